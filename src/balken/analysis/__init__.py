@@ -1,0 +1,1 @@
+"""Statics: closed forms for straight members under uniform load."""

@@ -1,0 +1,418 @@
+"""Deriving: from a project to all that follows from it, part by part.
+
+Each step is remembered with the objects it read; when they are the same objects as last time, its
+result is taken again.  A step that gives an equal result keeps the old object, so that what reads
+it is not made again either.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Any, TypeVar
+
+from msgspec.structs import replace
+
+from balken.design.footings import FootingResult, check_footing, footing_width
+from balken.design.layouts import LayoutDesign, design_layout
+from balken.design.members import (
+    CEILING_LIMIT,
+    JOIST_LIMIT,
+    MemberCase,
+    MemberResult,
+    check_member,
+    rafter_limit,
+)
+from balken.findings.context import Context
+from balken.findings.finding import Finding
+from balken.findings.rules import all_findings
+from balken.framing.bands import Band, Stretches, WallLine, stretches, wall_lines
+from balken.framing.floors import FloorPlan, floor_pieces, floor_plan
+from balken.framing.foundations import FoundationRun, footing_pieces, foundation_pieces, foundation_runs
+from balken.framing.outlines import Outline, OutlineError, outline
+from balken.framing.pieces import MEMBER_ROLES, Bearer, Piece
+from balken.framing.roofs import RoofPlan, gable_top, is_gable_outline, roof_pieces, roof_plan
+from balken.framing.walls import GableTop, wall_pieces
+from balken.loads.cases import Cases, total
+from balken.loads.path import (
+    LoadPath,
+    Reaction,
+    applied_area_loads,
+    ceiling_cases,
+    floor_cases,
+    floor_reactions,
+    load_path,
+    own_weight,
+    roof_cases,
+    roof_reactions,
+    thrust,
+)
+from balken.model.lookup import height
+from balken.model.records import Floor, Loads, Opening, Project, Roof
+from balken.model.sections import JOIST_SIZES, TIE_SIZES, section
+from balken.units import Units
+from balken.units.system import INCH
+
+T = TypeVar("T")
+PLANNING_SPACING = 16.0 * INCH
+"""Spacing at which a layout is laid to learn its spans before its own is chosen."""
+
+
+@dataclass
+class Memo:
+    """Results of the steps of the last derivation, each with what it read."""
+
+    kept: dict[str, tuple[tuple[Any, ...], Any]] = field(default_factory=dict)
+    made: list[str] = field(default_factory=list)
+    """Names of the steps that the last derivation ran anew."""
+
+    def step(self, name: str, make: Callable[..., T], *read: Any) -> T:
+        """Return ``make(*read)``, or the last result when every object read is the same."""
+        known = self.kept.get(name)
+        if (
+            known is not None
+            and len(known[0]) == len(read)
+            and all(a is b for a, b in zip(known[0], read, strict=True))
+        ):
+            return known[1]  # type: ignore[no-any-return]
+        self.made.append(name)
+        result = make(*read)
+        if known is not None and type(known[1]) is type(result) and known[1] == result:
+            result = known[1]
+        self.kept[name] = (read, result)
+        return result
+
+    def keep(self, name: str, value: T) -> T:
+        """Return the object kept under this name when it equals ``value``, so that it is recognised."""
+        known = self.kept.get(name)
+        if known is not None and known[1] == value:
+            return known[1]  # type: ignore[no-any-return]
+        self.kept[name] = ((), value)
+        return value
+
+
+@dataclass(frozen=True)
+class Model:
+    """Everything derived from one project."""
+
+    project: Project
+    lines: dict[str, WallLine]
+    wall_spans: dict[str, Stretches]
+    gables: dict[str, GableTop]
+    runs: tuple[FoundationRun, ...]
+    outlines: dict[str, Outline]
+    floors: tuple[FloorPlan, ...]
+    roofs: tuple[RoofPlan, ...]
+    pieces: dict[str, Piece]
+    designs: dict[tuple[str, str], LayoutDesign]
+    results: dict[str, MemberResult]
+    path: LoadPath
+    footings: dict[str, FootingResult]
+    soil: Cases
+    findings: tuple[Finding, ...]
+
+    def members(self) -> list[Piece]:
+        """Return the lumber."""
+        return [p for p in self.pieces.values() if p.role in MEMBER_ROLES]
+
+
+def derive(project: Project, memo: Memo | None = None) -> Model:
+    """Derive a project; with a memo from last time only what changed is made again."""
+    memo = memo if memo is not None else Memo()
+    memo.made.clear()
+    p, loads = project, project.loads
+    lines = memo.step("lines", wall_lines, p.walls, p.buildups, p.grids, p.levels)
+    runs = memo.step("runs", foundation_runs, p.foundations, lines, p.levels)
+    bearers = memo.step("bearers", _bearers, runs, lines)
+    outlines = memo.step("outlines", _outlines, p.floors, p.roofs, lines)
+    closed, troubles = outlines
+
+    designs: dict[tuple[str, str], LayoutDesign] = {}
+    floors: list[FloorPlan] = []
+    groups: list[tuple[Piece, ...]] = []
+    reactions: list[tuple[Reaction, ...]] = []
+    for floor in p.floors:
+        if floor.id not in closed:
+            continue
+        level = height_of(p, floor.level)
+        known = (floor, closed[floor.id], level, bearers)
+        plan, design = memo.step(f"plan {floor.id}", _floor, *known, loads, p.units)
+        designs[(floor.id, "joists")] = design
+        floors.append(plan)
+        groups.append(memo.step(f"pieces {floor.id}", floor_pieces, plan, design.size, level, p.stock_length))
+        reactions.append(memo.step(f"reactions {floor.id}", floor_reactions, plan, loads))
+    roofs: list[RoofPlan] = []
+    gables: dict[str, GableTop] = {}
+    for roof in p.roofs:
+        if roof.id not in closed:
+            continue
+        bearing = height(roof.bearing, p.levels)
+        plan_r, rafters, ties = memo.step(
+            f"plan {roof.id}", _roof, roof, closed[roof.id], bearing, lines, loads, p.units
+        )
+        designs[(roof.id, "rafters")], designs[(roof.id, "ties")] = rafters, ties
+        roofs.append(plan_r)
+        groups.append(memo.step(f"pieces {roof.id}", roof_pieces, plan_r, rafters.size, ties.size, p.stock_length))
+        reactions.append(memo.step(f"reactions {roof.id}", roof_reactions, plan_r, loads))
+        gables.update(memo.step(f"gables {roof.id}", _gables, plan_r, lines, rafters.size))
+
+    spans = memo.step("wall joints", _wall_spans, lines)
+    by_wall = _openings_by_wall(p.openings, memo)
+    walls = {
+        w: memo.step(
+            f"wall {w}",
+            wall_pieces,
+            line,
+            memo.keep(f"span {w}", spans[w]),
+            by_wall.get(w, ()),
+            memo.keep(f"gable {w}", gables.get(w)),
+        )
+        for w, line in lines.items()
+    }
+    concrete = {run.id: memo.step(f"run {run.id}", foundation_pieces, run, p.stock_length) for run in runs}
+    plans = memo.keep("floors", tuple(floors)), memo.keep("roofs", tuple(roofs))
+    path = memo.step(
+        "load path",
+        load_path,
+        memo.keep("reactions", tuple(r for group in reactions for r in group)),
+        memo.keep("area loads", applied_area_loads(*plans, loads)),
+        lines,
+        memo.keep("walls", walls),
+        runs,
+        memo.keep("concrete", concrete),
+    )
+    run_lines = memo.keep("run lines", {run_id: line.per_length for run_id, line in path.runs.items()})
+    results_f = memo.step("footings", _footings, runs, run_lines, loads, p.units)
+    widths = memo.keep("widths", {run_id: f.width for run_id, f in results_f.items()})
+    footings = memo.step("footing pieces", footing_pieces, runs, widths)
+
+    pieces: dict[str, Piece] = {}
+    for group in (footings, *concrete.values(), *groups, *walls.values()):
+        for piece in group:
+            pieces[piece.key] = piece
+    results = memo.step("results", _results, *plans, memo.keep("designs", designs), loads)
+    context = Context(
+        p,
+        lines,
+        runs,
+        tuple(floors),
+        tuple(roofs),
+        designs,
+        results_f,
+        pieces,
+        _worst(results),
+        _longest(pieces),
+        troubles,
+    )
+    soil = path.arrived.plus(total(own_weight(f) for f in footings))
+    return Model(
+        p,
+        lines,
+        spans,
+        gables,
+        runs,
+        closed,
+        tuple(floors),
+        tuple(roofs),
+        pieces,
+        designs,
+        results,
+        path,
+        results_f,
+        soil,
+        all_findings(context),
+    )
+
+
+def height_of(project: Project, level_id: str) -> float:
+    """Return a level's height, mm."""
+    return next(level.height for level in project.levels if level.id == level_id)
+
+
+def _openings_by_wall(openings: tuple[Opening, ...], memo: Memo) -> dict[str, tuple[Opening, ...]]:
+    found: dict[str, tuple[Opening, ...]] = {}
+    for opening in openings:
+        found[opening.wall] = (*found.get(opening.wall, ()), opening)
+    return {wall: memo.keep(f"openings {wall}", group) for wall, group in found.items()}
+
+
+def _bearers(runs: tuple[FoundationRun, ...], lines: dict[str, WallLine]) -> tuple[Bearer, ...]:
+    found = [run.bearer for run in runs]
+    for line in lines.values():
+        if line.wall.role != "divides":
+            b = line.band
+            near, far = line.core[0] - b.set_out, line.core[1] - b.set_out
+            found.append(Bearer(line.wall.id, line.wall.id, b.start, b.end, b.direction, b.inward, near, far, b.top))
+    return tuple(found)
+
+
+def _outlines(
+    floors: tuple[Floor, ...], roofs: tuple[Roof, ...], lines: dict[str, WallLine]
+) -> tuple[dict[str, Outline], tuple[tuple[str, str], ...]]:
+    closed: dict[str, Outline] = {}
+    troubles: list[tuple[str, str]] = []
+    layouts: tuple[Floor | Roof, ...] = (*floors, *roofs)
+    for layout in layouts:
+        try:
+            made = outline(layout.walls, lines)
+            if isinstance(layout, Roof) and not is_gable_outline(made):
+                raise OutlineError("a gable roof needs four walls that close a rectangle")
+            closed[layout.id] = made
+        except OutlineError as error:
+            troubles.append((layout.id, str(error)))
+    return closed, tuple(troubles)
+
+
+def joist_case(floor: Floor, clear: float, width: float, bearing: float, loads: Loads, size: str) -> MemberCase:
+    """Return the case of one floor joist."""
+    return MemberCase(
+        "joist",
+        size,
+        floor.joists.species,
+        floor.joists.grade,
+        round(clear, 3),
+        round(width, 3),
+        floor_cases(loads),
+        JOIST_LIMIT,
+        round(max(bearing, 1.0), 3),
+    )
+
+
+def _floor(
+    floor: Floor, closed: Outline, level: float, bearers: tuple[Bearer, ...], loads: Loads, units: Units
+) -> tuple[FloorPlan, LayoutDesign]:
+    trial = floor_plan(floor, closed, level, bearers, floor.joists.spacing or PLANNING_SPACING)
+    bearing = min(trial.least_bearing, 3.0 * INCH) or INCH
+
+    def case_for(size: str, spacing: float) -> MemberCase:
+        return joist_case(floor, trial.clear or 1.0, spacing, bearing, loads, size)
+
+    design = design_layout(floor.joists, JOIST_SIZES, units, case_for)
+    if abs(design.spacing - trial.spacing) < 1e-6:
+        return trial, design
+    return floor_plan(floor, closed, level, bearers, design.spacing), design
+
+
+def rafter_case(plan: RoofPlan, width: float, loads: Loads, size: str) -> MemberCase:
+    """Return the case of one rafter."""
+    roof = plan.roof
+    shape = plan.shape(section(size).depth)
+    notch = shape.seat * roof.pitch / (1.0 + roof.pitch**2) ** 0.5
+    return MemberCase(
+        "rafter",
+        size,
+        roof.rafters.species,
+        roof.rafters.grade,
+        round(plan.clear, 3),
+        round(width, 3),
+        roof_cases(loads, roof.pitch),
+        rafter_limit(roof.pitch),
+        round(shape.seat, 3),
+        roof.pitch,
+        roof.overhang,
+        round(notch, 3),
+    )
+
+
+def tie_case(plan: RoofPlan, clear: float, width: float, bearing: float, loads: Loads, size: str) -> MemberCase:
+    """Return the case of one ceiling tie: ceiling load across it, the rafters' thrust along it."""
+    roof = plan.roof
+    return MemberCase(
+        "ceiling tie",
+        size,
+        roof.ties.species,
+        roof.ties.grade,
+        round(clear, 3),
+        round(width, 3),
+        ceiling_cases(loads),
+        CEILING_LIMIT,
+        round(max(bearing, 1.0), 3),
+        tension=thrust(plan, loads),
+    )
+
+
+def _roof(
+    roof: Roof, closed: Outline, bearing: float, lines: dict[str, WallLine], loads: Loads, units: Units
+) -> tuple[RoofPlan, LayoutDesign, LayoutDesign]:
+    trial = roof_plan(roof, closed, bearing, lines, roof.rafters.spacing or PLANNING_SPACING)
+    rafters = design_layout(
+        roof.rafters, JOIST_SIZES, units, lambda size, spacing: rafter_case(trial, spacing, loads, size)
+    )
+    plan = (
+        trial
+        if abs(rafters.spacing - trial.spacing) < 1e-6
+        else roof_plan(roof, closed, bearing, lines, rafters.spacing)
+    )
+    fixed = replace(roof.ties, spacing=rafters.spacing)  # ties lie beside rafters
+    least = min((b for tie in plan.ties for b in tie.bearings), default=3.0 * INCH)
+    ties = design_layout(
+        fixed,
+        TIE_SIZES,
+        units,
+        lambda size, spacing: tie_case(plan, plan.tie_clear or 1.0, spacing, least, loads, size),
+    )
+    return plan, rafters, ties
+
+
+def _gables(plan: RoofPlan, lines: dict[str, WallLine], size: str) -> dict[str, GableTop]:
+    depth = section(size).depth
+    return {w: gable_top(plan, lines[w], depth) for w in plan.gables}
+
+
+def _wall_spans(lines: dict[str, WallLine]) -> dict[str, Stretches]:
+    bands: list[Band] = [line.band for line in lines.values()]
+    return stretches(bands)
+
+
+def _footings(
+    runs: tuple[FoundationRun, ...], lines: dict[str, Cases], loads: Loads, units: Units
+) -> dict[str, FootingResult]:
+    found = {}
+    for run in runs:
+        f = run.foundation
+        width = f.footing_width or footing_width(lines[run.id], f, loads.soil_bearing, units)
+        found[run.id] = check_footing(run.id, lines[run.id], f, width, loads.soil_bearing)
+    return found
+
+
+def _results(
+    floors: tuple[FloorPlan, ...], roofs: tuple[RoofPlan, ...], designs: dict[Any, LayoutDesign], loads: Loads
+) -> dict[str, MemberResult]:
+    """Check every joist, rafter and tie with its own span, width and bearing."""
+    found: dict[str, MemberResult] = {}
+    for plan in floors:
+        size = designs[(plan.floor.id, "joists")].size
+        for line in plan.lines:
+            bearing = min((b for b, s in zip(line.bearings, line.supports, strict=True) if s), default=1.0)
+            width = max(line.width, plan.spacing)
+            case = joist_case(plan.floor, max(line.clear, 1.0), width, bearing, loads, size)
+            found[f"{plan.floor.id}/joist/{line.place}"] = check_member(case)
+    for roof in roofs:
+        size, tie_size = designs[(roof.roof.id, "rafters")].size, designs[(roof.roof.id, "ties")].size
+        for station in roof.stations:
+            result = check_member(rafter_case(roof, station.width, loads, size))
+            for side in "ab":
+                found[f"{roof.roof.id}/rafter/{station.place}{side}"] = result
+        for tie in roof.ties:
+            case = tie_case(roof, max(tie.clear, 1.0), tie.width, min(tie.bearings), loads, tie_size)
+            found[f"{roof.roof.id}/tie/{tie.place}"] = check_member(case)
+    return found
+
+
+_FIELD = {"joist": "joists", "rafter": "rafters", "tie": "ties"}
+
+
+def _worst(results: dict[str, MemberResult]) -> dict[tuple[str, str], tuple[str, ...]]:
+    best: dict[tuple[str, str], tuple[float, str]] = {}
+    for key, result in results.items():
+        owner, kind, _ = key.split("/")
+        known = best.get((owner, _FIELD[kind]))
+        if known is None or result.used > known[0]:
+            best[(owner, _FIELD[kind])] = (result.used, key)
+    return {k: (key,) for k, (_, key) in best.items()}
+
+
+def _longest(pieces: dict[str, Piece]) -> dict[str, tuple[str, float]]:
+    found: dict[str, tuple[str, float]] = {}
+    for piece in pieces.values():
+        if piece.role in MEMBER_ROLES and piece.length > found.get(piece.role, ("", 0.0))[1]:
+            found[piece.role] = (piece.key, piece.length)
+    return found

@@ -1,0 +1,1 @@
+"""Design values and the standards, one module each; choosing size and spacing."""

@@ -1,0 +1,106 @@
+"""Choosing section and spacing of a layout, and its neighbours: what the next sizes would do."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from balken.design.members import MemberCase, MemberResult, check_member
+from balken.model.records import Choice
+from balken.model.sections import section
+from balken.units import Units
+from balken.units.system import INCH
+
+CaseFor = Callable[[str, float], MemberCase]
+"""Makes the governing member's case for a size and a spacing."""
+
+_SPACINGS = {
+    Units.IMPERIAL: (24.0 * INCH, 19.2 * INCH, 16.0 * INCH, 12.0 * INCH),
+    Units.METRIC: (600.0, 480.0, 400.0, 300.0),
+}
+
+
+def spacings(units: Units) -> tuple[float, ...]:
+    """Return the usual spacings, widest first, mm (sheet goods of 8 ft or 2400 mm divide by them)."""
+    return _SPACINGS[units]
+
+
+@dataclass(frozen=True, slots=True)
+class Neighbour:
+    """Another size or spacing and how far the governing member would be used."""
+
+    size: str
+    spacing: float
+    used: float
+    governs: str
+
+
+@dataclass(frozen=True, slots=True)
+class LayoutDesign:
+    """The size and spacing a layout has, and why.
+
+    ``works`` is False when nothing tried is strong enough (the strongest tried is then taken).
+    """
+
+    size: str
+    spacing: float
+    size_auto: bool
+    spacing_auto: bool
+    works: bool
+    result: MemberResult
+    neighbours: tuple[Neighbour, ...]
+
+
+def design_layout(choice: Choice, sizes: tuple[str, ...], units: Units, case_for: CaseFor) -> LayoutDesign:
+    """Choose what the user left to auto.
+
+    Size auto: the smallest that works. Spacing auto: the widest that works. Both: the pair with
+    the least timber an area; the shallower of two alike.
+    """
+    tried_sizes = sizes if choice.size is None else (choice.size,)
+    tried_spacings = spacings(units) if choice.spacing is None else (choice.spacing,)
+    ranked = sorted(
+        (
+            (section(size).area / spacing, section(size).depth, size, spacing)
+            for size in tried_sizes
+            for spacing in tried_spacings
+        ),
+        key=lambda row: (
+            (round(row[0], 6), row[1]) if choice.size is None and choice.spacing is None else (row[1], -row[3])
+        ),
+    )
+    works = True
+    for _, _, size, spacing in ranked:
+        result = check_member(case_for(size, spacing))
+        if result.used <= 1.0:
+            break
+    else:
+        works = False
+        size, spacing = tried_sizes[-1], tried_spacings[-1]
+        result = check_member(case_for(size, spacing))
+    return LayoutDesign(
+        size,
+        spacing,
+        choice.size is None,
+        choice.spacing is None,
+        works,
+        result,
+        _neighbours(size, spacing, sizes, units, case_for),
+    )
+
+
+def _neighbours(
+    size: str, spacing: float, sizes: tuple[str, ...], units: Units, case_for: CaseFor
+) -> tuple[Neighbour, ...]:
+    """Return the next sizes down and up, and the next spacings closer and wider."""
+    depth = section(size).depth
+    thick = section(size).nominal[0]
+    same = [s for s in (f"{thick}x{d}" for d in (4, 6, 8, 10, 12, 14)) if thick in (2, 3, 4)]
+    below = [s for s in same if section(s).depth < depth][-1:]
+    above = [s for s in same if section(s).depth > depth][:1]
+    closer = [s for s in spacings(units) if s < spacing - 1.0][:1]
+    wider = [s for s in reversed(spacings(units)) if s > spacing + 1.0][:1]
+    pairs = [(s, spacing) for s in below + above] + [(size, s) for s in closer + wider]
+    found = []
+    for other, other_spacing in pairs:
+        result = check_member(case_for(other, other_spacing))
+        found.append(Neighbour(other, other_spacing, result.used, result.governs.name))
+    return tuple(found)

@@ -1,0 +1,120 @@
+"""Reference design values of visually graded dimension lumber, 2 to 4 in thick.
+
+NDS Supplement 2018: Table 4A (DF-L, Hem-Fir, S-P-F) and Table 4B (Southern Pine), psi as printed,
+written down from memory.  Southern Pine values are tabulated by depth and include the size factor.
+"""
+
+from dataclasses import dataclass
+
+from balken.model.sections import Section
+from balken.model.species import grade_name, species_name
+from balken.units.system import PSI
+
+
+@dataclass(frozen=True, slots=True)
+class Values:
+    """Reference design values, N/mm2 (NDS symbols)."""
+
+    fb: float
+    ft: float
+    fv: float
+    fc_perp: float
+    fc: float
+    e: float
+    e_min: float
+
+
+_4A: dict[str, dict[str, tuple[float, ...]]] = {
+    "DF-L": {
+        "Select Structural": (1500, 1000, 180, 625, 1700, 1_900_000, 690_000),
+        "No. 1": (1000, 675, 180, 625, 1500, 1_700_000, 620_000),
+        "No. 2": (900, 575, 180, 625, 1350, 1_600_000, 580_000),
+        "No. 3": (525, 325, 180, 625, 775, 1_400_000, 510_000),
+        "Stud": (700, 450, 180, 625, 850, 1_400_000, 510_000),
+    },
+    "Hem-Fir": {
+        "Select Structural": (1400, 925, 150, 405, 1500, 1_600_000, 580_000),
+        "No. 1": (975, 625, 150, 405, 1350, 1_500_000, 550_000),
+        "No. 2": (850, 525, 150, 405, 1300, 1_300_000, 470_000),
+        "No. 3": (500, 300, 150, 405, 725, 1_200_000, 440_000),
+        "Stud": (675, 400, 150, 405, 800, 1_200_000, 440_000),
+    },
+    "S-P-F": {
+        "Select Structural": (1250, 700, 135, 425, 1400, 1_500_000, 550_000),
+        "No. 1/No. 2": (875, 450, 135, 425, 1150, 1_400_000, 510_000),
+        "No. 3": (500, 250, 135, 425, 650, 1_200_000, 440_000),
+        "Stud": (675, 350, 135, 425, 725, 1_200_000, 440_000),
+    },
+}
+
+# Southern Pine: by nominal depth 4, 6, 8, 10, 12: (Fb, Ft, Fc); then (E, Emin); Fv 175, Fc perp 565.
+_4B: dict[str, tuple[dict[int, tuple[float, float, float]], tuple[float, float]]] = {
+    "Select Structural": (
+        {
+            4: (2350, 1650, 1900),
+            6: (2100, 1450, 1800),
+            8: (1950, 1350, 1700),
+            10: (1700, 1150, 1650),
+            12: (1600, 1100, 1650),
+        },
+        (1_800_000, 660_000),
+    ),
+    "No. 1": (
+        {
+            4: (1500, 1000, 1650),
+            6: (1350, 875, 1550),
+            8: (1250, 800, 1500),
+            10: (1050, 700, 1450),
+            12: (1000, 650, 1400),
+        },
+        (1_600_000, 580_000),
+    ),
+    "No. 2": (
+        {4: (1100, 675, 1450), 6: (1000, 600, 1400), 8: (925, 550, 1350), 10: (800, 475, 1300), 12: (750, 450, 1250)},
+        (1_400_000, 510_000),
+    ),
+    "No. 3": (
+        {4: (650, 400, 850), 6: (575, 350, 800), 8: (525, 325, 775), 10: (475, 275, 750), 12: (450, 250, 725)},
+        (1_300_000, 470_000),
+    ),
+}
+
+# Size factor CF by nominal depth: (Fb 2 and 3 in thick, Fb 4 in thick, Ft, Fc), NDS Supplement Table 4A.
+_CF: dict[int, tuple[float, float, float, float]] = {
+    4: (1.5, 1.5, 1.5, 1.15),
+    6: (1.3, 1.3, 1.3, 1.1),
+    8: (1.2, 1.3, 1.2, 1.05),
+    10: (1.1, 1.2, 1.1, 1.0),
+    12: (1.0, 1.1, 1.0, 1.0),
+    14: (0.9, 1.0, 0.9, 0.9),
+}
+_CF_STUD: dict[int, tuple[float, float, float, float]] = {4: (1.1, 1.1, 1.1, 1.05), 6: (1.0, 1.0, 1.0, 1.0)}
+
+
+def size_factors(species: str, grade: str, section: Section) -> tuple[float, float, float]:
+    """Return CF on (Fb, Ft, Fc), NDS Supplement Tables 4A and 4B (notes on the size factor).
+
+    Stud grade 8 in and deeper takes No. 3 values and factors.
+    """
+    thick, deep = section.nominal
+    if species == "Southern Pine":
+        factor = (1.1 if thick == 4 and deep >= 8 else 1.0) * (0.9 if deep > 12 else 1.0)
+        return factor, 0.9 if deep > 12 else 1.0, 0.9 if deep > 12 else 1.0
+    table = _CF_STUD if grade == "Stud" and deep <= 6 else _CF
+    fb_thin, fb_thick, ft, fc = table[deep]
+    return (fb_thick if thick >= 4 else fb_thin), ft, fc
+
+
+def reference_values(species: str, grade: str, section: Section) -> Values:
+    """Return tabulated values in N/mm2, before any factor; raises KeyError for unknown names."""
+    species = species_name(species)
+    grade = grade_name(species, grade)
+    if species == "Southern Pine":
+        by_depth, (e, e_min) = _4B[grade]
+        fb, ft, fc = by_depth[min(section.nominal[1], 12)]
+        row: tuple[float, ...] = (fb, ft, 175, 565, fc, e, e_min)
+    else:
+        if grade == "Stud" and section.nominal[1] > 6:
+            grade = "No. 3"
+        row = _4A[species][grade]
+    return Values(*(value * PSI for value in row))

@@ -1,0 +1,124 @@
+"""Dimension strings (ISO 129-1: line, oblique strokes, figure above the line) and level marks."""
+
+import itertools
+
+from balken.documents.display import Item, Layer, Path, Text
+from balken.documents.lettering import text_width
+from balken.geometry.plane import Point, add, left
+from balken.units import Units, format_length
+
+TEXT = 2.5
+"""Height of capitals of dimension figures, paper mm (ISO 3098)."""
+
+
+def dimension_string(
+    stations: list[float],
+    origin: Point,
+    direction: Point,
+    offset: float,
+    units: Units,
+    scale: float,
+    layer: Layer = "notes",
+    witness: float = 4.0,
+    ref: str = "",
+) -> list[Item]:
+    """Return a chain of dimensions along ``direction``, ``offset`` mm to its left.
+
+    Stations (mm from ``origin``) nearer than 1 mm are one.  ``witness``: how far (paper mm) the
+    extension lines reach back toward the thing measured.  A figure too wide for its bay stands
+    raised beside it.
+    """
+    kept: list[float] = []
+    for s in sorted(stations):
+        if not kept or s - kept[-1] > 1.0:
+            kept.append(s)
+    if len(kept) < 2:
+        return []
+    aside = left(direction)
+    outward = 1.0 if offset >= 0.0 else -1.0
+    base = add(origin, aside, offset)
+    angle, flipped = _reading(direction)
+    up = -1.0 if flipped else 1.0
+    items: list[Item] = [Path((add(base, direction, kept[0]), add(base, direction, kept[-1])), "dimension", layer, ref)]
+    stroke = 1.1 * scale
+    for s in kept:
+        p = add(base, direction, s)
+        slope = (direction[0] + aside[0], direction[1] + aside[1])
+        items.append(Path((add(p, slope, -stroke), add(p, slope, stroke)), "tick", layer, ref))
+        back = add(p, aside, -outward * witness * scale)
+        items.append(Path((back, add(p, aside, outward * 1.5 * scale)), "dimension", layer, ref))
+    raised = False
+    for a, b in itertools.pairwise(kept):
+        figure = format_length(b - a, units)
+        wide = text_width(figure, TEXT * scale) + 1.0 * scale
+        tight = wide > b - a
+        raised = tight and not raised
+        lift = (TEXT * 0.5 + 0.9 + (TEXT + 0.9 if raised else 0.0)) * scale * up
+        items.append(
+            Text(
+                add(add(base, direction, (a + b) / 2.0), aside, lift),
+                figure,
+                TEXT * scale,
+                angle=angle,
+                pen="note",
+                layer=layer,
+                ref=ref,
+            )
+        )
+    return items
+
+
+def _reading(direction: Point) -> tuple[float, bool]:
+    """Return the text angle readable from below or the right, and whether it was turned round."""
+    import math
+
+    angle = math.degrees(math.atan2(direction[1], direction[0]))
+    if angle > 90.0 + 1e-6 or angle <= -90.0 + 1e-6:
+        return (angle + 180.0) % 360.0, True
+    return angle, False
+
+
+def spread(wanted: list[float], gap: float) -> list[float]:
+    """Return places as near as can be to ``wanted`` (rising) with at least ``gap`` between neighbours.
+
+    Clusters of crowded values are spaced evenly about their mean (least squares).
+    """
+    blocks: list[tuple[float, int]] = []
+    for i, value in enumerate(wanted):
+        centre, count = value - i * gap, 1
+        while blocks and blocks[-1][0] > centre:
+            before, n = blocks.pop()
+            centre, count = (before * n + centre * count) / (n + count), n + count
+        blocks.append((centre, count))
+    flat = [centre for centre, count in blocks for _ in range(count)]
+    return [value + i * gap for i, value in enumerate(flat)]
+
+
+def level_marks(
+    levels: list[tuple[str, str, float]], line_from: float, line_to: float, units: Units, scale: float
+) -> list[Item]:
+    """Return a mark for each level (id, name, height): its line, an open triangle, name and height.
+
+    Marks stand to the right of ``line_to``; crowded ones are spread with a bent leader.
+    """
+    ordered = sorted(levels, key=lambda row: row[2])
+    size = 2.5 * scale
+    places = spread([height for _, _, height in ordered], 2.1 * size)
+    items: list[Item] = []
+    reach = line_to + 6.0 * scale
+    for (level_id, name, z), y in zip(ordered, places, strict=True):
+        items.append(Path(((line_from, z), (line_to, z)), "level", "set out", level_id))
+        if abs(y - z) > 0.5:
+            items.append(Path(((line_to, z), (reach - 1.0 * scale, y)), "level", "set out", level_id))
+        else:
+            items.append(Path(((line_to, z), (reach, y)), "level", "set out", level_id))
+        tip = (reach + 1.3 * scale, y)
+        side = 1.3 * scale
+        triangle = (tip, (tip[0] - side, y + 1.7 * side), (tip[0] + side, y + 1.7 * side))
+        items.append(Path(((reach - 1.0 * scale, y), (reach + 3.0 * scale, y)), "level", "set out", level_id))
+        items.append(Path(triangle, "level", "set out", level_id, closed=True))
+        label = f"{format_length(z, units)}   {name}"
+        items.append(
+            Text((reach + 4.2 * scale, y + 0.9 * side), label, size * 0.92, "left", 0.0, "note", "set out", level_id)
+        )
+    return items

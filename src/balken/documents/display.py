@@ -1,0 +1,130 @@
+"""The display list: what a drawing consists of, in model mm (or paper mm on a sheet).
+
+Every item has a pen (a name of ``style.PENS``), the layer it belongs to (a stage of the work or
+"notes") and the id of the thing it draws, "" for none.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from balken.geometry.plane import Point, Ring, bounds, turn
+
+Layer = Literal["set out", "walls", "foundations", "floors", "roof", "ground", "notes"]
+Anchor = Literal["left", "center", "right"]
+
+
+@dataclass(frozen=True, slots=True)
+class Path:
+    """A line through points."""
+
+    points: Ring
+    pen: str
+    layer: Layer = "notes"
+    ref: str = ""
+    closed: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Area:
+    """A filled outline with holes; ``pen`` empty for none."""
+
+    rings: tuple[Ring, ...]
+    fill: str
+    pen: str = ""
+    layer: Layer = "notes"
+    ref: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Strokes:
+    """Many short segments with one pen: hatching."""
+
+    segments: tuple[tuple[Point, Point], ...]
+    pen: str
+    layer: Layer = "notes"
+    ref: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Circle:
+    """A circle."""
+
+    centre: Point
+    radius: float
+    pen: str
+    fill: str = ""
+    layer: Layer = "notes"
+    ref: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Text:
+    """A line of text; ``at`` is its anchor at half height, ``size`` the height of capitals."""
+
+    at: Point
+    text: str
+    size: float
+    anchor: Anchor = "center"
+    angle: float = 0.0
+    pen: str = "text"
+    layer: Layer = "notes"
+    ref: str = ""
+    bold: bool = False
+
+
+Item = Path | Area | Strokes | Circle | Text
+
+
+@dataclass(frozen=True, slots=True)
+class Drawing:
+    """A titled display list made to be read at 1:``scale``."""
+
+    title: str
+    scale: float
+    items: tuple[Item, ...]
+
+    def box(self) -> tuple[float, float, float, float]:
+        """Return the bounds of everything, texts by a rough width; raises ValueError when empty."""
+        return bounds(p for item in self.items for p in _points(item))
+
+
+def _points(item: Item) -> Iterable[Point]:
+    if isinstance(item, Path):
+        return item.points
+    if isinstance(item, Area):
+        return item.rings[0]
+    if isinstance(item, Strokes):
+        return (p for segment in item.segments for p in segment)
+    if isinstance(item, Circle):
+        (x, y), r = item.centre, item.radius
+        return ((x - r, y - r), (x + r, y + r))
+    wide = 0.7 * item.size * len(item.text)
+    shift = {"left": 0.0, "center": -0.5, "right": -1.0}[item.anchor] * wide
+    ends = []
+    for dx in (shift, shift + wide):
+        for dy in (-item.size / 2.0, item.size / 2.0):
+            x, y = turn((dx, dy), item.angle)
+            ends.append((item.at[0] + x, item.at[1] + y))
+    return ends
+
+
+def placed(items: Iterable[Item], factor: float, origin: Point, to: Point) -> list[Item]:
+    """Return items scaled by ``factor`` about ``origin``, which comes to lie at ``to``."""
+
+    def move(p: Point) -> Point:
+        return ((p[0] - origin[0]) * factor + to[0], (p[1] - origin[1]) * factor + to[1])
+
+    moved: list[Item] = []
+    for item in items:
+        if isinstance(item, Path):
+            moved.append(replace(item, points=tuple(move(p) for p in item.points)))
+        elif isinstance(item, Area):
+            moved.append(replace(item, rings=tuple(tuple(move(p) for p in ring) for ring in item.rings)))
+        elif isinstance(item, Strokes):
+            moved.append(replace(item, segments=tuple((move(a), move(b)) for a, b in item.segments)))
+        elif isinstance(item, Circle):
+            moved.append(replace(item, centre=move(item.centre), radius=item.radius * factor))
+        else:
+            moved.append(replace(item, at=move(item.at), size=item.size * factor))
+    return moved

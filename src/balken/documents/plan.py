@@ -1,0 +1,419 @@
+"""Plans: grid, walls, foundations, floor framing, roof framing, drawn from the model."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import shapely
+
+from balken.derive import Model
+from balken.documents.dimensions import TEXT, dimension_string
+from balken.documents.display import Area, Circle, Drawing, Item, Layer, Path, Strokes, Text
+from balken.documents.hatch import hatch
+from balken.documents.lettering import text_width
+from balken.documents.style import used_fill
+from balken.framing.frames import Frame
+from balken.framing.pieces import Piece
+from balken.geometry.plane import Point, Ring, add, distance, turn
+from balken.geometry.prism import View, section, silhouette
+from balken.loads.cases import worst
+from balken.model.lookup import axis_positions, by_id, grid_point
+from balken.model.materials import material
+from balken.model.records import Grid, Project
+from balken.units import Units, format_inches, format_length, format_line_load
+
+PART_LAYERS: dict[str, Layer] = {
+    "strip footing": "foundations",
+    "foundation wall": "foundations",
+    "sill plate": "foundations",
+    "rim board": "floors",
+    "joist": "floors",
+    "floor deck": "floors",
+    "wall layer": "walls",
+    "rafter": "roof",
+    "ridge board": "roof",
+    "ceiling tie": "roof",
+    "roof deck": "roof",
+}
+CUT_ABOVE_FLOOR = 1200.0
+"""Height of the plan cut above a wall's foot, mm (ISO 7519 practice: through doors and windows)."""
+TOP = View((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0))
+
+
+@dataclass(frozen=True, slots=True)
+class PlanOf:
+    """What a plan shows: parts in full, parts below as hidden lines, storey of walls (a level id or "")."""
+
+    title: str
+    parts: frozenset[str]
+    below: frozenset[str] = frozenset()
+    storey: str = ""
+    dimensions: bool = True
+    notes: bool = True
+    used: bool = False
+
+
+def plan(model: Model, what: PlanOf, scale: float) -> Drawing:
+    """Draw a plan to be read at 1:``scale``."""
+    items: list[Item] = []
+    if "grid" in what.parts:
+        for grid in model.project.grids:
+            items += grid_items(grid, model.project.units, scale, what.dimensions)
+    if "foundations" in what.parts:
+        items += _foundations(model, scale, what)
+    if "foundations" in what.below:
+        items += _hidden(model, ("foundation wall",))
+    if "floors" in what.parts:
+        items += _floor(model, scale, what)
+    if "walls" in what.parts:
+        items += _walls(model, scale, what.storey)
+    if "walls" in what.below:
+        items += _hidden(model, ("wall layer",), what.storey)
+    if "roof" in what.parts:
+        items += _roof(model, scale, what)
+    if what.dimensions and "outline" in what.parts:
+        items += _outline_dimensions(model, scale)
+    if what.used and "foundations" in what.parts:
+        items += _line_loads(model, scale)
+    return Drawing(what.title, scale, tuple(items))
+
+
+# Grid ------------------------------------------------------------------------------------------
+
+
+def grid_items(grid: Grid, units: Units, scale: float, dimensions: bool = True) -> list[Item]:
+    """Return axes with bubbles, the chain between axes and the overall dimension."""
+    xs, ys = axis_positions(grid.x_axes), axis_positions(grid.y_axes)
+    if not xs or not ys:
+        return []
+    past, radius = grid.run_past, 4.5 * scale
+    items: list[Item] = []
+    for axis, x in zip(grid.x_axes, xs, strict=True):
+        ends = ((x, ys[0] - past), (x, ys[-1] + past))
+        items += _axis(grid, f"{grid.id}/{axis.id}", axis.label, ends, (0.0, 1.0), radius, scale)
+    for axis, y in zip(grid.y_axes, ys, strict=True):
+        ends = ((xs[0] - past, y), (xs[-1] + past, y))
+        items += _axis(grid, f"{grid.id}/{axis.id}", axis.label, ends, (1.0, 0.0), radius, scale)
+    if dimensions:
+        right, up = turn((1.0, 0.0), grid.angle), turn((0.0, 1.0), grid.angle)
+        start = grid_point(grid, 0.0, ys[0])
+        side = grid_point(grid, xs[0], 0.0)
+        for stations, at in ((xs, 0.62), ([xs[0], xs[-1]], 0.86)):
+            if at < 0.8 or len(xs) > 2:
+                items += dimension_string(stations, start, right, -past * at, units, scale, "set out", 0.0, grid.id)
+        for stations, at in ((ys, 0.62), ([ys[0], ys[-1]], 0.86)):
+            if at < 0.8 or len(ys) > 2:
+                items += dimension_string(stations, side, up, past * at, units, scale, "set out", 0.0, grid.id)
+    return items
+
+
+def _axis(
+    grid: Grid, ref: str, label: str, ends: tuple[Point, Point], direction: Point, radius: float, scale: float
+) -> list[Item]:
+    a, b = (grid_point(grid, *end) for end in ends)
+    way = turn(direction, grid.angle)
+    items: list[Item] = [Path((a, b), "axis", "set out", ref)]
+    for end, sign, shown in ((a, -1.0, grid.bubbles != "end"), (b, 1.0, grid.bubbles != "start")):
+        if shown:
+            centre = add(end, way, sign * radius)
+            size = min(3.2 * scale, 1.3 * radius * 3.2 * scale / max(text_width(label, 3.2 * scale, True), 1.0))
+            items.append(Circle(centre, radius, "bubble", "sheet", "set out", ref))
+            items.append(Text(centre, label, size, pen="text", layer="set out", ref=ref, bold=True))
+    return items
+
+
+# Walls -----------------------------------------------------------------------------------------
+
+
+def storey_walls(model: Model, storey: str) -> list[str]:
+    """Return the ids of the walls whose foot hangs on a level (all when it is empty)."""
+    return [w for w, line in model.lines.items() if not storey or line.wall.foot.level == storey]
+
+
+def _walls(model: Model, scale: float, storey: str) -> list[Item]:
+    items: list[Item] = []
+    chosen = storey_walls(model, storey)
+    for wall_id in chosen:
+        line = model.lines[wall_id]
+        view = View((0.0, 0.0, line.band.bottom + CUT_ABOVE_FLOOR), TOP.right, TOP.up)
+        height = line.band.top - line.band.bottom
+        if height <= CUT_ABOVE_FLOOR:
+            view = View((0.0, 0.0, line.band.bottom + 0.5 * height), TOP.right, TOP.up)
+        for piece in _wall_layers(model, wall_id):
+            kind = material(piece.material).fill
+            core = kind in ("studs", "masonry", "concrete")
+            for rings in section(piece.solid, view):
+                items.append(Area(rings, kind, "outline" if core else "fine", "walls", wall_id))
+                if kind in ("masonry", "concrete"):
+                    items.append(Strokes(hatch(rings, kind, scale), "hatch", "walls", wall_id))
+    for opening in model.project.openings:
+        if opening.wall in chosen:
+            items += _opening(model, opening.id)
+    return items
+
+
+def _wall_layers(model: Model, wall_id: str) -> Iterable[Piece]:
+    i = 0
+    while (piece := model.pieces.get(f"{wall_id}/layer/{i}")) is not None:
+        yield piece
+        j = 1
+        while (part := model.pieces.get(f"{wall_id}/layer/{i}.{j}")) is not None:
+            yield part
+            j += 1
+        i += 1
+
+
+def _opening(model: Model, opening_id: str) -> list[Item]:
+    o = by_id(model.project.openings)[opening_id]
+    line = model.lines[o.wall]
+    b, (near, far) = line.band, line.core
+    low, high = o.offset, o.offset + o.width
+    items: list[Item] = []
+    if o.kind == "window":
+        for depth in (near, (near + far) / 2.0, far):
+            items.append(Path((b.at(low, depth), b.at(high, depth)), "thin", "walls", o.id))
+    elif o.kind == "door":
+        hinge, leaf = b.at(low, far), b.at(low, far + o.width)
+        arc = tuple(add(hinge, turn_between(b.direction, b.inward, k / 12.0), o.width) for k in range(13))
+        items.append(Path((hinge, leaf), "outline", "walls", o.id))
+        items.append(Path(arc, "fine", "walls", o.id))
+    jambs = (b.at(low, 0.0), b.at(high, 0.0), b.at(high, line.thickness), b.at(low, line.thickness))
+    items.append(Path(jambs, "fine", "walls", o.id, closed=True))
+    return items
+
+
+def turn_between(a: Point, b: Point, part: float) -> Point:
+    """Return the unit direction a quarter circle from ``a`` toward ``b``, ``part`` of the way."""
+    import math
+
+    cos, sin = math.cos(part * math.pi / 2.0), math.sin(part * math.pi / 2.0)
+    return (a[0] * cos + b[0] * sin, a[1] * cos + b[1] * sin)
+
+
+def _outline_dimensions(model: Model, scale: float) -> list[Item]:
+    """Return strings outside each outside wall: openings and ends, then the wall's length."""
+    items: list[Item] = []
+    units = model.project.units
+    for wall_id, line in model.lines.items():
+        if not line.band.outside:
+            continue
+        b = line.band
+        ends = [0.0, b.length]
+        cuts = [s for o in model.project.openings if o.wall == wall_id for s in (o.offset, o.offset + o.width)]
+        out = -1.0 if line.wall.outside == "right" else 1.0
+        clear = b.set_out + 7.0 * scale
+        if cuts:
+            items += dimension_string(
+                ends + cuts, b.start, b.direction, out * clear, units, scale, "walls", 4.0, wall_id
+            )
+    return items
+
+
+# Foundations -----------------------------------------------------------------------------------
+
+
+def _plan_ring(piece: Piece) -> tuple[Ring, ...]:
+    return silhouette(piece.solid, TOP)[0]
+
+
+def _foundations(model: Model, scale: float, what: PlanOf) -> list[Item]:
+    items: list[Item] = []
+    footings = [p for p in model.pieces.values() if p.role == "strip footing"]
+    for piece in footings:
+        fill = used_fill(model.footings[piece.key.removesuffix("/footing")].used) if what.used else "concrete light"
+        items.append(Area(_plan_ring(piece), fill, "", "foundations", piece.key))
+    for rings in _union(footings):
+        for ring in rings:
+            items.append(Path(ring, "hidden", "foundations", "", closed=True))
+    walls = [p for p in model.pieces.values() if p.role == "foundation wall"]
+    for piece in walls:
+        rings = _plan_ring(piece)
+        items.append(Area(rings, "concrete", "", "foundations", piece.key))
+        items.append(Strokes(hatch(rings, "concrete", scale), "hatch", "foundations", piece.key))
+    for rings in _union(walls):
+        for ring in rings:
+            items.append(Path(ring, "cut", "foundations", "", closed=True))
+    if what.notes:
+        items += _foundation_notes(model, scale)
+    return items
+
+
+def _union(pieces: list[Piece]) -> list[tuple[Ring, ...]]:
+    """Return the outlines of touching pieces as one, so that no joints show."""
+    whole = shapely.union_all([shapely.Polygon(*_plan_ring(p)[:1]).buffer(0.05, join_style="mitre") for p in pieces])
+    parts = whole.geoms if isinstance(whole, shapely.MultiPolygon) else [whole]
+    return [
+        (tuple(p.exterior.coords[:-1]), *(tuple(h.coords[:-1]) for h in p.interiors))
+        for p in parts
+        if isinstance(p, shapely.Polygon) and not p.is_empty
+    ]
+
+
+def _foundation_notes(model: Model, scale: float) -> list[Item]:
+    items: list[Item] = []
+    units = model.project.units
+    for run in model.runs:
+        result = model.footings[run.id]
+        b = run.band
+        angle = _text_angle(b.direction)
+        inside = b.layers[0][1] + (result.width - run.foundation.thickness) / 2.0 + 3.2 * scale
+        note = (
+            f"{format_inches(run.foundation.thickness, units)} wall on "
+            f"{format_inches(result.width, units)} x {format_inches(result.depth, units)} footing"
+        )
+        at = b.at(b.length * (0.5 if b.outside else 0.27), inside)
+        items.append(Text(at, note, TEXT * scale, angle=angle, pen="note", layer="foundations", ref=f"{run.id}/wall"))
+    return items
+
+
+def _line_loads(model: Model, scale: float) -> list[Item]:
+    items: list[Item] = []
+    units = model.project.units
+    for run in model.runs:
+        load, combo = worst(model.path.runs[run.id].per_length)
+        b = run.band
+        at = b.at(b.length * (0.5 if b.outside else 0.73), b.layers[0][1] + 9.0 * scale)
+        used = model.footings[run.id].used
+        text = f"{format_line_load(load, units)} ({combo.name}), soil used {used:.0%}"
+        items.append(
+            Text(
+                at,
+                text,
+                TEXT * scale,
+                angle=_text_angle(b.direction),
+                layer="foundations",
+                ref=f"{run.id}/footing",
+                bold=True,
+            )
+        )
+    return items
+
+
+def _text_angle(direction: Point) -> float:
+    return 90.0 if abs(direction[1]) > abs(direction[0]) else 0.0
+
+
+def _hidden(model: Model, roles: tuple[str, ...], storey: str = "") -> list[Item]:
+    pieces = [
+        p
+        for p in model.pieces.values()
+        if p.role in roles and (not storey or p.role != "wall layer" or p.level == storey)
+    ]
+    if not pieces:
+        return []
+    layer = PART_LAYERS[pieces[0].role]
+    return [Path(ring, "hidden", layer, "", closed=True) for rings in _union(pieces) for ring in rings]
+
+
+# Framing ---------------------------------------------------------------------------------------
+
+
+def _member(model: Model, piece: Piece, what: PlanOf) -> Item:
+    result = model.results.get(piece.key)
+    fill = (
+        used_fill(result.used) if what.used and result else "timber" if piece.role != "ceiling tie" else "timber light"
+    )
+    return Area(_plan_ring(piece), fill, "timber", PART_LAYERS[piece.role], piece.key)
+
+
+def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
+    items: list[Item] = [_member(model, p, what) for p in model.pieces.values() if p.role in ("rim board", "joist")]
+    if what.notes:
+        for floor_plan in model.floors:
+            design = model.designs[(floor_plan.floor.id, "joists")]
+            ring = floor_plan.frame.ring(floor_plan.outline.core)
+            choice = floor_plan.floor.joists
+            spaced = format_inches(design.spacing, model.project.units)
+            note = f"{design.size} {choice.species} {choice.grade} @ {spaced}"
+            groups: dict[float, float] = {}
+            for line in floor_plan.lines:
+                groups.setdefault(round(line.low), line.high)
+            t = sum(p[1] for p in ring) / len(ring)
+            t += (max(p[1] for p in ring) - t) * 0.35
+            for low, high in groups.items():
+                used = f", used {design.result.used:.0%}" if what.used else ""
+                items += _span_mark(floor_plan.frame, low, high, t, note + used, scale, "floors", floor_plan.floor.id)
+    return items
+
+
+def _span_mark(
+    frame: Frame, low: float, high: float, t: float, note: str, scale: float, layer: Layer, ref: str
+) -> list[Item]:
+    """Return an arrow along the span with the note beside it."""
+    inset = 0.08 * (high - low)
+    a, b = frame.back(low + inset, t), frame.back(high - inset, t)
+    items: list[Item] = [Path((a, b), "outline", layer, ref)]
+    barb = 1.6 * scale
+    for tip, way in ((a, 1.0), (b, -1.0)):
+        for side in (1.0, -1.0):
+            back = add(add(tip, frame.s, way * 2.0 * barb), frame.t, side * 0.6 * barb)
+            items.append(Path((tip, back), "outline", layer, ref))
+    angle = _text_angle(frame.s)
+    size = TEXT * scale
+    wide = text_width(note, size)
+    middle = add(frame.back((low + high) / 2.0, t), frame.t, (1.6 * size) if angle == 0.0 else (1.3 * size))
+    along, aside = (wide / 2.0 + size * 0.4, size * 0.95)
+    dx, dy = (along, aside) if angle == 0.0 else (aside, along)
+    x, y = middle
+    items.append(
+        Area((((x - dx, y - dy), (x + dx, y - dy), (x + dx, y + dy), (x - dx, y + dy)),), "sheet", "", layer, ref)
+    )
+    items.append(Text(middle, note, size, angle=angle, pen="text", layer=layer, ref=ref, bold=True))
+    return items
+
+
+def _roof(model: Model, scale: float, what: PlanOf) -> list[Item]:
+    pieces = [p for p in model.pieces.values() if p.role in ("ceiling tie", "rafter", "ridge board")]
+    order = {"ceiling tie": 0, "rafter": 1, "ridge board": 2}
+    items = [_member(model, p, what) for p in sorted(pieces, key=lambda p: order[p.role])]
+    units = model.project.units
+    for roof_plan in model.roofs:
+        over, frame = roof_plan.roof.overhang, roof_plan.frame
+        for s in (roof_plan.low - over, roof_plan.high + over):
+            ends = (frame.back(s, roof_plan.t_low), frame.back(s, roof_plan.t_high))
+            items.append(Path(ends, "outline", "roof", roof_plan.roof.id))
+        if what.notes:
+            t = roof_plan.t_low + 0.66 * (roof_plan.t_high - roof_plan.t_low)
+            middle, ref = roof_plan.low + roof_plan.half, roof_plan.roof.id
+            halves = (("rafters", "rafters", roof_plan.low, middle), ("ties", "ceiling ties", middle, roof_plan.high))
+            for field, noun, low, high in halves:
+                design = model.designs[(ref, field)]
+                used = f", used {design.result.used:.0%}" if what.used else ""
+                note = f"{design.size} {noun} @ {format_inches(design.spacing, units)}{used}"
+                items += _span_mark(frame, low, high, t, note, scale, "roof", ref)
+    return items
+
+
+def cut_line_items(project: Project, scale: float) -> list[Item]:
+    """Return the cut line with arrows the way the section looks."""
+    if project.cut is None:
+        return []
+    a, b = project.cut.start, project.cut.end
+    length = distance(a, b)
+    d = ((b[0] - a[0]) / length, (b[1] - a[1]) / length)
+    aside = (-d[1], d[0])
+    tab = min(8.0 * scale, length / 4.0)
+    items: list[Item] = [
+        Path((a, add(a, d, tab)), "cut line", "notes", "cut"),
+        Path((b, add(b, d, -tab)), "cut line", "notes", "cut"),
+        Path((a, b), "level", "notes", "cut"),
+    ]
+    for end in (a, b):
+        tip = add(end, aside, 5.0 * scale)
+        items.append(Path((end, tip), "outline", "notes", "cut"))
+        for side in (1.0, -1.0):
+            barb = add(add(tip, aside, -2.0 * scale), d, side * 0.8 * scale)
+            items.append(Path((tip, barb), "outline", "notes", "cut"))
+        items.append(Text(add(tip, aside, 2.5 * scale), "S", 3.2 * scale, layer="notes", ref="cut", bold=True))
+    return items
+
+
+def summary_note(model: Model) -> str:
+    """Return the design loads in one line, for sheets."""
+    from balken.units import format_area_load
+
+    p, loads = model.project, model.project.loads
+    return (
+        f"Floor live {format_area_load(loads.floor_live, p.units)}, dead {format_area_load(loads.floor_dead, p.units)}; "
+        f"roof dead {format_area_load(loads.roof_dead, p.units)}, ground snow {format_area_load(loads.ground_snow, p.units)}; "
+        f"soil {format_area_load(loads.soil_bearing, p.units)}; frost {format_length(loads.frost_depth, p.units)}."
+    )

@@ -1,0 +1,209 @@
+"""Member tables, the cut list with board feet and cost, and totals."""
+
+import csv
+from collections import defaultdict
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+
+from balken.derive import Model
+from balken.framing.pieces import Piece
+from balken.model.lookup import by_id
+from balken.model.records import Project
+from balken.model.sections import section
+from balken.units import Units, format_length
+from balken.units.system import FOOT, INCH
+
+
+@dataclass(frozen=True, slots=True)
+class MemberRow:
+    """One member for the member table; ``used`` None where nothing is checked."""
+
+    key: str
+    storey: str
+    role: str
+    section: str
+    grade: str
+    length: float
+    used: float | None
+    governs: str
+
+
+@dataclass(frozen=True, slots=True)
+class CutRow:
+    """Members cut alike: length in mm rounded up to the quarter inch (or mm), count, board feet, cost."""
+
+    storey: str
+    role: str
+    section: str
+    grade: str
+    length: float
+    count: int
+    board_feet: float
+    cost: float | None
+    keys: tuple[str, ...]
+
+
+def storey_name(project: Project, level_id: str) -> str:
+    """Return the name of a level."""
+    level = by_id(project.levels).get(level_id)
+    return level.name if level else level_id
+
+
+def member_rows(model: Model) -> list[MemberRow]:
+    """Return all lumber members, by storey, role and place."""
+    rows = []
+    for piece in model.members():
+        result = model.results.get(piece.key)
+        rows.append(
+            MemberRow(
+                piece.key,
+                storey_name(model.project, piece.level),
+                piece.role,
+                piece.section,
+                f"{piece.species} {piece.grade}",
+                piece.length,
+                result.used if result else None,
+                f"{result.governs.name} ({result.governs.clause})" if result else "",
+            )
+        )
+    heights = {storey_name(model.project, v.id): v.height for v in model.project.levels}
+    return sorted(rows, key=lambda r: (heights.get(r.storey, 0.0), r.role, r.key))
+
+
+def cut_length(length: float, units: Units) -> float:
+    """Return the length to saw: up to the next quarter inch (common practice), or whole mm."""
+    step = INCH / 4.0 if units is Units.IMPERIAL else 1.0
+    return -(-(length - 0.02 * step) // step) * step
+
+
+def board_feet(name: str, length: float) -> float:
+    """Return board feet: nominal inches x nominal inches x feet / 12."""
+    thick, deep = section(name).nominal
+    return thick * deep * (length / FOOT) / 12.0
+
+
+@cache
+def prices() -> dict[tuple[str, str], float]:
+    """Return dollars per thousand board feet by (species, size), from the price file that ships with Balken."""
+    text = files("balken").joinpath("assets", "prices.csv").read_text(encoding="utf-8")
+    rows = csv.DictReader(line for line in text.splitlines() if not line.startswith("#"))
+    return {(row["species"], row["size"]): float(row["per_thousand_board_feet"]) for row in rows}
+
+
+def cost(piece: Piece, feet: float) -> float | None:
+    """Return what a piece's board feet cost in dollars; None when the price file does not have it."""
+    price = prices().get((piece.species, piece.section))
+    return feet * price / 1000.0 if price is not None else None
+
+
+def cut_list(model: Model) -> list[CutRow]:
+    """Return the cut list: longest first within a section, so that the saw is set once a row."""
+    groups: dict[tuple[str, str, str, str, float], list[Piece]] = defaultdict(list)
+    for piece in model.members():
+        length = cut_length(piece.length, model.project.units)
+        storey = storey_name(model.project, piece.level)
+        groups[(storey, piece.role, piece.section, f"{piece.species} {piece.grade}", round(length, 4))].append(piece)
+    heights = {v.name: v.height for v in model.project.levels}
+    rows = []
+    for (storey, role, size, grade, length), pieces in groups.items():
+        feet = board_feet(size, length) * len(pieces)
+        rows.append(
+            CutRow(
+                storey,
+                role,
+                size,
+                grade,
+                length,
+                len(pieces),
+                feet,
+                cost(pieces[0], feet),
+                tuple(p.key for p in pieces),
+            )
+        )
+    return sorted(
+        rows, key=lambda r: (heights.get(r.storey, 0.0), section(r.section).depth, r.section, r.role, -r.length)
+    )
+
+
+CUT_HEADINGS = (
+    "Storey",
+    "Role",
+    "Section",
+    "Species and grade",
+    "Length",
+    "Length mm",
+    "Count",
+    "Board feet",
+    "Cost $",
+)
+
+
+def cut_table(model: Model) -> list[tuple[str | float | int, ...]]:
+    """Return the cut list as rows under CUT_HEADINGS (cost "" where there is no price)."""
+    return [
+        (
+            r.storey,
+            r.role,
+            r.section,
+            r.grade,
+            format_length(r.length, model.project.units, 4),
+            round(r.length, 1),
+            r.count,
+            round(r.board_feet, 2),
+            round(r.cost, 2) if r.cost is not None else "",
+        )
+        for r in cut_list(model)
+    ]
+
+
+MEMBER_HEADINGS = (
+    "Member",
+    "Storey",
+    "Role",
+    "Section",
+    "Species and grade",
+    "Length",
+    "Length mm",
+    "Used %",
+    "Governs",
+)
+
+
+def member_table(model: Model) -> list[tuple[str | float | int, ...]]:
+    """Return the members as rows under MEMBER_HEADINGS."""
+    return [
+        (
+            r.key,
+            r.storey,
+            r.role,
+            r.section,
+            r.grade,
+            format_length(r.length, model.project.units, 4),
+            round(r.length, 1),
+            round(r.used * 100.0, 1) if r.used is not None else "",
+            r.governs,
+        )
+        for r in member_rows(model)
+    ]
+
+
+@dataclass(frozen=True, slots=True)
+class Totals:
+    """Sums for the foot of the cut list and the build report: m3, board feet, dollars."""
+
+    timber: float
+    concrete: float
+    board_feet: float
+    cost: float
+
+
+def totals(model: Model) -> Totals:
+    """Return volumes, board feet and cost of the whole model."""
+    rows = cut_list(model)
+    return Totals(
+        sum(p.volume for p in model.members()) * 1e-9,
+        sum(p.volume for p in model.pieces.values() if p.material == "concrete") * 1e-9,
+        sum(r.board_feet for r in rows),
+        sum(r.cost or 0.0 for r in rows),
+    )

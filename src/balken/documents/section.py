@@ -1,0 +1,137 @@
+"""The cross-section along the cut line: cut solids with hatching, what is seen beyond, levels, ground."""
+
+from balken.derive import Model
+from balken.documents.dimensions import TEXT, dimension_string, level_marks
+from balken.documents.display import Area, Drawing, Item, Path, Strokes, Text
+from balken.documents.hatch import hatch
+from balken.documents.plan import PART_LAYERS
+from balken.framing.pieces import Piece
+from balken.geometry.plane import Point, Ring, bounds, distance
+from balken.geometry.prism import View, section, silhouette
+from balken.model.lookup import ground
+from balken.model.materials import MATERIALS
+from balken.model.records import CutLine
+
+_FILL = {"timber": "timber", "wood sheathing": "sheathing"}
+_ORDER = ("strip footing", "foundation wall", "wall layer", "roof deck", "floor deck")
+
+
+def cut_view(cut: CutLine) -> View:
+    """Return the picture plane of a cut, seen to the left of start-end.
+
+    x runs so that the drawing reads the right way round for that viewer.
+    """
+    length = distance(cut.start, cut.end)
+    d = ((cut.end[0] - cut.start[0]) / length, (cut.end[1] - cut.start[1]) / length)
+    # Looking left of start->end, the viewer's right hand points along start->end.
+    return View((cut.start[0], cut.start[1], 0.0), (d[0], d[1], 0.0), (0.0, 0.0, 1.0))
+
+
+def fill_of(piece: Piece) -> str:
+    """Return the fill of a cut piece."""
+    if piece.material in _FILL:
+        return _FILL[piece.material]
+    found = MATERIALS.get(piece.material)
+    return found.fill if found else "timber"
+
+
+def cross_section(
+    model: Model, cut: CutLine, scale: float, marks: bool = True, dimensions: bool = True, title: str = "Cross-section"
+) -> Drawing:
+    """Draw the section to be read at 1:``scale``; x runs along the cut from its start, y is height."""
+    view = cut_view(cut)
+    items: list[Item] = []
+    x0, x1 = 0.0, distance(cut.start, cut.end)
+    earth = _earth(model, view, x0, x1, scale)
+    items += earth[:1]
+    items += _beyond(model, view)
+    cut_items, walls = _cut(model, view, scale)
+    items += earth[1:]
+    items += cut_items
+    if marks:
+        levels = [(v.id, v.name, v.height) for v in model.project.levels]
+        items += level_marks(levels, x0, x1, model.project.units, scale)
+    if dimensions and walls:
+        left, _, right, _ = bounds([p for ring in walls for p in ring])
+        lowest = min(p[1] for item in cut_items if isinstance(item, Area) for p in item.rings[0])
+        base = lowest - 8.0 * scale
+        items += dimension_string(
+            [left, right], (0.0, base), (1.0, 0.0), 0.0, model.project.units, scale, "notes", -1.5
+        )
+        heights = sorted({v.height for v in model.project.levels})
+        items += dimension_string(heights, (x0, 0.0), (0.0, 1.0), 3.0 * scale, model.project.units, scale, "notes", 0.0)
+    if not cut_items and not earth:
+        items.append(Text((x1 / 2.0, 0.0), "Nothing lies under the cut line", TEXT * scale, pen="note"))
+    return Drawing(title, scale, tuple(items))
+
+
+def _beyond(model: Model, view: View) -> list[Item]:
+    seen: dict[tuple[object, ...], tuple[float, Area]] = {}
+    for piece in model.pieces.values():
+        rings, _low, high = silhouette(piece.solid, view)
+        if high > -1.0 or len(rings[0]) < 3:  # not wholly behind the plane
+            continue
+        key = (piece.role, tuple((round(x), round(y)) for x, y in rings[0]))
+        known = seen.get(key)
+        if known is None or high > known[0]:
+            fill = "beyond" if piece.role in ("wall layer", "roof deck") else "timber light"
+            fill = "concrete light" if piece.material == "concrete" else fill
+            ref = piece.wall if piece.role == "wall layer" else piece.key
+            seen[key] = (high, Area(rings, fill, "beyond", PART_LAYERS[piece.role], ref))
+    return [area for _, area in sorted(seen.values(), key=lambda row: row[0])]
+
+
+def _cut(model: Model, view: View, scale: float) -> tuple[list[Item], list[Ring]]:
+    items: list[Item] = []
+    walls: list[Ring] = []
+    pieces = sorted(model.pieces.values(), key=lambda p: _ORDER.index(p.role) if p.role in _ORDER else 9)
+    for piece in pieces:
+        for rings in section(piece.solid, view):
+            kind = fill_of(piece)
+            heavy = kind in ("concrete", "masonry") or piece.section
+            layer = PART_LAYERS[piece.role]
+            ref = piece.wall if piece.role == "wall layer" else piece.key
+            items.append(Area(rings, kind, "cut" if heavy else "thin", layer, ref))
+            if kind in ("concrete", "masonry"):
+                items.append(Strokes(hatch(rings, kind, scale), "hatch", layer, ref))
+            elif piece.section and _is_end_grain(rings[0]):
+                items.append(_cross(rings[0], layer, ref))
+            if piece.role in ("wall layer", "foundation wall"):
+                walls.append(rings[0])
+    return items, walls
+
+
+def _is_end_grain(ring: Ring) -> bool:
+    x0, y0, x1, y1 = bounds(ring)
+    return len(ring) == 4 and max(x1 - x0, y1 - y0) < 400.0
+
+
+def _cross(ring: Ring, layer: object, ref: str) -> Strokes:
+    """Two diagonals: the drafting sign for timber cut across."""
+    a, b, c, d = ring
+    return Strokes(((a, c), (b, d)), "fine", layer, ref)  # type: ignore[arg-type]
+
+
+def _earth(model: Model, view: View, x0: float, x1: float, scale: float) -> list[Item]:
+    """Return the ground outside the foundation walls: a hatched strip under a heavy line."""
+    level = ground(model.project.levels)
+    if level is None:
+        return []
+    z, deep = level.height, 5.0 * scale
+    stops: list[tuple[float, float]] = []
+    for piece in model.pieces.values():
+        if piece.role in ("foundation wall", "strip footing"):
+            for rings in section(piece.solid, view):
+                left, low, right, high = bounds(rings[0])
+                if low < z and high > z - deep:
+                    stops.append((left, right))
+    inner = (min(s[0] for s in stops), max(s[1] for s in stops)) if stops else None
+    spans = [(x0, inner[0]), (inner[1], x1)] if inner else [(x0, x1)]
+    items: list[Item] = []
+    for a, b in spans:
+        if b - a < 1.0:
+            continue
+        ring: tuple[Point, ...] = ((a, z - deep), (b, z - deep), (b, z), (a, z))
+        items.append(Strokes(hatch((ring,), "earth", scale), "earth", "ground", level.id))
+        items.append(Path(((a, z), (b, z)), "ground", "ground", level.id))
+    return items

@@ -1,0 +1,146 @@
+"""A sheet: border, title block, and drawings placed to scale; everything in paper mm."""
+
+from dataclasses import dataclass
+
+from balken.derive import Model
+from balken.documents.display import Area, Drawing, Item, Path, Text, placed
+from balken.documents.plan import PlanOf, cut_line_items, plan, summary_note
+from balken.documents.section import cross_section
+from balken.geometry.plane import Ring
+from balken.units import Units
+
+MARGIN = 12.0
+BLOCK = 30.0
+"""Height of the title block strip, mm."""
+_PAPERS = {
+    Units.IMPERIAL: (("24 x 36 in", 914.4, 609.6),),
+    Units.METRIC: (("A1", 841.0, 594.0),),
+}
+_SCALES = {Units.IMPERIAL: (48.0, 64.0, 96.0, 128.0, 192.0, 384.0), Units.METRIC: (50.0, 100.0, 200.0, 500.0)}
+_SCALE_TEXT = {
+    48.0: '1/4" = 1\'-0"',
+    64.0: '3/16" = 1\'-0"',
+    96.0: '1/8" = 1\'-0"',
+    128.0: '3/32" = 1\'-0"',
+    192.0: '1/16" = 1\'-0"',
+    384.0: '1/32" = 1\'-0"',
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Sheet:
+    """A finished sheet: items in mm from its lower left corner."""
+
+    name: str
+    width: float
+    height: float
+    scale: float
+    items: tuple[Item, ...]
+    drawings: tuple[Drawing, ...]
+
+
+def scale_text(scale: float) -> str:
+    """Return how a scale is written: 1/4" = 1'-0" or 1:50."""
+    return _SCALE_TEXT.get(scale, f"1:{scale:g}")
+
+
+PLANS = (
+    PlanOf("Foundation plan", frozenset({"grid", "foundations"})),
+    PlanOf("Floor framing plan", frozenset({"grid", "floors"}), frozenset({"foundations"})),
+    PlanOf("Roof framing plan", frozenset({"grid", "roof"}), frozenset({"walls"})),
+)
+
+
+def sheet_drawings(model: Model, scale: float) -> tuple[Drawing, ...]:
+    """Return the drawings of the sheet at a scale: three plans and the cross-section."""
+    drawings = [plan(model, what, scale) for what in PLANS]
+    if model.project.cut is not None:
+        first = drawings[0]
+        drawings[0] = Drawing(first.title, scale, (*first.items, *cut_line_items(model.project, scale)))
+        drawings.append(cross_section(model, model.project.cut, scale, title="Cross-section S-S"))
+    return tuple(d for d in drawings if d.items)
+
+
+def sheet(model: Model) -> Sheet:
+    """Lay the drawings out on one sheet at the greatest scale at which they fit."""
+    name, width, height = _PAPERS[model.project.units][0]
+    free_w, free_h = width - 2.0 * MARGIN - 10.0, height - 2.0 * MARGIN - BLOCK - 8.0
+    for scale in _SCALES[model.project.units]:
+        drawings = sheet_drawings(model, scale)
+        items, fits = _arranged(drawings, scale, free_w, free_h)
+        if fits:
+            break
+    return Sheet(name, width, height, scale, (*_frame(model, width, height, scale, name), *items), drawings)
+
+
+def _arranged(drawings: tuple[Drawing, ...], scale: float, free_w: float, free_h: float) -> tuple[list[Item], bool]:
+    """Place up to four drawings in two columns and rows, titles under each."""
+    boxes = [d.box() for d in drawings]
+    sizes = [((b[2] - b[0]) / scale, (b[3] - b[1]) / scale + 14.0) for b in boxes]
+    columns = [max((sizes[i][0] for i in range(c, len(sizes), 2)), default=0.0) for c in (0, 1)]
+    rows = [max((s[1] for s in sizes[r * 2 : r * 2 + 2]), default=0.0) for r in (0, 1)]
+    gap_w, gap_h = free_w - sum(columns), free_h - sum(rows)
+    items: list[Item] = []
+    left = MARGIN + 5.0
+    top = MARGIN + BLOCK + 4.0 + free_h
+    for i, (drawing, box) in enumerate(zip(drawings, boxes, strict=True)):
+        c, r = i % 2, i // 2
+        cell_x = left + (gap_w / 3.0 if gap_w > 0 else 0.0) * (c + 1) + (columns[0] if c else 0.0)
+        cell_top = top - (gap_h / 3.0 if gap_h > 0 else 0.0) * (r + 1) - (rows[0] if r else 0.0)
+        x = cell_x + (columns[c] - sizes[i][0]) / 2.0
+        y = cell_top - rows[r] + 14.0
+        items += placed(drawing.items, 1.0 / scale, (box[0], box[1]), (x, y))
+        under = y - 6.0
+        items.append(Text((x, under), f"{i + 1}", 4.5, "left", bold=True))
+        items.append(Text((x + 9.0, under), drawing.title, 4.0, "left", bold=True))
+        items.append(Text((x + 9.0, under - 5.2), scale_text(scale), 2.5, "left", pen="note"))
+        items.append(Path(((x, under - 2.9), (x + max(sizes[i][0] * 0.5, 60.0), under - 2.9)), "outline"))
+    return items, gap_w >= 0.0 and gap_h >= 0.0
+
+
+def _rectangle(x0: float, y0: float, x1: float, y1: float) -> Ring:
+    return ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
+
+
+def _frame(model: Model, width: float, height: float, scale: float, paper: str) -> list[Item]:
+    p, info = model.project, model.project.sheet
+    m = MARGIN
+    items: list[Item] = [
+        Area((_rectangle(0.0, 0.0, width, height),), "paper"),
+        Path(_rectangle(m, m, width - m, height - m), "border", closed=True),
+        Path(((m, m + BLOCK), (width - m, m + BLOCK)), "border"),
+    ]
+    cells = (
+        (0.0, 150.0, (("Project", p.name, 5.0), ("Place", info.place, 2.5))),
+        (150.0, 300.0, (("Sheet", info.title, 4.0), ("Scale", scale_text(scale), 2.5))),
+        (300.0, width - 2 * m - 150.0, (("Design loads", summary_note(model), 2.2), ("Standards", _STANDARDS, 2.2))),
+        (width - 2 * m - 150.0, width - 2 * m - 60.0, (("Drawn by", info.drawn_by, 2.5), ("Date", info.date, 2.5))),
+        (width - 2 * m - 60.0, width - 2 * m, (("Sheet number", info.number, 7.0), ("Paper", paper, 2.2))),
+    )
+    for a, b, lines in cells:
+        if a > 0.0:
+            items.append(Path(((m + a, m), (m + a, m + BLOCK)), "outline"))
+        y = m + BLOCK - 4.5
+        for label, value, size in lines:
+            items.append(Text((m + a + 3.0, y), label, 1.7, "left", pen="note"))
+            y -= 2.2 + size
+            for part in _wrapped(value, size, b - a - 6.0):
+                items.append(Text((m + a + 3.0, y), part, size, "left", bold=size > 3.0))
+                y -= 1.7 * size
+            y -= 1.6
+    return items
+
+
+_STANDARDS = "NDS 2018 (allowable stress design), IRC 2018, ASCE 7-16 2.4.1 combinations."
+
+
+def _wrapped(text: str, size: float, width: float) -> list[str]:
+    from balken.documents.lettering import text_width
+
+    lines: list[str] = []
+    for word in text.split():
+        if lines and text_width(f"{lines[-1]} {word}", size) <= width:
+            lines[-1] += f" {word}"
+        else:
+            lines.append(word)
+    return lines

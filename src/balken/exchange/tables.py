@@ -1,0 +1,50 @@
+"""The cut list as CSV and as a workbook."""
+
+import csv
+import io
+from pathlib import Path
+
+from balken.derive import Model
+from balken.documents.schedule import CUT_HEADINGS, MEMBER_HEADINGS, cut_table, member_table, totals
+from balken.exchange.replacing import replacing, write_bytes
+
+
+def write_csv(model: Model, path: Path | str) -> None:
+    """Write the cut list as CSV (UTF-8, comma, header row); raises FileError."""
+    text = io.StringIO()
+    writer = csv.writer(text)
+    writer.writerow(CUT_HEADINGS)
+    writer.writerows(cut_table(model))
+    write_bytes(path, text.getvalue().encode("utf-8"))
+
+
+def write_xlsx(model: Model, path: Path | str) -> None:
+    """Write a workbook with the cut list (with totals) and the member table; raises FileError."""
+    import xlsxwriter
+
+    with replacing(path) as scratch:
+        book = xlsxwriter.Workbook(str(scratch), {"in_memory": True})
+        head = book.add_format({"bold": True, "bottom": 1})
+        money = book.add_format({"num_format": "#,##0.00"})
+        bold = book.add_format({"bold": True, "top": 1, "num_format": "#,##0.00"})
+        rows = cut_table(model)
+        cuts = _page(book, "Cut list", CUT_HEADINGS, rows, head, money)
+        sums = totals(model)
+        cuts.write(len(rows) + 1, 0, "Total", bold)
+        cuts.write(len(rows) + 1, 6, sum(int(r[6]) for r in rows), bold)
+        cuts.write(len(rows) + 1, 7, round(sums.board_feet, 2), bold)
+        cuts.write(len(rows) + 1, 8, round(sums.cost, 2), bold)
+        _page(book, "Members", MEMBER_HEADINGS, member_table(model), head, money)
+        book.close()
+
+
+def _page(book, name, headings, rows, head, money):  # type: ignore[no-untyped-def]
+    page = book.add_worksheet(name)
+    page.write_row(0, 0, headings, head)
+    for i, row in enumerate(rows, start=1):
+        page.write_row(i, 0, row)
+    for j, heading in enumerate(headings):
+        widest = max([len(heading), *(len(str(row[j])) for row in rows)])
+        page.set_column(j, j, min(widest + 2, 40), money if heading == "Cost $" else None)
+    page.freeze_panes(1, 0)
+    return page

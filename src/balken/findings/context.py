@@ -1,0 +1,48 @@
+"""What the rules read: the project and all that was derived from it before them."""
+
+from dataclasses import dataclass
+
+from balken.design.footings import FootingResult
+from balken.design.layouts import LayoutDesign
+from balken.framing.bands import WallLine
+from balken.framing.floors import FloorPlan
+from balken.framing.foundations import FoundationRun
+from balken.framing.pieces import Piece
+from balken.framing.roofs import RoofPlan
+from balken.model.lookup import by_id
+from balken.model.records import Project
+from balken.units import Units
+
+
+@dataclass(frozen=True)
+class Context:
+    """Derived parts by name; ``designs`` by (layout id, field of its choice)."""
+
+    project: Project
+    lines: dict[str, WallLine]
+    runs: tuple[FoundationRun, ...]
+    floors: tuple[FloorPlan, ...]
+    roofs: tuple[RoofPlan, ...]
+    designs: dict[tuple[str, str], LayoutDesign]
+    footings: dict[str, FootingResult]
+    pieces: dict[str, Piece]
+    worst_pieces: dict[tuple[str, str], tuple[str, ...]]
+    longest: dict[str, tuple[str, float]]
+    troubles: tuple[tuple[str, str], ...]
+
+    @property
+    def units(self) -> Units:
+        """How the project shows lengths."""
+        return self.project.units
+
+    def level_height(self, level_id: str) -> float:
+        """Return a level's height, mm."""
+        return by_id(self.project.levels)[level_id].height
+
+    def place(self, key: str) -> tuple[float, float, float]:
+        """Return the middle of a piece."""
+        piece = self.pieces.get(key)
+        if piece is None:
+            return (0.0, 0.0, 0.0)
+        (x0, y0, z0), (x1, y1, z1) = piece.start, piece.end
+        return ((x0 + x1) / 2.0, (y0 + y1) / 2.0, (z0 + z1) / 2.0)

@@ -1,0 +1,444 @@
+"""The rules that look for findings; one function each, its source named."""
+
+import math
+from collections.abc import Iterable
+
+import shapely
+
+from balken.design.footings import LEAST_BURIAL, LEAST_PROJECTION
+from balken.design.layouts import LayoutDesign
+from balken.design.members import LEAST_BEARING
+from balken.findings.context import Context
+from balken.findings.finding import Finding, Fix, Stage
+from balken.framing.bands import WallLine
+from balken.framing.roofs import RoofPlan, ridge_section
+from balken.geometry.plane import Point
+from balken.loads.path import wall_below
+from balken.model.lookup import by_id, find, ground
+from balken.model.records import Floor, Foundation, Level, Roof
+from balken.model.rules import wall_label
+from balken.model.sections import RIDGE_SIZES, section
+from balken.units import format_inches, format_length
+from balken.units.system import INCH
+
+FLOOR_ABOVE_GROUND = 6.0 * INCH
+"""Common practice, no source: 6 to 8 in, so that water runs away from the house."""
+WALL_ABOVE_GROUND = 6.0 * INCH
+"""IRC R404.1.6: foundation wall at least 6 in above finished ground."""
+FLATTEST_BOARD = 3.0 / 12.0
+"""IRC R802.3: below 3 in 12 the ridge must be a beam that carries load."""
+
+
+def all_findings(c: Context) -> tuple[Finding, ...]:
+    """Run every rule; graver findings first, then in the order of the work."""
+    order = ("set out", "walls", "foundations", "floors", "roof", "check", "sheets")
+    found = [finding for rule in RULES for finding in rule(c)]
+    return tuple(sorted(found, key=lambda f: (not f.grave, order.index(f.stage))))
+
+
+def _stage_of(record: object) -> Stage:
+    if isinstance(record, Foundation):
+        return "foundations"
+    return "floors" if isinstance(record, Floor) else "roof" if isinstance(record, Roof) else "walls"
+
+
+def open_outlines(c: Context) -> Iterable[Finding]:
+    """Layouts whose walls do not close an outline, and what could not be framed."""
+    for layout_id, text in c.troubles:
+        record = find(c.project, layout_id)
+        yield Finding(
+            "outline",
+            _stage_of(record),
+            f"{getattr(record, 'name', layout_id)} cannot be framed",
+            f"{text[0].upper()}{text[1:]}. Draw or choose walls that close it.",
+            (layout_id,),
+            (0.0, 0.0, 0.0),
+        )
+    for plan in c.floors:
+        if plan.snags:
+            ends = len(plan.snags)
+            more = f"{ends} ends" if ends < 20 else "20 ends or more"
+            yield Finding(
+                "no bearing",
+                "floors",
+                f"{plan.floor.name}: joists have nothing to bear on",
+                f"{more} reach no sill or wall within 20 in below the deck. Add a foundation or bearing wall there.",
+                (plan.floor.id,),
+                plan.snags[0].at,
+            )
+
+
+def members_over(c: Context) -> Iterable[Finding]:
+    """Layouts whose governing member is used over 100 % (NDS, IRC R301.7)."""
+    for (layout_id, field), design in c.designs.items():
+        if design.result.used <= 1.0:
+            continue
+        check = design.result.governs
+        layout = find(c.project, layout_id)
+        noun = {"joists": "joists", "rafters": "rafters", "ties": "ceiling ties"}[field]
+        keys = c.worst_pieces.get((layout_id, field), ())
+        yield Finding(
+            "used",
+            _stage_of(layout),
+            f"{getattr(layout, 'name', '')}: {noun} {design.size} used {design.result.used:.0%}",
+            f"{check.name.capitalize()} governs ({check.clause}, {check.combination}) over a clear span of "
+            f"{format_length(design.result.case.clear, c.units)} at {format_inches(design.spacing, c.units)}.",
+            (layout_id, *keys),
+            c.place(keys[0]) if keys else (0.0, 0.0, 0.0),
+            fix=_stronger(layout_id, field, design),
+        )
+
+
+def _stronger(layout_id: str, field: str, design: LayoutDesign) -> Fix | None:
+    better = [n for n in design.neighbours if n.used <= 1.0]
+    if not better:
+        if not design.size_auto:
+            return Fix("Let Balken choose the size", "set_choice", (layout_id, field), (("size", None),))
+        return None
+    n = min(better, key=lambda row: section(row.size).area / row.spacing)
+    if n.size != design.size:
+        return Fix(f"Use {n.size}", "set_choice", (layout_id, field), (("size", n.size),))
+    return Fix(f"Space at {format_inches(n.spacing)}", "set_choice", (layout_id, field), (("spacing", n.spacing),))
+
+
+def short_bearings(c: Context) -> Iterable[Finding]:
+    """Joist ends bearing less than 1 1/2 in on wood (IRC R502.6)."""
+    for plan in c.floors:
+        short = [
+            (line, end)
+            for line in plan.lines
+            for end in (0, 1)
+            if line.supports[end] and line.bearings[end] < LEAST_BEARING - 0.01
+        ]
+        if short:
+            line, end = short[0]
+            key = f"{plan.floor.id}/joist/{line.place}"
+            s = line.low if end == 0 else line.high
+            yield Finding(
+                "bearing",
+                "floors",
+                f"{plan.floor.name}: {len(short)} joist ends bear too short",
+                f"The shortest bears {format_inches(min(ln.bearings[e] for ln, e in short), c.units)}; wood needs "
+                f"{format_inches(LEAST_BEARING, c.units)} (IRC R502.6). Use a wider sill plate.",
+                (plan.floor.id, key),
+                (*plan.frame.back(s, line.t), c.level_height(plan.floor.level)),
+                fix=_wider_sill(c, line.supports[end]),
+            )
+
+
+def _wider_sill(c: Context, bearer: str) -> Fix | None:
+    foundation = by_id(c.project.foundations).get(bearer.split("/", maxsplit=1)[0])
+    if foundation is None:
+        return None
+    wider = {"2x4": "2x6", "2x6": "2x8", "2x8": "2x10"}.get(foundation.sill_size)
+    return Fix(f"Use a {wider} sill plate", "change", (foundation.id,), (("sill_size", wider),)) if wider else None
+
+
+def frost(c: Context) -> Iterable[Finding]:
+    """Footings above the frost line or less than 12 in below ground (IRC R403.1.4)."""
+    earth = ground(c.project.levels)
+    if earth is None:
+        return
+    need = max(c.project.loads.frost_depth, LEAST_BURIAL)
+    seen: set[str] = set()
+    for run in c.runs:
+        f = run.foundation
+        bottom = run.band.bottom - f.footing_depth
+        if f.id in seen or earth.height - bottom >= need - 0.5:
+            continue
+        seen.add(f.id)
+        target = earth.height - need + f.footing_depth
+        yield Finding(
+            "frost",
+            "foundations",
+            f"{f.name}: footing above frost depth",
+            f"Its underside is {format_length(earth.height - bottom, c.units)} below the ground; "
+            f"{format_length(need, c.units)} is needed (IRC R403.1.4).",
+            (f.id,),
+            (*run.band.at(run.length / 2.0, 0.0), bottom),
+            fix=Fix(
+                f"Lower '{by_id(c.project.levels)[f.foot.level].name}' to {format_length(target - f.foot.offset, c.units)}",
+                "set_level",
+                (f.foot.level, target - f.foot.offset),
+            ),
+        )
+
+
+def near_ground(c: Context) -> Iterable[Finding]:
+    """Floors less than 6 in above ground (common practice), foundation walls likewise (IRC R404.1.6)."""
+    earth = ground(c.project.levels)
+    if earth is None:
+        if c.project.foundations:
+            yield Finding(
+                "ground",
+                "set out",
+                "No level is the ground",
+                "Frost depth and the height of the floor above ground cannot be checked. "
+                "Give one level the role 'ground'.",
+                (),
+                (0.0, 0.0, 0.0),
+                grave=False,
+            )
+        return
+    for floor in c.project.floors:
+        above = c.level_height(floor.level) - earth.height
+        if above < FLOOR_ABOVE_GROUND - 0.5:
+            yield _lower_ground(c, earth, floor.id, f"{floor.name}: floor too near the ground", above, "floors")
+    seen: set[str] = set()
+    for run in c.runs:
+        above = run.band.top - earth.height
+        if run.foundation.id in seen or above >= WALL_ABOVE_GROUND - 0.5 or not run.band.outside:
+            continue
+        seen.add(run.foundation.id)
+        what = f"{run.foundation.name}: foundation wall too low above ground"
+        yield _lower_ground(c, earth, run.foundation.id, what, above, "foundations")
+
+
+def _lower_ground(c: Context, earth: Level, thing: str, what: str, above: float, stage: Stage) -> Finding:
+    need = FLOOR_ABOVE_GROUND
+    target = earth.height + above - need
+    source = "common practice" if stage == "floors" else "IRC R404.1.6"
+    return Finding(
+        "above ground",
+        stage,
+        what,
+        f"Its top is {format_length(above, c.units)} above '{earth.name}'; {format_length(need, c.units)} is needed ({source}).",
+        (thing,),
+        (0.0, 0.0, earth.height),
+        fix=Fix(f"Lower '{earth.name}' to {format_length(target, c.units)}", "set_level", (earth.id, target)),
+    )
+
+
+def seats(c: Context) -> Iterable[Finding]:
+    """Sill plates that leave a gap under the joists or stand up into them."""
+    for plan in c.floors:
+        if plan.bearing_top is None:
+            continue
+        depth = section(c.designs[(plan.floor.id, "joists")].size).depth
+        under = c.level_height(plan.floor.level) - plan.floor.deck - depth
+        gap = under - plan.bearing_top
+        if abs(gap) <= 1.0:
+            continue
+        run = next((r for r in c.runs if r.foundation.walls and abs(r.bearer.top - plan.bearing_top) < 0.1), None)
+        fix = None
+        if run is not None:
+            head = run.foundation.head
+            level = by_id(c.project.levels)[head.level]
+            fix = Fix(
+                f"Move '{level.name}' to {format_length(level.height + gap, c.units)}",
+                "set_level",
+                (level.id, level.height + gap),
+            )
+        how = (
+            f"a gap of {format_inches(gap, c.units)} under"
+            if gap > 0
+            else f"{format_inches(-gap, c.units)} too high for"
+        )
+        yield Finding(
+            "seat",
+            "floors",
+            f"{plan.floor.name}: joists do not sit on their sill",
+            f"The bearing leaves {how} the joists ({c.designs[(plan.floor.id, 'joists')].size}).",
+            (plan.floor.id, *((run.foundation.id,) if run else ())),
+            (*plan.outline.core[0], under),
+            fix=fix,
+        )
+
+
+def heads_through_floors(c: Context) -> Iterable[Finding]:
+    """Walls from below whose head passes through a floor above them."""
+    for plan in c.floors:
+        top = c.level_height(plan.floor.level)
+        under = top - plan.floor.deck - section(c.designs[(plan.floor.id, "joists")].size).depth
+        region = shapely.Polygon(plan.outline.core).buffer(50.0)
+        for wall_id, line in c.lines.items():
+            if not (line.band.bottom < under - 50.0 and line.band.top > under + 1.0):
+                continue
+            if not region.intersects(shapely.LineString([line.band.start, line.band.end])):
+                continue
+            yield Finding(
+                "through floor",
+                "walls",
+                f"{wall_label(c.project, wall_id)}: its head passes through {plan.floor.name}",
+                f"Its head is {format_length(line.band.top - under, c.units)} above the underside of the joists.",
+                (wall_id, plan.floor.id),
+                (*_middle(line), line.band.top),
+                fix=Fix(
+                    f"Cut it to the underside of {plan.floor.name}",
+                    "set_wall_head",
+                    (wall_id, plan.floor.level, under - top),
+                ),
+            )
+
+
+def _middle(line: WallLine) -> Point:
+    return line.band.at(line.band.length / 2.0, line.thickness / 2.0)
+
+
+def standing(c: Context) -> Iterable[Finding]:
+    """Walls and members whose load finds nothing to stand on."""
+    under = {run.wall for run in c.runs}
+    for wall_id, line in c.lines.items():
+        if wall_id in under or line.wall.role == "divides" or wall_below(line, c.lines) is not None:
+            continue
+        yield Finding(
+            "nothing below",
+            "foundations",
+            f"{wall_label(c.project, wall_id)} has no foundation",
+            "Its load has nowhere to go: no foundation wall and no wall is under it. Add it to a foundation.",
+            (wall_id,),
+            (*_middle(line), line.band.bottom),
+            grave=bool(c.project.foundations),
+        )
+
+
+def bearing_heights(c: Context) -> Iterable[Finding]:
+    """Eave walls whose head is not where the rafters bear, ridges and pitches the IRC does not allow."""
+    for plan in c.roofs:
+        for wall_id in plan.eaves:
+            line = c.lines[wall_id]
+            if abs(line.band.top - plan.bearing) > 1.0:
+                yield Finding(
+                    "roof bearing",
+                    "roof",
+                    f"{wall_label(c.project, wall_id)}: rafters do not sit on its head",
+                    f"Its head is at {format_length(line.band.top, c.units)}, the rafters bear at "
+                    f"{format_length(plan.bearing, c.units)}.",
+                    (wall_id, plan.roof.id),
+                    (*_middle(line), line.band.top),
+                    fix=Fix(
+                        "Bring the head to the bearing",
+                        "set_wall_head",
+                        (wall_id, plan.roof.bearing.level, plan.roof.bearing.offset),
+                    ),
+                )
+        yield from _ridge_findings(c, plan)
+
+
+def _ridge_findings(c: Context, plan: RoofPlan) -> Iterable[Finding]:
+    peak = (*plan.frame.back((plan.low + plan.high) / 2.0, plan.t_low), plan.bearing + plan.half * plan.roof.pitch)
+    depth = section(c.designs[(plan.roof.id, "rafters")].size).depth
+    plumb, board = plan.shape(depth).plumb, ridge_section(plan, depth)
+    if board.depth < plumb - 0.5:
+        fits = next((r for r in RIDGE_SIZES if section(r).depth >= plumb - 0.5), None)
+        yield Finding(
+            "ridge depth",
+            "roof",
+            f"{plan.roof.name}: ridge board {board.name} is shallower than the rafters' plumb cut",
+            f"The cut is {format_inches(plumb, c.units)} deep, the board {format_inches(board.depth, c.units)} (IRC R802.3).",
+            (plan.roof.id,),
+            peak,
+            fix=Fix(f"Use a {fits} ridge board", "change", (plan.roof.id,), (("ridge_size", fits),)) if fits else None,
+        )
+    if plan.roof.pitch < FLATTEST_BOARD - 1e-6:
+        yield Finding(
+            "flat ridge",
+            "roof",
+            f"{plan.roof.name}: too flat for a ridge board",
+            "Below 3:12 the ridge must be a beam that carries load (IRC R802.3). Steepen the roof.",
+            (plan.roof.id,),
+            peak,
+            fix=Fix("Steepen to 3:12", "change", (plan.roof.id,), (("pitch", FLATTEST_BOARD),)),
+        )
+    seat = plan.shape(depth).seat
+    if seat < LEAST_BEARING - 0.01:
+        yield Finding(
+            "rafter seat",
+            "roof",
+            f"{plan.roof.name}: bird's mouth seats of {format_inches(seat, c.units)} are too short",
+            f"A notch of a quarter of the depth (IRC R802.7.1) leaves less than {format_inches(LEAST_BEARING, c.units)} "
+            "of bearing (IRC R802.6). Use deeper rafters or a flatter pitch.",
+            (plan.roof.id,),
+            peak,
+        )
+
+
+def footings(c: Context) -> Iterable[Finding]:
+    """Soil over its bearing value; footings projecting too little or too far (IRC R403.1.1)."""
+    seen: set[tuple[str, str]] = set()
+    for run in c.runs:
+        f, result = run.foundation, c.footings[run.id]
+        place = (*run.band.at(run.band.length / 2.0, 0.0), run.band.bottom)
+        if result.used > 1.0001 and (f.id, "soil") not in seen:
+            seen.add((f.id, "soil"))
+            yield Finding(
+                "soil",
+                "foundations",
+                f"{f.name}: soil used {result.used:.0%}",
+                f"The footing {format_inches(result.width, c.units)} wide presses harder than the bearing value "
+                f"({result.combination}).",
+                (f.id, f"{run.id}/footing"),
+                place,
+                fix=Fix("Let Balken choose the width", "change", (f.id,), (("footing_width", None),))
+                if f.footing_width is not None
+                else None,
+            )
+        out = (result.width - f.thickness) / 2.0
+        if (out < LEAST_PROJECTION - 0.5 or out > f.footing_depth + 0.5) and (f.id, "out") not in seen:
+            seen.add((f.id, "out"))
+            step = 2.0 * INCH
+            deeper = math.ceil(out / step - 1e-6) * step
+            fix = (
+                Fix(f"Make it {format_inches(deeper, c.units)} thick", "change", (f.id,), (("footing_depth", deeper),))
+                if out > f.footing_depth
+                else Fix("Let Balken choose the width", "change", (f.id,), (("footing_width", None),))
+            )
+            yield Finding(
+                "projection",
+                "foundations",
+                f"{f.name}: footing projects {format_inches(out, c.units)} beside its wall",
+                f"It should project at least {format_inches(LEAST_PROJECTION, c.units)} and at most its thickness, "
+                f"{format_inches(f.footing_depth, c.units)} (IRC R403.1.1).",
+                (f.id, f"{run.id}/footing"),
+                place,
+                fix=fix,
+            )
+
+
+def slab_foundations(c: Context) -> Iterable[Finding]:
+    """Foundation walls hung on a slab level instead of the foundation level (the classic mistake)."""
+    levels = by_id(c.project.levels)
+    for f in c.project.foundations:
+        for end, role in (("foot", "top of footing"), ("head", "top of foundation")):
+            level = levels[getattr(f, end).level]
+            if level.role == "slab":
+                yield Finding(
+                    "slab level",
+                    "foundations",
+                    f"{f.name}: its {end} hangs on the slab level '{level.name}'",
+                    f"The slab's top is not the {role}; the wall would start or stop at the wrong height. "
+                    f"Choose the level '{role}'.",
+                    (f.id,),
+                    (0.0, 0.0, level.height),
+                )
+
+
+def long_pieces(c: Context) -> Iterable[Finding]:
+    """Members cut longer than the longest stock."""
+    for role, (key, length) in sorted(c.longest.items()):
+        if length > c.project.stock_length + 1.0:
+            yield Finding(
+                "stock",
+                "check",
+                f"{role.capitalize()}: {format_length(length, c.units)} is longer than the stock",
+                f"The longest stock is {format_length(c.project.stock_length, c.units)}. Add a bearing, or order longer stock.",
+                (key,),
+                c.place(key),
+                grave=False,
+            )
+
+
+RULES = (
+    open_outlines,
+    members_over,
+    short_bearings,
+    frost,
+    near_ground,
+    seats,
+    heads_through_floors,
+    standing,
+    bearing_heights,
+    footings,
+    slab_foundations,
+    long_pieces,
+)

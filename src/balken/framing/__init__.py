@@ -1,0 +1,1 @@
+"""From authored records to members and solids, and what bears on what."""

@@ -1,0 +1,281 @@
+"""Joist floors: where joists lie and what they bear on (lines), then the solids.
+
+The lines depend on the plan alone, so that sizes can be chosen from spans before anything is made.
+"""
+
+import itertools
+from dataclasses import dataclass
+
+from balken.framing.frames import Frame, edge_angle, positions, tributary
+from balken.framing.outlines import Outline
+from balken.framing.pieces import Bearer, Piece, Snag, split_run
+from balken.geometry.plane import Point, Ring, add, area, chords, distance, meet, off_line, unit
+from balken.geometry.prism import box, upright
+from balken.model.records import Floor
+from balken.model.sections import section
+from balken.units.system import INCH
+
+RIM = 1.5 * INCH
+"""Thickness of rim boards."""
+LEAST_GAP = 1.0 * INCH
+"""Joists closer to the edge joist than this are left out."""
+
+
+@dataclass(frozen=True, slots=True)
+class JoistLine:
+    """One joist between two bearings; s and t in the floor's frame, mm.
+
+    ``low``/``high``: ends of the board. ``load_low``/``load_high``: the stretch of floor it
+    carries. ``supports``: bearer ids at the two ends ("" where there is none), ``centres`` their
+    middles, ``bearings`` the lengths of bearing there.
+    """
+
+    place: str
+    t: float
+    width: float
+    low: float
+    high: float
+    load_low: float
+    load_high: float
+    supports: tuple[str, str]
+    centres: tuple[float, float]
+    bearings: tuple[float, float]
+    clear: float
+
+
+@dataclass(frozen=True, slots=True)
+class EdgeStrip:
+    """A strip of floor beside a wall parallel to the joists; the edge joist hands it to the wall."""
+
+    bearer: str
+    at: Point
+    area: float
+
+
+@dataclass(frozen=True, slots=True)
+class FloorPlan:
+    """Where the joists of a floor lie."""
+
+    floor: Floor
+    frame: Frame
+    outline: Outline
+    spacing: float
+    lines: tuple[JoistLine, ...]
+    edges: tuple[EdgeStrip, ...]
+    bearing_top: float | None
+    snags: tuple[Snag, ...]
+
+    @property
+    def clear(self) -> float:
+        """Greatest clear span, mm."""
+        return max((line.clear for line in self.lines), default=0.0)
+
+    @property
+    def least_bearing(self) -> float:
+        """Shortest bearing of any joist end that bears at all, mm."""
+        return min(
+            (b for line in self.lines for b, s in zip(line.bearings, line.supports, strict=True) if s), default=0.0
+        )
+
+
+def floor_plan(floor: Floor, outline: Outline, level: float, bearers: tuple[Bearer, ...], spacing: float) -> FloorPlan:
+    """Lay joists over an outline; ``level`` is the top of the deck."""
+    usable = _at_height(bearers, level - floor.deck)
+    base = edge_angle(outline.core)
+    if floor.direction is not None:
+        return _laid(floor, outline, Frame(floor.direction), usable, spacing, level)
+    ways = [_laid(floor, outline, Frame(base + turn), usable, spacing, level) for turn in (90.0, 0.0)]
+    return min(ways, key=lambda plan: (len(plan.snags) > 0, round(plan.clear), plan.frame.angle != base + 90.0))
+
+
+def _at_height(bearers: tuple[Bearer, ...], under_deck: float) -> tuple[Bearer, ...]:
+    """Return those whose top could carry a joist under the deck: at most 20 in below it, 2 in above."""
+    return tuple(b for b in bearers if -2.0 * INCH <= under_deck - b.top <= 20.0 * INCH)
+
+
+def _laid(
+    floor: Floor, outline: Outline, frame: Frame, bearers: tuple[Bearer, ...], spacing: float, level: float
+) -> FloorPlan:
+    ring = frame.ring(outline.core)
+    t_low, t_high = min(p[1] for p in ring), max(p[1] for p in ring)
+    offsets = positions(t_high - t_low, spacing, RIM, LEAST_GAP + RIM / 2.0)
+    stations = [t_low + o for o in offsets]
+    widths = tributary([t_low, *stations, t_high], t_low, t_high)
+    lines: list[JoistLine] = []
+    snags: list[Snag] = []
+    for k, (t, width) in enumerate(zip(stations, widths[1:-1], strict=True)):
+        for i, (low, high) in enumerate(chords((ring,), (0.0, t), (1.0, 0.0))):
+            made = _pieces(f"{k:03d}" + (f".{i}" if i else ""), t, width, low, high, frame, bearers)
+            lines.extend(made)
+            for line in made:
+                for support, s in zip(line.supports, (line.low, line.high), strict=True):
+                    if not support:
+                        snags.append(
+                            Snag(
+                                "no bearing", "a joist end has nothing to bear on", floor.id, (*frame.back(s, t), level)
+                            )
+                        )
+    edges = _edges(ring, outline, frame, bearers, stations, (t_low, t_high))
+    tops = [b.top for b in bearers]
+    used = {s for line in lines for s in line.supports}
+    tops = [b.top for b in bearers if b.id in used] or tops
+    return FloorPlan(
+        floor, frame, outline, spacing, tuple(lines), edges, max(tops) if tops else None, tuple(snags[:20])
+    )
+
+
+def _crossings(frame: Frame, bearers: tuple[Bearer, ...], t: float) -> list[tuple[float, float, str]]:
+    """Return (s low, s high, id) of the bearers that the line at t crosses at more than 20 degrees."""
+    found = []
+    for b in bearers:
+        on_line = frame.back(0.0, t)
+        cuts = []
+        for depth in (b.near, b.far):
+            point = meet(on_line, frame.s, add(b.start, b.inward, depth), b.direction)
+            if point is None or abs(b.direction[0] * frame.t[0] + b.direction[1] * frame.t[1]) < 0.34:
+                break
+            along, _ = off_line(point, b.start, b.end)
+            if not -300.0 <= along <= distance(b.start, b.end) + 300.0:
+                break
+            cuts.append(frame.to(point)[0])
+        if len(cuts) == 2:
+            found.append((min(cuts), max(cuts), b.id))
+    return sorted(found)
+
+
+def _pieces(
+    place: str, t: float, width: float, low: float, high: float, frame: Frame, bearers: tuple[Bearer, ...]
+) -> list[JoistLine]:
+    inside = [c for c in _crossings(frame, bearers, t) if c[1] > low + 1.0 and c[0] < high - 1.0]
+    first = next((c for c in inside if c[0] <= low + 60.0), None)
+    last = next((c for c in reversed(inside) if c[1] >= high - 60.0), None)
+    middle = [c for c in inside if c is not first and c is not last]
+    stops: list[tuple[float, float, str]] = [
+        first or (low, low, ""),
+        *middle,
+        last or (high, high, ""),
+    ]
+    found: list[JoistLine] = []
+    for i, (a, b) in enumerate(itertools.pairwise(stops)):
+        at_edge = (i == 0, i == len(stops) - 2)
+        start = low + RIM if at_edge[0] else (a[0] + a[1]) / 2.0
+        end = high - RIM if at_edge[1] else (b[0] + b[1]) / 2.0
+        load = (low if at_edge[0] else start, high if at_edge[1] else end)
+        bears = (max(0.0, a[1] - start), max(0.0, end - b[0]))
+        centres = (start + bears[0] / 2.0, end - bears[1] / 2.0)
+        letter = chr(ord("a") + i) if i < 26 else str(i)
+        found.append(
+            JoistLine(
+                f"{place}{letter}",
+                t,
+                width,
+                start,
+                end,
+                *load,
+                (a[2], b[2]),
+                centres,
+                bears,
+                (b[0] if b[2] else end) - (a[1] if a[2] else start),
+            )
+        )
+    return found
+
+
+def _edges(
+    ring: Ring,
+    outline: Outline,
+    frame: Frame,
+    bearers: tuple[Bearer, ...],
+    stations: list[float],
+    sides: tuple[float, float],
+) -> tuple[EdgeStrip, ...]:
+    """Return the half bays beside the first and last joist, handed to the walls along them."""
+    found = []
+    for side, nearest in ((sides[0], stations[:1]), (sides[1], stations[-1:])):
+        width = abs((nearest[0] if nearest else sum(sides) / 2.0) - side) / 2.0
+        for i, wall in enumerate(outline.walls):
+            p, q = ring[i], ring[(i + 1) % len(ring)]
+            if abs(p[1] - side) > 1.0 or abs(q[1] - side) > 1.0:
+                continue
+            bearer = next((b.id for b in bearers if b.wall == wall), "")
+            middle = frame.back((p[0] + q[0]) / 2.0, side)
+            found.append(EdgeStrip(bearer, middle, width * abs(q[0] - p[0])))
+    return tuple(found)
+
+
+def floor_pieces(plan: FloorPlan, size: str, level: float, stock: float) -> tuple[Piece, ...]:
+    """Return joists, rim boards and deck of a floor whose deck top is at ``level``."""
+    floor, frame = plan.floor, plan.frame
+    lumber = section(size)
+    top = level - floor.deck
+    low = top - lumber.depth
+    made_of = {"section": size, "species": floor.joists.species, "grade": floor.joists.grade}
+    side = (*frame.t, 0.0)
+    pieces: list[Piece] = []
+    for line in plan.lines:
+        start = (*frame.back(line.low, line.t), low)
+        end = (*frame.back(line.high, line.t), low)
+        solid = box(start, end, side, lumber.breadth, lumber.depth)
+        key = f"{floor.id}/joist/{line.place}"
+        pieces.append(
+            Piece(key, "joist", floor.id, floor.level, solid, "timber", start, end, line.high - line.low, **made_of)
+        )
+    pieces.extend(_rims(plan, size, low, stock))
+    ring = plan.outline.core
+    deck = upright(ring, top, floor.deck) if floor.deck > 0.0 else None
+    if deck is not None:
+        (x0, y0), (x1, y1) = ring[0], ring[1]
+        pieces.append(
+            Piece(
+                f"{floor.id}/deck",
+                "floor deck",
+                floor.id,
+                floor.level,
+                deck,
+                "wood sheathing",
+                (x0, y0, top),
+                (x1, y1, top),
+                distance(ring[0], ring[1]),
+            )
+        )
+    return tuple(pieces)
+
+
+def _rims(plan: FloorPlan, size: str, low: float, stock: float) -> list[Piece]:
+    """Rim boards run through where joists meet them; edge joists fit between."""
+    ring, frame, floor = plan.outline.core, plan.frame, plan.floor
+    lumber = section(size)
+    pieces = []
+    for i, wall in enumerate(plan.outline.walls):
+        p, q = ring[i], ring[(i + 1) % len(ring)]
+        d = unit(p, q)
+        inward = (-d[1], d[0])
+        parallel = abs(d[0] * frame.s[0] + d[1] * frame.s[1]) > 0.707
+        start, end = (add(p, d, RIM), add(q, d, -RIM)) if parallel else (p, q)
+        line_start = add(start, inward, RIM / 2.0)
+        for j, (a, b) in enumerate(split_run(distance(start, end), stock)):
+            pa, pb = (*add(line_start, d, a), low), (*add(line_start, d, b), low)
+            solid = box(pa, pb, (*inward, 0.0), RIM, lumber.depth)
+            pieces.append(
+                Piece(
+                    f"{floor.id}/rim/{i}.{j}",
+                    "rim board",
+                    floor.id,
+                    floor.level,
+                    solid,
+                    "timber",
+                    pa,
+                    pb,
+                    b - a,
+                    size,
+                    floor.joists.species,
+                    floor.joists.grade,
+                    wall,
+                )
+            )
+    return pieces
+
+
+def floor_area(plan: FloorPlan) -> float:
+    """Return the floor's area to the outer core faces, mm2."""
+    return area(plan.outline.core)

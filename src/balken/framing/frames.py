@@ -1,0 +1,66 @@
+"""A plan frame turned to a direction: s runs along it, t to its left."""
+
+import itertools
+import math
+from dataclasses import dataclass
+
+from balken.geometry.plane import Point, Ring, dot, turn
+
+
+@dataclass(frozen=True, slots=True)
+class Frame:
+    """Coordinates (s, t) in mm about the plan's origin, s at ``angle`` degrees from x."""
+
+    angle: float
+
+    @property
+    def s(self) -> Point:
+        """Unit direction of s."""
+        return turn((1.0, 0.0), self.angle)
+
+    @property
+    def t(self) -> Point:
+        """Unit direction of t."""
+        return turn((0.0, 1.0), self.angle)
+
+    def to(self, point: Point) -> Point:
+        """Return (s, t) of a plan point."""
+        return dot(point, self.s), dot(point, self.t)
+
+    def back(self, s: float, t: float) -> Point:
+        """Return the plan point at (s, t)."""
+        a, b = self.s, self.t
+        return (a[0] * s + b[0] * t, a[1] * s + b[1] * t)
+
+    def ring(self, ring: Ring) -> Ring:
+        """Return a ring in (s, t)."""
+        return tuple(self.to(p) for p in ring)
+
+
+def edge_angle(ring: Ring) -> float:
+    """Return the direction of the longest edge, degrees in [0, 180)."""
+    longest = max(range(len(ring)), key=lambda i: math.dist(ring[i - 1], ring[i]))
+    a, b = ring[longest - 1], ring[longest]
+    return round(math.degrees(math.atan2(b[1] - a[1], b[0] - a[0])) % 180.0, 9) % 180.0
+
+
+def positions(width: float, spacing: float, edge: float, least: float) -> list[float]:
+    """Return members' centres across a width, on centre from one side.
+
+    First centre at ``spacing`` from the side; none nearer than ``least`` mm to ``width - edge``.
+    """
+    found: list[float] = []
+    k = 1
+    while k * spacing <= width - edge - least:
+        found.append(k * spacing)
+        k += 1
+    return found
+
+
+def tributary(stations: list[float], low: float, high: float) -> list[float]:
+    """Return the width each station carries: half-way to its neighbours, all the way to the sides.
+
+    The widths add up to ``high - low``.
+    """
+    cuts = [low, *((a + b) / 2.0 for a, b in itertools.pairwise(stations)), high]
+    return [b - a for a, b in itertools.pairwise(cuts)]

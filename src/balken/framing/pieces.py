@@ -1,0 +1,103 @@
+"""What framing makes: pieces (members, footings, wall layers) and the bearers they sit on."""
+
+import itertools
+from dataclasses import dataclass
+from typing import Literal
+
+from balken.geometry.plane import Point, add
+from balken.geometry.prism import Prism, Vec, volume
+
+Role = Literal[
+    "strip footing",
+    "foundation wall",
+    "sill plate",
+    "rim board",
+    "joist",
+    "floor deck",
+    "wall layer",
+    "rafter",
+    "ridge board",
+    "ceiling tie",
+    "roof deck",
+]
+MEMBER_ROLES: tuple[Role, ...] = ("sill plate", "rim board", "joist", "rafter", "ridge board", "ceiling tie")
+"""Roles that are lumber: they stand in the member table and the cut list."""
+
+
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """One solid thing made from an authored record.
+
+    ``key`` is stable from one derivation to the next: owner, role, place in the layout.
+    ``owner`` is the id of the authored record, ``wall`` that of the wall it belongs to (or "").
+    ``length`` is the cut length, end to end at the longest point, mm.
+    """
+
+    key: str
+    role: Role
+    owner: str
+    level: str
+    solid: Prism
+    material: str
+    start: Vec
+    end: Vec
+    length: float
+    section: str = ""
+    species: str = ""
+    grade: str = ""
+    wall: str = ""
+
+    @property
+    def volume(self) -> float:
+        """Volume, mm3."""
+        return volume(self.solid)
+
+
+@dataclass(frozen=True, slots=True)
+class Bearer:
+    """A line on which members can bear: the sill on a foundation wall, or a wall's top plate.
+
+    The band lies between ``near`` and ``far`` (mm, along ``inward`` from the line start-end).
+    """
+
+    id: str
+    wall: str
+    start: Point
+    end: Point
+    direction: Point
+    inward: Point
+    near: float
+    far: float
+    top: float
+
+    def middle(self) -> tuple[Point, Point]:
+        """Return the ends of the centre line of the band."""
+        half = (self.near + self.far) / 2.0
+        return add(self.start, self.inward, half), add(self.end, self.inward, half)
+
+
+@dataclass(frozen=True, slots=True)
+class Snag:
+    """Something the framing could not make as authored: what, which record, where."""
+
+    kind: str
+    text: str
+    owner: str
+    at: Vec
+
+
+def split_run(length: float, longest: float) -> list[tuple[float, float]]:
+    """Return the stretches into which a run is cut so that none is longer than the stock.
+
+    Full stock lengths first and the rest last, as a carpenter lays them, but a rest under 2 ft is
+    shared with the piece before it.
+    """
+    if length <= longest:
+        return [(0.0, length)]
+    cuts = [0.0]
+    while length - cuts[-1] > longest:
+        cuts.append(cuts[-1] + longest)
+    if length - cuts[-1] < 610.0:
+        cuts[-1] = (cuts[-2] + length) / 2.0
+    cuts.append(length)
+    return list(itertools.pairwise(cuts))

@@ -1,0 +1,408 @@
+"""Gable roofs: where rafters, ridge and ceiling ties lie (the plan), then the solids."""
+
+import itertools
+from dataclasses import dataclass
+
+import shapely
+
+from balken.framing.bands import WallLine
+from balken.framing.frames import Frame, edge_angle, positions, tributary
+from balken.framing.outlines import Outline
+from balken.framing.pieces import Piece, split_run
+from balken.framing.rafters import RafterShape, deepest_seat
+from balken.framing.walls import GableTop
+from balken.geometry.plane import Ring, meet
+from balken.geometry.prism import Prism, box
+from balken.model.records import Roof
+from balken.model.sections import RIDGE_SIZES, Section, section
+from balken.units.system import INCH
+
+RIDGE = 1.5 * INCH
+"""Thickness of the ridge board."""
+LEAST_SEAT = 1.5 * INCH
+"""Least bearing of a rafter on wood, IRC R802.6."""
+LEAST_GAP = 3.0 * INCH
+"""Rafters closer than this to the end rafter are left out."""
+WANTED_SEAT = 3.5 * INCH
+
+
+@dataclass(frozen=True, slots=True)
+class RafterStation:
+    """One pair of rafters at t along the ridge, and the width of roof it carries."""
+
+    place: str
+    t: float
+    width: float
+    end: bool
+
+
+@dataclass(frozen=True, slots=True)
+class TieLine:
+    """One ceiling tie between two bearings, beside a pair of rafters; s across the ridge."""
+
+    place: str
+    t: float
+    width: float
+    low: float
+    high: float
+    load_low: float
+    load_high: float
+    supports: tuple[str, str]
+    centres: tuple[float, float]
+    bearings: tuple[float, float]
+    clear: float
+
+
+@dataclass(frozen=True, slots=True)
+class RoofPlan:
+    """Where the members of a gable roof lie, in a frame with s across the ridge and t along it.
+
+    ``low``/``high``: s of the eave walls' outer core faces; ``eaves`` and ``gables`` are wall ids
+    in the same order. ``gable_strips``: ceiling area (mm2) each gable wall carries itself.
+    """
+
+    roof: Roof
+    frame: Frame
+    outline: Outline
+    low: float
+    high: float
+    t_low: float
+    t_high: float
+    eaves: tuple[str, str]
+    gables: tuple[str, str]
+    bearing: float
+    plate: float
+    spacing: float
+    stations: tuple[RafterStation, ...]
+    ties: tuple[TieLine, ...]
+    gable_strips: tuple[float, float]
+
+    @property
+    def half(self) -> float:
+        """Run from the outer core face to the middle of the ridge, mm."""
+        return (self.high - self.low) / 2.0
+
+    @property
+    def clear(self) -> float:
+        """Horizontal span of a rafter from the inner edge of the plate to the ridge board, mm."""
+        return self.half - RIDGE / 2.0 - self.plate
+
+    @property
+    def tie_clear(self) -> float:
+        """Greatest clear span of a tie, mm."""
+        return max((tie.clear for tie in self.ties), default=0.0)
+
+    def shape(self, depth: float) -> RafterShape:
+        """Return a rafter of that depth seen from the side."""
+        return RafterShape(
+            self.half - RIDGE / 2.0,
+            self.roof.overhang,
+            self.roof.pitch,
+            depth,
+            deepest_seat(depth, self.roof.pitch, min(self.plate, WANTED_SEAT)),
+        )
+
+
+def is_gable_outline(outline: Outline) -> bool:
+    """Tell whether the outline is a rectangle of four walls."""
+    ring = outline.core
+    if len(ring) != 4:
+        return False
+    return bool(
+        abs(shapely.Polygon(ring).area / shapely.minimum_rotated_rectangle(shapely.Polygon(ring)).area - 1.0) < 1e-3
+    )
+
+
+def roof_plan(roof: Roof, outline: Outline, bearing: float, lines: dict[str, WallLine], spacing: float) -> RoofPlan:
+    """Lay rafters and ties over a rectangular outline; ``bearing`` is the top of the plate."""
+    longer = edge_angle(outline.core)
+    ridge = longer if roof.ridge is None else roof.ridge
+    frame = Frame(ridge - 90.0)
+    ring = frame.ring(outline.core)
+    low, high = min(p[0] for p in ring), max(p[0] for p in ring)
+    t_low, t_high = min(p[1] for p in ring), max(p[1] for p in ring)
+    by_side: dict[str, str] = {}
+    for i, wall in enumerate(outline.walls):
+        (s0, t0), (s1, t1) = ring[i], ring[(i + 1) % 4]
+        if abs(s1 - s0) < abs(t1 - t0):
+            by_side["low" if (s0 + s1) / 2.0 < (low + high) / 2.0 else "high"] = wall
+        else:
+            by_side["near" if (t0 + t1) / 2.0 < (t_low + t_high) / 2.0 else "far"] = wall
+    eaves = (by_side["low"], by_side["high"])
+    gables = (by_side["near"], by_side["far"])
+    plate = min(lines[w].core[1] - lines[w].core[0] for w in eaves)
+    thick = section(roof.rafters.size or "2x8").breadth
+    inner = positions(t_high - t_low, spacing, thick, LEAST_GAP)
+    centres = [t_low + thick / 2.0, *(t_low + o for o in inner), t_high - thick / 2.0]
+    widths = tributary(centres, t_low, t_high)
+    stations = tuple(
+        RafterStation(f"{k:03d}", t, w, k in (0, len(centres) - 1))
+        for k, (t, w) in enumerate(zip(centres, widths, strict=True))
+    )
+    ties = _ties(roof, frame, stations, thick, (low, high), (eaves, plate), bearing, lines)
+    tie_low = (stations[1].t + stations[0].t) / 2.0 - t_low if len(stations) > 2 else (t_high - t_low) / 2.0
+    tie_high = t_high - (stations[-1].t + stations[-2].t) / 2.0 if len(stations) > 2 else (t_high - t_low) / 2.0
+    return RoofPlan(
+        roof,
+        frame,
+        outline,
+        low,
+        high,
+        t_low,
+        t_high,
+        eaves,
+        gables,
+        bearing,
+        plate,
+        spacing,
+        stations,
+        ties,
+        (tie_low * (high - low), tie_high * (high - low)),
+    )
+
+
+def _ties(
+    roof: Roof,
+    frame: Frame,
+    stations: tuple[RafterStation, ...],
+    thick: float,
+    sides: tuple[float, float],
+    eaves: tuple[tuple[str, str], float],
+    bearing: float,
+    lines: dict[str, WallLine],
+) -> tuple[TieLine, ...]:
+    """Ties lie beside the rafters, on the eave plates and on interior bearing walls as high as those."""
+    (wall_low, wall_high), plate = eaves
+    low, high = sides
+    inside = [
+        line for line in lines.values() if line.wall.role == "bearing" and abs(line.band.top - bearing) < 2.0 * INCH
+    ]
+    tie_thick = section(roof.ties.size or "2x6").breadth
+    found: list[TieLine] = []
+    for station in stations[1:-1]:
+        t = station.t + (thick + tie_thick) / 2.0
+        stops = [
+            (low, low + plate, wall_low),
+            *_inner_bearings(frame, inside, t, low, high),
+            (high - plate, high, wall_high),
+        ]
+        for i, (a, b) in enumerate(itertools.pairwise(stops)):
+            start = low if i == 0 else (a[0] + a[1]) / 2.0
+            end = high if i == len(stops) - 2 else (b[0] + b[1]) / 2.0
+            bears = (a[1] - start, end - b[0])
+            found.append(
+                TieLine(
+                    f"{station.place}{chr(ord('a') + min(i, 25))}",
+                    t,
+                    station.width,
+                    start,
+                    end,
+                    start,
+                    end,
+                    (a[2], b[2]),
+                    (start + bears[0] / 2.0, end - bears[1] / 2.0),
+                    bears,
+                    b[0] - a[1],
+                )
+            )
+    return tuple(found)
+
+
+def _inner_bearings(
+    frame: Frame, inside: list[WallLine], t: float, low: float, high: float
+) -> list[tuple[float, float, str]]:
+    found = []
+    for line in inside:
+        band = line.band
+        if abs(band.direction[0] * frame.t[0] + band.direction[1] * frame.t[1]) < 0.34:
+            continue
+        cuts = []
+        for depth in line.core:
+            point = meet(frame.back(0.0, t), frame.s, band.at(0.0, depth), band.direction)
+            if point is None:
+                break
+            along = (point[0] - band.start[0]) * band.direction[0] + (point[1] - band.start[1]) * band.direction[1]
+            if not -300.0 <= along <= band.length + 300.0:
+                break
+            cuts.append(frame.to(point)[0])
+        if len(cuts) == 2 and low + 300.0 < min(cuts) and max(cuts) < high - 300.0:
+            found.append((min(cuts), max(cuts), line.wall.id))
+    return sorted(found)
+
+
+def ridge_section(plan: RoofPlan, depth: float) -> Section:
+    """Return the typed ridge size, or the smallest at least as deep as the rafters' plumb cut (IRC R802.3)."""
+    if plan.roof.ridge_size is not None:
+        return section(plan.roof.ridge_size)
+    need = plan.shape(depth).plumb
+    for name in RIDGE_SIZES:
+        if section(name).depth >= need - 0.5:
+            return section(name)
+    return section(RIDGE_SIZES[-1])
+
+
+def gable_top(plan: RoofPlan, line: WallLine, depth: float) -> GableTop:
+    """Return the raking top of a gable wall under rafters of that depth."""
+    shape = plan.shape(depth)
+    band = line.band
+    s_start = plan.frame.to(band.start)[0]
+    way = band.direction[0] * plan.frame.s[0] + band.direction[1] * plan.frame.s[1]
+    eave_low, eave_high = (plan.low - s_start) * way, (plan.high - s_start) * way
+    return GableTop(
+        (eave_low, eave_high),
+        (eave_low + eave_high) / 2.0,
+        plan.bearing + shape.under(0.0),
+        plan.bearing + shape.top(0.0),
+        plan.roof.pitch,
+        plan.bearing,
+    )
+
+
+def _side_solid(plan: RoofPlan, t: float, thick: float, high_side: bool, profile: Ring) -> Prism:
+    """Return a profile in (s from its eave inward, z above the plate) as a solid at t."""
+    frame = plan.frame
+    if high_side:
+        x, y = frame.back(plan.high, t - thick / 2.0)
+        u = (-frame.s[0], -frame.s[1], 0.0)
+    else:
+        x, y = frame.back(plan.low, t + thick / 2.0)
+        u = (frame.s[0], frame.s[1], 0.0)
+    return Prism((x, y, plan.bearing), u, (0.0, 0.0, 1.0), (profile,), thick)
+
+
+def roof_pieces(plan: RoofPlan, rafter: str, tie: str, stock: float) -> tuple[Piece, ...]:
+    """Return rafters, ridge board, ceiling ties and deck of a gable roof."""
+    roof, frame = plan.roof, plan.frame
+    lumber, level = section(rafter), plan.roof.bearing.level
+    shape = plan.shape(lumber.depth)
+    profile = shape.profile
+    pieces: list[Piece] = []
+    for station in plan.stations:
+        for side, eave in enumerate(plan.eaves):
+            edge, way = (plan.low, 1.0) if side == 0 else (plan.high, -1.0)
+            pieces.append(
+                Piece(
+                    f"{roof.id}/rafter/{station.place}{'ab'[side]}",
+                    "rafter",
+                    roof.id,
+                    level,
+                    _side_solid(plan, station.t, lumber.breadth, side == 1, profile),
+                    "timber",
+                    (*frame.back(edge - way * shape.over, station.t), plan.bearing + shape.under(-shape.over)),
+                    (*frame.back(edge + way * shape.run, station.t), plan.bearing + shape.under(shape.run)),
+                    shape.length,
+                    rafter,
+                    roof.rafters.species,
+                    roof.rafters.grade,
+                    eave,
+                )
+            )
+    pieces.extend(_ridge(plan, shape, lumber, stock))
+    pieces.extend(_tie_pieces(plan, shape, tie))
+    if roof.deck > 0.0:
+        pieces.extend(_deck(plan, shape))
+    return tuple(pieces)
+
+
+def _ridge(plan: RoofPlan, shape: RafterShape, lumber: Section, stock: float) -> list[Piece]:
+    roof, frame = plan.roof, plan.frame
+    board = ridge_section(plan, lumber.depth)
+    low = plan.bearing + shape.top(shape.run) - board.depth
+    middle = (plan.low + plan.high) / 2.0
+    pieces = []
+    for j, (a, b) in enumerate(split_run(plan.t_high - plan.t_low, stock)):
+        start, end = (*frame.back(middle, plan.t_low + a), low), (*frame.back(middle, plan.t_low + b), low)
+        side = (-frame.s[0], -frame.s[1], 0.0)
+        pieces.append(
+            Piece(
+                f"{roof.id}/ridge/{j}",
+                "ridge board",
+                roof.id,
+                roof.bearing.level,
+                box(start, end, side, RIDGE, board.depth),
+                "timber",
+                start,
+                end,
+                b - a,
+                board.name,
+                roof.rafters.species,
+                roof.rafters.grade,
+            )
+        )
+    return pieces
+
+
+def _tie_pieces(plan: RoofPlan, shape: RafterShape, size: str) -> list[Piece]:
+    roof, frame, lumber = plan.roof, plan.frame, section(size)
+    pieces = []
+    for tie in plan.ties:
+        x, y = frame.back(plan.low, tie.t + lumber.breadth / 2.0)
+        a, b = tie.low - plan.low, tie.high - plan.low
+        profile = _tie_profile(a, b, lumber.depth, shape, plan.high - plan.low)
+        pieces.append(
+            Piece(
+                f"{roof.id}/tie/{tie.place}",
+                "ceiling tie",
+                roof.id,
+                roof.bearing.level,
+                Prism((x, y, plan.bearing), (*frame.s, 0.0), (0.0, 0.0, 1.0), (profile,), lumber.breadth),
+                "timber",
+                (*frame.back(tie.low, tie.t), plan.bearing),
+                (*frame.back(tie.high, tie.t), plan.bearing),
+                tie.high - tie.low,
+                size,
+                roof.ties.species,
+                roof.ties.grade,
+            )
+        )
+    return pieces
+
+
+def _tie_profile(a: float, b: float, depth: float, shape: RafterShape, width: float) -> Ring:
+    """Return a tie from a to b with its top corners cut to the roof where they would stand out."""
+
+    def roof_at(s: float) -> float:
+        return shape.top(min(s, width - s))
+
+    points: list[tuple[float, float]] = [(a, 0.0), (b, 0.0)]
+    if roof_at(b) < depth:
+        points += [(b, max(roof_at(b), 5.0)), (b - (depth - roof_at(b)) / shape.pitch, depth)]
+    else:
+        points.append((b, depth))
+    if roof_at(a) < depth:
+        points += [(a + (depth - roof_at(a)) / shape.pitch, depth), (a, max(roof_at(a), 5.0))]
+    else:
+        points.append((a, depth))
+    return tuple(points)
+
+
+def _deck(plan: RoofPlan, shape: RafterShape) -> list[Piece]:
+    roof = plan.roof
+    plumb = roof.deck * (1.0 + roof.pitch**2) ** 0.5
+    peak = plan.half
+    profile: Ring = (
+        (-shape.over, shape.top(-shape.over)),
+        (peak, shape.top(peak)),
+        (peak, shape.top(peak) + plumb),
+        (-shape.over, shape.top(-shape.over) + plumb),
+    )
+    width = plan.t_high - plan.t_low
+    pieces = []
+    for side in (0, 1):
+        solid = _side_solid(plan, (plan.t_low + plan.t_high) / 2.0, width, side == 1, profile)
+        edge = plan.low if side == 0 else plan.high
+        start, end = plan.frame.back(edge, plan.t_low), plan.frame.back(edge, plan.t_high)
+        pieces.append(
+            Piece(
+                f"{roof.id}/deck/{'ab'[side]}",
+                "roof deck",
+                roof.id,
+                roof.bearing.level,
+                solid,
+                "wood sheathing",
+                (*start, plan.bearing),
+                (*end, plan.bearing),
+                width,
+            )
+        )
+    return pieces

@@ -1,0 +1,1 @@
+"""Points, lines, rings and prisms in millimetres; nothing here knows about buildings."""

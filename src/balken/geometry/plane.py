@@ -1,0 +1,138 @@
+"""Points, directions, lines and rings in a plane.
+
+A point is a pair of floats in mm, a ring a tuple of points without a repeated last one.
+"""
+
+import math
+from collections.abc import Iterable, Sequence
+
+Point = tuple[float, float]
+Ring = tuple[Point, ...]
+
+TOUCH = 1.0
+"""Two points nearer than this (mm) are the same corner of a building."""
+
+
+def add(a: Point, b: Point, factor: float = 1.0) -> Point:
+    """Return ``a + factor * b``."""
+    return (a[0] + factor * b[0], a[1] + factor * b[1])
+
+
+def sub(a: Point, b: Point) -> Point:
+    """Return ``a - b``."""
+    return (a[0] - b[0], a[1] - b[1])
+
+
+def dot(a: Point, b: Point) -> float:
+    """Return the scalar product."""
+    return a[0] * b[0] + a[1] * b[1]
+
+
+def cross(a: Point, b: Point) -> float:
+    """Return the z part of the vector product."""
+    return a[0] * b[1] - a[1] * b[0]
+
+
+def distance(a: Point, b: Point) -> float:
+    """Return the distance between two points."""
+    return math.hypot(b[0] - a[0], b[1] - a[1])
+
+
+def unit(a: Point, b: Point) -> Point:
+    """Return the unit direction from ``a`` to ``b``; raises ValueError when they coincide."""
+    length = distance(a, b)
+    if length == 0.0:
+        raise ValueError("no direction between two equal points")
+    return ((b[0] - a[0]) / length, (b[1] - a[1]) / length)
+
+
+def turn(point: Point, degrees: float) -> Point:
+    """Turn a vector anticlockwise about the origin; quarter turns are exact."""
+    quarter = degrees / 90.0
+    if quarter == int(quarter):
+        cos, sin = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))[int(quarter) % 4]
+    else:
+        cos, sin = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+    return (point[0] * cos - point[1] * sin, point[0] * sin + point[1] * cos)
+
+
+def left(direction: Point) -> Point:
+    """Return the direction turned a quarter to the left."""
+    return (-direction[1], direction[0])
+
+
+def meet(p: Point, d: Point, q: Point, e: Point) -> Point | None:
+    """Return where the line through ``p`` along ``d`` meets that through ``q`` along ``e``.
+
+    None when the lines are parallel (to within 0.06 degrees for unit directions).
+    """
+    across = cross(d, e)
+    if abs(across) < 1e-3:
+        return None
+    return add(p, d, cross(sub(q, p), e) / across)
+
+
+def off_line(point: Point, start: Point, end: Point) -> tuple[float, float]:
+    """Return (distance along, distance to the left) of a point from the line start-end."""
+    d = unit(start, end)
+    r = sub(point, start)
+    return dot(r, d), cross(d, r)
+
+
+def to_segment(point: Point, start: Point, end: Point) -> float:
+    """Return the distance of a point from a segment."""
+    length = distance(start, end)
+    if length == 0.0:
+        return distance(point, start)
+    along, aside = off_line(point, start, end)
+    if along < 0.0:
+        return distance(point, start)
+    if along > length:
+        return distance(point, end)
+    return abs(aside)
+
+
+def area(ring: Sequence[Point]) -> float:
+    """Return the signed area of a ring (anticlockwise positive), mm2."""
+    return 0.5 * sum(cross(ring[i - 1], ring[i]) for i in range(len(ring)))
+
+
+def anticlockwise(ring: Sequence[Point]) -> Ring:
+    """Return the ring turning anticlockwise."""
+    return tuple(ring) if area(ring) >= 0.0 else tuple(reversed(ring))
+
+
+def bounds(points: Iterable[Point]) -> tuple[float, float, float, float]:
+    """Return (least x, least y, greatest x, greatest y); raises ValueError when empty."""
+    xs, ys = zip(*points, strict=True)
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+def segments_cross(a: Point, b: Point, c: Point, d: Point, clear: float = TOUCH) -> bool:
+    """Tell whether a-b and c-d cross away from their ends by more than ``clear`` mm."""
+    point = meet(a, unit(a, b), c, unit(c, d))
+    if point is None:
+        return False
+    along_ab, _ = off_line(point, a, b)
+    along_cd, _ = off_line(point, c, d)
+    return clear < along_ab < distance(a, b) - clear and clear < along_cd < distance(c, d) - clear
+
+
+def chords(rings: Sequence[Ring], point: Point, direction: Point) -> list[tuple[float, float]]:
+    """Return the stretches of a line inside a polygon with holes, as distances from ``point``.
+
+    Even-odd rule; edges along the line count as outside on one side, so that a line through a
+    corner gives each stretch once.
+    """
+    aside = left(direction)
+    cuts: list[float] = []
+    for ring in rings:
+        for i, a in enumerate(ring):
+            b = ring[(i + 1) % len(ring)]
+            ha, hb = dot(sub(a, point), aside), dot(sub(b, point), aside)
+            if (ha < 0.0) != (hb < 0.0):
+                t = ha / (ha - hb)
+                crossing = (a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1]))
+                cuts.append(dot(sub(crossing, point), direction))
+    cuts.sort()
+    return [(cuts[i], cuts[i + 1]) for i in range(0, len(cuts) - 1, 2) if cuts[i + 1] - cuts[i] > 1e-6]

@@ -1,0 +1,252 @@
+"""Prisms: a flat profile with holes, extruded square to its plane.
+
+Every solid of a building in Balken is one, which keeps volumes, cuts and views exact: joists,
+rafters with bird's mouths (profile seen from the side), gable walls with openings, footings.
+"""
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from balken.geometry.plane import Point, Ring, anticlockwise, area, chords
+
+Vec = tuple[float, float, float]
+Array = NDArray[np.float64]
+
+
+def dot3(a: Vec, b: Vec) -> float:
+    """Return the scalar product."""
+    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
+
+
+def cross3(a: Vec, b: Vec) -> Vec:
+    """Return the vector product."""
+    return (a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0])
+
+
+def sub3(a: Vec, b: Vec) -> Vec:
+    """Return ``a - b``."""
+    return (a[0] - b[0], a[1] - b[1], a[2] - b[2])
+
+
+def unit3(a: Vec, b: Vec) -> Vec:
+    """Return the unit direction from ``a`` to ``b``; raises ValueError when they coincide."""
+    d = sub3(b, a)
+    length = math.sqrt(dot3(d, d))
+    if length == 0.0:
+        raise ValueError("no direction between two equal points")
+    return (d[0] / length, d[1] / length, d[2] / length)
+
+
+@dataclass(frozen=True, slots=True)
+class Prism:
+    """A profile in the plane (origin, u, v), extruded ``depth`` mm along w = u x v.
+
+    ``rings``: the outline anticlockwise, then any holes, in (u, v) mm.
+    """
+
+    origin: Vec
+    u: Vec
+    v: Vec
+    rings: tuple[Ring, ...]
+    depth: float
+
+    @property
+    def w(self) -> Vec:
+        """The direction of extrusion."""
+        return cross3(self.u, self.v)
+
+    def at(self, a: float, b: float, t: float) -> Vec:
+        """Return the point at (a, b) of the profile, ``t`` mm along w."""
+        o, u, v, w = self.origin, self.u, self.v, self.w
+        return (
+            o[0] + a * u[0] + b * v[0] + t * w[0],
+            o[1] + a * u[1] + b * v[1] + t * w[1],
+            o[2] + a * u[2] + b * v[2] + t * w[2],
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class View:
+    """A picture plane: x to the ``right``, y ``up``, looked at against right x up."""
+
+    origin: Vec
+    right: Vec
+    up: Vec
+
+    @property
+    def toward(self) -> Vec:
+        """The direction from the plane to the viewer."""
+        return cross3(self.right, self.up)
+
+    def project(self, point: Vec) -> tuple[float, float, float]:
+        """Return (x, y, height toward the viewer) of a point."""
+        r = sub3(point, self.origin)
+        return dot3(r, self.right), dot3(r, self.up), dot3(r, self.toward)
+
+
+def box(start: Vec, end: Vec, side: Vec, width: float, height: float) -> Prism:
+    """Return a bar from ``start`` to ``end``; the points lie at mid-width on its underside.
+
+    ``side``: unit direction of its width, square to the axis.
+    """
+    axis = unit3(start, end)
+    up = cross3(axis, side)
+    half = width / 2.0
+    return Prism(
+        start,
+        side,
+        up,
+        (((-half, 0.0), (half, 0.0), (half, height), (-half, height)),),
+        math.dist(start, end),
+    )
+
+
+def upright(ring: Ring, bottom: float, height: float, holes: tuple[Ring, ...] = ()) -> Prism:
+    """Return a plan outline extruded upward from the height ``bottom``."""
+    rings = (anticlockwise(ring), *holes)
+    return Prism((0.0, 0.0, bottom), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0), rings, height)
+
+
+@lru_cache(maxsize=20_000)
+def _profile_area(rings: tuple[Ring, ...]) -> float:
+    return abs(area(rings[0])) - sum(abs(area(hole)) for hole in rings[1:])
+
+
+def volume(prism: Prism) -> float:
+    """Return the volume in mm3."""
+    return _profile_area(prism.rings) * prism.depth
+
+
+def corners(prism: Prism) -> list[Vec]:
+    """Return the corners of the outline, first at t = 0, then at t = depth; holes left out."""
+    ring = prism.rings[0]
+    return [prism.at(a, b, t) for t in (0.0, prism.depth) for a, b in ring]
+
+
+def extent(prism: Prism) -> tuple[Vec, Vec]:
+    """Return the least and greatest x, y, z."""
+    xs, ys, zs = zip(*corners(prism), strict=True)
+    return (min(xs), min(ys), min(zs)), (max(xs), max(ys), max(zs))
+
+
+def section(prism: Prism, view: View) -> list[tuple[Ring, ...]]:
+    """Return where the picture plane cuts the prism: polygons (outline, holes) in (x, y)."""
+    n = view.toward
+    nu, nv, nw = dot3(n, prism.u), dot3(n, prism.v), dot3(n, prism.w)
+    c0 = dot3(n, sub3(prism.origin, view.origin))
+
+    def seen(a: float, b: float, t: float) -> Point:
+        x, y, _ = view.project(prism.at(a, b, t))
+        return (x, y)
+
+    if abs(nw) < 1e-9:
+        size = math.hypot(nu, nv)
+        foot = (-c0 * nu / size**2, -c0 * nv / size**2)
+        run = (-nv / size, nu / size)
+        found: list[tuple[Ring, ...]] = []
+        for s0, s1 in chords(prism.rings, foot, run):
+            a0, b0 = foot[0] + s0 * run[0], foot[1] + s0 * run[1]
+            a1, b1 = foot[0] + s1 * run[0], foot[1] + s1 * run[1]
+            found.append(
+                ((seen(a0, b0, 0.0), seen(a1, b1, 0.0), seen(a1, b1, prism.depth), seen(a0, b0, prism.depth)),)
+            )
+        return found
+    if math.hypot(nu, nv) < 1e-9:
+        t = -c0 / nw
+        if not 0.0 <= t < prism.depth:
+            return []
+        return [tuple(tuple(seen(a, b, t) for a, b in ring) for ring in prism.rings)]
+    return [
+        tuple(tuple(seen(a, b, -(c0 + nu * a + nv * b) / nw) for a, b in ring) for ring in rings)
+        for rings in _between(prism, (nu, nv), c0, nw)
+    ]
+
+
+def _between(prism: Prism, n: Point, c0: float, nw: float) -> list[tuple[Ring, ...]]:
+    """Return the part of the profile over which an oblique plane stays inside the depth."""
+    size = math.hypot(*n)
+    d, e = (n[0] / size, n[1] / size), (-n[1] / size, n[0] / size)
+    low, high = sorted(((-c0) / size, (-c0 - prism.depth * nw) / size))
+    far = 1e6
+    band = shapely.Polygon(
+        [(d[0] * h + e[0] * s, d[1] * h + e[1] * s) for h, s in ((low, -far), (high, -far), (high, far), (low, far))]
+    )
+    part = shapely.Polygon(prism.rings[0], prism.rings[1:]).intersection(band)
+    pieces = part.geoms if isinstance(part, shapely.MultiPolygon) else [part]
+    return [
+        (tuple(p.exterior.coords[:-1]), *(tuple(hole.coords[:-1]) for hole in p.interiors))
+        for p in pieces
+        if isinstance(p, shapely.Polygon) and p.area > 1e-6
+    ]
+
+
+def silhouette(prism: Prism, view: View) -> tuple[tuple[Ring, ...], float, float]:
+    """Return the outline seen (rings in x, y) and the least and greatest height toward the viewer.
+
+    Exact when looking along or square to the extrusion of a convex profile; otherwise the hull.
+    """
+    points = [view.project(c) for c in corners(prism)]
+    heights = [p[2] for p in points]
+    if abs(dot3(view.toward, prism.w)) > 1.0 - 1e-9:
+        rings = tuple(tuple(view.project(prism.at(a, b, 0.0))[:2] for a, b in ring) for ring in prism.rings)
+        return rings, min(heights), max(heights)
+    return (_hull([(p[0], p[1]) for p in points]),), min(heights), max(heights)
+
+
+def _hull(points: list[Point]) -> Ring:
+    """Return the convex hull, anticlockwise (monotone chain)."""
+    ordered = sorted({(round(x, 6), round(y, 6)) for x, y in points})
+    if len(ordered) < 3:
+        return tuple(ordered)
+
+    def half(run: list[Point]) -> list[Point]:
+        chain: list[Point] = []
+        for p in run:
+            while (
+                len(chain) > 1
+                and (
+                    (chain[-1][0] - chain[-2][0]) * (p[1] - chain[-2][1])
+                    - (chain[-1][1] - chain[-2][1]) * (p[0] - chain[-2][0])
+                )
+                <= 1e-9
+            ):
+                chain.pop()
+            chain.append(p)
+        return chain[:-1]
+
+    return tuple(half(ordered) + half(ordered[::-1]))
+
+
+@lru_cache(maxsize=20_000)
+def _caps(rings: tuple[Ring, ...]) -> tuple[Ring, ...]:
+    """Return the profile as triangles."""
+    if len(rings) == 1 and len(rings[0]) == 4:
+        a, b, c, d = rings[0]
+        return ((a, b, c), (a, c, d))
+    cut = shapely.constrained_delaunay_triangles(shapely.Polygon(rings[0], rings[1:]))
+    return tuple(anticlockwise(tuple(t.exterior.coords[:3])) for t in cut.geoms)
+
+
+def mesh(prism: Prism) -> tuple[Array, Array]:
+    """Return triangles (n, 3, 3) and edge segments (m, 2, 3) in mm."""
+    triangles: list[tuple[Vec, Vec, Vec]] = []
+    edges: list[tuple[Vec, Vec]] = []
+    at, depth = prism.at, prism.depth
+    for a, b, c in _caps(prism.rings):
+        triangles.append((at(*c, 0.0), at(*b, 0.0), at(*a, 0.0)))
+        triangles.append((at(*a, depth), at(*b, depth), at(*c, depth)))
+    for i, ring in enumerate(prism.rings):
+        outward = (area(ring) > 0.0) == (i == 0)
+        for j, p in enumerate(ring):
+            q = ring[(j + 1) % len(ring)]
+            if not outward:
+                p, q = q, p
+            p0, q0, p1, q1 = at(*p, 0.0), at(*q, 0.0), at(*p, depth), at(*q, depth)
+            triangles += [(p0, q0, q1), (p0, q1, p1)]
+            edges += [(p0, q0), (p1, q1), (p0, p1)]
+    return np.asarray(triangles, dtype=float), np.asarray(edges, dtype=float)

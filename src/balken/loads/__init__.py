@@ -1,0 +1,1 @@
+"""Loads: cases and combinations, and the path from area loads down to the soil."""

@@ -1,0 +1,81 @@
+"""Load cases and their combinations for allowable stress design."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import NamedTuple
+
+
+class Cases(NamedTuple):
+    """One quantity in each load case: dead, live (floors, attic), roof live, snow."""
+
+    dead: float = 0.0
+    live: float = 0.0
+    roof_live: float = 0.0
+    snow: float = 0.0
+
+    def scaled(self, factor: float) -> "Cases":
+        """Return every case times a factor."""
+        return Cases(self.dead * factor, self.live * factor, self.roof_live * factor, self.snow * factor)
+
+    def plus(self, other: "Cases") -> "Cases":
+        """Return the case by case sum."""
+        return Cases(
+            self.dead + other.dead,
+            self.live + other.live,
+            self.roof_live + other.roof_live,
+            self.snow + other.snow,
+        )
+
+    @property
+    def all(self) -> float:
+        """All cases together (for sums that must balance, not for design)."""
+        return self.dead + self.live + self.roof_live + self.snow
+
+
+def total(items: Iterable[Cases]) -> Cases:
+    """Return the case by case sum of many."""
+    dead = live = roof_live = snow = 0.0
+    for item in items:
+        dead += item.dead
+        live += item.live
+        roof_live += item.roof_live
+        snow += item.snow
+    return Cases(dead, live, roof_live, snow)
+
+
+@dataclass(frozen=True, slots=True)
+class Combination:
+    """Factors on the cases, and the load duration factor of its shortest load."""
+
+    name: str
+    factors: Cases
+    duration: float
+
+    def of(self, cases: Cases) -> float:
+        """Return the combined value."""
+        f = self.factors
+        return cases.dead * f.dead + cases.live * f.live + cases.roof_live * f.roof_live + cases.snow * f.snow
+
+
+COMBINATIONS: tuple[Combination, ...] = (
+    Combination("D", Cases(1.0), 0.9),
+    Combination("D + L", Cases(1.0, 1.0), 1.0),
+    Combination("D + Lr", Cases(1.0, 0.0, 1.0), 1.25),
+    Combination("D + S", Cases(1.0, 0.0, 0.0, 1.0), 1.15),
+    Combination("D + 0.75 L + 0.75 Lr", Cases(1.0, 0.75, 0.75), 1.25),
+    Combination("D + 0.75 L + 0.75 S", Cases(1.0, 0.75, 0.0, 0.75), 1.15),
+)
+"""ASCE 7-16, 2.4.1, combinations 1 to 4; load duration factors NDS 2018, Table 2.3.2."""
+
+
+def combinations_for(cases: Cases) -> tuple[Combination, ...]:
+    """Return the combinations in which no factored case is missing, so that each duration is true."""
+    present = tuple(value > 0.0 for value in cases)
+    return tuple(
+        c for c in COMBINATIONS if all(present[i] or factor == 0.0 for i, factor in enumerate(c.factors) if i > 0)
+    )
+
+
+def worst(cases: Cases) -> tuple[float, Combination]:
+    """Return the greatest combined value and its combination (durations left out of account)."""
+    return max(((c.of(cases), c) for c in COMBINATIONS), key=lambda pair: pair[0])

@@ -1,0 +1,220 @@
+"""The load path: area loads to members, members to bearings, walls to foundations, footings to soil."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from balken.framing.bands import WallLine
+from balken.framing.floors import FloorPlan, JoistLine, floor_area
+from balken.framing.foundations import FoundationRun
+from balken.framing.pieces import Piece
+from balken.framing.roofs import RoofPlan, TieLine
+from balken.geometry.plane import Point, off_line
+from balken.loads.cases import Cases, total
+from balken.model.materials import weight
+from balken.model.records import Loads
+
+
+@dataclass(frozen=True, slots=True)
+class Reaction:
+    """What one member (or strip) hands to one bearer: newtons by case, at a plan point."""
+
+    piece: str
+    bearer: str
+    at: Point
+    force: Cases
+
+
+@dataclass(frozen=True, slots=True)
+class LineTotal:
+    """All that a wall or foundation wall carries to its foot, in newtons by case."""
+
+    id: str
+    length: float
+    members: Cases
+    walls: Cases
+    own: Cases
+
+    @property
+    def foot(self) -> Cases:
+        """Load at its foot, N."""
+        return total((self.members, self.walls, self.own))
+
+    @property
+    def per_length(self) -> Cases:
+        """Line load at its foot, N/mm (kN/m)."""
+        return self.foot.scaled(1.0 / self.length) if self.length else Cases()
+
+
+@dataclass(frozen=True, slots=True)
+class LoadPath:
+    """Loads followed to the foundations' feet; ``lost`` is what found nothing to stand on."""
+
+    reactions: tuple[Reaction, ...]
+    walls: dict[str, LineTotal]
+    runs: dict[str, LineTotal]
+    applied: Cases
+    lost: tuple[Reaction, ...]
+
+    @property
+    def arrived(self) -> Cases:
+        """Sum at the feet of the foundation walls, N."""
+        return total(line.foot for line in self.runs.values())
+
+
+def floor_cases(loads: Loads) -> Cases:
+    """Return a floor's area load by case, kN/m2."""
+    return Cases(dead=loads.floor_dead, live=loads.floor_live)
+
+
+def roof_cases(loads: Loads, pitch: float) -> Cases:
+    """Return a roof's load by case per m2 of plan, kN/m2.
+
+    Dead load lies on the slope and is brought to plan; ground snow is taken as roof snow, as the
+    span tables of IRC R802.4.1 do.
+    """
+    return Cases(dead=loads.roof_dead * (1.0 + pitch**2) ** 0.5, roof_live=loads.roof_live, snow=loads.ground_snow)
+
+
+def ceiling_cases(loads: Loads) -> Cases:
+    """Return the ceiling's area load by case, kN/m2."""
+    return Cases(dead=loads.ceiling_dead, live=loads.attic_live)
+
+
+def _split(line: JoistLine | TieLine) -> tuple[float, float]:
+    """Return the parts (mm of load length) that go to the low and the high support."""
+    length = line.load_high - line.load_low
+    middle = (line.load_high + line.load_low) / 2.0
+    a, b = line.centres
+    high = length * (middle - a) / (b - a)
+    return length - high, high
+
+
+def _line_reactions(
+    key: str, line: JoistLine | TieLine, area_load: Cases, place: Callable[[float, float], Point]
+) -> list[Reaction]:
+    return [
+        Reaction(key, support, place(centre, line.t), area_load.scaled(part * line.width / 1000.0))
+        for support, centre, part in zip(line.supports, line.centres, _split(line), strict=True)
+    ]
+
+
+def floor_reactions(plan: FloorPlan, loads: Loads) -> tuple[Reaction, ...]:
+    """Return what the joists and edge joists of a floor hand down; kN/m2 x mm2 / 1000 = N."""
+    q = floor_cases(loads)
+    found: list[Reaction] = []
+    for line in plan.lines:
+        found += _line_reactions(f"{plan.floor.id}/joist/{line.place}", line, q, plan.frame.back)
+    for strip in plan.edges:
+        found.append(Reaction(f"{plan.floor.id}/rim", strip.bearer, strip.at, q.scaled(strip.area / 1000.0)))
+    return tuple(found)
+
+
+def roof_reactions(plan: RoofPlan, loads: Loads) -> tuple[Reaction, ...]:
+    """Return what rafters, ties and the ceiling beside the gables hand down.
+
+    Rafter pairs lean on one another: under load alike on both sides the ridge carries nothing
+    upright, so each rafter brings all of its load to its eave (three-hinged arch); the thrust
+    stays in the tie.
+    """
+    q, c, roof = roof_cases(loads, plan.roof.pitch), ceiling_cases(loads), plan.roof
+    found: list[Reaction] = []
+    for station in plan.stations:
+        for side, (wall, s) in enumerate(zip(plan.eaves, (plan.low, plan.high), strict=True)):
+            load = q.scaled((plan.half + roof.overhang) * station.width / 1000.0)
+            inward = plan.plate / 2.0 if side == 0 else -plan.plate / 2.0
+            found.append(
+                Reaction(
+                    f"{roof.id}/rafter/{station.place}{'ab'[side]}", wall, plan.frame.back(s + inward, station.t), load
+                )
+            )
+    for tie in plan.ties:
+        found += _line_reactions(f"{roof.id}/tie/{tie.place}", tie, c, plan.frame.back)
+    middle = (plan.low + plan.high) / 2.0
+    for wall, area, t in zip(plan.gables, plan.gable_strips, (plan.t_low, plan.t_high), strict=True):
+        found.append(Reaction(f"{roof.id}/ceiling", wall, plan.frame.back(middle, t), c.scaled(area / 1000.0)))
+    return tuple(found)
+
+
+def thrust(plan: RoofPlan, loads: Loads) -> Cases:
+    """Return the tension in one tie from its pair of rafters, N by case.
+
+    Three-hinged arch: horizontal thrust = (moment of the half-roof's load about the eave) / rise.
+    """
+    over = plan.roof.overhang
+    rise = plan.half * plan.roof.pitch
+    width = max((station.width for station in plan.stations), default=0.0)
+    arm = (plan.half**2 - over**2) / 2.0
+    return roof_cases(loads, plan.roof.pitch).scaled(max(arm, 0.0) * width / rise / 1000.0)
+
+
+def applied_area_loads(floors: tuple[FloorPlan, ...], roofs: tuple[RoofPlan, ...], loads: Loads) -> Cases:
+    """Return area loads times areas, N: worked out from outlines, not from members, to check against."""
+    found = [floor_cases(loads).scaled(floor_area(plan) / 1000.0) for plan in floors]
+    for plan in roofs:
+        along, across = plan.t_high - plan.t_low, plan.high - plan.low
+        roof_plan_area = (across + 2.0 * plan.roof.overhang) * along
+        found.append(roof_cases(loads, plan.roof.pitch).scaled(roof_plan_area / 1000.0))
+        found.append(ceiling_cases(loads).scaled(across * along / 1000.0))
+    return total(found)
+
+
+def own_weight(piece: Piece) -> Cases:
+    """Return a piece's own weight, N."""
+    return Cases(dead=weight(piece.material) * piece.volume * 1e-6)
+
+
+def load_path(
+    reactions: tuple[Reaction, ...],
+    area_loads: Cases,
+    lines: dict[str, WallLine],
+    wall_pieces: dict[str, tuple[Piece, ...]],
+    runs: tuple[FoundationRun, ...],
+    run_pieces: dict[str, tuple[Piece, ...]],
+) -> LoadPath:
+    """Follow the reactions down through walls to the feet of the foundation walls."""
+    on: dict[str, list[Cases]] = {}
+    for r in reactions:
+        on.setdefault(r.bearer, []).append(r.force)
+    run_of = {run.wall: run for run in runs}
+    walls: dict[str, LineTotal] = {}
+    handed: dict[str, list[Cases]] = {}
+    lost = [r for r in reactions if r.bearer not in lines and not any(run.id == r.bearer for run in runs)]
+    own_total: list[Cases] = []
+    for wall_id in sorted(lines, key=lambda w: -lines[w].band.bottom):
+        line = lines[wall_id]
+        own = total(own_weight(p) for p in wall_pieces[wall_id])
+        own_total.append(own)
+        made = LineTotal(wall_id, line.band.length, total(on.get(wall_id, [])), total(handed.get(wall_id, [])), own)
+        walls[wall_id] = made
+        if wall_id in run_of:
+            handed.setdefault(run_of[wall_id].id, []).append(made.foot)
+        else:
+            below = wall_below(line, lines)
+            if below is not None:
+                handed.setdefault(below, []).append(made.foot)
+            else:
+                lost.append(Reaction(wall_id, "", line.band.start, made.foot))
+    totals: dict[str, LineTotal] = {}
+    for run in runs:
+        own = total(own_weight(p) for p in run_pieces[run.id])
+        own_total.append(own)
+        totals[run.id] = LineTotal(run.id, run.length, total(on.get(run.id, [])), total(handed.get(run.id, [])), own)
+    return LoadPath(reactions, walls, totals, total((area_loads, *own_total)), tuple(lost))
+
+
+def wall_below(line: WallLine, lines: dict[str, WallLine]) -> str | None:
+    """Return the wall on whose line, below, a wall stands: heads within 2 ft of its foot, parallel, in line."""
+    b = line.band
+    for other_id, other in lines.items():
+        o = other.band
+        if other is line or not 0.0 <= b.bottom - o.top < 610.0:
+            continue
+        along_a, aside_a = off_line(b.start, o.start, o.end)
+        along_b, aside_b = off_line(b.end, o.start, o.end)
+        if (
+            max(abs(aside_a), abs(aside_b)) < 150.0
+            and min(along_a, along_b) > -150.0
+            and max(along_a, along_b) < o.length + 150.0
+        ):
+            return other_id
+    return None

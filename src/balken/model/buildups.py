@@ -1,0 +1,72 @@
+"""The small library of wall build-ups, and what follows from the layers of one."""
+
+from balken.model.records import BuildUp, Layer, SetOut
+from balken.units import Units, format_inches
+from balken.units.system import INCH
+
+
+def _layer(material: str, inches: float, function: str) -> Layer:
+    return Layer(material=material, thickness=inches * INCH, function=function)  # type: ignore[arg-type]
+
+
+_SIDING = _layer("lap siding", 0.5, "cladding")
+_SHEATHING = _layer("wood sheathing", 0.5, "sheathing")
+_GYPSUM = _layer("gypsum board", 0.5, "lining")
+
+LIBRARY: tuple[BuildUp, ...] = (
+    BuildUp(id="framed-2x6", layers=(_SIDING, _SHEATHING, _layer("2x6 studs", 5.5, "core"), _GYPSUM)),
+    BuildUp(id="framed-2x4", layers=(_SIDING, _SHEATHING, _layer("2x4 studs", 3.5, "core"), _GYPSUM)),
+    BuildUp(id="inside-2x6", layers=(_GYPSUM, _layer("2x6 studs", 5.5, "core"), _GYPSUM)),
+    BuildUp(id="inside-2x4", layers=(_GYPSUM, _layer("2x4 studs", 3.5, "core"), _GYPSUM)),
+    BuildUp(id="block-8", layers=(_layer("concrete block", 7.625, "core"), _GYPSUM)),
+)
+
+
+def thickness(buildup: BuildUp) -> float:
+    """Return the total thickness, mm."""
+    return sum(layer.thickness for layer in buildup.layers)
+
+
+def display_name(buildup: BuildUp, units: Units) -> str:
+    """Return the typed name, or one made from the layers, such as '7" 2x6 studs, lap siding'."""
+    if buildup.name:
+        return buildup.name
+    core = next(layer for layer in buildup.layers if layer.function == "core")
+    face = buildup.layers[0].material
+    rest = f", {face}" if buildup.layers[0].function != "core" else ""
+    return f"{format_inches(thickness(buildup), units)} {core.material}{rest}"
+
+
+def core_band(buildup: BuildUp) -> tuple[float, float]:
+    """Return the distances of the core's outer and inner face from the outside face, mm."""
+    depth = 0.0
+    outer: float | None = None
+    inner = 0.0
+    for layer in buildup.layers:
+        if layer.function == "core":
+            outer = depth if outer is None else outer
+            inner = depth + layer.thickness
+        depth += layer.thickness
+    return (0.0 if outer is None else outer, inner or depth)
+
+
+def sheathing_face(buildup: BuildUp) -> float:
+    """Return how far the outer face of the sheathing (or of the core) is from the outside face, mm."""
+    depth = 0.0
+    for layer in buildup.layers:
+        if layer.function in ("sheathing", "core"):
+            return depth
+        depth += layer.thickness
+    return 0.0
+
+
+def set_out_depth(buildup: BuildUp, set_out: SetOut) -> float:
+    """Return how far the set-out line is from the outside face, mm."""
+    outer, inner = core_band(buildup)
+    return {
+        "outside": 0.0,
+        "core outside": outer,
+        "centre": (outer + inner) / 2.0,
+        "core inside": inner,
+        "inside": thickness(buildup),
+    }[set_out]

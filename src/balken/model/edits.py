@@ -1,0 +1,407 @@
+"""Edits: pure functions from a project to a new one; each raises EditError and changes nothing.
+
+``COMMANDS`` names those that findings and menus run by name with plain arguments.
+"""
+
+from collections.abc import Callable
+from typing import Any
+
+import msgspec
+
+from balken.geometry.plane import TOUCH, Point, distance
+from balken.model.buildups import LIBRARY
+from balken.model.lookup import axis_positions, by_id, find, grid_point, height, locate, next_id
+from balken.model.records import (
+    COLLECTIONS,
+    Axis,
+    AxisPoint,
+    BuildUp,
+    Choice,
+    CutLine,
+    FreePoint,
+    Grid,
+    Hang,
+    Level,
+    LevelRole,
+    Loads,
+    Opening,
+    Place,
+    Project,
+    Record,
+    SetOut,
+    SheetInfo,
+    Wall,
+    WallRole,
+)
+from balken.model.rules import EditError, check
+from balken.units import Units
+
+
+def new_project(name: str = "Untitled", units: Units = Units.IMPERIAL) -> Project:
+    """Return an empty project with one level and the build-up library."""
+    return Project(
+        name=name,
+        units=units,
+        levels=(Level(id="level-1", name="Floor 1", role="floor", height=0.0),),
+        buildups=LIBRARY,
+    )
+
+
+def add(project: Project, record: Record) -> Project:
+    """Add a record to its collection."""
+    field = COLLECTIONS[type(record)]
+    return check(msgspec.structs.replace(project, **{field: (*getattr(project, field), record)}))
+
+
+def add_all(project: Project, *records: Record) -> Project:
+    """Add several records that only together make sense."""
+    for record in records:
+        field = COLLECTIONS[type(record)]
+        project = msgspec.structs.replace(project, **{field: (*getattr(project, field), record)})
+    return check(project)
+
+
+def change(project: Project, record_id: str, **fields: Any) -> Project:
+    """Change fields of the record with that id; ``joists__size`` reaches into a nested record."""
+    record = find(project, record_id)
+    if record is None:
+        raise EditError(f"there is nothing with the id '{record_id}' any more.")
+    return _swapped(project, record, _with(record, fields))
+
+
+def _with(record: Record, fields: dict[str, Any]) -> Record:
+    plain: dict[str, Any] = {}
+    for key, value in fields.items():
+        outer, _, inner = key.partition("__")
+        plain[outer] = _with(plain.get(outer, getattr(record, outer)), {inner: value}) if inner else value
+    return msgspec.structs.replace(record, **plain)
+
+
+def _swapped(project: Project, old: Record, new: Record) -> Project:
+    if new == old:
+        return project
+    field = COLLECTIONS[type(old)]
+    records = tuple(new if record is old else record for record in getattr(project, field))
+    return check(msgspec.structs.replace(project, **{field: records}))
+
+
+def remove(project: Project, record_id: str) -> Project:
+    """Remove a record and what cannot be without it (a wall's openings, its place in layouts).
+
+    Raises EditError when other records hang on it (levels, build-ups in use).
+    """
+    record = find(project, record_id)
+    if record is None:
+        raise EditError(f"there is nothing with the id '{record_id}' any more.")
+    if isinstance(record, Level | BuildUp):
+        users = _users(project, record_id)
+        if users:
+            raise EditError(
+                f"{users} still hang on it.", f"'{record.name or record.id}'", "Move them to another one first."
+            )
+    changes: dict[str, Any] = {
+        COLLECTIONS[type(record)]: tuple(r for r in getattr(project, COLLECTIONS[type(record)]) if r is not record)
+    }
+    if isinstance(record, Wall):
+        changes["openings"] = tuple(o for o in project.openings if o.wall != record_id)
+        for field in ("foundations", "floors", "roofs"):
+            changes[field] = tuple(_without_wall(layout, record_id) for layout in getattr(project, field))
+    if isinstance(record, Grid):
+        changes["walls"] = tuple(_freed(wall, project.grids, record_id) for wall in project.walls)
+    return check(msgspec.structs.replace(project, **changes))
+
+
+def remove_all(project: Project, record_ids: tuple[str, ...]) -> Project:
+    """Remove several records; those that went with an earlier one are passed over."""
+    for record_id in record_ids:
+        if find(project, record_id) is not None:
+            project = remove(project, record_id)
+    return project
+
+
+def _users(project: Project, record_id: str) -> str:
+    count = sum(1 for wall in project.walls if record_id in (wall.foot.level, wall.head.level, wall.buildup))
+    layouts = [f.name for f in project.foundations if record_id in (f.foot.level, f.head.level)]
+    layouts += [f.name for f in project.floors if f.level == record_id]
+    layouts += [r.name for r in project.roofs if r.bearing.level == record_id]
+    return ", ".join(([f"{count} walls" if count > 1 else "1 wall"] if count else []) + layouts)
+
+
+def _without_wall(layout: Any, wall_id: str) -> Any:
+    if wall_id not in layout.walls:
+        return layout
+    return msgspec.structs.replace(layout, walls=tuple(w for w in layout.walls if w != wall_id))
+
+
+def _freed(wall: Wall, grids: tuple[Grid, ...], grid_id: str) -> Wall:
+    places: dict[str, Place] = {}
+    for end in ("start", "end"):
+        place: Place = getattr(wall, end)
+        if isinstance(place, AxisPoint) and place.grid == grid_id:
+            x, y = locate(place, grids)
+            places[end] = FreePoint(x=x, y=y)
+    return msgspec.structs.replace(wall, **places) if places else wall
+
+
+# Setting out -----------------------------------------------------------------------------------
+
+
+def add_level(project: Project, source: str, distance_up: float, name: str, role: LevelRole = "other") -> Project:
+    """Make a level from another by a distance (mm, upward positive)."""
+    base = by_id(project.levels).get(source)
+    if base is None:
+        raise EditError(f"there is no level '{source}' to start from.")
+    return add(
+        project, Level(id=next_id(project, Level), name=name.strip(), role=role, height=base.height + distance_up)
+    )
+
+
+def set_level(project: Project, level_id: str, level_height: float) -> Project:
+    """Move a level to a height; everything hanging on it follows."""
+    return change(project, level_id, height=level_height)
+
+
+LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ"
+"""Letters for axis labels; I and O are left out, as they read like 1 and 0 (ISO 7519 practice)."""
+
+
+def labels(first: str, count: int) -> list[str]:
+    """Return ``count`` labels from ``first`` on: numbers, or letters without I and O."""
+    first = first.strip() or "1"
+    if first.isdigit():
+        return [str(int(first) + i) for i in range(count)]
+    if len(first) != 1 or first.upper() not in LETTERS:
+        raise EditError(f"labels cannot start at '{first}'.", do="Start at a number or a letter other than I and O.")
+    start = LETTERS.index(first.upper())
+    found = []
+    for i in range(start, start + count):
+        rounds, letter = divmod(i, len(LETTERS))
+        found.append(LETTERS[letter] * (rounds + 1))
+    return found
+
+
+def make_axes(spacings: tuple[float, ...], first_label: str, prefix: str) -> tuple[Axis, ...]:
+    """Return one axis more than there are spacings, labelled from ``first_label`` on."""
+    names = labels(first_label, len(spacings) + 1)
+    gaps = (0.0, *spacings)
+    return tuple(
+        Axis(id=f"{prefix}{i + 1}", label=name, gap=gap) for i, (name, gap) in enumerate(zip(names, gaps, strict=True))
+    )
+
+
+def add_grid(
+    project: Project,
+    x_spacings: tuple[float, ...],
+    y_spacings: tuple[float, ...],
+    x_first: str = "1",
+    y_first: str = "A",
+    origin: Point = (0.0, 0.0),
+) -> Project:
+    """Set out a grid from spacings both ways (mm)."""
+    return add(
+        project,
+        Grid(
+            id=next_id(project, Grid),
+            origin=origin,
+            x_axes=make_axes(x_spacings, x_first, "x"),
+            y_axes=make_axes(y_spacings, y_first, "y"),
+        ),
+    )
+
+
+def set_grid_spacings(project: Project, grid_id: str, field: str, spacings: tuple[float, ...]) -> Project:
+    """Change the spacings one way (``field``: x_axes or y_axes); axes keep their ids and labels.
+
+    Surplus axes are removed (raises EditError when a wall is tied to one); new ones continue the labels.
+    """
+    grid = by_id(project.grids)[grid_id]
+    axes: tuple[Axis, ...] = getattr(grid, field)
+    names = labels(axes[0].label, len(spacings) + 1) if _regular(axes) else None
+    made = []
+    for i, gap in enumerate((0.0, *spacings)):
+        if i < len(axes):
+            made.append(msgspec.structs.replace(axes[i], gap=gap))
+        else:
+            label = names[i] if names else f"{axes[-1].label}+{i - len(axes) + 1}"
+            made.append(Axis(id=f"{field[0]}{i + 1}", label=label, gap=gap))
+    return change(project, grid_id, **{field: tuple(made)})
+
+
+def _regular(axes: tuple[Axis, ...]) -> bool:
+    try:
+        return [axis.label for axis in axes] == labels(axes[0].label, len(axes))
+    except EditError:
+        return False
+
+
+def set_axis_gap(project: Project, grid_id: str, axis_id: str, gap: float) -> Project:
+    """Change the spacing between an axis and the one before it; those after it move along."""
+    grid = by_id(project.grids)[grid_id]
+    changes: dict[str, Any] = {}
+    for field in ("x_axes", "y_axes"):
+        changes[field] = tuple(
+            msgspec.structs.replace(axis, gap=gap) if axis.id == axis_id else axis for axis in getattr(grid, field)
+        )
+    return change(project, grid_id, **changes)
+
+
+def rename_axis(project: Project, grid_id: str, axis_id: str, label: str) -> Project:
+    """Change one axis's label."""
+    grid = by_id(project.grids)[grid_id]
+    changes: dict[str, Any] = {}
+    for field in ("x_axes", "y_axes"):
+        changes[field] = tuple(
+            msgspec.structs.replace(axis, label=label.strip()) if axis.id == axis_id else axis
+            for axis in getattr(grid, field)
+        )
+    return change(project, grid_id, **changes)
+
+
+def tie(project: Project, point: Point) -> Place:
+    """Return a place for a plan point, tied to an axis crossing when it lies on one."""
+    for grid in project.grids:
+        for x_axis, x in zip(grid.x_axes, axis_positions(grid.x_axes), strict=True):
+            for y_axis, y in zip(grid.y_axes, axis_positions(grid.y_axes), strict=True):
+                if distance(grid_point(grid, x, y), point) < TOUCH:
+                    return AxisPoint(grid=grid.id, x_axis=x_axis.id, y_axis=y_axis.id)
+    return FreePoint(x=point[0], y=point[1])
+
+
+# Walls and openings ----------------------------------------------------------------------------
+
+
+def add_wall(
+    project: Project,
+    start: Point,
+    end: Point,
+    buildup: str,
+    foot: Hang,
+    head: Hang,
+    set_out: SetOut = "core outside",
+    outside: str = "right",
+    role: WallRole = "outside",
+) -> Project:
+    """Draw a wall; ends on an axis crossing are tied to it."""
+    wall = Wall(
+        id=next_id(project, Wall),
+        start=tie(project, start),
+        end=tie(project, end),
+        buildup=buildup,
+        foot=foot,
+        head=head,
+        set_out=set_out,
+        outside="left" if outside == "left" else "right",
+        role=role,
+    )
+    return add(project, wall)
+
+
+def flip_wall(project: Project, wall_id: str) -> Project:
+    """Put the outside of a wall on the other side of its set-out line."""
+    wall = by_id(project.walls)[wall_id]
+    return change(project, wall_id, outside="left" if wall.outside == "right" else "right")
+
+
+def move_wall_end(project: Project, wall_id: str, end: str, point: Point) -> Project:
+    """Move a wall's start or end, and the ends of walls that meet it there."""
+    wall = by_id(project.walls)[wall_id]
+    old = locate(getattr(wall, end), project.grids)
+    place = tie(project, point)
+    walls = []
+    for other in project.walls:
+        moved = {
+            side: place
+            for side in ("start", "end")
+            if other.role == wall.role and distance(locate(getattr(other, side), project.grids), old) < TOUCH
+        }
+        walls.append(msgspec.structs.replace(other, **moved) if moved else other)
+    return check(msgspec.structs.replace(project, walls=tuple(walls)))
+
+
+def set_wall_length(project: Project, wall_id: str, length: float) -> Project:
+    """Move a wall's end along its line so that the wall has that length."""
+    wall = by_id(project.walls)[wall_id]
+    start, end = locate(wall.start, project.grids), locate(wall.end, project.grids)
+    factor = length / distance(start, end)
+    if length <= 0.0:
+        raise EditError("the length must be more than zero.", "Wall")
+    point = (start[0] + (end[0] - start[0]) * factor, start[1] + (end[1] - start[1]) * factor)
+    return move_wall_end(project, wall_id, "end", point)
+
+
+def add_opening(
+    project: Project, wall: str, kind: str, offset: float, width: float, opening_height: float, sill: float
+) -> Project:
+    """Cut an opening into a wall."""
+    return add(
+        project,
+        Opening(
+            id=next_id(project, Opening),
+            wall=wall,
+            kind=kind,  # type: ignore[arg-type]
+            offset=offset,
+            width=width,
+            height=opening_height,
+            sill=sill,
+        ),
+    )
+
+
+def set_wall_head(project: Project, wall_id: str, level: str, offset: float) -> Project:
+    """Hang a wall's head on a level."""
+    return change(project, wall_id, head=Hang(level=level, offset=offset))
+
+
+def change_layer(project: Project, buildup_id: str, index: int, **fields: Any) -> Project:
+    """Change one layer of a build-up; its walls change at once."""
+    buildup = by_id(project.buildups)[buildup_id]
+    layers = list(buildup.layers)
+    layers[index] = msgspec.structs.replace(layers[index], **fields)
+    return change(project, buildup_id, layers=tuple(layers))
+
+
+# The project as a whole ------------------------------------------------------------------------
+
+
+def set_project(project: Project, **fields: Any) -> Project:
+    """Change fields of the project itself (name, units, stock_length)."""
+    return check(msgspec.structs.replace(project, **fields))
+
+
+def set_loads(project: Project, **fields: float) -> Project:
+    """Change loads, soil bearing or frost depth."""
+    loads: Loads = msgspec.structs.replace(project.loads, **fields)
+    return check(msgspec.structs.replace(project, loads=loads))
+
+
+def set_sheet(project: Project, **fields: str) -> Project:
+    """Change what the title block says."""
+    info: SheetInfo = msgspec.structs.replace(project.sheet, **fields)
+    return msgspec.structs.replace(project, sheet=info)
+
+
+def set_cut(project: Project, start: Point, end: Point) -> Project:
+    """Move the cut line of the height strip and cross-section."""
+    return check(msgspec.structs.replace(project, cut=CutLine(start=start, end=end)))
+
+
+def set_choice(project: Project, layout_id: str, field: str, **fields: Any) -> Project:
+    """Change the section, spacing, species or grade of a layout (``field``: joists, rafters, ties)."""
+    layout = find(project, layout_id)
+    choice: Choice = getattr(layout, field)
+    return change(project, layout_id, **{field: msgspec.structs.replace(choice, **fields)})
+
+
+def hang_offset(project: Project, hang: Hang, target: float) -> Hang:
+    """Return the hang on the same level whose height is ``target``."""
+    return Hang(level=hang.level, offset=hang.offset + target - height(hang, project.levels))
+
+
+COMMANDS: dict[str, Callable[..., Project]] = {
+    "change": change,
+    "remove": remove,
+    "set_level": set_level,
+    "set_wall_head": set_wall_head,
+    "set_choice": set_choice,
+    "set_loads": set_loads,
+}

@@ -1,0 +1,94 @@
+"""Finding records by id, and where authored places and heights are."""
+
+from collections.abc import Mapping
+from typing import Any, TypeVar
+
+from balken.geometry.plane import Point, add, turn
+from balken.model.records import (
+    COLLECTIONS,
+    PREFIXES,
+    Axis,
+    AxisPoint,
+    Grid,
+    Hang,
+    Level,
+    Place,
+    Project,
+    Record,
+)
+
+R = TypeVar("R", bound=Record)
+_recent: dict[int, tuple[tuple[Any, ...], dict[str, Any]]] = {}
+
+
+def by_id(records: tuple[R, ...]) -> Mapping[str, R]:
+    """Return the records of a collection by id; remembered for the last few collections."""
+    known = _recent.get(id(records))
+    if known is not None and known[0] is records:
+        return known[1]
+    made = {record.id: record for record in records}  # type: ignore[attr-defined]
+    if len(_recent) > 200:
+        _recent.clear()
+    _recent[id(records)] = (records, made)
+    return made
+
+
+def find(project: Project, record_id: str) -> Record | None:
+    """Return the record with that id, of whatever kind, or None."""
+    for field in COLLECTIONS.values():
+        found = by_id(getattr(project, field)).get(record_id)
+        if found is not None:
+            return found  # type: ignore[no-any-return]
+    return None
+
+
+def next_id(project: Project, kind: type[Record]) -> str:
+    """Return a free id for a new record of that kind, such as wall-7."""
+    prefix = PREFIXES[kind] + "-"
+    taken = [
+        int(record.id[len(prefix) :])
+        for record in getattr(project, COLLECTIONS[kind])
+        if record.id.startswith(prefix) and record.id[len(prefix) :].isdigit()
+    ]
+    return f"{prefix}{max(taken, default=0) + 1}"
+
+
+def axis_positions(axes: tuple[Axis, ...]) -> list[float]:
+    """Return each axis's distance from the grid's origin, mm."""
+    positions: list[float] = []
+    for axis in axes:
+        positions.append((positions[-1] if positions else 0.0) + axis.gap)
+    return positions
+
+
+def axis_position(axes: tuple[Axis, ...], axis_id: str) -> float:
+    """Return one axis's distance from the origin; raises KeyError."""
+    for axis, position in zip(axes, axis_positions(axes), strict=True):
+        if axis.id == axis_id:
+            return position
+    raise KeyError(axis_id)
+
+
+def grid_point(grid: Grid, x: float, y: float) -> Point:
+    """Return the plan point at (x, y) of the grid's own directions."""
+    return add(grid.origin, turn((x, y), grid.angle))
+
+
+def locate(place: Place, grids: tuple[Grid, ...]) -> Point:
+    """Return where a place is in plan; raises KeyError when its grid or axis is gone."""
+    if not isinstance(place, AxisPoint):
+        return (place.x, place.y)
+    grid = by_id(grids)[place.grid]
+    x = axis_position(grid.x_axes, place.x_axis) + place.dx
+    y = axis_position(grid.y_axes, place.y_axis) + place.dy
+    return grid_point(grid, x, y)
+
+
+def height(hang: Hang, levels: tuple[Level, ...]) -> float:
+    """Return the height of a level plus its offset; raises KeyError when the level is gone."""
+    return by_id(levels)[hang.level].height + hang.offset
+
+
+def ground(levels: tuple[Level, ...]) -> Level | None:
+    """Return the level of the ground outside, if there is one."""
+    return next((level for level in levels if level.role == "ground"), None)

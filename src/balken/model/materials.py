@@ -1,0 +1,47 @@
+"""Materials of wall layers and concrete: weight and how they are shown.
+
+Densities are rounded handbook values (ASCE 7-16 Table C3.1-2 for concrete, gypsum and plywood
+from memory; the others common practice, no source).
+"""
+
+from dataclasses import dataclass
+
+GRAVITY = 9.80665
+
+
+@dataclass(frozen=True, slots=True)
+class Material:
+    """A material: density in kg/m3 (of the layer as built) and the fill it is drawn with."""
+
+    name: str
+    density: float
+    fill: str
+
+
+MATERIALS: dict[str, Material] = {
+    m.name: m
+    for m in (
+        Material("lap siding", 450.0, "cladding"),
+        Material("stucco", 1850.0, "cladding"),
+        Material("wood sheathing", 600.0, "sheathing"),
+        Material("2x4 studs", 95.0, "studs"),
+        Material("2x6 studs", 85.0, "studs"),
+        Material("gypsum board", 800.0, "lining"),
+        Material("concrete block", 1600.0, "masonry"),
+        Material("brick", 1900.0, "masonry"),
+        Material("concrete", 2400.0, "concrete"),
+        Material("timber", 500.0, "timber"),
+    )
+}
+
+
+def material(name: str) -> Material:
+    """Return the material of that name; raises KeyError with the names there are."""
+    if name not in MATERIALS:
+        raise KeyError(f"There is no material '{name}'; materials are {', '.join(MATERIALS)}.")
+    return MATERIALS[name]
+
+
+def weight(name: str) -> float:
+    """Return the weight in kN/m3."""
+    return material(name).density * GRAVITY / 1000.0

@@ -1,0 +1,311 @@
+"""What must hold in every project: each rule raises EditError with what, where and what to do."""
+
+import math
+from collections.abc import Iterable
+from typing import Any
+
+from balken.geometry.plane import distance, segments_cross
+from balken.model.buildups import display_name
+from balken.model.lookup import by_id, height, locate
+from balken.model.materials import material
+from balken.model.records import (
+    Choice,
+    Floor,
+    Foundation,
+    Grid,
+    Hang,
+    Opening,
+    Place,
+    Project,
+    Roof,
+    Wall,
+)
+from balken.model.sections import section
+from balken.model.species import grade_name
+from balken.units import format_length
+
+SHORTEST_WALL = 100.0
+CLOSEST_SPACING = 50.0
+WIDEST_SPACING = 3000.0
+
+
+class EditError(ValueError):
+    """An edit that cannot be done: what is wrong, where, and what to do instead."""
+
+    def __init__(self, what: str, where: str = "", do: str = "") -> None:
+        super().__init__(" ".join(part for part in (f"{where}: {what}" if where else what, do) if part))
+        self.what, self.where, self.do = what, where, do
+
+
+def check(project: Project) -> Project:
+    """Return the project unchanged; raises EditError at the first rule it breaks."""
+    _ids(project)
+    _levels(project)
+    for grid in project.grids:
+        _grid(grid)
+    _buildups(project)
+    for wall in project.walls:
+        _wall(project, wall)
+    _crossings(project)
+    for opening in project.openings:
+        _opening(project, opening)
+    for foundation in project.foundations:
+        _foundation(project, foundation)
+    for floor in project.floors:
+        _floor(project, floor)
+    for roof in project.roofs:
+        _roof(project, roof)
+    _loads(project)
+    return project
+
+
+def _ids(project: Project) -> None:
+    seen: set[str] = set()
+    records: tuple[Any, ...] = (
+        *project.levels,
+        *project.grids,
+        *project.buildups,
+        *project.walls,
+        *project.openings,
+        *project.foundations,
+        *project.floors,
+        *project.roofs,
+    )
+    for record in records:
+        if not record.id or record.id in seen:
+            raise EditError(f"the id '{record.id}' is used twice or empty.", type(record).__name__)
+        seen.add(record.id)
+
+
+def _levels(project: Project) -> None:
+    names: set[str] = set()
+    for level in project.levels:
+        if not level.name.strip():
+            raise EditError("A level needs a name.", do="Type one, such as Floor 1.")
+        if level.name.strip().lower() in names:
+            raise EditError(f"There is already a level named '{level.name}'.", do="Type another name.")
+        names.add(level.name.strip().lower())
+        if not math.isfinite(level.height) or abs(level.height) > 1e6:
+            raise EditError("its height is out of all bounds.", f"Level '{level.name}'", "Type a height within 1 km.")
+
+
+def _grid(grid: Grid) -> None:
+    for axes in (grid.x_axes, grid.y_axes):
+        labels: set[str] = set()
+        for i, axis in enumerate(axes):
+            if i and not (math.isfinite(axis.gap) and axis.gap >= CLOSEST_SPACING):
+                raise EditError(
+                    f"axis {axis.label} is {axis.gap:.0f} mm from the one before it.",
+                    grid.name,
+                    "Type a spacing of at least 2 in (50 mm).",
+                )
+            if not axis.label.strip() or axis.label in labels:
+                raise EditError(f"the label '{axis.label}' is empty or used twice.", grid.name, "Type another label.")
+            labels.add(axis.label)
+
+
+def _buildups(project: Project) -> None:
+    for buildup in project.buildups:
+        where = f"Build-up {buildup.name or buildup.id}"
+        if not any(layer.function == "core" for layer in buildup.layers):
+            raise EditError("it has no core layer.", where, "Make one layer the core.")
+        for layer in buildup.layers:
+            if not 1.0 <= layer.thickness <= 2000.0:
+                raise EditError(f"{layer.material} is {layer.thickness:g} mm thick.", where, "Type 1 to 2000 mm.")
+            _named(material, layer.material, where)
+
+
+def _named(find: object, name: str, where: str) -> None:
+    try:
+        find(name)  # type: ignore[operator]
+    except KeyError as error:
+        raise EditError(str(error.args[0]), where) from None
+
+
+def wall_label(project: Project, wall_id: str) -> str:
+    """Return how a wall is called in messages: 'Wall 3'."""
+    for i, wall in enumerate(project.walls):
+        if wall.id == wall_id:
+            return f"Wall {i + 1}"
+    return f"Wall '{wall_id}'"
+
+
+def _place(project: Project, place: Place, where: str) -> tuple[float, float]:
+    try:
+        return locate(place, project.grids)
+    except KeyError as error:
+        raise EditError(f"it is tied to {error.args[0]}, which is not there.", where, "Place it again.") from None
+
+
+def _hang(project: Project, hang: Hang, where: str) -> float:
+    try:
+        return height(hang, project.levels)
+    except KeyError:
+        raise EditError(f"it hangs on the level '{hang.level}', which is not there.", where) from None
+
+
+def _upright(project: Project, foot: Hang, head: Hang, where: str) -> float:
+    low, high = _hang(project, foot, where), _hang(project, head, where)
+    if high - low < 50.0:
+        names = by_id(project.levels)
+        raise EditError(
+            f"its head ({names[head.level].name}, {format_length(high, project.units)}) would not be above "
+            f"its foot ({names[foot.level].name}, {format_length(low, project.units)}).",
+            where,
+            "Choose a higher head or a lower foot.",
+        )
+    return high - low
+
+
+def _wall(project: Project, wall: Wall) -> None:
+    where = wall_label(project, wall.id)
+    if wall.buildup not in by_id(project.buildups):
+        raise EditError(f"its build-up '{wall.buildup}' is not there.", where, "Choose a build-up.")
+    length = distance(_place(project, wall.start, where), _place(project, wall.end, where))
+    if length < SHORTEST_WALL:
+        raise EditError(
+            f"it would be {format_length(length, project.units)} long.", where, "Draw at least 4 in (100 mm)."
+        )
+    _upright(project, wall.foot, wall.head, where)
+
+
+def _crossings(project: Project) -> None:
+    outside = [w for w in project.walls if w.role == "outside"]
+    ends = [(locate(w.start, project.grids), locate(w.end, project.grids)) for w in outside]
+    spans = [(height(w.foot, project.levels), height(w.head, project.levels)) for w in outside]
+    for i, (a, b) in enumerate(ends):
+        for j in range(i):
+            overlap = min(spans[i][1], spans[j][1]) - max(spans[i][0], spans[j][0])
+            if overlap > 1.0 and segments_cross(a, b, *ends[j]):
+                raise EditError(
+                    f"it crosses {wall_label(project, outside[j].id)}.",
+                    wall_label(project, outside[i].id),
+                    "Outside walls meet at corners; end it at the wall it meets.",
+                )
+
+
+def _opening(project: Project, opening: Opening) -> None:
+    wall = by_id(project.walls).get(opening.wall)
+    if wall is None:
+        raise EditError(f"its wall '{opening.wall}' is not there.", f"Opening {opening.id}")
+    units = project.units
+    where = f"{opening.kind.capitalize()} opening in {wall_label(project, wall.id)}"
+    if opening.width < 50.0 or opening.height < 50.0:
+        raise EditError("its width and height must be at least 2 in (50 mm).", where)
+    length = distance(locate(wall.start, project.grids), locate(wall.end, project.grids))
+    if opening.offset < 0.0 or opening.offset + opening.width > length + 0.01:
+        raise EditError(
+            f"it would run from {format_length(opening.offset, units)} to "
+            f"{format_length(opening.offset + opening.width, units)}, "
+            f"but the wall is {format_length(length, units)} long.",
+            where,
+            "Type a smaller width or offset.",
+        )
+    tall = height(wall.head, project.levels) - height(wall.foot, project.levels)
+    if opening.sill < 0.0 or opening.sill + opening.height > tall + 0.01:
+        raise EditError(
+            f"its head would be {format_length(opening.sill + opening.height, units)} above the foot of the wall, "
+            f"which is {format_length(tall, units)} tall.",
+            where,
+            "Type a lower sill or a smaller height.",
+        )
+    for other in project.openings:
+        if other.wall != opening.wall or other.id <= opening.id:
+            continue
+        beside = (
+            other.offset >= opening.offset + opening.width
+            or opening.offset >= other.offset + other.width
+            or other.sill >= opening.sill + opening.height
+            or opening.sill >= other.sill + other.height
+        )
+        if not beside:
+            raise EditError(
+                f"it overlaps the {other.kind} opening at {format_length(other.offset, units)}.",
+                where,
+                "Move or narrow one of them.",
+            )
+
+
+def _walls_there(project: Project, walls: Iterable[str], where: str) -> None:
+    known = by_id(project.walls)
+    for wall_id in walls:
+        if wall_id not in known:
+            raise EditError(f"its wall '{wall_id}' is not there.", where)
+
+
+def _foundation(project: Project, foundation: Foundation) -> None:
+    where = foundation.name
+    _walls_there(project, foundation.walls, where)
+    _upright(project, foundation.foot, foundation.head, where)
+    _named(section, foundation.sill_size, where)
+    if not 100.0 <= foundation.thickness <= 1500.0:
+        raise EditError("the wall must be 4 in to 5 ft (100 to 1500 mm) thick.", where)
+    if not 100.0 <= foundation.footing_depth <= 1500.0:
+        raise EditError("the footing must be 4 in to 5 ft (100 to 1500 mm) thick.", where)
+    width = foundation.footing_width
+    if width is not None and not foundation.thickness <= width <= 6000.0:
+        raise EditError(
+            "the footing must be at least as wide as its wall and at most 20 ft (6 m).", where, "Type a width or auto."
+        )
+
+
+def check_spacing(spacing: float | None, where: str) -> None:
+    """Raise EditError unless the spacing is None (auto) or between 2 in and 10 ft."""
+    if spacing is not None and not CLOSEST_SPACING <= spacing <= WIDEST_SPACING:
+        raise EditError(
+            "the spacing must be more than 2 in (50 mm) and less than 10 ft (3 m).",
+            where,
+            "Type one such as 16in, 400 mm or auto.",
+        )
+
+
+def _choice(choice: Choice, where: str) -> None:
+    if choice.size is not None:
+        _named(section, choice.size, where)
+    try:
+        grade_name(choice.species, choice.grade)
+    except KeyError as error:
+        raise EditError(str(error.args[0]), where) from None
+    check_spacing(choice.spacing, where)
+
+
+def _floor(project: Project, floor: Floor) -> None:
+    _walls_there(project, floor.walls, floor.name)
+    _hang(project, Hang(level=floor.level), floor.name)
+    _choice(floor.joists, floor.name)
+    if not 0.0 <= floor.deck <= 500.0:
+        raise EditError("the deck must be 0 to 20 in (500 mm) thick.", floor.name)
+
+
+def _roof(project: Project, roof: Roof) -> None:
+    _walls_there(project, roof.walls, roof.name)
+    _hang(project, roof.bearing, roof.name)
+    _choice(roof.rafters, roof.name)
+    _choice(roof.ties, roof.name)
+    if roof.ridge_size is not None:
+        _named(section, roof.ridge_size, roof.name)
+    if not 0.05 <= roof.pitch <= 3.8:
+        raise EditError("a gable roof needs a pitch between 1:12 and 75 degrees.", roof.name, "Type one such as 6:12.")
+    if not 0.0 <= roof.overhang <= 3000.0:
+        raise EditError("the overhang must be 0 to 10 ft (3 m).", roof.name)
+    if not 0.0 <= roof.deck <= 500.0:
+        raise EditError("the roof deck must be 0 to 20 in (500 mm) thick.", roof.name)
+
+
+def _loads(project: Project) -> None:
+    for field in project.loads.__struct_fields__:
+        value = getattr(project.loads, field)
+        if not (math.isfinite(value) and 0.0 <= value < 1e5):
+            raise EditError(f"{field.replace('_', ' ')} must be zero or more.", "Loads")
+    if project.loads.soil_bearing <= 0.0:
+        raise EditError("the soil bearing value must be more than zero.", "Loads", "Type one such as 1500 psf.")
+    if not 1000.0 <= project.stock_length <= 30_000.0:
+        raise EditError("the longest stock must be 3 to 100 ft (1 to 30 m).", "Loads")
+    if project.cut is not None and distance(project.cut.start, project.cut.end) < SHORTEST_WALL:
+        raise EditError("the cut line has no length.", do="Draw it across the building.")
+
+
+def buildup_label(project: Project, buildup_id: str) -> str:
+    """Return the name of a build-up as shown."""
+    found = by_id(project.buildups).get(buildup_id)
+    return display_name(found, project.units) if found else buildup_id

@@ -1,0 +1,53 @@
+"""Nominal lumber sizes and what they measure dressed (American Softwood Lumber Standard PS 20, dry)."""
+
+import re
+from dataclasses import dataclass
+
+from balken.units.system import INCH
+
+_THICKNESS = {2: 1.5, 3: 2.5, 4: 3.5}
+_DEPTH = {4: 3.5, 6: 5.5, 8: 7.25, 10: 9.25, 12: 11.25, 14: 13.25}
+
+
+@dataclass(frozen=True, slots=True)
+class Section:
+    """A rectangular section: name, nominal inches, dressed breadth and depth in mm."""
+
+    name: str
+    nominal: tuple[int, int]
+    breadth: float
+    depth: float
+
+    @property
+    def area(self) -> float:
+        """Area, mm2."""
+        return self.breadth * self.depth
+
+    @property
+    def modulus(self) -> float:
+        """Section modulus about the strong axis, mm3."""
+        return self.breadth * self.depth**2 / 6.0
+
+    @property
+    def inertia(self) -> float:
+        """Second moment of area about the strong axis, mm4."""
+        return self.breadth * self.depth**3 / 12.0
+
+
+SECTIONS: dict[str, Section] = {
+    f"{t}x{d}": Section(f"{t}x{d}", (t, d), tb * INCH, dd * INCH)
+    for t, tb in _THICKNESS.items()
+    for d, dd in _DEPTH.items()
+}
+JOIST_SIZES = ("2x6", "2x8", "2x10", "2x12")
+"""Sizes tried for joists and rafters left to auto, in rising order."""
+TIE_SIZES = ("2x4", "2x6", "2x8", "2x10", "2x12")
+RIDGE_SIZES = ("2x6", "2x8", "2x10", "2x12", "2x14")
+
+
+def section(name: str) -> Section:
+    """Return the section of a name such as 2x10; raises KeyError with the names there are."""
+    key = re.sub(r"\s+", "", name.lower().replace("\u00d7", "x"))
+    if key not in SECTIONS:
+        raise KeyError(f"There is no lumber size '{name}'; sizes are {', '.join(SECTIONS)}.")
+    return SECTIONS[key]

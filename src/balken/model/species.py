@@ -1,0 +1,34 @@
+"""The species groups and grades of sawn lumber that a choice can name."""
+
+_GRADES = ("Select Structural", "No. 1", "No. 2", "No. 3")
+
+SPECIES: dict[str, tuple[str, ...]] = {
+    "DF-L": (*_GRADES, "Stud"),
+    "Hem-Fir": (*_GRADES, "Stud"),
+    "S-P-F": ("Select Structural", "No. 1/No. 2", "No. 3", "Stud"),
+    "Southern Pine": _GRADES,
+}
+
+
+def species_name(text: str) -> str:
+    """Return the species as spelled here, whatever the case; raises KeyError with the names there are."""
+    for name in SPECIES:
+        if name.lower() == text.strip().lower():
+            return name
+    raise KeyError(f"There is no species '{text}'; species are {', '.join(SPECIES)}.")
+
+
+def grade_name(species: str, text: str) -> str:
+    """Return the grade as spelled here; 'No. 1' and 'No. 2' both find 'No. 1/No. 2'.
+
+    Raises KeyError with the grades the species has.
+    """
+    grades = SPECIES[species_name(species)]
+
+    def plain(grade: str) -> str:
+        return grade.lower().replace(" ", "").replace(".", "")
+
+    for grade in grades:
+        if plain(text) == plain(grade) or plain(text) in plain(grade).split("/"):
+            return grade
+    raise KeyError(f"{species} has no grade '{text}'; grades are {', '.join(grades)}.")

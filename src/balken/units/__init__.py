@@ -1,0 +1,33 @@
+"""Lengths, loads and slopes: what people type and read, and the mm, N, MPa and kN/m2 used inside.
+
+Inside Balken every length is a float in millimetres, every force in newtons, every stress in
+N/mm2 (MPa), every area load in kN/m2 and every line load in kN/m (which is also N/mm).
+"""
+
+from balken.units.length import format_inches, format_length, parse_length, parse_spacings
+from balken.units.load import (
+    format_area_load,
+    format_force,
+    format_line_load,
+    format_stress,
+    parse_area_load,
+)
+from balken.units.slope import Pitch, format_pitch, parse_pitch
+from balken.units.system import UnitError, Units
+
+__all__ = [
+    "Pitch",
+    "UnitError",
+    "Units",
+    "format_area_load",
+    "format_force",
+    "format_inches",
+    "format_length",
+    "format_line_load",
+    "format_pitch",
+    "format_stress",
+    "parse_area_load",
+    "parse_length",
+    "parse_pitch",
+    "parse_spacings",
+]

@@ -86,22 +86,24 @@ def grid_items(grid: Grid, units: Units, scale: float, dimensions: bool = True) 
     if not xs or not ys:
         return []
     past, radius = grid.run_past, 4.5 * scale
+    before = past if grid.bubbles != "end" else past / 3.0
+    after = past if grid.bubbles != "start" else past / 3.0
     items: list[Item] = []
     for axis, x in zip(grid.x_axes, xs, strict=True):
-        ends = ((x, ys[0] - past), (x, ys[-1] + past))
+        ends = ((x, ys[0] - before), (x, ys[-1] + after))
         items += _axis(grid, f"{grid.id}/{axis.id}", axis.label, ends, (0.0, 1.0), radius, scale)
     for axis, y in zip(grid.y_axes, ys, strict=True):
-        ends = ((xs[0] - past, y), (xs[-1] + past, y))
+        ends = ((xs[0] - before, y), (xs[-1] + after, y))
         items += _axis(grid, f"{grid.id}/{axis.id}", axis.label, ends, (1.0, 0.0), radius, scale)
     if dimensions:
         right, up = turn((1.0, 0.0), grid.angle), turn((0.0, 1.0), grid.angle)
         start = grid_point(grid, 0.0, ys[0])
         side = grid_point(grid, xs[0], 0.0)
-        for stations, at in ((xs, 0.62), ([xs[0], xs[-1]], 0.86)):
-            if at < 0.8 or len(xs) > 2:
+        for stations, at in ((xs, 0.5), ([xs[0], xs[-1]], 0.76)):
+            if at < 0.6 or len(xs) > 2:
                 items += dimension_string(stations, start, right, -past * at, units, scale, "set out", 0.0, grid.id)
-        for stations, at in ((ys, 0.62), ([ys[0], ys[-1]], 0.86)):
-            if at < 0.8 or len(ys) > 2:
+        for stations, at in ((ys, 0.5), ([ys[0], ys[-1]], 0.76)):
+            if at < 0.6 or len(ys) > 2:
                 items += dimension_string(stations, side, up, past * at, units, scale, "set out", 0.0, grid.id)
     return items
 
@@ -260,7 +262,7 @@ def _foundation_notes(model: Model, scale: float) -> list[Item]:
             f"{format_inches(run.foundation.thickness, units)} wall on "
             f"{format_inches(result.width, units)} x {format_inches(result.depth, units)} footing"
         )
-        at = b.at(b.length * (0.5 if b.outside else 0.27), inside)
+        at = b.at(b.length * 0.27, inside)
         items.append(Text(at, note, TEXT * scale, angle=angle, pen="note", layer="foundations", ref=f"{run.id}/wall"))
     return items
 
@@ -271,7 +273,7 @@ def _line_loads(model: Model, scale: float) -> list[Item]:
     for run in model.runs:
         load, combo = worst(model.path.runs[run.id].per_length)
         b = run.band
-        at = b.at(b.length * (0.5 if b.outside else 0.73), b.layers[0][1] + 9.0 * scale)
+        at = b.at(b.length * 0.73, b.layers[0][1] + 9.0 * scale)
         used = model.footings[run.id].used
         text = f"{format_line_load(load, units)} ({combo.name}), soil used {used:.0%}"
         items.append(
@@ -374,7 +376,10 @@ def _roof(model: Model, scale: float, what: PlanOf) -> list[Item]:
         if what.notes:
             t = roof_plan.t_low + 0.66 * (roof_plan.t_high - roof_plan.t_low)
             middle, ref = roof_plan.low + roof_plan.half, roof_plan.roof.id
-            halves = (("rafters", "rafters", roof_plan.low, middle), ("ties", "ceiling ties", middle, roof_plan.high))
+            halves = (
+                ("rafters", "rafters", roof_plan.low, middle),
+                ("ties", "ceiling ties", middle, roof_plan.high),
+            )
             for field, noun, low, high in halves:
                 design = model.designs[(ref, field)]
                 used = f", used {design.result.used:.0%}" if what.used else ""
@@ -411,9 +416,13 @@ def summary_note(model: Model) -> str:
     """Return the design loads in one line, for sheets."""
     from balken.units import format_area_load
 
-    p, loads = model.project, model.project.loads
+    loads, units = model.project.loads, model.project.units
+
+    def load(value: float) -> str:
+        return format_area_load(value, units)
+
     return (
-        f"Floor live {format_area_load(loads.floor_live, p.units)}, dead {format_area_load(loads.floor_dead, p.units)}; "
-        f"roof dead {format_area_load(loads.roof_dead, p.units)}, ground snow {format_area_load(loads.ground_snow, p.units)}; "
-        f"soil {format_area_load(loads.soil_bearing, p.units)}; frost {format_length(loads.frost_depth, p.units)}."
+        f"Floor live {load(loads.floor_live)}, dead {load(loads.floor_dead)}; "
+        f"roof dead {load(loads.roof_dead)}, ground snow {load(loads.ground_snow)}; "
+        f"soil {load(loads.soil_bearing)}; frost {format_length(loads.frost_depth, units)}."
     )

@@ -58,7 +58,7 @@ def cross_section(
         items += dimension_string(
             [left, right], (0.0, base), (1.0, 0.0), 0.0, model.project.units, scale, "notes", -1.5
         )
-        heights = sorted({v.height for v in model.project.levels})
+        heights = sorted({v.height for v in model.project.levels if v.role != "ground"})
         items += dimension_string(heights, (x0, 0.0), (0.0, 1.0), 3.0 * scale, model.project.units, scale, "notes", 0.0)
     if not cut_items and not earth:
         items.append(Text((x1 / 2.0, 0.0), "Nothing lies under the cut line", TEXT * scale, pen="note"))

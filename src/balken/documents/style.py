@@ -33,7 +33,7 @@ PENS: dict[str, Pen] = {
     "ground": Pen(0.5, "#6E5136"),
     "hatch": Pen(0.09, "#7A7468"),
     "earth": Pen(0.13, "#8B6B4A"),
-    "timber": Pen(0.18, "#7A5A1E"),
+    "timber": Pen(0.13, "#94702C"),
     "text": Pen(0.0, INK),
     "note": Pen(0.0, "#41505C"),
     "border": Pen(0.7),

@@ -3,6 +3,7 @@
 import csv
 import io
 from pathlib import Path
+from typing import Any
 
 from balken.derive import Model
 from balken.documents.schedule import CUT_HEADINGS, MEMBER_HEADINGS, cut_table, member_table, totals
@@ -38,7 +39,9 @@ def write_xlsx(model: Model, path: Path | str) -> None:
         book.close()
 
 
-def _page(book, name, headings, rows, head, money):  # type: ignore[no-untyped-def]
+def _page(
+    book: Any, name: str, headings: tuple[str, ...], rows: list[tuple[str | float | int, ...]], head: Any, money: Any
+) -> Any:
     page = book.add_worksheet(name)
     page.write_row(0, 0, headings, head)
     for i, row in enumerate(rows, start=1):

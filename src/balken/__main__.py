@@ -1,0 +1,5 @@
+"""``python -m balken``."""
+
+from balken.cli import main
+
+raise SystemExit(main())

@@ -1,0 +1,296 @@
+"""The command ``balken``: the window, and the same work without one.
+
+Errors go to standard error with exit code 2 and say what to do.
+"""
+
+import argparse
+import json
+import sys
+from collections import Counter
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any, NoReturn
+
+from balken import __version__
+from balken.units import (
+    UnitError,
+    Units,
+    format_force,
+    format_length,
+    parse_area_load,
+    parse_length,
+    parse_pitch,
+)
+
+
+class CommandError(Exception):
+    """What was typed cannot be done; the message says what to do."""
+
+
+class _Parser(argparse.ArgumentParser):
+    def error(self, message: str) -> NoReturn:
+        self.print_usage(sys.stderr)
+        print(f"balken: {message}", file=sys.stderr)
+        raise SystemExit(2)
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run the command; returns the exit code."""
+    from balken.exchange.errors import FileError
+    from balken.model.rules import EditError
+
+    words = list(sys.argv[1:] if arguments is None else arguments)
+    try:
+        if words and words[0] in _COMMANDS:
+            return _COMMANDS[words[0]](words[1:])
+        return _window(words)
+    except (CommandError, UnitError, EditError, FileError) as error:
+        print(f"balken: {error}", file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        return 0
+
+
+def _window(words: list[str]) -> int:
+    parser = _Parser(
+        prog="balken",
+        description="Open the window; or one of the commands: new, build, export, span (balken COMMAND --help).",
+    )
+    parser.add_argument("file", nargs="?", help="project file to open")
+    parser.add_argument("--demo", action="store_true", help="open the demo project")
+    parser.add_argument("--version", action="version", version=f"Balken {__version__}")
+    options = parser.parse_args(words)
+    if options.file and not options.demo and not Path(options.file).exists():
+        raise CommandError(f"{options.file}: there is no such file, and no such command. See balken --help.")
+    from balken.app.run import run
+
+    return run(options.file, demo=options.demo)
+
+
+def _new(words: list[str]) -> int:
+    parser = _Parser(prog="balken new", description="Write a new project file.")
+    parser.add_argument("--demo", action="store_true", help="the demo project instead of an empty one")
+    parser.add_argument("--units", choices=[u.value for u in Units], default=Units.IMPERIAL.value)
+    parser.add_argument("-o", "--output", required=True, metavar="FILE")
+    options = parser.parse_args(words)
+    from balken.demo import orchard_road
+    from balken.exchange import project_file
+    from balken.model.edits import new_project
+
+    project = orchard_road() if options.demo else new_project(units=Units(options.units))
+    project_file.save(project, options.output)
+    return 0
+
+
+def _build(words: list[str]) -> int:
+    parser = _Parser(prog="balken build", description="Derive a project and report on it.")
+    parser.add_argument("file")
+    parser.add_argument("--json", action="store_true", help="print JSON")
+    options = parser.parse_args(words)
+    from balken.derive import derive
+    from balken.exchange import project_file
+
+    report = build_report(derive(project_file.load(options.file)))
+    if options.json:
+        print(json.dumps(report, indent=2, ensure_ascii=False))
+        return 0
+    print(f"{report['name']}: {sum(report['counts'].values())} pieces")
+    for role, count in report["counts"].items():
+        used = report["used"].get(role)
+        print(f"  {count:5d}  {role}" + (f", used up to {used['used']:.0%} ({used['governs']})" if used else ""))
+    total_load = report["loads"]
+    print(
+        f"  loads put on {format_force(total_load['applied_n']['total'])}, "
+        f"reaching the soil {format_force(total_load['soil_n']['total'])}"
+    )
+    for finding in report["findings"]:
+        print(f"  {'!' if finding['grave'] else '-'} {finding['what']}: {finding['why']}")
+    return 0
+
+
+def build_report(model: Any) -> dict[str, Any]:
+    """Return counts, volumes, loads, reactions, findings and the most used member of each role."""
+    from balken.documents.schedule import totals
+    from balken.loads.cases import Cases, total
+
+    def cases(c: Cases) -> dict[str, float]:
+        return {**{k: round(v, 3) for k, v in c._asdict().items()}, "total": round(c.all, 3)}
+
+    used: dict[str, dict[str, Any]] = {}
+    for key, result in model.results.items():
+        role = model.pieces[key].role
+        if role not in used or result.used > used[role]["used"]:
+            used[role] = {
+                "used": round(result.used, 4),
+                "member": key,
+                "section": result.case.size,
+                "governs": result.governs.name,
+                "clause": result.governs.clause,
+            }
+    for run_id, footing in model.footings.items():
+        if "strip footing" not in used or footing.used > used["strip footing"]["used"]:
+            used["strip footing"] = {
+                "used": round(footing.used, 4),
+                "member": f"{run_id}/footing",
+                "section": f"{footing.width:.0f} x {footing.depth:.0f} mm",
+                "governs": "soil bearing",
+                "clause": "IRC Table R401.4.1",
+            }
+    sums = totals(model)
+    footing_weight = model.soil.dead - model.path.arrived.dead
+    applied = model.path.applied.plus(Cases(dead=footing_weight))
+    return {
+        "name": model.project.name,
+        "counts": dict(sorted(Counter(p.role for p in model.pieces.values()).items())),
+        "volumes_m3": {"timber": round(sums.timber, 4), "concrete": round(sums.concrete, 4)},
+        "board_feet": round(sums.board_feet, 2),
+        "cost": round(sums.cost, 2),
+        "loads": {
+            "applied_n": cases(applied),
+            "soil_n": cases(model.soil),
+            "not_carried_n": cases(total(r.force for r in model.path.lost)),
+        },
+        "reactions_n": {run_id: cases(line.foot) for run_id, line in sorted(model.path.runs.items())},
+        "used": used,
+        "findings": [
+            {
+                "code": f.code,
+                "stage": f.stage,
+                "what": f.what,
+                "why": f.why,
+                "things": list(f.things),
+                "at_mm": [round(c, 1) for c in f.at],
+                "grave": f.grave,
+                "fix": f.fix.label if f.fix else None,
+            }
+            for f in model.findings
+        ],
+    }
+
+
+def _export(words: list[str]) -> int:
+    parser = _Parser(prog="balken export", description="Write a project's documents.")
+    parser.add_argument("file")
+    for kind in ("ifc", "dxf", "pdf", "csv", "xlsx"):
+        parser.add_argument(f"--{kind}", metavar="FILE")
+    options = parser.parse_args(words)
+    chosen = {kind: getattr(options, kind) for kind in _EXPORTS if getattr(options, kind)}
+    if not chosen:
+        raise CommandError("nothing to write; name at least one of --ifc, --dxf, --pdf, --csv, --xlsx.")
+    from balken.derive import derive
+    from balken.exchange import project_file
+
+    model = derive(project_file.load(options.file))
+    for kind, path in chosen.items():
+        export(model, kind, path)
+    return 0
+
+
+_EXPORTS = ("ifc", "dxf", "pdf", "csv", "xlsx")
+
+
+def export(model: Any, kind: str, path: str | Path) -> None:
+    """Write one document of a model; raises FileError."""
+    from balken.documents.sheet import sheet
+    from balken.exchange import dxf, ifc, pdf, tables
+
+    if kind == "ifc":
+        ifc.write_ifc(model, path)
+    elif kind == "csv":
+        tables.write_csv(model, path)
+    elif kind == "xlsx":
+        tables.write_xlsx(model, path)
+    elif kind == "dxf":
+        dxf.write_dxf(sheet(model).drawings, path)
+    else:
+        pdf.write_pdf([sheet(model)], path, model.project.name)
+
+
+def _span(words: list[str]) -> int:
+    parser = _Parser(prog="balken span", description="The greatest span of a sawn joist or rafter.")
+    parser.add_argument("--species", required=True)
+    parser.add_argument("--grade", required=True)
+    parser.add_argument("--size", required=True)
+    parser.add_argument("--spacing", required=True)
+    parser.add_argument("--live", default=None, help="floor live load, or roof live load of a rafter")
+    parser.add_argument("--dead", default="10psf")
+    parser.add_argument("--snow", default="0psf", help="ground snow load, taken as roof snow (IRC R802.4)")
+    parser.add_argument("--pitch", default=None)
+    parser.add_argument("--limit", default=None, help="n of the deflection limit L/n")
+    parser.add_argument("--kind", choices=["joist", "rafter"], default="joist")
+    parser.add_argument("--json", action="store_true")
+    options = parser.parse_args(words)
+    try:
+        span, spacing = span_of(options)
+    except KeyError as error:  # an unknown species, grade or size, which says what there is
+        raise CommandError(str(error.args[0])) from None
+    checks = {c.name: round(c.used, 4) for c in span.result.checks}
+    slope = (1.0 + span.result.case.pitch**2) ** 0.5
+    report = {
+        "span_mm": round(span.length, 2),
+        "span": format_length(span.length, step=1),
+        "governs": span.governs,
+        "clause": span.clause,
+        "combination": span.result.governs.combination,
+        "used": checks,
+        "along_slope_mm": round(span.length * slope, 2),
+    }
+    if options.json:
+        print(json.dumps(report, indent=2))
+        return 0
+    case = span.result.case
+    print(f"{case.size} {case.species} {case.grade} {case.kind} @ {format_length(spacing)}: {report['span']}")
+    print(f"  {report['governs']} governs ({report['clause']})")
+    for name, used in checks.items():
+        print(f"  {name}: used {used:.0%}")
+    return 0
+
+
+def span_of(options: argparse.Namespace) -> tuple[Any, float]:
+    """Return (Span, spacing mm) for the options of ``balken span``."""
+    from balken.design.members import JOIST_LIMIT, MemberCase, greatest_span, rafter_limit
+    from balken.loads.cases import Cases
+    from balken.model.rules import check_spacing
+    from balken.model.sections import section
+    from balken.model.species import grade_name, species_name
+
+    species = species_name(options.species)
+    grade = grade_name(species, options.grade)
+    spacing = parse_length(options.spacing, Units.IMPERIAL, "in")
+    check_spacing(spacing, "--spacing")
+    rafter = options.kind == "rafter"
+    if options.pitch is not None and not rafter:
+        raise CommandError("--pitch goes with --kind rafter.")
+    pitch = float(parse_pitch(options.pitch)) if options.pitch is not None else 0.0
+    snow, dead = parse_area_load(options.snow), parse_area_load(options.dead)
+    if rafter:
+        roof_live = parse_area_load(options.live) if options.live is not None else 0.0
+        load = Cases(dead=dead * (1.0 + pitch**2) ** 0.5, roof_live=roof_live, snow=snow)
+    else:
+        load = Cases(dead=dead, live=parse_area_load(options.live or "40psf"), snow=snow)
+    try:
+        limit = float(options.limit) if options.limit is not None else (rafter_limit(pitch) if rafter else JOIST_LIMIT)
+    except ValueError:
+        raise CommandError(f"--limit '{options.limit}' is no number; type 360 for L/360.") from None
+    if not 50.0 <= limit <= 5000.0:
+        raise CommandError(f"--limit {limit:g} is out of bounds; type 50 to 5000, such as 360 for L/360.")
+    if load.live + load.roof_live + load.snow + load.dead <= 0.0:
+        raise CommandError("no load acts on the member; type a --live, --dead or --snow above zero.")
+    case = MemberCase(
+        "rafter" if rafter else "joist",
+        section(options.size).name,
+        species,
+        grade,
+        1000.0,
+        spacing,
+        load,
+        limit,
+        pitch=pitch,
+    )
+    return greatest_span(case), spacing
+
+
+_COMMANDS = {"new": _new, "build": _build, "export": _export, "span": _span}
+
+if __name__ == "__main__":
+    raise SystemExit(main())

@@ -1,0 +1,496 @@
+"""Writing IFC4 (ISO 16739-1): storeys, grid, walls with layers and openings, footings, members.
+
+Entities are made directly and shared (points, directions, profiles, materials, quantities), which
+is several times faster than going through a helper API.
+"""
+
+import math
+import uuid
+from collections import defaultdict
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+from typing import Any
+
+from balken import __version__
+from balken.derive import Model
+from balken.exchange.replacing import replacing
+from balken.framing.pieces import Piece
+from balken.framing.walls import wall_pieces
+from balken.geometry.plane import Point, Ring, area
+from balken.geometry.prism import Prism, Vec
+from balken.model.buildups import display_name, thickness
+from balken.model.lookup import axis_positions, by_id, grid_point
+from balken.model.records import Grid, Opening
+from balken.model.rules import wall_label
+from balken.model.sections import section
+
+_NAMESPACE = uuid.UUID("6b1f0c52-52a5-4a0e-9a8e-0d2c7f3b8a11")
+_CLASSES: dict[str, tuple[str, str]] = {
+    "strip footing": ("IfcFooting", "STRIP_FOOTING"),
+    "foundation wall": ("IfcWall", "SOLIDWALL"),
+    "sill plate": ("IfcMember", "PLATE"),
+    "rim board": ("IfcBeam", "USERDEFINED"),
+    "joist": ("IfcBeam", "JOIST"),
+    "rafter": ("IfcMember", "RAFTER"),
+    "ridge board": ("IfcMember", "USERDEFINED"),
+    "ceiling tie": ("IfcMember", "USERDEFINED"),
+    "floor deck": ("IfcSlab", "FLOOR"),
+    "roof deck": ("IfcSlab", "ROOF"),
+}
+_QUANTITIES = {
+    "IfcBeam": "Qto_BeamBaseQuantities",
+    "IfcMember": "Qto_MemberBaseQuantities",
+    "IfcFooting": "Qto_FootingBaseQuantities",
+    "IfcWall": "Qto_WallBaseQuantities",
+    "IfcSlab": "Qto_SlabBaseQuantities",
+}
+Progress = Callable[[int, int], bool]
+"""Called with (done, all); returning False stops the work."""
+
+
+class Stopped(Exception):
+    """The user stopped a long piece of work; nothing was written."""
+
+
+def write_ifc(model: Model, path: Path | str, progress: Progress | None = None) -> None:
+    """Write the model as IFC4; raises FileError, or Stopped when ``progress`` says so."""
+    made = _Writer(model, progress).write()
+    with replacing(path) as scratch:
+        scratch.write_text(made.to_string(), encoding="utf-8")
+
+
+class _Writer:
+    """One IFC file in the making."""
+
+    def __init__(self, model: Model, progress: Progress | None) -> None:
+        import ifcopenshell
+
+        self.model = model
+        self.progress = progress
+        self.file = ifcopenshell.file(schema="IFC4")
+        self.shared: dict[tuple[Any, ...], Any] = {}
+        self.contained: dict[str, list[Any]] = defaultdict(list)
+        self.materials: dict[Any, list[Any]] = defaultdict(list)
+        self.properties: dict[Any, list[Any]] = defaultdict(list)
+        self.storeys: dict[str, Any] = {}
+
+    # Small entities ----------------------------------------------------------------------------
+
+    def new(self, kind: str, *values: Any) -> Any:
+        """Create an entity."""
+        return self.file.create_entity(kind, *values)
+
+    def share(self, kind: str, *values: Any) -> Any:
+        """Create an entity, or return the equal one made before."""
+        key = (kind, *(v.id() if hasattr(v, "id") else v for v in values))
+        if key not in self.shared:
+            self.shared[key] = self.new(kind, *values)
+        return self.shared[key]
+
+    def gid(self, *names: str) -> str:
+        """Return a GlobalId that is the same each time the same thing is written."""
+        import ifcopenshell.guid
+
+        name = "/".join((self.model.project.name, *names))
+        return str(ifcopenshell.guid.compress(uuid.uuid5(_NAMESPACE, name).hex))
+
+    def point(self, p: Vec | Point) -> Any:
+        return self.share("IfcCartesianPoint", tuple(round(c, 6) + 0.0 for c in p))
+
+    def direction(self, d: Vec) -> Any:
+        return self.share("IfcDirection", tuple(round(c, 12) + 0.0 for c in d))
+
+    def placement(self, parent: Any, origin: Vec, z: Vec | None = None, x: Vec | None = None) -> Any:
+        axes = self.new(
+            "IfcAxis2Placement3D",
+            self.point(origin),
+            self.direction(z) if z else None,
+            self.direction(x) if x else None,
+        )
+        return self.new("IfcLocalPlacement", parent, axes)
+
+    # The file ----------------------------------------------------------------------------------
+
+    def write(self) -> Any:
+        """Build the whole file."""
+        self._header()
+        self._spatial()
+        pieces = [p for p in self.model.pieces.values() if p.role in _CLASSES]
+        work: list[Callable[[], None]] = [partial(self._grid, grid) for grid in self.model.project.grids]
+        work += [partial(self._wall, wall_id) for wall_id in self.model.lines]
+        work += [partial(self._piece, piece) for piece in pieces]
+        for i, task in enumerate(work):
+            if self.progress is not None and i % 20 == 0 and not self.progress(i, len(work)):
+                raise Stopped
+            task()
+        self._relate()
+        return self.file
+
+    def _header(self) -> None:
+        f, p = self.file, self.model.project
+        f.header.file_name.name = f"{p.name}.ifc"
+        f.header.file_name.originating_system = f"Balken {__version__}"
+        f.header.file_description.description = ("ViewDefinition [ReferenceView_V1.2]",)
+        units = self.new(
+            "IfcUnitAssignment",
+            [
+                self.new("IfcSIUnit", None, "LENGTHUNIT", "MILLI", "METRE"),
+                self.new("IfcSIUnit", None, "AREAUNIT", None, "SQUARE_METRE"),
+                self.new("IfcSIUnit", None, "VOLUMEUNIT", None, "CUBIC_METRE"),
+                self.new("IfcSIUnit", None, "PLANEANGLEUNIT", None, "RADIAN"),
+                self.new("IfcSIUnit", None, "FORCEUNIT", None, "NEWTON"),
+            ],
+        )
+        world = self.new("IfcAxis2Placement3D", self.point((0.0, 0.0, 0.0)), None, None)
+        context = self.new("IfcGeometricRepresentationContext", None, "Model", 3, 1e-5, world, None)
+        self.body = self._sub(context, "Body", "MODEL_VIEW")
+        self.axis = self._sub(context, "Axis", "GRAPH_VIEW")
+        self.foot = self._sub(context, "FootPrint", "PLAN_VIEW")
+        self.project = self.new(
+            "IfcProject", self.gid("project"), None, p.name, None, None, None, None, [context], units
+        )
+
+    def _sub(self, context: Any, name: str, view: str) -> Any:
+        return self.new(
+            "IfcGeometricRepresentationSubContext",
+            name,
+            "Model",
+            None,
+            None,
+            None,
+            None,
+            context,
+            None,
+            view,
+            None,
+        )
+
+    def _spatial(self) -> None:
+        p = self.model.project
+        ground = self.placement(None, (0.0, 0.0, 0.0))
+        site = self.new("IfcSite", self.gid("site"), None, "Site", None, None, ground, None, None, "ELEMENT")
+        self.site_placement = self.placement(ground, (0.0, 0.0, 0.0))
+        building = self.new(
+            "IfcBuilding", self.gid("building"), None, p.name, None, None, self.site_placement, None, None, "ELEMENT"
+        )
+        for level in sorted(p.levels, key=lambda v: v.height):
+            storey = self.new(
+                "IfcBuildingStorey",
+                self.gid(level.id),
+                None,
+                level.name,
+                level.role,
+                None,
+                self.placement(self.site_placement, (0.0, 0.0, level.height)),
+                None,
+                None,
+                "ELEMENT",
+                level.height,
+            )
+            self.storeys[level.id] = storey
+        self.new("IfcRelAggregates", self.gid("has site"), None, None, None, self.project, [site])
+        self.new("IfcRelAggregates", self.gid("has building"), None, None, None, site, [building])
+        if self.storeys:
+            storeys = list(self.storeys.values())
+            self.new("IfcRelAggregates", self.gid("has storeys"), None, None, None, building, storeys)
+
+    def _storey_of(self, level: str) -> tuple[Any, float]:
+        return self.storeys[level].ObjectPlacement, by_id(self.model.project.levels)[level].height
+
+    # Things ------------------------------------------------------------------------------------
+
+    def _grid(self, grid: Grid) -> None:
+        xs, ys = axis_positions(grid.x_axes), axis_positions(grid.y_axes)
+        if not xs or not ys:
+            return
+        past = grid.run_past
+        curves: list[Any] = []
+
+        def axis(label: str, a: Point, b: Point) -> Any:
+            line = self.new("IfcPolyline", [self.point(grid_point(grid, *a)), self.point(grid_point(grid, *b))])
+            curves.append(line)
+            return self.new("IfcGridAxis", label, line, True)
+
+        us = [axis(a.label, (x, ys[0] - past), (x, ys[-1] + past)) for a, x in zip(grid.x_axes, xs, strict=True)]
+        vs = [axis(a.label, (xs[0] - past, y), (xs[-1] + past, y)) for a, y in zip(grid.y_axes, ys, strict=True)]
+        shape = self.new(
+            "IfcShapeRepresentation",
+            self.foot,
+            "FootPrint",
+            "GeometricCurveSet",
+            [self.new("IfcGeometricCurveSet", curves)],
+        )
+        lowest = min(self.model.project.levels, key=lambda v: v.height)
+        made = self.new(
+            "IfcGrid",
+            self.gid(grid.id),
+            None,
+            grid.name,
+            None,
+            None,
+            self.placement(self.storeys[lowest.id].ObjectPlacement, (0.0, 0.0, 0.0)),
+            self.new("IfcProductDefinitionShape", None, None, [shape]),
+            us,
+            vs,
+            None,
+            "RECTANGULAR",
+        )
+        self.contained[lowest.id].append(made)
+
+    def _profile(self, rings: tuple[Ring, ...], name: str | None) -> Any:
+        ring = rings[0]
+        xs, ys = [p[0] for p in ring], [p[1] for p in ring]
+        wide, tall = max(xs) - min(xs), max(ys) - min(ys)
+        if len(rings) == 1 and len(ring) == 4 and abs(abs(area(ring)) - wide * tall) < 1e-3:
+            centre = self.point(((min(xs) + max(xs)) / 2.0, (min(ys) + max(ys)) / 2.0))
+            place = self.share("IfcAxis2Placement2D", centre, None)
+            return self.share("IfcRectangleProfileDef", "AREA", name, place, round(wide, 6), round(tall, 6))
+        key = ("profile", name, tuple(tuple((round(x, 4), round(y, 4)) for x, y in r) for r in rings))
+        if key not in self.shared:
+            curves = [self.new("IfcPolyline", [self.point(p) for p in (*r, r[0])]) for r in rings]
+            self.shared[key] = (
+                self.new("IfcArbitraryClosedProfileDef", "AREA", name, curves[0])
+                if len(curves) == 1
+                else self.new("IfcArbitraryProfileDefWithVoids", "AREA", name, curves[0], curves[1:])
+            )
+        return self.shared[key]
+
+    def _solid(self, prism: Prism, name: str | None, position: Any = None) -> Any:
+        profile = self._profile(prism.rings, name)
+        return self.new(
+            "IfcExtrudedAreaSolid", profile, position, self.direction((0.0, 0.0, 1.0)), round(prism.depth, 6)
+        )
+
+    def _piece(self, piece: Piece) -> None:
+        kind, predefined = _CLASSES[piece.role]
+        parent, z = self._storey_of(piece.level)
+        solid = piece.solid
+        x0, y0, z0 = solid.origin
+        place = self.placement(parent, (x0, y0, z0 - z), solid.w, solid.u)
+        body = self._body_of(solid, piece.section or None)
+        shape = self.new("IfcProductDefinitionShape", None, None, [body])
+        name = f"{piece.section} {piece.role}".strip().capitalize()
+        object_type = piece.role.upper() if predefined == "USERDEFINED" else None
+        made = self.new(kind, self.gid(piece.key), None, name, None, object_type, place, shape, piece.key, predefined)
+        self.contained[piece.level].append(made)
+        if piece.section:
+            self.materials[self._lumber(piece)].append(made)
+        else:
+            self.materials[self.share("IfcMaterial", piece.material, None, None)].append(made)
+        self.properties[self._quantities(kind, piece)].append(made)
+        self.properties[self._common(kind)].append(made)
+        result = self.model.results.get(piece.key)
+        if result is not None:
+            self.properties[self._checked(result.used, result.governs.name, result.governs.clause)].append(made)
+
+    def _body_of(self, solid: Prism, name: str | None) -> Any:
+        """Return a body representation; its solid is one for all pieces of the same shape."""
+        key = ("solid", name, solid.rings, round(solid.depth, 6))
+        if key not in self.shared:
+            self.shared[key] = self._solid(solid, name)
+        return self.new("IfcShapeRepresentation", self.body, "Body", "SweptSolid", [self.shared[key]])
+
+    def _lumber(self, piece: Piece) -> Any:
+        lumber = section(piece.section)
+        material = self.share("IfcMaterial", f"{piece.species} {piece.grade}", None, "wood")
+        key = ("lumber", material.id(), piece.section)
+        if key not in self.shared:
+            half = Prism(
+                (0.0, 0.0, 0.0),
+                (1.0, 0.0, 0.0),
+                (0.0, 1.0, 0.0),
+                (((0.0, 0.0), (lumber.breadth, 0.0), (lumber.breadth, lumber.depth), (0.0, lumber.depth)),),
+                1.0,
+            )
+            profile = self.new(
+                "IfcMaterialProfile",
+                piece.section,
+                None,
+                material,
+                self._profile(half.rings, piece.section),
+                None,
+                None,
+            )
+            self.shared[key] = self.new("IfcMaterialProfileSet", piece.section, None, [profile], None)
+        return self.shared[key]
+
+    def _quantity(self, kind: str, name: str, value: float) -> Any:
+        return self.share(kind, name, None, None, round(value, 9), None)
+
+    def _quantities(self, kind: str, piece: Piece) -> Any:
+        items = [self._quantity("IfcQuantityLength", "Length", piece.length)]
+        if piece.section:
+            items.append(self._quantity("IfcQuantityArea", "CrossSectionArea", section(piece.section).area * 1e-6))
+        volume = "GrossVolume" if kind == "IfcFooting" else "NetVolume"
+        items.append(self._quantity("IfcQuantityVolume", volume, piece.volume * 1e-9))
+        if kind == "IfcSlab":
+            items = items[1:]
+        return self._set("IfcElementQuantity", _QUANTITIES[kind], items)
+
+    def _set(self, kind: str, name: str, items: list[Any]) -> Any:
+        key = (kind, name, *(item.id() for item in items))
+        if key not in self.shared:
+            gid = self.gid(name, str(len(self.shared)))
+            if kind == "IfcElementQuantity":
+                self.shared[key] = self.new(kind, gid, None, name, None, None, items)
+            else:
+                self.shared[key] = self.new(kind, gid, None, name, None, items)
+        return self.shared[key]
+
+    def _single(self, name: str, kind: str, value: Any) -> Any:
+        key = ("single", name, kind, value)
+        if key not in self.shared:
+            self.shared[key] = self.new(
+                "IfcPropertySingleValue", name, None, self.file.create_entity(kind, value), None
+            )
+        return self.shared[key]
+
+    def _common(self, kind: str) -> Any:
+        name = f"Pset_{kind.removeprefix('Ifc')}Common"
+        if kind == "IfcFooting":
+            return self._set("IfcPropertySet", name, [self._single("Reference", "IfcIdentifier", "strip footing")])
+        return self._set("IfcPropertySet", name, [self._single("LoadBearing", "IfcBoolean", True)])
+
+    def _checked(self, used: float, governs: str, clause: str) -> Any:
+        items = [
+            self._single("Used", "IfcRatioMeasure", round(used, 4)),
+            self._single("GovernedBy", "IfcLabel", governs),
+            self._single("Clause", "IfcLabel", clause),
+        ]
+        return self._set("IfcPropertySet", "Balken_Check", items)
+
+    def _wall(self, wall_id: str) -> None:
+        m = self.model
+        line = m.lines[wall_id]
+        b, wall = line.band, line.wall
+        level = wall.foot.level
+        parent, z = self._storey_of(level)
+        place = self.placement(parent, (*b.start, b.bottom - z), (0.0, 0.0, 1.0), (*b.direction, 0.0))
+        axis = self.new(
+            "IfcShapeRepresentation",
+            self.axis,
+            "Axis",
+            "Curve2D",
+            [self.new("IfcPolyline", [self.point((0.0, 0.0)), self.point((b.length, 0.0))])],
+        )
+        layers = wall_pieces(line, m.wall_spans[wall_id], (), m.gables.get(wall_id))
+        solids = []
+        side = 1.0 if wall.outside == "right" else -1.0
+        for piece, (near, far) in zip(layers, b.layers, strict=True):
+            # Local frame: x along the wall, y to its left, so a layer's face lies at +-depth.
+            offset = ((far if side > 0 else near) - b.set_out) * side
+            position = self.new(
+                "IfcAxis2Placement3D",
+                self.point((0.0, offset, 0.0)),
+                self.direction((0.0, -1.0, 0.0)),
+                self.direction((1.0, 0.0, 0.0)),
+            )
+            solids.append(self._solid(piece.solid, None, position))
+        body = self.new("IfcShapeRepresentation", self.body, "Body", "SweptSolid", solids)
+        made = self.new(
+            "IfcWall",
+            self.gid(wall_id),
+            None,
+            wall_label(m.project, wall_id),
+            None,
+            None,
+            place,
+            self.new("IfcProductDefinitionShape", None, None, [axis, body]),
+            wall_id,
+            "ELEMENTEDWALL" if any("studs" in layer.material for layer in line.buildup.layers) else "SOLIDWALL",
+        )
+        self.contained[level].append(made)
+        self.materials[self._layer_usage(wall_id, side)].append(made)
+        volume = sum(p.volume for p in m.pieces.values() if p.owner == wall_id) * 1e-9
+        items = [
+            self._quantity("IfcQuantityLength", "Length", b.length),
+            self._quantity("IfcQuantityLength", "Height", b.top - b.bottom),
+            self._quantity("IfcQuantityLength", "Width", line.thickness),
+            self._quantity("IfcQuantityVolume", "NetVolume", volume),
+        ]
+        self.properties[self._set("IfcElementQuantity", "Qto_WallBaseQuantities", items)].append(made)
+        common = [
+            self._single("IsExternal", "IfcBoolean", wall.role == "outside"),
+            self._single("LoadBearing", "IfcBoolean", wall.role != "divides"),
+        ]
+        self.properties[self._set("IfcPropertySet", "Pset_WallCommon", common)].append(made)
+        for opening in m.project.openings:
+            if opening.wall == wall_id:
+                self._opening(opening, made, place, level, side)
+
+    def _layer_usage(self, wall_id: str, side: float) -> Any:
+        line = self.model.lines[wall_id]
+        layers = [
+            self.share(
+                "IfcMaterialLayer",
+                self.share("IfcMaterial", layer.material, None, None),
+                round(layer.thickness, 6),
+                None,
+                layer.function,
+                None,
+                None,
+                None,
+            )
+            for layer in line.buildup.layers
+        ]
+        key = ("layers", line.buildup.id)
+        if key not in self.shared:
+            name = display_name(line.buildup, self.model.project.units)
+            self.shared[key] = self.new("IfcMaterialLayerSet", layers, name, None)
+        sense = "POSITIVE" if side > 0 else "NEGATIVE"
+        offset = round(-side * line.band.set_out, 6)
+        assert math.isclose(sum(v.thickness for v in line.buildup.layers), thickness(line.buildup))
+        return self.share("IfcMaterialLayerSetUsage", self.shared[key], "AXIS2", sense, offset, None)
+
+    def _opening(self, o: Opening, wall: Any, wall_place: Any, level: str, side: float) -> None:
+        line = self.model.lines[o.wall]
+        out = 50.0
+        near, far = -line.band.set_out - out, line.thickness - line.band.set_out + out
+        y0 = near if side > 0 else -far
+        place = self.placement(wall_place, (o.offset, y0, o.sill), (0.0, 0.0, 1.0), (1.0, 0.0, 0.0))
+        ring: Ring = ((0.0, 0.0), (o.width, 0.0), (o.width, far - near), (0.0, far - near))
+        solid = Prism((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (ring,), o.height)
+        shape = self.new("IfcProductDefinitionShape", None, None, [self._body_of(solid, None)])
+        hole = self.new("IfcOpeningElement", self.gid(o.id), None, o.kind, None, None, place, shape, o.id, "OPENING")
+        self.new("IfcRelVoidsElement", self.gid(o.id, "voids"), None, None, None, wall, hole)
+        if o.kind == "plain":
+            return
+        own = self.placement(place, (0.0, 0.0, 0.0))
+        values = (self.gid(o.id, "fill"), None, o.kind, None, None, own, None, o.id, o.height, o.width)
+        filling = (
+            self.new("IfcDoor", *values, "DOOR", "NOTDEFINED", None)
+            if o.kind == "door"
+            else self.new("IfcWindow", *values, "WINDOW", "NOTDEFINED", None)
+        )
+        self.new("IfcRelFillsElement", self.gid(o.id, "fills"), None, None, None, hole, filling)
+        self.contained[level].append(filling)
+
+    def _relate(self) -> None:
+        for level, things in self.contained.items():
+            self.new(
+                "IfcRelContainedInSpatialStructure",
+                self.gid(level, "contains"),
+                None,
+                None,
+                None,
+                things,
+                self.storeys[level],
+            )
+        for i, (material, things) in enumerate(self.materials.items()):
+            self.new("IfcRelAssociatesMaterial", self.gid("material", str(i)), None, None, None, things, material)
+        for i, (properties, things) in enumerate(self.properties.items()):
+            self.new("IfcRelDefinesByProperties", self.gid("properties", str(i)), None, None, None, things, properties)
+
+
+def expected_counts(model: Model) -> dict[str, int]:
+    """Return how many entities of each class the file has for this model, to check a file read back."""
+    counts: dict[str, int] = defaultdict(int)
+    for piece in model.pieces.values():
+        if piece.role in _CLASSES:
+            counts[_CLASSES[piece.role][0]] += 1
+    counts["IfcWall"] += len(model.lines)
+    counts["IfcOpeningElement"] = len(model.project.openings)
+    counts["IfcBuildingStorey"] = len(model.project.levels)
+    counts["IfcGridAxis"] = sum(len(g.x_axes) + len(g.y_axes) for g in model.project.grids)
+    return dict(counts)

@@ -18,7 +18,7 @@ from balken.geometry.prism import View, section, silhouette
 from balken.loads.cases import worst
 from balken.model.lookup import axis_positions, by_id, grid_point
 from balken.model.materials import material
-from balken.model.records import Grid, Project
+from balken.model.records import CutLine, Grid
 from balken.units import Units, format_inches, format_length, format_line_load
 
 PART_LAYERS: dict[str, Layer] = {
@@ -314,7 +314,8 @@ def _member(model: Model, piece: Piece, what: PlanOf) -> Item:
     fill = (
         used_fill(result.used) if what.used and result else "timber" if piece.role != "ceiling tie" else "timber light"
     )
-    return Area(_plan_ring(piece), fill, "timber", PART_LAYERS[piece.role], piece.key)
+    pen = f"used {fill}" if what.used and result else "timber"
+    return Area(_plan_ring(piece), fill, pen, PART_LAYERS[piece.role], piece.key)
 
 
 def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
@@ -356,10 +357,8 @@ def _span_mark(
     along, aside = (wide / 2.0 + size * 0.4, size * 0.95)
     dx, dy = (along, aside) if angle == 0.0 else (aside, along)
     x, y = middle
-    items.append(
-        Area((((x - dx, y - dy), (x + dx, y - dy), (x + dx, y + dy), (x - dx, y + dy)),), "sheet", "", layer, ref)
-    )
-    items.append(Text(middle, note, size, angle=angle, pen="text", layer=layer, ref=ref, bold=True))
+    items.append(Area((((x - dx, y - dy), (x + dx, y - dy), (x + dx, y + dy), (x - dx, y + dy)),), "sheet", "", layer))
+    items.append(Text(middle, note, size, angle=angle, pen="text", layer=layer, bold=True))
     return items
 
 
@@ -388,11 +387,9 @@ def _roof(model: Model, scale: float, what: PlanOf) -> list[Item]:
     return items
 
 
-def cut_line_items(project: Project, scale: float) -> list[Item]:
+def cut_line_items(cut: CutLine, scale: float) -> list[Item]:
     """Return the cut line with arrows the way the section looks."""
-    if project.cut is None:
-        return []
-    a, b = project.cut.start, project.cut.end
+    a, b = cut.start, cut.end
     length = distance(a, b)
     d = ((b[0] - a[0]) / length, (b[1] - a[1]) / length)
     aside = (-d[1], d[0])

@@ -8,7 +8,7 @@ from balken.documents.plan import PART_LAYERS
 from balken.framing.pieces import Piece
 from balken.geometry.plane import Point, Ring, bounds, distance
 from balken.geometry.prism import View, section, silhouette
-from balken.model.lookup import ground
+from balken.model.lookup import axis_positions, grid_point, ground
 from balken.model.materials import MATERIALS
 from balken.model.records import CutLine
 
@@ -25,6 +25,20 @@ def cut_view(cut: CutLine) -> View:
     d = ((cut.end[0] - cut.start[0]) / length, (cut.end[1] - cut.start[1]) / length)
     # Looking left of start->end, the viewer's right hand points along start->end.
     return View((cut.start[0], cut.start[1], 0.0), (d[0], d[1], 0.0), (0.0, 0.0, 1.0))
+
+
+def effective_cut(model: Model) -> CutLine:
+    """Return the project's cut line, or one across the middle of what there is, off the members' module."""
+    if model.project.cut is not None:
+        return model.project.cut
+    points: list[Point] = [p for line in model.lines.values() for p in (line.band.start, line.band.end)]
+    for grid in model.project.grids:
+        xs, ys = axis_positions(grid.x_axes), axis_positions(grid.y_axes)
+        if xs and ys:
+            points += [grid_point(grid, x, y) for x in (xs[0], xs[-1]) for y in (ys[0], ys[-1])]
+    x0, y0, x1, y1 = bounds(points) if points else (0.0, 0.0, 6000.0, 6000.0)
+    x = x0 + 0.42 * (x1 - x0)
+    return CutLine(start=(x, y0 - 1200.0), end=(x, y1 + 1200.0))
 
 
 def fill_of(piece: Piece) -> str:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from balken.derive import Model
 from balken.documents.display import Area, Drawing, Item, Path, Text, placed
 from balken.documents.plan import PlanOf, cut_line_items, plan, summary_note
-from balken.documents.section import cross_section
+from balken.documents.section import cross_section, effective_cut
 from balken.geometry.plane import Ring
 from balken.units import Units
 
@@ -54,10 +54,11 @@ PLANS = (
 def sheet_drawings(model: Model, scale: float) -> tuple[Drawing, ...]:
     """Return the drawings of the sheet at a scale: three plans and the cross-section."""
     drawings = [plan(model, what, scale) for what in PLANS]
-    if model.project.cut is not None:
+    if model.pieces:
+        cut = effective_cut(model)
         first = drawings[0]
-        drawings[0] = Drawing(first.title, scale, (*first.items, *cut_line_items(model.project, scale)))
-        drawings.append(cross_section(model, model.project.cut, scale, title="Cross-section S-S"))
+        drawings[0] = Drawing(first.title, scale, (*first.items, *cut_line_items(cut, scale)))
+        drawings.append(cross_section(model, cut, scale, title="Cross-section S-S"))
     return tuple(d for d in drawings if d.items)
 
 

@@ -37,7 +37,10 @@ PENS: dict[str, Pen] = {
     "text": Pen(0.0, INK),
     "note": Pen(0.0, "#41505C"),
     "border": Pen(0.7),
-    "warn": Pen(0.5, SELECTED),
+    "used low": Pen(0.35, "#3F8F5A"),
+    "used medium": Pen(0.35, "#A97F10"),
+    "used high": Pen(0.35, "#C2571F"),
+    "used over": Pen(0.5, "#A82A10"),
 }
 
 FILLS: dict[str, str] = {

@@ -421,21 +421,21 @@ class _Writer:
 
     def _layer_usage(self, wall_id: str, side: float) -> Any:
         line = self.model.lines[wall_id]
-        layers = [
-            self.share(
-                "IfcMaterialLayer",
-                self.share("IfcMaterial", layer.material, None, None),
-                round(layer.thickness, 6),
-                None,
-                layer.function,
-                None,
-                None,
-                None,
-            )
-            for layer in line.buildup.layers
-        ]
         key = ("layers", line.buildup.id)
         if key not in self.shared:
+            layers = [
+                self.new(
+                    "IfcMaterialLayer",
+                    self.share("IfcMaterial", layer.material, None, None),
+                    round(layer.thickness, 6),
+                    None,
+                    layer.function,
+                    None,
+                    None,
+                    None,
+                )
+                for layer in line.buildup.layers
+            ]
             name = display_name(line.buildup, self.model.project.units)
             self.shared[key] = self.new("IfcMaterialLayerSet", layers, name, None)
         sense = "POSITIVE" if side > 0 else "NEGATIVE"

@@ -8,7 +8,7 @@ from typing import Any
 
 import msgspec
 
-from balken.geometry.plane import TOUCH, Point, distance
+from balken.geometry.plane import TOUCH, Point, area, distance
 from balken.model.buildups import LIBRARY
 from balken.model.lookup import axis_positions, by_id, find, grid_point, height, locate, next_id
 from balken.model.records import (
@@ -66,14 +66,15 @@ def change(project: Project, record_id: str, **fields: Any) -> Project:
     record = find(project, record_id)
     if record is None:
         raise EditError(f"there is nothing with the id '{record_id}' any more.")
-    return _swapped(project, record, _with(record, fields))
+    return _swapped(project, record, with_fields(record, fields))
 
 
-def _with(record: Record, fields: dict[str, Any]) -> Record:
+def with_fields(record: Record, fields: dict[str, Any]) -> Record:
+    """Return a record with changed fields; ``joists__size`` reaches into a nested record."""
     plain: dict[str, Any] = {}
     for key, value in fields.items():
         outer, _, inner = key.partition("__")
-        plain[outer] = _with(plain.get(outer, getattr(record, outer)), {inner: value}) if inner else value
+        plain[outer] = with_fields(plain.get(outer, getattr(record, outer)), {inner: value}) if inner else value
     return msgspec.structs.replace(record, **plain)
 
 
@@ -300,6 +301,17 @@ def flip_wall(project: Project, wall_id: str) -> Project:
     """Put the outside of a wall on the other side of its set-out line."""
     wall = by_id(project.walls)[wall_id]
     return change(project, wall_id, outside="left" if wall.outside == "right" else "right")
+
+
+def orient_outline(project: Project, wall_ids: tuple[str, ...]) -> Project:
+    """Turn the outside of walls that were drawn round a closed outline outward."""
+    known = by_id(project.walls)
+    ring = [locate(known[w].start, project.grids) for w in wall_ids]
+    side = "right" if area(ring) >= 0.0 else "left"
+    walls = tuple(
+        msgspec.structs.replace(wall, outside=side) if wall.id in wall_ids else wall for wall in project.walls
+    )
+    return check(msgspec.structs.replace(project, walls=walls))
 
 
 def move_wall_end(project: Project, wall_id: str, end: str, point: Point) -> Project:

@@ -1,0 +1,1 @@
+"""The desktop program: the only place that knows Qt."""

@@ -1,0 +1,205 @@
+"""The plan canvas: the plan of the stage and storey, and the tool at work on it."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QPointF, Qt, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
+from PySide6.QtWidgets import QWidget
+
+from balken.app.drawing_view import DrawingView
+from balken.app.entry import CursorEntry, Place
+from balken.app.painting import Prepared, prepare
+from balken.app.session import Session
+from balken.app.settings import Settings
+from balken.app.tools import TOOLS, SelectTool, Tool, outside_of
+from balken.derive import Model
+from balken.documents.display import Item
+from balken.documents.plan import PlanOf, cut_line_items, plan
+from balken.documents.section import effective_cut
+from balken.documents.style import SELECTED
+from balken.geometry.plane import Point
+from balken.geometry.prism import View, silhouette
+from balken.model import edits
+from balken.model.lookup import find
+from balken.model.records import CutLine
+from balken.model.rules import EditError
+
+SCALE = 64.0
+"""The scale whose text heights and hatches the canvas uses."""
+TOP = View((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0))
+
+
+class PlanCanvas(DrawingView):
+    """Shows ``what`` of the session's model; runs one tool at a time."""
+
+    tool_changed = Signal(str)
+    hint = Signal(str)
+
+    def __init__(self, session: Session, settings: Settings, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session, self.settings = session, settings
+        self.what: Callable[[], PlanOf | None] = lambda: None
+        self.last_error = ""
+        self.entry = CursorEntry(self)
+        self._pointer = QPointF(0.0, 0.0)
+        self._ghosts: list[Prepared] = []
+        self._moving_cut: tuple[Point, Point] | None = None
+        self.tool: Tool = SelectTool(self)
+        session.changed.connect(self.refresh)
+        session.selection_changed.connect(self._show_selection)
+        session.trial_changed.connect(self._show_trial)
+        session.storey_changed.connect(self.refresh)
+        session.message.connect(self._note_error)
+
+    # What is shown -------------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        """Draw the plan anew."""
+        what = self.what()
+        if what is None:
+            return
+        model = self.session.model
+        drawing = plan(model, what, SCALE)
+        items: list[Item] = list(drawing.items)
+        if model.pieces or model.project.grids:
+            items += cut_line_items(self.cut(), SCALE)
+        self._ghosts = []
+        self.set_items(items)
+        self._show_selection()
+
+    def cut(self) -> CutLine:
+        """Return the cut line shown."""
+        return effective_cut(self.session.model)
+
+    def _show_selection(self) -> None:
+        self.set_selected(frozenset(self.session.selection))
+
+    def _show_trial(self) -> None:
+        """Show the outlines of what the trial has and the model has not."""
+        self._ghosts = []
+        trial = self.session.trial
+        if trial is not None:
+            self._ghosts = prepare(ghost_items(trial, self.session.model, TOP))
+        self.update()
+
+    def _note_error(self, text: str, wrong: bool) -> None:
+        self.last_error = text if wrong else ""
+
+    def tell(self, reason: str) -> None:
+        """Show in the hint line why what is pointed at cannot be made."""
+        self.hint.emit(reason or self.tool.hint)
+
+    # Tools -----------------------------------------------------------------------------------------
+
+    def use_tool(self, name: str) -> None:
+        """Take up a tool by name."""
+        self.tool.leave()
+        self.entry.hide()
+        self.tool = TOOLS[name](self)
+        self.setCursor(Qt.CursorShape.CrossCursor if self.tool.crosshair else Qt.CursorShape.ArrowCursor)
+        self.hint.emit(self.tool.hint)
+        self.tool_changed.emit(name)
+        self.update()
+
+    def open_entry(self, fields: list[tuple[str, str]], first: str, place: Place) -> None:
+        """Open the typed entry at the cursor."""
+        self.entry.open(self._pointer.toPoint(), fields, self.session.project.units, first, place)
+
+    def side(self, start: Point, end: Point) -> str:
+        """Return the outside of a new wall: away from the walls already there, or to the right."""
+        lines = list(self.session.model.lines.values())
+        tool = self.tool
+        first = getattr(tool, "first", None)
+        chain = [line.band.start for line in lines] + [line.band.end for line in lines]
+        if not chain and first is None:
+            return "right"
+        if len(lines) < 2:
+            # With a single corner there is no inside yet: keep the way of the chain.
+            return lines[0].wall.outside if lines else "right"
+        middle = (sum(p[0] for p in chain) / len(chain), sum(p[1] for p in chain) / len(chain))
+        return outside_of(start, end, middle)
+
+    def delete_selected(self) -> None:
+        """Remove the records selected; members of layouts cannot be removed one by one."""
+        records = [r for r in self.session.selection if find(self.session.project, r) is not None]
+        if not records:
+            if self.session.selection:
+                self.session.message.emit(
+                    "Members follow from their layout and cannot be deleted singly; change the layout in the card.",
+                    True,
+                )
+            return
+        self.session.apply("Delete", lambda p: edits.remove_all(p, tuple(records)))
+
+    def move_cut(self, line: tuple[Point, Point], final: bool) -> None:
+        """Drag the cut line; the model changes when it is let go."""
+        self._moving_cut = None if final else line
+        if final:
+            self.session.apply("Move cut line", lambda p: edits.set_cut(p, *line))
+        self.update()
+
+    # Events ----------------------------------------------------------------------------------------
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus()
+        self._pointer = event.position()
+        if event.button() == Qt.MouseButton.LeftButton:
+            try:
+                self.tool.press(event)
+            except EditError as error:
+                self.session.message.emit(str(error), True)
+        else:
+            super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        super().mouseMoveEvent(event)
+        self._pointer = event.position()
+        if self._pan_from is None and not self.entry.isVisible():
+            self.tool.move(event)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self.tool.release(event)
+        else:
+            super().mouseReleaseEvent(event)
+            self.setCursor(Qt.CursorShape.CrossCursor if self.tool.crosshair else Qt.CursorShape.ArrowCursor)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if not self.tool.key(event):
+            super().keyPressEvent(event)
+
+    def paint_over(self, painter: QPainter) -> None:
+        painter.setTransform(self.transform())
+        pen = QPen(QColor(SELECTED), 1.3, Qt.PenStyle.DashLine)
+        pen.setCosmetic(True)
+        painter.setPen(pen)
+        painter.setBrush(QColor(216, 64, 31, 30))
+        for ghost in self._ghosts:
+            if ghost.path is not None:
+                painter.drawPath(ghost.path)
+        painter.resetTransform()
+        if self._moving_cut is not None:
+            painter.setPen(QPen(QColor("#2E6A6A"), 2.0, Qt.PenStyle.DashDotLine))
+            painter.drawLine(*(self.to_widget(p) for p in self._moving_cut))
+        self.tool.paint(painter)
+
+
+def ghost_items(trial: Model, model: Model, view: View) -> list[Item]:
+    """Return the outlines of the pieces a trial adds or changes, seen in a view; at most 400."""
+    from balken.documents.display import Path
+
+    found: list[Item] = []
+    seen: set[object] = set()
+    for key, piece in trial.pieces.items():
+        known = model.pieces.get(key)
+        if known is not None and known.solid == piece.solid:
+            continue
+        rings, _, _ = silhouette(piece.solid, view)
+        mark = tuple((round(x), round(y)) for x, y in rings[0])
+        if mark in seen or len(rings[0]) < 3:
+            continue
+        seen.add(mark)
+        found.append(Path(rings[0], "thin", "notes", key, closed=True))
+        if len(found) >= 400:
+            break
+    return found

@@ -1,0 +1,247 @@
+"""The card: shows a card's content as a form and hands typed values to the session."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import (
+    QComboBox,
+    QFormLayout,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from balken.app.card_content import Button, Card, Entry, Fact, Part, Rows, Used
+from balken.app.session import Session
+from balken.documents.style import FILLS, INK, used_fill
+from balken.model.rules import EditError
+from balken.units import UnitError
+
+DIFFERS = "differs"
+
+
+class UsedBar(QWidget):
+    """A bar from 0 to 120 % with a mark at 100 %, the figure beside it."""
+
+    def __init__(self, used: float) -> None:
+        super().__init__()
+        self.used = used
+        self.setFixedHeight(20)
+        self.setAccessibleName(f"used {used:.0%}")
+
+    def sizeHint(self) -> QSize:
+        return QSize(160, 20)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        wide = self.width() - 52.0
+        full = wide / 1.2
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor("#E7E0D2"))
+        painter.drawRect(QRectF(0.0, 4.0, wide, 12.0))
+        painter.setBrush(QColor(FILLS[used_fill(self.used)]))
+        painter.drawRect(QRectF(0.0, 4.0, min(self.used, 1.2) * full, 12.0))
+        painter.setPen(QPen(QColor(INK), 1.4))
+        painter.drawLine(int(full), 2, int(full), 18)
+        font = painter.font()
+        font.setBold(True)
+        painter.setFont(font)
+        painter.drawText(QRectF(wide + 6.0, 0.0, 46.0, 20.0), int(Qt.AlignmentFlag.AlignVCenter), f"{self.used:.0%}")
+
+
+class CardView(QScrollArea):
+    """Shows one card; rebuilt when its content changes, keeping the keyboard where it was."""
+
+    def __init__(self, session: Session, content: Callable[[], Card]) -> None:
+        super().__init__()
+        self.session, self.content = session, content
+        self.setWidgetResizable(True)
+        self.setMinimumWidth(300)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.entries: dict[str, QLineEdit | QComboBox] = {}
+        self.buttons: dict[str, QPushButton] = {}
+        self.problem: QLabel | None = None
+        self._error = ""
+        session.message.connect(self._note_error)
+
+    def _note_error(self, text: str, wrong: bool) -> None:
+        self._error = text if wrong else ""
+
+    def rebuild(self) -> None:
+        """Build the form from the content."""
+        focused = next((label for label, w in self.entries.items() if w.hasFocus()), None)
+        scrolled = self.verticalScrollBar().value()
+        card = self.content()
+        self.entries, self.buttons = {}, {}
+        body = QWidget()
+        column = QVBoxLayout(body)
+        column.setContentsMargins(12, 10, 12, 12)
+        column.setSpacing(6)
+        title = QLabel(card.title)
+        title.setObjectName("cardTitle")
+        title.setWordWrap(True)
+        column.addWidget(title)
+        if card.sub:
+            sub = QLabel(card.sub)
+            sub.setObjectName("cardSub")
+            sub.setWordWrap(True)
+            column.addWidget(sub)
+        self.problem = QLabel()
+        self.problem.setObjectName("problem")
+        self.problem.setWordWrap(True)
+        self.problem.hide()
+        column.addWidget(self.problem)
+        form: QFormLayout | None = None
+        for part in card.parts:
+            if isinstance(part, Entry | Fact):
+                if form is None:
+                    form = QFormLayout()
+                    form.setContentsMargins(0, 0, 0, 0)
+                    form.setVerticalSpacing(4)
+                    form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.DontWrapRows)
+                    form.setFieldGrowthPolicy(QFormLayout.FieldGrowthPolicy.AllNonFixedFieldsGrow)
+                    column.addLayout(form)
+                self._form_row(form, part)
+                continue
+            form = None
+            self._block(column, part)
+        column.addStretch(1)
+        old = self.takeWidget()
+        if old is not None:  # the field that was just typed into may still be telling its news
+            old.hide()
+            old.deleteLater()
+        self.setWidget(body)
+        self.verticalScrollBar().setValue(scrolled)
+        if focused in self.entries:
+            self.entries[focused].setFocus()
+
+    def _form_row(self, form: QFormLayout, part: Entry | Fact) -> None:
+        name = QLabel(part.label)
+        if isinstance(part, Fact):
+            value = QLabel(part.value)
+            value.setWordWrap(True)
+            value.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+            form.addRow(name, value)
+            return
+        field = self._choice(part) if part.choices is not None else self._line(part)
+        field.setAccessibleName(part.label)
+        key = part.label
+        while key in self.entries:
+            key += "'"
+        self.entries[key] = field
+        name.setBuddy(field)
+        form.addRow(name, field)
+
+    def _line(self, entry: Entry) -> QLineEdit:
+        line = QLineEdit(entry.value or "")
+        line.setCursorPosition(0)
+        line.setPlaceholderText(DIFFERS if entry.value is None else entry.hint)
+        if entry.hint:
+            line.setToolTip(entry.hint)
+        line.editingFinished.connect(lambda: self._commit(entry, line))
+        return line
+
+    def _commit(self, entry: Entry, line: QLineEdit) -> None:
+        text = line.text()
+        if text == (entry.value or "") or not line.isModified():
+            return
+        line.setModified(False)
+        if not self.put(entry, text):
+            line.setProperty("wrong", True)
+            line.style().unpolish(line)
+            line.style().polish(line)
+
+    def _choice(self, entry: Entry) -> QComboBox:
+        box = QComboBox()
+        box.setMinimumContentsLength(8)
+        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        values = [value for value, _ in entry.choices or []]
+        if entry.value is None:
+            box.addItem(DIFFERS, None)
+        for value, label in entry.choices or []:
+            box.addItem(label, value)
+        if entry.value in values:
+            box.setCurrentIndex(values.index(entry.value))
+        box.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        box.wheelEvent = lambda event: event.ignore()  # type: ignore[method-assign]
+        box.activated.connect(lambda i: self.put(entry, box.itemData(i)) if box.itemData(i) is not None else None)
+        return box
+
+    def put(self, entry: Entry, typed: str) -> bool:
+        """Hand a typed value on; when it cannot be, say why under the title."""
+        self._error = ""
+        try:
+            edit = entry.commit(typed)
+            done = self.session.apply(f"Change {entry.label.lower()}", edit)
+        except (UnitError, EditError) as error:
+            self.tell(str(error))
+            return False
+        if not done:
+            self.tell(self._error)
+        return done
+
+    def tell(self, text: str) -> None:
+        """Show a problem in the card."""
+        if self.problem is not None:
+            self.problem.setText(text)
+            self.problem.setVisible(bool(text))
+            self.ensureWidgetVisible(self.problem)
+
+    def _block(self, column: QVBoxLayout, part: Part) -> None:
+        if isinstance(part, str):
+            heading = QLabel(part)
+            heading.setObjectName("heading")
+            column.addWidget(heading)
+        elif isinstance(part, Used):
+            row = QHBoxLayout()
+            name = QLabel(part.label)
+            name.setMinimumWidth(60)
+            row.addWidget(name)
+            row.addWidget(UsedBar(part.used), 1)
+            column.addLayout(row)
+            note = QLabel(part.note)
+            note.setObjectName("cardSub")
+            note.setWordWrap(True)
+            column.addWidget(note)
+        elif isinstance(part, Rows):
+            column.addWidget(_table(part))
+        elif isinstance(part, Button):
+            button = QPushButton(part.label)
+            if part.primary:
+                button.setObjectName("primary")
+            button.clicked.connect(lambda: self._press(part))
+            self.buttons[part.label] = button
+            column.addWidget(button)
+
+    def _press(self, button: Button) -> None:
+        if button.action is not None:
+            button.action()
+        elif button.edit is not None and not self.session.apply(button.label, button.edit):
+            self.tell(self._error)
+
+
+def _table(part: Rows) -> QWidget:
+    body = QWidget()
+    grid = QGridLayout(body)
+    grid.setContentsMargins(0, 0, 0, 0)
+    grid.setHorizontalSpacing(10)
+    grid.setVerticalSpacing(2)
+    for j, heading in enumerate(part.headings):
+        label = QLabel(heading)
+        label.setObjectName("cardSub")
+        grid.addWidget(label, 0, j)
+    for i, row in enumerate(part.rows, start=1):
+        for j, value in enumerate(row):
+            label = QLabel(value)
+            label.setWordWrap(j == 0)
+            label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+            grid.addWidget(label, i, j, Qt.AlignmentFlag.AlignTop)
+    grid.setColumnStretch(0, 1)
+    return body

@@ -1,0 +1,145 @@
+"""The two small dialogs of setting out, and the one that offers unsaved work back."""
+
+import time
+
+from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+
+from balken.app.session import Session
+from balken.exchange.journal import Leftover
+from balken.model import edits
+from balken.model.rules import EditError
+from balken.units import UnitError, Units, format_length, parse_length, parse_spacings
+
+
+class _Form(QDialog):
+    """A form with a place for what is wrong; stays open until its edit succeeds."""
+
+    def __init__(self, parent: QWidget | None, title: str, session: Session) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.setWindowTitle(title)
+        self.setMinimumWidth(380)
+        column = QVBoxLayout(self)
+        self.form = QFormLayout()
+        column.addLayout(self.form)
+        self.problem = QLabel()
+        self.problem.setObjectName("problem")
+        self.problem.setWordWrap(True)
+        column.addWidget(self.problem)
+        self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
+        self.buttons.accepted.connect(self.try_accept)
+        self.buttons.rejected.connect(self.reject)
+        column.addWidget(self.buttons)
+
+    def run(self) -> None:
+        """Carry the edit out; raises UnitError or EditError. Overridden."""
+        raise NotImplementedError
+
+    def try_accept(self) -> None:
+        """Carry the edit out and close, or say why not."""
+        try:
+            self.run()
+        except (UnitError, EditError) as error:
+            self.problem.setText(str(error))
+            return
+        self.accept()
+
+
+class LevelDialog(_Form):
+    """A new level from another by a typed distance."""
+
+    def __init__(self, parent: QWidget | None, session: Session) -> None:
+        super().__init__(parent, "Add a level", session)
+        p = session.project
+        self.source = QComboBox()
+        for level in sorted(p.levels, key=lambda v: -v.height):
+            self.source.addItem(f"{level.name}  {format_length(level.height, p.units)}", level.id)
+        chosen = next((i for i in range(self.source.count()) if self.source.itemData(i) in session.selection), None)
+        if chosen is not None:
+            self.source.setCurrentIndex(chosen)
+        self.distance, self.name, self.role = QLineEdit(), QLineEdit(), QComboBox()
+        self.distance.setPlaceholderText("8'-1 1/8\", or -3' for downward" if p.units is Units.IMPERIAL else "2500")
+        self.name.setPlaceholderText("follows from the role")
+        for role in ("floor", "plate", "top of foundation", "top of footing", "ground", "slab", "other"):
+            self.role.addItem(role)
+        for label, widget in (
+            ("From level", self.source),
+            ("Distance up (\u2212 down)", self.distance),
+            ("Role", self.role),
+            ("Name", self.name),
+        ):
+            self.form.addRow(label, widget)
+        self.distance.setFocus()
+
+    def run(self) -> None:
+        p = self.session.project
+        up = parse_length(self.distance.text(), p.units)
+        role = self.role.currentText()
+        name = self.name.text().strip() or free_name(role, {v.name for v in p.levels})
+        source = str(self.source.currentData())
+        after = edits.add_level(p, source, up, name, role)  # type: ignore[arg-type]
+        self.session.apply(f"Add level {name}", lambda q: after if q is p else q)
+
+
+def free_name(role: str, taken: set[str]) -> str:
+    """Return a level name for a role that is not taken: Floor 2, Ground."""
+    base = role.capitalize()
+    if role == "floor":
+        return next(f"Floor {i}" for i in range(1, 1000) if f"Floor {i}" not in taken)
+    return base if base not in taken else next(f"{base} {i}" for i in range(2, 1000) if f"{base} {i}" not in taken)
+
+
+class GridDialog(_Form):
+    """A grid from spacings both ways."""
+
+    def __init__(self, parent: QWidget | None, session: Session) -> None:
+        super().__init__(parent, "Lay a grid", session)
+        imperial = session.project.units is Units.IMPERIAL
+        self.x_spacings, self.y_spacings = QLineEdit(), QLineEdit()
+        self.x_spacings.setPlaceholderText("13', 14', 13'  or  3 x 12'" if imperial else "4x6000, 5200")
+        self.y_spacings.setPlaceholderText("2 x 14'" if imperial else "2x4200")
+        self.x_first, self.y_first = QLineEdit("1"), QLineEdit("A")
+        for label, widget in (
+            ("Spacings along x", self.x_spacings),
+            ("First label", self.x_first),
+            ("Spacings along y", self.y_spacings),
+            ("First label", self.y_first),
+        ):
+            self.form.addRow(label, widget)
+
+    def run(self) -> None:
+        p = self.session.project
+        xs, ys = parse_spacings(self.x_spacings.text(), p.units), parse_spacings(self.y_spacings.text(), p.units)
+        after = edits.add_grid(p, xs, ys, self.x_first.text(), self.y_first.text())
+        self.session.apply("Lay grid", lambda q: after if q is p else q)
+
+
+class LeftoverDialog(QDialog):
+    """Offers unsaved work of a session that ended without saving."""
+
+    def __init__(self, parent: QWidget | None, leftover: Leftover) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Unsaved work")
+        when = time.strftime("%d %B %Y, %H:%M", time.localtime(leftover.when))
+        where = leftover.path or "a project that was never saved"
+        column = QVBoxLayout(self)
+        text = QLabel(
+            f"Balken ended without saving <b>{leftover.project.name}</b> ({where}).<br>"
+            f"The last edit, of {when}, was written down. Take the work up again?"
+        )
+        text.setWordWrap(True)
+        column.addWidget(text)
+        buttons = QDialogButtonBox()
+        take = buttons.addButton("Take it up again", QDialogButtonBox.ButtonRole.AcceptRole)
+        take.setObjectName("primary")
+        buttons.addButton("Throw it away", QDialogButtonBox.ButtonRole.DestructiveRole).clicked.connect(self.throw)
+        buttons.addButton("Ask me later", QDialogButtonBox.ButtonRole.RejectRole)
+        buttons.accepted.connect(self.accept)
+        buttons.rejected.connect(self.reject)
+        column.addWidget(buttons)
+        self.thrown = False
+
+    def throw(self) -> None:
+        """Close; the work is thrown away."""
+        self.thrown = True
+        self.reject()

@@ -1,0 +1,139 @@
+"""Layouts about to be made: a draft record, tried out at every change so that the views show it."""
+
+from collections.abc import Callable
+from typing import Any
+
+from balken.app.card_content import Button, Card, draft_card
+from balken.app.fields import FIELDS, RAFTER_FIELDS, FieldDef
+from balken.app.session import Session
+from balken.framing.outlines import outline_of_all
+from balken.model import edits
+from balken.model.lookup import next_id
+from balken.model.records import Choice, Floor, Foundation, Hang, Project, Record, Roof
+from balken.model.rules import EditError
+
+TITLES = {
+    Foundation: (
+        "New foundation",
+        "Shown dashed in the height strip and on the plan until it is placed.",
+        "Place foundation",
+    ),
+    Floor: ("New floor", "Joists bear on the foundation or walls below; sizes left to auto are chosen.", "Place floor"),
+    Roof: ("New roof", "A gable roof over four outside walls; gable walls run up to it.", "Place roof"),
+}
+
+
+def new_foundation(session: Session) -> Foundation:
+    """Return a draft under all bearing walls of the storey; raises EditError when something is missing."""
+    p = session.project
+    standing = {w for run in p.foundations for w in run.walls}
+    walls = tuple(
+        w
+        for w, line in session.model.lines.items()
+        if line.wall.role != "divides" and line.wall.foot.level == session.storey and w not in standing
+    )
+    if not walls:
+        raise EditError("There are no walls without a foundation on this storey.", do="Draw walls first.")
+    head, foot = _level_with(p, "top of foundation"), _level_with(p, "top of footing")
+    return Foundation(
+        id=next_id(p, Foundation), name=_name(p.foundations, "Foundation"), walls=walls, foot=foot, head=head
+    )
+
+
+def _level_with(p: Project, role: str) -> Hang:
+    found = next((v for v in p.levels if v.role == role), None)
+    if found is None:
+        raise EditError(
+            f"No level has the role '{role}'.", do="Add one in the stage Set out (Add level), then lay the foundation."
+        )
+    return Hang(level=found.id)
+
+
+def _name(records: tuple[Any, ...], noun: str) -> str:
+    return noun if not records else f"{noun} {len(records) + 1}"
+
+
+def _closed_walls(session: Session) -> tuple[str, ...]:
+    lines = session.model.lines
+    chosen = tuple(r for r in session.selection if r in lines)
+    if chosen:
+        return chosen
+    on_storey = {w: line for w, line in lines.items() if line.wall.foot.level == session.storey}
+    return outline_of_all(on_storey)
+
+
+def new_floor(session: Session) -> Floor:
+    """Return a draft over the outside walls of the storey (or the walls selected)."""
+    walls = _closed_walls(session)
+    if len(walls) < 3:
+        raise EditError("A floor needs outside walls that close an outline.", do="Draw them first.")
+    p = session.project
+    return Floor(
+        id=next_id(p, Floor),
+        name=_name(p.floors, "Floor framing"),
+        level=session.storey,
+        walls=walls,
+        joists=Choice(),
+    )
+
+
+def new_roof(session: Session) -> Roof:
+    """Return a draft over the outside walls of the storey (or the walls selected)."""
+    walls = _closed_walls(session)
+    if len(walls) != 4:
+        raise EditError(
+            f"A gable roof needs four outside walls; there are {len(walls)} on this storey.",
+            do="Draw a closed rectangle, or select the four walls first.",
+        )
+    p = session.project
+    head = session.model.lines[walls[0]].wall.head
+    return Roof(id=next_id(p, Roof), name=_name(p.roofs, "Roof"), walls=walls, bearing=head, ties=Choice())
+
+
+class Draft:
+    """One layout being made."""
+
+    def __init__(self, session: Session, record: Record, done: Callable[[], None], changed: Callable[[], None]) -> None:
+        self.session, self.record, self.done, self.changed = session, record, done, changed
+        self.problem = session.try_out(lambda p: edits.add(p, self.record))
+
+    def change(self, record: Record) -> None:
+        """Take a changed draft and show it; raises EditError when it cannot be."""
+        before, self.record = self.record, record
+        problem = self.session.try_out(lambda p: edits.add(p, record))
+        if problem:
+            self.record = before
+            self.session.try_out(lambda p: edits.add(p, before))
+            raise EditError(problem)
+        self.changed()
+
+    def card(self) -> Card:
+        """Return the form of the draft with its place button."""
+        title, sub, place = TITLES[type(self.record)]
+        fields: list[FieldDef] = list(FIELDS[type(self.record)])
+        if isinstance(self.record, Roof):
+            fields += RAFTER_FIELDS
+        made = draft_card(self.session, title, sub, self.record, fields, self.change)
+        made.parts.append(Button(place, action=self.place, primary=True))
+        made.parts.append(Button("Cancel", action=self.cancel))
+        return made
+
+    def place(self) -> None:
+        """Add the draft to the project."""
+        record = self.record
+        self.session.try_out(None)
+        name = getattr(record, "name", "")
+        if self.session.apply(f"Place {name}", lambda p: edits.add(p, record)):
+            self.done()
+
+    def cancel(self) -> None:
+        """Drop the draft."""
+        self.session.try_out(None)
+        self.done()
+
+
+MAKERS: dict[str, Callable[[Session], Record]] = {
+    "lay_foundation": new_foundation,
+    "lay_floor": new_floor,
+    "make_roof": new_roof,
+}

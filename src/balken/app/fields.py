@@ -1,0 +1,265 @@
+"""The fields of each kind of record: how a value is shown, read back and what may be chosen."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+import msgspec
+
+from balken.model import edits
+from balken.model.buildups import display_name
+from balken.model.lookup import by_id
+from balken.model.records import (
+    COLLECTIONS,
+    BuildUp,
+    Floor,
+    Foundation,
+    Level,
+    Opening,
+    Project,
+    Record,
+    Roof,
+    Wall,
+)
+from balken.model.sections import JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
+from balken.model.species import SPECIES
+from balken.units import (
+    format_area_load,
+    format_inches,
+    format_length,
+    format_pitch,
+    parse_area_load,
+    parse_length,
+    parse_pitch,
+)
+
+Choices = list[tuple[str, str]]
+
+
+@dataclass(frozen=True)
+class FieldDef:
+    """A field: label, text shown, and the record's changes for a typed text (raises UnitError)."""
+
+    label: str
+    get: Callable[[Project, Any], str]
+    put: Callable[[Project, Any, str], dict[str, Any]]
+    choices: Callable[[Project, Any], Choices] | None = None
+    hint: str = ""
+
+
+def _reach(record: Any, path: str) -> Any:
+    for part in path.split("__"):
+        record = getattr(record, part)
+    return record
+
+
+def length(label: str, path: str, short: bool = False, auto: bool = False, hint: str = "") -> FieldDef:
+    """A length; ``short`` ones are read and shown in inches, ``auto`` ones may be left to Balken."""
+
+    def get(p: Project, r: Any) -> str:
+        value = _reach(r, path)
+        if value is None:
+            return "auto"
+        return format_inches(value, p.units) if short else format_length(value, p.units)
+
+    def put(p: Project, r: Any, text: str) -> dict[str, Any]:
+        if auto and text.strip().lower() in ("", "auto"):
+            return {path: None}
+        return {path: parse_length(text, p.units, "in" if short else "ft")}
+
+    return FieldDef(label, get, put, hint=hint)
+
+
+def text(label: str, path: str) -> FieldDef:
+    """A plain text."""
+    return FieldDef(label, lambda p, r: str(_reach(r, path)), lambda p, r, typed: {path: typed.strip()})
+
+
+def load(label: str, path: str, hint: str = "") -> FieldDef:
+    """An area load."""
+    return FieldDef(
+        label,
+        lambda p, r: format_area_load(_reach(r, path), p.units),
+        lambda p, r, typed: {path: parse_area_load(typed, p.units)},
+        hint=hint,
+    )
+
+
+def pick(label: str, path: str, options: Callable[[Project, Any], Choices] | Choices) -> FieldDef:
+    """A choice among (value, label) pairs."""
+    found = options if callable(options) else (lambda p, r: options)
+    return FieldDef(label, lambda p, r: str(_reach(r, path)), lambda p, r, value: {path: value}, found)
+
+
+def level_pick(label: str, path: str) -> FieldDef:
+    """A choice of level."""
+    return pick(
+        label,
+        path,
+        lambda p, r: [
+            (v.id, f"{v.name}  {format_length(v.height, p.units)}") for v in sorted(p.levels, key=lambda v: -v.height)
+        ],
+    )
+
+
+def size_pick(label: str, path: str, sizes: tuple[str, ...]) -> FieldDef:
+    """A choice of section, or auto."""
+
+    def get(p: Project, r: Any) -> str:
+        return _reach(r, path) or "auto"
+
+    def put(p: Project, r: Any, value: str) -> dict[str, Any]:
+        return {path: None if value == "auto" else value}
+
+    return FieldDef(label, get, put, lambda p, r: [("auto", "auto"), *((s, s) for s in sizes)])
+
+
+def choice_fields(path: str, sizes: tuple[str, ...], spacing: bool = True) -> list[FieldDef]:
+    """The fields of a member choice: section, spacing, species, grade."""
+
+    def put_species(p: Project, r: Any, value: str) -> dict[str, Any]:
+        grade = _reach(r, f"{path}__grade")
+        fits = grade if grade in SPECIES[value] else next(g for g in SPECIES[value] if "No. 2" in g)
+        return {f"{path}__species": value, f"{path}__grade": fits}
+
+    found = [size_pick("Section", f"{path}__size", sizes)]
+    if spacing:
+        found.append(length("Spacing", f"{path}__spacing", short=True, auto=True, hint='16", 24", 400, or auto'))
+    found.append(
+        FieldDef(
+            "Species",
+            lambda p, r: _reach(r, f"{path}__species"),
+            put_species,
+            lambda p, r: [(s, s) for s in SPECIES],
+        )
+    )
+    found.append(pick("Grade", f"{path}__grade", lambda p, r: [(g, g) for g in SPECIES[_reach(r, f"{path}__species")]]))
+    return found
+
+
+def _plain(*names: str) -> Choices:
+    return [(n, n) for n in names]
+
+
+def _direction(label: str, path: str, auto: str) -> FieldDef:
+    options = [("auto", auto), ("0", "along x"), ("90", "along y")]
+
+    def get(p: Project, r: Any) -> str:
+        value = _reach(r, path)
+        return "auto" if value is None else f"{value:g}"
+
+    return FieldDef(
+        label,
+        get,
+        lambda p, r, value: {path: None if value == "auto" else float(value)},
+        lambda p, r: options if get(p, r) in ("auto", "0", "90") else [*options, (get(p, r), f"{get(p, r)}\u00b0")],
+    )
+
+
+LEVEL_ROLES = _plain("floor", "plate", "top of foundation", "top of footing", "ground", "slab", "other")
+
+FIELDS: dict[type[Record], list[FieldDef]] = {
+    Level: [text("Name", "name"), length("Height", "height"), pick("Role", "role", LEVEL_ROLES)],
+    Wall: [
+        pick("Build-up", "buildup", lambda p, r: [(b.id, display_name(b, p.units)) for b in p.buildups]),
+        pick("Set-out line", "set_out", _plain("outside", "core outside", "centre", "core inside", "inside")),
+        pick("Role", "role", _plain("outside", "bearing", "divides")),
+        level_pick("Foot on", "foot__level"),
+        length("  offset", "foot__offset", short=True),
+        level_pick("Head on", "head__level"),
+        length("  offset", "head__offset", short=True),
+    ],
+    Opening: [
+        pick("Kind", "kind", _plain("window", "door", "plain")),
+        length("From start corner", "offset"),
+        length("Width", "width"),
+        length("Height", "height"),
+        length("Sill above foot", "sill"),
+    ],
+    Foundation: [
+        text("Name", "name"),
+        length("Wall thickness", "thickness", short=True),
+        level_pick("Top of wall on", "head__level"),
+        length("  offset", "head__offset", short=True),
+        level_pick("Top of footing on", "foot__level"),
+        length("  offset", "foot__offset", short=True),
+        length("Footing width", "footing_width", short=True, auto=True, hint="auto: from load and soil"),
+        length("Footing thickness", "footing_depth", short=True),
+        pick("Sill plate", "sill_size", _plain("2x4", "2x6", "2x8", "2x10")),
+    ],
+    Floor: [
+        text("Name", "name"),
+        level_pick("Top of deck on", "level"),
+        *choice_fields("joists", JOIST_SIZES),
+        _direction("Span direction", "direction", "auto: the shorter way"),
+        length("Deck", "deck", short=True),
+    ],
+    Roof: [
+        text("Name", "name"),
+        FieldDef(
+            "Pitch",
+            lambda p, r: format_pitch(r.pitch, p.units),
+            lambda p, r, typed: {"pitch": float(parse_pitch(typed, p.units))},
+            hint="6:12 or 30 deg",
+        ),
+        length("Overhang", "overhang"),
+        level_pick("Rafters bear on", "bearing__level"),
+        length("  offset", "bearing__offset", short=True),
+        _direction("Ridge direction", "ridge", "auto: the longer way"),
+        size_pick("Ridge board", "ridge_size", RIDGE_SIZES),
+        length("Roof deck", "deck", short=True),
+    ],
+}
+RAFTER_FIELDS = choice_fields("rafters", JOIST_SIZES)
+TIE_FIELDS = choice_fields("ties", TIE_SIZES, spacing=False)
+
+LOAD_FIELDS: list[FieldDef] = [
+    load("Floor live", "floor_live"),
+    load("Floor dead", "floor_dead"),
+    load("Roof dead (on slope)", "roof_dead"),
+    load("Roof live", "roof_live"),
+    load("Ground snow", "ground_snow", "taken as roof snow, IRC R802.4"),
+    load("Ceiling dead", "ceiling_dead"),
+    load("Attic live", "attic_live"),
+    load("Soil bearing value", "soil_bearing", "IRC Table R401.4.1: clay 1500, sand 2000, gravel 3000 psf"),
+    length("Frost depth", "frost_depth"),
+]
+SHEET_FIELDS = [
+    text("Sheet number", "number"),
+    text("Title", "title"),
+    text("Place", "place"),
+    text("Drawn by", "drawn_by"),
+    text("Date", "date"),
+]
+
+
+def layer_field(buildup: BuildUp, index: int) -> FieldDef:
+    """The thickness of one layer of a build-up."""
+    layer = buildup.layers[index]
+
+    def put(p: Project, r: Any, typed: str) -> dict[str, Any]:
+        layers = list(r.layers)
+        layers[index] = msgspec.structs.replace(layers[index], thickness=parse_length(typed, p.units, "in"))
+        return {"layers": tuple(layers)}
+
+    return FieldDef(
+        f"{layer.material} ({layer.function})",
+        lambda p, r: format_inches(r.layers[index].thickness, p.units),
+        put,
+    )
+
+
+def apply_to(project: Project, record_ids: tuple[str, ...], field: FieldDef, typed: str) -> Project:
+    """Return the project with a typed value put into every record named; raises UnitError or EditError."""
+    for record_id in record_ids:
+        for collection in COLLECTIONS.values():
+            record = by_id(getattr(project, collection)).get(record_id)
+            if record is not None:
+                project = edits.change(project, record_id, **field.put(project, record, typed))
+    return project
+
+
+def shown(project: Project, records: list[Any], field: FieldDef) -> str | None:
+    """Return the value all records share, or None when they differ."""
+    values = {field.get(project, record) for record in records}
+    return values.pop() if len(values) == 1 else None

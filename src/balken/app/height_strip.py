@@ -1,0 +1,267 @@
+"""The height strip: a live section along the cut line, with the levels as lines across it."""
+
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
+from PySide6.QtWidgets import QCheckBox, QLineEdit, QWidget
+
+from balken.app.canvas import ghost_items
+from balken.app.drawing_view import DrawingView
+from balken.app.painting import Prepared, prepare
+from balken.app.session import Session
+from balken.app.tools import label
+from balken.documents.dimensions import spread
+from balken.documents.lettering import FAMILY
+from balken.documents.section import cross_section, cut_view, effective_cut
+from balken.documents.style import SELECTED
+from balken.model import edits
+from balken.model.lookup import by_id
+from balken.model.records import Level
+from balken.units import UnitError, format_length, parse_length
+
+LEVEL_COLOUR = "#2E6A6A"
+GRAB = 5.0
+NAMES = 90.0
+"""Width of the column of level names, pixels."""
+
+
+class HeightStrip(DrawingView):
+    """Section to scale; levels are dragged, typed (double click) and chosen (click between two)."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.setMinimumWidth(210)
+        self.setAccessibleName("Height strip")
+        self._ghosts: list[Prepared] = []
+        self._dragged: str | None = None
+        self._drag_height = 0.0
+        self._pressed: QPointF | None = None
+        self.whole = QCheckBox("whole section", self)
+        self.whole.toggled.connect(self._fit_levels)
+        self.field = QLineEdit(self)
+        self.field.setFixedWidth(96)
+        self.field.hide()
+        self.field.returnPressed.connect(self._commit_field)
+        self.field.editingFinished.connect(self.field.hide)
+        self._field_level = ""
+        session.changed.connect(self.refresh)
+        session.trial_changed.connect(self._show_trial)
+        session.storey_changed.connect(self.update)
+        session.selection_changed.connect(lambda: self.set_selected(frozenset(session.selection)))
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Draw the section anew; fit when its extent has changed."""
+        model = self.session.model
+        cut = effective_cut(model)
+        drawing = cross_section(model, cut, 40.0, marks=False, dimensions=False)
+        items = drawing.items if model.pieces else ()
+        self._ghosts = []
+        self.set_items(items)
+        if not self.moved:
+            self._fit_levels()
+
+    def _fit_levels(self) -> None:
+        """Fit the wall at the start of the cut (or the whole section), beside the levels' names."""
+        box = self.content_box()
+        heights = [v.height for v in self.session.project.levels]
+        if box is None:
+            middle = sum(heights) / len(heights) if heights else 0.0
+            box = (0.0, middle - 2000.0, 4000.0, middle + 2000.0)
+        low, high = min([box[1], *heights]), max([box[3], *heights])
+        tall, free = self.height() - 40.0, self.width() - NAMES
+        if self.whole.isChecked() or not heights:
+            self.zoom = min(tall / (1.1 * (high - low) + 1.0), free / max(box[2] - box[0], 100.0))
+            left = box[0]
+        else:
+            high = min(high, max(heights) + 1500.0)
+            self.zoom = tall / (1.08 * (high - low) + 1.0)
+            left = self._outer_face(box[0]) - 0.28 * free / self.zoom
+        middle = (low + high) / 2.0 - 8.0 / self.zoom
+        self.centre = (left + (self.width() / 2.0 - NAMES) / self.zoom, middle)
+        self.fitted, self.moved = True, False
+        self._redraw()
+
+    def _outer_face(self, default: float) -> float:
+        """Return where along the cut the building begins."""
+        found = [p.box[0] for p in self.prepared if p.item.layer in ("walls", "foundations")]
+        return min(found, default=default)
+
+    def fit(self) -> None:
+        self._fit_levels()
+
+    def resizeEvent(self, event: object) -> None:
+        self.whole.move(self.width() - self.whole.width() - 10, self.height() - self.whole.height() - 4)
+        if not self.moved:
+            self._fit_levels()
+        self._redraw()
+
+    def _show_trial(self) -> None:
+        self._ghosts = []
+        trial = self.session.trial
+        if trial is not None:
+            view = cut_view(effective_cut(self.session.model))
+            self._ghosts = prepare(ghost_items(trial, self.session.model, view))
+        self.update()
+
+    # Painting ------------------------------------------------------------------------------------
+
+    def level_y(self, height: float) -> float:
+        """Return where a height is in the widget."""
+        return self.to_widget((0.0, height)).y()
+
+    def marks(self) -> list[tuple[Level, float, float]]:
+        """Return (level, y of its line, y of its text), texts spread so that none overprints another."""
+        ordered = sorted(self.session.project.levels, key=lambda v: -v.height)
+        lines = [self.level_y(v.height) for v in ordered]
+        texts = spread(lines, 27.0)
+        if texts:
+            over = max(0.0, texts[-1] + 6.0 - self.height())
+            texts = [t - over for t in texts]
+        return list(zip(ordered, lines, texts, strict=True))
+
+    def paint_over(self, painter: QPainter) -> None:
+        painter.setTransform(self.transform())
+        pen = QPen(QColor(SELECTED), 1.3, Qt.PenStyle.DashLine)
+        pen.setCosmetic(True)
+        painter.setPen(pen)
+        painter.setBrush(QColor(216, 64, 31, 46))
+        for ghost in self._ghosts:
+            if ghost.path is not None:
+                painter.drawPath(ghost.path)
+        painter.resetTransform()
+        self._paint_storey(painter)
+        painter.fillRect(0, 0, int(NAMES) - 4, self.height(), QColor(251, 248, 241, 235))
+        font = painter.font()
+        font.setFamily(FAMILY)
+        for level, y, text_y in self.marks():
+            chosen = level.id in self.session.selection
+            colour = QColor(SELECTED if chosen else LEVEL_COLOUR)
+            painter.setPen(QPen(colour, 1.6 if chosen else 1.0))
+            painter.drawLine(QPointF(86.0, y), QPointF(self.width(), y))
+            painter.drawLine(QPointF(74.0, text_y), QPointF(86.0, y))
+            painter.drawLine(QPointF(2.0, text_y), QPointF(74.0, text_y))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            tip = QPointF(8.0, text_y)
+            painter.drawPolygon([tip, tip + QPointF(-4.0, -7.0), tip + QPointF(4.0, -7.0)])
+            font.setPixelSize(12)
+            painter.setFont(font)
+            painter.drawText(QPointF(15.0, text_y - 2.0), format_length(level.height, self.session.project.units))
+            font.setPixelSize(11)
+            painter.setFont(font)
+            painter.drawText(QPointF(2.0, text_y + 11.0), level.name)
+        if self._dragged is not None:
+            y = self.level_y(self._drag_height)
+            painter.setPen(QPen(QColor(SELECTED), 1.4, Qt.PenStyle.DashLine))
+            painter.drawLine(QPointF(0.0, y), QPointF(self.width(), y))
+            label(painter, QPointF(90.0, y - 5.0), format_length(self._drag_height, self.session.project.units))
+
+    def _paint_storey(self, painter: QPainter) -> None:
+        """Mark the storey at work by a bar at the right edge."""
+        level = by_id(self.session.project.levels).get(self.session.storey)
+        if level is None:
+            return
+        above = [v.height for v in self.session.project.levels if v.height > level.height + 1.0]
+        top = self.level_y(min(above)) if above else 0.0
+        bottom = self.level_y(level.height)
+        painter.fillRect(self.width() - 5, int(top), 5, max(int(bottom - top), 2), QColor(LEVEL_COLOUR))
+
+    # Pointer and keys ------------------------------------------------------------------------------
+
+    def _level_at(self, at: QPointF) -> str | None:
+        marks = self.marks()
+        for level, _, text_y in marks:
+            if at.x() < 60.0 and text_y - 14.0 <= at.y() <= text_y + 13.0:
+                return level.id
+        near = min(marks, key=lambda row: abs(row[1] - at.y()), default=None)
+        return near[0].id if near is not None and abs(near[1] - at.y()) <= GRAB else None
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus()
+        if event.button() != Qt.MouseButton.LeftButton:
+            super().mousePressEvent(event)
+            return
+        self._pressed = event.position()
+        self._dragged = None
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        super().mouseMoveEvent(event)
+        if self._pressed is None:
+            over = self._level_at(event.position())
+            self.setCursor(Qt.CursorShape.SizeVerCursor if over else Qt.CursorShape.ArrowCursor)
+            return
+        if self._dragged is None:
+            if (event.position() - self._pressed).manhattanLength() < 5:
+                return
+            self._dragged = self._level_at(self._pressed)
+            if self._dragged is None:
+                return
+        start = by_id(self.session.project.levels)[self._dragged].height
+        step = 12.7 if self.session.project.units.value == "ft-in" else 5.0
+        moved = (self._pressed.y() - event.position().y()) / self.zoom
+        self._drag_height = round((start + moved) / step) * step
+        level_id, height = self._dragged, self._drag_height
+        self.session.try_out(lambda p: edits.set_level(p, level_id, height))
+        self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        super().mouseReleaseEvent(event)
+        if event.button() != Qt.MouseButton.LeftButton or self._pressed is None:
+            return
+        dragged, height = self._dragged, self._drag_height
+        self._pressed = self._dragged = None
+        self.session.try_out(None)
+        if dragged is not None:
+            self.session.apply("Move level", lambda p: edits.set_level(p, dragged, height))
+            return
+        level = self._level_at(event.position())
+        ref = self.hit(event.position())
+        if level is not None:
+            self.session.select([level])
+        elif ref:
+            self.session.select([ref])
+        else:
+            self.session.select([])
+            self._choose_storey(event.position())
+        self.update()
+
+    def _choose_storey(self, at: QPointF) -> None:
+        z = self.to_model(at)[1]
+        below = [v for v in self.session.project.levels if v.height <= z and v.role in ("floor", "slab", "other")]
+        if below:
+            self.session.set_storey(max(below, key=lambda v: v.height).id)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        level_id = self._level_at(event.position())
+        if level_id is None:
+            return
+        self._pressed = None
+        self.type_height(level_id)
+
+    def type_height(self, level_id: str) -> None:
+        """Open a field on a level's line to type its height."""
+        level = by_id(self.session.project.levels)[level_id]
+        self._field_level = level_id
+        self.field.setText(format_length(level.height, self.session.project.units).replace("\u2212", "-"))
+        self.field.move(70, max(0, min(int(self.level_y(level.height)) - 12, self.height() - 28)))
+        self.field.show()
+        self.field.setFocus()
+        self.field.selectAll()
+
+    def _commit_field(self) -> None:
+        try:
+            height = parse_length(self.field.text(), self.session.project.units)
+        except UnitError as error:
+            self.session.message.emit(str(error), True)
+            return
+        level_id = self._field_level
+        self.field.hide()
+        self.session.apply("Move level", lambda p: edits.set_level(p, level_id, height))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_F2 and self.session.selection:
+            chosen = self.session.selection[0]
+            if chosen in by_id(self.session.project.levels):
+                self.type_height(chosen)
+                return
+        super().keyPressEvent(event)

@@ -1,0 +1,215 @@
+"""Painting a display list with QPainter: prepared once, drawn at any zoom."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen, QTransform
+
+from balken.documents.display import Area, Circle, Item, Path, Strokes, Text
+from balken.documents.lettering import CAP_HEIGHT, FAMILY
+from balken.documents.style import FILLS, PENS, SELECTED, SHEET
+from balken.geometry.plane import Point, bounds, to_segment
+
+PIXELS_PER_PAPER_MM = 3.2
+SMALLEST_TEXT = 5.0
+"""Capitals lower than this many pixels are left out: nobody can read them."""
+STROKES_FROM = 0.012
+"""Hatching is left out below this zoom (pixels a mm)."""
+
+
+@dataclass(slots=True)
+class Prepared:
+    """An item with its Qt path and bounds."""
+
+    item: Item
+    path: QPainterPath | None
+    box: tuple[float, float, float, float]
+
+
+def prepare(items: tuple[Item, ...] | list[Item]) -> list[Prepared]:
+    """Turn items into Qt paths."""
+    return [_prepared(item) for item in items]
+
+
+def _prepared(item: Item) -> Prepared:
+    path = QPainterPath()
+    if isinstance(item, Path):
+        _trace(path, item.points, item.closed)
+        return Prepared(item, path, bounds(item.points))
+    if isinstance(item, Area):
+        for ring in item.rings:
+            _trace(path, ring, True)
+        return Prepared(item, path, bounds(item.rings[0]))
+    if isinstance(item, Circle):
+        (x, y), r = item.centre, item.radius
+        path.addEllipse(QPointF(x, y), r, r)
+        return Prepared(item, path, (x - r, y - r, x + r, y + r))
+    if isinstance(item, Strokes):
+        for (x0, y0), (x1, y1) in item.segments:
+            path.moveTo(x0, y0)
+            path.lineTo(x1, y1)
+        points = [p for s in item.segments for p in s]
+        return Prepared(item, path, bounds(points) if points else (0.0, 0.0, 0.0, 0.0))
+    wide = 0.62 * item.size * len(item.text)
+    x, y = item.at
+    return Prepared(item, None, (x - wide, y - wide, x + wide, y + wide))
+
+
+def _trace(path: QPainterPath, ring: tuple[Point, ...], closed: bool) -> None:
+    path.moveTo(*ring[0])
+    for point in ring[1:]:
+        path.lineTo(*point)
+    if closed:
+        path.closeSubpath()
+
+
+def faint(colour: str, part: float) -> QColor:
+    """Return a colour mixed with the sheet: ``part`` 0 keeps it, 1 gives the sheet."""
+    a, b = QColor(colour), QColor(SHEET)
+    pairs = ((a.red(), b.red()), (a.green(), b.green()), (a.blue(), b.blue()))
+    return QColor(*(round(x + (y - x) * part) for x, y in pairs))
+
+
+def _pen(name: str, dim: float, colour: str | None, pixels: float | None, width: float = 1.0) -> QPen:
+    pen = PENS[name]
+    made = QPen(faint(colour or pen.colour, dim))
+    made.setCosmetic(True)
+    per_mm = PIXELS_PER_PAPER_MM if pixels is None else pixels
+    made.setWidthF(max(0.8 if pixels is None else 0.35, pen.width * per_mm) * width)
+    made.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
+    if pen.dashes:
+        unit = made.widthF()
+        made.setDashPattern([d * per_mm * 0.8 / unit for d in pen.dashes])
+    return made
+
+
+def paint(
+    painter: QPainter,
+    prepared: list[Prepared],
+    transform: QTransform,
+    view: QRectF,
+    bright: frozenset[str] | None = None,
+    selected: frozenset[str] = frozenset(),
+    pixels: float | None = None,
+) -> None:
+    """Paint items; ``bright``: layers shown in full (None: all), others are dimmed.
+
+    ``view``: the visible part in model mm. ``pixels`` a paper mm: given for sheets, whose lines and
+    letters are as small as on paper; None for plans, whose lines keep their width at any zoom. Selected items are painted again on top in vermilion.
+    """
+    zoom = math.hypot(transform.m11(), transform.m12())
+    on_top: list[Prepared] = []
+    for made in prepared:
+        x0, y0, x1, y1 = made.box
+        if x1 < view.left() or x0 > view.right() or y1 < view.top() or y0 > view.bottom():
+            continue
+        item = made.item
+        dim = 0.0 if bright is None or item.layer in bright or item.layer == "notes" else 0.68
+        if item.ref and selected and (item.ref in selected or _owner(item.ref) in selected):
+            on_top.append(made)
+        _paint_one(painter, made, transform, zoom, dim, None, pixels)
+    for made in on_top:
+        _paint_one(painter, made, transform, zoom, 0.0, SELECTED, pixels)
+
+
+def _owner(ref: str) -> str:
+    return ref.split("/", 1)[0]
+
+
+def _paint_one(
+    painter: QPainter,
+    made: Prepared,
+    transform: QTransform,
+    zoom: float,
+    dim: float,
+    colour: str | None,
+    pixels: float | None,
+) -> None:
+    item = made.item
+    if isinstance(item, Text):
+        _text(painter, item, transform, zoom, dim, colour, SMALLEST_TEXT if pixels is None else 1.6)
+        return
+    assert made.path is not None
+    painter.setTransform(transform)
+    if isinstance(item, Area):
+        if item.pen or colour:
+            painter.setPen(_pen(item.pen or "thin", dim, colour, pixels, 1.6 if colour else 1.0))
+        else:
+            painter.setPen(Qt.PenStyle.NoPen)
+        fill = faint(FILLS[item.fill], dim)
+        if colour:
+            fill = QColor(colour)
+            fill.setAlpha(90)
+        painter.setBrush(fill)
+    else:
+        if isinstance(item, Strokes) and pixels is None and zoom < STROKES_FROM:
+            return
+        painter.setPen(_pen(item.pen, dim, colour, pixels, 1.6 if colour else 1.0))
+        painter.setBrush(
+            faint(FILLS[item.fill], dim) if isinstance(item, Circle) and item.fill else Qt.BrushStyle.NoBrush
+        )
+    painter.drawPath(made.path)
+
+
+def _text(painter: QPainter, item: Text, transform: QTransform, zoom: float, dim: float, colour: str | None) -> None:
+    high = item.size * zoom
+    if high < smallest:
+        return
+    at = transform.map(QPointF(*item.at))
+    font = QFont(FAMILY)
+    font.setPixelSize(max(1, round(high / CAP_HEIGHT)))
+    if item.bold:
+        font.setWeight(QFont.Weight.DemiBold)
+    painter.resetTransform()
+    painter.translate(at)
+    painter.rotate(-item.angle)
+    painter.setFont(font)
+    painter.setPen(faint(colour or PENS[item.pen].colour, dim))
+    wide = painter.fontMetrics().horizontalAdvance(item.text)
+    x = {"left": 0.0, "center": -wide / 2.0, "right": -float(wide)}[item.anchor]
+    painter.drawText(QPointF(x, high / 2.0), item.text)
+
+
+def hit(prepared: list[Prepared], point: Point, reach: float, bright: frozenset[str] | None = None) -> str:
+    """Return the ref of the thing at a point ("" for none): lit layers first, then the smallest."""
+    best: tuple[float, float, float, str] | None = None
+    if not prepared:
+        return ""
+    boxes = np.array([p.box for p in prepared])
+    x, y = point
+    near = np.nonzero(
+        (boxes[:, 0] - reach <= x)
+        & (boxes[:, 2] + reach >= x)
+        & (boxes[:, 1] - reach <= y)
+        & (boxes[:, 3] + reach >= y)
+    )[0]
+    for i in near.tolist():
+        item = prepared[i].item
+        if not item.ref:
+            continue
+        size = _hit_size(item, prepared[i], point, reach)
+        if size is None:
+            continue
+        dimmed = 0.0 if bright is None or item.layer in bright else 1.0
+        key = (dimmed, size, -float(i), item.ref)
+        if best is None or key < best:
+            best = key
+    return best[3] if best else ""
+
+
+def _hit_size(item: Item, made: Prepared, point: Point, reach: float) -> float | None:
+    """Return how big the thing hit is (lines count as nothing), or None when it is missed."""
+    if isinstance(item, Area):
+        assert made.path is not None
+        if made.path.contains(QPointF(*point)):
+            x0, y0, x1, y1 = made.box
+            return (x1 - x0) * (y1 - y0)
+        return None
+    if isinstance(item, Circle):
+        return 0.0 if math.dist(item.centre, point) <= item.radius + reach else None
+    if isinstance(item, Path):
+        ends = zip(item.points, (*item.points[1:], *item.points[:1]) if item.closed else item.points[1:], strict=False)
+        return 1.0 if any(to_segment(point, a, b) <= reach for a, b in ends) else None
+    return None

@@ -1,0 +1,47 @@
+"""Starting the application."""
+
+import os
+import signal
+import sys
+from pathlib import Path
+
+from PySide6.QtCore import QSettings, QTimer
+from PySide6.QtWidgets import QApplication
+
+from balken.app.look import dress
+from balken.app.session import Session
+from balken.app.window import MainWindow
+from balken.demo import orchard_road
+from balken.exchange import project_file
+from balken.exchange.journal import Journal
+
+
+def run(file: str | None, demo: bool = False) -> int:
+    """Open the window with a file, the demo project or an empty project; returns the exit code.
+
+    Raises FileError when the file cannot be read.
+    """
+    project = project_file.load(file) if file else orchard_road() if demo else None
+    if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
+        print(
+            "balken: there is no display to open a window on. Log in to a desktop, or use the commands "
+            "balken build and balken export, which need none.",
+            file=sys.stderr,
+        )
+        return 2
+    app = QApplication.instance() or QApplication(sys.argv[:1])
+    assert isinstance(app, QApplication)
+    app.setApplicationName("Balken")
+    app.setDesktopFileName("balken")
+    dress(app)
+    session = Session(project, Journal())
+    session.path = Path(file) if file else None
+    window = MainWindow(session, QSettings("Balken", "Balken"))
+    window.show()
+    QTimer.singleShot(0, window.offer_leftovers)
+    # Let Ctrl+C in the terminal end the program.
+    signal.signal(signal.SIGINT, lambda *_: window.close())
+    heartbeat = QTimer()
+    heartbeat.timeout.connect(lambda: None)
+    heartbeat.start(300)
+    return int(app.exec())

@@ -1,0 +1,218 @@
+"""One open project: its history, what is derived from it, what is selected, and its file."""
+
+from collections.abc import Callable, Iterable
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Signal
+
+from balken.derive import Memo, Model, derive
+from balken.exchange import project_file
+from balken.exchange.errors import FileError
+from balken.exchange.journal import Journal
+from balken.findings.finding import Fix
+from balken.model.edits import COMMANDS, new_project
+from balken.model.lookup import by_id
+from balken.model.records import Project
+from balken.model.rules import EditError
+
+Edit = Callable[[Project], Project]
+DEEPEST_HISTORY = 500
+
+
+class Session(QObject):
+    """Runs every edit, keeps undo and redo, and tells the views."""
+
+    changed = Signal()
+    selection_changed = Signal()
+    storey_changed = Signal()
+    trial_changed = Signal()
+    file_changed = Signal()
+    message = Signal(str, bool)
+    """A text for the status line; True when it is an error."""
+
+    def __init__(self, project: Project | None = None, journal: Journal | None = None) -> None:
+        super().__init__()
+        self._memo = Memo()
+        self._trial_memo = Memo()
+        self.journal = journal
+        self.path: Path | None = None
+        self.selection: tuple[str, ...] = ()
+        self.trial: Model | None = None
+        self.project = project or new_project()
+        self.model: Model = derive(self.project, self._memo)
+        self._saved = self.project
+        self._undo: list[tuple[str, Project]] = []
+        self._redo: list[tuple[str, Project]] = []
+        self.storey = self._first_storey()
+
+    # Edits -------------------------------------------------------------------------------------
+
+    def apply(self, label: str, edit: Edit) -> bool:
+        """Run an edit as one step of undo; on EditError nothing changes and the reason is told."""
+        try:
+            after = edit(self.project)
+        except EditError as error:
+            self.message.emit(str(error), True)
+            return False
+        if after is self.project or after == self.project:
+            return True
+        self._undo.append((label, self.project))
+        del self._undo[:-DEEPEST_HISTORY]
+        self._redo.clear()
+        self._show(after)
+        self.message.emit(label, False)
+        return True
+
+    def run_fix(self, fix: Fix) -> bool:
+        """Apply a finding's fix."""
+        command = COMMANDS[fix.command]
+        return self.apply(fix.label, lambda p: command(p, *fix.args, **dict(fix.fields)))
+
+    def undo(self) -> None:
+        """Take the last edit back."""
+        if self._undo:
+            label, before = self._undo.pop()
+            self._redo.append((label, self.project))
+            self._show(before)
+            self.message.emit(f"Undone: {label}", False)
+
+    def redo(self) -> None:
+        """Do the edit taken back last again."""
+        if self._redo:
+            label, after = self._redo.pop()
+            self._undo.append((label, self.project))
+            self._show(after)
+            self.message.emit(f"Done again: {label}", False)
+
+    @property
+    def undo_label(self) -> str:
+        """What undo would take back, or ""."""
+        return self._undo[-1][0] if self._undo else ""
+
+    @property
+    def redo_label(self) -> str:
+        """What redo would do again, or ""."""
+        return self._redo[-1][0] if self._redo else ""
+
+    def _show(self, project: Project) -> None:
+        self.project = project
+        self.model = derive(project, self._memo)
+        self.trial = None
+        self._write_journal()
+        levels = by_id(project.levels)
+        if self.storey not in levels:
+            self.storey = self._first_storey()
+        self.select([ref for ref in self.selection if self.exists(ref)])
+        self.changed.emit()
+
+    def _write_journal(self) -> None:
+        if self.journal is None:
+            return
+        if not self.dirty:
+            self.journal.clear()
+            return
+        try:
+            self.journal.write(self.project, str(self.path or ""))
+        except FileError as error:
+            self.message.emit(str(error), True)
+
+    # Trial: what a tool is about to make ----------------------------------------------------------
+
+    def try_out(self, edit: Edit | None) -> str:
+        """Derive what an edit would make, for previews; returns why it cannot be made, or ""."""
+        if edit is None:
+            if self.trial is not None:
+                self.trial = None
+                self.trial_changed.emit()
+            return ""
+        try:
+            self.trial = derive(edit(self.project), self._trial_memo)
+        except EditError as error:
+            self.trial = None
+            self.trial_changed.emit()
+            return str(error)
+        self.trial_changed.emit()
+        return ""
+
+    # Selection and storey ------------------------------------------------------------------------
+
+    def select(self, refs: Iterable[str]) -> None:
+        """Select things by id or piece key, in every view."""
+        chosen = tuple(dict.fromkeys(refs))
+        if chosen != self.selection:
+            self.selection = chosen
+            self.selection_changed.emit()
+
+    def exists(self, ref: str) -> bool:
+        """Tell whether a selected thing is still there."""
+        from balken.model.lookup import find
+
+        if ref in self.model.pieces or ref == "cut" or find(self.project, ref) is not None:
+            return True
+        grid, _, axis = ref.partition("/")
+        found = by_id(self.project.grids).get(grid)
+        return found is not None and any(a.id == axis for a in (*found.x_axes, *found.y_axes))
+
+    def set_storey(self, level_id: str) -> None:
+        """Work on the storey standing on a level."""
+        if level_id != self.storey and level_id in by_id(self.project.levels):
+            self.storey = level_id
+            self.storey_changed.emit()
+
+    def _first_storey(self) -> str:
+        floors = [v for v in self.project.levels if v.role == "floor"] or list(self.project.levels)
+        return floors[0].id if floors else ""
+
+    # File ----------------------------------------------------------------------------------------
+
+    @property
+    def dirty(self) -> bool:
+        """Whether there is unsaved work."""
+        return self.project is not self._saved and self.project != self._saved
+
+    def save(self, path: Path) -> bool:
+        """Save to a file; on failure tell why and change nothing."""
+        try:
+            project_file.save(self.project, path)
+        except FileError as error:
+            self.message.emit(str(error), True)
+            return False
+        self.path, self._saved = path, self.project
+        if self.journal is not None:
+            self.journal.clear()
+        self.message.emit(f"Saved {path.name}", False)
+        self.file_changed.emit()
+        return True
+
+    def save_copy(self, path: Path) -> bool:
+        """Write a copy elsewhere and go on with this file."""
+        try:
+            project_file.save(self.project, path)
+        except FileError as error:
+            self.message.emit(str(error), True)
+            return False
+        self.message.emit(f"Saved a copy as {path.name}", False)
+        return True
+
+    def open(self, path: Path) -> bool:
+        """Open a project; on failure tell why and keep what is open."""
+        try:
+            project = project_file.load(path)
+        except FileError as error:
+            self.message.emit(str(error), True)
+            return False
+        self.replace(project, path)
+        return True
+
+    def replace(self, project: Project, path: Path | None, saved: bool = True) -> None:
+        """Go over to another project with an empty history."""
+        self._undo.clear()
+        self._redo.clear()
+        self.path = path
+        self._saved = project if saved else new_project("")
+        self.selection = ()
+        self._memo, self._trial_memo = Memo(), Memo()
+        self._show(project)
+        self.storey = self._first_storey()
+        self.selection_changed.emit()
+        self.file_changed.emit()

@@ -1,0 +1,54 @@
+"""What the drawing tools will make next: kept while the program runs, shown in the card."""
+
+from dataclasses import dataclass
+
+from balken.model.records import Hang, Project, SetOut, WallRole
+from balken.units.system import FOOT
+
+
+@dataclass
+class WallSettings:
+    """The next walls: build-up, set-out line, role, foot and head."""
+
+    buildup: str = "framed-2x6"
+    set_out: SetOut = "core outside"
+    role: WallRole = "outside"
+    foot: Hang | None = None
+    head: Hang | None = None
+
+    def heights(self, project: Project, storey: str) -> tuple[Hang, Hang]:
+        """Return foot and head: as chosen, or the storey's level and the plate or next level above."""
+        foot = self.foot or Hang(level=storey)
+        if self.head is not None:
+            return foot, self.head
+        base = next((v.height for v in project.levels if v.id == foot.level), 0.0)
+        above = sorted(
+            (v for v in project.levels if v.height > base + 1000.0 and v.role in ("plate", "floor", "other")),
+            key=lambda v: v.height,
+        )
+        if above:
+            return foot, Hang(level=above[0].id)
+        return foot, Hang(level=foot.level, offset=8.0 * FOOT)
+
+
+@dataclass
+class OpeningSettings:
+    """The next opening."""
+
+    kind: str = "window"
+    width: float = 4.0 * FOOT
+    height: float = 4.0 * FOOT
+    sill: float = 3.0 * FOOT
+
+
+@dataclass
+class Settings:
+    """All tool settings."""
+
+    wall: WallSettings
+    opening: OpeningSettings
+
+    @staticmethod
+    def fresh() -> "Settings":
+        """Return defaults."""
+        return Settings(WallSettings(), OpeningSettings())

@@ -1,0 +1,88 @@
+"""Snaps: the point meant when the pointer is near something, and its name."""
+
+from dataclasses import dataclass
+
+from balken.derive import Model
+from balken.geometry.plane import Point, add, distance, dot, meet, off_line, sub, turn, unit
+from balken.model.lookup import axis_positions, grid_point
+from balken.units.system import INCH
+
+
+@dataclass(frozen=True, slots=True)
+class Snap:
+    """A point and what it was taken from ("" when nothing was near)."""
+
+    point: Point
+    name: str
+
+
+def snap(model: Model, pointer: Point, reach: float, start: Point | None = None, silent: bool = False) -> Snap:
+    """Return the point meant; ``reach`` in mm, ``start`` the last corner when a line is drawn.
+
+    Ends and axis crossings win over lines; with ``start`` a line near a right angle is squared up
+    and its length rounded to the inch (or 10 mm).
+    """
+    if silent:
+        return Snap(pointer, "")
+    points = _points(model)
+    near = min(points, key=lambda row: distance(row[0], pointer), default=None)
+    if near is not None and distance(near[0], pointer) <= reach:
+        return Snap(near[0], near[1])
+    lines = _lines(model)
+    if start is not None and distance(start, pointer) > 1.0:
+        squared = _squared(pointer, start, reach)
+        if squared is not None:
+            for a, b, name in lines:
+                crossing = meet(start, unit(start, squared), a, unit(a, b))
+                if crossing is not None and distance(crossing, squared) <= reach:
+                    return Snap(crossing, f"square, on {name}")
+            return Snap(_rounded(squared, start, model), "square")
+    for a, b, name in lines:
+        along, aside = off_line(pointer, a, b)
+        if abs(aside) <= reach and -reach <= along <= distance(a, b) + reach:
+            return Snap(add(a, unit(a, b), along), f"on {name}")
+    return Snap(pointer, "")
+
+
+def _points(model: Model) -> list[tuple[Point, str]]:
+    found: list[tuple[Point, str]] = []
+    for line in model.lines.values():
+        found += [(line.band.start, "wall end"), (line.band.end, "wall end")]
+        found.append((add(line.band.start, line.band.direction, line.band.length / 2.0), "middle of wall"))
+    for grid in model.project.grids:
+        for a, x in zip(grid.x_axes, axis_positions(grid.x_axes), strict=True):
+            for b, y in zip(grid.y_axes, axis_positions(grid.y_axes), strict=True):
+                found.append((grid_point(grid, x, y), f"axes {a.label} and {b.label}"))
+    return found
+
+
+def _lines(model: Model) -> list[tuple[Point, Point, str]]:
+    found: list[tuple[Point, Point, str]] = []
+    for line in model.lines.values():
+        found.append((line.band.start, line.band.end, "wall"))
+    for grid in model.project.grids:
+        xs, ys = axis_positions(grid.x_axes), axis_positions(grid.y_axes)
+        if not xs or not ys:
+            continue
+        p = grid.run_past
+        for a, x in zip(grid.x_axes, xs, strict=True):
+            found.append((grid_point(grid, x, ys[0] - p), grid_point(grid, x, ys[-1] + p), f"axis {a.label}"))
+        for a, y in zip(grid.y_axes, ys, strict=True):
+            found.append((grid_point(grid, xs[0] - p, y), grid_point(grid, xs[-1] + p, y), f"axis {a.label}"))
+    return found
+
+
+def _squared(pointer: Point, start: Point, reach: float) -> Point | None:
+    for angle in (0.0, 90.0):
+        d = turn((1.0, 0.0), angle)
+        r = sub(pointer, start)
+        along = dot(r, d)
+        if distance(add(start, d, along), pointer) <= reach * 1.5:
+            return add(start, d, along)
+    return None
+
+
+def _rounded(point: Point, start: Point, model: Model) -> Point:
+    step = INCH if model.project.units.value == "ft-in" else 10.0
+    length = round(distance(start, point) / step) * step
+    return add(start, unit(start, point), length) if length > 0.0 else point

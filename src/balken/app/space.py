@@ -1,0 +1,403 @@
+"""The 3-D view: VTK renders off screen into an image that this widget paints.
+
+VTK is imported when the view is first shown.  Without a GL library VTK would take the program
+down, so it is tried once in a child process first.
+"""
+
+import subprocess
+import sys
+from collections import defaultdict
+from typing import Any
+
+import numpy as np
+from PySide6.QtCore import QPointF, Qt, QTimer
+from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QVBoxLayout, QWidget
+
+from balken.app.session import Session
+from balken.documents.section import fill_of
+from balken.documents.style import FILLS, SELECTED
+from balken.framing.pieces import Piece
+from balken.geometry.prism import mesh
+from balken.model.lookup import by_id
+
+HIDDEN_AT_FIRST = frozenset({"roof deck"})
+_MISSING = (
+    "3-D needs a GL library, which this machine lacks.\n"
+    "Install it with:  apt-get install libgl1 libegl1 libgl1-mesa-dri"
+)
+_PROBE = (
+    "from vtkmodules.vtkRenderingCore import vtkRenderWindow;"
+    "import vtkmodules.vtkRenderingOpenGL2;"
+    "w=vtkRenderWindow();w.SetOffScreenRendering(1);w.SetSize(8,8);w.Render();print('ok')"
+)
+_able: bool | None = None
+
+
+def can_render() -> bool:
+    """Try VTK once in a child process."""
+    global _able
+    if _able is None:
+        try:
+            done = subprocess.run([sys.executable, "-c", _PROBE], capture_output=True, timeout=60, check=False)
+            _able = b"ok" in done.stdout
+        except (OSError, subprocess.SubprocessError):
+            _able = False
+    return _able
+
+
+class SpaceView(QWidget):
+    """Shaded solids with edges: drag orbits, right-drag pans, wheel zooms, click selects."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.hidden_roles: set[str] = set(HIDDEN_AT_FIRST)
+        self.hidden_storeys: set[str] = set()
+        self.picture = _Picture(self)
+        self.roles, self.storeys = QToolButton(), QToolButton()
+        for button, name in ((self.roles, "Roles"), (self.storeys, "Storeys")):
+            button.setText(name)
+            button.setObjectName("tool")
+            button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+            button.setMenu(QMenu(button))
+            button.menu().aboutToShow.connect(self._fill_menus)
+        fit = QToolButton()
+        fit.setText("Whole building")
+        fit.setObjectName("tool")
+        fit.clicked.connect(self.picture.whole)
+        row = QHBoxLayout()
+        row.setContentsMargins(6, 4, 6, 0)
+        for button in (self.roles, self.storeys, fit):
+            row.addWidget(button)
+        row.addWidget(QLabel("Drag orbits, right-drag pans, wheel zooms"), 1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addLayout(row)
+        column.addWidget(self.picture, 1)
+        session.changed.connect(self.picture.stale)
+        session.selection_changed.connect(self.picture.show_selection)
+
+    def _fill_menus(self) -> None:
+        roles = sorted({p.role for p in self.session.model.pieces.values()})
+        levels = {p.level for p in self.session.model.pieces.values()}
+        names = by_id(self.session.project.levels)
+        self._fill(self.roles.menu(), [(r, r) for r in roles], self.hidden_roles)
+        ordered = sorted(levels, key=lambda v: -names[v].height)
+        self._fill(self.storeys.menu(), [(v, names[v].name) for v in ordered], self.hidden_storeys)
+
+    def _fill(self, menu: QMenu, rows: list[tuple[str, str]], hidden: set[str]) -> None:
+        menu.clear()
+        for key, name in rows:
+            action = menu.addAction(name)
+            action.setCheckable(True)
+            action.setChecked(key not in hidden)
+            action.toggled.connect(lambda on, key=key: self.show_group(hidden, key, on))
+        menu.addSeparator()
+        menu.addAction("Show all", lambda: self.show_all(hidden))
+
+    def show_group(self, hidden: set[str], key: str, on: bool) -> None:
+        """Show or hide a role or storey."""
+        (hidden.discard if on else hidden.add)(key)
+        self.picture.stale()
+
+    def show_all(self, hidden: set[str]) -> None:
+        """Show every role or storey."""
+        hidden.clear()
+        self.picture.stale()
+
+    def shown(self, piece: Piece) -> bool:
+        """Tell whether a piece is shown."""
+        return piece.role not in self.hidden_roles and piece.level not in self.hidden_storeys
+
+
+class _Picture(QWidget):
+    """The rendered image and its camera."""
+
+    def __init__(self, space: SpaceView) -> None:
+        super().__init__()
+        self.space = space
+        self.setMinimumSize(160, 120)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("3-D view")
+        self._vtk: Any = None
+        self._image: QImage | None = None
+        self._stale = True
+        self._press: QPointF | None = None
+        self._last: QPointF | None = None
+        self._message = ""
+        self._keys: dict[Any, list[str]] = {}
+        self._settle = QTimer(self)
+        self._settle.setSingleShot(True)
+        self._settle.setInterval(180)
+        self._settle.timeout.connect(self._fine)
+
+    # Scene ---------------------------------------------------------------------------------------
+
+    def stale(self) -> None:
+        """Build the meshes anew when next painted."""
+        self._stale = True
+        self.update()
+
+    def _start(self) -> bool:
+        if self._vtk is not None:
+            return True
+        if self._message:
+            return False
+        if not can_render():
+            self._message = _MISSING
+            return False
+        import vtkmodules.vtkRenderingOpenGL2  # noqa: F401 - registers the renderer
+        from vtkmodules import vtkRenderingCore as core
+
+        self._vtk = core
+        self._renderer = core.vtkRenderer()
+        self._renderer.SetBackground(*_rgb("#F4F1EA"))
+        self._renderer.SetBackground2(*_rgb("#C9D6DC"))
+        self._renderer.GradientBackgroundOn()
+        self._window = core.vtkRenderWindow()
+        self._window.SetOffScreenRendering(1)
+        self._window.SetMultiSamples(4)
+        self._window.AddRenderer(self._renderer)
+        camera = self._renderer.GetActiveCamera()
+        camera.SetFocalPoint(0.0, 0.0, 0.0)
+        camera.SetPosition(0.75, -1.0, 0.55)
+        camera.SetViewUp(0.0, 0.0, 1.0)
+        return True
+
+    def _build(self) -> None:
+        """One merged mesh a material, and one line mesh for all edges."""
+        first = not self._keys
+        self._renderer.RemoveAllViewProps()
+        self._keys = {}
+        groups: dict[str, list[tuple[str, Any, Any]]] = defaultdict(list)
+        for key, piece in self.space.session.model.pieces.items():
+            if self.space.shown(piece):
+                triangles, edges = mesh(piece.solid)
+                groups[fill_of(piece)].append((key, triangles, edges))
+        lines = []
+        for fill, rows in groups.items():
+            points = np.concatenate([t for _, t, _ in rows])
+            actor = self._surface(points, FILLS[fill])
+            self._keys[actor] = [key for key, t, _ in rows for _ in range(len(t))]
+            lines += [e for _, _, e in rows]
+            self._renderer.AddActor(actor)
+        if lines:
+            self._renderer.AddActor(self._lines(np.concatenate(lines), "#3A3A34", 1.0))
+        self._chosen: list[Any] = []
+        self._add_chosen()
+        self._stale = False
+        if first and groups:
+            self._renderer.ResetCamera()
+            self._renderer.GetActiveCamera().Zoom(1.05)
+        self._renderer.ResetCameraClippingRange()
+
+    def _poly(self, points: Any, per_cell: int, lines: bool) -> Any:
+        from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray
+        from vtkmodules.vtkCommonCore import vtkPoints
+        from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData
+
+        flat = np.ascontiguousarray(points.reshape(-1, 3), dtype=np.float32)
+        made = vtkPoints()
+        made.SetData(numpy_to_vtk(flat, deep=True))
+        count = len(flat) // per_cell
+        offsets = np.arange(0, per_cell * (count + 1), per_cell, dtype=np.int64)
+        cells = vtkCellArray()
+        cells.SetData(
+            numpy_to_vtkIdTypeArray(offsets, deep=True),
+            numpy_to_vtkIdTypeArray(np.arange(len(flat), dtype=np.int64), deep=True),
+        )
+        poly = vtkPolyData()
+        poly.SetPoints(made)
+        (poly.SetLines if lines else poly.SetPolys)(cells)
+        return poly
+
+    def _actor(self, poly: Any, colour: str) -> Any:
+        mapper = self._vtk.vtkPolyDataMapper()
+        mapper.SetInputData(poly)
+        actor = self._vtk.vtkActor()
+        actor.SetMapper(mapper)
+        actor.GetProperty().SetColor(*_rgb(colour))
+        return actor
+
+    def _surface(self, points: Any, colour: str) -> Any:
+        actor = self._actor(self._poly(points, 3, False), colour)
+        actor.GetProperty().SetInterpolationToFlat()
+        actor.GetProperty().SetAmbient(0.35)
+        actor.GetProperty().SetDiffuse(0.7)
+        actor.GetMapper().SetResolveCoincidentTopologyToPolygonOffset()
+        return actor
+
+    def _lines(self, edges: Any, colour: str, width: float) -> Any:
+        actor = self._actor(self._poly(edges, 2, True), colour)
+        actor.GetProperty().LightingOff()
+        actor.GetProperty().SetLineWidth(width)
+        actor.PickableOff()
+        return actor
+
+    def show_selection(self) -> None:
+        """Mark what is selected in vermilion."""
+        if self._vtk is not None and not self._stale:
+            self._add_chosen()
+            self._image = None
+        self.update()
+
+    def _add_chosen(self) -> None:
+        for actor in self._chosen:
+            self._renderer.RemoveActor(actor)
+        self._chosen = []
+        session = self.space.session
+        chosen = set(session.selection)
+        pieces = [
+            p
+            for key, p in session.model.pieces.items()
+            if key in chosen or p.owner in chosen or (p.role == "wall layer" and p.wall in chosen)
+        ]
+        if not pieces:
+            return
+        meshes = [mesh(p.solid) for p in pieces]
+        surface = self._surface(np.concatenate([t for t, _ in meshes]), SELECTED)
+        surface.PickableOff()
+        surface.GetProperty().SetAmbient(0.75)
+        # Nearer than the same faces beneath, so that the mark always shows.
+        surface.GetMapper().SetRelativeCoincidentTopologyPolygonOffsetParameters(-2.0, -2.0)
+        lines = self._lines(np.concatenate([e for _, e in meshes]), "#7A1E08", 2.0)
+        for actor in (surface, lines):
+            self._chosen.append(actor)
+            self._renderer.AddActor(actor)
+
+    # Painting ------------------------------------------------------------------------------------
+
+    def render(self) -> None:  # type: ignore[override]
+        """Render the scene into the image."""
+        if not self._start():
+            return
+        if self._stale:
+            self._build()
+        from vtkmodules.util.numpy_support import vtk_to_numpy
+        from vtkmodules.vtkCommonCore import vtkUnsignedCharArray
+
+        wide, tall = max(self.width(), 16), max(self.height(), 16)
+        self._window.SetSize(wide, tall)
+        self._window.Render()
+        pixels = vtkUnsignedCharArray()
+        self._window.GetRGBACharPixelData(0, 0, wide - 1, tall - 1, 1, pixels, 0)
+        array = np.ascontiguousarray(vtk_to_numpy(pixels).reshape(tall, wide, 4)[::-1])
+        self._image = QImage(array.data, wide, tall, 4 * wide, QImage.Format.Format_RGBA8888).copy()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        if self._stale or self._image is None or self._image.size() != self.size():
+            self.render()
+        painter = QPainter(self)
+        if self._image is not None:
+            painter.drawImage(0, 0, self._image)
+        else:
+            painter.fillRect(self.rect(), QColor("#F4F1EA"))
+            painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), self._message)
+
+    def _fine(self) -> None:
+        """Render with smooth edges once the camera rests."""
+        if self._vtk is not None:
+            self._window.SetMultiSamples(4)
+            self._image = None
+            self.update()
+
+    def _moved(self) -> None:
+        self._window.SetMultiSamples(0)
+        self._renderer.ResetCameraClippingRange()
+        self._image = None
+        self._settle.start()
+        self.update()
+
+    def whole(self) -> None:
+        """Show the whole building."""
+        if self._vtk is not None:
+            self._renderer.ResetCamera()
+            self._moved()
+
+    # Pointer and keys ------------------------------------------------------------------------------
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus()
+        self._press = self._last = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._last is None or self._vtk is None:
+            return
+        dx, dy = (event.position() - self._last).x(), (event.position() - self._last).y()
+        self._last = event.position()
+        if event.buttons() & Qt.MouseButton.LeftButton:
+            self.orbit(-0.4 * dx, 0.4 * dy)
+        elif event.buttons() & (Qt.MouseButton.RightButton | Qt.MouseButton.MiddleButton):
+            self.pan(dx, dy)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        clicked = self._press is not None and (event.position() - self._press).manhattanLength() < 4
+        self._press = self._last = None
+        if clicked and event.button() == Qt.MouseButton.LeftButton and self._vtk is not None:
+            key = self.pick(event.position())
+            adds = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+            session = self.space.session
+            session.select([*(session.selection if adds else ()), *([key] if key else [])])
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if self._vtk is not None:
+            self._renderer.GetActiveCamera().Dolly(1.15 ** (event.angleDelta().y() / 120.0))
+            self._moved()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        turns = {
+            Qt.Key.Key_Left: (8.0, 0.0),
+            Qt.Key.Key_Right: (-8.0, 0.0),
+            Qt.Key.Key_Up: (0.0, 6.0),
+            Qt.Key.Key_Down: (0.0, -6.0),
+        }
+        if self._vtk is not None and event.key() in turns:
+            self.orbit(*turns[Qt.Key(event.key())])
+        elif event.key() == Qt.Key.Key_Home:
+            self.whole()
+        elif event.key() == Qt.Key.Key_Escape:
+            self.space.session.select([])
+        else:
+            super().keyPressEvent(event)
+
+    def orbit(self, azimuth: float, elevation: float) -> None:
+        """Turn the camera about the building, never over the poles."""
+        camera = self._renderer.GetActiveCamera()
+        camera.Azimuth(azimuth)
+        normal = camera.GetViewPlaneNormal()
+        steep = np.degrees(np.arcsin(np.clip(normal[2], -1.0, 1.0)))
+        camera.Elevation(float(np.clip(elevation, -85.0 - steep, 85.0 - steep)))
+        camera.SetViewUp(0.0, 0.0, 1.0)
+        self._moved()
+
+    def pan(self, dx: float, dy: float) -> None:
+        """Shift the camera square to its view."""
+        camera = self._renderer.GetActiveCamera()
+        focus, place = np.array(camera.GetFocalPoint()), np.array(camera.GetPosition())
+        high = 2.0 * np.linalg.norm(place - focus) * np.tan(np.radians(camera.GetViewAngle() / 2.0))
+        scale = high / max(self.height(), 1)
+        up = np.array(camera.GetViewUp())
+        right = np.cross(focus - place, up)
+        right /= max(np.linalg.norm(right), 1e-9)
+        true_up = np.cross(right, (focus - place) / np.linalg.norm(focus - place))
+        shift = -right * dx * scale + true_up * dy * scale
+        camera.SetFocalPoint(*(focus + shift))
+        camera.SetPosition(*(place + shift))
+        self._moved()
+
+    def pick(self, at: QPointF) -> str:
+        """Return the key of the piece under a point of the widget; a wall's id for its layers."""
+        picker = self._vtk.vtkCellPicker()
+        picker.SetTolerance(0.0005)
+        picker.Pick(at.x(), self.height() - at.y() - 1.0, 0.0, self._renderer)
+        keys = self._keys.get(picker.GetActor())
+        if not keys or picker.GetCellId() < 0:
+            return ""
+        key = keys[picker.GetCellId()]
+        piece = self.space.session.model.pieces[key]
+        return piece.wall if piece.role == "wall layer" else key
+
+
+def _rgb(colour: str) -> tuple[float, float, float]:
+    return tuple(int(colour[i : i + 2], 16) / 255.0 for i in (1, 3, 5))  # type: ignore[return-value]

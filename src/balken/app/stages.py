@@ -1,0 +1,124 @@
+"""The seven stages of the job: what each shows on the plan, what it lights, and its tools."""
+
+from dataclasses import dataclass
+
+from balken.documents.plan import PlanOf
+
+
+@dataclass(frozen=True)
+class ToolButton:
+    """A button of the tool row: a canvas tool or a named action of the window."""
+
+    label: str
+    tip: str
+    tool: str = ""
+    action: str = ""
+
+
+@dataclass(frozen=True)
+class Stage:
+    """One stage: name of its findings, title, parts of the plan, lit layers, tools."""
+
+    name: str
+    title: str
+    parts: frozenset[str]
+    below: frozenset[str]
+    bright: frozenset[str]
+    tools: tuple[ToolButton, ...]
+
+
+_SELECT = ToolButton("Select", "Select and drag (Esc)", tool="select")
+_CUT = ToolButton("Cut line", "Set the cut line of the height strip by two clicks", tool="cut")
+
+STAGES: tuple[Stage, ...] = (
+    Stage(
+        "set out",
+        "Set out",
+        frozenset({"grid", "walls"}),
+        frozenset(),
+        frozenset({"set out"}),
+        (
+            _SELECT,
+            ToolButton("Add level", "Make a level from another by a typed distance", action="add_level"),
+            ToolButton("Lay grid", "Type the spacings both ways", action="add_grid"),
+            _CUT,
+        ),
+    ),
+    Stage(
+        "walls",
+        "Walls",
+        frozenset({"grid", "walls", "outline"}),
+        frozenset(),
+        frozenset({"walls"}),
+        (
+            _SELECT,
+            ToolButton("Draw walls", "Corner to corner, with typed lengths", tool="walls"),
+            ToolButton("Draw rectangle", "Four outside walls from two corners", tool="rectangle"),
+            ToolButton("Place opening", "Door, window or plain opening", tool="opening"),
+            _CUT,
+        ),
+    ),
+    Stage(
+        "foundations",
+        "Foundations",
+        frozenset({"grid", "foundations"}),
+        frozenset({"walls"}),
+        frozenset({"foundations"}),
+        (_SELECT, ToolButton("Lay foundation", "Walls and footings under the walls", action="lay_foundation"), _CUT),
+    ),
+    Stage(
+        "floors",
+        "Floors",
+        frozenset({"grid", "floors"}),
+        frozenset({"foundations"}),
+        frozenset({"floors"}),
+        (_SELECT, ToolButton("Lay floor", "Joists, rim boards and deck between walls", action="lay_floor"), _CUT),
+    ),
+    Stage(
+        "roof",
+        "Roof",
+        frozenset({"grid", "roof"}),
+        frozenset({"walls"}),
+        frozenset({"roof"}),
+        (_SELECT, ToolButton("Make roof", "A gable roof over four outside walls", action="make_roof"), _CUT),
+    ),
+    Stage(
+        "check",
+        "Check",
+        frozenset({"grid"}),
+        frozenset(),
+        frozenset({"foundations", "floors", "roof"}),
+        (
+            _SELECT,
+            ToolButton("Loads and soil", "Type loads, soil bearing value and frost depth", action="show_loads"),
+            ToolButton("Show floor", "Joists by how far they are used", action="check_floors"),
+            ToolButton("Show roof", "Rafters and ties by how far they are used", action="check_roof"),
+            ToolButton("Show foundations", "Line loads and soil pressure", action="check_foundations"),
+        ),
+    ),
+    Stage(
+        "sheets",
+        "Sheets",
+        frozenset(),
+        frozenset(),
+        frozenset(),
+        (
+            ToolButton("Title block", "What the title block says", action="show_loads"),
+            ToolButton("Write PDF", "The sheet as vector PDF", action="write_pdf"),
+            ToolButton("Write DXF", "The drawings as DXF", action="write_dxf"),
+            ToolButton("Write IFC", "The model as IFC4", action="write_ifc"),
+            ToolButton("Write cut list", "CSV or XLSX", action="write_cuts"),
+        ),
+    ),
+)
+
+
+def plan_of(stage: Stage, storey: str, check_part: str) -> PlanOf | None:
+    """Return the plan a stage shows; None where it shows none."""
+    if stage.name == "sheets":
+        return None
+    if stage.name == "check":
+        below = {"floors": {"foundations"}, "roof": {"walls"}, "foundations": set()}[check_part]
+        return PlanOf(stage.title, frozenset({"grid", check_part}), frozenset(below), "", False, True, True)
+    walls_storey = storey if stage.name in ("walls", "set out") else ""
+    return PlanOf(stage.title, stage.parts, stage.below, walls_storey)

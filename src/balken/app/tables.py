@@ -1,0 +1,311 @@
+"""The tables below the canvas: findings, members, cut list, load path."""
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from PySide6.QtCore import QAbstractTableModel, QItemSelectionModel, QModelIndex, QObject, QSortFilterProxyModel, Qt
+from PySide6.QtGui import QColor
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QTableView,
+    QTabWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from balken.app.session import Session
+from balken.documents.schedule import cut_list, member_rows, totals
+from balken.findings.finding import Finding
+from balken.loads.cases import worst
+from balken.loads.path import LineTotal
+from balken.model.rules import wall_label
+from balken.units import format_force, format_length, format_line_load
+
+Index = QModelIndex
+
+
+class RowsModel(QAbstractTableModel):
+    """Rows of plain values; column 0 of ``keys`` says what a row stands for."""
+
+    def __init__(self, headings: Sequence[str], parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.headings = list(headings)
+        self.rows: list[tuple[Any, ...]] = []
+        self.keys: list[tuple[str, ...]] = []
+        self.warn: Callable[[int], bool] = lambda row: False
+
+    def put(self, rows: list[tuple[Any, ...]], keys: list[tuple[str, ...]]) -> None:
+        """Show other rows."""
+        if rows == self.rows and keys == self.keys:
+            return
+        self.beginResetModel()
+        self.rows, self.keys = rows, keys
+        self.endResetModel()
+
+    def rowCount(self, parent: Any = None) -> int:
+        return len(self.rows)
+
+    def columnCount(self, parent: Any = None) -> int:
+        return len(self.headings)
+
+    def data(self, index: Any, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        value = self.rows[index.row()][index.column()]
+        if role == Qt.ItemDataRole.DisplayRole:
+            return value[1] if isinstance(value, tuple) else value
+        if role == Qt.ItemDataRole.UserRole:
+            return value[0] if isinstance(value, tuple) else value
+        if role == Qt.ItemDataRole.TextAlignmentRole and isinstance(value, tuple | int | float):
+            return int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        if role == Qt.ItemDataRole.ForegroundRole and self.warn(index.row()):
+            return QColor("#A82A10")
+        return None
+
+    def headerData(self, section: int, orientation: Any, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        if role == Qt.ItemDataRole.DisplayRole and orientation == Qt.Orientation.Horizontal:
+            return self.headings[section]
+        return None
+
+
+class Table(QTableView):
+    """A sortable table whose rows select things in every view."""
+
+    def __init__(self, session: Session, headings: Sequence[str], stretch: int) -> None:
+        super().__init__()
+        self.session = session
+        self.rows_model = RowsModel(headings, self)
+        self.sorting = QSortFilterProxyModel(self)
+        self.sorting.setSourceModel(self.rows_model)
+        self.sorting.setSortRole(Qt.ItemDataRole.UserRole)
+        self.setModel(self.sorting)
+        self.setSortingEnabled(True)
+        self.sortByColumn(-1, Qt.SortOrder.AscendingOrder)
+        self.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
+        self.setAlternatingRowColors(True)
+        self.setShowGrid(False)
+        self.verticalHeader().hide()
+        self.verticalHeader().setDefaultSectionSize(23)
+        self.setEditTriggers(QTableView.EditTrigger.NoEditTriggers)
+        self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
+        self.horizontalHeader().setSectionResizeMode(stretch, QHeaderView.ResizeMode.Stretch)
+        self.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        self._quiet = False
+        self.selectionModel().selectionChanged.connect(self._chosen)
+        session.selection_changed.connect(self.mirror)
+
+    def put(self, rows: list[tuple[Any, ...]], keys: list[tuple[str, ...]]) -> None:
+        """Show other rows and mark what is selected."""
+        first = not self.rows_model.rows
+        self._quiet = True
+        self.rows_model.put(rows, keys)
+        self._quiet = False
+        if first and rows:
+            self.resizeColumnsToContents()
+        self.mirror()
+
+    def _chosen(self) -> None:
+        if self._quiet:
+            return
+        chosen: list[str] = []
+        for index in self.selectionModel().selectedRows():
+            chosen += self.rows_model.keys[self.sorting.mapToSource(index).row()]
+        if chosen:
+            self._quiet = True
+            self.session.select(chosen)
+            self._quiet = False
+
+    def mirror(self) -> None:
+        """Mark the rows of what is selected elsewhere."""
+        if self._quiet:
+            return
+        self._quiet = True
+        wanted = set(self.session.selection)
+        model = self.selectionModel()
+        model.clearSelection()
+        first: Any = None
+        flags = QItemSelectionModel.SelectionFlag.Select | QItemSelectionModel.SelectionFlag.Rows
+        for row, keys in enumerate(self.rows_model.keys):
+            if wanted and wanted.intersection(keys):
+                index = self.sorting.mapFromSource(self.rows_model.index(row, 0))
+                model.select(index, flags)
+                first = first or index
+        if first is not None:
+            self.scrollTo(first)
+        self._quiet = False
+
+
+class FindingsPanel(QWidget):
+    """Findings with their reasons; one click applies the fix of the row chosen."""
+
+    def __init__(self, session: Session, show_place: Callable[[Finding], None]) -> None:
+        super().__init__()
+        self.session, self.show_place = session, show_place
+        self.findings: tuple[Finding, ...] = ()
+        self.table = Table(session, ("", "Finding", "Why", "Fix"), 2)
+        self.table.rows_model.warn = lambda row: self.findings[row].grave
+        self.table.setWordWrap(True)
+        self.fix = QPushButton("Apply fix")
+        self.fix.setObjectName("primary")
+        self.fix.setEnabled(False)
+        self.fix.clicked.connect(self.apply_fix)
+        self.empty = QLabel("No findings: everything made so far bears on something, fits and stands.")
+        self.empty.setObjectName("hint")
+        self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        foot = QHBoxLayout()
+        foot.addWidget(self.empty, 1)
+        foot.addWidget(self.fix)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 6, 4)
+        column.addWidget(self.table, 1)
+        column.addLayout(foot)
+        self.table.selectionModel().selectionChanged.connect(self._row_chosen)
+        self.table.doubleClicked.connect(lambda: self.apply_fix())
+        session.changed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the model's findings."""
+        self.findings = self.session.model.findings
+        rows = [("!" if f.grave else "-", f.what, f.why, f.fix.label if f.fix else "") for f in self.findings]
+        self.table.put(rows, [f.things for f in self.findings])
+        self.empty.setVisible(not rows)
+        self.table.setVisible(bool(rows))
+        self.fix.setVisible(bool(rows))
+        if rows:
+            self.table.setColumnWidth(1, 330)
+            self.table.setColumnWidth(3, 230)
+        self._row_chosen()
+
+    def current(self) -> Finding | None:
+        """Return the finding chosen."""
+        rows = self.table.selectionModel().selectedRows()
+        if len(rows) != 1:
+            return None
+        return self.findings[self.table.sorting.mapToSource(rows[0]).row()]
+
+    def _row_chosen(self) -> None:
+        finding = self.current()
+        self.fix.setEnabled(finding is not None and finding.fix is not None)
+        self.fix.setText(finding.fix.label if finding is not None and finding.fix is not None else "Apply fix")
+        if finding is not None and not self.table._quiet:
+            self.show_place(finding)
+
+    def apply_fix(self) -> None:
+        """Apply the fix of the finding chosen."""
+        finding = self.current()
+        if finding is not None and finding.fix is not None:
+            self.session.run_fix(finding.fix)
+
+
+class BottomPanel(QTabWidget):
+    """Findings, members, cut list and load path, refreshed only while shown."""
+
+    def __init__(self, session: Session, show_place: Callable[[Finding], None]) -> None:
+        super().__init__()
+        self.session = session
+        self.findings = FindingsPanel(session, show_place)
+        self.members = Table(
+            session, ("Member", "Storey", "Role", "Section", "Species and grade", "Length", "Used", "Governs"), 7
+        )
+        self.cuts = Table(
+            session,
+            ("Storey", "Role", "Section", "Species and grade", "Length", "Count", "Board feet", "Cost $"),
+            3,
+        )
+        self.sums = QLabel()
+        self.sums.setObjectName("hint")
+        cut_page = QWidget()
+        column = QVBoxLayout(cut_page)
+        column.setContentsMargins(0, 0, 0, 4)
+        column.addWidget(self.cuts, 1)
+        column.addWidget(self.sums)
+        self.path = Table(
+            session, ("What", "From members", "From walls", "Own weight", "At its foot", "Line load", "Combination"), 6
+        )
+        for page, name in (
+            (self.findings, "Findings"),
+            (self.members, "Members"),
+            (cut_page, "Cut list"),
+            (self.path, "Load path"),
+        ):
+            self.addTab(page, name)
+        self.currentChanged.connect(self.refresh)
+        session.changed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the model in the tab in front."""
+        count = len(self.session.model.findings)
+        self.setTabText(0, f"Findings ({count})")
+        {0: lambda: None, 1: self._members, 2: self._cuts, 3: self._path}[self.currentIndex()]()
+
+    def _members(self) -> None:
+        units = self.session.project.units
+        rows = member_rows(self.session.model)
+        self.members.put(
+            [
+                (
+                    r.key,
+                    r.storey,
+                    r.role,
+                    r.section,
+                    r.grade,
+                    (r.length, format_length(r.length, units, 4)),
+                    (r.used if r.used is not None else -1.0, f"{r.used:.0%}" if r.used is not None else ""),
+                    r.governs,
+                )
+                for r in rows
+            ],
+            [(r.key,) for r in rows],
+        )
+
+    def _cuts(self) -> None:
+        units = self.session.project.units
+        rows = cut_list(self.session.model)
+        self.cuts.put(
+            [
+                (
+                    r.storey,
+                    r.role,
+                    r.section,
+                    r.grade,
+                    (r.length, format_length(r.length, units, 4)),
+                    r.count,
+                    (r.board_feet, f"{r.board_feet:,.1f}"),
+                    (r.cost or 0.0, f"{r.cost:,.2f}" if r.cost is not None else "no price"),
+                )
+                for r in rows
+            ],
+            [r.keys for r in rows],
+        )
+        t = totals(self.session.model)
+        self.sums.setText(
+            f"  {sum(r.count for r in rows)} members, {t.board_feet:,.0f} board feet, $ {t.cost:,.2f}; "
+            f"concrete {t.concrete / 0.764555:,.1f} yd\u00b3 ({t.concrete:,.2f} m\u00b3)"
+        )
+
+    def _path(self) -> None:
+        units, path, project = self.session.project.units, self.session.model.path, self.session.project
+        rows: list[tuple[Any, ...]] = []
+        keys: list[tuple[str, ...]] = []
+        lines: list[tuple[str, LineTotal, tuple[str, ...]]] = [
+            (wall_label(project, w), line, (w,)) for w, line in path.walls.items()
+        ]
+        for run in self.session.model.runs:
+            name = f"{run.foundation.name}, under {wall_label(project, run.wall)}"
+            lines.append((name, path.runs[run.id], (f"{run.id}/wall", f"{run.id}/footing")))
+        for name, line, refs in lines:
+            load, combo = worst(line.per_length)
+            cells = [line.members.all, line.walls.all, line.own.all, line.foot.all]
+            rows.append(
+                (
+                    name,
+                    *((v, format_force(v, units)) for v in cells),
+                    (load, format_line_load(load, units)),
+                    combo.name,
+                )
+            )
+            keys.append(refs)
+        self.path.put(rows, keys)

@@ -1,0 +1,564 @@
+"""The main window: stages above, height strip left, canvas in the middle, card right, tables below."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QSettings, Qt, QTimer
+from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QComboBox,
+    QDialog,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMessageBox,
+    QSplitter,
+    QStackedWidget,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from balken.app.canvas import PlanCanvas
+from balken.app.card import CardView
+from balken.app.card_content import Card, card
+from balken.app.dialogs import GridDialog, LeftoverDialog, LevelDialog
+from balken.app.drafts import MAKERS, Draft
+from balken.app.drawing_view import DrawingView
+from balken.app.height_strip import HeightStrip
+from balken.app.session import Session
+from balken.app.settings import Settings
+from balken.app.space import SpaceView
+from balken.app.stages import STAGES, Stage, plan_of
+from balken.app.tables import BottomPanel
+from balken.app.tool_card import opening_card, wall_tool_card
+from balken.app.work import WorkBar, WriteAnswer, WriteRequest
+from balken.demo import orchard_road
+from balken.documents.plan import PlanOf
+from balken.documents.sheet import sheet
+from balken.exchange.journal import discard, leftovers
+from balken.exchange.project_file import SUFFIX
+from balken.findings.finding import Finding
+from balken.model import edits
+from balken.model.rules import EditError
+from balken.units import Units
+
+_KINDS = {
+    "pdf": ("PDF (*.pdf)", ".pdf"),
+    "dxf": ("DXF (*.dxf)", ".dxf"),
+    "ifc": ("IFC (*.ifc)", ".ifc"),
+    "csv": ("CSV (*.csv)", ".csv"),
+    "xlsx": ("Workbook (*.xlsx)", ".xlsx"),
+}
+
+
+class MainWindow(QMainWindow):
+    """Puts the parts together and runs the actions."""
+
+    def __init__(self, session: Session, layout_store: QSettings | None = None) -> None:
+        super().__init__()
+        self.session = session
+        self.layout_store = layout_store
+        self.settings = Settings.fresh()
+        self.stage: Stage = STAGES[0]
+        self.check_part = "floors"
+        self.draft: Draft | None = None
+        self._sheet_stale = True
+        self.canvas = PlanCanvas(session, self.settings)
+        self.canvas.what = self._what
+        self.space = SpaceView(session)
+        self.paper = DrawingView()
+        self.paper.background = "#C9C4B8"
+        self.paper.true_widths = True
+        self.strip = HeightStrip(session)
+        self.card = CardView(session, self._card)
+        self.bottom = BottomPanel(session, self.show_finding)
+        self.work = WorkBar()
+        self._build()
+        self._menus()
+        session.changed.connect(self._after_edit)
+        session.selection_changed.connect(self._selection_changed)
+        session.storey_changed.connect(self.card.rebuild)
+        session.file_changed.connect(self._title)
+        session.message.connect(self._say)
+        self.canvas.hint.connect(self._hint)
+        self.canvas.tool_changed.connect(self._tool_changed)
+        self.work.finished.connect(self._written)
+        self.set_stage(0)
+        self._after_edit()
+        self.resize(1280, 800)
+        self._restore_layout()
+        self.canvas.setFocus()
+
+    # Building ------------------------------------------------------------------------------------
+
+    def _build(self) -> None:
+        top = QWidget()
+        row = QHBoxLayout(top)
+        row.setContentsMargins(8, 2, 8, 0)
+        row.setSpacing(0)
+        self.name_label = QLabel()
+        self.name_label.setObjectName("projectName")
+        row.addWidget(self.name_label)
+        row.addStretch(1)
+        self.stage_buttons: list[QToolButton] = []
+        group = QButtonGroup(self)
+        for i, stage in enumerate(STAGES):
+            button = QToolButton()
+            button.setObjectName("stage")
+            button.setText(f"{i + 1} {stage.title}")
+            button.setCheckable(True)
+            button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+            button.setShortcut(QKeySequence(f"Ctrl+{i + 1}"))
+            button.clicked.connect(lambda checked=False, i=i: self.set_stage(i))
+            group.addButton(button)
+            row.addWidget(button)
+            self.stage_buttons.append(button)
+        self.tool_row = QWidget()
+        self.tool_layout = QHBoxLayout(self.tool_row)
+        self.tool_layout.setContentsMargins(8, 4, 8, 4)
+        self.tool_layout.setSpacing(5)
+        self.tool_buttons: dict[str, QToolButton] = {}
+        self.units_box = QComboBox()
+        self.units_box.addItem("feet and inches", Units.IMPERIAL.value)
+        self.units_box.addItem("millimetres", Units.METRIC.value)
+        self.units_box.setAccessibleName("Units")
+        self.units_box.activated.connect(self._units_chosen)
+        self.view_buttons: dict[str, QToolButton] = {}
+        views = QButtonGroup(self)
+        for key, label in (("plan", "Plan"), ("both", "Both"), ("space", "3-D")):
+            button = self._tool_button(label, "What the middle shows")
+            button.setCheckable(True)
+            button.clicked.connect(lambda checked=False, key=key: self.show_view(key))
+            views.addButton(button)
+            self.view_buttons[key] = button
+        self.middle = QSplitter(Qt.Orientation.Horizontal)
+        self.middle.addWidget(self.canvas)
+        self.middle.addWidget(self.space)
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self.middle)
+        self.stack.addWidget(self.paper)
+        self.across = QSplitter(Qt.Orientation.Horizontal)
+        for widget, stretch in ((self.strip, 0), (self.stack, 1), (self.card, 0)):
+            self.across.addWidget(widget)
+            self.across.setStretchFactor(self.across.count() - 1, stretch)
+        self.across.setSizes([250, 690, 340])
+        self.down = QSplitter(Qt.Orientation.Vertical)
+        self.down.addWidget(self.across)
+        self.down.addWidget(self.bottom)
+        self.down.setStretchFactor(0, 1)
+        self.down.setSizes([540, 170])
+        body = QWidget()
+        column = QVBoxLayout(body)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(top)
+        column.addWidget(self.tool_row)
+        column.addWidget(self.down, 1)
+        self.setCentralWidget(body)
+        self.hint_label = QLabel()
+        self.hint_label.setObjectName("hint")
+        self.statusBar().addWidget(self.hint_label, 1)
+        self.statusBar().addPermanentWidget(self.work)
+        self.show_view("plan")
+
+    def _tool_button(self, label: str, tip: str) -> QToolButton:
+        button = QToolButton()
+        button.setObjectName("tool")
+        button.setText(label)
+        button.setToolTip(tip)
+        button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        return button
+
+    def _fill_tools(self) -> None:
+        while self.tool_layout.count():
+            item = self.tool_layout.takeAt(0)
+            widget = item.widget() if item else None
+            if widget is not None and widget not in (self.units_box, *self.view_buttons.values()):
+                widget.hide()
+                widget.deleteLater()
+        self.tool_buttons = {}
+        for spec in self.stage.tools:
+            button = self._tool_button(spec.label, spec.tip)
+            if spec.tool:
+                button.setCheckable(True)
+                button.setChecked(spec.tool == self.canvas.tool.name)
+                button.clicked.connect(lambda checked=False, t=spec.tool: self.use_tool(t))
+            else:
+                button.clicked.connect(lambda checked=False, a=spec.action: self.run_action(a))
+            self.tool_layout.addWidget(button)
+            self.tool_buttons[spec.label] = button
+        self.tool_layout.addStretch(1)
+        self.tool_layout.addWidget(self.units_box)
+        sheets = self.stage.name == "sheets"
+        for button in self.view_buttons.values():
+            self.tool_layout.addWidget(button)
+            button.setVisible(not sheets)
+
+    def _menus(self) -> None:
+        bar = self.menuBar()
+        files, edit, view = bar.addMenu("&File"), bar.addMenu("&Edit"), bar.addMenu("&View")
+        self.actions_by_name: dict[str, QAction] = {}
+        for menu, name, label, key, call in (
+            (files, "new", "&New", QKeySequence.StandardKey.New, self.new_project),
+            (files, "open", "&Open...", QKeySequence.StandardKey.Open, self.open_dialog),
+            (files, "demo", "Open the &demo project", None, self.open_demo),
+            (files, "save", "&Save", QKeySequence.StandardKey.Save, self.save),
+            (files, "save_as", "Save &as...", QKeySequence.StandardKey.SaveAs, self.save_as),
+            (files, "copy", "Save a &copy...", None, self.save_copy),
+            (files, "pdf", "Write &PDF...", None, lambda: self.write("pdf")),
+            (files, "dxf", "Write D&XF...", None, lambda: self.write("dxf")),
+            (files, "ifc", "Write &IFC...", None, lambda: self.write("ifc")),
+            (files, "csv", "Write cut list as CS&V...", None, lambda: self.write("csv")),
+            (files, "xlsx", "Write cut list as &workbook...", None, lambda: self.write("xlsx")),
+            (files, "quit", "&Quit", QKeySequence.StandardKey.Quit, self.close),
+            (edit, "undo", "&Undo", QKeySequence.StandardKey.Undo, self.session.undo),
+            (edit, "redo", "&Redo", QKeySequence("Ctrl+Shift+Z"), self.session.redo),
+            (edit, "delete", "&Delete", None, self.canvas.delete_selected),
+            (edit, "all", "Select everything &like this", QKeySequence("Ctrl+L"), self.select_alike),
+            (view, "plan", "&Plan", QKeySequence("F6"), lambda: self.show_view("plan")),
+            (view, "both", "Plan &and 3-D", QKeySequence("F7"), lambda: self.show_view("both")),
+            (view, "space", "&3-D", QKeySequence("F8"), lambda: self.show_view("space")),
+            (view, "fit", "&Whole building", QKeySequence("F9"), self.fit),
+        ):
+            action = QAction(label, self)
+            if key is not None:
+                action.setShortcut(key)
+            action.triggered.connect(lambda checked=False, call=call: call())
+            menu.addAction(action)
+            self.actions_by_name[name] = action
+
+    # What the parts ask for ------------------------------------------------------------------------
+
+    def _what(self) -> PlanOf | None:
+        return plan_of(self.stage, self.session.storey, self.check_part)
+
+    def _card(self) -> Card:
+        if self.draft is not None:
+            return self.draft.card()
+        tool = self.canvas.tool.name
+        if tool in ("walls", "rectangle"):
+            return wall_tool_card(self.session, self.settings, self.card.rebuild)
+        if tool == "opening":
+            return opening_card(self.session, self.settings, self.card.rebuild)
+        return card(self.session, self.stage.name)
+
+    # Stages, views, tools ----------------------------------------------------------------------------
+
+    def set_stage(self, index: int) -> None:
+        """Go to a stage."""
+        self._drop_draft()
+        self.stage = STAGES[index]
+        self.stage_buttons[index].setChecked(True)
+        self.canvas.use_tool("select")
+        self.canvas.bright = self.stage.bright if self.stage.name != "check" else None
+        self._fill_tools()
+        sheets = self.stage.name == "sheets"
+        self.stack.setCurrentIndex(1 if sheets else 0)
+        if sheets:
+            self._show_sheet()
+        else:
+            self.canvas.refresh()
+        self.card.rebuild()
+
+    def show_view(self, key: str) -> None:
+        """Show plan, 3-D or both."""
+        self.view_buttons[key].setChecked(True)
+        self.canvas.setVisible(key != "space")
+        self.space.setVisible(key != "plan")
+        if key == "both":
+            QTimer.singleShot(0, self._halve)
+
+    def _halve(self) -> None:
+        if self.canvas.isVisible() and self.space.isVisible():
+            half = max(self.middle.width() // 2, 100)
+            self.middle.setSizes([half, half])
+
+    def fit(self) -> None:
+        """Show the whole building in every view."""
+        for view in (self.canvas, self.paper, self.strip):
+            view.fit()
+        self.space.picture.whole()
+
+    def use_tool(self, name: str) -> None:
+        """Take up a canvas tool."""
+        self._drop_draft()
+        if name != "select":
+            self.session.select([])
+            if not self.canvas.isVisible():
+                self.show_view("plan")
+        self.canvas.use_tool(name)
+        self.canvas.setFocus()
+
+    def _tool_changed(self, name: str) -> None:
+        for spec in self.stage.tools:
+            if spec.tool and spec.label in self.tool_buttons:
+                self.tool_buttons[spec.label].setChecked(spec.tool == name)
+        self.card.rebuild()
+
+    def run_action(self, name: str) -> None:
+        """Run an action of the tool row."""
+        deeds: dict[str, Callable[[], object]] = {
+            "add_level": lambda: LevelDialog(self, self.session).exec(),
+            "add_grid": lambda: GridDialog(self, self.session).exec(),
+            "show_loads": lambda: self.session.select([]),
+            "check_floors": lambda: self._check("floors"),
+            "check_roof": lambda: self._check("roof"),
+            "check_foundations": lambda: self._check("foundations"),
+            "write_pdf": lambda: self.write("pdf"),
+            "write_dxf": lambda: self.write("dxf"),
+            "write_ifc": lambda: self.write("ifc"),
+            "write_cuts": lambda: self.write("xlsx"),
+        }
+        if name in MAKERS:
+            self.start_draft(name)
+        else:
+            deeds[name]()
+
+    def _check(self, part: str) -> None:
+        self.check_part = part
+        self.canvas.refresh()
+
+    def start_draft(self, maker: str) -> None:
+        """Begin a layout; its form opens in the card and the views show it dashed."""
+        self.canvas.use_tool("select")
+        try:
+            record = MAKERS[maker](self.session)
+        except EditError as error:
+            self._say(str(error), True)
+            self.card.tell(str(error))
+            return
+        self.session.select([])
+        self.draft = Draft(self.session, record, self._draft_done, self.card.rebuild)
+        self.card.rebuild()
+        if self.draft is not None and self.draft.problem:
+            self.card.tell(self.draft.problem)
+
+    def _draft_done(self) -> None:
+        self.draft = None
+        self.card.rebuild()
+
+    def _drop_draft(self) -> None:
+        if self.draft is not None:
+            self.draft = None
+            self.session.try_out(None)
+
+    # News --------------------------------------------------------------------------------------------
+
+    def _after_edit(self) -> None:
+        self._title()
+        self.units_box.setCurrentIndex(0 if self.session.project.units is Units.IMPERIAL else 1)
+        counts: dict[str, int] = {}
+        for finding in self.session.model.findings:
+            counts[finding.stage] = counts.get(finding.stage, 0) + 1
+        for i, (button, stage) in enumerate(zip(self.stage_buttons, STAGES, strict=True)):
+            count = counts.get(stage.name, 0)
+            button.setText(f"{i + 1} {stage.title}" + (f"  \u2691{count}" if count else ""))
+            button.setToolTip(f"{count} findings" if count else stage.title)
+        undo, redo = self.session.undo_label, self.session.redo_label
+        self.actions_by_name["undo"].setText(f"&Undo {undo.lower()}" if undo else "&Undo")
+        self.actions_by_name["undo"].setEnabled(bool(undo))
+        self.actions_by_name["redo"].setText(f"&Redo {redo.lower()}" if redo else "&Redo")
+        self.actions_by_name["redo"].setEnabled(bool(redo))
+        self._sheet_stale = True
+        if self.stage.name == "sheets":
+            self._show_sheet()
+        self.card.rebuild()
+
+    def _selection_changed(self) -> None:
+        if self.session.selection:
+            self._drop_draft()
+        self.card.rebuild()
+
+    def _title(self) -> None:
+        star = "*" if self.session.dirty else ""
+        name = self.session.project.name
+        self.name_label.setText(name + star)
+        where = f" \u2013 {self.session.path.name}" if self.session.path else ""
+        self.setWindowTitle(f"{name}{star}{where} \u2013 Balken")
+
+    def _say(self, text: str, wrong: bool) -> None:
+        self.hint_label.setStyleSheet("color: #A82A10;" if wrong else "")
+        self.hint_label.setText(text)
+
+    def _hint(self, text: str) -> None:
+        self._say(text, False)
+
+    def _show_sheet(self) -> None:
+        if not self._sheet_stale:
+            return
+        made = sheet(self.session.model)
+        first = not self.paper.prepared
+        self.paper.set_items(made.items)
+        self._sheet_stale = False
+        if first:
+            QTimer.singleShot(0, self.paper.fit)
+
+    def show_finding(self, finding: Finding) -> None:
+        """Go to the stage of a finding and bring its place into view."""
+        index = next(i for i, stage in enumerate(STAGES) if stage.name == finding.stage)
+        if self.stage is not STAGES[index] and finding.stage != "sheets":
+            chosen = self.session.selection
+            self.set_stage(index)
+            self.session.select(chosen)
+        x, y, _ = finding.at
+        if not self.canvas.visible_part().contains(x, y):
+            self.canvas.centre = (x, y)
+            self.canvas.update()
+            self.canvas.refresh()
+
+    def _units_chosen(self, index: int) -> None:
+        units = Units(self.units_box.itemData(index))
+        self.session.apply("Change units", lambda p: edits.set_project(p, units=units))
+
+    def select_alike(self) -> None:
+        """Select every member of the same role and section, or record of the same kind."""
+        model, chosen = self.session.model, self.session.selection
+        like = {(p.role, p.section) for p in (model.pieces.get(r) for r in chosen) if p is not None}
+        found = [key for key, p in model.pieces.items() if (p.role, p.section) in like]
+        buildups = {model.lines[r].wall.buildup for r in chosen if r in model.lines}
+        found += [w for w, line in model.lines.items() if line.wall.buildup in buildups]
+        if found:
+            self.session.select(found)
+
+    # Files ---------------------------------------------------------------------------------------------
+
+    def may_leave(self) -> bool:
+        """Ask what to do with unsaved work; False: stay."""
+        if not self.session.dirty:
+            return True
+        box = QMessageBox(self)
+        box.setWindowTitle("Unsaved work")
+        box.setText(f"'{self.session.project.name}' has unsaved work.")
+        keep = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
+        drop = box.addButton("Do not save", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Cancel", QMessageBox.ButtonRole.RejectRole)
+        box.exec()
+        if box.clickedButton() is keep:
+            return self.save()
+        return box.clickedButton() is drop
+
+    def new_project(self) -> None:
+        """Begin an empty project."""
+        if self.may_leave():
+            self.session.replace(edits.new_project(), None)
+            self._fresh_views()
+
+    def open_demo(self) -> None:
+        """Open the demo project."""
+        if self.may_leave():
+            self.session.replace(orchard_road(), None)
+            self._fresh_views()
+
+    def open_dialog(self) -> None:
+        """Choose a project to open."""
+        if not self.may_leave():
+            return
+        name, _ = QFileDialog.getOpenFileName(self, "Open a project", "", f"Balken project (*{SUFFIX});;All files (*)")
+        if name:
+            self.open(Path(name))
+
+    def open(self, path: Path) -> bool:
+        """Open a project file; a message says why when it cannot be."""
+        if not self.session.open(path):
+            QMessageBox.warning(self, "Not opened", self.hint_label.text())
+            return False
+        self._fresh_views()
+        return True
+
+    def _fresh_views(self) -> None:
+        self.set_stage(0)
+        for view in (self.canvas, self.paper):
+            view.fit()
+        self.space.picture.whole()
+
+    def save(self) -> bool:
+        """Save; asks for a name the first time."""
+        if self.session.path is None:
+            return self.save_as()
+        return self._saved(self.session.save(self.session.path))
+
+    def save_as(self) -> bool:
+        """Save under another name."""
+        path = self._ask_path("Save the project", f"Balken project (*{SUFFIX})", SUFFIX)
+        return path is not None and self._saved(self.session.save(path))
+
+    def save_copy(self) -> bool:
+        """Write a copy elsewhere."""
+        path = self._ask_path("Save a copy", f"Balken project (*{SUFFIX})", SUFFIX)
+        return path is not None and self._saved(self.session.save_copy(path))
+
+    def _saved(self, done: bool) -> bool:
+        if not done:
+            QMessageBox.warning(self, "Not saved", self.hint_label.text())
+        return done
+
+    def _ask_path(self, title: str, kind: str, suffix: str) -> Path | None:
+        folder = self.session.path.parent if self.session.path else Path.home()
+        stem = self.session.project.name.replace("/", "-")
+        name, _ = QFileDialog.getSaveFileName(self, title, str(folder / f"{stem}{suffix}"), kind)
+        if not name:
+            return None
+        path = Path(name)
+        return path if path.suffix else path.with_suffix(suffix)
+
+    def write(self, kind: str) -> None:
+        """Ask where and write a document off the main thread."""
+        if self.work.busy:
+            self._say("Something is still being written; wait, or stop it.", True)
+            return
+        label, suffix = _KINDS[kind]
+        path = self._ask_path(f"Write {kind.upper()}", label, suffix)
+        if path is not None:
+            self.work.start(WriteRequest(self.session.model, kind, path))
+
+    def _written(self, answer: WriteAnswer) -> None:
+        if answer.stopped:
+            self._say(f"Stopped; {answer.request.path.name} was not written.", False)
+        elif answer.problem:
+            self._say(answer.problem, True)
+            QMessageBox.warning(self, "Not written", answer.problem)
+        else:
+            self._say(f"Wrote {answer.request.path}", False)
+
+    def offer_leftovers(self) -> None:
+        """Offer back the newest unsaved work of a session that was killed."""
+        if self.session.journal is None:
+            return
+        for leftover in leftovers(self.session.journal.folder)[:1]:
+            dialog = LeftoverDialog(self, leftover)
+            if dialog.exec() == QDialog.DialogCode.Accepted:
+                self.session.replace(leftover.project, Path(leftover.path) if leftover.path else None, saved=False)
+                discard(leftover)
+                self._fresh_views()
+            elif dialog.thrown:
+                discard(leftover)
+
+    # Layout ----------------------------------------------------------------------------------------------
+
+    def _restore_layout(self) -> None:
+        if self.layout_store is None:
+            return
+        for name, restore in (
+            ("window", self.restoreGeometry),
+            ("across", self.across.restoreState),
+            ("down", self.down.restoreState),
+        ):
+            value = self.layout_store.value(name)
+            if value is not None:
+                restore(value)
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        if not self.may_leave():
+            event.ignore()
+            return
+        self.work.wait()
+        if self.layout_store is not None:
+            self.layout_store.setValue("window", self.saveGeometry())
+            self.layout_store.setValue("across", self.across.saveState())
+            self.layout_store.setValue("down", self.down.saveState())
+        if self.session.journal is not None:
+            self.session.journal.close()
+        event.accept()

@@ -1,0 +1,130 @@
+"""Long work off the main thread: a frozen request in, a frozen answer out, with progress and a stop."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QThread, Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
+
+from balken.derive import Model
+from balken.documents.sheet import sheet
+from balken.exchange import dxf, ifc, pdf, tables
+from balken.exchange.errors import FileError
+
+
+@dataclass(frozen=True)
+class WriteRequest:
+    """What to write: a model (immutable), the kind of document, and where."""
+
+    model: Model
+    kind: str
+    path: Path
+
+
+@dataclass(frozen=True)
+class WriteAnswer:
+    """What came of it; ``problem`` empty when all is well."""
+
+    request: WriteRequest
+    problem: str = ""
+    stopped: bool = False
+
+
+Progress = Callable[[int, int], bool]
+
+
+def write(request: WriteRequest, progress: Progress | None = None) -> WriteAnswer:
+    """Write one document."""
+    model, path = request.model, request.path
+    try:
+        if request.kind == "ifc":
+            ifc.write_ifc(model, path, progress)
+        elif request.kind == "pdf":
+            pdf.write_pdf([sheet(model)], path, model.project.name)
+        elif request.kind == "dxf":
+            dxf.write_dxf(sheet(model).drawings, path)
+        elif request.kind == "xlsx":
+            tables.write_xlsx(model, path)
+        else:
+            tables.write_csv(model, path)
+    except FileError as error:
+        return WriteAnswer(request, str(error))
+    except ifc.Stopped:
+        return WriteAnswer(request, stopped=True)
+    return WriteAnswer(request)
+
+
+class _Thread(QThread):
+    progressed = Signal(int, int)
+    answered = Signal(object)
+
+    def __init__(self, request: WriteRequest, parent: QObject) -> None:
+        super().__init__(parent)
+        self.request = request
+        self.stop = False
+
+    def run(self) -> None:
+        def progress(done: int, of: int) -> bool:
+            self.progressed.emit(done, of)
+            return not self.stop
+
+        self.answered.emit(write(self.request, progress))
+
+
+class WorkBar(QWidget):
+    """Progress and a stop button in the status line; one piece of work at a time."""
+
+    finished = Signal(object)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._thread: _Thread | None = None
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 6, 0)
+        self.label = QLabel()
+        self.bar = QProgressBar()
+        self.bar.setFixedWidth(140)
+        self.stop_button = QPushButton("Stop")
+        self.stop_button.clicked.connect(self.stop)
+        for widget in (self.label, self.bar, self.stop_button):
+            row.addWidget(widget)
+        self.hide()
+
+    @property
+    def busy(self) -> bool:
+        """Whether something is being written."""
+        return self._thread is not None
+
+    def start(self, request: WriteRequest) -> None:
+        """Begin writing; ``finished`` brings the answer."""
+        self._thread = _Thread(request, self)
+        self._thread.progressed.connect(self._progress)
+        self._thread.answered.connect(self._answer)
+        self.label.setText(f"Writing {request.path.name}")
+        self.bar.setRange(0, 0)
+        self.show()
+        self._thread.start()
+
+    def stop(self) -> None:
+        """Ask the work to stop; the file stays as it was."""
+        if self._thread is not None:
+            self._thread.stop = True
+
+    def _progress(self, done: int, of: int) -> None:
+        self.bar.setRange(0, of)
+        self.bar.setValue(done)
+
+    def _answer(self, answer: WriteAnswer) -> None:
+        thread, self._thread = self._thread, None
+        if thread is not None:
+            thread.wait()
+            thread.deleteLater()
+        self.hide()
+        self.finished.emit(answer)
+
+    def wait(self) -> None:
+        """Stop and wait, when the window closes."""
+        if self._thread is not None:
+            self.stop()
+            self._thread.wait()

@@ -1,0 +1,67 @@
+"""Take the pictures of docs/screenshots from the demo project: python tools/screenshots.py [FOLDER]."""
+
+import os
+import sys
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from balken.app.look import dress
+from balken.app.session import Session
+from balken.app.window import MainWindow
+from balken.demo import orchard_road
+
+
+def main() -> None:
+    folder = Path(sys.argv[1] if len(sys.argv) > 1 else "docs/screenshots")
+    only = set(sys.argv[2:])
+    folder.mkdir(parents=True, exist_ok=True)
+    app = QApplication([])
+    dress(app)
+    session = Session(orchard_road())
+    window = MainWindow(session)
+    window.resize(1280, 800)
+    window.show()
+
+    def shot(name: str) -> None:
+        if only and name not in only:
+            return
+        QTest.qWait(350)
+        window.grab().save(str(folder / f"{name}.png"))
+
+    shot("1-set-out")
+    window.set_stage(1)
+    session.select(["wall-1"])
+    shot("2-walls")
+    session.select([])
+    window.set_stage(2)
+    session.select(["foundation-1"])
+    shot("3-foundations")
+    window.set_stage(3)
+    session.select(["floor-1/joist/012a"])
+    window.bottom.setCurrentIndex(1)
+    shot("4-floors")
+    window.set_stage(4)
+    session.select(["roof-1"])
+    window.bottom.setCurrentIndex(2)
+    shot("5-roof")
+    window.set_stage(5)
+    session.select([])
+    window.bottom.setCurrentIndex(3)
+    shot("6-check")
+    window.set_stage(6)
+    window.bottom.setCurrentIndex(0)
+    shot("7-sheets")
+    window.set_stage(3)
+    window.show_view("both")
+    session.select(["roof-1/rafter/012a"])
+    shot("8-plan-and-3d")
+    window.show_view("space")
+    session.select([])
+    shot("9-3d")
+
+
+main()

@@ -50,8 +50,8 @@ QScrollBar:vertical {{ width: 10px; background: transparent; }}
 QScrollBar::handle:vertical {{ background: #CBC2AF; border-radius: 4px; min-height: 24px; margin: 1px; }}
 QScrollBar:horizontal {{ height: 10px; background: transparent; }}
 QScrollBar::handle:horizontal {{ background: #CBC2AF; border-radius: 4px; min-width: 24px; margin: 1px; }}
-QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{ background: none; border: none;
-  width: 0; height: 0; }}
+QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page,
+QScrollBar::sub-page {{ background: none; border: none; width: 0; height: 0; }}
 QSplitter::handle {{ background: {LINE}; }}
 QToolTip {{ background: {INK}; color: white; border: none; padding: 3px; }}
 """

@@ -97,7 +97,8 @@ def paint(
     """Paint items; ``bright``: layers shown in full (None: all), others are dimmed.
 
     ``view``: the visible part in model mm. ``pixels`` a paper mm: given for sheets, whose lines and
-    letters are as small as on paper; None for plans, whose lines keep their width at any zoom. Selected items are painted again on top in vermilion.
+    letters are as small as on paper; None for plans, whose lines keep their width at any zoom.
+    Selected items are painted again on top in vermilion.
     """
     zoom = math.hypot(transform.m11(), transform.m12())
     on_top: list[Prepared] = []
@@ -153,7 +154,15 @@ def _paint_one(
     painter.drawPath(made.path)
 
 
-def _text(painter: QPainter, item: Text, transform: QTransform, zoom: float, dim: float, colour: str | None) -> None:
+def _text(
+    painter: QPainter,
+    item: Text,
+    transform: QTransform,
+    zoom: float,
+    dim: float,
+    colour: str | None,
+    smallest: float,
+) -> None:
     high = item.size * zoom
     if high < smallest:
         return

@@ -132,7 +132,7 @@ class Table(QTableView):
                 model.select(index, flags)
                 first = first or index
         if first is not None:
-            self.scrollTo(first)
+            self.scrollTo(first, QTableView.ScrollHint.PositionAtCenter)
         self._quiet = False
 
 

@@ -5,6 +5,7 @@ Errors go to standard error with exit code 2 and say what to do.
 
 import argparse
 import json
+import re
 import sys
 from collections import Counter
 from collections.abc import Sequence
@@ -29,9 +30,7 @@ class CommandError(Exception):
 
 class _Parser(argparse.ArgumentParser):
     def error(self, message: str) -> NoReturn:
-        self.print_usage(sys.stderr)
-        print(f"balken: {message}", file=sys.stderr)
-        raise SystemExit(2)
+        raise CommandError(f"{message}. {self.format_usage().strip()}")
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -39,7 +38,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     from balken.exchange.errors import FileError
     from balken.model.rules import EditError
 
-    words = list(sys.argv[1:] if arguments is None else arguments)
+    words = _joined(list(sys.argv[1:] if arguments is None else arguments))
     try:
         if words and words[0] in _COMMANDS:
             return _COMMANDS[words[0]](words[1:])
@@ -49,6 +48,17 @@ def main(arguments: Sequence[str] | None = None) -> int:
         return 2
     except BrokenPipeError:
         return 0
+
+
+def _joined(words: list[str]) -> list[str]:
+    """Join options to negative values, which would else be taken for options: --spacing=-16in."""
+    joined: list[str] = []
+    for word in words:
+        if joined and joined[-1].startswith("--") and "=" not in joined[-1] and re.match(r"^-[\d.]", word):
+            joined[-1] += f"={word}"
+        else:
+            joined.append(word)
+    return joined
 
 
 def _window(words: list[str]) -> int:

@@ -144,7 +144,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     for roof in p.roofs:
         if roof.id not in closed:
             continue
-        bearing = height(roof.bearing, p.levels)
+        bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
         plan_r, rafters, ties = memo.step(
             f"plan {roof.id}", _roof, roof, closed[roof.id], bearing, lines, loads, p.units
         )
@@ -312,7 +312,9 @@ def rafter_case(plan: RoofPlan, width: float, loads: Loads, size: str) -> Member
     )
 
 
-def tie_case(plan: RoofPlan, clear: float, width: float, bearing: float, loads: Loads, size: str) -> MemberCase:
+def tie_case(
+    plan: RoofPlan, clear: float, width: float, bearing: float, loads: Loads, size: str, tension: Cases
+) -> MemberCase:
     """Return the case of one ceiling tie: ceiling load across it, the rafters' thrust along it."""
     roof = plan.roof
     return MemberCase(
@@ -325,7 +327,7 @@ def tie_case(plan: RoofPlan, clear: float, width: float, bearing: float, loads: 
         ceiling_cases(loads),
         CEILING_LIMIT,
         round(max(bearing, 1.0), 3),
-        tension=thrust(plan, loads),
+        tension=tension,
     )
 
 
@@ -342,12 +344,13 @@ def _roof(
         else roof_plan(roof, closed, bearing, lines, rafters.spacing)
     )
     fixed = replace(roof.ties, spacing=rafters.spacing)  # ties lie beside rafters
+    tension = thrust(plan, loads)
     least = min((b for tie in plan.ties for b in tie.bearings), default=3.0 * INCH)
     ties = design_layout(
         fixed,
         TIE_SIZES,
         units,
-        lambda size, spacing: tie_case(plan, plan.tie_clear or 1.0, spacing, least, loads, size),
+        lambda size, spacing: tie_case(plan, plan.tie_clear or 1.0, spacing, least, loads, size, tension),
     )
     return plan, rafters, ties
 
@@ -391,8 +394,9 @@ def _results(
             result = check_member(rafter_case(roof, station.width, loads, size))
             for side in "ab":
                 found[f"{roof.roof.id}/rafter/{station.place}{side}"] = result
+        tension = thrust(roof, loads)
         for tie in roof.ties:
-            case = tie_case(roof, max(tie.clear, 1.0), tie.width, min(tie.bearings), loads, tie_size)
+            case = tie_case(roof, max(tie.clear, 1.0), tie.width, min(tie.bearings), loads, tie_size, tension)
             found[f"{roof.roof.id}/tie/{tie.place}"] = check_member(case)
     return found
 

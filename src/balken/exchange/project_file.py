@@ -63,6 +63,8 @@ def from_bytes(data: bytes, path: Path | str = "project") -> Project:
         return check(msgspec.json.decode(data, type=_File).project)
     except msgspec.ValidationError as error:
         raise FileError(f"a value in it is not what it should be: {error}.", path, "Open an earlier copy.") from None
+    except UnicodeDecodeError:
+        raise FileError("a text in it is damaged (not UTF-8).", path, "Open an earlier copy.") from None
     except EditError as error:
         raise FileError(f"it does not make sense: {error}", path, "Mend it in a text editor or open a copy.") from None
 

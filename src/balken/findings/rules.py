@@ -81,7 +81,7 @@ def members_over(c: Context) -> Iterable[Finding]:
             "used",
             _stage_of(layout),
             f"{getattr(layout, 'name', '')}: {noun} {design.size} used {design.result.used:.0%}",
-            f"{check.name.capitalize()} governs ({check.clause}, {check.combination}) over a clear span of "
+            f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}, {check.combination}) over a clear span of "
             f"{format_length(design.result.case.clear, c.units)} at {format_inches(design.spacing, c.units)}.",
             (layout_id, *keys),
             c.place(keys[0]) if keys else (0.0, 0.0, 0.0),

@@ -3,8 +3,14 @@
 import itertools
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 from balken.geometry.plane import Point, Ring, dot, turn
+
+
+@lru_cache(maxsize=256)
+def _directions(angle: float) -> tuple[Point, Point]:
+    return turn((1.0, 0.0), angle), turn((0.0, 1.0), angle)
 
 
 @dataclass(frozen=True, slots=True)
@@ -16,12 +22,12 @@ class Frame:
     @property
     def s(self) -> Point:
         """Unit direction of s."""
-        return turn((1.0, 0.0), self.angle)
+        return _directions(self.angle)[0]
 
     @property
     def t(self) -> Point:
         """Unit direction of t."""
-        return turn((0.0, 1.0), self.angle)
+        return _directions(self.angle)[1]
 
     def to(self, point: Point) -> Point:
         """Return (s, t) of a plan point."""

@@ -1,0 +1,155 @@
+"""Checks of single members by hand calculation, and what must hold for every member."""
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from balken.design.footings import check_footing, footing_width
+from balken.design.layouts import design_layout, spacings
+from balken.design.members import MemberCase, check_member, greatest_span, rafter_limit
+from balken.loads.cases import COMBINATIONS, Cases, combinations_for, worst
+from balken.model.records import Choice, Foundation, Hang
+from balken.model.sections import JOIST_SIZES
+from balken.units import Units
+from balken.units.system import FOOT, INCH, PLF, PSF, PSI
+
+
+def joist(size: str = "2x10", clear: float = 13 * FOOT, **more) -> MemberCase:
+    case = MemberCase("joist", size, "DF-L", "No. 2", clear, 16 * INCH, Cases(10 * PSF, 40 * PSF), 360.0)
+    return replace(case, **more)
+
+
+def check(case: MemberCase, name: str):
+    return next(c for c in check_member(case).checks if c.name.startswith(name))
+
+
+def test_a_joist_by_hand():
+    """2x10 DF-L No. 2 at 16 in, 13 ft clear, 40 + 10 psf: hand calculation in inches and pounds (NDS 2018)."""
+    w = 50 * 16 / 12 / 12  # lb/in
+    span = 13 * 12
+    fb = w * span**2 / 8 / (1.5 * 9.25**2 / 6)
+    assert check(joist(), "bending").demand / PSI == pytest.approx(fb)
+    assert check(joist(), "bending").capacity / PSI == pytest.approx(900 * 1.1 * 1.15)
+    fv = 1.5 * w * (span / 2 - 9.25) / (1.5 * 9.25)
+    assert check(joist(), "shear").demand / PSI == pytest.approx(fv)
+    assert check(joist(), "shear").capacity / PSI == pytest.approx(180)
+    assert check(joist(), "bearing").demand / PSI == pytest.approx(w * span / 2 / (1.5 * 1.5))
+    sag = 5 * (0.8 * w) * span**4 / (384 * 1.6e6 * (1.5 * 9.25**3 / 12))
+    assert check(joist(), "deflection").demand / INCH == pytest.approx(sag)
+    assert check(joist(), "deflection").capacity / INCH == pytest.approx(span / 360)
+
+
+def test_dead_load_alone_takes_the_permanent_duration():
+    """NDS Table 2.3.2: dead 0.9, occupancy 1.0, snow 1.15, construction 1.25."""
+    assert {c.name: c.duration for c in COMBINATIONS}["D"] == 0.9
+    heavy = joist(load=Cases(dead=100 * PSF, live=1 * PSF))
+    assert check(heavy, "bending").combination == "D"
+    assert [c.name for c in combinations_for(Cases(1.0, 0.0, 0.0, 2.0))] == ["D", "D + S"]
+
+
+def test_spacing_over_24_inches_loses_the_repetitive_factor():
+    assert joist(spacing=24 * INCH).repetitive == 1.15
+    assert joist(spacing=25 * INCH).repetitive == 1.0
+
+
+def test_deflection_limits_of_rafters():
+    """IRC R301.7."""
+    assert rafter_limit(6 / 12) == 180.0
+    assert rafter_limit(3 / 12) == 240.0
+
+
+def test_tension_lowers_a_tie():
+    """NDS 3.9.1: ft/Ft' + fb/Fb* by hand for a 2x6 DF-L No. 2 under dead load and thrust."""
+    tie = MemberCase(
+        "ceiling tie",
+        "2x6",
+        "DF-L",
+        "No. 2",
+        10 * FOOT,
+        16 * INCH,
+        Cases(5 * PSF),
+        240.0,
+        tension=Cases(dead=1000 * 4.4482216),
+    )
+    w, span = 5 * 16 / 12 / 12, 120
+    ft = 1000 / (1.5 * 5.5) / (575 * 0.9 * 1.3)
+    fb = w * span**2 / 8 / (1.5 * 5.5**2 / 6) / (900 * 0.9 * 1.3 * 1.15)
+    assert check(tie, "bending and tension").demand == pytest.approx(ft + fb, rel=1e-6)
+
+
+@given(
+    st.sampled_from(JOIST_SIZES),
+    st.floats(8 * INCH, 30 * INCH),
+    st.floats(0.2, 6.0),
+    st.floats(0.2, 3.0),
+    st.floats(0.0, 1.5),
+)
+def test_at_the_greatest_span_something_is_used_to_the_full(size, spacing, live, dead, pitch):
+    case = MemberCase("rafter", size, "Hem-Fir", "No. 2", 1.0, spacing, Cases(dead, 0.0, 0.0, live), 180.0, pitch=pitch)
+    span = greatest_span(case)
+    assert check_member(replace(case, clear=span.length)).used == pytest.approx(1.0, abs=1e-6)
+    assert check_member(replace(case, clear=span.length * 1.01)).used > 1.0
+    assert check_member(replace(case, clear=span.length * 0.99)).used < 1.0
+
+
+def case_for(clear: float):
+    return lambda size, spacing: joist(size, clear, spacing=spacing)
+
+
+def test_auto_size_is_the_smallest_that_works():
+    for clear, want in ((9 * FOOT, "2x6"), (12 * FOOT, "2x8"), (15 * FOOT, "2x10"), (18 * FOOT, "2x12")):
+        made = design_layout(Choice(size=None, spacing=16 * INCH), JOIST_SIZES, Units.IMPERIAL, case_for(clear))
+        assert made.size == want  # IRC Table R502.3.1(2): 9-9, 12-9, 15-7, 18-1
+        assert made.works
+        smaller = [
+            n
+            for n in made.neighbours
+            if n.spacing == made.spacing and n.size < made.size and len(n.size) <= len(made.size)
+        ]
+        assert all(n.used > 1.0 for n in smaller)
+
+
+def test_auto_spacing_is_the_widest_that_works():
+    """2x10 DF-L No. 2 spans 14-3 at 19.2 in and 12-9 at 24 in (IRC Table R502.3.1(2))."""
+    made = design_layout(Choice(size="2x10", spacing=None), JOIST_SIZES, Units.IMPERIAL, case_for(13 * FOOT))
+    assert made.spacing == pytest.approx(19.2 * INCH)
+    made = design_layout(Choice(size="2x10", spacing=None), JOIST_SIZES, Units.IMPERIAL, case_for(12 * FOOT))
+    assert made.spacing == pytest.approx(24 * INCH)
+
+
+def test_both_auto_takes_the_least_timber_and_nothing_working_is_said():
+    made = design_layout(Choice(size=None, spacing=None), JOIST_SIZES, Units.IMPERIAL, case_for(12 * FOOT))
+    assert made.works
+    assert made.result.used <= 1.0
+    hopeless = design_layout(Choice(size=None, spacing=None), JOIST_SIZES, Units.IMPERIAL, case_for(40 * FOOT))
+    assert not hopeless.works
+    assert hopeless.size == "2x12"
+    assert hopeless.spacing == pytest.approx(min(spacings(Units.IMPERIAL)))
+
+
+FOUNDATION = Foundation(id="f", name="F", walls=(), foot=Hang(level="a"), head=Hang(level="b"))
+
+
+@given(st.floats(0.0, 120.0), st.floats(50.0, 250.0))
+def test_an_auto_footing_is_wide_enough_and_no_wider(load, soil):
+    width = footing_width(Cases(dead=load), FOUNDATION, soil, Units.METRIC)
+    result = check_footing("f", Cases(dead=load), FOUNDATION, width, soil)
+    if width < 6000.0:
+        assert result.used <= 1.0 + 1e-9
+    assert width >= FOUNDATION.thickness + 2 * 2 * INCH - 1e-6  # IRC R403.1.1: at least 2 in each side
+    if 400.0 < width < 6000.0:
+        assert check_footing("f", Cases(dead=load), FOUNDATION, width - 50.0, soil).used > 1.0
+
+
+def test_a_footing_by_hand():
+    """2,000 plf on 1,500 psf clay: the 10 in footing weighs 150 pcf x 10/12 = 125 psf about; 2000/1375 = 17.5 in."""
+    width = footing_width(Cases(dead=2000 * PLF), FOUNDATION, 1500 * PSF, Units.IMPERIAL)
+    assert width / INCH == pytest.approx(18.0)
+
+
+@given(st.tuples(*[st.floats(0, 1e4)] * 4))
+def test_the_worst_combination_is_one_of_them(values):
+    load, combo = worst(Cases(*values))
+    assert load == combo.of(Cases(*values)) == max(c.of(Cases(*values)) for c in COMBINATIONS)

@@ -1,0 +1,95 @@
+"""Loads put on equal the reactions at the footings, whatever the house (statics)."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from tests.houses import house
+
+from balken.derive import derive
+from balken.loads.cases import total
+from balken.loads.path import floor_reactions, own_weight, roof_reactions, thrust
+from balken.model.records import Choice
+from balken.units.system import FOOT, INCH, PSF
+
+lengths = st.floats(12 * FOOT, 60 * FOOT)
+psf = st.floats(0.0, 100.0).map(lambda v: v * PSF)
+
+
+@given(
+    long=lengths,
+    wide=lengths,
+    pitch=st.floats(0.1, 1.5),
+    overhang=st.floats(0.0, 3 * FOOT),
+    middle=st.booleans(),
+    joists=st.floats(8 * INCH, 30 * INCH),
+    rafters=st.floats(8 * INCH, 30 * INCH),
+    live=psf,
+    dead=psf,
+    snow=psf,
+    ceiling=psf,
+)
+def test_what_is_put_on_arrives_at_the_footings(
+    long, wide, pitch, overhang, middle, joists, rafters, live, dead, snow, ceiling
+):
+    model = derive(
+        house(
+            long,
+            wide,
+            pitch,
+            overhang,
+            middle,
+            Choice(size="2x12", spacing=joists),
+            Choice(size="2x12", spacing=rafters),
+            floor_live=live,
+            floor_dead=dead,
+            roof_dead=dead,
+            ground_snow=snow,
+            ceiling_dead=ceiling,
+        )
+    )
+    assert not model.path.lost
+    for put_on, arrived in zip(model.path.applied, model.path.arrived, strict=True):
+        assert arrived == pytest.approx(put_on, rel=1e-3)
+    footings = [p for p in model.pieces.values() if p.role == "strip footing"]
+    assert model.soil.all == pytest.approx(
+        model.path.applied.all + total(own_weight(f) for f in footings).all, rel=1e-3
+    )
+
+
+def test_area_loads_by_hand(demo_model):
+    """40 ft x 28 ft at 40 psf live; snow on 40 ft x 30 ft at 30 psf; attic 10 psf."""
+    lb = 4.4482216152605
+    floors = total(r.force for r in floor_reactions(demo_model.floors[0], demo_model.project.loads))
+    assert floors.live / lb == pytest.approx(40 * 28 * 40)
+    roof = total(r.force for r in roof_reactions(demo_model.roofs[0], demo_model.project.loads))
+    assert roof.snow / lb == pytest.approx(40 * 30 * 30)
+    assert roof.live / lb == pytest.approx(40 * 28 * 10)
+    assert roof.dead / lb == pytest.approx(40 * 30 * 10 * 1.25**0.5 + 40 * 28 * 5)
+
+
+def test_moments_balance_about_the_middle_wall(demo_model):
+    """A joist's two reactions have their load's moment about any point."""
+    loads = demo_model.project.loads
+    line = demo_model.floors[0].lines[0]
+    pair = floor_reactions(demo_model.floors[0], loads)[:2]
+    moment = sum(r.force.live * demo_model.floors[0].frame.to(r.at)[0] for r in pair)
+    middle = (line.load_low + line.load_high) / 2
+    assert moment == pytest.approx(sum(r.force.live for r in pair) * middle)
+
+
+def test_thrust_of_a_pair_of_rafters(demo_model):
+    """Three-hinged arch by hand: H = w (L^2 - a^2) / (2 rise), w = 30 psf snow x 16 in."""
+    plan = demo_model.roofs[0]
+    w = 30 * 16 / 12  # lb/ft
+    want = w * (14**2 - 1) / 2 / 7
+    assert thrust(plan, demo_model.project.loads).snow / 4.4482216 == pytest.approx(want, rel=1e-3)
+
+
+def test_a_bearing_wall_on_nothing_is_lost_and_said():
+    from balken.model import edits
+
+    p = house(middle=True)
+    p = edits.change(p, "foundation-1", walls=("wall-1", "wall-2", "wall-3", "wall-4"))
+    model = derive(p)
+    assert model.path.lost
+    assert any(f.code == "nothing below" and "wall-5" in f.things for f in model.findings)

@@ -134,7 +134,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
             continue
         level = height_of(p, floor.level)
         known = (floor, closed[floor.id], level, bearers)
-        plan, design = memo.step(f"plan {floor.id}", _floor, *known, loads, p.units)
+        plan, design = memo.step(f"plan {floor.id}", _floor, *known, loads, p.steps)
         designs[(floor.id, "joists")] = design
         floors.append(plan)
         groups.append(memo.step(f"pieces {floor.id}", floor_pieces, plan, design.size, level, p.stock_length))
@@ -146,7 +146,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
             continue
         bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
         plan_r, rafters, ties = memo.step(
-            f"plan {roof.id}", _roof, roof, closed[roof.id], bearing, lines, loads, p.units
+            f"plan {roof.id}", _roof, roof, closed[roof.id], bearing, lines, loads, p.steps
         )
         designs[(roof.id, "rafters")], designs[(roof.id, "ties")] = rafters, ties
         roofs.append(plan_r)
@@ -180,7 +180,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         memo.keep("concrete", concrete),
     )
     run_lines = memo.keep("run lines", {run_id: line.per_length for run_id, line in path.runs.items()})
-    results_f = memo.step("footings", _footings, runs, run_lines, loads, p.units)
+    results_f = memo.step("footings", _footings, runs, run_lines, loads, p.steps)
     widths = memo.keep("widths", {run_id: f.width for run_id, f in results_f.items()})
     footings = memo.step("footing pieces", footing_pieces, runs, widths)
 

@@ -107,7 +107,7 @@ def test_no_damage_brings_a_traceback(data):
     try:
         project_file.from_bytes(bytes(good))
     except FileError as error:
-        assert str(error)
+        assert str(error)  # noqa: PT017
 
 
 def test_missing_and_unreadable(tmp_path):

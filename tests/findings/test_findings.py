@@ -41,7 +41,7 @@ CASES = [
     ("used", lambda p: edits.set_choice(p, "floor-1", "joists", size="2x6"), "2x6 used"),
     (
         "used",
-        lambda p: edits.set_loads(edits.set_choice(p, "roof-1", "rafters", size="2x6"), ground_snow=70 * PSF),
+        lambda p: edits.set_loads(edits.set_choice(p, "roof-1", "rafters", size="2x6"), ground_snow=200 * PSF),
         "rafters",
     ),
     ("frost", lambda p: edits.set_loads(p, frost_depth=6 * FOOT), "frost"),

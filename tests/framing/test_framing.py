@@ -113,7 +113,7 @@ def test_runs_are_cut_to_stock(length, stock):
 
 def test_open_and_crossing_outlines_say_so(demo_model):
     lines = demo_model.lines
-    with pytest.raises(OutlineError, match="open|come back"):
+    with pytest.raises(OutlineError, match=r"open|come back"):
         outline(("wall-1", "wall-2", "wall-3"), lines)
     with pytest.raises(OutlineError, match="three"):
         outline(("wall-5",), lines)

@@ -26,6 +26,7 @@ from balken.model.lookup import axis_positions, by_id, find
 from balken.model.records import Floor, Foundation, Grid, Level, Opening, Project, Record, Roof, Wall
 from balken.model.rules import wall_label
 from balken.units import (
+    Units,
     format_force,
     format_inches,
     format_length,
@@ -560,6 +561,13 @@ def _loads_card(session: Session) -> Card:
         value = parse_length(typed, p.units)
         return lambda q: edits.set_project(q, stock_length=value)
 
+    steps: list[tuple[str, str]] = [
+        ("ft-in", "inches: 2, 12, 16, 19.2, 24"),
+        ("mm", "millimetres: 50, 300, 400, 480, 600"),
+    ]
+    parts.append(
+        Entry("Auto sizes in", p.steps.value, lambda typed: lambda q: edits.set_project(q, steps=Units(typed)), steps)
+    )
     parts.append(Entry("Longest stock", format_length(p.stock_length, p.units), stock))
     parts.append("Carried down to the soil")
     model = session.model

@@ -42,6 +42,7 @@ def new_project(name: str = "Untitled", units: Units = Units.IMPERIAL) -> Projec
     return Project(
         name=name,
         units=units,
+        steps=units,
         levels=(Level(id="level-1", name="Floor 1", role="floor", height=0.0),),
         buildups=LIBRARY,
     )

@@ -208,10 +208,15 @@ class SheetInfo(Record, frozen=True, kw_only=True):
 
 
 class Project(Record, frozen=True, kw_only=True):
-    """Everything the user has decided."""
+    """Everything the user has decided.
+
+    ``units`` only says how lengths are shown and read. ``steps`` says in which steps sizes left to
+    Balken come (2 in or 50 mm, 16 in or 400 mm), so that switching the units changes nothing.
+    """
 
     name: str = "Untitled"
     units: Units = Units.IMPERIAL
+    steps: Units = Units.IMPERIAL
     levels: tuple[Level, ...] = ()
     grids: tuple[Grid, ...] = ()
     buildups: tuple[BuildUp, ...] = ()

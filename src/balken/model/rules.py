@@ -49,6 +49,8 @@ def check(project: Project) -> Project:
     _crossings(project)
     for opening in project.openings:
         _opening(project, opening)
+    for opening in project.openings:
+        _overlaps(project, opening)
     for foundation in project.foundations:
         _foundation(project, foundation)
     for floor in project.floors:
@@ -209,6 +211,11 @@ def _opening(project: Project, opening: Opening) -> None:
             where,
             "Type a lower sill or a smaller height.",
         )
+
+
+def _overlaps(project: Project, opening: Opening) -> None:
+    units = project.units
+    where = f"{opening.kind.capitalize()} opening in {wall_label(project, opening.wall)}"
     for other in project.openings:
         if other.wall != opening.wall or other.id <= opening.id:
             continue

@@ -1,0 +1,110 @@
+"""PDF and DXF opened by other libraries; tables read back."""
+
+import csv
+
+import ezdxf
+import openpyxl
+import pytest
+from pypdf import PdfReader
+
+from balken.derive import derive
+from balken.documents.schedule import CUT_HEADINGS, board_feet, cut_length, cut_list, totals
+from balken.documents.sheet import sheet
+from balken.exchange.dxf import write_dxf
+from balken.exchange.pdf import write_pdf
+from balken.exchange.tables import write_csv, write_xlsx
+from balken.model import edits
+from balken.units import Units
+from balken.units.system import FOOT, INCH
+
+
+def test_pdf_page_size_and_text(tmp_path, demo_model):
+    path = tmp_path / "s.pdf"
+    write_pdf([sheet(demo_model)], path, "Orchard Road Bakery")
+    reader = PdfReader(path)
+    page = reader.pages[0]
+    assert (float(page.mediabox.width) / 72, float(page.mediabox.height) / 72) == pytest.approx((36.0, 24.0))
+    text = page.extract_text()
+    for words in ("Orchard Road Bakery", "Foundation plan", "Floor framing plan", "Roof framing plan", "Cross-section"):
+        assert words in text
+    for words in ("13'-0\"", "40'-0\"", '2x10 DF-L No. 2 @ 16"', '1/4" = 1\'-0"', "S-1"):
+        assert words in text
+    assert reader.metadata.title == "Orchard Road Bakery"
+    fonts = page["/Resources"]["/Font"]
+    assert any(
+        "/FontFile2" in str(f.get_object().get("/FontDescriptor", {})) or "Plex" in str(f.get_object())
+        for f in fonts.values()
+    )
+
+
+def test_metric_sheet_is_a1(tmp_path, demo):
+    model = derive(edits.set_project(demo, units=Units.METRIC))
+    path = tmp_path / "s.pdf"
+    write_pdf([sheet(model)], path)
+    page = PdfReader(path).pages[0]
+    assert float(page.mediabox.width) * 25.4 / 72 == pytest.approx(841.0, abs=0.1)
+    assert "1:50" in page.extract_text()
+    assert "12192" in page.extract_text()
+
+
+def test_the_sheet_is_true_to_scale(demo_model):
+    """40 ft at 1/4 in to the foot is 10 in on paper."""
+    made = sheet(demo_model)
+    assert made.scale == 48.0
+    names = [d.title for d in made.drawings]
+    assert names == ["Foundation plan", "Floor framing plan", "Roof framing plan", "Cross-section S-S"]
+    rims = [i for i in made.items if getattr(i, "ref", "") == "floor-1/joist/000a" and hasattr(i, "rings")]
+    ys = [p[1] for i in rims for p in i.rings[0]]
+    assert max(ys) - min(ys) in (pytest.approx((14 * 12 - 1.5) / 48 * 25.4), pytest.approx(235 / 48, abs=1.0))
+    inside = [p for i in made.items if hasattr(i, "points") for p in i.points]
+    assert all(0 <= x <= made.width and 0 <= y <= made.height for x, y in inside)
+
+
+def test_dxf_audits_clean_and_is_full_size(tmp_path, demo_model):
+    path = tmp_path / "s.dxf"
+    drawings = sheet(demo_model).drawings
+    write_dxf(drawings, path)
+    document = ezdxf.readfile(path)
+    audit = document.audit()
+    assert not audit.errors
+    assert not audit.fixes
+    assert document.units == ezdxf.units.MM
+    space = document.modelspace()
+    texts = {t.dxf.text for t in space.query("TEXT")}
+    assert {"Foundation plan", "40'-0\"", "A", "1"} <= texts
+    axes = [e for e in space.query("LWPOLYLINE") if e.dxf.layer == "set out axis"]
+    xs = sorted({round(p[0], 1) for e in axes[:4] for p in e.get_points()})
+    assert xs[-1] - xs[0] == pytest.approx(40 * FOOT, abs=0.2)
+    assert len(space.query("HATCH")) > 100
+
+
+def test_cut_list_csv_and_workbook(tmp_path, demo_model):
+    write_csv(demo_model, tmp_path / "c.csv")
+    rows = list(csv.reader((tmp_path / "c.csv").open(encoding="utf-8")))
+    assert tuple(rows[0]) == CUT_HEADINGS
+    assert sum(int(r[6]) for r in rows[1:]) == len(demo_model.members())
+    joists = next(r for r in rows if r[1] == "joist")
+    assert joists[4:7] == ["13'-10 1/2\"", "4229.1", "58"]
+    write_xlsx(demo_model, tmp_path / "c.xlsx")
+    book = openpyxl.load_workbook(tmp_path / "c.xlsx")
+    assert book.sheetnames == ["Cut list", "Members"]
+    page = book["Cut list"]
+    assert page.cell(1, 1).value == "Storey"
+    assert page.cell(page.max_row, 7).value == len(demo_model.members())
+    assert book["Members"].max_row == len(demo_model.members()) + 1
+
+
+def test_cut_list_sums(demo_model):
+    """Board feet = nominal inches x nominal inches x feet / 12 (common practice)."""
+    assert board_feet("2x10", 12 * FOOT) == pytest.approx(20.0)
+    rows = cut_list(demo_model)
+    assert sum(r.board_feet for r in rows) == pytest.approx(totals(demo_model).board_feet)
+    joist = next(r for r in rows if r.role == "joist")
+    assert joist.cost == pytest.approx(joist.board_feet * 0.88)
+    assert sorted(k for r in rows for k in r.keys) == sorted(p.key for p in demo_model.members())
+
+
+def test_lengths_are_cut_up_to_the_quarter_inch():
+    assert cut_length(100.1 * INCH, Units.IMPERIAL) / INCH == pytest.approx(100.25)
+    assert cut_length(100.25 * INCH, Units.IMPERIAL) / INCH == pytest.approx(100.25)
+    assert cut_length(2500.4, Units.METRIC) == 2501.0

@@ -1,0 +1,114 @@
+"""The IFC file read back by ifcopenshell: valid, the counts match, and things are where they should be."""
+
+from collections import Counter
+
+import ifcopenshell
+import ifcopenshell.validate
+import numpy as np
+import pytest
+from ifcopenshell.util.element import get_material, get_psets
+from ifcopenshell.util.placement import get_local_placement
+from tests.houses import house
+
+from balken.derive import derive
+from balken.exchange.ifc import Stopped, expected_counts, write_ifc
+from balken.geometry.prism import extent
+
+
+@pytest.fixture(scope="module")
+def file(demo_model, tmp_path_factory):
+    path = tmp_path_factory.mktemp("ifc") / "demo.ifc"
+    write_ifc(demo_model, path)
+    return ifcopenshell.open(str(path))
+
+
+def test_schema_and_counts(file, demo_model):
+    assert file.schema == "IFC4"
+    for kind, count in expected_counts(demo_model).items():
+        assert len(file.by_type(kind, include_subtypes=False)) == count, kind
+    assert len(file.by_type("IfcGrid")) == 1
+    guids = Counter(e.GlobalId for e in file.by_type("IfcRoot"))
+    assert max(guids.values()) == 1
+
+
+def test_no_validation_errors_with_the_rules_of_the_schema(tmp_path):
+    path = tmp_path / "small.ifc"
+    write_ifc(derive(house()), path)
+    log = ifcopenshell.validate.json_logger()
+    ifcopenshell.validate.validate(str(path), log, express_rules=True)
+    assert log.statements == []
+
+
+def test_no_validation_errors_in_the_demo(file):
+    log = ifcopenshell.validate.json_logger()
+    ifcopenshell.validate.validate(file, log)
+    assert log.statements == []
+
+
+def world(entity):
+    """Return the corners of an element's first extrusion in world mm."""
+    matrix = get_local_placement(entity.ObjectPlacement)
+    solid = next(r for r in entity.Representation.Representations if r.RepresentationIdentifier == "Body").Items[0]
+    profile = solid.SweptArea
+    if profile.is_a("IfcRectangleProfileDef"):
+        cx, cy = profile.Position.Location.Coordinates
+        x, y = profile.XDim / 2, profile.YDim / 2
+        ring = [(cx - x, cy - y), (cx + x, cy - y), (cx + x, cy + y), (cx - x, cy + y)]
+    else:
+        ring = [p.Coordinates for p in profile.OuterCurve.Points]
+    points = np.array([(a, b, t, 1.0) for t in (0.0, solid.Depth) for a, b in ring])
+    return (matrix @ points.T).T[:, :3]
+
+
+@pytest.mark.parametrize(
+    "key", ["floor-1/joist/003a", "roof-1/rafter/003b", "roof-1/ridge/0", "foundation-1/wall-2/footing"]
+)
+def test_members_are_where_the_model_has_them(file, demo_model, key):
+    entity = next(e for e in file.by_type("IfcElement") if e.Tag == key)
+    points = world(entity)
+    low, high = extent(demo_model.pieces[key].solid)
+    assert points.min(0) == pytest.approx(low, abs=0.01)
+    assert points.max(0) == pytest.approx(high, abs=0.01)
+
+
+def test_material_profile_and_quantities(file, demo_model):
+    key = "floor-1/joist/003a"
+    joist = next(e for e in file.by_type("IfcBeam") if e.Tag == key)
+    piece = demo_model.pieces[key]
+    profiles = get_material(joist)
+    assert profiles.MaterialProfiles[0].Material.Name == "DF-L No. 2"
+    assert profiles.MaterialProfiles[0].Profile.YDim == pytest.approx(9.25 * 25.4)
+    sets = get_psets(joist)
+    assert sets["Qto_BeamBaseQuantities"]["Length"] == pytest.approx(piece.length)
+    assert sets["Qto_BeamBaseQuantities"]["NetVolume"] == pytest.approx(piece.volume * 1e-9)
+    assert sets["Balken_Check"]["Used"] == pytest.approx(demo_model.results[key].used, abs=1e-4)
+
+
+def test_storeys_grid_layers_and_openings(file, demo_model):
+    assert {s.Name: s.Elevation for s in file.by_type("IfcBuildingStorey")} == {
+        v.name: pytest.approx(v.height) for v in demo_model.project.levels
+    }
+    grid = file.by_type("IfcGrid")[0]
+    assert [a.AxisTag for a in grid.UAxes] == ["1", "2", "3", "4"]
+    assert [a.AxisTag for a in grid.VAxes] == ["A", "B", "C"]
+    wall = next(w for w in file.by_type("IfcWall") if w.Tag == "wall-1")
+    usage = get_material(wall)
+    assert [v.LayerThickness for v in usage.ForLayerSet.MaterialLayers] == pytest.approx([12.7, 12.7, 139.7, 12.7])
+    assert usage.OffsetFromReferenceLine == pytest.approx(-25.4)  # set out on the core's outside
+    assert len(wall.HasOpenings) == 4
+    assert all(e.ContainedInStructure for e in file.by_type("IfcElement") if not e.is_a("IfcOpeningElement"))
+
+
+def test_writing_can_be_stopped_and_leaves_nothing(tmp_path, demo_model):
+    path = tmp_path / "demo.ifc"
+    with pytest.raises(Stopped):
+        write_ifc(demo_model, path, lambda done, of: done < 40)
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_the_same_model_gives_the_same_ids(tmp_path, demo_model):
+    a, b = tmp_path / "a.ifc", tmp_path / "b.ifc"
+    write_ifc(demo_model, a)
+    write_ifc(demo_model, b)
+    ids = [{e.GlobalId for e in ifcopenshell.open(str(p)).by_type("IfcRoot")} for p in (a, b)]
+    assert ids[0] == ids[1]

@@ -8,6 +8,7 @@ from balken.framing import floors
 from balken.model import edits
 from balken.model.edits import COMMANDS
 from balken.model.records import Choice, Hang
+from balken.model.rules import EditError
 from balken.units.system import FOOT, INCH, PSF
 
 
@@ -99,11 +100,13 @@ def test_an_open_outline_is_said_and_nothing_is_lost():
     assert p.floors[0].joists.size == "2x10"
 
 
-def test_a_foundation_on_the_slab_level_is_the_classic_mistake():
+def test_a_foundation_never_goes_on_the_slab_level():
+    """The classic mistake: the basement level is the top of the slab, not the foundation level."""
     p = edits.add_level(house(), "level-1", -4 * FOOT, "Basement", "slab")
-    slab = p.levels[-1].id
-    p = edits.change(p, "foundation-1", foot=Hang(level=slab))
-    assert finding(p, "slab level") is not None
+    slab = Hang(level=p.levels[-1].id)
+    for end, role in (("foot", "top of footing"), ("head", "top of foundation")):
+        with pytest.raises(EditError, match=f"choose the {role} level"):
+            edits.change(p, "foundation-1", **{end: slab})
 
 
 def test_a_sound_house_has_no_findings(demo_model):

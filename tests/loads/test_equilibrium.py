@@ -85,6 +85,29 @@ def test_thrust_of_a_pair_of_rafters(demo_model):
     assert thrust(plan, demo_model.project.loads).snow / 4.4482216 == pytest.approx(want, rel=1e-3)
 
 
+def test_thrust_against_a_frame_program(demo_model):
+    """A pair of rafters with overhangs and a tie in anastruct (weightless overhang load as end forces)."""
+    from anastruct import SystemElements
+
+    plan, loads = demo_model.roofs[0], demo_model.project.loads
+    run, rise, over = plan.half / 1000, plan.half * plan.roof.pitch / 1000, plan.roof.overhang / 1000
+    w = loads.ground_snow * max(s.width for s in plan.stations) / 1000  # kN/m on plan
+    frame = SystemElements(EA=1e9, EI=1e5)
+    frame.add_element([[-over, -over * plan.roof.pitch], [0, 0]])
+    frame.add_element([[0, 0], [run, rise]], spring={2: 0})
+    frame.add_element([[run, rise], [2 * run, 0]])
+    frame.add_element([[2 * run, 0], [2 * run + over, -over * plan.roof.pitch]])
+    frame.add_truss_element([[0, 0], [2 * run, 0]])
+    frame.add_support_hinged(frame.find_node_id([0, 0]))
+    frame.add_support_roll(frame.find_node_id([2 * run, 0]))
+    cos = 1 / (1 + plan.roof.pitch**2) ** 0.5
+    for element in (1, 2, 3, 4):
+        frame.q_load(q=-w * cos, element_id=element, direction="y")
+    frame.solve()
+    tie = frame.get_element_results(5)["Nmax"]
+    assert tie == pytest.approx(thrust(plan, loads).snow / 1000, rel=0.01)
+
+
 def test_a_bearing_wall_on_nothing_is_lost_and_said():
     from balken.model import edits
 

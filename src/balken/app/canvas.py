@@ -185,14 +185,19 @@ class PlanCanvas(DrawingView):
 
 
 def ghost_items(trial: Model, model: Model, view: View) -> list[Item]:
-    """Return the outlines of the pieces a trial adds or changes, seen in a view; at most 400."""
+    """Return the outlines of what a trial makes, seen in a view; at most 400.
+
+    When it makes something new (a wall, a layout) that alone is shown; else all that moves.
+    """
     from balken.documents.display import Path
 
     found: list[Item] = []
     seen: set[object] = set()
+    new = {p.owner for p in trial.pieces.values()} - {p.owner for p in model.pieces.values()}
+    new = {owner for owner in new if find(model.project, owner) is None}
     for key, piece in trial.pieces.items():
         known = model.pieces.get(key)
-        if known is not None and known.solid == piece.solid:
+        if (known is not None and known.solid == piece.solid) or (new and piece.owner not in new):
             continue
         rings, _, _ = silhouette(piece.solid, view)
         mark = tuple((round(x), round(y)) for x, y in rings[0])

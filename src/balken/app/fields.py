@@ -91,13 +91,15 @@ def pick(label: str, path: str, options: Callable[[Project, Any], Choices] | Cho
     return FieldDef(label, lambda p, r: str(_reach(r, path)), lambda p, r, value: {path: value}, found)
 
 
-def level_pick(label: str, path: str) -> FieldDef:
-    """A choice of level."""
+def level_pick(label: str, path: str, slabs: bool = True) -> FieldDef:
+    """A choice of level; without ``slabs`` for foundations, which never hang on a slab's top."""
     return pick(
         label,
         path,
         lambda p, r: [
-            (v.id, f"{v.name}  {format_length(v.height, p.units)}") for v in sorted(p.levels, key=lambda v: -v.height)
+            (v.id, f"{v.name}  {format_length(v.height, p.units)}")
+            for v in sorted(p.levels, key=lambda v: -v.height)
+            if slabs or v.role != "slab"
         ],
     )
 
@@ -179,9 +181,9 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
     Foundation: [
         text("Name", "name"),
         length("Wall thickness", "thickness", short=True),
-        level_pick("Top of wall on", "head__level"),
+        level_pick("Top of wall on", "head__level", slabs=False),
         length("  offset", "head__offset", short=True),
-        level_pick("Top of footing on", "foot__level"),
+        level_pick("Top of footing on", "foot__level", slabs=False),
         length("  offset", "foot__offset", short=True),
         length("Footing width", "footing_width", short=True, auto=True, hint="auto: from load and soil"),
         length("Footing thickness", "footing_depth", short=True),

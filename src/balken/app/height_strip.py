@@ -74,7 +74,7 @@ class HeightStrip(DrawingView):
             self.zoom = min(tall / (1.1 * (high - low) + 1.0), free / max(box[2] - box[0], 100.0))
             left = box[0]
         else:
-            high = min(high, max(heights) + 1500.0)
+            high = max(min(high, max(heights) + 1500.0), low + 3600.0)
             self.zoom = tall / (1.08 * (high - low) + 1.0)
             left = self._outer_face(box[0]) - 0.28 * free / self.zoom
         middle = (low + high) / 2.0 - 8.0 / self.zoom

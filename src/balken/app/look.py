@@ -28,7 +28,8 @@ QToolButton#tool {{ border: 1px solid {LINE}; border-radius: 3px; padding: 4px 9
 QToolButton#tool:checked {{ background: {ACCENT}; color: white; border-color: {ACCENT}; }}
 QToolButton#tool:hover:!checked {{ background: #EAE3D3; }}
 QToolButton#tool:disabled {{ color: #A9A294; }}
-QToolButton#stage:focus, QToolButton#tool:focus {{ border: 1px solid {ACCENT}; }}
+QToolButton#stage:focus {{ background: #EAE3D3; }}
+QToolButton#tool:focus {{ border: 1px solid {ACCENT}; }}
 QPushButton {{ border: 1px solid {LINE}; border-radius: 3px; padding: 5px 12px; background: {SHEET}; }}
 QPushButton:hover {{ background: #EAE3D3; }}
 QPushButton:focus {{ border-color: {ACCENT}; }}

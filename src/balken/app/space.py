@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 from PySide6.QtCore import QPointF, Qt, QTimer
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWidget
 
 from balken.app.session import Session
 from balken.documents.section import fill_of
@@ -70,7 +70,7 @@ class SpaceView(QWidget):
         row.setContentsMargins(6, 4, 6, 0)
         for button in (self.roles, self.storeys, fit):
             row.addWidget(button)
-        row.addWidget(QLabel("Drag orbits, right-drag pans, wheel zooms"), 1)
+        row.addStretch(1)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addLayout(row)
@@ -120,6 +120,7 @@ class _Picture(QWidget):
         self.setMinimumSize(160, 120)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("3-D view")
+        self.setToolTip("Drag orbits, right-drag pans, the wheel zooms, click selects")
         self._vtk: Any = None
         self._image: QImage | None = None
         self._stale = True
@@ -127,6 +128,7 @@ class _Picture(QWidget):
         self._last: QPointF | None = None
         self._message = ""
         self._keys: dict[Any, list[str]] = {}
+        self._touched = False
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.setInterval(180)
@@ -167,7 +169,6 @@ class _Picture(QWidget):
 
     def _build(self) -> None:
         """One merged mesh a material, and one line mesh for all edges."""
-        first = not self._keys
         self._renderer.RemoveAllViewProps()
         self._keys = {}
         groups: dict[str, list[tuple[str, Any, Any]]] = defaultdict(list)
@@ -187,9 +188,6 @@ class _Picture(QWidget):
         self._chosen: list[Any] = []
         self._add_chosen()
         self._stale = False
-        if first and groups:
-            self._renderer.ResetCamera()
-            self._renderer.GetActiveCamera().Zoom(1.05)
         self._renderer.ResetCameraClippingRange()
 
     def _poly(self, points: Any, per_cell: int, lines: bool) -> Any:
@@ -279,6 +277,8 @@ class _Picture(QWidget):
 
         wide, tall = max(self.width(), 16), max(self.height(), 16)
         self._window.SetSize(wide, tall)
+        if not self._touched and self._keys:
+            self._fit_camera()
         self._window.Render()
         pixels = vtkUnsignedCharArray()
         self._window.GetRGBACharPixelData(0, 0, wide - 1, tall - 1, 1, pixels, 0)
@@ -303,17 +303,26 @@ class _Picture(QWidget):
             self.update()
 
     def _moved(self) -> None:
+        self._touched = True
         self._window.SetMultiSamples(0)
         self._renderer.ResetCameraClippingRange()
         self._image = None
         self._settle.start()
         self.update()
 
+    def _fit_camera(self) -> None:
+        camera = self._renderer.GetActiveCamera()
+        camera.SetViewAngle(30.0)
+        self._renderer.ResetCamera()
+        camera.Dolly(1.45 * min(1.0, 1.15 * self.width() / max(self.height(), 1)))
+        self._renderer.ResetCameraClippingRange()
+
     def whole(self) -> None:
         """Show the whole building."""
         if self._vtk is not None:
-            self._renderer.ResetCamera()
-            self._moved()
+            self._touched = False
+            self._image = None
+            self.update()
 
     # Pointer and keys ------------------------------------------------------------------------------
 

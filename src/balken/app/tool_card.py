@@ -65,9 +65,9 @@ def wall_tool_card(session: Session, settings: Settings, refresh: Refresh) -> Ca
     ]
 
     def head_offset(typed: str) -> None:
-        take(head=Hang(level=head.level, offset=parse_length(typed, p.units, "in")))
+        take(head=Hang(level=head.level, offset=parse_length(typed, p.units)))
 
-    parts.append(Entry("offset", format_inches(head.offset, p.units), _setter(head_offset, refresh)))
+    parts.append(Entry("offset", format_length(head.offset, p.units), _setter(head_offset, refresh)))
     return Card("Draw walls", "What the next walls are made of. The height strip shows them before the click.", parts)
 
 

@@ -2,7 +2,7 @@
 
 import itertools
 
-from balken.documents.display import Item, Layer, Path, Text
+from balken.documents.display import Area, Item, Layer, Path, Text
 from balken.documents.lettering import text_width
 from balken.geometry.plane import Point, add, left
 from balken.units import Units, format_length
@@ -54,9 +54,16 @@ def dimension_string(
         tight = wide > b - a
         raised = tight and not raised
         lift = (TEXT * 0.5 + 0.9 + (TEXT + 0.9 if raised else 0.0)) * scale * up
+        at = add(add(base, direction, (a + b) / 2.0), aside, lift)
+        half = (wide / 2.0, TEXT * 0.6 * scale)
+        backing = tuple(
+            add(add(at, direction, sx * half[0]), aside, sy * half[1])
+            for sx, sy in ((-1, -1), (1, -1), (1, 1), (-1, 1))
+        )
+        items.append(Area((backing,), "sheet", "", layer))
         items.append(
             Text(
-                add(add(base, direction, (a + b) / 2.0), aside, lift),
+                at,
                 figure,
                 TEXT * scale,
                 angle=angle,

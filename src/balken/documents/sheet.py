@@ -1,9 +1,9 @@
 """A sheet: border, title block, and drawings placed to scale; everything in paper mm."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from balken.derive import Model
-from balken.documents.display import Area, Drawing, Item, Path, Text, placed
+from balken.documents.display import Area, Circle, Drawing, Item, Path, Text, placed
 from balken.documents.plan import PlanOf, cut_line_items, plan, summary_note
 from balken.documents.section import cross_section, effective_cut
 from balken.geometry.plane import Ring
@@ -90,13 +90,20 @@ def _arranged(drawings: tuple[Drawing, ...], scale: float, free_w: float, free_h
         cell_top = top - (gap_h / 3.0 if gap_h > 0 else 0.0) * (r + 1) - (rows[0] if r else 0.0)
         x = cell_x + (columns[c] - sizes[i][0]) / 2.0
         y = cell_top - rows[r] + 14.0
-        items += placed(drawing.items, 1.0 / scale, (box[0], box[1]), (x, y))
-        under = y - 6.0
+        items += [_on_paper(item) for item in placed(drawing.items, 1.0 / scale, (box[0], box[1]), (x, y))]
+        under = y - 5.0
         items.append(Text((x, under), f"{i + 1}", 4.5, "left", bold=True))
         items.append(Text((x + 9.0, under), drawing.title, 4.0, "left", bold=True))
-        items.append(Text((x + 9.0, under - 5.2), scale_text(scale), 2.5, "left", pen="note"))
-        items.append(Path(((x, under - 2.9), (x + max(sizes[i][0] * 0.5, 60.0), under - 2.9)), "outline"))
+        items.append(Text((x + 9.0, under - 7.0), scale_text(scale), 2.5, "left", pen="note"))
+        items.append(Path(((x, under - 4.0), (x + max(sizes[i][0] * 0.5, 60.0), under - 4.0)), "outline"))
     return items, gap_w >= 0.0 and gap_h >= 0.0
+
+
+def _on_paper(item: Item) -> Item:
+    """The backing of figures and bubbles is the colour of the sheet they lie on: white when printed."""
+    if isinstance(item, Area | Circle) and item.fill == "sheet":
+        return replace(item, fill="paper")
+    return item
 
 
 def _rectangle(x0: float, y0: float, x1: float, y1: float) -> Ring:
@@ -112,11 +119,11 @@ def _frame(model: Model, width: float, height: float, scale: float, paper: str) 
         Path(((m, m + BLOCK), (width - m, m + BLOCK)), "border"),
     ]
     cells = (
-        (0.0, 150.0, (("Project", p.name, 5.0), ("Place", info.place, 2.5))),
+        (0.0, 150.0, (("Project", p.name, 4.5), ("Place", info.place, 2.5))),
         (150.0, 300.0, (("Sheet", info.title, 4.0), ("Scale", scale_text(scale), 2.5))),
         (300.0, width - 2 * m - 150.0, (("Design loads", summary_note(model), 2.2), ("Standards", _STANDARDS, 2.2))),
         (width - 2 * m - 150.0, width - 2 * m - 60.0, (("Drawn by", info.drawn_by, 2.5), ("Date", info.date, 2.5))),
-        (width - 2 * m - 60.0, width - 2 * m, (("Sheet number", info.number, 7.0), ("Paper", paper, 2.2))),
+        (width - 2 * m - 60.0, width - 2 * m, (("Sheet number", info.number, 6.0), ("Paper", paper, 2.2))),
     )
     for a, b, lines in cells:
         if a > 0.0:
@@ -124,11 +131,11 @@ def _frame(model: Model, width: float, height: float, scale: float, paper: str) 
         y = m + BLOCK - 4.5
         for label, value, size in lines:
             items.append(Text((m + a + 3.0, y), label, 1.7, "left", pen="note"))
-            y -= 2.2 + size
+            y -= 1.6 + size
             for part in _wrapped(value, size, b - a - 6.0):
                 items.append(Text((m + a + 3.0, y), part, size, "left", bold=size > 3.0))
-                y -= 1.7 * size
-            y -= 1.6
+                y -= 1.5 * size
+            y -= 1.0
     return items
 
 

@@ -198,11 +198,13 @@ def _lower_ground(c: Context, earth: Level, thing: str, what: str, above: float,
     need = FLOOR_ABOVE_GROUND
     target = earth.height + above - need
     source = "common practice" if stage == "floors" else "IRC R404.1.6"
+    where = "above" if above >= 0.0 else "below"
     return Finding(
         "above ground",
         stage,
         what,
-        f"Its top is {format_length(above, c.units)} above '{earth.name}'; {format_length(need, c.units)} is needed ({source}).",
+        f"Its top is {format_length(abs(above), c.units)} {where} '{earth.name}'; "
+        f"{format_length(need, c.units)} above it is needed ({source}).",
         (thing,),
         (0.0, 0.0, earth.height),
         fix=Fix(f"Lower '{earth.name}' to {format_length(target, c.units)}", "set_level", (earth.id, target)),
@@ -276,7 +278,9 @@ def _middle(line: WallLine) -> Point:
 
 
 def standing(c: Context) -> Iterable[Finding]:
-    """Walls and members whose load finds nothing to stand on."""
+    """Walls whose load finds nothing to stand on, once anything but walls has been made."""
+    if not (c.project.foundations or c.project.floors or c.project.roofs):
+        return
     under = {run.wall for run in c.runs}
     for wall_id, line in c.lines.items():
         if wall_id in under or line.wall.role == "divides" or wall_below(line, c.lines) is not None:
@@ -395,24 +399,6 @@ def footings(c: Context) -> Iterable[Finding]:
             )
 
 
-def slab_foundations(c: Context) -> Iterable[Finding]:
-    """Foundation walls hung on a slab level instead of the foundation level (the classic mistake)."""
-    levels = by_id(c.project.levels)
-    for f in c.project.foundations:
-        for end, role in (("foot", "top of footing"), ("head", "top of foundation")):
-            level = levels[getattr(f, end).level]
-            if level.role == "slab":
-                yield Finding(
-                    "slab level",
-                    "foundations",
-                    f"{f.name}: its {end} hangs on the slab level '{level.name}'",
-                    f"The slab's top is not the {role}; the wall would start or stop at the wrong height. "
-                    f"Choose the level '{role}'.",
-                    (f.id,),
-                    (0.0, 0.0, level.height),
-                )
-
-
 def long_pieces(c: Context) -> Iterable[Finding]:
     """Members cut longer than the longest stock."""
     for role, (key, length) in sorted(c.longest.items()):
@@ -439,6 +425,5 @@ RULES = (
     standing,
     bearing_heights,
     footings,
-    slab_foundations,
     long_pieces,
 )

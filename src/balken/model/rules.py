@@ -244,6 +244,18 @@ def _foundation(project: Project, foundation: Foundation) -> None:
     where = foundation.name
     _walls_there(project, foundation.walls, where)
     _upright(project, foundation.foot, foundation.head, where)
+    for hang, end, role in (
+        (foundation.foot, "foot", "top of footing"),
+        (foundation.head, "head", "top of foundation"),
+    ):
+        level = by_id(project.levels)[hang.level]
+        if level.role == "slab":
+            raise EditError(
+                f"its {end} would hang on '{level.name}', which is the top of a slab.",
+                where,
+                "A foundation wall runs from the top of foundation down to the top of footing; "
+                f"choose the {role} level.",
+            )
     _named(section, foundation.sill_size, where)
     if not 100.0 <= foundation.thickness <= 1500.0:
         raise EditError("the wall must be 4 in to 5 ft (100 to 1500 mm) thick.", where)

@@ -32,6 +32,11 @@ def main() -> None:
         QTest.qWait(350)
         window.grab().save(str(folder / f"{name}.png"))
 
+    window.show_off()
+    shot("0-demo")
+    window.show_view("plan")
+    window.bottom.setCurrentIndex(0)
+    window.set_stage(0)
     shot("1-set-out")
     window.set_stage(1)
     session.select(["wall-1"])

@@ -7,7 +7,7 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen, QTransform
 
-from balken.documents.display import Area, Circle, Item, Path, Strokes, Text
+from balken.documents.display import Area, Circle, Item, Path, Strokes, Text, text_corners
 from balken.documents.lettering import CAP_HEIGHT, FAMILY
 from balken.documents.style import FILLS, PENS, SELECTED, SHEET
 from balken.geometry.plane import Point, bounds, to_segment
@@ -52,9 +52,7 @@ def _prepared(item: Item) -> Prepared:
             path.lineTo(x1, y1)
         points = [p for s in item.segments for p in s]
         return Prepared(item, path, bounds(points) if points else (0.0, 0.0, 0.0, 0.0))
-    wide = 0.62 * item.size * len(item.text)
-    x, y = item.at
-    return Prepared(item, None, (x - wide, y - wide, x + wide, y + wide))
+    return Prepared(item, None, bounds(text_corners(item)))
 
 
 def _trace(path: QPainterPath, ring: tuple[Point, ...], closed: bool) -> None:

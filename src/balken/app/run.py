@@ -3,7 +3,9 @@
 import os
 import signal
 import sys
+import traceback
 from pathlib import Path
+from types import TracebackType
 
 from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
@@ -14,6 +16,16 @@ from balken.app.window import MainWindow
 from balken.demo import orchard_road
 from balken.exchange import project_file
 from balken.exchange.journal import Journal
+
+
+def _unexpected(
+    window: MainWindow, kind: type[BaseException], error: BaseException, trace: TracebackType | None
+) -> None:
+    """Print a fault of Balken's own and say so; the work is in the journal and the window goes on."""
+    traceback.print_exception(kind, error, trace)
+    window.session.message.emit(
+        f"Something went wrong inside Balken ({kind.__name__}). Your work is kept; save a copy and go on.", True
+    )
 
 
 def run(file: str | None, demo: bool = False) -> int:
@@ -37,7 +49,10 @@ def run(file: str | None, demo: bool = False) -> int:
     session = Session(project, Journal())
     session.path = Path(file) if file else None
     window = MainWindow(session, QSettings("Balken", "Balken"))
+    if demo:
+        window.show_off()
     window.show()
+    sys.excepthook = lambda kind, error, trace: _unexpected(window, kind, error, trace)
     QTimer.singleShot(0, window.offer_leftovers)
     # Let Ctrl+C in the terminal end the program.
     signal.signal(signal.SIGINT, lambda *_: window.close())

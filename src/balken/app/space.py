@@ -314,7 +314,7 @@ class _Picture(QWidget):
         camera = self._renderer.GetActiveCamera()
         camera.SetViewAngle(30.0)
         self._renderer.ResetCamera()
-        camera.Dolly(1.45 * min(1.0, 1.15 * self.width() / max(self.height(), 1)))
+        camera.Dolly(1.45 * min(1.0, self.width() / max(self.height(), 1) / 1.35))
         self._renderer.ResetCameraClippingRange()
 
     def whole(self) -> None:

@@ -20,6 +20,11 @@ if TYPE_CHECKING:
 SNAP_PIXELS = 11.0
 
 
+def vermilion(style: Qt.PenStyle = Qt.PenStyle.DashLine) -> QPen:
+    """Return the pen of what is being drawn."""
+    return QPen(QColor(SELECTED), 1.6, style)
+
+
 class Tool:
     """Base: does nothing; ``hint`` says what to do next."""
 
@@ -66,7 +71,7 @@ class Tool:
     def paint_snap(self, painter: QPainter) -> None:
         """Mark the snapped point and name it at the cursor."""
         at = self.canvas.to_widget(self.snap.point)
-        painter.setPen(QPen(QColor(SELECTED), 1.6))
+        painter.setPen(vermilion(Qt.PenStyle.SolidLine))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         if self.snap.name:
             painter.drawRect(QRectF(at.x() - 4.5, at.y() - 4.5, 9.0, 9.0))
@@ -318,7 +323,7 @@ class WallTool(Tool):
     def paint(self, painter: QPainter) -> None:
         if self.start is not None:
             a, b = self.canvas.to_widget(self.start), self.canvas.to_widget(self.snap.point)
-            painter.setPen(QPen(QColor(SELECTED), 1.6, Qt.PenStyle.DashLine))
+            painter.setPen(vermilion())
             painter.drawLine(a, b)
             long = distance(self.start, self.snap.point)
             if long > 1.0:
@@ -399,7 +404,7 @@ class RectangleTool(Tool):
     def paint(self, painter: QPainter) -> None:
         if self.start is not None:
             a, b = self.canvas.to_widget(self.start), self.canvas.to_widget(self.snap.point)
-            painter.setPen(QPen(QColor(SELECTED), 1.6, Qt.PenStyle.DashLine))
+            painter.setPen(vermilion())
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRect(QRectF(a, b).normalized())
             units = self.session.project.units
@@ -485,7 +490,7 @@ class OpeningTool(Tool):
                 (self.offset, line.thickness),
             )
         ]
-        painter.setPen(QPen(QColor(SELECTED), 1.6))
+        painter.setPen(vermilion(Qt.PenStyle.SolidLine))
         painter.setBrush(QColor(255, 255, 255, 190))
         painter.drawPolygon(corners)
         text = f"{format_length(self.offset, self.session.project.units)} from the start corner"

@@ -276,6 +276,12 @@ class MainWindow(QMainWindow):
             half = max(self.middle.width() // 2, 100)
             self.middle.setSizes([half, half])
 
+    def show_off(self) -> None:
+        """Show a finished project at its best: checked members beside the building, the load path below."""
+        self.set_stage(5)
+        self.show_view("both")
+        self.bottom.setCurrentIndex(3)
+
     def fit(self) -> None:
         """Show the whole building in every view."""
         for view in (self.canvas, self.paper, self.strip):
@@ -451,6 +457,7 @@ class MainWindow(QMainWindow):
         if self.may_leave():
             self.session.replace(orchard_road(), None)
             self._fresh_views()
+            self.show_off()
 
     def open_dialog(self) -> None:
         """Choose a project to open."""

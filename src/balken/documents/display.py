@@ -99,9 +99,14 @@ def _points(item: Item) -> Iterable[Point]:
     if isinstance(item, Circle):
         (x, y), r = item.centre, item.radius
         return ((x - r, y - r), (x + r, y + r))
+    return text_corners(item)
+
+
+def text_corners(item: Text) -> list[Point]:
+    """Return corners that hold a text, by a rough width of its letters."""
     wide = 0.7 * item.size * len(item.text)
     shift = {"left": 0.0, "center": -0.5, "right": -1.0}[item.anchor] * wide
-    ends = []
+    ends: list[Point] = []
     for dx in (shift, shift + wide):
         for dy in (-item.size / 2.0, item.size / 2.0):
             x, y = turn((dx, dy), item.angle)

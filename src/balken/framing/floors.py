@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from balken.framing.frames import Frame, edge_angle, positions, tributary
 from balken.framing.outlines import Outline
-from balken.framing.pieces import Bearer, Piece, Snag, split_run
+from balken.framing.pieces import Bearer, MemberLine, Piece, Snag, split_run
 from balken.geometry.plane import Point, Ring, add, area, chords, distance, meet, off_line, unit
 from balken.geometry.prism import box, upright
 from balken.model.records import Floor
@@ -19,28 +19,6 @@ RIM = 1.5 * INCH
 """Thickness of rim boards."""
 LEAST_GAP = 1.0 * INCH
 """Joists closer to the edge joist than this are left out."""
-
-
-@dataclass(frozen=True, slots=True)
-class JoistLine:
-    """One joist between two bearings; s and t in the floor's frame, mm.
-
-    ``low``/``high``: ends of the board. ``load_low``/``load_high``: the stretch of floor it
-    carries. ``supports``: bearer ids at the two ends ("" where there is none), ``centres`` their
-    middles, ``bearings`` the lengths of bearing there.
-    """
-
-    place: str
-    t: float
-    width: float
-    low: float
-    high: float
-    load_low: float
-    load_high: float
-    supports: tuple[str, str]
-    centres: tuple[float, float]
-    bearings: tuple[float, float]
-    clear: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,7 +38,7 @@ class FloorPlan:
     frame: Frame
     outline: Outline
     spacing: float
-    lines: tuple[JoistLine, ...]
+    lines: tuple[MemberLine, ...]
     edges: tuple[EdgeStrip, ...]
     bearing_top: float | None
     snags: tuple[Snag, ...]
@@ -101,7 +79,7 @@ def _laid(
     offsets = positions(t_high - t_low, spacing, RIM, LEAST_GAP + RIM / 2.0)
     stations = [t_low + o for o in offsets]
     widths = tributary([t_low, *stations, t_high], t_low, t_high)
-    lines: list[JoistLine] = []
+    lines: list[MemberLine] = []
     snags: list[Snag] = []
     for k, (t, width) in enumerate(zip(stations, widths[1:-1], strict=True)):
         for i, (low, high) in enumerate(chords((ring,), (0.0, t), (1.0, 0.0))):
@@ -145,7 +123,7 @@ def _crossings(frame: Frame, bearers: tuple[Bearer, ...], t: float) -> list[tupl
 
 def _pieces(
     place: str, t: float, width: float, low: float, high: float, frame: Frame, bearers: tuple[Bearer, ...]
-) -> list[JoistLine]:
+) -> list[MemberLine]:
     inside = [c for c in _crossings(frame, bearers, t) if c[1] > low + 1.0 and c[0] < high - 1.0]
     first = next((c for c in inside if c[0] <= low + 60.0), None)
     last = next((c for c in reversed(inside) if c[1] >= high - 60.0), None)
@@ -155,7 +133,7 @@ def _pieces(
         *middle,
         last or (high, high, ""),
     ]
-    found: list[JoistLine] = []
+    found: list[MemberLine] = []
     for i, (a, b) in enumerate(itertools.pairwise(stops)):
         at_edge = (i == 0, i == len(stops) - 2)
         start = low + RIM if at_edge[0] else (a[0] + a[1]) / 2.0
@@ -165,7 +143,7 @@ def _pieces(
         centres = (start + bears[0] / 2.0, end - bears[1] / 2.0)
         letter = chr(ord("a") + i) if i < 26 else str(i)
         found.append(
-            JoistLine(
+            MemberLine(
                 f"{place}{letter}",
                 t,
                 width,

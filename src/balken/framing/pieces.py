@@ -77,6 +77,28 @@ class Bearer:
 
 
 @dataclass(frozen=True, slots=True)
+class MemberLine:
+    """One joist or tie between two bearings, before it has a size; s and t in its layout's frame, mm.
+
+    ``low``/``high``: ends of the board. ``load_low``/``load_high``: the stretch it carries, ``width``
+    wide. ``supports``: bearer ids at the two ends ("" where there is none), ``centres`` their middles,
+    ``bearings`` the lengths of bearing there, ``clear`` the clear span.
+    """
+
+    place: str
+    t: float
+    width: float
+    low: float
+    high: float
+    load_low: float
+    load_high: float
+    supports: tuple[str, str]
+    centres: tuple[float, float]
+    bearings: tuple[float, float]
+    clear: float
+
+
+@dataclass(frozen=True, slots=True)
 class Snag:
     """Something the framing could not make as authored: what, which record, where."""
 

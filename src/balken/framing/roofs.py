@@ -8,7 +8,7 @@ import shapely
 from balken.framing.bands import WallLine
 from balken.framing.frames import Frame, edge_angle, positions, tributary
 from balken.framing.outlines import Outline
-from balken.framing.pieces import Piece, split_run
+from balken.framing.pieces import MemberLine, Piece, split_run
 from balken.framing.rafters import RafterShape, deepest_seat
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Ring, meet
@@ -37,23 +37,6 @@ class RafterStation:
 
 
 @dataclass(frozen=True, slots=True)
-class TieLine:
-    """One ceiling tie between two bearings, beside a pair of rafters; s across the ridge."""
-
-    place: str
-    t: float
-    width: float
-    low: float
-    high: float
-    load_low: float
-    load_high: float
-    supports: tuple[str, str]
-    centres: tuple[float, float]
-    bearings: tuple[float, float]
-    clear: float
-
-
-@dataclass(frozen=True, slots=True)
 class RoofPlan:
     """Where the members of a gable roof lie, in a frame with s across the ridge and t along it.
 
@@ -74,7 +57,7 @@ class RoofPlan:
     plate: float
     spacing: float
     stations: tuple[RafterStation, ...]
-    ties: tuple[TieLine, ...]
+    ties: tuple[MemberLine, ...]
     gable_strips: tuple[float, float]
 
     @property
@@ -170,7 +153,7 @@ def _ties(
     eaves: tuple[tuple[str, str], float],
     bearing: float,
     lines: dict[str, WallLine],
-) -> tuple[TieLine, ...]:
+) -> tuple[MemberLine, ...]:
     """Ties lie beside the rafters, on the eave plates and on interior bearing walls as high as those."""
     (wall_low, wall_high), plate = eaves
     low, high = sides
@@ -178,7 +161,7 @@ def _ties(
         line for line in lines.values() if line.wall.role == "bearing" and abs(line.band.top - bearing) < 2.0 * INCH
     ]
     tie_thick = section(roof.ties.size or "2x6").breadth
-    found: list[TieLine] = []
+    found: list[MemberLine] = []
     for station in stations[1:-1]:
         t = station.t + (thick + tie_thick) / 2.0
         stops = [
@@ -191,7 +174,7 @@ def _ties(
             end = high if i == len(stops) - 2 else (b[0] + b[1]) / 2.0
             bears = (a[1] - start, end - b[0])
             found.append(
-                TieLine(
+                MemberLine(
                     f"{station.place}{chr(ord('a') + min(i, 25))}",
                     t,
                     station.width,

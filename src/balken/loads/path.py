@@ -4,10 +4,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from balken.framing.bands import WallLine
-from balken.framing.floors import FloorPlan, JoistLine, floor_area
+from balken.framing.floors import FloorPlan, floor_area
 from balken.framing.foundations import FoundationRun
-from balken.framing.pieces import Piece
-from balken.framing.roofs import RoofPlan, TieLine
+from balken.framing.pieces import MemberLine, Piece
+from balken.framing.roofs import RoofPlan
 from balken.geometry.plane import Point, off_line
 from balken.loads.cases import Cases, total
 from balken.model.materials import weight
@@ -80,7 +80,7 @@ def ceiling_cases(loads: Loads) -> Cases:
     return Cases(dead=loads.ceiling_dead, live=loads.attic_live)
 
 
-def _split(line: JoistLine | TieLine) -> tuple[float, float]:
+def _split(line: MemberLine) -> tuple[float, float]:
     """Return the parts (mm of load length) that go to the low and the high support."""
     length = line.load_high - line.load_low
     middle = (line.load_high + line.load_low) / 2.0
@@ -90,7 +90,7 @@ def _split(line: JoistLine | TieLine) -> tuple[float, float]:
 
 
 def _line_reactions(
-    key: str, line: JoistLine | TieLine, area_load: Cases, place: Callable[[float, float], Point]
+    key: str, line: MemberLine, area_load: Cases, place: Callable[[float, float], Point]
 ) -> list[Reaction]:
     return [
         Reaction(key, support, place(centre, line.t), area_load.scaled(part * line.width / 1000.0))

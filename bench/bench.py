@@ -15,7 +15,7 @@ from balken.demo import orchard_road
 from balken.derive import Memo, derive
 from balken.documents.sheet import sheet
 from balken.exchange.ifc import write_ifc
-from balken.model import edits
+from balken.model import edits, grid_edits
 from balken.model.records import Choice, Floor, Foundation, Hang, Project, Roof
 from balken.units.system import FOOT, INCH
 
@@ -69,7 +69,7 @@ def main() -> None:
     row("demo, derived from cold", timed(lambda: derive(demo)))
     row("demo, after the pitch changes", edited(demo, lambda p, i: edits.change(p, "roof-1", pitch=0.5 + 0.01 * i)))
     row("demo, after one opening moves", edited(demo, lambda p, i: edits.change(p, "opening-1", offset=600.0 + i)))
-    row("demo, after an axis moves", edited(demo, lambda p, i: edits.set_axis_gap(p, "grid-1", "x2", 4000.0 + i)))
+    row("demo, after an axis moves", edited(demo, lambda p, i: grid_edits.set_axis_gap(p, "grid-1", "x2", 4000.0 + i)))
     for feet in (300, 1200, 4000):
         house = long_house(feet)
         count = len(derive(house).members())

@@ -11,7 +11,14 @@ from balken.demo import orchard_road
 from balken.derive import Model, derive
 from balken.model.records import Project
 
-settings.register_profile("balken", deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+# In CI every run draws the same examples; at a desk each run draws new ones (BALKEN_EXAMPLES of them).
+settings.register_profile(
+    "balken",
+    deadline=None,
+    max_examples=int(os.environ.get("BALKEN_EXAMPLES", "60")),
+    derandomize=bool(os.environ.get("CI")),
+    suppress_health_check=[HealthCheck.too_slow],
+)
 settings.load_profile("balken")
 
 

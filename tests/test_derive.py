@@ -5,14 +5,14 @@ from hypothesis import strategies as st
 
 from balken.demo import orchard_road
 from balken.derive import Memo, derive
-from balken.model import edits
+from balken.model import edits, grid_edits
 from balken.model.rules import EditError
 from balken.units.system import FOOT
 
 EDITS = [
     lambda p, x: edits.set_level(p, "level-2", (7.5 + 2 * x) * FOOT),
     lambda p, x: edits.set_level(p, "level-3", (-1.5 + x) * FOOT),
-    lambda p, x: edits.set_axis_gap(p, "grid-1", "x2", (10 + 8 * x) * FOOT),
+    lambda p, x: grid_edits.set_axis_gap(p, "grid-1", "x2", (10 + 8 * x) * FOOT),
     lambda p, x: edits.change(p, "roof-1", pitch=0.3 + x),
     lambda p, x: edits.change(p, "opening-1", offset=x * 5 * FOOT),
     lambda p, x: edits.set_loads(p, ground_snow=5 * x),

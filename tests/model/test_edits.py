@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from tests.houses import house
 
-from balken.model import edits
+from balken.model import edits, grid_edits
 from balken.model.buildups import display_name, thickness
 from balken.model.lookup import axis_positions, by_id, find, locate
 from balken.model.records import AxisPoint, BuildUp, FreePoint, Hang, Level, Wall
@@ -33,25 +33,25 @@ def test_two_levels_cannot_share_a_name(demo):
 
 
 def test_grid_labels_skip_i_and_o():
-    p = edits.add_grid(edits.new_project(), (1000.0,) * 15, (1000.0,) * 2, "A", "1")
+    p = grid_edits.add_grid(edits.new_project(), (1000.0,) * 15, (1000.0,) * 2, "A", "1")
     assert "".join(a.label for a in p.grids[0].x_axes) == "ABCDEFGHJKLMNPQR"
     with pytest.raises(EditError, match="I and O"):
-        edits.add_grid(edits.new_project(), (1000.0,), (1000.0,), "I", "1")
+        grid_edits.add_grid(edits.new_project(), (1000.0,), (1000.0,), "I", "1")
 
 
 def test_walls_on_axis_crossings_follow_the_axes(demo):
-    moved = edits.set_axis_gap(demo, "grid-1", "x4", 14 * FOOT)
+    moved = grid_edits.set_axis_gap(demo, "grid-1", "x4", 14 * FOOT)
     wall = by_id(moved.walls)["wall-1"]
     assert isinstance(wall.end, AxisPoint)
     assert locate(wall.end, moved.grids) == pytest.approx((41 * FOOT, 0.0))
 
 
 def test_changing_the_spacings_keeps_axes_and_continues_labels(demo):
-    more = edits.set_grid_spacings(demo, "grid-1", "x_axes", (13 * FOOT, 14 * FOOT, 13 * FOOT, 10 * FOOT))
+    more = grid_edits.set_grid_spacings(demo, "grid-1", "x_axes", (13 * FOOT, 14 * FOOT, 13 * FOOT, 10 * FOOT))
     assert [a.label for a in more.grids[0].x_axes] == list("12345")
     assert axis_positions(more.grids[0].x_axes)[-1] == pytest.approx(50 * FOOT)
     with pytest.raises(EditError, match="tied to"):
-        edits.set_grid_spacings(demo, "grid-1", "x_axes", (10 * FOOT,))
+        grid_edits.set_grid_spacings(demo, "grid-1", "x_axes", (10 * FOOT,))
 
 
 def test_removing_a_grid_leaves_the_walls_where_they_are(demo):
@@ -113,7 +113,7 @@ BAD = [
     ("opening before the start", lambda p: edits.add_opening(p, "wall-2", "window", -1.0, 600, 600, 0), "run from"),
     ("zero spacing", lambda p: edits.set_choice(p, "floor-1", "joists", spacing=0.0), "spacing"),
     ("negative spacing", lambda p: edits.set_choice(p, "roof-1", "rafters", spacing=-400.0), "spacing"),
-    ("zero grid spacing", lambda p: edits.set_axis_gap(p, "grid-1", "x2", 0.0), "spacing|mm from"),
+    ("zero grid spacing", lambda p: grid_edits.set_axis_gap(p, "grid-1", "x2", 0.0), "spacing|mm from"),
     ("unknown size", lambda p: edits.set_choice(p, "floor-1", "joists", size="2x9"), "sizes are"),
     ("grade of another species", lambda p: edits.set_choice(p, "floor-1", "joists", grade="Clear"), "grades are"),
     (
@@ -159,7 +159,7 @@ def test_any_order_of_axis_moves_keeps_walls_closed(moves):
     for which, gap in moves:
         axis = ("x2", "x3", "x4", "y3")[which]
         try:
-            p = edits.set_axis_gap(p, "grid-1", axis, gap)
+            p = grid_edits.set_axis_gap(p, "grid-1", axis, gap)
         except EditError:
             continue
     model = derive(p)

@@ -49,6 +49,7 @@ class PlanCanvas(DrawingView):
         session.selection_changed.connect(self._show_selection)
         session.trial_changed.connect(self._show_trial)
         session.storey_changed.connect(self.refresh)
+        session.hidden_changed.connect(self.refresh)
         session.message.connect(self._note_error)
 
     # What is shown -------------------------------------------------------------------------------
@@ -64,6 +65,8 @@ class PlanCanvas(DrawingView):
         if model.pieces or model.project.grids:
             items += cut_line_items(self.cut(), SCALE)
         self._ghosts = []
+        if self.session.hidden:
+            items = [item for item in items if not self.session.is_hidden(item.ref)]
         self.set_items(items)
         self._show_selection()
 

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from balken.app.card_content import Button, Card, Entry, Fact, Part, Rows, Used
+from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used
 from balken.app.session import Session
 from balken.documents.style import FILLS, INK, used_fill
 from balken.model.rules import EditError

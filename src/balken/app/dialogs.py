@@ -6,12 +6,12 @@ from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout,
 
 from balken.app.session import Session
 from balken.exchange.journal import Leftover
-from balken.model import edits
+from balken.model import edits, grid_edits
 from balken.model.rules import EditError
 from balken.units import UnitError, Units, format_length, parse_length, parse_spacings
 
 
-class _Form(QDialog):
+class FormDialog(QDialog):
     """A form with a place for what is wrong; stays open until its edit succeeds."""
 
     def __init__(self, parent: QWidget | None, title: str, session: Session) -> None:
@@ -45,7 +45,7 @@ class _Form(QDialog):
         self.accept()
 
 
-class LevelDialog(_Form):
+class LevelDialog(FormDialog):
     """A new level from another by a typed distance."""
 
     def __init__(self, parent: QWidget | None, session: Session) -> None:
@@ -89,7 +89,7 @@ def free_name(role: str, taken: set[str]) -> str:
     return base if base not in taken else next(f"{base} {i}" for i in range(2, 1000) if f"{base} {i}" not in taken)
 
 
-class GridDialog(_Form):
+class GridDialog(FormDialog):
     """A grid from spacings both ways."""
 
     def __init__(self, parent: QWidget | None, session: Session) -> None:
@@ -110,7 +110,7 @@ class GridDialog(_Form):
     def run(self) -> None:
         p = self.session.project
         xs, ys = parse_spacings(self.x_spacings.text(), p.units), parse_spacings(self.y_spacings.text(), p.units)
-        after = edits.add_grid(p, xs, ys, self.x_first.text(), self.y_first.text())
+        after = grid_edits.add_grid(p, xs, ys, self.x_first.text(), self.y_first.text())
         self.session.apply("Lay grid", lambda q: after if q is p else q)
 
 

@@ -3,7 +3,8 @@
 from collections.abc import Callable
 from typing import Any
 
-from balken.app.card_content import Button, Card, draft_card
+from balken.app.card_parts import Button, Card
+from balken.app.cards_stages import draft_card
 from balken.app.fields import FIELDS, RAFTER_FIELDS, FieldDef
 from balken.app.session import Session
 from balken.framing.outlines import outline_of_all

@@ -46,6 +46,7 @@ class HeightStrip(DrawingView):
         self._field_level = ""
         session.changed.connect(self.refresh)
         session.trial_changed.connect(self._show_trial)
+        session.hidden_changed.connect(self.refresh)
         session.storey_changed.connect(self.update)
         session.selection_changed.connect(lambda: self.set_selected(frozenset(session.selection)))
         self.refresh()
@@ -55,7 +56,7 @@ class HeightStrip(DrawingView):
         model = self.session.model
         cut = effective_cut(model)
         drawing = cross_section(model, cut, 40.0, marks=False, dimensions=False)
-        items = drawing.items if model.pieces else ()
+        items = [i for i in drawing.items if not self.session.is_hidden(i.ref)] if model.pieces else []
         self._ghosts = []
         self.set_items(items)
         if not self.moved:

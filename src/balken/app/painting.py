@@ -13,7 +13,7 @@ from balken.documents.style import FILLS, PENS, SELECTED, SHEET
 from balken.geometry.plane import Point, bounds, to_segment
 
 PIXELS_PER_PAPER_MM = 3.2
-SMALLEST_TEXT = 5.0
+SMALLEST_TEXT = 4.0
 """Capitals lower than this many pixels are left out: nobody can read them."""
 STROKES_FROM = 0.012
 """Hatching is left out below this zoom (pixels a mm)."""

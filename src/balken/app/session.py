@@ -1,5 +1,6 @@
 """One open project: its history, what is derived from it, what is selected, and its file."""
 
+import traceback
 from collections.abc import Callable, Iterable
 from pathlib import Path
 
@@ -24,6 +25,7 @@ class Session(QObject):
 
     changed = Signal()
     selection_changed = Signal()
+    hidden_changed = Signal()
     storey_changed = Signal()
     trial_changed = Signal()
     file_changed = Signal()
@@ -37,6 +39,7 @@ class Session(QObject):
         self.journal = journal
         self.path: Path | None = None
         self.selection: tuple[str, ...] = ()
+        self.hidden: frozenset[str] = frozenset()
         self.trial: Model | None = None
         self.project = project or new_project()
         self.model: Model = derive(self.project, self._memo)
@@ -56,10 +59,13 @@ class Session(QObject):
             return False
         if after is self.project or after == self.project:
             return True
-        self._undo.append((label, self.project))
+        before = self.project
+        if not self._show(after):
+            return False
+        self._undo.append((label, before))
         del self._undo[:-DEEPEST_HISTORY]
         self._redo.clear()
-        self._show(after)
+        self.changed.emit()
         self.message.emit(label, False)
         return True
 
@@ -74,6 +80,7 @@ class Session(QObject):
             label, before = self._undo.pop()
             self._redo.append((label, self.project))
             self._show(before)
+            self.changed.emit()
             self.message.emit(f"Undone: {label}", False)
 
     def redo(self) -> None:
@@ -82,6 +89,7 @@ class Session(QObject):
             label, after = self._redo.pop()
             self._undo.append((label, self.project))
             self._show(after)
+            self.changed.emit()
             self.message.emit(f"Done again: {label}", False)
 
     @property
@@ -94,16 +102,25 @@ class Session(QObject):
         """What redo would do again, or ""."""
         return self._redo[-1][0] if self._redo else ""
 
-    def _show(self, project: Project) -> None:
-        self.project = project
-        self.model = derive(project, self._memo)
+    def _show(self, project: Project) -> bool:
+        """Go over to a project; when Balken itself fails to derive it, keep the old one and say so."""
+        try:
+            model = derive(project, self._memo)
+        except Exception as error:
+            traceback.print_exc()
+            self._memo = Memo()
+            self.message.emit(
+                f"Balken could not work this out ({type(error).__name__}: {error}); nothing was changed.", True
+            )
+            return False
+        self.project, self.model = project, model
         self.trial = None
         self._write_journal()
         levels = by_id(project.levels)
         if self.storey not in levels:
             self.storey = self._first_storey()
         self.select([ref for ref in self.selection if self.exists(ref)])
-        self.changed.emit()
+        return True
 
     def _write_journal(self) -> None:
         if self.journal is None:
@@ -131,6 +148,12 @@ class Session(QObject):
             self.trial = None
             self.trial_changed.emit()
             return str(error)
+        except Exception as error:  # a preview must never stop the hand that draws
+            traceback.print_exc()
+            self._trial_memo = Memo()
+            self.trial = None
+            self.trial_changed.emit()
+            return f"Balken could not work this out ({type(error).__name__})."
         self.trial_changed.emit()
         return ""
 
@@ -142,6 +165,34 @@ class Session(QObject):
         if chosen != self.selection:
             self.selection = chosen
             self.selection_changed.emit()
+
+    def hide(self, refs: Iterable[str]) -> None:
+        """Hide things in plan, height strip and 3-D, on top of those hidden."""
+        self._set_hidden(self.hidden | set(refs))
+
+    def show_alone(self, refs: Iterable[str]) -> None:
+        """Hide everything but these things."""
+        keep = set(refs)
+        every = set(self.model.pieces) | set(self.model.lines)
+        shown = {key for key in every if key in keep or self._owner(key) in keep}
+        self._set_hidden(frozenset(every - shown))
+
+    def show_all(self) -> None:
+        """Show what was hidden."""
+        self._set_hidden(frozenset())
+
+    def _owner(self, key: str) -> str:
+        piece = self.model.pieces.get(key)
+        return piece.owner if piece is not None else key
+
+    def _set_hidden(self, hidden: frozenset[str]) -> None:
+        if hidden != self.hidden:
+            self.hidden = hidden
+            self.hidden_changed.emit()
+
+    def is_hidden(self, ref: str) -> bool:
+        """Tell whether a thing, or what it belongs to, is hidden."""
+        return bool(self.hidden) and (ref in self.hidden or ref.split("/", 1)[0] in self.hidden)
 
     def exists(self, ref: str) -> bool:
         """Tell whether a selected thing is still there."""
@@ -211,8 +262,10 @@ class Session(QObject):
         self.path = path
         self._saved = project if saved else new_project("")
         self.selection = ()
+        self.hidden = frozenset()
         self._memo, self._trial_memo = Memo(), Memo()
         self._show(project)
         self.storey = self._first_storey()
+        self.changed.emit()
         self.selection_changed.emit()
         self.file_changed.emit()

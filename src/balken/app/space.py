@@ -76,6 +76,7 @@ class SpaceView(QWidget):
         column.addLayout(row)
         column.addWidget(self.picture, 1)
         session.changed.connect(self.picture.stale)
+        session.hidden_changed.connect(self.picture.stale)
         session.selection_changed.connect(self.picture.show_selection)
 
     def _fill_menus(self) -> None:
@@ -108,7 +109,8 @@ class SpaceView(QWidget):
 
     def shown(self, piece: Piece) -> bool:
         """Tell whether a piece is shown."""
-        return piece.role not in self.hidden_roles and piece.level not in self.hidden_storeys
+        hidden = self.session.is_hidden(piece.wall if piece.role == "wall layer" else piece.key)
+        return not hidden and piece.role not in self.hidden_roles and piece.level not in self.hidden_storeys
 
 
 class _Picture(QWidget):
@@ -314,7 +316,7 @@ class _Picture(QWidget):
         camera = self._renderer.GetActiveCamera()
         camera.SetViewAngle(30.0)
         self._renderer.ResetCamera()
-        camera.Dolly(1.45 * min(1.0, self.width() / max(self.height(), 1) / 1.35))
+        camera.Dolly(1.45 * min(1.0, self.width() / max(self.height(), 1) / 1.1))
         self._renderer.ResetCameraClippingRange()
 
     def whole(self) -> None:

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
-from balken.app.card_content import Card, Entry, Fact, Part
+from balken.app.card_parts import Card, Entry, Fact, Part
 from balken.app.session import Edit, Session
 from balken.app.settings import OpeningSettings, Settings, WallSettings
 from balken.model.buildups import display_name, thickness

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QSettings, Qt, QTimer
-from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
+from PySide6.QtGui import QAction, QCloseEvent, QCursor, QKeySequence
 from PySide6.QtWidgets import (
     QButtonGroup,
     QComboBox,
@@ -23,7 +23,8 @@ from PySide6.QtWidgets import (
 
 from balken.app.canvas import PlanCanvas
 from balken.app.card import CardView
-from balken.app.card_content import Card, card
+from balken.app.card_content import card
+from balken.app.card_parts import Card
 from balken.app.dialogs import GridDialog, LeftoverDialog, LevelDialog
 from balken.app.drafts import MAKERS, Draft
 from balken.app.drawing_view import DrawingView
@@ -34,6 +35,7 @@ from balken.app.space import SpaceView
 from balken.app.stages import STAGES, Stage, plan_of
 from balken.app.tables import BottomPanel
 from balken.app.tool_card import opening_card, wall_tool_card
+from balken.app.wall_dialogs import DIALOGS, join_selected, reach_selected
 from balken.app.work import WorkBar, WriteAnswer, WriteRequest
 from balken.demo import orchard_road
 from balken.documents.plan import PlanOf
@@ -200,6 +202,8 @@ class MainWindow(QMainWindow):
     def _menus(self) -> None:
         bar = self.menuBar()
         files, edit, view = bar.addMenu("&File"), bar.addMenu("&Edit"), bar.addMenu("&View")
+        walls = edit.addMenu("&Walls selected")
+        self.walls_menu = walls
         self.actions_by_name: dict[str, QAction] = {}
         for menu, name, label, key, call in (
             (files, "new", "&New", QKeySequence.StandardKey.New, self.new_project),
@@ -218,6 +222,16 @@ class MainWindow(QMainWindow):
             (edit, "redo", "&Redo", QKeySequence("Ctrl+Shift+Z"), self.session.redo),
             (edit, "delete", "&Delete", None, self.canvas.delete_selected),
             (edit, "all", "Select everything &like this", QKeySequence("Ctrl+L"), self.select_alike),
+            (walls, "move_walls", "&Move or copy...", None, lambda: self.change_walls("move_walls")),
+            (walls, "turn_walls", "&Turn...", None, lambda: self.change_walls("turn_walls")),
+            (walls, "mirror_walls", "M&irror...", None, lambda: self.change_walls("mirror_walls")),
+            (walls, "offset_wall", "&Offset...", None, lambda: self.change_walls("offset_wall")),
+            (walls, "split_wall", "&Split...", None, lambda: self.change_walls("split_wall")),
+            (walls, "join_walls", "&Join the two selected", None, lambda: self.change_walls("join_walls")),
+            (walls, "reach_wall", "&Extend or trim to the second", None, lambda: self.change_walls("reach_wall")),
+            (view, "hide", "&Hide what is selected", QKeySequence("F3"), self.hide_selected),
+            (view, "alone", "Show it al&one", QKeySequence("F4"), self.show_selected_alone),
+            (view, "show", "Show all &again", QKeySequence("Shift+F3"), self.session.show_all),
             (view, "plan", "&Plan", QKeySequence("F6"), lambda: self.show_view("plan")),
             (view, "both", "Plan &and 3-D", QKeySequence("F7"), lambda: self.show_view("both")),
             (view, "space", "&3-D", QKeySequence("F8"), lambda: self.show_view("space")),
@@ -309,6 +323,7 @@ class MainWindow(QMainWindow):
         deeds: dict[str, Callable[[], object]] = {
             "add_level": lambda: LevelDialog(self, self.session).exec(),
             "add_grid": lambda: GridDialog(self, self.session).exec(),
+            "walls_menu": lambda: self.walls_menu.popup(QCursor.pos()),
             "show_loads": lambda: self.session.select([]),
             "check_floors": lambda: self._check("floors"),
             "check_roof": lambda: self._check("roof"),
@@ -418,6 +433,39 @@ class MainWindow(QMainWindow):
     def _units_chosen(self, index: int) -> None:
         units = Units(self.units_box.itemData(index))
         self.session.apply("Change units", lambda p: edits.set_project(p, units=units))
+
+    def change_walls(self, name: str) -> None:
+        """Run one of the edits of the walls selected; those with fields open their dialog."""
+        chosen = tuple(r for r in self.session.selection if r in self.session.model.lines)
+        if not chosen:
+            self._say("Select one or more walls first.", True)
+        elif name in DIALOGS:
+            DIALOGS[name](self, self.session).exec()
+        elif name == "join_walls":
+            self.session.apply("Join walls", lambda p: join_selected(p, chosen))
+        else:
+            try:
+                edit = reach_selected(self.session)
+            except EditError as error:
+                self._say(str(error), True)
+                return
+            self.session.apply("Extend or trim wall", edit)
+
+    def hide_selected(self) -> None:
+        """Hide what is selected in plan, height strip and 3-D."""
+        chosen = self.session.selection
+        if not chosen:
+            self._say("Select what to hide first.", True)
+            return
+        self.session.hide(chosen)
+        self.session.select([])
+        self._say(f"{len(chosen)} hidden; Shift+F3 shows all again.", False)
+
+    def show_selected_alone(self) -> None:
+        """Hide everything but what is selected."""
+        if self.session.selection:
+            self.session.show_alone(self.session.selection)
+            self._say("The rest is hidden; Shift+F3 shows all again.", False)
 
     def select_alike(self) -> None:
         """Select every member of the same role and section, or record of the same kind."""

@@ -4,7 +4,7 @@ A made-up building.  An interior bearing wall along the middle stands on its own
 and footing; the joists of both sides and the ceiling ties bear on it.
 """
 
-from balken.model import edits
+from balken.model import edits, grid_edits
 from balken.model.records import Choice, Floor, Foundation, Hang, Project, Roof
 from balken.units.system import FOOT, INCH
 
@@ -25,7 +25,7 @@ def orchard_road() -> Project:
     p = edits.add_level(p, "level-1", -11.5 * INCH, "Top of foundation", "top of foundation")
     p = edits.add_level(p, "level-1", -20.0 * INCH, "Ground", "ground")
     p = edits.add_level(p, "level-3", -3.0 * FOOT - 4.5 * INCH, "Top of footing", "top of footing")
-    p = edits.add_grid(p, (13.0 * FOOT, 14.0 * FOOT, 13.0 * FOOT), (14.0 * FOOT, 14.0 * FOOT))
+    p = grid_edits.add_grid(p, (13.0 * FOOT, 14.0 * FOOT, 13.0 * FOOT), (14.0 * FOOT, 14.0 * FOOT))
     p = _walls(p)
     p = edits.add(
         p,

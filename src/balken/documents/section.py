@@ -2,11 +2,11 @@
 
 from balken.derive import Model
 from balken.documents.dimensions import TEXT, dimension_string, level_marks
-from balken.documents.display import Area, Drawing, Item, Path, Strokes, Text
+from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text
 from balken.documents.hatch import hatch
 from balken.documents.plan import PART_LAYERS
 from balken.framing.pieces import Piece
-from balken.geometry.plane import Point, Ring, bounds, distance
+from balken.geometry.plane import Point, Ring, bounds, distance, meet
 from balken.geometry.prism import View, section, silhouette
 from balken.model.lookup import axis_positions, grid_point, ground
 from balken.model.materials import MATERIALS
@@ -65,6 +65,8 @@ def cross_section(
     if marks:
         levels = [(v.id, v.name, v.height) for v in model.project.levels]
         items += level_marks(levels, x0, x1, model.project.units, scale)
+    if marks and cut_items:
+        items += _axes(model, cut, scale, cut_items)
     if dimensions and walls:
         left, _, right, _ = bounds([p for ring in walls for p in ring])
         lowest = min(p[1] for item in cut_items if isinstance(item, Area) for p in item.rings[0])
@@ -113,6 +115,32 @@ def _cut(model: Model, view: View, scale: float) -> tuple[list[Item], list[Ring]
             if piece.role in ("wall layer", "foundation wall"):
                 walls.append(rings[0])
     return items, walls
+
+
+def _axes(model: Model, cut: CutLine, scale: float, cut_items: list[Item]) -> list[Item]:
+    """Return the grid axes that the cut crosses square on, with bubbles above what is cut."""
+    length = distance(cut.start, cut.end)
+    d = ((cut.end[0] - cut.start[0]) / length, (cut.end[1] - cut.start[1]) / length)
+    ys = [p[1] for item in cut_items if isinstance(item, Area) for p in item.rings[0]]
+    low, high, radius = min(ys) - 4.0 * scale, max(ys) + 8.0 * scale, 4.5 * scale
+    items: list[Item] = []
+    for grid in model.project.grids:
+        for axes, along_x in ((grid.x_axes, True), (grid.y_axes, False)):
+            for axis, at in zip(axes, axis_positions(axes), strict=True):
+                a = grid_point(grid, at, 0.0) if along_x else grid_point(grid, 0.0, at)
+                b = grid_point(grid, at, 1000.0) if along_x else grid_point(grid, 1000.0, at)
+                way = ((b[0] - a[0]) / 1000.0, (b[1] - a[1]) / 1000.0)
+                point = meet(cut.start, d, a, way)
+                if point is None or abs(way[0] * d[0] + way[1] * d[1]) > 0.02:
+                    continue
+                x = (point[0] - cut.start[0]) * d[0] + (point[1] - cut.start[1]) * d[1]
+                if not 0.0 <= x <= length:
+                    continue
+                ref = f"{grid.id}/{axis.id}"
+                items.append(Path(((x, low), (x, high)), "axis", "set out", ref))
+                items.append(Circle((x, high + radius), radius, "bubble", "sheet", "set out", ref))
+                items.append(Text((x, high + radius), axis.label, 3.2 * scale, layer="set out", ref=ref, bold=True))
+    return items
 
 
 def _is_end_grain(ring: Ring) -> bool:

@@ -37,8 +37,8 @@ PENS: dict[str, Pen] = {
     "text": Pen(0.0, INK),
     "note": Pen(0.0, "#41505C"),
     "border": Pen(0.7),
-    "used low": Pen(0.35, "#3F8F5A"),
-    "used medium": Pen(0.35, "#A97F10"),
+    "used low": Pen(0.35, "#2F7485"),
+    "used medium": Pen(0.35, "#55872F"),
     "used high": Pen(0.35, "#C2571F"),
     "used over": Pen(0.5, "#A82A10"),
 }
@@ -57,8 +57,8 @@ FILLS: dict[str, str] = {
     "deck": "#DCC08C",
     "paper": "#FFFFFF",
     "beyond": "#F6F2E8",
-    "low": "#CFE3D2",
-    "medium": "#F3DFA2",
+    "low": "#CBE2E6",
+    "medium": "#D3E6B4",
     "high": "#F0B48A",
     "over": "#E5735A",
 }

@@ -17,6 +17,8 @@ from balken.units.system import INCH
 
 RIM = 1.5 * INCH
 """Thickness of rim boards."""
+SHORTEST_PIECE = 3.0 * INCH
+"""Nobody nails in a joist shorter than this."""
 LEAST_GAP = 1.0 * INCH
 """Joists closer to the edge joist than this are left out."""
 
@@ -103,22 +105,36 @@ def _laid(
 
 
 def _crossings(frame: Frame, bearers: tuple[Bearer, ...], t: float) -> list[tuple[float, float, str]]:
-    """Return (s low, s high, id) of the bearers that the line at t crosses at more than 20 degrees."""
-    found = []
+    """Return (s low, s high, id) of the bearers that the line at t crosses at more than 20 degrees.
+
+    Where two in one line meet, the one that the line really crosses counts.
+    """
+    found: list[tuple[float, float, float, str]] = []
     for b in bearers:
         on_line = frame.back(0.0, t)
         cuts = []
+        beyond = 0.0
         for depth in (b.near, b.far):
             point = meet(on_line, frame.s, add(b.start, b.inward, depth), b.direction)
             if point is None or abs(b.direction[0] * frame.t[0] + b.direction[1] * frame.t[1]) < 0.34:
                 break
             along, _ = off_line(point, b.start, b.end)
-            if not -300.0 <= along <= distance(b.start, b.end) + 300.0:
+            beyond = max(beyond, -along, along - distance(b.start, b.end))
+            if beyond > 300.0:
                 break
             cuts.append(frame.to(point)[0])
         if len(cuts) == 2:
-            found.append((min(cuts), max(cuts), b.id))
-    return sorted(found)
+            found.append((beyond, min(cuts), max(cuts), b.id))
+    return apart(found)
+
+
+def apart(crossings: list[tuple[float, float, float, str]]) -> list[tuple[float, float, str]]:
+    """Return crossings (how far beyond the bearer's end, low, high, id) that do not overlap, in order."""
+    kept: list[tuple[float, float, str]] = []
+    for _, low, high, name in sorted(crossings):
+        if all(high <= a or low >= b for a, b, _ in kept):
+            kept.append((low, high, name))
+    return sorted(kept)
 
 
 def _pieces(
@@ -141,6 +157,8 @@ def _pieces(
         load = (low if at_edge[0] else start, high if at_edge[1] else end)
         bears = (max(0.0, a[1] - start), max(0.0, end - b[0]))
         centres = (start + bears[0] / 2.0, end - bears[1] / 2.0)
+        if end - start < SHORTEST_PIECE:
+            continue
         letter = chr(ord("a") + i) if i < 26 else str(i)
         found.append(
             MemberLine(

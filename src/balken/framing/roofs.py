@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import shapely
 
 from balken.framing.bands import WallLine
+from balken.framing.floors import apart
 from balken.framing.frames import Frame, edge_angle, positions, tributary
 from balken.framing.outlines import Outline
 from balken.framing.pieces import MemberLine, Piece, split_run
@@ -194,23 +195,25 @@ def _ties(
 def _inner_bearings(
     frame: Frame, inside: list[WallLine], t: float, low: float, high: float
 ) -> list[tuple[float, float, str]]:
-    found = []
+    found: list[tuple[float, float, float, str]] = []
     for line in inside:
         band = line.band
         if abs(band.direction[0] * frame.t[0] + band.direction[1] * frame.t[1]) < 0.34:
             continue
         cuts = []
+        beyond = 0.0
         for depth in line.core:
             point = meet(frame.back(0.0, t), frame.s, band.at(0.0, depth), band.direction)
             if point is None:
                 break
             along = (point[0] - band.start[0]) * band.direction[0] + (point[1] - band.start[1]) * band.direction[1]
-            if not -300.0 <= along <= band.length + 300.0:
+            beyond = max(beyond, -along, along - band.length)
+            if beyond > 300.0:
                 break
             cuts.append(frame.to(point)[0])
         if len(cuts) == 2 and low + 300.0 < min(cuts) and max(cuts) < high - 300.0:
-            found.append((min(cuts), max(cuts), line.wall.id))
-    return sorted(found)
+            found.append((beyond, min(cuts), max(cuts), line.wall.id))
+    return apart(found)
 
 
 def ridge_section(plan: RoofPlan, depth: float) -> Section:

@@ -13,7 +13,6 @@ from balken.model.buildups import LIBRARY
 from balken.model.lookup import axis_positions, by_id, find, grid_point, height, locate, next_id
 from balken.model.records import (
     COLLECTIONS,
-    Axis,
     AxisPoint,
     BuildUp,
     Choice,
@@ -163,100 +162,30 @@ def set_level(project: Project, level_id: str, level_height: float) -> Project:
     return change(project, level_id, height=level_height)
 
 
-LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ"
-"""Letters for axis labels; I and O are left out, as they read like 1 and 0 (ISO 7519 practice)."""
+def replace_level(project: Project, level_id: str, other: str) -> Project:
+    """Remove a level, hanging all that hung on it on another at the same height.
 
-
-def labels(first: str, count: int) -> list[str]:
-    """Return ``count`` labels from ``first`` on: numbers, or letters without I and O."""
-    first = first.strip() or "1"
-    if first.isdigit():
-        return [str(int(first) + i) for i in range(count)]
-    if len(first) != 1 or first.upper() not in LETTERS:
-        raise EditError(f"labels cannot start at '{first}'.", do="Start at a number or a letter other than I and O.")
-    start = LETTERS.index(first.upper())
-    found = []
-    for i in range(start, start + count):
-        rounds, letter = divmod(i, len(LETTERS))
-        found.append(LETTERS[letter] * (rounds + 1))
-    return found
-
-
-def make_axes(spacings: tuple[float, ...], first_label: str, prefix: str) -> tuple[Axis, ...]:
-    """Return one axis more than there are spacings, labelled from ``first_label`` on."""
-    names = labels(first_label, len(spacings) + 1)
-    gaps = (0.0, *spacings)
-    return tuple(
-        Axis(id=f"{prefix}{i + 1}", label=name, gap=gap) for i, (name, gap) in enumerate(zip(names, gaps, strict=True))
-    )
-
-
-def add_grid(
-    project: Project,
-    x_spacings: tuple[float, ...],
-    y_spacings: tuple[float, ...],
-    x_first: str = "1",
-    y_first: str = "A",
-    origin: Point = (0.0, 0.0),
-) -> Project:
-    """Set out a grid from spacings both ways (mm)."""
-    return add(
-        project,
-        Grid(
-            id=next_id(project, Grid),
-            origin=origin,
-            x_axes=make_axes(x_spacings, x_first, "x"),
-            y_axes=make_axes(y_spacings, y_first, "y"),
-        ),
-    )
-
-
-def set_grid_spacings(project: Project, grid_id: str, field: str, spacings: tuple[float, ...]) -> Project:
-    """Change the spacings one way (``field``: x_axes or y_axes); axes keep their ids and labels.
-
-    Surplus axes are removed (raises EditError when a wall is tied to one); new ones continue the labels.
+    Floors lie on a level itself, so they move to the other's height.
     """
-    grid = by_id(project.grids)[grid_id]
-    axes: tuple[Axis, ...] = getattr(grid, field)
-    names = labels(axes[0].label, len(spacings) + 1) if _regular(axes) else None
-    made = []
-    for i, gap in enumerate((0.0, *spacings)):
-        if i < len(axes):
-            made.append(msgspec.structs.replace(axes[i], gap=gap))
-        else:
-            label = names[i] if names else f"{axes[-1].label}+{i - len(axes) + 1}"
-            made.append(Axis(id=f"{field[0]}{i + 1}", label=label, gap=gap))
-    return change(project, grid_id, **{field: tuple(made)})
+    levels = by_id(project.levels)
+    if level_id == other or level_id not in levels or other not in levels:
+        raise EditError("choose another level to hang things on.", "Level")
+    shift = levels[level_id].height - levels[other].height
 
+    def moved(hang: Hang) -> Hang:
+        return Hang(level=other, offset=hang.offset + shift) if hang.level == level_id else hang
 
-def _regular(axes: tuple[Axis, ...]) -> bool:
-    try:
-        return [axis.label for axis in axes] == labels(axes[0].label, len(axes))
-    except EditError:
-        return False
-
-
-def set_axis_gap(project: Project, grid_id: str, axis_id: str, gap: float) -> Project:
-    """Change the spacing between an axis and the one before it; those after it move along."""
-    grid = by_id(project.grids)[grid_id]
-    changes: dict[str, Any] = {}
-    for field in ("x_axes", "y_axes"):
-        changes[field] = tuple(
-            msgspec.structs.replace(axis, gap=gap) if axis.id == axis_id else axis for axis in getattr(grid, field)
+    replace = msgspec.structs.replace
+    return check(
+        replace(
+            project,
+            levels=tuple(v for v in project.levels if v.id != level_id),
+            walls=tuple(replace(w, foot=moved(w.foot), head=moved(w.head)) for w in project.walls),
+            foundations=tuple(replace(f, foot=moved(f.foot), head=moved(f.head)) for f in project.foundations),
+            floors=tuple(replace(f, level=other) if f.level == level_id else f for f in project.floors),
+            roofs=tuple(replace(r, bearing=moved(r.bearing)) for r in project.roofs),
         )
-    return change(project, grid_id, **changes)
-
-
-def rename_axis(project: Project, grid_id: str, axis_id: str, label: str) -> Project:
-    """Change one axis's label."""
-    grid = by_id(project.grids)[grid_id]
-    changes: dict[str, Any] = {}
-    for field in ("x_axes", "y_axes"):
-        changes[field] = tuple(
-            msgspec.structs.replace(axis, label=label.strip()) if axis.id == axis_id else axis
-            for axis in getattr(grid, field)
-        )
-    return change(project, grid_id, **changes)
+    )
 
 
 def tie(project: Project, point: Point) -> Place:

@@ -12,7 +12,8 @@ _FRACTION = r"\d+\s*/\s*\d+"
 _FEET = re.compile(
     rf"""^(?P<sign>[-+]?)\s*
     (?:(?P<feet>{_NUMBER})\s*(?:'|ft|feet|foot)\s*-?\s*)?
-    (?:(?P<inches>{_NUMBER})?(?:(?:(?<=\d)[\s-]+)?(?P<fraction>{_FRACTION}))?\s*(?P<mark>"|''|in|inch|inches)?)?$""",
+    (?:(?:(?P<inches>{_NUMBER})(?:[\s-]+(?P<fraction>{_FRACTION}))?|(?P<part>{_FRACTION}))
+    \s*(?P<mark>"|''|in|inch|inches)?)?$""",
     re.VERBOSE,
 )
 _PLAIN = re.compile(rf"^(?P<sign>[-+]?)\s*(?P<value>{_NUMBER})\s*(?P<unit>mm|cm|m)?$")
@@ -73,9 +74,9 @@ def parse_length(text: str, units: Units = Units.IMPERIAL, bare: str | None = No
             factor = INCH if bare == "in" else FOOT
         return _checked(value * factor, text)
     match = _FEET.match(cleaned)
-    if not match or not (match["feet"] or match["inches"] or match["fraction"]):
+    if not match or not (match["feet"] or match["inches"] or match["part"]):
         raise UnitError(f"'{text}' is not a length; type it like 12'-6 1/2\", 16in, 3800 mm or 3.8 m.")
-    inches = float(match["inches"] or 0.0) + _fraction(match["fraction"], text)
+    inches = float(match["inches"] or 0.0) + _fraction(match["fraction"] or match["part"], text)
     if match["feet"] is None and match["mark"] is None and bare != "in" and units is Units.IMPERIAL:
         raise UnitError(f"'{text}' needs a mark: ' for feet or \" for inches.")
     value = float(match["feet"] or 0.0) * FOOT + inches * INCH
@@ -83,7 +84,9 @@ def parse_length(text: str, units: Units = Units.IMPERIAL, bare: str | None = No
 
 
 def parse_spacings(text: str, units: Units = Units.IMPERIAL) -> tuple[float, ...]:
-    """Read a list of spacings such as ``4x6000, 5200, 3x6000`` or ``4 x 12', 10'6"``.
+    """Read a list of spacings such as ``4x6000, 5200, 3x6000``, ``4 x 12', 10'6"`` or ``40' : 3``.
+
+    ``40' : 3`` spreads three even bays over 40'.
 
     Returns millimetres, one entry a bay.  Raises UnitError when an entry is not a positive
     length or a count is not between 1 and 500.
@@ -92,6 +95,12 @@ def parse_spacings(text: str, units: Units = Units.IMPERIAL) -> tuple[float, ...
     for entry in re.split(r"[;,]\s*|\n", text.strip()):
         if not entry.strip():
             continue
+        spread = re.match(r"^\s*(.+?)\s*:\s*(\d+)\s*$", entry)
+        if spread:
+            bays = int(spread[2])
+            if bays < 1:
+                raise UnitError(f"'{entry.strip()}' needs at least one bay.")
+            entry = f"{bays}x{parse_length(spread[1], units) / bays:.9f}mm"
         repeated = re.match(r"^\s*(\d+)\s*[x\u00d7*@]\s*(.+)$", entry, re.IGNORECASE)
         count, length = (int(repeated[1]), repeated[2]) if repeated else (1, entry)
         value = parse_length(length, units)

@@ -1,0 +1,100 @@
+"""What a card is made of: plain data, so that it can be tested without a window."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+from balken.app.fields import (
+    FieldDef,
+    apply_to,
+    shown,
+)
+from balken.app.session import Edit, Session
+from balken.model.lookup import find
+from balken.model.records import Project, Wall
+from balken.model.rules import wall_label
+
+
+@dataclass
+class Entry:
+    """A value that can be typed or chosen; ``value`` None where the things selected differ."""
+
+    label: str
+    value: str | None
+    commit: Callable[[str], Edit]
+    choices: list[tuple[str, str]] | None = None
+    hint: str = ""
+
+
+@dataclass
+class Fact:
+    """A value that follows from others."""
+
+    label: str
+    value: str
+
+
+@dataclass
+class Used:
+    """How far something is used, with the reason."""
+
+    label: str
+    used: float
+    note: str
+
+
+@dataclass
+class Rows:
+    """A small table."""
+
+    headings: tuple[str, ...]
+    rows: Sequence[tuple[str, ...]]
+
+
+@dataclass
+class Button:
+    """A deed."""
+
+    label: str
+    edit: Edit | None = None
+    action: Callable[[], None] | None = None
+    primary: bool = False
+
+
+Part = Entry | Fact | Used | Rows | Button | str
+"""A str is a heading."""
+
+
+@dataclass
+class Card:
+    """Title, a line under it, and the parts."""
+
+    title: str
+    sub: str = ""
+    parts: list[Part] = field(default_factory=list)
+
+
+def select_action(session: Session, ref: str) -> Callable[[], None]:
+    return lambda: session.select([ref])
+
+
+def record_name(project: Project, record_id: str) -> str:
+    record = find(project, record_id)
+    if isinstance(record, Wall):
+        return wall_label(project, record_id)
+    return getattr(record, "name", record_id)
+
+
+def entries(session: Session, records: list[Any], fields: list[FieldDef]) -> list[Part]:
+    """Return entries that put typed values into records of one kind."""
+    ids = tuple(r.id for r in records)
+    found: list[Part] = []
+    for definition in fields:
+
+        def commit(typed: str, definition: FieldDef = definition) -> Edit:
+            return lambda p: apply_to(p, ids, definition, typed)
+
+        options = definition.choices(session.project, records[0]) if definition.choices else None
+        value = shown(session.project, records, definition)
+        found.append(Entry(definition.label.strip(), value, commit, options, definition.hint))
+    return found

@@ -1,0 +1,206 @@
+"""The cards of foundations, floors, roofs and their pieces: what bears, what is used, and why."""
+
+from typing import Any
+
+from balken.app.card_parts import Button, Card, Fact, Part, Rows, Used, entries, record_name, select_action
+from balken.app.fields import (
+    FIELDS,
+    RAFTER_FIELDS,
+    TIE_FIELDS,
+    FieldDef,
+)
+from balken.app.session import Session
+from balken.design.layouts import LayoutDesign
+from balken.design.members import Check, MemberResult
+from balken.framing.pieces import Piece
+from balken.loads.cases import Cases, worst
+from balken.model import edits
+from balken.model.lookup import find
+from balken.model.records import Floor, Foundation, Record, Roof
+from balken.model.rules import wall_label
+from balken.units import (
+    format_force,
+    format_inches,
+    format_length,
+    format_line_load,
+    format_stress,
+)
+
+
+def foundation_card(session: Session, foundation: Foundation) -> Card:
+    p, model = session.project, session.model
+    parts = entries(session, [foundation], FIELDS[Foundation])
+    parts.append("Footings")
+    rows = []
+    runs = [r for r in model.runs if r.foundation.id == foundation.id]
+    for run in runs:
+        result = model.footings[run.id]
+        rows.append(
+            (
+                wall_label(p, run.wall),
+                format_inches(result.width, p.units),
+                format_line_load(result.load, p.units),
+                f"{result.used:.0%}",
+            )
+        )
+    parts.append(Rows(("Under", "Width", "Load", "Soil used"), rows))
+    if runs:
+        worst_run = max((model.footings[r.id] for r in runs), key=lambda f: f.used)
+        parts.append(Used("Soil", worst_run.used, f"{worst_run.combination}, bearing value of the soil (IRC R401.4.1)"))
+    missing = [w for w in p.walls if w.id not in foundation.walls and w.role != "divides"]
+    if missing:
+        extra = tuple(w.id for w in missing)
+        parts.append(
+            Button(
+                f"Also under {len(missing)} more walls",
+                edit=lambda q: edits.change(q, foundation.id, walls=(*foundation.walls, *extra)),
+            )
+        )
+    parts.append(Button("Remove foundation", edit=lambda q: edits.remove(q, foundation.id)))
+    return Card(foundation.name, f"foundation walls on strip footings under {len(foundation.walls)} walls", parts)
+
+
+def floor_card(session: Session, floor: Floor) -> Card:
+    parts = entries(session, [floor], FIELDS[Floor])
+    design = session.model.designs.get((floor.id, "joists"))
+    if design is not None:
+        parts += design_parts(session, design, "Joists", floor.id, "joists")
+    parts.append(Button("Remove floor", edit=lambda q: edits.remove(q, floor.id)))
+    return Card(floor.name, "joist layout", parts)
+
+
+def roof_card(session: Session, roof: Roof) -> Card:
+    parts = entries(session, [roof], FIELDS[Roof])
+    for noun, name, fields in (("Rafters", "rafters", RAFTER_FIELDS), ("Ceiling ties", "ties", TIE_FIELDS)):
+        parts.append(noun)
+        parts += entries(session, [roof], fields)
+        design = session.model.designs.get((roof.id, name))
+        if design is not None:
+            parts += design_parts(session, design, "", roof.id, name)
+    parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
+    return Card(roof.name, "gable roof", parts)
+
+
+def design_parts(session: Session, design: LayoutDesign, heading: str, layout: str, name: str) -> list[Part]:
+    """Return what was chosen, why, and the neighbours."""
+    units = session.project.units
+    parts: list[Part] = [heading] if heading else []
+    how = [w for w, auto in (("section", design.size_auto), ("spacing", design.spacing_auto)) if auto]
+    chosen = f"{design.size} @ {format_inches(design.spacing, units)}"
+    if how:
+        chosen += f"  ({' and '.join(how)} chosen)"
+    parts.append(Fact("Made of", chosen))
+    parts.append(Fact("Clear span", format_length(design.result.case.clear, units)))
+    parts += used_parts(design.result, session)
+    rows = [
+        (n.size, format_inches(n.spacing, units), f"{n.used:.0%}", n.governs)
+        for n in sorted(design.neighbours, key=lambda n: -n.used)
+    ]
+    parts.append("Neighbours")
+    parts.append(Rows(("Section", "Spacing", "Used", "Governs"), rows))
+    return parts
+
+
+def used_parts(result: MemberResult, session: Session) -> list[Part]:
+    """Return the governing check as a bar and all checks as a table."""
+    units = session.project.units
+    g = result.governs
+    parts: list[Part] = [Used("Used", result.used, f"{g.name} governs: {g.clause}, {g.combination}")]
+    rows = [
+        (c.name, f"{_value(c, c.demand, units)} / {_value(c, c.capacity, units)}", f"{c.used:.0%}")
+        for c in result.checks
+    ]
+    parts.append(Rows(("Check", "Demand / capacity", "Used"), rows))
+    return parts
+
+
+def _value(check: Check, value: float, units: Any) -> str:
+    if check.quantity == "stress":
+        return format_stress(value, units)
+    if check.quantity == "length":
+        return f'{value / 25.4:.2f}"' if units.value == "ft-in" else f"{value:.1f} mm"
+    return f"{value:.2f}"
+
+
+def piece_card(session: Session, piece: Piece) -> Card:
+    p, model = session.project, session.model
+    title = f"{piece.section} {piece.role}".strip().capitalize()
+    parts: list[Part] = [Fact("Length", format_length(piece.length, p.units))]
+    if piece.section:
+        parts.append(Fact("Made of", f"{piece.species} {piece.grade}"))
+    else:
+        parts.append(Fact("Material", piece.material))
+    parts.append(
+        Fact(
+            "Volume",
+            f"{piece.volume * 1e-9 * 35.3147:.1f} ft\u00b3"
+            if p.units.value == "ft-in"
+            else f"{piece.volume * 1e-9:.3f} m\u00b3",
+        )
+    )
+    reactions = [r for r in model.path.reactions if r.piece == piece.key]
+    if reactions:
+        parts.append("Bears on")
+        for r in reactions:
+            load, combo = worst(r.force)
+            parts.append(Fact(_bearer_name(session, r.bearer), f"{format_force(load, p.units)} ({combo.name})"))
+    result = model.results.get(piece.key)
+    if result is not None:
+        parts.append("Load")
+        line, combo = worst(result.case.line)
+        parts.append(Fact(f"Line load ({combo.name})", format_line_load(line, p.units)))
+        parts.append(Fact("Clear span", format_length(result.case.clear, p.units)))
+        parts += used_parts(result, session)
+    run = model.path.runs.get(piece.key.rsplit("/", 1)[0])
+    if run is not None and piece.role in ("foundation wall", "strip footing"):
+        parts.append("Load path")
+        parts += line_parts(run.foot, run.per_length, session)
+        footing = model.footings[run.id]
+        parts.append(
+            Used("Soil", footing.used, f"{footing.combination}, footing {format_inches(footing.width, p.units)} wide")
+        )
+    owner = find(p, piece.owner)
+    if owner is not None:
+        parts.append(f"Layout: {record_name(p, piece.owner)}")
+        parts += _layout_entries(session, piece, owner)
+        parts.append(Button(f"Select {record_name(p, piece.owner)}", action=select_action(session, piece.owner)))
+    return Card(title, piece.key, parts)
+
+
+def _layout_entries(session: Session, piece: Piece, owner: Record) -> list[Part]:
+    fields: list[FieldDef] = []
+    field_name = ""
+    if isinstance(owner, Floor):
+        fields, field_name = FIELDS[Floor][2:6], "joists"
+    elif isinstance(owner, Roof):
+        fields, field_name = (TIE_FIELDS, "ties") if piece.role == "ceiling tie" else (RAFTER_FIELDS, "rafters")
+    elif isinstance(owner, Foundation):
+        fields = FIELDS[Foundation][1:9]
+    parts = entries(session, [owner], fields)
+    design = session.model.designs.get((piece.owner, field_name))
+    if design is not None and piece.key in session.model.results:
+        units = session.project.units
+        rows = [(n.size, format_inches(n.spacing, units), f"{n.used:.0%}", n.governs) for n in design.neighbours]
+        parts += [
+            "Neighbours",
+            Rows(("Section", "Spacing", "Used", "Governs"), sorted(rows, key=lambda r: -float(r[2][:-1]))),
+        ]
+    return parts
+
+
+def _bearer_name(session: Session, bearer: str) -> str:
+    if bearer in session.model.lines:
+        return wall_label(session.project, bearer)
+    foundation, _, wall = bearer.partition("/")
+    if wall:
+        return f"{record_name(session.project, foundation)}, under {wall_label(session.project, wall)}"
+    return "nothing"
+
+
+def line_parts(foot: Cases, per_length: Cases, session: Session) -> list[Part]:
+    units = session.project.units
+    load, combo = worst(per_length)
+    return [
+        Fact("Load at its foot", format_force(foot.all, units)),
+        Fact(f"Line load ({combo.name})", format_line_load(load, units)),
+    ]

@@ -1,0 +1,122 @@
+"""The cards of stages with nothing selected, and of layouts about to be made."""
+
+from collections.abc import Callable
+from typing import Any
+
+from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, select_action
+from balken.app.fields import (
+    LOAD_FIELDS,
+    SHEET_FIELDS,
+    FieldDef,
+)
+from balken.app.session import Edit, Session
+from balken.model import edits
+from balken.model.records import Record
+from balken.units import (
+    Units,
+    format_force,
+    format_length,
+    parse_length,
+)
+
+
+def stage_card(session: Session, stage: str) -> Card:
+    p = session.project
+    if stage == "set out":
+        rows = [(v.name, format_length(v.height, p.units), v.role) for v in sorted(p.levels, key=lambda v: -v.height)]
+        parts: list[Part] = [
+            Entry("Project", p.name, lambda typed: lambda q: edits.set_project(q, name=typed.strip() or "Untitled")),
+            "Levels",
+            Rows(("Level", "Height", "Role"), rows),
+        ]
+        parts += [Button(f"Select grid '{g.name}'", action=select_action(session, g.id)) for g in p.grids]
+        hint = "Add levels from one another by a distance, then lay the grid."
+        return Card("Setting out", hint, parts)
+    if stage == "check":
+        return _loads_card(session)
+    if stage == "sheets":
+        return _sheet_card(session)
+    counts = {"walls": len(p.walls), "foundations": len(p.foundations), "floors": len(p.floors), "roof": len(p.roofs)}
+    nouns = {
+        "walls": ("Walls", "Draw the outside walls corner to corner on the grid, then inside bearing walls."),
+        "foundations": ("Foundations", "Lay a foundation under the walls; it shows in the height strip first."),
+        "floors": ("Floors", "Lay a floor between the walls; joists are sized from their span and load."),
+        "roof": ("Roof", "Put a gable roof over four outside walls."),
+    }
+    title, sub = nouns[stage]
+    parts = [Fact("Made so far", str(counts[stage]))]
+    layouts: tuple[Any, ...] = {"foundations": p.foundations, "floors": p.floors, "roof": p.roofs}.get(stage, ())
+    parts += [Button(f"Select {layout.name}", action=select_action(session, layout.id)) for layout in layouts]
+    return Card(title, sub, parts)
+
+
+def _loads_card(session: Session) -> Card:
+    p = session.project
+    parts: list[Part] = ["Loads, soil and frost"]
+    for definition in LOAD_FIELDS:
+
+        def commit(typed: str, definition: FieldDef = definition) -> Edit:
+            changes = definition.put(p, p.loads, typed)
+            return lambda q: edits.set_loads(q, **changes)
+
+        parts.append(Entry(definition.label, definition.get(p, p.loads), commit, hint=definition.hint))
+
+    def stock(typed: str) -> Edit:
+        value = parse_length(typed, p.units)
+        return lambda q: edits.set_project(q, stock_length=value)
+
+    steps: list[tuple[str, str]] = [
+        ("ft-in", "inches: 2, 12, 16, 19.2, 24"),
+        ("mm", "millimetres: 50, 300, 400, 480, 600"),
+    ]
+    parts.append(
+        Entry("Auto sizes in", p.steps.value, lambda typed: lambda q: edits.set_project(q, steps=Units(typed)), steps)
+    )
+    parts.append(Entry("Longest stock", format_length(p.stock_length, p.units), stock))
+    parts.append("Carried down to the soil")
+    model = session.model
+    parts.append(Fact("Put on, with own weight", format_force(model.path.applied.all, p.units)))
+    parts.append(Fact("Arrives at the footings", format_force(model.path.arrived.all, p.units)))
+    if model.results:
+        parts.append("Most used")
+        best: dict[str, tuple[float, str]] = {}
+        for key, result in model.results.items():
+            role = model.pieces[key].role
+            best[role] = max(best.get(role, (0.0, "")), (result.used, result.governs.name))
+        parts += [Used(role.capitalize(), used, note) for role, (used, note) in best.items()]
+        if model.footings:
+            soil = max(model.footings.values(), key=lambda f: f.used)
+            parts.append(Used("Soil", soil.used, soil.combination))
+    return Card("Check", "Loads are typed once and carried through the whole frame.", parts)
+
+
+def _sheet_card(session: Session) -> Card:
+    p = session.project
+    parts: list[Part] = ["Title block"]
+    for definition in SHEET_FIELDS:
+
+        def commit(typed: str, definition: FieldDef = definition) -> Edit:
+            changes = definition.put(p, p.sheet, typed)
+            return lambda q: edits.set_sheet(q, **changes)
+
+        parts.append(Entry(definition.label, definition.get(p, p.sheet), commit))
+    return Card("Sheets", "Three plans and the cross-section on one sheet, to scale.", parts)
+
+
+def draft_card(
+    session: Session, title: str, sub: str, draft: Record, fields: list[FieldDef], change: Callable[[Record], None]
+) -> Card:
+    """Return a card whose entries change a draft that is not yet in the project."""
+    parts: list[Part] = []
+    for definition in fields:
+
+        def commit(typed: str, definition: FieldDef = definition) -> Edit:
+            changes = definition.put(session.project, draft, typed)
+            change(edits.with_fields(draft, changes))
+            return lambda q: q
+
+        options = definition.choices(session.project, draft) if definition.choices else None
+        parts.append(
+            Entry(definition.label.strip(), definition.get(session.project, draft), commit, options, definition.hint)
+        )
+    return Card(title, sub, parts)

@@ -1,0 +1,192 @@
+"""Edits of walls as figures in plan: move, copy, turn, mirror, offset, split, join, extend or trim."""
+
+import math
+from collections.abc import Callable
+
+import msgspec
+
+from balken.geometry.plane import TOUCH, Point, add, distance, left, meet, off_line, turn, unit
+from balken.model.edits import add_all, tie
+from balken.model.lookup import by_id, locate, next_id
+from balken.model.records import Opening, Project, Wall
+from balken.model.rules import EditError, check, wall_label
+
+Move = Callable[[Point], Point]
+
+
+def _walls(project: Project, wall_ids: tuple[str, ...]) -> list[Wall]:
+    known = by_id(project.walls)
+    found = [known[w] for w in wall_ids if w in known]
+    if not found:
+        raise EditError("No wall is selected.", do="Select one or more walls first.")
+    return found
+
+
+def _ends(project: Project, wall: Wall) -> tuple[Point, Point]:
+    return locate(wall.start, project.grids), locate(wall.end, project.grids)
+
+
+def transform(
+    project: Project, wall_ids: tuple[str, ...], move: Move, copy: bool = False, flip: bool = False
+) -> Project:
+    """Put walls where ``move`` takes them; copies bring their openings along.
+
+    ``flip``: the outside changes sides (a mirrored figure).  Ends that land on axis crossings are
+    tied to them.
+    """
+    chosen = _walls(project, wall_ids)
+    made: list[Wall | Opening] = []
+    moved: dict[str, Wall] = {}
+    counting = project
+    for wall in chosen:
+        start, end = (tie(project, move(p)) for p in _ends(project, wall))
+        outside = wall.outside
+        if flip:
+            outside = "left" if outside == "right" else "right"
+        placed = msgspec.structs.replace(wall, start=start, end=end, outside=outside)
+        if not copy:
+            moved[wall.id] = placed
+            continue
+        placed = msgspec.structs.replace(placed, id=next_id(counting, Wall))
+        made.append(placed)
+        counting = msgspec.structs.replace(counting, walls=(*counting.walls, placed))
+        for opening in project.openings:
+            if opening.wall == wall.id:
+                twin = msgspec.structs.replace(opening, id=next_id(counting, Opening), wall=placed.id)
+                made.append(twin)
+                counting = msgspec.structs.replace(counting, openings=(*counting.openings, twin))
+    if copy:
+        return add_all(project, *made)
+    return check(msgspec.structs.replace(project, walls=tuple(moved.get(w.id, w) for w in project.walls)))
+
+
+def move_walls(project: Project, wall_ids: tuple[str, ...], dx: float, dy: float, copy: bool = False) -> Project:
+    """Move or copy walls by a distance."""
+    return transform(project, wall_ids, lambda p: (p[0] + dx, p[1] + dy), copy)
+
+
+def turn_walls(
+    project: Project, wall_ids: tuple[str, ...], centre: Point, degrees: float, copy: bool = False
+) -> Project:
+    """Turn walls anticlockwise about a point."""
+
+    def move(p: Point) -> Point:
+        return add(centre, turn((p[0] - centre[0], p[1] - centre[1]), degrees))
+
+    return transform(project, wall_ids, move, copy)
+
+
+def mirror_walls(project: Project, wall_ids: tuple[str, ...], a: Point, b: Point, copy: bool = False) -> Project:
+    """Mirror walls about the line through two points; outsides stay outside."""
+    if distance(a, b) < TOUCH:
+        raise EditError("The mirror line has no direction.", do="Choose two points apart.")
+    aside = left(unit(a, b))
+
+    def move(p: Point) -> Point:
+        return add(p, aside, -2.0 * off_line(p, a, b)[1])
+
+    return transform(project, wall_ids, move, copy, flip=True)
+
+
+def offset_wall(project: Project, wall_id: str, by: float) -> Project:
+    """Copy a wall parallel to itself, ``by`` mm outward (inward when below zero), without its openings."""
+    (wall,) = _walls(project, (wall_id,))
+    start, end = _ends(project, wall)
+    inward = left(unit(start, end))
+    sign = -1.0 if wall.outside == "right" else 1.0
+    moved = [tie(project, add(p, inward, sign * by)) for p in (start, end)]
+    twin = msgspec.structs.replace(wall, id=next_id(project, Wall), start=moved[0], end=moved[1])
+    return add_all(project, twin)
+
+
+def split_wall(project: Project, wall_id: str, along: float) -> Project:
+    """Split a wall at a distance from its start; openings go with their part, layouts take both.
+
+    Raises EditError when the place is outside the wall or inside an opening.
+    """
+    (wall,) = _walls(project, (wall_id,))
+    start, end = _ends(project, wall)
+    length = distance(start, end)
+    where = wall_label(project, wall_id)
+    if not 100.0 <= along <= length - 100.0:
+        raise EditError("it can be split only between its ends.", where, "Type a distance within the wall.")
+    for o in project.openings:
+        if o.wall == wall_id and o.offset < along < o.offset + o.width:
+            raise EditError(f"a {o.kind} is there.", where, "Split it beside the opening.")
+    middle = tie(project, add(start, unit(start, end), along))
+    second = msgspec.structs.replace(wall, id=next_id(project, Wall), start=middle)
+    first = msgspec.structs.replace(wall, end=middle)
+    walls: list[Wall] = []
+    for w in project.walls:
+        walls += [first, second] if w is wall else [w]
+    openings = tuple(
+        msgspec.structs.replace(o, wall=second.id, offset=o.offset - along)
+        if o.wall == wall_id and o.offset >= along
+        else o
+        for o in project.openings
+    )
+    changes: dict[str, object] = {"walls": tuple(walls), "openings": openings}
+    for field in ("foundations", "floors", "roofs"):
+        changes[field] = tuple(_with_both(layout, wall_id, second.id) for layout in getattr(project, field))
+    return check(msgspec.structs.replace(project, **changes))
+
+
+def _with_both(layout: object, first: str, second: str) -> object:
+    walls: tuple[str, ...] = layout.walls  # type: ignore[attr-defined]
+    if first not in walls:
+        return layout
+    i = walls.index(first) + 1
+    return msgspec.structs.replace(layout, walls=(*walls[:i], second, *walls[i:]))  # type: ignore[type-var]
+
+
+def join_walls(project: Project, first_id: str, second_id: str) -> Project:
+    """Make one wall of two in line that meet end to end and are built alike; the first takes the openings."""
+    first, second = _walls(project, (first_id, second_id))
+    ends = (*_ends(project, first), *_ends(project, second))
+    if distance(ends[1], ends[2]) > TOUCH and distance(ends[3], ends[0]) < TOUCH:
+        first, second = second, first
+        ends = (*_ends(project, first), *_ends(project, second))
+    d, e = unit(ends[0], ends[1]), unit(ends[2], ends[3])
+    alike = (first.buildup, first.outside, first.set_out, first.foot, first.head) == (
+        second.buildup,
+        second.outside,
+        second.set_out,
+        second.foot,
+        second.head,
+    )
+    if distance(ends[1], ends[2]) > TOUCH or math.hypot(d[0] - e[0], d[1] - e[1]) > 1e-3 or not alike:
+        raise EditError(
+            "Only walls in one line, end to end, with the same build-up, heights and outside can be joined."
+        )
+    length = distance(ends[0], ends[1])
+    joined = msgspec.structs.replace(first, end=second.end)
+    openings = tuple(
+        msgspec.structs.replace(o, wall=first.id, offset=o.offset + length) if o.wall == second.id else o
+        for o in project.openings
+    )
+    walls = tuple(joined if w is first else w for w in project.walls if w is not second)
+    changes: dict[str, object] = {"walls": walls, "openings": openings}
+    for field in ("foundations", "floors", "roofs"):
+        changes[field] = tuple(
+            msgspec.structs.replace(layout, walls=tuple(w for w in layout.walls if w != second.id))
+            for layout in getattr(project, field)
+        )
+    return check(msgspec.structs.replace(project, **changes))
+
+
+def reach_wall(project: Project, wall_id: str, target: tuple[Point, Point]) -> Project:
+    """Extend or trim a wall to a line: its end nearer to the line moves onto it.
+
+    Raises EditError when the line is parallel to the wall.
+    """
+    (wall,) = _walls(project, (wall_id,))
+    start, end = _ends(project, wall)
+    point = meet(start, unit(start, end), target[0], unit(*target))
+    if point is None:
+        raise EditError("it is parallel to what it should reach.", wall_label(project, wall_id))
+    side = "start" if distance(point, start) < distance(point, end) else "end"
+    place = tie(project, point)
+    changed = (
+        msgspec.structs.replace(wall, start=place) if side == "start" else msgspec.structs.replace(wall, end=place)
+    )
+    return check(msgspec.structs.replace(project, walls=tuple(changed if w is wall else w for w in project.walls)))

@@ -201,6 +201,6 @@ def line_parts(foot: Cases, per_length: Cases, session: Session) -> list[Part]:
     units = session.project.units
     load, combo = worst(per_length)
     return [
-        Fact("Load at its foot", format_force(foot.all, units)),
+        Fact("At its foot, all cases", format_force(foot.all, units)),
         Fact(f"Line load ({combo.name})", format_line_load(load, units)),
     ]

@@ -75,7 +75,7 @@ def _loads_card(session: Session) -> Card:
     parts.append(Entry("Longest stock", format_length(p.stock_length, p.units), stock))
     parts.append("Carried down to the soil")
     model = session.model
-    parts.append(Fact("Put on, with own weight", format_force(model.path.applied.all, p.units)))
+    parts.append(Fact("Put on, all cases", format_force(model.path.applied.all, p.units)))
     parts.append(Fact("Arrives at the footings", format_force(model.path.arrived.all, p.units)))
     if model.results:
         parts.append("Most used")

@@ -223,7 +223,9 @@ class BottomPanel(QTabWidget):
         column.addWidget(self.cuts, 1)
         column.addWidget(self.sums)
         self.path = Table(
-            session, ("What", "From members", "From walls", "Own weight", "At its foot", "Line load", "Combination"), 6
+            session,
+            ("What", "From members", "From walls", "Own weight", "At its foot, all cases", "Line load", "Combination"),
+            6,
         )
         for page, name in (
             (self.findings, "Findings"),

@@ -1,0 +1,466 @@
+"""Reading an architect's IFC (2x3, 4, 4x3): levels, grids, walls with layers and openings, and a report.
+
+What Balken can hold becomes records; what had to be simplified, and what was left out, is told with
+the reason and the GlobalId.
+"""
+
+import math
+from dataclasses import dataclass, field
+from itertools import pairwise
+from pathlib import Path
+from typing import Any
+
+import msgspec
+import numpy as np
+
+from balken.exchange.errors import FileError
+from balken.geometry.plane import Point, add, distance, left, sub, turn, unit
+from balken.model.buildups import set_out_depth
+from balken.model.edits import new_project, tie
+from balken.model.lookup import by_id, next_id
+from balken.model.materials import MATERIALS
+from balken.model.records import (
+    Axis,
+    BuildUp,
+    Grid,
+    Hang,
+    Layer,
+    LayerFunction,
+    Level,
+    LevelRole,
+    Opening,
+    Project,
+    SetOut,
+    Wall,
+)
+from balken.model.rules import EditError, check
+from balken.units import Units
+
+_ROLES: tuple[LevelRole, ...] = ("top of footing", "top of foundation", "ground", "slab", "floor", "plate", "other")
+_LARGEST = 1.0e6
+
+
+@dataclass
+class Report:
+    """What became of an IFC file: (GlobalId, class, name, why) for each thing not taken over as it was."""
+
+    taken: dict[str, int] = field(default_factory=lambda: {"levels": 0, "axes": 0, "walls": 0, "openings": 0})
+    approximated: list[tuple[str, str, str, str]] = field(default_factory=list)
+    left_out: list[tuple[str, str, str, str]] = field(default_factory=list)
+
+    def took(self, what: str, count: int = 1) -> None:
+        """Count something taken over."""
+        self.taken[what] += count
+
+    def as_json(self) -> dict[str, Any]:
+        """Return the report as plain data."""
+        keys = ("id", "class", "name", "why")
+        return {
+            **self.taken,
+            "approximated": [dict(zip(keys, row, strict=True)) for row in self.approximated],
+            "left_out": [dict(zip(keys, row, strict=True)) for row in self.left_out],
+        }
+
+
+def read_ifc(path: Path | str) -> tuple[Project, Report]:
+    """Return a new project from an IFC file, and the report; raises FileError when it is no IFC."""
+    import ifcopenshell
+
+    try:
+        if not Path(path).read_bytes()[:200].lstrip().startswith(b"ISO-10303-21"):
+            raise FileError("this is not an IFC file.", path, "Choose a file that ends in .ifc.")
+        file = ifcopenshell.open(str(path))
+        if file is None or not file.schema.upper().startswith(("IFC2X3", "IFC4")):
+            raise FileError("its IFC version cannot be read.", path, "Save it as IFC2x3, IFC4 or IFC4x3.")
+    except FileNotFoundError:
+        raise FileError("there is no such file.", path, "Check the name.") from None
+    except OSError as error:
+        raise FileError(
+            f"it could not be read ({error.strerror or error}).", path, "Check that you may read it."
+        ) from None
+    except (ifcopenshell.Error, RuntimeError) as error:
+        raise FileError(f"the IFC is damaged ({str(error)[:120]}).", path, "Export it again.") from None
+    try:
+        return _Reader(file).read()
+    except EditError as error:
+        raise FileError(f"what it holds does not make sense: {error}", path, "Mend it where it came from.") from None
+
+
+class _Reader:
+    """One file being read; lengths in mm by the file's own units."""
+
+    def __init__(self, file: Any) -> None:
+        from ifcopenshell.util.unit import calculate_unit_scale
+
+        self.file = file
+        self.scale = float(calculate_unit_scale(file)) * 1000.0
+        self.report = Report()
+        self.storeys: dict[int, str] = {}
+
+    def read(self) -> tuple[Project, Report]:
+        """Build the project."""
+        projects = self.file.by_type("IfcProject")
+        name = (projects[0].Name if projects else None) or "From IFC"
+        imperial = any(abs(self.scale - s) < 1e-6 for s in (304.8, 25.4))
+        project = new_project(name, Units.IMPERIAL if imperial else Units.METRIC)
+        project = msgspec.structs.replace(project, levels=self._levels() or project.levels)
+        project = check(msgspec.structs.replace(project, grids=self._grids()))
+        for wall in self.file.by_type("IfcWall"):
+            try:
+                project = self._wall(project, wall)
+            except (AttributeError, IndexError, KeyError, TypeError, ValueError) as error:
+                self._leave(wall, f"what the file says of it could not be read ({type(error).__name__}: {error})")
+        for kind in ("IfcSlab", "IfcRoof", "IfcColumn", "IfcBeam", "IfcMember", "IfcFooting", "IfcStair", "IfcPlate"):
+            for thing in self.file.by_type(kind):
+                why = "Balken derives these itself" if kind != "IfcStair" else "stairs are not held yet"
+                self._leave(thing, why)
+        return check(project), self.report
+
+    def _leave(self, thing: Any, why: str) -> None:
+        self.report.left_out.append((thing.GlobalId, thing.is_a(), thing.Name or "", why))
+
+    def _simplify(self, thing: Any, why: str) -> None:
+        self.report.approximated.append((thing.GlobalId, thing.is_a(), thing.Name or "", why))
+
+    def _matrix(self, placement: Any) -> Any:
+        from ifcopenshell.util.placement import get_local_placement
+
+        matrix = np.array(get_local_placement(placement), dtype=float)
+        matrix[:3, 3] *= self.scale
+        return matrix
+
+    # Levels and grids ----------------------------------------------------------------------------
+
+    def _levels(self) -> tuple[Level, ...]:
+        found: list[Level] = []
+        for storey in sorted(self.file.by_type("IfcBuildingStorey"), key=lambda s: s.id()):
+            height = self._matrix(storey.ObjectPlacement)[2, 3] if storey.ObjectPlacement else None
+            if height is None:
+                height = (storey.Elevation or 0.0) * self.scale
+            if abs(height) > _LARGEST:
+                self._leave(storey, "its height is more than 1 km; the file's units are probably wrong")
+                continue
+            level_id = f"level-{len(found) + 1}"
+            names = {v.name.lower() for v in found}
+            name = storey.Name or f"Level {len(found) + 1}"
+            if name.lower() in names:
+                name = f"{name} ({len(found) + 1})"
+                self._simplify(storey, "another storey has the same name; a number was added")
+            role: LevelRole = next((r for r in _ROLES if r == storey.Description), "floor")
+            found.append(Level(id=level_id, name=name, role=role, height=round(float(height), 6)))
+            self.storeys[storey.id()] = level_id
+        self.report.took("levels", len(found))
+        return tuple(found)
+
+    def _grids(self) -> tuple[Grid, ...]:
+        grids: list[Grid] = []
+        for made in self.file.by_type("IfcGrid"):
+            grid = self._grid(made, f"grid-{len(grids) + 1}")
+            if grid is not None:
+                grids.append(grid)
+                self.report.took("axes", len(grid.x_axes) + len(grid.y_axes))
+        return tuple(grids)
+
+    def _grid(self, made: Any, grid_id: str) -> Grid | None:
+        matrix = self._matrix(made.ObjectPlacement)
+        sets: list[list[tuple[str, Point, Point]]] = []
+        for axes in (made.UAxes, made.VAxes):
+            lines: list[tuple[str, Point, Point]] = []
+            for axis in axes or ():
+                points = self._polyline(axis.AxisCurve, matrix)
+                if points is None or len(points) != 2 or distance(*points) < 1.0:
+                    self._leave(made, f"axis {axis.AxisTag} is not a straight line")
+                    continue
+                lines.append((str(axis.AxisTag or ""), points[0], points[1]))
+            sets.append(lines)
+        if made.WAxes or not sets[0] or not sets[1]:
+            self._leave(made, "only grids of two sets of straight axes are held")
+            return None
+        angle = _angle(sets[1][0][1], sets[1][0][2]) % 180.0
+        angle = angle - 180.0 if angle > 90.0 + 1e-9 else angle
+        if abs(((_angle(sets[0][0][1], sets[0][0][2]) - angle) % 180.0) - 90.0) > 0.01:
+            self._leave(made, "its two sets of axes do not cross square")
+            return None
+        place = [sorted((turn(a, -angle)[i], label) for label, a, _ in lines) for i, lines in enumerate(sets)]
+        for rows in place:
+            if any(b - a < 50.0 for (a, _), (b, _) in pairwise(rows)):
+                self._leave(made, "two axes lie less than 2 in (50 mm) apart")
+                return None
+        first = turn(sets[0][0][1], -angle)
+        return Grid(
+            id=grid_id,
+            name=made.Name or "Grid",
+            origin=_rounded(turn((place[0][0][0], place[1][0][0]), angle)),
+            angle=round(angle, 9),
+            x_axes=_axes(place[0], "x"),
+            y_axes=_axes(place[1], "y"),
+            run_past=round(max(place[1][0][0] - first[1], 300.0), 6),
+        )
+
+    def _polyline(self, curve: Any, matrix: Any) -> list[Point] | None:
+        if curve is None:
+            return None
+        if curve.is_a("IfcPolyline"):
+            raw = [p.Coordinates for p in curve.Points]
+        elif curve.is_a("IfcIndexedPolyCurve") and not curve.Segments:
+            raw = curve.Points.CoordList
+        elif curve.is_a("IfcTrimmedCurve") and curve.BasisCurve.is_a("IfcLine"):
+            ends = [t[0] for t in (curve.Trim1, curve.Trim2)]
+            if any(isinstance(t, float) or not hasattr(t, "Coordinates") for t in ends):
+                return None
+            raw = [t.Coordinates for t in ends]
+        else:
+            return None
+        found: list[Point] = []
+        for c in raw:
+            x, y = c[0] * self.scale, c[1] * self.scale
+            w = matrix @ np.array([x, y, 0.0, 1.0])
+            found.append((float(w[0]), float(w[1])))
+        return found
+
+    # Walls ---------------------------------------------------------------------------------------
+
+    def _wall(self, project: Project, made: Any) -> Project:
+        from ifcopenshell.util.element import get_container, get_material
+
+        if made.Tag and "/" in made.Tag and made.is_a() == "IfcWall":
+            self._leave(made, "a foundation wall; Balken derives these from a foundation")
+            return project
+        container = get_container(made)
+        level = self.storeys.get(container.id()) if container is not None else None
+        if level is None:
+            self._leave(made, "it is in no storey")
+            return project
+        matrix = self._matrix(made.ObjectPlacement)
+        if abs(matrix[2, 2] - 1.0) > 1e-6:
+            self._leave(made, "it does not stand upright")
+            return project
+        axis = self._axis(made, matrix)
+        height = self._height(made)
+        if axis is None or height is None:
+            self._leave(made, "it has neither a straight axis nor a plain extruded body")
+            return project
+        start, end = axis
+        if distance(start, end) < 100.0 or height < 50.0:
+            self._leave(made, "it is shorter than 4 in (100 mm) or lower than 2 in (50 mm)")
+            return project
+        project, buildup, axis_depth, inward_left = self._buildup(project, made, get_material(made))
+        base = float(matrix[2, 3]) - by_id(project.levels)[level].height
+        set_out, chosen_depth = _set_out(by_id(project.buildups)[buildup], axis_depth)
+        d = unit(start, end)
+        inward = left(d) if inward_left else (d[1], -d[0])
+        start, end = (add(p, inward, chosen_depth - axis_depth) for p in (start, end))
+        wall = Wall(
+            id=next_id(project, Wall),
+            start=tie(project, _rounded(start)),
+            end=tie(project, _rounded(end)),
+            buildup=buildup,
+            foot=Hang(level=level, offset=_snap(base)),
+            head=self._head(project, level, base, height),
+            set_out=set_out,
+            outside="right" if inward_left else "left",
+            role=self._role(made),
+        )
+        try:
+            project = check(msgspec.structs.replace(project, walls=(*project.walls, wall)))
+        except EditError as error:
+            self._leave(made, str(error))
+            return project
+        self.report.took("walls")
+        for relation in made.HasOpenings or ():
+            project = self._opening(project, wall, relation.RelatedOpeningElement, matrix, start, end)
+        return project
+
+    def _body(self, made: Any) -> Any:
+        for shape in made.Representation.Representations if made.Representation else ():
+            if shape.RepresentationIdentifier == "Body":
+                return shape
+        return None
+
+    def _axis(self, made: Any, matrix: Any) -> tuple[Point, Point] | None:
+        for shape in made.Representation.Representations if made.Representation else ():
+            if shape.RepresentationIdentifier == "Axis" and shape.Items:
+                points = self._polyline(shape.Items[0], matrix)
+                if points is not None and len(points) >= 2:
+                    if len(points) > 2:
+                        self._simplify(made, "its axis bends; the straight line between its ends was taken")
+                    return points[0], points[-1]
+        return None
+
+    def _height(self, made: Any) -> float | None:
+        from ifcopenshell.util.element import get_psets
+
+        quantities = get_psets(made, qtos_only=True)
+        for values in quantities.values():
+            if values.get("Height"):
+                return float(values["Height"]) * self.scale
+        body = self._body(made)
+        item = body.Items[0] if body is not None and body.Items else None
+        while item is not None and item.is_a("IfcBooleanResult"):
+            item = item.FirstOperand
+        if item is not None and item.is_a("IfcExtrudedAreaSolid"):
+            if abs(item.ExtrudedDirection.DirectionRatios[2]) > 0.999 and item.Position is None:
+                return float(item.Depth) * self.scale
+            if item.Position is None or item.Position.Axis is None:
+                return float(item.Depth) * self.scale
+        return None
+
+    def _buildup(self, project: Project, made: Any, material: Any) -> tuple[Project, str, float, bool]:
+        """Return (project, build-up id, depth of the axis from the outside face, inside to the left)."""
+        if material is not None and material.is_a("IfcMaterialLayerSetUsage"):
+            to_left = material.DirectionSense == "POSITIVE"
+            raw = material.ForLayerSet.MaterialLayers
+            offset = float(material.OffsetFromReferenceLine) * self.scale
+            layers = [self._layer(layer) for layer in raw]
+            total = sum(layer.thickness for layer in layers)
+            depth = -offset if to_left else offset
+            if not -1.0 <= depth <= total + 1.0:
+                depth = min(max(depth, 0.0), total)
+                self._simplify(made, "its axis lies outside its layers; the nearest face was taken")
+        else:
+            width = self._width(made) or 150.0
+            self._simplify(made, "it has no layers; one core layer of its thickness was made")
+            layers = [Layer(material="concrete block", thickness=width, function="core")]
+            depth, to_left = width / 2.0, True
+        if not any(layer.function == "core" for layer in layers):
+            thickest = max(range(len(layers)), key=lambda i: layers[i].thickness)
+            layers[thickest] = msgspec.structs.replace(layers[thickest], function="core")
+        wanted = tuple(layers)
+        for known in project.buildups:
+            if len(known.layers) == len(wanted) and all(
+                a.material == b.material and abs(a.thickness - b.thickness) < 0.01
+                for a, b in zip(known.layers, wanted, strict=True)
+            ):
+                return project, known.id, depth, to_left
+        made_id = next_id(project, BuildUp)
+        return (
+            msgspec.structs.replace(project, buildups=(*project.buildups, BuildUp(id=made_id, layers=wanted))),
+            made_id,
+            depth,
+            to_left,
+        )
+
+    def _width(self, made: Any) -> float | None:
+        from ifcopenshell.util.element import get_psets
+
+        for values in get_psets(made, qtos_only=True).values():
+            if values.get("Width"):
+                return float(values["Width"]) * self.scale
+        return None
+
+    def _layer(self, layer: Any) -> Layer:
+        name = (layer.Material.Name if layer.Material else "") or "layer"
+        label = getattr(layer, "Name", None)
+        lower = name.lower()
+        bears = any(word in lower for word in ("stud", "concrete", "block", "brick", "cmu", "masonry", "clt"))
+        functions: tuple[LayerFunction, ...] = ("cladding", "sheathing", "core", "lining")
+        default: LayerFunction = "core" if bears else "lining"
+        function = next((f for f in functions if f == label), default)
+        if name not in MATERIALS:
+            near = {"brick": "brick", "block": "concrete block", "concrete": "concrete", "gypsum": "gypsum board"}
+            name = next((ours for word, ours in near.items() if word in lower), "timber")
+        thickness = max(float(layer.LayerThickness) * self.scale, 1.0)
+        return Layer(material=name, thickness=round(thickness, 6), function=function)
+
+    def _head(self, project: Project, level: str, base: float, height: float) -> Hang:
+        top = by_id(project.levels)[level].height + base + height
+        for other in project.levels:
+            if abs(other.height - top) < 0.5:
+                return Hang(level=other.id)
+        return Hang(level=level, offset=_snap(base + height))
+
+    def _role(self, made: Any) -> Any:
+        from ifcopenshell.util.element import get_psets
+
+        common = get_psets(made, psets_only=True).get("Pset_WallCommon", {})
+        if common.get("IsExternal", True):
+            return "outside"
+        return "bearing" if common.get("LoadBearing") else "divides"
+
+    def _opening(self, project: Project, wall: Wall, hole: Any, matrix: Any, start: Point, end: Point) -> Project:
+        box = self._box(hole)
+        if box is None:
+            self._leave(hole, "its shape is not a plain extrusion")
+            return project
+        local = np.linalg.inv(matrix) @ self._matrix(hole.ObjectPlacement) @ box
+        along = turn(sub(end, start), -math.degrees(math.atan2(matrix[1, 0], matrix[0, 0])))
+        origin = np.linalg.inv(matrix) @ np.array([*start, matrix[2, 3], 1.0])
+        sign = 1.0 if along[0] >= 0.0 else -1.0
+        xs = sign * (local[0] - origin[0])
+        filled = [r.RelatedBuildingElement for r in hole.HasFillings or ()]
+        kind = "door" if any(f.is_a("IfcDoor") for f in filled) else "window" if filled else "plain"
+        opening = Opening(
+            id=next_id(project, Opening),
+            wall=wall.id,
+            kind=kind,  # type: ignore[arg-type]
+            offset=_snap(float(xs.min())),
+            width=round(float(xs.max() - xs.min()), 6),
+            height=round(float(local[2].max() - max(local[2].min(), 0.0)), 6),
+            sill=max(_snap(float(local[2].min())), 0.0),
+        )
+        try:
+            project = check(msgspec.structs.replace(project, openings=(*project.openings, opening)))
+        except EditError as error:
+            self._leave(hole, str(error))
+            return project
+        self.report.took("openings")
+        return project
+
+    def _box(self, hole: Any) -> Any:
+        """Return the corners (4, 8) of an opening's extrusion in its own frame."""
+        body = self._body(hole)
+        item = body.Items[0] if body is not None and body.Items else None
+        if item is None or not item.is_a("IfcExtrudedAreaSolid"):
+            return None
+        profile = item.SweptArea
+        if profile.is_a("IfcRectangleProfileDef"):
+            x, y = profile.XDim / 2.0, profile.YDim / 2.0
+            cx, cy = profile.Position.Location.Coordinates[:2] if profile.Position else (0.0, 0.0)
+            ring = [(cx - x, cy - y), (cx + x, cy - y), (cx + x, cy + y), (cx - x, cy + y)]
+        elif profile.is_a("IfcArbitraryClosedProfileDef") and profile.OuterCurve.is_a("IfcPolyline"):
+            ring = [p.Coordinates[:2] for p in profile.OuterCurve.Points]
+        else:
+            return None
+        way = np.array(item.ExtrudedDirection.DirectionRatios, dtype=float) * float(item.Depth)
+        flat = np.array([(a, b, 0.0) for a, b in ring])
+        points = np.vstack([flat, flat + way]) * self.scale
+        corners = np.vstack([points.T, np.ones(len(points))])
+        if item.Position is not None:
+            from ifcopenshell.util.placement import get_axis2placement
+
+            position = np.array(get_axis2placement(item.Position), dtype=float)
+            position[:3, 3] *= self.scale
+            corners = position @ corners
+        return corners
+
+
+def _angle(a: Point, b: Point) -> float:
+    return math.degrees(math.atan2(b[1] - a[1], b[0] - a[0]))
+
+
+def _axes(rows: list[tuple[float, str]], prefix: str) -> tuple[Axis, ...]:
+    found: list[Axis] = []
+    used: set[str] = set()
+    for i, (place, label) in enumerate(rows):
+        name = label.strip() or f"{prefix}{i + 1}"
+        while name in used:
+            name += "'"
+        used.add(name)
+        gap = place - rows[i - 1][0] if i else 0.0
+        found.append(Axis(id=f"{prefix}{i + 1}", label=name, gap=round(gap, 6)))
+    return tuple(found)
+
+
+def _rounded(p: Point) -> Point:
+    return (round(p[0], 6) + 0.0, round(p[1], 6) + 0.0)
+
+
+def _snap(value: float) -> float:
+    return 0.0 if abs(value) < 1e-6 else round(value, 6)
+
+
+def _set_out(buildup: BuildUp, depth: float) -> tuple[SetOut, float]:
+    """Return the set-out line nearest to the axis' depth, and its own depth."""
+    options: tuple[SetOut, ...] = ("outside", "core outside", "centre", "core inside", "inside")
+    name = min(options, key=lambda option: abs(set_out_depth(buildup, option) - depth))
+    return name, set_out_depth(buildup, name)

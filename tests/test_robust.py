@@ -1,0 +1,136 @@
+"""Whatever is done to a project, Balken derives, draws, lists and writes it without falling over."""
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from balken.demo import orchard_road
+from balken.derive import Memo, derive
+from balken.documents.plan import PlanOf, plan
+from balken.documents.schedule import cut_table, member_table, totals
+from balken.documents.section import cross_section, effective_cut
+from balken.documents.sheet import sheet
+from balken.exchange import project_file
+from balken.model import edits, grid_edits, wall_edits
+from balken.model.records import Choice, Floor, Foundation, Hang, Roof
+from balken.model.rules import EditError
+from balken.units import Units
+from balken.units.system import FOOT
+
+SIZES = (None, "2x4", "2x6", "2x10", "2x14", "4x12")
+
+
+def pick(records, x):
+    return records[int(x * (len(records) - 1))].id if records else "none"
+
+
+EDITS = [
+    lambda p, x, y: edits.set_level(p, pick(p.levels, x), (y - 0.5) * 30 * FOOT),
+    lambda p, x, y: edits.add_level(p, pick(p.levels, x), (y - 0.5) * 20 * FOOT, f"L{len(p.levels)}-{x:.3f}", "floor"),
+    lambda p, x, y: edits.replace_level(p, pick(p.levels, x), pick(p.levels, y)),
+    lambda p, x, y: edits.change(p, pick(p.levels, x), role=("ground", "slab", "other", "floor")[int(y * 3)]),
+    lambda p, x, y: grid_edits.move_axis(p, "grid-1", f"x{2 + int(x * 2)}", (y - 0.5) * 20 * FOOT),
+    lambda p, x, y: grid_edits.remove_axis(p, "grid-1", ("x1", "x2", "x4", "y1", "y2", "y3")[int(x * 5)]),
+    lambda p, x, y: edits.change(p, "grid-1", angle=x * 360.0),
+    lambda p, x, y: edits.remove(p, pick(p.walls, x)),
+    lambda p, x, y: edits.remove(p, "grid-1"),
+    lambda p, x, y: edits.remove(p, "foundation-1"),
+    lambda p, x, y: edits.flip_wall(p, pick(p.walls, x)),
+    lambda p, x, y: edits.set_wall_length(p, pick(p.walls, x), (1 + 60 * y) * FOOT),
+    lambda p, x, y: edits.change(p, pick(p.walls, x), role=("outside", "bearing", "divides")[int(y * 2)]),
+    lambda p, x, y: edits.change(p, pick(p.walls, x), set_out=("outside", "centre", "inside")[int(y * 2)]),
+    lambda p, x, y: edits.change(p, pick(p.walls, x), buildup=pick(p.buildups, y)),
+    lambda p, x, y: edits.change(p, pick(p.walls, x), head=Hang(level=pick(p.levels, y), offset=FOOT)),
+    lambda p, x, y: edits.change_layer(p, pick(p.buildups, x), 0, thickness=2 + 600 * y),
+    lambda p, x, y: wall_edits.split_wall(p, pick(p.walls, x), y * 40 * FOOT),
+    lambda p, x, y: wall_edits.offset_wall(p, pick(p.walls, x), (y - 0.5) * 20 * FOOT),
+    lambda p, x, y: wall_edits.turn_walls(p, tuple(w.id for w in p.walls), (0.0, 0.0), y * 360.0),
+    lambda p, x, y: wall_edits.move_walls(p, (pick(p.walls, x),), y * 9 * FOOT, x * 9 * FOOT, copy=y > 0.5),
+    lambda p, x, y: edits.add_opening(
+        p, pick(p.walls, x), "plain", y * 20 * FOOT, 1 + 9 * x * FOOT, 7 * FOOT, y * FOOT
+    ),
+    lambda p, x, y: edits.set_choice(
+        p, "floor-1", "joists", size=SIZES[int(x * 5)], spacing=None if y < 0.3 else y * 4 * FOOT
+    ),
+    lambda p, x, y: edits.set_choice(
+        p, "roof-1", "rafters", size=SIZES[int(x * 5)], spacing=None if y < 0.3 else y * 4 * FOOT
+    ),
+    lambda p, x, y: edits.set_choice(p, "roof-1", "ties", size=SIZES[int(x * 5)], species="Southern Pine"),
+    lambda p, x, y: edits.change(p, "floor-1", direction=None if x < 0.2 else x * 180.0, deck=y * 50.0),
+    lambda p, x, y: edits.change(p, "roof-1", pitch=0.06 + 3.5 * x, overhang=y * 3000.0),
+    lambda p, x, y: edits.change(p, "roof-1", ridge=None if x < 0.3 else float(int(x * 4)) * 90.0),
+    lambda p, x, y: edits.change(p, "foundation-1", thickness=110 + 900 * x, footing_width=None),
+    lambda p, x, y: edits.change(p, "foundation-1", sill_size=("2x4", "2x8", "2x12")[int(x * 2)]),
+    lambda p, x, y: edits.set_loads(p, ground_snow=10 * x, floor_live=9 * y, soil_bearing=1 + 300 * x, floor_dead=0.0),
+    lambda p, x, y: edits.set_project(p, units=Units.METRIC, steps=Units.METRIC, stock_length=1000 + 9000 * x),
+    lambda p, x, y: edits.set_cut(p, (x * 40 * FOOT, -FOOT), (y * 40 * FOOT, 30 * FOOT)),
+    lambda p, x, y: edits.add(
+        p,
+        Floor(
+            id=f"f{x:.4f}",
+            name="More",
+            level=pick(p.levels, x),
+            walls=tuple(w.id for w in p.walls),
+            joists=Choice(size=None),
+        ),
+    ),
+    lambda p, x, y: edits.add(
+        p,
+        Roof(
+            id=f"r{x:.4f}", name="More", walls=tuple(w.id for w in p.walls[:4]), bearing=p.walls[0].head, pitch=0.1 + y
+        ),
+    ),
+    lambda p, x, y: edits.add(
+        p,
+        Foundation(
+            id=f"o{x:.4f}",
+            name="More",
+            walls=(pick(p.walls, x),),
+            foot=Hang(level="level-5"),
+            head=Hang(level="level-3"),
+        ),
+    ),
+]
+ALL_PARTS = frozenset({"grid", "walls", "outline", "foundations", "floors", "roof"})
+
+
+@settings(max_examples=80)
+@given(st.lists(st.tuples(st.integers(0, len(EDITS) - 1), st.floats(0, 1), st.floats(0, 1)), min_size=1, max_size=7))
+def test_nothing_brings_it_down(steps):
+    p, memo = orchard_road(), Memo()
+    derive(p, memo)
+    for which, x, y in steps:
+        try:
+            p = EDITS[which](p, x, y)
+        except EditError as error:
+            assert str(error).strip().endswith((".", "'"))  # noqa: PT017
+            continue
+        model = derive(p, memo)
+        for finding in model.findings:
+            assert finding.what
+            assert finding.why
+        if not model.path.lost:
+            assert abs(model.path.arrived.all - model.path.applied.all) <= 0.02 * model.path.applied.all + 1.0
+    model = derive(p, memo)
+    for used in (False, True):
+        plan(model, PlanOf("x", ALL_PARTS, frozenset({"walls", "foundations"}), used=used), 50.0)
+    cross_section(model, effective_cut(model), 50.0)
+    cut_table(model)
+    member_table(model)
+    totals(model)
+    assert project_file.from_bytes(project_file.to_bytes(p)) == p
+
+
+@settings(max_examples=8)
+@given(st.lists(st.tuples(st.integers(0, len(EDITS) - 1), st.floats(0, 1), st.floats(0, 1)), min_size=1, max_size=6))
+def test_sheets_and_ifc_of_anything(steps):
+    from balken.exchange.ifc import _Writer
+
+    p = orchard_road()
+    for which, x, y in steps:
+        try:
+            p = EDITS[which](p, x, y)
+        except EditError:
+            continue
+    model = derive(p)
+    sheet(model)
+    assert _Writer(model, None).write().by_type("IfcProject")

@@ -425,6 +425,30 @@ def test_the_layout_of_the_window_is_remembered(qtbot, tmp_path, monkeypatch):
     assert second.across.sizes() == sizes
 
 
+def test_an_ifc_file_is_read_with_its_report(demo_user, qtbot, choose, warned, tmp_path):
+    path = tmp_path / "demo.ifc"
+    choose(path)
+    with qtbot.waitSignal(demo_user.window.work.finished, timeout=30_000):
+        demo_user.menu("ifc")
+    choose(path)
+    with qtbot.waitSignal(demo_user.window.work.finished, timeout=30_000):
+        demo_user.menu("read_ifc")
+    assert len(demo_user.project.walls) == 5
+    assert demo_user.project.foundations == ()
+    assert demo_user.session.dirty  # read, but not yet saved as a project
+    demo_user.window.may_leave = lambda: True
+    table = demo_user.window.report.table
+    assert table.topLevelItem(0).text(0) == "Left out"
+    assert table.topLevelItem(0).childCount() > 2
+    demo_user.window.report.reject()
+    (tmp_path / "bad.ifc").write_bytes(b"nothing")
+    choose(tmp_path / "bad.ifc")
+    with qtbot.waitSignal(demo_user.window.work.finished, timeout=30_000):
+        demo_user.menu("read_ifc")
+    assert "not an IFC file" in warned[0]
+    assert len(demo_user.project.walls) == 5
+
+
 # 3-D -------------------------------------------------------------------------------------------------
 
 

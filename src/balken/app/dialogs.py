@@ -2,9 +2,21 @@
 
 import time
 
-from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFormLayout,
+    QLabel,
+    QLineEdit,
+    QTreeWidget,
+    QTreeWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
 
 from balken.app.session import Session
+from balken.exchange.ifc_reader import Report
 from balken.exchange.journal import Leftover
 from balken.model import edits, grid_edits
 from balken.model.rules import EditError
@@ -143,3 +155,37 @@ class LeftoverDialog(QDialog):
         """Close; the work is thrown away."""
         self.thrown = True
         self.reject()
+
+
+class ReportDialog(QDialog):
+    """What came of an IFC file: what was taken over, and what was simplified or left out, and why."""
+
+    def __init__(self, parent: QWidget | None, name: str, report: Report) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("What came of the IFC file")
+        self.resize(720, 420)
+        column = QVBoxLayout(self)
+        taken = ", ".join(f"{count} {what}" for what, count in report.taken.items())
+        column.addWidget(QLabel(f"<b>{name}</b><br>Taken over: {taken}."))
+        self.table = QTreeWidget()
+        self.table.setHeaderLabels(["What", "Count", "Why"])
+        for heading, rows in (("Approximated", report.approximated), ("Left out", report.left_out)):
+            if not rows:
+                continue
+            top = QTreeWidgetItem([heading, str(len(rows)), ""])
+            self.table.addTopLevelItem(top)
+            groups: dict[tuple[str, str], list[tuple[str, str, str, str]]] = {}
+            for row in rows:
+                groups.setdefault((row[1], row[3]), []).append(row)
+            for (kind, why), group in sorted(groups.items()):
+                branch = QTreeWidgetItem([kind, str(len(group)), why])
+                top.addChild(branch)
+                for guid, _, thing, _ in group[:500]:
+                    branch.addChild(QTreeWidgetItem([thing or "(no name)", "", guid]))
+            top.setExpanded(True)
+        self.table.setColumnWidth(0, 240)
+        self.table.setColumnWidth(1, 60)
+        column.addWidget(self.table, 1)
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+        buttons.rejected.connect(self.reject)
+        column.addWidget(buttons)

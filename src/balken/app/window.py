@@ -25,7 +25,7 @@ from balken.app.canvas import PlanCanvas
 from balken.app.card import CardView
 from balken.app.card_content import card
 from balken.app.card_parts import Card
-from balken.app.dialogs import GridDialog, LeftoverDialog, LevelDialog
+from balken.app.dialogs import GridDialog, LeftoverDialog, LevelDialog, ReportDialog
 from balken.app.drafts import MAKERS, Draft
 from balken.app.drawing_view import DrawingView
 from balken.app.height_strip import HeightStrip
@@ -36,7 +36,7 @@ from balken.app.stages import STAGES, Stage, plan_of
 from balken.app.tables import BottomPanel
 from balken.app.tool_card import opening_card, wall_tool_card
 from balken.app.wall_dialogs import DIALOGS, join_selected, reach_selected
-from balken.app.work import WorkBar, WriteAnswer, WriteRequest
+from balken.app.work import ReadAnswer, ReadRequest, WorkBar, WriteAnswer, WriteRequest
 from balken.demo import orchard_road
 from balken.documents.plan import PlanOf
 from balken.documents.sheet import sheet
@@ -208,6 +208,7 @@ class MainWindow(QMainWindow):
         for menu, name, label, key, call in (
             (files, "new", "&New", QKeySequence.StandardKey.New, self.new_project),
             (files, "open", "&Open...", QKeySequence.StandardKey.Open, self.open_dialog),
+            (files, "read_ifc", "&Read an IFC file...", None, self.read_ifc),
             (files, "demo", "Open the &demo project", None, self.open_demo),
             (files, "save", "&Save", QKeySequence.StandardKey.Save, self.save),
             (files, "save_as", "Save &as...", QKeySequence.StandardKey.SaveAs, self.save_as),
@@ -569,7 +570,32 @@ class MainWindow(QMainWindow):
         if path is not None:
             self.work.start(WriteRequest(self.session.model, kind, path))
 
-    def _written(self, answer: WriteAnswer) -> None:
+    def read_ifc(self) -> None:
+        """Begin a project from an architect's IFC file."""
+        if self.work.busy:
+            self._say("Something else is still being read or written.", True)
+            return
+        if not self.may_leave():
+            return
+        name, _ = QFileDialog.getOpenFileName(self, "Read an IFC file", "", "IFC (*.ifc);;All files (*)")
+        if name:
+            self.work.start(ReadRequest(Path(name)))
+
+    def _was_read(self, answer: ReadAnswer) -> None:
+        if answer.project is None or answer.report is None:
+            self._say(answer.problem, True)
+            QMessageBox.warning(self, "Not read", answer.problem)
+            return
+        self.session.replace(answer.project, None, saved=False)
+        self._fresh_views()
+        self._say(f"Read {answer.request.path.name}", False)
+        self.report = ReportDialog(self, answer.request.path.name, answer.report)
+        self.report.open()
+
+    def _written(self, answer: WriteAnswer | ReadAnswer) -> None:
+        if isinstance(answer, ReadAnswer):
+            self._was_read(answer)
+            return
         if answer.stopped:
             self._say(f"Stopped; {answer.request.path.name} was not written.", False)
         elif answer.problem:

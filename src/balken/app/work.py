@@ -11,6 +11,8 @@ from balken.derive import Model
 from balken.documents.sheet import sheet
 from balken.exchange import dxf, ifc, pdf, tables
 from balken.exchange.errors import FileError
+from balken.exchange.ifc_reader import Report, read_ifc
+from balken.model.records import Project
 
 
 @dataclass(frozen=True)
@@ -31,7 +33,33 @@ class WriteAnswer:
     stopped: bool = False
 
 
+@dataclass(frozen=True)
+class ReadRequest:
+    """An IFC file to read."""
+
+    path: Path
+
+
+@dataclass(frozen=True)
+class ReadAnswer:
+    """The project read and the report on it; or the problem."""
+
+    request: ReadRequest
+    project: Project | None = None
+    report: Report | None = None
+    problem: str = ""
+
+
 Progress = Callable[[int, int], bool]
+
+
+def read(request: ReadRequest) -> ReadAnswer:
+    """Read an IFC file."""
+    try:
+        project, report = read_ifc(request.path)
+    except FileError as error:
+        return ReadAnswer(request, problem=str(error))
+    return ReadAnswer(request, project, report)
 
 
 def write(request: WriteRequest, progress: Progress | None = None) -> WriteAnswer:
@@ -59,7 +87,7 @@ class _Thread(QThread):
     progressed = Signal(int, int)
     answered = Signal(object)
 
-    def __init__(self, request: WriteRequest, parent: QObject) -> None:
+    def __init__(self, request: WriteRequest | ReadRequest, parent: QObject) -> None:
         super().__init__(parent)
         self.request = request
         self.stop = False
@@ -69,7 +97,8 @@ class _Thread(QThread):
             self.progressed.emit(done, of)
             return not self.stop
 
-        self.answered.emit(write(self.request, progress))
+        request = self.request
+        self.answered.emit(read(request) if isinstance(request, ReadRequest) else write(request, progress))
 
 
 class WorkBar(QWidget):
@@ -96,12 +125,14 @@ class WorkBar(QWidget):
         """Whether something is being written."""
         return self._thread is not None
 
-    def start(self, request: WriteRequest) -> None:
-        """Begin writing; ``finished`` brings the answer."""
+    def start(self, request: WriteRequest | ReadRequest) -> None:
+        """Begin; ``finished`` brings the answer."""
         self._thread = _Thread(request, self)
         self._thread.progressed.connect(self._progress)
         self._thread.answered.connect(self._answer)
-        self.label.setText(f"Writing {request.path.name}")
+        reads = isinstance(request, ReadRequest)
+        self.label.setText(f"{'Reading' if reads else 'Writing'} {request.path.name}")
+        self.stop_button.setVisible(not reads)
         self.bar.setRange(0, 0)
         self.show()
         self._thread.start()
@@ -115,7 +146,7 @@ class WorkBar(QWidget):
         self.bar.setRange(0, of)
         self.bar.setValue(done)
 
-    def _answer(self, answer: WriteAnswer) -> None:
+    def _answer(self, answer: WriteAnswer | ReadAnswer) -> None:
         thread, self._thread = self._thread, None
         if thread is not None:
             thread.wait()

@@ -100,17 +100,25 @@ def paint(
     """
     zoom = math.hypot(transform.m11(), transform.m12())
     on_top: list[Prepared] = []
+    lettering: list[tuple[Prepared, float]] = []
     for made in prepared:
         x0, y0, x1, y1 = made.box
         if x1 < view.left() or x0 > view.right() or y1 < view.top() or y0 > view.bottom():
             continue
         item = made.item
         dim = 0.0 if bright is None or item.layer in bright or item.layer == "notes" else 0.68
+        if isinstance(item, Text) or (isinstance(item, Area | Circle) and item.fill == "sheet"):
+            lettering.append((made, dim))  # figures stay readable over everything, selected or not
+            continue
         if item.ref and selected and (item.ref in selected or _owner(item.ref) in selected):
             on_top.append(made)
         _paint_one(painter, made, transform, zoom, dim, None, pixels)
     for made in on_top:
         _paint_one(painter, made, transform, zoom, 0.0, SELECTED, pixels)
+    for made, dim in lettering:
+        chosen = made.item.ref and (made.item.ref in selected or _owner(made.item.ref) in selected)
+        colour = SELECTED if chosen and isinstance(made.item, Text) else None
+        _paint_one(painter, made, transform, zoom, 0.0 if chosen else dim, colour, pixels)
 
 
 def _owner(ref: str) -> str:

@@ -11,7 +11,8 @@ from balken.app.entry import CursorEntry, Place
 from balken.app.painting import Prepared, prepare
 from balken.app.session import Session
 from balken.app.settings import Settings
-from balken.app.tools import TOOLS, SelectTool, Tool, outside_of
+from balken.app.tools import CutTool, SelectTool, Tool, outside_of
+from balken.app.wall_tools import OpeningTool, RectangleTool, WallTool
 from balken.derive import Model
 from balken.documents.display import Item
 from balken.documents.plan import PlanOf, cut_line_items, plan
@@ -24,6 +25,7 @@ from balken.model.lookup import find
 from balken.model.records import CutLine
 from balken.model.rules import EditError
 
+TOOLS: dict[str, type[Tool]] = {tool.name: tool for tool in (SelectTool, WallTool, RectangleTool, OpeningTool, CutTool)}
 SCALE = 64.0
 """The scale whose text heights and hatches the canvas uses."""
 TOP = View((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0))

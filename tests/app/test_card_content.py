@@ -1,0 +1,128 @@
+"""What the card says, as data: titles, values, used ratios, for everything that can be selected."""
+
+import pytest
+from PySide6.QtCore import QCoreApplication
+
+from balken.app.card_content import card
+from balken.app.card_parts import Button, Entry, Fact, Rows, Used
+from balken.app.cards_set_out import spacings_text
+from balken.app.session import Session
+from balken.demo import orchard_road
+from balken.model import edits
+from balken.units import Units
+
+
+@pytest.fixture
+def session(qapp: QCoreApplication) -> Session:
+    return Session(orchard_road())
+
+
+def labels(content, kind):
+    return [p.label for p in content.parts if isinstance(p, kind)]
+
+
+def value(content, label):
+    return next(p.value for p in content.parts if isinstance(p, Entry | Fact) and p.label == label)
+
+
+def show(session, *refs):
+    session.select(refs)
+    return card(session, "set out")
+
+
+@pytest.mark.parametrize(
+    ("ref", "title", "wants"),
+    [
+        ("level-2", "Plate", {"Name", "Height", "Role"}),
+        ("grid-1", "Grid", {"Spacings along x", "Turned by", "Bubbles"}),
+        ("grid-1/y2", "Axis B", {"Label", "From axis A"}),
+        ("wall-1", "Wall 1", {"Length", "Build-up", "Set-out line", "Head on"}),
+        ("opening-2", "Door opening", {"Width", "Height", "Sill above foot"}),
+        ("foundation-1", "House foundation", {"Footing width", "Sill plate"}),
+        ("floor-1", "Shop floor", {"Section", "Spacing", "Span direction"}),
+        ("roof-1", "Main roof", {"Pitch", "Overhang", "Ridge board"}),
+        ("floor-1/joist/003a", "2x10 joist", {"Section", "Spacing"}),
+        ("roof-1/rafter/003a", "2x8 rafter", {"Section", "Grade"}),
+        ("foundation-1/wall-1/footing", "Strip footing", {"Footing width"}),
+        ("foundation-1/wall-1/sill/0", "2x6 sill plate", {"Sill plate"}),
+    ],
+)
+def test_each_kind_has_its_card(session, ref, title, wants):
+    content = show(session, ref)
+    assert content.title == title
+    assert wants <= set(labels(content, Entry))
+
+
+def test_values_are_shown_in_the_project_units(session):
+    assert value(show(session, "wall-1"), "Length") == "40'-0\""
+    session.apply("x", lambda p: edits.set_project(p, units=Units.METRIC))
+    assert value(show(session, "wall-1"), "Length") == "12192"
+    assert value(show(session, "level-2"), "Height") == "2467"
+
+
+def test_an_entry_makes_an_edit(session):
+    entry = next(p for p in show(session, "roof-1").parts if isinstance(p, Entry) and p.label == "Pitch")
+    assert session.apply("Change pitch", entry.commit("9:12"))
+    assert session.project.roofs[0].pitch == 0.75
+
+
+def test_a_member_says_where_it_bears_and_why_it_works(session):
+    content = show(session, "floor-1/joist/003a")
+    bears = [p for p in content.parts if isinstance(p, Fact) and "under Wall" in p.label]
+    assert len(bears) == 2
+    used = next(p for p in content.parts if isinstance(p, Used))
+    assert used.used == pytest.approx(session.model.results["floor-1/joist/003a"].used)
+    checks = next(p for p in content.parts if isinstance(p, Rows))
+    assert [r[0] for r in checks.rows] == ["bending", "deflection L/360", "shear", "bearing"]
+
+
+def test_many_members_are_summed_and_the_most_used_is_shown(session):
+    keys = [k for k in session.model.pieces if "/joist/" in k][:5]
+    content = show(session, *keys)
+    assert content.title == "5 things"
+    assert "5 x joist" in labels(content, Fact)
+    assert any(isinstance(p, Used) for p in content.parts)
+
+
+def test_a_wall_lists_its_openings_and_load(session):
+    content = show(session, "wall-1")
+    assert sum("at" in b for b in labels(content, Button)) >= 4
+    assert value(content, "Stands on") == "House foundation"
+
+
+@pytest.mark.parametrize("stage", ["set out", "walls", "foundations", "floors", "roof", "check", "sheets"])
+def test_each_stage_has_a_card_with_nothing_selected(session, stage):
+    session.select([])
+    content = card(session, stage)
+    assert content.title
+    assert content.parts
+
+
+def test_spacings_as_typed(session):
+    grid = session.project.grids[0]
+    assert spacings_text(grid, "x_axes", session.project) == "13'-0\", 14'-0\", 13'-0\""
+    assert spacings_text(grid, "y_axes", session.project) == "2 x 14'-0\""
+
+
+def test_what_is_gone_is_no_longer_selected(session):
+    session.select(["wall-5", "opening-11"])
+    session.apply("x", lambda p: edits.remove(p, "wall-5"))
+    assert session.selection == ()
+
+
+def test_a_fault_while_deriving_keeps_the_project(session, monkeypatch):
+    told = []
+    session.message.connect(lambda text, wrong: told.append((text, wrong)))
+    before, model = session.project, session.model
+
+    def fall(*_):
+        raise ZeroDivisionError("made up")
+
+    monkeypatch.setattr("balken.app.session.derive", fall)
+    assert not session.apply("x", lambda p: edits.set_level(p, "level-2", 3000.0))
+    assert session.project is before
+    assert session.model is model
+    assert session.undo_label == ""
+    assert told[-1][1]
+    assert "nothing was changed" in told[-1][0]
+    assert "ZeroDivisionError" in session.try_out(lambda p: p)

@@ -13,7 +13,7 @@ from balken.documents.lettering import text_width
 from balken.documents.plan import PlanOf, plan
 from balken.documents.section import cross_section, cut_view, effective_cut
 from balken.documents.sheet import PLANS
-from balken.documents.style import FILLS, PENS, SHEET
+from balken.documents.style import FILLS, MUTED, PENS, SHEET
 from balken.geometry.plane import area, bounds
 from balken.geometry.prism import section as cut_through
 from balken.model import edits
@@ -139,3 +139,9 @@ def test_text_has_contrast_on_the_sheet(name):
     """WCAG 2.1, 1.4.3: at least 4.5 to 1."""
     light, dark = luminance(SHEET), luminance(PENS[name].colour)
     assert (light + 0.05) / (dark + 0.05) >= 4.5
+
+
+def test_muted_text_has_contrast_on_panels_and_sheet():
+    """WCAG 2.1, 1.4.3."""
+    for ground in (SHEET, "#F3EEE3"):
+        assert (luminance(ground) + 0.05) / (luminance(MUTED) + 0.05) >= 4.5

@@ -15,9 +15,10 @@ from balken.app.tools import CutTool, SelectTool, Tool, outside_of
 from balken.app.wall_tools import OpeningTool, RectangleTool, WallTool
 from balken.derive import Model
 from balken.documents.display import Item
+from balken.documents.lettering import FAMILY
 from balken.documents.plan import PlanOf, cut_line_items, plan
 from balken.documents.section import effective_cut
-from balken.documents.style import SELECTED
+from balken.documents.style import MUTED, SELECTED
 from balken.geometry.plane import Point
 from balken.geometry.prism import View, silhouette
 from balken.model import edits
@@ -186,7 +187,19 @@ class PlanCanvas(DrawingView):
         if self._moving_cut is not None:
             painter.setPen(QPen(QColor("#2E6A6A"), 2.0, Qt.PenStyle.DashDotLine))
             painter.drawLine(*(self.to_widget(p) for p in self._moving_cut))
+        if not self.prepared and not self._ghosts and not self.tool.crosshair:
+            self._paint_nothing(painter)
         self.tool.paint(painter)
+
+    def _paint_nothing(self, painter: QPainter) -> None:
+        """Say on the empty sheet what to do first."""
+        font = painter.font()
+        font.setFamily(FAMILY)
+        font.setPixelSize(16)
+        painter.setFont(font)
+        painter.setPen(QColor(MUTED))
+        text = "An empty sheet.\nAdd levels and lay the grid in 1 Set out, then draw the walls in 2 Walls."
+        painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), text)
 
 
 def ghost_items(trial: Model, model: Model, view: View) -> list[Item]:

@@ -150,7 +150,7 @@ class FindingsPanel(QWidget):
         self.fix.setObjectName("primary")
         self.fix.setEnabled(False)
         self.fix.clicked.connect(self.apply_fix)
-        self.empty = QLabel("No findings: everything made so far bears on something, fits and stands.")
+        self.empty = QLabel()
         self.empty.setObjectName("hint")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         foot = QHBoxLayout()
@@ -171,6 +171,12 @@ class FindingsPanel(QWidget):
         self.findings = self.session.model.findings
         rows = [("!" if f.grave else "-", f.what, f.why, f.fix.label if f.fix else "") for f in self.findings]
         self.table.put(rows, [f.things for f in self.findings])
+        made = bool(self.session.model.pieces)
+        self.empty.setText(
+            "No findings: everything made so far bears on something, fits and stands."
+            if made
+            else "Findings stand here: what does not fit, bear or stand, why, and the fix."
+        )
         self.empty.setVisible(not rows)
         self.table.setVisible(bool(rows))
         self.fix.setVisible(bool(rows))

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 SHEET = "#FBF8F1"
 INK = "#22303C"
 SELECTED = "#D8401F"
-MUTED = "#6B7782"
+MUTED = "#55616C"
 
 
 @dataclass(frozen=True, slots=True)

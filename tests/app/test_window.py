@@ -403,7 +403,7 @@ def test_unsaved_work_of_a_killed_session_is_offered_back(qtbot, qapp, tmp_path,
     os.close(killed.journal._lock)  # what the system does to the lock of a killed process
     window = MainWindow(Session(None, Journal(folder)))
     qtbot.addWidget(window)
-    monkeypatch.setattr("balken.app.window.LeftoverDialog.exec", lambda self: self.DialogCode.Accepted)
+    monkeypatch.setattr("balken.app.file_actions.LeftoverDialog.exec", lambda self: self.DialogCode.Accepted)
     window.offer_leftovers()
     assert window.session.project.name == "Half done"
     assert window.session.dirty

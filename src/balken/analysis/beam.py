@@ -11,11 +11,6 @@ def simple_moment(w: float, span: float) -> float:
     return w * span**2 / 8.0
 
 
-def simple_reaction(w: float, span: float) -> float:
-    """Reaction of a simple beam: w L / 2."""
-    return w * span / 2.0
-
-
 def simple_shear(w: float, span: float, from_end: float = 0.0) -> float:
     """Shear at a distance from the face of the support: w (L / 2 - x), not below zero."""
     return max(w * (span / 2.0 - from_end), 0.0)

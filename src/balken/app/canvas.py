@@ -8,7 +8,6 @@ from PySide6.QtWidgets import QWidget
 
 from balken.app.drawing_view import DrawingView
 from balken.app.entry import CursorEntry, Place
-from balken.app.painting import Prepared, prepare
 from balken.app.session import Session
 from balken.app.settings import Settings
 from balken.app.tools import CutTool, SelectTool, Tool, outside_of
@@ -18,7 +17,7 @@ from balken.documents.display import Item
 from balken.documents.lettering import FAMILY
 from balken.documents.plan import PlanOf, cut_line_items, plan
 from balken.documents.section import effective_cut
-from balken.documents.style import MUTED, SELECTED
+from balken.documents.style import MUTED
 from balken.geometry.plane import Point
 from balken.geometry.prism import View, silhouette
 from balken.model import edits
@@ -45,7 +44,6 @@ class PlanCanvas(DrawingView):
         self.last_error = ""
         self.entry = CursorEntry(self)
         self._pointer = QPointF(0.0, 0.0)
-        self._ghosts: list[Prepared] = []
         self._moving_cut: tuple[Point, Point] | None = None
         self.tool: Tool = SelectTool(self)
         session.changed.connect(self.refresh)
@@ -67,7 +65,7 @@ class PlanCanvas(DrawingView):
         items: list[Item] = list(drawing.items)
         if model.pieces or model.project.grids:
             items += cut_line_items(self.cut(), SCALE)
-        self._ghosts = []
+        self.set_ghosts([])
         if self.session.hidden:
             items = [item for item in items if not self.session.is_hidden(item.ref)]
         self.set_items(items)
@@ -82,11 +80,8 @@ class PlanCanvas(DrawingView):
 
     def _show_trial(self) -> None:
         """Show the outlines of what the trial has and the model has not."""
-        self._ghosts = []
         trial = self.session.trial
-        if trial is not None:
-            self._ghosts = prepare(ghost_items(trial, self.session.model, TOP))
-        self.update()
+        self.set_ghosts(ghost_items(trial, self.session.model, TOP) if trial is not None else [])
 
     def _note_error(self, text: str, wrong: bool) -> None:
         self.last_error = text if wrong else ""
@@ -175,19 +170,11 @@ class PlanCanvas(DrawingView):
             super().keyPressEvent(event)
 
     def paint_over(self, painter: QPainter) -> None:
-        painter.setTransform(self.transform())
-        pen = QPen(QColor(SELECTED), 1.3, Qt.PenStyle.DashLine)
-        pen.setCosmetic(True)
-        painter.setPen(pen)
-        painter.setBrush(QColor(216, 64, 31, 30))
-        for ghost in self._ghosts:
-            if ghost.path is not None:
-                painter.drawPath(ghost.path)
-        painter.resetTransform()
+        self.paint_ghosts(painter)
         if self._moving_cut is not None:
             painter.setPen(QPen(QColor("#2E6A6A"), 2.0, Qt.PenStyle.DashDotLine))
             painter.drawLine(*(self.to_widget(p) for p in self._moving_cut))
-        if not self.prepared and not self._ghosts and not self.tool.crosshair:
+        if not self.prepared and not self.ghosts and not self.tool.crosshair:
             self._paint_nothing(painter)
         self.tool.paint(painter)
 

@@ -1,12 +1,12 @@
 """A widget that shows a display list: pan, zoom, fit, hit-testing; the picture is cached between changes."""
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, Qt, QTimer
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QTransform, QWheelEvent
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QTransform, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from balken.app.painting import Prepared, hit, paint, prepare
 from balken.documents.display import Item
-from balken.documents.style import SHEET
+from balken.documents.style import SELECTED, SHEET
 from balken.geometry.plane import Point
 
 REACH = 6.0
@@ -26,6 +26,7 @@ class DrawingView(QWidget):
         self.bright: frozenset[str] | None = None
         self.selected: frozenset[str] = frozenset()
         self.prepared: list[Prepared] = []
+        self.ghosts: list[Prepared] = []
         self.fitted = False
         self.moved = False
         """Whether the user has panned or zoomed since the last fit."""
@@ -145,6 +146,23 @@ class DrawingView(QWidget):
         wide, tall = self.width() * stretch, self.height() * stretch
         target = QRectF(middle.x() - wide / 2.0, middle.y() - tall / 2.0, wide, tall)
         painter.drawPixmap(target, self._cache, QRectF(self._cache.rect()))
+
+    def set_ghosts(self, items: list[Item]) -> None:
+        """Show outlines dashed over the drawing: what is about to be made."""
+        self.ghosts = prepare(items)
+        self.update()
+
+    def paint_ghosts(self, painter: QPainter) -> None:
+        """Paint the ghosts in dashed vermilion."""
+        painter.setTransform(self.transform())
+        pen = QPen(QColor(SELECTED), 1.3, Qt.PenStyle.DashLine)
+        pen.setCosmetic(True)
+        painter.setPen(pen)
+        painter.setBrush(QColor(216, 64, 31, 38))
+        for ghost in self.ghosts:
+            if ghost.path is not None:
+                painter.drawPath(ghost.path)
+        painter.resetTransform()
 
     def paint_over(self, painter: QPainter) -> None:
         """Paint what changes with the pointer; overridden."""

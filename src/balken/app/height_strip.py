@@ -6,7 +6,6 @@ from PySide6.QtWidgets import QCheckBox, QLineEdit, QWidget
 
 from balken.app.canvas import ghost_items
 from balken.app.drawing_view import DrawingView
-from balken.app.painting import Prepared, prepare
 from balken.app.session import Session
 from balken.app.tools import label
 from balken.documents.dimensions import spread
@@ -32,7 +31,6 @@ class HeightStrip(DrawingView):
         self.session = session
         self.setMinimumWidth(210)
         self.setAccessibleName("Height strip")
-        self._ghosts: list[Prepared] = []
         self._dragged: str | None = None
         self._drag_height = 0.0
         self._pressed: QPointF | None = None
@@ -57,7 +55,7 @@ class HeightStrip(DrawingView):
         cut = effective_cut(model)
         drawing = cross_section(model, cut, 40.0, marks=False, dimensions=False)
         items = [i for i in drawing.items if not self.session.is_hidden(i.ref)] if model.pieces else []
-        self._ghosts = []
+        self.set_ghosts([])
         self.set_items(items)
         if not self.moved:
             self._fit_levels()
@@ -98,12 +96,9 @@ class HeightStrip(DrawingView):
         self._redraw()
 
     def _show_trial(self) -> None:
-        self._ghosts = []
         trial = self.session.trial
-        if trial is not None:
-            view = cut_view(effective_cut(self.session.model))
-            self._ghosts = prepare(ghost_items(trial, self.session.model, view))
-        self.update()
+        view = cut_view(effective_cut(self.session.model))
+        self.set_ghosts(ghost_items(trial, self.session.model, view) if trial is not None else [])
 
     # Painting ------------------------------------------------------------------------------------
 
@@ -122,15 +117,7 @@ class HeightStrip(DrawingView):
         return list(zip(ordered, lines, texts, strict=True))
 
     def paint_over(self, painter: QPainter) -> None:
-        painter.setTransform(self.transform())
-        pen = QPen(QColor(SELECTED), 1.3, Qt.PenStyle.DashLine)
-        pen.setCosmetic(True)
-        painter.setPen(pen)
-        painter.setBrush(QColor(216, 64, 31, 46))
-        for ghost in self._ghosts:
-            if ghost.path is not None:
-                painter.drawPath(ghost.path)
-        painter.resetTransform()
+        self.paint_ghosts(painter)
         self._paint_storey(painter)
         painter.fillRect(0, 0, int(NAMES) - 4, self.height(), QColor(251, 248, 241, 235))
         font = painter.font()

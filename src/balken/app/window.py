@@ -1,19 +1,14 @@
 """The main window: stages above, height strip left, canvas in the middle, card right, tables below."""
 
 from collections.abc import Callable
-from pathlib import Path
 
 from PySide6.QtCore import QSettings, Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QCursor, QKeySequence
 from PySide6.QtWidgets import (
     QButtonGroup,
     QComboBox,
-    QDialog,
-    QFileDialog,
     QHBoxLayout,
     QLabel,
-    QMainWindow,
-    QMessageBox,
     QSplitter,
     QStackedWidget,
     QToolButton,
@@ -25,9 +20,10 @@ from balken.app.canvas import PlanCanvas
 from balken.app.card import CardView
 from balken.app.card_content import card
 from balken.app.card_parts import Card
-from balken.app.dialogs import GridDialog, LeftoverDialog, LevelDialog, ReportDialog
+from balken.app.dialogs import GridDialog, LevelDialog
 from balken.app.drafts import MAKERS, Draft
 from balken.app.drawing_view import DrawingView
+from balken.app.file_actions import FileActions
 from balken.app.height_strip import HeightStrip
 from balken.app.session import Session
 from balken.app.settings import Settings
@@ -36,27 +32,16 @@ from balken.app.stages import STAGES, Stage, plan_of
 from balken.app.tables import BottomPanel
 from balken.app.tool_card import opening_card, wall_tool_card
 from balken.app.wall_dialogs import DIALOGS, join_selected, reach_selected
-from balken.app.work import ReadAnswer, ReadRequest, WorkBar, WriteAnswer, WriteRequest
-from balken.demo import orchard_road
+from balken.app.work import WorkBar
 from balken.documents.plan import PlanOf
 from balken.documents.sheet import sheet
-from balken.exchange.journal import discard, leftovers
-from balken.exchange.project_file import SUFFIX
 from balken.findings.finding import Finding
 from balken.model import edits
 from balken.model.rules import EditError
 from balken.units import Units
 
-_KINDS = {
-    "pdf": ("PDF (*.pdf)", ".pdf"),
-    "dxf": ("DXF (*.dxf)", ".dxf"),
-    "ifc": ("IFC (*.ifc)", ".ifc"),
-    "csv": ("CSV (*.csv)", ".csv"),
-    "xlsx": ("Workbook (*.xlsx)", ".xlsx"),
-}
 
-
-class MainWindow(QMainWindow):
+class MainWindow(FileActions):
     """Puts the parts together and runs the actions."""
 
     def __init__(self, session: Session, layout_store: QSettings | None = None) -> None:
@@ -84,10 +69,10 @@ class MainWindow(QMainWindow):
         session.selection_changed.connect(self._selection_changed)
         session.storey_changed.connect(self.card.rebuild)
         session.file_changed.connect(self._title)
-        session.message.connect(self._say)
+        session.message.connect(self.say)
         self.canvas.hint.connect(self._hint)
         self.canvas.tool_changed.connect(self._tool_changed)
-        self.work.finished.connect(self._written)
+        self.work.finished.connect(self.written)
         self.set_stage(0)
         self._after_edit()
         self.resize(1280, 800)
@@ -349,7 +334,7 @@ class MainWindow(QMainWindow):
         try:
             record = MAKERS[maker](self.session)
         except EditError as error:
-            self._say(str(error), True)
+            self.say(str(error), True)
             self.card.tell(str(error))
             return
         self.session.select([])
@@ -401,12 +386,12 @@ class MainWindow(QMainWindow):
         where = f" \u2013 {self.session.path.name}" if self.session.path else ""
         self.setWindowTitle(f"{name}{star}{where} \u2013 Balken")
 
-    def _say(self, text: str, wrong: bool) -> None:
+    def say(self, text: str, wrong: bool) -> None:
         self.hint_label.setStyleSheet("color: #A82A10;" if wrong else "")
         self.hint_label.setText(text)
 
     def _hint(self, text: str) -> None:
-        self._say(text, False)
+        self.say(text, False)
 
     def _show_sheet(self) -> None:
         if not self._sheet_stale:
@@ -439,7 +424,7 @@ class MainWindow(QMainWindow):
         """Run one of the edits of the walls selected; those with fields open their dialog."""
         chosen = tuple(r for r in self.session.selection if r in self.session.model.lines)
         if not chosen:
-            self._say("Select one or more walls first.", True)
+            self.say("Select one or more walls first.", True)
         elif name in DIALOGS:
             DIALOGS[name](self, self.session).exec()
         elif name == "join_walls":
@@ -448,7 +433,7 @@ class MainWindow(QMainWindow):
             try:
                 edit = reach_selected(self.session)
             except EditError as error:
-                self._say(str(error), True)
+                self.say(str(error), True)
                 return
             self.session.apply("Extend or trim wall", edit)
 
@@ -456,17 +441,17 @@ class MainWindow(QMainWindow):
         """Hide what is selected in plan, height strip and 3-D."""
         chosen = self.session.selection
         if not chosen:
-            self._say("Select what to hide first.", True)
+            self.say("Select what to hide first.", True)
             return
         self.session.hide(chosen)
         self.session.select([])
-        self._say(f"{len(chosen)} hidden; Shift+F3 shows all again.", False)
+        self.say(f"{len(chosen)} hidden; Shift+F3 shows all again.", False)
 
     def show_selected_alone(self) -> None:
         """Hide everything but what is selected."""
         if self.session.selection:
             self.session.show_alone(self.session.selection)
-            self._say("The rest is hidden; Shift+F3 shows all again.", False)
+            self.say("The rest is hidden; Shift+F3 shows all again.", False)
 
     def select_alike(self) -> None:
         """Select every member of the same role and section, or record of the same kind."""
@@ -478,144 +463,11 @@ class MainWindow(QMainWindow):
         if found:
             self.session.select(found)
 
-    # Files ---------------------------------------------------------------------------------------------
-
-    def may_leave(self) -> bool:
-        """Ask what to do with unsaved work; False: stay."""
-        if not self.session.dirty:
-            return True
-        box = QMessageBox(self)
-        box.setWindowTitle("Unsaved work")
-        box.setText(f"'{self.session.project.name}' has unsaved work.")
-        keep = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
-        drop = box.addButton("Do not save", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton("Cancel", QMessageBox.ButtonRole.RejectRole)
-        box.exec()
-        if box.clickedButton() is keep:
-            return self.save()
-        return box.clickedButton() is drop
-
-    def new_project(self) -> None:
-        """Begin an empty project."""
-        if self.may_leave():
-            self.session.replace(edits.new_project(), None)
-            self._fresh_views()
-
-    def open_demo(self) -> None:
-        """Open the demo project."""
-        if self.may_leave():
-            self.session.replace(orchard_road(), None)
-            self._fresh_views()
-            self.show_off()
-
-    def open_dialog(self) -> None:
-        """Choose a project to open."""
-        if not self.may_leave():
-            return
-        name, _ = QFileDialog.getOpenFileName(self, "Open a project", "", f"Balken project (*{SUFFIX});;All files (*)")
-        if name:
-            self.open(Path(name))
-
-    def open(self, path: Path) -> bool:
-        """Open a project file; a message says why when it cannot be."""
-        if not self.session.open(path):
-            QMessageBox.warning(self, "Not opened", self.hint_label.text())
-            return False
-        self._fresh_views()
-        return True
-
-    def _fresh_views(self) -> None:
+    def fresh_views(self) -> None:
         self.set_stage(0)
         for view in (self.canvas, self.paper):
             view.fit()
         self.space.picture.whole()
-
-    def save(self) -> bool:
-        """Save; asks for a name the first time."""
-        if self.session.path is None:
-            return self.save_as()
-        return self._saved(self.session.save(self.session.path))
-
-    def save_as(self) -> bool:
-        """Save under another name."""
-        path = self._ask_path("Save the project", f"Balken project (*{SUFFIX})", SUFFIX)
-        return path is not None and self._saved(self.session.save(path))
-
-    def save_copy(self) -> bool:
-        """Write a copy elsewhere."""
-        path = self._ask_path("Save a copy", f"Balken project (*{SUFFIX})", SUFFIX)
-        return path is not None and self._saved(self.session.save_copy(path))
-
-    def _saved(self, done: bool) -> bool:
-        if not done:
-            QMessageBox.warning(self, "Not saved", self.hint_label.text())
-        return done
-
-    def _ask_path(self, title: str, kind: str, suffix: str) -> Path | None:
-        folder = self.session.path.parent if self.session.path else Path.home()
-        stem = self.session.project.name.replace("/", "-")
-        name, _ = QFileDialog.getSaveFileName(self, title, str(folder / f"{stem}{suffix}"), kind)
-        if not name:
-            return None
-        path = Path(name)
-        return path if path.suffix else path.with_suffix(suffix)
-
-    def write(self, kind: str) -> None:
-        """Ask where and write a document off the main thread."""
-        if self.work.busy:
-            self._say("Something is still being written; wait, or stop it.", True)
-            return
-        label, suffix = _KINDS[kind]
-        path = self._ask_path(f"Write {kind.upper()}", label, suffix)
-        if path is not None:
-            self.work.start(WriteRequest(self.session.model, kind, path))
-
-    def read_ifc(self) -> None:
-        """Begin a project from an architect's IFC file."""
-        if self.work.busy:
-            self._say("Something else is still being read or written.", True)
-            return
-        if not self.may_leave():
-            return
-        name, _ = QFileDialog.getOpenFileName(self, "Read an IFC file", "", "IFC (*.ifc);;All files (*)")
-        if name:
-            self.work.start(ReadRequest(Path(name)))
-
-    def _was_read(self, answer: ReadAnswer) -> None:
-        if answer.project is None or answer.report is None:
-            self._say(answer.problem, True)
-            QMessageBox.warning(self, "Not read", answer.problem)
-            return
-        self.session.replace(answer.project, None, saved=False)
-        self._fresh_views()
-        self._say(f"Read {answer.request.path.name}", False)
-        self.report = ReportDialog(self, answer.request.path.name, answer.report)
-        self.report.open()
-
-    def _written(self, answer: WriteAnswer | ReadAnswer) -> None:
-        if isinstance(answer, ReadAnswer):
-            self._was_read(answer)
-            return
-        if answer.stopped:
-            self._say(f"Stopped; {answer.request.path.name} was not written.", False)
-        elif answer.problem:
-            self._say(answer.problem, True)
-            QMessageBox.warning(self, "Not written", answer.problem)
-        else:
-            self._say(f"Wrote {answer.request.path}", False)
-
-    def offer_leftovers(self) -> None:
-        """Offer back the newest unsaved work of a session that was killed."""
-        if self.session.journal is None:
-            return
-        for leftover in leftovers(self.session.journal.folder)[:1]:
-            dialog = LeftoverDialog(self, leftover)
-            if dialog.exec() == QDialog.DialogCode.Accepted:
-                self.session.replace(leftover.project, Path(leftover.path) if leftover.path else None, saved=False)
-                discard(leftover)
-                self._fresh_views()
-            elif dialog.thrown:
-                discard(leftover)
 
     # Layout ----------------------------------------------------------------------------------------------
 

@@ -10,7 +10,7 @@ import msgspec
 
 from balken.geometry.plane import TOUCH, Point, area, distance
 from balken.model.buildups import LIBRARY
-from balken.model.lookup import axis_positions, by_id, find, grid_point, height, locate, next_id
+from balken.model.lookup import axis_positions, by_id, find, grid_point, locate, next_id
 from balken.model.records import (
     COLLECTIONS,
     AxisPoint,
@@ -332,11 +332,6 @@ def set_choice(project: Project, layout_id: str, field: str, **fields: Any) -> P
     layout = find(project, layout_id)
     choice: Choice = getattr(layout, field)
     return change(project, layout_id, **{field: msgspec.structs.replace(choice, **fields)})
-
-
-def hang_offset(project: Project, hang: Hang, target: float) -> Hang:
-    """Return the hang on the same level whose height is ``target``."""
-    return Hang(level=hang.level, offset=hang.offset + target - height(hang, project.levels))
 
 
 COMMANDS: dict[str, Callable[..., Project]] = {

@@ -5,7 +5,6 @@ from collections.abc import Iterable
 from typing import Any
 
 from balken.geometry.plane import distance, segments_cross
-from balken.model.buildups import display_name
 from balken.model.lookup import by_id, height, locate
 from balken.model.materials import material
 from balken.model.records import (
@@ -322,9 +321,3 @@ def _loads(project: Project) -> None:
         raise EditError("the longest stock must be 3 to 100 ft (1 to 30 m).", "Loads")
     if project.cut is not None and distance(project.cut.start, project.cut.end) < SHORTEST_WALL:
         raise EditError("the cut line has no length.", do="Draw it across the building.")
-
-
-def buildup_label(project: Project, buildup_id: str) -> str:
-    """Return the name of a build-up as shown."""
-    found = by_id(project.buildups).get(buildup_id)
-    return display_name(found, project.units) if found else buildup_id

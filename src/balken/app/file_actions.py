@@ -1,0 +1,172 @@
+"""What the window does with files: open, save, copies, writing documents, reading IFC, unsaved work."""
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QDialog, QFileDialog, QLabel, QMainWindow, QMessageBox
+
+from balken.app.dialogs import LeftoverDialog, ReportDialog
+from balken.app.session import Session
+from balken.app.work import ReadAnswer, ReadRequest, WorkBar, WriteAnswer, WriteRequest
+from balken.demo import orchard_road
+from balken.exchange.journal import discard, leftovers
+from balken.exchange.project_file import SUFFIX
+from balken.model import edits
+
+_KINDS = {
+    "pdf": ("PDF (*.pdf)", ".pdf"),
+    "dxf": ("DXF (*.dxf)", ".dxf"),
+    "ifc": ("IFC (*.ifc)", ".ifc"),
+    "csv": ("CSV (*.csv)", ".csv"),
+    "xlsx": ("Workbook (*.xlsx)", ".xlsx"),
+}
+
+
+class FileActions(QMainWindow):
+    """The part of the main window that deals with files; the rest of it fills the parts named here."""
+
+    session: Session
+    work: WorkBar
+    hint_label: QLabel
+
+    def say(self, text: str, wrong: bool) -> None:
+        """Show a text in the status line."""
+        raise NotImplementedError
+
+    def show_off(self) -> None:
+        """Show a finished project at its best."""
+        raise NotImplementedError
+
+    def fresh_views(self) -> None:
+        """Show another project from the start."""
+        raise NotImplementedError
+
+    def may_leave(self) -> bool:
+        """Ask what to do with unsaved work; False: stay."""
+        if not self.session.dirty:
+            return True
+        box = QMessageBox(self)
+        box.setWindowTitle("Unsaved work")
+        box.setText(f"'{self.session.project.name}' has unsaved work.")
+        keep = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
+        drop = box.addButton("Do not save", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Cancel", QMessageBox.ButtonRole.RejectRole)
+        box.exec()
+        if box.clickedButton() is keep:
+            return self.save()
+        return box.clickedButton() is drop
+
+    def new_project(self) -> None:
+        """Begin an empty project."""
+        if self.may_leave():
+            self.session.replace(edits.new_project(), None)
+            self.fresh_views()
+
+    def open_demo(self) -> None:
+        """Open the demo project."""
+        if self.may_leave():
+            self.session.replace(orchard_road(), None)
+            self.fresh_views()
+            self.show_off()
+
+    def open_dialog(self) -> None:
+        """Choose a project to open."""
+        if not self.may_leave():
+            return
+        name, _ = QFileDialog.getOpenFileName(self, "Open a project", "", f"Balken project (*{SUFFIX});;All files (*)")
+        if name:
+            self.open(Path(name))
+
+    def open(self, path: Path) -> bool:
+        """Open a project file; a message says why when it cannot be."""
+        if not self.session.open(path):
+            QMessageBox.warning(self, "Not opened", self.hint_label.text())
+            return False
+        self.fresh_views()
+        return True
+
+    def save(self) -> bool:
+        """Save; asks for a name the first time."""
+        if self.session.path is None:
+            return self.save_as()
+        return self._saved(self.session.save(self.session.path))
+
+    def save_as(self) -> bool:
+        """Save under another name."""
+        path = self._ask_path("Save the project", f"Balken project (*{SUFFIX})", SUFFIX)
+        return path is not None and self._saved(self.session.save(path))
+
+    def save_copy(self) -> bool:
+        """Write a copy elsewhere."""
+        path = self._ask_path("Save a copy", f"Balken project (*{SUFFIX})", SUFFIX)
+        return path is not None and self._saved(self.session.save_copy(path))
+
+    def _saved(self, done: bool) -> bool:
+        if not done:
+            QMessageBox.warning(self, "Not saved", self.hint_label.text())
+        return done
+
+    def _ask_path(self, title: str, kind: str, suffix: str) -> Path | None:
+        folder = self.session.path.parent if self.session.path else Path.home()
+        stem = self.session.project.name.replace("/", "-")
+        name, _ = QFileDialog.getSaveFileName(self, title, str(folder / f"{stem}{suffix}"), kind)
+        if not name:
+            return None
+        path = Path(name)
+        return path if path.suffix else path.with_suffix(suffix)
+
+    def write(self, kind: str) -> None:
+        """Ask where and write a document off the main thread."""
+        if self.work.busy:
+            self.say("Something is still being written; wait, or stop it.", True)
+            return
+        label, suffix = _KINDS[kind]
+        path = self._ask_path(f"Write {kind.upper()}", label, suffix)
+        if path is not None:
+            self.work.start(WriteRequest(self.session.model, kind, path))
+
+    def read_ifc(self) -> None:
+        """Begin a project from an architect's IFC file."""
+        if self.work.busy:
+            self.say("Something else is still being read or written.", True)
+            return
+        if not self.may_leave():
+            return
+        name, _ = QFileDialog.getOpenFileName(self, "Read an IFC file", "", "IFC (*.ifc);;All files (*)")
+        if name:
+            self.work.start(ReadRequest(Path(name)))
+
+    def _was_read(self, answer: ReadAnswer) -> None:
+        if answer.project is None or answer.report is None:
+            self.say(answer.problem, True)
+            QMessageBox.warning(self, "Not read", answer.problem)
+            return
+        self.session.replace(answer.project, None, saved=False)
+        self.fresh_views()
+        self.say(f"Read {answer.request.path.name}", False)
+        self.report = ReportDialog(self, answer.request.path.name, answer.report)
+        self.report.open()
+
+    def written(self, answer: WriteAnswer | ReadAnswer) -> None:
+        if isinstance(answer, ReadAnswer):
+            self._was_read(answer)
+            return
+        if answer.stopped:
+            self.say(f"Stopped; {answer.request.path.name} was not written.", False)
+        elif answer.problem:
+            self.say(answer.problem, True)
+            QMessageBox.warning(self, "Not written", answer.problem)
+        else:
+            self.say(f"Wrote {answer.request.path}", False)
+
+    def offer_leftovers(self) -> None:
+        """Offer back the newest unsaved work of a session that was killed."""
+        if self.session.journal is None:
+            return
+        for leftover in leftovers(self.session.journal.folder)[:1]:
+            dialog = LeftoverDialog(self, leftover)
+            if dialog.exec() == QDialog.DialogCode.Accepted:
+                self.session.replace(leftover.project, Path(leftover.path) if leftover.path else None, saved=False)
+                discard(leftover)
+                self.fresh_views()
+            elif dialog.thrown:
+                discard(leftover)

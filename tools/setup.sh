@@ -24,7 +24,9 @@ fi
 if command -v dpkg-query >/dev/null 2>&1; then
     for package in $system; do
         # From Debian 13 and Ubuntu 24.04 on, some libraries carry the suffix t64.
-        if ! dpkg-query -W -f '${Status}\n' "$package" "${package}t64" 2>/dev/null | grep -q 'install ok installed'; then
+        # dpkg-query fails when it does not know one of the two names, and still prints the other.
+        state=$(dpkg-query -W -f '${Status}\n' "$package" "${package}t64" 2>/dev/null || true)
+        if ! grep -q 'install ok installed' <<<"$state"; then
             missing="$missing $package"
         fi
     done

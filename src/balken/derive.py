@@ -13,22 +13,25 @@ from msgspec.structs import replace
 
 from balken.design.footings import FootingResult, check_footing, footing_width
 from balken.design.layouts import LayoutDesign, design_layout
+from balken.design.checks import MemberResult
 from balken.design.members import (
     CEILING_LIMIT,
     JOIST_LIMIT,
     MemberCase,
-    MemberResult,
     check_member,
     rafter_limit,
 )
+from balken.design.stud_walls import FramedWall, frame_wall
 from balken.findings.context import Context
 from balken.findings.finding import Finding
 from balken.findings.rules import all_findings
-from balken.framing.bands import Band, Stretches, WallLine, stretches, wall_lines
+from balken.framing.bands import Joints, WallLine, join, wall_lines
+from balken.framing.columns import column_pieces
 from balken.framing.floors import FloorPlan, floor_pieces, floor_plan
 from balken.framing.foundations import FoundationRun, footing_pieces, foundation_pieces, foundation_runs
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.pieces import MEMBER_ROLES, Bearer, Piece
+from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
 from balken.framing.roofs import RoofPlan, gable_top, is_gable_outline, roof_pieces, roof_plan
 from balken.framing.walls import GableTop, wall_pieces
 from balken.loads.cases import Cases, total
@@ -45,8 +48,9 @@ from balken.loads.path import (
     roof_reactions,
     thrust,
 )
+from balken.model.buildups import stud_size
 from balken.model.lookup import height
-from balken.model.records import Floor, Loads, Opening, Project, Roof
+from balken.model.records import Floor, Level, Loads, Opening, Project, Roof
 from balken.model.sections import JOIST_SIZES, TIE_SIZES, section
 from balken.units import Units
 from balken.units.system import INCH
@@ -95,7 +99,7 @@ class Model:
 
     project: Project
     lines: dict[str, WallLine]
-    wall_spans: dict[str, Stretches]
+    joints: dict[str, Joints]
     gables: dict[str, GableTop]
     runs: tuple[FoundationRun, ...]
     outlines: dict[str, Outline]
@@ -106,6 +110,7 @@ class Model:
     results: dict[str, MemberResult]
     path: LoadPath
     footings: dict[str, FootingResult]
+    framed: dict[str, FramedWall]
     soil: Cases
     findings: tuple[Finding, ...]
 
@@ -121,7 +126,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     p, loads = project, project.loads
     lines = memo.step("lines", wall_lines, p.walls, p.buildups, p.grids, p.levels)
     runs = memo.step("runs", foundation_runs, p.foundations, lines, p.levels)
-    bearers = memo.step("bearers", _bearers, runs, lines)
+    bearers = memo.step("bearers", _bearers, runs, lines, p.floors, p.levels)
     outlines = memo.step("outlines", _outlines, p.floors, p.roofs, lines)
     closed, troubles = outlines
 
@@ -139,6 +144,9 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         floors.append(plan)
         groups.append(memo.step(f"pieces {floor.id}", floor_pieces, plan, design.size, level, p.stock_length))
         reactions.append(memo.step(f"reactions {floor.id}", floor_reactions, plan, loads))
+    depths = {f.floor.id: section(designs[(f.floor.id, "joists")].size).depth for f in floors}
+    heads = memo.keep("heads under floors", heads_under_floors(p, depths))
+    lines = memo.step("fitted lines", fitted_lines, lines, heads)
     roofs: list[RoofPlan] = []
     gables: dict[str, GableTop] = {}
     for roof in p.roofs:
@@ -153,15 +161,18 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         groups.append(memo.step(f"pieces {roof.id}", roof_pieces, plan_r, rafters.size, ties.size, p.stock_length))
         reactions.append(memo.step(f"reactions {roof.id}", roof_reactions, plan_r, loads))
         gables.update(memo.step(f"gables {roof.id}", _gables, plan_r, lines, rafters.size))
+        under = memo.keep(f"heads under {roof.id}", heads_under_roof(p, plan_r, lines, section(rafters.size).depth))
+        gables.update(under[1])
+        lines = memo.step(f"lines under {roof.id}", fitted_lines, lines, memo.keep(f"low {roof.id}", under[0]))
 
-    spans = memo.step("wall joints", _wall_spans, lines)
+    joints = memo.step("wall joints", _joints, lines)
     by_wall = _openings_by_wall(p.openings, memo)
     walls = {
         w: memo.step(
             f"wall {w}",
             wall_pieces,
             line,
-            memo.keep(f"span {w}", spans[w]),
+            memo.keep(f"joints {w}", joints[w]),
             by_wall.get(w, ()),
             memo.keep(f"gable {w}", gables.get(w)),
         )
@@ -179,16 +190,38 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         runs,
         memo.keep("concrete", concrete),
     )
+    framed = {
+        w: memo.step(
+            f"framing {w}",
+            frame_wall,
+            memo.keep(f"line {w}", line),
+            memo.keep(f"joints {w}", joints[w]),
+            by_wall.get(w, ()),
+            memo.keep(f"gable {w}", gables.get(w)),
+            memo.keep(f"head {w}", path.walls[w].head_line),
+            memo.keep(f"own {w}", path.walls[w].own_line),
+            memo.keep("wind", loads.wind),
+            p.steps,
+            memo.keep("stock", p.stock_length),
+            memo.keep(f"ribbons {w}", ribbons(line, p.floors, p.levels)),
+        )
+        for w, line in lines.items()
+        if stud_size(line.buildup) is not None
+    }
+    columns = memo.step("columns", column_pieces, p.columns, p.grids, p.levels)
     run_lines = memo.keep("run lines", {run_id: line.per_length for run_id, line in path.runs.items()})
     results_f = memo.step("footings", _footings, runs, run_lines, loads, p.steps)
     widths = memo.keep("widths", {run_id: f.width for run_id, f in results_f.items()})
     footings = memo.step("footing pieces", footing_pieces, runs, widths)
 
     pieces: dict[str, Piece] = {}
-    for group in (footings, *concrete.values(), *groups, *walls.values()):
+    for group in (footings, *concrete.values(), *groups, *walls.values(), *(f.pieces for f in framed.values()), columns):
         for piece in group:
             pieces[piece.key] = piece
-    results = memo.step("results", _results, *plans, memo.keep("designs", designs), loads)
+    results = dict(memo.step("results", _results, *plans, memo.keep("designs", designs), loads))
+    worst = memo.step("worst", _worst, memo.keep("layout results", dict(results)))
+    for wall in framed.values():
+        results.update(wall.results)
     context = Context(
         p,
         lines,
@@ -198,15 +231,18 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         designs,
         results_f,
         pieces,
-        _worst(results),
+        worst,
         _longest(pieces),
         troubles,
+        framed,
+        gables,
+        path,
     )
     soil = path.arrived.plus(total(own_weight(f) for f in footings))
     return Model(
         p,
         lines,
-        spans,
+        joints,
         gables,
         runs,
         closed,
@@ -217,6 +253,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         results,
         path,
         results_f,
+        framed,
         soil,
         all_findings(context),
     )
@@ -234,13 +271,16 @@ def _openings_by_wall(openings: tuple[Opening, ...], memo: Memo) -> dict[str, tu
     return {wall: memo.keep(f"openings {wall}", group) for wall, group in found.items()}
 
 
-def _bearers(runs: tuple[FoundationRun, ...], lines: dict[str, WallLine]) -> tuple[Bearer, ...]:
+def _bearers(
+    runs: tuple[FoundationRun, ...], lines: dict[str, WallLine], floors: tuple[Floor, ...], levels: tuple[Level, ...]
+) -> tuple[Bearer, ...]:
     found = [run.bearer for run in runs]
     for line in lines.values():
         if line.wall.role != "divides":
             b = line.band
             near, far = line.core[0] - b.set_out, line.core[1] - b.set_out
-            found.append(Bearer(line.wall.id, line.wall.id, b.start, b.end, b.direction, b.inward, near, far, b.top))
+            for top in (b.top, *ribbons(line, floors, levels)):
+                found.append(Bearer(line.wall.id, line.wall.id, b.start, b.end, b.direction, b.inward, near, far, top))
     return tuple(found)
 
 
@@ -356,13 +396,14 @@ def _roof(
 
 
 def _gables(plan: RoofPlan, lines: dict[str, WallLine], size: str) -> dict[str, GableTop]:
+    """Return the raking tops of the gable walls; a wall that another building part shares stays as it is."""
     depth = section(size).depth
-    return {w: gable_top(plan, lines[w], depth) for w in plan.gables}
+    shared = {w for w, s in zip(plan.outline.walls, plan.outline.shared, strict=True) if s}
+    return {w: gable_top(plan, lines[w], depth) for w in plan.gables if w not in shared}
 
 
-def _wall_spans(lines: dict[str, WallLine]) -> dict[str, Stretches]:
-    bands: list[Band] = [line.band for line in lines.values()]
-    return stretches(bands)
+def _joints(lines: dict[str, WallLine]) -> dict[str, Joints]:
+    return join([line.band for line in lines.values()])
 
 
 def _footings(

@@ -3,14 +3,22 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from balken.design.members import MemberCase, MemberResult, check_member
+from balken.design.checks import MemberResult
+from balken.design.columns import ColumnCase, check_column
+from balken.design.members import MemberCase, check_member
 from balken.model.records import Choice
 from balken.model.sections import section
 from balken.units import Units
 from balken.units.system import INCH
 
-CaseFor = Callable[[str, float], MemberCase]
+CaseFor = Callable[[str, float], MemberCase | ColumnCase]
 """Makes the governing member's case for a size and a spacing."""
+
+
+def check_case(case: MemberCase | ColumnCase) -> MemberResult:
+    """Check a bending member or a column."""
+    return check_column(case) if isinstance(case, ColumnCase) else check_member(case)
+
 
 _SPACINGS = {
     Units.IMPERIAL: (24.0 * INCH, 19.2 * INCH, 16.0 * INCH, 12.0 * INCH),
@@ -69,13 +77,13 @@ def design_layout(choice: Choice, sizes: tuple[str, ...], units: Units, case_for
     )
     works = True
     for _, _, size, spacing in ranked:
-        result = check_member(case_for(size, spacing))
+        result = check_case(case_for(size, spacing))
         if result.used <= 1.0:
             break
     else:
         works = False
         size, spacing = tried_sizes[-1], tried_spacings[-1]
-        result = check_member(case_for(size, spacing))
+        result = check_case(case_for(size, spacing))
     return LayoutDesign(
         size,
         spacing,
@@ -101,6 +109,6 @@ def _neighbours(
     pairs = [(s, spacing) for s in below + above] + [(size, s) for s in closer + wider]
     found = []
     for other, other_spacing in pairs:
-        result = check_member(case_for(other, other_spacing))
+        result = check_case(case_for(other, other_spacing))
         found.append(Neighbour(other, other_spacing, result.used, result.governs.name))
     return tuple(found)

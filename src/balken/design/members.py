@@ -17,13 +17,14 @@ from balken.analysis.beam import (
     simple_shear,
     sloped_deflection,
 )
+from balken.design.checks import Check, MemberResult
 from balken.design.values import Values, reference_values, size_factors
 from balken.loads.cases import Cases, Combination, combinations_for
 from balken.model.sections import Section, section
 from balken.units.system import INCH
 
 NO_LOAD = Cases()
-Kind = Literal["joist", "rafter", "ceiling tie"]
+Kind = Literal["joist", "rafter", "ceiling tie", "header"]
 
 REPETITIVE = 1.15
 """Repetitive member factor Cr, NDS 4.3.9: three or more members at most 24 in apart."""
@@ -67,43 +68,10 @@ class MemberCase:
 
     @property
     def repetitive(self) -> float:
-        """Cr for its spacing."""
+        """Cr for its spacing; a header's plies count when there are three."""
+        if self.kind == "header":
+            return REPETITIVE if self.section.plies >= 3 else 1.0
         return REPETITIVE if self.spacing <= REPETITIVE_SPACING + 0.5 else 1.0
-
-
-@dataclass(frozen=True, slots=True)
-class Check:
-    """One check: what, by which clause, demand and capacity (N/mm2 or mm), under which combination."""
-
-    name: str
-    clause: str
-    demand: float
-    capacity: float
-    quantity: Literal["stress", "length", "ratio"]
-    combination: str
-
-    @property
-    def used(self) -> float:
-        """Demand over capacity."""
-        return self.demand / self.capacity if self.capacity > 0.0 else math.inf
-
-
-@dataclass(frozen=True, slots=True)
-class MemberResult:
-    """All checks of a member; the governing one first."""
-
-    case: MemberCase
-    checks: tuple[Check, ...]
-
-    @property
-    def used(self) -> float:
-        """How far the member is used: the greatest of its checks."""
-        return self.checks[0].used
-
-    @property
-    def governs(self) -> Check:
-        """The check that governs."""
-        return self.checks[0]
 
 
 def bending_value(case: MemberCase, values: Values, duration: float) -> float:

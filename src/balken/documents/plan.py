@@ -12,7 +12,7 @@ from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
 from balken.documents.style import used_fill
 from balken.framing.frames import Frame
-from balken.framing.pieces import Piece
+from balken.framing.pieces import STUD_ROLES, Piece
 from balken.geometry.plane import Point, Ring, add, distance, turn
 from balken.geometry.prism import View, section, silhouette
 from balken.loads.cases import worst
@@ -33,6 +33,8 @@ PART_LAYERS: dict[str, Layer] = {
     "ridge board": "roof",
     "ceiling tie": "roof",
     "roof deck": "roof",
+    **{role: "walls" for role in STUD_ROLES},
+    "column": "walls",
 }
 CUT_ABOVE_FLOOR = 1200.0
 """Height of the plan cut above a wall's foot, mm (ISO 7519 practice: through doors and windows)."""

@@ -79,8 +79,9 @@ def cut_length(length: float, units: Units) -> float:
 
 def board_feet(name: str, length: float) -> float:
     """Return board feet: nominal inches x nominal inches x feet / 12."""
-    thick, deep = section(name).nominal
-    return thick * deep * (length / FOOT) / 12.0
+    lumber = section(name)
+    thick, deep = lumber.nominal
+    return lumber.plies * thick * deep * (length / FOOT) / 12.0
 
 
 @cache
@@ -93,7 +94,8 @@ def prices() -> dict[tuple[str, str], float]:
 
 def cost(piece: Piece, feet: float) -> float | None:
     """Return what a piece's board feet cost in dollars; None when the price file does not have it."""
-    price = prices().get((piece.species, piece.section))
+    board = piece.section.partition("-")[2] or piece.section
+    price = prices().get((piece.species, board))
     return feet * price / 1000.0 if price is not None else None
 
 

@@ -35,6 +35,16 @@ _CLASSES: dict[str, tuple[str, str]] = {
     "rafter": ("IfcMember", "RAFTER"),
     "ridge board": ("IfcMember", "USERDEFINED"),
     "ceiling tie": ("IfcMember", "USERDEFINED"),
+    "bottom plate": ("IfcMember", "PLATE"),
+    "top plate": ("IfcMember", "PLATE"),
+    "stud": ("IfcMember", "STUD"),
+    "king stud": ("IfcMember", "STUD"),
+    "jack stud": ("IfcMember", "STUD"),
+    "cripple": ("IfcMember", "STUD"),
+    "header": ("IfcBeam", "LINTEL"),
+    "rough sill": ("IfcMember", "PLATE"),
+    "ribbon": ("IfcMember", "USERDEFINED"),
+    "column": ("IfcColumn", "COLUMN"),
     "floor deck": ("IfcSlab", "FLOOR"),
     "roof deck": ("IfcSlab", "ROOF"),
 }
@@ -43,6 +53,7 @@ _QUANTITIES = {
     "IfcMember": "Qto_MemberBaseQuantities",
     "IfcFooting": "Qto_FootingBaseQuantities",
     "IfcWall": "Qto_WallBaseQuantities",
+    "IfcColumn": "Qto_ColumnBaseQuantities",
     "IfcSlab": "Qto_SlabBaseQuantities",
 }
 Progress = Callable[[int, int], bool]
@@ -374,7 +385,7 @@ class _Writer:
             "Curve2D",
             [self.new("IfcPolyline", [self.point((0.0, 0.0)), self.point((b.length, 0.0))])],
         )
-        layers = wall_pieces(line, m.wall_spans[wall_id], (), m.gables.get(wall_id))
+        layers = wall_pieces(line, m.joints[wall_id], (), m.gables.get(wall_id))
         solids = []
         side = 1.0 if wall.outside == "right" else -1.0
         for piece, (near, far) in zip(layers, b.layers, strict=True):

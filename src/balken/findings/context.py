@@ -4,11 +4,14 @@ from dataclasses import dataclass
 
 from balken.design.footings import FootingResult
 from balken.design.layouts import LayoutDesign
+from balken.design.stud_walls import FramedWall
 from balken.framing.bands import WallLine
 from balken.framing.floors import FloorPlan
 from balken.framing.foundations import FoundationRun
 from balken.framing.pieces import Piece
 from balken.framing.roofs import RoofPlan
+from balken.framing.walls import GableTop
+from balken.loads.path import LoadPath
 from balken.model.lookup import by_id
 from balken.model.records import Project
 from balken.units import Units
@@ -29,6 +32,9 @@ class Context:
     worst_pieces: dict[tuple[str, str], tuple[str, ...]]
     longest: dict[str, tuple[str, float]]
     troubles: tuple[tuple[str, str], ...]
+    framed: dict[str, FramedWall]
+    gables: dict[str, GableTop]
+    path: LoadPath
 
     @property
     def units(self) -> Units:

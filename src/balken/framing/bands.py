@@ -1,13 +1,15 @@
 """Walls in plan as bands of layers, and how the bands meet at corners and tees.
 
-At a corner the wall that ends there runs through and the one that starts there butts against
-it, layer by layer, so that no volume is counted twice.  At a tee the wall stops at the face it
-meets.
+At a square corner the wall that ends there runs through and the one that starts there butts
+against it, layer by layer (core to core); at a skew corner both are mitred.  At a tee the core of
+the wall runs to the core it meets, through the other's lining, and its other layers stop at that
+wall's face; at a crossing the wall drawn later gives way.  No volume is counted twice.
 """
 
 from dataclasses import dataclass
+from typing import Literal
 
-from balken.geometry.plane import TOUCH, Point, add, distance, left, meet, off_line, sub, unit
+from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, left, meet, off_line, sub, unit
 from balken.model.buildups import core_band, set_out_depth, sheathing_face, thickness
 from balken.model.lookup import by_id, height, locate
 from balken.model.records import BuildUp, Grid, Level, Wall
@@ -17,7 +19,8 @@ from balken.model.records import BuildUp, Grid, Level, Wall
 class Band:
     """Parallel layers along a set-out line; depths in mm from the wall's outside face, inward.
 
-    ``set_out``: depth of the line start-end itself. ``layers``: (outer, inner) depth of each.
+    ``set_out``: depth of the line start-end itself. ``layers``: (outer, inner) depth of each, and
+    ``core`` the numbers of the first and last core layer.
     """
 
     id: str
@@ -30,6 +33,7 @@ class Band:
     bottom: float
     top: float
     outside: bool
+    core: tuple[int, int] = (0, 0)
 
     def at(self, along: float, depth: float) -> Point:
         """Return the plan point ``along`` mm from the start at a depth."""
@@ -64,6 +68,11 @@ class WallLine:
         )
 
 
+def _core_numbers(buildup: BuildUp) -> tuple[int, int]:
+    found = [i for i, layer in enumerate(buildup.layers) if layer.function == "core"]
+    return found[0], found[-1]
+
+
 def wall_line(wall: Wall, buildup: BuildUp, grids: tuple[Grid, ...], levels: tuple[Level, ...]) -> WallLine:
     """Resolve a wall; raises KeyError when a reference is gone."""
     start, end = locate(wall.start, grids), locate(wall.end, grids)
@@ -85,6 +94,7 @@ def wall_line(wall: Wall, buildup: BuildUp, grids: tuple[Grid, ...], levels: tup
         height(wall.foot, levels),
         height(wall.head, levels),
         wall.role == "outside",
+        _core_numbers(buildup),
     )
     assert abs(thickness(buildup) - depth) < 1e-6
     return WallLine(wall, buildup, band, core_band(buildup), sheathing_face(buildup))
@@ -101,22 +111,87 @@ def wall_lines(
 Stretches = tuple[tuple[float, float], ...]
 
 
+@dataclass(frozen=True, slots=True)
+class EndJoint:
+    """How a wall ends: free, running through or butting at a corner, mitred, or at a tee.
+
+    ``width``: thickness of the core it meets there, mm; ``other``: that wall's id, ``top`` its head.
+    """
+
+    kind: Literal["free", "through", "butt", "mitre", "tee"] = "free"
+    other: str = ""
+    width: float = 0.0
+    top: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Tee:
+    """Where another wall joins this one: the middle and thickness of its core along the wall, its head."""
+
+    at: float
+    width: float
+    top: float
+
+
+@dataclass(frozen=True, slots=True)
+class LayerCut:
+    """A layer interrupted from ``low`` to ``high`` along the wall, between two heights, by another wall."""
+
+    layer: int
+    low: float
+    high: float
+    bottom: float
+    top: float
+
+
+@dataclass(frozen=True, slots=True)
+class Joints:
+    """How one band meets the others: ``spans`` from where to where each layer runs (mm along it).
+
+    ``wedges``: plan outlines that fill mitred ends, by layer.
+    """
+
+    spans: Stretches
+    ends: tuple[EndJoint, EndJoint] = (EndJoint(), EndJoint())
+    wedges: tuple[tuple[int, Ring], ...] = ()
+    cuts: tuple[LayerCut, ...] = ()
+    tees: tuple[Tee, ...] = ()
+
+
 def stretches(bands: list[Band]) -> dict[str, Stretches]:
     """Return for each band, layer by layer, from where to where it runs along its set-out line (mm)."""
+    return {band_id: joints.spans for band_id, joints in join(bands).items()}
+
+
+def join(bands: list[Band]) -> dict[str, Joints]:
+    """Return how every band meets the others."""
     corners: dict[tuple[int, int], list[tuple[Band, bool]]] = {}
     for band in bands:
         for point, at_end in ((band.start, False), (band.end, True)):
             corners.setdefault((round(point[0] / TOUCH), round(point[1] / TOUCH)), []).append((band, at_end))
-    found: dict[str, Stretches] = {}
+    cuts: dict[str, list[LayerCut]] = {}
+    tees: dict[str, list[Tee]] = {}
+    made: dict[str, tuple[Stretches, tuple[EndJoint, EndJoint], tuple[tuple[int, Ring], ...]]] = {}
     for band in bands:
-        starts = _limits(band, False, _partner(band, False, corners), bands)
-        ends = _limits(band, True, _partner(band, True, corners), bands)
-        found[band.id] = tuple((min(a, b - 1.0), b) for a, b in zip(starts, ends, strict=True))
-    return found
+        wedges: list[tuple[int, Ring]] = []
+        starts, joint_a = _end(band, False, corners, bands, wedges, cuts, tees)
+        finishes, joint_b = _end(band, True, corners, bands, wedges, cuts, tees)
+        spans = tuple((min(a, b - 1.0), b) for a, b in zip(starts, finishes, strict=True))
+        made[band.id] = (spans, (joint_a, joint_b), tuple(wedges))
+    _crossings(bands, cuts, tees)
+    return {
+        band_id: Joints(spans, ends, wedges, tuple(cuts.get(band_id, ())), tuple(sorted(tees.get(band_id, ()), key=lambda t: t.at)))
+        for band_id, (spans, ends, wedges) in made.items()
+    }
 
 
 def _overlap(a: Band, b: Band) -> bool:
     return min(a.top, b.top) - max(a.bottom, b.bottom) > 1.0
+
+
+def core_faces(band: Band) -> tuple[float, float]:
+    """Return the depths of the outer and inner face of the core."""
+    return band.layers[band.core[0]][0], band.layers[band.core[1]][1]
 
 
 def _partner(
@@ -131,34 +206,116 @@ def _partner(
         if other is not band
         and other.outside == band.outside
         and _overlap(band, other)
-        and abs(band.direction[0] * other.direction[1] - band.direction[1] * other.direction[0]) > 0.02
+        and abs(cross(band.direction, other.direction)) > 0.02
     ]
     return near[0] if near else None
 
 
-def _limits(band: Band, at_end: bool, partner: tuple[Band, bool] | None, bands: list[Band]) -> list[float]:
+def _end(
+    band: Band,
+    at_end: bool,
+    corners: dict[tuple[int, int], list[tuple[Band, bool]]],
+    bands: list[Band],
+    wedges: list[tuple[int, Ring]],
+    cuts: dict[str, list[LayerCut]],
+    tees: dict[str, list[Tee]],
+) -> tuple[list[float], EndJoint]:
+    """Return how far each layer runs at one end, and the joint there."""
+    partner = _partner(band, at_end, corners)
     plain = band.length if at_end else 0.0
     if partner is not None:
         other, other_end = partner
+        width = core_faces(other)[1] - core_faces(other)[0]
+        if abs(cross(band.direction, other.direction)) < 0.999:
+            return _mitred(band, at_end, other, plain, wedges), EndJoint("mitre", other.id, width, other.top)
         through = at_end if at_end != other_end else band.id < other.id
-        found = []
+        reached = []
         for i, layer in enumerate(band.layers):
             near, far = _matching(band, other, i)
-            found.append(_reach(band, layer, other, near if through else far, plain))
-        return found
-    point = band.end if at_end else band.start
-    far_point = band.start if at_end else band.end
+            reached.append(_reach(band, layer, other, near if through else far, plain))
+        return reached, EndJoint("through" if through else "butt", other.id, width, other.top)
+    point, far_point = (band.end, band.start) if at_end else (band.start, band.end)
     for other in bands:
         if other is band or not _overlap(band, other):
             continue
-        along, _ = off_line(point, other.start, other.end)
-        depth = _depth(other, point)
+        along, aside = off_line(point, other.start, other.end)
         last = other.layers[-1][1]
-        if -TOUCH <= along <= other.length + TOUCH and other.layers[0][0] - TOUCH <= depth <= last + TOUCH:
-            middle = (other.layers[0][0] + last) / 2.0
-            face = last if _depth(other, far_point) > middle else other.layers[0][0]
-            return [_reach(band, layer, other, face, plain) for layer in band.layers]
-    return [plain] * len(band.layers)
+        if abs(aside) > last + TOUCH or not -TOUCH <= along <= other.length + TOUCH:
+            continue
+        if not other.layers[0][0] - TOUCH <= _depth(other, point) <= last + TOUCH:
+            continue
+        if abs(cross(band.direction, other.direction)) < 0.02:
+            continue
+        inner = _depth(other, far_point) > (other.layers[0][0] + last) / 2.0
+        faces = core_faces(other)
+        reached = []
+        for i, layer in enumerate(band.layers):
+            if band.core[0] <= i <= band.core[1]:
+                face = faces[1] if inner else faces[0]
+            else:
+                face = last if inner else other.layers[0][0]
+            reached.append(_reach(band, layer, other, face, plain))
+        _cut_for(band, other, inner, along, cuts)
+        own = core_faces(band)
+        middle = off_line(add(point, band.inward, (own[0] + own[1]) / 2.0 - band.set_out), other.start, other.end)[0]
+        tees.setdefault(other.id, []).append(Tee(middle, own[1] - own[0], band.top))
+        return reached, EndJoint("tee", other.id, faces[1] - faces[0], other.top)
+    return [plain] * len(band.layers), EndJoint()
+
+
+def _cut_for(band: Band, other: Band, inner: bool, along: float, cuts: dict[str, list[LayerCut]]) -> None:
+    """Cut the layers of ``other`` that the core of ``band`` passes on its way to the core."""
+    passed = range(other.core[1] + 1, len(other.layers)) if inner else range(other.core[0])
+    for i in passed:
+        stretch = _across(other, i, band, core_faces(band))
+        if stretch is not None:
+            bottom, top = max(band.bottom, other.bottom), min(band.top, other.top)
+            cuts.setdefault(other.id, []).append(LayerCut(i, *stretch, bottom, top))
+
+
+def _across(band: Band, layer: int, other: Band, depths: tuple[float, float]) -> tuple[float, float] | None:
+    """Return the stretch of a layer of ``band`` that ``other`` occupies between two of its depths."""
+    middle = band.at(0.0, sum(band.layers[layer]) / 2.0)
+    found = []
+    for depth in depths:
+        point = meet(middle, band.direction, other.at(0.0, depth), other.direction)
+        if point is None:
+            return None
+        r = sub(point, middle)
+        found.append(r[0] * band.direction[0] + r[1] * band.direction[1])
+    return min(found), max(found)
+
+
+def _crossings(
+    bands: list[Band], cuts: dict[str, list[LayerCut]], tees: dict[str, list[Tee]]
+) -> None:
+    """Where two bands cross, the later one is interrupted and the linings of the earlier one are cut."""
+    for j, later in enumerate(bands):
+        for earlier in bands[:j]:
+            if not _overlap(later, earlier) or abs(cross(later.direction, earlier.direction)) < 0.02:
+                continue
+            point = meet(later.start, later.direction, earlier.start, earlier.direction)
+            if point is None:
+                continue
+            a, _ = off_line(point, later.start, later.end)
+            b, _ = off_line(point, earlier.start, earlier.end)
+            clear_a, clear_b = earlier.layers[-1][1] + TOUCH, later.layers[-1][1] + TOUCH
+            if not (clear_a < a < later.length - clear_a and clear_b < b < earlier.length - clear_b):
+                continue
+            bottom, top = max(later.bottom, earlier.bottom), min(later.top, earlier.top)
+            full = (earlier.layers[0][0], earlier.layers[-1][1])
+            for i in range(len(later.layers)):
+                core = later.core[0] <= i <= later.core[1]
+                stretch = _across(later, i, earlier, core_faces(earlier) if core else full)
+                if stretch is not None:
+                    cuts.setdefault(later.id, []).append(LayerCut(i, *stretch, bottom, top))
+            for i in range(len(earlier.layers)):
+                if not earlier.core[0] <= i <= earlier.core[1]:
+                    stretch = _across(earlier, i, later, core_faces(later))
+                    if stretch is not None:
+                        cuts.setdefault(earlier.id, []).append(LayerCut(i, *stretch, bottom, top))
+            own = core_faces(later)
+            tees.setdefault(earlier.id, []).append(Tee(b, own[1] - own[0], later.top))
 
 
 def _depth(band: Band, point: Point) -> float:
@@ -167,12 +324,32 @@ def _depth(band: Band, point: Point) -> float:
 
 
 def _matching(band: Band, other: Band, index: int) -> tuple[float, float]:
-    """Return the layer of ``other`` that continues layer ``index`` of ``band`` round a corner."""
-    if len(band.layers) == len(other.layers):
-        return other.layers[index]
-    if index == 0:
-        return other.layers[0]
-    return other.layers[max(0, len(other.layers) - (len(band.layers) - index))]
+    """Return the depths of what continues layer ``index`` of ``band`` in ``other``: core to core, outward, inward."""
+    first, last = band.core
+    o_first, o_last = other.core
+    if first <= index <= last:
+        return core_faces(other)
+    if index < first:
+        k = o_first - (first - index)
+        return other.layers[k] if k >= 0 else (other.layers[0][0],) * 2
+    k = o_last + (index - last)
+    return other.layers[k] if k < len(other.layers) else (other.layers[-1][1],) * 2
+
+
+def _mitred(band: Band, at_end: bool, other: Band, plain: float, wedges: list[tuple[int, Ring]]) -> list[float]:
+    """Return where each layer's square body ends at a skew corner; the rest up to the mitre is a wedge."""
+    reached = []
+    # Both outsides lie on the same side of the corner when the walls follow one another round it.
+    for i, (near, far) in enumerate(band.layers):
+        o_near, o_far = _matching(band, other, i)
+        a = _reach(band, (near, near), other, o_near, plain)
+        b = _reach(band, (far, far), other, o_far, plain)
+        body = min(a, b) if at_end else max(a, b)
+        reached.append(body)
+        tip, depth = (a, near) if abs(a - body) > abs(b - body) else (b, far)
+        if abs(tip - body) > 0.1:
+            wedges.append((i, (band.at(body, near), band.at(tip, depth), band.at(body, far))))
+    return reached
 
 
 def _reach(band: Band, layer: tuple[float, float], other: Band, depth: float, plain: float) -> float:

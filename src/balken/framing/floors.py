@@ -6,10 +6,23 @@ The lines depend on the plan alone, so that sizes can be chosen from spans befor
 import itertools
 from dataclasses import dataclass
 
-from balken.framing.frames import Frame, edge_angle, positions, tributary
+from balken.framing.frames import Frame, edge_angle, positions
 from balken.framing.outlines import Outline
 from balken.framing.pieces import Bearer, MemberLine, Piece, Snag, split_run
-from balken.geometry.plane import Point, Ring, add, area, chords, distance, meet, off_line, unit
+from balken.geometry.plane import (
+    Point,
+    Ring,
+    add,
+    area,
+    chords,
+    cross,
+    distance,
+    meet,
+    off_line,
+    sub,
+    to_segment,
+    unit,
+)
 from balken.geometry.prism import box, upright
 from balken.model.records import Floor
 from balken.model.sections import section
@@ -79,13 +92,18 @@ def _laid(
     ring = frame.ring(outline.core)
     t_low, t_high = min(p[1] for p in ring), max(p[1] for p in ring)
     offsets = positions(t_high - t_low, spacing, RIM, LEAST_GAP + RIM / 2.0)
-    stations = [t_low + o for o in offsets]
-    widths = tributary([t_low, *stations, t_high], t_low, t_high)
+    stations = _clear_of_notches(ring, [t_low + o for o in offsets])
+    fields = _fields(ring, stations, (t_low, t_high))
     lines: list[MemberLine] = []
     snags: list[Snag] = []
-    for k, (t, width) in enumerate(zip(stations, widths[1:-1], strict=True)):
-        for i, (low, high) in enumerate(chords((ring,), (0.0, t), (1.0, 0.0))):
-            made = _pieces(f"{k:03d}" + (f".{i}" if i else ""), t, width, low, high, frame, bearers)
+    left_over = [*fields.pop(-1, []), *fields.pop(len(stations), [])]
+    for k, t in enumerate(stations):
+        runs = chords((ring,), (0.0, t), (1.0, 0.0))
+        mine, others = _claimed(fields.get(k, []), runs)
+        left_over += others
+        for i, (low, high) in enumerate(runs):
+            patches = [(a, b, t1 - t0) for a, b, t0, t1 in mine[i]]
+            made = _pieces(f"{k:03d}" + (f".{i}" if i else ""), t, patches, low, high, frame, bearers)
             lines.extend(made)
             for line in made:
                 for support, s in zip(line.supports, (line.low, line.high), strict=True):
@@ -95,13 +113,77 @@ def _laid(
                                 "no bearing", "a joist end has nothing to bear on", floor.id, (*frame.back(s, t), level)
                             )
                         )
-    edges = _edges(ring, outline, frame, bearers, stations, (t_low, t_high))
+    edges = _edges(ring, outline, frame, bearers, left_over)
     tops = [b.top for b in bearers]
     used = {s for line in lines for s in line.supports}
     tops = [b.top for b in bearers if b.id in used] or tops
     return FloorPlan(
         floor, frame, outline, spacing, tuple(lines), edges, max(tops) if tops else None, tuple(snags[:20])
     )
+
+
+Patch = tuple[float, float, float, float]
+"""A piece of floor between s low and high and between t low and high (a rectangle or its equal)."""
+
+
+def _notches(ring: Ring) -> list[tuple[float, bool]]:
+    """Return t of the sides along s that are not the outermost ones, and whether the floor lies below (in t)."""
+    low, high = min(p[1] for p in ring), max(p[1] for p in ring)
+    found = []
+    for i, p in enumerate(ring):
+        q = ring[(i + 1) % len(ring)]
+        if abs(p[1] - q[1]) < 1.0 and low + 1.0 < p[1] < high - 1.0:
+            found.append((p[1], q[0] < p[0]))
+    return found
+
+
+def _clear_of_notches(ring: Ring, stations: list[float]) -> list[float]:
+    """Move joists that would run into the rim board of a notch beside it."""
+    moved = []
+    for t in stations:
+        for side, below in _notches(ring):
+            inside = side - t if below else t - side
+            if -RIM / 2.0 < inside < 1.5 * RIM:
+                t = side - 1.5 * RIM if below else side + 1.5 * RIM
+        moved.append(t)
+    return sorted(set(moved))
+
+
+def _fields(ring: Ring, stations: list[float], sides: tuple[float, float]) -> dict[int, list[Patch]]:
+    """Return the floor cut into patches by the station that is nearest (-1 and n: the two outer half bays).
+
+    Bands between stations are cut again where a corner of the outline lies, and each takes the
+    chord at its mid-height, which is exact for straight sides.
+    """
+    marks = [sides[0], *stations, sides[1]]
+    cuts = [sides[0], *((a + b) / 2.0 for a, b in itertools.pairwise(marks)), sides[1]]
+    corners = sorted({round(p[1], 6) for p in ring})
+    found: dict[int, list[Patch]] = {}
+    for k, (low, high) in enumerate(itertools.pairwise(cuts)):
+        inner = [low, *(c for c in corners if low + 1e-6 < c < high - 1e-6), high]
+        for a, b in itertools.pairwise(inner):
+            if b - a > 1e-9:
+                for s0, s1 in chords((ring,), (0.0, (a + b) / 2.0), (1.0, 0.0)):
+                    found.setdefault(k - 1, []).append((s0, s1, a, b))
+    return found
+
+
+def _claimed(patches: list[Patch], runs: list[tuple[float, float]]) -> tuple[list[list[Patch]], list[Patch]]:
+    """Share patches out to the stretches of a joist line that they lie beside; the rest goes to the walls."""
+    mine: list[list[Patch]] = [[] for _ in runs]
+    rest: list[Patch] = []
+    for s0, s1, a, b in patches:
+        at = s0
+        for i, (low, high) in enumerate(runs):
+            p, q = max(at, low), min(s1, high)
+            if q - p > 1e-9:
+                if p - at > 1e-9:
+                    rest.append((at, p, a, b))
+                mine[i].append((p, q, a, b))
+                at = q
+        if s1 - at > 1e-9:
+            rest.append((at, s1, a, b))
+    return mine, rest
 
 
 def _crossings(frame: Frame, bearers: tuple[Bearer, ...], t: float) -> list[tuple[float, float, str]]:
@@ -138,7 +220,13 @@ def apart(crossings: list[tuple[float, float, float, str]]) -> list[tuple[float,
 
 
 def _pieces(
-    place: str, t: float, width: float, low: float, high: float, frame: Frame, bearers: tuple[Bearer, ...]
+    place: str,
+    t: float,
+    patches: list[tuple[float, float, float]],
+    low: float,
+    high: float,
+    frame: Frame,
+    bearers: tuple[Bearer, ...],
 ) -> list[MemberLine]:
     inside = [c for c in _crossings(frame, bearers, t) if c[1] > low + 1.0 and c[0] < high - 1.0]
     first = next((c for c in inside if c[0] <= low + 60.0), None)
@@ -159,12 +247,13 @@ def _pieces(
         centres = (start + bears[0] / 2.0, end - bears[1] / 2.0)
         if end - start < SHORTEST_PIECE:
             continue
+        own = _merged([(max(p, load[0]), min(q, load[1]), w) for p, q, w in patches])
         letter = chr(ord("a") + i) if i < 26 else str(i)
         found.append(
             MemberLine(
                 f"{place}{letter}",
                 t,
-                width,
+                max((w for _, _, w in _stacked(own)), default=0.0),
                 start,
                 end,
                 *load,
@@ -172,31 +261,60 @@ def _pieces(
                 centres,
                 bears,
                 (b[0] if b[2] else end) - (a[1] if a[2] else start),
+                own if len(own) != 1 or own[0][:2] != load else (),
             )
         )
     return found
 
 
+def _merged(patches: list[tuple[float, float, float]]) -> tuple[tuple[float, float, float], ...]:
+    """Return patches of some length; those over the same stretch are one, as wide as both."""
+    wide: dict[tuple[float, float], float] = {}
+    for low, high, width in patches:
+        if high - low > 1e-6:
+            key = (round(low, 6), round(high, 6))
+            wide[key] = wide.get(key, 0.0) + width
+    return tuple((low, high, round(width, 6)) for (low, high), width in wide.items())
+
+
+def _stacked(patches: tuple[tuple[float, float, float], ...]) -> list[tuple[float, float, float]]:
+    """Return the patches cut at one another's ends, widths added where they lie side by side."""
+    marks = sorted({x for low, high, _ in patches for x in (low, high)})
+    return [
+        (a, b, sum(w for low, high, w in patches if low <= a + 1e-6 and high >= b - 1e-6))
+        for a, b in itertools.pairwise(marks)
+    ]
+
+
 def _edges(
-    ring: Ring,
-    outline: Outline,
-    frame: Frame,
-    bearers: tuple[Bearer, ...],
-    stations: list[float],
-    sides: tuple[float, float],
+    ring: Ring, outline: Outline, frame: Frame, bearers: tuple[Bearer, ...], patches: list[Patch]
 ) -> tuple[EdgeStrip, ...]:
-    """Return the half bays beside the first and last joist, handed to the walls along them."""
+    """Return the floor that no joist carries (half bays beside walls along the joists), handed to those walls."""
+    areas: dict[int, tuple[float, float]] = {}
+    for s0, s1, a, b in patches:
+        middle = ((s0 + s1) / 2.0, (a + b) / 2.0)
+        side = min(range(len(ring)), key=lambda i: _apart_from(ring, i, middle))
+        size = (s1 - s0) * (b - a)
+        known = areas.get(side, (0.0, 0.0))
+        areas[side] = (known[0] + size, known[1] + size * middle[0])
     found = []
-    for side, nearest in ((sides[0], stations[:1]), (sides[1], stations[-1:])):
-        width = abs((nearest[0] if nearest else sum(sides) / 2.0) - side) / 2.0
-        for i, wall in enumerate(outline.walls):
-            p, q = ring[i], ring[(i + 1) % len(ring)]
-            if abs(p[1] - side) > 1.0 or abs(q[1] - side) > 1.0:
-                continue
-            bearer = next((b.id for b in bearers if b.wall == wall), "")
-            middle = frame.back((p[0] + q[0]) / 2.0, side)
-            found.append(EdgeStrip(bearer, middle, width * abs(q[0] - p[0])))
+    for side, (size, moment) in sorted(areas.items()):
+        if size < 1.0:
+            continue
+        wall = outline.walls[side]
+        bearer = next((b.id for b in bearers if b.wall == wall), "")
+        p, q = ring[side], ring[(side + 1) % len(ring)]
+        s = min(max(moment / size, min(p[0], q[0])), max(p[0], q[0]))
+        t = p[1] + (q[1] - p[1]) * ((s - p[0]) / (q[0] - p[0]) if abs(q[0] - p[0]) > 1.0 else 0.5)
+        found.append(EdgeStrip(bearer, frame.back(s, t), size))
     return tuple(found)
+
+
+def _apart_from(ring: Ring, side: int, point: Point) -> float:
+    """Return how far a point is from a side; sides square to the joists count as farther."""
+    p, q = ring[side], ring[(side + 1) % len(ring)]
+    steep = abs(q[1] - p[1]) > abs(q[0] - p[0])
+    return to_segment(point, p, q) + (1e5 if steep else 0.0)
 
 
 def floor_pieces(plan: FloorPlan, size: str, level: float, stock: float) -> tuple[Piece, ...]:
@@ -247,7 +365,7 @@ def _rims(plan: FloorPlan, size: str, low: float, stock: float) -> list[Piece]:
         d = unit(p, q)
         inward = (-d[1], d[0])
         parallel = abs(d[0] * frame.s[0] + d[1] * frame.s[1]) > 0.707
-        start, end = (add(p, d, RIM), add(q, d, -RIM)) if parallel else (p, q)
+        start, end = (add(p, d, _inset(ring, i, parallel)), add(q, d, -_inset(ring, i + 1, parallel)))
         line_start = add(start, inward, RIM / 2.0)
         for j, (a, b) in enumerate(split_run(distance(start, end), stock)):
             pa, pb = (*add(line_start, d, a), low), (*add(line_start, d, b), low)
@@ -270,6 +388,18 @@ def _rims(plan: FloorPlan, size: str, low: float, stock: float) -> list[Piece]:
                 )
             )
     return pieces
+
+
+def _inset(ring: Ring, corner: int, parallel: bool) -> float:
+    """Return by how much a rim board starts after a corner: those along the joists fit between the others."""
+    n = len(ring)
+    a, b, c = ring[corner % n - 1], ring[corner % n], ring[(corner + 1) % n]
+    turn = cross(sub(b, a), sub(c, b)) / max(distance(a, b) * distance(b, c), 1.0)
+    if abs(turn) < 0.02:
+        return 0.0
+    if turn > 0.0:
+        return RIM if parallel else 0.0
+    return 0.0 if parallel else -RIM
 
 
 def floor_area(plan: FloorPlan) -> float:

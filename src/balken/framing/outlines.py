@@ -5,7 +5,20 @@ from dataclasses import dataclass
 import shapely
 
 from balken.framing.bands import WallLine
-from balken.geometry.plane import TOUCH, Point, Ring, anticlockwise, area, distance, meet
+from balken.geometry.plane import (
+    TOUCH,
+    Point,
+    Ring,
+    anticlockwise,
+    area,
+    distance,
+    dot,
+    left,
+    meet,
+    off_line,
+    to_segment,
+    unit,
+)
 
 
 class OutlineError(ValueError):
@@ -14,21 +27,46 @@ class OutlineError(ValueError):
 
 @dataclass(frozen=True, slots=True)
 class Outline:
-    """Walls in order round a building, anticlockwise; ``edges`` pairs each ring side with its wall."""
+    """Walls in order round a building, anticlockwise; ``walls`` pairs each ring side with its wall."""
 
     walls: tuple[str, ...]
     core: Ring
     """Ring through the outer core faces, mm; side i runs from corner i to i + 1 on wall i."""
+    shared: tuple[bool, ...] = ()
+    """Whether a side's wall turns its outside to the inside here (a wing's side on the house wall)."""
 
 
 def outline(wall_ids: tuple[str, ...], lines: dict[str, WallLine]) -> Outline:
     """Order walls into a closed outline on their outer core faces.
 
-    Interior walls among them are passed over.  Raises OutlineError when it is open or crosses itself.
+    Interior walls among them are passed over; a wall may run past a corner, as the house wall does
+    that a wing leans on.  Raises OutlineError when the outline is open or crosses itself.
     """
     chosen = [lines[w] for w in wall_ids if w in lines and lines[w].wall.role == "outside"]
     if len(chosen) < 3:
         raise OutlineError(f"{len(chosen)} outside walls cannot close an outline; at least three are needed")
+    try:
+        sides, points = _chained(chosen)
+    except OutlineError:
+        found = _enclosed(chosen)
+        if found is None:
+            raise
+        sides, points = found
+    if area(points) < 0.0:
+        points = [points[0], *points[:0:-1]]
+        sides.reverse()
+    ring = _offset_ring(sides, points)
+    if area(ring) < 0.0 or not shapely.LinearRing(ring).is_simple:
+        raise OutlineError("the outline is too narrow for its walls")
+    shared = tuple(
+        dot(line.band.inward, left(unit(p, q))) < 0.0
+        for line, p, q in zip(sides, points, [*points[1:], points[0]], strict=True)
+    )
+    return Outline(tuple(line.wall.id for line in sides), ring, shared)
+
+
+def _chained(chosen: list[WallLine]) -> tuple[list[WallLine], list[Point]]:
+    """Return walls that meet end to end, in order, and the corner at which each begins."""
     chain, left_over = [chosen[0]], chosen[1:]
     points = [chosen[0].band.start]
     end = chosen[0].band.end
@@ -49,26 +87,46 @@ def outline(wall_ids: tuple[str, ...], lines: dict[str, WallLine]) -> Outline:
         raise OutlineError("the outline does not come back to where it starts")
     if not shapely.LinearRing(points).is_simple:
         raise OutlineError("the outline crosses itself")
-    if area(points) < 0.0:
-        chain.reverse()
-    ring = _offset_ring(chain)
-    if area(ring) < 0.0 or not shapely.LinearRing(ring).is_simple:
-        raise OutlineError("the outline is too narrow for its walls")
-    return Outline(tuple(line.wall.id for line in chain), ring)
+    return chain, points
 
 
-def _offset_ring(chain: list[WallLine]) -> Ring:
+def _enclosed(chosen: list[WallLine]) -> tuple[list[WallLine], list[Point]] | None:
+    """Return the outline round all that the walls' set-out lines enclose, when each of them is a side of it."""
+    net = shapely.union_all([shapely.LineString([w.band.start, w.band.end]) for w in chosen], grid_size=0.1)
+    faces = shapely.union_all(list(shapely.polygonize([net]).geoms))
+    if not isinstance(faces, shapely.Polygon) or faces.is_empty:
+        return None
+    corners = [(x, y) for x, y in faces.exterior.coords[:-1]]
+    sides: list[WallLine] = []
+    points: list[Point] = []
+    for i, p in enumerate(corners):
+        q = corners[(i + 1) % len(corners)]
+        line = next(
+            (w for w in chosen if all(to_segment(c, w.band.start, w.band.end) < TOUCH for c in (p, q))),
+            None,
+        )
+        if line is None:
+            return None
+        if sides and sides[-1] is line:
+            continue
+        sides.append(line)
+        points.append(p)
+    if len(sides) > 1 and sides[0] is sides[-1]:
+        sides.pop(0)
+        points.pop(0)
+    if len(sides) < 3 or {w.wall.id for w in sides} != {w.wall.id for w in chosen}:
+        return None
+    return sides, points
+
+
+def _offset_ring(sides: list[WallLine], points: list[Point]) -> Ring:
     corners: list[Point] = []
-    for i, line in enumerate(chain):
-        before = chain[i - 1]
+    for i, (line, point) in enumerate(zip(sides, points, strict=True)):
+        before = sides[i - 1]
         p, q = before.band.at(0.0, before.core[0]), line.band.at(0.0, line.core[0])
         corner = meet(p, before.band.direction, q, line.band.direction)
         if corner is None:
-            shared = min(
-                ((a, b) for a in (line.band.start, line.band.end) for b in (before.band.start, before.band.end)),
-                key=lambda pair: distance(*pair),
-            )[0]
-            along = 0.0 if shared == line.band.start else line.band.length
+            along, _ = off_line(point, line.band.start, line.band.end)
             corner = line.band.at(along, line.core[0])
         corners.append(corner)
     return tuple(corners)

@@ -19,8 +19,38 @@ Role = Literal[
     "ridge board",
     "ceiling tie",
     "roof deck",
+    "bottom plate",
+    "top plate",
+    "stud",
+    "king stud",
+    "jack stud",
+    "cripple",
+    "header",
+    "rough sill",
+    "ribbon",
+    "column",
 ]
-MEMBER_ROLES: tuple[Role, ...] = ("sill plate", "rim board", "joist", "rafter", "ridge board", "ceiling tie")
+STUD_ROLES: tuple[Role, ...] = (
+    "bottom plate",
+    "top plate",
+    "stud",
+    "king stud",
+    "jack stud",
+    "cripple",
+    "header",
+    "rough sill",
+    "ribbon",
+)
+"""Roles of what a framed wall is made of."""
+MEMBER_ROLES: tuple[Role, ...] = (
+    "sill plate",
+    "rim board",
+    "joist",
+    "rafter",
+    "ridge board",
+    "ceiling tie",
+    *STUD_ROLES,
+)
 """Roles that are lumber: they stand in the member table and the cut list."""
 
 
@@ -81,7 +111,7 @@ class MemberLine:
     """One joist or tie between two bearings, before it has a size; s and t in its layout's frame, mm.
 
     ``low``/``high``: ends of the board. ``load_low``/``load_high``: the stretch it carries, ``width``
-    wide. ``supports``: bearer ids at the two ends ("" where there is none), ``centres`` their middles,
+    wide; ``patches`` (low, high, width) instead where the width changes along it. ``supports``: bearer ids at the two ends ("" where there is none), ``centres`` their middles,
     ``bearings`` the lengths of bearing there, ``clear`` the clear span.
     """
 
@@ -96,6 +126,12 @@ class MemberLine:
     centres: tuple[float, float]
     bearings: tuple[float, float]
     clear: float
+    patches: tuple[tuple[float, float, float], ...] = ()
+
+    @property
+    def loaded(self) -> tuple[tuple[float, float, float], ...]:
+        """The stretches it carries: (low, high, width)."""
+        return self.patches or ((self.load_low, self.load_high, self.width),)
 
 
 @dataclass(frozen=True, slots=True)

@@ -233,13 +233,13 @@ def gable_top(plan: RoofPlan, line: WallLine, depth: float) -> GableTop:
     band = line.band
     s_start = plan.frame.to(band.start)[0]
     way = band.direction[0] * plan.frame.s[0] + band.direction[1] * plan.frame.s[1]
-    eave_low, eave_high = (plan.low - s_start) * way, (plan.high - s_start) * way
+    eave_low, eave_high = (plan.low - s_start) / way, (plan.high - s_start) / way
     return GableTop(
         (eave_low, eave_high),
         (eave_low + eave_high) / 2.0,
         plan.bearing + shape.under(0.0),
         plan.bearing + shape.top(0.0),
-        plan.roof.pitch,
+        plan.roof.pitch * abs(way),
         plan.bearing,
     )
 

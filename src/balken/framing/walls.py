@@ -4,10 +4,10 @@ from dataclasses import dataclass
 
 import shapely
 
-from balken.framing.bands import Stretches, WallLine
+from balken.framing.bands import Joints, LayerCut, WallLine
 from balken.framing.pieces import Piece
 from balken.geometry.plane import Point, Ring
-from balken.geometry.prism import Prism
+from balken.geometry.prism import Prism, upright
 from balken.model.records import Opening
 
 
@@ -37,27 +37,38 @@ class GableTop:
 
 
 def wall_pieces(
-    line: WallLine, spans: Stretches, openings: tuple[Opening, ...], gable: GableTop | None
+    line: WallLine, joints: Joints, openings: tuple[Opening, ...], gable: GableTop | None
 ) -> tuple[Piece, ...]:
-    """Return one piece a layer (several where openings cut it through)."""
+    """Return one piece a layer (several where openings cut it through or its end is mitred)."""
     band = line.band
     right_hand = line.wall.outside == "right"
     pieces: list[Piece] = []
-    for i, (layer, (near, far), (a, b)) in enumerate(zip(line.buildup.layers, band.layers, spans, strict=True)):
-        over = gable is not None and layer.function in ("cladding", "sheathing")
-        profile = _profile(a, b, band.top - band.bottom, gable, over, band.bottom)
+    for i, (layer, (near, far), (a, b)) in enumerate(zip(line.buildup.layers, band.layers, joints.spans, strict=True)):
+        outer = layer.function in ("cladding", "sheathing")
+        drop = line.wall.cover if outer and i < band.core[0] else 0.0
+        profile = _profile(a, b, band.top - band.bottom, gable, gable is not None and outer, band.bottom, drop)
         x, y = band.at(0.0, far if right_hand else near)
-        for j, rings in enumerate(_cut(profile, openings)):
+        start = (*band.at(a, (near + far) / 2.0), band.bottom)
+        end = (*band.at(b, (near + far) / 2.0), band.bottom)
+        cuts = tuple(cut for cut in joints.cuts if cut.layer == i)
+        solids = [
+            Prism((x, y, band.bottom), (*band.direction, 0.0), (0.0, 0.0, 1.0), rings, far - near)
+            for rings in _cut(profile, openings, cuts, band.bottom)
+        ]
+        for number, ring in joints.wedges:
+            if number == i:
+                solids.append(upright(ring, band.bottom - drop, band.top - band.bottom + drop))
+        for j, solid in enumerate(solids):
             pieces.append(
                 Piece(
                     f"{line.wall.id}/layer/{i}" + (f".{j}" if j else ""),
                     "wall layer",
                     line.wall.id,
                     line.wall.foot.level,
-                    Prism((x, y, band.bottom), (*band.direction, 0.0), (0.0, 0.0, 1.0), rings, far - near),
+                    solid,
                     layer.material,
-                    (*band.at(a, (near + far) / 2.0), band.bottom),
-                    (*band.at(b, (near + far) / 2.0), band.bottom),
+                    start,
+                    end,
                     b - a,
                     wall=line.wall.id,
                 )
@@ -65,7 +76,9 @@ def wall_pieces(
     return tuple(pieces)
 
 
-def _profile(a: float, b: float, height: float, gable: GableTop | None, over: bool, bottom: float) -> Ring:
+def _profile(
+    a: float, b: float, height: float, gable: GableTop | None, over: bool, bottom: float, drop: float = 0.0
+) -> Ring:
     top: list[Point] = [(b, height), (a, height)]
     if gable is not None:
         stations = {a, b, gable.peak}
@@ -77,16 +90,20 @@ def _profile(a: float, b: float, height: float, gable: GableTop | None, over: bo
             (s, max(height, gable.height(s, over) - bottom))
             for s in sorted((s for s in stations if a <= s <= b), reverse=True)
         ]
-    return ((a, 0.0), (b, 0.0), *top)
+    return ((a, -drop), (b, -drop), *top)
 
 
-def _cut(profile: Ring, openings: tuple[Opening, ...]) -> list[tuple[Ring, ...]]:
-    if not openings:
+def _cut(
+    profile: Ring, openings: tuple[Opening, ...], cuts: tuple[LayerCut, ...], bottom: float
+) -> list[tuple[Ring, ...]]:
+    if not openings and not cuts:
         return [(profile,)]
     whole = shapely.Polygon(profile)
     for o in openings:
         low = o.sill if o.sill > 0.0 else -1.0
         whole = whole.difference(shapely.box(o.offset, low, o.offset + o.width, o.sill + o.height))
+    for cut in cuts:
+        whole = whole.difference(shapely.box(cut.low, cut.bottom - bottom, cut.high, cut.top - bottom))
     parts = whole.geoms if isinstance(whole, shapely.MultiPolygon) else [whole]
     return [
         (tuple(p.exterior.coords[:-1][::-1]), *(tuple(hole.coords[:-1]) for hole in p.interiors))

@@ -6,16 +6,19 @@ from typing import NamedTuple
 
 
 class Cases(NamedTuple):
-    """One quantity in each load case: dead, live (floors, attic), roof live, snow."""
+    """One quantity in each load case: dead, live (floors, attic), roof live, snow, wind."""
 
     dead: float = 0.0
     live: float = 0.0
     roof_live: float = 0.0
     snow: float = 0.0
+    wind: float = 0.0
 
     def scaled(self, factor: float) -> "Cases":
         """Return every case times a factor."""
-        return Cases(self.dead * factor, self.live * factor, self.roof_live * factor, self.snow * factor)
+        return Cases(
+            self.dead * factor, self.live * factor, self.roof_live * factor, self.snow * factor, self.wind * factor
+        )
 
     def plus(self, other: "Cases") -> "Cases":
         """Return the case by case sum."""
@@ -24,23 +27,25 @@ class Cases(NamedTuple):
             self.live + other.live,
             self.roof_live + other.roof_live,
             self.snow + other.snow,
+            self.wind + other.wind,
         )
 
     @property
     def all(self) -> float:
         """All cases together (for sums that must balance, not for design)."""
-        return self.dead + self.live + self.roof_live + self.snow
+        return self.dead + self.live + self.roof_live + self.snow + self.wind
 
 
 def total(items: Iterable[Cases]) -> Cases:
     """Return the case by case sum of many."""
-    dead = live = roof_live = snow = 0.0
+    dead = live = roof_live = snow = wind = 0.0
     for item in items:
         dead += item.dead
         live += item.live
         roof_live += item.roof_live
         snow += item.snow
-    return Cases(dead, live, roof_live, snow)
+        wind += item.wind
+    return Cases(dead, live, roof_live, snow, wind)
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,7 +59,13 @@ class Combination:
     def of(self, cases: Cases) -> float:
         """Return the combined value."""
         f = self.factors
-        return cases.dead * f.dead + cases.live * f.live + cases.roof_live * f.roof_live + cases.snow * f.snow
+        return (
+            cases.dead * f.dead
+            + cases.live * f.live
+            + cases.roof_live * f.roof_live
+            + cases.snow * f.snow
+            + cases.wind * f.wind
+        )
 
 
 COMBINATIONS: tuple[Combination, ...] = (
@@ -64,16 +75,30 @@ COMBINATIONS: tuple[Combination, ...] = (
     Combination("D + S", Cases(1.0, 0.0, 0.0, 1.0), 1.15),
     Combination("D + 0.75 L + 0.75 Lr", Cases(1.0, 0.75, 0.75), 1.25),
     Combination("D + 0.75 L + 0.75 S", Cases(1.0, 0.75, 0.0, 0.75), 1.15),
+    Combination("D + 0.6 W", Cases(1.0, 0.0, 0.0, 0.0, 0.6), 1.6),
+    Combination("D + 0.75 L + 0.75 Lr + 0.45 W", Cases(1.0, 0.75, 0.75, 0.0, 0.45), 1.6),
+    Combination("D + 0.75 L + 0.75 S + 0.45 W", Cases(1.0, 0.75, 0.0, 0.75, 0.45), 1.6),
+    Combination("0.6 D + 0.6 W", Cases(0.6, 0.0, 0.0, 0.0, 0.6), 1.6),
 )
-"""ASCE 7-16, 2.4.1, combinations 1 to 4; load duration factors NDS 2018, Table 2.3.2."""
+"""ASCE 7-16, 2.4.1, combinations 1 to 7 without earthquake; load duration factors NDS 2018, Table 2.3.2.
+
+Wind is a pressure at strength level, so that 0.6 of it acts.
+"""
 
 
 def combinations_for(cases: Cases) -> tuple[Combination, ...]:
-    """Return the combinations in which no factored case is missing, so that each duration is true."""
+    """Return the combinations in which no factored case is missing, so that each duration is true.
+
+    Wind is always the shortest load, so its combinations count whenever there is wind.
+    """
     present = tuple(value > 0.0 for value in cases)
-    return tuple(
-        c for c in COMBINATIONS if all(present[i] or factor == 0.0 for i, factor in enumerate(c.factors) if i > 0)
-    )
+
+    def true(c: Combination) -> bool:
+        if c.factors.wind > 0.0:
+            return present[4]
+        return all(present[i] or factor == 0.0 for i, factor in enumerate(c.factors) if i > 0)
+
+    return tuple(c for c in COMBINATIONS if true(c))
 
 
 def worst(cases: Cases) -> tuple[float, Combination]:

@@ -40,9 +40,23 @@ class LineTotal:
         return total((self.members, self.walls, self.own))
 
     @property
+    def head_line(self) -> Cases:
+        """Line load on its head, N/mm, to the nearest 0.01."""
+        return _rounded(self.members.plus(self.walls), self.length)
+
+    @property
+    def own_line(self) -> Cases:
+        """Its own weight along it, N/mm, to the nearest 0.01."""
+        return _rounded(self.own, self.length)
+
+    @property
     def per_length(self) -> Cases:
         """Line load at its foot, N/mm (kN/m)."""
         return self.foot.scaled(1.0 / self.length) if self.length else Cases()
+
+
+def _rounded(cases: Cases, length: float) -> Cases:
+    return Cases(*(round(c / length, 2) for c in cases)) if length else Cases()
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,19 +95,21 @@ def ceiling_cases(loads: Loads) -> Cases:
 
 
 def _split(line: MemberLine) -> tuple[float, float]:
-    """Return the parts (mm of load length) that go to the low and the high support."""
-    length = line.load_high - line.load_low
-    middle = (line.load_high + line.load_low) / 2.0
+    """Return the areas (mm2) whose load goes to the low and the high support."""
     a, b = line.centres
-    high = length * (middle - a) / (b - a)
-    return length - high, high
+    high = whole = 0.0
+    for low_end, high_end, width in line.loaded:
+        part = (high_end - low_end) * width
+        whole += part
+        high += part * ((high_end + low_end) / 2.0 - a) / (b - a)
+    return whole - high, high
 
 
 def _line_reactions(
     key: str, line: MemberLine, area_load: Cases, place: Callable[[float, float], Point]
 ) -> list[Reaction]:
     return [
-        Reaction(key, support, place(centre, line.t), area_load.scaled(part * line.width / 1000.0))
+        Reaction(key, support, place(centre, line.t), area_load.scaled(part / 1000.0))
         for support, centre, part in zip(line.supports, line.centres, _split(line), strict=True)
     ]
 

@@ -50,6 +50,13 @@ def core_band(buildup: BuildUp) -> tuple[float, float]:
     return (0.0 if outer is None else outer, inner or depth)
 
 
+def stud_size(buildup: BuildUp) -> str | None:
+    """Return the size of the studs the core is made of, such as 2x6; None for another core."""
+    core = next(layer for layer in buildup.layers if layer.function == "core")
+    name, _, noun = core.material.partition(" ")
+    return name if noun == "studs" else None
+
+
 def sheathing_face(buildup: BuildUp) -> float:
     """Return how far the outer face of the sheathing (or of the core) is from the outside face, mm."""
     depth = 0.0

@@ -4,19 +4,31 @@
 """
 
 from collections.abc import Callable
-from typing import Any
+from typing import Any, TypeVar
 
 import msgspec
 
 from balken.geometry.plane import TOUCH, Point, area, distance
 from balken.model.buildups import LIBRARY
-from balken.model.lookup import axis_positions, by_id, find, grid_point, locate, next_id
+from balken.model.lookup import (
+    axis_position,
+    axis_positions,
+    by_id,
+    find,
+    grid_point,
+    grid_position,
+    locate,
+    next_id,
+)
 from balken.model.records import (
     COLLECTIONS,
+    Axis,
     AxisPoint,
     BuildUp,
     Choice,
+    Column,
     CutLine,
+    Floor,
     FreePoint,
     Grid,
     Hang,
@@ -27,6 +39,7 @@ from balken.model.records import (
     Place,
     Project,
     Record,
+    Roof,
     SetOut,
     SheetInfo,
     Wall,
@@ -108,7 +121,13 @@ def remove(project: Project, record_id: str) -> Project:
         for field in ("foundations", "floors", "roofs"):
             changes[field] = tuple(_without_wall(layout, record_id) for layout in getattr(project, field))
     if isinstance(record, Grid):
-        changes["walls"] = tuple(_freed(wall, project.grids, record_id) for wall in project.walls)
+        changes["walls"] = tuple(_freed(wall, project.grids, record_id, ("start", "end")) for wall in project.walls)
+        changes["columns"] = tuple(_freed(column, project.grids, record_id, ("place",)) for column in project.columns)
+    if isinstance(record, Floor | Roof):
+        changes["walls"] = tuple(
+            msgspec.structs.replace(wall, head_under="") if wall.head_under == record_id else wall
+            for wall in project.walls
+        )
     return check(msgspec.structs.replace(project, **changes))
 
 
@@ -125,6 +144,9 @@ def _users(project: Project, record_id: str) -> str:
     layouts = [f.name for f in project.foundations if record_id in (f.foot.level, f.head.level)]
     layouts += [f.name for f in project.floors if f.level == record_id]
     layouts += [r.name for r in project.roofs if r.bearing.level == record_id]
+    columns = sum(1 for c in project.columns if record_id in (c.foot.level, c.head.level))
+    layouts += [f"{columns} columns" if columns > 1 else "1 column"] if columns else []
+    layouts += [u.name for u in project.underlays if u.level == record_id]
     return ", ".join(([f"{count} walls" if count > 1 else "1 wall"] if count else []) + layouts)
 
 
@@ -134,14 +156,17 @@ def _without_wall(layout: Any, wall_id: str) -> Any:
     return msgspec.structs.replace(layout, walls=tuple(w for w in layout.walls if w != wall_id))
 
 
-def _freed(wall: Wall, grids: tuple[Grid, ...], grid_id: str) -> Wall:
+Placed = TypeVar("Placed", Wall, Column)
+
+
+def _freed(record: Placed, grids: tuple[Grid, ...], grid_id: str, ends: tuple[str, ...]) -> Placed:
     places: dict[str, Place] = {}
-    for end in ("start", "end"):
-        place: Place = getattr(wall, end)
+    for end in ends:
+        place: Place = getattr(record, end)
         if isinstance(place, AxisPoint) and place.grid == grid_id:
             x, y = locate(place, grids)
             places[end] = FreePoint(x=x, y=y)
-    return msgspec.structs.replace(wall, **places) if places else wall
+    return msgspec.structs.replace(record, **places) if places else record
 
 
 # Setting out -----------------------------------------------------------------------------------
@@ -184,6 +209,12 @@ def replace_level(project: Project, level_id: str, other: str) -> Project:
             foundations=tuple(replace(f, foot=moved(f.foot), head=moved(f.head)) for f in project.foundations),
             floors=tuple(replace(f, level=other) if f.level == level_id else f for f in project.floors),
             roofs=tuple(replace(r, bearing=moved(r.bearing)) for r in project.roofs),
+            columns=tuple(replace(c, foot=moved(c.foot), head=moved(c.head)) for c in project.columns),
+            underlays=tuple(replace(u, level=other) if u.level == level_id else u for u in project.underlays),
+            grids=tuple(
+                replace(g, levels=tuple(dict.fromkeys(other if v == level_id else v for v in g.levels)))
+                for g in project.grids
+            ),
         )
     )
 
@@ -191,11 +222,21 @@ def replace_level(project: Project, level_id: str, other: str) -> Project:
 def tie(project: Project, point: Point) -> Place:
     """Return a place for a plan point, tied to an axis crossing when it lies on one."""
     for grid in project.grids:
-        for x_axis, x in zip(grid.x_axes, axis_positions(grid.x_axes), strict=True):
-            for y_axis, y in zip(grid.y_axes, axis_positions(grid.y_axes), strict=True):
-                if distance(grid_point(grid, x, y), point) < TOUCH:
-                    return AxisPoint(grid=grid.id, x_axis=x_axis.id, y_axis=y_axis.id)
+        x, y = grid_position(grid, point)
+        near_x = _nearest(grid.x_axes, x)
+        near_y = _nearest(grid.y_axes, y)
+        if near_x is None or near_y is None:
+            continue
+        at = grid_point(grid, axis_position(grid.x_axes, near_x.id), axis_position(grid.y_axes, near_y.id))
+        if distance(at, point) < TOUCH:
+            return AxisPoint(grid=grid.id, x_axis=near_x.id, y_axis=near_y.id)
     return FreePoint(x=point[0], y=point[1])
+
+
+def _nearest(axes: tuple[Axis, ...], at: float) -> Axis | None:
+    if not axes:
+        return None
+    return min(zip(axes, axis_positions(axes), strict=True), key=lambda row: abs(row[1] - at))[0]
 
 
 # Walls and openings ----------------------------------------------------------------------------

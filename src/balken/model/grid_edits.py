@@ -1,11 +1,12 @@
 """Edits of grids: setting out, spacings, labels, single axes."""
 
+import math
 import re
 from typing import Any
 
 import msgspec
 
-from balken.geometry.plane import Point
+from balken.geometry.plane import TOUCH, Point
 from balken.model.edits import add, change
 from balken.model.lookup import by_id, grid_point, next_id
 from balken.model.records import Axis, AxisPoint, Grid, Place, Project
@@ -67,6 +68,44 @@ def add_grid(
     )
 
 
+def add_radial_grid(
+    project: Project,
+    rays: tuple[float, ...],
+    arcs: tuple[float, ...],
+    ray_first: str = "1",
+    arc_first: str = "A",
+    origin: Point = (0.0, 0.0),
+    angle: float = 0.0,
+) -> Project:
+    """Set out a radial grid: ``rays`` degrees between rays, ``arcs`` the first radius and the spacings outward, mm.
+
+    Raises EditError without a first radius.
+    """
+    if not arcs:
+        raise EditError("A radial grid needs the radius of its first arc.", do="Type such as 20', 2 x 12'.")
+    axes = make_axes(arcs[1:], arc_first, "y")
+    return add(
+        project,
+        Grid(
+            id=next_id(project, Grid),
+            name="Radial grid",
+            kind="radial",
+            origin=origin,
+            angle=angle,
+            x_axes=make_axes(rays, ray_first, "x"),
+            y_axes=(msgspec.structs.replace(axes[0], gap=arcs[0]), *axes[1:]),
+        ),
+    )
+
+
+def place_grid(project: Project, grid_id: str, origin: Point, toward: Point) -> Project:
+    """Put a grid's origin at one point and its x direction toward another; raises EditError when they coincide."""
+    if math.dist(origin, toward) < TOUCH:
+        raise EditError("the two points are the same.", "Grid", "Choose a second point away from the first.")
+    angle = math.degrees(math.atan2(toward[1] - origin[1], toward[0] - origin[0])) % 360.0
+    return change(project, grid_id, origin=origin, angle=round(angle, 9))
+
+
 def set_grid_spacings(project: Project, grid_id: str, field: str, spacings: tuple[float, ...]) -> Project:
     """Change the spacings one way (``field``: x_axes or y_axes); axes keep their ids and labels.
 
@@ -76,7 +115,7 @@ def set_grid_spacings(project: Project, grid_id: str, field: str, spacings: tupl
     axes: tuple[Axis, ...] = getattr(grid, field)
     names = labels(axes[0].label, len(spacings) + 1) if _regular(axes) else None
     made = []
-    for i, gap in enumerate((0.0, *spacings)):
+    for i, gap in enumerate((axes[0].gap, *spacings)):
         if i < len(axes):
             made.append(msgspec.structs.replace(axes[i], gap=gap))
         else:
@@ -117,7 +156,7 @@ def move_axis(project: Project, grid_id: str, axis_id: str, by: float) -> Projec
     grid = by_id(project.grids)[grid_id]
     way, i = _axes_of(grid, axis_id)
     axes = list(getattr(grid, way))
-    if i == 0:
+    if i == 0 and not (grid.kind == "radial" and way == "y_axes"):
         raise EditError("the first axis is the grid's origin.", f"Axis {axes[0].label}", "Move the grid instead.")
     axes[i] = msgspec.structs.replace(axes[i], gap=axes[i].gap + by)
     if i + 1 < len(axes):
@@ -148,8 +187,13 @@ def remove_axis(project: Project, grid_id: str, axis_id: str) -> Project:
     if len(axes) < 2:
         raise EditError("it is the only axis that way.", f"Axis {axes[0].label}", "Remove the grid instead.")
     gone = axes.pop(i)
-    origin = grid.origin
-    if i == 0:
+    origin, turned = grid.origin, 0.0
+    if i == 0 and grid.kind == "radial":
+        neighbour, shift = axes[0], -axes[0].gap
+        turned = 0.0 if way == "y_axes" else axes[0].gap
+        first = gone.gap + axes[0].gap if way == "y_axes" else 0.0
+        axes[0] = msgspec.structs.replace(axes[0], gap=first)
+    elif i == 0:
         neighbour, shift = axes[0], -axes[0].gap
         origin = grid_point(grid, *((axes[0].gap, 0.0) if way == "x_axes" else (0.0, axes[0].gap)))
         axes[0] = msgspec.structs.replace(axes[0], gap=0.0)
@@ -166,9 +210,10 @@ def remove_axis(project: Project, grid_id: str, axis_id: str) -> Project:
         return place
 
     walls = tuple(msgspec.structs.replace(w, start=tied(w.start), end=tied(w.end)) for w in project.walls)
-    changed = msgspec.structs.replace(grid, origin=origin, **{way: tuple(axes)})
+    columns = tuple(msgspec.structs.replace(c, place=tied(c.place)) for c in project.columns)
+    changed = msgspec.structs.replace(grid, origin=origin, angle=grid.angle + turned, **{way: tuple(axes)})
     grids = tuple(changed if g is grid else g for g in project.grids)
-    return check(msgspec.structs.replace(project, grids=grids, walls=walls))
+    return check(msgspec.structs.replace(project, grids=grids, walls=walls, columns=columns))
 
 
 def relabel_axes(project: Project, grid_id: str, way: str, first: str) -> Project:

@@ -1,9 +1,10 @@
 """Finding records by id, and where authored places and heights are."""
 
+import math
 from collections.abc import Mapping
 from typing import Any, TypeVar
 
-from balken.geometry.plane import Point, add, turn
+from balken.geometry.plane import Point, add, sub, turn
 from balken.model.records import (
     COLLECTIONS,
     PREFIXES,
@@ -70,8 +71,18 @@ def axis_position(axes: tuple[Axis, ...], axis_id: str) -> float:
 
 
 def grid_point(grid: Grid, x: float, y: float) -> Point:
-    """Return the plan point at (x, y) of the grid's own directions."""
+    """Return the plan point at (x, y) of the grid's own directions; in a radial one x is degrees, y the radius."""
+    if grid.kind == "radial":
+        return add(grid.origin, turn((y, 0.0), grid.angle + x))
     return add(grid.origin, turn((x, y), grid.angle))
+
+
+def grid_position(grid: Grid, point: Point) -> Point:
+    """Return where a plan point is in the grid's own directions (degrees and radius in a radial one)."""
+    x, y = turn(sub(point, grid.origin), -grid.angle)
+    if grid.kind == "radial":
+        return (math.degrees(math.atan2(y, x)) % 360.0, math.hypot(x, y))
+    return (x, y)
 
 
 def locate(place: Place, grids: tuple[Grid, ...]) -> Point:
@@ -82,6 +93,11 @@ def locate(place: Place, grids: tuple[Grid, ...]) -> Point:
     x = axis_position(grid.x_axes, place.x_axis) + place.dx
     y = axis_position(grid.y_axes, place.y_axis) + place.dy
     return grid_point(grid, x, y)
+
+
+def shown_grids(grids: tuple[Grid, ...], level: str) -> tuple[Grid, ...]:
+    """Return the grids that show on the plan of a level ("" = all)."""
+    return tuple(grid for grid in grids if not level or not grid.levels or level in grid.levels)
 
 
 def height(hang: Hang, levels: tuple[Level, ...]) -> float:

@@ -11,7 +11,7 @@ class Record(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=Tr
     """Base of all authored records: immutable, compared by value."""
 
 
-LevelRole = Literal["top of footing", "top of foundation", "ground", "slab", "floor", "plate", "other"]
+LevelRole = Literal["top of footing", "top of foundation", "ground", "slab", "floor", "plate", "ridge", "other"]
 
 
 class Level(Record, frozen=True, kw_only=True):
@@ -32,16 +32,26 @@ class Axis(Record, frozen=True, kw_only=True):
 
 
 class Grid(Record, frozen=True, kw_only=True):
-    """Two sets of axes: ``x_axes`` succeed one another along x and run along y, ``y_axes`` the other way."""
+    """Two sets of axes: ``x_axes`` succeed one another along x and run along y, ``y_axes`` the other way.
+
+    In a radial grid ``x_axes`` are rays (gaps in degrees, anticlockwise from ``angle``) and ``y_axes``
+    arcs about the origin (gaps in mm; the first one's gap is its radius).  ``levels``: ids of the levels
+    on whose plans it shows (none: on all).  ``chain_at``, ``overall_at``: how far outside the first axes
+    the dimension chain and the overall dimension stand.
+    """
 
     id: str
     name: str = "Grid"
+    kind: Literal["square", "radial"] = "square"
     origin: tuple[float, float] = (0.0, 0.0)
     angle: float = 0.0
     x_axes: tuple[Axis, ...] = ()
     y_axes: tuple[Axis, ...] = ()
     run_past: float = 6.0 * FOOT
     bubbles: Literal["start", "end", "both"] = "start"
+    chain_at: float = 3.0 * FOOT
+    overall_at: float = 4.5 * FOOT
+    levels: tuple[str, ...] = ()
 
 
 class FreePoint(Record, frozen=True, kw_only=True, tag="free"):
@@ -89,12 +99,33 @@ class Hang(Record, frozen=True, kw_only=True):
     offset: float = 0.0
 
 
+class Framing(Record, frozen=True, kw_only=True):
+    """How a wall with a core of studs is framed; ``spacing`` None means Balken chooses ("auto").
+
+    Studs are spaced on centre from the ``count_from`` end.  ``balloon``: studs run from foot to head
+    past every floor between, which then bears on a ribbon let into them.
+    """
+
+    species: str = "DF-L"
+    grade: str = "Stud"
+    spacing: float | None = 16.0 * INCH
+    count_from: Literal["start", "end"] = "start"
+    balloon: bool = False
+    header_species: str = "DF-L"
+    header_grade: str = "No. 2"
+
+
 SetOut = Literal["outside", "core outside", "centre", "core inside", "inside"]
 WallRole = Literal["outside", "bearing", "divides"]
 
 
 class Wall(Record, frozen=True, kw_only=True):
-    """A straight wall from start to end along its set-out line."""
+    """A straight wall from start to end along its set-out line.
+
+    ``head_under``: id of the floor or roof to whose underside the head is fitted; ``head`` then only
+    serves until that is known.  ``cover``: how far cladding and sheathing reach down below the foot,
+    over the edge of the floor.  ``source``: identifier in the file it was read from.
+    """
 
     id: str
     start: Place
@@ -105,13 +136,20 @@ class Wall(Record, frozen=True, kw_only=True):
     set_out: SetOut = "core outside"
     outside: Literal["right", "left"] = "right"
     role: WallRole = "outside"
+    framing: Framing = Framing()
+    head_under: str = ""
+    cover: float = 0.0
+    source: str = ""
 
 
 OpeningKind = Literal["door", "window", "plain"]
 
 
 class Opening(Record, frozen=True, kw_only=True):
-    """A hole through all layers of a wall; ``offset`` from the wall's start corner, ``sill`` above its foot."""
+    """A hole through all layers of a wall; ``offset`` from the wall's start corner, ``sill`` above its foot.
+
+    ``header``: its header such as 2-2x10, None = Balken chooses.
+    """
 
     id: str
     wall: str
@@ -120,6 +158,61 @@ class Opening(Record, frozen=True, kw_only=True):
     width: float
     height: float
     sill: float = 0.0
+    header: str | None = None
+    source: str = ""
+
+
+ColumnMaterial = Literal["timber", "concrete", "steel"]
+
+
+class Column(Record, frozen=True, kw_only=True):
+    """A column with a rectangular section, ``width`` along x of its grid and ``depth`` along y."""
+
+    id: str
+    place: Place
+    foot: Hang
+    head: Hang
+    width: float = 5.5 * INCH
+    depth: float = 5.5 * INCH
+    material: ColumnMaterial = "timber"
+    angle: float = 0.0
+
+
+class SpotHeight(Record, frozen=True, kw_only=True):
+    """The height of the ground outside at a place in plan."""
+
+    id: str
+    x: float
+    y: float
+    height: float
+
+
+class Underlay(Record, frozen=True, kw_only=True):
+    """A DXF drawing shown under the plan of one level.
+
+    A drawing point p lies at ``origin`` + ``scale`` * p turned by ``angle`` degrees.
+    """
+
+    id: str
+    name: str
+    path: str
+    level: str
+    scale: float = 1.0
+    origin: tuple[float, float] = (0.0, 0.0)
+    angle: float = 0.0
+    layers_off: tuple[str, ...] = ()
+
+
+class Reference(Record, frozen=True, kw_only=True):
+    """Something from the architect's file that Balken shows but does not frame: an outline and its heights."""
+
+    id: str
+    name: str
+    kind: str
+    ring: tuple[tuple[float, float], ...]
+    bottom: float
+    top: float
+    source: str = ""
 
 
 class Choice(Record, frozen=True, kw_only=True):
@@ -186,6 +279,7 @@ class Loads(Record, frozen=True, kw_only=True):
     ground_snow: float = 30.0 * PSF
     ceiling_dead: float = 5.0 * PSF
     attic_live: float = 10.0 * PSF
+    wind: float = 25.0 * PSF
     soil_bearing: float = 1500.0 * PSF
     frost_depth: float = 30.0 * INCH
 
@@ -207,6 +301,18 @@ class SheetInfo(Record, frozen=True, kw_only=True):
     place: str = ""
 
 
+class Reading(Record, frozen=True, kw_only=True):
+    """What an architect's file held when it was last read, to tell later what has changed in it."""
+
+    file: str
+    levels: tuple[Level, ...] = ()
+    grids: tuple[Grid, ...] = ()
+    buildups: tuple[BuildUp, ...] = ()
+    walls: tuple[Wall, ...] = ()
+    openings: tuple[Opening, ...] = ()
+    references: tuple[Reference, ...] = ()
+
+
 class Project(Record, frozen=True, kw_only=True):
     """Everything the user has decided.
 
@@ -222,9 +328,14 @@ class Project(Record, frozen=True, kw_only=True):
     buildups: tuple[BuildUp, ...] = ()
     walls: tuple[Wall, ...] = ()
     openings: tuple[Opening, ...] = ()
+    columns: tuple[Column, ...] = ()
+    spots: tuple[SpotHeight, ...] = ()
     foundations: tuple[Foundation, ...] = ()
     floors: tuple[Floor, ...] = ()
     roofs: tuple[Roof, ...] = ()
+    underlays: tuple[Underlay, ...] = ()
+    references: tuple[Reference, ...] = ()
+    reading: Reading | None = None
     loads: Loads = Loads()
     cut: CutLine | None = None
     sheet: SheetInfo = SheetInfo()
@@ -237,9 +348,13 @@ COLLECTIONS: dict[type[Record], str] = {
     BuildUp: "buildups",
     Wall: "walls",
     Opening: "openings",
+    Column: "columns",
+    SpotHeight: "spots",
     Foundation: "foundations",
     Floor: "floors",
     Roof: "roofs",
+    Underlay: "underlays",
+    Reference: "references",
 }
 PREFIXES: dict[type[Record], str] = {
     Level: "level",
@@ -247,7 +362,11 @@ PREFIXES: dict[type[Record], str] = {
     BuildUp: "buildup",
     Wall: "wall",
     Opening: "opening",
+    Column: "column",
+    SpotHeight: "spot",
     Foundation: "foundation",
     Floor: "floor",
     Roof: "roof",
+    Underlay: "underlay",
+    Reference: "reference",
 }

@@ -9,6 +9,7 @@ from balken.model.lookup import by_id, height, locate
 from balken.model.materials import material
 from balken.model.records import (
     Choice,
+    Column,
     Floor,
     Foundation,
     Grid,
@@ -17,6 +18,7 @@ from balken.model.records import (
     Place,
     Project,
     Roof,
+    Underlay,
     Wall,
 )
 from balken.model.sections import section
@@ -25,6 +27,9 @@ from balken.units import format_length
 
 SHORTEST_WALL = 100.0
 CLOSEST_SPACING = 50.0
+MOST_AXES = 300
+FARTHEST = 1e6
+"""1 km: nothing of a building lies farther from its origin, mm."""
 WIDEST_SPACING = 3000.0
 
 
@@ -52,6 +57,13 @@ def check(project: Project) -> Project:
         _overlaps(project, opening)
     for foundation in project.foundations:
         _foundation(project, foundation)
+    for column in project.columns:
+        _column(project, column)
+    for underlay in project.underlays:
+        _underlay(project, underlay)
+    for spot in project.spots:
+        if not all(math.isfinite(v) and abs(v) < FARTHEST for v in (spot.x, spot.y, spot.height)):
+            raise EditError("it is out of all bounds.", "Spot height", "Type a height within 1 km.")
     for floor in project.floors:
         _floor(project, floor)
     for roof in project.roofs:
@@ -71,6 +83,10 @@ def _ids(project: Project) -> None:
         *project.foundations,
         *project.floors,
         *project.roofs,
+        *project.columns,
+        *project.spots,
+        *project.underlays,
+        *project.references,
     )
     for record in records:
         if not record.id or record.id in seen:
@@ -91,10 +107,23 @@ def _levels(project: Project) -> None:
 
 
 def _grid(grid: Grid) -> None:
-    for axes in (grid.x_axes, grid.y_axes):
+    radial = grid.kind == "radial"
+    for axes, degrees in ((grid.x_axes, radial), (grid.y_axes, False)):
+        if len(axes) > MOST_AXES:
+            raise EditError(
+                f"{len(axes)} axes one way are more than a drawing can hold.", grid.name, f"Type at most {MOST_AXES}."
+            )
+        if degrees and any(axis.gap < 0.5 for axis in axes[1:]):
+            raise EditError("two rays are less than half a degree apart.", grid.name, "Type larger angles.")
+        if degrees and sum(axis.gap for axis in axes) >= 360.0:
+            raise EditError("its rays go round more than once.", grid.name, "Type angles of less than 360 in all.")
+        if radial and not degrees and axes and axes[0].gap < CLOSEST_SPACING:
+            raise EditError("its first arc has no radius.", grid.name, "Type a radius of at least 2 in (50 mm).")
         labels: set[str] = set()
         for i, axis in enumerate(axes):
-            if i and not (math.isfinite(axis.gap) and axis.gap >= CLOSEST_SPACING):
+            if not math.isfinite(axis.gap) or abs(axis.gap) > FARTHEST:
+                raise EditError(f"axis {axis.label} is out of all bounds.", grid.name, "Type spacings within 1 km.")
+            if i and not degrees and axis.gap < CLOSEST_SPACING:
                 raise EditError(
                     f"axis {axis.label} is {axis.gap:.0f} mm from the one before it.",
                     grid.name,
@@ -162,12 +191,44 @@ def _wall(project: Project, wall: Wall) -> None:
     where = wall_label(project, wall.id)
     if wall.buildup not in by_id(project.buildups):
         raise EditError(f"its build-up '{wall.buildup}' is not there.", where, "Choose a build-up.")
-    length = distance(_place(project, wall.start, where), _place(project, wall.end, where))
+    ends = (_place(project, wall.start, where), _place(project, wall.end, where))
+    if any(not math.isfinite(c) or abs(c) > 10.0 * FARTHEST for end in ends for c in end):
+        raise EditError("it is out of all bounds.", where, "Draw it within 10 km of the origin.")
+    length = distance(*ends)
     if length < SHORTEST_WALL:
         raise EditError(
             f"it would be {format_length(length, project.units)} long.", where, "Draw at least 4 in (100 mm)."
         )
     _upright(project, wall.foot, wall.head, where)
+    check_spacing(wall.framing.spacing, where)
+    _grade(wall.framing.species, wall.framing.grade, where)
+    _grade(wall.framing.header_species, wall.framing.header_grade, where)
+    if wall.head_under and not (wall.head_under in by_id(project.floors) or wall.head_under in by_id(project.roofs)):
+        raise EditError(f"its head is fitted to '{wall.head_under}', which is not there.", where)
+    if not 0.0 <= wall.cover <= 2000.0:
+        raise EditError("its outer layers can reach 0 to 6 ft (2 m) below its foot.", where)
+
+
+def _grade(species: str, grade: str, where: str) -> None:
+    try:
+        grade_name(species, grade)
+    except KeyError as error:
+        raise EditError(str(error.args[0]), where) from None
+
+
+def _column(project: Project, column: Column) -> None:
+    where = "Column"
+    _place(project, column.place, where)
+    _upright(project, column.foot, column.head, where)
+    if not (50.0 <= column.width <= 3000.0 and 50.0 <= column.depth <= 3000.0):
+        raise EditError("its sides must be 2 in to 10 ft (50 to 3000 mm).", where, "Type a width such as 5 1/2\".")
+
+
+def _underlay(project: Project, underlay: Underlay) -> None:
+    where = f"Underlay '{underlay.name}'"
+    _hang(project, Hang(level=underlay.level), where)
+    if not (math.isfinite(underlay.scale) and 1e-6 < underlay.scale < 1e6):
+        raise EditError("its scale must be more than zero.", where, "Set it by two points a known length apart.")
 
 
 def _crossings(project: Project) -> None:
@@ -191,6 +252,8 @@ def _opening(project: Project, opening: Opening) -> None:
         raise EditError(f"its wall '{opening.wall}' is not there.", f"Opening {opening.id}")
     units = project.units
     where = f"{opening.kind.capitalize()} opening in {wall_label(project, wall.id)}"
+    if opening.header is not None:
+        _named(section, opening.header, where)
     if opening.width < 50.0 or opening.height < 50.0:
         raise EditError("its width and height must be at least 2 in (50 mm).", where)
     length = distance(locate(wall.start, project.grids), locate(wall.end, project.grids))
@@ -280,10 +343,9 @@ def check_spacing(spacing: float | None, where: str) -> None:
 def _choice(choice: Choice, where: str) -> None:
     if choice.size is not None:
         _named(section, choice.size, where)
-    try:
-        grade_name(choice.species, choice.grade)
-    except KeyError as error:
-        raise EditError(str(error.args[0]), where) from None
+        if section(choice.size).nominal[0] < 2 or section(choice.size).plies > 1:
+            raise EditError(f"{choice.size} is not a size for it.", where, "Choose one such as 2x8.")
+    _grade(choice.species, choice.grade, where)
     check_spacing(choice.spacing, where)
 
 

@@ -11,12 +11,16 @@ _DEPTH = {4: 3.5, 6: 5.5, 8: 7.25, 10: 9.25, 12: 11.25, 14: 13.25}
 
 @dataclass(frozen=True, slots=True)
 class Section:
-    """A rectangular section: name, nominal inches, dressed breadth and depth in mm."""
+    """A rectangular section: name, nominal inches, dressed breadth and depth in mm.
+
+    ``plies``: of how many boards it is built up side by side; ``nominal`` is that of one board.
+    """
 
     name: str
     nominal: tuple[int, int]
     breadth: float
     depth: float
+    plies: int = 1
 
     @property
     def area(self) -> float:
@@ -39,9 +43,19 @@ SECTIONS: dict[str, Section] = {
     for t, tb in _THICKNESS.items()
     for d, dd in _DEPTH.items()
 }
+SECTIONS.update(
+    {
+        f"{n}-2x{d}": Section(f"{n}-2x{d}", (2, d), n * _THICKNESS[2] * INCH, dd * INCH, n)
+        for n in (2, 3, 4)
+        for d, dd in _DEPTH.items()
+    }
+)
+SECTIONS["1x4"] = Section("1x4", (1, 4), 0.75 * INCH, 3.5 * INCH)
 JOIST_SIZES = ("2x6", "2x8", "2x10", "2x12")
 """Sizes tried for joists and rafters left to auto, in rising order."""
 TIE_SIZES = ("2x4", "2x6", "2x8", "2x10", "2x12")
+HEADER_DEPTHS = (4, 6, 8, 10, 12)
+"""Nominal depths tried for headers left to auto, in rising order."""
 RIDGE_SIZES = ("2x6", "2x8", "2x10", "2x12", "2x14")
 
 

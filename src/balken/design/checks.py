@@ -1,0 +1,44 @@
+"""One check and the result of all checks of a member; every standard returns them."""
+
+import math
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Literal
+
+if TYPE_CHECKING:
+    from balken.design.columns import ColumnCase
+    from balken.design.members import MemberCase
+
+
+@dataclass(frozen=True, slots=True)
+class Check:
+    """One check: what, by which clause, demand and capacity (N/mm2 or mm), under which combination."""
+
+    name: str
+    clause: str
+    demand: float
+    capacity: float
+    quantity: Literal["stress", "length", "ratio"]
+    combination: str
+
+    @property
+    def used(self) -> float:
+        """Demand over capacity."""
+        return self.demand / self.capacity if self.capacity > 0.0 else math.inf
+
+
+@dataclass(frozen=True, slots=True)
+class MemberResult:
+    """All checks of a member; the governing one first."""
+
+    case: "MemberCase | ColumnCase"
+    checks: tuple[Check, ...]
+
+    @property
+    def used(self) -> float:
+        """How far the member is used: the greatest of its checks."""
+        return self.checks[0].used
+
+    @property
+    def governs(self) -> Check:
+        """The check that governs."""
+        return self.checks[0]

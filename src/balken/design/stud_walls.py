@@ -1,0 +1,83 @@
+"""Sizing a stud wall from the load on its head and the wind on its face, then framing it."""
+
+from dataclasses import dataclass
+
+from balken.design.checks import MemberResult
+from balken.design.columns import ColumnCase
+from balken.design.headers import HeaderDesign, design_header, header_sizes
+from balken.design.layouts import LayoutDesign, design_layout
+from balken.framing.bands import Joints, WallLine
+from balken.framing.pieces import Piece
+from balken.framing.studs import StudWall, Trimming, clear_height, stud_pieces, stud_wall
+from balken.framing.walls import GableTop
+from balken.loads.cases import Cases
+from balken.model.buildups import stud_size
+from balken.model.records import Choice, Opening
+from balken.units import Units
+
+STUD_SIZES = ("2x4", "2x6", "2x8")
+
+
+@dataclass(frozen=True)
+class FramedWall:
+    """The framing of one wall: studs as a layout, headers by opening id, solids, checks by piece key."""
+
+    design: LayoutDesign
+    headers: dict[str, HeaderDesign]
+    wall: StudWall
+    pieces: tuple[Piece, ...]
+    results: dict[str, MemberResult]
+
+
+def frame_wall(
+    line: WallLine,
+    joints: Joints,
+    openings: tuple[Opening, ...],
+    gable: GableTop | None,
+    head: Cases,
+    own: Cases,
+    wind: float,
+    units: Units,
+    stock: float,
+    ribbons: tuple[float, ...],
+) -> FramedWall:
+    """Choose stud spacing, headers, jacks and kings, and frame the wall.
+
+    ``head``: line load on the wall's head by case; ``own``: its own weight along it, N/mm.
+    ``wind``: pressure on an outside wall, kN/m2.  Raises ValueError for a core that is not of studs.
+    """
+    size = stud_size(line.buildup)
+    if size is None:
+        raise ValueError("the core of the wall is not made of studs")
+    framing = line.wall.framing
+    tall = clear_height(line, gable)
+    pressure = wind if line.wall.role == "outside" else 0.0
+    foot = head.plus(own)
+
+    def case_for(name: str, spacing: float) -> ColumnCase:
+        plate = framing.header_species
+        axial = foot.scaled(spacing)
+        return ColumnCase(
+            "stud", name, framing.species, framing.grade, round(tall, 1), spacing, axial, pressure, plate
+        )
+
+    choice = Choice(size=size, species=framing.species, grade=framing.grade, spacing=framing.spacing)
+    design = design_layout(choice, STUD_SIZES, units, case_for)
+    sizes = header_sizes(line.core[1] - line.core[0])
+    headers = {}
+    for o in openings:
+        above = max(0.0, 1.0 - (o.sill + o.height) / (line.band.top - line.band.bottom))
+        load = head.plus(own.scaled(above))
+        stud = (size, round(tall, 1), max(o.sill + o.height, 100.0), pressure)
+        headers[o.id] = design_header(o.id, o.header, o.width, load, framing, sizes, stud)
+    trims = {o: Trimming(h.size, h.jacks, h.kings) for o, h in headers.items()}
+    wall = stud_wall(line, joints, openings, gable, design.spacing, trims, stock, ribbons)
+    pieces = stud_pieces(line, wall)
+    results: dict[str, MemberResult] = {}
+    for stick, piece in zip(wall.sticks, pieces, strict=True):
+        if stick.role == "stud":
+            results[piece.key] = design.result
+        elif stick.opening in headers and stick.role in ("header", "jack stud", "king stud"):
+            h = headers[stick.opening]
+            results[piece.key] = {"header": h.header, "jack stud": h.jack, "king stud": h.king}[stick.role]
+    return FramedWall(design, headers, wall, pieces, results)

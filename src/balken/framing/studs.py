@@ -1,0 +1,412 @@
+"""Stud walls: where studs, plates, headers and sills lie, then the solids.
+
+All are laid out in the plane of the wall: x along the set-out line from its start, z above its foot.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+from balken.framing.bands import EndJoint, Joints, WallLine
+from balken.framing.pieces import Piece, Role, split_run
+from balken.framing.walls import GableTop
+from balken.geometry.plane import Ring
+from balken.geometry.prism import Prism
+from balken.model.buildups import stud_size
+from balken.model.records import Opening
+from balken.model.sections import section
+from balken.units.system import INCH
+
+T = 1.5 * INCH
+"""Thickness of studs and plates, mm."""
+LEAST_CRIPPLE = 1.5 * INCH
+"""Nobody nails in a cripple shorter than this."""
+PLATE_OFFSET = 24.0 * INCH
+"""Joints of the two top plates lie at least this far apart, IRC R602.3.2."""
+
+
+@dataclass(frozen=True, slots=True)
+class Trimming:
+    """What frames one opening: header size, jack and king studs at each side."""
+
+    header: str
+    jacks: int = 1
+    kings: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class WallTrouble:
+    """Something that cannot be framed: what is in the way, and where along the wall."""
+
+    kind: Literal["no room for header", "no room for studs"]
+    opening: str
+    at: float
+    short: float
+
+
+@dataclass(frozen=True, slots=True)
+class Stick:
+    """One piece of a stud wall: its outline in (x, z), its section, the length of the board, its opening."""
+
+    role: Role
+    place: str
+    ring: Ring
+    size: str
+    length: float
+    opening: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class StudWall:
+    """A wall's framing and what could not be framed; ``module`` are the centres of the common studs."""
+
+    wall: str
+    sticks: tuple[Stick, ...]
+    troubles: tuple[WallTrouble, ...]
+    module: tuple[float, ...]
+
+
+def clear_height(line: WallLine, gable: GableTop | None) -> float:
+    """Return the height of the tallest stud between its plates, mm."""
+    tall = line.band.top - line.band.bottom
+    if gable is not None:
+        tall = max(tall, gable.height(gable.peak, False) - line.band.bottom)
+    return max(tall - 3.0 * T, T)
+
+
+class _Top:
+    """The line of the wall's head: level, or raking under a gable."""
+
+    def __init__(self, line: WallLine, gable: GableTop | None, a: float, b: float) -> None:
+        self.flat = line.band.top - line.band.bottom
+        self.gable = gable
+        self.bottom = line.band.bottom
+        self.rake = 0.0 if gable is None else gable.rise
+        self.peak = gable.peak if gable is not None and a < gable.peak < b else None
+
+    def head(self, x: float) -> float:
+        """Height of the top of the plates."""
+        if self.gable is None:
+            return self.flat
+        low, high = min(self.gable.eaves), max(self.gable.eaves)
+        run = min(x - low, high - x)
+        return max(self.gable.under + run * self.gable.rise - self.bottom, 4.0 * T)
+
+    @property
+    def plate(self) -> float:
+        """Thickness of one top plate measured plumb."""
+        return float(T * (1.0 + self.rake**2) ** 0.5)
+
+    def under(self, x: float) -> float:
+        """Height of the underside of the top plates."""
+        return self.head(x) - 2.0 * self.plate
+
+    def strip(self, a: float, b: float, top: float, deep: float) -> Ring:
+        """Return the outline between x a and b, from ``top`` to ``top + deep`` below the head."""
+        return (
+            (a, self.head(a) - top - deep),
+            (b, self.head(b) - top - deep),
+            (b, self.head(b) - top),
+            (a, self.head(a) - top),
+        )
+
+
+def stud_wall(
+    line: WallLine,
+    joints: Joints,
+    openings: tuple[Opening, ...],
+    gable: GableTop | None,
+    spacing: float,
+    trims: dict[str, Trimming],
+    stock: float,
+    ribbons: tuple[float, ...] = (),
+) -> StudWall:
+    """Frame a wall with a core of studs; ``trims`` by opening id, ``ribbons`` heights of floors let in.
+
+    Raises ValueError for a core of something else.
+    """
+    size = stud_size(line.buildup)
+    if size is None:
+        raise ValueError("the core of the wall is not made of studs")
+    a, b = joints.spans[line.band.core[0]]
+    top = _Top(line, gable, a, b)
+    made = _Framer(line, joints, openings, spacing, trims, stock, size, (a, b), top)
+    return made.run(ribbons)
+
+
+class _Framer:
+    """One wall in the making."""
+
+    def __init__(
+        self,
+        line: WallLine,
+        joints: Joints,
+        openings: tuple[Opening, ...],
+        spacing: float,
+        trims: dict[str, Trimming],
+        stock: float,
+        size: str,
+        span: tuple[float, float],
+        top: _Top,
+    ) -> None:
+        self.line, self.joints, self.stock, self.size, self.top = line, joints, stock, size, top
+        self.openings = tuple(sorted(openings, key=lambda o: (o.offset, o.sill)))
+        self.spacing, self.trims = spacing, trims
+        self.a, self.b = span
+        self.sticks: list[Stick] = []
+        self.troubles: list[WallTrouble] = []
+        self.taken: list[tuple[float, float]] = []
+        self.count: dict[str, int] = {}
+        self.opening = ""
+
+    def run(self, ribbons: tuple[float, ...]) -> StudWall:
+        self._bottom_plates()
+        self._top_plates()
+        module = self._module()
+        for opening in self.openings:
+            self.opening = opening.id
+            self._sides(opening)
+        self.opening = ""
+        self._ends()
+        for tee in self.joints.tees:
+            for x in (tee.at - tee.width / 2.0, tee.at + tee.width / 2.0):
+                self._stud(x)
+        for x in module:
+            self._stud(x)
+        for opening in self.openings:
+            self.opening = opening.id
+            self._across(opening, module)
+        self.opening = ""
+        for z in ribbons:
+            self._ribbon(z)
+        return StudWall(self.line.wall.id, tuple(self.sticks), tuple(self.troubles), tuple(module))
+
+    # Pieces ------------------------------------------------------------------------------------
+
+    def _add(self, role: Role, ring: Ring, length: float, size: str = "") -> None:
+        k = self.count.get(role, 0)
+        self.count[role] = k + 1
+        self.sticks.append(Stick(role, f"{k:03d}", ring, size or self.size, length, self.opening))
+
+    def _upright(self, role: Role, x: float, low: float, high: Callable[[float], float]) -> None:
+        """Add a stud about x from a level foot to the line ``high``."""
+        left, right = x - T / 2.0, x + T / 2.0
+        points = [(left, low), (right, low), (right, high(right))]
+        if self.top.peak is not None and left < self.top.peak < right:
+            points.append((self.top.peak, high(self.top.peak)))
+        points.append((left, high(left)))
+        self._add(role, tuple(points), max(z for _, z in points) - low)
+
+    def _free(self, left: float, right: float) -> bool:
+        inside = left > self.a - 0.5 and right < self.b + 0.5
+        return inside and all(right <= p + 0.5 or left >= q - 0.5 for p, q in self.taken)
+
+    def _stud(self, x: float, role: Role = "stud") -> bool:
+        """Add a full-height stud unless something stands there."""
+        left, right = x - T / 2.0, x + T / 2.0
+        if not self._free(left, right) or self.top.under((left + right) / 2.0) < 2.0 * T:
+            return False
+        for o in self.openings:
+            if left < o.offset + o.width - 0.5 and right > o.offset + 0.5:
+                return False
+        self.taken.append((left, right))
+        self._upright(role, x, T, self.top.under)
+        return True
+
+    # Plates ------------------------------------------------------------------------------------
+
+    def _bottom_plates(self) -> None:
+        doors = [(o.offset, o.offset + o.width) for o in self.openings if o.sill <= 0.0]
+        for p, q in _without((self.a, self.b), doors):
+            for u, v in split_run(q - p, self.stock):
+                self._add("bottom plate", ((p + u, 0.0), (p + v, 0.0), (p + v, T), (p + u, T)), v - u)
+
+    def _top_plates(self) -> None:
+        top, plate = self.top, self.top.plate
+        sloped = (1.0 + top.rake**2) ** 0.5
+        tall = [(o.offset, o.offset + o.width) for o in self.openings if o.sill + o.height > top.flat - 2.0 * T]
+        for layer, (p, q) in enumerate(((self.a, self.b), self._lapped())):
+            holes = list(tall) if top.gable is None else []
+            if layer == 1 and top.gable is None:
+                holes += [
+                    (t.at - t.width / 2.0, t.at + t.width / 2.0)
+                    for t in self.joints.tees
+                    if abs(t.top - self.line.band.top) < 1.0
+                ]
+            breaks = [p, *([top.peak] if top.peak is not None else []), q]
+            for i in range(len(breaks) - 1):
+                for u0, v0 in _without((breaks[i], breaks[i + 1]), holes):
+                    for u, v in _courses(v0 - u0, self.stock / sloped, layer == 1):
+                        ring = top.strip(u0 + u, u0 + v, (1 - layer) * plate, plate)
+                        self._add("top plate", ring, (v - u) * sloped)
+
+    def _lapped(self) -> tuple[float, float]:
+        """Return where the upper top plate runs: it laps over the walls it meets, and they over it."""
+        if self.top.gable is not None:
+            return self.a, self.b
+        ends = []
+        for sign, joint in zip((1.0, -1.0), self.joints.ends, strict=True):
+            same = abs(joint.top - self.line.band.top) < 1.0
+            ends.append(sign * self._lap(joint) if same else 0.0)
+        return self.a + ends[0], self.b + ends[1]
+
+    @staticmethod
+    def _lap(joint: EndJoint) -> float:
+        """Return by how much the upper plate is held back (below zero: runs on over the other wall)."""
+        return {"through": joint.width, "butt": -joint.width, "tee": -joint.width}.get(joint.kind, 0.0)
+
+    def _ribbon(self, z: float) -> None:
+        for p, q in _without((self.a, self.b), self._holes(z)):
+            for u, v in split_run(q - p, self.stock):
+                deep = section("1x4").depth
+                ring = ((p + u, z - deep), (p + v, z - deep), (p + v, z), (p + u, z))
+                self._add("ribbon", ring, v - u, "1x4")
+
+    def _holes(self, z: float) -> list[tuple[float, float]]:
+        return [(o.offset, o.offset + o.width) for o in self.openings if o.sill < z < o.sill + o.height]
+
+    # Studs -------------------------------------------------------------------------------------
+
+    def _module(self) -> list[float]:
+        """Return the centres of common studs, on centre from the end counted from."""
+        found: list[float] = []
+        forward = self.line.wall.framing.count_from == "start"
+        k = 1
+        while True:
+            x = self.a + k * self.spacing if forward else self.b - k * self.spacing
+            if not self.a + T < x < self.b - T:
+                return found
+            found.append(x)
+            k += 1
+
+    def _ends(self) -> None:
+        self._stud(self.a + T / 2.0)
+        self._stud(self.b - T / 2.0)
+        for joint, end, sign in zip(self.joints.ends, (self.a, self.b), (1.0, -1.0), strict=True):
+            if joint.kind == "through":
+                # Backing for the lining of this wall, half of it behind the wall that butts.
+                self._stud(end + sign * joint.width)
+
+    def _sides(self, o: Opening) -> None:
+        trim = self.trims.get(o.id, Trimming("2-2x4"))
+        low, high = o.offset, o.offset + o.width
+        foot = T
+        head = o.sill + o.height
+        for side, sign in ((low, -1.0), (high, 1.0)):
+            for k in range(trim.jacks):
+                x = side + sign * (k + 0.5) * T
+                if not self._free(x - T / 2.0, x + T / 2.0):
+                    self.troubles.append(WallTrouble("no room for studs", o.id, side, T))
+                    continue
+                self.taken.append((x - T / 2.0, x + T / 2.0))
+                self._upright("jack stud", x, foot, lambda _: head)
+            for k in range(trim.kings):
+                x = side + sign * (trim.jacks + k + 0.5) * T
+                if self._free(x - T / 2.0, x + T / 2.0):
+                    self.taken.append((x - T / 2.0, x + T / 2.0))
+                    self._upright("king stud", x, T, self.top.under)
+                elif not self._shares(x):
+                    self.troubles.append(WallTrouble("no room for studs", o.id, side, T))
+
+    def _shares(self, x: float) -> bool:
+        """Tell whether a king or jack of the next opening stands just there and serves both."""
+        return any(abs((p + q) / 2.0 - x) < 0.5 * T for p, q in self.taken)
+
+    def _across(self, o: Opening, module: list[float]) -> None:
+        trim = self.trims.get(o.id, Trimming("2-2x4"))
+        low, high = o.offset, o.offset + o.width
+        reach = trim.jacks * T
+        deep = section(trim.header).depth
+        bottom = o.sill + o.height
+        top = bottom + deep
+        a, b = low - reach, high + reach
+        room = min(self.top.under(a), self.top.under(b)) - top
+        self._add("header", ((a, bottom), (b, bottom), (b, top), (a, top)), b - a, trim.header)
+        if room < -0.5:
+            self.troubles.append(WallTrouble("no room for header", o.id, (low + high) / 2.0, -room))
+        inside = [x for x in module if a - 0.5 < x - T / 2.0 and x + T / 2.0 < b + 0.5]
+        for x in inside:
+            if self.top.under(x) - top >= LEAST_CRIPPLE:
+                self._upright("cripple", x, top, self.top.under)
+        if o.sill > 0.0:
+            self._sill(o, module)
+
+    def _sill(self, o: Opening, module: list[float]) -> None:
+        low, high = o.offset, o.offset + o.width
+        z = o.sill - T
+        if z < T:
+            return
+        self._add("rough sill", ((low, z), (high, z), (high, o.sill), (low, o.sill)), high - low)
+        if z - T < LEAST_CRIPPLE:
+            return
+        ends = [low + T / 2.0, high - T / 2.0]
+        between = [x for x in module if low + 1.5 * T < x < high - 1.5 * T]
+        for x in [ends[0], *between, ends[1]]:
+            self._upright("cripple", x, T, lambda _: z)
+
+
+def _without(run: tuple[float, float], holes: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    """Return what is left of a run when stretches are taken out."""
+    left = [run]
+    for p, q in holes:
+        left = [(u, v) for a, b in left for u, v in ((a, min(b, p)), (max(a, q), b)) if v - u > 1.0]
+    return left
+
+
+def _courses(length: float, stock: float, upper: bool) -> list[tuple[float, float]]:
+    """Cut a plate to stock; the upper one's joints lie half a stock length off the lower one's."""
+    if not upper or length <= stock:
+        return split_run(length, stock)
+    first = stock / 2.0
+    if stock - first < PLATE_OFFSET:
+        return split_run(length, stock)
+    return [(0.0, first), *((u + first, v + first) for u, v in split_run(length - first, stock))]
+
+
+def stud_pieces(line: WallLine, wall: StudWall) -> tuple[Piece, ...]:
+    """Return the framing of a wall as solids."""
+    band, framing = line.band, line.wall.framing
+    right_hand = line.wall.outside == "right"
+    near_core, far_core = line.core
+    pieces = []
+    for stick in wall.sticks:
+        lumber = section(stick.size)
+        if stick.role == "header":
+            near, far = near_core, near_core + min(lumber.breadth, far_core - near_core)
+        elif stick.role == "ribbon":
+            near, far = far_core - lumber.breadth, far_core
+        else:
+            near, far = near_core, min(near_core + lumber.depth, far_core)
+        x, y = band.at(0.0, far if right_hand else near)
+        xs, zs = [p[0] for p in stick.ring], [p[1] for p in stick.ring]
+        upright = stick.role in ("stud", "king stud", "jack stud", "cripple")
+        middle = (near + far) / 2.0
+        x0, x1 = min(xs), max(xs)
+        if upright:
+            start = (*band.at((x0 + x1) / 2.0, middle), band.bottom + min(zs))
+            end = (*band.at((x0 + x1) / 2.0, middle), band.bottom + max(zs))
+        else:
+            z0 = band.bottom + min(p[1] for p in stick.ring if p[0] < x0 + 1.0)
+            z1 = band.bottom + min(p[1] for p in stick.ring if p[0] > x1 - 1.0)
+            start, end = (*band.at(x0, middle), z0), (*band.at(x1, middle), z1)
+        trimmed = stick.role in ("header", "rough sill", "bottom plate", "top plate", "ribbon")
+        pieces.append(
+            Piece(
+                f"{line.wall.id}/{stick.role.replace(' ', '-')}/{stick.place}",
+                stick.role,
+                line.wall.id,
+                line.wall.foot.level,
+                Prism(
+                    (x, y, band.bottom), (*band.direction, 0.0), (0.0, 0.0, 1.0), (stick.ring,), far - near
+                ),
+                "timber",
+                start,
+                end,
+                stick.length,
+                stick.size,
+                framing.header_species if trimmed else framing.species,
+                framing.header_grade if trimmed else framing.grade,
+                line.wall.id,
+            )
+        )
+    return tuple(pieces)

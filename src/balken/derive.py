@@ -11,9 +11,9 @@ from typing import Any, TypeVar
 
 from msgspec.structs import replace
 
+from balken.design.checks import MemberResult
 from balken.design.footings import FootingResult, check_footing, footing_width
 from balken.design.layouts import LayoutDesign, design_layout
-from balken.design.checks import MemberResult
 from balken.design.members import (
     CEILING_LIMIT,
     JOIST_LIMIT,
@@ -27,11 +27,11 @@ from balken.findings.finding import Finding
 from balken.findings.rules import all_findings
 from balken.framing.bands import Joints, WallLine, join, wall_lines
 from balken.framing.columns import column_pieces
+from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
 from balken.framing.floors import FloorPlan, floor_pieces, floor_plan
 from balken.framing.foundations import FoundationRun, footing_pieces, foundation_pieces, foundation_runs
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.pieces import MEMBER_ROLES, Bearer, Piece
-from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
 from balken.framing.roofs import RoofPlan, gable_top, is_gable_outline, roof_pieces, roof_plan
 from balken.framing.walls import GableTop, wall_pieces
 from balken.loads.cases import Cases, total
@@ -215,7 +215,14 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     footings = memo.step("footing pieces", footing_pieces, runs, widths)
 
     pieces: dict[str, Piece] = {}
-    for group in (footings, *concrete.values(), *groups, *walls.values(), *(f.pieces for f in framed.values()), columns):
+    for group in (
+        footings,
+        *concrete.values(),
+        *groups,
+        *walls.values(),
+        *(f.pieces for f in framed.values()),
+        columns,
+    ):
         for piece in group:
             pieces[piece.key] = piece
     results = dict(memo.step("results", _results, *plans, memo.keep("designs", designs), loads))

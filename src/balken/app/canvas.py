@@ -8,16 +8,15 @@ from PySide6.QtWidgets import QWidget
 
 from balken.app.drawing_view import DrawingView
 from balken.app.entry import CursorEntry, Place
+from balken.app.painting import write_centred
 from balken.app.session import Session
 from balken.app.settings import Settings
 from balken.app.tools import CutTool, SelectTool, Tool, outside_of
 from balken.app.wall_tools import OpeningTool, RectangleTool, WallTool
 from balken.derive import Model
 from balken.documents.display import Item
-from balken.documents.lettering import FAMILY
 from balken.documents.plan import PlanOf, cut_line_items, plan
 from balken.documents.section import effective_cut
-from balken.documents.style import MUTED
 from balken.geometry.plane import Point
 from balken.geometry.prism import View, silhouette
 from balken.model import edits
@@ -180,13 +179,8 @@ class PlanCanvas(DrawingView):
 
     def _paint_nothing(self, painter: QPainter) -> None:
         """Say on the empty sheet what to do first."""
-        font = painter.font()
-        font.setFamily(FAMILY)
-        font.setPixelSize(16)
-        painter.setFont(font)
-        painter.setPen(QColor(MUTED))
         text = "An empty sheet.\nAdd levels and lay the grid in 1 Set out, then draw the walls in 2 Walls."
-        painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), text)
+        write_centred(painter, self.rect(), text)
 
 
 def ghost_items(trial: Model, model: Model, view: View) -> list[Item]:

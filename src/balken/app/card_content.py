@@ -2,17 +2,36 @@
 
 from balken.app.card_parts import Button, Card, Fact, Part, entries, record_name, select_action
 from balken.app.cards_layouts import floor_card, foundation_card, piece_card, roof_card, used_parts
-from balken.app.cards_set_out import axis_card, grid_card, level_card
+from balken.app.cards_set_out import (
+    axis_card,
+    column_card,
+    grid_card,
+    level_card,
+    reference_card,
+    spot_card,
+    underlay_card,
+)
 from balken.app.cards_stages import stage_card
-from balken.app.cards_walls import wall_card
+from balken.app.cards_walls import opening_card, wall_card
 from balken.app.fields import (
     FIELDS,
 )
 from balken.app.session import Session
 from balken.framing.pieces import Piece
 from balken.model.lookup import by_id, find
-from balken.model.records import Floor, Foundation, Grid, Level, Opening, Roof, Wall
-from balken.model.rules import wall_label
+from balken.model.records import (
+    Column,
+    Floor,
+    Foundation,
+    Grid,
+    Level,
+    Opening,
+    Reference,
+    Roof,
+    SpotHeight,
+    Underlay,
+    Wall,
+)
 from balken.units import (
     format_length,
 )
@@ -48,8 +67,15 @@ def _single(session: Session, ref: str) -> Card | None:
     if isinstance(record, Level):
         return level_card(session, record)
     if isinstance(record, Opening):
-        title = f"{record.kind.capitalize()} opening"
-        return Card(title, f"in {wall_label(project, record.wall)}", entries(session, [record], FIELDS[Opening]))
+        return opening_card(session, record)
+    if isinstance(record, Column):
+        return column_card(session, record)
+    if isinstance(record, SpotHeight):
+        return spot_card(session, record)
+    if isinstance(record, Underlay):
+        return underlay_card(session, record)
+    if isinstance(record, Reference):
+        return reference_card(session, record)
     if ref == "cut":
         return Card("Cut line", "What the height strip and the cross-section show. Drag it on the plan.")
     grid_id, _, axis_id = ref.partition("/")

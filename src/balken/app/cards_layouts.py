@@ -10,8 +10,8 @@ from balken.app.fields import (
     FieldDef,
 )
 from balken.app.session import Session
+from balken.design.checks import Check, MemberResult
 from balken.design.layouts import LayoutDesign
-from balken.design.members import Check, MemberResult
 from balken.framing.pieces import Piece
 from balken.loads.cases import Cases, worst
 from balken.model import edits

@@ -9,7 +9,7 @@ from balken.app.fields import (
 from balken.app.session import Edit, Session
 from balken.model import edits, grid_edits
 from balken.model.lookup import axis_positions
-from balken.model.records import Grid, Level, Project
+from balken.model.records import AxisPoint, Column, Grid, Level, Project, Reference, SpotHeight, Underlay
 from balken.units import (
     UnitError,
     format_length,
@@ -155,3 +155,33 @@ def grid_card(session: Session, grid: Grid) -> Card:
         parts.append(Fact("Overall", size))
     parts.append(Button("Remove grid", edit=lambda q: edits.remove(q, grid.id)))
     return Card(grid.name, "Walls drawn on its crossings follow when axes move.", parts)
+
+
+def column_card(session: Session, column: Column) -> Card:
+    parts = entries(session, [column], FIELDS[Column])
+    parts.append(Button("Remove column", edit=lambda q: edits.remove(q, column.id)))
+    tied = isinstance(column.place, AxisPoint)
+    return Card("Column", "on an axis crossing; it follows the axes" if tied else "placed freely", parts)
+
+
+def spot_card(session: Session, spot: SpotHeight) -> Card:
+    parts = entries(session, [spot], FIELDS[SpotHeight])
+    parts.append(Button("Remove spot height", edit=lambda q: edits.remove(q, spot.id)))
+    return Card("Spot height", "The ground outside slopes evenly from one spot height to the next.", parts)
+
+
+def underlay_card(session: Session, underlay: Underlay) -> Card:
+    parts = entries(session, [underlay], FIELDS[Underlay])
+    parts.append(Button("Remove underlay", edit=lambda q: edits.remove(q, underlay.id)))
+    return Card(underlay.name, f"drawing {underlay.path}", parts)
+
+
+def reference_card(session: Session, reference: Reference) -> Card:
+    p = session.project
+    parts: list[Part] = [
+        Fact("Kind", reference.kind),
+        Fact("Bottom", format_length(reference.bottom, p.units)),
+        Fact("Top", format_length(reference.top, p.units)),
+        Button("Remove it", edit=lambda q: edits.remove(q, reference.id)),
+    ]
+    return Card(reference.name, "From the architect's file; shown, not framed.", parts)

@@ -12,6 +12,7 @@ from balken.model.lookup import by_id
 from balken.model.records import (
     COLLECTIONS,
     BuildUp,
+    Column,
     Floor,
     Foundation,
     Level,
@@ -19,11 +20,14 @@ from balken.model.records import (
     Project,
     Record,
     Roof,
+    SpotHeight,
+    Underlay,
     Wall,
 )
-from balken.model.sections import JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
+from balken.model.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
 from balken.model.species import SPECIES
 from balken.units import (
+    UnitError,
     format_area_load,
     format_inches,
     format_length,
@@ -158,7 +162,44 @@ def _direction(label: str, path: str, auto: str) -> FieldDef:
     )
 
 
-LEVEL_ROLES = _plain("floor", "plate", "top of foundation", "top of footing", "ground", "slab", "other")
+LEVEL_ROLES = _plain("floor", "plate", "top of foundation", "top of footing", "ground", "slab", "ridge", "other")
+
+
+def _number(typed: str) -> float:
+    try:
+        return float(typed.strip().removesuffix("\u00b0"))
+    except ValueError:
+        raise UnitError(f"'{typed}' is not a number.") from None
+
+
+def _fit_choices(p: Project, r: Any) -> Choices:
+    above: tuple[Floor | Roof, ...] = (*p.floors, *p.roofs)
+    return [("", "its level"), *((x.id, f"underside of {x.name}") for x in above)]
+
+
+def _grades(path: str) -> tuple[FieldDef, FieldDef]:
+    """Species and grade of a framing record; the grade follows when the species does not have it."""
+
+    def put(p: Project, r: Any, value: str) -> dict[str, Any]:
+        grade = _reach(r, f"{path}grade")
+        fits = grade if grade in SPECIES[value] else next(g for g in SPECIES[value] if "No. 2" in g)
+        return {f"{path}species": value, f"{path}grade": fits}
+
+    species = FieldDef("Species", lambda p, r: _reach(r, f"{path}species"), put, lambda p, r: [(s, s) for s in SPECIES])
+    return species, pick("Grade", f"{path}grade", lambda p, r: [(g, g) for g in SPECIES[_reach(r, f"{path}species")]])
+
+
+FRAMING_FIELDS: list[FieldDef] = [
+    length("Stud spacing", "framing__spacing", short=True, auto=True, hint='16", 24", 400, or auto'),
+    pick("Counted from", "framing__count_from", [("start", "the start corner"), ("end", "the end corner")]),
+    FieldDef(
+        "Kind",
+        lambda p, r: "balloon" if r.framing.balloon else "platform",
+        lambda p, r, value: {"framing__balloon": value == "balloon"},
+        lambda p, r: [("platform", "platform: floors sit on walls"), ("balloon", "balloon: studs run past floors")],
+    ),
+    *_grades("framing__"),
+]
 
 FIELDS: dict[type[Record], list[FieldDef]] = {
     Level: [text("Name", "name"), length("Height", "height"), pick("Role", "role", LEVEL_ROLES)],
@@ -170,6 +211,8 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         length("  offset", "foot__offset", short=True),
         level_pick("Head on", "head__level"),
         length("  offset", "head__offset", short=True),
+        pick("Head fitted to", "head_under", _fit_choices),
+        length("Outer layers reach below by", "cover", short=True, hint="to cover the edge of the floor"),
     ],
     Opening: [
         pick("Kind", "kind", _plain("window", "door", "plain")),
@@ -177,6 +220,25 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         length("Width", "width"),
         length("Height", "height"),
         length("Sill above foot", "sill"),
+        size_pick("Header", "header", HEADER_SIZES),
+    ],
+    Column: [
+        length("Width", "width", short=True),
+        length("Depth", "depth", short=True),
+        pick("Material", "material", _plain("timber", "concrete", "steel")),
+        level_pick("Foot on", "foot__level"),
+        length("  offset", "foot__offset", short=True),
+        level_pick("Head on", "head__level"),
+        length("  offset", "head__offset", short=True),
+    ],
+    SpotHeight: [length("Height", "height"), length("x", "x"), length("y", "y")],
+    Underlay: [
+        text("Name", "name"),
+        level_pick("Under the plan of", "level"),
+        FieldDef(
+            "Scale", lambda p, r: f"{r.scale:g}", lambda p, r, typed: {"scale": _number(typed)}, hint="25.4 for inches"
+        ),
+        FieldDef("Turned by", lambda p, r: f"{r.angle:g}", lambda p, r, typed: {"angle": _number(typed)}),
     ],
     Foundation: [
         text("Name", "name"),
@@ -223,6 +285,7 @@ LOAD_FIELDS: list[FieldDef] = [
     load("Ground snow", "ground_snow", "taken as roof snow, IRC R802.4"),
     load("Ceiling dead", "ceiling_dead"),
     load("Attic live", "attic_live"),
+    load("Wind on walls", "wind", "pressure at strength level, components and cladding (ASCE 7-16, 30)"),
     load("Soil bearing value", "soil_bearing", "IRC Table R401.4.1: clay 1500, sand 2000, gravel 3000 psf"),
     length("Frost depth", "frost_depth"),
 ]

@@ -14,6 +14,7 @@ from balken.model import edits
 
 _KINDS = {
     "pdf": ("PDF (*.pdf)", ".pdf"),
+    "framing": ("PDF (*.pdf)", ".pdf"),
     "dxf": ("DXF (*.dxf)", ".dxf"),
     "ifc": ("IFC (*.ifc)", ".ifc"),
     "csv": ("CSV (*.csv)", ".csv"),
@@ -119,10 +120,15 @@ class FileActions(QMainWindow):
         if self.work.busy:
             self.say("Something is still being written; wait, or stop it.", True)
             return
+        chosen = tuple(r for r in self.session.selection if r in self.session.model.framed)
+        if kind == "framing" and not self.session.model.framed:
+            self.say("No wall has a core of studs, so there is no framing to write.", True)
+            return
         label, suffix = _KINDS[kind]
-        path = self._ask_path(f"Write {kind.upper()}", label, suffix)
+        title = "Write framing elevations, a page a wall" if kind == "framing" else f"Write {kind.upper()}"
+        path = self._ask_path(title, label, suffix)
         if path is not None:
-            self.work.start(WriteRequest(self.session.model, kind, path))
+            self.work.start(WriteRequest(self.session.model, kind, path, chosen))
 
     def read_ifc(self) -> None:
         """Begin a project from an architect's IFC file."""

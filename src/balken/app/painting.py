@@ -4,12 +4,12 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen, QTransform
 
 from balken.documents.display import Area, Circle, Item, Path, Strokes, Text, text_corners
 from balken.documents.lettering import CAP_HEIGHT, FAMILY
-from balken.documents.style import FILLS, PENS, SELECTED, SHEET
+from balken.documents.style import FILLS, MUTED, PENS, SELECTED, SHEET
 from balken.geometry.plane import Point, bounds, to_segment
 
 PIXELS_PER_PAPER_MM = 3.2
@@ -228,3 +228,13 @@ def _hit_size(item: Item, made: Prepared, point: Point, reach: float) -> float |
         ends = zip(item.points, (*item.points[1:], *item.points[:1]) if item.closed else item.points[1:], strict=False)
         return 1.0 if any(to_segment(point, a, b) <= reach for a, b in ends) else None
     return None
+
+
+def write_centred(painter: QPainter, rect: QRect, text: str) -> None:
+    """Write a few words in the middle of an empty view."""
+    font = painter.font()
+    font.setFamily(FAMILY)
+    font.setPixelSize(16)
+    painter.setFont(font)
+    painter.setPen(QColor(MUTED))
+    painter.drawText(rect, int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), text)

@@ -17,9 +17,13 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWid
 from balken.app.session import Session
 from balken.documents.section import fill_of
 from balken.documents.style import FILLS, SELECTED
-from balken.framing.pieces import Piece
+from balken.framing.pieces import STUD_ROLES, Piece
 from balken.geometry.prism import mesh
 from balken.model.lookup import by_id
+
+COVERS = ("floor deck", "roof deck")
+LAYERS = ("studs", "cladding", "sheathing", "lining")
+"""Fills of what covers the framing."""
 
 HIDDEN_AT_FIRST = frozenset({"roof deck"})
 _MISSING = (
@@ -66,9 +70,16 @@ class SpaceView(QWidget):
         fit.setText("Whole building")
         fit.setObjectName("tool")
         fit.clicked.connect(self.picture.whole)
+        self.framing_alone = False
+        self.bare = QToolButton()
+        self.bare.setText("Framing alone")
+        self.bare.setToolTip("Leave out decks and what covers the studs")
+        self.bare.setObjectName("tool")
+        self.bare.setCheckable(True)
+        self.bare.toggled.connect(self.show_framing_alone)
         row = QHBoxLayout()
         row.setContentsMargins(6, 4, 6, 0)
-        for button in (self.roles, self.storeys, fit):
+        for button in (self.roles, self.storeys, self.bare, fit):
             row.addWidget(button)
         row.addStretch(1)
         column = QVBoxLayout(self)
@@ -107,8 +118,17 @@ class SpaceView(QWidget):
         hidden.clear()
         self.picture.stale()
 
+    def show_framing_alone(self, on: bool) -> None:
+        """Leave out decks and wall layers, so that the framing shows."""
+        self.framing_alone = on
+        self.picture.stale()
+
     def shown(self, piece: Piece) -> bool:
         """Tell whether a piece is shown."""
+        if piece.role in STUD_ROLES and not self.framing_alone:
+            return False  # inside the layers, not to be seen
+        if self.framing_alone and (piece.role in COVERS or (piece.role == "wall layer" and fill_of(piece) in LAYERS)):
+            return False
         hidden = self.session.is_hidden(piece.wall if piece.role == "wall layer" else piece.key)
         return not hidden and piece.role not in self.hidden_roles and piece.level not in self.hidden_storeys
 
@@ -251,7 +271,8 @@ class _Picture(QWidget):
         pieces = [
             p
             for key, p in session.model.pieces.items()
-            if key in chosen or p.owner in chosen or (p.role == "wall layer" and p.wall in chosen)
+            if (key in chosen or p.owner in chosen or (p.role == "wall layer" and p.wall in chosen))
+            and self.space.shown(p)
         ]
         if not pieces:
             return

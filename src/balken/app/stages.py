@@ -55,6 +55,7 @@ STAGES: tuple[Stage, ...] = (
             ToolButton("Draw walls", "Corner to corner, with typed lengths", tool="walls"),
             ToolButton("Draw rectangle", "Four outside walls from two corners", tool="rectangle"),
             ToolButton("Place opening", "Door, window or plain opening", tool="opening"),
+            ToolButton("Framing", "Framing elevations of the walls selected", action="show_framing"),
             ToolButton("Change walls", "Move, copy, turn, mirror, offset, split, join, extend", action="walls_menu"),
             _CUT,
         ),

@@ -24,6 +24,7 @@ from balken.app.dialogs import GridDialog, LevelDialog
 from balken.app.drafts import MAKERS, Draft
 from balken.app.drawing_view import DrawingView
 from balken.app.file_actions import FileActions
+from balken.app.framing_view import FramingView
 from balken.app.height_strip import HeightStrip
 from balken.app.session import Session
 from balken.app.settings import Settings
@@ -56,6 +57,7 @@ class MainWindow(FileActions):
         self.canvas = PlanCanvas(session, self.settings)
         self.canvas.what = self._what
         self.space = SpaceView(session)
+        self.framing = FramingView(session)
         self.paper = DrawingView()
         self.paper.background = "#C9C4B8"
         self.paper.true_widths = True
@@ -115,7 +117,7 @@ class MainWindow(FileActions):
         self.units_box.activated.connect(self._units_chosen)
         self.view_buttons: dict[str, QToolButton] = {}
         views = QButtonGroup(self)
-        for key, label in (("plan", "Plan"), ("both", "Both"), ("space", "3-D")):
+        for key, label in (("plan", "Plan"), ("both", "Both"), ("space", "3-D"), ("framing", "Framing")):
             button = self._tool_button(label, "What the middle shows")
             button.setCheckable(True)
             button.clicked.connect(lambda checked=False, key=key: self.show_view(key))
@@ -124,6 +126,7 @@ class MainWindow(FileActions):
         self.middle = QSplitter(Qt.Orientation.Horizontal)
         self.middle.addWidget(self.canvas)
         self.middle.addWidget(self.space)
+        self.middle.addWidget(self.framing)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.middle)
         self.stack.addWidget(self.paper)
@@ -199,6 +202,7 @@ class MainWindow(FileActions):
             (files, "save_as", "Save &as...", QKeySequence.StandardKey.SaveAs, self.save_as),
             (files, "copy", "Save a &copy...", None, self.save_copy),
             (files, "pdf", "Write &PDF...", None, lambda: self.write("pdf")),
+            (files, "framing_pdf", "Write &framing elevations...", None, lambda: self.write("framing")),
             (files, "dxf", "Write D&XF...", None, lambda: self.write("dxf")),
             (files, "ifc", "Write &IFC...", None, lambda: self.write("ifc")),
             (files, "csv", "Write cut list as CS&V...", None, lambda: self.write("csv")),
@@ -221,6 +225,8 @@ class MainWindow(FileActions):
             (view, "plan", "&Plan", QKeySequence("F6"), lambda: self.show_view("plan")),
             (view, "both", "Plan &and 3-D", QKeySequence("F7"), lambda: self.show_view("both")),
             (view, "space", "&3-D", QKeySequence("F8"), lambda: self.show_view("space")),
+            (view, "framing", "&Framing elevations", QKeySequence("Shift+F8"), lambda: self.show_view("framing")),
+            (view, "all_framing", "Framing of all walls", None, self.framing_of_all),
             (view, "fit", "&Whole building", QKeySequence("F9"), self.fit),
         ):
             action = QAction(label, self)
@@ -266,10 +272,17 @@ class MainWindow(FileActions):
     def show_view(self, key: str) -> None:
         """Show plan, 3-D or both."""
         self.view_buttons[key].setChecked(True)
-        self.canvas.setVisible(key != "space")
-        self.space.setVisible(key != "plan")
+        self.canvas.setVisible(key in ("plan", "both"))
+        self.space.setVisible(key in ("space", "both"))
+        self.framing.setVisible(key == "framing")
         if key == "both":
             QTimer.singleShot(0, self._halve)
+
+    def framing_of_all(self) -> None:
+        """Show the framing elevations of every wall."""
+        self.session.select([])
+        self.show_view("framing")
+        self.framing.show_all()
 
     def _halve(self) -> None:
         if self.canvas.isVisible() and self.space.isVisible():
@@ -284,7 +297,7 @@ class MainWindow(FileActions):
 
     def fit(self) -> None:
         """Show the whole building in every view."""
-        for view in (self.canvas, self.paper, self.strip):
+        for view in (self.canvas, self.paper, self.strip, self.framing):
             view.fit()
         self.space.picture.whole()
 
@@ -309,6 +322,7 @@ class MainWindow(FileActions):
         deeds: dict[str, Callable[[], object]] = {
             "add_level": lambda: LevelDialog(self, self.session).exec(),
             "add_grid": lambda: GridDialog(self, self.session).exec(),
+            "show_framing": lambda: self.show_view("framing"),
             "walls_menu": lambda: self.walls_menu.popup(QCursor.pos()),
             "show_loads": lambda: self.session.select([]),
             "check_floors": lambda: self._check("floors"),

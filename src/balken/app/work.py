@@ -8,6 +8,7 @@ from PySide6.QtCore import QObject, QThread, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
 
 from balken.derive import Model
+from balken.documents.elevation import elevation_sheets
 from balken.documents.sheet import sheet
 from balken.exchange import dxf, ifc, pdf, tables
 from balken.exchange.errors import FileError
@@ -17,11 +18,12 @@ from balken.model.records import Project
 
 @dataclass(frozen=True)
 class WriteRequest:
-    """What to write: a model (immutable), the kind of document, and where."""
+    """What to write: a model (immutable), the kind of document, where, and which walls (none: all)."""
 
     model: Model
     kind: str
     path: Path
+    walls: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -70,6 +72,8 @@ def write(request: WriteRequest, progress: Progress | None = None) -> WriteAnswe
             ifc.write_ifc(model, path, progress)
         elif request.kind == "pdf":
             pdf.write_pdf([sheet(model)], path, model.project.name)
+        elif request.kind == "framing":
+            pdf.write_pdf(elevation_sheets(model, request.walls), path, f"{model.project.name}: framing elevations")
         elif request.kind == "dxf":
             dxf.write_dxf(sheet(model).drawings, path)
         elif request.kind == "xlsx":

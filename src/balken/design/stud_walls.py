@@ -57,9 +57,7 @@ def frame_wall(
     def case_for(name: str, spacing: float) -> ColumnCase:
         plate = framing.header_species
         axial = foot.scaled(spacing)
-        return ColumnCase(
-            "stud", name, framing.species, framing.grade, round(tall, 1), spacing, axial, pressure, plate
-        )
+        return ColumnCase("stud", name, framing.species, framing.grade, round(tall, 1), spacing, axial, pressure, plate)
 
     choice = Choice(size=size, species=framing.species, grade=framing.grade, spacing=framing.spacing)
     design = design_layout(choice, STUD_SIZES, units, case_for)

@@ -21,12 +21,13 @@ def dimension_string(
     layer: Layer = "notes",
     witness: float = 4.0,
     ref: str = "",
+    labels: tuple[str, ...] = (),
 ) -> list[Item]:
     """Return a chain of dimensions along ``direction``, ``offset`` mm to its left.
 
     Stations (mm from ``origin``) nearer than 1 mm are one.  ``witness``: how far (paper mm) the
     extension lines reach back toward the thing measured.  A figure too wide for its bay stands
-    raised beside it.
+    raised beside it. ``labels``: figures to write instead of the lengths ("" = the length).
     """
     kept: list[float] = []
     for s in sorted(stations):
@@ -48,8 +49,8 @@ def dimension_string(
         back = add(p, aside, -outward * witness * scale)
         items.append(Path((back, add(p, aside, outward * 1.5 * scale)), "dimension", layer, ref))
     raised = False
-    for a, b in itertools.pairwise(kept):
-        figure = format_length(b - a, units)
+    for i, (a, b) in enumerate(itertools.pairwise(kept)):
+        figure = (labels[i] if i < len(labels) else "") or format_length(b - a, units)
         wide = text_width(figure, TEXT * scale) + 1.0 * scale
         tight = wide > b - a
         raised = tight and not raised

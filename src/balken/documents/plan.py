@@ -1,5 +1,7 @@
 """Plans: grid, walls, foundations, floor framing, roof framing, drawn from the model."""
 
+import itertools
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 
@@ -13,10 +15,10 @@ from balken.documents.lettering import text_width
 from balken.documents.style import used_fill
 from balken.framing.frames import Frame
 from balken.framing.pieces import STUD_ROLES, Piece
-from balken.geometry.plane import Point, Ring, add, distance, turn
+from balken.geometry.plane import Point, Ring, add, distance, turn, unit
 from balken.geometry.prism import View, section, silhouette
 from balken.loads.cases import worst
-from balken.model.lookup import axis_positions, by_id, grid_point
+from balken.model.lookup import axis_positions, by_id, grid_point, shown_grids
 from balken.model.materials import material
 from balken.model.records import CutLine, Grid
 from balken.units import Units, format_inches, format_length, format_line_load
@@ -33,7 +35,7 @@ PART_LAYERS: dict[str, Layer] = {
     "ridge board": "roof",
     "ceiling tie": "roof",
     "roof deck": "roof",
-    **{role: "walls" for role in STUD_ROLES},
+    **dict.fromkeys(STUD_ROLES, "walls"),
     "column": "walls",
 }
 CUT_ABOVE_FLOOR = 1200.0
@@ -58,7 +60,7 @@ def plan(model: Model, what: PlanOf, scale: float) -> Drawing:
     """Draw a plan to be read at 1:``scale``."""
     items: list[Item] = []
     if "grid" in what.parts:
-        for grid in model.project.grids:
+        for grid in shown_grids(model.project.grids, what.storey):
             items += grid_items(grid, model.project.units, scale, what.dimensions)
     if "foundations" in what.parts:
         items += _foundations(model, scale, what)
@@ -87,42 +89,92 @@ def grid_items(grid: Grid, units: Units, scale: float, dimensions: bool = True) 
     xs, ys = axis_positions(grid.x_axes), axis_positions(grid.y_axes)
     if not xs or not ys:
         return []
+    if grid.kind == "radial":
+        return _radial_items(grid, units, scale, dimensions)
     past, radius = grid.run_past, 4.5 * scale
     before = past if grid.bubbles != "end" else past / 3.0
     after = past if grid.bubbles != "start" else past / 3.0
     items: list[Item] = []
     for axis, x in zip(grid.x_axes, xs, strict=True):
         ends = ((x, ys[0] - before), (x, ys[-1] + after))
-        items += _axis(grid, f"{grid.id}/{axis.id}", axis.label, ends, (0.0, 1.0), radius, scale)
+        items += _axis(grid, f"{grid.id}/{axis.id}", axis.label, ends, radius, scale)
     for axis, y in zip(grid.y_axes, ys, strict=True):
         ends = ((xs[0] - before, y), (xs[-1] + after, y))
-        items += _axis(grid, f"{grid.id}/{axis.id}", axis.label, ends, (1.0, 0.0), radius, scale)
+        items += _axis(grid, f"{grid.id}/{axis.id}", axis.label, ends, radius, scale)
     if dimensions:
         right, up = turn((1.0, 0.0), grid.angle), turn((0.0, 1.0), grid.angle)
         start = grid_point(grid, 0.0, ys[0])
         side = grid_point(grid, xs[0], 0.0)
-        for stations, at in ((xs, 0.5), ([xs[0], xs[-1]], 0.76)):
-            if at < 0.6 or len(xs) > 2:
-                items += dimension_string(stations, start, right, -past * at, units, scale, "set out", 0.0, grid.id)
-        for stations, at in ((ys, 0.5), ([ys[0], ys[-1]], 0.76)):
-            if at < 0.6 or len(ys) > 2:
-                items += dimension_string(stations, side, up, past * at, units, scale, "set out", 0.0, grid.id)
+        for axes, origin, way, sign in ((xs, start, right, -1.0), (ys, side, up, 1.0)):
+            rows = [(axes, grid.chain_at)] if len(axes) > 1 else []
+            if len(axes) > 2:
+                rows.append(([axes[0], axes[-1]], grid.overall_at))
+            for stations, at in rows:
+                items += dimension_string(stations, origin, way, sign * at, units, scale, "set out", 0.0, grid.id)
     return items
 
 
-def _axis(
-    grid: Grid, ref: str, label: str, ends: tuple[Point, Point], direction: Point, radius: float, scale: float
+ARC_STEPS = 48
+
+
+def arc_points(grid: Grid, radius: float, low: float, high: float) -> Ring:
+    """Return points along an arc of a radial grid from one angle to another (degrees of the grid)."""
+    steps = max(2, round(ARC_STEPS * abs(high - low) / 180.0))
+    return tuple(grid_point(grid, low + (high - low) * k / steps, radius) for k in range(steps + 1))
+
+
+def _radial_items(grid: Grid, units: Units, scale: float, dimensions: bool) -> list[Item]:
+    rays, arcs = axis_positions(grid.x_axes), axis_positions(grid.y_axes)
+    past, radius = grid.run_past, 4.5 * scale
+    inner = max(arcs[0] - past / 3.0, 0.0)
+    items: list[Item] = []
+    for axis, angle in zip(grid.x_axes, rays, strict=True):
+        ends = (grid_point(grid, angle, inner), grid_point(grid, angle, arcs[-1] + past))
+        items += _line_axis(grid, f"{grid.id}/{axis.id}", axis.label, ends, radius, scale, "end")
+    for axis, r in zip(grid.y_axes, arcs, strict=True):
+        # Run past the first and last ray by the same length as the rays run past the arcs.
+        spare = min(math.degrees(past / max(r, 1.0)), 12.0)
+        points = arc_points(grid, r, rays[0] - spare, rays[-1] + spare)
+        ref = f"{grid.id}/{axis.id}"
+        items.append(Path(points, "axis", "set out", ref))
+        for end, before in ((points[0], points[1]), (points[-1], points[-2])):
+            first = end is points[0]
+            if grid.bubbles == "both" or (grid.bubbles == "start") == first:
+                items += _bubble(add(end, unit(before, end), radius), axis.label, radius, scale, ref)
+    if dimensions and len(arcs) > 1:
+        way = unit(grid.origin, grid_point(grid, rays[0], 1000.0))
+        items += dimension_string(arcs, grid.origin, way, -grid.chain_at, units, scale, "set out", 0.0, grid.id)
+    for (a, b), gap in zip(itertools.pairwise(rays), grid.x_axes[1:], strict=True):
+        if dimensions:
+            at = grid_point(grid, (a + b) / 2.0, arcs[-1] + 0.5 * past)
+            items.append(Text(at, f"{gap.gap:g}\u00b0", TEXT * scale, pen="note", layer="set out", ref=grid.id))
+    return items
+
+
+def _bubble(centre: Point, label: str, radius: float, scale: float, ref: str) -> list[Item]:
+    size = min(3.2 * scale, 1.3 * radius * 3.2 * scale / max(text_width(label, 3.2 * scale, True), 1.0))
+    return [
+        Circle(centre, radius, "bubble", "sheet", "set out", ref),
+        Text(centre, label, size, pen="text", layer="set out", ref=ref, bold=True),
+    ]
+
+
+def _line_axis(
+    grid: Grid, ref: str, label: str, ends: tuple[Point, Point], radius: float, scale: float, bubbles: str
 ) -> list[Item]:
-    a, b = (grid_point(grid, *end) for end in ends)
-    way = turn(direction, grid.angle)
+    """Return a straight axis between two plan points with bubbles beyond its ends."""
+    a, b = ends
+    way = unit(a, b)
     items: list[Item] = [Path((a, b), "axis", "set out", ref)]
-    for end, sign, shown in ((a, -1.0, grid.bubbles != "end"), (b, 1.0, grid.bubbles != "start")):
+    for end, sign, shown in ((a, -1.0, bubbles != "end"), (b, 1.0, bubbles != "start")):
         if shown:
-            centre = add(end, way, sign * radius)
-            size = min(3.2 * scale, 1.3 * radius * 3.2 * scale / max(text_width(label, 3.2 * scale, True), 1.0))
-            items.append(Circle(centre, radius, "bubble", "sheet", "set out", ref))
-            items.append(Text(centre, label, size, pen="text", layer="set out", ref=ref, bold=True))
+            items += _bubble(add(end, way, sign * radius), label, radius, scale, ref)
     return items
+
+
+def _axis(grid: Grid, ref: str, label: str, ends: tuple[Point, Point], radius: float, scale: float) -> list[Item]:
+    placed = (grid_point(grid, *ends[0]), grid_point(grid, *ends[1]))
+    return _line_axis(grid, ref, label, placed, radius, scale, grid.bubbles)
 
 
 # Walls -----------------------------------------------------------------------------------------
@@ -187,8 +239,6 @@ def _opening(model: Model, opening_id: str) -> list[Item]:
 
 def turn_between(a: Point, b: Point, part: float) -> Point:
     """Return the unit direction a quarter circle from ``a`` toward ``b``, ``part`` of the way."""
-    import math
-
     cos, sin = math.cos(part * math.pi / 2.0), math.sin(part * math.pi / 2.0)
     return (a[0] * cos + b[0] * sin, a[1] * cos + b[1] * sin)
 

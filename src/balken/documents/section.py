@@ -5,7 +5,7 @@ from balken.documents.dimensions import TEXT, dimension_string, level_marks
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text
 from balken.documents.hatch import hatch
 from balken.documents.plan import PART_LAYERS
-from balken.framing.pieces import Piece
+from balken.framing.pieces import STUD_ROLES, Piece
 from balken.geometry.plane import Point, Ring, bounds, distance, meet
 from balken.geometry.prism import View, section, silhouette
 from balken.model.lookup import axis_positions, grid_point, ground
@@ -84,6 +84,8 @@ def cross_section(
 def _beyond(model: Model, view: View) -> list[Item]:
     seen: dict[tuple[object, ...], tuple[float, Area]] = {}
     for piece in model.pieces.values():
+        if piece.role in STUD_ROLES:
+            continue  # inside the layers of its wall
         rings, _low, high = silhouette(piece.solid, view)
         if high > -1.0 or len(rings[0]) < 3:  # not wholly behind the plane
             continue
@@ -125,6 +127,8 @@ def _axes(model: Model, cut: CutLine, scale: float, cut_items: list[Item]) -> li
     low, high, radius = min(ys) - 4.0 * scale, max(ys) + 8.0 * scale, 4.5 * scale
     items: list[Item] = []
     for grid in model.project.grids:
+        if grid.kind == "radial":
+            continue  # its axes never stand square to more than one cut
         for axes, along_x in ((grid.x_axes, True), (grid.y_axes, False)):
             for axis, at in zip(axes, axis_positions(axes), strict=True):
                 a = grid_point(grid, at, 0.0) if along_x else grid_point(grid, 0.0, at)

@@ -13,8 +13,8 @@ MARGIN = 12.0
 BLOCK = 30.0
 """Height of the title block strip, mm."""
 _PAPERS = {
-    Units.IMPERIAL: (("24 x 36 in", 914.4, 609.6),),
-    Units.METRIC: (("A1", 841.0, 594.0),),
+    Units.IMPERIAL: (("24 x 36 in", 914.4, 609.6), ("11 x 17 in", 431.8, 279.4)),
+    Units.METRIC: (("A1", 841.0, 594.0), ("A3", 420.0, 297.0)),
 }
 _SCALES = {Units.IMPERIAL: (48.0, 64.0, 96.0, 128.0, 192.0, 384.0), Units.METRIC: (50.0, 100.0, 200.0, 500.0)}
 _SCALE_TEXT = {
@@ -24,6 +24,8 @@ _SCALE_TEXT = {
     128.0: '3/32" = 1\'-0"',
     192.0: '1/16" = 1\'-0"',
     384.0: '1/32" = 1\'-0"',
+    24.0: '1/2" = 1\'-0"',
+    32.0: '3/8" = 1\'-0"',
 }
 
 
@@ -71,7 +73,7 @@ def sheet(model: Model) -> Sheet:
         items, fits = _arranged(drawings, scale, free_w, free_h)
         if fits:
             break
-    return Sheet(name, width, height, scale, (*_frame(model, width, height, scale, name), *items), drawings)
+    return Sheet(name, width, height, scale, (*frame(model, width, height, scale, name), *items), drawings)
 
 
 def _arranged(drawings: tuple[Drawing, ...], scale: float, free_w: float, free_h: float) -> tuple[list[Item], bool]:
@@ -90,7 +92,7 @@ def _arranged(drawings: tuple[Drawing, ...], scale: float, free_w: float, free_h
         cell_top = top - (gap_h / 3.0 if gap_h > 0 else 0.0) * (r + 1) - (rows[0] if r else 0.0)
         x = cell_x + (columns[c] - sizes[i][0]) / 2.0
         y = cell_top - rows[r] + 14.0
-        items += [_on_paper(item) for item in placed(drawing.items, 1.0 / scale, (box[0], box[1]), (x, y))]
+        items += [on_paper(item) for item in placed(drawing.items, 1.0 / scale, (box[0], box[1]), (x, y))]
         under = y - 5.0
         items.append(Text((x, under), f"{i + 1}", 4.5, "left", bold=True))
         items.append(Text((x + 9.0, under), drawing.title, 4.0, "left", bold=True))
@@ -99,7 +101,7 @@ def _arranged(drawings: tuple[Drawing, ...], scale: float, free_w: float, free_h
     return items, gap_w >= 0.0 and gap_h >= 0.0
 
 
-def _on_paper(item: Item) -> Item:
+def on_paper(item: Item) -> Item:
     """The backing of figures and bubbles is the colour of the sheet they lie on: white when printed."""
     if isinstance(item, Area | Circle) and item.fill == "sheet":
         return replace(item, fill="paper")
@@ -110,7 +112,13 @@ def _rectangle(x0: float, y0: float, x1: float, y1: float) -> Ring:
     return ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
 
 
-def _frame(model: Model, width: float, height: float, scale: float, paper: str) -> list[Item]:
+def papers(units: Units) -> tuple[tuple[str, float, float], ...]:
+    """Return the sheets in use, largest first: name, width, height in mm."""
+    return _PAPERS[units]
+
+
+def frame(model: Model, width: float, height: float, scale: float, paper: str) -> list[Item]:
+    """Return border and title block; small papers leave the design loads out."""
     p, info = model.project, model.project.sheet
     m = MARGIN
     items: list[Item] = [
@@ -118,13 +126,20 @@ def _frame(model: Model, width: float, height: float, scale: float, paper: str) 
         Path(_rectangle(m, m, width - m, height - m), "border", closed=True),
         Path(((m, m + BLOCK), (width - m, m + BLOCK)), "border"),
     ]
-    cells = (
-        (0.0, 150.0, (("Project", p.name, 4.5), ("Place", info.place, 2.5))),
-        (150.0, 300.0, (("Sheet", info.title, 4.0), ("Scale", scale_text(scale), 2.5))),
-        (300.0, width - 2 * m - 150.0, (("Design loads", summary_note(model), 2.2), ("Standards", _STANDARDS, 2.2))),
-        (width - 2 * m - 150.0, width - 2 * m - 60.0, (("Drawn by", info.drawn_by, 2.5), ("Date", info.date, 2.5))),
-        (width - 2 * m - 60.0, width - 2 * m, (("Sheet number", info.number, 6.0), ("Paper", paper, 2.2))),
+    inner = width - 2 * m
+    right = (
+        (inner - 150.0, inner - 60.0, (("Drawn by", info.drawn_by, 2.5), ("Date", info.date, 2.5))),
+        (inner - 60.0, inner, (("Sheet number", info.number, 6.0), ("Paper", paper, 2.2))),
     )
+    name = (("Project", p.name, 4.5), ("Place", info.place, 2.5))
+    title = (("Sheet", info.title, 4.0), ("Scale", scale_text(scale), 2.5))
+    loads = (("Design loads", summary_note(model), 2.2), ("Standards", _STANDARDS, 2.2))
+    cells: tuple[tuple[float, float, tuple[tuple[str, str, float], ...]], ...]
+    if inner < 600.0:
+        half = (inner - 150.0) / 2.0
+        cells = ((0.0, half, name), (half, inner - 150.0, title), *right)
+    else:
+        cells = ((0.0, 150.0, name), (150.0, 300.0, title), (300.0, inner - 150.0, loads), *right)
     for a, b, lines in cells:
         if a > 0.0:
             items.append(Path(((m + a, m), (m + a, m + BLOCK)), "outline"))

@@ -218,13 +218,23 @@ class _Writer:
         past = grid.run_past
         curves: list[Any] = []
 
-        def axis(label: str, a: Point, b: Point) -> Any:
-            line = self.new("IfcPolyline", [self.point(grid_point(grid, *a)), self.point(grid_point(grid, *b))])
-            curves.append(line)
-            return self.new("IfcGridAxis", label, line, True)
+        def axis(label: str, curve: Any) -> Any:
+            curves.append(curve)
+            return self.new("IfcGridAxis", label, curve, True)
 
-        us = [axis(a.label, (x, ys[0] - past), (x, ys[-1] + past)) for a, x in zip(grid.x_axes, xs, strict=True)]
-        vs = [axis(a.label, (xs[0] - past, y), (xs[-1] + past, y)) for a, y in zip(grid.y_axes, ys, strict=True)]
+        def straight(a: Point, b: Point) -> Any:
+            return self.new("IfcPolyline", [self.point(grid_point(grid, *a)), self.point(grid_point(grid, *b))])
+
+        us = [
+            axis(a.label, straight((x, ys[0] - past), (x, ys[-1] + past))) for a, x in zip(grid.x_axes, xs, strict=True)
+        ]
+        if grid.kind == "radial":
+            vs = [axis(a.label, self._arc(grid, r, xs)) for a, r in zip(grid.y_axes, ys, strict=True)]
+        else:
+            vs = [
+                axis(a.label, straight((xs[0] - past, y), (xs[-1] + past, y)))
+                for a, y in zip(grid.y_axes, ys, strict=True)
+            ]
         shape = self.new(
             "IfcShapeRepresentation",
             self.foot,
@@ -245,9 +255,19 @@ class _Writer:
             us,
             vs,
             None,
-            "RECTANGULAR",
+            "RADIAL" if grid.kind == "radial" else "RECTANGULAR",
         )
         self.contained[lowest.id].append(made)
+
+    def _arc(self, grid: Grid, radius: float, rays: list[float]) -> Any:
+        centre = self.point(grid.origin)
+        reference = grid_point(grid, rays[0], 1.0)
+        way = (reference[0] - grid.origin[0], reference[1] - grid.origin[1])
+        place = self.new("IfcAxis2Placement2D", centre, self.share("IfcDirection", tuple(round(c, 12) for c in way)))
+        circle = self.new("IfcCircle", place, round(radius, 6))
+        sweep = math.radians(rays[-1] - rays[0])
+        ends = [[self.file.create_entity("IfcParameterValue", t)] for t in (0.0, sweep)]
+        return self.new("IfcTrimmedCurve", circle, ends[0], ends[1], True, "PARAMETER")
 
     def _profile(self, rings: tuple[Ring, ...], name: str | None) -> Any:
         ring = rings[0]
@@ -388,16 +408,22 @@ class _Writer:
         layers = wall_pieces(line, m.joints[wall_id], (), m.gables.get(wall_id))
         solids = []
         side = 1.0 if wall.outside == "right" else -1.0
-        for piece, (near, far) in zip(layers, b.layers, strict=True):
-            # Local frame: x along the wall, y to its left, so a layer's face lies at +-depth.
-            offset = ((far if side > 0 else near) - b.set_out) * side
+        for piece in layers:
+            solid = piece.solid
+
+            def local(v: Vec) -> Vec:
+                """Turn a vector into the wall's own frame: x along it, y to its left."""
+                d = b.direction
+                return (v[0] * d[0] + v[1] * d[1], v[1] * d[0] - v[0] * d[1], v[2])
+
+            origin = local((solid.origin[0] - b.start[0], solid.origin[1] - b.start[1], solid.origin[2] - b.bottom))
             position = self.new(
                 "IfcAxis2Placement3D",
-                self.point((0.0, offset, 0.0)),
-                self.direction((0.0, -1.0, 0.0)),
-                self.direction((1.0, 0.0, 0.0)),
+                self.point(origin),
+                self.direction(local(solid.w)),
+                self.direction(local(solid.u)),
             )
-            solids.append(self._solid(piece.solid, None, position))
+            solids.append(self._solid(solid, None, position))
         body = self.new("IfcShapeRepresentation", self.body, "Body", "SweptSolid", solids)
         made = self.new(
             "IfcWall",

@@ -163,6 +163,8 @@ class _Reader:
 
     def _grid(self, made: Any, grid_id: str) -> Grid | None:
         matrix = self._matrix(made.ObjectPlacement)
+        if any(_circle(axis.AxisCurve) is not None for axis in made.VAxes or ()):
+            return self._radial(made, grid_id, matrix)
         sets: list[list[tuple[str, Point, Point]]] = []
         for axes in (made.UAxes, made.VAxes):
             lines: list[tuple[str, Point, Point]] = []
@@ -195,6 +197,51 @@ class _Reader:
             x_axes=_axes(place[0], "x"),
             y_axes=_axes(place[1], "y"),
             run_past=round(max(place[1][0][0] - first[1], 300.0), 6),
+        )
+
+    def _radial(self, made: Any, grid_id: str, matrix: Any) -> Grid | None:
+        """Return a radial grid: straight rays from one centre and arcs about it."""
+        from ifcopenshell.util.placement import get_axis2placement
+
+        centre: Point | None = None
+        arcs: list[tuple[float, str]] = []
+        for axis in made.VAxes or ():
+            circle = _circle(axis.AxisCurve)
+            if circle is None:
+                self._leave(made, f"axis {axis.AxisTag} of a radial grid is not an arc")
+                return None
+            local = np.array(get_axis2placement(circle.Position), dtype=float)[:3, 3] * self.scale
+            x, y = (matrix @ np.array([*local, 1.0]))[:2]
+            if centre is not None and distance(centre, (x, y)) > 1.0:
+                self._leave(made, "its arcs have different centres")
+                return None
+            centre = _rounded((float(x), float(y)))
+            arcs.append((round(circle.Radius * self.scale, 6), str(axis.AxisTag or "")))
+        rays: list[tuple[float, str]] = []
+        assert centre is not None
+        for axis in made.UAxes or ():
+            points = self._polyline(axis.AxisCurve, matrix)
+            if points is None or len(points) != 2 or distance(*points) < 1.0:
+                self._leave(made, f"axis {axis.AxisTag} is not a straight line")
+                continue
+            rays.append(
+                (_angle(centre, max(points, key=lambda p: distance(centre, p))) % 360.0, str(axis.AxisTag or ""))
+            )
+        if not rays or made.WAxes:
+            self._leave(made, "only radial grids of rays and arcs are held")
+            return None
+        first = rays[0][0]
+        turned = sorted(((round(a - first, 9)) % 360.0, label) for a, label in rays)
+        arcs.sort()
+        made_arcs = _axes(arcs, "y")
+        return Grid(
+            id=grid_id,
+            name=made.Name or "Radial grid",
+            kind="radial",
+            origin=centre,
+            angle=round(first, 9),
+            x_axes=_axes(turned, "x"),
+            y_axes=(msgspec.structs.replace(made_arcs[0], gap=arcs[0][0]), *made_arcs[1:]),
         )
 
     def _polyline(self, curve: Any, matrix: Any) -> list[Point] | None:
@@ -432,6 +479,13 @@ class _Reader:
             position[:3, 3] *= self.scale
             corners = position @ corners
         return corners
+
+
+def _circle(curve: Any) -> Any:
+    """Return the circle of an arc or full circle, else None."""
+    if curve is not None and curve.is_a("IfcTrimmedCurve"):
+        curve = curve.BasisCurve
+    return curve if curve is not None and curve.is_a("IfcCircle") else None
 
 
 def _angle(a: Point, b: Point) -> float:

@@ -12,6 +12,7 @@ from balken.findings.context import Context
 from balken.findings.finding import Finding, Fix, Stage
 from balken.framing.bands import WallLine
 from balken.framing.roofs import RoofPlan, ridge_section
+from balken.framing.studs import WallTrouble
 from balken.geometry.plane import Point
 from balken.loads.path import wall_below
 from balken.model.lookup import by_id, find, ground
@@ -214,14 +215,21 @@ def _lower_ground(c: Context, earth: Level, thing: str, what: str, above: float,
 def seats(c: Context) -> Iterable[Finding]:
     """Sill plates that leave a gap under the joists or stand up into them."""
     for plan in c.floors:
-        if plan.bearing_top is None:
+        tops = [r.bearer.top for r in c.runs if r.id in plan.bears_on]
+        tops += [
+            line.band.top
+            for w, line in c.lines.items()
+            if w in plan.bears_on and not line.wall.framing.balloon and line.wall.head_under != plan.floor.id
+        ]
+        if not tops:
             continue
+        bearing_top = max(tops)
         depth = section(c.designs[(plan.floor.id, "joists")].size).depth
         under = c.level_height(plan.floor.level) - plan.floor.deck - depth
-        gap = under - plan.bearing_top
+        gap = under - bearing_top
         if abs(gap) <= 1.0:
             continue
-        run = next((r for r in c.runs if r.foundation.walls and abs(r.bearer.top - plan.bearing_top) < 0.1), None)
+        run = next((r for r in c.runs if r.foundation.walls and abs(r.bearer.top - bearing_top) < 0.1), None)
         fix = None
         if run is not None:
             head = run.foundation.head
@@ -254,7 +262,7 @@ def heads_through_floors(c: Context) -> Iterable[Finding]:
         under = top - plan.floor.deck - section(c.designs[(plan.floor.id, "joists")].size).depth
         region = shapely.Polygon(plan.outline.core).buffer(50.0)
         for wall_id, line in c.lines.items():
-            if not (line.band.bottom < under - 50.0 and line.band.top > under + 1.0):
+            if line.wall.framing.balloon or not (line.band.bottom < under - 50.0 and line.band.top > under + 1.0):
                 continue
             if not region.intersects(shapely.LineString([line.band.start, line.band.end])):
                 continue
@@ -357,6 +365,84 @@ def _ridge_findings(c: Context, plan: RoofPlan) -> Iterable[Finding]:
         )
 
 
+def stud_walls(c: Context) -> Iterable[Finding]:
+    """Stud walls: studs or headers used over 100 % (NDS 3.9.2, 3.3.1), openings that cannot be framed."""
+    openings = by_id(c.project.openings)
+    for wall_id, framed in c.framed.items():
+        label, line = wall_label(c.project, wall_id), c.lines[wall_id]
+        design = framed.design
+        if design.result.used > 1.0:
+            check = design.result.governs
+            closer = [n for n in design.neighbours if n.used <= 1.0 and n.size == design.size]
+            yield Finding(
+                "studs",
+                "walls",
+                f"{label}: {design.size} studs used {design.result.used:.0%}",
+                f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}, {check.combination}); the studs are "
+                f"{format_length(design.result.case.clear, c.units)} long at {format_inches(design.spacing, c.units)}.",
+                (wall_id,),
+                (*_middle(line), line.band.top),
+                fix=Fix(
+                    f"Space them at {format_inches(closer[0].spacing, c.units)}",
+                    "change",
+                    (wall_id,),
+                    (("framing__spacing", closer[0].spacing),),
+                )
+                if closer
+                else None,
+            )
+        for opening_id, header in framed.headers.items():
+            if header.used > 1.0:
+                o = openings[opening_id]
+                result = max((header.header, header.jack, header.king), key=lambda r: r.used)
+                yield Finding(
+                    "header",
+                    "walls",
+                    f"{label}: framing of the {o.kind} {format_length(o.width, c.units)} wide used {header.used:.0%}",
+                    f"{header.size} header: {result.governs.name} governs ({result.governs.clause}, "
+                    f"{result.governs.combination}).",
+                    (opening_id, wall_id),
+                    (*line.band.at(o.offset + o.width / 2.0, 0.0), line.band.bottom + o.sill + o.height),
+                    fix=None
+                    if header.auto
+                    else Fix("Let Balken choose it", "change", (opening_id,), (("header", None),)),
+                )
+        seen: set[tuple[str, str]] = set()
+        for trouble in framed.wall.troubles:
+            if (trouble.kind, trouble.opening) in seen:
+                continue
+            seen.add((trouble.kind, trouble.opening))
+            yield _cannot_frame(c, wall_id, trouble)
+
+
+def _cannot_frame(c: Context, wall_id: str, trouble: WallTrouble) -> Finding:
+    o, line = by_id(c.project.openings)[trouble.opening], c.lines[wall_id]
+    at = (*line.band.at(trouble.at, 0.0), line.band.bottom + o.sill + o.height)
+    where = f"{wall_label(c.project, wall_id)}, {o.kind} at {format_length(o.offset, c.units)}"
+    if trouble.kind == "no room for header":
+        lower = o.height - trouble.short
+        return Finding(
+            "no header",
+            "walls",
+            f"{where}: no room for its header",
+            f"The {c.framed[wall_id].headers[o.id].size} header reaches {format_inches(trouble.short, c.units)} into "
+            "the top plates. Lower the opening's head, or raise the wall.",
+            (o.id, wall_id),
+            at,
+            fix=Fix(f"Make it {format_length(lower, c.units)} high", "change", (o.id,), (("height", lower),))
+            if lower > 300.0
+            else None,
+        )
+    return Finding(
+        "no studs",
+        "walls",
+        f"{where}: no room for the studs beside it",
+        "King and jack studs would stand in another opening or beyond the wall's end. Move or narrow the opening.",
+        (o.id, wall_id),
+        at,
+    )
+
+
 def footings(c: Context) -> Iterable[Finding]:
     """Soil over its bearing value; footings projecting too little or too far (IRC R403.1.1)."""
     seen: set[tuple[str, str]] = set()
@@ -424,6 +510,7 @@ RULES = (
     heads_through_floors,
     standing,
     bearing_heights,
+    stud_walls,
     footings,
     long_pieces,
 )

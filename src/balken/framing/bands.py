@@ -180,7 +180,9 @@ def join(bands: list[Band]) -> dict[str, Joints]:
         made[band.id] = (spans, (joint_a, joint_b), tuple(wedges))
     _crossings(bands, cuts, tees)
     return {
-        band_id: Joints(spans, ends, wedges, tuple(cuts.get(band_id, ())), tuple(sorted(tees.get(band_id, ()), key=lambda t: t.at)))
+        band_id: Joints(
+            spans, ends, wedges, tuple(cuts.get(band_id, ())), tuple(sorted(tees.get(band_id, ()), key=lambda t: t.at))
+        )
         for band_id, (spans, ends, wedges) in made.items()
     }
 
@@ -286,9 +288,7 @@ def _across(band: Band, layer: int, other: Band, depths: tuple[float, float]) ->
     return min(found), max(found)
 
 
-def _crossings(
-    bands: list[Band], cuts: dict[str, list[LayerCut]], tees: dict[str, list[Tee]]
-) -> None:
+def _crossings(bands: list[Band], cuts: dict[str, list[LayerCut]], tees: dict[str, list[Tee]]) -> None:
     """Where two bands cross, the later one is interrupted and the linings of the earlier one are cut."""
     for j, later in enumerate(bands):
         for earlier in bands[:j]:

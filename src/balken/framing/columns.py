@@ -7,9 +7,7 @@ from balken.model.lookup import height, locate
 from balken.model.records import Column, Grid, Level
 
 
-def column_pieces(
-    columns: tuple[Column, ...], grids: tuple[Grid, ...], levels: tuple[Level, ...]
-) -> tuple[Piece, ...]:
+def column_pieces(columns: tuple[Column, ...], grids: tuple[Grid, ...], levels: tuple[Level, ...]) -> tuple[Piece, ...]:
     """Return one upright solid a column; raises KeyError when a reference is gone."""
     pieces = []
     for column in columns:

@@ -2,7 +2,6 @@
 
 from dataclasses import replace
 
-
 from balken.framing.bands import WallLine
 from balken.framing.roofs import RoofPlan, gable_top
 from balken.framing.walls import GableTop

@@ -55,7 +55,7 @@ class FloorPlan:
     spacing: float
     lines: tuple[MemberLine, ...]
     edges: tuple[EdgeStrip, ...]
-    bearing_top: float | None
+    bears_on: frozenset[str]
     snags: tuple[Snag, ...]
 
     @property
@@ -114,12 +114,8 @@ def _laid(
                             )
                         )
     edges = _edges(ring, outline, frame, bearers, left_over)
-    tops = [b.top for b in bearers]
-    used = {s for line in lines for s in line.supports}
-    tops = [b.top for b in bearers if b.id in used] or tops
-    return FloorPlan(
-        floor, frame, outline, spacing, tuple(lines), edges, max(tops) if tops else None, tuple(snags[:20])
-    )
+    bears_on = frozenset(s for line in lines for s in line.supports if s)
+    return FloorPlan(floor, frame, outline, spacing, tuple(lines), edges, bears_on, tuple(snags[:20]))
 
 
 Patch = tuple[float, float, float, float]

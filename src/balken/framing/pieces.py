@@ -111,8 +111,9 @@ class MemberLine:
     """One joist or tie between two bearings, before it has a size; s and t in its layout's frame, mm.
 
     ``low``/``high``: ends of the board. ``load_low``/``load_high``: the stretch it carries, ``width``
-    wide; ``patches`` (low, high, width) instead where the width changes along it. ``supports``: bearer ids at the two ends ("" where there is none), ``centres`` their middles,
-    ``bearings`` the lengths of bearing there, ``clear`` the clear span.
+    wide; ``patches`` (low, high, width) instead where the width changes along it. ``supports``: bearer
+    ids at the two ends ("" where there is none), ``centres`` their middles, ``bearings`` the lengths
+    of bearing there, ``clear`` the clear span.
     """
 
     place: str

@@ -396,9 +396,7 @@ def stud_pieces(line: WallLine, wall: StudWall) -> tuple[Piece, ...]:
                 stick.role,
                 line.wall.id,
                 line.wall.foot.level,
-                Prism(
-                    (x, y, band.bottom), (*band.direction, 0.0), (0.0, 0.0, 1.0), (stick.ring,), far - near
-                ),
+                Prism((x, y, band.bottom), (*band.direction, 0.0), (0.0, 0.0, 1.0), (stick.ring,), far - near),
                 "timber",
                 start,
                 end,

@@ -221,7 +221,7 @@ def _column(project: Project, column: Column) -> None:
     _place(project, column.place, where)
     _upright(project, column.foot, column.head, where)
     if not (50.0 <= column.width <= 3000.0 and 50.0 <= column.depth <= 3000.0):
-        raise EditError("its sides must be 2 in to 10 ft (50 to 3000 mm).", where, "Type a width such as 5 1/2\".")
+        raise EditError("its sides must be 2 in to 10 ft (50 to 3000 mm).", where, 'Type a width such as 5 1/2".')
 
 
 def _underlay(project: Project, underlay: Underlay) -> None:

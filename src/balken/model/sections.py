@@ -56,6 +56,7 @@ JOIST_SIZES = ("2x6", "2x8", "2x10", "2x12")
 TIE_SIZES = ("2x4", "2x6", "2x8", "2x10", "2x12")
 HEADER_DEPTHS = (4, 6, 8, 10, 12)
 """Nominal depths tried for headers left to auto, in rising order."""
+HEADER_SIZES = tuple(f"{n}-2x{d}" for d in HEADER_DEPTHS for n in (2, 3))
 RIDGE_SIZES = ("2x6", "2x8", "2x10", "2x12", "2x14")
 
 

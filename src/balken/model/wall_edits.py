@@ -6,7 +6,7 @@ from collections.abc import Callable
 import msgspec
 
 from balken.geometry.plane import TOUCH, Point, add, distance, left, meet, off_line, turn, unit
-from balken.model.edits import add_all, tie
+from balken.model.edits import add_all, change, tie
 from balken.model.lookup import by_id, locate, next_id
 from balken.model.records import Opening, Project, Wall
 from balken.model.rules import EditError, check, wall_label
@@ -190,3 +190,9 @@ def reach_wall(project: Project, wall_id: str, target: tuple[Point, Point]) -> P
         msgspec.structs.replace(wall, start=place) if side == "start" else msgspec.structs.replace(wall, end=place)
     )
     return check(msgspec.structs.replace(project, walls=tuple(changed if w is wall else w for w in project.walls)))
+
+
+def centre_opening(project: Project, opening_id: str, low: float, high: float) -> Project:
+    """Centre an opening between two distances from its wall's start corner, mm."""
+    opening = by_id(project.openings)[opening_id]
+    return change(project, opening_id, offset=(low + high - opening.width) / 2.0)

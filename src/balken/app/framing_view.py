@@ -1,0 +1,78 @@
+"""Framing elevations of the walls selected (all walls when none is), one above the other."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QMouseEvent, QPainter
+from PySide6.QtWidgets import QWidget
+
+from balken.app.drawing_view import DrawingView
+from balken.app.painting import write_centred
+from balken.app.session import Session
+from balken.documents.elevation import framed_walls, stacked
+
+SCALE = 32.0
+
+
+class FramingView(DrawingView):
+    """Shows the walls that were selected last; a click selects a member."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.session = session
+        self.walls: tuple[str, ...] = ()
+        self.setAccessibleName("Framing elevations")
+        session.changed.connect(self.refresh)
+        session.selection_changed.connect(self._selection_changed)
+        session.hidden_changed.connect(self.refresh)
+
+    def showEvent(self, event: object) -> None:
+        self._choose()
+        self.refresh()
+        super().showEvent(event)
+
+    def refresh(self) -> None:
+        """Draw the elevations anew; nothing is done while they are not seen."""
+        if not self.isVisible():
+            return
+        model = self.session.model
+        self.walls = tuple(w for w in self.walls if w in model.framed)
+        shown = framed_walls(model, self.walls)
+        items = stacked(model, shown, SCALE).items if shown else ()
+        self.set_items([item for item in items if not self.session.is_hidden(item.ref)])
+        self.set_selected(frozenset(self.session.selection))
+
+    def _choose(self) -> bool:
+        """Take over the walls selected; returns whether they are others than before."""
+        walls = tuple(r for r in self.session.selection if r in self.session.model.framed)
+        if walls and walls != self.walls:
+            self.walls = walls
+            return True
+        return False
+
+    def _selection_changed(self) -> None:
+        if self._choose():
+            self.refresh()
+            self.fit()
+        self.set_selected(frozenset(self.session.selection))
+
+    def show_all(self) -> None:
+        """Show every framed wall."""
+        self.walls = ()
+        self.refresh()
+        self.fit()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus()
+        if event.button() != Qt.MouseButton.LeftButton:
+            super().mousePressEvent(event)
+            return
+        ref = self.hit(event.position())
+        chosen = self.session.selection
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            kept = [r for r in chosen if r != ref]
+            self.session.select(kept if ref in chosen else [*chosen, *([ref] if ref else [])])
+        else:
+            self.session.select([ref] if ref else [])
+
+    def paint_over(self, painter: QPainter) -> None:
+        if not self.prepared:
+            write_centred(painter, self.rect(), "No wall has a core of studs yet.\nDraw framed walls in 2 Walls.")

@@ -7,9 +7,9 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import pytest
 from hypothesis import HealthCheck, settings
 
-from balken.demo import orchard_road
 from balken.derive import Model, derive
 from balken.model.records import Project
+from tests.shop import shop
 
 # In CI every run draws the same examples; at a desk each run draws new ones (BALKEN_EXAMPLES of them).
 settings.register_profile(
@@ -24,7 +24,7 @@ settings.load_profile("balken")
 
 @pytest.fixture(scope="session")
 def demo() -> Project:
-    return orchard_road()
+    return shop()
 
 
 @pytest.fixture(scope="session")

@@ -3,11 +3,11 @@
 from hypothesis import given
 from hypothesis import strategies as st
 
-from balken.demo import orchard_road
 from balken.derive import Memo, derive
 from balken.model import edits, grid_edits
 from balken.model.rules import EditError
 from balken.units.system import FOOT
+from tests.shop import shop
 
 EDITS = [
     lambda p, x: edits.set_level(p, "level-2", (7.5 + 2 * x) * FOOT),
@@ -24,7 +24,7 @@ EDITS = [
 
 @given(st.lists(st.tuples(st.integers(0, len(EDITS) - 1), st.floats(0.0, 1.0)), max_size=8))
 def test_by_parts_equals_from_cold(steps):
-    p, memo = orchard_road(), Memo()
+    p, memo = shop(), Memo()
     derive(p, memo)
     for which, x in steps:
         try:
@@ -39,7 +39,7 @@ def test_by_parts_equals_from_cold(steps):
 
 
 def test_only_what_changed_is_made_again():
-    p, memo = orchard_road(), Memo()
+    p, memo = shop(), Memo()
     derive(p, memo)
     derive(p, memo)
     assert memo.made == []
@@ -49,7 +49,7 @@ def test_only_what_changed_is_made_again():
 
 
 def test_an_undone_edit_gives_the_same_model():
-    p, memo = orchard_road(), Memo()
+    p, memo = shop(), Memo()
     first = derive(p, memo)
     derive(edits.change(p, "roof-1", pitch=1.0), memo)
     assert derive(p, memo).pieces == first.pieces

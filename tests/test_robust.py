@@ -3,7 +3,6 @@
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from balken.demo import orchard_road
 from balken.derive import Memo, derive
 from balken.documents.plan import PlanOf, plan
 from balken.documents.schedule import cut_table, member_table, totals
@@ -15,6 +14,7 @@ from balken.model.records import Choice, Floor, Foundation, Hang, Roof
 from balken.model.rules import EditError
 from balken.units import Units
 from balken.units.system import FOOT
+from tests.shop import shop
 
 SIZES = (None, "2x4", "2x6", "2x10", "2x14", "4x12")
 
@@ -96,7 +96,7 @@ ALL_PARTS = frozenset({"grid", "walls", "outline", "foundations", "floors", "roo
 @settings(max_examples=80)
 @given(st.lists(st.tuples(st.integers(0, len(EDITS) - 1), st.floats(0, 1), st.floats(0, 1)), min_size=1, max_size=7))
 def test_nothing_brings_it_down(steps):
-    p, memo = orchard_road(), Memo()
+    p, memo = shop(), Memo()
     derive(p, memo)
     for which, x, y in steps:
         try:
@@ -125,7 +125,7 @@ def test_nothing_brings_it_down(steps):
 def test_sheets_and_ifc_of_anything(steps):
     from balken.exchange.ifc import _Writer
 
-    p = orchard_road()
+    p = shop()
     for which, x, y in steps:
         try:
             p = EDITS[which](p, x, y)

@@ -28,8 +28,9 @@ from balken.findings.rules import all_findings
 from balken.framing.bands import Joints, WallLine, join, wall_lines
 from balken.framing.columns import column_pieces
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
-from balken.framing.floors import FloorPlan, floor_pieces, floor_plan
+from balken.framing.floors import FloorPlan, at_height, floor_pieces, floor_plan
 from balken.framing.foundations import FoundationRun, footing_pieces, foundation_pieces, foundation_runs
+from balken.framing.ground import Ground, ground_of
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.pieces import MEMBER_ROLES, Bearer, Piece
 from balken.framing.roofs import RoofPlan, gable_top, is_gable_outline, roof_pieces, roof_plan
@@ -111,6 +112,7 @@ class Model:
     path: LoadPath
     footings: dict[str, FootingResult]
     framed: dict[str, FramedWall]
+    ground: Ground | None
     soil: Cases
     findings: tuple[Finding, ...]
 
@@ -138,7 +140,8 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         if floor.id not in closed:
             continue
         level = height_of(p, floor.level)
-        known = (floor, closed[floor.id], level, bearers)
+        usable = memo.keep(f"bearers {floor.id}", at_height(bearers, level - floor.deck))
+        known = (floor, memo.keep(f"outline {floor.id}", closed[floor.id]), level, usable)
         plan, design = memo.step(f"plan {floor.id}", _floor, *known, loads, p.steps)
         designs[(floor.id, "joists")] = design
         floors.append(plan)
@@ -153,14 +156,22 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         if roof.id not in closed:
             continue
         bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
+        near = memo.keep(f"walls {roof.id}", _walls_of(roof, lines))
         plan_r, rafters, ties = memo.step(
-            f"plan {roof.id}", _roof, roof, closed[roof.id], bearing, lines, loads, p.steps
+            f"plan {roof.id}",
+            _roof,
+            roof,
+            memo.keep(f"outline {roof.id}", closed[roof.id]),
+            bearing,
+            near,
+            loads,
+            p.steps,
         )
         designs[(roof.id, "rafters")], designs[(roof.id, "ties")] = rafters, ties
         roofs.append(plan_r)
         groups.append(memo.step(f"pieces {roof.id}", roof_pieces, plan_r, rafters.size, ties.size, p.stock_length))
         reactions.append(memo.step(f"reactions {roof.id}", roof_reactions, plan_r, loads))
-        gables.update(memo.step(f"gables {roof.id}", _gables, plan_r, lines, rafters.size))
+        gables.update(memo.step(f"gables {roof.id}", _gables, plan_r, near, rafters.size))
         under = memo.keep(f"heads under {roof.id}", heads_under_roof(p, plan_r, lines, section(rafters.size).depth))
         gables.update(under[1])
         lines = memo.step(f"lines under {roof.id}", fitted_lines, lines, memo.keep(f"low {roof.id}", under[0]))
@@ -208,6 +219,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         for w, line in lines.items()
         if stud_size(line.buildup) is not None
     }
+    earth = memo.step("ground", ground_of, p.spots, p.levels)
     columns = memo.step("columns", column_pieces, p.columns, p.grids, p.levels)
     run_lines = memo.keep("run lines", {run_id: line.per_length for run_id, line in path.runs.items()})
     results_f = memo.step("footings", _footings, runs, run_lines, loads, p.steps)
@@ -244,6 +256,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         framed,
         gables,
         path,
+        earth,
     )
     soil = path.arrived.plus(total(own_weight(f) for f in footings))
     return Model(
@@ -261,6 +274,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         path,
         results_f,
         framed,
+        earth,
         soil,
         all_findings(context),
     )
@@ -407,6 +421,11 @@ def _gables(plan: RoofPlan, lines: dict[str, WallLine], size: str) -> dict[str, 
     depth = section(size).depth
     shared = {w for w, s in zip(plan.outline.walls, plan.outline.shared, strict=True) if s}
     return {w: gable_top(plan, lines[w], depth) for w in plan.gables if w not in shared}
+
+
+def _walls_of(roof: Roof, lines: dict[str, WallLine]) -> dict[str, WallLine]:
+    """Return the walls a roof reads: its own, and inside bearing walls that may carry its ties."""
+    return {w: line for w, line in lines.items() if w in roof.walls or line.wall.role == "bearing"}
 
 
 def _joints(lines: dict[str, WallLine]) -> dict[str, Joints]:

@@ -8,11 +8,11 @@ import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt, QTimer
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLineEdit, QMessageBox
+from tests.shop import shop
 
 from balken.app.look import dress
 from balken.app.session import Session
 from balken.app.window import MainWindow
-from balken.demo import orchard_road
 from balken.exchange.journal import Journal
 
 
@@ -151,4 +151,4 @@ def user(qtbot, qapp, tmp_path) -> User:
 @pytest.fixture
 def demo_user(qtbot, qapp, tmp_path) -> User:
     """A user before the demo project."""
-    return _user(qtbot, qapp, tmp_path, orchard_road())
+    return _user(qtbot, qapp, tmp_path, shop())

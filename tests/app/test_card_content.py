@@ -2,19 +2,19 @@
 
 import pytest
 from PySide6.QtCore import QCoreApplication
+from tests.shop import shop
 
 from balken.app.card_content import card
 from balken.app.card_parts import Button, Entry, Fact, Rows, Used
 from balken.app.cards_set_out import spacings_text
 from balken.app.session import Session
-from balken.demo import orchard_road
 from balken.model import edits
 from balken.units import Units
 
 
 @pytest.fixture
 def session(qapp: QCoreApplication) -> Session:
-    return Session(orchard_road())
+    return Session(shop())
 
 
 def labels(content, kind):

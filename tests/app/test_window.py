@@ -5,10 +5,10 @@ import itertools
 import pytest
 from PySide6.QtCore import QPoint, QSettings, Qt
 from PySide6.QtTest import QTest
+from tests.shop import shop
 
 from balken.app.session import Session
 from balken.app.window import MainWindow
-from balken.demo import orchard_road
 from balken.exchange.journal import Journal, leftovers
 from balken.model import edits
 from balken.model.lookup import by_id, locate
@@ -396,7 +396,7 @@ def test_a_write_that_fails_is_told(demo_user, qtbot, choose, warned, tmp_path):
 
 def test_unsaved_work_of_a_killed_session_is_offered_back(qtbot, qapp, tmp_path, monkeypatch):
     folder = tmp_path / "journal"
-    killed = Session(orchard_road(), Journal(folder))
+    killed = Session(shop(), Journal(folder))
     killed.apply("x", lambda p: edits.set_project(p, name="Half done"))
     import os
 
@@ -413,13 +413,13 @@ def test_unsaved_work_of_a_killed_session_is_offered_back(qtbot, qapp, tmp_path,
 
 def test_the_layout_of_the_window_is_remembered(qtbot, tmp_path, monkeypatch):
     store = QSettings(str(tmp_path / "layout.ini"), QSettings.Format.IniFormat)
-    first = MainWindow(Session(orchard_road()), store)
+    first = MainWindow(Session(shop()), store)
     first.resize(780, 600)  # the offscreen screen is 800 wide
     first.show()
     first.across.setSizes([230, 210, 330])
     sizes = first.across.sizes()
     first.close()
-    second = MainWindow(Session(orchard_road()), store)
+    second = MainWindow(Session(shop()), store)
     qtbot.addWidget(second)
     second.show()
     assert second.across.sizes() == sizes

@@ -8,9 +8,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.houses import house
+from tests.shop import shop
 
 from balken.cli import main
-from balken.demo import orchard_road
 from balken.derive import derive
 from balken.exchange.errors import FileError
 from balken.exchange.ifc import _Writer, write_ifc
@@ -186,7 +186,7 @@ def test_broken_files_are_refused_with_a_reason(tmp_path, capsys, content, says)
 
 def test_the_command_writes_project_and_report(tmp_path, capsys):
     source, target, told = tmp_path / "a.ifc", tmp_path / "a.balken", tmp_path / "a.json"
-    source.write_text(_Writer(derive(orchard_road()), None).write().to_string())
+    source.write_text(_Writer(derive(shop()), None).write().to_string())
     assert main(["new", "--from", str(source), "-o", str(target), "--report", str(told)]) == 0
     report = json.loads(told.read_text())
     assert (report["levels"], report["axes"], report["walls"], report["openings"]) == (5, 7, 5, 12)

@@ -152,10 +152,11 @@ def test_wrong_edits_say_what_where_and_change_nothing(demo, edit, says):
 
 @given(st.lists(st.tuples(st.integers(0, 3), st.floats(8 * FOOT, 30 * FOOT)), max_size=6))
 def test_any_order_of_axis_moves_keeps_walls_closed(moves):
-    from balken.demo import orchard_road
+    from tests.shop import shop
+
     from balken.derive import derive
 
-    p = orchard_road()
+    p = shop()
     for which, gap in moves:
         axis = ("x2", "x3", "x4", "y3")[which]
         try:

@@ -3,8 +3,8 @@
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from tests.shop import shop
 
-from balken.demo import orchard_road
 from balken.model import edits, grid_edits
 from balken.model.lookup import axis_positions, locate
 from balken.model.records import Hang
@@ -88,7 +88,7 @@ def test_a_turned_grid_turns_what_is_tied_to_it(demo):
 
 @given(st.lists(st.tuples(st.sampled_from("imr"), st.integers(0, 3), st.floats(0.1, 0.9)), max_size=8))
 def test_other_axes_never_move(steps):
-    p = orchard_road()
+    p = shop()
 
     def where():
         grid = p.grids[0]

@@ -1,12 +1,20 @@
-"""Orchard Road Bakery, main block: 40'-0" x 28'-0", one storey on a crawl space, gable roof.
+"""Orchard Road Bakery: a made-up shop and flat with a bakehouse wing and a cart shed, on falling ground.
 
-A made-up building.  An interior bearing wall along the middle stands on its own foundation wall
-and footing; the joists of both sides and the ceiling ties bear on it.
+Main block 40'-0" x 28'-0", two storeys, partly over a basement; wing 24'-0" x 20'-0" making an L; shed
+12'-0" x 20'-0".  Interior bearing walls stand on foundations of their own.
 """
 
-from balken.model import edits, grid_edits
+import itertools
+
+from balken.model import column_edits, edits, grid_edits, storey_edits
 from balken.model.records import Choice, Floor, Foundation, Hang, Project, Roof
 from balken.units.system import FOOT, INCH
+
+LONG, WIDE = 40.0 * FOOT, 28.0 * FOOT
+CELLAR_FROM = 13.0 * FOOT
+"""The basement lies under the part of the main block beyond this; the rest is crawl space."""
+WING_FROM, WING_DEEP = 16.0 * FOOT, 20.0 * FOOT
+SHED_WIDE, SHED_FROM, SHED_TO = 12.0 * FOOT, 4.0 * FOOT, 24.0 * FOOT
 
 
 def orchard_road() -> Project:
@@ -20,71 +28,196 @@ def orchard_road() -> Project:
         date="2026-11-23",
         place="14 Orchard Road, Exampleton",
     )
-    p = edits.change(p, "level-1", name="Floor 1")
-    p = edits.add_level(p, "level-1", 8.0 * FOOT + 1.125 * INCH, "Plate", "plate")
-    p = edits.add_level(p, "level-1", -11.5 * INCH, "Top of foundation", "top of foundation")
-    p = edits.add_level(p, "level-1", -20.0 * INCH, "Ground", "ground")
-    p = edits.add_level(p, "level-3", -3.0 * FOOT - 4.5 * INCH, "Top of footing", "top of footing")
+    p = _levels(p)
     p = grid_edits.add_grid(p, (13.0 * FOOT, 14.0 * FOOT, 13.0 * FOOT), (14.0 * FOOT, 14.0 * FOOT))
-    p = _walls(p)
-    p = edits.add(
-        p,
-        Foundation(
-            id="foundation-1",
-            name="House foundation",
-            walls=("wall-1", "wall-2", "wall-3", "wall-4", "wall-5"),
-            foot=Hang(level="level-5"),
-            head=Hang(level="level-3"),
-        ),
-    )
-    p = edits.add(
-        p,
-        Floor(
-            id="floor-1",
-            name="Shop floor",
-            level="level-1",
-            walls=("wall-1", "wall-2", "wall-3", "wall-4"),
-            joists=Choice(size=None, spacing=16.0 * INCH),
-        ),
-    )
-    p = edits.add(
-        p,
-        Roof(
-            id="roof-1",
-            name="Main roof",
-            walls=("wall-1", "wall-2", "wall-3", "wall-4"),
-            bearing=Hang(level="level-2"),
-            rafters=Choice(size=None, spacing=16.0 * INCH),
-            ties=Choice(size=None),
-        ),
-    )
-    p = edits.set_project(p, stock_length=20.0 * FOOT)
-    return edits.set_cut(p, (16.75 * FOOT, -4.0 * FOOT), (16.75 * FOOT, 32.0 * FOOT))
+    p = _ground(p)
+    p = _lower_storey(p)
+    p = _upper_storey(p)
+    p = _wing(p)
+    p = _shed(p)
+    p = _openings(p)
+    p = _foundations(p)
+    p = _floors(p)
+    p = _roofs(p)
+    p = edits.set_project(p, stock_length=24.0 * FOOT)
+    return edits.set_cut(p, (20.75 * FOOT, -4.0 * FOOT), (20.75 * FOOT, 52.0 * FOOT))
 
 
-def _walls(p: Project) -> Project:
+def _levels(p: Project) -> Project:
+    storey = 8.0 * FOOT + 1.125 * INCH
+    p = edits.change(p, "level-1", name="Floor 1")
+    for source, up, name, role in (
+        ("level-1", storey, "Plate 1", "plate"),
+        ("level-1", -11.5 * INCH, "Top of foundation", "top of foundation"),
+        ("level-1", -20.0 * INCH, "Ground", "ground"),
+        ("level-3", -3.0 * FOOT - 8.5 * INCH, "Top of footing, crawl space", "top of footing"),
+        ("level-2", 10.0 * INCH, "Floor 2", "floor"),
+        ("level-6", storey, "Plate 2", "plate"),
+        ("level-1", -8.0 * FOOT - 4.0 * INCH, "Basement slab", "slab"),
+        ("level-8", -4.0 * INCH, "Top of footing, basement", "top of footing"),
+        ("level-1", -10.5 * INCH, "Shed wall foot", "other"),
+        ("level-10", 8.0 * FOOT, "Shed plate", "plate"),
+        ("level-10", -1.5 * INCH, "Top of shed foundation", "top of foundation"),
+        ("level-12", -2.0 * FOOT - 10.0 * INCH, "Top of footing, shed", "top of footing"),
+        ("level-7", 8.0 * FOOT, "Ridge", "ridge"),
+    ):
+        p = edits.add_level(p, source, up, name, role)  # type: ignore[arg-type]
+    return p
+
+
+def _ground(p: Project) -> Project:
+    """The ground falls 4 ft along the long side."""
+    for x, fall in ((-SHED_WIDE, 0.0), (0.0, 0.0), (LONG, 4.0 * FOOT), (LONG + 6.0 * FOOT, 4.0 * FOOT)):
+        for y in (-6.0 * FOOT, WIDE + WING_DEEP + 6.0 * FOOT):
+            p = column_edits.add_spot(p, (x, y), -20.0 * INCH - fall)
+    return p
+
+
+def _lower_storey(p: Project) -> Project:
     foot, head = Hang(level="level-1"), Hang(level="level-2")
-    long, wide = 40.0 * FOOT, 28.0 * FOOT
-    corners = ((0.0, 0.0), (long, 0.0), (long, wide), (0.0, wide))
+    corners = (
+        (0.0, 0.0),
+        (CELLAR_FROM, 0.0),
+        (LONG, 0.0),
+        (LONG, WIDE),
+        (CELLAR_FROM, WIDE),
+        (0.0, WIDE),
+    )
     for i, start in enumerate(corners):
-        p = edits.add_wall(p, start, corners[(i + 1) % 4], "framed-2x6", foot, head)
-    p = edits.add_wall(
-        p, (0.0, wide / 2.0), (long, wide / 2.0), "inside-2x6", foot, head, set_out="centre", role="bearing"
+        p = edits.add_wall(p, start, corners[(i + 1) % 6], "framed-2x6", foot, head)
+    middle = WIDE / 2.0
+    for start, end in (
+        ((0.0, middle), (CELLAR_FROM, middle)),
+        ((CELLAR_FROM, middle), (LONG, middle)),
+        ((CELLAR_FROM, 0.0), (CELLAR_FROM, WIDE)),
+    ):
+        p = edits.add_wall(p, start, end, "inside-2x6", foot, head, set_out="centre", role="bearing")
+    return p
+
+
+def _upper_storey(p: Project) -> Project:
+    """The flat: the same outline, its cladding and sheathing lowered over the edge of the floor."""
+    walls = tuple(f"wall-{i}" for i in range(1, 9))
+    return storey_edits.next_storey(p, walls, "level-6", "level-7", cover=10.0 * INCH)
+
+
+def _wing(p: Project) -> Project:
+    foot, head = Hang(level="level-1"), Hang(level="level-2")
+    north = WIDE + WING_DEEP
+    corners = ((LONG, WIDE), (LONG, north), (WING_FROM, north), (WING_FROM, WIDE))
+    for start, end in itertools.pairwise(corners):
+        p = edits.add_wall(p, start, end, "framed-2x6", foot, head)
+    middle = WIDE + WING_DEEP / 2.0
+    return edits.add_wall(
+        p, (WING_FROM, middle), (LONG, middle), "inside-2x6", foot, head, set_out="centre", role="bearing"
     )
-    openings = (
+
+
+def _shed(p: Project) -> Project:
+    foot, head = Hang(level="level-10"), Hang(level="level-11")
+    corners = ((0.0, SHED_TO), (-SHED_WIDE, SHED_TO), (-SHED_WIDE, SHED_FROM), (0.0, SHED_FROM))
+    for start, end in itertools.pairwise(corners):
+        p = edits.add_wall(p, start, end, "framed-2x4", foot, head)
+    return p
+
+
+def _openings(p: Project) -> Project:
+    """Openings: wall, kind, distance from its start corner, width, height, sill, all in feet."""
+    for wall, kind, offset, width, tall, sill in (
         ("wall-1", "window", 3.0, 6.0, 5.0, 2.0),
-        ("wall-1", "door", 12.0, 3.5, 7.0, 0.0),
-        ("wall-1", "window", 18.0, 8.0, 5.0, 2.0),
-        ("wall-1", "window", 30.0, 6.0, 5.0, 2.0),
-        ("wall-2", "window", 4.0, 4.0, 4.0, 3.0),
-        ("wall-2", "window", 19.0, 4.0, 4.0, 3.0),
+        ("wall-2", "door", 2.0, 3.5, 6.75, 0.0),
+        ("wall-2", "window", 8.0, 8.0, 4.75, 2.0),
+        ("wall-2", "window", 19.0, 6.0, 5.0, 2.0),
         ("wall-3", "window", 5.0, 4.0, 4.0, 3.0),
-        ("wall-3", "door", 17.0, 3.0, 7.0, 0.0),
-        ("wall-3", "window", 29.0, 4.0, 4.0, 3.0),
-        ("wall-4", "window", 12.0, 4.0, 4.0, 3.0),
-        ("wall-5", "plain", 8.0, 5.0, 7.0, 0.0),
-        ("wall-5", "door", 26.0, 3.0, 6.75, 0.0),
-    )
-    for wall, kind, offset, width, tall, sill in openings:
+        ("wall-3", "window", 19.0, 4.0, 4.0, 3.0),
+        ("wall-4", "door", 8.0, 3.0, 6.75, 0.0),
+        ("wall-5", "window", 5.0, 4.0, 4.0, 3.0),
+        ("wall-6", "door", 8.0, 3.0, 6.75, 0.0),
+        ("wall-7", "plain", 4.5, 4.0, 6.75, 0.0),
+        ("wall-8", "plain", 3.0, 5.0, 6.75, 0.0),
+        ("wall-8", "door", 18.0, 3.0, 6.75, 0.0),
+        ("wall-9", "door", 4.0, 3.0, 6.75, 0.0),
+        ("wall-9", "plain", 18.0, 5.0, 6.75, 0.0),
+        ("wall-10", "window", 4.0, 4.0, 4.5, 2.5),
+        ("wall-10", "window", 14.0, 4.0, 4.5, 2.5),
+        ("wall-10", "window", 24.0, 4.0, 4.5, 2.5),
+        ("wall-10", "window", 33.0, 4.0, 4.5, 2.5),
+        ("wall-11", "window", 4.5, 4.0, 4.0, 3.0),
+        ("wall-11", "window", 19.5, 4.0, 4.0, 3.0),
+        ("wall-12", "window", 3.0, 3.0, 3.5, 3.5),
+        ("wall-12", "window", 30.0, 4.0, 4.0, 3.0),
+        ("wall-13", "window", 12.0, 4.0, 4.0, 3.0),
+        ("wall-14", "door", 9.0, 2.75, 6.75, 0.0),
+        ("wall-14", "door", 27.0, 2.75, 6.75, 0.0),
+        ("wall-15", "door", 7.0, 4.0, 6.75, 0.0),
+        ("wall-15", "window", 14.0, 3.0, 3.5, 3.5),
+        ("wall-16", "window", 4.0, 5.0, 4.0, 3.0),
+        ("wall-16", "window", 15.0, 5.0, 4.0, 3.0),
+        ("wall-17", "window", 8.0, 4.0, 4.0, 3.0),
+        ("wall-18", "plain", 10.0, 5.0, 6.75, 0.0),
+        ("wall-20", "plain", 5.0, 10.0, 6.5, 0.0),
+        ("wall-19", "window", 4.0, 3.0, 2.5, 3.5),
+    ):
         p = edits.add_opening(p, wall, kind, offset * FOOT, width * FOOT, tall * FOOT, sill * FOOT)
+    return p
+
+
+def _foundations(p: Project) -> Project:
+    """Basement, crawl space, wing and shed each go as deep as their ground asks for."""
+    for name, walls, foot, head, thickness in (
+        ("Basement walls", (2, 3, 4, 8, 9), "level-9", "level-3", 10.0),
+        ("Crawl space walls", (1, 5, 6, 7), "level-5", "level-3", 8.0),
+        ("Wing foundation", (15, 16, 17, 18), "level-9", "level-3", 8.0),
+        ("Shed foundation", (19, 20, 21), "level-13", "level-12", 6.0),
+    ):
+        number = len(p.foundations) + 1
+        p = edits.add(
+            p,
+            Foundation(
+                id=f"foundation-{number}",
+                name=name,
+                walls=tuple(f"wall-{i}" for i in walls),
+                foot=Hang(level=foot),
+                head=Hang(level=head),
+                thickness=thickness * INCH,
+                sill_size="2x4" if number == 4 else "2x6",
+            ),
+        )
+    return p
+
+
+def _floors(p: Project) -> Project:
+    auto, tens = Choice(size=None, spacing=16.0 * INCH), Choice(size="2x10", spacing=16.0 * INCH)
+    for name, level, walls, joists in (
+        ("Shop floor", "level-1", (1, 2, 3, 4, 5, 6), auto),
+        ("Flat floor", "level-6", (1, 2, 3, 4, 5, 6), auto),
+        ("Bakehouse floor", "level-1", (15, 16, 17, 4), tens),
+    ):
+        number = len(p.floors) + 1
+        ids = tuple(f"wall-{i}" for i in walls)
+        p = edits.add(p, Floor(id=f"floor-{number}", name=name, level=level, walls=ids, joists=joists))
+    return p
+
+
+def _roofs(p: Project) -> Project:
+    rafters = Choice(size=None, spacing=16.0 * INCH)
+    for name, walls, bearing, pitch, ridge in (
+        ("Main roof", (10, 11, 12, 13), "level-7", 6.0 / 12.0, None),
+        ("Wing roof", (15, 16, 17, 4), "level-2", 5.0 / 12.0, 90.0),
+        ("Shed roof", (19, 20, 21, 6), "level-11", 4.0 / 12.0, 0.0),
+    ):
+        number = len(p.roofs) + 1
+        p = edits.add(
+            p,
+            Roof(
+                id=f"roof-{number}",
+                name=name,
+                walls=tuple(f"wall-{i}" for i in walls),
+                bearing=Hang(level=bearing),
+                pitch=pitch,
+                ridge=ridge,
+                rafters=rafters,
+                ties=Choice(size=None),
+            ),
+        )
     return p

@@ -1,5 +1,7 @@
 """The cross-section along the cut line: cut solids with hatching, what is seen beyond, levels, ground."""
 
+import itertools
+
 from balken.derive import Model
 from balken.documents.dimensions import TEXT, dimension_string, level_marks
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text
@@ -56,7 +58,7 @@ def cross_section(
     view = cut_view(cut)
     items: list[Item] = []
     x0, x1 = 0.0, distance(cut.start, cut.end)
-    earth = _earth(model, view, x0, x1, scale)
+    earth = _earth(model, cut, view, x0, x1, scale)
     items += earth[:1]
     items += _beyond(model, view)
     cut_items, walls = _cut(model, view, scale)
@@ -158,18 +160,20 @@ def _cross(ring: Ring, layer: object, ref: str) -> Strokes:
     return Strokes(((a, c), (b, d)), "fine", layer, ref)  # type: ignore[arg-type]
 
 
-def _earth(model: Model, view: View, x0: float, x1: float, scale: float) -> list[Item]:
+def _earth(model: Model, cut: CutLine, view: View, x0: float, x1: float, scale: float) -> list[Item]:
     """Return the ground outside the foundation walls: a hatched strip under a heavy line."""
-    level = ground(model.project.levels)
-    if level is None:
+    if model.ground is None:
         return []
-    z, deep = level.height, 5.0 * scale
+    level = ground(model.project.levels)
+    ref = level.id if level is not None else ""
+    line = model.ground.profile(cut.start, cut.end)
+    low, high, deep = min(z for _, z in line), max(z for _, z in line), 5.0 * scale
     stops: list[tuple[float, float]] = []
     for piece in model.pieces.values():
         if piece.role in ("foundation wall", "strip footing"):
             for rings in section(piece.solid, view):
-                left, low, right, high = bounds(rings[0])
-                if low < z and high > z - deep:
+                left, bottom, right, top = bounds(rings[0])
+                if bottom < high and top > low - deep:
                     stops.append((left, right))
     inner = (min(s[0] for s in stops), max(s[1] for s in stops)) if stops else None
     spans = [(x0, inner[0]), (inner[1], x1)] if inner else [(x0, x1)]
@@ -177,7 +181,17 @@ def _earth(model: Model, view: View, x0: float, x1: float, scale: float) -> list
     for a, b in spans:
         if b - a < 1.0:
             continue
-        ring: tuple[Point, ...] = ((a, z - deep), (b, z - deep), (b, z), (a, z))
-        items.append(Strokes(hatch((ring,), "earth", scale), "earth", "ground", level.id))
-        items.append(Path(((a, z), (b, z)), "ground", "ground", level.id))
+        xs = [a, *(x for x, _ in line if a < x < b), b]
+        top_line = [(x, _between(line, x)) for x in xs]
+        ring: tuple[Point, ...] = (*((x, z - deep) for x, z in top_line), *reversed(top_line))
+        items.append(Strokes(hatch((ring,), "earth", scale), "earth", "ground", ref))
+        items.append(Path(tuple(top_line), "ground", "ground", ref))
     return items
+
+
+def _between(line: list[tuple[float, float]], x: float) -> float:
+    """Return the height of a line of (x, z) at x."""
+    for (a, za), (b, zb) in itertools.pairwise(line):
+        if a <= x <= b and b > a:
+            return za + (zb - za) * (x - a) / (b - a)
+    return line[0][1] if x < line[0][0] else line[-1][1]

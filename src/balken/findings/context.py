@@ -8,6 +8,7 @@ from balken.design.stud_walls import FramedWall
 from balken.framing.bands import WallLine
 from balken.framing.floors import FloorPlan
 from balken.framing.foundations import FoundationRun
+from balken.framing.ground import Ground
 from balken.framing.pieces import Piece
 from balken.framing.roofs import RoofPlan
 from balken.framing.walls import GableTop
@@ -35,6 +36,7 @@ class Context:
     framed: dict[str, FramedWall]
     gables: dict[str, GableTop]
     path: LoadPath
+    ground: Ground | None
 
     @property
     def units(self) -> Units:

@@ -11,12 +11,13 @@ from balken.design.members import LEAST_BEARING
 from balken.findings.context import Context
 from balken.findings.finding import Finding, Fix, Stage
 from balken.framing.bands import WallLine
+from balken.framing.foundations import FoundationRun
 from balken.framing.roofs import RoofPlan, ridge_section
 from balken.framing.studs import WallTrouble
 from balken.geometry.plane import Point
-from balken.loads.path import wall_below
+from balken.loads.path import walls_below
 from balken.model.lookup import by_id, find, ground
-from balken.model.records import Floor, Foundation, Level, Roof
+from balken.model.records import Floor, Foundation, Roof
 from balken.model.rules import wall_label
 from balken.model.sections import RIDGE_SIZES, section
 from balken.units import format_inches, format_length
@@ -135,40 +136,49 @@ def _wider_sill(c: Context, bearer: str) -> Fix | None:
     return Fix(f"Use a {wider} sill plate", "change", (foundation.id,), (("sill_size", wider),)) if wider else None
 
 
+def _earth_along(c: Context, line: WallLine) -> tuple[float, float]:
+    """Return the lowest and highest ground along the outside of a wall, mm."""
+    assert c.ground is not None
+    heights = [z for _, z in c.ground.profile(line.band.start, line.band.end, 6)]
+    return min(heights), max(heights)
+
+
 def frost(c: Context) -> Iterable[Finding]:
     """Footings above the frost line or less than 12 in below ground (IRC R403.1.4)."""
-    earth = ground(c.project.levels)
-    if earth is None:
+    if c.ground is None:
         return
     need = max(c.project.loads.frost_depth, LEAST_BURIAL)
-    seen: set[str] = set()
+    worst: dict[str, tuple[float, FoundationRun, float]] = {}
     for run in c.runs:
         f = run.foundation
         bottom = run.band.bottom - f.footing_depth
-        if f.id in seen or earth.height - bottom >= need - 0.5:
-            continue
-        seen.add(f.id)
-        target = earth.height - need + f.footing_depth
+        lowest = _earth_along(c, c.lines[run.wall])[0]
+        short = bottom - (lowest - need)
+        if short > 0.5 and short > worst.get(f.id, (0.0,))[0]:
+            worst[f.id] = (short, run, lowest)
+    for short, run, lowest in worst.values():
+        f = run.foundation
+        bottom = run.band.bottom - f.footing_depth
+        target = run.band.bottom - short - f.foot.offset
         yield Finding(
             "frost",
             "foundations",
             f"{f.name}: footing above frost depth",
-            f"Its underside is {format_length(earth.height - bottom, c.units)} below the ground; "
-            f"{format_length(need, c.units)} is needed (IRC R403.1.4).",
+            f"Under {wall_label(c.project, run.wall)} its underside is {format_length(lowest - bottom, c.units)} below "
+            f"the ground; {format_length(need, c.units)} is needed (IRC R403.1.4).",
             (f.id,),
             (*run.band.at(run.length / 2.0, 0.0), bottom),
             fix=Fix(
-                f"Lower '{by_id(c.project.levels)[f.foot.level].name}' to {format_length(target - f.foot.offset, c.units)}",
+                f"Lower '{by_id(c.project.levels)[f.foot.level].name}' to {format_length(target, c.units)}",
                 "set_level",
-                (f.foot.level, target - f.foot.offset),
+                (f.foot.level, target),
             ),
         )
 
 
 def near_ground(c: Context) -> Iterable[Finding]:
     """Floors less than 6 in above ground (common practice), foundation walls likewise (IRC R404.1.6)."""
-    earth = ground(c.project.levels)
-    if earth is None:
+    if c.ground is None:
         if c.project.foundations:
             yield Finding(
                 "ground",
@@ -181,34 +191,41 @@ def near_ground(c: Context) -> Iterable[Finding]:
                 grave=False,
             )
         return
-    for floor in c.project.floors:
-        above = c.level_height(floor.level) - earth.height
+    for plan in c.floors:
+        sides = [c.lines[w] for w in plan.outline.walls]
+        line = max(sides, key=lambda v: _earth_along(c, v)[1])
+        above = c.level_height(plan.floor.level) - _earth_along(c, line)[1]
         if above < FLOOR_ABOVE_GROUND - 0.5:
-            yield _lower_ground(c, earth, floor.id, f"{floor.name}: floor too near the ground", above, "floors")
+            yield _too_low(c, plan.floor.id, f"{plan.floor.name}: floor too near the ground", above, "floors", line)
     seen: set[str] = set()
     for run in c.runs:
-        above = run.band.top - earth.height
+        line = c.lines[run.wall]
+        above = run.band.top - _earth_along(c, line)[1]
         if run.foundation.id in seen or above >= WALL_ABOVE_GROUND - 0.5 or not run.band.outside:
             continue
         seen.add(run.foundation.id)
         what = f"{run.foundation.name}: foundation wall too low above ground"
-        yield _lower_ground(c, earth, run.foundation.id, what, above, "foundations")
+        yield _too_low(c, run.foundation.id, what, above, "foundations", line)
 
 
-def _lower_ground(c: Context, earth: Level, thing: str, what: str, above: float, stage: Stage) -> Finding:
+def _too_low(c: Context, thing: str, what: str, above: float, stage: Stage, line: WallLine) -> Finding:
     need = FLOOR_ABOVE_GROUND
-    target = earth.height + above - need
+    earth = ground(c.project.levels)
     source = "common practice" if stage == "floors" else "IRC R404.1.6"
     where = "above" if above >= 0.0 else "below"
+    fix = None
+    if earth is not None and not c.project.spots:
+        target = earth.height + above - need
+        fix = Fix(f"Lower '{earth.name}' to {format_length(target, c.units)}", "set_level", (earth.id, target))
     return Finding(
         "above ground",
         stage,
         what,
-        f"Its top is {format_length(abs(above), c.units)} {where} '{earth.name}'; "
+        f"At {wall_label(c.project, line.wall.id)} its top is {format_length(abs(above), c.units)} {where} the ground; "
         f"{format_length(need, c.units)} above it is needed ({source}).",
         (thing,),
-        (0.0, 0.0, earth.height),
-        fix=Fix(f"Lower '{earth.name}' to {format_length(target, c.units)}", "set_level", (earth.id, target)),
+        (*_middle(line), line.band.bottom),
+        fix=fix,
     )
 
 
@@ -291,7 +308,7 @@ def standing(c: Context) -> Iterable[Finding]:
         return
     under = {run.wall for run in c.runs}
     for wall_id, line in c.lines.items():
-        if wall_id in under or line.wall.role == "divides" or wall_below(line, c.lines) is not None:
+        if wall_id in under or line.wall.role == "divides" or walls_below(line, c.lines):
             continue
         yield Finding(
             "nothing below",

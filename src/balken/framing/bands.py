@@ -165,10 +165,7 @@ def stretches(bands: list[Band]) -> dict[str, Stretches]:
 
 def join(bands: list[Band]) -> dict[str, Joints]:
     """Return how every band meets the others."""
-    corners: dict[tuple[int, int], list[tuple[Band, bool]]] = {}
-    for band in bands:
-        for point, at_end in ((band.start, False), (band.end, True)):
-            corners.setdefault((round(point[0] / TOUCH), round(point[1] / TOUCH)), []).append((band, at_end))
+    corners = _corners(bands)
     cuts: dict[str, list[LayerCut]] = {}
     tees: dict[str, list[Tee]] = {}
     made: dict[str, tuple[Stretches, tuple[EndJoint, EndJoint], tuple[tuple[int, Ring], ...]]] = {}
@@ -196,34 +193,45 @@ def core_faces(band: Band) -> tuple[float, float]:
     return band.layers[band.core[0]][0], band.layers[band.core[1]][1]
 
 
-def _partner(
-    band: Band, at_end: bool, corners: dict[tuple[int, int], list[tuple[Band, bool]]]
-) -> tuple[Band, bool] | None:
-    """Return the band it makes a corner with at that end, and whether that one ends there."""
-    point = band.end if at_end else band.start
-    cell = (round(point[0] / TOUCH), round(point[1] / TOUCH))
-    near = [
-        (other, other_end)
-        for other, other_end in corners[cell]
-        if other is not band
-        and other.outside == band.outside
-        and _overlap(band, other)
-        and abs(cross(band.direction, other.direction)) > 0.02
-    ]
-    return near[0] if near else None
+Corners = dict[tuple[str, bool], tuple[Band, bool]]
+"""For the start (False) or end (True) of a band, the band it makes a corner with and which end of that."""
+
+
+def _corners(bands: list[Band]) -> Corners:
+    """Pair the ends that make corners; where three meet, the third is left to stop at the other two."""
+    cells: dict[tuple[int, int], list[tuple[Band, bool]]] = {}
+    for band in bands:
+        for point, at_end in ((band.start, False), (band.end, True)):
+            cells.setdefault((round(point[0] / TOUCH), round(point[1] / TOUCH)), []).append((band, at_end))
+    paired: Corners = {}
+    for ends in cells.values():
+        for i, (band, at_end) in enumerate(ends):
+            if (band.id, at_end) in paired:
+                continue
+            for other, other_end in ends[i + 1 :]:
+                if (other.id, other_end) not in paired and _makes_corner(band, other):
+                    paired[(band.id, at_end)] = (other, other_end)
+                    paired[(other.id, other_end)] = (band, at_end)
+                    break
+    return paired
+
+
+def _makes_corner(band: Band, other: Band) -> bool:
+    square = abs(cross(band.direction, other.direction)) > 0.02
+    return other is not band and other.outside == band.outside and _overlap(band, other) and square
 
 
 def _end(
     band: Band,
     at_end: bool,
-    corners: dict[tuple[int, int], list[tuple[Band, bool]]],
+    corners: Corners,
     bands: list[Band],
     wedges: list[tuple[int, Ring]],
     cuts: dict[str, list[LayerCut]],
     tees: dict[str, list[Tee]],
 ) -> tuple[list[float], EndJoint]:
     """Return how far each layer runs at one end, and the joint there."""
-    partner = _partner(band, at_end, corners)
+    partner = corners.get((band.id, at_end))
     plain = band.length if at_end else 0.0
     if partner is not None:
         other, other_end = partner

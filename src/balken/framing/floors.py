@@ -17,8 +17,6 @@ from balken.geometry.plane import (
     chords,
     cross,
     distance,
-    meet,
-    off_line,
     sub,
     to_segment,
     unit,
@@ -30,6 +28,8 @@ from balken.units.system import INCH
 
 RIM = 1.5 * INCH
 """Thickness of rim boards."""
+HANGER = 1.5 * INCH
+"""Length of bearing in a joist hanger (common practice, no source)."""
 SHORTEST_PIECE = 3.0 * INCH
 """Nobody nails in a joist shorter than this."""
 LEAST_GAP = 1.0 * INCH
@@ -73,7 +73,7 @@ class FloorPlan:
 
 def floor_plan(floor: Floor, outline: Outline, level: float, bearers: tuple[Bearer, ...], spacing: float) -> FloorPlan:
     """Lay joists over an outline; ``level`` is the top of the deck."""
-    usable = _at_height(bearers, level - floor.deck)
+    usable = at_height(bearers, level - floor.deck)
     base = edge_angle(outline.core)
     if floor.direction is not None:
         return _laid(floor, outline, Frame(floor.direction), usable, spacing, level)
@@ -81,7 +81,7 @@ def floor_plan(floor: Floor, outline: Outline, level: float, bearers: tuple[Bear
     return min(ways, key=lambda plan: (len(plan.snags) > 0, round(plan.clear), plan.frame.angle != base + 90.0))
 
 
-def _at_height(bearers: tuple[Bearer, ...], under_deck: float) -> tuple[Bearer, ...]:
+def at_height(bearers: tuple[Bearer, ...], under_deck: float) -> tuple[Bearer, ...]:
     """Return those whose top could carry a joist under the deck: at most 20 in below it, 2 in above."""
     return tuple(b for b in bearers if -2.0 * INCH <= under_deck - b.top <= 20.0 * INCH)
 
@@ -94,6 +94,7 @@ def _laid(
     offsets = positions(t_high - t_low, spacing, RIM, LEAST_GAP + RIM / 2.0)
     stations = _clear_of_notches(ring, [t_low + o for o in offsets])
     fields = _fields(ring, stations, (t_low, t_high))
+    crosser = _Crosser(frame, bearers)
     lines: list[MemberLine] = []
     snags: list[Snag] = []
     left_over = [*fields.pop(-1, []), *fields.pop(len(stations), [])]
@@ -103,7 +104,9 @@ def _laid(
         left_over += others
         for i, (low, high) in enumerate(runs):
             patches = [(a, b, t1 - t0) for a, b, t0, t1 in mine[i]]
-            made = _pieces(f"{k:03d}" + (f".{i}" if i else ""), t, patches, low, high, frame, bearers)
+            hung = tuple(_hung(ring, outline, bearers, (s, t)) for s in (low, high))
+            place = f"{k:03d}" + (f".{i}" if i else "")
+            made = _pieces(place, t, patches, low, high, crosser, (hung[0], hung[1]))
             lines.extend(made)
             for line in made:
                 for support, s in zip(line.supports, (line.low, line.high), strict=True):
@@ -182,28 +185,36 @@ def _claimed(patches: list[Patch], runs: list[tuple[float, float]]) -> tuple[lis
     return mine, rest
 
 
-def _crossings(frame: Frame, bearers: tuple[Bearer, ...], t: float) -> list[tuple[float, float, str]]:
-    """Return (s low, s high, id) of the bearers that the line at t crosses at more than 20 degrees.
+class _Crosser:
+    """Where lines along s cross the bearers: each bearer's two faces as straight lines in (s, t)."""
 
-    Where two in one line meet, the one that the line really crosses counts.
-    """
-    found: list[tuple[float, float, float, str]] = []
-    for b in bearers:
-        on_line = frame.back(0.0, t)
-        cuts = []
-        beyond = 0.0
-        for depth in (b.near, b.far):
-            point = meet(on_line, frame.s, add(b.start, b.inward, depth), b.direction)
-            if point is None or abs(b.direction[0] * frame.t[0] + b.direction[1] * frame.t[1]) < 0.34:
-                break
-            along, _ = off_line(point, b.start, b.end)
-            beyond = max(beyond, -along, along - distance(b.start, b.end))
-            if beyond > 300.0:
-                break
-            cuts.append(frame.to(point)[0])
-        if len(cuts) == 2:
-            found.append((beyond, min(cuts), max(cuts), b.id))
-    return apart(found)
+    def __init__(self, frame: Frame, bearers: tuple[Bearer, ...]) -> None:
+        self.faces: list[tuple[str, float, float, tuple[tuple[float, float], ...]]] = []
+        for b in bearers:
+            ds, dt = frame.to(b.direction)
+            if abs(dt) < 0.34:
+                continue  # less than 20 degrees: the line runs along it
+            starts = tuple(frame.to(add(b.start, b.inward, depth)) for depth in (b.near, b.far))
+            self.faces.append((b.id, distance(b.start, b.end), ds / dt, tuple((p[0], p[1]) for p in starts)))
+        self.dt = {b.id: frame.to(b.direction)[1] for b in bearers}
+
+    def at(self, t: float) -> list[tuple[float, float, str]]:
+        """Return (s low, s high, id) of the bearers crossed at t.
+
+        Where two in one line meet, the one that the line really crosses counts.
+        """
+        found: list[tuple[float, float, float, str]] = []
+        for name, length, slope, starts in self.faces:
+            dt = self.dt[name]
+            cuts = []
+            beyond = 0.0
+            for s0, t0 in starts:
+                along = (t - t0) / dt
+                beyond = max(beyond, -along, along - length)
+                cuts.append(s0 + (t - t0) * slope)
+            if beyond <= 300.0:
+                found.append((beyond, min(cuts), max(cuts), name))
+        return apart(found)
 
 
 def apart(crossings: list[tuple[float, float, float, str]]) -> list[tuple[float, float, str]]:
@@ -221,17 +232,17 @@ def _pieces(
     patches: list[tuple[float, float, float]],
     low: float,
     high: float,
-    frame: Frame,
-    bearers: tuple[Bearer, ...],
+    crosser: _Crosser,
+    hung: tuple[str, str],
 ) -> list[MemberLine]:
-    inside = [c for c in _crossings(frame, bearers, t) if c[1] > low + 1.0 and c[0] < high - 1.0]
+    inside = [c for c in crosser.at(t) if c[1] > low + 1.0 and c[0] < high - 1.0]
     first = next((c for c in inside if c[0] <= low + 60.0), None)
     last = next((c for c in reversed(inside) if c[1] >= high - 60.0), None)
     middle = [c for c in inside if c is not first and c is not last]
     stops: list[tuple[float, float, str]] = [
-        first or (low, low, ""),
+        first or (low, low + (RIM + HANGER if hung[0] else 0.0), hung[0]),
         *middle,
-        last or (high, high, ""),
+        last or (high - (RIM + HANGER if hung[1] else 0.0), high, hung[1]),
     ]
     found: list[MemberLine] = []
     for i, (a, b) in enumerate(itertools.pairwise(stops)):
@@ -261,6 +272,17 @@ def _pieces(
             )
         )
     return found
+
+
+def _hung(ring: Ring, outline: Outline, bearers: tuple[Bearer, ...], end: Point) -> str:
+    """Return what a joist end hangs on where the wall there belongs to another part of the building.
+
+    It meets a ledger on that wall's rim and stands in a hanger; what carries that rim carries it.
+    """
+    for i, wall in enumerate(outline.walls):
+        if outline.shared[i] and to_segment(end, ring[i], ring[(i + 1) % len(ring)]) < 1.0:
+            return next((b.id for b in bearers if b.wall == wall), "")
+    return ""
 
 
 def _merged(patches: list[tuple[float, float, float]]) -> tuple[tuple[float, float, float], ...]:

@@ -205,10 +205,10 @@ def load_path(
         if wall_id in run_of:
             handed.setdefault(run_of[wall_id].id, []).append(made.foot)
         else:
-            below = wall_below(line, lines)
-            if below is not None:
-                handed.setdefault(below, []).append(made.foot)
-            else:
+            below = walls_below(line, lines)
+            for other, part in below:
+                handed.setdefault(other, []).append(made.foot.scaled(part))
+            if not below:
                 lost.append(Reaction(wall_id, "", line.band.start, made.foot))
     totals: dict[str, LineTotal] = {}
     for run in runs:
@@ -218,19 +218,29 @@ def load_path(
     return LoadPath(reactions, walls, totals, total((area_loads, *own_total)), tuple(lost))
 
 
-def wall_below(line: WallLine, lines: dict[str, WallLine]) -> str | None:
-    """Return the wall on whose line, below, a wall stands: heads within 2 ft of its foot, parallel, in line."""
+LEAST_COVERED = 0.95
+"""A wall stands when at least this part of its length has walls under it."""
+
+
+def walls_below(line: WallLine, lines: dict[str, WallLine]) -> tuple[tuple[str, float], ...]:
+    """Return the walls on which a wall stands and what part of its load each takes; none when it does not stand.
+
+    They lie on its line, their heads at most 2 ft below its foot.
+    """
     b = line.band
+    found: list[tuple[str, float]] = []
     for other_id, other in lines.items():
         o = other.band
         if other is line or not 0.0 <= b.bottom - o.top < 610.0:
             continue
         along_a, aside_a = off_line(b.start, o.start, o.end)
         along_b, aside_b = off_line(b.end, o.start, o.end)
-        if (
-            max(abs(aside_a), abs(aside_b)) < 150.0
-            and min(along_a, along_b) > -150.0
-            and max(along_a, along_b) < o.length + 150.0
-        ):
-            return other_id
-    return None
+        if max(abs(aside_a), abs(aside_b)) >= 150.0:
+            continue
+        low, high = max(min(along_a, along_b), -150.0), min(max(along_a, along_b), o.length + 150.0)
+        if high - low > 1.0:
+            found.append((other_id, high - low))
+    covered = sum(part for _, part in found)
+    if covered < LEAST_COVERED * b.length:
+        return ()
+    return tuple((other_id, part / covered) for other_id, part in found)

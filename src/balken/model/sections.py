@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 
 from balken.units.system import INCH
 
@@ -60,6 +61,7 @@ HEADER_SIZES = tuple(f"{n}-2x{d}" for d in HEADER_DEPTHS for n in (2, 3))
 RIDGE_SIZES = ("2x6", "2x8", "2x10", "2x12", "2x14")
 
 
+@lru_cache(maxsize=500)
 def section(name: str) -> Section:
     """Return the section of a name such as 2x10; raises KeyError with the names there are."""
     key = re.sub(r"\s+", "", name.lower().replace("\u00d7", "x"))

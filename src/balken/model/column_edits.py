@@ -1,0 +1,105 @@
+"""Edits of columns: at the crossings of axes, thinned out or changed by region; spot heights of the ground."""
+
+from typing import Any
+
+import msgspec
+import shapely
+
+from balken.geometry.plane import Point, distance
+from balken.model.lookup import axis_position, by_id, grid_point, locate, next_id
+from balken.model.records import AxisPoint, Column, Hang, Project, SpotHeight
+from balken.model.rules import EditError, check
+
+TOUCHING = 5.0
+"""A column is already at a crossing when its centre is nearer than this, mm."""
+
+
+def add_columns(
+    project: Project,
+    grid_id: str,
+    x_axes: tuple[str, ...],
+    y_axes: tuple[str, ...],
+    foot: Hang,
+    head: Hang,
+    width: float,
+    depth: float,
+    material: str = "timber",
+) -> Project:
+    """Put columns at the crossings of the axes named (all where none is); crossings that have one are passed over.
+
+    Raises EditError when every crossing is taken.
+    """
+    grid = by_id(project.grids).get(grid_id)
+    if grid is None:
+        raise EditError("there is no such grid.", "Columns", "Lay a grid first.")
+    made: list[Column] = []
+    number = int(next_id(project, Column).rpartition("-")[2])
+    taken = [locate(c.place, project.grids) for c in project.columns if c.foot == foot]
+    for x in grid.x_axes:
+        for y in grid.y_axes:
+            if (x_axes and x.id not in x_axes) or (y_axes and y.id not in y_axes):
+                continue
+            at = grid_point(grid, axis_position(grid.x_axes, x.id), axis_position(grid.y_axes, y.id))
+            if any(distance(at, other) < TOUCHING for other in taken):
+                continue
+            angle = grid.angle + (axis_position(grid.x_axes, x.id) if grid.kind == "radial" else 0.0)
+            made.append(
+                Column(
+                    id=f"column-{number + len(made)}",
+                    place=AxisPoint(grid=grid_id, x_axis=x.id, y_axis=y.id),
+                    foot=foot,
+                    head=head,
+                    width=width,
+                    depth=depth,
+                    material=material,  # type: ignore[arg-type]
+                    angle=angle,
+                )
+            )
+    if not made:
+        raise EditError("every crossing chosen has a column already.", "Columns")
+    return check(msgspec.structs.replace(project, columns=(*project.columns, *made)))
+
+
+def columns_within(project: Project, region: tuple[Point, ...]) -> tuple[str, ...]:
+    """Return the ids of columns whose centre lies in a region (a polygon) or on its edge."""
+    if len(region) < 3:
+        return ()
+    area = shapely.Polygon(region).buffer(1.0)
+    return tuple(c.id for c in project.columns if area.covers(shapely.Point(locate(c.place, project.grids))))
+
+
+def remove_columns(project: Project, region: tuple[Point, ...]) -> Project:
+    """Take away the columns of a region; raises EditError when there are none."""
+    gone = set(columns_within(project, region))
+    if not gone:
+        raise EditError("no column stands in that region.", "Columns")
+    return check(msgspec.structs.replace(project, columns=tuple(c for c in project.columns if c.id not in gone)))
+
+
+def change_columns(project: Project, region: tuple[Point, ...], **fields: Any) -> Project:
+    """Change the columns of a region; raises EditError when there are none."""
+    chosen = set(columns_within(project, region))
+    if not chosen:
+        raise EditError("no column stands in that region.", "Columns")
+    columns = tuple(msgspec.structs.replace(c, **fields) if c.id in chosen else c for c in project.columns)
+    return check(msgspec.structs.replace(project, columns=columns))
+
+
+def add_spot(project: Project, point: Point, height: float) -> Project:
+    """Give the height of the ground outside at a place; a spot already there is changed."""
+    for spot in project.spots:
+        if distance((spot.x, spot.y), point) < TOUCHING:
+            spots = tuple(msgspec.structs.replace(s, height=height) if s is spot else s for s in project.spots)
+            return check(msgspec.structs.replace(project, spots=spots))
+    spot = SpotHeight(id=next_id(project, SpotHeight), x=point[0], y=point[1], height=height)
+    return check(msgspec.structs.replace(project, spots=(*project.spots, spot)))
+
+
+def slope_along_wall(project: Project, wall_id: str, start: float, end: float) -> Project:
+    """Let the ground run in a straight line along a wall's outside, from one height to another (mm)."""
+    wall = by_id(project.walls).get(wall_id)
+    if wall is None:
+        raise EditError("there is no such wall.", "Ground")
+    for place, height in ((wall.start, start), (wall.end, end)):
+        project = add_spot(project, locate(place, project.grids), height)
+    return project

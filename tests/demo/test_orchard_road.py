@@ -17,7 +17,15 @@ def test_it_is_set_out_in_full(model):
     p = model.project
     assert len(p.walls) == 21
     assert len(p.openings) == 33
-    assert {v.role for v in p.levels} >= {"top of footing", "top of foundation", "slab", "floor", "plate", "ridge", "ground"}
+    assert {v.role for v in p.levels} >= {
+        "top of footing",
+        "top of foundation",
+        "slab",
+        "floor",
+        "plate",
+        "ridge",
+        "ground",
+    }
     assert sum(v.role == "top of footing" for v in p.levels) == 3
     xs = [b for line in model.lines.values() for b in (line.band.start[0], line.band.end[0])]
     ys = [b for line in model.lines.values() for b in (line.band.start[1], line.band.end[1])]

@@ -41,7 +41,7 @@ def wall_card(session: Session, wall: Wall) -> Card:
     users = sum(1 for w in p.walls if w.buildup == buildup.id)
     if users > 1:
         parts.append(Fact("Changes", f"all {users} walls of this build-up"))
-    parts.append(Button("Copy the build-up for this wall alone", edit=lambda q: copy_buildup(q, wall.id)))
+    parts.append(Button("Copy the build-up for this wall alone", edit=lambda q: edits.copy_buildup(q, wall.buildup, (wall.id,))))
     framed = session.model.framed.get(wall.id)
     if framed is not None:
         parts.append("Framing")
@@ -97,17 +97,3 @@ def parse_between(typed: str, units: Units) -> tuple[float, float]:
     if len(found) != 2:
         raise UnitError(f"'{typed}' is not two distances; type such as 4', 12'6\".")
     return min(found), max(found)
-
-
-def copy_buildup(project: Project, wall_id: str) -> Project:
-    """Give a wall a build-up of its own, copied from the one it has."""
-    from msgspec.structs import replace
-
-    from balken.model.lookup import next_id
-    from balken.model.records import BuildUp
-
-    wall = by_id(project.walls)[wall_id]
-    old = by_id(project.buildups)[wall.buildup]
-    new_id = next_id(project, BuildUp)
-    project = edits.add(project, replace(old, id=new_id))
-    return edits.change(project, wall_id, buildup=new_id)

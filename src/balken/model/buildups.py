@@ -13,12 +13,34 @@ _SIDING = _layer("lap siding", 0.5, "cladding")
 _SHEATHING = _layer("wood sheathing", 0.5, "sheathing")
 _GYPSUM = _layer("gypsum board", 0.5, "lining")
 
+_GAP = _layer("air gap", 1.0, "cladding")
+
 LIBRARY: tuple[BuildUp, ...] = (
     BuildUp(id="framed-2x6", layers=(_SIDING, _SHEATHING, _layer("2x6 studs", 5.5, "core"), _GYPSUM)),
     BuildUp(id="framed-2x4", layers=(_SIDING, _SHEATHING, _layer("2x4 studs", 3.5, "core"), _GYPSUM)),
+    BuildUp(
+        id="veneer-2x6",
+        layers=(
+            _layer("brick", 3.625, "cladding"),
+            _GAP,
+            _SHEATHING,
+            _layer("2x6 studs", 5.5, "core"),
+            _GYPSUM,
+        ),
+    ),
     BuildUp(id="inside-2x6", layers=(_GYPSUM, _layer("2x6 studs", 5.5, "core"), _GYPSUM)),
     BuildUp(id="inside-2x4", layers=(_GYPSUM, _layer("2x4 studs", 3.5, "core"), _GYPSUM)),
     BuildUp(id="block-8", layers=(_layer("concrete block", 7.625, "core"), _GYPSUM)),
+    BuildUp(id="block-190", layers=(Layer(material="concrete block", thickness=190.0, function="core"),)),
+    BuildUp(
+        id="block-veneer",
+        layers=(_layer("brick", 3.625, "cladding"), _GAP, _layer("concrete block", 7.625, "core"), _GYPSUM),
+    ),
+    BuildUp(
+        id="brick-9",
+        layers=(_layer("brick", 8.5, "core"), _layer("plaster", 0.5, "lining")),
+    ),
+    BuildUp(id="concrete-8", layers=(_layer("concrete", 8.0, "core"), _GYPSUM)),
 )
 
 

@@ -32,6 +32,7 @@ from balken.model.records import (
     FreePoint,
     Grid,
     Hang,
+    Layer,
     Level,
     LevelRole,
     Loads,
@@ -335,6 +336,30 @@ def set_wall_head(project: Project, wall_id: str, level: str, offset: float) -> 
     return change(project, wall_id, head=Hang(level=level, offset=offset))
 
 
+def copy_buildup(project: Project, buildup_id: str, wall_ids: tuple[str, ...] = ()) -> Project:
+    """Copy a build-up and give the copy to the walls named."""
+    old = by_id(project.buildups).get(buildup_id)
+    if old is None:
+        raise EditError(f"the build-up '{buildup_id}' is not there.")
+    new = msgspec.structs.replace(old, id=next_id(project, BuildUp), name=f"{old.name} (copy)" if old.name else "")
+    walls = tuple(msgspec.structs.replace(w, buildup=new.id) if w.id in wall_ids else w for w in project.walls)
+    return check(msgspec.structs.replace(project, buildups=(*project.buildups, new), walls=walls))
+
+
+def add_layer(project: Project, buildup_id: str, index: int, layer: Layer) -> Project:
+    """Put a layer into a build-up before place ``index`` (0 is the outside face)."""
+    layers = list(by_id(project.buildups)[buildup_id].layers)
+    layers.insert(index, layer)
+    return change(project, buildup_id, layers=tuple(layers))
+
+
+def remove_layer(project: Project, buildup_id: str, index: int) -> Project:
+    """Take a layer out of a build-up; raises EditError for its only core layer."""
+    layers = list(by_id(project.buildups)[buildup_id].layers)
+    del layers[index]
+    return change(project, buildup_id, layers=tuple(layers))
+
+
 def change_layer(project: Project, buildup_id: str, index: int, **fields: Any) -> Project:
     """Change one layer of a build-up; its walls change at once."""
     buildup = by_id(project.buildups)[buildup_id]
@@ -361,6 +386,11 @@ def set_sheet(project: Project, **fields: str) -> Project:
     """Change what the title block says."""
     info: SheetInfo = msgspec.structs.replace(project.sheet, **fields)
     return msgspec.structs.replace(project, sheet=info)
+
+
+def set_strings(project: Project, **fields: Any) -> Project:
+    """Change which dimension strings are drawn, and how far they stand."""
+    return check(msgspec.structs.replace(project, strings=msgspec.structs.replace(project.strings, **fields)))
 
 
 def set_cut(project: Project, start: Point, end: Point) -> Project:

@@ -301,6 +301,22 @@ class SheetInfo(Record, frozen=True, kw_only=True):
     place: str = ""
 
 
+class Strings(Record, frozen=True, kw_only=True):
+    """Which dimension strings stand outside the building, and how far (mm).
+
+    ``first``: of the innermost string from the wall, ``between``: from string to string; ``to``: what the
+    overall string measures between; ``elevation``: of the first string of a framing elevation.
+    """
+
+    openings: bool = True
+    walls: bool = True
+    overall: bool = True
+    to: Literal["faces", "axes"] = "faces"
+    first: float = 12.0 * INCH
+    between: float = 18.0 * INCH
+    elevation: float = 16.0 * INCH
+
+
 class Reading(Record, frozen=True, kw_only=True):
     """What an architect's file held when it was last read, to tell later what has changed in it."""
 
@@ -339,6 +355,7 @@ class Project(Record, frozen=True, kw_only=True):
     loads: Loads = Loads()
     cut: CutLine | None = None
     sheet: SheetInfo = SheetInfo()
+    strings: Strings = Strings()
     stock_length: float = 16.0 * FOOT
 
 

@@ -53,8 +53,7 @@ def check(project: Project) -> Project:
     _crossings(project)
     for opening in project.openings:
         _opening(project, opening)
-    for opening in project.openings:
-        _overlaps(project, opening)
+    _overlaps(project)
     for foundation in project.foundations:
         _foundation(project, foundation)
     for column in project.columns:
@@ -66,6 +65,7 @@ def check(project: Project) -> Project:
             raise EditError("it is out of all bounds.", "Spot height", "Type a height within 1 km.")
     for floor in project.floors:
         _floor(project, floor)
+    _strings(project)
     for roof in project.roofs:
         _roof(project, roof)
     _loads(project)
@@ -232,18 +232,28 @@ def _underlay(project: Project, underlay: Underlay) -> None:
 
 
 def _crossings(project: Project) -> None:
-    outside = [w for w in project.walls if w.role == "outside"]
-    ends = [(locate(w.start, project.grids), locate(w.end, project.grids)) for w in outside]
-    spans = [(height(w.foot, project.levels), height(w.head, project.levels)) for w in outside]
-    for i, (a, b) in enumerate(ends):
-        for j in range(i):
-            overlap = min(spans[i][1], spans[j][1]) - max(spans[i][0], spans[j][0])
-            if overlap > 1.0 and segments_cross(a, b, *ends[j]):
+    """Outside walls of one storey may not cross; looked for by sweeping along x, so that many walls stay quick."""
+    rows = []
+    for wall in project.walls:
+        if wall.role == "outside":
+            a, b = locate(wall.start, project.grids), locate(wall.end, project.grids)
+            low, high = height(wall.foot, project.levels), height(wall.head, project.levels)
+            rows.append((min(a[0], b[0]), max(a[0], b[0]), a, b, low, high, wall.id))
+    rows.sort(key=lambda row: row[0])
+    near: list[Any] = []
+    for row in rows:
+        x, _, a, b, low, high, wall_id = row
+        near = [other for other in near if other[1] >= x]
+        for _, _, c, d, other_low, other_high, other_id in near:
+            if min(high, other_high) - max(low, other_low) > 1.0 and segments_cross(a, b, c, d):
+                numbers = {w.id: i for i, w in enumerate(project.walls)}
+                first, second = sorted((wall_id, other_id), key=lambda w: -numbers[w])
                 raise EditError(
-                    f"it crosses {wall_label(project, outside[j].id)}.",
-                    wall_label(project, outside[i].id),
+                    f"it crosses {wall_label(project, second)}.",
+                    wall_label(project, first),
                     "Outside walls meet at corners; end it at the wall it meets.",
                 )
+        near.append(row)
 
 
 def _opening(project: Project, opening: Opening) -> None:
@@ -275,24 +285,29 @@ def _opening(project: Project, opening: Opening) -> None:
         )
 
 
-def _overlaps(project: Project, opening: Opening) -> None:
-    units = project.units
-    where = f"{opening.kind.capitalize()} opening in {wall_label(project, opening.wall)}"
-    for other in project.openings:
-        if other.wall != opening.wall or other.id <= opening.id:
-            continue
-        beside = (
-            other.offset >= opening.offset + opening.width
-            or opening.offset >= other.offset + other.width
-            or other.sill >= opening.sill + opening.height
-            or opening.sill >= other.sill + other.height
+def _overlaps(project: Project) -> None:
+    by_wall: dict[str, list[Opening]] = {}
+    for opening in project.openings:
+        by_wall.setdefault(opening.wall, []).append(opening)
+    for group in by_wall.values():
+        for i, opening in enumerate(group):
+            for other in group[:i]:
+                _beside(project, opening, other)
+
+
+def _beside(project: Project, opening: Opening, other: Opening) -> None:
+    beside = (
+        other.offset >= opening.offset + opening.width
+        or opening.offset >= other.offset + other.width
+        or other.sill >= opening.sill + opening.height
+        or opening.sill >= other.sill + other.height
+    )
+    if not beside:
+        raise EditError(
+            f"it overlaps the {other.kind} opening at {format_length(other.offset, project.units)}.",
+            f"{opening.kind.capitalize()} opening in {wall_label(project, opening.wall)}",
+            "Move or narrow one of them.",
         )
-        if not beside:
-            raise EditError(
-                f"it overlaps the {other.kind} opening at {format_length(other.offset, units)}.",
-                where,
-                "Move or narrow one of them.",
-            )
 
 
 def _walls_there(project: Project, walls: Iterable[str], where: str) -> None:
@@ -370,6 +385,17 @@ def _roof(project: Project, roof: Roof) -> None:
         raise EditError("the overhang must be 0 to 10 ft (3 m).", roof.name)
     if not 0.0 <= roof.deck <= 500.0:
         raise EditError("the roof deck must be 0 to 20 in (500 mm) thick.", roof.name)
+
+
+def _strings(project: Project) -> None:
+    for field in ("first", "between", "elevation"):
+        value = getattr(project.strings, field)
+        if not 10.0 <= value <= 20_000.0:
+            raise EditError(
+                "the distances of dimension strings must be 1/2 in to 65 ft (10 mm to 20 m).",
+                "Dimension strings",
+                'Type one such as 12".',
+            )
 
 
 def _loads(project: Project) -> None:

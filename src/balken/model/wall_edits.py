@@ -196,3 +196,56 @@ def centre_opening(project: Project, opening_id: str, low: float, high: float) -
     """Centre an opening between two distances from its wall's start corner, mm."""
     opening = by_id(project.openings)[opening_id]
     return change(project, opening_id, offset=(low + high - opening.width) / 2.0)
+
+
+def drag_walls(project: Project, wall_ids: tuple[str, ...], dx: float, dy: float) -> Project:
+    """Move walls and pull along the ends of the walls that meet theirs, so that corners stay closed.
+
+    Tees follow too: an end that lies on a moved wall keeps its place along its own line.
+    """
+    chosen = _walls(project, wall_ids)
+    ids = {w.id for w in chosen}
+    ends = [point for wall in chosen for point in _ends(project, wall)]
+    figures = [_ends(project, wall) for wall in chosen]
+
+    def placed(point: Point, wall: Wall, side: str) -> Point:
+        if wall.id in ids or any(distance(point, end) < TOUCH for end in ends):
+            return (point[0] + dx, point[1] + dy)
+        for a, b in figures:
+            along, aside = off_line(point, a, b)
+            if TOUCH < along < distance(a, b) - TOUCH and abs(aside) < TEE_REACH:
+                own = _ends(project, wall)
+                met = meet(point, unit(*own), (a[0] + dx, a[1] + dy), unit(a, b))
+                before = meet(point, unit(*own), a, unit(a, b))
+                if met is not None and before is not None:
+                    return add(point, (met[0] - before[0], met[1] - before[1]))
+        return point
+
+    walls = []
+    for wall in project.walls:
+        moved = {}
+        for side, point in zip(("start", "end"), _ends(project, wall), strict=True):
+            target = placed(point, wall, side)
+            if distance(target, point) > 1e-9:
+                moved[side] = tie(project, target)
+        walls.append(msgspec.structs.replace(wall, **moved) if moved else wall)
+    return check(msgspec.structs.replace(project, walls=tuple(walls)))
+
+
+TEE_REACH = 350.0
+"""An end nearer than this to a wall's set-out line joins it at a tee, mm."""
+
+
+def chain(project: Project, wall_id: str) -> tuple[str, ...]:
+    """Return the walls that hang together end to end with one, of the same role, in the order found."""
+    (first,) = _walls(project, (wall_id,))
+    found, waiting = [first.id], [first]
+    while waiting:
+        ends = _ends(project, waiting.pop(0))
+        for other in project.walls:
+            if other.id in found or other.role != first.role or other.foot != first.foot:
+                continue
+            if any(distance(p, q) < TOUCH for p in ends for q in _ends(project, other)):
+                found.append(other.id)
+                waiting.append(other)
+    return tuple(found)

@@ -15,8 +15,10 @@ from balken.derive import derive
 from balken.exchange.errors import FileError
 from balken.exchange.ifc import _Writer, write_ifc
 from balken.exchange.ifc_reader import read_ifc
-from balken.model import edits, wall_edits
+from balken.demo import orchard_road
+from balken.model import column_edits, edits, wall_edits
 from balken.model.lookup import by_id, height, locate
+from balken.model.records import Hang
 from balken.units.system import FOOT
 
 
@@ -34,10 +36,11 @@ def figure(project):
         "grids": [(g.name, [a.label for a in g.x_axes], [a.label for a in g.y_axes]) for g in project.grids],
         "gaps": [[round(a.gap, 3) for a in (*g.x_axes, *g.y_axes)] for g in project.grids],
         "walls": walls,
-        "openings": [
-            (o.kind, round(o.offset, 3), round(o.width, 3), round(o.height, 3), round(o.sill, 3))
+        "openings": sorted(
+            (project.walls.index(by_id(project.walls)[o.wall]), o.kind)
+            + tuple(round(v, 3) for v in (o.offset, o.width, o.height, o.sill))
             for o in project.openings
-        ],
+        ),
     }
 
 
@@ -50,9 +53,24 @@ def there_and_back(project, tmp_path):
 def test_the_demo_comes_back_equal(tmp_path, demo):
     back, report = there_and_back(demo, tmp_path)
     assert figure(back) == figure(demo)
-    assert report.taken == {"levels": 5, "axes": 7, "walls": 5, "openings": 12}
+    assert report.taken == {"levels": 5, "axes": 7, "walls": 5, "openings": 12, "columns": 0, "references": 0}
     assert report.approximated == []
     assert all(w.start.__class__.__name__ == "AxisPoint" for w in back.walls)  # tied to the axes again
+
+
+def test_two_storeys_wings_and_columns_come_back_equal(tmp_path):
+    p = orchard_road()
+    foot, head = Hang(level="level-1"), Hang(level="level-2")
+    p = column_edits.add_columns(p, "grid-1", ("x2", "x3"), ("y2",), foot, head, 140.0, 90.0)
+    back, report = there_and_back(p, tmp_path)
+    assert figure(back) == figure(p)
+    assert report.taken["columns"] == 2
+    for a, b in zip(p.columns, back.columns, strict=True):
+        assert locate(a.place, p.grids) == pytest.approx(locate(b.place, back.grids))
+        assert (a.width, a.depth, a.material) == pytest.approx((b.width, b.depth, b.material))
+    assert not any(row[1] == "IfcColumn" for row in report.left_out)
+    told = report.as_json()
+    assert told["counts"]["walls"] == len(told["ids"]["walls"]) == 21
 
 
 @settings(max_examples=15)

@@ -1,6 +1,5 @@
 """Long work off the main thread: a frozen request in, a frozen answer out, with progress and a stop."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -11,8 +10,9 @@ from balken.derive import Model
 from balken.documents.elevation import elevation_sheets
 from balken.documents.sheet import sheet
 from balken.exchange import dxf, ifc, pdf, tables
-from balken.exchange.errors import FileError
-from balken.exchange.ifc_reader import Report, read_ifc
+from balken.exchange.errors import FileError, Progress, Stopped
+from balken.exchange.ifc_process import read_apart
+from balken.exchange.ifc_reader import Report
 from balken.model.records import Project
 
 
@@ -37,9 +37,10 @@ class WriteAnswer:
 
 @dataclass(frozen=True)
 class ReadRequest:
-    """An IFC file to read."""
+    """An IFC file to read; ``again``: to see what has changed in it since it was last read."""
 
     path: Path
+    again: bool = False
 
 
 @dataclass(frozen=True)
@@ -50,18 +51,17 @@ class ReadAnswer:
     project: Project | None = None
     report: Report | None = None
     problem: str = ""
+    stopped: bool = False
 
 
-Progress = Callable[[int, int], bool]
-
-
-def read(request: ReadRequest) -> ReadAnswer:
-    """Read an IFC file."""
+def read(request: ReadRequest, progress: Progress) -> ReadAnswer:
+    """Read an IFC file, in a process of its own."""
     try:
-        project, report = read_ifc(request.path)
+        return ReadAnswer(request, *read_apart(request.path, progress))
     except FileError as error:
         return ReadAnswer(request, problem=str(error))
-    return ReadAnswer(request, project, report)
+    except Stopped:
+        return ReadAnswer(request, stopped=True)
 
 
 def write(request: WriteRequest, progress: Progress | None = None) -> WriteAnswer:
@@ -82,7 +82,7 @@ def write(request: WriteRequest, progress: Progress | None = None) -> WriteAnswe
             tables.write_csv(model, path)
     except FileError as error:
         return WriteAnswer(request, str(error))
-    except ifc.Stopped:
+    except Stopped:
         return WriteAnswer(request, stopped=True)
     return WriteAnswer(request)
 
@@ -102,7 +102,8 @@ class _Thread(QThread):
             return not self.stop
 
         request = self.request
-        self.answered.emit(read(request) if isinstance(request, ReadRequest) else write(request, progress))
+        work = read(request, progress) if isinstance(request, ReadRequest) else write(request, progress)
+        self.answered.emit(work)
 
 
 class WorkBar(QWidget):
@@ -136,7 +137,6 @@ class WorkBar(QWidget):
         self._thread.answered.connect(self._answer)
         reads = isinstance(request, ReadRequest)
         self.label.setText(f"{'Reading' if reads else 'Writing'} {request.path.name}")
-        self.stop_button.setVisible(not reads)
         self.bar.setRange(0, 0)
         self.show()
         self._thread.start()

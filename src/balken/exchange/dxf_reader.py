@@ -56,7 +56,7 @@ def _read(path: str, stamp: int, size: int) -> DxfLines:
 
     try:
         try:
-            document = ezdxf.readfile(path)  # type: ignore[attr-defined]
+            document = ezdxf.readfile(path)
         except OSError:
             raise
         except Exception:  # a damaged file makes the reader fail in any way; the other one mends what it can

@@ -14,6 +14,7 @@ from typing import Any
 
 from balken import __version__
 from balken.derive import Model
+from balken.exchange.errors import Progress, Stopped
 from balken.exchange.replacing import replacing
 from balken.framing.pieces import Piece
 from balken.framing.walls import wall_pieces
@@ -56,12 +57,6 @@ _QUANTITIES = {
     "IfcColumn": "Qto_ColumnBaseQuantities",
     "IfcSlab": "Qto_SlabBaseQuantities",
 }
-Progress = Callable[[int, int], bool]
-"""Called with (done, all); returning False stops the work."""
-
-
-class Stopped(Exception):
-    """The user stopped a long piece of work; nothing was written."""
 
 
 def write_ifc(model: Model, path: Path | str, progress: Progress | None = None) -> None:

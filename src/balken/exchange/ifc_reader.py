@@ -1,27 +1,29 @@
-"""Reading an architect's IFC (2x3, 4, 4x3): levels, grids, walls with layers and openings, and a report.
+"""Reading an architect's IFC (2x3, 4, 4x3): levels, grids, walls with layers and openings, columns, and a report.
 
-What Balken can hold becomes records; what had to be simplified, and what was left out, is told with
-the reason and the GlobalId.
+What Balken can hold becomes records; slabs and roofs become outlines to work against.  What had to be
+simplified, and what was left out, is told with the reason and the GlobalId.
 """
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from itertools import pairwise
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
 import msgspec
 import numpy as np
 
-from balken.exchange.errors import FileError
+from balken.exchange.errors import FileError, Progress, Stopped
 from balken.geometry.plane import Point, add, distance, left, sub, turn, unit
 from balken.model.buildups import set_out_depth
 from balken.model.edits import new_project, tie
-from balken.model.lookup import by_id, next_id
+from balken.model.lookup import by_id
 from balken.model.materials import MATERIALS
 from balken.model.records import (
     Axis,
     BuildUp,
+    Column,
     Grid,
     Hang,
     Layer,
@@ -30,23 +32,33 @@ from balken.model.records import (
     LevelRole,
     Opening,
     Project,
+    Reading,
+    Reference,
     SetOut,
     Wall,
 )
-from balken.model.rules import EditError, check
+from balken.model.rules import EditError, check, crossing_walls, wall_label
 from balken.units import Units
 
-_ROLES: tuple[LevelRole, ...] = ("top of footing", "top of foundation", "ground", "slab", "floor", "plate", "other")
+_ROLES: tuple[LevelRole, ...] = get_args(LevelRole)
 _LARGEST = 1.0e6
+_NOT_HELD = {
+    "IfcStair": "stairs are not held yet",
+    "IfcCurtainWall": "a curtain wall carries nothing",
+}
 
 
 @dataclass
 class Report:
     """What became of an IFC file: (GlobalId, class, name, why) for each thing not taken over as it was."""
 
-    taken: dict[str, int] = field(default_factory=lambda: {"levels": 0, "axes": 0, "walls": 0, "openings": 0})
+    taken: dict[str, int] = field(
+        default_factory=lambda: {"levels": 0, "axes": 0, "walls": 0, "openings": 0, "columns": 0, "references": 0}
+    )
     approximated: list[tuple[str, str, str, str]] = field(default_factory=list)
     left_out: list[tuple[str, str, str, str]] = field(default_factory=list)
+    ids: dict[str, list[str]] = field(default_factory=dict)
+    """GlobalIds of what was taken over, by the same keys as ``taken``."""
 
     def took(self, what: str, count: int = 1) -> None:
         """Count something taken over."""
@@ -57,18 +69,27 @@ class Report:
         keys = ("id", "class", "name", "why")
         return {
             **self.taken,
+            "counts": {**self.taken, "approximated": len(self.approximated), "left_out": len(self.left_out)},
+            "ids": self.ids,
             "approximated": [dict(zip(keys, row, strict=True)) for row in self.approximated],
             "left_out": [dict(zip(keys, row, strict=True)) for row in self.left_out],
         }
 
 
-def read_ifc(path: Path | str) -> tuple[Project, Report]:
-    """Return a new project from an IFC file, and the report; raises FileError when it is no IFC."""
+def read_ifc(path: Path | str, progress: Progress | None = None) -> tuple[Project, Report]:
+    """Return a new project from an IFC file, and the report.
+
+    ``progress`` is told (done, all) and stops the work by returning False.  Raises FileError when it is
+    no IFC, Stopped when it was stopped.
+    """
     import ifcopenshell
 
     try:
-        if not Path(path).read_bytes()[:200].lstrip().startswith(b"ISO-10303-21"):
+        data = Path(path).read_bytes()
+        if not data[:200].lstrip().startswith(b"ISO-10303-21"):
             raise FileError("this is not an IFC file.", path, "Choose a file that ends in .ifc.")
+        if b"END-ISO-10303-21" not in data[-400:]:
+            raise FileError("the IFC ends too early; part of it is missing.", path, "Export it, or copy it, again.")
         file = ifcopenshell.open(str(path))
         if file is None or not file.schema.upper().startswith(("IFC2X3", "IFC4")):
             raise FileError("its IFC version cannot be read.", path, "Save it as IFC2x3, IFC4 or IFC4x3.")
@@ -81,7 +102,7 @@ def read_ifc(path: Path | str) -> tuple[Project, Report]:
     except (ifcopenshell.Error, RuntimeError) as error:
         raise FileError(f"the IFC is damaged ({str(error)[:120]}).", path, "Export it again.") from None
     try:
-        return _Reader(file).read()
+        return _Reader(file, Path(path).name, progress).read()
     except EditError as error:
         raise FileError(f"what it holds does not make sense: {error}", path, "Mend it where it came from.") from None
 
@@ -89,32 +110,89 @@ def read_ifc(path: Path | str) -> tuple[Project, Report]:
 class _Reader:
     """One file being read; lengths in mm by the file's own units."""
 
-    def __init__(self, file: Any) -> None:
+    def __init__(self, file: Any, name: str, progress: Progress | None) -> None:
         from ifcopenshell.util.unit import calculate_unit_scale
 
-        self.file = file
+        self.file, self.name, self.progress = file, name, progress
         self.scale = float(calculate_unit_scale(file)) * 1000.0
+        if not (math.isfinite(self.scale) and 1e-3 <= self.scale <= 1e6):
+            raise EditError(f"its unit of length is {self.scale:g} mm.", do="Set its units to mm, m, inches or feet.")
         self.report = Report()
         self.storeys: dict[int, str] = {}
+        self.placements: dict[int, Any] = {}
+        self.walls: list[Wall] = []
+        self.openings: list[Opening] = []
+        self.buildups: list[BuildUp] = []
+        self.columns: list[Column] = []
+        self.column_ids: list[str] = []
+        self.references: list[Reference] = []
+        self.base = new_project()
+        """Levels, grids and build-ups read so far: what a wall is checked against."""
 
     def read(self) -> tuple[Project, Report]:
         """Build the project."""
         projects = self.file.by_type("IfcProject")
         name = (projects[0].Name if projects else None) or "From IFC"
         imperial = any(abs(self.scale - s) < 1e-6 for s in (304.8, 25.4))
-        project = new_project(name, Units.IMPERIAL if imperial else Units.METRIC)
-        project = msgspec.structs.replace(project, levels=self._levels() or project.levels)
-        project = check(msgspec.structs.replace(project, grids=self._grids()))
-        for wall in self.file.by_type("IfcWall"):
+        base = new_project(name, Units.IMPERIAL if imperial else Units.METRIC)
+        base = msgspec.structs.replace(base, levels=self._levels() or base.levels)
+        self.base = check(msgspec.structs.replace(base, grids=self._grids()))
+        self.buildups = list(base.buildups)
+        work: list[tuple[Callable[[Any], None], Any]] = [(self._wall, w) for w in self.file.by_type("IfcWall")]
+        work += [(self._column, c) for c in self.file.by_type("IfcColumn")]
+        for kind in ("IfcSlab", "IfcRoof"):
+            work += [(self._reference, thing) for thing in self.file.by_type(kind)]
+        for i, (take, thing) in enumerate(work):
+            if self.progress is not None and i % 10 == 0 and not self.progress(i, len(work)):
+                raise Stopped
             try:
-                project = self._wall(project, wall)
-            except (AttributeError, IndexError, KeyError, TypeError, ValueError) as error:
-                self._leave(wall, f"what the file says of it could not be read ({type(error).__name__}: {error})")
-        for kind in ("IfcSlab", "IfcRoof", "IfcColumn", "IfcBeam", "IfcMember", "IfcFooting", "IfcStair", "IfcPlate"):
+                take(thing)
+            except (AttributeError, IndexError, KeyError, TypeError, ValueError, RuntimeError) as error:
+                self._leave(thing, f"what the file says of it could not be read ({type(error).__name__}: {error})")
+        for kind in ("IfcBeam", "IfcMember", "IfcFooting", "IfcStair", "IfcPlate", "IfcCurtainWall"):
             for thing in self.file.by_type(kind):
-                why = "Balken derives these itself" if kind != "IfcStair" else "stairs are not held yet"
+                why = "Balken derives these itself" if kind not in _NOT_HELD else _NOT_HELD[kind]
                 self._leave(thing, why)
-        return check(project), self.report
+        project = msgspec.structs.replace(
+            self.base,
+            buildups=tuple(self.buildups),
+            walls=tuple(self.walls),
+            openings=tuple(self.openings),
+            columns=tuple(self.columns),
+            references=tuple(self.references),
+        )
+        project = check(self._without_crossings(project))
+        self.report.took("walls", len(project.walls))
+        self.report.took("openings", len(project.openings))
+        self.report.took("columns", len(project.columns))
+        self.report.took("references", len(project.references))
+        self.report.ids = {
+            "levels": [s.GlobalId for s in self.file.by_type("IfcBuildingStorey") if s.id() in self.storeys],
+            "axes": [g.GlobalId for g in self.file.by_type("IfcGrid")],
+            "walls": [w.source for w in project.walls],
+            "openings": [o.source for o in project.openings],
+            "columns": self.column_ids,
+            "references": [r.source for r in project.references],
+        }
+        return msgspec.structs.replace(project, reading=reading_of(project, self.name)), self.report
+
+    def _without_crossings(self, project: Project) -> Project:
+        """Leave out outside walls that cross others, which no building has."""
+        gone: set[str] = set()
+        for first, second in crossing_walls(project):
+            if first in gone or second in gone:
+                continue
+            wall = by_id(project.walls)[first]
+            gone.add(first)
+            other = by_id(project.walls)[second]
+            self.report.left_out.append(
+                (wall.source, "IfcWall", wall_label(project, first), f"it crosses another outside wall ({other.source})")
+            )
+        return msgspec.structs.replace(
+            project,
+            walls=tuple(w for w in project.walls if w.id not in gone),
+            openings=tuple(o for o in project.openings if o.wall not in gone),
+        )
 
     def _leave(self, thing: Any, why: str) -> None:
         self.report.left_out.append((thing.GlobalId, thing.is_a(), thing.Name or "", why))
@@ -123,11 +201,18 @@ class _Reader:
         self.report.approximated.append((thing.GlobalId, thing.is_a(), thing.Name or "", why))
 
     def _matrix(self, placement: Any) -> Any:
-        from ifcopenshell.util.placement import get_local_placement
+        """Return a placement in the building as a 4 x 4 matrix, mm; each is worked out once."""
+        if placement is None:
+            return np.eye(4)
+        known = self.placements.get(placement.id())
+        if known is None:
+            from ifcopenshell.util.placement import get_axis2placement
 
-        matrix = np.array(get_local_placement(placement), dtype=float)
-        matrix[:3, 3] *= self.scale
-        return matrix
+            own = np.array(get_axis2placement(placement.RelativePlacement), dtype=float)
+            own[:3, 3] *= self.scale
+            known = self._matrix(placement.PlacementRelTo) @ own
+            self.placements[placement.id()] = known
+        return known.copy()
 
     # Levels and grids ----------------------------------------------------------------------------
 
@@ -267,56 +352,58 @@ class _Reader:
 
     # Walls ---------------------------------------------------------------------------------------
 
-    def _wall(self, project: Project, made: Any) -> Project:
+    def _wall(self, made: Any) -> None:
         from ifcopenshell.util.element import get_container, get_material
 
         if made.Tag and "/" in made.Tag and made.is_a() == "IfcWall":
             self._leave(made, "a foundation wall; Balken derives these from a foundation")
-            return project
+            return
         container = get_container(made)
         level = self.storeys.get(container.id()) if container is not None else None
         if level is None:
             self._leave(made, "it is in no storey")
-            return project
+            return
         matrix = self._matrix(made.ObjectPlacement)
         if abs(matrix[2, 2] - 1.0) > 1e-6:
             self._leave(made, "it does not stand upright")
-            return project
+            return
         axis = self._axis(made, matrix)
         height = self._height(made)
         if axis is None or height is None:
             self._leave(made, "it has neither a straight axis nor a plain extruded body")
-            return project
+            return
         start, end = axis
         if distance(start, end) < 100.0 or height < 50.0:
             self._leave(made, "it is shorter than 4 in (100 mm) or lower than 2 in (50 mm)")
-            return project
-        project, buildup, axis_depth, inward_left = self._buildup(project, made, get_material(made))
-        base = float(matrix[2, 3]) - by_id(project.levels)[level].height
-        set_out, chosen_depth = _set_out(by_id(project.buildups)[buildup], axis_depth)
+            return
+        buildup, axis_depth, inward_left = self._buildup(made, get_material(made))
+        base = float(matrix[2, 3]) - by_id(self.base.levels)[level].height
+        set_out, chosen_depth = _set_out(buildup, axis_depth)
         d = unit(start, end)
         inward = left(d) if inward_left else (d[1], -d[0])
         start, end = (add(p, inward, chosen_depth - axis_depth) for p in (start, end))
         wall = Wall(
-            id=next_id(project, Wall),
-            start=tie(project, _rounded(start)),
-            end=tie(project, _rounded(end)),
-            buildup=buildup,
+            id=f"wall-{len(self.walls) + 1}",
+            start=tie(self.base, _rounded(start)),
+            end=tie(self.base, _rounded(end)),
+            buildup=buildup.id,
             foot=Hang(level=level, offset=_snap(base)),
-            head=self._head(project, level, base, height),
+            head=self._head(level, base, height),
             set_out=set_out,
             outside="right" if inward_left else "left",
             role=self._role(made),
+            source=made.GlobalId,
         )
+        context = msgspec.structs.replace(self.base, buildups=(buildup,), walls=(wall,), openings=())
         try:
-            project = check(msgspec.structs.replace(project, walls=(*project.walls, wall)))
+            check(context)
         except EditError as error:
-            self._leave(made, str(error))
-            return project
-        self.report.took("walls")
+            self._leave(made, str(error).replace("Wall 1: ", ""))
+            return
+        self.walls.append(wall)
+        own: list[Opening] = []
         for relation in made.HasOpenings or ():
-            project = self._opening(project, wall, relation.RelatedOpeningElement, matrix, start, end)
-        return project
+            self._opening(context, wall, own, relation.RelatedOpeningElement, matrix, start, end)
 
     def _body(self, made: Any) -> Any:
         for shape in made.Representation.Representations if made.Representation else ():
@@ -352,8 +439,8 @@ class _Reader:
                 return float(item.Depth) * self.scale
         return None
 
-    def _buildup(self, project: Project, made: Any, material: Any) -> tuple[Project, str, float, bool]:
-        """Return (project, build-up id, depth of the axis from the outside face, inside to the left)."""
+    def _buildup(self, made: Any, material: Any) -> tuple[BuildUp, float, bool]:
+        """Return the build-up, the depth of the axis from the outside face, and whether the inside is left."""
         if material is not None and material.is_a("IfcMaterialLayerSetUsage"):
             to_left = material.DirectionSense == "POSITIVE"
             raw = material.ForLayerSet.MaterialLayers
@@ -373,19 +460,15 @@ class _Reader:
             thickest = max(range(len(layers)), key=lambda i: layers[i].thickness)
             layers[thickest] = msgspec.structs.replace(layers[thickest], function="core")
         wanted = tuple(layers)
-        for known in project.buildups:
+        for known in self.buildups:
             if len(known.layers) == len(wanted) and all(
-                a.material == b.material and abs(a.thickness - b.thickness) < 0.01
+                a.material == b.material and a.function == b.function and abs(a.thickness - b.thickness) < 0.01
                 for a, b in zip(known.layers, wanted, strict=True)
             ):
-                return project, known.id, depth, to_left
-        made_id = next_id(project, BuildUp)
-        return (
-            msgspec.structs.replace(project, buildups=(*project.buildups, BuildUp(id=made_id, layers=wanted))),
-            made_id,
-            depth,
-            to_left,
-        )
+                return known, depth, to_left
+        new = BuildUp(id=f"buildup-{len(self.buildups) + 1}", layers=wanted)
+        self.buildups.append(new)
+        return new, depth, to_left
 
     def _width(self, made: Any) -> float | None:
         from ifcopenshell.util.element import get_psets
@@ -409,9 +492,9 @@ class _Reader:
         thickness = max(float(layer.LayerThickness) * self.scale, 1.0)
         return Layer(material=name, thickness=round(thickness, 6), function=function)
 
-    def _head(self, project: Project, level: str, base: float, height: float) -> Hang:
-        top = by_id(project.levels)[level].height + base + height
-        for other in project.levels:
+    def _head(self, level: str, base: float, height: float) -> Hang:
+        top = by_id(self.base.levels)[level].height + base + height
+        for other in self.base.levels:
             if abs(other.height - top) < 0.5:
                 return Hang(level=other.id)
         return Hang(level=level, offset=_snap(base + height))
@@ -424,11 +507,14 @@ class _Reader:
             return "outside"
         return "bearing" if common.get("LoadBearing") else "divides"
 
-    def _opening(self, project: Project, wall: Wall, hole: Any, matrix: Any, start: Point, end: Point) -> Project:
+    def _opening(
+        self, context: Project, wall: Wall, own: list[Opening], hole: Any, matrix: Any, start: Point, end: Point
+    ) -> None:
+        """Read one opening; ``own`` are those of this wall read before it."""
         box = self._box(hole)
         if box is None:
             self._leave(hole, "its shape is not a plain extrusion")
-            return project
+            return
         local = np.linalg.inv(matrix) @ self._matrix(hole.ObjectPlacement) @ box
         along = turn(sub(end, start), -math.degrees(math.atan2(matrix[1, 0], matrix[0, 0])))
         origin = np.linalg.inv(matrix) @ np.array([*start, matrix[2, 3], 1.0])
@@ -437,21 +523,22 @@ class _Reader:
         filled = [r.RelatedBuildingElement for r in hole.HasFillings or ()]
         kind = "door" if any(f.is_a("IfcDoor") for f in filled) else "window" if filled else "plain"
         opening = Opening(
-            id=next_id(project, Opening),
+            id=f"opening-{len(self.openings) + 1}",
             wall=wall.id,
             kind=kind,  # type: ignore[arg-type]
             offset=_snap(float(xs.min())),
             width=round(float(xs.max() - xs.min()), 6),
             height=round(float(local[2].max() - max(local[2].min(), 0.0)), 6),
             sill=max(_snap(float(local[2].min())), 0.0),
+            source=hole.GlobalId,
         )
         try:
-            project = check(msgspec.structs.replace(project, openings=(*project.openings, opening)))
+            check(msgspec.structs.replace(context, openings=(*own, opening)))
         except EditError as error:
             self._leave(hole, str(error))
-            return project
-        self.report.took("openings")
-        return project
+            return
+        own.append(opening)
+        self.openings.append(opening)
 
     def _box(self, hole: Any) -> Any:
         """Return the corners (4, 8) of an opening's extrusion in its own frame."""
@@ -459,14 +546,8 @@ class _Reader:
         item = body.Items[0] if body is not None and body.Items else None
         if item is None or not item.is_a("IfcExtrudedAreaSolid"):
             return None
-        profile = item.SweptArea
-        if profile.is_a("IfcRectangleProfileDef"):
-            x, y = profile.XDim / 2.0, profile.YDim / 2.0
-            cx, cy = profile.Position.Location.Coordinates[:2] if profile.Position else (0.0, 0.0)
-            ring = [(cx - x, cy - y), (cx + x, cy - y), (cx + x, cy + y), (cx - x, cy + y)]
-        elif profile.is_a("IfcArbitraryClosedProfileDef") and profile.OuterCurve.is_a("IfcPolyline"):
-            ring = [p.Coordinates[:2] for p in profile.OuterCurve.Points]
-        else:
+        ring = _profile_ring(item.SweptArea)
+        if ring is None:
             return None
         way = np.array(item.ExtrudedDirection.DirectionRatios, dtype=float) * float(item.Depth)
         flat = np.array([(a, b, 0.0) for a, b in ring])
@@ -479,6 +560,163 @@ class _Reader:
             position[:3, 3] *= self.scale
             corners = position @ corners
         return corners
+
+
+    # Columns, slabs and roofs -----------------------------------------------------------------------
+
+    def _derived(self, made: Any) -> bool:
+        """Whether Balken itself wrote it from a layout (its tag is the key of a piece)."""
+        return bool(made.Tag and "/" in made.Tag and not made.Tag.endswith("/column"))
+
+    def _column(self, made: Any) -> None:
+        from ifcopenshell.util.element import get_container, get_material
+
+        container = get_container(made)
+        level = self.storeys.get(container.id()) if container is not None else None
+        body = self._body(made)
+        item = body.Items[0] if body is not None and body.Items else None
+        matrix = self._matrix(made.ObjectPlacement)
+        if level is None or item is None or not item.is_a("IfcExtrudedAreaSolid"):
+            self._leave(made, "it is in no storey, or not a plain extrusion")
+            return
+        points = self._solid_points(item, made.ObjectPlacement)
+        low, high = float(points[2].min()), float(points[2].max())
+        upright = abs(matrix[2, 2] - 1.0) < 1e-6 and len({round(float(z), 1) for z in points[2]}) == 2
+        ring = [(float(x), float(y)) for x, y in points[:2].T[: points.shape[1] // 2]]
+        if not upright or len(ring) not in (4, 5):
+            self._leave(made, "only upright columns of a rectangular section are held")
+            return
+        a, b, c = ring[0], ring[1], ring[2]
+        d = unit(a, b)
+        if abs(d[0] * (c[0] - b[0]) + d[1] * (c[1] - b[1])) > 1.0:
+            self._leave(made, "only upright columns of a rectangular section are held")
+            return
+        middle = _rounded(((a[0] + c[0]) / 2.0, (a[1] + c[1]) / 2.0))
+        material = get_material(made)
+        text = str(getattr(material, "Name", "") or "").lower()
+        kind = "steel" if "steel" in text else "concrete" if "concrete" in text else "timber"
+        base = low - by_id(self.base.levels)[level].height
+        column = Column(
+            id=f"column-{len(self.columns) + 1}",
+            place=tie(self.base, middle),
+            foot=Hang(level=level, offset=_snap(base)),
+            head=self._head(level, base, high - low),
+            width=round(distance(a, b), 6),
+            depth=round(distance(b, c), 6),
+            material=kind,  # type: ignore[arg-type]
+            angle=_snap(_angle(a, b) % 360.0),
+        )
+        try:
+            check(msgspec.structs.replace(self.base, columns=(column,)))
+        except EditError as error:
+            self._leave(made, str(error))
+            return
+        self.columns.append(column)
+        self.column_ids.append(made.GlobalId)
+
+    def _solid_points(self, item: Any, placement: Any) -> Any:
+        """Return the corners (3, 2n) of an extrusion in the building: the profile's, then the far end's."""
+        from ifcopenshell.util.placement import get_axis2placement
+
+        ring = _profile_ring(item.SweptArea)
+        if ring is None:
+            raise ValueError("its profile is not a rectangle or polygon")
+        flat = np.array([(x, y, 0.0) for x, y in ring]) * self.scale
+        way = np.array(item.ExtrudedDirection.DirectionRatios, dtype=float)
+        way = way / np.linalg.norm(way) * float(item.Depth) * self.scale
+        corners = np.vstack([np.vstack([flat, flat + way]).T, np.ones(2 * len(flat))])
+        if item.Position is not None:
+            matrix = np.array(get_axis2placement(item.Position), dtype=float)
+            matrix[:3, 3] *= self.scale
+            corners = matrix @ corners
+        return (self._matrix(placement) @ corners)[:3]
+
+    def _reference(self, made: Any) -> None:
+        """Take a slab or roof as an outline with its lowest and highest height."""
+        if self._derived(made):
+            self._leave(made, "Balken derives these itself")
+            return
+        if made.Representation is None:
+            parts = [p for r in made.IsDecomposedBy or () for p in r.RelatedObjects]
+            self._leave(made, "it has no shape of its own" + ("; its parts were looked at" if parts else ""))
+            return
+        body = self._body(made)
+        item = body.Items[0] if body is not None and len(body.Items) == 1 else None
+        if item is not None and item.is_a("IfcExtrudedAreaSolid") and _profile_ring(item.SweptArea) is not None:
+            points = self._solid_points(item, made.ObjectPlacement)
+            ring = _hull_or_ring(points)
+        else:
+            points, ring = self._from_mesh(made)
+            self._simplify(made, "its shape was taken as an outline with its lowest and highest height")
+        if len(ring) < 3 or not np.all(np.isfinite(points)) or float(np.abs(points).max()) > _LARGEST * 10.0:
+            self._leave(made, "its outline has no area, or lies out of all bounds")
+            return
+        self.references.append(
+            Reference(
+                id=f"reference-{len(self.references) + 1}",
+                name=made.Name or made.is_a().removeprefix("Ifc"),
+                kind=made.is_a().removeprefix("Ifc").lower(),
+                ring=tuple(_rounded(p) for p in ring),
+                bottom=_snap(float(points[2].min())),
+                top=_snap(float(points[2].max())),
+                source=made.GlobalId,
+            )
+        )
+
+    def _from_mesh(self, made: Any) -> tuple[Any, list[Point]]:
+        import ifcopenshell.geom
+        import shapely
+
+        settings = ifcopenshell.geom.settings()
+        settings.set("use-world-coords", True)
+        shape = ifcopenshell.geom.create_shape(settings, made)
+        points = np.array(shape.geometry.verts, dtype=float).reshape(-1, 3).T * 1000.0
+        faces = np.array(shape.geometry.faces).reshape(-1, 3)
+        triangles = [shapely.Polygon(points[:2, face].T) for face in faces]
+        whole = shapely.union_all([t.buffer(0.5) for t in triangles if t.area > 1.0]).simplify(2.0)
+        if not isinstance(whole, shapely.Polygon):
+            whole = whole.convex_hull
+        return points, [(float(x), float(y)) for x, y in whole.exterior.coords[:-1]] if whole.area > 1.0 else []
+
+
+def _hull_or_ring(points: Any) -> list[Point]:
+    """Return the plan outline of an extrusion: its profile when it goes straight up, else the hull of all."""
+    import shapely
+
+    n = points.shape[1] // 2
+    first, last = points[:2, :n].T, points[:2, n:].T
+    if np.allclose(first, last, atol=1.0):
+        outline = shapely.Polygon(first)
+    else:
+        outline = shapely.MultiPoint(points[:2].T).convex_hull
+    if not isinstance(outline, shapely.Polygon) or outline.area < 1.0 or not outline.is_valid:
+        return []
+    return [(float(x), float(y)) for x, y in outline.exterior.coords[:-1]]
+
+
+def _profile_ring(profile: Any) -> list[Point] | None:
+    """Return a profile's outline in the file's units; None for a shape other than rectangle and polygon."""
+    if profile.is_a("IfcRectangleProfileDef"):
+        x, y = profile.XDim / 2.0, profile.YDim / 2.0
+        if profile.Position is not None:
+            cx, cy = profile.Position.Location.Coordinates[:2]
+            d = profile.Position.RefDirection
+            u = tuple(float(v) for v in d.DirectionRatios[:2]) if d is not None else (1.0, 0.0)
+        else:
+            (cx, cy), u = (0.0, 0.0), (1.0, 0.0)
+        corners = ((-x, -y), (x, -y), (x, y), (-x, y))
+        return [(cx + a * u[0] - b * u[1], cy + a * u[1] + b * u[0]) for a, b in corners]
+    if profile.is_a("IfcArbitraryClosedProfileDef"):
+        curve = profile.OuterCurve
+        if curve.is_a("IfcPolyline"):
+            raw = [p.Coordinates[:2] for p in curve.Points]
+        elif curve.is_a("IfcIndexedPolyCurve") and not any(s.is_a("IfcArcIndex") for s in curve.Segments or ()):
+            raw = [c[:2] for c in curve.Points.CoordList]
+        else:
+            return None
+        ring = [(float(x), float(y)) for x, y in raw]
+        return ring[:-1] if ring and ring[0] == ring[-1] else ring
+    return None
 
 
 def _circle(curve: Any) -> Any:
@@ -511,6 +749,19 @@ def _rounded(p: Point) -> Point:
 
 def _snap(value: float) -> float:
     return 0.0 if abs(value) < 1e-6 else round(value, 6)
+
+
+def reading_of(project: Project, name: str) -> Reading:
+    """Return what was read, to compare the next reading of the same file with."""
+    return Reading(
+        file=name,
+        levels=project.levels,
+        grids=project.grids,
+        buildups=project.buildups,
+        walls=project.walls,
+        openings=project.openings,
+        references=project.references,
+    )
 
 
 def _set_out(buildup: BuildUp, depth: float) -> tuple[SetOut, float]:

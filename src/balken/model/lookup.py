@@ -34,6 +34,21 @@ def by_id(records: tuple[R, ...]) -> Mapping[str, R]:
     return made
 
 
+_numbered: dict[int, tuple[tuple[Any, ...], dict[str, int]]] = {}
+
+
+def numbers(records: tuple[R, ...]) -> Mapping[str, int]:
+    """Return each record's number in its collection, from 1; remembered for the last few collections."""
+    known = _numbered.get(id(records))
+    if known is not None and known[0] is records:
+        return known[1]
+    made = {record.id: i for i, record in enumerate(records, 1)}  # type: ignore[attr-defined]
+    if len(_numbered) > 50:
+        _numbered.clear()
+    _numbered[id(records)] = (records, made)
+    return made
+
+
 def find(project: Project, record_id: str) -> Record | None:
     """Return the record with that id, of whatever kind, or None."""
     for field in COLLECTIONS.values():

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from typing import Any
 
 from balken.geometry.plane import distance, segments_cross
-from balken.model.lookup import by_id, height, locate
+from balken.model.lookup import by_id, height, locate, numbers
 from balken.model.materials import material
 from balken.model.records import (
     Choice,
@@ -154,10 +154,8 @@ def _named(find: object, name: str, where: str) -> None:
 
 def wall_label(project: Project, wall_id: str) -> str:
     """Return how a wall is called in messages: 'Wall 3'."""
-    for i, wall in enumerate(project.walls):
-        if wall.id == wall_id:
-            return f"Wall {i + 1}"
-    return f"Wall '{wall_id}'"
+    number = numbers(project.walls).get(wall_id)
+    return f"Wall {number}" if number is not None else f"Wall '{wall_id}'"
 
 
 def _place(project: Project, place: Place, where: str) -> tuple[float, float]:
@@ -232,27 +230,36 @@ def _underlay(project: Project, underlay: Underlay) -> None:
 
 
 def _crossings(project: Project) -> None:
-    """Outside walls of one storey may not cross; looked for by sweeping along x, so that many walls stay quick."""
+    for first, second in crossing_walls(project):
+        raise EditError(
+            f"it crosses {wall_label(project, second)}.",
+            wall_label(project, first),
+            "Outside walls meet at corners; end it at the wall it meets.",
+        )
+
+
+def crossing_walls(project: Project) -> Iterable[tuple[str, str]]:
+    """Yield pairs of outside walls of one storey that cross, the one drawn later first.
+
+    Looked for by sweeping along x, so that many walls stay quick.
+    """
     rows = []
-    for wall in project.walls:
+    for number, wall in enumerate(project.walls):
         if wall.role == "outside":
             a, b = locate(wall.start, project.grids), locate(wall.end, project.grids)
             low, high = height(wall.foot, project.levels), height(wall.head, project.levels)
-            rows.append((min(a[0], b[0]), max(a[0], b[0]), a, b, low, high, wall.id))
+            rows.append((min(a[0], b[0]), max(a[0], b[0]), a, b, low, high, number))
     rows.sort(key=lambda row: row[0])
     near: list[Any] = []
     for row in rows:
-        x, _, a, b, low, high, wall_id = row
+        x, _, a, b, low, high, number = row
         near = [other for other in near if other[1] >= x]
-        for _, _, c, d, other_low, other_high, other_id in near:
-            if min(high, other_high) - max(low, other_low) > 1.0 and segments_cross(a, b, c, d):
-                numbers = {w.id: i for i, w in enumerate(project.walls)}
-                first, second = sorted((wall_id, other_id), key=lambda w: -numbers[w])
-                raise EditError(
-                    f"it crosses {wall_label(project, second)}.",
-                    wall_label(project, first),
-                    "Outside walls meet at corners; end it at the wall it meets.",
-                )
+        for _, _, c, d, other_low, other_high, other in near:
+            apart = max(a[1], b[1]) < min(c[1], d[1]) or max(c[1], d[1]) < min(a[1], b[1])
+            if apart or min(high, other_high) - max(low, other_low) <= 1.0:
+                continue
+            if segments_cross(a, b, c, d):
+                yield project.walls[max(number, other)].id, project.walls[min(number, other)].id
         near.append(row)
 
 

@@ -55,13 +55,14 @@ def trace(segments: NDArray[np.float64], longest: int = 6000) -> tuple[Traced, .
         low, high = np.maximum(np.minimum(s0, s1), 0.0), np.minimum(np.maximum(s0, s1), length[i])
         fits = parallel & (aside > THINNEST) & (aside < THICKEST) & (high - low > SHORTEST)
         taken: list[tuple[float, float]] = []
-        for j in sorted(np.flatnonzero(fits), key=lambda j: aside[j]):
+        for j in sorted(np.flatnonzero(fits).tolist(), key=lambda j: float(aside[j])):
             for p, q in _free((float(low[j]), float(high[j])), taken):
                 if q - p < SHORTEST or _blocked(i, j, p, q, a, d, normal, length, parallel, aside, s0, s1):
                     continue
                 taken.append((p, q))
                 middle = a[i] + normal[i] * aside[j] / 2.0
-                found.append((tuple(middle + d[i] * p), tuple(middle + d[i] * q), float(aside[j])))  # type: ignore[arg-type]
+                ends = [(float(x), float(y)) for x, y in (middle + d[i] * p, middle + d[i] * q)]
+                found.append((ends[0], ends[1], float(aside[j])))
     return _closed(_merged(found))
 
 

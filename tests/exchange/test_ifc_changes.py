@@ -1,0 +1,159 @@
+"""Reading the architect's file a second time: what changed is told and taken over, the structure stays."""
+
+import ifcopenshell
+import pytest
+from tests.shop import shop
+
+from balken.derive import derive
+from balken.exchange.errors import FileError, Stopped
+from balken.exchange.ifc import write_ifc
+from balken.exchange.ifc_changes import apply_changes, changes
+from balken.exchange.ifc_process import read_apart
+from balken.exchange.ifc_reader import read_ifc
+from balken.model import edits, grid_edits, wall_edits
+from balken.model.lookup import by_id, height, locate
+from balken.model.records import Floor, Foundation, Hang
+from balken.model.rules import EditError
+from balken.units import Units
+from balken.units.system import FOOT
+
+
+def read(project, path, progress=None):
+    write_ifc(derive(project), path)
+    return read_ifc(path, progress)[0]
+
+
+@pytest.fixture
+def before():
+    return shop()
+
+
+@pytest.fixture
+def ours(before, tmp_path):
+    """The project as read, with a foundation and floor of the engineer's and a wall he moved."""
+    p = read(before, tmp_path / "first.ifc")
+    walls = tuple(w.id for w in p.walls[:4])
+    top, foot = (next(v.id for v in p.levels if v.role == r) for r in ("top of foundation", "top of footing"))
+    floor_level = next(v.id for v in p.levels if v.role == "floor")
+    p = edits.add(
+        p, Foundation(id="f", name="F", walls=walls, foot=Hang(level=foot), head=Hang(level=top))
+    )
+    return edits.add(p, Floor(id="fl", name="Floor", level=floor_level, walls=walls))
+
+
+def again(project, ours, tmp_path):
+    new = read(project, tmp_path / "again.ifc").reading
+    return new, changes(ours.reading, new, Units.IMPERIAL)
+
+
+def test_the_same_file_has_no_changes(before, ours, tmp_path):
+    new, found = again(before, ours, tmp_path)
+    assert found == ()
+    assert apply_changes(ours, new, found).walls == ours.walls
+
+
+def test_moved_added_and_removed_things_are_told_and_taken_over(before, ours, tmp_path):
+    p = edits.set_level(before, "level-2", 9 * FOOT)
+    p = grid_edits.set_axis_gap(p, "grid-1", "x4", 15 * FOOT)
+    p = edits.change(p, "opening-1", width=5 * FOOT)
+    p = edits.remove(p, "opening-3")
+    p = edits.add_opening(p, "wall-2", "door", 12 * FOOT, 3 * FOOT, 7 * FOOT, 0.0)
+    p = wall_edits.move_walls(p, ("wall-5",), 0.0, 2 * FOOT)
+    new, found = again(p, ours, tmp_path)
+    told = {(c.kind, c.way): c.detail for c in found}
+    assert "higher" in told[("level", "changed")]
+    assert "axis 4" in told[("grid", "changed")]
+    assert ("opening", "added") in told
+    assert ("opening", "removed") in told
+    q = apply_changes(ours, new, found)
+    assert [f.walls for f in q.foundations] == [f.walls for f in ours.foundations]
+    assert len(q.floors) == 1
+    for mine, theirs in zip(q.walls, new.walls, strict=True):
+        for end in ("start", "end"):
+            assert locate(getattr(mine, end), q.grids) == pytest.approx(locate(getattr(theirs, end), new.grids), abs=0.6)
+        assert height(mine.head, q.levels) == pytest.approx(height(theirs.head, new.levels))
+    assert sorted((o.kind, round(o.width)) for o in q.openings) == sorted((o.kind, round(o.width)) for o in new.openings)
+    assert changes(q.reading, new, Units.IMPERIAL) == ()
+    derive(q)
+
+
+def test_only_what_is_chosen_is_taken_and_the_rest_is_told_again(before, ours, tmp_path):
+    p = edits.change(before, "opening-1", width=5 * FOOT)
+    p = edits.change(p, "opening-2", width=4 * FOOT)
+    new, found = again(p, ours, tmp_path)
+    assert len(found) == 2
+    q = apply_changes(ours, new, found[:1])
+    assert q.openings[0].width == pytest.approx(5 * FOOT)
+    assert q.openings[1].width == pytest.approx(3.5 * FOOT)
+    assert changes(q.reading, new, Units.IMPERIAL) == found[1:]
+
+
+def test_our_own_edits_stay_where_the_file_did_not_change(before, ours, tmp_path):
+    mine = edits.change(ours, ours.walls[0].id, role="bearing")
+    mine = edits.change(mine, mine.openings[0].id, sill=500.0)
+    p = edits.change(before, "opening-1", width=5 * FOOT)
+    new, found = again(p, mine, tmp_path)
+    q = apply_changes(mine, new, found)
+    assert q.walls[0].role == "bearing"
+    assert (q.openings[0].sill, q.openings[0].width) == pytest.approx((500.0, 5 * FOOT))
+
+
+def test_a_wall_removed_by_the_architect_leaves_the_layouts(before, ours, tmp_path):
+    new, found = again(edits.remove(before, "wall-5"), ours, tmp_path)
+    assert ("wall", "removed") in {(c.kind, c.way) for c in found}
+    q = apply_changes(ours, new, found)
+    assert len(q.walls) == 4
+    with pytest.raises(EditError, match="not read from"):
+        apply_changes(edits.new_project(), new, ())
+
+
+def test_reading_can_be_stopped(before, tmp_path):
+    seen = []
+
+    def stop(done, of):
+        seen.append((done, of))
+        return False
+
+    with pytest.raises(Stopped):
+        read(before, tmp_path / "first.ifc", stop)
+    assert seen
+
+
+def test_slabs_and_roofs_come_in_as_outlines(before, tmp_path):
+    write_ifc(derive(before), tmp_path / "first.ifc")
+    f = ifcopenshell.open(str(tmp_path / "first.ifc"))
+    storey = f.by_type("IfcBuildingStorey")[0]
+    context = next(c for c in f.by_type("IfcGeometricRepresentationSubContext") if c.ContextIdentifier == "Body")
+    new = f.create_entity
+    ring = [(0.0, 0.0), (6000.0, 0.0), (6000.0, 3000.0), (3000.0, 3000.0), (3000.0, 5000.0), (0.0, 5000.0), (0.0, 0.0)]
+    curve = new("IfcPolyline", [new("IfcCartesianPoint", p) for p in ring])
+    profile = new("IfcArbitraryClosedProfileDef", "AREA", None, curve)
+    solid = new("IfcExtrudedAreaSolid", profile, None, new("IfcDirection", (0.0, 0.0, 1.0)), 200.0)
+    points = new("IfcCartesianPointList3D", [(0.0, 0.0, 0.0), (4000.0, 0.0, 0.0), (4000.0, 3000.0, 2000.0), (0.0, 3000.0, 2000.0)])
+    sloping = new("IfcTriangulatedFaceSet", points, None, None, [(1, 2, 3), (1, 3, 4)])
+    for kind, item, form in (("IfcSlab", solid, "SweptSolid"), ("IfcRoof", sloping, "Tessellation")):
+        shape = new("IfcShapeRepresentation", context, "Body", form, [item])
+        made = new(kind, ifcopenshell.guid.new(), None, "Theirs", None, None, storey.ObjectPlacement)
+        made.Representation = new("IfcProductDefinitionShape", None, None, [shape])
+    f.write(str(tmp_path / "slabs.ifc"))
+    p, report = read_ifc(tmp_path / "slabs.ifc")
+    slab, roof = p.references
+    assert (slab.kind, len(slab.ring), round(slab.top - slab.bottom)) == ("slab", 6, 200)
+    assert (roof.kind, round(roof.top - roof.bottom)) == ("roof", 2000)
+    assert max(x for x, _ in roof.ring) == pytest.approx(4000.0, abs=3.0)
+    assert report.taken["references"] == 2
+    assert by_id(p.references)[slab.id] is slab
+
+
+def test_reading_in_a_process_of_its_own_gives_the_same_and_can_be_stopped(before, tmp_path):
+    path = tmp_path / "first.ifc"
+    there = read(before, path)
+    told = []
+    project, report = read_apart(path, lambda done, of: told.append((done, of)) or True)
+    assert project == there
+    assert report.taken["walls"] == 5
+    with pytest.raises(Stopped):
+        read_apart(path, lambda done, of: False)
+    (tmp_path / "bad.ifc").write_bytes(path.read_bytes()[:4000])
+    with pytest.raises(FileError):
+        read_apart(tmp_path / "bad.ifc", lambda done, of: True)

@@ -75,7 +75,10 @@ def test_walls_are_traced_and_close(tmp_path):
     path = drawing(tmp_path / "plan.dxf")
     u = Underlay(id="u", name="u", path=str(path), level="level-1", layers_off=("furniture",))
     p = walls_from_lines(
-        edits.new_project(), placed_lines(u, read_dxf(path)), Hang(level="level-1"), Hang(level="level-1", offset=2500.0)
+        edits.new_project(),
+        placed_lines(u, read_dxf(path)),
+        Hang(level="level-1"),
+        Hang(level="level-1", offset=2500.0),
     )
     assert [w.role for w in p.walls].count("outside") == 4
     assert [w.role for w in p.walls].count("divides") == 1

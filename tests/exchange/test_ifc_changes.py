@@ -35,9 +35,7 @@ def ours(before, tmp_path):
     walls = tuple(w.id for w in p.walls[:4])
     top, foot = (next(v.id for v in p.levels if v.role == r) for r in ("top of foundation", "top of footing"))
     floor_level = next(v.id for v in p.levels if v.role == "floor")
-    p = edits.add(
-        p, Foundation(id="f", name="F", walls=walls, foot=Hang(level=foot), head=Hang(level=top))
-    )
+    p = edits.add(p, Foundation(id="f", name="F", walls=walls, foot=Hang(level=foot), head=Hang(level=top)))
     return edits.add(p, Floor(id="fl", name="Floor", level=floor_level, walls=walls))
 
 
@@ -70,9 +68,13 @@ def test_moved_added_and_removed_things_are_told_and_taken_over(before, ours, tm
     assert len(q.floors) == 1
     for mine, theirs in zip(q.walls, new.walls, strict=True):
         for end in ("start", "end"):
-            assert locate(getattr(mine, end), q.grids) == pytest.approx(locate(getattr(theirs, end), new.grids), abs=0.6)
+            assert locate(getattr(mine, end), q.grids) == pytest.approx(
+                locate(getattr(theirs, end), new.grids), abs=0.6
+            )
         assert height(mine.head, q.levels) == pytest.approx(height(theirs.head, new.levels))
-    assert sorted((o.kind, round(o.width)) for o in q.openings) == sorted((o.kind, round(o.width)) for o in new.openings)
+    assert sorted((o.kind, round(o.width)) for o in q.openings) == sorted(
+        (o.kind, round(o.width)) for o in new.openings
+    )
     assert changes(q.reading, new, Units.IMPERIAL) == ()
     derive(q)
 
@@ -129,7 +131,10 @@ def test_slabs_and_roofs_come_in_as_outlines(before, tmp_path):
     curve = new("IfcPolyline", [new("IfcCartesianPoint", p) for p in ring])
     profile = new("IfcArbitraryClosedProfileDef", "AREA", None, curve)
     solid = new("IfcExtrudedAreaSolid", profile, None, new("IfcDirection", (0.0, 0.0, 1.0)), 200.0)
-    points = new("IfcCartesianPointList3D", [(0.0, 0.0, 0.0), (4000.0, 0.0, 0.0), (4000.0, 3000.0, 2000.0), (0.0, 3000.0, 2000.0)])
+    points = new(
+        "IfcCartesianPointList3D",
+        [(0.0, 0.0, 0.0), (4000.0, 0.0, 0.0), (4000.0, 3000.0, 2000.0), (0.0, 3000.0, 2000.0)],
+    )
     sloping = new("IfcTriangulatedFaceSet", points, None, None, [(1, 2, 3), (1, 3, 4)])
     for kind, item, form in (("IfcSlab", solid, "SweptSolid"), ("IfcRoof", sloping, "Tessellation")):
         shape = new("IfcShapeRepresentation", context, "Body", form, [item])

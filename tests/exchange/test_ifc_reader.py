@@ -11,11 +11,11 @@ from tests.houses import house
 from tests.shop import shop
 
 from balken.cli import main
+from balken.demo import orchard_road
 from balken.derive import derive
 from balken.exchange.errors import FileError
 from balken.exchange.ifc import _Writer, write_ifc
 from balken.exchange.ifc_reader import read_ifc
-from balken.demo import orchard_road
 from balken.model import column_edits, edits, wall_edits
 from balken.model.lookup import by_id, height, locate
 from balken.model.records import Hang
@@ -37,8 +37,11 @@ def figure(project):
         "gaps": [[round(a.gap, 3) for a in (*g.x_axes, *g.y_axes)] for g in project.grids],
         "walls": walls,
         "openings": sorted(
-            (project.walls.index(by_id(project.walls)[o.wall]), o.kind)
-            + tuple(round(v, 3) for v in (o.offset, o.width, o.height, o.sill))
+            (
+                project.walls.index(by_id(project.walls)[o.wall]),
+                o.kind,
+                *(round(v, 3) for v in (o.offset, o.width, o.height, o.sill)),
+            )
             for o in project.openings
         ),
     }

@@ -76,7 +76,7 @@ def test_shortening_is_used_only_within_its_limit():
 
 def test_what_cannot_be_fitted_is_refused_with_the_wall():
     p = house([(0, 0), (6000, 0), (7000, 4000), (0, 4000)])
-    with pytest.raises(EditError, match="Wall 2.*not square"):
+    with pytest.raises(EditError, match=r"Wall 2.*not square"):
         fit(p, M)
     with pytest.raises(EditError, match="no wall has a core"):
         fit(edits.new_project(), M)

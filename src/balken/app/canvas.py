@@ -1,32 +1,54 @@
 """The plan canvas: the plan of the stage and storey, and the tool at work on it."""
 
 from collections.abc import Callable
+from functools import partial
 
-from PySide6.QtCore import QPointF, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
+import numpy as np
+from numpy.typing import NDArray
+from PySide6.QtCore import QPointF, Qt, QTimer, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen
 from PySide6.QtWidgets import QWidget
 
 from balken.app.drawing_view import DrawingView
 from balken.app.entry import CursorEntry, Place
 from balken.app.painting import write_centred
 from balken.app.session import Session
+from balken.app.set_out_tools import GridPlaceTool, SpotTool, UnderlayTool
 from balken.app.settings import Settings
-from balken.app.tools import CutTool, SelectTool, Tool, outside_of
+from balken.app.tools import CutTool, PolygonTool, SelectTool, Tool, outside_of
 from balken.app.wall_tools import OpeningTool, RectangleTool, WallTool
 from balken.derive import Model
-from balken.documents.display import Item
+from balken.documents.dimensions import TEXT
+from balken.documents.display import Area, Circle, Item, Path, Strokes, Text
 from balken.documents.plan import PlanOf, cut_line_items, plan
 from balken.documents.section import effective_cut
+from balken.exchange.dxf_reader import placed_lines, read_dxf
+from balken.exchange.errors import FileError
 from balken.geometry.plane import Point
 from balken.geometry.prism import View, silhouette
 from balken.model import edits
 from balken.model.lookup import find
-from balken.model.records import CutLine
+from balken.model.records import CutLine, Underlay
 from balken.model.rules import EditError
 
-TOOLS: dict[str, type[Tool]] = {tool.name: tool for tool in (SelectTool, WallTool, RectangleTool, OpeningTool, CutTool)}
-SCALE = 64.0
-"""The scale whose text heights and hatches the canvas uses."""
+TOOLS: dict[str, type[Tool]] = {
+    tool.name: tool
+    for tool in (
+        SelectTool,
+        PolygonTool,
+        WallTool,
+        RectangleTool,
+        OpeningTool,
+        CutTool,
+        SpotTool,
+        GridPlaceTool,
+        UnderlayTool,
+    )
+}
+SCALES = (24.0, 32.0, 48.0, 64.0, 96.0, 128.0, 192.0, 256.0, 384.0)
+"""Scales whose text heights and hatches the canvas uses, by the zoom, so that figures stay readable."""
+FIGURE_PIXELS = 6.2
+"""Capitals of dimension figures are at least about this high."""
 TOP = View((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0))
 
 
@@ -43,6 +65,8 @@ class PlanCanvas(DrawingView):
         self.last_error = ""
         self.entry = CursorEntry(self)
         self._pointer = QPointF(0.0, 0.0)
+        self.scale = 64.0
+        self._lines: dict[object, NDArray[np.float64]] = {}
         self._moving_cut: tuple[Point, Point] | None = None
         self.tool: Tool = SelectTool(self)
         session.changed.connect(self.refresh)
@@ -60,15 +84,72 @@ class PlanCanvas(DrawingView):
         if what is None:
             return
         model = self.session.model
-        drawing = plan(model, what, SCALE)
+        drawing = plan(model, what, self.scale)
         items: list[Item] = list(drawing.items)
         if model.pieces or model.project.grids:
-            items += cut_line_items(self.cut(), SCALE)
+            items += cut_line_items(self.cut(), self.scale)
         self.set_ghosts([])
+        items = [*self._underlays(), *items]
         if self.session.hidden:
             items = [item for item in items if not self.session.is_hidden(item.ref)]
         self.set_items(items)
         self._show_selection()
+
+    # Underlays -------------------------------------------------------------------------------------
+
+    def _shown_underlays(self) -> list[tuple[Underlay, NDArray[np.float64]]]:
+        """Return the underlays of the storey with their lines in plan; one that cannot be read has none."""
+        found = []
+        for underlay in self.session.project.underlays:
+            if underlay.level != self.session.storey or self.session.is_hidden(underlay.id):
+                continue
+            key = (underlay.path, underlay.scale, underlay.origin, underlay.angle, underlay.layers_off)
+            if key not in self._lines:
+                try:
+                    self._lines[key] = placed_lines(underlay, read_dxf(underlay.path))
+                except FileError as error:
+                    self._lines[key] = np.zeros((0, 2, 2))
+                    QTimer.singleShot(0, partial(self.session.message.emit, str(error), True))
+            found.append((underlay, self._lines[key]))
+        return found
+
+    def _underlays(self) -> list[Item]:
+        items: list[Item] = []
+        for underlay, lines in self._shown_underlays():
+            rows = tuple(((a, b), (c, d)) for (a, b), (c, d) in lines.tolist())
+            name = underlay.name if rows else f"{underlay.name}: the drawing cannot be read"
+            at = (float(lines[:, :, 0].min()), float(lines[:, :, 1].min())) if rows else underlay.origin
+            items.append(Strokes(rows, "underlay", "notes", ""))
+            below = (at[0], at[1] - 4.0 * self.scale)
+            items.append(Text(below, name, TEXT * self.scale, "left", pen="note", layer="notes", ref=underlay.id))
+        return items
+
+    def underlay_lines(self) -> NDArray[np.float64]:
+        """Return all lines (n, 2, 2) of the underlays shown, to snap to."""
+        shown = [lines for _, lines in self._shown_underlays()]
+        return np.concatenate(shown) if shown else np.zeros((0, 2, 2))
+
+    # Zoom and scale --------------------------------------------------------------------------------
+
+    def fit(self) -> None:
+        super().fit()
+        if self._take_scale():  # what stands round the building grew or shrank with the figures
+            self.refresh()
+            super().fit()
+
+    def _take_scale(self) -> bool:
+        """Choose the drawing's scale for the zoom; returns whether it is another than before."""
+        wanted = FIGURE_PIXELS / (TEXT * self.zoom)
+        scale = next((s for s in SCALES if s >= wanted), SCALES[-1])
+        changed = scale != self.scale
+        self.scale = scale
+        return changed
+
+    def _redraw(self) -> None:
+        if self.fitted and self.moved and self._take_scale():
+            self.refresh()
+            return
+        super()._redraw()
 
     def cut(self) -> CutLine:
         """Return the cut line shown."""
@@ -131,6 +212,32 @@ class PlanCanvas(DrawingView):
             return
         self.session.apply("Delete", lambda p: edits.remove_all(p, tuple(records)))
 
+    @property
+    def pointer(self) -> QPointF:
+        """Where the pointer was seen last."""
+        return self._pointer
+
+    def within(self, region: QPainterPath, wholly: bool) -> list[str]:
+        """Return what lies in a region of the plan: wholly inside, or touching it."""
+        found: dict[str, None] = {}
+        partly: set[str] = set()
+        for made in self.prepared:
+            item = made.item
+            if made.path is None or not item.ref or item.ref.startswith("grid") or item.ref == "cut":
+                continue
+            if self.bright is not None and item.layer not in self.bright:
+                continue
+            if not isinstance(item, Area | Path | Circle) or item.pen in ("dimension", "tick"):
+                continue
+            if wholly:
+                if region.contains(made.path) or (made.path.isEmpty() and region.contains(made.path.boundingRect())):
+                    found[item.ref] = None
+                else:
+                    partly.add(item.ref)
+            elif made.path.intersects(region):
+                found[item.ref] = None
+        return [ref for ref in found if ref not in partly]
+
     def move_cut(self, line: tuple[Point, Point], final: bool) -> None:
         """Drag the cut line; the model changes when it is let go."""
         self._moving_cut = None if final else line
@@ -188,8 +295,6 @@ def ghost_items(trial: Model, model: Model, view: View) -> list[Item]:
 
     When it makes something new (a wall, a layout) that alone is shown; else all that moves.
     """
-    from balken.documents.display import Path
-
     found: list[Item] = []
     seen: set[object] = set()
     new = {p.owner for p in trial.pieces.values()} - {p.owner for p in model.pieces.values()}

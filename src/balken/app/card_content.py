@@ -1,5 +1,7 @@
 """What the card says about what is selected."""
 
+from collections.abc import Callable
+
 from balken.app.card_parts import Button, Card, Fact, Part, entries, record_name, select_action
 from balken.app.cards_layouts import floor_card, foundation_card, piece_card, roof_card, used_parts
 from balken.app.cards_set_out import (
@@ -36,20 +38,23 @@ from balken.units import (
     format_length,
 )
 
+Place = Callable[[str, str], None]
+"""Takes up a tool that places a thing by two points: (tool, id)."""
 
-def card(session: Session, stage: str) -> Card:
+
+def card(session: Session, stage: str, place: Place = lambda tool, thing: None) -> Card:
     """Return the card for the selection, or for the stage when nothing is selected."""
     refs = session.selection
     if not refs:
         return stage_card(session, stage)
     if len(refs) == 1:
-        single = _single(session, refs[0])
+        single = _single(session, refs[0], place)
         if single is not None:
             return single
     return _many(session, refs)
 
 
-def _single(session: Session, ref: str) -> Card | None:
+def _single(session: Session, ref: str, place: Place) -> Card | None:
     model, project = session.model, session.project
     if ref in model.pieces:
         return piece_card(session, model.pieces[ref])
@@ -57,7 +62,7 @@ def _single(session: Session, ref: str) -> Card | None:
     if isinstance(record, Wall):
         return wall_card(session, record)
     if isinstance(record, Grid):
-        return grid_card(session, record)
+        return grid_card(session, record, lambda: place("place grid", record.id))
     if isinstance(record, Foundation):
         return foundation_card(session, record)
     if isinstance(record, Floor):
@@ -73,7 +78,7 @@ def _single(session: Session, ref: str) -> Card | None:
     if isinstance(record, SpotHeight):
         return spot_card(session, record)
     if isinstance(record, Underlay):
-        return underlay_card(session, record)
+        return underlay_card(session, record, lambda: place("place underlay", record.id))
     if isinstance(record, Reference):
         return reference_card(session, record)
     if ref == "cut":

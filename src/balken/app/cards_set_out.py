@@ -7,9 +7,14 @@ from balken.app.fields import (
     FIELDS,
 )
 from balken.app.session import Edit, Session
-from balken.model import edits, grid_edits
-from balken.model.lookup import axis_positions
+from balken.app.set_out_dialogs import parse_degrees
+from balken.app.settings import WallSettings
+from balken.exchange.dxf_reader import placed_lines, read_dxf
+from balken.exchange.errors import FileError
+from balken.model import edits, grid_edits, underlay_edits
+from balken.model.lookup import axis_positions, by_id
 from balken.model.records import AxisPoint, Column, Grid, Level, Project, Reference, SpotHeight, Underlay
+from balken.model.tracing import walls_from_lines
 from balken.units import (
     UnitError,
     format_length,
@@ -88,11 +93,11 @@ def _set_gap(session: Session, grid_id: str, axis_id: str, typed: str) -> Edit:
     return lambda p: grid_edits.set_axis_gap(p, grid_id, axis_id, gap)
 
 
-def spacings_text(grid: Grid, way: str, project: Project) -> str:
+def spacings_text(grid: Grid, way: str, project: Project, degrees: bool = False) -> str:
     """Return the spacings of a grid as they are typed: 13', 14', 13'."""
     found: list[tuple[int, str]] = []
     for axis in getattr(grid, way)[1:]:
-        text = format_length(axis.gap, project.units)
+        text = f"{axis.gap:g}" if degrees else format_length(axis.gap, project.units)
         if found and found[-1][1] == text:
             found[-1] = (found[-1][0] + 1, text)
         else:
@@ -100,16 +105,24 @@ def spacings_text(grid: Grid, way: str, project: Project) -> str:
     return ", ".join(f"{n} x {t}" if n > 1 else t for n, t in found)
 
 
-def grid_card(session: Session, grid: Grid) -> Card:
-    p = session.project
-    parts: list[Part] = []
-    for way, label in (("x_axes", "Spacings along x"), ("y_axes", "Spacings along y")):
+def grid_card(session: Session, grid: Grid, place: Callable[[], None]) -> Card:
+    p, radial = session.project, grid.kind == "radial"
+    name_entry = Entry(
+        "Name", grid.name, lambda typed: lambda q: edits.change(q, grid.id, name=typed.strip() or "Grid")
+    )
+    parts: list[Part] = [name_entry]
+    for way, label in (
+        ("x_axes", "Degrees between rays" if radial else "Spacings along x"),
+        ("y_axes", "Spacings of arcs" if radial else "Spacings along y"),
+    ):
+        degrees = radial and way == "x_axes"
 
-        def commit(typed: str, way: str = way) -> Edit:
-            spacings = parse_spacings(typed, p.units)
+        def commit(typed: str, way: str = way, degrees: bool = degrees) -> Edit:
+            spacings = parse_degrees(typed) if degrees else parse_spacings(typed, p.units)
             return lambda q: grid_edits.set_grid_spacings(q, grid.id, way, spacings)
 
-        parts.append(Entry(label, spacings_text(grid, way, p), commit, hint="20', 2 x 12'6\", 40' : 3"))
+        shown = spacings_text(grid, way, p, degrees)
+        parts.append(Entry(label, shown, commit, hint="5 x 15, 20" if degrees else "20', 2 x 12'6\", 40' : 3"))
 
     for way, label in (("x_axes", "Labels along x from"), ("y_axes", "Labels along y from")):
 
@@ -141,6 +154,21 @@ def grid_card(session: Session, grid: Grid) -> Card:
         return lambda q: edits.change(q, grid.id, run_past=value)
 
     parts.append(Entry("Axes run past", format_length(grid.run_past, p.units), run_past))
+    for field, label in (("chain_at", "Dimension chain at"), ("overall_at", "Overall dimension at")):
+
+        def distance(typed: str, field: str = field) -> Edit:
+            value = parse_length(typed, p.units)
+            return lambda q: edits.change(q, grid.id, **{field: value})
+
+        parts.append(Entry(label, format_length(getattr(grid, field), p.units), distance))
+    parts.append(
+        Entry(
+            "Shows on",
+            ", ".join(v.name for v in p.levels if v.id in grid.levels) or "all levels",
+            lambda typed: _shown_on(p, grid.id, typed),
+            hint="all levels, or names of levels with commas",
+        )
+    )
     parts.append(
         Entry(
             "Bubbles",
@@ -149,12 +177,26 @@ def grid_card(session: Session, grid: Grid) -> Card:
             [("start", "left and bottom"), ("end", "right and top"), ("both", "both ends")],
         )
     )
+    parts.append(Button("Place it by two points", action=place))
     overall = (axis_positions(grid.x_axes)[-1:], axis_positions(grid.y_axes)[-1:])
     if overall[0] and overall[1]:
         size = f"{format_length(overall[0][0], p.units)} x {format_length(overall[1][0], p.units)}"
         parts.append(Fact("Overall", size))
     parts.append(Button("Remove grid", edit=lambda q: edits.remove(q, grid.id)))
     return Card(grid.name, "Walls drawn on its crossings follow when axes move.", parts)
+
+
+def _shown_on(project: Project, grid_id: str, typed: str) -> Edit:
+    """Return the edit that shows a grid on the levels named; raises UnitError for a name that is not there."""
+    if typed.strip().lower() in ("", "all", "all levels"):
+        return lambda q: edits.change(q, grid_id, levels=())
+    names = {v.name.lower(): v.id for v in project.levels}
+    found = []
+    for part in typed.split(","):
+        if part.strip().lower() not in names:
+            raise UnitError(f"There is no level named '{part.strip()}'.")
+        found.append(names[part.strip().lower()])
+    return lambda q: edits.change(q, grid_id, levels=tuple(found))
 
 
 def column_card(session: Session, column: Column) -> Card:
@@ -170,10 +212,36 @@ def spot_card(session: Session, spot: SpotHeight) -> Card:
     return Card("Spot height", "The ground outside slopes evenly from one spot height to the next.", parts)
 
 
-def underlay_card(session: Session, underlay: Underlay) -> Card:
+def underlay_card(session: Session, underlay: Underlay, place: Callable[[], None]) -> Card:
     parts = entries(session, [underlay], FIELDS[Underlay])
+    parts.append(Button("Scale and place it by two points", action=place))
+    try:
+        lines = read_dxf(underlay.path)
+    except FileError as error:
+        parts.append(Fact("Problem", str(error)))
+    else:
+        parts.append("Layers")
+        for name, rows in lines.layers.items():
+            off = name in underlay.layers_off
+            parts.append(
+                Button(
+                    f"{'show' if off else 'hide'} {name} ({len(rows)} lines)",
+                    edit=lambda q, name=name, off=off: underlay_edits.switch_layer(q, underlay.id, name, off),  # type: ignore[misc]
+                )
+            )
+        parts.append("Walls")
+        parts.append(Fact("Made from", "two parallel lines a wall's thickness apart, on the layers shown"))
+        parts.append(Button("Make walls from its lines", edit=lambda q: _walls_from(session, q, underlay.id)))
     parts.append(Button("Remove underlay", edit=lambda q: edits.remove(q, underlay.id)))
     return Card(underlay.name, f"drawing {underlay.path}", parts)
+
+
+def _walls_from(session: Session, project: Project, underlay_id: str) -> Project:
+    """Return the project with walls traced from an underlay's lines, on the storey it lies under."""
+    underlay = by_id(project.underlays)[underlay_id]
+    lines = placed_lines(underlay, read_dxf(underlay.path))
+    foot, head = WallSettings().heights(project, underlay.level)
+    return walls_from_lines(project, lines, foot, head)
 
 
 def reference_card(session: Session, reference: Reference) -> Card:

@@ -7,6 +7,7 @@ from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, s
 from balken.app.fields import (
     LOAD_FIELDS,
     SHEET_FIELDS,
+    STRING_FIELDS,
     FieldDef,
 )
 from balken.app.session import Edit, Session
@@ -47,7 +48,24 @@ def stage_card(session: Session, stage: str) -> Card:
     parts = [Fact("Made so far", str(counts[stage]))]
     layouts: tuple[Any, ...] = {"foundations": p.foundations, "floors": p.floors, "roof": p.roofs}.get(stage, ())
     parts += [Button(f"Select {layout.name}", action=select_action(session, layout.id)) for layout in layouts]
+    if stage == "walls":
+        parts += _strings_parts(session)
     return Card(title, sub, parts)
+
+
+def _strings_parts(session: Session) -> list[Part]:
+    """Return which dimension strings stand outside the building, and where."""
+    p = session.project
+    parts: list[Part] = ["Dimension strings"]
+    for definition in STRING_FIELDS:
+
+        def commit(typed: str, definition: FieldDef = definition) -> Edit:
+            changes = definition.put(p, p.strings, typed)
+            return lambda q: edits.set_strings(q, **changes)
+
+        options = definition.choices(p, p.strings) if definition.choices else None
+        parts.append(Entry(definition.label, definition.get(p, p.strings), commit, options, definition.hint))
+    return parts
 
 
 def _loads_card(session: Session) -> Card:

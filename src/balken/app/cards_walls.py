@@ -8,10 +8,10 @@ from balken.app.fields import (
     layer_field,
 )
 from balken.app.session import Edit, Session
-from balken.model import edits, wall_edits
+from balken.model import column_edits, edits, wall_edits
 from balken.model.buildups import display_name
-from balken.model.lookup import by_id
-from balken.model.records import Opening, Project, Wall
+from balken.model.materials import MATERIALS
+from balken.model.records import BuildUp, Layer, Opening, Wall
 from balken.model.rules import wall_label
 from balken.units import (
     UnitError,
@@ -33,15 +33,26 @@ def wall_card(session: Session, wall: Wall) -> Card:
     parts: list[Part] = [Entry("Length", format_length(line.band.length, p.units), set_length)]
     parts += entries(session, [wall], FIELDS[Wall])
     parts.append(Fact("Thickness", format_inches(line.thickness, p.units)))
+    if session.model.ground is not None:
+        heights = [session.model.ground.height(p) for p in (line.band.start, line.band.end)]
+        shown = ", ".join(format_length(z, p.units).replace("\u2212", "-") for z in heights)
+        parts.append(
+            Entry(
+                "Ground along it", shown, lambda typed: _ground_along(p.units, wall.id, typed), hint="at start, at end"
+            )
+        )
     parts.append(Button("Flip outside and inside", edit=lambda q: edits.flip_wall(q, wall.id)))
     parts.append("Layers, outside to inside")
     buildup = line.buildup
     layers = [layer_field(buildup, i) for i in range(len(buildup.layers))]
     parts += entries(session, [buildup], layers)
+    parts += _layer_deeds(buildup)
     users = sum(1 for w in p.walls if w.buildup == buildup.id)
     if users > 1:
         parts.append(Fact("Changes", f"all {users} walls of this build-up"))
-    parts.append(Button("Copy the build-up for this wall alone", edit=lambda q: edits.copy_buildup(q, wall.buildup, (wall.id,))))
+    parts.append(
+        Button("Copy the build-up for this wall alone", edit=lambda q: edits.copy_buildup(q, wall.buildup, (wall.id,)))
+    )
     framed = session.model.framed.get(wall.id)
     if framed is not None:
         parts.append("Framing")
@@ -64,6 +75,72 @@ def wall_card(session: Session, wall: Wall) -> Card:
     parts.append(Button("Remove wall", edit=lambda q: edits.remove(q, wall.id)))
     name = display_name(buildup, p.units)
     return Card(wall_label(p, wall.id), name, parts)
+
+
+def _layer_deeds(buildup: BuildUp) -> list[Part]:
+    """Return what adds, changes and removes layers, and names the build-up."""
+    place = [("0", "outermost"), *((str(i + 1), f"inside {v.material}") for i, v in enumerate(buildup.layers))]
+    makes = [(f"{i}|{m}", f"{m}, {where}") for i, where in place for m in sorted(MATERIALS)]
+    layers = [(str(i), f"{v.material} ({v.function})") for i, v in enumerate(buildup.layers)]
+    functions = [
+        (f"{i}|{f}", f"{v.material} is {f}")
+        for i, v in enumerate(buildup.layers)
+        for f in ("cladding", "sheathing", "core", "lining")
+        if f != v.function
+    ]
+
+    def add(typed: str) -> Edit:
+        i, _, material = typed.partition("|")
+        function = DEFAULT_FUNCTION.get(MATERIALS[material].fill, "cladding" if i == "0" else "lining")
+        layer = Layer(material=material, thickness=DEFAULT_THICKNESS.get(material, 12.7), function=function)  # type: ignore[arg-type]
+        return lambda q: edits.add_layer(q, buildup.id, int(i), layer)
+
+    def function_of(typed: str) -> Edit:
+        i, _, function = typed.partition("|")
+        return lambda q: edits.change_layer(q, buildup.id, int(i), function=function)
+
+    return [
+        Entry("Add a layer", None, add, makes),
+        Entry("Change a function", None, function_of, functions),
+        Entry("Remove a layer", None, lambda i: lambda q: edits.remove_layer(q, buildup.id, int(i)), layers),
+        Entry(
+            "Build-up's name",
+            buildup.name,
+            lambda typed: lambda q: edits.change(q, buildup.id, name=typed.strip()),
+            hint="empty: follows from the layers",
+        ),
+    ]
+
+
+DEFAULT_FUNCTION = {
+    "masonry": "core",
+    "studs": "core",
+    "concrete": "core",
+    "sheathing": "sheathing",
+    "lining": "lining",
+}
+DEFAULT_THICKNESS = {
+    "2x4 studs": 88.9,
+    "2x6 studs": 139.7,
+    "concrete block": 190.0,
+    "brick": 102.0,
+    "concrete": 203.2,
+    "stone": 150.0,
+    "air gap": 25.4,
+    "mineral wool": 100.0,
+    "rigid insulation": 50.8,
+    "timber": 100.0,
+    "stucco": 22.0,
+}
+"""Thickness a new layer of a material begins with, mm (common sizes)."""
+
+
+def _ground_along(units: Units, wall_id: str, typed: str) -> Edit:
+    parts = typed.replace(";", ",").split(",")
+    heights = [parse_length(part, units) for part in parts]
+    if len(heights) not in (1, 2):
+        raise UnitError(f"'{typed}' is not one or two heights; type such as -1'8\", -3'.")
+    return lambda q: column_edits.slope_along_wall(q, wall_id, heights[0], heights[-1])
 
 
 def opening_card(session: Session, opening: Opening) -> Card:

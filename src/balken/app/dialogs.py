@@ -18,9 +18,9 @@ from PySide6.QtWidgets import (
 from balken.app.session import Session
 from balken.exchange.ifc_reader import Report
 from balken.exchange.journal import Leftover
-from balken.model import edits, grid_edits
+from balken.model import edits
 from balken.model.rules import EditError
-from balken.units import UnitError, Units, format_length, parse_length, parse_spacings
+from balken.units import UnitError, Units, format_length, parse_length
 
 
 class FormDialog(QDialog):
@@ -72,7 +72,7 @@ class LevelDialog(FormDialog):
         self.distance, self.name, self.role = QLineEdit(), QLineEdit(), QComboBox()
         self.distance.setPlaceholderText("8'-1 1/8\", or -3' for downward" if p.units is Units.IMPERIAL else "2500")
         self.name.setPlaceholderText("follows from the role")
-        for role in ("floor", "plate", "top of foundation", "top of footing", "ground", "slab", "other"):
+        for role in ("floor", "plate", "top of foundation", "top of footing", "ground", "slab", "ridge", "other"):
             self.role.addItem(role)
         for label, widget in (
             ("From level", self.source),
@@ -99,31 +99,6 @@ def free_name(role: str, taken: set[str]) -> str:
     if role == "floor":
         return next(f"Floor {i}" for i in range(1, 1000) if f"Floor {i}" not in taken)
     return base if base not in taken else next(f"{base} {i}" for i in range(2, 1000) if f"{base} {i}" not in taken)
-
-
-class GridDialog(FormDialog):
-    """A grid from spacings both ways."""
-
-    def __init__(self, parent: QWidget | None, session: Session) -> None:
-        super().__init__(parent, "Lay a grid", session)
-        imperial = session.project.units is Units.IMPERIAL
-        self.x_spacings, self.y_spacings = QLineEdit(), QLineEdit()
-        self.x_spacings.setPlaceholderText("13', 14', 13'  or  3 x 12'" if imperial else "4x6000, 5200")
-        self.y_spacings.setPlaceholderText("2 x 14'" if imperial else "2x4200")
-        self.x_first, self.y_first = QLineEdit("1"), QLineEdit("A")
-        for label, widget in (
-            ("Spacings along x", self.x_spacings),
-            ("First label", self.x_first),
-            ("Spacings along y", self.y_spacings),
-            ("First label", self.y_first),
-        ):
-            self.form.addRow(label, widget)
-
-    def run(self) -> None:
-        p = self.session.project
-        xs, ys = parse_spacings(self.x_spacings.text(), p.units), parse_spacings(self.y_spacings.text(), p.units)
-        after = grid_edits.add_grid(p, xs, ys, self.x_first.text(), self.y_first.text())
-        self.session.apply("Lay grid", lambda q: after if q is p else q)
 
 
 class LeftoverDialog(QDialog):

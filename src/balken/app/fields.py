@@ -289,6 +289,26 @@ LOAD_FIELDS: list[FieldDef] = [
     load("Soil bearing value", "soil_bearing", "IRC Table R401.4.1: clay 1500, sand 2000, gravel 3000 psf"),
     length("Frost depth", "frost_depth"),
 ]
+
+
+def _shown_or_not(label: str, path: str) -> FieldDef:
+    return FieldDef(
+        label,
+        lambda p, r: "shown" if _reach(r, path) else "left out",
+        lambda p, r, value: {path: value == "shown"},
+        lambda p, r: _plain("shown", "left out"),
+    )
+
+
+STRING_FIELDS: list[FieldDef] = [
+    _shown_or_not("Openings", "openings"),
+    _shown_or_not("Walls", "walls"),
+    _shown_or_not("Overall", "overall"),
+    pick("Overall from", "to", [("faces", "face to face"), ("axes", "axis to axis")]),
+    length("First string off the wall", "first", short=True),
+    length("String to string", "between", short=True),
+    length("In framing elevations", "elevation", short=True),
+]
 SHEET_FIELDS = [
     text("Sheet number", "number"),
     text("Title", "title"),

@@ -4,13 +4,16 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QDialog, QFileDialog, QLabel, QMainWindow, QMessageBox
 
+from balken.app.changes_dialog import ChangesDialog
 from balken.app.dialogs import LeftoverDialog, ReportDialog
 from balken.app.session import Session
 from balken.app.work import ReadAnswer, ReadRequest, WorkBar, WriteAnswer, WriteRequest
 from balken.demo import orchard_road
+from balken.exchange.dxf_reader import read_dxf
+from balken.exchange.errors import FileError
 from balken.exchange.journal import discard, leftovers
 from balken.exchange.project_file import SUFFIX
-from balken.model import edits
+from balken.model import edits, underlay_edits
 
 _KINDS = {
     "pdf": ("PDF (*.pdf)", ".pdf"),
@@ -141,10 +144,50 @@ class FileActions(QMainWindow):
         if name:
             self.work.start(ReadRequest(Path(name)))
 
+    def read_again(self) -> None:
+        """See what has changed in the architect's file this project came from."""
+        if self.session.project.reading is None:
+            self.say("This project was not begun from an architect's file.", True)
+            return
+        if self.work.busy:
+            self.say("Something else is still being read or written.", True)
+            return
+        name, _ = QFileDialog.getOpenFileName(self, "Read the file again", "", "IFC (*.ifc);;All files (*)")
+        if name:
+            self.work.start(ReadRequest(Path(name), again=True))
+
+    def lay_dxf(self) -> None:
+        """Lay a DXF drawing under the plan of the storey at work."""
+        name, _ = QFileDialog.getOpenFileName(self, "Lay a drawing under the plan", "", "DXF (*.dxf);;All files (*)")
+        if not name:
+            return
+        try:
+            lines = read_dxf(name)
+        except FileError as error:
+            self.say(str(error), True)
+            QMessageBox.warning(self, "Not read", str(error))
+            return
+        storey, title = self.session.storey, Path(name).stem
+        if self.session.apply(
+            f"Lay drawing {title}", lambda p: underlay_edits.lay_underlay(p, name, title, storey, lines.scale)
+        ):
+            self.session.select([self.session.project.underlays[-1].id])
+            left = sum(lines.left_out.values())
+            unit = "The file names no unit; one was guessed from its size. " if lines.assumed else ""
+            rest = f", {left} texts and other things left out" if left else ""
+            self.say(f"{unit}{lines.count} lines on {len(lines.layers)} layers{rest}.", False)
+
     def _was_read(self, answer: ReadAnswer) -> None:
+        if answer.stopped:
+            self.say(f"Stopped; {answer.request.path.name} was not read.", False)
+            return
         if answer.project is None or answer.report is None:
             self.say(answer.problem, True)
             QMessageBox.warning(self, "Not read", answer.problem)
+            return
+        if answer.request.again and answer.project.reading is not None:
+            self.changes = ChangesDialog(self, self.session, answer.project.reading)
+            self.changes.open()
             return
         self.session.replace(answer.project, None, saved=False)
         self.fresh_views()

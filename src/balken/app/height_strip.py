@@ -19,7 +19,7 @@ from balken.units import UnitError, format_length, parse_length
 
 LEVEL_COLOUR = "#2E6A6A"
 GRAB = 5.0
-NAMES = 90.0
+NAMES = 116.0
 """Width of the column of level names, pixels."""
 
 
@@ -29,7 +29,7 @@ class HeightStrip(DrawingView):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.session = session
-        self.setMinimumWidth(210)
+        self.setMinimumWidth(236)
         self.setAccessibleName("Height strip")
         self._dragged: str | None = None
         self._drag_height = 0.0
@@ -110,10 +110,12 @@ class HeightStrip(DrawingView):
         """Return (level, y of its line, y of its text), texts spread so that none overprints another."""
         ordered = sorted(self.session.project.levels, key=lambda v: -v.height)
         lines = [self.level_y(v.height) for v in ordered]
-        texts = spread(lines, 27.0)
-        if texts:
-            over = max(0.0, texts[-1] + 6.0 - self.height())
-            texts = [t - over for t in texts]
+        gap = min(27.0, (self.height() - 24.0) / max(len(lines), 1))
+        texts = spread(lines, gap)
+        lowest, highest = self.height() - 16.0, 16.0
+        count = len(texts)
+        texts = [min(t, lowest - (count - 1 - i) * gap) for i, t in enumerate(texts)]
+        texts = [max(t, highest + i * gap) for i, t in enumerate(texts)]
         return list(zip(ordered, lines, texts, strict=True))
 
     def paint_over(self, painter: QPainter) -> None:
@@ -126,9 +128,10 @@ class HeightStrip(DrawingView):
             chosen = level.id in self.session.selection
             colour = QColor(SELECTED if chosen else LEVEL_COLOUR)
             painter.setPen(QPen(colour, 1.6 if chosen else 1.0))
-            painter.drawLine(QPointF(86.0, y), QPointF(self.width(), y))
-            painter.drawLine(QPointF(74.0, text_y), QPointF(86.0, y))
-            painter.drawLine(QPointF(2.0, text_y), QPointF(74.0, text_y))
+            edge = NAMES - 4.0
+            painter.drawLine(QPointF(edge, y), QPointF(self.width(), y))
+            painter.drawLine(QPointF(edge - 14.0, text_y), QPointF(edge, y))
+            painter.drawLine(QPointF(2.0, text_y), QPointF(edge - 14.0, text_y))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             tip = QPointF(8.0, text_y)
             painter.drawPolygon([tip, tip + QPointF(-4.0, -7.0), tip + QPointF(4.0, -7.0)])
@@ -137,12 +140,13 @@ class HeightStrip(DrawingView):
             painter.drawText(QPointF(15.0, text_y - 2.0), format_length(level.height, self.session.project.units))
             font.setPixelSize(11)
             painter.setFont(font)
-            painter.drawText(QPointF(2.0, text_y + 11.0), level.name)
+            name = painter.fontMetrics().elidedText(level.name, Qt.TextElideMode.ElideRight, int(NAMES) - 8)
+            painter.drawText(QPointF(2.0, text_y + 11.0), name)
         if self._dragged is not None:
             y = self.level_y(self._drag_height)
             painter.setPen(QPen(QColor(SELECTED), 1.4, Qt.PenStyle.DashLine))
             painter.drawLine(QPointF(0.0, y), QPointF(self.width(), y))
-            label(painter, QPointF(90.0, y - 5.0), format_length(self._drag_height, self.session.project.units))
+            label(painter, QPointF(NAMES, y - 5.0), format_length(self._drag_height, self.session.project.units))
 
     def _paint_storey(self, painter: QPainter) -> None:
         """Mark the storey at work by a bar at the right edge."""

@@ -47,6 +47,12 @@ class Settings:
 
     wall: WallSettings
     opening: OpeningSettings
+    box_inside: bool = False
+    """Whether a box takes only what lies wholly inside it."""
+    ground: float = 0.0
+    """The height given to the last spot of the ground."""
+    placing: str = ""
+    """The grid or underlay being placed by two points."""
 
     @staticmethod
     def fresh() -> "Settings":

@@ -2,9 +2,12 @@
 
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from balken.derive import Model
 from balken.geometry.plane import Point, add, distance, dot, meet, off_line, sub, turn, unit
-from balken.model.lookup import axis_positions, grid_point
+from balken.model.lookup import axis_positions, grid_point, shown_grids
 from balken.units.system import INCH
 
 
@@ -16,19 +19,33 @@ class Snap:
     name: str
 
 
-def snap(model: Model, pointer: Point, reach: float, start: Point | None = None, silent: bool = False) -> Snap:
+NO_LINES: NDArray[np.float64] = np.zeros((0, 2, 2))
+
+
+def snap(
+    model: Model,
+    pointer: Point,
+    reach: float,
+    start: Point | None = None,
+    silent: bool = False,
+    underlay: NDArray[np.float64] = NO_LINES,
+    storey: str = "",
+) -> Snap:
     """Return the point meant; ``reach`` in mm, ``start`` the last corner when a line is drawn.
 
-    Ends and axis crossings win over lines; with ``start`` a line near a right angle is squared up
+    ``underlay``: lines (n, 2, 2) of drawings laid under the plan.  Ends and axis crossings win over lines; with ``start`` a line near a right angle is squared up
     and its length rounded to the inch (or 10 mm).
     """
     if silent:
         return Snap(pointer, "")
-    points = _points(model)
+    points = _points(model, storey)
     near = min(points, key=lambda row: distance(row[0], pointer), default=None)
     if near is not None and distance(near[0], pointer) <= reach:
         return Snap(near[0], near[1])
-    lines = _lines(model)
+    drawn = _drawn_point(underlay, pointer, reach)
+    if drawn is not None:
+        return Snap(drawn, "end of a line")
+    lines = _lines(model, storey)
     if start is not None and distance(start, pointer) > 1.0:
         squared = _squared(pointer, start, reach)
         if squared is not None:
@@ -41,30 +58,58 @@ def snap(model: Model, pointer: Point, reach: float, start: Point | None = None,
         along, aside = off_line(pointer, a, b)
         if abs(aside) <= reach and -reach <= along <= distance(a, b) + reach:
             return Snap(add(a, unit(a, b), along), f"on {name}")
-    return Snap(pointer, "")
+    drawn = _drawn_line(underlay, pointer, reach)
+    return Snap(drawn, "on a line") if drawn is not None else Snap(pointer, "")
 
 
-def _points(model: Model) -> list[tuple[Point, str]]:
+def _drawn_point(lines: NDArray[np.float64], pointer: Point, reach: float) -> Point | None:
+    """Return the nearest end of an underlay's lines within reach."""
+    if not len(lines):
+        return None
+    points = lines.reshape(-1, 2)
+    away = np.hypot(points[:, 0] - pointer[0], points[:, 1] - pointer[1])
+    best = int(away.argmin())
+    return (float(points[best, 0]), float(points[best, 1])) if away[best] <= reach else None
+
+
+def _drawn_line(lines: NDArray[np.float64], pointer: Point, reach: float) -> Point | None:
+    """Return the nearest point on an underlay's lines within reach."""
+    if not len(lines):
+        return None
+    a, d = lines[:, 0], lines[:, 1] - lines[:, 0]
+    long = np.maximum((d**2).sum(axis=1), 1e-9)
+    t = np.clip(((np.array(pointer) - a) * d).sum(axis=1) / long, 0.0, 1.0)
+    on = a + d * t[:, None]
+    away = np.hypot(on[:, 0] - pointer[0], on[:, 1] - pointer[1])
+    best = int(away.argmin())
+    return (float(on[best, 0]), float(on[best, 1])) if away[best] <= reach else None
+
+
+def _points(model: Model, storey: str) -> list[tuple[Point, str]]:
     found: list[tuple[Point, str]] = []
     for line in model.lines.values():
         found += [(line.band.start, "wall end"), (line.band.end, "wall end")]
         found.append((add(line.band.start, line.band.direction, line.band.length / 2.0), "middle of wall"))
-    for grid in model.project.grids:
+    for grid in shown_grids(model.project.grids, storey):
         for a, x in zip(grid.x_axes, axis_positions(grid.x_axes), strict=True):
             for b, y in zip(grid.y_axes, axis_positions(grid.y_axes), strict=True):
                 found.append((grid_point(grid, x, y), f"axes {a.label} and {b.label}"))
     return found
 
 
-def _lines(model: Model) -> list[tuple[Point, Point, str]]:
+def _lines(model: Model, storey: str) -> list[tuple[Point, Point, str]]:
     found: list[tuple[Point, Point, str]] = []
     for line in model.lines.values():
         found.append((line.band.start, line.band.end, "wall"))
-    for grid in model.project.grids:
+    for grid in shown_grids(model.project.grids, storey):
         xs, ys = axis_positions(grid.x_axes), axis_positions(grid.y_axes)
         if not xs or not ys:
             continue
         p = grid.run_past
+        if grid.kind == "radial":
+            for a, x in zip(grid.x_axes, xs, strict=True):
+                found.append((grid_point(grid, x, 0.0), grid_point(grid, x, ys[-1] + p), f"axis {a.label}"))
+            continue
         for a, x in zip(grid.x_axes, xs, strict=True):
             found.append((grid_point(grid, x, ys[0] - p), grid_point(grid, x, ys[-1] + p), f"axis {a.label}"))
         for a, y in zip(grid.y_axes, ys, strict=True):

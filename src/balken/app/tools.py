@@ -1,15 +1,22 @@
 """The tools of the plan canvas: each knows pointer, keys and what it paints over the plan."""
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen, QPolygonF
 
+from balken.app.session import Edit
 from balken.app.snapping import Snap, snap
 from balken.documents.lettering import FAMILY
 from balken.documents.style import SELECTED
-from balken.geometry.plane import Point, add, cross, dot, sub, unit
-from balken.model import edits
+from balken.framing.bands import Band
+from balken.geometry.plane import Point, add, cross, dot, off_line, sub, unit
+from balken.model import edits, wall_edits
+from balken.model.lookup import by_id
+from balken.model.records import Opening
+from balken.units import Units, format_length
+from balken.units.system import INCH
 
 if TYPE_CHECKING:
     from balken.app.canvas import PlanCanvas
@@ -63,7 +70,8 @@ class Tool:
         """Find the point meant; Shift silences snaps."""
         silent = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         pointer = self.canvas.to_model(event.position())
-        self.snap = snap(self.session.model, pointer, SNAP_PIXELS / self.canvas.zoom, self.start, silent)
+        reach, lines = SNAP_PIXELS / self.canvas.zoom, self.canvas.underlay_lines()
+        self.snap = snap(self.session.model, pointer, reach, self.start, silent, lines, self.session.storey)
 
     def paint_snap(self, painter: QPainter) -> None:
         """Mark the snapped point and name it at the cursor."""
@@ -91,48 +99,144 @@ def label(painter: QPainter, at: QPointF, text: str) -> None:
     painter.drawText(at, text)
 
 
+DragTo = Callable[[QMouseEvent], Edit]
+"""For where the pointer is, the edit that a drag would make."""
+
+
 class SelectTool(Tool):
-    """Click selects (Ctrl adds), a dragged box takes all it touches; wall ends and the cut line are dragged."""
+    """Click selects (Ctrl adds), a dragged box takes things; walls, their ends, openings and the cut are dragged."""
 
     name = "select"
-    hint = "Click a thing to select it, Ctrl adds. Drag a box to take several. Right-drag pans, the wheel zooms."
+    hint = (
+        "Click selects, Ctrl adds; drag a box to take several (Alt: only what lies wholly inside). "
+        "Drag what is selected to move it. Right-drag pans, the wheel zooms."
+    )
 
     def __init__(self, canvas: "PlanCanvas") -> None:
         super().__init__(canvas)
         self._press: QPointF | None = None
         self._box: QRectF | None = None
-        self._dragged: tuple[str, str] | None = None
+        self._drag: tuple[str, DragTo] | None = None
+        self._edit: Edit | None = None
         self._cut_from: tuple[Point, Point] | None = None
 
     def press(self, event: QMouseEvent) -> None:
         self._press = event.position()
-        self._dragged = self._grip(event.position())
-        if self._dragged is None and self.canvas.hit(event.position()) == "cut":
+        self._drag = self._wall_end(event) or self._opening(event) or self._walls(event)
+        if self._drag is None and self.canvas.hit(event.position()) == "cut":
             cut = self.canvas.cut()
             self._cut_from = (cut.start, cut.end)
 
-    def _grip(self, at: QPointF) -> tuple[str, str] | None:
+    # What can be dragged -------------------------------------------------------------------------
+
+    def _wall_end(self, event: QMouseEvent) -> tuple[str, DragTo] | None:
         for wall_id in self.session.selection:
             line = self.session.model.lines.get(wall_id)
             if line is None:
                 continue
-            for end, point in (("start", line.band.start), ("end", line.band.end)):
-                if (self.canvas.to_widget(point) - at).manhattanLength() < 12:
-                    return wall_id, end
+            for end, point, other in (
+                ("start", line.band.start, line.band.end),
+                ("end", line.band.end, line.band.start),
+            ):
+                if (self.canvas.to_widget(point) - event.position()).manhattanLength() < 12:
+                    return "Move wall end", self._to_end(wall_id, end, other)
         return None
+
+    def _to_end(self, wall_id: str, end: str, other: Point) -> DragTo:
+        def drag(event: QMouseEvent) -> Edit:
+            self.start = other
+            self.take_snap(event)
+            point = self.snap.point
+            return lambda p: edits.move_wall_end(p, wall_id, end, point)
+
+        return drag
+
+    def _walls(self, event: QMouseEvent) -> tuple[str, DragTo] | None:
+        """The walls selected, when the pointer is on one of them; those that meet them follow."""
+        lines = self.session.model.lines
+        if self.canvas.hit(event.position()) not in self.session.selection:
+            return None
+        chosen = tuple(r for r in self.session.selection if r in lines)
+        hit_wall = self.canvas.hit(event.position())
+        if hit_wall not in chosen:
+            return None
+        begun = self.canvas.to_model(event.position())
+        band = lines[hit_wall].band
+        aside = (-band.direction[1], band.direction[0])
+
+        def drag(event: QMouseEvent) -> Edit:
+            self.start = None
+            self.take_snap(event)
+            by = sub(self.canvas.to_model(event.position()), begun)
+            across = dot(by, aside)
+            if self.snap.name:  # the wall's line goes through the point snapped to
+                across = dot(sub(self.snap.point, band.start), aside)
+            elif not event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+                step = INCH if self.session.project.units is Units.IMPERIAL else 10.0
+                across = round(across / step) * step
+            dx, dy = aside[0] * across, aside[1] * across
+            self.told = format_length(across, self.session.project.units)
+            return lambda p: wall_edits.drag_walls(p, chosen, dx, dy)
+
+        return "Move walls", drag
+
+    def _opening(self, event: QMouseEvent) -> tuple[str, DragTo] | None:
+        known = by_id(self.session.project.openings)
+        for ref in self.session.selection:
+            opening = known.get(ref)
+            if opening is None:
+                continue
+            band = self.session.model.lines[opening.wall].band
+            begun, _ = off_line(self.canvas.to_model(event.position()), band.start, band.end)
+            for low_end, x in ((True, opening.offset), (False, opening.offset + opening.width)):
+                at = self.canvas.to_widget(band.at(x, band.set_out))
+                if (at - event.position()).manhattanLength() < 12:
+                    return "Resize opening", self._to_jamb(opening, band, low_end)
+            if self.canvas.hit(event.position()) == ref:
+                return "Move opening", self._to_place(opening, band, begun)
+        return None
+
+    def _along(self, event: QMouseEvent, band: Band) -> float:
+        along, _ = off_line(self.canvas.to_model(event.position()), band.start, band.end)
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            return along
+        step = INCH if self.session.project.units is Units.IMPERIAL else 10.0
+        return round(along / step) * step
+
+    def _to_jamb(self, opening: Opening, band: Band, low_end: bool) -> DragTo:
+        def drag(event: QMouseEvent) -> Edit:
+            x = self._along(event, band)
+            far = opening.offset + opening.width
+            low, high = (min(x, far - 100.0), far) if low_end else (opening.offset, max(x, opening.offset + 100.0))
+            self.told = format_length(high - low, self.session.project.units)
+            return lambda p: edits.change(p, opening.id, offset=low, width=high - low)
+
+        return drag
+
+    def _to_place(self, opening: Opening, band: Band, begun: float) -> DragTo:
+        def drag(event: QMouseEvent) -> Edit:
+            step = INCH if self.session.project.units is Units.IMPERIAL else 10.0
+            along, _ = off_line(self.canvas.to_model(event.position()), band.start, band.end)
+            moved = opening.offset + along - begun
+            offset = min(max(round(moved / step) * step, 0.0), max(band.length - opening.width, 0.0))
+            self.told = f"{format_length(offset, self.session.project.units)} from the start corner"
+            return lambda p: edits.change(p, opening.id, offset=offset)
+
+        return drag
+
+    # Pointer ---------------------------------------------------------------------------------------
+
+    told = ""
+    """What a drag has come to, shown at the pointer."""
 
     def move(self, event: QMouseEvent) -> None:
         if self._press is None:
             return
         far = (event.position() - self._press).manhattanLength() > 5
-        if self._dragged is not None and far:
-            wall_id, end = self._dragged
-            band = self.session.model.lines[wall_id].band
-            self.start = band.end if end == "start" else band.start
-            self.take_snap(event)
-            point = self.snap.point
-            reason = self.session.try_out(lambda p: edits.move_wall_end(p, wall_id, end, point))
-            self.canvas.tell(reason)
+        if self._drag is not None and far:
+            self.told = ""
+            self._edit = self._drag[1](event)
+            self.canvas.tell(self.session.try_out(self._edit))
         elif self._cut_from is not None and far:
             self.canvas.move_cut(self._shifted_cut(event), final=False)
         elif far:
@@ -151,11 +255,10 @@ class SelectTool(Tool):
 
     def release(self, event: QMouseEvent) -> None:
         adds = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
-        if self._dragged is not None and self.session.trial is not None:
-            wall_id, end = self._dragged
-            point = self.snap.point
+        if self._drag is not None and self._edit is not None:
+            label_, edit = self._drag[0], self._edit
             self.session.try_out(None)
-            self.session.apply("Move wall end", lambda p: edits.move_wall_end(p, wall_id, end, point))
+            self.session.apply(label_, edit)
         elif (
             self._cut_from is not None
             and self._press is not None
@@ -163,7 +266,8 @@ class SelectTool(Tool):
         ):
             self.canvas.move_cut(self._shifted_cut(event), final=True)
         elif self._box is not None:
-            found = self._inside(self._box)
+            inside = self.canvas.settings.box_inside != bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
+            found = self._inside(self._box, inside)
             self.session.select([*self.session.selection, *found] if adds else found)
         elif self._press is not None:
             ref = self.canvas.hit(event.position())
@@ -171,23 +275,17 @@ class SelectTool(Tool):
                 self.session.select([r for r in self.session.selection if r != ref])
             else:
                 self.session.select(([*self.session.selection] if adds else []) + ([ref] if ref else []))
-        self._press = self._box = self._dragged = self._cut_from = self.start = None
+        self._press = self._box = self._drag = self._edit = self._cut_from = self.start = None
+        self.told = ""
         self.session.try_out(None)
         self.canvas.update()
 
-    def _inside(self, box: QRectF) -> list[str]:
+    def _inside(self, box: QRectF, wholly: bool) -> list[str]:
         x0, y1 = self.canvas.to_model(box.topLeft())
         x1, y0 = self.canvas.to_model(box.bottomRight())
-        area = QRectF(x0, y0, x1 - x0, y1 - y0)
-        bright = self.canvas.bright
-        found: dict[str, None] = {}
-        for made in self.canvas.prepared:
-            item = made.item
-            if made.path is None or not item.ref or item.ref.startswith("grid") or item.ref == "cut":
-                continue
-            if (bright is None or item.layer in bright) and made.path.intersects(area):
-                found[item.ref] = None
-        return list(found)
+        region = QPainterPath()
+        region.addRect(QRectF(x0, y0, x1 - x0, y1 - y0))
+        return self.canvas.within(region, wholly)
 
     def key(self, event: QKeyEvent) -> bool:
         if event.key() == Qt.Key.Key_Escape:
@@ -203,15 +301,85 @@ class SelectTool(Tool):
             painter.setPen(QPen(QColor(SELECTED), 1.0, Qt.PenStyle.DashLine))
             painter.setBrush(QColor(216, 64, 31, 24))
             painter.drawRect(self._box)
-        for wall_id in self.session.selection:
-            line = self.session.model.lines.get(wall_id)
+        painter.setPen(QPen(QColor(SELECTED), 1.4))
+        painter.setBrush(QColor("#FFFFFF"))
+        openings = by_id(self.session.project.openings)
+        for ref in self.session.selection:
+            line, opening = self.session.model.lines.get(ref), openings.get(ref)
             if line is not None:
-                painter.setPen(QPen(QColor(SELECTED), 1.4))
-                painter.setBrush(QColor("#FFFFFF"))
                 for point in (line.band.start, line.band.end):
                     painter.drawEllipse(self.canvas.to_widget(point), 4.5, 4.5)
-        if self._dragged is not None and self.session.trial is not None:
-            self.paint_snap(painter)
+            elif opening is not None:
+                band = self.session.model.lines[opening.wall].band
+                for x in (opening.offset, opening.offset + opening.width):
+                    at = self.canvas.to_widget(band.at(x, band.set_out))
+                    painter.drawRect(QRectF(at.x() - 4.0, at.y() - 4.0, 8.0, 8.0))
+        if self._edit is not None and self._drag is not None:
+            if self._drag[0] in ("Move wall end", "Move walls") and self.snap.name:
+                self.paint_snap(painter)
+            if self.told:
+                label(painter, self.canvas.pointer + QPointF(16.0, -14.0), self.told)
+
+
+class PolygonTool(Tool):
+    """Select by a region: click its corners; Enter or a click on the first corner closes it."""
+
+    name = "region"
+    hint = "Click the corners of a region; Enter, or a click on the first corner, selects what lies in it. Ctrl adds."
+    crosshair = True
+
+    def __init__(self, canvas: "PlanCanvas") -> None:
+        super().__init__(canvas)
+        self.corners: list[Point] = []
+        self._at: QPointF | None = None
+        self._adds = False
+
+    def press(self, event: QMouseEvent) -> None:
+        self._adds = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        if self.corners:
+            first = self.canvas.to_widget(self.corners[0])
+            if len(self.corners) > 2 and (first - event.position()).manhattanLength() < 12:
+                self.close()
+                return
+        self.corners.append(self.canvas.to_model(event.position()))
+        self.canvas.update()
+
+    def move(self, event: QMouseEvent) -> None:
+        self._at = event.position()
+        self.canvas.update()
+
+    def close(self) -> None:
+        """Select what lies in the region and go back to selecting."""
+        if len(self.corners) > 2:
+            region = QPainterPath()
+            region.addPolygon(QPolygonF([QPointF(*p) for p in (*self.corners, self.corners[0])]))
+            found = self.canvas.within(region, self.canvas.settings.box_inside)
+            kept = self.session.selection if self._adds else ()
+            self.canvas.use_tool("select")
+            self.session.select([*kept, *found])
+        else:
+            self.canvas.use_tool("select")
+
+    def key(self, event: QKeyEvent) -> bool:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.close()
+            return True
+        if event.key() == Qt.Key.Key_Backspace and self.corners:
+            self.corners.pop()
+            self.canvas.update()
+            return True
+        if event.key() == Qt.Key.Key_Escape:
+            self.canvas.use_tool("select")
+            return True
+        return False
+
+    def paint(self, painter: QPainter) -> None:
+        points = [self.canvas.to_widget(p) for p in self.corners]
+        if self._at is not None and points:
+            points.append(self._at)
+        painter.setPen(vermilion())
+        painter.setBrush(QColor(216, 64, 31, 24))
+        painter.drawPolygon(QPolygonF(points))
 
 
 class CutTool(Tool):

@@ -6,10 +6,13 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QWidget
 
 from balken.app.dialogs import FormDialog
 from balken.app.session import Session
-from balken.model import wall_edits
+from balken.documents.plan import storey_walls
+from balken.model import storey_edits, wall_edits
+from balken.model.buildups import display_name
+from balken.model.lookup import by_id
 from balken.model.records import Project
 from balken.model.rules import EditError
-from balken.units import UnitError, parse_length
+from balken.units import UnitError, format_length, parse_length
 
 
 class WallsDialog(FormDialog):
@@ -150,7 +153,82 @@ class SplitDialog(WallsDialog):
         return wall_edits.split_wall(project, self.walls[0], self.length(self.along))
 
 
+def level_box(session: Session, chosen: str) -> QComboBox:
+    """Return a choice of levels, highest first."""
+    box = QComboBox()
+    p = session.project
+    for level in sorted(p.levels, key=lambda v: -v.height):
+        box.addItem(f"{level.name}  {format_length(level.height, p.units)}", level.id)
+    box.setCurrentIndex(max(box.findData(chosen), 0))
+    return box
+
+
+def _levels_above(session: Session, walls: tuple[str, ...]) -> tuple[str, str]:
+    """Return the floor above the walls' heads and the level above that, for a next storey."""
+    lines, p = session.model.lines, session.project
+    top = max((lines[w].band.top for w in walls), default=0.0)
+    ordered = sorted(p.levels, key=lambda v: v.height)
+    floors = [v for v in ordered if v.role in ("floor", "slab") and v.height > top - 300.0] or ordered[-1:]
+    foot = floors[0]
+    heads = [v for v in ordered if v.height > foot.height + 1000.0] or [foot]
+    return foot.id, heads[0].id
+
+
+class CopyToLevelDialog(WallsDialog):
+    """Copy to another storey."""
+
+    label = "Copy walls to another storey"
+
+    def build(self) -> None:
+        foot, head = _levels_above(self.session, self.walls)
+        self.foot, self.head = level_box(self.session, foot), level_box(self.session, head)
+        self.form.addRow("Feet on", self.foot)
+        self.form.addRow("Heads on", self.head)
+        self.openings = QCheckBox("windows and plain openings too")
+        self.openings.setChecked(True)
+        self.form.addRow("", self.openings)
+
+    def edit(self, project: Project) -> Project:
+        foot, head = str(self.foot.currentData()), str(self.head.currentData())
+        return storey_edits.copy_to_level(project, self.walls, foot, head, self.openings.isChecked())
+
+
+class NextStoreyDialog(WallsDialog):
+    """The next storey from the one below: same outline, another build-up, set in or out."""
+
+    label = "Next storey"
+
+    def build(self) -> None:
+        p = self.session.project
+        if not self.walls:
+            storey = storey_walls(self.session.model, self.session.storey)
+            self.walls = tuple(w for w in storey if self.session.model.lines[w].wall.role != "divides")
+        foot, head = _levels_above(self.session, self.walls)
+        self.foot, self.head = level_box(self.session, foot), level_box(self.session, head)
+        self.buildup = QComboBox()
+        self.buildup.addItem("as below", "")
+        for buildup in p.buildups:
+            self.buildup.addItem(display_name(buildup, p.units), buildup.id)
+        self.form.addRow("Feet on", self.foot)
+        self.form.addRow("Heads on", self.head)
+        self.form.addRow("Outside walls", self.buildup)
+        self.inward = self.row("Set in by (\u2212 out)", "0")
+        self.cover = self.row("Outer layers reach below by", "empty: down to the heads below")
+
+    def edit(self, project: Project) -> Project:
+        foot, head = str(self.foot.currentData()), str(self.head.currentData())
+        gap = by_id(project.levels)[foot].height - max(
+            (self.session.model.lines[w].band.top for w in self.walls), default=0.0
+        )
+        cover = self.length(self.cover, max(gap, 0.0))
+        return storey_edits.next_storey(
+            project, self.walls, foot, head, str(self.buildup.currentData()), self.length(self.inward, 0.0), cover
+        )
+
+
 DIALOGS: dict[str, type[WallsDialog]] = {
+    "copy_to_level": CopyToLevelDialog,
+    "next_storey": NextStoreyDialog,
     "move_walls": MoveDialog,
     "turn_walls": TurnDialog,
     "mirror_walls": MirrorDialog,
@@ -184,7 +262,7 @@ def reach_selected(session: Session) -> Callable[[Project], Project]:
 
 def axis_line(session: Session, ref: str) -> tuple[tuple[float, float], tuple[float, float]] | None:
     """Return two points of a grid axis, or None when the ref names none."""
-    from balken.model.lookup import axis_position, by_id, grid_point
+    from balken.model.lookup import axis_position, grid_point
 
     grid_id, _, axis_id = ref.partition("/")
     grid = by_id(session.project.grids).get(grid_id)

@@ -20,13 +20,15 @@ from balken.app.canvas import PlanCanvas
 from balken.app.card import CardView
 from balken.app.card_content import card
 from balken.app.card_parts import Card
-from balken.app.dialogs import GridDialog, LevelDialog
+from balken.app.dialogs import LevelDialog
 from balken.app.drafts import MAKERS, Draft
 from balken.app.drawing_view import DrawingView
 from balken.app.file_actions import FileActions
 from balken.app.framing_view import FramingView
 from balken.app.height_strip import HeightStrip
+from balken.app.masonry_dialog import MasonryDialog
 from balken.app.session import Session
+from balken.app.set_out_dialogs import ColumnsDialog, GridDialog
 from balken.app.settings import Settings
 from balken.app.space import SpaceView
 from balken.app.stages import STAGES, Stage, plan_of
@@ -34,10 +36,10 @@ from balken.app.tables import BottomPanel
 from balken.app.tool_card import opening_card, wall_tool_card
 from balken.app.wall_dialogs import DIALOGS, join_selected, reach_selected
 from balken.app.work import WorkBar
-from balken.documents.plan import PlanOf
+from balken.documents.plan import PlanOf, storey_walls
 from balken.documents.sheet import sheet
 from balken.findings.finding import Finding
-from balken.model import edits
+from balken.model import edits, wall_edits
 from balken.model.rules import EditError
 from balken.units import Units
 
@@ -191,12 +193,15 @@ class MainWindow(FileActions):
         bar = self.menuBar()
         files, edit, view = bar.addMenu("&File"), bar.addMenu("&Edit"), bar.addMenu("&View")
         walls = edit.addMenu("&Walls selected")
+        choose = edit.addMenu("&Select")
         self.walls_menu = walls
         self.actions_by_name: dict[str, QAction] = {}
         for menu, name, label, key, call in (
             (files, "new", "&New", QKeySequence.StandardKey.New, self.new_project),
             (files, "open", "&Open...", QKeySequence.StandardKey.Open, self.open_dialog),
             (files, "read_ifc", "&Read an IFC file...", None, self.read_ifc),
+            (files, "read_again", "Read the architect's file a&gain...", None, self.read_again),
+            (files, "lay_dxf", "Lay a D&XF drawing under the plan...", None, self.lay_dxf),
             (files, "demo", "Open the &demo project", None, self.open_demo),
             (files, "save", "&Save", QKeySequence.StandardKey.Save, self.save),
             (files, "save_as", "Save &as...", QKeySequence.StandardKey.SaveAs, self.save_as),
@@ -212,6 +217,15 @@ class MainWindow(FileActions):
             (edit, "redo", "&Redo", QKeySequence("Ctrl+Shift+Z"), self.session.redo),
             (edit, "delete", "&Delete", None, self.canvas.delete_selected),
             (edit, "all", "Select everything &like this", QKeySequence("Ctrl+L"), self.select_alike),
+            (choose, "region", "What lies in a &region...", None, lambda: self.use_tool("region")),
+            (choose, "chain", "The &chain of walls", None, self.select_chain),
+            (choose, "storey_walls", "All &walls of this storey", None, self.select_storey),
+            (choose, "same_role", "All walls of the same r&ole", None, self.select_role),
+            (choose, "columns", "All co&lumns", None, lambda: self.select_kind("columns")),
+            (choose, "openings", "All o&penings of this storey", None, lambda: self.select_kind("openings")),
+            (choose, "spots", "All spot &heights", None, lambda: self.select_kind("spots")),
+            (walls, "copy_to_level", "&Copy to another storey...", None, lambda: self.change_walls("copy_to_level")),
+            (walls, "next_storey", "&Next storey...", None, lambda: self.change_walls("next_storey")),
             (walls, "move_walls", "&Move or copy...", None, lambda: self.change_walls("move_walls")),
             (walls, "turn_walls", "&Turn...", None, lambda: self.change_walls("turn_walls")),
             (walls, "mirror_walls", "M&irror...", None, lambda: self.change_walls("mirror_walls")),
@@ -235,6 +249,11 @@ class MainWindow(FileActions):
             action.triggered.connect(lambda checked=False, call=call: call())
             menu.addAction(action)
             self.actions_by_name[name] = action
+        boxes = QAction("Boxes take only what lies wholly &inside", self)
+        boxes.setCheckable(True)
+        boxes.toggled.connect(lambda on: setattr(self.settings, "box_inside", on))
+        choose.addAction(boxes)
+        self.actions_by_name["box_inside"] = boxes
 
     # What the parts ask for ------------------------------------------------------------------------
 
@@ -249,7 +268,7 @@ class MainWindow(FileActions):
             return wall_tool_card(self.session, self.settings, self.card.rebuild)
         if tool == "opening":
             return opening_card(self.session, self.settings, self.card.rebuild)
-        return card(self.session, self.stage.name)
+        return card(self.session, self.stage.name, self.place)
 
     # Stages, views, tools ----------------------------------------------------------------------------
 
@@ -267,6 +286,8 @@ class MainWindow(FileActions):
             self._show_sheet()
         else:
             self.canvas.refresh()
+            if not self.canvas.moved:
+                self.canvas.fit()
         self.card.rebuild()
 
     def show_view(self, key: str) -> None:
@@ -321,7 +342,11 @@ class MainWindow(FileActions):
         """Run an action of the tool row."""
         deeds: dict[str, Callable[[], object]] = {
             "add_level": lambda: LevelDialog(self, self.session).exec(),
-            "add_grid": lambda: GridDialog(self, self.session).exec(),
+            "add_grid": self.lay_grid,
+            "add_columns": lambda: ColumnsDialog(self, self.session).exec(),
+            "lay_dxf": self.lay_dxf,
+            "next_storey": lambda: self.change_walls("next_storey"),
+            "masonry": self.show_masonry,
             "show_framing": lambda: self.show_view("framing"),
             "walls_menu": lambda: self.walls_menu.popup(QCursor.pos()),
             "show_loads": lambda: self.session.select([]),
@@ -337,6 +362,22 @@ class MainWindow(FileActions):
             self.start_draft(name)
         else:
             deeds[name]()
+
+    def lay_grid(self) -> None:
+        """Type a grid; where asked for, go on to place it by two points."""
+        dialog = GridDialog(self, self.session)
+        if dialog.exec() and dialog.by_points.isChecked():
+            self.place("place grid", dialog.made)
+
+    def place(self, tool: str, thing: str) -> None:
+        """Place a grid or an underlay by two points."""
+        self.settings.placing = thing
+        self.use_tool(tool)
+
+    def show_masonry(self) -> None:
+        """Open the list of lengths and what they are off the module."""
+        self.masonry = MasonryDialog(self, self.session)
+        self.masonry.show()
 
     def _check(self, part: str) -> None:
         self.check_part = part
@@ -437,7 +478,9 @@ class MainWindow(FileActions):
     def change_walls(self, name: str) -> None:
         """Run one of the edits of the walls selected; those with fields open their dialog."""
         chosen = tuple(r for r in self.session.selection if r in self.session.model.lines)
-        if not chosen:
+        if name == "next_storey" and self.session.project.walls:
+            DIALOGS[name](self, self.session).exec()
+        elif not chosen:
             self.say("Select one or more walls first.", True)
         elif name in DIALOGS:
             DIALOGS[name](self, self.session).exec()
@@ -476,6 +519,36 @@ class MainWindow(FileActions):
         found += [w for w, line in model.lines.items() if line.wall.buildup in buildups]
         if found:
             self.session.select(found)
+
+    def select_chain(self) -> None:
+        """Select the walls that hang together end to end with those selected."""
+        chosen = [r for r in self.session.selection if r in self.session.model.lines]
+        if not chosen:
+            self.say("Select a wall first.", True)
+            return
+        self.session.select([w for r in chosen for w in wall_edits.chain(self.session.project, r)])
+
+    def select_storey(self) -> None:
+        """Select all walls of the storey at work."""
+        self.session.select(storey_walls(self.session.model, self.session.storey))
+
+    def select_role(self) -> None:
+        """Select all walls of the roles of those selected."""
+        lines = self.session.model.lines
+        roles = {lines[r].wall.role for r in self.session.selection if r in lines}
+        if not roles:
+            self.say("Select a wall first.", True)
+            return
+        self.session.select([w for w, line in lines.items() if line.wall.role in roles])
+
+    def select_kind(self, kind: str) -> None:
+        """Select all records of a collection; openings of this storey alone."""
+        p = self.session.project
+        if kind == "openings":
+            walls = set(storey_walls(self.session.model, self.session.storey))
+            self.session.select([o.id for o in p.openings if o.wall in walls])
+            return
+        self.session.select([record.id for record in getattr(p, kind)])
 
     def fresh_views(self) -> None:
         self.set_stage(0)

@@ -204,7 +204,8 @@ def _strings(model: Model, line: WallLine, span: tuple[float, float], flip: bool
     module = sorted(framed.wall.module)
     openings = [o for o in model.project.openings if o.wall == line.wall.id]
     items: list[Item] = []
-    down = -line.wall.cover - 9.0 * scale
+    away = max(model.project.strings.elevation, 9.0 * scale)
+    down = -line.wall.cover - away
 
     def string(row: list[float], labels: dict[float, str]) -> None:
         nonlocal down
@@ -234,7 +235,7 @@ def _strings(model: Model, line: WallLine, span: tuple[float, float], flip: bool
     left = min(_x(a, line, flip), _x(b, line, flip))
     rows = [heights, [0.0, max(tops)]] if len(heights) > 2 else [heights]
     for i, row in enumerate(rows):
-        at = left - (9.0 + 8.0 * i) * scale
+        at = left - away - 8.0 * i * scale
         items += dimension_string(
             [h + z for h in row], (at, 0.0), (0.0, 1.0), 0.0, units, scale, "walls", -3.0, line.wall.id
         )

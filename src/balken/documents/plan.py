@@ -13,6 +13,7 @@ from balken.documents.display import Area, Circle, Drawing, Item, Layer, Path, S
 from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
 from balken.documents.style import used_fill
+from balken.documents.wall_strings import OutsideStrings, clear_of, outside_strings
 from balken.framing.frames import Frame
 from balken.framing.pieces import STUD_ROLES, Piece
 from balken.geometry.plane import Point, Ring, add, distance, turn, unit
@@ -59,9 +60,14 @@ class PlanOf:
 def plan(model: Model, what: PlanOf, scale: float) -> Drawing:
     """Draw a plan to be read at 1:``scale``."""
     items: list[Item] = []
+    strings = OutsideStrings((), Frame(0.0), None)
+    if what.dimensions and "outline" in what.parts:
+        strings = outside_strings(model, tuple(storey_walls(model, what.storey)), scale)
+    if "references" in what.parts:
+        items += _references(model)
     if "grid" in what.parts:
         for grid in shown_grids(model.project.grids, what.storey):
-            items += grid_items(grid, model.project.units, scale, what.dimensions)
+            items += grid_items(clear_of(grid, strings, scale), model.project.units, scale, what.dimensions)
     if "foundations" in what.parts:
         items += _foundations(model, scale, what)
     if "foundations" in what.below:
@@ -74,8 +80,9 @@ def plan(model: Model, what: PlanOf, scale: float) -> Drawing:
         items += _hidden(model, ("wall layer",), what.storey)
     if "roof" in what.parts:
         items += _roof(model, scale, what)
-    if what.dimensions and "outline" in what.parts:
-        items += _outline_dimensions(model, scale)
+    if "ground" in what.parts:
+        items += spot_items(model, scale)
+    items += strings.items
     if what.used and "foundations" in what.parts:
         items += _line_loads(model, scale)
     return Drawing(what.title, scale, tuple(items))
@@ -180,9 +187,31 @@ def _axis(grid: Grid, ref: str, label: str, ends: tuple[Point, Point], radius: f
 # Walls -----------------------------------------------------------------------------------------
 
 
+STOREY_REACH = 1200.0
+"""A wall whose foot is nearer than this to a floor belongs to that floor's storey, mm."""
+
+
+def stands_on(model: Model, bottom: float, level_id: str, storey: str) -> bool:
+    """Whether something with its foot there belongs to a storey: hung on its level, or near it and on no other floor."""
+    levels = by_id(model.project.levels)
+    if level_id == storey:
+        return True
+    if storey not in levels or levels[storey].role not in ("floor", "slab"):
+        return False
+    floors = [v for v in model.project.levels if v.role in ("floor", "slab")]
+    if level_id in {v.id for v in floors}:
+        return False
+    nearest = min(floors, key=lambda v: abs(v.height - bottom))
+    return nearest.id == storey and abs(nearest.height - bottom) < STOREY_REACH
+
+
 def storey_walls(model: Model, storey: str) -> list[str]:
-    """Return the ids of the walls whose foot hangs on a level (all when it is empty)."""
-    return [w for w, line in model.lines.items() if not storey or line.wall.foot.level == storey]
+    """Return the ids of the walls of the storey standing on a level (all when it is empty)."""
+    return [
+        w
+        for w, line in model.lines.items()
+        if not storey or stands_on(model, line.band.bottom, line.wall.foot.level, storey)
+    ]
 
 
 def _walls(model: Model, scale: float, storey: str) -> list[Item]:
@@ -204,6 +233,7 @@ def _walls(model: Model, scale: float, storey: str) -> list[Item]:
     for opening in model.project.openings:
         if opening.wall in chosen:
             items += _opening(model, opening.id)
+    items += _columns(model, storey)
     return items
 
 
@@ -243,23 +273,36 @@ def turn_between(a: Point, b: Point, part: float) -> Point:
     return (a[0] * cos + b[0] * sin, a[1] * cos + b[1] * sin)
 
 
-def _outline_dimensions(model: Model, scale: float) -> list[Item]:
-    """Return strings outside each outside wall: openings and ends, then the wall's length."""
+def _columns(model: Model, storey: str) -> list[Item]:
     items: list[Item] = []
-    units = model.project.units
-    for wall_id, line in model.lines.items():
-        if not line.band.outside:
-            continue
-        b = line.band
-        ends = [0.0, b.length]
-        cuts = [s for o in model.project.openings if o.wall == wall_id for s in (o.offset, o.offset + o.width)]
-        out = -1.0 if line.wall.outside == "right" else 1.0
-        clear = b.set_out + 7.0 * scale
-        if cuts:
-            items += dimension_string(
-                ends + cuts, b.start, b.direction, out * clear, units, scale, "walls", 4.0, wall_id
-            )
+    for piece in model.pieces.values():
+        if piece.role == "column" and (not storey or stands_on(model, piece.start[2], piece.level, storey)):
+            rings = _plan_ring(piece)
+            kind = material(piece.material).fill
+            items.append(Area(rings, kind, "cut", "walls", piece.owner))
+            if len(rings[0]) == 4 and kind == "timber":
+                a, b, c, d = rings[0]
+                items.append(Strokes(((a, c), (b, d)), "fine", "walls", piece.owner))
     return items
+
+
+def spot_items(model: Model, scale: float) -> list[Item]:
+    """Return the spot heights of the ground: a cross and the height beside it."""
+    items: list[Item] = []
+    arm = 1.6 * scale
+    for spot in model.project.spots:
+        x, y = spot.x, spot.y
+        for dx, dy in ((arm, arm), (arm, -arm)):
+            items.append(Path(((x - dx, y - dy), (x + dx, y + dy)), "ground", "set out", spot.id))
+        text = format_length(spot.height, model.project.units)
+        at = (x + 2.4 * scale, y)
+        items.append(Text(at, text, TEXT * scale, "left", pen="note", layer="set out", ref=spot.id))
+    return items
+
+
+def _references(model: Model) -> list[Item]:
+    """Return the outlines of slabs and roofs of the architect's file."""
+    return [Path(r.ring, "reference", "set out", r.id, closed=True) for r in model.project.references]
 
 
 # Foundations -----------------------------------------------------------------------------------

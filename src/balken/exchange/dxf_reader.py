@@ -1,5 +1,6 @@
 """Reading a DXF as an underlay: its layers and lines in mm, curves as short chords."""
 
+import itertools
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
@@ -74,7 +75,7 @@ def _read(path: str, stamp: int, size: int) -> DxfLines:
             left_out[entity.dxftype()] = left_out.get(entity.dxftype(), 0) + 1
             continue
         rows = found.setdefault(layer, [])
-        for a, b in zip(points[:-1], points[1:], strict=True):
+        for a, b in itertools.pairwise(points):
             if np.isfinite([*a, *b]).all():
                 rows.append((a, b))
                 total += 1

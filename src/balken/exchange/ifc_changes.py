@@ -231,11 +231,12 @@ def _grid(project: Project, old: Reading, new: Reading, change: Change) -> Proje
     there = {f: {axis.id for axis in axes[f]} for f in axes}
 
     def placed(place: Place) -> Place:
-        if isinstance(place, AxisPoint) and place.grid == ours.id:
-            if place.x_axis not in there["x_axes"] or place.y_axis not in there["y_axes"]:
-                x, y = locate(place, project.grids)
-                return FreePoint(x=x, y=y)
-        return place
+        if not isinstance(place, AxisPoint) or place.grid != ours.id:
+            return place
+        if place.x_axis in there["x_axes"] and place.y_axis in there["y_axes"]:
+            return place
+        x, y = locate(place, project.grids)
+        return FreePoint(x=x, y=y)
 
     replace = msgspec.structs.replace
     return replace(

@@ -151,7 +151,7 @@ class _Reader:
                 self._leave(thing, f"what the file says of it could not be read ({type(error).__name__}: {error})")
         for kind in ("IfcBeam", "IfcMember", "IfcFooting", "IfcStair", "IfcPlate", "IfcCurtainWall"):
             for thing in self.file.by_type(kind):
-                why = "Balken derives these itself" if kind not in _NOT_HELD else _NOT_HELD[kind]
+                why = _NOT_HELD.get(kind, "Balken derives these itself")
                 self._leave(thing, why)
         project = msgspec.structs.replace(
             self.base,
@@ -186,7 +186,12 @@ class _Reader:
             gone.add(first)
             other = by_id(project.walls)[second]
             self.report.left_out.append(
-                (wall.source, "IfcWall", wall_label(project, first), f"it crosses another outside wall ({other.source})")
+                (
+                    wall.source,
+                    "IfcWall",
+                    wall_label(project, first),
+                    f"it crosses another outside wall ({other.source})",
+                )
             )
         return msgspec.structs.replace(
             project,
@@ -560,7 +565,6 @@ class _Reader:
             position[:3, 3] *= self.scale
             corners = position @ corners
         return corners
-
 
     # Columns, slabs and roofs -----------------------------------------------------------------------
 

@@ -7,7 +7,7 @@ import shapely
 
 from balken.geometry.plane import Point, distance
 from balken.model.lookup import axis_position, by_id, grid_point, locate, next_id
-from balken.model.records import AxisPoint, Column, Hang, Project, SpotHeight
+from balken.model.records import Axis, AxisPoint, Column, Grid, Hang, Project, SpotHeight
 from balken.model.rules import EditError, check
 
 TOUCHING = 5.0
@@ -58,6 +58,35 @@ def add_columns(
     if not made:
         raise EditError("every crossing chosen has a column already.", "Columns")
     return check(msgspec.structs.replace(project, columns=(*project.columns, *made)))
+
+
+def named_axes(grid: Grid, way: str, text: str) -> tuple[str, ...]:
+    """Return the ids of axes named by labels and ranges such as ``1, 3-5`` (empty or "all": every axis).
+
+    Raises EditError for a label that is not there.
+    """
+    axes: tuple[Axis, ...] = getattr(grid, way)
+    place = {axis.label.lower(): i for i, axis in enumerate(axes)}
+    if text.strip().lower() in ("", "all"):
+        return tuple(axis.id for axis in axes)
+    found: dict[str, None] = {}
+
+    def number(label: str) -> int:
+        if label.strip().lower() not in place:
+            there = ", ".join(axis.label for axis in axes)
+            raise EditError(f"there is no axis '{label.strip()}' that way.", grid.name, f"Axes are {there}.")
+        return place[label.strip().lower()]
+
+    for part in text.replace(";", ",").split(","):
+        if not part.strip():
+            continue
+        if part.strip().lower() in place:
+            found[axes[number(part)].id] = None
+            continue
+        first, dash, last = part.partition("-")
+        low, high = sorted((number(first), number(last if dash else first)))
+        found.update(dict.fromkeys(axis.id for axis in axes[low : high + 1]))
+    return tuple(found)
 
 
 def columns_within(project: Project, region: tuple[Point, ...]) -> tuple[str, ...]:

@@ -285,5 +285,7 @@ def _buildup(project: Project, row: Traced) -> BuildUp:
     alike = [b for b in alike if (b.layers[0].function == "cladding") == row.outside] or alike
     if alike:
         return min(alike, key=lambda b: abs(thickness(b) - row.thickness))
-    core = Layer(material="concrete block" if row.thickness > 160.0 else "timber", thickness=row.thickness, function="core")
+    core = Layer(
+        material="concrete block" if row.thickness > 160.0 else "timber", thickness=row.thickness, function="core"
+    )
     return BuildUp(id=next_id(project, BuildUp), layers=(core,))

@@ -1,5 +1,6 @@
 """The plan canvas: the plan of the stage and storey, and the tool at work on it."""
 
+import math
 from collections.abc import Callable
 from functools import partial
 
@@ -45,10 +46,16 @@ TOOLS: dict[str, type[Tool]] = {
         UnderlayTool,
     )
 }
-SCALES = (24.0, 32.0, 48.0, 64.0, 96.0, 128.0, 192.0, 256.0, 384.0)
-"""Scales whose text heights and hatches the canvas uses, by the zoom, so that figures stay readable."""
 FIGURE_PIXELS = 6.2
-"""Capitals of dimension figures are at least about this high."""
+"""Capitals of dimension figures are about this high at any zoom: the drawing's scale follows it."""
+
+
+def scale_for(zoom: float) -> float:
+    """Return the scale whose text heights suit a zoom (pixels a mm), in steps so that it seldom changes."""
+    wanted = FIGURE_PIXELS / (TEXT * zoom)
+    return float(round(1.15 ** round(math.log(max(wanted, 1.0), 1.15)), 3))
+
+
 TOP = View((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0))
 
 
@@ -139,8 +146,7 @@ class PlanCanvas(DrawingView):
 
     def _take_scale(self) -> bool:
         """Choose the drawing's scale for the zoom; returns whether it is another than before."""
-        wanted = FIGURE_PIXELS / (TEXT * self.zoom)
-        scale = next((s for s in SCALES if s >= wanted), SCALES[-1])
+        scale = scale_for(self.zoom)
         changed = scale != self.scale
         self.scale = scale
         return changed

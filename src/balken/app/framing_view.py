@@ -4,12 +4,14 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
 
+from balken.app.canvas import scale_for
 from balken.app.drawing_view import DrawingView
 from balken.app.painting import write_centred
 from balken.app.session import Session
 from balken.documents.elevation import framed_walls, stacked
 
-SCALE = 32.0
+COARSEST = 70.0
+"""No drawing scale coarser than this: the strings would grow larger than the walls."""
 
 
 class FramingView(DrawingView):
@@ -19,6 +21,7 @@ class FramingView(DrawingView):
         super().__init__(parent)
         self.session = session
         self.walls: tuple[str, ...] = ()
+        self.scale = 32.0
         self.setAccessibleName("Framing elevations")
         session.changed.connect(self.refresh)
         session.selection_changed.connect(self._selection_changed)
@@ -36,9 +39,31 @@ class FramingView(DrawingView):
         model = self.session.model
         self.walls = tuple(w for w in self.walls if w in model.framed)
         shown = framed_walls(model, self.walls)
-        items = stacked(model, shown, SCALE).items if shown else ()
+        items = stacked(model, shown, self.scale, lists=False).items if shown else ()
         self.set_items([item for item in items if not self.session.is_hidden(item.ref)])
-        self.set_selected(frozenset(self.session.selection))
+        self.set_selected(self._shown_selection())
+
+    def _shown_selection(self) -> frozenset[str]:
+        """Members and openings selected; the walls themselves are what is drawn, so they are not marked."""
+        return frozenset(r for r in self.session.selection if r not in self.session.model.lines)
+
+    def fit(self) -> None:
+        super().fit()
+        for _ in range(3):  # strings grow with the figures, and the drawing with them
+            scale = min(scale_for(self.zoom), COARSEST)
+            if scale == self.scale:
+                return
+            self.scale = scale
+            self.refresh()
+            super().fit()
+
+    def _redraw(self) -> None:
+        scale = min(scale_for(self.zoom), COARSEST)
+        if self.fitted and self.moved and scale != self.scale:
+            self.scale = scale
+            self.refresh()
+            return
+        super()._redraw()
 
     def _choose(self) -> bool:
         """Take over the walls selected; returns whether they are others than before."""
@@ -52,7 +77,7 @@ class FramingView(DrawingView):
         if self._choose():
             self.refresh()
             self.fit()
-        self.set_selected(frozenset(self.session.selection))
+        self.set_selected(self._shown_selection())
 
     def show_all(self) -> None:
         """Show every framed wall."""

@@ -4,6 +4,7 @@ VTK is imported when the view is first shown.  Without a GL library VTK would ta
 down, so it is tried once in a child process first.
 """
 
+import itertools
 import subprocess
 import sys
 from collections import defaultdict
@@ -15,11 +16,12 @@ from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPai
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWidget
 
 from balken.app.session import Session
+from balken.documents.plan import arc_points
 from balken.documents.section import fill_of
 from balken.documents.style import FILLS, SELECTED
 from balken.framing.pieces import STUD_ROLES, Piece
 from balken.geometry.prism import mesh
-from balken.model.lookup import by_id
+from balken.model.lookup import axis_positions, by_id, grid_point
 
 COVERS = ("floor deck", "roof deck")
 LAYERS = ("studs", "cladding", "sheathing", "lining")
@@ -207,10 +209,38 @@ class _Picture(QWidget):
             self._renderer.AddActor(actor)
         if lines:
             self._renderer.AddActor(self._lines(np.concatenate(lines), "#3A3A34", 1.0))
+        axes = self._axes()
+        if len(axes):
+            self._renderer.AddActor(self._lines(axes, "#2E6A6A", 1.0))
         self._chosen: list[Any] = []
         self._add_chosen()
         self._stale = False
         self._renderer.ResetCameraClippingRange()
+
+    def _axes(self) -> Any:
+        """Return the grid's axes as segments (n, 2, 3), on the ground or the lowest level."""
+        session = self.space.session
+        p = session.project
+        z = (
+            session.model.ground.level
+            if session.model.ground is not None
+            else min((v.height for v in p.levels), default=0.0)
+        )
+        segments: list[Any] = []
+        for grid in p.grids:
+            xs, ys = axis_positions(grid.x_axes), axis_positions(grid.y_axes)
+            if not xs or not ys or session.is_hidden(grid.id):
+                continue
+            past = grid.run_past
+            if grid.kind == "radial":
+                segments += [(grid_point(grid, x, ys[0]), grid_point(grid, x, ys[-1] + past)) for x in xs]
+                for r in ys:
+                    ring = arc_points(grid, r, xs[0], xs[-1])
+                    segments += list(itertools.pairwise(ring))
+                continue
+            segments += [(grid_point(grid, x, ys[0] - past), grid_point(grid, x, ys[-1] + past)) for x in xs]
+            segments += [(grid_point(grid, xs[0] - past, y), grid_point(grid, xs[-1] + past, y)) for y in ys]
+        return np.array([((*a, z), (*b, z)) for a, b in segments], dtype=float).reshape(-1, 2, 3)
 
     def _poly(self, points: Any, per_cell: int, lines: bool) -> Any:
         from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray

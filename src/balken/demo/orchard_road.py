@@ -68,7 +68,7 @@ def _levels(p: Project) -> Project:
 def _ground(p: Project) -> Project:
     """The ground falls 4 ft along the long side."""
     for x, fall in ((-SHED_WIDE, 0.0), (0.0, 0.0), (LONG, 4.0 * FOOT), (LONG + 6.0 * FOOT, 4.0 * FOOT)):
-        for y in (-6.0 * FOOT, WIDE + WING_DEEP + 6.0 * FOOT):
+        for y in (-16.0 * FOOT, WIDE + WING_DEEP + 8.0 * FOOT):
             p = column_edits.add_spot(p, (x, y), -20.0 * INCH - fall)
     return p
 

@@ -5,7 +5,8 @@ from dataclasses import dataclass, replace
 
 from balken.derive import Model
 from balken.documents.dimensions import dimension_string, level_marks
-from balken.documents.display import Area, Drawing, Item, Path, Text, placed
+from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text, placed
+from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
 from balken.documents.schedule import cut_length
 from balken.documents.sheet import MARGIN, Sheet, frame, on_paper, papers, scale_text
@@ -13,8 +14,9 @@ from balken.documents.style import used_fill
 from balken.framing.bands import WallLine
 from balken.framing.pieces import Piece
 from balken.framing.studs import Stick
-from balken.geometry.plane import Point, Ring
+from balken.geometry.plane import Point, Ring, meet, off_line, unit
 from balken.model.buildups import display_name
+from balken.model.lookup import axis_positions, grid_point
 from balken.model.rules import wall_label
 from balken.units import Units, format_inches, format_length
 
@@ -72,11 +74,11 @@ def marks(model: Model, wall_id: str) -> tuple[dict[str, str], tuple[Marked, ...
 
 
 def framing_elevation(
-    model: Model, wall_id: str, scale: float, used: bool = False, list_below: bool = False
+    model: Model, wall_id: str, scale: float, used: bool = False, list_below: bool = False, lists: bool = True
 ) -> Drawing:
     """Draw the framing of a wall from outside, to be read at 1:``scale``; x runs to the viewer's right.
 
-    ``list_below``: the list of marks stands under the drawing instead of beside it.
+    ``list_below``: the list of marks stands under the drawing instead of beside it; ``lists``: there is one.
     Raises KeyError for a wall without framing.
     """
     framed, line = model.framed[wall_id], model.lines[wall_id]
@@ -91,9 +93,12 @@ def framing_elevation(
     items += _openings(model, line, flip, scale)
     items += _mark_texts(framed.wall.sticks, framed.pieces, by_key, line, flip, scale)
     spans = line_span(framed.wall.sticks)
+    items += _ground(model, line, spans, flip, scale)
+    items += _axes(model, line, spans, flip, scale)
     items += _strings(model, line, spans, flip, scale)
     items += _levels(model, line, spans, flip, units, scale)
-    items += _list(listed, items, units, scale, list_below)
+    if lists:
+        items += _list(listed, items, units, scale, list_below)
     title = f"{wall_label(model.project, wall_id)}, framing from outside"
     return Drawing(title, scale, tuple(items))
 
@@ -205,7 +210,9 @@ def _strings(model: Model, line: WallLine, span: tuple[float, float], flip: bool
     openings = [o for o in model.project.openings if o.wall == line.wall.id]
     items: list[Item] = []
     away = max(model.project.strings.elevation, 9.0 * scale)
-    down = -line.wall.cover - away
+    earth = _earth_line(model, line, flip)
+    lowest = min((z for _, z in earth), default=z) - z
+    down = min(-line.wall.cover, lowest - (6.0 * scale if earth else 0.0)) - away
 
     def string(row: list[float], labels: dict[float, str]) -> None:
         nonlocal down
@@ -239,6 +246,60 @@ def _strings(model: Model, line: WallLine, span: tuple[float, float], flip: bool
         items += dimension_string(
             [h + z for h in row], (at, 0.0), (0.0, 1.0), 0.0, units, scale, "walls", -3.0, line.wall.id
         )
+    return items
+
+
+GROUND_NEAR = 1500.0
+"""The ground is drawn when it comes nearer than this to the wall's foot, mm."""
+
+
+def _earth_line(model: Model, line: WallLine, flip: bool) -> list[Point]:
+    """Return the ground along an outside wall, left to right; empty when it lies far below."""
+    if model.ground is None or not line.band.outside:
+        return []
+    rows = sorted((_x(s, line, flip), z) for s, z in model.ground.profile(line.band.start, line.band.end))
+    return rows if max(z for _, z in rows) > line.band.bottom - GROUND_NEAR else []
+
+
+def _ground(model: Model, line: WallLine, span: tuple[float, float], flip: bool, scale: float) -> list[Item]:
+    """Return the ground outside an outside wall where it comes near the drawing."""
+    rows = _earth_line(model, line, flip)
+    if not rows:
+        return []
+    deep = 4.0 * scale
+    ring: Ring = (*((x, z - deep) for x, z in rows), *reversed(rows))
+    return [Strokes(hatch((ring,), "earth", scale), "earth", "ground"), Path(tuple(rows), "ground", "ground")]
+
+
+def _axes(model: Model, line: WallLine, span: tuple[float, float], flip: bool, scale: float) -> list[Item]:
+    """Return the axes that cross the wall square on, with bubbles above it."""
+    b = line.band
+    low, high = b.bottom - 2.0 * scale, b.top + 10.0 * scale
+    gable = model.gables.get(line.wall.id)
+    if gable is not None:
+        high = max(high, gable.height(gable.peak, False) + 8.0 * scale)
+    items: list[Item] = []
+    radius = 4.0 * scale
+    for grid in model.project.grids:
+        if grid.kind == "radial":
+            continue
+        for axes, along_x in ((grid.x_axes, True), (grid.y_axes, False)):
+            for axis, at in zip(axes, axis_positions(axes), strict=True):
+                p = grid_point(grid, at, 0.0) if along_x else grid_point(grid, 0.0, at)
+                q = grid_point(grid, at, 1000.0) if along_x else grid_point(grid, 1000.0, at)
+                way = unit(p, q)
+                if abs(way[0] * b.direction[0] + way[1] * b.direction[1]) > 0.02:
+                    continue
+                met = meet(b.start, b.direction, p, way)
+                if met is None:
+                    continue
+                along, _ = off_line(met, b.start, b.end)
+                if not span[0] - 300.0 <= along <= span[1] + 300.0:
+                    continue
+                x, ref = _x(along, line, flip), f"{grid.id}/{axis.id}"
+                items.append(Path(((x, low), (x, high)), "axis", "set out", ref))
+                items.append(Circle((x, high + radius), radius, "bubble", "sheet", "set out", ref))
+                items.append(Text((x, high + radius), axis.label, 3.0 * scale, layer="set out", ref=ref, bold=True))
     return items
 
 
@@ -280,12 +341,12 @@ def _texts(listed: tuple[Marked, ...], units: Units) -> list[tuple[str, ...]]:
     return [(m.mark, m.role, m.section, format_length(m.length, units, 4), str(m.count)) for m in listed]
 
 
-def stacked(model: Model, wall_ids: tuple[str, ...], scale: float, used: bool = False) -> Drawing:
+def stacked(model: Model, wall_ids: tuple[str, ...], scale: float, used: bool = False, lists: bool = True) -> Drawing:
     """Return the elevations of several walls one above the other, the first on top."""
     items: list[Item] = []
     top = 0.0
     for wall_id in wall_ids:
-        drawing = framing_elevation(model, wall_id, scale, used)
+        drawing = framing_elevation(model, wall_id, scale, used, lists=lists)
         x0, y0, _, y1 = drawing.box()
         top -= y1 - y0
         items += placed(drawing.items, 1.0, (x0, y0), (0.0, top))

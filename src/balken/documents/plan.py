@@ -67,7 +67,8 @@ def plan(model: Model, what: PlanOf, scale: float) -> Drawing:
         items += _references(model)
     if "grid" in what.parts:
         for grid in shown_grids(model.project.grids, what.storey):
-            items += grid_items(clear_of(grid, strings, scale), model.project.units, scale, what.dimensions)
+            clear = clear_of(grid, strings)
+            items += grid_items(grid, model.project.units, scale, what.dimensions, clear)
     if "foundations" in what.parts:
         items += _foundations(model, scale, what)
     if "foundations" in what.below:
@@ -91,31 +92,45 @@ def plan(model: Model, what: PlanOf, scale: float) -> Drawing:
 # Grid ------------------------------------------------------------------------------------------
 
 
-def grid_items(grid: Grid, units: Units, scale: float, dimensions: bool = True) -> list[Item]:
-    """Return axes with bubbles, the chain between axes and the overall dimension."""
+GRID_FIRST, GRID_NEXT, BUBBLE_CLEAR = 9.0, 9.0, 4.0
+"""Paper mm that the chain keeps from the first axes, the overall dimension from it, bubbles from both."""
+
+
+def grid_items(
+    grid: Grid, units: Units, scale: float, dimensions: bool = True, clear: tuple[float, float] = (0.0, 0.0)
+) -> list[Item]:
+    """Return axes with bubbles, the chain between axes and the overall dimension.
+
+    ``clear``: how far other strings reach below and to the left of the first axes, mm; the grid's stand beyond.
+    """
     xs, ys = axis_positions(grid.x_axes), axis_positions(grid.y_axes)
     if not xs or not ys:
         return []
     if grid.kind == "radial":
         return _radial_items(grid, units, scale, dimensions)
-    past, radius = grid.run_past, 4.5 * scale
-    before = past if grid.bubbles != "end" else past / 3.0
-    after = past if grid.bubbles != "start" else past / 3.0
+    radius = 4.5 * scale
+    chains = [max(grid.chain_at, reach + (GRID_NEXT if reach else GRID_FIRST) * scale) for reach in clear]
+    overalls = [max(grid.overall_at, chain + GRID_NEXT * scale) for chain in chains]
+    pasts = [grid.run_past, grid.run_past]
+    if dimensions:
+        pasts = [max(grid.run_past, overall + BUBBLE_CLEAR * scale) for overall in overalls]
+    after = grid.run_past if grid.bubbles != "start" else grid.run_past / 3.0
+    before = [past if grid.bubbles != "end" else past / 3.0 for past in pasts]
     items: list[Item] = []
     for axis, x in zip(grid.x_axes, xs, strict=True):
-        ends = ((x, ys[0] - before), (x, ys[-1] + after))
+        ends = ((x, ys[0] - before[0]), (x, ys[-1] + after))
         items += _axis(grid, f"{grid.id}/{axis.id}", axis.label, ends, radius, scale)
     for axis, y in zip(grid.y_axes, ys, strict=True):
-        ends = ((xs[0] - before, y), (xs[-1] + after, y))
+        ends = ((xs[0] - before[1], y), (xs[-1] + after, y))
         items += _axis(grid, f"{grid.id}/{axis.id}", axis.label, ends, radius, scale)
     if dimensions:
         right, up = turn((1.0, 0.0), grid.angle), turn((0.0, 1.0), grid.angle)
         start = grid_point(grid, 0.0, ys[0])
         side = grid_point(grid, xs[0], 0.0)
-        for axes, origin, way, sign in ((xs, start, right, -1.0), (ys, side, up, 1.0)):
-            rows = [(axes, grid.chain_at)] if len(axes) > 1 else []
+        for i, (axes, origin, way, sign) in enumerate(((xs, start, right, -1.0), (ys, side, up, 1.0))):
+            rows = [(axes, chains[i])] if len(axes) > 1 else []
             if len(axes) > 2:
-                rows.append(([axes[0], axes[-1]], grid.overall_at))
+                rows.append(([axes[0], axes[-1]], overalls[i]))
             for stations, at in rows:
                 items += dimension_string(stations, origin, way, sign * at, units, scale, "set out", 0.0, grid.id)
     return items
@@ -500,7 +515,10 @@ def cut_line_items(cut: CutLine, scale: float) -> list[Item]:
         for side in (1.0, -1.0):
             barb = add(add(tip, aside, -2.0 * scale), d, side * 0.8 * scale)
             items.append(Path((tip, barb), "outline", "notes", "cut"))
-        items.append(Text(add(tip, aside, 2.5 * scale), "S", 3.2 * scale, layer="notes", ref="cut", bold=True))
+        x, y = add(tip, aside, 2.5 * scale)
+        r = 2.4 * scale
+        items.append(Area((((x - r, y - r), (x + r, y - r), (x + r, y + r), (x - r, y + r)),), "sheet", "", "notes"))
+        items.append(Text((x, y), "S", 3.2 * scale, layer="notes", ref="cut", bold=True))
     return items
 
 

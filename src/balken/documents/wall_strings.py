@@ -190,18 +190,10 @@ def _beside(model: Model, line: WallLine, scale: float, hidden: bool) -> list[It
     )
 
 
-def clear_of(grid: Grid, strings: OutsideStrings, scale: float) -> Grid:
-    """Return the grid with its chain, overall dimension and bubbles pushed out beyond the strings."""
+def clear_of(grid: Grid, strings: OutsideStrings) -> tuple[float, float]:
+    """Return how far the strings reach out below and to the left of a grid's first axes, mm."""
     turned = (grid.angle - strings.frame.angle) % 360.0
     if strings.reach is None or grid.kind != "square" or min(turned, 360.0 - turned) > 0.01:
-        return grid
-    if not grid.x_axes or not grid.y_axes:
-        return grid
+        return 0.0, 0.0
     x0, y0 = strings.frame.to(grid_point(grid, 0.0, 0.0))
-    step = CLOSEST * scale
-    reach = max(x0 - strings.reach[0], y0 - strings.reach[1], 0.0)
-    from msgspec.structs import replace
-
-    chain = max(grid.chain_at, reach + step)
-    overall = max(grid.overall_at, chain + step)
-    return replace(grid, chain_at=chain, overall_at=overall, run_past=max(grid.run_past, overall + step))
+    return max(y0 - strings.reach[1], 0.0), max(x0 - strings.reach[0], 0.0)

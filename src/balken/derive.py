@@ -21,7 +21,7 @@ from balken.design.members import (
     check_member,
     rafter_limit,
 )
-from balken.design.stud_walls import FramedWall, frame_wall
+from balken.design.stud_walls import FramedWall, design_studs, framed_wall, lay_studs
 from balken.findings.context import Context
 from balken.findings.finding import Finding
 from balken.findings.rules import all_findings
@@ -37,6 +37,7 @@ from balken.framing.roofs import RoofPlan, gable_top, is_gable_outline, roof_pie
 from balken.framing.walls import GableTop, wall_pieces
 from balken.loads.cases import Cases, total
 from balken.loads.path import (
+    LineTotal,
     LoadPath,
     Reaction,
     applied_area_loads,
@@ -127,7 +128,9 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     memo.made.clear()
     p, loads = project, project.loads
     lines = memo.step("lines", wall_lines, p.walls, p.buildups, p.grids, p.levels)
+    lines = memo.keep("all lines", {w: memo.keep(f"line of {w}", line) for w, line in lines.items()})
     runs = memo.step("runs", foundation_runs, p.foundations, lines, p.levels)
+    runs = memo.keep("all runs", tuple(memo.keep(f"run of {run.id}", run) for run in runs))
     bearers = memo.step("bearers", _bearers, runs, lines, p.floors, p.levels)
     outlines = memo.step("outlines", _outlines, p.floors, p.roofs, lines)
     closed, troubles = outlines
@@ -202,20 +205,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         memo.keep("concrete", concrete),
     )
     framed = {
-        w: memo.step(
-            f"framing {w}",
-            frame_wall,
-            memo.keep(f"line {w}", line),
-            memo.keep(f"joints {w}", joints[w]),
-            by_wall.get(w, ()),
-            memo.keep(f"gable {w}", gables.get(w)),
-            memo.keep(f"head {w}", path.walls[w].head_line),
-            memo.keep(f"own {w}", path.walls[w].own_line),
-            memo.keep("wind", loads.wind),
-            p.steps,
-            memo.keep("stock", p.stock_length),
-            memo.keep(f"ribbons {w}", ribbons(line, p.floors, p.levels)),
-        )
+        w: _framed(memo, p, line, joints[w], by_wall.get(w, ()), gables.get(w), path.walls[w])
         for w, line in lines.items()
         if stud_size(line.buildup) is not None
     }
@@ -278,6 +268,43 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         soil,
         all_findings(context),
     )
+
+
+def _framed(
+    memo: Memo,
+    p: Project,
+    line: WallLine,
+    joints: Joints,
+    openings: tuple[Opening, ...],
+    gable: GableTop | None,
+    carried: LineTotal,
+) -> FramedWall:
+    """Design and lay the studs of one wall; what only its load changes is not laid again."""
+    w = line.wall.id
+    line, gable = memo.keep(f"line {w}", line), memo.keep(f"gable {w}", gable)
+    made = memo.step(
+        f"studs {w}",
+        design_studs,
+        line,
+        openings,
+        gable,
+        memo.keep(f"head {w}", carried.head_line),
+        memo.keep(f"own {w}", carried.own_line),
+        memo.keep("wind", p.loads.wind),
+        p.steps,
+    )
+    laid = memo.step(
+        f"framing {w}",
+        lay_studs,
+        line,
+        memo.keep(f"joints {w}", joints),
+        openings,
+        gable,
+        memo.keep(f"choice {w}", made.choice),
+        memo.keep("stock", p.stock_length),
+        memo.keep(f"ribbons {w}", ribbons(line, p.floors, p.levels)),
+    )
+    return memo.step(f"framed {w}", framed_wall, made, laid)
 
 
 def height_of(project: Project, level_id: str) -> float:

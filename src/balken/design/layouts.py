@@ -1,7 +1,8 @@
 """Choosing section and spacing of a layout, and its neighbours: what the next sizes would do."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import cached_property, partial
 
 from balken.design.checks import MemberResult
 from balken.design.columns import ColumnCase, check_column
@@ -41,7 +42,7 @@ class Neighbour:
     governs: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class LayoutDesign:
     """The size and spacing a layout has, and why.
 
@@ -54,7 +55,12 @@ class LayoutDesign:
     spacing_auto: bool
     works: bool
     result: MemberResult
-    neighbours: tuple[Neighbour, ...]
+    look_beside: Callable[[], tuple[Neighbour, ...]] = field(compare=False, repr=False)
+
+    @cached_property
+    def neighbours(self) -> tuple[Neighbour, ...]:
+        """The next sizes and spacings, worked out when somebody asks."""
+        return self.look_beside()
 
 
 def design_layout(choice: Choice, sizes: tuple[str, ...], units: Units, case_for: CaseFor) -> LayoutDesign:
@@ -91,7 +97,7 @@ def design_layout(choice: Choice, sizes: tuple[str, ...], units: Units, case_for
         choice.spacing is None,
         works,
         result,
-        _neighbours(size, spacing, sizes, units, case_for),
+        partial(_neighbours, size, spacing, sizes, units, case_for),
     )
 
 

@@ -29,19 +29,29 @@ class FramedWall:
     results: dict[str, MemberResult]
 
 
-def frame_wall(
+@dataclass(frozen=True)
+class StudDesign:
+    """What a stud wall is made of: its studs as a layout, and the framing of each opening by id."""
+
+    design: LayoutDesign
+    headers: dict[str, HeaderDesign]
+
+    @property
+    def choice(self) -> tuple[float, dict[str, Trimming]]:
+        """What its geometry follows from: stud spacing and the trimming of each opening."""
+        return self.design.spacing, {o: Trimming(h.size, h.jacks, h.kings) for o, h in self.headers.items()}
+
+
+def design_studs(
     line: WallLine,
-    joints: Joints,
     openings: tuple[Opening, ...],
     gable: GableTop | None,
     head: Cases,
     own: Cases,
     wind: float,
     units: Units,
-    stock: float,
-    ribbons: tuple[float, ...],
-) -> FramedWall:
-    """Choose stud spacing, headers, jacks and kings, and frame the wall.
+) -> StudDesign:
+    """Choose stud spacing, headers, jacks and kings.
 
     ``head``: line load on the wall's head by case; ``own``: its own weight along it, N/mm.
     ``wind``: pressure on an outside wall, kN/m2.  Raises ValueError for a core that is not of studs.
@@ -68,14 +78,32 @@ def frame_wall(
         load = head.plus(own.scaled(above))
         stud = (size, round(tall, 1), max(o.sill + o.height, 100.0), pressure)
         headers[o.id] = design_header(o.id, o.header, o.width, load, framing, sizes, stud)
-    trims = {o: Trimming(h.size, h.jacks, h.kings) for o, h in headers.items()}
-    wall = stud_wall(line, joints, openings, gable, design.spacing, trims, stock, ribbons)
-    pieces = stud_pieces(line, wall)
+    return StudDesign(design, headers)
+
+
+def lay_studs(
+    line: WallLine,
+    joints: Joints,
+    openings: tuple[Opening, ...],
+    gable: GableTop | None,
+    choice: tuple[float, dict[str, Trimming]],
+    stock: float,
+    ribbons: tuple[float, ...],
+) -> tuple[StudWall, tuple[Piece, ...]]:
+    """Frame the wall as designed: its sticks, and the solids of them."""
+    spacing, trims = choice
+    wall = stud_wall(line, joints, openings, gable, spacing, trims, stock, ribbons)
+    return wall, stud_pieces(line, wall)
+
+
+def framed_wall(made: StudDesign, laid: tuple[StudWall, tuple[Piece, ...]]) -> FramedWall:
+    """Put design and framing together, with the check of each stud, header, jack and king."""
+    wall, pieces = laid
     results: dict[str, MemberResult] = {}
     for stick, piece in zip(wall.sticks, pieces, strict=True):
         if stick.role == "stud":
-            results[piece.key] = design.result
-        elif stick.opening in headers and stick.role in ("header", "jack stud", "king stud"):
-            h = headers[stick.opening]
+            results[piece.key] = made.design.result
+        elif stick.opening in made.headers and stick.role in ("header", "jack stud", "king stud"):
+            h = made.headers[stick.opening]
             results[piece.key] = {"header": h.header, "jack stud": h.jack, "king stud": h.king}[stick.role]
-    return FramedWall(design, headers, wall, pieces, results)
+    return FramedWall(made.design, made.headers, wall, pieces, results)

@@ -5,6 +5,7 @@ written down from memory.  Southern Pine values are tabulated by depth and inclu
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from balken.model.sections import Section
 from balken.model.species import grade_name, species_name
@@ -91,6 +92,7 @@ _CF: dict[int, tuple[float, float, float, float]] = {
 _CF_STUD: dict[int, tuple[float, float, float, float]] = {4: (1.1, 1.1, 1.1, 1.05), 6: (1.0, 1.0, 1.0, 1.0)}
 
 
+@lru_cache(maxsize=2000)
 def size_factors(species: str, grade: str, section: Section) -> tuple[float, float, float]:
     """Return CF on (Fb, Ft, Fc), NDS Supplement Tables 4A and 4B (notes on the size factor).
 
@@ -105,6 +107,7 @@ def size_factors(species: str, grade: str, section: Section) -> tuple[float, flo
     return (fb_thick if thick >= 4 else fb_thin), ft, fc
 
 
+@lru_cache(maxsize=2000)
 def reference_values(species: str, grade: str, section: Section) -> Values:
     """Return tabulated values in N/mm2, before any factor; raises KeyError for unknown names."""
     species = species_name(species)

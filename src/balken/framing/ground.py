@@ -73,8 +73,21 @@ class Ground:
                 best = (away, z0 + (z1 - z0) * held / length)
         return best[1] if best is not None else self.spots[0][2]
 
+    @cached_property
+    def _known(self) -> dict[tuple[Point, Point, int], list[tuple[float, float]]]:
+        """Profiles asked for before: walls that have not moved ask again at every edit."""
+        return {}
+
     def profile(self, a: Point, b: Point, steps: int = 24) -> list[tuple[float, float]]:
         """Return (distance from ``a``, height) along a line, mm."""
+        known = self._known.get((a, b, steps))
+        if known is None:
+            if len(self._known) > 2000:
+                self._known.clear()
+            known = self._known[(a, b, steps)] = self._profile(a, b, steps)
+        return known
+
+    def _profile(self, a: Point, b: Point, steps: int) -> list[tuple[float, float]]:
         length = ((b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2) ** 0.5
         count = steps if self.sloping else 1
         found = []

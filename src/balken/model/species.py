@@ -1,5 +1,7 @@
 """The species groups and grades of sawn lumber that a choice can name."""
 
+from functools import lru_cache
+
 _GRADES = ("Select Structural", "No. 1", "No. 2", "No. 3")
 
 SPECIES: dict[str, tuple[str, ...]] = {
@@ -10,6 +12,7 @@ SPECIES: dict[str, tuple[str, ...]] = {
 }
 
 
+@lru_cache(maxsize=200)
 def species_name(text: str) -> str:
     """Return the species as spelled here, whatever the case; raises KeyError with the names there are."""
     for name in SPECIES:
@@ -18,6 +21,7 @@ def species_name(text: str) -> str:
     raise KeyError(f"There is no species '{text}'; species are {', '.join(SPECIES)}.")
 
 
+@lru_cache(maxsize=500)
 def grade_name(species: str, text: str) -> str:
     """Return the grade as spelled here; 'No. 1' and 'No. 2' both find 'No. 1/No. 2'.
 

@@ -46,7 +46,7 @@ from balken.model.records import (
     Wall,
     WallRole,
 )
-from balken.model.rules import EditError, check
+from balken.model.rules import EditError, check, there
 from balken.units import Units
 
 
@@ -271,7 +271,7 @@ def add_wall(
 
 def flip_wall(project: Project, wall_id: str) -> Project:
     """Put the outside of a wall on the other side of its set-out line."""
-    wall = by_id(project.walls)[wall_id]
+    wall = there(project.walls, wall_id)
     return change(project, wall_id, outside="left" if wall.outside == "right" else "right")
 
 
@@ -288,7 +288,7 @@ def orient_outline(project: Project, wall_ids: tuple[str, ...]) -> Project:
 
 def move_wall_end(project: Project, wall_id: str, end: str, point: Point) -> Project:
     """Move a wall's start or end, and the ends of walls that meet it there."""
-    wall = by_id(project.walls)[wall_id]
+    wall = there(project.walls, wall_id)
     old = locate(getattr(wall, end), project.grids)
     place = tie(project, point)
     walls = []
@@ -304,7 +304,7 @@ def move_wall_end(project: Project, wall_id: str, end: str, point: Point) -> Pro
 
 def set_wall_length(project: Project, wall_id: str, length: float) -> Project:
     """Move a wall's end along its line so that the wall has that length."""
-    wall = by_id(project.walls)[wall_id]
+    wall = there(project.walls, wall_id)
     start, end = locate(wall.start, project.grids), locate(wall.end, project.grids)
     factor = length / distance(start, end)
     if length <= 0.0:
@@ -348,21 +348,21 @@ def copy_buildup(project: Project, buildup_id: str, wall_ids: tuple[str, ...] = 
 
 def add_layer(project: Project, buildup_id: str, index: int, layer: Layer) -> Project:
     """Put a layer into a build-up before place ``index`` (0 is the outside face)."""
-    layers = list(by_id(project.buildups)[buildup_id].layers)
+    layers = list(there(project.buildups, buildup_id).layers)
     layers.insert(index, layer)
     return change(project, buildup_id, layers=tuple(layers))
 
 
 def remove_layer(project: Project, buildup_id: str, index: int) -> Project:
     """Take a layer out of a build-up; raises EditError for its only core layer."""
-    layers = list(by_id(project.buildups)[buildup_id].layers)
+    layers = list(there(project.buildups, buildup_id).layers)
     del layers[index]
     return change(project, buildup_id, layers=tuple(layers))
 
 
 def change_layer(project: Project, buildup_id: str, index: int, **fields: Any) -> Project:
     """Change one layer of a build-up; its walls change at once."""
-    buildup = by_id(project.buildups)[buildup_id]
+    buildup = there(project.buildups, buildup_id)
     layers = list(buildup.layers)
     layers[index] = msgspec.structs.replace(layers[index], **fields)
     return change(project, buildup_id, layers=tuple(layers))

@@ -8,9 +8,9 @@ import msgspec
 
 from balken.geometry.plane import TOUCH, Point
 from balken.model.edits import add, change
-from balken.model.lookup import by_id, grid_point, next_id
+from balken.model.lookup import grid_point, next_id
 from balken.model.records import Axis, AxisPoint, Grid, Place, Project
-from balken.model.rules import EditError, check
+from balken.model.rules import EditError, check, there
 
 LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ"
 """Letters for axis labels; I and O are left out, as they read like 1 and 0 (ISO 7519 practice)."""
@@ -111,7 +111,7 @@ def set_grid_spacings(project: Project, grid_id: str, field: str, spacings: tupl
 
     Surplus axes are removed (raises EditError when a wall is tied to one); new ones continue the labels.
     """
-    grid = by_id(project.grids)[grid_id]
+    grid = there(project.grids, grid_id)
     axes: tuple[Axis, ...] = getattr(grid, field)
     names = labels(axes[0].label, len(spacings) + 1) if _regular(axes) else None
     made = []
@@ -133,7 +133,7 @@ def _regular(axes: tuple[Axis, ...]) -> bool:
 
 def set_axis_gap(project: Project, grid_id: str, axis_id: str, gap: float) -> Project:
     """Change the spacing between an axis and the one before it; those after it move along."""
-    grid = by_id(project.grids)[grid_id]
+    grid = there(project.grids, grid_id)
     changes: dict[str, Any] = {}
     for field in ("x_axes", "y_axes"):
         changes[field] = tuple(
@@ -153,7 +153,7 @@ def _axes_of(grid: Grid, axis_id: str) -> tuple[str, int]:
 
 def move_axis(project: Project, grid_id: str, axis_id: str, by: float) -> Project:
     """Move one axis by a distance; the others stay. The first axis cannot be moved alone."""
-    grid = by_id(project.grids)[grid_id]
+    grid = there(project.grids, grid_id)
     way, i = _axes_of(grid, axis_id)
     axes = list(getattr(grid, way))
     if i == 0 and not (grid.kind == "radial" and way == "y_axes"):
@@ -166,7 +166,7 @@ def move_axis(project: Project, grid_id: str, axis_id: str, by: float) -> Projec
 
 def insert_axis(project: Project, grid_id: str, axis_id: str, after: float, label: str = "") -> Project:
     """Insert an axis ``after`` mm behind another; the others stay. Its label follows: 1A behind 1."""
-    grid = by_id(project.grids)[grid_id]
+    grid = there(project.grids, grid_id)
     way, i = _axes_of(grid, axis_id)
     axes = list(getattr(grid, way))
     taken = {axis.label for axis in axes}
@@ -181,7 +181,7 @@ def insert_axis(project: Project, grid_id: str, axis_id: str, after: float, labe
 
 def remove_axis(project: Project, grid_id: str, axis_id: str) -> Project:
     """Remove an axis; the others stay, and walls tied to it are tied to its neighbour at the same place."""
-    grid = by_id(project.grids)[grid_id]
+    grid = there(project.grids, grid_id)
     way, i = _axes_of(grid, axis_id)
     axes = list(getattr(grid, way))
     if len(axes) < 2:
@@ -218,7 +218,7 @@ def remove_axis(project: Project, grid_id: str, axis_id: str) -> Project:
 
 def relabel_axes(project: Project, grid_id: str, way: str, first: str) -> Project:
     """Label all axes one way (x_axes or y_axes) anew from a first label."""
-    grid = by_id(project.grids)[grid_id]
+    grid = there(project.grids, grid_id)
     axes: tuple[Axis, ...] = getattr(grid, way)
     names = labels(first, len(axes))
     renamed = tuple(msgspec.structs.replace(axis, label=name) for axis, name in zip(axes, names, strict=True))
@@ -227,7 +227,7 @@ def relabel_axes(project: Project, grid_id: str, way: str, first: str) -> Projec
 
 def rename_axis(project: Project, grid_id: str, axis_id: str, label: str) -> Project:
     """Change one axis's label."""
-    grid = by_id(project.grids)[grid_id]
+    grid = there(project.grids, grid_id)
     changes: dict[str, Any] = {}
     for field in ("x_axes", "y_axes"):
         changes[field] = tuple(

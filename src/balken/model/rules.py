@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Iterable
-from typing import Any
+from typing import Any, TypeVar
 
 from balken.geometry.plane import distance, segments_cross
 from balken.model.lookup import by_id, height, locate, numbers
@@ -17,6 +17,7 @@ from balken.model.records import (
     Opening,
     Place,
     Project,
+    Record,
     Roof,
     Underlay,
     Wall,
@@ -39,6 +40,17 @@ class EditError(ValueError):
     def __init__(self, what: str, where: str = "", do: str = "") -> None:
         super().__init__(" ".join(part for part in (f"{where}: {what}" if where else what, do) if part))
         self.what, self.where, self.do = what, where, do
+
+
+R = TypeVar("R", bound=Record)
+
+
+def there(records: tuple[R, ...], record_id: str) -> R:
+    """Return the record with that id; raises EditError when it is gone."""
+    found = by_id(records).get(record_id)
+    if found is None:
+        raise EditError(f"there is nothing with the id '{record_id}' any more.")
+    return found
 
 
 def check(project: Project) -> Project:

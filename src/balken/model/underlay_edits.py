@@ -7,9 +7,9 @@ import msgspec
 from balken.geometry.plane import TOUCH, Point, distance, sub, turn
 from balken.geometry.plane import add as shifted
 from balken.model.edits import add, change
-from balken.model.lookup import by_id, next_id
+from balken.model.lookup import next_id
 from balken.model.records import Project, Underlay
-from balken.model.rules import EditError
+from balken.model.rules import EditError, there
 
 
 def lay_underlay(project: Project, path: str, name: str, level: str, scale: float) -> Project:
@@ -19,14 +19,14 @@ def lay_underlay(project: Project, path: str, name: str, level: str, scale: floa
 
 def switch_layer(project: Project, underlay_id: str, layer: str, on: bool) -> Project:
     """Show or hide one layer of an underlay."""
-    underlay = by_id(project.underlays)[underlay_id]
+    underlay = there(project.underlays, underlay_id)
     off = [name for name in underlay.layers_off if name != layer]
     return change(project, underlay_id, layers_off=tuple(off if on else [*off, layer]))
 
 
 def move_underlay(project: Project, underlay_id: str, at: Point, to: Point) -> Project:
     """Move an underlay so that what lies at one plan point comes to lie at another."""
-    underlay = by_id(project.underlays)[underlay_id]
+    underlay = there(project.underlays, underlay_id)
     return change(project, underlay_id, origin=shifted(underlay.origin, sub(to, at)))
 
 
@@ -37,7 +37,7 @@ def place_underlay(
 
     The first point stays, or comes to lie at ``to``.  Raises EditError when the points coincide.
     """
-    underlay = by_id(project.underlays)[underlay_id]
+    underlay = there(project.underlays, underlay_id)
     now = distance(first, second)
     if now < TOUCH or not math.isfinite(length) or length <= 0.0:
         raise EditError(
@@ -51,7 +51,7 @@ def place_underlay(
 
 def turn_underlay(project: Project, underlay_id: str, about: Point, degrees: float) -> Project:
     """Turn an underlay anticlockwise about a plan point."""
-    underlay = by_id(project.underlays)[underlay_id]
+    underlay = there(project.underlays, underlay_id)
     origin = shifted(about, turn(sub(underlay.origin, about), degrees))
     turned = msgspec.structs.replace(underlay, origin=origin, angle=(underlay.angle + degrees) % 360.0)
     return change(project, underlay_id, origin=turned.origin, angle=turned.angle)

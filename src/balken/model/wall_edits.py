@@ -9,7 +9,7 @@ from balken.geometry.plane import TOUCH, Point, add, distance, left, meet, off_l
 from balken.model.edits import add_all, change, tie
 from balken.model.lookup import by_id, locate, next_id
 from balken.model.records import Opening, Project, Wall
-from balken.model.rules import EditError, check, wall_label
+from balken.model.rules import EditError, check, there, wall_label
 
 Move = Callable[[Point], Point]
 
@@ -194,7 +194,7 @@ def reach_wall(project: Project, wall_id: str, target: tuple[Point, Point]) -> P
 
 def centre_opening(project: Project, opening_id: str, low: float, high: float) -> Project:
     """Centre an opening between two distances from its wall's start corner, mm."""
-    opening = by_id(project.openings)[opening_id]
+    opening = there(project.openings, opening_id)
     return change(project, opening_id, offset=(low + high - opening.width) / 2.0)
 
 

@@ -16,7 +16,9 @@ from balken import __version__
 from balken.units import (
     UnitError,
     Units,
+    format_area_load,
     format_force,
+    format_inches,
     format_length,
     parse_area_load,
     parse_length,
@@ -318,7 +320,145 @@ def span_of(options: argparse.Namespace) -> tuple[Any, float]:
     return greatest_span(case), spacing
 
 
-_COMMANDS = {"new": _new, "build": _build, "export": _export, "span": _span}
+def _footing(words: list[str]) -> int:
+    parser = _Parser(prog="balken footing", description="Design one strip or pad footing.")
+    parser.add_argument("--line", metavar="3000plf", help="service load of a wall along its length")
+    parser.add_argument("--wall", metavar="8in", help="thickness of the wall, with --line")
+    parser.add_argument("--column", metavar="40kip", help="service load of a column")
+    parser.add_argument("--size", metavar="8in", help="side of the column, with --column")
+    parser.add_argument("--dead", default="0.5", help="share of the load that is dead, 0 to 1; the rest is live")
+    parser.add_argument("--bearing", required=True, metavar="2000psf", help="bearing value of the soil")
+    parser.add_argument("--fc", default="2500psi", help="strength of the concrete")
+    parser.add_argument("--fy", default=None, metavar="60ksi", help="strength of the bars; without it, plain concrete")
+    parser.add_argument("--eccentricity", default="0in", help="of the load from the footing's middle")
+    parser.add_argument("--support", choices=["concrete", "masonry", "plate"], default="concrete")
+    parser.add_argument("--overburden", default="0psf", help="weight of what lies on the footing")
+    parser.add_argument("--units", choices=[u.value for u in Units], default=Units.IMPERIAL.value)
+    parser.add_argument("--json", action="store_true")
+    options = parser.parse_args(words)
+    from balken.design.footing_design import FootingError, design_footing
+
+    units = Units(options.units)
+    try:
+        made = design_footing(_footing_case(options), units)
+    except FootingError as error:
+        raise CommandError(str(error)) from None
+    if options.json:
+        print(json.dumps(footing_report(made), indent=2, ensure_ascii=False))
+        return 0
+    what = "strip footing" if made.case.kind == "strip" else "pad footing"
+    sides = format_inches(made.width, units)
+    sides += f" x {sides}" if made.case.kind == "pad" else " wide"
+    kind = "reinforced" if made.reinforced else "plain"
+    print(f"{what} {sides}, {format_inches(made.thickness, units)} thick, {kind} concrete")
+    pressure = format_area_load(made.pressure, units)
+    print(f"  soil pressure {pressure} of {format_area_load(made.case.bearing, units)}")
+    for bars in made.bars:
+        hooks = ", hooked" if bars.hooked else ""
+        per = f"{bars.count} x " if made.case.kind == "pad" or bars.use == "along" else ""
+        print(f"  {per}#{bars.number} {bars.use} at {format_inches(bars.spacing, units)}{hooks}")
+    for check in made.checks:
+        print(
+            f"  {check.name}: used {check.used:.0%} ({check.clause}{', ' if check.combination else ''}{check.combination})"
+        )
+    return 0
+
+
+def _footing_case(options: argparse.Namespace) -> Any:
+    """Return the FootingCase of the options of ``balken footing``."""
+    from balken.design.footing_design import FootingCase
+    from balken.loads.cases import Cases
+    from balken.units.load import parse_force, parse_line_load, parse_stress
+
+    if (options.line is None) == (options.column is None):
+        raise CommandError("type either --line with --wall or --column with --size.")
+    strip = options.line is not None
+    size = options.wall if strip else options.size
+    if size is None:
+        raise CommandError("type the thickness of the wall: --wall 8in." if strip else "type the side: --size 8in.")
+    load = parse_line_load(options.line) if strip else parse_force(options.column)
+    if load <= 0.0:
+        raise CommandError("the load must be more than zero.")
+    try:
+        dead = float(options.dead.rstrip("%")) / (100.0 if options.dead.endswith("%") else 1.0)
+    except ValueError:
+        dead = -1.0
+    if not 0.0 <= dead <= 1.0:
+        raise CommandError(f"--dead '{options.dead}' is no share; type a number from 0 to 1, such as 0.4.")
+    return FootingCase(
+        "strip" if strip else "pad",
+        Cases(dead=load * dead, live=load * (1.0 - dead)),
+        parse_length(size, Units.IMPERIAL, "in"),
+        parse_area_load(options.bearing),
+        parse_stress(options.fc),
+        parse_stress(options.fy) if options.fy is not None else None,
+        abs(parse_length(options.eccentricity, Units.IMPERIAL, "in")),
+        options.support,
+        parse_area_load(options.overburden),
+    )
+
+
+_CHECK_UNITS = {
+    "stress": "N/mm2",
+    "length": "mm",
+    "ratio": "",
+    "pressure": "kN/m2",
+    "force": "kN",
+    "moment": "kN m",
+    "steel": "mm2",
+}
+
+
+def footing_report(made: Any) -> dict[str, Any]:
+    """Return a footing's design as plain data; a strip's forces and bars are per metre of wall."""
+    case = made.case
+    return {
+        "kind": "strip footing" if case.kind == "strip" else "pad footing",
+        "per": "metre of wall" if case.kind == "strip" else "footing",
+        "width_mm": round(made.width, 2),
+        "length_mm": round(made.length, 2),
+        "thickness_mm": round(made.thickness, 2),
+        "soil_pressure_kpa": round(made.pressure, 4),
+        "bearing_kpa": round(case.bearing, 4),
+        "reinforced": made.reinforced,
+        "works": made.works,
+        "used": round(made.used, 4),
+        "bars": [
+            {
+                "use": b.use,
+                "size": f"#{b.number}",
+                "diameter_mm": round(_bar(b.number).diameter, 2),
+                "spacing_mm": round(b.spacing, 1),
+                "count": b.count,
+                "length_mm": round(b.length, 1),
+                "hooked": b.hooked,
+                "area_mm2": round(b.area * b.count, 1),
+            }
+            for b in made.bars
+        ],
+        "checks": [
+            {
+                "name": c.name,
+                "demand": round(c.demand, 5),
+                "capacity": round(c.capacity, 5),
+                "unit": _CHECK_UNITS[c.quantity],
+                "used": round(c.used, 5),
+                "clause": c.clause,
+                "combination": c.combination,
+                "working": list(c.working),
+            }
+            for c in made.checks
+        ],
+    }
+
+
+def _bar(number: int) -> Any:
+    from balken.design.aci import BARS
+
+    return BARS[number]
+
+
+_COMMANDS = {"footing": _footing, "new": _new, "build": _build, "export": _export, "span": _span}
 
 if __name__ == "__main__":
     raise SystemExit(main())

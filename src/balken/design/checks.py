@@ -11,14 +11,18 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True, slots=True)
 class Check:
-    """One check: what, by which clause, demand and capacity (N/mm2 or mm), under which combination."""
+    """One check: what, by which clause, demand and capacity, under which combination, and how they come about.
+
+    Stresses in N/mm2, lengths in mm, pressures in kN/m2, forces in kN, moments in kN m, steel in mm2.
+    """
 
     name: str
     clause: str
     demand: float
     capacity: float
-    quantity: Literal["stress", "length", "ratio"]
+    quantity: Literal["stress", "length", "ratio", "pressure", "force", "moment", "steel"]
     combination: str
+    working: tuple[str, ...] = ()
 
     @property
     def used(self) -> float:

@@ -11,6 +11,9 @@ from balken.units.load import (
     format_line_load,
     format_stress,
     parse_area_load,
+    parse_force,
+    parse_line_load,
+    parse_stress,
 )
 from balken.units.slope import Pitch, format_pitch, parse_pitch
 from balken.units.system import UnitError, Units
@@ -27,7 +30,10 @@ __all__ = [
     "format_pitch",
     "format_stress",
     "parse_area_load",
+    "parse_force",
     "parse_length",
+    "parse_line_load",
     "parse_pitch",
     "parse_spacings",
+    "parse_stress",
 ]

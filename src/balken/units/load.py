@@ -26,6 +26,49 @@ def parse_area_load(text: str, units: Units = Units.IMPERIAL) -> float:
     return value
 
 
+_FORCE_UNITS = {
+    "lb": POUND_FORCE,
+    "lbf": POUND_FORCE,
+    "lbs": POUND_FORCE,
+    "kip": 1000 * POUND_FORCE,
+    "kips": 1000 * POUND_FORCE,
+    "k": 1000 * POUND_FORCE,
+    "n": 1.0,
+    "kn": 1000.0,
+}
+_LINE_UNITS = {"plf": PLF, "lb/ft": PLF, "klf": 1000 * PLF, "kip/ft": 1000 * PLF, "kn/m": 1.0, "n/mm": 1.0}
+_STRESS_UNITS = {"psi": PSI, "ksi": 1000 * PSI, "mpa": 1.0, "n/mm2": 1.0}
+
+
+def _quantity(text: str, known: dict[str, float], bare: str, noun: str, like: str) -> float:
+    cleaned = text.strip().lower().replace("\u00b2", "2").replace("^", "").replace(" ", "").replace(",", "")
+    match = _AREA.match(cleaned)
+    unit = (match[2] if match else "") or bare
+    if not match or unit not in known:
+        raise UnitError(f"'{text}' is not {noun}; type it like {like}.")
+    value = float(match[1]) * known[unit]
+    if value < 0.0 or not math.isfinite(value):
+        raise UnitError(f"'{text}' is below zero; type zero or more.")
+    return value
+
+
+def parse_force(text: str, units: Units = Units.IMPERIAL) -> float:
+    """Read a force (40 kip, 1200 lb, 180 kN); returns N. A bare number is lb or kN. Raises UnitError."""
+    return _quantity(text, _FORCE_UNITS, "lb" if units is Units.IMPERIAL else "kn", "a force", "40 kip or 180 kN")
+
+
+def parse_line_load(text: str, units: Units = Units.IMPERIAL) -> float:
+    """Read a line load (3000 plf, 44 kN/m); returns N/mm (kN/m). A bare number is plf or kN/m. Raises UnitError."""
+    bare = "plf" if units is Units.IMPERIAL else "kn/m"
+    return _quantity(text, _LINE_UNITS, bare, "a line load", "3000 plf or 44 kN/m")
+
+
+def parse_stress(text: str, units: Units = Units.IMPERIAL) -> float:
+    """Read a strength (2500 psi, 60 ksi, 20 MPa); returns N/mm2. A bare number is psi or MPa. Raises UnitError."""
+    bare = "psi" if units is Units.IMPERIAL else "mpa"
+    return _quantity(text, _STRESS_UNITS, bare, "a strength", "2500 psi, 60 ksi or 20 MPa")
+
+
 def format_area_load(kn_m2: float, units: Units = Units.IMPERIAL) -> str:
     """Print an area load: 40 psf or 1.92 kN/m2."""
     if units is Units.METRIC:

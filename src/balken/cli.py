@@ -157,14 +157,25 @@ def build_report(model: Any) -> dict[str, Any]:
                 "governs": result.governs.name,
                 "clause": result.governs.clause,
             }
-    for run_id, footing in model.footings.items():
-        if "strip footing" not in used or footing.used > used["strip footing"]["used"]:
-            used["strip footing"] = {
-                "used": round(footing.used, 4),
-                "member": f"{run_id}/footing",
-                "section": f"{footing.width:.0f} x {footing.depth:.0f} mm",
-                "governs": "soil bearing",
-                "clause": "IRC Table R401.4.1",
+    ground: list[tuple[str, str, str, float, Any]] = [
+        ("strip footing", f"{run_id}/footing", f"{f.width:.0f} x {f.depth:.0f} mm", f.used, f.design.checks[0])
+        for run_id, f in model.footings.items()
+    ]
+    ground += [
+        ("pad footing", f"{v}/pad", f"{r.design.width:.0f} x {r.design.thickness:.0f} mm", r.used, r.design.checks[0])
+        for v, r in model.pads.items()
+    ]
+    ground += [
+        ("foundation wall", f"{run_id}/wall", "", w.used, w.checks[0]) for run_id, w in model.earth_walls.items()
+    ]
+    for role, member, size, how_far, check in ground:
+        if role not in used or how_far > used[role]["used"]:
+            used[role] = {
+                "used": round(how_far, 4),
+                "member": member,
+                "section": size,
+                "governs": check.name,
+                "clause": check.clause,
             }
     sums = totals(model)
     footing_weight = model.soil.dead - model.path.arrived.dead

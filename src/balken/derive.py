@@ -12,7 +12,8 @@ from typing import Any, TypeVar
 from msgspec.structs import replace
 
 from balken.design.checks import MemberResult
-from balken.design.footings import FootingResult, check_footing, footing_width
+from balken.design.earth_walls import EarthWall, design_earth_walls, floors_over
+from balken.design.footings import PadResult, RunFooting, design_pad, design_run
 from balken.design.layouts import LayoutDesign, design_layout
 from balken.design.members import (
     CEILING_LIMIT,
@@ -29,12 +30,23 @@ from balken.framing.bands import Joints, WallLine, join, wall_lines
 from balken.framing.columns import column_pieces
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
 from balken.framing.floors import FloorPlan, at_height, floor_pieces, floor_plan
-from balken.framing.foundations import FoundationRun, footing_pieces, foundation_pieces, foundation_runs
+from balken.framing.foundations import (
+    FoundationRun,
+    footing_pieces,
+    footing_solids,
+    foundation_pieces,
+    foundation_runs,
+)
 from balken.framing.ground import Ground, ground_of
 from balken.framing.outlines import Outline, OutlineError, outline
-from balken.framing.pieces import MEMBER_ROLES, Bearer, Piece
+from balken.framing.pads import PadPlace, pad_places, pad_solid, pier_solid
+from balken.framing.pieces import MEMBER_ROLES, Bearer, Piece, Role
 from balken.framing.roofs import RoofPlan, gable_top, is_gable_outline, roof_pieces, roof_plan
+from balken.framing.slabs import SlabPlan, seat_solids, slab_plan, slab_solids
+from balken.framing.uprights import Upright, counted_once
 from balken.framing.walls import GableTop, wall_pieces
+from balken.geometry.plane import distance
+from balken.geometry.prism import volume
 from balken.loads.cases import Cases, total
 from balken.loads.path import (
     LineTotal,
@@ -52,7 +64,8 @@ from balken.loads.path import (
 )
 from balken.model.buildups import stud_size
 from balken.model.lookup import height
-from balken.model.records import Floor, Level, Loads, Opening, Project, Roof
+from balken.model.materials import weight
+from balken.model.records import Concrete, Floor, Level, Loads, Opening, Project, Recess, Roof, Slab
 from balken.model.sections import JOIST_SIZES, TIE_SIZES, section
 from balken.units import Units
 from balken.units.system import INCH
@@ -111,11 +124,15 @@ class Model:
     designs: dict[tuple[str, str], LayoutDesign]
     results: dict[str, MemberResult]
     path: LoadPath
-    footings: dict[str, FootingResult]
+    footings: dict[str, RunFooting]
     framed: dict[str, FramedWall]
     ground: Ground | None
     soil: Cases
     findings: tuple[Finding, ...]
+    pads: dict[str, PadResult]
+    pad_places: tuple[PadPlace, ...]
+    slabs: tuple[SlabPlan, ...]
+    earth_walls: dict[str, EarthWall]
 
     def members(self) -> list[Piece]:
         """Return the lumber."""
@@ -132,7 +149,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     runs = memo.step("runs", foundation_runs, p.foundations, lines, p.levels)
     runs = memo.keep("all runs", tuple(memo.keep(f"run of {run.id}", run) for run in runs))
     bearers = memo.step("bearers", _bearers, runs, lines, p.floors, p.levels)
-    outlines = memo.step("outlines", _outlines, p.floors, p.roofs, lines)
+    outlines = memo.step("outlines", _outlines, p.floors, p.roofs, p.slabs, lines)
     closed, troubles = outlines
 
     designs: dict[tuple[str, str], LayoutDesign] = {}
@@ -192,7 +209,19 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         )
         for w, line in lines.items()
     }
-    concrete = {run.id: memo.step(f"run {run.id}", foundation_pieces, run, p.stock_length) for run in runs}
+    slabs = memo.keep(
+        "slab plans",
+        tuple(slab_plan(v, closed[v.id], height_of(p, v.level), runs) for v in p.slabs if v.id in closed),
+    )
+    seats = memo.keep("seats", seat_solids(slabs))
+    recesses = {run.id: memo.keep(f"recesses {run.id}", _recesses_of(run, p.recesses)) for run in runs}
+    concrete = {
+        run.id: memo.step(f"run {run.id}", foundation_pieces, run, p.stock_length, recesses[run.id], seats)
+        for run in runs
+    }
+    columns = memo.step("columns", column_pieces, p.columns, p.grids, p.levels)
+    places = memo.step("pads", pad_places, p.pads, p.columns, p.grids, p.levels)
+    on_pads = memo.step("on pads", _on_pads, places, columns)
     plans = memo.keep("floors", tuple(floors)), memo.keep("roofs", tuple(roofs))
     path = memo.step(
         "load path",
@@ -203,6 +232,8 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         memo.keep("walls", walls),
         runs,
         memo.keep("concrete", concrete),
+        memo.keep("openings by wall", by_wall),
+        on_pads,
     )
     framed = {
         w: _framed(memo, p, line, joints[w], by_wall.get(w, ()), gables.get(w), path.walls[w])
@@ -210,15 +241,42 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         if stud_size(line.buildup) is not None
     }
     earth = memo.step("ground", ground_of, p.spots, p.levels)
-    columns = memo.step("columns", column_pieces, p.columns, p.grids, p.levels)
-    run_lines = memo.keep("run lines", {run_id: line.per_length for run_id, line in path.runs.items()})
-    results_f = memo.step("footings", _footings, runs, run_lines, loads, p.steps)
-    widths = memo.keep("widths", {run_id: f.width for run_id, f in results_f.items()})
-    footings = memo.step("footing pieces", footing_pieces, runs, widths)
+    soil_bearing = memo.keep("soil bearing", loads.soil_bearing)
+    results_f = {
+        run.id: memo.step(
+            f"footing {run.id}",
+            design_run,
+            run,
+            memo.keep(f"along {run.id}", path.along[run.id]),
+            soil_bearing,
+            p.concrete,
+            p.steps,
+        )
+        for run in runs
+    }
+    results_p = memo.step("pad designs", _pads, places, on_pads, columns, soil_bearing, p.concrete, p.steps)
+    sizes = memo.keep("sizes", {run_id: (f.width, f.depth) for run_id, f in results_f.items()})
+    pad_sizes = memo.keep("pad sizes", {v: (r.design.width, r.design.thickness) for v, r in results_p.items()})
+    below = memo.step(
+        "in the ground", _in_the_ground, runs, sizes, memo.keep("concrete", concrete), places, pad_sizes, slabs, lines
+    )
+    footings = tuple(piece for piece in below if piece.role in ("strip footing", "pad footing"))
+    earth_walls = memo.step(
+        "earth walls",
+        design_earth_walls,
+        runs,
+        memo.keep("along", path.along),
+        slabs,
+        earth,
+        p.soil,
+        p.concrete,
+        memo.keep("held", floors_over(runs, plans[0])),
+        sizes,
+    )
 
     pieces: dict[str, Piece] = {}
     for group in (
-        footings,
+        below,
         *concrete.values(),
         *groups,
         *walls.values(),
@@ -247,6 +305,10 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         gables,
         path,
         earth,
+        results_p,
+        places,
+        slabs,
+        earth_walls,
     )
     soil = path.arrived.plus(total(own_weight(f) for f in footings))
     return Model(
@@ -267,6 +329,10 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         earth,
         soil,
         all_findings(context),
+        results_p,
+        places,
+        slabs,
+        earth_walls,
     )
 
 
@@ -333,11 +399,11 @@ def _bearers(
 
 
 def _outlines(
-    floors: tuple[Floor, ...], roofs: tuple[Roof, ...], lines: dict[str, WallLine]
+    floors: tuple[Floor, ...], roofs: tuple[Roof, ...], slabs: tuple[Slab, ...], lines: dict[str, WallLine]
 ) -> tuple[dict[str, Outline], tuple[tuple[str, str], ...]]:
     closed: dict[str, Outline] = {}
     troubles: list[tuple[str, str]] = []
-    layouts: tuple[Floor | Roof, ...] = (*floors, *roofs)
+    layouts: tuple[Floor | Roof | Slab, ...] = (*floors, *roofs, *slabs)
     for layout in layouts:
         try:
             made = outline(layout.walls, lines)
@@ -347,6 +413,119 @@ def _outlines(
         except OutlineError as error:
             troubles.append((layout.id, str(error)))
     return closed, tuple(troubles)
+
+
+def _recesses_of(run: FoundationRun, recesses: tuple[Recess, ...]) -> tuple[Recess, ...]:
+    return tuple(r for r in recesses if r.foundation == run.foundation.id and r.wall == run.wall)
+
+
+def _on_pads(places: tuple[PadPlace, ...], columns: tuple[Piece, ...]) -> dict[str, Cases]:
+    """Return what each pad carries on its top: columns and pier by their weight, and what was typed, N."""
+    by_owner = {piece.owner: piece for piece in columns}
+    found = {}
+    for place in places:
+        pad, pier = place.pad, pier_solid(place)
+        parts = [Cases(dead=pad.dead, live=pad.live, snow=pad.snow)]
+        parts += [own_weight(by_owner[c]) for c in place.columns if c in by_owner]
+        if pier is not None:
+            parts.append(Cases(dead=weight("concrete") * volume(pier.prism) * 1e-6))
+        found[pad.id] = total(parts)
+    return found
+
+
+def _pads(
+    places: tuple[PadPlace, ...],
+    on_pads: dict[str, Cases],
+    columns: tuple[Piece, ...],
+    bearing: float,
+    concrete: Concrete,
+    units: Units,
+) -> dict[str, PadResult]:
+    sides = {piece.owner: _side(piece) for piece in columns}
+    found = {}
+    for place in places:
+        column = min((sides[c] for c in place.columns if c in sides), default=5.5 * INCH)
+        found[place.pad.id] = design_pad(place.pad, on_pads[place.pad.id], bearing, concrete, units, column)
+    return found
+
+
+def _side(piece: Piece) -> float:
+    ring = piece.solid.rings[0]
+    return min(distance(ring[0], ring[1]), distance(ring[1], ring[2]))
+
+
+def _in_the_ground(
+    runs: tuple[FoundationRun, ...],
+    sizes: dict[str, tuple[float, float]],
+    concrete: dict[str, tuple[Piece, ...]],
+    places: tuple[PadPlace, ...],
+    pad_sizes: dict[str, tuple[float, float]],
+    slabs: tuple[SlabPlan, ...],
+    lines: dict[str, WallLine],
+) -> tuple[Piece, ...]:
+    """Return footings, pads, piers, slabs and the layers under them, each bit of concrete counted once.
+
+    Precedence: slabs lying on walls, foundation walls, piers, pads, strip footings, slabs, their edges, layers.
+    """
+    walls = [_as_upright(piece) for group in concrete.values() for piece in group if piece.role == "foundation wall"]
+    before = [*seat_solids(slabs), *walls]
+    named: list[tuple[str, Upright]] = []
+    for place in places:
+        pier = pier_solid(place)
+        if pier is not None:
+            named.append((f"{place.pad.id}/pier", pier))
+    named += [(f"{place.pad.id}/pad", pad_solid(place, *pad_sizes[place.pad.id])) for place in places]
+    named += footing_solids(runs, sizes)
+    under = [(plan, slab_solids(plan, lines)) for plan in slabs]
+    seated = [plan for plan, _ in under if plan.slab.edge == "seat"]
+    for wanted in ("slab", "slab edge", "insulation", "subbase", "blinding"):
+        for plan, rows in under:
+            if wanted == "slab" and plan in seated:
+                continue
+            named += [(f"{plan.slab.id}/{name}", solid) for name, solid in rows if name == wanted]
+    left = counted_once(named, before)
+    pieces = list(footing_pieces(runs, left))
+    for place in places:
+        for part, role in (("pier", "pier"), ("pad", "pad footing")):
+            pieces += _ground_pieces(f"{place.pad.id}/{part}", role, place.pad.id, place.pad.top.level, left)  # type: ignore[arg-type]
+    for plan, rows in under:
+        if plan in seated:
+            whole = tuple(solid for name, solid in rows if name == "slab")
+            left[f"{plan.slab.id}/slab"] = whole
+        for name in dict.fromkeys(name for name, _ in rows):
+            key = f"{plan.slab.id}/{name}"
+            pieces += _ground_pieces(key, name, plan.slab.id, plan.slab.level, left)  # type: ignore[arg-type]
+    return tuple(pieces)
+
+
+_GROUND_MATERIAL = {"subbase": "gravel", "insulation": "rigid insulation", "blinding": "concrete"}
+
+
+def _ground_pieces(key: str, role: Role, owner: str, level: str, left: dict[str, tuple[Upright, ...]]) -> list[Piece]:
+    found = []
+    for i, solid in enumerate(left.get(key, ())):
+        x0, y0, x1, y1 = solid.box
+        found.append(
+            Piece(
+                key + (f"/{i}" if i else ""),
+                role,
+                owner,
+                level,
+                solid.prism,
+                _GROUND_MATERIAL.get(role, "concrete"),
+                (x0, (y0 + y1) / 2.0, solid.bottom),
+                (x1, (y0 + y1) / 2.0, solid.bottom),
+                max(x1 - x0, y1 - y0, solid.top - solid.bottom if role == "pier" else 0.0),
+            )
+        )
+    return found
+
+
+def _as_upright(piece: Piece) -> Upright:
+    """Return an upright piece's plan outline and heights."""
+    solid = piece.solid
+    bottom = solid.origin[2]
+    return Upright(solid.rings[0], bottom, bottom + solid.depth, solid.rings[1:])
 
 
 def joist_case(floor: Floor, clear: float, width: float, bearing: float, loads: Loads, size: str) -> MemberCase:
@@ -457,17 +636,6 @@ def _walls_of(roof: Roof, lines: dict[str, WallLine]) -> dict[str, WallLine]:
 
 def _joints(lines: dict[str, WallLine]) -> dict[str, Joints]:
     return join([line.band for line in lines.values()])
-
-
-def _footings(
-    runs: tuple[FoundationRun, ...], lines: dict[str, Cases], loads: Loads, units: Units
-) -> dict[str, FootingResult]:
-    found = {}
-    for run in runs:
-        f = run.foundation
-        width = f.footing_width or footing_width(lines[run.id], f, loads.soil_bearing, units)
-        found[run.id] = check_footing(run.id, lines[run.id], f, width, loads.soil_bearing)
-    return found
 
 
 def _results(

@@ -12,6 +12,7 @@ from balken.app.fields import (
 from balken.app.session import Session
 from balken.design.checks import Check, MemberResult
 from balken.design.layouts import LayoutDesign
+from balken.framing.foundations import run_of
 from balken.framing.pieces import Piece
 from balken.loads.cases import Cases, worst
 from balken.model import edits
@@ -40,7 +41,7 @@ def foundation_card(session: Session, foundation: Foundation) -> Card:
                 wall_label(p, run.wall),
                 format_inches(result.width, p.units),
                 format_line_load(result.load, p.units),
-                f"{result.used:.0%}",
+                f"{result.soil_used:.0%}",
             )
         )
     parts.append(Rows(("Under", "Width", "Load", "Soil used"), rows))
@@ -151,7 +152,7 @@ def piece_card(session: Session, piece: Piece) -> Card:
         parts.append(Fact(f"Line load ({combo.name})", format_line_load(line, p.units)))
         parts.append(Fact("Clear span", format_length(result.case.clear, p.units)))
         parts += used_parts(result, session)
-    run = model.path.runs.get(piece.key.rsplit("/", 1)[0])
+    run = model.path.runs.get(run_of(piece.key))
     if run is not None and piece.role in ("foundation wall", "strip footing"):
         parts.append("Load path")
         parts += line_parts(run.foot, run.per_length, session)

@@ -10,8 +10,9 @@ from balken.derive import Memo, Model, derive
 from balken.exchange import project_file
 from balken.exchange.errors import FileError
 from balken.exchange.journal import Journal
+from balken.findings.commands import COMMANDS
 from balken.findings.finding import Fix
-from balken.model.edits import COMMANDS, new_project
+from balken.model.edits import new_project
 from balken.model.lookup import by_id
 from balken.model.records import Project
 from balken.model.rules import EditError

@@ -1,69 +1,147 @@
-"""Strip footings: width from load and soil bearing value, and the limits of IRC R403.1."""
+"""The footings of a project: each run's worst stretch and each pad go to the design of ``footing_design``."""
 
-import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from balken.loads.cases import Cases, worst
+from balken.design.footing_design import (
+    LEAST_PROJECTION,
+    FootingCase,
+    FootingDesign,
+    FootingError,
+    check_footing,
+    design_footing,
+)
+from balken.framing.foundations import FoundationRun
+from balken.loads.along import Diagram
+from balken.loads.cases import COMBINATIONS, Cases, worst
 from balken.model.materials import weight
-from balken.model.records import Foundation
+from balken.model.records import Concrete, Foundation, Pad
 from balken.units import Units
 from balken.units.system import INCH
 
-LEAST_PROJECTION = 2.0 * INCH
-"""IRC R403.1.1: footing projection at least 2 in and not more than the footing's thickness."""
-LEAST_WIDTH = 12.0 * INCH
-"""IRC Table R403.1(1): no footing narrower than 12 in."""
-LEAST_BURIAL = 12.0 * INCH
-"""IRC R403.1.4: at least 12 in below undisturbed ground."""
+FALLBACK = 40.0 * INCH
+"""Width drawn where no width is enough, so that the rest can still be looked at, mm."""
+
+__all__ = ["LEAST_PROJECTION", "PadResult", "RunFooting", "check_uplift", "design_pad", "design_run"]
 
 
-@dataclass(frozen=True, slots=True)
-class FootingResult:
-    """A strip footing under one foundation wall: soil pressure (kN/m2) against its bearing value."""
+@dataclass(frozen=True)
+class RunFooting:
+    """The footing under one foundation wall: its design for the worst stretch, and where that is.
+
+    ``problem``: why nothing is enough, or "".
+    """
 
     id: str
-    width: float
-    depth: float
-    load: float
-    own: float
-    pressure: float
-    bearing_value: float
-    combination: str
-    auto: bool
+    design: FootingDesign
+    line: Cases
+    at: float
+    auto_width: bool
+    auto_thickness: bool
+    problem: str = ""
+
+    @property
+    def width(self) -> float:
+        """Width, mm."""
+        return self.design.width
+
+    @property
+    def depth(self) -> float:
+        """Thickness, mm."""
+        return self.design.thickness
+
+    @property
+    def pressure(self) -> float:
+        """Soil pressure, kN/m2."""
+        return self.design.pressure
 
     @property
     def used(self) -> float:
-        """Soil pressure over bearing value."""
-        return self.pressure / self.bearing_value
+        """How far it is used, soil and concrete."""
+        return self.design.used
+
+    @property
+    def soil_used(self) -> float:
+        """Soil pressure over its bearing value."""
+        return self.design.soil.used
+
+    @property
+    def load(self) -> float:
+        """Service load of the worst combination, N/mm."""
+        return worst(self.line)[0]
+
+    @property
+    def combination(self) -> str:
+        """The combination that presses hardest on the soil."""
+        return self.design.soil.combination
 
 
-def footing_width(line: Cases, foundation: Foundation, bearing_value: float, units: Units) -> float:
-    """Return the width (mm) at which the soil carries the line load (N/mm) and the footing itself.
-
-    b = P / (q - gamma t), rounded up to 2 in (50 mm), at least 12 in and 2 in beyond the wall each side.
-    """
-    load, _ = worst(line)
-    net = bearing_value - weight("concrete") * foundation.footing_depth / 1000.0
-    need = load / net * 1000.0 if net > 0.0 else 6000.0
-    need = max(need, LEAST_WIDTH, foundation.thickness + 2.0 * LEAST_PROJECTION)
-    step = 2.0 * INCH if units is Units.IMPERIAL else 50.0
-    return min(math.ceil(need / step - 1e-6) * step, 6000.0)
-
-
-def check_footing(
-    footing_id: str, line: Cases, foundation: Foundation, width: float, bearing_value: float
-) -> FootingResult:
-    """Return the soil pressure under a strip footing, its own weight included."""
-    load, combo = worst(line)
-    own = weight("concrete") * width * foundation.footing_depth * 1e-6
-    return FootingResult(
-        footing_id,
-        width,
-        foundation.footing_depth,
-        load,
-        own,
-        (load + own) / width * 1000.0,
-        bearing_value,
-        combo.name,
-        foundation.footing_width is None,
+def run_case(foundation: Foundation, line: Cases, bearing: float, concrete: Concrete) -> FootingCase:
+    """Return what a strip footing carries: the line load on it (N/mm) off its middle by the footing's offset."""
+    return FootingCase(
+        "strip",
+        line,
+        foundation.thickness,
+        bearing,
+        concrete.fc,
+        concrete.fy if concrete.bars else None,
+        abs(foundation.footing_offset),
     )
+
+
+def design_run(run: FoundationRun, diagram: Diagram, bearing: float, concrete: Concrete, units: Units) -> RunFooting:
+    """Design the footing of a run for the worst stretch, the load spread at 45 degrees by the wall above it."""
+    f = run.foundation
+    tall = run.band.top - run.band.bottom
+    line, at = diagram.peak(max(2.0 * tall, 600.0))
+    line = Cases(*(round(c, 3) for c in line))
+    case = run_case(f, line, bearing, concrete)
+    if not run.footing:  # a thickened edge stands on its own width
+        made = check_footing(replace(case, size=f.thickness * 0.5), f.thickness, max(tall, 150.0), False)
+        kept = tuple(c for c in made.checks if c.name in ("soil pressure", "width, least", "thickness, least"))
+        return RunFooting(run.id, replace(made, checks=kept), line, at, False, False)
+    try:
+        # A thickness that was typed is plain concrete, as most are; a thicker one or bars come with "auto".
+        plain = False if f.footing_depth is not None else None
+        made = design_footing(case, units, f.footing_width, f.footing_depth, plain)
+        problem = ""
+    except FootingError as error:
+        made, problem = check_footing(case, FALLBACK, f.footing_depth or 10.0 * INCH, False), str(error)
+    return RunFooting(run.id, made, line, at, f.footing_width is None, f.footing_depth is None, problem)
+
+
+@dataclass(frozen=True)
+class PadResult:
+    """A pad: its design, what it carries (N), and how far uplift is held by its weight."""
+
+    id: str
+    design: FootingDesign
+    load: Cases
+    uplift: float
+    held: float
+    problem: str = ""
+
+    @property
+    def used(self) -> float:
+        """How far it is used, uplift included."""
+        return max(self.design.used, self.uplift / self.held if self.held > 0.0 else 0.0)
+
+
+def design_pad(pad: Pad, load: Cases, bearing: float, concrete: Concrete, units: Units, column: float) -> PadResult:
+    """Design a pad; ``column``: side of what stands on it, mm (its pier where it has one)."""
+    size = pad.pier if pad.pier > 0.0 else column
+    case = FootingCase("pad", load, size, bearing, concrete.fc, concrete.fy if concrete.bars else None)
+    if max(load) <= 0.0:
+        case = replace(case, load=Cases(dead=1.0))
+    problem = ""
+    try:
+        made = design_footing(case, units, pad.width, pad.thickness)
+    except FootingError as error:
+        made, problem = check_footing(case, max(FALLBACK, size * 1.5), pad.thickness or 12.0 * INCH, False), str(error)
+    own = weight("concrete") * made.width**2 * made.thickness * 1e-6
+    return PadResult(pad.id, made, load, *check_uplift(load, pad.uplift, own), problem)
+
+
+def check_uplift(load: Cases, uplift: float, own: float) -> tuple[float, float]:
+    """Return (0.6 W upward, 0.6 D downward), N (ASCE 7-16, 2.4.1, combination 7)."""
+    combo = next(c for c in COMBINATIONS if c.name == "0.6 D + 0.6 W")
+    return combo.factors.wind * uplift, combo.factors.dead * (load.dead + own)

@@ -14,6 +14,7 @@ from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
 from balken.documents.style import used_fill
 from balken.documents.wall_strings import OutsideStrings, clear_of, outside_strings
+from balken.framing.foundations import run_of
 from balken.framing.frames import Frame
 from balken.framing.pieces import STUD_ROLES, Piece
 from balken.geometry.plane import Point, Ring, add, distance, turn, unit
@@ -27,6 +28,13 @@ from balken.units import Units, format_inches, format_length, format_line_load
 PART_LAYERS: dict[str, Layer] = {
     "strip footing": "foundations",
     "foundation wall": "foundations",
+    "pad footing": "foundations",
+    "pier": "foundations",
+    "slab": "foundations",
+    "slab edge": "foundations",
+    "insulation": "foundations",
+    "subbase": "foundations",
+    "blinding": "foundations",
     "sill plate": "foundations",
     "rim board": "floors",
     "joist": "floors",
@@ -72,7 +80,7 @@ def plan(model: Model, what: PlanOf, scale: float) -> Drawing:
     if "foundations" in what.parts:
         items += _foundations(model, scale, what)
     if "foundations" in what.below:
-        items += _hidden(model, ("foundation wall",))
+        items += _hidden(model, ("foundation wall", "pier"))
     if "floors" in what.parts:
         items += _floor(model, scale, what)
     if "walls" in what.parts:
@@ -327,16 +335,23 @@ def _plan_ring(piece: Piece) -> tuple[Ring, ...]:
     return silhouette(piece.solid, TOP)[0]
 
 
+FOOTING_ROLES = ("strip footing", "pad footing", "slab edge")
+
+
 def _foundations(model: Model, scale: float, what: PlanOf) -> list[Item]:
     items: list[Item] = []
-    footings = [p for p in model.pieces.values() if p.role == "strip footing"]
+    for piece in model.pieces.values():
+        if piece.role == "slab":
+            rings = _plan_ring(piece)
+            items.append(Area(rings, "slab", "fine", "foundations", piece.owner))
+    footings = [p for p in model.pieces.values() if p.role in FOOTING_ROLES]
     for piece in footings:
-        fill = used_fill(model.footings[piece.key.removesuffix("/footing")].used) if what.used else "concrete light"
+        fill = used_fill(_footing_used(model, piece)) if what.used else "concrete light"
         items.append(Area(_plan_ring(piece), fill, "", "foundations", piece.key))
     for rings in _union(footings):
         for ring in rings:
             items.append(Path(ring, "hidden", "foundations", "", closed=True))
-    walls = [p for p in model.pieces.values() if p.role == "foundation wall"]
+    walls = [p for p in model.pieces.values() if p.role in ("foundation wall", "pier")]
     for piece in walls:
         rings = _plan_ring(piece)
         items.append(Area(rings, "concrete", "", "foundations", piece.key))
@@ -344,8 +359,66 @@ def _foundations(model: Model, scale: float, what: PlanOf) -> list[Item]:
     for rings in _union(walls):
         for ring in rings:
             items.append(Path(ring, "cut", "foundations", "", closed=True))
+    items += step_marks(model, scale)
+    items += _recess_marks(model)
     if what.notes:
         items += _foundation_notes(model, scale)
+    return items
+
+
+def _footing_used(model: Model, piece: Piece) -> float:
+    run, pad = model.footings.get(run_of(piece.key)), model.pads.get(piece.owner)
+    return run.used if run is not None else pad.used if pad is not None else 0.0
+
+
+def step_marks(model: Model, scale: float) -> list[Item]:
+    """Return the steps of the footings: a line across with a barb down the fall, the drop beside it."""
+    items: list[Item] = []
+    units = model.project.units
+    for run in model.runs:
+        result = model.footings[run.id]
+        middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
+        half = result.width / 2.0 + 2.0 * scale
+        b = run.band
+        for low, high in itertools.pairwise(run.segments):
+            at, drop = low.high, high.drop - low.drop
+            ref = f"{run.foundation.id}/step/{run.wall}"
+            p, q = b.at(at, middle - half), b.at(at, middle + half)
+            items.append(Path((p, q), "outline", "foundations", ref))
+            way = 1.0 if drop > 0 else -1.0
+            for along in (-2.0, 2.0):
+                tip = b.at(at + along * scale, middle - half)
+                items.append(Path((p, tip), "fine", "foundations", ref))
+            tip = b.at(at + way * 4.0 * scale, middle - half)
+            items.append(
+                Path((tip, b.at(at + way * 2.4 * scale, middle - half - 0.8 * scale)), "fine", "foundations", ref)
+            )
+            items.append(Path((p, tip), "fine", "foundations", ref))
+            text = f"step {format_length(abs(drop), units)}"
+            out = b.at(at, middle - half - 2.6 * scale)
+            angle = _text_angle(b.direction)
+            items.append(
+                Text(out, text, TEXT * scale, angle=angle, pen="note", layer="foundations", ref=ref, bold=True)
+            )
+    return items
+
+
+def _recess_marks(model: Model) -> list[Item]:
+    items: list[Item] = []
+    runs = {run.id: run for run in model.runs}
+    for r in model.project.recesses:
+        run = runs.get(f"{r.foundation}/{r.wall}")
+        if run is not None:
+            near, far = run.faces
+            low = far - r.depth if r.kind == "pocket" else near
+            b = run.band
+            ring = (
+                b.at(r.offset, low),
+                b.at(r.offset + r.width, low),
+                b.at(r.offset + r.width, far),
+                b.at(r.offset, far),
+            )
+            items.append(Area((ring,), "sheet", "outline", "foundations", r.id))
     return items
 
 
@@ -360,20 +433,49 @@ def _union(pieces: list[Piece]) -> list[tuple[Ring, ...]]:
     ]
 
 
+def footing_marks(model: Model) -> dict[str, str]:
+    """Return the mark of each run's footing and each pad: F1, F2 for strips alike, P1, P2 for pads alike."""
+    marks: dict[str, str] = {}
+    for letter, rows in (
+        ("F", [(r, (round(f.width), round(f.depth), f.design.bars)) for r, f in model.footings.items()]),
+        ("P", [(v, (round(r.design.width), round(r.design.thickness), r.design.bars)) for v, r in model.pads.items()]),
+    ):
+        kinds: dict[object, str] = {}
+        for key, kind in rows:
+            kinds.setdefault(kind, f"{letter}{len(kinds) + 1}")
+            marks[key] = kinds[kind]
+    return marks
+
+
 def _foundation_notes(model: Model, scale: float) -> list[Item]:
     items: list[Item] = []
-    units = model.project.units
+    units, marks = model.project.units, footing_marks(model)
     for run in model.runs:
         result = model.footings[run.id]
         b = run.band
         angle = _text_angle(b.direction)
-        inside = b.layers[0][1] + (result.width - run.foundation.thickness) / 2.0 + 3.2 * scale
-        note = (
-            f"{format_inches(run.foundation.thickness, units)} wall on "
-            f"{format_inches(result.width, units)} x {format_inches(result.depth, units)} footing"
-        )
-        at = b.at(b.length * 0.27, inside)
+        inside = run.faces[1] + (result.width - run.foundation.thickness) / 2.0 + 3.2 * scale
+        size = f"{format_inches(result.width, units)} x {format_inches(result.depth, units)}"
+        note = f"{marks[run.id]}  {format_inches(run.foundation.thickness, units)} wall on {size} footing"
+        if not run.footing:
+            note = f"{format_inches(run.foundation.thickness, units)} thickened edge"
+        if text_width(note, TEXT * scale) > 0.9 * run.length:
+            note = marks[run.id]
+        at = b.at(b.length * 0.5, inside)
         items.append(Text(at, note, TEXT * scale, angle=angle, pen="note", layer="foundations", ref=f"{run.id}/wall"))
+    for place in model.pad_places:
+        made = model.pads[place.pad.id].design
+        x, y = place.centre
+        at = (x, y - made.width / 2.0 - 2.4 * scale)
+        size = f"{format_inches(made.width, units)} sq. x {format_inches(made.thickness, units)}"
+        text = f"{marks[place.pad.id]}  {size}, top {format_length(place.top, units)}"
+        items.append(Text(at, text, TEXT * scale, pen="note", layer="foundations", ref=place.pad.id))
+    for slab in model.slabs:
+        x, y = shapely.Polygon(slab.ring).representative_point().coords[0]
+        text = (
+            f"{slab.slab.name}: {format_inches(slab.slab.thickness, units)} slab, top {format_length(slab.top, units)}"
+        )
+        items.append(Text((x, y), text, TEXT * scale, pen="note", layer="foundations", ref=slab.slab.id))
     return items
 
 
@@ -383,8 +485,8 @@ def _line_loads(model: Model, scale: float) -> list[Item]:
     for run in model.runs:
         load, combo = worst(model.path.runs[run.id].per_length)
         b = run.band
-        at = b.at(b.length * 0.73, b.layers[0][1] + 9.0 * scale)
-        used = model.footings[run.id].used
+        at = b.at(b.length * 0.5, run.faces[1] + 9.0 * scale)
+        used = model.footings[run.id].soil_used
         text = f"{format_line_load(load, units)} ({combo.name}), soil used {used:.0%}"
         items.append(
             Text(

@@ -57,6 +57,8 @@ FILLS: dict[str, str] = {
     "studs": "#F2DDAE",
     "lining": "#E8E8E4",
     "gap": "#F7F5EF",
+    "gravel": "#E2D8C6",
+    "slab": "#F1EFEA",
     "insulation": "#F3E7D8",
     "deck": "#DCC08C",
     "paper": "#FFFFFF",

@@ -29,6 +29,11 @@ from balken.model.sections import section
 _NAMESPACE = uuid.UUID("6b1f0c52-52a5-4a0e-9a8e-0d2c7f3b8a11")
 _CLASSES: dict[str, tuple[str, str]] = {
     "strip footing": ("IfcFooting", "STRIP_FOOTING"),
+    "pad footing": ("IfcFooting", "PAD_FOOTING"),
+    "pier": ("IfcColumn", "USERDEFINED"),
+    "slab": ("IfcSlab", "BASESLAB"),
+    "slab edge": ("IfcFooting", "USERDEFINED"),
+    "blinding": ("IfcSlab", "USERDEFINED"),
     "foundation wall": ("IfcWall", "SOLIDWALL"),
     "sill plate": ("IfcMember", "PLATE"),
     "rim board": ("IfcBeam", "USERDEFINED"),
@@ -305,7 +310,7 @@ class _Writer:
         else:
             self.materials[self.share("IfcMaterial", piece.material, None, None)].append(made)
         self.properties[self._quantities(kind, piece)].append(made)
-        self.properties[self._common(kind)].append(made)
+        self.properties[self._common(kind, piece.role)].append(made)
         result = self.model.results.get(piece.key)
         if result is not None:
             self.properties[self._checked(result.used, result.governs.name, result.governs.clause)].append(made)
@@ -372,10 +377,10 @@ class _Writer:
             )
         return self.shared[key]
 
-    def _common(self, kind: str) -> Any:
+    def _common(self, kind: str, role: str) -> Any:
         name = f"Pset_{kind.removeprefix('Ifc')}Common"
         if kind == "IfcFooting":
-            return self._set("IfcPropertySet", name, [self._single("Reference", "IfcIdentifier", "strip footing")])
+            return self._set("IfcPropertySet", name, [self._single("Reference", "IfcIdentifier", role)])
         return self._set("IfcPropertySet", name, [self._single("LoadBearing", "IfcBoolean", True)])
 
     def _checked(self, used: float, governs: str, clause: str) -> Any:

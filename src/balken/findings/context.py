@@ -2,15 +2,18 @@
 
 from dataclasses import dataclass
 
-from balken.design.footings import FootingResult
+from balken.design.earth_walls import EarthWall
+from balken.design.footings import PadResult, RunFooting
 from balken.design.layouts import LayoutDesign
 from balken.design.stud_walls import FramedWall
 from balken.framing.bands import WallLine
 from balken.framing.floors import FloorPlan
 from balken.framing.foundations import FoundationRun
 from balken.framing.ground import Ground
+from balken.framing.pads import PadPlace
 from balken.framing.pieces import Piece
 from balken.framing.roofs import RoofPlan
+from balken.framing.slabs import SlabPlan
 from balken.framing.walls import GableTop
 from balken.loads.path import LoadPath
 from balken.model.lookup import by_id
@@ -28,7 +31,7 @@ class Context:
     floors: tuple[FloorPlan, ...]
     roofs: tuple[RoofPlan, ...]
     designs: dict[tuple[str, str], LayoutDesign]
-    footings: dict[str, FootingResult]
+    footings: dict[str, RunFooting]
     pieces: dict[str, Piece]
     worst_pieces: dict[tuple[str, str], tuple[str, ...]]
     longest: dict[str, tuple[str, float]]
@@ -37,6 +40,10 @@ class Context:
     gables: dict[str, GableTop]
     path: LoadPath
     ground: Ground | None
+    pads: dict[str, PadResult]
+    pad_places: tuple[PadPlace, ...]
+    slabs: tuple[SlabPlan, ...]
+    earth_walls: dict[str, EarthWall]
 
     @property
     def units(self) -> Units:

@@ -1,32 +1,25 @@
 """The rules that look for findings; one function each, its source named."""
 
-import math
 from collections.abc import Iterable
 
 import shapely
 
-from balken.design.footings import LEAST_BURIAL, LEAST_PROJECTION
 from balken.design.layouts import LayoutDesign
 from balken.design.members import LEAST_BEARING
 from balken.findings.context import Context
 from balken.findings.finding import Finding, Fix, Stage
+from balken.findings.foundation_rules import FOUNDATION_RULES
 from balken.framing.bands import WallLine
-from balken.framing.foundations import FoundationRun
 from balken.framing.roofs import RoofPlan, ridge_section
 from balken.framing.studs import WallTrouble
 from balken.geometry.plane import Point
 from balken.loads.path import walls_below
-from balken.model.lookup import by_id, find, ground
+from balken.model.lookup import by_id, find
 from balken.model.records import Floor, Foundation, Roof
 from balken.model.rules import wall_label
 from balken.model.sections import RIDGE_SIZES, section
 from balken.units import format_inches, format_length
-from balken.units.system import INCH
 
-FLOOR_ABOVE_GROUND = 6.0 * INCH
-"""Common practice, no source: 6 to 8 in, so that water runs away from the house."""
-WALL_ABOVE_GROUND = 6.0 * INCH
-"""IRC R404.1.6: foundation wall at least 6 in above finished ground."""
 FLATTEST_BOARD = 3.0 / 12.0
 """IRC R802.3: below 3 in 12 the ridge must be a beam that carries load."""
 
@@ -34,7 +27,7 @@ FLATTEST_BOARD = 3.0 / 12.0
 def all_findings(c: Context) -> tuple[Finding, ...]:
     """Run every rule; graver findings first, then in the order of the work."""
     order = ("set out", "walls", "foundations", "floors", "roof", "check", "sheets")
-    found = [finding for rule in RULES for finding in rule(c)]
+    found = [finding for rule in (*RULES, *FOUNDATION_RULES) for finding in rule(c)]
     return tuple(sorted(found, key=lambda f: (not f.grave, order.index(f.stage))))
 
 
@@ -134,99 +127,6 @@ def _wider_sill(c: Context, bearer: str) -> Fix | None:
         return None
     wider = {"2x4": "2x6", "2x6": "2x8", "2x8": "2x10"}.get(foundation.sill_size)
     return Fix(f"Use a {wider} sill plate", "change", (foundation.id,), (("sill_size", wider),)) if wider else None
-
-
-def _earth_along(c: Context, line: WallLine) -> tuple[float, float]:
-    """Return the lowest and highest ground along the outside of a wall, mm."""
-    assert c.ground is not None
-    heights = [z for _, z in c.ground.profile(line.band.start, line.band.end, 6)]
-    return min(heights), max(heights)
-
-
-def frost(c: Context) -> Iterable[Finding]:
-    """Footings above the frost line or less than 12 in below ground (IRC R403.1.4)."""
-    if c.ground is None:
-        return
-    need = max(c.project.loads.frost_depth, LEAST_BURIAL)
-    worst: dict[str, tuple[float, FoundationRun, float]] = {}
-    for run in c.runs:
-        f = run.foundation
-        bottom = run.band.bottom - f.footing_depth
-        lowest = _earth_along(c, c.lines[run.wall])[0]
-        short = bottom - (lowest - need)
-        if short > 0.5 and short > worst.get(f.id, (0.0,))[0]:
-            worst[f.id] = (short, run, lowest)
-    for short, run, lowest in worst.values():
-        f = run.foundation
-        bottom = run.band.bottom - f.footing_depth
-        target = run.band.bottom - short - f.foot.offset
-        yield Finding(
-            "frost",
-            "foundations",
-            f"{f.name}: footing above frost depth",
-            f"Under {wall_label(c.project, run.wall)} its underside is {format_length(lowest - bottom, c.units)} below "
-            f"the ground; {format_length(need, c.units)} is needed (IRC R403.1.4).",
-            (f.id,),
-            (*run.band.at(run.length / 2.0, 0.0), bottom),
-            fix=Fix(
-                f"Lower '{by_id(c.project.levels)[f.foot.level].name}' to {format_length(target, c.units)}",
-                "set_level",
-                (f.foot.level, target),
-            ),
-        )
-
-
-def near_ground(c: Context) -> Iterable[Finding]:
-    """Floors less than 6 in above ground (common practice), foundation walls likewise (IRC R404.1.6)."""
-    if c.ground is None:
-        if c.project.foundations:
-            yield Finding(
-                "ground",
-                "set out",
-                "No level is the ground",
-                "Frost depth and the height of the floor above ground cannot be checked. "
-                "Give one level the role 'ground'.",
-                (),
-                (0.0, 0.0, 0.0),
-                grave=False,
-            )
-        return
-    for plan in c.floors:
-        sides = [c.lines[w] for w in plan.outline.walls]
-        line = max(sides, key=lambda v: _earth_along(c, v)[1])
-        above = c.level_height(plan.floor.level) - _earth_along(c, line)[1]
-        if above < FLOOR_ABOVE_GROUND - 0.5:
-            yield _too_low(c, plan.floor.id, f"{plan.floor.name}: floor too near the ground", above, "floors", line)
-    seen: set[str] = set()
-    for run in c.runs:
-        line = c.lines[run.wall]
-        above = run.band.top - _earth_along(c, line)[1]
-        if run.foundation.id in seen or above >= WALL_ABOVE_GROUND - 0.5 or not run.band.outside:
-            continue
-        seen.add(run.foundation.id)
-        what = f"{run.foundation.name}: foundation wall too low above ground"
-        yield _too_low(c, run.foundation.id, what, above, "foundations", line)
-
-
-def _too_low(c: Context, thing: str, what: str, above: float, stage: Stage, line: WallLine) -> Finding:
-    need = FLOOR_ABOVE_GROUND
-    earth = ground(c.project.levels)
-    source = "common practice" if stage == "floors" else "IRC R404.1.6"
-    where = "above" if above >= 0.0 else "below"
-    fix = None
-    if earth is not None and not c.project.spots:
-        target = earth.height + above - need
-        fix = Fix(f"Lower '{earth.name}' to {format_length(target, c.units)}", "set_level", (earth.id, target))
-    return Finding(
-        "above ground",
-        stage,
-        what,
-        f"At {wall_label(c.project, line.wall.id)} its top is {format_length(abs(above), c.units)} {where} the ground; "
-        f"{format_length(need, c.units)} above it is needed ({source}).",
-        (thing,),
-        (*_middle(line), line.band.bottom),
-        fix=fix,
-    )
 
 
 def seats(c: Context) -> Iterable[Finding]:
@@ -460,48 +360,6 @@ def _cannot_frame(c: Context, wall_id: str, trouble: WallTrouble) -> Finding:
     )
 
 
-def footings(c: Context) -> Iterable[Finding]:
-    """Soil over its bearing value; footings projecting too little or too far (IRC R403.1.1)."""
-    seen: set[tuple[str, str]] = set()
-    for run in c.runs:
-        f, result = run.foundation, c.footings[run.id]
-        place = (*run.band.at(run.band.length / 2.0, 0.0), run.band.bottom)
-        if result.used > 1.0001 and (f.id, "soil") not in seen:
-            seen.add((f.id, "soil"))
-            yield Finding(
-                "soil",
-                "foundations",
-                f"{f.name}: soil used {result.used:.0%}",
-                f"The footing {format_inches(result.width, c.units)} wide presses harder than the bearing value "
-                f"({result.combination}).",
-                (f.id, f"{run.id}/footing"),
-                place,
-                fix=Fix("Let Balken choose the width", "change", (f.id,), (("footing_width", None),))
-                if f.footing_width is not None
-                else None,
-            )
-        out = (result.width - f.thickness) / 2.0
-        if (out < LEAST_PROJECTION - 0.5 or out > f.footing_depth + 0.5) and (f.id, "out") not in seen:
-            seen.add((f.id, "out"))
-            step = 2.0 * INCH
-            deeper = math.ceil(out / step - 1e-6) * step
-            fix = (
-                Fix(f"Make it {format_inches(deeper, c.units)} thick", "change", (f.id,), (("footing_depth", deeper),))
-                if out > f.footing_depth
-                else Fix("Let Balken choose the width", "change", (f.id,), (("footing_width", None),))
-            )
-            yield Finding(
-                "projection",
-                "foundations",
-                f"{f.name}: footing projects {format_inches(out, c.units)} beside its wall",
-                f"It should project at least {format_inches(LEAST_PROJECTION, c.units)} and at most its thickness, "
-                f"{format_inches(f.footing_depth, c.units)} (IRC R403.1.1).",
-                (f.id, f"{run.id}/footing"),
-                place,
-                fix=fix,
-            )
-
-
 def long_pieces(c: Context) -> Iterable[Finding]:
     """Members cut longer than the longest stock."""
     for role, (key, length) in sorted(c.longest.items()):
@@ -521,13 +379,10 @@ RULES = (
     open_outlines,
     members_over,
     short_bearings,
-    frost,
-    near_ground,
     seats,
     heads_through_floors,
     standing,
     bearing_heights,
     stud_walls,
-    footings,
     long_pieces,
 )

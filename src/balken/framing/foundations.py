@@ -1,32 +1,78 @@
-"""Foundation walls, their sill plates and the strip footings under them."""
+"""Foundation walls with their ledges, steps and sill plates, and the strip footings under them."""
 
+import itertools
 from dataclasses import dataclass
 
-from balken.framing.bands import Band, WallLine, stretches
+from balken.framing.bands import Band, WallLine, join, stretches
 from balken.framing.pieces import Bearer, Piece, split_run
+from balken.framing.uprights import Upright, without
 from balken.geometry.plane import Ring
 from balken.geometry.prism import Prism, Vec, upright
 from balken.model.lookup import height
-from balken.model.records import Foundation, Level
+from balken.model.records import Foundation, Level, Recess
 from balken.model.sections import section
+from balken.units.system import INCH
+
+BOLT_END = 12.0 * INCH
+"""IRC R403.1.6: an anchor bolt within 12 in of each end of a plate, and two bolts at least."""
+
+
+@dataclass(frozen=True, slots=True)
+class Segment:
+    """A stretch of a run between steps: from where to where (mm along the wall), how far below the foot."""
+
+    low: float
+    high: float
+    drop: float
 
 
 @dataclass(frozen=True, slots=True)
 class FoundationRun:
-    """The foundation under one wall: its band, the run of it, and the band of its sill plate."""
+    """The foundation under one wall: its band (ledge, wall, inner part), the run of it, its sill plate, its steps.
+
+    ``spans``: from where to where each layer of the band runs; ``segments`` cover the run of the wall itself.
+    """
 
     id: str
     foundation: Foundation
     wall: str
     band: Band
-    span: tuple[float, float]
+    spans: tuple[tuple[float, float], ...]
     sill: Band
     sill_span: tuple[float, float]
+    segments: tuple[Segment, ...]
+
+    @property
+    def span(self) -> tuple[float, float]:
+        """From where to where the wall runs, mm along its line."""
+        return self.spans[self.band.core[0]]
 
     @property
     def length(self) -> float:
         """Length of the foundation wall, mm."""
         return self.span[1] - self.span[0]
+
+    @property
+    def lowest(self) -> float:
+        """Height of the foot of its lowest stretch, mm."""
+        return self.band.bottom - max(s.drop for s in self.segments)
+
+    @property
+    def faces(self) -> tuple[float, float]:
+        """Depths of the outer and inner face of the whole wall."""
+        return self.band.layers[0][0], self.band.layers[-1][1]
+
+    @property
+    def footing(self) -> bool:
+        """Whether a strip footing lies under it; a thickened edge is its own."""
+        return self.foundation.kind != "thickened edge"
+
+    def drop_at(self, along: float) -> float:
+        """How far below the foundation's foot it stands at a place along the wall."""
+        for s in self.segments:
+            if along <= s.high + 1e-6:
+                return s.drop
+        return self.segments[-1].drop
 
     @property
     def bearer(self) -> Bearer:
@@ -43,8 +89,8 @@ def foundation_runs(
 ) -> tuple[FoundationRun, ...]:
     """Place a foundation wall under each wall named.
 
-    Under an outside wall its outside face lines up with the outer face of the sheathing; under
-    an interior wall it is centred.
+    Under an outside wall its outside face lines up with the outer face of the sheathing (set in by the
+    foundation's inset); under an interior wall it is centred.
     """
     bands: list[tuple[Foundation, WallLine, Band, Band]] = []
     for f in foundations:
@@ -53,45 +99,144 @@ def foundation_runs(
         for w in f.walls:
             line = lines[w]
             if line.band.outside:
-                near = line.sheathing
+                near = line.sheathing + f.inset
                 sill_near = line.core[0]
             else:
                 near = (line.core[0] + line.core[1] - f.thickness) / 2.0
                 sill_near = (line.core[0] + line.core[1] - plate.depth) / 2.0
-            bands.append(
-                (
-                    f,
-                    line,
-                    line.strip(f"@{f.id}", near, near + f.thickness, bottom, top),
-                    line.strip(f"@{f.id}", sill_near, sill_near + plate.depth, top, top + plate.breadth),
-                )
+            layers, core = _layers(f, near)
+            lowest = bottom - max((s.drop for s in _segments(f, w, (0.0, line.band.length))), default=0.0)
+            b = line.band
+            wall = Band(
+                f"{w}@{f.id}",
+                b.start,
+                b.end,
+                b.direction,
+                b.inward,
+                b.set_out,
+                layers,
+                lowest,
+                top,
+                b.outside,
+                (core, core),
             )
-    runs = stretches([wall for _, _, wall, _ in bands])
+            sill = line.strip(f"@{f.id}", sill_near, sill_near + plate.depth, top, top + plate.breadth)
+            bands.append((f, line, wall, sill))
+    runs = join([wall for _, _, wall, _ in bands])
     sills = stretches([sill for _, _, _, sill in bands])
-    return tuple(
-        FoundationRun(f"{f.id}/{line.wall.id}", f, line.wall.id, wall, runs[wall.id][0], sill, sills[sill.id][0])
-        for f, line, wall, sill in bands
-    )
+    made = []
+    for f, line, wall, sill in bands:
+        spans = runs[wall.id].spans
+        bottom = height(f.foot, levels)
+        band = Band(
+            wall.id, wall.start, wall.end, wall.direction, wall.inward, wall.set_out, wall.layers, bottom, wall.top,
+            wall.outside, wall.core,
+        )  # fmt: skip
+        segments = _segments(f, line.wall.id, spans[wall.core[0]])
+        made.append(
+            FoundationRun(f"{f.id}/{line.wall.id}", f, line.wall.id, band, spans, sill, sills[sill.id][0], segments)
+        )
+    return tuple(made)
 
 
-def foundation_pieces(run: FoundationRun, stock: float) -> tuple[Piece, ...]:
-    """Return the foundation wall and its sill plates, in stock lengths."""
-    f, band = run.foundation, run.band
-    wall = Piece(
-        f"{run.id}/wall",
-        "foundation wall",
-        f.id,
-        f.head.level,
-        _strip_solid(band, run.span, band.bottom, band.top - band.bottom),
-        "concrete",
-        *_axis(band, run.span, band.bottom),
-        run.length,
-        wall=run.wall,
-    )
-    sill = run.sill
+def _layers(f: Foundation, near: float) -> tuple[tuple[tuple[float, float], ...], int]:
+    """Return the depths of ledge, wall and inner part, outside to inside, and the number of the wall itself."""
+    outer = near - f.ledge
+    far = outer + f.thickness
+    layers: list[tuple[float, float]] = [(outer, near)] if f.ledge > 0.0 else []
+    if f.upper_height > 0.0 and near + f.upper_thickness < far - 1.0:
+        layers += [(near, near + f.upper_thickness), (near + f.upper_thickness, far)]
+    else:
+        layers.append((near, far))
+    return tuple(layers), 1 if f.ledge > 0.0 else 0
+
+
+def _segments(f: Foundation, wall: str, span: tuple[float, float]) -> tuple[Segment, ...]:
+    steps = sorted((s for s in f.steps if s.wall == wall), key=lambda s: s.at)
+    drop = sum(s.drop for s in steps if s.at <= span[0])
+    found: list[Segment] = []
+    low = span[0]
+    for s in steps:
+        if s.at <= span[0]:
+            continue
+        if s.at >= span[1]:
+            break
+        found.append(Segment(low, s.at, drop))
+        low, drop = s.at, drop + s.drop
+    found.append(Segment(low, span[1], drop))
+    return tuple(found)
+
+
+# Walls ------------------------------------------------------------------------------------------------
+
+
+def foundation_pieces(
+    run: FoundationRun, stock: float, recesses: tuple[Recess, ...] = (), seats: tuple[Upright, ...] = ()
+) -> tuple[Piece, ...]:
+    """Return the foundation wall, stretch by stretch, and its sill plates in stock lengths.
+
+    ``recesses``: openings and pockets of this run; ``seats``: slabs that lie on the wall.
+    """
+    f = run.foundation
+    voids = [*(_void(run, r) for r in recesses), *seats]
+    solids: list[Upright] = []
+    names = _layer_names(run)
+    for k, name in enumerate(names):
+        top = {"ledge": run.band.top - f.ledge_drop, "inner": run.band.top - f.upper_height}.get(name, run.band.top)
+        begin, finish = run.spans[k]
+        for i, s in enumerate(run.segments):
+            low = begin if i == 0 else s.low
+            high = finish if i == len(run.segments) - 1 else s.high
+            bottom = run.band.bottom - s.drop
+            if high - low > 1.0 and top - bottom > 1.0:
+                solids += without(Upright(_ring(run.band, (low, high), k), bottom, top), voids)
+    pieces = [
+        Piece(
+            f"{run.id}/wall" + (f"/{i}" if i else ""),
+            "foundation wall",
+            f.id,
+            f.head.level,
+            solid.prism,
+            "concrete",
+            *_middle(solid),
+            run.length if not i else _longest(solid),
+            wall=run.wall,
+        )
+        for i, solid in enumerate(solids)
+    ]
+    return (*pieces, *_sills(run, stock))
+
+
+def _layer_names(run: FoundationRun) -> list[str]:
+    names = ["ledge"] if run.foundation.ledge > 0.0 else []
+    names.append("wall")
+    return [*names, "inner"] if len(run.band.layers) > len(names) else names
+
+
+def _ring(band: Band, span: tuple[float, float], layer: int) -> Ring:
+    near, far = band.layers[layer]
+    ring = (band.at(span[0], near), band.at(span[1], near), band.at(span[1], far), band.at(span[0], far))
+    from balken.geometry.plane import anticlockwise
+
+    return anticlockwise(ring)
+
+
+def _void(run: FoundationRun, r: Recess) -> Upright:
+    near, far = run.faces
+    low, high = (far - r.depth, far + 10.0) if r.kind == "pocket" else (near - 10.0, far + 10.0)
+    b = run.band
+    from balken.geometry.plane import anticlockwise
+
+    ring = (b.at(r.offset, low), b.at(r.offset + r.width, low), b.at(r.offset + r.width, high), b.at(r.offset, high))
+    top = b.top - r.top
+    return Upright(anticlockwise(ring), top - r.height, top + (1.0 if r.top <= 0.0 else 0.0))
+
+
+def _sills(run: FoundationRun, stock: float) -> list[Piece]:
+    f, sill = run.foundation, run.sill
     plate = section(f.sill_size)
-    pieces = [wall]
     begin, finish = run.sill_span
+    pieces = []
     for i, (a, b) in enumerate(split_run(finish - begin, stock)):
         part = (begin + a, begin + b)
         pieces.append(
@@ -110,48 +255,122 @@ def foundation_pieces(run: FoundationRun, stock: float) -> tuple[Piece, ...]:
                 run.wall,
             )
         )
+    return pieces
+
+
+def anchor_bolts(run: FoundationRun, stock: float) -> tuple[float, ...]:
+    """Return where along the wall the sill's anchor bolts stand: at the ends of each plate and spaced between.
+
+    IRC R403.1.6: at most the spacing apart, within 12 in of each end, two a plate at least.
+    """
+    found: list[float] = []
+    begin, finish = run.sill_span
+    for a, b in split_run(finish - begin, stock):
+        low, high = begin + a, begin + b
+        end = min(BOLT_END * 0.75, (high - low) / 4.0)
+        count = max(2, int(-(-(high - low - 2.0 * end) // run.foundation.bolt_spacing)) + 1)
+        gap = (high - low - 2.0 * end) / (count - 1)
+        found += [low + end + k * gap for k in range(count)]
+    return tuple(found)
+
+
+# Footings ---------------------------------------------------------------------------------------------
+
+Sizes = dict[str, tuple[float, float]]
+"""Width and thickness of the strip footings by run id, mm."""
+
+
+def footing_solids(runs: tuple[FoundationRun, ...], sizes: Sizes) -> list[tuple[str, Upright]]:
+    """Return the strip footings as (run id, solid): centred under each wall (or off by its offset), stepped.
+
+    At a step the lower footing runs on under the upper one by the lap, and an upright piece as thick as the
+    footing joins the two.
+    """
+    used = [run for run in runs if run.footing]
+    bands = []
+    for run in used:
+        width, depth = sizes[run.id]
+        middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
+        b = run.band
+        layers = ((middle - width / 2.0, middle + width / 2.0),)
+        bands.append(
+            Band(
+                run.id, b.start, b.end, b.direction, b.inward, b.set_out, layers, run.lowest - depth, b.bottom, b.outside
+            )
+        )  # fmt: skip
+    spans = stretches(bands)
+    solids: list[tuple[str, Upright]] = []
+    for run, band in zip(used, bands, strict=True):
+        depth = sizes[run.id][1]
+        begin, finish = spans[run.id][0]
+        for low, high, bottom, top in _strips(run, begin, finish, depth):
+            if high - low > 1.0:
+                solids.append((run.id, Upright(_ring(band, (low, high), 0), bottom, top)))
+    return solids
+
+
+def _strips(run: FoundationRun, begin: float, finish: float, depth: float) -> list[tuple[float, float, float, float]]:
+    """Return (low, high, bottom, top) of the footings and upright pieces of a run; lower ones reach under higher."""
+    ends = [begin, *(s.high for s in run.segments[:-1]), finish]
+    reach = max(depth, run.foundation.lap)
+    found: list[tuple[float, float, float, float]] = []
+    for i, s in enumerate(run.segments):
+        low, high = ends[i], ends[i + 1]
+        if i > 0 and s.drop > run.segments[i - 1].drop:
+            low = max(low - reach, ends[i - 1])
+        if i + 1 < len(run.segments) and s.drop > run.segments[i + 1].drop:
+            high = min(high + reach, ends[i + 2])
+        top = run.band.bottom - s.drop
+        found.append((low, high, top - depth, top))
+    for i, (a, b) in enumerate(itertools.pairwise(run.segments)):
+        at = ends[i + 1]
+        upper, lower = min(a.drop, b.drop), max(a.drop, b.drop)
+        top, bottom = run.band.bottom - upper - depth, run.band.bottom - lower
+        if top - bottom > 1.0:
+            # The upright piece stands under the end of the upper footing.
+            found.append((at - depth, at, bottom, top) if b.drop > a.drop else (at, at + depth, bottom, top))
+    return found
+
+
+def footing_pieces(runs: tuple[FoundationRun, ...], left: dict[str, tuple[Upright, ...]]) -> tuple[Piece, ...]:
+    """Return the strip footings as pieces, from their solids cut where they meet others."""
+    pieces = []
+    for run in runs:
+        for i, solid in enumerate(left.get(run.id, ())):
+            pieces.append(
+                Piece(
+                    f"{run.id}/footing" + (f"/{i}" if i else ""),
+                    "strip footing",
+                    run.foundation.id,
+                    run.foundation.foot.level,
+                    solid.prism,
+                    "concrete",
+                    *_middle(solid),
+                    _longest(solid),
+                    wall=run.wall,
+                )
+            )
     return tuple(pieces)
 
 
-def footing_pieces(runs: tuple[FoundationRun, ...], widths: dict[str, float]) -> tuple[Piece, ...]:
-    """Return the strip footings: centred under each wall, below the top-of-footing level.
+def run_of(key: str) -> str:
+    """Return the run id of the key of a piece of a foundation: foundation/wall."""
+    return "/".join(key.split("/")[:2])
 
-    ``widths``: mm by run id.
-    """
-    bands: list[Band] = []
-    for run in runs:
-        middle = sum(run.band.layers[0]) / 2.0
-        half = widths[run.id] / 2.0
-        b = run.band
-        bands.append(
-            Band(
-                run.id,
-                b.start,
-                b.end,
-                b.direction,
-                b.inward,
-                b.set_out,
-                ((middle - half, middle + half),),
-                b.bottom - run.foundation.footing_depth,
-                b.bottom,
-                b.outside,
-            )
-        )
-    spans = stretches(bands)
-    return tuple(
-        Piece(
-            f"{run.id}/footing",
-            "strip footing",
-            run.foundation.id,
-            run.foundation.foot.level,
-            _strip_solid(band, spans[run.id][0], band.bottom, run.foundation.footing_depth),
-            "concrete",
-            *_axis(band, spans[run.id][0], band.bottom),
-            spans[run.id][0][1] - spans[run.id][0][0],
-            wall=run.wall,
-        )
-        for run, band in zip(runs, bands, strict=True)
-    )
+
+def _longest(solid: Upright) -> float:
+    x0, y0, x1, y1 = solid.box
+    return max(x1 - x0, y1 - y0)
+
+
+def _middle(solid: Upright) -> tuple[Vec, Vec]:
+    """Return two points on the longer middle line of a solid's underside."""
+    x0, y0, x1, y1 = solid.box
+    if x1 - x0 >= y1 - y0:
+        y = (y0 + y1) / 2.0
+        return (x0, y, solid.bottom), (x1, y, solid.bottom)
+    x = (x0 + x1) / 2.0
+    return (x, y0, solid.bottom), (x, y1, solid.bottom)
 
 
 def _strip_solid(band: Band, span: tuple[float, float], bottom: float, tall: float) -> Prism:

@@ -10,6 +10,13 @@ from balken.geometry.prism import Prism, Vec, volume
 Role = Literal[
     "strip footing",
     "foundation wall",
+    "pad footing",
+    "pier",
+    "slab",
+    "slab edge",
+    "insulation",
+    "subbase",
+    "blinding",
     "sill plate",
     "rim board",
     "joist",

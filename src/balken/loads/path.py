@@ -3,15 +3,18 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
+import numpy as np
+
 from balken.framing.bands import WallLine
 from balken.framing.floors import FloorPlan, floor_area
 from balken.framing.foundations import FoundationRun
 from balken.framing.pieces import MemberLine, Piece
 from balken.framing.roofs import RoofPlan
 from balken.geometry.plane import Point, off_line
+from balken.loads.along import MEMBER_SPREAD, Diagram, Spread, hand_down
 from balken.loads.cases import Cases, total
 from balken.model.materials import weight
-from balken.model.records import Loads
+from balken.model.records import Loads, Opening
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,11 +71,17 @@ class LoadPath:
     runs: dict[str, LineTotal]
     applied: Cases
     lost: tuple[Reaction, ...]
+    along: dict[str, Diagram]
+    """How the load at its foot lies along each wall and run, by id."""
+    below: dict[str, tuple[str, ...]]
+    """For each wall, the walls or runs that take its load."""
+    pads: dict[str, Cases]
+    """What each pad carries on its top, N."""
 
     @property
     def arrived(self) -> Cases:
-        """Sum at the feet of the foundation walls, N."""
-        return total(line.foot for line in self.runs.values())
+        """Sum at the feet of foundation walls and on pads, N."""
+        return total((*(line.foot for line in self.runs.values()), *self.pads.values()))
 
 
 def floor_cases(loads: Loads) -> Cases:
@@ -186,36 +195,69 @@ def load_path(
     wall_pieces: dict[str, tuple[Piece, ...]],
     runs: tuple[FoundationRun, ...],
     run_pieces: dict[str, tuple[Piece, ...]],
+    openings: dict[str, tuple[Opening, ...]],
+    pads: dict[str, Cases],
 ) -> LoadPath:
-    """Follow the reactions down through walls to the feet of the foundation walls."""
-    on: dict[str, list[Cases]] = {}
+    """Follow the reactions down through walls to the feet of the foundation walls.
+
+    ``pads``: what stands on each pad and was put on it, N.
+    """
+    on: dict[str, list[Reaction]] = {}
     for r in reactions:
-        on.setdefault(r.bearer, []).append(r.force)
+        on.setdefault(r.bearer, []).append(r)
     run_of = {run.wall: run for run in runs}
+    by_run = {run.id: run for run in runs}
     walls: dict[str, LineTotal] = {}
     handed: dict[str, list[Cases]] = {}
-    lost = [r for r in reactions if r.bearer not in lines and not any(run.id == r.bearer for run in runs)]
+    lost = [r for r in reactions if r.bearer not in lines and r.bearer not in by_run]
     own_total: list[Cases] = []
+    spreads = {w: Spread(0.0, line.band.length) for w, line in lines.items()}
+    spreads |= {run.id: Spread(*run.span) for run in runs}
+    below_of: dict[str, tuple[str, ...]] = {}
     for wall_id in sorted(lines, key=lambda w: -lines[w].band.bottom):
-        line = lines[wall_id]
+        line, spread = lines[wall_id], spreads[wall_id]
         own = total(own_weight(p) for p in wall_pieces[wall_id])
         own_total.append(own)
-        made = LineTotal(wall_id, line.band.length, total(on.get(wall_id, [])), total(handed.get(wall_id, [])), own)
+        mine = on.get(wall_id, [])
+        made = LineTotal(wall_id, line.band.length, total(r.force for r in mine), total(handed.get(wall_id, [])), own)
         walls[wall_id] = made
+        _put_reactions(spread, line, mine)
+        spread.beside(openings.get(wall_id, ()))
+        spread.put(spread.low, spread.high, np.array(own))
         if wall_id in run_of:
             handed.setdefault(run_of[wall_id].id, []).append(made.foot)
+            below = [(spreads[run_of[wall_id].id], line)]
+            below_of[wall_id] = (run_of[wall_id].id,)
         else:
-            below = walls_below(line, lines)
-            for other, part in below:
+            under = walls_below(line, lines)
+            for other, part in under:
                 handed.setdefault(other, []).append(made.foot.scaled(part))
-            if not below:
+            below = [(spreads[other], lines[other]) for other, _ in under]
+            below_of[wall_id] = tuple(other for other, _ in under)
+            if not under:
                 lost.append(Reaction(wall_id, "", line.band.start, made.foot))
+        hand_down(spread, line, below)
     totals: dict[str, LineTotal] = {}
     for run in runs:
         own = total(own_weight(p) for p in run_pieces[run.id])
         own_total.append(own)
-        totals[run.id] = LineTotal(run.id, run.length, total(on.get(run.id, [])), total(handed.get(run.id, [])), own)
-    return LoadPath(reactions, walls, totals, total((area_loads, *own_total)), tuple(lost))
+        mine, spread = on.get(run.id, []), spreads[run.id]
+        totals[run.id] = LineTotal(run.id, run.length, total(r.force for r in mine), total(handed.get(run.id, [])), own)
+        _put_reactions(spread, lines[run.wall], mine)
+        spread.put(spread.low, spread.high, np.array(own))
+    applied = total((area_loads, *own_total, *pads.values()))
+    along = {name: spread.done() for name, spread in spreads.items()}
+    return LoadPath(reactions, walls, totals, applied, tuple(lost), along, below_of, pads)
+
+
+def _put_reactions(spread: Spread, line: WallLine, reactions: list[Reaction]) -> None:
+    b = line.band
+    for r in reactions:
+        at, _ = off_line(r.at, b.start, b.end)
+        if r.piece.endswith(("/rim", "/ceiling")):  # an edge joist lies along the wall
+            spread.put(spread.low, spread.high, np.array(r.force))
+        else:
+            spread.put(at - MEMBER_SPREAD / 2.0, at + MEMBER_SPREAD / 2.0, np.array(r.force))
 
 
 LEAST_COVERED = 0.95

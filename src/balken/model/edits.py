@@ -29,6 +29,7 @@ from balken.model.records import (
     Column,
     CutLine,
     Floor,
+    Foundation,
     FreePoint,
     Grid,
     Hang,
@@ -37,6 +38,7 @@ from balken.model.records import (
     LevelRole,
     Loads,
     Opening,
+    Pad,
     Place,
     Project,
     Record,
@@ -119,9 +121,13 @@ def remove(project: Project, record_id: str) -> Project:
     }
     if isinstance(record, Wall):
         changes["openings"] = tuple(o for o in project.openings if o.wall != record_id)
-        for field in ("foundations", "floors", "roofs"):
+        changes["recesses"] = tuple(r for r in project.recesses if r.wall != record_id)
+        for field in ("foundations", "floors", "roofs", "slabs"):
             changes[field] = tuple(_without_wall(layout, record_id) for layout in getattr(project, field))
+    if isinstance(record, Foundation):
+        changes["recesses"] = tuple(r for r in project.recesses if r.foundation != record_id)
     if isinstance(record, Grid):
+        changes["pads"] = tuple(_freed(pad, project.grids, record_id, ("place",)) for pad in project.pads)
         changes["walls"] = tuple(_freed(wall, project.grids, record_id, ("start", "end")) for wall in project.walls)
         changes["columns"] = tuple(_freed(column, project.grids, record_id, ("place",)) for column in project.columns)
     if isinstance(record, Floor | Roof):
@@ -145,6 +151,9 @@ def _users(project: Project, record_id: str) -> str:
     layouts = [f.name for f in project.foundations if record_id in (f.foot.level, f.head.level)]
     layouts += [f.name for f in project.floors if f.level == record_id]
     layouts += [r.name for r in project.roofs if r.bearing.level == record_id]
+    layouts += [v.name for v in project.slabs if v.level == record_id]
+    pads = sum(1 for pad in project.pads if record_id in (pad.top.level, pad.head.level))
+    layouts += [f"{pads} pads" if pads > 1 else "1 pad"] if pads else []
     columns = sum(1 for c in project.columns if record_id in (c.foot.level, c.head.level))
     layouts += [f"{columns} columns" if columns > 1 else "1 column"] if columns else []
     layouts += [u.name for u in project.underlays if u.level == record_id]
@@ -154,10 +163,13 @@ def _users(project: Project, record_id: str) -> str:
 def _without_wall(layout: Any, wall_id: str) -> Any:
     if wall_id not in layout.walls:
         return layout
-    return msgspec.structs.replace(layout, walls=tuple(w for w in layout.walls if w != wall_id))
+    left = msgspec.structs.replace(layout, walls=tuple(w for w in layout.walls if w != wall_id))
+    if isinstance(left, Foundation):
+        left = msgspec.structs.replace(left, steps=tuple(s for s in left.steps if s.wall != wall_id))
+    return left
 
 
-Placed = TypeVar("Placed", Wall, Column)
+Placed = TypeVar("Placed", Wall, Column, Pad)
 
 
 def _freed(record: Placed, grids: tuple[Grid, ...], grid_id: str, ends: tuple[str, ...]) -> Placed:
@@ -211,6 +223,8 @@ def replace_level(project: Project, level_id: str, other: str) -> Project:
             floors=tuple(replace(f, level=other) if f.level == level_id else f for f in project.floors),
             roofs=tuple(replace(r, bearing=moved(r.bearing)) for r in project.roofs),
             columns=tuple(replace(c, foot=moved(c.foot), head=moved(c.head)) for c in project.columns),
+            pads=tuple(replace(v, top=moved(v.top), head=moved(v.head)) for v in project.pads),
+            slabs=tuple(replace(v, level=other) if v.level == level_id else v for v in project.slabs),
             underlays=tuple(replace(u, level=other) if u.level == level_id else u for u in project.underlays),
             grids=tuple(
                 replace(g, levels=tuple(dict.fromkeys(other if v == level_id else v for v in g.levels)))
@@ -380,6 +394,16 @@ def set_loads(project: Project, **fields: float) -> Project:
     """Change loads, soil bearing or frost depth."""
     loads: Loads = msgspec.structs.replace(project.loads, **fields)
     return check(msgspec.structs.replace(project, loads=loads))
+
+
+def set_soil(project: Project, **fields: Any) -> Project:
+    """Change how the ground presses on walls."""
+    return check(msgspec.structs.replace(project, soil=msgspec.structs.replace(project.soil, **fields)))
+
+
+def set_concrete(project: Project, **fields: Any) -> Project:
+    """Change the strengths of concrete and bars."""
+    return check(msgspec.structs.replace(project, concrete=msgspec.structs.replace(project.concrete, **fields)))
 
 
 def set_sheet(project: Project, **fields: str) -> Project:

@@ -211,9 +211,10 @@ def remove_axis(project: Project, grid_id: str, axis_id: str) -> Project:
 
     walls = tuple(msgspec.structs.replace(w, start=tied(w.start), end=tied(w.end)) for w in project.walls)
     columns = tuple(msgspec.structs.replace(c, place=tied(c.place)) for c in project.columns)
+    pads = tuple(msgspec.structs.replace(v, place=tied(v.place)) for v in project.pads)
     changed = msgspec.structs.replace(grid, origin=origin, angle=grid.angle + turned, **{way: tuple(axes)})
     grids = tuple(changed if g is grid else g for g in project.grids)
-    return check(msgspec.structs.replace(project, grids=grids, walls=walls, columns=columns))
+    return check(msgspec.structs.replace(project, grids=grids, walls=walls, columns=columns, pads=pads))
 
 
 def relabel_axes(project: Project, grid_id: str, way: str, first: str) -> Project:

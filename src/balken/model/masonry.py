@@ -354,7 +354,8 @@ def _moved(project: Project, shifts: list[Shift], angle: float) -> Project:
 
     walls = tuple(msgspec.structs.replace(w, start=placed(w.start), end=placed(w.end)) for w in project.walls)
     columns: tuple[Column, ...] = tuple(msgspec.structs.replace(c, place=placed(c.place)) for c in project.columns)
-    return msgspec.structs.replace(project, grids=grids, walls=walls, columns=columns)
+    pads = tuple(msgspec.structs.replace(v, place=placed(v.place)) for v in project.pads)
+    return msgspec.structs.replace(project, grids=grids, walls=walls, columns=columns, pads=pads)
 
 
 def _moved_grid(grid: Grid, move: Callable[[Point], Point], angle: float) -> Grid:

@@ -35,6 +35,7 @@ MATERIALS: dict[str, Material] = {
         Material("concrete block", 1600.0, "masonry"),
         Material("brick", 1900.0, "masonry"),
         Material("concrete", 2400.0, "concrete"),
+        Material("gravel", 1700.0, "gravel"),
         Material("timber", 500.0, "timber"),
     )
 }

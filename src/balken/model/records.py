@@ -4,7 +4,7 @@ from typing import Literal
 
 import msgspec
 
-from balken.units.system import FOOT, INCH, PSF, Units
+from balken.units.system import FOOT, INCH, PSF, PSI, Units
 
 
 class Record(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
@@ -224,8 +224,30 @@ class Choice(Record, frozen=True, kw_only=True):
     spacing: float | None = 16.0 * INCH
 
 
+FoundationKind = Literal["wall on footing", "basement", "slab on ground", "thickened edge"]
+
+
+class Step(Record, frozen=True, kw_only=True):
+    """A step of a foundation: from ``at`` mm along a wall on (from its start corner) it lies ``drop`` mm lower.
+
+    A step at 0 says how much lower than the foundation's foot the run begins; a drop below zero goes up.
+    """
+
+    wall: str
+    at: float
+    drop: float
+
+
 class Foundation(Record, frozen=True, kw_only=True):
-    """Foundation walls on strip footings under the walls named."""
+    """Foundation walls on strip footings under the walls named.
+
+    ``kind`` "thickened edge": the wall is the edge of a slab and its own footing.  ``inset``: how far its
+    outside face lies inside the sheathing line.  ``ledge``: how far it stands out below ``ledge_drop``
+    under its top, to carry a veneer.  ``upper_height``, ``upper_thickness``: the wall's upper part where that
+    is thinner (0: it is not).  ``footing_offset``: of the footing's middle outward from the wall's.
+    ``footing_width``, ``footing_depth`` None: Balken chooses.  ``steps``: where it steps down.
+    ``lap``: how far the lower footing runs on under the upper one.  ``bolt_spacing``: of the anchor bolts.
+    """
 
     id: str
     name: str
@@ -234,8 +256,81 @@ class Foundation(Record, frozen=True, kw_only=True):
     head: Hang
     thickness: float = 8.0 * INCH
     footing_width: float | None = None
-    footing_depth: float = 10.0 * INCH
+    footing_depth: float | None = 10.0 * INCH
     sill_size: str = "2x6"
+    kind: FoundationKind = "wall on footing"
+    inset: float = 0.0
+    ledge: float = 0.0
+    ledge_drop: float = 8.0 * INCH
+    upper_height: float = 0.0
+    upper_thickness: float = 0.0
+    footing_offset: float = 0.0
+    steps: tuple[Step, ...] = ()
+    lap: float = 24.0 * INCH
+    bolt_spacing: float = 6.0 * FOOT
+
+
+class Recess(Record, frozen=True, kw_only=True):
+    """An opening through a foundation wall, or a pocket for a girder in its inside face.
+
+    ``offset`` from the wall's start corner, ``top`` below the foundation wall's top, mm.
+    """
+
+    id: str
+    foundation: str
+    wall: str
+    kind: Literal["opening", "pocket"] = "pocket"
+    offset: float = 0.0
+    width: float = 5.0 * INCH
+    height: float = 10.0 * INCH
+    top: float = 0.0
+    depth: float = 4.0 * INCH
+
+
+class Pad(Record, frozen=True, kw_only=True):
+    """A pad footing, with a pier on it where ``pier`` (its side, mm) is above zero.
+
+    ``top``: top of the pad; ``head``: top of the pier.  ``width``, ``thickness`` None: Balken chooses.
+    ``dead`` to ``uplift``: loads from above beside what stands on it in the model, N.
+    """
+
+    id: str
+    place: Place
+    top: Hang
+    head: Hang
+    width: float | None = None
+    thickness: float | None = None
+    pier: float = 12.0 * INCH
+    angle: float = 0.0
+    dead: float = 0.0
+    live: float = 0.0
+    snow: float = 0.0
+    uplift: float = 0.0
+
+
+class Slab(Record, frozen=True, kw_only=True):
+    """A slab on ground whose top is on ``level``, bounded by walls.
+
+    ``edge`` "flush": it stops at the foundation walls; "seat": it lies ``seat`` mm on them.  ``edge_depth``,
+    ``edge_width``: of its thickened edge (0: none); ``haunch``: its depth below the slab under inside bearing
+    walls.  ``holes``: outlines left out.  Layers under it: insulation, subbase, blinding, mm.
+    """
+
+    id: str
+    name: str
+    walls: tuple[str, ...]
+    level: str
+    thickness: float = 4.0 * INCH
+    edge: Literal["flush", "seat"] = "flush"
+    seat: float = 4.0 * INCH
+    edge_depth: float = 0.0
+    edge_width: float = 12.0 * INCH
+    haunch: float = 0.0
+    haunch_width: float = 16.0 * INCH
+    holes: tuple[tuple[tuple[float, float], ...], ...] = ()
+    insulation: float = 0.0
+    subbase: float = 4.0 * INCH
+    blinding: float = 0.0
 
 
 class Floor(Record, frozen=True, kw_only=True):
@@ -282,6 +377,31 @@ class Loads(Record, frozen=True, kw_only=True):
     wind: float = 25.0 * PSF
     soil_bearing: float = 1500.0 * PSF
     frost_depth: float = 30.0 * INCH
+
+
+class Soil(Record, frozen=True, kw_only=True):
+    """The ground as it presses on walls: weights in kN/m3, angle in degrees, pressures in kN/m2, depths in mm.
+
+    ``pressure``: from the angle of friction (active where a wall can move, else at rest), or typed as an
+    equivalent fluid.  ``water_below``: depth of the ground water below ground, None when it is far down.
+    """
+
+    pressure: Literal["active", "at rest", "equivalent fluid"] = "at rest"
+    weight: float = 18.85
+    friction: float = 30.0
+    fluid: float = 9.42
+    surcharge: float = 0.0
+    water_below: float | None = None
+    spread: float = 1.0
+    base_friction: float = 0.35
+
+
+class Concrete(Record, frozen=True, kw_only=True):
+    """Strengths of concrete and bars, N/mm2; ``bars``: whether Balken may reinforce."""
+
+    fc: float = 2500.0 * PSI
+    fy: float = 60_000.0 * PSI
+    bars: bool = True
 
 
 class CutLine(Record, frozen=True, kw_only=True):
@@ -347,12 +467,17 @@ class Project(Record, frozen=True, kw_only=True):
     columns: tuple[Column, ...] = ()
     spots: tuple[SpotHeight, ...] = ()
     foundations: tuple[Foundation, ...] = ()
+    recesses: tuple[Recess, ...] = ()
+    pads: tuple[Pad, ...] = ()
+    slabs: tuple[Slab, ...] = ()
     floors: tuple[Floor, ...] = ()
     roofs: tuple[Roof, ...] = ()
     underlays: tuple[Underlay, ...] = ()
     references: tuple[Reference, ...] = ()
     reading: Reading | None = None
     loads: Loads = Loads()
+    soil: Soil = Soil()
+    concrete: Concrete = Concrete()
     cut: CutLine | None = None
     sheet: SheetInfo = SheetInfo()
     strings: Strings = Strings()
@@ -368,6 +493,9 @@ COLLECTIONS: dict[type[Record], str] = {
     Column: "columns",
     SpotHeight: "spots",
     Foundation: "foundations",
+    Recess: "recesses",
+    Pad: "pads",
+    Slab: "slabs",
     Floor: "floors",
     Roof: "roofs",
     Underlay: "underlays",
@@ -382,6 +510,9 @@ PREFIXES: dict[type[Record], str] = {
     Column: "column",
     SpotHeight: "spot",
     Foundation: "foundation",
+    Recess: "recess",
+    Pad: "pad",
+    Slab: "slab",
     Floor: "floor",
     Roof: "roof",
     Underlay: "underlay",

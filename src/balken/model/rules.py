@@ -15,10 +15,13 @@ from balken.model.records import (
     Grid,
     Hang,
     Opening,
+    Pad,
     Place,
     Project,
+    Recess,
     Record,
     Roof,
+    Slab,
     Underlay,
     Wall,
 )
@@ -68,6 +71,13 @@ def check(project: Project) -> Project:
     _overlaps(project)
     for foundation in project.foundations:
         _foundation(project, foundation)
+    for recess in project.recesses:
+        _recess(project, recess)
+    for pad in project.pads:
+        _pad(project, pad)
+    for slab in project.slabs:
+        _slab(project, slab)
+    _ground_and_concrete(project)
     for column in project.columns:
         _column(project, column)
     for underlay in project.underlays:
@@ -99,6 +109,9 @@ def _ids(project: Project) -> None:
         *project.spots,
         *project.underlays,
         *project.references,
+        *project.recesses,
+        *project.pads,
+        *project.slabs,
     )
     for record in records:
         if not record.id or record.id in seen:
@@ -355,12 +368,127 @@ def _foundation(project: Project, foundation: Foundation) -> None:
     _named(section, foundation.sill_size, where)
     if not 100.0 <= foundation.thickness <= 1500.0:
         raise EditError("the wall must be 4 in to 5 ft (100 to 1500 mm) thick.", where)
-    if not 100.0 <= foundation.footing_depth <= 1500.0:
-        raise EditError("the footing must be 4 in to 5 ft (100 to 1500 mm) thick.", where)
-    width = foundation.footing_width
+    depth, width = foundation.footing_depth, foundation.footing_width
+    if depth is not None and not 100.0 <= depth <= 1500.0:
+        raise EditError("the footing must be 4 in to 5 ft (100 to 1500 mm) thick.", where, "Type a thickness or auto.")
     if width is not None and not foundation.thickness <= width <= 6000.0:
         raise EditError(
             "the footing must be at least as wide as its wall and at most 20 ft (6 m).", where, "Type a width or auto."
+        )
+    if not -1000.0 <= foundation.inset <= 1000.0 or abs(foundation.footing_offset) > 1500.0:
+        raise EditError("it can be set in or out by 3 ft (1 m), its footing by 5 ft (1.5 m).", where)
+    if foundation.ledge and not (0.0 < foundation.ledge < foundation.thickness):
+        raise EditError("the ledge must be narrower than the wall.", where)
+    if foundation.upper_height < 0.0 or (
+        foundation.upper_height and not (50.0 <= foundation.upper_thickness <= foundation.thickness)
+    ):
+        raise EditError("its upper part must be 2 in thick or more, and no thicker than the wall.", where)
+    if not 0.0 <= foundation.lap <= 3000.0 or not 150.0 <= foundation.bolt_spacing <= 3000.0:
+        raise EditError("the lap must be 0 to 10 ft, the bolts 6 in to 10 ft apart.", where)
+    _steps(project, foundation)
+
+
+def _steps(project: Project, foundation: Foundation) -> None:
+    """Steps lie on their walls, apart by more than the lap, and leave a wall above the footing."""
+    units = project.units
+    tall = height(foundation.head, project.levels) - height(foundation.foot, project.levels)
+    for wall_id in dict.fromkeys(step.wall for step in foundation.steps):
+        where = f"{foundation.name}, steps under {wall_label(project, wall_id)}"
+        if wall_id not in foundation.walls:
+            raise EditError("the wall does not stand on this foundation.", where, "Remove the step.")
+        wall = by_id(project.walls)[wall_id]
+        length = distance(locate(wall.start, project.grids), locate(wall.end, project.grids))
+        down, before = 0.0, None
+        for step in sorted((s for s in foundation.steps if s.wall == wall_id), key=lambda s: s.at):
+            if not math.isfinite(step.at) or not -0.01 <= step.at <= length:
+                raise EditError(
+                    f"one lies {format_length(step.at, units)} along, but the wall is {format_length(length, units)} long.",
+                    where,
+                    "Type a distance within the wall.",
+                )
+            if not math.isfinite(step.drop) or abs(step.drop) > 6000.0:
+                raise EditError("a step of more than 20 ft (6 m) makes no sense.", where)
+            if before is not None and step.at - before < max(foundation.lap, 100.0) - 0.01:
+                raise EditError(
+                    f"two lie {format_length(step.at - before, units)} apart, less than the lap of "
+                    f"{format_length(foundation.lap, units)}.",
+                    where,
+                    "Move them apart, or make one of them.",
+                )
+            before = step.at if step.at > 0.0 else None
+            down += step.drop
+            if tall + down < 50.0:
+                raise EditError("the wall would have no height left.", where, "Type a smaller step up.")
+
+
+def _recess(project: Project, recess: Recess) -> None:
+    where = f"{recess.kind.capitalize()} in a foundation wall"
+    foundation = by_id(project.foundations).get(recess.foundation)
+    if foundation is None or recess.wall not in foundation.walls:
+        raise EditError("its foundation wall is not there.", where)
+    wall = by_id(project.walls)[recess.wall]
+    length = distance(locate(wall.start, project.grids), locate(wall.end, project.grids))
+    if recess.width < 20.0 or recess.height < 20.0 or recess.offset < 0.0 or recess.offset + recess.width > length:
+        raise EditError(
+            f"it would run from {format_length(recess.offset, project.units)} to "
+            f"{format_length(recess.offset + recess.width, project.units)} along a wall "
+            f"{format_length(length, project.units)} long.",
+            where,
+            "Type a place within the wall, at least 1 in wide and high.",
+        )
+    if recess.top < 0.0 or (recess.kind == "pocket" and not 10.0 <= recess.depth < foundation.thickness):
+        raise EditError("a pocket must be shallower than the wall is thick.", where)
+
+
+def _pad(project: Project, pad: Pad) -> None:
+    where = f"Pad {pad.id.rpartition('-')[2]}"
+    _place(project, pad.place, where)
+    top, head = _hang(project, pad.top, where), _hang(project, pad.head, where)
+    if pad.pier > 0.0 and head - top < 10.0:
+        raise EditError(
+            "the head of its pier would not be above the pad.", where, "Choose a higher head, or a pier of 0."
+        )
+    if not (0.0 <= pad.pier <= 3000.0):
+        raise EditError("the pier must be 0 to 10 ft (3 m) wide.", where)
+    if pad.width is not None and not max(200.0, pad.pier) <= pad.width <= 7600.0:
+        raise EditError("it must be 8 in to 25 ft wide and not narrower than its pier.", where, "Type a width or auto.")
+    if pad.thickness is not None and not 100.0 <= pad.thickness <= 1530.0:
+        raise EditError("it must be 4 in to 5 ft (100 to 1530 mm) thick.", where, "Type a thickness or auto.")
+    if any(not 0.0 <= v < 1e8 or not math.isfinite(v) for v in (pad.dead, pad.live, pad.snow, pad.uplift)):
+        raise EditError("its loads must be zero or more.", where)
+
+
+def _slab(project: Project, slab: Slab) -> None:
+    where = slab.name
+    _walls_there(project, slab.walls, where)
+    _hang(project, Hang(level=slab.level), where)
+    if not 50.0 <= slab.thickness <= 1500.0:
+        raise EditError("the slab must be 2 in to 5 ft (50 to 1500 mm) thick.", where)
+    for value in (slab.insulation, slab.subbase, slab.blinding, slab.edge_depth, slab.haunch):
+        if not 0.0 <= value <= 2000.0:
+            raise EditError("layers, edges and haunches must be 0 to 6 ft (2 m).", where)
+    if (
+        not 0.0 <= slab.seat <= 1000.0
+        or not 50.0 <= slab.edge_width <= 3000.0
+        or not 50.0 <= slab.haunch_width <= 3000.0
+    ):
+        raise EditError("its seat, edge or haunch is out of bounds.", where)
+    for hole in slab.holes:
+        if len(hole) < 3 or any(not math.isfinite(c) for p in hole for c in p):
+            raise EditError("a hole needs three corners or more.", where)
+
+
+def _ground_and_concrete(project: Project) -> None:
+    soil, concrete = project.soil, project.concrete
+    if not 5.0 <= soil.weight <= 30.0 or not 0.0 <= soil.fluid <= 40.0:
+        raise EditError("soil weighs 5 to 30 kN/m3 (30 to 190 pcf).", "Soil", "Type such as 120 pcf.")
+    if not 0.0 < soil.friction < 60.0:
+        raise EditError("the angle of friction must be between 0 and 60 degrees.", "Soil", "Type such as 30.")
+    if not 0.0 <= soil.surcharge <= 500.0 or not 0.0 <= soil.base_friction <= 2.0 or not 0.1 <= soil.spread <= 10.0:
+        raise EditError("surcharge, friction under the footing or spread is out of bounds.", "Soil")
+    if not 6.8 <= concrete.fc <= 104.0 or not 200.0 <= concrete.fy <= 700.0:
+        raise EditError(
+            "concrete must be 1000 to 15,000 psi, steel 30 to 100 ksi.", "Concrete", "Type such as 2500 psi and 60 ksi."
         )
 
 

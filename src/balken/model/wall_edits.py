@@ -8,7 +8,7 @@ import msgspec
 from balken.geometry.plane import TOUCH, Point, add, distance, left, meet, off_line, turn, unit
 from balken.model.edits import add_all, change, tie
 from balken.model.lookup import by_id, locate, next_id
-from balken.model.records import Opening, Project, Wall
+from balken.model.records import Foundation, Opening, Project, Step, Wall
 from balken.model.rules import EditError, check, there, wall_label
 
 Move = Callable[[Point], Point]
@@ -126,16 +126,31 @@ def split_wall(project: Project, wall_id: str, along: float) -> Project:
         for o in project.openings
     )
     changes: dict[str, object] = {"walls": tuple(walls), "openings": openings}
-    for field in ("foundations", "floors", "roofs"):
-        changes[field] = tuple(_with_both(layout, wall_id, second.id) for layout in getattr(project, field))
+    changes["recesses"] = tuple(
+        msgspec.structs.replace(r, wall=second.id, offset=r.offset - along)
+        if r.wall == wall_id and r.offset >= along
+        else r
+        for r in project.recesses
+    )
+    for field in ("foundations", "floors", "roofs", "slabs"):
+        changes[field] = tuple(_with_both(layout, wall_id, second.id, along) for layout in getattr(project, field))
     return check(msgspec.structs.replace(project, **changes))
 
 
-def _with_both(layout: object, first: str, second: str) -> object:
+def _with_both(layout: object, first: str, second: str, along: float) -> object:
     walls: tuple[str, ...] = layout.walls  # type: ignore[attr-defined]
     if first not in walls:
         return layout
     i = walls.index(first) + 1
+    if isinstance(layout, Foundation) and any(s.wall == first for s in layout.steps):
+        own = [s for s in layout.steps if s.wall == first]
+        reached = sum(s.drop for s in own if s.at < along)
+        later = [msgspec.structs.replace(s, wall=second, at=s.at - along) for s in own if s.at >= along]
+        begins = [] if abs(reached) < 1e-9 else [Step(wall=second, at=0.0, drop=reached)]
+        if begins and later and later[0].at < 1e-9:  # a step just where it is split
+            begins = [msgspec.structs.replace(begins[0], drop=reached + later.pop(0).drop)]
+        kept = [s for s in layout.steps if s.wall != first or s.at < along]
+        layout = msgspec.structs.replace(layout, steps=(*kept, *begins, *later))
     return msgspec.structs.replace(layout, walls=(*walls[:i], second, *walls[i:]))  # type: ignore[type-var]
 
 
@@ -166,12 +181,30 @@ def join_walls(project: Project, first_id: str, second_id: str) -> Project:
     )
     walls = tuple(joined if w is first else w for w in project.walls if w is not second)
     changes: dict[str, object] = {"walls": walls, "openings": openings}
-    for field in ("foundations", "floors", "roofs"):
-        changes[field] = tuple(
-            msgspec.structs.replace(layout, walls=tuple(w for w in layout.walls if w != second.id))
-            for layout in getattr(project, field)
-        )
+    changes["recesses"] = tuple(
+        msgspec.structs.replace(r, wall=first.id, offset=r.offset + length) if r.wall == second.id else r
+        for r in project.recesses
+    )
+    for field in ("foundations", "floors", "roofs", "slabs"):
+        changes[field] = tuple(_joined(layout, first.id, second.id, length) for layout in getattr(project, field))
     return check(msgspec.structs.replace(project, **changes))
+
+
+def _joined(layout: object, first: str, second: str, length: float) -> object:
+    """Return a layout without the second wall; its steps go on along the first one."""
+    walls = tuple(w for w in layout.walls if w != second)  # type: ignore[attr-defined]
+    if isinstance(layout, Foundation) and any(s.wall in (first, second) for s in layout.steps):
+        reached = sum(s.drop for s in layout.steps if s.wall == first)
+        begins = sum(s.drop for s in layout.steps if s.wall == second and s.at <= 0.0)
+        moved = [
+            msgspec.structs.replace(s, wall=first, at=s.at + length)
+            for s in layout.steps
+            if s.wall == second and s.at > 0.0
+        ]
+        bridge = [] if abs(begins - reached) < 1e-9 else [Step(wall=first, at=length, drop=begins - reached)]
+        kept = [s for s in layout.steps if s.wall != second]
+        layout = msgspec.structs.replace(layout, steps=(*kept, *bridge, *moved))
+    return msgspec.structs.replace(layout, walls=walls)  # type: ignore[type-var]
 
 
 def reach_wall(project: Project, wall_id: str, target: tuple[Point, Point]) -> Project:

@@ -1,0 +1,9 @@
+"""What fixes and menus run by name: edits of the model, and those that look at the ground and what is framed."""
+
+from collections.abc import Callable
+
+from balken.framing.stepping import step_down
+from balken.model import edits
+from balken.model.records import Project
+
+COMMANDS: dict[str, Callable[..., Project]] = {**edits.COMMANDS, "step_down": step_down}

@@ -1,0 +1,197 @@
+"""Where a foundation steps down so that its footing stays below frost: the fewest steps on a module."""
+
+import itertools
+import math
+from dataclasses import dataclass
+
+from msgspec.structs import replace
+
+from balken.framing.bands import wall_lines
+from balken.framing.foundations import FoundationRun, foundation_runs
+from balken.framing.ground import Ground, ground_of
+from balken.model.edits import change
+from balken.model.records import Foundation, Project, Step
+from balken.model.rules import EditError, there
+from balken.units import Units
+from balken.units.system import INCH
+
+STATION = 150.0
+"""The ground is looked at this often along a wall, mm."""
+_MODULE = {Units.IMPERIAL: (8.0 * INCH, 24.0 * INCH), Units.METRIC: (200.0, 600.0)}
+"""Height of a block course, and the greatest drop of one step (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Module:
+    """Drops are multiples of ``course`` up to ``most``; steps are at least ``apart`` from one another, mm."""
+
+    course: float
+    most: float
+    apart: float
+
+
+def module_for(units: Units, lap: float) -> Module:
+    """Return the usual module: block courses, steps no closer than the lap and twice the course."""
+    course, most = _MODULE[units]
+    return Module(course, most, max(lap, 2.0 * course))
+
+
+def need(run: FoundationRun, ground: Ground, depth: float, below: float, along: float) -> float:
+    """Return how far below the foundation's foot its footing (``depth`` thick) must stand at a place, mm.
+
+    Its underside must be ``below`` mm under the ground beside it (the lower of both ends of the wall's
+    thickness is the outside).
+    """
+    z = ground.height(run.band.at(along, run.faces[0]))
+    return run.band.bottom - depth - (z - below)
+
+
+def auto_steps(
+    runs: list[FoundationRun],
+    foundation: Foundation,
+    ground: Ground,
+    depths: dict[str, float],
+    below: float,
+    module: Module,
+) -> tuple[Step, ...]:
+    """Return the fewest steps that keep every footing of a foundation ``below`` mm under the ground.
+
+    Runs that meet end to end are followed round the building, so that levels agree at corners; no step lies
+    nearer than a footing's width to a corner.
+    """
+    steps: list[Step] = []
+    for chain in _chains([r for r in runs if r.foundation.id == foundation.id]):
+        steps += _chain_steps(chain, ground, depths, below, module)
+    return tuple(steps)
+
+
+def _chains(runs: list[FoundationRun]) -> list[list[tuple[FoundationRun, bool]]]:
+    """Return runs end to end: (run, whether it is followed from start to end)."""
+    left = list(runs)
+    found = []
+    while left:
+        chain = [(left.pop(0), True)]
+        for front in (False, True):
+            growing = True
+            while growing:
+                growing = False
+                run, forward = chain[0] if front else chain[-1]
+                tip = run.band.end if forward != front else run.band.start
+                for other in left:
+                    for point, way in ((other.band.start, True), (other.band.end, False)):
+                        if math.dist(tip, point) < 1.0:
+                            left.remove(other)
+                            if front:
+                                chain.insert(0, (other, not way))
+                            else:
+                                chain.append((other, way))
+                            growing = True
+                            break
+                    if growing:
+                        break
+        found.append(chain)
+    return found
+
+
+def _chain_steps(
+    chain: list[tuple[FoundationRun, bool]], ground: Ground, depths: dict[str, float], below: float, module: Module
+) -> list[Step]:
+    """Dynamic programme over stations and levels: fewest steps, then least depth."""
+    stations: list[tuple[FoundationRun, float, bool]] = []  # run, place along it, whether a step may lie there
+    needs: list[int] = []
+    for run, forward in chain:
+        low, high = run.span
+        count = max(2, round((high - low) / STATION))
+        for k in range(count + 1):
+            along = low + (high - low) * k / count
+            along = along if forward else high - (along - low)
+            clear = min(along - low, high - along)
+            stations.append((run, along, clear > depths[run.id] + STATION))
+            around = (max(along - STATION, low), along, min(along + STATION, high))
+            more = max(need(run, ground, depths[run.id], below, x) for x in around)
+            needs.append(max(0, math.ceil(more / module.course - 1e-6)))
+    deepest = max(needs)
+    if deepest == 0:
+        return []
+    most = max(int(module.most // module.course), 1)
+    apart = max(int(module.apart // STATION), 1)
+    levels = range(deepest + 1)
+    infinite = (10**9, 10**9)
+    # cost[level][held]: fewest steps and depth so far, the level held for so many stations (up to ``apart``).
+    cost = {(v, apart): (0, v) if v >= needs[0] else infinite for v in levels}
+    back: list[dict[tuple[int, int], tuple[int, int]]] = []
+    for i in range(1, len(stations)):
+        new: dict[tuple[int, int], tuple[int, int]] = {}
+        trail: dict[tuple[int, int], tuple[int, int]] = {}
+
+        def offer(key: tuple[int, int], price: tuple[int, int], origin: tuple[int, int]) -> None:
+            if price < new.get(key, infinite):  # noqa: B023 - called at once
+                new[key] = price  # noqa: B023
+                trail[key] = origin  # noqa: B023
+
+        for (v, held), (count, depth) in cost.items():
+            if count >= 10**9:
+                continue
+            if v >= needs[i]:
+                offer((v, min(held + 1, apart)), (count, depth + v), (v, held))
+            if held >= apart and stations[i][2]:
+                for w in range(max(0, v - most), min(deepest, v + most) + 1):
+                    # The station itself is the step: both sides must be deep enough there.
+                    if w != v and w >= needs[i] and min(v, w) >= needs[i]:
+                        offer((w, 1), (count + 1, depth + w), (v, held))
+        if not new:  # no way on the module: go straight down where it is needed
+            new = {(deepest, apart): (0, 0)}
+            trail = {(deepest, apart): min(cost, key=lambda key: cost[key])}
+        cost = new
+        back.append(trail)
+    state = min(cost, key=lambda key: cost[key])
+    path = [state[0]]
+    for trail in reversed(back):
+        state = trail[state]
+        path.append(state[0])
+    path.reverse()
+    return _as_steps(chain, stations, path, module)
+
+
+def _as_steps(
+    chain: list[tuple[FoundationRun, bool]],
+    stations: list[tuple[FoundationRun, float, bool]],
+    path: list[int],
+    module: Module,
+) -> list[Step]:
+    steps: list[Step] = []
+    for run, forward in chain:
+        own = [(along, level) for (r, along, _), level in zip(stations, path, strict=True) if r is run]
+        if not forward:
+            own.reverse()
+        if own[0][1]:
+            steps.append(Step(wall=run.wall, at=0.0, drop=own[0][1] * module.course))
+        for (earlier, before), (along, level) in itertools.pairwise(own):
+            if level != before:
+                at = along if forward else earlier
+                steps.append(Step(wall=run.wall, at=round(at, 1), drop=(level - before) * module.course))
+    return steps
+
+
+def step_down(project: Project, foundation_id: str, depth: float, course: float = 0.0, most: float = 0.0) -> Project:
+    """Let a foundation follow the ground: replace its steps by the fewest that keep it below frost.
+
+    ``depth``: thickness of its footing; ``course``, ``most``: the module of the drops and the greatest one,
+    0 for the usual, mm.  Raises EditError without ground.
+    """
+    foundation = there(project.foundations, foundation_id)
+    ground = ground_of(project.spots, project.levels)
+    if ground is None:
+        raise EditError("nothing says where the ground is.", foundation.name, "Set spot heights or a ground level.")
+    lines = wall_lines(project.walls, project.buildups, project.grids, project.levels)
+    plain = replace(foundation, steps=())
+    runs = [r for r in foundation_runs((plain,), lines, project.levels) if r.band.outside]
+    usual = module_for(project.steps, foundation.lap)
+    module = Module(course or usual.course, most or usual.most, usual.apart)
+    below = max(project.loads.frost_depth, LEAST_BURIAL)
+    steps = auto_steps(runs, plain, ground, {r.id: depth for r in runs}, below, module)
+    return change(project, foundation_id, steps=steps)
+
+
+LEAST_BURIAL = 12.0 * INCH
+"""IRC R403.1.4: at least 12 in below undisturbed ground."""

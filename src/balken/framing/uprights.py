@@ -1,0 +1,104 @@
+"""Concrete in the ground as upright solids, cut where they meet so that nothing is counted twice.
+
+Each solid is a plan outline between two heights.  They are taken in a set order of precedence; each later
+one loses what an earlier one already fills.
+"""
+
+import itertools
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import shapely
+
+from balken.geometry.plane import Point, Ring
+from balken.geometry.prism import Prism, upright
+
+SLIVER = 200.0
+"""Rests of less plan area than this (mm2) are dropped: they come from rounding."""
+CLOSE = 0.3
+
+
+@dataclass(frozen=True, slots=True)
+class Upright:
+    """A plan outline with holes between two heights, mm."""
+
+    outline: Ring
+    bottom: float
+    top: float
+    holes: tuple[Ring, ...] = ()
+
+    @property
+    def polygon(self) -> shapely.Polygon:
+        """The outline as a shapely polygon."""
+        return shapely.Polygon(self.outline, self.holes)
+
+    @property
+    def box(self) -> tuple[float, float, float, float]:
+        """Least x and y, greatest x and y."""
+        xs, ys = [p[0] for p in self.outline], [p[1] for p in self.outline]
+        return min(xs), min(ys), max(xs), max(ys)
+
+    @property
+    def prism(self) -> Prism:
+        """The solid."""
+        return upright(self.outline, self.bottom, self.top - self.bottom, self.holes)
+
+
+def meet(a: Upright, b: Upright) -> bool:
+    """Tell whether two solids may overlap, by their boxes."""
+    if min(a.top, b.top) - max(a.bottom, b.bottom) <= CLOSE:
+        return False
+    p, q = a.box, b.box
+    return min(p[2], q[2]) - max(p[0], q[0]) > CLOSE and min(p[3], q[3]) - max(p[1], q[1]) > CLOSE
+
+
+def without(solid: Upright, cutters: Iterable[Upright]) -> tuple[Upright, ...]:
+    """Return what is left of a solid when others are taken out; layer by layer, equal layers joined."""
+    near = [c for c in cutters if meet(solid, c)]
+    whole = solid.polygon
+    shapes = {}
+    for c in near:
+        shape = c.polygon
+        if whole.intersection(shape).area > SLIVER:
+            shapes[c] = shape
+    if not shapes:
+        return (solid,)
+    heights = sorted({solid.bottom, solid.top, *(z for c in shapes for z in (c.bottom, c.top))})
+    heights = [z for z in heights if solid.bottom <= z <= solid.top]
+    layers: list[tuple[shapely.Geometry, float, float]] = []
+    for low, high in itertools.pairwise(heights):
+        if high - low <= CLOSE:
+            continue
+        middle = (low + high) / 2.0
+        here = [shape for c, shape in shapes.items() if c.bottom < middle < c.top]
+        left = whole.difference(shapely.union_all(here)) if here else whole
+        if layers and abs(layers[-1][2] - low) < 1e-6 and layers[-1][0].equals(left):
+            layers[-1] = (left, layers[-1][1], high)
+        else:
+            layers.append((left, low, high))
+    return tuple(part for shape, low, high in layers for part in _parts(shape, low, high))
+
+
+def _parts(shape: shapely.Geometry, low: float, high: float) -> Iterable[Upright]:
+    for part in getattr(shape, "geoms", [shape]):
+        if not isinstance(part, shapely.Polygon) or part.area <= SLIVER or part.buffer(-CLOSE).is_empty:
+            continue
+        yield Upright(_ring(part.exterior), low, high, tuple(_ring(hole)[::-1] for hole in part.interiors))
+
+
+def _ring(line: shapely.LinearRing) -> Ring:
+    points: list[Point] = [(float(x), float(y)) for x, y in line.coords[:-1]]
+    return tuple(points if line.is_ccw else points[::-1])
+
+
+def counted_once(
+    solids: Iterable[tuple[str, Upright]], before: Iterable[Upright] = ()
+) -> dict[str, tuple[Upright, ...]]:
+    """Cut named solids, earlier ones winning; ``before`` wins over all of them."""
+    filled = list(before)
+    left: dict[str, tuple[Upright, ...]] = {}
+    for key, solid in solids:
+        parts = without(solid, filled)
+        left[key] = (*left.get(key, ()), *parts)
+        filled += parts
+    return left

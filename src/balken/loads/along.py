@@ -1,0 +1,117 @@
+"""How a load lies along a wall: where members bear, beside openings, from wall to wall down to the footing.
+
+A diagram is a row of stretches of equal length with the load on each, N by case.  Whatever is moved from one
+stretch or wall to another is moved whole: sums are kept.
+"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from balken.framing.bands import WallLine
+from balken.geometry.plane import off_line
+from balken.loads.cases import Cases
+from balken.model.records import Opening
+
+STRETCH = 300.0
+"""About the length of one stretch, mm."""
+MEMBER_SPREAD = 400.0
+"""A member's reaction is spread over this length of plate, mm: about a joist spacing."""
+JAMB = 150.0
+"""Width beside an opening onto which a header brings its load, mm: king and jack studs."""
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Diagram:
+    """Loads by stretch (n, 5), N, from ``low`` on along a wall's line, each ``step`` mm long."""
+
+    low: float
+    step: float
+    loads: tuple[tuple[float, ...], ...]
+
+    @property
+    def cases(self) -> tuple[Cases, ...]:
+        """The load of each stretch as cases."""
+        return tuple(Cases(*row) for row in self.loads)
+
+    def per_length(self) -> list[tuple[float, Cases]]:
+        """Return (middle of each stretch, line load there in N/mm)."""
+        return [(self.low + (i + 0.5) * self.step, c.scaled(1.0 / self.step)) for i, c in enumerate(self.cases)]
+
+    def peak(self, window: float) -> tuple[Cases, float]:
+        """Return the greatest line load (N/mm, all cases together) averaged over a window, and where it is."""
+        rows = np.array(self.loads)
+        n = len(rows)
+        width = min(max(round(window / self.step), 1), n)
+        sums = np.cumsum(np.vstack([np.zeros(rows.shape[1]), rows]), axis=0)
+        means = (sums[width:] - sums[:-width]) / (width * self.step)
+        best = int(means.sum(axis=1).argmax())
+        return Cases(*means[best].tolist()), self.low + (best + width / 2.0) * self.step
+
+
+class Spread:
+    """A diagram in the making."""
+
+    def __init__(self, low: float, high: float) -> None:
+        self.low = low
+        self.count = max(1, math.ceil((high - low) / STRETCH - 1e-9))
+        self.step = (high - low) / self.count
+        self.rows: Array = np.zeros((self.count, 5))
+
+    @property
+    def high(self) -> float:
+        """Where it ends."""
+        return self.low + self.count * self.step
+
+    def put(self, a: float, b: float, load: Array) -> None:
+        """Lay a load evenly from a to b; what lies beyond the ends is brought to the nearest stretch."""
+        a, b = min(a, b), max(a, b)
+        a, b = min(max(a, self.low), self.high), min(max(b, self.low), self.high)
+        if b - a < 1e-6:
+            i = min(max(int((a - self.low) / self.step), 0), self.count - 1)
+            self.rows[i] += load
+            return
+        first = min(int((a - self.low) / self.step), self.count - 1)
+        last = min(int((b - self.low) / self.step - 1e-9), self.count - 1)
+        for i in range(first, last + 1):
+            x0, x1 = self.low + i * self.step, self.low + (i + 1) * self.step
+            part = (min(b, x1) - max(a, x0)) / (b - a)
+            if part > 0.0:
+                self.rows[i] += load * part
+
+    def beside(self, openings: tuple[Opening, ...]) -> None:
+        """Bring what lies over openings to their sides, half to each."""
+        for o in openings:
+            low, high = o.offset, o.offset + o.width
+            taken: Array = np.zeros(5)
+            for i in range(self.count):
+                x0, x1 = self.low + i * self.step, self.low + (i + 1) * self.step
+                over = (min(high, x1) - max(low, x0)) / self.step
+                if over > 0.0:
+                    moved = self.rows[i] * min(over, 1.0)
+                    self.rows[i] -= moved
+                    taken += moved
+            for a, b in ((low - JAMB, low), (high, high + JAMB)):
+                self.put(a, b, taken / 2.0)
+
+    def done(self) -> Diagram:
+        """Return the diagram."""
+        return Diagram(self.low, self.step, tuple(map(tuple, self.rows.tolist())))
+
+
+def hand_down(spread: Spread, line: WallLine, below: list[tuple[Spread, WallLine]]) -> None:
+    """Put a wall's load, stretch by stretch, on the walls under it, each where it stands."""
+    for i in range(spread.count):
+        point = line.band.at(spread.low + (i + 0.5) * spread.step, line.band.set_out)
+        best: tuple[float, Spread, float] | None = None
+        for other, other_line in below:
+            along, _ = off_line(point, other_line.band.start, other_line.band.end)
+            away = max(other.low - along, along - other.high, 0.0)
+            if best is None or away < best[0]:
+                best = (away, other, along)
+        if best is not None:
+            _, other, along = best
+            other.put(along - spread.step / 2.0, along + spread.step / 2.0, spread.rows[i])

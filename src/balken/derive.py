@@ -211,7 +211,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     }
     slabs = memo.keep(
         "slab plans",
-        tuple(slab_plan(v, closed[v.id], height_of(p, v.level), runs) for v in p.slabs if v.id in closed),
+        tuple(slab_plan(v, closed[v.id], height_of(p, v.level), runs, lines) for v in p.slabs if v.id in closed),
     )
     seats = memo.keep("seats", seat_solids(slabs))
     recesses = {run.id: memo.keep(f"recesses {run.id}", _recesses_of(run, p.recesses)) for run in runs}
@@ -406,7 +406,7 @@ def _outlines(
     layouts: tuple[Floor | Roof | Slab, ...] = (*floors, *roofs, *slabs)
     for layout in layouts:
         try:
-            made = outline(layout.walls, lines)
+            made = outline(layout.walls, lines, inner=isinstance(layout, Slab))
             if isinstance(layout, Roof) and not is_gable_outline(made):
                 raise OutlineError("a gable roof needs four walls that close a rectangle")
             closed[layout.id] = made

@@ -35,7 +35,7 @@ def test_it_is_set_out_in_full(model):
 
 def test_nothing_is_found_and_everything_is_framed(model):
     assert model.findings == ()
-    assert len(model.outlines) == 6
+    assert len(model.outlines) == 8
     for framed in model.framed.values():
         assert framed.wall.troubles == ()
         assert framed.design.result.used <= 1.0

@@ -6,14 +6,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from balken.design.footings import check_footing, footing_width
 from balken.design.layouts import design_layout, spacings
 from balken.design.members import MemberCase, check_member, greatest_span, rafter_limit
 from balken.loads.cases import COMBINATIONS, Cases, combinations_for, worst
-from balken.model.records import Choice, Foundation, Hang
+from balken.model.records import Choice
 from balken.model.sections import JOIST_SIZES
 from balken.units import Units
-from balken.units.system import FOOT, INCH, PLF, PSF, PSI
+from balken.units.system import FOOT, INCH, PSF, PSI
 
 
 def joist(size: str = "2x10", clear: float = 13 * FOOT, **more) -> MemberCase:
@@ -127,26 +126,6 @@ def test_both_auto_takes_the_least_timber_and_nothing_working_is_said():
     assert not hopeless.works
     assert hopeless.size == "2x12"
     assert hopeless.spacing == pytest.approx(min(spacings(Units.IMPERIAL)))
-
-
-FOUNDATION = Foundation(id="f", name="F", walls=(), foot=Hang(level="a"), head=Hang(level="b"))
-
-
-@given(st.floats(0.0, 120.0), st.floats(50.0, 250.0))
-def test_an_auto_footing_is_wide_enough_and_no_wider(load, soil):
-    width = footing_width(Cases(dead=load), FOUNDATION, soil, Units.METRIC)
-    result = check_footing("f", Cases(dead=load), FOUNDATION, width, soil)
-    if width < 6000.0:
-        assert result.used <= 1.0 + 1e-9
-    assert width >= FOUNDATION.thickness + 2 * 2 * INCH - 1e-6  # IRC R403.1.1: at least 2 in each side
-    if 400.0 < width < 6000.0:
-        assert check_footing("f", Cases(dead=load), FOUNDATION, width - 50.0, soil).used > 1.0
-
-
-def test_a_footing_by_hand():
-    """2,000 plf on 1,500 psf clay: the 10 in footing weighs 150 pcf x 10/12 = 125 psf about; 2000/1375 = 17.5 in."""
-    width = footing_width(Cases(dead=2000 * PLF), FOUNDATION, 1500 * PSF, Units.IMPERIAL)
-    assert width / INCH == pytest.approx(18.0)
 
 
 @given(st.tuples(*[st.floats(0, 1e4)] * 4))

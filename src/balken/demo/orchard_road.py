@@ -6,9 +6,21 @@ Main block 40'-0" x 28'-0", two storeys, partly over a basement; wing 24'-0" x 2
 
 import itertools
 
+from balken.framing.stepping import step_down
 from balken.model import column_edits, edits, grid_edits, storey_edits
-from balken.model.records import Choice, Floor, Foundation, Hang, Project, Roof
-from balken.units.system import FOOT, INCH
+from balken.model.records import (
+    Choice,
+    Column,
+    Floor,
+    Foundation,
+    FreePoint,
+    Hang,
+    Pad,
+    Project,
+    Roof,
+    Slab,
+)
+from balken.units.system import FOOT, INCH, POUND_FORCE
 
 LONG, WIDE = 40.0 * FOOT, 28.0 * FOOT
 CELLAR_FROM = 13.0 * FOOT
@@ -50,7 +62,7 @@ def _levels(p: Project) -> Project:
         ("level-1", storey, "Plate 1", "plate"),
         ("level-1", -11.5 * INCH, "Top of foundation", "top of foundation"),
         ("level-1", -20.0 * INCH, "Ground", "ground"),
-        ("level-3", -3.0 * FOOT - 8.5 * INCH, "Top of footing, crawl space", "top of footing"),
+        ("level-3", -3.0 * FOOT - 10.5 * INCH, "Top of footing, crawl space", "top of footing"),
         ("level-2", 10.0 * INCH, "Floor 2", "floor"),
         ("level-6", storey, "Plate 2", "plate"),
         ("level-1", -8.0 * FOOT - 4.0 * INCH, "Basement slab", "slab"),
@@ -163,12 +175,12 @@ def _openings(p: Project) -> Project:
 
 
 def _foundations(p: Project) -> Project:
-    """Basement, crawl space, wing and shed each go as deep as their ground asks for."""
-    for name, walls, foot, head, thickness in (
-        ("Basement walls", (2, 3, 4, 8, 9), "level-9", "level-3", 10.0),
-        ("Crawl space walls", (1, 5, 6, 7), "level-5", "level-3", 8.0),
-        ("Wing foundation", (15, 16, 17, 18), "level-9", "level-3", 8.0),
-        ("Shed foundation", (19, 20, 21), "level-13", "level-12", 6.0),
+    """Basement, crawl space, wing and shed each go as deep as their ground asks for; the wing steps with it."""
+    for name, kind, walls, foot, head, thickness in (
+        ("Basement walls", "basement", (2, 3, 4, 8, 9), "level-9", "level-3", 10.0),
+        ("Crawl space walls", "wall on footing", (1, 5, 6, 7), "level-5", "level-3", 8.0),
+        ("Wing foundation", "wall on footing", (15, 16, 17, 18), "level-5", "level-3", 8.0),
+        ("Shed foundation", "slab on ground", (19, 20, 21), "level-13", "level-12", 6.0),
     ):
         number = len(p.foundations) + 1
         p = edits.add(
@@ -176,13 +188,41 @@ def _foundations(p: Project) -> Project:
             Foundation(
                 id=f"foundation-{number}",
                 name=name,
+                kind=kind,  # type: ignore[arg-type]
                 walls=tuple(f"wall-{i}" for i in walls),
                 foot=Hang(level=foot),
                 head=Hang(level=head),
                 thickness=thickness * INCH,
+                footing_depth=None,
                 sill_size="2x4" if number == 4 else "2x6",
             ),
         )
+    p = step_down(p, "foundation-3", 8.0 * INCH)
+    slab = Slab(id="slab-1", name="Basement slab", walls=("wall-2", "wall-3", "wall-4", "wall-9"), level="level-8")
+    p = edits.add(p, slab)
+    p = edits.add(
+        p,
+        Slab(
+            id="slab-2",
+            name="Shed slab",
+            walls=("wall-19", "wall-20", "wall-21", "wall-6"),
+            level="level-12",
+            thickness=5.0 * INCH,
+        ),
+    )
+    return _canopy(p)
+
+
+def _canopy(p: Project) -> Project:
+    """A canopy over the loading door stands on two posts, piers and pads east of the wing."""
+    for number, y in ((1, 33.0), (2, 43.0)):
+        place = FreePoint(x=46.0 * FOOT, y=y * FOOT)
+        foot, plate = Hang(level="level-4", offset=-3.0 * FOOT - 4.0 * INCH), Hang(level="level-2")
+        p = edits.add(p, Column(id=f"column-{number}", place=place, foot=foot, head=plate))
+        top = Hang(level="level-9", offset=10.0 * INCH)
+        kip = 1000.0 * POUND_FORCE
+        loads = {"dead": 3.0 * kip, "snow": 5.0 * kip, "uplift": 2.0 * kip}
+        p = edits.add(p, Pad(id=f"pad-{number}", place=place, top=top, head=foot, pier=10.0 * INCH, **loads))
     return p
 
 

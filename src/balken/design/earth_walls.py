@@ -352,9 +352,10 @@ def design_earth_walls(
             continue
         outside = max(z for _, z in ground.profile(run.band.start, run.band.end, 6))
         base = run.lowest
-        for plan in slabs:
-            if run.wall in plan.slab.walls and run.lowest <= plan.top < run.band.top:
-                base = max(base, plan.top)
+        inside = [p.top for p in slabs if run.wall in p.slab.walls and run.lowest <= p.top < run.band.top]
+        if not inside and not held[run.id]:
+            continue  # neither slab nor floor: there is as much earth inside as outside
+        base = max([base, *inside])
         fill, span = min(outside, run.band.top) - base, run.band.top - base
         if fill < SHALLOW or span < SHALLOW:
             continue

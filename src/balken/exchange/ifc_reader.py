@@ -575,6 +575,9 @@ class _Reader:
     def _column(self, made: Any) -> None:
         from ifcopenshell.util.element import get_container, get_material
 
+        if self._derived(made):
+            self._leave(made, "Balken derives these itself")
+            return
         container = get_container(made)
         level = self.storeys.get(container.id()) if container is not None else None
         body = self._body(made)

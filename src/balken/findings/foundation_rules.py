@@ -66,8 +66,8 @@ def frost(c: Context) -> Iterable[Finding]:
             (f.foot.level, target),
         )
         if c.ground.sloping and run.footing:
-            deepest = max(c.footings[r.id].depth for r in c.runs if r.foundation.id == f.id)
-            fix = Fix("Step it down with the ground", "step_down", (f.id, deepest))
+            thinnest = min(c.footings[r.id].depth for r in c.runs if r.foundation.id == f.id)
+            fix = Fix("Step it down with the ground", "step_down", (f.id, thinnest))
         yield Finding(
             "frost",
             "foundations",

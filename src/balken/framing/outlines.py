@@ -36,13 +36,14 @@ class Outline:
     """Whether a side's wall turns its outside to the inside here (a wing's side on the house wall)."""
 
 
-def outline(wall_ids: tuple[str, ...], lines: dict[str, WallLine]) -> Outline:
+def outline(wall_ids: tuple[str, ...], lines: dict[str, WallLine], inner: bool = False) -> Outline:
     """Order walls into a closed outline on their outer core faces.
 
-    Interior walls among them are passed over; a wall may run past a corner, as the house wall does
+    Interior walls among them are passed over, but with ``inner`` bearing ones are sides too; a wall may run past a corner, as the house wall does
     that a wing leans on.  Raises OutlineError when the outline is open or crosses itself.
     """
-    chosen = [lines[w] for w in wall_ids if w in lines and lines[w].wall.role == "outside"]
+    roles = ("outside", "bearing") if inner else ("outside",)
+    chosen = [lines[w] for w in wall_ids if w in lines and lines[w].wall.role in roles]
     if len(chosen) < 3:
         raise OutlineError(f"{len(chosen)} outside walls cannot close an outline; at least three are needed")
     try:

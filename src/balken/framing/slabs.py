@@ -26,7 +26,9 @@ class SlabPlan:
         return self.top - self.slab.thickness
 
 
-def slab_plan(slab: Slab, outline: Outline, top: float, runs: tuple[FoundationRun, ...]) -> SlabPlan:
+def slab_plan(
+    slab: Slab, outline: Outline, top: float, runs: tuple[FoundationRun, ...], lines: dict[str, WallLine]
+) -> SlabPlan:
     """Return a slab's plan.
 
     "flush": it reaches the outer core faces and foundation walls cut it back; "seat": its edge lies the
@@ -34,8 +36,8 @@ def slab_plan(slab: Slab, outline: Outline, top: float, runs: tuple[FoundationRu
     """
     ring = outline.core
     if slab.edge == "seat":
-        thick = max((r.foundation.thickness for r in runs if r.wall in outline.walls), default=0.0)
-        inset = max(thick - slab.seat, 0.0)
+        inner = [r.faces[1] - lines[r.wall].core[0] for r in runs if r.wall in outline.walls]
+        inset = max(max(inner, default=0.0) - slab.seat, 0.0)
         shape = shapely.Polygon(ring).buffer(-inset, join_style="mitre")
         if isinstance(shape, shapely.Polygon) and not shape.is_empty:
             ring = tuple((float(x), float(y)) for x, y in shape.exterior.coords[:-1])

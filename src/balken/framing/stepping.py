@@ -2,6 +2,7 @@
 
 import itertools
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from msgspec.structs import replace
@@ -96,7 +97,10 @@ def _chains(runs: list[FoundationRun]) -> list[list[tuple[FoundationRun, bool]]]
 def _chain_steps(
     chain: list[tuple[FoundationRun, bool]], ground: Ground, depths: dict[str, float], below: float, module: Module
 ) -> list[Step]:
-    """Dynamic programme over stations and levels: fewest steps, then least depth."""
+    """Dynamic programme over stations and levels: fewest steps, then least depth.
+
+    Nothing lies deeper than needed by more than the greatest drop, else the fewest steps would be none at all.
+    """
     stations: list[tuple[FoundationRun, float, bool]] = []  # run, place along it, whether a step may lie there
     needs: list[int] = []
     for run, forward in chain:
@@ -116,11 +120,42 @@ def _chain_steps(
     most = max(int(module.most // module.course), 1)
     apart = max(int(module.apart // STATION), 1)
     levels = range(deepest + 1)
+
+    def waste(i: int, level: int) -> int:
+        """Price of a station that lies too deep: as much as a step when some 6 m do."""
+        return 25 * max(0, level - needs[i] - most)
+
+    first, last = chain[0], chain[-1]
+    begin = first[0].band.start if first[1] else first[0].band.end
+    close = last[0].band.end if last[1] else last[0].band.start
+    closed = len(chain) > 2 and math.dist(begin, close) < 1.0
+    # A ring must come back to the level at which it begins: each such level is tried.
+    begins = [[v] for v in levels if needs[0] <= v <= needs[0] + most] if closed else [list(levels)]
+    best: tuple[tuple[int, int], list[int]] | None = None
+    for starts in begins:
+        made = _cheapest(needs, [s[2] for s in stations], starts, closed, most, apart, deepest, waste)
+        if best is None or made[0] < best[0]:
+            best = made
+    assert best is not None
+    return _as_steps(chain, stations, best[1], module)
+
+
+def _cheapest(
+    needs: list[int],
+    may_step: list[bool],
+    starts: list[int],
+    closed: bool,
+    most: int,
+    apart: int,
+    deepest: int,
+    waste: Callable[[int, int], int],
+) -> tuple[tuple[int, int], list[int]]:
+    """Return (price, depth) and the level at every station; with ``closed`` it ends at the level it starts."""
     infinite = (10**9, 10**9)
-    # cost[level][held]: fewest steps and depth so far, the level held for so many stations (up to ``apart``).
-    cost = {(v, apart): (0, v) if v >= needs[0] else infinite for v in levels}
+    # By (level, for how many stations it was held, up to ``apart``): price and depth so far.
+    cost = {(v, apart): (waste(0, v), v) if v >= needs[0] else infinite for v in starts}
     back: list[dict[tuple[int, int], tuple[int, int]]] = []
-    for i in range(1, len(stations)):
+    for i in range(1, len(needs)):
         new: dict[tuple[int, int], tuple[int, int]] = {}
         trail: dict[tuple[int, int], tuple[int, int]] = {}
 
@@ -133,24 +168,26 @@ def _chain_steps(
             if count >= 10**9:
                 continue
             if v >= needs[i]:
-                offer((v, min(held + 1, apart)), (count, depth + v), (v, held))
-            if held >= apart and stations[i][2]:
+                offer((v, min(held + 1, apart)), (count + waste(i, v), depth + v), (v, held))
+            if held >= apart and may_step[i]:
                 for w in range(max(0, v - most), min(deepest, v + most) + 1):
                     # The station itself is the step: both sides must be deep enough there.
                     if w != v and w >= needs[i] and min(v, w) >= needs[i]:
-                        offer((w, 1), (count + 1, depth + w), (v, held))
+                        offer((w, 1), (count + 1000 + waste(i, w), depth + w), (v, held))
         if not new:  # no way on the module: go straight down where it is needed
             new = {(deepest, apart): (0, 0)}
             trail = {(deepest, apart): min(cost, key=lambda key: cost[key])}
         cost = new
         back.append(trail)
-    state = min(cost, key=lambda key: cost[key])
+    ends = [key for key in cost if not closed or key[0] == starts[0]]
+    state = min(ends or cost, key=lambda key: cost[key])
+    price = cost[state] if ends else infinite
     path = [state[0]]
     for trail in reversed(back):
         state = trail[state]
         path.append(state[0])
     path.reverse()
-    return _as_steps(chain, stations, path, module)
+    return price, path
 
 
 def _as_steps(

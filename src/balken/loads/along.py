@@ -102,16 +102,19 @@ class Spread:
         return Diagram(self.low, self.step, tuple(map(tuple, self.rows.tolist())))
 
 
-def hand_down(spread: Spread, line: WallLine, below: list[tuple[Spread, WallLine]]) -> None:
-    """Put a wall's load, stretch by stretch, on the walls under it, each where it stands."""
+def hand_down(spread: Spread, line: WallLine, below: list[tuple[Spread, WallLine]]) -> list[Cases]:
+    """Put a wall's load, stretch by stretch, on the walls under it, each where it stands; returns what each takes."""
+    taken: list[Array] = [np.zeros(5) for _ in below]
     for i in range(spread.count):
         point = line.band.at(spread.low + (i + 0.5) * spread.step, line.band.set_out)
-        best: tuple[float, Spread, float] | None = None
-        for other, other_line in below:
+        best: tuple[float, int, float] | None = None
+        for k, (other, other_line) in enumerate(below):
             along, _ = off_line(point, other_line.band.start, other_line.band.end)
             away = max(other.low - along, along - other.high, 0.0)
             if best is None or away < best[0]:
-                best = (away, other, along)
+                best = (away, k, along)
         if best is not None:
-            _, other, along = best
-            other.put(along - spread.step / 2.0, along + spread.step / 2.0, spread.rows[i])
+            _, k, along = best
+            below[k][0].put(along - spread.step / 2.0, along + spread.step / 2.0, spread.rows[i])
+            taken[k] += spread.rows[i]
+    return [Cases(*row.tolist()) for row in taken]

@@ -225,18 +225,15 @@ def load_path(
         spread.beside(openings.get(wall_id, ()))
         spread.put(spread.low, spread.high, np.array(own))
         if wall_id in run_of:
-            handed.setdefault(run_of[wall_id].id, []).append(made.foot)
-            below = [(spreads[run_of[wall_id].id], line)]
             below_of[wall_id] = (run_of[wall_id].id,)
+            below = [(spreads[run_of[wall_id].id], line)]
         else:
-            under = walls_below(line, lines)
-            for other, part in under:
-                handed.setdefault(other, []).append(made.foot.scaled(part))
-            below = [(spreads[other], lines[other]) for other, _ in under]
-            below_of[wall_id] = tuple(other for other, _ in under)
-            if not under:
+            below_of[wall_id] = tuple(other for other, _ in walls_below(line, lines))
+            below = [(spreads[other], lines[other]) for other in below_of[wall_id]]
+            if not below:
                 lost.append(Reaction(wall_id, "", line.band.start, made.foot))
-        hand_down(spread, line, below)
+        for other, taken in zip(below_of[wall_id], hand_down(spread, line, below), strict=True):
+            handed.setdefault(other, []).append(taken)
     totals: dict[str, LineTotal] = {}
     for run in runs:
         own = total(own_weight(p) for p in run_pieces[run.id])

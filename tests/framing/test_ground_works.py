@@ -1,0 +1,243 @@
+"""Foundations in the ground: concrete counted once, steps without gaps and below frost, sums of loads kept.
+
+The union of solids is made by manifold3d, a general solid library.
+"""
+
+import itertools
+import math
+
+import manifold3d
+import numpy as np
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+from tests.houses import house
+
+from balken.demo import orchard_road
+from balken.derive import derive
+from balken.framing.stepping import LEAST_BURIAL, step_down
+from balken.framing.uprights import Upright, counted_once, without
+from balken.geometry.prism import mesh, volume
+from balken.loads.cases import total
+from balken.model import column_edits, edits
+from balken.model.records import FreePoint, Hang, Pad, Recess, Slab, Step
+from balken.model.rules import EditError
+from balken.units.system import FOOT, INCH
+
+CONCRETE = ("strip footing", "foundation wall", "pad footing", "pier", "slab", "slab edge")
+
+
+def manifold(prism):
+    triangles, _ = mesh(prism)
+    points, index = np.unique(np.round(triangles.reshape(-1, 3), 3), axis=0, return_inverse=True)
+    made = manifold3d.Manifold(manifold3d.Mesh(points.astype(np.float32), index.reshape(-1, 3).astype(np.uint32)))
+    assert not made.is_empty(), made.status()
+    return made
+
+
+def union(prisms):
+    return manifold3d.Manifold.batch_boolean([manifold(p) for p in prisms], manifold3d.OpType.Add)
+
+
+def concrete(model):
+    return [p for p in model.pieces.values() if p.role in CONCRETE]
+
+
+def test_the_demos_concrete_is_counted_once():
+    pieces = concrete(derive(orchard_road()))
+    parts = sum(volume(p.solid) for p in pieces)
+    assert union([p.solid for p in pieces]).volume() == pytest.approx(parts, rel=2e-5)
+
+
+box = st.tuples(*[st.integers(0, 3000) for _ in range(3)], *[st.integers(100, 2000) for _ in range(3)])
+
+
+@given(st.lists(box, min_size=2, max_size=5))
+def test_whatever_overlaps_is_counted_once(boxes):
+    named = []
+    for i, (x, y, z, a, b, c) in enumerate(boxes):
+        named.append((f"b{i}", Upright(((x, y), (x + a, y), (x + a, y + b), (x, y + b)), z, z + c)))
+    left = counted_once(named)
+    parts = sum((u.top - u.bottom) * u.polygon.area for group in left.values() for u in group)
+    whole = union([u.prism for _, u in named]).volume()
+    assert parts == pytest.approx(whole, rel=1e-4, abs=2e5)
+    assert without(named[0][1], []) == (named[0][1],)
+
+
+def sloping(long, wide, fall, turn, **kwargs):
+    p = house(long, wide, **kwargs)
+    cos, sin = math.cos(turn), math.sin(turn)
+    for x, y in itertools.product((-2000.0, long + 2000.0), (-2000.0, wide + 2000.0)):
+        part = (x * cos + y * sin) / (long + wide)
+        p = column_edits.add_spot(p, (x, y), -600.0 - fall * part)
+    return edits.set_level(p, "level-5", -600.0 - 30 * INCH - 2.0 + 8 * INCH)
+
+
+@settings(max_examples=40)
+@given(
+    st.floats(18 * FOOT, 60 * FOOT),
+    st.floats(16 * FOOT, 40 * FOOT),
+    st.floats(0.0, 3500.0),
+    st.floats(0.0, 2 * math.pi),
+)
+def test_steps_follow_the_ground_without_gaps_and_below_frost(long, wide, fall, turn):
+    p = sloping(long, wide, fall, turn)
+    p = edits.change(p, "foundation-1", footing_depth=8 * INCH, footing_width=16 * INCH)
+    try:
+        p = step_down(p, "foundation-1", 8 * INCH)
+    except EditError:
+        assume(False)
+    model = derive(p)
+    frost = max(p.loads.frost_depth, LEAST_BURIAL)
+    assert not any(f.code in ("frost", "corner") for f in model.findings)
+    for run in model.runs:
+        for s in run.segments:
+            assert s.drop / (8 * INCH) == pytest.approx(round(s.drop / (8 * INCH)))  # block courses
+        for a, b in itertools.pairwise(run.segments):
+            assert abs(a.drop - b.drop) <= 24 * INCH + 1e-6
+            assert b.high - b.low > run.foundation.lap or b is run.segments[-1]
+        count = 60
+        for k in range(count + 1):
+            along = run.span[0] + (run.span[1] - run.span[0]) * k / count
+            earth = model.ground.height(run.band.at(along, run.faces[0]))
+            assert run.band.bottom - run.drop_at(along) - 8 * INCH <= earth - frost + 1.0
+    # Wall and footings hang together: one body, nothing counted twice.
+    pieces = concrete(model)
+    whole = union([p.solid for p in pieces])
+    assert whole.volume() == pytest.approx(sum(volume(p.solid) for p in pieces), rel=5e-5)
+    assert len(whole.decompose()) == 1
+
+
+def test_a_step_has_its_upright_piece_and_its_lap():
+    p = house(30 * FOOT, 20 * FOOT)
+    p = edits.change(p, "foundation-1", footing_width=16 * INCH, footing_depth=8 * INCH)
+    p = edits.change(p, "foundation-1", steps=(Step(wall="wall-1", at=10 * FOOT, drop=2 * FOOT),))
+    assert any(f.code == "corner" for f in derive(p).findings)  # wall 2 would hang in the air
+    p = edits.change(
+        p, "foundation-1", steps=(*p.foundations[0].steps, Step(wall="wall-1", at=20 * FOOT, drop=-2 * FOOT))
+    )
+    model = derive(p)
+    run = next(r for r in model.runs if r.wall == "wall-1")
+    solids = [q for q in model.pieces.values() if q.key.startswith(f"{run.id}/footing")]
+    foot = run.band.bottom
+    heights = sorted((round(q.solid.origin[2] - foot, 1), round(q.solid.depth, 1)) for q in solids)
+    assert heights == [
+        (round(-2 * FOOT - 8 * INCH, 1), round(8 * INCH, 1)),  # the lower footing, running on at both ends
+        (-round(2 * FOOT, 1), round(2 * FOOT - 8 * INCH, 1)),  # the two upright pieces
+        (-round(2 * FOOT, 1), round(2 * FOOT - 8 * INCH, 1)),
+        (round(-8 * INCH, 1), round(8 * INCH, 1)),
+        (round(-8 * INCH, 1), round(8 * INCH, 1)),
+    ]
+    lower = min(solids, key=lambda q: q.solid.origin[2])
+    xs = [x for x, _ in lower.solid.rings[0]]
+    assert max(xs) - min(xs) == pytest.approx(10 * FOOT + 2 * 24 * INCH)
+    walls = [q for q in model.pieces.values() if q.key.startswith(f"{run.id}/wall")]
+    assert len({round(q.solid.origin[2], 1) for q in walls}) == 2
+
+
+@pytest.mark.parametrize(
+    ("fields", "says"),
+    [
+        ({"steps": (Step(wall="wall-1", at=9e4, drop=200.0),)}, "along, but the wall is"),
+        (
+            {"steps": (Step(wall="wall-1", at=3000.0, drop=200.0), Step(wall="wall-1", at=3300.0, drop=200.0))},
+            "less than the lap",
+        ),
+        ({"steps": (Step(wall="wall-1", at=3000.0, drop=-1500.0),)}, "no height left"),
+        ({"steps": (Step(wall="wall-9", at=3000.0, drop=200.0),)}, "does not stand on"),
+        ({"ledge": 300.0}, "ledge must be narrower"),
+        ({"upper_height": 500.0, "upper_thickness": 400.0}, "no thicker than the wall"),
+    ],
+)
+def test_what_makes_no_sense_is_refused(fields, says):
+    with pytest.raises(EditError, match=says):
+        edits.change(house(), "foundation-1", **fields)
+
+
+def test_ledge_thin_upper_part_pocket_and_opening_take_concrete_away():
+    p = house(30 * FOOT, 20 * FOOT)
+    plain = sum(q.volume for q in derive(p).pieces.values() if q.role == "foundation wall")
+    run = "foundation-1/wall-1"
+    tall = 5 * FOOT - 11.5 * INCH
+    pocket = Recess(
+        id="recess-1", foundation="foundation-1", wall="wall-1", offset=5000.0, width=150.0, height=250.0, depth=100.0
+    )
+    q = edits.add(p, pocket)
+    cut = sum(v.volume for v in derive(q).pieces.values() if v.role == "foundation wall")
+    assert plain - cut == pytest.approx(150 * 250 * 100)
+    vent = Recess(
+        id="recess-1",
+        foundation="foundation-1",
+        wall="wall-1",
+        kind="opening",
+        offset=5000.0,
+        width=400.0,
+        height=200.0,
+        top=200.0,
+    )
+    q = edits.add(p, vent)
+    cut = sum(v.volume for v in derive(q).pieces.values() if v.role == "foundation wall")
+    assert plain - cut == pytest.approx(400 * 200 * 8 * INCH)
+    q = edits.change(p, "foundation-1", thickness=12 * INCH, ledge=4 * INCH, ledge_drop=10 * INCH)
+    walls = [v for v in derive(q).pieces.values() if v.key.startswith(f"{run}/wall")]
+    assert sorted(round(v.solid.depth) for v in walls) == [round(tall - 10 * INCH), round(tall)]
+    q = edits.change(p, "foundation-1", thickness=12 * INCH, upper_height=2 * FOOT, upper_thickness=8 * INCH)
+    walls = [v for v in derive(q).pieces.values() if v.key.startswith(f"{run}/wall")]
+    assert sorted(round(v.solid.depth) for v in walls) == [round(tall - 2 * FOOT), round(tall)]
+
+
+def test_slabs_stop_at_walls_or_lie_on_them():
+    p = house(30 * FOOT, 20 * FOOT)
+    p = edits.change(p, "foundation-1", kind="basement")
+    p = edits.add_level(p, "level-5", 4 * INCH, "Slab", "slab")
+    slab = Slab(id="slab-1", name="Slab", walls=tuple(w.id for w in p.walls), level="level-6")
+    inside = (30 * FOOT - 2 * 7.5 * INCH) * (20 * FOOT - 2 * 7.5 * INCH)
+    made = derive(edits.add(p, slab))
+    assert sum(v.volume for v in made.pieces.values() if v.role == "slab") == pytest.approx(inside * 4 * INCH, rel=1e-3)
+    hole = ((1000.0, 1000.0), (2000.0, 1000.0), (2000.0, 3000.0), (1000.0, 3000.0))
+    holed = derive(edits.add(p, edits.with_fields(slab, {"holes": (hole,)})))
+    volume_of = lambda m: sum(v.volume for v in m.pieces.values() if v.role == "slab")  # noqa: E731
+    assert volume_of(made) - volume_of(holed) == pytest.approx(2e6 * 4 * INCH)
+    seated = derive(edits.add(p, edits.with_fields(slab, {"edge": "seat", "seat": 3 * INCH})))
+    gain = 3 * INCH * 2 * (50 * FOOT - 4 * 7.5 * INCH)
+    assert volume_of(seated) - volume_of(made) == pytest.approx(gain * 4 * INCH, rel=0.02)
+    pieces = [v for v in seated.pieces.values() if v.role in CONCRETE]
+    assert union([v.solid for v in pieces]).volume() == pytest.approx(sum(v.volume for v in pieces), rel=5e-5)
+
+
+def test_pads_carry_their_columns_and_what_is_typed():
+    p = edits.add_level(house(), "level-1", -4 * FOOT, "Pads", "top of footing")
+    p = edits.add(
+        p,
+        Pad(
+            id="pad-1",
+            place=FreePoint(x=3000.0, y=3000.0),
+            top=Hang(level="level-6"),
+            head=Hang(level="level-1"),
+            dead=20_000.0,
+            live=30_000.0,
+        ),
+    )
+    model = derive(p)
+    pier = next(v for v in model.pieces.values() if v.role == "pier")
+    assert model.path.pads["pad-1"].dead == pytest.approx(20_000.0 + 24 * 0.980665 * pier.volume * 1e-6, rel=1e-3)
+    assert model.pads["pad-1"].design.works
+    assert model.path.arrived.all == pytest.approx(model.path.applied.all, rel=1e-9)
+    heavy = derive(edits.change(p, "pad-1", live=300_000.0))
+    assert heavy.pads["pad-1"].design.width > model.pads["pad-1"].design.width
+    lifted = derive(edits.change(p, "pad-1", uplift=900_000.0))
+    assert any(f.code == "uplift" for f in lifted.findings)
+
+
+def test_loads_along_the_walls_add_up_to_their_sums():
+    model = derive(orchard_road())
+    for name, line in (*model.path.walls.items(), *model.path.runs.items()):
+        along = total(model.path.along[name].cases)
+        for a, b in zip(along, line.foot, strict=True):
+            assert a == pytest.approx(b, rel=1e-6, abs=0.5)
+    wall = model.path.along["wall-10"]
+    door = next(o for o in model.project.openings if o.wall == "wall-10")
+    rows = wall.per_length()
+    under = min(rows, key=lambda r: abs(r[0] - door.offset - door.width / 2))[1].all
+    beside = min(rows, key=lambda r: abs(r[0] - door.offset + 80.0))[1].all
+    assert beside > 1.5 * under  # the header brings it to the sides

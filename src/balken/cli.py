@@ -232,7 +232,7 @@ _EXPORTS = ("ifc", "dxf", "pdf", "csv", "xlsx")
 
 def export(model: Any, kind: str, path: str | Path) -> None:
     """Write one document of a model; raises FileError."""
-    from balken.documents.sheet import sheet
+    from balken.documents.sheet import sheets
     from balken.exchange import dxf, ifc, pdf, tables
 
     if kind == "ifc":
@@ -242,9 +242,9 @@ def export(model: Any, kind: str, path: str | Path) -> None:
     elif kind == "xlsx":
         tables.write_xlsx(model, path)
     elif kind == "dxf":
-        dxf.write_dxf(sheet(model).drawings, path)
+        dxf.write_dxf(tuple(d for page in sheets(model) for d in page.drawings), path)
     else:
-        pdf.write_pdf([sheet(model)], path, model.project.name)
+        pdf.write_pdf(sheets(model), path, model.project.name)
 
 
 def _span(words: list[str]) -> int:

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QW
 
 from balken.derive import Model
 from balken.documents.elevation import elevation_sheets
-from balken.documents.sheet import sheet
+from balken.documents.sheet import sheets
 from balken.exchange import dxf, ifc, pdf, tables
 from balken.exchange.errors import FileError, Progress, Stopped
 from balken.exchange.ifc_process import read_apart
@@ -71,11 +71,11 @@ def write(request: WriteRequest, progress: Progress | None = None) -> WriteAnswe
         if request.kind == "ifc":
             ifc.write_ifc(model, path, progress)
         elif request.kind == "pdf":
-            pdf.write_pdf([sheet(model)], path, model.project.name)
+            pdf.write_pdf(sheets(model), path, model.project.name)
         elif request.kind == "framing":
             pdf.write_pdf(elevation_sheets(model, request.walls), path, f"{model.project.name}: framing elevations")
         elif request.kind == "dxf":
-            dxf.write_dxf(sheet(model).drawings, path)
+            dxf.write_dxf(tuple(d for page in sheets(model) for d in page.drawings), path)
         elif request.kind == "xlsx":
             tables.write_xlsx(model, path)
         else:

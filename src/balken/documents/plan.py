@@ -12,6 +12,7 @@ from balken.documents.dimensions import TEXT, dimension_string
 from balken.documents.display import Area, Circle, Drawing, Item, Layer, Path, Strokes, Text
 from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
+from balken.documents.marks import footing_marks
 from balken.documents.style import used_fill
 from balken.documents.wall_strings import OutsideStrings, clear_of, outside_strings
 from balken.framing.foundations import run_of
@@ -431,20 +432,6 @@ def _union(pieces: list[Piece]) -> list[tuple[Ring, ...]]:
         for p in parts
         if isinstance(p, shapely.Polygon) and not p.is_empty
     ]
-
-
-def footing_marks(model: Model) -> dict[str, str]:
-    """Return the mark of each run's footing and each pad: F1, F2 for strips alike, P1, P2 for pads alike."""
-    marks: dict[str, str] = {}
-    for letter, rows in (
-        ("F", [(r, (round(f.width), round(f.depth), f.design.bars)) for r, f in model.footings.items()]),
-        ("P", [(v, (round(r.design.width), round(r.design.thickness), r.design.bars)) for v, r in model.pads.items()]),
-    ):
-        kinds: dict[object, str] = {}
-        for key, kind in rows:
-            kinds.setdefault(kind, f"{letter}{len(kinds) + 1}")
-            marks[key] = kinds[kind]
-    return marks
 
 
 def _foundation_notes(model: Model, scale: float) -> list[Item]:

@@ -77,6 +77,8 @@ class LoadPath:
     """For each wall, the walls or runs that take its load."""
     pads: dict[str, Cases]
     """What each pad carries on its top, N."""
+    shares: dict[tuple[str, str], Cases]
+    """What a wall (first id) hands to a wall or run below (second id), N."""
 
     @property
     def arrived(self) -> Cases:
@@ -214,6 +216,7 @@ def load_path(
     spreads = {w: Spread(0.0, line.band.length) for w, line in lines.items()}
     spreads |= {run.id: Spread(*run.span) for run in runs}
     below_of: dict[str, tuple[str, ...]] = {}
+    shares: dict[tuple[str, str], Cases] = {}
     for wall_id in sorted(lines, key=lambda w: -lines[w].band.bottom):
         line, spread = lines[wall_id], spreads[wall_id]
         own = total(own_weight(p) for p in wall_pieces[wall_id])
@@ -234,6 +237,7 @@ def load_path(
                 lost.append(Reaction(wall_id, "", line.band.start, made.foot))
         for other, taken in zip(below_of[wall_id], hand_down(spread, line, below), strict=True):
             handed.setdefault(other, []).append(taken)
+            shares[(wall_id, other)] = taken
     totals: dict[str, LineTotal] = {}
     for run in runs:
         own = total(own_weight(p) for p in run_pieces[run.id])
@@ -244,7 +248,7 @@ def load_path(
         spread.put(spread.low, spread.high, np.array(own))
     applied = total((area_loads, *own_total, *pads.values()))
     along = {name: spread.done() for name, spread in spreads.items()}
-    return LoadPath(reactions, walls, totals, applied, tuple(lost), along, below_of, pads)
+    return LoadPath(reactions, walls, totals, applied, tuple(lost), along, below_of, pads, shares)
 
 
 def _put_reactions(spread: Spread, line: WallLine, reactions: list[Reaction]) -> None:

@@ -1,0 +1,301 @@
+"""Calculation sheets of footings, pads and foundation walls: inputs, loads with their paths, formulas, results."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from balken.derive import Model
+from balken.design.checks import Check
+from balken.design.earth_walls import EarthWall, coefficient
+from balken.design.footing_design import FootingDesign
+from balken.documents.display import Area, Item, Path, Text
+from balken.documents.lettering import text_width
+from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
+from balken.documents.sheet import Sheet
+from balken.documents.style import FILLS, used_fill
+from balken.loads.cases import Cases
+from balken.model.lookup import numbers
+from balken.model.rules import wall_label
+from balken.units import (
+    Units,
+    format_area_load,
+    format_force,
+    format_inches,
+    format_length,
+    format_line_load,
+    format_stress,
+)
+from balken.units.system import INCH, POUND_FORCE
+
+Kind = Literal["title", "heading", "text", "formula", "check", "result"]
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """One line of a calculation; ``used`` of a check is shown as a bar."""
+
+    kind: Kind
+    text: str
+    right: str = ""
+    indent: int = 0
+    used: float | None = None
+
+
+def can_calculate(model: Model, ref: str) -> bool:
+    """Whether a thing selected (run, piece of one, pad) has a calculation."""
+    return _run_id(model, ref) is not None or ref.split("/", maxsplit=1)[0] in model.pads
+
+
+def _run_id(model: Model, ref: str) -> str | None:
+    key = "/".join(ref.split("/")[:2])
+    return key if key in model.footings else None
+
+
+def calculation(model: Model, ref: str) -> tuple[Line, ...]:
+    """Return the calculation of a run (or a piece of one) or a pad; raises KeyError when there is none."""
+    run_id = _run_id(model, ref)
+    if run_id is not None:
+        return _run_lines(model, run_id)
+    return _pad_lines(model, ref.split("/", maxsplit=1)[0])
+
+
+def _run_lines(model: Model, run_id: str) -> tuple[Line, ...]:
+    p, units = model.project, model.project.units
+    _, _, wall = run_id.partition("/")
+    run = next(r for r in model.runs if r.id == run_id)
+    result = model.footings[run_id]
+    lines = [
+        Line("title", f"{run.foundation.name}: footing and wall under {wall_label(p, wall)}"),
+        *_inputs(model, result.design),
+        Line("heading", "Loads and where they come from (service, all cases)"),
+        *_tree(run_tree(model, run_id), units),
+        Line(
+            "text",
+            f"Worst stretch {format_length(max(result.at - run.span[0], 0.0), units)} along the wall, spread at 45\u00b0 "
+            f"by the wall:",
+            _cases(result.line, units, True),
+        ),
+        *_design_lines(result.design, units),
+    ]
+    wall_design = model.earth_walls.get(run_id)
+    if wall_design is not None:
+        lines += _earth_lines(model, wall_design)
+    return tuple(lines)
+
+
+def _pad_lines(model: Model, pad_id: str) -> tuple[Line, ...]:
+    result = model.pads[pad_id]
+    units = model.project.units
+    lines = [
+        Line("title", f"Pad {numbers(model.project.pads)[pad_id]}"),
+        *_inputs(model, result.design),
+        Line("heading", "Loads and where they come from (service)"),
+        *_tree(pad_tree(model, pad_id), units),
+        *_design_lines(result.design, units),
+    ]
+    if result.uplift > 0.0:
+        lines += [
+            Line("heading", "Uplift (ASCE 7-16, 2.4.1: 0.6 D + 0.6 W)"),
+            Line(
+                "check",
+                f"0.6 W = {format_force(result.uplift, units)} up, 0.6 D = {format_force(result.held, units)} down",
+                f"{result.uplift / result.held:.0%}" if result.held else "",
+                used=result.uplift / result.held if result.held else None,
+            ),
+        ]
+    return tuple(lines)
+
+
+def _inputs(model: Model, design: FootingDesign) -> list[Line]:
+    p, units, case = model.project, model.project.units, design.case
+    steel = f", bars {format_stress(case.fy, units)}" if case.fy is not None and design.reinforced else ", no bars"
+    return [
+        Line("heading", "Inputs"),
+        Line("text", "Bearing value of the soil (IRC Table R401.4.1 or typed)", format_area_load(case.bearing, units)),
+        Line("text", "Concrete", f"f'c {format_stress(case.fc, units)}{steel}"),
+        Line("text", "Wall or column on it", format_inches(case.size, units)),
+        Line("text", "Frost depth", format_length(p.loads.frost_depth, units)),
+        Line("text", "Load off the footing's middle", format_inches(case.eccentricity, units)),
+    ]
+
+
+def _tree(tree: Branch, units: Units) -> list[Line]:
+    return [
+        Line("text", branch.label, _cases(branch.load, units) if branch.load.all else "", depth)
+        for depth, branch in flat(tree)
+    ]
+
+
+def _cases(c: Cases, units: Units, per_length: bool = False) -> str:
+    names = (("D", c.dead), ("L", c.live), ("Lr", c.roof_live), ("S", c.snow), ("W", c.wind))
+    show = format_line_load if per_length else format_force
+    return "   ".join(f"{n} {show(v, units)}" for n, v in names if abs(v) > 1e-9)
+
+
+def _design_lines(design: FootingDesign, units: Units) -> list[Line]:
+    what = "reinforced" if design.reinforced else "plain"
+    lines = [
+        Line("heading", "Footing: service loads on the soil, factored loads (ACI 318-19, 5.3.1) on the concrete"),
+        *(line for check in design.checks for line in _check_lines(check, units)),
+        Line(
+            "result",
+            f"{format_inches(design.width, units)} wide, {format_inches(design.thickness, units)} thick, {what} concrete",
+            f"used {design.used:.0%}",
+        ),
+    ]
+    for bars in design.bars:
+        hooks = ", hooked" if bars.hooked else ""
+        lines.append(Line("result", f"#{bars.number} {bars.use} at {format_inches(bars.spacing, units)}{hooks}"))
+    return lines
+
+
+def check_value(check: Check, value: float, units: Units) -> str:
+    """Return a demand or capacity with its unit."""
+    imperial = units is Units.IMPERIAL
+    if check.quantity == "pressure":
+        return format_area_load(value, units)
+    if check.quantity == "stress":
+        return format_stress(value, units)
+    if check.quantity == "length":
+        return f'{value / INCH:.2f}"' if imperial else f"{value:.1f} mm"
+    if check.quantity == "force":
+        return f"{value * 1000.0 / POUND_FORCE:,.0f} lb" if imperial else f"{value:.2f} kN"
+    if check.quantity == "moment":
+        return f"{value * 1e6 / POUND_FORCE / 304.8:,.0f} lb ft" if imperial else f"{value:.2f} kN m"
+    if check.quantity == "steel":
+        return f"{value / INCH**2:.2f} in\u00b2" if imperial else f"{value:.0f} mm\u00b2"
+    return f"{value:.4f}" if value < 0.1 else f"{value:.2f}"
+
+
+def _check_lines(check: Check, units: Units) -> list[Line]:
+    demand, capacity = check_value(check, check.demand, units), check_value(check, check.capacity, units)
+    combo = f", {check.combination}" if check.combination else ""
+    head = Line(
+        "check",
+        f"{check.name[0].upper()}{check.name[1:]}  ({check.clause}{combo})",
+        f"{demand} / {capacity}",
+        used=check.used,
+    )
+    return [head, *(Line("formula", text, indent=1) for text in check.working)]
+
+
+def _earth_lines(model: Model, wall: EarthWall) -> list[Line]:
+    units, soil = model.project.units, model.project.soil
+    how = {
+        "active": f"Ka = tan2(45 - phi/2) = {coefficient(soil, wall.restrained):.3f}",
+        "at rest": f"K0 = 1 - sin phi = {coefficient(soil, wall.restrained):.3f}",
+        "equivalent fluid": f"equivalent fluid {soil.fluid:.2f} kN/m3",
+    }[soil.pressure]
+    lines = [
+        Line("heading", "Wall against earth and water, per metre of wall"),
+        Line("text", "Earth outside above the base", format_length(wall.unbalanced, units)),
+        Line(
+            "text",
+            "Height from base to floor" if wall.restrained else "Height, free at the top",
+            format_length(wall.span, units),
+        ),
+        Line("formula", f"{how}, soil {soil.weight:.2f} kN/m3, surcharge {soil.surcharge:.1f} kN/m2", indent=1),
+        Line(
+            "formula",
+            f"greatest pressure {max(wall.pressing.p):.2f} kN/m2, resultant {wall.pressing.total:.2f} kN/m",
+            indent=1,
+        ),
+        Line(
+            "formula",
+            f"reactions: top {wall.top:.2f} kN/m, base {wall.base:.2f} kN/m; moment {wall.moment:.2f} kN m/m "
+            f"{wall.moment_at:.0f} mm above the base",
+            indent=1,
+        ),
+        *(line for check in wall.checks for line in _check_lines(check, units)),
+        Line("result", "Reinforced wall" if wall.reinforced else "Plain concrete wall", f"used {wall.used:.0%}"),
+    ]
+    lines += [Line("result", f"#{b.number} {b.use} at {format_inches(b.spacing, units)}") for b in wall.bars]
+    lines.append(Line("text", "Without calculation", wall.prescriptive))
+    return lines
+
+
+# Pages ------------------------------------------------------------------------------------------------
+
+PAGE_W, PAGE_H, EDGE = 210.0, 297.0, 16.0
+_SIZES: dict[Kind, tuple[float, float]] = {
+    "title": (3.6, 9.0),
+    "heading": (2.5, 6.4),
+    "text": (2.0, 4.3),
+    "formula": (1.8, 3.9),
+    "check": (2.0, 4.6),
+    "result": (2.1, 4.8),
+}
+"""Height of capitals and of the line, mm."""
+
+
+def calculation_pages(model: Model, ref: str) -> list[Sheet]:
+    """Lay a calculation out on A4 or letter pages; raises KeyError when there is none."""
+    lines = calculation(model, ref)
+    imperial = model.project.units is Units.IMPERIAL
+    width, height = (215.9, 279.4) if imperial else (PAGE_W, PAGE_H)
+    pages: list[list[Item]] = []
+    y = 0.0
+    for line in lines:
+        size, tall = _SIZES[line.kind]
+        if not pages or y - tall < EDGE + 8.0:
+            pages.append([Area((((0.0, 0.0), (width, 0.0), (width, height), (0.0, height)),), "paper")])
+            y = height - EDGE - 6.0
+        y -= tall
+        pages[-1] += _placed(line, y, size, width, ref)
+    sheets = []
+    for number, items in enumerate(pages, 1):
+        foot = f"{model.project.name}    {model.project.sheet.date}    calculation, page {number} of {len(pages)}"
+        items.append(Path(((EDGE, EDGE + 4.0), (width - EDGE, EDGE + 4.0)), "thin"))
+        items.append(Text((EDGE, EDGE), foot, 1.8, "left", pen="note"))
+        sheets.append(Sheet("A4" if not imperial else "letter", width, height, 1.0, tuple(items), ()))
+    return sheets
+
+
+def _placed(line: Line, y: float, size: float, width: float, ref: str) -> list[Item]:
+    left, right = EDGE + 4.0 * line.indent, width - EDGE
+    bold = line.kind in ("title", "heading", "result")
+    items: list[Item] = []
+    room = (
+        right
+        - left
+        - (text_width(line.right, size) + 4.0 if line.right else 0.0)
+        - (26.0 if line.used is not None else 0.0)
+    )
+    items.append(
+        Text(
+            (left, y),
+            _fit(line.text, size, room, bold),
+            size,
+            "left",
+            bold=bold,
+            pen="note" if line.kind == "formula" else "text",
+            ref=ref,
+        )
+    )
+    if line.kind == "heading":
+        items.append(Path(((EDGE, y - 2.2), (right, y - 2.2)), "thin"))
+    end = right
+    if line.used is not None:
+        full, tall = 16.0, 2.2
+        items += _bar(right - 26.0 + 2.0, y, full, tall, line.used)
+        items.append(Text((right, y), f"{line.used:.0%}", size, "right", bold=True))
+        end = right - 27.0
+    if line.right:
+        items.append(Text((end, y), line.right, size, "right", bold=line.kind == "result"))
+    return items
+
+
+def _bar(x: float, y: float, full: float, tall: float, used: float) -> list[Item]:
+    def box(w: float) -> tuple[tuple[float, float], ...]:
+        return ((x, y - tall / 2), (x + w, y - tall / 2), (x + w, y + tall / 2), (x, y + tall / 2))
+
+    fill = used_fill(used)
+    assert fill in FILLS
+    return [Area((box(full),), "beyond", "fine"), Area((box(max(min(used, 1.1), 0.01) * full),), fill, "")]
+
+
+def _fit(text: str, size: float, room: float, bold: bool) -> str:
+    if text_width(text, size, bold) <= room:
+        return text
+    while len(text) > 4 and text_width(text + "...", size, bold) > room:
+        text = text[:-1]
+    return text + "..."

@@ -1,0 +1,153 @@
+"""Elevations of foundation walls from outside: steps, footings, ground and frost line, recesses, strings, levels."""
+
+from balken.derive import Model
+from balken.documents.dimensions import TEXT, dimension_string, level_marks
+from balken.documents.display import Area, Drawing, Item, Path, Strokes, Text, placed
+from balken.documents.hatch import hatch
+from balken.framing.foundations import FoundationRun, run_of
+from balken.geometry.plane import Point, Ring, off_line
+from balken.model.rules import wall_label
+from balken.units import format_inches, format_length
+
+
+def foundation_runs_of(model: Model, refs: tuple[str, ...]) -> tuple[str, ...]:
+    """Return the runs among things selected (runs, walls, foundations, pieces); all when none is."""
+    wanted = set(refs) | {run_of(r) for r in refs} | {r.split("/", 1)[0] for r in refs if "/step/" in r}
+    chosen = tuple(r.id for r in model.runs if {r.id, r.wall, r.foundation.id} & wanted)
+    return chosen or tuple(r.id for r in model.runs)
+
+
+def foundation_elevation(model: Model, run_id: str, scale: float) -> Drawing:
+    """Draw one foundation wall seen from outside, to be read at 1:``scale``; raises StopIteration for no run."""
+    run = next(r for r in model.runs if r.id == run_id)
+    flip = model.lines[run.wall].wall.outside == "left"
+    units = model.project.units
+    items: list[Item] = list(_ground(model, run, flip, scale))
+    for piece in model.pieces.values():
+        if piece.role not in ("foundation wall", "strip footing", "sill plate") or run_of(piece.key) != run_id:
+            continue
+        xs = (
+            [_x(run, p, flip) for p in piece.solid.rings[0]]
+            if piece.role != "sill plate"
+            else [_x(run, (p[0], p[1]), flip) for p in (piece.start, piece.end)]
+        )
+        low = piece.solid.origin[2] if piece.role != "sill plate" else run.sill.bottom
+        high = low + piece.solid.depth if piece.role != "sill plate" else run.sill.top
+        ring: Ring = ((min(xs), low), (max(xs), low), (max(xs), high), (min(xs), high))
+        fill = {"foundation wall": "concrete", "strip footing": "concrete light", "sill plate": "timber"}[piece.role]
+        items.append(Area((ring,), fill, "outline", "foundations", piece.key))
+        if piece.role == "foundation wall":
+            items.append(Strokes(hatch((ring,), "concrete", scale), "hatch", "foundations", piece.key))
+    items += _recesses(model, run, flip, scale)
+    items += _frost(model, run, flip, scale)
+    items += _strings(model, run, flip, scale)
+    x1 = max(_flip(run, s, flip) for s in run.span)
+    low = run.lowest - model.footings[run_id].depth
+    levels = [(v.id, v.name, v.height) for v in model.project.levels if low - 300.0 <= v.height <= run.band.top + 900.0]
+    items += level_marks(levels, x1 + 3.0 * scale, x1 + 6.0 * scale, units, scale)
+    return Drawing(f"Foundation under {wall_label(model.project, run.wall)}, from outside", scale, tuple(items))
+
+
+def _flip(run: FoundationRun, along: float, flip: bool) -> float:
+    return run.band.length - along if flip else along
+
+
+def _x(run: FoundationRun, p: Point, flip: bool) -> float:
+    along, _ = off_line(p, run.band.start, run.band.end)
+    return _flip(run, along, flip)
+
+
+def _earth(model: Model, run: FoundationRun, flip: bool) -> list[Point]:
+    if model.ground is None or not run.band.outside:
+        return []
+    over = 600.0
+    b = run.band
+    count = 24 if model.ground.sloping else 1
+    low, high = run.span[0] - over, run.span[1] + over
+    rows = []
+    for k in range(count + 1):
+        along = low + (high - low) * k / count
+        rows.append((_flip(run, along, flip), model.ground.height(b.at(along, run.faces[0]))))
+    return sorted(rows)
+
+
+def _ground(model: Model, run: FoundationRun, flip: bool, scale: float) -> list[Item]:
+    rows = _earth(model, run, flip)
+    if not rows:
+        return []
+    deep = 4.0 * scale
+    ring: Ring = (*((x, z - deep) for x, z in rows), *reversed(rows))
+    return [Strokes(hatch((ring,), "earth", scale), "earth", "ground"), Path(tuple(rows), "ground", "ground")]
+
+
+def _frost(model: Model, run: FoundationRun, flip: bool, scale: float) -> list[Item]:
+    rows = _earth(model, run, flip)
+    depth = model.project.loads.frost_depth
+    if not rows or depth <= 0.0:
+        return []
+    line = tuple((x, z - depth) for x, z in rows)
+    at = (line[-1][0], line[-1][1] + 1.8 * scale)
+    text = f"frost line, {format_length(depth, model.project.units)} below ground"
+    return [
+        Path(line, "hidden", "ground"),
+        Text(at, text, TEXT * 0.9 * scale, "right", pen="note", layer="ground"),
+    ]
+
+
+def _recesses(model: Model, run: FoundationRun, flip: bool, scale: float) -> list[Item]:
+    items: list[Item] = []
+    for r in model.project.recesses:
+        if (r.foundation, r.wall) == (run.foundation.id, run.wall):
+            a, b = sorted((_flip(run, r.offset, flip), _flip(run, r.offset + r.width, flip)))
+            high = run.band.top - r.top
+            ring: Ring = ((a, high - r.height), (b, high - r.height), (b, high), (a, high))
+            items.append(Path(ring, "hidden" if r.kind == "pocket" else "outline", "foundations", r.id, closed=True))
+            items.append(
+                Text(((a + b) / 2.0, high - r.height - 2.0 * scale), r.kind, 1.8 * scale, pen="note", ref=r.id)
+            )
+    return items
+
+
+def _strings(model: Model, run: FoundationRun, flip: bool, scale: float) -> list[Item]:
+    units = model.project.units
+    depth = model.footings[run.id].depth
+    bottom = run.lowest - depth
+    items: list[Item] = []
+    down = bottom - 9.0 * scale
+    stations = sorted({_flip(run, s, flip) for g in run.segments for s in (g.low, g.high)})
+    if len(stations) > 2:
+        items += dimension_string(stations, (0.0, down), (1.0, 0.0), 0.0, units, scale, "foundations", -3.0)
+        down -= 9.0 * scale
+    items += dimension_string(
+        [stations[0], stations[-1]], (0.0, down), (1.0, 0.0), 0.0, units, scale, "foundations", -3.0
+    )
+    tops = {run.band.bottom - s.drop for s in run.segments}
+    heights = sorted({run.band.top, *tops, *(t - depth for t in tops)})
+    left = stations[0] - 9.0 * scale
+    items += dimension_string(heights, (left, 0.0), (0.0, 1.0), 0.0, units, scale, "foundations", -3.0)
+    result = model.footings[run.id]
+    note = (
+        f"{format_inches(run.foundation.thickness, units)} wall, footing "
+        f"{format_inches(result.width, units)} x {format_inches(result.depth, units)}"
+    )
+    if result.design.reinforced:
+        note += "".join(f", #{b.number} {b.use} @ {format_inches(b.spacing, units)}" for b in result.design.bars)
+    middle = (stations[0] + stations[-1]) / 2.0
+    items.append(
+        Text((middle, run.band.top + 4.0 * scale), note, TEXT * scale, pen="note", layer="foundations", ref=run.id)
+    )
+    return items
+
+
+def stacked_foundations(model: Model, run_ids: tuple[str, ...], scale: float) -> Drawing:
+    """Return the elevations of several runs one above the other."""
+    items: list[Item] = []
+    top = 0.0
+    for run_id in run_ids:
+        drawing = foundation_elevation(model, run_id, scale)
+        x0, y0, _, y1 = drawing.box()
+        top -= y1 - y0
+        items += placed(drawing.items, 1.0, (x0, y0), (0.0, top))
+        items.append(Text((0.0, top - 6.0 * scale), drawing.title, 3.5 * scale, "left", layer="notes", bold=True))
+        top -= 18.0 * scale
+    return Drawing("Foundation elevations", scale, tuple(items))

@@ -1,0 +1,179 @@
+"""Quantities of the ground works: concrete by element, formwork, excavation, bars with their laps, bolts."""
+
+import itertools
+import math
+from dataclasses import dataclass
+
+import shapely
+
+from balken.derive import Model
+from balken.design import aci
+from balken.design.footing_design import BarSet
+from balken.framing.foundations import anchor_bolts, run_of
+from balken.framing.pieces import Piece
+from balken.geometry.plane import Ring
+from balken.model.rules import wall_label
+from balken.units.system import FOOT
+
+CONCRETE_ROLES = ("foundation wall", "pier", "pad footing", "strip footing", "slab", "slab edge", "blinding")
+ROOM = 300.0
+"""Working room beside footings and walls in the ground, mm (common practice, no source)."""
+BAR_STOCK = 20.0 * FOOT
+"""Bars come this long (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True)
+class ConcreteRow:
+    """Concrete of one kind of element: pieces, m3, and m2 of formwork on its upright faces."""
+
+    role: str
+    count: int
+    volume: float
+    formwork: float
+
+
+@dataclass(frozen=True, slots=True)
+class BarRow:
+    """Bars alike: where, size, number, length cut (mm, hooks and laps included), mass of all (kg)."""
+
+    where: str
+    use: str
+    size: str
+    count: int
+    length: float
+    mass: float
+    ref: str
+
+
+@dataclass(frozen=True, slots=True)
+class Quantities:
+    """All of them: m3 of excavation, number of anchor bolts."""
+
+    concrete: tuple[ConcreteRow, ...]
+    bars: tuple[BarRow, ...]
+    excavation: float
+    bolts: int
+
+    @property
+    def volume(self) -> float:
+        """All concrete, m3."""
+        return sum(row.volume for row in self.concrete)
+
+    @property
+    def steel(self) -> float:
+        """All bars, kg."""
+        return sum(row.mass for row in self.bars)
+
+
+def quantities(model: Model) -> Quantities:
+    """Return the quantities of a model's ground works."""
+    pieces = [p for p in model.pieces.values() if p.role in CONCRETE_ROLES]
+    faces = _free_faces(pieces)
+    rows = []
+    for role in CONCRETE_ROLES:
+        group = [p for p in pieces if p.role == role]
+        if group:
+            area = sum(faces[p.key] for p in group) * 1e-6 if role != "blinding" else 0.0
+            rows.append(ConcreteRow(role, len(group), sum(p.volume for p in group) * 1e-9, area))
+    bolts = sum(len(anchor_bolts(run, model.project.stock_length)) for run in model.runs)
+    return Quantities(tuple(rows), tuple(bar_rows(model)), _excavation(model, pieces), bolts)
+
+
+def _heights(piece: Piece) -> tuple[float, float]:
+    bottom = piece.solid.origin[2]
+    return bottom, bottom + piece.solid.depth
+
+
+def _free_faces(pieces: list[Piece]) -> dict[str, float]:
+    """Return the upright faces of each piece that touch no other concrete, mm2."""
+    shapes = {p.key: shapely.Polygon(p.solid.rings[0], p.solid.rings[1:]) for p in pieces}
+    faces = {p.key: shapes[p.key].length * p.solid.depth for p in pieces}
+    for a, b in itertools.combinations(pieces, 2):
+        (a0, a1), (b0, b1) = _heights(a), _heights(b)
+        tall = min(a1, b1) - max(a0, b0)
+        if tall <= 0.0 or shapes[a.key].distance(shapes[b.key]) > 1.0:
+            continue
+        shared = shapes[a.key].boundary.intersection(shapes[b.key].boundary.buffer(1.0)).length
+        if shared > 5.0:
+            faces[a.key] -= shared * tall
+            faces[b.key] -= shared * tall
+    return {key: max(area, 0.0) for key, area in faces.items()}
+
+
+def _excavation(model: Model, pieces: list[Piece]) -> float:
+    """Return the earth dug out for what lies in the ground, working room included, straight-sided, m3."""
+    if model.ground is None:
+        return 0.0
+    rows: list[tuple[float, shapely.Geometry]] = []
+    for piece in model.pieces.values():
+        if piece.role in ("strip footing", "pad footing", "slab", "slab edge", "subbase", "insulation", "blinding"):
+            room = ROOM if piece.role in ("strip footing", "pad footing", "slab edge") else 0.0
+            rows.append((_heights(piece)[0], shapely.Polygon(piece.solid.rings[0]).buffer(room, join_style="mitre")))
+    dug, taken = 0.0, shapely.Polygon()
+    for bottom, shape in sorted(rows, key=lambda row: row[0]):
+        fresh = shape.difference(taken)
+        if fresh.is_empty:
+            continue
+        x, y = fresh.centroid.coords[0]
+        dug += fresh.area * max(model.ground.height((x, y)) - bottom, 0.0)
+        taken = shapely.union_all([taken, shape])
+    return dug * 1e-9
+
+
+def bar_rows(model: Model) -> list[BarRow]:
+    """Return the bars of footings, pads and walls, with laps (class B, 1.3 ld, 25.5.2.1) where bars are spliced."""
+    fc, fy = model.project.concrete.fc, model.project.concrete.fy
+    rows: list[BarRow] = []
+    for run in model.runs:
+        result = model.footings[run.id]
+        where = f"footing under {wall_label(model.project, run.wall)}"
+        if result.design.reinforced:
+            for bars in result.design.bars:
+                if bars.use == "across":
+                    count = max(math.ceil(run.length / bars.spacing) + 1, 2)
+                    rows.append(_row(where, bars, count, bars.cut_length, f"{run.id}/footing"))
+                else:
+                    count, length = _spliced(bars, run.length, fc, fy)
+                    rows.append(_row(where, bars, count, length, f"{run.id}/footing"))
+        wall = model.earth_walls.get(run.id)
+        if wall is not None and wall.reinforced:
+            where = f"wall under {wall_label(model.project, run.wall)}"
+            for bars in wall.bars:
+                if bars.use == "lying":
+                    count, length = _spliced(bars, run.length, fc, fy)
+                    rows.append(_row(where, bars, count, length, f"{run.id}/wall"))
+                else:
+                    count = max(math.ceil(run.length / bars.spacing) + 1, 2)
+                    rows.append(_row(where, bars, count, bars.cut_length, f"{run.id}/wall"))
+    for i, place in enumerate(model.pad_places, 1):
+        made = model.pads[place.pad.id].design
+        for bars in made.bars[:1]:
+            rows.append(_row(f"pad {i}, each way", bars, 2 * bars.count, bars.cut_length, place.pad.id))
+    return rows
+
+
+def _row(where: str, bars: BarSet, count: int, length: float, ref: str) -> BarRow:
+    bar = aci.BARS[bars.number]
+    return BarRow(where, bars.use, bar.name, count, length, count * length / 1000.0 * bar.mass, ref)
+
+
+def _spliced(bars: BarSet, run: float, fc: float, fy: float) -> tuple[int, float]:
+    """Return (bars, mean length of each) along a run, in stock lengths with laps."""
+    lap = 1.3 * aci.development(aci.BARS[bars.number].diameter, fc, fy)
+    pieces = max(1, math.ceil((run - lap) / (BAR_STOCK - lap)))
+    return bars.count * pieces, (run + (pieces - 1) * lap) / pieces
+
+
+def formed_ring(piece: Piece) -> Ring:
+    """Return the plan outline of a piece, for marks on plans."""
+    return piece.solid.rings[0]
+
+
+def role_volume(model: Model, role: str) -> float:
+    """Return the concrete of one role, m3."""
+    return sum(p.volume for p in model.pieces.values() if p.role == role) * 1e-9
+
+
+def run_volume(model: Model, run_id: str) -> float:
+    """Return the concrete of a run's footing, m3."""
+    return sum(p.volume for p in model.pieces.values() if p.role == "strip footing" and run_of(p.key) == run_id) * 1e-9

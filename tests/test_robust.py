@@ -4,13 +4,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from balken.derive import Memo, derive
+from balken.documents.calculation import calculation_pages
+from balken.documents.foundation_elevation import stacked_foundations
 from balken.documents.plan import PlanOf, plan
+from balken.documents.quantities import quantities
 from balken.documents.schedule import cut_table, member_table, totals
 from balken.documents.section import cross_section, effective_cut
-from balken.documents.sheet import sheet
+from balken.documents.sheet import sheets
 from balken.exchange import project_file
-from balken.model import edits, grid_edits, wall_edits
-from balken.model.records import Choice, Floor, Foundation, Hang, Roof
+from balken.framing.stepping import step_down
+from balken.model import column_edits, edits, foundation_edits, grid_edits, masonry, storey_edits, wall_edits
+from balken.model.records import Choice, Floor, Foundation, Hang, Recess, Roof, Slab
 from balken.model.rules import EditError
 from balken.units import Units
 from balken.units.system import FOOT
@@ -63,6 +67,38 @@ EDITS = [
     lambda p, x, y: edits.set_loads(p, ground_snow=10 * x, floor_live=9 * y, soil_bearing=1 + 300 * x, floor_dead=0.0),
     lambda p, x, y: edits.set_project(p, units=Units.METRIC, steps=Units.METRIC, stock_length=1000 + 9000 * x),
     lambda p, x, y: edits.set_cut(p, (x * 40 * FOOT, -FOOT), (y * 40 * FOOT, 30 * FOOT)),
+    lambda p, x, y: edits.change(
+        p, "foundation-1", kind=("basement", "slab on ground", "thickened edge")[int(x * 2)], footing_depth=None
+    ),
+    lambda p, x, y: foundation_edits.add_step(p, "foundation-1", pick(p.walls, x), y * 40 * FOOT, (x - 0.4) * 4 * FOOT),
+    lambda p, x, y: edits.change(
+        p, "foundation-1", thickness=300.0, ledge=x * 150.0, upper_height=y * 900.0, upper_thickness=60 + 150 * x
+    ),
+    lambda p, x, y: edits.change(p, "foundation-1", footing_offset=(x - 0.5) * 400.0, inset=(y - 0.5) * 200.0),
+    lambda p, x, y: foundation_edits.add_pads(
+        p,
+        ((x * 40 * FOOT, y * 28 * FOOT), (y * 40 * FOOT, x * 28 * FOOT)),
+        Hang(level="level-5"),
+        Hang(level="level-3"),
+        300.0 * y,
+        dead=1e5 * x,
+        live=2e5 * y,
+    ),
+    lambda p, x, y: edits.add(
+        p, Slab(id=f"s{x:.4f}", name="S", walls=tuple(w.id for w in p.walls), level=pick(p.levels, y), edge="seat")
+    ),
+    lambda p, x, y: edits.add(
+        p, Recess(id=f"q{x:.4f}", foundation="foundation-1", wall=pick(p.walls, x), offset=y * 30 * FOOT, depth=50.0)
+    ),
+    lambda p, x, y: column_edits.add_spot(p, (x * 60 * FOOT, y * 50 * FOOT), (x - 0.9) * 8 * FOOT),
+    lambda p, x, y: step_down(p, "foundation-1", 200.0),
+    lambda p, x, y: edits.set_soil(p, pressure=("active", "equivalent fluid")[int(x)], water_below=y * 2000.0),
+    lambda p, x, y: edits.set_concrete(p, fc=10 + 30 * x, bars=y > 0.5),
+    lambda p, x, y: wall_edits.drag_walls(p, (pick(p.walls, x),), (y - 0.5) * 9 * FOOT, (x - 0.5) * 9 * FOOT),
+    lambda p, x, y: masonry.fit(edits.change(p, pick(p.walls, x), buildup="block-190"), masonry.Module(), 50.0 * y),
+    lambda p, x, y: storey_edits.next_storey(
+        p, tuple(w.id for w in p.walls), pick(p.levels, x), pick(p.levels, y), inward=(x - 0.5) * 800.0
+    ),
     lambda p, x, y: edits.add(
         p,
         Floor(
@@ -114,6 +150,10 @@ def test_nothing_brings_it_down(steps):
     for used in (False, True):
         plan(model, PlanOf("x", ALL_PARTS, frozenset({"walls", "foundations"}), used=used), 50.0)
     cross_section(model, effective_cut(model), 50.0)
+    quantities(model)
+    stacked_foundations(model, tuple(r.id for r in model.runs), 50.0)
+    for ref in (*list(model.footings)[:2], *list(model.pads)[:1]):
+        calculation_pages(model, ref)
     cut_table(model)
     member_table(model)
     totals(model)
@@ -132,5 +172,5 @@ def test_sheets_and_ifc_of_anything(steps):
         except EditError:
             continue
     model = derive(p)
-    sheet(model)
+    sheets(model)
     assert _Writer(model, None).write().by_type("IfcProject")

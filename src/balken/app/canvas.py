@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QWidget
 
 from balken.app.drawing_view import DrawingView
 from balken.app.entry import CursorEntry, Place
+from balken.app.foundation_tools import PadTool, RecessTool, StepTool
 from balken.app.painting import write_centred
 from balken.app.session import Session
 from balken.app.set_out_tools import GridPlaceTool, SpotTool, UnderlayTool
@@ -27,7 +28,7 @@ from balken.exchange.dxf_reader import placed_lines, read_dxf
 from balken.exchange.errors import FileError
 from balken.geometry.plane import Point
 from balken.geometry.prism import View, silhouette
-from balken.model import edits
+from balken.model import edits, foundation_edits
 from balken.model.lookup import find
 from balken.model.records import CutLine, Underlay
 from balken.model.rules import EditError
@@ -44,6 +45,9 @@ TOOLS: dict[str, type[Tool]] = {
         SpotTool,
         GridPlaceTool,
         UnderlayTool,
+        StepTool,
+        RecessTool,
+        PadTool,
     )
 }
 FIGURE_PIXELS = 6.2
@@ -208,6 +212,11 @@ class PlanCanvas(DrawingView):
 
     def delete_selected(self) -> None:
         """Remove the records selected; members of layouts cannot be removed one by one."""
+        steps = [r for r in self.session.selection if "/step/" in r]
+        if steps:
+            foundation, _, index = steps[0].partition("/step/")
+            self.session.apply("Remove step", lambda p: foundation_edits.remove_step(p, foundation, int(index)))
+            return
         records = [r for r in self.session.selection if find(self.session.project, r) is not None]
         if not records:
             if self.session.selection:

@@ -3,7 +3,8 @@
 from collections.abc import Callable
 
 from balken.app.card_parts import Button, Card, Fact, Part, entries, record_name, select_action
-from balken.app.cards_layouts import floor_card, foundation_card, piece_card, roof_card, used_parts
+from balken.app.cards_foundations import foundation_card, pad_card, recess_card, slab_card, step_card
+from balken.app.cards_layouts import floor_card, piece_card, roof_card, used_parts
 from balken.app.cards_set_out import (
     axis_card,
     column_card,
@@ -28,8 +29,11 @@ from balken.model.records import (
     Grid,
     Level,
     Opening,
+    Pad,
+    Recess,
     Reference,
     Roof,
+    Slab,
     SpotHeight,
     Underlay,
     Wall,
@@ -42,22 +46,28 @@ Place = Callable[[str, str], None]
 """Takes up a tool that places a thing by two points: (tool, id)."""
 
 
-def card(session: Session, stage: str, place: Place = lambda tool, thing: None) -> Card:
+Show = Callable[[str], None]
+"""Shows the calculation sheet of a thing."""
+
+
+def card(
+    session: Session, stage: str, place: Place = lambda tool, thing: None, show: Show = lambda thing: None
+) -> Card:
     """Return the card for the selection, or for the stage when nothing is selected."""
     refs = session.selection
     if not refs:
         return stage_card(session, stage)
     if len(refs) == 1:
-        single = _single(session, refs[0], place)
+        single = _single(session, refs[0], place, show)
         if single is not None:
             return single
     return _many(session, refs)
 
 
-def _single(session: Session, ref: str, place: Place) -> Card | None:
+def _single(session: Session, ref: str, place: Place, show: Show) -> Card | None:
     model, project = session.model, session.project
     if ref in model.pieces:
-        return piece_card(session, model.pieces[ref])
+        return piece_card(session, model.pieces[ref], show)
     record = find(project, ref)
     if isinstance(record, Wall):
         return wall_card(session, record)
@@ -81,6 +91,16 @@ def _single(session: Session, ref: str, place: Place) -> Card | None:
         return underlay_card(session, record, lambda: place("place underlay", record.id))
     if isinstance(record, Reference):
         return reference_card(session, record)
+    if isinstance(record, Pad):
+        return pad_card(session, record, show)
+    if isinstance(record, Slab):
+        return slab_card(session, record)
+    if isinstance(record, Recess):
+        return recess_card(session, record)
+    foundation_id, middle, index = ref.partition("/step/")
+    stepped = by_id(project.foundations).get(foundation_id)
+    if middle and stepped is not None and index.isdigit() and int(index) < len(stepped.steps):
+        return step_card(session, stepped, int(index))
     if ref == "cut":
         return Card("Cut line", "What the height strip and the cross-section show. Drag it on the plan.")
     grid_id, _, axis_id = ref.partition("/")

@@ -1,8 +1,10 @@
 """The cards of foundations, floors, roofs and their pieces: what bears, what is used, and why."""
 
+from collections.abc import Callable
 from typing import Any
 
 from balken.app.card_parts import Button, Card, Fact, Part, Rows, Used, entries, record_name, select_action
+from balken.app.cards_foundations import footing_parts, run_parts, tree_parts
 from balken.app.fields import (
     FIELDS,
     RAFTER_FIELDS,
@@ -12,12 +14,13 @@ from balken.app.fields import (
 from balken.app.session import Session
 from balken.design.checks import Check, MemberResult
 from balken.design.layouts import LayoutDesign
+from balken.documents.load_tree import pad_tree
 from balken.framing.foundations import run_of
 from balken.framing.pieces import Piece
 from balken.loads.cases import Cases, worst
 from balken.model import edits
 from balken.model.lookup import find
-from balken.model.records import Floor, Foundation, Record, Roof
+from balken.model.records import Floor, Foundation, Pad, Record, Roof, Slab
 from balken.model.rules import wall_label
 from balken.units import (
     format_force,
@@ -26,39 +29,6 @@ from balken.units import (
     format_line_load,
     format_stress,
 )
-
-
-def foundation_card(session: Session, foundation: Foundation) -> Card:
-    p, model = session.project, session.model
-    parts = entries(session, [foundation], FIELDS[Foundation])
-    parts.append("Footings")
-    rows = []
-    runs = [r for r in model.runs if r.foundation.id == foundation.id]
-    for run in runs:
-        result = model.footings[run.id]
-        rows.append(
-            (
-                wall_label(p, run.wall),
-                format_inches(result.width, p.units),
-                format_line_load(result.load, p.units),
-                f"{result.soil_used:.0%}",
-            )
-        )
-    parts.append(Rows(("Under", "Width", "Load", "Soil used"), rows))
-    if runs:
-        worst_run = max((model.footings[r.id] for r in runs), key=lambda f: f.used)
-        parts.append(Used("Soil", worst_run.used, f"{worst_run.combination}, bearing value of the soil (IRC R401.4.1)"))
-    missing = [w for w in p.walls if w.id not in foundation.walls and w.role != "divides"]
-    if missing:
-        extra = tuple(w.id for w in missing)
-        parts.append(
-            Button(
-                f"Also under {len(missing)} more walls",
-                edit=lambda q: edits.change(q, foundation.id, walls=(*foundation.walls, *extra)),
-            )
-        )
-    parts.append(Button("Remove foundation", edit=lambda q: edits.remove(q, foundation.id)))
-    return Card(foundation.name, f"foundation walls on strip footings under {len(foundation.walls)} walls", parts)
 
 
 def floor_card(session: Session, floor: Floor) -> Card:
@@ -123,7 +93,7 @@ def _value(check: Check, value: float, units: Any) -> str:
     return f"{value:.2f}"
 
 
-def piece_card(session: Session, piece: Piece) -> Card:
+def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lambda thing: None) -> Card:
     p, model = session.project, session.model
     title = f"{piece.section} {piece.role}".strip().capitalize()
     parts: list[Part] = [Fact("Length", format_length(piece.length, p.units))]
@@ -152,14 +122,14 @@ def piece_card(session: Session, piece: Piece) -> Card:
         parts.append(Fact(f"Line load ({combo.name})", format_line_load(line, p.units)))
         parts.append(Fact("Clear span", format_length(result.case.clear, p.units)))
         parts += used_parts(result, session)
-    run = model.path.runs.get(run_of(piece.key))
-    if run is not None and piece.role in ("foundation wall", "strip footing"):
-        parts.append("Load path")
-        parts += line_parts(run.foot, run.per_length, session)
-        footing = model.footings[run.id]
-        parts.append(
-            Used("Soil", footing.used, f"{footing.combination}, footing {format_inches(footing.width, p.units)} wide")
-        )
+    run_id = run_of(piece.key)
+    if run_id in model.footings and piece.role in ("foundation wall", "strip footing"):
+        parts += run_parts(session, run_id, show)
+    pad = model.pads.get(piece.owner)
+    if pad is not None:
+        parts += footing_parts(session, pad.design)
+        parts += tree_parts(session, pad_tree(model, piece.owner))
+        parts.append(Button("Calculation sheet", action=lambda: show(piece.owner)))
     owner = find(p, piece.owner)
     if owner is not None:
         parts.append(f"Layout: {record_name(p, piece.owner)}")
@@ -176,7 +146,11 @@ def _layout_entries(session: Session, piece: Piece, owner: Record) -> list[Part]
     elif isinstance(owner, Roof):
         fields, field_name = (TIE_FIELDS, "ties") if piece.role == "ceiling tie" else (RAFTER_FIELDS, "rafters")
     elif isinstance(owner, Foundation):
-        fields = FIELDS[Foundation][1:9]
+        fields = FIELDS[Foundation][2:11]
+    elif isinstance(owner, Pad):
+        fields = FIELDS[Pad][:7]
+    elif isinstance(owner, Slab):
+        fields = FIELDS[Slab][:5]
     parts = entries(session, [owner], fields)
     design = session.model.designs.get((piece.owner, field_name))
     if design is not None and piece.key in session.model.results:

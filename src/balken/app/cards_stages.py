@@ -5,12 +5,15 @@ from typing import Any
 
 from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, select_action
 from balken.app.fields import (
+    CONCRETE_FIELDS,
     LOAD_FIELDS,
     SHEET_FIELDS,
+    SOIL_FIELDS,
     STRING_FIELDS,
     FieldDef,
 )
 from balken.app.session import Edit, Session
+from balken.documents.quantities import quantities
 from balken.model import edits
 from balken.model.records import Record
 from balken.units import (
@@ -46,11 +49,41 @@ def stage_card(session: Session, stage: str) -> Card:
     }
     title, sub = nouns[stage]
     parts = [Fact("Made so far", str(counts[stage]))]
-    layouts: tuple[Any, ...] = {"foundations": p.foundations, "floors": p.floors, "roof": p.roofs}.get(stage, ())
+    layouts: tuple[Any, ...] = {"foundations": (*p.foundations, *p.slabs), "floors": p.floors, "roof": p.roofs}.get(
+        stage, ()
+    )
     parts += [Button(f"Select {layout.name}", action=select_action(session, layout.id)) for layout in layouts]
     if stage == "walls":
         parts += _strings_parts(session)
+    if stage == "foundations":
+        parts += _quantity_parts(session)
     return Card(title, sub, parts)
+
+
+def _quantity_parts(session: Session) -> list[Part]:
+    """Return concrete, formwork, bars, excavation and bolts."""
+    p = session.project
+    if not session.model.runs and not session.model.pads and not session.model.slabs:
+        return []
+    q = quantities(session.model)
+    imperial = p.units is Units.IMPERIAL
+
+    def cubic(m3: float) -> str:
+        return f"{m3 * 1.30795:.1f} yd\u00b3" if imperial else f"{m3:.2f} m\u00b3"
+
+    def square(m2: float) -> str:
+        return f"{m2 * 10.7639:,.0f} ft\u00b2" if imperial else f"{m2:.1f} m\u00b2"
+
+    rows = [(row.role, str(row.count), cubic(row.volume), square(row.formwork)) for row in q.concrete]
+    steel = f"{q.steel * 2.20462:,.0f} lb" if imperial else f"{q.steel:,.0f} kg"
+    return [
+        "Quantities",
+        Rows(("Concrete", "Pieces", "Volume", "Formwork"), rows),
+        Fact("All concrete", cubic(q.volume)),
+        Fact("Bars, laps included", steel if q.bars else "none"),
+        Fact("Excavation", cubic(q.excavation)),
+        Fact("Anchor bolts", str(q.bolts)),
+    ]
 
 
 def _strings_parts(session: Session) -> list[Part]:
@@ -79,6 +112,20 @@ def _loads_card(session: Session) -> Card:
 
         parts.append(Entry(definition.label, definition.get(p, p.loads), commit, hint=definition.hint))
 
+    for heading, record, fields, put in (
+        ("Ground", p.soil, SOIL_FIELDS, edits.set_soil),
+        ("Concrete", p.concrete, CONCRETE_FIELDS, edits.set_concrete),
+    ):
+        parts.append(heading)
+        for definition in fields:
+
+            def change(typed: str, d: FieldDef = definition, r: Record = record, f: Any = put) -> Edit:
+                changes = d.put(p, r, typed)
+                return lambda q: f(q, **changes)
+
+            options = definition.choices(p, record) if definition.choices else None
+            parts.append(Entry(definition.label, definition.get(p, record), change, options, definition.hint))
+
     def stock(typed: str) -> Edit:
         value = parse_length(typed, p.units)
         return lambda q: edits.set_project(q, stock_length=value)
@@ -103,8 +150,11 @@ def _loads_card(session: Session) -> Card:
             best[role] = max(best.get(role, (0.0, "")), (result.used, result.governs.name))
         parts += [Used(role.capitalize(), used, note) for role, (used, note) in best.items()]
         if model.footings:
-            soil = max(model.footings.values(), key=lambda f: f.used)
-            parts.append(Used("Soil", soil.used, soil.combination))
+            soil = max(model.footings.values(), key=lambda f: f.soil_used)
+            parts.append(Used("Soil", soil.soil_used, soil.combination))
+        if model.earth_walls:
+            earth = max(model.earth_walls.values(), key=lambda w: w.used)
+            parts.append(Used("Foundation walls", earth.used, earth.checks[0].name))
     return Card("Check", "Loads are typed once and carried through the whole frame.", parts)
 
 

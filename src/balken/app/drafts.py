@@ -8,9 +8,9 @@ from balken.app.cards_stages import draft_card
 from balken.app.fields import FIELDS, RAFTER_FIELDS, FieldDef
 from balken.app.session import Session
 from balken.framing.outlines import outline_of_all
-from balken.model import edits
+from balken.model import edits, foundation_edits
 from balken.model.lookup import next_id
-from balken.model.records import Choice, Floor, Foundation, Hang, Project, Record, Roof
+from balken.model.records import Choice, Floor, Foundation, Hang, Project, Record, Roof, Slab
 from balken.model.rules import EditError
 
 TITLES = {
@@ -19,16 +19,40 @@ TITLES = {
         "Shown dashed in the height strip and on the plan until it is placed.",
         "Place foundation",
     ),
+    Slab: (
+        "New slab",
+        "Within the walls of the storey, or those selected; foundation walls cut it back.",
+        "Place slab",
+    ),
     Floor: ("New floor", "Joists bear on the foundation or walls below; sizes left to auto are chosen.", "Place floor"),
     Roof: ("New roof", "A gable roof over four outside walls; gable walls run up to it.", "Place roof"),
 }
+
+_ALWAYS = {"Name", "Kind", "Wall thickness", "Top of wall on", "  offset", "Top of footing on", "Sill plate"}
+ASKED: dict[str, set[str]] = {
+    "wall on footing": {*_ALWAYS, "Footing width", "Footing thickness", "Set in from the sheathing line"},
+    "basement": {
+        *_ALWAYS,
+        *(
+            "Footing width",
+            "Footing thickness",
+            "Set in from the sheathing line",
+            "Ledge for veneer",
+            "Ledge below top",
+        ),
+    },
+    "slab on ground": {*_ALWAYS, "Footing width", "Footing thickness", "Set in from the sheathing line"},
+    "thickened edge": {*_ALWAYS, "Set in from the sheathing line"},
+}
+"""What is asked for each kind of foundation before it is placed; the rest is in its card afterwards."""
 
 
 def new_foundation(session: Session) -> Foundation:
     """Return a draft under all bearing walls of the storey; raises EditError when something is missing."""
     p = session.project
     standing = {w for run in p.foundations for w in run.walls}
-    walls = tuple(
+    chosen = tuple(r for r in session.selection if r in session.model.lines)
+    walls = chosen or tuple(
         w
         for w, line in session.model.lines.items()
         if line.wall.role != "divides" and line.wall.foot.level == session.storey and w not in standing
@@ -39,6 +63,20 @@ def new_foundation(session: Session) -> Foundation:
     return Foundation(
         id=next_id(p, Foundation), name=_name(p.foundations, "Foundation"), walls=walls, foot=foot, head=head
     )
+
+
+def new_slab(session: Session) -> Slab:
+    """Return a draft within the walls selected or of the storey; raises EditError when something is missing."""
+    p = session.project
+    lines = session.model.lines
+    chosen = tuple(r for r in session.selection if r in lines)
+    walls = chosen or _closed_walls(session)
+    if len(walls) < 3:
+        raise EditError("A slab needs walls that close an outline.", do="Select them first, or draw them.")
+    level = next((v for v in p.levels if v.role == "slab"), None)
+    if level is None:
+        raise EditError("No level has the role 'slab'.", do="Add one in 1 Set out (Add level), then lay the slab.")
+    return Slab(id=next_id(p, Slab), name=_name(p.slabs, "Slab"), walls=walls, level=level.id)
 
 
 def _level_with(p: Project, role: str) -> Hang:
@@ -96,15 +134,15 @@ class Draft:
 
     def __init__(self, session: Session, record: Record, done: Callable[[], None], changed: Callable[[], None]) -> None:
         self.session, self.record, self.done, self.changed = session, record, done, changed
-        self.problem = session.try_out(lambda p: edits.add(p, self.record))
+        self.problem = session.try_out(lambda p: self.added(p, self.record))
 
     def change(self, record: Record) -> None:
         """Take a changed draft and show it; raises EditError when it cannot be."""
         before, self.record = self.record, record
-        problem = self.session.try_out(lambda p: edits.add(p, record))
+        problem = self.session.try_out(lambda p: self.added(p, record))
         if problem:
             self.record = before
-            self.session.try_out(lambda p: edits.add(p, before))
+            self.session.try_out(lambda p: self.added(p, before))
             raise EditError(problem)
         self.changed()
 
@@ -112,6 +150,8 @@ class Draft:
         """Return the form of the draft with its place button."""
         title, sub, place = TITLES[type(self.record)]
         fields: list[FieldDef] = list(FIELDS[type(self.record)])
+        if isinstance(self.record, Foundation):
+            fields = [f for f in fields if f.label in ASKED[self.record.kind]]
         if isinstance(self.record, Roof):
             fields += RAFTER_FIELDS
         made = draft_card(self.session, title, sub, self.record, fields, self.change)
@@ -124,8 +164,16 @@ class Draft:
         record = self.record
         self.session.try_out(None)
         name = getattr(record, "name", "")
-        if self.session.apply(f"Place {name}", lambda p: edits.add(p, record)):
+        if self.session.apply(f"Place {name}", lambda p: self.added(p, record)):
             self.done()
+
+    @staticmethod
+    def added(project: Project, record: Record) -> Project:
+        """Return the project with the draft, and the slab that its kind of foundation has."""
+        if isinstance(record, Foundation):
+            level = next((v.id for v in project.levels if v.role == "slab"), "")
+            return foundation_edits.lay(project, record, level)
+        return edits.add(project, record)
 
     def cancel(self) -> None:
         """Drop the draft."""
@@ -135,6 +183,7 @@ class Draft:
 
 MAKERS: dict[str, Callable[[Session], Record]] = {
     "lay_foundation": new_foundation,
+    "lay_slab": new_slab,
     "lay_floor": new_floor,
     "make_roof": new_roof,
 }

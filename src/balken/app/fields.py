@@ -17,9 +17,12 @@ from balken.model.records import (
     Foundation,
     Level,
     Opening,
+    Pad,
     Project,
+    Recess,
     Record,
     Roof,
+    Slab,
     SpotHeight,
     Underlay,
     Wall,
@@ -28,13 +31,18 @@ from balken.model.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SI
 from balken.model.species import SPECIES
 from balken.units import (
     UnitError,
+    Units,
     format_area_load,
+    format_force,
     format_inches,
     format_length,
     format_pitch,
+    format_stress,
     parse_area_load,
+    parse_force,
     parse_length,
     parse_pitch,
+    parse_stress,
 )
 
 Choices = list[tuple[str, str]]
@@ -87,6 +95,45 @@ def load(label: str, path: str, hint: str = "") -> FieldDef:
         lambda p, r, typed: {path: parse_area_load(typed, p.units)},
         hint=hint,
     )
+
+
+def force(label: str, path: str, hint: str = "") -> FieldDef:
+    """A force."""
+    return FieldDef(
+        label,
+        lambda p, r: format_force(_reach(r, path), p.units),
+        lambda p, r, typed: {path: parse_force(typed, p.units)},
+        hint=hint or "1200 lb, 5 kip, 20 kN",
+    )
+
+
+def density(label: str, path: str) -> FieldDef:
+    """A weight by volume: pcf or kN/m3."""
+
+    def get(p: Project, r: Any) -> str:
+        value = _reach(r, path)
+        return f"{value / PCF:.0f} pcf" if p.units is Units.IMPERIAL else f"{value:.2f} kN/m\u00b3"
+
+    def put(p: Project, r: Any, typed: str) -> dict[str, Any]:
+        cleaned = typed.strip().lower().replace("\u00b3", "3").replace(" ", "")
+        metric = cleaned.endswith("kn/m3") or (p.units is not Units.IMPERIAL and not cleaned.endswith("pcf"))
+        return {path: _number(cleaned.removesuffix("kn/m3").removesuffix("pcf")) * (1.0 if metric else PCF)}
+
+    return FieldDef(label, get, put)
+
+
+def strength(label: str, path: str) -> FieldDef:
+    """A strength of concrete or steel."""
+    return FieldDef(
+        label,
+        lambda p, r: format_stress(_reach(r, path), p.units),
+        lambda p, r, typed: {path: parse_stress(typed, p.units)},
+        hint="2500 psi, 60 ksi, 20 MPa",
+    )
+
+
+PCF = 0.157087
+"""One pound per cubic foot in kN/m3."""
 
 
 def pick(label: str, path: str, options: Callable[[Project, Any], Choices] | Choices) -> FieldDef:
@@ -242,14 +289,57 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
     ],
     Foundation: [
         text("Name", "name"),
+        pick("Kind", "kind", _plain("wall on footing", "basement", "slab on ground", "thickened edge")),
         length("Wall thickness", "thickness", short=True),
         level_pick("Top of wall on", "head__level", slabs=False),
         length("  offset", "head__offset", short=True),
         level_pick("Top of footing on", "foot__level", slabs=False),
         length("  offset", "foot__offset", short=True),
         length("Footing width", "footing_width", short=True, auto=True, hint="auto: from load and soil"),
-        length("Footing thickness", "footing_depth", short=True),
+        length("Footing thickness", "footing_depth", short=True, auto=True, hint="auto: ACI 318-19; typed: plain"),
+        length("Footing off the wall's middle", "footing_offset", short=True, hint="outward, for a boundary"),
+        length("Set in from the sheathing line", "inset", short=True),
+        length("Ledge for veneer", "ledge", short=True),
+        length("Ledge below top", "ledge_drop", short=True),
+        length("Thinner upper part, height", "upper_height", short=True, hint="0: none"),
+        length("Thinner upper part, thickness", "upper_thickness", short=True),
+        length("Lap at steps", "lap", short=True),
         pick("Sill plate", "sill_size", _plain("2x4", "2x6", "2x8", "2x10")),
+        length("Anchor bolts every", "bolt_spacing", hint="IRC R403.1.6: 6' at most"),
+    ],
+    Recess: [
+        pick("Kind", "kind", _plain("pocket", "opening")),
+        length("From start corner", "offset"),
+        length("Width", "width", short=True),
+        length("Height", "height", short=True),
+        length("Top below wall top", "top", short=True),
+        length("Depth of pocket", "depth", short=True),
+    ],
+    Pad: [
+        length("Side", "width", short=True, auto=True, hint="auto: from load and soil"),
+        length("Thickness", "thickness", short=True, auto=True, hint="auto: ACI 318-19"),
+        level_pick("Top of pad on", "top__level", slabs=False),
+        length("  offset", "top__offset", short=True),
+        length("Pier side", "pier", short=True, hint="0: no pier"),
+        level_pick("Top of pier on", "head__level"),
+        length("  offset", "head__offset", short=True),
+        force("Dead from above", "dead"),
+        force("Live from above", "live"),
+        force("Snow from above", "snow"),
+        force("Wind uplift", "uplift", "at strength level"),
+    ],
+    Slab: [
+        text("Name", "name"),
+        level_pick("Top on", "level"),
+        length("Thickness", "thickness", short=True),
+        pick("At the walls", "edge", [("flush", "stops at them"), ("seat", "lies on them")]),
+        length("Seat", "seat", short=True),
+        length("Thickened edge, depth", "edge_depth", short=True, hint="0: none"),
+        length("Thickened edge, width", "edge_width", short=True),
+        length("Haunch under bearing walls", "haunch", short=True, hint="0: none"),
+        length("Insulation", "insulation", short=True),
+        length("Subbase", "subbase", short=True),
+        length("Blinding", "blinding", short=True),
     ],
     Floor: [
         text("Name", "name"),
@@ -288,6 +378,41 @@ LOAD_FIELDS: list[FieldDef] = [
     load("Wind on walls", "wind", "pressure at strength level, components and cladding (ASCE 7-16, 30)"),
     load("Soil bearing value", "soil_bearing", "IRC Table R401.4.1: clay 1500, sand 2000, gravel 3000 psf"),
     length("Frost depth", "frost_depth"),
+]
+
+
+SOIL_FIELDS: list[FieldDef] = [
+    pick(
+        "Earth pressure",
+        "pressure",
+        [("at rest", "at rest (walls held)"), ("active", "active (walls that move)"), ("equivalent fluid", "typed")],
+    ),
+    density("Soil weighs", "weight"),
+    FieldDef("Angle of friction", lambda p, r: f"{r.friction:g}\u00b0", lambda p, r, t: {"friction": _number(t)}),
+    density("Equivalent fluid", "fluid"),
+    load("Surcharge", "surcharge", "on the ground beside walls"),
+    FieldDef(
+        "Water below ground",
+        lambda p, r: "deep" if r.water_below is None else format_length(r.water_below, p.units),
+        lambda p, r, t: {
+            "water_below": None if t.strip().lower() in ("", "deep", "none") else parse_length(t, p.units)
+        },
+        hint="deep, or such as 6'",
+    ),
+    FieldDef(
+        "Friction under footings", lambda p, r: f"{r.base_friction:g}", lambda p, r, t: {"base_friction": _number(t)}
+    ),
+    FieldDef("Load spreads in soil (rise:run)", lambda p, r: f"{r.spread:g}", lambda p, r, t: {"spread": _number(t)}),
+]
+CONCRETE_FIELDS: list[FieldDef] = [
+    strength("Concrete f'c", "fc"),
+    strength("Bars fy", "fy"),
+    FieldDef(
+        "Bars in footings and walls",
+        lambda p, r: "where needed" if r.bars else "none",
+        lambda p, r, value: {"bars": value == "where needed"},
+        lambda p, r: _plain("where needed", "none"),
+    ),
 ]
 
 

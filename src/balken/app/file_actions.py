@@ -9,6 +9,7 @@ from balken.app.dialogs import LeftoverDialog, ReportDialog
 from balken.app.session import Session
 from balken.app.work import ReadAnswer, ReadRequest, WorkBar, WriteAnswer, WriteRequest
 from balken.demo import orchard_road
+from balken.documents.calculation import can_calculate
 from balken.exchange.dxf_reader import read_dxf
 from balken.exchange.errors import FileError
 from balken.exchange.journal import discard, leftovers
@@ -18,6 +19,7 @@ from balken.model import edits, underlay_edits
 _KINDS = {
     "pdf": ("PDF (*.pdf)", ".pdf"),
     "framing": ("PDF (*.pdf)", ".pdf"),
+    "calculation": ("PDF (*.pdf)", ".pdf"),
     "dxf": ("DXF (*.dxf)", ".dxf"),
     "ifc": ("IFC (*.ifc)", ".ifc"),
     "csv": ("CSV (*.csv)", ".csv"),
@@ -132,6 +134,21 @@ class FileActions(QMainWindow):
         path = self._ask_path(title, label, suffix)
         if path is not None:
             self.work.start(WriteRequest(self.session.model, kind, path, chosen))
+
+    def write_calculation(self, ref: str = "") -> None:
+        """Write the calculation sheets of a thing, of those selected, or of all footings and pads."""
+        if self.work.busy:
+            self.say("Something is still being written; wait, or stop it.", True)
+            return
+        model = self.session.model
+        chosen = (ref,) if ref else tuple(r for r in self.session.selection if can_calculate(model, r))
+        chosen = chosen or (*model.footings, *model.pads)
+        if not chosen:
+            self.say("There is no footing or pad to calculate yet.", True)
+            return
+        path = self._ask_path("Write calculation sheets", *_KINDS["calculation"])
+        if path is not None:
+            self.work.start(WriteRequest(model, "calculation", path, tuple(chosen)))
 
     def read_ifc(self) -> None:
         """Begin a project from an architect's IFC file."""

@@ -9,6 +9,8 @@ from balken.app.drawing_view import DrawingView
 from balken.app.painting import write_centred
 from balken.app.session import Session
 from balken.documents.elevation import framed_walls, stacked
+from balken.documents.foundation_elevation import foundation_runs_of, stacked_foundations
+from balken.framing.foundations import run_of
 
 COARSEST = 70.0
 """No drawing scale coarser than this: the strings would grow larger than the walls."""
@@ -22,7 +24,10 @@ class FramingView(DrawingView):
         self.session = session
         self.walls: tuple[str, ...] = ()
         self.scale = 32.0
-        self.setAccessibleName("Framing elevations")
+        self.foundations = False
+        """Whether foundation walls are shown instead of framed ones."""
+        self.shown_refs: tuple[str, ...] = ()
+        self.setAccessibleName("Elevations of framing or foundations")
         session.changed.connect(self.refresh)
         session.selection_changed.connect(self._selection_changed)
         session.hidden_changed.connect(self.refresh)
@@ -37,6 +42,12 @@ class FramingView(DrawingView):
         if not self.isVisible():
             return
         model = self.session.model
+        if self.foundations:
+            chosen = foundation_runs_of(model, self.shown_refs)
+            items_f = stacked_foundations(model, chosen, self.scale).items if chosen else ()
+            self.set_items([item for item in items_f if not self.session.is_hidden(item.ref)])
+            self.set_selected(self._shown_selection())
+            return
         self.walls = tuple(w for w in self.walls if w in model.framed)
         shown = framed_walls(model, self.walls)
         items = stacked(model, shown, self.scale, lists=False).items if shown else ()
@@ -45,7 +56,8 @@ class FramingView(DrawingView):
 
     def _shown_selection(self) -> frozenset[str]:
         """Members and openings selected; the walls themselves are what is drawn, so they are not marked."""
-        return frozenset(r for r in self.session.selection if r not in self.session.model.lines)
+        drawn = {*self.session.model.lines, *(f.id for f in self.session.project.foundations)}
+        return frozenset(r for r in self.session.selection if r not in drawn)
 
     def fit(self) -> None:
         super().fit()
@@ -67,6 +79,13 @@ class FramingView(DrawingView):
 
     def _choose(self) -> bool:
         """Take over the walls selected; returns whether they are others than before."""
+        if self.foundations:
+            known = {r for run in self.session.model.runs for r in (run.id, run.wall, run.foundation.id)}
+            chosen = tuple(r for r in self.session.selection if r in known or run_of(r) in known)
+            if chosen and foundation_runs_of(self.session.model, chosen) != self.shown_refs:
+                self.shown_refs = foundation_runs_of(self.session.model, chosen)
+                return True
+            return False
         walls = tuple(r for r in self.session.selection if r in self.session.model.framed)
         if walls and walls != self.walls:
             self.walls = walls
@@ -78,6 +97,15 @@ class FramingView(DrawingView):
             self.refresh()
             self.fit()
         self.set_selected(self._shown_selection())
+
+    def show_foundations(self, on: bool) -> None:
+        """Show foundation walls (or framed walls again)."""
+        if on != self.foundations:
+            self.foundations, self.shown_refs = on, ()
+            if self.isVisible():
+                self._choose()
+                self.refresh()
+                self.fit()
 
     def show_all(self) -> None:
         """Show every framed wall."""
@@ -100,4 +128,7 @@ class FramingView(DrawingView):
 
     def paint_over(self, painter: QPainter) -> None:
         if not self.prepared:
-            write_centred(painter, self.rect(), "No wall has a core of studs yet.\nDraw framed walls in 2 Walls.")
+            text = "No wall has a core of studs yet.\nDraw framed walls in 2 Walls."
+            if self.foundations:
+                text = "There is no foundation yet.\nLay one in 3 Foundations."
+            write_centred(painter, self.rect(), text)

@@ -51,6 +51,8 @@ class Settings:
     """Whether a box takes only what lies wholly inside it."""
     ground: float = 0.0
     """The height given to the last spot of the ground."""
+    drop: float = 1.0 * FOOT
+    """The drop of the last step."""
     placing: str = ""
     """The grid or underlay being placed by two points."""
 

@@ -12,7 +12,7 @@ from balken.documents.lettering import FAMILY
 from balken.documents.style import SELECTED
 from balken.framing.bands import Band
 from balken.geometry.plane import Point, add, cross, dot, off_line, sub, unit
-from balken.model import edits, wall_edits
+from balken.model import edits, foundation_edits, wall_edits
 from balken.model.lookup import by_id
 from balken.model.records import Opening
 from balken.units import Units, format_length
@@ -122,7 +122,7 @@ class SelectTool(Tool):
 
     def press(self, event: QMouseEvent) -> None:
         self._press = event.position()
-        self._drag = self._wall_end(event) or self._opening(event) or self._walls(event)
+        self._drag = self._wall_end(event) or self._opening(event) or self._walls(event) or self._step(event)
         if self._drag is None and self.canvas.hit(event.position()) == "cut":
             cut = self.canvas.cut()
             self._cut_from = (cut.start, cut.end)
@@ -195,6 +195,23 @@ class SelectTool(Tool):
             if self.canvas.hit(event.position()) == ref:
                 return "Move opening", self._to_place(opening, band, begun)
         return None
+
+    def _step(self, event: QMouseEvent) -> tuple[str, DragTo] | None:
+        """A step of a foundation that is selected, when the pointer is on it."""
+        ref = self.canvas.hit(event.position())
+        foundation_id, middle, index = ref.partition("/step/")
+        if not middle or ref not in self.session.selection:
+            return None
+        foundation = by_id(self.session.project.foundations)[foundation_id]
+        step = foundation.steps[int(index)]
+        band = next(r.band for r in self.session.model.runs if r.id == f"{foundation_id}/{step.wall}")
+
+        def drag(event: QMouseEvent) -> Edit:
+            at = self._along(event, band)
+            self.told = f"{format_length(at, self.session.project.units)} from the start corner"
+            return lambda p: foundation_edits.change_step(p, foundation_id, int(index), at=at)
+
+        return "Move step", drag
 
     def _along(self, event: QMouseEvent, band: Band) -> float:
         along, _ = off_line(self.canvas.to_model(event.position()), band.start, band.end)

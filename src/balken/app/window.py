@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from balken.app.calculation_dialog import CalculationDialog
 from balken.app.canvas import PlanCanvas
 from balken.app.card import CardView
 from balken.app.card_content import card
@@ -27,6 +28,7 @@ from balken.app.file_actions import FileActions
 from balken.app.framing_view import FramingView
 from balken.app.height_strip import HeightStrip
 from balken.app.masonry_dialog import MasonryDialog
+from balken.app.pads_dialog import PadsDialog
 from balken.app.session import Session
 from balken.app.set_out_dialogs import ColumnsDialog, GridDialog
 from balken.app.settings import Settings
@@ -37,7 +39,7 @@ from balken.app.tool_card import opening_card, wall_tool_card
 from balken.app.wall_dialogs import DIALOGS, join_selected, reach_selected
 from balken.app.work import WorkBar
 from balken.documents.plan import PlanOf, storey_walls
-from balken.documents.sheet import sheet
+from balken.documents.sheet import sheets
 from balken.findings.finding import Finding
 from balken.model import edits, wall_edits
 from balken.model.rules import EditError
@@ -56,6 +58,7 @@ class MainWindow(FileActions):
         self.check_part = "floors"
         self.draft: Draft | None = None
         self._sheet_stale = True
+        self.sheet_number = 0
         self.canvas = PlanCanvas(session, self.settings)
         self.canvas.what = self._what
         self.space = SpaceView(session)
@@ -208,6 +211,7 @@ class MainWindow(FileActions):
             (files, "copy", "Save a &copy...", None, self.save_copy),
             (files, "pdf", "Write &PDF...", None, lambda: self.write("pdf")),
             (files, "framing_pdf", "Write &framing elevations...", None, lambda: self.write("framing")),
+            (files, "calculation", "Write &calculation sheets...", None, self.write_calculation),
             (files, "dxf", "Write D&XF...", None, lambda: self.write("dxf")),
             (files, "ifc", "Write &IFC...", None, lambda: self.write("ifc")),
             (files, "csv", "Write cut list as CS&V...", None, lambda: self.write("csv")),
@@ -268,7 +272,7 @@ class MainWindow(FileActions):
             return wall_tool_card(self.session, self.settings, self.card.rebuild)
         if tool == "opening":
             return opening_card(self.session, self.settings, self.card.rebuild)
-        return card(self.session, self.stage.name, self.place)
+        return card(self.session, self.stage.name, self.place, self.show_calculation)
 
     # Stages, views, tools ----------------------------------------------------------------------------
 
@@ -278,6 +282,8 @@ class MainWindow(FileActions):
         self.stage = STAGES[index]
         self.stage_buttons[index].setChecked(True)
         self.canvas.use_tool("select")
+        self.framing.show_foundations(self.stage.name == "foundations")
+        self.view_buttons["framing"].setText("Elevation" if self.stage.name == "foundations" else "Framing")
         self.canvas.bright = self.stage.bright if self.stage.name != "check" else None
         self._fill_tools()
         sheets = self.stage.name == "sheets"
@@ -345,6 +351,8 @@ class MainWindow(FileActions):
             "add_grid": self.lay_grid,
             "add_columns": lambda: ColumnsDialog(self, self.session).exec(),
             "lay_dxf": self.lay_dxf,
+            "add_pads": lambda: PadsDialog(self, self.session).exec(),
+            "show_ground": self.show_ground,
             "next_storey": lambda: self.change_walls("next_storey"),
             "masonry": self.show_masonry,
             "show_framing": lambda: self.show_view("framing"),
@@ -353,6 +361,9 @@ class MainWindow(FileActions):
             "check_floors": lambda: self._check("floors"),
             "check_roof": lambda: self._check("roof"),
             "check_foundations": lambda: self._check("foundations"),
+            "first_sheet": lambda: self.show_sheet(0),
+            "second_sheet": lambda: self.show_sheet(1),
+            "write_calculation": self.write_calculation,
             "write_pdf": lambda: self.write("pdf"),
             "write_dxf": lambda: self.write("dxf"),
             "write_ifc": lambda: self.write("ifc"),
@@ -373,6 +384,18 @@ class MainWindow(FileActions):
         """Place a grid or an underlay by two points."""
         self.settings.placing = thing
         self.use_tool(tool)
+
+    def show_ground(self) -> None:
+        """Go to the loads, the ground and the concrete."""
+        self.set_stage(5)
+        self.check_part = "foundations"
+        self.session.select([])
+        self.canvas.refresh()
+
+    def show_calculation(self, ref: str) -> None:
+        """Open the calculation sheet of a footing, wall or pad."""
+        self.calculation = CalculationDialog(self, self.session, ref, self.write_calculation)
+        self.calculation.show()
 
     def show_masonry(self) -> None:
         """Open the list of lengths and what they are off the module."""
@@ -451,12 +474,19 @@ class MainWindow(FileActions):
     def _show_sheet(self) -> None:
         if not self._sheet_stale:
             return
-        made = sheet(self.session.model)
+        made = sheets(self.session.model)
         first = not self.paper.prepared
-        self.paper.set_items(made.items)
+        self.sheet_number = min(self.sheet_number, len(made) - 1)
+        self.paper.set_items(made[self.sheet_number].items)
         self._sheet_stale = False
         if first:
             QTimer.singleShot(0, self.paper.fit)
+
+    def show_sheet(self, number: int) -> None:
+        """Show one of the sheets."""
+        self.sheet_number, self._sheet_stale = number, True
+        self._show_sheet()
+        self.paper.fit()
 
     def show_finding(self, finding: Finding) -> None:
         """Go to the stage of a finding and bring its place into view."""

@@ -7,6 +7,7 @@ from PySide6.QtCore import QObject, QThread, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
 
 from balken.derive import Model
+from balken.documents.calculation import calculation_pages
 from balken.documents.elevation import elevation_sheets
 from balken.documents.sheet import sheets
 from balken.exchange import dxf, ifc, pdf, tables
@@ -72,6 +73,10 @@ def write(request: WriteRequest, progress: Progress | None = None) -> WriteAnswe
             ifc.write_ifc(model, path, progress)
         elif request.kind == "pdf":
             pdf.write_pdf(sheets(model), path, model.project.name)
+        elif request.kind == "calculation":
+            title = f"{model.project.name}: calculation"
+            pages = [page for ref in request.walls for page in calculation_pages(model, ref)]
+            pdf.write_pdf(pages, path, title)
         elif request.kind == "framing":
             pdf.write_pdf(elevation_sheets(model, request.walls), path, f"{model.project.name}: framing elevations")
         elif request.kind == "dxf":

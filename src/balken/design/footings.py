@@ -94,6 +94,8 @@ def design_run(run: FoundationRun, diagram: Diagram, bearing: float, concrete: C
     tall = run.band.top - run.band.bottom
     line, at = diagram.peak(max(2.0 * tall, 600.0))
     line = Cases(*(round(c, 3) for c in line))
+    if max(line) <= 0.0:
+        line = Cases(dead=0.01)  # nothing stands on it yet: the least that can be designed for
     case = run_case(f, line, bearing, concrete)
     if not run.footing:  # a thickened edge stands on its own width
         made = check_footing(replace(case, size=f.thickness * 0.5), f.thickness, max(tall, 150.0), False)

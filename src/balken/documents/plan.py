@@ -15,10 +15,10 @@ from balken.documents.lettering import text_width
 from balken.documents.marks import footing_marks
 from balken.documents.style import used_fill
 from balken.documents.wall_strings import OutsideStrings, clear_of, outside_strings
-from balken.framing.foundations import run_of
+from balken.framing.foundations import FoundationRun, run_of
 from balken.framing.frames import Frame
 from balken.framing.pieces import STUD_ROLES, Piece
-from balken.geometry.plane import Point, Ring, add, distance, turn, unit
+from balken.geometry.plane import Point, Ring, add, bounds, distance, turn, unit
 from balken.geometry.prism import View, section, silhouette
 from balken.loads.cases import worst
 from balken.model.lookup import axis_positions, by_id, grid_point, shown_grids
@@ -383,7 +383,7 @@ def step_marks(model: Model, scale: float) -> list[Item]:
         b = run.band
         for low, high in itertools.pairwise(run.segments):
             at, drop = low.high, high.drop - low.drop
-            ref = f"{run.foundation.id}/step/{run.wall}"
+            ref = step_ref(run, at)
             p, q = b.at(at, middle - half), b.at(at, middle + half)
             items.append(Path((p, q), "outline", "foundations", ref))
             way = 1.0 if drop > 0 else -1.0
@@ -402,6 +402,13 @@ def step_marks(model: Model, scale: float) -> list[Item]:
                 Text(out, text, TEXT * scale, angle=angle, pen="note", layer="foundations", ref=ref, bold=True)
             )
     return items
+
+
+def step_ref(run: FoundationRun, at: float) -> str:
+    """Return how the step at a place of a run is referred to: foundation/step/number."""
+    steps = run.foundation.steps
+    found = [i for i, s in enumerate(steps) if s.wall == run.wall and abs(s.at - at) < 0.5]
+    return f"{run.foundation.id}/step/{found[0]}" if found else run.foundation.id
 
 
 def _recess_marks(model: Model) -> list[Item]:
@@ -437,33 +444,47 @@ def _union(pieces: list[Piece]) -> list[tuple[Ring, ...]]:
 def _foundation_notes(model: Model, scale: float) -> list[Item]:
     items: list[Item] = []
     units, marks = model.project.units, footing_marks(model)
+    size = TEXT * scale
     for run in model.runs:
         result = model.footings[run.id]
         b = run.band
         angle = _text_angle(b.direction)
         inside = run.faces[1] + (result.width - run.foundation.thickness) / 2.0 + 3.2 * scale
-        size = f"{format_inches(result.width, units)} x {format_inches(result.depth, units)}"
-        note = f"{marks[run.id]}  {format_inches(run.foundation.thickness, units)} wall on {size} footing"
+        wall = format_inches(run.foundation.thickness, units)
+        note = f"{marks[run.id]}  {wall} on {format_inches(result.width, units)} x {format_inches(result.depth, units)}"
         if not run.footing:
-            note = f"{format_inches(run.foundation.thickness, units)} thickened edge"
-        if text_width(note, TEXT * scale) > 0.9 * run.length:
+            note = f"{wall} thickened edge"
+        if text_width(note, size) > 0.42 * run.length:
             note = marks[run.id]
-        at = b.at(b.length * 0.5, inside)
-        items.append(Text(at, note, TEXT * scale, angle=angle, pen="note", layer="foundations", ref=f"{run.id}/wall"))
+        at = b.at(run.span[0] + 0.27 * run.length, inside)
+        items.append(Text(at, note, size, angle=angle, pen="note", layer="foundations", ref=f"{run.id}/wall"))
     for place in model.pad_places:
         made = model.pads[place.pad.id].design
         x, y = place.centre
-        at = (x, y - made.width / 2.0 - 2.4 * scale)
-        size = f"{format_inches(made.width, units)} sq. x {format_inches(made.thickness, units)}"
-        text = f"{marks[place.pad.id]}  {size}, top {format_length(place.top, units)}"
-        items.append(Text(at, text, TEXT * scale, pen="note", layer="foundations", ref=place.pad.id))
-    for slab in model.slabs:
-        x, y = shapely.Polygon(slab.ring).representative_point().coords[0]
-        text = (
-            f"{slab.slab.name}: {format_inches(slab.slab.thickness, units)} slab, top {format_length(slab.top, units)}"
+        lines = (
+            f"{marks[place.pad.id]}  {format_inches(made.width, units)} sq. x {format_inches(made.thickness, units)}",
+            f"top {format_length(place.top, units)}",
         )
-        items.append(Text((x, y), text, TEXT * scale, pen="note", layer="foundations", ref=slab.slab.id))
+        for i, text in enumerate(lines):
+            at = (x + made.width / 2.0 + 1.6 * scale, y + (0.9 - 1.8 * i) * size)
+            items.append(Text(at, text, size, "left", pen="note", layer="foundations", ref=place.pad.id))
+    for slab in model.slabs:
+        x, y = _clear_spot(slab.ring, scale)
+        below = f"{format_inches(slab.slab.thickness, units)}, top {format_length(slab.top, units)}"
+        for i, text in enumerate((slab.slab.name, below)):
+            at = (x, y + (0.9 - 1.8 * i) * size)
+            items.append(Text(at, text, size, pen="note", layer="foundations", ref=slab.slab.id, bold=i == 0))
     return items
+
+
+def _clear_spot(ring: Ring, scale: float) -> Point:
+    """Return a place inside an outline off its middle lines, where walls and axes seldom run."""
+    x0, y0, x1, y1 = bounds(ring)
+    x, y = x0 + 0.5 * (x1 - x0), y0 + 0.68 * (y1 - y0)
+    if shapely.Polygon(ring).contains(shapely.Point(x, y)):
+        return (x, y)
+    x, y = shapely.Polygon(ring).representative_point().coords[0]
+    return (x, y)
 
 
 def _line_loads(model: Model, scale: float) -> list[Item]:

@@ -448,8 +448,8 @@ def _pad(project: Project, pad: Pad) -> None:
         raise EditError(
             "the head of its pier would not be above the pad.", where, "Choose a higher head, or a pier of 0."
         )
-    if not (0.0 <= pad.pier <= 3000.0):
-        raise EditError("the pier must be 0 to 10 ft (3 m) wide.", where)
+    if pad.pier and not 100.0 <= pad.pier <= 3000.0:
+        raise EditError("the pier must be 4 in to 10 ft (100 mm to 3 m) wide, or 0 for none.", where)
     if pad.width is not None and not max(200.0, pad.pier) <= pad.width <= 7600.0:
         raise EditError("it must be 8 in to 25 ft wide and not narrower than its pier.", where, "Type a width or auto.")
     if pad.thickness is not None and not 100.0 <= pad.thickness <= 1530.0:

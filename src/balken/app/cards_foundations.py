@@ -1,0 +1,216 @@
+"""The cards of foundations, steps, recesses, pads and slabs: what they carry, how far they are used, and why."""
+
+from collections.abc import Callable
+from functools import partial
+
+from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, entries, select_action
+from balken.app.fields import FIELDS
+from balken.app.session import Edit, Session
+from balken.design.checks import Check
+from balken.design.footing_design import FootingDesign
+from balken.documents.calculation import check_value
+from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
+from balken.findings.commands import COMMANDS
+from balken.model import edits, foundation_edits
+from balken.model.records import Foundation, Pad, Project, Recess, Slab
+from balken.model.rules import wall_label
+from balken.units import (
+    format_force,
+    format_inches,
+    format_length,
+    format_line_load,
+    parse_length,
+)
+
+Show = Callable[[str], None]
+"""Shows the calculation sheet of a thing."""
+INDENT = "\u2003"
+
+
+def foundation_card(session: Session, foundation: Foundation) -> Card:
+    p, model = session.project, session.model
+    parts = entries(session, [foundation], FIELDS[Foundation])
+    parts.append("Footings")
+    rows = []
+    runs = [r for r in model.runs if r.foundation.id == foundation.id]
+    for run in runs:
+        result = model.footings[run.id]
+        rows.append(
+            (
+                wall_label(p, run.wall),
+                f"{format_inches(result.width, p.units)} x {format_inches(result.depth, p.units)}",
+                format_line_load(result.load, p.units),
+                f"{result.soil_used:.0%}",
+            )
+        )
+    parts.append(Rows(("Under", "Footing", "Worst load", "Soil used"), rows))
+    if runs:
+        worst_run = max((model.footings[r.id] for r in runs), key=lambda f: f.soil_used)
+        parts.append(
+            Used("Soil", worst_run.soil_used, f"{worst_run.combination}, bearing value of the soil (IRC R401.4.1)")
+        )
+        earth = [model.earth_walls[r.id] for r in runs if r.id in model.earth_walls]
+        if earth:
+            worst_wall = max(earth, key=lambda w: w.used)
+            check = worst_wall.checks[0]
+            parts.append(Used("Earth", worst_wall.used, f"{check.name}: {check.clause}"))
+    parts.append("Steps")
+    for i, step in enumerate(foundation.steps):
+        if step.at > 0.0:
+            way = "down" if step.drop > 0 else "up"
+            text = (
+                f"{wall_label(p, step.wall)}: {format_length(abs(step.drop), p.units)} {way} "
+                f"at {format_length(step.at, p.units)}"
+            )
+            parts.append(Button(text, action=select_action(session, f"{foundation.id}/step/{i}")))
+    if model.ground is not None and runs and foundation.kind != "thickened edge":
+        depth = min(model.footings[r.id].depth for r in runs)
+        parts.append(
+            Button("Step it down with the ground", edit=lambda q: COMMANDS["step_down"](q, foundation.id, depth))
+        )
+    if foundation.steps:
+        parts.append(Button("Remove all steps", edit=lambda q: edits.change(q, foundation.id, steps=())))
+    missing = [w for w in p.walls if w.id not in foundation.walls and w.role != "divides"]
+    if missing:
+        extra = tuple(w.id for w in missing)
+        parts.append(
+            Button(
+                f"Also under {len(missing)} more walls",
+                edit=lambda q: edits.change(q, foundation.id, walls=(*foundation.walls, *extra)),
+            )
+        )
+    parts.append(Button("Remove foundation", edit=lambda q: edits.remove(q, foundation.id)))
+    return Card(foundation.name, f"{foundation.kind}, under {len(foundation.walls)} walls", parts)
+
+
+def step_card(session: Session, foundation: Foundation, index: int) -> Card:
+    """The card of one step: where it is and how deep; both can be typed."""
+    p, step = session.project, foundation.steps[index]
+
+    def put(field: str, typed: str) -> Edit:
+        value = parse_length(typed, p.units)
+        return lambda q: foundation_edits.change_step(q, foundation.id, index, **{field: value})
+
+    parts: list[Part] = [
+        Entry("From the start corner", format_length(step.at, p.units), lambda typed: put("at", typed)),
+        Entry("Drop", format_length(step.drop, p.units), lambda typed: put("drop", typed), hint="below zero: up"),
+        Fact("Under", wall_label(p, step.wall)),
+        Button("Remove step", edit=lambda q: foundation_edits.remove_step(q, foundation.id, index)),
+        Button(f"Select {foundation.name}", action=select_action(session, foundation.id)),
+    ]
+    return Card("Step", "Wall and footing step here; the lower footing runs on under the upper one.", parts)
+
+
+def recess_card(session: Session, recess: Recess) -> Card:
+    parts = entries(session, [recess], FIELDS[Recess])
+    parts.append(Button("Remove it", edit=lambda q: edits.remove(q, recess.id)))
+    return Card(recess.kind.capitalize(), "in a foundation wall", parts)
+
+
+def slab_card(session: Session, slab: Slab) -> Card:
+    p, model = session.project, session.model
+    parts = entries(session, [slab], FIELDS[Slab])
+    volume = sum(v.volume for v in model.pieces.values() if v.owner == slab.id and v.role in ("slab", "slab edge"))
+    cubic = f"{volume * 1e-9 * 35.3147:.0f} ft\u00b3" if p.units.value == "ft-in" else f"{volume * 1e-9:.2f} m\u00b3"
+    parts.append(Fact("Concrete", cubic))
+
+    def hole(typed: str) -> Edit:
+        values = [parse_length(t, p.units) for t in typed.replace(";", ",").split(",")]
+        return lambda q: foundation_edits.add_hole(q, slab.id, values)
+
+    parts.append(Entry("Add a hole", "", hole, hint="x, y, width, depth from the origin"))
+    for i, ring in enumerate(slab.holes):
+        at = ", ".join(format_length(c, p.units) for c in ring[0])
+        parts.append(Button(f"Remove the hole at {at}", edit=partial(_without_hole, slab.id, i)))
+    parts.append(Button("Remove slab", edit=lambda q: edits.remove(q, slab.id)))
+    return Card(slab.name, f"slab on ground within {len(slab.walls)} walls", parts)
+
+
+def _without_hole(slab_id: str, index: int, project: Project) -> Project:
+    return foundation_edits.remove_hole(project, slab_id, index)
+
+
+def pad_card(session: Session, pad: Pad, show: Show) -> Card:
+    model = session.model
+    parts = entries(session, [pad], FIELDS[Pad])
+    result = model.pads.get(pad.id)
+    if result is not None:
+        parts += footing_parts(session, result.design)
+        if result.uplift > 0.0 and result.held > 0.0:
+            parts.append(Used("Uplift", result.uplift / result.held, "0.6 D + 0.6 W: ASCE 7-16, 2.4.1"))
+        parts += tree_parts(session, pad_tree(model, pad.id))
+        parts.append(Button("Calculation sheet", action=lambda: show(pad.id)))
+    parts.append(Button("Remove pad", edit=lambda q: edits.remove(q, pad.id)))
+    return Card("Pad", "a pier stands on it where its side is above zero", parts)
+
+
+def footing_parts(session: Session, design: FootingDesign) -> list[Part]:
+    """Return what a footing is, its bars, and all its checks with the governing one as a bar."""
+    units = session.project.units
+    wide = format_inches(design.width, units)
+    size = f"{wide} square" if design.case.kind == "pad" else f"{wide} wide"
+    kind = "reinforced" if design.reinforced else "plain concrete"
+    parts: list[Part] = ["Footing", Fact("Made", f"{size}, {format_inches(design.thickness, units)} thick, {kind}")]
+    for bars in design.bars[: 1 if design.case.kind == "pad" else 2]:
+        hooks = ", hooked" if bars.hooked else ""
+        parts.append(Fact("Bars", f"#{bars.number} {bars.use} @ {format_inches(bars.spacing, units)}{hooks}"))
+    g = design.checks[0]
+    parts.append(Used("Used", design.used, f"{g.name} governs: {g.clause}"))
+    parts.append(Rows(("Check", "Demand / capacity", "Used"), [_row(c, session) for c in design.checks]))
+    return parts
+
+
+def _row(check: Check, session: Session) -> tuple[str, str, str]:
+    units = session.project.units
+    demand, capacity = (check_value(check, v, units) for v in (check.demand, check.capacity))
+    return check.name, f"{demand} / {capacity}", f"{check.used:.0%}"
+
+
+def tree_parts(session: Session, tree: Branch) -> list[Part]:
+    """Return the load tree as rows, from the footing up to the areas that feed it."""
+    units = session.project.units
+    rows = [
+        (INDENT * depth + branch.label, format_force(branch.load.all, units) if branch.load.all else "")
+        for depth, branch in flat(tree)
+    ]
+    return ["Load path (all cases)", Rows(("From", "Load"), rows)]
+
+
+def run_parts(session: Session, run_id: str, show: Show) -> list[Part]:
+    """Return footing, earth pressure and load path of a foundation run, for the cards of its pieces."""
+    model, units = session.model, session.project.units
+    result = model.footings[run_id]
+    parts = footing_parts(session, result.design)
+    if result.problem:
+        parts.append(Fact("Problem", result.problem))
+    else:
+        parts += _neighbours(session, run_id)
+    wall = model.earth_walls.get(run_id)
+    if wall is not None:
+        held = "held at the floor" if wall.restrained else "free at the top"
+        check = wall.checks[0]
+        parts += [
+            "Wall against earth",
+            Fact("Earth outside", f"{format_length(wall.unbalanced, units)} above the base, {held}"),
+            Used("Used", wall.used, f"{check.name} governs: {check.clause}"),
+            Fact("Without calculation", wall.prescriptive),
+        ]
+        parts += [Fact("Bars", f"#{b.number} {b.use} @ {format_inches(b.spacing, units)}") for b in wall.bars]
+    parts += tree_parts(session, run_tree(model, run_id))
+    parts.append(Button("Calculation sheet", action=lambda: show(run_id)))
+    return parts
+
+
+def _neighbours(session: Session, run_id: str) -> list[Part]:
+    """Return how far the next widths down and up would be used."""
+    from balken.design.footing_design import check_footing
+
+    p = session.project
+    made = session.model.footings[run_id].design
+    step = 50.8 if p.steps.value == "ft-in" else 50.0
+    rows = []
+    for width in (made.width - step, made.width + step):
+        if width > made.case.size:
+            other = check_footing(made.case, width, made.thickness, made.reinforced)
+            rows.append((format_inches(width, p.units), f"{other.used:.0%}", other.checks[0].name))
+    return ["Neighbours", Rows(("Width", "Used", "Governs"), rows)]

@@ -1,0 +1,108 @@
+"""Edits of foundations: steps, recesses, pads under columns and at crossings, slabs with their holes."""
+
+from typing import Any
+
+import msgspec
+
+from balken.geometry.plane import Point, distance
+from balken.model.edits import add, add_all, change, tie
+from balken.model.lookup import axis_position, by_id, grid_point, locate, next_id
+from balken.model.records import Foundation, Hang, Pad, Project, Slab, Step
+from balken.model.rules import EditError, check, there
+
+
+def add_step(project: Project, foundation_id: str, wall: str, at: float, drop: float) -> Project:
+    """Step a foundation down (up, below zero) from a distance along a wall on."""
+    foundation = there(project.foundations, foundation_id)
+    steps = (*foundation.steps, Step(wall=wall, at=at, drop=drop))
+    return change(project, foundation_id, steps=steps)
+
+
+def change_step(project: Project, foundation_id: str, index: int, **fields: float) -> Project:
+    """Move a step or change its drop."""
+    foundation = _with_step(project, foundation_id, index)
+    steps = list(foundation.steps)
+    steps[index] = msgspec.structs.replace(steps[index], **fields)
+    return change(project, foundation_id, steps=tuple(steps))
+
+
+def remove_step(project: Project, foundation_id: str, index: int) -> Project:
+    """Take one step away."""
+    foundation = _with_step(project, foundation_id, index)
+    return change(project, foundation_id, steps=foundation.steps[:index] + foundation.steps[index + 1 :])
+
+
+def _with_step(project: Project, foundation_id: str, index: int) -> Foundation:
+    foundation = there(project.foundations, foundation_id)
+    if not 0 <= index < len(foundation.steps):
+        raise EditError("that step is not there any more.", foundation.name)
+    return foundation
+
+
+def lay(project: Project, foundation: Foundation, slab_level: str = "") -> Project:
+    """Add a foundation and, where its kind has one, the slab within its walls on ``slab_level``.
+
+    Raises EditError when a slab is needed and no level is named for it.
+    """
+    if foundation.kind == "wall on footing":
+        return add(project, foundation)
+    if slab_level not in by_id(project.levels):
+        raise EditError(
+            f"a {foundation.kind} needs a level for the top of its slab.",
+            foundation.name,
+            "Add a level with the role 'slab', or choose the kind 'wall on footing'.",
+        )
+    slab = Slab(
+        id=next_id(project, Slab),
+        name=f"{foundation.name} slab",
+        walls=foundation.walls,
+        level=slab_level,
+        edge_depth=12.0 * 25.4 if foundation.kind == "thickened edge" else 0.0,
+    )
+    return add_all(project, foundation, slab)
+
+
+def add_pads(project: Project, places: tuple[Point, ...], top: Hang, head: Hang, pier: float, **fields: Any) -> Project:
+    """Put a pad at each place that has none at that height yet; raises EditError when all have one."""
+    taken = [locate(p.place, project.grids) for p in project.pads if p.top == top]
+    number = int(next_id(project, Pad).rpartition("-")[2])
+    made: list[Pad] = []
+    for point in places:
+        if any(distance(point, other) < 5.0 for other in taken):
+            continue
+        pad = Pad(id=f"pad-{number + len(made)}", place=tie(project, point), top=top, head=head, pier=pier, **fields)
+        made.append(pad)
+        taken.append(point)
+    if not made:
+        raise EditError("every place chosen has a pad already.", "Pads")
+    return check(msgspec.structs.replace(project, pads=(*project.pads, *made)))
+
+
+def crossings(project: Project, grid_id: str, x_axes: tuple[str, ...], y_axes: tuple[str, ...]) -> tuple[Point, ...]:
+    """Return the plan points where the axes named cross."""
+    grid = there(project.grids, grid_id)
+    return tuple(
+        grid_point(grid, axis_position(grid.x_axes, x), axis_position(grid.y_axes, y)) for x in x_axes for y in y_axes
+    )
+
+
+def column_places(project: Project, column_ids: tuple[str, ...]) -> tuple[Point, ...]:
+    """Return where columns stand; all when none is named."""
+    chosen = [c for c in project.columns if not column_ids or c.id in column_ids]
+    return tuple(locate(c.place, project.grids) for c in chosen)
+
+
+def add_hole(project: Project, slab_id: str, values: list[float]) -> Project:
+    """Leave a rectangle out of a slab: x, y of its corner, width and depth, mm."""
+    if len(values) != 4 or values[2] <= 0.0 or values[3] <= 0.0:
+        raise EditError("a hole needs x, y, width and depth above zero.", "Slab", "Type such as 4', 6', 3', 3'.")
+    x, y, wide, deep = values
+    ring = ((x, y), (x + wide, y), (x + wide, y + deep), (x, y + deep))
+    slab = there(project.slabs, slab_id)
+    return change(project, slab_id, holes=(*slab.holes, ring))
+
+
+def remove_hole(project: Project, slab_id: str, index: int) -> Project:
+    """Close a hole of a slab."""
+    slab = there(project.slabs, slab_id)
+    return change(project, slab_id, holes=slab.holes[:index] + slab.holes[index + 1 :])

@@ -39,11 +39,12 @@ class Outline:
 def outline(wall_ids: tuple[str, ...], lines: dict[str, WallLine], inner: bool = False) -> Outline:
     """Order walls into a closed outline on their outer core faces.
 
-    Interior walls among them are passed over, but with ``inner`` bearing ones are sides too; a wall may run past a corner, as the house wall does
+    Interior walls among them are passed over, but with ``inner`` bearing ones close what the others leave open; a wall may run past a corner, as the house wall does
     that a wing leans on.  Raises OutlineError when the outline is open or crosses itself.
     """
-    roles = ("outside", "bearing") if inner else ("outside",)
-    chosen = [lines[w] for w in wall_ids if w in lines and lines[w].wall.role in roles]
+    chosen = [lines[w] for w in wall_ids if w in lines and lines[w].wall.role == "outside"]
+    if inner and not _closes(chosen):
+        chosen = [lines[w] for w in wall_ids if w in lines and lines[w].wall.role != "divides"]
     if len(chosen) < 3:
         raise OutlineError(f"{len(chosen)} outside walls cannot close an outline; at least three are needed")
     try:
@@ -64,6 +65,13 @@ def outline(wall_ids: tuple[str, ...], lines: dict[str, WallLine], inner: bool =
         for line, p, q in zip(sides, points, [*points[1:], points[0]], strict=True)
     )
     return Outline(tuple(line.wall.id for line in sides), ring, shared)
+
+
+def _closes(chosen: list[WallLine]) -> bool:
+    try:
+        return len(chosen) > 2 and bool(_chained(chosen))
+    except OutlineError:
+        return _enclosed(chosen) is not None
 
 
 def _chained(chosen: list[WallLine]) -> tuple[list[WallLine], list[Point]]:

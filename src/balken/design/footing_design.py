@@ -6,6 +6,7 @@ the net pressure of the factored load counts, since the weight is carried straig
 
 import math
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Literal
 
 from balken.design import aci
@@ -535,6 +536,7 @@ def width_for(case: FootingCase, thickness: float, units: Units) -> float:
     )
 
 
+@lru_cache(maxsize=20_000)
 def design_footing(
     case: FootingCase,
     units: Units = Units.IMPERIAL,
@@ -547,23 +549,41 @@ def design_footing(
     Plain concrete is taken unless bars save at least one step of thickness.  What nothing tried makes work
     is returned at the strongest tried.  Raises FootingError.
     """
-    modes = [reinforced] if reinforced is not None else ([False, True] if case.fy is not None else [False])
-    found = [_thick_enough(case, units, width, thickness, bool(mode)) for mode in modes]
+    if reinforced is not None or case.fy is None:
+        return _thick_enough(case, units, width, thickness, bool(reinforced), THICKEST)
+    plain = _thick_enough(case, units, width, thickness, False, THICKEST)
+    if thickness is None and plain.works and plain.thickness <= LEAST_REINFORCED:
+        return plain  # bars need at least that much concrete round them
+    thickest = plain.thickness - 1.0 if plain.works and thickness is None else THICKEST
+    try:
+        barred = _thick_enough(case, units, width, thickness, True, thickest)
+    except FootingError:
+        return plain
+    found = [plain, barred]
     good = [f for f in found if f.works]
     if not good:
         return min(found, key=lambda f: f.used)
     return min(good, key=lambda f: (f.thickness * f.width ** (1 if case.kind == "strip" else 2), f.reinforced))
 
 
+LEAST_REINFORCED = aci.LEAST_BELOW_BARS + aci.COVER_EARTH + 0.5 * INCH
+"""No reinforced footing is thinner: 6 in above the bars, the bar, 3 in below (ACI 318-19 13.3.1.2, 20.5.1.3.1)."""
+
+
 def _thick_enough(
-    case: FootingCase, units: Units, width: float | None, thickness: float | None, reinforced: bool
+    case: FootingCase,
+    units: Units,
+    width: float | None,
+    thickness: float | None,
+    reinforced: bool,
+    thickest: float,
 ) -> FootingDesign:
     step = 2.0 * INCH if units is Units.IMPERIAL else 50.0
     if thickness is not None:
         return check_footing(case, width or width_for(case, thickness, units), thickness, reinforced)
-    least = (aci.LEAST_BELOW_BARS + aci.COVER_EARTH + 0.5 * INCH) if reinforced else aci.LEAST_PLAIN_FOOTING
+    least = LEAST_REINFORCED if reinforced else aci.LEAST_PLAIN_FOOTING
     made: FootingDesign | None = None
-    for k in range(math.ceil(max(least, LEAST_THICKNESS) / step - 1e-6), math.floor(THICKEST / step) + 1):
+    for k in range(math.ceil(max(least, LEAST_THICKNESS) / step - 1e-6), math.floor(thickest / step) + 1):
         thickness = round(k * step, 6)
         try:
             wide = width or width_for(case, thickness, units)
@@ -575,5 +595,6 @@ def _thick_enough(
         strength = [c for c in made.checks if c.name not in ("soil pressure", "load within the kern", "width, least")]
         if max(c.used for c in strength) <= 1.0 + 1e-9:
             break
-    assert made is not None
+    if made is None:
+        raise FootingError("bars would not make it thinner.")
     return made

@@ -68,19 +68,19 @@ class Spread:
 
     def put(self, a: float, b: float, load: Array) -> None:
         """Lay a load evenly from a to b; what lies beyond the ends is brought to the nearest stretch."""
-        a, b = min(a, b), max(a, b)
-        a, b = min(max(a, self.low), self.high), min(max(b, self.low), self.high)
-        if b - a < 1e-6:
-            i = min(max(int((a - self.low) / self.step), 0), self.count - 1)
-            self.rows[i] += load
-            return
-        first = min(int((a - self.low) / self.step), self.count - 1)
-        last = min(int((b - self.low) / self.step - 1e-9), self.count - 1)
-        for i in range(first, last + 1):
-            x0, x1 = self.low + i * self.step, self.low + (i + 1) * self.step
-            part = (min(b, x1) - max(a, x0)) / (b - a)
-            if part > 0.0:
-                self.rows[i] += load * part
+        self.put_many(np.array([a]), np.array([b]), load.reshape(1, 5))
+
+    def put_many(self, a: Array, b: Array, loads: Array) -> None:
+        """Lay loads (m, 5) evenly, each from a to b (m,)."""
+        a, b = np.clip(a, self.low, self.high), np.clip(b, self.low, self.high)
+        point = b - a < 1e-6
+        # What lies on a point or beyond an end goes to the stretch there.
+        a = np.where(point, np.clip(a - 0.5, self.low, self.high - 1.0), a)
+        b = np.where(point, a + 1.0, b)
+        edges = self.low + self.step * np.arange(self.count + 1)
+        over = np.minimum(b[:, None], edges[None, 1:]) - np.maximum(a[:, None], edges[None, :-1])
+        parts = np.clip(over, 0.0, None) / (b - a)[:, None]
+        self.rows += parts.T @ loads
 
     def beside(self, openings: tuple[Opening, ...]) -> None:
         """Bring what lies over openings to their sides, half to each."""
@@ -104,17 +104,22 @@ class Spread:
 
 def hand_down(spread: Spread, line: WallLine, below: list[tuple[Spread, WallLine]]) -> list[Cases]:
     """Put a wall's load, stretch by stretch, on the walls under it, each where it stands; returns what each takes."""
-    taken: list[Array] = [np.zeros(5) for _ in below]
-    for i in range(spread.count):
-        point = line.band.at(spread.low + (i + 0.5) * spread.step, line.band.set_out)
-        best: tuple[float, int, float] | None = None
-        for k, (other, other_line) in enumerate(below):
-            along, _ = off_line(point, other_line.band.start, other_line.band.end)
-            away = max(other.low - along, along - other.high, 0.0)
-            if best is None or away < best[0]:
-                best = (away, k, along)
-        if best is not None:
-            _, k, along = best
-            below[k][0].put(along - spread.step / 2.0, along + spread.step / 2.0, spread.rows[i])
-            taken[k] += spread.rows[i]
-    return [Cases(*row.tolist()) for row in taken]
+    if not below:
+        return []
+    middles = spread.low + (np.arange(spread.count) + 0.5) * spread.step
+    away, along = [], []
+    for other, other_line in below:
+        start, _ = off_line(line.band.at(0.0, line.band.set_out), other_line.band.start, other_line.band.end)
+        d, e = line.band.direction, other_line.band.direction
+        places = start + middles * (d[0] * e[0] + d[1] * e[1])
+        along.append(places)
+        away.append(np.maximum(np.maximum(other.low - places, places - other.high), 0.0))
+    nearest = np.argmin(np.array(away), axis=0)
+    taken = []
+    for k, (other, _) in enumerate(below):
+        mine = nearest == k
+        rows = spread.rows[mine]
+        if len(rows):
+            other.put_many(along[k][mine] - spread.step / 2.0, along[k][mine] + spread.step / 2.0, rows)
+        taken.append(Cases(*rows.sum(axis=0).tolist()))
+    return taken

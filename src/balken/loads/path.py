@@ -252,13 +252,15 @@ def load_path(
 
 
 def _put_reactions(spread: Spread, line: WallLine, reactions: list[Reaction]) -> None:
+    """Lay reactions where they bear; an edge joist lies along the whole wall."""
+    if not reactions:
+        return
     b = line.band
-    for r in reactions:
-        at, _ = off_line(r.at, b.start, b.end)
-        if r.piece.endswith(("/rim", "/ceiling")):  # an edge joist lies along the wall
-            spread.put(spread.low, spread.high, np.array(r.force))
-        else:
-            spread.put(at - MEMBER_SPREAD / 2.0, at + MEMBER_SPREAD / 2.0, np.array(r.force))
+    at = np.array([off_line(r.at, b.start, b.end)[0] for r in reactions])
+    low, high = at - MEMBER_SPREAD / 2.0, at + MEMBER_SPREAD / 2.0
+    edge = np.array([r.piece.endswith(("/rim", "/ceiling")) for r in reactions])
+    low, high = np.where(edge, spread.low, low), np.where(edge, spread.high, high)
+    spread.put_many(low, high, np.array([r.force for r in reactions], dtype=float))
 
 
 LEAST_COVERED = 0.95

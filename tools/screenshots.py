@@ -15,7 +15,28 @@ from balken.app.window import MainWindow
 from balken.demo import orchard_road
 
 
-def main() -> None:
+def def _report(shot: object, folder: Path, window: MainWindow, only: set[str]) -> None:
+    """The report on an architect's file: here one that Balken wrote itself."""
+    if only and "14-import-report" not in only:
+        return
+    import tempfile
+
+    from balken.app.dialogs import ReportDialog
+    from balken.exchange.ifc import write_ifc
+    from balken.exchange.ifc_reader import read_ifc
+
+    with tempfile.TemporaryDirectory() as scratch:
+        path = Path(scratch) / "architect.ifc"
+        write_ifc(window.session.model, path)
+        _, report = read_ifc(path)
+    dialog = ReportDialog(window, "architect.ifc", report)
+    dialog.show()
+    QTest.qWait(300)
+    dialog.grab().save(str(folder / "14-import-report.png"))
+    dialog.close()
+
+
+main() -> None:
     folder = Path(sys.argv[1] if len(sys.argv) > 1 else "docs/screenshots")
     only = set(sys.argv[2:])
     folder.mkdir(parents=True, exist_ok=True)
@@ -68,6 +89,47 @@ def main() -> None:
     window.show_view("space")
     session.select([])
     shot("9-3d")
+    window.set_stage(1)
+    session.select(["wall-2"])
+    window.show_view("framing")
+    shot("10-framing")
+    window.show_view("plan")
+    window.set_stage(2)
+    window.bottom.setCurrentIndex(0)
+    session.select(["foundation-1/wall-2/footing"])
+    QTest.qWait(50)
+    window.card.verticalScrollBar().setValue(430)
+    shot("11-footing")
+    session.select(["foundation-3/wall-16/footing"])
+    window.show_view("framing")
+    shot("12-step-elevation")
+    window.show_view("plan")
+    session.select([])
+    window.set_stage(6)
+    window.show_sheet(1)
+    shot("13-foundation-sheet")
+    _report(shot, folder, window, only)
+
+
+def _report(shot: object, folder: Path, window: MainWindow, only: set[str]) -> None:
+    """The report on an architect's file: here one that Balken wrote itself."""
+    if only and "14-import-report" not in only:
+        return
+    import tempfile
+
+    from balken.app.dialogs import ReportDialog
+    from balken.exchange.ifc import write_ifc
+    from balken.exchange.ifc_reader import read_ifc
+
+    with tempfile.TemporaryDirectory() as scratch:
+        path = Path(scratch) / "architect.ifc"
+        write_ifc(window.session.model, path)
+        _, report = read_ifc(path)
+    dialog = ReportDialog(window, "architect.ifc", report)
+    dialog.show()
+    QTest.qWait(300)
+    dialog.grab().save(str(folder / "14-import-report.png"))
+    dialog.close()
 
 
 main()

@@ -112,3 +112,28 @@ def test_the_same_model_gives_the_same_ids(tmp_path, demo_model):
     write_ifc(demo_model, b)
     ids = [{e.GlobalId for e in ifcopenshell.open(str(p)).by_type("IfcRoot")} for p in (a, b)]
     assert ids[0] == ids[1]
+
+
+def test_the_foundations_of_the_demo_have_quantities_that_agree(tmp_path):
+    from ifcopenshell.util.element import get_psets
+
+    from balken.demo import orchard_road
+
+    made = derive(orchard_road())
+    path = tmp_path / "demo.ifc"
+    write_ifc(made, path)
+    f = ifcopenshell.open(str(path))
+    by_tag = {e.Tag: e for kind in ("IfcFooting", "IfcSlab", "IfcWall", "IfcColumn") for e in f.by_type(kind)}
+    seen = set()
+    for key, piece in made.pieces.items():
+        if piece.role not in ("strip footing", "pad footing", "slab", "foundation wall", "pier"):
+            continue
+        element = by_tag[key]
+        seen.add(element.is_a())
+        values = next(v for k, v in get_psets(element, qtos_only=True).items() if k.startswith("Qto_"))
+        volume = values.get("NetVolume", values.get("GrossVolume"))
+        assert volume == pytest.approx(piece.volume * 1e-9, abs=1e-8)
+    assert seen == {"IfcFooting", "IfcSlab", "IfcWall", "IfcColumn"}
+    kinds = {e.PredefinedType for e in f.by_type("IfcFooting")}
+    assert {"STRIP_FOOTING", "PAD_FOOTING"} <= kinds
+    assert len(f.by_type("IfcFooting")) == sum(p.role in ("strip footing", "pad footing") for p in made.pieces.values())

@@ -144,7 +144,9 @@ class PlanCanvas(DrawingView):
 
     def fit(self) -> None:
         super().fit()
-        if self._take_scale():  # what stands round the building grew or shrank with the figures
+        for _ in range(4):  # what stands round the building grows or shrinks with the figures
+            if not self._take_scale():
+                return
             self.refresh()
             super().fit()
 

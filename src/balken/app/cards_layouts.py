@@ -146,7 +146,9 @@ def _layout_entries(session: Session, piece: Piece, owner: Record) -> list[Part]
     elif isinstance(owner, Roof):
         fields, field_name = (TIE_FIELDS, "ties") if piece.role == "ceiling tie" else (RAFTER_FIELDS, "rafters")
     elif isinstance(owner, Foundation):
-        fields = FIELDS[Foundation][2:11]
+        sill = ("Sill plate", "Anchor bolts every", "Top of wall on")
+        every = FIELDS[Foundation][2:11]
+        fields = [f for f in FIELDS[Foundation] if f.label in sill] if piece.role == "sill plate" else every
     elif isinstance(owner, Pad):
         fields = FIELDS[Pad][:7]
     elif isinstance(owner, Slab):

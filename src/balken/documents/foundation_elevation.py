@@ -4,10 +4,12 @@ from balken.derive import Model
 from balken.documents.dimensions import TEXT, dimension_string, level_marks
 from balken.documents.display import Area, Drawing, Item, Path, Strokes, Text, placed
 from balken.documents.hatch import hatch
+from balken.documents.lettering import text_width
 from balken.framing.foundations import FoundationRun, run_of
 from balken.geometry.plane import Point, Ring, off_line
+from balken.loads.cases import worst
 from balken.model.rules import wall_label
-from balken.units import format_inches, format_length
+from balken.units import format_inches, format_length, format_line_load
 
 
 def foundation_runs_of(model: Model, refs: tuple[str, ...]) -> tuple[str, ...]:
@@ -40,6 +42,7 @@ def foundation_elevation(model: Model, run_id: str, scale: float) -> Drawing:
             items.append(Strokes(hatch((ring,), "concrete", scale), "hatch", "foundations", piece.key))
     items += _recesses(model, run, flip, scale)
     items += _frost(model, run, flip, scale)
+    items += _loads(model, run, flip, scale)
     items += _strings(model, run, flip, scale)
     x1 = max(_flip(run, s, flip) for s in run.span)
     low = run.lowest - model.footings[run_id].depth
@@ -86,11 +89,20 @@ def _frost(model: Model, run: FoundationRun, flip: bool, scale: float) -> list[I
     if not rows or depth <= 0.0:
         return []
     line = tuple((x, z - depth) for x, z in rows)
-    at = (line[-1][0], line[-1][1] + 1.8 * scale)
     text = f"frost line, {format_length(depth, model.project.units)} below ground"
+    size = TEXT * 0.9 * scale
+    wide = text_width(text, size) + size
+    x, y = (line[0][0] + line[-1][0]) / 2.0, (line[0][1] + line[-1][1]) / 2.0 + 1.8 * scale
+    back: Ring = (
+        (x - wide / 2.0, y - size),
+        (x + wide / 2.0, y - size),
+        (x + wide / 2.0, y + size),
+        (x - wide / 2.0, y + size),
+    )
     return [
         Path(line, "hidden", "ground"),
-        Text(at, text, TEXT * 0.9 * scale, "right", pen="note", layer="ground"),
+        Area((back,), "sheet", "", "ground"),
+        Text((x, y), text, size, pen="note", layer="ground"),
     ]
 
 
@@ -105,6 +117,41 @@ def _recesses(model: Model, run: FoundationRun, flip: bool, scale: float) -> lis
             items.append(
                 Text(((a + b) / 2.0, high - r.height - 2.0 * scale), r.kind, 1.8 * scale, pen="note", ref=r.id)
             )
+    return items
+
+
+LOAD_TALL = 12.0
+"""Height of the load diagram's greatest value, paper mm."""
+
+
+def _loads(model: Model, run: FoundationRun, flip: bool, scale: float) -> list[Item]:
+    """Return the load at the wall's foot along it, as a diagram above it, worst combination, with its peak named."""
+    units = model.project.units
+    diagram = model.path.along[run.id]
+    values = [(x, worst(c)[0]) for x, c in diagram.per_length()]
+    peak = max(v for _, v in values)
+    if peak <= 0.0:
+        return []
+    base = run.band.top + 9.0 * scale
+    half = diagram.step / 2.0
+    items: list[Item] = []
+    outline: list[Point] = []
+    for x, v in reversed(values) if flip else values:
+        a, b = sorted((_flip(run, x - half, flip), _flip(run, x + half, flip)))
+        high = base + LOAD_TALL * scale * v / peak
+        items.append(Area((((a, base), (b, base), (b, high), (a, high)),), "low", "", "foundations", run.id))
+        outline += [(a, high), (b, high)]
+    items.append(Path(tuple(outline), "used low", "foundations", run.id))
+    ends = sorted((_flip(run, run.span[0], flip), _flip(run, run.span[1], flip)))
+    items.append(Path(((ends[0], base), (ends[1], base)), "thin", "foundations", run.id))
+    best, value = max(values, key=lambda row: row[1])
+    mean = sum(v for _, v in values) / len(values)
+    text = f"load at its foot: {format_line_load(value, units)} at most, {format_line_load(mean, units)} mean"
+    at = (
+        min(max(_flip(run, best, flip), ends[0] + 30.0 * scale), ends[1] - 30.0 * scale),
+        base + (LOAD_TALL + 2.6) * scale,
+    )
+    items.append(Text(at, text, TEXT * 0.9 * scale, pen="note", layer="foundations", ref=run.id))
     return items
 
 

@@ -14,13 +14,12 @@ from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
 from balken.documents.marks import footing_marks
 from balken.documents.style import used_fill
-from balken.documents.wall_strings import OutsideStrings, clear_of, outside_strings
-from balken.framing.foundations import FoundationRun, run_of
+from balken.documents.wall_strings import clear_of, no_strings, outside_strings
+from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
 from balken.framing.frames import Frame
 from balken.framing.pieces import STUD_ROLES, Piece
 from balken.geometry.plane import Point, Ring, add, bounds, distance, turn, unit
 from balken.geometry.prism import View, section, silhouette
-from balken.loads.cases import worst
 from balken.model.lookup import axis_positions, by_id, grid_point, shown_grids
 from balken.model.materials import material
 from balken.model.records import CutLine, Grid
@@ -69,7 +68,7 @@ class PlanOf:
 def plan(model: Model, what: PlanOf, scale: float) -> Drawing:
     """Draw a plan to be read at 1:``scale``."""
     items: list[Item] = []
-    strings = OutsideStrings((), Frame(0.0), None)
+    strings = no_strings(model)
     if what.dimensions and "outline" in what.parts:
         strings = outside_strings(model, tuple(storey_walls(model, what.storey)), scale)
     if "references" in what.parts:
@@ -362,7 +361,8 @@ def _foundations(model: Model, scale: float, what: PlanOf) -> list[Item]:
             items.append(Path(ring, "cut", "foundations", "", closed=True))
     items += step_marks(model, scale)
     items += _recess_marks(model)
-    if what.notes:
+    items += _bolts(model, scale)
+    if what.notes and not what.used:
         items += _foundation_notes(model, scale)
     return items
 
@@ -409,6 +409,21 @@ def step_ref(run: FoundationRun, at: float) -> str:
     steps = run.foundation.steps
     found = [i for i, s in enumerate(steps) if s.wall == run.wall and abs(s.at - at) < 0.5]
     return f"{run.foundation.id}/step/{found[0]}" if found else run.foundation.id
+
+
+def _bolts(model: Model, scale: float) -> list[Item]:
+    """Return the anchor bolts of the sill plates as small crosses."""
+    items: list[Item] = []
+    arm = 0.8 * scale
+    for run in model.runs:
+        b = run.sill
+        middle = sum(b.layers[0]) / 2.0
+        strokes = []
+        for along in anchor_bolts(run, model.project.stock_length):
+            for da, db in ((arm, arm), (arm, -arm)):
+                strokes.append((b.at(along - da, middle - db), b.at(along + da, middle + db)))
+        items.append(Strokes(tuple(strokes), "thin", "foundations", f"{run.id}/sill/0"))
+    return items
 
 
 def _recess_marks(model: Model) -> list[Item]:
@@ -488,25 +503,27 @@ def _clear_spot(ring: Ring, scale: float) -> Point:
 
 
 def _line_loads(model: Model, scale: float) -> list[Item]:
+    """Return the worst line load on each footing and how far the soil is used; short where there is little room."""
     items: list[Item] = []
     units = model.project.units
+    size = TEXT * scale
     for run in model.runs:
-        load, combo = worst(model.path.runs[run.id].per_length)
-        b = run.band
-        at = b.at(b.length * 0.5, run.faces[1] + 9.0 * scale)
-        used = model.footings[run.id].soil_used
-        text = f"{format_line_load(load, units)} ({combo.name}), soil used {used:.0%}"
-        items.append(
-            Text(
-                at,
-                text,
-                TEXT * scale,
-                angle=_text_angle(b.direction),
-                layer="foundations",
-                ref=f"{run.id}/footing",
-                bold=True,
-            )
-        )
+        result, b = model.footings[run.id], run.band
+        used = f"{result.soil_used:.0%}"
+        text = f"{format_line_load(result.load, units)}, soil used {used}"
+        if text_width(text, size, True) > 0.9 * run.length:
+            text = used
+        half = (result.width - run.foundation.thickness) / 2.0
+        part = 0.27 if text_width(text, size, True) < 0.45 * run.length else 0.5
+        at = b.at(run.span[0] + part * run.length, run.faces[1] + half + 3.2 * scale)
+        angle = _text_angle(b.direction)
+        items.append(Text(at, text, size, angle=angle, layer="foundations", ref=f"{run.id}/footing", bold=True))
+    for place in model.pad_places:
+        made = model.pads[place.pad.id].design
+        x, y = place.centre
+        at = (x + made.width / 2.0 + 1.6 * scale, y)
+        text = f"soil used {made.soil.used:.0%}"
+        items.append(Text(at, text, size, "left", layer="foundations", ref=place.pad.id, bold=True))
     return items
 
 

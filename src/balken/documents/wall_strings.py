@@ -48,9 +48,7 @@ def outside_strings(model: Model, walls: tuple[str, ...], scale: float) -> Outsi
     wanted = model.project.strings
     if not lines or not (wanted.openings or wanted.walls or wanted.overall):
         return OutsideStrings((), Frame(0.0), None)
-    longest = max(lines, key=lambda v: v.band.length).band
-    angle = round(math.degrees(math.atan2(longest.direction[1], longest.direction[0])), 6) % 90.0
-    frame = Frame(0.0 if angle > 89.999 else angle)
+    frame = _main_frame(lines)
     ring = [frame.to(p) for line in lines for p in _face(line.band)]
     box = bounds(ring)
     items: list[Item] = []
@@ -64,6 +62,22 @@ def outside_strings(model: Model, walls: tuple[str, ...], scale: float) -> Outsi
         if not _aligned(line.band, frame):
             items += _beside(model, line, scale, False)
     return OutsideStrings(tuple(items), frame, (reach[0], reach[1], reach[2], reach[3]))
+
+
+def no_strings(model: Model) -> OutsideStrings:
+    """Return no strings, but how far the building itself reaches, so that the grid's stand outside it."""
+    lines = [line for line in model.lines.values() if line.band.outside]
+    if not lines:
+        return OutsideStrings((), Frame(0.0), None)
+    frame = _main_frame(lines)
+    return OutsideStrings((), frame, bounds([frame.to(p) for line in lines for p in _face(line.band)]))
+
+
+def _main_frame(lines: list[WallLine]) -> Frame:
+    """Return the frame along the longest wall."""
+    longest = max(lines, key=lambda v: v.band.length).band
+    angle = round(math.degrees(math.atan2(longest.direction[1], longest.direction[0])), 6) % 90.0
+    return Frame(0.0 if angle > 89.999 else angle)
 
 
 def _face(band: Band) -> tuple[Point, Point]:

@@ -15,28 +15,7 @@ from balken.app.window import MainWindow
 from balken.demo import orchard_road
 
 
-def def _report(shot: object, folder: Path, window: MainWindow, only: set[str]) -> None:
-    """The report on an architect's file: here one that Balken wrote itself."""
-    if only and "14-import-report" not in only:
-        return
-    import tempfile
-
-    from balken.app.dialogs import ReportDialog
-    from balken.exchange.ifc import write_ifc
-    from balken.exchange.ifc_reader import read_ifc
-
-    with tempfile.TemporaryDirectory() as scratch:
-        path = Path(scratch) / "architect.ifc"
-        write_ifc(window.session.model, path)
-        _, report = read_ifc(path)
-    dialog = ReportDialog(window, "architect.ifc", report)
-    dialog.show()
-    QTest.qWait(300)
-    dialog.grab().save(str(folder / "14-import-report.png"))
-    dialog.close()
-
-
-main() -> None:
+def main() -> None:
     folder = Path(sys.argv[1] if len(sys.argv) > 1 else "docs/screenshots")
     only = set(sys.argv[2:])
     folder.mkdir(parents=True, exist_ok=True)

@@ -52,6 +52,9 @@ TOOLS: dict[str, type[Tool]] = {
 }
 FIGURE_PIXELS = 6.2
 """Capitals of dimension figures are about this high at any zoom: the drawing's scale follows it."""
+LEAST_PIXELS = 5.2
+FINEST = 40.0
+"""The scale that fitting begins with."""
 
 
 def scale_for(zoom: float) -> float:
@@ -143,22 +146,22 @@ class PlanCanvas(DrawingView):
     # Zoom and scale --------------------------------------------------------------------------------
 
     def fit(self) -> None:
-        super().fit()
-        for _ in range(4):  # what stands round the building grows or shrinks with the figures
-            if not self._take_scale():
-                return
-            self.refresh()
+        """Show everything, at the finest scale at which figures can be read."""
+        if self.width() < 20 or self.height() < 20:
+            return
+        scale = FINEST
+        for _ in range(4):  # what stands round the building grows with the figures
+            if scale != self.scale:
+                self.scale = scale
+                self.refresh()
             super().fit()
-
-    def _take_scale(self) -> bool:
-        """Choose the drawing's scale for the zoom; returns whether it is another than before."""
-        scale = scale_for(self.zoom)
-        changed = scale != self.scale
-        self.scale = scale
-        return changed
+            if TEXT * self.scale * self.zoom >= LEAST_PIXELS:
+                return
+            scale = scale_for(self.zoom)
 
     def _redraw(self) -> None:
-        if self.fitted and self.moved and self._take_scale():
+        if self.fitted and self.moved and scale_for(self.zoom) != self.scale:
+            self.scale = scale_for(self.zoom)
             self.refresh()
             return
         super()._redraw()

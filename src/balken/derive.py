@@ -13,7 +13,7 @@ from msgspec.structs import replace
 
 from balken.design.checks import MemberResult
 from balken.design.earth_walls import EarthWall, design_earth_walls, floors_over
-from balken.design.footings import PadResult, RunFooting, design_pad, design_run
+from balken.design.footings import PadResult, RunFooting, design_pad, design_run, design_two
 from balken.design.layouts import LayoutDesign, design_layout
 from balken.design.members import (
     CEILING_LIMIT,
@@ -39,7 +39,7 @@ from balken.framing.foundations import (
 )
 from balken.framing.ground import Ground, ground_of
 from balken.framing.outlines import Outline, OutlineError, outline
-from balken.framing.pads import PadPlace, pad_places, pad_solid, pier_solid
+from balken.framing.pads import PadPlace, carried, pad_places, pad_solid, pier_solid
 from balken.framing.pieces import MEMBER_ROLES, Bearer, Piece, Role
 from balken.framing.roofs import RoofPlan, gable_top, is_gable_outline, roof_pieces, roof_plan
 from balken.framing.slabs import SlabPlan, seat_solids, slab_plan, slab_solids
@@ -256,7 +256,10 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     }
     results_p = memo.step("pad designs", _pads, places, on_pads, columns, soil_bearing, p.concrete, p.steps)
     sizes = memo.keep("sizes", {run_id: (f.width, f.depth) for run_id, f in results_f.items()})
-    pad_sizes = memo.keep("pad sizes", {v: (r.design.width, r.design.thickness) for v, r in results_p.items()})
+    pad_sizes = memo.keep(
+        "pad sizes",
+        {v: (r.design.width, r.design.thickness, r.design.length, r.before) for v, r in results_p.items()},
+    )
     below = memo.step(
         "in the ground", _in_the_ground, runs, sizes, memo.keep("concrete", concrete), places, pad_sizes, slabs, lines
     )
@@ -442,10 +445,23 @@ def _pads(
     units: Units,
 ) -> dict[str, PadResult]:
     sides = {piece.owner: _side(piece) for piece in columns}
+    known = {place.pad.id: place for place in places}
+    in_another = carried(places)
     found = {}
+
+    def column(place: PadPlace) -> float:
+        return min((sides[c] for c in place.columns if c in sides), default=5.5 * INCH)
+
     for place in places:
-        column = min((sides[c] for c in place.columns if c in sides), default=5.5 * INCH)
-        found[place.pad.id] = design_pad(place.pad, on_pads[place.pad.id], bearing, concrete, units, column)
+        pad, other = place.pad, known.get(place.pad.joined)
+        if pad.id in in_another:
+            continue
+        if other is None:
+            found[pad.id] = design_pad(pad, on_pads[pad.id], bearing, concrete, units, column(place))
+            continue
+        both = (on_pads[pad.id], on_pads[other.pad.id])
+        apart, columns_ = distance(place.centre, other.centre), (column(place), column(other))
+        found[pad.id] = design_two((pad, other.pad), both, apart, bearing, concrete, units, columns_)
     return found
 
 
@@ -459,7 +475,7 @@ def _in_the_ground(
     sizes: dict[str, tuple[float, float]],
     concrete: dict[str, tuple[Piece, ...]],
     places: tuple[PadPlace, ...],
-    pad_sizes: dict[str, tuple[float, float]],
+    pad_sizes: dict[str, tuple[float, float, float, float]],
     slabs: tuple[SlabPlan, ...],
     lines: dict[str, WallLine],
 ) -> tuple[Piece, ...]:
@@ -474,7 +490,11 @@ def _in_the_ground(
         pier = pier_solid(place)
         if pier is not None:
             named.append((f"{place.pad.id}/pier", pier))
-    named += [(f"{place.pad.id}/pad", pad_solid(place, *pad_sizes[place.pad.id])) for place in places]
+    named += [
+        (f"{place.pad.id}/pad", pad_solid(place, *pad_sizes[place.pad.id]))
+        for place in places
+        if place.pad.id in pad_sizes
+    ]
     named += footing_solids(runs, sizes)
     under = [(plan, slab_solids(plan, lines)) for plan in slabs]
     seated = [plan for plan, _ in under if plan.slab.edge == "seat"]

@@ -133,7 +133,12 @@ def _without_hole(slab_id: str, index: int, project: Project) -> Project:
 def pad_card(session: Session, pad: Pad, show: Show) -> Card:
     model = session.model
     parts = entries(session, [pad], FIELDS[Pad])
-    result = model.pads.get(pad.id)
+    holder = next((p.id for p in session.project.pads if p.joined == pad.id), pad.id)
+    result = model.pads.get(holder)
+    if pad.joined:
+        parts.append(Button("Part it from the other pad", edit=lambda q: edits.change(q, pad.id, joined="")))
+    elif holder != pad.id:
+        parts.append(Button("Select the pad it is joined with", action=select_action(session, holder)))
     if result is not None:
         parts += footing_parts(session, result.design)
         if result.uplift > 0.0 and result.held > 0.0:
@@ -148,7 +153,10 @@ def footing_parts(session: Session, design: FootingDesign) -> list[Part]:
     """Return what a footing is, its bars, and all its checks with the governing one as a bar."""
     units = session.project.units
     wide = format_inches(design.width, units)
-    size = f"{wide} square" if design.case.kind == "pad" else f"{wide} wide"
+    size = f"{wide} wide"
+    if design.case.kind == "pad":
+        square = abs(design.length - design.width) < 1.0
+        size = f"{wide} square" if square else f"{wide} x {format_length(design.length, units)}"
     kind = "reinforced" if design.reinforced else "plain concrete"
     parts: list[Part] = ["Footing", Fact("Made", f"{size}, {format_inches(design.thickness, units)} thick, {kind}")]
     for bars in design.bars[: 1 if design.case.kind == "pad" else 2]:

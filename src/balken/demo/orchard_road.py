@@ -221,8 +221,9 @@ def _canopy(p: Project) -> Project:
         p = edits.add(p, Column(id=f"column-{number}", place=place, foot=foot, head=plate))
         top = Hang(level="level-9", offset=10.0 * INCH)
         kip = 1000.0 * POUND_FORCE
-        loads = {"dead": 3.0 * kip, "snow": 5.0 * kip, "uplift": 2.0 * kip}
-        p = edits.add(p, Pad(id=f"pad-{number}", place=place, top=top, head=foot, pier=10.0 * INCH, **loads))
+        pad = Pad(id=f"pad-{number}", place=place, top=top, head=foot, pier=10.0 * INCH)
+        p = edits.add(p, pad)
+        p = edits.change(p, pad.id, dead=3.0 * kip, snow=5.0 * kip, uplift=2.0 * kip)
     return p
 
 

@@ -220,12 +220,12 @@ def check_footing(case: FootingCase, width: float, thickness: float, reinforced:
         checks += strength
     else:
         checks += _plain(case, width, thickness)
-    checks.sort(key=lambda c: (_kept_limit(c), -c.used))
+    checks.sort(key=lambda c: (kept_limit(c), -c.used))
     length = 1000.0 if case.kind == "strip" else width
     return FootingDesign(case, width, length, thickness, reinforced, bars, q, tuple(checks))
 
 
-def _kept_limit(check: Check) -> bool:
+def kept_limit(check: Check) -> bool:
     """A least or greatest size that is kept says nothing about how far the footing is used."""
     return (
         check.name.endswith(("least", "greatest")) or check.name == "tension-controlled"

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, replace
 
+from balken.design.combined_footings import CombinedCase, design_combined
 from balken.design.footing_design import (
     LEAST_PROJECTION,
     FootingCase,
@@ -21,7 +22,7 @@ from balken.units.system import INCH
 FALLBACK = 40.0 * INCH
 """Width drawn where no width is enough, so that the rest can still be looked at, mm."""
 
-__all__ = ["LEAST_PROJECTION", "PadResult", "RunFooting", "check_uplift", "design_pad", "design_run"]
+__all__ = ["LEAST_PROJECTION", "PadResult", "RunFooting", "check_uplift", "design_pad", "design_run", "design_two"]
 
 
 @dataclass(frozen=True)
@@ -121,6 +122,13 @@ class PadResult:
     uplift: float
     held: float
     problem: str = ""
+    before: float = 0.0
+    """How far a combined footing reaches beyond this pad's middle, mm."""
+
+    @property
+    def combined(self) -> bool:
+        """Whether it lies under two columns."""
+        return self.before > 0.0
 
     @property
     def used(self) -> float:
@@ -141,6 +149,31 @@ def design_pad(pad: Pad, load: Cases, bearing: float, concrete: Concrete, units:
         made, problem = check_footing(case, max(FALLBACK, size * 1.5), pad.thickness or 12.0 * INCH, False), str(error)
     own = weight("concrete") * made.width**2 * made.thickness * 1e-6
     return PadResult(pad.id, made, load, *check_uplift(load, pad.uplift, own), problem)
+
+
+def design_two(
+    pads: tuple[Pad, Pad],
+    loads: tuple[Cases, Cases],
+    apart: float,
+    bearing: float,
+    concrete: Concrete,
+    units: Units,
+    columns: tuple[float, float],
+) -> PadResult:
+    """Design the combined footing of two pads, the first of which holds it."""
+    first, _ = pads
+    sizes = tuple(p.pier if p.pier > 0.0 else c for p, c in zip(pads, columns, strict=True))
+    some = tuple(c if max(c) > 0.0 else Cases(dead=1.0) for c in loads)
+    case = CombinedCase(some, sizes, apart, bearing, concrete.fc, concrete.fy)  # type: ignore[arg-type]
+    both = Cases(*(a + b for a, b in zip(*loads, strict=True)))
+    try:
+        made = design_combined(case, units, first.width, first.thickness)
+        problem = ""
+    except FootingError as error:
+        made, problem = design_combined(case, units, 2.0 * FALLBACK, 24.0 * INCH), str(error)
+    own = weight("concrete") * made.design.width * made.length * made.design.thickness * 1e-6
+    uplift = check_uplift(both, sum(p.uplift for p in pads), own)
+    return PadResult(first.id, made.design, both, *uplift, problem, made.before)
 
 
 def check_uplift(load: Cases, uplift: float, own: float) -> tuple[float, float]:

@@ -10,6 +10,7 @@ from balken.design.footing_design import FootingDesign
 from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
+from balken.documents.marks import pad_size
 from balken.documents.sheet import Sheet
 from balken.documents.style import FILLS, used_fill
 from balken.loads.cases import Cases
@@ -83,10 +84,17 @@ def _run_lines(model: Model, run_id: str) -> tuple[Line, ...]:
 
 
 def _pad_lines(model: Model, pad_id: str) -> tuple[Line, ...]:
-    result = model.pads[pad_id]
+    holder = next((p.pad.id for p in model.pad_places if p.pad.joined == pad_id), pad_id)
+    result = model.pads[holder]
     units = model.project.units
+    title = f"Pad {numbers(model.project.pads)[pad_id]}"
+    if result.combined:
+        other = next(p.pad.joined for p in model.pad_places if p.pad.id == holder)
+        title = (
+            f"Combined footing of pads {numbers(model.project.pads)[holder]} and {numbers(model.project.pads)[other]}"
+        )
     lines = [
-        Line("title", f"Pad {numbers(model.project.pads)[pad_id]}"),
+        Line("title", title),
         *_inputs(model, result.design),
         Line("heading", "Loads and where they come from (service)"),
         *_tree(pad_tree(model, pad_id), units),
@@ -138,7 +146,8 @@ def _design_lines(design: FootingDesign, units: Units) -> list[Line]:
         *(line for check in design.checks for line in _check_lines(check, units)),
         Line(
             "result",
-            f"{format_inches(design.width, units)} wide, {format_inches(design.thickness, units)} thick, {what} concrete",
+            f"{pad_size(design, units) if design.case.kind == 'pad' else format_inches(design.width, units) + ' wide'}, "
+            f"{format_inches(design.thickness, units)} thick, {what} concrete",
             f"used {design.used:.0%}",
         ),
     ]

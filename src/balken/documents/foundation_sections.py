@@ -8,7 +8,7 @@ from balken.derive import Model
 from balken.documents.dimensions import TEXT, dimension_string
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text
 from balken.documents.hatch import hatch
-from balken.documents.marks import footing_marks
+from balken.documents.marks import footing_marks, pad_size
 from balken.documents.section import cut_view, fill_of
 from balken.framing.foundations import FoundationRun
 from balken.geometry.plane import Ring, add, bounds
@@ -240,14 +240,17 @@ def schedule_rows(model: Model) -> list[tuple[str, ...]]:
         rows[mark][5] = format_length(counts[mark], units)
         rows[mark][6] = max(rows[mark][6], f"{result.soil_used:.0%}", key=lambda t: float(t.rstrip("%") or 0.0))
     for place in model.pad_places:
+        if place.pad.id not in model.pads:
+            continue
         made, mark = model.pads[place.pad.id].design, marks[place.pad.id]
-        bars = "; ".join(f"{v.count} #{v.number} {v.use}" for v in made.bars[:1]) or "plain"
+        shown = made.bars if model.pads[place.pad.id].combined else made.bars[:1]
+        bars = "; ".join(f"{v.count} #{v.number} {v.use}" for v in shown) or "plain"
         rows.setdefault(
             mark,
             [
                 mark,
                 "pad",
-                f"{format_inches(made.width, units)} sq.",
+                pad_size(made, units).rpartition(" x ")[0],
                 format_inches(made.thickness, units),
                 bars,
                 "",

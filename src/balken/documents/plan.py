@@ -12,7 +12,7 @@ from balken.documents.dimensions import TEXT, dimension_string
 from balken.documents.display import Area, Circle, Drawing, Item, Layer, Path, Strokes, Text
 from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
-from balken.documents.marks import footing_marks
+from balken.documents.marks import footing_marks, pad_size
 from balken.documents.style import used_fill
 from balken.documents.wall_strings import clear_of, no_strings, outside_strings
 from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
@@ -474,10 +474,12 @@ def _foundation_notes(model: Model, scale: float) -> list[Item]:
         at = b.at(run.span[0] + 0.27 * run.length, inside)
         items.append(Text(at, note, size, angle=angle, pen="note", layer="foundations", ref=f"{run.id}/wall"))
     for place in model.pad_places:
+        if place.pad.id not in model.pads:
+            continue
         made = model.pads[place.pad.id].design
         x, y = place.centre
         lines = (
-            f"{marks[place.pad.id]}  {format_inches(made.width, units)} sq. x {format_inches(made.thickness, units)}",
+            f"{marks[place.pad.id]}  {pad_size(made, units)}",
             f"top {format_length(place.top, units)}",
         )
         for i, text in enumerate(lines):
@@ -519,6 +521,8 @@ def _line_loads(model: Model, scale: float) -> list[Item]:
         angle = _text_angle(b.direction)
         items.append(Text(at, text, size, angle=angle, layer="foundations", ref=f"{run.id}/footing", bold=True))
     for place in model.pad_places:
+        if place.pad.id not in model.pads:
+            continue
         made = model.pads[place.pad.id].design
         x, y = place.centre
         at = (x + made.width / 2.0 + 1.6 * scale, y)
@@ -563,22 +567,27 @@ def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
             ring = floor_plan.frame.ring(floor_plan.outline.core)
             choice = floor_plan.floor.joists
             spaced = format_inches(design.spacing, model.project.units)
-            note = f"{design.size} {choice.species} {choice.grade} @ {spaced}"
+            used = f", used {design.result.used:.0%}" if what.used else ""
+            notes = (
+                f"{design.size} {choice.species} {choice.grade} @ {spaced}{used}",
+                f"{design.size} @ {spaced}{used}",
+                f"{design.result.used:.0%}" if what.used else design.size,
+            )
             groups: dict[float, float] = {}
             for line in floor_plan.lines:
                 groups.setdefault(round(line.low), line.high)
             t = sum(p[1] for p in ring) / len(ring)
             t += (max(p[1] for p in ring) - t) * 0.35
             for low, high in groups.items():
-                used = f", used {design.result.used:.0%}" if what.used else ""
-                items += _span_mark(floor_plan.frame, low, high, t, note + used, scale, "floors", floor_plan.floor.id)
+                items += _span_mark(floor_plan.frame, low, high, t, notes, scale, "floors", floor_plan.floor.id)
     return items
 
 
 def _span_mark(
-    frame: Frame, low: float, high: float, t: float, note: str, scale: float, layer: Layer, ref: str
+    frame: Frame, low: float, high: float, t: float, notes: tuple[str, ...], scale: float, layer: Layer, ref: str
 ) -> list[Item]:
-    """Return an arrow along the span with the note beside it."""
+    """Return an arrow along the span with the longest of the notes that has room beside it."""
+    note = next((n for n in notes if text_width(n, TEXT * scale, True) < 0.94 * (high - low)), notes[-1])
     inset = 0.08 * (high - low)
     a, b = frame.back(low + inset, t), frame.back(high - inset, t)
     items: list[Item] = [Path((a, b), "outline", layer, ref)]
@@ -619,8 +628,13 @@ def _roof(model: Model, scale: float, what: PlanOf) -> list[Item]:
             for field, noun, low, high in halves:
                 design = model.designs[(ref, field)]
                 used = f", used {design.result.used:.0%}" if what.used else ""
-                note = f"{design.size} {noun} @ {format_inches(design.spacing, units)}{used}"
-                items += _span_mark(frame, low, high, t, note, scale, "roof", ref)
+                spaced = format_inches(design.spacing, units)
+                notes = (
+                    f"{design.size} {noun} @ {spaced}{used}",
+                    f"{design.size} @ {spaced}{used}",
+                    f"{design.result.used:.0%}" if what.used else design.size,
+                )
+                items += _span_mark(frame, low, high, t, notes, scale, "roof", ref)
     return items
 
 

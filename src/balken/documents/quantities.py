@@ -146,7 +146,13 @@ def bar_rows(model: Model) -> list[BarRow]:
                     count = max(math.ceil(run.length / bars.spacing) + 1, 2)
                     rows.append(_row(where, bars, count, bars.cut_length, f"{run.id}/wall"))
     for i, place in enumerate(model.pad_places, 1):
-        made = model.pads[place.pad.id].design
+        result_p = model.pads.get(place.pad.id)
+        if result_p is None:
+            continue
+        made = result_p.design
+        if result_p.combined:
+            rows += [_row(f"combined footing {i}", b, b.count, b.cut_length, place.pad.id) for b in made.bars]
+            continue
         for bars in made.bars[:1]:
             rows.append(_row(f"pad {i}, each way", bars, 2 * bars.count, bars.cut_length, place.pad.id))
     return rows

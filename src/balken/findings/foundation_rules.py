@@ -10,7 +10,7 @@ from balken.findings.context import Context
 from balken.findings.finding import Finding, Fix, Stage
 from balken.framing.bands import WallLine
 from balken.framing.foundations import FoundationRun
-from balken.framing.pads import square
+from balken.framing.pads import pad_ring
 from balken.framing.stepping import LEAST_BURIAL
 from balken.geometry.plane import Point, distance
 from balken.model.lookup import by_id, ground
@@ -247,10 +247,14 @@ def pads(c: Context) -> Iterable[Finding]:
     """Pads that overlap, are too weak, lift, or lie above frost; piers with nothing on them."""
     shapes = {}
     for place in c.pad_places:
+        if place.pad.id not in c.pads:
+            continue  # it lies in another one's combined footing
         result = c.pads[place.pad.id]
         at = (*place.centre, place.top)
         label = pad_label(c, place.pad.id)
-        shapes[place.pad.id] = shapely.Polygon(square(place.centre, result.design.width, place.pad.angle))
+        shapes[place.pad.id] = shapely.Polygon(
+            pad_ring(place, result.design.width, result.design.length, result.before)
+        )
         if result.problem or not result.design.works:
             check = result.design.checks[0]
             yield Finding(
@@ -301,6 +305,9 @@ def pads(c: Context) -> Iterable[Finding]:
                     "The soil between them would be loaded twice. Make one footing under both, or move them apart.",
                     (a, b),
                     (*shapes[a].centroid.coords[0], tops[a]),
+                    fix=Fix("Make one footing under both", "change", (b,), (("joined", a),))
+                    if not (c.pads[a].combined or c.pads[b].combined)
+                    else None,
                 )
 
 
@@ -351,8 +358,10 @@ def beside_lower(c: Context) -> Iterable[Finding]:
                     (run.id, line.buffer(half, cap_style="flat"), run.band.bottom - s.drop - c.footings[run.id].depth)
                 )
     for place in c.pad_places:
+        if place.pad.id not in c.pads:
+            continue
         made = c.pads[place.pad.id].design
-        shape = shapely.Polygon(square(place.centre, made.width, place.pad.angle))
+        shape = shapely.Polygon(pad_ring(place, made.width, made.length, c.pads[place.pad.id].before))
         rows.append((place.pad.id, shape, place.top - made.thickness))
     for a, shape, z in rows:
         for b, other, low in rows:

@@ -126,6 +126,10 @@ def remove(project: Project, record_id: str) -> Project:
             changes[field] = tuple(_without_wall(layout, record_id) for layout in getattr(project, field))
     if isinstance(record, Foundation):
         changes["recesses"] = tuple(r for r in project.recesses if r.foundation != record_id)
+    if isinstance(record, Pad):
+        changes["pads"] = tuple(
+            msgspec.structs.replace(p, joined="") if p.joined == record_id else p for p in changes["pads"]
+        )
     if isinstance(record, Grid):
         changes["pads"] = tuple(_freed(pad, project.grids, record_id, ("place",)) for pad in project.pads)
         changes["walls"] = tuple(_freed(wall, project.grids, record_id, ("start", "end")) for wall in project.walls)

@@ -292,6 +292,7 @@ class Pad(Record, frozen=True, kw_only=True):
 
     ``top``: top of the pad; ``head``: top of the pier.  ``width``, ``thickness`` None: Balken chooses.
     ``dead`` to ``uplift``: loads from above beside what stands on it in the model, N.
+    ``joined``: id of another pad with which it makes one combined footing, at this one's height.
     """
 
     id: str
@@ -306,6 +307,7 @@ class Pad(Record, frozen=True, kw_only=True):
     live: float = 0.0
     snow: float = 0.0
     uplift: float = 0.0
+    joined: str = ""
 
 
 class Slab(Record, frozen=True, kw_only=True):

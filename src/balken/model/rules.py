@@ -454,6 +454,16 @@ def _pad(project: Project, pad: Pad) -> None:
         raise EditError("it must be 8 in to 25 ft wide and not narrower than its pier.", where, "Type a width or auto.")
     if pad.thickness is not None and not 100.0 <= pad.thickness <= 1530.0:
         raise EditError("it must be 4 in to 5 ft (100 to 1530 mm) thick.", where, "Type a thickness or auto.")
+    if pad.joined:
+        other = by_id(project.pads).get(pad.joined)
+        if other is None or other is pad or other.joined or any(p.joined == pad.id for p in project.pads):
+            raise EditError(
+                "it can be joined with one other pad that is not joined already.", where, "Part the other one first."
+            )
+        if sum(p.joined == pad.joined for p in project.pads) > 1:
+            raise EditError("the other pad is joined with another one.", where, "Part that one first.")
+        if distance(locate(pad.place, project.grids), locate(other.place, project.grids)) < 200.0:
+            raise EditError("the two pads stand in the same place.", where, "Remove one of them.")
     if any(not 0.0 <= v < 1e8 or not math.isfinite(v) for v in (pad.dead, pad.live, pad.snow, pad.uplift)):
         raise EditError("its loads must be zero or more.", where)
 

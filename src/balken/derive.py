@@ -61,6 +61,7 @@ from balken.loads.path import (
     roof_cases,
     roof_reactions,
     thrust,
+    weigh,
 )
 from balken.model.buildups import stud_size
 from balken.model.lookup import height
@@ -229,9 +230,9 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         memo.keep("reactions", tuple(r for group in reactions for r in group)),
         memo.keep("area loads", applied_area_loads(*plans, loads)),
         lines,
-        memo.keep("walls", walls),
+        memo.keep("wall weights", {w: memo.step(f"weight {w}", weigh, made) for w, made in walls.items()}),
         runs,
-        memo.keep("concrete", concrete),
+        memo.keep("run weights", {r: memo.step(f"weight {r}", weigh, made) for r, made in concrete.items()}),
         memo.keep("openings by wall", by_wall),
         on_pads,
     )

@@ -6,6 +6,7 @@ chapters 11 and 14; stability of free walls by IBC 1807.2.3.
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -138,6 +139,7 @@ def forces(pressing: Pressing, restrained: bool, depth: float) -> Forces:
     return Forces(top, base, float(moment[best]), float(z[best]), max(abs(float(near_base)), abs(float(near_top))))
 
 
+@lru_cache(maxsize=5000)
 def design_wall(
     run_id: str,
     soil: Soil,
@@ -363,7 +365,17 @@ def design_earth_walls(
         line, _ = diagram.peak(1000.0)
         least = min(c.dead for c in diagram.cases) / diagram.step
         thickness = run.band.layers[run.band.core[0]][1] - run.band.layers[run.band.core[0]][0]
+        line = Cases(*(round(c, 2) for c in line))
         found[run.id] = design_wall(
-            run.id, soil, concrete, thickness, fill, span, held[run.id], line, least, sizes[run.id]
+            run.id,
+            soil,
+            concrete,
+            round(thickness, 3),
+            round(fill, 1),
+            round(span, 1),
+            held[run.id],
+            line,
+            round(least, 2),
+            sizes[run.id],
         )
     return found

@@ -49,9 +49,9 @@ def frost(c: Context) -> Iterable[Finding]:
         depth = c.footings[run.id].depth if run.footing else 0.0
         low, high = run.span
         count = max(2, math.ceil((high - low) / FROST_STATION)) if c.ground.sloping else 1
-        for k in range(count + 1):
-            along = low + (high - low) * k / count
-            earth = c.ground.height(run.band.at(along, run.faces[0]))
+        ends = (run.band.at(low, run.faces[0]), run.band.at(high, run.faces[0]))
+        for along, earth in c.ground.profile(*ends, count):
+            along += low
             bottom = run.band.bottom - run.drop_at(along) - depth
             short = bottom - (earth - need)
             if short > 1.0 and short > worst.get(run.foundation.id, (0.0,))[0]:

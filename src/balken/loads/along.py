@@ -59,43 +59,41 @@ class Spread:
         self.low = low
         self.count = max(1, math.ceil((high - low) / STRETCH - 1e-9))
         self.step = (high - low) / self.count
+        self.high = high
+        self.edges: Array = np.linspace(low, high, self.count + 1)
         self.rows: Array = np.zeros((self.count, 5))
-
-    @property
-    def high(self) -> float:
-        """Where it ends."""
-        return self.low + self.count * self.step
 
     def put(self, a: float, b: float, load: Array) -> None:
         """Lay a load evenly from a to b; what lies beyond the ends is brought to the nearest stretch."""
         self.put_many(np.array([a]), np.array([b]), load.reshape(1, 5))
 
     def put_many(self, a: Array, b: Array, loads: Array) -> None:
-        """Lay loads (m, 5) evenly, each from a to b (m,)."""
-        a, b = np.clip(a, self.low, self.high), np.clip(b, self.low, self.high)
-        point = b - a < 1e-6
-        # What lies on a point or beyond an end goes to the stretch there.
-        a = np.where(point, np.clip(a - 0.5, self.low, self.high - 1.0), a)
-        b = np.where(point, a + 1.0, b)
-        edges = self.low + self.step * np.arange(self.count + 1)
-        over = np.minimum(b[:, None], edges[None, 1:]) - np.maximum(a[:, None], edges[None, :-1])
-        parts = np.clip(over, 0.0, None) / (b - a)[:, None]
-        self.rows += parts.T @ loads
+        """Lay loads (m, 5) evenly, each from a to b (m,); what lies on a point goes to the stretch there."""
+        a = np.minimum(np.maximum(a, self.low), self.high - 1.0)
+        b = np.minimum(np.maximum(b, a + 1.0), self.high)
+        over = np.minimum(b[:, None], self.edges[1:]) - np.maximum(a[:, None], self.edges[:-1])
+        np.maximum(over, 0.0, out=over)
+        over /= (b - a)[:, None]
+        self.rows += over.T @ loads
+
+    def put_evenly(self, load: Cases) -> None:
+        """Lay a load evenly along the whole of it."""
+        self.rows += np.array(load) / self.count
 
     def beside(self, openings: tuple[Opening, ...]) -> None:
         """Bring what lies over openings to their sides, half to each."""
-        for o in openings:
-            low, high = o.offset, o.offset + o.width
-            taken: Array = np.zeros(5)
-            for i in range(self.count):
-                x0, x1 = self.low + i * self.step, self.low + (i + 1) * self.step
-                over = (min(high, x1) - max(low, x0)) / self.step
-                if over > 0.0:
-                    moved = self.rows[i] * min(over, 1.0)
-                    self.rows[i] -= moved
-                    taken += moved
-            for a, b in ((low - JAMB, low), (high, high + JAMB)):
-                self.put(a, b, taken / 2.0)
+        if not openings:
+            return
+        low = np.array([o.offset for o in openings])
+        high = low + np.array([o.width for o in openings])
+        over = np.minimum(high[:, None], self.edges[1:]) - np.maximum(low[:, None], self.edges[:-1])
+        parts = np.maximum(over / self.step, 0.0)
+        # Openings above one another share what lies over both.
+        parts /= np.maximum(parts.sum(axis=0), 1.0)[None, :]
+        taken = parts @ self.rows
+        self.rows *= (1.0 - parts.sum(axis=0))[:, None]
+        sides = np.concatenate([low - JAMB, high]), np.concatenate([low, high + JAMB])
+        self.put_many(*sides, np.concatenate([taken, taken]) / 2.0)
 
     def done(self) -> Diagram:
         """Return the diagram."""

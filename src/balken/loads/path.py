@@ -190,19 +190,24 @@ def own_weight(piece: Piece) -> Cases:
     return Cases(dead=weight(piece.material) * piece.volume * 1e-6)
 
 
+def weigh(pieces: tuple[Piece, ...]) -> Cases:
+    """Return the own weight of pieces together, N."""
+    return total(own_weight(p) for p in pieces)
+
+
 def load_path(
     reactions: tuple[Reaction, ...],
     area_loads: Cases,
     lines: dict[str, WallLine],
-    wall_pieces: dict[str, tuple[Piece, ...]],
+    wall_weights: dict[str, Cases],
     runs: tuple[FoundationRun, ...],
-    run_pieces: dict[str, tuple[Piece, ...]],
+    run_weights: dict[str, Cases],
     openings: dict[str, tuple[Opening, ...]],
     pads: dict[str, Cases],
 ) -> LoadPath:
     """Follow the reactions down through walls to the feet of the foundation walls.
 
-    ``pads``: what stands on each pad and was put on it, N.
+    ``wall_weights``, ``run_weights``: own weights, ``pads``: what stands on each pad and was put on it, N.
     """
     on: dict[str, list[Reaction]] = {}
     for r in reactions:
@@ -219,14 +224,14 @@ def load_path(
     shares: dict[tuple[str, str], Cases] = {}
     for wall_id in sorted(lines, key=lambda w: -lines[w].band.bottom):
         line, spread = lines[wall_id], spreads[wall_id]
-        own = total(own_weight(p) for p in wall_pieces[wall_id])
+        own = wall_weights[wall_id]
         own_total.append(own)
         mine = on.get(wall_id, [])
         made = LineTotal(wall_id, line.band.length, total(r.force for r in mine), total(handed.get(wall_id, [])), own)
         walls[wall_id] = made
         _put_reactions(spread, line, mine)
         spread.beside(openings.get(wall_id, ()))
-        spread.put(spread.low, spread.high, np.array(own))
+        spread.put_evenly(own)
         if wall_id in run_of:
             below_of[wall_id] = (run_of[wall_id].id,)
             below = [(spreads[run_of[wall_id].id], line)]
@@ -240,12 +245,12 @@ def load_path(
             shares[(wall_id, other)] = taken
     totals: dict[str, LineTotal] = {}
     for run in runs:
-        own = total(own_weight(p) for p in run_pieces[run.id])
+        own = run_weights[run.id]
         own_total.append(own)
         mine, spread = on.get(run.id, []), spreads[run.id]
         totals[run.id] = LineTotal(run.id, run.length, total(r.force for r in mine), total(handed.get(run.id, [])), own)
         _put_reactions(spread, lines[run.wall], mine)
-        spread.put(spread.low, spread.high, np.array(own))
+        spread.put_evenly(own)
     applied = total((area_loads, *own_total, *pads.values()))
     along = {name: spread.done() for name, spread in spreads.items()}
     return LoadPath(reactions, walls, totals, applied, tuple(lost), along, below_of, pads, shares)
@@ -256,7 +261,7 @@ def _put_reactions(spread: Spread, line: WallLine, reactions: list[Reaction]) ->
     if not reactions:
         return
     b = line.band
-    at = np.array([off_line(r.at, b.start, b.end)[0] for r in reactions])
+    at = (np.array([r.at for r in reactions]) - np.array(b.start)) @ np.array(b.direction)
     low, high = at - MEMBER_SPREAD / 2.0, at + MEMBER_SPREAD / 2.0
     edge = np.array([r.piece.endswith(("/rim", "/ceiling")) for r in reactions])
     low, high = np.where(edge, spread.low, low), np.where(edge, spread.high, high)

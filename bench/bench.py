@@ -1,5 +1,6 @@
 """Measure what users wait for: python bench/bench.py.  Prints times; nothing fails on them."""
 
+import itertools
 import os
 import statistics
 import subprocess
@@ -7,7 +8,10 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from dataclasses import replace as replace_model
 from pathlib import Path
+
+from msgspec.structs import replace
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -15,8 +19,10 @@ from balken.demo import orchard_road
 from balken.derive import Memo, derive
 from balken.documents.sheet import sheet
 from balken.exchange.ifc import write_ifc
-from balken.model import edits, grid_edits
-from balken.model.records import Choice, Floor, Foundation, Hang, Project, Roof
+from balken.exchange.ifc_reader import read_ifc
+from balken.framing.bands import Joints, wall_lines
+from balken.model import edits, foundation_edits, grid_edits, wall_edits
+from balken.model.records import Choice, Floor, Foundation, FreePoint, Hang, Opening, Project, Roof, Wall
 from balken.units.system import FOOT, INCH
 
 
@@ -70,6 +76,17 @@ def main() -> None:
     row("demo, after the pitch changes", edited(demo, lambda p, i: edits.change(p, "roof-1", pitch=0.5 + 0.01 * i)))
     row("demo, after one opening moves", edited(demo, lambda p, i: edits.change(p, "opening-1", offset=600.0 + i)))
     row("demo, after an axis moves", edited(demo, lambda p, i: grid_edits.set_axis_gap(p, "grid-1", "x2", 4000.0 + i)))
+    row(
+        "demo, after a wall is dragged",
+        edited(demo, lambda p, i: wall_edits.drag_walls(p, ("wall-16",), 0.0, 25.4 * i)),
+    )
+    east = edited(demo, lambda p, i: wall_edits.drag_walls(p, ("wall-3",), 25.4 * i, 0.0))
+    row("demo, after its whole east side is", east, "9 walls on two storeys move along")
+    row("demo, after the soil value changes", edited(demo, lambda p, i: edits.set_loads(p, soil_bearing=70.0 + i)))
+    row(
+        "demo, after a step moves",
+        edited(demo, lambda p, i: foundation_edits.change_step(p, "foundation-3", 2, at=4300.0 + 10.0 * i)),
+    )
     for feet in (300, 1200, 4000):
         house = long_house(feet)
         count = len(derive(house).members())
@@ -82,7 +99,38 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "demo.ifc"
         row("IFC export of the demo", timed(lambda: write_ifc(model, path), 3))
+        _architects_file(Path(folder))
     _window()
+
+
+def _architects_file(folder: Path) -> None:
+    """Read a large file of plain walls and windows, as an architect's program might write it."""
+    foot, head = Hang(level="level-1"), Hang(level="level-1", offset=2600.0)
+    walls: list[Wall] = []
+    openings: list[Opening] = []
+    for i, j in itertools.product(range(40), range(40)):
+        x, y = i * 12_000.0, j * 9_000.0
+        corners = ((x, y), (x + 9_000.0, y), (x + 9_000.0, y + 6_000.0), (x, y + 6_000.0))
+        for k in range(4):
+            (ax, ay), (bx, by) = corners[k], corners[(k + 1) % 4]
+            n = len(walls) + 1
+            places = FreePoint(x=ax, y=ay), FreePoint(x=bx, y=by)
+            walls.append(
+                Wall(id=f"wall-{n}", start=places[0], end=places[1], buildup="framed-2x6", foot=foot, head=head)
+            )
+            openings.append(
+                Opening(
+                    id=f"o-{n}", wall=f"wall-{n}", kind="window", offset=1500.0, width=1200.0, height=1200.0, sill=900.0
+                )
+            )
+    town = replace(edits.new_project("Town"), walls=tuple(walls), openings=tuple(openings))
+    lines = wall_lines(town.walls, town.buildups, town.grids, town.levels)
+    joints = {w: Joints(tuple((0.0, line.band.length) for _ in line.band.layers)) for w, line in lines.items()}
+    model = replace_model(derive(edits.new_project("Town")), project=town, lines=lines, joints=joints)
+    path = folder / "town.ifc"
+    write_ifc(model, path)
+    size = path.stat().st_size / 1e6
+    row(f"reading an IFC of {size:.0f} MB", timed(lambda: read_ifc(path), 1), f"{len(walls)} walls with a window each")
 
 
 _START = """
@@ -110,7 +158,32 @@ print((time.perf_counter() - t) * 200)
 )
 
 
+_EDIT = (
+    _START.replace("print", "pass #")
+    + """
+from balken.model import wall_edits, edits
+window.set_stage(STAGE); app.processEvents()
+found = []
+for i in range(1, 8):
+    t = time.perf_counter()
+    window.session.apply("x", lambda p: CHANGE)
+    app.processEvents()
+    found.append((time.perf_counter() - t) * 1000)
+print(sorted(found)[len(found) // 2])
+"""
+)
+
+
+def _shown(stage: int, change: str) -> float:
+    """Return the time from an edit until every view shows it, ms."""
+    code = _EDIT.replace("STAGE", str(stage)).replace("CHANGE", change)
+    out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout
+    return float(out.split()[-1])
+
+
 def _window() -> None:
+    row("a wall dragged, every view current", _shown(1, 'wall_edits.drag_walls(p, ("wall-16",), 0.0, 25.4)'))
+    row("soil value changed, every view current", _shown(2, "edits.set_loads(p, soil_bearing=70.0 + i)"))
     start = subprocess.run([sys.executable, "-c", _START], capture_output=True, text=True, check=True).stdout
     row("window with the demo, first shown", float(start.split()[-1]))
     space = subprocess.run([sys.executable, "-c", _SPACE], capture_output=True, text=True, check=True).stdout.split()

@@ -144,7 +144,8 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     """Derive a project; with a memo from last time only what changed is made again."""
     memo = memo if memo is not None else Memo()
     memo.made.clear()
-    p, loads = project, project.loads
+    # What lies above the ground does not look at the soil.
+    p, loads = project, memo.keep("loads", replace(project.loads, soil_bearing=1.0, frost_depth=0.0))
     lines = memo.step("lines", wall_lines, p.walls, p.buildups, p.grids, p.levels)
     lines = memo.keep("all lines", {w: memo.keep(f"line of {w}", line) for w, line in lines.items()})
     runs = memo.step("runs", foundation_runs, p.foundations, lines, p.levels)
@@ -242,7 +243,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         if stud_size(line.buildup) is not None
     }
     earth = memo.step("ground", ground_of, p.spots, p.levels)
-    soil_bearing = memo.keep("soil bearing", loads.soil_bearing)
+    soil_bearing = memo.keep("soil bearing", p.loads.soil_bearing)
     results_f = {
         run.id: memo.step(
             f"footing {run.id}",

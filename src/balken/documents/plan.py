@@ -4,6 +4,7 @@ import itertools
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 
 import shapely
 
@@ -447,13 +448,18 @@ def _recess_marks(model: Model) -> list[Item]:
 
 def _union(pieces: list[Piece]) -> list[tuple[Ring, ...]]:
     """Return the outlines of touching pieces as one, so that no joints show."""
-    whole = shapely.union_all([shapely.Polygon(*_plan_ring(p)[:1]).buffer(0.05, join_style="mitre") for p in pieces])
+    return list(_as_one(tuple(_plan_ring(p)[0] for p in pieces)))
+
+
+@lru_cache(maxsize=64)
+def _as_one(rings: tuple[Ring, ...]) -> tuple[tuple[Ring, ...], ...]:
+    whole = shapely.union_all([shapely.Polygon(ring).buffer(0.05, join_style="mitre") for ring in rings])
     parts = whole.geoms if isinstance(whole, shapely.MultiPolygon) else [whole]
-    return [
+    return tuple(
         (tuple(p.exterior.coords[:-1]), *(tuple(h.coords[:-1]) for h in p.interiors))
         for p in parts
         if isinstance(p, shapely.Polygon) and not p.is_empty
-    ]
+    )
 
 
 def _foundation_notes(model: Model, scale: float) -> list[Item]:

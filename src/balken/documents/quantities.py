@@ -3,6 +3,7 @@
 import itertools
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import shapely
 
@@ -68,7 +69,7 @@ class Quantities:
 def quantities(model: Model) -> Quantities:
     """Return the quantities of a model's ground works."""
     pieces = [p for p in model.pieces.values() if p.role in CONCRETE_ROLES]
-    faces = _free_faces(pieces)
+    faces = dict(_free_faces(tuple(pieces)))
     rows = []
     for role in CONCRETE_ROLES:
         group = [p for p in pieces if p.role == role]
@@ -84,8 +85,9 @@ def _heights(piece: Piece) -> tuple[float, float]:
     return bottom, bottom + piece.solid.depth
 
 
-def _free_faces(pieces: list[Piece]) -> dict[str, float]:
-    """Return the upright faces of each piece that touch no other concrete, mm2."""
+@lru_cache(maxsize=4)
+def _free_faces(pieces: tuple[Piece, ...]) -> tuple[tuple[str, float], ...]:
+    """Return (key, area) of the upright faces of each piece that touch no other concrete, mm2; remembered."""
     shapes = {p.key: shapely.Polygon(p.solid.rings[0], p.solid.rings[1:]) for p in pieces}
     faces = {p.key: shapes[p.key].length * p.solid.depth for p in pieces}
     for a, b in itertools.combinations(pieces, 2):
@@ -97,7 +99,7 @@ def _free_faces(pieces: list[Piece]) -> dict[str, float]:
         if shared > 5.0:
             faces[a.key] -= shared * tall
             faces[b.key] -= shared * tall
-    return {key: max(area, 0.0) for key, area in faces.items()}
+    return tuple((key, max(area, 0.0)) for key, area in faces.items())
 
 
 def _excavation(model: Model, pieces: list[Piece]) -> float:

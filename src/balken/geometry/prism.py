@@ -134,8 +134,16 @@ def extent(prism: Prism) -> tuple[Vec, Vec]:
     return (min(xs), min(ys), min(zs)), (max(xs), max(ys), max(zs))
 
 
-def section(prism: Prism, view: View) -> list[tuple[Ring, ...]]:
-    """Return where the picture plane cuts the prism: polygons (outline, holes) in (x, y)."""
+@lru_cache(maxsize=60_000)
+def section(prism: Prism, view: View) -> tuple[tuple[Ring, ...], ...]:
+    """Return where the picture plane cuts the prism: polygons (outline, holes) in (x, y).
+
+    Remembered: most solids stay where they are from one edit to the next.
+    """
+    return tuple(_section(prism, view))
+
+
+def _section(prism: Prism, view: View) -> list[tuple[Ring, ...]]:
     n = view.toward
     nu, nv, nw = dot3(n, prism.u), dot3(n, prism.v), dot3(n, prism.w)
     c0 = dot3(n, sub3(prism.origin, view.origin))
@@ -185,10 +193,11 @@ def _between(prism: Prism, n: Point, c0: float, nw: float) -> list[tuple[Ring, .
     ]
 
 
+@lru_cache(maxsize=60_000)
 def silhouette(prism: Prism, view: View) -> tuple[tuple[Ring, ...], float, float]:
     """Return the outline seen (rings in x, y) and the least and greatest height toward the viewer.
 
-    Exact when looking along or square to the extrusion of a convex profile; otherwise the hull.
+    Exact when looking along or square to the extrusion of a convex profile; otherwise the hull.  Remembered.
     """
     points = [view.project(c) for c in corners(prism)]
     heights = [p[2] for p in points]

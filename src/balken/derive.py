@@ -29,7 +29,7 @@ from balken.findings.rules import all_findings
 from balken.framing.bands import Joints, WallLine, join, wall_lines
 from balken.framing.columns import column_pieces
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
-from balken.framing.floors import FloorPlan, at_height, floor_pieces, floor_plan
+from balken.framing.floors import FloorPlan, at_height, floor_pieces, floor_plan, in_reach
 from balken.framing.foundations import (
     FoundationRun,
     footing_pieces,
@@ -151,8 +151,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     runs = memo.step("runs", foundation_runs, p.foundations, lines, p.levels)
     runs = memo.keep("all runs", tuple(memo.keep(f"run of {run.id}", run) for run in runs))
     bearers = memo.step("bearers", _bearers, runs, lines, p.floors, p.levels)
-    outlines = memo.step("outlines", _outlines, p.floors, p.roofs, p.slabs, lines)
-    closed, troubles = outlines
+    closed, troubles = _outlines(memo, p, lines)
 
     designs: dict[tuple[str, str], LayoutDesign] = {}
     floors: list[FloorPlan] = []
@@ -162,8 +161,9 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         if floor.id not in closed:
             continue
         level = height_of(p, floor.level)
-        usable = memo.keep(f"bearers {floor.id}", at_height(bearers, level - floor.deck))
-        known = (floor, memo.keep(f"outline {floor.id}", closed[floor.id]), level, usable)
+        around = memo.keep(f"outline {floor.id}", closed[floor.id])
+        usable = memo.keep(f"bearers {floor.id}", in_reach(at_height(bearers, level - floor.deck), around))
+        known = (floor, around, memo.keep(f"level {floor.id}", level), usable)
         plan, design = memo.step(f"plan {floor.id}", _floor, *known, loads, p.steps)
         designs[(floor.id, "joists")] = design
         floors.append(plan)
@@ -290,7 +290,14 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     ):
         for piece in group:
             pieces[piece.key] = piece
-    results = dict(memo.step("results", _results, *plans, memo.keep("designs", designs), loads))
+    results: dict[str, MemberResult] = {}
+    for plan in floors:
+        sizes_ = memo.keep(f"joists {plan.floor.id}", designs[(plan.floor.id, "joists")].size)
+        results.update(memo.step(f"results {plan.floor.id}", _floor_results, plan, sizes_, loads))
+    for plan_r in roofs:
+        chosen = tuple(designs[(plan_r.roof.id, part)].size for part in ("rafters", "ties"))
+        chosen = memo.keep(f"rafters {plan_r.roof.id}", chosen)
+        results.update(memo.step(f"results {plan_r.roof.id}", _roof_results, plan_r, chosen, loads))
     worst = memo.step("worst", _worst, memo.keep("layout results", dict(results)))
     for wall in framed.values():
         results.update(wall.results)
@@ -404,20 +411,30 @@ def _bearers(
 
 
 def _outlines(
-    floors: tuple[Floor, ...], roofs: tuple[Roof, ...], slabs: tuple[Slab, ...], lines: dict[str, WallLine]
+    memo: Memo, p: Project, lines: dict[str, WallLine]
 ) -> tuple[dict[str, Outline], tuple[tuple[str, str], ...]]:
+    """Return the outlines of floors, roofs and slabs by their ids, and (id, what is wrong) of those not closed."""
     closed: dict[str, Outline] = {}
     troubles: list[tuple[str, str]] = []
-    layouts: tuple[Floor | Roof | Slab, ...] = (*floors, *roofs, *slabs)
+    layouts: tuple[Floor | Roof | Slab, ...] = (*p.floors, *p.roofs, *p.slabs)
     for layout in layouts:
-        try:
-            made = outline(layout.walls, lines, inner=isinstance(layout, Slab))
-            if isinstance(layout, Roof) and not is_gable_outline(made):
-                raise OutlineError("a gable roof needs four walls that close a rectangle")
+        own = memo.keep(f"walls round {layout.id}", {w: lines[w] for w in layout.walls if w in lines})
+        made = memo.step(f"closed {layout.id}", _closed, layout, own)
+        if isinstance(made, Outline):
             closed[layout.id] = made
-        except OutlineError as error:
-            troubles.append((layout.id, str(error)))
+        else:
+            troubles.append((layout.id, made))
     return closed, tuple(troubles)
+
+
+def _closed(layout: Floor | Roof | Slab, lines: dict[str, WallLine]) -> Outline | str:
+    try:
+        made = outline(layout.walls, lines, inner=isinstance(layout, Slab))
+        if isinstance(layout, Roof) and not is_gable_outline(made):
+            return "a gable roof needs four walls that close a rectangle"
+        return made
+    except OutlineError as error:
+        return str(error)
 
 
 def _recesses_of(run: FoundationRun, recesses: tuple[Recess, ...]) -> tuple[Recess, ...]:
@@ -660,28 +677,28 @@ def _joints(lines: dict[str, WallLine]) -> dict[str, Joints]:
     return join([line.band for line in lines.values()])
 
 
-def _results(
-    floors: tuple[FloorPlan, ...], roofs: tuple[RoofPlan, ...], designs: dict[Any, LayoutDesign], loads: Loads
-) -> dict[str, MemberResult]:
-    """Check every joist, rafter and tie with its own span, width and bearing."""
+def _floor_results(plan: FloorPlan, size: str, loads: Loads) -> dict[str, MemberResult]:
+    """Check every joist with its own span, width and bearing."""
     found: dict[str, MemberResult] = {}
-    for plan in floors:
-        size = designs[(plan.floor.id, "joists")].size
-        for line in plan.lines:
-            bearing = min((b for b, s in zip(line.bearings, line.supports, strict=True) if s), default=1.0)
-            width = max(line.width, plan.spacing)
-            case = joist_case(plan.floor, max(line.clear, 1.0), width, bearing, loads, size)
-            found[f"{plan.floor.id}/joist/{line.place}"] = check_member(case)
-    for roof in roofs:
-        size, tie_size = designs[(roof.roof.id, "rafters")].size, designs[(roof.roof.id, "ties")].size
-        for station in roof.stations:
-            result = check_member(rafter_case(roof, station.width, loads, size))
-            for side in "ab":
-                found[f"{roof.roof.id}/rafter/{station.place}{side}"] = result
-        tension = thrust(roof, loads)
-        for tie in roof.ties:
-            case = tie_case(roof, max(tie.clear, 1.0), tie.width, min(tie.bearings), loads, tie_size, tension)
-            found[f"{roof.roof.id}/tie/{tie.place}"] = check_member(case)
+    for line in plan.lines:
+        bearing = min((b for b, s in zip(line.bearings, line.supports, strict=True) if s), default=1.0)
+        width = max(line.width, plan.spacing)
+        case = joist_case(plan.floor, max(line.clear, 1.0), width, bearing, loads, size)
+        found[f"{plan.floor.id}/joist/{line.place}"] = check_member(case)
+    return found
+
+
+def _roof_results(plan: RoofPlan, sizes: tuple[str, str], loads: Loads) -> dict[str, MemberResult]:
+    """Check every rafter and tie with its own span, width and bearing."""
+    found: dict[str, MemberResult] = {}
+    for station in plan.stations:
+        result = check_member(rafter_case(plan, station.width, loads, sizes[0]))
+        for side in "ab":
+            found[f"{plan.roof.id}/rafter/{station.place}{side}"] = result
+    tension = thrust(plan, loads)
+    for tie in plan.ties:
+        case = tie_case(plan, max(tie.clear, 1.0), tie.width, min(tie.bearings), loads, sizes[1], tension)
+        found[f"{plan.roof.id}/tie/{tie.place}"] = check_member(case)
     return found
 
 

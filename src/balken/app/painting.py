@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt
@@ -21,7 +22,7 @@ STROKES_FROM = 0.012
 
 @dataclass(slots=True)
 class Prepared:
-    """An item with its Qt path and bounds."""
+    """An item with its Qt path and bounds; the same item keeps its own between edits."""
 
     item: Item
     path: QPainterPath | None
@@ -33,6 +34,7 @@ def prepare(items: tuple[Item, ...] | list[Item]) -> list[Prepared]:
     return [_prepared(item) for item in items]
 
 
+@lru_cache(maxsize=16_384)
 def _prepared(item: Item) -> Prepared:
     path = QPainterPath()
     if isinstance(item, Path):
@@ -63,6 +65,7 @@ def _trace(path: QPainterPath, ring: tuple[Point, ...], closed: bool) -> None:
         path.closeSubpath()
 
 
+@lru_cache(maxsize=1024)
 def faint(colour: str, part: float) -> QColor:
     """Return a colour mixed with the sheet: ``part`` 0 keeps it, 1 gives the sheet."""
     a, b = QColor(colour), QColor(SHEET)
@@ -70,6 +73,7 @@ def faint(colour: str, part: float) -> QColor:
     return QColor(*(round(x + (y - x) * part) for x, y in pairs))
 
 
+@lru_cache(maxsize=1024)
 def _pen(name: str, dim: float, colour: str | None, pixels: float | None, width: float = 1.0) -> QPen:
     pen = PENS[name]
     made = QPen(faint(colour or pen.colour, dim))

@@ -4,7 +4,7 @@ The lines depend on the plan alone, so that sizes can be chosen from spans befor
 """
 
 import itertools
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from balken.framing.frames import Frame, edge_angle, positions
 from balken.framing.outlines import Outline
@@ -14,6 +14,7 @@ from balken.geometry.plane import (
     Ring,
     add,
     area,
+    bounds,
     chords,
     cross,
     distance,
@@ -84,6 +85,44 @@ def floor_plan(floor: Floor, outline: Outline, level: float, bearers: tuple[Bear
 def at_height(bearers: tuple[Bearer, ...], under_deck: float) -> tuple[Bearer, ...]:
     """Return those whose top could carry a joist under the deck: at most 20 in below it, 2 in above."""
     return tuple(b for b in bearers if -2.0 * INCH <= under_deck - b.top <= 20.0 * INCH)
+
+
+REACH = 1500.0
+"""What lies farther than this from a floor's outline has nothing to do with it, mm."""
+
+
+def in_reach(bearers: tuple[Bearer, ...], outline: Outline) -> tuple[Bearer, ...]:
+    """Return those near an outline, cut off where they run on: a wall changed far away leaves the floor alone."""
+    x0, y0, x1, y1 = bounds(outline.core)
+    low, high = (x0 - REACH, y0 - REACH), (x1 + REACH, y1 + REACH)
+    found = []
+    for b in bearers:
+        span = _clipped(b.start, b.end, low, high)
+        if span is not None:
+            found.append(b if span == (b.start, b.end) else replace(b, start=span[0], end=span[1]))
+    return tuple(found)
+
+
+def _clipped(start: Point, end: Point, low: Point, high: Point) -> tuple[Point, Point] | None:
+    """Return the part of a line inside a box."""
+    for axis in (0, 1):
+        if max(start[axis], end[axis]) < low[axis] or min(start[axis], end[axis]) > high[axis]:
+            return None
+        start, end = (
+            _brought_in(start, end, axis, low[axis], high[axis]),
+            _brought_in(end, start, axis, low[axis], high[axis]),
+        )
+    return start, end
+
+
+def _brought_in(point: Point, other: Point, axis: int, low: float, high: float) -> Point:
+    """Return a point moved along its line until its coordinate is within limits."""
+    at = min(max(point[axis], low), high)
+    if at == point[axis]:
+        return point
+    part = (at - point[axis]) / (other[axis] - point[axis])
+    across = point[1 - axis] + (other[1 - axis] - point[1 - axis]) * part
+    return (at, across) if axis == 0 else (across, at)
 
 
 def _laid(

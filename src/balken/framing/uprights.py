@@ -7,10 +7,11 @@ one loses what an earlier one already fills.
 import itertools
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 
 import shapely
 
-from balken.geometry.plane import Point, Ring
+from balken.geometry.plane import Point, Ring, bounds
 from balken.geometry.prism import Prism, upright
 
 SLIVER = 200.0
@@ -35,13 +36,17 @@ class Upright:
     @property
     def box(self) -> tuple[float, float, float, float]:
         """Least x and y, greatest x and y."""
-        xs, ys = [p[0] for p in self.outline], [p[1] for p in self.outline]
-        return min(xs), min(ys), max(xs), max(ys)
+        return _box(self.outline)
 
     @property
     def prism(self) -> Prism:
         """The solid."""
         return upright(self.outline, self.bottom, self.top - self.bottom, self.holes)
+
+
+@lru_cache(maxsize=4096)
+def _box(outline: Ring) -> tuple[float, float, float, float]:
+    return bounds(outline)
 
 
 def meet(a: Upright, b: Upright) -> bool:
@@ -54,7 +59,13 @@ def meet(a: Upright, b: Upright) -> bool:
 
 def without(solid: Upright, cutters: Iterable[Upright]) -> tuple[Upright, ...]:
     """Return what is left of a solid when others are taken out; layer by layer, equal layers joined."""
-    near = [c for c in cutters if meet(solid, c)]
+    near = tuple(c for c in cutters if meet(solid, c))
+    return _left(solid, near) if near else (solid,)
+
+
+@lru_cache(maxsize=2048)
+def _left(solid: Upright, near: tuple[Upright, ...]) -> tuple[Upright, ...]:
+    """Return what those near a solid leave of it; kept, as most solids stay what they are from edit to edit."""
     whole = solid.polygon
     shapes = {}
     for c in near:

@@ -5,7 +5,7 @@ rafters with bird's mouths (profile seen from the side), gable walls with openin
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import lru_cache
 
 import numpy as np
@@ -54,6 +54,13 @@ class Prism:
     v: Vec
     rings: tuple[Ring, ...]
     depth: float
+    _hash: list[int] = field(default_factory=list, compare=False, repr=False)
+
+    def __hash__(self) -> int:
+        # Kept, as every drawing looks its sections and outlines up by it.
+        if not self._hash:
+            self._hash.append(hash((self.origin, self.u, self.v, self.rings, self.depth)))
+        return self._hash[0]
 
     @property
     def w(self) -> Vec:

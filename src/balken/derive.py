@@ -32,6 +32,7 @@ from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under
 from balken.framing.floors import FloorPlan, at_height, floor_pieces, floor_plan, in_reach
 from balken.framing.foundations import (
     FoundationRun,
+    blinding_solids,
     footing_pieces,
     footing_solids,
     foundation_pieces,
@@ -514,7 +515,8 @@ def _in_the_ground(
         for place in places
         if place.pad.id in pad_sizes
     ]
-    named += footing_solids(runs, sizes)
+    strips = footing_solids(runs, sizes)
+    named += strips
     under = [(plan, slab_solids(plan, lines)) for plan in slabs]
     seated = [plan for plan, _ in under if plan.slab.edge == "seat"]
     for wanted in ("slab", "slab edge", "insulation", "subbase", "blinding"):
@@ -522,8 +524,12 @@ def _in_the_ground(
             if wanted == "slab" and plan in seated:
                 continue
             named += [(f"{plan.slab.id}/{name}", solid) for name, solid in rows if name == wanted]
+    named += [(f"{run_id}/blinding", solid) for run_id, solid in blinding_solids(strips, runs)]
     left = counted_once(named, before)
     pieces = list(footing_pieces(runs, left))
+    for run in runs:
+        f = run.foundation
+        pieces += _ground_pieces(f"{run.id}/blinding", "blinding", f.id, f.foot.level, left)
     for place in places:
         for part, role in (("pier", "pier"), ("pad", "pad footing")):
             pieces += _ground_pieces(f"{place.pad.id}/{part}", role, place.pad.id, place.pad.top.level, left)  # type: ignore[arg-type]

@@ -15,6 +15,7 @@ from balken.model import edits, foundation_edits
 from balken.model.records import Foundation, Pad, Project, Recess, Slab
 from balken.model.rules import wall_label
 from balken.units import (
+    Units,
     format_force,
     format_inches,
     format_length,
@@ -118,12 +119,26 @@ def slab_card(session: Session, slab: Slab) -> Card:
         values = [parse_length(t, p.units) for t in typed.replace(";", ",").split(",")]
         return lambda q: foundation_edits.add_hole(q, slab.id, values)
 
-    parts.append(Entry("Add a hole", "", hole, hint="x, y, width, depth from the origin"))
+    parts.append(Entry("Add a hole", "", hole, hint="x, y, width, depth; or x, y, diameter"))
     for i, ring in enumerate(slab.holes):
         at = ", ".join(format_length(c, p.units) for c in ring[0])
         parts.append(Button(f"Remove the hole at {at}", edit=partial(_without_hole, slab.id, i)))
+    plan = next((v for v in model.slabs if v.slab.id == slab.id), None)
+    if plan is not None:
+        parts.append("Edges bow out by")
+        rises = {bow.wall: bow.rise for bow in slab.bows}
+        for wall in dict.fromkeys(plan.sides):
+            rise = format_length(rises.get(wall, 0.0), p.units)
+            parts.append(
+                Entry(wall_label(p, wall), rise, partial(_bowed, slab.id, wall, p.units), hint="below zero: in")
+            )
     parts.append(Button("Remove slab", edit=lambda q: edits.remove(q, slab.id)))
     return Card(slab.name, f"slab on ground within {len(slab.walls)} walls", parts)
+
+
+def _bowed(slab_id: str, wall: str, units: Units, typed: str) -> Edit:
+    rise = parse_length(typed, units)
+    return lambda q: foundation_edits.set_bow(q, slab_id, wall, rise)
 
 
 def _without_hole(slab_id: str, index: int, project: Project) -> Project:

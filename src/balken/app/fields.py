@@ -304,6 +304,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         length("Thinner upper part, height", "upper_height", short=True, hint="0: none"),
         length("Thinner upper part, thickness", "upper_thickness", short=True),
         length("Lap at steps", "lap", short=True),
+        length("Blinding under footings", "blinding", short=True, hint="0: none"),
         pick("Sill plate", "sill_size", _plain("2x4", "2x6", "2x8", "2x10")),
         length("Anchor bolts every", "bolt_spacing", hint="IRC R403.1.6: 6' at most"),
     ],

@@ -6,7 +6,7 @@ Main block 40'-0" x 28'-0", two storeys, partly over a basement; wing 24'-0" x 2
 
 import itertools
 
-from balken.framing.stepping import step_down
+from balken.framing.stepping import step_down, step_to_meet
 from balken.model import column_edits, edits, grid_edits, storey_edits
 from balken.model.records import (
     Choice,
@@ -198,6 +198,20 @@ def _foundations(p: Project) -> Project:
             ),
         )
     p = step_down(p, "foundation-3", 8.0 * INCH)
+    # Where a wall meets a deeper one it steps down to it: foundation, wall, at its end?, edge of the lower
+    # footing along it, how much higher it lies.
+    for number, wall, at_end, edge, high in (
+        (2, 1, True, 149.0, 46.0),
+        (2, 5, False, 7.0, 46.0),
+        (2, 7, True, 149.0, 46.0),
+        (3, 15, False, 0.5, 14.0),
+        (3, 17, True, 233.5, 30.0),
+        (3, 18, True, 277.5, 32.0),
+        (3, 18, False, 9.5, 16.0),
+        (4, 19, False, 2.5, 12.0),
+        (4, 21, True, 141.5, 12.0),
+    ):
+        p = step_to_meet(p, f"foundation-{number}", f"wall-{wall}", at_end, edge * INCH, high * INCH)
     slab = Slab(id="slab-1", name="Basement slab", walls=("wall-2", "wall-3", "wall-4", "wall-9"), level="level-8")
     p = edits.add(p, slab)
     p = edits.add(

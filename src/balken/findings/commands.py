@@ -2,8 +2,8 @@
 
 from collections.abc import Callable
 
-from balken.framing.stepping import step_down
+from balken.framing.stepping import step_down, step_to_meet
 from balken.model import edits
 from balken.model.records import Project
 
-COMMANDS: dict[str, Callable[..., Project]] = {**edits.COMMANDS, "step_down": step_down}
+COMMANDS: dict[str, Callable[..., Project]] = {**edits.COMMANDS, "step_down": step_down, "step_to_meet": step_to_meet}

@@ -8,6 +8,8 @@ import shapely
 from balken.design.footings import LEAST_PROJECTION
 from balken.findings.context import Context
 from balken.findings.finding import Finding, Fix, Stage
+from balken.findings.footing_levels import beside_lower
+from balken.findings.names import pad_label
 from balken.framing.bands import WallLine
 from balken.framing.foundations import FoundationRun
 from balken.framing.pads import pad_ring
@@ -311,13 +313,6 @@ def pads(c: Context) -> Iterable[Finding]:
                 )
 
 
-def pad_label(c: Context, pad_id: str) -> str:
-    """Return how a pad is called: 'Pad 3'."""
-    from balken.model.lookup import numbers
-
-    return f"Pad {numbers(c.project.pads).get(pad_id, 0)}"
-
-
 def earth_pressure(c: Context) -> Iterable[Finding]:
     """Foundation walls that earth and water would break or push over (ACI 318-19 chapters 11, 14)."""
     for run in c.runs:
@@ -345,41 +340,19 @@ def earth_pressure(c: Context) -> Iterable[Finding]:
         )
 
 
-def beside_lower(c: Context) -> Iterable[Finding]:
-    """Footings so near a lower one that their load would reach it: steeper than the slope given (45 degrees)."""
-    rows = []
-    for run in c.runs:
-        if run.footing:
-            half = c.footings[run.id].width / 2.0
-            mid = sum(run.faces) / 2.0
-            for s in run.segments:
-                line = shapely.LineString([run.band.at(s.low, mid), run.band.at(s.high, mid)])
-                rows.append(
-                    (run.id, line.buffer(half, cap_style="flat"), run.band.bottom - s.drop - c.footings[run.id].depth)
-                )
-    for place in c.pad_places:
-        if place.pad.id not in c.pads:
-            continue
-        made = c.pads[place.pad.id].design
-        shape = shapely.Polygon(pad_ring(place, made.width, made.length, c.pads[place.pad.id].before))
-        rows.append((place.pad.id, shape, place.top - made.thickness))
-    for a, shape, z in rows:
-        for b, other, low in rows:
-            if a == b or not (b.startswith("pad") or a.startswith("pad")) or z - low < 50.0:
-                continue
-            gap = shape.distance(other)
-            if 0.5 < gap < (z - low) / c.project.soil.spread - 1.0:
-                yield Finding(
-                    "beside lower",
-                    "foundations",
-                    "A footing stands too near a lower one",
-                    f"It lies {format_length(z - low, c.units)} higher and only {format_length(gap, c.units)} away; its load "
-                    f"would press on the lower one (slope {c.project.soil.spread:g} to 1). Lower it or move it away.",
-                    (a.split("/")[0], b.split("/")[0]),
-                    (*shape.centroid.coords[0], z),
-                    grave=False,
-                )
-                break
+def slab_edges(c: Context) -> Iterable[Finding]:
+    """Slabs whose edges cannot be the arcs that were asked for."""
+    for plan in c.slabs:
+        if plan.problem:
+            yield Finding(
+                "slab edge",
+                "foundations",
+                f"{plan.slab.name}: {plan.problem}",
+                "It is drawn with straight edges until they bow less.",
+                (plan.slab.id,),
+                (*plan.ring[0], plan.top),
+                fix=Fix("Make its edges straight", "change", (plan.slab.id,), (("bows", ()),)),
+            )
 
 
-FOUNDATION_RULES = (frost, near_ground, corners_level, footings, pads, earth_pressure, beside_lower)
+FOUNDATION_RULES = (frost, near_ground, corners_level, footings, pads, earth_pressure, beside_lower, slab_edges)

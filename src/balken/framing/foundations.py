@@ -309,6 +309,16 @@ def footing_solids(runs: tuple[FoundationRun, ...], sizes: Sizes) -> list[tuple[
     return solids
 
 
+def blinding_solids(footings: list[tuple[str, Upright]], runs: tuple[FoundationRun, ...]) -> list[tuple[str, Upright]]:
+    """Return the lean concrete under the strip footings as (run id, solid); under each step it lies lower."""
+    thick = {run.id: run.foundation.blinding for run in runs}
+    return [
+        (run_id, Upright(solid.outline, solid.bottom - thick[run_id], solid.bottom))
+        for run_id, solid in footings
+        if thick[run_id] > 0.0
+    ]
+
+
 def _strips(run: FoundationRun, begin: float, finish: float, depth: float) -> list[tuple[float, float, float, float]]:
     """Return (low, high, bottom, top) of the footings and upright pieces of a run; lower ones reach under higher."""
     ends = [begin, *(s.high for s in run.segments[:-1]), finish]

@@ -8,7 +8,8 @@ from balken.framing.bands import WallLine
 from balken.framing.foundations import FoundationRun
 from balken.framing.outlines import Outline
 from balken.framing.uprights import Upright, _parts
-from balken.geometry.plane import Ring, anticlockwise
+from balken.geometry.arcs import arc
+from balken.geometry.plane import Point, Ring, anticlockwise, area
 from balken.model.records import Slab
 
 
@@ -19,6 +20,10 @@ class SlabPlan:
     slab: Slab
     ring: Ring
     top: float
+    sides: tuple[str, ...] = ()
+    """The walls along its edges."""
+    problem: str = ""
+    """Why an edge is not an arc though it was asked for."""
 
     @property
     def bottom(self) -> float:
@@ -34,14 +39,26 @@ def slab_plan(
     "flush": it reaches the outer core faces and foundation walls cut it back; "seat": its edge lies the
     seat's width on them.
     """
-    ring = outline.core
+    ring, problem = _bowed(slab, outline)
     if slab.edge == "seat":
         inner = [r.faces[1] - lines[r.wall].core[0] for r in runs if r.wall in outline.walls]
         inset = max(max(inner, default=0.0) - slab.seat, 0.0)
         shape = shapely.Polygon(ring).buffer(-inset, join_style="mitre")
         if isinstance(shape, shapely.Polygon) and not shape.is_empty:
             ring = tuple((float(x), float(y)) for x, y in shape.exterior.coords[:-1])
-    return SlabPlan(slab, anticlockwise(ring), top)
+    return SlabPlan(slab, anticlockwise(ring), top, outline.walls, problem)
+
+
+def _bowed(slab: Slab, outline: Outline) -> tuple[Ring, str]:
+    """Return the outline with the edges that are arcs; the straight one and the reason where arcs would cross it."""
+    rises = {bow.wall: bow.rise for bow in slab.bows}
+    points: list[Point] = []
+    core = outline.core
+    for i, wall in enumerate(outline.walls):
+        points += arc(core[i], core[(i + 1) % len(core)], rises.get(wall, 0.0))[:-1]
+    if not shapely.Polygon(points).is_valid or area(points) <= 0.0:
+        return core, "its bowed edges cross one another"
+    return tuple(points), ""
 
 
 def seat_solids(plans: tuple[SlabPlan, ...]) -> tuple[Upright, ...]:

@@ -230,5 +230,48 @@ def step_down(project: Project, foundation_id: str, depth: float, course: float 
     return change(project, foundation_id, steps=steps)
 
 
+def places_to_meet(high: float, spread: float, lap: float, most: float) -> list[float]:
+    """Return how far from a lower footing's edge the steps down to it lie, the farthest (highest) first, mm.
+
+    Steps of at most ``most``, alike; each stretch keeps under the slope, and the steps keep the lap.
+    """
+    count = max(1, math.ceil(high / most - 1e-6))
+    found: list[float] = []
+    for j in range(count, 0, -1):
+        above = high * (count - j + 1) / count  # of the stretch before this step over the lower footing
+        found.append(max(above / spread + CLEAR, (found[-1] if found else 0.0) + lap + CLEAR))
+    return found[::-1]
+
+
+def room_to_step(run: FoundationRun, at_end: bool, edge: float, high: float, spread: float, units: Units) -> bool:
+    """Tell whether the last (first) stretch of a run is long enough to step down to a lower footing there."""
+    lap, most = run.foundation.lap, _MODULE[units][1]
+    first = places_to_meet(high, spread, lap, most)[0]
+    stretch = run.segments[-1 if at_end else 0]
+    place = edge - first if at_end else edge + first
+    return stretch.low + lap < place if at_end else place < stretch.high - lap
+
+
+def step_to_meet(project: Project, foundation_id: str, wall: str, at_end: bool, edge: float, high: float) -> Project:
+    """Step a foundation down under one wall until its footing is level with the lower one it comes near.
+
+    ``at_end``: which end of the wall; ``edge``: where along it the lower footing's edge lies; ``high``: how
+    much higher its footing is, mm.
+    """
+    foundation = there(project.foundations, foundation_id)
+    places = places_to_meet(high, project.soil.spread, foundation.lap, _MODULE[project.steps][1])
+    each = high / len(places)
+    if at_end:
+        steps = [Step(wall=wall, at=round(edge - x, 1), drop=each) for x in places]
+    else:
+        steps = [
+            Step(wall=wall, at=0.0, drop=high),
+            *(Step(wall=wall, at=round(edge + x, 1), drop=-each) for x in places),
+        ]
+    return change(project, foundation_id, steps=(*foundation.steps, *steps))
+
+
+CLEAR = 10.0
+"""Steps keep this much more than they need from one another and from lower footings, mm."""
 LEAST_BURIAL = 12.0 * INCH
 """IRC R403.1.4: at least 12 in below undisturbed ground."""

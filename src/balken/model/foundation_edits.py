@@ -4,10 +4,11 @@ from typing import Any
 
 import msgspec
 
-from balken.geometry.plane import Point, distance
+from balken.geometry.arcs import circle
+from balken.geometry.plane import Point, Ring, distance
 from balken.model.edits import add, add_all, change, tie
 from balken.model.lookup import axis_position, by_id, grid_point, locate, next_id
-from balken.model.records import Foundation, Hang, Pad, Project, Slab, Step
+from balken.model.records import Bow, Foundation, Hang, Pad, Project, Slab, Step
 from balken.model.rules import EditError, check, there
 
 
@@ -93,13 +94,29 @@ def column_places(project: Project, column_ids: tuple[str, ...]) -> tuple[Point,
 
 
 def add_hole(project: Project, slab_id: str, values: list[float]) -> Project:
-    """Leave a rectangle out of a slab: x, y of its corner, width and depth, mm."""
-    if len(values) != 4 or values[2] <= 0.0 or values[3] <= 0.0:
-        raise EditError("a hole needs x, y, width and depth above zero.", "Slab", "Type such as 4', 6', 3', 3'.")
-    x, y, wide, deep = values
-    ring = ((x, y), (x + wide, y), (x + wide, y + deep), (x, y + deep))
+    """Leave a rectangle (x, y of its corner, width, depth) or a circle (x, y of its middle, diameter) out of a slab, mm."""
+    if len(values) not in (3, 4) or min(values[2:]) <= 0.0:
+        raise EditError(
+            "a hole needs x, y, width and depth above zero, or x, y and diameter.",
+            "Slab",
+            "Type such as 4', 6', 3', 3' for a rectangle, 4', 6', 2' for a circle.",
+        )
+    x, y = values[:2]
+    ring: Ring
+    if len(values) == 3:
+        ring = circle((x, y), values[2] / 2.0)
+    else:
+        wide, deep = values[2:]
+        ring = ((x, y), (x + wide, y), (x + wide, y + deep), (x, y + deep))
     slab = there(project.slabs, slab_id)
     return change(project, slab_id, holes=(*slab.holes, ring))
+
+
+def set_bow(project: Project, slab_id: str, wall: str, rise: float) -> Project:
+    """Make a slab's edge along a wall an arc that rises so far outward, mm; 0 makes it straight again."""
+    slab = there(project.slabs, slab_id)
+    others = tuple(bow for bow in slab.bows if bow.wall != wall)
+    return change(project, slab_id, bows=(*others, Bow(wall=wall, rise=rise)) if rise else others)
 
 
 def remove_hole(project: Project, slab_id: str, index: int) -> Project:

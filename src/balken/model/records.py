@@ -247,6 +247,7 @@ class Foundation(Record, frozen=True, kw_only=True):
     is thinner (0: it is not).  ``footing_offset``: of the footing's middle outward from the wall's.
     ``footing_width``, ``footing_depth`` None: Balken chooses.  ``steps``: where it steps down.
     ``lap``: how far the lower footing runs on under the upper one.  ``bolt_spacing``: of the anchor bolts.
+    ``blinding``: lean concrete under the footings, thick, stepping with them.
     """
 
     id: str
@@ -268,6 +269,7 @@ class Foundation(Record, frozen=True, kw_only=True):
     steps: tuple[Step, ...] = ()
     lap: float = 24.0 * INCH
     bolt_spacing: float = 6.0 * FOOT
+    blinding: float = 0.0
 
 
 class Recess(Record, frozen=True, kw_only=True):
@@ -310,12 +312,20 @@ class Pad(Record, frozen=True, kw_only=True):
     joined: str = ""
 
 
+class Bow(Record, frozen=True, kw_only=True):
+    """An edge of a slab along a wall drawn as an arc: ``rise`` outward at its middle, mm (below zero: inward)."""
+
+    wall: str
+    rise: float
+
+
 class Slab(Record, frozen=True, kw_only=True):
     """A slab on ground whose top is on ``level``, bounded by walls.
 
     ``edge`` "flush": it stops at the foundation walls; "seat": it lies ``seat`` mm on them.  ``edge_depth``,
     ``edge_width``: of its thickened edge (0: none); ``haunch``: its depth below the slab under inside bearing
-    walls.  ``holes``: outlines left out.  Layers under it: insulation, subbase, blinding, mm.
+    walls.  ``holes``: outlines left out.  ``bows``: edges that are arcs.  Layers under it: insulation, subbase,
+    blinding, mm.
     """
 
     id: str
@@ -330,6 +340,7 @@ class Slab(Record, frozen=True, kw_only=True):
     haunch: float = 0.0
     haunch_width: float = 16.0 * INCH
     holes: tuple[tuple[tuple[float, float], ...], ...] = ()
+    bows: tuple[Bow, ...] = ()
     insulation: float = 0.0
     subbase: float = 4.0 * INCH
     blinding: float = 0.0

@@ -385,6 +385,8 @@ def _foundation(project: Project, foundation: Foundation) -> None:
         raise EditError("its upper part must be 2 in thick or more, and no thicker than the wall.", where)
     if not 0.0 <= foundation.lap <= 3000.0 or not 150.0 <= foundation.bolt_spacing <= 3000.0:
         raise EditError("the lap must be 0 to 10 ft, the bolts 6 in to 10 ft apart.", where)
+    if not 0.0 <= foundation.blinding <= 500.0:
+        raise EditError("the blinding must be 0 to 20 in (500 mm) thick.", where)
     _steps(project, foundation)
 
 
@@ -486,6 +488,8 @@ def _slab(project: Project, slab: Slab) -> None:
     for hole in slab.holes:
         if len(hole) < 3 or any(not math.isfinite(c) for p in hole for c in p):
             raise EditError("a hole needs three corners or more.", where)
+    if any(not abs(bow.rise) <= 30_000.0 for bow in slab.bows):
+        raise EditError("an edge can bow out or in by at most 100 ft (30 m).", where)
 
 
 def _ground_and_concrete(project: Project) -> None:

@@ -1,0 +1,119 @@
+"""Footings beside lower ones: their load must not press on those, nor stand in the backfill of the deeper dig."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import shapely
+from shapely.ops import nearest_points
+
+from balken.findings.context import Context
+from balken.findings.finding import Finding, Fix
+from balken.findings.names import footing_label
+from balken.framing.foundations import FoundationRun
+from balken.framing.pads import pad_ring
+from balken.framing.stepping import room_to_step
+from balken.geometry.plane import dot, sub
+from balken.units import format_length
+
+LEVEL = 50.0
+"""Footings this near in height count as level, mm."""
+
+
+@dataclass(frozen=True)
+class _Part:
+    """A stretch of a strip footing at one height, or a pad: its outline in plan and underside."""
+
+    thing: str
+    shape: shapely.Polygon
+    underside: float
+    run: FoundationRun | None = None
+
+
+def beside_lower(c: Context) -> Iterable[Finding]:
+    """Footings nearer to a lower one than the slope between them allows (45 degrees unless typed).
+
+    Common practice: the line from edge to edge stays at or below the slope at which the soil stands by itself.
+    """
+    parts = [*_strips(c), *_pads(c)]
+    worst: dict[tuple[str, bool], tuple[float, _Part, _Part, float]] = {}
+    for a in parts:
+        for b in parts:
+            high = a.underside - b.underside
+            if a.thing == b.thing or high < LEVEL:
+                continue
+            gap = a.shape.distance(b.shape)
+            if a.run is None or b.run is None:
+                if gap <= 0.5:
+                    continue  # they overlap: said by another rule, or made one body
+            elif _corner(a.run, b.run):
+                continue
+            short = high / c.project.soil.spread - gap
+            key = (a.thing, _at_end(a, b))
+            if short > 1.0 and short > worst.get(key, (0.0,))[0]:
+                worst[key] = (short, a, b, gap)
+    for (_, at_end), (_, a, b, gap) in worst.items():
+        high = a.underside - b.underside
+        where = "which it meets" if gap <= 0.5 else f"{format_length(gap, c.units)} away"
+        yield Finding(
+            "beside lower",
+            "foundations",
+            f"{footing_label(c, a.thing)}: footing too near a lower one",
+            f"It lies {format_length(high, c.units)} higher than that of {footing_label(c, b.thing)}, {where}; its load "
+            f"would press on the lower one or its backfill (slope {c.project.soil.spread:g} to 1).",
+            (a.thing.split("/")[0], b.thing.split("/")[0]),
+            (*nearest_points(a.shape, b.shape)[0].coords[0], a.underside),
+            grave=False,
+            fix=_step_fix(c, a, b, at_end),
+        )
+
+
+def _strips(c: Context) -> Iterable[_Part]:
+    for run in c.runs:
+        if not run.footing:
+            continue
+        made = c.footings[run.id]
+        middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
+        for s in run.segments:
+            line = shapely.LineString([run.band.at(s.low, middle), run.band.at(s.high, middle)])
+            shape = line.buffer(made.width / 2.0, cap_style="flat")
+            yield _Part(run.id, shape, run.band.bottom - s.drop - made.depth, run)
+
+
+def _pads(c: Context) -> Iterable[_Part]:
+    for place in c.pad_places:
+        result = c.pads.get(place.pad.id)
+        if result is not None:
+            ring = pad_ring(place, result.design.width, result.design.length, result.before)
+            yield _Part(place.pad.id, shapely.Polygon(ring), place.top - result.design.thickness)
+
+
+def _corner(a: FoundationRun, b: FoundationRun) -> bool:
+    """Runs of one foundation that share an end: their heights there are another rule's."""
+    ends = [(p, q) for p in (a.band.start, a.band.end) for q in (b.band.start, b.band.end)]
+    return a.foundation.id == b.foundation.id and any(abs(p[0] - q[0]) + abs(p[1] - q[1]) < 1.0 for p, q in ends)
+
+
+def _along(run: FoundationRun, point: tuple[float, float]) -> float:
+    return dot(sub(point, run.band.start), run.band.direction)
+
+
+def _at_end(a: _Part, b: _Part) -> bool:
+    """Whether the lower footing lies nearer to the end than to the start of the higher one's wall."""
+    if a.run is None:
+        return False
+    x, y = nearest_points(a.shape, b.shape)[0].coords[0]
+    return _along(a.run, (x, y)) > a.run.band.length / 2.0
+
+
+def _step_fix(c: Context, a: _Part, b: _Part, at_end: bool) -> Fix | None:
+    """Offer to step the higher run down to the lower footing, when there is room to."""
+    if a.run is None or b.run is None:
+        return None
+    shared = a.shape.intersection(b.shape)
+    near = shared if not shared.is_empty else nearest_points(a.shape, b.shape)[0]
+    alongs = [_along(a.run, (x, y)) for x, y in shapely.get_coordinates(near).tolist()]
+    edge = min(alongs) if at_end else max(alongs)
+    high, spread = a.underside - b.underside, c.project.soil.spread
+    if not room_to_step(a.run, at_end, edge, high, spread, c.project.steps):
+        return None
+    return Fix("Step it down to the lower one", "step_to_meet", (a.run.foundation.id, a.run.wall, at_end, edge, high))

@@ -12,7 +12,7 @@ from balken.documents.schedule import cut_table, member_table, totals
 from balken.documents.section import cross_section, effective_cut
 from balken.documents.sheet import sheets
 from balken.exchange import project_file
-from balken.framing.stepping import step_down
+from balken.framing.stepping import step_down, step_to_meet
 from balken.model import column_edits, edits, foundation_edits, grid_edits, masonry, storey_edits, wall_edits
 from balken.model.records import Choice, Floor, Foundation, Hang, Recess, Roof, Slab
 from balken.model.rules import EditError
@@ -90,6 +90,10 @@ EDITS = [
     lambda p, x, y: edits.add(
         p, Recess(id=f"q{x:.4f}", foundation="foundation-1", wall=pick(p.walls, x), offset=y * 30 * FOOT, depth=50.0)
     ),
+    lambda p, x, y: foundation_edits.set_bow(p, pick(p.slabs, x), pick(p.walls, y), (x - 0.5) * 20 * FOOT),
+    lambda p, x, y: foundation_edits.add_hole(p, pick(p.slabs, x), [x * 30 * FOOT, y * 20 * FOOT, 2000.0 * x]),
+    lambda p, x, y: edits.change(p, "foundation-1", blinding=y * 200.0),
+    lambda p, x, y: step_to_meet(p, "foundation-1", pick(p.walls, x), y > 0.5, y * 30 * FOOT, 1500.0 * x),
     lambda p, x, y: column_edits.add_spot(p, (x * 60 * FOOT, y * 50 * FOOT), (x - 0.9) * 8 * FOOT),
     lambda p, x, y: step_down(p, "foundation-1", 200.0),
     lambda p, x, y: edits.set_soil(p, pressure=("active", "equivalent fluid")[int(x)], water_below=y * 2000.0),

@@ -9,17 +9,18 @@ import math
 import manifold3d
 import numpy as np
 import pytest
-from hypothesis import assume, given, settings
+from hypothesis import assume, example, given, settings
 from hypothesis import strategies as st
 from tests.houses import house
 
 from balken.demo import orchard_road
 from balken.derive import derive
+from balken.findings.commands import COMMANDS
 from balken.framing.stepping import LEAST_BURIAL, step_down
 from balken.framing.uprights import Upright, counted_once, without
 from balken.geometry.prism import mesh, volume
 from balken.loads.cases import total
-from balken.model import column_edits, edits
+from balken.model import column_edits, edits, foundation_edits
 from balken.model.records import FreePoint, Hang, Pad, Recess, Slab, Step
 from balken.model.rules import EditError
 from balken.units.system import FOOT, INCH
@@ -74,6 +75,7 @@ def sloping(long, wide, fall, turn, **kwargs):
 
 
 @settings(max_examples=40)
+@example(5487.0, 4877.0, 2674.0, 0.0)  # a start too near a corner to step must not look cheap
 @given(
     st.floats(18 * FOOT, 60 * FOOT),
     st.floats(16 * FOOT, 40 * FOOT),
@@ -241,3 +243,86 @@ def test_loads_along_the_walls_add_up_to_their_sums():
     under = min(rows, key=lambda r: abs(r[0] - door.offset - door.width / 2))[1].all
     beside = min(rows, key=lambda r: abs(r[0] - door.offset + 80.0))[1].all
     assert beside > 1.5 * under  # the header brings it to the sides
+
+
+@settings(max_examples=15)
+@given(st.floats(0.0, 3000.0), st.floats(20.0, 150.0))
+def test_blinding_lies_under_every_footing_and_follows_its_steps(fall, thick):
+    p = edits.change(sloping(40 * FOOT, 28 * FOOT, fall, 0.0), "foundation-1", blinding=thick)
+    p = step_down(p, "foundation-1", 8 * INCH)
+    model = derive(p)
+    blinding = [piece for piece in model.pieces.values() if piece.role == "blinding"]
+    footings = [piece for piece in model.pieces.values() if piece.role == "strip footing"]
+    feet = {round(piece.solid.origin[2], 3) for piece in footings}
+    assert {round(piece.solid.origin[2] + piece.solid.depth, 3) for piece in blinding} <= feet
+    whole = union([piece.solid for piece in (*concrete(model), *blinding)]).volume()
+    assert whole == pytest.approx(sum(volume(piece.solid) for piece in (*concrete(model), *blinding)), rel=5e-5)
+    # Seen from below nothing but blinding: as much as the footings cover.
+    down = union([piece.solid for piece in footings]).project().area()
+    assert union([piece.solid for piece in blinding]).project().area() == pytest.approx(down, rel=1e-3)
+
+
+def test_footings_that_meet_lower_ones_step_down_to_them():
+    """Common practice: between footings at different levels the ground stands at 45 degrees."""
+    p = orchard_road()
+    steps = [step for f in p.foundations for step in f.steps]
+    assert not any(f.code == "beside lower" for f in derive(p).findings)
+    assert len(steps) > 10
+    for f in p.foundations:
+        p = edits.change(p, f.id, steps=())
+    model = derive(p)
+    found = [f for f in model.findings if f.code == "beside lower"]
+    assert {f.what.split(",")[0] for f in found} == {"Crawl space walls", "Wing foundation", "Shed foundation"}
+    assert all(f.fix is not None for f in found)
+    for _ in range(2 * len(found)):
+        if not found:
+            break
+        fix = found[0].fix
+        p = COMMANDS[fix.command](p, *fix.args)
+        model = derive(p)
+        found = [f for f in model.findings if f.code == "beside lower"]
+    assert not found
+    run = next(r for r in model.runs if r.id == "foundation-2/wall-1")
+    lower = next(r for r in model.runs if r.id == "foundation-1/wall-9")
+    feet = [r.band.bottom - r.drop_at(r.span[1]) - model.footings[r.id].depth for r in (run, lower)]
+    assert feet[0] == pytest.approx(feet[1], abs=1.0)
+
+
+def test_a_short_wall_has_no_room_to_step():
+    p = edits.set_soil(orchard_road(), spread=0.3)
+    found = [f for f in derive(p).findings if f.code == "beside lower"]
+    assert found
+    assert any(f.fix is None for f in found)
+
+
+def test_slab_edges_bow_and_holes_are_round():
+    p = orchard_road()
+    plain = derive(p)
+    slab = next(v for v in plain.slabs if v.slab.id == "slab-2")
+    side = slab.sides.index("wall-20")
+    ring = slab.ring
+    chord = math.dist(ring[side], ring[(side + 1) % len(ring)])
+    before = sum(v.volume for v in plain.pieces.values() if v.owner == "slab-2" and v.role == "slab")
+
+    bowed = foundation_edits.set_bow(p, "slab-2", "wall-20", 600.0)
+    after = derive(bowed)
+    made = next(v for v in after.slabs if v.slab.id == "slab-2")
+    radius = chord**2 / (8.0 * 600.0) + 300.0
+    angle = 2.0 * math.asin(chord / (2.0 * radius))
+    grown = Upright(made.ring, 0.0, 1.0).polygon.area - Upright(ring, 0.0, 1.0).polygon.area
+    assert grown == pytest.approx(radius**2 / 2.0 * (angle - math.sin(angle)), rel=2e-3)
+    assert sum(v.volume for v in after.pieces.values() if v.owner == "slab-2" and v.role == "slab") > before
+
+    x, y = (min(q[0] for q in ring) + max(q[0] for q in ring)) / 2.0, 4000.0
+    holed = derive(foundation_edits.add_hole(p, "slab-2", [x, y, 600.0]))
+    less = before - sum(v.volume for v in holed.pieces.values() if v.owner == "slab-2" and v.role == "slab")
+    assert less == pytest.approx(math.pi * 300.0**2 * slab.slab.thickness, rel=0.01)
+
+    # An edge that would run through the opposite one stays straight, and says so.
+    wrong = derive(foundation_edits.set_bow(p, "slab-2", "wall-20", -9000.0))
+    finding = next(f for f in wrong.findings if f.code == "slab edge")
+    again = derive(COMMANDS[finding.fix.command](wrong.project, *finding.fix.args, **dict(finding.fix.fields)))
+    assert not any(f.code == "slab edge" for f in again.findings)
+    with pytest.raises(EditError):
+        foundation_edits.add_hole(p, "slab-2", [1.0, 2.0])
+    assert foundation_edits.set_bow(bowed, "slab-2", "wall-20", 0.0).slabs == p.slabs

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cached_property
 
 import shapely
 from shapely.ops import nearest_points
@@ -28,6 +29,12 @@ class _Part:
     underside: float
     run: FoundationRun | None = None
 
+    @cached_property
+    def box(self) -> tuple[float, float, float, float]:
+        """Least x and y, greatest x and y of its outline."""
+        x0, y0, x1, y1 = self.shape.bounds
+        return x0, y0, x1, y1
+
 
 def beside_lower(c: Context) -> Iterable[Finding]:
     """Footings nearer to a lower one than the slope between them allows (45 degrees unless typed).
@@ -35,11 +42,13 @@ def beside_lower(c: Context) -> Iterable[Finding]:
     Common practice: the line from edge to edge stays at or below the slope at which the soil stands by itself.
     """
     parts = [*_strips(c), *_pads(c)]
-    worst: dict[tuple[str, bool], tuple[float, _Part, _Part, float]] = {}
+    near: dict[tuple[str, bool], list[tuple[float, _Part, _Part, float]]] = {}
     for a in parts:
         for b in parts:
             high = a.underside - b.underside
             if a.thing == b.thing or high < LEVEL:
+                continue
+            if _boxes_apart(a, b) * c.project.soil.spread > high:
                 continue
             gap = a.shape.distance(b.shape)
             if a.run is None or b.run is None:
@@ -48,10 +57,10 @@ def beside_lower(c: Context) -> Iterable[Finding]:
             elif _corner(a.run, b.run):
                 continue
             short = high / c.project.soil.spread - gap
-            key = (a.thing, _at_end(a, b))
-            if short > 1.0 and short > worst.get(key, (0.0,))[0]:
-                worst[key] = (short, a, b, gap)
-    for (_, at_end), (_, a, b, gap) in worst.items():
+            if short > 1.0:
+                near.setdefault((a.thing, _at_end(a, b)), []).append((short, a, b, gap))
+    for (_, at_end), rows in near.items():
+        _, a, b, gap = max(rows, key=lambda row: row[0])
         high = a.underside - b.underside
         where = "which it meets" if gap <= 0.5 else f"{format_length(gap, c.units)} away"
         yield Finding(
@@ -63,7 +72,7 @@ def beside_lower(c: Context) -> Iterable[Finding]:
             (a.thing.split("/")[0], b.thing.split("/")[0]),
             (*nearest_points(a.shape, b.shape)[0].coords[0], a.underside),
             grave=False,
-            fix=_step_fix(c, a, b, at_end),
+            fix=_step_fix(c, a, b, at_end, [row[2] for row in rows]),
         )
 
 
@@ -74,9 +83,10 @@ def _strips(c: Context) -> Iterable[_Part]:
         made = c.footings[run.id]
         middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
         for s in run.segments:
-            line = shapely.LineString([run.band.at(s.low, middle), run.band.at(s.high, middle)])
-            shape = line.buffer(made.width / 2.0, cap_style="flat")
-            yield _Part(run.id, shape, run.band.bottom - s.drop - made.depth, run)
+            near, far = middle - made.width / 2.0, middle + made.width / 2.0
+            ends = ((s.low, near), (s.high, near), (s.high, far), (s.low, far))
+            ring = [run.band.at(along, depth) for along, depth in ends]
+            yield _Part(run.id, shapely.Polygon(ring), run.band.bottom - s.drop - made.depth, run)
 
 
 def _pads(c: Context) -> Iterable[_Part]:
@@ -85,6 +95,12 @@ def _pads(c: Context) -> Iterable[_Part]:
         if result is not None:
             ring = pad_ring(place, result.design.width, result.design.length, result.before)
             yield _Part(place.pad.id, shapely.Polygon(ring), place.top - result.design.thickness)
+
+
+def _boxes_apart(a: _Part, b: _Part) -> float:
+    """Return a distance that the two are apart at least, by their boxes, mm."""
+    p, q = a.box, b.box
+    return max(q[0] - p[2], p[0] - q[2], q[1] - p[3], p[1] - q[3])
 
 
 def _corner(a: FoundationRun, b: FoundationRun) -> bool:
@@ -105,13 +121,15 @@ def _at_end(a: _Part, b: _Part) -> bool:
     return _along(a.run, (x, y)) > a.run.band.length / 2.0
 
 
-def _step_fix(c: Context, a: _Part, b: _Part, at_end: bool) -> Fix | None:
-    """Offer to step the higher run down to the lower footing, when there is room to."""
+def _step_fix(c: Context, a: _Part, b: _Part, at_end: bool, lower: list[_Part]) -> Fix | None:
+    """Offer to step the higher run down to the lower footing, before it comes near any of those there."""
     if a.run is None or b.run is None:
         return None
-    shared = a.shape.intersection(b.shape)
-    near = shared if not shared.is_empty else nearest_points(a.shape, b.shape)[0]
-    alongs = [_along(a.run, (x, y)) for x, y in shapely.get_coordinates(near).tolist()]
+    alongs = []
+    for part in lower:
+        shared = a.shape.intersection(part.shape)
+        near = shared if not shared.is_empty else nearest_points(a.shape, part.shape)[0]
+        alongs += [_along(a.run, (x, y)) for x, y in shapely.get_coordinates(near).tolist()]
     edge = min(alongs) if at_end else max(alongs)
     high, spread = a.underside - b.underside, c.project.soil.spread
     if not room_to_step(a.run, at_end, edge, high, spread, c.project.steps):

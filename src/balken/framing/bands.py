@@ -246,7 +246,7 @@ def _end(
         return reached, EndJoint("through" if through else "butt", other.id, width, other.top)
     point, far_point = (band.end, band.start) if at_end else (band.start, band.end)
     for other in bands:
-        if other is band or not _overlap(band, other):
+        if other is band or not _overlap(band, other) or not _near(point, other):
             continue
         along, aside = off_line(point, other.start, other.end)
         last = other.layers[-1][1]
@@ -271,6 +271,15 @@ def _end(
         tees.setdefault(other.id, []).append(Tee(middle, own[1] - own[0], band.top))
         return reached, EndJoint("tee", other.id, faces[1] - faces[0], other.top)
     return [plain] * len(band.layers), EndJoint()
+
+
+def _near(point: Point, band: Band) -> bool:
+    """Tell whether a point may lie on a band: a quick look before the exact one."""
+    reach = max(abs(band.layers[0][0]), abs(band.layers[-1][1])) + 2.0 * TOUCH
+    (x0, y0), (x1, y1), (x, y) = band.start, band.end, point
+    if not (x0 if x0 < x1 else x1) - reach <= x <= (x1 if x1 > x0 else x0) + reach:
+        return False
+    return (y0 if y0 < y1 else y1) - reach <= y <= (y1 if y1 > y0 else y0) + reach
 
 
 def _cut_for(band: Band, other: Band, inner: bool, along: float, cuts: dict[str, list[LayerCut]]) -> None:
@@ -303,7 +312,7 @@ def _crossings(bands: list[Band], cuts: dict[str, list[LayerCut]], tees: dict[st
             if not _overlap(later, earlier) or abs(cross(later.direction, earlier.direction)) < 0.02:
                 continue
             point = meet(later.start, later.direction, earlier.start, earlier.direction)
-            if point is None:
+            if point is None or not (_near(point, later) and _near(point, earlier)):
                 continue
             a, _ = off_line(point, later.start, later.end)
             b, _ = off_line(point, earlier.start, earlier.end)

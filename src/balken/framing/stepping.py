@@ -174,9 +174,10 @@ def _cheapest(
                     # The station itself is the step: both sides must be deep enough there.
                     if w != v and w >= needs[i] and min(v, w) >= needs[i]:
                         offer((w, 1), (count + 1000 + waste(i, w), depth + w), (v, held))
-        if not new:  # no way on the module: go straight down where it is needed
-            new = {(deepest, apart): (0, 0)}
-            trail = {(deepest, apart): min(cost, key=lambda key: cost[key])}
+        if not new:  # no way on the module: go straight down where it is needed, at a price above every other way
+            best = min(cost, key=lambda key: cost[key])
+            new = {(deepest, apart): (cost[best][0] + 10**6, cost[best][1])}
+            trail = {(deepest, apart): best}
         cost = new
         back.append(trail)
     ends = [key for key in cost if not closed or key[0] == starts[0]]

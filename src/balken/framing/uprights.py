@@ -36,7 +36,7 @@ class Upright:
     @property
     def box(self) -> tuple[float, float, float, float]:
         """Least x and y, greatest x and y."""
-        return _box(self.outline)
+        return bounds(self.outline)
 
     @property
     def prism(self) -> Prism:
@@ -44,22 +44,32 @@ class Upright:
         return upright(self.outline, self.bottom, self.top - self.bottom, self.holes)
 
 
-@lru_cache(maxsize=4096)
-def _box(outline: Ring) -> tuple[float, float, float, float]:
-    return bounds(outline)
+Extent = tuple[float, float, float, float, float, float]
+"""Least x, y, z and greatest x, y, z."""
 
 
-def meet(a: Upright, b: Upright) -> bool:
+def extent(solid: Upright) -> Extent:
+    """Return the box round a solid."""
+    x0, y0, x1, y1 = solid.box
+    return x0, y0, solid.bottom, x1, y1, solid.top
+
+
+def meet(p: Extent, q: Extent) -> bool:
     """Tell whether two solids may overlap, by their boxes."""
-    if min(a.top, b.top) - max(a.bottom, b.bottom) <= CLOSE:
-        return False
-    p, q = a.box, b.box
-    return min(p[2], q[2]) - max(p[0], q[0]) > CLOSE and min(p[3], q[3]) - max(p[1], q[1]) > CLOSE
+    return (
+        p[3] - q[0] > CLOSE
+        and q[3] - p[0] > CLOSE
+        and p[4] - q[1] > CLOSE
+        and q[4] - p[1] > CLOSE
+        and p[5] - q[2] > CLOSE
+        and q[5] - p[2] > CLOSE
+    )
 
 
 def without(solid: Upright, cutters: Iterable[Upright]) -> tuple[Upright, ...]:
     """Return what is left of a solid when others are taken out; layer by layer, equal layers joined."""
-    near = tuple(c for c in cutters if meet(solid, c))
+    box = extent(solid)
+    near = tuple(c for c in cutters if meet(box, extent(c)))
     return _left(solid, near) if near else (solid,)
 
 
@@ -106,10 +116,12 @@ def counted_once(
     solids: Iterable[tuple[str, Upright]], before: Iterable[Upright] = ()
 ) -> dict[str, tuple[Upright, ...]]:
     """Cut named solids, earlier ones winning; ``before`` wins over all of them."""
-    filled = list(before)
+    filled = [(extent(solid), solid) for solid in before]
     left: dict[str, tuple[Upright, ...]] = {}
     for key, solid in solids:
-        parts = without(solid, filled)
+        box = extent(solid)
+        near = tuple(other for around, other in filled if meet(box, around))
+        parts = _left(solid, near) if near else (solid,)
         left[key] = (*left.get(key, ()), *parts)
-        filled += parts
+        filled += [(extent(part), part) for part in parts]
     return left

@@ -140,7 +140,7 @@ def _paint_one(
 ) -> None:
     item = made.item
     if isinstance(item, Text):
-        _text(painter, item, transform, zoom, dim, colour, SMALLEST_TEXT if pixels is None else 1.6)
+        _text(painter, item, transform, zoom, dim, colour, SMALLEST_TEXT if pixels is None else 1.2)
         return
     assert made.path is not None
     painter.setTransform(transform)

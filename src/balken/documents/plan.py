@@ -374,7 +374,10 @@ def _footing_used(model: Model, piece: Piece) -> float:
 
 
 def step_marks(model: Model, scale: float) -> list[Item]:
-    """Return the steps of the footings: a line across with a barb down the fall, the drop beside it."""
+    """Return the steps of the footings: a line across with a barb down the fall, the drop beside it.
+
+    Steps too near one another for a figure each share one.
+    """
     items: list[Item] = []
     units = model.project.units
     for run in model.runs:
@@ -382,6 +385,7 @@ def step_marks(model: Model, scale: float) -> list[Item]:
         middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
         half = result.width / 2.0 + 2.0 * scale
         b = run.band
+        groups: list[list[tuple[float, float, str]]] = []
         for low, high in itertools.pairwise(run.segments):
             at, drop = low.high, high.drop - low.drop
             ref = step_ref(run, at)
@@ -396,13 +400,33 @@ def step_marks(model: Model, scale: float) -> list[Item]:
                 Path((tip, b.at(at + way * 2.4 * scale, middle - half - 0.8 * scale)), "fine", "foundations", ref)
             )
             items.append(Path((p, tip), "fine", "foundations", ref))
-            text = f"step {format_length(abs(drop), units)}"
+            if groups and at - groups[-1][-1][0] < STEP_FIGURE * scale:
+                groups[-1].append((at, drop, ref))
+            else:
+                groups.append([(at, drop, ref)])
+        for group in groups:
+            angle, text = _text_angle(b.direction), _step_text([drop for _, drop, _ in group], units)
+            # The figure keeps clear of the walls at the run's ends.
+            wide = text_width(text, TEXT * scale) / 2.0 + run.foundation.thickness
+            at = min(max((group[0][0] + group[-1][0]) / 2.0, run.span[0] + wide), run.span[1] - wide)
             out = b.at(at, middle - half - 2.6 * scale)
-            angle = _text_angle(b.direction)
             items.append(
-                Text(out, text, TEXT * scale, angle=angle, pen="note", layer="foundations", ref=ref, bold=True)
+                Text(out, text, TEXT * scale, angle=angle, pen="note", layer="foundations", ref=group[0][2], bold=True)
             )
     return items
+
+
+STEP_FIGURE = 15.0
+"""Length of paper that the figure of a step takes, mm."""
+
+
+def _step_text(drops: list[float], units: Units) -> str:
+    figures = [format_length(abs(drop), units) for drop in drops]
+    if len(figures) == 1:
+        return f"step {figures[0]}"
+    if len(set(figures)) == 1:
+        return f"{len(figures)} steps of {figures[0]}"
+    return f"steps {', '.join(figures)}"
 
 
 def step_ref(run: FoundationRun, at: float) -> str:

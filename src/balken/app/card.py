@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used
+from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, looks, take_deeds
 from balken.app.session import Session
 from balken.documents.style import FILLS, INK, used_fill
 from balken.model.rules import EditError
@@ -68,6 +68,7 @@ class CardView(QScrollArea):
         self.entries: dict[str, QLineEdit | QComboBox] = {}
         self.buttons: dict[str, QPushButton] = {}
         self.problem: QLabel | None = None
+        self.shown: Card | None = None
         self._error = ""
         session.message.connect(self._note_error)
 
@@ -76,9 +77,13 @@ class CardView(QScrollArea):
 
     def rebuild(self) -> None:
         """Build the form from the content."""
+        card = self.content()
+        if self.shown is not None and self._untouched() and looks(self.shown) == looks(card):
+            take_deeds(self.shown, card)
+            return
+        self.shown = card
         focused = next((label for label, w in self.entries.items() if w.hasFocus()), None)
         scrolled = self.verticalScrollBar().value()
-        card = self.content()
         self.entries, self.buttons = {}, {}
         body = QWidget()
         column = QVBoxLayout(body)
@@ -121,6 +126,20 @@ class CardView(QScrollArea):
         self.verticalScrollBar().setValue(scrolled)
         if focused in self.entries:
             self.entries[focused].setFocus()
+
+    def _untouched(self) -> bool:
+        """Whether every field shows what its entry says and no problem is told."""
+        if self.problem is not None and not self.problem.isHidden():
+            return False
+        assert self.shown is not None
+        parts = [part for part in self.shown.parts if isinstance(part, Entry)]
+        for part, field in zip(parts, self.entries.values(), strict=True):
+            if isinstance(field, QLineEdit):
+                if field.text() != (part.value or "") or field.property("wrong"):
+                    return False
+            elif field.currentData() != part.value:
+                return False
+        return True
 
     def _form_row(self, form: QFormLayout, part: Entry | Fact) -> None:
         name = QLabel(part.label)

@@ -74,6 +74,30 @@ class Card:
     parts: list[Part] = field(default_factory=list)
 
 
+def looks(card: Card) -> tuple[Any, ...]:
+    """Return all of a card that can be seen: two that look alike differ only in what their deeds do."""
+    return (card.title, card.sub, *(_face(part) for part in card.parts))
+
+
+def _face(part: Part) -> Any:
+    if isinstance(part, Entry):
+        return "entry", part.label, part.value, part.choices, part.hint
+    if isinstance(part, Button):
+        return "button", part.label, part.primary
+    if isinstance(part, Rows):
+        return "rows", part.headings, tuple(part.rows)
+    return part
+
+
+def take_deeds(card: Card, newer: Card) -> None:
+    """Let a card do what a newer one that looks alike would do."""
+    for part, new in zip(card.parts, newer.parts, strict=True):
+        if isinstance(part, Entry) and isinstance(new, Entry):
+            part.commit = new.commit
+        elif isinstance(part, Button) and isinstance(new, Button):
+            part.edit, part.action = new.edit, new.action
+
+
 def select_action(session: Session, ref: str) -> Callable[[], None]:
     return lambda: session.select([ref])
 

@@ -1,6 +1,7 @@
 """The cross-section along the cut line: cut solids with hatching, what is seen beyond, levels, ground."""
 
 import itertools
+from functools import lru_cache
 
 from balken.derive import Model
 from balken.documents.dimensions import TEXT, dimension_string, level_marks
@@ -9,13 +10,15 @@ from balken.documents.hatch import hatch
 from balken.documents.plan import PART_LAYERS
 from balken.framing.pieces import STUD_ROLES, Piece
 from balken.geometry.plane import Point, Ring, bounds, distance, meet
-from balken.geometry.prism import View, section, silhouette
+from balken.geometry.prism import Prism, View, section, silhouette
 from balken.model.lookup import axis_positions, grid_point, ground
 from balken.model.materials import MATERIALS
 from balken.model.records import CutLine
 
 _FILL = {"timber": "timber", "wood sheathing": "sheathing"}
-_ORDER = ("strip footing", "foundation wall", "wall layer", "roof deck", "floor deck")
+_ORDER = {
+    role: i for i, role in enumerate(("strip footing", "foundation wall", "wall layer", "roof deck", "floor deck"))
+}
 
 
 def cut_view(cut: CutLine) -> View:
@@ -88,10 +91,11 @@ def _beyond(model: Model, view: View) -> list[Item]:
     for piece in model.pieces.values():
         if piece.role in STUD_ROLES:
             continue  # inside the layers of its wall
-        rings, _low, high = silhouette(piece.solid, view)
-        if high > -1.0 or len(rings[0]) < 3:  # not wholly behind the plane
+        behind = _behind(piece.solid, view)
+        if behind is None:
             continue
-        key = (piece.role, tuple((round(x), round(y)) for x, y in rings[0]))
+        rings, high, outline = behind
+        key = (piece.role, outline)
         known = seen.get(key)
         if known is None or high > known[0]:
             fill = "beyond" if piece.role in ("wall layer", "roof deck") else "timber light"
@@ -101,12 +105,21 @@ def _beyond(model: Model, view: View) -> list[Item]:
     return [area for _, area in sorted(seen.values(), key=lambda row: row[0])]
 
 
+@lru_cache(maxsize=20_000)
+def _behind(solid: Prism, view: View) -> tuple[tuple[Ring, ...], float, Ring] | None:
+    """Return what is seen of a solid wholly behind the plane, how near it comes, and its outline to whole mm."""
+    rings, _low, high = silhouette(solid, view)
+    if high > -1.0 or len(rings[0]) < 3:
+        return None
+    return rings, high, tuple((round(x), round(y)) for x, y in rings[0])
+
+
 def _cut(model: Model, view: View, scale: float) -> tuple[list[Item], list[Ring]]:
     items: list[Item] = []
     walls: list[Ring] = []
-    pieces = sorted(model.pieces.values(), key=lambda p: _ORDER.index(p.role) if p.role in _ORDER else 9)
-    for piece in pieces:
-        for rings in section(piece.solid, view):
+    pieces = [(piece, cut) for piece in model.pieces.values() if (cut := section(piece.solid, view))]
+    for piece, cut in sorted(pieces, key=lambda row: _ORDER.get(row[0].role, 9)):
+        for rings in cut:
             kind = fill_of(piece)
             heavy = kind in ("concrete", "masonry") or piece.section
             layer = PART_LAYERS[piece.role]

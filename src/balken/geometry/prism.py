@@ -84,6 +84,12 @@ class View:
     origin: Vec
     right: Vec
     up: Vec
+    _hash: list[int] = field(default_factory=list, compare=False, repr=False)
+
+    def __hash__(self) -> int:
+        if not self._hash:
+            self._hash.append(hash((self.origin, self.right, self.up)))
+        return self._hash[0]
 
     @property
     def toward(self) -> Vec:

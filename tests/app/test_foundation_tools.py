@@ -1,5 +1,7 @@
 """Stage 3 through the window: kinds of foundation, steps placed, typed and dragged, pads, pockets, slabs, sheets."""
 
+import math
+
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
@@ -192,5 +194,12 @@ def test_a_slab_with_a_hole(demo_user):
     assert solid - holed == pytest.approx(3 * 6 * FOOT**2 * 4 * INCH, rel=1e-6)
     demo_user.type_in_card("Add a hole", "4', 4'")
     assert "x, y, width and depth" in demo_user.window.card.problem.text()
+    demo_user.type_in_card("Add a hole", "12', 6', 2'")
+    round_too = sum(p.volume for p in demo_user.session.model.pieces.values() if p.role == "slab")
+    assert holed - round_too == pytest.approx(math.pi * FOOT**2 * 4 * INCH, rel=0.01)
+    demo_user.type_in_card("Wall 1", "3'")
+    bowed = sum(p.volume for p in demo_user.session.model.pieces.values() if p.role == "slab")
+    assert bowed > round_too + FOOT**2 * 4 * INCH
+    demo_user.type_in_card("Wall 1", "0")
     demo_user.type_in_card("Thickened edge, depth", '12"')
     assert any(p.role == "slab edge" for p in demo_user.session.model.pieces.values())

@@ -7,7 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from balken.documents.dimensions import dimension_string, level_marks, spread
-from balken.documents.display import Area, Path, Text, placed
+from balken.documents.display import Area, Drawing, Path, Text, placed
+from balken.documents.elevation import elevation_sheets
 from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
 from balken.documents.plan import PlanOf, plan
@@ -146,3 +147,20 @@ def test_muted_text_has_contrast_on_panels_and_sheet():
     """WCAG 2.1, 1.4.3."""
     for ground in (SHEET, "#F3EEE3"):
         assert (luminance(ground) + 0.05) / (luminance(MUTED) + 0.05) >= 4.5
+
+
+def test_framing_elevations_go_on_a_sheet_each_within_its_frame(demo_model):
+    walls = tuple(demo_model.framed)
+    made = elevation_sheets(demo_model, walls)
+    assert len(made) == len(walls)
+    numbers = set()
+    for sheet in made:
+        box = Drawing("", 1.0, sheet.items).box()
+        assert box[0] >= -0.1
+        assert box[1] >= -0.1
+        assert box[2] <= sheet.width + 0.1
+        assert box[3] <= sheet.height + 0.1
+        texts = [i.text for i in sheet.items if isinstance(i, Text)]
+        assert {"Mark", "Member", "No."} <= set(texts)
+        numbers.update(t for t in texts if t.startswith(f"{demo_model.project.sheet.number}."))
+    assert len(numbers) == len(walls)

@@ -11,7 +11,7 @@ from balken.exchange.ifc_changes import apply_changes, changes
 from balken.exchange.ifc_process import read_apart
 from balken.exchange.ifc_reader import read_ifc
 from balken.model import edits, grid_edits, wall_edits
-from balken.model.lookup import by_id, height, locate
+from balken.model.lookup import axis_positions, by_id, height, locate
 from balken.model.records import Floor, Foundation, Hang
 from balken.model.rules import EditError
 from balken.units import Units
@@ -162,3 +162,33 @@ def test_reading_in_a_process_of_its_own_gives_the_same_and_can_be_stopped(befor
     (tmp_path / "bad.ifc").write_bytes(path.read_bytes()[:4000])
     with pytest.raises(FileError):
         read_apart(tmp_path / "bad.ifc", lambda done, of: True)
+
+
+def test_radial_grids_come_back_and_their_changes_are_told(before, tmp_path):
+    p = grid_edits.add_radial_grid(before, (30.0, 30.0), (20 * FOOT, 10 * FOOT), origin=(40 * FOOT, 0.0), angle=15.0)
+    p = edits.change(p, p.grids[-1].id, name="Apse")
+    first = read(p, tmp_path / "first.ifc")
+    grid = next(g for g in first.grids if g.name == "Apse")
+    assert grid.kind == "radial"
+    assert [a.label for a in grid.x_axes] == [a.label for a in p.grids[-1].x_axes]
+    assert axis_positions(grid.x_axes) == pytest.approx(axis_positions(p.grids[-1].x_axes))
+    assert axis_positions(grid.y_axes) == pytest.approx(axis_positions(p.grids[-1].y_axes))
+    assert grid.origin == pytest.approx(p.grids[-1].origin, abs=0.01)
+    wider = grid_edits.set_axis_gap(p, p.grids[-1].id, p.grids[-1].y_axes[1].id, 12 * FOOT)
+    new = read(wider, tmp_path / "again.ifc").reading
+    found = changes(first.reading, new, Units.IMPERIAL)
+    assert [(c.kind, c.way) for c in found] == [("grid", "changed")]
+    q = apply_changes(first, new, found)
+    assert axis_positions(next(g for g in q.grids if g.name == "Apse").y_axes)[1] == pytest.approx(32 * FOOT)
+
+
+def test_levels_come_and_go(before, ours, tmp_path):
+    p = edits.add_level(before, "level-2", 10 * FOOT, "Attic", "other")
+    new, found = again(p, ours, tmp_path)
+    assert [(c.kind, c.way) for c in found] == [("level", "added")]
+    q = apply_changes(ours, new, found)
+    assert "Attic" in {v.name for v in q.levels}
+    third = read(before, tmp_path / "third.ifc").reading
+    gone = changes(q.reading, third, Units.IMPERIAL)
+    assert [(c.kind, c.way) for c in gone] == [("level", "removed")]
+    assert "Attic" not in {v.name for v in apply_changes(q, third, gone).levels}

@@ -1,9 +1,6 @@
 """Edits of columns: at the crossings of axes, thinned out or changed by region; spot heights of the ground."""
 
-from typing import Any
-
 import msgspec
-import shapely
 
 from balken.geometry.plane import Point, distance
 from balken.model.lookup import axis_position, by_id, grid_point, locate, next_id
@@ -87,31 +84,6 @@ def named_axes(grid: Grid, way: str, text: str) -> tuple[str, ...]:
         low, high = sorted((number(first), number(last if dash else first)))
         found.update(dict.fromkeys(axis.id for axis in axes[low : high + 1]))
     return tuple(found)
-
-
-def columns_within(project: Project, region: tuple[Point, ...]) -> tuple[str, ...]:
-    """Return the ids of columns whose centre lies in a region (a polygon) or on its edge."""
-    if len(region) < 3:
-        return ()
-    area = shapely.Polygon(region).buffer(1.0)
-    return tuple(c.id for c in project.columns if area.covers(shapely.Point(locate(c.place, project.grids))))
-
-
-def remove_columns(project: Project, region: tuple[Point, ...]) -> Project:
-    """Take away the columns of a region; raises EditError when there are none."""
-    gone = set(columns_within(project, region))
-    if not gone:
-        raise EditError("no column stands in that region.", "Columns")
-    return check(msgspec.structs.replace(project, columns=tuple(c for c in project.columns if c.id not in gone)))
-
-
-def change_columns(project: Project, region: tuple[Point, ...], **fields: Any) -> Project:
-    """Change the columns of a region; raises EditError when there are none."""
-    chosen = set(columns_within(project, region))
-    if not chosen:
-        raise EditError("no column stands in that region.", "Columns")
-    columns = tuple(msgspec.structs.replace(c, **fields) if c.id in chosen else c for c in project.columns)
-    return check(msgspec.structs.replace(project, columns=columns))
 
 
 def add_spot(project: Project, point: Point, height: float) -> Project:

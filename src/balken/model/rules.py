@@ -402,7 +402,9 @@ def _steps(project: Project, foundation: Foundation) -> None:
         length = distance(locate(wall.start, project.grids), locate(wall.end, project.grids))
         down, before = 0.0, None
         for step in sorted((s for s in foundation.steps if s.wall == wall_id), key=lambda s: s.at):
-            if not math.isfinite(step.at) or not -0.01 <= step.at <= length:
+            if not math.isfinite(step.at):
+                raise EditError("one has no place.", where, "Type a distance within the wall.")
+            if not -0.01 <= step.at <= length:
                 raise EditError(
                     f"one lies {format_length(step.at, units)} along, but the wall is {format_length(length, units)} long.",
                     where,

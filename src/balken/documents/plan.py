@@ -24,7 +24,7 @@ from balken.geometry.prism import View, section, silhouette
 from balken.model.lookup import axis_positions, by_id, grid_point, shown_grids
 from balken.model.materials import material
 from balken.model.records import CutLine, Grid
-from balken.units import Units, format_inches, format_length, format_line_load
+from balken.units import Units, format_area_load, format_inches, format_length, format_line_load
 
 PART_LAYERS: dict[str, Layer] = {
     "strip footing": "foundations",
@@ -695,8 +695,6 @@ def cut_line_items(cut: CutLine, scale: float) -> list[Item]:
 
 def summary_note(model: Model) -> str:
     """Return the design loads in one line, for sheets."""
-    from balken.units import format_area_load
-
     loads, units = model.project.loads, model.project.units
 
     def load(value: float) -> str:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from balken.framing.bands import Band, WallLine, join, stretches
 from balken.framing.pieces import Bearer, Piece, split_run
 from balken.framing.uprights import Upright, without
-from balken.geometry.plane import Ring
+from balken.geometry.plane import Ring, anticlockwise
 from balken.geometry.prism import Prism, Vec, upright
 from balken.model.lookup import height
 from balken.model.records import Foundation, Level, Recess
@@ -216,8 +216,6 @@ def _layer_names(run: FoundationRun) -> list[str]:
 def _ring(band: Band, span: tuple[float, float], layer: int) -> Ring:
     near, far = band.layers[layer]
     ring = (band.at(span[0], near), band.at(span[1], near), band.at(span[1], far), band.at(span[0], far))
-    from balken.geometry.plane import anticlockwise
-
     return anticlockwise(ring)
 
 
@@ -225,8 +223,6 @@ def _void(run: FoundationRun, r: Recess) -> Upright:
     near, far = run.faces
     low, high = (far - r.depth, far + 10.0) if r.kind == "pocket" else (near - 10.0, far + 10.0)
     b = run.band
-    from balken.geometry.plane import anticlockwise
-
     ring = (b.at(r.offset, low), b.at(r.offset + r.width, low), b.at(r.offset + r.width, high), b.at(r.offset, high))
     top = b.top - r.top
     return Upright(anticlockwise(ring), top - r.height, top + (1.0 if r.top <= 0.0 else 0.0))

@@ -98,13 +98,19 @@ def test_axes_in_the_card(demo_user):
     assert "not an angle" in demo_user.window.card.problem.text()
 
 
-def test_a_level_is_removed_by_hanging_all_on_another(demo_user):
+def test_a_level_is_removed_and_what_hung_on_it_goes_to_another(demo_user):
+    top = demo_user.session.model.lines["wall-1"].band.top
     demo_user.session.select(["level-2"])
     demo_user.card_button("Remove level")
-    assert "hang on it" in demo_user.window.card.problem.text()
-    demo_user.type_in_card("Remove and", "level-1")
+    assert [f.things for f in demo_user.session.model.findings if f.code == "removed level"] == [("level-2",)]
+    assert "level-2" not in [level.id for level, _, _ in demo_user.window.strip.marks()]
+    demo_user.card_button("Select what hangs on it")
+    assert "wall-1" in demo_user.session.selection
+    demo_user.session.select(["level-2"])
+    demo_user.type_in_card("Hang all on", "level-1")
     assert len(demo_user.project.levels) == 4
-    assert demo_user.session.model.lines["wall-1"].band.top == pytest.approx(8 * FOOT + 28.575)
+    assert demo_user.session.model.lines["wall-1"].band.top == pytest.approx(top)
+    assert not [f for f in demo_user.session.model.findings if f.code == "removed level"]
 
 
 def test_hide_show_alone_show_all(demo_user):

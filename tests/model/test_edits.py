@@ -20,13 +20,6 @@ def test_a_level_is_made_from_another_by_a_distance_and_renamed():
     assert by_id(p.levels)["level-2"] == Level(id="level-2", name="Flat", role="floor", height=9 * FOOT)
 
 
-def test_levels_in_use_are_not_removed(demo):
-    with pytest.raises(EditError, match="hang on it"):
-        edits.remove(demo, "level-2")
-    free = edits.add_level(demo, "level-1", 100.0, "Spare")
-    assert edits.remove(free, free.levels[-1].id) == demo
-
-
 def test_two_levels_cannot_share_a_name(demo):
     with pytest.raises(EditError, match="already a level"):
         edits.change(demo, "level-2", name="floor 1")

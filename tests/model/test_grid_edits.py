@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 from tests.shop import shop
 
 from balken.model import edits, grid_edits
-from balken.model.lookup import axis_positions, locate
+from balken.model.lookup import axis_positions, by_id, locate
 from balken.model.records import Hang
 from balken.model.rules import EditError
 from balken.units import UnitError, Units, parse_spacings
@@ -121,3 +121,35 @@ def test_a_level_is_removed_and_what_hung_on_it_stays_in_place(demo):
     assert derive(gone).soil == derive(demo).soil
     with pytest.raises(EditError, match="another level"):
         edits.replace_level(demo, "level-2", "level-2")
+
+
+def test_a_level_removed_in_use_holds_its_things_until_they_hang_elsewhere(demo):
+    from balken.derive import derive
+    from balken.findings.commands import COMMANDS
+
+    gone = edits.remove(demo, "level-2")
+    assert by_id(gone.levels)["level-2"].removed
+    assert derive(gone).soil == derive(demo).soil
+    found = next(f for f in derive(gone).findings if f.code == "removed level")
+    assert "walls" in found.what
+    assert found.stage == "set out"
+    moved = COMMANDS[found.fix.command](gone, *found.fix.args)
+    assert "level-2" not in by_id(moved.levels)
+    assert not [f for f in derive(moved).findings if f.code == "removed level"]
+    back = edits.change(gone, "level-2", removed=False)
+    assert back == demo
+    named = edits.add_level(gone, "level-1", 100.0, by_id(demo.levels)["level-2"].name)
+    assert len(named.levels) == len(demo.levels) + 1
+    with pytest.raises(EditError, match="another level"):
+        edits.replace_level(gone, "level-1", "level-2")
+
+
+def test_a_removed_level_goes_with_the_last_thing_on_it():
+    p = edits.new_project("X")
+    p = edits.add_level(p, "level-1", 2500.0, "Plate", "plate")
+    p = edits.add_wall(p, (0.0, 0.0), (3000.0, 0.0), "framed-2x6", Hang(level="level-1"), Hang(level="level-2"))
+    p = edits.remove(p, "level-2")
+    assert [v.id for v in p.levels] == ["level-1", "level-2"]
+    assert [v.id for v in edits.remove(p, "wall-1").levels] == ["level-1"]
+    assert [v.id for v in edits.change(p, "wall-1", head=Hang(level="level-1", offset=2400.0)).levels] == ["level-1"]
+    assert [v.id for v in edits.remove(edits.add_level(p, "level-1", 1.0, "Spare"), "level-3").levels][-1] == "level-2"

@@ -11,8 +11,9 @@ from balken.app.set_out_dialogs import parse_degrees
 from balken.app.settings import WallSettings
 from balken.exchange.dxf_reader import placed_lines, read_dxf
 from balken.exchange.errors import FileError
+from balken.findings.names import counted
 from balken.model import edits, grid_edits, underlay_edits
-from balken.model.lookup import axis_positions, by_id
+from balken.model.lookup import axis_positions, by_id, hanging_on, listed
 from balken.model.records import AxisPoint, Column, Grid, Level, Project, Reference, SpotHeight, Underlay
 from balken.model.tracing import walls_from_lines
 from balken.units import (
@@ -27,7 +28,7 @@ def level_card(session: Session, level: Level) -> Card:
     p = session.project
     parts = entries(session, [level], FIELDS[Level])
     parts.append("Levels")
-    ordered = sorted(p.levels, key=lambda v: -v.height)
+    ordered = listed(p.levels)
     parts.append(
         Rows(
             ("Level", "Height", "Above this"),
@@ -37,8 +38,23 @@ def level_card(session: Session, level: Level) -> Card:
             ],
         )
     )
-    others = [(v.id, f"hang all on {v.name}") for v in ordered if v.id != level.id]
-    parts.append(Entry("Remove and", None, lambda typed: lambda q: edits.replace_level(q, level.id, typed), others))
+    hanging = hanging_on(p, level.id)
+    if hanging:
+        parts += ["On it", Fact("Hang on it", counted(hanging))]
+        ids = tuple(r.id for r in hanging)  # type: ignore[attr-defined]
+        parts.append(Button("Select what hangs on it", action=lambda: session.select(ids)))
+        others = [(v.id, v.name) for v in ordered if v.id != level.id]
+        move = Entry(
+            "Hang all on",
+            None,
+            lambda typed: lambda q: edits.replace_level(q, level.id, typed),
+            others,
+            hint="what has an offset stays at its height; this level goes",
+        )
+        parts.append(move)
+    if level.removed:
+        parts.append(Button("Bring it back", edit=lambda q: edits.change(q, level.id, removed=False)))
+        return Card(level.name, "Removed. It holds the height of what still hangs on it.", parts)
     parts.append(Button("Remove level", edit=lambda q: edits.remove(q, level.id)))
     return Card(level.name, "Everything hanging on it follows its height.", parts)
 
@@ -190,7 +206,7 @@ def _shown_on(project: Project, grid_id: str, typed: str) -> Edit:
     """Return the edit that shows a grid on the levels named; raises UnitError for a name that is not there."""
     if typed.strip().lower() in ("", "all", "all levels"):
         return lambda q: edits.change(q, grid_id, levels=())
-    names = {v.name.lower(): v.id for v in project.levels}
+    names = {v.name.lower(): v.id for v in listed(project.levels)}
     found = []
     for part in typed.split(","):
         if part.strip().lower() not in names:

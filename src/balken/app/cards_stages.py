@@ -15,6 +15,7 @@ from balken.app.fields import (
 from balken.app.session import Edit, Session
 from balken.documents.quantities import quantities
 from balken.model import edits
+from balken.model.lookup import listed
 from balken.model.records import Record
 from balken.units import (
     Units,
@@ -27,7 +28,7 @@ from balken.units import (
 def stage_card(session: Session, stage: str) -> Card:
     p = session.project
     if stage == "set out":
-        rows = [(v.name, format_length(v.height, p.units), v.role) for v in sorted(p.levels, key=lambda v: -v.height)]
+        rows = [(v.name, format_length(v.height, p.units), v.role) for v in listed(p.levels)]
         parts: list[Part] = [
             Entry("Project", p.name, lambda typed: lambda q: edits.set_project(q, name=typed.strip() or "Untitled")),
             "Levels",

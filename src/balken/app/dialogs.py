@@ -19,6 +19,7 @@ from balken.app.session import Session
 from balken.exchange.ifc_reader import Report
 from balken.exchange.journal import Leftover
 from balken.model import edits
+from balken.model.lookup import listed
 from balken.model.rules import EditError
 from balken.units import UnitError, Units, format_length, parse_length
 
@@ -64,7 +65,7 @@ class LevelDialog(FormDialog):
         super().__init__(parent, "Add a level", session)
         p = session.project
         self.source = QComboBox()
-        for level in sorted(p.levels, key=lambda v: -v.height):
+        for level in listed(p.levels):
             self.source.addItem(f"{level.name}  {format_length(level.height, p.units)}", level.id)
         chosen = next((i for i in range(self.source.count()) if self.source.itemData(i) in session.selection), None)
         if chosen is not None:

@@ -9,7 +9,7 @@ from balken.app.fields import FIELDS, RAFTER_FIELDS, FieldDef
 from balken.app.session import Session
 from balken.framing.outlines import outline_of_all
 from balken.model import edits, foundation_edits
-from balken.model.lookup import next_id
+from balken.model.lookup import listed, next_id
 from balken.model.records import Choice, Floor, Foundation, Hang, Project, Record, Roof, Slab
 from balken.model.rules import EditError
 
@@ -73,14 +73,14 @@ def new_slab(session: Session) -> Slab:
     walls = chosen or _closed_walls(session)
     if len(walls) < 3:
         raise EditError("A slab needs walls that close an outline.", do="Select them first, or draw them.")
-    level = next((v for v in p.levels if v.role == "slab"), None)
+    level = next((v for v in reversed(listed(p.levels)) if v.role == "slab"), None)
     if level is None:
         raise EditError("No level has the role 'slab'.", do="Add one in 1 Set out (Add level), then lay the slab.")
     return Slab(id=next_id(p, Slab), name=_name(p.slabs, "Slab"), walls=walls, level=level.id)
 
 
 def _level_with(p: Project, role: str) -> Hang:
-    found = next((v for v in p.levels if v.role == role), None)
+    found = next((v for v in p.levels if v.role == role and not v.removed), None)
     if found is None:
         raise EditError(
             f"No level has the role '{role}'.", do="Add one in the stage Set out (Add level), then lay the foundation."
@@ -171,7 +171,7 @@ class Draft:
     def added(project: Project, record: Record) -> Project:
         """Return the project with the draft, and the slab that its kind of foundation has."""
         if isinstance(record, Foundation):
-            level = next((v.id for v in project.levels if v.role == "slab"), "")
+            level = next((v.id for v in reversed(listed(project.levels)) if v.role == "slab"), "")
             return foundation_edits.lay(project, record, level)
         return edits.add(project, record)
 

@@ -148,9 +148,9 @@ def level_pick(label: str, path: str, slabs: bool = True) -> FieldDef:
         label,
         path,
         lambda p, r: [
-            (v.id, f"{v.name}  {format_length(v.height, p.units)}")
+            (v.id, f"{v.name}{' (removed)' if v.removed else ''}  {format_length(v.height, p.units)}")
             for v in sorted(p.levels, key=lambda v: -v.height)
-            if slabs or v.role != "slab"
+            if ((slabs or v.role != "slab") and not v.removed) or v.id == str(_reach(r, path))
         ],
     )
 

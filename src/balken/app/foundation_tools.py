@@ -8,7 +8,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from balken.framing.foundations import FoundationRun
 from balken.geometry.plane import off_line
 from balken.model import edits, foundation_edits
-from balken.model.lookup import next_id
+from balken.model.lookup import listed, next_id
 from balken.model.records import Hang, Project, Recess
 from balken.model.rules import EditError
 from balken.units import Units, format_length
@@ -170,8 +170,8 @@ def pad_heights(project: Project) -> tuple[Hang, Hang]:
 
     Raises EditError when no level has those roles.
     """
-    footings = [v for v in project.levels if v.role == "top of footing"]
-    heads = [v for v in project.levels if v.role == "top of foundation"]
+    footings = [v for v in listed(project.levels) if v.role == "top of footing"]
+    heads = [v for v in listed(project.levels) if v.role == "top of foundation"]
     if not footings or not heads:
         raise EditError(
             "no level is the top of a footing or of a foundation.", "Pads", "Add both in 1 Set out (Add level)."

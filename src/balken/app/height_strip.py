@@ -13,7 +13,7 @@ from balken.documents.lettering import FAMILY
 from balken.documents.section import cross_section, cut_view, effective_cut
 from balken.documents.style import SELECTED
 from balken.model import edits
-from balken.model.lookup import by_id
+from balken.model.lookup import by_id, listed
 from balken.model.records import Level
 from balken.units import UnitError, format_length, parse_length
 
@@ -108,7 +108,7 @@ class HeightStrip(DrawingView):
 
     def marks(self) -> list[tuple[Level, float, float]]:
         """Return (level, y of its line, y of its text), texts spread so that none overprints another."""
-        ordered = sorted(self.session.project.levels, key=lambda v: -v.height)
+        ordered = listed(self.session.project.levels)
         lines = [self.level_y(v.height) for v in ordered]
         gap = min(27.0, (self.height() - 24.0) / max(len(lines), 1))
         texts = spread(lines, gap)
@@ -153,7 +153,7 @@ class HeightStrip(DrawingView):
         level = by_id(self.session.project.levels).get(self.session.storey)
         if level is None:
             return
-        above = [v.height for v in self.session.project.levels if v.height > level.height + 1.0]
+        above = [v.height for v in listed(self.session.project.levels) if v.height > level.height + 1.0]
         top = self.level_y(min(above)) if above else 0.0
         bottom = self.level_y(level.height)
         painter.fillRect(self.width() - 5, int(top), 5, max(int(bottom - top), 2), QColor(LEVEL_COLOUR))
@@ -219,7 +219,9 @@ class HeightStrip(DrawingView):
 
     def _choose_storey(self, at: QPointF) -> None:
         z = self.to_model(at)[1]
-        below = [v for v in self.session.project.levels if v.height <= z and v.role in ("floor", "slab", "other")]
+        below = [
+            v for v in listed(self.session.project.levels) if v.height <= z and v.role in ("floor", "slab", "other")
+        ]
         if below:
             self.session.set_storey(max(below, key=lambda v: v.height).id)
 

@@ -13,7 +13,7 @@ from balken.exchange.journal import Journal
 from balken.findings.commands import COMMANDS
 from balken.findings.finding import Fix
 from balken.model.edits import new_project
-from balken.model.lookup import by_id
+from balken.model.lookup import by_id, listed
 from balken.model.records import Project
 from balken.model.rules import EditError
 
@@ -118,7 +118,7 @@ class Session(QObject):
         self.trial = None
         self._write_journal()
         levels = by_id(project.levels)
-        if self.storey not in levels:
+        if self.storey not in levels or levels[self.storey].removed:
             self.storey = self._first_storey()
         self.select([ref for ref in self.selection if self.exists(ref)])
         return True
@@ -216,7 +216,7 @@ class Session(QObject):
             self.storey_changed.emit()
 
     def _first_storey(self) -> str:
-        floors = [v for v in self.project.levels if v.role == "floor"] or list(self.project.levels)
+        floors = [v for v in self.project.levels if v.role == "floor" and not v.removed] or listed(self.project.levels)
         return floors[0].id if floors else ""
 
     # File ----------------------------------------------------------------------------------------

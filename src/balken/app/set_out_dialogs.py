@@ -5,7 +5,7 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QLabel, QLineEdit, QWidget
 from balken.app.dialogs import FormDialog
 from balken.app.session import Session
 from balken.model import column_edits, grid_edits
-from balken.model.lookup import by_id
+from balken.model.lookup import by_id, listed
 from balken.model.records import Hang
 from balken.model.rules import EditError
 from balken.units import UnitError, Units, format_length, parse_length, parse_spacings
@@ -105,12 +105,14 @@ class ColumnsDialog(FormDialog):
         self.x_axes.setPlaceholderText("all, or such as 1, 3-5")
         self.y_axes.setPlaceholderText("all, or such as A, C")
         self.foot, self.head = QComboBox(), QComboBox()
-        for level in sorted(p.levels, key=lambda v: -v.height):
+        for level in listed(p.levels):
             for box in (self.foot, self.head):
                 box.addItem(f"{level.name}  {format_length(level.height, p.units)}", level.id)
         storey = session.storey
         above = [
-            v for v in p.levels if storey in by_id(p.levels) and v.height > by_id(p.levels)[storey].height + 1000.0
+            v
+            for v in listed(p.levels)
+            if storey in by_id(p.levels) and v.height > by_id(p.levels)[storey].height + 1000.0
         ]
         head = min(above, key=lambda v: v.height).id if above else storey
         self.foot.setCurrentIndex(max(self.foot.findData(storey), 0))

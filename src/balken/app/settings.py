@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from balken.model.lookup import listed
 from balken.model.records import Hang, Project, SetOut, WallRole
 from balken.units.system import FOOT
 
@@ -23,7 +24,7 @@ class WallSettings:
             return foot, self.head
         base = next((v.height for v in project.levels if v.id == foot.level), 0.0)
         above = sorted(
-            (v for v in project.levels if v.height > base + 1000.0 and v.role in ("plate", "floor", "other")),
+            (v for v in listed(project.levels) if v.height > base + 1000.0 and v.role in ("plate", "floor", "other")),
             key=lambda v: v.height,
         )
         if above:

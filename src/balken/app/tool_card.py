@@ -8,7 +8,7 @@ from balken.app.card_parts import Card, Entry, Fact, Part
 from balken.app.session import Edit, Session
 from balken.app.settings import OpeningSettings, Settings, WallSettings
 from balken.model.buildups import display_name, thickness
-from balken.model.lookup import by_id
+from balken.model.lookup import by_id, listed
 from balken.model.records import Hang
 from balken.units import format_inches, format_length, parse_length
 
@@ -36,9 +36,7 @@ def wall_tool_card(session: Session, settings: Settings, refresh: Refresh) -> Ca
     def take(**changes: Any) -> None:
         settings.wall = replace(settings.wall, **changes)
 
-    levels = [
-        (v.id, f"{v.name}  {format_length(v.height, p.units)}") for v in sorted(p.levels, key=lambda v: -v.height)
-    ]
+    levels = [(v.id, f"{v.name}  {format_length(v.height, p.units)}") for v in listed(p.levels)]
     buildup = by_id(p.buildups).get(s.buildup)
     parts: list[Part] = [
         Entry(

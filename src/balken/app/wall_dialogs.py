@@ -9,7 +9,7 @@ from balken.app.session import Session
 from balken.documents.plan import storey_walls
 from balken.model import storey_edits, wall_edits
 from balken.model.buildups import display_name
-from balken.model.lookup import by_id
+from balken.model.lookup import by_id, listed
 from balken.model.records import Project
 from balken.model.rules import EditError
 from balken.units import UnitError, format_length, parse_length
@@ -157,7 +157,7 @@ def level_box(session: Session, chosen: str) -> QComboBox:
     """Return a choice of levels, highest first."""
     box = QComboBox()
     p = session.project
-    for level in sorted(p.levels, key=lambda v: -v.height):
+    for level in listed(p.levels):
         box.addItem(f"{level.name}  {format_length(level.height, p.units)}", level.id)
     box.setCurrentIndex(max(box.findData(chosen), 0))
     return box
@@ -167,7 +167,7 @@ def _levels_above(session: Session, walls: tuple[str, ...]) -> tuple[str, str]:
     """Return the floor above the walls' heads and the level above that, for a next storey."""
     lines, p = session.model.lines, session.project
     top = max((lines[w].band.top for w in walls), default=0.0)
-    ordered = sorted(p.levels, key=lambda v: v.height)
+    ordered = listed(p.levels)[::-1]
     floors = [v for v in ordered if v.role in ("floor", "slab") and v.height > top - 300.0] or ordered[-1:]
     foot = floors[0]
     heads = [v for v in ordered if v.height > foot.height + 1000.0] or [foot]

@@ -16,7 +16,7 @@ from balken.framing.pieces import Piece
 from balken.framing.studs import Stick
 from balken.geometry.plane import Point, Ring, meet, off_line, unit
 from balken.model.buildups import display_name
-from balken.model.lookup import axis_positions, grid_point
+from balken.model.lookup import axis_positions, grid_point, listed
 from balken.model.rules import wall_label
 from balken.units import Units, format_inches, format_length
 
@@ -309,7 +309,7 @@ def _levels(
     low, high = line.band.bottom, line.band.top
     rows = [
         (v.id, v.name, v.height)
-        for v in model.project.levels
+        for v in listed(model.project.levels)
         if low - 20.0 <= v.height <= high + 20.0 and v.role != "ground"
     ]
     ends = sorted((_x(span[0], line, flip), _x(span[1], line, flip)))

@@ -8,6 +8,7 @@ from balken.documents.lettering import text_width
 from balken.framing.foundations import FoundationRun, run_of
 from balken.geometry.plane import Point, Ring, off_line
 from balken.loads.cases import worst
+from balken.model.lookup import listed
 from balken.model.rules import wall_label
 from balken.units import format_inches, format_length, format_line_load
 
@@ -46,7 +47,8 @@ def foundation_elevation(model: Model, run_id: str, scale: float) -> Drawing:
     items += _strings(model, run, flip, scale)
     x1 = max(_flip(run, s, flip) for s in run.span)
     low = run.lowest - model.footings[run_id].depth
-    levels = [(v.id, v.name, v.height) for v in model.project.levels if low - 300.0 <= v.height <= run.band.top + 900.0]
+    shown = [v for v in listed(model.project.levels) if low - 300.0 <= v.height <= run.band.top + 900.0]
+    levels = [(v.id, v.name, v.height) for v in shown]
     items += level_marks(levels, x1 + 3.0 * scale, x1 + 6.0 * scale, units, scale)
     return Drawing(f"Foundation under {wall_label(model.project, run.wall)}, from outside", scale, tuple(items))
 

@@ -11,7 +11,7 @@ from balken.documents.plan import PART_LAYERS
 from balken.framing.pieces import STUD_ROLES, Piece
 from balken.geometry.plane import Point, Ring, bounds, distance, meet
 from balken.geometry.prism import Prism, View, section, silhouette
-from balken.model.lookup import axis_positions, grid_point, ground
+from balken.model.lookup import axis_positions, grid_point, ground, listed
 from balken.model.materials import MATERIALS
 from balken.model.records import CutLine
 
@@ -68,7 +68,7 @@ def cross_section(
     items += earth[1:]
     items += cut_items
     if marks:
-        levels = [(v.id, v.name, v.height) for v in model.project.levels]
+        levels = [(v.id, v.name, v.height) for v in listed(model.project.levels)]
         items += level_marks(levels, x0, x1, model.project.units, scale)
     if marks and cut_items:
         items += _axes(model, cut, scale, cut_items)
@@ -79,7 +79,7 @@ def cross_section(
         items += dimension_string(
             [left, right], (0.0, base), (1.0, 0.0), 0.0, model.project.units, scale, "notes", -1.5
         )
-        heights = sorted({v.height for v in model.project.levels if v.role != "ground"})
+        heights = sorted({v.height for v in listed(model.project.levels) if v.role != "ground"})
         items += dimension_string(heights, (x0, 0.0), (0.0, 1.0), 3.0 * scale, model.project.units, scale, "notes", 0.0)
     if not cut_items and not earth:
         items.append(Text((x1 / 2.0, 0.0), "Nothing lies under the cut line", TEXT * scale, pen="note"))

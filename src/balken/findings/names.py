@@ -1,8 +1,18 @@
 """How things are called in findings."""
 
+from collections import Counter
+from collections.abc import Iterable
+
 from balken.findings.context import Context
 from balken.model.lookup import numbers
+from balken.model.records import PREFIXES, Record
 from balken.model.rules import wall_label
+
+
+def counted(records: Iterable[Record]) -> str:
+    """Return how many of each kind there are: '2 walls, 1 floor'."""
+    kinds = Counter(PREFIXES[type(record)] for record in records)
+    return ", ".join(f"{n} {kind}{'s' if n > 1 else ''}" for kind, n in kinds.items())
 
 
 def pad_label(c: Context, pad_id: str) -> str:

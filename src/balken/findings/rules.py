@@ -9,12 +9,13 @@ from balken.design.members import LEAST_BEARING
 from balken.findings.context import Context
 from balken.findings.finding import Finding, Fix, Stage
 from balken.findings.foundation_rules import FOUNDATION_RULES
+from balken.findings.names import counted
 from balken.framing.bands import WallLine
 from balken.framing.roofs import RoofPlan, ridge_section
 from balken.framing.studs import WallTrouble
 from balken.geometry.plane import Point
 from balken.loads.path import walls_below
-from balken.model.lookup import by_id, find
+from balken.model.lookup import by_id, find, hanging_on, listed
 from balken.model.records import Floor, Foundation, Roof
 from balken.model.rules import wall_label
 from balken.model.sections import RIDGE_SIZES, section
@@ -35,6 +36,27 @@ def _stage_of(record: object) -> Stage:
     if isinstance(record, Foundation):
         return "foundations"
     return "floors" if isinstance(record, Floor) else "roof" if isinstance(record, Roof) else "walls"
+
+
+def removed_levels(c: Context) -> Iterable[Finding]:
+    """What hung on a level that was removed, with the way to the nearest one."""
+    others = listed(c.project.levels)
+    for level in c.project.levels:
+        if not level.removed:
+            continue
+        hanging = hanging_on(c.project, level.id)
+        nearest = min(others, key=lambda v: abs(v.height - level.height), default=None)
+        fix = Fix(f"Hang all on '{nearest.name}'", "replace_level", (level.id, nearest.id)) if nearest else None
+        yield Finding(
+            "removed level",
+            "set out",
+            f"'{level.name}' is removed but still holds {counted(hanging)}",
+            f"They stay at {format_length(level.height, c.units)}. Hang them on another level, here or on the card.",
+            (level.id,),
+            (0.0, 0.0, level.height),
+            grave=False,
+            fix=fix,
+        )
 
 
 def open_outlines(c: Context) -> Iterable[Finding]:
@@ -376,6 +398,7 @@ def long_pieces(c: Context) -> Iterable[Finding]:
 
 
 RULES = (
+    removed_levels,
     open_outlines,
     members_over,
     short_bearings,

@@ -17,6 +17,7 @@ from balken.model.lookup import (
     find,
     grid_point,
     grid_position,
+    hanging_on,
     locate,
     next_id,
 )
@@ -105,16 +106,21 @@ def _swapped(project: Project, old: Record, new: Record) -> Project:
 def remove(project: Project, record_id: str) -> Project:
     """Remove a record and what cannot be without it (a wall's openings, its place in layouts).
 
-    Raises EditError when other records hang on it (levels, build-ups in use).
+    A level on which things hang holds their height until they hang on another one; a finding says so.
+    Raises EditError when walls are made of it (build-ups in use).
     """
     record = find(project, record_id)
     if record is None:
         raise EditError(f"there is nothing with the id '{record_id}' any more.")
-    if isinstance(record, Level | BuildUp):
-        users = _users(project, record_id)
-        if users:
+    if isinstance(record, Level) and hanging_on(project, record_id):
+        return change(project, record_id, removed=True)
+    if isinstance(record, BuildUp):
+        count = sum(1 for wall in project.walls if wall.buildup == record_id)
+        if count:
             raise EditError(
-                f"{users} still hang on it.", f"'{record.name or record.id}'", "Move them to another one first."
+                f"{count} walls are made of it." if count > 1 else "a wall is made of it.",
+                f"'{record.name or record.id}'",
+                "Give them another build-up first.",
             )
     changes: dict[str, Any] = {
         COLLECTIONS[type(record)]: tuple(r for r in getattr(project, COLLECTIONS[type(record)]) if r is not record)
@@ -148,20 +154,6 @@ def remove_all(project: Project, record_ids: tuple[str, ...]) -> Project:
         if find(project, record_id) is not None:
             project = remove(project, record_id)
     return project
-
-
-def _users(project: Project, record_id: str) -> str:
-    count = sum(1 for wall in project.walls if record_id in (wall.foot.level, wall.head.level, wall.buildup))
-    layouts = [f.name for f in project.foundations if record_id in (f.foot.level, f.head.level)]
-    layouts += [f.name for f in project.floors if f.level == record_id]
-    layouts += [r.name for r in project.roofs if r.bearing.level == record_id]
-    layouts += [v.name for v in project.slabs if v.level == record_id]
-    pads = sum(1 for pad in project.pads if record_id in (pad.top.level, pad.head.level))
-    layouts += [f"{pads} pads" if pads > 1 else "1 pad"] if pads else []
-    columns = sum(1 for c in project.columns if record_id in (c.foot.level, c.head.level))
-    layouts += [f"{columns} columns" if columns > 1 else "1 column"] if columns else []
-    layouts += [u.name for u in project.underlays if u.level == record_id]
-    return ", ".join(([f"{count} walls" if count > 1 else "1 wall"] if count else []) + layouts)
 
 
 def _without_wall(layout: Any, wall_id: str) -> Any:
@@ -210,7 +202,7 @@ def replace_level(project: Project, level_id: str, other: str) -> Project:
     Floors lie on a level itself, so they move to the other's height.
     """
     levels = by_id(project.levels)
-    if level_id == other or level_id not in levels or other not in levels:
+    if level_id == other or level_id not in levels or other not in levels or levels[other].removed:
         raise EditError("choose another level to hang things on.", "Level")
     shift = levels[level_id].height - levels[other].height
 
@@ -437,6 +429,7 @@ COMMANDS: dict[str, Callable[..., Project]] = {
     "change": change,
     "remove": remove,
     "set_level": set_level,
+    "replace_level": replace_level,
     "set_wall_head": set_wall_head,
     "set_choice": set_choice,
     "set_loads": set_loads,

@@ -58,6 +58,24 @@ def find(project: Project, record_id: str) -> Record | None:
     return None
 
 
+def listed(levels: tuple[Level, ...]) -> list[Level]:
+    """Return the levels that are offered and drawn, highest first; removed ones are not."""
+    return sorted((level for level in levels if not level.removed), key=lambda v: -v.height)
+
+
+def hanging_on(project: Project, level_id: str) -> tuple[Record, ...]:
+    """Return what hangs on a level by foot, head, top or bearing, in the order of the work."""
+    found: list[Record] = [w for w in project.walls if level_id in (w.foot.level, w.head.level)]
+    found += [c for c in project.columns if level_id in (c.foot.level, c.head.level)]
+    found += [f for f in project.foundations if level_id in (f.foot.level, f.head.level)]
+    found += [pad for pad in project.pads if level_id in (pad.top.level, pad.head.level)]
+    found += [v for v in project.slabs if v.level == level_id]
+    found += [f for f in project.floors if f.level == level_id]
+    found += [r for r in project.roofs if r.bearing.level == level_id]
+    found += [u for u in project.underlays if u.level == level_id]
+    return tuple(found)
+
+
 def next_id(project: Project, kind: type[Record]) -> str:
     """Return a free id for a new record of that kind, such as wall-7."""
     prefix = PREFIXES[kind] + "-"

@@ -15,12 +15,16 @@ LevelRole = Literal["top of footing", "top of foundation", "ground", "slab", "fl
 
 
 class Level(Record, frozen=True, kw_only=True):
-    """A named height on which vertical extents hang."""
+    """A named height on which vertical extents hang.
+
+    ``removed``: taken away while things still hang on it; it holds their height until they hang elsewhere.
+    """
 
     id: str
     name: str
     role: LevelRole = "other"
     height: float = 0.0
+    removed: bool = False
 
 
 class Axis(Record, frozen=True, kw_only=True):

@@ -4,8 +4,10 @@ import math
 from collections.abc import Iterable
 from typing import Any, TypeVar
 
+import msgspec
+
 from balken.geometry.plane import distance, segments_cross
-from balken.model.lookup import by_id, height, locate, numbers
+from balken.model.lookup import by_id, hanging_on, height, locate, numbers
 from balken.model.materials import material
 from balken.model.records import (
     Choice,
@@ -57,7 +59,8 @@ def there(records: tuple[R, ...], record_id: str) -> R:
 
 
 def check(project: Project) -> Project:
-    """Return the project unchanged; raises EditError at the first rule it breaks."""
+    """Return the project, without removed levels that nothing hangs on any more; raises EditError at a broken rule."""
+    project = _swept(project)
     _ids(project)
     _levels(project)
     for grid in project.grids:
@@ -94,6 +97,19 @@ def check(project: Project) -> Project:
     return project
 
 
+def _swept(project: Project) -> Project:
+    """Let go of removed levels once nothing hangs on them."""
+    gone = {level.id for level in project.levels if level.removed and not hanging_on(project, level.id)}
+    if not gone:
+        return project
+    levels = tuple(level for level in project.levels if level.id not in gone)
+    grids = tuple(
+        msgspec.structs.replace(g, levels=tuple(v for v in g.levels if v not in gone)) if gone & set(g.levels) else g
+        for g in project.grids
+    )
+    return msgspec.structs.replace(project, levels=levels, grids=grids)
+
+
 def _ids(project: Project) -> None:
     seen: set[str] = set()
     records: tuple[Any, ...] = (
@@ -124,9 +140,9 @@ def _levels(project: Project) -> None:
     for level in project.levels:
         if not level.name.strip():
             raise EditError("A level needs a name.", do="Type one, such as Floor 1.")
-        if level.name.strip().lower() in names:
+        if level.name.strip().lower() in names and not level.removed:
             raise EditError(f"There is already a level named '{level.name}'.", do="Type another name.")
-        names.add(level.name.strip().lower())
+        names.update(() if level.removed else (level.name.strip().lower(),))
         if not math.isfinite(level.height) or abs(level.height) > 1e6:
             raise EditError("its height is out of all bounds.", f"Level '{level.name}'", "Type a height within 1 km.")
 

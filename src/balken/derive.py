@@ -135,6 +135,10 @@ class Model:
     pad_places: tuple[PadPlace, ...]
     slabs: tuple[SlabPlan, ...]
     earth_walls: dict[str, EarthWall]
+    groups: tuple[tuple[Piece, ...], ...]
+    """The pieces as they were made together; a group that an edit does not touch stays the same object."""
+    layers: dict[str, tuple[Piece, ...]]
+    """The layers of each wall, by its id."""
 
     def members(self) -> list[Piece]:
         """Return the lumber."""
@@ -229,7 +233,8 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     path = memo.step(
         "load path",
         load_path,
-        memo.keep("reactions", tuple(r for group in reactions for r in group)),
+        memo,
+        memo.keep("reactions", tuple(reactions)),
         memo.keep("area loads", applied_area_loads(*plans, loads)),
         lines,
         memo.keep("wall weights", {w: memo.step(f"weight {w}", weigh, made) for w, made in walls.items()}),
@@ -280,17 +285,8 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         sizes,
     )
 
-    pieces: dict[str, Piece] = {}
-    for group in (
-        below,
-        *concrete.values(),
-        *groups,
-        *walls.values(),
-        *(f.pieces for f in framed.values()),
-        columns,
-    ):
-        for piece in group:
-            pieces[piece.key] = piece
+    made = (below, *concrete.values(), *groups, *walls.values(), *(f.pieces for f in framed.values()), columns)
+    pieces = {piece.key: piece for group in made for piece in group}
     results: dict[str, MemberResult] = {}
     for plan in floors:
         sizes_ = memo.keep(f"joists {plan.floor.id}", designs[(plan.floor.id, "joists")].size)
@@ -312,7 +308,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         results_f,
         pieces,
         worst,
-        _longest(pieces),
+        _longest(made, memo),
         troubles,
         framed,
         gables,
@@ -346,6 +342,8 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         places,
         slabs,
         earth_walls,
+        made,
+        walls,
     )
 
 
@@ -721,9 +719,19 @@ def _worst(results: dict[str, MemberResult]) -> dict[tuple[str, str], tuple[str,
     return {k: (key,) for k, (_, key) in best.items()}
 
 
-def _longest(pieces: dict[str, Piece]) -> dict[str, tuple[str, float]]:
+def _longest(groups: tuple[tuple[Piece, ...], ...], memo: Memo) -> dict[str, tuple[str, float]]:
+    """Return the longest member of each role, its key and length."""
     found: dict[str, tuple[str, float]] = {}
-    for piece in pieces.values():
+    for i, group in enumerate(groups):
+        for role, (key, length) in memo.step(f"longest {i}", _longest_of, group).items():
+            if length > found.get(role, ("", 0.0))[1]:
+                found[role] = (key, length)
+    return found
+
+
+def _longest_of(pieces: tuple[Piece, ...]) -> dict[str, tuple[str, float]]:
+    found: dict[str, tuple[str, float]] = {}
+    for piece in pieces:
         if piece.role in MEMBER_ROLES and piece.length > found.get(piece.role, ("", 0.0))[1]:
             found[piece.role] = (piece.key, piece.length)
     return found

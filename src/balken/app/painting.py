@@ -12,6 +12,7 @@ from balken.documents.display import Area, Circle, Item, Path, Strokes, Text, te
 from balken.documents.lettering import CAP_HEIGHT, FAMILY
 from balken.documents.style import FILLS, MUTED, PENS, SELECTED, SHEET
 from balken.geometry.plane import Point, bounds, to_segment
+from balken.remembered import remembered
 
 PIXELS_PER_PAPER_MM = 3.2
 SMALLEST_TEXT = 4.0
@@ -31,7 +32,12 @@ class Prepared:
 
 def prepare(items: tuple[Item, ...] | list[Item]) -> list[Prepared]:
     """Turn items into Qt paths."""
-    return [_prepared(item) for item in items]
+    return [_kept(item) for item in items]
+
+
+@remembered(30_000)
+def _kept(item: Item) -> Prepared:
+    return _prepared(item)
 
 
 @lru_cache(maxsize=16_384)
@@ -103,11 +109,13 @@ def paint(
     Selected items are painted again on top in vermilion.
     """
     zoom = math.hypot(transform.m11(), transform.m12())
+    left, right, bottom, top = view.left(), view.right(), view.top(), view.bottom()
+    brush = _Brush(painter, transform, zoom, pixels)
     on_top: list[Prepared] = []
     lettering: list[tuple[Prepared, float]] = []
     for made in prepared:
         x0, y0, x1, y1 = made.box
-        if x1 < view.left() or x0 > view.right() or y1 < view.top() or y0 > view.bottom():
+        if x1 < left or x0 > right or y1 < bottom or y0 > top:
             continue
         item = made.item
         dim = 0.0 if bright is None or item.layer in bright or item.layer == "notes" else 0.68
@@ -116,52 +124,63 @@ def paint(
             continue
         if item.ref and selected and (item.ref in selected or _owner(item.ref) in selected):
             on_top.append(made)
-        _paint_one(painter, made, transform, zoom, dim, None, pixels)
+        brush.draw(made, dim, None)
     for made in on_top:
-        _paint_one(painter, made, transform, zoom, 0.0, SELECTED, pixels)
+        brush.draw(made, 0.0, SELECTED)
     for made, dim in lettering:
         chosen = made.item.ref and (made.item.ref in selected or _owner(made.item.ref) in selected)
         colour = SELECTED if chosen and isinstance(made.item, Text) else None
-        _paint_one(painter, made, transform, zoom, 0.0 if chosen else dim, colour, pixels)
+        if isinstance(made.item, Text):
+            smallest = SMALLEST_TEXT if pixels is None else 1.2
+            _text(painter, made.item, transform, zoom, 0.0 if chosen else dim, colour, smallest)
+            brush.used = None
+        else:
+            brush.draw(made, 0.0 if chosen else dim, colour)
 
 
 def _owner(ref: str) -> str:
     return ref.split("/", 1)[0]
 
 
-def _paint_one(
-    painter: QPainter,
-    made: Prepared,
-    transform: QTransform,
-    zoom: float,
-    dim: float,
-    colour: str | None,
-    pixels: float | None,
-) -> None:
-    item = made.item
-    if isinstance(item, Text):
-        _text(painter, item, transform, zoom, dim, colour, SMALLEST_TEXT if pixels is None else 1.2)
-        return
-    assert made.path is not None
-    painter.setTransform(transform)
-    if isinstance(item, Area):
-        if item.pen or colour:
-            painter.setPen(_pen(item.pen or "thin", dim, colour, pixels, 1.6 if colour else 1.0))
+class _Brush:
+    """Draws areas and lines; pen and fill are set only where they differ from those of the item before."""
+
+    def __init__(self, painter: QPainter, transform: QTransform, zoom: float, pixels: float | None) -> None:
+        self.painter, self.transform, self.pixels = painter, transform, pixels
+        self.hatched = pixels is not None or zoom >= STROKES_FROM
+        self.used: tuple[str, str, float, str | None] | None = None
+        """Pen, fill, dimming and colour of the item drawn last; None when the painter was used otherwise."""
+
+    def draw(self, made: Prepared, dim: float, colour: str | None) -> None:
+        """Draw an item; ``colour`` instead of its own when it is selected."""
+        item = made.item
+        assert made.path is not None
+        if isinstance(item, Strokes) and not self.hatched:
+            return
+        fill = item.fill if isinstance(item, Area | Circle) else ""
+        wanted = (item.pen, fill, dim, colour)
+        if wanted != self.used:
+            self._take(item, fill, dim, colour)
+            self.used = wanted
+        self.painter.drawPath(made.path)
+
+    def _take(self, item: Item, fill: str, dim: float, colour: str | None) -> None:
+        painter = self.painter
+        if self.used is None:
+            painter.setTransform(self.transform)
+        pen = item.pen or ("thin" if colour else "")
+        if pen:
+            painter.setPen(_pen(pen, dim, colour, self.pixels, 1.6 if colour else 1.0))
         else:
             painter.setPen(Qt.PenStyle.NoPen)
-        fill = faint(FILLS[item.fill], dim)
-        if colour:
-            fill = QColor(colour)
-            fill.setAlpha(90)
-        painter.setBrush(fill)
-    else:
-        if isinstance(item, Strokes) and pixels is None and zoom < STROKES_FROM:
+        if not fill:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
             return
-        painter.setPen(_pen(item.pen, dim, colour, pixels, 1.6 if colour else 1.0))
-        painter.setBrush(
-            faint(FILLS[item.fill], dim) if isinstance(item, Circle) and item.fill else Qt.BrushStyle.NoBrush
-        )
-    painter.drawPath(made.path)
+        shade = faint(FILLS[fill], dim)
+        if colour and isinstance(item, Area):
+            shade = QColor(colour)
+            shade.setAlpha(90)
+        painter.setBrush(shade)
 
 
 def _text(

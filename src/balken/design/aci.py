@@ -30,6 +30,8 @@ LEAST_PLAIN_FOOTING = 8.0 * INCH
 """14.3.2.1."""
 LEAST_BELOW_BARS = 6.0 * INCH
 """13.3.1.2: least effective depth of a reinforced footing."""
+LEAST_REINFORCED = LEAST_BELOW_BARS + COVER_EARTH + 0.5 * INCH
+"""No reinforced footing is thinner: 6 in above the bars, the bar, 3 in below (13.3.1.2, 20.5.1.3.1)."""
 ROUGH_BOTTOM = 2.0 * INCH
 """14.5.1.7: thickness of plain concrete cast against soil is taken 2 in less."""
 

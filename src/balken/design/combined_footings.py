@@ -96,7 +96,7 @@ def design_combined(
     if sum(load.all for load in case.loads) <= 0.0:
         raise FootingError("no load presses on the footing; type loads above zero.")
     before, length = _outline(case, step)
-    least = aci.LEAST_BELOW_BARS + aci.COVER_EARTH + 0.5 * INCH
+    least = aci.LEAST_REINFORCED
     made: CombinedDesign | None = None
     first = thickness if thickness is not None else math.ceil(least / step - 1e-6) * step
     for k in range(1 if thickness is not None else math.floor((THICKEST - first) / step) + 1):

@@ -552,7 +552,7 @@ def design_footing(
     if reinforced is not None or case.fy is None:
         return _thick_enough(case, units, width, thickness, bool(reinforced), THICKEST)
     plain = _thick_enough(case, units, width, thickness, False, THICKEST)
-    if thickness is None and plain.works and plain.thickness <= LEAST_REINFORCED:
+    if thickness is None and plain.works and plain.thickness <= aci.LEAST_REINFORCED:
         return plain  # bars need at least that much concrete round them
     thickest = plain.thickness - 1.0 if plain.works and thickness is None else THICKEST
     try:
@@ -566,10 +566,6 @@ def design_footing(
     return min(good, key=lambda f: (f.thickness * f.width ** (1 if case.kind == "strip" else 2), f.reinforced))
 
 
-LEAST_REINFORCED = aci.LEAST_BELOW_BARS + aci.COVER_EARTH + 0.5 * INCH
-"""No reinforced footing is thinner: 6 in above the bars, the bar, 3 in below (ACI 318-19 13.3.1.2, 20.5.1.3.1)."""
-
-
 def _thick_enough(
     case: FootingCase,
     units: Units,
@@ -581,7 +577,7 @@ def _thick_enough(
     step = 2.0 * INCH if units is Units.IMPERIAL else 50.0
     if thickness is not None:
         return check_footing(case, width or width_for(case, thickness, units), thickness, reinforced)
-    least = LEAST_REINFORCED if reinforced else aci.LEAST_PLAIN_FOOTING
+    least = aci.LEAST_REINFORCED if reinforced else aci.LEAST_PLAIN_FOOTING
     made: FootingDesign | None = None
     for k in range(math.ceil(max(least, LEAST_THICKNESS) / step - 1e-6), math.floor(thickest / step) + 1):
         thickness = round(k * step, 6)

@@ -1,6 +1,7 @@
 """Dimension strings (ISO 129-1: line, oblique strokes, figure above the line) and level marks."""
 
 import itertools
+from functools import lru_cache
 
 from balken.documents.display import Area, Item, Layer, Path, Text
 from balken.documents.lettering import text_width
@@ -35,6 +36,23 @@ def dimension_string(
             kept.append(s)
     if len(kept) < 2:
         return []
+    return list(_string(tuple(kept), origin, direction, offset, units, scale, layer, witness, ref, labels))
+
+
+@lru_cache(maxsize=4096)
+def _string(
+    kept: tuple[float, ...],
+    origin: Point,
+    direction: Point,
+    offset: float,
+    units: Units,
+    scale: float,
+    layer: Layer,
+    witness: float,
+    ref: str,
+    labels: tuple[str, ...],
+) -> tuple[Item, ...]:
+    """Return the string's items; remembered, as most strings stay where they are from edit to edit."""
     aside = left(direction)
     outward = 1.0 if offset >= 0.0 else -1.0
     base = add(origin, aside, offset)
@@ -73,7 +91,7 @@ def dimension_string(
                 ref=ref,
             )
         )
-    return items
+    return tuple(items)
 
 
 def _reading(direction: Point) -> tuple[float, bool]:

@@ -2,7 +2,6 @@
 
 import itertools
 import math
-from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -16,6 +15,7 @@ from balken.documents.lettering import text_width
 from balken.documents.marks import footing_marks, pad_size
 from balken.documents.style import used_fill
 from balken.documents.wall_strings import clear_of, no_strings, outside_strings
+from balken.framing.bands import WallLine
 from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
 from balken.framing.frames import Frame
 from balken.framing.pieces import STUD_ROLES, Piece
@@ -23,7 +23,8 @@ from balken.geometry.plane import Point, Ring, add, bounds, distance, turn, unit
 from balken.geometry.prism import View, section, silhouette
 from balken.model.lookup import axis_positions, by_id, grid_point, shown_grids
 from balken.model.materials import material
-from balken.model.records import CutLine, Grid
+from balken.model.records import CutLine, Grid, Opening
+from balken.remembered import remembered
 from balken.units import Units, format_area_load, format_inches, format_length, format_line_load
 
 PART_LAYERS: dict[str, Layer] = {
@@ -242,39 +243,32 @@ def _walls(model: Model, scale: float, storey: str) -> list[Item]:
     items: list[Item] = []
     chosen = storey_walls(model, storey)
     for wall_id in chosen:
-        line = model.lines[wall_id]
-        view = View((0.0, 0.0, line.band.bottom + CUT_ABOVE_FLOOR), TOP.right, TOP.up)
-        height = line.band.top - line.band.bottom
-        if height <= CUT_ABOVE_FLOOR:
-            view = View((0.0, 0.0, line.band.bottom + 0.5 * height), TOP.right, TOP.up)
-        for piece in _wall_layers(model, wall_id):
-            kind = material(piece.material).fill
-            core = kind in ("studs", "masonry", "concrete")
-            for rings in section(piece.solid, view):
-                items.append(Area(rings, kind, "outline" if core else "fine", "walls", wall_id))
-                if kind in ("masonry", "concrete"):
-                    items.append(Strokes(hatch(rings, kind, scale), "hatch", "walls", wall_id))
+        items += _wall(model.layers[wall_id], model.lines[wall_id], scale)
     for opening in model.project.openings:
         if opening.wall in chosen:
-            items += _opening(model, opening.id)
+            items += _opening(model.lines[opening.wall], opening)
     items += _columns(model, storey)
     return items
 
 
-def _wall_layers(model: Model, wall_id: str) -> Iterable[Piece]:
-    i = 0
-    while (piece := model.pieces.get(f"{wall_id}/layer/{i}")) is not None:
-        yield piece
-        j = 1
-        while (part := model.pieces.get(f"{wall_id}/layer/{i}.{j}")) is not None:
-            yield part
-            j += 1
-        i += 1
+@remembered(2_000)
+def _wall(layers: tuple[Piece, ...], line: WallLine, scale: float) -> list[Item]:
+    height = line.band.top - line.band.bottom
+    above = CUT_ABOVE_FLOOR if height > CUT_ABOVE_FLOOR else 0.5 * height
+    view = View((0.0, 0.0, line.band.bottom + above), TOP.right, TOP.up)
+    items: list[Item] = []
+    for piece in layers:
+        kind = material(piece.material).fill
+        core = kind in ("studs", "masonry", "concrete")
+        for rings in section(piece.solid, view):
+            items.append(Area(rings, kind, "outline" if core else "fine", "walls", line.wall.id))
+            if kind in ("masonry", "concrete"):
+                items.append(Strokes(hatch(rings, kind, scale), "hatch", "walls", line.wall.id))
+    return items
 
 
-def _opening(model: Model, opening_id: str) -> list[Item]:
-    o = by_id(model.project.openings)[opening_id]
-    line = model.lines[o.wall]
+@remembered(2_000)
+def _opening(line: WallLine, o: Opening) -> list[Item]:
     b, (near, far) = line.band, line.core
     low, high = o.offset, o.offset + o.width
     items: list[Item] = []

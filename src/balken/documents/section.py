@@ -14,6 +14,7 @@ from balken.geometry.prism import Prism, View, section, silhouette
 from balken.model.lookup import axis_positions, grid_point, ground, listed
 from balken.model.materials import MATERIALS
 from balken.model.records import CutLine
+from balken.remembered import remembered
 
 _FILL = {"timber": "timber", "wood sheathing": "sheathing"}
 _ORDER = {
@@ -21,6 +22,7 @@ _ORDER = {
 }
 
 
+@lru_cache(maxsize=64)
 def cut_view(cut: CutLine) -> View:
     """Return the picture plane of a cut, seen to the left of start-end.
 
@@ -86,9 +88,24 @@ def cross_section(
     return Drawing(title, scale, tuple(items))
 
 
+Beyond = dict[tuple[object, ...], tuple[float, Area]]
+"""By role and outline to whole mm, how near to the plane something comes, and what is drawn of it."""
+
+
 def _beyond(model: Model, view: View) -> list[Item]:
-    seen: dict[tuple[object, ...], tuple[float, Area]] = {}
-    for piece in model.pieces.values():
+    seen: Beyond = {}
+    for group in model.groups:
+        for key, (high, area) in _beyond_of(group, view).items():
+            known = seen.get(key)
+            if known is None or high > known[0]:
+                seen[key] = (high, area)
+    return [area for _, area in sorted(seen.values(), key=lambda row: row[0])]
+
+
+@remembered(4_000)
+def _beyond_of(group: tuple[Piece, ...], view: View) -> Beyond:
+    seen: Beyond = {}
+    for piece in group:
         if piece.role in STUD_ROLES:
             continue  # inside the layers of its wall
         behind = _behind(piece.solid, view)
@@ -102,10 +119,9 @@ def _beyond(model: Model, view: View) -> list[Item]:
             fill = "concrete light" if piece.material == "concrete" else fill
             ref = piece.wall if piece.role == "wall layer" else piece.key
             seen[key] = (high, Area(rings, fill, "beyond", PART_LAYERS[piece.role], ref))
-    return [area for _, area in sorted(seen.values(), key=lambda row: row[0])]
+    return seen
 
 
-@lru_cache(maxsize=20_000)
 def _behind(solid: Prism, view: View) -> tuple[tuple[Ring, ...], float, Ring] | None:
     """Return what is seen of a solid wholly behind the plane, how near it comes, and its outline to whole mm."""
     rings, _low, high = silhouette(solid, view)
@@ -115,11 +131,19 @@ def _behind(solid: Prism, view: View) -> tuple[tuple[Ring, ...], float, Ring] | 
 
 
 def _cut(model: Model, view: View, scale: float) -> tuple[list[Item], list[Ring]]:
-    items: list[Item] = []
-    walls: list[Ring] = []
-    pieces = [(piece, cut) for piece in model.pieces.values() if (cut := section(piece.solid, view))]
-    for piece, cut in sorted(pieces, key=lambda row: _ORDER.get(row[0].role, 9)):
-        for rings in cut:
+    """Return what the plane cuts, in the order of drawing, and the outlines of walls among it."""
+    rows = [row for group in model.groups for row in _cut_of(group, view, scale)]
+    rows.sort(key=lambda row: row[0])
+    return [item for _, items, _ in rows for item in items], [ring for _, _, walls in rows for ring in walls]
+
+
+@remembered(4_000)
+def _cut_of(group: tuple[Piece, ...], view: View, scale: float) -> list[tuple[int, list[Item], list[Ring]]]:
+    found = []
+    for piece in group:
+        items: list[Item] = []
+        walls: list[Ring] = []
+        for rings in section(piece.solid, view):
             kind = fill_of(piece)
             heavy = kind in ("concrete", "masonry") or piece.section
             layer = PART_LAYERS[piece.role]
@@ -131,7 +155,9 @@ def _cut(model: Model, view: View, scale: float) -> tuple[list[Item], list[Ring]
                 items.append(_cross(rings[0], layer, ref))
             if piece.role in ("wall layer", "foundation wall"):
                 walls.append(rings[0])
-    return items, walls
+        if items:
+            found.append((_ORDER.get(piece.role, 9), items, walls))
+    return found
 
 
 def _axes(model: Model, cut: CutLine, scale: float, cut_items: list[Item]) -> list[Item]:

@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
+import numpy as np
 import shapely
 from shapely.ops import nearest_points
 
@@ -43,22 +44,20 @@ def beside_lower(c: Context) -> Iterable[Finding]:
     """
     parts = [*_strips(c), *_pads(c)]
     near: dict[tuple[str, bool], list[tuple[float, _Part, _Part, float]]] = {}
-    for a in parts:
-        for b in parts:
-            high = a.underside - b.underside
-            if a.thing == b.thing or high < LEVEL:
-                continue
-            if _boxes_apart(a, b) * c.project.soil.spread > high:
-                continue
-            gap = a.shape.distance(b.shape)
-            if a.run is None or b.run is None:
-                if gap <= 0.5:
-                    continue  # they overlap: said by another rule, or made one body
-            elif _corner(a.run, b.run):
-                continue
-            short = high / c.project.soil.spread - gap
-            if short > 1.0:
-                near.setdefault((a.thing, _at_end(a, b)), []).append((short, a, b, gap))
+    for i, j in _candidates(parts, c.project.soil.spread):
+        a, b = parts[i], parts[j]
+        high = a.underside - b.underside
+        if a.thing == b.thing:
+            continue
+        gap = a.shape.distance(b.shape)
+        if a.run is None or b.run is None:
+            if gap <= 0.5:
+                continue  # they overlap: said by another rule, or made one body
+        elif _corner(a.run, b.run):
+            continue
+        short = high / c.project.soil.spread - gap
+        if short > 1.0:
+            near.setdefault((a.thing, _at_end(a, b)), []).append((short, a, b, gap))
     for (_, at_end), rows in near.items():
         _, a, b, gap = max(rows, key=lambda row: row[0])
         high = a.underside - b.underside
@@ -97,10 +96,15 @@ def _pads(c: Context) -> Iterable[_Part]:
             yield _Part(place.pad.id, shapely.Polygon(ring), place.top - result.design.thickness)
 
 
-def _boxes_apart(a: _Part, b: _Part) -> float:
-    """Return a distance that the two are apart at least, by their boxes, mm."""
-    p, q = a.box, b.box
-    return max(q[0] - p[2], p[0] - q[2], q[1] - p[3], p[1] - q[3])
+def _candidates(parts: list[_Part], spread: float) -> list[list[int]]:
+    """Return (higher, lower) numbers of those that may be too near, by the distance of their boxes in plan."""
+    if not parts:
+        return []
+    x0, y0, x1, y1 = np.array([part.box for part in parts]).T
+    z = np.array([part.underside for part in parts])
+    apart = np.maximum(x0[None, :] - x1[:, None], y0[None, :] - y1[:, None])
+    high = z[:, None] - z[None, :]
+    return np.argwhere((high >= LEVEL) & (np.maximum(apart, apart.T) * spread <= high)).tolist()
 
 
 def _corner(a: FoundationRun, b: FoundationRun) -> bool:

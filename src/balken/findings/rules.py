@@ -14,7 +14,6 @@ from balken.framing.bands import WallLine
 from balken.framing.roofs import RoofPlan, ridge_section
 from balken.framing.studs import WallTrouble
 from balken.geometry.plane import Point
-from balken.loads.path import walls_below
 from balken.model.lookup import by_id, find, hanging_on, listed
 from balken.model.records import Floor, Foundation, Roof
 from balken.model.rules import wall_label
@@ -199,10 +198,12 @@ def heads_through_floors(c: Context) -> Iterable[Finding]:
     for plan in c.floors:
         top = c.level_height(plan.floor.level)
         under = top - plan.floor.deck - section(c.designs[(plan.floor.id, "joists")].size).depth
-        region = shapely.Polygon(plan.outline.core).buffer(50.0)
+        region = None
         for wall_id, line in c.lines.items():
             if line.wall.framing.balloon or not (line.band.bottom < under - 50.0 and line.band.top > under + 1.0):
                 continue
+            if region is None:
+                region = shapely.Polygon(plan.outline.core).buffer(50.0)
             if not region.intersects(shapely.LineString([line.band.start, line.band.end])):
                 continue
             yield Finding(
@@ -230,7 +231,7 @@ def standing(c: Context) -> Iterable[Finding]:
         return
     under = {run.wall for run in c.runs}
     for wall_id, line in c.lines.items():
-        if wall_id in under or line.wall.role == "divides" or walls_below(line, c.lines):
+        if wall_id in under or line.wall.role == "divides" or c.path.below[wall_id]:
             continue
         yield Finding(
             "nothing below",

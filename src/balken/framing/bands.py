@@ -13,6 +13,7 @@ from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, left
 from balken.model.buildups import core_band, set_out_depth, sheathing_face, thickness
 from balken.model.lookup import by_id, height, locate
 from balken.model.records import BuildUp, Grid, Level, Wall
+from balken.remembered import remembered
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,7 +106,10 @@ def wall_lines(
 ) -> dict[str, WallLine]:
     """Resolve all walls, by id."""
     known = by_id(buildups)
-    return {wall.id: wall_line(wall, known[wall.buildup], grids, levels) for wall in walls}
+    return {wall.id: _line(wall, known[wall.buildup], grids, levels) for wall in walls}
+
+
+_line = remembered(20_000)(wall_line)
 
 
 Stretches = tuple[tuple[float, float], ...]
@@ -164,24 +168,70 @@ def stretches(bands: list[Band]) -> dict[str, Stretches]:
 
 
 def join(bands: list[Band]) -> dict[str, Joints]:
-    """Return how every band meets the others."""
+    """Return how every band meets the others.
+
+    Each end and each pair is worked out once and remembered by the bands concerned, so that an edit costs only
+    where bands have changed.
+    """
     corners = _corners(bands)
+    beside = _neighbours(bands)
+    number = {band.id: i for i, band in enumerate(bands)}
     cuts: dict[str, list[LayerCut]] = {}
     tees: dict[str, list[Tee]] = {}
-    made: dict[str, tuple[Stretches, tuple[EndJoint, EndJoint], tuple[tuple[int, Ring], ...]]] = {}
+    made: dict[str, tuple[_End, _End]] = {}
     for band in bands:
-        wedges: list[tuple[int, Ring]] = []
-        starts, joint_a = _end(band, False, corners, bands, wedges, cuts, tees)
-        finishes, joint_b = _end(band, True, corners, bands, wedges, cuts, tees)
-        spans = tuple((min(a, b - 1.0), b) for a, b in zip(starts, finishes, strict=True))
-        made[band.id] = (spans, (joint_a, joint_b), tuple(wedges))
-    _crossings(bands, cuts, tees)
+        ends = []
+        for at_end in (False, True):
+            partner = corners.get((band.id, at_end))
+            if partner is not None:
+                end = _corner_end(band, _AT[at_end], partner[0], _AT[partner[1]])
+            else:
+                end = _other_end(band, _AT[at_end], *beside[band.id])
+            if end.tee is not None:
+                tees.setdefault(end.joint.other, []).append(end.tee)
+                cuts.setdefault(end.joint.other, []).extend(end.cuts)
+            ends.append(end)
+        made[band.id] = (ends[0], ends[1])
+    for later in bands:
+        for earlier in beside[later.id]:
+            crossing = _crossing(later, earlier) if number[earlier.id] < number[later.id] else None
+            if crossing is not None:
+                cuts.setdefault(later.id, []).extend(crossing.later)
+                cuts.setdefault(earlier.id, []).extend(crossing.earlier)
+                tees.setdefault(earlier.id, []).append(crossing.tee)
     return {
         band_id: Joints(
-            spans, ends, wedges, tuple(cuts.get(band_id, ())), tuple(sorted(tees.get(band_id, ()), key=lambda t: t.at))
+            tuple((min(a, b - 1.0), b) for a, b in zip(start.reached, end.reached, strict=True)),
+            (start.joint, end.joint),
+            (*start.wedges, *end.wedges),
+            tuple(cuts.get(band_id, ())),
+            tuple(sorted(tees.get(band_id, ()), key=lambda t: t.at)),
         )
-        for band_id, (spans, ends, wedges) in made.items()
+        for band_id, (start, end) in made.items()
     }
+
+
+_AT = {False: "start", True: "end"}
+
+
+@dataclass(frozen=True, slots=True)
+class _End:
+    """How far each layer runs at one end, the joint and wedges there; at a tee what it does to the other band."""
+
+    reached: tuple[float, ...]
+    joint: EndJoint = EndJoint()
+    wedges: tuple[tuple[int, Ring], ...] = ()
+    tee: Tee | None = None
+    cuts: tuple[LayerCut, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class _Crossing:
+    """Where two bands cross: what is cut out of the later and the earlier one, and the tee on the earlier."""
+
+    later: tuple[LayerCut, ...]
+    earlier: tuple[LayerCut, ...]
+    tee: Tee
 
 
 def _overlap(a: Band, b: Band) -> bool:
@@ -221,32 +271,32 @@ def _makes_corner(band: Band, other: Band) -> bool:
     return other is not band and other.outside == band.outside and _overlap(band, other) and square
 
 
-def _end(
-    band: Band,
-    at_end: bool,
-    corners: Corners,
-    bands: list[Band],
-    wedges: list[tuple[int, Ring]],
-    cuts: dict[str, list[LayerCut]],
-    tees: dict[str, list[Tee]],
-) -> tuple[list[float], EndJoint]:
-    """Return how far each layer runs at one end, and the joint there."""
-    partner = corners.get((band.id, at_end))
+@remembered(20_000)
+def _corner_end(band: Band, end: str, other: Band, other_end: str) -> _End:
+    """Return the end of a band that makes a corner with another: through, butting or mitred."""
+    at_end = end == "end"
     plain = band.length if at_end else 0.0
-    if partner is not None:
-        other, other_end = partner
-        width = core_faces(other)[1] - core_faces(other)[0]
-        if abs(cross(band.direction, other.direction)) < 0.999:
-            return _mitred(band, at_end, other, plain, wedges), EndJoint("mitre", other.id, width, other.top)
-        through = at_end if at_end != other_end else band.id < other.id
-        reached = []
-        for i, layer in enumerate(band.layers):
-            near, far = _matching(band, other, i)
-            reached.append(_reach(band, layer, other, near if through else far, plain))
-        return reached, EndJoint("through" if through else "butt", other.id, width, other.top)
+    width = core_faces(other)[1] - core_faces(other)[0]
+    if abs(cross(band.direction, other.direction)) < 0.999:
+        wedges: list[tuple[int, Ring]] = []
+        reached = _mitred(band, at_end, other, plain, wedges)
+        return _End(tuple(reached), EndJoint("mitre", other.id, width, other.top), tuple(wedges))
+    through = at_end if end != other_end else band.id < other.id
+    reached = []
+    for i, layer in enumerate(band.layers):
+        near, far = _matching(band, other, i)
+        reached.append(_reach(band, layer, other, near if through else far, plain))
+    return _End(tuple(reached), EndJoint("through" if through else "butt", other.id, width, other.top))
+
+
+@remembered(20_000)
+def _other_end(band: Band, end: str, *beside: Band) -> _End:
+    """Return the end of a band that makes no corner: at a tee with the first of those beside it, or free."""
+    at_end = end == "end"
+    plain = band.length if at_end else 0.0
     point, far_point = (band.end, band.start) if at_end else (band.start, band.end)
-    for other in bands:
-        if other is band or not _overlap(band, other) or not _near(point, other):
+    for other in beside:
+        if not _near(point, other):
             continue
         along, aside = off_line(point, other.start, other.end)
         last = other.layers[-1][1]
@@ -265,31 +315,57 @@ def _end(
             else:
                 face = last if inner else other.layers[0][0]
             reached.append(_reach(band, layer, other, face, plain))
-        _cut_for(band, other, inner, along, cuts)
         own = core_faces(band)
         middle = off_line(add(point, band.inward, (own[0] + own[1]) / 2.0 - band.set_out), other.start, other.end)[0]
-        tees.setdefault(other.id, []).append(Tee(middle, own[1] - own[0], band.top))
-        return reached, EndJoint("tee", other.id, faces[1] - faces[0], other.top)
-    return [plain] * len(band.layers), EndJoint()
+        tee = Tee(middle, own[1] - own[0], band.top)
+        joint = EndJoint("tee", other.id, faces[1] - faces[0], other.top)
+        return _End(tuple(reached), joint, (), tee, _cuts_for(band, other, inner))
+    return _End((plain,) * len(band.layers))
+
+
+def _neighbours(bands: list[Band]) -> dict[str, list[Band]]:
+    """Return for each band those that may meet it, in their order: their boxes touch and heights overlap."""
+    boxes = []
+    for i, band in enumerate(bands):
+        reach = _half_box(band)
+        (x0, y0), (x1, y1) = band.start, band.end
+        (x0, x1), (y0, y1) = (x0, x1) if x0 < x1 else (x1, x0), (y0, y1) if y0 < y1 else (y1, y0)
+        boxes.append((x0 - reach, x1 + reach, y0 - reach, y1 + reach, band.bottom, band.top, i))
+    boxes.sort()
+    found: list[list[int]] = [[] for _ in bands]
+    for k, (_, right, low, high, bottom, top, i) in enumerate(boxes):
+        for x0, _, y0, y1, z0, z1, j in boxes[k + 1 :]:
+            if x0 > right:
+                break
+            if y0 <= high and y1 >= low and z1 - bottom > 1.0 and top - z0 > 1.0:
+                found[i].append(j)
+                found[j].append(i)
+    return {band.id: [bands[j] for j in sorted(rows)] for band, rows in zip(bands, found, strict=True)}
+
+
+def _half_box(band: Band) -> float:
+    """Return how far beside its set-out line a band may reach, mm."""
+    return max(abs(band.layers[0][0]), abs(band.layers[-1][1])) + 2.0 * TOUCH
 
 
 def _near(point: Point, band: Band) -> bool:
     """Tell whether a point may lie on a band: a quick look before the exact one."""
-    reach = max(abs(band.layers[0][0]), abs(band.layers[-1][1])) + 2.0 * TOUCH
+    reach = _half_box(band)
     (x0, y0), (x1, y1), (x, y) = band.start, band.end, point
     if not (x0 if x0 < x1 else x1) - reach <= x <= (x1 if x1 > x0 else x0) + reach:
         return False
     return (y0 if y0 < y1 else y1) - reach <= y <= (y1 if y1 > y0 else y0) + reach
 
 
-def _cut_for(band: Band, other: Band, inner: bool, along: float, cuts: dict[str, list[LayerCut]]) -> None:
-    """Cut the layers of ``other`` that the core of ``band`` passes on its way to the core."""
+def _cuts_for(band: Band, other: Band, inner: bool) -> tuple[LayerCut, ...]:
+    """Return the cuts in the layers of ``other`` that the core of ``band`` passes on its way to the core."""
     passed = range(other.core[1] + 1, len(other.layers)) if inner else range(other.core[0])
+    found = []
     for i in passed:
         stretch = _across(other, i, band, core_faces(band))
         if stretch is not None:
-            bottom, top = max(band.bottom, other.bottom), min(band.top, other.top)
-            cuts.setdefault(other.id, []).append(LayerCut(i, *stretch, bottom, top))
+            found.append(LayerCut(i, *stretch, max(band.bottom, other.bottom), min(band.top, other.top)))
+    return tuple(found)
 
 
 def _across(band: Band, layer: int, other: Band, depths: tuple[float, float]) -> tuple[float, float] | None:
@@ -305,34 +381,34 @@ def _across(band: Band, layer: int, other: Band, depths: tuple[float, float]) ->
     return min(found), max(found)
 
 
-def _crossings(bands: list[Band], cuts: dict[str, list[LayerCut]], tees: dict[str, list[Tee]]) -> None:
+@remembered(50_000)
+def _crossing(later: Band, earlier: Band) -> _Crossing | None:
     """Where two bands cross, the later one is interrupted and the linings of the earlier one are cut."""
-    for j, later in enumerate(bands):
-        for earlier in bands[:j]:
-            if not _overlap(later, earlier) or abs(cross(later.direction, earlier.direction)) < 0.02:
-                continue
-            point = meet(later.start, later.direction, earlier.start, earlier.direction)
-            if point is None or not (_near(point, later) and _near(point, earlier)):
-                continue
-            a, _ = off_line(point, later.start, later.end)
-            b, _ = off_line(point, earlier.start, earlier.end)
-            clear_a, clear_b = earlier.layers[-1][1] + TOUCH, later.layers[-1][1] + TOUCH
-            if not (clear_a < a < later.length - clear_a and clear_b < b < earlier.length - clear_b):
-                continue
-            bottom, top = max(later.bottom, earlier.bottom), min(later.top, earlier.top)
-            full = (earlier.layers[0][0], earlier.layers[-1][1])
-            for i in range(len(later.layers)):
-                core = later.core[0] <= i <= later.core[1]
-                stretch = _across(later, i, earlier, core_faces(earlier) if core else full)
-                if stretch is not None:
-                    cuts.setdefault(later.id, []).append(LayerCut(i, *stretch, bottom, top))
-            for i in range(len(earlier.layers)):
-                if not earlier.core[0] <= i <= earlier.core[1]:
-                    stretch = _across(earlier, i, later, core_faces(later))
-                    if stretch is not None:
-                        cuts.setdefault(earlier.id, []).append(LayerCut(i, *stretch, bottom, top))
-            own = core_faces(later)
-            tees.setdefault(earlier.id, []).append(Tee(b, own[1] - own[0], later.top))
+    if abs(cross(later.direction, earlier.direction)) < 0.02:
+        return None
+    point = meet(later.start, later.direction, earlier.start, earlier.direction)
+    if point is None or not (_near(point, later) and _near(point, earlier)):
+        return None
+    a, _ = off_line(point, later.start, later.end)
+    b, _ = off_line(point, earlier.start, earlier.end)
+    clear_a, clear_b = earlier.layers[-1][1] + TOUCH, later.layers[-1][1] + TOUCH
+    if not (clear_a < a < later.length - clear_a and clear_b < b < earlier.length - clear_b):
+        return None
+    bottom, top = max(later.bottom, earlier.bottom), min(later.top, earlier.top)
+    full = (earlier.layers[0][0], earlier.layers[-1][1])
+    in_later, in_earlier = [], []
+    for i in range(len(later.layers)):
+        core = later.core[0] <= i <= later.core[1]
+        stretch = _across(later, i, earlier, core_faces(earlier) if core else full)
+        if stretch is not None:
+            in_later.append(LayerCut(i, *stretch, bottom, top))
+    for i in range(len(earlier.layers)):
+        if not earlier.core[0] <= i <= earlier.core[1]:
+            stretch = _across(earlier, i, later, core_faces(later))
+            if stretch is not None:
+                in_earlier.append(LayerCut(i, *stretch, bottom, top))
+    own = core_faces(later)
+    return _Crossing(tuple(in_later), tuple(in_earlier), Tee(b, own[1] - own[0], later.top))
 
 
 def _depth(band: Band, point: Point) -> float:

@@ -11,6 +11,7 @@ from balken.geometry.prism import Prism, Vec, upright
 from balken.model.lookup import height
 from balken.model.records import Foundation, Level, Recess
 from balken.model.sections import section
+from balken.remembered import remembered
 from balken.units.system import INCH
 
 BOLT_END = 12.0 * INCH
@@ -94,34 +95,7 @@ def foundation_runs(
     """
     bands: list[tuple[Foundation, WallLine, Band, Band]] = []
     for f in foundations:
-        bottom, top = height(f.foot, levels), height(f.head, levels)
-        plate = section(f.sill_size)
-        for w in f.walls:
-            line = lines[w]
-            if line.band.outside:
-                near = line.sheathing + f.inset
-                sill_near = line.core[0]
-            else:
-                near = (line.core[0] + line.core[1] - f.thickness) / 2.0
-                sill_near = (line.core[0] + line.core[1] - plate.depth) / 2.0
-            layers, core = _layers(f, near)
-            lowest = bottom - max((s.drop for s in _segments(f, w, (0.0, line.band.length))), default=0.0)
-            b = line.band
-            wall = Band(
-                f"{w}@{f.id}",
-                b.start,
-                b.end,
-                b.direction,
-                b.inward,
-                b.set_out,
-                layers,
-                lowest,
-                top,
-                b.outside,
-                (core, core),
-            )
-            sill = line.strip(f"@{f.id}", sill_near, sill_near + plate.depth, top, top + plate.breadth)
-            bands.append((f, line, wall, sill))
+        bands += [(f, lines[w], *_bands(f, lines[w], height(f.foot, levels), height(f.head, levels))) for w in f.walls]
     runs = join([wall for _, _, wall, _ in bands])
     sills = stretches([sill for _, _, _, sill in bands])
     made = []
@@ -137,6 +111,33 @@ def foundation_runs(
             FoundationRun(f"{f.id}/{line.wall.id}", f, line.wall.id, band, spans, sill, sills[sill.id][0], segments)
         )
     return tuple(made)
+
+
+@remembered(10_000)
+def _bands(f: Foundation, line: WallLine, bottom: float, top: float) -> tuple[Band, Band]:
+    """Return the bands of the foundation wall down to its lowest stretch and of its sill plate."""
+    plate, b = section(f.sill_size), line.band
+    if b.outside:
+        near, sill_near = line.sheathing + f.inset, line.core[0]
+    else:
+        near = (line.core[0] + line.core[1] - f.thickness) / 2.0
+        sill_near = (line.core[0] + line.core[1] - plate.depth) / 2.0
+    layers, core = _layers(f, near)
+    name = f"{line.wall.id}@{f.id}"
+    lowest = bottom - max((s.drop for s in _segments(f, line.wall.id, (0.0, b.length))), default=0.0)
+    wall = Band(name, b.start, b.end, b.direction, b.inward, b.set_out, layers, lowest, top, b.outside, (core, core))
+    return wall, line.strip(f"@{f.id}", sill_near, sill_near + plate.depth, top, top + plate.breadth)
+
+
+@remembered(10_000)
+def _footing_band(run: FoundationRun, width: float, depth: float) -> Band:
+    """Return the band of a strip footing, down to its lowest underside."""
+    middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
+    b = run.band
+    layers = ((middle - width / 2.0, middle + width / 2.0),)
+    return Band(
+        run.id, b.start, b.end, b.direction, b.inward, b.set_out, layers, run.lowest - depth, b.bottom, b.outside
+    )
 
 
 def _layers(f: Foundation, near: float) -> tuple[tuple[tuple[float, float], ...], int]:
@@ -283,17 +284,7 @@ def footing_solids(runs: tuple[FoundationRun, ...], sizes: Sizes) -> list[tuple[
     footing joins the two.
     """
     used = [run for run in runs if run.footing]
-    bands = []
-    for run in used:
-        width, depth = sizes[run.id]
-        middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
-        b = run.band
-        layers = ((middle - width / 2.0, middle + width / 2.0),)
-        bands.append(
-            Band(
-                run.id, b.start, b.end, b.direction, b.inward, b.set_out, layers, run.lowest - depth, b.bottom, b.outside
-            )
-        )  # fmt: skip
+    bands = [_footing_band(run, *sizes[run.id]) for run in used]
     spans = stretches(bands)
     solids: list[tuple[str, Upright]] = []
     for run, band in zip(used, bands, strict=True):

@@ -116,12 +116,19 @@ def counted_once(
     solids: Iterable[tuple[str, Upright]], before: Iterable[Upright] = ()
 ) -> dict[str, tuple[Upright, ...]]:
     """Cut named solids, earlier ones winning; ``before`` wins over all of them."""
-    filled = [(extent(solid), solid) for solid in before]
+    filled = [(*extent(solid), solid) for solid in before]
     left: dict[str, tuple[Upright, ...]] = {}
     for key, solid in solids:
         box = extent(solid)
-        near = tuple(other for around, other in filled if meet(box, around))
+        x0, y0, z0, x1, y1, z1 = (*(v + CLOSE for v in box[:3]), *(v - CLOSE for v in box[3:]))
+        near = tuple(
+            [
+                other
+                for a0, b0, c0, a1, b1, c1, other in filled
+                if a0 < x1 and a1 > x0 and b0 < y1 and b1 > y0 and c0 < z1 and c1 > z0
+            ]
+        )
         parts = _left(solid, near) if near else (solid,)
         left[key] = (*left.get(key, ()), *parts)
-        filled += [(extent(part), part) for part in parts]
+        filled += [(*extent(part), part) for part in parts]
     return left

@@ -124,15 +124,15 @@ def chords(rings: Sequence[Ring], point: Point, direction: Point) -> list[tuple[
     Even-odd rule; edges along the line count as outside on one side, so that a line through a
     corner gives each stretch once.
     """
-    aside = left(direction)
+    (px, py), (dx, dy) = point, direction
     cuts: list[float] = []
     for ring in rings:
-        for i, a in enumerate(ring):
-            b = ring[(i + 1) % len(ring)]
-            ha, hb = dot(sub(a, point), aside), dot(sub(b, point), aside)
-            if (ha < 0.0) != (hb < 0.0):
-                t = ha / (ha - hb)
-                crossing = (a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1]))
-                cuts.append(dot(sub(crossing, point), direction))
+        heights = [(y - py) * dx - (x - px) * dy for x, y in ring]
+        (x0, y0), h0 = ring[-1], heights[-1]
+        for (x1, y1), h1 in zip(ring, heights, strict=True):
+            if (h0 < 0.0) != (h1 < 0.0):
+                t = h0 / (h0 - h1)
+                cuts.append((x0 + t * (x1 - x0) - px) * dx + (y0 + t * (y1 - y0) - py) * dy)
+            x0, y0, h0 = x1, y1, h1
     cuts.sort()
     return [(cuts[i], cuts[i + 1]) for i in range(0, len(cuts) - 1, 2) if cuts[i + 1] - cuts[i] > 1e-6]

@@ -84,17 +84,17 @@ class View:
     origin: Vec
     right: Vec
     up: Vec
+    toward: Vec = field(init=False, compare=False, repr=False)
+    """The direction from the plane to the viewer."""
     _hash: list[int] = field(default_factory=list, compare=False, repr=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "toward", cross3(self.right, self.up))
 
     def __hash__(self) -> int:
         if not self._hash:
             self._hash.append(hash((self.origin, self.right, self.up)))
         return self._hash[0]
-
-    @property
-    def toward(self) -> Vec:
-        """The direction from the plane to the viewer."""
-        return cross3(self.right, self.up)
 
     def project(self, point: Vec) -> tuple[float, float, float]:
         """Return (x, y, height toward the viewer) of a point."""
@@ -143,8 +143,13 @@ def corners(prism: Prism) -> list[Vec]:
 
 def extent(prism: Prism) -> tuple[Vec, Vec]:
     """Return the least and greatest x, y, z."""
-    xs, ys, zs = zip(*corners(prism), strict=True)
-    return (min(xs), min(ys), min(zs)), (max(xs), max(ys), max(zs))
+    (ox, oy, oz), (ux, uy, uz), (vx, vy, vz), (wx, wy, wz) = prism.origin, prism.u, prism.v, prism.w
+    ring, t = prism.rings[0], prism.depth
+    xs = [ox + a * ux + b * vx for a, b in ring]
+    ys = [oy + a * uy + b * vy for a, b in ring]
+    zs = [oz + a * uz + b * vz for a, b in ring]
+    low = (min(xs) + min(t * wx, 0.0), min(ys) + min(t * wy, 0.0), min(zs) + min(t * wz, 0.0))
+    return low, (max(xs) + max(t * wx, 0.0), max(ys) + max(t * wy, 0.0), max(zs) + max(t * wz, 0.0))
 
 
 @lru_cache(maxsize=60_000)
@@ -160,6 +165,11 @@ def _section(prism: Prism, view: View) -> list[tuple[Ring, ...]]:
     n = view.toward
     nu, nv, nw = dot3(n, prism.u), dot3(n, prism.v), dot3(n, prism.w)
     c0 = dot3(n, sub3(prism.origin, view.origin))
+    # Most solids lie wholly on one side of the plane.
+    reach = [nu * a + nv * b for a, b in prism.rings[0]]
+    thick = nw * prism.depth
+    if min(reach) + min(thick, 0.0) > -c0 or max(reach) + max(thick, 0.0) < -c0:
+        return []
 
     def seen(a: float, b: float, t: float) -> Point:
         x, y, _ = view.project(prism.at(a, b, t))
@@ -212,12 +222,19 @@ def silhouette(prism: Prism, view: View) -> tuple[tuple[Ring, ...], float, float
 
     Exact when looking along or square to the extrusion of a convex profile; otherwise the hull.  Remembered.
     """
-    points = [view.project(c) for c in corners(prism)]
-    heights = [p[2] for p in points]
-    if abs(dot3(view.toward, prism.w)) > 1.0 - 1e-9:
-        rings = tuple(tuple(view.project(prism.at(a, b, 0.0))[:2] for a, b in ring) for ring in prism.rings)
-        return rings, min(heights), max(heights)
-    return (_hull([(p[0], p[1]) for p in points]),), min(heights), max(heights)
+    o, u, v, w = sub3(prism.origin, view.origin), prism.u, prism.v, prism.w
+    x0, xu, xv, xw = (dot3(view.right, d) for d in (o, u, v, w))
+    y0, yu, yv, yw = (dot3(view.up, d) for d in (o, u, v, w))
+    z0, zu, zv, zw = (dot3(view.toward, d) for d in (o, u, v, w))
+    ring, depth = prism.rings[0], prism.depth
+    near = [z0 + a * zu + b * zv for a, b in ring]
+    low, high = min(near) + min(depth * zw, 0.0), max(near) + max(depth * zw, 0.0)
+    if abs(zw) > 1.0 - 1e-9:
+        rings = (tuple((x0 + a * xu + b * xv, y0 + a * yu + b * yv) for a, b in r) for r in prism.rings)
+        return tuple(rings), low, high
+    face = [(x0 + a * xu + b * xv, y0 + a * yu + b * yv) for a, b in ring]
+    dx, dy = depth * xw, depth * yw
+    return (_hull([*face, *((x + dx, y + dy) for x, y in face)]),), low, high
 
 
 def _hull(points: list[Point]) -> Ring:

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.framing.bands import WallLine
+from balken.framing.bands import Band
 from balken.geometry.plane import off_line
 from balken.loads.cases import Cases
 from balken.model.records import Opening
@@ -100,24 +100,42 @@ class Spread:
         return Diagram(self.low, self.step, tuple(map(tuple, self.rows.tolist())))
 
 
-def hand_down(spread: Spread, line: WallLine, below: list[tuple[Spread, WallLine]]) -> list[Cases]:
-    """Put a wall's load, stretch by stretch, on the walls under it, each where it stands; returns what each takes."""
+@dataclass(frozen=True, slots=True)
+class Laid:
+    """Loads on a wall's line: each lies evenly from ``low`` to ``high`` along it, mm; ``loads`` by case (m, 5), N."""
+
+    low: tuple[float, ...]
+    high: tuple[float, ...]
+    loads: tuple[tuple[float, ...], ...]
+
+    @property
+    def sum(self) -> Cases:
+        """All of them together, N."""
+        return Cases(*map(sum, zip(*self.loads, strict=True))) if self.loads else Cases()
+
+
+Under = tuple[Band, float, float]
+"""The line of a wall or run below, and from where to where along it something can stand."""
+
+
+def hand_down(spread: Spread, line: Band, below: tuple[Under, ...]) -> tuple[Laid, ...]:
+    """Return what each wall or run below takes of a wall's load: each stretch goes to where it stands."""
     if not below:
-        return []
+        return ()
     middles = spread.low + (np.arange(spread.count) + 0.5) * spread.step
     away, along = [], []
-    for other, other_line in below:
-        start, _ = off_line(line.band.at(0.0, line.band.set_out), other_line.band.start, other_line.band.end)
-        d, e = line.band.direction, other_line.band.direction
+    for other, low, high in below:
+        start, _ = off_line(line.start, other.start, other.end)
+        d, e = line.direction, other.direction
         places = start + middles * (d[0] * e[0] + d[1] * e[1])
         along.append(places)
-        away.append(np.maximum(np.maximum(other.low - places, places - other.high), 0.0))
-    nearest = np.argmin(np.array(away), axis=0)
+        away.append(np.maximum(np.maximum(low - places, places - high), 0.0))
+    nearest = np.argmin(np.array(away), axis=0) if len(below) > 1 else np.zeros(spread.count, dtype=int)
+    half = spread.step / 2.0
     taken = []
-    for k, (other, _) in enumerate(below):
+    for k in range(len(below)):
         mine = nearest == k
-        rows = spread.rows[mine]
-        if len(rows):
-            other.put_many(along[k][mine] - spread.step / 2.0, along[k][mine] + spread.step / 2.0, rows)
-        taken.append(Cases(*rows.sum(axis=0).tolist()))
-    return taken
+        at = along[k][mine]
+        rows = tuple(map(tuple, spread.rows[mine].tolist()))
+        taken.append(Laid(tuple((at - half).tolist()), tuple((at + half).tolist()), rows))
+    return tuple(taken)

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any, Protocol, TypeVar
 
 import numpy as np
 
@@ -11,10 +12,12 @@ from balken.framing.foundations import FoundationRun
 from balken.framing.pieces import MemberLine, Piece
 from balken.framing.roofs import RoofPlan
 from balken.geometry.plane import Point, off_line
-from balken.loads.along import MEMBER_SPREAD, Diagram, Spread, hand_down
+from balken.loads.along import MEMBER_SPREAD, Diagram, Laid, Spread, Under, hand_down
 from balken.loads.cases import Cases, total
 from balken.model.materials import weight
 from balken.model.records import Loads, Opening
+
+T = TypeVar("T")
 
 
 @dataclass(frozen=True, slots=True)
@@ -195,8 +198,30 @@ def weigh(pieces: tuple[Piece, ...]) -> Cases:
     return total(own_weight(p) for p in pieces)
 
 
+class Keeper(Protocol):
+    """What remembers the results of steps: see ``balken.derive.Memo``."""
+
+    def step(self, name: str, make: Callable[..., T], *read: Any) -> T:
+        """Return ``make(*read)``, or its last result when it read the same objects."""
+        ...
+
+    def keep(self, name: str, value: T) -> T:
+        """Return the object kept under a name when it equals ``value``."""
+        ...
+
+
+@dataclass(frozen=True, slots=True)
+class Carried:
+    """What one wall or run carries: its totals, how they lie along it, and what it hands down to each under it."""
+
+    total: LineTotal
+    along: Diagram
+    handed: tuple[Laid, ...]
+
+
 def load_path(
-    reactions: tuple[Reaction, ...],
+    keeper: Keeper,
+    reactions: tuple[tuple[Reaction, ...], ...],
     area_loads: Cases,
     lines: dict[str, WallLine],
     wall_weights: dict[str, Cases],
@@ -207,65 +232,109 @@ def load_path(
 ) -> LoadPath:
     """Follow the reactions down through walls to the feet of the foundation walls.
 
-    ``wall_weights``, ``run_weights``: own weights, ``pads``: what stands on each pad and was put on it, N.
+    ``reactions`` of each layout; ``wall_weights``, ``run_weights``: own weights, ``pads``: what stands on each
+    pad and was put on it, N.  Each wall and run is a step of its own that the keeper remembers.
     """
-    on: dict[str, list[Reaction]] = {}
-    for r in reactions:
-        on.setdefault(r.bearer, []).append(r)
-    run_of = {run.wall: run for run in runs}
-    by_run = {run.id: run for run in runs}
-    walls: dict[str, LineTotal] = {}
-    handed: dict[str, list[Cases]] = {}
-    lost = [r for r in reactions if r.bearer not in lines and r.bearer not in by_run]
-    own_total: list[Cases] = []
-    spreads = {w: Spread(0.0, line.band.length) for w, line in lines.items()}
-    spreads |= {run.id: Spread(*run.span) for run in runs}
-    below_of: dict[str, tuple[str, ...]] = {}
+    every = tuple(r for group in reactions for r in group)
+    below = keeper.step("stands on", stands_on, lines, runs)
+    on: dict[str, list[Laid]] = {}
+    lost = [r for r in every if r.bearer not in below]
+    for group in reactions:
+        for bearer, laid in (
+            keeper.step(f"laid {group[0].piece.partition('/')[0]}", lay, group, lines, runs).items() if group else ()
+        ):
+            on.setdefault(bearer, []).append(laid)
+    spans = {w: (line.band, 0.0, line.band.length) for w, line in lines.items()}
+    spans |= {run.id: (lines[run.wall].band, *run.span) for run in runs}
+    handed: dict[str, list[Laid]] = {}
+    carried: dict[str, Carried] = {}
     shares: dict[tuple[str, str], Cases] = {}
+    for name, under in below.items():
+        is_wall = name in lines
+        carried[name] = keeper.step(
+            f"carried {name}",
+            carry,
+            name,
+            keeper.keep(f"span {name}", spans[name]),
+            keeper.keep(f"on {name}", tuple(on.get(name, ()))),
+            keeper.keep(f"handed {name}", tuple(handed.get(name, ()))),
+            keeper.keep(f"weight of {name}", wall_weights[name] if is_wall else run_weights[name]),
+            openings.get(name, ()) if is_wall else (),
+            keeper.keep(f"under {name}", tuple(spans[other] for other in under)),
+        )
+        made = carried[name]
+        if is_wall and not under:
+            lost.append(Reaction(name, "", spans[name][0].start, made.total.foot))
+        for other, laid in zip(under, made.handed, strict=True):
+            handed.setdefault(other, []).append(laid)
+            shares[(name, other)] = laid.sum
+    applied = total((area_loads, *(c.total.own for c in carried.values()), *pads.values()))
+    return LoadPath(
+        every,
+        {w: carried[w].total for w in lines},
+        {run.id: carried[run.id].total for run in runs},
+        applied,
+        tuple(lost),
+        {name: made.along for name, made in carried.items()},
+        {name: under for name, under in below.items() if name in lines},
+        pads,
+        shares,
+    )
+
+
+def stands_on(lines: dict[str, WallLine], runs: tuple[FoundationRun, ...]) -> dict[str, tuple[str, ...]]:
+    """Return the walls and runs from above to below, each with those that take its load."""
+    run_of = {run.wall: run for run in runs}
+    found: dict[str, tuple[str, ...]] = {}
     for wall_id in sorted(lines, key=lambda w: -lines[w].band.bottom):
-        line, spread = lines[wall_id], spreads[wall_id]
-        own = wall_weights[wall_id]
-        own_total.append(own)
-        mine = on.get(wall_id, [])
-        made = LineTotal(wall_id, line.band.length, total(r.force for r in mine), total(handed.get(wall_id, [])), own)
-        walls[wall_id] = made
-        _put_reactions(spread, line, mine)
-        spread.beside(openings.get(wall_id, ()))
-        spread.put_evenly(own)
-        if wall_id in run_of:
-            below_of[wall_id] = (run_of[wall_id].id,)
-            below = [(spreads[run_of[wall_id].id], line)]
-        else:
-            below_of[wall_id] = tuple(other for other, _ in walls_below(line, lines))
-            below = [(spreads[other], lines[other]) for other in below_of[wall_id]]
-            if not below:
-                lost.append(Reaction(wall_id, "", line.band.start, made.foot))
-        for other, taken in zip(below_of[wall_id], hand_down(spread, line, below), strict=True):
-            handed.setdefault(other, []).append(taken)
-            shares[(wall_id, other)] = taken
-    totals: dict[str, LineTotal] = {}
-    for run in runs:
-        own = run_weights[run.id]
-        own_total.append(own)
-        mine, spread = on.get(run.id, []), spreads[run.id]
-        totals[run.id] = LineTotal(run.id, run.length, total(r.force for r in mine), total(handed.get(run.id, [])), own)
-        _put_reactions(spread, lines[run.wall], mine)
-        spread.put_evenly(own)
-    applied = total((area_loads, *own_total, *pads.values()))
-    along = {name: spread.done() for name, spread in spreads.items()}
-    return LoadPath(reactions, walls, totals, applied, tuple(lost), along, below_of, pads, shares)
+        run = run_of.get(wall_id)
+        found[wall_id] = (run.id,) if run else tuple(other for other, _ in walls_below(lines[wall_id], lines))
+    return found | {run.id: () for run in runs}
 
 
-def _put_reactions(spread: Spread, line: WallLine, reactions: list[Reaction]) -> None:
-    """Lay reactions where they bear; an edge joist lies along the whole wall."""
-    if not reactions:
-        return
-    b = line.band
-    at = (np.array([r.at for r in reactions]) - np.array(b.start)) @ np.array(b.direction)
-    low, high = at - MEMBER_SPREAD / 2.0, at + MEMBER_SPREAD / 2.0
-    edge = np.array([r.piece.endswith(("/rim", "/ceiling")) for r in reactions])
-    low, high = np.where(edge, spread.low, low), np.where(edge, spread.high, high)
-    spread.put_many(low, high, np.array([r.force for r in reactions], dtype=float))
+def lay(
+    reactions: tuple[Reaction, ...], lines: dict[str, WallLine], runs: tuple[FoundationRun, ...]
+) -> dict[str, Laid]:
+    """Return the reactions of one layout on each wall and run, along its line; an edge joist lies along all of it."""
+    places = {w: (line.band, 0.0, line.band.length) for w, line in lines.items()}
+    places |= {run.id: (lines[run.wall].band, *run.span) for run in runs}
+    rows: dict[str, tuple[list[float], list[float], list[tuple[float, ...]]]] = {}
+    half = MEMBER_SPREAD / 2.0
+    for r in reactions:
+        place = places.get(r.bearer)
+        if place is None:
+            continue
+        band, low, high = place
+        if not r.piece.endswith(("/rim", "/ceiling")):
+            (x, y), (x0, y0), (dx, dy) = r.at, band.start, band.direction
+            at = (x - x0) * dx + (y - y0) * dy
+            low, high = at - half, at + half
+        lows, highs, forces = rows.setdefault(r.bearer, ([], [], []))
+        lows.append(low)
+        highs.append(high)
+        forces.append(r.force)
+    return {bearer: Laid(tuple(lows), tuple(highs), tuple(forces)) for bearer, (lows, highs, forces) in rows.items()}
+
+
+def carry(
+    name: str,
+    span: Under,
+    members: tuple[Laid, ...],
+    walls: tuple[Laid, ...],
+    own: Cases,
+    openings: tuple[Opening, ...],
+    below: tuple[Under, ...],
+) -> Carried:
+    """Return what one wall or run carries, from members that bear on it, walls that stand on it, and its own weight."""
+    band, low, high = span
+    spread = Spread(low, high)
+    for laid in (*walls, *members):
+        spread.put_many(np.array(laid.low), np.array(laid.high), np.array(laid.loads, dtype=float).reshape(-1, 5))
+    spread.beside(openings)
+    spread.put_evenly(own)
+    sums = total(laid.sum for laid in members), total(laid.sum for laid in walls)
+    made = LineTotal(name, high - low, *sums, own)
+    return Carried(made, spread.done(), hand_down(spread, band, below))
 
 
 LEAST_COVERED = 0.95

@@ -161,7 +161,9 @@ print((time.perf_counter() - t) * 200)
 _EDIT = (
     _START.replace("print", "pass #")
     + """
+from balken.app.run import spare_the_collector
 from balken.model import wall_edits, edits
+spare_the_collector()
 window.set_stage(STAGE); app.processEvents()
 found = []
 for i in range(1, 8):

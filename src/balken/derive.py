@@ -288,14 +288,18 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     made = (below, *concrete.values(), *groups, *walls.values(), *(f.pieces for f in framed.values()), columns)
     pieces = {piece.key: piece for group in made for piece in group}
     results: dict[str, MemberResult] = {}
+    worst: dict[tuple[str, str], tuple[str, ...]] = {}
     for plan in floors:
         sizes_ = memo.keep(f"joists {plan.floor.id}", designs[(plan.floor.id, "joists")].size)
-        results.update(memo.step(f"results {plan.floor.id}", _floor_results, plan, sizes_, loads))
+        made_f = memo.step(f"results {plan.floor.id}", _floor_results, plan, sizes_, loads)
+        worst |= memo.step(f"worst {plan.floor.id}", _worst, made_f)
+        results |= made_f
     for plan_r in roofs:
         chosen = tuple(designs[(plan_r.roof.id, part)].size for part in ("rafters", "ties"))
         chosen = memo.keep(f"rafters {plan_r.roof.id}", chosen)
-        results.update(memo.step(f"results {plan_r.roof.id}", _roof_results, plan_r, chosen, loads))
-    worst = memo.step("worst", _worst, memo.keep("layout results", dict(results)))
+        made_r = memo.step(f"results {plan_r.roof.id}", _roof_results, plan_r, chosen, loads)
+        worst |= memo.step(f"worst {plan_r.roof.id}", _worst, made_r)
+        results |= made_r
     for wall in framed.values():
         results.update(wall.results)
     context = Context(

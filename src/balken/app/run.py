@@ -1,5 +1,6 @@
 """Starting the application."""
 
+import gc
 import os
 import signal
 import sys
@@ -28,6 +29,13 @@ def _unexpected(
     )
 
 
+def spare_the_collector() -> None:
+    """Keep Python's collector of cycles from going through the whole model in the middle of edits."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(20_000, 20, 50)
+
+
 def run(file: str | None, demo: bool = False) -> int:
     """Open the window with a file, the demo project or an empty project; returns the exit code.
 
@@ -52,6 +60,7 @@ def run(file: str | None, demo: bool = False) -> int:
     if demo:
         window.show_off()
     window.show()
+    spare_the_collector()
     sys.excepthook = lambda kind, error, trace: _unexpected(window, kind, error, trace)
     QTimer.singleShot(0, window.offer_leftovers)
     # Let Ctrl+C in the terminal end the program.

@@ -22,6 +22,7 @@ from balken.loads.along import Diagram
 from balken.loads.cases import Cases
 from balken.model.materials import weight
 from balken.model.records import Concrete, Soil
+from balken.remembered import remembered
 from balken.units.system import FOOT, INCH
 
 WATER = 9.807
@@ -350,32 +351,47 @@ def design_earth_walls(
     if ground is None:
         return found
     for run in runs:
-        if not run.band.outside or run.foundation.kind == "thickened edge":
-            continue
-        outside = max(z for _, z in ground.profile(run.band.start, run.band.end, 6))
-        base = run.lowest
-        inside = [p.top for p in slabs if run.wall in p.slab.walls and run.lowest <= p.top < run.band.top]
-        if not inside and not held[run.id]:
-            continue  # neither slab nor floor: there is as much earth inside as outside
-        base = max([base, *inside])
-        fill, span = min(outside, run.band.top) - base, run.band.top - base
-        if fill < SHALLOW or span < SHALLOW:
-            continue
-        diagram = along[run.id]
-        line, _ = diagram.peak(1000.0)
-        least = min(c.dead for c in diagram.cases) / diagram.step
-        thickness = run.band.layers[run.band.core[0]][1] - run.band.layers[run.band.core[0]][0]
-        line = Cases(*(round(c, 2) for c in line))
-        found[run.id] = design_wall(
-            run.id,
-            soil,
-            concrete,
-            round(thickness, 3),
-            round(fill, 1),
-            round(span, 1),
-            held[run.id],
-            line,
-            round(least, 2),
-            sizes[run.id],
-        )
+        if run.band.outside and run.foundation.kind != "thickened edge":
+            made = _of_run(run, along[run.id], slabs, ground, soil, concrete, held[run.id], *sizes[run.id])
+            if made is not None:
+                found[run.id] = made
     return found
+
+
+@remembered(5_000)
+def _of_run(
+    run: FoundationRun,
+    diagram: Diagram,
+    slabs: tuple[SlabPlan, ...],
+    ground: Ground,
+    soil: Soil,
+    concrete: Concrete,
+    held: bool,
+    width: float,
+    depth: float,
+) -> EarthWall | None:
+    """Return the design of one foundation wall, None where there is not clearly more earth outside than inside."""
+    outside = max(z for _, z in ground.profile(run.band.start, run.band.end, 6))
+    base = run.lowest
+    inside = [p.top for p in slabs if run.wall in p.slab.walls and run.lowest <= p.top < run.band.top]
+    if not inside and not held:
+        return None  # neither slab nor floor: there is as much earth inside as outside
+    base = max([base, *inside])
+    fill, span = min(outside, run.band.top) - base, run.band.top - base
+    if fill < SHALLOW or span < SHALLOW:
+        return None
+    line, _ = diagram.peak(1000.0)
+    least = min(c.dead for c in diagram.cases) / diagram.step
+    thickness = run.band.layers[run.band.core[0]][1] - run.band.layers[run.band.core[0]][0]
+    return design_wall(
+        run.id,
+        soil,
+        concrete,
+        round(thickness, 3),
+        round(fill, 1),
+        round(span, 1),
+        held,
+        Cases(*(round(c, 2) for c in line)),
+        round(least, 2),
+        (width, depth),
+    )

@@ -471,7 +471,7 @@ def _union(pieces: list[Piece]) -> list[tuple[Ring, ...]]:
 
 @lru_cache(maxsize=64)
 def _as_one(rings: tuple[Ring, ...]) -> tuple[tuple[Ring, ...], ...]:
-    whole = shapely.union_all([shapely.Polygon(ring).buffer(0.05, join_style="mitre") for ring in rings])
+    whole = shapely.union_all(shapely.buffer([shapely.Polygon(ring) for ring in rings], 0.05, join_style="mitre"))
     parts = whole.geoms if isinstance(whole, shapely.MultiPolygon) else [whole]
     return tuple(
         (tuple(p.exterior.coords[:-1]), *(tuple(h.coords[:-1]) for h in p.interiors))

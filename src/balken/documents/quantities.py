@@ -1,6 +1,5 @@
 """Quantities of the ground works: concrete by element, formwork, excavation, bars with their laps, bolts."""
 
-import itertools
 import math
 from dataclasses import dataclass
 from functools import lru_cache
@@ -12,7 +11,7 @@ from balken.design import aci
 from balken.design.footing_design import BarSet
 from balken.framing.foundations import anchor_bolts, run_of
 from balken.framing.pieces import Piece
-from balken.geometry.plane import Ring
+from balken.geometry.plane import Point, Ring, near_pairs
 from balken.model.rules import wall_label
 from balken.units.system import FOOT
 
@@ -69,7 +68,7 @@ class Quantities:
 def quantities(model: Model) -> Quantities:
     """Return the quantities of a model's ground works."""
     pieces = [p for p in model.pieces.values() if p.role in CONCRETE_ROLES]
-    faces = dict(_free_faces(tuple(pieces)))
+    faces = _free_faces(pieces)
     rows = []
     for role in CONCRETE_ROLES:
         group = [p for p in pieces if p.role == role]
@@ -77,7 +76,7 @@ def quantities(model: Model) -> Quantities:
             area = sum(faces[p.key] for p in group) * 1e-6 if role != "blinding" else 0.0
             rows.append(ConcreteRow(role, len(group), sum(p.volume for p in group) * 1e-9, area))
     bolts = sum(len(anchor_bolts(run, model.project.stock_length)) for run in model.runs)
-    return Quantities(tuple(rows), tuple(bar_rows(model)), _excavation(model, pieces), bolts)
+    return Quantities(tuple(rows), tuple(bar_rows(model)), _excavation(model), bolts)
 
 
 def _heights(piece: Piece) -> tuple[float, float]:
@@ -85,41 +84,72 @@ def _heights(piece: Piece) -> tuple[float, float]:
     return bottom, bottom + piece.solid.depth
 
 
-@lru_cache(maxsize=4)
-def _free_faces(pieces: tuple[Piece, ...]) -> tuple[tuple[str, float], ...]:
-    """Return (key, area) of the upright faces of each piece that touch no other concrete, mm2; remembered."""
-    shapes = {p.key: shapely.Polygon(p.solid.rings[0], p.solid.rings[1:]) for p in pieces}
-    faces = {p.key: shapes[p.key].length * p.solid.depth for p in pieces}
-    for a, b in itertools.combinations(pieces, 2):
+def _free_faces(pieces: list[Piece]) -> dict[str, float]:
+    """Return the area of the upright faces of each piece that touch no other concrete, mm2, by its key."""
+    faces = {p.key: _outline(p.solid.rings).length * p.solid.depth for p in pieces}
+    for i, j in near_pairs([_outline(p.solid.rings).bounds for p in pieces], 1.0):
+        a, b = pieces[i], pieces[j]
         (a0, a1), (b0, b1) = _heights(a), _heights(b)
         tall = min(a1, b1) - max(a0, b0)
-        if tall <= 0.0 or shapes[a.key].distance(shapes[b.key]) > 1.0:
-            continue
-        shared = shapes[a.key].boundary.intersection(shapes[b.key].boundary.buffer(1.0)).length
-        if shared > 5.0:
+        if tall > 0.0:
+            shared = _shared(a.solid.rings, b.solid.rings)
             faces[a.key] -= shared * tall
             faces[b.key] -= shared * tall
-    return tuple((key, max(area, 0.0)) for key, area in faces.items())
+    return {key: max(area, 0.0) for key, area in faces.items()}
 
 
-def _excavation(model: Model, pieces: list[Piece]) -> float:
-    """Return the earth dug out for what lies in the ground, working room included, straight-sided, m3."""
+@lru_cache(maxsize=4096)
+def _outline(rings: tuple[Ring, ...]) -> shapely.Polygon:
+    return shapely.Polygon(rings[0], rings[1:])
+
+
+@lru_cache(maxsize=16_384)
+def _shared(a: tuple[Ring, ...], b: tuple[Ring, ...]) -> float:
+    """Return along what length two outlines touch, mm; remembered, as most pieces stay where they are."""
+    p, q = _outline(a), _outline(b)
+    if p.distance(q) > 1.0:
+        return 0.0
+    length = float(p.boundary.intersection(q.boundary.buffer(1.0)).length)
+    return length if length > 5.0 else 0.0
+
+
+def _excavation(model: Model) -> float:
+    """Return the earth dug out for what lies in the ground, working room included, straight-sided, m3.
+
+    Where pits overlap, the deeper one has been dug first.
+    """
     if model.ground is None:
         return 0.0
-    rows: list[tuple[float, shapely.Geometry]] = []
+    pits: list[tuple[float, Ring, float]] = []
     for piece in model.pieces.values():
         if piece.role in ("strip footing", "pad footing", "slab", "slab edge", "subbase", "insulation", "blinding"):
             room = ROOM if piece.role in ("strip footing", "pad footing", "slab edge") else 0.0
-            rows.append((_heights(piece)[0], shapely.Polygon(piece.solid.rings[0]).buffer(room, join_style="mitre")))
-    dug, taken = 0.0, shapely.Polygon()
-    for bottom, shape in sorted(rows, key=lambda row: row[0]):
-        fresh = shape.difference(taken)
-        if fresh.is_empty:
-            continue
-        x, y = fresh.centroid.coords[0]
-        dug += fresh.area * max(model.ground.height((x, y)) - bottom, 0.0)
-        taken = shapely.union_all([taken, shape])
+            pits.append((_heights(piece)[0], piece.solid.rings[0], room))
+    pits.sort()
+    deeper: dict[int, list[int]] = {}
+    for i, j in near_pairs([_pit(ring, room).bounds for _, ring, room in pits], 0.0):
+        deeper.setdefault(j, []).append(i)
+    dug = 0.0
+    for k, (bottom, ring, room) in enumerate(pits):
+        area, centre = _fresh((ring, room), tuple(pits[i][1:] for i in deeper.get(k, ())))
+        if area > 0.0:
+            dug += area * max(model.ground.height(centre) - bottom, 0.0)
     return dug * 1e-9
+
+
+@lru_cache(maxsize=4096)
+def _pit(ring: Ring, room: float) -> shapely.Geometry:
+    return shapely.Polygon(ring).buffer(room, join_style="mitre")
+
+
+@lru_cache(maxsize=4096)
+def _fresh(pit: tuple[Ring, float], dug: tuple[tuple[Ring, float], ...]) -> tuple[float, Point]:
+    """Return the plan area of a pit (outline, working room) that earlier ones have not dug, and its middle."""
+    left = _pit(*pit).difference(shapely.union_all([_pit(*other) for other in dug]))
+    if left.is_empty:
+        return 0.0, (0.0, 0.0)
+    x, y = left.centroid.coords[0]
+    return float(left.area), (x, y)
 
 
 def bar_rows(model: Model) -> list[BarRow]:

@@ -10,7 +10,7 @@ from balken.documents.hatch import hatch
 from balken.documents.plan import PART_LAYERS
 from balken.framing.pieces import STUD_ROLES, Piece
 from balken.geometry.plane import Point, Ring, bounds, distance, meet
-from balken.geometry.prism import Prism, View, section, silhouette
+from balken.geometry.prism import Prism, View, nearest, section, silhouette
 from balken.model.lookup import axis_positions, grid_point, ground, listed
 from balken.model.materials import MATERIALS
 from balken.model.records import CutLine
@@ -124,8 +124,11 @@ def _beyond_of(group: tuple[Piece, ...], view: View) -> Beyond:
 
 def _behind(solid: Prism, view: View) -> tuple[tuple[Ring, ...], float, Ring] | None:
     """Return what is seen of a solid wholly behind the plane, how near it comes, and its outline to whole mm."""
-    rings, _low, high = silhouette(solid, view)
-    if high > -1.0 or len(rings[0]) < 3:
+    high = nearest(solid, view)
+    if high > -1.0:
+        return None
+    rings, _low, _high = silhouette(solid, view)
+    if len(rings[0]) < 3:
         return None
     return rings, high, tuple((round(x), round(y)) for x, y in rings[0])
 

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+import numpy as np
 import shapely
 
 from balken.framing.bands import Joints, LayerCut, WallLine
@@ -98,16 +99,15 @@ def _cut(
 ) -> list[tuple[Ring, ...]]:
     if not openings and not cuts:
         return [(profile,)]
-    whole = shapely.Polygon(profile)
-    for o in openings:
-        low = o.sill if o.sill > 0.0 else -1.0
-        whole = whole.difference(shapely.box(o.offset, low, o.offset + o.width, o.sill + o.height))
-    for cut in cuts:
-        whole = whole.difference(shapely.box(cut.low, cut.bottom - bottom, cut.high, cut.top - bottom))
+    taken = [(o.offset, o.sill if o.sill > 0.0 else -1.0, o.offset + o.width, o.sill + o.height) for o in openings]
+    taken += [(cut.low, cut.bottom - bottom, cut.high, cut.top - bottom) for cut in cuts]
+    boxes = shapely.box(*np.array(taken).T)
+    whole = shapely.Polygon(profile).difference(shapely.union_all(boxes) if len(taken) > 1 else boxes[0])
     parts = whole.geoms if isinstance(whole, shapely.MultiPolygon) else [whole]
     return [
         (tuple(p.exterior.coords[:-1][::-1]), *(tuple(hole.coords[:-1]) for hole in p.interiors))
         if not p.exterior.is_ccw
         else (tuple(p.exterior.coords[:-1]), *(tuple(hole.coords[:-1]) for hole in p.interiors))
-        for p in (shapely.Polygon(part) for part in parts if isinstance(part, shapely.Polygon) and part.area > 1.0)
+        for p in parts
+        if isinstance(p, shapely.Polygon) and p.area > 1.0
     ]

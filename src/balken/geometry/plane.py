@@ -6,6 +6,8 @@ A point is a pair of floats in mm, a ring a tuple of points without a repeated l
 import math
 from collections.abc import Iterable, Sequence
 
+import numpy as np
+
 Point = tuple[float, float]
 Ring = tuple[Point, ...]
 
@@ -136,3 +138,13 @@ def chords(rings: Sequence[Ring], point: Point, direction: Point) -> list[tuple[
             x0, y0, h0 = x1, y1, h1
     cuts.sort()
     return [(cuts[i], cuts[i + 1]) for i in range(0, len(cuts) - 1, 2) if cuts[i + 1] - cuts[i] > 1e-6]
+
+
+def near_pairs(boxes: Sequence[tuple[float, float, float, float]], reach: float) -> list[tuple[int, int]]:
+    """Return the numbers (i < j) of boxes (least x, y, greatest x, y) at most ``reach`` mm apart, both ways."""
+    if len(boxes) < 2:
+        return []
+    x0, y0, x1, y1 = np.array(boxes).T
+    apart = np.maximum(x0[None, :] - x1[:, None], y0[None, :] - y1[:, None])
+    near = np.triu(np.maximum(apart, apart.T) <= reach, 1)
+    return [(i, j) for i, j in np.argwhere(near).tolist()]

@@ -216,6 +216,13 @@ def _between(prism: Prism, n: Point, c0: float, nw: float) -> list[tuple[Ring, .
     ]
 
 
+def nearest(prism: Prism, view: View) -> float:
+    """Return the greatest height of a prism toward the viewer, mm."""
+    zu, zv, zw = dot3(view.toward, prism.u), dot3(view.toward, prism.v), dot3(view.toward, prism.w)
+    face = max([a * zu + b * zv for a, b in prism.rings[0]])
+    return dot3(view.toward, sub3(prism.origin, view.origin)) + face + max(prism.depth * zw, 0.0)
+
+
 @lru_cache(maxsize=60_000)
 def silhouette(prism: Prism, view: View) -> tuple[tuple[Ring, ...], float, float]:
     """Return the outline seen (rings in x, y) and the least and greatest height toward the viewer.

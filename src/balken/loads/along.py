@@ -107,11 +107,8 @@ class Laid:
     low: tuple[float, ...]
     high: tuple[float, ...]
     loads: tuple[tuple[float, ...], ...]
-
-    @property
-    def sum(self) -> Cases:
-        """All of them together, N."""
-        return Cases(*map(sum, zip(*self.loads, strict=True))) if self.loads else Cases()
+    sum: Cases
+    """All of them together, N."""
 
 
 Under = tuple[Band, float, float]
@@ -136,6 +133,8 @@ def hand_down(spread: Spread, line: Band, below: tuple[Under, ...]) -> tuple[Lai
     for k in range(len(below)):
         mine = nearest == k
         at = along[k][mine]
-        rows = tuple(map(tuple, spread.rows[mine].tolist()))
-        taken.append(Laid(tuple((at - half).tolist()), tuple((at + half).tolist()), rows))
+        rows = spread.rows[mine]
+        together = Cases(*rows.sum(axis=0).tolist())
+        loads = tuple(map(tuple, rows.tolist()))
+        taken.append(Laid(tuple((at - half).tolist()), tuple((at + half).tolist()), loads, together))
     return tuple(taken)

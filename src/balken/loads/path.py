@@ -237,15 +237,17 @@ def load_path(
     """
     every = tuple(r for group in reactions for r in group)
     below = keeper.step("stands on", stands_on, lines, runs)
-    on: dict[str, list[Laid]] = {}
     lost = [r for r in every if r.bearer not in below]
-    for group in reactions:
-        for bearer, laid in (
-            keeper.step(f"laid {group[0].piece.partition('/')[0]}", lay, group, lines, runs).items() if group else ()
-        ):
-            on.setdefault(bearer, []).append(laid)
     spans = {w: (line.band, 0.0, line.band.length) for w, line in lines.items()}
     spans |= {run.id: (lines[run.wall].band, *run.span) for run in runs}
+    spans = {name: keeper.keep(f"span {name}", span) for name, span in spans.items()}
+    on: dict[str, list[Laid]] = {}
+    for group in reactions:
+        layout = group[0].piece.partition("/")[0] if group else ""
+        for bearer, rows in keeper.step(f"bearers of {layout}", by_bearer, group).items():
+            if bearer in spans:
+                laid = keeper.step(f"laid {layout} {bearer}", lay, rows, spans[bearer])
+                on.setdefault(bearer, []).append(laid)
     handed: dict[str, list[Laid]] = {}
     carried: dict[str, Carried] = {}
     shares: dict[tuple[str, str], Cases] = {}
@@ -255,7 +257,7 @@ def load_path(
             f"carried {name}",
             carry,
             name,
-            keeper.keep(f"span {name}", spans[name]),
+            spans[name],
             keeper.keep(f"on {name}", tuple(on.get(name, ()))),
             keeper.keep(f"handed {name}", tuple(handed.get(name, ()))),
             keeper.keep(f"weight of {name}", wall_weights[name] if is_wall else run_weights[name]),
@@ -292,28 +294,29 @@ def stands_on(lines: dict[str, WallLine], runs: tuple[FoundationRun, ...]) -> di
     return found | {run.id: () for run in runs}
 
 
-def lay(
-    reactions: tuple[Reaction, ...], lines: dict[str, WallLine], runs: tuple[FoundationRun, ...]
-) -> dict[str, Laid]:
-    """Return the reactions of one layout on each wall and run, along its line; an edge joist lies along all of it."""
-    places = {w: (line.band, 0.0, line.band.length) for w, line in lines.items()}
-    places |= {run.id: (lines[run.wall].band, *run.span) for run in runs}
-    rows: dict[str, tuple[list[float], list[float], list[tuple[float, ...]]]] = {}
-    half = MEMBER_SPREAD / 2.0
+def by_bearer(reactions: tuple[Reaction, ...]) -> dict[str, tuple[Reaction, ...]]:
+    """Return the reactions of one layout by the wall or run they go to."""
+    found: dict[str, list[Reaction]] = {}
     for r in reactions:
-        place = places.get(r.bearer)
-        if place is None:
-            continue
-        band, low, high = place
-        if not r.piece.endswith(("/rim", "/ceiling")):
-            (x, y), (x0, y0), (dx, dy) = r.at, band.start, band.direction
-            at = (x - x0) * dx + (y - y0) * dy
-            low, high = at - half, at + half
-        lows, highs, forces = rows.setdefault(r.bearer, ([], [], []))
-        lows.append(low)
-        highs.append(high)
-        forces.append(r.force)
-    return {bearer: Laid(tuple(lows), tuple(highs), tuple(forces)) for bearer, (lows, highs, forces) in rows.items()}
+        found.setdefault(r.bearer, []).append(r)
+    return {bearer: tuple(rows) for bearer, rows in found.items()}
+
+
+def lay(reactions: tuple[Reaction, ...], span: Under) -> Laid:
+    """Return reactions as they lie along the line of their bearer; an edge joist lies along all of it."""
+    band, first, last = span
+    (x0, y0), (dx, dy), half = band.start, band.direction, MEMBER_SPREAD / 2.0
+    lows, highs = [], []
+    for r in reactions:
+        if r.piece.endswith(("/rim", "/ceiling")):
+            lows.append(first)
+            highs.append(last)
+        else:
+            at = (r.at[0] - x0) * dx + (r.at[1] - y0) * dy
+            lows.append(at - half)
+            highs.append(at + half)
+    forces = tuple(r.force for r in reactions)
+    return Laid(tuple(lows), tuple(highs), forces, Cases(*map(sum, zip(*forces, strict=True))))
 
 
 def carry(
@@ -328,8 +331,11 @@ def carry(
     """Return what one wall or run carries, from members that bear on it, walls that stand on it, and its own weight."""
     band, low, high = span
     spread = Spread(low, high)
-    for laid in (*walls, *members):
-        spread.put_many(np.array(laid.low), np.array(laid.high), np.array(laid.loads, dtype=float).reshape(-1, 5))
+    every = (*walls, *members)
+    loads = [row for laid in every for row in laid.loads]
+    if loads:
+        lows, highs = ([x for laid in every for x in getattr(laid, end)] for end in ("low", "high"))
+        spread.put_many(np.array(lows), np.array(highs), np.array(loads))
     spread.beside(openings)
     spread.put_evenly(own)
     sums = total(laid.sum for laid in members), total(laid.sum for laid in walls)

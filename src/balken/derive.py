@@ -283,6 +283,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         p.concrete,
         memo.keep("held", floors_over(runs, plans[0])),
         sizes,
+        p.masonry,
     )
 
     made = (below, *concrete.values(), *groups, *walls.values(), *(f.pieces for f in framed.values()), columns)

@@ -7,7 +7,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from tests.app.test_set_out_tools import enter
 
+from balken.documents.quantities import quantities
 from balken.model import column_edits, edits
+from balken.model.lookup import by_id
 from balken.units.system import FOOT, INCH
 
 
@@ -203,3 +205,22 @@ def test_a_slab_with_a_hole(demo_user):
     demo_user.type_in_card("Wall 1", "0")
     demo_user.type_in_card("Thickened edge, depth", '12"')
     assert any(p.role == "slab edge" for p in demo_user.session.model.pieces.values())
+
+
+def test_a_foundation_wall_of_block_takes_the_size_of_a_block(demo_user):
+    demo_user.stage(3)
+    demo_user.session.select(["foundation-1"])
+    demo_user.type_in_card("Wall of", "hollow block")
+    assert by_id(demo_user.project.foundations)["foundation-1"].thickness == pytest.approx(7.625 * INCH)
+    demo_user.type_in_card("Wall thickness", "10 in")
+    assert by_id(demo_user.project.foundations)["foundation-1"].thickness == pytest.approx(9.625 * INCH)
+    demo_user.session.select([])
+    rows = quantities(demo_user.session.model).blocks
+    assert [row.name for row in rows] == ["10 in"]
+    assert demo_user.session.model.pieces["foundation-1/wall-1/wall"].material == "concrete block"
+    finding = next(f for f in demo_user.session.model.findings if f.code == "courses" and f.fix)
+    demo_user.session.run_fix(finding.fix)
+    assert finding.what not in [f.what for f in demo_user.session.model.findings]
+    demo_user.session.select(["foundation-1"])
+    demo_user.type_in_card("Wall of", "concrete")
+    assert by_id(demo_user.project.foundations)["foundation-1"].thickness == pytest.approx(10 * INCH)

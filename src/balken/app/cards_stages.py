@@ -7,13 +7,14 @@ from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, s
 from balken.app.fields import (
     CONCRETE_FIELDS,
     LOAD_FIELDS,
+    MASONRY_FIELDS,
     SHEET_FIELDS,
     SOIL_FIELDS,
     STRING_FIELDS,
     FieldDef,
 )
 from balken.app.session import Edit, Session
-from balken.documents.quantities import quantities
+from balken.documents.quantities import Quantities, quantities
 from balken.model import edits
 from balken.model.lookup import listed
 from balken.model.records import Record
@@ -82,8 +83,21 @@ def _quantity_parts(session: Session) -> list[Part]:
         Rows(("Concrete", "Pieces", "Volume", "Formwork"), rows),
         Fact("All concrete", cubic(q.volume)),
         Fact("Bars, laps included", steel if q.bars else "none"),
+        *_block_parts(q, cubic),
         Fact("Excavation", cubic(q.excavation)),
         Fact("Anchor bolts", str(q.bolts)),
+    ]
+
+
+def _block_parts(q: Quantities, cubic: Callable[[float], str]) -> list[Part]:
+    """Return the blocks of foundation walls."""
+    if not q.blocks:
+        return []
+    rows = [(r.name, str(r.courses), str(r.whole), str(r.half), str(r.cut)) for r in q.blocks]
+    grout = sum(r.grout for r in q.blocks)
+    return [
+        Rows(("Block", "Courses", "Whole", "Half", "Cut"), rows),
+        Fact("Grout in cells", cubic(grout) if grout else "none"),
     ]
 
 
@@ -116,6 +130,7 @@ def _loads_card(session: Session) -> Card:
     for heading, record, fields, put in (
         ("Ground", p.soil, SOIL_FIELDS, edits.set_soil),
         ("Concrete", p.concrete, CONCRETE_FIELDS, edits.set_concrete),
+        ("Block", p.masonry, MASONRY_FIELDS, edits.set_masonry),
     ):
         parts.append(heading)
         for definition in fields:

@@ -28,7 +28,7 @@ TITLES = {
     Roof: ("New roof", "A gable roof over four outside walls; gable walls run up to it.", "Place roof"),
 }
 
-_ALWAYS = {"Name", "Kind", "Wall thickness", "Top of wall on", "  offset", "Top of footing on", "Sill plate"}
+_ALWAYS = {"Name", "Kind", "Wall of", "Wall thickness", "Top of wall on", "  offset", "Top of footing on", "Sill plate"}
 ASKED: dict[str, set[str]] = {
     "wall on footing": {*_ALWAYS, "Footing width", "Footing thickness", "Set in from the sheathing line"},
     "basement": {
@@ -42,7 +42,7 @@ ASKED: dict[str, set[str]] = {
         ),
     },
     "slab on ground": {*_ALWAYS, "Footing width", "Footing thickness", "Set in from the sheathing line"},
-    "thickened edge": {*_ALWAYS, "Set in from the sheathing line"},
+    "thickened edge": {*_ALWAYS, "Set in from the sheathing line"} - {"Wall of"},
 }
 """What is asked for each kind of foundation before it is placed; the rest is in its card afterwards."""
 

@@ -7,6 +7,7 @@ from typing import Any
 import msgspec
 
 from balken.model import edits
+from balken.model.blocks import BLOCKS, BONDS, block_of
 from balken.model.buildups import display_name
 from balken.model.lookup import by_id
 from balken.model.records import (
@@ -55,7 +56,7 @@ class FieldDef:
     label: str
     get: Callable[[Project, Any], str]
     put: Callable[[Project, Any, str], dict[str, Any]]
-    choices: Callable[[Project, Any], Choices] | None = None
+    choices: Callable[[Project, Any], Choices | None] | None = None
     hint: str = ""
 
 
@@ -105,6 +106,57 @@ def force(label: str, path: str, hint: str = "") -> FieldDef:
         lambda p, r, typed: {path: parse_force(typed, p.units)},
         hint=hint or "1200 lb, 5 kip, 20 kN",
     )
+
+
+def _put_wall_of(p: Project, r: Foundation, value: str) -> dict[str, Any]:
+    """Change what a foundation's walls are made of; their thickness goes over to the nearest block, or its module."""
+    was, block = r.made_of != "concrete", value != "concrete"
+    changes: dict[str, Any] = {"made_of": value}
+    for path in ("thickness", "upper_thickness"):
+        thick = getattr(r, path)
+        if block and not was:
+            changes[path] = min(BLOCKS[p.steps], key=lambda b: abs(b.thickness - thick)).thickness
+        elif was and not block and block_of(thick) is not None:
+            changes[path] = thick + BONDS[p.steps].joint
+    if not r.upper_height:
+        changes.pop("upper_thickness", None)
+    return changes
+
+
+WALL_OF = FieldDef(
+    "Wall of",
+    lambda p, r: r.made_of,
+    _put_wall_of,
+    lambda p, r: _plain("concrete", "hollow block", "grouted block"),
+)
+
+
+def wall_thickness(label: str, path: str) -> FieldDef:
+    """The thickness of a foundation wall: typed for concrete, one of the blocks for block."""
+    plain = length(label, path, short=True)
+
+    def name(thick: float, p: Project) -> str:
+        block = block_of(thick)
+        return block.name if block else format_inches(thick, p.units)
+
+    def get(p: Project, r: Any) -> str:
+        return plain.get(p, r) if r.made_of == "concrete" else name(_reach(r, path), p)
+
+    def put(p: Project, r: Any, typed: str) -> dict[str, Any]:
+        if r.made_of == "concrete":
+            return plain.put(p, r, typed)
+        typed_length = parse_length(typed, p.units, "in")
+        # Blocks are called by their module: 8 in is 7 5/8 in thick.
+        joint = BONDS[p.steps].joint
+        found = next((b.thickness for b in BLOCKS[p.steps] if abs(b.thickness + joint - typed_length) < 1.0), None)
+        return {path: typed_length if found is None else found}
+
+    def choices(p: Project, r: Any) -> Choices | None:
+        if r.made_of == "concrete":
+            return None
+        return [(b.name, f"{b.name} block, {format_inches(b.thickness, p.units)}") for b in BLOCKS[p.steps]]
+
+    return FieldDef(label, get, put, choices)
 
 
 def density(label: str, path: str) -> FieldDef:
@@ -290,7 +342,8 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
     Foundation: [
         text("Name", "name"),
         pick("Kind", "kind", _plain("wall on footing", "basement", "slab on ground", "thickened edge")),
-        length("Wall thickness", "thickness", short=True),
+        WALL_OF,
+        wall_thickness("Wall thickness", "thickness"),
         level_pick("Top of wall on", "head__level", slabs=False),
         length("  offset", "head__offset", short=True),
         level_pick("Top of footing on", "foot__level", slabs=False),
@@ -302,7 +355,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         length("Ledge for veneer", "ledge", short=True),
         length("Ledge below top", "ledge_drop", short=True),
         length("Thinner upper part, height", "upper_height", short=True, hint="0: none"),
-        length("Thinner upper part, thickness", "upper_thickness", short=True),
+        wall_thickness("Thinner upper part, thickness", "upper_thickness"),
         length("Lap at steps", "lap", short=True),
         length("Blinding under footings", "blinding", short=True, hint="0: none"),
         pick("Sill plate", "sill_size", _plain("2x4", "2x6", "2x8", "2x10")),
@@ -404,6 +457,10 @@ SOIL_FIELDS: list[FieldDef] = [
         "Friction under footings", lambda p, r: f"{r.base_friction:g}", lambda p, r, t: {"base_friction": _number(t)}
     ),
     FieldDef("Load spreads in soil (rise:run)", lambda p, r: f"{r.spread:g}", lambda p, r, t: {"spread": _number(t)}),
+]
+MASONRY_FIELDS: list[FieldDef] = [
+    strength("Walls of block f'm", "strength"),
+    pick("Mortar", "mortar", _plain("type M or S", "type N")),
 ]
 CONCRETE_FIELDS: list[FieldDef] = [
     strength("Concrete f'c", "fc"),

@@ -1,7 +1,7 @@
 """Foundation walls against earth and water: held at the floor or free at the top; plain or reinforced concrete.
 
 Earth pressure by Rankine (active) or Jaky (at rest), or a typed equivalent fluid; strength by ACI 318-19
-chapters 11 and 14; stability of free walls by IBC 1807.2.3.
+chapters 11 and 14, of block by TMS 402-16 (``block_walls``); stability of free walls by IBC 1807.2.3.
 """
 
 import math
@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from balken.design import aci
+from balken.design.block_walls import BlockForces, design_block, prescriptive_block
 from balken.design.checks import Check
 from balken.design.footing_design import BarSet
 from balken.framing.floors import FloorPlan
@@ -19,9 +20,10 @@ from balken.framing.foundations import FoundationRun
 from balken.framing.ground import Ground
 from balken.framing.slabs import SlabPlan
 from balken.loads.along import Diagram
-from balken.loads.cases import Cases
+from balken.loads.cases import Cases, worst
+from balken.model.blocks import Block, block_of
 from balken.model.materials import weight
-from balken.model.records import Concrete, Soil
+from balken.model.records import Concrete, Masonry, Soil, WallMaterial
 from balken.remembered import remembered
 from balken.units.system import FOOT, INCH
 
@@ -36,6 +38,9 @@ EARTH_FACTOR = 1.6
 SHALLOW = 300.0
 """Earth that stands less than this higher outside than inside is not looked at, mm."""
 POINTS = 241
+USUAL_MASONRY = Masonry()
+PCF = 0.157087
+"""One pound per cubic foot in kN/m3."""
 
 
 @dataclass(frozen=True)
@@ -68,6 +73,7 @@ class EarthWall:
     bars: tuple[BarSet, ...]
     checks: tuple[Check, ...]
     prescriptive: str
+    made_of: WallMaterial = "concrete"
 
     @property
     def used(self) -> float:
@@ -152,8 +158,10 @@ def design_wall(
     line: Cases,
     least_dead: float,
     footing: tuple[float, float],
+    made_of: WallMaterial = "concrete",
+    masonry: Masonry = USUAL_MASONRY,
 ) -> EarthWall:
-    """Design one wall.
+    """Design one wall, of concrete (ACI 318-19) or of block (TMS 402-16).
 
     ``fill``: earth outside above the base, ``span``: from the base to what holds its top, mm.  ``line``:
     greatest line load in it, ``least_dead``: the least dead load along it, N/mm.  ``footing``: width and
@@ -161,6 +169,11 @@ def design_wall(
     """
     pressing = pressing_on(soil, min(fill, span), span, restrained)
     f = forces(pressing, restrained, thickness)
+    block = block_of(thickness) if made_of != "concrete" else None
+    if block is not None:
+        return _of_block(
+            run_id, soil, concrete, block, made_of, masonry, fill, span, restrained, line, least_dead, footing
+        )
     axial, combo = max(((c.of(line), c) for c in aci.STRENGTH), key=lambda row: row[0])
     moment, shear = EARTH_FACTOR * f.moment, EARTH_FACTOR * f.shear
     plain = _plain(concrete.fc, thickness, span, axial, 0.9 * least_dead, moment, shear, combo.name)
@@ -190,6 +203,51 @@ def design_wall(
         bars,
         ordered,
         prescriptive(thickness, span, fill, soil),
+    )
+
+
+def _of_block(
+    run_id: str,
+    soil: Soil,
+    concrete: Concrete,
+    block: Block,
+    made_of: WallMaterial,
+    masonry: Masonry,
+    fill: float,
+    span: float,
+    restrained: bool,
+    line: Cases,
+    least_dead: float,
+    footing: tuple[float, float],
+) -> EarthWall:
+    """Design one wall of block, by allowable stresses: earth pressure as it is."""
+    pressing = pressing_on(soil, min(fill, span), span, restrained)
+    f = forces(pressing, restrained, block.thickness)
+    axial, combination = worst(line)
+    # A free wall buckles over twice its height.
+    acting = BlockForces(
+        span, span if restrained else 2.0 * span, f.moment, f.shear, axial, least_dead, combination.name
+    )
+    checks, bars = design_block(block, made_of == "grouted block", masonry, acting, concrete.bars)
+    if not restrained:
+        checks = [*checks, *_stability(soil, pressing, least_dead, footing)]
+    ordered = tuple(sorted(checks, key=lambda c: -c.used))
+    fluid = soil.fluid if soil.pressure == "equivalent fluid" else soil.weight * coefficient(soil, True)
+    return EarthWall(
+        run_id,
+        fill,
+        span,
+        restrained,
+        pressing,
+        f.top,
+        f.base,
+        f.moment,
+        f.at,
+        bool(bars),
+        bars,
+        ordered,
+        prescriptive_block(span, fill, fluid / PCF),
+        made_of,
     )
 
 
@@ -321,7 +379,7 @@ def prescriptive(thickness: float, span: float, fill: float, soil: Soil) -> str:
     if span > 8.0 * FOOT + 1.0 or feet > 8 or thickness > 9.0 * INCH:
         return "IRC R404.1.2: beyond the table for 8 in walls up to 8 ft; see the design"
     fluid = soil.fluid if soil.pressure == "equivalent fluid" else soil.weight * coefficient(soil, True)
-    pcf = fluid / 0.157087
+    pcf = fluid / PCF
     column = 0 if pcf <= 30.0 else 1 if pcf <= 45.0 else 2
     return f"IRC Table R404.1.2(3), {feet} ft of fill, {(30, 45, 60)[column]} pcf: {_R404_8IN[feet][column]}"
 
@@ -345,6 +403,7 @@ def design_earth_walls(
     concrete: Concrete,
     held: dict[str, bool],
     sizes: dict[str, tuple[float, float]],
+    masonry: Masonry = USUAL_MASONRY,
 ) -> dict[str, EarthWall]:
     """Return the design of every foundation wall with clearly more earth outside than inside."""
     found: dict[str, EarthWall] = {}
@@ -352,7 +411,7 @@ def design_earth_walls(
         return found
     for run in runs:
         if run.band.outside and run.foundation.kind != "thickened edge":
-            made = _of_run(run, along[run.id], slabs, ground, soil, concrete, held[run.id], *sizes[run.id])
+            made = _of_run(run, along[run.id], slabs, ground, soil, concrete, held[run.id], *sizes[run.id], masonry)
             if made is not None:
                 found[run.id] = made
     return found
@@ -369,6 +428,7 @@ def _of_run(
     held: bool,
     width: float,
     depth: float,
+    masonry: Masonry,
 ) -> EarthWall | None:
     """Return the design of one foundation wall, None where there is not clearly more earth outside than inside."""
     outside = max(z for _, z in ground.profile(run.band.start, run.band.end, 6))
@@ -394,4 +454,6 @@ def _of_run(
         Cases(*(round(c, 2) for c in line)),
         round(least, 2),
         (width, depth),
+        run.foundation.made_of,
+        masonry,
     )

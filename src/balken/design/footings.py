@@ -86,6 +86,7 @@ def run_case(foundation: Foundation, line: Cases, bearing: float, concrete: Conc
         concrete.fc,
         concrete.fy if concrete.bars else None,
         abs(foundation.footing_offset),
+        support="concrete" if foundation.made_of == "concrete" else "masonry",
     )
 
 

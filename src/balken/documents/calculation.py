@@ -215,11 +215,17 @@ def _earth_lines(model: Model, wall: EarthWall) -> list[Line]:
             indent=1,
         ),
         *(line for check in wall.checks for line in _check_lines(check, units)),
-        Line("result", "Reinforced wall" if wall.reinforced else "Plain concrete wall", f"used {wall.used:.0%}"),
+        Line("result", f"{_how_built(wall)}", f"used {wall.used:.0%}"),
     ]
     lines += [Line("result", f"#{b.number} {b.use} at {format_inches(b.spacing, units)}") for b in wall.bars]
     lines.append(Line("text", "Without calculation", wall.prescriptive))
     return lines
+
+
+def _how_built(wall: EarthWall) -> str:
+    if wall.made_of == "concrete":
+        return "Reinforced wall" if wall.reinforced else "Plain concrete wall"
+    return f"Wall of {wall.made_of}, {'bars in grouted cells' if wall.reinforced else 'no bars'}"
 
 
 # Pages ------------------------------------------------------------------------------------------------

@@ -5,10 +5,13 @@ from balken.documents.dimensions import TEXT, dimension_string, level_marks
 from balken.documents.display import Area, Drawing, Item, Path, Strokes, Text, placed
 from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
+from balken.framing.blockwork import Blockwork, CutKind, blockwork
 from balken.framing.foundations import FoundationRun, run_of
 from balken.geometry.plane import Point, Ring, off_line
 from balken.loads.cases import worst
+from balken.model.blocks import BONDS
 from balken.model.lookup import listed
+from balken.model.materials import material
 from balken.model.rules import wall_label
 from balken.units import format_inches, format_length, format_line_load
 
@@ -37,10 +40,14 @@ def foundation_elevation(model: Model, run_id: str, scale: float) -> Drawing:
         low = piece.solid.origin[2] if piece.role != "sill plate" else run.sill.bottom
         high = low + piece.solid.depth if piece.role != "sill plate" else run.sill.top
         ring: Ring = ((min(xs), low), (max(xs), low), (max(xs), high), (min(xs), high))
-        fill = {"foundation wall": "concrete", "strip footing": "concrete light", "sill plate": "timber"}[piece.role]
+        fill = {"strip footing": "concrete light", "sill plate": "timber"}.get(
+            piece.role, material(piece.material).fill
+        )
         items.append(Area((ring,), fill, "outline", "foundations", piece.key))
-        if piece.role == "foundation wall":
+        if piece.material == "concrete" and piece.role == "foundation wall":
             items.append(Strokes(hatch((ring,), "concrete", scale), "hatch", "foundations", piece.key))
+    if run.foundation.made_of != "concrete":
+        items += _blocks(model, run, flip)
     items += _recesses(model, run, flip, scale)
     items += _frost(model, run, flip, scale)
     items += _loads(model, run, flip, scale)
@@ -51,6 +58,37 @@ def foundation_elevation(model: Model, run_id: str, scale: float) -> Drawing:
     levels = [(v.id, v.name, v.height) for v in shown]
     items += level_marks(levels, x1 + 3.0 * scale, x1 + 6.0 * scale, units, scale)
     return Drawing(f"Foundation under {wall_label(model.project, run.wall)}, from outside", scale, tuple(items))
+
+
+def _blockwork(model: Model, run: FoundationRun) -> Blockwork:
+    p = model.project
+    recesses = tuple(r for r in p.recesses if r.foundation == run.foundation.id and r.wall == run.wall)
+    return blockwork(run, recesses, BONDS[p.steps])
+
+
+def _blocks(model: Model, run: FoundationRun, flip: bool) -> list[Item]:
+    """Return the joints round every block; cut blocks are crossed."""
+    made = _blockwork(model, run)
+    joints, crosses = [], []
+    for b in made.blocks:
+        a, c = _flip(run, b.low, flip), _flip(run, b.high, flip)
+        corners = ((a, b.bottom), (c, b.bottom), (c, b.top), (a, b.top))
+        joints += [(corners[i], corners[(i + 1) % 4]) for i in range(4)]
+        if b.kind == "cut":
+            crosses.append((corners[0], corners[2]))
+    ref = f"{run.id}/wall"
+    items: list[Item] = [
+        Strokes(tuple(joints), "fine", "foundations", ref),
+        Strokes(tuple(crosses), "fine", "foundations", ref),
+    ]
+    return items
+
+
+def _counted(made: Blockwork) -> str:
+    """Return how many blocks there are: '12 courses of block: 128 whole, 5 half, 41 cut'."""
+    kinds: tuple[CutKind, ...] = ("whole", "half", "cut")
+    counts = [f"{sum(made.count(kind, t) for t in made.thicknesses)} {kind}" for kind in kinds]
+    return f"{made.courses} courses of block: " + ", ".join(counts)
 
 
 def _flip(run: FoundationRun, along: float, flip: bool) -> float:
@@ -181,6 +219,8 @@ def _strings(model: Model, run: FoundationRun, flip: bool, scale: float) -> list
     )
     if result.design.reinforced:
         note += "".join(f", #{b.number} {b.use} @ {format_inches(b.spacing, units)}" for b in result.design.bars)
+    if run.foundation.made_of != "concrete":
+        note += f"; {_counted(_blockwork(model, run))}"
     middle = (stations[0] + stations[-1]) / 2.0
     items.append(
         Text((middle, run.band.top + 4.0 * scale), note, TEXT * scale, pen="note", layer="foundations", ref=run.id)

@@ -53,6 +53,7 @@ def keyed_sections(model: Model) -> tuple[Keyed, ...]:
         slab = tuple(sorted(p.slab.id for p in model.slabs if run.wall in p.slab.walls))
         condition = (
             f.kind,
+            f.made_of,
             f.thickness,
             f.ledge,
             f.upper_height and f.upper_thickness,
@@ -182,7 +183,9 @@ def typical_section(model: Model, keyed: Keyed, scale: float) -> Drawing:
         2.0,
     )
     result = model.footings[run.id]
-    notes = [f"{footing_marks(model)[run.id]}   wall {format_inches(run.foundation.thickness, units)}"]
+    f = run.foundation
+    of = "" if f.made_of == "concrete" else f" of {f.made_of}"
+    notes = [f"{footing_marks(model)[run.id]}   wall {format_inches(f.thickness, units)}{of}"]
     if run.footing:
         notes[0] += f", footing {format_inches(result.width, units)} x {format_inches(result.depth, units)}"
     notes += [f"#{v.number} {v.use} @ {format_inches(v.spacing, units)}" for v in result.design.bars]

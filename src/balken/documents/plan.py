@@ -348,9 +348,9 @@ def _foundations(model: Model, scale: float, what: PlanOf) -> list[Item]:
             items.append(Path(ring, "hidden", "foundations", "", closed=True))
     walls = [p for p in model.pieces.values() if p.role in ("foundation wall", "pier")]
     for piece in walls:
-        rings = _plan_ring(piece)
-        items.append(Area(rings, "concrete", "", "foundations", piece.key))
-        items.append(Strokes(hatch(rings, "concrete", scale), "hatch", "foundations", piece.key))
+        rings, fill = _plan_ring(piece), material(piece.material).fill
+        items.append(Area(rings, fill, "", "foundations", piece.key))
+        items.append(Strokes(hatch(rings, fill, scale), "hatch", "foundations", piece.key))
     for rings in _union(walls):
         for ring in rings:
             items.append(Path(ring, "cut", "foundations", "", closed=True))
@@ -490,6 +490,7 @@ def _foundation_notes(model: Model, scale: float) -> list[Item]:
         angle = _text_angle(b.direction)
         inside = run.faces[1] + (result.width - run.foundation.thickness) / 2.0 + 3.2 * scale
         wall = format_inches(run.foundation.thickness, units)
+        wall += "" if run.foundation.made_of == "concrete" else " block"
         note = f"{marks[run.id]}  {wall} on {format_inches(result.width, units)} x {format_inches(result.depth, units)}"
         if not run.footing:
             note = f"{wall} thickened edge"

@@ -8,11 +8,15 @@ import shapely
 
 from balken.derive import Model
 from balken.design import aci
+from balken.design.block_walls import CELL
 from balken.design.footing_design import BarSet
+from balken.framing.blockwork import blockwork
 from balken.framing.foundations import anchor_bolts, run_of
 from balken.framing.pieces import Piece
 from balken.geometry.plane import Point, Ring, near_pairs
+from balken.model.blocks import BONDS, block_of, cells
 from balken.model.rules import wall_label
+from balken.remembered import remembered
 from balken.units.system import FOOT
 
 CONCRETE_ROLES = ("foundation wall", "pier", "pad footing", "strip footing", "slab", "slab edge", "blinding")
@@ -46,6 +50,18 @@ class BarRow:
 
 
 @dataclass(frozen=True, slots=True)
+class BlockRow:
+    """Blocks of one thickness: whole, half and cut ones, the most courses of a wall, m3 of grout."""
+
+    name: str
+    whole: int
+    half: int
+    cut: int
+    courses: int
+    grout: float
+
+
+@dataclass(frozen=True, slots=True)
 class Quantities:
     """All of them: m3 of excavation, number of anchor bolts."""
 
@@ -53,6 +69,7 @@ class Quantities:
     bars: tuple[BarRow, ...]
     excavation: float
     bolts: int
+    blocks: tuple[BlockRow, ...] = ()
 
     @property
     def volume(self) -> float:
@@ -67,7 +84,7 @@ class Quantities:
 
 def quantities(model: Model) -> Quantities:
     """Return the quantities of a model's ground works."""
-    pieces = [p for p in model.pieces.values() if p.role in CONCRETE_ROLES]
+    pieces = [p for p in model.pieces.values() if p.role in CONCRETE_ROLES and p.material == "concrete"]
     faces = _free_faces(pieces)
     rows = []
     for role in CONCRETE_ROLES:
@@ -76,7 +93,35 @@ def quantities(model: Model) -> Quantities:
             area = sum(faces[p.key] for p in group) * 1e-6 if role != "blinding" else 0.0
             rows.append(ConcreteRow(role, len(group), sum(p.volume for p in group) * 1e-9, area))
     bolts = sum(len(anchor_bolts(run, model.project.stock_length)) for run in model.runs)
-    return Quantities(tuple(rows), tuple(bar_rows(model)), _excavation(model), bolts)
+    return Quantities(tuple(rows), tuple(bar_rows(model)), _excavation(model), bolts, tuple(block_rows(model)))
+
+
+def block_rows(model: Model) -> list[BlockRow]:
+    """Return the blocks of the foundation walls by thickness, with the grout that fills their cells."""
+    p = model.project
+    rows: dict[str, list[float]] = {}
+    for run in model.runs:
+        f = run.foundation
+        if f.made_of == "concrete":
+            continue
+        recesses = tuple(r for r in p.recesses if r.foundation == f.id and r.wall == run.wall)
+        made = _blockwork(run, recesses, BONDS[p.steps])
+        wall = model.earth_walls.get(run.id)
+        for thickness in made.thicknesses:
+            block = block_of(thickness)
+            assert block is not None
+            mine = [b for b in made.blocks if b.thickness == thickness]
+            face = sum((b.high - b.low) * (b.top - b.bottom) for b in mine)
+            filled = 1.0 if f.made_of == "grouted block" else CELL / wall.bars[0].spacing if wall and wall.bars else 0.0
+            row = rows.setdefault(block.name, [0.0] * 5)
+            for i, kind in enumerate(("whole", "half", "cut")):
+                row[i] += made.count(kind, thickness)  # type: ignore[arg-type]
+            row[3] = max(row[3], len({b.course for b in mine}))
+            row[4] += face * thickness * cells(block) * min(filled, 1.0) * 1e-9
+    return [BlockRow(name, round(w), round(h), round(c), round(n), g) for name, (w, h, c, n, g) in sorted(rows.items())]
+
+
+_blockwork = remembered(2_000)(blockwork)
 
 
 def _heights(piece: Piece) -> tuple[float, float]:

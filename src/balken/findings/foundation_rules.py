@@ -7,6 +7,7 @@ import shapely
 
 from balken.design.footings import LEAST_PROJECTION
 from balken.findings.context import Context
+from balken.findings.courses import courses
 from balken.findings.finding import Finding, Fix, Stage
 from balken.findings.footing_levels import beside_lower
 from balken.findings.names import pad_label
@@ -15,7 +16,9 @@ from balken.framing.foundations import FoundationRun
 from balken.framing.pads import pad_ring
 from balken.framing.stepping import LEAST_BURIAL
 from balken.geometry.plane import Point, distance
+from balken.model.blocks import BLOCKS
 from balken.model.lookup import by_id, ground
+from balken.model.records import Foundation
 from balken.model.rules import wall_label
 from balken.units import format_inches, format_length
 from balken.units.system import INCH
@@ -314,14 +317,13 @@ def pads(c: Context) -> Iterable[Finding]:
 
 
 def earth_pressure(c: Context) -> Iterable[Finding]:
-    """Foundation walls that earth and water would break or push over (ACI 318-19 chapters 11, 14)."""
+    """Foundation walls that earth and water would break or push over (ACI 318-19 chapters 11, 14, TMS 402-16)."""
     for run in c.runs:
         wall = c.earth_walls.get(run.id)
         if wall is None or wall.used <= 1.0001:
             continue
         f, check = run.foundation, wall.checks[0]
-        step = 2.0 * INCH
-        thicker = f.thickness + step
+        thicker = _thicker(c, f)
         yield Finding(
             "earth",
             "foundations",
@@ -335,9 +337,16 @@ def earth_pressure(c: Context) -> Iterable[Finding]:
             fix=Fix(
                 f"Make the wall {format_inches(thicker, c.units)} thick", "change", (f.id,), (("thickness", thicker),)
             )
-            if not f.upper_height
+            if not f.upper_height and thicker is not None
             else None,
         )
+
+
+def _thicker(c: Context, f: Foundation) -> float | None:
+    """Return the next thickness of a foundation's walls, None when there is no thicker block."""
+    if f.made_of == "concrete":
+        return f.thickness + 2.0 * INCH
+    return next((b.thickness for b in BLOCKS[c.project.steps] if b.thickness > f.thickness + 1.0), None)
 
 
 def slab_edges(c: Context) -> Iterable[Finding]:
@@ -355,4 +364,14 @@ def slab_edges(c: Context) -> Iterable[Finding]:
             )
 
 
-FOUNDATION_RULES = (frost, near_ground, corners_level, footings, pads, earth_pressure, beside_lower, slab_edges)
+FOUNDATION_RULES = (
+    frost,
+    near_ground,
+    corners_level,
+    footings,
+    pads,
+    earth_pressure,
+    beside_lower,
+    slab_edges,
+    courses,
+)

@@ -171,6 +171,9 @@ def _segments(f: Foundation, wall: str, span: tuple[float, float]) -> tuple[Segm
 # Walls ------------------------------------------------------------------------------------------------
 
 
+WALL_MATERIALS = {"concrete": "concrete", "hollow block": "concrete block", "grouted block": "grouted block"}
+
+
 def foundation_pieces(
     run: FoundationRun, stock: float, recesses: tuple[Recess, ...] = (), seats: tuple[Upright, ...] = ()
 ) -> tuple[Piece, ...]:
@@ -198,7 +201,7 @@ def foundation_pieces(
             f.id,
             f.head.level,
             solid.prism,
-            "concrete",
+            WALL_MATERIALS[f.made_of],
             *_middle(solid),
             run.length if not i else _longest(solid),
             wall=run.wall,

@@ -402,6 +402,11 @@ def set_concrete(project: Project, **fields: Any) -> Project:
     return check(msgspec.structs.replace(project, concrete=msgspec.structs.replace(project.concrete, **fields)))
 
 
+def set_masonry(project: Project, **fields: Any) -> Project:
+    """Change the strength and mortar of block walls."""
+    return check(msgspec.structs.replace(project, masonry=msgspec.structs.replace(project.masonry, **fields)))
+
+
 def set_sheet(project: Project, **fields: str) -> Project:
     """Change what the title block says."""
     info: SheetInfo = msgspec.structs.replace(project.sheet, **fields)

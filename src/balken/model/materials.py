@@ -33,6 +33,7 @@ MATERIALS: dict[str, Material] = {
         Material("plaster", 1700.0, "lining"),
         Material("stone", 2500.0, "masonry"),
         Material("concrete block", 1600.0, "masonry"),
+        Material("grouted block", 2100.0, "masonry"),
         Material("brick", 1900.0, "masonry"),
         Material("concrete", 2400.0, "concrete"),
         Material("gravel", 1700.0, "gravel"),

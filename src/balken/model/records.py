@@ -231,6 +231,9 @@ class Choice(Record, frozen=True, kw_only=True):
 FoundationKind = Literal["wall on footing", "basement", "slab on ground", "thickened edge"]
 
 
+WallMaterial = Literal["concrete", "hollow block", "grouted block"]
+
+
 class Step(Record, frozen=True, kw_only=True):
     """A step of a foundation: from ``at`` mm along a wall on (from its start corner) it lies ``drop`` mm lower.
 
@@ -251,7 +254,8 @@ class Foundation(Record, frozen=True, kw_only=True):
     is thinner (0: it is not).  ``footing_offset``: of the footing's middle outward from the wall's.
     ``footing_width``, ``footing_depth`` None: Balken chooses.  ``steps``: where it steps down.
     ``lap``: how far the lower footing runs on under the upper one.  ``bolt_spacing``: of the anchor bolts.
-    ``blinding``: lean concrete under the footings, thick, stepping with them.
+    ``blinding``: lean concrete under the footings, thick, stepping with them.  ``made_of``: what the walls are;
+    bars in hollow block stand in cells that are grouted for them.
     """
 
     id: str
@@ -274,6 +278,7 @@ class Foundation(Record, frozen=True, kw_only=True):
     lap: float = 24.0 * INCH
     bolt_spacing: float = 6.0 * FOOT
     blinding: float = 0.0
+    made_of: WallMaterial = "concrete"
 
 
 class Recess(Record, frozen=True, kw_only=True):
@@ -421,6 +426,13 @@ class Concrete(Record, frozen=True, kw_only=True):
     bars: bool = True
 
 
+class Masonry(Record, frozen=True, kw_only=True):
+    """Walls of concrete block: compressive strength f'm (N/mm2) and the mortar of their joints."""
+
+    strength: float = 2000.0 * PSI
+    mortar: Literal["type M or S", "type N"] = "type M or S"
+
+
 class CutLine(Record, frozen=True, kw_only=True):
     """The line along which the height strip and the cross-section are cut, seen to its left."""
 
@@ -495,6 +507,7 @@ class Project(Record, frozen=True, kw_only=True):
     loads: Loads = Loads()
     soil: Soil = Soil()
     concrete: Concrete = Concrete()
+    masonry: Masonry = Masonry()
     cut: CutLine | None = None
     sheet: SheetInfo = SheetInfo()
     strings: Strings = Strings()

@@ -7,6 +7,7 @@ from typing import Any, TypeVar
 import msgspec
 
 from balken.geometry.plane import distance, segments_cross
+from balken.model.blocks import block_names, block_of
 from balken.model.lookup import by_id, hanging_on, height, locate, numbers
 from balken.model.materials import material
 from balken.model.records import (
@@ -29,7 +30,7 @@ from balken.model.records import (
 )
 from balken.model.sections import section
 from balken.model.species import grade_name
-from balken.units import format_length
+from balken.units import format_inches, format_length
 
 SHORTEST_WALL = 100.0
 CLOSEST_SPACING = 50.0
@@ -403,7 +404,28 @@ def _foundation(project: Project, foundation: Foundation) -> None:
         raise EditError("the lap must be 0 to 10 ft, the bolts 6 in to 10 ft apart.", where)
     if not 0.0 <= foundation.blinding <= 500.0:
         raise EditError("the blinding must be 0 to 20 in (500 mm) thick.", where)
+    if foundation.made_of != "concrete":
+        _of_block(project, foundation)
     _steps(project, foundation)
+
+
+def _of_block(project: Project, foundation: Foundation) -> None:
+    """Walls of block are as thick as a block; ledges and thickened edges are cast."""
+    names = block_names(project.steps)
+    parts = [foundation.thickness, *([foundation.upper_thickness] if foundation.upper_height else [])]
+    for thickness in parts:
+        if block_of(thickness) is None:
+            raise EditError(
+                f"there is no block {format_inches(thickness, project.units)} thick.",
+                foundation.name,
+                f"Type the thickness of a block ({names}; 3/8 in or 10 mm less than its module).",
+            )
+    if foundation.kind == "thickened edge":
+        raise EditError("a thickened edge is cast with its slab.", foundation.name, "Make it of concrete.")
+    if foundation.ledge:
+        raise EditError(
+            "a ledge is cast.", foundation.name, "Use a thinner upper part instead, or make the wall of concrete."
+        )
 
 
 def _steps(project: Project, foundation: Foundation) -> None:
@@ -522,6 +544,8 @@ def _ground_and_concrete(project: Project) -> None:
         raise EditError(
             "concrete must be 1000 to 15,000 psi, steel 30 to 100 ksi.", "Concrete", "Type such as 2500 psi and 60 ksi."
         )
+    if not 5.0 <= project.masonry.strength <= 35.0:
+        raise EditError("walls of block have 750 to 5000 psi (5 to 35 MPa).", "Block", "Type such as 2000 psi.")
 
 
 def check_spacing(spacing: float | None, where: str) -> None:

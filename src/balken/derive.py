@@ -32,19 +32,16 @@ from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under
 from balken.framing.floors import FloorPlan, at_height, floor_pieces, floor_plan, in_reach
 from balken.framing.foundations import (
     FoundationRun,
-    blinding_solids,
-    footing_pieces,
-    footing_solids,
     foundation_pieces,
     foundation_runs,
 )
 from balken.framing.ground import Ground, ground_of
+from balken.framing.ground_works import in_the_ground
 from balken.framing.outlines import Outline, OutlineError, outline
-from balken.framing.pads import PadPlace, carried, pad_places, pad_solid, pier_solid
-from balken.framing.pieces import MEMBER_ROLES, Bearer, Piece, Role
+from balken.framing.pads import PadPlace, carried, pad_places, pier_solid
+from balken.framing.pieces import MEMBER_ROLES, Bearer, Piece
 from balken.framing.roofs import RoofPlan, gable_top, is_gable_outline, roof_pieces, roof_plan
-from balken.framing.slabs import SlabPlan, seat_solids, slab_plan, slab_solids
-from balken.framing.uprights import Upright, counted_once
+from balken.framing.slabs import SlabPlan, seat_solids, slab_plan
 from balken.framing.walls import GableTop, wall_pieces
 from balken.geometry.plane import distance
 from balken.geometry.prism import volume
@@ -269,7 +266,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         {v: (r.design.width, r.design.thickness, r.design.length, r.before) for v, r in results_p.items()},
     )
     below = memo.step(
-        "in the ground", _in_the_ground, runs, sizes, memo.keep("concrete", concrete), places, pad_sizes, slabs, lines
+        "in the ground", in_the_ground, runs, sizes, memo.keep("concrete", concrete), places, pad_sizes, slabs, lines
     )
     footings = tuple(piece for piece in below if piece.role in ("strip footing", "pad footing"))
     earth_walls = memo.step(
@@ -491,89 +488,6 @@ def _pads(
 def _side(piece: Piece) -> float:
     ring = piece.solid.rings[0]
     return min(distance(ring[0], ring[1]), distance(ring[1], ring[2]))
-
-
-def _in_the_ground(
-    runs: tuple[FoundationRun, ...],
-    sizes: dict[str, tuple[float, float]],
-    concrete: dict[str, tuple[Piece, ...]],
-    places: tuple[PadPlace, ...],
-    pad_sizes: dict[str, tuple[float, float, float, float]],
-    slabs: tuple[SlabPlan, ...],
-    lines: dict[str, WallLine],
-) -> tuple[Piece, ...]:
-    """Return footings, pads, piers, slabs and the layers under them, each bit of concrete counted once.
-
-    Precedence: slabs lying on walls, foundation walls, piers, pads, strip footings, slabs, their edges, layers.
-    """
-    walls = [_as_upright(piece) for group in concrete.values() for piece in group if piece.role == "foundation wall"]
-    before = [*seat_solids(slabs), *walls]
-    named: list[tuple[str, Upright]] = []
-    for place in places:
-        pier = pier_solid(place)
-        if pier is not None:
-            named.append((f"{place.pad.id}/pier", pier))
-    named += [
-        (f"{place.pad.id}/pad", pad_solid(place, *pad_sizes[place.pad.id]))
-        for place in places
-        if place.pad.id in pad_sizes
-    ]
-    strips = footing_solids(runs, sizes)
-    named += strips
-    under = [(plan, slab_solids(plan, lines)) for plan in slabs]
-    seated = [plan for plan, _ in under if plan.slab.edge == "seat"]
-    for wanted in ("slab", "slab edge", "insulation", "subbase", "blinding"):
-        for plan, rows in under:
-            if wanted == "slab" and plan in seated:
-                continue
-            named += [(f"{plan.slab.id}/{name}", solid) for name, solid in rows if name == wanted]
-    named += [(f"{run_id}/blinding", solid) for run_id, solid in blinding_solids(strips, runs)]
-    left = counted_once(named, before)
-    pieces = list(footing_pieces(runs, left))
-    for run in runs:
-        f = run.foundation
-        pieces += _ground_pieces(f"{run.id}/blinding", "blinding", f.id, f.foot.level, left)
-    for place in places:
-        for part, role in (("pier", "pier"), ("pad", "pad footing")):
-            pieces += _ground_pieces(f"{place.pad.id}/{part}", role, place.pad.id, place.pad.top.level, left)  # type: ignore[arg-type]
-    for plan, rows in under:
-        if plan in seated:
-            whole = tuple(solid for name, solid in rows if name == "slab")
-            left[f"{plan.slab.id}/slab"] = whole
-        for name in dict.fromkeys(name for name, _ in rows):
-            key = f"{plan.slab.id}/{name}"
-            pieces += _ground_pieces(key, name, plan.slab.id, plan.slab.level, left)  # type: ignore[arg-type]
-    return tuple(pieces)
-
-
-_GROUND_MATERIAL = {"subbase": "gravel", "insulation": "rigid insulation", "blinding": "concrete"}
-
-
-def _ground_pieces(key: str, role: Role, owner: str, level: str, left: dict[str, tuple[Upright, ...]]) -> list[Piece]:
-    found = []
-    for i, solid in enumerate(left.get(key, ())):
-        x0, y0, x1, y1 = solid.box
-        found.append(
-            Piece(
-                key + (f"/{i}" if i else ""),
-                role,
-                owner,
-                level,
-                solid.prism,
-                _GROUND_MATERIAL.get(role, "concrete"),
-                (x0, (y0 + y1) / 2.0, solid.bottom),
-                (x1, (y0 + y1) / 2.0, solid.bottom),
-                max(x1 - x0, y1 - y0, solid.top - solid.bottom if role == "pier" else 0.0),
-            )
-        )
-    return found
-
-
-def _as_upright(piece: Piece) -> Upright:
-    """Return an upright piece's plan outline and heights."""
-    solid = piece.solid
-    bottom = solid.origin[2]
-    return Upright(solid.rings[0], bottom, bottom + solid.depth, solid.rings[1:])
 
 
 def joist_case(floor: Floor, clear: float, width: float, bearing: float, loads: Loads, size: str) -> MemberCase:

@@ -224,3 +224,21 @@ def test_a_foundation_wall_of_block_takes_the_size_of_a_block(demo_user):
     demo_user.session.select(["foundation-1"])
     demo_user.type_in_card("Wall of", "concrete")
     assert by_id(demo_user.project.foundations)["foundation-1"].thickness == pytest.approx(10 * INCH)
+
+
+def test_a_footing_is_sloped_changed_and_made_level_again(demo_user):
+    demo_user.stage(3)
+    demo_user.session.select(["foundation-1/wall-2/footing"])
+    fill = {"start": "2'", "end": "20'", "deep_start": "0", "deep_end": "10"}
+    demo_user.dialog("Slope", fill)
+    (slope,) = by_id(demo_user.project.foundations)["foundation-1"].slopes
+    assert (slope.wall, slope.end, slope.deeper_end) == ("wall-2", pytest.approx(20 * FOOT), pytest.approx(10 * INCH))
+    assert demo_user.session.selection == ("foundation-1/slope/0",)
+    demo_user.type_in_card("Deeper there: to", "30")
+    assert "1 in 10 is the most" in demo_user.window.card.problem.text()
+    demo_user.type_in_card("Deeper there: to", "12")
+    assert demo_user.project.foundations[0].slopes[0].deeper_end == pytest.approx(12 * INCH)
+    assert "foundation-1/wall-2/footing/slope/0" in demo_user.session.model.pieces
+    demo_user.session.undo()
+    demo_user.card_button("Remove slope")
+    assert demo_user.project.foundations[0].slopes == ()

@@ -27,7 +27,7 @@ from balken.documents.section import effective_cut
 from balken.exchange.dxf_reader import placed_lines, read_dxf
 from balken.exchange.errors import FileError
 from balken.geometry.plane import Point
-from balken.geometry.prism import View, silhouette
+from balken.geometry.prism import TOP, View, silhouette
 from balken.model import edits, foundation_edits
 from balken.model.lookup import find
 from balken.model.records import CutLine, Underlay
@@ -61,9 +61,6 @@ def scale_for(zoom: float) -> float:
     """Return the scale whose text heights suit a zoom (pixels a mm), in steps so that it seldom changes."""
     wanted = FIGURE_PIXELS / (TEXT * zoom)
     return float(round(1.15 ** round(math.log(max(wanted, 1.0), 1.15)), 3))
-
-
-TOP = View((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0))
 
 
 class PlanCanvas(DrawingView):
@@ -221,6 +218,11 @@ class PlanCanvas(DrawingView):
         if steps:
             foundation, _, index = steps[0].partition("/step/")
             self.session.apply("Remove step", lambda p: foundation_edits.remove_step(p, foundation, int(index)))
+            return
+        slopes = [r for r in self.session.selection if "/slope/" in r and r not in self.session.model.pieces]
+        if slopes:
+            foundation, _, index = slopes[0].partition("/slope/")
+            self.session.apply("Remove slope", lambda p: foundation_edits.remove_slope(p, foundation, int(index)))
             return
         records = [r for r in self.session.selection if find(self.session.project, r) is not None]
         if not records:

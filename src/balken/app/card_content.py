@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from balken.app.card_parts import Button, Card, Fact, Part, entries, record_name, select_action
-from balken.app.cards_foundations import foundation_card, pad_card, recess_card, slab_card, step_card
+from balken.app.cards_foundations import foundation_card, pad_card, recess_card, slab_card, slope_card, step_card
 from balken.app.cards_layouts import floor_card, piece_card, roof_card, used_parts
 from balken.app.cards_set_out import (
     axis_card,
@@ -101,6 +101,10 @@ def _single(session: Session, ref: str, place: Place, show: Show) -> Card | None
     stepped = by_id(project.foundations).get(foundation_id)
     if middle and stepped is not None and index.isdigit() and int(index) < len(stepped.steps):
         return step_card(session, stepped, int(index))
+    foundation_id, middle, index = ref.partition("/slope/")
+    sloped = by_id(project.foundations).get(foundation_id)
+    if middle and sloped is not None and index.isdigit() and int(index) < len(sloped.slopes):
+        return slope_card(session, sloped, int(index))
     if ref == "cut":
         return Card("Cut line", "What the height strip and the cross-section show. Drag it on the plan.")
     grid_id, _, axis_id = ref.partition("/")

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from functools import partial
+from typing import Literal
 
 from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, entries, select_action
 from balken.app.fields import FIELDS
@@ -10,6 +11,7 @@ from balken.design.checks import Check
 from balken.design.footing_design import FootingDesign
 from balken.documents.calculation import check_value
 from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
+from balken.documents.slope_marks import slope_text
 from balken.findings.commands import COMMANDS
 from balken.model import edits, foundation_edits
 from balken.model.records import Foundation, Pad, Project, Recess, Slab
@@ -55,7 +57,7 @@ def foundation_card(session: Session, foundation: Foundation) -> Card:
             worst_wall = max(earth, key=lambda w: w.used)
             check = worst_wall.checks[0]
             parts.append(Used("Earth", worst_wall.used, f"{check.name}: {check.clause}"))
-    parts.append("Steps")
+    parts.append("Steps and slopes")
     for i, step in enumerate(foundation.steps):
         if step.at > 0.0:
             way = "down" if step.drop > 0 else "up"
@@ -64,6 +66,9 @@ def foundation_card(session: Session, foundation: Foundation) -> Card:
                 f"at {format_length(step.at, p.units)}"
             )
             parts.append(Button(text, action=select_action(session, f"{foundation.id}/step/{i}")))
+    for i, slope in enumerate(foundation.slopes):
+        text = f"{wall_label(p, slope.wall)}: slopes {slope_text(slope, p.units)}"
+        parts.append(Button(text, action=select_action(session, f"{foundation.id}/slope/{i}")))
     if model.ground is not None and runs and foundation.kind != "thickened edge":
         depth = min(model.footings[r.id].depth for r in runs)
         parts.append(
@@ -100,6 +105,32 @@ def step_card(session: Session, foundation: Foundation, index: int) -> Card:
         Button(f"Select {foundation.name}", action=select_action(session, foundation.id)),
     ]
     return Card("Step", "Wall and footing step here; the lower footing runs on under the upper one.", parts)
+
+
+def slope_card(session: Session, foundation: Foundation, index: int) -> Card:
+    """The card of one slope: its ends and how deep it is there; all can be typed."""
+    p, slope = session.project, foundation.slopes[index]
+
+    def put(field: str, unit: Literal["ft", "in"], typed: str) -> Edit:
+        value = parse_length(typed, p.units, unit)
+        return lambda q: foundation_edits.change_slope(q, foundation.id, index, **{field: value})
+
+    def entry(label: str, field: str) -> Entry:
+        value, deep = getattr(slope, field), field.startswith("deeper")
+        shown = format_inches(value, p.units) if deep else format_length(value, p.units)
+        return Entry(label, shown, lambda typed: put(field, "in" if deep else "ft", typed))
+
+    parts: list[Part] = [
+        entry("From (start corner)", "start"),
+        entry("To", "end"),
+        entry("Deeper there: from", "deeper_start"),
+        entry("Deeper there: to", "deeper_end"),
+        Fact("Slope", slope_text(slope, p.units)),
+        Fact("Under", wall_label(p, slope.wall)),
+        Button("Remove slope", edit=lambda q: foundation_edits.remove_slope(q, foundation.id, index)),
+        Button(f"Select {foundation.name}", action=select_action(session, foundation.id)),
+    ]
+    return Card("Sloping footing", "Level on top; its underside falls by 1 in 10 at most (IRC R403.1.5).", parts)
 
 
 def recess_card(session: Session, recess: Recess) -> Card:

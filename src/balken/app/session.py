@@ -201,10 +201,11 @@ class Session(QObject):
 
         if ref in self.model.pieces or ref == "cut" or find(self.project, ref) is not None:
             return True
-        foundation, middle, index = ref.partition("/step/")
-        stepped = by_id(self.project.foundations).get(foundation)
-        if middle and stepped is not None:
-            return index.isdigit() and int(index) < len(stepped.steps)
+        for kind, field in (("/step/", "steps"), ("/slope/", "slopes")):
+            foundation, middle, index = ref.partition(kind)
+            record = by_id(self.project.foundations).get(foundation)
+            if middle and record is not None:
+                return index.isdigit() and int(index) < len(getattr(record, field))
         grid, _, axis = ref.partition("/")
         found = by_id(self.project.grids).get(grid)
         return found is not None and any(a.id == axis for a in (*found.x_axes, *found.y_axes))

@@ -76,6 +76,7 @@ STAGES: tuple[Stage, ...] = (
             ToolButton("Lay foundation", "Walls on footings, basement, slab on ground", action="lay_foundation"),
             ToolButton("Lay slab", "A slab on ground within walls", action="lay_slab"),
             ToolButton("Step", "Step a foundation down along a wall", tool="step"),
+            ToolButton("Slope", "A footing whose underside slopes", action="slope_footing"),
             ToolButton("Pads", "Pads at axis crossings or under columns", action="add_pads"),
             ToolButton("One pad", "A pad and its pier by one click", tool="pad"),
             ToolButton("Pocket", "A girder pocket or an opening in a foundation wall", tool="recess"),

@@ -32,6 +32,7 @@ from balken.app.pads_dialog import PadsDialog
 from balken.app.session import Session
 from balken.app.set_out_dialogs import ColumnsDialog, GridDialog
 from balken.app.settings import Settings
+from balken.app.slope_dialog import SlopeDialog
 from balken.app.space import SpaceView
 from balken.app.stages import STAGES, Stage, plan_of
 from balken.app.tables import BottomPanel
@@ -351,6 +352,7 @@ class MainWindow(FileActions):
             "add_grid": self.lay_grid,
             "add_columns": lambda: ColumnsDialog(self, self.session).exec(),
             "lay_dxf": self.lay_dxf,
+            "slope_footing": lambda: SlopeDialog(self, self.session).exec(),
             "add_pads": lambda: PadsDialog(self, self.session).exec(),
             "show_ground": self.show_ground,
             "next_storey": lambda: self.change_walls("next_storey"),

@@ -12,6 +12,7 @@ from balken.design.footing_design import (
     design_footing,
 )
 from balken.framing.foundations import FoundationRun
+from balken.framing.slopes import deepest
 from balken.loads.along import Diagram
 from balken.loads.cases import COMBINATIONS, Cases, worst
 from balken.model.materials import weight
@@ -99,6 +100,8 @@ def design_run(run: FoundationRun, diagram: Diagram, bearing: float, concrete: C
     if max(line) <= 0.0:
         line = Cases(dead=0.01)  # nothing stands on it yet: the least that can be designed for
     case = run_case(f, line, bearing, concrete)
+    # Where its underside slopes, the footing is heavier by what lies below the level part.
+    case = replace(case, overburden=weight("concrete") * deepest(run) / 1000.0)
     if not run.footing:  # a thickened edge stands on its own width
         made = check_footing(replace(case, size=f.thickness * 0.5), f.thickness, max(tall, 150.0), False)
         kept = tuple(c for c in made.checks if c.name in ("soil pressure", "width, least", "thickness, least"))

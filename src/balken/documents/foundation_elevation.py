@@ -1,5 +1,7 @@
 """Elevations of foundation walls from outside: steps, footings, ground and frost line, recesses, strings, levels."""
 
+import shapely
+
 from balken.derive import Model
 from balken.documents.dimensions import TEXT, dimension_string, level_marks
 from balken.documents.display import Area, Drawing, Item, Path, Strokes, Text, placed
@@ -8,6 +10,7 @@ from balken.documents.lettering import text_width
 from balken.framing.blockwork import Blockwork, CutKind, blockwork
 from balken.framing.foundations import FoundationRun, run_of
 from balken.geometry.plane import Point, Ring, off_line
+from balken.geometry.prism import Prism
 from balken.loads.cases import worst
 from balken.model.blocks import BONDS
 from balken.model.lookup import listed
@@ -18,7 +21,9 @@ from balken.units import format_inches, format_length, format_line_load
 
 def foundation_runs_of(model: Model, refs: tuple[str, ...]) -> tuple[str, ...]:
     """Return the runs among things selected (runs, walls, foundations, pieces); all when none is."""
-    wanted = set(refs) | {run_of(r) for r in refs} | {r.split("/", 1)[0] for r in refs if "/step/" in r}
+    wanted = (
+        set(refs) | {run_of(r) for r in refs} | {r.split("/", 1)[0] for r in refs if "/step/" in r or "/slope/" in r}
+    )
     chosen = tuple(r.id for r in model.runs if {r.id, r.wall, r.foundation.id} & wanted)
     return chosen or tuple(r.id for r in model.runs)
 
@@ -29,8 +34,12 @@ def foundation_elevation(model: Model, run_id: str, scale: float) -> Drawing:
     flip = model.lines[run.wall].wall.outside == "left"
     units = model.project.units
     items: list[Item] = list(_ground(model, run, flip, scale))
-    for piece in model.pieces.values():
-        if piece.role not in ("foundation wall", "strip footing", "sill plate") or run_of(piece.key) != run_id:
+    mine = [p for p in model.pieces.values() if run_of(p.key) == run_id]
+    footing = [_seen(run, p.solid, flip) for p in mine if p.role == "strip footing"]
+    for ring in _as_one(footing):
+        items.append(Area((ring,), "concrete light", "outline", "foundations", f"{run_id}/footing"))
+    for piece in mine:
+        if piece.role not in ("foundation wall", "sill plate"):
             continue
         xs = (
             [_x(run, p, flip) for p in piece.solid.rings[0]]
@@ -39,10 +48,8 @@ def foundation_elevation(model: Model, run_id: str, scale: float) -> Drawing:
         )
         low = piece.solid.origin[2] if piece.role != "sill plate" else run.sill.bottom
         high = low + piece.solid.depth if piece.role != "sill plate" else run.sill.top
-        ring: Ring = ((min(xs), low), (max(xs), low), (max(xs), high), (min(xs), high))
-        fill = {"strip footing": "concrete light", "sill plate": "timber"}.get(
-            piece.role, material(piece.material).fill
-        )
+        ring = ((min(xs), low), (max(xs), low), (max(xs), high), (min(xs), high))
+        fill = "timber" if piece.role == "sill plate" else material(piece.material).fill
         items.append(Area((ring,), fill, "outline", "foundations", piece.key))
         if piece.material == "concrete" and piece.role == "foundation wall":
             items.append(Strokes(hatch((ring,), "concrete", scale), "hatch", "foundations", piece.key))
@@ -58,6 +65,18 @@ def foundation_elevation(model: Model, run_id: str, scale: float) -> Drawing:
     levels = [(v.id, v.name, v.height) for v in shown]
     items += level_marks(levels, x1 + 3.0 * scale, x1 + 6.0 * scale, units, scale)
     return Drawing(f"Foundation under {wall_label(model.project, run.wall)}, from outside", scale, tuple(items))
+
+
+def _seen(run: FoundationRun, solid: Prism, flip: bool) -> shapely.Geometry:
+    """Return what is seen of a solid from outside, along the wall and upright."""
+    points = [solid.at(a, b, t) for a, b in solid.rings[0] for t in (0.0, solid.depth)]
+    return shapely.MultiPoint([(_x(run, (x, y), flip), z) for x, y, z in points]).convex_hull
+
+
+def _as_one(shapes: list[shapely.Geometry]) -> list[Ring]:
+    """Return the outlines of shapes that touch as one."""
+    whole = shapely.union_all([s.buffer(0.05, join_style="mitre") for s in shapes])
+    return [tuple(p.exterior.coords[:-1]) for p in getattr(whole, "geoms", [whole]) if not p.is_empty]
 
 
 def _blockwork(model: Model, run: FoundationRun) -> Blockwork:

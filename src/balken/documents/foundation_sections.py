@@ -9,7 +9,7 @@ from balken.documents.dimensions import TEXT, dimension_string
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text
 from balken.documents.hatch import hatch
 from balken.documents.marks import footing_marks, pad_size
-from balken.documents.section import cut_view, fill_of
+from balken.documents.section import cut_view, fill_of, joined
 from balken.framing.foundations import FoundationRun
 from balken.geometry.plane import Ring, add, bounds
 from balken.geometry.prism import section
@@ -129,10 +129,9 @@ def typical_section(model: Model, keyed: Keyed, scale: float) -> Drawing:
             )
             items.append(Strokes(hatch((ring,), "earth", scale), "earth", "ground"))
             items.append(Path(((0.0, z), (half + REACH - (far - near) / 2.0, z)), "ground", "ground"))
-    for piece in model.pieces.values():
-        if piece.role not in SHOWN:
-            continue
-        for rings in section(piece.solid, view):
+    shown = [(p, section(p.solid, view)) for p in model.pieces.values() if p.role in SHOWN]
+    for piece, sections in joined(shown):
+        for rings in sections:
             if len(rings[0]) < 3:
                 continue
             x0, y0, x1, y1 = bounds(rings[0])

@@ -13,6 +13,7 @@ from balken.documents.display import Area, Circle, Drawing, Item, Layer, Path, S
 from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
 from balken.documents.marks import footing_marks, pad_size
+from balken.documents.slope_marks import slope_marks
 from balken.documents.style import used_fill
 from balken.documents.wall_strings import clear_of, no_strings, outside_strings
 from balken.framing.bands import WallLine
@@ -20,7 +21,7 @@ from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
 from balken.framing.frames import Frame
 from balken.framing.pieces import STUD_ROLES, Piece
 from balken.geometry.plane import Point, Ring, add, bounds, distance, turn, unit
-from balken.geometry.prism import View, section, silhouette
+from balken.geometry.prism import TOP, View, section, silhouette
 from balken.model.lookup import axis_positions, by_id, grid_point, shown_grids
 from balken.model.materials import material
 from balken.model.records import CutLine, Grid, Opening
@@ -51,7 +52,6 @@ PART_LAYERS: dict[str, Layer] = {
 }
 CUT_ABOVE_FLOOR = 1200.0
 """Height of the plan cut above a wall's foot, mm (ISO 7519 practice: through doors and windows)."""
-TOP = View((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0))
 
 
 @dataclass(frozen=True, slots=True)
@@ -355,6 +355,7 @@ def _foundations(model: Model, scale: float, what: PlanOf) -> list[Item]:
         for ring in rings:
             items.append(Path(ring, "cut", "foundations", "", closed=True))
     items += step_marks(model, scale)
+    items += slope_marks(model, scale)
     items += _recess_marks(model)
     items += _bolts(model, scale)
     if what.notes and not what.used:

@@ -14,6 +14,7 @@ from balken.framing.blockwork import blockwork
 from balken.framing.foundations import anchor_bolts, run_of
 from balken.framing.pieces import Piece
 from balken.geometry.plane import Point, Ring, near_pairs
+from balken.geometry.prism import TOP, extent, is_upright, silhouette
 from balken.model.blocks import BONDS, block_of, cells
 from balken.model.rules import wall_label
 from balken.remembered import remembered
@@ -125,13 +126,25 @@ _blockwork = remembered(2_000)(blockwork)
 
 
 def _heights(piece: Piece) -> tuple[float, float]:
-    bottom = piece.solid.origin[2]
-    return bottom, bottom + piece.solid.depth
+    """Return the heights of a piece's underside (its mean, where it slopes) and top."""
+    solid = piece.solid
+    if not is_upright(solid):
+        top = extent(solid)[1][2]
+        return top - piece.volume / _outline(_plan(piece)).area, top
+    return solid.origin[2], solid.origin[2] + solid.depth
+
+
+def _plan(piece: Piece) -> tuple[Ring, ...]:
+    """Return the outline of a piece in plan."""
+    return piece.solid.rings if is_upright(piece.solid) else silhouette(piece.solid, TOP)[0]
 
 
 def _free_faces(pieces: list[Piece]) -> dict[str, float]:
     """Return the area of the upright faces of each piece that touch no other concrete, mm2, by its key."""
-    faces = {p.key: _outline(p.solid.rings).length * p.solid.depth for p in pieces}
+    # The sloping parts of footings are cast in their trench; only their two sides are formed.
+    faces = {p.key: 2.0 * p.volume / p.solid.depth for p in pieces if not is_upright(p.solid)}
+    pieces = [p for p in pieces if is_upright(p.solid)]
+    faces |= {p.key: _outline(p.solid.rings).length * p.solid.depth for p in pieces}
     for i, j in near_pairs([_outline(p.solid.rings).bounds for p in pieces], 1.0):
         a, b = pieces[i], pieces[j]
         (a0, a1), (b0, b1) = _heights(a), _heights(b)
@@ -169,7 +182,7 @@ def _excavation(model: Model) -> float:
     for piece in model.pieces.values():
         if piece.role in ("strip footing", "pad footing", "slab", "slab edge", "subbase", "insulation", "blinding"):
             room = ROOM if piece.role in ("strip footing", "pad footing", "slab edge") else 0.0
-            pits.append((_heights(piece)[0], piece.solid.rings[0], room))
+            pits.append((_heights(piece)[0], _plan(piece)[0], room))
     pits.sort()
     deeper: dict[int, list[int]] = {}
     for i, j in near_pairs([_pit(ring, room).bounds for _, ring, room in pits], 0.0):

@@ -3,6 +3,8 @@
 import itertools
 from functools import lru_cache
 
+import shapely
+
 from balken.derive import Model
 from balken.documents.dimensions import TEXT, dimension_string, level_marks
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text
@@ -143,10 +145,10 @@ def _cut(model: Model, view: View, scale: float) -> tuple[list[Item], list[Ring]
 @remembered(4_000)
 def _cut_of(group: tuple[Piece, ...], view: View, scale: float) -> list[tuple[int, list[Item], list[Ring]]]:
     found = []
-    for piece in group:
+    for piece, cut in joined([(p, section(p.solid, view)) for p in group]):
         items: list[Item] = []
         walls: list[Ring] = []
-        for rings in section(piece.solid, view):
+        for rings in cut:
             kind = fill_of(piece)
             heavy = kind in ("concrete", "masonry") or piece.section
             layer = PART_LAYERS[piece.role]
@@ -161,6 +163,34 @@ def _cut_of(group: tuple[Piece, ...], view: View, scale: float) -> list[tuple[in
         if items:
             found.append((_ORDER.get(piece.role, 9), items, walls))
     return found
+
+
+Cut = tuple[tuple[Ring, ...], ...]
+"""Polygons (outline, holes) of what a plane cuts."""
+
+
+def joined(cuts: list[tuple[Piece, Cut]]) -> list[tuple[Piece, Cut]]:
+    """Return pieces that are cut, the level and sloping parts of a footing as one."""
+    sloping: dict[str, list[tuple[Piece, Cut]]] = {}
+    for piece, cut in cuts:
+        if cut and "/slope/" in piece.key:
+            sloping.setdefault(piece.key.partition("/slope/")[0], []).append((piece, cut))
+    found = []
+    for piece, cut in cuts:
+        if not cut or "/slope/" in piece.key:
+            continue
+        # footing, footing/1, ... of a run: those that touch a sloping part are drawn with it.
+        base = piece.key if piece.key in sloping else piece.key.rpartition("/")[0]
+        for _, other in sloping.get(base, ()):
+            whole = shapely.union_all([_polygon(r).buffer(0.05, join_style="mitre") for r in (*cut, *other)])
+            if isinstance(whole, shapely.Polygon):
+                cut = ((tuple(whole.exterior.coords[:-1]), *(tuple(h.coords[:-1]) for h in whole.interiors)),)
+        found.append((piece, cut))
+    return found
+
+
+def _polygon(rings: tuple[Ring, ...]) -> shapely.Polygon:
+    return shapely.Polygon(rings[0], rings[1:])
 
 
 def _axes(model: Model, cut: CutLine, scale: float, cut_items: list[Item]) -> list[Item]:

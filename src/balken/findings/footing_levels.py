@@ -1,5 +1,6 @@
 """Footings beside lower ones: their load must not press on those, nor stand in the backfill of the deeper dig."""
 
+import itertools
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
@@ -13,6 +14,7 @@ from balken.findings.finding import Finding, Fix
 from balken.findings.names import footing_label
 from balken.framing.foundations import FoundationRun
 from balken.framing.pads import pad_ring
+from balken.framing.slopes import Wedge, wedges
 from balken.framing.stepping import room_to_step
 from balken.geometry.plane import dot, sub
 from balken.units import format_length
@@ -81,11 +83,23 @@ def _strips(c: Context) -> Iterable[_Part]:
             continue
         made = c.footings[run.id]
         middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
+        near, far = middle - made.width / 2.0, middle + made.width / 2.0
         for s in run.segments:
-            near, far = middle - made.width / 2.0, middle + made.width / 2.0
             ends = ((s.low, near), (s.high, near), (s.high, far), (s.low, far))
             ring = [run.band.at(along, depth) for along, depth in ends]
             yield _Part(run.id, shapely.Polygon(ring), run.band.bottom - s.drop - made.depth, run)
+        for w in (part for whole in wedges(run) for part in _sliced(whole)):
+            ends = ((w.low, near), (w.high, near), (w.high, far), (w.low, far))
+            ring = [run.band.at(along, depth) for along, depth in ends]
+            under = run.band.bottom - run.drop_at((w.low + w.high) / 2.0) - made.depth
+            yield _Part(run.id, shapely.Polygon(ring), under - max(w.deep_low, w.deep_high), run)
+
+
+def _sliced(wedge: Wedge) -> list[Wedge]:
+    """Return a slope in stretches of about a metre, each as deep as its deeper end."""
+    count = max(1, round((wedge.high - wedge.low) / 1000.0))
+    at = [wedge.low + (wedge.high - wedge.low) * k / count for k in range(count + 1)]
+    return [wedge.part(a, b) for a, b in itertools.pairwise(at)]
 
 
 def _pads(c: Context) -> Iterable[_Part]:

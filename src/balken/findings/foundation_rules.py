@@ -14,6 +14,7 @@ from balken.findings.names import pad_label
 from balken.framing.bands import WallLine
 from balken.framing.foundations import FoundationRun
 from balken.framing.pads import pad_ring
+from balken.framing.slopes import deeper_at
 from balken.framing.stepping import LEAST_BURIAL
 from balken.geometry.plane import Point, distance
 from balken.model.blocks import BLOCKS
@@ -57,7 +58,7 @@ def frost(c: Context) -> Iterable[Finding]:
         ends = (run.band.at(low, run.faces[0]), run.band.at(high, run.faces[0]))
         for along, earth in c.ground.profile(*ends, count):
             along += low
-            bottom = run.band.bottom - run.drop_at(along) - depth
+            bottom = run.band.bottom - run.drop_at(along) - depth - deeper_at(run, along)
             short = bottom - (earth - need)
             if short > 1.0 and short > worst.get(run.foundation.id, (0.0,))[0]:
                 worst[run.foundation.id] = (short, run, along, earth - bottom)

@@ -102,6 +102,10 @@ class View:
         return dot3(r, self.right), dot3(r, self.up), dot3(r, self.toward)
 
 
+TOP = View((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0))
+"""Looking down."""
+
+
 def box(start: Vec, end: Vec, side: Vec, width: float, height: float) -> Prism:
     """Return a bar from ``start`` to ``end``; the points lie at mid-width on its underside.
 
@@ -117,6 +121,11 @@ def box(start: Vec, end: Vec, side: Vec, width: float, height: float) -> Prism:
         (((-half, 0.0), (half, 0.0), (half, height), (-half, height)),),
         math.dist(start, end),
     )
+
+
+def is_upright(prism: Prism) -> bool:
+    """Tell whether a prism is a plan outline between two heights."""
+    return abs(prism.u[2]) < 1e-9 and abs(prism.v[2]) < 1e-9
 
 
 def upright(ring: Ring, bottom: float, height: float, holes: tuple[Ring, ...] = ()) -> Prism:

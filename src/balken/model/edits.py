@@ -161,7 +161,11 @@ def _without_wall(layout: Any, wall_id: str) -> Any:
         return layout
     left = msgspec.structs.replace(layout, walls=tuple(w for w in layout.walls if w != wall_id))
     if isinstance(left, Foundation):
-        left = msgspec.structs.replace(left, steps=tuple(s for s in left.steps if s.wall != wall_id))
+        left = msgspec.structs.replace(
+            left,
+            steps=tuple(s for s in left.steps if s.wall != wall_id),
+            slopes=tuple(s for s in left.slopes if s.wall != wall_id),
+        )
     return left
 
 

@@ -8,7 +8,7 @@ from balken.geometry.arcs import circle
 from balken.geometry.plane import Point, Ring, distance
 from balken.model.edits import add, add_all, change, tie
 from balken.model.lookup import axis_position, by_id, grid_point, locate, next_id
-from balken.model.records import Bow, Foundation, Hang, Pad, Project, Slab, Step
+from balken.model.records import Bow, Foundation, Hang, Pad, Project, Slab, Slope, Step
 from balken.model.rules import EditError, check, there
 
 
@@ -37,6 +37,32 @@ def _with_step(project: Project, foundation_id: str, index: int) -> Foundation:
     foundation = there(project.foundations, foundation_id)
     if not 0 <= index < len(foundation.steps):
         raise EditError("that step is not there any more.", foundation.name)
+    return foundation
+
+
+def add_slope(project: Project, foundation_id: str, slope: Slope) -> Project:
+    """Slope the underside of a footing over a stretch."""
+    foundation = there(project.foundations, foundation_id)
+    return change(project, foundation_id, slopes=(*foundation.slopes, slope))
+
+
+def change_slope(project: Project, foundation_id: str, index: int, **fields: float) -> Project:
+    """Move a slope's ends or change how deep it is there."""
+    slopes = list(_with_slope(project, foundation_id, index).slopes)
+    slopes[index] = msgspec.structs.replace(slopes[index], **fields)
+    return change(project, foundation_id, slopes=tuple(slopes))
+
+
+def remove_slope(project: Project, foundation_id: str, index: int) -> Project:
+    """Make the underside level again."""
+    foundation = _with_slope(project, foundation_id, index)
+    return change(project, foundation_id, slopes=foundation.slopes[:index] + foundation.slopes[index + 1 :])
+
+
+def _with_slope(project: Project, foundation_id: str, index: int) -> Foundation:
+    foundation = there(project.foundations, foundation_id)
+    if not 0 <= index < len(foundation.slopes):
+        raise EditError("that slope is not there any more.", foundation.name)
     return foundation
 
 

@@ -231,6 +231,19 @@ class Choice(Record, frozen=True, kw_only=True):
 FoundationKind = Literal["wall on footing", "basement", "slab on ground", "thickened edge"]
 
 
+class Slope(Record, frozen=True, kw_only=True):
+    """A stretch of a footing whose underside slopes: from ``start`` to ``end`` mm along a wall (from its start corner).
+
+    ``deeper_start``, ``deeper_end``: how much deeper than level it is there, mm; its top stays level.
+    """
+
+    wall: str
+    start: float
+    end: float
+    deeper_start: float = 0.0
+    deeper_end: float = 0.0
+
+
 WallMaterial = Literal["concrete", "hollow block", "grouted block"]
 
 
@@ -255,7 +268,7 @@ class Foundation(Record, frozen=True, kw_only=True):
     ``footing_width``, ``footing_depth`` None: Balken chooses.  ``steps``: where it steps down.
     ``lap``: how far the lower footing runs on under the upper one.  ``bolt_spacing``: of the anchor bolts.
     ``blinding``: lean concrete under the footings, thick, stepping with them.  ``made_of``: what the walls are;
-    bars in hollow block stand in cells that are grouted for them.
+    bars in hollow block stand in cells that are grouted for them.  ``slopes``: where its footing is deeper on a slope.
     """
 
     id: str
@@ -279,6 +292,7 @@ class Foundation(Record, frozen=True, kw_only=True):
     bolt_spacing: float = 6.0 * FOOT
     blinding: float = 0.0
     made_of: WallMaterial = "concrete"
+    slopes: tuple[Slope, ...] = ()
 
 
 class Recess(Record, frozen=True, kw_only=True):

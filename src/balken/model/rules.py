@@ -407,6 +407,7 @@ def _foundation(project: Project, foundation: Foundation) -> None:
     if foundation.made_of != "concrete":
         _of_block(project, foundation)
     _steps(project, foundation)
+    _slopes(project, foundation)
 
 
 def _of_block(project: Project, foundation: Foundation) -> None:
@@ -426,6 +427,45 @@ def _of_block(project: Project, foundation: Foundation) -> None:
         raise EditError(
             "a ledge is cast.", foundation.name, "Use a thinner upper part instead, or make the wall of concrete."
         )
+
+
+STEEPEST = 0.1
+"""IRC R403.1.5: the underside of a footing slopes at most 1 in 10."""
+
+
+def _slopes(project: Project, foundation: Foundation) -> None:
+    """Sloping stretches lie on their walls, apart from one another, with no step in them, 1 in 10 at most."""
+    units = project.units
+    for wall_id in dict.fromkeys(slope.wall for slope in foundation.slopes):
+        where = f"{foundation.name}, slope under {wall_label(project, wall_id)}"
+        if wall_id not in foundation.walls:
+            raise EditError("the wall does not stand on this foundation.", where, "Remove the slope.")
+        wall, reached = by_id(project.walls)[wall_id], -1.0
+        length = distance(locate(wall.start, project.grids), locate(wall.end, project.grids))
+        for s in sorted((s for s in foundation.slopes if s.wall == wall_id), key=lambda s: s.start):
+            if not all(math.isfinite(v) for v in (s.start, s.end, s.deeper_start, s.deeper_end)):
+                raise EditError("it has no place.", where, "Type distances within the wall.")
+            if not -0.01 <= s.start < s.end - 100.0 or s.end > length + 0.01:
+                raise EditError(
+                    f"it would run from {format_length(s.start, units)} to {format_length(s.end, units)}, "
+                    f"but the wall is {format_length(length, units)} long.",
+                    where,
+                    "Type distances within the wall, 4 in (100 mm) apart or more.",
+                )
+            if s.start < reached - 0.01:
+                raise EditError("two overlap.", where, "Type distances that leave them apart.")
+            reached = s.end
+            if min(s.deeper_start, s.deeper_end) < 0.0 or max(s.deeper_start, s.deeper_end) > 3000.0:
+                raise EditError("it can be up to 10 ft (3 m) deeper, never higher.", where)
+            steep = abs(s.deeper_end - s.deeper_start) / (s.end - s.start)
+            if steep > STEEPEST + 1e-6:
+                raise EditError(
+                    f"it slopes 1 in {1.0 / steep:.1f}; 1 in 10 is the most (IRC R403.1.5).",
+                    where,
+                    "Make it longer or less deep, or step the footing.",
+                )
+            if any(t.wall == wall_id and s.start < t.at < s.end for t in foundation.steps):
+                raise EditError("there is a step in it.", where, "End it at the step.")
 
 
 def _steps(project: Project, foundation: Foundation) -> None:

@@ -8,7 +8,7 @@ import msgspec
 from balken.geometry.plane import TOUCH, Point, add, distance, left, meet, off_line, turn, unit
 from balken.model.edits import add_all, change, tie
 from balken.model.lookup import by_id, locate, next_id
-from balken.model.records import Foundation, Opening, Project, Step, Wall
+from balken.model.records import Foundation, Opening, Project, Slope, Step, Wall
 from balken.model.rules import EditError, check, there, wall_label
 
 Move = Callable[[Point], Point]
@@ -151,7 +151,22 @@ def _with_both(layout: object, first: str, second: str, along: float) -> object:
             begins = [msgspec.structs.replace(begins[0], drop=reached + later.pop(0).drop)]
         kept = [s for s in layout.steps if s.wall != first or s.at < along]
         layout = msgspec.structs.replace(layout, steps=(*kept, *begins, *later))
+    if isinstance(layout, Foundation) and layout.slopes:
+        parts = (_split_slope(s, second, along) if s.wall == first else [s] for s in layout.slopes)
+        layout = msgspec.structs.replace(layout, slopes=tuple(s for row in parts for s in row))
     return msgspec.structs.replace(layout, walls=(*walls[:i], second, *walls[i:]))  # type: ignore[type-var]
+
+
+def _split_slope(slope: Slope, second: str, along: float) -> list[Slope]:
+    """Return a slope's parts on the two walls that one was split into; scraps under 4 in are left out."""
+    new = msgspec.structs.replace
+    moved = new(slope, wall=second, start=slope.start - along, end=slope.end - along)
+    if slope.start >= along or slope.end <= along:
+        return [moved if slope.start >= along else slope]
+    part = (along - slope.start) / (slope.end - slope.start)
+    deep = slope.deeper_start + part * (slope.deeper_end - slope.deeper_start)
+    both = [new(slope, end=along, deeper_end=deep), new(moved, start=0.0, deeper_start=deep)]
+    return [s for s in both if s.end - s.start > 100.0]
 
 
 def join_walls(project: Project, first_id: str, second_id: str) -> Project:
@@ -204,6 +219,14 @@ def _joined(layout: object, first: str, second: str, length: float) -> object:
         bridge = [] if abs(begins - reached) < 1e-9 else [Step(wall=first, at=length, drop=begins - reached)]
         kept = [s for s in layout.steps if s.wall != second]
         layout = msgspec.structs.replace(layout, steps=(*kept, *bridge, *moved))
+    if isinstance(layout, Foundation) and layout.slopes:
+        slopes = (
+            msgspec.structs.replace(s, wall=first, start=s.start + length, end=s.end + length)
+            if s.wall == second
+            else s
+            for s in layout.slopes
+        )
+        layout = msgspec.structs.replace(layout, slopes=tuple(slopes))
     return msgspec.structs.replace(layout, walls=walls)  # type: ignore[type-var]
 
 

@@ -1,0 +1,111 @@
+"""All that is cast or laid in the ground, each bit of concrete counted once."""
+
+from balken.framing.bands import WallLine
+from balken.framing.foundations import FoundationRun, Sizes, blinding_solids, footing_pieces, footing_solids
+from balken.framing.pads import PadPlace, pad_solid, pier_solid
+from balken.framing.pieces import Piece, Role
+from balken.framing.slabs import SlabPlan, seat_solids, slab_solids
+from balken.framing.slopes import Wedge, blinding_clear_of, free_wedges, slopes_of, wedge_pieces
+from balken.framing.uprights import Upright, counted_once, without
+
+
+def in_the_ground(
+    runs: tuple[FoundationRun, ...],
+    sizes: Sizes,
+    concrete: dict[str, tuple[Piece, ...]],
+    places: tuple[PadPlace, ...],
+    pad_sizes: dict[str, tuple[float, float, float, float]],
+    slabs: tuple[SlabPlan, ...],
+    lines: dict[str, WallLine],
+) -> tuple[Piece, ...]:
+    """Return footings, pads, piers, slabs and the layers under them, each bit of concrete counted once.
+
+    Precedence: slabs lying on walls, foundation walls, piers, pads, strip footings, slabs, their edges, layers.
+    """
+    walls = [_as_upright(piece) for group in concrete.values() for piece in group if piece.role == "foundation wall"]
+    before = [*seat_solids(slabs), *walls]
+    named: list[tuple[str, Upright]] = []
+    for place in places:
+        pier = pier_solid(place)
+        if pier is not None:
+            named.append((f"{place.pad.id}/pier", pier))
+    named += [
+        (f"{place.pad.id}/pad", pad_solid(place, *pad_sizes[place.pad.id]))
+        for place in places
+        if place.pad.id in pad_sizes
+    ]
+    strips = footing_solids(runs, sizes)
+    named += strips
+    under = [(plan, slab_solids(plan, lines)) for plan in slabs]
+    seated = [plan for plan, _ in under if plan.slab.edge == "seat"]
+    for wanted in ("slab", "slab edge", "insulation", "subbase", "blinding"):
+        for plan, rows in under:
+            if wanted == "slab" and plan in seated:
+                continue
+            named += [(f"{plan.slab.id}/{name}", solid) for name, solid in rows if name == wanted]
+    left = counted_once(named, before)
+    filled = [*before, *(part for parts in left.values() for part in parts)]
+    sloping = {run.id: free_wedges(run, *sizes[run.id], filled) for run in runs if slopes_of(run)}
+    left |= counted_once(_blinding(strips, runs, sizes, sloping), filled)
+    pieces = list(footing_pieces(runs, left))
+    for run in runs:
+        pieces += wedge_pieces(run, *sizes[run.id], sloping.get(run.id, []))
+    for run in runs:
+        f = run.foundation
+        pieces += _ground_pieces(f"{run.id}/blinding", "blinding", f.id, f.foot.level, left)
+    for place in places:
+        for part, role in (("pier", "pier"), ("pad", "pad footing")):
+            pieces += _ground_pieces(f"{place.pad.id}/{part}", role, place.pad.id, place.pad.top.level, left)  # type: ignore[arg-type]
+    for plan, rows in under:
+        if plan in seated:
+            whole = tuple(solid for name, solid in rows if name == "slab")
+            left[f"{plan.slab.id}/slab"] = whole
+        for name in dict.fromkeys(name for name, _ in rows):
+            key = f"{plan.slab.id}/{name}"
+            pieces += _ground_pieces(key, name, plan.slab.id, plan.slab.level, left)  # type: ignore[arg-type]
+    return tuple(pieces)
+
+
+def _blinding(
+    strips: list[tuple[str, Upright]],
+    runs: tuple[FoundationRun, ...],
+    sizes: Sizes,
+    sloping: dict[str, list[Wedge]],
+) -> list[tuple[str, Upright]]:
+    """Return the level blinding under the strip footings; where they slope, it slopes with them."""
+    clear = {run.id: blinding_clear_of(run, sizes[run.id][0], sloping[run.id]) for run in runs if run.id in sloping}
+    return [
+        (f"{run_id}/blinding", part)
+        for run_id, solid in blinding_solids(strips, runs)
+        for part in without(solid, clear.get(run_id, ()))
+    ]
+
+
+_GROUND_MATERIAL = {"subbase": "gravel", "insulation": "rigid insulation", "blinding": "concrete"}
+
+
+def _ground_pieces(key: str, role: Role, owner: str, level: str, left: dict[str, tuple[Upright, ...]]) -> list[Piece]:
+    found = []
+    for i, solid in enumerate(left.get(key, ())):
+        x0, y0, x1, y1 = solid.box
+        found.append(
+            Piece(
+                key + (f"/{i}" if i else ""),
+                role,
+                owner,
+                level,
+                solid.prism,
+                _GROUND_MATERIAL.get(role, "concrete"),
+                (x0, (y0 + y1) / 2.0, solid.bottom),
+                (x1, (y0 + y1) / 2.0, solid.bottom),
+                max(x1 - x0, y1 - y0, solid.top - solid.bottom if role == "pier" else 0.0),
+            )
+        )
+    return found
+
+
+def _as_upright(piece: Piece) -> Upright:
+    """Return an upright piece's plan outline and heights."""
+    solid = piece.solid
+    bottom = solid.origin[2]
+    return Upright(solid.rings[0], bottom, bottom + solid.depth, solid.rings[1:])

@@ -14,7 +14,8 @@ from balken.documents.sheet import sheets
 from balken.exchange import project_file
 from balken.framing.stepping import step_down, step_to_meet
 from balken.model import column_edits, edits, foundation_edits, grid_edits, masonry, storey_edits, wall_edits
-from balken.model.records import Choice, Floor, Foundation, Hang, Recess, Roof, Slab
+from balken.model.blocks import BLOCKS
+from balken.model.records import Choice, Floor, Foundation, Hang, Recess, Roof, Slab, Slope
 from balken.model.rules import EditError
 from balken.units import Units
 from balken.units.system import FOOT
@@ -93,6 +94,20 @@ EDITS = [
     lambda p, x, y: foundation_edits.set_bow(p, pick(p.slabs, x), pick(p.walls, y), (x - 0.5) * 20 * FOOT),
     lambda p, x, y: foundation_edits.add_hole(p, pick(p.slabs, x), [x * 30 * FOOT, y * 20 * FOOT, 2000.0 * x]),
     lambda p, x, y: edits.change(p, "foundation-1", blinding=y * 200.0),
+    lambda p, x, y: edits.remove(p, pick(p.levels, x)),
+    lambda p, x, y: edits.change(
+        p,
+        "foundation-1",
+        made_of=("hollow block", "grouted block", "concrete")[int(x * 2.9)],
+        thickness=BLOCKS[p.steps][int(y * 3.9)].thickness,
+        ledge=0.0,
+        upper_height=0.0,
+    ),
+    lambda p, x, y: foundation_edits.add_slope(
+        p,
+        "foundation-1",
+        Slope(wall=pick(p.walls, x), start=y * 6 * FOOT, end=(8 + 12 * y) * FOOT, deeper_end=x * 300.0),
+    ),
     lambda p, x, y: step_to_meet(p, "foundation-1", pick(p.walls, x), y > 0.5, y * 30 * FOOT, 1500.0 * x),
     lambda p, x, y: column_edits.add_spot(p, (x * 60 * FOOT, y * 50 * FOOT), (x - 0.9) * 8 * FOOT),
     lambda p, x, y: step_down(p, "foundation-1", 200.0),

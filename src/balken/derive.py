@@ -259,7 +259,8 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         )
         for run in runs
     }
-    results_p = memo.step("pad designs", _pads, places, on_pads, columns, soil_bearing, p.concrete, p.steps)
+    friction = memo.keep("friction", p.soil.base_friction)
+    results_p = memo.step("pad designs", _pads, places, on_pads, columns, soil_bearing, p.concrete, p.steps, friction)
     sizes = memo.keep("sizes", {run_id: (f.width, f.depth) for run_id, f in results_f.items()})
     pad_sizes = memo.keep(
         "pad sizes",
@@ -463,6 +464,7 @@ def _pads(
     bearing: float,
     concrete: Concrete,
     units: Units,
+    friction: float,
 ) -> dict[str, PadResult]:
     sides = {piece.owner: _side(piece) for piece in columns}
     known = {place.pad.id: place for place in places}
@@ -477,11 +479,11 @@ def _pads(
         if pad.id in in_another:
             continue
         if other is None:
-            found[pad.id] = design_pad(pad, on_pads[pad.id], bearing, concrete, units, column(place))
+            found[pad.id] = design_pad(pad, on_pads[pad.id], bearing, concrete, units, column(place), friction)
             continue
         both = (on_pads[pad.id], on_pads[other.pad.id])
         apart, columns_ = distance(place.centre, other.centre), (column(place), column(other))
-        found[pad.id] = design_two((pad, other.pad), both, apart, bearing, concrete, units, columns_)
+        found[pad.id] = design_two((pad, other.pad), both, apart, bearing, concrete, units, columns_, friction)
     return found
 
 

@@ -141,6 +141,10 @@ def test_soil_and_concrete_are_typed_and_everything_follows(demo_user):
     demo_user.press("Ground and concrete")
     demo_user.type_in_card("Soil bearing value", "900 psf")
     assert footing_of(demo_user, "wall-5").width > before
+    demo_user.type_in_card("Soil (IRC Table R401.4.1)", "gravel, sandy gravel (GW, GP)")
+    assert demo_user.card_text("Soil bearing value") == "3,000 psf"
+    demo_user.type_in_card("Soil bearing value", "900 psf")
+    assert demo_user.card_text("Soil (IRC Table R401.4.1)").startswith("by report")
     demo_user.type_in_card("Soil bearing value", "0")
     assert "more than zero" in demo_user.window.card.problem.text()
     demo_user.type_in_card("Soil bearing value", "60 psf")

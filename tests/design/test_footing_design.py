@@ -16,7 +16,9 @@ from hypothesis import strategies as st
 from balken.cli import main
 from balken.design import aci
 from balken.design.footing_design import FootingCase, FootingError, check_footing, design_footing, pressure
+from balken.design.footings import design_pad
 from balken.loads.cases import Cases
+from balken.model.records import Concrete, FreePoint, Hang, Pad
 from balken.units import Units
 from balken.units.system import FOOT, INCH, PLF, POUND_FORCE, PSF, PSI
 
@@ -221,3 +223,24 @@ def test_the_command_says_what_is_wrong(capsys, words, says):
     code, _, err = run(capsys, *words)
     assert code == 2
     assert says in err
+
+
+def test_pads_lift_and_slide_by_hand():
+    """ASCE 7-16, 2.4.1, combination 7: 0.6 D - 0.6 W up, friction 0.35 under the rest against 0.6 W sideways."""
+    load = Cases(dead=20_000.0)
+    pad = Pad(
+        id="pad-1",
+        place=FreePoint(x=0.0, y=0.0),
+        top=Hang(level="l"),
+        head=Hang(level="l"),
+        width=900.0,
+        thickness=300.0,
+        uplift=10_000.0,
+        push=8_000.0,
+    )
+    made = design_pad(pad, load, 100.0, Concrete(), Units.METRIC, 140.0, 0.35)
+    own = 0.9 * 0.9 * 0.3 * 2400.0 * 9.80665
+    assert made.held == pytest.approx(0.6 * (20_000.0 + own))
+    assert made.grip == pytest.approx(0.35 * (made.held - 6_000.0))
+    assert made.slid == pytest.approx(4_800.0 / made.grip)
+    assert made.used >= made.slid

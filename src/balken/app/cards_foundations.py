@@ -188,7 +188,9 @@ def pad_card(session: Session, pad: Pad, show: Show) -> Card:
     if result is not None:
         parts += footing_parts(session, result.design)
         if result.uplift > 0.0 and result.held > 0.0:
-            parts.append(Used("Uplift", result.uplift / result.held, "0.6 D + 0.6 W: ASCE 7-16, 2.4.1"))
+            parts.append(Used("Uplift", result.lifted, "0.6 D + 0.6 W: ASCE 7-16, 2.4.1"))
+        if result.push > 0.0 and result.grip > 0.0:
+            parts.append(Used("Sliding", result.slid, "0.6 D + 0.6 W, friction under the pad: ASCE 7-16, 2.4.1"))
         parts += tree_parts(session, pad_tree(model, pad.id))
         parts.append(Button("Calculation sheet", action=lambda: show(pad.id)))
     parts.append(Button("Remove pad", edit=lambda q: edits.remove(q, pad.id)))

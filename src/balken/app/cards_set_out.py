@@ -40,14 +40,14 @@ def level_card(session: Session, level: Level) -> Card:
     )
     hanging = hanging_on(p, level.id)
     if hanging:
-        parts += ["On it", Fact("Hang on it", counted(hanging))]
+        parts += ["On it", Fact("Holds", counted(hanging))]
         ids = tuple(r.id for r in hanging)  # type: ignore[attr-defined]
         parts.append(Button("Select what hangs on it", action=lambda: session.select(ids)))
-        others = [(v.id, v.name) for v in ordered if v.id != level.id]
+        others = [("", "choose a level"), *((v.id, v.name) for v in ordered if v.id != level.id)]
         move = Entry(
             "Hang all on",
-            None,
-            lambda typed: lambda q: edits.replace_level(q, level.id, typed),
+            "",
+            lambda typed: lambda q: edits.replace_level(q, level.id, typed) if typed else q,
             others,
             hint="what has an offset stays at its height; this level goes",
         )

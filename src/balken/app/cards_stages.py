@@ -125,7 +125,8 @@ def _loads_card(session: Session) -> Card:
             changes = definition.put(p, p.loads, typed)
             return lambda q: edits.set_loads(q, **changes)
 
-        parts.append(Entry(definition.label, definition.get(p, p.loads), commit, hint=definition.hint))
+        options = definition.choices(p, p.loads) if definition.choices else None
+        parts.append(Entry(definition.label, definition.get(p, p.loads), commit, options, definition.hint))
 
     for heading, record, fields, put in (
         ("Ground", p.soil, SOIL_FIELDS, edits.set_soil),

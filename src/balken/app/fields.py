@@ -29,6 +29,7 @@ from balken.model.records import (
     Wall,
 )
 from balken.model.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
+from balken.model.soils import PRESUMPTIVE, soil_class
 from balken.model.species import SPECIES
 from balken.units import (
     UnitError,
@@ -381,6 +382,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         force("Live from above", "live"),
         force("Snow from above", "snow"),
         force("Wind uplift", "uplift", "at strength level"),
+        force("Wind sideways", "push", "at strength level"),
     ],
     Slab: [
         text("Name", "name"),
@@ -421,6 +423,19 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
 RAFTER_FIELDS = choice_fields("rafters", JOIST_SIZES)
 TIE_FIELDS = choice_fields("ties", TIE_SIZES, spacing=False)
 
+
+def _soil_choices(p: Project, r: Any) -> Choices:
+    units = p.units
+    rows = [(s.name, f"{format_area_load(s.bearing, units)}: {s.name}") for s in PRESUMPTIVE]
+    return rows if soil_class(r.soil_bearing) else [("", "by report, typed below"), *rows]
+
+
+SOIL_CLASS = FieldDef(
+    "Soil (IRC Table R401.4.1)",
+    lambda p, r: found.name if (found := soil_class(r.soil_bearing)) else "",
+    lambda p, r, value: {"soil_bearing": next((s.bearing for s in PRESUMPTIVE if s.name == value), r.soil_bearing)},
+    _soil_choices,
+)
 LOAD_FIELDS: list[FieldDef] = [
     load("Floor live", "floor_live"),
     load("Floor dead", "floor_dead"),
@@ -430,7 +445,8 @@ LOAD_FIELDS: list[FieldDef] = [
     load("Ceiling dead", "ceiling_dead"),
     load("Attic live", "attic_live"),
     load("Wind on walls", "wind", "pressure at strength level, components and cladding (ASCE 7-16, 30)"),
-    load("Soil bearing value", "soil_bearing", "IRC Table R401.4.1: clay 1500, sand 2000, gravel 3000 psf"),
+    SOIL_CLASS,
+    load("Soil bearing value", "soil_bearing", "from the soil above, or typed from a report"),
     length("Frost depth", "frost_depth"),
 ]
 

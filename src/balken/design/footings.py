@@ -1,5 +1,6 @@
 """The footings of a project: each run's worst stretch and each pad go to the design of ``footing_design``."""
 
+import math
 from dataclasses import dataclass, replace
 
 from balken.design.combined_footings import CombinedCase, design_combined
@@ -128,6 +129,9 @@ class PadResult:
     problem: str = ""
     before: float = 0.0
     """How far a combined footing reaches beyond this pad's middle, mm."""
+    push: float = 0.0
+    grip: float = 0.0
+    """0.6 W sideways, and the friction under the pad that holds it, N."""
 
     @property
     def combined(self) -> bool:
@@ -137,11 +141,30 @@ class PadResult:
     @property
     def used(self) -> float:
         """How far it is used, uplift included."""
-        return max(self.design.used, self.uplift / self.held if self.held > 0.0 else 0.0)
+        return max(self.design.used, self.lifted, self.slid)
+
+    @property
+    def lifted(self) -> float:
+        """Uplift over the weight that holds it."""
+        return _over(self.uplift, self.held)
+
+    @property
+    def slid(self) -> float:
+        """Push sideways over the friction that holds it."""
+        return _over(self.push, self.grip)
 
 
-def design_pad(pad: Pad, load: Cases, bearing: float, concrete: Concrete, units: Units, column: float) -> PadResult:
-    """Design a pad; ``column``: side of what stands on it, mm (its pier where it has one)."""
+def _over(demand: float, capacity: float) -> float:
+    return demand / capacity if capacity > 0.0 else math.inf if demand > 0.0 else 0.0
+
+
+def design_pad(
+    pad: Pad, load: Cases, bearing: float, concrete: Concrete, units: Units, column: float, friction: float = 0.35
+) -> PadResult:
+    """Design a pad; ``column``: side of what stands on it, mm (its pier where it has one).
+
+    ``friction``: between its underside and the soil.
+    """
     size = pad.pier if pad.pier > 0.0 else column
     case = FootingCase("pad", load, size, bearing, concrete.fc, concrete.fy if concrete.bars else None)
     if max(load) <= 0.0:
@@ -152,7 +175,8 @@ def design_pad(pad: Pad, load: Cases, bearing: float, concrete: Concrete, units:
     except FootingError as error:
         made, problem = check_footing(case, max(FALLBACK, size * 1.5), pad.thickness or 12.0 * INCH, False), str(error)
     own = weight("concrete") * made.width**2 * made.thickness * 1e-6
-    return PadResult(pad.id, made, load, *check_uplift(load, pad.uplift, own), problem)
+    up, down = check_uplift(load, pad.uplift, own)
+    return PadResult(pad.id, made, load, up, down, problem, 0.0, *check_sliding(pad.push, up, down, friction))
 
 
 def design_two(
@@ -163,6 +187,7 @@ def design_two(
     concrete: Concrete,
     units: Units,
     columns: tuple[float, float],
+    friction: float = 0.35,
 ) -> PadResult:
     """Design the combined footing of two pads, the first of which holds it."""
     first, _ = pads
@@ -176,8 +201,15 @@ def design_two(
     except FootingError as error:
         made, problem = design_combined(case, units, 2.0 * FALLBACK, 24.0 * INCH), str(error)
     own = weight("concrete") * made.design.width * made.length * made.design.thickness * 1e-6
-    uplift = check_uplift(both, sum(p.uplift for p in pads), own)
-    return PadResult(first.id, made.design, both, *uplift, problem, made.before)
+    up, down = check_uplift(both, sum(p.uplift for p in pads), own)
+    sliding = check_sliding(sum(p.push for p in pads), up, down, friction)
+    return PadResult(first.id, made.design, both, up, down, problem, made.before, *sliding)
+
+
+def check_sliding(push: float, up: float, down: float, friction: float) -> tuple[float, float]:
+    """Return (0.6 W sideways, friction under what 0.6 D leaves after uplift), N (ASCE 7-16, 2.4.1, combination 7)."""
+    combo = next(c for c in COMBINATIONS if c.name == "0.6 D + 0.6 W")
+    return combo.factors.wind * push, friction * max(down - up, 0.0)
 
 
 def check_uplift(load: Cases, uplift: float, own: float) -> tuple[float, float]:

@@ -110,6 +110,22 @@ def _pad_lines(model: Model, pad_id: str) -> tuple[Line, ...]:
                 used=result.uplift / result.held if result.held else None,
             ),
         ]
+    if result.push > 0.0:
+        mu = model.project.soil.base_friction
+        lines += [
+            Line("heading", "Sliding (ASCE 7-16, 2.4.1: 0.6 D + 0.6 W)"),
+            Line(
+                "formula",
+                f"friction {mu:.2f} x ({format_force(result.held, units)} - {format_force(result.uplift, units)}) down",
+                indent=1,
+            ),
+            Line(
+                "check",
+                f"0.6 W = {format_force(result.push, units)} sideways, {format_force(result.grip, units)} held",
+                f"{result.slid:.0%}" if result.grip else "",
+                used=result.slid if result.grip else None,
+            ),
+        ]
     return tuple(lines)
 
 

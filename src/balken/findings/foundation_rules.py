@@ -283,6 +283,16 @@ def pads(c: Context) -> Iterable[Finding]:
                 (place.pad.id,),
                 at,
             )
+        if result.push > result.grip:
+            yield Finding(
+                "sliding",
+                "foundations",
+                f"{label} slides",
+                f"0.6 W pushes {result.push / 1000.0:.1f} kN, friction under what 0.6 D leaves holds "
+                f"{result.grip / 1000.0:.1f} kN (ASCE 7-16, 2.4.1). Make the pad heavier, or hold the post sideways above.",
+                (place.pad.id,),
+                at,
+            )
         if c.ground is not None:
             need = max(c.project.loads.frost_depth, LEAST_BURIAL)
             short = place.top - result.design.thickness - (c.ground.height(place.centre) - need)

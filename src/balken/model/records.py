@@ -316,7 +316,8 @@ class Pad(Record, frozen=True, kw_only=True):
     """A pad footing, with a pier on it where ``pier`` (its side, mm) is above zero.
 
     ``top``: top of the pad; ``head``: top of the pier.  ``width``, ``thickness`` None: Balken chooses.
-    ``dead`` to ``uplift``: loads from above beside what stands on it in the model, N.
+    ``dead`` to ``push``: loads from above beside what stands on it in the model, N; wind lifts it by ``uplift`` and
+    pushes it sideways by ``push``, at strength level.
     ``joined``: id of another pad with which it makes one combined footing, at this one's height.
     """
 
@@ -332,6 +333,7 @@ class Pad(Record, frozen=True, kw_only=True):
     live: float = 0.0
     snow: float = 0.0
     uplift: float = 0.0
+    push: float = 0.0
     joined: str = ""
 
 

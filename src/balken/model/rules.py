@@ -546,7 +546,7 @@ def _pad(project: Project, pad: Pad) -> None:
             raise EditError("the other pad is joined with another one.", where, "Part that one first.")
         if distance(locate(pad.place, project.grids), locate(other.place, project.grids)) < 200.0:
             raise EditError("the two pads stand in the same place.", where, "Remove one of them.")
-    if any(not 0.0 <= v < 1e8 or not math.isfinite(v) for v in (pad.dead, pad.live, pad.snow, pad.uplift)):
+    if any(not 0.0 <= v < 1e8 or not math.isfinite(v) for v in (pad.dead, pad.live, pad.snow, pad.uplift, pad.push)):
         raise EditError("its loads must be zero or more.", where)
 
 

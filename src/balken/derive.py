@@ -34,9 +34,10 @@ from balken.framing.foundations import (
     FoundationRun,
     foundation_pieces,
     foundation_runs,
+    run_of,
 )
 from balken.framing.ground import Ground, ground_of
-from balken.framing.ground_works import in_the_ground
+from balken.framing.ground_works import by_owner, in_the_ground
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.pads import PadPlace, carried, pad_places, pier_solid
 from balken.framing.pieces import MEMBER_ROLES, Bearer, Piece
@@ -269,6 +270,8 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     below = memo.step(
         "in the ground", in_the_ground, runs, sizes, memo.keep("concrete", concrete), places, pad_sizes, slabs, lines
     )
+    grounds = memo.step("ground groups", by_owner, below)
+    grounds = tuple(memo.keep(f"ground of {run_of(group[0].key)}", group) for group in grounds)
     footings = tuple(piece for piece in below if piece.role in ("strip footing", "pad footing"))
     earth_walls = memo.step(
         "earth walls",
@@ -284,7 +287,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         p.masonry,
     )
 
-    made = (below, *concrete.values(), *groups, *walls.values(), *(f.pieces for f in framed.values()), columns)
+    made = (*grounds, *concrete.values(), *groups, *walls.values(), *(f.pieces for f in framed.values()), columns)
     pieces = {piece.key: piece for group in made for piece in group}
     results: dict[str, MemberResult] = {}
     worst: dict[tuple[str, str], tuple[str, ...]] = {}

@@ -8,7 +8,7 @@ from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, e
 from balken.app.fields import FIELDS
 from balken.app.session import Edit, Session
 from balken.design.checks import Check
-from balken.design.footing_design import FootingDesign
+from balken.design.footing_design import FootingDesign, check_footing
 from balken.documents.calculation import check_value
 from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
 from balken.documents.slope_marks import slope_text
@@ -187,6 +187,8 @@ def pad_card(session: Session, pad: Pad, show: Show) -> Card:
         parts.append(Button("Select the pad it is joined with", action=select_action(session, holder)))
     if result is not None:
         parts += footing_parts(session, result.design)
+        if not result.problem and not result.combined:
+            parts += _neighbours(session, result.design)
         if result.uplift > 0.0 and result.held > 0.0:
             parts.append(Used("Uplift", result.lifted, "0.6 D + 0.6 W: ASCE 7-16, 2.4.1"))
         if result.push > 0.0 and result.grip > 0.0:
@@ -240,7 +242,7 @@ def run_parts(session: Session, run_id: str, show: Show) -> list[Part]:
     if result.problem:
         parts.append(Fact("Problem", result.problem))
     else:
-        parts += _neighbours(session, run_id)
+        parts += _neighbours(session, model.footings[run_id].design)
     wall = model.earth_walls.get(run_id)
     if wall is not None:
         held = "held at the floor" if wall.restrained else "free at the top"
@@ -257,12 +259,9 @@ def run_parts(session: Session, run_id: str, show: Show) -> list[Part]:
     return parts
 
 
-def _neighbours(session: Session, run_id: str) -> list[Part]:
+def _neighbours(session: Session, made: FootingDesign) -> list[Part]:
     """Return how far the next widths down and up would be used."""
-    from balken.design.footing_design import check_footing
-
     p = session.project
-    made = session.model.footings[run_id].design
     step = 50.8 if p.steps.value == "ft-in" else 50.0
     rows = []
     for width in (made.width - step, made.width + step):

@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, Qt
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
+from PySide6.QtGui import QMouseEvent, QPainter
 
 from balken.framing.foundations import FoundationRun
 from balken.geometry.plane import off_line
@@ -17,7 +17,7 @@ from balken.units.system import INCH
 if TYPE_CHECKING:
     from balken.app.canvas import PlanCanvas
 
-from balken.app.tools import Tool, label, vermilion
+from balken.app.tools import SnapTool, Tool, label, vermilion
 
 
 class RunTool(Tool):
@@ -42,12 +42,6 @@ class RunTool(Tool):
         silent = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
         step = 1.0 if silent else INCH if self.session.project.units is Units.IMPERIAL else 10.0
         self.at = round(along / step) * step
-
-    def key(self, event: QKeyEvent) -> bool:
-        if event.key() == Qt.Key.Key_Escape:
-            self.canvas.use_tool("select")
-            return True
-        return False
 
     def paint(self, painter: QPainter) -> None:
         if self.run is None:
@@ -132,16 +126,11 @@ def _with_recess(project: Project, run: FoundationRun, at: float) -> Project:
     )
 
 
-class PadTool(Tool):
+class PadTool(SnapTool):
     """Pads set singly, each with its pier."""
 
     name = "pad"
     hint = "Click where a pad stands: an axis crossing, a column, any place. Its size and pier are in the card."
-    crosshair = True
-
-    def move(self, event: QMouseEvent) -> None:
-        self.take_snap(event)
-        self.canvas.update()
 
     def press(self, event: QMouseEvent) -> None:
         self.take_snap(event)
@@ -154,15 +143,6 @@ class PadTool(Tool):
         pier = 12.0 * INCH
         if self.session.apply("Set pad", lambda p: foundation_edits.add_pads(p, (point,), top, head, pier)):
             self.session.select([self.session.project.pads[-1].id])
-
-    def key(self, event: QKeyEvent) -> bool:
-        if event.key() == Qt.Key.Key_Escape:
-            self.canvas.use_tool("select")
-            return True
-        return False
-
-    def paint(self, painter: QPainter) -> None:
-        self.paint_snap(painter)
 
 
 def pad_heights(project: Project) -> tuple[Hang, Hang]:

@@ -2,8 +2,8 @@
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPointF, Qt
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
+from PySide6.QtCore import QPointF
+from PySide6.QtGui import QMouseEvent, QPainter
 
 from balken.geometry.plane import Point, distance
 from balken.model import column_edits, grid_edits, underlay_edits
@@ -13,25 +13,20 @@ from balken.units import format_length
 if TYPE_CHECKING:
     from balken.app.canvas import PlanCanvas
 
-from balken.app.tools import Tool, label, vermilion
+from balken.app.tools import SnapTool, label, vermilion
 
 
-class SpotTool(Tool):
+class SpotTool(SnapTool):
     """Spot heights: click a place, type the height of the ground there."""
 
     name = "ground"
     hint = "Click a place outside the building and type the height of the ground there; Enter without one repeats it."
-    crosshair = True
 
     def __init__(self, canvas: "PlanCanvas") -> None:
         super().__init__(canvas)
         level = ground(self.session.project.levels)
         if level is not None and not self.session.project.spots:
             canvas.settings.ground = level.height
-
-    def move(self, event: QMouseEvent) -> None:
-        self.take_snap(event)
-        self.canvas.update()
 
     def press(self, event: QMouseEvent) -> None:
         self.take_snap(event)
@@ -47,22 +42,12 @@ class SpotTool(Tool):
         self.canvas.open_entry([("height of the ground", "length")], last, typed)
         self.canvas.entry.fields[0].selectAll()
 
-    def key(self, event: QKeyEvent) -> bool:
-        if event.key() == Qt.Key.Key_Escape:
-            self.canvas.use_tool("select")
-            return True
-        return False
 
-    def paint(self, painter: QPainter) -> None:
-        self.paint_snap(painter)
-
-
-class GridPlaceTool(Tool):
+class GridPlaceTool(SnapTool):
     """Place a grid: click where its first axes cross, then a point in the direction of x."""
 
     name = "place grid"
     hint = "Click where the first axes cross; then a second point, toward which the grid's x direction runs."
-    crosshair = True
 
     def move(self, event: QMouseEvent) -> None:
         self.take_snap(event)
@@ -81,12 +66,6 @@ class GridPlaceTool(Tool):
             self.canvas.use_tool("select")
             self.session.select([grid])
 
-    def key(self, event: QKeyEvent) -> bool:
-        if event.key() == Qt.Key.Key_Escape:
-            self.canvas.use_tool("select")
-            return True
-        return False
-
     def paint(self, painter: QPainter) -> None:
         if self.start is not None:
             painter.setPen(vermilion())
@@ -94,20 +73,15 @@ class GridPlaceTool(Tool):
         self.paint_snap(painter)
 
 
-class UnderlayTool(Tool):
+class UnderlayTool(SnapTool):
     """Scale and place an underlay: click two of its points, type how far apart they are in truth."""
 
     name = "place underlay"
     hint = "Click two points of the drawing and type how far apart they really are; Tab: where the first belongs."
-    crosshair = True
 
     def __init__(self, canvas: "PlanCanvas") -> None:
         super().__init__(canvas)
         self.points: list[Point] = []
-
-    def move(self, event: QMouseEvent) -> None:
-        self.take_snap(event)
-        self.canvas.update()
 
     def press(self, event: QMouseEvent) -> None:
         self.take_snap(event)
@@ -139,12 +113,6 @@ class UnderlayTool(Tool):
         fields = [("true distance", "length"), ("first point at x", "length"), ("y", "length")]
         self.canvas.open_entry(fields, now, typed)
         self.canvas.entry.fields[0].selectAll()
-
-    def key(self, event: QKeyEvent) -> bool:
-        if event.key() == Qt.Key.Key_Escape:
-            self.canvas.use_tool("select")
-            return True
-        return False
 
     def paint(self, painter: QPainter) -> None:
         marks = [self.canvas.to_widget(p) for p in self.points]

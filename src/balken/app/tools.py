@@ -54,7 +54,10 @@ class Tool:
         """Left button up."""
 
     def key(self, event: QKeyEvent) -> bool:
-        """A key; True when it was taken."""
+        """A key; True when it was taken.  Escape goes back to selecting."""
+        if event.key() == Qt.Key.Key_Escape:
+            self.canvas.use_tool("select")
+            return True
         return False
 
     def paint(self, painter: QPainter) -> None:
@@ -84,6 +87,19 @@ class Tool:
         else:
             painter.drawLine(at - QPointF(6, 0), at + QPointF(6, 0))
             painter.drawLine(at - QPointF(0, 6), at + QPointF(0, 6))
+
+
+class SnapTool(Tool):
+    """Base of tools that click points: the point meant is marked and named while the pointer moves."""
+
+    crosshair = True
+
+    def move(self, event: QMouseEvent) -> None:
+        self.take_snap(event)
+        self.canvas.update()
+
+    def paint(self, painter: QPainter) -> None:
+        self.paint_snap(painter)
 
 
 def label(painter: QPainter, at: QPointF, text: str) -> None:
@@ -399,12 +415,11 @@ class PolygonTool(Tool):
         painter.drawPolygon(QPolygonF(points))
 
 
-class CutTool(Tool):
+class CutTool(SnapTool):
     """The cut line of the height strip: two clicks; it looks to the left of the way drawn."""
 
     name = "cut"
     hint = "Click where the cut starts and where it ends; the section looks to the left. Drag it later."
-    crosshair = True
 
     def press(self, event: QMouseEvent) -> None:
         self.take_snap(event)
@@ -415,16 +430,6 @@ class CutTool(Tool):
             if self.session.apply("Move cut line", lambda p: edits.set_cut(p, a, b)):
                 self.canvas.use_tool("select")
         self.canvas.update()
-
-    def move(self, event: QMouseEvent) -> None:
-        self.take_snap(event)
-        self.canvas.update()
-
-    def key(self, event: QKeyEvent) -> bool:
-        if event.key() == Qt.Key.Key_Escape:
-            self.canvas.use_tool("select")
-            return True
-        return False
 
     def paint(self, painter: QPainter) -> None:
         if self.start is not None:

@@ -17,6 +17,7 @@ from balken.framing.pads import pad_ring
 from balken.framing.slopes import Wedge, wedges
 from balken.framing.stepping import room_to_step
 from balken.geometry.plane import dot, sub
+from balken.remembered import remembered
 from balken.units import format_length
 
 LEVEL = 50.0
@@ -51,7 +52,7 @@ def beside_lower(c: Context) -> Iterable[Finding]:
         high = a.underside - b.underside
         if a.thing == b.thing:
             continue
-        gap = a.shape.distance(b.shape)
+        gap = _gap(a, b)
         if a.run is None or b.run is None:
             if gap <= 0.5:
                 continue  # they overlap: said by another rule, or made one body
@@ -79,20 +80,30 @@ def beside_lower(c: Context) -> Iterable[Finding]:
 
 def _strips(c: Context) -> Iterable[_Part]:
     for run in c.runs:
-        if not run.footing:
-            continue
-        made = c.footings[run.id]
-        middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
-        near, far = middle - made.width / 2.0, middle + made.width / 2.0
-        for s in run.segments:
-            ends = ((s.low, near), (s.high, near), (s.high, far), (s.low, far))
-            ring = [run.band.at(along, depth) for along, depth in ends]
-            yield _Part(run.id, shapely.Polygon(ring), run.band.bottom - s.drop - made.depth, run)
-        for w in (part for whole in wedges(run) for part in _sliced(whole)):
-            ends = ((w.low, near), (w.high, near), (w.high, far), (w.low, far))
-            ring = [run.band.at(along, depth) for along, depth in ends]
-            under = run.band.bottom - run.drop_at((w.low + w.high) / 2.0) - made.depth
-            yield _Part(run.id, shapely.Polygon(ring), under - max(w.deep_low, w.deep_high), run)
+        if run.footing:
+            yield from _parts(run, c.footings[run.id].width, c.footings[run.id].depth)
+
+
+@remembered(4_000)
+def _parts(run: FoundationRun, width: float, thick: float) -> list[_Part]:
+    """Return the stretches of one strip footing, level and sloping ones."""
+    middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
+    near, far = middle - width / 2.0, middle + width / 2.0
+    rows = [(s.low, s.high, run.band.bottom - s.drop - thick) for s in run.segments]
+    for w in (part for whole in wedges(run) for part in _sliced(whole)):
+        under = run.band.bottom - run.drop_at((w.low + w.high) / 2.0) - thick
+        rows.append((w.low, w.high, under - max(w.deep_low, w.deep_high)))
+    found = []
+    for low, high, under in rows:
+        ends = ((low, near), (high, near), (high, far), (low, far))
+        ring = [run.band.at(along, depth) for along, depth in ends]
+        found.append(_Part(run.id, shapely.Polygon(ring), under, run))
+    return found
+
+
+@remembered(20_000)
+def _gap(a: _Part, b: _Part) -> float:
+    return float(a.shape.distance(b.shape))
 
 
 def _sliced(wedge: Wedge) -> list[Wedge]:
@@ -131,6 +142,7 @@ def _along(run: FoundationRun, point: tuple[float, float]) -> float:
     return dot(sub(point, run.band.start), run.band.direction)
 
 
+@remembered(20_000)
 def _at_end(a: _Part, b: _Part) -> bool:
     """Whether the lower footing lies nearer to the end than to the start of the higher one's wall."""
     if a.run is None:

@@ -13,6 +13,7 @@ from balken.findings.footing_levels import beside_lower
 from balken.findings.names import pad_label
 from balken.framing.bands import WallLine
 from balken.framing.foundations import FoundationRun
+from balken.framing.ground import Ground
 from balken.framing.pads import pad_ring
 from balken.framing.slopes import deeper_at
 from balken.framing.stepping import LEAST_BURIAL
@@ -21,6 +22,7 @@ from balken.model.blocks import BLOCKS
 from balken.model.lookup import by_id, ground
 from balken.model.records import Foundation
 from balken.model.rules import wall_label
+from balken.remembered import remembered
 from balken.units import format_inches, format_length
 from balken.units.system import INCH
 
@@ -43,6 +45,19 @@ def _earth_along(c: Context, line: WallLine) -> tuple[float, float]:
     return min(heights), max(heights)
 
 
+@remembered(2_000)
+def _least_buried(run: FoundationRun, depth: float, ground: Ground, need: float) -> tuple[float, float, float]:
+    """Return by how much a footing lies above frost at most, where along it that is, and how deep it lies there, mm."""
+    low, high = run.span
+    count = max(2, math.ceil((high - low) / FROST_STATION)) if ground.sloping else 1
+    ends = (run.band.at(low, run.faces[0]), run.band.at(high, run.faces[0]))
+    rows = []
+    for along, earth in ground.profile(*ends, count):
+        bottom = run.band.bottom - run.drop_at(low + along) - depth - deeper_at(run, low + along)
+        rows.append((bottom - (earth - need), low + along, earth - bottom))
+    return max(rows, key=lambda row: row[0])
+
+
 def frost(c: Context) -> Iterable[Finding]:
     """Footings above the frost line or less than 12 in below ground, anywhere along them (IRC R403.1.4)."""
     if c.ground is None:
@@ -52,16 +67,9 @@ def frost(c: Context) -> Iterable[Finding]:
     for run in c.runs:
         if not run.band.outside and run.footing:
             continue
-        depth = c.footings[run.id].depth if run.footing else 0.0
-        low, high = run.span
-        count = max(2, math.ceil((high - low) / FROST_STATION)) if c.ground.sloping else 1
-        ends = (run.band.at(low, run.faces[0]), run.band.at(high, run.faces[0]))
-        for along, earth in c.ground.profile(*ends, count):
-            along += low
-            bottom = run.band.bottom - run.drop_at(along) - depth - deeper_at(run, along)
-            short = bottom - (earth - need)
-            if short > 1.0 and short > worst.get(run.foundation.id, (0.0,))[0]:
-                worst[run.foundation.id] = (short, run, along, earth - bottom)
+        found = _least_buried(run, c.footings[run.id].depth if run.footing else 0.0, c.ground, need)
+        if found[0] > 1.0 and found[0] > worst.get(run.foundation.id, (0.0,))[0]:
+            worst[run.foundation.id] = (found[0], run, *found[1:])
     for short, run, along, covered in worst.values():
         f = run.foundation
         depth = c.footings[run.id].depth if run.footing else 0.0

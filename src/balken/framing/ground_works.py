@@ -1,7 +1,7 @@
 """All that is cast or laid in the ground, each bit of concrete counted once."""
 
 from balken.framing.bands import WallLine
-from balken.framing.foundations import FoundationRun, Sizes, blinding_solids, footing_pieces, footing_solids
+from balken.framing.foundations import FoundationRun, Sizes, blinding_solids, footing_pieces, footing_solids, run_of
 from balken.framing.pads import PadPlace, pad_solid, pier_solid
 from balken.framing.pieces import Piece, Role
 from balken.framing.slabs import SlabPlan, seat_solids, slab_solids
@@ -64,6 +64,14 @@ def in_the_ground(
             key = f"{plan.slab.id}/{name}"
             pieces += _ground_pieces(key, name, plan.slab.id, plan.slab.level, left)  # type: ignore[arg-type]
     return tuple(pieces)
+
+
+def by_owner(pieces: tuple[Piece, ...]) -> tuple[tuple[Piece, ...], ...]:
+    """Return pieces in groups: those of each run, of each pad's parts, of each slab's."""
+    groups: dict[str, list[Piece]] = {}
+    for piece in pieces:
+        groups.setdefault(run_of(piece.key), []).append(piece)
+    return tuple(tuple(group) for group in groups.values())
 
 
 def _blinding(

@@ -86,12 +86,12 @@ class Memo:
     def step(self, name: str, make: Callable[..., T], *read: Any) -> T:
         """Return ``make(*read)``, or the last result when every object read is the same."""
         known = self.kept.get(name)
-        if (
-            known is not None
-            and len(known[0]) == len(read)
-            and all(a is b for a, b in zip(known[0], read, strict=True))
-        ):
-            return known[1]  # type: ignore[no-any-return]
+        if known is not None and len(known[0]) == len(read):
+            for a, b in zip(known[0], read, strict=True):
+                if a is not b:
+                    break
+            else:
+                return known[1]  # type: ignore[no-any-return]
         self.made.append(name)
         result = make(*read)
         if known is not None and type(known[1]) is type(result) and known[1] == result:

@@ -6,7 +6,7 @@ from functools import lru_cache
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt
-from PySide6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen, QTransform
+from PySide6.QtGui import QColor, QFont, QFontMetrics, QPainter, QPainterPath, QPen, QTransform
 
 from balken.documents.display import Area, Circle, Item, Path, Strokes, Text, text_corners
 from balken.documents.lettering import CAP_HEIGHT, FAMILY
@@ -196,18 +196,34 @@ def _text(
     if high < smallest:
         return
     at = transform.map(QPointF(*item.at))
-    font = QFont(FAMILY)
-    font.setPixelSize(max(1, round(high / CAP_HEIGHT)))
-    if item.bold:
-        font.setWeight(QFont.Weight.DemiBold)
-    painter.resetTransform()
-    painter.translate(at)
-    painter.rotate(-item.angle)
-    painter.setFont(font)
+    pixels = max(1, round(high / CAP_HEIGHT))
+    painter.setFont(_font(pixels, item.bold))
     painter.setPen(faint(colour or PENS[item.pen].colour, dim))
-    wide = painter.fontMetrics().horizontalAdvance(item.text)
-    x = {"left": 0.0, "center": -wide / 2.0, "right": -float(wide)}[item.anchor]
-    painter.drawText(QPointF(x, high / 2.0), item.text)
+    x = _SHIFT[item.anchor] * _advance(item.text, pixels, item.bold)
+    if item.angle:
+        painter.setTransform(QTransform().translate(at.x(), at.y()).rotate(-item.angle))
+        painter.drawText(QPointF(x, high / 2.0), item.text)
+    else:
+        painter.resetTransform()
+        painter.drawText(QPointF(at.x() + x, at.y() + high / 2.0), item.text)
+
+
+_SHIFT = {"left": 0.0, "center": -0.5, "right": -1.0}
+
+
+@lru_cache(maxsize=256)
+def _font(pixels: int, bold: bool) -> QFont:
+    font = QFont(FAMILY)
+    font.setPixelSize(pixels)
+    if bold:
+        font.setWeight(QFont.Weight.DemiBold)
+    return font
+
+
+@lru_cache(maxsize=8192)
+def _advance(text: str, pixels: int, bold: bool) -> float:
+    """Return how wide a text is, in pixels."""
+    return float(QFontMetrics(_font(pixels, bold)).horizontalAdvance(text))
 
 
 def hit(prepared: list[Prepared], point: Point, reach: float, bright: frozenset[str] | None = None) -> str:

@@ -46,7 +46,9 @@ def in_the_ground(
     left = counted_once(named, before)
     filled = [*before, *(part for parts in left.values() for part in parts)]
     sloping = {run.id: free_wedges(run, *sizes[run.id], filled) for run in runs if slopes_of(run)}
-    left |= counted_once(_blinding(strips, runs, sizes, sloping), filled)
+    blinding = _blinding(strips, runs, sizes, sloping)
+    if blinding:
+        left |= counted_once(blinding, filled)
     pieces = list(footing_pieces(runs, left))
     for run in runs:
         pieces += wedge_pieces(run, *sizes[run.id], sloping.get(run.id, []))

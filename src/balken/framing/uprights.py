@@ -36,7 +36,7 @@ class Upright:
     @property
     def box(self) -> tuple[float, float, float, float]:
         """Least x and y, greatest x and y."""
-        return bounds(self.outline)
+        return _bounds(self.outline)
 
     @property
     def prism(self) -> Prism:
@@ -44,6 +44,8 @@ class Upright:
         return upright(self.outline, self.bottom, self.top - self.bottom, self.holes)
 
 
+_bounds = lru_cache(maxsize=20_000)(bounds)
+"""Asked for again and again for the same outlines."""
 Extent = tuple[float, float, float, float, float, float]
 """Least x, y, z and greatest x, y, z."""
 

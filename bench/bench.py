@@ -108,7 +108,7 @@ def _architects_file(folder: Path) -> None:
     foot, head = Hang(level="level-1"), Hang(level="level-1", offset=2600.0)
     walls: list[Wall] = []
     openings: list[Opening] = []
-    for i, j in itertools.product(range(40), range(40)):
+    for i, j in itertools.product(range(57), range(57)):
         x, y = i * 12_000.0, j * 9_000.0
         corners = ((x, y), (x + 9_000.0, y), (x + 9_000.0, y + 6_000.0), (x, y + 6_000.0))
         for k in range(4):

@@ -16,6 +16,7 @@ import numpy as np
 
 from balken.exchange.errors import FileError, Progress, Stopped
 from balken.geometry.plane import Point, add, distance, left, sub, turn, unit
+from balken.geometry.prism import Vec, cross3, dot3
 from balken.model.buildups import set_out_depth
 from balken.model.edits import new_project, tie
 from balken.model.lookup import by_id
@@ -120,6 +121,7 @@ class _Reader:
         self.report = Report()
         self.storeys: dict[int, str] = {}
         self.placements: dict[int, Any] = {}
+        self._last_sets: tuple[int, dict[str, dict[str, Any]]] = (0, {})
         self.walls: list[Wall] = []
         self.openings: list[Opening] = []
         self.buildups: list[BuildUp] = []
@@ -211,9 +213,7 @@ class _Reader:
             return np.eye(4)
         known = self.placements.get(placement.id())
         if known is None:
-            from ifcopenshell.util.placement import get_axis2placement
-
-            own = np.array(get_axis2placement(placement.RelativePlacement), dtype=float)
+            own = _axes_of(placement.RelativePlacement)
             own[:3, 3] *= self.scale
             known = self._matrix(placement.PlacementRelTo) @ own
             self.placements[placement.id()] = known
@@ -426,12 +426,17 @@ class _Reader:
                     return points[0], points[-1]
         return None
 
-    def _height(self, made: Any) -> float | None:
-        from ifcopenshell.util.element import get_psets
+    def _sets(self, made: Any) -> dict[str, dict[str, Any]]:
+        """Return the properties and quantities of a thing by the names of their sets; those of the last one are kept."""
+        if self._last_sets[0] != made.id():
+            from ifcopenshell.util.element import get_psets
 
-        quantities = get_psets(made, qtos_only=True)
-        for values in quantities.values():
-            if values.get("Height"):
+            self._last_sets = (made.id(), get_psets(made))
+        return self._last_sets[1]
+
+    def _height(self, made: Any) -> float | None:
+        for name, values in self._sets(made).items():
+            if name.startswith(("Qto_", "BaseQuantities")) and values.get("Height"):
                 return float(values["Height"]) * self.scale
         body = self._body(made)
         item = body.Items[0] if body is not None and body.Items else None
@@ -505,9 +510,7 @@ class _Reader:
         return Hang(level=level, offset=_snap(base + height))
 
     def _role(self, made: Any) -> Any:
-        from ifcopenshell.util.element import get_psets
-
-        common = get_psets(made, psets_only=True).get("Pset_WallCommon", {})
+        common = self._sets(made).get("Pset_WallCommon", {})
         if common.get("IsExternal", True):
             return "outside"
         return "bearing" if common.get("LoadBearing") else "divides"
@@ -520,9 +523,10 @@ class _Reader:
         if box is None:
             self._leave(hole, "its shape is not a plain extrusion")
             return
-        local = np.linalg.inv(matrix) @ self._matrix(hole.ObjectPlacement) @ box
+        inverse = _inverse(matrix)
+        local = inverse @ self._matrix(hole.ObjectPlacement) @ box
         along = turn(sub(end, start), -math.degrees(math.atan2(matrix[1, 0], matrix[0, 0])))
-        origin = np.linalg.inv(matrix) @ np.array([*start, matrix[2, 3], 1.0])
+        origin = inverse @ np.array([*start, matrix[2, 3], 1.0])
         sign = 1.0 if along[0] >= 0.0 else -1.0
         xs = sign * (local[0] - origin[0])
         filled = [r.RelatedBuildingElement for r in hole.HasFillings or ()]
@@ -559,9 +563,7 @@ class _Reader:
         points = np.vstack([flat, flat + way]) * self.scale
         corners = np.vstack([points.T, np.ones(len(points))])
         if item.Position is not None:
-            from ifcopenshell.util.placement import get_axis2placement
-
-            position = np.array(get_axis2placement(item.Position), dtype=float)
+            position = _axes_of(item.Position)
             position[:3, 3] *= self.scale
             corners = position @ corners
         return corners
@@ -699,6 +701,46 @@ def _hull_or_ring(points: Any) -> list[Point]:
     if not isinstance(outline, shapely.Polygon) or outline.area < 1.0 or not outline.is_valid:
         return []
     return [(float(x), float(y)) for x, y in outline.exterior.coords[:-1]]
+
+
+def _axes_of(placement: Any) -> Any:
+    """Return an axis placement as a 4 x 4 matrix (ISO 10303-42: z along the axis, x as near the reference as can be)."""
+    made = np.eye(4)
+    location = placement.Location.Coordinates
+    made[: len(location), 3] = location
+    reference = placement.RefDirection
+    if placement.is_a("IfcAxis2Placement2D"):
+        if reference is not None:
+            a, b = reference.DirectionRatios[:2]
+            long = math.hypot(a, b) or 1.0
+            made[0, 0], made[1, 0] = a / long, b / long
+            made[0, 1], made[1, 1] = -b / long, a / long
+        return made
+    axis = placement.Axis
+    if axis is None and reference is None:
+        return made
+    z = _unit3(axis.DirectionRatios if axis is not None else (0.0, 0.0, 1.0))
+    x = reference.DirectionRatios if reference is not None else (1.0, 0.0, 0.0)
+    along = dot3(x, z)
+    x = (x[0] - along * z[0], x[1] - along * z[1], x[2] - along * z[2])
+    if dot3(x, x) < 1e-12:  # the reference lies along the axis: any direction square to it will do
+        x = cross3(z, (0.0, 1.0, 0.0) if abs(z[1]) < 0.9 else (1.0, 0.0, 0.0))
+    x = _unit3(x)
+    made[:3, 0], made[:3, 1], made[:3, 2] = x, cross3(z, x), z
+    return made
+
+
+def _unit3(v: Any) -> Vec:
+    long = math.sqrt(dot3(v, v)) or 1.0
+    return (v[0] / long, v[1] / long, v[2] / long)
+
+
+def _inverse(matrix: Any) -> Any:
+    """Return the inverse of a placement: turned back and moved back."""
+    made = np.eye(4)
+    made[:3, :3] = matrix[:3, :3].T
+    made[:3, 3] = -made[:3, :3] @ matrix[:3, 3]
+    return made
 
 
 def _profile_ring(profile: Any) -> list[Point] | None:

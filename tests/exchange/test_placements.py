@@ -26,9 +26,11 @@ def placement(at, axis, reference):
 @given(vector, vector, vector)
 def test_any_axes(at, axis, reference):
     assume(np.linalg.norm(np.cross(axis, reference)) > 0.05)
-    made = placement(at, axis, reference)
-    found = _axes_of(made)
-    assert found == pytest.approx(np.array(get_axis2placement(made)), abs=1e-9)
+    found = _axes_of(placement(at, axis, reference))
+    # ifcopenshell takes the reference as square to the axis; the standard has it made so.
+    z = np.array(axis) / np.linalg.norm(axis)
+    square = tuple((np.array(reference) - z * (z @ reference)).tolist())
+    assert found == pytest.approx(np.array(get_axis2placement(placement(at, axis, square))), abs=1e-7)
     assert _inverse(found) @ found == pytest.approx(np.eye(4), abs=1e-9)
 
 

@@ -1,11 +1,13 @@
 """Loads put on equal the reactions at the footings, whatever the house (statics)."""
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from tests.houses import house
 
 from balken.derive import derive
+from balken.loads.along import Spread
 from balken.loads.cases import total
 from balken.loads.path import floor_reactions, own_weight, roof_reactions, thrust
 from balken.model.records import Choice
@@ -116,3 +118,21 @@ def test_a_bearing_wall_on_nothing_is_lost_and_said():
     model = derive(p)
     assert model.path.lost
     assert any(f.code == "nothing below" and "wall-5" in f.things for f in model.findings)
+
+
+@given(
+    st.lists(st.tuples(st.floats(-500, 9000), st.floats(0, 3000), st.floats(0, 1e4)), min_size=1, max_size=30),
+    st.integers(1, 40),
+)
+def test_many_loads_lie_as_each_of_them_does(rows, stretches):
+    """Sums along the wall give the same diagram as every load laid by itself."""
+    one, many = Spread(0.0, 300.0 * stretches), Spread(0.0, 300.0 * stretches)
+    low = np.array([a for a, _, _ in rows])
+    high = low + np.array([b for _, b, _ in rows])
+    loads = np.array([[c, 0.5 * c, 0.0, 1.0, 0.0] for _, _, c in rows])
+    one.put_many(low, high, loads)
+    a = np.minimum(np.maximum(low, 0.0), many.high - 1.0)
+    b = np.minimum(np.maximum(high, a + 1.0), many.high)
+    many.rows += np.diff(many._up_to(a, b, loads), axis=0)
+    assert many.rows == pytest.approx(one.rows, abs=1e-6 * max(1.0, loads.sum()))
+    assert many.rows.sum(axis=0) == pytest.approx(loads.sum(axis=0), rel=1e-9, abs=1e-6)

@@ -3,6 +3,7 @@
 All are laid out in the plane of the wall: x along the set-out line from its start, z above its foot.
 """
 
+from bisect import bisect_left, insort
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
@@ -199,7 +200,11 @@ class _Framer:
 
     def _free(self, left: float, right: float) -> bool:
         inside = left > self.a - 0.5 and right < self.b + 0.5
-        return inside and all(right <= p + 0.5 or left >= q - 0.5 for p, q in self.taken)
+        if not inside:
+            return False
+        # Those that stand already are kept in order, each T wide: only the first one not left of here can be in the way.
+        i = bisect_left(self.taken, (left - T + 0.5, 0.0))
+        return i == len(self.taken) or self.taken[i][0] >= right - 0.5
 
     def _stud(self, x: float, role: Role = "stud") -> bool:
         """Add a full-height stud unless something stands there."""
@@ -209,7 +214,7 @@ class _Framer:
         for o in self.openings:
             if left < o.offset + o.width - 0.5 and right > o.offset + 0.5:
                 return False
-        self.taken.append((left, right))
+        insort(self.taken, (left, right))
         self._upright(role, x, T, self.top.under)
         return True
 
@@ -298,12 +303,12 @@ class _Framer:
                 if not self._free(x - T / 2.0, x + T / 2.0):
                     self.troubles.append(WallTrouble("no room for studs", o.id, side, T))
                     continue
-                self.taken.append((x - T / 2.0, x + T / 2.0))
+                insort(self.taken, (x - T / 2.0, x + T / 2.0))
                 self._upright("jack stud", x, foot, lambda _: head)
             for k in range(trim.kings):
                 x = side + sign * (trim.jacks + k + 0.5) * T
                 if self._free(x - T / 2.0, x + T / 2.0):
-                    self.taken.append((x - T / 2.0, x + T / 2.0))
+                    insort(self.taken, (x - T / 2.0, x + T / 2.0))
                     self._upright("king stud", x, T, self.top.under)
                 elif not self._shares(x):
                     self.troubles.append(WallTrouble("no room for studs", o.id, side, T))

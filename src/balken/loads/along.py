@@ -19,6 +19,8 @@ STRETCH = 300.0
 """About the length of one stretch, mm."""
 MEMBER_SPREAD = 400.0
 """A member's reaction is spread over this length of plate, mm: about a joist spacing."""
+MANY = 20_000
+"""Loads times stretches above which sums along the wall are quicker than every load against every stretch."""
 JAMB = 150.0
 """Width beside an opening onto which a header brings its load, mm: king and jack studs."""
 Array = NDArray[np.float64]
@@ -71,10 +73,27 @@ class Spread:
         """Lay loads (m, 5) evenly, each from a to b (m,); what lies on a point goes to the stretch there."""
         a = np.minimum(np.maximum(a, self.low), self.high - 1.0)
         b = np.minimum(np.maximum(b, a + 1.0), self.high)
+        if len(a) * self.count > MANY:
+            self.rows += np.diff(self._up_to(a, b, loads), axis=0)
+            return
         over = np.minimum(b[:, None], self.edges[1:]) - np.maximum(a[:, None], self.edges[:-1])
         np.maximum(over, 0.0, out=over)
         over /= (b - a)[:, None]
         self.rows += over.T @ loads
+
+    def _up_to(self, a: Array, b: Array, loads: Array) -> Array:
+        """Return what lies before each edge, N: rises from each a on, no more from each b on."""
+        steep = loads / (b - a)[:, None]
+        total = np.zeros((self.count + 1, loads.shape[1]))
+        for ends, sign in ((a, 1.0), (b, -1.0)):
+            order = np.argsort(ends)
+            at, rise = ends[order], steep[order]
+            nothing = np.zeros((1, loads.shape[1]))
+            rises = np.concatenate([nothing, np.cumsum(rise, axis=0)])
+            starts = np.concatenate([nothing, np.cumsum(rise * at[:, None], axis=0)])
+            before = np.searchsorted(at, self.edges)
+            total += sign * (rises[before] * self.edges[:, None] - starts[before])
+        return total
 
     def put_evenly(self, load: Cases) -> None:
         """Lay a load evenly along the whole of it."""

@@ -1,7 +1,7 @@
 """The height strip: a live section along the cut line, with the levels as lines across it."""
 
 from PySide6.QtCore import QPointF, Qt
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QPixmap
 from PySide6.QtWidgets import QCheckBox, QLineEdit, QWidget
 
 from balken.app.canvas import ghost_items
@@ -32,6 +32,8 @@ class HeightStrip(DrawingView):
         self.setMinimumWidth(236)
         self.setAccessibleName("Height strip")
         self._dragged: str | None = None
+        self._marks: tuple[tuple[object, ...], QPixmap] | None = None
+        """The levels as painted last, with what they were painted from."""
         self._drag_height = 0.0
         self._pressed: QPointF | None = None
         self.whole = QCheckBox("whole section", self)
@@ -121,10 +123,30 @@ class HeightStrip(DrawingView):
     def paint_over(self, painter: QPainter) -> None:
         self.paint_ghosts(painter)
         self._paint_storey(painter)
+        marks, ratio = self.marks(), self.devicePixelRatioF()
+        wanted = (marks, self.session.selection, self.session.project.units, self.size(), ratio)
+        if self._marks is None or self._marks[0] != wanted:
+            picture = QPixmap(self.size() * ratio)
+            picture.setDevicePixelRatio(ratio)
+            picture.fill(Qt.GlobalColor.transparent)
+            inner = QPainter(picture)
+            inner.setRenderHint(QPainter.RenderHint.Antialiasing)
+            self._paint_marks(inner, marks)
+            inner.end()
+            self._marks = (wanted, picture)
+        painter.drawPixmap(0, 0, self._marks[1])
+        if self._dragged is not None:
+            y = self.level_y(self._drag_height)
+            painter.setPen(QPen(QColor(SELECTED), 1.4, Qt.PenStyle.DashLine))
+            painter.drawLine(QPointF(0.0, y), QPointF(self.width(), y))
+            label(painter, QPointF(NAMES, y - 5.0), format_length(self._drag_height, self.session.project.units))
+
+    def _paint_marks(self, painter: QPainter, marks: list[tuple[Level, float, float]]) -> None:
+        """Paint the levels: lines across, triangles, heights and names at the left edge."""
         painter.fillRect(0, 0, int(NAMES) - 4, self.height(), QColor(251, 248, 241, 235))
         font = painter.font()
         font.setFamily(FAMILY)
-        for level, y, text_y in self.marks():
+        for level, y, text_y in marks:
             chosen = level.id in self.session.selection
             colour = QColor(SELECTED if chosen else LEVEL_COLOUR)
             painter.setPen(QPen(colour, 1.6 if chosen else 1.0))
@@ -142,11 +164,6 @@ class HeightStrip(DrawingView):
             painter.setFont(font)
             name = painter.fontMetrics().elidedText(level.name, Qt.TextElideMode.ElideRight, int(NAMES) - 8)
             painter.drawText(QPointF(2.0, text_y + 11.0), name)
-        if self._dragged is not None:
-            y = self.level_y(self._drag_height)
-            painter.setPen(QPen(QColor(SELECTED), 1.4, Qt.PenStyle.DashLine))
-            painter.drawLine(QPointF(0.0, y), QPointF(self.width(), y))
-            label(painter, QPointF(NAMES, y - 5.0), format_length(self._drag_height, self.session.project.units))
 
     def _paint_storey(self, painter: QPainter) -> None:
         """Mark the storey at work by a bar at the right edge."""

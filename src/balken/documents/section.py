@@ -240,13 +240,8 @@ def _earth(model: Model, cut: CutLine, view: View, x0: float, x1: float, scale: 
     ref = level.id if level is not None else ""
     line = model.ground.profile(cut.start, cut.end)
     low, high, deep = min(z for _, z in line), max(z for _, z in line), 5.0 * scale
-    stops: list[tuple[float, float]] = []
-    for piece in model.pieces.values():
-        if piece.role in ("foundation wall", "strip footing"):
-            for rings in section(piece.solid, view):
-                left, bottom, right, top = bounds(rings[0])
-                if bottom < high and top > low - deep:
-                    stops.append((left, right))
+    held = [box for group in model.groups for box in _holds_earth(group, view)]
+    stops = [(left, right) for left, bottom, right, top in held if bottom < high and top > low - deep]
     inner = (min(s[0] for s in stops), max(s[1] for s in stops)) if stops else None
     spans = [(x0, inner[0]), (inner[1], x1)] if inner else [(x0, x1)]
     items: list[Item] = []
@@ -259,6 +254,13 @@ def _earth(model: Model, cut: CutLine, view: View, x0: float, x1: float, scale: 
         items.append(Strokes(hatch((ring,), "earth", scale), "earth", "ground", ref))
         items.append(Path(tuple(top_line), "ground", "ground", ref))
     return items
+
+
+@remembered(4_000)
+def _holds_earth(group: tuple[Piece, ...], view: View) -> list[tuple[float, float, float, float]]:
+    """Return the boxes of what the plane cuts of foundation walls and footings, before which the ground stops."""
+    pieces = [p for p in group if p.role in ("foundation wall", "strip footing")]
+    return [bounds(rings[0]) for piece in pieces for rings in section(piece.solid, view)]
 
 
 def _between(line: list[tuple[float, float]], x: float) -> float:

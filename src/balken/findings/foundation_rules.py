@@ -14,10 +14,10 @@ from balken.findings.names import pad_label
 from balken.framing.bands import WallLine
 from balken.framing.foundations import FoundationRun
 from balken.framing.ground import Ground
-from balken.framing.pads import pad_ring
+from balken.framing.pads import PadPlace, pad_ring
 from balken.framing.slopes import deeper_at
 from balken.framing.stepping import LEAST_BURIAL
-from balken.geometry.plane import Point, distance
+from balken.geometry.plane import Point, Ring, distance
 from balken.model.blocks import BLOCKS
 from balken.model.lookup import by_id, ground
 from balken.model.records import Foundation
@@ -257,6 +257,16 @@ def footings(c: Context) -> Iterable[Finding]:
             )
 
 
+@remembered(2_000)
+def _within(ring: Ring, point: Point) -> bool:
+    return bool(shapely.Polygon(ring).contains(shapely.Point(point)))
+
+
+@remembered(2_000)
+def _pad_shape(place: PadPlace, width: float, length: float, before: float) -> shapely.Polygon:
+    return shapely.Polygon(pad_ring(place, width, length, before))
+
+
 def pads(c: Context) -> Iterable[Finding]:
     """Pads that overlap, are too weak, lift, or lie above frost; piers with nothing on them."""
     shapes = {}
@@ -266,9 +276,7 @@ def pads(c: Context) -> Iterable[Finding]:
         result = c.pads[place.pad.id]
         at = (*place.centre, place.top)
         label = pad_label(c, place.pad.id)
-        shapes[place.pad.id] = shapely.Polygon(
-            pad_ring(place, result.design.width, result.design.length, result.before)
-        )
+        shapes[place.pad.id] = _pad_shape(place, result.design.width, result.design.length, result.before)
         if result.problem or not result.design.works:
             check = result.design.checks[0]
             yield Finding(
@@ -304,7 +312,7 @@ def pads(c: Context) -> Iterable[Finding]:
         if c.ground is not None:
             need = max(c.project.loads.frost_depth, LEAST_BURIAL)
             short = place.top - result.design.thickness - (c.ground.height(place.centre) - need)
-            inside = any(shapely.Polygon(p.outline.core).contains(shapely.Point(place.centre)) for p in c.floors)
+            inside = any(_within(p.outline.core, place.centre) for p in c.floors)
             if short > 1.0 and not inside:
                 target = place.pad.top.offset - short
                 top = type(place.pad.top)(level=place.pad.top.level, offset=target)

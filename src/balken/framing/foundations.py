@@ -291,12 +291,17 @@ def footing_solids(runs: tuple[FoundationRun, ...], sizes: Sizes) -> list[tuple[
     spans = stretches(bands)
     solids: list[tuple[str, Upright]] = []
     for run, band in zip(used, bands, strict=True):
-        depth = sizes[run.id][1]
-        begin, finish = spans[run.id][0]
-        for low, high, bottom, top in _strips(run, begin, finish, depth):
-            if high - low > 1.0:
-                solids.append((run.id, Upright(_ring(band, (low, high), 0), bottom, top)))
+        solids += [(run.id, solid) for solid in _footing_of(run, band, *spans[run.id][0], sizes[run.id][1])]
     return solids
+
+
+@remembered(10_000)
+def _footing_of(run: FoundationRun, band: Band, begin: float, finish: float, depth: float) -> tuple[Upright, ...]:
+    return tuple(
+        Upright(_ring(band, (low, high), 0), bottom, top)
+        for low, high, bottom, top in _strips(run, begin, finish, depth)
+        if high - low > 1.0
+    )
 
 
 def blinding_solids(footings: list[tuple[str, Upright]], runs: tuple[FoundationRun, ...]) -> list[tuple[str, Upright]]:
@@ -334,23 +339,25 @@ def _strips(run: FoundationRun, begin: float, finish: float, depth: float) -> li
 
 def footing_pieces(runs: tuple[FoundationRun, ...], left: dict[str, tuple[Upright, ...]]) -> tuple[Piece, ...]:
     """Return the strip footings as pieces, from their solids cut where they meet others."""
-    pieces = []
+    pieces: list[Piece] = []
     for run in runs:
-        for i, solid in enumerate(left.get(run.id, ())):
-            pieces.append(
-                Piece(
-                    f"{run.id}/footing" + (f"/{i}" if i else ""),
-                    "strip footing",
-                    run.foundation.id,
-                    run.foundation.foot.level,
-                    solid.prism,
-                    "concrete",
-                    *_middle(solid),
-                    _longest(solid),
-                    wall=run.wall,
-                )
-            )
+        pieces += [_footing_piece(run, str(i), solid) for i, solid in enumerate(left.get(run.id, ()))]
     return tuple(pieces)
+
+
+@remembered(20_000)
+def _footing_piece(run: FoundationRun, number: str, solid: Upright) -> Piece:
+    return Piece(
+        f"{run.id}/footing" + (f"/{number}" if number != "0" else ""),
+        "strip footing",
+        run.foundation.id,
+        run.foundation.foot.level,
+        solid.prism,
+        "concrete",
+        *_middle(solid),
+        _longest(solid),
+        wall=run.wall,
+    )
 
 
 def run_of(key: str) -> str:

@@ -94,11 +94,29 @@ def _profile(
     return ((a, -drop), (b, -drop), *top)
 
 
+def _with_windows(profile: Ring, openings: tuple[Opening, ...]) -> tuple[Ring, ...] | None:
+    """Return a rectangle with openings that lie wholly inside it, clear of one another; None when some do not."""
+    (a, low), (b, _), (_, high), (_, other) = profile
+    if high != other:
+        return None
+    holes: list[Ring] = []
+    reached = a
+    for o in sorted(openings, key=lambda o: o.offset):
+        p, q, bottom, top = o.offset, o.offset + o.width, o.sill, o.sill + o.height
+        if p < reached + 1.0 or q > b - 1.0 or bottom < max(low, 0.0) + 1.0 or top > high - 1.0:
+            return None
+        holes.append(((p, bottom), (p, top), (q, top), (q, bottom)))
+        reached = q
+    return (profile, *holes)
+
+
 def _cut(
     profile: Ring, openings: tuple[Opening, ...], cuts: tuple[LayerCut, ...], bottom: float
 ) -> list[tuple[Ring, ...]]:
     if not openings and not cuts:
         return [(profile,)]
+    if not cuts and len(profile) == 4 and (plain := _with_windows(profile, openings)) is not None:
+        return [plain]
     taken = [(o.offset, o.sill if o.sill > 0.0 else -1.0, o.offset + o.width, o.sill + o.height) for o in openings]
     taken += [(cut.low, cut.bottom - bottom, cut.high, cut.top - bottom) for cut in cuts]
     boxes = shapely.box(*np.array(taken).T)

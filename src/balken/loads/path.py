@@ -258,11 +258,13 @@ def load_path(
             carry,
             name,
             spans[name],
-            keeper.keep(f"on {name}", tuple(on.get(name, ()))),
-            keeper.keep(f"handed {name}", tuple(handed.get(name, ()))),
-            keeper.keep(f"weight of {name}", wall_weights[name] if is_wall else run_weights[name]),
+            wall_weights[name] if is_wall else run_weights[name],
             openings.get(name, ()) if is_wall else (),
-            keeper.keep(f"under {name}", tuple(spans[other] for other in under)),
+            *on.get(name, ()),
+            MEMBERS_END,
+            *handed.get(name, ()),
+            WALLS_END,
+            *[spans[other] for other in under],
         )
         made = carried[name]
         if is_wall and not under:
@@ -319,16 +321,17 @@ def lay(reactions: tuple[Reaction, ...], span: Under) -> Laid:
     return Laid(tuple(lows), tuple(highs), forces, Cases(*map(sum, zip(*forces, strict=True))))
 
 
-def carry(
-    name: str,
-    span: Under,
-    members: tuple[Laid, ...],
-    walls: tuple[Laid, ...],
-    own: Cases,
-    openings: tuple[Opening, ...],
-    below: tuple[Under, ...],
-) -> Carried:
-    """Return what one wall or run carries, from members that bear on it, walls that stand on it, and its own weight."""
+MEMBERS_END, WALLS_END = "members", "walls"
+"""Stand between what a wall carries and what is under it, so that a keeper sees each thing by itself."""
+
+
+def carry(name: str, span: Under, own: Cases, openings: tuple[Opening, ...], *parts: Any) -> Carried:
+    """Return what one wall or run carries, from members that bear on it, walls that stand on it, and its own weight.
+
+    ``parts``: loads of members, MEMBERS_END, loads of walls, WALLS_END, the lines of what is under it.
+    """
+    first, second = parts.index(MEMBERS_END), parts.index(WALLS_END)
+    members, walls, below = parts[:first], parts[first + 1 : second], parts[second + 1 :]
     band, low, high = span
     spread = Spread(low, high)
     every = (*walls, *members)

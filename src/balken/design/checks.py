@@ -4,13 +4,14 @@ import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Literal
 
+from balken.value import Value
+
 if TYPE_CHECKING:
     from balken.design.columns import ColumnCase
     from balken.design.members import MemberCase
 
 
-@dataclass(frozen=True, slots=True)
-class Check:
+class Check(Value, frozen=True):
     """One check: what, by which clause, demand and capacity, under which combination, and how they come about.
 
     Stresses in N/mm2, lengths in mm, pressures in kN/m2, forces in kN, moments in kN m, steel in mm2.

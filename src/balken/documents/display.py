@@ -5,17 +5,19 @@ Every item has a pen (a name of ``style.PENS``), the layer it belongs to (a stag
 """
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
+import msgspec
+
 from balken.geometry.plane import Point, Ring, bounds, turn
+from balken.value import Value
 
 Layer = Literal["set out", "walls", "foundations", "floors", "roof", "ground", "notes"]
 Anchor = Literal["left", "center", "right"]
 
 
-@dataclass(frozen=True, slots=True)
-class Path:
+class Path(Value, frozen=True):
     """A line through points."""
 
     points: Ring
@@ -25,8 +27,7 @@ class Path:
     closed: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Area:
+class Area(Value, frozen=True):
     """A filled outline with holes; ``pen`` empty for none."""
 
     rings: tuple[Ring, ...]
@@ -36,8 +37,7 @@ class Area:
     ref: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Strokes:
+class Strokes(Value, frozen=True):
     """Many short segments with one pen: hatching."""
 
     segments: tuple[tuple[Point, Point], ...]
@@ -46,8 +46,7 @@ class Strokes:
     ref: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Circle:
+class Circle(Value, frozen=True):
     """A circle."""
 
     centre: Point
@@ -58,8 +57,7 @@ class Circle:
     ref: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Text:
+class Text(Value, frozen=True):
     """A line of text; ``at`` is its anchor at half height, ``size`` the height of capitals."""
 
     at: Point
@@ -123,13 +121,15 @@ def placed(items: Iterable[Item], factor: float, origin: Point, to: Point) -> li
     moved: list[Item] = []
     for item in items:
         if isinstance(item, Path):
-            moved.append(replace(item, points=tuple(move(p) for p in item.points)))
+            moved.append(msgspec.structs.replace(item, points=tuple(move(p) for p in item.points)))
         elif isinstance(item, Area):
-            moved.append(replace(item, rings=tuple(tuple(move(p) for p in ring) for ring in item.rings)))
+            moved.append(
+                msgspec.structs.replace(item, rings=tuple(tuple(move(p) for p in ring) for ring in item.rings))
+            )
         elif isinstance(item, Strokes):
-            moved.append(replace(item, segments=tuple((move(a), move(b)) for a, b in item.segments)))
+            moved.append(msgspec.structs.replace(item, segments=tuple((move(a), move(b)) for a, b in item.segments)))
         elif isinstance(item, Circle):
-            moved.append(replace(item, centre=move(item.centre), radius=item.radius * factor))
+            moved.append(msgspec.structs.replace(item, centre=move(item.centre), radius=item.radius * factor))
         else:
-            moved.append(replace(item, at=move(item.at), size=item.size * factor))
+            moved.append(msgspec.structs.replace(item, at=move(item.at), size=item.size * factor))
     return moved

@@ -181,7 +181,7 @@ def _arranged(drawings: tuple[Drawing, ...], scale: float, free_w: float, free_h
 def on_paper(item: Item) -> Item:
     """The backing of figures and bubbles is the colour of the sheet they lie on: white when printed."""
     if isinstance(item, Area | Circle) and item.fill == "sheet":
-        return replace(item, fill="paper")
+        return msgspec.structs.replace(item, fill="paper")
     return item
 
 

@@ -14,6 +14,7 @@ from balken.model.buildups import core_band, set_out_depth, sheathing_face, thic
 from balken.model.lookup import by_id, height, locate
 from balken.model.records import BuildUp, Grid, Level, Wall
 from balken.remembered import remembered
+from balken.value import Value
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,8 +116,7 @@ _line = remembered(20_000)(wall_line)
 Stretches = tuple[tuple[float, float], ...]
 
 
-@dataclass(frozen=True, slots=True)
-class EndJoint:
+class EndJoint(Value, frozen=True):
     """How a wall ends: free, running through or butting at a corner, mitred, or at a tee.
 
     ``width``: thickness of the core it meets there, mm; ``other``: that wall's id, ``top`` its head.
@@ -128,8 +128,7 @@ class EndJoint:
     top: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
-class Tee:
+class Tee(Value, frozen=True):
     """Where another wall joins this one: the middle and thickness of its core along the wall, its head."""
 
     at: float
@@ -137,8 +136,7 @@ class Tee:
     top: float
 
 
-@dataclass(frozen=True, slots=True)
-class LayerCut:
+class LayerCut(Value, frozen=True):
     """A layer interrupted from ``low`` to ``high`` along the wall, between two heights, by another wall."""
 
     layer: int
@@ -148,8 +146,7 @@ class LayerCut:
     top: float
 
 
-@dataclass(frozen=True, slots=True)
-class Joints:
+class Joints(Value, frozen=True):
     """How one band meets the others: ``spans`` from where to where each layer runs (mm along it).
 
     ``wedges``: plan outlines that fill mitred ends, by layer.
@@ -214,8 +211,7 @@ def join(bands: list[Band]) -> dict[str, Joints]:
 _AT = {False: "start", True: "end"}
 
 
-@dataclass(frozen=True, slots=True)
-class _End:
+class _End(Value, frozen=True):
     """How far each layer runs at one end, the joint and wedges there; at a tee what it does to the other band."""
 
     reached: tuple[float, ...]
@@ -225,8 +221,7 @@ class _End:
     cuts: tuple[LayerCut, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class _Crossing:
+class _Crossing(Value, frozen=True):
     """Where two bands cross: what is cut out of the later and the earlier one, and the tee on the earlier."""
 
     later: tuple[LayerCut, ...]

@@ -6,6 +6,7 @@ from typing import Literal
 
 from balken.geometry.plane import Point, add
 from balken.geometry.prism import Prism, Vec, volume
+from balken.value import Value
 
 Role = Literal[
     "strip footing",
@@ -61,8 +62,7 @@ MEMBER_ROLES: tuple[Role, ...] = (
 """Roles that are lumber: they stand in the member table and the cut list."""
 
 
-@dataclass(frozen=True, slots=True)
-class Piece:
+class Piece(Value, frozen=True):
     """One solid thing made from an authored record.
 
     ``key`` is stable from one derivation to the next: owner, role, place in the layout.
@@ -113,8 +113,7 @@ class Bearer:
         return add(self.start, self.inward, half), add(self.end, self.inward, half)
 
 
-@dataclass(frozen=True, slots=True)
-class MemberLine:
+class MemberLine(Value, frozen=True):
     """One joist or tie between two bearings, before it has a size; s and t in its layout's frame, mm.
 
     ``low``/``high``: ends of the board. ``load_low``/``load_high``: the stretch it carries, ``width``
@@ -142,8 +141,7 @@ class MemberLine:
         return self.patches or ((self.load_low, self.load_high, self.width),)
 
 
-@dataclass(frozen=True, slots=True)
-class Snag:
+class Snag(Value, frozen=True):
     """Something the framing could not make as authored: what, which record, where."""
 
     kind: str

@@ -17,6 +17,7 @@ from balken.model.buildups import stud_size
 from balken.model.records import Opening
 from balken.model.sections import section
 from balken.units.system import INCH
+from balken.value import Value
 
 T = 1.5 * INCH
 """Thickness of studs and plates, mm."""
@@ -45,8 +46,7 @@ class WallTrouble:
     short: float
 
 
-@dataclass(frozen=True, slots=True)
-class Stick:
+class Stick(Value, frozen=True):
     """One piece of a stud wall: its outline in (x, z), its section, the length of the board, its opening."""
 
     role: Role

@@ -6,21 +6,20 @@ one loses what an earlier one already fills.
 
 import itertools
 from collections.abc import Iterable
-from dataclasses import dataclass
 from functools import lru_cache
 
 import shapely
 
 from balken.geometry.plane import Point, Ring, bounds
 from balken.geometry.prism import Prism, upright
+from balken.value import Value
 
 SLIVER = 200.0
 """Rests of less plan area than this (mm2) are dropped: they come from rounding."""
 CLOSE = 0.3
 
 
-@dataclass(frozen=True, slots=True)
-class Upright:
+class Upright(Value, frozen=True):
     """A plan outline with holes between two heights, mm."""
 
     outline: Ring

@@ -13,6 +13,7 @@ import shapely
 from numpy.typing import NDArray
 
 from balken.geometry.plane import Point, Ring, anticlockwise, area, chords
+from balken.value import Value
 
 Vec = tuple[float, float, float]
 Array = NDArray[np.float64]
@@ -42,8 +43,7 @@ def unit3(a: Vec, b: Vec) -> Vec:
     return (d[0] / length, d[1] / length, d[2] / length)
 
 
-@dataclass(frozen=True, slots=True)
-class Prism:
+class Prism(Value, frozen=True):
     """A profile in the plane (origin, u, v), extruded ``depth`` mm along w = u x v.
 
     ``rings``: the outline anticlockwise, then any holes, in (u, v) mm.
@@ -54,13 +54,6 @@ class Prism:
     v: Vec
     rings: tuple[Ring, ...]
     depth: float
-    _hash: list[int] = field(default_factory=list, compare=False, repr=False)
-
-    def __hash__(self) -> int:
-        # Kept, as every drawing looks its sections and outlines up by it.
-        if not self._hash:
-            self._hash.append(hash((self.origin, self.u, self.v, self.rings, self.depth)))
-        return self._hash[0]
 
     @property
     def w(self) -> Vec:

@@ -14,6 +14,7 @@ from balken.framing.bands import Band
 from balken.geometry.plane import off_line
 from balken.loads.cases import Cases
 from balken.model.records import Opening
+from balken.value import Value
 
 STRETCH = 300.0
 """About the length of one stretch, mm."""
@@ -119,8 +120,7 @@ class Spread:
         return Diagram(self.low, self.step, tuple(map(tuple, self.rows.tolist())))
 
 
-@dataclass(frozen=True, slots=True)
-class Laid:
+class Laid(Value, frozen=True):
     """Loads on a wall's line: each lies evenly from ``low`` to ``high`` along it, mm; ``loads`` by case (m, 5), N."""
 
     low: tuple[float, ...]

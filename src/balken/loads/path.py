@@ -16,12 +16,12 @@ from balken.loads.along import MEMBER_SPREAD, Diagram, Laid, Spread, Under, hand
 from balken.loads.cases import Cases, total
 from balken.model.materials import weight
 from balken.model.records import Loads, Opening
+from balken.value import Value
 
 T = TypeVar("T")
 
 
-@dataclass(frozen=True, slots=True)
-class Reaction:
+class Reaction(Value, frozen=True):
     """What one member (or strip) hands to one bearer: newtons by case, at a plan point."""
 
     piece: str

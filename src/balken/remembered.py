@@ -5,6 +5,8 @@ from functools import wraps
 from typing import Any, TypeVar
 
 T = TypeVar("T")
+PLAIN = frozenset({float, int, bool, str})
+"""What is looked up by value."""
 
 
 def remembered(most: int) -> Callable[[Callable[..., T]], Callable[..., T]]:
@@ -20,7 +22,7 @@ def remembered(most: int) -> Callable[[Callable[..., T]], Callable[..., T]]:
 
         @wraps(make)
         def call(*read: Any) -> T:
-            key = tuple([x if isinstance(x, float | str) else id(x) for x in read])
+            key = tuple([x if type(x) in PLAIN else id(x) for x in read])
             known = kept.get(key)
             if known is not None:
                 return known[1]

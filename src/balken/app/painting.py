@@ -12,7 +12,6 @@ from balken.documents.display import Area, Circle, Item, Path, Strokes, Text, te
 from balken.documents.lettering import CAP_HEIGHT, FAMILY
 from balken.documents.style import FILLS, MUTED, PENS, SELECTED, SHEET
 from balken.geometry.plane import Point, bounds, to_segment
-from balken.remembered import remembered
 
 PIXELS_PER_PAPER_MM = 3.2
 SMALLEST_TEXT = 4.0
@@ -32,12 +31,20 @@ class Prepared:
 
 def prepare(items: tuple[Item, ...] | list[Item]) -> list[Prepared]:
     """Turn items into Qt paths."""
-    return [_kept(item) for item in items]
+    if len(_kept) > 30_000:
+        _kept.clear()
+    found = []
+    for item in items:
+        # What is kept holds its item, so that no other one can have come to its identity.
+        made = _kept.get(id(item))
+        if made is None:
+            same = _prepared(item)
+            made = _kept[id(item)] = same if same.item is item else Prepared(item, same.path, same.box)
+        found.append(made)
+    return found
 
 
-@remembered(30_000)
-def _kept(item: Item) -> Prepared:
-    return _prepared(item)
+_kept: dict[int, Prepared] = {}
 
 
 @lru_cache(maxsize=16_384)

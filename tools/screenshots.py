@@ -9,6 +9,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from balken.app.fields import WALL_OF, apply_to
 from balken.app.look import dress
 from balken.app.session import Session
 from balken.app.window import MainWindow
@@ -82,6 +83,16 @@ def main() -> None:
     session.select(["foundation-3/wall-16/footing"])
     window.show_view("framing")
     shot("12-step-elevation")
+    session.apply("Basement of block", lambda p: apply_to(p, ("foundation-1",), WALL_OF, "hollow block"))
+    for finding in session.model.findings:
+        if finding.code == "courses" and finding.fix is not None:
+            session.run_fix(finding.fix)
+    session.select(["foundation-1/wall-2/wall"])
+    QTest.qWait(50)
+    window.card.verticalScrollBar().setValue(430)
+    shot("15-block-wall")
+    session.undo()
+    session.undo()
     window.show_view("plan")
     session.select([])
     window.set_stage(6)

@@ -117,7 +117,8 @@ def _beyond_of(group: tuple[Piece, ...], view: View) -> Beyond:
         key = (piece.role, outline)
         known = seen.get(key)
         if known is None or high > known[0]:
-            fill = "beyond" if piece.role in ("wall layer", "roof deck") else "timber light"
+            light = piece.role in ("wall layer", "roof deck") or fill_of(piece) == "masonry"
+            fill = "beyond" if light else "timber light"
             fill = "concrete light" if piece.material == "concrete" else fill
             ref = piece.wall if piece.role == "wall layer" else piece.key
             seen[key] = (high, Area(rings, fill, "beyond", PART_LAYERS[piece.role], ref))

@@ -2,6 +2,7 @@
 
 import pytest
 from PySide6.QtCore import QCoreApplication
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QWidget
 from tests.shop import shop
 
 from balken.app.card_content import card
@@ -126,3 +127,25 @@ def test_a_fault_while_deriving_keeps_the_project(session, monkeypatch):
     assert told[-1][1]
     assert "nothing was changed" in told[-1][0]
     assert "ZeroDivisionError" in session.try_out(lambda p: p)
+
+
+def test_a_card_of_the_same_form_is_filled_anew_and_not_rebuilt(demo_user):
+    """What is shown after an edit is what a card built from nothing shows."""
+    session, card = demo_user.session, demo_user.window.card
+
+    def texts():
+        shown = QLabel | QLineEdit | QComboBox
+        widgets = [w for w in card.widget().findChildren(QWidget) if isinstance(w, shown) and w.parent() is not None]
+        return [w.currentText() if isinstance(w, QComboBox) else w.text() for w in widgets]
+
+    session.select(["foundation-1/wall-1/footing"])
+    body = card.widget()
+    session.apply("x", lambda p: edits.set_loads(p, soil_bearing=60.0))
+    assert card.widget() is body
+    filled = texts()
+    card.shown = None
+    card.rebuild()
+    assert card.widget() is not body
+    assert texts() == filled
+    demo_user.type_in_card("Wall thickness", "10")
+    assert demo_user.project.foundations[0].thickness == pytest.approx(254.0)

@@ -1,6 +1,7 @@
 """The card: shows a card's content as a form and hands typed values to the session."""
 
 from collections.abc import Callable
+from typing import Any
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
@@ -17,7 +18,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, looks, take_deeds
+from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, frame, looks, take_deeds
 from balken.app.session import Session
 from balken.documents.style import FILLS, INK, used_fill
 from balken.model.rules import EditError
@@ -34,6 +35,12 @@ class UsedBar(QWidget):
         self.used = used
         self.setFixedHeight(20)
         self.setAccessibleName(f"used {used:.0%}")
+
+    def show_used(self, used: float) -> None:
+        """Show another value."""
+        self.used = used
+        self.setAccessibleName(f"used {used:.0%}")
+        self.update()
 
     def sizeHint(self) -> QSize:
         return QSize(160, 20)
@@ -69,6 +76,9 @@ class CardView(QScrollArea):
         self.buttons: dict[str, QPushButton] = {}
         self.problem: QLabel | None = None
         self.shown: Card | None = None
+        self._titles: tuple[QLabel, QLabel] = (QLabel(), QLabel())
+        self._fill: list[Callable[[Any], None]] = []
+        """For each part of the card shown, what shows a new value of it."""
         self._error = ""
         session.message.connect(self._note_error)
 
@@ -80,6 +90,9 @@ class CardView(QScrollArea):
         card = self.content()
         if self.shown is not None and self._untouched() and looks(self.shown) == looks(card):
             take_deeds(self.shown, card)
+            return
+        if self.shown is not None and self._untouched() and frame(self.shown) == frame(card):
+            self._refill(card)
             return
         self.shown = card
         focused = next((label for label, w in self.entries.items() if w.hasFocus()), None)
@@ -93,11 +106,12 @@ class CardView(QScrollArea):
         title.setObjectName("cardTitle")
         title.setWordWrap(True)
         column.addWidget(title)
+        sub = QLabel(card.sub)
         if card.sub:
-            sub = QLabel(card.sub)
             sub.setObjectName("cardSub")
             sub.setWordWrap(True)
             column.addWidget(sub)
+        self._titles, self._fill = (title, sub), []
         self.problem = QLabel()
         self.problem.setObjectName("problem")
         self.problem.setWordWrap(True)
@@ -127,6 +141,25 @@ class CardView(QScrollArea):
         if focused in self.entries:
             self.entries[focused].setFocus()
 
+    def _refill(self, card: Card) -> None:
+        """Show the values of a card of the same form in the fields that are there."""
+        assert self.shown is not None
+        for label, text in zip(self._titles, (card.title, card.sub), strict=True):
+            label.setText(text)
+        for fill, part, new in zip(self._fill, self.shown.parts, card.parts, strict=True):
+            if part != new:
+                fill(new)
+            if (isinstance(part, Entry) and isinstance(new, Entry)) or (
+                isinstance(part, Fact) and isinstance(new, Fact)
+            ):
+                part.value = new.value
+            elif isinstance(part, Used) and isinstance(new, Used):
+                part.used, part.note = new.used, new.note
+            elif isinstance(part, Rows) and isinstance(new, Rows):
+                part.rows = new.rows
+        self.shown.title, self.shown.sub = card.title, card.sub
+        take_deeds(self.shown, card)
+
     def _untouched(self) -> bool:
         """Whether every field shows what its entry says and no problem is told."""
         if self.problem is not None and not self.problem.isHidden():
@@ -148,6 +181,7 @@ class CardView(QScrollArea):
             value.setWordWrap(True)
             value.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
             form.addRow(name, value)
+            self._fill.append(lambda part: value.setText(part.value))
             return
         field = self._choice(part) if part.choices is not None else self._line(part)
         field.setAccessibleName(part.label)
@@ -157,6 +191,7 @@ class CardView(QScrollArea):
         self.entries[key] = field
         name.setBuddy(field)
         form.addRow(name, field)
+        self._fill.append(lambda part: _show(field, part.value))
 
     def _line(self, entry: Entry) -> QLineEdit:
         line = QLineEdit(entry.value or "")
@@ -218,19 +253,29 @@ class CardView(QScrollArea):
             heading = QLabel(part)
             heading.setObjectName("heading")
             column.addWidget(heading)
+            self._fill.append(_nothing)
         elif isinstance(part, Used):
             row = QHBoxLayout()
             name = QLabel(part.label)
             name.setMinimumWidth(60)
             row.addWidget(name)
-            row.addWidget(UsedBar(part.used), 1)
+            bar = UsedBar(part.used)
+            row.addWidget(bar, 1)
             column.addLayout(row)
             note = QLabel(part.note)
             note.setObjectName("cardSub")
             note.setWordWrap(True)
             column.addWidget(note)
+
+            def fill(new: Any) -> None:
+                bar.show_used(new.used)
+                note.setText(new.note)
+
+            self._fill.append(fill)
         elif isinstance(part, Rows):
-            column.addWidget(_table(part))
+            table, cells = _table(part)
+            column.addWidget(table)
+            self._fill.append(lambda new: _show_rows(cells, new))
         elif isinstance(part, Button):
             button = QPushButton(part.label)
             if part.primary:
@@ -238,6 +283,7 @@ class CardView(QScrollArea):
             button.clicked.connect(lambda: self._press(part))
             self.buttons[part.label] = button
             column.addWidget(button)
+            self._fill.append(_nothing)
 
     def _press(self, button: Button) -> None:
         if button.action is not None:
@@ -246,7 +292,26 @@ class CardView(QScrollArea):
             self.tell(self._error)
 
 
-def _table(part: Rows) -> QWidget:
+def _nothing(part: Any) -> None:
+    """What has no value has nothing to show anew."""
+
+
+def _show(field: QLineEdit | QComboBox, value: str) -> None:
+    if isinstance(field, QComboBox):
+        field.setCurrentIndex(max(field.findData(value), 0))
+    else:
+        field.setText(value or "")
+        field.setCursorPosition(0)
+
+
+def _show_rows(cells: list[list[QLabel]], part: Rows) -> None:
+    for labels, row in zip(cells, part.rows, strict=True):
+        for label, text in zip(labels, row, strict=True):
+            label.setText(text)
+
+
+def _table(part: Rows) -> tuple[QWidget, list[list[QLabel]]]:
+    """Return a small table, and the labels of its cells."""
     body = QWidget()
     grid = QGridLayout(body)
     grid.setContentsMargins(0, 0, 0, 0)
@@ -256,11 +321,14 @@ def _table(part: Rows) -> QWidget:
         label = QLabel(heading)
         label.setObjectName("cardSub")
         grid.addWidget(label, 0, j)
+    cells: list[list[QLabel]] = []
     for i, row in enumerate(part.rows, start=1):
+        cells.append([])
         for j, value in enumerate(row):
             label = QLabel(value)
             label.setWordWrap(j == 0)
             label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
             grid.addWidget(label, i, j, Qt.AlignmentFlag.AlignTop)
+            cells[-1].append(label)
     grid.setColumnStretch(0, 1)
-    return body
+    return body, cells

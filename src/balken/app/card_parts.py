@@ -89,6 +89,21 @@ def _face(part: Part) -> Any:
     return part
 
 
+def frame(card: Card) -> tuple[Any, ...]:
+    """Return what the form of a card is made of: two alike differ only in the values shown."""
+    return (bool(card.sub), *(_form(part) for part in card.parts))
+
+
+def _form(part: Part) -> Any:
+    if isinstance(part, Entry):
+        return "entry", part.label, part.value is None, part.choices, part.hint
+    if isinstance(part, Fact | Used):
+        return type(part).__name__, part.label
+    if isinstance(part, Rows):
+        return "rows", part.headings, [len(row) for row in part.rows]
+    return _face(part)
+
+
 def take_deeds(card: Card, newer: Card) -> None:
     """Let a card do what a newer one that looks alike would do."""
     for part, new in zip(card.parts, newer.parts, strict=True):

@@ -433,17 +433,18 @@ def step_ref(run: FoundationRun, at: float) -> str:
 
 def _bolts(model: Model, scale: float) -> list[Item]:
     """Return the anchor bolts of the sill plates as small crosses."""
-    items: list[Item] = []
-    arm = 0.8 * scale
-    for run in model.runs:
-        b = run.sill
-        middle = sum(b.layers[0]) / 2.0
-        strokes = []
-        for along in anchor_bolts(run, model.project.stock_length):
-            for da, db in ((arm, arm), (arm, -arm)):
-                strokes.append((b.at(along - da, middle - db), b.at(along + da, middle + db)))
-        items.append(Strokes(tuple(strokes), "thin", "foundations", f"{run.id}/sill/0"))
-    return items
+    return [_bolts_of(run, model.project.stock_length, scale) for run in model.runs]
+
+
+@remembered(2_000)
+def _bolts_of(run: FoundationRun, stock: float, scale: float) -> Item:
+    strokes = []
+    b, arm = run.sill, 0.8 * scale
+    middle = sum(b.layers[0]) / 2.0
+    for along in anchor_bolts(run, stock):
+        for da, db in ((arm, arm), (arm, -arm)):
+            strokes.append((b.at(along - da, middle - db), b.at(along + da, middle + db)))
+    return Strokes(tuple(strokes), "thin", "foundations", f"{run.id}/sill/0")
 
 
 def _recess_marks(model: Model) -> list[Item]:

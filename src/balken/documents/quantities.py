@@ -3,6 +3,7 @@
 import math
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Any
 
 import shapely
 
@@ -144,16 +145,32 @@ def _free_faces(pieces: list[Piece]) -> dict[str, float]:
     # The sloping parts of footings are cast in their trench; only their two sides are formed.
     faces = {p.key: 2.0 * p.volume / p.solid.depth for p in pieces if not is_upright(p.solid)}
     pieces = [p for p in pieces if is_upright(p.solid)]
-    faces |= {p.key: _outline(p.solid.rings).length * p.solid.depth for p in pieces}
-    for i, j in near_pairs([_outline(p.solid.rings).bounds for p in pieces], 1.0):
-        a, b = pieces[i], pieces[j]
-        (a0, a1), (b0, b1) = _heights(a), _heights(b)
-        tall = min(a1, b1) - max(a0, b0)
-        if tall > 0.0:
-            shared = _shared(a.solid.rings, b.solid.rings)
-            faces[a.key] -= shared * tall
-            faces[b.key] -= shared * tall
+    faces |= {p.key: _sides(p) for p in pieces}
+    for i, j in near_pairs([_box(p, 0.0) for p in pieces], 1.0):
+        shared = _touching(pieces[i], pieces[j])
+        faces[pieces[i].key] -= shared
+        faces[pieces[j].key] -= shared
     return {key: max(area, 0.0) for key, area in faces.items()}
+
+
+@remembered(8_000)
+def _sides(piece: Piece) -> float:
+    return float(_outline(piece.solid.rings).length) * piece.solid.depth
+
+
+@remembered(8_000)
+def _box(piece: Piece, room: float) -> tuple[float, float, float, float]:
+    """Return the box round a piece in plan, with room beside it."""
+    x0, y0, x1, y1 = _pit(_plan(piece)[0], room).bounds
+    return x0, y0, x1, y1
+
+
+@remembered(16_000)
+def _touching(a: Piece, b: Piece) -> float:
+    """Return the area over which the upright faces of two pieces touch, mm2."""
+    (a0, a1), (b0, b1) = _heights(a), _heights(b)
+    tall = min(a1, b1) - max(a0, b0)
+    return _shared(a.solid.rings, b.solid.rings) * tall if tall > 0.0 else 0.0
 
 
 @lru_cache(maxsize=4096)
@@ -178,18 +195,18 @@ def _excavation(model: Model) -> float:
     """
     if model.ground is None:
         return 0.0
-    pits: list[tuple[float, Ring, float]] = []
+    pits: list[tuple[float, Piece, float]] = []
     for piece in model.pieces.values():
         if piece.role in ("strip footing", "pad footing", "slab", "slab edge", "subbase", "insulation", "blinding"):
             room = ROOM if piece.role in ("strip footing", "pad footing", "slab edge") else 0.0
-            pits.append((_heights(piece)[0], _plan(piece)[0], room))
-    pits.sort()
+            pits.append((_heights(piece)[0], piece, room))
+    pits.sort(key=lambda row: row[0])
     deeper: dict[int, list[int]] = {}
-    for i, j in near_pairs([_pit(ring, room).bounds for _, ring, room in pits], 0.0):
+    for i, j in near_pairs([_box(piece, room) for _, piece, room in pits], 0.0):
         deeper.setdefault(j, []).append(i)
     dug = 0.0
-    for k, (bottom, ring, room) in enumerate(pits):
-        area, centre = _fresh((ring, room), tuple(pits[i][1:] for i in deeper.get(k, ())))
+    for k, (bottom, piece, room) in enumerate(pits):
+        area, centre = _fresh(piece, room, *(x for i in deeper.get(k, ()) for x in pits[i][1:]))
         if area > 0.0:
             dug += area * max(model.ground.height(centre) - bottom, 0.0)
     return dug * 1e-9
@@ -200,10 +217,11 @@ def _pit(ring: Ring, room: float) -> shapely.Geometry:
     return shapely.Polygon(ring).buffer(room, join_style="mitre")
 
 
-@lru_cache(maxsize=4096)
-def _fresh(pit: tuple[Ring, float], dug: tuple[tuple[Ring, float], ...]) -> tuple[float, Point]:
-    """Return the plan area of a pit (outline, working room) that earlier ones have not dug, and its middle."""
-    left = _pit(*pit).difference(shapely.union_all([_pit(*other) for other in dug]))
+@remembered(8_000)
+def _fresh(piece: Piece, room: float, *dug: Any) -> tuple[float, Point]:
+    """Return the plan area of a piece's pit that the pits of others (piece, room, ...) have not dug, and its middle."""
+    before = [_pit(_plan(other)[0], beside) for other, beside in zip(dug[::2], dug[1::2], strict=True)]
+    left = _pit(_plan(piece)[0], room).difference(shapely.union_all(before))
     if left.is_empty:
         return 0.0, (0.0, 0.0)
     x, y = left.centroid.coords[0]

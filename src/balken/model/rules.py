@@ -1,7 +1,7 @@
 """What must hold in every project: each rule raises EditError with what, where and what to do."""
 
 import math
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from typing import Any, TypeVar
 
 import msgspec
@@ -25,6 +25,7 @@ from balken.model.records import (
     Record,
     Roof,
     Slab,
+    SpotHeight,
     Underlay,
     Wall,
 )
@@ -60,42 +61,35 @@ def there(records: tuple[R, ...], record_id: str) -> R:
 
 
 def check(project: Project) -> Project:
-    """Return the project, without removed levels that nothing hangs on any more; raises EditError at a broken rule."""
+    """Return the project, without removed levels that nothing hangs on any more; raises EditError at a broken rule.
+
+    A rule that read the same records when it last held is not asked again.
+    """
     project = _swept(project)
     _ids(project)
-    _levels(project)
-    for grid in project.grids:
-        _grid(grid)
-    _buildups(project)
-    for wall in project.walls:
-        _wall(project, wall)
-    _crossings(project)
-    for opening in project.openings:
-        _opening(project, opening)
-    _overlaps(project)
-    for foundation in project.foundations:
-        _foundation(project, foundation)
-    for recess in project.recesses:
-        _recess(project, recess)
-    for pad in project.pads:
-        _pad(project, pad)
-    for slab in project.slabs:
-        _slab(project, slab)
-    _ground_and_concrete(project)
-    for column in project.columns:
-        _column(project, column)
-    for underlay in project.underlays:
-        _underlay(project, underlay)
-    for spot in project.spots:
-        if not all(math.isfinite(v) and abs(v) < FARTHEST for v in (spot.x, spot.y, spot.height)):
-            raise EditError("it is out of all bounds.", "Spot height", "Type a height within 1 km.")
-    for floor in project.floors:
-        _floor(project, floor)
-    _strings(project)
-    for roof in project.roofs:
-        _roof(project, roof)
-    _loads(project)
+    for rule, fields in RULES:
+        read = tuple([getattr(project, field) for field in fields])
+        key = (rule, *map(id, read))
+        if key not in _held:
+            rule(project)
+            if len(_held) > 2_000:
+                _held.clear()
+            _held[key] = read
     return project
+
+
+_held: dict[tuple[Any, ...], tuple[Any, ...]] = {}
+"""What each rule read when it held; the records are kept here, so that no others can come to have their identity."""
+
+
+def _each(field: str, rule: Callable[[Project, Any], None]) -> Callable[[Project], None]:
+    """Return the rule that a rule holds for each record of a collection."""
+
+    def of_all(project: Project) -> None:
+        for record in getattr(project, field):
+            rule(project, record)
+
+    return of_all
 
 
 def _swept(project: Project) -> Project:
@@ -148,7 +142,7 @@ def _levels(project: Project) -> None:
             raise EditError("its height is out of all bounds.", f"Level '{level.name}'", "Type a height within 1 km.")
 
 
-def _grid(grid: Grid) -> None:
+def _grid(project: Project, grid: Grid) -> None:
     radial = grid.kind == "radial"
     for axes, degrees in ((grid.x_axes, radial), (grid.y_axes, False)):
         if len(axes) > MOST_AXES:
@@ -332,6 +326,11 @@ def _opening(project: Project, opening: Opening) -> None:
             where,
             "Type a lower sill or a smaller height.",
         )
+
+
+def _spot(project: Project, spot: SpotHeight) -> None:
+    if not all(math.isfinite(v) and abs(v) < FARTHEST for v in (spot.x, spot.y, spot.height)):
+        raise EditError("it is out of all bounds.", "Spot height", "Type a height within 1 km.")
 
 
 def _overlaps(project: Project) -> None:
@@ -652,3 +651,27 @@ def _loads(project: Project) -> None:
         raise EditError("the longest stock must be 3 to 100 ft (1 to 30 m).", "Loads")
     if project.cut is not None and distance(project.cut.start, project.cut.end) < SHORTEST_WALL:
         raise EditError("the cut line has no length.", do="Draw it across the building.")
+
+
+RULES: tuple[tuple[Callable[[Project], None], tuple[str, ...]], ...] = (
+    (_levels, ("levels",)),
+    (_each("grids", _grid), ("grids",)),
+    (_buildups, ("buildups",)),
+    (_each("walls", _wall), ("walls", "buildups", "grids", "levels")),
+    (_crossings, ("walls", "grids", "levels")),
+    (_each("openings", _opening), ("openings", "walls", "grids", "levels")),
+    (_overlaps, ("openings",)),
+    (_each("foundations", _foundation), ("foundations", "walls", "grids", "levels")),
+    (_each("recesses", _recess), ("recesses", "foundations", "walls", "grids")),
+    (_each("pads", _pad), ("pads", "grids", "levels")),
+    (_each("slabs", _slab), ("slabs", "walls", "levels")),
+    (_ground_and_concrete, ("soil", "concrete", "masonry")),
+    (_each("columns", _column), ("columns", "grids", "levels")),
+    (_each("underlays", _underlay), ("underlays", "levels")),
+    (_each("spots", _spot), ("spots",)),
+    (_each("floors", _floor), ("floors", "walls", "levels")),
+    (_strings, ("strings",)),
+    (_each("roofs", _roof), ("roofs", "walls", "levels")),
+    (_loads, ("loads", "stock_length", "cut")),
+)
+"""Each rule with the fields of the project that it reads (beside the units and numbers in its message)."""

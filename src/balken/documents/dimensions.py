@@ -1,6 +1,7 @@
 """Dimension strings (ISO 129-1: line, oblique strokes, figure above the line) and level marks."""
 
 import itertools
+import math
 from functools import lru_cache
 
 from balken.documents.display import Area, Item, Layer, Path, Text
@@ -56,7 +57,7 @@ def _string(
     aside = left(direction)
     outward = 1.0 if offset >= 0.0 else -1.0
     base = add(origin, aside, offset)
-    angle, flipped = _reading(direction)
+    angle, flipped = reading(direction)
     up = -1.0 if flipped else 1.0
     items: list[Item] = [Path((add(base, direction, kept[0]), add(base, direction, kept[-1])), "dimension", layer, ref)]
     stroke = 1.1 * scale
@@ -94,10 +95,8 @@ def _string(
     return tuple(items)
 
 
-def _reading(direction: Point) -> tuple[float, bool]:
+def reading(direction: Point) -> tuple[float, bool]:
     """Return the text angle readable from below or the right, and whether it was turned round."""
-    import math
-
     angle = math.degrees(math.atan2(direction[1], direction[0]))
     if angle > 90.0 + 1e-6 or angle <= -90.0 + 1e-6:
         return (angle + 180.0) % 360.0, True

@@ -1,13 +1,10 @@
 """Marks of sloping footings on plans: an arrow down the slope beside the footing, with how steep and how deep."""
 
-import math
-
 from balken.derive import Model
-from balken.documents.dimensions import TEXT
+from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Item, Path, Text
 from balken.framing.foundations import FoundationRun
 from balken.framing.slopes import slopes_of
-from balken.geometry.plane import Point
 from balken.model.records import Slope
 from balken.units import Units, format_inches
 
@@ -49,7 +46,7 @@ def slope_marks(model: Model, scale: float) -> list[Item]:
                     at,
                     text,
                     TEXT * scale,
-                    angle=_readable(b.direction),
+                    angle=reading(b.direction)[0],
                     pen="note",
                     layer="foundations",
                     ref=ref,
@@ -57,9 +54,3 @@ def slope_marks(model: Model, scale: float) -> list[Item]:
                 )
             )
     return items
-
-
-def _readable(direction: Point) -> float:
-    """Return the angle of a text along a wall, read from below or from the right."""
-    angle = math.degrees(math.atan2(direction[1], direction[0]))
-    return angle - 180.0 if angle > 90.01 else angle + 180.0 if angle <= -89.99 else angle

@@ -1,0 +1,256 @@
+"""The foundations on plans: footings dashed under walls, steps, slopes, bolts, marks, loads."""
+
+import itertools
+from functools import lru_cache
+
+import shapely
+
+from balken.derive import Model
+from balken.documents.dimensions import TEXT, reading
+from balken.documents.display import Area, Item, Path, Strokes, Text
+from balken.documents.hatch import hatch
+from balken.documents.lettering import text_width
+from balken.documents.marks import footing_marks, pad_size
+from balken.documents.slope_marks import slope_marks
+from balken.documents.style import used_fill
+from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
+from balken.framing.pieces import Piece
+from balken.geometry.plane import Point, Ring, bounds
+from balken.geometry.prism import TOP, silhouette
+from balken.model.materials import material
+from balken.remembered import remembered
+from balken.units import Units, format_inches, format_length, format_line_load
+
+
+def plan_ring(piece: Piece) -> tuple[Ring, ...]:
+    """Return the outline of a piece seen from above, with its holes."""
+    return silhouette(piece.solid, TOP)[0]
+
+
+FOOTING_ROLES = ("strip footing", "pad footing", "slab edge")
+
+
+def foundation_items(model: Model, scale: float, used: bool, notes: bool) -> list[Item]:
+    """Return footings, foundation walls, steps, slopes, pockets and bolts; ``used``: by how far the soil is used."""
+    items: list[Item] = []
+    for piece in model.pieces.values():
+        if piece.role == "slab":
+            rings = plan_ring(piece)
+            items.append(Area(rings, "slab", "fine", "foundations", piece.owner))
+    footings = [p for p in model.pieces.values() if p.role in FOOTING_ROLES]
+    for piece in footings:
+        fill = used_fill(_footing_used(model, piece)) if used else "concrete light"
+        items.append(Area(plan_ring(piece), fill, "", "foundations", piece.key))
+    for rings in as_one_outline(footings):
+        for ring in rings:
+            items.append(Path(ring, "hidden", "foundations", "", closed=True))
+    walls = [p for p in model.pieces.values() if p.role in ("foundation wall", "pier")]
+    for piece in walls:
+        rings, fill = plan_ring(piece), material(piece.material).fill
+        items.append(Area(rings, fill, "", "foundations", piece.key))
+        items.append(Strokes(hatch(rings, fill, scale), "hatch", "foundations", piece.key))
+    for rings in as_one_outline(walls):
+        for ring in rings:
+            items.append(Path(ring, "cut", "foundations", "", closed=True))
+    items += step_marks(model, scale)
+    items += slope_marks(model, scale)
+    items += _recess_marks(model)
+    items += _bolts(model, scale)
+    if notes and not used:
+        items += _foundation_notes(model, scale)
+    return items
+
+
+def _footing_used(model: Model, piece: Piece) -> float:
+    run, pad = model.footings.get(run_of(piece.key)), model.pads.get(piece.owner)
+    return run.used if run is not None else pad.used if pad is not None else 0.0
+
+
+def step_marks(model: Model, scale: float) -> list[Item]:
+    """Return the steps of the footings: a line across with a barb down the fall, the drop beside it.
+
+    Steps too near one another for a figure each share one.
+    """
+    items: list[Item] = []
+    units = model.project.units
+    for run in model.runs:
+        result = model.footings[run.id]
+        middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
+        half = result.width / 2.0 + 2.0 * scale
+        b = run.band
+        groups: list[list[tuple[float, float, str]]] = []
+        for low, high in itertools.pairwise(run.segments):
+            at, drop = low.high, high.drop - low.drop
+            ref = step_ref(run, at)
+            p, q = b.at(at, middle - half), b.at(at, middle + half)
+            items.append(Path((p, q), "outline", "foundations", ref))
+            way = 1.0 if drop > 0 else -1.0
+            for along in (-2.0, 2.0):
+                tip = b.at(at + along * scale, middle - half)
+                items.append(Path((p, tip), "fine", "foundations", ref))
+            tip = b.at(at + way * 4.0 * scale, middle - half)
+            items.append(
+                Path((tip, b.at(at + way * 2.4 * scale, middle - half - 0.8 * scale)), "fine", "foundations", ref)
+            )
+            items.append(Path((p, tip), "fine", "foundations", ref))
+            if groups and at - groups[-1][-1][0] < STEP_FIGURE * scale:
+                groups[-1].append((at, drop, ref))
+            else:
+                groups.append([(at, drop, ref)])
+        for group in groups:
+            angle, text = reading(b.direction)[0], _step_text([drop for _, drop, _ in group], units)
+            # The figure keeps clear of the walls at the run's ends.
+            wide = text_width(text, TEXT * scale) / 2.0 + run.foundation.thickness
+            at = min(max((group[0][0] + group[-1][0]) / 2.0, run.span[0] + wide), run.span[1] - wide)
+            out = b.at(at, middle - half - 2.6 * scale)
+            items.append(
+                Text(out, text, TEXT * scale, angle=angle, pen="note", layer="foundations", ref=group[0][2], bold=True)
+            )
+    return items
+
+
+STEP_FIGURE = 15.0
+"""Length of paper that the figure of a step takes, mm."""
+
+
+def _step_text(drops: list[float], units: Units) -> str:
+    figures = [format_length(abs(drop), units) for drop in drops]
+    if len(figures) == 1:
+        return f"step {figures[0]}"
+    if len(set(figures)) == 1:
+        return f"{len(figures)} steps of {figures[0]}"
+    return f"steps {', '.join(figures)}"
+
+
+def step_ref(run: FoundationRun, at: float) -> str:
+    """Return how the step at a place of a run is referred to: foundation/step/number."""
+    steps = run.foundation.steps
+    found = [i for i, s in enumerate(steps) if s.wall == run.wall and abs(s.at - at) < 0.5]
+    return f"{run.foundation.id}/step/{found[0]}" if found else run.foundation.id
+
+
+def _bolts(model: Model, scale: float) -> list[Item]:
+    """Return the anchor bolts of the sill plates as small crosses."""
+    return [_bolts_of(run, model.project.stock_length, scale) for run in model.runs]
+
+
+@remembered(2_000)
+def _bolts_of(run: FoundationRun, stock: float, scale: float) -> Item:
+    strokes = []
+    b, arm = run.sill, 0.8 * scale
+    middle = sum(b.layers[0]) / 2.0
+    for along in anchor_bolts(run, stock):
+        for da, db in ((arm, arm), (arm, -arm)):
+            strokes.append((b.at(along - da, middle - db), b.at(along + da, middle + db)))
+    return Strokes(tuple(strokes), "thin", "foundations", f"{run.id}/sill/0")
+
+
+def _recess_marks(model: Model) -> list[Item]:
+    items: list[Item] = []
+    runs = {run.id: run for run in model.runs}
+    for r in model.project.recesses:
+        run = runs.get(f"{r.foundation}/{r.wall}")
+        if run is not None:
+            near, far = run.faces
+            low = far - r.depth if r.kind == "pocket" else near
+            b = run.band
+            ring = (
+                b.at(r.offset, low),
+                b.at(r.offset + r.width, low),
+                b.at(r.offset + r.width, far),
+                b.at(r.offset, far),
+            )
+            items.append(Area((ring,), "sheet", "outline", "foundations", r.id))
+    return items
+
+
+def as_one_outline(pieces: list[Piece]) -> list[tuple[Ring, ...]]:
+    """Return the outlines of touching pieces as one, so that no joints show."""
+    return list(_as_one(tuple(plan_ring(p)[0] for p in pieces)))
+
+
+@lru_cache(maxsize=64)
+def _as_one(rings: tuple[Ring, ...]) -> tuple[tuple[Ring, ...], ...]:
+    whole = shapely.union_all(shapely.buffer([shapely.Polygon(ring) for ring in rings], 0.05, join_style="mitre"))
+    parts = whole.geoms if isinstance(whole, shapely.MultiPolygon) else [whole]
+    return tuple(
+        (tuple(p.exterior.coords[:-1]), *(tuple(h.coords[:-1]) for h in p.interiors))
+        for p in parts
+        if isinstance(p, shapely.Polygon) and not p.is_empty
+    )
+
+
+def _foundation_notes(model: Model, scale: float) -> list[Item]:
+    items: list[Item] = []
+    units, marks = model.project.units, footing_marks(model)
+    size = TEXT * scale
+    for run in model.runs:
+        result = model.footings[run.id]
+        b = run.band
+        angle = reading(b.direction)[0]
+        inside = run.faces[1] + (result.width - run.foundation.thickness) / 2.0 + 3.2 * scale
+        wall = format_inches(run.foundation.thickness, units)
+        wall += "" if run.foundation.made_of == "concrete" else " block"
+        note = f"{marks[run.id]}  {wall} on {format_inches(result.width, units)} x {format_inches(result.depth, units)}"
+        if not run.footing:
+            note = f"{wall} thickened edge"
+        if text_width(note, size) > 0.42 * run.length:
+            note = marks[run.id]
+        at = b.at(run.span[0] + 0.27 * run.length, inside)
+        items.append(Text(at, note, size, angle=angle, pen="note", layer="foundations", ref=f"{run.id}/wall"))
+    for place in model.pad_places:
+        if place.pad.id not in model.pads:
+            continue
+        made = model.pads[place.pad.id].design
+        x, y = place.centre
+        lines = (
+            f"{marks[place.pad.id]}  {pad_size(made, units)}",
+            f"top {format_length(place.top, units)}",
+        )
+        for i, text in enumerate(lines):
+            at = (x + made.width / 2.0 + 1.6 * scale, y + (0.9 - 1.8 * i) * size)
+            items.append(Text(at, text, size, "left", pen="note", layer="foundations", ref=place.pad.id))
+    for slab in model.slabs:
+        x, y = _clear_spot(slab.ring, scale)
+        below = f"{format_inches(slab.slab.thickness, units)}, top {format_length(slab.top, units)}"
+        for i, text in enumerate((slab.slab.name, below)):
+            at = (x, y + (0.9 - 1.8 * i) * size)
+            items.append(Text(at, text, size, pen="note", layer="foundations", ref=slab.slab.id, bold=i == 0))
+    return items
+
+
+def _clear_spot(ring: Ring, scale: float) -> Point:
+    """Return a place inside an outline off its middle lines, where walls and axes seldom run."""
+    x0, y0, x1, y1 = bounds(ring)
+    x, y = x0 + 0.5 * (x1 - x0), y0 + 0.68 * (y1 - y0)
+    if shapely.Polygon(ring).contains(shapely.Point(x, y)):
+        return (x, y)
+    x, y = shapely.Polygon(ring).representative_point().coords[0]
+    return (x, y)
+
+
+def line_load_items(model: Model, scale: float) -> list[Item]:
+    """Return the worst line load on each footing and how far the soil is used; short where there is little room."""
+    items: list[Item] = []
+    units = model.project.units
+    size = TEXT * scale
+    for run in model.runs:
+        result, b = model.footings[run.id], run.band
+        used = f"{result.soil_used:.0%}"
+        text = f"{format_line_load(result.load, units)}, soil used {used}"
+        if text_width(text, size, True) > 0.9 * run.length:
+            text = used
+        half = (result.width - run.foundation.thickness) / 2.0
+        part = 0.27 if text_width(text, size, True) < 0.45 * run.length else 0.5
+        at = b.at(run.span[0] + part * run.length, run.faces[1] + half + 3.2 * scale)
+        angle = reading(b.direction)[0]
+        items.append(Text(at, text, size, angle=angle, layer="foundations", ref=f"{run.id}/footing", bold=True))
+    for place in model.pad_places:
+        if place.pad.id not in model.pads:
+            continue
+        made = model.pads[place.pad.id].design
+        x, y = place.centre
+        at = (x + made.width / 2.0 + 1.6 * scale, y)
+        text = f"soil used {made.soil.used:.0%}"
+        items.append(Text(at, text, size, "left", layer="foundations", ref=place.pad.id, bold=True))
+    return items

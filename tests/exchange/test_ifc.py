@@ -10,9 +10,13 @@ from ifcopenshell.util.element import get_material, get_psets
 from ifcopenshell.util.placement import get_local_placement
 from tests.houses import house
 
+from balken.demo import orchard_road
 from balken.derive import derive
 from balken.exchange.ifc import Stopped, expected_counts, write_ifc
 from balken.geometry.prism import extent
+from balken.model import edits, foundation_edits
+from balken.model.records import Slope
+from balken.units.system import INCH
 
 
 @pytest.fixture(scope="module")
@@ -137,3 +141,22 @@ def test_the_foundations_of_the_demo_have_quantities_that_agree(tmp_path):
     kinds = {e.PredefinedType for e in f.by_type("IfcFooting")}
     assert {"STRIP_FOOTING", "PAD_FOOTING"} <= kinds
     assert len(f.by_type("IfcFooting")) == sum(p.role in ("strip footing", "pad footing") for p in made.pieces.values())
+
+
+def test_walls_of_block_and_sloping_footings_are_written(tmp_path):
+    p = edits.change(orchard_road(), "foundation-3", made_of="hollow block", thickness=7.625 * INCH)
+    slope = Slope(wall="wall-3", start=2000.0, end=6000.0, deeper_end=300.0)
+    model = derive(foundation_edits.add_slope(p, "foundation-1", slope))
+    path = tmp_path / "block.ifc"
+    write_ifc(model, path)
+    log = ifcopenshell.validate.json_logger()
+    ifcopenshell.validate.validate(str(path), log)
+    assert log.statements == []
+    written = ifcopenshell.open(str(path))
+    walls = {w.Tag: w for w in written.by_type("IfcWall") if w.Tag and w.Tag.startswith("foundation-3/")}
+    assert walls
+    assert {get_material(w).Name for w in walls.values()} == {"concrete block"}
+    (wedge,) = [e for e in written.by_type("IfcFooting") if e.Tag and "/footing/slope/" in e.Tag]
+    values = next(v for k, v in get_psets(wedge, qtos_only=True).items() if k.startswith("Qto_"))
+    volume = values.get("NetVolume", values.get("GrossVolume"))
+    assert volume == pytest.approx(model.pieces[wedge.Tag].volume * 1e-9)

@@ -238,9 +238,9 @@ def test_a_footing_is_sloped_changed_and_made_level_again(demo_user):
     (slope,) = by_id(demo_user.project.foundations)["foundation-1"].slopes
     assert (slope.wall, slope.end, slope.deeper_end) == ("wall-2", pytest.approx(20 * FOOT), pytest.approx(10 * INCH))
     assert demo_user.session.selection == ("foundation-1/slope/0",)
-    demo_user.type_in_card("Deeper there: to", "30")
+    demo_user.type_in_card("Deeper at its end", "30")
     assert "1 in 10 is the most" in demo_user.window.card.problem.text()
-    demo_user.type_in_card("Deeper there: to", "12")
+    demo_user.type_in_card("Deeper at its end", "12")
     assert demo_user.project.foundations[0].slopes[0].deeper_end == pytest.approx(12 * INCH)
     assert "foundation-1/wall-2/footing/slope/0" in demo_user.session.model.pieces
     demo_user.session.undo()

@@ -121,10 +121,10 @@ def slope_card(session: Session, foundation: Foundation, index: int) -> Card:
         return Entry(label, shown, lambda typed: put(field, "in" if deep else "ft", typed))
 
     parts: list[Part] = [
-        entry("From (start corner)", "start"),
-        entry("To", "end"),
-        entry("Deeper there: from", "deeper_start"),
-        entry("Deeper there: to", "deeper_end"),
+        entry("Starts, from the corner", "start"),
+        entry("Ends, from the corner", "end"),
+        entry("Deeper at its start", "deeper_start"),
+        entry("Deeper at its end", "deeper_end"),
         Fact("Slope", slope_text(slope, p.units)),
         Fact("Under", wall_label(p, slope.wall)),
         Button("Remove slope", edit=lambda q: foundation_edits.remove_slope(q, foundation.id, index)),

@@ -29,10 +29,10 @@ class SlopeDialog(FormDialog):
         self.start, self.end, self.deep_start, self.deep_end = (QLineEdit() for _ in range(4))
         for label, widget in (
             ("Under", self.run_box),
-            ("From (start corner)", self.start),
-            ("To", self.end),
-            ("Deeper there: from", self.deep_start),
-            ("Deeper there: to", self.deep_end),
+            ("Starts, from the corner", self.start),
+            ("Ends, from the corner", self.end),
+            ("Deeper at its start", self.deep_start),
+            ("Deeper at its end", self.deep_end),
         ):
             self.form.addRow(label, widget)
         self.run_box.currentIndexChanged.connect(self._suggest)

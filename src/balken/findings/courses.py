@@ -1,5 +1,6 @@
 """Foundation walls of block: whole courses from footing to top, and steps by whole courses."""
 
+import itertools
 from collections.abc import Iterable
 
 from balken.findings.context import Context
@@ -64,7 +65,7 @@ def _short(tall: float, bond: Bond) -> float:
 
 def _steps_off(run: FoundationRun, bond: Bond) -> float | None:
     """Return the drop of the first step that is not of whole courses."""
-    for a, b in zip(run.segments, run.segments[1:], strict=False):
+    for a, b in itertools.pairwise(run.segments):
         drop = b.drop - a.drop
         if _short(abs(drop), bond) > 0.0:
             return drop

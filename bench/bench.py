@@ -162,7 +162,7 @@ _EDIT = (
     _START.replace("print", "pass #")
     + """
 from balken.app.run import spare_the_collector
-from balken.model import wall_edits, edits
+from balken.model import edits, foundation_edits, grid_edits, wall_edits
 spare_the_collector()
 window.set_stage(STAGE); app.processEvents()
 found = []
@@ -186,6 +186,9 @@ def _shown(stage: int, change: str) -> float:
 def _window() -> None:
     row("a wall dragged, every view current", _shown(1, 'wall_edits.drag_walls(p, ("wall-16",), 0.0, 25.4)'))
     row("soil value changed, every view current", _shown(2, "edits.set_loads(p, soil_bearing=70.0 + i)"))
+    moved = 'foundation_edits.change_step(p, "foundation-3", 2, at=4300.0 + 10.0 * i)'
+    row("a step moved, every view current", _shown(2, moved))
+    row("an axis moved, every view current", _shown(2, 'grid_edits.set_axis_gap(p, "grid-1", "x2", 4000.0 + i)'))
     start = subprocess.run([sys.executable, "-c", _START], capture_output=True, text=True, check=True).stdout
     row("window with the demo, first shown", float(start.split()[-1]))
     space = subprocess.run([sys.executable, "-c", _SPACE], capture_output=True, text=True, check=True).stdout.split()

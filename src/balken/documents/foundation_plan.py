@@ -15,8 +15,8 @@ from balken.documents.slope_marks import slope_marks
 from balken.documents.style import used_fill
 from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
 from balken.framing.pieces import Piece
-from balken.geometry.plane import Point, Ring, bounds
-from balken.geometry.prism import TOP, silhouette
+from balken.geometry.plane import Point, Ring, bounds, polygons
+from balken.geometry.prism import TOP, is_upright, silhouette
 from balken.model.materials import material
 from balken.remembered import remembered
 from balken.units import Units, format_inches, format_length, format_line_load
@@ -24,7 +24,9 @@ from balken.units import Units, format_inches, format_length, format_line_load
 
 def plan_ring(piece: Piece) -> tuple[Ring, ...]:
     """Return the outline of a piece seen from above, with its holes."""
-    return silhouette(piece.solid, TOP)[0]
+    solid = piece.solid
+    laid_out = is_upright(solid) and solid.u == (1.0, 0.0, 0.0) and solid.origin[:2] == (0.0, 0.0)
+    return solid.rings if laid_out else silhouette(solid, TOP)[0]
 
 
 FOOTING_ROLES = ("strip footing", "pad footing", "slab edge")
@@ -171,7 +173,7 @@ def as_one_outline(pieces: list[Piece]) -> list[tuple[Ring, ...]]:
 
 @lru_cache(maxsize=64)
 def _as_one(rings: tuple[Ring, ...]) -> tuple[tuple[Ring, ...], ...]:
-    whole = shapely.union_all(shapely.buffer([shapely.Polygon(ring) for ring in rings], 0.05, join_style="mitre"))
+    whole = shapely.union_all(shapely.buffer(polygons(rings), 0.05, join_style="mitre"))
     parts = whole.geoms if isinstance(whole, shapely.MultiPolygon) else [whole]
     return tuple(
         (tuple(p.exterior.coords[:-1]), *(tuple(h.coords[:-1]) for h in p.interiors))

@@ -7,6 +7,7 @@ import math
 from collections.abc import Iterable, Sequence
 
 import numpy as np
+import shapely
 
 Point = tuple[float, float]
 Ring = tuple[Point, ...]
@@ -148,3 +149,14 @@ def near_pairs(boxes: Sequence[tuple[float, float, float, float]], reach: float)
     apart = np.maximum(x0[None, :] - x1[:, None], y0[None, :] - y1[:, None])
     near = np.triu(np.maximum(apart, apart.T) <= reach, 1)
     return [(i, j) for i, j in np.argwhere(near).tolist()]
+
+
+def polygons(rings: Sequence[Ring]) -> list[shapely.Polygon]:
+    """Return rings as polygons; those of four corners, which most are, all at once."""
+    square = [i for i, ring in enumerate(rings) if len(ring) == 4]
+    found = [shapely.Polygon(ring) if len(ring) != 4 else None for ring in rings]
+    if square:
+        made = shapely.polygons(np.array([rings[i] for i in square]))
+        for i, shape in zip(square, made, strict=True):
+            found[i] = shape
+    return found

@@ -241,8 +241,14 @@ def silhouette(prism: Prism, view: View) -> tuple[tuple[Ring, ...], float, float
     if abs(zw) > 1.0 - 1e-9:
         rings = (tuple((x0 + a * xu + b * xv, y0 + a * yu + b * yv) for a, b in r) for r in prism.rings)
         return tuple(rings), low, high
-    face = [(x0 + a * xu + b * xv, y0 + a * yu + b * yv) for a, b in ring]
     dx, dy = depth * xw, depth * yw
+    if abs(zv) > 1.0 - 1e-12:  # the profile is seen edge-on: a rectangle between its ends
+        along = [a for a, _ in ring]
+        ends = [(x0 + a * xu, y0 + a * yu) for a in (min(along), max(along))]
+        (ax, ay), (bx, by) = ends
+        seen = ((ax, ay), (bx, by), (bx + dx, by + dy), (ax + dx, ay + dy))
+        return (anticlockwise(seen),), low, high
+    face = [(x0 + a * xu + b * xv, y0 + a * yu + b * yv) for a, b in ring]
     return (_hull([*face, *((x + dx, y + dy) for x, y in face)]),), low, high
 
 

@@ -46,7 +46,14 @@ def _lines(rings: tuple[Ring, ...], angle: float, spacing: float) -> Segments:
 
 @lru_cache(maxsize=400)
 def _stipple(rings: tuple[Ring, ...], spacing: float) -> Segments:
-    """Dots and small triangles' sides strewn evenly, always the same for the same place."""
+    """Dots and small triangles' sides strewn evenly from the least corner on; a shape that moves takes them along."""
+    x0, y0, _, _ = bounds(rings[0])
+    shape = tuple(tuple((round(x - x0, 1), round(y - y0, 1)) for x, y in ring) for ring in rings)
+    return tuple(((a + x0, b + y0), (c + x0, d + y0)) for (a, b), (c, d) in _stippled(shape, spacing))
+
+
+@lru_cache(maxsize=400)
+def _stippled(rings: tuple[Ring, ...], spacing: float) -> Segments:
     x0, y0, x1, y1 = bounds(rings[0])
     nx, ny = int((x1 - x0) / spacing) + 1, int((y1 - y0) / spacing) + 1
     if nx * ny > 20_000:

@@ -27,6 +27,15 @@ class Prepared:
     item: Item
     path: QPainterPath | None
     box: tuple[float, float, float, float]
+    layer: str = ""
+    ref: str = ""
+    lettering: bool = False
+    """Whether it stays readable over everything: figures, and what lies behind them."""
+
+    def __post_init__(self) -> None:
+        item = self.item
+        self.layer, self.ref = item.layer, item.ref
+        self.lettering = isinstance(item, Text) or (isinstance(item, (Area, Circle)) and item.fill == "sheet")
 
 
 def prepare(items: tuple[Item, ...] | list[Item]) -> list[Prepared]:
@@ -120,22 +129,22 @@ def paint(
     brush = _Brush(painter, transform, zoom, pixels)
     on_top: list[Prepared] = []
     lettering: list[tuple[Prepared, float]] = []
+    lit = None if bright is None else {*bright, "notes"}
     for made in prepared:
         x0, y0, x1, y1 = made.box
         if x1 < left or x0 > right or y1 < bottom or y0 > top:
             continue
-        item = made.item
-        dim = 0.0 if bright is None or item.layer in bright or item.layer == "notes" else 0.68
-        if isinstance(item, Text) or (isinstance(item, Area | Circle) and item.fill == "sheet"):
-            lettering.append((made, dim))  # figures stay readable over everything, selected or not
+        dim = 0.0 if lit is None or made.layer in lit else 0.68
+        if made.lettering:
+            lettering.append((made, dim))
             continue
-        if item.ref and selected and (item.ref in selected or _owner(item.ref) in selected):
+        if selected and made.ref and (made.ref in selected or _owner(made.ref) in selected):
             on_top.append(made)
         brush.draw(made, dim, None)
     for made in on_top:
         brush.draw(made, 0.0, SELECTED)
     for made, dim in lettering:
-        chosen = made.item.ref and (made.item.ref in selected or _owner(made.item.ref) in selected)
+        chosen = bool(selected) and made.ref and (made.ref in selected or _owner(made.ref) in selected)
         colour = SELECTED if chosen and isinstance(made.item, Text) else None
         if isinstance(made.item, Text):
             smallest = SMALLEST_TEXT if pixels is None else 1.2
@@ -162,9 +171,9 @@ class _Brush:
         """Draw an item; ``colour`` instead of its own when it is selected."""
         item = made.item
         assert made.path is not None
-        if isinstance(item, Strokes) and not self.hatched:
+        if not self.hatched and isinstance(item, Strokes):
             return
-        fill = item.fill if isinstance(item, Area | Circle) else ""
+        fill = item.fill if isinstance(item, (Area, Circle)) else ""
         wanted = (item.pen, fill, dim, colour)
         if wanted != self.used:
             self._take(item, fill, dim, colour)

@@ -21,7 +21,7 @@ from balken.framing.ground import Ground
 from balken.framing.slabs import SlabPlan
 from balken.loads.along import Diagram
 from balken.loads.cases import Cases, worst
-from balken.model.blocks import Block, block_of
+from balken.model.blocks import block_of
 from balken.model.materials import weight
 from balken.model.records import Concrete, Masonry, Soil, WallMaterial
 from balken.remembered import remembered
@@ -170,22 +170,16 @@ def design_wall(
     pressing = pressing_on(soil, min(fill, span), span, restrained)
     f = forces(pressing, restrained, thickness)
     block = block_of(thickness) if made_of != "concrete" else None
-    if block is not None:
-        return _of_block(
-            run_id, soil, concrete, block, made_of, masonry, fill, span, restrained, line, least_dead, footing
-        )
-    axial, combo = max(((c.of(line), c) for c in aci.STRENGTH), key=lambda row: row[0])
-    moment, shear = EARTH_FACTOR * f.moment, EARTH_FACTOR * f.shear
-    plain = _plain(concrete.fc, thickness, span, axial, 0.9 * least_dead, moment, shear, combo.name)
-    checks, reinforced = plain, False
-    bars: tuple[BarSet, ...] = ()
-    if concrete.bars and max(c.used for c in plain) > 1.0:
-        made = [_reinforced(concrete, thickness, span, moment, shear, n) for n in (4, 5, 6, 7)]
-        checks, bars = next(
-            (row for row in made if max(c.used for c in row[0]) <= 1.0),
-            min(made, key=lambda row: max(c.used for c in row[0])),
-        )
-        reinforced = True
+    if block is None:
+        checks, bars = _of_concrete(concrete, thickness, span, f, line, least_dead)
+        table = prescriptive(thickness, span, fill, soil)
+    else:
+        axial, combination = worst(line)
+        # A free wall buckles over twice its height; earth presses as it is.
+        buckling = span if restrained else 2.0 * span
+        acting = BlockForces(span, buckling, f.moment, f.shear, axial, least_dead, combination.name)
+        checks, bars = design_block(block, made_of == "grouted block", masonry, acting, concrete.bars)
+        table = prescriptive_block(span, fill, _fluid(soil) / PCF)
     if not restrained:
         checks = [*checks, *_stability(soil, pressing, least_dead, footing)]
     ordered = tuple(sorted(checks, key=lambda c: (_kept(c), -c.used)))
@@ -199,56 +193,33 @@ def design_wall(
         f.base,
         f.moment,
         f.at,
-        reinforced,
-        bars,
-        ordered,
-        prescriptive(thickness, span, fill, soil),
-    )
-
-
-def _of_block(
-    run_id: str,
-    soil: Soil,
-    concrete: Concrete,
-    block: Block,
-    made_of: WallMaterial,
-    masonry: Masonry,
-    fill: float,
-    span: float,
-    restrained: bool,
-    line: Cases,
-    least_dead: float,
-    footing: tuple[float, float],
-) -> EarthWall:
-    """Design one wall of block, by allowable stresses: earth pressure as it is."""
-    pressing = pressing_on(soil, min(fill, span), span, restrained)
-    f = forces(pressing, restrained, block.thickness)
-    axial, combination = worst(line)
-    # A free wall buckles over twice its height.
-    acting = BlockForces(
-        span, span if restrained else 2.0 * span, f.moment, f.shear, axial, least_dead, combination.name
-    )
-    checks, bars = design_block(block, made_of == "grouted block", masonry, acting, concrete.bars)
-    if not restrained:
-        checks = [*checks, *_stability(soil, pressing, least_dead, footing)]
-    ordered = tuple(sorted(checks, key=lambda c: -c.used))
-    fluid = soil.fluid if soil.pressure == "equivalent fluid" else soil.weight * coefficient(soil, True)
-    return EarthWall(
-        run_id,
-        fill,
-        span,
-        restrained,
-        pressing,
-        f.top,
-        f.base,
-        f.moment,
-        f.at,
         bool(bars),
         bars,
         ordered,
-        prescriptive_block(span, fill, fluid / PCF),
+        table,
         made_of,
     )
+
+
+def _of_concrete(
+    concrete: Concrete, thickness: float, span: float, f: Forces, line: Cases, least_dead: float
+) -> tuple[list[Check], tuple[BarSet, ...]]:
+    """Return the checks of a wall of plain concrete, or with bars when it needs them and may have them."""
+    axial, combo = max(((c.of(line), c) for c in aci.STRENGTH), key=lambda row: row[0])
+    moment, shear = EARTH_FACTOR * f.moment, EARTH_FACTOR * f.shear
+    plain = _plain(concrete.fc, thickness, span, axial, 0.9 * least_dead, moment, shear, combo.name)
+    if not concrete.bars or max(c.used for c in plain) <= 1.0:
+        return plain, ()
+    made = [_reinforced(concrete, thickness, span, moment, shear, n) for n in (4, 5, 6, 7)]
+    return next(
+        (row for row in made if max(c.used for c in row[0]) <= 1.0),
+        min(made, key=lambda row: max(c.used for c in row[0])),
+    )
+
+
+def _fluid(soil: Soil) -> float:
+    """Return the weight of the fluid that presses as the soil does on a wall that is held, kN/m3."""
+    return soil.fluid if soil.pressure == "equivalent fluid" else soil.weight * coefficient(soil, True)
 
 
 def _kept(check: Check) -> bool:
@@ -378,8 +349,7 @@ def prescriptive(thickness: float, span: float, fill: float, soil: Soil) -> str:
         return f"IRC Table R404.1.2(3), {feet} ft of fill: no bars"
     if span > 8.0 * FOOT + 1.0 or feet > 8 or thickness > 9.0 * INCH:
         return "IRC R404.1.2: beyond the table for 8 in walls up to 8 ft; see the design"
-    fluid = soil.fluid if soil.pressure == "equivalent fluid" else soil.weight * coefficient(soil, True)
-    pcf = fluid / PCF
+    pcf = _fluid(soil) / PCF
     column = 0 if pcf <= 30.0 else 1 if pcf <= 45.0 else 2
     return f"IRC Table R404.1.2(3), {feet} ft of fill, {(30, 45, 60)[column]} pcf: {_R404_8IN[feet][column]}"
 

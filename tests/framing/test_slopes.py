@@ -82,6 +82,13 @@ def test_a_slope_goes_along_when_its_wall_is_split_and_joined():
     first, second = by_id(split.foundations)["foundation-1"].slopes
     assert (first.end, first.deeper_end) == (pytest.approx(5000.0), pytest.approx(400.0 * 2 / 3))
     assert (second.start, second.end, second.deeper_start) == (0.0, pytest.approx(2000.0), pytest.approx(400.0 * 2 / 3))
+    joined = wall_edits.join_walls(split, "wall-1", second.wall)
+    low, high = sorted(joined.foundations[0].slopes, key=lambda s: s.start)
+    assert {low.wall, high.wall} == {"wall-1"}
+    assert (low.end, high.start, high.end) == (pytest.approx(5000.0), pytest.approx(5000.0), pytest.approx(7000.0))
+    assert sum(w.volume for w in wedges_of(derive(joined))) == pytest.approx(
+        sum(w.volume for w in wedges_of(derive(p)))
+    )
     assert edits.remove(p, "wall-1").foundations[0].slopes == ()
 
 

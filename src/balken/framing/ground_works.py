@@ -45,7 +45,11 @@ def in_the_ground(
             named += [(f"{plan.slab.id}/{name}", solid) for name, solid in rows if name == wanted]
     left = counted_once(named, before)
     filled = [*before, *(part for parts in left.values() for part in parts)]
-    sloping = {run.id: free_wedges(run, *sizes[run.id], filled) for run in runs if slopes_of(run)}
+    sloping = {
+        run.id: free_wedges(run, *sizes[run.id], [solid for name, solid in strips if name == run.id], filled)
+        for run in runs
+        if slopes_of(run)
+    }
     blinding = _blinding(strips, runs, sizes, sloping)
     if blinding:
         left |= counted_once(blinding, filled)

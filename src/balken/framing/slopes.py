@@ -12,7 +12,7 @@ import shapely
 from balken.framing.foundations import FoundationRun
 from balken.framing.pieces import Piece, Role
 from balken.framing.uprights import SLIVER, Upright
-from balken.geometry.plane import dot, sub
+from balken.geometry.plane import Point, dot, sub
 from balken.geometry.prism import Prism
 from balken.model.records import Slope
 
@@ -44,9 +44,9 @@ def slopes_of(run: FoundationRun) -> tuple[Slope, ...]:
     return tuple(s for s in run.foundation.slopes if s.wall == run.wall) if run.footing else ()
 
 
-def wedges(run: FoundationRun) -> list[Wedge]:
-    """Return the sloping stretches of a run as authored, within its footing."""
-    low, high = run.span
+def wedges(run: FoundationRun, reach: tuple[float, float] | None = None) -> list[Wedge]:
+    """Return the sloping stretches of a run as authored; ``reach``: from where to where its footing runs."""
+    low, high = reach or run.span
     found = []
     for s in slopes_of(run):
         # One that begins or ends at the wall's corner goes on to the footing's own end.
@@ -68,13 +68,16 @@ def deepest(run: FoundationRun) -> float:
     return max((max(w.deep_low, w.deep_high) for w in wedges(run)), default=0.0)
 
 
-def free_wedges(run: FoundationRun, width: float, depth: float, filled: Iterable[Upright]) -> list[Wedge]:
-    """Return the sloping stretches that no other concrete is in the way of."""
+def free_wedges(
+    run: FoundationRun, width: float, depth: float, own: Iterable[Upright], filled: Iterable[Upright]
+) -> list[Wedge]:
+    """Return the sloping stretches under a run's ``own`` level footing that no other concrete is in the way of."""
     found: list[Wedge] = []
     solids = list(filled)
-    for wedge in wedges(run):
+    ends = [_along(run, point) for solid in own for point in solid.outline]
+    for wedge in wedges(run, (min(ends), max(ends))) if ends else ():
         under = run.band.bottom - run.drop_at((wedge.low + wedge.high) / 2.0) - depth
-        bottom = under - max(wedge.deep_low, wedge.deep_high)
+        bottom = under - max(wedge.deep_low, wedge.deep_high) - run.foundation.blinding
         ring = [run.band.at(along, face) for along in (wedge.low, wedge.high) for face in _faces(run, width)]
         shape = shapely.Polygon([ring[0], ring[1], ring[3], ring[2]])
         taken: list[tuple[float, float]] = []
@@ -83,9 +86,7 @@ def free_wedges(run: FoundationRun, width: float, depth: float, filled: Iterable
                 continue
             shared = shape.intersection(solid.polygon)
             if shared.area > SLIVER:
-                along = [
-                    dot(sub((x, y), run.band.start), run.band.direction) for x, y in shapely.get_coordinates(shared)
-                ]
+                along = [_along(run, (x, y)) for x, y in shapely.get_coordinates(shared).tolist()]
                 taken.append((min(along), max(along)))
         at = wedge.low
         for a, b in sorted(taken):
@@ -95,6 +96,10 @@ def free_wedges(run: FoundationRun, width: float, depth: float, filled: Iterable
         if wedge.high - at > 1.0:
             found.append(wedge.part(at, wedge.high))
     return [w for w in found if max(w.deep_low, w.deep_high) > 0.5]
+
+
+def _along(run: FoundationRun, point: Point) -> float:
+    return dot(sub(point, run.band.start), run.band.direction)
 
 
 def _faces(run: FoundationRun, width: float) -> tuple[float, float]:

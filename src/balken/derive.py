@@ -65,7 +65,7 @@ from balken.loads.path import (
 from balken.model.buildups import stud_size
 from balken.model.lookup import height
 from balken.model.materials import weight
-from balken.model.records import Concrete, Floor, Level, Loads, Opening, Project, Recess, Roof, Slab
+from balken.model.records import Concrete, Floor, Level, Loads, Opening, Project, Roof, Slab
 from balken.model.sections import JOIST_SIZES, TIE_SIZES, section
 from balken.units import Units
 from balken.units.system import INCH
@@ -219,7 +219,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         tuple(slab_plan(v, closed[v.id], height_of(p, v.level), runs, lines) for v in p.slabs if v.id in closed),
     )
     seats = memo.keep("seats", seat_solids(slabs))
-    recesses = {run.id: memo.keep(f"recesses {run.id}", _recesses_of(run, p.recesses)) for run in runs}
+    recesses = {run.id: memo.keep(f"recesses {run.id}", run.recesses_among(p.recesses)) for run in runs}
     concrete = {
         run.id: memo.step(f"run {run.id}", foundation_pieces, run, p.stock_length, recesses[run.id], seats)
         for run in runs
@@ -440,10 +440,6 @@ def _closed(layout: Floor | Roof | Slab, lines: dict[str, WallLine]) -> Outline 
         return made
     except OutlineError as error:
         return str(error)
-
-
-def _recesses_of(run: FoundationRun, recesses: tuple[Recess, ...]) -> tuple[Recess, ...]:
-    return tuple(r for r in recesses if r.foundation == run.foundation.id and r.wall == run.wall)
 
 
 def _on_pads(places: tuple[PadPlace, ...], columns: tuple[Piece, ...]) -> dict[str, Cases]:

@@ -29,7 +29,7 @@ from balken.exchange.errors import FileError
 from balken.geometry.plane import Point
 from balken.geometry.prism import TOP, View, silhouette
 from balken.model import edits, foundation_edits
-from balken.model.lookup import find
+from balken.model.lookup import find, foundation_part
 from balken.model.records import CutLine, Underlay
 from balken.model.rules import EditError
 
@@ -214,15 +214,11 @@ class PlanCanvas(DrawingView):
 
     def delete_selected(self) -> None:
         """Remove the records selected; members of layouts cannot be removed one by one."""
-        steps = [r for r in self.session.selection if "/step/" in r]
-        if steps:
-            foundation, _, index = steps[0].partition("/step/")
-            self.session.apply("Remove step", lambda p: foundation_edits.remove_step(p, foundation, int(index)))
-            return
-        slopes = [r for r in self.session.selection if "/slope/" in r and r not in self.session.model.pieces]
-        if slopes:
-            foundation, _, index = slopes[0].partition("/slope/")
-            self.session.apply("Remove slope", lambda p: foundation_edits.remove_slope(p, foundation, int(index)))
+        found = (foundation_part(self.session.project, ref) for ref in self.session.selection)
+        part = next((part for part in found if part is not None), None)
+        if part is not None:
+            foundation, kind, number = part
+            self.session.apply(f"Remove {kind}", lambda p: foundation_edits.remove_part(p, foundation.id, kind, number))
             return
         records = [r for r in self.session.selection if find(self.session.project, r) is not None]
         if not records:

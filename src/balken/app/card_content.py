@@ -21,7 +21,7 @@ from balken.app.fields import (
 )
 from balken.app.session import Session
 from balken.framing.pieces import Piece
-from balken.model.lookup import by_id, find
+from balken.model.lookup import by_id, find, foundation_part
 from balken.model.records import (
     Column,
     Floor,
@@ -97,14 +97,10 @@ def _single(session: Session, ref: str, place: Place, show: Show) -> Card | None
         return slab_card(session, record)
     if isinstance(record, Recess):
         return recess_card(session, record)
-    foundation_id, middle, index = ref.partition("/step/")
-    stepped = by_id(project.foundations).get(foundation_id)
-    if middle and stepped is not None and index.isdigit() and int(index) < len(stepped.steps):
-        return step_card(session, stepped, int(index))
-    foundation_id, middle, index = ref.partition("/slope/")
-    sloped = by_id(project.foundations).get(foundation_id)
-    if middle and sloped is not None and index.isdigit() and int(index) < len(sloped.slopes):
-        return slope_card(session, sloped, int(index))
+    part = foundation_part(project, ref)
+    if part is not None:
+        foundation, kind, number = part
+        return {"step": step_card, "slope": slope_card}[kind](session, foundation, number)
     if ref == "cut":
         return Card("Cut line", "What the height strip and the cross-section show. Drag it on the plan.")
     grid_id, _, axis_id = ref.partition("/")

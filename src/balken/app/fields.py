@@ -46,6 +46,7 @@ from balken.units import (
     parse_pitch,
     parse_stress,
 )
+from balken.units.system import PCF
 
 Choices = list[tuple[str, str]]
 
@@ -183,10 +184,6 @@ def strength(label: str, path: str) -> FieldDef:
         lambda p, r, typed: {path: parse_stress(typed, p.units)},
         hint="2500 psi, 60 ksi, 20 MPa",
     )
-
-
-PCF = 0.157087
-"""One pound per cubic foot in kN/m3."""
 
 
 def pick(label: str, path: str, options: Callable[[Project, Any], Choices] | Choices) -> FieldDef:

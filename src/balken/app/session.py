@@ -13,7 +13,7 @@ from balken.exchange.journal import Journal
 from balken.findings.commands import COMMANDS
 from balken.findings.finding import Fix
 from balken.model.edits import new_project
-from balken.model.lookup import by_id, listed
+from balken.model.lookup import by_id, foundation_part, listed
 from balken.model.records import Project
 from balken.model.rules import EditError
 
@@ -201,11 +201,8 @@ class Session(QObject):
 
         if ref in self.model.pieces or ref == "cut" or find(self.project, ref) is not None:
             return True
-        for kind, field in (("/step/", "steps"), ("/slope/", "slopes")):
-            foundation, middle, index = ref.partition(kind)
-            record = by_id(self.project.foundations).get(foundation)
-            if middle and record is not None:
-                return index.isdigit() and int(index) < len(getattr(record, field))
+        if foundation_part(self.project, ref) is not None:
+            return True
         grid, _, axis = ref.partition("/")
         found = by_id(self.project.grids).get(grid)
         return found is not None and any(a.id == axis for a in (*found.x_axes, *found.y_axes))

@@ -13,7 +13,7 @@ from balken.documents.style import SELECTED
 from balken.framing.bands import Band
 from balken.geometry.plane import Point, add, cross, dot, off_line, sub, unit
 from balken.model import edits, foundation_edits, wall_edits
-from balken.model.lookup import by_id
+from balken.model.lookup import by_id, foundation_part
 from balken.model.records import Opening
 from balken.units import Units, format_length
 from balken.units.system import INCH
@@ -215,17 +215,17 @@ class SelectTool(Tool):
     def _step(self, event: QMouseEvent) -> tuple[str, DragTo] | None:
         """A step of a foundation that is selected, when the pointer is on it."""
         ref = self.canvas.hit(event.position())
-        foundation_id, middle, index = ref.partition("/step/")
-        if not middle or ref not in self.session.selection:
+        part = foundation_part(self.session.project, ref)
+        if part is None or part[1] != "step" or ref not in self.session.selection:
             return None
-        foundation = by_id(self.session.project.foundations)[foundation_id]
-        step = foundation.steps[int(index)]
-        band = next(r.band for r in self.session.model.runs if r.id == f"{foundation_id}/{step.wall}")
+        foundation, _, number = part
+        step = foundation.steps[number]
+        band = next(r.band for r in self.session.model.runs if r.id == f"{foundation.id}/{step.wall}")
 
         def drag(event: QMouseEvent) -> Edit:
             at = self._along(event, band)
             self.told = f"{format_length(at, self.session.project.units)} from the start corner"
-            return lambda p: foundation_edits.change_step(p, foundation_id, int(index), at=at)
+            return lambda p: foundation_edits.change_step(p, foundation.id, number, at=at)
 
         return "Move step", drag
 

@@ -18,7 +18,6 @@ TENSION: dict[str, tuple[float, float]] = {"type M or S": (33.0, 86.0), "type N"
 """Table 8.2.4.2, psi, normal to bed joints, portland cement-lime or mortar cement: hollow ungrouted, fully grouted."""
 STEEL_STRESS = 32_000.0 * PSI
 """8.3.3.1: tension in Grade 60 bars."""
-STEEL_MODULUS = 29_000_000.0 * PSI
 COVER = 2.0 * INCH
 """6.1.3: bars above No. 5 in masonry exposed to earth; taken for all of them, to the inside face."""
 CELL = 8.0 * INCH
@@ -131,7 +130,7 @@ def barred_block(
     d = t - COVER - bar.diameter / 2.0
     width = 1000.0 * min(1.0, min(6.0 * t, 72.0 * INCH) / spacing)
     stem = 1000.0 if grouted else 1000.0 * min(CELL / spacing, 1.0)
-    made = cracked(steel, d, width, min(stem, width), block.shell, STEEL_MODULUS / (900.0 * fm))
+    made = cracked(steel, d, width, min(stem, width), block.shell, aci.STEEL_MODULUS / (900.0 * fm))
     net = net_section(block, grouted)
     area = net.area + (0.0 if grouted else stem * (t - 2.0 * block.shell))
     pressed = f.axial * 1000.0 / area

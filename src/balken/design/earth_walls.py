@@ -25,7 +25,7 @@ from balken.model.blocks import block_of
 from balken.model.materials import weight
 from balken.model.records import Concrete, Masonry, Soil, WallMaterial
 from balken.remembered import remembered
-from balken.units.system import FOOT, INCH
+from balken.units.system import FOOT, INCH, PCF
 
 WATER = 9.807
 """Unit weight of water, kN/m3."""
@@ -39,8 +39,6 @@ SHALLOW = 300.0
 """Earth that stands less than this higher outside than inside is not looked at, mm."""
 POINTS = 241
 USUAL_MASONRY = Masonry()
-PCF = 0.157087
-"""One pound per cubic foot in kN/m3."""
 
 
 @dataclass(frozen=True)

@@ -7,12 +7,12 @@ from balken.documents.dimensions import TEXT, dimension_string, level_marks
 from balken.documents.display import Area, Drawing, Item, Path, Strokes, Text, placed
 from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
-from balken.framing.blockwork import Blockwork, CutKind, blockwork
+from balken.documents.quantities import blocks_of
+from balken.framing.blockwork import Blockwork, CutKind
 from balken.framing.foundations import FoundationRun, run_of
 from balken.geometry.plane import Point, Ring, off_line
 from balken.geometry.prism import Prism
 from balken.loads.cases import worst
-from balken.model.blocks import BONDS
 from balken.model.lookup import listed
 from balken.model.materials import material
 from balken.model.rules import wall_label
@@ -79,15 +79,9 @@ def _as_one(shapes: list[shapely.Geometry]) -> list[Ring]:
     return [tuple(p.exterior.coords[:-1]) for p in getattr(whole, "geoms", [whole]) if not p.is_empty]
 
 
-def _blockwork(model: Model, run: FoundationRun) -> Blockwork:
-    p = model.project
-    recesses = tuple(r for r in p.recesses if r.foundation == run.foundation.id and r.wall == run.wall)
-    return blockwork(run, recesses, BONDS[p.steps])
-
-
 def _blocks(model: Model, run: FoundationRun, flip: bool) -> list[Item]:
     """Return the joints round every block; cut blocks are crossed."""
-    made = _blockwork(model, run)
+    made = blocks_of(model, run)
     joints, crosses = [], []
     for b in made.blocks:
         a, c = _flip(run, b.low, flip), _flip(run, b.high, flip)
@@ -239,7 +233,7 @@ def _strings(model: Model, run: FoundationRun, flip: bool, scale: float) -> list
     if result.design.reinforced:
         note += "".join(f", #{b.number} {b.use} @ {format_inches(b.spacing, units)}" for b in result.design.bars)
     if run.foundation.made_of != "concrete":
-        note += f"; {_counted(_blockwork(model, run))}"
+        note += f"; {_counted(blocks_of(model, run))}"
     middle = (stations[0] + stations[-1]) / 2.0
     items.append(
         Text((middle, run.band.top + 4.0 * scale), note, TEXT * scale, pen="note", layer="foundations", ref=run.id)

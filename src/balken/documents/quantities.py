@@ -11,12 +11,13 @@ from balken.derive import Model
 from balken.design import aci
 from balken.design.block_walls import CELL
 from balken.design.footing_design import BarSet
-from balken.framing.blockwork import blockwork
-from balken.framing.foundations import anchor_bolts, run_of
+from balken.framing.blockwork import Blockwork, blockwork
+from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
 from balken.framing.pieces import Piece
 from balken.geometry.plane import Point, Ring, near_pairs
 from balken.geometry.prism import TOP, extent, is_upright, silhouette
-from balken.model.blocks import BONDS, block_of, cells
+from balken.model.blocks import BONDS, Bond, block_of, cells
+from balken.model.records import Recess
 from balken.model.rules import wall_label
 from balken.remembered import remembered
 from balken.units.system import FOOT
@@ -100,14 +101,12 @@ def quantities(model: Model) -> Quantities:
 
 def block_rows(model: Model) -> list[BlockRow]:
     """Return the blocks of the foundation walls by thickness, with the grout that fills their cells."""
-    p = model.project
     rows: dict[str, list[float]] = {}
     for run in model.runs:
         f = run.foundation
         if f.made_of == "concrete":
             continue
-        recesses = tuple(r for r in p.recesses if r.foundation == f.id and r.wall == run.wall)
-        made = _blockwork(run, recesses, BONDS[p.steps])
+        made = blocks_of(model, run)
         wall = model.earth_walls.get(run.id)
         for thickness in made.thicknesses:
             block = block_of(thickness)
@@ -123,7 +122,14 @@ def block_rows(model: Model) -> list[BlockRow]:
     return [BlockRow(name, round(w), round(h), round(c), round(n), g) for name, (w, h, c, n, g) in sorted(rows.items())]
 
 
-_blockwork = remembered(2_000)(blockwork)
+def blocks_of(model: Model, run: FoundationRun) -> Blockwork:
+    """Return the blocks of a run's wall, one by one."""
+    return _laid(run, BONDS[model.project.steps], *run.recesses_among(model.project.recesses))
+
+
+@remembered(2_000)
+def _laid(run: FoundationRun, bond: Bond, *recesses: Recess) -> Blockwork:
+    return blockwork(run, recesses, bond)
 
 
 def _heights(piece: Piece) -> tuple[float, float]:
@@ -276,11 +282,6 @@ def _spliced(bars: BarSet, run: float, fc: float, fy: float) -> tuple[int, float
     lap = 1.3 * aci.development(aci.BARS[bars.number].diameter, fc, fy)
     pieces = max(1, math.ceil((run - lap) / (BAR_STOCK - lap)))
     return bars.count * pieces, (run + (pieces - 1) * lap) / pieces
-
-
-def formed_ring(piece: Piece) -> Ring:
-    """Return the plan outline of a piece, for marks on plans."""
-    return piece.solid.rings[0]
 
 
 def role_volume(model: Model, role: str) -> float:

@@ -16,7 +16,6 @@ from balken.framing.foundations import FoundationRun
 from balken.framing.pads import pad_ring
 from balken.framing.slopes import Wedge, wedges
 from balken.framing.stepping import room_to_step
-from balken.geometry.plane import dot, sub
 from balken.remembered import remembered
 from balken.units import format_length
 
@@ -87,18 +86,11 @@ def _strips(c: Context) -> Iterable[_Part]:
 @remembered(4_000)
 def _parts(run: FoundationRun, width: float, thick: float) -> list[_Part]:
     """Return the stretches of one strip footing, level and sloping ones."""
-    middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
-    near, far = middle - width / 2.0, middle + width / 2.0
     rows = [(s.low, s.high, run.band.bottom - s.drop - thick) for s in run.segments]
     for w in (part for whole in wedges(run) for part in _sliced(whole)):
         under = run.band.bottom - run.drop_at((w.low + w.high) / 2.0) - thick
         rows.append((w.low, w.high, under - max(w.deep_low, w.deep_high)))
-    found = []
-    for low, high, under in rows:
-        ends = ((low, near), (high, near), (high, far), (low, far))
-        ring = [run.band.at(along, depth) for along, depth in ends]
-        found.append(_Part(run.id, shapely.Polygon(ring), under, run))
-    return found
+    return [_Part(run.id, shapely.Polygon(run.footing_ring(low, high, width)), under, run) for low, high, under in rows]
 
 
 @remembered(20_000)
@@ -138,17 +130,13 @@ def _corner(a: FoundationRun, b: FoundationRun) -> bool:
     return a.foundation.id == b.foundation.id and any(abs(p[0] - q[0]) + abs(p[1] - q[1]) < 1.0 for p, q in ends)
 
 
-def _along(run: FoundationRun, point: tuple[float, float]) -> float:
-    return dot(sub(point, run.band.start), run.band.direction)
-
-
 @remembered(20_000)
 def _at_end(a: _Part, b: _Part) -> bool:
     """Whether the lower footing lies nearer to the end than to the start of the higher one's wall."""
     if a.run is None:
         return False
     x, y = nearest_points(a.shape, b.shape)[0].coords[0]
-    return _along(a.run, (x, y)) > a.run.band.length / 2.0
+    return a.run.along((x, y)) > a.run.band.length / 2.0
 
 
 def _step_fix(c: Context, a: _Part, b: _Part, at_end: bool, lower: list[_Part]) -> Fix | None:
@@ -159,7 +147,7 @@ def _step_fix(c: Context, a: _Part, b: _Part, at_end: bool, lower: list[_Part]) 
     for part in lower:
         shared = a.shape.intersection(part.shape)
         near = shared if not shared.is_empty else nearest_points(a.shape, part.shape)[0]
-        alongs += [_along(a.run, (x, y)) for x, y in shapely.get_coordinates(near).tolist()]
+        alongs += [a.run.along((x, y)) for x, y in shapely.get_coordinates(near).tolist()]
     edge = min(alongs) if at_end else max(alongs)
     high, spread = a.underside - b.underside, c.project.soil.spread
     if not room_to_step(a.run, at_end, edge, high, spread, c.project.steps):

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from balken.framing.bands import Band, WallLine, join, stretches
 from balken.framing.pieces import Bearer, Piece, split_run
 from balken.framing.uprights import Upright, without
-from balken.geometry.plane import Ring, anticlockwise
+from balken.geometry.plane import Point, Ring, anticlockwise, dot, sub
 from balken.geometry.prism import Prism, Vec, upright
 from balken.model.lookup import height
 from balken.model.records import Foundation, Level, Recess
@@ -67,6 +67,21 @@ class FoundationRun:
     def footing(self) -> bool:
         """Whether a strip footing lies under it; a thickened edge is its own."""
         return self.foundation.kind != "thickened edge"
+
+    def along(self, point: Point) -> float:
+        """Return how far along the wall's line a plan point is, mm."""
+        return dot(sub(point, self.band.start), self.band.direction)
+
+    def footing_ring(self, low: float, high: float, width: float) -> Ring:
+        """Return the plan outline of a strip footing ``width`` mm wide between two places along the wall."""
+        middle = sum(self.faces) / 2.0 - self.foundation.footing_offset
+        near, far = middle - width / 2.0, middle + width / 2.0
+        b = self.band
+        return (b.at(low, near), b.at(high, near), b.at(high, far), b.at(low, far))
+
+    def recesses_among(self, recesses: tuple[Recess, ...]) -> tuple[Recess, ...]:
+        """Return the openings and pockets that are in this run."""
+        return tuple(r for r in recesses if r.foundation == self.foundation.id and r.wall == self.wall)
 
     def drop_at(self, along: float) -> float:
         """How far below the foundation's foot it stands at a place along the wall."""

@@ -12,7 +12,6 @@ import shapely
 from balken.framing.foundations import FoundationRun
 from balken.framing.pieces import Piece, Role
 from balken.framing.uprights import SLIVER, Upright
-from balken.geometry.plane import Point, dot, sub
 from balken.geometry.prism import Prism
 from balken.model.records import Slope
 
@@ -74,19 +73,18 @@ def free_wedges(
     """Return the sloping stretches under a run's ``own`` level footing that no other concrete is in the way of."""
     found: list[Wedge] = []
     solids = list(filled)
-    ends = [_along(run, point) for solid in own for point in solid.outline]
+    ends = [run.along(point) for solid in own for point in solid.outline]
     for wedge in wedges(run, (min(ends), max(ends))) if ends else ():
         under = run.band.bottom - run.drop_at((wedge.low + wedge.high) / 2.0) - depth
         bottom = under - max(wedge.deep_low, wedge.deep_high) - run.foundation.blinding
-        ring = [run.band.at(along, face) for along in (wedge.low, wedge.high) for face in _faces(run, width)]
-        shape = shapely.Polygon([ring[0], ring[1], ring[3], ring[2]])
+        shape = shapely.Polygon(run.footing_ring(wedge.low, wedge.high, width))
         taken: list[tuple[float, float]] = []
         for solid in solids:
             if min(solid.top, under) - max(solid.bottom, bottom) <= 0.5:
                 continue
             shared = shape.intersection(solid.polygon)
             if shared.area > SLIVER:
-                along = [_along(run, (x, y)) for x, y in shapely.get_coordinates(shared).tolist()]
+                along = [run.along((x, y)) for x, y in shapely.get_coordinates(shared).tolist()]
                 taken.append((min(along), max(along)))
         at = wedge.low
         for a, b in sorted(taken):
@@ -96,10 +94,6 @@ def free_wedges(
         if wedge.high - at > 1.0:
             found.append(wedge.part(at, wedge.high))
     return [w for w in found if max(w.deep_low, w.deep_high) > 0.5]
-
-
-def _along(run: FoundationRun, point: Point) -> float:
-    return dot(sub(point, run.band.start), run.band.direction)
 
 
 def _faces(run: FoundationRun, width: float) -> tuple[float, float]:
@@ -159,11 +153,4 @@ def wedge_pieces(run: FoundationRun, width: float, depth: float, found: list[Wed
 
 def blinding_clear_of(run: FoundationRun, width: float, found: list[Wedge]) -> list[Upright]:
     """Return upright solids over the sloping stretches, to take the level blinding away there."""
-    near, far = _faces(run, width)
-    rings = []
-    for w in found:
-        a, b, c, d = (
-            run.band.at(along, face) for along, face in ((w.low, near), (w.high, near), (w.high, far), (w.low, far))
-        )
-        rings.append((a, b, c, d))
-    return [Upright(ring, -1e6, 1e6) for ring in rings]
+    return [Upright(run.footing_ring(w.low, w.high, width), -1e6, 1e6) for w in found]

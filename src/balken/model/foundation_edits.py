@@ -7,7 +7,7 @@ import msgspec
 from balken.geometry.arcs import circle
 from balken.geometry.plane import Point, Ring, distance
 from balken.model.edits import add, add_all, change, tie
-from balken.model.lookup import axis_position, by_id, grid_point, locate, next_id
+from balken.model.lookup import PARTS, axis_position, by_id, grid_point, locate, next_id
 from balken.model.records import Bow, Foundation, Hang, Pad, Project, Slab, Slope, Step
 from balken.model.rules import EditError, check, there
 
@@ -21,23 +21,12 @@ def add_step(project: Project, foundation_id: str, wall: str, at: float, drop: f
 
 def change_step(project: Project, foundation_id: str, index: int, **fields: float) -> Project:
     """Move a step or change its drop."""
-    foundation = _with_step(project, foundation_id, index)
-    steps = list(foundation.steps)
-    steps[index] = msgspec.structs.replace(steps[index], **fields)
-    return change(project, foundation_id, steps=tuple(steps))
+    return _change_part(project, foundation_id, "step", index, fields)
 
 
 def remove_step(project: Project, foundation_id: str, index: int) -> Project:
     """Take one step away."""
-    foundation = _with_step(project, foundation_id, index)
-    return change(project, foundation_id, steps=foundation.steps[:index] + foundation.steps[index + 1 :])
-
-
-def _with_step(project: Project, foundation_id: str, index: int) -> Foundation:
-    foundation = there(project.foundations, foundation_id)
-    if not 0 <= index < len(foundation.steps):
-        raise EditError("that step is not there any more.", foundation.name)
-    return foundation
+    return remove_part(project, foundation_id, "step", index)
 
 
 def add_slope(project: Project, foundation_id: str, slope: Slope) -> Project:
@@ -48,22 +37,33 @@ def add_slope(project: Project, foundation_id: str, slope: Slope) -> Project:
 
 def change_slope(project: Project, foundation_id: str, index: int, **fields: float) -> Project:
     """Move a slope's ends or change how deep it is there."""
-    slopes = list(_with_slope(project, foundation_id, index).slopes)
-    slopes[index] = msgspec.structs.replace(slopes[index], **fields)
-    return change(project, foundation_id, slopes=tuple(slopes))
+    return _change_part(project, foundation_id, "slope", index, fields)
 
 
 def remove_slope(project: Project, foundation_id: str, index: int) -> Project:
     """Make the underside level again."""
-    foundation = _with_slope(project, foundation_id, index)
-    return change(project, foundation_id, slopes=foundation.slopes[:index] + foundation.slopes[index + 1 :])
+    return remove_part(project, foundation_id, "slope", index)
 
 
-def _with_slope(project: Project, foundation_id: str, index: int) -> Foundation:
+def remove_part(project: Project, foundation_id: str, kind: str, index: int) -> Project:
+    """Take a step or a slope (``kind``) away."""
+    parts = _parts(project, foundation_id, kind, index)
+    return change(project, foundation_id, **{PARTS[kind]: parts[:index] + parts[index + 1 :]})
+
+
+def _change_part(project: Project, foundation_id: str, kind: str, index: int, fields: dict[str, float]) -> Project:
+    parts = list(_parts(project, foundation_id, kind, index))
+    parts[index] = msgspec.structs.replace(parts[index], **fields)
+    return change(project, foundation_id, **{PARTS[kind]: tuple(parts)})
+
+
+def _parts(project: Project, foundation_id: str, kind: str, index: int) -> tuple[Step | Slope, ...]:
+    """Return the steps or slopes of a foundation; raises EditError when there is none of that number."""
     foundation = there(project.foundations, foundation_id)
-    if not 0 <= index < len(foundation.slopes):
-        raise EditError("that slope is not there any more.", foundation.name)
-    return foundation
+    parts: tuple[Step | Slope, ...] = getattr(foundation, PARTS[kind])
+    if not 0 <= index < len(parts):
+        raise EditError(f"that {kind} is not there any more.", foundation.name)
+    return parts
 
 
 def lay(project: Project, foundation: Foundation, slab_level: str = "") -> Project:

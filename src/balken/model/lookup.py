@@ -10,6 +10,7 @@ from balken.model.records import (
     PREFIXES,
     Axis,
     AxisPoint,
+    Foundation,
     Grid,
     Hang,
     Level,
@@ -74,6 +75,20 @@ def hanging_on(project: Project, level_id: str) -> tuple[Record, ...]:
     found += [r for r in project.roofs if r.bearing.level == level_id]
     found += [u for u in project.underlays if u.level == level_id]
     return tuple(found)
+
+
+PARTS = {"step": "steps", "slope": "slopes"}
+"""Parts of a foundation that can be selected: as they stand in a reference, and their field."""
+
+
+def foundation_part(project: Project, ref: str) -> tuple[Foundation, str, int] | None:
+    """Return (foundation, "step" or "slope", its number) of a reference such as foundation-1/step/0, None for others."""
+    foundation_id, _, rest = ref.partition("/")
+    kind, _, number = rest.partition("/")
+    foundation = by_id(project.foundations).get(foundation_id)
+    if foundation is None or kind not in PARTS or not number.isdigit():
+        return None
+    return (foundation, kind, int(number)) if int(number) < len(getattr(foundation, PARTS[kind])) else None
 
 
 def next_id(project: Project, kind: type[Record]) -> str:

@@ -11,6 +11,8 @@ PSF = POUND_FORCE / 0.3048**2 / 1000.0
 """One pound per square foot in kN/m2."""
 PLF = POUND_FORCE / FOOT
 """One pound per foot in kN/m (N/mm)."""
+PCF = 0.157087
+"""One pound per cubic foot in kN/m3."""
 
 
 class Units(StrEnum):

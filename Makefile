@@ -1,5 +1,5 @@
 # make demo: the window with the demo project.  make test: every check.  Both set up what is missing first.
-.PHONY: setup setup-dev demo run test lint bench screenshots clean
+.PHONY: setup setup-dev demo run test lint hunt bench screenshots clean
 PY := .venv/bin/python
 
 setup:
@@ -22,6 +22,10 @@ lint: setup-dev
 
 test: lint
 	QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n 2 --dist loadfile
+
+# New random examples of the rules that hold for every input, many more than the tests draw; a failure becomes an @example.
+hunt: setup-dev
+	QT_QPA_PLATFORM=offscreen BALKEN_EXAMPLES=600 $(PY) -m pytest -n 2 -k 'not app'
 
 bench: setup-dev
 	QT_QPA_PLATFORM=offscreen $(PY) bench/bench.py

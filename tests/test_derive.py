@@ -3,9 +3,10 @@
 from hypothesis import given
 from hypothesis import strategies as st
 
-from balken.derive import Memo, derive
+from balken.derive import derive
+from balken.memo import Memo
 from balken.model import edits, grid_edits
-from balken.model.rules import EditError
+from balken.model.errors import EditError
 from balken.units.system import FOOT
 from tests.shop import shop
 

@@ -3,20 +3,21 @@
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from balken.derive import Memo, derive
+from balken.derive import derive
 from balken.documents.calculation import calculation_pages
 from balken.documents.foundation_elevation import stacked_foundations
 from balken.documents.plan import PlanOf, plan
 from balken.documents.quantities import quantities
 from balken.documents.schedule import cut_table, member_table, totals
 from balken.documents.section import cross_section, effective_cut
-from balken.documents.sheet import sheets
+from balken.documents.sheet_set import drawn, sheet_set
 from balken.exchange import project_file
 from balken.framing.stepping import step_down, step_to_meet
+from balken.memo import Memo
 from balken.model import column_edits, edits, foundation_edits, grid_edits, masonry, rules, storey_edits, wall_edits
 from balken.model.blocks import BLOCKS
+from balken.model.errors import EditError
 from balken.model.records import Choice, Floor, Foundation, Hang, Recess, Roof, Slab, Slope
-from balken.model.rules import EditError
 from balken.units import Units
 from balken.units.system import FOOT
 from tests.shop import shop
@@ -193,5 +194,5 @@ def test_sheets_and_ifc_of_anything(steps):
         except EditError:
             continue
     model = derive(p)
-    sheets(model)
+    list(drawn(sheet_set(model)))
     assert _Writer(model, None).write().by_type("IfcProject")

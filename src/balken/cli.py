@@ -38,7 +38,7 @@ class _Parser(argparse.ArgumentParser):
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run the command; returns the exit code."""
     from balken.exchange.errors import FileError
-    from balken.model.rules import EditError
+    from balken.model.errors import EditError
 
     words = _joined(list(sys.argv[1:] if arguments is None else arguments))
     try:
@@ -232,7 +232,7 @@ _EXPORTS = ("ifc", "dxf", "pdf", "csv", "xlsx")
 
 def export(model: Any, kind: str, path: str | Path) -> None:
     """Write one document of a model; raises FileError."""
-    from balken.documents.sheet import sheets
+    from balken.documents.sheet_set import drawings_in_rows, drawn, sheet_set
     from balken.exchange import dxf, ifc, pdf, tables
 
     if kind == "ifc":
@@ -242,9 +242,9 @@ def export(model: Any, kind: str, path: str | Path) -> None:
     elif kind == "xlsx":
         tables.write_xlsx(model, path)
     elif kind == "dxf":
-        dxf.write_dxf(tuple(d for page in sheets(model) for d in page.drawings), path)
+        dxf.write_dxf(drawings_in_rows(model), path)
     else:
-        pdf.write_pdf(sheets(model), path, model.project.name)
+        pdf.write_pdf(drawn(sheet_set(model)), path, model.project.name)
 
 
 def _span(words: list[str]) -> int:
@@ -291,7 +291,7 @@ def span_of(options: argparse.Namespace) -> tuple[Any, float]:
     """Return (Span, spacing mm) for the options of ``balken span``."""
     from balken.design.members import JOIST_LIMIT, MemberCase, greatest_span, rafter_limit
     from balken.loads.cases import Cases
-    from balken.model.rules import check_spacing
+    from balken.model.rule_parts import check_spacing
     from balken.model.sections import section
     from balken.model.species import grade_name, species_name
 

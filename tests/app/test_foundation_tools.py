@@ -7,6 +7,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from tests.app.test_set_out_tools import enter
 
+from balken.demo import orchard_road
 from balken.documents.quantities import quantities
 from balken.model import column_edits, edits
 from balken.model.lookup import by_id
@@ -180,11 +181,11 @@ def test_elevations_card_and_calculation_of_a_footing(demo_user, choose, tmp_pat
     assert "Shop floor" in text
     demo_user.stage(7)
     demo_user.press("Foundations")
-    texts = {p.item.text for p in demo_user.window.paper.prepared if p.path is None}
+    texts = {p.item.text for p in demo_user.window.sheets.paper.prepared if p.path is None}
     assert "Schedule of footings" in texts
     assert "Section A" in texts
     demo_user.press("Plans and section")
-    texts = {p.item.text for p in demo_user.window.paper.prepared if p.path is None}
+    texts = {p.item.text for p in demo_user.window.sheets.paper.prepared if p.path is None}
     assert "Roof framing plan" in texts
 
 
@@ -246,3 +247,22 @@ def test_a_footing_is_sloped_changed_and_made_level_again(demo_user):
     demo_user.session.undo()
     demo_user.card_button("Remove slope")
     assert demo_user.project.foundations[0].slopes == ()
+
+
+def test_all_findings_of_a_kind_are_fixed_in_one_step(demo_user):
+    user = demo_user
+    user.session.replace(orchard_road(), None, saved=False)
+    user.stage(3)
+    user.session.apply("Lower", lambda p: edits.change(p, "foundation-1", foot__offset=-8 * INCH))
+    panel = user.window.bottom.findings
+    low = [f for f in panel.findings if f.code == "beside lower"]
+    assert len(low) > 2
+    row = next(i for i, f in enumerate(panel.findings) if f.code == "beside lower")
+    panel.table.selectRow(panel.table.sorting.mapFromSource(panel.table.rows_model.index(row, 0)).row())
+    assert panel.alike.text() == f"Fix all {len(low)} alike"
+    assert panel.why.text() == low[0].why
+    QTest.mouseClick(panel.alike, Qt.MouseButton.LeftButton)
+    assert not [f for f in user.session.model.findings if f.code == "beside lower"]
+    assert "all alike" in user.session.undo_label
+    user.menu("undo")
+    assert len([f for f in user.session.model.findings if f.code == "beside lower"]) == len(low)

@@ -3,11 +3,12 @@
 import pytest
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QLabel
 
 from balken.geometry.plane import distance
 from balken.model import edits
 from balken.model.lookup import by_id, locate
+from balken.model.records import AxisPoint, FreePoint, Hang
 from balken.units.system import FOOT
 
 
@@ -176,3 +177,35 @@ def test_strings_can_be_left_out_and_set_off(demo_user):
     assert "must be" in demo_user.window.card.problem.text()
     demo_user.type_in_card("Overall from", "axes")
     assert demo_user.project.strings.to == "axes"
+
+
+def test_a_walls_ends_are_tied_and_freed_from_card_and_menu(demo_user):
+    """A wing of two walls off axis 4."""
+    demo_user.stage(2)
+    foot, head = Hang(level="level-1"), Hang(level="level-2")
+    corner = (55 * FOOT, 28 * FOOT)
+    for start, end in (((40 * FOOT, 28 * FOOT), corner), (corner, (55 * FOOT, 0.0))):
+        demo_user.session.apply("Wing", lambda p, a=start, b=end: edits.add_wall(p, a, b, "framed-2x6", foot, head))
+    first, second = (w.id for w in demo_user.project.walls[-2:])
+    demo_user.session.select([first])
+    texts = [w.text() for w in demo_user.window.card.findChildren(QLabel)]
+    assert "axes 4/C" in texts
+    assert "no axis" in texts
+    demo_user.card_button("Tie to the nearest axes")
+    tied = by_id(demo_user.project.walls)[first].end
+    assert isinstance(tied, AxisPoint)
+    assert tied == by_id(demo_user.project.walls)[second].start
+    texts = [w.text() for w in demo_user.window.card.findChildren(QLabel)]
+    assert "axes 4/C + 15'-0\" in x" in texts
+    demo_user.card_button("Let go of the axes")
+    assert isinstance(by_id(demo_user.project.walls)[second].start, FreePoint)
+    demo_user.session.select([first, second])
+    demo_user.menu("tie_walls")
+    assert demo_user.session.undo_label == "Tie walls to axes"
+    assert by_id(demo_user.project.walls)[first].end == tied
+    demo_user.menu("let_go")
+    assert demo_user.session.undo_label == "Free walls of axes"
+    demo_user.session.select([])
+    before = demo_user.project
+    demo_user.menu("tie_walls")
+    assert demo_user.project is before

@@ -11,8 +11,8 @@ from balken.design.combined_footings import CombinedCase, beam, design_combined
 from balken.design.footing_design import FootingError
 from balken.loads.cases import Cases
 from balken.model import edits
+from balken.model.errors import EditError
 from balken.model.records import FreePoint, Hang, Pad
-from balken.model.rules import EditError
 from balken.units import Units
 from balken.units.system import FOOT, INCH, POUND_FORCE, PSF, PSI
 

@@ -63,7 +63,7 @@ def test_the_sheet_is_true_to_scale(demo_model):
 def test_dxf_audits_clean_and_is_full_size(tmp_path, demo_model):
     path = tmp_path / "s.dxf"
     drawings = sheet(demo_model).drawings
-    write_dxf(drawings, path)
+    write_dxf([drawings], path)
     document = ezdxf.readfile(path)
     audit = document.audit()
     assert not audit.errors

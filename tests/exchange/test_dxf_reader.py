@@ -10,9 +10,9 @@ from balken.exchange.dxf_reader import placed_lines, read_dxf
 from balken.exchange.errors import FileError
 from balken.geometry.plane import area, distance
 from balken.model import edits, underlay_edits
+from balken.model.errors import EditError
 from balken.model.lookup import locate
 from balken.model.records import Hang, Underlay
-from balken.model.rules import EditError
 from balken.model.tracing import trace, walls_from_lines
 
 

@@ -10,10 +10,10 @@ from balken.exchange.ifc import write_ifc
 from balken.exchange.ifc_changes import apply_changes, changes
 from balken.exchange.ifc_process import read_apart
 from balken.exchange.ifc_reader import read_ifc
-from balken.model import edits, grid_edits, wall_edits
+from balken.model import column_edits, edits, foundation_edits, grid_edits, wall_edits
+from balken.model.errors import EditError
 from balken.model.lookup import axis_positions, by_id, height, locate
-from balken.model.records import Floor, Foundation, Hang
-from balken.model.rules import EditError
+from balken.model.records import Floor, Foundation, FreePoint, Hang
 from balken.units import Units
 from balken.units.system import FOOT
 
@@ -180,6 +180,30 @@ def test_radial_grids_come_back_and_their_changes_are_told(before, tmp_path):
     assert [(c.kind, c.way) for c in found] == [("grid", "changed")]
     q = apply_changes(first, new, found)
     assert axis_positions(next(g for g in q.grids if g.name == "Apse").y_axes)[1] == pytest.approx(32 * FOOT)
+
+
+def test_columns_move_come_and_go_and_our_pads_stay(before, tmp_path):
+    foot, head = Hang(level="level-1"), Hang(level="level-2")
+    p = column_edits.add_columns(before, "grid-1", ("x2", "x3"), ("y2",), foot, head, 140.0, 90.0)
+    ours = read(p, tmp_path / "first.ifc")
+    deep, floor = Hang(level=ours.levels[0].id, offset=-900.0), Hang(level=ours.levels[0].id)
+    ours = foundation_edits.add_pads(ours, ((1000.0, 1000.0),), deep, floor, 200.0)
+    q = edits.change(p, p.columns[0].id, width=190.0, angle=30.0)
+    q = edits.change(q, p.columns[0].id, place=FreePoint(x=5000.0, y=4000.0), head=Hang(level="level-2", offset=-100.0))
+    q = column_edits.add_columns(q, "grid-1", ("x4",), ("y1",), foot, head, 140.0, 140.0)
+    q = edits.remove(q, p.columns[1].id)
+    new, found = again(q, ours, tmp_path)
+    assert [(c.kind, c.way) for c in found] == [("column", "changed"), ("column", "removed"), ("column", "added")]
+    assert all(word in found[0].detail for word in ("moved", "head", "section", "turned"))
+    r = apply_changes(ours, new, found)
+    assert len(r.columns) == 2
+    assert r.pads == ours.pads
+    assert locate(r.columns[0].place, r.grids) == pytest.approx((5000.0, 4000.0))
+    assert r.columns[0].width == pytest.approx(190.0)
+    assert changes(r.reading, new, Units.IMPERIAL) == ()
+    kept = apply_changes(ours, new, [c for c in found if c.way == "added"])
+    assert len(kept.columns) == 3
+    assert {c.way for c in changes(kept.reading, new, Units.IMPERIAL)} == {"changed", "removed"}
 
 
 def test_levels_come_and_go(before, ours, tmp_path):

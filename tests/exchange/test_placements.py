@@ -7,7 +7,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 from ifcopenshell.util.placement import get_axis2placement
 
-from balken.exchange.ifc_reader import _axes_of, _inverse
+from balken.exchange.ifc_shapes import axes_of, inverse
 
 number = st.floats(-5.0, 5.0)
 vector = st.tuples(number, number, number)
@@ -26,21 +26,21 @@ def placement(at, axis, reference):
 @given(vector, vector, vector)
 def test_any_axes(at, axis, reference):
     assume(np.linalg.norm(np.cross(axis, reference)) > 0.05)
-    found = _axes_of(placement(at, axis, reference))
+    found = axes_of(placement(at, axis, reference))
     # ifcopenshell takes the reference as square to the axis; the standard has it made so.
     z = np.array(axis) / np.linalg.norm(axis)
     square = tuple((np.array(reference) - z * (z @ reference)).tolist())
     assert found == pytest.approx(np.array(get_axis2placement(placement(at, axis, square))), abs=1e-7)
-    assert _inverse(found) @ found == pytest.approx(np.eye(4), abs=1e-9)
+    assert inverse(found) @ found == pytest.approx(np.eye(4), abs=1e-9)
 
 
 def test_axes_left_out_or_along_one_another():
-    assert _axes_of(placement((1.0, 2.0, 3.0), None, None))[:3, 3] == pytest.approx((1.0, 2.0, 3.0))
-    same = _axes_of(placement((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (1.0, 0.0, 0.0)))
+    assert axes_of(placement((1.0, 2.0, 3.0), None, None))[:3, 3] == pytest.approx((1.0, 2.0, 3.0))
+    same = axes_of(placement((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (1.0, 0.0, 0.0)))
     assert np.linalg.det(same) == pytest.approx(1.0)
     flat = FILE.create_entity(
         "IfcAxis2Placement2D",
         FILE.create_entity("IfcCartesianPoint", (4.0, 5.0)),
         FILE.create_entity("IfcDirection", (0.0, 2.0)),
     )
-    assert _axes_of(flat) == pytest.approx(np.array(get_axis2placement(flat)))
+    assert axes_of(flat) == pytest.approx(np.array(get_axis2placement(flat)))

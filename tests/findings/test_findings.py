@@ -7,8 +7,8 @@ from balken.derive import derive
 from balken.framing import floors
 from balken.model import edits
 from balken.model.edits import COMMANDS
+from balken.model.errors import EditError
 from balken.model.records import Choice, Hang
-from balken.model.rules import EditError
 from balken.units.system import FOOT, INCH, PSF
 
 

@@ -1,15 +1,17 @@
 """Blocks of foundation walls: they fill the wall, whole where it fits the module, cut round steps and openings."""
 
+import msgspec
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from balken.derive import derive
+from balken.findings.commands import COMMANDS
 from balken.framing.blockwork import NEAR, blockwork
 from balken.model import edits, foundation_edits
 from balken.model.blocks import BONDS
+from balken.model.errors import EditError
 from balken.model.records import Foundation, Hang, Recess, Step
-from balken.model.rules import EditError
 from balken.units import Units
 
 METRIC = BONDS[Units.METRIC]
@@ -76,7 +78,26 @@ def test_a_step_on_the_courses_cuts_nothing():
     assert made.courses == 14
     assert min(b.low for b in made.blocks if b.course < 2) == pytest.approx(2400.0)
     off = foundation_edits.change_step(p, "f", 0, drop=300.0)
-    assert [f for f in derive(off).findings if f.code == "courses"]
+    (found,) = [f for f in derive(off).findings if f.code == "courses"]
+    mended = COMMANDS[found.fix.command](off, *found.fix.args)
+    assert [step.drop for step in mended.foundations[0].steps] == [400.0]
+    assert not [f for f in derive(mended).findings if f.code == "courses"]
+
+
+@given(st.lists(st.tuples(st.floats(0.0, 5000.0), st.floats(-400.0, 700.0)), min_size=1, max_size=6))
+def test_steps_made_whole_courses_never_rise_and_stay_within_one_course(rows):
+    steps = tuple(Step(wall="wall-1", at=at, drop=drop) for at, drop in rows)
+    p = walled()
+    p = msgspec.structs.replace(p, foundations=(msgspec.structs.replace(p.foundations[0], steps=steps),))
+    try:
+        mended = foundation_edits.steps_on_courses(p, "f", 200.0)
+    except EditError:
+        return  # what was wrong before (a step above the top of the wall) is refused, not mended
+    for at in (-1.0, *(at for at, _ in rows)):
+        was = sum(s.drop for s in steps if s.at <= at)
+        now = sum(s.drop for s in mended.foundations[0].steps if s.at <= at)
+        assert now % 200.0 == pytest.approx(0.0, abs=1e-6) or now % 200.0 == pytest.approx(200.0, abs=1e-6)
+        assert was - 0.2 <= now < was + 200.0
 
 
 def test_an_opening_takes_blocks_out_and_a_pocket_cuts_them():

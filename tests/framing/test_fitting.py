@@ -6,8 +6,8 @@ from tests.houses import house
 from balken.derive import derive
 from balken.framing.pieces import STUD_ROLES
 from balken.model import edits
+from balken.model.errors import EditError
 from balken.model.records import Floor, Framing, Hang
-from balken.model.rules import EditError
 from balken.model.sections import section
 from balken.units.system import FOOT, INCH
 

@@ -86,10 +86,10 @@ def test_rafters_meet_the_ridge_and_the_gable_walls_meet_the_roof(long, wide, pi
     tops = [extent(p.solid)[1][2] for p in pieces(model, "rafter")]
     assert max(tops) == pytest.approx(ridge[1][2], abs=0.01)
     roof = model.roofs[0]
-    for wall in roof.gables:
+    for wall in roof.gable_walls:
         studs, sheathing = model.pieces[f"{wall}/layer/2"], model.pieces[f"{wall}/layer/1"]
         assert extent(studs.solid)[1][2] < extent(sheathing.solid)[1][2] <= ridge[1][2] + 40.0
-    for wall in roof.eaves:
+    for wall in roof.eave_walls:
         assert extent(model.pieces[f"{wall}/layer/2"].solid)[1][2] == pytest.approx(8 * FOOT)
 
 

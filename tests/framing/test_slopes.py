@@ -12,9 +12,9 @@ from balken.documents.quantities import quantities
 from balken.framing.slopes import deeper_at
 from balken.geometry.prism import mesh, volume
 from balken.model import edits, foundation_edits, wall_edits
+from balken.model.errors import EditError
 from balken.model.lookup import by_id
 from balken.model.records import Slope, Step
-from balken.model.rules import EditError
 from balken.units.system import INCH
 
 

@@ -7,9 +7,9 @@ from tests.houses import house
 
 from balken.model import edits, grid_edits
 from balken.model.buildups import display_name, thickness
+from balken.model.errors import EditError
 from balken.model.lookup import axis_positions, by_id, find, locate
 from balken.model.records import AxisPoint, BuildUp, FreePoint, Hang, Level, Wall
-from balken.model.rules import EditError
 from balken.units import Units
 from balken.units.system import FOOT, INCH
 

@@ -6,9 +6,9 @@ from hypothesis import strategies as st
 from tests.shop import shop
 
 from balken.model import edits, grid_edits
+from balken.model.errors import EditError
 from balken.model.lookup import axis_positions, by_id, locate
 from balken.model.records import Hang
-from balken.model.rules import EditError
 from balken.units import UnitError, Units, parse_spacings
 from balken.units.system import FOOT
 

@@ -8,10 +8,10 @@ from hypothesis import strategies as st
 
 from balken.geometry.plane import distance
 from balken.model import edits, grid_edits
+from balken.model.errors import EditError
 from balken.model.lookup import locate
 from balken.model.masonry import Module, fit, measure
 from balken.model.records import Hang
-from balken.model.rules import EditError
 from balken.units import Units
 
 M = Module()

@@ -6,9 +6,9 @@ import pytest
 
 from balken.demo import orchard_road
 from balken.model import column_edits, edits, foundation_edits, grid_edits
+from balken.model.errors import EditError
 from balken.model.lookup import by_id
 from balken.model.records import Column, FreePoint, Hang, Recess, Step
-from balken.model.rules import EditError
 from balken.units.system import FOOT, INCH
 
 F = "foundation-1"

@@ -1,16 +1,17 @@
 """Walls as figures: move, copy, turn, mirror, offset, split, join, reach."""
 
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 from tests.houses import house
 
 from balken.derive import derive
 from balken.geometry.plane import distance
-from balken.model import edits, wall_edits
+from balken.geometry.prism import volume
+from balken.model import edits, foundation_edits, wall_edits
+from balken.model.errors import EditError
 from balken.model.lookup import by_id, locate
-from balken.model.records import Hang
-from balken.model.rules import EditError
+from balken.model.records import Hang, Recess
 from balken.units.system import FOOT
 
 ALL = ("wall-1", "wall-2", "wall-3", "wall-4")
@@ -94,6 +95,71 @@ def test_split_and_join_are_each_others_undoing():
     assert joined.openings[1].offset == pytest.approx(20 * FOOT)
     assert ends(joined, "wall-1") == ends(p, "wall-1")
     assert joined.floors[0].walls == p.floors[0].walls
+
+
+def concrete(p):
+    """Return the volume of the foundation walls, mm3."""
+    return sum(volume(v.solid) for v in derive(p).pieces.values() if v.role == "foundation wall")
+
+
+@given(
+    st.lists(st.tuples(st.floats(800, 9000), st.sampled_from([200.0, 300.0, 600.0])), min_size=1, max_size=3),
+    st.floats(1000, 8000),  # clear of the corners
+)
+def test_splitting_a_wall_splits_its_steps_and_joining_brings_them_back(rows, along):
+    p = house()
+    try:
+        for at, drop in rows:
+            p = foundation_edits.add_step(p, "foundation-1", "wall-1", at, drop)
+        split = wall_edits.split_wall(p, "wall-1", along)
+    except EditError:
+        assume(False)
+    own = [s for s in p.foundations[0].steps if s.wall == "wall-1"]
+    assume(all(abs(s.at - along) > 300.0 for s in own))
+
+    def drop(project, wall, at):
+        return sum(s.drop for s in project.foundations[0].steps if s.wall == wall and s.at <= at)
+
+    for at in (100.0, along - 50.0):
+        assert drop(split, "wall-1", at) == pytest.approx(drop(p, "wall-1", at))
+    for at in (along + 50.0, 9_500.0):
+        if at > along:
+            assert drop(split, "wall-5", at - along) == pytest.approx(drop(p, "wall-1", at))
+    assert concrete(split) == pytest.approx(concrete(p), rel=1e-6)
+    joined = wall_edits.join_walls(split, "wall-1", "wall-5")
+    back = sorted((s.at, s.drop) for s in joined.foundations[0].steps if s.wall == "wall-1")
+    assert back == [pytest.approx(row) for row in sorted((s.at, s.drop) for s in own)]
+
+
+@given(st.floats(3000, 7000), st.sampled_from(ALL))
+def test_a_roof_stays_over_walls_that_are_split(along, wall):
+    p = house()
+    whole = derive(p)
+    split = derive(wall_edits.split_wall(p, wall, min(along, 3000.0) if wall in ("wall-2", "wall-4") else along))
+    assert {f.code for f in split.findings} <= {f.code for f in whole.findings} | {"framing"}
+    assert len(split.roofs) == 1
+    assert split.soil.all == pytest.approx(whole.soil.all, rel=1e-2)  # footings of shorter runs may come out narrower
+    assert split.path.arrived.all == pytest.approx(split.path.applied.all)
+    roof = {k: v.solid for k, v in whole.pieces.items() if v.owner == "roof-1"}
+    assert {k: v.solid for k, v in split.pieces.items() if v.owner == "roof-1"} == roof
+
+
+def test_only_the_model_of_a_copy_came_from_the_file():
+    p = edits.add_opening(house(), "wall-1", "window", 3 * FOOT, 4 * FOOT, 4 * FOOT, 3 * FOOT)
+    p = edits.change(edits.change(p, "wall-1", source="abc"), "opening-1", source="def")
+    for q in (
+        wall_edits.move_walls(p, ("wall-1",), 0.0, -60 * FOOT, copy=True),
+        wall_edits.split_wall(p, "wall-1", 15 * FOOT),
+        wall_edits.offset_wall(p, "wall-1", 4 * FOOT),
+    ):
+        assert [w.id for w in q.walls if w.source] == ["wall-1"]
+        assert [o.id for o in q.openings if o.source] == ["opening-1"]
+
+
+def test_a_wall_is_not_split_through_a_pocket():
+    p = edits.add(house(), Recess(id="r", foundation="foundation-1", wall="wall-1", offset=3000.0))
+    with pytest.raises(EditError, match="pocket there"):
+        wall_edits.split_wall(p, "wall-1", p.recesses[0].offset + 10.0)
 
 
 @pytest.mark.parametrize(

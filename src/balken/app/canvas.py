@@ -29,9 +29,9 @@ from balken.exchange.errors import FileError
 from balken.geometry.plane import Point
 from balken.geometry.prism import TOP, View, silhouette
 from balken.model import edits, foundation_edits
+from balken.model.errors import EditError
 from balken.model.lookup import find, foundation_part
 from balken.model.records import CutLine, Underlay
-from balken.model.rules import EditError
 
 TOOLS: dict[str, type[Tool]] = {
     tool.name: tool
@@ -98,7 +98,7 @@ class PlanCanvas(DrawingView):
         drawing = plan(model, what, self.scale)
         items: list[Item] = list(drawing.items)
         if model.pieces or model.project.grids:
-            items += cut_line_items(self.cut(), self.scale)
+            items += cut_line_items(model, self.cut(), self.scale)
         self.set_ghosts([])
         items = [*self._underlays(), *items]
         if self.session.hidden:
@@ -245,7 +245,7 @@ class PlanCanvas(DrawingView):
                 continue
             if self.bright is not None and item.layer not in self.bright:
                 continue
-            if not isinstance(item, Area | Path | Circle) or item.pen in ("dimension", "tick"):
+            if not isinstance(item, Area | Path | Circle):
                 continue
             if wholly:
                 if region.contains(made.path) or (made.path.isEmpty() and region.contains(made.path.boundingRect())):

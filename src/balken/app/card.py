@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, frame, looks, take_deeds
 from balken.app.session import Session
 from balken.documents.style import FILLS, INK, used_fill
-from balken.model.rules import EditError
+from balken.model.errors import EditError
 from balken.units import UnitError
 
 DIFFERS = "differs"

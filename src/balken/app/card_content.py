@@ -16,9 +16,7 @@ from balken.app.cards_set_out import (
 )
 from balken.app.cards_stages import stage_card
 from balken.app.cards_walls import opening_card, wall_card
-from balken.app.fields import (
-    FIELDS,
-)
+from balken.app.fields import FIELDS
 from balken.app.session import Session
 from balken.framing.pieces import Piece
 from balken.model.lookup import by_id, find, foundation_part
@@ -38,9 +36,7 @@ from balken.model.records import (
     Underlay,
     Wall,
 )
-from balken.units import (
-    format_length,
-)
+from balken.units import format_length
 
 Place = Callable[[str, str], None]
 """Takes up a tool that places a thing by two points: (tool, id)."""

@@ -10,9 +10,8 @@ from balken.app.fields import (
     shown,
 )
 from balken.app.session import Edit, Session
-from balken.model.lookup import find
+from balken.model.lookup import find, wall_label
 from balken.model.records import Project, Wall
-from balken.model.rules import wall_label
 
 
 @dataclass

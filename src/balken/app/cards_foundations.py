@@ -14,8 +14,8 @@ from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
 from balken.documents.slope_marks import slope_text
 from balken.findings.commands import COMMANDS
 from balken.model import edits, foundation_edits
+from balken.model.lookup import wall_label
 from balken.model.records import Foundation, Pad, Project, Recess, Slab
-from balken.model.rules import wall_label
 from balken.units import (
     Units,
     format_force,

@@ -19,9 +19,8 @@ from balken.framing.foundations import run_of
 from balken.framing.pieces import Piece
 from balken.loads.cases import Cases, worst
 from balken.model import edits
-from balken.model.lookup import find
+from balken.model.lookup import find, wall_label
 from balken.model.records import Floor, Foundation, Pad, Record, Roof, Slab
-from balken.model.rules import wall_label
 from balken.units import (
     format_force,
     format_inches,

@@ -3,9 +3,7 @@
 from collections.abc import Callable
 
 from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, entries, select_action
-from balken.app.fields import (
-    FIELDS,
-)
+from balken.app.fields import FIELDS
 from balken.app.session import Edit, Session
 from balken.app.set_out_dialogs import parse_degrees
 from balken.app.settings import WallSettings

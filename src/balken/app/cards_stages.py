@@ -47,7 +47,7 @@ def stage_card(session: Session, stage: str) -> Card:
         "walls": ("Walls", "Draw the outside walls corner to corner on the grid, then inside bearing walls."),
         "foundations": ("Foundations", "Lay a foundation under the walls; it shows in the height strip first."),
         "floors": ("Floors", "Lay a floor between the walls; joists are sized from their span and load."),
-        "roof": ("Roof", "Put a gable roof over four outside walls."),
+        "roof": ("Roof", "Put a gable roof over outside walls that close a rectangle."),
     }
     title, sub = nouns[stage]
     parts = [Fact("Made so far", str(counts[stage]))]
@@ -185,7 +185,7 @@ def _sheet_card(session: Session) -> Card:
             return lambda q: edits.set_sheet(q, **changes)
 
         parts.append(Entry(definition.label, definition.get(p, p.sheet), commit))
-    return Card("Sheets", "Three plans and the cross-section on one sheet, to scale.", parts)
+    return Card("Sheets", "What the title block of every sheet says; number and title are those of the first.", parts)
 
 
 def draft_card(

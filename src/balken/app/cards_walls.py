@@ -8,11 +8,11 @@ from balken.app.fields import (
     layer_field,
 )
 from balken.app.session import Edit, Session
-from balken.model import column_edits, edits, wall_edits
+from balken.model import column_edits, edits, ties, wall_edits
 from balken.model.buildups import display_name
+from balken.model.lookup import wall_label
 from balken.model.materials import MATERIALS
-from balken.model.records import BuildUp, Layer, Opening, Wall
-from balken.model.rules import wall_label
+from balken.model.records import AxisPoint, BuildUp, FreePoint, Layer, Opening, Project, Wall
 from balken.units import (
     UnitError,
     Units,
@@ -41,6 +41,7 @@ def wall_card(session: Session, wall: Wall) -> Card:
                 "Ground along it", shown, lambda typed: _ground_along(p.units, wall.id, typed), hint="at start, at end"
             )
         )
+    parts += _tie_parts(p, wall)
     parts.append(Button("Flip outside and inside", edit=lambda q: edits.flip_wall(q, wall.id)))
     parts.append("Layers, outside to inside")
     buildup = line.buildup
@@ -75,6 +76,31 @@ def wall_card(session: Session, wall: Wall) -> Card:
     parts.append(Button("Remove wall", edit=lambda q: edits.remove(q, wall.id)))
     name = display_name(buildup, p.units)
     return Card(wall_label(p, wall.id), name, parts)
+
+
+def _tie_parts(p: Project, wall: Wall) -> list[Part]:
+    """Return to which axes the wall's ends are tied, and what ties and frees them."""
+    if not p.grids:
+        return []
+    parts: list[Part] = []
+    for label, place in (("Start set out from", wall.start), ("End set out from", wall.end)):
+        tied = ties.described(p, place)
+        off = (
+            ""
+            if tied is None
+            else "".join(
+                f" {'+' if d > 0.0 else '-'} {format_length(abs(d), p.units)} in {way}"
+                for d, way in zip(tied[1:], "xy", strict=True)
+                if abs(d) > 0.5
+            )
+        )
+        parts.append(Fact(label, "no axis" if tied is None else f"axes {tied[0]}{off}"))
+    kinds = {type(place) for place in (wall.start, wall.end)}
+    if FreePoint in kinds:
+        parts.append(Button("Tie to the nearest axes", edit=lambda q: ties.tie_to_axes(q, (wall.id,))))
+    if AxisPoint in kinds:
+        parts.append(Button("Let go of the axes", edit=lambda q: ties.let_go_of_axes(q, (wall.id,))))
+    return parts
 
 
 def _layer_deeds(buildup: BuildUp) -> list[Part]:

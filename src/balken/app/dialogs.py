@@ -16,11 +16,11 @@ from PySide6.QtWidgets import (
 )
 
 from balken.app.session import Session
-from balken.exchange.ifc_reader import Report
+from balken.exchange.ifc_source import Report
 from balken.exchange.journal import Leftover
 from balken.model import edits
+from balken.model.errors import EditError
 from balken.model.lookup import listed
-from balken.model.rules import EditError
 from balken.units import UnitError, Units, format_length, parse_length
 
 
@@ -141,7 +141,8 @@ class ReportDialog(QDialog):
         self.setWindowTitle("What came of the IFC file")
         self.resize(720, 420)
         column = QVBoxLayout(self)
-        taken = ", ".join(f"{count} {what}" for what, count in report.taken.items())
+        names = {"references": "outlines to work against"}
+        taken = ", ".join(f"{count} {names.get(what, what)}" for what, count in report.taken.items())
         column.addWidget(QLabel(f"<b>{name}</b><br>Taken over: {taken}."))
         self.table = QTreeWidget()
         self.table.setHeaderLabels(["What", "Count", "Why"])

@@ -7,11 +7,12 @@ from balken.app.card_parts import Button, Card
 from balken.app.cards_stages import draft_card
 from balken.app.fields import FIELDS, RAFTER_FIELDS, FieldDef
 from balken.app.session import Session
-from balken.framing.outlines import outline_of_all
+from balken.framing.outlines import OutlineError, outline, outline_of_all
+from balken.framing.roofs import is_gable_outline
 from balken.model import edits, foundation_edits
+from balken.model.errors import EditError
 from balken.model.lookup import listed, next_id
 from balken.model.records import Choice, Floor, Foundation, Hang, Project, Record, Roof, Slab
-from balken.model.rules import EditError
 
 TITLES = {
     Foundation: (
@@ -25,7 +26,11 @@ TITLES = {
         "Place slab",
     ),
     Floor: ("New floor", "Joists bear on the foundation or walls below; sizes left to auto are chosen.", "Place floor"),
-    Roof: ("New roof", "A gable roof over four outside walls; gable walls run up to it.", "Place roof"),
+    Roof: (
+        "New roof",
+        "A gable roof over outside walls that close a rectangle; gable walls run up to it.",
+        "Place roof",
+    ),
 }
 
 _ALWAYS = {"Name", "Kind", "Wall of", "Wall thickness", "Top of wall on", "  offset", "Top of footing on", "Sill plate"}
@@ -119,10 +124,14 @@ def new_floor(session: Session) -> Floor:
 def new_roof(session: Session) -> Roof:
     """Return a draft over the outside walls of the storey (or the walls selected)."""
     walls = _closed_walls(session)
-    if len(walls) != 4:
+    try:
+        closed = is_gable_outline(outline(walls, session.model.lines))
+    except OutlineError:
+        closed = False
+    if not closed:
         raise EditError(
-            f"A gable roof needs four outside walls; there are {len(walls)} on this storey.",
-            do="Draw a closed rectangle, or select the four walls first.",
+            f"A gable roof needs outside walls that close a rectangle; the {len(walls)} here do not.",
+            do="Draw a closed rectangle, or select its walls first.",
         )
     p = session.project
     head = session.model.lines[walls[0]].wall.head

@@ -13,6 +13,23 @@ REACH = 6.0
 """How near (pixels) the pointer must be to a line to take it."""
 
 
+OVER = 12.0
+"""How far (pixels) pens and letters may reach out of the boxes of their items."""
+
+
+def changed_part(before: list[Prepared], after: list[Prepared]) -> QRectF | None:
+    """Return the box in model mm of what two lists of items do not share; None when shared ones changed places."""
+    old, new = {id(p) for p in before}, {id(p) for p in after}
+    if [id(p) for p in before if id(p) in new] != [id(p) for p in after if id(p) in old]:
+        return None
+    boxes = [p.box for p in before if id(p) not in new] + [p.box for p in after if id(p) not in old]
+    if not boxes:
+        return QRectF()
+    x0, y0 = min([b[0] for b in boxes]), min([b[1] for b in boxes])
+    x1, y1 = max([b[2] for b in boxes]), max([b[3] for b in boxes])
+    return QRectF(x0, y0, max(x1 - x0, 1.0), max(y1 - y0, 1.0))
+
+
 class DrawingView(QWidget):
     """Shows items in model mm, y upward."""
 
@@ -34,6 +51,9 @@ class DrawingView(QWidget):
         """Whether lines are drawn as wide as on paper (a sheet) instead of as wide as on a plan."""
         self.background = SHEET
         self._cache: QPixmap | None = None
+        self._cache_look: tuple[object, ...] = ()
+        self._dirty: QRectF | None = None
+        """The part of the model plane in which the cached picture is out of date."""
         self._cache_at: tuple[float, Point] = (0.0, (0.0, 0.0))
         self._pan_from: QPoint | None = None
         self._settle = QTimer(self)
@@ -45,8 +65,13 @@ class DrawingView(QWidget):
 
     def set_items(self, items: tuple[Item, ...] | list[Item]) -> None:
         """Show other items; the view stays where it is."""
-        self.prepared = prepare(items)
-        self._redraw()
+        before, self.prepared = self.prepared, prepare(items)
+        dirty = changed_part(before, self.prepared)
+        if dirty is None or self._cache is None or self._cache_look != self._look():
+            self._redraw()
+        elif not dirty.isNull():
+            self._dirty = dirty if self._dirty is None else self._dirty.united(dirty)
+            self.update()
         if not self.fitted and self.prepared and self.isVisible():
             self.fit()
 
@@ -56,8 +81,12 @@ class DrawingView(QWidget):
             self.selected = refs
             self._redraw()
 
+    def _look(self) -> tuple[object, ...]:
+        """Return what else the picture depends on, beside its items and where they stand."""
+        return self.bright, self.selected, self.background, self.true_widths
+
     def _redraw(self) -> None:
-        self._cache = None
+        self._cache = self._dirty = None
         self.update()
 
     def content_box(self) -> tuple[float, float, float, float] | None:
@@ -121,17 +150,33 @@ class DrawingView(QWidget):
                 self.fit()
             self._cache = QPixmap(self.size() * ratio)
             self._cache.setDevicePixelRatio(ratio)
-            self._cache.fill(QColor(self.background))
-            inner = QPainter(self._cache)
-            inner.setRenderHint(QPainter.RenderHint.Antialiasing)
-            pixels = self.zoom if self.true_widths else None
-            paint(inner, self.prepared, self.transform(), self.visible_part(), self.bright, self.selected, pixels)
-            inner.end()
-            self._cache_at = (self.zoom, self.centre)
+            self._paint_items(self._cache, None)
+            self._cache_at, self._cache_look = (self.zoom, self.centre), self._look()
+        elif self._dirty is not None and self._cache_at == (self.zoom, self.centre):
+            # While it is being panned or stretched, the picture is drawn anew as a whole as soon as that settles.
+            self._paint_items(self._cache, self._dirty)
+        self._dirty = None
         self._paint_cache(painter)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self.paint_over(painter)
         painter.end()
+
+    def _paint_items(self, picture: QPixmap, part: QRectF | None) -> None:
+        """Paint the items onto a picture; only a part of the model plane when one is given."""
+        inner = QPainter(picture)
+        seen = self.visible_part()
+        if part is not None:
+            corners = (self.to_widget((part.left(), part.top())), self.to_widget((part.right(), part.bottom())))
+            area = QRectF(*corners).normalized().adjusted(-OVER, -OVER, OVER, OVER).toAlignedRect()
+            inner.setClipRect(area)
+            (x0, y1), (x1, y0) = self.to_model(area.topLeft()), self.to_model(area.bottomRight())
+            more = OVER / self.zoom
+            seen = QRectF(x0, y0, x1 - x0, y1 - y0).adjusted(-more, -more, more, more)
+        inner.fillRect(self.rect(), QColor(self.background))
+        inner.setRenderHint(QPainter.RenderHint.Antialiasing)
+        pixels = self.zoom if self.true_widths else None
+        paint(inner, self.prepared, self.transform(), seen, self.bright, self.selected, pixels)
+        inner.end()
 
     def _paint_cache(self, painter: QPainter) -> None:
         """Draw the cached picture where it now belongs (moved or stretched while panning and zooming)."""

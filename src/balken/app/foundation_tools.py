@@ -8,9 +8,9 @@ from PySide6.QtGui import QMouseEvent, QPainter
 from balken.framing.foundations import FoundationRun
 from balken.geometry.plane import off_line
 from balken.model import edits, foundation_edits
+from balken.model.errors import EditError
 from balken.model.lookup import listed, next_id
 from balken.model.records import Hang, Project, Recess
-from balken.model.rules import EditError
 from balken.units import Units, format_length
 from balken.units.system import INCH
 

@@ -81,7 +81,8 @@ class HeightStrip(DrawingView):
         middle = (low + high) / 2.0 - 8.0 / self.zoom
         self.centre = (left + (self.width() / 2.0 - NAMES) / self.zoom, middle)
         self.fitted, self.moved = True, False
-        self._redraw()
+        if (self.zoom, self.centre) != self._cache_at:
+            self._redraw()
 
     def _outer_face(self, default: float) -> float:
         """Return where along the cut the building begins."""

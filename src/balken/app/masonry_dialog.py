@@ -14,10 +14,10 @@ from PySide6.QtWidgets import (
 )
 
 from balken.app.session import Session
-from balken.model.lookup import by_id
+from balken.model.errors import EditError
+from balken.model.lookup import by_id, wall_label
 from balken.model.masonry import Measured, Module, fit, measure
 from balken.model.records import Opening, Project
-from balken.model.rules import EditError, wall_label
 from balken.units import UnitError, format_length, parse_length
 
 CAUTION = "#A82A10"

@@ -20,6 +20,11 @@ STROKES_FROM = 0.012
 """Hatching is left out below this zoom (pixels a mm)."""
 
 
+DASHED_FROM = 14.0
+"""What is smaller on the screen (pixels) than a few dashes is drawn through: dashes would not show its shape."""
+DIMENSION_PENS = ("dimension", "tick")
+
+
 @dataclass(slots=True)
 class Prepared:
     """An item with its Qt path and bounds; the same item keeps its own between edits."""
@@ -31,11 +36,16 @@ class Prepared:
     ref: str = ""
     lettering: bool = False
     """Whether it stays readable over everything: figures, and what lies behind them."""
+    dashed_size: float = math.inf
+    """The larger side of what a dashed pen outlines, mm; endless for all else."""
 
     def __post_init__(self) -> None:
         item = self.item
         self.layer, self.ref = item.layer, item.ref
         self.lettering = isinstance(item, Text) or (isinstance(item, (Area, Circle)) and item.fill == "sheet")
+        if item.pen and PENS[item.pen].dashes:
+            x0, y0, x1, y1 = self.box
+            self.dashed_size = max(x1 - x0, y1 - y0)
 
 
 def prepare(items: tuple[Item, ...] | list[Item]) -> list[Prepared]:
@@ -44,16 +54,15 @@ def prepare(items: tuple[Item, ...] | list[Item]) -> list[Prepared]:
         _kept.clear()
     found = []
     for item in items:
-        # What is kept holds its item, so that no other one can have come to its identity.
-        made = _kept.get(id(item))
-        if made is None:
-            same = _prepared(item)
-            made = _kept[id(item)] = same if same.item is item else Prepared(item, same.path, same.box)
-        found.append(made)
+        known = _kept.get(id(item))
+        if known is None:
+            known = _kept[id(item)] = (item, _prepared(item))
+        found.append(known[1])
     return found
 
 
-_kept: dict[int, Prepared] = {}
+_kept: dict[int, tuple[Item, Prepared]] = {}
+"""By the identity of an item: it, held so that no other one can come to have it, and what all equal to it share."""
 
 
 @lru_cache(maxsize=16_384)
@@ -96,14 +105,16 @@ def faint(colour: str, part: float) -> QColor:
 
 
 @lru_cache(maxsize=1024)
-def _pen(name: str, dim: float, colour: str | None, pixels: float | None, width: float = 1.0) -> QPen:
+def _pen(
+    name: str, dim: float, colour: str | None, pixels: float | None, width: float = 1.0, dashed: bool = True
+) -> QPen:
     pen = PENS[name]
     made = QPen(faint(colour or pen.colour, dim))
     made.setCosmetic(True)
     per_mm = PIXELS_PER_PAPER_MM if pixels is None else pixels
     made.setWidthF(max(0.8 if pixels is None else 0.35, pen.width * per_mm) * width)
     made.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
-    if pen.dashes:
+    if pen.dashes and dashed:
         unit = made.widthF()
         made.setDashPattern([d * per_mm * 0.8 / unit for d in pen.dashes])
     return made
@@ -163,30 +174,32 @@ class _Brush:
 
     def __init__(self, painter: QPainter, transform: QTransform, zoom: float, pixels: float | None) -> None:
         self.painter, self.transform, self.pixels = painter, transform, pixels
+        self.dashed_from = DASHED_FROM / zoom
         self.hatched = pixels is not None or zoom >= STROKES_FROM
-        self.used: tuple[str, str, float, str | None] | None = None
-        """Pen, fill, dimming and colour of the item drawn last; None when the painter was used otherwise."""
+        self.used: tuple[str, str, float, str | None, bool] | None = None
+        """Pen, fill, dimming, colour, dashed or not, of the item drawn last; None: the painter was used otherwise."""
 
     def draw(self, made: Prepared, dim: float, colour: str | None) -> None:
         """Draw an item; ``colour`` instead of its own when it is selected."""
         item = made.item
         assert made.path is not None
-        if not self.hatched and isinstance(item, Strokes):
+        if not self.hatched and isinstance(item, Strokes) and item.pen not in DIMENSION_PENS:
             return
         fill = item.fill if isinstance(item, (Area, Circle)) else ""
-        wanted = (item.pen, fill, dim, colour)
+        dashed = made.dashed_size >= self.dashed_from
+        wanted = (item.pen, fill, dim, colour, dashed)
         if wanted != self.used:
-            self._take(item, fill, dim, colour)
+            self._take(item, fill, dim, colour, dashed)
             self.used = wanted
         self.painter.drawPath(made.path)
 
-    def _take(self, item: Item, fill: str, dim: float, colour: str | None) -> None:
+    def _take(self, item: Item, fill: str, dim: float, colour: str | None, dashed: bool) -> None:
         painter = self.painter
         if self.used is None:
             painter.setTransform(self.transform)
         pen = item.pen or ("thin" if colour else "")
         if pen:
-            painter.setPen(_pen(pen, dim, colour, self.pixels, 1.6 if colour else 1.0))
+            painter.setPen(_pen(pen, dim, colour, self.pixels, 1.6 if colour else 1.0, dashed))
         else:
             painter.setPen(Qt.PenStyle.NoPen)
         if not fill:
@@ -279,6 +292,8 @@ def _hit_size(item: Item, made: Prepared, point: Point, reach: float) -> float |
         return None
     if isinstance(item, Circle):
         return 0.0 if math.dist(item.centre, point) <= item.radius + reach else None
+    if isinstance(item, Strokes) and item.pen in DIMENSION_PENS:
+        return 1.0 if any(to_segment(point, a, b) <= reach for a, b in item.segments) else None
     if isinstance(item, Path):
         ends = zip(item.points, (*item.points[1:], *item.points[:1]) if item.closed else item.points[1:], strict=False)
         return 1.0 if any(to_segment(point, a, b) <= reach for a, b in ends) else None

@@ -6,16 +6,17 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
-from balken.derive import Memo, Model, derive
+from balken.derive import Model, derive
 from balken.exchange import project_file
 from balken.exchange.errors import FileError
 from balken.exchange.journal import Journal
-from balken.findings.commands import COMMANDS
-from balken.findings.finding import Fix
+from balken.findings.finding import Finding, Fix
+from balken.memo import Memo
+from balken.mend import mend_alike, run_fix
 from balken.model.edits import new_project
+from balken.model.errors import EditError
 from balken.model.lookup import by_id, foundation_part, listed
 from balken.model.records import Project
-from balken.model.rules import EditError
 
 Edit = Callable[[Project], Project]
 DEEPEST_HISTORY = 500
@@ -72,8 +73,12 @@ class Session(QObject):
 
     def run_fix(self, fix: Fix) -> bool:
         """Apply a finding's fix."""
-        command = COMMANDS[fix.command]
-        return self.apply(fix.label, lambda p: command(p, *fix.args, **dict(fix.fields)))
+        return self.apply(fix.label, lambda p: run_fix(p, fix))
+
+    def mend_alike(self, finding: Finding) -> bool:
+        """Apply the fixes of all findings of the same kind, as one step of undo."""
+        label = finding.fix.label if finding.fix is not None else finding.what
+        return self.apply(f"{label}, and all alike", lambda p: mend_alike(p, finding.code))
 
     def undo(self) -> None:
         """Take the last edit back."""

@@ -5,9 +5,9 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QLabel, QLineEdit, QWidget
 from balken.app.dialogs import FormDialog
 from balken.app.session import Session
 from balken.model import column_edits, grid_edits
+from balken.model.errors import EditError
 from balken.model.lookup import by_id, listed
 from balken.model.records import Hang
-from balken.model.rules import EditError
 from balken.units import UnitError, Units, format_length, parse_length, parse_spacings
 
 

@@ -6,8 +6,10 @@ from balken.app.dialogs import FormDialog
 from balken.app.session import Session
 from balken.framing.foundations import FoundationRun, run_of
 from balken.model import foundation_edits
+from balken.model.errors import EditError
+from balken.model.lookup import wall_label
 from balken.model.records import Slope
-from balken.model.rules import STEEPEST, EditError, wall_label
+from balken.model.rules_foundations import STEEPEST
 from balken.units import Units, format_inches, format_length, parse_length
 
 

@@ -20,6 +20,7 @@ from balken.documents.grid_plan import arc_points
 from balken.documents.section import fill_of
 from balken.documents.style import FILLS, SELECTED
 from balken.framing.pieces import STUD_ROLES, Piece
+from balken.framing.references import reference_solid
 from balken.geometry.prism import mesh
 from balken.model.lookup import axis_positions, by_id, grid_point
 
@@ -209,6 +210,7 @@ class _Picture(QWidget):
             self._renderer.AddActor(actor)
         if lines:
             self._renderer.AddActor(self._lines(np.concatenate(lines), "#3A3A34", 1.0))
+        self._add_references()
         axes = self._axes()
         if len(axes):
             self._renderer.AddActor(self._lines(axes, "#2E6A6A", 1.0))
@@ -216,6 +218,19 @@ class _Picture(QWidget):
         self._add_chosen()
         self._stale = False
         self._renderer.ResetCameraClippingRange()
+
+    def _add_references(self) -> None:
+        """Show what came from the architect's file and is not framed, so that what lies behind shows through."""
+        session = self.space.session
+        shown = [r for r in session.project.references if not session.is_hidden(r.id)]
+        if not shown:
+            return
+        meshes = [mesh(reference_solid(r)) for r in shown]
+        actor = self._surface(np.concatenate([t for t, _ in meshes]), "#A9B4C2")
+        actor.GetProperty().SetOpacity(0.35)
+        self._keys[actor] = [r.id for r, (t, _) in zip(shown, meshes, strict=True) for _ in range(len(t))]
+        self._renderer.AddActor(actor)
+        self._renderer.AddActor(self._lines(np.concatenate([e for _, e in meshes]), "#6C7A89", 1.0))
 
     def _axes(self) -> Any:
         """Return the grid's axes as segments (n, 2, 3), on the ground or the lowest level."""
@@ -304,9 +319,10 @@ class _Picture(QWidget):
             if (key in chosen or p.owner in chosen or (p.role == "wall layer" and p.wall in chosen))
             and self.space.shown(p)
         ]
-        if not pieces:
-            return
         meshes = [mesh(p.solid) for p in pieces]
+        meshes += [mesh(reference_solid(r)) for r in session.project.references if r.id in chosen]
+        if not meshes:
+            return
         surface = self._surface(np.concatenate([t for t, _ in meshes]), SELECTED)
         surface.PickableOff()
         surface.GetProperty().SetAmbient(0.75)
@@ -457,8 +473,8 @@ class _Picture(QWidget):
         if not keys or picker.GetCellId() < 0:
             return ""
         key = keys[picker.GetCellId()]
-        piece = self.space.session.model.pieces[key]
-        return piece.wall if piece.role == "wall layer" else key
+        piece = self.space.session.model.pieces.get(key)
+        return piece.wall if piece is not None and piece.role == "wall layer" else key
 
 
 def _rgb(colour: str) -> tuple[float, float, float]:

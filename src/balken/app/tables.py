@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, QItemSelectionModel, QModelIndex, QObject, QSortFilterProxyModel, Qt
-from PySide6.QtGui import QColor
+from PySide6.QtGui import QColor, QGuiApplication
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
@@ -21,7 +21,7 @@ from balken.documents.schedule import cut_list, member_rows, totals
 from balken.findings.finding import Finding
 from balken.loads.cases import worst
 from balken.loads.path import LineTotal
-from balken.model.rules import wall_label
+from balken.model.lookup import wall_label
 from balken.units import format_force, format_length, format_line_load
 
 Index = QModelIndex
@@ -61,6 +61,8 @@ class RowsModel(QAbstractTableModel):
             return int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         if role == Qt.ItemDataRole.ForegroundRole and self.warn(index.row()):
             return QColor("#A82A10")
+        if role == Qt.ItemDataRole.ToolTipRole and isinstance(value, str) and len(value) > 40:
+            return value  # more than a column may show
         return None
 
     def headerData(self, section: int, orientation: Any, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
@@ -154,9 +156,17 @@ class FindingsPanel(QWidget):
         self.empty.setObjectName("hint")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         foot = QHBoxLayout()
+        self.alike = QPushButton("Fix all alike")
+        self.alike.setToolTip("Apply the fix of every finding of this kind, as one step of undo")
+        self.alike.clicked.connect(self.fix_alike)
+        self.why = QLabel()
+        self.why.setWordWrap(True)
+        self.why.setIndent(6)
+        self.why.setAccessibleName("Why")
         foot.addWidget(self.empty, 1)
-        foot.addStretch(0)
-        foot.addWidget(self.fix, 0, Qt.AlignmentFlag.AlignRight)
+        foot.addWidget(self.why, 1)
+        foot.addWidget(self.alike)
+        foot.addWidget(self.fix)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 6, 4)
         column.addWidget(self.table, 1)
@@ -185,19 +195,43 @@ class FindingsPanel(QWidget):
             self.table.setColumnWidth(3, 230)
         self._row_chosen()
 
-    def current(self) -> Finding | None:
-        """Return the finding chosen."""
+    def chosen(self) -> list[Finding]:
+        """Return the findings chosen."""
         rows = self.table.selectionModel().selectedRows()
-        if len(rows) != 1:
-            return None
-        return self.findings[self.table.sorting.mapToSource(rows[0]).row()]
+        return [self.findings[self.table.sorting.mapToSource(row).row()] for row in rows]
+
+    def current(self) -> Finding | None:
+        """Return the finding chosen, when it is one alone."""
+        chosen = self.chosen()
+        return chosen[0] if len(chosen) == 1 else None
+
+    def _alike(self) -> list[Finding]:
+        """Return the findings of the kind chosen that have a fix; none when several kinds are chosen."""
+        codes = {f.code for f in self.chosen()}
+        return [f for f in self.findings if f.fix is not None and codes == {f.code}]
 
     def _row_chosen(self) -> None:
         finding = self.current()
+        alike = self._alike()
+        self.alike.setVisible(len(alike) > 1)
+        self.alike.setText(f"Fix all {len(alike)} alike")
+        self.why.setVisible(bool(self.findings))
+        self.why.setText(finding.why if finding is not None else "")
         self.fix.setEnabled(finding is not None and finding.fix is not None)
         self.fix.setText(finding.fix.label if finding is not None and finding.fix is not None else "Apply fix")
         if finding is not None and not self.table._quiet:
             self.show_place(finding)
+
+    def fix_alike(self) -> None:
+        """Apply the fixes of all findings of the kind chosen."""
+        alike = self._alike()
+        if not alike:
+            return
+        QGuiApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
+        try:
+            self.session.mend_alike(alike[0])
+        finally:
+            QGuiApplication.restoreOverrideCursor()
 
     def apply_fix(self) -> None:
         """Apply the fix of the finding chosen."""

@@ -9,9 +9,9 @@ from balken.app.session import Session
 from balken.documents.plan import storey_walls
 from balken.model import storey_edits, wall_edits
 from balken.model.buildups import display_name
+from balken.model.errors import EditError
 from balken.model.lookup import by_id, listed
 from balken.model.records import Project
-from balken.model.rules import EditError
 from balken.units import UnitError, format_length, parse_length
 
 

@@ -23,7 +23,6 @@ from balken.app.card_content import card
 from balken.app.card_parts import Card
 from balken.app.dialogs import LevelDialog
 from balken.app.drafts import MAKERS, Draft
-from balken.app.drawing_view import DrawingView
 from balken.app.file_actions import FileActions
 from balken.app.framing_view import FramingView
 from balken.app.height_strip import HeightStrip
@@ -32,6 +31,7 @@ from balken.app.pads_dialog import PadsDialog
 from balken.app.session import Session
 from balken.app.set_out_dialogs import ColumnsDialog, GridDialog
 from balken.app.settings import Settings
+from balken.app.sheet_view import SheetView
 from balken.app.slope_dialog import SlopeDialog
 from balken.app.space import SpaceView
 from balken.app.stages import STAGES, Stage, plan_of
@@ -40,10 +40,9 @@ from balken.app.tool_card import opening_card, wall_tool_card
 from balken.app.wall_dialogs import DIALOGS, join_selected, reach_selected
 from balken.app.work import WorkBar
 from balken.documents.plan import PlanOf, storey_walls
-from balken.documents.sheet import sheets
 from balken.findings.finding import Finding
-from balken.model import edits, wall_edits
-from balken.model.rules import EditError
+from balken.model import edits, ties, wall_edits
+from balken.model.errors import EditError
 from balken.units import Units
 
 
@@ -58,15 +57,11 @@ class MainWindow(FileActions):
         self.stage: Stage = STAGES[0]
         self.check_part = "floors"
         self.draft: Draft | None = None
-        self._sheet_stale = True
-        self.sheet_number = 0
         self.canvas = PlanCanvas(session, self.settings)
         self.canvas.what = self._what
         self.space = SpaceView(session)
         self.framing = FramingView(session)
-        self.paper = DrawingView()
-        self.paper.background = "#C9C4B8"
-        self.paper.true_widths = True
+        self.sheets = SheetView(session)
         self.strip = HeightStrip(session)
         self.card = CardView(session, self._card)
         self.bottom = BottomPanel(session, self.show_finding)
@@ -135,7 +130,7 @@ class MainWindow(FileActions):
         self.middle.addWidget(self.framing)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.middle)
-        self.stack.addWidget(self.paper)
+        self.stack.addWidget(self.sheets)
         self.across = QSplitter(Qt.Orientation.Horizontal)
         for widget, stretch in ((self.strip, 0), (self.stack, 1), (self.card, 0)):
             self.across.addWidget(widget)
@@ -238,6 +233,8 @@ class MainWindow(FileActions):
             (walls, "split_wall", "&Split...", None, lambda: self.change_walls("split_wall")),
             (walls, "join_walls", "&Join the two selected", None, lambda: self.change_walls("join_walls")),
             (walls, "reach_wall", "&Extend or trim to the second", None, lambda: self.change_walls("reach_wall")),
+            (walls, "tie_walls", "T&ie to the nearest axes", None, lambda: self.change_walls("tie_walls")),
+            (walls, "let_go", "Let &go of the axes", None, lambda: self.change_walls("let_go")),
             (view, "hide", "&Hide what is selected", QKeySequence("F3"), self.hide_selected),
             (view, "alone", "Show it al&one", QKeySequence("F4"), self.show_selected_alone),
             (view, "show", "Show all &again", QKeySequence("Shift+F3"), self.session.show_all),
@@ -290,7 +287,9 @@ class MainWindow(FileActions):
         sheets = self.stage.name == "sheets"
         self.stack.setCurrentIndex(1 if sheets else 0)
         if sheets:
-            self._show_sheet()
+            self._hint(
+                "Choose a sheet from the list below it, or Page Up and Page Down. Right-drag pans, the wheel zooms."
+            )
         else:
             self.canvas.refresh()
             if not self.canvas.moved:
@@ -325,7 +324,7 @@ class MainWindow(FileActions):
 
     def fit(self) -> None:
         """Show the whole building in every view."""
-        for view in (self.canvas, self.paper, self.strip, self.framing):
+        for view in (self.canvas, self.sheets.paper, self.strip, self.framing):
             view.fit()
         self.space.picture.whole()
 
@@ -363,8 +362,10 @@ class MainWindow(FileActions):
             "check_floors": lambda: self._check("floors"),
             "check_roof": lambda: self._check("roof"),
             "check_foundations": lambda: self._check("foundations"),
-            "first_sheet": lambda: self.show_sheet(0),
-            "second_sheet": lambda: self.show_sheet(1),
+            "sheet_plans": lambda: self.show_sheet("plans"),
+            "sheet_foundations": lambda: self.show_sheet("foundations"),
+            "sheet_elevations": lambda: self.show_sheet("elevations"),
+            "sheet_framing": lambda: self.show_sheet("framing"),
             "write_calculation": self.write_calculation,
             "write_pdf": lambda: self.write("pdf"),
             "write_dxf": lambda: self.write("dxf"),
@@ -449,9 +450,6 @@ class MainWindow(FileActions):
         self.actions_by_name["undo"].setEnabled(bool(undo))
         self.actions_by_name["redo"].setText(f"&Redo {redo.lower()}" if redo else "&Redo")
         self.actions_by_name["redo"].setEnabled(bool(redo))
-        self._sheet_stale = True
-        if self.stage.name == "sheets":
-            self._show_sheet()
         self.card.rebuild()
 
     def _selection_changed(self) -> None:
@@ -473,22 +471,11 @@ class MainWindow(FileActions):
     def _hint(self, text: str) -> None:
         self.say(text, False)
 
-    def _show_sheet(self) -> None:
-        if not self._sheet_stale:
-            return
-        made = sheets(self.session.model)
-        first = not self.paper.prepared
-        self.sheet_number = min(self.sheet_number, len(made) - 1)
-        self.paper.set_items(made[self.sheet_number].items)
-        self._sheet_stale = False
-        if first:
-            QTimer.singleShot(0, self.paper.fit)
-
-    def show_sheet(self, number: int) -> None:
-        """Show one of the sheets."""
-        self.sheet_number, self._sheet_stale = number, True
-        self._show_sheet()
-        self.paper.fit()
+    def show_sheet(self, kind: str) -> None:
+        """Show the first sheet of a kind."""
+        if not self.sheets.show_kind(kind):
+            what = {"framing": "wall with a core of studs"}.get(kind, "foundation")
+            self.say(f"There is no {what} yet, so there is no such sheet.", True)
 
     def show_finding(self, finding: Finding) -> None:
         """Go to the stage of a finding and bring its place into view."""
@@ -518,6 +505,10 @@ class MainWindow(FileActions):
             DIALOGS[name](self, self.session).exec()
         elif name == "join_walls":
             self.session.apply("Join walls", lambda p: join_selected(p, chosen))
+        elif name == "tie_walls":
+            self.session.apply("Tie walls to axes", lambda p: ties.tie_to_axes(p, chosen))
+        elif name == "let_go":
+            self.session.apply("Free walls of axes", lambda p: ties.let_go_of_axes(p, chosen))
         else:
             try:
                 edit = reach_selected(self.session)
@@ -584,7 +575,7 @@ class MainWindow(FileActions):
 
     def fresh_views(self) -> None:
         self.set_stage(0)
-        for view in (self.canvas, self.paper):
+        for view in (self.canvas, self.sheets.paper):
             view.fit()
         self.space.picture.whole()
 

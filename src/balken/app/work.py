@@ -9,11 +9,11 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QW
 from balken.derive import Model
 from balken.documents.calculation import calculation_pages
 from balken.documents.elevation import elevation_sheets
-from balken.documents.sheet import sheets
+from balken.documents.sheet_set import Watch, drawings_in_rows, drawn, sheet_set
 from balken.exchange import dxf, ifc, pdf, tables
 from balken.exchange.errors import FileError, Progress, Stopped
 from balken.exchange.ifc_process import read_apart
-from balken.exchange.ifc_reader import Report
+from balken.exchange.ifc_source import Report
 from balken.model.records import Project
 
 
@@ -68,11 +68,21 @@ def read(request: ReadRequest, progress: Progress) -> ReadAnswer:
 def write(request: WriteRequest, progress: Progress | None = None) -> WriteAnswer:
     """Write one document."""
     model, path = request.model, request.path
+
+    def part(first: float, last: float) -> Watch:
+        """Watch a part of the work: its progress goes from ``first`` to ``last`` of the whole."""
+
+        def watch(done: int, of: int) -> None:
+            if progress is not None and not progress(round(1000.0 * (first + (last - first) * done / of)), 1000):
+                raise Stopped
+
+        return watch
+
     try:
         if request.kind == "ifc":
             ifc.write_ifc(model, path, progress)
         elif request.kind == "pdf":
-            pdf.write_pdf(sheets(model), path, model.project.name)
+            pdf.write_pdf(drawn(sheet_set(model), part(0.0, 1.0)), path, model.project.name)
         elif request.kind == "calculation":
             title = f"{model.project.name}: calculation"
             pages = [page for ref in request.walls for page in calculation_pages(model, ref)]
@@ -80,7 +90,7 @@ def write(request: WriteRequest, progress: Progress | None = None) -> WriteAnswe
         elif request.kind == "framing":
             pdf.write_pdf(elevation_sheets(model, request.walls), path, f"{model.project.name}: framing elevations")
         elif request.kind == "dxf":
-            dxf.write_dxf(tuple(d for page in sheets(model) for d in page.drawings), path)
+            dxf.write_dxf(drawings_in_rows(model, part(0.0, 0.1)), path, part(0.1, 0.6))
         elif request.kind == "xlsx":
             tables.write_xlsx(model, path)
         else:

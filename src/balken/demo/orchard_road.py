@@ -7,7 +7,7 @@ Main block 40'-0" x 28'-0", two storeys, partly over a basement; wing 24'-0" x 2
 import itertools
 
 from balken.framing.stepping import step_down, step_to_meet
-from balken.model import column_edits, edits, grid_edits, storey_edits
+from balken.model import column_edits, edits, grid_edits, storey_edits, ties
 from balken.model.records import (
     Choice,
     Column,
@@ -120,9 +120,10 @@ def _wing(p: Project) -> Project:
     for start, end in itertools.pairwise(corners):
         p = edits.add_wall(p, start, end, "framed-2x6", foot, head)
     middle = WIDE + WING_DEEP / 2.0
-    return edits.add_wall(
+    p = edits.add_wall(
         p, (WING_FROM, middle), (LONG, middle), "inside-2x6", foot, head, set_out="centre", role="bearing"
     )
+    return ties.tie_to_axes(p, tuple(w.id for w in p.walls[-4:]))
 
 
 def _shed(p: Project) -> Project:
@@ -130,7 +131,7 @@ def _shed(p: Project) -> Project:
     corners = ((0.0, SHED_TO), (-SHED_WIDE, SHED_TO), (-SHED_WIDE, SHED_FROM), (0.0, SHED_FROM))
     for start, end in itertools.pairwise(corners):
         p = edits.add_wall(p, start, end, "framed-2x4", foot, head)
-    return p
+    return ties.tie_to_axes(p, tuple(w.id for w in p.walls[-3:]))
 
 
 def _openings(p: Project) -> Project:

@@ -15,6 +15,9 @@ from balken.units.system import INCH
 CaseFor = Callable[[str, float], MemberCase | ColumnCase]
 """Makes the governing member's case for a size and a spacing."""
 
+PLANNING_SPACING = 16.0 * INCH
+"""Spacing at which a layout is laid to learn its spans before its own is chosen."""
+
 
 def check_case(case: MemberCase | ColumnCase) -> MemberResult:
     """Check a bending member or a column."""

@@ -8,7 +8,7 @@ from balken.design.headers import HeaderDesign, design_header, header_sizes
 from balken.design.layouts import LayoutDesign, design_layout
 from balken.framing.bands import Joints, WallLine
 from balken.framing.pieces import Piece
-from balken.framing.studs import StudWall, Trimming, clear_height, stud_pieces, stud_wall
+from balken.framing.studs import StudWall, Trimming, clear_height, stud_wall
 from balken.framing.walls import GableTop
 from balken.loads.cases import Cases
 from balken.model.buildups import stud_size
@@ -89,16 +89,14 @@ def lay_studs(
     choice: tuple[float, dict[str, Trimming]],
     stock: float,
     ribbons: tuple[float, ...],
-) -> tuple[StudWall, tuple[Piece, ...]]:
-    """Frame the wall as designed: its sticks, and the solids of them."""
+) -> StudWall:
+    """Frame the wall as designed."""
     spacing, trims = choice
-    wall = stud_wall(line, joints, openings, gable, spacing, trims, stock, ribbons)
-    return wall, stud_pieces(line, wall)
+    return stud_wall(line, joints, openings, gable, spacing, trims, stock, ribbons)
 
 
-def framed_wall(made: StudDesign, laid: tuple[StudWall, tuple[Piece, ...]]) -> FramedWall:
+def framed_wall(made: StudDesign, wall: StudWall, pieces: tuple[Piece, ...]) -> FramedWall:
     """Put design and framing together, with the check of each stud, header, jack and king."""
-    wall, pieces = laid
     results: dict[str, MemberResult] = {}
     for stick, piece in zip(wall.sticks, pieces, strict=True):
         if stick.role == "stud":

@@ -14,8 +14,7 @@ from balken.documents.marks import pad_size
 from balken.documents.sheet import Sheet
 from balken.documents.style import FILLS, used_fill
 from balken.loads.cases import Cases
-from balken.model.lookup import numbers
-from balken.model.rules import wall_label
+from balken.model.lookup import numbers, wall_label
 from balken.units import (
     Units,
     format_area_load,

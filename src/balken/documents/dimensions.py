@@ -2,15 +2,20 @@
 
 import itertools
 import math
+from collections.abc import Sequence
 from functools import lru_cache
 
-from balken.documents.display import Area, Item, Layer, Path, Text
+from balken.documents.display import Area, Item, Layer, Path, Strokes, Text
 from balken.documents.lettering import text_width
 from balken.geometry.plane import Point, add, left
 from balken.units import Units, format_length
 
 TEXT = 2.5
 """Height of capitals of dimension figures, paper mm (ISO 3098)."""
+LEVEL = TEXT + 0.9
+"""From one level of figures to the next, paper mm."""
+LEVELS = 5
+"""Figures that find no room on the highest of these levels stand there over one another."""
 
 
 def dimension_string(
@@ -29,15 +34,20 @@ def dimension_string(
 
     Stations (mm from ``origin``) nearer than 1 mm are one.  ``witness``: how far (paper mm) the
     extension lines reach back toward the thing measured.  A figure too wide for its bay stands
-    raised beside it. ``labels``: figures to write instead of the lengths ("" = the length).
+    raised above it, clear of the others. ``labels``: figures to write instead of the lengths ("" = the length).
     """
+    kept = _kept(stations)
+    if len(kept) < 2:
+        return []
+    return list(_string(tuple(kept), origin, direction, offset, units, scale, layer, witness, ref, labels))
+
+
+def _kept(stations: Sequence[float]) -> list[float]:
     kept: list[float] = []
     for s in sorted(stations):
         if not kept or s - kept[-1] > 1.0:
             kept.append(s)
-    if len(kept) < 2:
-        return []
-    return list(_string(tuple(kept), origin, direction, offset, units, scale, layer, witness, ref, labels))
+    return kept
 
 
 @lru_cache(maxsize=4096)
@@ -59,21 +69,20 @@ def _string(
     base = add(origin, aside, offset)
     angle, flipped = reading(direction)
     up = -1.0 if flipped else 1.0
-    items: list[Item] = [Path((add(base, direction, kept[0]), add(base, direction, kept[-1])), "dimension", layer, ref)]
+    rows = [(add(base, direction, kept[0]), add(base, direction, kept[-1]))]
+    ticks = []
     stroke = 1.1 * scale
     for s in kept:
         p = add(base, direction, s)
         slope = (direction[0] + aside[0], direction[1] + aside[1])
-        items.append(Path((add(p, slope, -stroke), add(p, slope, stroke)), "tick", layer, ref))
+        ticks.append((add(p, slope, -stroke), add(p, slope, stroke)))
         back = add(p, aside, -outward * witness * scale)
-        items.append(Path((back, add(p, aside, outward * 1.5 * scale)), "dimension", layer, ref))
-    raised = False
+        rows.append((back, add(p, aside, outward * 1.5 * scale)))
+    items: list[Item] = [Strokes(tuple(rows), "dimension", layer, ref), Strokes(tuple(ticks), "tick", layer, ref)]
+    figures, wides, levels = _figures(kept, units, scale, labels)
     for i, (a, b) in enumerate(itertools.pairwise(kept)):
-        figure = (labels[i] if i < len(labels) else "") or format_length(b - a, units)
-        wide = text_width(figure, TEXT * scale) + 1.0 * scale
-        tight = wide > b - a
-        raised = tight and not raised
-        lift = (TEXT * 0.5 + 0.9 + (TEXT + 0.9 if raised else 0.0)) * scale * up
+        figure, wide = figures[i], wides[i]
+        lift = (TEXT * 0.5 + 0.9 + LEVEL * levels[i]) * scale * up
         at = add(add(base, direction, (a + b) / 2.0), aside, lift)
         half = (wide / 2.0, TEXT * 0.6 * scale)
         backing = tuple(
@@ -93,6 +102,35 @@ def _string(
             )
         )
     return tuple(items)
+
+
+def figure_levels(stations: Sequence[float], units: Units, scale: float) -> int:
+    """Return on how many levels above the line (the first not counted) the figures of a string stand."""
+    kept = tuple(_kept(stations))
+    return max(_figures(kept, units, scale, ())[2], default=0) if len(kept) > 1 else 0
+
+
+@lru_cache(maxsize=4096)
+def _figures(
+    kept: tuple[float, ...], units: Units, scale: float, labels: tuple[str, ...]
+) -> tuple[list[str], list[float], list[int]]:
+    """Return the figures of a string, their widths and levels: a figure wider than its bay goes where none is in its way."""
+    figures, wides, levels = [], [], []
+    taken: dict[int, list[tuple[float, float]]] = {level: [] for level in range(LEVELS)}
+    bays = list(itertools.pairwise(kept))
+    for i, (a, b) in enumerate(bays):
+        figures.append((labels[i] if i < len(labels) else "") or format_length(b - a, units))
+        wides.append(text_width(figures[i], TEXT * scale) + 1.0 * scale)
+        levels.append(0)
+        if wides[i] <= b - a:
+            taken[0].append((a, b))
+    for i, (a, b) in enumerate(bays):
+        if wides[i] > b - a:
+            low, high = (a + b - wides[i]) / 2.0, (a + b + wides[i]) / 2.0
+            free = (k for k in (1, 0, *range(2, LEVELS)) if all(v <= low or u >= high for u, v in taken[k]))
+            levels[i] = next(free, LEVELS - 1)
+            taken[levels[i]].append((low, high))
+    return figures, wides, levels
 
 
 def reading(direction: Point) -> tuple[float, bool]:

@@ -1,7 +1,7 @@
 """Framing elevations: one wall seen from outside, its framing alone, with strings, levels and marks."""
 
 import itertools
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from balken.derive import Model
 from balken.documents.dimensions import dimension_string, level_marks
@@ -9,15 +9,14 @@ from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes,
 from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
 from balken.documents.schedule import cut_length
-from balken.documents.sheet import MARGIN, Sheet, frame, on_paper, papers, scale_text
+from balken.documents.sheet import MARGIN, Sheet, frame, on_paper, papers, scale_text, titled
 from balken.documents.style import used_fill
 from balken.framing.bands import WallLine
 from balken.framing.pieces import Piece
-from balken.framing.studs import Stick
+from balken.framing.studs import UPRIGHTS, Stick
 from balken.geometry.plane import Point, Ring, meet, off_line, unit
 from balken.model.buildups import display_name
-from balken.model.lookup import axis_positions, grid_point, listed
-from balken.model.rules import wall_label
+from balken.model.lookup import axis_positions, grid_point, listed, wall_label
 from balken.units import Units, format_inches, format_length
 
 LETTERS = {
@@ -168,7 +167,7 @@ def _mark_texts(
     standing = [
         (min(p[0] for p in _seen(s.ring, line, flip)), max(p[0] for p in _seen(s.ring, line, flip)))
         for s in sticks
-        if s.role in ("stud", "king stud", "jack stud", "cripple")
+        if s.role in UPRIGHTS
     ]
     for stick, piece in zip(sticks, pieces, strict=True):
         ring = _seen(stick.ring, line, flip)
@@ -176,7 +175,7 @@ def _mark_texts(
         z0, z1 = min(p[1] for p in ring), max(p[1] for p in ring)
         mark = by_key[piece.key]
         wide = text_width(mark, size)
-        if stick.role in ("stud", "king stud", "jack stud", "cripple"):
+        if stick.role in UPRIGHTS:
             if z1 - z0 < 1.4 * wide:
                 continue
             side = next(
@@ -366,32 +365,30 @@ def _summary(model: Model, wall_id: str) -> str:
 
 
 def elevation_sheets(model: Model, wall_ids: tuple[str, ...]) -> list[Sheet]:
-    """Return one sheet a wall, each at the greatest scale at which it fits."""
+    """Return one sheet a wall (all framed walls when none is named), each at the greatest scale at which it fits."""
+    return [elevation_sheet(model, wall_id) for wall_id in framed_walls(model, wall_ids)]
+
+
+def elevation_number(model: Model, wall_id: str) -> str:
+    """Return the number of a framed wall's sheet: by its place among all of them, whichever are drawn."""
+    return f"{model.project.sheet.number}.{framed_walls(model).index(wall_id) + 1}"
+
+
+def elevation_sheet(model: Model, wall_id: str) -> Sheet:
+    """Return the sheet of one framed wall at the greatest scale at which it fits."""
     name, width, height = papers(model.project.units)[-1]
     free_w, free_h = width - 2.0 * MARGIN - 10.0, height - 2.0 * MARGIN - 52.0
-    found = []
-    for number, wall_id in enumerate(framed_walls(model, wall_ids), 1):
-        for scale in _SCALES[model.project.units]:
-            drawing = framing_elevation(model, wall_id, scale, list_below=True)
-            x0, y0, x1, y1 = drawing.box()
-            if (x1 - x0) / scale <= free_w and (y1 - y0) / scale <= free_h:
-                break
-        left = MARGIN + 5.0 + max((free_w - (x1 - x0) / scale) / 2.0, 0.0)
-        low = MARGIN + 47.0 + max((free_h - (y1 - y0) / scale) / 2.0, 0.0)
-        items: list[Item] = [on_paper(i) for i in placed(drawing.items, 1.0 / scale, (x0, y0), (left, low))]
-        under = MARGIN + 41.0
-        items.append(Text((left, under), drawing.title, 4.0, "left", bold=True))
-        note = f"{scale_text(scale)}    {display_name(model.lines[wall_id].buildup, model.project.units)}, "
-        items.append(Text((left, under - 6.0), note + _summary(model, wall_id), 2.5, "left", pen="note"))
-        info = replace_sheet(model, f"{model.project.sheet.number}.{number}", drawing.title)
-        sheet_items = (*frame(info, width, height, scale, name), *items)
-        found.append(Sheet(name, width, height, scale, sheet_items, (drawing,)))
-    return found
-
-
-def replace_sheet(model: Model, number: str, title: str) -> Model:
-    """Return the model with another sheet number and title in its title block."""
-    from msgspec.structs import replace as changed
-
-    info = changed(model.project.sheet, number=number, title=title)
-    return replace(model, project=changed(model.project, sheet=info))
+    for scale in _SCALES[model.project.units]:
+        drawing = framing_elevation(model, wall_id, scale, list_below=True)
+        x0, y0, x1, y1 = drawing.box()
+        if (x1 - x0) / scale <= free_w and (y1 - y0) / scale <= free_h:
+            break
+    left = MARGIN + 5.0 + max((free_w - (x1 - x0) / scale) / 2.0, 0.0)
+    low = MARGIN + 47.0 + max((free_h - (y1 - y0) / scale) / 2.0, 0.0)
+    items: list[Item] = [on_paper(i) for i in placed(drawing.items, 1.0 / scale, (x0, y0), (left, low))]
+    under = MARGIN + 41.0
+    items.append(Text((left, under), drawing.title, 4.0, "left", bold=True))
+    note = f"{scale_text(scale)}    {display_name(model.lines[wall_id].buildup, model.project.units)}, "
+    items.append(Text((left, under - 6.0), note + _summary(model, wall_id), 2.5, "left", pen="note"))
+    info = titled(model, elevation_number(model, wall_id), drawing.title)
+    return Sheet(name, width, height, scale, (*frame(info, width, height, scale, name), *items), (drawing,))

@@ -13,9 +13,8 @@ from balken.framing.foundations import FoundationRun, run_of
 from balken.geometry.plane import Point, Ring, off_line
 from balken.geometry.prism import Prism
 from balken.loads.cases import worst
-from balken.model.lookup import listed
+from balken.model.lookup import listed, wall_label
 from balken.model.materials import material
-from balken.model.rules import wall_label
 from balken.units import format_inches, format_length, format_line_load
 
 
@@ -52,7 +51,7 @@ def foundation_elevation(model: Model, run_id: str, scale: float) -> Drawing:
         fill = "timber" if piece.role == "sill plate" else material(piece.material).fill
         items.append(Area((ring,), fill, "outline", "foundations", piece.key))
         if piece.material == "concrete" and piece.role == "foundation wall":
-            items.append(Strokes(hatch((ring,), "concrete", scale), "hatch", "foundations", piece.key))
+            items.append(Strokes(hatch((ring,), "concrete seen", scale), "hatch", "foundations", piece.key))
     if run.foundation.made_of != "concrete":
         items += _blocks(model, run, flip)
     items += _recesses(model, run, flip, scale)

@@ -1,25 +1,25 @@
 """The foundations on plans: footings dashed under walls, steps, slopes, bolts, marks, loads."""
 
 import itertools
-from functools import lru_cache
-
-import shapely
 
 from balken.derive import Model
+from balken.design.footings import RunFooting
 from balken.documents.dimensions import TEXT, reading
-from balken.documents.display import Area, Item, Path, Strokes, Text
+from balken.documents.display import Area, Item, Layer, Path, Strokes, Text
+from balken.documents.foundation_notes import notes_of
 from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
-from balken.documents.marks import footing_marks, pad_size
+from balken.documents.marks import footing_marks
 from balken.documents.slope_marks import slope_marks
 from balken.documents.style import used_fill
 from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
 from balken.framing.pieces import Piece
-from balken.geometry.plane import Point, Ring, bounds, polygons
+from balken.geometry.edges import joined_outlines
+from balken.geometry.plane import Ring
 from balken.geometry.prism import TOP, is_upright, silhouette
 from balken.model.materials import material
-from balken.remembered import remembered
-from balken.units import Units, format_inches, format_length, format_line_load
+from balken.remembered import remembered, together
+from balken.units import Units, format_length, format_line_load
 
 
 def plan_ring(piece: Piece) -> tuple[Ring, ...]:
@@ -43,23 +43,21 @@ def foundation_items(model: Model, scale: float, used: bool, notes: bool) -> lis
     for piece in footings:
         fill = used_fill(_footing_used(model, piece)) if used else "concrete light"
         items.append(Area(plan_ring(piece), fill, "", "foundations", piece.key))
-    for rings in as_one_outline(footings):
-        for ring in rings:
-            items.append(Path(ring, "hidden", "foundations", "", closed=True))
+    items += as_one_outline([plan_ring(p)[0] for p in footings], "hidden", "foundations")
     walls = [p for p in model.pieces.values() if p.role in ("foundation wall", "pier")]
     for piece in walls:
         rings, fill = plan_ring(piece), material(piece.material).fill
         items.append(Area(rings, fill, "", "foundations", piece.key))
         items.append(Strokes(hatch(rings, fill, scale), "hatch", "foundations", piece.key))
-    for rings in as_one_outline(walls):
-        for ring in rings:
-            items.append(Path(ring, "cut", "foundations", "", closed=True))
-    items += step_marks(model, scale)
+    items += as_one_outline([plan_ring(p)[0] for p in walls], "cut", "foundations")
+    designs = together(*(model.footings[run.id] for run in model.runs))
+    steps = step_marks(model.runs, designs, model.project.units, scale)
+    items += steps
     items += slope_marks(model, scale)
     items += _recess_marks(model)
     items += _bolts(model, scale)
     if notes and not used:
-        items += _foundation_notes(model, scale)
+        items += _foundation_notes(model, designs, steps, scale)
     return items
 
 
@@ -68,15 +66,16 @@ def _footing_used(model: Model, piece: Piece) -> float:
     return run.used if run is not None else pad.used if pad is not None else 0.0
 
 
-def step_marks(model: Model, scale: float) -> list[Item]:
+@remembered(64)
+def step_marks(
+    runs: tuple[FoundationRun, ...], designs: tuple[RunFooting, ...], units: Units, scale: float
+) -> list[Item]:
     """Return the steps of the footings: a line across with a barb down the fall, the drop beside it.
 
     Steps too near one another for a figure each share one.
     """
     items: list[Item] = []
-    units = model.project.units
-    for run in model.runs:
-        result = model.footings[run.id]
+    for run, result in zip(runs, designs, strict=True):
         middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
         half = result.width / 2.0 + 2.0 * scale
         b = run.band
@@ -166,69 +165,18 @@ def _recess_marks(model: Model) -> list[Item]:
     return items
 
 
-def as_one_outline(pieces: list[Piece]) -> list[tuple[Ring, ...]]:
-    """Return the outlines of touching pieces as one, so that no joints show."""
-    return list(_as_one(tuple(plan_ring(p)[0] for p in pieces)))
+def as_one_outline(rings: list[Ring], pen: str, layer: Layer) -> list[Item]:
+    """Return outlines that touch as one, so that no joints show."""
+    return [Path(line, pen, layer, "", closed=closed) for line, closed in joined_outlines(rings)]
 
 
-@lru_cache(maxsize=64)
-def _as_one(rings: tuple[Ring, ...]) -> tuple[tuple[Ring, ...], ...]:
-    whole = shapely.union_all(shapely.buffer(polygons(rings), 0.05, join_style="mitre"))
-    parts = whole.geoms if isinstance(whole, shapely.MultiPolygon) else [whole]
-    return tuple(
-        (tuple(p.exterior.coords[:-1]), *(tuple(h.coords[:-1]) for h in p.interiors))
-        for p in parts
-        if isinstance(p, shapely.Polygon) and not p.is_empty
-    )
-
-
-def _foundation_notes(model: Model, scale: float) -> list[Item]:
-    items: list[Item] = []
-    units, marks = model.project.units, footing_marks(model)
-    size = TEXT * scale
-    for run in model.runs:
-        result = model.footings[run.id]
-        b = run.band
-        angle = reading(b.direction)[0]
-        inside = run.faces[1] + (result.width - run.foundation.thickness) / 2.0 + 3.2 * scale
-        wall = format_inches(run.foundation.thickness, units)
-        wall += "" if run.foundation.made_of == "concrete" else " block"
-        note = f"{marks[run.id]}  {wall} on {format_inches(result.width, units)} x {format_inches(result.depth, units)}"
-        if not run.footing:
-            note = f"{wall} thickened edge"
-        if text_width(note, size) > 0.42 * run.length:
-            note = marks[run.id]
-        at = b.at(run.span[0] + 0.27 * run.length, inside)
-        items.append(Text(at, note, size, angle=angle, pen="note", layer="foundations", ref=f"{run.id}/wall"))
-    for place in model.pad_places:
-        if place.pad.id not in model.pads:
-            continue
-        made = model.pads[place.pad.id].design
-        x, y = place.centre
-        lines = (
-            f"{marks[place.pad.id]}  {pad_size(made, units)}",
-            f"top {format_length(place.top, units)}",
-        )
-        for i, text in enumerate(lines):
-            at = (x + made.width / 2.0 + 1.6 * scale, y + (0.9 - 1.8 * i) * size)
-            items.append(Text(at, text, size, "left", pen="note", layer="foundations", ref=place.pad.id))
-    for slab in model.slabs:
-        x, y = _clear_spot(slab.ring, scale)
-        below = f"{format_inches(slab.slab.thickness, units)}, top {format_length(slab.top, units)}"
-        for i, text in enumerate((slab.slab.name, below)):
-            at = (x, y + (0.9 - 1.8 * i) * size)
-            items.append(Text(at, text, size, pen="note", layer="foundations", ref=slab.slab.id, bold=i == 0))
-    return items
-
-
-def _clear_spot(ring: Ring, scale: float) -> Point:
-    """Return a place inside an outline off its middle lines, where walls and axes seldom run."""
-    x0, y0, x1, y1 = bounds(ring)
-    x, y = x0 + 0.5 * (x1 - x0), y0 + 0.68 * (y1 - y0)
-    if shapely.Polygon(ring).contains(shapely.Point(x, y)):
-        return (x, y)
-    x, y = shapely.Polygon(ring).representative_point().coords[0]
-    return (x, y)
+def _foundation_notes(model: Model, designs: tuple[RunFooting, ...], steps: list[Item], scale: float) -> list[Item]:
+    """Return marks, sizes and heights of footings, pads and slabs, clear of the figures of steps."""
+    marks = footing_marks(model)
+    places = together(*(place for place in model.pad_places if place.pad.id in model.pads))
+    pads = together(*(model.pads[place.pad.id].design for place in places))
+    names = together(*(marks[run.id] for run in model.runs), *(marks[place.pad.id] for place in places))
+    return notes_of(model.runs, designs, places, pads, model.slabs, names, steps, model.project.units, scale)
 
 
 def line_load_items(model: Model, scale: float) -> list[Item]:

@@ -268,6 +268,11 @@ def schedule_rows(model: Model) -> list[tuple[str, ...]]:
 SCHEDULE_HEADINGS = ("Mark", "Kind", "Width", "Thickness", "Bars", "Length or no.", "Soil used")
 
 
+def schedule_size(model: Model) -> tuple[float, float]:
+    """Return how wide and high the schedule is with its title, paper mm."""
+    return 200.0, 5.0 * len(schedule_rows(model)) + 16.0
+
+
 def schedule_items(model: Model, at: tuple[float, float]) -> list[Item]:
     """Return the schedule as a table on paper, its top left corner at ``at``, mm."""
     columns = (0.0, 14.0, 42.0, 64.0, 86.0, 150.0, 180.0)

@@ -11,7 +11,7 @@ from balken.model.lookup import axis_positions, grid_point
 from balken.model.records import Grid
 from balken.units import Units
 
-GRID_FIRST, GRID_NEXT, BUBBLE_CLEAR = 9.0, 9.0, 4.0
+GRID_FIRST, GRID_NEXT, BUBBLE_CLEAR = 9.0, 9.0, 6.0
 """Paper mm that the chain keeps from the first axes, the overall dimension from it, bubbles from both."""
 
 

@@ -12,10 +12,15 @@ Segments = tuple[tuple[Point, Point], ...]
 
 
 def hatch(rings: tuple[Ring, ...], kind: str, scale: float) -> Segments:
-    """Return the strokes of a hatch ("concrete", "masonry", "earth", "timber") at 1:``scale``."""
+    """Return the strokes of a hatch ("concrete", "concrete seen", "masonry", "earth", "timber") at 1:``scale``.
+
+    Concrete that is seen, not cut, is strewn thinly.
+    """
     key = tuple(tuple((round(x, 1), round(y, 1)) for x, y in ring) for ring in rings)
     if kind == "concrete":
-        return _stipple(key, 1.6 * scale)
+        return _stipple(key, 1.6 * scale, 0.2 * scale)
+    if kind == "concrete seen":
+        return _stipple(key, 3.6 * scale, 0.25 * scale)
     if kind == "masonry":
         return _lines(key, 45.0, 2.2 * scale)
     if kind == "earth":
@@ -45,15 +50,15 @@ def _lines(rings: tuple[Ring, ...], angle: float, spacing: float) -> Segments:
 
 
 @lru_cache(maxsize=400)
-def _stipple(rings: tuple[Ring, ...], spacing: float) -> Segments:
+def _stipple(rings: tuple[Ring, ...], spacing: float, dot: float) -> Segments:
     """Dots and small triangles' sides strewn evenly from the least corner on; a shape that moves takes them along."""
     x0, y0, _, _ = bounds(rings[0])
     shape = tuple(tuple((round(x - x0, 1), round(y - y0, 1)) for x, y in ring) for ring in rings)
-    return tuple(((a + x0, b + y0), (c + x0, d + y0)) for (a, b), (c, d) in _stippled(shape, spacing))
+    return tuple(((a + x0, b + y0), (c + x0, d + y0)) for (a, b), (c, d) in _stippled(shape, spacing, dot))
 
 
 @lru_cache(maxsize=400)
-def _stippled(rings: tuple[Ring, ...], spacing: float) -> Segments:
+def _stippled(rings: tuple[Ring, ...], spacing: float, dot: float) -> Segments:
     x0, y0, x1, y1 = bounds(rings[0])
     nx, ny = int((x1 - x0) / spacing) + 1, int((y1 - y0) / spacing) + 1
     if nx * ny > 20_000:
@@ -62,7 +67,6 @@ def _stippled(rings: tuple[Ring, ...], spacing: float) -> Segments:
     grid = np.stack(np.meshgrid(np.arange(nx), np.arange(ny)), axis=-1).reshape(-1, 2).astype(float)
     points = (grid + rng.random(grid.shape)) * spacing + (x0, y0)
     inside = shapely.contains_xy(shapely.Polygon(rings[0], rings[1:]), points)
-    dot = 0.12 * spacing
     found: list[tuple[Point, Point]] = []
     for i, (x, y) in enumerate(points[inside].tolist()):
         found.append(((x - dot, y), (x + dot, y)))

@@ -1,6 +1,6 @@
 """The font of screen and sheets (IBM Plex Sans Condensed, SIL Open Font License) and how wide its text is."""
 
-from functools import cache
+from functools import cache, lru_cache
 from importlib.resources import files
 from pathlib import Path
 
@@ -28,5 +28,10 @@ def _advances(bold: bool) -> tuple[dict[int, float], float]:
 
 def text_width(text: str, size: float, bold: bool = False) -> float:
     """Return the width of a text whose capitals are ``size`` high, in the same unit."""
+    return _width(text, bold) * size
+
+
+@lru_cache(maxsize=16_384)
+def _width(text: str, bold: bool) -> float:
     table, default = _advances(bold)
-    return sum(table.get(ord(c), default) for c in text) * size / CAP_HEIGHT
+    return sum(table.get(ord(c), default) for c in text) / CAP_HEIGHT

@@ -5,8 +5,7 @@ from dataclasses import dataclass
 from balken.derive import Model
 from balken.loads.cases import Cases, total
 from balken.loads.path import LineTotal
-from balken.model.lookup import find, numbers
-from balken.model.rules import wall_label
+from balken.model.lookup import find, numbers, wall_label
 
 
 @dataclass(frozen=True, slots=True)

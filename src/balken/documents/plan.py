@@ -7,15 +7,17 @@ from balken.derive import Model
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Drawing, Item, Layer, Path, Strokes, Text
 from balken.documents.foundation_plan import as_one_outline, foundation_items, line_load_items, plan_ring
+from balken.documents.foundation_strings import foundation_strings
 from balken.documents.grid_plan import grid_items
 from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
+from balken.documents.side_strings import clear_of
 from balken.documents.style import used_fill
-from balken.documents.wall_strings import clear_of, no_strings, outside_strings
+from balken.documents.wall_strings import no_strings, outside_strings
 from balken.framing.bands import WallLine
 from balken.framing.frames import Frame
 from balken.framing.pieces import STUD_ROLES, Piece
-from balken.geometry.plane import Point, add, distance
+from balken.geometry.plane import Point, Ring, add, distance
 from balken.geometry.prism import TOP, View, section
 from balken.model.lookup import by_id, shown_grids
 from balken.model.materials import material
@@ -45,13 +47,19 @@ PART_LAYERS: dict[str, Layer] = {
     **dict.fromkeys(STUD_ROLES, "walls"),
     "column": "walls",
 }
+STEP_MARKS = 7.0
+"""Paper mm that the marks of steps take outside foundation walls."""
 CUT_ABOVE_FLOOR = 1200.0
 """Height of the plan cut above a wall's foot, mm (ISO 7519 practice: through doors and windows)."""
 
 
 @dataclass(frozen=True, slots=True)
 class PlanOf:
-    """What a plan shows: parts in full, parts below as hidden lines, storey of walls (a level id or "")."""
+    """What a plan shows: parts in full, parts below as hidden lines, storey of walls (a level id or "").
+
+    ``used``: members and footings by how far they are used; ``keyed``: room for the marks of typical sections;
+    ``strings``: dimensions round the foundations, beside those of the grid.
+    """
 
     title: str
     parts: frozenset[str]
@@ -60,6 +68,8 @@ class PlanOf:
     dimensions: bool = True
     notes: bool = True
     used: bool = False
+    keyed: bool = False
+    strings: bool = True
 
 
 def plan(model: Model, what: PlanOf, scale: float) -> Drawing:
@@ -68,6 +78,11 @@ def plan(model: Model, what: PlanOf, scale: float) -> Drawing:
     strings = no_strings(model)
     if what.dimensions and "outline" in what.parts:
         strings = outside_strings(model, tuple(storey_walls(model, what.storey)), scale)
+    elif what.dimensions and "foundations" in what.parts and model.runs and not what.strings:
+        strings = no_strings(model, STEP_MARKS * scale)
+    elif what.dimensions and "foundations" in what.parts and model.runs:
+        p = model.project
+        strings = foundation_strings(model.runs, model.pad_places, p.grids, p.strings, p.units, scale, what.keyed)
     if "references" in what.parts:
         items += _references(model)
     if "grid" in what.parts:
@@ -77,13 +92,15 @@ def plan(model: Model, what: PlanOf, scale: float) -> Drawing:
     if "foundations" in what.parts:
         items += foundation_items(model, scale, what.used, what.notes)
     if "foundations" in what.below:
-        items += _hidden(model, ("foundation wall", "pier"))
+        below = [p for p in model.pieces.values() if p.role in ("foundation wall", "pier")]
+        items += as_one_outline([plan_ring(p)[0] for p in below], "hidden", "foundations")
     if "floors" in what.parts:
         items += _floor(model, scale, what)
     if "walls" in what.parts:
         items += _walls(model, scale, what.storey)
     if "walls" in what.below:
-        items += _hidden(model, ("wall layer",), what.storey)
+        walls = storey_walls(model, what.storey)
+        items += as_one_outline([ring for w in walls for ring in _outline_of(model, w)], "hidden", "walls")
     if "roof" in what.parts:
         items += _roof(model, scale, what)
     if "ground" in what.parts:
@@ -208,16 +225,13 @@ def _references(model: Model) -> list[Item]:
     return [Path(r.ring, "reference", "set out", r.id, closed=True) for r in model.project.references]
 
 
-def _hidden(model: Model, roles: tuple[str, ...], storey: str = "") -> list[Item]:
-    pieces = [
-        p
-        for p in model.pieces.values()
-        if p.role in roles and (not storey or p.role != "wall layer" or p.level == storey)
-    ]
-    if not pieces:
-        return []
-    layer = PART_LAYERS[pieces[0].role]
-    return [Path(ring, "hidden", layer, "", closed=True) for rings in as_one_outline(pieces) for ring in rings]
+def _outline_of(model: Model, wall_id: str) -> list[Ring]:
+    """Return a wall in plan as a whole: from face to face and as far as any layer runs, and the tips of mitres."""
+    line, joints = model.lines[wall_id], model.joints[wall_id]
+    low, high = min(a for a, _ in joints.spans), max(b for _, b in joints.spans)
+    at = line.band.at
+    body = (at(low, 0.0), at(high, 0.0), at(high, line.thickness), at(low, line.thickness))
+    return [body, *(ring for _, ring in joints.wedges)]
 
 
 # Framing ---------------------------------------------------------------------------------------
@@ -311,9 +325,30 @@ def _roof(model: Model, scale: float, what: PlanOf) -> list[Item]:
     return items
 
 
-def cut_line_items(cut: CutLine, scale: float) -> list[Item]:
+CUT_BEYOND = 3.0
+"""Paper mm that the mark of the cut stands outside the building at most, nearer than dimension strings."""
+
+
+def _shown_ends(model: Model, cut: CutLine, scale: float) -> tuple[Point, Point]:
+    """Return where the cut line is drawn from and to: no farther beyond the building than its marks need."""
+    around = no_strings(model, CUT_BEYOND * scale)
+    a, b = around.frame.to(cut.start), around.frame.to(cut.end)
+    low, high = 0.0, 1.0
+    for axis in (0, 1):
+        if around.reach is None or abs(b[axis] - a[axis]) < 1e-6:
+            continue
+        ends = sorted((around.reach[axis + i] - a[axis]) / (b[axis] - a[axis]) for i in (0, 2))
+        low, high = max(low, ends[0]), min(high, ends[1])
+    if high - low < 0.2:
+        return cut.start, cut.end
+    (x0, y0), (x1, y1) = cut.start, cut.end
+    first, last = ((x0 + part * (x1 - x0), y0 + part * (y1 - y0)) for part in (low, high))
+    return first, last
+
+
+def cut_line_items(model: Model, cut: CutLine, scale: float) -> list[Item]:
     """Return the cut line with arrows the way the section looks."""
-    a, b = cut.start, cut.end
+    a, b = _shown_ends(model, cut, scale)
     length = distance(a, b)
     d = ((b[0] - a[0]) / length, (b[1] - a[1]) / length)
     aside = (-d[1], d[0])

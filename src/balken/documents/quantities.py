@@ -2,7 +2,6 @@
 
 import math
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Any
 
 import shapely
@@ -14,17 +13,21 @@ from balken.design.footing_design import BarSet
 from balken.framing.blockwork import Blockwork, blockwork
 from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
 from balken.framing.pieces import Piece
-from balken.geometry.plane import Point, Ring, near_pairs
+from balken.geometry.boxes import area_and_middle, as_boxes, less
+from balken.geometry.edges import edges, shared_length
+from balken.geometry.plane import Point, Ring, area, bounds, near_pairs
 from balken.geometry.prism import TOP, extent, is_upright, silhouette
 from balken.model.blocks import BONDS, Bond, block_of, cells
+from balken.model.lookup import wall_label
 from balken.model.records import Recess
-from balken.model.rules import wall_label
 from balken.remembered import remembered
 from balken.units.system import FOOT
 
 CONCRETE_ROLES = ("foundation wall", "pier", "pad footing", "strip footing", "slab", "slab edge", "blinding")
 ROOM = 300.0
 """Working room beside footings and walls in the ground, mm (common practice, no source)."""
+MITRE = 5.0
+"""How many times the room a sharp corner of a pit can reach out."""
 BAR_STOCK = 20.0 * FOOT
 """Bars come this long (common practice, no source)."""
 
@@ -137,7 +140,7 @@ def _heights(piece: Piece) -> tuple[float, float]:
     solid = piece.solid
     if not is_upright(solid):
         top = extent(solid)[1][2]
-        return top - piece.volume / _outline(_plan(piece)).area, top
+        return top - piece.volume / area(_plan(piece)[0]), top
     return solid.origin[2], solid.origin[2] + solid.depth
 
 
@@ -161,14 +164,17 @@ def _free_faces(pieces: list[Piece]) -> dict[str, float]:
 
 @remembered(8_000)
 def _sides(piece: Piece) -> float:
-    return float(_outline(piece.solid.rings).length) * piece.solid.depth
+    return sum([edge[4] for edge in edges(piece.solid.rings)]) * piece.solid.depth
 
 
 @remembered(8_000)
 def _box(piece: Piece, room: float) -> tuple[float, float, float, float]:
-    """Return the box round a piece in plan, with room beside it."""
-    x0, y0, x1, y1 = _pit(_plan(piece)[0], room).bounds
-    return x0, y0, x1, y1
+    """Return a box that holds a piece in plan with room beside it."""
+    ring = _plan(piece)[0]
+    x0, y0, x1, y1 = bounds(ring)
+    square = not room or ((known := as_boxes(ring)) is not None and known[0] == 0.0)
+    wide = room if square else MITRE * room
+    return x0 - wide, y0 - wide, x1 + wide, y1 + wide
 
 
 @remembered(16_000)
@@ -176,22 +182,7 @@ def _touching(a: Piece, b: Piece) -> float:
     """Return the area over which the upright faces of two pieces touch, mm2."""
     (a0, a1), (b0, b1) = _heights(a), _heights(b)
     tall = min(a1, b1) - max(a0, b0)
-    return _shared(a.solid.rings, b.solid.rings) * tall if tall > 0.0 else 0.0
-
-
-@lru_cache(maxsize=4096)
-def _outline(rings: tuple[Ring, ...]) -> shapely.Polygon:
-    return shapely.Polygon(rings[0], rings[1:])
-
-
-@lru_cache(maxsize=16_384)
-def _shared(a: tuple[Ring, ...], b: tuple[Ring, ...]) -> float:
-    """Return along what length two outlines touch, mm; remembered, as most pieces stay where they are."""
-    p, q = _outline(a), _outline(b)
-    if p.distance(q) > 1.0:
-        return 0.0
-    length = float(p.boundary.intersection(q.boundary.buffer(1.0)).length)
-    return length if length > 5.0 else 0.0
+    return shared_length(a.solid.rings, b.solid.rings) * tall if tall > 0.0 else 0.0
 
 
 def _excavation(model: Model) -> float:
@@ -218,20 +209,23 @@ def _excavation(model: Model) -> float:
     return dug * 1e-9
 
 
-@lru_cache(maxsize=4096)
-def _pit(ring: Ring, room: float) -> shapely.Geometry:
-    return shapely.Polygon(ring).buffer(room, join_style="mitre")
-
-
 @remembered(8_000)
 def _fresh(piece: Piece, room: float, *dug: Any) -> tuple[float, Point]:
     """Return the plan area of a piece's pit that the pits of others (piece, room, ...) have not dug, and its middle."""
-    before = [_pit(_plan(other)[0], beside) for other, beside in zip(dug[::2], dug[1::2], strict=True)]
-    left = _pit(_plan(piece)[0], room).difference(shapely.union_all(before))
-    if left.is_empty:
+    rings = [(_plan(other)[0], beside) for other, beside in zip(dug[::2], dug[1::2], strict=True)]
+    pit, before = as_boxes(_plan(piece)[0], room), [as_boxes(ring, beside) for ring, beside in rings]
+    if pit is not None and all(other is not None and other[0] == pit[0] for other in before):
+        left = less(pit[1], tuple(box for other in before if other is not None for box in other[1]))
+        return area_and_middle(left, pit[0])
+    shape = _pit(_plan(piece)[0], room).difference(shapely.union_all([_pit(*row) for row in rings]))
+    if shape.is_empty:
         return 0.0, (0.0, 0.0)
-    x, y = left.centroid.coords[0]
-    return float(left.area), (x, y)
+    x, y = shape.centroid.coords[0]
+    return float(shape.area), (x, y)
+
+
+def _pit(ring: Ring, room: float) -> shapely.Geometry:
+    return shapely.Polygon(ring).buffer(room, join_style="mitre", mitre_limit=MITRE)
 
 
 def bar_rows(model: Model) -> list[BarRow]:

@@ -11,8 +11,9 @@ from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes,
 from balken.documents.hatch import hatch
 from balken.documents.plan import PART_LAYERS
 from balken.framing.pieces import STUD_ROLES, Piece
+from balken.framing.references import reference_solid
 from balken.geometry.plane import Point, Ring, bounds, distance, meet
-from balken.geometry.prism import Prism, View, nearest, section, silhouette
+from balken.geometry.prism import View, depths, section, silhouette
 from balken.model.lookup import axis_positions, grid_point, ground, listed
 from balken.model.materials import MATERIALS
 from balken.model.records import CutLine
@@ -71,6 +72,7 @@ def cross_section(
     cut_items, walls = _cut(model, view, scale)
     items += earth[1:]
     items += cut_items
+    items += _references(model, view, x1)
     if marks:
         levels = [(v.id, v.name, v.height) for v in listed(model.project.levels)]
         items += level_marks(levels, x0, x1, model.project.units, scale)
@@ -90,6 +92,17 @@ def cross_section(
     return Drawing(title, scale, tuple(items))
 
 
+def _references(model: Model, view: View, long: float) -> list[Item]:
+    """Return where what came from the architect's file, and is not framed, is cut."""
+    items: list[Item] = []
+    for reference in model.project.references:
+        for rings in section(reference_solid(reference), view):
+            inside = tuple((min(max(x, 0.0), long), z) for x, z in rings[0])
+            if max(x for x, _ in inside) - min(x for x, _ in inside) > 1.0:
+                items.append(Path(inside, "reference", "set out", reference.id, closed=True))
+    return items
+
+
 Beyond = dict[tuple[object, ...], tuple[float, Area]]
 """By role and outline to whole mm, how near to the plane something comes, and what is drawn of it."""
 
@@ -107,14 +120,13 @@ def _beyond(model: Model, view: View) -> list[Item]:
 @remembered(4_000)
 def _beyond_of(group: tuple[Piece, ...], view: View) -> Beyond:
     seen: Beyond = {}
-    for piece in group:
-        if piece.role in STUD_ROLES:
-            continue  # inside the layers of its wall
-        behind = _behind(piece.solid, view)
-        if behind is None:
+    for piece, (_, high) in zip(group, _depths(group, view), strict=True):
+        if high > -1.0 or piece.role in STUD_ROLES:
+            continue  # not wholly behind the plane, or inside the layers of its wall
+        rings, _low, _high = silhouette(piece.solid, view)
+        if len(rings[0]) < 3:
             continue
-        rings, high, outline = behind
-        key = (piece.role, outline)
+        key = (piece.role, tuple([(round(x), round(y)) for x, y in rings[0]]))
         known = seen.get(key)
         if known is None or high > known[0]:
             light = piece.role in ("wall layer", "roof deck") or fill_of(piece) == "masonry"
@@ -125,15 +137,10 @@ def _beyond_of(group: tuple[Piece, ...], view: View) -> Beyond:
     return seen
 
 
-def _behind(solid: Prism, view: View) -> tuple[tuple[Ring, ...], float, Ring] | None:
-    """Return what is seen of a solid wholly behind the plane, how near it comes, and its outline to whole mm."""
-    high = nearest(solid, view)
-    if high > -1.0:
-        return None
-    rings, _low, _high = silhouette(solid, view)
-    if len(rings[0]) < 3:
-        return None
-    return rings, high, tuple((round(x), round(y)) for x, y in rings[0])
+@remembered(4_000)
+def _depths(group: tuple[Piece, ...], view: View) -> list[tuple[float, float]]:
+    """Return how far behind (below zero) or before the plane each piece begins and ends."""
+    return [depths(piece.solid, view) for piece in group]
 
 
 def _cut(model: Model, view: View, scale: float) -> tuple[list[Item], list[Ring]]:
@@ -146,7 +153,8 @@ def _cut(model: Model, view: View, scale: float) -> tuple[list[Item], list[Ring]
 @remembered(4_000)
 def _cut_of(group: tuple[Piece, ...], view: View, scale: float) -> list[tuple[int, list[Item], list[Ring]]]:
     found = []
-    for piece, cut in joined([(p, section(p.solid, view)) for p in group]):
+    met = [p for p, (low, high) in zip(group, _depths(group, view), strict=True) if low <= 0.0 <= high]
+    for piece, cut in joined([(p, section(p.solid, view)) for p in met]):
         items: list[Item] = []
         walls: list[Ring] = []
         for rings in cut:

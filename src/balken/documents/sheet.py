@@ -6,18 +6,14 @@ import msgspec
 
 from balken.derive import Model
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Text, placed
-from balken.documents.foundation_sections import (
-    keyed_sections,
-    schedule_items,
-    section_keys,
-    typical_section,
-)
 from balken.documents.plan import PlanOf, cut_line_items, plan, summary_note
 from balken.documents.section import cross_section, effective_cut
 from balken.geometry.plane import Ring
 from balken.units import Units
 
 MARGIN = 12.0
+AS_NOTED = 0.0
+"""The scale of a sheet whose drawings have scales of their own."""
 BLOCK = 30.0
 """Height of the title block strip, mm."""
 _PAPERS = {
@@ -47,15 +43,20 @@ class Sheet:
     scale: float
     items: tuple[Item, ...]
     drawings: tuple[Drawing, ...]
+    number: str = ""
+    title: str = ""
+    kind: str = ""
 
 
 def scale_text(scale: float) -> str:
     """Return how a scale is written: 1/4" = 1'-0" or 1:50."""
+    if scale == AS_NOTED:
+        return "as noted"
     return _SCALE_TEXT.get(scale, f"1:{scale:g}")
 
 
 PLANS = (
-    PlanOf("Foundation plan", frozenset({"grid", "foundations"})),
+    PlanOf("Foundation plan", frozenset({"grid", "foundations"}), strings=False),
     PlanOf("Floor framing plan", frozenset({"grid", "floors"}), frozenset({"foundations"})),
     PlanOf("Roof framing plan", frozenset({"grid", "roof"}), frozenset({"walls"})),
 )
@@ -67,7 +68,7 @@ def sheet_drawings(model: Model, scale: float) -> tuple[Drawing, ...]:
     if model.pieces:
         cut = effective_cut(model)
         first = drawings[0]
-        drawings[0] = Drawing(first.title, scale, (*first.items, *cut_line_items(cut, scale)))
+        drawings[0] = Drawing(first.title, scale, (*first.items, *cut_line_items(model, cut, scale)))
         drawings.append(cross_section(model, cut, scale, title="Cross-section S-S"))
     return tuple(d for d in drawings if d.items)
 
@@ -84,59 +85,8 @@ def sheet(model: Model) -> Sheet:
     return Sheet(name, width, height, scale, (*frame(model, width, height, scale, name), *items), drawings)
 
 
-def sheets(model: Model) -> list[Sheet]:
-    """Return all sheets: plans and cross-section, then the foundations where there are any."""
-    found = [sheet(model)]
-    if model.runs or model.pads or model.slabs:
-        found.append(foundation_sheet(model))
-    return found
-
-
-def foundation_sheet(model: Model) -> Sheet:
-    """Return the foundation sheet: plan with section keys, typical sections, schedule of footings."""
-    name, width, height = _PAPERS[model.project.units][0]
-    what = PlanOf("Foundation plan", frozenset({"grid", "foundations"}), frozenset({"walls"}))
-    keyed = keyed_sections(model)
-    free_w, free_h = width - 2.0 * MARGIN - 10.0, height - 2.0 * MARGIN - BLOCK - 12.0
-    left, low = MARGIN + 5.0, MARGIN + BLOCK + 6.0
-    for scale in _SCALES[model.project.units]:
-        drawing = plan(model, what, scale)
-        drawing = Drawing(drawing.title, scale, (*drawing.items, *section_keys(model, scale)))
-        x0, y0, x1, y1 = drawing.box()
-        plan_w, plan_h = (x1 - x0) / scale, (y1 - y0) / scale
-        if plan_w <= 0.56 * free_w and plan_h <= free_h - 16.0:
-            break
-    items: list[Item] = []
-    drawings = [drawing]
-    top = low + free_h
-    y = top - plan_h
-    items += [on_paper(item) for item in placed(drawing.items, 1.0 / scale, (x0, y0), (left, y))]
-    items += _caption(left, y - 6.0, "1", drawing.title, scale, plan_w)
-    items += schedule_items(model, (left, y - 30.0))
-    column = left + plan_w + 14.0
-    x, row_top, row_deep = column, top, 0.0
-    detail = _DETAIL[model.project.units]
-    for number, key in enumerate(keyed, 2):
-        made = typical_section(model, key, detail)
-        drawings.append(made)
-        a0, b0, a1, b1 = made.box()
-        w, h = (a1 - a0) / detail, (b1 - b0) / detail + 14.0
-        if x + w > left + free_w and x > column:
-            x, row_top, row_deep = column, row_top - row_deep - 4.0, 0.0
-        if row_top - h < low:
-            break
-        items += [on_paper(item) for item in placed(made.items, 1.0 / detail, (a0, b0), (x, row_top - h + 14.0))]
-        items += _caption(x, row_top - h + 8.0, str(number), made.title, detail, w)
-        x += w + 8.0
-        row_deep = max(row_deep, h)
-    info = _titled(model, f"{model.project.sheet.number}.F", "Foundation plan, sections and schedule")
-    return Sheet(name, width, height, scale, (*frame(info, width, height, scale, name), *items), tuple(drawings))
-
-
-_DETAIL = {Units.IMPERIAL: 24.0, Units.METRIC: 25.0}
-
-
-def _caption(x: float, y: float, number: str, title: str, scale: float, width: float) -> list[Item]:
+def caption(x: float, y: float, number: str, title: str, scale: float, width: float) -> list[Item]:
+    """Return number, title and scale under a drawing that is ``width`` mm wide."""
     return [
         Text((x, y), number, 4.5, "left", bold=True),
         Text((x + 9.0, y), title, 4.0, "left", bold=True),
@@ -145,7 +95,7 @@ def _caption(x: float, y: float, number: str, title: str, scale: float, width: f
     ]
 
 
-def _titled(model: Model, number: str, title: str) -> Model:
+def titled(model: Model, number: str, title: str) -> Model:
     """Return the model with another number and title for the title block."""
     project = msgspec.structs.replace(
         model.project, sheet=msgspec.structs.replace(model.project.sheet, number=number, title=title)

@@ -1,17 +1,22 @@
-"""Drawings as DXF (R2010), full size in mm, side by side in model space."""
+"""Drawings as DXF (R2010), full size in mm, in rows in model space."""
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from balken.documents.display import Area, Circle, Drawing, Item, Strokes, Text, placed
 from balken.documents.display import Path as Line
+from balken.documents.sheet_set import Watch
 from balken.documents.style import FILLS, PENS
 from balken.exchange.replacing import replacing
 
 _ANCHOR = {"left": "MIDDLE_LEFT", "center": "MIDDLE_CENTER", "right": "MIDDLE_RIGHT"}
 
 
-def write_dxf(drawings: tuple[Drawing, ...], path: Path | str) -> None:
-    """Write drawings with a title under each; layers are "<stage> <pen>". Raises FileError."""
+def write_dxf(rows: Sequence[tuple[Drawing, ...]], path: Path | str, watch: Watch | None = None) -> None:
+    """Write rows of drawings, the first on top, with a title under each; layers are "<stage> <pen>".
+
+    ``watch`` is told (done, all) before each drawing and may raise to stop.  Raises FileError.
+    """
     import ezdxf
     from ezdxf import units
 
@@ -24,14 +29,24 @@ def write_dxf(drawings: tuple[Drawing, ...], path: Path | str) -> None:
             dashes = [d if i % 2 == 0 else -d for i, d in enumerate(pen.dashes)]
             document.linetypes.add(f"balken {name}", [sum(pen.dashes), *dashes], description=name)
     space = document.modelspace()
-    x = 0.0
-    for drawing in drawings:
-        box = drawing.box()
-        for item in placed(drawing.items, 1.0, (box[0], box[1]), (x, 0.0)):
-            _add(document, space, item, drawing.scale)
-        title = Text((x, -8.0 * drawing.scale), drawing.title, 4.0 * drawing.scale, "left", bold=True)
-        _add(document, space, title, drawing.scale)
-        x += box[2] - box[0] + 20.0 * drawing.scale
+    y, done, of = 0.0, 0, sum(len(row) for row in rows)
+    for row in rows:
+        x = 0.0
+        boxes = [drawing.box() for drawing in row]
+        if not boxes:
+            continue
+        if y < 0.0:
+            y -= max(box[3] - box[1] for box in boxes)
+        for drawing, box in zip(row, boxes, strict=True):
+            if watch is not None:
+                watch(done, of)
+            done += 1
+            for item in placed(drawing.items, 1.0, (box[0], box[1]), (x, y)):
+                _add(document, space, item, drawing.scale)
+            title = Text((x, y - 8.0 * drawing.scale), drawing.title, 4.0 * drawing.scale, "left", bold=True)
+            _add(document, space, title, drawing.scale)
+            x += box[2] - box[0] + 20.0 * drawing.scale
+        y -= 24.0 * max(drawing.scale for drawing in row)
     with replacing(path) as scratch:
         document.saveas(scratch)
 

@@ -17,13 +17,12 @@ from balken.derive import Model
 from balken.exchange.errors import Progress, Stopped
 from balken.exchange.replacing import replacing
 from balken.framing.pieces import Piece
-from balken.framing.walls import wall_pieces
+from balken.framing.walls import layer_profiles, wall_pieces
 from balken.geometry.plane import Point, Ring, area
 from balken.geometry.prism import Prism, Vec
 from balken.model.buildups import display_name, thickness
-from balken.model.lookup import axis_positions, by_id, grid_point
+from balken.model.lookup import axis_positions, by_id, grid_point, wall_label
 from balken.model.records import Grid, Opening
-from balken.model.rules import wall_label
 from balken.model.sections import section
 
 _NAMESPACE = uuid.UUID("6b1f0c52-52a5-4a0e-9a8e-0d2c7f3b8a11")
@@ -405,7 +404,8 @@ class _Writer:
             "Curve2D",
             [self.new("IfcPolyline", [self.point((0.0, 0.0)), self.point((b.length, 0.0))])],
         )
-        layers = wall_pieces(line, m.joints[wall_id], (), m.gables.get(wall_id))
+        joints = m.joints[wall_id]
+        layers = wall_pieces(line, joints, layer_profiles(line, joints, (), m.gables.get(wall_id)))
         solids = []
         side = 1.0 if wall.outside == "right" else -1.0
         for piece in layers:

@@ -1,22 +1,24 @@
 """Reading an architect's file again: what has changed in it since, and taking that over.
 
 The last reading is kept with the project.  Old and new reading are compared thing by thing (walls,
-openings and outlines by their GlobalId, levels, grids and axes by their names), and each change is
+openings, columns and outlines by their GlobalId, levels, grids and axes by their names), and each change is
 applied to what has become of that thing in the project since; all else, the structure above all, stays.
 """
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Any, Literal, TypeVar
+from typing import Any, Literal, TypeVar, get_args
 
 import msgspec
 
 from balken.geometry.plane import distance
-from balken.model.edits import remove, tie
+from balken.model.edits import remove
+from balken.model.errors import EditError
 from balken.model.lookup import axis_positions, by_id, height, locate, next_id
 from balken.model.records import (
     AxisPoint,
     BuildUp,
+    Column,
     FreePoint,
     Grid,
     Hang,
@@ -29,10 +31,13 @@ from balken.model.records import (
     Reference,
     Wall,
 )
-from balken.model.rules import EditError, check
+from balken.model.rules import check
+from balken.model.ties import tie, tie_again
 from balken.units import Units, format_length
 
-Kind = Literal["level", "grid", "wall", "opening", "outline"]
+Kind = Literal["level", "grid", "wall", "opening", "column", "outline"]
+ORDER: tuple[Kind, ...] = get_args(Kind)
+"""In which changes are told and taken over: what others hang on comes first."""
 Way = Literal["added", "changed", "removed"]
 R = TypeVar("R", bound=Record)
 SAME = 0.5
@@ -77,6 +82,11 @@ def changes(old: Reading, new: Reading, units: Units) -> tuple[Change, ...]:
             found.append(Change("opening", "added" if a is None else "removed", source, one.kind))
         elif detail := _opening_detail(a, b, units):
             found.append(Change("opening", "changed", source, one.kind, detail))
+    for number, (a, b, source) in enumerate(_pairs(_sourced(old.columns), _sourced(new.columns)), 1):
+        if a is None or b is None:
+            found.append(Change("column", "added" if a is None else "removed", source, f"Column {number}"))
+        elif detail := _column_detail(a, b, old, new, units):
+            found.append(Change("column", "changed", source, f"Column {number}", detail))
     for a, b, source in _pairs(_sourced(old.references), _sourced(new.references)):
         one = b or a
         assert one is not None
@@ -117,19 +127,37 @@ def _grid_detail(a: Grid, b: Grid, units: Units) -> str:
     return ", ".join(texts)
 
 
+def _hung_detail(a: Wall | Column, b: Wall | Column, old: Reading, new: Reading, units: Units) -> list[str]:
+    """Return how foot and head of a thing have moved."""
+    ups = {end: height(getattr(b, end), new.levels) - height(getattr(a, end), old.levels) for end in ("foot", "head")}
+    return [f"its {end} {_up(up, units)}" for end, up in ups.items() if abs(up) > SAME]
+
+
 def _wall_detail(a: Wall, b: Wall, old: Reading, new: Reading, units: Units) -> str:
     texts = []
     for end in ("start", "end"):
         by = distance(locate(getattr(a, end), old.grids), locate(getattr(b, end), new.grids))
         if by > SAME:
             texts.append(f"its {end} by {format_length(by, units)}")
-    for end in ("foot", "head"):
-        by = height(getattr(b, end), new.levels) - height(getattr(a, end), old.levels)
-        if abs(by) > SAME:
-            texts.append(f"its {end} {_up(by, units)}")
+    texts += _hung_detail(a, b, old, new, units)
     if by_id(old.buildups)[a.buildup].layers != by_id(new.buildups)[b.buildup].layers:
         texts.append("its layers")
     texts += [f"its {f.replace('_', ' ')}" for f in ("set_out", "outside", "role") if getattr(a, f) != getattr(b, f)]
+    return ", ".join(texts)
+
+
+def _column_detail(a: Column, b: Column, old: Reading, new: Reading, units: Units) -> str:
+    texts = []
+    by = distance(locate(a.place, old.grids), locate(b.place, new.grids))
+    if by > SAME:
+        texts.append(f"moved by {format_length(by, units)}")
+    texts += _hung_detail(a, b, old, new, units)
+    if abs(a.width - b.width) > SAME or abs(a.depth - b.depth) > SAME:
+        texts.append("its section")
+    if abs((a.angle - b.angle + 180.0) % 360.0 - 180.0) > 0.01:
+        texts.append("turned")
+    if a.material != b.material:
+        texts.append(f"now of {b.material}")
     return ", ".join(texts)
 
 
@@ -155,7 +183,7 @@ def apply_changes(project: Project, new: Reading, chosen: Iterable[Change]) -> P
     old = project.reading
     wanted = list(chosen)
     picked = {(c.kind, c.source) for c in wanted}
-    for change in sorted(wanted, key=lambda c: ("level", "grid", "wall", "opening", "outline").index(c.kind)):
+    for change in sorted(wanted, key=lambda c: ORDER.index(c.kind)):
         if change.kind == "level":
             project = _level(project, new, change)
         elif change.kind == "grid":
@@ -164,6 +192,8 @@ def apply_changes(project: Project, new: Reading, chosen: Iterable[Change]) -> P
             project = _wall(project, old, new, change)
         elif change.kind == "opening":
             project = _opening(project, new, change, old)
+        elif change.kind == "column":
+            project = _column(project, old, new, change)
         else:
             project = _outline(project, new, change)
     return check(msgspec.structs.replace(project, reading=_remembered(old, new, picked, project.units)))
@@ -174,13 +204,15 @@ def _remembered(old: Reading, new: Reading, picked: set[tuple[Kind, str]], units
     left = [c for c in changes(old, new, units) if (c.kind, c.source) not in picked]
     if any(c.kind in ("level", "grid") for c in left):
         return old  # walls of the new reading would hang on what is not there
-    walls, openings, references = list(new.walls), list(new.openings), list(new.references)
+    walls, openings = list(new.walls), list(new.openings)
+    columns, references = list(new.columns), list(new.references)
     buildups = {b.id: b for b in old.buildups} | {b.id: b for b in new.buildups}
     if any(b != buildups[b.id] for b in old.buildups):
         return old
     for kind, now, before in (
         ("wall", walls, old.walls),
         ("opening", openings, old.openings),
+        ("column", columns, old.columns),
         ("outline", references, old.references),
     ):
         passed = {c.source for c in left if c.kind == kind}
@@ -190,8 +222,16 @@ def _remembered(old: Reading, new: Reading, picked: set[tuple[Kind, str]], units
         buildups=tuple(buildups.values()),
         walls=tuple(walls),
         openings=tuple(openings),
+        columns=tuple(columns),
         references=tuple(references),
     )
+
+
+def _put(project: Project, field: str, ours: Record | None, made: Record) -> Project:
+    """Return the project with a record in place of ours, or added to those of its field."""
+    rows = getattr(project, field)
+    changed = (*rows, made) if ours is None else tuple(made if row is ours else row for row in rows)
+    return msgspec.structs.replace(project, **{field: changed})
 
 
 def _level(project: Project, new: Reading, change: Change) -> Project:
@@ -202,9 +242,9 @@ def _level(project: Project, new: Reading, change: Change) -> Project:
     assert theirs is not None
     if ours is None:
         made = msgspec.structs.replace(theirs, id=next_id(project, Level))
-        return msgspec.structs.replace(project, levels=(*project.levels, made))
+        return _put(project, "levels", None, made)
     moved = msgspec.structs.replace(ours, height=theirs.height)
-    return msgspec.structs.replace(project, levels=tuple(moved if v is ours else v for v in project.levels))
+    return _put(project, "levels", ours, moved)
 
 
 def _grid(project: Project, old: Reading, new: Reading, change: Change) -> Project:
@@ -244,6 +284,7 @@ def _grid(project: Project, old: Reading, new: Reading, change: Change) -> Proje
         grids=tuple(moved if g is ours else g for g in project.grids),
         walls=tuple(replace(w, start=placed(w.start), end=placed(w.end)) for w in project.walls),
         columns=tuple(replace(c, place=placed(c.place)) for c in project.columns),
+        pads=tuple(replace(v, place=placed(v.place)) for v in project.pads),
     )
 
 
@@ -256,15 +297,7 @@ def _wall(project: Project, old: Reading, new: Reading, change: Change) -> Proje
         return project
     before = next((w for w in old.walls if w.source == change.source), None)
     project, buildup = _with_buildup(project, by_id(new.buildups)[theirs.buildup])
-    fields: dict[str, Any] = {}
-    for end in ("start", "end"):
-        place = locate(getattr(theirs, end), new.grids)
-        if before is None or distance(place, locate(getattr(before, end), old.grids)) > SAME:
-            fields[end] = tie(project, place)
-    for end in ("foot", "head"):
-        z = height(getattr(theirs, end), new.levels)
-        if before is None or abs(z - height(getattr(before, end), old.levels)) > SAME:
-            fields[end] = _hang(project, new, getattr(theirs, end))
+    fields = _moved(project, (old, new), (before, theirs), ours, ("start", "end"))
     if before is None or by_id(old.buildups)[before.buildup].layers != by_id(new.buildups)[theirs.buildup].layers:
         fields["buildup"] = buildup
     for field in ("set_out", "outside", "role"):
@@ -272,9 +305,33 @@ def _wall(project: Project, old: Reading, new: Reading, change: Change) -> Proje
             fields[field] = getattr(theirs, field)
     if ours is None:
         made = msgspec.structs.replace(theirs, id=next_id(project, Wall), **fields)
-        return msgspec.structs.replace(project, walls=(*project.walls, made))
+        return _put(project, "walls", None, made)
     moved = msgspec.structs.replace(ours, **fields)
-    return msgspec.structs.replace(project, walls=tuple(moved if w is ours else w for w in project.walls))
+    return _put(project, "walls", ours, moved)
+
+
+def _moved(
+    project: Project,
+    readings: tuple[Reading, Reading],
+    versions: tuple[R | None, R],
+    ours: R | None,
+    places: tuple[str, ...],
+) -> dict[str, Any]:
+    """Return the places, foot and head of a thing that its file changed, as the project holds them.
+
+    ``readings`` and ``versions`` of the thing: the last one and the new one; ``ours``: what has become of it here.
+    """
+    (old, new), (before, theirs) = readings, versions
+    fields: dict[str, Any] = {}
+    for field in places:
+        at = locate(getattr(theirs, field), new.grids)
+        if before is None or distance(at, locate(getattr(before, field), old.grids)) > SAME:
+            fields[field] = tie_again(project, getattr(ours, field), at) if ours else tie(project, at)
+    for end in ("foot", "head"):
+        z = height(getattr(theirs, end), new.levels)
+        if before is None or abs(z - height(getattr(before, end), old.levels)) > SAME:
+            fields[end] = _hang(project, new, getattr(theirs, end))
+    return fields
 
 
 def _hang(project: Project, new: Reading, hang: Hang) -> Hang:
@@ -305,7 +362,7 @@ def _opening(project: Project, new: Reading, change: Change, old: Reading) -> Pr
         if change.way == "changed" or wall is None:
             return project
         made = msgspec.structs.replace(theirs, id=next_id(project, Opening), wall=wall.id)
-        return msgspec.structs.replace(project, openings=(*project.openings, made))
+        return _put(project, "openings", None, made)
     before = next((o for o in old.openings if o.source == change.source), None)
     fields = {
         f: getattr(theirs, f)
@@ -313,7 +370,26 @@ def _opening(project: Project, new: Reading, change: Change, old: Reading) -> Pr
         if before is None or getattr(before, f) != getattr(theirs, f)
     }
     moved = msgspec.structs.replace(ours, **fields)
-    return msgspec.structs.replace(project, openings=tuple(moved if o is ours else o for o in project.openings))
+    return _put(project, "openings", ours, moved)
+
+
+def _column(project: Project, old: Reading, new: Reading, change: Change) -> Project:
+    ours = next((c for c in project.columns if c.source == change.source), None)
+    if change.way == "removed":
+        return remove(project, ours.id) if ours is not None else project
+    theirs = next(c for c in new.columns if c.source == change.source)
+    if change.way == "changed" and ours is None:
+        return project
+    before = next((c for c in old.columns if c.source == change.source), None)
+    fields = _moved(project, (old, new), (before, theirs), ours, ("place",))
+    for field in ("width", "depth", "angle", "material"):
+        if before is None or getattr(before, field) != getattr(theirs, field):
+            fields[field] = getattr(theirs, field)
+    if ours is None:
+        made = msgspec.structs.replace(theirs, id=next_id(project, Column), **fields)
+        return _put(project, "columns", None, made)
+    moved = msgspec.structs.replace(ours, **fields)
+    return _put(project, "columns", ours, moved)
 
 
 def _outline(project: Project, new: Reading, change: Change) -> Project:
@@ -325,6 +401,6 @@ def _outline(project: Project, new: Reading, change: Change) -> Project:
         if change.way == "changed":
             return project
         made = msgspec.structs.replace(theirs, id=next_id(project, Reference))
-        return msgspec.structs.replace(project, references=(*project.references, made))
+        return _put(project, "references", None, made)
     moved = msgspec.structs.replace(theirs, id=ours.id)
-    return msgspec.structs.replace(project, references=tuple(moved if r is ours else r for r in project.references))
+    return _put(project, "references", ours, moved)

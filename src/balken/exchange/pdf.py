@@ -1,5 +1,6 @@
 """A sheet as vector PDF with embedded fonts."""
 
+from collections.abc import Iterable
 from pathlib import Path
 
 from balken.documents.display import Area, Circle, Item, Strokes, Text
@@ -8,11 +9,12 @@ from balken.documents.lettering import CAP_HEIGHT, font_path
 from balken.documents.sheet import Sheet
 from balken.documents.style import FILLS, PENS
 from balken.exchange.replacing import replacing
+from balken.geometry.plane import bounds
 
 _PT = 72.0 / 25.4
 
 
-def write_pdf(sheets: list[Sheet], path: Path | str, title: str = "") -> None:
+def write_pdf(sheets: Iterable[Sheet], path: Path | str, title: str = "") -> None:
     """Write sheets, one a page, true to scale; raises FileError."""
     from reportlab.pdfbase import pdfmetrics
     from reportlab.pdfbase.ttfonts import TTFont
@@ -36,11 +38,20 @@ def write_pdf(sheets: list[Sheet], path: Path | str, title: str = "") -> None:
         canvas.save()
 
 
-def _pen(canvas, name: str) -> None:  # type: ignore[no-untyped-def]
+SMALLEST_DASHED = 1.5
+"""What a dashed pen outlines is drawn through where it is smaller than so many dashes: they would not show its shape."""
+
+
+def _pen(canvas, name: str, points=()) -> None:  # type: ignore[no-untyped-def]
     pen = PENS[name]
     canvas.setStrokeColor(pen.colour)
     canvas.setLineWidth(pen.width)
-    canvas.setDash(*([list(pen.dashes)] if pen.dashes else [[]]))
+    dashes = list(pen.dashes)
+    if dashes and points:
+        x0, y0, x1, y1 = bounds(points)
+        if max(x1 - x0, y1 - y0) < SMALLEST_DASHED * sum(dashes):
+            dashes = []
+    canvas.setDash(dashes)
 
 
 def _trace(path, ring, closed: bool) -> None:  # type: ignore[no-untyped-def]
@@ -79,7 +90,7 @@ def _draw(canvas, item: Item) -> None:  # type: ignore[no-untyped-def]
             _pen(canvas, item.pen)
         canvas.drawPath(path, stroke=1 if item.pen else 0, fill=1, fillMode=0)
     elif isinstance(item, Line):
-        _pen(canvas, item.pen)
+        _pen(canvas, item.pen, item.points)
         path = canvas.beginPath()
         _trace(path, item.points, item.closed)
         canvas.drawPath(path, stroke=1, fill=0)

@@ -7,8 +7,9 @@ import msgspec
 from balken import __version__
 from balken.exchange.errors import FileError
 from balken.exchange.replacing import write_bytes
+from balken.model.errors import EditError
 from balken.model.records import Project
-from balken.model.rules import EditError, check
+from balken.model.rules import check
 
 FORMAT = "balken-project"
 VERSION = 1

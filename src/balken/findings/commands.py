@@ -4,6 +4,14 @@ from collections.abc import Callable
 
 from balken.framing.stepping import step_down, step_to_meet
 from balken.model import edits
+from balken.model.foundation_edits import steps_on_courses
 from balken.model.records import Project
+from balken.model.wall_edits import square_wall
 
-COMMANDS: dict[str, Callable[..., Project]] = {**edits.COMMANDS, "step_down": step_down, "step_to_meet": step_to_meet}
+COMMANDS: dict[str, Callable[..., Project]] = {
+    **edits.COMMANDS,
+    "step_down": step_down,
+    "step_to_meet": step_to_meet,
+    "square_wall": square_wall,
+    "steps_on_courses": steps_on_courses,
+}

@@ -7,7 +7,7 @@ from balken.findings.context import Context
 from balken.findings.finding import Finding, Fix
 from balken.framing.foundations import FoundationRun
 from balken.model.blocks import BONDS, Bond
-from balken.model.rules import wall_label
+from balken.model.lookup import wall_label
 from balken.units import format_inches, format_length
 
 FITS = 3.0
@@ -43,17 +43,18 @@ def courses(c: Context) -> Iterable[Finding]:
                 ),
             )
         off = _steps_off(run, bond)
-        if off is not None and (f.id, run.wall) not in seen:
-            seen.add((f.id, run.wall))
+        if off is not None and (f.id, "steps") not in seen:
+            seen.add((f.id, "steps"))
             yield Finding(
                 "courses",
                 "foundations",
                 f"{f.name}: a step off the courses under {wall_label(c.project, run.wall)}",
                 f"It drops {format_length(abs(off), c.units)}; block courses are {format_inches(bond.height, c.units)} high. "
-                "Type a drop of whole courses.",
+                "The bottom course would be cut.",
                 (f.id,),
                 (*run.band.at(run.segments[0].high, 0.0), run.band.bottom),
                 grave=False,
+                fix=Fix("Make its steps whole courses, going deeper", "steps_on_courses", (f.id, bond.height)),
             )
 
 
@@ -64,7 +65,9 @@ def _short(tall: float, bond: Bond) -> float:
 
 
 def _steps_off(run: FoundationRun, bond: Bond) -> float | None:
-    """Return the drop of the first step that is not of whole courses."""
+    """Return the drop of the first step that is not of whole courses, at the start of the wall or along it."""
+    if _short(abs(run.segments[0].drop), bond) > 0.0:
+        return run.segments[0].drop
     for a, b in itertools.pairwise(run.segments):
         drop = b.drop - a.drop
         if _short(abs(drop), bond) > 0.0:

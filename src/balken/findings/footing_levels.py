@@ -19,8 +19,8 @@ from balken.framing.stepping import room_to_step
 from balken.remembered import remembered
 from balken.units import format_length
 
-LEVEL = 50.0
-"""Footings this near in height count as level, mm."""
+LEVEL = 55.0
+"""Footings this near in height count as level, mm: a step of thickness, 2 in or 50 mm, more or less."""
 
 
 @dataclass(frozen=True)
@@ -143,13 +143,17 @@ def _step_fix(c: Context, a: _Part, b: _Part, at_end: bool, lower: list[_Part]) 
     """Offer to step the higher run down to the lower footing, before it comes near any of those there."""
     if a.run is None or b.run is None:
         return None
+    run = a.run
     alongs = []
     for part in lower:
         shared = a.shape.intersection(part.shape)
-        near = shared if not shared.is_empty else nearest_points(a.shape, part.shape)[0]
-        alongs += [a.run.along((x, y)) for x, y in shapely.get_coordinates(near).tolist()]
+        near = shared if not shared.is_empty else nearest_points(a.shape, part.shape)[1]
+        alongs += [run.along((x, y)) for x, y in shapely.get_coordinates(near).tolist()]
     edge = min(alongs) if at_end else max(alongs)
-    high, spread = a.underside - b.underside, c.project.soil.spread
-    if not room_to_step(a.run, at_end, edge, high, spread, c.project.steps):
+    # What comes too near may be a stretch before the last one, which goes down farther already.
+    drop = run.band.bottom - c.footings[run.id].depth - a.underside
+    there = run.segments[-1 if at_end else 0].drop
+    high, spread = max(a.underside - b.underside - (there - drop), 0.0), c.project.soil.spread
+    if not room_to_step(run, at_end, edge, high, spread, c.project.steps):
         return None
-    return Fix("Step it down to the lower one", "step_to_meet", (a.run.foundation.id, a.run.wall, at_end, edge, high))
+    return Fix("Step it down to the lower one", "step_to_meet", (run.foundation.id, run.wall, at_end, edge, high))

@@ -19,11 +19,10 @@ from balken.framing.slopes import deeper_at
 from balken.framing.stepping import LEAST_BURIAL
 from balken.geometry.plane import Point, Ring, distance
 from balken.model.blocks import BLOCKS
-from balken.model.lookup import by_id, ground
+from balken.model.lookup import by_id, ground, wall_label
 from balken.model.records import Foundation
-from balken.model.rules import wall_label
 from balken.remembered import remembered
-from balken.units import format_inches, format_length
+from balken.units import format_force, format_inches, format_length
 from balken.units.system import INCH
 
 FLOOR_ABOVE_GROUND = 6.0 * INCH
@@ -295,7 +294,8 @@ def pads(c: Context) -> Iterable[Finding]:
                 "uplift",
                 "foundations",
                 f"{label} lifts",
-                f"0.6 W lifts {result.uplift / 1000.0:.1f} kN, 0.6 D holds {result.held / 1000.0:.1f} kN (ASCE 7-16, 2.4.1).",
+                f"0.6 W lifts {format_force(result.uplift, c.units)}, 0.6 D holds {format_force(result.held, c.units)} "
+                "(ASCE 7-16, 2.4.1). Make the pad heavier, or take wind from its post.",
                 (place.pad.id,),
                 at,
             )
@@ -304,8 +304,8 @@ def pads(c: Context) -> Iterable[Finding]:
                 "sliding",
                 "foundations",
                 f"{label} slides",
-                f"0.6 W pushes {result.push / 1000.0:.1f} kN, friction under what 0.6 D leaves holds "
-                f"{result.grip / 1000.0:.1f} kN (ASCE 7-16, 2.4.1). Make the pad heavier, or hold the post sideways above.",
+                f"0.6 W pushes {format_force(result.push, c.units)}, friction under what 0.6 D leaves holds "
+                f"{format_force(result.grip, c.units)} (ASCE 7-16, 2.4.1). Make the pad heavier, or hold the post sideways above.",
                 (place.pad.id,),
                 at,
             )

@@ -4,9 +4,8 @@ from collections import Counter
 from collections.abc import Iterable
 
 from balken.findings.context import Context
-from balken.model.lookup import numbers
+from balken.model.lookup import numbers, wall_label
 from balken.model.records import PREFIXES, Record
-from balken.model.rules import wall_label
 
 
 def counted(records: Iterable[Record]) -> str:

@@ -13,15 +13,19 @@ from balken.findings.names import counted
 from balken.framing.bands import WallLine
 from balken.framing.roofs import RoofPlan, ridge_section
 from balken.framing.studs import WallTrouble
-from balken.geometry.plane import Point
-from balken.model.lookup import by_id, find, hanging_on, listed
+from balken.geometry.plane import Point, turn
+from balken.model.lookup import by_id, find, hanging_on, listed, wall_label
 from balken.model.records import Floor, Foundation, Roof
-from balken.model.rules import wall_label
 from balken.model.sections import RIDGE_SIZES, section
 from balken.units import format_inches, format_length
 
 FLATTEST_BOARD = 3.0 / 12.0
 """IRC R802.3: below 3 in 12 the ridge must be a beam that carries load."""
+
+
+SQUARE, OUT_OF_SQUARE = 1.0, 75.0
+"""A wall that leaves the grid's direction by more than the first and less than the second was meant to be square, mm
+(common practice, no source)."""
 
 
 def all_findings(c: Context) -> tuple[Finding, ...]:
@@ -55,6 +59,36 @@ def removed_levels(c: Context) -> Iterable[Finding]:
             (0.0, 0.0, level.height),
             grave=False,
             fix=fix,
+        )
+
+
+def out_of_square(c: Context) -> Iterable[Finding]:
+    """Walls that all but follow a grid's direction: mostly one end moved with an axis and the other did not."""
+    ways = [turn((1.0, 0.0), grid.angle) for grid in c.project.grids if grid.kind != "radial"]
+    for line in c.lines.values():
+        band = line.band
+        (dx, dy), length = band.direction, band.length
+        leans = [
+            (abs(dx * wy - dy * wx) * length, (wx, wy) if dx * wx + dy * wy > 0.0 else (-wx, -wy))
+            for gx, gy in ways
+            for wx, wy in ((gx, gy), (-gy, gx))
+        ]
+        if not leans:
+            continue
+        lean, way = min(leans)
+        if not SQUARE < lean < min(OUT_OF_SQUARE, length / 40.0):
+            continue
+        label = wall_label(c.project, line.wall.id)
+        yield Finding(
+            "square",
+            "walls",
+            f"{label} is out of square by {format_inches(lean, c.units)}",
+            f"Over its {format_length(length, c.units)} it leaves the grid's direction. Move one end, or tie both to "
+            "axes so that they move together.",
+            (line.wall.id,),
+            (*band.end, band.bottom),
+            grave=False,
+            fix=Fix("Set it square", "square_wall", (line.wall.id, way)),
         )
 
 
@@ -247,7 +281,7 @@ def standing(c: Context) -> Iterable[Finding]:
 def bearing_heights(c: Context) -> Iterable[Finding]:
     """Eave walls whose head is not where the rafters bear, ridges and pitches the IRC does not allow."""
     for plan in c.roofs:
-        for wall_id in plan.eaves:
+        for wall_id in plan.eave_walls:
             line = c.lines[wall_id]
             if abs(line.band.top - plan.bearing) > 1.0:
                 yield Finding(
@@ -400,6 +434,7 @@ def long_pieces(c: Context) -> Iterable[Finding]:
 
 RULES = (
     removed_levels,
+    out_of_square,
     open_outlines,
     members_over,
     short_bearings,

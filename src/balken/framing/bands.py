@@ -6,15 +6,21 @@ the wall runs to the core it meets, through the other's lining, and its other la
 wall's face; at a crossing the wall drawn later gives way.  No volume is counted twice.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
+
+from msgspec import structs
 
 from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, left, meet, off_line, sub, unit
 from balken.model.buildups import core_band, set_out_depth, sheathing_face, thickness
 from balken.model.lookup import by_id, height, locate
-from balken.model.records import BuildUp, Grid, Level, Wall
+from balken.model.records import BuildUp, FreePoint, Grid, Level, Wall
 from balken.remembered import remembered
 from balken.value import Value
+
+EXACT = 6
+"""Places along walls are rounded to this many digits of a mm, so that they stay equal where a wall only moves."""
+NOWHERE = FreePoint(x=0.0, y=0.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,7 +45,8 @@ class Band:
 
     def at(self, along: float, depth: float) -> Point:
         """Return the plan point ``along`` mm from the start at a depth."""
-        return add(add(self.start, self.direction, along), self.inward, depth - self.set_out)
+        (x, y), (dx, dy), (ix, iy), aside = self.start, self.direction, self.inward, depth - self.set_out
+        return (x + along * dx + aside * ix, y + along * dy + aside * iy)
 
     @property
     def length(self) -> float:
@@ -62,12 +69,27 @@ class WallLine:
         """Total thickness, mm."""
         return self.band.layers[-1][1]
 
+    def by_itself(self) -> "WallLine":
+        """Return the wall as it would be at the origin along x; a wall that only moves stays equal in this.
+
+        What does not look at where a wall stands is made from it, and not again when the wall moves.
+        """
+        return _by_itself(self)
+
     def strip(self, suffix: str, near: float, far: float, bottom: float, top: float) -> Band:
         """Return another band on the same set-out line, such as the foundation wall below."""
         b = self.band
         return Band(
             f"{b.id}{suffix}", b.start, b.end, b.direction, b.inward, b.set_out, ((near, far),), bottom, top, b.outside
         )
+
+
+@remembered(20_000)
+def _by_itself(line: WallLine) -> WallLine:
+    inward = (0.0, 1.0 if line.wall.outside == "right" else -1.0)
+    end = (round(line.band.length, EXACT), 0.0)
+    band = replace(line.band, start=(0.0, 0.0), end=end, direction=(1.0, 0.0), inward=inward)
+    return replace(line, wall=structs.replace(line.wall, start=NOWHERE, end=NOWHERE), band=band)
 
 
 def _core_numbers(buildup: BuildUp) -> tuple[int, int]:
@@ -270,7 +292,7 @@ def _makes_corner(band: Band, other: Band) -> bool:
 def _corner_end(band: Band, end: str, other: Band, other_end: str) -> _End:
     """Return the end of a band that makes a corner with another: through, butting or mitred."""
     at_end = end == "end"
-    plain = band.length if at_end else 0.0
+    plain = round(band.length, EXACT) if at_end else 0.0
     width = core_faces(other)[1] - core_faces(other)[0]
     if abs(cross(band.direction, other.direction)) < 0.999:
         wedges: list[tuple[int, Ring]] = []
@@ -288,7 +310,7 @@ def _corner_end(band: Band, end: str, other: Band, other_end: str) -> _End:
 def _other_end(band: Band, end: str, *beside: Band) -> _End:
     """Return the end of a band that makes no corner: at a tee with the first of those beside it, or free."""
     at_end = end == "end"
-    plain = band.length if at_end else 0.0
+    plain = round(band.length, EXACT) if at_end else 0.0
     point, far_point = (band.end, band.start) if at_end else (band.start, band.end)
     for other in beside:
         if not _near(point, other):
@@ -312,7 +334,7 @@ def _other_end(band: Band, end: str, *beside: Band) -> _End:
             reached.append(_reach(band, layer, other, face, plain))
         own = core_faces(band)
         middle = off_line(add(point, band.inward, (own[0] + own[1]) / 2.0 - band.set_out), other.start, other.end)[0]
-        tee = Tee(middle, own[1] - own[0], band.top)
+        tee = Tee(round(middle, EXACT), own[1] - own[0], band.top)
         joint = EndJoint("tee", other.id, faces[1] - faces[0], other.top)
         return _End(tuple(reached), joint, (), tee, _cuts_for(band, other, inner))
     return _End((plain,) * len(band.layers))
@@ -373,7 +395,7 @@ def _across(band: Band, layer: int, other: Band, depths: tuple[float, float]) ->
             return None
         r = sub(point, middle)
         found.append(r[0] * band.direction[0] + r[1] * band.direction[1])
-    return min(found), max(found)
+    return round(min(found), EXACT), round(max(found), EXACT)
 
 
 @remembered(50_000)
@@ -403,7 +425,7 @@ def _crossing(later: Band, earlier: Band) -> _Crossing | None:
             if stretch is not None:
                 in_earlier.append(LayerCut(i, *stretch, bottom, top))
     own = core_faces(later)
-    return _Crossing(tuple(in_later), tuple(in_earlier), Tee(b, own[1] - own[0], later.top))
+    return _Crossing(tuple(in_later), tuple(in_earlier), Tee(round(b, EXACT), own[1] - own[0], later.top))
 
 
 def _depth(band: Band, point: Point) -> float:
@@ -446,4 +468,4 @@ def _reach(band: Band, layer: tuple[float, float], other: Band, depth: float, pl
     if point is None:
         return plain
     along = (point[0] - middle[0]) * band.direction[0] + (point[1] - middle[1]) * band.direction[1]
-    return along if abs(along - plain) < 3000.0 else plain
+    return round(along, EXACT) if abs(along - plain) < 3000.0 else plain

@@ -43,7 +43,7 @@ def heads_under_roof(
     raking: dict[str, GableTop] = {}
     shape = plan.shape(depth)
     for wall in project.walls:
-        if wall.head_under != plan.roof.id or wall.id in plan.gables:
+        if wall.head_under != plan.roof.id or wall.id in plan.gable_walls:
             continue
         line = lines[wall.id]
         way = abs(line.band.direction[0] * plan.frame.s[0] + line.band.direction[1] * plan.frame.s[1])

@@ -77,9 +77,31 @@ def floor_plan(floor: Floor, outline: Outline, level: float, bearers: tuple[Bear
     usable = at_height(bearers, level - floor.deck)
     base = edge_angle(outline.core)
     if floor.direction is not None:
-        return _laid(floor, outline, Frame(floor.direction), usable, spacing, level)
-    ways = [_laid(floor, outline, Frame(base + turn), usable, spacing, level) for turn in (90.0, 0.0)]
-    return min(ways, key=lambda plan: (len(plan.snags) > 0, round(plan.clear), plan.frame.angle != base + 90.0))
+        plan = _laid(floor, outline, Frame(floor.direction), usable, spacing, level)
+        assert plan is not None
+        return plan
+    # A coarse look tells which way is likely better; the other is given up as soon as it is seen not to be.
+    ways = [Frame(base + 90.0), Frame(base)]
+    apart = [_laid(floor, outline, way, usable, max(spacing, _across(outline, way) / 4.0), level) for way in ways]
+    first = min((0, 1), key=lambda i: (*_merit(apart[i]), i))
+    better = _laid(floor, outline, ways[first], usable, spacing, level)
+    # The first way wins where both are as good.
+    worse_from = (*_merit(better), first == 0)
+    other = _laid(floor, outline, ways[1 - first], usable, spacing, level, worse_from)
+    plan = other or better
+    assert plan is not None
+    return plan
+
+
+def _across(outline: Outline, frame: Frame) -> float:
+    """Return the width of an outline square to joists, mm."""
+    ts = [p[1] for p in frame.ring(outline.core)]
+    return max(ts) - min(ts)
+
+
+def _merit(plan: FloorPlan | None) -> tuple[bool, int]:
+    """Return whether joists lack a bearing and their greatest span, whole mm; the lesser the better."""
+    return (True, 0) if plan is None else (len(plan.snags) > 0, round(plan.clear))
 
 
 def at_height(bearers: tuple[Bearer, ...], under_deck: float) -> tuple[Bearer, ...]:
@@ -98,8 +120,11 @@ def in_reach(bearers: tuple[Bearer, ...], outline: Outline) -> tuple[Bearer, ...
     found = []
     for b in bearers:
         span = _clipped(b.start, b.end, low, high)
-        if span is not None:
-            found.append(b if span == (b.start, b.end) else replace(b, start=span[0], end=span[1]))
+        if span is None:
+            continue
+        # Rounded, so that what is in reach stays equal when only the far end of a line moves.
+        start, end = ((round(x, 6), round(y, 6)) for x, y in span)
+        found.append(b if (start, end) == (b.start, b.end) else replace(b, start=start, end=end))
     return tuple(found)
 
 
@@ -126,8 +151,18 @@ def _brought_in(point: Point, other: Point, axis: int, low: float, high: float) 
 
 
 def _laid(
-    floor: Floor, outline: Outline, frame: Frame, bearers: tuple[Bearer, ...], spacing: float, level: float
-) -> FloorPlan:
+    floor: Floor,
+    outline: Outline,
+    frame: Frame,
+    bearers: tuple[Bearer, ...],
+    spacing: float,
+    level: float,
+    better_than: tuple[bool, int, bool] | None = None,
+) -> FloorPlan | None:
+    """Lay the joists one way; None as soon as their lack of bearing and clear span are no better than those given.
+
+    ``better_than`` ends with whether as good is not good enough.
+    """
     ring = frame.ring(outline.core)
     t_low, t_high = min(p[1] for p in ring), max(p[1] for p in ring)
     offsets = positions(t_high - t_low, spacing, RIM, LEAST_GAP + RIM / 2.0)
@@ -137,6 +172,7 @@ def _laid(
     lines: list[MemberLine] = []
     snags: list[Snag] = []
     left_over = [*fields.pop(-1, []), *fields.pop(len(stations), [])]
+    clear = 0.0
     for k, t in enumerate(stations):
         runs = chords((ring,), (0.0, t), (1.0, 0.0))
         mine, others = _claimed(fields.get(k, []), runs)
@@ -148,6 +184,7 @@ def _laid(
             made = _pieces(place, t, patches, low, high, crosser, (hung[0], hung[1]))
             lines.extend(made)
             for line in made:
+                clear = max(clear, line.clear)
                 for support, s in zip(line.supports, (line.low, line.high), strict=True):
                     if not support:
                         snags.append(
@@ -155,9 +192,20 @@ def _laid(
                                 "no bearing", "a joist end has nothing to bear on", floor.id, (*frame.back(s, t), level)
                             )
                         )
+        if _hopeless((len(snags) > 0, round(clear)), better_than):
+            return None
+    if _hopeless((len(snags) > 0, round(clear)), better_than):
+        return None
     edges = _edges(ring, outline, frame, bearers, left_over)
     bears_on = frozenset(s for line in lines for s in line.supports if s)
     return FloorPlan(floor, frame, outline, spacing, tuple(lines), edges, bears_on, tuple(snags[:20]))
+
+
+def _hopeless(so_far: tuple[bool, int], better_than: tuple[bool, int, bool] | None) -> bool:
+    """Tell whether a layout can no more become better than another: neither part of its merit ever gets less."""
+    if better_than is None:
+        return False
+    return so_far > better_than[:2] or (better_than[2] and so_far == better_than[:2])
 
 
 Patch = tuple[float, float, float, float]
@@ -177,9 +225,10 @@ def _notches(ring: Ring) -> list[tuple[float, bool]]:
 
 def _clear_of_notches(ring: Ring, stations: list[float]) -> list[float]:
     """Move joists that would run into the rim board of a notch beside it."""
+    notches = _notches(ring)
     moved = []
     for t in stations:
-        for side, below in _notches(ring):
+        for side, below in notches:
             inside = side - t if below else t - side
             if -RIM / 2.0 < inside < 1.5 * RIM:
                 t = side - 1.5 * RIM if below else side + 1.5 * RIM
@@ -224,18 +273,21 @@ def _claimed(patches: list[Patch], runs: list[tuple[float, float]]) -> tuple[lis
     return mine, rest
 
 
+BEYOND = 300.0
+"""A joist this far past a bearer's end still counts as crossing it, mm: corners are not yet cut there."""
+
+
 class _Crosser:
     """Where lines along s cross the bearers: each bearer's two faces as straight lines in (s, t)."""
 
     def __init__(self, frame: Frame, bearers: tuple[Bearer, ...]) -> None:
-        self.faces: list[tuple[str, float, float, tuple[tuple[float, float], ...]]] = []
+        self.faces: list[tuple[str, float, float, float, Point, Point]] = []
         for b in bearers:
             ds, dt = frame.to(b.direction)
             if abs(dt) < 0.34:
                 continue  # less than 20 degrees: the line runs along it
-            starts = tuple(frame.to(add(b.start, b.inward, depth)) for depth in (b.near, b.far))
-            self.faces.append((b.id, distance(b.start, b.end), ds / dt, tuple((p[0], p[1]) for p in starts)))
-        self.dt = {b.id: frame.to(b.direction)[1] for b in bearers}
+            near, far = (frame.to(add(b.start, b.inward, depth)) for depth in (b.near, b.far))
+            self.faces.append((b.id, distance(b.start, b.end), ds, dt, near, far))
 
     def at(self, t: float) -> list[tuple[float, float, str]]:
         """Return (s low, s high, id) of the bearers crossed at t.
@@ -243,16 +295,12 @@ class _Crosser:
         Where two in one line meet, the one that the line really crosses counts.
         """
         found: list[tuple[float, float, float, str]] = []
-        for name, length, slope, starts in self.faces:
-            dt = self.dt[name]
-            cuts = []
-            beyond = 0.0
-            for s0, t0 in starts:
-                along = (t - t0) / dt
-                beyond = max(beyond, -along, along - length)
-                cuts.append(s0 + (t - t0) * slope)
-            if beyond <= 300.0:
-                found.append((beyond, min(cuts), max(cuts), name))
+        for name, length, ds, dt, (s0, t0), (s1, t1) in self.faces:
+            first, second = (t - t0) / dt, (t - t1) / dt
+            beyond = max(0.0, -first, -second, first - length, second - length)
+            if beyond <= BEYOND:
+                a, b = s0 + first * ds, s1 + second * ds
+                found.append((beyond, a, b, name) if a < b else (beyond, b, a, name))
         return apart(found)
 
 

@@ -38,11 +38,24 @@ class RafterStation:
 
 
 @dataclass(frozen=True, slots=True)
+class SideWall:
+    """A wall on one side of a roof, and from where to where it runs along that side, mm."""
+
+    wall: str
+    low: float
+    high: float
+
+
+Side = tuple[SideWall, ...]
+"""The walls of one side in line with one another, in their order along it."""
+
+
+@dataclass(frozen=True, slots=True)
 class RoofPlan:
     """Where the members of a gable roof lie, in a frame with s across the ridge and t along it.
 
-    ``low``/``high``: s of the eave walls' outer core faces; ``eaves`` and ``gables`` are wall ids
-    in the same order. ``gable_strips``: ceiling area (mm2) each gable wall carries itself.
+    ``low``/``high``: s of the eave walls' outer core faces; ``eaves`` and ``gables``: the walls of the sides
+    in the same order. ``gable_strips``: ceiling area (mm2) each gable carries itself.
     """
 
     roof: Roof
@@ -52,14 +65,28 @@ class RoofPlan:
     high: float
     t_low: float
     t_high: float
-    eaves: tuple[str, str]
-    gables: tuple[str, str]
+    eaves: tuple[Side, Side]
+    gables: tuple[Side, Side]
     bearing: float
     plate: float
     spacing: float
     stations: tuple[RafterStation, ...]
     ties: tuple[MemberLine, ...]
     gable_strips: tuple[float, float]
+
+    def eave_at(self, side: int, t: float) -> str:
+        """Return the eave wall on which a rafter at t stands."""
+        return wall_at(self.eaves[side], t)
+
+    @property
+    def eave_walls(self) -> tuple[str, ...]:
+        """All walls on which rafters stand."""
+        return tuple(part.wall for side in self.eaves for part in side)
+
+    @property
+    def gable_walls(self) -> tuple[str, ...]:
+        """All walls that run up under the rafters."""
+        return tuple(part.wall for side in self.gables for part in side)
 
     @property
     def half(self) -> float:
@@ -87,14 +114,15 @@ class RoofPlan:
         )
 
 
+def wall_at(side: Side, along: float) -> str:
+    """Return the wall of a side at a place along it; the first or last one beyond their ends."""
+    return next((part.wall for part in side[:-1] if along <= part.high), side[-1].wall)
+
+
 def is_gable_outline(outline: Outline) -> bool:
-    """Tell whether the outline is a rectangle of four walls."""
-    ring = outline.core
-    if len(ring) != 4:
-        return False
-    return bool(
-        abs(shapely.Polygon(ring).area / shapely.minimum_rotated_rectangle(shapely.Polygon(ring)).area - 1.0) < 1e-3
-    )
+    """Tell whether the outline is a rectangle; a side may be of several walls in line."""
+    shape = shapely.Polygon(outline.core)
+    return bool(abs(shape.area / shapely.minimum_rotated_rectangle(shape).area - 1.0) < 1e-3)
 
 
 def roof_plan(roof: Roof, outline: Outline, bearing: float, lines: dict[str, WallLine], spacing: float) -> RoofPlan:
@@ -105,16 +133,19 @@ def roof_plan(roof: Roof, outline: Outline, bearing: float, lines: dict[str, Wal
     ring = frame.ring(outline.core)
     low, high = min(p[0] for p in ring), max(p[0] for p in ring)
     t_low, t_high = min(p[1] for p in ring), max(p[1] for p in ring)
-    by_side: dict[str, str] = {}
+    by_side: dict[str, list[SideWall]] = {name: [] for name in ("low", "high", "near", "far")}
     for i, wall in enumerate(outline.walls):
-        (s0, t0), (s1, t1) = ring[i], ring[(i + 1) % 4]
+        (s0, t0), (s1, t1) = ring[i], ring[(i + 1) % len(ring)]
         if abs(s1 - s0) < abs(t1 - t0):
-            by_side["low" if (s0 + s1) / 2.0 < (low + high) / 2.0 else "high"] = wall
+            name = "low" if (s0 + s1) / 2.0 < (low + high) / 2.0 else "high"
+            by_side[name].append(SideWall(wall, min(t0, t1), max(t0, t1)))
         else:
-            by_side["near" if (t0 + t1) / 2.0 < (t_low + t_high) / 2.0 else "far"] = wall
-    eaves = (by_side["low"], by_side["high"])
-    gables = (by_side["near"], by_side["far"])
-    plate = min(lines[w].core[1] - lines[w].core[0] for w in eaves)
+            name = "near" if (t0 + t1) / 2.0 < (t_low + t_high) / 2.0 else "far"
+            by_side[name].append(SideWall(wall, min(s0, s1), max(s0, s1)))
+    sides = {name: tuple(sorted(parts, key=lambda part: part.low)) for name, parts in by_side.items()}
+    eaves = (sides["low"], sides["high"])
+    gables = (sides["near"], sides["far"])
+    plate = min(lines[part.wall].core[1] - lines[part.wall].core[0] for side in eaves for part in side)
     thick = section(roof.rafters.size or "2x8").breadth
     inner = positions(t_high - t_low, spacing, thick, LEAST_GAP)
     centres = [t_low + thick / 2.0, *(t_low + o for o in inner), t_high - thick / 2.0]
@@ -151,12 +182,12 @@ def _ties(
     stations: tuple[RafterStation, ...],
     thick: float,
     sides: tuple[float, float],
-    eaves: tuple[tuple[str, str], float],
+    eaves: tuple[tuple[Side, Side], float],
     bearing: float,
     lines: dict[str, WallLine],
 ) -> tuple[MemberLine, ...]:
     """Ties lie beside the rafters, on the eave plates and on interior bearing walls as high as those."""
-    (wall_low, wall_high), plate = eaves
+    (side_low, side_high), plate = eaves
     low, high = sides
     inside = [
         line for line in lines.values() if line.wall.role == "bearing" and abs(line.band.top - bearing) < 2.0 * INCH
@@ -166,9 +197,9 @@ def _ties(
     for station in stations[1:-1]:
         t = station.t + (thick + tie_thick) / 2.0
         stops = [
-            (low, low + plate, wall_low),
+            (low, low + plate, wall_at(side_low, t)),
             *_inner_bearings(frame, inside, t, low, high),
-            (high - plate, high, wall_high),
+            (high - plate, high, wall_at(side_high, t)),
         ]
         for i, (a, b) in enumerate(itertools.pairwise(stops)):
             start = low if i == 0 else (a[0] + a[1]) / 2.0
@@ -264,7 +295,7 @@ def roof_pieces(plan: RoofPlan, rafter: str, tie: str, stock: float) -> tuple[Pi
     profile = shape.profile
     pieces: list[Piece] = []
     for station in plan.stations:
-        for side, eave in enumerate(plan.eaves):
+        for side in range(2):
             edge, way = (plan.low, 1.0) if side == 0 else (plan.high, -1.0)
             pieces.append(
                 Piece(
@@ -280,7 +311,7 @@ def roof_pieces(plan: RoofPlan, rafter: str, tie: str, stock: float) -> tuple[Pi
                     rafter,
                     roof.rafters.species,
                     roof.rafters.grade,
-                    eave,
+                    plan.eave_at(side, station.t),
                 )
             )
     pieces.extend(_ridge(plan, shape, lumber, stock))
@@ -392,3 +423,10 @@ def _deck(plan: RoofPlan, shape: RafterShape) -> list[Piece]:
             )
         )
     return pieces
+
+
+def gable_tops(plan: RoofPlan, lines: dict[str, WallLine], size: str) -> dict[str, GableTop]:
+    """Return the raking tops of the gable walls; a wall that another building part shares stays as it is."""
+    depth = section(size).depth
+    shared = {w for w, s in zip(plan.outline.walls, plan.outline.shared, strict=True) if s}
+    return {w: gable_top(plan, lines[w], depth) for w in plan.gable_walls if w not in shared}

@@ -11,8 +11,9 @@ from balken.framing.bands import wall_lines
 from balken.framing.foundations import FoundationRun, foundation_runs
 from balken.framing.ground import Ground, ground_of
 from balken.model.edits import change
+from balken.model.errors import EditError
+from balken.model.lookup import there
 from balken.model.records import Foundation, Project, Step
-from balken.model.rules import EditError, there
 from balken.units import Units
 from balken.units.system import INCH
 
@@ -244,11 +245,38 @@ def places_to_meet(high: float, spread: float, lap: float, most: float) -> list[
     return found[::-1]
 
 
+def _meeting(
+    steps: list[Step], at_end: bool, edge: float, spread: float, lap: float, most: float
+) -> tuple[list[Step], float]:
+    """Return the steps of a wall, in their order, that already go down to a lower footing at an end, and by how much.
+
+    At its start these are the steps that rise from there; what the wall begins with is not among them.
+    """
+    taken: list[Step] = []
+    total = 0.0
+    for step in reversed(steps) if at_end else steps:
+        if step.at <= 0.5:
+            continue
+        down, away = (step.drop, edge - step.at) if at_end else (-step.drop, step.at - edge)
+        if down <= 0.0 or away > places_to_meet(total + down, spread, lap, most)[0] + REACH:
+            break
+        taken.append(step)
+        total += down
+    return taken, total
+
+
+def _of_wall(foundation: Foundation, wall: str) -> list[Step]:
+    return sorted((s for s in foundation.steps if s.wall == wall), key=lambda s: s.at)
+
+
 def room_to_step(run: FoundationRun, at_end: bool, edge: float, high: float, spread: float, units: Units) -> bool:
-    """Tell whether the last (first) stretch of a run is long enough to step down to a lower footing there."""
+    """Tell whether a run is long enough to step down to a lower footing at an end, its steps there laid anew."""
     lap, most = run.foundation.lap, _MODULE[units][1]
-    first = places_to_meet(high, spread, lap, most)[0]
-    stretch = run.segments[-1 if at_end else 0]
+    taken, total = _meeting(_of_wall(run.foundation, run.wall), at_end, edge, spread, lap, most)
+    if high + total < 1.0:
+        return False
+    first = places_to_meet(high + total, spread, lap, most)[0]
+    stretch = run.segments[-1 - len(taken) if at_end else len(taken)]
     place = edge - first if at_end else edge + first
     return stretch.low + lap < place if at_end else place < stretch.high - lap
 
@@ -257,21 +285,31 @@ def step_to_meet(project: Project, foundation_id: str, wall: str, at_end: bool, 
     """Step a foundation down under one wall until its footing is level with the lower one it comes near.
 
     ``at_end``: which end of the wall; ``edge``: where along it the lower footing's edge lies; ``high``: how
-    much higher its footing is, mm.
+    much higher its footing is, mm.  Steps that go down to that end already are laid anew, deeper.
     """
     foundation = there(project.foundations, foundation_id)
-    places = places_to_meet(high, project.soil.spread, foundation.lap, _MODULE[project.steps][1])
+    lap, most, spread = foundation.lap, _MODULE[project.steps][1], project.soil.spread
+    own = _of_wall(foundation, wall)
+    taken, total = _meeting(own, at_end, edge, spread, lap, most)
+    high += total
+    places = places_to_meet(high, spread, lap, most)
     each = high / len(places)
     if at_end:
-        steps = [Step(wall=wall, at=round(edge - x, 1), drop=each) for x in places]
+        begins = [s for s in own if s not in taken]
+        steps = [*begins, *(Step(wall=wall, at=round(edge - x, 1), drop=each) for x in places)]
     else:
+        drop = sum(s.drop for s in own if s.at <= 0.5) - total + high
         steps = [
-            Step(wall=wall, at=0.0, drop=high),
+            Step(wall=wall, at=0.0, drop=drop),
             *(Step(wall=wall, at=round(edge + x, 1), drop=-each) for x in places),
+            *(s for s in own if s.at > 0.5 and s not in taken),
         ]
-    return change(project, foundation_id, steps=(*foundation.steps, *steps))
+    others = [s for s in foundation.steps if s.wall != wall]
+    return change(project, foundation_id, steps=(*others, *steps))
 
 
+REACH = 300.0
+"""Steps this much farther from a lower footing than they need be still belong to it, mm."""
 CLEAR = 10.0
 """Steps keep this much more than they need from one another and from lower footings, mm."""
 LEAST_BURIAL = 12.0 * INCH

@@ -11,11 +11,12 @@ from typing import Literal
 from balken.framing.bands import EndJoint, Joints, WallLine
 from balken.framing.pieces import Piece, Role, split_run
 from balken.framing.walls import GableTop
-from balken.geometry.plane import Ring
-from balken.geometry.prism import Prism
+from balken.geometry.plane import Point, Ring
+from balken.geometry.prism import UP, Prism, Vec
 from balken.model.buildups import stud_size
 from balken.model.records import Opening
 from balken.model.sections import section
+from balken.remembered import remembered
 from balken.units.system import INCH
 from balken.value import Value
 
@@ -25,6 +26,9 @@ LEAST_CRIPPLE = 1.5 * INCH
 """Nobody nails in a cripple shorter than this."""
 PLATE_OFFSET = 24.0 * INCH
 """Joints of the two top plates lie at least this far apart, IRC R602.3.2."""
+UPRIGHTS = frozenset({"stud", "king stud", "jack stud", "cripple"})
+TRIMMED = frozenset({"header", "rough sill", "bottom plate", "top plate", "ribbon"})
+"""What is cut from the lumber of headers and plates."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -196,7 +200,7 @@ class _Framer:
         if self.top.peak is not None and left < self.top.peak < right:
             points.append((self.top.peak, high(self.top.peak)))
         points.append((left, high(left)))
-        self._add(role, tuple(points), max(z for _, z in points) - low)
+        self._add(role, tuple(points), max([z for _, z in points]) - low)
 
     def _free(self, left: float, right: float) -> bool:
         inside = left > self.a - 0.5 and right < self.b + 0.5
@@ -371,45 +375,52 @@ def _courses(length: float, stock: float, upper: bool) -> list[tuple[float, floa
 def stud_pieces(line: WallLine, wall: StudWall) -> tuple[Piece, ...]:
     """Return the framing of a wall as solids."""
     band, framing = line.band, line.wall.framing
-    right_hand = line.wall.outside == "right"
-    near_core, far_core = line.core
+    wall_id, level, bottom = line.wall.id, line.wall.foot.level, band.bottom
+    common = (framing.species, framing.grade, wall_id)
+    trimmed = (framing.header_species, framing.header_grade, wall_id)
+    along = (*band.direction, 0.0)
     pieces = []
     for stick in wall.sticks:
-        lumber = section(stick.size)
-        if stick.role == "header":
-            near, far = near_core, near_core + min(lumber.breadth, far_core - near_core)
-        elif stick.role == "ribbon":
-            near, far = far_core - lumber.breadth, far_core
-        else:
-            near, far = near_core, min(near_core + lumber.depth, far_core)
-        x, y = band.at(0.0, far if right_hand else near)
-        xs, zs = [p[0] for p in stick.ring], [p[1] for p in stick.ring]
-        upright = stick.role in ("stud", "king stud", "jack stud", "cripple")
-        middle = (near + far) / 2.0
+        role, ring = stick.role, stick.ring
+        origin, deep, (mx, my) = _placed(line, role, stick.size)
+        dx, dy = band.direction
+        xs, zs = zip(*ring, strict=True)
         x0, x1 = min(xs), max(xs)
-        if upright:
-            start = (*band.at((x0 + x1) / 2.0, middle), band.bottom + min(zs))
-            end = (*band.at((x0 + x1) / 2.0, middle), band.bottom + max(zs))
+        if role in UPRIGHTS:
+            x = (x0 + x1) / 2.0
+            x0 = x1 = x
+            z0, z1 = bottom + min(zs), bottom + max(zs)
         else:
-            z0 = band.bottom + min(p[1] for p in stick.ring if p[0] < x0 + 1.0)
-            z1 = band.bottom + min(p[1] for p in stick.ring if p[0] > x1 - 1.0)
-            start, end = (*band.at(x0, middle), z0), (*band.at(x1, middle), z1)
-        trimmed = stick.role in ("header", "rough sill", "bottom plate", "top plate", "ribbon")
+            z0 = bottom + min([z for x, z in ring if x < x0 + 1.0])
+            z1 = bottom + min([z for x, z in ring if x > x1 - 1.0])
         pieces.append(
             Piece(
-                f"{line.wall.id}/{stick.role.replace(' ', '-')}/{stick.place}",
-                stick.role,
-                line.wall.id,
-                line.wall.foot.level,
-                Prism((x, y, band.bottom), (*band.direction, 0.0), (0.0, 0.0, 1.0), (stick.ring,), far - near),
+                f"{wall_id}/{role.replace(' ', '-')}/{stick.place}",
+                role,
+                wall_id,
+                level,
+                Prism(origin, along, UP, (ring,), deep),
                 "timber",
-                start,
-                end,
+                (mx + x0 * dx, my + x0 * dy, z0),
+                (mx + x1 * dx, my + x1 * dy, z1),
                 stick.length,
                 stick.size,
-                framing.header_species if trimmed else framing.species,
-                framing.header_grade if trimmed else framing.grade,
-                line.wall.id,
+                *(trimmed if role in TRIMMED else common),
             )
         )
     return tuple(pieces)
+
+
+@remembered(8_000)
+def _placed(line: WallLine, role: Role, size: str) -> tuple[Vec, float, Point]:
+    """Return where the profiles of a kind of stick lie: their plane's origin, how deep they are, the middle in plan."""
+    lumber = section(size)
+    near, far = line.core
+    if role == "header":
+        far = near + min(lumber.breadth, far - near)
+    elif role == "ribbon":
+        near = far - lumber.breadth
+    else:
+        far = min(near + lumber.depth, far)
+    at = line.band.at(0.0, far if line.wall.outside == "right" else near)
+    return (*at, line.band.bottom), far - near, line.band.at(0.0, (near + far) / 2.0)

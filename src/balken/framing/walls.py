@@ -8,8 +8,11 @@ import shapely
 from balken.framing.bands import Joints, LayerCut, WallLine
 from balken.framing.pieces import Piece
 from balken.geometry.plane import Point, Ring
-from balken.geometry.prism import Prism, upright
+from balken.geometry.prism import UP, Prism, upright
 from balken.model.records import Opening
+
+BELOW = -1.0
+"""Doors are cut from a little below the foot, mm, so that nothing thin is left."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,27 +40,44 @@ class GableTop:
         return max(self.bearing, self.under + run * self.rise)
 
 
-def wall_pieces(
-    line: WallLine, joints: Joints, openings: tuple[Opening, ...], gable: GableTop | None
-) -> tuple[Piece, ...]:
+Profiles = tuple[tuple[tuple[Ring, ...], ...], ...]
+"""For each layer what it is made of: outlines with holes, x along the wall, z above its foot."""
+
+
+def layer_profiles(line: WallLine, joints: Joints, openings: tuple[Opening, ...], gable: GableTop | None) -> Profiles:
+    """Return the layers of a wall in its own plane; it does not look at where the wall stands."""
+    band = line.band
+    found = []
+    for i, (layer, (a, b)) in enumerate(zip(line.buildup.layers, joints.spans, strict=True)):
+        outer = layer.function in ("cladding", "sheathing")
+        profile = _profile(
+            a, b, band.top - band.bottom, gable, gable is not None and outer, band.bottom, _drop(line, i)
+        )
+        cuts = tuple(cut for cut in joints.cuts if cut.layer == i)
+        found.append(tuple(_cut(profile, openings, cuts, band.bottom)))
+    return tuple(found)
+
+
+def _drop(line: WallLine, i: int) -> float:
+    """Return how far a layer reaches down below the wall's foot, mm."""
+    outer = line.buildup.layers[i].function in ("cladding", "sheathing")
+    return line.wall.cover if outer and i < line.band.core[0] else 0.0
+
+
+def wall_pieces(line: WallLine, joints: Joints, profiles: Profiles) -> tuple[Piece, ...]:
     """Return one piece a layer (several where openings cut it through or its end is mitred)."""
     band = line.band
     right_hand = line.wall.outside == "right"
+    along = (*band.direction, 0.0)
     pieces: list[Piece] = []
     for i, (layer, (near, far), (a, b)) in enumerate(zip(line.buildup.layers, band.layers, joints.spans, strict=True)):
-        outer = layer.function in ("cladding", "sheathing")
-        drop = line.wall.cover if outer and i < band.core[0] else 0.0
-        profile = _profile(a, b, band.top - band.bottom, gable, gable is not None and outer, band.bottom, drop)
-        x, y = band.at(0.0, far if right_hand else near)
+        origin = (*band.at(0.0, far if right_hand else near), band.bottom)
         start = (*band.at(a, (near + far) / 2.0), band.bottom)
         end = (*band.at(b, (near + far) / 2.0), band.bottom)
-        cuts = tuple(cut for cut in joints.cuts if cut.layer == i)
-        solids = [
-            Prism((x, y, band.bottom), (*band.direction, 0.0), (0.0, 0.0, 1.0), rings, far - near)
-            for rings in _cut(profile, openings, cuts, band.bottom)
-        ]
+        solids = [Prism(origin, along, UP, rings, far - near) for rings in profiles[i]]
         for number, ring in joints.wedges:
             if number == i:
+                drop = _drop(line, i)
                 solids.append(upright(ring, band.bottom - drop, band.top - band.bottom + drop))
         for j, solid in enumerate(solids):
             pieces.append(
@@ -94,20 +114,25 @@ def _profile(
     return ((a, -drop), (b, -drop), *top)
 
 
-def _with_windows(profile: Ring, openings: tuple[Opening, ...]) -> tuple[Ring, ...] | None:
-    """Return a rectangle with openings that lie wholly inside it, clear of one another; None when some do not."""
-    (a, low), (b, _), (_, high), (_, other) = profile
-    if high != other:
-        return None
+def _with_openings(profile: Ring, openings: tuple[Opening, ...]) -> tuple[Ring, ...] | None:
+    """Return a profile with openings clear of one another, of its ends and of its top; None when some are not."""
+    (a, low), (b, _), *heads = profile
+    high = min(z for _, z in heads)
+    sole: list[Point] = []
     holes: list[Ring] = []
     reached = a
     for o in sorted(openings, key=lambda o: o.offset):
-        p, q, bottom, top = o.offset, o.offset + o.width, o.sill, o.sill + o.height
-        if p < reached + 1.0 or q > b - 1.0 or bottom < max(low, 0.0) + 1.0 or top > high - 1.0:
+        p, q, bottom, top = o.offset, o.offset + o.width, o.sill if o.sill > 0.0 else BELOW, o.sill + o.height
+        if p < reached + 1.0 or q > b - 1.0 or top > high - 1.0 or top < low + 1.0:
             return None
-        holes.append(((p, bottom), (p, top), (q, top), (q, bottom)))
+        if bottom <= low:
+            sole += [(p, low), (p, top), (q, top), (q, low)]
+        elif bottom < low + 1.0:
+            return None
+        else:
+            holes.append(((p, bottom), (p, top), (q, top), (q, bottom)))
         reached = q
-    return (profile, *holes)
+    return ((a, low), *sole, (b, low), *heads), *holes
 
 
 def _cut(
@@ -115,9 +140,9 @@ def _cut(
 ) -> list[tuple[Ring, ...]]:
     if not openings and not cuts:
         return [(profile,)]
-    if not cuts and len(profile) == 4 and (plain := _with_windows(profile, openings)) is not None:
+    if not cuts and (plain := _with_openings(profile, openings)) is not None:
         return [plain]
-    taken = [(o.offset, o.sill if o.sill > 0.0 else -1.0, o.offset + o.width, o.sill + o.height) for o in openings]
+    taken = [(o.offset, o.sill if o.sill > 0.0 else BELOW, o.offset + o.width, o.sill + o.height) for o in openings]
     taken += [(cut.low, cut.bottom - bottom, cut.high, cut.top - bottom) for cut in cuts]
     boxes = shapely.box(*np.array(taken).T)
     whole = shapely.Polygon(profile).difference(shapely.union_all(boxes) if len(taken) > 1 else boxes[0])

@@ -97,7 +97,12 @@ def to_segment(point: Point, start: Point, end: Point) -> float:
 
 def area(ring: Sequence[Point]) -> float:
     """Return the signed area of a ring (anticlockwise positive), mm2."""
-    return 0.5 * sum(cross(ring[i - 1], ring[i]) for i in range(len(ring)))
+    twice = 0.0
+    x0, y0 = ring[-1] if ring else (0.0, 0.0)
+    for x1, y1 in ring:
+        twice += x0 * y1 - y0 * x1
+        x0, y0 = x1, y1
+    return 0.5 * twice
 
 
 def anticlockwise(ring: Sequence[Point]) -> Ring:

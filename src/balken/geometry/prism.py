@@ -19,6 +19,9 @@ Vec = tuple[float, float, float]
 Array = NDArray[np.float64]
 
 
+UP: Vec = (0.0, 0.0, 1.0)
+
+
 def dot3(a: Vec, b: Vec) -> float:
     """Return the scalar product."""
     return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
@@ -218,11 +221,15 @@ def _between(prism: Prism, n: Point, c0: float, nw: float) -> list[tuple[Ring, .
     ]
 
 
-def nearest(prism: Prism, view: View) -> float:
-    """Return the greatest height of a prism toward the viewer, mm."""
-    zu, zv, zw = dot3(view.toward, prism.u), dot3(view.toward, prism.v), dot3(view.toward, prism.w)
-    face = max([a * zu + b * zv for a, b in prism.rings[0]])
-    return dot3(view.toward, sub3(prism.origin, view.origin)) + face + max(prism.depth * zw, 0.0)
+def depths(prism: Prism, view: View) -> tuple[float, float]:
+    """Return the least and greatest height of a prism toward the viewer, mm from the picture plane."""
+    (ox, oy, oz), (px, py, pz), (nx, ny, nz) = prism.origin, view.origin, view.toward
+    (ux, uy, uz), (vx, vy, vz) = prism.u, prism.v
+    zu, zv = nx * ux + ny * uy + nz * uz, nx * vx + ny * vy + nz * vz
+    zw = nx * (uy * vz - uz * vy) + ny * (uz * vx - ux * vz) + nz * (ux * vy - uy * vx)
+    face = [a * zu + b * zv for a, b in prism.rings[0]]
+    foot, thick = nx * (ox - px) + ny * (oy - py) + nz * (oz - pz), prism.depth * zw
+    return foot + min(face) + min(thick, 0.0), foot + max(face) + max(thick, 0.0)
 
 
 @lru_cache(maxsize=60_000)

@@ -149,7 +149,8 @@ def roof_reactions(plan: RoofPlan, loads: Loads) -> tuple[Reaction, ...]:
     q, c, roof = roof_cases(loads, plan.roof.pitch), ceiling_cases(loads), plan.roof
     found: list[Reaction] = []
     for station in plan.stations:
-        for side, (wall, s) in enumerate(zip(plan.eaves, (plan.low, plan.high), strict=True)):
+        for side, s in enumerate((plan.low, plan.high)):
+            wall = plan.eave_at(side, station.t)
             load = q.scaled((plan.half + roof.overhang) * station.width / 1000.0)
             inward = plan.plate / 2.0 if side == 0 else -plan.plate / 2.0
             found.append(
@@ -159,9 +160,11 @@ def roof_reactions(plan: RoofPlan, loads: Loads) -> tuple[Reaction, ...]:
             )
     for tie in plan.ties:
         found += _line_reactions(f"{roof.id}/tie/{tie.place}", tie, c, plan.frame.back)
-    middle = (plan.low + plan.high) / 2.0
-    for wall, area, t in zip(plan.gables, plan.gable_strips, (plan.t_low, plan.t_high), strict=True):
-        found.append(Reaction(f"{roof.id}/ceiling", wall, plan.frame.back(middle, t), c.scaled(area / 1000.0)))
+    for parts, area, t in zip(plan.gables, plan.gable_strips, (plan.t_low, plan.t_high), strict=True):
+        long = sum(part.high - part.low for part in parts)
+        for part in parts:
+            at, share = plan.frame.back((part.low + part.high) / 2.0, t), (part.high - part.low) / long
+            found.append(Reaction(f"{roof.id}/ceiling", part.wall, at, c.scaled(area * share / 1000.0)))
     return tuple(found)
 
 

@@ -3,9 +3,10 @@
 import msgspec
 
 from balken.geometry.plane import Point, distance
+from balken.model.errors import EditError
 from balken.model.lookup import axis_position, by_id, grid_point, locate, next_id
 from balken.model.records import Axis, AxisPoint, Column, Grid, Hang, Project, SpotHeight
-from balken.model.rules import EditError, check
+from balken.model.rules import check
 
 TOUCHING = 5.0
 """A column is already at a crossing when its centre is nearer than this, mm."""

@@ -10,20 +10,10 @@ import msgspec
 
 from balken.geometry.plane import TOUCH, Point, area, distance
 from balken.model.buildups import LIBRARY
-from balken.model.lookup import (
-    axis_position,
-    axis_positions,
-    by_id,
-    find,
-    grid_point,
-    grid_position,
-    hanging_on,
-    locate,
-    next_id,
-)
+from balken.model.errors import EditError
+from balken.model.lookup import by_id, find, hanging_on, locate, next_id, there
 from balken.model.records import (
     COLLECTIONS,
-    Axis,
     AxisPoint,
     BuildUp,
     Choice,
@@ -49,7 +39,8 @@ from balken.model.records import (
     Wall,
     WallRole,
 )
-from balken.model.rules import EditError, check, there
+from balken.model.rules import check
+from balken.model.ties import tie, tie_again
 from balken.units import Units
 
 
@@ -234,26 +225,6 @@ def replace_level(project: Project, level_id: str, other: str) -> Project:
     )
 
 
-def tie(project: Project, point: Point) -> Place:
-    """Return a place for a plan point, tied to an axis crossing when it lies on one."""
-    for grid in project.grids:
-        x, y = grid_position(grid, point)
-        near_x = _nearest(grid.x_axes, x)
-        near_y = _nearest(grid.y_axes, y)
-        if near_x is None or near_y is None:
-            continue
-        at = grid_point(grid, axis_position(grid.x_axes, near_x.id), axis_position(grid.y_axes, near_y.id))
-        if distance(at, point) < TOUCH:
-            return AxisPoint(grid=grid.id, x_axis=near_x.id, y_axis=near_y.id)
-    return FreePoint(x=point[0], y=point[1])
-
-
-def _nearest(axes: tuple[Axis, ...], at: float) -> Axis | None:
-    if not axes:
-        return None
-    return min(zip(axes, axis_positions(axes), strict=True), key=lambda row: abs(row[1] - at))[0]
-
-
 # Walls and openings ----------------------------------------------------------------------------
 
 
@@ -304,7 +275,7 @@ def move_wall_end(project: Project, wall_id: str, end: str, point: Point) -> Pro
     """Move a wall's start or end, and the ends of walls that meet it there."""
     wall = there(project.walls, wall_id)
     old = locate(getattr(wall, end), project.grids)
-    place = tie(project, point)
+    place = tie_again(project, getattr(wall, end), point)
     walls = []
     for other in project.walls:
         moved = {

@@ -1,15 +1,18 @@
 """Edits of foundations: steps, recesses, pads under columns and at crossings, slabs with their holes."""
 
+import math
 from typing import Any
 
 import msgspec
 
 from balken.geometry.arcs import circle
 from balken.geometry.plane import Point, Ring, distance
-from balken.model.edits import add, add_all, change, tie
-from balken.model.lookup import PARTS, axis_position, by_id, grid_point, locate, next_id
+from balken.model.edits import add, add_all, change
+from balken.model.errors import EditError
+from balken.model.lookup import PARTS, axis_position, by_id, grid_point, locate, next_id, there
 from balken.model.records import Bow, Foundation, Hang, Pad, Project, Slab, Slope, Step
-from balken.model.rules import EditError, check, there
+from balken.model.rules import check
+from balken.model.ties import tie
 
 
 def add_step(project: Project, foundation_id: str, wall: str, at: float, drop: float) -> Project:
@@ -27,6 +30,24 @@ def change_step(project: Project, foundation_id: str, index: int, **fields: floa
 def remove_step(project: Project, foundation_id: str, index: int) -> Project:
     """Take one step away."""
     return remove_part(project, foundation_id, "step", index)
+
+
+def steps_on_courses(project: Project, foundation_id: str, course: float) -> Project:
+    """Let every stretch of a foundation stand a whole number of courses below its foot, deeper where it must change.
+
+    Stretches that were level with one another stay so; a step whose drop vanishes is taken away.
+    """
+    foundation = there(project.foundations, foundation_id)
+    kept: list[Step] = []
+    for wall in foundation.walls:
+        was = now = 0.0
+        for step in sorted((s for s in foundation.steps if s.wall == wall), key=lambda s: s.at):
+            was += step.drop
+            wanted = math.ceil(round(was / course, 3)) * course
+            if abs(wanted - now) > 1e-6:
+                kept.append(msgspec.structs.replace(step, drop=wanted - now))
+            now = wanted
+    return change(project, foundation_id, steps=tuple(kept))
 
 
 def add_slope(project: Project, foundation_id: str, slope: Slope) -> Project:

@@ -8,9 +8,10 @@ import msgspec
 
 from balken.geometry.plane import TOUCH, Point
 from balken.model.edits import add, change
-from balken.model.lookup import grid_point, next_id
+from balken.model.errors import EditError
+from balken.model.lookup import grid_point, next_id, there
 from balken.model.records import Axis, AxisPoint, Grid, Place, Project
-from balken.model.rules import EditError, check, there
+from balken.model.rules import check
 
 LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ"
 """Letters for axis labels; I and O are left out, as they read like 1 and 0 (ISO 7519 practice)."""

@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from typing import Any, TypeVar
 
 from balken.geometry.plane import Point, add, sub, turn
+from balken.model.errors import EditError
 from balken.model.records import (
     COLLECTIONS,
     PREFIXES,
@@ -18,6 +19,7 @@ from balken.model.records import (
     Project,
     Record,
 )
+from balken.remembered import remembered
 
 R = TypeVar("R", bound=Record)
 _recent: dict[int, tuple[tuple[Any, ...], dict[str, Any]]] = {}
@@ -112,10 +114,12 @@ def axis_positions(axes: tuple[Axis, ...]) -> list[float]:
 
 def axis_position(axes: tuple[Axis, ...], axis_id: str) -> float:
     """Return one axis's distance from the origin; raises KeyError."""
-    for axis, position in zip(axes, axis_positions(axes), strict=True):
-        if axis.id == axis_id:
-            return position
-    raise KeyError(axis_id)
+    return _positions_by_id(axes)[axis_id]
+
+
+@remembered(500)
+def _positions_by_id(axes: tuple[Axis, ...]) -> dict[str, float]:
+    return {axis.id: at for axis, at in zip(axes, axis_positions(axes), strict=True)}
 
 
 def grid_point(grid: Grid, x: float, y: float) -> Point:
@@ -133,6 +137,7 @@ def grid_position(grid: Grid, point: Point) -> Point:
     return (x, y)
 
 
+@remembered(50_000)
 def locate(place: Place, grids: tuple[Grid, ...]) -> Point:
     """Return where a place is in plan; raises KeyError when its grid or axis is gone."""
     if not isinstance(place, AxisPoint):
@@ -156,3 +161,17 @@ def height(hang: Hang, levels: tuple[Level, ...]) -> float:
 def ground(levels: tuple[Level, ...]) -> Level | None:
     """Return the level of the ground outside, if there is one."""
     return next((level for level in levels if level.role == "ground"), None)
+
+
+def there(records: tuple[R, ...], record_id: str) -> R:
+    """Return the record with that id; raises EditError when it is gone."""
+    found = by_id(records).get(record_id)
+    if found is None:
+        raise EditError(f"there is nothing with the id '{record_id}' any more.")
+    return found
+
+
+def wall_label(project: Project, wall_id: str) -> str:
+    """Return how a wall is called in messages: 'Wall 3'."""
+    number = numbers(project.walls).get(wall_id)
+    return f"Wall {number}" if number is not None else f"Wall '{wall_id}'"

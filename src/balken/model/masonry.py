@@ -14,9 +14,11 @@ import msgspec
 
 from balken.geometry.plane import TOUCH, Point, add, distance, dot, left, off_line, sub, turn, unit
 from balken.model.buildups import core_band, set_out_depth
-from balken.model.lookup import axis_positions, by_id, grid_point, height, locate
+from balken.model.errors import EditError
+from balken.model.lookup import axis_positions, by_id, grid_point, height, locate, wall_label
 from balken.model.records import AxisPoint, Column, FreePoint, Grid, Opening, Place, Project, Wall
-from balken.model.rules import EditError, check, wall_label
+from balken.model.rules import check
+from balken.model.ties import tied_off
 
 MASONRY = ("concrete block", "brick")
 ON = 0.5
@@ -350,6 +352,10 @@ def _moved(project: Project, shifts: list[Shift], angle: float) -> Project:
         target = move(locate(place, project.grids))
         if isinstance(place, AxisPoint) and distance(locate(place, grids), target) < 0.01:
             return place
+        if isinstance(place, AxisPoint) and (place.dx or place.dy):
+            kept = tied_off(msgspec.structs.replace(project, grids=grids), target, place.grid)
+            if kept is not None:
+                return kept
         return FreePoint(x=round(target[0], 6), y=round(target[1], 6))
 
     walls = tuple(msgspec.structs.replace(w, start=placed(w.start), end=placed(w.end)) for w in project.walls)

@@ -170,7 +170,10 @@ ColumnMaterial = Literal["timber", "concrete", "steel"]
 
 
 class Column(Record, frozen=True, kw_only=True):
-    """A column with a rectangular section, ``width`` along x of its grid and ``depth`` along y."""
+    """A column with a rectangular section, ``width`` along x of its grid and ``depth`` along y.
+
+    ``source``: identifier in the file it was read from.
+    """
 
     id: str
     place: Place
@@ -180,6 +183,7 @@ class Column(Record, frozen=True, kw_only=True):
     depth: float = 5.5 * INCH
     material: ColumnMaterial = "timber"
     angle: float = 0.0
+    source: str = ""
 
 
 class SpotHeight(Record, frozen=True, kw_only=True):
@@ -491,6 +495,7 @@ class Reading(Record, frozen=True, kw_only=True):
     buildups: tuple[BuildUp, ...] = ()
     walls: tuple[Wall, ...] = ()
     openings: tuple[Opening, ...] = ()
+    columns: tuple[Column, ...] = ()
     references: tuple[Reference, ...] = ()
 
 

@@ -4,10 +4,11 @@ import msgspec
 
 from balken.geometry.plane import Point, add, left, meet, unit
 from balken.model.buildups import core_band, set_out_depth
-from balken.model.edits import add_all, tie
+from balken.model.edits import add_all
+from balken.model.errors import EditError
 from balken.model.lookup import by_id, locate, next_id
 from balken.model.records import Hang, Opening, Project, Wall
-from balken.model.rules import EditError
+from balken.model.ties import tie
 
 
 def copy_to_level(project: Project, wall_ids: tuple[str, ...], foot: str, head: str, openings: bool = True) -> Project:

@@ -7,10 +7,11 @@ from numpy.typing import NDArray
 
 from balken.geometry.plane import Point, distance, meet, sub, unit
 from balken.model.buildups import thickness
-from balken.model.edits import add_all, tie
+from balken.model.edits import add_all
+from balken.model.errors import EditError
 from balken.model.lookup import next_id
 from balken.model.records import BuildUp, Hang, Layer, Project, Wall
-from balken.model.rules import EditError
+from balken.model.ties import tie
 
 THINNEST, THICKEST = 60.0, 600.0
 SHORTEST = 300.0

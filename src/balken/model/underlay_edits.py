@@ -7,9 +7,9 @@ import msgspec
 from balken.geometry.plane import TOUCH, Point, distance, sub, turn
 from balken.geometry.plane import add as shifted
 from balken.model.edits import add, change
-from balken.model.lookup import next_id
+from balken.model.errors import EditError
+from balken.model.lookup import next_id, there
 from balken.model.records import Project, Underlay
-from balken.model.rules import EditError, there
 
 
 def lay_underlay(project: Project, path: str, name: str, level: str, scale: float) -> Project:

@@ -6,10 +6,12 @@ from collections.abc import Callable
 import msgspec
 
 from balken.geometry.plane import TOUCH, Point, add, distance, left, meet, off_line, turn, unit
-from balken.model.edits import add_all, change, tie
-from balken.model.lookup import by_id, locate, next_id
-from balken.model.records import Foundation, Opening, Project, Slope, Step, Wall
-from balken.model.rules import EditError, check, there, wall_label
+from balken.model.edits import add_all, change, move_wall_end
+from balken.model.errors import EditError
+from balken.model.lookup import by_id, locate, next_id, there, wall_label
+from balken.model.records import Foundation, FreePoint, Opening, Project, Slope, Step, Wall
+from balken.model.rules import check
+from balken.model.ties import tie, tie_again
 
 Move = Callable[[Point], Point]
 
@@ -39,7 +41,7 @@ def transform(
     moved: dict[str, Wall] = {}
     counting = project
     for wall in chosen:
-        start, end = (tie(project, move(p)) for p in _ends(project, wall))
+        start, end = (tie_again(project, place, move(locate(place, project.grids))) for place in (wall.start, wall.end))
         outside = wall.outside
         if flip:
             outside = "left" if outside == "right" else "right"
@@ -47,12 +49,13 @@ def transform(
         if not copy:
             moved[wall.id] = placed
             continue
-        placed = msgspec.structs.replace(placed, id=next_id(counting, Wall))
+        # What is made here did not come from the architect's file, as its model did.
+        placed = msgspec.structs.replace(placed, id=next_id(counting, Wall), source="")
         made.append(placed)
         counting = msgspec.structs.replace(counting, walls=(*counting.walls, placed))
         for opening in project.openings:
             if opening.wall == wall.id:
-                twin = msgspec.structs.replace(opening, id=next_id(counting, Opening), wall=placed.id)
+                twin = msgspec.structs.replace(opening, id=next_id(counting, Opening), wall=placed.id, source="")
                 made.append(twin)
                 counting = msgspec.structs.replace(counting, openings=(*counting.openings, twin))
     if copy:
@@ -95,7 +98,7 @@ def offset_wall(project: Project, wall_id: str, by: float) -> Project:
     inward = left(unit(start, end))
     sign = -1.0 if wall.outside == "right" else 1.0
     moved = [tie(project, add(p, inward, sign * by)) for p in (start, end)]
-    twin = msgspec.structs.replace(wall, id=next_id(project, Wall), start=moved[0], end=moved[1])
+    twin = msgspec.structs.replace(wall, id=next_id(project, Wall), start=moved[0], end=moved[1], source="")
     return add_all(project, twin)
 
 
@@ -113,8 +116,11 @@ def split_wall(project: Project, wall_id: str, along: float) -> Project:
     for o in project.openings:
         if o.wall == wall_id and o.offset < along < o.offset + o.width:
             raise EditError(f"a {o.kind} is there.", where, "Split it beside the opening.")
+    for r in project.recesses:
+        if r.wall == wall_id and r.offset < along < r.offset + r.width:
+            raise EditError(f"its foundation has a {r.kind} there.", where, "Split it beside that.")
     middle = tie(project, add(start, unit(start, end), along))
-    second = msgspec.structs.replace(wall, id=next_id(project, Wall), start=middle)
+    second = msgspec.structs.replace(wall, id=next_id(project, Wall), start=middle, source="")
     first = msgspec.structs.replace(wall, end=middle)
     walls: list[Wall] = []
     for w in project.walls:
@@ -283,9 +289,19 @@ def drag_walls(project: Project, wall_ids: tuple[str, ...], dx: float, dy: float
         for side, point in zip(("start", "end"), _ends(project, wall), strict=True):
             target = placed(point, wall, side)
             if distance(target, point) > 1e-9:
-                moved[side] = tie(project, target)
+                moved[side] = tie_again(project, getattr(wall, side), target)
         walls.append(msgspec.structs.replace(wall, **moved) if moved else wall)
     return check(msgspec.structs.replace(project, walls=tuple(walls)))
+
+
+def square_wall(project: Project, wall_id: str, direction: Point) -> Project:
+    """Bring a wall in line with a direction by moving one end across it: a free one sooner than one tied to axes."""
+    (wall,) = _walls(project, (wall_id,))
+    start, end = _ends(project, wall)
+    side = "start" if isinstance(wall.start, FreePoint) and not isinstance(wall.end, FreePoint) else "end"
+    fixed, moved = (end, start) if side == "start" else (start, end)
+    along = (moved[0] - fixed[0]) * direction[0] + (moved[1] - fixed[1]) * direction[1]
+    return move_wall_end(project, wall_id, side, add(fixed, direction, along))
 
 
 TEE_REACH = 350.0

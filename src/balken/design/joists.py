@@ -1,0 +1,55 @@
+"""Floors designed: joists laid to learn their spans, size and spacing chosen, every joist checked."""
+
+from balken.design.checks import MemberResult
+from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
+from balken.design.members import JOIST_LIMIT, MemberCase, check_member
+from balken.framing.floors import FloorPlan, floor_plan
+from balken.framing.outlines import Outline
+from balken.framing.pieces import Bearer
+from balken.loads.path import floor_cases
+from balken.model.records import Floor, Loads
+from balken.model.sections import JOIST_SIZES
+from balken.units import Units
+from balken.units.system import INCH
+
+
+def joist_case(floor: Floor, clear: float, width: float, bearing: float, loads: Loads, size: str) -> MemberCase:
+    """Return the case of one floor joist."""
+    return MemberCase(
+        "joist",
+        size,
+        floor.joists.species,
+        floor.joists.grade,
+        round(clear, 3),
+        round(width, 3),
+        floor_cases(loads),
+        JOIST_LIMIT,
+        round(max(bearing, 1.0), 3),
+    )
+
+
+def design_floor(
+    floor: Floor, closed: Outline, level: float, bearers: tuple[Bearer, ...], loads: Loads, units: Units
+) -> tuple[FloorPlan, LayoutDesign]:
+    """Lay a floor's joists at a planning spacing, choose their size and spacing, and lay them so."""
+    trial = floor_plan(floor, closed, level, bearers, floor.joists.spacing or PLANNING_SPACING)
+    bearing = min(trial.least_bearing, 3.0 * INCH) or INCH
+
+    def case_for(size: str, spacing: float) -> MemberCase:
+        return joist_case(floor, trial.clear or 1.0, spacing, bearing, loads, size)
+
+    design = design_layout(floor.joists, JOIST_SIZES, units, case_for)
+    if abs(design.spacing - trial.spacing) < 1e-6:
+        return trial, design
+    return floor_plan(floor, closed, level, bearers, design.spacing), design
+
+
+def check_joists(plan: FloorPlan, size: str, loads: Loads) -> dict[str, MemberResult]:
+    """Check every joist with its own span, width and bearing."""
+    found: dict[str, MemberResult] = {}
+    for line in plan.lines:
+        bearing = min((b for b, s in zip(line.bearings, line.supports, strict=True) if s), default=1.0)
+        width = max(line.width, plan.spacing)
+        case = joist_case(plan.floor, max(line.clear, 1.0), width, bearing, loads, size)
+        found[f"{plan.floor.id}/joist/{line.place}"] = check_member(case)
+    return found

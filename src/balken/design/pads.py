@@ -1,0 +1,63 @@
+"""Pads designed: what stands on each and was put on it, and its footing, alone or together with another."""
+
+from balken.design.footings import PadResult, design_pad, design_two
+from balken.framing.pads import PadPlace, carried, pier_solid
+from balken.framing.pieces import Piece
+from balken.geometry.plane import distance
+from balken.geometry.prism import volume
+from balken.loads.cases import Cases, total
+from balken.loads.path import own_weight
+from balken.model.materials import weight
+from balken.model.records import Concrete
+from balken.units import Units
+from balken.units.system import INCH
+
+
+def loads_on_pads(places: tuple[PadPlace, ...], columns: tuple[Piece, ...]) -> dict[str, Cases]:
+    """Return what each pad carries on its top: columns and pier by their weight, and what was typed, N."""
+    by_owner = {piece.owner: piece for piece in columns}
+    found = {}
+    for place in places:
+        pad, pier = place.pad, pier_solid(place)
+        parts = [Cases(dead=pad.dead, live=pad.live, snow=pad.snow)]
+        parts += [own_weight(by_owner[c]) for c in place.columns if c in by_owner]
+        if pier is not None:
+            parts.append(Cases(dead=weight("concrete") * volume(pier.prism) * 1e-6))
+        found[pad.id] = total(parts)
+    return found
+
+
+def design_pads(
+    places: tuple[PadPlace, ...],
+    on_pads: dict[str, Cases],
+    columns: tuple[Piece, ...],
+    bearing: float,
+    concrete: Concrete,
+    units: Units,
+    friction: float,
+) -> dict[str, PadResult]:
+    """Design every pad; one that is joined to another lies in the footing of both."""
+    sides = {piece.owner: _side(piece) for piece in columns}
+    known = {place.pad.id: place for place in places}
+    in_another = carried(places)
+    found = {}
+
+    def column(place: PadPlace) -> float:
+        return min((sides[c] for c in place.columns if c in sides), default=5.5 * INCH)
+
+    for place in places:
+        pad, other = place.pad, known.get(place.pad.joined)
+        if pad.id in in_another:
+            continue
+        if other is None:
+            found[pad.id] = design_pad(pad, on_pads[pad.id], bearing, concrete, units, column(place), friction)
+            continue
+        both = (on_pads[pad.id], on_pads[other.pad.id])
+        apart, columns_ = distance(place.centre, other.centre), (column(place), column(other))
+        found[pad.id] = design_two((pad, other.pad), both, apart, bearing, concrete, units, columns_, friction)
+    return found
+
+
+def _side(piece: Piece) -> float:
+    ring = piece.solid.rings[0]
+    return min(distance(ring[0], ring[1]), distance(ring[1], ring[2]))

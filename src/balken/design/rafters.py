@@ -1,0 +1,95 @@
+"""Roofs designed: rafters and ceiling ties laid, size and spacing chosen, every one checked."""
+
+from msgspec.structs import replace
+
+from balken.design.checks import MemberResult
+from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
+from balken.design.members import CEILING_LIMIT, MemberCase, check_member, rafter_limit
+from balken.framing.bands import WallLine
+from balken.framing.outlines import Outline
+from balken.framing.roofs import RoofPlan, roof_plan
+from balken.loads.cases import Cases
+from balken.loads.path import ceiling_cases, roof_cases, thrust
+from balken.model.records import Loads, Roof
+from balken.model.sections import JOIST_SIZES, TIE_SIZES, section
+from balken.units import Units
+from balken.units.system import INCH
+
+
+def rafter_case(plan: RoofPlan, width: float, loads: Loads, size: str) -> MemberCase:
+    """Return the case of one rafter."""
+    roof = plan.roof
+    shape = plan.shape(section(size).depth)
+    notch = shape.seat * roof.pitch / (1.0 + roof.pitch**2) ** 0.5
+    return MemberCase(
+        "rafter",
+        size,
+        roof.rafters.species,
+        roof.rafters.grade,
+        round(plan.clear, 3),
+        round(width, 3),
+        roof_cases(loads, roof.pitch),
+        rafter_limit(roof.pitch),
+        round(shape.seat, 3),
+        roof.pitch,
+        roof.overhang,
+        round(notch, 3),
+    )
+
+
+def tie_case(
+    plan: RoofPlan, clear: float, width: float, bearing: float, loads: Loads, size: str, tension: Cases
+) -> MemberCase:
+    """Return the case of one ceiling tie: ceiling load across it, the rafters' thrust along it."""
+    roof = plan.roof
+    return MemberCase(
+        "ceiling tie",
+        size,
+        roof.ties.species,
+        roof.ties.grade,
+        round(clear, 3),
+        round(width, 3),
+        ceiling_cases(loads),
+        CEILING_LIMIT,
+        round(max(bearing, 1.0), 3),
+        tension=tension,
+    )
+
+
+def design_roof(
+    roof: Roof, closed: Outline, bearing: float, lines: dict[str, WallLine], loads: Loads, units: Units
+) -> tuple[RoofPlan, LayoutDesign, LayoutDesign]:
+    """Lay a roof at a planning spacing, choose its rafters, lay them so, and choose the ties beside them."""
+    trial = roof_plan(roof, closed, bearing, lines, roof.rafters.spacing or PLANNING_SPACING)
+    rafters = design_layout(
+        roof.rafters, JOIST_SIZES, units, lambda size, spacing: rafter_case(trial, spacing, loads, size)
+    )
+    plan = (
+        trial
+        if abs(rafters.spacing - trial.spacing) < 1e-6
+        else roof_plan(roof, closed, bearing, lines, rafters.spacing)
+    )
+    fixed = replace(roof.ties, spacing=rafters.spacing)  # ties lie beside rafters
+    tension = thrust(plan, loads)
+    least = min((b for tie in plan.ties for b in tie.bearings), default=3.0 * INCH)
+    ties = design_layout(
+        fixed,
+        TIE_SIZES,
+        units,
+        lambda size, spacing: tie_case(plan, plan.tie_clear or 1.0, spacing, least, loads, size, tension),
+    )
+    return plan, rafters, ties
+
+
+def check_roof(plan: RoofPlan, sizes: tuple[str, str], loads: Loads) -> dict[str, MemberResult]:
+    """Check every rafter and tie with its own span, width and bearing."""
+    found: dict[str, MemberResult] = {}
+    for station in plan.stations:
+        result = check_member(rafter_case(plan, station.width, loads, sizes[0]))
+        for side in "ab":
+            found[f"{plan.roof.id}/rafter/{station.place}{side}"] = result
+    tension = thrust(plan, loads)
+    for tie in plan.ties:
+        case = tie_case(plan, max(tie.clear, 1.0), tie.width, min(tie.bearings), loads, sizes[1], tension)
+        found[f"{plan.roof.id}/tie/{tie.place}"] = check_member(case)
+    return found

@@ -1,0 +1,60 @@
+"""The sheets of a project in order: plans and section, foundations and their elevations, framing of each wall."""
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from functools import partial
+
+from balken.derive import Model
+from balken.documents.display import Drawing
+from balken.documents.elevation import elevation_number, elevation_sheet, framed_walls
+from balken.documents.foundation_sheets import foundation_sheets
+from balken.documents.sheet import Sheet, sheet
+from balken.model.lookup import wall_label
+
+
+@dataclass(frozen=True, slots=True)
+class Page:
+    """A sheet by number and title, drawn when ``make`` is called; ``kind``: plans, foundations, elevations, framing."""
+
+    number: str
+    title: str
+    kind: str
+    make: Callable[[], Sheet]
+
+
+def sheet_set(model: Model) -> tuple[Page, ...]:
+    """Return all sheets of a project; those for which there is nothing to draw are left out."""
+    first = model.project.sheet
+    pages = [Page(first.number, first.title, "plans", partial(sheet, model))]
+    if model.runs or model.pads or model.slabs:
+        # How many there are shows only when they are laid out.
+        pages += [_ready(made) for made in foundation_sheets(model)]
+    for wall in framed_walls(model):
+        name, title = elevation_number(model, wall), f"{wall_label(model.project, wall)}, framing from outside"
+        pages.append(Page(name, title, "framing", partial(elevation_sheet, model, wall)))
+    return tuple(pages)
+
+
+def _ready(made: Sheet) -> Page:
+    return Page(made.number, made.title, made.kind, lambda: made)
+
+
+Watch = Callable[[int, int], None]
+"""Told (done, all) before each sheet; what it raises stops the drawing."""
+
+
+def drawn(pages: Sequence[Page], watch: Watch | None = None) -> Iterator[Sheet]:
+    """Draw sheets one after the other."""
+    for done, page in enumerate(pages):
+        if watch is not None:
+            watch(done, len(pages))
+        yield page.make()
+
+
+def drawings_in_rows(model: Model, watch: Watch | None = None) -> list[tuple[Drawing, ...]]:
+    """Return the drawings of all sheets, those of one kind of sheet in a row."""
+    pages = sheet_set(model)
+    rows: dict[str, list[Drawing]] = {}
+    for page, made in zip(pages, drawn(pages, watch), strict=True):
+        rows.setdefault(page.kind, []).extend(made.drawings)
+    return [tuple(row) for row in rows.values()]

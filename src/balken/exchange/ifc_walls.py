@@ -1,0 +1,247 @@
+"""Walls of an IFC file with their openings: by axis and layers, or from the middle of a body that is a straight strip."""
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+import msgspec
+import numpy as np
+
+from balken.exchange.ifc_layers import buildup_of, layers_of
+from balken.exchange.ifc_shapes import (
+    axes_of,
+    extruded_corners,
+    extrusion_of,
+    extrusion_outline,
+    inverse,
+    mesh_outline,
+    polyline,
+    profile_ring,
+    rounded,
+    snapped,
+    strip_of,
+)
+from balken.exchange.ifc_source import READ_ERRORS, NotHeld, Source
+from balken.geometry.plane import Point, add, distance, left, sub, turn, unit
+from balken.model.buildups import set_out_depth
+from balken.model.errors import EditError
+from balken.model.lookup import by_id
+from balken.model.records import BuildUp, Hang, Level, Opening, Project, SetOut, Wall, WallRole
+from balken.model.rules import check
+from balken.model.ties import tie
+
+
+@dataclass(frozen=True, slots=True)
+class _Strip:
+    """A body seen from above as a straight strip: its middle line, width, lowest and highest height, mm."""
+
+    start: Point
+    end: Point
+    width: float
+    low: float
+    high: float
+
+
+class Walls:
+    """Walls taken over so far; ``base`` has the levels, grids and build-ups a wall is checked against."""
+
+    def __init__(self, source: Source, base: Project) -> None:
+        self.source, self.base = source, base
+        self.walls: list[Wall] = []
+        self.openings: list[Opening] = []
+        self.buildups: list[BuildUp] = list(base.buildups)
+        self.loose: list[str] = []
+        """Walls taken from the middle of their bodies; their ends do not lie in the corners yet."""
+
+    def take(self, made: Any) -> None:
+        """Take a wall over with its openings; raises NotHeld, with the reason, for one that no record can hold."""
+        from ifcopenshell.util.element import get_material
+
+        source = self.source
+        matrix = source.matrix(made.ObjectPlacement)
+        if abs(matrix[2, 2] - 1.0) > 1e-6:
+            raise NotHeld("it does not stand upright")
+        axis, height = self._axis(made, matrix), self._height(made)
+        base, width, central = float(matrix[2, 3]) + self._raised(made), None, False
+        if axis is None or height is None:
+            strip = self._strip(made, matrix)
+            width, base = strip.width, strip.low
+            central = axis is None
+            axis = axis or (strip.start, strip.end)
+            height = height or strip.high - strip.low
+            told = (
+                "it has no straight axis; the middle of its body was taken" if central else "its height is its body's"
+            )
+            source.simplify(made, told)
+        start, end = axis
+        if distance(start, end) < 100.0 or height < 50.0:
+            raise NotHeld("it is shorter than 4 in (100 mm) or lower than 2 in (50 mm)")
+        layers = layers_of(source, made, get_material(made), width, central)
+        if central and width is not None and abs(layers.thickness - width) > 2.0:
+            source.simplify(made, f"its layers are {layers.thickness:.0f} mm thick, its body {width:.0f} mm")
+        buildup = buildup_of(layers.layers, self.buildups)
+        set_out, chosen_depth = _set_out(buildup, layers.depth)
+        d = unit(start, end)
+        inward = left(d) if layers.inside_left else (d[1], -d[0])
+        start, end = (add(p, inward, chosen_depth - layers.depth) for p in (start, end))
+        level = self._level(made, base)
+        above = base - level.height
+        wall = Wall(
+            id=f"wall-{len(self.walls) + 1}",
+            start=tie(self.base, rounded(start)),
+            end=tie(self.base, rounded(end)),
+            buildup=buildup.id,
+            foot=Hang(level=level.id, offset=snapped(above)),
+            head=head_at(self.base, level, above + height),
+            set_out=set_out,
+            outside="right" if layers.inside_left else "left",
+            role=self._role(made),
+            source=made.GlobalId,
+        )
+        context = msgspec.structs.replace(self.base, buildups=(buildup,), walls=(wall,), openings=())
+        try:
+            check(context)
+        except EditError as error:
+            raise NotHeld(str(error).replace("Wall 1: ", "")) from None
+        self.walls.append(wall)
+        if central:
+            self.loose.append(wall.id)
+        own: list[Opening] = []
+        frame = matrix.copy()
+        frame[2, 3] = base
+        for relation in made.HasOpenings or ():
+            self._opening(context, wall, own, relation.RelatedOpeningElement, frame, start, end)
+
+    def _level(self, made: Any, base: float) -> Level:
+        """Return the level of its storey; without one, the nearest level at or below its foot."""
+        found = self.source.storey_of(made)
+        levels = self.base.levels
+        if found is not None:
+            return by_id(levels)[found]
+        self.source.simplify(made, "it is in no storey; the nearest level below it was taken")
+        below = [level for level in levels if level.height <= base + 50.0] or list(levels)
+        return min(below, key=lambda level: abs(level.height - base))
+
+    def _axis(self, made: Any, matrix: Any) -> tuple[Point, Point] | None:
+        for shape in made.Representation.Representations if made.Representation else ():
+            if shape.RepresentationIdentifier == "Axis" and shape.Items:
+                points = polyline(shape.Items[0], matrix, self.source.scale)
+                if points is not None and len(points) >= 2:
+                    if len(points) > 2:
+                        self.source.simplify(made, "its axis bends; the straight line between its ends was taken")
+                    return points[0], points[-1]
+        return None
+
+    def _height(self, made: Any) -> float | None:
+        told = self.source.quantity(made, "Height")
+        if told is not None:
+            return told
+        body = self.source.body(made)
+        item = extrusion_of(body.Items[0]) if body is not None and body.Items else None
+        if item is None:
+            return None
+        straight = abs(item.ExtrudedDirection.DirectionRatios[2]) > 0.999
+        upright = item.Position is None or item.Position.Axis is None or item.Position.Axis.DirectionRatios[2] > 0.999
+        return float(item.Depth) * self.source.scale if straight and upright else None
+
+    def _raised(self, made: Any) -> float:
+        """Return how far a plain extrusion begins above the wall's own place, mm."""
+        body = self.source.body(made)
+        item = extrusion_of(body.Items[0]) if body is not None and len(body.Items) == 1 else None
+        if item is None or item.Position is None:
+            return 0.0
+        return float(axes_of(item.Position)[2, 3]) * self.source.scale
+
+    def _strip(self, made: Any, matrix: Any) -> _Strip:
+        """Return the body as a strip that runs the way of its placement; raises NotHeld when it is none."""
+        body = self.source.body(made)
+        item = extrusion_of(body.Items[0]) if body is not None and len(body.Items) == 1 else None
+        if item is not None and profile_ring(item.SweptArea) is not None:
+            points = self.source.place(made, extruded_corners(item, self.source.scale))
+            outline = extrusion_outline(points)
+        elif made.Representation is not None:
+            points, faces = self.source.mesh(made)
+            outline = mesh_outline(points, faces)
+        else:
+            raise NotHeld("it has no shape of its own")
+        strip = strip_of(outline) if outline is not None else None
+        if strip is None:
+            raise NotHeld("seen from above it is no straight strip")
+        start, end, width = strip
+        if (end[0] - start[0]) * matrix[0, 0] + (end[1] - start[1]) * matrix[1, 0] < 0.0:
+            start, end = end, start
+        return _Strip(start, end, width, float(points[2].min()), float(points[2].max()))
+
+    def _role(self, made: Any) -> WallRole:
+        common = self.source.sets(made).get("Pset_WallCommon", {})
+        if common.get("IsExternal", True):
+            return "outside"
+        return "bearing" if common.get("LoadBearing") else "divides"
+
+    # Openings --------------------------------------------------------------------------------------
+
+    def _opening(
+        self, context: Project, wall: Wall, own: list[Opening], hole: Any, matrix: Any, start: Point, end: Point
+    ) -> None:
+        """Read one opening; ``own`` are those of this wall read before it."""
+        try:
+            corners = self._box(hole)
+        except NotHeld as why:
+            self.source.leave(hole, str(why))
+            return
+        turned_back = inverse(matrix)
+        local = turned_back @ np.vstack([corners, np.ones(corners.shape[1])])
+        along = turn(sub(end, start), -math.degrees(math.atan2(matrix[1, 0], matrix[0, 0])))
+        origin = turned_back @ np.array([*start, matrix[2, 3], 1.0])
+        sign = 1.0 if along[0] >= 0.0 else -1.0
+        xs = sign * (local[0] - origin[0])
+        filled = [r.RelatedBuildingElement for r in hole.HasFillings or ()]
+        kind = "door" if any(f.is_a("IfcDoor") for f in filled) else "window" if filled else "plain"
+        opening = Opening(
+            id=f"opening-{len(self.openings) + 1}",
+            wall=wall.id,
+            kind=kind,  # type: ignore[arg-type]
+            offset=snapped(float(xs.min())),
+            width=round(float(xs.max() - xs.min()), 6),
+            height=round(float(local[2].max() - max(local[2].min(), 0.0)), 6),
+            sill=max(snapped(float(local[2].min())), 0.0),
+            source=hole.GlobalId,
+        )
+        try:
+            check(msgspec.structs.replace(context, openings=(*own, opening)))
+        except EditError as error:
+            self.source.leave(hole, str(error))
+            return
+        own.append(opening)
+        self.openings.append(opening)
+
+    def _box(self, hole: Any) -> Any:
+        """Return corners (3, n) of an opening in the building: of its extrusion, else of whatever body it has."""
+        body = self.source.body(hole)
+        item = body.Items[0] if body is not None and body.Items else None
+        if item is None:
+            raise NotHeld("it has no shape")
+        if item.is_a("IfcExtrudedAreaSolid") and profile_ring(item.SweptArea) is not None:
+            return self.source.place(hole, extruded_corners(item, self.source.scale))
+        try:
+            points, _ = self.source.mesh(hole)
+        except READ_ERRORS as error:
+            raise NotHeld(f"its shape could not be made out ({error})") from None
+        self.source.simplify(hole, "its shape is not a plain extrusion; the box about it was taken")
+        return points
+
+
+def head_at(base: Project, level: Level, above: float) -> Hang:
+    """Return the head ``above`` a level: on the level that is there, else hung on this one."""
+    top = level.height + above
+    for other in base.levels:
+        if abs(other.height - top) < 0.5:
+            return Hang(level=other.id)
+    return Hang(level=level.id, offset=snapped(above))
+
+
+def _set_out(buildup: BuildUp, depth: float) -> tuple[SetOut, float]:
+    """Return the set-out line nearest to the axis' depth, and its own depth."""
+    options: tuple[SetOut, ...] = ("outside", "core outside", "centre", "core inside", "inside")
+    name = min(options, key=lambda option: abs(set_out_depth(buildup, option) - depth))
+    return name, set_out_depth(buildup, name)

@@ -1,0 +1,173 @@
+"""Keys and clicks of the tools: taking back, ending, typing angles, regions, adding and taking from the selection."""
+
+import pytest
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtTest import QTest
+
+from balken.documents.display import Area
+from balken.model.lookup import locate
+from balken.units.system import FOOT
+
+CTRL = Qt.KeyboardModifier.ControlModifier
+
+
+def ends(user, number):
+    wall = user.project.walls[number]
+    return [tuple(v / FOOT for v in locate(p, user.project.grids)) for p in (wall.start, wall.end)]
+
+
+@pytest.fixture
+def drawing(user):
+    """A user drawing walls on an empty storey, with the snaps silenced."""
+    user.canvas.settings.snaps = False
+    user.stage(2)
+    user.press("Draw walls")
+    return user
+
+
+def typed(user, length, angle):
+    user.keys(length)
+    user.key(Qt.Key.Key_Tab)
+    user.keys(angle)
+    user.key(Qt.Key.Key_Return)
+
+
+def test_typed_lengths_and_angles_make_a_chain(drawing):
+    drawing.click(0.0, 0.0)
+    start = ends_start(drawing)
+    typed(drawing, "20'", "0")
+    typed(drawing, "12'", "90")
+    typed(drawing, "10'", "180")
+    rows = [ends(drawing, i) for i in range(3)]
+    x, y = start
+    assert rows[0][1] == pytest.approx((x + 20, y), abs=0.01)
+    assert rows[1][1] == pytest.approx((x + 20, y + 12), abs=0.01)
+    assert rows[2][1] == pytest.approx((x + 10, y + 12), abs=0.01)
+
+
+def ends_start(user):
+    return tuple(v / FOOT for v in user.canvas.tool.start)
+
+
+def test_backspace_takes_the_last_wall_back_and_the_chain_goes_on_from_there(drawing):
+    drawing.click(0.0, 0.0)
+    typed(drawing, "20'", "0")
+    typed(drawing, "12'", "90")
+    corner = ends(drawing, 0)[1]
+    drawing.key(Qt.Key.Key_Backspace)
+    assert len(drawing.project.walls) == 1
+    typed(drawing, "8'", "270")
+    assert len(drawing.project.walls) == 2
+    assert ends(drawing, 1)[0] == pytest.approx(corner)
+    assert ends(drawing, 1)[1] == pytest.approx((corner[0], corner[1] - 8), abs=0.01)
+
+
+def test_escape_ends_the_chain_then_the_tool(drawing):
+    drawing.click(0.0, 0.0)
+    typed(drawing, "20'", "0")
+    drawing.key(Qt.Key.Key_Escape)
+    assert drawing.canvas.tool.name == "walls"
+    assert drawing.canvas.tool.start is None
+    drawing.key(Qt.Key.Key_Escape)
+    assert drawing.canvas.tool.name == "select"
+    assert len(drawing.project.walls) == 1
+
+
+def test_a_length_of_nothing_is_refused_and_the_entry_stays(drawing):
+    drawing.click(0.0, 0.0)
+    drawing.keys("0")
+    drawing.key(Qt.Key.Key_Return)
+    assert drawing.canvas.entry.isVisible()
+    assert not drawing.project.walls
+
+
+def test_a_rectangle_is_given_up_and_typed(user):
+    user.canvas.settings.snaps = False
+    user.stage(2)
+    user.press("Draw rectangle")
+    user.click(0.0, 0.0)
+    user.key(Qt.Key.Key_Escape)
+    assert user.canvas.tool.start is None
+    user.click(0.0, 0.0)
+    user.keys("24'")
+    user.key(Qt.Key.Key_Tab)
+    user.keys("16'")
+    user.key(Qt.Key.Key_Return)
+    assert len(user.project.walls) == 4
+    xs = [p[0] for i in range(4) for p in ends(user, i)]
+    ys = [p[1] for i in range(4) for p in ends(user, i)]
+    assert (max(xs) - min(xs), max(ys) - min(ys)) == (pytest.approx(24, abs=0.01), pytest.approx(16, abs=0.01))
+
+
+def test_a_region_is_closed_by_a_click_on_its_first_corner(demo_user):
+    demo_user.stage(2)
+    demo_user.window.use_tool("region")
+    for x, y in ((-3, -3), (45, -3), (60, 60), (45, 3)):
+        demo_user.click(x * FOOT, y * FOOT)
+    demo_user.key(Qt.Key.Key_Backspace)  # the last two corners were wrong
+    demo_user.key(Qt.Key.Key_Backspace)
+    demo_user.click(45 * FOOT, 3 * FOOT)
+    demo_user.click(-3 * FOOT, 3 * FOOT)
+    demo_user.click(-3 * FOOT, -3 * FOOT)
+    assert demo_user.canvas.tool.name == "select"
+    assert "wall-1" in demo_user.session.selection
+    assert "wall-3" not in demo_user.session.selection
+
+
+def test_a_region_of_two_corners_selects_nothing_and_escape_leaves_it(demo_user):
+    demo_user.stage(2)
+    for leave in (Qt.Key.Key_Return, Qt.Key.Key_Escape):
+        demo_user.window.use_tool("region")
+        demo_user.click(-3 * FOOT, -3 * FOOT)
+        demo_user.click(5 * FOOT, -3 * FOOT)
+        demo_user.key(leave)
+        assert demo_user.canvas.tool.name == "select"
+        assert not demo_user.session.selection
+
+
+def test_ctrl_adds_to_the_selection_and_takes_from_it(demo_user):
+    demo_user.stage(2)
+    demo_user.click(1.5 * FOOT, 0.2 * FOOT)
+    (first,) = demo_user.session.selection
+    demo_user.click(40 * FOOT - 60.0, 1.5 * FOOT, CTRL)
+    assert len(demo_user.session.selection) == 2
+    demo_user.click(1.5 * FOOT, 0.2 * FOOT, CTRL)
+    assert first not in demo_user.session.selection
+    assert len(demo_user.session.selection) == 1
+    demo_user.key(Qt.Key.Key_Escape)
+    assert not demo_user.session.selection
+
+
+def test_members_are_picked_in_the_framing_elevation(demo_user):
+    demo_user.stage(2)
+    demo_user.session.select(["wall-1"])
+    demo_user.window.show_view("framing")
+    view = demo_user.window.framing
+    QTest.qWait(50)
+    boxes = {made.ref: made.box for made in view.prepared if "/stud/" in made.ref and isinstance(made.item, Area)}
+    refs = list(boxes)[3:5]  # clear of the axes at the ends
+    at = []
+    for ref in refs:
+        x0, y0, x1, y1 = boxes[ref]
+        at.append(view.to_widget(((x0 + x1) / 2.0, y0 + 0.3 * (y1 - y0))).toPoint())
+    QTest.mouseClick(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at[0])
+    assert demo_user.session.selection == (refs[0],)
+    QTest.mouseClick(view, Qt.MouseButton.LeftButton, CTRL, at[1])
+    assert set(demo_user.session.selection) == set(refs)
+    QTest.mouseClick(view, Qt.MouseButton.LeftButton, CTRL, at[0])
+    assert demo_user.session.selection == (refs[1],)
+    QTest.mouseClick(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPointF(3, 3).toPoint())
+    assert not demo_user.session.selection
+
+
+def test_the_cut_line_is_dragged(demo_user):
+    demo_user.stage(1)
+    before = demo_user.canvas.cut()
+    x, y0 = before.start
+    middle = (before.start[1] + before.end[1]) / 2.0
+    demo_user.drag(demo_user.canvas, demo_user.at(x, middle + 900.0), demo_user.at(x + 1500.0, middle + 900.0))
+    after = demo_user.canvas.cut()
+    assert after.start[0] - x == pytest.approx(1500.0, abs=60.0)
+    assert after.start[1] == pytest.approx(y0)
+    demo_user.menu("undo")
+    assert demo_user.canvas.cut() == before

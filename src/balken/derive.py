@@ -6,6 +6,7 @@ it is not made again either.
 """
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from msgspec.structs import replace
 
@@ -16,7 +17,7 @@ from balken.design.joists import check_joists, design_floor
 from balken.design.layouts import LayoutDesign
 from balken.design.pads import design_pads, loads_on_pads
 from balken.design.rafters import check_roof, design_roof
-from balken.design.stud_walls import FramedWall, design_studs, framed_wall, lay_studs
+from balken.design.stud_walls import FramedWall, checked_sticks, design_studs, lay_studs
 from balken.findings.context import Context
 from balken.findings.finding import Finding
 from balken.findings.rules import all_findings
@@ -34,10 +35,10 @@ from balken.framing.ground import Ground, ground_of
 from balken.framing.ground_works import by_owner, in_the_ground
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.pads import PadPlace, pad_places
-from balken.framing.pieces import MEMBER_ROLES, Bearer, Piece
+from balken.framing.pieces import MEMBER_ROLES, Bearer, Piece, Role
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
 from balken.framing.slabs import SlabPlan, seat_solids, slab_plan
-from balken.framing.studs import stud_pieces
+from balken.framing.studs import StudWall
 from balken.framing.walls import GableTop, layer_profiles, wall_pieces
 from balken.loads.cases import Cases, total
 from balken.loads.path import (
@@ -70,7 +71,6 @@ class Model:
     outlines: dict[str, Outline]
     floors: tuple[FloorPlan, ...]
     roofs: tuple[RoofPlan, ...]
-    pieces: dict[str, Piece]
     designs: dict[tuple[str, str], LayoutDesign]
     results: dict[str, MemberResult]
     path: LoadPath
@@ -83,10 +83,47 @@ class Model:
     pad_places: tuple[PadPlace, ...]
     slabs: tuple[SlabPlan, ...]
     earth_walls: dict[str, EarthWall]
-    groups: tuple[tuple[Piece, ...], ...]
-    """The pieces as they were made together; a group that an edit does not touch stays the same object."""
+    foundations: tuple[tuple[Piece, ...], ...]
+    """Footings, foundation walls with their plates, pads and slabs, as they were made together.
+
+    Such a group stays the same object when an edit does not touch it; so do the next three kinds.
+    """
+    layouts: tuple[tuple[Piece, ...], ...]
+    """The pieces of each floor and roof."""
     layers: dict[str, tuple[Piece, ...]]
-    """The layers of each wall, by its id."""
+    """The layers of each wall, by its id; its studs stand in ``framed``."""
+    columns: tuple[Piece, ...]
+
+    @property
+    def groups(self) -> tuple[tuple[Piece, ...], ...]:
+        """All pieces as they were made together, but for the sticks of framed walls."""
+        return (*self.foundations, *self.layouts, *self.layers.values(), self.columns)
+
+    @cached_property
+    def pieces(self) -> dict[str, Piece]:
+        """Every piece by its key; for it the sticks of all walls are placed, so what shows few pieces asks for those."""
+        return self._but_sticks | {piece.key: piece for f in self.framed.values() for piece in f.pieces}
+
+    @cached_property
+    def _but_sticks(self) -> dict[str, Piece]:
+        return {piece.key: piece for group in self.groups for piece in group}
+
+    def piece(self, key: str) -> Piece | None:
+        """Return one piece by its key, if there is one."""
+        wall = self.framed.get(key.partition("/")[0])
+        if wall is not None:
+            for piece in wall.pieces:
+                if piece.key == key:
+                    return piece
+        return self._but_sticks.get(key)
+
+    def of_foundations(self, *roles: Role) -> list[Piece]:
+        """Return the pieces of foundations that have one of these roles."""
+        return [piece for group in self.foundations for piece in group if piece.role in roles]
+
+    def of_layouts(self, *roles: Role) -> list[Piece]:
+        """Return the pieces of floors and roofs that have one of these roles."""
+        return [piece for group in self.layouts for piece in group if piece.role in roles]
 
     def members(self) -> list[Piece]:
         """Return the lumber."""
@@ -245,8 +282,8 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         p.masonry,
     )
 
-    made = (*grounds, *concrete.values(), *groups, *walls.values(), *(f.pieces for f in framed.values()), columns)
-    pieces = {piece.key: piece for group in made for piece in group}
+    foundations = (*grounds, *concrete.values())
+    made = (*foundations, *groups, *walls.values(), columns)
     results: dict[str, MemberResult] = {}
     worst: dict[tuple[str, str], tuple[str, ...]] = {}
     for plan in floors:
@@ -270,9 +307,9 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         tuple(roofs),
         designs,
         results_f,
-        pieces,
+        (*foundations, *groups),
         worst,
-        _longest(made, memo),
+        _longest(made, framed, memo),
         troubles,
         framed,
         gables,
@@ -293,7 +330,6 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         closed,
         tuple(floors),
         tuple(roofs),
-        pieces,
         designs,
         results,
         path,
@@ -306,8 +342,10 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         places,
         slabs,
         earth_walls,
-        made,
+        foundations,
+        tuple(groups),
         walls,
+        columns,
     )
 
 
@@ -346,8 +384,8 @@ def _framed(
         memo.keep("stock", p.stock_length),
         memo.keep(f"ribbons {w}", ribbons(line, p.floors, p.levels)),
     )
-    pieces = memo.step(f"sticks {w}", stud_pieces, line, laid)
-    return memo.step(f"framed {w}", framed_wall, made, laid, pieces)
+    results = memo.step(f"sticks {w}", checked_sticks, made, laid)
+    return memo.step(f"framed {w}", FramedWall, line, made.design, made.headers, laid, results)
 
 
 def height_of(project: Project, level_id: str) -> float:
@@ -424,11 +462,15 @@ def _worst(results: dict[str, MemberResult]) -> dict[tuple[str, str], tuple[str,
     return {k: (key,) for k, (_, key) in best.items()}
 
 
-def _longest(groups: tuple[tuple[Piece, ...], ...], memo: Memo) -> dict[str, tuple[str, float]]:
+def _longest(
+    groups: tuple[tuple[Piece, ...], ...], framed: dict[str, FramedWall], memo: Memo
+) -> dict[str, tuple[str, float]]:
     """Return the longest member of each role, its key and length."""
+    rows = [memo.step(f"longest {i}", _longest_of, group) for i, group in enumerate(groups)]
+    rows += [memo.step(f"longest of {w}", _longest_stick, wall.wall) for w, wall in framed.items()]
     found: dict[str, tuple[str, float]] = {}
-    for i, group in enumerate(groups):
-        for role, (key, length) in memo.step(f"longest {i}", _longest_of, group).items():
+    for row in rows:
+        for role, (key, length) in row.items():
             if length > found.get(role, ("", 0.0))[1]:
                 found[role] = (key, length)
     return found
@@ -439,4 +481,12 @@ def _longest_of(pieces: tuple[Piece, ...]) -> dict[str, tuple[str, float]]:
     for piece in pieces:
         if piece.role in MEMBER_ROLES and piece.length > found.get(piece.role, ("", 0.0))[1]:
             found[piece.role] = (piece.key, piece.length)
+    return found
+
+
+def _longest_stick(wall: StudWall) -> dict[str, tuple[str, float]]:
+    found: dict[str, tuple[str, float]] = {}
+    for stick in wall.sticks:
+        if stick.length > found.get(stick.role, ("", 0.0))[1]:
+            found[stick.role] = (stick.key(wall.wall), stick.length)
     return found

@@ -97,7 +97,7 @@ class PlanCanvas(DrawingView):
         model = self.session.model
         drawing = plan(model, what, self.scale)
         items: list[Item] = list(drawing.items)
-        if model.pieces or model.project.grids:
+        if any(model.groups) or model.project.grids:
             items += cut_line_items(model, self.cut(), self.scale)
         self.set_ghosts([])
         items = [*self._underlays(), *items]

@@ -61,9 +61,7 @@ def card(
 
 
 def _single(session: Session, ref: str, place: Place, show: Show) -> Card | None:
-    model, project = session.model, session.project
-    if ref in model.pieces:
-        return piece_card(session, model.pieces[ref], show)
+    project = session.project
     record = find(project, ref)
     if isinstance(record, Wall):
         return wall_card(session, record)
@@ -101,13 +99,16 @@ def _single(session: Session, ref: str, place: Place, show: Show) -> Card | None
         return Card("Cut line", "What the height strip and the cross-section show. Drag it on the plan.")
     grid_id, _, axis_id = ref.partition("/")
     grid = by_id(project.grids).get(grid_id)
-    return axis_card(session, grid, axis_id) if grid is not None else None
+    if grid is not None:
+        return axis_card(session, grid, axis_id)
+    piece = session.model.piece(ref)
+    return piece_card(session, piece, show) if piece is not None else None
 
 
 def _many(session: Session, refs: tuple[str, ...]) -> Card:
     records = [r for r in (find(session.project, ref) for ref in refs) if r is not None]
     kinds = {type(r) for r in records}
-    pieces = [session.model.pieces[ref] for ref in refs if ref in session.model.pieces]
+    pieces = [piece for ref in refs if (piece := session.model.piece(ref)) is not None]
     if len(kinds) == 1 and not pieces:
         kind = kinds.pop()
         title = f"{len(records)} {kind.__name__.lower()}s"

@@ -142,7 +142,7 @@ def recess_card(session: Session, recess: Recess) -> Card:
 def slab_card(session: Session, slab: Slab) -> Card:
     p, model = session.project, session.model
     parts = entries(session, [slab], FIELDS[Slab])
-    volume = sum(v.volume for v in model.pieces.values() if v.owner == slab.id and v.role in ("slab", "slab edge"))
+    volume = sum(v.volume for v in model.of_foundations("slab", "slab edge") if v.owner == slab.id)
     cubic = f"{volume * 1e-9 * 35.3147:.0f} ft\u00b3" if p.units.value == "ft-in" else f"{volume * 1e-9:.2f} m\u00b3"
     parts.append(Fact("Concrete", cubic))
 

@@ -56,7 +56,7 @@ class HeightStrip(DrawingView):
         model = self.session.model
         cut = effective_cut(model)
         drawing = cross_section(model, cut, 40.0, marks=False, dimensions=False)
-        items = [i for i in drawing.items if not self.session.is_hidden(i.ref)] if model.pieces else []
+        items = [i for i in drawing.items if not self.session.is_hidden(i.ref)] if any(model.groups) else []
         self.set_ghosts([])
         self.set_items(items)
         if not self.moved:

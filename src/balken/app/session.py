@@ -188,7 +188,7 @@ class Session(QObject):
         self._set_hidden(frozenset())
 
     def _owner(self, key: str) -> str:
-        piece = self.model.pieces.get(key)
+        piece = self.model.piece(key)
         return piece.owner if piece is not None else key
 
     def _set_hidden(self, hidden: frozenset[str]) -> None:
@@ -204,13 +204,13 @@ class Session(QObject):
         """Tell whether a selected thing is still there."""
         from balken.model.lookup import find
 
-        if ref in self.model.pieces or ref == "cut" or find(self.project, ref) is not None:
-            return True
-        if foundation_part(self.project, ref) is not None:
+        if ref == "cut" or find(self.project, ref) is not None or foundation_part(self.project, ref) is not None:
             return True
         grid, _, axis = ref.partition("/")
         found = by_id(self.project.grids).get(grid)
-        return found is not None and any(a.id == axis for a in (*found.x_axes, *found.y_axes))
+        if found is not None and any(a.id == axis for a in (*found.x_axes, *found.y_axes)):
+            return True
+        return self.model.piece(ref) is not None
 
     def set_storey(self, level_id: str) -> None:
         """Work on the storey standing on a level."""

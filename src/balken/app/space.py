@@ -473,7 +473,7 @@ class _Picture(QWidget):
         if not keys or picker.GetCellId() < 0:
             return ""
         key = keys[picker.GetCellId()]
-        piece = self.space.session.model.pieces.get(key)
+        piece = self.space.session.model.piece(key)
         return piece.wall if piece is not None and piece.role == "wall layer" else key
 
 

@@ -181,7 +181,7 @@ class FindingsPanel(QWidget):
         self.findings = self.session.model.findings
         rows = [("!" if f.grave else "-", f.what, f.why, f.fix.label if f.fix else "") for f in self.findings]
         self.table.put(rows, [f.things for f in self.findings])
-        made = bool(self.session.model.pieces)
+        made = any(self.session.model.groups)
         self.empty.setText(
             "No findings: everything made so far bears on something, fits and stands."
             if made

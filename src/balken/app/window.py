@@ -536,7 +536,7 @@ class MainWindow(FileActions):
     def select_alike(self) -> None:
         """Select every member of the same role and section, or record of the same kind."""
         model, chosen = self.session.model, self.session.selection
-        like = {(p.role, p.section) for p in (model.pieces.get(r) for r in chosen) if p is not None}
+        like = {(p.role, p.section) for p in (model.piece(r) for r in chosen) if p is not None}
         found = [key for key, p in model.pieces.items() if (p.role, p.section) in like]
         buildups = {model.lines[r].wall.buildup for r in chosen if r in model.lines}
         found += [w for w, line in model.lines.items() if line.wall.buildup in buildups]

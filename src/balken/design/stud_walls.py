@@ -1,6 +1,7 @@
 """Sizing a stud wall from the load on its head and the wind on its face, then framing it."""
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from balken.design.checks import MemberResult
 from balken.design.columns import ColumnCase
@@ -8,7 +9,7 @@ from balken.design.headers import HeaderDesign, design_header, header_sizes
 from balken.design.layouts import LayoutDesign, design_layout
 from balken.framing.bands import Joints, WallLine
 from balken.framing.pieces import Piece
-from balken.framing.studs import StudWall, Trimming, clear_height, stud_wall
+from balken.framing.studs import StudWall, Trimming, clear_height, stud_pieces, stud_wall
 from balken.framing.walls import GableTop
 from balken.loads.cases import Cases
 from balken.model.buildups import stud_size
@@ -20,13 +21,18 @@ STUD_SIZES = ("2x4", "2x6", "2x8")
 
 @dataclass(frozen=True)
 class FramedWall:
-    """The framing of one wall: studs as a layout, headers by opening id, solids, checks by piece key."""
+    """The framing of one wall: studs as a layout, headers by opening id, checks by piece key."""
 
+    line: WallLine
     design: LayoutDesign
     headers: dict[str, HeaderDesign]
     wall: StudWall
-    pieces: tuple[Piece, ...]
     results: dict[str, MemberResult]
+
+    @cached_property
+    def pieces(self) -> tuple[Piece, ...]:
+        """Its sticks as solids, in their order; placed when first asked for, as most views show few of them."""
+        return stud_pieces(self.line, self.wall)
 
 
 @dataclass(frozen=True)
@@ -95,13 +101,13 @@ def lay_studs(
     return stud_wall(line, joints, openings, gable, spacing, trims, stock, ribbons)
 
 
-def framed_wall(made: StudDesign, wall: StudWall, pieces: tuple[Piece, ...]) -> FramedWall:
-    """Put design and framing together, with the check of each stud, header, jack and king."""
+def checked_sticks(made: StudDesign, wall: StudWall) -> dict[str, MemberResult]:
+    """Return the check of each stud, header, jack and king by the key of its piece."""
     results: dict[str, MemberResult] = {}
-    for stick, piece in zip(wall.sticks, pieces, strict=True):
+    for stick in wall.sticks:
         if stick.role == "stud":
-            results[piece.key] = made.design.result
+            results[stick.key(wall.wall)] = made.design.result
         elif stick.opening in made.headers and stick.role in ("header", "jack stud", "king stud"):
             h = made.headers[stick.opening]
-            results[piece.key] = {"header": h.header, "jack stud": h.jack, "king stud": h.king}[stick.role]
-    return FramedWall(made.design, made.headers, wall, pieces, results)
+            results[stick.key(wall.wall)] = {"header": h.header, "jack stud": h.jack, "king stud": h.king}[stick.role]
+    return results

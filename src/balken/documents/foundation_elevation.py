@@ -33,7 +33,7 @@ def foundation_elevation(model: Model, run_id: str, scale: float) -> Drawing:
     flip = model.lines[run.wall].wall.outside == "left"
     units = model.project.units
     items: list[Item] = list(_ground(model, run, flip, scale))
-    mine = [p for p in model.pieces.values() if run_of(p.key) == run_id]
+    mine = [p for group in model.foundations for p in group if run_of(p.key) == run_id]
     footing = [_seen(run, p.solid, flip) for p in mine if p.role == "strip footing"]
     for ring in _as_one(footing):
         items.append(Area((ring,), "concrete light", "outline", "foundations", f"{run_id}/footing"))

@@ -13,7 +13,7 @@ from balken.documents.marks import footing_marks
 from balken.documents.slope_marks import slope_marks
 from balken.documents.style import used_fill
 from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
-from balken.framing.pieces import Piece
+from balken.framing.pieces import Piece, Role
 from balken.geometry.edges import joined_outlines
 from balken.geometry.plane import Ring
 from balken.geometry.prism import TOP, is_upright, silhouette
@@ -29,22 +29,20 @@ def plan_ring(piece: Piece) -> tuple[Ring, ...]:
     return solid.rings if laid_out else silhouette(solid, TOP)[0]
 
 
-FOOTING_ROLES = ("strip footing", "pad footing", "slab edge")
+FOOTING_ROLES: tuple[Role, ...] = ("strip footing", "pad footing", "slab edge")
 
 
 def foundation_items(model: Model, scale: float, used: bool, notes: bool) -> list[Item]:
     """Return footings, foundation walls, steps, slopes, pockets and bolts; ``used``: by how far the soil is used."""
     items: list[Item] = []
-    for piece in model.pieces.values():
-        if piece.role == "slab":
-            rings = plan_ring(piece)
-            items.append(Area(rings, "slab", "fine", "foundations", piece.owner))
-    footings = [p for p in model.pieces.values() if p.role in FOOTING_ROLES]
+    for piece in model.of_foundations("slab"):
+        items.append(Area(plan_ring(piece), "slab", "fine", "foundations", piece.owner))
+    footings = model.of_foundations(*FOOTING_ROLES)
     for piece in footings:
         fill = used_fill(_footing_used(model, piece)) if used else "concrete light"
         items.append(Area(plan_ring(piece), fill, "", "foundations", piece.key))
     items += as_one_outline([plan_ring(p)[0] for p in footings], "hidden", "foundations")
-    walls = [p for p in model.pieces.values() if p.role in ("foundation wall", "pier")]
+    walls = model.of_foundations("foundation wall", "pier")
     for piece in walls:
         rings, fill = plan_ring(piece), material(piece.material).fill
         items.append(Area(rings, fill, "", "foundations", piece.key))

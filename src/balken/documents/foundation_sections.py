@@ -11,6 +11,7 @@ from balken.documents.hatch import hatch
 from balken.documents.marks import footing_marks, pad_size
 from balken.documents.section import cut_view, fill_of, joined
 from balken.framing.foundations import FoundationRun
+from balken.framing.pieces import Role
 from balken.geometry.plane import Ring, add, bounds
 from balken.geometry.prism import section
 from balken.model.records import CutLine
@@ -18,7 +19,7 @@ from balken.units import format_inches, format_length
 
 REACH = 1000.0
 """How far a typical section reaches out and in from the wall, mm."""
-SHOWN = (
+SHOWN: tuple[Role, ...] = (
     "foundation wall",
     "strip footing",
     "pad footing",
@@ -129,7 +130,7 @@ def typical_section(model: Model, keyed: Keyed, scale: float) -> Drawing:
             )
             items.append(Strokes(hatch((ring,), "earth", scale), "earth", "ground"))
             items.append(Path(((0.0, z), (half + REACH - (far - near) / 2.0, z)), "ground", "ground"))
-    shown = [(p, section(p.solid, view)) for p in model.pieces.values() if p.role in SHOWN]
+    shown = [(p, section(p.solid, view)) for p in model.of_foundations(*SHOWN)]
     for piece, sections in joined(shown):
         for rings in sections:
             if len(rings[0]) < 3:

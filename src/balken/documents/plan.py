@@ -92,8 +92,8 @@ def plan(model: Model, what: PlanOf, scale: float) -> Drawing:
     if "foundations" in what.parts:
         items += foundation_items(model, scale, what.used, what.notes)
     if "foundations" in what.below:
-        below = [p for p in model.pieces.values() if p.role in ("foundation wall", "pier")]
-        items += as_one_outline([plan_ring(p)[0] for p in below], "hidden", "foundations")
+        below = [plan_ring(p)[0] for p in model.of_foundations("foundation wall", "pier")]
+        items += as_one_outline(below, "hidden", "foundations")
     if "floors" in what.parts:
         items += _floor(model, scale, what)
     if "walls" in what.parts:
@@ -195,8 +195,8 @@ def turn_between(a: Point, b: Point, part: float) -> Point:
 
 def _columns(model: Model, storey: str) -> list[Item]:
     items: list[Item] = []
-    for piece in model.pieces.values():
-        if piece.role == "column" and (not storey or stands_on(model, piece.start[2], piece.level, storey)):
+    for piece in model.columns:
+        if not storey or stands_on(model, piece.start[2], piece.level, storey):
             rings = plan_ring(piece)
             kind = material(piece.material).fill
             items.append(Area(rings, kind, "cut", "walls", piece.owner))
@@ -247,7 +247,7 @@ def _member(model: Model, piece: Piece, what: PlanOf) -> Item:
 
 
 def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
-    items: list[Item] = [_member(model, p, what) for p in model.pieces.values() if p.role in ("rim board", "joist")]
+    items: list[Item] = [_member(model, p, what) for p in model.of_layouts("rim board", "joist")]
     if what.notes:
         for floor_plan in model.floors:
             design = model.designs[(floor_plan.floor.id, "joists")]
@@ -296,7 +296,7 @@ def _span_mark(
 
 
 def _roof(model: Model, scale: float, what: PlanOf) -> list[Item]:
-    pieces = [p for p in model.pieces.values() if p.role in ("ceiling tie", "rafter", "ridge board")]
+    pieces = model.of_layouts("ceiling tie", "rafter", "ridge board")
     order = {"ceiling tie": 0, "rafter": 1, "ridge board": 2}
     items = [_member(model, p, what) for p in sorted(pieces, key=lambda p: order[p.role])]
     units = model.project.units

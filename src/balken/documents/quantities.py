@@ -12,7 +12,7 @@ from balken.design.block_walls import CELL
 from balken.design.footing_design import BarSet
 from balken.framing.blockwork import Blockwork, blockwork
 from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
-from balken.framing.pieces import Piece
+from balken.framing.pieces import Piece, Role
 from balken.geometry.boxes import area_and_middle, as_boxes, less
 from balken.geometry.edges import edges, shared_length
 from balken.geometry.plane import Point, Ring, area, bounds, near_pairs
@@ -23,7 +23,16 @@ from balken.model.records import Recess
 from balken.remembered import remembered
 from balken.units.system import FOOT
 
-CONCRETE_ROLES = ("foundation wall", "pier", "pad footing", "strip footing", "slab", "slab edge", "blinding")
+CONCRETE_ROLES: tuple[Role, ...] = (
+    "foundation wall",
+    "pier",
+    "pad footing",
+    "strip footing",
+    "slab",
+    "slab edge",
+    "blinding",
+)
+DUG_ROLES: tuple[Role, ...] = ("strip footing", "pad footing", "slab", "slab edge", "subbase", "insulation", "blinding")
 ROOM = 300.0
 """Working room beside footings and walls in the ground, mm (common practice, no source)."""
 MITRE = 5.0
@@ -90,7 +99,7 @@ class Quantities:
 
 def quantities(model: Model) -> Quantities:
     """Return the quantities of a model's ground works."""
-    pieces = [p for p in model.pieces.values() if p.role in CONCRETE_ROLES and p.material == "concrete"]
+    pieces = [p for p in model.of_foundations(*CONCRETE_ROLES) if p.material == "concrete"]
     faces = _free_faces(pieces)
     rows = []
     for role in CONCRETE_ROLES:
@@ -193,10 +202,9 @@ def _excavation(model: Model) -> float:
     if model.ground is None:
         return 0.0
     pits: list[tuple[float, Piece, float]] = []
-    for piece in model.pieces.values():
-        if piece.role in ("strip footing", "pad footing", "slab", "slab edge", "subbase", "insulation", "blinding"):
-            room = ROOM if piece.role in ("strip footing", "pad footing", "slab edge") else 0.0
-            pits.append((_heights(piece)[0], piece, room))
+    for piece in model.of_foundations(*DUG_ROLES):
+        room = ROOM if piece.role in ("strip footing", "pad footing", "slab edge") else 0.0
+        pits.append((_heights(piece)[0], piece, room))
     pits.sort(key=lambda row: row[0])
     deeper: dict[int, list[int]] = {}
     for i, j in near_pairs([_box(piece, room) for _, piece, room in pits], 0.0):
@@ -278,11 +286,11 @@ def _spliced(bars: BarSet, run: float, fc: float, fy: float) -> tuple[int, float
     return bars.count * pieces, (run + (pieces - 1) * lap) / pieces
 
 
-def role_volume(model: Model, role: str) -> float:
+def role_volume(model: Model, role: Role) -> float:
     """Return the concrete of one role, m3."""
-    return sum(p.volume for p in model.pieces.values() if p.role == role) * 1e-9
+    return sum(p.volume for p in model.of_foundations(role)) * 1e-9
 
 
 def run_volume(model: Model, run_id: str) -> float:
     """Return the concrete of a run's footing, m3."""
-    return sum(p.volume for p in model.pieces.values() if p.role == "strip footing" and run_of(p.key) == run_id) * 1e-9
+    return sum(p.volume for p in model.of_foundations("strip footing") if run_of(p.key) == run_id) * 1e-9

@@ -10,7 +10,8 @@ from balken.documents.dimensions import TEXT, dimension_string, level_marks
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text
 from balken.documents.hatch import hatch
 from balken.documents.plan import PART_LAYERS
-from balken.framing.pieces import STUD_ROLES, Piece
+from balken.framing.bands import Band
+from balken.framing.pieces import Piece
 from balken.framing.references import reference_solid
 from balken.geometry.plane import Point, Ring, bounds, distance, meet
 from balken.geometry.prism import View, depths, section, silhouette
@@ -108,6 +109,7 @@ Beyond = dict[tuple[object, ...], tuple[float, Area]]
 
 
 def _beyond(model: Model, view: View) -> list[Item]:
+    """Return what lies wholly behind the plane; the sticks of a framed wall are hidden by its layers."""
     seen: Beyond = {}
     for group in model.groups:
         for key, (high, area) in _beyond_of(group, view).items():
@@ -121,8 +123,8 @@ def _beyond(model: Model, view: View) -> list[Item]:
 def _beyond_of(group: tuple[Piece, ...], view: View) -> Beyond:
     seen: Beyond = {}
     for piece, (_, high) in zip(group, _depths(group, view), strict=True):
-        if high > -1.0 or piece.role in STUD_ROLES:
-            continue  # not wholly behind the plane, or inside the layers of its wall
+        if high > -1.0:
+            continue
         rings, _low, _high = silhouette(piece.solid, view)
         if len(rings[0]) < 3:
             continue
@@ -145,9 +147,26 @@ def _depths(group: tuple[Piece, ...], view: View) -> list[tuple[float, float]]:
 
 def _cut(model: Model, view: View, scale: float) -> tuple[list[Item], list[Ring]]:
     """Return what the plane cuts, in the order of drawing, and the outlines of walls among it."""
-    rows = [row for group in model.groups for row in _cut_of(group, view, scale)]
+    met = [wall.pieces for wall in model.framed.values() if _meets(wall.line.band, view)]
+    rows = [row for group in (*model.groups, *met) for row in _cut_of(group, view, scale)]
     rows.sort(key=lambda row: row[0])
     return [item for _, items, _ in rows for item in items], [ring for _, _, walls in rows for ring in walls]
+
+
+@remembered(1_000)
+def _meets(band: Band, view: View) -> bool:
+    """Tell whether the picture plane, which stands upright, meets a wall anywhere along its layers."""
+    (px, py, _), (nx, ny, _) = view.origin, view.toward
+    aside = [
+        nx * (x - px) + ny * (y - py)
+        for along in (0.0, band.length)
+        for x, y in (band.at(along, band.layers[0][0]), band.at(along, band.layers[-1][1]))
+    ]
+    return min(aside) <= CORNER and max(aside) >= -CORNER
+
+
+CORNER = 600.0
+"""A wall's sticks and layers reach at most this far past its ends, into the walls it meets, mm."""
 
 
 @remembered(4_000)

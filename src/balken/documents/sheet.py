@@ -65,7 +65,7 @@ PLANS = (
 def sheet_drawings(model: Model, scale: float) -> tuple[Drawing, ...]:
     """Return the drawings of the sheet at a scale: three plans and the cross-section."""
     drawings = [plan(model, what, scale) for what in PLANS]
-    if model.pieces:
+    if any(model.groups):
         cut = effective_cut(model)
         first = drawings[0]
         drawings[0] = Drawing(first.title, scale, (*first.items, *cut_line_items(model, cut, scale)))

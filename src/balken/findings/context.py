@@ -32,7 +32,8 @@ class Context:
     roofs: tuple[RoofPlan, ...]
     designs: dict[tuple[str, str], LayoutDesign]
     footings: dict[str, RunFooting]
-    pieces: dict[str, Piece]
+    groups: tuple[tuple[Piece, ...], ...]
+    """The pieces of foundations, floors and roofs; those of framed walls stand in ``framed``."""
     worst_pieces: dict[tuple[str, str], tuple[str, ...]]
     longest: dict[str, tuple[str, float]]
     troubles: tuple[tuple[str, str], ...]
@@ -55,8 +56,10 @@ class Context:
         return by_id(self.project.levels)[level_id].height
 
     def place(self, key: str) -> tuple[float, float, float]:
-        """Return the middle of a piece."""
-        piece = self.pieces.get(key)
+        """Return the middle of a member."""
+        wall = self.framed.get(key.partition("/")[0])
+        groups = (wall.pieces,) if wall is not None else self.groups
+        piece = next((piece for group in groups for piece in group if piece.key == key), None)
         if piece is None:
             return (0.0, 0.0, 0.0)
         (x0, y0, z0), (x1, y1, z1) = piece.start, piece.end

@@ -60,6 +60,10 @@ class Stick(Value, frozen=True):
     length: float
     opening: str = ""
 
+    def key(self, wall: str) -> str:
+        """Return the key of its piece in a wall."""
+        return f"{wall}/{self.role.replace(' ', '-')}/{self.place}"
+
 
 @dataclass(frozen=True, slots=True)
 class StudWall:
@@ -395,7 +399,7 @@ def stud_pieces(line: WallLine, wall: StudWall) -> tuple[Piece, ...]:
             z1 = bottom + min([z for x, z in ring if x > x1 - 1.0])
         pieces.append(
             Piece(
-                f"{wall_id}/{role.replace(' ', '-')}/{stick.place}",
+                stick.key(wall_id),
                 role,
                 wall_id,
                 level,

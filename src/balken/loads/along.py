@@ -14,7 +14,6 @@ from balken.framing.bands import Band
 from balken.geometry.plane import off_line
 from balken.loads.cases import Cases
 from balken.model.records import Opening
-from balken.value import Value
 
 STRETCH = 300.0
 """About the length of one stretch, mm."""
@@ -27,18 +26,25 @@ JAMB = 150.0
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False, slots=True)
 class Diagram:
     """Loads by stretch (n, 5), N, from ``low`` on along a wall's line, each ``step`` mm long."""
 
     low: float
     step: float
-    loads: tuple[tuple[float, ...], ...]
+    loads: Array
+
+    def __eq__(self, other: object) -> bool:
+        return (
+            isinstance(other, Diagram)
+            and (self.low, self.step) == (other.low, other.step)
+            and np.array_equal(self.loads, other.loads)
+        )
 
     @property
     def cases(self) -> tuple[Cases, ...]:
         """The load of each stretch as cases."""
-        return tuple(Cases(*row) for row in self.loads)
+        return tuple(Cases(*row) for row in self.loads.tolist())
 
     def per_length(self) -> list[tuple[float, Cases]]:
         """Return (middle of each stretch, line load there in N/mm)."""
@@ -46,7 +52,7 @@ class Diagram:
 
     def peak(self, window: float) -> tuple[Cases, float]:
         """Return the greatest line load (N/mm, all cases together) averaged over a window, and where it is."""
-        rows = np.array(self.loads)
+        rows = self.loads
         n = len(rows)
         width = min(max(round(window / self.step), 1), n)
         sums = np.cumsum(np.vstack([np.zeros(rows.shape[1]), rows]), axis=0)
@@ -117,17 +123,27 @@ class Spread:
 
     def done(self) -> Diagram:
         """Return the diagram."""
-        return Diagram(self.low, self.step, tuple(map(tuple, self.rows.tolist())))
+        return Diagram(self.low, self.step, self.rows)
 
 
-class Laid(Value, frozen=True):
-    """Loads on a wall's line: each lies evenly from ``low`` to ``high`` along it, mm; ``loads`` by case (m, 5), N."""
+@dataclass(frozen=True, eq=False, slots=True)
+class Laid:
+    """Loads on a wall's line: each lies evenly from ``low`` to ``high`` (m,) along it, mm; ``loads`` (m, 5), N."""
 
-    low: tuple[float, ...]
-    high: tuple[float, ...]
-    loads: tuple[tuple[float, ...], ...]
+    low: Array
+    high: Array
+    loads: Array
     sum: Cases
     """All of them together, N."""
+
+    def __eq__(self, other: object) -> bool:
+        return (
+            isinstance(other, Laid)
+            and self.sum == other.sum
+            and np.array_equal(self.low, other.low)
+            and np.array_equal(self.high, other.high)
+            and np.array_equal(self.loads, other.loads)
+        )
 
 
 Under = tuple[Band, float, float]
@@ -151,9 +167,6 @@ def hand_down(spread: Spread, line: Band, below: tuple[Under, ...]) -> tuple[Lai
     taken = []
     for k in range(len(below)):
         mine = nearest == k
-        at = along[k][mine]
-        rows = spread.rows[mine]
-        together = Cases(*rows.sum(axis=0).tolist())
-        loads = tuple(map(tuple, rows.tolist()))
-        taken.append(Laid(tuple((at - half).tolist()), tuple((at + half).tolist()), loads, together))
+        at, rows = along[k][mine], spread.rows[mine]
+        taken.append(Laid(at - half, at + half, rows, Cases(*rows.sum(axis=0).tolist())))
     return tuple(taken)

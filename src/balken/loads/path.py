@@ -320,8 +320,8 @@ def lay(reactions: tuple[Reaction, ...], span: Under) -> Laid:
             at = (r.at[0] - x0) * dx + (r.at[1] - y0) * dy
             lows.append(at - half)
             highs.append(at + half)
-    forces = tuple(r.force for r in reactions)
-    return Laid(tuple(lows), tuple(highs), forces, Cases(*map(sum, zip(*forces, strict=True))))
+    forces = np.array([r.force for r in reactions])
+    return Laid(np.array(lows), np.array(highs), forces, total(r.force for r in reactions))
 
 
 MEMBERS_END, WALLS_END = "members", "walls"
@@ -338,10 +338,9 @@ def carry(name: str, span: Under, own: Cases, openings: tuple[Opening, ...], *pa
     band, low, high = span
     spread = Spread(low, high)
     every = (*walls, *members)
-    loads = [row for laid in every for row in laid.loads]
-    if loads:
-        lows, highs = ([x for laid in every for x in getattr(laid, end)] for end in ("low", "high"))
-        spread.put_many(np.array(lows), np.array(highs), np.array(loads))
+    if every:
+        lows, highs, loads = (np.concatenate([getattr(v, name) for v in every]) for name in ("low", "high", "loads"))
+        spread.put_many(lows, highs, loads)
     spread.beside(openings)
     spread.put_evenly(own)
     sums = total(laid.sum for laid in members), total(laid.sum for laid in walls)

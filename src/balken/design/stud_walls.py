@@ -32,7 +32,12 @@ class FramedWall:
     @cached_property
     def pieces(self) -> tuple[Piece, ...]:
         """Its sticks as solids, in their order; placed when first asked for, as most views show few of them."""
-        return stud_pieces(self.line, self.wall)
+        return stud_pieces(self.line, self.wall.sticks)
+
+    def between(self, low: float, high: float) -> tuple[Piece, ...]:
+        """Return the sticks of which anything lies between two places along the wall, mm."""
+        near = [s for s in self.wall.sticks if min(s.ring)[0] <= high and max(s.ring)[0] >= low]
+        return stud_pieces(self.line, tuple(near))
 
 
 @dataclass(frozen=True)

@@ -6,11 +6,11 @@ from functools import lru_cache
 import shapely
 
 from balken.derive import Model
+from balken.design.stud_walls import FramedWall
 from balken.documents.dimensions import TEXT, dimension_string, level_marks
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text
 from balken.documents.hatch import hatch
 from balken.documents.plan import PART_LAYERS
-from balken.framing.bands import Band
 from balken.framing.pieces import Piece
 from balken.framing.references import reference_solid
 from balken.geometry.plane import Point, Ring, bounds, distance, meet
@@ -147,26 +147,23 @@ def _depths(group: tuple[Piece, ...], view: View) -> list[tuple[float, float]]:
 
 def _cut(model: Model, view: View, scale: float) -> tuple[list[Item], list[Ring]]:
     """Return what the plane cuts, in the order of drawing, and the outlines of walls among it."""
-    met = [wall.pieces for wall in model.framed.values() if _meets(wall.line.band, view)]
+    met = [_sticks_met(wall, view) for wall in model.framed.values()]
     rows = [row for group in (*model.groups, *met) for row in _cut_of(group, view, scale)]
     rows.sort(key=lambda row: row[0])
     return [item for _, items, _ in rows for item in items], [ring for _, _, walls in rows for ring in walls]
 
 
-@remembered(1_000)
-def _meets(band: Band, view: View) -> bool:
-    """Tell whether the picture plane, which stands upright, meets a wall anywhere along its layers."""
-    (px, py, _), (nx, ny, _) = view.origin, view.toward
-    aside = [
-        nx * (x - px) + ny * (y - py)
-        for along in (0.0, band.length)
-        for x, y in (band.at(along, band.layers[0][0]), band.at(along, band.layers[-1][1]))
-    ]
-    return min(aside) <= CORNER and max(aside) >= -CORNER
-
-
-CORNER = 600.0
-"""A wall's sticks and layers reach at most this far past its ends, into the walls it meets, mm."""
+@remembered(2_000)
+def _sticks_met(wall: FramedWall, view: View) -> tuple[Piece, ...]:
+    """Return the sticks of a wall that the picture plane, which stands upright, can meet."""
+    b, (px, py, _), (nx, ny, _) = wall.line.band, view.origin, view.toward
+    across = nx * b.direction[0] + ny * b.direction[1]
+    faces = [b.at(0.0, depth) for depth in (b.layers[0][0], b.layers[-1][1])]
+    away = [nx * (x - px) + ny * (y - py) for x, y in faces]
+    if abs(across) < 1e-6:  # it runs along the plane
+        return wall.pieces if min(away) <= 0.0 <= max(away) else ()
+    places = [-x / across for x in away]
+    return wall.between(min(places) - 1.0, max(places) + 1.0)
 
 
 @remembered(4_000)

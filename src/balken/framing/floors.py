@@ -7,6 +7,7 @@ import itertools
 from dataclasses import dataclass, replace
 
 from balken.framing.frames import Frame, edge_angle, positions
+from balken.framing.joist_lines import RIM, JoistLines, Patch, clear_of_notches
 from balken.framing.outlines import Outline
 from balken.framing.pieces import Bearer, MemberLine, Piece, Snag, split_run
 from balken.geometry.plane import (
@@ -15,7 +16,6 @@ from balken.geometry.plane import (
     add,
     area,
     bounds,
-    chords,
     cross,
     distance,
     sub,
@@ -27,12 +27,6 @@ from balken.model.records import Floor
 from balken.model.sections import section
 from balken.units.system import INCH
 
-RIM = 1.5 * INCH
-"""Thickness of rim boards."""
-HANGER = 1.5 * INCH
-"""Length of bearing in a joist hanger (common practice, no source)."""
-SHORTEST_PIECE = 3.0 * INCH
-"""Nobody nails in a joist shorter than this."""
 LEAST_GAP = 1.0 * INCH
 """Joists closer to the edge joist than this are left out."""
 
@@ -166,32 +160,25 @@ def _laid(
     ring = frame.ring(outline.core)
     t_low, t_high = min(p[1] for p in ring), max(p[1] for p in ring)
     offsets = positions(t_high - t_low, spacing, RIM, LEAST_GAP + RIM / 2.0)
-    stations = _clear_of_notches(ring, [t_low + o for o in offsets])
-    fields = _fields(ring, stations, (t_low, t_high))
-    crosser = _Crosser(frame, bearers)
+    stations = clear_of_notches(ring, [t_low + o for o in offsets])
+    # Each station takes the floor that is nearest to it; the outer half bays go to the walls there.
+    marks = [t_low, *stations, t_high]
+    bays = list(itertools.pairwise([t_low, *((a + b) / 2.0 for a, b in itertools.pairwise(marks)), t_high]))
+    joists = JoistLines(ring, outline, bearers, frame)
+    left_over = [*joists.patches(bays[0]), *joists.patches(bays[-1])]
     lines: list[MemberLine] = []
     snags: list[Snag] = []
-    left_over = [*fields.pop(-1, []), *fields.pop(len(stations), [])]
     clear = 0.0
-    for k, t in enumerate(stations):
-        runs = chords((ring,), (0.0, t), (1.0, 0.0))
-        mine, others = _claimed(fields.get(k, []), runs)
-        left_over += others
-        for i, (low, high) in enumerate(runs):
-            patches = [(a, b, t1 - t0) for a, b, t0, t1 in mine[i]]
-            hung = tuple(_hung(ring, outline, bearers, (s, t)) for s in (low, high))
-            place = f"{k:03d}" + (f".{i}" if i else "")
-            made = _pieces(place, t, patches, low, high, crosser, (hung[0], hung[1]))
-            lines.extend(made)
-            for line in made:
-                clear = max(clear, line.clear)
-                for support, s in zip(line.supports, (line.low, line.high), strict=True):
-                    if not support:
-                        snags.append(
-                            Snag(
-                                "no bearing", "a joist end has nothing to bear on", floor.id, (*frame.back(s, t), level)
-                            )
-                        )
+    for k, (t, bay) in enumerate(zip(stations, bays[1:-1], strict=True)):
+        made, rest = joists.at(k, t, bay)
+        lines += made
+        left_over += rest
+        for line in made:
+            clear = max(clear, line.clear)
+            for support, s in zip(line.supports, (line.low, line.high), strict=True):
+                if not support:
+                    at = (*frame.back(s, t), level)
+                    snags.append(Snag("no bearing", "a joist end has nothing to bear on", floor.id, at))
         if _hopeless((len(snags) > 0, round(clear)), better_than):
             return None
     if _hopeless((len(snags) > 0, round(clear)), better_than):
@@ -206,189 +193,6 @@ def _hopeless(so_far: tuple[bool, int], better_than: tuple[bool, int, bool] | No
     if better_than is None:
         return False
     return so_far > better_than[:2] or (better_than[2] and so_far == better_than[:2])
-
-
-Patch = tuple[float, float, float, float]
-"""A piece of floor between s low and high and between t low and high (a rectangle or its equal)."""
-
-
-def _notches(ring: Ring) -> list[tuple[float, bool]]:
-    """Return t of the sides along s that are not the outermost ones, and whether the floor lies below (in t)."""
-    low, high = min(p[1] for p in ring), max(p[1] for p in ring)
-    found = []
-    for i, p in enumerate(ring):
-        q = ring[(i + 1) % len(ring)]
-        if abs(p[1] - q[1]) < 1.0 and low + 1.0 < p[1] < high - 1.0:
-            found.append((p[1], q[0] < p[0]))
-    return found
-
-
-def _clear_of_notches(ring: Ring, stations: list[float]) -> list[float]:
-    """Move joists that would run into the rim board of a notch beside it."""
-    notches = _notches(ring)
-    moved = []
-    for t in stations:
-        for side, below in notches:
-            inside = side - t if below else t - side
-            if -RIM / 2.0 < inside < 1.5 * RIM:
-                t = side - 1.5 * RIM if below else side + 1.5 * RIM
-        moved.append(t)
-    return sorted(set(moved))
-
-
-def _fields(ring: Ring, stations: list[float], sides: tuple[float, float]) -> dict[int, list[Patch]]:
-    """Return the floor cut into patches by the station that is nearest (-1 and n: the two outer half bays).
-
-    Bands between stations are cut again where a corner of the outline lies, and each takes the
-    chord at its mid-height, which is exact for straight sides.
-    """
-    marks = [sides[0], *stations, sides[1]]
-    cuts = [sides[0], *((a + b) / 2.0 for a, b in itertools.pairwise(marks)), sides[1]]
-    corners = sorted({round(p[1], 6) for p in ring})
-    found: dict[int, list[Patch]] = {}
-    for k, (low, high) in enumerate(itertools.pairwise(cuts)):
-        inner = [low, *(c for c in corners if low + 1e-6 < c < high - 1e-6), high]
-        for a, b in itertools.pairwise(inner):
-            if b - a > 1e-9:
-                for s0, s1 in chords((ring,), (0.0, (a + b) / 2.0), (1.0, 0.0)):
-                    found.setdefault(k - 1, []).append((s0, s1, a, b))
-    return found
-
-
-def _claimed(patches: list[Patch], runs: list[tuple[float, float]]) -> tuple[list[list[Patch]], list[Patch]]:
-    """Share patches out to the stretches of a joist line that they lie beside; the rest goes to the walls."""
-    mine: list[list[Patch]] = [[] for _ in runs]
-    rest: list[Patch] = []
-    for s0, s1, a, b in patches:
-        at = s0
-        for i, (low, high) in enumerate(runs):
-            p, q = max(at, low), min(s1, high)
-            if q - p > 1e-9:
-                if p - at > 1e-9:
-                    rest.append((at, p, a, b))
-                mine[i].append((p, q, a, b))
-                at = q
-        if s1 - at > 1e-9:
-            rest.append((at, s1, a, b))
-    return mine, rest
-
-
-BEYOND = 300.0
-"""A joist this far past a bearer's end still counts as crossing it, mm: corners are not yet cut there."""
-
-
-class _Crosser:
-    """Where lines along s cross the bearers: each bearer's two faces as straight lines in (s, t)."""
-
-    def __init__(self, frame: Frame, bearers: tuple[Bearer, ...]) -> None:
-        self.faces: list[tuple[str, float, float, float, Point, Point]] = []
-        for b in bearers:
-            ds, dt = frame.to(b.direction)
-            if abs(dt) < 0.34:
-                continue  # less than 20 degrees: the line runs along it
-            near, far = (frame.to(add(b.start, b.inward, depth)) for depth in (b.near, b.far))
-            self.faces.append((b.id, distance(b.start, b.end), ds, dt, near, far))
-
-    def at(self, t: float) -> list[tuple[float, float, str]]:
-        """Return (s low, s high, id) of the bearers crossed at t.
-
-        Where two in one line meet, the one that the line really crosses counts.
-        """
-        found: list[tuple[float, float, float, str]] = []
-        for name, length, ds, dt, (s0, t0), (s1, t1) in self.faces:
-            first, second = (t - t0) / dt, (t - t1) / dt
-            beyond = max(0.0, -first, -second, first - length, second - length)
-            if beyond <= BEYOND:
-                a, b = s0 + first * ds, s1 + second * ds
-                found.append((beyond, a, b, name) if a < b else (beyond, b, a, name))
-        return apart(found)
-
-
-def apart(crossings: list[tuple[float, float, float, str]]) -> list[tuple[float, float, str]]:
-    """Return crossings (how far beyond the bearer's end, low, high, id) that do not overlap, in order."""
-    kept: list[tuple[float, float, str]] = []
-    for _, low, high, name in sorted(crossings):
-        if all(high <= a or low >= b for a, b, _ in kept):
-            kept.append((low, high, name))
-    return sorted(kept)
-
-
-def _pieces(
-    place: str,
-    t: float,
-    patches: list[tuple[float, float, float]],
-    low: float,
-    high: float,
-    crosser: _Crosser,
-    hung: tuple[str, str],
-) -> list[MemberLine]:
-    inside = [c for c in crosser.at(t) if c[1] > low + 1.0 and c[0] < high - 1.0]
-    first = next((c for c in inside if c[0] <= low + 60.0), None)
-    last = next((c for c in reversed(inside) if c[1] >= high - 60.0), None)
-    middle = [c for c in inside if c is not first and c is not last]
-    stops: list[tuple[float, float, str]] = [
-        first or (low, low + (RIM + HANGER if hung[0] else 0.0), hung[0]),
-        *middle,
-        last or (high - (RIM + HANGER if hung[1] else 0.0), high, hung[1]),
-    ]
-    found: list[MemberLine] = []
-    for i, (a, b) in enumerate(itertools.pairwise(stops)):
-        at_edge = (i == 0, i == len(stops) - 2)
-        start = low + RIM if at_edge[0] else (a[0] + a[1]) / 2.0
-        end = high - RIM if at_edge[1] else (b[0] + b[1]) / 2.0
-        load = (low if at_edge[0] else start, high if at_edge[1] else end)
-        bears = (max(0.0, a[1] - start), max(0.0, end - b[0]))
-        centres = (start + bears[0] / 2.0, end - bears[1] / 2.0)
-        if end - start < SHORTEST_PIECE:
-            continue
-        own = _merged([(max(p, load[0]), min(q, load[1]), w) for p, q, w in patches])
-        letter = chr(ord("a") + i) if i < 26 else str(i)
-        found.append(
-            MemberLine(
-                f"{place}{letter}",
-                t,
-                max((w for _, _, w in _stacked(own)), default=0.0),
-                start,
-                end,
-                *load,
-                (a[2], b[2]),
-                centres,
-                bears,
-                (b[0] if b[2] else end) - (a[1] if a[2] else start),
-                own if len(own) != 1 or own[0][:2] != load else (),
-            )
-        )
-    return found
-
-
-def _hung(ring: Ring, outline: Outline, bearers: tuple[Bearer, ...], end: Point) -> str:
-    """Return what a joist end hangs on where the wall there belongs to another part of the building.
-
-    It meets a ledger on that wall's rim and stands in a hanger; what carries that rim carries it.
-    """
-    for i, wall in enumerate(outline.walls):
-        if outline.shared[i] and to_segment(end, ring[i], ring[(i + 1) % len(ring)]) < 1.0:
-            return next((b.id for b in bearers if b.wall == wall), "")
-    return ""
-
-
-def _merged(patches: list[tuple[float, float, float]]) -> tuple[tuple[float, float, float], ...]:
-    """Return patches of some length; those over the same stretch are one, as wide as both."""
-    wide: dict[tuple[float, float], float] = {}
-    for low, high, width in patches:
-        if high - low > 1e-6:
-            key = (round(low, 6), round(high, 6))
-            wide[key] = wide.get(key, 0.0) + width
-    return tuple((low, high, round(width, 6)) for (low, high), width in wide.items())
-
-
-def _stacked(patches: tuple[tuple[float, float, float], ...]) -> list[tuple[float, float, float]]:
-    """Return the patches cut at one another's ends, widths added where they lie side by side."""
-    marks = sorted({x for low, high, _ in patches for x in (low, high)})
-    return [
-        (a, b, sum(w for low, high, w in patches if low <= a + 1e-6 and high >= b - 1e-6))
-        for a, b in itertools.pairwise(marks)
-    ]
 
 
 def _edges(

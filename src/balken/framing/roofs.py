@@ -6,8 +6,8 @@ from dataclasses import dataclass
 import shapely
 
 from balken.framing.bands import WallLine
-from balken.framing.floors import apart
 from balken.framing.frames import Frame, edge_angle, positions, tributary
+from balken.framing.joist_lines import apart
 from balken.framing.outlines import Outline
 from balken.framing.pieces import MemberLine, Piece, split_run
 from balken.framing.rafters import RafterShape, deepest_seat

@@ -376,15 +376,15 @@ def _courses(length: float, stock: float, upper: bool) -> list[tuple[float, floa
     return [(0.0, first), *((u + first, v + first) for u, v in split_run(length - first, stock))]
 
 
-def stud_pieces(line: WallLine, wall: StudWall) -> tuple[Piece, ...]:
-    """Return the framing of a wall as solids."""
+def stud_pieces(line: WallLine, sticks: tuple[Stick, ...]) -> tuple[Piece, ...]:
+    """Return sticks of a wall as solids where the wall stands."""
     band, framing = line.band, line.wall.framing
     wall_id, level, bottom = line.wall.id, line.wall.foot.level, band.bottom
     common = (framing.species, framing.grade, wall_id)
     trimmed = (framing.header_species, framing.header_grade, wall_id)
     along = (*band.direction, 0.0)
     pieces = []
-    for stick in wall.sticks:
+    for stick in sticks:
         role, ring = stick.role, stick.ring
         origin, deep, (mx, my) = _placed(line, role, stick.size)
         dx, dy = band.direction

@@ -245,7 +245,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         run.id: memo.step(
             f"footing {run.id}",
             design_run,
-            run,
+            memo.keep(f"{run.id} by itself", run.by_itself()),
             memo.keep(f"along {run.id}", path.along[run.id]),
             soil_bearing,
             p.concrete,

@@ -1,12 +1,12 @@
 """Foundation walls with their ledges, steps and sill plates, and the strip footings under them."""
 
 import itertools
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from balken.framing.bands import Band, WallLine, join, stretches
 from balken.framing.pieces import Bearer, Piece, split_run
 from balken.framing.uprights import Upright, without
-from balken.geometry.plane import Point, Ring, anticlockwise, dot, sub
+from balken.geometry.plane import Point, Ring, anticlockwise, cross, dot, sub
 from balken.geometry.prism import Prism, Vec, upright
 from balken.model.lookup import height
 from balken.model.records import Foundation, Level, Recess
@@ -90,6 +90,10 @@ class FoundationRun:
                 return s.drop
         return self.segments[-1].drop
 
+    def by_itself(self) -> "FoundationRun":
+        """Return the run as it would be at the origin along x; one that only moves stays equal in this."""
+        return _by_itself(self)
+
     @property
     def bearer(self) -> Bearer:
         """The sill plate as something joists can bear on."""
@@ -98,6 +102,21 @@ class FoundationRun:
         thick = section(self.foundation.sill_size).breadth
         start, end = b.at(self.sill_span[0], 0.0), b.at(self.sill_span[1], 0.0)
         return Bearer(self.id, self.wall, start, end, b.direction, b.inward, near, far, b.bottom + thick)
+
+
+@remembered(4_000)
+def _by_itself(run: FoundationRun) -> FoundationRun:
+    def brought(band: Band) -> Band:
+        inward = (0.0, 1.0 if cross(band.direction, band.inward) > 0.0 else -1.0)
+        end = (round(band.length, 6), 0.0)
+        return replace(band, start=(0.0, 0.0), end=end, direction=(1.0, 0.0), inward=inward)
+
+    spans = tuple([(round(a, 6), round(b, 6)) for a, b in run.spans])
+    sill_span = (round(run.sill_span[0], 6), round(run.sill_span[1], 6))
+    segments = tuple([replace(s, low=round(s.low, 6), high=round(s.high, 6)) for s in run.segments])
+    return replace(
+        run, band=brought(run.band), sill=brought(run.sill), spans=spans, sill_span=sill_span, segments=segments
+    )
 
 
 def foundation_runs(

@@ -42,6 +42,11 @@ class Upright(Value, frozen=True):
         """The solid."""
         return upright(self.outline, self.bottom, self.top - self.bottom, self.holes)
 
+    def moved(self, x: float, y: float) -> "Upright":
+        """Return it moved in plan; to a millionth of a mm, so that what moves together stays equal to itself."""
+        rings = [tuple([(round(px + x, 6), round(py + y, 6)) for px, py in r]) for r in (self.outline, *self.holes)]
+        return Upright(rings[0], self.bottom, self.top, tuple(rings[1:]))
+
 
 _bounds = lru_cache(maxsize=20_000)(bounds)
 """Asked for again and again for the same outlines."""
@@ -74,9 +79,17 @@ def without(solid: Upright, cutters: Iterable[Upright]) -> tuple[Upright, ...]:
     return _left(solid, near) if near else (solid,)
 
 
-@lru_cache(maxsize=2048)
 def _left(solid: Upright, near: tuple[Upright, ...]) -> tuple[Upright, ...]:
-    """Return what those near a solid leave of it; kept, as most solids stay what they are from edit to edit."""
+    """Return what those near a solid leave of it."""
+    x, y = solid.outline[0]
+    here = solid.moved(-x, -y)
+    parts = _left_at_origin(here, tuple([other.moved(-x, -y) for other in near]))
+    return (solid,) if parts == (here,) else tuple([part.moved(x, y) for part in parts])
+
+
+@lru_cache(maxsize=4096)
+def _left_at_origin(solid: Upright, near: tuple[Upright, ...]) -> tuple[Upright, ...]:
+    """Return what is left of a solid whose first corner is the origin; kept, as most stay or move with what is near."""
     whole = solid.polygon
     shapes = {}
     for c in near:

@@ -69,7 +69,7 @@ class Spread:
         self.count = max(1, math.ceil((high - low) / STRETCH - 1e-9))
         self.step = (high - low) / self.count
         self.high = high
-        self.edges: Array = np.linspace(low, high, self.count + 1)
+        self.edges: Array = low + self.step * np.arange(self.count + 1, dtype=np.float64)
         self.rows: Array = np.zeros((self.count, 5))
 
     def put(self, a: float, b: float, load: Array) -> None:
@@ -146,20 +146,26 @@ class Laid:
         )
 
 
-Under = tuple[Band, float, float]
-"""The line of a wall or run below, and from where to where along it something can stand."""
+Under = tuple[float, float, float, float]
+"""A wall or run below: where along it the wall above starts, mm, and how far one goes along it for a mm of that one;
+from where to where along it something can stand."""
 
 
-def hand_down(spread: Spread, line: Band, below: tuple[Under, ...]) -> tuple[Laid, ...]:
+def standing(line: Band, other: Band, low: float, high: float) -> Under:
+    """Return how a wall stands on another line; the same, to the last figure, wherever the two stand together."""
+    start, _ = off_line(line.start, other.start, other.end)
+    (dx, dy), (ex, ey) = line.direction, other.direction
+    return round(start, 6), round(dx * ex + dy * ey, 9), low, high
+
+
+def hand_down(spread: Spread, below: tuple[Under, ...]) -> tuple[Laid, ...]:
     """Return what each wall or run below takes of a wall's load: each stretch goes to where it stands."""
     if not below:
         return ()
     middles = spread.low + (np.arange(spread.count) + 0.5) * spread.step
     away, along = [], []
-    for other, low, high in below:
-        start, _ = off_line(line.start, other.start, other.end)
-        d, e = line.direction, other.direction
-        places = start + middles * (d[0] * e[0] + d[1] * e[1])
+    for start, way, low, high in below:
+        places = start + middles * way
         along.append(places)
         away.append(np.maximum(np.maximum(low - places, places - high), 0.0))
     nearest = np.argmin(np.array(away), axis=0) if len(below) > 1 else np.zeros(spread.count, dtype=int)

@@ -6,13 +6,13 @@ from typing import Any, Protocol, TypeVar
 
 import numpy as np
 
-from balken.framing.bands import WallLine
+from balken.framing.bands import Band, WallLine
 from balken.framing.floors import FloorPlan, floor_area
 from balken.framing.foundations import FoundationRun
 from balken.framing.pieces import MemberLine, Piece
 from balken.framing.roofs import RoofPlan
 from balken.geometry.plane import Point, off_line
-from balken.loads.along import MEMBER_SPREAD, Diagram, Laid, Spread, Under, hand_down
+from balken.loads.along import MEMBER_SPREAD, Diagram, Laid, Spread, hand_down, standing
 from balken.loads.cases import Cases, total
 from balken.model.materials import weight
 from balken.model.records import Loads, Opening
@@ -197,8 +197,8 @@ def own_weight(piece: Piece) -> Cases:
 
 
 def weigh(pieces: tuple[Piece, ...]) -> Cases:
-    """Return the own weight of pieces together, N."""
-    return total(own_weight(p) for p in pieces)
+    """Return the own weight of pieces together, N; the same, to the last figure, wherever they stand."""
+    return Cases(dead=round(sum(own_weight(p).dead for p in pieces), 6))
 
 
 class Keeper(Protocol):
@@ -241,15 +241,17 @@ def load_path(
     every = tuple(r for group in reactions for r in group)
     below = keeper.step("stands on", stands_on, lines, runs)
     lost = [r for r in every if r.bearer not in below]
-    spans = {w: (line.band, 0.0, line.band.length) for w, line in lines.items()}
-    spans |= {run.id: (lines[run.wall].band, *run.span) for run in runs}
+    bands = {w: line.band for w, line in lines.items()} | {run.id: lines[run.wall].band for run in runs}
+    # Rounded, so that a wall that only moves with what is on and under it carries what it carried.
+    spans = {w: (0.0, round(line.band.length, 6)) for w, line in lines.items()}
+    spans |= {run.id: (round(run.span[0], 6), round(run.span[1], 6)) for run in runs}
     spans = {name: keeper.keep(f"span {name}", span) for name, span in spans.items()}
     on: dict[str, list[Laid]] = {}
     for group in reactions:
         layout = group[0].piece.partition("/")[0] if group else ""
         for bearer, rows in keeper.step(f"bearers of {layout}", by_bearer, group).items():
             if bearer in spans:
-                laid = keeper.step(f"laid {layout} {bearer}", lay, rows, spans[bearer])
+                laid = keeper.step(f"laid {layout} {bearer}", lay, rows, bands[bearer], spans[bearer])
                 on.setdefault(bearer, []).append(laid)
     handed: dict[str, list[Laid]] = {}
     carried: dict[str, Carried] = {}
@@ -267,11 +269,11 @@ def load_path(
             MEMBERS_END,
             *handed.get(name, ()),
             WALLS_END,
-            *[spans[other] for other in under],
+            *[keeper.keep(f"{name} on {o}", standing(bands[name], bands[o], *spans[o])) for o in under],
         )
         made = carried[name]
         if is_wall and not under:
-            lost.append(Reaction(name, "", spans[name][0].start, made.total.foot))
+            lost.append(Reaction(name, "", bands[name].start, made.total.foot))
         for other, laid in zip(under, made.handed, strict=True):
             handed.setdefault(other, []).append(laid)
             shares[(name, other)] = laid.sum
@@ -307,9 +309,13 @@ def by_bearer(reactions: tuple[Reaction, ...]) -> dict[str, tuple[Reaction, ...]
     return {bearer: tuple(rows) for bearer, rows in found.items()}
 
 
-def lay(reactions: tuple[Reaction, ...], span: Under) -> Laid:
+Span = tuple[float, float]
+"""From where to where along its line something can bear on a wall or run, mm."""
+
+
+def lay(reactions: tuple[Reaction, ...], band: Band, span: Span) -> Laid:
     """Return reactions as they lie along the line of their bearer; an edge joist lies along all of it."""
-    band, first, last = span
+    first, last = span
     (x0, y0), (dx, dy), half = band.start, band.direction, MEMBER_SPREAD / 2.0
     lows, highs = [], []
     for r in reactions:
@@ -317,25 +323,26 @@ def lay(reactions: tuple[Reaction, ...], span: Under) -> Laid:
             lows.append(first)
             highs.append(last)
         else:
-            at = (r.at[0] - x0) * dx + (r.at[1] - y0) * dy
+            x, y = r.at
+            at = round((x - x0) * dx + (y - y0) * dy, 6)
             lows.append(at - half)
             highs.append(at + half)
     forces = np.array([r.force for r in reactions])
-    return Laid(np.array(lows), np.array(highs), forces, total(r.force for r in reactions))
+    return Laid(np.array(lows), np.array(highs), forces, Cases(*forces.sum(axis=0).tolist()))
 
 
 MEMBERS_END, WALLS_END = "members", "walls"
 """Stand between what a wall carries and what is under it, so that a keeper sees each thing by itself."""
 
 
-def carry(name: str, span: Under, own: Cases, openings: tuple[Opening, ...], *parts: Any) -> Carried:
+def carry(name: str, span: Span, own: Cases, openings: tuple[Opening, ...], *parts: Any) -> Carried:
     """Return what one wall or run carries, from members that bear on it, walls that stand on it, and its own weight.
 
-    ``parts``: loads of members, MEMBERS_END, loads of walls, WALLS_END, the lines of what is under it.
+    ``parts``: loads of members, MEMBERS_END, loads of walls, WALLS_END, how it stands on what is under it.
     """
     first, second = parts.index(MEMBERS_END), parts.index(WALLS_END)
     members, walls, below = parts[:first], parts[first + 1 : second], parts[second + 1 :]
-    band, low, high = span
+    low, high = span
     spread = Spread(low, high)
     every = (*walls, *members)
     if every:
@@ -345,7 +352,7 @@ def carry(name: str, span: Under, own: Cases, openings: tuple[Opening, ...], *pa
     spread.put_evenly(own)
     sums = total(laid.sum for laid in members), total(laid.sum for laid in walls)
     made = LineTotal(name, high - low, *sums, own)
-    return Carried(made, spread.done(), hand_down(spread, band, below))
+    return Carried(made, spread.done(), hand_down(spread, below))
 
 
 LEAST_COVERED = 0.95

@@ -241,7 +241,7 @@ class PlanCanvas(DrawingView):
         partly: set[str] = set()
         for made in self.prepared:
             item = made.item
-            if made.path is None or not item.ref or item.ref.startswith("grid") or item.ref == "cut":
+            if isinstance(item, Text) or not item.ref or item.ref.startswith("grid") or item.ref == "cut":
                 continue
             if self.bright is not None and item.layer not in self.bright:
                 continue

@@ -6,7 +6,17 @@ from functools import lru_cache
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt
-from PySide6.QtGui import QColor, QFont, QFontMetrics, QPainter, QPainterPath, QPen, QTransform
+from PySide6.QtGui import (
+    QColor,
+    QFont,
+    QFontMetrics,
+    QFontMetricsF,
+    QPainter,
+    QPainterPath,
+    QPen,
+    QStaticText,
+    QTransform,
+)
 
 from balken.documents.display import Area, Circle, Item, Path, Strokes, Text, text_corners
 from balken.documents.lettering import CAP_HEIGHT, FAMILY
@@ -27,10 +37,9 @@ DIMENSION_PENS = ("dimension", "tick")
 
 @dataclass(slots=True)
 class Prepared:
-    """An item with its Qt path and bounds; the same item keeps its own between edits."""
+    """An item with its bounds, and its Qt path once it comes into view; the same item keeps its own between edits."""
 
     item: Item
-    path: QPainterPath | None
     box: tuple[float, float, float, float]
     layer: str = ""
     ref: str = ""
@@ -38,6 +47,7 @@ class Prepared:
     """Whether it stays readable over everything: figures, and what lies behind them."""
     dashed_size: float = math.inf
     """The larger side of what a dashed pen outlines, mm; endless for all else."""
+    _path: QPainterPath | None = None
 
     def __post_init__(self) -> None:
         item = self.item
@@ -47,9 +57,16 @@ class Prepared:
             x0, y0, x1, y1 = self.box
             self.dashed_size = max(x1 - x0, y1 - y0)
 
+    @property
+    def path(self) -> QPainterPath:
+        """Its outline or strokes; none for texts."""
+        if self._path is None:
+            self._path = _path_of(self.item)
+        return self._path
+
 
 def prepare(items: tuple[Item, ...] | list[Item]) -> list[Prepared]:
-    """Turn items into Qt paths."""
+    """Return items ready to be painted."""
     if len(_kept) > 30_000:
         _kept.clear()
     found = []
@@ -67,25 +84,33 @@ _kept: dict[int, tuple[Item, Prepared]] = {}
 
 @lru_cache(maxsize=16_384)
 def _prepared(item: Item) -> Prepared:
+    if isinstance(item, Path):
+        return Prepared(item, bounds(item.points))
+    if isinstance(item, Area):
+        return Prepared(item, bounds(item.rings[0]))
+    if isinstance(item, Circle):
+        (x, y), r = item.centre, item.radius
+        return Prepared(item, (x - r, y - r, x + r, y + r))
+    if isinstance(item, Strokes):
+        points = [p for s in item.segments for p in s]
+        return Prepared(item, bounds(points) if points else (0.0, 0.0, 0.0, 0.0))
+    return Prepared(item, bounds(text_corners(item)))
+
+
+def _path_of(item: Item) -> QPainterPath:
     path = QPainterPath()
     if isinstance(item, Path):
         _trace(path, item.points, item.closed)
-        return Prepared(item, path, bounds(item.points))
-    if isinstance(item, Area):
+    elif isinstance(item, Area):
         for ring in item.rings:
             _trace(path, ring, True)
-        return Prepared(item, path, bounds(item.rings[0]))
-    if isinstance(item, Circle):
-        (x, y), r = item.centre, item.radius
-        path.addEllipse(QPointF(x, y), r, r)
-        return Prepared(item, path, (x - r, y - r, x + r, y + r))
-    if isinstance(item, Strokes):
+    elif isinstance(item, Circle):
+        path.addEllipse(QPointF(*item.centre), item.radius, item.radius)
+    elif isinstance(item, Strokes):
         for (x0, y0), (x1, y1) in item.segments:
             path.moveTo(x0, y0)
             path.lineTo(x1, y1)
-        points = [p for s in item.segments for p in s]
-        return Prepared(item, path, bounds(points) if points else (0.0, 0.0, 0.0, 0.0))
-    return Prepared(item, None, bounds(text_corners(item)))
+    return path
 
 
 def _trace(path: QPainterPath, ring: tuple[Point, ...], closed: bool) -> None:
@@ -182,7 +207,6 @@ class _Brush:
     def draw(self, made: Prepared, dim: float, colour: str | None) -> None:
         """Draw an item; ``colour`` instead of its own when it is selected."""
         item = made.item
-        assert made.path is not None
         if not self.hatched and isinstance(item, Strokes) and item.pen not in DIMENSION_PENS:
             return
         fill = item.fill if isinstance(item, (Area, Circle)) else ""
@@ -228,13 +252,14 @@ def _text(
     pixels = max(1, round(high / CAP_HEIGHT))
     painter.setFont(_font(pixels, item.bold))
     painter.setPen(faint(colour or PENS[item.pen].colour, dim))
-    x = _SHIFT[item.anchor] * _advance(item.text, pixels, item.bold)
+    text, wide, rise = _set_in_type(item.text, pixels, item.bold)
+    x, y = _SHIFT[item.anchor] * wide, high / 2.0 - rise
     if item.angle:
         painter.setTransform(QTransform().translate(at.x(), at.y()).rotate(-item.angle))
-        painter.drawText(QPointF(x, high / 2.0), item.text)
+        painter.drawStaticText(QPointF(x, y), text)
     else:
         painter.resetTransform()
-        painter.drawText(QPointF(at.x() + x, at.y() + high / 2.0), item.text)
+        painter.drawStaticText(QPointF(at.x() + x, at.y() + y), text)
 
 
 _SHIFT = {"left": 0.0, "center": -0.5, "right": -1.0}
@@ -250,9 +275,14 @@ def _font(pixels: int, bold: bool) -> QFont:
 
 
 @lru_cache(maxsize=8192)
-def _advance(text: str, pixels: int, bold: bool) -> float:
-    """Return how wide a text is, in pixels."""
-    return float(QFontMetrics(_font(pixels, bold)).horizontalAdvance(text))
+def _set_in_type(text: str, pixels: int, bold: bool) -> tuple[QStaticText, float, float]:
+    """Return a text with its glyphs laid out once for all, how wide it is and how high above its foot it begins."""
+    font = _font(pixels, bold)
+    made = QStaticText(text)
+    made.setTextFormat(Qt.TextFormat.PlainText)
+    made.prepare(QTransform(), font)
+    metrics = QFontMetricsF(font)
+    return made, float(QFontMetrics(font).horizontalAdvance(text)), metrics.ascent()
 
 
 def hit(prepared: list[Prepared], point: Point, reach: float, bright: frozenset[str] | None = None) -> str:
@@ -285,7 +315,6 @@ def hit(prepared: list[Prepared], point: Point, reach: float, bright: frozenset[
 def _hit_size(item: Item, made: Prepared, point: Point, reach: float) -> float | None:
     """Return how big the thing hit is (lines count as nothing), or None when it is missed."""
     if isinstance(item, Area):
-        assert made.path is not None
         if made.path.contains(QPointF(*point)):
             x0, y0, x1, y1 = made.box
             return (x1 - x0) * (y1 - y0)

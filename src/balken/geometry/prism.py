@@ -166,19 +166,26 @@ def section(prism: Prism, view: View) -> tuple[tuple[Ring, ...], ...]:
     return tuple(_section(prism, view))
 
 
+@lru_cache(maxsize=4_096)
+def _turned(u: Vec, v: Vec, view: View) -> tuple[Vec, Vec, Vec]:
+    """Return how far a mm along u, v and w = u x v leads to the right, up and toward the viewer, each for u, v, w."""
+    w = cross3(u, v)
+    ways = [(dot3(way, u), dot3(way, v), dot3(way, w)) for way in (view.right, view.up, view.toward)]
+    return ways[0], ways[1], ways[2]
+
+
 def _section(prism: Prism, view: View) -> list[tuple[Ring, ...]]:
-    n = view.toward
-    nu, nv, nw = dot3(n, prism.u), dot3(n, prism.v), dot3(n, prism.w)
-    c0 = dot3(n, sub3(prism.origin, view.origin))
+    (xu, xv, xw), (yu, yv, yw), (nu, nv, nw) = _turned(prism.u, prism.v, view)
+    x0, y0, c0 = view.project(prism.origin)
     # Most solids lie wholly on one side of the plane.
     reach = [nu * a + nv * b for a, b in prism.rings[0]]
-    thick = nw * prism.depth
+    depth = prism.depth
+    thick = nw * depth
     if min(reach) + min(thick, 0.0) > -c0 or max(reach) + max(thick, 0.0) < -c0:
         return []
 
     def seen(a: float, b: float, t: float) -> Point:
-        x, y, _ = view.project(prism.at(a, b, t))
-        return (x, y)
+        return (x0 + a * xu + b * xv + t * xw, y0 + a * yu + b * yv + t * yw)
 
     if abs(nw) < 1e-9:
         size = math.hypot(nu, nv)
@@ -188,13 +195,11 @@ def _section(prism: Prism, view: View) -> list[tuple[Ring, ...]]:
         for s0, s1 in chords(prism.rings, foot, run):
             a0, b0 = foot[0] + s0 * run[0], foot[1] + s0 * run[1]
             a1, b1 = foot[0] + s1 * run[0], foot[1] + s1 * run[1]
-            found.append(
-                ((seen(a0, b0, 0.0), seen(a1, b1, 0.0), seen(a1, b1, prism.depth), seen(a0, b0, prism.depth)),)
-            )
+            found.append(((seen(a0, b0, 0.0), seen(a1, b1, 0.0), seen(a1, b1, depth), seen(a0, b0, depth)),))
         return found
     if math.hypot(nu, nv) < 1e-9:
         t = -c0 / nw
-        if not 0.0 <= t < prism.depth:
+        if not 0.0 <= t < depth:
             return []
         return [tuple(tuple(seen(a, b, t) for a, b in ring) for ring in prism.rings)]
     return [
@@ -223,10 +228,8 @@ def _between(prism: Prism, n: Point, c0: float, nw: float) -> list[tuple[Ring, .
 
 def depths(prism: Prism, view: View) -> tuple[float, float]:
     """Return the least and greatest height of a prism toward the viewer, mm from the picture plane."""
+    zu, zv, zw = _turned(prism.u, prism.v, view)[2]
     (ox, oy, oz), (px, py, pz), (nx, ny, nz) = prism.origin, view.origin, view.toward
-    (ux, uy, uz), (vx, vy, vz) = prism.u, prism.v
-    zu, zv = nx * ux + ny * uy + nz * uz, nx * vx + ny * vy + nz * vz
-    zw = nx * (uy * vz - uz * vy) + ny * (uz * vx - ux * vz) + nz * (ux * vy - uy * vx)
     face = [a * zu + b * zv for a, b in prism.rings[0]]
     foot, thick = nx * (ox - px) + ny * (oy - py) + nz * (oz - pz), prism.depth * zw
     return foot + min(face) + min(thick, 0.0), foot + max(face) + max(thick, 0.0)
@@ -238,10 +241,8 @@ def silhouette(prism: Prism, view: View) -> tuple[tuple[Ring, ...], float, float
 
     Exact when looking along or square to the extrusion of a convex profile; otherwise the hull.  Remembered.
     """
-    o, u, v, w = sub3(prism.origin, view.origin), prism.u, prism.v, prism.w
-    x0, xu, xv, xw = (dot3(view.right, d) for d in (o, u, v, w))
-    y0, yu, yv, yw = (dot3(view.up, d) for d in (o, u, v, w))
-    z0, zu, zv, zw = (dot3(view.toward, d) for d in (o, u, v, w))
+    (xu, xv, xw), (yu, yv, yw), (zu, zv, zw) = _turned(prism.u, prism.v, view)
+    x0, y0, z0 = view.project(prism.origin)
     ring, depth = prism.rings[0], prism.depth
     near = [z0 + a * zu + b * zv for a, b in ring]
     low, high = min(near) + min(depth * zw, 0.0), max(near) + max(depth * zw, 0.0)
@@ -249,6 +250,11 @@ def silhouette(prism: Prism, view: View) -> tuple[tuple[Ring, ...], float, float
         rings = (tuple((x0 + a * xu + b * xv, y0 + a * yu + b * yv) for a, b in r) for r in prism.rings)
         return tuple(rings), low, high
     dx, dy = depth * xw, depth * yw
+    if abs(yw) > 1.0 - 1e-12:  # an upright one seen from the side: a rectangle as wide as its outline
+        across = [x0 + a * xu + b * xv for a, b in ring]
+        left, right = min(across), max(across)
+        bottom, top = (y0, y0 + dy) if dy > 0.0 else (y0 + dy, y0)
+        return (((left, bottom), (right, bottom), (right, top), (left, top)),), low, high
     if abs(zv) > 1.0 - 1e-12:  # the profile is seen edge-on: a rectangle between its ends
         along = [a for a, _ in ring]
         ends = [(x0 + a * xu, y0 + a * yu) for a in (min(along), max(along))]

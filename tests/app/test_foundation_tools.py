@@ -8,6 +8,7 @@ from PySide6.QtTest import QTest
 from tests.app.test_set_out_tools import enter
 
 from balken.demo import orchard_road
+from balken.documents.display import Text
 from balken.documents.quantities import quantities
 from balken.model import column_edits, edits
 from balken.model.lookup import by_id
@@ -115,7 +116,7 @@ def test_pads_under_columns_at_crossings_and_singly(demo_user):
     assert "not a force" in demo_user.window.card.problem.text()
     demo_user.card_button("Calculation sheet")
     dialog = demo_user.window.calculation
-    texts = [p.item.text for p in dialog.view.prepared if p.path is None]
+    texts = [p.item.text for p in dialog.view.prepared if isinstance(p.item, Text)]
     assert "Pad 5" in texts
     assert any("uplift" in t.lower() for t in texts) or dialog.forward.isEnabled()
     dialog.close()
@@ -164,7 +165,7 @@ def test_elevations_card_and_calculation_of_a_footing(demo_user, choose, tmp_pat
     demo_user.press("Elevations")
     assert demo_user.window.framing.isVisible()
     demo_user.session.select(["foundation-1/wall-1/footing"])
-    texts = {p.item.text for p in demo_user.window.framing.prepared if p.path is None}
+    texts = {p.item.text for p in demo_user.window.framing.prepared if isinstance(p.item, Text)}
     assert any("Foundation under Wall 1" in t for t in texts)
     assert not any("Wall 2" in t for t in texts)
     labels = [type(p).__name__ for p in demo_user.window._card().parts]
@@ -181,11 +182,11 @@ def test_elevations_card_and_calculation_of_a_footing(demo_user, choose, tmp_pat
     assert "Shop floor" in text
     demo_user.stage(7)
     demo_user.press("Foundations")
-    texts = {p.item.text for p in demo_user.window.sheets.paper.prepared if p.path is None}
+    texts = {p.item.text for p in demo_user.window.sheets.paper.prepared if isinstance(p.item, Text)}
     assert "Schedule of footings" in texts
     assert "Section A" in texts
     demo_user.press("Plans and section")
-    texts = {p.item.text for p in demo_user.window.sheets.paper.prepared if p.path is None}
+    texts = {p.item.text for p in demo_user.window.sheets.paper.prepared if isinstance(p.item, Text)}
     assert "Roof framing plan" in texts
 
 

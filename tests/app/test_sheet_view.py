@@ -3,9 +3,11 @@
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
+from balken.documents.display import Text
+
 
 def texts(user):
-    return {p.item.text for p in user.window.sheets.paper.prepared if p.path is None}
+    return {p.item.text for p in user.window.sheets.paper.prepared if isinstance(p.item, Text)}
 
 
 def test_sheets_are_chosen_by_button_list_and_key(demo_user, qtbot):

@@ -65,16 +65,31 @@ def joined_outlines(rings: Sequence[Ring]) -> list[tuple[Ring, bool]]:
     for i, j in near_pairs([_box(ring) for ring in rings], SAME):
         beside[i].append(j)
         beside[j].append(i)
-    open_edges: list[tuple[Point, Point]] = []
+    open_edges: list[Part] = []
     for i, ring in enumerate(rings):
         earlier = tuple([rings[j] for j in beside[i] if j < i])
         open_edges += _open(ring, earlier, tuple([rings[j] for j in beside[i] if j > i]))
     return _chained(open_edges)
 
 
+Part = tuple[Point, Point]
+
+
 @lru_cache(maxsize=8_192)
-def _open(ring: Ring, earlier: tuple[Ring, ...], later: tuple[Ring, ...]) -> tuple[tuple[Point, Point], ...]:
+def _open(ring: Ring, earlier: tuple[Ring, ...], later: tuple[Ring, ...]) -> tuple[Part, ...]:
     """Return the parts of a ring's edges that no other ring covers; what two share is left to the earlier one."""
+    x, y = ring[0]
+
+    def here(other: Ring) -> Ring:
+        return tuple([(round(px - x, 6), round(py - y, 6)) for px, py in other])
+
+    parts = _open_at_origin(here(ring), tuple([here(r) for r in earlier]), tuple([here(r) for r in later]))
+    return tuple([((x + a, y + b), (x + c, y + d)) for (a, b), (c, d) in parts])
+
+
+@lru_cache(maxsize=8_192)
+def _open_at_origin(ring: Ring, earlier: tuple[Ring, ...], later: tuple[Ring, ...]) -> tuple[Part, ...]:
+    """Do so for a ring whose first corner is the origin: what moves together is looked at once."""
     if area(ring) < 0.0:
         ring = ring[::-1]
     # Those next to it in the list first: they are often layers of the same wall, which cover a whole side.
@@ -82,7 +97,7 @@ def _open(ring: Ring, earlier: tuple[Ring, ...], later: tuple[Ring, ...]) -> tup
     others = [
         row for pair in zip_longest(others, [(other, *_box(other), False) for other in later]) for row in pair if row
     ]
-    found: list[tuple[Point, Point]] = []
+    found: list[Part] = []
     for x, y, dx, dy, length in edges((ring,)):
         covered: list[Span] = []
         left, right = (x, x + length * dx) if dx > 0.0 else (x + length * dx, x)

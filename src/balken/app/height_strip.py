@@ -1,7 +1,9 @@
 """The height strip: a live section along the cut line, with the levels as lines across it."""
 
-from PySide6.QtCore import QPointF, Qt
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QPixmap
+import math
+
+from PySide6.QtCore import QPointF, Qt, QTimer
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QCheckBox, QLineEdit, QWidget
 
 from balken.app.canvas import ghost_items
@@ -11,6 +13,7 @@ from balken.app.tools import label
 from balken.documents.dimensions import spread
 from balken.documents.lettering import FAMILY
 from balken.documents.section import cross_section, cut_view, effective_cut
+from balken.documents.section import heights as reaching
 from balken.documents.style import SELECTED
 from balken.model import edits
 from balken.model.lookup import by_id, listed
@@ -19,6 +22,8 @@ from balken.units import UnitError, format_length, parse_length
 
 LEVEL_COLOUR = "#2E6A6A"
 GRAB = 5.0
+BEYOND = 2000.0
+"""The section is drawn to a multiple of this that lies beyond the strip's right side, mm."""
 NAMES = 116.0
 """Width of the column of level names, pixels."""
 
@@ -34,10 +39,12 @@ class HeightStrip(DrawingView):
         self._dragged: str | None = None
         self._marks: tuple[tuple[object, ...], QPixmap] | None = None
         """The levels as painted last, with what they were painted from."""
+        self._until = math.inf
+        """How far along the cut the section is drawn."""
         self._drag_height = 0.0
         self._pressed: QPointF | None = None
         self.whole = QCheckBox("whole section", self)
-        self.whole.toggled.connect(self._fit_levels)
+        self.whole.toggled.connect(self.refresh)
         self.field = QLineEdit(self)
         self.field.setFixedWidth(96)
         self.field.hide()
@@ -55,7 +62,11 @@ class HeightStrip(DrawingView):
         """Draw the section anew; fit when its extent has changed."""
         model = self.session.model
         cut = effective_cut(model)
-        drawing = cross_section(model, cut, 40.0, marks=False, dimensions=False)
+        # Left out is what lies well beyond the strip's right side, in whole steps, so that most stays as it was drawn;
+        # when it comes into view all the same, paintEvent sees to it.
+        free = self.moved or self.whole.isChecked() or not self.fitted
+        self._until = math.inf if free else math.ceil(self._right() / BEYOND + 0.5) * BEYOND
+        drawing = cross_section(model, cut, 40.0, marks=False, dimensions=False, until=self._until)
         items = [i for i in drawing.items if not self.session.is_hidden(i.ref)] if any(model.groups) else []
         self.set_ghosts([])
         self.set_items(items)
@@ -69,7 +80,8 @@ class HeightStrip(DrawingView):
         if box is None:
             middle = sum(heights) / len(heights) if heights else 0.0
             box = (0.0, middle - 2000.0, 4000.0, middle + 2000.0)
-        low, high = min([box[1], *heights]), max([box[3], *heights])
+        lowest, highest = reaching(self.session.model)
+        low, high = min([lowest, *heights]), max([highest, *heights])
         tall, free = self.height() - 40.0, self.width() - NAMES
         if self.whole.isChecked() or not heights:
             self.zoom = min(tall / (1.1 * (high - low) + 1.0), free / max(box[2] - box[0], 100.0))
@@ -83,6 +95,21 @@ class HeightStrip(DrawingView):
         self.fitted, self.moved = True, False
         if (self.zoom, self.centre) != self._cache_at:
             self._redraw()
+
+    def _right(self) -> float:
+        """Return how far along the cut the strip shows the section."""
+        return self.centre[0] + self.width() / 2.0 / self.zoom
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        if self._right() > self._until:  # panned, zoomed or made wider: what was left out is needed now
+            self._until = math.inf
+            QTimer.singleShot(0, self._draw_whole)
+
+    def _draw_whole(self) -> None:
+        moved, self.moved = self.moved, True
+        self.refresh()
+        self.moved = moved
 
     def _outer_face(self, default: float) -> float:
         """Return where along the cut the building begins."""

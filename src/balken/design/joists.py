@@ -45,11 +45,13 @@ def design_floor(
 
 
 def check_joists(plan: FloorPlan, size: str, loads: Loads) -> dict[str, MemberResult]:
-    """Check every joist with its own span, width and bearing."""
+    """Check every joist with its own span, width and bearing; those alike once."""
     found: dict[str, MemberResult] = {}
+    known: dict[tuple[float, float, float], MemberResult] = {}
     for line in plan.lines:
-        bearing = min((b for b, s in zip(line.bearings, line.supports, strict=True) if s), default=1.0)
-        width = max(line.width, plan.spacing)
-        case = joist_case(plan.floor, max(line.clear, 1.0), width, bearing, loads, size)
-        found[f"{plan.floor.id}/joist/{line.place}"] = check_member(case)
+        bearing = min([b for b, s in zip(line.bearings, line.supports, strict=True) if s], default=1.0)
+        alike = round(max(line.clear, 1.0), 3), round(max(line.width, plan.spacing), 3), round(bearing, 3)
+        if alike not in known:
+            known[alike] = check_member(joist_case(plan.floor, *alike, loads, size))
+        found[f"{plan.floor.id}/joist/{line.place}"] = known[alike]
     return found

@@ -82,14 +82,20 @@ def design_roof(
 
 
 def check_roof(plan: RoofPlan, sizes: tuple[str, str], loads: Loads) -> dict[str, MemberResult]:
-    """Check every rafter and tie with its own span, width and bearing."""
+    """Check every rafter and tie with its own span, width and bearing; those alike once."""
     found: dict[str, MemberResult] = {}
+    by_width: dict[float, MemberResult] = {}
     for station in plan.stations:
-        result = check_member(rafter_case(plan, station.width, loads, sizes[0]))
+        width = round(station.width, 3)
+        if width not in by_width:
+            by_width[width] = check_member(rafter_case(plan, width, loads, sizes[0]))
         for side in "ab":
-            found[f"{plan.roof.id}/rafter/{station.place}{side}"] = result
+            found[f"{plan.roof.id}/rafter/{station.place}{side}"] = by_width[width]
     tension = thrust(plan, loads)
+    known: dict[tuple[float, float, float], MemberResult] = {}
     for tie in plan.ties:
-        case = tie_case(plan, max(tie.clear, 1.0), tie.width, min(tie.bearings), loads, sizes[1], tension)
-        found[f"{plan.roof.id}/tie/{tie.place}"] = check_member(case)
+        alike = round(max(tie.clear, 1.0), 3), round(tie.width, 3), round(min(tie.bearings), 3)
+        if alike not in known:
+            known[alike] = check_member(tie_case(plan, *alike, loads, sizes[1], tension))
+        found[f"{plan.roof.id}/tie/{tie.place}"] = known[alike]
     return found

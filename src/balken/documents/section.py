@@ -1,6 +1,7 @@
 """The cross-section along the cut line: cut solids with hatching, what is seen beyond, levels, ground."""
 
 import itertools
+import math
 from functools import lru_cache
 
 import shapely
@@ -61,16 +62,25 @@ def fill_of(piece: Piece) -> str:
 
 
 def cross_section(
-    model: Model, cut: CutLine, scale: float, marks: bool = True, dimensions: bool = True, title: str = "Cross-section"
+    model: Model,
+    cut: CutLine,
+    scale: float,
+    marks: bool = True,
+    dimensions: bool = True,
+    title: str = "Cross-section",
+    until: float = math.inf,
 ) -> Drawing:
-    """Draw the section to be read at 1:``scale``; x runs along the cut from its start, y is height."""
+    """Draw the section to be read at 1:``scale``; x runs along the cut from its start, y is height.
+
+    Members that lie wholly farther along the cut than ``until`` are left out, for views that do not show them.
+    """
     view = cut_view(cut)
     items: list[Item] = []
     x0, x1 = 0.0, distance(cut.start, cut.end)
     earth = _earth(model, cut, view, x0, x1, scale)
     items += earth[:1]
-    items += _beyond(model, view)
-    cut_items, walls = _cut(model, view, scale)
+    items += _beyond(model, view, until)
+    cut_items, walls = _cut(model, view, scale, until)
     items += earth[1:]
     items += cut_items
     items += _references(model, view, x1)
@@ -108,11 +118,11 @@ Beyond = dict[tuple[object, ...], tuple[float, Area]]
 """By role and outline to whole mm, how near to the plane something comes, and what is drawn of it."""
 
 
-def _beyond(model: Model, view: View) -> list[Item]:
+def _beyond(model: Model, view: View, until: float) -> list[Item]:
     """Return what lies wholly behind the plane; the sticks of a framed wall are hidden by its layers."""
     seen: Beyond = {}
     for group in model.groups:
-        for key, (high, area) in _beyond_of(group, view).items():
+        for key, (high, area) in _beyond_of(group, view, until).items():
             known = seen.get(key)
             if known is None or high > known[0]:
                 seen[key] = (high, area)
@@ -120,9 +130,9 @@ def _beyond(model: Model, view: View) -> list[Item]:
 
 
 @remembered(4_000)
-def _beyond_of(group: tuple[Piece, ...], view: View) -> Beyond:
+def _beyond_of(group: tuple[Piece, ...], view: View, until: float) -> Beyond:
     seen: Beyond = {}
-    for piece, (_, high) in zip(group, _depths(group, view), strict=True):
+    for piece, (_, high) in _shown(group, view, until):
         if high > -1.0:
             continue
         rings, _low, _high = silhouette(piece.solid, view)
@@ -140,15 +150,41 @@ def _beyond_of(group: tuple[Piece, ...], view: View) -> Beyond:
 
 
 @remembered(4_000)
-def _depths(group: tuple[Piece, ...], view: View) -> list[tuple[float, float]]:
-    """Return how far behind (below zero) or before the plane each piece begins and ends."""
-    return [depths(piece.solid, view) for piece in group]
+def _shown(group: tuple[Piece, ...], view: View, until: float) -> list[tuple[Piece, tuple[float, float]]]:
+    """Return the pieces that are drawn; with each how far behind (below zero) or before the plane it begins and ends."""
+    if until == math.inf:
+        return [(piece, depths(piece.solid, view)) for piece in group]
+    (px, py, _), (dx, dy, _) = view.origin, view.right
+    limit = until + THICKEST + px * dx + py * dy
+    return [
+        (piece, depths(piece.solid, view))
+        for piece in group
+        if not piece.section
+        or piece.start[0] * dx + piece.start[1] * dy <= limit
+        or piece.end[0] * dx + piece.end[1] * dy <= limit
+    ]
 
 
-def _cut(model: Model, view: View, scale: float) -> tuple[list[Item], list[Ring]]:
+THICKEST = 500.0
+"""No member reaches farther than this to the side of its axis, mm."""
+
+
+def heights(model: Model) -> tuple[float, float]:
+    """Return how low and high the axes of all pieces reach, mm; (0, 0) for none."""
+    found = [_low_high(group) for group in model.groups if group]
+    return min([low for low, _ in found], default=0.0), max([high for _, high in found], default=0.0)
+
+
+@remembered(4_000)
+def _low_high(group: tuple[Piece, ...]) -> tuple[float, float]:
+    zs = [z for piece in group for z in (piece.start[2], piece.end[2])]
+    return min(zs), max(zs)
+
+
+def _cut(model: Model, view: View, scale: float, until: float) -> tuple[list[Item], list[Ring]]:
     """Return what the plane cuts, in the order of drawing, and the outlines of walls among it."""
     met = [_sticks_met(wall, view) for wall in model.framed.values()]
-    rows = [row for group in (*model.groups, *met) for row in _cut_of(group, view, scale)]
+    rows = [row for group in (*model.groups, *met) for row in _cut_of(group, view, scale, until)]
     rows.sort(key=lambda row: row[0])
     return [item for _, items, _ in rows for item in items], [ring for _, _, walls in rows for ring in walls]
 
@@ -167,9 +203,11 @@ def _sticks_met(wall: FramedWall, view: View) -> tuple[Piece, ...]:
 
 
 @remembered(4_000)
-def _cut_of(group: tuple[Piece, ...], view: View, scale: float) -> list[tuple[int, list[Item], list[Ring]]]:
+def _cut_of(
+    group: tuple[Piece, ...], view: View, scale: float, until: float
+) -> list[tuple[int, list[Item], list[Ring]]]:
     found = []
-    met = [p for p, (low, high) in zip(group, _depths(group, view), strict=True) if low <= 0.0 <= high]
+    met = [p for p, (low, high) in _shown(group, view, until) if low <= 0.0 <= high]
     for piece, cut in joined([(p, section(p.solid, view)) for p in met]):
         items: list[Item] = []
         walls: list[Ring] = []

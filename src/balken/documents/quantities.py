@@ -164,8 +164,10 @@ def _free_faces(pieces: list[Piece]) -> dict[str, float]:
     faces = {p.key: 2.0 * p.volume / p.solid.depth for p in pieces if not is_upright(p.solid)}
     pieces = [p for p in pieces if is_upright(p.solid)]
     faces |= {p.key: _sides(p) for p in pieces}
-    for i, j in near_pairs([_box(p, 0.0) for p in pieces], 1.0):
-        shared = _touching(pieces[i], pieces[j])
+    heights = [_heights(p) for p in pieces]
+    for i, j in near_pairs([_box(p, 0.0) for p in pieces], 1.0, heights):
+        tall = min(heights[i][1], heights[j][1]) - max(heights[i][0], heights[j][0])
+        shared = _beside(pieces[i], pieces[j]) * tall
         faces[pieces[i].key] -= shared
         faces[pieces[j].key] -= shared
     return {key: max(area, 0.0) for key, area in faces.items()}
@@ -187,11 +189,9 @@ def _box(piece: Piece, room: float) -> tuple[float, float, float, float]:
 
 
 @remembered(16_000)
-def _touching(a: Piece, b: Piece) -> float:
-    """Return the area over which the upright faces of two pieces touch, mm2."""
-    (a0, a1), (b0, b1) = _heights(a), _heights(b)
-    tall = min(a1, b1) - max(a0, b0)
-    return shared_length(a.solid.rings, b.solid.rings) * tall if tall > 0.0 else 0.0
+def _beside(a: Piece, b: Piece) -> float:
+    """Return along what length the upright faces of two pieces touch, mm."""
+    return shared_length(a.solid.rings, b.solid.rings)
 
 
 def _excavation(model: Model) -> float:

@@ -146,13 +146,23 @@ def chords(rings: Sequence[Ring], point: Point, direction: Point) -> list[tuple[
     return [(cuts[i], cuts[i + 1]) for i in range(0, len(cuts) - 1, 2) if cuts[i + 1] - cuts[i] > 1e-6]
 
 
-def near_pairs(boxes: Sequence[tuple[float, float, float, float]], reach: float) -> list[tuple[int, int]]:
-    """Return the numbers (i < j) of boxes (least x, y, greatest x, y) at most ``reach`` mm apart, both ways."""
+def near_pairs(
+    boxes: Sequence[tuple[float, float, float, float]],
+    reach: float,
+    heights: Sequence[tuple[float, float]] | None = None,
+) -> list[tuple[int, int]]:
+    """Return the numbers (i < j) of boxes (least x, y, greatest x, y) at most ``reach`` mm apart, both ways.
+
+    ``heights``: (foot, top) of each; only those are named that share some height.
+    """
     if len(boxes) < 2:
         return []
     x0, y0, x1, y1 = np.array(boxes).T
     apart = np.maximum(x0[None, :] - x1[:, None], y0[None, :] - y1[:, None])
     near = np.triu(np.maximum(apart, apart.T) <= reach, 1)
+    if heights is not None:
+        foot, top = np.array(heights).T
+        near &= np.minimum(top[None, :], top[:, None]) > np.maximum(foot[None, :], foot[:, None])
     return [(i, j) for i, j in np.argwhere(near).tolist()]
 
 

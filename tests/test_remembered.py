@@ -50,6 +50,25 @@ def test_letting_go_changes_no_answer(order):
     assert [first(things[i]) for i in order] == order
 
 
+def test_what_is_asked_for_again_and_again_is_not_let_go():
+    asked = []
+
+    @remembered(8)
+    def first(thing):
+        asked.append(thing[0])
+        return thing[0]
+
+    often, others = [["often"], ["too"]], [[i] for i in range(100)]
+    for other in others:
+        first(other)
+        for thing in often:
+            first(thing)
+    assert asked.count("often") == asked.count("too") == 1
+    # No more than that is held: the first of the others must be worked out again.
+    first(others[0])
+    assert asked.count(0) == 2
+
+
 def test_an_error_is_told_every_time():
     @remembered(10)
     def refuse(thing):
@@ -73,6 +92,18 @@ def test_values_cannot_be_changed_and_are_equal_by_content():
 
 side = st.floats(0.0, 1000.0)
 boxes = st.lists(st.tuples(side, side, st.floats(0.0, 300.0), st.floats(0.0, 300.0)), max_size=25)
+
+
+@given(boxes, st.floats(0.0, 100.0), st.lists(st.tuples(side, side), min_size=25, max_size=25))
+def test_near_pairs_may_be_asked_to_share_some_height(rows, reach, ends):
+    made = [(x, y, x + a, y + b) for x, y, a, b in rows]
+    heights = [(min(pair), max(pair)) for pair in ends[: len(made)]]
+    expected = [
+        (i, j)
+        for i, j in near_pairs(made, reach)
+        if min(heights[i][1], heights[j][1]) > max(heights[i][0], heights[j][0])
+    ]
+    assert near_pairs(made, reach, heights) == expected
 
 
 @given(boxes, st.floats(0.0, 100.0))

@@ -4,7 +4,7 @@ import pytest
 from tests.houses import house
 
 from balken.derive import derive
-from balken.framing import floors
+from balken.framing import joist_lines
 from balken.model import edits
 from balken.model.edits import COMMANDS
 from balken.model.errors import EditError
@@ -79,7 +79,7 @@ def test_short_bearings_are_found_and_a_wider_sill_mends_them(monkeypatch):
     """IRC R502.6: 1 1/2 in on wood. At the edge a 2x4 sill less the rim leaves 2 in, inside half of it 1 3/4 in."""
     p = edits.change(house(middle=True), "foundation-1", sill_size="2x4")
     assert finding(p, "bearing") is None
-    monkeypatch.setattr(floors, "RIM", 2.5 * INCH)  # a thicker rim leaves 1 in
+    monkeypatch.setattr(joist_lines, "RIM", 2.5 * INCH)  # a thicker rim leaves 1 in
     found = finding(p, "bearing")
     assert found is not None
     assert "bear too short" in found.what

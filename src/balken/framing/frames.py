@@ -5,7 +5,7 @@ import math
 from dataclasses import dataclass
 from functools import lru_cache
 
-from balken.geometry.plane import Point, Ring, dot, turn
+from balken.geometry.plane import Point, Ring, turn
 
 
 @lru_cache(maxsize=256)
@@ -31,12 +31,14 @@ class Frame:
 
     def to(self, point: Point) -> Point:
         """Return (s, t) of a plan point."""
-        return dot(point, self.s), dot(point, self.t)
+        (sx, sy), (tx, ty) = _directions(self.angle)
+        x, y = point
+        return x * sx + y * sy, x * tx + y * ty
 
     def back(self, s: float, t: float) -> Point:
         """Return the plan point at (s, t)."""
-        a, b = self.s, self.t
-        return (a[0] * s + b[0] * t, a[1] * s + b[1] * t)
+        (sx, sy), (tx, ty) = _directions(self.angle)
+        return sx * s + tx * t, sy * s + ty * t
 
     def ring(self, ring: Ring) -> Ring:
         """Return a ring in (s, t)."""

@@ -162,14 +162,18 @@ def hand_down(spread: Spread, below: tuple[Under, ...]) -> tuple[Laid, ...]:
     """Return what each wall or run below takes of a wall's load: each stretch goes to where it stands."""
     if not below:
         return ()
-    middles = spread.low + (np.arange(spread.count) + 0.5) * spread.step
+    half = spread.step / 2.0
+    middles: Array = spread.low + (np.arange(spread.count, dtype=np.float64) + 0.5) * spread.step
     away, along = [], []
+    if len(below) == 1:
+        start, way, _, _ = below[0]
+        at = start + middles * way
+        return (Laid(at - half, at + half, spread.rows, Cases(*spread.rows.sum(axis=0).tolist())),)
     for start, way, low, high in below:
         places = start + middles * way
         along.append(places)
         away.append(np.maximum(np.maximum(low - places, places - high), 0.0))
-    nearest = np.argmin(np.array(away), axis=0) if len(below) > 1 else np.zeros(spread.count, dtype=int)
-    half = spread.step / 2.0
+    nearest = np.argmin(np.array(away), axis=0)
     taken = []
     for k in range(len(below)):
         mine = nearest == k

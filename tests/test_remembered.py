@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from balken.framing.pieces import Piece
 from balken.geometry.plane import near_pairs
 from balken.geometry.prism import box
-from balken.remembered import remembered
+from balken.remembered import TURN, grow_older, remembered
 from balken.value import Value
 
 
@@ -67,6 +67,24 @@ def test_what_is_asked_for_again_and_again_is_not_let_go():
     # No more than that is held: the first of the others must be worked out again.
     first(others[0])
     assert asked.count(0) == 2
+
+
+def test_what_no_edit_asks_for_any_more_is_let_go():
+    asked = []
+
+    @remembered(1_000)
+    def first(thing):
+        asked.append(thing[0])
+        return thing[0]
+
+    kept, dropped = ["kept"], ["dropped"]
+    first(kept), first(dropped)
+    for _ in range(3 * TURN):
+        grow_older()
+        first(kept)
+    assert asked == ["kept", "dropped"]
+    first(dropped)
+    assert asked == ["kept", "dropped", "dropped"]
 
 
 def test_an_error_is_told_every_time():

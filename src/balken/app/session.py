@@ -17,6 +17,7 @@ from balken.model.edits import new_project
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, foundation_part, listed
 from balken.model.records import Project
+from balken.remembered import grow_older
 
 Edit = Callable[[Project], Project]
 DEEPEST_HISTORY = 500
@@ -120,6 +121,7 @@ class Session(QObject):
             )
             return False
         self.project, self.model = project, model
+        grow_older()
         self.trial = None
         self._write_journal()
         levels = by_id(project.levels)

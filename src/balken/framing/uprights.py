@@ -10,7 +10,7 @@ from functools import lru_cache
 
 import shapely
 
-from balken.geometry.plane import Point, Ring, bounds
+from balken.geometry.plane import FINE, Point, Ring, bounds
 from balken.geometry.prism import Prism, upright
 from balken.value import Value
 
@@ -44,7 +44,10 @@ class Upright(Value, frozen=True):
 
     def moved(self, x: float, y: float) -> "Upright":
         """Return it moved in plan; to a millionth of a mm, so that what moves together stays equal to itself."""
-        rings = [tuple([(round(px + x, 6), round(py + y, 6)) for px, py in r]) for r in (self.outline, *self.holes)]
+        rings = [
+            tuple([(round((px + x) * FINE) / FINE, round((py + y) * FINE) / FINE) for px, py in r])
+            for r in (self.outline, *self.holes)
+        ]
         return Upright(rings[0], self.bottom, self.top, tuple(rings[1:]))
 
 

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from functools import lru_cache
 from itertools import zip_longest
 
-from balken.geometry.plane import Point, Ring, area, bounds, near_pairs
+from balken.geometry.plane import FINE, Point, Ring, area, bounds, near_pairs
 
 NEAR = 1.0
 """Two edges no farther apart than this (mm) run together."""
@@ -81,7 +81,7 @@ def _open(ring: Ring, earlier: tuple[Ring, ...], later: tuple[Ring, ...]) -> tup
     x, y = ring[0]
 
     def here(other: Ring) -> Ring:
-        return tuple([(round(px - x, 6), round(py - y, 6)) for px, py in other])
+        return tuple([(round((px - x) * FINE) / FINE, round((py - y) * FINE) / FINE) for px, py in other])
 
     parts = _open_at_origin(here(ring), tuple([here(r) for r in earlier]), tuple([here(r) for r in later]))
     return tuple([((x + a, y + b), (x + c, y + d)) for (a, b), (c, d) in parts])

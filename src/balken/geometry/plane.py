@@ -14,6 +14,8 @@ Ring = tuple[Point, ...]
 
 TOUCH = 1.0
 """Two points nearer than this (mm) are the same corner of a building."""
+FINE = 1e6
+"""``round(x * FINE) / FINE``: a coordinate to a millionth of a mm, where many are rounded (``round(x, 6)`` goes by text)."""
 
 
 def add(a: Point, b: Point, factor: float = 1.0) -> Point:

@@ -12,7 +12,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from balken.geometry.plane import Point, Ring, anticlockwise, area, chords
+from balken.geometry.plane import FINE, Point, Ring, anticlockwise, area, chords
 from balken.value import Value
 
 Vec = tuple[float, float, float]
@@ -267,7 +267,7 @@ def silhouette(prism: Prism, view: View) -> tuple[tuple[Ring, ...], float, float
 
 def _hull(points: list[Point]) -> Ring:
     """Return the convex hull, anticlockwise (monotone chain)."""
-    ordered = sorted({(round(x, 6), round(y, 6)) for x, y in points})
+    ordered = sorted({(round(x * FINE) / FINE, round(y * FINE) / FINE) for x, y in points})
     if len(ordered) < 3:
         return tuple(ordered)
 

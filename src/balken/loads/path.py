@@ -11,7 +11,7 @@ from balken.framing.floors import FloorPlan, floor_area
 from balken.framing.foundations import FoundationRun
 from balken.framing.pieces import MemberLine, Piece
 from balken.framing.roofs import RoofPlan
-from balken.geometry.plane import Point, off_line
+from balken.geometry.plane import FINE, Point, off_line
 from balken.loads.along import MEMBER_SPREAD, Diagram, Laid, Spread, hand_down, standing
 from balken.loads.cases import Cases, total
 from balken.model.materials import weight
@@ -324,7 +324,7 @@ def lay(reactions: tuple[Reaction, ...], band: Band, span: Span) -> Laid:
             highs.append(last)
         else:
             x, y = r.at
-            at = round((x - x0) * dx + (y - y0) * dy, 6)
+            at = round(((x - x0) * dx + (y - y0) * dy) * FINE) / FINE
             lows.append(at - half)
             highs.append(at + half)
     forces = np.array([r.force for r in reactions])

@@ -27,6 +27,14 @@ def mend_alike(project: Project, code: str) -> Project:
     return project
 
 
+OPENS = {"step_down": "beside lower"}
+"""What a fix can bring up: steps laid anew with the ground no longer go down to lower footings beside them."""
+
+
 def run_fix(project: Project, fix: Fix) -> Project:
-    """Return the project with one fix done; raises EditError when it cannot be."""
-    return COMMANDS[fix.command](project, *fix.args, **dict(fix.fields))
+    """Return the project with one fix done, and with it what it brought up; raises EditError when it cannot be."""
+    after = COMMANDS[fix.command](project, *fix.args, **dict(fix.fields))
+    opened = OPENS.get(fix.command)
+    if opened is None or any(f.code == opened for f in derive(project).findings):
+        return after  # what stood before is the user's to mend
+    return mend_alike(after, opened)

@@ -7,9 +7,10 @@ from tests.shop import shop
 from balken.derive import derive
 from balken.documents.display import Area, Path, Strokes, Text
 from balken.documents.foundation_elevation import foundation_elevation
-from balken.documents.foundation_sections import keyed_sections, typical_section
+from balken.documents.foundation_sections import typical_section
 from balken.documents.plan import PlanOf, plan
 from balken.documents.section import cross_section
+from balken.documents.section_keys import keyed_sections
 from balken.findings.commands import COMMANDS
 from balken.framing.blockwork import blockwork
 from balken.model import column_edits, edits, foundation_edits

@@ -10,10 +10,12 @@ from hypothesis import strategies as st
 from balken.demo import orchard_road
 from balken.derive import derive
 from balken.documents.dimensions import TEXT, dimension_string, figure_levels
-from balken.documents.display import Strokes, Text
+from balken.documents.display import Circle, Path, Strokes, Text
 from balken.documents.foundation_plan import foundation_items
 from balken.documents.foundation_strings import foundation_strings
 from balken.documents.lettering import text_width
+from balken.documents.section_keys import keyed_sections
+from balken.geometry.plane import bounds
 from balken.model import edits, grid_edits
 from balken.units import Units, parse_length
 from balken.units.system import FOOT
@@ -94,6 +96,23 @@ def test_notes_of_the_demo_stand_clear_of_one_another(demo, scale):
     for a, b in itertools.combinations(texts, 2):
         u, v = corners(a), corners(b)
         assert u[2] <= v[0] or v[2] <= u[0] or u[3] <= v[1] or v[3] <= u[1], (a.text, b.text)
+
+
+@pytest.mark.parametrize("scale", [48.0, 64.0, 96.0])
+def test_notes_stand_clear_of_the_marks_of_sections(demo, scale):
+    items = foundation_items(demo, scale, used=False, notes=True, keyed=True)
+    letters = {keyed.letter for keyed in keyed_sections(demo)}
+    bubbles = [item for item in items if isinstance(item, Circle) and item.pen == "bubble"]
+    cuts = [item for item in items if isinstance(item, Path) and item.pen == "cut line"]
+    assert len(bubbles) == len(cuts) == len(letters) > 5
+    notes = [item for item in items if isinstance(item, Text) and item.pen == "note" and not item.bold]
+    assert len(notes) > 10
+    marks = [bounds(cut.points) for cut in cuts]
+    marks += [(x - b.radius, y - b.radius, x + b.radius, y + b.radius) for b in bubbles for x, y in (b.centre,)]
+    # The smallest note, a footing's mark alone, stays even where nothing is free.
+    for note, mark in itertools.product((n for n in notes if len(n.text) > 3), marks):
+        u = corners(note)
+        assert u[2] <= mark[0] or mark[2] <= u[0] or u[3] <= mark[1] or mark[3] <= u[1], note.text
 
 
 def test_heights_of_footings_are_written(demo):

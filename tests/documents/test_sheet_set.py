@@ -13,7 +13,7 @@ from balken.derive import derive
 from balken.documents.display import Drawing, Text
 from balken.documents.elevation import elevation_sheets, framed_walls
 from balken.documents.flow import Room, flowed
-from balken.documents.foundation_sections import keyed_sections
+from balken.documents.section_keys import keyed_sections
 from balken.documents.sheet_set import drawings_in_rows, drawn, sheet_set
 from balken.model import edits
 from balken.units import Units

@@ -7,7 +7,7 @@ import shapely
 from balken.design.footing_design import FootingDesign
 from balken.design.footings import RunFooting
 from balken.documents.dimensions import TEXT, reading
-from balken.documents.display import Item, Text
+from balken.documents.display import Circle, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.documents.marks import pad_size
 from balken.framing.foundations import FoundationRun
@@ -32,13 +32,13 @@ def notes_of(
     pads: tuple[FootingDesign, ...],
     slabs: tuple[SlabPlan, ...],
     marks: tuple[str, ...],
-    written: list[Item],
+    drawn: list[Item],
     units: Units,
     scale: float,
 ) -> list[Item]:
-    """Return the notes; ``marks``: of the runs and then of the pads; clear of the texts ``written`` already."""
+    """Return the notes; ``marks``: of the runs and then of the pads; clear of the figures and marks ``drawn`` already."""
     taken = [_footprint(run) for run in runs]
-    taken += [_box(t.at, text_width(t.text, t.size, t.bold), t.size, t.angle) for t in written if isinstance(t, Text)]
+    taken += [_taken(item) for item in drawn if isinstance(item, Text | Circle | Path)]
     items: list[Item] = []
     for run, design, mark in zip(runs, designs, marks, strict=False):
         items += _of_run(run, design, mark, units, scale, taken)
@@ -52,6 +52,16 @@ def notes_of(
 def _footprint(run: FoundationRun) -> Box:
     b, (near, far), (low, high) = run.band, run.faces, run.span
     return bounds([b.at(s, t) for s in (low, high) for t in (near, far)])
+
+
+def _taken(item: Text | Circle | Path) -> Box:
+    """Return the bounds of something drawn already."""
+    if isinstance(item, Text):
+        return _box(item.at, text_width(item.text, item.size, item.bold), item.size, item.angle)
+    if isinstance(item, Circle):
+        (x, y), r = item.centre, item.radius
+        return x - r, y - r, x + r, y + r
+    return bounds(item.points)
 
 
 def _clear(box: Box, taken: list[Box]) -> bool:

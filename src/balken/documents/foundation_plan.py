@@ -10,6 +10,7 @@ from balken.documents.foundation_notes import notes_of
 from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
 from balken.documents.marks import footing_marks
+from balken.documents.section_keys import section_keys
 from balken.documents.slope_marks import slope_marks
 from balken.documents.style import used_fill
 from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
@@ -32,8 +33,11 @@ def plan_ring(piece: Piece) -> tuple[Ring, ...]:
 FOOTING_ROLES: tuple[Role, ...] = ("strip footing", "pad footing", "slab edge")
 
 
-def foundation_items(model: Model, scale: float, used: bool, notes: bool) -> list[Item]:
-    """Return footings, foundation walls, steps, slopes, pockets and bolts; ``used``: by how far the soil is used."""
+def foundation_items(model: Model, scale: float, used: bool, notes: bool, keyed: bool = False) -> list[Item]:
+    """Return footings, foundation walls, steps, slopes, pockets and bolts.
+
+    ``used``: filled by how far the soil is used; ``keyed``: with the marks of the typical sections.
+    """
     items: list[Item] = []
     for piece in model.of_foundations("slab"):
         items.append(Area(plan_ring(piece), "slab", "fine", "foundations", piece.owner))
@@ -54,8 +58,10 @@ def foundation_items(model: Model, scale: float, used: bool, notes: bool) -> lis
     items += slope_marks(model, scale)
     items += _recess_marks(model)
     items += _bolts(model, scale)
+    keys = section_keys(model, scale) if keyed else []
+    items += keys
     if notes and not used:
-        items += _foundation_notes(model, designs, steps, scale)
+        items += _foundation_notes(model, designs, [*steps, *keys] if keys else steps, scale)
     return items
 
 
@@ -168,13 +174,13 @@ def as_one_outline(rings: list[Ring], pen: str, layer: Layer) -> list[Item]:
     return [Path(line, pen, layer, "", closed=closed) for line, closed in joined_outlines(rings)]
 
 
-def _foundation_notes(model: Model, designs: tuple[RunFooting, ...], steps: list[Item], scale: float) -> list[Item]:
-    """Return marks, sizes and heights of footings, pads and slabs, clear of the figures of steps."""
+def _foundation_notes(model: Model, designs: tuple[RunFooting, ...], drawn: list[Item], scale: float) -> list[Item]:
+    """Return marks, sizes and heights of footings, pads and slabs, clear of the marks of steps and sections."""
     marks = footing_marks(model)
     places = together(*(place for place in model.pad_places if place.pad.id in model.pads))
     pads = together(*(model.pads[place.pad.id].design for place in places))
     names = together(*(marks[run.id] for run in model.runs), *(marks[place.pad.id] for place in places))
-    return notes_of(model.runs, designs, places, pads, model.slabs, names, steps, model.project.units, scale)
+    return notes_of(model.runs, designs, places, pads, model.slabs, names, drawn, model.project.units, scale)
 
 
 def line_load_items(model: Model, scale: float) -> list[Item]:

@@ -8,14 +8,9 @@ from balken.derive import Model
 from balken.documents.display import Drawing, Item, placed
 from balken.documents.flow import Room, flowed
 from balken.documents.foundation_elevation import foundation_elevation
-from balken.documents.foundation_sections import (
-    keyed_sections,
-    schedule_items,
-    schedule_size,
-    section_keys,
-    typical_section,
-)
+from balken.documents.foundation_sections import schedule_items, schedule_size, typical_section
 from balken.documents.plan import PlanOf, plan
+from balken.documents.section_keys import keyed_sections
 from balken.documents.sheet import AS_NOTED, BLOCK, MARGIN, Sheet, caption, frame, on_paper, papers, titled
 from balken.units import Units
 
@@ -93,7 +88,6 @@ def _plan(model: Model, room: Room, table: tuple[float, float]) -> Drawing:
     what = PlanOf("Foundation plan", frozenset({"grid", "foundations"}), frozenset({"walls"}), keyed=True)
     for scale in _SCALES[model.project.units]:
         drawing = plan(model, what, scale)
-        drawing = Drawing(drawing.title, scale, (*drawing.items, *section_keys(model, scale)))
         wide, high = _size(drawing)
         if wide <= _WIDEST * room.wide and high + _CAPTION + _GAP + table[1] <= room.high:
             break

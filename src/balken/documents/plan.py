@@ -57,7 +57,7 @@ CUT_ABOVE_FLOOR = 1200.0
 class PlanOf:
     """What a plan shows: parts in full, parts below as hidden lines, storey of walls (a level id or "").
 
-    ``used``: members and footings by how far they are used; ``keyed``: room for the marks of typical sections;
+    ``used``: members and footings by how far they are used; ``keyed``: with the marks of typical sections;
     ``strings``: dimensions round the foundations, beside those of the grid.
     """
 
@@ -90,7 +90,7 @@ def plan(model: Model, what: PlanOf, scale: float) -> Drawing:
             clear = clear_of(grid, strings)
             items += grid_items(grid, model.project.units, scale, what.dimensions, clear)
     if "foundations" in what.parts:
-        items += foundation_items(model, scale, what.used, what.notes)
+        items += foundation_items(model, scale, what.used, what.notes, what.keyed)
     if "foundations" in what.below:
         below = [plan_ring(p)[0] for p in model.of_foundations("foundation wall", "pier")]
         items += as_one_outline(below, "hidden", "foundations")

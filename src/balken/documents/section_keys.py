@@ -1,0 +1,72 @@
+"""Typical sections keyed on the plan: one at every different condition of the foundations, and its mark."""
+
+from dataclasses import dataclass
+
+from balken.derive import Model
+from balken.documents.display import Circle, Item, Path, Text
+from balken.framing.foundations import FoundationRun
+
+
+@dataclass(frozen=True, slots=True)
+class Keyed:
+    """A typical section: its letter, the run it is cut through and where along it."""
+
+    letter: str
+    run: str
+    along: float
+
+
+def keyed_sections(model: Model) -> tuple[Keyed, ...]:
+    """Return one section for each different condition: wall, footing, ledge, slab, earth held or not."""
+    seen: dict[object, Keyed] = {}
+    for run in model.runs:
+        f, result = run.foundation, model.footings[run.id]
+        slab = tuple(sorted(p.slab.id for p in model.slabs if run.wall in p.slab.walls))
+        condition = (
+            f.kind,
+            f.made_of,
+            f.thickness,
+            f.ledge,
+            f.upper_height and f.upper_thickness,
+            f.footing_offset,
+            round(result.width),
+            round(result.depth),
+            result.design.reinforced,
+            slab,
+            run.band.outside,
+            round(run.band.top),
+        )
+        if condition not in seen:
+            letter = chr(ord("A") + len(seen) % 26) + ("" if len(seen) < 26 else str(len(seen) // 26))
+            seen[condition] = Keyed(letter, run.id, _clear_place(model, run))
+    return tuple(seen.values())
+
+
+def _clear_place(model: Model, run: FoundationRun) -> float:
+    """Return a place along a run clear of openings above and steps, near its middle."""
+    low, high = run.span
+    openings = [(o.offset, o.offset + o.width) for o in model.project.openings if o.wall == run.wall]
+    steps = [s.high for s in run.segments[:-1]]
+    best = (low + high) / 2.0
+    for k in range(40):
+        at = (low + high) / 2.0 + (k // 2 + 1) * 0.02 * (high - low) * (-1) ** k
+        if all(not a - 100 < at < b + 100 for a, b in openings) and all(abs(at - s) > 900 for s in steps):
+            return float(at)
+    return best
+
+
+def section_keys(model: Model, scale: float) -> list[Item]:
+    """Return the marks of the typical sections on the plan: a line across the wall, its letter at the outside."""
+    items: list[Item] = []
+    runs = {run.id: run for run in model.runs}
+    for keyed in keyed_sections(model):
+        run = runs[keyed.run]
+        b = run.band
+        half = model.footings[run.id].width / 2.0
+        middle = sum(run.faces) / 2.0
+        out, inner = b.at(keyed.along, middle - half - 5.0 * scale), b.at(keyed.along, middle + half + 2.0 * scale)
+        items.append(Path((out, inner), "cut line", "foundations"))
+        at = b.at(keyed.along, middle - half - 8.0 * scale)
+        items.append(Circle(at, 3.0 * scale, "bubble", "sheet", "foundations"))
+        items.append(Text(at, keyed.letter, 2.6 * scale, layer="foundations", bold=True))
+    return items

@@ -347,7 +347,8 @@ def _footing(words: list[str]) -> int:
     parser.add_argument("--units", choices=[u.value for u in Units], default=Units.IMPERIAL.value)
     parser.add_argument("--json", action="store_true")
     options = parser.parse_args(words)
-    from balken.design.footing_design import FootingError, design_footing
+    from balken.design.footing_case import FootingError
+    from balken.design.footing_design import design_footing
 
     units = Units(options.units)
     try:
@@ -377,7 +378,7 @@ def _footing(words: list[str]) -> int:
 
 def _footing_case(options: argparse.Namespace) -> Any:
     """Return the FootingCase of the options of ``balken footing``."""
-    from balken.design.footing_design import FootingCase
+    from balken.design.footing_case import FootingCase
     from balken.loads.cases import Cases
     from balken.units.load import parse_force, parse_line_load, parse_stress
 

@@ -8,7 +8,7 @@ from tests.houses import house
 
 from balken.derive import derive
 from balken.design.combined_footings import CombinedCase, beam, design_combined
-from balken.design.footing_design import FootingError
+from balken.design.footing_case import FootingError
 from balken.loads.cases import Cases
 from balken.model import edits
 from balken.model.errors import EditError

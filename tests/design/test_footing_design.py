@@ -15,7 +15,9 @@ from hypothesis import strategies as st
 
 from balken.cli import main
 from balken.design import aci
-from balken.design.footing_design import FootingCase, FootingError, check_footing, design_footing, pressure
+from balken.design.footing_case import FootingCase, FootingError, pressure
+from balken.design.footing_checks import check_footing
+from balken.design.footing_design import design_footing
 from balken.design.footings import design_pad
 from balken.loads.cases import Cases
 from balken.model.records import Concrete, FreePoint, Hang, Pad

@@ -8,7 +8,8 @@ from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, e
 from balken.app.fields import FIELDS
 from balken.app.session import Edit, Session
 from balken.design.checks import Check
-from balken.design.footing_design import FootingDesign, check_footing
+from balken.design.footing_case import FootingDesign
+from balken.design.footing_checks import check_footing
 from balken.documents.calculation import check_value
 from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
 from balken.documents.slope_marks import slope_text

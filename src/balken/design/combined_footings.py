@@ -12,16 +12,9 @@ from numpy.typing import NDArray
 
 from balken.design import aci
 from balken.design.checks import Check
-from balken.design.footing_design import (
-    LEAST_PROJECTION,
-    THICKEST,
-    WIDEST,
-    BarSet,
-    FootingCase,
-    FootingDesign,
-    FootingError,
-    kept_limit,
-)
+from balken.design.footing_case import BarSet, FootingCase, FootingDesign, FootingError
+from balken.design.footing_checks import LEAST_PROJECTION, kept_limit
+from balken.design.footing_design import THICKEST, WIDEST
 from balken.loads.cases import COMBINATIONS, Cases
 from balken.model.materials import weight
 from balken.units import Units

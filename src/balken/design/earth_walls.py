@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from balken.design import aci
 from balken.design.block_walls import BlockForces, design_block, prescriptive_block
 from balken.design.checks import Check
-from balken.design.footing_design import BarSet
+from balken.design.footing_case import BarSet
 from balken.framing.floors import FloorPlan
 from balken.framing.foundations import FoundationRun
 from balken.framing.ground import Ground

@@ -4,14 +4,9 @@ import math
 from dataclasses import dataclass, replace
 
 from balken.design.combined_footings import CombinedCase, design_combined
-from balken.design.footing_design import (
-    LEAST_PROJECTION,
-    FootingCase,
-    FootingDesign,
-    FootingError,
-    check_footing,
-    design_footing,
-)
+from balken.design.footing_case import FootingCase, FootingDesign, FootingError
+from balken.design.footing_checks import LEAST_PROJECTION, check_footing
+from balken.design.footing_design import design_footing
 from balken.framing.foundations import FoundationRun
 from balken.framing.slopes import deepest
 from balken.loads.along import Diagram

@@ -6,7 +6,7 @@ from typing import Literal
 from balken.derive import Model
 from balken.design.checks import Check
 from balken.design.earth_walls import EarthWall, coefficient
-from balken.design.footing_design import FootingDesign
+from balken.design.footing_case import FootingDesign
 from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.documents.load_tree import Branch, flat, pad_tree, run_tree

@@ -4,7 +4,7 @@ import math
 
 import shapely
 
-from balken.design.footing_design import FootingDesign
+from balken.design.footing_case import FootingDesign
 from balken.design.footings import RunFooting
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Circle, Item, Path, Text

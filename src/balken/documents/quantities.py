@@ -9,7 +9,7 @@ import shapely
 from balken.derive import Model
 from balken.design import aci
 from balken.design.block_walls import CELL
-from balken.design.footing_design import BarSet
+from balken.design.footing_case import BarSet
 from balken.framing.blockwork import Blockwork, blockwork
 from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
 from balken.framing.pieces import Piece, Role

@@ -23,11 +23,11 @@ from balken.app.card_content import card
 from balken.app.card_parts import Card
 from balken.app.dialogs import LevelDialog
 from balken.app.drafts import MAKERS, Draft
-from balken.app.file_actions import FileActions
 from balken.app.framing_view import FramingView
 from balken.app.height_strip import HeightStrip
 from balken.app.masonry_dialog import MasonryDialog
 from balken.app.pads_dialog import PadsDialog
+from balken.app.selection_actions import SelectionActions
 from balken.app.session import Session
 from balken.app.set_out_dialogs import ColumnsDialog, GridDialog
 from balken.app.settings import Settings
@@ -37,16 +37,15 @@ from balken.app.space import SpaceView
 from balken.app.stages import STAGES, Stage, plan_of
 from balken.app.tables import BottomPanel
 from balken.app.tool_card import opening_card, wall_tool_card
-from balken.app.wall_dialogs import DIALOGS, join_selected, reach_selected
 from balken.app.work import WorkBar
-from balken.documents.plan import PlanOf, storey_walls
+from balken.documents.plan import PlanOf
 from balken.findings.finding import Finding
-from balken.model import edits, ties, wall_edits
+from balken.model import edits
 from balken.model.errors import EditError
 from balken.units import Units
 
 
-class MainWindow(FileActions):
+class MainWindow(SelectionActions):
     """Puts the parts together and runs the actions."""
 
     def __init__(self, session: Session, layout_store: QSettings | None = None) -> None:
@@ -493,85 +492,6 @@ class MainWindow(FileActions):
     def _units_chosen(self, index: int) -> None:
         units = Units(self.units_box.itemData(index))
         self.session.apply("Change units", lambda p: edits.set_project(p, units=units))
-
-    def change_walls(self, name: str) -> None:
-        """Run one of the edits of the walls selected; those with fields open their dialog."""
-        chosen = tuple(r for r in self.session.selection if r in self.session.model.lines)
-        if name == "next_storey" and self.session.project.walls:
-            DIALOGS[name](self, self.session).exec()
-        elif not chosen:
-            self.say("Select one or more walls first.", True)
-        elif name in DIALOGS:
-            DIALOGS[name](self, self.session).exec()
-        elif name == "join_walls":
-            self.session.apply("Join walls", lambda p: join_selected(p, chosen))
-        elif name == "tie_walls":
-            self.session.apply("Tie walls to axes", lambda p: ties.tie_to_axes(p, chosen))
-        elif name == "let_go":
-            self.session.apply("Free walls of axes", lambda p: ties.let_go_of_axes(p, chosen))
-        else:
-            try:
-                edit = reach_selected(self.session)
-            except EditError as error:
-                self.say(str(error), True)
-                return
-            self.session.apply("Extend or trim wall", edit)
-
-    def hide_selected(self) -> None:
-        """Hide what is selected in plan, height strip and 3-D."""
-        chosen = self.session.selection
-        if not chosen:
-            self.say("Select what to hide first.", True)
-            return
-        self.session.hide(chosen)
-        self.session.select([])
-        self.say(f"{len(chosen)} hidden; Shift+F3 shows all again.", False)
-
-    def show_selected_alone(self) -> None:
-        """Hide everything but what is selected."""
-        if self.session.selection:
-            self.session.show_alone(self.session.selection)
-            self.say("The rest is hidden; Shift+F3 shows all again.", False)
-
-    def select_alike(self) -> None:
-        """Select every member of the same role and section, or record of the same kind."""
-        model, chosen = self.session.model, self.session.selection
-        like = {(p.role, p.section) for p in (model.piece(r) for r in chosen) if p is not None}
-        found = [key for key, p in model.pieces.items() if (p.role, p.section) in like]
-        buildups = {model.lines[r].wall.buildup for r in chosen if r in model.lines}
-        found += [w for w, line in model.lines.items() if line.wall.buildup in buildups]
-        if found:
-            self.session.select(found)
-
-    def select_chain(self) -> None:
-        """Select the walls that hang together end to end with those selected."""
-        chosen = [r for r in self.session.selection if r in self.session.model.lines]
-        if not chosen:
-            self.say("Select a wall first.", True)
-            return
-        self.session.select([w for r in chosen for w in wall_edits.chain(self.session.project, r)])
-
-    def select_storey(self) -> None:
-        """Select all walls of the storey at work."""
-        self.session.select(storey_walls(self.session.model, self.session.storey))
-
-    def select_role(self) -> None:
-        """Select all walls of the roles of those selected."""
-        lines = self.session.model.lines
-        roles = {lines[r].wall.role for r in self.session.selection if r in lines}
-        if not roles:
-            self.say("Select a wall first.", True)
-            return
-        self.session.select([w for w, line in lines.items() if line.wall.role in roles])
-
-    def select_kind(self, kind: str) -> None:
-        """Select all records of a collection; openings of this storey alone."""
-        p = self.session.project
-        if kind == "openings":
-            walls = set(storey_walls(self.session.model, self.session.storey))
-            self.session.select([o.id for o in p.openings if o.wall in walls])
-            return
-        self.session.select([record.id for record in getattr(p, kind)])
 
     def fresh_views(self) -> None:
         self.set_stage(0)

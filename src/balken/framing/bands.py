@@ -11,7 +11,7 @@ from typing import Literal
 
 from msgspec import structs
 
-from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, left, meet, off_line, sub, unit
+from balken.geometry.plane import TOUCH, Point, Ring, add, cross, distance, dot, left, meet, off_line, sub, unit
 from balken.model.buildups import core_band, set_out_depth, sheathing_face, thickness
 from balken.model.lookup import by_id, height, locate
 from balken.model.records import BuildUp, FreePoint, Grid, Level, Wall
@@ -192,8 +192,9 @@ def join(bands: list[Band]) -> dict[str, Joints]:
     Each end and each pair is worked out once and remembered by the bands concerned, so that an edit costs only
     where bands have changed.
     """
-    corners = _corners(bands)
     beside = _neighbours(bands)
+    corners = _corners(bands)
+    in_line = _in_line(bands, beside, corners)
     number = {band.id: i for i, band in enumerate(bands)}
     cuts: dict[str, list[LayerCut]] = {}
     tees: dict[str, list[Tee]] = {}
@@ -204,11 +205,13 @@ def join(bands: list[Band]) -> dict[str, Joints]:
             partner = corners.get((band.id, at_end))
             if partner is not None:
                 end = _corner_end(band, _AT[at_end], partner[0], _AT[partner[1]])
+            elif (band.id, at_end) in in_line:
+                end = _plain_end(band, _AT[at_end])
             else:
                 end = _other_end(band, _AT[at_end], *beside[band.id])
-            if end.tee is not None:
-                tees.setdefault(end.joint.other, []).append(end.tee)
-                cuts.setdefault(end.joint.other, []).extend(end.cuts)
+            for met in end.met:
+                tees.setdefault(met.other, []).append(met.tee)
+                cuts.setdefault(met.other, []).extend(met.cuts)
             ends.append(end)
         made[band.id] = (ends[0], ends[1])
     for later in bands:
@@ -233,14 +236,21 @@ def join(bands: list[Band]) -> dict[str, Joints]:
 _AT = {False: "start", True: "end"}
 
 
+class _Met(Value, frozen=True):
+    """What a tee does to a band it meets."""
+
+    other: str
+    tee: Tee
+    cuts: tuple[LayerCut, ...]
+
+
 class _End(Value, frozen=True):
-    """How far each layer runs at one end, the joint and wedges there; at a tee what it does to the other band."""
+    """How far each layer runs at one end, the joint and wedges there; at a tee what it does to those it meets."""
 
     reached: tuple[float, ...]
     joint: EndJoint = EndJoint()
     wedges: tuple[tuple[int, Ring], ...] = ()
-    tee: Tee | None = None
-    cuts: tuple[LayerCut, ...] = ()
+    met: tuple[_Met, ...] = ()
 
 
 class _Crossing(Value, frozen=True):
@@ -264,14 +274,19 @@ Corners = dict[tuple[str, bool], tuple[Band, bool]]
 """For the start (False) or end (True) of a band, the band it makes a corner with and which end of that."""
 
 
-def _corners(bands: list[Band]) -> Corners:
-    """Pair the ends that make corners; where three meet, the third is left to stop at the other two."""
+def _ends_by_place(bands: list[Band]) -> list[list[tuple[Band, bool]]]:
+    """Return the ends of bands that lie at one place, with whether each is the band's end or its start."""
     cells: dict[tuple[int, int], list[tuple[Band, bool]]] = {}
     for band in bands:
         for point, at_end in ((band.start, False), (band.end, True)):
             cells.setdefault((round(point[0] / TOUCH), round(point[1] / TOUCH)), []).append((band, at_end))
+    return [ends for ends in cells.values() if len(ends) > 1]
+
+
+def _corners(bands: list[Band]) -> Corners:
+    """Pair the ends that make corners; where three meet, the third is left to stop at the other two."""
     paired: Corners = {}
-    for ends in cells.values():
+    for ends in _ends_by_place(bands):
         for i, (band, at_end) in enumerate(ends):
             if (band.id, at_end) in paired:
                 continue
@@ -286,6 +301,56 @@ def _corners(bands: list[Band]) -> Corners:
 def _makes_corner(band: Band, other: Band) -> bool:
     square = abs(cross(band.direction, other.direction)) > 0.02
     return other is not band and other.outside == band.outside and _overlap(band, other) and square
+
+
+def _in_line(bands: list[Band], beside: dict[str, list[Band]], corners: Corners) -> set[tuple[str, bool]]:
+    """Return the ends, in no corner, at which one band goes on where another ends, both up to that place.
+
+    What else ends there stops at the two; where a third band runs through, they stop at that one instead.
+    """
+    found: set[tuple[str, bool]] = set()
+    for every in _ends_by_place(bands):
+        ends = [(band, at_end) for band, at_end in every if (band.id, at_end) not in corners]
+        straight: list[Band] = []
+        for i, (band, at_end) in enumerate(ends):
+            if (band.id, at_end) in found:
+                continue
+            for other, other_end in ends[i + 1 :]:
+                if (other.id, other_end) in found or not _goes_on(band, at_end, other, other_end):
+                    continue
+                if any(_overlap(band, known) and not _parallel(band, known) for known in straight):
+                    continue
+                if any(_runs_through(third, band, at_end) for third in beside[band.id]):
+                    continue
+                found |= {(band.id, at_end), (other.id, other_end)}
+                straight.append(band)
+                break
+    return found
+
+
+def _parallel(a: Band, b: Band) -> bool:
+    return abs(cross(a.direction, b.direction)) < 0.02
+
+
+def _one_line(a: Band, b: Band) -> bool:
+    return _parallel(a, b) and abs(off_line(a.start, b.start, b.end)[1]) <= TOUCH
+
+
+def _goes_on(band: Band, at_end: bool, other: Band, other_end: bool) -> bool:
+    """Tell whether one band leads away from another's end straight on, with its outside at the same side."""
+    away = dot(band.direction, other.direction) * (-1.0 if at_end == other_end else 1.0)
+    same_side = dot(band.inward, other.inward) > 0.0
+    return _parallel(band, other) and away > 0.0 and same_side and band is not other and _overlap(band, other)
+
+
+def _runs_through(third: Band, band: Band, at_end: bool) -> bool:
+    """Tell whether a band crosses the line of another at its end and runs on beyond on both sides."""
+    if _parallel(third, band):
+        return False
+    point = band.end if at_end else band.start
+    along, aside = off_line(point, third.start, third.end)
+    clear = band.layers[-1][1] + TOUCH
+    return abs(aside) <= third.layers[-1][1] + TOUCH and clear < along < third.length - clear
 
 
 @remembered(20_000)
@@ -307,37 +372,57 @@ def _corner_end(band: Band, end: str, other: Band, other_end: str) -> _End:
 
 
 @remembered(20_000)
+def _plain_end(band: Band, end: str) -> _End:
+    """Return the end of a band at which another goes on, or nothing."""
+    return _End((round(band.length, EXACT) if end == "end" else 0.0,) * len(band.layers))
+
+
+@remembered(20_000)
 def _other_end(band: Band, end: str, *beside: Band) -> _End:
-    """Return the end of a band that makes no corner: at a tee with the first of those beside it, or free."""
+    """Return the end of a band that makes no corner: at a tee with the first of those beside it, or free.
+
+    Where two of them meet end to end just there, it stops at the thicker one and is let into both.
+    """
+    tees = [made for other in beside if (made := _tee_end(band, end, other)) is not None]
+    if not tees:
+        return _plain_end(band, end)
+    known = {other.id: other for other in beside}
+    first = known[tees[0].joint.other]
+    alike = [made for made in tees if _one_line(known[made.joint.other], first)]
+    sign = 1.0 if end == "end" else -1.0
+    core = band.core[0]
+    stops = min(alike, key=lambda made: sign * made.reached[core])
+    return structs.replace(stops, met=tuple(met for made in alike for met in made.met))
+
+
+@remembered(20_000)
+def _tee_end(band: Band, end: str, other: Band) -> _End | None:
+    """Return the end of a band at a tee with another; None where it does not meet that one."""
     at_end = end == "end"
     plain = round(band.length, EXACT) if at_end else 0.0
     point, far_point = (band.end, band.start) if at_end else (band.start, band.end)
-    for other in beside:
-        if not _near(point, other):
-            continue
-        along, aside = off_line(point, other.start, other.end)
-        last = other.layers[-1][1]
-        if abs(aside) > last + TOUCH or not -TOUCH <= along <= other.length + TOUCH:
-            continue
-        if not other.layers[0][0] - TOUCH <= _depth(other, point) <= last + TOUCH:
-            continue
-        if abs(cross(band.direction, other.direction)) < 0.02:
-            continue
-        inner = _depth(other, far_point) > (other.layers[0][0] + last) / 2.0
-        faces = core_faces(other)
-        reached = []
-        for i, layer in enumerate(band.layers):
-            if band.core[0] <= i <= band.core[1]:
-                face = faces[1] if inner else faces[0]
-            else:
-                face = last if inner else other.layers[0][0]
-            reached.append(_reach(band, layer, other, face, plain))
-        own = core_faces(band)
-        middle = off_line(add(point, band.inward, (own[0] + own[1]) / 2.0 - band.set_out), other.start, other.end)[0]
-        tee = Tee(round(middle, EXACT), own[1] - own[0], band.top)
-        joint = EndJoint("tee", other.id, faces[1] - faces[0], other.top)
-        return _End(tuple(reached), joint, (), tee, _cuts_for(band, other, inner))
-    return _End((plain,) * len(band.layers))
+    if not _near(point, other):
+        return None
+    along, aside = off_line(point, other.start, other.end)
+    last = other.layers[-1][1]
+    if abs(aside) > last + TOUCH or not -TOUCH <= along <= other.length + TOUCH:
+        return None
+    if not other.layers[0][0] - TOUCH <= _depth(other, point) <= last + TOUCH or _parallel(band, other):
+        return None
+    inner = _depth(other, far_point) > (other.layers[0][0] + last) / 2.0
+    faces = core_faces(other)
+    reached = []
+    for i, layer in enumerate(band.layers):
+        if band.core[0] <= i <= band.core[1]:
+            face = faces[1] if inner else faces[0]
+        else:
+            face = last if inner else other.layers[0][0]
+        reached.append(_reach(band, layer, other, face, plain))
+    own = core_faces(band)
+    middle = off_line(add(point, band.inward, (own[0] + own[1]) / 2.0 - band.set_out), other.start, other.end)[0]
+    tee = Tee(round(middle, EXACT), own[1] - own[0], band.top)
+    joint = EndJoint("tee", other.id, faces[1] - faces[0], other.top)
+    return _End(tuple(reached), joint, (), (_Met(other.id, tee, _cuts_for(band, other, inner)),))
 
 
 def _neighbours(bands: list[Band]) -> dict[str, list[Band]]:

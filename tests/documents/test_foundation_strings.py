@@ -10,11 +10,13 @@ from hypothesis import strategies as st
 from balken.demo import orchard_road
 from balken.derive import derive
 from balken.documents.dimensions import TEXT, dimension_string, figure_levels
-from balken.documents.display import Circle, Path, Strokes, Text
+from balken.documents.display import Area, Circle, Path, Strokes, Text
 from balken.documents.foundation_plan import foundation_items
+from balken.documents.foundation_sections import typical_section
 from balken.documents.foundation_strings import foundation_strings
 from balken.documents.lettering import text_width
 from balken.documents.section_keys import keyed_sections
+from balken.framing.foundations import run_of
 from balken.geometry.plane import bounds
 from balken.model import edits, grid_edits
 from balken.units import Units, parse_length
@@ -136,3 +138,11 @@ def test_figures_of_a_string_overlap_neither_each_other_nor_add_up_wrong(widths,
             u, v = corners(a), corners(b)
             assert u[2] <= v[0] + 0.1 or v[2] <= u[0] + 0.1 or u[3] <= v[1] + 0.1 or v[3] <= u[1] + 0.1
     assert all(t.size == TEXT * scale for t in texts)
+
+
+def test_typical_sections_are_cut_where_nothing_joins_the_wall(demo):
+    """A section through the place where another wall meets shows that wall lengthwise: nothing typical."""
+    for keyed in keyed_sections(demo):
+        drawing = typical_section(demo, keyed, 24.0)
+        cut = {run_of(item.ref) for item in drawing.items if isinstance(item, Area) and "/" in item.ref}
+        assert {ref for ref in cut if ref.startswith("foundation")} == {keyed.run}

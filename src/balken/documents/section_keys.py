@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from balken.derive import Model
 from balken.documents.display import Circle, Item, Path, Text
 from balken.framing.foundations import FoundationRun
+from balken.geometry.plane import off_line
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,16 +44,26 @@ def keyed_sections(model: Model) -> tuple[Keyed, ...]:
 
 
 def _clear_place(model: Model, run: FoundationRun) -> float:
-    """Return a place along a run clear of openings above and steps, near its middle."""
+    """Return a place along a run, near its middle, clear of openings above, of steps and of walls that join it."""
     low, high = run.span
-    openings = [(o.offset, o.offset + o.width) for o in model.project.openings if o.wall == run.wall]
-    steps = [s.high for s in run.segments[:-1]]
-    best = (low + high) / 2.0
-    for k in range(40):
-        at = (low + high) / 2.0 + (k // 2 + 1) * 0.02 * (high - low) * (-1) ** k
-        if all(not a - 100 < at < b + 100 for a, b in openings) and all(abs(at - s) > 900 for s in steps):
+    middle = (low + high) / 2.0
+    taken = [(o.offset - 100.0, o.offset + o.width + 100.0) for o in model.project.openings if o.wall == run.wall]
+    taken += [(s.high - CLEAR, s.high + CLEAR) for s in run.segments[:-1]]
+    for other in model.runs:
+        wide = model.footings[other.id].width / 2.0 + 100.0
+        for point in (other.band.start, other.band.end):
+            along, aside = off_line(point, run.band.start, run.band.end)
+            if other is not run and abs(aside) < wide + model.footings[run.id].width and low < along < high:
+                taken.append((along - wide, along + wide))
+    for k in range(90):
+        at = middle + (k // 2 + 1) * 0.01 * (high - low) * (-1) ** k
+        if all(not a < at < b for a, b in taken):
             return float(at)
-    return best
+    return middle
+
+
+CLEAR = 900.0
+"""Sections keep this far from steps, mm."""
 
 
 def section_keys(model: Model, scale: float) -> list[Item]:

@@ -179,6 +179,13 @@ class Joints(Value, frozen=True):
     wedges: tuple[tuple[int, Ring], ...] = ()
     cuts: tuple[LayerCut, ...] = ()
     tees: tuple[Tee, ...] = ()
+    let_in: Stretches = ()
+    """Where it would run if, of two bands that it meets end to end, it stopped at the thinner; empty when the same."""
+
+    @property
+    def farthest(self) -> Stretches:
+        """From where to where each layer runs, let in between two that it meets."""
+        return self.let_in or self.spans
 
 
 def stretches(bands: list[Band]) -> dict[str, Stretches]:
@@ -198,9 +205,8 @@ def join(bands: list[Band]) -> dict[str, Joints]:
     number = {band.id: i for i, band in enumerate(bands)}
     cuts: dict[str, list[LayerCut]] = {}
     tees: dict[str, list[Tee]] = {}
-    made: dict[str, tuple[_End, _End]] = {}
+    ends: dict[tuple[str, bool], _End] = {}
     for band in bands:
-        ends = []
         for at_end in (False, True):
             partner = corners.get((band.id, at_end))
             if partner is not None:
@@ -209,11 +215,14 @@ def join(bands: list[Band]) -> dict[str, Joints]:
                 end = _plain_end(band, _AT[at_end])
             else:
                 end = _other_end(band, _AT[at_end], *beside[band.id])
-            for met in end.met:
-                tees.setdefault(met.other, []).append(met.tee)
-                cuts.setdefault(met.other, []).extend(met.cuts)
-            ends.append(end)
-        made[band.id] = (ends[0], ends[1])
+            ends[(band.id, at_end)] = end
+    known = {band.id: band for band in bands}
+    for (band_id, at_end), other_id in _stopping_at_each_other(ends, known):
+        ends[(band_id, at_end)] = _through_end(known[band_id], _AT[at_end], known[other_id])
+    for end in ends.values():
+        for met in end.met:
+            tees.setdefault(met.other, []).append(met.tee)
+            cuts.setdefault(met.other, []).extend(met.cuts)
     for later in bands:
         for earlier in beside[later.id]:
             crossing = _crossing(later, earlier) if number[earlier.id] < number[later.id] else None
@@ -228,8 +237,10 @@ def join(bands: list[Band]) -> dict[str, Joints]:
             (*start.wedges, *end.wedges),
             tuple(cuts.get(band_id, ())),
             tuple(sorted(tees.get(band_id, ()), key=lambda t: t.at)),
+            tuple(zip(start.farthest, end.farthest, strict=True)) if start.beyond or end.beyond else (),
         )
-        for band_id, (start, end) in made.items()
+        for band_id in known
+        for start, end in ((ends[(band_id, False)], ends[(band_id, True)]),)
     }
 
 
@@ -251,6 +262,13 @@ class _End(Value, frozen=True):
     joint: EndJoint = EndJoint()
     wedges: tuple[tuple[int, Ring], ...] = ()
     met: tuple[_Met, ...] = ()
+    beyond: tuple[float, ...] = ()
+    """Where it would stop at the thinner of two that it meets, layer by layer; nothing where that is the same."""
+
+    @property
+    def farthest(self) -> tuple[float, ...]:
+        """How far each layer runs when it stops at the thinner of two that it meets."""
+        return self.beyond or self.reached
 
 
 class _Crossing(Value, frozen=True):
@@ -332,6 +350,26 @@ def _parallel(a: Band, b: Band) -> bool:
     return abs(cross(a.direction, b.direction)) < 0.02
 
 
+def _stopping_at_each_other(
+    ends: dict[tuple[str, bool], _End], known: dict[str, Band]
+) -> list[tuple[tuple[str, bool], str]]:
+    """Return the ends that must run through, with the band there: of two that would both stop at the other.
+
+    So they would where an inside wall and an outside one end at the same place; the outside one runs through.
+    """
+    found = []
+    for (band_id, at_end), end in ends.items():
+        band, other = known[band_id], known.get(end.joint.other)
+        if end.joint.kind != "tee" or other is None or (not band.outside, band_id) > (not other.outside, other.id):
+            continue
+        point = band.end if at_end else band.start
+        for there, place in ((False, other.start), (True, other.end)):
+            joint = ends[(other.id, there)].joint
+            if joint.kind == "tee" and joint.other == band_id and distance(point, place) <= TOUCH:
+                found.append(((band_id, at_end), other.id))
+    return found
+
+
 def _one_line(a: Band, b: Band) -> bool:
     return _parallel(a, b) and abs(off_line(a.start, b.start, b.end)[1]) <= TOUCH
 
@@ -391,8 +429,24 @@ def _other_end(band: Band, end: str, *beside: Band) -> _End:
     alike = [made for made in tees if _one_line(known[made.joint.other], first)]
     sign = 1.0 if end == "end" else -1.0
     core = band.core[0]
-    stops = min(alike, key=lambda made: sign * made.reached[core])
-    return structs.replace(stops, met=tuple(met for made in alike for met in made.met))
+    alike.sort(key=lambda made: sign * made.reached[core])
+    met = tuple(met for made in alike for met in made.met)
+    return structs.replace(alike[0], met=met, beyond=alike[-1].reached if len(alike) > 1 else ())
+
+
+@remembered(20_000)
+def _through_end(band: Band, end: str, other: Band) -> _End:
+    """Return the end of a band that runs on to the far side of another, which stops at it."""
+    at_end = end == "end"
+    plain, far_point = round(band.length, EXACT) if at_end else 0.0, band.start if at_end else band.end
+    inner = _depth(other, far_point) > (other.layers[0][0] + other.layers[-1][1]) / 2.0
+    near, far = core_faces(other)
+    core, whole = (near, other.layers[0][0]) if inner else (far, other.layers[-1][1])
+    reached = tuple(
+        _reach(band, layer, other, core if band.core[0] <= i <= band.core[1] else whole, plain)
+        for i, layer in enumerate(band.layers)
+    )
+    return _End(reached, EndJoint("through", other.id, far - near, other.top))
 
 
 @remembered(20_000)

@@ -42,6 +42,8 @@ class FoundationRun:
     sill: Band
     sill_span: tuple[float, float]
     segments: tuple[Segment, ...]
+    let_in: tuple[tuple[float, float], ...] = ()
+    """Where its layers run when it is let in between two walls that it meets end to end, as far as the thinner one."""
 
     @property
     def span(self) -> tuple[float, float]:
@@ -141,9 +143,9 @@ def foundation_runs(
             wall.outside, wall.core,
         )  # fmt: skip
         segments = _segments(f, line.wall.id, spans[wall.core[0]])
-        made.append(
-            FoundationRun(f"{f.id}/{line.wall.id}", f, line.wall.id, band, spans, sill, sills[sill.id][0], segments)
-        )
+        run_id, sill_span = f"{f.id}/{line.wall.id}", sills[sill.id][0]
+        let_in = runs[wall.id].let_in
+        made.append(FoundationRun(run_id, f, line.wall.id, band, spans, sill, sill_span, segments, let_in))
     return tuple(made)
 
 
@@ -245,6 +247,33 @@ def foundation_pieces(
     return (*pieces, *_sills(run, stock))
 
 
+def let_in_solids(run: FoundationRun) -> list[Upright]:
+    """Return how a concrete wall goes on between two that it meets end to end, before they take their part of it."""
+    f = run.foundation
+    if not run.let_in or f.made_of != "concrete":
+        return []
+    solids = []
+    for k, name in enumerate(_layer_names(run)):
+        top = {"ledge": run.band.top - f.ledge_drop, "inner": run.band.top - f.upper_height}.get(name, run.band.top)
+        (begin, finish), (first, last) = run.spans[k], run.let_in[k]
+        for low, high, drop in ((first, begin, run.segments[0].drop), (finish, last, run.segments[-1].drop)):
+            if high - low > 1.0 and top - (run.band.bottom - drop) > 1.0:
+                solids.append(Upright(_ring(run.band, (low, high), k), run.band.bottom - drop, top))
+    return solids
+
+
+def let_in_pieces(run: FoundationRun, solids: tuple[Upright, ...]) -> list[Piece]:
+    """Return what is left of those solids as pieces of the wall."""
+    f = run.foundation
+    return [
+        Piece(
+            f"{run.id}/wall/let in" + (f" {i}" if i else ""), "foundation wall", f.id, f.head.level, solid.prism,
+            WALL_MATERIALS[f.made_of], *_middle(solid), _longest(solid), wall=run.wall,
+        )
+        for i, solid in enumerate(solids)
+    ]  # fmt: skip
+
+
 def _layer_names(run: FoundationRun) -> list[str]:
     names = ["ledge"] if run.foundation.ledge > 0.0 else []
     names.append("wall")
@@ -322,10 +351,12 @@ def footing_solids(runs: tuple[FoundationRun, ...], sizes: Sizes) -> list[tuple[
     """
     used = [run for run in runs if run.footing]
     bands = [_footing_band(run, *sizes[run.id]) for run in used]
-    spans = stretches(bands)
+    joints = join(bands)
     solids: list[tuple[str, Upright]] = []
     for run, band in zip(used, bands, strict=True):
-        solids += [(run.id, solid) for solid in _footing_of(run, band, *spans[run.id][0], sizes[run.id][1])]
+        # As far as the thinner of two that it meets: what they fill is taken out when all is counted once.
+        begin, finish = joints[run.id].farthest[0]
+        solids += [(run.id, solid) for solid in _footing_of(run, band, begin, finish, sizes[run.id][1])]
     return solids
 
 

@@ -1,7 +1,16 @@
 """All that is cast or laid in the ground, each bit of concrete counted once."""
 
 from balken.framing.bands import WallLine
-from balken.framing.foundations import FoundationRun, Sizes, blinding_solids, footing_pieces, footing_solids, run_of
+from balken.framing.foundations import (
+    FoundationRun,
+    Sizes,
+    blinding_solids,
+    footing_pieces,
+    footing_solids,
+    let_in_pieces,
+    let_in_solids,
+    run_of,
+)
 from balken.framing.pads import PadPlace, pad_solid, pier_solid
 from balken.framing.pieces import Piece, Role
 from balken.framing.slabs import SlabPlan, seat_solids, slab_solids
@@ -24,6 +33,8 @@ def in_the_ground(
     """
     walls = [_as_upright(piece) for group in concrete.values() for piece in group if piece.role == "foundation wall"]
     before = [*seat_solids(slabs), *walls]
+    let_in = counted_once([(run.id, solid) for run in runs for solid in let_in_solids(run)], before)
+    before += [part for parts in let_in.values() for part in parts]
     named: list[tuple[str, Upright]] = []
     for place in places:
         pier = pier_solid(place)
@@ -54,6 +65,8 @@ def in_the_ground(
     if blinding:
         left |= counted_once(blinding, filled)
     pieces = list(footing_pieces(runs, left))
+    for run in runs:
+        pieces += let_in_pieces(run, let_in.get(run.id, ()))
     for run in runs:
         pieces += wedge_pieces(run, *sizes[run.id], sloping.get(run.id, []))
     for run in runs:

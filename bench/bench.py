@@ -20,7 +20,8 @@ from balken.derive import derive
 from balken.documents.sheet import sheet
 from balken.exchange.ifc import write_ifc
 from balken.exchange.ifc_reader import read_ifc
-from balken.framing.bands import Joints, wall_lines
+from balken.framing.bands import wall_lines
+from balken.framing.joints import Joints
 from balken.memo import Memo
 from balken.model import edits, foundation_edits, grid_edits, wall_edits
 from balken.model.records import Choice, Floor, Foundation, FreePoint, Hang, Opening, Project, Roof, Wall

@@ -21,7 +21,7 @@ from balken.design.stud_walls import FramedWall, checked_sticks, design_studs, l
 from balken.findings.context import Context
 from balken.findings.finding import Finding
 from balken.findings.rules import all_findings
-from balken.framing.bands import Joints, WallLine, join, wall_lines
+from balken.framing.bands import WallLine, wall_lines
 from balken.framing.columns import column_pieces
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
 from balken.framing.floors import FloorPlan, at_height, floor_pieces, in_reach
@@ -33,6 +33,7 @@ from balken.framing.foundations import (
 )
 from balken.framing.ground import Ground, ground_of
 from balken.framing.ground_works import by_owner, in_the_ground
+from balken.framing.joints import Joints, join
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.pads import PadPlace, pad_places
 from balken.framing.pieces import MEMBER_ROLES, Bearer, Piece, Role

@@ -7,7 +7,8 @@ from balken.design.checks import MemberResult
 from balken.design.columns import ColumnCase
 from balken.design.headers import HeaderDesign, design_header, header_sizes
 from balken.design.layouts import LayoutDesign, design_layout
-from balken.framing.bands import Joints, WallLine
+from balken.framing.bands import WallLine
+from balken.framing.joints import Joints
 from balken.framing.pieces import Piece
 from balken.framing.studs import StudWall, Trimming, clear_height, stud_pieces, stud_wall
 from balken.framing.walls import GableTop

@@ -3,7 +3,8 @@
 import itertools
 from dataclasses import dataclass, replace
 
-from balken.framing.bands import Band, WallLine, join, stretches
+from balken.framing.bands import Band, WallLine
+from balken.framing.joints import join, stretches
 from balken.framing.pieces import Bearer, Piece, split_run
 from balken.framing.uprights import Upright, without
 from balken.geometry.plane import Point, Ring, anticlockwise, cross, dot, sub

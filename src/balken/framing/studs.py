@@ -8,7 +8,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
-from balken.framing.bands import EndJoint, Joints, WallLine
+from balken.framing.bands import WallLine
+from balken.framing.joints import EndJoint, Joints
 from balken.framing.pieces import Piece, Role, split_run
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point, Ring

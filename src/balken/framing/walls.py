@@ -5,7 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from balken.framing.bands import Joints, LayerCut, WallLine
+from balken.framing.bands import WallLine
+from balken.framing.joints import Joints, LayerCut
 from balken.framing.pieces import Piece
 from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import UP, Prism, upright

@@ -152,3 +152,15 @@ def user(qtbot, qapp, tmp_path) -> User:
 def demo_user(qtbot, qapp, tmp_path) -> User:
     """A user before the demo project."""
     return _user(qtbot, qapp, tmp_path, shop())
+
+
+@pytest.fixture
+def picture(demo_user):
+    """The 3-D view of the demo user, rendered once."""
+    demo_user.window.show_view("space")
+    QTest.qWait(50)
+    picture = demo_user.window.space.picture
+    if picture._message:
+        pytest.skip("no GL library here: " + picture._message)
+    picture.render()
+    return picture

@@ -9,6 +9,7 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from balken.app.painting import prepare
 from balken.documents.section import cross_section, effective_cut
 from balken.model import edits, grid_edits
 from balken.units.system import FOOT
@@ -104,8 +105,6 @@ def refs_in_view(strip, items):
 
 
 def item_box(item):
-    from balken.app.painting import prepare
-
     return prepare([item])[0].box
 
 
@@ -148,17 +147,6 @@ def test_what_the_strip_left_out_comes_as_soon_as_it_comes_into_view(demo_user, 
 
 
 # 3-D ---------------------------------------------------------------------------------------------------
-
-
-@pytest.fixture
-def picture(demo_user):
-    demo_user.window.show_view("space")
-    QTest.qWait(50)
-    picture = demo_user.window.space.picture
-    if picture._message:
-        pytest.skip("no GL library here: " + picture._message)
-    picture.render()
-    return picture
 
 
 def camera(picture):

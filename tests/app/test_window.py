@@ -452,13 +452,7 @@ def test_an_ifc_file_is_read_with_its_report(demo_user, qtbot, choose, warned, t
 # 3-D -------------------------------------------------------------------------------------------------
 
 
-def test_space_shows_picks_and_hides(demo_user):
-    demo_user.window.show_view("space")
-    QTest.qWait(50)
-    picture = demo_user.window.space.picture
-    if picture._message:
-        pytest.skip("no GL library here: " + picture._message)
-    picture.render()
+def test_space_shows_picks_and_hides(demo_user, picture):
     before = picture._image.copy()
     colours = {
         before.pixelColor(x, y).name() for x in range(0, before.width(), 9) for y in range(0, before.height(), 9)

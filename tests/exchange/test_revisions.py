@@ -8,11 +8,12 @@ from tests.shop import shop
 
 from balken.derive import derive
 from balken.exchange.ifc_changes import apply_changes, changes
+from balken.exchange.ifc_reader import reading_of
 from balken.geometry.plane import distance
 from balken.model import column_edits, edits, foundation_edits, grid_edits, wall_edits
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, height, locate
-from balken.model.records import Column, Hang, Opening, Reading, Reference, Wall
+from balken.model.records import Column, Hang, Opening, Reference, Wall
 from balken.units import Units
 
 SAME = 1.0
@@ -38,16 +39,7 @@ def named(p, turn):
 
 
 def reading(p):
-    return Reading(
-        file="house.ifc",
-        levels=p.levels,
-        grids=p.grids,
-        buildups=p.buildups,
-        walls=p.walls,
-        openings=p.openings,
-        columns=p.columns,
-        references=p.references,
-    )
+    return reading_of(p, "house.ifc")
 
 
 def engineer(p):

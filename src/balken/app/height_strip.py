@@ -12,8 +12,7 @@ from balken.app.session import Session
 from balken.app.tools import label
 from balken.documents.dimensions import spread
 from balken.documents.lettering import FAMILY
-from balken.documents.section import cross_section, cut_view, effective_cut
-from balken.documents.section import heights as reaching
+from balken.documents.section import cross_section, cut_view, effective_cut, low_and_high
 from balken.documents.style import SELECTED
 from balken.model import edits
 from balken.model.lookup import by_id, listed
@@ -60,12 +59,15 @@ class HeightStrip(DrawingView):
 
     def refresh(self) -> None:
         """Draw the section anew; fit when its extent has changed."""
+        self._draw(self.moved or self.whole.isChecked() or not self.fitted)
+
+    def _draw(self, whole: bool) -> None:
+        """Draw the whole section, or as far as the strip shows it."""
         model = self.session.model
         cut = effective_cut(model)
         # Left out is what lies well beyond the strip's right side, in whole steps, so that most stays as it was drawn;
         # when it comes into view all the same, paintEvent sees to it.
-        free = self.moved or self.whole.isChecked() or not self.fitted
-        self._until = math.inf if free else math.ceil(self._right() / BEYOND + 0.5) * BEYOND
+        self._until = math.inf if whole else math.ceil(self._right() / BEYOND + 0.5) * BEYOND
         drawing = cross_section(model, cut, 40.0, marks=False, dimensions=False, until=self._until)
         items = [i for i in drawing.items if not self.session.is_hidden(i.ref)] if any(model.groups) else []
         self.set_ghosts([])
@@ -80,7 +82,7 @@ class HeightStrip(DrawingView):
         if box is None:
             middle = sum(heights) / len(heights) if heights else 0.0
             box = (0.0, middle - 2000.0, 4000.0, middle + 2000.0)
-        lowest, highest = reaching(self.session.model)
+        lowest, highest = low_and_high(self.session.model)
         low, high = min([lowest, *heights]), max([highest, *heights])
         tall, free = self.height() - 40.0, self.width() - NAMES
         if self.whole.isChecked() or not heights:
@@ -104,12 +106,7 @@ class HeightStrip(DrawingView):
         super().paintEvent(event)
         if self._right() > self._until:  # panned, zoomed or made wider: what was left out is needed now
             self._until = math.inf
-            QTimer.singleShot(0, self._draw_whole)
-
-    def _draw_whole(self) -> None:
-        moved, self.moved = self.moved, True
-        self.refresh()
-        self.moved = moved
+            QTimer.singleShot(0, lambda: self._draw(True))
 
     def _outer_face(self, default: float) -> float:
         """Return where along the cut the building begins."""

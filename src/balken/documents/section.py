@@ -169,7 +169,7 @@ THICKEST = 500.0
 """No member reaches farther than this to the side of its axis, mm."""
 
 
-def heights(model: Model) -> tuple[float, float]:
+def low_and_high(model: Model) -> tuple[float, float]:
     """Return how low and high the axes of all pieces reach, mm; (0, 0) for none."""
     found = [_low_high(group) for group in model.groups if group]
     return min([low for low, _ in found], default=0.0), max([high for _, high in found], default=0.0)

@@ -223,7 +223,7 @@ def foundation_pieces(
     solids: list[Upright] = []
     names = _layer_names(run)
     for k, name in enumerate(names):
-        top = {"ledge": run.band.top - f.ledge_drop, "inner": run.band.top - f.upper_height}.get(name, run.band.top)
+        top = _layer_top(run, name)
         begin, finish = run.spans[k]
         for i, s in enumerate(run.segments):
             low = begin if i == 0 else s.low
@@ -255,7 +255,7 @@ def let_in_solids(run: FoundationRun) -> list[Upright]:
         return []
     solids = []
     for k, name in enumerate(_layer_names(run)):
-        top = {"ledge": run.band.top - f.ledge_drop, "inner": run.band.top - f.upper_height}.get(name, run.band.top)
+        top = _layer_top(run, name)
         (begin, finish), (first, last) = run.spans[k], run.let_in[k]
         for low, high, drop in ((first, begin, run.segments[0].drop), (finish, last, run.segments[-1].drop)):
             if high - low > 1.0 and top - (run.band.bottom - drop) > 1.0:
@@ -279,6 +279,11 @@ def _layer_names(run: FoundationRun) -> list[str]:
     names = ["ledge"] if run.foundation.ledge > 0.0 else []
     names.append("wall")
     return [*names, "inner"] if len(run.band.layers) > len(names) else names
+
+
+def _layer_top(run: FoundationRun, name: str) -> float:
+    lower = {"ledge": run.foundation.ledge_drop, "inner": run.foundation.upper_height}
+    return run.band.top - lower.get(name, 0.0)
 
 
 def _ring(band: Band, span: tuple[float, float], layer: int) -> Ring:

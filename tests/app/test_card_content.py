@@ -119,14 +119,14 @@ def test_a_fault_while_deriving_keeps_the_project(session, monkeypatch):
     def fall(*_):
         raise ZeroDivisionError("made up")
 
-    monkeypatch.setattr("balken.app.session.derive", fall)
+    monkeypatch.setattr("balken.app.recent.derive", fall)
     assert not session.apply("x", lambda p: edits.set_level(p, "level-2", 3000.0))
     assert session.project is before
     assert session.model is model
     assert session.undo_label == ""
     assert told[-1][1]
     assert "nothing was changed" in told[-1][0]
-    assert "ZeroDivisionError" in session.try_out(lambda p: p)
+    assert "ZeroDivisionError" in session.try_out(lambda p: edits.set_level(p, "level-2", 3000.0))
 
 
 def test_a_card_of_the_same_form_is_filled_anew_and_not_rebuilt(demo_user):

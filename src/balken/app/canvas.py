@@ -13,13 +13,13 @@ from PySide6.QtWidgets import QWidget
 from balken.app.drawing_view import DrawingView
 from balken.app.entry import CursorEntry, Place
 from balken.app.foundation_tools import PadTool, RecessTool, StepTool
+from balken.app.ghosts import plan_ghosts
 from balken.app.painting import write_centred
 from balken.app.session import Session
 from balken.app.set_out_tools import GridPlaceTool, SpotTool, UnderlayTool
 from balken.app.settings import Settings
 from balken.app.tools import CutTool, PolygonTool, SelectTool, Tool, outside_of
 from balken.app.wall_tools import OpeningTool, RectangleTool, WallTool
-from balken.derive import Model
 from balken.documents.dimensions import TEXT
 from balken.documents.display import Area, Circle, Item, Path, Strokes, Text
 from balken.documents.plan import PlanOf, cut_line_items, plan
@@ -27,7 +27,6 @@ from balken.documents.section import effective_cut
 from balken.exchange.dxf_reader import placed_lines, read_dxf
 from balken.exchange.errors import FileError
 from balken.geometry.plane import Point
-from balken.geometry.prism import TOP, View, silhouette
 from balken.model import edits, foundation_edits
 from balken.model.errors import EditError
 from balken.model.lookup import find, foundation_part
@@ -171,16 +170,19 @@ class PlanCanvas(DrawingView):
         self.set_selected(frozenset(self.session.selection))
 
     def _show_trial(self) -> None:
-        """Show the outlines of what the trial has and the model has not."""
+        """Show what the trial has and the model has not."""
         trial = self.session.trial
-        self.set_ghosts(ghost_items(trial, self.session.model, TOP) if trial is not None else [])
+        shown = [p.item for p in self.prepared]
+        self.set_ghosts(plan_ghosts(trial, self.session.model, shown) if trial is not None else [])
+        if trial is not None:
+            self.tell("")
 
     def _note_error(self, text: str, wrong: bool) -> None:
         self.last_error = text if wrong else ""
 
     def tell(self, reason: str) -> None:
-        """Show in the hint line why what is pointed at cannot be made."""
-        self.hint.emit(reason or self.tool.hint)
+        """Show in the hint line why what is tried out cannot be made, or which findings it would bring."""
+        self.hint.emit(reason or self.session.foretold() or self.tool.hint)
 
     # Tools -----------------------------------------------------------------------------------------
 
@@ -306,27 +308,3 @@ class PlanCanvas(DrawingView):
         """Say on the empty sheet what to do first."""
         text = "An empty sheet.\nAdd levels and lay the grid in 1 Set out, then draw the walls in 2 Walls."
         write_centred(painter, self.rect(), text)
-
-
-def ghost_items(trial: Model, model: Model, view: View) -> list[Item]:
-    """Return the outlines of what a trial makes, seen in a view; at most 400.
-
-    When it makes something new (a wall, a layout) that alone is shown; else all that moves.
-    """
-    found: list[Item] = []
-    seen: set[object] = set()
-    new = {p.owner for p in trial.pieces.values()} - {p.owner for p in model.pieces.values()}
-    new = {owner for owner in new if find(model.project, owner) is None}
-    for key, piece in trial.pieces.items():
-        known = model.pieces.get(key)
-        if (known is not None and known.solid == piece.solid) or (new and piece.owner not in new):
-            continue
-        rings, _, _ = silhouette(piece.solid, view)
-        mark = tuple((round(x), round(y)) for x, y in rings[0])
-        if mark in seen or len(rings[0]) < 3:
-            continue
-        seen.add(mark)
-        found.append(Path(rings[0], "thin", "notes", key, closed=True))
-        if len(found) >= 400:
-            break
-    return found

@@ -3,8 +3,8 @@
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PySide6.QtCore import QRectF, QSize, Qt, QTimer
+from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
     QComboBox,
     QFormLayout,
@@ -25,6 +25,8 @@ from balken.model.errors import EditError
 from balken.units import UnitError
 
 DIFFERS = "differs"
+PAUSE = 60
+"""After a pause this long in typing (ms) what is typed so far is tried out."""
 
 
 class UsedBar(QWidget):
@@ -63,6 +65,30 @@ class UsedBar(QWidget):
         painter.drawText(QRectF(wide + 6.0, 0.0, 46.0, 20.0), int(Qt.AlignmentFlag.AlignVCenter), f"{self.used:.0%}")
 
 
+class EntryLine(QLineEdit):
+    """The field of an entry; Escape brings back what it showed."""
+
+    def __init__(self, entry: Entry) -> None:
+        super().__init__(entry.value or "")
+        self.entry = entry
+        self.setCursorPosition(0)
+        self.setPlaceholderText(DIFFERS if entry.value is None else entry.hint)
+        if entry.hint:
+            self.setToolTip(entry.hint)
+
+    @property
+    def changed(self) -> bool:
+        """Whether something else is typed than its entry says."""
+        return self.isModified() and self.text() != (self.entry.value or "")
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape and self.changed:
+            self.setText(self.entry.value or "")
+            self.textEdited.emit(self.text())
+        else:
+            super().keyPressEvent(event)
+
+
 class CardView(QScrollArea):
     """Shows one card; rebuilt when its content changes, keeping the keyboard where it was."""
 
@@ -80,6 +106,12 @@ class CardView(QScrollArea):
         self._fill: list[Callable[[Any], None]] = []
         """For each part of the card shown, what shows a new value of it."""
         self._error = ""
+        self._typed: EntryLine | None = None
+        """The field that is being typed into, and what it would make is not yet shown."""
+        self._pause = QTimer(self)
+        self._pause.setSingleShot(True)
+        self._pause.setInterval(PAUSE)
+        self._pause.timeout.connect(self._try_typed)
         session.message.connect(self._note_error)
 
     def _note_error(self, text: str, wrong: bool) -> None:
@@ -94,7 +126,7 @@ class CardView(QScrollArea):
         if self.shown is not None and self._untouched() and frame(self.shown) == frame(card):
             self._refill(card)
             return
-        self.shown = card
+        self.shown, self._typed = card, None
         focused = next((label for label, w in self.entries.items() if w.hasFocus()), None)
         scrolled = self.verticalScrollBar().value()
         self.entries, self.buttons = {}, {}
@@ -193,21 +225,34 @@ class CardView(QScrollArea):
         form.addRow(name, field)
         self._fill.append(lambda part: _show(field, part.value))
 
-    def _line(self, entry: Entry) -> QLineEdit:
-        line = QLineEdit(entry.value or "")
-        line.setCursorPosition(0)
-        line.setPlaceholderText(DIFFERS if entry.value is None else entry.hint)
-        if entry.hint:
-            line.setToolTip(entry.hint)
-        line.editingFinished.connect(lambda: self._commit(entry, line))
+    def _line(self, entry: Entry) -> EntryLine:
+        line = EntryLine(entry)
+        line.editingFinished.connect(lambda: self._commit(line))
+        if entry.tried:
+            line.textEdited.connect(lambda: self._wait(line))
         return line
 
-    def _commit(self, entry: Entry, line: QLineEdit) -> None:
-        text = line.text()
-        if text == (entry.value or "") or not line.isModified():
+    def _wait(self, line: EntryLine) -> None:
+        self._typed = line
+        self._pause.start()
+
+    def _try_typed(self) -> None:
+        """Show dashed what the value typed so far would make; nothing while it cannot be."""
+        line, self._typed = self._typed, None
+        if line is None:
+            return
+        try:
+            self.session.try_out(line.entry.commit(line.text()) if line.changed else None)
+        except (UnitError, EditError):
+            self.session.try_out(None)
+
+    def _commit(self, line: EntryLine) -> None:
+        self._typed = None
+        if not line.changed:
             return
         line.setModified(False)
-        if not self.put(entry, text):
+        if not self.put(line.entry, line.text()):
+            self.session.try_out(None)
             line.setProperty("wrong", True)
             line.style().unpolish(line)
             line.style().polish(line)

@@ -23,6 +23,8 @@ class Entry:
     commit: Callable[[str], Edit]
     choices: list[tuple[str, str]] | None = None
     hint: str = ""
+    tried: bool = True
+    """Whether what is being typed is tried out: only where ``commit`` makes an edit and does nothing by itself."""
 
 
 @dataclass

@@ -88,7 +88,10 @@ def axis_card(session: Session, grid: Grid, axis_id: str) -> Card:
                 )
                 parts.append(Button("Remove axis", edit=lambda p: grid_edits.remove_axis(p, grid.id, axis_id)))
                 parts.append(Button("Select the whole grid", action=select_action(session, grid.id)))
-                return Card(f"Axis {axis.label}", f"of {grid.name}", parts)
+                drag = (
+                    " Drag it on the plan; with Ctrl those after it move along." if i and grid.kind == "square" else ""
+                )
+                return Card(f"Axis {axis.label}", f"Of {grid.name}.{drag}", parts)
     return Card("Axis", "is not there any more")
 
 

@@ -201,7 +201,6 @@ def draft_card(
             return lambda q: q
 
         options = definition.choices(session.project, draft) if definition.choices else None
-        parts.append(
-            Entry(definition.label.strip(), definition.get(session.project, draft), commit, options, definition.hint)
-        )
+        value = definition.get(session.project, draft)
+        parts.append(Entry(definition.label.strip(), value, commit, options, definition.hint, tried=False))
     return Card(title, sub, parts)

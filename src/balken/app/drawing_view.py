@@ -5,7 +5,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QWidget
 
 from balken.app.painting import Prepared, hit, paint, prepare
-from balken.documents.display import Item
+from balken.documents.display import Area, Item
 from balken.documents.style import SELECTED, SHEET
 from balken.geometry.plane import Point
 
@@ -193,20 +193,20 @@ class DrawingView(QWidget):
         painter.drawPixmap(target, self._cache, QRectF(self._cache.rect()))
 
     def set_ghosts(self, items: list[Item]) -> None:
-        """Show outlines dashed over the drawing: what is about to be made."""
-        self.ghosts = prepare(items)
-        self.update()
+        """Show outlines dashed over the drawing: what is about to be made or moved."""
+        if items or self.ghosts:
+            self.ghosts = prepare(items)
+            self.update()
 
     def paint_ghosts(self, painter: QPainter) -> None:
-        """Paint the ghosts in dashed vermilion."""
+        """Paint the ghosts in dashed vermilion, areas filled."""
         painter.setTransform(self.transform())
         pen = QPen(QColor(SELECTED), 1.3, Qt.PenStyle.DashLine)
         pen.setCosmetic(True)
         painter.setPen(pen)
-        painter.setBrush(QColor(216, 64, 31, 38))
         for ghost in self.ghosts:
-            if ghost.path is not None:
-                painter.drawPath(ghost.path)
+            painter.setBrush(QColor(216, 64, 31, 38) if isinstance(ghost.item, Area) else Qt.BrushStyle.NoBrush)
+            painter.drawPath(ghost.path)
         painter.resetTransform()
 
     def paint_over(self, painter: QPainter) -> None:

@@ -6,8 +6,8 @@ from PySide6.QtCore import QPointF, Qt, QTimer
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QCheckBox, QLineEdit, QWidget
 
-from balken.app.canvas import ghost_items
 from balken.app.drawing_view import DrawingView
+from balken.app.ghosts import section_ghosts
 from balken.app.session import Session
 from balken.app.tools import label
 from balken.documents.dimensions import spread
@@ -125,7 +125,7 @@ class HeightStrip(DrawingView):
     def _show_trial(self) -> None:
         trial = self.session.trial
         view = cut_view(effective_cut(self.session.model))
-        self.set_ghosts(ghost_items(trial, self.session.model, view) if trial is not None else [])
+        self.set_ghosts(section_ghosts(trial, self.session.model, view) if trial is not None else [])
 
     # Painting ------------------------------------------------------------------------------------
 

@@ -6,12 +6,12 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
-from balken.derive import Model, derive
+from balken.app.recent import Recent
+from balken.derive import Model
 from balken.exchange import project_file
 from balken.exchange.errors import FileError
 from balken.exchange.journal import Journal
 from balken.findings.finding import Finding, Fix
-from balken.memo import Memo
 from balken.mend import mend_alike, run_fix
 from balken.model.edits import new_project
 from balken.model.errors import EditError
@@ -37,15 +37,15 @@ class Session(QObject):
 
     def __init__(self, project: Project | None = None, journal: Journal | None = None) -> None:
         super().__init__()
-        self._memo = Memo()
-        self._trial_memo = Memo()
+        self._recent = Recent()
         self.journal = journal
         self.path: Path | None = None
         self.selection: tuple[str, ...] = ()
         self.hidden: frozenset[str] = frozenset()
         self.trial: Model | None = None
         self.project = project or new_project()
-        self.model: Model = derive(self.project, self._memo)
+        self.model: Model = self._recent.model(self.project)
+        self._recent.stand(self.model)
         self._saved = self.project
         self._undo: list[tuple[str, Project]] = []
         self._redo: list[tuple[str, Project]] = []
@@ -112,15 +112,15 @@ class Session(QObject):
     def _show(self, project: Project) -> bool:
         """Go over to a project; when Balken itself fails to derive it, keep the old one and say so."""
         try:
-            model = derive(project, self._memo)
+            model = self._recent.model(project)
         except Exception as error:
             traceback.print_exc()
-            self._memo = Memo()
             self.message.emit(
                 f"Balken could not work this out ({type(error).__name__}: {error}); nothing was changed.", True
             )
             return False
-        self.project, self.model = project, model
+        self._recent.stand(model)
+        self.project, self.model = model.project, model
         grow_older()
         self.trial = None
         self._write_journal()
@@ -151,19 +151,33 @@ class Session(QObject):
                 self.trial_changed.emit()
             return ""
         try:
-            self.trial = derive(edit(self.project), self._trial_memo)
+            self.trial = self._recent.model(edit(self.project))
         except EditError as error:
             self.trial = None
             self.trial_changed.emit()
             return str(error)
         except Exception as error:  # a preview must never stop the hand that draws
             traceback.print_exc()
-            self._trial_memo = Memo()
             self.trial = None
             self.trial_changed.emit()
             return f"Balken could not work this out ({type(error).__name__})."
         self.trial_changed.emit()
         return ""
+
+    def foretold(self) -> str:
+        """Say which findings what is tried out would bring and settle; "" for none."""
+        if self.trial is None:
+            return ""
+        before, after = ({(f.code, f.things): f for f in m.findings} for m in (self.model, self.trial))
+        new = [f for key, f in after.items() if key not in before]
+        settled = sum(1 for key in before if key not in after)
+        told = []
+        if new:
+            more = f" and {len(new) - 1} more" if len(new) > 1 else ""
+            told.append(f"This would bring: {new[0].what}{more}.")
+        if settled:
+            told.append(f"It would settle {settled} finding{'s' * (settled > 1)}.")
+        return " ".join(told)
 
     # Selection and storey ------------------------------------------------------------------------
 
@@ -273,7 +287,7 @@ class Session(QObject):
         self._saved = project if saved else new_project("")
         self.selection = ()
         self.hidden = frozenset()
-        self._memo, self._trial_memo = Memo(), Memo()
+        self._recent = Recent()
         self._show(project)
         self.storey = self._first_storey()
         self.changed.emit()

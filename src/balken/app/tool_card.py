@@ -65,7 +65,7 @@ def wall_tool_card(session: Session, settings: Settings, refresh: Refresh) -> Ca
     def head_offset(typed: str) -> None:
         take(head=Hang(level=head.level, offset=parse_length(typed, p.units)))
 
-    parts.append(Entry("offset", format_length(head.offset, p.units), _setter(head_offset, refresh)))
+    parts.append(Entry("offset", format_length(head.offset, p.units), _setter(head_offset, refresh), tried=False))
     return Card("Draw walls", "What the next walls are made of. The height strip shows them before the click.", parts)
 
 
@@ -99,7 +99,7 @@ def opening_card(session: Session, settings: Settings, refresh: Refresh) -> Card
         def put(typed: str) -> None:
             take(**{name: parse_length(typed, p.units)})
 
-        return Entry(label, format_length(getattr(s, name), p.units), _setter(put, refresh))
+        return Entry(label, format_length(getattr(s, name), p.units), _setter(put, refresh), tried=False)
 
     parts: list[Part] = [
         Entry("Kind", s.kind, _setter(kind, refresh), [(k, k) for k in ("window", "door", "plain")]),

@@ -1,22 +1,18 @@
 """The tools of the plan canvas: each knows pointer, keys and what it paints over the plan."""
 
-from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen, QPolygonF
 
+from balken.app.drags import DragTo, drag_of
 from balken.app.session import Edit
 from balken.app.snapping import Snap, snap
 from balken.documents.lettering import FAMILY
 from balken.documents.style import SELECTED
-from balken.framing.bands import Band
-from balken.geometry.plane import Point, add, cross, dot, off_line, sub, unit
-from balken.model import edits, foundation_edits, wall_edits
-from balken.model.lookup import by_id, foundation_part
-from balken.model.records import Opening
-from balken.units import Units, format_length
-from balken.units.system import INCH
+from balken.geometry.plane import Point, add, cross, dot, sub, unit
+from balken.model import edits
+from balken.model.lookup import by_id
 
 if TYPE_CHECKING:
     from balken.app.canvas import PlanCanvas
@@ -115,12 +111,8 @@ def label(painter: QPainter, at: QPointF, text: str) -> None:
     painter.drawText(at, text)
 
 
-DragTo = Callable[[QMouseEvent], Edit]
-"""For where the pointer is, the edit that a drag would make."""
-
-
 class SelectTool(Tool):
-    """Click selects (Ctrl adds), a dragged box takes things; walls, their ends, openings and the cut are dragged."""
+    """Click selects (Ctrl adds), a dragged box takes things; what is selected is dragged (``drags.py``), and the cut."""
 
     name = "select"
     hint = (
@@ -138,124 +130,10 @@ class SelectTool(Tool):
 
     def press(self, event: QMouseEvent) -> None:
         self._press = event.position()
-        self._drag = self._wall_end(event) or self._opening(event) or self._walls(event) or self._step(event)
+        self._drag = drag_of(self, event)
         if self._drag is None and self.canvas.hit(event.position()) == "cut":
             cut = self.canvas.cut()
             self._cut_from = (cut.start, cut.end)
-
-    # What can be dragged -------------------------------------------------------------------------
-
-    def _wall_end(self, event: QMouseEvent) -> tuple[str, DragTo] | None:
-        for wall_id in self.session.selection:
-            line = self.session.model.lines.get(wall_id)
-            if line is None:
-                continue
-            for end, point, other in (
-                ("start", line.band.start, line.band.end),
-                ("end", line.band.end, line.band.start),
-            ):
-                if (self.canvas.to_widget(point) - event.position()).manhattanLength() < 12:
-                    return "Move wall end", self._to_end(wall_id, end, other)
-        return None
-
-    def _to_end(self, wall_id: str, end: str, other: Point) -> DragTo:
-        def drag(event: QMouseEvent) -> Edit:
-            self.start = other
-            self.take_snap(event)
-            point = self.snap.point
-            return lambda p: edits.move_wall_end(p, wall_id, end, point)
-
-        return drag
-
-    def _walls(self, event: QMouseEvent) -> tuple[str, DragTo] | None:
-        """The walls selected, when the pointer is on one of them; those that meet them follow."""
-        lines = self.session.model.lines
-        if self.canvas.hit(event.position()) not in self.session.selection:
-            return None
-        chosen = tuple(r for r in self.session.selection if r in lines)
-        hit_wall = self.canvas.hit(event.position())
-        if hit_wall not in chosen:
-            return None
-        begun = self.canvas.to_model(event.position())
-        band = lines[hit_wall].band
-        aside = (-band.direction[1], band.direction[0])
-
-        def drag(event: QMouseEvent) -> Edit:
-            self.start = None
-            self.take_snap(event)
-            by = sub(self.canvas.to_model(event.position()), begun)
-            across = dot(by, aside)
-            if self.snap.name:  # the wall's line goes through the point snapped to
-                across = dot(sub(self.snap.point, band.start), aside)
-            elif not event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-                step = INCH if self.session.project.units is Units.IMPERIAL else 10.0
-                across = round(across / step) * step
-            dx, dy = aside[0] * across, aside[1] * across
-            self.told = format_length(across, self.session.project.units)
-            return lambda p: wall_edits.drag_walls(p, chosen, dx, dy)
-
-        return "Move walls", drag
-
-    def _opening(self, event: QMouseEvent) -> tuple[str, DragTo] | None:
-        known = by_id(self.session.project.openings)
-        for ref in self.session.selection:
-            opening = known.get(ref)
-            if opening is None:
-                continue
-            band = self.session.model.lines[opening.wall].band
-            begun, _ = off_line(self.canvas.to_model(event.position()), band.start, band.end)
-            for low_end, x in ((True, opening.offset), (False, opening.offset + opening.width)):
-                at = self.canvas.to_widget(band.at(x, band.set_out))
-                if (at - event.position()).manhattanLength() < 12:
-                    return "Resize opening", self._to_jamb(opening, band, low_end)
-            if self.canvas.hit(event.position()) == ref:
-                return "Move opening", self._to_place(opening, band, begun)
-        return None
-
-    def _step(self, event: QMouseEvent) -> tuple[str, DragTo] | None:
-        """A step of a foundation that is selected, when the pointer is on it."""
-        ref = self.canvas.hit(event.position())
-        part = foundation_part(self.session.project, ref)
-        if part is None or part[1] != "step" or ref not in self.session.selection:
-            return None
-        foundation, _, number = part
-        step = foundation.steps[number]
-        band = next(r.band for r in self.session.model.runs if r.id == f"{foundation.id}/{step.wall}")
-
-        def drag(event: QMouseEvent) -> Edit:
-            at = self._along(event, band)
-            self.told = f"{format_length(at, self.session.project.units)} from the start corner"
-            return lambda p: foundation_edits.change_step(p, foundation.id, number, at=at)
-
-        return "Move step", drag
-
-    def _along(self, event: QMouseEvent, band: Band) -> float:
-        along, _ = off_line(self.canvas.to_model(event.position()), band.start, band.end)
-        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-            return along
-        step = INCH if self.session.project.units is Units.IMPERIAL else 10.0
-        return round(along / step) * step
-
-    def _to_jamb(self, opening: Opening, band: Band, low_end: bool) -> DragTo:
-        def drag(event: QMouseEvent) -> Edit:
-            x = self._along(event, band)
-            far = opening.offset + opening.width
-            low, high = (min(x, far - 100.0), far) if low_end else (opening.offset, max(x, opening.offset + 100.0))
-            self.told = format_length(high - low, self.session.project.units)
-            return lambda p: edits.change(p, opening.id, offset=low, width=high - low)
-
-        return drag
-
-    def _to_place(self, opening: Opening, band: Band, begun: float) -> DragTo:
-        def drag(event: QMouseEvent) -> Edit:
-            step = INCH if self.session.project.units is Units.IMPERIAL else 10.0
-            along, _ = off_line(self.canvas.to_model(event.position()), band.start, band.end)
-            moved = opening.offset + along - begun
-            offset = min(max(round(moved / step) * step, 0.0), max(band.length - opening.width, 0.0))
-            self.told = f"{format_length(offset, self.session.project.units)} from the start corner"
-            return lambda p: edits.change(p, opening.id, offset=offset)
-
-        return drag
 
     # Pointer ---------------------------------------------------------------------------------------
 
@@ -289,9 +167,7 @@ class SelectTool(Tool):
     def release(self, event: QMouseEvent) -> None:
         adds = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
         if self._drag is not None and self._edit is not None:
-            label_, edit = self._drag[0], self._edit
-            self.session.try_out(None)
-            self.session.apply(label_, edit)
+            self.session.apply(self._drag[0], self._edit)
         elif (
             self._cut_from is not None
             and self._press is not None

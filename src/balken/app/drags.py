@@ -1,0 +1,190 @@
+"""What is dragged on the plan: for where the pointer is, the edit that a drag would make."""
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QMouseEvent
+
+from balken.app.session import Edit
+from balken.framing.bands import Band
+from balken.geometry.plane import Point, dot, off_line, sub, turn
+from balken.model import edits, foundation_edits, grid_edits, wall_edits
+from balken.model.lookup import by_id, foundation_part
+from balken.model.records import Opening
+from balken.units import Units, format_length
+from balken.units.system import INCH
+
+if TYPE_CHECKING:
+    from balken.app.tools import SelectTool
+
+NEAR = 12
+"""How near (pixels) to a grip the pointer must be to take it."""
+
+DragTo = Callable[[QMouseEvent], Edit]
+"""For where the pointer is, the edit that a drag would make."""
+Drag = tuple[str, DragTo]
+"""What the edit is called, and it."""
+
+
+def drag_of(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
+    """Return what a drag that begins here moves: something selected under the pointer, or nothing."""
+    for kind in (_wall_end, _opening, _walls, _step, _axis):
+        found = kind(tool, event)
+        if found is not None:
+            return found
+    return None
+
+
+def _stepped(tool: "SelectTool", event: QMouseEvent, length: float) -> float:
+    """Round a length to inches or 10 mm; not with Shift."""
+    if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+        return length
+    step = INCH if tool.session.project.units is Units.IMPERIAL else 10.0
+    return round(length / step) * step
+
+
+def _along(tool: "SelectTool", event: QMouseEvent, band: Band) -> float:
+    along, _ = off_line(tool.canvas.to_model(event.position()), band.start, band.end)
+    return _stepped(tool, event, along)
+
+
+# Walls ---------------------------------------------------------------------------------------------
+
+
+def _wall_end(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
+    for wall_id in tool.session.selection:
+        line = tool.session.model.lines.get(wall_id)
+        if line is None:
+            continue
+        for end, point, other in (
+            ("start", line.band.start, line.band.end),
+            ("end", line.band.end, line.band.start),
+        ):
+            if (tool.canvas.to_widget(point) - event.position()).manhattanLength() < NEAR:
+                return "Move wall end", _to_end(tool, wall_id, end, other)
+    return None
+
+
+def _to_end(tool: "SelectTool", wall_id: str, end: str, other: Point) -> DragTo:
+    def drag(event: QMouseEvent) -> Edit:
+        tool.start = other
+        tool.take_snap(event)
+        point = tool.snap.point
+        return lambda p: edits.move_wall_end(p, wall_id, end, point)
+
+    return drag
+
+
+def _walls(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
+    """The walls selected, when the pointer is on one of them; those that meet them follow."""
+    lines = tool.session.model.lines
+    hit = tool.canvas.hit(event.position())
+    chosen = tuple(r for r in tool.session.selection if r in lines)
+    if hit not in chosen:
+        return None
+    begun = tool.canvas.to_model(event.position())
+    band = lines[hit].band
+    aside = (-band.direction[1], band.direction[0])
+
+    def drag(event: QMouseEvent) -> Edit:
+        tool.start = None
+        tool.take_snap(event)
+        if tool.snap.name:  # the wall's line goes through the point snapped to
+            across = dot(sub(tool.snap.point, band.start), aside)
+        else:
+            across = _stepped(tool, event, dot(sub(tool.canvas.to_model(event.position()), begun), aside))
+        dx, dy = aside[0] * across, aside[1] * across
+        tool.told = format_length(across, tool.session.project.units)
+        return lambda p: wall_edits.drag_walls(p, chosen, dx, dy)
+
+    return "Move walls", drag
+
+
+# Openings ------------------------------------------------------------------------------------------
+
+
+def _opening(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
+    known = by_id(tool.session.project.openings)
+    for ref in tool.session.selection:
+        opening = known.get(ref)
+        if opening is None:
+            continue
+        band = tool.session.model.lines[opening.wall].band
+        begun, _ = off_line(tool.canvas.to_model(event.position()), band.start, band.end)
+        for low_end, x in ((True, opening.offset), (False, opening.offset + opening.width)):
+            at = tool.canvas.to_widget(band.at(x, band.set_out))
+            if (at - event.position()).manhattanLength() < NEAR:
+                return "Resize opening", _to_jamb(tool, opening, band, low_end)
+        if tool.canvas.hit(event.position()) == ref:
+            return "Move opening", _to_place(tool, opening, band, begun)
+    return None
+
+
+def _to_jamb(tool: "SelectTool", opening: Opening, band: Band, low_end: bool) -> DragTo:
+    def drag(event: QMouseEvent) -> Edit:
+        x = _along(tool, event, band)
+        far = opening.offset + opening.width
+        low, high = (min(x, far - 100.0), far) if low_end else (opening.offset, max(x, opening.offset + 100.0))
+        tool.told = format_length(high - low, tool.session.project.units)
+        return lambda p: edits.change(p, opening.id, offset=low, width=high - low)
+
+    return drag
+
+
+def _to_place(tool: "SelectTool", opening: Opening, band: Band, begun: float) -> DragTo:
+    def drag(event: QMouseEvent) -> Edit:
+        along, _ = off_line(tool.canvas.to_model(event.position()), band.start, band.end)
+        moved = _stepped(tool, event, opening.offset + along - begun)
+        offset = min(max(moved, 0.0), max(band.length - opening.width, 0.0))
+        tool.told = f"{format_length(offset, tool.session.project.units)} from the start corner"
+        return lambda p: edits.change(p, opening.id, offset=offset)
+
+    return drag
+
+
+# Steps of foundations, axes ------------------------------------------------------------------------
+
+
+def _step(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
+    """A step of a foundation that is selected, when the pointer is on it."""
+    ref = tool.canvas.hit(event.position())
+    part = foundation_part(tool.session.project, ref)
+    if part is None or part[1] != "step" or ref not in tool.session.selection:
+        return None
+    foundation, _, number = part
+    step = foundation.steps[number]
+    band = next(r.band for r in tool.session.model.runs if r.id == f"{foundation.id}/{step.wall}")
+
+    def drag(event: QMouseEvent) -> Edit:
+        at = _along(tool, event, band)
+        tool.told = f"{format_length(at, tool.session.project.units)} from the start corner"
+        return lambda p: foundation_edits.change_step(p, foundation.id, number, at=at)
+
+    return "Move step", drag
+
+
+def _axis(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
+    """An axis of a square grid that is selected, when the pointer is on it; with Ctrl those after it move along."""
+    ref = tool.canvas.hit(event.position())
+    grid_id, _, axis_id = ref.partition("/")
+    grid = by_id(tool.session.project.grids).get(grid_id)
+    if grid is None or grid.kind != "square" or ref not in tool.session.selection:
+        return None
+    axes = grid.x_axes if any(axis.id == axis_id for axis in grid.x_axes) else grid.y_axes
+    number = next(i for i, axis in enumerate(axes) if axis.id == axis_id)
+    if number == 0:  # the grid's origin: the grid as a whole is placed by it
+        return None
+    before, gap = axes[number - 1].label, axes[number].gap
+    way = turn((1.0, 0.0) if axes is grid.x_axes else (0.0, 1.0), grid.angle)
+    begun = tool.canvas.to_model(event.position())
+
+    def drag(event: QMouseEvent) -> Edit:
+        moved = _stepped(tool, event, gap + dot(sub(tool.canvas.to_model(event.position()), begun), way))
+        along = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        tool.told = f"{format_length(moved, tool.session.project.units)} from axis {before}"
+        if along:
+            return lambda p: grid_edits.set_axis_gap(p, grid_id, axis_id, moved)
+        return lambda p: grid_edits.move_axis(p, grid_id, axis_id, moved - gap)
+
+    return "Move axis", drag

@@ -200,6 +200,39 @@ def _shown(what: str, stage: int, change: str) -> None:
     row(f"{what}, every view current", float(median), f"quickest {float(quickest):.1f}")
 
 
+_TYPE = (
+    _START.replace("print", "pass #")
+    + """
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from balken.app.run import spare_the_collector
+spare_the_collector()
+window.set_stage(STAGE); window.session.select([REF]); app.processEvents()
+tried, made = [], []
+for i in range(1, 22):
+    field = window.card.entries[FIELD]
+    field.setFocus(); field.selectAll(); QTest.keyClicks(field, TEXT)
+    t = time.perf_counter()
+    window.card._pause.stop(); window.card._try_typed(); app.processEvents()
+    tried.append((time.perf_counter() - t) * 1000)
+    t = time.perf_counter()
+    QTest.keyClick(field, Qt.Key.Key_Return); app.processEvents()
+    made.append((time.perf_counter() - t) * 1000)
+print(sorted(tried)[len(tried) // 2], sorted(made)[len(made) // 2], min(made))
+"""
+)
+
+
+def _typed(what: str, stage: int, ref: str, field: str, text: str) -> None:
+    """Print how long a value typed in the card takes to be shown dashed, and from Enter until every view shows it."""
+    code = _TYPE.replace("STAGE", str(stage)).replace("REF", repr(ref)).replace("FIELD", repr(field))
+    code = code.replace("TEXT", text)
+    out = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout
+    tried, made, quickest = out.split()[-3:]
+    row(f"{what} typed, shown dashed", float(tried))
+    row(f"{what} typed, every view from Enter", float(made), f"quickest {float(quickest):.1f}")
+
+
 def _window() -> None:
     yardstick()
     _shown("a wall dragged", 1, 'wall_edits.drag_walls(p, ("wall-16",), 0.0, 25.4)')
@@ -207,6 +240,8 @@ def _window() -> None:
     moved = 'foundation_edits.change_step(p, "foundation-3", 2, at=4300.0 + 10.0 * i)'
     _shown("a step moved", 2, moved)
     _shown("an axis moved", 2, 'grid_edits.set_axis_gap(p, "grid-1", "x2", 4000.0 + i)')
+    _typed("an axis's gap", 2, "grid-1/x2", "From axis 1", 'f"{4000 + i}mm"')
+    _typed("a step's place", 2, "foundation-3/step/2", "From the start corner", 'f"{4300 + 10 * i}mm"')
     yardstick()
     start = subprocess.run([sys.executable, "-c", _START], capture_output=True, text=True, check=True).stdout
     row("window with the demo, first shown", float(start.split()[-1]))

@@ -10,10 +10,10 @@ libxcb-icccm4 libxcb-keysyms1 libxcb-randr0 libxcb-shape0 libxcb-xkb1"
 
 # The distribution's Python first: it is built with every optimisation, one compiled by hand often is not, and is then
 # slower by a tenth to a quarter in everything.
-suits() { command -v "$1" >/dev/null 2>&1 && "$1" -c "import sys; sys.exit(not (3, 11) <= sys.version_info[:2] <= (3, 12))"; }
+suits() { command -v "$1" >/dev/null 2>&1 && "$1" -c "import sys; sys.exit(not (3, 11) <= sys.version_info[:2] <= (3, 14))"; }
 makes_venv() { "$1" -c 'import venv, ensurepip' >/dev/null 2>&1; }
 python=""
-for candidate in /usr/bin/python3.11 /usr/bin/python3.12 /usr/bin/python3 python3.11 python3.12 python3; do
+for candidate in /usr/bin/python3 /usr/bin/python3.{11,12,13,14} python3 python3.{11,12,13,14}; do
     suits "$candidate" 2>/dev/null || continue
     [ -n "$python" ] || python=$candidate
     if makes_venv "$candidate"; then
@@ -39,7 +39,7 @@ fi
 if [ -n "$missing" ]; then
     install="apt-get install -y --no-install-recommends $missing"
     if ! command -v apt-get >/dev/null 2>&1; then
-        echo "Balken needs Python 3.11 or 3.12 and these libraries (Debian's names):$missing" >&2
+        echo "Balken needs Python 3.11, 3.12, 3.13 or 3.14 and these libraries (Debian's names):$missing" >&2
         echo "Install them with your package manager, then run make again." >&2
         exit 1
     elif [ "$(id -u)" = 0 ]; then

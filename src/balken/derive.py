@@ -32,7 +32,7 @@ from balken.framing.foundations import (
     run_of,
 )
 from balken.framing.ground import Ground, ground_of
-from balken.framing.ground_works import by_owner, in_the_ground
+from balken.framing.ground_works import by_owner, in_the_ground, let_in
 from balken.framing.joints import Joints, join
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.pads import PadPlace, pad_places
@@ -214,10 +214,12 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     )
     seats = memo.keep("seats", seat_solids(slabs))
     recesses = {run.id: memo.keep(f"recesses {run.id}", run.recesses_among(p.recesses)) for run in runs}
-    concrete = {
+    walls_below = {
         run.id: memo.step(f"run {run.id}", foundation_pieces, run, p.stock_length, recesses[run.id], seats)
         for run in runs
     }
+    more = memo.step("let in", let_in, runs, memo.keep("walls in the ground", walls_below), seats)
+    concrete = walls_below | {r: memo.keep(f"all of {r}", (*walls_below[r], *pieces)) for r, pieces in more.items()}
     columns = memo.step("columns", column_pieces, p.columns, p.grids, p.levels)
     places = memo.step("pads", pad_places, p.pads, p.columns, p.grids, p.levels)
     on_pads = memo.step("on pads", loads_on_pads, places, columns)

@@ -12,6 +12,7 @@ from balken.demo import orchard_road
 from balken.derive import derive
 from balken.framing.foundations import run_of
 from balken.geometry.prism import TOP, silhouette
+from balken.loads.path import own_weight
 from balken.model import edits
 from balken.model.records import Foundation, Hang
 from balken.units.system import FOOT
@@ -130,8 +131,8 @@ def test_where_a_wall_runs_through_the_two_stop_at_it():
     assert len(joints["wall-1"].tees) == 2
 
 
-def test_foundation_walls_in_line_leave_no_hole_in_the_concrete():
-    """Deep and shallow walls of different thickness go on in one line where an inside wall ends."""
+def inline_foundations():
+    """Return walls of 8 and 10 in, shallow and deep, in one line, and one that ends where they meet."""
     p = project("framed-2x6", "framed-2x6", "inside-2x6")
     p = edits.add_level(p, "level-1", -1 * FOOT, "Top of foundation", "top of foundation")
     top = Hang(level=p.levels[-1].id)
@@ -140,7 +141,12 @@ def test_foundation_walls_in_line_leave_no_hole_in_the_concrete():
     ):
         foot = Hang(level="level-1", offset=deep)
         p = edits.add(p, Foundation(id=f"f{i}", name=f"F{i}", walls=walls, foot=foot, head=top, thickness=thick))
-    model = derive(p)
+    return p
+
+
+def test_foundation_walls_in_line_leave_no_hole_in_the_concrete():
+    """Deep and shallow walls of different thickness go on in one line where an inside wall ends."""
+    model = derive(inline_foundations())
     pieces = model.of_foundations("foundation wall")
     assert {run_of(piece.key) for piece in pieces} == {"f0/wall-1", "f1/wall-2", "f1/wall-3"}
     shapes = {piece.key: footprint(piece) for piece in pieces}
@@ -155,6 +161,17 @@ def test_foundation_walls_in_line_leave_no_hole_in_the_concrete():
     assert whole.intersection(face).length == pytest.approx(8800.0, abs=1.0)
     for one, other in itertools.combinations(shapes.values(), 2):
         assert one.intersection(other).area < 1.0
+
+
+@pytest.mark.parametrize("built", [orchard_road, inline_foundations], ids=["demo", "in line"])
+def test_all_concrete_of_a_wall_weighs_on_its_footing(built):
+    """What is let in between two walls too."""
+    model = derive(built())
+    walls = [p for group in model.foundations for p in group if p.role in ("foundation wall", "sill plate")]
+    assert any("let in" in piece.key for piece in walls)
+    for run in model.runs:
+        own = sum(own_weight(p).dead for p in walls if run_of(p.key) == run.id)
+        assert model.path.runs[run.id].own.dead == pytest.approx(own, rel=1e-9)
 
 
 def narrow_gaps(shapes, reach):

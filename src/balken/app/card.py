@@ -1,5 +1,6 @@
 """The card: shows a card's content as a form and hands typed values to the session."""
 
+import time
 from collections.abc import Callable
 from typing import Any
 
@@ -25,8 +26,8 @@ from balken.model.errors import EditError
 from balken.units import UnitError
 
 DIFFERS = "differs"
-PAUSE = 60
-"""After a pause this long in typing (ms) what is typed so far is tried out."""
+PAUSE = 30
+"""After a pause in typing of at least this (ms), and as long as the last trial took, what is typed so far is tried out."""
 
 
 class UsedBar(QWidget):
@@ -110,7 +111,8 @@ class CardView(QScrollArea):
         """The field that is being typed into, and what it would make is not yet shown."""
         self._pause = QTimer(self)
         self._pause.setSingleShot(True)
-        self._pause.setInterval(PAUSE)
+        self._took = 0
+        """How long the last trial of a typed value took, ms."""
         self._pause.timeout.connect(self._try_typed)
         session.message.connect(self._note_error)
 
@@ -234,17 +236,19 @@ class CardView(QScrollArea):
 
     def _wait(self, line: EntryLine) -> None:
         self._typed = line
-        self._pause.start()
+        self._pause.start(max(PAUSE, self._took))
 
     def _try_typed(self) -> None:
         """Show dashed what the value typed so far would make; nothing while it cannot be."""
         line, self._typed = self._typed, None
         if line is None:
             return
+        start = time.perf_counter()
         try:
             self.session.try_out(line.entry.commit(line.text()) if line.changed else None)
         except (UnitError, EditError):
             self.session.try_out(None)
+        self._took = round((time.perf_counter() - start) * 1000.0)
 
     def _commit(self, line: EntryLine) -> None:
         self._typed = None

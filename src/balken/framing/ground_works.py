@@ -33,8 +33,6 @@ def in_the_ground(
     """
     walls = [_as_upright(piece) for group in concrete.values() for piece in group if piece.role == "foundation wall"]
     before = [*seat_solids(slabs), *walls]
-    let_in = counted_once([(run.id, solid) for run in runs for solid in let_in_solids(run)], before)
-    before += [part for parts in let_in.values() for part in parts]
     named: list[tuple[str, Upright]] = []
     for place in places:
         pier = pier_solid(place)
@@ -66,8 +64,6 @@ def in_the_ground(
         left |= counted_once(blinding, filled)
     pieces = list(footing_pieces(runs, left))
     for run in runs:
-        pieces += let_in_pieces(run, let_in.get(run.id, ()))
-    for run in runs:
         pieces += wedge_pieces(run, *sizes[run.id], sloping.get(run.id, []))
     for run in runs:
         f = run.foundation
@@ -83,6 +79,19 @@ def in_the_ground(
             key = f"{plan.slab.id}/{name}"
             pieces += _ground_pieces(key, name, plan.slab.id, plan.slab.level, left)  # type: ignore[arg-type]
     return tuple(pieces)
+
+
+def let_in(
+    runs: tuple[FoundationRun, ...], concrete: dict[str, tuple[Piece, ...]], seats: tuple[Upright, ...]
+) -> dict[str, tuple[Piece, ...]]:
+    """Return what goes on of concrete walls between two that they meet end to end, by run; nothing for most.
+
+    ``concrete``: the walls as they stop at the thicker of the two; ``seats``: of slabs that lie on walls.
+    """
+    solids = [(run.id, solid) for run in runs for solid in let_in_solids(run)]
+    walls = [_as_upright(piece) for group in concrete.values() for piece in group if piece.role == "foundation wall"]
+    left = counted_once(solids, [*seats, *walls]) if solids else {}
+    return {run.id: tuple(let_in_pieces(run, left[run.id])) for run in runs if left.get(run.id)}
 
 
 def by_owner(pieces: tuple[Piece, ...]) -> tuple[tuple[Piece, ...], ...]:

@@ -6,6 +6,7 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
@@ -94,6 +95,14 @@ def main() -> None:
     session.undo()
     session.undo()
     window.show_view("plan")
+    session.select(["grid-1/x4"])
+    field = window.card.entries["From axis 3"]
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, "24'6")
+    shot("16-trial")
+    QTest.keyClick(field, Qt.Key.Key_Escape)
+    session.try_out(None)
     session.select([])
     window.set_stage(6)
     window.show_sheet("foundations")

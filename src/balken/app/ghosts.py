@@ -22,7 +22,11 @@ def plan_ghosts(trial: Model, model: Model, shown: Sequence[Item]) -> list[Item]
     pieces = _made(trial, model)
     if pieces:
         return _outlines(pieces, TOP, new=True)
-    moved = (p for p in _changed(trial, model) if p.key in refs or p.owner in refs or p.wall in refs)
+    moved = (
+        p
+        for p in _changed(trial, model)
+        if p.key in refs or p.owner in refs or (p.role == "wall layer" and p.wall in refs)
+    )
     return _outlines(moved, TOP) + _moved_axes(trial.project, model.project, shown)
 
 

@@ -130,13 +130,19 @@ def shop_session(qapp):
 # Typed in the card ---------------------------------------------------------------------------------
 
 
+def wait_for_trial(user) -> None:
+    """Wait until what is typed has been tried out, however slow the machine."""
+    while user.window.card._typed is not None:
+        QTest.qWait(10)
+
+
 def type_slowly(user, label: str, text: str):
     """Type into a field of the card without Enter, and pause."""
     field = user.window.card.entries[label]
     field.setFocus()
     field.selectAll()
     QTest.keyClicks(field, text)
-    QTest.qWait(150)
+    wait_for_trial(user)
     return field
 
 
@@ -163,11 +169,20 @@ def test_escape_brings_back_what_a_field_showed(demo_user):
     shown, before = demo_user.card_text(label), demo_user.project
     field = type_slowly(demo_user, label, "17'")
     QTest.keyClick(field, Qt.Key.Key_Escape)
-    QTest.qWait(150)
     assert field.text() == shown
     assert demo_user.session.trial is None
     QTest.keyClick(field, Qt.Key.Key_Return)
     assert demo_user.project is before
+
+
+def test_what_is_typed_is_forgotten_when_something_else_is_selected(demo_user):
+    demo_user.stage(3)
+    demo_user.session.select([f"{grid(demo_user).id}/{grid(demo_user).x_axes[1].id}"])
+    type_slowly(demo_user, f"From axis {grid(demo_user).x_axes[0].label}", "17'")
+    assert demo_user.canvas.ghosts
+    demo_user.session.select(["wall-1"])
+    assert demo_user.session.trial is None
+    assert not demo_user.canvas.ghosts
 
 
 def test_what_makes_no_sense_yet_shows_nothing_and_tells_nothing(demo_user):

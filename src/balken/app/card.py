@@ -111,6 +111,8 @@ class CardView(QScrollArea):
         """The field that is being typed into, and what it would make is not yet shown."""
         self._pause = QTimer(self)
         self._pause.setSingleShot(True)
+        self._tried = False
+        """Whether what was typed last is shown dashed."""
         self._took = 0
         """How long the last trial of a typed value took, ms."""
         self._pause.timeout.connect(self._try_typed)
@@ -128,7 +130,8 @@ class CardView(QScrollArea):
         if self.shown is not None and self._untouched() and frame(self.shown) == frame(card):
             self._refill(card)
             return
-        self.shown, self._typed = card, None
+        self._drop_trial()
+        self.shown = card
         focused = next((label for label, w in self.entries.items() if w.hasFocus()), None)
         scrolled = self.verticalScrollBar().value()
         self.entries, self.buttons = {}, {}
@@ -235,8 +238,18 @@ class CardView(QScrollArea):
         return line
 
     def _wait(self, line: EntryLine) -> None:
-        self._typed = line
-        self._pause.start(max(PAUSE, self._took))
+        if line.changed:
+            self._typed = line
+            self._pause.start(max(PAUSE, self._took))
+        else:
+            self._drop_trial()
+
+    def _drop_trial(self) -> None:
+        """Show nothing any more of what was typed."""
+        self._typed = None
+        if self._tried:
+            self._tried = False
+            self.session.try_out(None)
 
     def _try_typed(self) -> None:
         """Show dashed what the value typed so far would make; nothing while it cannot be."""
@@ -245,9 +258,9 @@ class CardView(QScrollArea):
             return
         start = time.perf_counter()
         try:
-            self.session.try_out(line.entry.commit(line.text()) if line.changed else None)
+            self._tried = self.session.try_out(line.entry.commit(line.text())) == ""
         except (UnitError, EditError):
-            self.session.try_out(None)
+            self._drop_trial()
         self._took = round((time.perf_counter() - start) * 1000.0)
 
     def _commit(self, line: EntryLine) -> None:
@@ -255,8 +268,9 @@ class CardView(QScrollArea):
         if not line.changed:
             return
         line.setModified(False)
-        if not self.put(line.entry, line.text()):
-            self.session.try_out(None)
+        made = self.put(line.entry, line.text())
+        self._drop_trial()
+        if not made:
             line.setProperty("wrong", True)
             line.style().unpolish(line)
             line.style().polish(line)

@@ -9,10 +9,12 @@ from hypothesis import strategies as st
 from balken.units import (
     UnitError,
     Units,
+    format_angle,
     format_area_load,
     format_inches,
     format_length,
     format_pitch,
+    parse_angle,
     parse_area_load,
     parse_length,
     parse_pitch,
@@ -102,3 +104,15 @@ def test_pitches():
     for wrong in ("80 deg", "steep", "6:0", "60:1"):
         with pytest.raises(UnitError):
             parse_pitch(wrong)
+
+
+@pytest.mark.parametrize(("text", "degrees"), [("30", 30.0), (" 12.5\u00b0", 12.5), ("-90 deg", -90.0), ("0", 0.0)])
+def test_angles(text, degrees):
+    assert parse_angle(text) == degrees
+    assert parse_angle(format_angle(degrees)) == degrees
+
+
+@pytest.mark.parametrize("text", ["", "north", "nan", "inf", "1e400", "1e9", "30 ft"])
+def test_what_is_no_angle_says_so(text):
+    with pytest.raises(UnitError, match="not an angle"):
+        parse_angle(text)

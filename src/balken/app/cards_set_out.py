@@ -16,7 +16,9 @@ from balken.model.records import AxisPoint, Column, Grid, Level, Project, Refere
 from balken.model.tracing import walls_from_lines
 from balken.units import (
     UnitError,
+    format_angle,
     format_length,
+    parse_angle,
     parse_length,
     parse_spacings,
 )
@@ -150,13 +152,10 @@ def grid_card(session: Session, grid: Grid, place: Callable[[], None]) -> Card:
         parts.append(Entry(label, axes[0].label if axes else "", relabel, hint="1, A, N-1"))
 
     def turned(typed: str) -> Edit:
-        try:
-            angle = float(typed.replace("\u00b0", "").replace("deg", ""))
-        except ValueError:
-            raise UnitError(f"'{typed}' is not an angle; type degrees anticlockwise.") from None
+        angle = parse_angle(typed)
         return lambda q: edits.change(q, grid.id, angle=angle % 360.0)
 
-    parts.append(Entry("Turned by", f"{grid.angle:g}\u00b0", turned))
+    parts.append(Entry("Turned by", format_angle(grid.angle), turned))
 
     def origin(typed: str, i: int) -> Edit:
         value = parse_length(typed, p.units)

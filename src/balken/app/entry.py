@@ -6,7 +6,7 @@ from PySide6.QtCore import QEvent, QObject, QPoint, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QWidget
 
-from balken.units import UnitError, Units, parse_length
+from balken.units import UnitError, Units, parse_angle, parse_length
 
 Place = Callable[[list[float | None]], str]
 """Receives what was typed, one value a field (None: left empty); returns why it cannot be, or ""."""
@@ -80,7 +80,7 @@ class CursorEntry(QWidget):
                 if not text:
                     values.append(None)
                 elif kind == "angle":
-                    values.append(_angle(text))
+                    values.append(parse_angle(text))
                 else:
                     values.append(parse_length(text, self._units))
         except UnitError as error:
@@ -102,10 +102,3 @@ class CursorEntry(QWidget):
         """Hide and give the keyboard back to the canvas."""
         self.hide()
         self._canvas.setFocus()
-
-
-def _angle(text: str) -> float:
-    try:
-        return float(text.replace("\u00b0", "").replace("deg", "").strip())
-    except ValueError:
-        raise UnitError(f"'{text}' is not an angle; type degrees, anticlockwise from the right.") from None

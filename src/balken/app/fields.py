@@ -1,5 +1,6 @@
 """The fields of each kind of record: how a value is shown, read back and what may be chosen."""
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
@@ -34,12 +35,14 @@ from balken.model.species import SPECIES
 from balken.units import (
     UnitError,
     Units,
+    format_angle,
     format_area_load,
     format_force,
     format_inches,
     format_length,
     format_pitch,
     format_stress,
+    parse_angle,
     parse_area_load,
     parse_force,
     parse_length,
@@ -264,9 +267,12 @@ LEVEL_ROLES = _plain("floor", "plate", "top of foundation", "top of footing", "g
 
 def _number(typed: str) -> float:
     try:
-        return float(typed.strip().removesuffix("\u00b0"))
+        value = float(typed.strip())
     except ValueError:
-        raise UnitError(f"'{typed}' is not a number.") from None
+        value = math.nan
+    if not math.isfinite(value):
+        raise UnitError(f"'{typed}' is not a number.")
+    return value
 
 
 def _fit_choices(p: Project, r: Any) -> Choices:
@@ -335,7 +341,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         FieldDef(
             "Scale", lambda p, r: f"{r.scale:g}", lambda p, r, typed: {"scale": _number(typed)}, hint="25.4 for inches"
         ),
-        FieldDef("Turned by", lambda p, r: f"{r.angle:g}", lambda p, r, typed: {"angle": _number(typed)}),
+        FieldDef("Turned by", lambda p, r: format_angle(r.angle), lambda p, r, typed: {"angle": parse_angle(typed)}),
     ],
     Foundation: [
         text("Name", "name"),
@@ -455,7 +461,7 @@ SOIL_FIELDS: list[FieldDef] = [
         [("at rest", "at rest (walls held)"), ("active", "active (walls that move)"), ("equivalent fluid", "typed")],
     ),
     density("Soil weighs", "weight"),
-    FieldDef("Angle of friction", lambda p, r: f"{r.friction:g}\u00b0", lambda p, r, t: {"friction": _number(t)}),
+    FieldDef("Angle of friction", lambda p, r: format_angle(r.friction), lambda p, r, t: {"friction": parse_angle(t)}),
     density("Equivalent fluid", "fluid"),
     load("Surcharge", "surcharge", "on the ground beside walls"),
     FieldDef(

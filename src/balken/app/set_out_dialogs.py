@@ -8,7 +8,7 @@ from balken.model import column_edits, grid_edits
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, listed
 from balken.model.records import Hang
-from balken.units import UnitError, Units, format_length, parse_length, parse_spacings
+from balken.units import UnitError, Units, format_length, parse_angle, parse_length, parse_spacings
 
 
 class GridDialog(FormDialog):
@@ -81,8 +81,8 @@ def parse_degrees(text: str) -> tuple[float, ...]:
             continue
         count, times, angle = part.lower().replace("\u00d7", "x").partition("x")
         try:
-            number, value = (int(count), float(angle)) if times else (1, float(count.strip().rstrip("\u00b0")))
-        except ValueError:
+            number, value = (int(count), parse_angle(angle)) if times else (1, parse_angle(count))
+        except (ValueError, UnitError):
             raise UnitError(f"'{part.strip()}' is not an angle; type degrees such as 15 or 5 x 15.") from None
         if not 1 <= number <= 360 or not 0.0 < value < 360.0:
             raise UnitError(f"'{part.strip()}' must be between 0 and 360 degrees, at most 360 times.")

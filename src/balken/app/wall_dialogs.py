@@ -12,7 +12,7 @@ from balken.model.buildups import display_name
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, listed
 from balken.model.records import Project
-from balken.units import UnitError, format_length, parse_length
+from balken.units import format_length, parse_angle, parse_length
 
 
 class WallsDialog(FormDialog):
@@ -90,11 +90,7 @@ class TurnDialog(WallsDialog):
         self.form.addRow("", self.copy)
 
     def edit(self, project: Project) -> Project:
-        text = self.angle.text().replace("\u00b0", "").strip()
-        try:
-            degrees = float(text)
-        except ValueError:
-            raise UnitError(f"'{text}' is not an angle; type degrees.") from None
+        degrees = parse_angle(self.angle.text())
         centre = self.middle() if self.about.currentIndex() == 0 else (0.0, 0.0)
         return wall_edits.turn_walls(project, self.walls, centre, degrees, self.copy.isChecked())
 

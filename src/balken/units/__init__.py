@@ -4,6 +4,7 @@ Inside Balken every length is a float in millimetres, every force in newtons, ev
 N/mm2 (MPa), every area load in kN/m2 and every line load in kN/m (which is also N/mm).
 """
 
+from balken.units.angle import format_angle, parse_angle
 from balken.units.length import format_inches, format_length, parse_length, parse_spacings
 from balken.units.load import (
     format_area_load,
@@ -22,6 +23,7 @@ __all__ = [
     "Pitch",
     "UnitError",
     "Units",
+    "format_angle",
     "format_area_load",
     "format_force",
     "format_inches",
@@ -29,6 +31,7 @@ __all__ = [
     "format_line_load",
     "format_pitch",
     "format_stress",
+    "parse_angle",
     "parse_area_load",
     "parse_force",
     "parse_length",

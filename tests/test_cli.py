@@ -1,11 +1,16 @@
 """The command without a window, as a user runs it."""
 
+import contextlib
+import io
 import json
+import math
 import subprocess
 import sys
 from pathlib import Path
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from balken.cli import main
 
@@ -70,3 +75,68 @@ def test_an_unwritable_target_is_said_and_left_alone(tmp_path, capsys):
         assert "folder" in capsys.readouterr().err
     assert list(target.iterdir()) == []
     assert sorted(f.name for f in tmp_path.iterdir()) == ["demo.balken", "folder"]
+
+
+# Whatever is typed ---------------------------------------------------------------------------------
+
+NONSENSE = ("", "x", "-5in", "nan", "inf", "1e400", "0", "-1", "12'-13 1/0\"", "\u221e", "5 5", "1" * 400, "--", "@")
+SPAN = {"species": "DF-L", "grade": "No. 2", "size": "2x10", "spacing": "16in", "live": "40psf", "limit": "360"}
+FOOTING = {"line": "3000plf", "wall": "8in", "dead": "0.4", "bearing": "2000psf", "fc": "2500psi", "fy": "60ksi"}
+PAD = {"column": "40kip", "size": "8in", "dead": "0.4", "bearing": "2000psf", "eccentricity": "2in"}
+
+
+def run(command, options, capsys):
+    """Return (exit code, what JSON was printed, what was said) of a command."""
+    code = main([command, *(f"--{name}={value}" for name, value in options.items()), "--json"])
+    out, said = capsys.readouterr()
+    return code, json.loads(out) if code == 0 else None, said
+
+
+@pytest.mark.parametrize(
+    ("command", "options", "name"),
+    [(c, o, name) for c, o in (("span", SPAN), ("footing", FOOTING), ("footing", PAD)) for name in o],
+    ids=lambda v: v if isinstance(v, str) else "",
+)
+@pytest.mark.parametrize("typed", NONSENSE, ids=lambda v: v[:12] or "nothing")
+def test_nonsense_in_one_option_ends_with_2_or_is_taken(command, options, name, typed, capsys):
+    code, made, said = run(command, options | {name: typed}, capsys)
+    assert code in (0, 2)
+    if code == 2:
+        assert said.startswith("balken: ")
+        assert len(said) > 25
+        assert "Traceback" not in said
+    else:
+        assert made
+
+
+def spread(low, high, unit):
+    """Figures over several powers of ten, as typed."""
+    return st.floats(low, high).map(lambda power: f"{10.0**power:.6g}{unit}")
+
+
+@given(
+    line=spread(1.0, 5.3, "plf"),
+    wall=spread(0.6, 1.6, "in"),
+    dead=st.floats(0.0, 1.0).map(str),
+    bearing=spread(2.5, 4.5, "psf"),
+    fc=spread(3.4, 3.95, "psi"),
+    fy=st.none() | st.sampled_from(["40ksi", "60ksi", "420MPa"]),
+)
+def test_any_footing_that_is_designed_keeps_its_own_limits(line, wall, dead, bearing, fc, fy):
+    """Width times pressure is the load with the footing's own; it works when no check is over 1."""
+    options = {"line": line, "wall": wall, "dead": dead, "bearing": bearing, "fc": fc}
+    options |= {"fy": fy} if fy else {}
+    out = io.StringIO()
+    with contextlib.redirect_stdout(out), contextlib.redirect_stderr(io.StringIO()):
+        code = main(["footing", *(f"--{name}={value}" for name, value in options.items()), "--json"])
+    assert code in (0, 2)
+    if code == 2:
+        return
+    made = json.loads(out.getvalue())
+    assert made["soil_pressure_kpa"] <= float(bearing[:-3]) * 0.04788026 * 1.001
+    assert made["reinforced"] is bool(made["bars"])
+    assert all(math.isfinite(check["used"]) for check in made["checks"])
+    assert made["works"] is all(check["used"] <= 1.0005 for check in made["checks"])
+    assert made["works"] is (made["used"] <= 1.0005)
+    load = float(line[:-3]) * 0.0145939  # kN/m
+    assert made["soil_pressure_kpa"] * made["width_mm"] / 1000.0 >= load * 0.999

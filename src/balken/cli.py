@@ -34,6 +34,14 @@ class _Parser(argparse.ArgumentParser):
     def error(self, message: str) -> NoReturn:
         raise CommandError(f"{message}. {self.format_usage().strip()}")
 
+    def read(self, words: list[str]) -> argparse.Namespace:
+        """Read the words of a command; raises CommandError."""
+        options = self.parse_args(words)
+        for name, value in vars(options).items():
+            if value == []:  # what argparse makes of --name=--
+                self.error(f"--{name} needs a value")
+        return options
+
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run the command; returns the exit code."""
@@ -71,7 +79,7 @@ def _window(words: list[str]) -> int:
     parser.add_argument("file", nargs="?", help="project file to open")
     parser.add_argument("--demo", action="store_true", help="open the demo project")
     parser.add_argument("--version", action="version", version=f"Balken {__version__}")
-    options = parser.parse_args(words)
+    options = parser.read(words)
     if options.file and not options.demo and not Path(options.file).exists():
         raise CommandError(f"{options.file}: there is no such file, and no such command. See balken --help.")
     from balken.app.run import run
@@ -88,7 +96,7 @@ def _new(words: list[str]) -> int:
     parser.add_argument("--report", metavar="FILE.json", help="with --from: write what came of the file")
     parser.add_argument("--units", choices=[u.value for u in Units], default=Units.IMPERIAL.value)
     parser.add_argument("-o", "--output", required=True, metavar="FILE")
-    options = parser.parse_args(words)
+    options = parser.read(words)
     from balken.demo import orchard_road
     from balken.exchange import project_file
     from balken.exchange.replacing import write_bytes
@@ -116,7 +124,7 @@ def _build(words: list[str]) -> int:
     parser = _Parser(prog="balken build", description="Derive a project and report on it.")
     parser.add_argument("file")
     parser.add_argument("--json", action="store_true", help="print JSON")
-    options = parser.parse_args(words)
+    options = parser.read(words)
     from balken.derive import derive
     from balken.exchange import project_file
 
@@ -214,7 +222,7 @@ def _export(words: list[str]) -> int:
     parser.add_argument("file")
     for kind in ("ifc", "dxf", "pdf", "csv", "xlsx"):
         parser.add_argument(f"--{kind}", metavar="FILE")
-    options = parser.parse_args(words)
+    options = parser.read(words)
     chosen = {kind: getattr(options, kind) for kind in _EXPORTS if getattr(options, kind)}
     if not chosen:
         raise CommandError("nothing to write; name at least one of --ifc, --dxf, --pdf, --csv, --xlsx.")
@@ -260,7 +268,7 @@ def _span(words: list[str]) -> int:
     parser.add_argument("--limit", default=None, help="n of the deflection limit L/n")
     parser.add_argument("--kind", choices=["joist", "rafter"], default="joist")
     parser.add_argument("--json", action="store_true")
-    options = parser.parse_args(words)
+    options = parser.read(words)
     try:
         span, spacing = span_of(options)
     except KeyError as error:  # an unknown species, grade or size, which says what there is
@@ -346,7 +354,7 @@ def _footing(words: list[str]) -> int:
     parser.add_argument("--overburden", default="0psf", help="weight of what lies on the footing")
     parser.add_argument("--units", choices=[u.value for u in Units], default=Units.IMPERIAL.value)
     parser.add_argument("--json", action="store_true")
-    options = parser.parse_args(words)
+    options = parser.read(words)
     from balken.design.footing_case import FootingError
     from balken.design.footing_design import design_footing
 

@@ -140,3 +140,11 @@ def test_any_footing_that_is_designed_keeps_its_own_limits(line, wall, dead, bea
     assert made["works"] is (made["used"] <= 1.0005)
     load = float(line[:-3]) * 0.0145939  # kN/m
     assert made["soil_pressure_kpa"] * made["width_mm"] / 1000.0 >= load * 0.999
+
+
+def test_a_footing_that_is_not_enough_says_so(capsys):
+    words = ["footing", "--line=10000plf", "--wall=10in", "--dead=0", "--bearing=1000psf", "--fc=3000psi"]
+    assert main(words) == 0
+    assert "not enough: projection, greatest" in capsys.readouterr().out
+    assert main([*words, "--fy=60ksi"]) == 0
+    assert "not enough" not in capsys.readouterr().out

@@ -373,6 +373,9 @@ def _footing(words: list[str]) -> int:
     print(f"{what} {sides}, {format_inches(made.thickness, units)} thick, {kind} concrete")
     pressure = format_area_load(made.pressure, units)
     print(f"  soil pressure {pressure} of {format_area_load(made.case.bearing, units)}")
+    if not made.works:
+        over = ", ".join(check.name for check in made.checks if check.used > 1.0)
+        print(f"  not enough: {over}; try bars (--fy), stronger concrete or a larger bearing value")
     for bars in made.bars:
         hooks = ", hooked" if bars.hooked else ""
         per = f"{bars.count} x " if made.case.kind == "pad" or bars.use == "along" else ""

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QApplication
 from tests.shop import shop
 
 from balken.app import recent
+from balken.app.drawing_view import AHEAD
 from balken.app.recent import MOST
 from balken.app.session import Session
 from balken.derive import derive
@@ -160,6 +161,30 @@ def test_a_value_is_shown_while_it_is_typed_and_made_by_enter(demo_user, derived
     assert len(derived) == count
     assert demo_user.session.trial is None
     assert not demo_user.canvas.ghosts
+
+
+def test_in_a_pause_what_is_typed_is_drawn_ahead(demo_user, monkeypatch):
+    """What it draws is what is shown after Enter."""
+    demo_user.stage(3)
+    demo_user.session.select([f"{grid(demo_user).id}/{grid(demo_user).x_axes[1].id}"])
+    ahead = {}
+    for view in (demo_user.canvas, demo_user.window.strip):
+        kind, drawn = type(view), type(view).drawn
+
+        def note(self, model, kind=kind, drawn=drawn):
+            ahead.setdefault(kind, {})[id(model)] = items = drawn(self, model)
+            return items
+
+        monkeypatch.setattr(kind, "drawn", note)
+    field = type_slowly(demo_user, f"From axis {grid(demo_user).x_axes[0].label}", "17'")
+    trial = demo_user.session.trial
+    QTest.qWait(3 * AHEAD)
+    assert [id(trial) in known for known in ahead.values()] == [True, True]
+    before = {kind: known.pop(id(trial)) for kind, known in ahead.items()}
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    assert demo_user.session.model is trial
+    for view in (demo_user.canvas, demo_user.window.strip):
+        assert [p.item for p in view.prepared] == before[type(view)]
 
 
 def test_escape_brings_back_what_a_field_showed(demo_user):

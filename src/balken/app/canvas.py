@@ -20,6 +20,7 @@ from balken.app.set_out_tools import GridPlaceTool, SpotTool, UnderlayTool
 from balken.app.settings import Settings
 from balken.app.tools import CutTool, PolygonTool, SelectTool, Tool, outside_of
 from balken.app.wall_tools import OpeningTool, RectangleTool, WallTool
+from balken.derive import Model
 from balken.documents.dimensions import TEXT
 from balken.documents.display import Area, Circle, Item, Path, Strokes, Text
 from balken.documents.plan import PlanOf, cut_line_items, plan
@@ -90,20 +91,21 @@ class PlanCanvas(DrawingView):
 
     def refresh(self) -> None:
         """Draw the plan anew."""
+        if self.what() is not None:
+            self.set_ghosts([])
+            self.set_items(self.drawn(self.session.model))
+            self._show_selection()
+
+    def drawn(self, model: Model) -> list[Item]:
         what = self.what()
         if what is None:
-            return
-        model = self.session.model
-        drawing = plan(model, what, self.scale)
-        items: list[Item] = list(drawing.items)
+            return []
+        items = [*self._underlays(), *plan(model, what, self.scale).items]
         if any(model.groups) or model.project.grids:
-            items += cut_line_items(model, self.cut(), self.scale)
-        self.set_ghosts([])
-        items = [*self._underlays(), *items]
+            items += cut_line_items(model, effective_cut(model), self.scale)
         if self.session.hidden:
             items = [item for item in items if not self.session.is_hidden(item.ref)]
-        self.set_items(items)
-        self._show_selection()
+        return items
 
     # Underlays -------------------------------------------------------------------------------------
 
@@ -176,6 +178,7 @@ class PlanCanvas(DrawingView):
         self.set_ghosts(plan_ghosts(trial, self.session.model, shown) if trial is not None else [])
         if trial is not None:
             self.tell("")
+            self.draw_ahead(trial)
 
     def _note_error(self, text: str, wrong: bool) -> None:
         self.last_error = text if wrong else ""

@@ -5,6 +5,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QWidget
 
 from balken.app.painting import Prepared, hit, paint, prepare
+from balken.derive import Model
 from balken.documents.display import Area, Item
 from balken.documents.style import SELECTED, SHEET
 from balken.geometry.plane import Point
@@ -13,6 +14,8 @@ REACH = 6.0
 """How near (pixels) the pointer must be to a line to take it."""
 
 
+AHEAD = 40
+"""After a pause this long (ms) what is tried out is drawn."""
 OVER = 12.0
 """How far (pixels) pens and letters may reach out of the boxes of their items."""
 
@@ -60,6 +63,11 @@ class DrawingView(QWidget):
         self._settle.setSingleShot(True)
         self._settle.setInterval(70)
         self._settle.timeout.connect(self._redraw)
+        self._tried: Model | None = None
+        self._ahead = QTimer(self)
+        self._ahead.setSingleShot(True)
+        self._ahead.setInterval(AHEAD)
+        self._ahead.timeout.connect(self._draw_ahead)
 
     # What is shown -------------------------------------------------------------------------------
 
@@ -191,6 +199,20 @@ class DrawingView(QWidget):
         wide, tall = self.width() * stretch, self.height() * stretch
         target = QRectF(middle.x() - wide / 2.0, middle.y() - tall / 2.0, wide, tall)
         painter.drawPixmap(target, self._cache, QRectF(self._cache.rect()))
+
+    def drawn(self, model: Model) -> list[Item]:
+        """Return what is shown of a model; overridden by views that draw one."""
+        return []
+
+    def draw_ahead(self, trial: Model) -> None:
+        """In the next pause, draw what is tried out as it will be shown when it is made: that is remembered then."""
+        self._tried = trial
+        self._ahead.start()
+
+    def _draw_ahead(self) -> None:
+        trial, self._tried = self._tried, None
+        if trial is not None and self.isVisible():
+            prepare(self.drawn(trial))
 
     def set_ghosts(self, items: list[Item]) -> None:
         """Show outlines dashed over the drawing: what is about to be made or moved."""

@@ -10,7 +10,9 @@ from balken.app.drawing_view import DrawingView
 from balken.app.ghosts import section_ghosts
 from balken.app.session import Session
 from balken.app.tools import label
+from balken.derive import Model
 from balken.documents.dimensions import spread
+from balken.documents.display import Item
 from balken.documents.lettering import FAMILY
 from balken.documents.section import cross_section, cut_view, effective_cut, low_and_high
 from balken.documents.style import SELECTED
@@ -63,17 +65,19 @@ class HeightStrip(DrawingView):
 
     def _draw(self, whole: bool) -> None:
         """Draw the whole section, or as far as the strip shows it."""
-        model = self.session.model
-        cut = effective_cut(model)
         # Left out is what lies well beyond the strip's right side, in whole steps, so that most stays as it was drawn;
         # when it comes into view all the same, paintEvent sees to it.
         self._until = math.inf if whole else math.ceil(self._right() / BEYOND + 0.5) * BEYOND
-        drawing = cross_section(model, cut, 40.0, marks=False, dimensions=False, until=self._until)
-        items = [i for i in drawing.items if not self.session.is_hidden(i.ref)] if any(model.groups) else []
         self.set_ghosts([])
-        self.set_items(items)
+        self.set_items(self.drawn(self.session.model))
         if not self.moved:
             self._fit_levels()
+
+    def drawn(self, model: Model) -> list[Item]:
+        if not any(model.groups):
+            return []
+        drawing = cross_section(model, effective_cut(model), 40.0, marks=False, dimensions=False, until=self._until)
+        return [item for item in drawing.items if not self.session.is_hidden(item.ref)]
 
     def _fit_levels(self) -> None:
         """Fit the wall at the start of the cut (or the whole section), beside the levels' names."""
@@ -126,6 +130,8 @@ class HeightStrip(DrawingView):
         trial = self.session.trial
         view = cut_view(effective_cut(self.session.model))
         self.set_ghosts(section_ghosts(trial, self.session.model, view) if trial is not None else [])
+        if trial is not None:
+            self.draw_ahead(trial)
 
     # Painting ------------------------------------------------------------------------------------
 

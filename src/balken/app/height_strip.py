@@ -61,17 +61,27 @@ class HeightStrip(DrawingView):
 
     def refresh(self) -> None:
         """Draw the section anew; fit when its extent has changed."""
-        self._draw(self.moved or self.whole.isChecked() or not self.fitted)
+        self._draw(self._needed())
 
-    def _draw(self, whole: bool) -> None:
-        """Draw the whole section, or as far as the strip shows it."""
+    def _needed(self) -> float:
+        """Return how far along the cut the strip needs the section."""
+        if self.moved or self.whole.isChecked() or not self.fitted:
+            return math.inf
         # Left out is what lies well beyond the strip's right side, in whole steps, so that most stays as it was drawn;
         # when it comes into view all the same, paintEvent sees to it.
-        self._until = math.inf if whole else math.ceil(self._right() / BEYOND + 0.5) * BEYOND
+        return math.ceil(self._right() / BEYOND + 0.5) * BEYOND
+
+    def _draw(self, until: float) -> None:
+        self._until = until
         self.set_ghosts([])
         self.set_items(self.drawn(self.session.model))
         if not self.moved:
             self._fit_levels()
+
+    def _draw_ahead(self) -> None:
+        drawn, self._until = self._until, self._needed()
+        super()._draw_ahead()
+        self._until = drawn
 
     def drawn(self, model: Model) -> list[Item]:
         if not any(model.groups):
@@ -110,7 +120,7 @@ class HeightStrip(DrawingView):
         super().paintEvent(event)
         if self._right() > self._until:  # panned, zoomed or made wider: what was left out is needed now
             self._until = math.inf
-            QTimer.singleShot(0, lambda: self._draw(True))
+            QTimer.singleShot(0, lambda: self._draw(math.inf))
 
     def _outer_face(self, default: float) -> float:
         """Return where along the cut the building begins."""

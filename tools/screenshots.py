@@ -10,7 +10,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from balken.app.fields import WALL_OF, apply_to
+from balken.app.field_kinds import apply_to
+from balken.app.fields import WALL_OF
 from balken.app.look import dress
 from balken.app.session import Session
 from balken.app.window import MainWindow

@@ -4,11 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from balken.app.fields import (
-    FieldDef,
-    apply_to,
-    shown,
-)
+from balken.app.field_kinds import FieldDef, apply_to, shown
 from balken.app.session import Edit, Session
 from balken.model.lookup import find, wall_label
 from balken.model.records import Project, Wall

@@ -5,12 +5,8 @@ from typing import Any
 
 from balken.app.card_parts import Button, Card, Fact, Part, Rows, Used, entries, record_name, select_action
 from balken.app.cards_foundations import footing_parts, run_parts, tree_parts
-from balken.app.fields import (
-    FIELDS,
-    RAFTER_FIELDS,
-    TIE_FIELDS,
-    FieldDef,
-)
+from balken.app.field_kinds import FieldDef
+from balken.app.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
 from balken.app.session import Session
 from balken.design.checks import Check, MemberResult
 from balken.design.layouts import LayoutDesign

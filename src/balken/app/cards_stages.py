@@ -4,14 +4,14 @@ from collections.abc import Callable
 from typing import Any
 
 from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, select_action
-from balken.app.fields import (
+from balken.app.field_kinds import FieldDef
+from balken.app.project_fields import (
     CONCRETE_FIELDS,
     LOAD_FIELDS,
     MASONRY_FIELDS,
     SHEET_FIELDS,
     SOIL_FIELDS,
     STRING_FIELDS,
-    FieldDef,
 )
 from balken.app.session import Edit, Session
 from balken.documents.quantities import Quantities, quantities

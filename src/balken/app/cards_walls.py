@@ -2,11 +2,7 @@
 
 from balken.app.card_parts import Button, Card, Entry, Fact, Part, Used, entries, select_action
 from balken.app.cards_layouts import design_parts, line_parts, used_parts
-from balken.app.fields import (
-    FIELDS,
-    FRAMING_FIELDS,
-    layer_field,
-)
+from balken.app.fields import FIELDS, FRAMING_FIELDS, layer_field
 from balken.app.session import Edit, Session
 from balken.model import column_edits, edits, ties, wall_edits
 from balken.model.buildups import display_name

@@ -5,7 +5,8 @@ from typing import Any
 
 from balken.app.card_parts import Button, Card
 from balken.app.cards_stages import draft_card
-from balken.app.fields import FIELDS, RAFTER_FIELDS, FieldDef
+from balken.app.field_kinds import FieldDef
+from balken.app.fields import FIELDS, RAFTER_FIELDS
 from balken.app.session import Session
 from balken.framing.outlines import OutlineError, outline, outline_of_all
 from balken.framing.roofs import is_gable_outline

@@ -1,0 +1,213 @@
+"""Kinds of fields: how a length, a load, a choice is shown, read back and what may be chosen."""
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from balken.model import edits
+from balken.model.lookup import by_id
+from balken.model.records import (
+    COLLECTIONS,
+    Project,
+)
+from balken.model.species import SPECIES
+from balken.units import (
+    UnitError,
+    Units,
+    format_area_load,
+    format_force,
+    format_inches,
+    format_length,
+    format_stress,
+    parse_area_load,
+    parse_force,
+    parse_length,
+    parse_stress,
+)
+from balken.units.system import PCF
+
+Choices = list[tuple[str, str]]
+
+
+@dataclass(frozen=True)
+class FieldDef:
+    """A field: label, text shown, and the record's changes for a typed text (raises UnitError)."""
+
+    label: str
+    get: Callable[[Project, Any], str]
+    put: Callable[[Project, Any, str], dict[str, Any]]
+    choices: Callable[[Project, Any], Choices | None] | None = None
+    hint: str = ""
+
+
+def reach(record: Any, path: str) -> Any:
+    for part in path.split("__"):
+        record = getattr(record, part)
+    return record
+
+
+def length(label: str, path: str, short: bool = False, auto: bool = False, hint: str = "") -> FieldDef:
+    """A length; ``short`` ones are read and shown in inches, ``auto`` ones may be left to Balken."""
+
+    def get(p: Project, r: Any) -> str:
+        value = reach(r, path)
+        if value is None:
+            return "auto"
+        return format_inches(value, p.units) if short else format_length(value, p.units)
+
+    def put(p: Project, r: Any, text: str) -> dict[str, Any]:
+        if auto and text.strip().lower() in ("", "auto"):
+            return {path: None}
+        return {path: parse_length(text, p.units, "in" if short else "ft")}
+
+    return FieldDef(label, get, put, hint=hint)
+
+
+def text(label: str, path: str) -> FieldDef:
+    """A plain text."""
+    return FieldDef(label, lambda p, r: str(reach(r, path)), lambda p, r, typed: {path: typed.strip()})
+
+
+def load(label: str, path: str, hint: str = "") -> FieldDef:
+    """An area load."""
+    return FieldDef(
+        label,
+        lambda p, r: format_area_load(reach(r, path), p.units),
+        lambda p, r, typed: {path: parse_area_load(typed, p.units)},
+        hint=hint,
+    )
+
+
+def force(label: str, path: str, hint: str = "") -> FieldDef:
+    """A force."""
+    return FieldDef(
+        label,
+        lambda p, r: format_force(reach(r, path), p.units),
+        lambda p, r, typed: {path: parse_force(typed, p.units)},
+        hint=hint or "1200 lb, 5 kip, 20 kN",
+    )
+
+
+def density(label: str, path: str) -> FieldDef:
+    """A weight by volume: pcf or kN/m3."""
+
+    def get(p: Project, r: Any) -> str:
+        value = reach(r, path)
+        return f"{value / PCF:.0f} pcf" if p.units is Units.IMPERIAL else f"{value:.2f} kN/m\u00b3"
+
+    def put(p: Project, r: Any, typed: str) -> dict[str, Any]:
+        cleaned = typed.strip().lower().replace("\u00b3", "3").replace(" ", "")
+        metric = cleaned.endswith("kn/m3") or (p.units is not Units.IMPERIAL and not cleaned.endswith("pcf"))
+        return {path: number(cleaned.removesuffix("kn/m3").removesuffix("pcf")) * (1.0 if metric else PCF)}
+
+    return FieldDef(label, get, put)
+
+
+def strength(label: str, path: str) -> FieldDef:
+    """A strength of concrete or steel."""
+    return FieldDef(
+        label,
+        lambda p, r: format_stress(reach(r, path), p.units),
+        lambda p, r, typed: {path: parse_stress(typed, p.units)},
+        hint="2500 psi, 60 ksi, 20 MPa",
+    )
+
+
+def pick(label: str, path: str, options: Callable[[Project, Any], Choices] | Choices) -> FieldDef:
+    """A choice among (value, label) pairs."""
+    found = options if callable(options) else (lambda p, r: options)
+    return FieldDef(label, lambda p, r: str(reach(r, path)), lambda p, r, value: {path: value}, found)
+
+
+def level_pick(label: str, path: str, slabs: bool = True) -> FieldDef:
+    """A choice of level; without ``slabs`` for foundations, which never hang on a slab's top."""
+    return pick(
+        label,
+        path,
+        lambda p, r: [
+            (v.id, f"{v.name}{' (removed)' if v.removed else ''}  {format_length(v.height, p.units)}")
+            for v in sorted(p.levels, key=lambda v: -v.height)
+            if ((slabs or v.role != "slab") and not v.removed) or v.id == str(reach(r, path))
+        ],
+    )
+
+
+def size_pick(label: str, path: str, sizes: tuple[str, ...]) -> FieldDef:
+    """A choice of section, or auto."""
+
+    def get(p: Project, r: Any) -> str:
+        return reach(r, path) or "auto"
+
+    def put(p: Project, r: Any, value: str) -> dict[str, Any]:
+        return {path: None if value == "auto" else value}
+
+    return FieldDef(label, get, put, lambda p, r: [("auto", "auto"), *((s, s) for s in sizes)])
+
+
+def choice_fields(path: str, sizes: tuple[str, ...], spacing: bool = True) -> list[FieldDef]:
+    """The fields of a member choice: section, spacing, species, grade."""
+
+    def put_species(p: Project, r: Any, value: str) -> dict[str, Any]:
+        grade = reach(r, f"{path}__grade")
+        fits = grade if grade in SPECIES[value] else next(g for g in SPECIES[value] if "No. 2" in g)
+        return {f"{path}__species": value, f"{path}__grade": fits}
+
+    found = [size_pick("Section", f"{path}__size", sizes)]
+    if spacing:
+        found.append(length("Spacing", f"{path}__spacing", short=True, auto=True, hint='16", 24", 400, or auto'))
+    found.append(
+        FieldDef(
+            "Species",
+            lambda p, r: reach(r, f"{path}__species"),
+            put_species,
+            lambda p, r: [(s, s) for s in SPECIES],
+        )
+    )
+    found.append(pick("Grade", f"{path}__grade", lambda p, r: [(g, g) for g in SPECIES[reach(r, f"{path}__species")]]))
+    return found
+
+
+def plain(*names: str) -> Choices:
+    return [(n, n) for n in names]
+
+
+def direction(label: str, path: str, auto: str) -> FieldDef:
+    options = [("auto", auto), ("0", "along x"), ("90", "along y")]
+
+    def get(p: Project, r: Any) -> str:
+        value = reach(r, path)
+        return "auto" if value is None else f"{value:g}"
+
+    return FieldDef(
+        label,
+        get,
+        lambda p, r, value: {path: None if value == "auto" else float(value)},
+        lambda p, r: options if get(p, r) in ("auto", "0", "90") else [*options, (get(p, r), f"{get(p, r)}\u00b0")],
+    )
+
+
+def number(typed: str) -> float:
+    try:
+        value = float(typed.strip())
+    except ValueError:
+        value = math.nan
+    if not math.isfinite(value):
+        raise UnitError(f"'{typed}' is not a number.")
+    return value
+
+
+def apply_to(project: Project, record_ids: tuple[str, ...], field: FieldDef, typed: str) -> Project:
+    """Return the project with a typed value put into every record named; raises UnitError or EditError."""
+    for record_id in record_ids:
+        for collection in COLLECTIONS.values():
+            record = by_id(getattr(project, collection)).get(record_id)
+            if record is not None:
+                project = edits.change(project, record_id, **field.put(project, record, typed))
+    return project
+
+
+def shown(project: Project, records: list[Any], field: FieldDef) -> str | None:
+    """Return the value all records share, or None when they differ."""
+    values = {field.get(project, record) for record in records}
+    return values.pop() if len(values) == 1 else None

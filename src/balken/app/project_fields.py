@@ -1,0 +1,109 @@
+"""The fields of what is typed once for a project: loads, soil, concrete, block, strings of dimensions, title block."""
+
+from typing import Any
+
+from balken.app.field_kinds import Choices, FieldDef, density, length, load, number, pick, plain, reach, strength, text
+from balken.model.records import (
+    Project,
+)
+from balken.model.soils import PRESUMPTIVE, soil_class
+from balken.units import (
+    format_angle,
+    format_area_load,
+    format_length,
+    parse_angle,
+    parse_length,
+)
+
+
+def _soil_choices(p: Project, r: Any) -> Choices:
+    units = p.units
+    rows = [(s.name, f"{format_area_load(s.bearing, units)}: {s.name}") for s in PRESUMPTIVE]
+    return rows if soil_class(r.soil_bearing) else [("", "by report, typed below"), *rows]
+
+
+SOIL_CLASS = FieldDef(
+    "Soil (IRC Table R401.4.1)",
+    lambda p, r: found.name if (found := soil_class(r.soil_bearing)) else "",
+    lambda p, r, value: {"soil_bearing": next((s.bearing for s in PRESUMPTIVE if s.name == value), r.soil_bearing)},
+    _soil_choices,
+)
+LOAD_FIELDS: list[FieldDef] = [
+    load("Floor live", "floor_live"),
+    load("Floor dead", "floor_dead"),
+    load("Roof dead (on slope)", "roof_dead"),
+    load("Roof live", "roof_live"),
+    load("Ground snow", "ground_snow", "taken as roof snow, IRC R802.4"),
+    load("Ceiling dead", "ceiling_dead"),
+    load("Attic live", "attic_live"),
+    load("Wind on walls", "wind", "pressure at strength level, components and cladding (ASCE 7-16, 30)"),
+    SOIL_CLASS,
+    load("Soil bearing value", "soil_bearing", "from the soil above, or typed from a report"),
+    length("Frost depth", "frost_depth"),
+]
+
+
+SOIL_FIELDS: list[FieldDef] = [
+    pick(
+        "Earth pressure",
+        "pressure",
+        [("at rest", "at rest (walls held)"), ("active", "active (walls that move)"), ("equivalent fluid", "typed")],
+    ),
+    density("Soil weighs", "weight"),
+    FieldDef("Angle of friction", lambda p, r: format_angle(r.friction), lambda p, r, t: {"friction": parse_angle(t)}),
+    density("Equivalent fluid", "fluid"),
+    load("Surcharge", "surcharge", "on the ground beside walls"),
+    FieldDef(
+        "Water below ground",
+        lambda p, r: "deep" if r.water_below is None else format_length(r.water_below, p.units),
+        lambda p, r, t: {
+            "water_below": None if t.strip().lower() in ("", "deep", "none") else parse_length(t, p.units)
+        },
+        hint="deep, or such as 6'",
+    ),
+    FieldDef(
+        "Friction under footings", lambda p, r: f"{r.base_friction:g}", lambda p, r, t: {"base_friction": number(t)}
+    ),
+    FieldDef("Load spreads in soil (rise:run)", lambda p, r: f"{r.spread:g}", lambda p, r, t: {"spread": number(t)}),
+]
+MASONRY_FIELDS: list[FieldDef] = [
+    strength("Walls of block f'm", "strength"),
+    pick("Mortar", "mortar", plain("type M or S", "type N")),
+]
+CONCRETE_FIELDS: list[FieldDef] = [
+    strength("Concrete f'c", "fc"),
+    strength("Bars fy", "fy"),
+    FieldDef(
+        "Bars in footings and walls",
+        lambda p, r: "where needed" if r.bars else "none",
+        lambda p, r, value: {"bars": value == "where needed"},
+        lambda p, r: plain("where needed", "none"),
+    ),
+]
+
+
+def _shown_or_not(label: str, path: str) -> FieldDef:
+    return FieldDef(
+        label,
+        lambda p, r: "shown" if reach(r, path) else "left out",
+        lambda p, r, value: {path: value == "shown"},
+        lambda p, r: plain("shown", "left out"),
+    )
+
+
+STRING_FIELDS: list[FieldDef] = [
+    _shown_or_not("Openings", "openings"),
+    _shown_or_not("Walls", "walls"),
+    _shown_or_not("Overall", "overall"),
+    pick("Overall from", "to", [("faces", "face to face"), ("axes", "axis to axis")]),
+    length("First string off the wall", "first", short=True),
+    length("String to string", "between", short=True),
+    length("In framing elevations", "elevation", short=True),
+]
+SHEET_FIELDS = [
+    text("Sheet number", "number"),
+    text("Title", "title"),
+    text("Place", "place"),
+    text("Drawn by", "drawn_by"),
+    text("Date", "date"),
+]

@@ -5,7 +5,6 @@ is several times faster than going through a helper API.
 """
 
 import math
-import uuid
 from collections import defaultdict
 from collections.abc import Callable
 from functools import partial
@@ -15,17 +14,17 @@ from typing import Any
 from balken import __version__
 from balken.derive import Model
 from balken.exchange.errors import Progress, Stopped
+from balken.exchange.ifc_entities import Entities
 from balken.exchange.replacing import replacing
 from balken.framing.pieces import Piece
 from balken.framing.walls import layer_profiles, wall_pieces
-from balken.geometry.plane import Point, Ring, area
+from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import Prism, Vec
 from balken.model.buildups import display_name, thickness
 from balken.model.lookup import axis_positions, by_id, grid_point, wall_label
 from balken.model.records import Grid, Opening
 from balken.model.sections import section
 
-_NAMESPACE = uuid.UUID("6b1f0c52-52a5-4a0e-9a8e-0d2c7f3b8a11")
 _CLASSES: dict[str, tuple[str, str]] = {
     "strip footing": ("IfcFooting", "STRIP_FOOTING"),
     "pad footing": ("IfcFooting", "PAD_FOOTING"),
@@ -70,55 +69,17 @@ def write_ifc(model: Model, path: Path | str, progress: Progress | None = None) 
         scratch.write_text(made.to_string(), encoding="utf-8")
 
 
-class _Writer:
+class _Writer(Entities):
     """One IFC file in the making."""
 
     def __init__(self, model: Model, progress: Progress | None) -> None:
-        import ifcopenshell
-
+        super().__init__(model.project.name)
         self.model = model
         self.progress = progress
-        self.file = ifcopenshell.file(schema="IFC4")
-        self.shared: dict[tuple[Any, ...], Any] = {}
         self.contained: dict[str, list[Any]] = defaultdict(list)
         self.materials: dict[Any, list[Any]] = defaultdict(list)
         self.properties: dict[Any, list[Any]] = defaultdict(list)
         self.storeys: dict[str, Any] = {}
-
-    # Small entities ----------------------------------------------------------------------------
-
-    def new(self, kind: str, *values: Any) -> Any:
-        """Create an entity."""
-        return self.file.create_entity(kind, *values)
-
-    def share(self, kind: str, *values: Any) -> Any:
-        """Create an entity, or return the equal one made before."""
-        key = (kind, *(v.id() if hasattr(v, "id") else v for v in values))
-        if key not in self.shared:
-            self.shared[key] = self.new(kind, *values)
-        return self.shared[key]
-
-    def gid(self, *names: str) -> str:
-        """Return a GlobalId that is the same each time the same thing is written."""
-        import ifcopenshell.guid
-
-        name = "/".join((self.model.project.name, *names))
-        return str(ifcopenshell.guid.compress(uuid.uuid5(_NAMESPACE, name).hex))
-
-    def point(self, p: Vec | Point) -> Any:
-        return self.share("IfcCartesianPoint", tuple(round(c, 6) + 0.0 for c in p))
-
-    def direction(self, d: Vec) -> Any:
-        return self.share("IfcDirection", tuple(round(c, 12) + 0.0 for c in d))
-
-    def placement(self, parent: Any, origin: Vec, z: Vec | None = None, x: Vec | None = None) -> Any:
-        axes = self.new(
-            "IfcAxis2Placement3D",
-            self.point(origin),
-            self.direction(z) if z else None,
-            self.direction(x) if x else None,
-        )
-        return self.new("IfcLocalPlacement", parent, axes)
 
     # The file ----------------------------------------------------------------------------------
 
@@ -268,37 +229,13 @@ class _Writer:
         ends = [[self.file.create_entity("IfcParameterValue", t)] for t in (0.0, sweep)]
         return self.new("IfcTrimmedCurve", circle, ends[0], ends[1], True, "PARAMETER")
 
-    def _profile(self, rings: tuple[Ring, ...], name: str | None) -> Any:
-        ring = rings[0]
-        xs, ys = [p[0] for p in ring], [p[1] for p in ring]
-        wide, tall = max(xs) - min(xs), max(ys) - min(ys)
-        if len(rings) == 1 and len(ring) == 4 and abs(abs(area(ring)) - wide * tall) < 1e-3:
-            centre = self.point(((min(xs) + max(xs)) / 2.0, (min(ys) + max(ys)) / 2.0))
-            place = self.share("IfcAxis2Placement2D", centre, None)
-            return self.share("IfcRectangleProfileDef", "AREA", name, place, round(wide, 6), round(tall, 6))
-        key = ("profile", name, tuple(tuple((round(x, 4), round(y, 4)) for x, y in r) for r in rings))
-        if key not in self.shared:
-            curves = [self.new("IfcPolyline", [self.point(p) for p in (*r, r[0])]) for r in rings]
-            self.shared[key] = (
-                self.new("IfcArbitraryClosedProfileDef", "AREA", name, curves[0])
-                if len(curves) == 1
-                else self.new("IfcArbitraryProfileDefWithVoids", "AREA", name, curves[0], curves[1:])
-            )
-        return self.shared[key]
-
-    def _solid(self, prism: Prism, name: str | None, position: Any = None) -> Any:
-        profile = self._profile(prism.rings, name)
-        return self.new(
-            "IfcExtrudedAreaSolid", profile, position, self.direction((0.0, 0.0, 1.0)), round(prism.depth, 6)
-        )
-
     def _piece(self, piece: Piece) -> None:
         kind, predefined = _CLASSES[piece.role]
         parent, z = self._storey_of(piece.level)
         solid = piece.solid
         x0, y0, z0 = solid.origin
         place = self.placement(parent, (x0, y0, z0 - z), solid.w, solid.u)
-        body = self._body_of(solid, piece.section or None)
+        body = self.body_of(solid, piece.section or None)
         shape = self.new("IfcProductDefinitionShape", None, None, [body])
         name = f"{piece.section} {piece.role}".strip().capitalize()
         object_type = piece.role.upper() if predefined == "USERDEFINED" else None
@@ -313,13 +250,6 @@ class _Writer:
         result = self.model.results.get(piece.key)
         if result is not None:
             self.properties[self._checked(result.used, result.governs.name, result.governs.clause)].append(made)
-
-    def _body_of(self, solid: Prism, name: str | None) -> Any:
-        """Return a body representation; its solid is one for all pieces of the same shape."""
-        key = ("solid", name, solid.rings, round(solid.depth, 6))
-        if key not in self.shared:
-            self.shared[key] = self._solid(solid, name)
-        return self.new("IfcShapeRepresentation", self.body, "Body", "SweptSolid", [self.shared[key]])
 
     def _lumber(self, piece: Piece) -> Any:
         lumber = section(piece.section)
@@ -338,57 +268,36 @@ class _Writer:
                 piece.section,
                 None,
                 material,
-                self._profile(half.rings, piece.section),
+                self.profile(half.rings, piece.section),
                 None,
                 None,
             )
             self.shared[key] = self.new("IfcMaterialProfileSet", piece.section, None, [profile], None)
         return self.shared[key]
 
-    def _quantity(self, kind: str, name: str, value: float) -> Any:
-        return self.share(kind, name, None, None, round(value, 9), None)
-
     def _quantities(self, kind: str, piece: Piece) -> Any:
-        items = [self._quantity("IfcQuantityLength", "Length", piece.length)]
+        items = [self.quantity("IfcQuantityLength", "Length", piece.length)]
         if piece.section:
-            items.append(self._quantity("IfcQuantityArea", "CrossSectionArea", section(piece.section).area * 1e-6))
+            items.append(self.quantity("IfcQuantityArea", "CrossSectionArea", section(piece.section).area * 1e-6))
         volume = "GrossVolume" if kind == "IfcFooting" else "NetVolume"
-        items.append(self._quantity("IfcQuantityVolume", volume, piece.volume * 1e-9))
+        items.append(self.quantity("IfcQuantityVolume", volume, piece.volume * 1e-9))
         if kind == "IfcSlab":
             items = items[1:]
-        return self._set("IfcElementQuantity", _QUANTITIES[kind], items)
-
-    def _set(self, kind: str, name: str, items: list[Any]) -> Any:
-        key = (kind, name, *(item.id() for item in items))
-        if key not in self.shared:
-            gid = self.gid(name, str(len(self.shared)))
-            if kind == "IfcElementQuantity":
-                self.shared[key] = self.new(kind, gid, None, name, None, None, items)
-            else:
-                self.shared[key] = self.new(kind, gid, None, name, None, items)
-        return self.shared[key]
-
-    def _single(self, name: str, kind: str, value: Any) -> Any:
-        key = ("single", name, kind, value)
-        if key not in self.shared:
-            self.shared[key] = self.new(
-                "IfcPropertySingleValue", name, None, self.file.create_entity(kind, value), None
-            )
-        return self.shared[key]
+        return self.set_of("IfcElementQuantity", _QUANTITIES[kind], items)
 
     def _common(self, kind: str, role: str) -> Any:
         name = f"Pset_{kind.removeprefix('Ifc')}Common"
         if kind == "IfcFooting":
-            return self._set("IfcPropertySet", name, [self._single("Reference", "IfcIdentifier", role)])
-        return self._set("IfcPropertySet", name, [self._single("LoadBearing", "IfcBoolean", True)])
+            return self.set_of("IfcPropertySet", name, [self.single("Reference", "IfcIdentifier", role)])
+        return self.set_of("IfcPropertySet", name, [self.single("LoadBearing", "IfcBoolean", True)])
 
     def _checked(self, used: float, governs: str, clause: str) -> Any:
         items = [
-            self._single("Used", "IfcRatioMeasure", round(used, 4)),
-            self._single("GovernedBy", "IfcLabel", governs),
-            self._single("Clause", "IfcLabel", clause),
+            self.single("Used", "IfcRatioMeasure", round(used, 4)),
+            self.single("GovernedBy", "IfcLabel", governs),
+            self.single("Clause", "IfcLabel", clause),
         ]
-        return self._set("IfcPropertySet", "Balken_Check", items)
+        return self.set_of("IfcPropertySet", "Balken_Check", items)
 
     def _wall(self, wall_id: str) -> None:
         m = self.model
@@ -423,7 +332,7 @@ class _Writer:
                 self.direction(local(solid.w)),
                 self.direction(local(solid.u)),
             )
-            solids.append(self._solid(solid, None, position))
+            solids.append(self.solid(solid, None, position))
         body = self.new("IfcShapeRepresentation", self.body, "Body", "SweptSolid", solids)
         made = self.new(
             "IfcWall",
@@ -441,17 +350,17 @@ class _Writer:
         self.materials[self._layer_usage(wall_id, side)].append(made)
         volume = sum(p.volume for p in m.pieces.values() if p.owner == wall_id) * 1e-9
         items = [
-            self._quantity("IfcQuantityLength", "Length", b.length),
-            self._quantity("IfcQuantityLength", "Height", b.top - b.bottom),
-            self._quantity("IfcQuantityLength", "Width", line.thickness),
-            self._quantity("IfcQuantityVolume", "NetVolume", volume),
+            self.quantity("IfcQuantityLength", "Length", b.length),
+            self.quantity("IfcQuantityLength", "Height", b.top - b.bottom),
+            self.quantity("IfcQuantityLength", "Width", line.thickness),
+            self.quantity("IfcQuantityVolume", "NetVolume", volume),
         ]
-        self.properties[self._set("IfcElementQuantity", "Qto_WallBaseQuantities", items)].append(made)
+        self.properties[self.set_of("IfcElementQuantity", "Qto_WallBaseQuantities", items)].append(made)
         common = [
-            self._single("IsExternal", "IfcBoolean", wall.role == "outside"),
-            self._single("LoadBearing", "IfcBoolean", wall.role != "divides"),
+            self.single("IsExternal", "IfcBoolean", wall.role == "outside"),
+            self.single("LoadBearing", "IfcBoolean", wall.role != "divides"),
         ]
-        self.properties[self._set("IfcPropertySet", "Pset_WallCommon", common)].append(made)
+        self.properties[self.set_of("IfcPropertySet", "Pset_WallCommon", common)].append(made)
         for opening in m.project.openings:
             if opening.wall == wall_id:
                 self._opening(opening, made, place, level, side)
@@ -488,7 +397,7 @@ class _Writer:
         place = self.placement(wall_place, (o.offset, y0, o.sill), (0.0, 0.0, 1.0), (1.0, 0.0, 0.0))
         ring: Ring = ((0.0, 0.0), (o.width, 0.0), (o.width, far - near), (0.0, far - near))
         solid = Prism((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (ring,), o.height)
-        shape = self.new("IfcProductDefinitionShape", None, None, [self._body_of(solid, None)])
+        shape = self.new("IfcProductDefinitionShape", None, None, [self.body_of(solid, None)])
         hole = self.new("IfcOpeningElement", self.gid(o.id), None, o.kind, None, None, place, shape, o.id, "OPENING")
         self.new("IfcRelVoidsElement", self.gid(o.id, "voids"), None, None, None, wall, hole)
         if o.kind == "plain":

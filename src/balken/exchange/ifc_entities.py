@@ -1,0 +1,116 @@
+"""The small entities of an IFC file in the making: points, placements, profiles, solids, sets, each made once."""
+
+import uuid
+from typing import Any
+
+from balken.geometry.plane import Point, Ring, area
+from balken.geometry.prism import Prism, Vec
+
+_NAMESPACE = uuid.UUID("6b1f0c52-52a5-4a0e-9a8e-0d2c7f3b8a11")
+
+
+class Entities:
+    """An IFC4 file with its shared entities; ``name``: the project's, from which GlobalIds are made."""
+
+    body: Any
+    """The context of bodies."""
+
+    def __init__(self, name: str) -> None:
+        import ifcopenshell
+
+        self.name = name
+        self.file = ifcopenshell.file(schema="IFC4")
+        self.shared: dict[tuple[Any, ...], Any] = {}
+
+    def new(self, kind: str, *values: Any) -> Any:
+        """Create an entity."""
+        return self.file.create_entity(kind, *values)
+
+    def share(self, kind: str, *values: Any) -> Any:
+        """Create an entity, or return the equal one made before."""
+        key = (kind, *(v.id() if hasattr(v, "id") else v for v in values))
+        if key not in self.shared:
+            self.shared[key] = self.new(kind, *values)
+        return self.shared[key]
+
+    def gid(self, *names: str) -> str:
+        """Return a GlobalId that is the same each time the same thing is written."""
+        import ifcopenshell.guid
+
+        name = "/".join((self.name, *names))
+        return str(ifcopenshell.guid.compress(uuid.uuid5(_NAMESPACE, name).hex))
+
+    def point(self, p: Vec | Point) -> Any:
+        """A point, mm, to a millionth."""
+        return self.share("IfcCartesianPoint", tuple(round(c, 6) + 0.0 for c in p))
+
+    def direction(self, d: Vec) -> Any:
+        """A unit direction."""
+        return self.share("IfcDirection", tuple(round(c, 12) + 0.0 for c in d))
+
+    def placement(self, parent: Any, origin: Vec, z: Vec | None = None, x: Vec | None = None) -> Any:
+        """A placement within another; ``z``, ``x``: its axes, where they are not those of the parent."""
+        axes = self.new(
+            "IfcAxis2Placement3D",
+            self.point(origin),
+            self.direction(z) if z else None,
+            self.direction(x) if x else None,
+        )
+        return self.new("IfcLocalPlacement", parent, axes)
+
+    def profile(self, rings: tuple[Ring, ...], name: str | None) -> Any:
+        """A profile of an outline and its holes, mm; a rectangle where it is one."""
+        ring = rings[0]
+        xs, ys = [p[0] for p in ring], [p[1] for p in ring]
+        wide, tall = max(xs) - min(xs), max(ys) - min(ys)
+        if len(rings) == 1 and len(ring) == 4 and abs(abs(area(ring)) - wide * tall) < 1e-3:
+            centre = self.point(((min(xs) + max(xs)) / 2.0, (min(ys) + max(ys)) / 2.0))
+            place = self.share("IfcAxis2Placement2D", centre, None)
+            return self.share("IfcRectangleProfileDef", "AREA", name, place, round(wide, 6), round(tall, 6))
+        key = ("profile", name, tuple(tuple((round(x, 4), round(y, 4)) for x, y in r) for r in rings))
+        if key not in self.shared:
+            curves = [self.new("IfcPolyline", [self.point(p) for p in (*r, r[0])]) for r in rings]
+            self.shared[key] = (
+                self.new("IfcArbitraryClosedProfileDef", "AREA", name, curves[0])
+                if len(curves) == 1
+                else self.new("IfcArbitraryProfileDefWithVoids", "AREA", name, curves[0], curves[1:])
+            )
+        return self.shared[key]
+
+    def solid(self, prism: Prism, name: str | None, position: Any = None) -> Any:
+        """A profile extruded along z."""
+        profile = self.profile(prism.rings, name)
+        return self.new(
+            "IfcExtrudedAreaSolid", profile, position, self.direction((0.0, 0.0, 1.0)), round(prism.depth, 6)
+        )
+
+    def body_of(self, solid: Prism, name: str | None) -> Any:
+        """Return a body representation; its solid is one for all pieces of the same shape."""
+        key = ("solid", name, solid.rings, round(solid.depth, 6))
+        if key not in self.shared:
+            self.shared[key] = self.solid(solid, name)
+        return self.new("IfcShapeRepresentation", self.body, "Body", "SweptSolid", [self.shared[key]])
+
+    def quantity(self, kind: str, name: str, value: float) -> Any:
+        """One quantity of a set, in the units of the file."""
+        return self.share(kind, name, None, None, round(value, 9), None)
+
+    def set_of(self, kind: str, name: str, items: list[Any]) -> Any:
+        """A set of quantities or properties; one for all things that have the same."""
+        key = (kind, name, *(item.id() for item in items))
+        if key not in self.shared:
+            gid = self.gid(name, str(len(self.shared)))
+            if kind == "IfcElementQuantity":
+                self.shared[key] = self.new(kind, gid, None, name, None, None, items)
+            else:
+                self.shared[key] = self.new(kind, gid, None, name, None, items)
+        return self.shared[key]
+
+    def single(self, name: str, kind: str, value: Any) -> Any:
+        """One property of a set."""
+        key = ("single", name, kind, value)
+        if key not in self.shared:
+            self.shared[key] = self.new(
+                "IfcPropertySingleValue", name, None, self.file.create_entity(kind, value), None
+            )
+        return self.shared[key]

@@ -2,7 +2,7 @@
 
 import pytest
 from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
-from PySide6.QtGui import QMouseEvent
+from PySide6.QtGui import QEnterEvent, QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 from tests.shop import shop
@@ -289,3 +289,56 @@ def test_the_first_axis_and_axes_not_selected_stay(demo_user):
     demo_user.session.select([])
     pull(demo_user, of_axis(demo_user, second), QPoint(30, 0))
     assert demo_user.project is before
+
+
+# Buttons -------------------------------------------------------------------------------------------
+
+
+def rest_on(button) -> None:
+    """Let the pointer rest on a button until what it would do has been tried out."""
+    at = QPointF(5.0, 5.0)
+    QApplication.sendEvent(button, QEnterEvent(at, at, at))
+    while button._rest.isActive():
+        QTest.qWait(10)
+
+
+def test_a_button_shows_what_it_would_do_while_the_pointer_rests_on_it(demo_user, derived):
+    demo_user.stage(2)
+    demo_user.session.select(["wall-2"])
+    before = demo_user.project
+    button = demo_user.window.card.buttons["Flip outside and inside"]
+    rest_on(button)
+    assert demo_user.session.trial is not None
+    assert demo_user.canvas.ghosts
+    assert demo_user.project is before
+    QApplication.sendEvent(button, QEvent(QEvent.Type.Leave))
+    assert demo_user.session.trial is None
+    assert not demo_user.canvas.ghosts
+    rest_on(button)
+    count = len(derived)
+    QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+    assert demo_user.session.undo_label == "Flip outside and inside"
+    assert len(derived) == count
+    assert not demo_user.canvas.ghosts
+
+
+def test_a_fix_shows_what_it_would_do(demo_user):
+    demo_user.session.apply("Frost", lambda p: edits.set_loads(p, frost_depth=2000.0))
+    panel = demo_user.window.bottom.findings
+    row = next(i for i, f in enumerate(panel.findings) if f.fix is not None)
+    panel.table.selectRow(panel.table.sorting.mapFromSource(panel.table.rows_model.index(row, 0)).row())
+    rest_on(panel.fix)
+    assert demo_user.session.trial is not None
+    assert "It would settle" in demo_user.window.hint_label.text()
+    QTest.mouseClick(panel.fix, Qt.MouseButton.LeftButton)
+    assert demo_user.session.trial is None
+    assert demo_user.session.undo_label != "Frost"
+
+
+def test_a_card_that_goes_takes_what_its_button_showed_along(demo_user):
+    demo_user.stage(2)
+    demo_user.session.select(["wall-2"])
+    rest_on(demo_user.window.card.buttons["Flip outside and inside"])
+    assert demo_user.session.trial is not None
+    demo_user.session.select([])
+    assert demo_user.session.trial is None

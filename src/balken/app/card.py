@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 
 from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, frame, looks, take_deeds
 from balken.app.session import Session
+from balken.app.trial_button import TrialButton
 from balken.documents.style import FILLS, INK, used_fill
 from balken.model.errors import EditError
 from balken.units import UnitError
@@ -340,7 +341,7 @@ class CardView(QScrollArea):
             column.addWidget(table)
             self._fill.append(lambda new: _show_rows(cells, new))
         elif isinstance(part, Button):
-            button = QPushButton(part.label)
+            button = TrialButton(part.label, self.session, lambda: part.edit)
             if part.primary:
                 button.setObjectName("primary")
             button.clicked.connect(lambda: self._press(part))

@@ -16,11 +16,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from balken.app.session import Session
+from balken.app.session import Edit, Session
+from balken.app.trial_button import TrialButton
 from balken.documents.schedule import cut_list, member_rows, totals
 from balken.findings.finding import Finding
 from balken.loads.cases import worst
 from balken.loads.path import LineTotal
+from balken.mend import run_fix
 from balken.model.lookup import wall_label
 from balken.units import format_force, format_length, format_line_load
 
@@ -148,7 +150,7 @@ class FindingsPanel(QWidget):
         self.table = Table(session, ("", "Finding", "Why", "Fix"), 2)
         self.table.rows_model.warn = lambda row: self.findings[row].grave
         self.table.setWordWrap(True)
-        self.fix = QPushButton("Apply fix")
+        self.fix = TrialButton("Apply fix", session, self._edit_of_fix)
         self.fix.setObjectName("primary")
         self.fix.setEnabled(False)
         self.fix.clicked.connect(self.apply_fix)
@@ -232,6 +234,11 @@ class FindingsPanel(QWidget):
             self.session.mend_alike(alike[0])
         finally:
             QGuiApplication.restoreOverrideCursor()
+
+    def _edit_of_fix(self) -> Edit | None:
+        finding = self.current()
+        fix = finding.fix if finding is not None else None
+        return None if fix is None else lambda p: run_fix(p, fix)
 
     def apply_fix(self) -> None:
         """Apply the fix of the finding chosen."""

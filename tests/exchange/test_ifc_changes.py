@@ -7,9 +7,10 @@ from tests.shop import shop
 from balken.derive import derive
 from balken.exchange.errors import FileError, Stopped
 from balken.exchange.ifc import write_ifc
-from balken.exchange.ifc_changes import apply_changes, changes
+from balken.exchange.ifc_changes import changes
 from balken.exchange.ifc_process import read_apart
 from balken.exchange.ifc_reader import read_ifc
+from balken.exchange.ifc_taking_over import apply_changes
 from balken.model import column_edits, edits, foundation_edits, grid_edits, wall_edits
 from balken.model.errors import EditError
 from balken.model.lookup import axis_positions, by_id, height, locate

@@ -7,8 +7,9 @@ from msgspec.structs import replace
 from tests.shop import shop
 
 from balken.derive import derive
-from balken.exchange.ifc_changes import apply_changes, changes
+from balken.exchange.ifc_changes import changes
 from balken.exchange.ifc_reader import reading_of
+from balken.exchange.ifc_taking_over import apply_changes
 from balken.geometry.plane import distance
 from balken.model import column_edits, edits, foundation_edits, grid_edits, wall_edits
 from balken.model.errors import EditError

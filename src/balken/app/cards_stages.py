@@ -17,7 +17,7 @@ from balken.app.session import Edit, Session
 from balken.documents.quantities import Quantities, quantities
 from balken.model import edits
 from balken.model.lookup import listed
-from balken.model.records import Record
+from balken.model.records import Project, Record
 from balken.units import (
     Units,
     format_force,
@@ -101,47 +101,35 @@ def _block_parts(q: Quantities, cubic: Callable[[float], str]) -> list[Part]:
     ]
 
 
+def _typed_once(p: Project, record: Record, fields: list[FieldDef], put: Callable[..., Project]) -> list[Part]:
+    """Return entries of what is typed once for the project; ``put`` changes fields of that record in a project."""
+    found: list[Part] = []
+    for definition in fields:
+
+        def commit(typed: str, definition: FieldDef = definition) -> Edit:
+            changes = definition.put(p, record, typed)
+            return lambda q: put(q, **changes)
+
+        options = definition.choices(p, record) if definition.choices else None
+        found.append(Entry(definition.label, definition.get(p, record), commit, options, definition.hint))
+    return found
+
+
 def _strings_parts(session: Session) -> list[Part]:
     """Return which dimension strings stand outside the building, and where."""
     p = session.project
     parts: list[Part] = ["Dimension strings"]
-    for definition in STRING_FIELDS:
-
-        def commit(typed: str, definition: FieldDef = definition) -> Edit:
-            changes = definition.put(p, p.strings, typed)
-            return lambda q: edits.set_strings(q, **changes)
-
-        options = definition.choices(p, p.strings) if definition.choices else None
-        parts.append(Entry(definition.label, definition.get(p, p.strings), commit, options, definition.hint))
+    parts += _typed_once(p, p.strings, STRING_FIELDS, edits.set_strings)
     return parts
 
 
 def _loads_card(session: Session) -> Card:
     p = session.project
     parts: list[Part] = ["Loads, soil and frost"]
-    for definition in LOAD_FIELDS:
-
-        def commit(typed: str, definition: FieldDef = definition) -> Edit:
-            changes = definition.put(p, p.loads, typed)
-            return lambda q: edits.set_loads(q, **changes)
-
-        options = definition.choices(p, p.loads) if definition.choices else None
-        parts.append(Entry(definition.label, definition.get(p, p.loads), commit, options, definition.hint))
-
-    for heading, record, fields, put in (
-        ("Ground", p.soil, SOIL_FIELDS, edits.set_soil),
-        ("Concrete", p.concrete, CONCRETE_FIELDS, edits.set_concrete),
-        ("Block", p.masonry, MASONRY_FIELDS, edits.set_masonry),
-    ):
-        parts.append(heading)
-        for definition in fields:
-
-            def change(typed: str, d: FieldDef = definition, r: Record = record, f: Any = put) -> Edit:
-                changes = d.put(p, r, typed)
-                return lambda q: f(q, **changes)
-
-            options = definition.choices(p, record) if definition.choices else None
-            parts.append(Entry(definition.label, definition.get(p, record), change, options, definition.hint))
+    parts += _typed_once(p, p.loads, LOAD_FIELDS, edits.set_loads)
+    parts += ["Ground", *_typed_once(p, p.soil, SOIL_FIELDS, edits.set_soil)]
+    parts += ["Concrete", *_typed_once(p, p.concrete, CONCRETE_FIELDS, edits.set_concrete)]
+    parts += ["Block", *_typed_once(p, p.masonry, MASONRY_FIELDS, edits.set_masonry)]
 
     def stock(typed: str) -> Edit:
         value = parse_length(typed, p.units)
@@ -177,14 +165,7 @@ def _loads_card(session: Session) -> Card:
 
 def _sheet_card(session: Session) -> Card:
     p = session.project
-    parts: list[Part] = ["Title block"]
-    for definition in SHEET_FIELDS:
-
-        def commit(typed: str, definition: FieldDef = definition) -> Edit:
-            changes = definition.put(p, p.sheet, typed)
-            return lambda q: edits.set_sheet(q, **changes)
-
-        parts.append(Entry(definition.label, definition.get(p, p.sheet), commit))
+    parts: list[Part] = ["Title block", *_typed_once(p, p.sheet, SHEET_FIELDS, edits.set_sheet)]
     return Card("Sheets", "What the title block of every sheet says; number and title are those of the first.", parts)
 
 

@@ -4,7 +4,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
 from balken.app.session import Session
-from balken.exchange.ifc_changes import apply_changes, changes
+from balken.exchange.ifc_changes import changes
+from balken.exchange.ifc_taking_over import apply_changes
 from balken.model.records import Reading
 
 

@@ -17,7 +17,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from balken.demo import orchard_road
 from balken.derive import derive
-from balken.documents.sheet import sheet
+from balken.documents.plan_sheets import plan_sheets
 from balken.exchange.ifc import write_ifc
 from balken.exchange.ifc_reader import read_ifc
 from balken.framing.bands import wall_lines
@@ -110,7 +110,7 @@ def main() -> None:
         row(f"{count} members, roof changed", edited(house, lambda p, i: edits.change(p, "r", pitch=0.5 + 0.01 * i)))
         row(f"{count} members, one load changed", edited(house, lambda p, i: edits.set_loads(p, frost_depth=700.0 + i)))
     model = derive(demo)
-    row("sheet of the demo", timed(lambda: sheet(model), 3))
+    row("sheets of plans of the demo", timed(lambda: plan_sheets(model), 3))
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "demo.ifc"
         row("IFC export of the demo", timed(lambda: write_ifc(model, path), 3))

@@ -9,6 +9,7 @@ from tests.shop import shop
 
 from balken.app.session import Session
 from balken.app.window import MainWindow
+from balken.demo import orchard_road
 from balken.exchange.journal import Journal, leftovers
 from balken.model import edits
 from balken.model.lookup import by_id, locate
@@ -480,3 +481,32 @@ def test_space_shows_picks_and_hides(demo_user, picture):
     demo_user.drag(picture, QPoint(200, 200), QPoint(320, 240))
     picture.render()
     assert picture._image != before
+
+
+# Floors of each storey -----------------------------------------------------------------------------
+
+
+def refs_on(canvas):
+    return {made.ref for made in canvas.prepared}
+
+
+def test_the_floors_of_the_storey_worked_on_are_shown(user):
+    """What is selected elsewhere brings its storey up."""
+    user.session.replace(orchard_road(), None)
+    user.stage(4)
+    assert user.session.storey == "level-1"
+    assert "floor-1/joist/000a" in refs_on(user.canvas)
+    assert "floor-2/joist/000a" not in refs_on(user.canvas)
+    user.session.select(["floor-2/joist/000a"])
+    upper = next(f.level for f in user.project.floors if f.id == "floor-2")
+    assert user.session.storey == upper
+    assert "floor-2/joist/000a" in refs_on(user.canvas)
+    assert "floor-1/joist/000a" not in refs_on(user.canvas)
+    user.stage(5)
+    user.session.select(["floor-1/joist/000a"])
+    assert user.session.storey == upper  # the roof plan shows no floor
+    user.stage(4)
+    user.session.apply("Weak", lambda p: edits.set_choice(p, "floor-1", "joists", size="2x6"))
+    finding = next(f for f in user.session.model.findings if f.code == "used")
+    user.window.show_finding(finding)
+    assert user.session.storey == "level-1"

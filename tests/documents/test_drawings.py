@@ -1,19 +1,22 @@
 """Drawings as lists of items: what is on them, where, and that marks and figures do not collide."""
 
 import itertools
+from dataclasses import replace
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from balken.demo import orchard_road
+from balken.derive import derive
 from balken.documents.dimensions import dimension_string, level_marks, spread
 from balken.documents.display import Area, Drawing, Path, Text, placed
 from balken.documents.elevation import elevation_sheets
 from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
 from balken.documents.plan import PlanOf, plan
+from balken.documents.plan_sheets import FLOORS, FOUNDATIONS, ROOF, framing_plans
 from balken.documents.section import cross_section, cut_view, effective_cut
-from balken.documents.sheet import PLANS
 from balken.documents.style import FILLS, MUTED, PENS, SHEET
 from balken.geometry.plane import area, bounds
 from balken.geometry.prism import section as cut_through
@@ -49,7 +52,7 @@ def test_dimension_chain_figures(demo_model):
     assert next(i for i in upright if isinstance(i, Text)).angle == pytest.approx(90.0)
 
 
-@pytest.mark.parametrize("what", PLANS, ids=lambda w: w.title)
+@pytest.mark.parametrize("what", [FOUNDATIONS, FLOORS, ROOF], ids=lambda w: w.title)
 def test_plans_show_their_members_and_the_grid(demo_model, what):
     drawing = plan(demo_model, what, 48.0)
     refs = {i.ref for i in drawing.items}
@@ -101,11 +104,9 @@ def test_a_section_along_the_building_shows_the_gable_and_a_skew_one_works(demo_
 
 
 def test_an_empty_project_has_a_cut_and_draws_nothing_wrong():
-    from balken.derive import derive
-
     model = derive(edits.new_project())
     assert cross_section(model, effective_cut(model), 48.0).items
-    assert plan(model, PLANS[0], 48.0).items == ()
+    assert plan(model, FOUNDATIONS, 48.0).items == ()
 
 
 def test_hatches_stay_inside():
@@ -164,3 +165,45 @@ def test_framing_elevations_go_on_a_sheet_each_within_its_frame(demo_model):
         assert {"Mark", "Member", "No."} <= set(texts)
         numbers.update(t for t in texts if t.startswith(f"{demo_model.project.sheet.number}."))
     assert len(numbers) == len(walls)
+
+
+# Floors by level -----------------------------------------------------------------------------------
+
+
+def test_each_level_has_a_floor_plan_of_its_own():
+    """Its joists and what they lie on, none of another level; every joist stands on one plan."""
+    model = derive(orchard_road())
+    plans = framing_plans(model)
+    assert [what.title for what in plans] == [
+        "Foundation plan",
+        "Floor 1 framing plan",
+        "Floor 2 framing plan",
+        "Roof framing plan",
+    ]
+    drawn = [{i.ref for i in plan(model, what, 48.0).items if "/joist/" in i.ref} for what in plans[1:3]]
+    assert not drawn[0] & drawn[1]
+    assert drawn[0] | drawn[1] == {p.key for p in model.of_layouts("joist")}
+    upper = next(made for made in model.floors if made.floor.name == "Flat floor")
+    assert {ref.split("/")[0] for ref in drawn[1]} == {upper.floor.id}
+
+
+def test_a_plan_of_one_storey_keeps_its_plain_name(demo_model):
+    assert [what.title for what in framing_plans(demo_model)][1] == "Floor framing plan"
+    assert framing_plans(derive(edits.new_project()))[1] == FLOORS
+
+
+def test_what_a_floor_lies_on_is_dashed_below_it():
+    """For the upper floor that is the walls under it, not the foundations; for none, the walls there are."""
+    model = derive(orchard_road())
+    for what, layer_below in zip(framing_plans(model)[1:3], ("foundation", "wall"), strict=True):
+        dashed = [i for i in plan(model, what, 48.0).items if isinstance(i, Path) and i.pen == "hidden"]
+        assert dashed
+        xs = [p[0] for item in dashed for p in item.points]
+        shed = min(min(line.band.start[0], line.band.end[0]) for line in model.lines.values())
+        assert min(xs) > shed + 1000.0, layer_below  # the shed has no floor of joists
+    bare = edits.remove(model.project, "floor-2")
+    bare = derive(bare)
+    level = next(v.id for v in bare.project.levels if v.name == "Floor 2")
+    without = plan(bare, replace(FLOORS, storey=level), 48.0)
+    assert any(isinstance(i, Path) and i.pen == "hidden" for i in without.items)
+    assert not any("/joist/" in i.ref for i in without.items)

@@ -8,8 +8,8 @@ import pytest
 from pypdf import PdfReader
 
 from balken.derive import derive
+from balken.documents.plan_sheets import plan_sheets
 from balken.documents.schedule import CUT_HEADINGS, board_feet, cut_length, cut_list, totals
-from balken.documents.sheet import sheet
 from balken.exchange.dxf import write_dxf
 from balken.exchange.pdf import write_pdf
 from balken.exchange.tables import write_csv, write_xlsx
@@ -20,7 +20,7 @@ from balken.units.system import FOOT, INCH
 
 def test_pdf_page_size_and_text(tmp_path, demo_model):
     path = tmp_path / "s.pdf"
-    write_pdf([sheet(demo_model)], path, "Orchard Road Bakery")
+    write_pdf(plan_sheets(demo_model), path, "Orchard Road Bakery")
     reader = PdfReader(path)
     page = reader.pages[0]
     assert (float(page.mediabox.width) / 72, float(page.mediabox.height) / 72) == pytest.approx((36.0, 24.0))
@@ -40,7 +40,7 @@ def test_pdf_page_size_and_text(tmp_path, demo_model):
 def test_metric_sheet_is_a1(tmp_path, demo):
     model = derive(edits.set_project(demo, units=Units.METRIC))
     path = tmp_path / "s.pdf"
-    write_pdf([sheet(model)], path)
+    write_pdf(plan_sheets(model), path)
     page = PdfReader(path).pages[0]
     assert float(page.mediabox.width) * 25.4 / 72 == pytest.approx(841.0, abs=0.1)
     assert "1:50" in page.extract_text()
@@ -49,7 +49,7 @@ def test_metric_sheet_is_a1(tmp_path, demo):
 
 def test_the_sheet_is_true_to_scale(demo_model):
     """40 ft at 1/4 in to the foot is 10 in on paper."""
-    made = sheet(demo_model)
+    (made,) = plan_sheets(demo_model)
     assert made.scale == 48.0
     names = [d.title for d in made.drawings]
     assert names == ["Foundation plan", "Floor framing plan", "Roof framing plan", "Cross-section S-S"]
@@ -62,7 +62,7 @@ def test_the_sheet_is_true_to_scale(demo_model):
 
 def test_dxf_audits_clean_and_is_full_size(tmp_path, demo_model):
     path = tmp_path / "s.dxf"
-    drawings = sheet(demo_model).drawings
+    drawings = plan_sheets(demo_model)[0].drawings
     write_dxf([drawings], path)
     document = ezdxf.readfile(path)
     audit = document.audit()

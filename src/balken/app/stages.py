@@ -88,7 +88,7 @@ STAGES: tuple[Stage, ...] = (
         "floors",
         "Floors",
         frozenset({"grid", "floors"}),
-        frozenset({"foundations"}),
+        frozenset({"bearings"}),
         frozenset({"floors"}),
         (_SELECT, ToolButton("Lay floor", "Joists, rim boards and deck between walls", action="lay_floor"), _CUT),
     ),
@@ -145,7 +145,8 @@ def plan_of(stage: Stage, storey: str, check_part: str) -> PlanOf | None:
     if stage.name == "sheets":
         return None
     if stage.name == "check":
-        below = {"floors": {"foundations"}, "roof": {"walls"}, "foundations": set()}[check_part]
-        return PlanOf(stage.title, frozenset({"grid", check_part}), frozenset(below), "", False, True, True)
-    walls_storey = storey if stage.name in ("walls", "set out") else ""
-    return PlanOf(stage.title, stage.parts, stage.below, walls_storey)
+        below = {"floors": {"bearings"}, "roof": {"walls"}, "foundations": set()}[check_part]
+        of = storey if check_part == "floors" else ""
+        return PlanOf(stage.title, frozenset({"grid", check_part}), frozenset(below), of, False, True, True)
+    of = storey if stage.name in ("walls", "set out", "floors") else ""
+    return PlanOf(stage.title, stage.parts, stage.below, of)

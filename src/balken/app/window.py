@@ -38,10 +38,11 @@ from balken.app.stages import STAGES, Stage, plan_of
 from balken.app.tables import BottomPanel
 from balken.app.tool_card import opening_card, wall_tool_card
 from balken.app.work import WorkBar
-from balken.documents.plan import PlanOf
+from balken.documents.plan import PlanOf, shown_floors
 from balken.findings.finding import Finding
 from balken.model import edits
 from balken.model.errors import EditError
+from balken.model.lookup import by_id
 from balken.units import Units
 
 
@@ -454,7 +455,17 @@ class MainWindow(SelectionActions):
     def _selection_changed(self) -> None:
         if self.session.selection:
             self._drop_draft()
+            self._go_to_storey(self.session.selection)
         self.card.rebuild()
+
+    def _go_to_storey(self, refs: tuple[str, ...]) -> None:
+        """Where plans show the floors of a storey, go to that of the floor to which these things belong."""
+        what = self._what()
+        floors = {ref.partition("/")[0] for ref in refs} & {f.id for f in self.session.project.floors}
+        if what is None or not what.storey or "floors" not in what.parts or not floors:
+            return
+        if not floors & {made.floor.id for made in shown_floors(self.session.model, what.storey)}:
+            self.session.set_storey(by_id(self.session.project.floors)[min(floors)].level)
 
     def _title(self) -> None:
         star = "*" if self.session.dirty else ""
@@ -483,6 +494,7 @@ class MainWindow(SelectionActions):
             chosen = self.session.selection
             self.set_stage(index)
             self.session.select(chosen)
+        self._go_to_storey(finding.things)
         x, y, _ = finding.at
         if not self.canvas.visible_part().contains(x, y):
             self.canvas.centre = (x, y)

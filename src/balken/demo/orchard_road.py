@@ -35,7 +35,7 @@ def orchard_road() -> Project:
     p = edits.set_sheet(
         p,
         number="S-1",
-        title="Framing plans and cross-section",
+        title="Foundation and framing plans",
         drawn_by="M. Example",
         date="2026-11-23",
         place="14 Orchard Road, Exampleton",

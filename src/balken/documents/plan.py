@@ -15,6 +15,8 @@ from balken.documents.side_strings import clear_of
 from balken.documents.style import used_fill
 from balken.documents.wall_strings import no_strings, outside_strings
 from balken.framing.bands import WallLine
+from balken.framing.floors import FloorPlan
+from balken.framing.foundations import run_of
 from balken.framing.frames import Frame
 from balken.framing.pieces import STUD_ROLES, Piece
 from balken.geometry.plane import Point, Ring, add, distance
@@ -94,6 +96,8 @@ def plan(model: Model, what: PlanOf, scale: float) -> Drawing:
     if "foundations" in what.below:
         below = [plan_ring(p)[0] for p in model.of_foundations("foundation wall", "pier")]
         items += as_one_outline(below, "hidden", "foundations")
+    if "bearings" in what.below:
+        items += as_one_outline(_bearings(model, what.storey), "hidden", "foundations")
     if "floors" in what.parts:
         items += _floor(model, scale, what)
     if "walls" in what.parts:
@@ -246,10 +250,47 @@ def _member(model: Model, piece: Piece, what: PlanOf) -> Item:
     return Area(plan_ring(piece), fill, pen, PART_LAYERS[piece.role], piece.key)
 
 
+def shown_floors(model: Model, storey: str) -> list[FloorPlan]:
+    """Return the floors of a storey: on its level, or near it and on no other floor; all for none."""
+    heights = {v.id: v.height for v in model.project.levels}
+    return [
+        made
+        for made in model.floors
+        if not storey or stands_on(model, heights[made.floor.level], made.floor.level, storey)
+    ]
+
+
+UNDER_DECK = 600.0
+"""What ends lower than this under a deck does not carry it, mm."""
+
+
+def _bearings(model: Model, storey: str) -> list[Ring]:
+    """Return the outlines of the walls and foundation walls that the floors of a storey lie on, or may."""
+    floors = shown_floors(model, storey)
+    if not floors:  # before one is laid: the walls it may lie between
+        return [ring for wall in storey_walls(model, storey) for ring in _outline_of(model, wall)]
+    found: list[Ring] = []
+    for made in floors:
+        level = next(v.height for v in model.project.levels if v.id == made.floor.level)
+        under = {*made.bears_on, *made.floor.walls}
+        below = {
+            run.id for run in model.runs if under & {run.id, run.wall} and 0.0 <= level - run.band.top < UNDER_DECK
+        }
+        found += [plan_ring(p)[0] for p in model.of_foundations("foundation wall") if run_of(p.key) in below]
+        for wall, line in model.lines.items():
+            if wall in under and 0.0 <= level - line.band.top < UNDER_DECK:
+                found += _outline_of(model, wall)
+    return list(dict.fromkeys(found))
+
+
 def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
-    items: list[Item] = [_member(model, p, what) for p in model.of_layouts("rim board", "joist")]
+    floors = shown_floors(model, what.storey)
+    shown = {made.floor.id for made in floors}
+    items: list[Item] = [
+        _member(model, p, what) for p in model.of_layouts("rim board", "joist") if p.owner in shown or not what.storey
+    ]
     if what.notes:
-        for floor_plan in model.floors:
+        for floor_plan in floors:
             design = model.designs[(floor_plan.floor.id, "joists")]
             ring = floor_plan.frame.ring(floor_plan.outline.core)
             choice = floor_plan.floor.joists

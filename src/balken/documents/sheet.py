@@ -1,13 +1,12 @@
-"""A sheet: border, title block, and drawings placed to scale; everything in paper mm."""
+"""A sheet: border, title block, captions of drawings; everything in paper mm."""
 
 from dataclasses import dataclass, replace
 
 import msgspec
 
 from balken.derive import Model
-from balken.documents.display import Area, Circle, Drawing, Item, Path, Text, placed
-from balken.documents.plan import PlanOf, cut_line_items, plan, summary_note
-from balken.documents.section import cross_section, effective_cut
+from balken.documents.display import Area, Circle, Drawing, Item, Path, Text
+from balken.documents.plan import summary_note
 from balken.geometry.plane import Ring
 from balken.units import Units
 
@@ -20,7 +19,6 @@ _PAPERS = {
     Units.IMPERIAL: (("24 x 36 in", 914.4, 609.6), ("11 x 17 in", 431.8, 279.4)),
     Units.METRIC: (("A1", 841.0, 594.0), ("A3", 420.0, 297.0)),
 }
-_SCALES = {Units.IMPERIAL: (48.0, 64.0, 96.0, 128.0, 192.0, 384.0), Units.METRIC: (50.0, 100.0, 200.0, 500.0)}
 _SCALE_TEXT = {
     48.0: '1/4" = 1\'-0"',
     64.0: '3/16" = 1\'-0"',
@@ -55,36 +53,6 @@ def scale_text(scale: float) -> str:
     return _SCALE_TEXT.get(scale, f"1:{scale:g}")
 
 
-PLANS = (
-    PlanOf("Foundation plan", frozenset({"grid", "foundations"}), strings=False),
-    PlanOf("Floor framing plan", frozenset({"grid", "floors"}), frozenset({"foundations"})),
-    PlanOf("Roof framing plan", frozenset({"grid", "roof"}), frozenset({"walls"})),
-)
-
-
-def sheet_drawings(model: Model, scale: float) -> tuple[Drawing, ...]:
-    """Return the drawings of the sheet at a scale: three plans and the cross-section."""
-    drawings = [plan(model, what, scale) for what in PLANS]
-    if any(model.groups):
-        cut = effective_cut(model)
-        first = drawings[0]
-        drawings[0] = Drawing(first.title, scale, (*first.items, *cut_line_items(model, cut, scale)))
-        drawings.append(cross_section(model, cut, scale, title="Cross-section S-S"))
-    return tuple(d for d in drawings if d.items)
-
-
-def sheet(model: Model) -> Sheet:
-    """Lay the drawings out on one sheet at the greatest scale at which they fit."""
-    name, width, height = _PAPERS[model.project.units][0]
-    free_w, free_h = width - 2.0 * MARGIN - 10.0, height - 2.0 * MARGIN - BLOCK - 8.0
-    for scale in _SCALES[model.project.units]:
-        drawings = sheet_drawings(model, scale)
-        items, fits = _arranged(drawings, scale, free_w, free_h)
-        if fits:
-            break
-    return Sheet(name, width, height, scale, (*frame(model, width, height, scale, name), *items), drawings)
-
-
 def caption(x: float, y: float, number: str, title: str, scale: float, width: float) -> list[Item]:
     """Return number, title and scale under a drawing that is ``width`` mm wide."""
     return [
@@ -101,31 +69,6 @@ def titled(model: Model, number: str, title: str) -> Model:
         model.project, sheet=msgspec.structs.replace(model.project.sheet, number=number, title=title)
     )
     return replace(model, project=project)
-
-
-def _arranged(drawings: tuple[Drawing, ...], scale: float, free_w: float, free_h: float) -> tuple[list[Item], bool]:
-    """Place up to four drawings in two columns and rows, titles under each."""
-    boxes = [d.box() for d in drawings]
-    sizes = [((b[2] - b[0]) / scale, (b[3] - b[1]) / scale + 14.0) for b in boxes]
-    columns = [max((sizes[i][0] for i in range(c, len(sizes), 2)), default=0.0) for c in (0, 1)]
-    rows = [max((s[1] for s in sizes[r * 2 : r * 2 + 2]), default=0.0) for r in (0, 1)]
-    gap_w, gap_h = free_w - sum(columns), free_h - sum(rows)
-    items: list[Item] = []
-    left = MARGIN + 5.0
-    top = MARGIN + BLOCK + 4.0 + free_h
-    for i, (drawing, box) in enumerate(zip(drawings, boxes, strict=True)):
-        c, r = i % 2, i // 2
-        cell_x = left + (gap_w / 3.0 if gap_w > 0 else 0.0) * (c + 1) + (columns[0] if c else 0.0)
-        cell_top = top - (gap_h / 3.0 if gap_h > 0 else 0.0) * (r + 1) - (rows[0] if r else 0.0)
-        x = cell_x + (columns[c] - sizes[i][0]) / 2.0
-        y = cell_top - rows[r] + 14.0
-        items += [on_paper(item) for item in placed(drawing.items, 1.0 / scale, (box[0], box[1]), (x, y))]
-        under = y - 5.0
-        items.append(Text((x, under), f"{i + 1}", 4.5, "left", bold=True))
-        items.append(Text((x + 9.0, under), drawing.title, 4.0, "left", bold=True))
-        items.append(Text((x + 9.0, under - 7.0), scale_text(scale), 2.5, "left", pen="note"))
-        items.append(Path(((x, under - 4.0), (x + max(sizes[i][0] * 0.5, 60.0), under - 4.0)), "outline"))
-    return items, gap_w >= 0.0 and gap_h >= 0.0
 
 
 def on_paper(item: Item) -> Item:

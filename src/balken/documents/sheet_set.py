@@ -8,7 +8,8 @@ from balken.derive import Model
 from balken.documents.display import Drawing
 from balken.documents.elevation import elevation_number, elevation_sheet, framed_walls
 from balken.documents.foundation_sheets import foundation_sheets
-from balken.documents.sheet import Sheet, sheet
+from balken.documents.plan_sheets import plan_sheets
+from balken.documents.sheet import Sheet
 from balken.model.lookup import wall_label
 
 
@@ -24,10 +25,9 @@ class Page:
 
 def sheet_set(model: Model) -> tuple[Page, ...]:
     """Return all sheets of a project; those for which there is nothing to draw are left out."""
-    first = model.project.sheet
-    pages = [Page(first.number, first.title, "plans", partial(sheet, model))]
+    # How many there are of plans and foundations shows only when they are laid out.
+    pages = [_ready(made) for made in plan_sheets(model)]
     if model.runs or model.pads or model.slabs:
-        # How many there are shows only when they are laid out.
         pages += [_ready(made) for made in foundation_sheets(model)]
     for wall in framed_walls(model):
         name, title = elevation_number(model, wall), f"{wall_label(model.project, wall)}, framing from outside"

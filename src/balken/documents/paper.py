@@ -1,0 +1,77 @@
+"""Paper, scales and captions: what all sheets of several drawings share; everything in paper mm."""
+
+import itertools
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from balken.derive import Model
+from balken.documents.display import Drawing, Item, placed
+from balken.documents.flow import Room
+from balken.documents.sheet import AS_NOTED, BLOCK, MARGIN, Sheet, caption, frame, on_paper, titled
+from balken.units import Units
+
+GAP = 10.0
+CAPTION = 14.0
+"""Height kept under a drawing for its title."""
+SCALES = {Units.IMPERIAL: (48.0, 64.0, 96.0, 128.0, 192.0, 384.0), Units.METRIC: (50.0, 100.0, 200.0, 500.0)}
+"""Scales of plans, sections and elevations, largest first."""
+
+
+@dataclass(frozen=True, slots=True)
+class Paper:
+    """A sheet's size and the part inside its frame above the title block, mm."""
+
+    name: str
+    width: float
+    height: float
+
+    @property
+    def room(self) -> Room:
+        return Room(
+            0,
+            MARGIN + 5.0,
+            self.height - MARGIN - 6.0,
+            self.width - 2.0 * MARGIN - 10.0,
+            self.height - 2.0 * MARGIN - BLOCK - 12.0,
+        )
+
+    def empty_sheets(self, first: int) -> Iterator[Room]:
+        """Return the room of one empty sheet after another."""
+        r = self.room
+        return (Room(number, r.left, r.top, r.wide, r.high) for number in itertools.count(first))
+
+
+def size_of(drawing: Drawing) -> tuple[float, float]:
+    """Return the width and height of a drawing at its scale."""
+    x0, y0, x1, y1 = drawing.box()
+    return (x1 - x0) / drawing.scale, (y1 - y0) / drawing.scale
+
+
+def with_caption(drawing: Drawing) -> tuple[float, float]:
+    """Return its width, and its height with the caption under it."""
+    wide, high = size_of(drawing)
+    return wide, high + CAPTION
+
+
+def with_title(drawing: Drawing, number: int, at: tuple[float, float]) -> list[Item]:
+    """Return a drawing on paper with its number and title under it, the lower left corner of both at ``at``."""
+    x0, y0, _, _ = drawing.box()
+    foot = (at[0], at[1] + CAPTION)
+    items = [on_paper(item) for item in placed(drawing.items, 1.0 / drawing.scale, (x0, y0), foot)]
+    return [*items, *caption(at[0], foot[1] - 5.0, str(number), drawing.title, drawing.scale, size_of(drawing)[0])]
+
+
+def finished(
+    model: Model,
+    paper: Paper,
+    number: str,
+    title: str,
+    kind: str,
+    items: list[Item],
+    drawings: tuple[Drawing, ...],
+) -> Sheet:
+    """Return a sheet of drawings with its frame and title block; the first of the plans keeps the project's own."""
+    scales = {d.scale for d in drawings}
+    scale = scales.pop() if len(scales) == 1 else AS_NOTED
+    border = frame(titled(model, number, title), paper.width, paper.height, scale, paper.name)
+    return Sheet(paper.name, paper.width, paper.height, scale, (*border, *items), drawings, number, title, kind)

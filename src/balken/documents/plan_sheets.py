@@ -1,0 +1,93 @@
+"""The sheets of plans: foundations, the floors of each level, the roofs, and the cross-section."""
+
+from dataclasses import replace
+
+from balken.derive import Model
+from balken.documents.display import Drawing, Item
+from balken.documents.flow import flowed
+from balken.documents.paper import GAP, SCALES, Paper, finished, with_caption, with_title
+from balken.documents.plan import PlanOf, cut_line_items, plan, shown_floors
+from balken.documents.section import cross_section, effective_cut
+from balken.documents.sheet import Sheet, papers
+
+FOUNDATIONS = PlanOf("Foundation plan", frozenset({"grid", "foundations"}), strings=False)
+FLOORS = PlanOf("Floor framing plan", frozenset({"grid", "floors"}), frozenset({"bearings"}))
+ROOF = PlanOf("Roof framing plan", frozenset({"grid", "roof"}), frozenset({"walls"}))
+
+
+def framing_plans(model: Model) -> list[PlanOf]:
+    """Return the plans of a project: one of the floors of each level, named after it where there are several."""
+    levels = [v for v in model.project.levels if any(f.floor.level == v.id for f in model.floors)]
+    shown: list[PlanOf] = []
+    seen: set[str] = set()
+    for level in sorted(levels, key=lambda v: v.height):
+        floors = {made.floor.id for made in shown_floors(model, level.id)}
+        if floors - seen:
+            shown.append(replace(FLOORS, title=f"{level.name} framing plan", storey=level.id))
+            seen |= floors
+    if len(shown) < 2:
+        shown = [replace(what, title=FLOORS.title) for what in shown] or [FLOORS]
+    return [FOUNDATIONS, *shown, ROOF]
+
+
+def plan_drawings(model: Model, scale: float) -> list[Drawing]:
+    """Return the plans and the cross-section at a scale; the first plan shows where the section is cut."""
+    drawings = [plan(model, what, scale) for what in framing_plans(model)]
+    if any(model.groups):
+        cut = effective_cut(model)
+        drawings[0] = replace(drawings[0], items=(*drawings[0].items, *cut_line_items(model, cut, scale)))
+        drawings.append(cross_section(model, cut, scale, title="Cross-section S-S"))
+    return [d for d in drawings if d.items]
+
+
+def plan_sheets(model: Model) -> list[Sheet]:
+    """Lay them out at the greatest scale at which each fits a sheet and two share one on the average."""
+    paper = Paper(*papers(model.project.units)[0])
+    room = paper.room
+    for scale in SCALES[model.project.units]:
+        drawings = plan_drawings(model, scale)
+        sizes = [with_caption(d) for d in drawings]
+        places = flowed(sizes, paper.empty_sheets(0), GAP) if sizes else []
+        fits = all(wide <= room.wide and high <= room.high for wide, high in sizes)
+        if fits and len({sheet for sheet, _ in places}) <= max(1, (len(sizes) + 1) // 2):
+            break
+    first = model.project.sheet
+    if not drawings:
+        return [finished(model, paper, first.number, first.title, "plans", [], ())]
+    sheets: list[Sheet] = []
+    for number in sorted({sheet for sheet, _ in places}):
+        mine = [i for i, (sheet, _) in enumerate(places) if sheet == number]
+        at = _spread([places[i][1] for i in mine], [sizes[i] for i in mine], paper)
+        items: list[Item] = []
+        for i, corner in zip(mine, at, strict=True):
+            items += with_title(drawings[i], i + 1, corner)
+        named = (first.number, first.title) if not sheets else (f"{first.number}.P{len(sheets) + 1}", "Framing plans")
+        if sheets and any(drawings[i].title.startswith("Cross") for i in mine):
+            plans = len(mine) > 1
+            named = (named[0], "Framing plans and cross-section" if plans else "Cross-section")
+        sheets.append(finished(model, paper, *named, "plans", items, tuple(drawings[i] for i in mine)))
+    return sheets
+
+
+def _spread(
+    corners: list[tuple[float, float]], sizes: list[tuple[float, float]], paper: Paper
+) -> list[tuple[float, float]]:
+    """Return where drawings laid in rows from the upper left stand when the room left over is shared out between them."""
+    room = paper.room
+    rows: dict[float, list[int]] = {}
+    for i, ((_, y), (_, high)) in enumerate(zip(corners, sizes, strict=True)):
+        rows.setdefault(round(y + high, 3), []).append(i)
+    tall = sum(max(sizes[i][1] for i in row) for row in rows.values())
+    gap_h = (room.high - tall) / (len(rows) + 1)
+    found = list(corners)
+    top = room.top
+    for _, row in sorted(rows.items(), reverse=True):
+        top -= gap_h
+        deep = max(sizes[i][1] for i in row)
+        gap_w = (room.wide - sum(sizes[i][0] for i in row)) / (len(row) + 1)
+        x = room.left + gap_w
+        for i in row:
+            found[i] = (x, top - deep)  # their captions stand in one line
+            x += sizes[i][0] + gap_w
+        top -= deep
+    return found

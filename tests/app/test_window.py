@@ -510,3 +510,23 @@ def test_the_floors_of_the_storey_worked_on_are_shown(user):
     finding = next(f for f in user.session.model.findings if f.code == "used")
     user.window.show_finding(finding)
     assert user.session.storey == "level-1"
+
+
+def test_the_storey_is_chosen_at_the_corner_of_the_plan(user):
+    user.session.replace(orchard_road(), None)
+    box = user.canvas.storeys
+    names = {v.id: v.name for v in user.project.levels}
+    for stage, shown in ((1, True), (2, True), (3, False), (4, True), (5, False)):
+        user.stage(stage)
+        assert box.isVisible() is shown, stage
+    user.stage(4)
+    assert [box.itemText(i) for i in range(box.count())] == ["Floor 2", "Floor 1", "Basement slab"]
+    assert box.currentText() == names[user.session.storey] == "Floor 1"
+    QTest.keyClick(box, Qt.Key.Key_Up)
+    assert names[user.session.storey] == "Floor 2"
+    assert "floor-2/joist/000a" in refs_on(user.canvas)
+    user.session.set_storey(box.itemData(2))
+    assert box.currentText() == "Basement slab"
+    assert not any("/joist/" in ref for ref in refs_on(user.canvas))
+    user.session.replace(shop(), None)
+    assert not box.isVisible()  # one storey: nothing to choose

@@ -18,6 +18,7 @@ from balken.app.painting import write_centred
 from balken.app.session import Session
 from balken.app.set_out_tools import GridPlaceTool, SpotTool, UnderlayTool
 from balken.app.settings import Settings
+from balken.app.storey_box import StoreyBox
 from balken.app.tools import CutTool, PolygonTool, SelectTool, Tool, outside_of
 from balken.app.wall_tools import OpeningTool, RectangleTool, WallTool
 from balken.derive import Model
@@ -80,6 +81,7 @@ class PlanCanvas(DrawingView):
         self._lines: dict[object, NDArray[np.float64]] = {}
         self._moving_cut: tuple[Point, Point] | None = None
         self.tool: Tool = SelectTool(self)
+        self.storeys = StoreyBox(session, self)
         session.changed.connect(self.refresh)
         session.selection_changed.connect(self._show_selection)
         session.trial_changed.connect(self._show_trial)
@@ -91,7 +93,9 @@ class PlanCanvas(DrawingView):
 
     def refresh(self) -> None:
         """Draw the plan anew."""
-        if self.what() is not None:
+        what = self.what()
+        self.storeys.refresh(what is not None and bool(what.storey))
+        if what is not None:
             self.set_ghosts([])
             self.set_items(self.drawn(self.session.model))
             self._show_selection()

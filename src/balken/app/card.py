@@ -1,6 +1,5 @@
 """The card: shows a card's content as a form and hands typed values to the session."""
 
-import time
 from collections.abc import Callable
 from typing import Any
 
@@ -28,7 +27,7 @@ from balken.units import UnitError
 
 DIFFERS = "differs"
 PAUSE = 30
-"""After a pause in typing of at least this (ms), and as long as the last trial took, what is typed so far is tried out."""
+"""After a pause in typing of at least this (ms), and as long as the last derivation took, what is typed so far is tried out."""
 
 
 class UsedBar(QWidget):
@@ -114,8 +113,6 @@ class CardView(QScrollArea):
         self._pause.setSingleShot(True)
         self._tried = False
         """Whether what was typed last is shown dashed."""
-        self._took = 0
-        """How long the last trial of a typed value took, ms."""
         self._pause.timeout.connect(self._try_typed)
         session.message.connect(self._note_error)
 
@@ -241,7 +238,7 @@ class CardView(QScrollArea):
     def _wait(self, line: EntryLine) -> None:
         if line.changed:
             self._typed = line
-            self._pause.start(max(PAUSE, self._took))
+            self._pause.start(max(PAUSE, self.session.took))
         else:
             self._drop_trial()
 
@@ -257,12 +254,10 @@ class CardView(QScrollArea):
         line, self._typed = self._typed, None
         if line is None:
             return
-        start = time.perf_counter()
         try:
             self._tried = self.session.try_out(line.entry.commit(line.text())) == ""
         except (UnitError, EditError):
             self._drop_trial()
-        self._took = round((time.perf_counter() - start) * 1000.0)
 
     def _commit(self, line: EntryLine) -> None:
         self._typed = None

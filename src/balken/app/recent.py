@@ -1,5 +1,7 @@
 """The models derived of late: what a trial has shown, or undo brings back, is not derived again."""
 
+import time
+
 from balken.derive import Model, derive
 from balken.memo import Memo
 from balken.model.records import Project
@@ -14,6 +16,8 @@ class Recent:
     def __init__(self) -> None:
         self._known: list[tuple[Model, Memo]] = []
         self._standing = Memo()
+        self.took = 0
+        """How long the last derivation took, ms."""
 
     def model(self, project: Project) -> Model:
         """Return the model of a project; when it fails, what is known stays as it was."""
@@ -22,7 +26,9 @@ class Recent:
                 return known[0]
         # Everything is derived from what stands, so that what an edit leaves alone stays the same object in both.
         memo = Memo(dict(self._standing.kept))
+        start = time.perf_counter()
         model = derive(project, memo)
+        self.took = round((time.perf_counter() - start) * 1000.0)
         self._known.append((model, memo))
         del self._known[: -MOST - 1]
         return model

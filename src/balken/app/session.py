@@ -164,6 +164,11 @@ class Session(QObject):
         self.trial_changed.emit()
         return ""
 
+    @property
+    def took(self) -> int:
+        """How long the last derivation took, ms: what waits for a pause before a trial waits as long."""
+        return self._recent.took
+
     def foretold(self) -> str:
         """Say which findings what is tried out would bring and settle; "" for none."""
         if self.trial is None:

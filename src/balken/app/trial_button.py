@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QPushButton
 from balken.app.session import Edit, Session
 
 REST = 250
-"""How long (ms) the pointer rests on a button before what it would do is shown."""
+"""How long (ms) the pointer rests on a button before what it would do is shown; longer where deriving takes long."""
 
 
 class TrialButton(QPushButton):
@@ -21,7 +21,6 @@ class TrialButton(QPushButton):
         self._showing = False
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
-        self._rest.setInterval(REST)
         self._rest.timeout.connect(self._show_trial)
         self.pressed.connect(self._drop_trial)
 
@@ -39,7 +38,7 @@ class TrialButton(QPushButton):
     def enterEvent(self, event: QEnterEvent) -> None:
         super().enterEvent(event)
         if self.isEnabled():
-            self._rest.start()
+            self._rest.start(max(REST, 2 * self._session.took))
 
     def leaveEvent(self, event: QEvent) -> None:
         super().leaveEvent(event)

@@ -1,5 +1,7 @@
 """Any history of trials, edits, undo and redo: what is shown is what a project opened fresh shows."""
 
+from functools import partial
+
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.shop import shop
@@ -23,6 +25,10 @@ def drawn(model):
     return plan(model, what, 48.0).items, cross_section(model, cut, 48.0).items, quantities(model)
 
 
+def edit_of(number, x, y, project):
+    return EDITS[number](project, x, y)
+
+
 @settings(max_examples=40)
 @given(st.lists(step, min_size=2, max_size=12))
 def test_what_stands_after_any_history_is_what_its_project_gives_from_cold(qapp, steps):
@@ -34,7 +40,7 @@ def test_what_stands_after_any_history_is_what_its_project_gives_from_cold(qapp,
     tried = None
     for deed, number, x, y in steps:
         if deed == "try":
-            tried = lambda p, n=number, x=x, y=y: EDITS[n](p, x, y)
+            tried = partial(edit_of, number, x, y)
             before = session.model
             session.try_out(tried)
             assert session.model is before
@@ -52,7 +58,7 @@ def test_what_stands_after_any_history_is_what_its_project_gives_from_cold(qapp,
                 projects.append(undone.pop())
             session.redo()
         else:
-            edit = tried if deed != "make" and tried is not None else (lambda p, n=number, x=x, y=y: EDITS[n](p, x, y))
+            edit = tried if deed != "make" and tried is not None else partial(edit_of, number, x, y)
             session.apply("x", edit)
             if session.project != projects[-1]:
                 projects.append(session.project)

@@ -86,7 +86,7 @@ def _of_run(
     for segment in run.segments:
         top = f"top {format_length(b.bottom - segment.drop, units)}"
         texts = [f"{mark}  {note}, {top}", f"{mark}  {note}", f"{mark}  {top}", mark] if segment is longest else [top]
-        made = [_beside(run, segment.low, segment.high, text, angle, inside, size, taken) for text in texts]
+        made = (_beside(run, segment.low, segment.high, text, angle, inside, size, taken) for text in texts)
         found = next((text for text in made if text is not None), None)
         if found is None and segment is longest:
             at = b.at(segment.low + PLACES[0] * (segment.high - segment.low), inside)

@@ -16,6 +16,9 @@ JUST_OUTSIDE = 0.05
 SAME = 0.2
 """Ends of edges nearer than this are one corner, mm."""
 
+CELLS = ((0, 0), *((i, j) for i in (-1, 0, 1) for j in (-1, 0, 1) if i or j))
+"""A cell of a mm and those beside it, itself first."""
+
 Edge = tuple[float, float, float, float, float]
 """Start (x, y), unit direction (x, y), length, mm."""
 Span = tuple[float, float]
@@ -180,8 +183,8 @@ def _next(
 ) -> int:
     """Return the piece that starts where one ends and that no other runs on into; -1 when there is none."""
     x, y = round(end[0]), round(end[1])
-    for cell in ((x, y), *((x + i, y + j) for i in (-1, 0, 1) for j in (-1, 0, 1) if i or j)):
-        for k in starts.get(cell, ()):
+    for i, j in CELLS:
+        for k in starts.get((x + i, y + j), ()):
             if k not in followed and math.dist(parts[k][0], end) < SAME:
                 followed.add(k)
                 return k

@@ -60,7 +60,7 @@ def together(*objects: T) -> tuple[T, ...]:
 
 
 def grow_older() -> None:
-    """Let go, every few calls, what no function was asked for since the last time; called after each edit.
+    """Let go, every few calls, what no function was asked for since the last time; called after each derivation.
 
     Else what is remembered of many edits ago fills the machine's memory and slows it down.
     """

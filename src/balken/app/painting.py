@@ -67,7 +67,7 @@ class Prepared:
 
 def prepare(items: tuple[Item, ...] | list[Item]) -> list[Prepared]:
     """Return items ready to be painted."""
-    if len(_kept) > 30_000:
+    if len(_kept) > 12_000:
         _kept.clear()
     found = []
     for item in items:
@@ -82,7 +82,7 @@ _kept: dict[int, tuple[Item, Prepared]] = {}
 """By the identity of an item: it, held so that no other one can come to have it, and what all equal to it share."""
 
 
-@lru_cache(maxsize=16_384)
+@lru_cache(maxsize=8_192)
 def _prepared(item: Item) -> Prepared:
     if isinstance(item, Path):
         return Prepared(item, bounds(item.points))
@@ -274,7 +274,7 @@ def _font(pixels: int, bold: bool) -> QFont:
     return font
 
 
-@lru_cache(maxsize=8192)
+@lru_cache(maxsize=4096)
 def _set_in_type(text: str, pixels: int, bold: bool) -> tuple[QStaticText, float, float]:
     """Return a text with its glyphs laid out once for all, how wide it is and how high above its foot it begins."""
     font = _font(pixels, bold)

@@ -5,6 +5,7 @@ import time
 from balken.derive import Model, derive
 from balken.memo import Memo
 from balken.model.records import Project
+from balken.remembered import grow_older
 
 MOST = 6
 """How many models are kept beside the one that stands; they share all that is alike in them."""
@@ -29,6 +30,7 @@ class Recent:
         start = time.perf_counter()
         model = derive(project, memo)
         self.took = round((time.perf_counter() - start) * 1000.0)
+        grow_older()
         self._known.append((model, memo))
         del self._known[: -MOST - 1]
         return model

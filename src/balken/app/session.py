@@ -17,7 +17,6 @@ from balken.model.edits import new_project
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, foundation_part, listed
 from balken.model.records import Project
-from balken.remembered import grow_older
 
 Edit = Callable[[Project], Project]
 DEEPEST_HISTORY = 500
@@ -121,7 +120,6 @@ class Session(QObject):
             return False
         self._recent.stand(model)
         self.project, self.model = model.project, model
-        grow_older()
         self.trial = None
         self._write_journal()
         levels = by_id(project.levels)

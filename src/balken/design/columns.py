@@ -77,7 +77,7 @@ def bearing_area_factor(length: float) -> float:
     return (length + 0.375 * INCH) / length if length < 6.0 * INCH else 1.0
 
 
-@lru_cache(maxsize=20_000)
+@lru_cache(maxsize=4_096)
 def check_column(case: ColumnCase) -> MemberResult:
     """Check compression, compression with bending by wind, bearing on the plate, and sag under wind.
 

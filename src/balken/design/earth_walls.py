@@ -144,7 +144,7 @@ def forces(pressing: Pressing, restrained: bool, depth: float) -> Forces:
     return Forces(top, base, float(moment[best]), float(z[best]), max(abs(float(near_base)), abs(float(near_top))))
 
 
-@lru_cache(maxsize=5000)
+@lru_cache(maxsize=512)
 def design_wall(
     run_id: str,
     soil: Soil,

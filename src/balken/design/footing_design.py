@@ -37,7 +37,7 @@ def width_for(case: FootingCase, thickness: float, units: Units) -> float:
     )
 
 
-@lru_cache(maxsize=20_000)
+@lru_cache(maxsize=4_096)
 def design_footing(
     case: FootingCase,
     units: Units = Units.IMPERIAL,

@@ -80,7 +80,7 @@ def bending_value(case: MemberCase, values: Values, duration: float) -> float:
     return values.fb * duration * cf * case.repetitive
 
 
-@lru_cache(maxsize=50_000)
+@lru_cache(maxsize=8_192)
 def check_member(case: MemberCase) -> MemberResult:
     """Check bending, shear, bearing and deflection (and tension, and the overhang at the notch).
 

@@ -51,7 +51,7 @@ class Upright(Value, frozen=True):
         return Upright(rings[0], self.bottom, self.top, tuple(rings[1:]))
 
 
-_bounds = lru_cache(maxsize=20_000)(bounds)
+_bounds = lru_cache(maxsize=4_096)(bounds)
 """Asked for again and again for the same outlines."""
 Extent = tuple[float, float, float, float, float, float]
 """Least x, y, z and greatest x, y, z."""

@@ -12,7 +12,7 @@ SQUARE = 1e-6
 """Sides that lean by less than this (mm a mm) are square to one another."""
 
 
-@lru_cache(maxsize=8_192)
+@lru_cache(maxsize=4_096)
 def as_boxes(ring: Ring, room: float = 0.0) -> tuple[float, tuple[Box, ...]] | None:
     """Return the degrees (0 to 90) an outline is turned by and its rectangles, ``room`` mm added all round.
 

@@ -24,7 +24,7 @@ Edge = tuple[float, float, float, float, float]
 Span = tuple[float, float]
 
 
-@lru_cache(maxsize=16_384)
+@lru_cache(maxsize=4_096)
 def edges(rings: tuple[Ring, ...]) -> tuple[Edge, ...]:
     """Return the edges of an outline and its holes in order; those without length are left out."""
     found: list[Edge] = []
@@ -56,7 +56,7 @@ def shared_length(a: tuple[Ring, ...], b: tuple[Ring, ...]) -> float:
     return total if total > LEAST else 0.0
 
 
-_box = lru_cache(maxsize=16_384)(bounds)
+_box = lru_cache(maxsize=4_096)(bounds)
 
 
 def joined_outlines(rings: Sequence[Ring]) -> list[tuple[Ring, bool]]:
@@ -78,7 +78,7 @@ def joined_outlines(rings: Sequence[Ring]) -> list[tuple[Ring, bool]]:
 Part = tuple[Point, Point]
 
 
-@lru_cache(maxsize=8_192)
+@lru_cache(maxsize=2_048)
 def _open(ring: Ring, earlier: tuple[Ring, ...], later: tuple[Ring, ...]) -> tuple[Part, ...]:
     """Return the parts of a ring's edges that no other ring covers; what two share is left to the earlier one."""
     x, y = ring[0]
@@ -90,7 +90,7 @@ def _open(ring: Ring, earlier: tuple[Ring, ...], later: tuple[Ring, ...]) -> tup
     return tuple([((x + a, y + b), (x + c, y + d)) for (a, b), (c, d) in parts])
 
 
-@lru_cache(maxsize=8_192)
+@lru_cache(maxsize=2_048)
 def _open_at_origin(ring: Ring, earlier: tuple[Ring, ...], later: tuple[Ring, ...]) -> tuple[Part, ...]:
     """Do so for a ring whose first corner is the origin: what moves together is looked at once."""
     if area(ring) < 0.0:

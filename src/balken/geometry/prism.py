@@ -130,7 +130,7 @@ def upright(ring: Ring, bottom: float, height: float, holes: tuple[Ring, ...] = 
     return Prism((0.0, 0.0, bottom), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0), rings, height)
 
 
-@lru_cache(maxsize=20_000)
+@lru_cache(maxsize=8_192)
 def _profile_area(rings: tuple[Ring, ...]) -> float:
     return abs(area(rings[0])) - sum(abs(area(hole)) for hole in rings[1:])
 
@@ -157,7 +157,7 @@ def extent(prism: Prism) -> tuple[Vec, Vec]:
     return low, (max(xs) + max(t * wx, 0.0), max(ys) + max(t * wy, 0.0), max(zs) + max(t * wz, 0.0))
 
 
-@lru_cache(maxsize=60_000)
+@lru_cache(maxsize=8_192)
 def section(prism: Prism, view: View) -> tuple[tuple[Ring, ...], ...]:
     """Return where the picture plane cuts the prism: polygons (outline, holes) in (x, y).
 
@@ -235,7 +235,7 @@ def depths(prism: Prism, view: View) -> tuple[float, float]:
     return foot + min(face) + min(thick, 0.0), foot + max(face) + max(thick, 0.0)
 
 
-@lru_cache(maxsize=60_000)
+@lru_cache(maxsize=8_192)
 def silhouette(prism: Prism, view: View) -> tuple[tuple[Ring, ...], float, float]:
     """Return the outline seen (rings in x, y) and the least and greatest height toward the viewer.
 

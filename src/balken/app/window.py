@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QSettings, Qt, QTimer
+from PySide6.QtCore import QSettings, Qt
 from PySide6.QtGui import QAction, QCloseEvent, QCursor, QKeySequence
 from PySide6.QtWidgets import (
     QButtonGroup,
@@ -16,7 +16,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from balken.app.calculation_dialog import CalculationDialog
 from balken.app.canvas import PlanCanvas
 from balken.app.card import CardView
 from balken.app.card_content import card
@@ -25,9 +24,8 @@ from balken.app.dialogs import LevelDialog
 from balken.app.drafts import MAKERS, Draft
 from balken.app.framing_view import FramingView
 from balken.app.height_strip import HeightStrip
-from balken.app.masonry_dialog import MasonryDialog
+from balken.app.navigation import Navigation
 from balken.app.pads_dialog import PadsDialog
-from balken.app.selection_actions import SelectionActions
 from balken.app.session import Session
 from balken.app.set_out_dialogs import ColumnsDialog, GridDialog
 from balken.app.settings import Settings
@@ -38,15 +36,13 @@ from balken.app.stages import STAGES, Stage, plan_of
 from balken.app.tables import BottomPanel
 from balken.app.tool_card import opening_card, wall_tool_card
 from balken.app.work import WorkBar
-from balken.documents.plan import PlanOf, shown_floors
-from balken.findings.finding import Finding
+from balken.documents.plan import PlanOf
 from balken.model import edits
 from balken.model.errors import EditError
-from balken.model.lookup import by_id
 from balken.units import Units
 
 
-class MainWindow(SelectionActions):
+class MainWindow(Navigation):
     """Puts the parts together and runs the actions."""
 
     def __init__(self, session: Session, layout_store: QSettings | None = None) -> None:
@@ -296,38 +292,6 @@ class MainWindow(SelectionActions):
                 self.canvas.fit()
         self.card.rebuild()
 
-    def show_view(self, key: str) -> None:
-        """Show plan, 3-D or both."""
-        self.view_buttons[key].setChecked(True)
-        self.canvas.setVisible(key in ("plan", "both"))
-        self.space.setVisible(key in ("space", "both"))
-        self.framing.setVisible(key == "framing")
-        if key == "both":
-            QTimer.singleShot(0, self._halve)
-
-    def framing_of_all(self) -> None:
-        """Show the framing elevations of every wall."""
-        self.session.select([])
-        self.show_view("framing")
-        self.framing.show_all()
-
-    def _halve(self) -> None:
-        if self.canvas.isVisible() and self.space.isVisible():
-            half = max(self.middle.width() // 2, 100)
-            self.middle.setSizes([half, half])
-
-    def show_off(self) -> None:
-        """Show a finished project at its best: checked members beside the building, the load path below."""
-        self.set_stage(5)
-        self.show_view("both")
-        self.bottom.setCurrentIndex(3)
-
-    def fit(self) -> None:
-        """Show the whole building in every view."""
-        for view in (self.canvas, self.sheets.paper, self.strip, self.framing):
-            view.fit()
-        self.space.picture.whole()
-
     def use_tool(self, name: str) -> None:
         """Take up a canvas tool."""
         self._drop_draft()
@@ -359,9 +323,9 @@ class MainWindow(SelectionActions):
             "show_framing": lambda: self.show_view("framing"),
             "walls_menu": lambda: self.walls_menu.popup(QCursor.pos()),
             "show_loads": lambda: self.session.select([]),
-            "check_floors": lambda: self._check("floors"),
-            "check_roof": lambda: self._check("roof"),
-            "check_foundations": lambda: self._check("foundations"),
+            "check_floors": lambda: self.show_part("floors"),
+            "check_roof": lambda: self.show_part("roof"),
+            "check_foundations": lambda: self.show_part("foundations"),
             "sheet_plans": lambda: self.show_sheet("plans"),
             "sheet_foundations": lambda: self.show_sheet("foundations"),
             "sheet_elevations": lambda: self.show_sheet("elevations"),
@@ -387,27 +351,6 @@ class MainWindow(SelectionActions):
         """Place a grid or an underlay by two points."""
         self.settings.placing = thing
         self.use_tool(tool)
-
-    def show_ground(self) -> None:
-        """Go to the loads, the ground and the concrete."""
-        self.set_stage(5)
-        self.check_part = "foundations"
-        self.session.select([])
-        self.canvas.refresh()
-
-    def show_calculation(self, ref: str) -> None:
-        """Open the calculation sheet of a footing, wall or pad."""
-        self.calculation = CalculationDialog(self, self.session, ref, self.write_calculation)
-        self.calculation.show()
-
-    def show_masonry(self) -> None:
-        """Open the list of lengths and what they are off the module."""
-        self.masonry = MasonryDialog(self, self.session)
-        self.masonry.show()
-
-    def _check(self, part: str) -> None:
-        self.check_part = part
-        self.canvas.refresh()
 
     def start_draft(self, maker: str) -> None:
         """Begin a layout; its form opens in the card and the views show it dashed."""
@@ -458,15 +401,6 @@ class MainWindow(SelectionActions):
             self._go_to_storey(self.session.selection)
         self.card.rebuild()
 
-    def _go_to_storey(self, refs: tuple[str, ...]) -> None:
-        """Where plans show the floors of a storey, go to that of the floor to which these things belong."""
-        what = self._what()
-        floors = {ref.partition("/")[0] for ref in refs} & {f.id for f in self.session.project.floors}
-        if what is None or not what.storey or "floors" not in what.parts or not floors:
-            return
-        if not floors & {made.floor.id for made in shown_floors(self.session.model, what.storey)}:
-            self.session.set_storey(by_id(self.session.project.floors)[min(floors)].level)
-
     def _title(self) -> None:
         star = "*" if self.session.dirty else ""
         name = self.session.project.name
@@ -481,35 +415,9 @@ class MainWindow(SelectionActions):
     def _hint(self, text: str) -> None:
         self.say(text, False)
 
-    def show_sheet(self, kind: str) -> None:
-        """Show the first sheet of a kind."""
-        if not self.sheets.show_kind(kind):
-            what = {"framing": "wall with a core of studs"}.get(kind, "foundation")
-            self.say(f"There is no {what} yet, so there is no such sheet.", True)
-
-    def show_finding(self, finding: Finding) -> None:
-        """Go to the stage of a finding and bring its place into view."""
-        index = next(i for i, stage in enumerate(STAGES) if stage.name == finding.stage)
-        if self.stage is not STAGES[index] and finding.stage != "sheets":
-            chosen = self.session.selection
-            self.set_stage(index)
-            self.session.select(chosen)
-        self._go_to_storey(finding.things)
-        x, y, _ = finding.at
-        if not self.canvas.visible_part().contains(x, y):
-            self.canvas.centre = (x, y)
-            self.canvas.update()
-            self.canvas.refresh()
-
     def _units_chosen(self, index: int) -> None:
         units = Units(self.units_box.itemData(index))
         self.session.apply("Change units", lambda p: edits.set_project(p, units=units))
-
-    def fresh_views(self) -> None:
-        self.set_stage(0)
-        for view in (self.canvas, self.sheets.paper):
-            view.fit()
-        self.space.picture.whole()
 
     # Layout ----------------------------------------------------------------------------------------------
 

@@ -12,6 +12,7 @@ from balken.app.drawing_view import AHEAD
 from balken.app.recent import MOST
 from balken.app.session import Session
 from balken.derive import derive
+from balken.documents.display import Area
 from balken.model import edits
 from balken.model.records import Grid
 
@@ -342,3 +343,19 @@ def test_a_card_that_goes_takes_what_its_button_showed_along(demo_user):
     assert demo_user.session.trial is not None
     demo_user.session.select([])
     assert demo_user.session.trial is None
+
+
+def test_what_would_go_is_shown_filled(demo_user):
+    demo_user.stage(2)
+    demo_user.session.select(["wall-5"])
+    rest_on(demo_user.window.card.buttons["Remove wall"])
+    filled = [ghost for ghost in demo_user.canvas.ghosts if isinstance(ghost.item, Area)]
+    box = [
+        f(values) for f, values in zip((min, min, max, max), zip(*(g.box for g in filled), strict=True), strict=True)
+    ]
+    band = demo_user.session.model.lines["wall-5"].band
+    middle = ((band.start[0] + band.end[0]) / 2.0, (band.start[1] + band.end[1]) / 2.0)
+    assert box[0] < middle[0] < box[2]
+    assert box[1] < middle[1] < box[3]
+    assert box[3] - box[1] < 500.0  # the wall alone, and not what changes with it
+    assert demo_user.session.foretold()

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QLineEdit,
-    QPushButton,
     QScrollArea,
     QVBoxLayout,
     QWidget,
@@ -100,7 +99,7 @@ class CardView(QScrollArea):
         self.setMinimumWidth(300)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.entries: dict[str, QLineEdit | QComboBox] = {}
-        self.buttons: dict[str, QPushButton] = {}
+        self.buttons: dict[str, TrialButton] = {}
         self.problem: QLabel | None = None
         self.shown: Card | None = None
         self._titles: tuple[QLabel, QLabel] = (QLabel(), QLabel())
@@ -129,6 +128,8 @@ class CardView(QScrollArea):
             self._refill(card)
             return
         self._drop_trial()
+        for button in self.buttons.values():
+            button.drop_trial()
         self.shown = card
         focused = next((label for label, w in self.entries.items() if w.hasFocus()), None)
         scrolled = self.verticalScrollBar().value()

@@ -17,25 +17,27 @@ PEN = "thin"
 
 
 def plan_ghosts(trial: Model, model: Model, shown: Sequence[Item]) -> list[Item]:
-    """Return what a trial makes, seen from above; when it only moves things, those of what the plan shows."""
+    """Return what a trial makes, seen from above; when it makes nothing, what it takes away and moves on the plan."""
     refs = {item.ref for item in shown if item.ref}
     pieces = _made(trial, model)
     if pieces:
-        return _outlines(pieces, TOP, new=True)
+        return _outlines(pieces, TOP, filled=True)
     moved = (
         p
         for p in _changed(trial, model)
         if p.key in refs or p.owner in refs or (p.role == "wall layer" and p.wall in refs)
     )
-    return _outlines(moved, TOP) + _moved_axes(trial.project, model.project, shown)
+    gone = _outlines(_made(model, trial), TOP, filled=True)
+    return gone + _outlines(moved, TOP) + _moved_axes(trial.project, model.project, shown)
 
 
 def section_ghosts(trial: Model, model: Model, view: View) -> list[Item]:
-    """Return what a trial makes, seen across the cut; when it only moves things, those that the cut meets."""
+    """Return what a trial makes, seen across the cut; when it makes nothing, what it takes away and moves there."""
     pieces = _made(trial, model)
     if pieces:
-        return _outlines(pieces, view, new=True)
-    return _outlines((p for p in _changed(trial, model) if _meets(p, view)), view)
+        return _outlines(pieces, view, filled=True)
+    gone = _outlines((p for p in _made(model, trial) if _meets(p, view)), view, filled=True)
+    return gone + _outlines((p for p in _changed(trial, model) if _meets(p, view)), view)
 
 
 def _meets(piece: Piece, view: View) -> bool:
@@ -43,21 +45,21 @@ def _meets(piece: Piece, view: View) -> bool:
     return low <= 0.0 <= high
 
 
-def _outlines(pieces: Iterable[Piece], view: View, new: bool = False) -> list[Item]:
-    """Return the outlines of pieces, each place once; at most ``MOST``.  What is new is filled."""
+def _outlines(pieces: Iterable[Piece], view: View, filled: bool = False) -> list[Item]:
+    """Return the outlines of pieces, each place once; at most ``MOST``.  What comes or goes is filled."""
     found: dict[object, Item] = {}
     for piece in pieces:
         ring = silhouette(piece.solid, view)[0][0]
         mark = tuple([(round(x), round(y)) for x, y in ring])
         if mark not in found and len(ring) > 2:
-            found[mark] = Area((ring,), "", PEN) if new else Path(ring, PEN, closed=True)
+            found[mark] = Area((ring,), "", PEN) if filled else Path(ring, PEN, closed=True)
             if len(found) == MOST:
                 break
     return list(found.values())
 
 
 def _made(trial: Model, model: Model) -> list[Piece]:
-    """Return the pieces of what is new: of a wall, a layout that the project does not have."""
+    """Return the pieces of what is new in the first: of a wall, a layout that the other's project does not have."""
     new = {owner for owner in _owners(trial) - _owners(model) if find(model.project, owner) is None}
     return [piece for piece in _changed(trial, model) if piece.owner in new] if new else []
 

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QTimer
-from PySide6.QtGui import QEnterEvent, QHideEvent
+from PySide6.QtGui import QEnterEvent
 from PySide6.QtWidgets import QPushButton
 
 from balken.app.session import Edit, Session
@@ -22,14 +22,15 @@ class TrialButton(QPushButton):
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.timeout.connect(self._show_trial)
-        self.pressed.connect(self._drop_trial)
+        self.pressed.connect(self.drop_trial)
 
     def _show_trial(self) -> None:
         edit = self._edit()
         if edit is not None and self._session.trial is None:  # else a tool shows something
             self._showing = self._session.try_out(edit) == ""
 
-    def _drop_trial(self) -> None:
+    def drop_trial(self) -> None:
+        """Show nothing any more; before the button goes, it has to be told to."""
         self._rest.stop()
         if self._showing:
             self._showing = False
@@ -42,8 +43,4 @@ class TrialButton(QPushButton):
 
     def leaveEvent(self, event: QEvent) -> None:
         super().leaveEvent(event)
-        self._drop_trial()
-
-    def hideEvent(self, event: QHideEvent) -> None:
-        super().hideEvent(event)
-        self._drop_trial()
+        self.drop_trial()

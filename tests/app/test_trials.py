@@ -40,6 +40,13 @@ def gaps(user) -> list[float]:
     return [round(axis.gap, 3) for axis in grid(user).x_axes]
 
 
+def select_axis(user, axis) -> str:
+    """Select an axis; return how it is referred to."""
+    ref = f"{grid(user).id}/{axis.id}"
+    user.session.select([ref])
+    return ref
+
+
 def of_axis(user, ref) -> QPoint:
     """Return where on the canvas an axis can be taken."""
     canvas = user.canvas
@@ -150,7 +157,7 @@ def type_slowly(user, label: str, text: str):
 
 def test_a_value_is_shown_while_it_is_typed_and_made_by_enter(demo_user, derived):
     demo_user.stage(3)
-    demo_user.session.select([f"{grid(demo_user).id}/{grid(demo_user).x_axes[1].id}"])
+    select_axis(demo_user, grid(demo_user).x_axes[1])
     before, label = gaps(demo_user), f"From axis {grid(demo_user).x_axes[0].label}"
     field = type_slowly(demo_user, label, "17'")
     assert demo_user.session.trial is not None
@@ -167,7 +174,7 @@ def test_a_value_is_shown_while_it_is_typed_and_made_by_enter(demo_user, derived
 def test_in_a_pause_what_is_typed_is_drawn_ahead(demo_user, monkeypatch):
     """What it draws is what is shown after Enter."""
     demo_user.stage(3)
-    demo_user.session.select([f"{grid(demo_user).id}/{grid(demo_user).x_axes[1].id}"])
+    select_axis(demo_user, grid(demo_user).x_axes[1])
     ahead = {}
     for view in (demo_user.canvas, demo_user.window.strip):
         kind, drawn = type(view), type(view).drawn
@@ -190,7 +197,7 @@ def test_in_a_pause_what_is_typed_is_drawn_ahead(demo_user, monkeypatch):
 
 def test_escape_brings_back_what_a_field_showed(demo_user):
     demo_user.stage(3)
-    demo_user.session.select([f"{grid(demo_user).id}/{grid(demo_user).x_axes[1].id}"])
+    select_axis(demo_user, grid(demo_user).x_axes[1])
     label = f"From axis {grid(demo_user).x_axes[0].label}"
     shown, before = demo_user.card_text(label), demo_user.project
     field = type_slowly(demo_user, label, "17'")
@@ -203,7 +210,7 @@ def test_escape_brings_back_what_a_field_showed(demo_user):
 
 def test_what_is_typed_is_forgotten_when_something_else_is_selected(demo_user):
     demo_user.stage(3)
-    demo_user.session.select([f"{grid(demo_user).id}/{grid(demo_user).x_axes[1].id}"])
+    select_axis(demo_user, grid(demo_user).x_axes[1])
     type_slowly(demo_user, f"From axis {grid(demo_user).x_axes[0].label}", "17'")
     assert demo_user.canvas.ghosts
     demo_user.session.select(["wall-1"])
@@ -213,7 +220,7 @@ def test_what_is_typed_is_forgotten_when_something_else_is_selected(demo_user):
 
 def test_what_makes_no_sense_yet_shows_nothing_and_tells_nothing(demo_user):
     demo_user.stage(3)
-    demo_user.session.select([f"{grid(demo_user).id}/{grid(demo_user).x_axes[1].id}"])
+    select_axis(demo_user, grid(demo_user).x_axes[1])
     label = f"From axis {grid(demo_user).x_axes[0].label}"
     type_slowly(demo_user, label, "17'")
     type_slowly(demo_user, label, "17' and")
@@ -237,8 +244,7 @@ def test_the_form_of_a_tool_is_not_tried_out(demo_user):
 def test_an_axis_is_dragged_alone(demo_user):
     demo_user.stage(1)
     axis = grid(demo_user).x_axes[1]
-    ref = f"{grid(demo_user).id}/{axis.id}"
-    demo_user.session.select([ref])
+    ref = select_axis(demo_user, axis)
     before = gaps(demo_user)
     start = of_axis(demo_user, ref)
     QTest.mousePress(demo_user.canvas, Qt.MouseButton.LeftButton, NONE, start)
@@ -257,8 +263,7 @@ def test_an_axis_is_dragged_alone(demo_user):
 def test_with_ctrl_the_axes_after_it_move_along(demo_user):
     demo_user.stage(1)
     axis = grid(demo_user).x_axes[1]
-    ref = f"{grid(demo_user).id}/{axis.id}"
-    demo_user.session.select([ref])
+    ref = select_axis(demo_user, axis)
     before = gaps(demo_user)
     pull(demo_user, of_axis(demo_user, ref), QPoint(24, 0), CTRL)
     after = gaps(demo_user)
@@ -269,8 +274,7 @@ def test_with_ctrl_the_axes_after_it_move_along(demo_user):
 def test_an_axis_across_is_dragged_up_and_not_over_its_neighbour(demo_user):
     demo_user.stage(1)
     axis = grid(demo_user).y_axes[1]
-    ref = f"{grid(demo_user).id}/{axis.id}"
-    demo_user.session.select([ref])
+    ref = select_axis(demo_user, axis)
     before = axis.gap
     pull(demo_user, of_axis(demo_user, ref), QPoint(0, -20))
     assert grid(demo_user).y_axes[1].gap > before + 100.0

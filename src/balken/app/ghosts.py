@@ -1,4 +1,4 @@
-"""What a trial would make or move, as outlines over the drawing."""
+"""What a trial would make, move or take away, as outlines over the drawing."""
 
 from collections.abc import Iterable, Iterator, Sequence
 

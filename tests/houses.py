@@ -43,7 +43,12 @@ def house(
     p = edits.add(
         p,
         Foundation(
-            id="foundation-1", name="Foundation", walls=walls, foot=Hang(level="level-5"), head=Hang(level="level-3")
+            id="foundation-1",
+            name="Foundation",
+            walls=walls,
+            foot=Hang(level="level-5"),
+            head=Hang(level="level-3"),
+            inside_ground=12 * INCH,
         ),
     )
     p = edits.add(

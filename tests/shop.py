@@ -35,6 +35,7 @@ def shop() -> Project:
             walls=("wall-1", "wall-2", "wall-3", "wall-4", "wall-5"),
             foot=Hang(level="level-5"),
             head=Hang(level="level-3"),
+            inside_ground=12.0 * INCH,
         ),
     )
     p = edits.add(

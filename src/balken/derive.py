@@ -11,7 +11,8 @@ from functools import cached_property
 from msgspec.structs import replace
 
 from balken.design.checks import MemberResult
-from balken.design.earth_walls import EarthWall, design_earth_walls, floors_over
+from balken.design.earth_runs import against_earth, design_earth_wall, floors_over, lightest, sideways_of
+from balken.design.earth_walls import EarthWall
 from balken.design.footings import PadResult, RunFooting, design_run
 from balken.design.joists import check_joists, design_floor
 from balken.design.layouts import LayoutDesign
@@ -43,6 +44,7 @@ from balken.framing.studs import StudWall
 from balken.framing.walls import GableTop, layer_profiles, wall_pieces
 from balken.loads.cases import Cases, total
 from balken.loads.path import (
+    HeadLoad,
     LineTotal,
     LoadPath,
     Reaction,
@@ -238,12 +240,15 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         on_pads,
     )
     framed = {
-        w: _framed(memo, p, line, joints[w], by_wall.get(w, ()), gables.get(w), path.walls[w])
+        w: _framed(memo, p, line, joints[w], by_wall.get(w, ()), gables.get(w), path.walls[w], path.heads[w])
         for w, line in lines.items()
         if stud_size(line.buildup) is not None
     }
     earth = memo.step("ground", ground_of, p.spots, p.levels)
     soil_bearing = memo.keep("soil bearing", p.loads.soil_bearing)
+    held = memo.keep("held", floors_over(runs, plans[0]))
+    against = memo.step("against earth", against_earth, runs, slabs, earth, held)
+    against = {r: memo.keep(f"against {r}", a) for r, a in against.items()}
     results_f = {
         run.id: memo.step(
             f"footing {run.id}",
@@ -253,6 +258,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
             soil_bearing,
             p.concrete,
             p.steps,
+            memo.keep(f"sideways {run.id}", sideways_of(against.get(run.id), p.soil, lightest(path.along[run.id]))),
         )
         for run in runs
     }
@@ -271,19 +277,21 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     grounds = memo.step("ground groups", by_owner, below)
     grounds = tuple(memo.keep(f"ground of {run_of(group[0].key)}", group) for group in grounds)
     footings = tuple(piece for piece in below if piece.role in ("strip footing", "pad footing"))
-    earth_walls = memo.step(
-        "earth walls",
-        design_earth_walls,
-        runs,
-        memo.keep("along", path.along),
-        slabs,
-        earth,
-        p.soil,
-        p.concrete,
-        memo.keep("held", floors_over(runs, plans[0])),
-        sizes,
-        p.masonry,
-    )
+    earth_walls = {
+        run.id: memo.step(
+            f"earth wall {run.id}",
+            design_earth_wall,
+            memo.keep(f"{run.id} by itself", run.by_itself()),
+            against[run.id],
+            memo.keep(f"along {run.id}", path.along[run.id]),
+            p.soil,
+            p.concrete,
+            memo.keep(f"size {run.id}", sizes[run.id]),
+            p.masonry,
+        )
+        for run in runs
+        if run.id in against
+    }
 
     foundations = (*grounds, *concrete.values())
     made = (*foundations, *groups, *walls.values(), columns)
@@ -360,6 +368,7 @@ def _framed(
     openings: tuple[Opening, ...],
     gable: GableTop | None,
     carried: LineTotal,
+    head: HeadLoad,
 ) -> FramedWall:
     """Design and lay the studs of one wall; what only its load or place changes is not laid again."""
     w = line.wall.id
@@ -371,7 +380,7 @@ def _framed(
         itself,
         openings,
         gable,
-        memo.keep(f"head {w}", carried.head_line),
+        memo.keep(f"head {w}", head),
         memo.keep(f"own {w}", carried.own_line),
         memo.keep("wind", p.loads.wind),
         p.steps,

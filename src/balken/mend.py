@@ -1,30 +1,78 @@
-"""Mending all findings of a kind: one fix after the other, each worked out for what the one before left."""
+"""Mending findings: one fix after the other, each worked out for what the one before left, none kept that does not help."""
+
+import math
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
 
 from balken.derive import derive
 from balken.findings.commands import COMMANDS
-from balken.findings.finding import Fix
+from balken.findings.finding import Finding, Fix
 from balken.memo import Memo
 from balken.model.errors import EditError
 from balken.model.records import Project
 
 MOST = 60
-"""No more fixes than this are run in one go; one that brings up another does not go on for ever."""
+"""No more fixes of a kind than this are run in one go; one that brings up another does not go on for ever."""
+MOST_OF_ALL = 300
+
+
+@dataclass(frozen=True)
+class Mended:
+    """A project mended: the findings whose fixes were applied, in their order, and those that remain."""
+
+    project: Project
+    applied: tuple[Finding, ...]
+    remaining: tuple[Finding, ...]
 
 
 def mend_alike(project: Project, code: str) -> Project:
-    """Run the fixes of all findings with this code; one that cannot be run, or did not help, is not tried again."""
-    memo, tried = Memo(), set[str]()
-    for _ in range(MOST):
-        fixes = (f.fix for f in derive(project, memo).findings if f.code == code and f.fix is not None)
-        fix = next((fix for fix in fixes if repr(fix) not in tried), None)
-        if fix is None:
+    """Run the fixes of all findings with this code; one that cannot be run, or does not help, is left alone."""
+    return _mended(project, lambda f: f.code == code, MOST).project
+
+
+def mend_all(project: Project) -> Mended:
+    """Run the fixes of all findings, gravest first, until none is left or none helps."""
+    return _mended(project, lambda f: True, MOST_OF_ALL)
+
+
+def _mended(project: Project, wanted: Callable[[Finding], bool], most: int) -> Mended:
+    memo, tried, applied = Memo(), set[str](), list[Finding]()
+    findings = derive(project, memo).findings
+    for _ in range(most):
+        todo = next((f for f in findings if wanted(f) and f.fix is not None and repr(f.fix) not in tried), None)
+        if todo is None or todo.fix is None:
             break
-        tried.add(repr(fix))
+        tried.add(repr(todo.fix))
         try:
-            project = run_fix(project, fix)
+            after = run_fix(project, todo.fix)
         except EditError:
             continue
-    return project
+        left = derive(after, memo).findings
+        if not helps(todo, findings, left):
+            continue
+        project, findings = after, left
+        applied.append(todo)
+    return Mended(project, tuple(applied), findings)
+
+
+def helps(finding: Finding, before: tuple[Finding, ...], after: tuple[Finding, ...]) -> bool:
+    """Tell whether a fix made its finding go without bringing up graver ones than it settled."""
+    if any(same(finding, f) for f in after):
+        return False
+    return sum(f.grave for f in after) <= sum(f.grave for f in before)
+
+
+def same(a: Finding, b: Finding) -> bool:
+    """Tell whether two findings are the same one, whatever figures they name now: one kind, the same things, one place."""
+    if a.code != b.code or set(a.things) != set(b.things):
+        return False
+    return a.fix == b.fix or (_FIGURES.sub("", a.what) == _FIGURES.sub("", b.what) and math.dist(a.at, b.at) < NEAR)
+
+
+_FIGURES = re.compile(r"(over )?[\d,.]+%|[\d'\"/., -]*\d['\"]")
+NEAR = 1500.0
+"""Findings farther apart than this are not the same one, mm."""
 
 
 OPENS = {"step_down": "beside lower"}

@@ -15,7 +15,7 @@ EDITS = {
     "an inside wall moves": (2, lambda p: wall_edits.drag_walls(p, ("wall-5",), 0.0, FOOT)),
     "an outside wall moves": (2, lambda p: wall_edits.drag_walls(p, ("wall-3",), 0.0, FOOT)),
     "an axis moves": (1, lambda p: grid_edits.set_axis_gap(p, "grid-1", "x2", 15 * FOOT)),
-    "the ridge rises": (5, lambda p: edits.change(p, "roof-1", pitch=0.75)),
+    "the ridge rises": (5, lambda p: edits.change(p, "roof-1", pitch=0.52)),
     "the footing gets wider": (3, lambda p: edits.change(p, "foundation-1", footing_width=30 * 25.4)),
     "a wall goes": (2, lambda p: edits.remove(p, "opening-1")),
 }

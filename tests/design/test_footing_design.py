@@ -242,7 +242,7 @@ def test_pads_lift_and_slide_by_hand():
     )
     made = design_pad(pad, load, 100.0, Concrete(), Units.METRIC, 140.0, 0.35)
     own = 0.9 * 0.9 * 0.3 * 2400.0 * 9.80665
-    assert made.held == pytest.approx(0.6 * (20_000.0 + own))
-    assert made.grip == pytest.approx(0.35 * (made.held - 6_000.0))
-    assert made.slid == pytest.approx(4_800.0 / made.grip)
-    assert made.used >= made.slid
+    held = 0.6 * (20_000.0 + own)
+    assert made.check("uplift").used == pytest.approx(6_000.0 / held)
+    assert made.check("sliding").used == pytest.approx(4_800.0 / (0.35 * (held - 6_000.0)))
+    assert made.used >= made.check("sliding").used

@@ -16,7 +16,7 @@ from balken.units.system import FOOT, INCH, PSF, PSI
 
 
 def joist(size: str = "2x10", clear: float = 13 * FOOT, **more) -> MemberCase:
-    case = MemberCase("joist", size, "DF-L", "No. 2", clear, 16 * INCH, Cases(10 * PSF, 40 * PSF), 360.0)
+    case = MemberCase("joist", size, "DF-L", "No. 2", clear, 16 * INCH, Cases(10 * PSF, 40 * PSF), 360.0, tables=True)
     return replace(case, **more)
 
 
@@ -71,6 +71,7 @@ def test_tension_lowers_a_tie():
         Cases(5 * PSF),
         240.0,
         tension=Cases(dead=1000 * 4.4482216),
+        tables=True,
     )
     w, span = 5 * 16 / 12 / 12, 120
     ft = 1000 / (1.5 * 5.5) / (575 * 0.9 * 1.3)
@@ -86,7 +87,9 @@ def test_tension_lowers_a_tie():
     st.floats(0.0, 1.5),
 )
 def test_at_the_greatest_span_something_is_used_to_the_full(size, spacing, live, dead, pitch):
-    case = MemberCase("rafter", size, "Hem-Fir", "No. 2", 1.0, spacing, Cases(dead, 0.0, 0.0, live), 180.0, pitch=pitch)
+    case = MemberCase(
+        "rafter", size, "Hem-Fir", "No. 2", 1.0, spacing, Cases(dead, 0.0, 0.0, live), 180.0, pitch=pitch, tables=True
+    )
     span = greatest_span(case)
     assert check_member(replace(case, clear=span.length)).used == pytest.approx(1.0, abs=1e-6)
     assert check_member(replace(case, clear=span.length * 1.01)).used > 1.0

@@ -98,15 +98,18 @@ def test_a_pad_that_slides_is_found():
     foundation = p.foundations[0]
     place = derive(p).lines["wall-5"].band.at(3000.0, 2000.0)
     p = foundation_edits.add_pads(p, (place,), foundation.foot, foundation.head, 300.0, dead=5_000.0, push=20_000.0)
-    found = [f for f in derive(p).findings if f.code == "sliding"]
-    assert [f.things for f in found] == [("pad-1",)]
+    # Left to Balken it is made heavy enough; a typed size is not, and says so.
+    assert not [f for f in derive(p).findings if f.things == ("pad-1",)]
+    p = edits.change(p, "pad-1", width=900.0, thickness=300.0)
+    assert {"sliding"} <= {f.code for f in derive(p).findings if f.things == ("pad-1",)}
 
 
 def test_a_wall_too_thin_gets_the_next_block():
-    p = edits.set_soil(block_shop(), pressure="equivalent fluid", fluid=30.0)
+    p = edits.set_soil(block_shop(), pressure="equivalent fluid", fluid=9.42)
     p = edits.set_concrete(p, bars=False)
+    p = edits.change(p, "foundation-1", inside_ground=None)
     p = edits.set_level(p, "level-5", -8 * 12 * INCH)
-    p = column_edits.add_spot(p, (0.0, 0.0), -0.5 * 12 * INCH)
+    p = column_edits.add_spot(p, (0.0, 0.0), -4.5 * 12 * INCH)
     found = [f for f in derive(p).findings if f.code == "earth"]
     for finding in found[:1]:
         assert "TMS 402-16" in finding.why

@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, frame, looks, take_deeds
 from balken.app.session import Session
 from balken.app.trial_button import TrialButton
+from balken.design.checks import used_text
 from balken.documents.style import FILLS, INK, used_fill
 from balken.model.errors import EditError
 from balken.units import UnitError
@@ -36,12 +37,12 @@ class UsedBar(QWidget):
         super().__init__()
         self.used = used
         self.setFixedHeight(20)
-        self.setAccessibleName(f"used {used:.0%}")
+        self.setAccessibleName(f"used {used_text(used)}")
 
     def show_used(self, used: float) -> None:
         """Show another value."""
         self.used = used
-        self.setAccessibleName(f"used {used:.0%}")
+        self.setAccessibleName(f"used {used_text(used)}")
         self.update()
 
     def sizeHint(self) -> QSize:
@@ -62,7 +63,7 @@ class UsedBar(QWidget):
         font = painter.font()
         font.setBold(True)
         painter.setFont(font)
-        painter.drawText(QRectF(wide + 6.0, 0.0, 46.0, 20.0), int(Qt.AlignmentFlag.AlignVCenter), f"{self.used:.0%}")
+        painter.drawText(QRectF(wide + 6.0, 0.0, 46.0, 20.0), int(Qt.AlignmentFlag.AlignVCenter), used_text(self.used))
 
 
 class EntryLine(QLineEdit):

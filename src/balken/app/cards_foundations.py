@@ -7,7 +7,7 @@ from typing import Literal
 from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, entries, select_action
 from balken.app.fields import FIELDS
 from balken.app.session import Edit, Session
-from balken.design.checks import Check
+from balken.design.checks import Check, used_text
 from balken.design.footing_case import FootingDesign
 from balken.design.footing_checks import check_footing
 from balken.documents.calculation import check_value
@@ -44,7 +44,7 @@ def foundation_card(session: Session, foundation: Foundation) -> Card:
                 wall_label(p, run.wall),
                 f"{format_inches(result.width, p.units)} x {format_inches(result.depth, p.units)}",
                 format_line_load(result.load, p.units),
-                f"{result.soil_used:.0%}",
+                used_text(result.soil_used),
             )
         )
     parts.append(Rows(("Under", "Footing", "Worst load", "Soil used"), rows))
@@ -190,10 +190,10 @@ def pad_card(session: Session, pad: Pad, show: Show) -> Card:
         parts += footing_parts(session, result.design)
         if not result.problem and not result.combined:
             parts += _neighbours(session, result.design)
-        if result.uplift > 0.0 and result.held > 0.0:
-            parts.append(Used("Uplift", result.lifted, "0.6 D + 0.6 W: ASCE 7-16, 2.4.1"))
-        if result.push > 0.0 and result.grip > 0.0:
-            parts.append(Used("Sliding", result.slid, "0.6 D + 0.6 W, friction under the pad: ASCE 7-16, 2.4.1"))
+        for name in ("uplift", "sliding", "overturning"):
+            check = result.check(name)
+            if check is not None:
+                parts.append(Used(name.capitalize(), check.used, f"{check.combination}: {check.clause}"))
         parts += tree_parts(session, pad_tree(model, pad.id))
         parts.append(Button("Calculation sheet", action=lambda: show(pad.id)))
     parts.append(Button("Remove pad", edit=lambda q: edits.remove(q, pad.id)))
@@ -222,7 +222,7 @@ def footing_parts(session: Session, design: FootingDesign) -> list[Part]:
 def _row(check: Check, session: Session) -> tuple[str, str, str]:
     units = session.project.units
     demand, capacity = (check_value(check, v, units) for v in (check.demand, check.capacity))
-    return check.name, f"{demand} / {capacity}", f"{check.used:.0%}"
+    return check.name, f"{demand} / {capacity}", used_text(check.used)
 
 
 def tree_parts(session: Session, tree: Branch) -> list[Part]:
@@ -246,12 +246,14 @@ def run_parts(session: Session, run_id: str, show: Show) -> list[Part]:
         parts += _neighbours(session, model.footings[run_id].design)
     wall = model.earth_walls.get(run_id)
     if wall is not None:
-        held = "held at the floor" if wall.restrained else "free at the top"
+        held = "held at the floor" if wall.case.held else "free at the top"
         check = wall.checks[0]
         parts += [
             "Wall against earth",
-            Fact("Earth outside", f"{format_length(wall.unbalanced, units)} above the base, {held}"),
+            Fact("Earth outside", f"{format_length(wall.case.fill, units)} above the base, {held}"),
             Used("Used", wall.used, f"{check.name} governs: {check.clause}"),
+            Fact("In tension", wall.face),
+            Rows(("Check", "Demand / capacity", "Used"), [_row(c, session) for c in wall.checks]),
             Fact("Without calculation", wall.prescriptive),
         ]
         parts += [Fact("Bars", f"#{b.number} {b.use} @ {format_inches(b.spacing, units)}") for b in wall.bars]
@@ -268,5 +270,5 @@ def _neighbours(session: Session, made: FootingDesign) -> list[Part]:
     for width in (made.width - step, made.width + step):
         if width > made.case.size:
             other = check_footing(made.case, width, made.thickness, made.reinforced)
-            rows.append((format_inches(width, p.units), f"{other.used:.0%}", other.checks[0].name))
+            rows.append((format_inches(width, p.units), used_text(other.used), other.checks[0].name))
     return ["Neighbours", Rows(("Width", "Used", "Governs"), rows)]

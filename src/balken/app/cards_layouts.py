@@ -1,15 +1,15 @@
 """The cards of foundations, floors, roofs and their pieces: what bears, what is used, and why."""
 
 from collections.abc import Callable
-from typing import Any
 
 from balken.app.card_parts import Button, Card, Fact, Part, Rows, Used, entries, record_name, select_action
 from balken.app.cards_foundations import footing_parts, run_parts, tree_parts
 from balken.app.field_kinds import FieldDef
 from balken.app.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
 from balken.app.session import Session
-from balken.design.checks import Check, MemberResult
+from balken.design.checks import MemberResult, used_text
 from balken.design.layouts import LayoutDesign
+from balken.documents.calculation import check_value
 from balken.documents.load_tree import pad_tree
 from balken.framing.foundations import run_of
 from balken.framing.pieces import Piece
@@ -22,7 +22,6 @@ from balken.units import (
     format_inches,
     format_length,
     format_line_load,
-    format_stress,
 )
 
 
@@ -59,7 +58,7 @@ def design_parts(session: Session, design: LayoutDesign, heading: str, layout: s
     parts.append(Fact("Clear span", format_length(design.result.case.clear, units)))
     parts += used_parts(design.result, session)
     rows = [
-        (n.size, format_inches(n.spacing, units), f"{n.used:.0%}", n.governs)
+        (n.size, format_inches(n.spacing, units), used_text(n.used), n.governs)
         for n in sorted(design.neighbours, key=lambda n: -n.used)
     ]
     parts.append("Neighbours")
@@ -73,19 +72,11 @@ def used_parts(result: MemberResult, session: Session) -> list[Part]:
     g = result.governs
     parts: list[Part] = [Used("Used", result.used, f"{g.name} governs: {g.clause}, {g.combination}")]
     rows = [
-        (c.name, f"{_value(c, c.demand, units)} / {_value(c, c.capacity, units)}", f"{c.used:.0%}")
+        (c.name, f"{check_value(c, c.demand, units)} / {check_value(c, c.capacity, units)}", used_text(c.used))
         for c in result.checks
     ]
     parts.append(Rows(("Check", "Demand / capacity", "Used"), rows))
     return parts
-
-
-def _value(check: Check, value: float, units: Any) -> str:
-    if check.quantity == "stress":
-        return format_stress(value, units)
-    if check.quantity == "length":
-        return f'{value / 25.4:.2f}"' if units.value == "ft-in" else f"{value:.1f} mm"
-    return f"{value:.2f}"
 
 
 def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lambda thing: None) -> Card:
@@ -152,7 +143,7 @@ def _layout_entries(session: Session, piece: Piece, owner: Record) -> list[Part]
     design = session.model.designs.get((piece.owner, field_name))
     if design is not None and piece.key in session.model.results:
         units = session.project.units
-        rows = [(n.size, format_inches(n.spacing, units), f"{n.used:.0%}", n.governs) for n in design.neighbours]
+        rows = [(n.size, format_inches(n.spacing, units), used_text(n.used), n.governs) for n in design.neighbours]
         parts += [
             "Neighbours",
             Rows(("Section", "Spacing", "Used", "Governs"), sorted(rows, key=lambda r: -float(r[2][:-1]))),

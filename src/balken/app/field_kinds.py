@@ -47,17 +47,19 @@ def reach(record: Any, path: str) -> Any:
     return record
 
 
-def length(label: str, path: str, short: bool = False, auto: bool = False, hint: str = "") -> FieldDef:
-    """A length; ``short`` ones are read and shown in inches, ``auto`` ones may be left to Balken."""
+def length(
+    label: str, path: str, short: bool = False, auto: bool = False, hint: str = "", none: str = "auto"
+) -> FieldDef:
+    """A length; ``short`` ones are read and shown in inches, ``auto`` ones may be left open, which shows as ``none``."""
 
     def get(p: Project, r: Any) -> str:
         value = reach(r, path)
         if value is None:
-            return "auto"
+            return none
         return format_inches(value, p.units) if short else format_length(value, p.units)
 
     def put(p: Project, r: Any, text: str) -> dict[str, Any]:
-        if auto and text.strip().lower() in ("", "auto"):
+        if auto and text.strip().lower() in ("", none):
             return {path: None}
         return {path: parse_length(text, p.units, "in" if short else "ft")}
 

@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 
 from balken.app.session import Edit, Session
 from balken.app.trial_button import TrialButton
+from balken.design.checks import used_text
 from balken.documents.schedule import cut_list, member_rows, totals
 from balken.findings.finding import Finding
 from balken.loads.cases import worst
@@ -303,7 +304,7 @@ class BottomPanel(QTabWidget):
                     r.section,
                     r.grade,
                     (r.length, format_length(r.length, units, 4)),
-                    (r.used if r.used is not None else -1.0, f"{r.used:.0%}" if r.used is not None else ""),
+                    (r.used if r.used is not None else -1.0, used_text(r.used) if r.used is not None else ""),
                     r.governs,
                 )
                 for r in rows

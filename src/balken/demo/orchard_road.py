@@ -196,6 +196,10 @@ def _foundations(p: Project) -> Project:
                 thickness=thickness * INCH,
                 footing_depth=None,
                 sill_size="2x4" if number == 4 else "2x6",
+                # The basement's floor takes the push of its walls through the sill.
+                bolt_spacing=(20.0 if kind == "basement" else 72.0) * INCH,
+                # Crawl spaces are filled inside to 16 in below the ground beside them.
+                inside_ground=16.0 * INCH if kind == "wall on footing" else None,
             ),
         )
     p = step_down(p, "foundation-3", 8.0 * INCH)

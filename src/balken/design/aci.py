@@ -118,6 +118,11 @@ def one_way_shear(fc: float, width: float, depth: float, steel: float) -> float:
     return float(min(8.0 * rho ** (1.0 / 3.0), 5.0) * root_fc(fc) * width * depth)
 
 
+def size_effect(depth: float) -> float:
+    """Return lambda_s = sqrt(2 / (1 + d/10)), d in inches, at most 1 (22.5.5.1.3); footings may leave it out (13.2.6.2)."""
+    return min(math.sqrt(2.0 / (1.0 + depth / INCH / 10.0)), 1.0)
+
+
 def two_way_shear(fc: float, perimeter: float, depth: float, beta: float, alpha: float = 40.0) -> float:
     """Return Vc (Table 22.6.5.2) without the size effect (13.2.6.2), N; ``alpha``: 40 for an inside column."""
     factor = min(4.0, 2.0 + 4.0 / beta, 2.0 + alpha * depth / perimeter)
@@ -141,10 +146,14 @@ def development(diameter: float, fc: float, fy: float) -> float:
     return max(fy * grade / (factor * root_fc(fc)) * diameter, 12.0 * INCH)
 
 
-def hooked_development(diameter: float, fc: float, fy: float) -> float:
-    """Return ldh of a standard hook (25.4.3.1) with psi factors 1.0 and psi_c by f'c, at least 8 db and 6 in, mm."""
+def hooked_development(diameter: float, fc: float, fy: float, spacing: float = 0.0) -> float:
+    """Return ldh of a standard hook (25.4.3.1) with psi_c by f'c, at least 8 db and 6 in, mm.
+
+    psi_r = 1.0 for bars six diameters apart or more, else 1.6; with 1.0 psi_o = 1.25 is taken (Table 25.4.3.2).
+    """
     psi_c = fc / PSI / 15_000.0 + 0.6 if fc < 6000.0 * PSI else 1.0
-    length = fy * 1.6 * psi_c / (55.0 * root_fc(fc)) * (diameter / INCH) ** 1.5 * INCH
+    apart = 1.25 if spacing >= 6.0 * diameter else 1.6
+    length = fy * apart * psi_c / (55.0 * root_fc(fc)) * (diameter / INCH) ** 1.5 * INCH
     return float(max(length, 8.0 * diameter, 6.0 * INCH))
 
 

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from balken.design import aci
 from balken.design.checks import Check
 from balken.design.footing_case import BarSet
+from balken.design.quantities import working
 from balken.model.blocks import Block, net_section
 from balken.model.records import Masonry
 from balken.units.system import FOOT, INCH, PSI
@@ -26,7 +27,10 @@ CELL = 8.0 * INCH
 
 @dataclass(frozen=True, slots=True)
 class BlockForces:
-    """What acts on a metre of wall: height and buckling length (mm), moment, shear, greatest load and least dead load."""
+    """What acts on a metre of wall: height and buckling length (mm), moment, shear, greatest load and least dead load.
+
+    Shear is that at the face of the support, and the dead load that above the section.
+    """
 
     span: float
     buckling: float
@@ -58,8 +62,13 @@ def plain_block(block: Block, grouted: bool, masonry: Masonry, f: BlockForces) -
             "stress",
             "0.6 D + H",
             (
-                f"M = {f.moment:.2f} kN m/m, Sn = {net.modulus / 1e3:.0f} cm3/m, An = {net.area / 100.0:.0f} cm2/m",
-                f"M/Sn - 0.6 D/An = {bent:.3f} - {light:.3f} N/mm2, Ft = {limit:.3f} N/mm2",
+                working(
+                    "M = {}, Sn = {}, An = {}",
+                    (f.moment, "line moment"),
+                    (net.modulus, "line modulus"),
+                    (net.area, "line steel"),
+                ),
+                working("M/Sn - 0.6 D/An = {} - {}, Ft = {}", (bent, "stress"), (light, "stress"), (limit, "stress")),
             ),
         ),
         Check(
@@ -70,11 +79,16 @@ def plain_block(block: Block, grouted: bool, masonry: Masonry, f: BlockForces) -
             "ratio",
             f"{f.combination} + H",
             (
-                f"h/r = {slender:.1f}: Fa = {axial:.2f} N/mm2, Fb = f'm/3 = {fm / 3.0:.2f} N/mm2",
-                f"fa/Fa + fb/Fb = {pressed / axial:.3f} + {bent / (fm / 3.0):.3f}",
+                working(
+                    "h/r = {}: Fa = {}, Fb = f'm/3 = {}",
+                    (slender, "slenderness"),
+                    (axial, "stress"),
+                    (fm / 3.0, "stress"),
+                ),
+                working("fa/Fa + fb/Fb = {} + {}", (pressed / axial, "factor"), (bent / (fm / 3.0), "factor")),
             ),
         ),
-        Check("buckling", "TMS 402-16 8.2.4.1(b)", f.axial, euler / 4.0, "force", f.combination),
+        Check("buckling", "TMS 402-16 8.2.4.1(b)", f.axial, euler / 4.0, "line force", f.combination),
         Check(
             "shear from earth",
             "TMS 402-16 8.2.6.2",
@@ -82,7 +96,7 @@ def plain_block(block: Block, grouted: bool, masonry: Masonry, f: BlockForces) -
             min(root, 120.0 * PSI, friction),
             "stress",
             "H",
-            (f"1.5 V/An = {shear:.3f} N/mm2",),
+            (working("V at the face = {}, 1.5 V/An = {}", (f.shear, "line force"), (shear, "stress")),),
         ),
     ]
 
@@ -122,7 +136,7 @@ def cracked(steel: float, d: float, width: float, stem: float, shell: float, rat
 
 
 def barred_block(
-    block: Block, grouted: bool, masonry: Masonry, f: BlockForces, number: int, spacing: float
+    block: Block, grouted: bool, masonry: Masonry, f: BlockForces, number: int, spacing: float, held: bool = True
 ) -> tuple[list[Check], tuple[BarSet, ...]]:
     """Return the checks of a wall with bars of a number in grouted cells (TMS 402-16, 8.3), and the bars."""
     bar, fm, t = aci.BARS[number], masonry.strength, block.thickness
@@ -147,8 +161,8 @@ def barred_block(
             "stress",
             "H",
             (
-                f"d = {d:.0f} mm, As = {steel:.0f} mm2/m, kd = {made.depth:.0f} mm",
-                f"fs = {moment * made.steel:.1f} N/mm2, Fs = {STEEL_STRESS:.1f} N/mm2",
+                working("d = {}, As = {}, kd = {}", (d, "length"), (steel, "line steel"), (made.depth, "length")),
+                working("fs = {}, Fs = {}", (moment * made.steel, "stress"), (STEEL_STRESS, "stress")),
             ),
         ),
         Check(
@@ -158,7 +172,14 @@ def barred_block(
             0.45 * fm,
             "stress",
             f"{f.combination} + H",
-            (f"fa + fb = {pressed:.2f} + {moment * made.masonry:.2f} N/mm2, 0.45 f'm = {0.45 * fm:.2f} N/mm2",),
+            (
+                working(
+                    "fa + fb = {} + {}, 0.45 f'm = {}",
+                    (pressed, "stress"),
+                    (moment * made.masonry, "stress"),
+                    (0.45 * fm, "stress"),
+                ),
+            ),
         ),
         Check("axial load", "TMS 402-16 8.3.4.2.1", pressed, axial, "stress", f.combination),
         Check(
@@ -168,21 +189,30 @@ def barred_block(
             limit,
             "stress",
             "H",
-            (f"V/(b d) = {shear:.3f} N/mm2 in the grouted cells, Fv = 1.125 sqrt f'm = {limit:.3f} N/mm2",),
+            (
+                working(
+                    "V at the face/(b d) = {} in the grouted cells, Fv = 1.125 sqrt f'm = {}",
+                    (shear, "stress"),
+                    (limit, "stress"),
+                ),
+            ),
         ),
     ]
-    return checks, (BarSet("upright, in grouted cells", number, spacing, math.ceil(1000.0 / spacing), f.span),)
+    # A cantilever is in tension on the earth side; the cover is the same on both.
+    face = "near the inside face" if held else "near the earth side"
+    use = f"upright, in grouted cells {face}"
+    return checks, (BarSet(use, number, spacing, math.ceil(1000.0 / spacing), f.span),)
 
 
 def design_block(
-    block: Block, grouted: bool, masonry: Masonry, f: BlockForces, bars: bool
+    block: Block, grouted: bool, masonry: Masonry, f: BlockForces, bars: bool, held: bool = True
 ) -> tuple[list[Check], tuple[BarSet, ...]]:
     """Return the checks of a wall, with the least steel in it when it needs bars and may have them."""
     plain = plain_block(block, grouted, masonry, f)
     if not bars or max(c.used for c in plain) <= 1.0:
         return plain, ()
     made = [
-        barred_block(block, grouted, masonry, f, number, cells * CELL)
+        barred_block(block, grouted, masonry, f, number, cells * CELL, held)
         for number in (4, 5, 6, 7)
         for cells in range(1, 10)
     ]

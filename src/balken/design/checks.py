@@ -1,41 +1,57 @@
 """One check and the result of all checks of a member; every standard returns them."""
 
-import math
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING
 
+from balken.design.quantities import Quantity, Working
 from balken.value import Value
 
 if TYPE_CHECKING:
     from balken.design.columns import ColumnCase
+    from balken.design.headers import HeaderCase
     from balken.design.members import MemberCase
+
+FAR_OVER = 99.0
+"""Used this far or more is said as that: what nothing holds has no last figure."""
+
+
+def over(demand: float, capacity: float) -> float:
+    """Return demand over capacity, at most ``FAR_OVER``; never infinite and never no number."""
+    if not demand > 0.0:
+        return 0.0 if demand == demand else FAR_OVER
+    return min(demand / capacity, FAR_OVER) if capacity > 0.0 else FAR_OVER
+
+
+def used_text(used: float) -> str:
+    """Return how far something is used: 87%; beyond ten times over no figure says anything more."""
+    return "over 1000%" if used > 9.995 else f"{used:.0%}"
 
 
 class Check(Value, frozen=True):
     """One check: what, by which clause, demand and capacity, under which combination, and how they come about.
 
-    Stresses in N/mm2, lengths in mm, pressures in kN/m2, forces in kN, moments in kN m, steel in mm2.
+    Units are those of its quantity (``quantities.SI_UNITS``).
     """
 
     name: str
     clause: str
     demand: float
     capacity: float
-    quantity: Literal["stress", "length", "ratio", "pressure", "force", "moment", "steel"]
+    quantity: Quantity
     combination: str
-    working: tuple[str, ...] = ()
+    working: tuple[Working, ...] = ()
 
     @property
     def used(self) -> float:
-        """Demand over capacity."""
-        return self.demand / self.capacity if self.capacity > 0.0 else math.inf
+        """Demand over capacity, at most ``FAR_OVER``."""
+        return over(self.demand, self.capacity)
 
 
 @dataclass(frozen=True, slots=True)
 class MemberResult:
     """All checks of a member; the governing one first."""
 
-    case: "MemberCase | ColumnCase"
+    case: "MemberCase | ColumnCase | HeaderCase"
     checks: tuple[Check, ...]
 
     @property
@@ -47,3 +63,8 @@ class MemberResult:
     def governs(self) -> Check:
         """The check that governs."""
         return self.checks[0]
+
+
+def worst_of(checks: list[Check]) -> Check:
+    """Return the check that is used most."""
+    return max(checks, key=lambda check: check.used)

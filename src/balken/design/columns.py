@@ -8,18 +8,28 @@ from functools import lru_cache
 from typing import Literal
 
 from balken.analysis.beam import simple_deflection, simple_moment
-from balken.design.checks import Check, MemberResult
+from balken.design.checks import Check, MemberResult, worst_of
+from balken.design.members import uplift_check
+from balken.design.quantities import working
+from balken.design.stability import (
+    SLENDEREST,
+    bearing_area_factor,
+    buckling_stress,
+    repetitive_factor,
+    stability_factor,
+)
 from balken.design.values import Values, reference_values, size_factors
-from balken.loads.cases import Cases, Combination, combinations_for
+from balken.loads.cases import Cases, Combination, combinations_for, least
 from balken.model.sections import Section, section
-from balken.units.system import INCH
 
-REPETITIVE = 1.15
-"""Cr, NDS 4.3.9: three or more studs at most 24 in apart, joined by sheathing."""
-SAWN = 0.8
-"""c of NDS 3.7.1 for sawn lumber."""
 WIND_LIMIT = 120.0
 """Outside walls with flexible finishes, IRC Table R301.7."""
+GYPSUM_LIMIT = 180.0
+"""Outside walls with gypsum board inside, IRC Table R301.7, note d."""
+BRITTLE_LIMIT = 360.0
+"""Outside walls with plaster or stucco, IRC Table R301.7."""
+BRICK_LIMIT = 240.0
+"""Outside walls with other brittle finishes, IRC Table R301.7."""
 WIND_FOR_SAG = 0.42
 """Part of the wind pressure (strength level) that counts for deflection, IBC Table 1604.3 note f."""
 
@@ -29,7 +39,8 @@ class ColumnCase:
     """A stud with all that decides whether it works (mm, N, kN/m2).
 
     ``clear``: height between its plates. ``axial``: force by case. ``pressure``: wind on the wall at
-    strength level over a width of ``spacing``. ``plate``: species of the plate it bears on.
+    strength level over a width of ``spacing``. ``plate``: species of the plate it bears on; ``stands``: on the
+    plate's inner part, or (at a door, at a corner) within 3 in of its end.
     """
 
     kind: Literal["stud", "king stud", "jack stud"]
@@ -42,6 +53,7 @@ class ColumnCase:
     pressure: float = 0.0
     plate: str = "DF-L"
     limit: float = WIND_LIMIT
+    stands: Literal["inner", "end"] = "inner"
 
     @property
     def section(self) -> Section:
@@ -50,31 +62,13 @@ class ColumnCase:
 
     @property
     def repetitive(self) -> float:
-        """Cr: common studs at most 24 in apart."""
-        return REPETITIVE if self.kind == "stud" and self.spacing <= 24.0 * INCH + 0.5 else 1.0
+        """Cr: common studs at most 24 in apart (NDS 4.3.9)."""
+        return repetitive_factor(self.section.kind, self.spacing) if self.kind == "stud" else 1.0
 
     @property
     def line(self) -> Cases:
         """Line load square to the wall by case, N/mm."""
         return Cases(wind=self.pressure * self.spacing / 1000.0)
-
-
-def stability_factor(fc_star: float, e_min: float, length: float, depth: float) -> float:
-    """Return CP (NDS 3.7.1, equation 3.7-1) for sawn lumber held against buckling the other way."""
-    slender = length / depth
-    ratio = buckling_stress(e_min, slender) / fc_star
-    half = (1.0 + ratio) / (2.0 * SAWN)
-    return float(half - (half**2 - ratio / SAWN) ** 0.5)
-
-
-def buckling_stress(e_min: float, slenderness: float) -> float:
-    """Return FcE = 0.822 Emin' / (le / d)^2 (NDS 3.7.1), N/mm2."""
-    return 0.822 * e_min / slenderness**2
-
-
-def bearing_area_factor(length: float) -> float:
-    """Return Cb = (lb + 0.375 in) / lb (NDS 3.10.4) for a bearing under 6 in long, away from the plate's end."""
-    return (length + 0.375 * INCH) / length if length < 6.0 * INCH else 1.0
 
 
 @lru_cache(maxsize=4_096)
@@ -84,14 +78,20 @@ def check_column(case: ColumnCase) -> MemberResult:
     Raises KeyError for unknown sizes, species or grades.
     """
     values = reference_values(case.species, case.grade, case.section)
-    combos = combinations_for(case.axial.plus(case.line)) or combinations_for(Cases(dead=1.0))
+    combos = combinations_for(case.axial.plus(case.line))
     found = [
-        max((_compression(case, values, c) for c in combos), key=lambda check: check.used),
-        max((_bearing(case, c) for c in combos), key=lambda check: check.used),
+        worst_of([_compression(case, values, c) for c in combos]),
+        worst_of([_bearing(case, c) for c in combos]),
     ]
+    slender = case.clear / case.section.depth
+    if slender > SLENDEREST:
+        found.append(Check("slenderness le/d", "NDS 3.7.1.4", slender, SLENDEREST, "ratio", ""))
     if case.pressure > 0.0:
-        found.append(max((_with_wind(case, values, c) for c in combos), key=lambda check: check.used))
+        found.append(worst_of([_with_wind(case, values, c) for c in combos]))
         found.append(_sag(case, values))
+    lifted, combo = least(case.axial)
+    if lifted < -1e-6:
+        found.append(uplift_check(-lifted, combo.name))
     found.sort(key=lambda check: -check.used)
     return MemberResult(case, tuple(found))
 
@@ -104,30 +104,44 @@ def _allowed(case: ColumnCase, values: Values, combo: Combination) -> tuple[floa
     return fc_star * factor, buckling_stress(values.e_min, case.clear / case.section.depth)
 
 
+def _pressed(case: ColumnCase, combo: Combination) -> float:
+    return max(combo.of(case.axial), 0.0) / case.section.area
+
+
 def _compression(case: ColumnCase, values: Values, combo: Combination) -> Check:
-    stress = combo.of(case.axial) / case.section.area
-    return Check("compression", "NDS 3.6.3, 3.7.1", stress, _allowed(case, values, combo)[0], "stress", combo.name)
+    stress, (allowed, euler) = _pressed(case, combo), _allowed(case, values, combo)
+    lines = (
+        working("P = {}, le/d = {}", (stress * case.section.area / 1000.0, "force"),
+                (case.clear / case.section.depth, "slenderness")),
+        working("FcE = {}, Fc' = Fc CD CF CP = {}", (euler, "stress"), (allowed, "stress")),
+    )  # fmt: skip
+    return Check("compression", "NDS 3.6.3, 3.7.1", stress, allowed, "stress", combo.name, lines)
 
 
 def _with_wind(case: ColumnCase, values: Values, combo: Combination) -> Check:
     """(fc / Fc')^2 + fb / (Fb' (1 - fc / FcE)) <= 1, NDS equation 3.9-3."""
-    fc = combo.of(case.axial) / case.section.area
-    fb = simple_moment(combo.of(case.line), case.clear) / case.section.modulus
+    fc = _pressed(case, combo)
+    fb = abs(simple_moment(combo.of(case.line), case.clear)) / case.section.modulus
     fc_allowed, fce = _allowed(case, values, combo)
     fb_allowed = values.fb * combo.duration * size_factors(case.species, case.grade, case.section)[0] * case.repetitive
     ratio = (fc / fc_allowed) ** 2 + fb / (fb_allowed * (1.0 - fc / fce)) if fc < fce else 99.0
-    return Check("compression and bending", "NDS 3.9.2", ratio, 1.0, "ratio", combo.name)
+    lines = (
+        working("fc = {}, Fc' = {}, FcE = {}", (fc, "stress"), (fc_allowed, "stress"), (fce, "stress")),
+        working("fb = {}, Fb' = {}", (fb, "stress"), (fb_allowed, "stress")),
+    )
+    return Check("compression and bending", "NDS 3.9.2", ratio, 1.0, "ratio", combo.name, lines)
 
 
 def _bearing(case: ColumnCase, combo: Combination) -> Check:
     plate = reference_values(case.plate, "No. 1/No. 2" if case.plate == "S-P-F" else "No. 2", section("2x6"))
-    stress = combo.of(case.axial) / case.section.area
-    allowed = plate.fc_perp * bearing_area_factor(case.section.breadth)
-    return Check("bearing on the plate", "NDS 3.10.2", stress, allowed, "stress", combo.name)
+    factor = bearing_area_factor(case.section.breadth, case.stands)
+    lines = (working(f"Fc perp' = {{}} x Cb {factor:.2f} (NDS 3.10.4)", (plate.fc_perp, "stress")),)
+    allowed = plate.fc_perp * factor
+    return Check("bearing on the plate", "NDS 3.10.2", _pressed(case, combo), allowed, "stress", combo.name, lines)
 
 
 def _sag(case: ColumnCase, values: Values) -> Check:
     sag = simple_deflection(WIND_FOR_SAG * case.line.wind, case.clear, values.e, case.section.inertia)
-    return Check(
-        f"deflection H/{case.limit:g}", "IRC R301.7", sag, case.clear / case.limit, "length", "wind, serviceability"
-    )
+    allowed = case.clear / case.limit
+    lines = (working(f"{WIND_FOR_SAG:g} W on {{}}, E = {{}}", (case.spacing, "length"), (values.e, "stress")),)
+    return Check(f"deflection H/{case.limit:g}", "IRC R301.7", sag, allowed, "length", "wind, serviceability", lines)

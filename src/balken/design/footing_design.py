@@ -4,8 +4,15 @@ import math
 from functools import lru_cache
 
 from balken.design import aci
-from balken.design.footing_case import FootingCase, FootingDesign, FootingError, soil_pressure
-from balken.design.footing_checks import LEAST_PROJECTION, LEAST_THICKNESS, LEAST_WIDTH, check_footing, check_sane
+from balken.design.footing_case import STABILITY, FootingCase, FootingDesign, FootingError, soil_pressure
+from balken.design.footing_checks import (
+    LEAST_PROJECTION,
+    LEAST_THICKNESS,
+    LEAST_WIDTH,
+    check_footing,
+    check_sane,
+    place_checks,
+)
 from balken.model.materials import weight
 from balken.units import Units
 from balken.units.system import INCH, PSF
@@ -14,8 +21,9 @@ WIDEST, THICKEST = 7600.0, 1530.0
 
 
 def width_for(case: FootingCase, thickness: float, units: Units) -> float:
-    """Return the least width (2 in or 50 mm steps) at which the soil is not overloaded and nothing lifts.
+    """Return the least width (2 in or 50 mm steps) at which the soil is not overloaded and the footing stays in place.
 
+    Sliding alone may stay unsolved, for wider footings hardly help it: then the least width that does all else.
     Raises FootingError when no width up to 25 ft (7.6 m) is enough.
     """
     check_sane(case)
@@ -26,12 +34,27 @@ def width_for(case: FootingCase, thickness: float, units: Units) -> float:
             f"the soil's bearing value of {case.bearing / PSF:,.0f} psf does not even carry the footing itself "
             f"({own / PSF:,.0f} psf); type a greater one."
         )
-    width = max(LEAST_WIDTH, case.size + 2.0 * (LEAST_PROJECTION + abs(case.eccentricity)))
-    for k in range(math.ceil(width / step - 1e-6), math.floor(WIDEST / step) + 1):
+    beside = 0.0 if case.flush else 2.0 * (LEAST_PROJECTION + abs(case.eccentricity))
+    least = max(LEAST_WIDTH, case.size + beside)
+    slides: float | None = None
+    for k in range(math.ceil(least / step - 1e-6), math.floor(WIDEST / step) + 1):
         wide = round(k * step, 6)
-        q, e, _ = soil_pressure(case, wide, thickness)
-        if q <= case.bearing * (1.0 + 1e-9) and abs(e) <= wide / 6.0 + 1e-9:
+        if soil_pressure(case, wide, thickness).pressure > case.bearing * (1.0 + 1e-9):
+            continue
+        over = [c.name for c in place_checks(case, wide, thickness) if c.used > 1.0 + 1e-9]
+        if not over:
             return wide
+        if over == ["sliding"] and slides is None:
+            slides = wide
+        if slides is not None and wide > 2.0 * slides:
+            return slides
+    if slides is not None:
+        return slides
+    if case.flush:
+        raise FootingError(
+            "a footing that must not go beyond the wall's face tips over under it, however wide; let it go beyond, or "
+            "tie it to a footing inside with a beam (not designed here)."
+        )
     raise FootingError(
         "no footing up to 25 ft (7.6 m) wide is enough for that load on that soil; check both, or use piles."
     )
@@ -89,7 +112,7 @@ def _thick_enough(
                 raise
             break
         made = check_footing(case, wide, thickness, reinforced)
-        strength = [c for c in made.checks if c.name not in ("soil pressure", "load within the kern", "width, least")]
+        strength = [c for c in made.checks if c.name not in ("soil pressure", *STABILITY, "width, least")]
         if max(c.used for c in strength) <= 1.0 + 1e-9:
             break
     if made is None:

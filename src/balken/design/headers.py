@@ -1,23 +1,109 @@
-"""Headers over openings: built-up size from the load over the opening, jack studs from bearing, king studs.
+"""Headers over openings: built-up size from the load that lies over the opening, jack studs from bearing, king studs.
 
-The header is a simple span between its jacks under the line load at the head of the wall.
+The header is a simple span between its jacks (NDS 3.2.1) under what lies over it: members and walls at their places,
+its own part of the wall evenly.
 """
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
-from balken.design.checks import MemberResult
-from balken.design.columns import ColumnCase, check_column
-from balken.design.members import MemberCase, check_member
-from balken.design.values import reference_values
-from balken.loads.cases import Cases, worst
-from balken.model.records import Framing
-from balken.model.sections import HEADER_DEPTHS, section
+import numpy as np
+from numpy.typing import NDArray
 
+from balken.analysis.lines import Line, Solved, solve_alike
+from balken.design.checks import Check, MemberResult, worst_of
+from balken.design.columns import WIND_FOR_SAG, ColumnCase, check_column
+from balken.design.members import uplift_check
+from balken.design.quantities import working
+from balken.design.stability import beam_stability_factor, design_span, repetitive_factor
+from balken.design.values import Values, reference_values, size_factors
+from balken.loads.along import Laid, kept_within, laid_evenly, laid_together
+from balken.loads.cases import COMBINATIONS, Cases, Combination, combinations_for, worst
+from balken.loads.path import HeadLoad
+from balken.model.records import Framing, Opening
+from balken.model.sections import HEADER_DEPTHS, Section, section
+from balken.units.system import INCH
+
+Array = NDArray[np.float64]
+JACK = section("2x4").breadth
+"""Thickness of a jack stud, mm."""
 HEADER_LIMIT = 360.0
 """Live-load deflection of headers and girders, IRC R301.7 (L/360 under a floor)."""
+SIDEWAYS_LIMIT = 180.0
+"""Deflection of a header under wind, as the wall it is in (IRC Table R301.7, note d)."""
 MOST_JACKS = 5
 MOST_KINGS = 4
+CLOSE = 4.0 * INCH
+"""A header that hangs farther than this below the plates is not held by them against turning over, mm."""
+LIVE = np.array([[0, 1, 0, 0, 0], [0, 0, 1, 0, 0], [0, 0, 0, 1, 0], [0, 0.75, 0.75, 0, 0], [0, 0.75, 0, 0.75, 0]])
+"""What counts as live load for sag: each alone, and three quarters of two together."""
+
+
+@dataclass(frozen=True, slots=True)
+class OpeningCase:
+    """An opening to be framed: sizes in mm, what lies over it, wind.
+
+    ``over``: what lies from jack to jack, by place along the wall: members, walls, and the wall above the opening;
+    ``gap``: between its head and the plates.  ``full``, ``jack``: heights of king and jack studs.  ``pressure``: wind at
+    strength level, kN/m2.  ``beside``: load on the head a mm beside the opening, N/mm.
+    """
+
+    id: str
+    low: float
+    width: float
+    members: Laid
+    walls: Laid
+    gap: float
+    full: float
+    jack: float
+    pressure: float
+    beside: Cases
+    door: bool
+    tall: float
+    """Height of the opening itself, mm."""
+
+    @property
+    def high(self) -> float:
+        """Its end along the wall, mm."""
+        return self.low + self.width
+
+
+@dataclass(frozen=True, slots=True)
+class HeaderCase:
+    """A header with all that decides whether it works (mm).
+
+    ``clear``: the opening. ``span``: NDS 3.2.1. ``unbraced``: length over which nothing holds its top edge.
+    ``pressure``: wind on the wall, kN/m2, over ``tall`` mm of wall.
+    """
+
+    kind: Literal["header"]
+    size: str
+    species: str
+    grade: str
+    clear: float
+    span: float
+    load: Cases
+    bearing: float
+    unbraced: float
+    pressure: float
+    tall: float
+
+    @property
+    def section(self) -> Section:
+        """Its section."""
+        return section(self.size)
+
+    @property
+    def line(self) -> Cases:
+        """Its load as if it lay evenly, by case, N/mm."""
+        return self.load.scaled(1.0 / self.span)
+
+    @property
+    def repetitive(self) -> float:
+        """Cr: its plies count when there are three (NDS 4.3.9)."""
+        return repetitive_factor(self.section.kind, 0.0) if self.section.plies >= 3 else 1.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,68 +127,331 @@ class HeaderDesign:
 
 def header_sizes(core: float) -> tuple[str, ...]:
     """Return the built-up headers that fit into a wall core of that thickness (mm), shallowest first."""
-    plies = max(1, min(int((core + 0.5) // section("2x4").breadth), 3))
+    plies = max(1, min(int((core + 0.5) // JACK), 3))
     return tuple(f"{n}-2x{d}" if n > 1 else f"2x{d}" for d in HEADER_DEPTHS for n in range(min(2, plies), plies + 1))
 
 
-def design_header(
-    opening: str,
-    typed: str | None,
-    width: float,
-    line: Cases,
+def opening_case(
+    o: Opening, head: HeadLoad, own: float, plates: float, heights: tuple[float, float], pressure: float, spacing: float
+) -> OpeningCase:
+    """Return what frames an opening and what lies over it.
+
+    ``own``: weight of the wall above the opening, N/mm; ``plates``: height of the underside of the plates above the
+    wall's foot; ``heights``: of king and jack studs, mm.
+    """
+    reach = MOST_JACKS * JACK
+    low, high = o.offset, o.offset + o.width
+    above = laid_evenly(low - reach, high + reach, Cases(dead=own * (o.width + 2.0 * reach)))
+    every = head.all
+    beside = [every.within(low - spacing, low).sum, every.within(high, high + spacing).sum]
+    most = max(beside, key=lambda c: worst(c)[0]).scaled(1.0 / spacing)
+    full, jack = heights
+    return OpeningCase(
+        o.id,
+        low,
+        o.width,
+        laid_together((head.members.within(low - reach, high + reach), above)),
+        head.walls.within(low - reach, high + reach),
+        max(plates - (o.sill + o.height), 0.0),
+        full,
+        jack,
+        pressure,
+        most.plus(Cases(dead=own)),
+        o.sill <= 0.0,
+        o.height,
+    )
+
+
+@dataclass(frozen=True)
+class _Spanning:
+    """A header's line solved between its bearings, under what lies over the opening; alike for every size.
+
+    ``moments``: greatest by combination, N mm; ``sag``: E I times the greatest under live load, N mm3; ``ends``: what
+    the jacks at both sides carry by their number less one (5, 2, cases), N.
+    """
+
+    case: OpeningCase
+    solved: Solved
+    span: float
+    load: Cases
+    combos: tuple[Combination, ...]
+    factors: Array
+    moments: Array
+    sag: float
+    ends: Array
+
+
+def _between(case: OpeningCase, framing: Framing, sizes: Sequence[str]) -> Line:
+    """Return the line between the middles of the needed bearings; the thinnest size needs the longest."""
+    values = [(reference_values(framing.header_species, framing.header_grade, section(s)), section(s)) for s in sizes]
+    per_mm = min(v.fc_perp * s.breadth for v, s in values)
+    every = laid_together((case.members, case.walls))
+    over = every.within(case.low, case.high)
+    middle = (over.low + over.high) / 2.0
+    right = ((middle - case.low) / case.width) @ over.loads if len(middle) else np.zeros(5)
+    most = np.maximum(np.stack([np.array(over.sum) - right, right]) @ FACTORS.T, 0.0).max(axis=1)
+    needs = np.minimum(most / per_mm, 2.0 * MOST_JACKS * JACK) / 2.0
+    begin, span = case.low - float(needs[0]), design_span(case.width, float(needs.sum()))
+    on = kept_within(every.within(begin, begin + span), begin, begin + span)
+    loads = np.repeat((on.loads / (on.high - on.low)[:, None])[:, None, :], 2, axis=1)
+    patches = np.stack([on.low - begin, on.high - begin], axis=1)
+    return Line(span, (0.0, span), patches, loads, np.zeros(0), np.zeros((0, 5)))
+
+
+FACTORS: Array = np.array([c.factors for c in COMBINATIONS])
+
+
+def design_headers(
+    cases: Sequence[OpeningCase],
+    typed: dict[str, str | None],
     framing: Framing,
     sizes: tuple[str, ...],
-    stud: tuple[str, float, float, float],
-) -> HeaderDesign:
-    """Choose the smallest header that works (or take the typed one), then jacks and kings.
+    stud: str,
+    limit: float,
+) -> dict[str, HeaderDesign]:
+    """Choose for each opening the smallest header that works (or take the typed one), then jacks and kings.
 
-    ``width``: of the opening, mm. ``line``: load on the header by case, N/mm. ``stud``: size, full
-    height, height of the jacks (mm), wind pressure (kN/m2).
+    ``limit``: n of H/n for the studs under wind.
     """
-    size, full, jack_height, pressure = stud
-    species, grade = framing.header_species, framing.header_grade
-    tried = sizes if typed is None else (typed,)
+    if not cases:
+        return {}
+    lines = [_between(case, framing, [t] if (t := typed[case.id]) is not None else sizes) for case in cases]
+    solved = solve_alike(lines)
+    most = solved.combined(np.concatenate([FACTORS, LIVE])).greatest()
+    moments = np.maximum(np.abs(most.sagging), np.abs(most.hogging))
+    found = {}
+    for i, case in enumerate(cases):
+        one = solved.only(i)
+        load = Cases(*one.total[0].tolist())
+        wind = Cases(wind=case.pressure) if case.pressure > 0.0 else Cases()
+        combos = combinations_for(load.plus(wind))
+        rows = [COMBINATIONS.index(c) for c in combos]
+        span, ends = float(one.length[0]), _end_forces(case, one)
+        sag = float(np.abs(most.sag[i, len(COMBINATIONS) :]).max())
+        made = _Spanning(case, one, span, load, combos, FACTORS[rows], moments[i, rows], sag, ends)
+        found[case.id] = _framed(made, typed[case.id], framing, sizes, stud, limit)
+    return found
+
+
+def _framed(
+    made: _Spanning, typed: str | None, framing: Framing, sizes: tuple[str, ...], stud: str, limit: float
+) -> HeaderDesign:
     jacks = 1
-    for name in tried:
-        jacks = _jacks(name, width, line, framing)
-        case = MemberCase(
-            "header", name, species, grade, width, 1000.0, line, HEADER_LIMIT, jacks * section(size).breadth
-        )
-        result = check_member(case)
+    result: MemberResult | None = None
+    for name in sizes if typed is None else (typed,):
+        jacks = _jacks(name, made, framing)
+        result = _check_header(made, name, jacks, framing)
         if result.used <= 1.0:
             break
-    reaction = line.scaled((width / 2.0 + jacks * section(size).breadth) / jacks)
-    jack = check_column(
-        ColumnCase("jack stud", size, framing.species, framing.grade, jack_height, 0.0, reaction, plate=species)
-    )
-    kings = 1
+    assert result is not None
+    jack = _jack(made, jacks, framing, stud)
+    while jack.used > 1.0 and jacks < MOST_JACKS:
+        jacks += 1
+        jack = _jack(made, jacks, framing, stud)
+    kings, king = _kings(made.case, framing, stud, limit)
+    return HeaderDesign(made.case.id, result.case.size, typed is None, jacks, kings, result, jack, king)
+
+
+def _kings(case: OpeningCase, framing: Framing, stud: str, limit: float) -> tuple[int, MemberResult]:
+    half_bay, kings = (framing.spacing or 406.4) / 2.0, 1
     while True:
-        name = size if kings == 1 else f"{kings}-{size}"
-        case_k = ColumnCase(
-            "king stud",
-            name,
-            framing.species,
-            framing.grade,
-            full,
-            width / 2.0 + (framing.spacing or 406.4) / 2.0,
-            line.scaled((framing.spacing or 406.4) / 2.0),
-            pressure,
-            species,
+        king = check_column(
+            ColumnCase(
+                "king stud",
+                stud if kings == 1 else f"{kings}-{stud}",
+                framing.species,
+                framing.grade,
+                case.full,
+                case.width / 2.0 + half_bay,
+                Cases(*(round(v, 3) for v in case.beside.scaled(half_bay))),
+                case.pressure,
+                framing.header_species,
+                limit,
+                "end" if case.door else "inner",
+            )
         )
-        king = check_column(case_k)
-        if king.used <= 1.0 or kings >= MOST_KINGS or f"{kings + 1}-{size}" not in _BUILT_UP:
-            break
+        if king.used <= 1.0 or kings >= MOST_KINGS or f"{kings + 1}-{stud}" not in _BUILT_UP:
+            return kings, king
         kings += 1
-    return HeaderDesign(opening, result.case.size, typed is None, jacks, kings, result, jack, king)
 
 
 _BUILT_UP = frozenset(f"{n}-2x{d}" for n in (2, 3, 4) for d in (4, 6, 8, 10, 12, 14))
 
 
-def _jacks(header: str, width: float, line: Cases, framing: Framing) -> int:
+def _end_forces(case: OpeningCase, solved: Solved) -> Array:
+    """Return what the jacks carry (jacks less one, side, case), N: the header's end and what lies straight over them."""
+    every = laid_together((case.members, case.walls))
+    half = (float(solved.length[0]) - case.width) / 2.0
+    wide = JACK * np.arange(1, MOST_JACKS + 1)
+    reach = np.maximum(wide, half)
+    direct = np.stack(
+        [
+            every.total_in(case.low - reach, np.full(MOST_JACKS, case.low - half)),
+            every.total_in(np.full(MOST_JACKS, case.high + half), case.high + reach),
+        ],
+        axis=1,
+    )
+    ends: Array = direct + solved.reactions[0][None, :, :]
+    return ends
+
+
+def _jacks(header: str, made: _Spanning, framing: Framing) -> int:
     """Return the number of jack studs each side that keeps Fc perp under the header (NDS 3.10.2)."""
     lumber = section(header)
     values = reference_values(framing.header_species, framing.header_grade, lumber)
-    reaction = worst(line)[0] * width / 2.0
-    need = reaction / (values.fc_perp * lumber.breadth)
-    return max(1, min(math.ceil(need / section("2x4").breadth - 1e-6), MOST_JACKS))
+    jacks = 1
+    while jacks < MOST_JACKS:
+        reaction = float((made.ends[jacks - 1] @ FACTORS.T).max())
+        if reaction <= values.fc_perp * lumber.breadth * jacks * JACK * (1.0 + 1e-9):
+            break
+        jacks += 1
+    return jacks
+
+
+def _jack(made: _Spanning, jacks: int, framing: Framing, stud: str) -> MemberResult:
+    sides = made.ends[jacks - 1]
+    most = Cases(*(sides[int((sides @ FACTORS.T).max(axis=1).argmax())] / jacks).tolist())
+    stands: Literal["inner", "end"] = "end" if made.case.door else "inner"
+    return check_column(
+        ColumnCase(
+            "jack stud",
+            stud,
+            framing.species,
+            framing.grade,
+            made.case.jack,
+            0.0,
+            Cases(*(round(v, 3) for v in most)),
+            plate=framing.header_species,
+            stands=stands,
+        )
+    )
+
+
+def _check_header(made: _Spanning, size: str, jacks: int, framing: Framing) -> MemberResult:
+    """Check a header: bending, shear, bearing, sag, and with wind across it."""
+    case, lumber = made.case, section(size)
+    hangs = case.gap - lumber.depth > CLOSE
+    # Half the opening and half the wall above it lean on the header; one right under the plates is held by them.
+    tall = (case.tall + max(case.gap, 0.0)) / 2.0
+    checked = HeaderCase(
+        "header", size, framing.header_species, framing.header_grade, case.width, made.span, made.load,
+        jacks * JACK, made.span if hangs else 0.0, case.pressure, tall,
+    )  # fmt: skip
+    values = reference_values(checked.species, checked.grade, lumber)
+    combos, moments = made.combos, made.moments
+    shears = _shears(made, lumber.depth)
+    reactions = (made.ends[jacks - 1] @ made.factors.T).max(axis=0)
+    found = [
+        worst_of([_bending(checked, values, c, float(m)) for c, m in zip(combos, moments, strict=True)]),
+        worst_of([_shear(checked, values, c, float(v)) for c, v in zip(combos, shears, strict=True)]),
+        worst_of([_bearing(checked, values, c, float(r)) for c, r in zip(combos, reactions, strict=True)]),
+        _sag(checked, values, made),
+    ]
+    if case.pressure > 0.0 and hangs:
+        found.append(worst_of([_across(checked, values, c, float(m)) for c, m in zip(combos, moments, strict=True)]))
+        found.append(_sideways(checked, values))
+    lifted = (made.ends[jacks - 1] @ made.factors.T).min(axis=0)
+    if float(lifted.min()) < -1e-6:
+        found.append(uplift_check(-float(lifted.min()), combos[int(lifted.argmin())].name))
+    found.sort(key=lambda check: -check.used)
+    return MemberResult(checked, tuple(found))
+
+
+def _shears(made: _Spanning, depth: float) -> Array:
+    """Return the greatest shear by combination, N, loads near the supports left out as NDS 3.4.3.1(a) permits.
+
+    What lies evenly within the depth of a support does not count; what a wall brings there counts by its distance
+    from the support over the depth.
+    """
+    case = made.case
+    half = (made.span - case.width) / 2.0
+    d = min(depth, case.width / 2.0)
+    at = np.array([[half + d, made.span - half - d]])
+    shear = np.abs(made.solved.shear(at)[0] @ made.factors.T)
+    if len(case.walls.low):
+        for k, (a, b) in enumerate(((case.low, case.low + d), (case.high - d, case.high))):
+            near = case.walls.within(a, b)
+            if len(near.low):
+                middle = (near.low + near.high) / 2.0
+                part = ((middle - a) if k == 0 else (b - middle)) / d
+                shear[k] += np.abs((part @ near.loads) @ made.factors.T)
+    most: Array = shear.max(axis=0)
+    return most
+
+
+def _strength(case: HeaderCase, values: Values, combo: Combination) -> tuple[float, float]:
+    """Return (Fb', CL)."""
+    cf, lumber = size_factors(case.species, case.grade, case.section)[0], case.section
+    star = values.fb * combo.duration * cf * case.repetitive
+    factor = beam_stability_factor(star, values.e_min, case.unbraced, lumber.breadth, lumber.depth)
+    return star * factor, factor
+
+
+def _bending(case: HeaderCase, values: Values, combo: Combination, moment: float) -> Check:
+    allowed, factor = _strength(case, values, combo)
+    lines = (
+        working("span {} (NDS 3.2.1), M = {}, S = {}", (case.span, "length"), (moment * 1e-6, "moment"),
+                (case.section.modulus, "modulus")),
+        working(f"Fb' = Fb CD CF Cr CL = {{}}, CL = {factor:.3f} (NDS 3.3.3)", (allowed, "stress")),
+    )  # fmt: skip
+    return Check("bending", "NDS 3.3.1", moment / case.section.modulus, allowed, "stress", combo.name, lines)
+
+
+def _shear(case: HeaderCase, values: Values, combo: Combination, force: float) -> Check:
+    lines = (working("V at d from the jacks = {} (NDS 3.4.3.1)", (force / 1000.0, "force")),)
+    stress = 1.5 * force / case.section.area
+    return Check("shear", "NDS 3.4.2", stress, values.fv * combo.duration, "stress", combo.name, lines)
+
+
+def _bearing(case: HeaderCase, values: Values, combo: Combination, force: float) -> Check:
+    force = max(force, 0.0)
+    lines = (working("R = {} on {} of jack studs", (force / 1000.0, "force"), (case.bearing, "length")),)
+    stress = force / (case.section.breadth * case.bearing)
+    return Check("bearing", "NDS 3.10.2", stress, values.fc_perp, "stress", combo.name, lines)
+
+
+def _sag(case: HeaderCase, values: Values, made: _Spanning) -> Check:
+    sag = made.sag / (values.e * case.section.inertia)
+    allowed = case.span / HEADER_LIMIT
+    lines = (working("E = {}", (values.e, "stress")),)
+    return Check(f"deflection L/{HEADER_LIMIT:g}", "IRC R301.7", sag, allowed, "length", "live part alone", lines)
+
+
+def _wind_moment(case: HeaderCase, factor: float) -> float:
+    return factor * case.pressure * case.tall / 1000.0 * case.span**2 / 8.0
+
+
+def _across(case: HeaderCase, values: Values, combo: Combination, moment: float) -> Check:
+    """Wind bends the header across while it carries: fb1/Fb1' + fb2/(Fb2' (1 - (fb1/FbE)^2)) <= 1 (NDS 3.9.2)."""
+    strong, _ = _strength(case, values, combo)
+    fb1 = moment / case.section.modulus
+    fb2 = _wind_moment(case, combo.factors.wind) / case.section.weak_modulus
+    weak = values.fb * combo.duration * size_factors(case.species, case.grade, case.section)[0]
+    critical = _critical(case, values)
+    ratio = fb1 / strong + fb2 / (weak * (1.0 - (fb1 / critical) ** 2)) if fb1 < critical else 99.0
+    lines = (
+        working("fb1 = {}, Fb1' = {}", (fb1, "stress"), (strong, "stress")),
+        working("wind over {} of wall: fb2 = {}, Fb2' = {}", (case.tall, "length"), (fb2, "stress"), (weak, "stress")),
+    )
+    return Check("bending both ways", "NDS 3.9.2", ratio, 1.0, "ratio", combo.name, lines)
+
+
+def _critical(case: HeaderCase, values: Values) -> float:
+    """Return FbE = 1.20 Emin / RB^2 (NDS 3.3.3.8), very great where its edge is held."""
+    if case.unbraced <= 0.0:
+        return math.inf
+    lumber = case.section
+    effective = 1.63 * case.unbraced + 3.0 * lumber.depth
+    return 1.20 * values.e_min * lumber.breadth**2 / (effective * lumber.depth)
+
+
+def _sideways(case: HeaderCase, values: Values) -> Check:
+    """Sag across the wall under wind, boards side by side each by itself."""
+    lumber = case.section
+    inertia = lumber.weak_modulus * lumber.breadth / lumber.plies / 2.0
+    w = WIND_FOR_SAG * case.pressure * case.tall / 1000.0
+    sag = 5.0 * w * case.span**4 / (384.0 * values.e * inertia)
+    allowed = case.span / SIDEWAYS_LIMIT
+    return Check(
+        f"deflection L/{SIDEWAYS_LIMIT:g} across", "IRC R301.7", sag, allowed, "length", "wind, serviceability"
+    )

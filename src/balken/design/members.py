@@ -1,8 +1,8 @@
 """Sawn joists, rafters and ceiling ties by allowable stress design.
 
-ANSI/AWC NDS 2018 for strength, IRC 2018 R301.7 for deflection.  Members are simple spans, clear
-between bearings as the span tables of the IRC (AWC) take them; compression edges are held by deck
-or sheathing, so CL = 1 (NDS 4.4.1).  Dry service, no incising, normal temperature.
+ANSI/AWC NDS 2018 for strength, IRC 2018 R301.7 for deflection.  Members are simple spans; compression edges are
+held by deck or sheathing, so CL = 1 (NDS 4.4.1).  Dry service, no incising, normal temperature.  In a building a
+span is that of NDS 3.2.1; the span tables of the IRC (AWC) take it clear between bearings.
 """
 
 import math
@@ -17,18 +17,23 @@ from balken.analysis.beam import (
     simple_shear,
     sloped_deflection,
 )
-from balken.design.checks import Check, MemberResult
+from balken.design.checks import Check, MemberResult, worst_of
+from balken.design.quantities import working
+from balken.design.stability import (
+    SLENDEREST,
+    buckling_stress,
+    design_span,
+    repetitive_factor,
+    stability_factor,
+)
 from balken.design.values import Values, reference_values, size_factors
 from balken.loads.cases import Cases, Combination, combinations_for
 from balken.model.sections import Section, section
 from balken.units.system import INCH
 
 NO_LOAD = Cases()
-Kind = Literal["joist", "rafter", "ceiling tie", "header"]
+Kind = Literal["joist", "rafter", "ceiling tie"]
 
-REPETITIVE = 1.15
-"""Repetitive member factor Cr, NDS 4.3.9: three or more members at most 24 in apart."""
-REPETITIVE_SPACING = 24.0 * INCH
 LEAST_BEARING = 1.5 * INCH
 """IRC R502.6 and R802.6: bearing on wood or metal."""
 
@@ -39,7 +44,9 @@ class MemberCase:
 
     ``clear``: horizontal clear span. ``limit``: n of the deflection limit L/n on the live part.
     ``bearing``: length of the shorter bearing. ``over``: overhang beyond the support, in plan.
-    ``notch``: depth lost at the bird's mouth. ``tension``: axial force along it.
+    ``notch``: depth lost at the bird's mouth. ``tension``: axial force along it.  ``thrust``: sideways force with
+    which a rafter leans on its eave and its ridge.  ``bears``: what it brings to its most loaded bearing (none: half
+    its load).  ``tables``: the span is the clear one, as the span tables take it.
     """
 
     kind: Kind
@@ -55,6 +62,9 @@ class MemberCase:
     over: float = 0.0
     notch: float = 0.0
     tension: Cases = NO_LOAD
+    thrust: Cases = NO_LOAD
+    bears: Cases = NO_LOAD
+    tables: bool = False
 
     @property
     def section(self) -> Section:
@@ -68,10 +78,23 @@ class MemberCase:
 
     @property
     def repetitive(self) -> float:
-        """Cr for its spacing; a header's plies count when there are three."""
-        if self.kind == "header":
-            return REPETITIVE if self.section.plies >= 3 else 1.0
-        return REPETITIVE if self.spacing <= REPETITIVE_SPACING + 0.5 else 1.0
+        """Cr for its spacing."""
+        return repetitive_factor(self.section.kind, self.spacing)
+
+    def end_force(self, combo: Combination) -> float:
+        """Return what it brings to its most loaded bearing under a combination, N; below zero it lifts."""
+        if any(self.bears):
+            return combo.of(self.bears)
+        beyond = 0.0 if self.tables else self.over + self.bearing
+        return combo.of(self.line) * (self.clear / 2.0 + beyond)
+
+    def span(self, values: Values, combo: Combination) -> float:
+        """Return the span for strength and sag (NDS 3.2.1), mm in plan."""
+        if self.tables:
+            return self.clear
+        # Half the needed bearing at each end, never more than there is.
+        need = abs(combo.of(self.line)) * self.clear / 2.0 / (values.fc_perp * self.section.breadth)
+        return design_span(self.clear, min(need, self.bearing))
 
 
 def bending_value(case: MemberCase, values: Values, duration: float) -> float:
@@ -82,84 +105,175 @@ def bending_value(case: MemberCase, values: Values, duration: float) -> float:
 
 @lru_cache(maxsize=8_192)
 def check_member(case: MemberCase) -> MemberResult:
-    """Check bending, shear, bearing and deflection (and tension, and the overhang at the notch).
+    """Check bending, shear, bearing and deflection (and axial force with bending, the overhang, what lifts).
 
     Raises KeyError for unknown sizes, species or grades.
     """
     values = reference_values(case.species, case.grade, case.section)
-    combos = combinations_for(case.load.plus(case.tension))
+    combos = combinations_for(case.load.plus(case.tension).plus(case.thrust).plus(case.bears))
     found = [
-        max((_bending(case, values, c) for c in combos), key=lambda check: check.used),
-        max((_shear(case, values, c) for c in combos), key=lambda check: check.used),
-        max((_bearing(case, values, c) for c in combos), key=lambda check: check.used),
+        worst_of([_bending(case, values, c) for c in combos]),
+        worst_of([_shear(case, values, c) for c in combos]),
+        worst_of([_bearing(case, values, c) for c in combos]),
         _deflection(case, values),
     ]
-    if case.tension.all > 0.0:
-        found.append(max((_tension(case, values, c) for c in combos), key=lambda check: check.used))
+    if any(case.tension):
+        found.append(worst_of([_tension(case, values, c) for c in combos]))
+    if any(case.thrust):
+        found += [worst_of([f(case, values, c) for c in combos]) for f in (_pressed, _pressed_and_bent)]
     if case.over > 0.0:
-        found.append(max((_overhang(case, values, c) for c in combos), key=lambda check: check.used))
+        found.append(worst_of([_overhang(case, values, c) for c in combos]))
+    lifted = min(combos, key=case.end_force)
+    if case.end_force(lifted) < -1e-6:
+        found.append(uplift_check(-case.end_force(lifted), lifted.name))
     found.sort(key=lambda check: -check.used)
     return MemberResult(case, tuple(found))
 
 
+def uplift_check(force: float, combination: str) -> Check:
+    """Return the check of what lifts at a bearing (N): nothing is designed yet that holds it down."""
+    return Check(
+        "uplift at the bearing", "statics: no hold-down is designed", force / 1000.0, 0.0, "force", combination
+    )
+
+
+def _moment(case: MemberCase, values: Values, combo: Combination) -> float:
+    return abs(simple_moment(combo.of(case.line), case.span(values, combo)))
+
+
 def _bending(case: MemberCase, values: Values, combo: Combination) -> Check:
-    stress = simple_moment(combo.of(case.line), case.clear) / case.section.modulus
-    return Check("bending", "NDS 3.3.1", stress, bending_value(case, values, combo.duration), "stress", combo.name)
+    moment, span = _moment(case, values, combo), case.span(values, combo)
+    allowed = bending_value(case, values, combo.duration)
+    cf = size_factors(case.species, case.grade, case.section)[0]
+    lines = (
+        working("span {} (NDS 3.2.1), w = {}", (span, "length"), (combo.of(case.line), "line force")),
+        working("M = w L\u00b2/8 = {}, S = {}", (moment * 1e-6, "moment"), (case.section.modulus, "modulus")),
+        working(
+            f"Fb' = Fb CD CF Cr = {{}} x {combo.duration:g} x {cf:g} x {case.repetitive:g} = {{}}",
+            (values.fb, "stress"),
+            (allowed, "stress"),
+        ),
+    )
+    return Check("bending", "NDS 3.3.1", moment / case.section.modulus, allowed, "stress", combo.name, lines)
 
 
 def _shear(case: MemberCase, values: Values, combo: Combination) -> Check:
     """Loads within the depth of the support are left out, NDS 3.4.3.1(a); fv = 3 V / (2 b d), NDS 3.4.2."""
-    force = simple_shear(combo.of(case.line), case.clear, case.section.depth)
+    force = simple_shear(abs(combo.of(case.line)), case.clear, case.section.depth)
     stress = 1.5 * force / case.section.area
-    return Check("shear", "NDS 3.4.2", stress, values.fv * combo.duration, "stress", combo.name)
+    lines = (
+        working("V at d from the face = {} (NDS 3.4.3.1)", (force / 1000.0, "force")),
+        working(f"fv = 3 V/(2 b d), Fv' = {{}} x {combo.duration:g}", (values.fv, "stress")),
+    )
+    return Check("shear", "NDS 3.4.2", stress, values.fv * combo.duration, "stress", combo.name, lines)
 
 
 def _bearing(case: MemberCase, values: Values, combo: Combination) -> Check:
     """Cb = 1 at member ends (NDS 3.10.4); Fc perp takes no load duration factor (NDS Table 4.3.1)."""
-    length = case.clear / 2.0 + case.over + (case.bearing if case.over else 0.0)
-    force = combo.of(case.line) * length
-    stress = force / (case.section.breadth * max(case.bearing, 1.0))
-    return Check("bearing", "NDS 3.10.2", stress, values.fc_perp, "stress", combo.name)
+    force, length = max(case.end_force(combo), 0.0), max(case.bearing, 1.0)
+    stress = force / (case.section.breadth * length)
+    lines = (working("R = {} on {} of bearing", (force / 1000.0, "force"), (length, "length")),)
+    return Check("bearing", "NDS 3.10.2", stress, values.fc_perp, "stress", combo.name, lines)
 
 
 def _live(case: MemberCase) -> float:
-    """Return the greatest live part of the line load, N/mm."""
+    """Return the greatest live part of the line load, up or down, N/mm."""
     line = case.line
-    return max(line.live, line.roof_live, line.snow, 0.75 * (line.live + max(line.roof_live, line.snow)))
+    down = max(line.live, line.roof_live, line.snow, 0.75 * (line.live + max(line.roof_live, line.snow)))
+    return max(down, -min(line.live, line.roof_live, line.snow, 0.0))
 
 
 def _deflection(case: MemberCase, values: Values) -> Check:
+    live = _live(case)
+    span = case.clear
+    if not case.tables:
+        need = live * case.clear / 2.0 / (values.fc_perp * case.section.breadth)
+        span = design_span(case.clear, min(need, case.bearing))
     if case.pitch > 0.0:
-        sag = sloped_deflection(_live(case), case.clear, case.pitch, values.e, case.section.inertia)
+        sag = sloped_deflection(live, span, case.pitch, values.e, case.section.inertia)
     else:
-        sag = simple_deflection(_live(case), case.clear, values.e, case.section.inertia)
-    allowed = case.clear * math.hypot(1.0, case.pitch) / case.limit
-    return Check(f"deflection L/{case.limit:g}", "IRC R301.7", sag, allowed, "length", "live part alone")
+        sag = simple_deflection(live, span, values.e, case.section.inertia)
+    allowed = span * math.hypot(1.0, case.pitch) / case.limit
+    lines = (working("live part w = {}, E = {}", (live, "line force"), (values.e, "stress")),)
+    return Check(f"deflection L/{case.limit:g}", "IRC R301.7", sag, allowed, "length", "live part alone", lines)
 
 
 def _tension(case: MemberCase, values: Values, combo: Combination) -> Check:
     """Bending and tension together: ft / Ft' + fb / Fb* <= 1, NDS 3.9.1."""
     cf_bending, cf_tension, _ = size_factors(case.species, case.grade, case.section)
-    ft = combo.of(case.tension) / case.section.area
-    fb = simple_moment(combo.of(case.line), case.clear) / case.section.modulus
-    ratio = ft / (values.ft * combo.duration * cf_tension) + fb / (
-        values.fb * combo.duration * cf_bending * case.repetitive
+    force = max(combo.of(case.tension), 0.0)
+    ft = force / case.section.area
+    fb = _moment(case, values, combo) / case.section.modulus
+    ft_allowed = values.ft * combo.duration * cf_tension
+    fb_allowed = values.fb * combo.duration * cf_bending * case.repetitive
+    lines = (
+        working("T = {}: ft = {}, Ft' = {}", (force / 1000.0, "force"), (ft, "stress"), (ft_allowed, "stress")),
+        working("fb = {}, Fb* = {}", (fb, "stress"), (fb_allowed, "stress")),
     )
-    return Check("bending and tension", "NDS 3.9.1", ratio, 1.0, "ratio", combo.name)
+    ratio = ft / ft_allowed + fb / fb_allowed
+    return Check("bending and tension", "NDS 3.9.1", ratio, 1.0, "ratio", combo.name, lines)
+
+
+def rafter_push(case: MemberCase, combo: Combination, part: float) -> float:
+    """Return the force that presses along a rafter, N, at a part of its run from the ridge (0) to the eave (1).
+
+    Statics of a pair that leans on its ridge: the sideways thrust is alike all along, what it carries grows downward.
+    """
+    slope = math.hypot(1.0, case.pitch)
+    upright = combo.of(case.line) * case.clear * part
+    return (combo.of(case.thrust) + upright * case.pitch) / slope
+
+
+def _column_values(case: MemberCase, values: Values, combo: Combination) -> tuple[float, float, float]:
+    """Return (Fc', FcE, le/d): it buckles square to the roof over its length on the slope; sheathing holds it sideways."""
+    _, _, cf = size_factors(case.species, case.grade, case.section)
+    fc_star = values.fc * combo.duration * cf
+    length, depth = case.span(values, combo) * math.hypot(1.0, case.pitch), case.section.depth
+    allowed = fc_star * stability_factor(fc_star, values.e_min, length, depth)
+    return allowed, buckling_stress(values.e_min, length / depth), length / depth
+
+
+def _pressed(case: MemberCase, values: Values, combo: Combination) -> Check:
+    """Compression where it is greatest, at the eave: fc <= Fc' (NDS 3.6.3, 3.7.1)."""
+    force = max(rafter_push(case, combo, 1.0), 0.0)
+    allowed, _, slender = _column_values(case, values, combo)
+    if slender > SLENDEREST:
+        return Check("slenderness le/d", "NDS 3.7.1.4", slender, SLENDEREST, "ratio", combo.name)
+    lines = (working("P at the eave = {}, le/d = {}", (force / 1000.0, "force"), (slender, "slenderness")),)
+    stress = force / case.section.area
+    return Check("compression", "NDS 3.6.3, 3.7.1", stress, allowed, "stress", combo.name, lines)
+
+
+PARTS = tuple(0.5 + 0.02 * k for k in range(11))
+"""Where along a rafter force and moment are looked at together: from its middle toward the eave."""
+
+
+def _pressed_and_bent(case: MemberCase, values: Values, combo: Combination) -> Check:
+    """(fc / Fc')^2 + fb / (Fb' (1 - fc / FcE)) <= 1 (NDS 3.9.2), at the section where it is greatest."""
+    fc_allowed, fce, _ = _column_values(case, values, combo)
+    fb_allowed, most = bending_value(case, values, combo.duration), _moment(case, values, combo)
+    best: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    for part in PARTS:
+        fc = max(rafter_push(case, combo, part), 0.0) / case.section.area
+        fb = 4.0 * part * (1.0 - part) * most / case.section.modulus
+        ratio = (fc / fc_allowed) ** 2 + fb / (fb_allowed * (1.0 - fc / fce)) if fc < fce else 99.0
+        best = max(best, (ratio, fc, fb))
+    ratio, fc, fb = best
+    lines = (
+        working("fc = {}, Fc' = {}, FcE = {}", (fc, "stress"), (fc_allowed, "stress"), (fce, "stress")),
+        working("fb = {}, Fb' = {}", (fb, "stress"), (fb_allowed, "stress")),
+    )
+    return Check("compression and bending", "NDS 3.9.2", ratio, 1.0, "ratio", combo.name, lines)
 
 
 def _overhang(case: MemberCase, values: Values, combo: Combination) -> Check:
     """Bending of the tail over the bearing, on the depth left by the bird's mouth (NDS 3.2.3)."""
     left = case.section.depth - case.notch
-    stress = cantilever_moment(combo.of(case.line), case.over) / (case.section.breadth * left**2 / 6.0)
-    return Check(
-        "bending at the bird's mouth",
-        "NDS 3.2.3",
-        stress,
-        bending_value(case, values, combo.duration),
-        "stress",
-        combo.name,
-    )
+    moment = abs(cantilever_moment(combo.of(case.line), case.over))
+    stress = moment / (case.section.breadth * left**2 / 6.0)
+    lines = (working("M = w a\u00b2/2 = {} on a depth of {}", (moment * 1e-6, "moment"), (left, "length")),)
+    allowed = bending_value(case, values, combo.duration)
+    return Check("bending at the bird's mouth", "NDS 3.2.3", stress, allowed, "stress", combo.name, lines)
 
 
 @dataclass(frozen=True, slots=True)
@@ -173,12 +287,13 @@ class Span:
 
 
 def greatest_span(case: MemberCase) -> Span:
-    """Return the greatest clear span at which every check is used to at most 100 %.
+    """Return the greatest clear span at which every check is used to at most 100 %, as the span tables take it.
 
     Closed forms: bending L = sqrt(8 S Fb' / w), shear L = 2 (V' / w + d), bearing L = 2 R' / w,
-    deflection L^3 = 384 E I / (5 w n).  The case's own ``clear`` is left out of account; overhang
-    and tension must be zero.  Raises ValueError when nothing loads the member.
+    deflection L^3 = 384 E I / (5 w n).  The case's own ``clear`` is left out of account; overhang, axial
+    force and typed reactions must be zero.  Raises ValueError when nothing loads the member.
     """
+    case = replace(case, tables=True)
     values = reference_values(case.species, case.grade, case.section)
     lumber = case.section
     limits: list[tuple[float, str, str]] = []

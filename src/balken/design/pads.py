@@ -50,12 +50,20 @@ def design_pads(
         if pad.id in in_another:
             continue
         if other is None:
-            found[pad.id] = design_pad(pad, on_pads[pad.id], bearing, concrete, units, column(place), friction)
+            found[pad.id] = design_pad(
+                pad, on_pads[pad.id], bearing, concrete, units, column(place), friction, _arm(place)
+            )
             continue
         both = (on_pads[pad.id], on_pads[other.pad.id])
         apart, columns_ = distance(place.centre, other.centre), (column(place), column(other))
-        found[pad.id] = design_two((pad, other.pad), both, apart, bearing, concrete, units, columns_, friction)
+        arms = (_arm(place), _arm(other))
+        found[pad.id] = design_two((pad, other.pad), both, apart, bearing, concrete, units, columns_, friction, arms)
     return found
+
+
+def _arm(place: PadPlace) -> float:
+    """Return how high above the top of a pad wind pushes: at the head of its pier, mm."""
+    return max(place.head - place.top, 0.0) if place.pad.pier > 0.0 else 0.0
 
 
 def _side(piece: Piece) -> float:

@@ -34,7 +34,15 @@ def rafter_case(plan: RoofPlan, width: float, loads: Loads, size: str) -> Member
         roof.pitch,
         roof.overhang,
         round(notch, 3),
+        thrust=rounded(thrust(plan, loads, width)),
+        # All of it goes to the eave: the ridge board carries none (loads/path).
+        bears=rounded(roof_cases(loads, roof.pitch).scaled((plan.half + roof.overhang) * width / 1000.0)),
     )
+
+
+def rounded(cases: Cases) -> Cases:
+    """Return cases to a thousandth of a newton, so that what only moves stays equal."""
+    return Cases(*(round(v, 3) for v in cases))
 
 
 def tie_case(

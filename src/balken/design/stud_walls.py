@@ -1,21 +1,27 @@
 """Sizing a stud wall from the load on its head and the wind on its face, then framing it."""
 
+import math
 from dataclasses import dataclass
 from functools import cached_property
 
+import numpy as np
+
 from balken.design.checks import MemberResult
-from balken.design.columns import ColumnCase
-from balken.design.headers import HeaderDesign, design_header, header_sizes
+from balken.design.columns import BRICK_LIMIT, BRITTLE_LIMIT, GYPSUM_LIMIT, WIND_LIMIT, ColumnCase
+from balken.design.headers import HeaderDesign, design_headers, header_sizes, opening_case
 from balken.design.layouts import LayoutDesign, design_layout
 from balken.framing.bands import WallLine
 from balken.framing.joints import Joints
 from balken.framing.pieces import Piece
-from balken.framing.studs import StudWall, Trimming, clear_height, stud_pieces, stud_wall
+from balken.framing.studs import StudWall, T, Trimming, clear_height, stud_pieces, stud_wall
 from balken.framing.walls import GableTop
-from balken.loads.cases import Cases
+from balken.loads.along import laid_together
+from balken.loads.cases import COMBINATIONS, Cases
+from balken.loads.path import HeadLoad
 from balken.model.buildups import stud_size
-from balken.model.records import Choice, Opening
+from balken.model.records import BuildUp, Choice, Opening
 from balken.units import Units
+from balken.units.system import INCH
 
 STUD_SIZES = ("2x4", "2x6", "2x8")
 
@@ -58,14 +64,14 @@ def design_studs(
     line: WallLine,
     openings: tuple[Opening, ...],
     gable: GableTop | None,
-    head: Cases,
+    head: HeadLoad,
     own: Cases,
     wind: float,
     units: Units,
 ) -> StudDesign:
     """Choose stud spacing, headers, jacks and kings.
 
-    ``head``: line load on the wall's head by case; ``own``: its own weight along it, N/mm.
+    ``head``: what lies on the wall's head, where it lies; ``own``: its own weight along it, N/mm.
     ``wind``: pressure on an outside wall, kN/m2.  Raises ValueError for a core that is not of studs.
     """
     size = stud_size(line.buildup)
@@ -74,23 +80,59 @@ def design_studs(
     framing = line.wall.framing
     tall = clear_height(line, gable)
     pressure = wind if line.wall.role == "outside" else 0.0
-    foot = head.plus(own)
+    limit = sag_limit(line.buildup)
 
     def case_for(name: str, spacing: float) -> ColumnCase:
-        plate = framing.header_species
-        axial = foot.scaled(spacing)
-        return ColumnCase("stud", name, framing.species, framing.grade, round(tall, 1), spacing, axial, pressure, plate)
+        axial = stud_load(head, line.band.length, spacing).plus(own.scaled(spacing))
+        axial = Cases(*(round(v, 2) for v in axial))
+        return ColumnCase(
+            "stud", name, framing.species, framing.grade, round(tall, 1), spacing, axial, pressure,
+            framing.header_species, limit,
+        )  # fmt: skip
 
     choice = Choice(size=size, species=framing.species, grade=framing.grade, spacing=framing.spacing)
     design = design_layout(choice, STUD_SIZES, units, case_for)
-    sizes = header_sizes(line.core[1] - line.core[0])
-    headers = {}
+    flat = line.band.top - line.band.bottom
+    cases = []
     for o in openings:
-        above = max(0.0, 1.0 - (o.sill + o.height) / (line.band.top - line.band.bottom))
-        load = head.plus(own.scaled(above))
-        stud = (size, round(tall, 1), max(o.sill + o.height, 100.0), pressure)
-        headers[o.id] = design_header(o.id, o.header, o.width, load, framing, sizes, stud)
+        above = max(0.0, 1.0 - (o.sill + o.height) / flat)
+        heights = (round(tall, 1), max(o.sill + o.height, 100.0))
+        plates = flat - 2.0 * T
+        cases.append(opening_case(o, head, own.all * above, plates, heights, pressure, design.spacing))
+    sizes = header_sizes(line.core[1] - line.core[0])
+    headers = design_headers(cases, {o.id: o.header for o in openings}, framing, sizes, size, limit)
     return StudDesign(design, headers)
+
+
+THROUGH_FLOOR = 12.0 * INCH
+"""What stands on a wall spreads this far to both sides through plate, floor and plates: 45 degrees over the depth of
+a floor of 2x8 and its three plates (common practice, no source)."""
+LOOK = 75.0
+"""The load of a stud is looked for this often along a wall, mm."""
+
+
+def stud_load(head: HeadLoad, length: float, spacing: float) -> Cases:
+    """Return the load on the most loaded stud, N: what lies on the head within half a spacing at both sides.
+
+    A stud at the end of the wall has half of that.
+    """
+    laid = laid_together((head.members, head.walls.widened(THROUGH_FLOOR)))
+    if not len(laid.low):
+        return Cases()
+    at = np.linspace(0.0, length, max(math.ceil(length / LOOK), 1) + 1)
+    found = laid.total_in(np.maximum(at - spacing / 2.0, 0.0), np.minimum(at + spacing / 2.0, length))
+    factors = np.array([c.factors for c in COMBINATIONS])
+    return Cases(*found[int((found @ factors.T).max(axis=1).argmax())].tolist())
+
+
+def sag_limit(buildup: BuildUp) -> float:
+    """Return n of H/n for the studs of an outside wall under wind, by its finishes (IRC Table R301.7 and note d)."""
+    names = {layer.material for layer in buildup.layers}
+    if names & {"plaster", "stucco"}:
+        return BRITTLE_LIMIT
+    if "brick" in names or "stone" in names:
+        return BRICK_LIMIT
+    return GYPSUM_LIMIT if "gypsum board" in names else WIND_LIMIT
 
 
 def lay_studs(

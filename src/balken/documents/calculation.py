@@ -4,9 +4,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from balken.derive import Model
-from balken.design.checks import Check
-from balken.design.earth_walls import EarthWall, coefficient
+from balken.design.checks import Check, used_text
+from balken.design.earth_walls import EarthWall, how_it_presses
 from balken.design.footing_case import FootingDesign
+from balken.design.quantities import quantity_text, working
 from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
@@ -24,7 +25,6 @@ from balken.units import (
     format_line_load,
     format_stress,
 )
-from balken.units.system import INCH, POUND_FORCE
 
 Kind = Literal["title", "heading", "text", "formula", "check", "result"]
 
@@ -99,32 +99,6 @@ def _pad_lines(model: Model, pad_id: str) -> tuple[Line, ...]:
         *_tree(pad_tree(model, pad_id), units),
         *_design_lines(result.design, units),
     ]
-    if result.uplift > 0.0:
-        lines += [
-            Line("heading", "Uplift (ASCE 7-16, 2.4.1: 0.6 D + 0.6 W)"),
-            Line(
-                "check",
-                f"0.6 W = {format_force(result.uplift, units)} up, 0.6 D = {format_force(result.held, units)} down",
-                f"{result.uplift / result.held:.0%}" if result.held else "",
-                used=result.uplift / result.held if result.held else None,
-            ),
-        ]
-    if result.push > 0.0:
-        mu = model.project.soil.base_friction
-        lines += [
-            Line("heading", "Sliding (ASCE 7-16, 2.4.1: 0.6 D + 0.6 W)"),
-            Line(
-                "formula",
-                f"friction {mu:.2f} x ({format_force(result.held, units)} - {format_force(result.uplift, units)}) down",
-                indent=1,
-            ),
-            Line(
-                "check",
-                f"0.6 W = {format_force(result.push, units)} sideways, {format_force(result.grip, units)} held",
-                f"{result.slid:.0%}" if result.grip else "",
-                used=result.slid if result.grip else None,
-            ),
-        ]
     return tuple(lines)
 
 
@@ -137,7 +111,7 @@ def _inputs(model: Model, design: FootingDesign) -> list[Line]:
         Line("text", "Concrete", f"f'c {format_stress(case.fc, units)}{steel}"),
         Line("text", "Wall or column on it", format_inches(case.size, units)),
         Line("text", "Frost depth", format_length(p.loads.frost_depth, units)),
-        Line("text", "Load off the footing's middle", format_inches(case.eccentricity, units)),
+        Line("text", "Load off the footing's middle", format_inches(abs(case.off(design.width)), units)),
     ]
 
 
@@ -163,7 +137,7 @@ def _design_lines(design: FootingDesign, units: Units) -> list[Line]:
             "result",
             f"{pad_size(design, units) if design.case.kind == 'pad' else format_inches(design.width, units) + ' wide'}, "
             f"{format_inches(design.thickness, units)} thick, {what} concrete",
-            f"used {design.used:.0%}",
+            f"used {used_text(design.used)}",
         ),
     ]
     for bars in design.bars:
@@ -174,20 +148,7 @@ def _design_lines(design: FootingDesign, units: Units) -> list[Line]:
 
 def check_value(check: Check, value: float, units: Units) -> str:
     """Return a demand or capacity with its unit."""
-    imperial = units is Units.IMPERIAL
-    if check.quantity == "pressure":
-        return format_area_load(value, units)
-    if check.quantity == "stress":
-        return format_stress(value, units)
-    if check.quantity == "length":
-        return f'{value / INCH:.2f}"' if imperial else f"{value:.1f} mm"
-    if check.quantity == "force":
-        return f"{value * 1000.0 / POUND_FORCE:,.0f} lb" if imperial else f"{value:.2f} kN"
-    if check.quantity == "moment":
-        return f"{value * 1e6 / POUND_FORCE / 304.8:,.0f} lb ft" if imperial else f"{value:.2f} kN m"
-    if check.quantity == "steel":
-        return f"{value / INCH**2:.2f} in\u00b2" if imperial else f"{value:.0f} mm\u00b2"
-    return f"{value:.4f}" if value < 0.1 else f"{value:.2f}"
+    return quantity_text(value, check.quantity, units)
 
 
 def _check_lines(check: Check, units: Units) -> list[Line]:
@@ -199,38 +160,41 @@ def _check_lines(check: Check, units: Units) -> list[Line]:
         f"{demand} / {capacity}",
         used=check.used,
     )
-    return [head, *(Line("formula", text, indent=1) for text in check.working)]
+    return [head, *(Line("formula", line.shown(units), indent=1) for line in check.working)]
 
 
 def _earth_lines(model: Model, wall: EarthWall) -> list[Line]:
-    units, soil = model.project.units, model.project.soil
-    how = {
-        "active": f"Ka = tan2(45 - phi/2) = {coefficient(soil, wall.restrained):.3f}",
-        "at rest": f"K0 = 1 - sin phi = {coefficient(soil, wall.restrained):.3f}",
-        "equivalent fluid": f"equivalent fluid {soil.fluid:.2f} kN/m3",
-    }[soil.pressure]
+    units, soil, case, f = model.project.units, model.project.soil, wall.case, wall.forces
+    water = "none" if soil.water_below is None else f"{format_length(soil.water_below, units)} below ground"
+    greatest = working(
+        "greatest pressure {}, resultant {}", (max(wall.pressing.p), "pressure"), (wall.pressing.total, "line force")
+    )
+    acting = working(
+        "reactions: top {}, base {}; moment {}, {} above the base, tension on the " + wall.face,
+        (f.top, "line force"),
+        (f.base, "line force"),
+        (f.moment, "line moment"),
+        (f.at, "length"),
+    )
     lines = [
-        Line("heading", "Wall against earth and water, per metre of wall"),
-        Line("text", "Earth outside above the base", format_length(wall.unbalanced, units)),
+        Line("heading", "Wall against earth and water, along each unit of wall"),
+        Line("text", "Earth outside above the base", format_length(case.fill, units)),
         Line(
             "text",
-            "Height from base to floor" if wall.restrained else "Height, free at the top",
-            format_length(wall.span, units),
+            "Height from base to floor" if case.held else "Height, free at the top",
+            format_length(case.span, units),
         ),
-        Line("formula", f"{how}, soil {soil.weight:.2f} kN/m3, surcharge {soil.surcharge:.1f} kN/m2", indent=1),
-        Line(
-            "formula",
-            f"greatest pressure {max(wall.pressing.p):.2f} kN/m2, resultant {wall.pressing.total:.2f} kN/m",
-            indent=1,
-        ),
-        Line(
-            "formula",
-            f"reactions: top {wall.top:.2f} kN/m, base {wall.base:.2f} kN/m; moment {wall.moment:.2f} kN m/m "
-            f"{wall.moment_at:.0f} mm above the base",
-            indent=1,
-        ),
+        Line("text", "Ground water", water),
+        Line("text", "Load on the ground beside it", format_area_load(soil.surcharge, units)),
+        Line("formula", how_it_presses(soil, case.held).shown(units), indent=1),
+        Line("formula", greatest.shown(units), indent=1),
+        Line("formula", acting.shown(units), indent=1),
+    ]
+    if wall.waiting:
+        lines.append(Line("text", "Its top is not held yet: lay the floor that holds it."))
+    lines += [
         *(line for check in wall.checks for line in _check_lines(check, units)),
-        Line("result", f"{_how_built(wall)}", f"used {wall.used:.0%}"),
+        Line("result", f"{_how_built(wall)}", f"used {used_text(wall.used)}"),
     ]
     lines += [Line("result", f"#{b.number} {b.use} at {format_inches(b.spacing, units)}") for b in wall.bars]
     lines.append(Line("text", "Without calculation", wall.prescriptive))
@@ -238,9 +202,9 @@ def _earth_lines(model: Model, wall: EarthWall) -> list[Line]:
 
 
 def _how_built(wall: EarthWall) -> str:
-    if wall.made_of == "concrete":
+    if wall.case.made_of == "concrete":
         return "Reinforced wall" if wall.reinforced else "Plain concrete wall"
-    return f"Wall of {wall.made_of}, {'bars in grouted cells' if wall.reinforced else 'no bars'}"
+    return f"Wall of {wall.case.made_of}, {'bars in grouted cells' if wall.reinforced else 'no bars'}"
 
 
 # Pages ------------------------------------------------------------------------------------------------
@@ -307,7 +271,7 @@ def _placed(line: Line, y: float, size: float, width: float, ref: str) -> list[I
     if line.used is not None:
         full, tall = 16.0, 2.2
         items += _bar(right - 26.0 + 2.0, y, full, tall, line.used)
-        items.append(Text((right, y), f"{line.used:.0%}", size, "right", bold=True))
+        items.append(Text((right, y), used_text(line.used), size, "right", bold=True))
         end = right - 27.0
     if line.right:
         items.append(Text((end, y), line.right, size, "right", bold=line.kind == "result"))

@@ -4,6 +4,7 @@ import itertools
 from dataclasses import dataclass
 
 from balken.derive import Model
+from balken.design.checks import used_text
 from balken.documents.dimensions import dimension_string, level_marks
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text, placed
 from balken.documents.hatch import hatch
@@ -361,7 +362,7 @@ def _summary(model: Model, wall_id: str) -> str:
     design = model.framed[wall_id].design
     framing = model.lines[wall_id].wall.framing
     spaced = format_inches(design.spacing, model.project.units)
-    return f"{design.size} studs, {framing.species} {framing.grade} grade, @ {spaced}, used {design.result.used:.0%}"
+    return f"{design.size} studs, {framing.species} {framing.grade} grade, @ {spaced}, used {used_text(design.result.used)}"
 
 
 def elevation_sheets(model: Model, wall_ids: tuple[str, ...]) -> list[Sheet]:

@@ -3,6 +3,7 @@
 import itertools
 
 from balken.derive import Model
+from balken.design.checks import used_text
 from balken.design.footings import RunFooting
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Item, Layer, Path, Strokes, Text
@@ -80,7 +81,7 @@ def step_marks(
     """
     items: list[Item] = []
     for run, result in zip(runs, designs, strict=True):
-        middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
+        middle = sum(run.faces) / 2.0 - run.footing_off(result.width)
         half = result.width / 2.0 + 2.0 * scale
         b = run.band
         groups: list[list[tuple[float, float, str]]] = []
@@ -190,7 +191,7 @@ def line_load_items(model: Model, scale: float) -> list[Item]:
     size = TEXT * scale
     for run in model.runs:
         result, b = model.footings[run.id], run.band
-        used = f"{result.soil_used:.0%}"
+        used = used_text(result.soil_used)
         text = f"{format_line_load(result.load, units)}, soil used {used}"
         if text_width(text, size, True) > 0.9 * run.length:
             text = used
@@ -205,6 +206,6 @@ def line_load_items(model: Model, scale: float) -> list[Item]:
         made = model.pads[place.pad.id].design
         x, y = place.centre
         at = (x + made.width / 2.0 + 1.6 * scale, y)
-        text = f"soil used {made.soil.used:.0%}"
+        text = f"soil used {used_text(made.soil.used)}"
         items.append(Text(at, text, size, "left", layer="foundations", ref=place.pad.id, bold=True))
     return items

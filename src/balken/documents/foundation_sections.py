@@ -3,6 +3,7 @@
 import shapely
 
 from balken.derive import Model
+from balken.design.checks import used_text
 from balken.documents.dimensions import TEXT, dimension_string
 from balken.documents.display import Area, Drawing, Item, Path, Strokes, Text
 from balken.documents.hatch import hatch
@@ -91,7 +92,7 @@ def typical_section(model: Model, keyed: Keyed, scale: float) -> Drawing:
     centre = half + REACH
     width = model.footings[run.id].width
     if run.footing:
-        c = centre - run.foundation.footing_offset
+        c = centre - run.footing_off(width)
         items += dimension_string(
             [c - width / 2.0, c + width / 2.0],
             (0.0, foot - depth - 6.0 * scale),
@@ -174,7 +175,7 @@ def schedule_rows(model: Model) -> list[tuple[str, ...]]:
         )
         counts[mark] = counts.get(mark, 0.0) + run.length
         rows[mark][5] = format_length(counts[mark], units)
-        rows[mark][6] = max(rows[mark][6], f"{result.soil_used:.0%}", key=lambda t: float(t.rstrip("%") or 0.0))
+        rows[mark][6] = max(rows[mark][6], used_text(result.soil_used), key=_figure)
     for place in model.pad_places:
         if place.pad.id not in model.pads:
             continue
@@ -195,8 +196,12 @@ def schedule_rows(model: Model) -> list[tuple[str, ...]]:
         )
         counts[mark] = counts.get(mark, 0.0) + 1
         rows[mark][5] = f"{counts[mark]:.0f}"
-        rows[mark][6] = max(rows[mark][6], f"{made.soil.used:.0%}", key=lambda t: float(t.rstrip("%") or 0.0))
+        rows[mark][6] = max(rows[mark][6], used_text(made.soil.used), key=_figure)
     return [tuple(row) for row in rows.values()]
+
+
+def _figure(used: str) -> float:
+    return float(used.removeprefix("over ").rstrip("%") or 0.0)
 
 
 SCHEDULE_HEADINGS = ("Mark", "Kind", "Width", "Thickness", "Bars", "Length or no.", "Soil used")

@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 
 from balken.derive import Model
+from balken.design.checks import used_text
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Drawing, Item, Layer, Path, Strokes, Text
 from balken.documents.foundation_plan import as_one_outline, foundation_items, line_load_items, plan_ring
@@ -295,11 +296,11 @@ def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
             ring = floor_plan.frame.ring(floor_plan.outline.core)
             choice = floor_plan.floor.joists
             spaced = format_inches(design.spacing, model.project.units)
-            used = f", used {design.result.used:.0%}" if what.used else ""
+            used = f", used {used_text(design.result.used)}" if what.used else ""
             notes = (
                 f"{design.size} {choice.species} {choice.grade} @ {spaced}{used}",
                 f"{design.size} @ {spaced}{used}",
-                f"{design.result.used:.0%}" if what.used else design.size,
+                used_text(design.result.used) if what.used else design.size,
             )
             groups: dict[float, float] = {}
             for line in floor_plan.lines:
@@ -355,12 +356,12 @@ def _roof(model: Model, scale: float, what: PlanOf) -> list[Item]:
             )
             for field, noun, low, high in halves:
                 design = model.designs[(ref, field)]
-                used = f", used {design.result.used:.0%}" if what.used else ""
+                used = f", used {used_text(design.result.used)}" if what.used else ""
                 spaced = format_inches(design.spacing, units)
                 notes = (
                     f"{design.size} {noun} @ {spaced}{used}",
                     f"{design.size} @ {spaced}{used}",
-                    f"{design.result.used:.0%}" if what.used else design.size,
+                    used_text(design.result.used) if what.used else design.size,
                 )
                 items += _span_mark(frame, low, high, t, notes, scale, "roof", ref)
     return items

@@ -27,7 +27,7 @@ def slope_marks(model: Model, scale: float) -> list[Item]:
     for run in model.runs:
         width = model.footings[run.id].width
         for slope in slopes_of(run):
-            out = sum(run.faces) / 2.0 - run.foundation.footing_offset - width / 2.0 - 2.0 * scale
+            out = sum(run.faces) / 2.0 - run.footing_off(width) - width / 2.0 - 2.0 * scale
             ref, b = slope_ref(run, slope), run.band
             low, high = slope.start + 0.1 * (slope.end - slope.start), slope.end - 0.1 * (slope.end - slope.start)
             tail, tip = (low, high) if slope.deeper_end >= slope.deeper_start else (high, low)

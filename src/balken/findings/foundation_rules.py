@@ -2,10 +2,16 @@
 
 import math
 from collections.abc import Iterable
+from dataclasses import replace
 
 import shapely
 
-from balken.design.footings import LEAST_PROJECTION
+from balken.design.anchor_bolts import bolt_check, bolt_spacing_for
+from balken.design.checks import Check, used_text
+from balken.design.earth_walls import EarthWall, design_wall
+from balken.design.footing_case import STABILITY
+from balken.design.footings import LEAST_PROJECTION, PadResult, RunFooting
+from balken.design.quantities import quantity_text
 from balken.findings.context import Context
 from balken.findings.courses import courses
 from balken.findings.finding import Finding, Fix, Stage
@@ -22,7 +28,7 @@ from balken.model.blocks import BLOCKS
 from balken.model.lookup import by_id, ground, wall_label
 from balken.model.records import Foundation
 from balken.remembered import remembered
-from balken.units import format_force, format_inches, format_length
+from balken.units import Units, format_inches, format_length
 from balken.units.system import INCH
 
 FLOOR_ABOVE_GROUND = 6.0 * INCH
@@ -30,6 +36,7 @@ FLOOR_ABOVE_GROUND = 6.0 * INCH
 WALL_ABOVE_GROUND = 6.0 * INCH
 """IRC R404.1.6: foundation wall at least 6 in above finished ground."""
 FROST_STATION = 300.0
+BOLTS, BASE = "anchor bolts, push into the floor", "sliding at the base"
 
 
 def middle(line: WallLine) -> Point:
@@ -201,7 +208,7 @@ def footings(c: Context) -> Iterable[Finding]:
             yield Finding(
                 "soil",
                 "foundations",
-                f"{f.name}: soil used {result.soil_used:.0%}",
+                f"{f.name}: soil used {used_text(result.soil_used)}",
                 f"Under {where} the footing {format_inches(result.width, c.units)} wide presses harder than the bearing "
                 f"value ({result.combination}).",
                 (f.id, f"{run.id}/footing"),
@@ -210,16 +217,15 @@ def footings(c: Context) -> Iterable[Finding]:
                 if f.footing_width is not None
                 else None,
             )
-        out = (result.width - f.thickness) / 2.0 - abs(f.footing_offset)
-        far = (result.width - f.thickness) / 2.0 + abs(f.footing_offset)
-        bad = run.footing and (
-            out < LEAST_PROJECTION - 0.5 or (far > result.depth + 0.5 and not result.design.reinforced)
-        )
+        off = abs(run.footing_off(result.width))
+        out, far = (result.width - f.thickness) / 2.0 - off, (result.width - f.thickness) / 2.0 + off
+        short = out < LEAST_PROJECTION - 0.5 and not run.boundary
+        bad = run.footing and (short or (far > result.depth + 0.5 and not result.design.reinforced))
         if bad and (f.id, "out") not in seen:
             seen.add((f.id, "out"))
             step = 2.0 * INCH
             deeper = math.ceil(far / step - 1e-6) * step
-            shown = out if out < LEAST_PROJECTION - 0.5 else far
+            shown = out if short else far
             fix = (
                 Fix(f"Make it {format_inches(deeper, c.units)} thick", "change", (f.id,), (("footing_depth", deeper),))
                 if far > result.depth
@@ -238,15 +244,20 @@ def footings(c: Context) -> Iterable[Finding]:
         strength = [
             k
             for k in result.design.checks
-            if k.used > 1.0001 and k.name not in ("soil pressure", "projection, greatest", "projection, least")
+            if k.used > 1.0001
+            and k.name not in ("soil pressure", *STABILITY, "projection, greatest", "projection, least")
         ]
+        loose = [k for k in result.design.stable if k.used > 1.0001]
+        if loose and run.footing and (f.id, "stable") not in seen:
+            seen.add((f.id, "stable"))
+            yield _loose(c, run, result, max(loose, key=lambda k: k.used), place)
         if strength and run.footing and not bad and (f.id, "strength") not in seen:
             seen.add((f.id, "strength"))
             check = strength[0]
             yield Finding(
                 "footing strength",
                 "foundations",
-                f"{f.name}: footing used {check.used:.0%}",
+                f"{f.name}: footing used {used_text(check.used)}",
                 f"Under {where}: {check.name} governs ({check.clause}).",
                 (f.id, f"{run.id}/footing"),
                 place,
@@ -254,6 +265,33 @@ def footings(c: Context) -> Iterable[Finding]:
                 if f.footing_depth is not None
                 else None,
             )
+
+
+_LOOSE = {
+    "load within the kern": "its load stands too near the edge: part of it would lift",
+    "sliding": "earth would push it inward",
+    "overturning": "earth would tip it over",
+}
+
+
+def _loose(
+    c: Context, run: FoundationRun, result: RunFooting, check: Check, place: tuple[float, float, float]
+) -> Finding:
+    f = run.foundation
+    values = [quantity_text(v, check.quantity, c.units) for v in (check.demand, check.capacity)]
+    where = wall_label(c.project, run.wall)
+    auto = Fix("Let Balken choose the width", "change", (f.id,), (("footing_width", None),))
+    helps = f.footing_width is not None and check.name != "sliding"
+    return Finding(
+        "footing stability",
+        "foundations",
+        f"{f.name}: footing under {where}: {_LOOSE.get(check.name, check.name)}",
+        f"{check.name[0].upper()}{check.name[1:]}: {values[0]} against {values[1]} ({check.clause}, {check.combination}). "
+        "Hold the wall at its top with a floor, or widen the footing.",
+        (f.id, f"{run.id}/footing"),
+        place,
+        fix=auto if helps else None,
+    )
 
 
 @remembered(2_000)
@@ -276,39 +314,7 @@ def pads(c: Context) -> Iterable[Finding]:
         at = (*place.centre, place.top)
         label = pad_label(c, place.pad.id)
         shapes[place.pad.id] = _pad_shape(place, result.design.width, result.design.length, result.before)
-        if result.problem or not result.design.works:
-            check = result.design.checks[0]
-            yield Finding(
-                "pad",
-                "foundations",
-                f"{label}: used {result.design.used:.0%}",
-                result.problem or f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}).",
-                (place.pad.id,),
-                at,
-                fix=Fix("Let Balken choose its size", "change", (place.pad.id,), (("width", None), ("thickness", None)))
-                if place.pad.width is not None or place.pad.thickness is not None
-                else None,
-            )
-        if result.uplift > result.held:
-            yield Finding(
-                "uplift",
-                "foundations",
-                f"{label} lifts",
-                f"0.6 W lifts {format_force(result.uplift, c.units)}, 0.6 D holds {format_force(result.held, c.units)} "
-                "(ASCE 7-16, 2.4.1). Make the pad heavier, or take wind from its post.",
-                (place.pad.id,),
-                at,
-            )
-        if result.push > result.grip:
-            yield Finding(
-                "sliding",
-                "foundations",
-                f"{label} slides",
-                f"0.6 W pushes {format_force(result.push, c.units)}, friction under what 0.6 D leaves holds "
-                f"{format_force(result.grip, c.units)} (ASCE 7-16, 2.4.1). Make the pad heavier, or hold the post sideways above.",
-                (place.pad.id,),
-                at,
-            )
+        yield from _pad_checks(c, place, result, label, at)
         if c.ground is not None:
             need = max(c.project.loads.frost_depth, LEAST_BURIAL)
             short = place.top - result.design.thickness - (c.ground.height(place.centre) - need)
@@ -343,37 +349,186 @@ def pads(c: Context) -> Iterable[Finding]:
                 )
 
 
+_PAD_WORDS = {
+    "uplift": (
+        "uplift",
+        "{} lifts",
+        "0.6 W lifts {}, 0.6 D holds {} ({}). Make the pad heavier, or take wind from its post.",
+    ),
+    "sliding": (
+        "sliding",
+        "{} slides",
+        "0.6 W pushes {}, friction under what 0.6 D leaves holds {} ({}). Make the pad heavier, or hold the post sideways "
+        "above.",
+    ),
+    "overturning": (
+        "overturning",
+        "{} tips over",
+        "0.6 W turns it by {}, 0.6 D holds it by {} ({}). Make the pad wider or heavier, or hold the post sideways above.",
+    ),
+}
+
+
+def _pad_checks(
+    c: Context, place: PadPlace, result: PadResult, label: str, at: tuple[float, float, float]
+) -> Iterable[Finding]:
+    pad, typed = place.pad, place.pad.width is not None or place.pad.thickness is not None
+    let = (
+        Fix("Let Balken choose its size", "change", (pad.id,), (("width", None), ("thickness", None)))
+        if typed
+        else None
+    )
+    other = [k for k in result.design.checks if k.used > 1.0001 and k.name not in _PAD_WORDS]
+    if result.problem or other:
+        why = result.problem and f"{result.problem[0].upper()}{result.problem[1:]}"
+        check = other[0] if other else result.design.checks[0]
+        yield Finding(
+            "pad",
+            "foundations",
+            f"{label}: used {used_text(check.used)}" if other else f"{label}: no size is enough",
+            why or f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}).",
+            (pad.id,),
+            at,
+            fix=let,
+        )
+    for name, (code, what, text) in _PAD_WORDS.items():
+        found = result.check(name)
+        if found is not None and found.used > 1.0001:
+            values = [quantity_text(v, found.quantity, c.units) for v in (found.demand, found.capacity)]
+            yield Finding(
+                code, "foundations", what.format(label), text.format(*values, found.clause), (pad.id,), at,
+                fix=None if result.problem or other else let,
+            )  # fmt: skip
+
+
 def earth_pressure(c: Context) -> Iterable[Finding]:
     """Foundation walls that earth and water would break or push over (ACI 318-19 chapters 11, 14, TMS 402-16)."""
+    bolted: set[str] = set()
     for run in c.runs:
         wall = c.earth_walls.get(run.id)
-        if wall is None or wall.used <= 1.0001:
+        if wall is None:
             continue
-        f, check = run.foundation, wall.checks[0]
-        thicker = _thicker(c, f)
-        yield Finding(
-            "earth",
-            "foundations",
-            f"{f.name}: wall under {wall_label(c.project, run.wall)} used {wall.used:.0%}",
-            f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}) with "
-            f"{format_length(wall.unbalanced, c.units)} of earth against it"
-            + ("" if wall.restrained else ", free at the top")
-            + ".",
-            (f.id, f"{run.id}/wall"),
-            (*run.band.at(run.length / 2.0, 0.0), run.band.bottom),
-            fix=Fix(
-                f"Make the wall {format_inches(thicker, c.units)} thick", "change", (f.id,), (("thickness", thicker),)
-            )
-            if not f.upper_height and thicker is not None
-            else None,
+        if wall.waiting:
+            yield _not_held(c, run, wall)
+            continue
+        strength = [k for k in wall.checks if k.used > 1.0001 and k.name not in (BOLTS, BASE)]
+        if strength:
+            yield _earth(c, run, wall, strength[0])
+        base = next((k for k in wall.checks if k.name == BASE and k.used > 1.0001), None)
+        if base is not None:
+            yield _base_slides(c, run, wall, base)
+        bolts = next((k for k in wall.checks if k.name == BOLTS and k.used > 1.0001), None)
+        if bolts is not None and run.foundation.id not in bolted:
+            bolted.add(run.foundation.id)
+            yield _bolts(c, run, bolts)
+
+
+def _not_held(c: Context, run: FoundationRun, wall: EarthWall) -> Finding:
+    f = run.foundation
+    return Finding(
+        "not held",
+        "foundations",
+        f"{f.name}: the wall under {wall_label(c.project, run.wall)} is not held at its top yet",
+        f"{format_length(wall.case.fill, c.units)} of earth stand against it and nothing holds its head. Lay the floor "
+        "that holds it; until then wall and footing are not checked as they will stand.",
+        (f.id, f"{run.id}/wall"),
+        (*run.band.at(run.length / 2.0, 0.0), run.band.top),
+    )
+
+
+def _bolts(c: Context, run: FoundationRun, check: Check) -> Finding:
+    f = run.foundation
+    pushed = max(w.forces.top for r in c.runs if r.foundation.id == f.id and (w := c.earth_walls.get(r.id)) is not None)
+    spacing = bolt_spacing_for(pushed, f.bolt_spacing)
+    enough = bolt_check(pushed, spacing).used <= 1.0 and spacing >= LEAST_BOLT_SPACING
+    return Finding(
+        "anchor bolts",
+        "foundations",
+        f"{f.name}: anchor bolts used {used_text(check.used)}",
+        f"Earth pushes the head of the wall under {wall_label(c.project, run.wall)} into the floor with "
+        f"{quantity_text(check.demand, check.quantity, c.units)}; 1/2 in bolts at {format_inches(f.bolt_spacing, c.units)} "
+        f"hold {quantity_text(check.capacity, check.quantity, c.units)} ({check.clause}).",
+        (f.id,),
+        (*run.band.at(run.length / 2.0, 0.0), run.band.top),
+        fix=Fix(f"Space them at {format_inches(spacing, c.units)}", "change", (f.id,), (("bolt_spacing", spacing),))
+        if enough
+        else None,
+    )
+
+
+LEAST_BOLT_SPACING = 6.0 * INCH
+"""As the rule of foundations has it, mm."""
+
+
+def _base_slides(c: Context, run: FoundationRun, wall: EarthWall, check: Check) -> Finding:
+    f = run.foundation
+    values = [quantity_text(v, check.quantity, c.units) for v in (check.demand, check.capacity)]
+    fillable = f.kind == "wall on footing" and (f.inside_ground is None or f.inside_ground > FILLED + 1.0)
+    return Finding(
+        "base slides",
+        "foundations",
+        f"{f.name}: nothing holds the base of the wall under {wall_label(c.project, run.wall)}",
+        f"{format_length(wall.case.fill, c.units)} more earth outside than inside push it inward; 1.5 times that is "
+        f"{values[0]}, friction under its footing holds {values[1]} ({check.clause}). Lay a slab inside, or fill the crawl "
+        "space.",
+        (f.id, f"{run.id}/wall"),
+        (*run.band.at(run.length / 2.0, 0.0), run.band.bottom),
+        fix=Fix(
+            f"Fill inside to {format_inches(FILLED, c.units)} below the ground outside",
+            "change",
+            (f.id,),
+            (("inside_ground", FILLED),),
         )
+        if fillable
+        else None,
+    )
+
+
+FILLED = 12.0 * INCH
+"""How far below the ground outside a crawl space is filled by the fix, mm (common practice, no source)."""
+
+
+def _earth(c: Context, run: FoundationRun, wall: EarthWall, check: Check) -> Finding:
+    f = run.foundation
+    thicker = None if f.upper_height or check.name == "dowels into the footing" else _thicker(c, f)
+    return Finding(
+        "earth",
+        "foundations",
+        f"{f.name}: wall under {wall_label(c.project, run.wall)} used {used_text(check.used)}",
+        f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}) with "
+        f"{format_length(wall.case.fill, c.units)} of earth against it"
+        + ("" if wall.case.held else ", free at the top")
+        + ".",
+        (f.id, f"{run.id}/wall"),
+        (*run.band.at(run.length / 2.0, 0.0), run.band.bottom),
+        fix=Fix(f"Make the wall {format_inches(thicker, c.units)} thick", "change", (f.id,), (("thickness", thicker),))
+        if thicker is not None
+        else None,
+    )
+
+
+THICKEST_WALL = 24.0 * INCH
 
 
 def _thicker(c: Context, f: Foundation) -> float | None:
-    """Return the next thickness of a foundation's walls, None when there is no thicker block."""
+    """Return the least thickness at which all walls of a foundation hold their earth; None when none does."""
+    step = 2.0 * INCH if c.project.steps is Units.IMPERIAL else 50.0
     if f.made_of == "concrete":
-        return f.thickness + 2.0 * INCH
-    return next((b.thickness for b in BLOCKS[c.project.steps] if b.thickness > f.thickness + 1.0), None)
+        tried = [f.thickness + k * step for k in range(1, math.floor((THICKEST_WALL - f.thickness) / step + 1e-6) + 1)]
+    else:
+        tried = [b.thickness for b in BLOCKS[c.project.steps] if b.thickness > f.thickness + 1.0]
+    walls = [w for r in c.runs if r.foundation.id == f.id and (w := c.earth_walls.get(r.id)) is not None]
+    for thickness in tried:
+        made = [
+            design_wall(
+                w.id, replace(w.case, thickness=round(w.case.thickness + thickness - f.thickness, 3)), c.project.soil,
+                c.project.concrete, c.project.masonry, w.waiting,
+            )
+            for w in walls
+        ]  # fmt: skip
+        if all(k.used <= 1.0 for w in made for k in w.checks if k.name not in (BOLTS, BASE)):
+            return thickness
+    return None
 
 
 def slab_edges(c: Context) -> Iterable[Finding]:

@@ -4,6 +4,7 @@ from collections.abc import Iterable
 
 import shapely
 
+from balken.design.checks import used_text
 from balken.design.layouts import LayoutDesign
 from balken.design.members import LEAST_BEARING
 from balken.findings.context import Context
@@ -20,7 +21,7 @@ from balken.model.sections import RIDGE_SIZES, section
 from balken.units import format_inches, format_length
 
 FLATTEST_BOARD = 3.0 / 12.0
-"""IRC R802.3: below 3 in 12 the ridge must be a beam that carries load."""
+"""IRC R802.4.4: below 3 in 12 the ridge must be a beam that carries load."""
 
 
 SQUARE, OUT_OF_SQUARE = 1.0, 75.0
@@ -130,7 +131,7 @@ def members_over(c: Context) -> Iterable[Finding]:
         yield Finding(
             "used",
             _stage_of(layout),
-            f"{getattr(layout, 'name', '')}: {noun} {design.size} used {design.result.used:.0%}",
+            f"{getattr(layout, 'name', '')}: {noun} {design.size} used {used_text(design.result.used)}",
             f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}, {check.combination}) over a clear span of "
             f"{format_length(design.result.case.clear, c.units)} at {format_inches(design.spacing, c.units)}.",
             (layout_id, *keys),
@@ -260,9 +261,7 @@ def _middle(line: WallLine) -> Point:
 
 
 def standing(c: Context) -> Iterable[Finding]:
-    """Walls whose load finds nothing to stand on, once anything but walls has been made."""
-    if not (c.project.foundations or c.project.floors or c.project.roofs):
-        return
+    """Walls whose load finds nothing to stand on, from the moment they are drawn."""
     under = {run.wall for run in c.runs}
     for wall_id, line in c.lines.items():
         if wall_id in under or line.wall.role == "divides" or c.path.below[wall_id]:
@@ -274,7 +273,7 @@ def standing(c: Context) -> Iterable[Finding]:
             "Its load has nowhere to go: no foundation wall and no wall is under it. Add it to a foundation.",
             (wall_id,),
             (*_middle(line), line.band.bottom),
-            grave=bool(c.project.foundations),
+            grave=bool(c.project.foundations or c.project.floors or c.project.roofs),
         )
 
 
@@ -321,7 +320,7 @@ def _ridge_findings(c: Context, plan: RoofPlan) -> Iterable[Finding]:
             "flat ridge",
             "roof",
             f"{plan.roof.name}: too flat for a ridge board",
-            "Below 3:12 the ridge must be a beam that carries load (IRC R802.3). Steepen the roof.",
+            "Below 3:12 the ridge must be a beam that carries load (IRC R802.4.4). Steepen the roof.",
             (plan.roof.id,),
             peak,
             fix=Fix("Steepen to 3:12", "change", (plan.roof.id,), (("pitch", FLATTEST_BOARD),)),
@@ -351,7 +350,7 @@ def stud_walls(c: Context) -> Iterable[Finding]:
             yield Finding(
                 "studs",
                 "walls",
-                f"{label}: {design.size} studs used {design.result.used:.0%}",
+                f"{label}: {design.size} studs used {used_text(design.result.used)}",
                 f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}, {check.combination}); the studs are "
                 f"{format_length(design.result.case.clear, c.units)} long at {format_inches(design.spacing, c.units)}.",
                 (wall_id,),
@@ -372,7 +371,7 @@ def stud_walls(c: Context) -> Iterable[Finding]:
                 yield Finding(
                     "header",
                     "walls",
-                    f"{label}: framing of the {o.kind} {format_length(o.width, c.units)} wide used {header.used:.0%}",
+                    f"{label}: framing of the {o.kind} {format_length(o.width, c.units)} wide used {used_text(header.used)}",
                     f"{header.size} header: {result.governs.name} governs ({result.governs.clause}, "
                     f"{result.governs.combination}).",
                     (opening_id, wall_id),

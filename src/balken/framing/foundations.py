@@ -71,13 +71,33 @@ class FoundationRun:
         """Whether a strip footing lies under it; a thickened edge is its own."""
         return self.foundation.kind != "thickened edge"
 
+    @property
+    def boundary(self) -> int:
+        """The face beyond which its footing must not go: -1 the outside one, +1 the inside one, 0 none.
+
+        A footing left to Balken whose middle is typed beyond the wall's face is one at a boundary, too.
+        """
+        f = self.foundation
+        if f.boundary != "none":
+            return -1 if f.boundary == "outside" else 1
+        if f.footing_width is None and abs(f.footing_offset) > f.thickness / 2.0:
+            return 1 if f.footing_offset > 0.0 else -1
+        return 0
+
+    def footing_off(self, width: float) -> float:
+        """Return how far the middle of a footing of a width lies outward of the wall's, mm."""
+        if not self.boundary:
+            return self.foundation.footing_offset
+        near, far = self.faces
+        return self.boundary * max((width - (far - near)) / 2.0, 0.0)
+
     def along(self, point: Point) -> float:
         """Return how far along the wall's line a plan point is, mm."""
         return dot(sub(point, self.band.start), self.band.direction)
 
     def footing_ring(self, low: float, high: float, width: float) -> Ring:
         """Return the plan outline of a strip footing ``width`` mm wide between two places along the wall."""
-        middle = sum(self.faces) / 2.0 - self.foundation.footing_offset
+        middle = sum(self.faces) / 2.0 - self.footing_off(width)
         near, far = middle - width / 2.0, middle + width / 2.0
         b = self.band
         return (b.at(low, near), b.at(high, near), b.at(high, far), b.at(low, far))
@@ -169,7 +189,7 @@ def _bands(f: Foundation, line: WallLine, bottom: float, top: float) -> tuple[Ba
 @remembered(10_000)
 def _footing_band(run: FoundationRun, width: float, depth: float) -> Band:
     """Return the band of a strip footing, down to its lowest underside."""
-    middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
+    middle = sum(run.faces) / 2.0 - run.footing_off(width)
     b = run.band
     layers = ((middle - width / 2.0, middle + width / 2.0),)
     return Band(

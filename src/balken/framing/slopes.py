@@ -97,7 +97,7 @@ def free_wedges(
 
 
 def _faces(run: FoundationRun, width: float) -> tuple[float, float]:
-    middle = sum(run.faces) / 2.0 - run.foundation.footing_offset
+    middle = sum(run.faces) / 2.0 - run.footing_off(width)
     return middle - width / 2.0, middle + width / 2.0
 
 

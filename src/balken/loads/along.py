@@ -1,10 +1,13 @@
 """How a load lies along a wall: where members bear, beside openings, from wall to wall down to the footing.
 
-A diagram is a row of stretches of equal length with the load on each, N by case.  Whatever is moved from one
-stretch or wall to another is moved whole: sums are kept.
+Loads lie where they are, each evenly from one place to another (``Laid``); what lies over openings goes to their
+jambs, what stands on a wall is handed on exactly there.  A ``Diagram``, a row of stretches of equal length, shows the
+same for drawings and footings.  Whatever is moved is moved whole: sums are kept.
 """
 
+import itertools
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,7 +15,7 @@ from numpy.typing import NDArray
 
 from balken.framing.bands import Band
 from balken.geometry.plane import off_line
-from balken.loads.cases import Cases
+from balken.loads.cases import COMBINATIONS, Cases, total
 from balken.model.records import Opening
 
 STRETCH = 300.0
@@ -50,15 +53,42 @@ class Diagram:
         """Return (middle of each stretch, line load there in N/mm)."""
         return [(self.low + (i + 0.5) * self.step, c.scaled(1.0 / self.step)) for i, c in enumerate(self.cases)]
 
-    def peak(self, window: float) -> tuple[Cases, float]:
-        """Return the greatest line load (N/mm, all cases together) averaged over a window, and where it is."""
+    @property
+    def length(self) -> float:
+        """Length of the wall, mm."""
+        return self.step * len(self.loads)
+
+    def peak(self, spread: float) -> tuple[Cases, float]:
+        """Return the line load (N/mm by case) to design for, and where it is.
+
+        Each load spreads ``spread`` mm to both sides (at the wall's ends to one), so that the load at a place is the
+        mean over what lies within that distance; the place taken is where the worst combination is greatest.  It is
+        never less than the mean of the whole wall.
+        """
         rows = self.loads
         n = len(rows)
-        width = min(max(round(window / self.step), 1), n)
-        sums = np.cumsum(np.vstack([np.zeros(rows.shape[1]), rows]), axis=0)
-        means = (sums[width:] - sums[:-width]) / (width * self.step)
-        best = int(means.sum(axis=1).argmax())
-        return Cases(*means[best].tolist()), self.low + (best + width / 2.0) * self.step
+        sums = np.concatenate([np.zeros((1, rows.shape[1])), np.cumsum(rows, axis=0)])
+        reach = max(round(spread / self.step), 0)
+        # Places at the ends of stretches and in their middles: both ends of the wall are among them.
+        low, high = _windows(n, reach)
+        means = (sums[high] - sums[low]) / ((high - low) * self.step)[:, None]
+        best = int((means @ _FACTORS.T).max(axis=1).argmax())
+        mean = sums[-1] / self.length
+        if float((_FACTORS @ mean).max()) >= float((_FACTORS @ means[best]).max()):
+            return Cases(*mean.tolist()), self.low + self.length / 2.0
+        return Cases(*means[best].tolist()), self.low + (low[best] + high[best]) / 2.0 * self.step
+
+
+_FACTORS: Array = np.array([c.factors for c in COMBINATIONS])
+
+
+def _windows(n: int, reach: int) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """Return from and to which stretch edge loads count, about each stretch edge and each stretch's middle."""
+    edges = np.arange(n + 1)
+    low = np.concatenate([np.maximum(edges - reach, 0), np.maximum(edges[:-1] - reach, 0)])
+    high = np.concatenate([np.minimum(edges + reach, n), np.minimum(edges[1:] + reach, n)])
+    some = high > low
+    return low[some], high[some]
 
 
 class Spread:
@@ -102,25 +132,6 @@ class Spread:
             total += sign * (rises[before] * self.edges[:, None] - starts[before])
         return total
 
-    def put_evenly(self, load: Cases) -> None:
-        """Lay a load evenly along the whole of it."""
-        self.rows += np.array(load) / self.count
-
-    def beside(self, openings: tuple[Opening, ...]) -> None:
-        """Bring what lies over openings to their sides, half to each."""
-        if not openings:
-            return
-        low = np.array([o.offset for o in openings])
-        high = low + np.array([o.width for o in openings])
-        over = np.minimum(high[:, None], self.edges[1:]) - np.maximum(low[:, None], self.edges[:-1])
-        parts = np.maximum(over / self.step, 0.0)
-        # Openings above one another share what lies over both.
-        parts /= np.maximum(parts.sum(axis=0), 1.0)[None, :]
-        taken = parts @ self.rows
-        self.rows *= (1.0 - parts.sum(axis=0))[:, None]
-        sides = np.concatenate([low - JAMB, high]), np.concatenate([low, high + JAMB])
-        self.put_many(*sides, np.concatenate([taken, taken]) / 2.0)
-
     def done(self) -> Diagram:
         """Return the diagram."""
         return Diagram(self.low, self.step, self.rows)
@@ -145,6 +156,93 @@ class Laid:
             and np.array_equal(self.loads, other.loads)
         )
 
+    def within(self, low: float, high: float) -> "Laid":
+        """Return the parts of the loads that lie between two places."""
+        return _cut(self, [(low, high)])[0]
+
+    def total_in(self, low: Array, high: Array) -> Array:
+        """Return what lies in each of many windows (w, cases), N; ``low``, ``high`` (w,)."""
+        over = np.minimum(high[:, None], self.high) - np.maximum(low[:, None], self.low)
+        return (np.maximum(over, 0.0) / (self.high - self.low)) @ self.loads  # type: ignore[no-any-return]
+
+    def widened(self, by: float) -> "Laid":
+        """Return the loads spread farther to both sides, mm."""
+        return Laid(self.low - by, self.high + by, self.loads, self.sum)
+
+    def reversed_about(self, start: float, way: float) -> "Laid":
+        """Return the loads as they lie on another line: where this one's start is on it, and how far it goes a mm."""
+        a, b = start + self.low * way, start + self.high * way
+        return Laid(np.minimum(a, b), np.maximum(a, b), self.loads, self.sum)
+
+
+def laid_together(parts: Sequence[Laid]) -> Laid:
+    """Return several groups of loads as one."""
+    if not parts:
+        return NOTHING
+    if len(parts) == 1:
+        return parts[0]
+    low, high, loads = (np.concatenate([getattr(part, name) for part in parts]) for name in ("low", "high", "loads"))
+    return Laid(low, high, loads, total(part.sum for part in parts))
+
+
+def laid_evenly(low: float, high: float, load: Cases) -> Laid:
+    """Return one load that lies evenly from ``low`` to ``high``."""
+    return Laid(np.array([low]), np.array([high]), np.array([load]), load)
+
+
+NOTHING = Laid(np.zeros(0), np.zeros(0), np.zeros((0, 5)), Cases())
+
+
+def _cut(laid: Laid, spans: Sequence[tuple[float, float]]) -> list[Laid]:
+    """Return for each span the parts of the loads in it."""
+    found = []
+    for first, last in spans:
+        low, high = np.maximum(laid.low, first), np.minimum(laid.high, last)
+        part = (high - low) / (laid.high - laid.low)
+        some = part > 0.0
+        loads = laid.loads[some] * part[some][:, None]
+        found.append(Laid(low[some], high[some], loads, Cases(*loads.sum(axis=0).tolist())))
+    return found
+
+
+def kept_within(laid: Laid, low: float, high: float) -> Laid:
+    """Return the loads as they lie on a wall from ``low`` to ``high``: what lies beyond its ends comes to them."""
+    a = np.minimum(np.maximum(laid.low, low), high - 1.0)
+    b = np.minimum(np.maximum(laid.high, a + 1.0), high)
+    return Laid(a, b, laid.loads, laid.sum)
+
+
+def beside_openings(laid: Laid, openings: tuple[Opening, ...]) -> Laid:
+    """Bring what lies over openings to the jambs at their sides, by the lever of each load; sums are kept.
+
+    Openings above one another, or side by side without a jamb between, count as one.
+    """
+    if not openings or not len(laid.low):
+        return laid
+    holes = _holes(openings)
+    ends = [-math.inf, *(x for hole in holes for x in hole), math.inf]
+    parts = [p for p in _cut(laid, list(zip(ends[::2], ends[1::2], strict=True))) if len(p.low)]
+    for (low, high), over in zip(holes, _cut(laid, holes), strict=True):
+        if not len(over.low):
+            continue
+        middle = (over.low + over.high) / 2.0
+        right = (middle - (low - JAMB / 2.0)) / (high - low + JAMB)
+        sums = ((1.0 - right) @ over.loads, right @ over.loads)
+        for (a, b), load in zip(((low - JAMB, low), (high, high + JAMB)), sums, strict=True):
+            parts.append(Laid(np.array([a]), np.array([b]), load.reshape(1, -1), Cases(*load.tolist())))
+    together = laid_together(parts)
+    return Laid(together.low, together.high, together.loads, laid.sum)
+
+
+def _holes(openings: tuple[Opening, ...]) -> list[tuple[float, float]]:
+    found: list[tuple[float, float]] = []
+    for low, high in sorted((o.offset, o.offset + o.width) for o in openings):
+        if found and low <= found[-1][1] + 1.0:
+            found[-1] = (found[-1][0], max(found[-1][1], high))
+        else:
+            found.append((low, high))
+    return found
+
 
 Under = tuple[float, float, float, float]
 """A wall or run below: where along it the wall above starts, mm, and how far one goes along it for a mm of that one;
@@ -158,25 +256,24 @@ def standing(line: Band, other: Band, low: float, high: float) -> Under:
     return round(start, 6), round(dx * ex + dy * ey, 9), low, high
 
 
-def hand_down(spread: Spread, below: tuple[Under, ...]) -> tuple[Laid, ...]:
-    """Return what each wall or run below takes of a wall's load: each stretch goes to where it stands."""
+def hand_down(laid: Laid, below: tuple[Under, ...]) -> tuple[Laid, ...]:
+    """Return what each wall or run below takes of a wall's load: each part of it goes to what is nearest under it."""
     if not below:
         return ()
-    half = spread.step / 2.0
-    middles: Array = spread.low + (np.arange(spread.count, dtype=np.float64) + 0.5) * spread.step
-    away, along = [], []
     if len(below) == 1:
-        start, way, _, _ = below[0]
-        at = start + middles * way
-        return (Laid(at - half, at + half, spread.rows, Cases(*spread.rows.sum(axis=0).tolist())),)
-    for start, way, low, high in below:
-        places = start + middles * way
-        along.append(places)
-        away.append(np.maximum(np.maximum(low - places, places - high), 0.0))
-    nearest = np.argmin(np.array(away), axis=0)
-    taken = []
-    for k in range(len(below)):
-        mine = nearest == k
-        at, rows = along[k][mine], spread.rows[mine]
-        taken.append(Laid(at - half, at + half, rows, Cases(*rows.sum(axis=0).tolist())))
+        start, way, low, high = below[0]
+        return (kept_within(laid.reversed_about(start, way), low, high),)
+    # From where to where along the wall above each of them can take load; half-way between two is the boundary.
+    rows = []
+    for k, (start, way, low, high) in enumerate(below):
+        a, b = (low - start) / way, (high - start) / way
+        rows.append((min(a, b), max(a, b), k))
+    rows.sort()
+    between = [(a[1] + b[0]) / 2.0 for a, b in itertools.pairwise(rows)]
+    ends = [-math.inf, *np.maximum.accumulate(between).tolist(), math.inf]
+    parts = _cut(laid, list(itertools.pairwise(ends)))
+    taken: list[Laid] = [NOTHING] * len(below)
+    for (_, _, k), part in zip(rows, parts, strict=True):
+        start, way, low, high = below[k]
+        taken[k] = kept_within(part.reversed_about(start, way), low, high)
     return tuple(taken)

@@ -89,9 +89,10 @@ Wind is a pressure at strength level, so that 0.6 of it acts.
 def combinations_for(cases: Cases) -> tuple[Combination, ...]:
     """Return the combinations in which no factored case is missing, so that each duration is true.
 
-    Wind is always the shortest load, so its combinations count whenever there is wind.
+    Wind is always the shortest load, so its combinations count whenever there is wind.  A load keeps its sign:
+    one that lifts (below zero) is there as much as one that presses.
     """
-    present = tuple(value > 0.0 for value in cases)
+    present = tuple(value != 0.0 for value in cases)
 
     def true(c: Combination) -> bool:
         if c.factors.wind > 0.0:
@@ -99,6 +100,11 @@ def combinations_for(cases: Cases) -> tuple[Combination, ...]:
         return all(present[i] or factor == 0.0 for i, factor in enumerate(c.factors) if i > 0)
 
     return tuple(c for c in COMBINATIONS if true(c))
+
+
+def least(cases: Cases) -> tuple[float, Combination]:
+    """Return the least combined value and its combination: below zero, it lifts (durations left out of account)."""
+    return min(((c.of(cases), c) for c in combinations_for(cases)), key=lambda pair: pair[0])
 
 
 def worst(cases: Cases) -> tuple[float, Combination]:

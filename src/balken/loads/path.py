@@ -12,7 +12,18 @@ from balken.framing.foundations import FoundationRun
 from balken.framing.pieces import MemberLine, Piece
 from balken.framing.roofs import RoofPlan
 from balken.geometry.plane import FINE, Point, off_line
-from balken.loads.along import MEMBER_SPREAD, Diagram, Laid, Spread, hand_down, standing
+from balken.loads.along import (
+    MEMBER_SPREAD,
+    Diagram,
+    Laid,
+    Spread,
+    beside_openings,
+    hand_down,
+    kept_within,
+    laid_evenly,
+    laid_together,
+    standing,
+)
 from balken.loads.cases import Cases, total
 from balken.model.materials import weight
 from balken.model.records import Loads, Opening
@@ -46,11 +57,6 @@ class LineTotal:
         return total((self.members, self.walls, self.own))
 
     @property
-    def head_line(self) -> Cases:
-        """Line load on its head, N/mm, to the nearest 0.01."""
-        return _rounded(self.members.plus(self.walls), self.length)
-
-    @property
     def own_line(self) -> Cases:
         """Its own weight along it, N/mm, to the nearest 0.01."""
         return _rounded(self.own, self.length)
@@ -82,6 +88,8 @@ class LoadPath:
     """What each pad carries on its top, N."""
     shares: dict[tuple[str, str], Cases]
     """What a wall (first id) hands to a wall or run below (second id), N."""
+    heads: dict[str, "HeadLoad"]
+    """What lies on the head of each wall, by id."""
 
     @property
     def arrived(self) -> Cases:
@@ -168,14 +176,15 @@ def roof_reactions(plan: RoofPlan, loads: Loads) -> tuple[Reaction, ...]:
     return tuple(found)
 
 
-def thrust(plan: RoofPlan, loads: Loads) -> Cases:
-    """Return the tension in one tie from its pair of rafters, N by case.
+def thrust(plan: RoofPlan, loads: Loads, width: float | None = None) -> Cases:
+    """Return the tension in one tie from its pair of rafters, N by case; the widest apart unless ``width`` is given.
 
     Three-hinged arch: horizontal thrust = (moment of the half-roof's load about the eave) / rise.
     """
     over = plan.roof.overhang
     rise = plan.half * plan.roof.pitch
-    width = max((station.width for station in plan.stations), default=0.0)
+    if width is None:
+        width = max((station.width for station in plan.stations), default=0.0)
     arm = (plan.half**2 - over**2) / 2.0
     return roof_cases(loads, plan.roof.pitch).scaled(max(arm, 0.0) * width / rise / 1000.0)
 
@@ -214,12 +223,26 @@ class Keeper(Protocol):
 
 
 @dataclass(frozen=True, slots=True)
+class HeadLoad:
+    """What lies on a wall's head, where it lies: of members that bear on it, and of walls that stand on it."""
+
+    members: Laid
+    walls: Laid
+
+    @property
+    def all(self) -> Laid:
+        """Both together."""
+        return laid_together((self.members, self.walls))
+
+
+@dataclass(frozen=True, slots=True)
 class Carried:
-    """What one wall or run carries: its totals, how they lie along it, and what it hands down to each under it."""
+    """What one wall or run carries: its totals, how they lie along it, what it hands down to each under it."""
 
     total: LineTotal
     along: Diagram
     handed: tuple[Laid, ...]
+    head: HeadLoad
 
 
 def load_path(
@@ -288,6 +311,7 @@ def load_path(
         {name: under for name, under in below.items() if name in lines},
         pads,
         shares,
+        {w: carried[w].head for w in lines},
     )
 
 
@@ -343,16 +367,14 @@ def carry(name: str, span: Span, own: Cases, openings: tuple[Opening, ...], *par
     first, second = parts.index(MEMBERS_END), parts.index(WALLS_END)
     members, walls, below = parts[:first], parts[first + 1 : second], parts[second + 1 :]
     low, high = span
+    head = HeadLoad(kept_within(laid_together(members), low, high), kept_within(laid_together(walls), low, high))
+    own_laid = laid_evenly(low, high, own)
+    foot = kept_within(beside_openings(laid_together((head.walls, head.members, own_laid)), openings), low, high)
     spread = Spread(low, high)
-    every = (*walls, *members)
-    if every:
-        lows, highs, loads = (np.concatenate([getattr(v, name) for v in every]) for name in ("low", "high", "loads"))
-        spread.put_many(lows, highs, loads)
-    spread.beside(openings)
-    spread.put_evenly(own)
+    spread.put_many(foot.low, foot.high, foot.loads)
     sums = total(laid.sum for laid in members), total(laid.sum for laid in walls)
     made = LineTotal(name, high - low, *sums, own)
-    return Carried(made, spread.done(), hand_down(spread, below))
+    return Carried(made, spread.done(), hand_down(foot, below), head)
 
 
 LEAST_COVERED = 0.95

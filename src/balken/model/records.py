@@ -273,6 +273,9 @@ class Foundation(Record, frozen=True, kw_only=True):
     ``lap``: how far the lower footing runs on under the upper one.  ``bolt_spacing``: of the anchor bolts.
     ``blinding``: lean concrete under the footings, thick, stepping with them.  ``made_of``: what the walls are;
     bars in hollow block stand in cells that are grouted for them.  ``slopes``: where its footing is deeper on a slope.
+    ``boundary``: the face of the wall beyond which its footing must not go; it then grows to the other side alone.
+    ``inside_ground``: how far the earth inside lies below that outside, as in a crawl space, mm; None: it is dug down
+    to the top of the footing.
     """
 
     id: str
@@ -297,6 +300,8 @@ class Foundation(Record, frozen=True, kw_only=True):
     blinding: float = 0.0
     made_of: WallMaterial = "concrete"
     slopes: tuple[Slope, ...] = ()
+    boundary: Literal["none", "outside", "inside"] = "none"
+    inside_ground: float | None = None
 
 
 class Recess(Record, frozen=True, kw_only=True):

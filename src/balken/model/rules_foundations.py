@@ -52,6 +52,10 @@ def check_foundation(project: Project, foundation: Foundation) -> None:
         raise EditError("its upper part must be 2 in thick or more, and no thicker than the wall.", where)
     if not 0.0 <= foundation.lap <= 3000.0 or not 150.0 <= foundation.bolt_spacing <= 3000.0:
         raise EditError("the lap must be 0 to 10 ft, the bolts 6 in to 10 ft apart.", where)
+    if foundation.inside_ground is not None and not 0.0 <= foundation.inside_ground <= 6000.0:
+        raise EditError(
+            "the earth inside lies 0 to 20 ft (6 m) below that outside.", where, "Type a depth, or leave it empty."
+        )
     if not 0.0 <= foundation.blinding <= 500.0:
         raise EditError("the blinding must be 0 to 20 in (500 mm) thick.", where)
     if foundation.made_of != "concrete":

@@ -3,6 +3,7 @@
 import re
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Literal
 
 from balken.units.system import INCH
 
@@ -10,11 +11,15 @@ _THICKNESS = {2: 1.5, 3: 2.5, 4: 3.5}
 _DEPTH = {4: 3.5, 6: 5.5, 8: 7.25, 10: 9.25, 12: 11.25, 14: 13.25}
 
 
+SectionKind = Literal["sawn", "laminated veneer", "glulam"]
+
+
 @dataclass(frozen=True, slots=True)
 class Section:
     """A rectangular section: name, nominal inches, dressed breadth and depth in mm.
 
-    ``plies``: of how many boards it is built up side by side; ``nominal`` is that of one board.
+    ``plies``: of how many boards it is built up side by side; ``nominal`` is that of one board.  ``kind``: what it
+    is made of, by which its factors go.
     """
 
     name: str
@@ -22,6 +27,7 @@ class Section:
     breadth: float
     depth: float
     plies: int = 1
+    kind: SectionKind = "sawn"
 
     @property
     def area(self) -> float:
@@ -32,6 +38,11 @@ class Section:
     def modulus(self) -> float:
         """Section modulus about the strong axis, mm3."""
         return self.breadth * self.depth**2 / 6.0
+
+    @property
+    def weak_modulus(self) -> float:
+        """Section modulus about the weak axis, mm3; boards side by side act each by itself."""
+        return self.plies * self.depth * (self.breadth / self.plies) ** 2 / 6.0
 
     @property
     def inertia(self) -> float:
@@ -52,6 +63,8 @@ SECTIONS.update(
     }
 )
 SECTIONS["1x4"] = Section("1x4", (1, 4), 0.75 * INCH, 3.5 * INCH)
+BOARDS = frozenset({"1x4"})
+"""Boards that are let in or nailed on; they are no joists, rafters, headers or ties."""
 JOIST_SIZES = ("2x6", "2x8", "2x10", "2x12")
 """Sizes tried for joists and rafters left to auto, in rising order."""
 TIE_SIZES = ("2x4", "2x6", "2x8", "2x10", "2x12")

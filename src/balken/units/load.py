@@ -3,7 +3,7 @@
 import math
 import re
 
-from balken.units.system import PLF, POUND_FORCE, PSF, PSI, UnitError, Units
+from balken.units.system import PCF, PLF, POUND_FORCE, PSF, PSI, UnitError, Units
 
 _AREA_UNITS = {"psf": PSF, "lb/ft2": PSF, "kn/m2": 1.0, "kpa": 1.0, "n/m2": 0.001, "pa": 0.001, "ksf": 1000 * PSF}
 _AREA = re.compile(r"^([-+]?(?:\d+(?:\.\d*)?|\.\d+))\s*([a-z/0-9]*)$")
@@ -37,6 +37,7 @@ _FORCE_UNITS = {
     "kn": 1000.0,
 }
 _LINE_UNITS = {"plf": PLF, "lb/ft": PLF, "klf": 1000 * PLF, "kip/ft": 1000 * PLF, "kn/m": 1.0, "n/mm": 1.0}
+_DENSITY_UNITS = {"pcf": PCF, "lb/ft3": PCF, "kn/m3": 1.0}
 _STRESS_UNITS = {"psi": PSI, "ksi": 1000 * PSI, "mpa": 1.0, "n/mm2": 1.0}
 
 
@@ -61,6 +62,13 @@ def parse_line_load(text: str, units: Units = Units.IMPERIAL) -> float:
     """Read a line load (3000 plf, 44 kN/m); returns N/mm (kN/m). A bare number is plf or kN/m. Raises UnitError."""
     bare = "plf" if units is Units.IMPERIAL else "kn/m"
     return _quantity(text, _LINE_UNITS, bare, "a line load", "3000 plf or 44 kN/m")
+
+
+def parse_density(text: str, units: Units = Units.IMPERIAL) -> float:
+    """Read a weight of a volume (110 pcf, 18 kN/m3); returns kN/m3. A bare number is pcf or kN/m3. Raises UnitError."""
+    bare = "pcf" if units is Units.IMPERIAL else "kn/m3"
+    cubic = text.replace("\u00b3", "3")
+    return _quantity(cubic, _DENSITY_UNITS, bare, "a weight of earth", "110 pcf or 18 kN/m3")
 
 
 def parse_stress(text: str, units: Units = Units.IMPERIAL) -> float:

@@ -1,0 +1,1 @@
+"""What the command ``balken`` does without a window, one module a command."""

@@ -1,0 +1,132 @@
+"""The foundation walls of a project that stand against earth: what presses on each, and its design."""
+
+from dataclasses import dataclass
+
+from balken.design.earth_pressure import forces, pressing_on
+from balken.design.earth_walls import USUAL_MASONRY, EarthCase, EarthWall, design_wall
+from balken.design.footing_case import Sideways
+from balken.framing.floors import FloorPlan
+from balken.framing.foundations import FoundationRun
+from balken.framing.ground import Ground
+from balken.framing.slabs import SlabPlan
+from balken.loads.along import Diagram
+from balken.loads.cases import Cases
+from balken.model.records import Concrete, Masonry, Soil
+from balken.remembered import remembered
+
+SHALLOW = 300.0
+"""Earth that stands less than this higher outside than inside is not looked at, mm."""
+
+
+@dataclass(frozen=True, slots=True)
+class Against:
+    """How one foundation wall stands against earth (mm): fill above its base, height, what holds it.
+
+    ``below``: from its base down to the top of the footing.
+    """
+
+    fill: float
+    span: float
+    held: bool
+    slab: bool
+    below: float
+    thickness: float
+    meant_held: bool
+
+    @property
+    def waiting(self) -> bool:
+        """Whether it is meant to be held by a floor that is not there yet."""
+        return self.meant_held and not self.held
+
+
+def floors_over(runs: tuple[FoundationRun, ...], floors: tuple[FloorPlan, ...]) -> dict[str, bool]:
+    """Return for each run whether a floor at its head holds it."""
+    held = {wall for plan in floors for wall in plan.outline.walls}
+    bearing = {bearer for plan in floors for bearer in plan.bears_on}
+    return {run.id: run.wall in held or run.id in bearing for run in runs}
+
+
+def against_earth(
+    runs: tuple[FoundationRun, ...], slabs: tuple[SlabPlan, ...], ground: Ground | None, held: dict[str, bool]
+) -> dict[str, Against]:
+    """Return by id the runs with clearly more earth outside than inside."""
+    found: dict[str, Against] = {}
+    if ground is None:
+        return found
+    for run in runs:
+        if run.band.outside and run.foundation.kind != "thickened edge":
+            made = _of_run(run, slabs, ground, held[run.id])
+            if made is not None:
+                found[run.id] = made
+    return found
+
+
+@remembered(5_000)
+def _of_run(run: FoundationRun, slabs: tuple[SlabPlan, ...], ground: Ground, held: bool) -> Against | None:
+    """Return how the stretch of a run stands that has most earth against it, None where it is hardly any."""
+    f, slab_tops = run.foundation, [p.top for p in slabs if run.wall in p.slab.walls and p.top < run.band.top]
+    thickness = run.band.layers[run.band.core[0]][1] - run.band.layers[run.band.core[0]][0]
+    worst: Against | None = None
+    for s in run.segments:
+        foot = run.band.bottom - s.drop
+        inside = [top for top in slab_tops if top >= foot]
+        if not inside and not held and f.kind != "basement":
+            continue  # neither slab nor floor: there is as much earth inside as outside
+        face = run.faces[0]
+        outside = max(z for _, z in ground.profile(run.band.at(s.low, face), run.band.at(s.high, face), 6))
+        base = max([foot, *inside])
+        if f.inside_ground is not None and not inside:
+            base = max(foot, outside - f.inside_ground)
+        fill, span = min(outside, run.band.top) - base, run.band.top - base
+        if fill < SHALLOW or span < SHALLOW or (worst is not None and fill <= worst.fill):
+            continue
+        worst = Against(
+            round(fill, 1), round(span, 1), held, bool(inside), round(base - foot, 1), round(thickness, 3),
+            f.kind == "basement",
+        )  # fmt: skip
+    return worst
+
+
+def sideways_of(against: Against | None, soil: Soil, light: float) -> Sideways:
+    """Return what a wall brings to its footing: a free one its shear and moment, a held one nothing.
+
+    One that waits for its floor brings nothing yet either: a finding says that it does not stand.
+    """
+    if against is None or against.held or against.waiting:
+        return Sideways()
+    f = forces(pressing_on(soil, min(against.fill, against.span), against.span, False), False, 0.0)
+    # kN/m are N/mm; kN m/m times 1000 are N mm/mm.
+    moment = f.moment * 1000.0 + f.base * against.below
+    return Sideways(round(f.base, 4), round(moment, 2), friction=soil.base_friction, light=round(light, 3))
+
+
+def design_earth_wall(
+    run: FoundationRun,
+    against: Against,
+    diagram: Diagram,
+    soil: Soil,
+    concrete: Concrete,
+    size: tuple[float, float],
+    masonry: Masonry = USUAL_MASONRY,
+) -> EarthWall:
+    """Design one foundation wall; ``size``: width and thickness of its footing, mm."""
+    line, _ = diagram.peak(500.0)
+    case = EarthCase(
+        against.thickness,
+        against.fill,
+        against.span,
+        against.held,
+        against.slab,
+        Cases(*(round(c, 2) for c in line)),
+        round(lightest(diagram), 2),
+        size,
+        run.foundation.made_of,
+        against.below,
+        run.foundation.bolt_spacing,
+    )
+    return design_wall(run.id, case, soil, concrete, masonry, against.waiting)
+
+
+def lightest(diagram: Diagram) -> float:
+    """Return the least dead load along a wall, N/mm."""
+    return float(diagram.loads[:, 0].min()) / diagram.step

@@ -76,8 +76,10 @@ def test_a_new_wall_from_a_tied_corner_and_a_dragged_wing_stay_tied():
     assert isinstance(place, AxisPoint)
     assert place.dy == pytest.approx(-0.5 * BAY - FOOT)
     assert by_id(dragged.walls)["wall-2"].end == place
-    home = wall_edits.drag_walls(p, ("wall-3",), 0.0, 0.5 * BAY + BAY)
-    assert by_id(home.walls)["wall-3"].start == AxisPoint(grid="grid-1", x_axis="x2", y_axis="y2")
+    home = wall_edits.drag_walls(dragged, ("wall-3",), 0.0, FOOT)
+    assert by_id(home.walls)["wall-3"].start.dy == pytest.approx(-0.5 * BAY)
+    with pytest.raises(EditError, match="no length left"):
+        wall_edits.drag_walls(p, ("wall-3",), 0.0, 1.5 * BAY)  # wall 2 would turn round
 
 
 def test_without_straight_axes_there_is_nothing_to_tie_to():

@@ -20,6 +20,7 @@ from balken.units import (
     parse_pitch,
     parse_spacings,
 )
+from balken.units.system import PSF
 
 
 @pytest.mark.parametrize(
@@ -116,3 +117,33 @@ def test_angles(text, degrees):
 def test_what_is_no_angle_says_so(text):
     with pytest.raises(UnitError, match="not an angle"):
         parse_angle(text)
+
+
+@pytest.mark.parametrize("text", ["24000/4", "1/4", "12 1/2", "24,000", "1,234", "5/4 mm"])
+def test_what_could_mean_two_things_in_millimetres_is_refused(text):
+    with pytest.raises(UnitError):
+        parse_length(text, Units.METRIC)
+
+
+@pytest.mark.parametrize("text", ["24000/4", "5/4", "12' 9/4\"", "1,200'"])
+def test_no_fraction_of_an_inch_is_refused(text):
+    with pytest.raises(UnitError):
+        parse_length(text, Units.IMPERIAL, "in")
+
+
+def test_commas_part_thousands_or_decimals():
+    assert parse_length("3,8 m", Units.METRIC) == pytest.approx(3800.0)
+    assert parse_area_load("1,500 psf") == pytest.approx(1500 * PSF)
+    assert parse_area_load("1,5 kN/m2") == pytest.approx(1.5)
+    with pytest.raises(UnitError):
+        parse_area_load("1,500 kN/m2")
+    with pytest.raises(UnitError):
+        parse_area_load("1,50,0 psf")
+
+
+@given(st.floats(0.01, 5000.0), st.sampled_from(list(Units)))
+def test_what_is_printed_is_read_as_it_was_meant(value, units):
+    shown = format_area_load(value, units)
+    assert parse_area_load(shown, units) == pytest.approx(
+        value, abs=0.01 if units is Units.METRIC else 0.06 * PSF, rel=1e-3
+    )

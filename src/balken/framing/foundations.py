@@ -209,13 +209,19 @@ def _layers(f: Foundation, near: float) -> tuple[tuple[tuple[float, float], ...]
     return tuple(layers), 1 if f.ledge > 0.0 else 0
 
 
+BEGINS = 0.5
+"""A step this near the start of its wall says how the run begins, mm."""
+
+
 def _segments(f: Foundation, wall: str, span: tuple[float, float]) -> tuple[Segment, ...]:
     steps = sorted((s for s in f.steps if s.wall == wall), key=lambda s: s.at)
-    drop = sum(s.drop for s in steps if s.at <= span[0])
+    # At a corner that looks inward a run begins before its wall's start; what is said of the start holds from there.
+    first = max(span[0], BEGINS)
+    drop = sum(s.drop for s in steps if s.at <= first)
     found: list[Segment] = []
     low = span[0]
     for s in steps:
-        if s.at <= span[0]:
+        if s.at <= first:
             continue
         if s.at >= span[1]:
             break

@@ -10,9 +10,10 @@ from msgspec.structs import replace
 from balken.framing.bands import wall_lines
 from balken.framing.foundations import FoundationRun, foundation_runs
 from balken.framing.ground import Ground, ground_of
+from balken.geometry.plane import off_line
 from balken.model.edits import change
 from balken.model.errors import EditError
-from balken.model.lookup import there
+from balken.model.lookup import locate, there
 from balken.model.records import Foundation, Project, Step
 from balken.units import Units
 from balken.units.system import INCH
@@ -25,17 +26,38 @@ _MODULE = {Units.IMPERIAL: (8.0 * INCH, 24.0 * INCH), Units.METRIC: (200.0, 600.
 
 @dataclass(frozen=True, slots=True)
 class Module:
-    """Drops are multiples of ``course`` up to ``most``; steps are at least ``apart`` from one another, mm."""
+    """Drops are multiples of ``course`` up to ``most``; steps lie at multiples of ``place`` from the start of their wall,
+    at least ``apart`` from one another, mm."""
 
     course: float
     most: float
     apart: float
+    place: float
 
 
-def module_for(units: Units, lap: float) -> Module:
-    """Return the usual module: block courses, steps no closer than the lap and twice the course."""
-    course, most = _MODULE[units]
-    return Module(course, most, max(lap, 2.0 * course))
+_BOND = {Units.IMPERIAL: 8.0 * INCH, Units.METRIC: 200.0}
+"""Half a block with its joint, and the height of a course."""
+_ROUND = {Units.IMPERIAL: INCH, Units.METRIC: 10.0}
+"""Places and drops are read off a tape in these steps."""
+_STATION = {Units.IMPERIAL: 6.0 * INCH, Units.METRIC: 150.0}
+
+
+def module_for(units: Units, foundation: Foundation, course: float = 0.0, place: float = 0.0) -> Module:
+    """Return the module of a foundation's steps: block courses and half blocks, or what was typed.
+
+    Steps are no closer than the lap and twice the course.
+    """
+    usual, most = _MODULE[units]
+    bond = _BOND[units] if foundation.made_of != "concrete" else _STATION[units]
+    drop = course or usual
+    return Module(drop, max(most, drop), max(foundation.lap, 2.0 * drop), place or bond)
+
+
+def whole(units: Units, foundation: Foundation) -> tuple[float, float]:
+    """Return the least steps of places and drops, mm: whole inches or 10 mm; half blocks and courses in block."""
+    if foundation.made_of != "concrete":
+        return _BOND[units], _BOND[units]
+    return _ROUND[units], _ROUND[units]
 
 
 def need(run: FoundationRun, ground: Ground, depth: float, below: float, along: float) -> float:
@@ -95,42 +117,102 @@ def _chains(runs: list[FoundationRun]) -> list[list[tuple[FoundationRun, bool]]]
     return found
 
 
+Station = tuple[FoundationRun, float, bool]
+"""A run, a place along it, whether a step may lie there."""
+
+
+def _stations(chain: list[tuple[FoundationRun, bool]], depths: dict[str, float], module: Module) -> list[Station]:
+    """Return the places at which the ground is looked at: both ends of each run and multiples of the module between."""
+    stations: list[Station] = []
+    every = module.place * max(1, round(STATION / module.place))
+    for run, forward in chain:
+        low, high = run.span
+        inner = [k * every for k in range(math.ceil(low / every + 1e-6), math.floor(high / every - 1e-6) + 1)]
+        places = [low, *(x for x in inner if low + 1.0 < x < high - 1.0), high]
+        near = depths[run.id] + STATION
+        row = [(run, along, min(along - low, high - along) > near) for along in places]
+        stations += row if forward else row[::-1]
+    return stations
+
+
+def _needs(
+    stations: list[Station], ground: Ground, depths: dict[str, float], below: float, module: Module
+) -> list[int]:
+    """Return the least level, in courses below the foot, at each station: that of the ground a station to both sides."""
+    found = []
+    for run, along, _ in stations:
+        low, high = run.span
+        step = module.place * max(1, round(STATION / module.place))
+        around = (max(along - step, low), along, min(along + step, high))
+        more = max(need(run, ground, depths[run.id], below, x) for x in around)
+        found.append(max(0, math.ceil(more / module.course - 1e-6)))
+    return found
+
+
+def _caps(stations: list[Station], needs: list[int], closed: bool) -> list[int]:
+    """Return how deep each station may lie at most: on a level high side no deeper than it and its corners need.
+
+    A side is level and high where its need is the least of all along the whole run.
+    """
+    least, count = min(needs), len(needs)
+    caps = [10**9] * count
+    runs: dict[str, list[int]] = {}
+    for i, (run, _, _) in enumerate(stations):
+        runs.setdefault(run.id, []).append(i)
+    for mine in runs.values():
+        if any(needs[i] != least for i in mine):
+            continue
+        # Near a corner no step can lie, so what the neighbour needs there this side needs, too.
+        reach = least
+        for start, way in ((mine[0], -1), (mine[-1], 1)):
+            i = start + way
+            while (closed or 0 <= i < count) and not stations[i % count][2] and i % count not in mine:
+                reach = max(reach, needs[i % count])
+                i += way
+        for i in mine:
+            caps[i] = reach
+    return caps
+
+
 def _chain_steps(
     chain: list[tuple[FoundationRun, bool]], ground: Ground, depths: dict[str, float], below: float, module: Module
 ) -> list[Step]:
     """Dynamic programme over stations and levels: fewest steps, then least depth.
 
-    Nothing lies deeper than needed by more than the greatest drop, else the fewest steps would be none at all.
+    Nothing lies deeper than needed by more than the greatest drop, else the fewest steps would be none at all; a level
+    high side lies no deeper than it needs.
     """
-    stations: list[tuple[FoundationRun, float, bool]] = []  # run, place along it, whether a step may lie there
-    needs: list[int] = []
-    for run, forward in chain:
-        low, high = run.span
-        count = max(2, round((high - low) / STATION))
-        for k in range(count + 1):
-            along = low + (high - low) * k / count
-            along = along if forward else high - (along - low)
-            clear = min(along - low, high - along)
-            stations.append((run, along, clear > depths[run.id] + STATION))
-            around = (max(along - STATION, low), along, min(along + STATION, high))
-            more = max(need(run, ground, depths[run.id], below, x) for x in around)
-            needs.append(max(0, math.ceil(more / module.course - 1e-6)))
-    deepest = max(needs)
-    if deepest == 0:
+    stations = _stations(chain, depths, module)
+    needs = _needs(stations, ground, depths, below, module)
+    if max(needs) == 0:
         return []
-    most = max(int(module.most // module.course), 1)
-    apart = max(int(module.apart // STATION), 1)
-    levels = range(deepest + 1)
-
-    def waste(i: int, level: int) -> int:
-        """Price of a station that lies too deep: as much as a step when some 6 m do."""
-        return 25 * max(0, level - needs[i] - most)
-
     first, last = chain[0], chain[-1]
     begin = first[0].band.start if first[1] else first[0].band.end
     close = last[0].band.end if last[1] else last[0].band.start
     closed = len(chain) > 2 and math.dist(begin, close) < 1.0
+    for caps in (_caps(stations, needs, closed), [10**9] * len(needs)):
+        best = _best_path(stations, needs, caps, closed, module)
+        if best is not None:
+            return _as_steps(chain, stations, best, module)
+    return []
+
+
+def _best_path(
+    stations: list[Station], needs: list[int], caps: list[int], closed: bool, module: Module
+) -> list[int] | None:
+    """Return the cheapest levels at the stations; None when the caps leave no way on the module."""
+    most = max(int(module.most / module.course + 1e-6), 1)
+    every = module.place * max(1, round(STATION / module.place))
+    apart = max(math.ceil(module.apart / every - 1e-6), 1)
+    deepest = max(needs)
+    capped = min(caps) < 10**9
+
+    def waste(i: int, level: int) -> int:
+        """Price of a station that lies too deep: as much as a step when some 6 m do."""
+        return 25 * max(0, level - needs[i] - most) + (10**6 if level > caps[i] else 0)
+
     # A ring must come back to the level at which it begins: each such level is tried.
+    levels = range(deepest + 1)
     begins = [[v] for v in levels if needs[0] <= v <= needs[0] + most] if closed else [list(levels)]
     best: tuple[tuple[int, int], list[int]] | None = None
     for starts in begins:
@@ -138,7 +220,7 @@ def _chain_steps(
         if best is None or made[0] < best[0]:
             best = made
     assert best is not None
-    return _as_steps(chain, stations, best[1], module)
+    return None if capped and best[0][0] >= 10**6 else best[1]
 
 
 def _cheapest(
@@ -212,21 +294,22 @@ def _as_steps(
     return steps
 
 
-def step_down(project: Project, foundation_id: str, depth: float, course: float = 0.0, most: float = 0.0) -> Project:
+def step_down(project: Project, foundation_id: str, depth: float, course: float = 0.0, place: float = 0.0) -> Project:
     """Let a foundation follow the ground: replace its steps by the fewest that keep it below frost.
 
-    ``depth``: thickness of its footing; ``course``, ``most``: the module of the drops and the greatest one,
-    0 for the usual, mm.  Raises EditError without ground.
+    ``depth``: thickness of its footing; ``course``, ``place``: the module of drops and of their places, 0 for the usual,
+    mm.  Raises EditError without ground.
     """
     foundation = there(project.foundations, foundation_id)
     ground = ground_of(project.spots, project.levels)
     if ground is None:
         raise EditError("nothing says where the ground is.", foundation.name, "Set spot heights or a ground level.")
+    if course < 0.0 or place < 0.0 or 0.0 < course < 20.0 or 0.0 < place < 20.0:
+        raise EditError("a module of steps is 3/4 in (20 mm) or more.", foundation.name, 'Type such as 8", 16".')
     lines = wall_lines(project.walls, project.buildups, project.grids, project.levels)
     plain = replace(foundation, steps=())
     runs = [r for r in foundation_runs((plain,), lines, project.levels) if r.band.outside]
-    usual = module_for(project.steps, foundation.lap)
-    module = Module(course or usual.course, most or usual.most, usual.apart)
+    module = module_for(project.steps, foundation, course, place)
     below = max(project.loads.frost_depth, LEAST_BURIAL)
     steps = auto_steps(runs, plain, ground, {r.id: depth for r in runs}, below, module)
     return change(project, foundation_id, steps=steps)
@@ -289,23 +372,66 @@ def step_to_meet(project: Project, foundation_id: str, wall: str, at_end: bool, 
     """
     foundation = there(project.foundations, foundation_id)
     lap, most, spread = foundation.lap, _MODULE[project.steps][1], project.soil.spread
+    unit, rise = whole(project.steps, foundation)
     own = _of_wall(foundation, wall)
     taken, total = _meeting(own, at_end, edge, spread, lap, most)
-    high += total
+    # A little deeper rather than an odd figure: a drop is read off a tape.
+    high = math.ceil((high + total) / rise - 1e-3) * rise
     places = places_to_meet(high, spread, lap, most)
-    each = high / len(places)
+    places = _clear_of(places, [abs(edge - x) for x in _tees(project, foundation, wall)], lap)
+    drops = _shared(high, len(places), rise)
     if at_end:
         begins = [s for s in own if s not in taken]
-        steps = [*begins, *(Step(wall=wall, at=round(edge - x, 1), drop=each) for x in places)]
+        at = [math.floor((edge - x) / unit + 1e-6) * unit for x in places]
+        steps = [*begins, *(Step(wall=wall, at=round(x, 6), drop=d) for x, d in zip(at, drops, strict=True))]
     else:
         drop = sum(s.drop for s in own if s.at <= 0.5) - total + high
+        at = [math.ceil((edge + x) / unit - 1e-6) * unit for x in places]
         steps = [
             Step(wall=wall, at=0.0, drop=drop),
-            *(Step(wall=wall, at=round(edge + x, 1), drop=-each) for x in places),
+            *(Step(wall=wall, at=round(x, 6), drop=-d) for x, d in zip(at, drops, strict=True)),
             *(s for s in own if s.at > 0.5 and s not in taken),
         ]
     others = [s for s in foundation.steps if s.wall != wall]
     return change(project, foundation_id, steps=(*others, *steps))
+
+
+def _tees(project: Project, foundation: Foundation, wall: str) -> list[float]:
+    """Return where along a wall others of its foundation end on it, mm."""
+    lines = {w.id: w for w in project.walls if w.id in foundation.walls}
+    start, end = (locate(place, project.grids) for place in (lines[wall].start, lines[wall].end))
+    found = []
+    for other in lines.values():
+        for place in (other.start, other.end) if other.id != wall else ():
+            along, aside = off_line(locate(place, project.grids), start, end)
+            if abs(aside) < 350.0 and 350.0 < along < math.dist(start, end) - 350.0:
+                found.append(along)
+    return found
+
+
+def _clear_of(places: list[float], tees: list[float], lap: float) -> list[float]:
+    """Return the places of steps, the farthest first, moved away from where other walls end on this one.
+
+    A wall that ended on a step would meet two footings at once.
+    """
+    found: list[float] = []
+    for place in reversed(places):
+        place = max(place, found[-1] + lap + CLEAR if found else 0.0)
+        for tee in sorted(tees):
+            if abs(place - tee) < lap + BESIDE:
+                place = tee + lap + BESIDE
+        found.append(place)
+    return found[::-1]
+
+
+BESIDE = 300.0
+"""Half a footing and a little: steps keep this and the lap from a wall that ends beside them, mm."""
+
+
+def _shared(high: float, count: int, rise: float) -> list[float]:
+    """Return ``count`` drops of whole ``rise`` that make ``high`` together, as alike as can be."""
+    units = max(round(high / rise), count)
+    return [(units * (k + 1) // count - units * k // count) * rise for k in range(count)]
 
 
 REACH = 300.0

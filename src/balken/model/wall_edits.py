@@ -261,37 +261,95 @@ def centre_opening(project: Project, opening_id: str, low: float, high: float) -
 
 
 def drag_walls(project: Project, wall_ids: tuple[str, ...], dx: float, dy: float) -> Project:
-    """Move walls and pull along the ends of the walls that meet theirs, so that corners stay closed.
+    """Move walls; what meets them at an end or a tee slides along its own line, so that no direction changes.
 
-    Tees follow too: an end that lies on a moved wall keeps its place along its own line.
+    Walls in line with a dragged one, end to end with it, go along across their line.  Raises EditError where a wall
+    that is not dragged would have no length left.
     """
     chosen = _walls(project, wall_ids)
-    ids = {w.id for w in chosen}
-    ends = [point for wall in chosen for point in _ends(project, wall)]
-    figures = [_ends(project, wall) for wall in chosen]
-
-    def placed(point: Point, wall: Wall, side: str) -> Point:
-        if wall.id in ids or any(distance(point, end) < TOUCH for end in ends):
-            return (point[0] + dx, point[1] + dy)
-        for a, b in figures:
-            along, aside = off_line(point, a, b)
-            if TOUCH < along < distance(a, b) - TOUCH and abs(aside) < TEE_REACH:
-                own = _ends(project, wall)
-                met = meet(point, unit(*own), (a[0] + dx, a[1] + dy), unit(a, b))
-                before = meet(point, unit(*own), a, unit(a, b))
-                if met is not None and before is not None:
-                    return add(point, (met[0] - before[0], met[1] - before[1]))
-        return point
-
+    figures = {w.id: _ends(project, w) for w in project.walls}
+    moves = _moving(figures, [w.id for w in chosen], (dx, dy))
     walls = []
     for wall in project.walls:
-        moved = {}
-        for side, point in zip(("start", "end"), _ends(project, wall), strict=True):
-            target = placed(point, wall, side)
-            if distance(target, point) > 1e-9:
-                moved[side] = tie_again(project, getattr(wall, side), target)
-        walls.append(msgspec.structs.replace(wall, **moved) if moved else wall)
+        targets = [_dragged(wall.id, point, figures, moves) for point in figures[wall.id]]
+        changed = {
+            side: tie_again(project, getattr(wall, side), target)
+            for side, point, target in zip(("start", "end"), figures[wall.id], targets, strict=True)
+            if distance(target, point) > 1e-9
+        }
+        if changed:
+            _keeps_direction(project, wall, figures[wall.id], (targets[0], targets[1]))
+        walls.append(msgspec.structs.replace(wall, **changed) if changed else wall)
     return check(msgspec.structs.replace(project, walls=tuple(walls)))
+
+
+Figure = tuple[Point, Point]
+IN_LINE = math.sin(math.radians(5.0))
+"""Two walls that meet at less than this sine of an angle count as in line."""
+
+
+def _turned(a: Figure, b: Figure) -> float:
+    """Return the sine of the angle between two walls, without its sign."""
+    (dx, dy), (ex, ey) = unit(*a), unit(*b)
+    return abs(dx * ey - dy * ex)
+
+
+def _moving(figures: dict[str, Figure], chosen: list[str], by: Point) -> dict[str, Point]:
+    """Return how far each wall moves: those dragged, and across their line those that go on in line from them."""
+    moves = dict.fromkeys(chosen, by)
+    waiting = list(chosen)
+    while waiting:
+        figure = figures[waiting.pop()]
+        for other, ends in figures.items():
+            meets = any(distance(p, q) < TOUCH for p in figure for q in ends)
+            if other in moves or not meets or _turned(figure, ends) > IN_LINE:
+                continue
+            d = unit(*ends)
+            along = by[0] * d[0] + by[1] * d[1]
+            moves[other] = (by[0] - along * d[0], by[1] - along * d[1])
+            waiting.append(other)
+    return moves
+
+
+def _dragged(wall: str, point: Point, figures: dict[str, Figure], moves: dict[str, Point]) -> Point:
+    """Return where an end of a wall comes: on its own line, moved or not, where it crosses the one it meets."""
+    figure, own = figures[wall], moves.get(wall, (0.0, 0.0))
+    direction, moved = unit(*figure), add(point, own)
+    # Sooner on what moves too, then on what stays; a corner sooner than a tee.
+    partners = [
+        (other not in moves, not _at_end(point, ends), other)
+        for other, ends in figures.items()
+        if other != wall
+        and (wall in moves or other in moves)
+        and _meets(point, ends)
+        and _turned(figure, ends) > IN_LINE
+    ]
+    for _, _, other in sorted(partners):
+        a, b = figures[other]
+        by = moves.get(other, (0.0, 0.0))
+        before = meet(point, direction, a, unit(a, b))
+        met = meet(moved, direction, add(a, by), unit(a, b))
+        if met is not None and before is not None:
+            # An end that stood a little off the other's line keeps that distance.
+            return (point[0] + met[0] - before[0], point[1] + met[1] - before[1])
+    return moved
+
+
+def _at_end(point: Point, figure: Figure) -> bool:
+    return any(distance(point, end) < TOUCH for end in figure)
+
+
+def _meets(point: Point, figure: Figure) -> bool:
+    along, aside = off_line(point, *figure)
+    return _at_end(point, figure) or (TOUCH < along < distance(*figure) - TOUCH and abs(aside) < TEE_REACH)
+
+
+def _keeps_direction(project: Project, wall: Wall, before: Figure, after: Figure) -> None:
+    d, way = unit(*before), (after[1][0] - after[0][0], after[1][1] - after[0][1])
+    if way[0] * d[0] + way[1] * d[1] < 1.0:
+        raise EditError(
+            "it would have no length left.", wall_label(project, wall.id), "Drag less far, or drag it along too."
+        )
 
 
 def square_wall(project: Project, wall_id: str, direction: Point) -> Project:

@@ -35,6 +35,8 @@ def _clean(text: str) -> str:
         ("\u00be", " 3/4"),
     ):
         text = text.replace(typed, plain)
+    if re.search(r"\d,\d{3}(?!\d)", text):
+        raise UnitError(f"'{text}' could mean two things; type it without the comma, with a point for decimals.")
     return text.replace(",", ".") if text.count(",") == 1 and "." not in text else text
 
 
@@ -44,6 +46,8 @@ def _fraction(text: str | None, whole: str) -> float:
     top, bottom = (int(part) for part in text.split("/"))
     if bottom == 0:
         raise UnitError(f"'{whole}' divides by zero; type a fraction such as 1/2.")
+    if top >= bottom or bottom > 128:
+        raise UnitError(f"'{whole}' is no fraction of an inch; type such as 1/2 or 3/16, or the length itself.")
     return top / bottom
 
 
@@ -74,6 +78,8 @@ def parse_length(text: str, units: Units = Units.IMPERIAL, bare: str | None = No
             factor = INCH if bare == "in" else FOOT
         return _checked(value * factor, text)
     match = _FEET.match(cleaned)
+    if match and units is Units.METRIC and match["feet"] is None and match["mark"] is None:
+        match = None  # a fraction without a mark is no length in millimetres
     if not match or not (match["feet"] or match["inches"] or match["part"]):
         raise UnitError(f"'{text}' is not a length; type it like 12'-6 1/2\", 16in, 3800 mm or 3.8 m.")
     inches = float(match["inches"] or 0.0) + _fraction(match["fraction"] or match["part"], text)

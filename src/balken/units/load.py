@@ -9,13 +9,25 @@ _AREA_UNITS = {"psf": PSF, "lb/ft2": PSF, "kn/m2": 1.0, "kpa": 1.0, "n/m2": 0.00
 _AREA = re.compile(r"^([-+]?(?:\d+(?:\.\d*)?|\.\d+))\s*([a-z/0-9]*)$")
 
 
+def _cleaned(text: str) -> str:
+    """Return a quantity without spaces; commas part thousands (1,500 psf) or decimals (1,5 kN/m2), else they are refused."""
+    plain = text.strip().lower().replace("\u00b2", "2").replace("^", "").replace(" ", "")
+    if "," not in plain:
+        return plain
+    if re.match(r"^[-+]?\d{1,3}(,\d{3})+(\.\d*)?([a-z/].*)?$", plain) and not re.search(r"kn|mpa|n/|pa$", plain):
+        return plain.replace(",", "")
+    if plain.count(",") == 1 and "." not in plain and not re.search(r",\d{3}(?!\d)", plain):
+        return plain.replace(",", ".")
+    raise UnitError(f"'{text}' could mean two things; type it without the comma, with a point for decimals.")
+
+
 def parse_area_load(text: str, units: Units = Units.IMPERIAL) -> float:
     """Read an area load (40 psf, 1.9 kN/m2, 2 kPa); returns kN/m2.
 
     A bare number is psf or kN/m2 by ``units``.  Raises UnitError when it is no area load or
     below zero.
     """
-    cleaned = text.strip().lower().replace("\u00b2", "2").replace("^", "").replace(" ", "").replace(",", "")
+    cleaned = _cleaned(text)
     match = _AREA.match(cleaned)
     unit = (match[2] if match else "") or ("psf" if units is Units.IMPERIAL else "kn/m2")
     if not match or unit not in _AREA_UNITS:
@@ -42,7 +54,7 @@ _STRESS_UNITS = {"psi": PSI, "ksi": 1000 * PSI, "mpa": 1.0, "n/mm2": 1.0}
 
 
 def _quantity(text: str, known: dict[str, float], bare: str, noun: str, like: str) -> float:
-    cleaned = text.strip().lower().replace("\u00b2", "2").replace("^", "").replace(" ", "").replace(",", "")
+    cleaned = _cleaned(text)
     match = _AREA.match(cleaned)
     unit = (match[2] if match else "") or bare
     if not match or unit not in known:

@@ -6,7 +6,7 @@ it is not made again either.
 """
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, partial
 
 from msgspec.structs import replace
 
@@ -136,7 +136,7 @@ class Model:
 def derive(project: Project, memo: Memo | None = None) -> Model:
     """Derive a project; with a memo from last time only what changed is made again."""
     memo = memo if memo is not None else Memo()
-    memo.made.clear()
+    memo.begin()
     # What lies above the ground does not look at the soil.
     p, loads = project, memo.keep("loads", replace(project.loads, soil_bearing=1.0, frost_depth=0.0))
     lines = memo.step("lines", wall_lines, p.walls, p.buildups, p.grids, p.levels)
@@ -228,8 +228,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     plans = memo.keep("floors", tuple(floors)), memo.keep("roofs", tuple(roofs))
     path = memo.step(
         "load path",
-        load_path,
-        memo,
+        partial(load_path, memo),
         memo.keep("reactions", tuple(reactions)),
         memo.keep("area loads", applied_area_loads(*plans, loads)),
         lines,
@@ -331,6 +330,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         slabs,
         earth_walls,
     )
+    memo.finish()
     soil = path.arrived.plus(total(own_weight(f) for f in footings))
     return Model(
         p,

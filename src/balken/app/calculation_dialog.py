@@ -3,9 +3,10 @@
 from collections.abc import Callable
 
 from PySide6.QtCore import QTimer
-from PySide6.QtWidgets import QDialog, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from balken.app.drawing_view import DrawingView
+from balken.app.plain import Label
 from balken.app.session import Session
 from balken.documents.calculation import calculation_pages
 
@@ -26,7 +27,7 @@ class CalculationDialog(QDialog):
         column.addWidget(self.view, 1)
         row = QHBoxLayout()
         self.back, self.forward = QPushButton("Page before"), QPushButton("Next page")
-        self.number = QLabel()
+        self.number = Label()
         self.pdf, done = QPushButton("Write PDF..."), QPushButton("Close")
         self.pdf.setObjectName("primary")
         self.back.clicked.connect(lambda: self.turn(-1))

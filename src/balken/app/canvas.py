@@ -97,7 +97,7 @@ class PlanCanvas(DrawingView):
         self.storeys.refresh(what is not None and bool(what.storey))
         if what is not None:
             self.set_ghosts([])
-            self.set_items(self.drawn(self.session.model))
+            self.show_made(lambda: self.drawn(self.session.model))
             self._show_selection()
 
     def drawn(self, model: Model) -> list[Item]:

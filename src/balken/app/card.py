@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, frame, looks, take_deeds
+from balken.app.plain import Label, tip
 from balken.app.session import Session
 from balken.app.trial_button import TrialButton
 from balken.design.checks import used_text
@@ -75,7 +76,7 @@ class EntryLine(QLineEdit):
         self.setCursorPosition(0)
         self.setPlaceholderText(DIFFERS if entry.value is None else entry.hint)
         if entry.hint:
-            self.setToolTip(entry.hint)
+            self.setToolTip(tip(entry.hint))
 
     @property
     def changed(self) -> bool:
@@ -103,7 +104,7 @@ class CardView(QScrollArea):
         self.buttons: dict[str, TrialButton] = {}
         self.problem: QLabel | None = None
         self.shown: Card | None = None
-        self._titles: tuple[QLabel, QLabel] = (QLabel(), QLabel())
+        self._titles: tuple[QLabel, QLabel] = (Label(), Label())
         self._fill: list[Callable[[Any], None]] = []
         """For each part of the card shown, what shows a new value of it."""
         self._error = ""
@@ -139,17 +140,17 @@ class CardView(QScrollArea):
         column = QVBoxLayout(body)
         column.setContentsMargins(12, 10, 12, 12)
         column.setSpacing(6)
-        title = QLabel(card.title)
+        title = Label(card.title)
         title.setObjectName("cardTitle")
         title.setWordWrap(True)
         column.addWidget(title)
-        sub = QLabel(card.sub)
+        sub = Label(card.sub)
         if card.sub:
             sub.setObjectName("cardSub")
             sub.setWordWrap(True)
             column.addWidget(sub)
         self._titles, self._fill = (title, sub), []
-        self.problem = QLabel()
+        self.problem = Label()
         self.problem.setObjectName("problem")
         self.problem.setWordWrap(True)
         self.problem.hide()
@@ -212,9 +213,9 @@ class CardView(QScrollArea):
         return True
 
     def _form_row(self, form: QFormLayout, part: Entry | Fact) -> None:
-        name = QLabel(part.label)
+        name = Label(part.label)
         if isinstance(part, Fact):
-            value = QLabel(part.value)
+            value = Label(part.value)
             value.setWordWrap(True)
             value.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
             form.addRow(name, value)
@@ -311,19 +312,19 @@ class CardView(QScrollArea):
 
     def _block(self, column: QVBoxLayout, part: Part) -> None:
         if isinstance(part, str):
-            heading = QLabel(part)
+            heading = Label(part)
             heading.setObjectName("heading")
             column.addWidget(heading)
             self._fill.append(_nothing)
         elif isinstance(part, Used):
             row = QHBoxLayout()
-            name = QLabel(part.label)
+            name = Label(part.label)
             name.setMinimumWidth(60)
             row.addWidget(name)
             bar = UsedBar(part.used)
             row.addWidget(bar, 1)
             column.addLayout(row)
-            note = QLabel(part.note)
+            note = Label(part.note)
             note.setObjectName("cardSub")
             note.setWordWrap(True)
             column.addWidget(note)
@@ -379,14 +380,14 @@ def _table(part: Rows) -> tuple[QWidget, list[list[QLabel]]]:
     grid.setHorizontalSpacing(10)
     grid.setVerticalSpacing(2)
     for j, heading in enumerate(part.headings):
-        label = QLabel(heading)
+        label = Label(heading)
         label.setObjectName("cardSub")
         grid.addWidget(label, 0, j)
     cells: list[list[QLabel]] = []
     for i, row in enumerate(part.rows, start=1):
         cells.append([])
         for j, value in enumerate(row):
-            label = QLabel(value)
+            label = Label(value)
             label.setWordWrap(j == 0)
             label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
             grid.addWidget(label, i, j, Qt.AlignmentFlag.AlignTop)

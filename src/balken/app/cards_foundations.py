@@ -18,6 +18,7 @@ from balken.model import edits, foundation_edits
 from balken.model.lookup import wall_label
 from balken.model.records import Foundation, Pad, Project, Recess, Slab
 from balken.units import (
+    UnitError,
     Units,
     format_force,
     format_inches,
@@ -75,19 +76,43 @@ def foundation_card(session: Session, foundation: Foundation) -> Card:
         parts.append(
             Button("Step it down with the ground", edit=lambda q: COMMANDS["step_down"](q, foundation.id, depth))
         )
+
+        def on_module(typed: str) -> Edit:
+            drop, place = parse_module(typed, p.units)
+            return lambda q: COMMANDS["step_down"](q, foundation.id, depth, drop, place)
+
+        hint = 'drop, distance: 8", 16"' if p.units is Units.IMPERIAL else "drop, distance: 200, 400"
+        parts.append(Entry("  on a module of", "", on_module, hint=hint))
     if foundation.steps:
         parts.append(Button("Remove all steps", edit=lambda q: edits.change(q, foundation.id, steps=())))
-    missing = [w for w in p.walls if w.id not in foundation.walls and w.role != "divides"]
-    if missing:
-        extra = tuple(w.id for w in missing)
+    more = foundation_edits.could_stand_on(p, foundation)
+    if more:
+        names = ", ".join(wall_label(p, w) for w in more) if len(more) <= 3 else f"{len(more)} more walls of its storey"
         parts.append(
             Button(
-                f"Also under {len(missing)} more walls",
-                edit=lambda q: edits.change(q, foundation.id, walls=(*foundation.walls, *extra)),
+                f"Also under {names}",
+                edit=lambda q: edits.change(q, foundation.id, walls=(*foundation.walls, *more)),
+            )
+        )
+    if len(foundation.walls) > 1:
+        parts.append(
+            Entry(
+                "Take out from under it",
+                None,
+                lambda wall: lambda q: foundation_edits.take_wall_out(q, foundation.id, wall),
+                [(w, wall_label(p, w)) for w in foundation.walls],
             )
         )
     parts.append(Button("Remove foundation", edit=lambda q: edits.remove(q, foundation.id)))
     return Card(foundation.name, f"{foundation.kind}, under {len(foundation.walls)} walls", parts)
+
+
+def parse_module(typed: str, units: Units) -> tuple[float, float]:
+    """Return drop and distance of a text such as 8", 16"; one length is both.  Raises UnitError."""
+    found = [parse_length(part, units, "in") for part in typed.replace(";", ",").split(",")]
+    if len(found) not in (1, 2) or min(found) <= 0.0:
+        raise UnitError(f"'{typed}' is no module of steps; type drop and distance, such as 8\", 16\".")
+    return found[0], found[-1]
 
 
 def step_card(session: Session, foundation: Foundation, index: int) -> Card:

@@ -1,8 +1,9 @@
 """What has changed in the architect's file since it was last read, to be taken over or left."""
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
+from balken.app.plain import Label, tip
 from balken.app.session import Session
 from balken.exchange.ifc_changes import changes
 from balken.exchange.ifc_taking_over import apply_changes
@@ -21,17 +22,17 @@ class ChangesDialog(QDialog):
         assert session.project.reading is not None
         self.found = changes(session.project.reading, new, session.project.units)
         told = f"{len(self.found)} things have changed" if self.found else "Nothing has changed"
-        column.addWidget(QLabel(f"<b>{new.file}</b><br>{told} since it was last read."))
+        column.addWidget(Label(f"{new.file}\n{told} since it was last read."))
         self.table = QTreeWidget()
         self.table.setHeaderLabels(["What", "Change", "Detail"])
         self.table.setColumnWidth(0, 200)
         for change in self.found:
             item = QTreeWidgetItem([f"{change.kind.capitalize()} {change.name}", change.way, change.detail])
-            item.setToolTip(0, change.source)
+            item.setToolTip(0, tip(change.source))
             item.setCheckState(0, Qt.CheckState.Checked)
             self.table.addTopLevelItem(item)
         column.addWidget(self.table, 1)
-        self.problem = QLabel()
+        self.problem = Label()
         self.problem.setObjectName("problem")
         self.problem.setWordWrap(True)
         column.addWidget(self.problem)

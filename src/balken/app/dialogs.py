@@ -7,7 +7,6 @@ from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QFormLayout,
-    QLabel,
     QLineEdit,
     QTreeWidget,
     QTreeWidgetItem,
@@ -15,6 +14,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from balken.app.plain import Label
 from balken.app.session import Session
 from balken.exchange.ifc_source import Report
 from balken.exchange.journal import Leftover
@@ -35,7 +35,7 @@ class FormDialog(QDialog):
         column = QVBoxLayout(self)
         self.form = QFormLayout()
         column.addLayout(self.form)
-        self.problem = QLabel()
+        self.problem = Label()
         self.problem.setObjectName("problem")
         self.problem.setWordWrap(True)
         column.addWidget(self.problem)
@@ -111,7 +111,7 @@ class LeftoverDialog(QDialog):
         when = time.strftime("%d %B %Y, %H:%M", time.localtime(leftover.when))
         where = leftover.path or "a project that was never saved"
         column = QVBoxLayout(self)
-        text = QLabel(
+        text = Label(
             f"Balken ended without saving <b>{leftover.project.name}</b> ({where}).<br>"
             f"The last edit, of {when}, was written down. Take the work up again?"
         )
@@ -143,7 +143,7 @@ class ReportDialog(QDialog):
         column = QVBoxLayout(self)
         names = {"references": "outlines to work against"}
         taken = ", ".join(f"{count} {names.get(what, what)}" for what, count in report.taken.items())
-        column.addWidget(QLabel(f"<b>{name}</b><br>Taken over: {taken}."))
+        column.addWidget(Label(f"{name}\nTaken over: {taken}."))
         self.table = QTreeWidget()
         self.table.setHeaderLabels(["What", "Count", "Why"])
         for heading, rows in (("Approximated", report.approximated), ("Left out", report.left_out)):

@@ -1,5 +1,9 @@
 """A widget that shows a display list: pan, zoom, fit, hit-testing; the picture is cached between changes."""
 
+import contextlib
+import traceback
+from collections.abc import Callable, Iterable
+
 from PySide6.QtCore import QPoint, QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QTransform, QWheelEvent
 from PySide6.QtWidgets import QWidget
@@ -14,6 +18,10 @@ REACH = 6.0
 """How near (pixels) the pointer must be to a line to take it."""
 
 
+FAULT = (
+    "This view could not be drawn ({}). The project is unharmed: undo the last step, or go on in another view. "
+    "Saving is possible."
+)
 AHEAD = 40
 """After a pause this long (ms) what is tried out is drawn."""
 OVER = 12.0
@@ -46,6 +54,8 @@ class DrawingView(QWidget):
         self.bright: frozenset[str] | None = None
         self.selected: frozenset[str] = frozenset()
         self.prepared: list[Prepared] = []
+        self.fault = ""
+        """Why what should be shown could not be drawn, or ""; nothing old is left to look at then."""
         self.ghosts: list[Prepared] = []
         self.fitted = False
         self.moved = False
@@ -82,6 +92,18 @@ class DrawingView(QWidget):
             self.update()
         if not self.fitted and self.prepared and self.isVisible():
             self.fit()
+
+    def show_made(self, make: Callable[[], Iterable[Item]]) -> None:
+        """Show what ``make`` draws; a fault of Balken's own while drawing is said in the view and ends nothing."""
+        try:
+            items = list(make())
+            self.fault = ""
+            self.set_items(items)
+        except Exception as error:
+            traceback.print_exc()
+            self.fault = FAULT.format(type(error).__name__)
+            self.prepared = []
+            self._redraw()
 
     def set_selected(self, refs: frozenset[str]) -> None:
         """Paint these things in vermilion."""
@@ -152,6 +174,19 @@ class DrawingView(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
+        try:
+            self._paint(painter)
+        except Exception as error:
+            traceback.print_exc()
+            self.fault, self.prepared, self._cache, self._dirty = FAULT.format(type(error).__name__), [], None, None
+            painter.resetTransform()
+            painter.fillRect(self.rect(), QColor(self.background))
+        if self.fault:
+            painter.setPen(QColor(SELECTED))
+            painter.drawText(self.rect().adjusted(16, 16, -16, -16), int(Qt.TextFlag.TextWordWrap), self.fault)
+        painter.end()
+
+    def _paint(self, painter: QPainter) -> None:
         ratio = self.devicePixelRatioF()
         if self._cache is None or self._cache.size() != self.size() * ratio:
             if self._cache is not None and not self.fitted:
@@ -167,11 +202,16 @@ class DrawingView(QWidget):
         self._paint_cache(painter)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self.paint_over(painter)
-        painter.end()
 
     def _paint_items(self, picture: QPixmap, part: QRectF | None) -> None:
         """Paint the items onto a picture; only a part of the model plane when one is given."""
         inner = QPainter(picture)
+        try:
+            self._paint_part(inner, part)
+        finally:
+            inner.end()
+
+    def _paint_part(self, inner: QPainter, part: QRectF | None) -> None:
         seen = self.visible_part()
         if part is not None:
             corners = (self.to_widget((part.left(), part.top())), self.to_widget((part.right(), part.bottom())))
@@ -184,7 +224,6 @@ class DrawingView(QWidget):
         inner.setRenderHint(QPainter.RenderHint.Antialiasing)
         pixels = self.zoom if self.true_widths else None
         paint(inner, self.prepared, self.transform(), seen, self.bright, self.selected, pixels)
-        inner.end()
 
     def _paint_cache(self, painter: QPainter) -> None:
         """Draw the cached picture where it now belongs (moved or stretched while panning and zooming)."""
@@ -212,7 +251,8 @@ class DrawingView(QWidget):
     def _draw_ahead(self) -> None:
         trial, self._tried = self._tried, None
         if trial is not None and self.isVisible():
-            prepare(self.drawn(trial))
+            with contextlib.suppress(Exception):  # it is said when it is shown
+                prepare(self.drawn(trial))
 
     def set_ghosts(self, items: list[Item]) -> None:
         """Show outlines dashed over the drawing: what is about to be made or moved."""

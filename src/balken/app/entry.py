@@ -4,8 +4,9 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QObject, QPoint, Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
 
+from balken.app.plain import Label
 from balken.units import UnitError, Units, parse_angle, parse_length
 
 Place = Callable[[list[float | None]], str]
@@ -27,7 +28,7 @@ class CursorEntry(QWidget):
         self._kinds: list[str] = []
         self._units = Units.IMPERIAL
         self._place: Place = lambda values: ""
-        self.problem = QLabel()
+        self.problem = Label()
         self.problem.setObjectName("problem")
         self.hide()
 
@@ -40,7 +41,7 @@ class CursorEntry(QWidget):
                 widget.deleteLater()
         self.fields, self._kinds, self._units, self._place = [], [], units, place
         for label, kind in fields:
-            self._row.addWidget(QLabel(label))
+            self._row.addWidget(Label(label))
             field = QLineEdit()
             field.setFixedWidth(92)
             field.installEventFilter(self)

@@ -21,6 +21,7 @@ from balken.app.field_kinds import (
 )
 from balken.model.blocks import BLOCKS, BONDS, block_of
 from balken.model.buildups import display_name
+from balken.model.foundation_edits import edge_width
 from balken.model.records import (
     BuildUp,
     Column,
@@ -148,6 +149,22 @@ FRAMING_FIELDS: list[FieldDef] = [
 
 LEVEL_ROLES = plain("floor", "plate", "top of foundation", "top of footing", "ground", "slab", "ridge", "other")
 
+
+def _of_kind(p: Project, r: Foundation, value: str) -> dict[str, Any]:
+    """A thickened edge is its own footing, so that it is at least as wide as one."""
+    if value == "thickened edge":
+        return {"kind": value, "thickness": max(r.thickness, edge_width(p))}
+    return {"kind": value}
+
+
+FOUNDATION_KIND = FieldDef(
+    "Kind",
+    lambda p, r: r.kind,
+    _of_kind,
+    lambda p, r: plain("wall on footing", "basement", "slab on ground", "thickened edge"),
+)
+
+
 FIELDS: dict[type[Record], list[FieldDef]] = {
     Level: [text("Name", "name"), length("Height", "height"), pick("Role", "role", LEVEL_ROLES)],
     Wall: [
@@ -189,7 +206,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
     ],
     Foundation: [
         text("Name", "name"),
-        pick("Kind", "kind", plain("wall on footing", "basement", "slab on ground", "thickened edge")),
+        FOUNDATION_KIND,
         WALL_OF,
         wall_thickness("Wall thickness", "thickness"),
         level_pick("Top of wall on", "head__level", slabs=False),

@@ -2,19 +2,23 @@
 
 from pathlib import Path
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QFileDialog, QLabel, QMainWindow, QMessageBox
 
 from balken.app.changes_dialog import ChangesDialog
 from balken.app.dialogs import LeftoverDialog, ReportDialog
+from balken.app.plain import warn
 from balken.app.session import Session
 from balken.app.work import ReadAnswer, ReadRequest, WorkBar, WriteAnswer, WriteRequest
 from balken.demo import orchard_road
 from balken.documents.calculation import can_calculate
+from balken.exchange.claims import compare
 from balken.exchange.dxf_reader import read_dxf
 from balken.exchange.errors import FileError
 from balken.exchange.journal import discard, leftovers
 from balken.exchange.project_file import SUFFIX
 from balken.model import edits, underlay_edits
+from balken.model.records import Project
 
 _KINDS = {
     "pdf": ("PDF (*.pdf)", ".pdf"),
@@ -25,6 +29,22 @@ _KINDS = {
     "csv": ("CSV (*.csv)", ".csv"),
     "xlsx": ("Workbook (*.xlsx)", ".xlsx"),
 }
+
+
+def _differences(here: Project, there: Project) -> str:
+    """Return in words what differs between this project and the one on disk."""
+    rows = compare(here, there)
+    if not rows:
+        return "It holds the same as is open here."
+    parts = []
+    for row in rows:
+        told = [
+            f"{n} {what}"
+            for n, what in ((row.here, "only here"), (row.there, "only there"), (row.changed, "differ"))
+            if n
+        ]
+        parts.append(f"{row.kind}: {', '.join(told)}")
+    return "\n".join(parts)
 
 
 class FileActions(QMainWindow):
@@ -85,16 +105,40 @@ class FileActions(QMainWindow):
     def open(self, path: Path) -> bool:
         """Open a project file; a message says why when it cannot be."""
         if not self.session.open(path):
-            QMessageBox.warning(self, "Not opened", self.hint_label.text())
+            warn(self, "Not opened", self.hint_label.text())
             return False
         self.fresh_views()
         return True
 
     def save(self) -> bool:
         """Save; asks for a name the first time."""
-        if self.session.path is None:
+        path = self.session.path
+        if path is None:
             return self.save_as()
-        return self._saved(self.session.save(self.session.path))
+        reason = self.session.in_the_way(path)
+        return self._settle(path, reason) if reason else self._saved(self.session.save(path))
+
+    def _settle(self, path: Path, reason: str) -> bool:
+        """Ask what to do with a file that somebody else has changed, or has open."""
+        there = self.session.on_disk()
+        box = QMessageBox(self)
+        box.setWindowTitle("Not saved yet")
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setText(f"{reason} Saving would undo what was done there.")
+        box.setInformativeText(_differences(self.session.project, there) if there is not None else "It cannot be read.")
+        elsewhere = box.addButton("Save elsewhere", QMessageBox.ButtonRole.AcceptRole)
+        take = (
+            box.addButton("Take over what is there", QMessageBox.ButtonRole.ActionRole) if there is not None else None
+        )
+        over = box.addButton("Replace it", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Cancel", QMessageBox.ButtonRole.RejectRole)
+        box.exec()
+        clicked = box.clickedButton()
+        if clicked is elsewhere:
+            return self.save_as()
+        if take is not None and clicked is take:
+            return self.session.take_over()
+        return clicked is over and self._saved(self.session.save(path, over=True))
 
     def save_as(self) -> bool:
         """Save under another name."""
@@ -108,7 +152,7 @@ class FileActions(QMainWindow):
 
     def _saved(self, done: bool) -> bool:
         if not done:
-            QMessageBox.warning(self, "Not saved", self.hint_label.text())
+            warn(self, "Not saved", self.hint_label.text())
         return done
 
     def _ask_path(self, title: str, kind: str, suffix: str) -> Path | None:
@@ -182,7 +226,7 @@ class FileActions(QMainWindow):
             lines = read_dxf(name)
         except FileError as error:
             self.say(str(error), True)
-            QMessageBox.warning(self, "Not read", str(error))
+            warn(self, "Not read", str(error))
             return
         storey, title = self.session.storey, Path(name).stem
         if self.session.apply(
@@ -200,7 +244,7 @@ class FileActions(QMainWindow):
             return
         if answer.project is None or answer.report is None:
             self.say(answer.problem, True)
-            QMessageBox.warning(self, "Not read", answer.problem)
+            warn(self, "Not read", answer.problem)
             return
         if answer.request.again and answer.project.reading is not None:
             self.changes = ChangesDialog(self, self.session, answer.project.reading)
@@ -220,7 +264,7 @@ class FileActions(QMainWindow):
             self.say(f"Stopped; {answer.request.path.name} was not written.", False)
         elif answer.problem:
             self.say(answer.problem, True)
-            QMessageBox.warning(self, "Not written", answer.problem)
+            warn(self, "Not written", answer.problem)
         else:
             self.say(f"Wrote {answer.request.path}", False)
 
@@ -232,7 +276,9 @@ class FileActions(QMainWindow):
             dialog = LeftoverDialog(self, leftover)
             if dialog.exec() == QDialog.DialogCode.Accepted:
                 self.session.replace(leftover.project, Path(leftover.path) if leftover.path else None, saved=False)
-                discard(leftover)
+                # It goes only once it is safe elsewhere: on a full disk it stays where it is.
+                if self.session.kept:
+                    discard(leftover)
                 self.fresh_views()
             elif dialog.thrown:
                 discard(leftover)

@@ -1,5 +1,7 @@
 """Framing elevations of the walls selected (all walls when none is), one above the other."""
 
+from collections.abc import Callable
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QMouseEvent, QPainter
 from PySide6.QtWidgets import QWidget
@@ -8,6 +10,7 @@ from balken.app.canvas import scale_for
 from balken.app.drawing_view import DrawingView
 from balken.app.painting import write_centred
 from balken.app.session import Session
+from balken.documents.display import Item
 from balken.documents.elevation import framed_walls, stacked
 from balken.documents.foundation_elevation import foundation_runs_of, stacked_foundations
 from balken.framing.foundations import run_of
@@ -44,15 +47,16 @@ class FramingView(DrawingView):
         model = self.session.model
         if self.foundations:
             chosen = foundation_runs_of(model, self.shown_refs)
-            items_f = stacked_foundations(model, chosen, self.scale).items if chosen else ()
-            self.set_items([item for item in items_f if not self.session.is_hidden(item.ref)])
+            self._show_unhidden(lambda: stacked_foundations(model, chosen, self.scale).items if chosen else ())
             self.set_selected(self._shown_selection())
             return
         self.walls = tuple(w for w in self.walls if w in model.framed)
         shown = framed_walls(model, self.walls)
-        items = stacked(model, shown, self.scale, lists=False).items if shown else ()
-        self.set_items([item for item in items if not self.session.is_hidden(item.ref)])
+        self._show_unhidden(lambda: stacked(model, shown, self.scale, lists=False).items if shown else ())
         self.set_selected(self._shown_selection())
+
+    def _show_unhidden(self, make: Callable[[], tuple[Item, ...]]) -> None:
+        self.show_made(lambda: [item for item in make() if not self.session.is_hidden(item.ref)])
 
     def _shown_selection(self) -> frozenset[str]:
         """Members and openings selected; the walls themselves are what is drawn, so they are not marked."""

@@ -74,7 +74,7 @@ class HeightStrip(DrawingView):
     def _draw(self, until: float) -> None:
         self._until = until
         self.set_ghosts([])
-        self.set_items(self.drawn(self.session.model))
+        self.show_made(lambda: self.drawn(self.session.model))
         if not self.moved:
             self._fit_levels()
 

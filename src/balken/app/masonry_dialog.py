@@ -4,7 +4,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QBrush, QColor
 from PySide6.QtWidgets import (
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QTreeWidget,
@@ -13,6 +12,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from balken.app.plain import Label
 from balken.app.session import Session
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, wall_label
@@ -41,7 +41,7 @@ class MasonryDialog(QWidget):
             ("Joint", self.joint),
             ("May shorten by", self.shorten),
         ):
-            row.addWidget(QLabel(label))
+            row.addWidget(Label(label))
             field.setFixedWidth(84)
             field.setAccessibleName(label)
             field.editingFinished.connect(self.refresh)
@@ -49,14 +49,14 @@ class MasonryDialog(QWidget):
         row.addStretch(1)
         column.addLayout(row)
         what = f"the {len(self.walls)} walls selected" if self.walls else "all walls of block and brick"
-        self.note = QLabel(f"Measured on outer core faces: {what}.")
+        self.note = Label(f"Measured on outer core faces: {what}.")
         column.addWidget(self.note)
         self.table = QTreeWidget()
         self.table.setHeaderLabels(["What", "Length", "Off by", "Becomes"])
         self.table.setColumnWidth(0, 250)
         self.table.itemSelectionChanged.connect(self._chosen)
         column.addWidget(self.table, 1)
-        self.problem = QLabel()
+        self.problem = Label()
         self.problem.setObjectName("problem")
         self.problem.setWordWrap(True)
         column.addWidget(self.problem)

@@ -55,7 +55,7 @@ def run(file: str | None, demo: bool = False) -> int:
     app.setDesktopFileName("balken")
     dress(app)
     session = Session(project, Journal())
-    session.path = Path(file) if file else None
+    session.took_file(Path(file) if file else None)
     window = MainWindow(session, QSettings("Balken", "Balken"))
     if demo:
         window.show_off()

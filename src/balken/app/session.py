@@ -1,5 +1,6 @@
 """One open project: its history, what is derived from it, what is selected, and its file."""
 
+import os
 import traceback
 from collections.abc import Callable, Iterable
 from pathlib import Path
@@ -9,6 +10,7 @@ from PySide6.QtCore import QObject, Signal
 from balken.app.recent import Recent
 from balken.derive import Model
 from balken.exchange import project_file
+from balken.exchange.claims import Claim, Stamp, stamp
 from balken.exchange.errors import FileError
 from balken.exchange.journal import Journal
 from balken.findings.finding import Finding, Fix
@@ -31,6 +33,7 @@ class Session(QObject):
     storey_changed = Signal()
     trial_changed = Signal()
     file_changed = Signal()
+    kept_changed = Signal()
     message = Signal(str, bool)
     """A text for the status line; True when it is an error."""
 
@@ -42,6 +45,8 @@ class Session(QObject):
         self.selection: tuple[str, ...] = ()
         self.hidden: frozenset[str] = frozenset()
         self.trial: Model | None = None
+        self._claim: Claim | None = None
+        self._stamp: Stamp = None
         self.project = project or new_project()
         self.model: Model = self._recent.model(self.project)
         self._recent.stand(self.model)
@@ -58,6 +63,10 @@ class Session(QObject):
             after = edit(self.project)
         except EditError as error:
             self.message.emit(str(error), True)
+            return False
+        except Exception as error:  # a fault of Balken's own changes nothing
+            traceback.print_exc()
+            self.message.emit(f"Balken could not do this ({type(error).__name__}); nothing was changed.", True)
             return False
         if after is self.project or after == self.project:
             return True
@@ -135,9 +144,23 @@ class Session(QObject):
             self.journal.clear()
             return
         try:
-            self.journal.write(self.project, str(self.path or ""))
-        except FileError as error:
+            self.journal.write(self.project, os.fspath(self.path or "").encode("utf-8", "backslashreplace").decode())
+        except Exception as error:  # the edit stands, and the window says that it is not kept
+            if not isinstance(error, FileError):
+                traceback.print_exc()
+                self.journal.problem = f"Unsaved work is not kept ({type(error).__name__}). Save often."
             self.message.emit(str(error), True)
+        self.kept_changed.emit()
+
+    @property
+    def kept(self) -> bool:
+        """Whether the unsaved work stands in the journal as it is now."""
+        return self.journal is not None and not self.journal.problem and self.journal.file is not None
+
+    @property
+    def not_kept(self) -> str:
+        """Why unsaved work would be lost if the program were killed now, or ""."""
+        return self.journal.problem if self.journal is not None else ""
 
     # Trial: what a tool is about to make ----------------------------------------------------------
 
@@ -248,14 +271,65 @@ class Session(QObject):
         """Whether there is unsaved work."""
         return self.project is not self._saved and self.project != self._saved
 
-    def save(self, path: Path) -> bool:
-        """Save to a file; on failure tell why and change nothing."""
+    def took_file(self, path: Path | None) -> None:
+        """Work on a file from now on: remember how it stands on disk, and that it is open here."""
+        if self._claim is not None:
+            self._claim.release()
+            self._claim = None
+        self.path, self._stamp = path, stamp(path)
+        if path is not None and self.journal is not None:
+            self._claim = Claim(self.journal.folder.parent / "open", path)
+            if self._claim.elsewhere:
+                self.message.emit(f"{path.name} is open in another window, too; what is saved last would win.", True)
+
+    def in_the_way(self, path: Path) -> str:
+        """Return why saving to a file could undo another's work, or ""."""
+        if path != self.path:
+            return ""
+        if self._stamp is not None and stamp(path) != self._stamp:
+            return f"{path.name} was changed on disk since it was opened here."
+        if self._claim is not None and self._claim.elsewhere:
+            return f"{path.name} is open in another window."
+        return ""
+
+    def on_disk(self) -> Project | None:
+        """Return the project as its file has it now, None when it cannot be read."""
+        try:
+            return project_file.load(self.path) if self.path is not None else None
+        except FileError:
+            return None
+
+    def take_over(self) -> bool:
+        """Go over to what the file has now, as a step that undo takes back."""
+        there = self.on_disk()
+        if there is None or self.path is None:
+            return False
+        path, done = self.path, self.apply("Take over what is on disk", lambda p: there)
+        if done:
+            self.took_file(path)
+            self._saved = self.project
+            self._write_journal()
+            self.file_changed.emit()
+        return done
+
+    def save(self, path: Path, over: bool = False) -> bool:
+        """Save to a file; on failure tell why and change nothing.
+
+        A file that changed on disk since it was opened, or is open elsewhere, is replaced only when ``over``.
+        """
+        reason = "" if over else self.in_the_way(path)
+        if reason:
+            self.message.emit(reason, True)
+            return False
         try:
             project_file.save(self.project, path)
         except FileError as error:
             self.message.emit(str(error), True)
             return False
-        self.path, self._saved = path, self.project
+        self._saved = self.project
+        if path != self.path:
+            self.took_file(path)
+        self._stamp = stamp(path)
         if self.journal is not None:
             self.journal.clear()
         self.message.emit(f"Saved {path.name}", False)
@@ -286,7 +360,7 @@ class Session(QObject):
         """Go over to another project with an empty history."""
         self._undo.clear()
         self._redo.clear()
-        self.path = path
+        self.took_file(path)
         self._saved = project if saved else new_project("")
         self.selection = ()
         self.hidden = frozenset()

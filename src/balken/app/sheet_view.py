@@ -86,7 +86,7 @@ class SheetView(QWidget):
     def _show(self, at: int) -> None:
         self.at = at
         first = not self.paper.prepared
-        self.paper.set_items(self.pages[at].make().items)
+        self.paper.show_made(lambda: self.pages[at].make().items)
         self.choice.setCurrentIndex(at)
         self.back.setEnabled(at > 0)
         self.forward.setEnabled(at + 1 < len(self.pages))

@@ -8,7 +8,6 @@ from PySide6.QtGui import QColor, QGuiApplication
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
-    QLabel,
     QPushButton,
     QTableView,
     QTabWidget,
@@ -16,6 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from balken.app.plain import Label
 from balken.app.session import Edit, Session
 from balken.app.trial_button import TrialButton
 from balken.design.checks import used_text
@@ -155,14 +155,14 @@ class FindingsPanel(QWidget):
         self.fix.setObjectName("primary")
         self.fix.setEnabled(False)
         self.fix.clicked.connect(self.apply_fix)
-        self.empty = QLabel()
+        self.empty = Label()
         self.empty.setObjectName("hint")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         foot = QHBoxLayout()
         self.alike = QPushButton("Fix all alike")
         self.alike.setToolTip("Apply the fix of every finding of this kind, as one step of undo")
         self.alike.clicked.connect(self.fix_alike)
-        self.why = QLabel()
+        self.why = Label()
         self.why.setWordWrap(True)
         self.why.setIndent(6)
         self.why.setAccessibleName("Why")
@@ -263,7 +263,7 @@ class BottomPanel(QTabWidget):
             ("Storey", "Role", "Section", "Species and grade", "Length", "Count", "Board feet", "Cost $"),
             3,
         )
-        self.sums = QLabel()
+        self.sums = Label()
         self.sums.setObjectName("hint")
         cut_page = QWidget()
         column = QVBoxLayout(cut_page)

@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QButtonGroup,
     QComboBox,
     QHBoxLayout,
-    QLabel,
     QSplitter,
     QStackedWidget,
     QToolButton,
@@ -26,6 +25,7 @@ from balken.app.framing_view import FramingView
 from balken.app.height_strip import HeightStrip
 from balken.app.navigation import Navigation
 from balken.app.pads_dialog import PadsDialog
+from balken.app.plain import Label
 from balken.app.session import Session
 from balken.app.set_out_dialogs import ColumnsDialog, GridDialog
 from balken.app.settings import Settings
@@ -68,6 +68,7 @@ class MainWindow(Navigation):
         session.selection_changed.connect(self._selection_changed)
         session.storey_changed.connect(self.card.rebuild)
         session.file_changed.connect(self._title)
+        session.kept_changed.connect(self._kept)
         session.message.connect(self.say)
         self.canvas.hint.connect(self._hint)
         self.canvas.tool_changed.connect(self._tool_changed)
@@ -85,7 +86,7 @@ class MainWindow(Navigation):
         row = QHBoxLayout(top)
         row.setContentsMargins(8, 2, 8, 0)
         row.setSpacing(0)
-        self.name_label = QLabel()
+        self.name_label = Label()
         self.name_label.setObjectName("projectName")
         row.addWidget(self.name_label)
         row.addStretch(1)
@@ -145,11 +146,20 @@ class MainWindow(Navigation):
         column.addWidget(self.tool_row)
         column.addWidget(self.down, 1)
         self.setCentralWidget(body)
-        self.hint_label = QLabel()
+        self.hint_label = Label()
         self.hint_label.setObjectName("hint")
         self.statusBar().addWidget(self.hint_label, 1)
+        self.kept_label = Label()
+        self.kept_label.setObjectName("warning")
+        self.kept_label.hide()
+        self.statusBar().addPermanentWidget(self.kept_label)
         self.statusBar().addPermanentWidget(self.work)
         self.show_view("plan")
+
+    def _kept(self) -> None:
+        """Say, for as long as it is so, that unsaved work is not kept."""
+        self.kept_label.setText(self.session.not_kept)
+        self.kept_label.setVisible(bool(self.session.not_kept))
 
     def _tool_button(self, label: str, tip: str) -> QToolButton:
         button = QToolButton()

@@ -1,11 +1,13 @@
 """Long work off the main thread: a frozen request in, a frozen answer out, with progress and a stop."""
 
+import traceback
 from dataclasses import dataclass
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QThread, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QWidget
 
+from balken.app.plain import Label
 from balken.derive import Model
 from balken.documents.calculation import calculation_pages
 from balken.documents.elevation import elevation_sheets
@@ -63,6 +65,13 @@ def read(request: ReadRequest, progress: Progress) -> ReadAnswer:
         return ReadAnswer(request, problem=str(error))
     except Stopped:
         return ReadAnswer(request, stopped=True)
+    except Exception as error:  # every job ends with an answer
+        return ReadAnswer(request, problem=_fault(request.path, "read", error))
+
+
+def _fault(path: Path, done: str, error: Exception) -> str:
+    traceback.print_exc()
+    return f"{path}: it could not be {done} ({type(error).__name__}: {error}). Your work is kept; try another folder or kind."
 
 
 def write(request: WriteRequest, progress: Progress | None = None) -> WriteAnswer:
@@ -99,6 +108,8 @@ def write(request: WriteRequest, progress: Progress | None = None) -> WriteAnswe
         return WriteAnswer(request, str(error))
     except Stopped:
         return WriteAnswer(request, stopped=True)
+    except Exception as error:  # every job ends with an answer
+        return WriteAnswer(request, _fault(path, "written", error))
     return WriteAnswer(request)
 
 
@@ -131,7 +142,7 @@ class WorkBar(QWidget):
         self._thread: _Thread | None = None
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 6, 0)
-        self.label = QLabel()
+        self.label = Label()
         self.bar = QProgressBar()
         self.bar.setFixedWidth(140)
         self.stop_button = QPushButton("Stop")

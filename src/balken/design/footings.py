@@ -108,7 +108,11 @@ def design_run(
         line = Cases(dead=0.01)  # nothing stands on it yet: the least that can be designed for
     case = run_case(run, line, bearing, concrete, sideways)
     if not run.footing:  # a thickened edge stands on its own width
-        made = check_footing(replace(case, size=f.thickness * 0.5), f.thickness, max(tall, 150.0), False)
+        # It is counted with what stands on it already; as a footing it weighs once.
+        deep = max(tall, 150.0)
+        own = min(weight("concrete") * f.thickness * deep * 1e-6, line.dead)
+        case = replace(case, size=f.thickness * 0.5, load=line.plus(Cases(dead=0.001 - own)))
+        made = check_footing(case, f.thickness, deep, False)
         kept = tuple(c for c in made.checks if c.name in ("soil pressure", "width, least", "thickness, least"))
         return RunFooting(run.id, replace(made, checks=kept), line, at, False, False)
     try:

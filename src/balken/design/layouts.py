@@ -1,8 +1,7 @@
 """Choosing section and spacing of a layout, and its neighbours: what the next sizes would do."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
-from functools import cached_property, partial
+from dataclasses import dataclass
 
 from balken.design.checks import MemberResult
 from balken.design.columns import ColumnCase, check_column
@@ -49,7 +48,8 @@ class Neighbour:
 class LayoutDesign:
     """The size and spacing a layout has, and why.
 
-    ``works`` is False when nothing tried is strong enough (the strongest tried is then taken).
+    ``works`` is False when nothing tried is strong enough (the strongest tried is then taken).  ``neighbours``: the next
+    sizes and spacings.
     """
 
     size: str
@@ -58,12 +58,9 @@ class LayoutDesign:
     spacing_auto: bool
     works: bool
     result: MemberResult
-    look_beside: Callable[[], tuple[Neighbour, ...]] = field(compare=False, repr=False)
-
-    @cached_property
-    def neighbours(self) -> tuple[Neighbour, ...]:
-        """The next sizes and spacings, worked out when somebody asks."""
-        return self.look_beside()
+    neighbours: tuple[Neighbour, ...]
+    would_work: str = ""
+    """The smallest size tried that works at this spacing where the one typed does not; "" when none does."""
 
 
 def design_layout(choice: Choice, sizes: tuple[str, ...], units: Units, case_for: CaseFor) -> LayoutDesign:
@@ -100,8 +97,13 @@ def design_layout(choice: Choice, sizes: tuple[str, ...], units: Units, case_for
         choice.spacing is None,
         works,
         result,
-        partial(_neighbours, size, spacing, sizes, units, case_for),
+        _neighbours(size, spacing, sizes, units, case_for),
+        "" if works or choice.size is None else _smallest(spacing, sizes, case_for),
     )
+
+
+def _smallest(spacing: float, sizes: tuple[str, ...], case_for: CaseFor) -> str:
+    return next((s for s in sizes if check_case(case_for(s, spacing)).used <= 1.0), "")
 
 
 def _neighbours(

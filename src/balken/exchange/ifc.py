@@ -32,6 +32,8 @@ _CLASSES: dict[str, tuple[str, str]] = {
     "slab": ("IfcSlab", "BASESLAB"),
     "slab edge": ("IfcFooting", "USERDEFINED"),
     "blinding": ("IfcSlab", "USERDEFINED"),
+    "insulation": ("IfcCovering", "INSULATION"),
+    "subbase": ("IfcBuildingElementProxy", "USERDEFINED"),
     "foundation wall": ("IfcWall", "SOLIDWALL"),
     "sill plate": ("IfcMember", "PLATE"),
     "rim board": ("IfcBeam", "USERDEFINED"),
@@ -59,7 +61,11 @@ _QUANTITIES = {
     "IfcWall": "Qto_WallBaseQuantities",
     "IfcColumn": "Qto_ColumnBaseQuantities",
     "IfcSlab": "Qto_SlabBaseQuantities",
+    "IfcCovering": "Qto_CoveringBaseQuantities",
+    "IfcBuildingElementProxy": "Qto_BuildingElementProxyQuantities",
 }
+WITHIN_WALLS = frozenset({"wall layer"})
+"""Roles whose pieces are the body of a wall, not things of their own."""
 
 
 def write_ifc(model: Model, path: Path | str, progress: Progress | None = None) -> None:
@@ -87,7 +93,8 @@ class _Writer(Entities):
         """Build the whole file."""
         self._header()
         self._spatial()
-        pieces = [p for p in self.model.pieces.values() if p.role in _CLASSES]
+        # A role without a class raises KeyError: nothing is left out unseen.
+        pieces = [p for p in self.model.pieces.values() if p.role not in WITHIN_WALLS]
         work: list[Callable[[], None]] = [partial(self._grid, grid) for grid in self.model.project.grids]
         work += [partial(self._wall, wall_id) for wall_id in self.model.lines]
         work += [partial(self._piece, piece) for piece in pieces]
@@ -281,13 +288,13 @@ class _Writer(Entities):
             items.append(self.quantity("IfcQuantityArea", "CrossSectionArea", section(piece.section).area * 1e-6))
         volume = "GrossVolume" if kind == "IfcFooting" else "NetVolume"
         items.append(self.quantity("IfcQuantityVolume", volume, piece.volume * 1e-9))
-        if kind == "IfcSlab":
+        if kind in ("IfcSlab", "IfcCovering", "IfcBuildingElementProxy"):
             items = items[1:]
         return self.set_of("IfcElementQuantity", _QUANTITIES[kind], items)
 
     def _common(self, kind: str, role: str) -> Any:
         name = f"Pset_{kind.removeprefix('Ifc')}Common"
-        if kind == "IfcFooting":
+        if kind in ("IfcFooting", "IfcCovering", "IfcBuildingElementProxy"):
             return self.set_of("IfcPropertySet", name, [self.single("Reference", "IfcIdentifier", role)])
         return self.set_of("IfcPropertySet", name, [self.single("LoadBearing", "IfcBoolean", True)])
 
@@ -433,7 +440,7 @@ def expected_counts(model: Model) -> dict[str, int]:
     """Return how many entities of each class the file has for this model, to check a file read back."""
     counts: dict[str, int] = defaultdict(int)
     for piece in model.pieces.values():
-        if piece.role in _CLASSES:
+        if piece.role not in WITHIN_WALLS:
             counts[_CLASSES[piece.role][0]] += 1
     counts["IfcWall"] += len(model.lines)
     counts["IfcOpeningElement"] = len(model.project.openings)

@@ -47,25 +47,48 @@ class Journal:
     def __init__(self, folder: Path | None = None) -> None:
         self.folder = folder or default_folder()
         self.file: Path | None = None
+        self.problem = ""
+        """Why unsaved work is not kept just now, or ""; it lasts until it is kept again."""
         self._lock: int | None = None
 
     def write(self, project: Project, path: str) -> None:
         """Write the unsaved state down; raises FileError when the folder cannot be written."""
         try:
-            if self.file is None:
-                self.folder.mkdir(parents=True, exist_ok=True)
-                name = uuid.uuid4().hex
-                self._lock = os.open(self.folder / f"{name}.lock", os.O_CREAT | os.O_RDWR, 0o600)
-                fcntl.flock(self._lock, fcntl.LOCK_EX)
-                self.file = self.folder / f"{name}.json"
+            if self.file is None or not self.folder.is_dir():
+                self._begin()
+            assert self.file is not None
             entry = _Entry(path, time.time(), project_file.to_bytes(project).decode())
             scratch = self.file.with_suffix(".part")
-            scratch.write_bytes(msgspec.json.encode(entry))
+            handle = os.open(scratch, os.O_CREAT | os.O_WRONLY | os.O_TRUNC, 0o600)
+            with os.fdopen(handle, "wb") as file:
+                file.write(msgspec.json.encode(entry))
             os.replace(scratch, self.file)
         except OSError as error:
+            self.problem = f"Unsaved work is not kept: {self.folder} cannot be written ({error.strerror}). Save often."
             raise FileError(
                 f"unsaved work could not be journalled ({error.strerror}).", self.folder, "Save often."
             ) from None
+        except UnicodeEncodeError:
+            self.problem = "Unsaved work is not kept: a name in it cannot be written. Rename it."
+            raise FileError("a name in the project cannot be written.", self.folder, "Rename it.") from None
+        self.problem = ""
+
+    def _begin(self) -> None:
+        """Make the folder and the lock, anew where they were taken away; readable by their owner alone."""
+        self._let_go()
+        self.folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+        with contextlib.suppress(OSError):
+            os.chmod(self.folder, 0o700)
+        name = uuid.uuid4().hex
+        self._lock = os.open(self.folder / f"{name}.lock", os.O_CREAT | os.O_RDWR, 0o600)
+        fcntl.flock(self._lock, fcntl.LOCK_EX)
+        self.file = self.folder / f"{name}.json"
+
+    def _let_go(self) -> None:
+        if self._lock is not None:
+            with contextlib.suppress(OSError):
+                os.close(self._lock)
+        self.file, self._lock = None, None
 
     def clear(self) -> None:
         """Forget the unsaved state: it was saved or is not wanted."""
@@ -79,8 +102,7 @@ class Journal:
         if self.file is not None and self._lock is not None:
             with contextlib.suppress(OSError):
                 self.file.with_suffix(".lock").unlink(missing_ok=True)
-            os.close(self._lock)
-        self.file, self._lock = None, None
+        self._let_go()
 
 
 def leftovers(folder: Path | None = None) -> list[Leftover]:
@@ -93,7 +115,7 @@ def leftovers(folder: Path | None = None) -> list[Leftover]:
         try:
             entry = msgspec.json.decode(file.read_bytes(), type=_Entry)
             project = project_file.from_bytes(entry.project.encode(), file)
-        except (OSError, msgspec.DecodeError, FileError):
+        except (OSError, msgspec.DecodeError, FileError, UnicodeError):
             continue
         found.append(Leftover(file, entry.path, entry.when, project))
     return sorted(found, key=lambda left: -left.when)

@@ -1,18 +1,20 @@
 """The project file: indented JSON, versioned, written in one step (docs/file-format.md)."""
 
 from pathlib import Path
+from typing import Any
 
 import msgspec
 
 from balken import __version__
 from balken.exchange.errors import FileError
-from balken.exchange.replacing import write_bytes
+from balken.exchange.migrations import VERSION, migrated
+from balken.exchange.replacing import read_regular, write_bytes
 from balken.model.errors import EditError
 from balken.model.records import Project
 from balken.model.rules import check
+from balken.model.tidy import tidy_figure
 
 FORMAT = "balken-project"
-VERSION = 1
 SUFFIX = ".balken"
 
 
@@ -30,8 +32,20 @@ class _File(msgspec.Struct, forbid_unknown_fields=True):
 
 def to_bytes(project: Project) -> bytes:
     """Return the file's contents; equal projects give equal bytes."""
-    file = _File(FORMAT, VERSION, f"Balken {__version__}", project)
+    plain = _rounded(msgspec.to_builtins(project))
+    file = {"format": FORMAT, "version": VERSION, "written_by": f"Balken {__version__}", "project": plain}
     return msgspec.json.format(msgspec.json.encode(file), indent=2) + b"\n"
+
+
+def _rounded(value: Any) -> Any:
+    """Return plain data with tidy figures: 292.1, not 292.0999999997."""
+    if isinstance(value, float):
+        return tidy_figure(value)
+    if isinstance(value, dict):
+        return {k: _rounded(v) for k, v in value.items()}
+    if isinstance(value, (list, tuple)):
+        return [_rounded(v) for v in value]
+    return value
 
 
 def from_bytes(data: bytes, path: Path | str = "project") -> Project:
@@ -42,6 +56,8 @@ def from_bytes(data: bytes, path: Path | str = "project") -> Project:
         head = msgspec.json.decode(data, type=_Head)
     except msgspec.ValidationError:
         raise FileError("this is not a Balken project.", path, "Choose a file that ends in .balken.") from None
+    except RecursionError:
+        raise FileError("it is nested too deep to be a project.", path, "Open an earlier copy.") from None
     except msgspec.DecodeError as error:
         looks_cut = data.lstrip()[:1] == b"{" and not data.rstrip().endswith(b"}")
         what = "the file ends too early; it is only part of a project" if looks_cut else "the file is damaged"
@@ -61,26 +77,51 @@ def from_bytes(data: bytes, path: Path | str = "project") -> Project:
     if head.version < 1:
         raise FileError(f"its format version is {head.version}.", path, "Open an earlier copy.")
     try:
-        return check(msgspec.json.decode(data, type=_File).project)
+        if head.version == VERSION:
+            return check(msgspec.json.decode(data, type=_File).project)
+        return check(_older(data, head.version))
     except msgspec.ValidationError as error:
         raise FileError(f"a value in it is not what it should be: {error}.", path, "Open an earlier copy.") from None
     except UnicodeDecodeError:
         raise FileError("a text in it is damaged (not UTF-8).", path, "Open an earlier copy.") from None
     except EditError as error:
         raise FileError(f"it does not make sense: {error}", path, "Mend it in a text editor or open a copy.") from None
+    except RecursionError:
+        raise FileError("it is nested too deep to be a project.", path, "Open an earlier copy.") from None
+    except (TypeError, AttributeError, KeyError, ValueError, OverflowError) as error:
+        raise FileError(f"a value in it is not what it should be ({error}).", path, "Open an earlier copy.") from None
+
+
+def _older(data: bytes, version: int) -> Project:
+    """Read a file of an older version, brought to today's."""
+    plain = msgspec.json.decode(data)
+    unknown = set(plain) - {"format", "version", "written_by", "project"}
+    if unknown:
+        raise msgspec.ValidationError(f"Object contains unknown field `{min(unknown)}`")
+    if not isinstance(plain.get("project"), dict):
+        raise msgspec.ValidationError("Expected `object` - at `$.project`")
+    return msgspec.convert(migrated(plain["project"], version), Project)
 
 
 def save(project: Project, path: Path | str) -> None:
-    """Replace the file in one step; raises FileError and leaves it as it was."""
-    write_bytes(path, to_bytes(project))
+    """Replace the file in one step; raises FileError and leaves it as it was.
+
+    What would not read back as it is written is not written.
+    """
+    try:
+        data = to_bytes(project)
+        again = to_bytes(from_bytes(data, path))
+    except FileError as error:
+        raise FileError(
+            f"the project would not open again: {error.what}", path, "Undo the last step, then save."
+        ) from None
+    except (RecursionError, UnicodeEncodeError) as error:
+        raise FileError(f"it holds what cannot be written ({error}).", path, "Undo the last step, then save.") from None
+    if again != data:
+        raise FileError("the project would not read back as it is.", path, "Undo the last step, then save.")
+    write_bytes(path, data)
 
 
 def load(path: Path | str) -> Project:
     """Read a project; raises FileError."""
-    try:
-        data = Path(path).read_bytes()
-    except FileNotFoundError:
-        raise FileError("there is no such file.", path, "Check the name.") from None
-    except OSError as error:
-        raise FileError(f"it could not be read ({error.strerror}).", path, "Check that you may read it.") from None
-    return from_bytes(data, path)
+    return from_bytes(read_regular(path), path)

@@ -15,8 +15,15 @@ def write_csv(model: Model, path: Path | str) -> None:
     text = io.StringIO()
     writer = csv.writer(text)
     writer.writerow(CUT_HEADINGS)
-    writer.writerows(cut_table(model))
+    writer.writerows([_plain(cell) for cell in row] for row in cut_table(model))
     write_bytes(path, text.getvalue().encode("utf-8"))
+
+
+def _plain(cell: str | float | int) -> str | float | int:
+    """Return a cell that no spreadsheet takes for a formula: a name may come from somebody else's file."""
+    if isinstance(cell, str) and cell[:1] in ("=", "+", "-", "@", "\t", "\r"):
+        return f"'{cell}"
+    return cell
 
 
 def write_xlsx(model: Model, path: Path | str) -> None:
@@ -24,7 +31,13 @@ def write_xlsx(model: Model, path: Path | str) -> None:
     import xlsxwriter
 
     with replacing(path) as scratch:
-        book = xlsxwriter.Workbook(str(scratch), {"in_memory": True})
+        options = {
+            "in_memory": True,
+            "strings_to_formulas": False,
+            "strings_to_urls": False,
+            "strings_to_numbers": False,
+        }
+        book = xlsxwriter.Workbook(str(scratch), options)
         head = book.add_format({"bold": True, "bottom": 1})
         money = book.add_format({"num_format": "#,##0.00"})
         bold = book.add_format({"bold": True, "top": 1, "num_format": "#,##0.00"})

@@ -9,7 +9,9 @@ import shapely
 from balken.design.anchor_bolts import bolt_check, bolt_spacing_for
 from balken.design.checks import Check, used_text
 from balken.design.earth_walls import EarthWall, design_wall
-from balken.design.footing_case import STABILITY
+from balken.design.footing_case import STABILITY, FootingError
+from balken.design.footing_checks import check_footing
+from balken.design.footing_design import design_footing
 from balken.design.footings import LEAST_PROJECTION, PadResult, RunFooting
 from balken.design.quantities import quantity_text
 from balken.findings.context import Context
@@ -25,6 +27,7 @@ from balken.framing.slopes import deeper_at
 from balken.framing.stepping import LEAST_BURIAL
 from balken.geometry.plane import Point, Ring, distance
 from balken.model.blocks import BLOCKS
+from balken.model.foundation_edits import edge_width
 from balken.model.lookup import by_id, ground, wall_label
 from balken.model.records import Foundation
 from balken.remembered import remembered
@@ -192,6 +195,12 @@ def footings(c: Context) -> Iterable[Finding]:
         f, result = run.foundation, c.footings[run.id]
         place = (*run.band.at(result.at, 0.0), run.band.bottom - run.drop_at(result.at))
         where = wall_label(c.project, run.wall)
+        if not run.footing:
+            narrow = _narrow_edge(c, run, result, place)
+            if narrow is not None and (f.id, "edge") not in seen:
+                seen.add((f.id, "edge"))
+                yield narrow
+            continue
         if result.problem and (f.id, "problem") not in seen:
             seen.add((f.id, "problem"))
             yield Finding(
@@ -213,9 +222,7 @@ def footings(c: Context) -> Iterable[Finding]:
                 f"value ({result.combination}).",
                 (f.id, f"{run.id}/footing"),
                 place,
-                fix=Fix("Let Balken choose the width", "change", (f.id,), (("footing_width", None),))
-                if f.footing_width is not None
-                else None,
+                fix=_left_to_balken(c, f, True, False, ("soil pressure",)),
             )
         off = abs(run.footing_off(result.width))
         out, far = (result.width - f.thickness) / 2.0 - off, (result.width - f.thickness) / 2.0 + off
@@ -223,13 +230,9 @@ def footings(c: Context) -> Iterable[Finding]:
         bad = run.footing and (short or (far > result.depth + 0.5 and not result.design.reinforced))
         if bad and (f.id, "out") not in seen:
             seen.add((f.id, "out"))
-            step = 2.0 * INCH
-            deeper = math.ceil(far / step - 1e-6) * step
             shown = out if short else far
-            fix = (
-                Fix(f"Make it {format_inches(deeper, c.units)} thick", "change", (f.id,), (("footing_depth", deeper),))
-                if far > result.depth
-                else Fix("Let Balken choose the width", "change", (f.id,), (("footing_width", None),))
+            fix = _left_to_balken(
+                c, f, bool(short), far > result.depth + 0.5, ("projection, least", "projection, greatest")
             )
             yield Finding(
                 "projection",
@@ -261,10 +264,88 @@ def footings(c: Context) -> Iterable[Finding]:
                 f"Under {where}: {check.name} governs ({check.clause}).",
                 (f.id, f"{run.id}/footing"),
                 place,
-                fix=Fix("Let Balken choose the thickness", "change", (f.id,), (("footing_depth", None),))
-                if f.footing_depth is not None
-                else None,
+                fix=_left_to_balken(c, f, False, True, ()),
             )
+
+
+def _narrow_edge(
+    c: Context, run: FoundationRun, result: RunFooting, place: tuple[float, float, float]
+) -> Finding | None:
+    """A thickened edge is its own footing: as wide as one, and wide enough for the soil."""
+    f, over = run.foundation, [k for k in result.design.checks if k.used > 1.0001]
+    if not over:
+        return None
+    wide = _wide_enough(c, f)
+    return Finding(
+        "narrow edge",
+        "foundations",
+        f"{f.name}: its thickened edge is {format_inches(f.thickness, c.units)} wide",
+        f"Under {wall_label(c.project, run.wall)} it is its own footing; {over[0].name} governs ({over[0].clause}). Where "
+        f"{format_inches(WIDEST_EDGE, c.units)} is not enough, use a wall on a footing.",
+        (f.id, f"{run.id}/wall"),
+        place,
+        fix=Fix(
+            f"Make it {format_inches(wide, c.units)} wide",
+            "change",
+            (f.id,),
+            (("thickness", wide), ("footing_width", None)),
+        )
+        if wide is not None
+        else None,
+    )
+
+
+WIDEST_EDGE = 18.0 * INCH
+"""Wider than this a thickened edge is better a wall on a footing (common practice, no source)."""
+
+
+def _wide_enough(c: Context, f: Foundation) -> float | None:
+    """Return the least thickness at which all thickened edges of a foundation carry what stands on them, mm."""
+    step = 2.0 * INCH if c.project.steps is Units.IMPERIAL else 50.0
+    runs = [r for r in c.runs if r.foundation.id == f.id]
+    edges = [c.footings[r.id] for r in runs]
+    first = math.ceil(max(f.thickness, edge_width(c.project)) / step - 1e-6)
+    for k in range(first, math.floor(WIDEST_EDGE / step + 1e-6) + 1):
+        wide = k * step
+        made = []
+        for e, run in zip(edges, runs, strict=True):
+            # A wider edge makes its runs shorter at the corners, and the load denser.
+            shorter = max(run.length - 2.0 * (wide - f.thickness), run.length / 3.0)
+            load = e.design.case.load.scaled(run.length / shorter)
+            made.append(check_footing(replace(e.design.case, size=wide * 0.5, load=load), wide, e.depth, False))
+        names = {check.name for e in edges for check in e.design.checks}
+        if all(check.used <= 0.85 for design in made for check in design.checks if check.name in names):
+            return wide
+    return None
+
+
+def _left_to_balken(c: Context, f: Foundation, width: bool, depth: bool, names: tuple[str, ...]) -> Fix | None:
+    """Return the fix that leaves width or thickness of a footing to Balken, where that keeps the checks named.
+
+    No name: those of strength.  Nothing is offered that would not help under every wall of the foundation.
+    """
+    fields = [("footing_width", None)] if width and f.footing_width is not None else []
+    fields += [("footing_depth", None)] if depth and f.footing_depth is not None else []
+    if not fields:
+        return None
+    given = {"footing_width": f.footing_width, "footing_depth": f.footing_depth} | dict(fields)
+    plain = False if given["footing_depth"] is not None else None
+    for run in c.runs:
+        if run.foundation.id != f.id:
+            continue
+        case = c.footings[run.id].design.case
+        if given["footing_width"] is None and not case.flush and abs(f.footing_offset) > f.thickness / 2.0:
+            case = replace(case, flush=1 if f.footing_offset > 0.0 else -1)
+        try:
+            made = design_footing(case, c.project.steps, given["footing_width"], given["footing_depth"], plain)
+        except FootingError:
+            return None
+        for k in made.checks:
+            asked = k.name in names if names else k.name not in ("soil pressure", *STABILITY)
+            if asked and k.used > 1.0001:
+                return None
+    what = " and ".join(name.removeprefix("footing_").replace("depth", "thickness") for name, _ in fields)
+    return Fix(f"Let Balken choose the {what}", "change", (f.id,), tuple(fields))
 
 
 _LOOSE = {
@@ -280,8 +361,6 @@ def _loose(
     f = run.foundation
     values = [quantity_text(v, check.quantity, c.units) for v in (check.demand, check.capacity)]
     where = wall_label(c.project, run.wall)
-    auto = Fix("Let Balken choose the width", "change", (f.id,), (("footing_width", None),))
-    helps = f.footing_width is not None and check.name != "sliding"
     return Finding(
         "footing stability",
         "foundations",
@@ -290,7 +369,7 @@ def _loose(
         "Hold the wall at its top with a floor, or widen the footing.",
         (f.id, f"{run.id}/footing"),
         place,
-        fix=auto if helps else None,
+        fix=_left_to_balken(c, f, True, False, STABILITY),
     )
 
 
@@ -331,6 +410,7 @@ def pads(c: Context) -> Iterable[Finding]:
                     at,
                     fix=Fix(f"Lower it by {format_length(short, c.units)}", "change", (place.pad.id,), (("top", top),)),
                 )
+    yield from _over_strips(c, shapes)
     ids = list(shapes)
     tops = {p.pad.id: p.top for p in c.pad_places}
     for i, a in enumerate(ids):
@@ -399,6 +479,33 @@ def _pad_checks(
                 code, "foundations", what.format(label), text.format(*values, found.clause), (pad.id,), at,
                 fix=None if result.problem or other else let,
             )  # fmt: skip
+
+
+def _over_strips(c: Context, shapes: dict[str, shapely.Polygon]) -> Iterable[Finding]:
+    """Pads that lie over a strip footing at their height: the soil there is loaded by both."""
+    heights = {p.pad.id: (p.top - c.pads[p.pad.id].design.thickness, p.top) for p in c.pad_places if p.pad.id in shapes}
+    for run in c.runs if shapes else ():
+        result = c.footings[run.id]
+        if not run.footing:
+            continue
+        for s in run.segments:
+            top = run.band.bottom - s.drop
+            strip = shapely.Polygon(run.footing_ring(s.low, s.high, result.width))
+            for pad_id, shape in shapes.items():
+                low, high = heights[pad_id]
+                if min(high, top) - max(low, top - result.depth) < 1.0:
+                    continue
+                shared = shape.intersection(strip)
+                if shared.area > 100.0:
+                    yield Finding(
+                        "pad over strip",
+                        "foundations",
+                        f"{pad_label(c, pad_id)} lies over the footing under {wall_label(c.project, run.wall)}",
+                        "The soil there would carry both, and neither is designed for that. Move the pad clear of it, or put "
+                        "its top below the strip.",
+                        (pad_id, run.foundation.id),
+                        (*shared.centroid.coords[0], top),
+                    )
 
 
 def earth_pressure(c: Context) -> Iterable[Finding]:

@@ -143,7 +143,7 @@ def members_over(c: Context) -> Iterable[Finding]:
 def _stronger(layout_id: str, field: str, design: LayoutDesign) -> Fix | None:
     better = [n for n in design.neighbours if n.used <= 1.0]
     if not better:
-        if not design.size_auto:
+        if design.would_work:
             return Fix("Let Balken choose the size", "set_choice", (layout_id, field), (("size", None),))
         return None
     n = min(better, key=lambda row: section(row.size).area / row.spacing)

@@ -27,6 +27,8 @@ Patch = tuple[float, float, float, float]
 Bay = tuple[float, float]
 """The strip of floor nearest to one station, from t to t."""
 
+DIGITS = "0123456789"
+
 
 class JoistLines:
     """The joists across one outline, all along s.
@@ -62,7 +64,7 @@ class JoistLines:
         key = (stretch, round(bay[1] - bay[0], 6))
         known = self._made.get(key)
         if known is not None:
-            return [replace(line, place=f"{number:03d}{line.place[3:]}", t=t) for line in known], []
+            return [replace(line, place=f"{number:03d}{line.place.lstrip(DIGITS)}", t=t) for line in known], []
         runs = chords((self.ring,), (0.0, t), (1.0, 0.0))
         mine, rest = _claimed(self.patches(bay), runs)
         made: list[MemberLine] = []

@@ -211,7 +211,7 @@ def weigh(pieces: tuple[Piece, ...]) -> Cases:
 
 
 class Keeper(Protocol):
-    """What remembers the results of steps: see ``balken.derive.Memo``."""
+    """What remembers the results of steps: see ``balken.memo.Memo``."""
 
     def step(self, name: str, make: Callable[..., T], *read: Any) -> T:
         """Return ``make(*read)``, or its last result when it read the same objects."""

@@ -9,10 +9,11 @@ from balken.geometry.arcs import circle
 from balken.geometry.plane import Point, Ring, distance
 from balken.model.edits import add, add_all, change
 from balken.model.errors import EditError
-from balken.model.lookup import PARTS, axis_position, by_id, grid_point, locate, next_id, there
+from balken.model.lookup import PARTS, axis_position, by_id, grid_point, height, locate, next_id, there
 from balken.model.records import Bow, Foundation, Hang, Pad, Project, Slab, Slope, Step
 from balken.model.rules import check
 from balken.model.ties import tie
+from balken.units import Units
 
 
 def add_step(project: Project, foundation_id: str, wall: str, at: float, drop: float) -> Project:
@@ -30,6 +31,48 @@ def change_step(project: Project, foundation_id: str, index: int, **fields: floa
 def remove_step(project: Project, foundation_id: str, index: int) -> Project:
     """Take one step away."""
     return remove_part(project, foundation_id, "step", index)
+
+
+STOREY = 610.0
+"""A wall stands on a foundation when its foot is within this of the foundation's top, mm: sill, joists and deck."""
+
+
+def could_stand_on(project: Project, foundation: Foundation) -> tuple[str, ...]:
+    """Return the walls without a foundation whose feet are at its top; those of upper storeys are none of them."""
+    standing = {w for f in project.foundations for w in f.walls}
+    top = height(foundation.head, project.levels)
+    return tuple(
+        w.id
+        for w in project.walls
+        if w.role != "divides" and w.id not in standing and 0.0 <= height(w.foot, project.levels) - top + 1.0 < STOREY
+    )
+
+
+def take_wall_out(project: Project, foundation_id: str, wall: str) -> Project:
+    """Take a wall out from under a foundation, with its steps, slopes, openings and pockets there."""
+    foundation = there(project.foundations, foundation_id)
+    if wall not in foundation.walls:
+        raise EditError("the wall does not stand on it.", foundation.name)
+    if len(foundation.walls) == 1:
+        raise EditError("it is its only wall.", foundation.name, "Remove the foundation instead.")
+    left = msgspec.structs.replace(
+        foundation,
+        walls=tuple(w for w in foundation.walls if w != wall),
+        steps=tuple(s for s in foundation.steps if s.wall != wall),
+        slopes=tuple(s for s in foundation.slopes if s.wall != wall),
+    )
+    return check(
+        msgspec.structs.replace(
+            project,
+            foundations=tuple(left if f.id == foundation_id else f for f in project.foundations),
+            recesses=tuple(r for r in project.recesses if (r.foundation, r.wall) != (foundation_id, wall)),
+        )
+    )
+
+
+def edge_width(project: Project) -> float:
+    """Return the least thickness of a thickened edge: that of a footing (IRC Table R403.1(1)), mm."""
+    return 12.0 * 25.4 if project.steps is Units.IMPERIAL else 310.0
 
 
 def steps_on_courses(project: Project, foundation_id: str, course: float) -> Project:
@@ -100,6 +143,9 @@ def lay(project: Project, foundation: Foundation, slab_level: str = "") -> Proje
             foundation.name,
             "Add a level with the role 'slab', or choose the kind 'wall on footing'.",
         )
+    if foundation.kind == "thickened edge":
+        thickness = max(foundation.thickness, edge_width(project))
+        foundation = msgspec.structs.replace(foundation, thickness=thickness)
     slab = Slab(
         id=next_id(project, Slab),
         name=f"{foundation.name} slab",

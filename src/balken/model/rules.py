@@ -26,14 +26,15 @@ from balken.model.rules_set_out import (
     check_underlay,
 )
 from balken.model.rules_walls import check_buildups, check_crossings, check_opening, check_overlaps, check_wall
+from balken.model.tidy import tidied
 
 
 def check(project: Project) -> Project:
-    """Return the project, without removed levels that nothing hangs on any more; raises EditError at a broken rule.
+    """Return the project, its figures tidy, without removed levels that nothing hangs on; raises EditError at a broken rule.
 
     A rule that read the same records when it last held is not asked again.
     """
-    project = _swept(project)
+    project = tidied(_swept(project))
     _ids(project)
     for rule, fields in RULES:
         read = tuple([getattr(project, field) for field in fields])

@@ -1,0 +1,32 @@
+"""Older project files brought to today's format, one function a version.
+
+Each takes the plain data of a file of its version and returns that of the next.  What a file said then it says still:
+the same walls, the same loads.  A new field that changes nothing where it is left out needs no function of its own, but
+the version goes up with it, so that an older Balken says that it cannot read the file rather than what it stumbled on.
+"""
+
+from collections.abc import Callable
+from typing import Any
+
+Plain = dict[str, Any]
+
+
+def _from_1(project: Plain) -> Plain:
+    """Version 2 knows footings at a boundary and earth filled inside; none of either was said before."""
+    for foundation in project.get("foundations") or ():
+        foundation.setdefault("boundary", "none")
+        foundation.setdefault("inside_ground", None)
+    return project
+
+
+MIGRATIONS: dict[int, Callable[[Plain], Plain]] = {1: _from_1}
+"""By the version that they start from."""
+VERSION = max(MIGRATIONS) + 1
+"""What is written today."""
+
+
+def migrated(project: Plain, version: int) -> Plain:
+    """Return the data of a project of some version as it is written today."""
+    for number in range(version, VERSION):
+        project = MIGRATIONS[number](project)
+    return project

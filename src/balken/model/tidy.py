@@ -1,0 +1,69 @@
+"""Figures of authored records as they are written: lengths to a millionth of a mm, no odd tails, no infinities.
+
+So a project is the same before it is saved and after it is opened again.
+"""
+
+import math
+from typing import Any
+
+import msgspec
+
+from balken.model.errors import EditError
+from balken.model.records import Project, Record
+
+LARGEST = 1e9
+"""No figure of a building is larger: a thousand kilometres in mm, N."""
+_known: dict[int, tuple[Record, Record]] = {}
+"""Records looked at before, by identity; they are held, so that no other can come to have theirs."""
+
+
+def tidied(project: Project) -> Project:
+    """Return the project with tidy figures, itself where they are; raises EditError for one that is no number."""
+    changed: dict[str, Any] = {}
+    for field in Project.__struct_fields__:
+        value = getattr(project, field)
+        tidy = _tidy(value, field)
+        if tidy is not value:
+            changed[field] = tidy
+    return msgspec.structs.replace(project, **changed) if changed else project
+
+
+def tidy_figure(value: float) -> float:
+    """Return a figure to a millionth; below one to twelve digits."""
+    return round(value, 6) if abs(value) >= 1.0 else float(f"{value:.12g}")
+
+
+def _tidy(value: Any, name: str) -> Any:
+    kind = type(value)
+    if kind is float:
+        if not math.isfinite(value) or abs(value) > LARGEST:
+            raise EditError(
+                f"'{name.replace('_', ' ')}' is no number that a building can have.", do="Type another value."
+            )
+        figure = tidy_figure(value)
+        return value if figure == value else figure
+    if kind is tuple:
+        items = [_tidy(item, name) for item in value]
+        same = all(a is b for a, b in zip(items, value, strict=True))
+        return value if same else tuple(items)
+    if isinstance(value, Record):
+        return _of_record(value)
+    return value
+
+
+def _of_record(record: Record) -> Record:
+    known = _known.get(id(record))
+    if known is not None:
+        return known[1]
+    changed: dict[str, Any] = {}
+    for field in record.__struct_fields__:
+        value = getattr(record, field)
+        tidy = _tidy(value, field)
+        if tidy is not value:
+            changed[field] = tidy
+    made: Record = msgspec.structs.replace(record, **changed) if changed else record
+    if len(_known) > 50_000:
+        _known.clear()
+    _known[id(record)] = (record, made)
+    _known[id(made)] = (made, made)
+    return made

@@ -160,3 +160,49 @@ def test_walls_of_block_and_sloping_footings_are_written(tmp_path):
     values = next(v for k, v in get_psets(wedge, qtos_only=True).items() if k.startswith("Qto_"))
     volume = values.get("NetVolume", values.get("GrossVolume"))
     assert volume == pytest.approx(model.pieces[wedge.Tag].volume * 1e-9)
+
+
+def test_every_role_is_written(tmp_path):
+    """No role of the model is left out: each piece, by its key, stands in the file, but for layers, which are walls."""
+    from typing import get_args
+
+    from balken.exchange.ifc import _CLASSES, WITHIN_WALLS
+    from balken.framing.pieces import Role
+
+    assert set(_CLASSES) | WITHIN_WALLS == set(get_args(Role))
+    p = orchard_road()
+    p = edits.change(p, "slab-1", insulation=50.0, subbase=100.0, blinding=50.0, edge_depth=300.0)
+    model = derive(p)
+    roles = {piece.role for piece in model.pieces.values()}
+    assert {"insulation", "subbase", "blinding"} <= roles
+    file = tmp_path / "house.ifc"
+    write_ifc(model, file)
+    read = ifcopenshell.open(str(file))
+    tags = {e.Tag for e in read.by_type("IfcElement") if e.Tag}
+    missing = {piece.role for key, piece in model.pieces.items() if key not in tags} - WITHIN_WALLS
+    assert not missing
+
+
+def test_what_ifc_has_no_place_for_comes_back(tmp_path):
+    from balken.exchange.ifc_reader import read_ifc
+
+    p = house()
+    p = edits.change(p, "wall-1", cover=250.0, framing__spacing=610.0, framing__balloon=True, framing__count_from="end")
+    p = edits.change(p, "wall-2", framing__species="S-P-F", framing__grade="No. 1/No. 2", framing__spacing=None)
+    p = edits.add_opening(p, "wall-1", "window", 2000.0, 1500.0, 1200.0, 800.0)
+    p = edits.change(p, "opening-1", header="2-2x10")
+    p = edits.change(p, p.walls[0].buildup, name="Street wall")
+    file = tmp_path / "house.ifc"
+    write_ifc(derive(p), file)
+    q, report = read_ifc(file)
+    assert not report.approximated
+    first, second = q.walls[0], q.walls[1]
+    assert (first.cover, first.framing.spacing, first.framing.balloon, first.framing.count_from) == (
+        250.0,
+        610.0,
+        True,
+        "end",
+    )
+    assert (second.framing.species, second.framing.grade, second.framing.spacing) == ("S-P-F", "No. 1/No. 2", None)
+    assert q.openings[0].header == "2-2x10"
+    assert next(b.name for b in q.buildups if b.id == first.buildup) == "Street wall"

@@ -18,6 +18,7 @@ from balken.app.cards_stages import stage_card
 from balken.app.cards_walls import opening_card, wall_card
 from balken.app.fields import FIELDS
 from balken.app.session import Session
+from balken.documents.calculation import can_calculate
 from balken.framing.pieces import Piece
 from balken.model.lookup import by_id, find, foundation_part
 from balken.model.records import (
@@ -56,6 +57,9 @@ def card(
     if len(refs) == 1:
         single = _single(session, refs[0], place, show)
         if single is not None:
+            record = find(session.project, refs[0])
+            if isinstance(record, (Wall, Floor, Roof, Opening)) and can_calculate(session.model, refs[0]):
+                single.parts.insert(-1, Button("Calculation sheet", action=lambda: show(refs[0])))
             return single
     return _many(session, refs)
 

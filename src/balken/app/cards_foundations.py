@@ -10,7 +10,7 @@ from balken.app.session import Edit, Session
 from balken.design.checks import Check, used_text
 from balken.design.footing_case import FootingDesign
 from balken.design.footing_checks import check_footing
-from balken.documents.calculation import check_value
+from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
 from balken.documents.slope_marks import slope_text
 from balken.findings.commands import COMMANDS

@@ -9,7 +9,7 @@ from balken.app.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
 from balken.app.session import Session
 from balken.design.checks import MemberResult, used_text
 from balken.design.layouts import LayoutDesign
-from balken.documents.calculation import check_value
+from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import pad_tree
 from balken.framing.foundations import run_of
 from balken.framing.pieces import Piece

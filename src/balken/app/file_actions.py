@@ -11,7 +11,7 @@ from balken.app.plain import warn
 from balken.app.session import Session
 from balken.app.work import ReadAnswer, ReadRequest, WorkBar, WriteAnswer, WriteRequest
 from balken.demo import orchard_road
-from balken.documents.calculation import can_calculate
+from balken.documents.calculation import all_calculations, can_calculate
 from balken.exchange.claims import compare
 from balken.exchange.dxf_reader import read_dxf
 from balken.exchange.errors import FileError
@@ -180,15 +180,15 @@ class FileActions(QMainWindow):
             self.work.start(WriteRequest(self.session.model, kind, path, chosen))
 
     def write_calculation(self, ref: str = "") -> None:
-        """Write the calculation sheets of a thing, of those selected, or of all footings and pads."""
+        """Write the calculation sheets of a thing, of those selected, or of everything."""
         if self.work.busy:
             self.say("Something is still being written; wait, or stop it.", True)
             return
         model = self.session.model
         chosen = (ref,) if ref else tuple(r for r in self.session.selection if can_calculate(model, r))
-        chosen = chosen or (*model.footings, *model.pads)
+        chosen = chosen or all_calculations(model)
         if not chosen:
-            self.say("There is no footing or pad to calculate yet.", True)
+            self.say("There is nothing to calculate yet.", True)
             return
         path = self._ask_path("Write calculation sheets", *_KINDS["calculation"])
         if path is not None:

@@ -1,48 +1,42 @@
-"""Calculation sheets of footings, pads and foundation walls: inputs, loads with their paths, formulas, results."""
-
-from dataclasses import dataclass
-from typing import Literal
+"""Calculation sheets: inputs, loads with their paths, formulas, results; of footings, pads and walls here, of lumber in
+``member_calculation``."""
 
 from balken.derive import Model
-from balken.design.checks import Check, used_text
+from balken.design.checks import used_text
 from balken.design.earth_walls import EarthWall, how_it_presses
 from balken.design.footing_case import FootingDesign
-from balken.design.quantities import quantity_text, working
+from balken.design.quantities import working
+from balken.documents.calculation_lines import Kind, Line, case_texts, check_lines
 from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
 from balken.documents.marks import pad_size
+from balken.documents.member_calculation import layout_ids, member_calculation
 from balken.documents.sheet import Sheet
 from balken.documents.style import FILLS, used_fill
-from balken.loads.cases import Cases
 from balken.model.lookup import numbers, wall_label
 from balken.units import (
     Units,
     format_area_load,
-    format_force,
     format_inches,
     format_length,
-    format_line_load,
     format_stress,
 )
-
-Kind = Literal["title", "heading", "text", "formula", "check", "result"]
-
-
-@dataclass(frozen=True, slots=True)
-class Line:
-    """One line of a calculation; ``used`` of a check is shown as a bar."""
-
-    kind: Kind
-    text: str
-    right: str = ""
-    indent: int = 0
-    used: float | None = None
 
 
 def can_calculate(model: Model, ref: str) -> bool:
     """Whether a thing selected (run, piece of one, pad) has a calculation."""
-    return _run_id(model, ref) is not None or ref.split("/", maxsplit=1)[0] in model.pads
+    if _run_id(model, ref) is not None or ref.split("/", maxsplit=1)[0] in model.pads:
+        return True
+    p = model.project
+    if ref in model.framed or any(ref == owner for owner, _ in model.designs):
+        return True
+    return any(o.id == ref and o.wall in model.framed for o in p.openings)
+
+
+def all_calculations(model: Model) -> tuple[str, ...]:
+    """Return everything that has a calculation: floors, roofs, walls, foundation runs, pads."""
+    return (*layout_ids(model), *model.footings, *model.pads)
 
 
 def _run_id(model: Model, ref: str) -> str | None:
@@ -51,10 +45,13 @@ def _run_id(model: Model, ref: str) -> str | None:
 
 
 def calculation(model: Model, ref: str) -> tuple[Line, ...]:
-    """Return the calculation of a run (or a piece of one) or a pad; raises KeyError when there is none."""
+    """Return the calculation of a floor, roof, wall, opening, run (or a piece of one) or pad; raises KeyError for none."""
     run_id = _run_id(model, ref)
     if run_id is not None:
         return _run_lines(model, run_id)
+    lumber = member_calculation(model, ref)
+    if lumber is not None:
+        return lumber
     return _pad_lines(model, ref.split("/", maxsplit=1)[0])
 
 
@@ -72,7 +69,7 @@ def _run_lines(model: Model, run_id: str) -> tuple[Line, ...]:
             "text",
             f"Worst stretch {format_length(max(result.at - run.span[0], 0.0), units)} along the wall, spread at 45\u00b0 "
             f"by the wall:",
-            _cases(result.line, units, True),
+            case_texts(result.line, units, True),
         ),
         *_design_lines(result.design, units),
     ]
@@ -117,22 +114,16 @@ def _inputs(model: Model, design: FootingDesign) -> list[Line]:
 
 def _tree(tree: Branch, units: Units) -> list[Line]:
     return [
-        Line("text", branch.label, _cases(branch.load, units) if branch.load.all else "", depth)
+        Line("text", branch.label, case_texts(branch.load, units) if branch.load.all else "", depth)
         for depth, branch in flat(tree)
     ]
-
-
-def _cases(c: Cases, units: Units, per_length: bool = False) -> str:
-    names = (("D", c.dead), ("L", c.live), ("Lr", c.roof_live), ("S", c.snow), ("W", c.wind))
-    show = format_line_load if per_length else format_force
-    return "   ".join(f"{n} {show(v, units)}" for n, v in names if abs(v) > 1e-9)
 
 
 def _design_lines(design: FootingDesign, units: Units) -> list[Line]:
     what = "reinforced" if design.reinforced else "plain"
     lines = [
         Line("heading", "Footing: service loads on the soil, factored loads (ACI 318-19, 5.3.1) on the concrete"),
-        *(line for check in design.checks for line in _check_lines(check, units)),
+        *(line for check in design.checks for line in check_lines(check, units)),
         Line(
             "result",
             f"{pad_size(design, units) if design.case.kind == 'pad' else format_inches(design.width, units) + ' wide'}, "
@@ -144,23 +135,6 @@ def _design_lines(design: FootingDesign, units: Units) -> list[Line]:
         hooks = ", hooked" if bars.hooked else ""
         lines.append(Line("result", f"#{bars.number} {bars.use} at {format_inches(bars.spacing, units)}{hooks}"))
     return lines
-
-
-def check_value(check: Check, value: float, units: Units) -> str:
-    """Return a demand or capacity with its unit."""
-    return quantity_text(value, check.quantity, units)
-
-
-def _check_lines(check: Check, units: Units) -> list[Line]:
-    demand, capacity = check_value(check, check.demand, units), check_value(check, check.capacity, units)
-    combo = f", {check.combination}" if check.combination else ""
-    head = Line(
-        "check",
-        f"{check.name[0].upper()}{check.name[1:]}  ({check.clause}{combo})",
-        f"{demand} / {capacity}",
-        used=check.used,
-    )
-    return [head, *(Line("formula", line.shown(units), indent=1) for line in check.working)]
 
 
 def _earth_lines(model: Model, wall: EarthWall) -> list[Line]:
@@ -193,7 +167,7 @@ def _earth_lines(model: Model, wall: EarthWall) -> list[Line]:
     if wall.waiting:
         lines.append(Line("text", "Its top is not held yet: lay the floor that holds it."))
     lines += [
-        *(line for check in wall.checks for line in _check_lines(check, units)),
+        *(line for check in wall.checks for line in check_lines(check, units)),
         Line("result", f"{_how_built(wall)}", f"used {used_text(wall.used)}"),
     ]
     lines += [Line("result", f"#{b.number} {b.use} at {format_inches(b.spacing, units)}") for b in wall.bars]
@@ -205,6 +179,15 @@ def _how_built(wall: EarthWall) -> str:
     if wall.case.made_of == "concrete":
         return "Reinforced wall" if wall.reinforced else "Plain concrete wall"
     return f"Wall of {wall.case.made_of}, {'bars in grouted cells' if wall.reinforced else 'no bars'}"
+
+
+NOT_CHECKED = (
+    "Sideways resistance of the building: bracing, shear walls, hold-downs, earthquake.",
+    "Wind uplift of the roof and its connections; unbalanced and drifting snow.",
+    "Connections other than bearings and anchor bolts: nails, hangers, straps.",
+    "Settlement, slope stability, ground water under footings, durability.",
+)
+"""What no check covers, said on every calculation."""
 
 
 # Pages ------------------------------------------------------------------------------------------------
@@ -222,8 +205,11 @@ _SIZES: dict[Kind, tuple[float, float]] = {
 
 
 def calculation_pages(model: Model, ref: str) -> list[Sheet]:
-    """Lay a calculation out on A4 or letter pages; raises KeyError when there is none."""
-    lines = calculation(model, ref)
+    """Lay a calculation out on A4 or letter pages; raises KeyError when there is none.
+
+    Each ends with what was not checked.
+    """
+    lines = (*calculation(model, ref), Line("heading", "Not checked"), *(Line("text", t) for t in NOT_CHECKED))
     imperial = model.project.units is Units.IMPERIAL
     width, height = (215.9, 279.4) if imperial else (PAGE_W, PAGE_H)
     pages: list[list[Item]] = []

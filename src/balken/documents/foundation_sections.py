@@ -9,6 +9,7 @@ from balken.documents.display import Area, Drawing, Item, Path, Strokes, Text
 from balken.documents.hatch import hatch
 from balken.documents.marks import footing_marks, pad_size
 from balken.documents.section import cut_view, fill_of, joined
+from balken.documents.section_bars import bar_items
 from balken.documents.section_keys import Keyed
 from balken.framing.pieces import Role
 from balken.geometry.plane import Ring, add, bounds
@@ -90,6 +91,7 @@ def typical_section(model: Model, keyed: Keyed, scale: float) -> Drawing:
                     items.append(Strokes(hatch(drawn, fill, scale), "hatch", "foundations", piece.key))
     items += _break(long, low, high, scale)
     centre = half + REACH
+    items += bar_items(model, run, centre, foot, f"{run.id}/wall")
     width = model.footings[run.id].width
     if run.footing:
         c = centre - run.footing_off(width)

@@ -36,6 +36,7 @@ PENS: dict[str, Pen] = {
     "hatch": Pen(0.09, "#7A7468"),
     "earth": Pen(0.13, "#8B6B4A"),
     "timber": Pen(0.13, "#94702C"),
+    "bar": Pen(0.5, "#1F4E79"),
     "text": Pen(0.0, INK),
     "note": Pen(0.0, "#41505C"),
     "border": Pen(0.7),

@@ -14,7 +14,7 @@ from typing import Any
 from balken import __version__
 from balken.derive import Model
 from balken.exchange.errors import Progress, Stopped
-from balken.exchange.ifc_entities import Entities
+from balken.exchange.ifc_entities import SETTINGS, Entities
 from balken.exchange.replacing import replacing
 from balken.framing.pieces import Piece
 from balken.framing.walls import layer_profiles, wall_pieces
@@ -22,7 +22,7 @@ from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import Prism, Vec
 from balken.model.buildups import display_name, thickness
 from balken.model.lookup import axis_positions, by_id, grid_point, wall_label
-from balken.model.records import Grid, Opening
+from balken.model.records import Grid, Opening, Wall
 from balken.model.sections import section
 
 _CLASSES: dict[str, tuple[str, str]] = {
@@ -368,9 +368,26 @@ class _Writer(Entities):
             self.single("LoadBearing", "IfcBoolean", wall.role != "divides"),
         ]
         self.properties[self.set_of("IfcPropertySet", "Pset_WallCommon", common)].append(made)
+        self.properties[self.set_of("IfcPropertySet", SETTINGS, self._settings(wall))].append(made)
         for opening in m.project.openings:
             if opening.wall == wall_id:
                 self._opening(opening, made, place, level, side)
+
+    def _settings(self, wall: Wall) -> list[Any]:
+        """Return what IFC has no place for, so that it comes back when the file is read again."""
+        framing, plain = wall.framing, self.model.project
+        named = next((b.name for b in plain.buildups if b.id == wall.buildup), "")
+        return [
+            self.single("Cover", "IfcLengthMeasure", round(wall.cover, 6)),
+            self.single("StudSpacing", "IfcLengthMeasure", round(framing.spacing or 0.0, 6)),
+            self.single("CountFrom", "IfcLabel", framing.count_from),
+            self.single("Balloon", "IfcBoolean", framing.balloon),
+            self.single("StudSpecies", "IfcLabel", framing.species),
+            self.single("StudGrade", "IfcLabel", framing.grade),
+            self.single("HeaderSpecies", "IfcLabel", framing.header_species),
+            self.single("HeaderGrade", "IfcLabel", framing.header_grade),
+            self.single("BuildUpName", "IfcLabel", named),
+        ]
 
     def _layer_usage(self, wall_id: str, side: float) -> Any:
         line = self.model.lines[wall_id]
@@ -407,6 +424,8 @@ class _Writer(Entities):
         shape = self.new("IfcProductDefinitionShape", None, None, [self.body_of(solid, None)])
         hole = self.new("IfcOpeningElement", self.gid(o.id), None, o.kind, None, None, place, shape, o.id, "OPENING")
         self.new("IfcRelVoidsElement", self.gid(o.id, "voids"), None, None, None, wall, hole)
+        header = [self.single("Header", "IfcLabel", o.header or "auto")]
+        self.properties[self.set_of("IfcPropertySet", SETTINGS, header)].append(hole)
         if o.kind == "plain":
             return
         own = self.placement(place, (0.0, 0.0, 0.0))

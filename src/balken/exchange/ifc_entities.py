@@ -8,6 +8,9 @@ from balken.geometry.prism import Prism, Vec
 
 _NAMESPACE = uuid.UUID("6b1f0c52-52a5-4a0e-9a8e-0d2c7f3b8a11")
 
+SETTINGS = "Balken_Settings"
+"""Property set of what was decided here and has no place of its own in IFC."""
+
 
 class Entities:
     """An IFC4 file with its shared entities; ``name``: the project's, from which GlobalIds are made."""

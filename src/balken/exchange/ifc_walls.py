@@ -7,6 +7,7 @@ from typing import Any
 import msgspec
 import numpy as np
 
+from balken.exchange.ifc_entities import SETTINGS
 from balken.exchange.ifc_layers import buildup_of, layers_of
 from balken.exchange.ifc_shapes import (
     axes_of,
@@ -26,8 +27,10 @@ from balken.geometry.plane import Point, add, distance, left, sub, turn, unit
 from balken.model.buildups import set_out_depth
 from balken.model.errors import EditError
 from balken.model.lookup import by_id
-from balken.model.records import BuildUp, Hang, Level, Opening, Project, SetOut, Wall, WallRole
+from balken.model.records import BuildUp, Framing, Hang, Level, Opening, Project, SetOut, Wall, WallRole
 from balken.model.rules import check
+from balken.model.sections import BOARDS, SECTIONS
+from balken.model.species import grade_name, species_name
 from balken.model.ties import tie
 
 
@@ -86,6 +89,9 @@ class Walls:
         start, end = (add(p, inward, chosen_depth - layers.depth) for p in (start, end))
         level = self._level(made, base)
         above = base - level.height
+        kept = settings_of(self.source, made)
+        if kept is not None and kept.name and not buildup.name:
+            buildup = self._named(buildup, kept.name)
         wall = Wall(
             id=f"wall-{len(self.walls) + 1}",
             start=tie(self.base, rounded(start)),
@@ -96,6 +102,8 @@ class Walls:
             set_out=set_out,
             outside="right" if layers.inside_left else "left",
             role=self._role(made),
+            framing=kept.framing if kept is not None else Framing(),
+            cover=kept.cover if kept is not None else 0.0,
             source=made.GlobalId,
         )
         context = msgspec.structs.replace(self.base, buildups=(buildup,), walls=(wall,), openings=())
@@ -111,6 +119,12 @@ class Walls:
         frame[2, 3] = base
         for relation in made.HasOpenings or ():
             self._opening(context, wall, own, relation.RelatedOpeningElement, frame, start, end)
+
+    def _named(self, buildup: BuildUp, name: str) -> BuildUp:
+        """Return a build-up with the name that was typed for it."""
+        named = msgspec.structs.replace(buildup, name=name)
+        self.buildups = [named if b.id == buildup.id else b for b in self.buildups]
+        return named
 
     def _level(self, made: Any, base: float) -> Level:
         """Return the level of its storey; without one, the nearest level at or below its foot."""
@@ -205,6 +219,7 @@ class Walls:
             width=round(float(xs.max() - xs.min()), 6),
             height=round(float(local[2].max() - max(local[2].min(), 0.0)), 6),
             sill=max(snapped(float(local[2].min())), 0.0),
+            header=header_of(self.source, hole),
             source=hole.GlobalId,
         )
         try:
@@ -229,6 +244,59 @@ class Walls:
             raise NotHeld(f"its shape could not be made out ({error})") from None
         self.source.simplify(hole, "its shape is not a plain extrusion; the box about it was taken")
         return points
+
+
+@dataclass(frozen=True, slots=True)
+class Settings:
+    """What Balken wrote of a wall that IFC has no place for."""
+
+    framing: Framing
+    cover: float
+    name: str
+
+
+def settings_of(source: Source, made: Any) -> Settings | None:
+    """Return what an earlier Balken wrote of a wall, None in files of others; odd values are passed over."""
+    told = source.sets(made).get(SETTINGS)
+    if not isinstance(told, dict):
+        return None
+
+    def text(name: str, default: str) -> str:
+        value = told.get(name)
+        return value if isinstance(value, str) and value else default
+
+    def number(name: str, low: float, high: float) -> float | None:
+        value = told.get(name)
+        if not isinstance(value, (int, float)) or isinstance(value, bool):
+            return None
+        value = float(value) * source.scale
+        return round(value, 6) if low <= value <= high else None
+
+    usual = Framing()
+    try:
+        species, header = (
+            species_name(text(n, d))
+            for n, d in (("StudSpecies", usual.species), ("HeaderSpecies", usual.header_species))
+        )
+        framing = Framing(
+            species=species,
+            grade=grade_name(species, text("StudGrade", usual.grade)),
+            spacing=number("StudSpacing", 100.0, 1300.0),
+            count_from="end" if told.get("CountFrom") == "end" else "start",
+            balloon=told.get("Balloon") is True,
+            header_species=header,
+            header_grade=grade_name(header, text("HeaderGrade", usual.header_grade)),
+        )
+    except KeyError:
+        framing = usual
+    return Settings(framing, number("Cover", 0.0, 1500.0) or 0.0, text("BuildUpName", ""))
+
+
+def header_of(source: Source, hole: Any) -> str | None:
+    """Return the header that was typed for an opening, None where it is left to Balken."""
+    told = source.sets(hole).get(SETTINGS)
+    name = told.get("Header") if isinstance(told, dict) else None
+    return name if isinstance(name, str) and name in SECTIONS and name not in BOARDS else None
 
 
 def head_at(base: Project, level: Level, above: float) -> Hang:

@@ -1,0 +1,150 @@
+"""Calculations of lumber: joists, rafters, ties, studs and headers, each as its governing member is checked."""
+
+from balken.derive import Model
+from balken.design.checks import MemberResult, used_text
+from balken.design.columns import ColumnCase
+from balken.design.headers import HeaderCase
+from balken.design.layouts import LayoutDesign
+from balken.design.members import MemberCase
+from balken.design.quantities import quantity_text, working
+from balken.design.values import reference_values
+from balken.documents.calculation_lines import Line, case_texts, check_lines
+from balken.loads.cases import Cases
+from balken.model.lookup import by_id, wall_label
+from balken.model.records import Floor, Roof
+from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
+
+NOUNS = {"joists": "Joists", "rafters": "Rafters", "ties": "Ceiling ties"}
+
+
+def layout_ids(model: Model) -> list[str]:
+    """Return the floors, roofs and framed walls that have a calculation, in their order."""
+    p = model.project
+    designed = {owner for owner, _ in model.designs}
+    found = [layout for layout in (*(f.id for f in p.floors), *(r.id for r in p.roofs)) if layout in designed]
+    return found + [w.id for w in p.walls if w.id in model.framed]
+
+
+def member_calculation(model: Model, ref: str) -> tuple[Line, ...] | None:
+    """Return the calculation of a floor, a roof, a framed wall or one of its openings; None for anything else."""
+    p = model.project
+    layouts: tuple[Floor | Roof, ...] = (*p.floors, *p.roofs)
+    layout = next((r for r in layouts if r.id == ref), None)
+    if layout is not None:
+        return _layout_lines(model, layout)
+    if ref in model.framed:
+        return _wall_lines(model, ref)
+    opening = by_id(p.openings).get(ref)
+    if opening is not None and opening.wall in model.framed:
+        return (
+            Line("title", f"Opening in {wall_label(p, opening.wall)}"),
+            *_opening_lines(model, opening.wall, opening.id),
+        )
+    return None
+
+
+def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None:
+    designs = [(name, model.designs[(layout.id, name)]) for name in NOUNS if (layout.id, name) in model.designs]
+    if not designs:
+        return None
+    lines = [Line("title", f"{layout.name}: {' and '.join(NOUNS[n].lower() for n, _ in designs)}")]
+    units = model.project.units
+    for name, design in designs:
+        lines += _design_lines(NOUNS[name], design, units)
+    return tuple(lines)
+
+
+def _design_lines(noun: str, design: LayoutDesign, units: Units) -> list[Line]:
+    case = design.result.case
+    how = [w for w, auto in (("section", design.size_auto), ("spacing", design.spacing_auto)) if auto]
+    chosen = f"{design.size} {case.species} {case.grade} @ {format_inches(design.spacing, units)}"
+    return [
+        Line("heading", f"{noun}, the governing one"),
+        Line("text", "Made of", chosen + (f"  ({' and '.join(how)} chosen)" if how else "")),
+        *_case_lines(case, units),
+        *_checked(design.result, units),
+        *[
+            Line("text", f"{n.size} @ {format_inches(n.spacing, units)}", f"used {used_text(n.used)}, {n.governs}", 1)
+            for n in design.neighbours
+        ],
+        Line("result", chosen, f"used {used_text(design.result.used)}"),
+    ]
+
+
+def _case_lines(case: MemberCase | ColumnCase | HeaderCase, units: Units) -> list[Line]:
+    """Return what a check read: values of the lumber, spans, loads."""
+    values = reference_values(case.species, case.grade, case.section)
+    psi = working(
+        "Fb {}, Ft {}, Fv {}, Fc perp {}, Fc {}, E {}, Emin {}",
+        (values.fb, "stress"),
+        (values.ft, "stress"),
+        (values.fv, "stress"),
+        (values.fc_perp, "stress"),
+        (values.fc, "stress"),
+        (values.e, "stress"),
+        (values.e_min, "stress"),
+    )
+    lines = [Line("formula", f"NDS Supplement, Tables 4A and 4B: {psi.shown(units)}", indent=1)]
+    if isinstance(case, ColumnCase):
+        lines.append(Line("text", "Height between plates", format_length(case.clear, units)))
+        lines.append(Line("text", "Load on it", case_texts(case.axial, units)))
+        if case.pressure > 0.0:
+            lines.append(Line("text", "Wind at strength level", format_area_load(case.pressure, units)))
+            lines.append(Line("text", "Width of wall that leans on it", format_inches(case.spacing, units)))
+        return lines
+    lines.append(Line("text", "Clear span between bearings", format_length(case.clear, units)))
+    if isinstance(case, HeaderCase):
+        lines.append(Line("text", "Load over it, all of it", case_texts(case.load, units)))
+        lines.append(Line("text", "Bearing on jack studs", format_inches(case.bearing, units)))
+        if case.unbraced > 0.0:
+            lines.append(Line("text", "Top edge held at its ends alone", format_length(case.unbraced, units)))
+        return lines
+    lines.append(Line("text", "Loads on plan", _area_texts(case.load, units)))
+    lines.append(Line("text", "Line load", case_texts(case.line, units, per_length=True)))
+    lines.append(Line("text", "Bearing", format_inches(case.bearing, units)))
+    if case.pitch > 0.0:
+        lines.append(
+            Line("text", "Pitch, overhang", f"{format_pitch(case.pitch, units)}, {format_length(case.over, units)}")
+        )
+    if any(case.thrust):
+        lines.append(Line("text", "Thrust of the pair, sideways at eave and ridge", case_texts(case.thrust, units)))
+    if any(case.tension):
+        lines.append(Line("text", "Pull of the rafters along it", case_texts(case.tension, units)))
+    return lines
+
+
+def _area_texts(load: Cases, units: Units) -> str:
+    names = (("D", load.dead), ("L", load.live), ("Lr", load.roof_live), ("S", load.snow), ("W", load.wind))
+    return "   ".join(f"{n} {quantity_text(v, 'pressure', units)}" for n, v in names if abs(v) > 1e-9)
+
+
+def _checked(result: MemberResult, units: Units) -> list[Line]:
+    return [line for check in result.checks for line in check_lines(check, units)]
+
+
+def _wall_lines(model: Model, wall_id: str) -> tuple[Line, ...]:
+    p, framed = model.project, model.framed[wall_id]
+    lines = [
+        Line("title", f"{wall_label(p, wall_id)}: studs and headers"),
+        *_design_lines("Studs", framed.design, p.units),
+    ]
+    for opening_id in framed.headers:
+        lines += _opening_lines(model, wall_id, opening_id)
+    return tuple(lines)
+
+
+def _opening_lines(model: Model, wall_id: str, opening_id: str) -> list[Line]:
+    p = model.project
+    o, made = by_id(p.openings)[opening_id], model.framed[wall_id].headers[opening_id]
+    where = f"{o.kind} {format_length(o.width, p.units)} wide, {format_length(o.offset, p.units)} from the start corner"
+    lines = [Line("heading", f"Header over the {where}")]
+    for noun, result in (
+        (f"Header {made.size}", made.header),
+        (f"Jack studs, {made.jacks} at each side", made.jack),
+        (f"King studs, {made.kings} at each side", made.king),
+    ):
+        lines.append(Line("text", noun, f"{result.case.size} {result.case.species} {result.case.grade}"))
+        lines += _case_lines(result.case, p.units)
+        lines += _checked(result, p.units)
+        lines.append(Line("result", noun, f"used {used_text(result.used)}"))
+    return lines

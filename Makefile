@@ -23,9 +23,12 @@ lint: setup-dev
 test: lint
 	QT_QPA_PLATFORM=offscreen $(PY) -m pytest -n 2 --dist loadfile
 
-# New random examples of the rules that hold for every input, many more than the tests draw; a failure becomes an @example.
+# New random examples of the rules that hold for every input, many more than the tests draw; 10,000 damaged files; 2,000
+# random edits in the window.  A failure becomes an @example.
 hunt: setup-dev
-	QT_QPA_PLATFORM=offscreen BALKEN_EXAMPLES=600 $(PY) -m pytest -n 2 -k 'not app'
+	QT_QPA_PLATFORM=offscreen BALKEN_EXAMPLES=600 $(PY) -m pytest -n 2 -k 'not app and not damaged_files'
+	QT_QPA_PLATFORM=offscreen BALKEN_MUTATED=3400 $(PY) -m pytest --timeout=7200 tests/exchange/test_damaged_files.py
+	QT_QPA_PLATFORM=offscreen BALKEN_WINDOW_EDITS=2000 $(PY) -m pytest --timeout=7200 tests/app/test_random_edits.py
 
 bench: setup-dev
 	QT_QPA_PLATFORM=offscreen $(PY) bench/bench.py

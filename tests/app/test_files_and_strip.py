@@ -70,7 +70,7 @@ def test_nothing_to_write_is_said(user, choose):
     user.menu("framing_pdf")
     assert "no framing to write" in user.window.hint_label.text()
     user.window.write_calculation()
-    assert "no footing or pad" in user.window.hint_label.text()
+    assert "nothing to calculate" in user.window.hint_label.text()
     user.window.read_again()
     assert "not begun from an architect's file" in user.window.hint_label.text()
 

@@ -37,7 +37,9 @@ def test_every_block_is_drawn_and_counted():
     whole = made.count("whole", p.foundations[0].thickness)
     assert f"{made.courses} courses of block: {whole} whole" in note
     crossed = [
-        i for i in drawing.items if isinstance(i, Strokes) and len(i.segments) == made.count("cut", 7.625 * INCH)
+        i
+        for i in drawing.items
+        if isinstance(i, Strokes) and len(i.segments) == made.count("cut", p.foundations[0].thickness)
     ]
     assert crossed
 

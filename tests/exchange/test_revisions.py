@@ -92,7 +92,7 @@ def revised(p, steps, turn=1):
             p = REVISIONS[number](p, k, x, y)
         except (EditError, AttributeError):  # refused, or nothing of that kind is left
             continue
-    return named(p, turn)
+    return tidied(named(p, turn))
 
 
 def layers(p, wall):

@@ -17,7 +17,7 @@ from balken.units.system import FOOT, INCH
 def test_a_level_is_made_from_another_by_a_distance_and_renamed():
     p = edits.add_level(edits.new_project(), "level-1", 9 * FOOT, "Floor 2", "floor")
     p = edits.change(p, "level-2", name="Flat")
-    assert by_id(p.levels)["level-2"] == Level(id="level-2", name="Flat", role="floor", height=9 * FOOT)
+    assert by_id(p.levels)["level-2"] == Level(id="level-2", name="Flat", role="floor", height=2743.2)
 
 
 def test_two_levels_cannot_share_a_name(demo):

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, frame, looks, take_deeds
+from balken.app.card_parts import Button, Card, Entry, Fact, Note, Part, Rows, Used, frame, looks, take_deeds
 from balken.app.plain import Label, tip
 from balken.app.session import Session
 from balken.app.trial_button import TrialButton
@@ -316,6 +316,12 @@ class CardView(QScrollArea):
             heading.setObjectName("heading")
             column.addWidget(heading)
             self._fill.append(_nothing)
+        elif isinstance(part, Note):
+            text = Label(part.text)
+            text.setObjectName("cardSub")
+            text.setWordWrap(True)
+            column.addWidget(text)
+            self._fill.append(lambda new: text.setText(new.text))
         elif isinstance(part, Used):
             row = QHBoxLayout()
             name = Label(part.label)

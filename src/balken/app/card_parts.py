@@ -58,7 +58,14 @@ class Button:
     primary: bool = False
 
 
-Part = Entry | Fact | Used | Rows | Button | str
+@dataclass
+class Note:
+    """A sentence."""
+
+    text: str
+
+
+Part = Entry | Fact | Used | Rows | Button | Note | str
 """A str is a heading."""
 
 

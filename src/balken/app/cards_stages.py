@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import Any
 
-from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, select_action
+from balken.app.card_parts import Button, Card, Entry, Fact, Note, Part, Rows, Used, select_action
 from balken.app.field_kinds import FieldDef
 from balken.app.project_fields import (
     CONCRETE_FIELDS,
@@ -14,6 +14,7 @@ from balken.app.project_fields import (
     STRING_FIELDS,
 )
 from balken.app.session import Edit, Session
+from balken.design.not_checked import NOT_CHECKED
 from balken.documents.quantities import Quantities, quantities
 from balken.model import edits
 from balken.model.lookup import listed
@@ -160,6 +161,8 @@ def _loads_card(session: Session) -> Card:
         if model.earth_walls:
             earth = max(model.earth_walls.values(), key=lambda w: w.used)
             parts.append(Used("Foundation walls", earth.used, earth.checks[0].name))
+    parts.append("Not checked")
+    parts += [Note(text) for text in NOT_CHECKED]
     return Card("Check", "Loads are typed once and carried through the whole frame.", parts)
 
 

@@ -19,6 +19,7 @@ from balken.model.edits import new_project
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, foundation_part, listed
 from balken.model.records import Project
+from balken.units import UnitError
 
 Edit = Callable[[Project], Project]
 DEEPEST_HISTORY = 500
@@ -64,6 +65,8 @@ class Session(QObject):
         except EditError as error:
             self.message.emit(str(error), True)
             return False
+        except UnitError:  # what was typed is no such quantity: said where it was typed
+            raise
         except Exception as error:  # a fault of Balken's own changes nothing
             traceback.print_exc()
             self.message.emit(f"Balken could not do this ({type(error).__name__}); nothing was changed.", True)

@@ -19,6 +19,7 @@ from balken.app.plain import Label
 from balken.app.session import Edit, Session
 from balken.app.trial_button import TrialButton
 from balken.design.checks import used_text
+from balken.design.not_checked import EMPTY
 from balken.documents.schedule import cut_list, member_rows, totals
 from balken.findings.finding import Finding
 from balken.loads.cases import worst
@@ -186,9 +187,7 @@ class FindingsPanel(QWidget):
         self.table.put(rows, [f.things for f in self.findings])
         made = any(self.session.model.groups)
         self.empty.setText(
-            "No findings: everything made so far bears on something, fits and stands."
-            if made
-            else "Findings stand here: what does not fit, bear or stand, why, and the fix."
+            EMPTY if made else "Findings stand here: what does not fit, bear or stand, why, and the fix."
         )
         self.empty.setVisible(not rows)
         self.table.setVisible(bool(rows))

@@ -1,6 +1,7 @@
 """``balken new``: a project file, empty, of the demo or from an architect's IFC."""
 
 import json
+from pathlib import Path
 
 from balken.commands.parser import CommandError, Parser
 from balken.units import Units
@@ -23,9 +24,9 @@ def new(words: list[str]) -> int:
     from balken.model.edits import new_project
 
     if options.source:
-        from balken.exchange.ifc_reader import read_ifc
+        from balken.exchange.ifc_process import read_apart
 
-        project, report = read_ifc(options.source)
+        project, report = read_apart(Path(options.source), lambda done, of: True)
         project_file.save(project, options.output)
         told = report.as_json()
         if options.report:

@@ -348,7 +348,8 @@ def _check_header(made: _Spanning, size: str, jacks: int, framing: Framing) -> M
         _sag(checked, values, made),
     ]
     if case.pressure > 0.0 and hangs:
-        found.append(worst_of([_across(checked, values, c, float(m)) for c, m in zip(combos, moments, strict=True)]))
+        windy = [(c, float(m)) for c, m in zip(combos, moments, strict=True) if c.factors.wind]
+        found.append(worst_of([_across(checked, values, c, m) for c, m in windy]))
         found.append(_sideways(checked, values))
     lifted = (made.ends[jacks - 1] @ made.factors.T).min(axis=0)
     if float(lifted.min()) < -1e-6:

@@ -5,6 +5,7 @@ from balken.derive import Model
 from balken.design.checks import used_text
 from balken.design.earth_walls import EarthWall, how_it_presses
 from balken.design.footing_case import FootingDesign
+from balken.design.not_checked import NOT_CHECKED
 from balken.design.quantities import working
 from balken.documents.calculation_lines import Kind, Line, case_texts, check_lines
 from balken.documents.display import Area, Item, Path, Text
@@ -179,15 +180,6 @@ def _how_built(wall: EarthWall) -> str:
     if wall.case.made_of == "concrete":
         return "Reinforced wall" if wall.reinforced else "Plain concrete wall"
     return f"Wall of {wall.case.made_of}, {'bars in grouted cells' if wall.reinforced else 'no bars'}"
-
-
-NOT_CHECKED = (
-    "Sideways resistance of the building: bracing, shear walls, hold-downs, earthquake.",
-    "Wind uplift of the roof and its connections; unbalanced and drifting snow.",
-    "Connections other than bearings and anchor bolts: nails, hangers, straps.",
-    "Settlement, slope stability, ground water under footings, durability.",
-)
-"""What no check covers, said on every calculation."""
 
 
 # Pages ------------------------------------------------------------------------------------------------

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 import msgspec
 
 from balken.derive import Model
+from balken.design.not_checked import SHORT
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Text
 from balken.documents.plan import summary_note
 from balken.geometry.plane import Ring
@@ -95,6 +96,7 @@ def frame(model: Model, width: float, height: float, scale: float, paper: str) -
         Area((_rectangle(0.0, 0.0, width, height),), "paper"),
         Path(_rectangle(m, m, width - m, height - m), "border", closed=True),
         Path(((m, m + BLOCK), (width - m, m + BLOCK)), "border"),
+        Text((m, m - 3.2), SHORT, 1.8, "left", pen="note"),
     ]
     inner = width - 2 * m
     right = (

@@ -9,7 +9,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from balken.exchange.apart import run_apart
 from balken.exchange.errors import FileError
+from balken.exchange.replacing import check_regular
 from balken.geometry.plane import turn
 from balken.model.records import Underlay
 
@@ -38,20 +40,31 @@ class DxfLines:
         return sum(len(lines) for lines in self.layers.values())
 
 
+MOST_THINGS = 400_000
+"""More things than this, with those of inserted blocks, are not gone through."""
+DEEPEST = 6
+"""Blocks within blocks are followed this far."""
+FARTHEST = 1e9
+"""What lies farther out than this, or is larger, is no part of a plan; drawing units."""
+
+
 def read_dxf(path: Path | str) -> DxfLines:
     """Read the lines of a DXF's model space; raises FileError for what is no DXF or has no lines.
 
-    Remembered until the file changes.
+    It is read in a process of its own, with limits of time and memory; remembered until the file changes.
     """
-    try:
-        stamp = Path(path).stat()
-    except OSError:
-        raise FileError("there is no such file.", path, "Check the name, or choose the drawing again.") from None
+    check_regular(path)
+    stamp = Path(path).stat()
     return _read(str(path), stamp.st_mtime_ns, stamp.st_size)
 
 
 @lru_cache(maxsize=8)
 def _read(path: str, stamp: int, size: int) -> DxfLines:
+    return run_apart(read_here, (path,), path, "Save it again, or switch off what is not needed.")
+
+
+def read_here(path: str) -> DxfLines:
+    """Do what ``read_dxf`` does, in this process; raises FileError."""
     import ezdxf
     from ezdxf import recover
 
@@ -66,29 +79,91 @@ def _read(path: str, stamp: int, size: int) -> DxfLines:
         raise FileError(f"it could not be read ({error.strerror or error}).", path, "Choose a DXF file.") from None
     except Exception as error:
         raise FileError(f"this is not a DXF, or it is damaged ({str(error)[:80]}).", path, "Save it again.") from None
-    found: dict[str, list[tuple[tuple[float, float], tuple[float, float]]]] = {}
-    left_out: dict[str, int] = {}
-    total = 0
-    for entity, layer in _flat(document.modelspace(), 0):
-        points = _points(entity)
-        if points is None:
-            left_out[entity.dxftype()] = left_out.get(entity.dxftype(), 0) + 1
-            continue
-        rows = found.setdefault(layer, [])
-        for a, b in itertools.pairwise(points):
-            if np.isfinite([*a, *b]).all():
-                rows.append((a, b))
-                total += 1
-        if total > MOST_LINES:
-            raise FileError(
-                f"it has more than {MOST_LINES} lines.", path, "Switch layers off where it was drawn and save it again."
-            )
-    layers = {name: np.array(rows, dtype=float).reshape(-1, 2, 2) for name, rows in sorted(found.items()) if rows}
+    gathered = _Gathered(path)
+    gathered.take(document.modelspace(), 0)
+    layers = {
+        name: np.array(rows, dtype=float).reshape(-1, 2, 2) for name, rows in sorted(gathered.found.items()) if rows
+    }
     if not layers:
         raise FileError("it has no lines in model space.", path, "Choose a drawing with a plan in it.")
-    code = int(document.header.get("$INSUNITS", 0) or 0)
+    try:
+        code = int(document.header.get("$INSUNITS", 0) or 0)
+    except (TypeError, ValueError):
+        code = 0
     scale = _UNITS.get(code)
-    return DxfLines(layers, scale or _guess(layers), scale is None, left_out)
+    return DxfLines(layers, scale or _guess(layers), scale is None, gathered.left_out)
+
+
+Pair = tuple[tuple[float, float], tuple[float, float]]
+
+
+class _Gathered:
+    """The lines of a drawing being gathered, layer by layer, and what was left out, counted by its kind."""
+
+    def __init__(self, path: str) -> None:
+        self.path = path
+        self.found: dict[str, list[Pair]] = {}
+        self.left_out: dict[str, int] = {}
+        self.lines = self.things = 0
+
+    def leave(self, kind: str) -> None:
+        """Count something left out."""
+        self.left_out[kind] = self.left_out.get(kind, 0) + 1
+
+    def take(self, entities: Any, depth: int, inherited: str = "0") -> None:
+        """Take things, and those of inserted blocks in their place; layer 0 in a block is that of its insert."""
+        for entity in entities:
+            self.things += 1
+            if self.things > MOST_THINGS:
+                raise FileError(
+                    f"it holds more than {MOST_THINGS} things.", self.path, "Switch layers off and save it again."
+                )
+            kind = "thing"
+            try:
+                kind = str(entity.dxftype())
+                layer = str(entity.dxf.get("layer", "0"))
+                layer = inherited if layer == "0" else layer
+                if kind == "INSERT":
+                    self._insert(entity, depth, layer)
+                    continue
+                points = _points(entity)
+            except FileError:
+                raise
+            except Exception:  # a kind that the library does not know, or one that is damaged
+                self.leave(kind)
+                continue
+            if points is None:
+                self.leave(kind)
+            else:
+                self._add(layer, points)
+
+    def _insert(self, entity: Any, depth: int, layer: str) -> None:
+        scales = [float(entity.dxf.get(name, 1.0)) for name in ("xscale", "yscale", "zscale")]
+        at = entity.dxf.get("insert", (0.0, 0.0, 0.0))
+        if depth >= DEEPEST or not all(1e-9 < abs(v) < FARTHEST for v in scales) or not _near(at):
+            self.leave("INSERT")
+            return
+        # An array of inserts is as many of them side by side.
+        for one in entity.multi_insert() if entity.mcount > 1 else (entity,):
+            self.take(one.virtual_entities(), depth + 1, layer)
+
+    def _add(self, layer: str, points: list[tuple[float, float]]) -> None:
+        rows = self.found.setdefault(layer, [])
+        for a, b in itertools.pairwise(points):
+            if _near(a) and _near(b):
+                rows.append((a, b))
+                self.lines += 1
+        if self.lines > MOST_LINES:
+            raise FileError(
+                f"it has more than {MOST_LINES} lines.",
+                self.path,
+                "Switch layers off where it was drawn and save it again.",
+            )
+
+
+def _near(point: Any) -> bool:
+    """Tell whether a point lies where a plan can be; what is no number does not."""
+    return all(abs(float(c)) < FARTHEST for c in tuple(point)[:2])
 
 
 def _guess(layers: dict[str, Array]) -> float:
@@ -99,20 +174,6 @@ def _guess(layers: dict[str, Array]) -> float:
         if 4000.0 <= extent * scale <= 300_000.0:
             return scale
     return 1.0
-
-
-def _flat(entities: Any, depth: int, inherited: str = "0") -> Any:
-    """Yield (entity, layer), those of inserted blocks in their place; layer 0 in a block is that of its insert."""
-    for entity in entities:
-        layer = str(entity.dxf.get("layer", "0"))
-        layer = inherited if layer == "0" else layer
-        if entity.dxftype() == "INSERT" and depth < 6:
-            try:
-                yield from _flat(entity.virtual_entities(), depth + 1, layer)
-            except (ValueError, KeyError, AttributeError, ZeroDivisionError):
-                continue
-        else:
-            yield entity, layer
 
 
 def _points(entity: Any) -> list[tuple[float, float]] | None:
@@ -128,7 +189,11 @@ def _points(entity: Any) -> list[tuple[float, float]] | None:
         if kind in ("LWPOLYLINE", "POLYLINE") or kind in _CURVES:
             from ezdxf.path import make_path
 
+            if not abs(float(entity.dxf.get("radius", 1.0))) < FARTHEST:
+                return None
             made = make_path(entity)
+            if not all(_near(p) for p in made.control_vertices()):
+                return None
             flat = list(made.flattening(distance=max(_size(made) / 200.0, 1e-6)))
             return [(float(p.x), float(p.y)) for p in flat]
     except (ValueError, TypeError, AttributeError, ZeroDivisionError):

@@ -4,6 +4,7 @@ import multiprocessing
 from multiprocessing.connection import Connection
 from pathlib import Path
 
+from balken.exchange.apart import limit_memory
 from balken.exchange.errors import FileError, Progress, Stopped
 from balken.exchange.ifc_reader import read_ifc
 from balken.exchange.ifc_source import Report
@@ -46,7 +47,10 @@ def _read_there(channel: Connection, path: Path) -> None:
         channel.send((done, of))
         return True
 
+    limit_memory()
     try:
         channel.send(read_ifc(path, progress))
     except FileError as error:
         channel.send(error)
+    except MemoryError:
+        channel.send(FileError("reading it takes too much memory.", path, "Take a part of it."))

@@ -15,8 +15,9 @@ from balken.exchange.errors import FileError, Progress, Stopped
 from balken.exchange.ifc_corners import meet_at_corners
 from balken.exchange.ifc_grids import read_grids
 from balken.exchange.ifc_references import Columns, References
-from balken.exchange.ifc_source import READ_ERRORS, NotHeld, Report, Source
+from balken.exchange.ifc_source import READ_ERRORS, NotHeld, Report, Source, global_id
 from balken.exchange.ifc_walls import Walls
+from balken.exchange.replacing import read_regular
 from balken.model.edits import new_project
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, wall_label
@@ -48,7 +49,7 @@ def read_ifc(path: Path | str, progress: Progress | None = None) -> tuple[Projec
     import ifcopenshell
 
     try:
-        data = Path(path).read_bytes()
+        data = read_regular(path)
         if not data[:200].lstrip().startswith(b"ISO-10303-21"):
             raise FileError("this is not an IFC file.", path, "Choose a file that ends in .ifc.")
         if b"END-ISO-10303-21" not in data[-400:]:
@@ -56,8 +57,6 @@ def read_ifc(path: Path | str, progress: Progress | None = None) -> tuple[Projec
         file = ifcopenshell.open(str(path))
         if file is None or not file.schema.upper().startswith(("IFC2X3", "IFC4")):
             raise FileError("its IFC version cannot be read.", path, "Save it as IFC2x3, IFC4 or IFC4x3.")
-    except FileNotFoundError:
-        raise FileError("there is no such file.", path, "Check the name.") from None
     except OSError as error:
         raise FileError(
             f"it could not be read ({error.strerror or error}).", path, "Check that you may read it."
@@ -68,6 +67,11 @@ def read_ifc(path: Path | str, progress: Progress | None = None) -> tuple[Projec
         return _Reader(file, Path(path).name, progress).read()
     except EditError as error:
         raise FileError(f"what it holds does not make sense: {error}", path, "Mend it where it came from.") from None
+    except (Stopped, FileError, MemoryError):
+        raise
+    except Exception as error:  # damage in what everything else hangs on
+        what = f"the IFC is damaged ({type(error).__name__}: {str(error)[:100]})."
+        raise FileError(what, path, "Export it again.") from None
 
 
 class _Reader:
@@ -102,9 +106,9 @@ class _Reader:
                 take(thing)
             except NotHeld as why:
                 self.source.leave(thing, str(why))
-            except READ_ERRORS as error:
-                told = f"what the file says of it could not be read ({type(error).__name__}: {error})"
-                self.source.leave(thing, told)
+            except Exception as error:
+                reason = f"what the file says of it could not be read ({type(error).__name__}: {str(error)[:100]})"
+                self.source.leave(thing, reason)
         self._tell_the_rest(seen | self.references.parts)
         project = msgspec.structs.replace(
             self.base,
@@ -119,8 +123,8 @@ class _Reader:
         for what in ("walls", "openings", "columns", "references"):
             self.report.took(what, len(getattr(project, what)))
         self.report.ids = {
-            "levels": [s.GlobalId for s in self.file.by_type("IfcBuildingStorey") if s.id() in self.source.storeys],
-            "axes": [g.GlobalId for g in self.file.by_type("IfcGrid")],
+            "levels": [global_id(s) for s in self.file.by_type("IfcBuildingStorey") if s.id() in self.source.storeys],
+            "axes": [global_id(g) for g in self.file.by_type("IfcGrid")],
             "walls": [w.source for w in project.walls],
             "openings": [o.source for o in project.openings],
             "columns": [c.source for c in project.columns],
@@ -129,7 +133,7 @@ class _Reader:
         return msgspec.structs.replace(project, reading=reading_of(project, self.name)), self.report
 
     def _wall(self, made: Any) -> None:
-        if made.Tag and "/" in made.Tag and made.is_a() == "IfcWall":
+        if isinstance(made.Tag, str) and "/" in made.Tag and made.is_a() == "IfcWall":
             raise NotHeld("a foundation wall; Balken derives these from a foundation")
         try:
             self.walls.take(made)

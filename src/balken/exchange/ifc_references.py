@@ -14,7 +14,7 @@ from balken.exchange.ifc_shapes import (
     rounded,
     snapped,
 )
-from balken.exchange.ifc_source import LARGEST, NotHeld, Source
+from balken.exchange.ifc_source import LARGEST, NotHeld, Source, global_id
 from balken.exchange.ifc_walls import head_at
 from balken.geometry.plane import distance, unit
 from balken.model.errors import EditError
@@ -67,7 +67,7 @@ class Columns:
             depth=round(distance(b, c), 6),
             material=kind,  # type: ignore[arg-type]
             angle=snapped(direction_of(a, b) % 360.0),
-            source=made.GlobalId,
+            source=global_id(made),
         )
         try:
             check(msgspec.structs.replace(self.base, columns=(column,)))
@@ -111,7 +111,7 @@ class References:
                 ring=tuple(rounded((float(x), float(y))) for x, y in outline.exterior.coords[:-1]),
                 bottom=snapped(float(points[2].min())),
                 top=snapped(float(points[2].max())),
-                source=made.GlobalId,
+                source=global_id(made),
             )
         )
 

@@ -15,7 +15,16 @@ LARGEST = 1.0e6
 """No level is higher than this, mm."""
 TILE = 1.0e7
 """A building on map coordinates is brought near the origin by whole steps of this, so that it stays when read again."""
-READ_ERRORS = (AttributeError, IndexError, KeyError, TypeError, ValueError, RuntimeError)
+READ_ERRORS = (
+    AttributeError,
+    IndexError,
+    KeyError,
+    TypeError,
+    ValueError,
+    RuntimeError,
+    ArithmeticError,
+    AssertionError,
+)
 """What a thing raises that is not as the schema says."""
 
 
@@ -49,6 +58,17 @@ class Report:
             "approximated": [dict(zip(keys, row, strict=True)) for row in self.approximated],
             "left_out": [dict(zip(keys, row, strict=True)) for row in self.left_out],
         }
+
+
+def told(thing: Any) -> tuple[str, str, str]:
+    """Return GlobalId, class and name of a thing, as texts whatever the file holds there."""
+    return global_id(thing), str(thing.is_a()), thing.Name if isinstance(thing.Name, str) else ""
+
+
+def global_id(thing: Any) -> str:
+    """Return the GlobalId of a thing, or "" where the file has something else there."""
+    value = getattr(thing, "GlobalId", "")
+    return value if isinstance(value, str) else ""
 
 
 class Source:
@@ -95,22 +115,29 @@ class Source:
 
     def leave(self, thing: Any, why: str) -> None:
         """Report a thing left out."""
-        self.report.left_out.append((thing.GlobalId, thing.is_a(), thing.Name or "", why))
+        self.report.left_out.append((*told(thing), why))
 
     def simplify(self, thing: Any, why: str) -> None:
         """Report a thing taken over not quite as it was."""
-        self.report.approximated.append((thing.GlobalId, thing.is_a(), thing.Name or "", why))
+        self.report.approximated.append((*told(thing), why))
 
     def matrix(self, placement: Any) -> Any:
         """Return a placement in the building as a 4 x 4 matrix, mm; each is worked out once."""
         if placement is None:
             return self._world.copy()
-        known = self._placements.get(placement.id())
-        if known is None:
-            own = axes_of(placement.RelativePlacement)
+        chain, seen = [], set[int]()
+        while placement is not None and placement.id() not in self._placements:
+            if placement.id() in seen:
+                raise ValueError("its placements go round in a circle")
+            seen.add(placement.id())
+            chain.append(placement)
+            placement = placement.PlacementRelTo
+        known = self._world if placement is None else self._placements[placement.id()]
+        for one in reversed(chain):
+            own = axes_of(one.RelativePlacement)
             own[:3, 3] *= self.scale
-            known = self.matrix(placement.PlacementRelTo) @ own
-            self._placements[placement.id()] = known
+            known = known @ own
+            self._placements[one.id()] = known
         return known.copy()
 
     def place(self, thing: Any, corners: Any) -> Any:
@@ -153,21 +180,25 @@ class Source:
 
     def derived(self, thing: Any) -> bool:
         """Whether Balken itself wrote it from a layout (its tag is the key of a piece)."""
-        return bool(thing.Tag and "/" in thing.Tag and not thing.Tag.endswith("/column"))
+        tag = thing.Tag if isinstance(thing.Tag, str) else ""
+        return "/" in tag and not tag.endswith("/column")
 
     def levels(self) -> tuple[Level, ...]:
         """Return the storeys as levels; those out of all bounds are left out."""
         found: list[Level] = []
         for storey in sorted(self.file.by_type("IfcBuildingStorey"), key=lambda s: s.id()):
-            height = self.matrix(storey.ObjectPlacement)[2, 3] if storey.ObjectPlacement else None
-            if height is None:
-                height = (storey.Elevation or 0.0) * self.scale
-            if abs(height) > LARGEST:
+            try:
+                height = self.matrix(storey.ObjectPlacement)[2, 3] if storey.ObjectPlacement else None
+                height = float((storey.Elevation or 0.0) * self.scale if height is None else height)
+            except READ_ERRORS:
+                self.leave(storey, "its height could not be read")
+                continue
+            if not abs(height) <= LARGEST:
                 self.leave(storey, "its height is more than 1 km; the file's units are probably wrong")
                 continue
             level_id = f"level-{len(found) + 1}"
             names = {v.name.lower() for v in found}
-            name = storey.Name or f"Level {len(found) + 1}"
+            name = storey.Name if isinstance(storey.Name, str) and storey.Name.strip() else f"Level {len(found) + 1}"
             if name.lower() in names:
                 name = f"{name} ({len(found) + 1})"
                 self.simplify(storey, "another storey has the same name; a number was added")

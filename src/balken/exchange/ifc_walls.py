@@ -22,7 +22,7 @@ from balken.exchange.ifc_shapes import (
     snapped,
     strip_of,
 )
-from balken.exchange.ifc_source import READ_ERRORS, NotHeld, Source
+from balken.exchange.ifc_source import READ_ERRORS, NotHeld, Source, global_id
 from balken.geometry.plane import Point, add, distance, left, sub, turn, unit
 from balken.model.buildups import set_out_depth
 from balken.model.errors import EditError
@@ -104,7 +104,7 @@ class Walls:
             role=self._role(made),
             framing=kept.framing if kept is not None else Framing(),
             cover=kept.cover if kept is not None else 0.0,
-            source=made.GlobalId,
+            source=global_id(made),
         )
         context = msgspec.structs.replace(self.base, buildups=(buildup,), walls=(wall,), openings=())
         try:
@@ -220,7 +220,7 @@ class Walls:
             height=round(float(local[2].max() - max(local[2].min(), 0.0)), 6),
             sill=max(snapped(float(local[2].min())), 0.0),
             header=header_of(self.source, hole),
-            source=hole.GlobalId,
+            source=global_id(hole),
         )
         try:
             check(msgspec.structs.replace(context, openings=(*own, opening)))

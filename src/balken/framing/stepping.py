@@ -399,6 +399,8 @@ def step_to_meet(project: Project, foundation_id: str, wall: str, at_end: bool, 
 def _tees(project: Project, foundation: Foundation, wall: str) -> list[float]:
     """Return where along a wall others of its foundation end on it, mm."""
     lines = {w.id: w for w in project.walls if w.id in foundation.walls}
+    if wall not in lines:
+        return []  # refused by the rule of foundations
     start, end = (locate(place, project.grids) for place in (lines[wall].start, lines[wall].end))
     found = []
     for other in lines.values():

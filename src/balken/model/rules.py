@@ -26,7 +26,7 @@ from balken.model.rules_set_out import (
     check_underlay,
 )
 from balken.model.rules_walls import check_buildups, check_crossings, check_opening, check_overlaps, check_wall
-from balken.model.tidy import tidied
+from balken.model.tidy import check_figures, tidied
 
 
 def check(project: Project) -> Project:
@@ -44,6 +44,7 @@ def check(project: Project) -> Project:
             if len(_held) > 2_000:
                 _held.clear()
             _held[key] = read
+    check_figures(project)
     return project
 
 

@@ -18,14 +18,41 @@ _known: dict[int, tuple[Record, Record]] = {}
 
 
 def tidied(project: Project) -> Project:
-    """Return the project with tidy figures, itself where they are; raises EditError for one that is no number."""
+    """Return the project with tidy figures, itself where they are."""
     changed: dict[str, Any] = {}
     for field in Project.__struct_fields__:
         value = getattr(project, field)
-        tidy = _tidy(value, field)
+        tidy = _tidy(value)
         if tidy is not value:
             changed[field] = tidy
     return msgspec.structs.replace(project, **changed) if changed else project
+
+
+def check_figures(project: Project) -> None:
+    """Raise EditError for a figure that is no number, or larger than anything in a building."""
+    for field in Project.__struct_fields__:
+        _check(getattr(project, field), field)
+
+
+_sound: dict[int, Record] = {}
+"""Records whose figures are sound, by identity."""
+
+
+def _check(value: Any, name: str) -> None:
+    if isinstance(value, float):
+        if not (math.isfinite(value) and abs(value) <= LARGEST):
+            raise EditError(
+                f"'{name.replace('_', ' ')}' is no number that a building can have.", do="Type another value."
+            )
+    elif isinstance(value, tuple):
+        for item in value:
+            _check(item, name)
+    elif isinstance(value, Record) and id(value) not in _sound:
+        for field in value.__struct_fields__:
+            _check(getattr(value, field), field)
+        if len(_sound) > 50_000:
+            _sound.clear()
+        _sound[id(value)] = value
 
 
 def tidy_figure(value: float) -> float:
@@ -33,17 +60,15 @@ def tidy_figure(value: float) -> float:
     return round(value, 6) if abs(value) >= 1.0 else float(f"{value:.12g}")
 
 
-def _tidy(value: Any, name: str) -> Any:
+def _tidy(value: Any) -> Any:
     kind = type(value)
     if kind is float:
-        if not math.isfinite(value) or abs(value) > LARGEST:
-            raise EditError(
-                f"'{name.replace('_', ' ')}' is no number that a building can have.", do="Type another value."
-            )
+        if not math.isfinite(value):
+            return value
         figure = tidy_figure(value)
         return value if figure == value else figure
     if kind is tuple:
-        items = [_tidy(item, name) for item in value]
+        items = [_tidy(item) for item in value]
         same = all(a is b for a, b in zip(items, value, strict=True))
         return value if same else tuple(items)
     if isinstance(value, Record):
@@ -58,7 +83,7 @@ def _of_record(record: Record) -> Record:
     changed: dict[str, Any] = {}
     for field in record.__struct_fields__:
         value = getattr(record, field)
-        tidy = _tidy(value, field)
+        tidy = _tidy(value)
         if tidy is not value:
             changed[field] = tidy
     made: Record = msgspec.structs.replace(record, **changed) if changed else record

@@ -1,0 +1,15 @@
+"""What no check covers: said in the check stage, on every sheet, every calculation, and in the README."""
+
+NOT_CHECKED = (
+    "Sideways resistance of the building: bracing, shear walls, hold-downs, earthquake.",
+    "Wind uplift of the roof and its connections; unbalanced and drifting snow.",
+    "Connections other than bearings and anchor bolts: nails, hangers, straps.",
+    "Settlement, slope stability, ground water under footings, durability, fire.",
+    "Prices rest on a made-up list.",
+)
+SHORT = "Not checked: sideways resistance (bracing, shear walls, hold-downs, earthquake), roof uplift, connections, settlement."
+EMPTY = (
+    "No findings: everything made so far bears on something, fits and carries what presses on it.\n"
+    "Not checked: bracing and earthquake, roof uplift, connections, settlement (see 6 Check)."
+)
+"""What the window says where there are no findings."""

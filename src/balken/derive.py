@@ -11,18 +11,19 @@ from functools import cached_property, partial
 from msgspec.structs import replace
 
 from balken.design.checks import MemberResult
-from balken.design.earth_runs import against_earth, design_earth_wall, floors_over, lightest, sideways_of
+from balken.design.earth_runs import against_earth, design_earth_wall, floors_over, lightest, pushed_along, sideways_of
 from balken.design.earth_walls import EarthWall
 from balken.design.footings import PadResult, RunFooting, design_run
 from balken.design.joists import check_joists, design_floor
 from balken.design.layouts import LayoutDesign
-from balken.design.pads import design_pads, loads_on_pads
+from balken.design.pads import design_pads, loads_on_pads, strips_of
 from balken.design.rafters import check_roof, design_roof
 from balken.design.stud_walls import FramedWall, checked_sticks, design_studs, lay_studs
 from balken.findings.context import Context
 from balken.findings.finding import Finding
 from balken.findings.rules import all_findings
 from balken.framing.bands import WallLine, wall_lines
+from balken.framing.blocking import blocking_pieces
 from balken.framing.columns import column_pieces
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
 from balken.framing.floors import FloorPlan, at_height, floor_pieces, in_reach
@@ -245,8 +246,15 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     }
     earth = memo.step("ground", ground_of, p.spots, p.levels)
     soil_bearing = memo.keep("soil bearing", p.loads.soil_bearing)
-    held = memo.keep("held", floors_over(runs, plans[0]))
+    decks = {plan.floor.id: height_of(p, plan.floor.level) for plan in floors}
+    held = memo.keep("held", floors_over(runs, plans[0], decks))
     against = memo.step("against earth", against_earth, runs, slabs, earth, held)
+    for plan in floors:
+        name, deck = plan.floor.id, decks[plan.floor.id]
+        pushed = memo.keep(f"pushed {name}", pushed_along(runs, plan, deck, against))
+        size = memo.keep(f"joists {name}", designs[(name, "joists")].size)
+        blocks = memo.step(f"blocking {name}", blocking_pieces, plan, size, memo.keep(f"level {name}", deck), pushed)
+        groups.append(blocks)
     against = {r: memo.keep(f"against {r}", a) for r, a in against.items()}
     results_f = {
         run.id: memo.step(
@@ -263,7 +271,16 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     }
     friction = memo.keep("friction", p.soil.base_friction)
     results_p = memo.step(
-        "pad designs", design_pads, places, on_pads, columns, soil_bearing, p.concrete, p.steps, friction
+        "pad designs",
+        design_pads,
+        places,
+        on_pads,
+        columns,
+        soil_bearing,
+        p.concrete,
+        p.steps,
+        friction,
+        memo.keep("strips", strips_of(runs, results_f) if any(place.pad.with_strip for place in places) else ()),
     )
     sizes = memo.keep("sizes", {run_id: (f.width, f.depth) for run_id, f in results_f.items()})
     pad_sizes = memo.keep(

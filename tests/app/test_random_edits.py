@@ -43,6 +43,9 @@ def test_random_edits_are_shown_everywhere(demo_user):
             assert not view.fault
         if k % 10 == 9:
             # What stands on the canvas is what the project gives, drawn anew from cold.
+            if not window.canvas.isVisible():
+                window.set_stage(rng.randrange(6))
+                QApplication.processEvents()
             cold = window.canvas.drawn(derive(session.project))
             shown = [prepared.item for prepared in window.canvas.prepared]
             assert sorted(map(repr, shown)) == sorted(map(repr, cold))

@@ -2,6 +2,7 @@
 
 import math
 
+import ifcopenshell
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -9,6 +10,7 @@ from tests.exchange.foreign import Foreign
 
 from balken.derive import derive
 from balken.exchange.ifc_reader import read_ifc
+from balken.model import edits
 
 
 @pytest.fixture
@@ -303,3 +305,114 @@ def test_grids_that_are_not_held_are_told_and_the_rest_is_read(read, kind, says)
     assert says in why(report.left_out)
     assert not project.grids
     assert len(project.walls) == 1
+
+
+# Where a wall lies --------------------------------------------------------------------------------------
+
+
+def _plain_file(tmp_path, edit):
+    """Our own file of a house, changed by ``edit``; what it is then is what others write."""
+    from tests.houses import house
+
+    from balken.exchange.ifc import write_ifc
+
+    p = edits.add_opening(house(), "wall-1", "window", 2000.0, 1200.0, 1200.0, 800.0)
+    file = tmp_path / "house.ifc"
+    write_ifc(derive(p), file)
+    model = ifcopenshell.open(str(file))
+    edit(model)
+    out = tmp_path / "changed.ifc"
+    model.write(str(out))
+    return read_ifc(out)
+
+
+def _axis_wall(model, name="Wall 1"):
+    return next(w for w in model.by_type("IfcWall") if w.Name == name)
+
+
+def _one_body(model, wall, y0, y1):
+    """Give a wall one plain body from y0 to y1 beside its axis, mm, as most programs write it."""
+    points = wall.Representation.Representations[0].Items[0].Points
+    long = points[1].Coordinates[0]
+    ring = [(0.0, y0), (long, y0), (long, y1), (0.0, y1), (0.0, y0)]
+    curve = model.create_entity("IfcPolyline", [model.create_entity("IfcCartesianPoint", p) for p in ring])
+    profile = model.create_entity("IfcArbitraryClosedProfileDef", "AREA", None, curve)
+    place = model.create_entity(
+        "IfcAxis2Placement3D", model.create_entity("IfcCartesianPoint", (0.0, 0.0, 0.0)), None, None
+    )
+    solid = model.create_entity(
+        "IfcExtrudedAreaSolid", profile, place, model.create_entity("IfcDirection", (0.0, 0.0, 1.0)), 2438.4
+    )
+    wall.Representation.Representations[1].Items = [solid]
+    return solid
+
+
+def test_a_wall_without_layers_lies_where_its_body_does(tmp_path):
+    def edit(model):
+        wall = _axis_wall(model)
+        _one_body(model, wall, -60.0, 190.0)
+        for relation in list(wall.HasAssociations):
+            relation.RelatedObjects = [o for o in relation.RelatedObjects if o != wall] or [model.by_type("IfcSite")[0]]
+
+    project, _ = _plain_file(tmp_path, edit)
+    line = derive(project).lines[project.walls[0].id].band
+    assert line.layers[-1][1] == pytest.approx(250.0)
+    (_, y0), (_, y1) = line.at(0.0, 0.0), line.at(0.0, line.layers[-1][1])
+    assert sorted((y0, y1)) == pytest.approx([-60.0, 190.0], abs=1.0)
+
+
+def test_what_differs_between_body_and_layers_is_told(tmp_path):
+    project, report = _plain_file(tmp_path, lambda model: _one_body(model, _axis_wall(model), 300.0, 400.0))
+    told = [why for _, _, name, why in report.approximated if name == "Wall 1"]
+    assert any("its body 100 mm" in why for why in told)
+    assert any("beside its layers" in why for why in told)
+    assert len(project.walls) == 4
+
+
+def test_cut_tops_and_niches_are_told(tmp_path):
+    def edit(model):
+        wall = _axis_wall(model)
+        solid = _one_body(model, wall, 0.0, 150.0)
+        plane = model.create_entity(
+            "IfcPlane",
+            model.create_entity(
+                "IfcAxis2Placement3D", model.create_entity("IfcCartesianPoint", (0.0, 0.0, 2000.0)), None, None
+            ),
+        )
+        half = model.create_entity("IfcHalfSpaceSolid", plane, False)
+        wall.Representation.Representations[1].Items = [
+            model.create_entity("IfcBooleanClippingResult", "DIFFERENCE", solid, half)
+        ]
+        hole = wall.HasOpenings[0].RelatedOpeningElement
+        for relation in list(hole.HasFillings):
+            model.remove(relation)
+        body = hole.Representation.Representations[0].Items[0]
+        ring = [(0.0, 0.0), (1200.0, 0.0), (1200.0, 110.0), (0.0, 110.0), (0.0, 0.0)]
+        body.SweptArea = model.create_entity(
+            "IfcArbitraryClosedProfileDef",
+            "AREA",
+            None,
+            model.create_entity("IfcPolyline", [model.create_entity("IfcCartesianPoint", p) for p in ring]),
+        )
+
+    project, report = _plain_file(tmp_path, edit)
+    assert any("is cut" in why for _, _, name, why in report.approximated if name == "Wall 1")
+    assert any("niche 110 mm deep" in why for _, _, _, why in report.left_out)
+    assert project.openings == ()
+
+
+def test_a_brick_leaf_before_a_cavity_is_cladding():
+    from balken.exchange.ifc_layers import _with_functions
+    from balken.model.records import Layer
+
+    rows = [("brick", 102.0, "core"), ("air gap", 50.0, "lining"), ("concrete block", 190.0, "core")]
+    made = _with_functions([(Layer(material=m, thickness=t, function=f), False) for m, t, f in rows])
+    assert [layer.function for layer in made] == ["cladding", "cladding", "core"]
+
+
+def test_openings_of_a_wall_that_is_no_wall_are_told(tmp_path):
+    def edit(model):
+        _axis_wall(model).ObjectPlacement.RelativePlacement.Axis = model.create_entity("IfcDirection", (0.0, 0.5, 0.8))
+
+    _, report = _plain_file(tmp_path, edit)
+    assert any("its wall was not taken over" in why for _, _, _, why in report.left_out)

@@ -15,6 +15,7 @@ from balken.model import column_edits, edits, foundation_edits, grid_edits, wall
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, height, locate
 from balken.model.records import Column, Hang, Opening, Reference, Wall
+from balken.model.tidy import tidied
 from balken.units import Units
 
 SAME = 1.0

@@ -209,6 +209,8 @@ def pad_card(session: Session, pad: Pad, show: Show) -> Card:
     result = model.pads.get(holder)
     if pad.joined:
         parts.append(Button("Part it from the other pad", edit=lambda q: edits.change(q, pad.id, joined="")))
+    elif pad.with_strip:
+        parts.append(Button("Part it from the strip", edit=lambda q: edits.change(q, pad.id, with_strip=False)))
     elif holder != pad.id:
         parts.append(Button("Select the pad it is joined with", action=select_action(session, holder)))
     if result is not None:

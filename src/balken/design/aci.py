@@ -12,26 +12,26 @@ from balken.loads.cases import Cases, Combination
 from balken.units.system import INCH, PSI
 
 PHI_PLAIN = 0.60
-"""21.2.1(c): plain concrete."""
+"""Table 21.2.1: plain concrete."""
 PHI_FLEXURE = 0.90
-"""21.2.2: tension-controlled sections."""
+"""Table 21.2.2: tension-controlled sections."""
 PHI_SHEAR = 0.75
-"""21.2.1(b)."""
+"""Table 21.2.1: shear."""
 PHI_BEARING = 0.65
-"""21.2.1(d)."""
+"""Table 21.2.1: bearing."""
 PHI_COMPRESSION = 0.65
-"""21.2.2: compression-controlled sections with ties."""
+"""Table 21.2.2: compression-controlled sections with ties."""
 STEEL_MODULUS = 29_000_000.0 * PSI
 COVER_EARTH = 3.0 * INCH
-"""20.5.1.3.1: cast against and permanently in contact with ground."""
+"""Table 20.5.1.3.1: cast against and permanently in contact with ground."""
 COVER_FORMED = 1.5 * INCH
-"""20.5.1.3.1: exposed to weather or ground, No. 5 bars and smaller."""
+"""Table 20.5.1.3.1: exposed to weather or ground, No. 5 bars and smaller."""
 LEAST_PLAIN_FOOTING = 8.0 * INCH
 """14.3.2.1."""
 LEAST_BELOW_BARS = 6.0 * INCH
 """13.3.1.2: least effective depth of a reinforced footing."""
 LEAST_REINFORCED = LEAST_BELOW_BARS + COVER_EARTH + 0.5 * INCH
-"""No reinforced footing is thinner: 6 in above the bars, the bar, 3 in below (13.3.1.2, 20.5.1.3.1)."""
+"""No reinforced footing is thinner: 6 in above the bars, the bar, 3 in below (13.3.1.2, Table 20.5.1.3.1)."""
 ROUGH_BOTTOM = 2.0 * INCH
 """14.5.1.7: thickness of plain concrete cast against soil is taken 2 in less."""
 

@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass
 
+import shapely
+
 from balken.design.earth_pressure import forces, pressing_on
 from balken.design.earth_walls import USUAL_MASONRY, EarthCase, EarthWall, design_wall
 from balken.design.footing_case import Sideways
@@ -39,11 +41,58 @@ class Against:
         return self.meant_held and not self.held
 
 
-def floors_over(runs: tuple[FoundationRun, ...], floors: tuple[FloorPlan, ...]) -> dict[str, bool]:
-    """Return for each run whether a floor at its head holds it."""
-    held = {wall for plan in floors for wall in plan.outline.walls}
-    bearing = {bearer for plan in floors for bearer in plan.bears_on}
-    return {run.id: run.wall in held or run.id in bearing for run in runs}
+DEEPEST_FLOOR = 700.0
+"""Sill plate, joists and deck together are no deeper: a floor higher over a wall's top does not hold it, mm."""
+
+
+def floors_over(
+    runs: tuple[FoundationRun, ...], floors: tuple[FloorPlan, ...], heights: dict[str, float]
+) -> dict[str, bool]:
+    """Return for each run whether floors at its head hold it all along; ``heights``: of the decks' tops by floor, mm.
+
+    The floor of a storey above stands within the same walls; it holds nothing down here.  Nor does one that lies on the
+    side of the earth.
+    """
+    return {
+        run.id: _held_by(run, tuple(plan for plan in floors if _at_head(run, plan, heights[plan.floor.id])))
+        for run in runs
+    }
+
+
+def _at_head(run: FoundationRun, plan: FloorPlan, height: float) -> bool:
+    """Tell whether a floor lies on a run's wall or ends at it, right over its head."""
+    meets = run.id in plan.bears_on or run.wall in plan.outline.walls
+    return meets and 0.0 < height - run.band.top <= DEEPEST_FLOOR
+
+
+@remembered(2_000)
+def _held_by(run: FoundationRun, plans: tuple[FloorPlan, ...]) -> bool:
+    """Tell whether there is floor inside all along a run's wall; near its ends other walls stand in the way."""
+    low, high = run.span
+    inner = run.faces[1] + INSIDE
+    points = [run.band.at(low + part * (high - low), inner) for part in PARTS]
+    shapes = [shapely.Polygon(plan.outline.core).buffer(1.0) for plan in plans]
+    return bool(shapes) and all(any(shape.covers(shapely.Point(p)) for shape in shapes) for p in points)
+
+
+INSIDE = 50.0
+"""How far inside of a wall floor is looked for, mm."""
+PARTS = (0.2, 0.35, 0.5, 0.65, 0.8)
+
+
+def pushed_along(
+    runs: tuple[FoundationRun, ...], plan: FloorPlan, height: float, against: dict[str, Against]
+) -> tuple[tuple[str, float], ...]:
+    """Return the walls whose push a floor takes from the side, its joists running along them: (wall, bolt spacing)."""
+    return tuple(
+        (run.wall, run.foundation.bolt_spacing)
+        for run in runs
+        if run.id in against
+        and against[run.id].held
+        and run.id not in plan.bears_on
+        and run.wall in plan.outline.walls
+        and _at_head(run, plan, height)
+    )
 
 
 def against_earth(
@@ -70,8 +119,8 @@ def _of_run(run: FoundationRun, slabs: tuple[SlabPlan, ...], ground: Ground, hel
     for s in run.segments:
         foot = run.band.bottom - s.drop
         inside = [top for top in slab_tops if top >= foot]
-        if not inside and not held and f.kind != "basement":
-            continue  # neither slab nor floor: there is as much earth inside as outside
+        if not inside and not held and f.kind != "basement" and f.inside_ground is None:
+            continue  # neither slab nor floor, and nothing said: there is as much earth inside as outside
         face = run.faces[0]
         outside = max(z for _, z in ground.profile(run.band.at(s.low, face), run.band.at(s.high, face), 6))
         base = max([foot, *inside])

@@ -23,7 +23,7 @@ from balken.model.records import Concrete, Masonry, Soil, WallMaterial
 from balken.units.system import FOOT, INCH, PCF
 
 LEAST_PLAIN_WALL = 7.5 * INCH
-"""ACI 318-19 14.3.1.1: exterior basement and foundation walls of plain concrete."""
+"""ACI 318-19, Table 14.3.1.1: exterior basement and foundation walls of plain concrete."""
 WALL_BARS = (4, 5, 6, 7)
 USUAL_MASONRY = Masonry()
 NOT_HELD = "not held yet"
@@ -161,7 +161,7 @@ def _plain(
     limit = aci.PHI_PLAIN * 5.0 * aci.root_fc(fc)
     v = aci.PHI_PLAIN * aci.plain_shear(fc, b, h)
     return [
-        Check("thickness, least", "ACI 318-19 14.3.1.1", LEAST_PLAIN_WALL, h, "length", ""),
+        Check("thickness, least", "ACI 318-19 Table 14.3.1.1", LEAST_PLAIN_WALL, h, "length", ""),
         Check(
             "tension from earth",
             "ACI 318-19 14.5.4.1",
@@ -194,7 +194,7 @@ def _plain(
 
 
 def cover_formed(diameter: float) -> float:
-    """Return the cover of bars in a formed face against earth or weather, mm (20.5.1.3.1)."""
+    """Return the cover of bars in a formed face against earth or weather, mm (Table 20.5.1.3.1)."""
     return aci.COVER_FORMED if diameter <= 0.626 * INCH else 2.0 * INCH
 
 

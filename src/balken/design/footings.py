@@ -16,6 +16,7 @@ from balken.model.records import Concrete, Pad
 from balken.units import Units
 from balken.units.system import INCH
 
+NO_LINE = Cases()
 FALLBACK = 40.0 * INCH
 """Width drawn where no width is enough, so that the rest can still be looked at, mm."""
 
@@ -170,11 +171,15 @@ def design_pad(
     column: float,
     friction: float = 0.35,
     arm: float = 0.0,
+    along: Cases = NO_LINE,
 ) -> PadResult:
     """Design a pad; ``column``: side of what stands on it, mm (its pier where it has one).
 
-    ``friction``: between its underside and the soil; ``arm``: how high above its top wind pushes, mm.
+    ``friction``: between its underside and the soil; ``arm``: how high above its top wind pushes, mm.  ``along``: line
+    load of walls whose strips it is cast with, N/mm; it carries them over its width.
     """
+    if any(along):
+        return _with_walls(pad, load, bearing, concrete, units, column, friction, arm, along)
     size = pad.pier if pad.pier > 0.0 else column
     load = load.plus(Cases(wind=-pad.uplift))
     case = FootingCase(
@@ -189,6 +194,20 @@ def design_pad(
     except FootingError as error:
         made, problem = check_footing(case, max(FALLBACK, size * 1.5), pad.thickness or 12.0 * INCH, False), str(error)
     return PadResult(pad.id, made, load, problem)
+
+
+def _with_walls(
+    pad: Pad, load: Cases, bearing: float, concrete: Concrete, units: Units, column: float, friction: float, arm: float,
+    along: Cases,
+) -> PadResult:  # fmt: skip
+    """Design a pad that carries walls over its width, too: until its width is that for which it was loaded."""
+    made = design_pad(pad, load, bearing, concrete, units, column, friction, arm)
+    for _ in range(12):
+        width = made.design.width
+        made = design_pad(pad, load.plus(along.scaled(width)), bearing, concrete, units, column, friction, arm)
+        if made.design.width <= width + 0.5:
+            break
+    return made
 
 
 def design_two(

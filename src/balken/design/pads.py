@@ -1,9 +1,14 @@
 """Pads designed: what stands on each and was put on it, and its footing, alone or together with another."""
 
-from balken.design.footings import PadResult, design_pad, design_two
-from balken.framing.pads import PadPlace, carried, pier_solid
+from dataclasses import dataclass
+
+import shapely
+
+from balken.design.footings import PadResult, RunFooting, design_pad, design_two
+from balken.framing.foundations import FoundationRun
+from balken.framing.pads import PadPlace, carried, pier_solid, square
 from balken.framing.pieces import Piece
-from balken.geometry.plane import distance
+from balken.geometry.plane import Ring, distance
 from balken.geometry.prism import volume
 from balken.loads.cases import Cases, total
 from balken.loads.path import own_weight
@@ -11,6 +16,19 @@ from balken.model.materials import weight
 from balken.model.records import Concrete
 from balken.units import Units
 from balken.units.system import INCH
+
+NEAR = 900.0
+"""A pad left to Balken reaches about this far, and strips this much higher or lower belong to it, mm."""
+
+
+@dataclass(frozen=True, slots=True)
+class Strip:
+    """A stretch of a strip footing: its outline in plan, its underside and top (mm), the line load on it (N/mm)."""
+
+    ring: Ring
+    bottom: float
+    top: float
+    line: Cases
 
 
 def loads_on_pads(places: tuple[PadPlace, ...], columns: tuple[Piece, ...]) -> dict[str, Cases]:
@@ -35,8 +53,12 @@ def design_pads(
     concrete: Concrete,
     units: Units,
     friction: float,
+    strips: tuple[Strip, ...] = (),
 ) -> dict[str, PadResult]:
-    """Design every pad; one that is joined to another lies in the footing of both."""
+    """Design every pad; one that is joined to another lies in the footing of both.
+
+    ``strips``: what those cast with strip footings carry of walls.
+    """
     sides = {piece.owner: _side(piece) for piece in columns}
     known = {place.pad.id: place for place in places}
     in_another = carried(places)
@@ -51,14 +73,37 @@ def design_pads(
             continue
         if other is None:
             found[pad.id] = design_pad(
-                pad, on_pads[pad.id], bearing, concrete, units, column(place), friction, _arm(place)
-            )
+                pad, on_pads[pad.id], bearing, concrete, units, column(place), friction, _arm(place),
+                _walls_over(place, strips) if pad.with_strip else Cases(),
+            )  # fmt: skip
             continue
         both = (on_pads[pad.id], on_pads[other.pad.id])
         apart, columns_ = distance(place.centre, other.centre), (column(place), column(other))
         arms = (_arm(place), _arm(other))
         found[pad.id] = design_two((pad, other.pad), both, apart, bearing, concrete, units, columns_, friction, arms)
     return found
+
+
+def strips_of(runs: tuple[FoundationRun, ...], footings: dict[str, RunFooting]) -> tuple[Strip, ...]:
+    """Return the stretches of all strip footings."""
+    found = []
+    for run in runs:
+        made = footings[run.id]
+        for s in run.segments if run.footing else ():
+            top = run.band.bottom - s.drop
+            found.append(Strip(run.footing_ring(s.low, s.high, made.width), top - made.depth, top, made.line))
+    return tuple(found)
+
+
+def _walls_over(place: PadPlace, strips: tuple[Strip, ...]) -> Cases:
+    """Return the line load of the walls over whose strips a pad stands, at its height, N/mm."""
+    shape = shapely.Polygon(square(place.centre, max(place.pad.width or 0.0, NEAR), place.pad.angle))
+    loads = [
+        s.line
+        for s in strips
+        if s.bottom - NEAR < place.top < s.top + NEAR and shapely.Polygon(s.ring).intersection(shape).area > 100.0
+    ]
+    return total(loads)
 
 
 def _arm(place: PadPlace) -> float:

@@ -32,6 +32,7 @@ SHOWN: tuple[Role, ...] = (
     "sill plate",
     "rim board",
     "joist",
+    "blocking",
     "floor deck",
     "wall layer",
 )

@@ -41,6 +41,7 @@ PART_LAYERS: dict[str, Layer] = {
     "sill plate": "foundations",
     "rim board": "floors",
     "joist": "floors",
+    "blocking": "floors",
     "floor deck": "floors",
     "wall layer": "walls",
     "rafter": "roof",
@@ -287,9 +288,8 @@ def _bearings(model: Model, storey: str) -> list[Ring]:
 def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
     floors = shown_floors(model, what.storey)
     shown = {made.floor.id for made in floors}
-    items: list[Item] = [
-        _member(model, p, what) for p in model.of_layouts("rim board", "joist") if p.owner in shown or not what.storey
-    ]
+    boards = model.of_layouts("rim board", "joist", "blocking")
+    items: list[Item] = [_member(model, p, what) for p in boards if p.owner in shown or not what.storey]
     if what.notes:
         for floor_plan in floors:
             design = model.designs[(floor_plan.floor.id, "joists")]

@@ -38,6 +38,7 @@ _CLASSES: dict[str, tuple[str, str]] = {
     "sill plate": ("IfcMember", "PLATE"),
     "rim board": ("IfcBeam", "USERDEFINED"),
     "joist": ("IfcBeam", "JOIST"),
+    "blocking": ("IfcMember", "USERDEFINED"),
     "rafter": ("IfcMember", "RAFTER"),
     "ridge board": ("IfcMember", "USERDEFINED"),
     "ceiling tie": ("IfcMember", "USERDEFINED"),

@@ -124,12 +124,22 @@ def _with_functions(rows: list[tuple[Layer, bool]]) -> tuple[Layer, ...]:
     if not any(layer.function == "core" for layer in layers):
         thickest = max(range(len(layers)), key=lambda i: layers[i].thickness)
         layers[thickest] = msgspec.structs.replace(layers[thickest], function="core")
+    _veneer(layers, rows)
     first = next(i for i, layer in enumerate(layers) if layer.function == "core")
     for i in range(first):
         if not rows[i][1]:
             outer: LayerFunction = "sheathing" if layers[i].material == "wood sheathing" else "cladding"
             layers[i] = msgspec.structs.replace(layers[i], function=outer)
     return tuple(layers)
+
+
+def _veneer(layers: list[Layer], rows: list[tuple[Layer, bool]]) -> None:
+    """Take an outer leaf of brick or stone before another core, with a gap or insulation between, as cladding."""
+    cores = [i for i, layer in enumerate(layers) if layer.function == "core"]
+    if len(cores) < 2 or rows[cores[0]][1] or layers[cores[0]].material not in ("brick", "stone"):
+        return
+    if cores[1] - cores[0] > 1:
+        layers[cores[0]] = msgspec.structs.replace(layers[cores[0]], function="cladding")
 
 
 def buildup_of(layers: tuple[Layer, ...], known: list[BuildUp]) -> BuildUp:

@@ -18,9 +18,10 @@ from balken.exchange.ifc_references import Columns, References
 from balken.exchange.ifc_source import READ_ERRORS, NotHeld, Report, Source, global_id
 from balken.exchange.ifc_walls import Walls
 from balken.exchange.replacing import read_regular
+from balken.geometry.plane import distance
 from balken.model.edits import new_project
 from balken.model.errors import EditError
-from balken.model.lookup import by_id, wall_label
+from balken.model.lookup import by_id, locate, wall_label
 from balken.model.records import Project, Reading
 from balken.model.rules import check
 from balken.model.rules_walls import crossing_walls
@@ -118,7 +119,9 @@ class _Reader:
             columns=tuple(self.columns.columns),
             references=tuple(self.references.references),
         )
+        before = project
         project = meet_at_corners(project, dict.fromkeys([*self.walls.loose, *_crossing(project)]))
+        self._tell_moved(before, project)
         project = check(self._without_crossings(project))
         for what in ("walls", "openings", "columns", "references"):
             self.report.took(what, len(getattr(project, what)))
@@ -132,12 +135,29 @@ class _Reader:
         }
         return msgspec.structs.replace(project, reading=reading_of(project, self.name)), self.report
 
+    def _tell_moved(self, before: Project, after: Project) -> None:
+        """Report walls whose ends were brought to their corners."""
+        was = by_id(before.walls)
+        for wall in after.walls:
+            old = was[wall.id]
+            if old is wall:
+                continue
+            moved = max(
+                distance(locate(getattr(wall, end), after.grids), locate(getattr(old, end), before.grids))
+                for end in ("start", "end")
+            )
+            if moved > 1.0:
+                why = f"an end was moved by {moved:.0f} mm to the corner there"
+                self.report.approximated.append((wall.source, "IfcWall", wall_label(after, wall.id), why))
+
     def _wall(self, made: Any) -> None:
         if isinstance(made.Tag, str) and "/" in made.Tag and made.is_a() == "IfcWall":
             raise NotHeld("a foundation wall; Balken derives these from a foundation")
         try:
             self.walls.take(made)
         except NotHeld as why:
+            for relation in made.HasOpenings or ():
+                self.source.leave(relation.RelatedOpeningElement, "its wall was not taken over as a wall")
             self._shown_instead(made, str(why))
 
     def _column(self, made: Any) -> None:

@@ -66,6 +66,8 @@ class Walls:
             raise NotHeld("it does not stand upright")
         axis, height = self._axis(made, matrix), self._height(made)
         base, width, central = float(matrix[2, 3]) + self._raised(made), None, False
+        layered = _layered(get_material(made))
+        body = self._body_strip(made, matrix)
         if axis is None or height is None:
             strip = self._strip(made, matrix)
             width, base = strip.width, strip.low
@@ -76,17 +78,28 @@ class Walls:
                 "it has no straight axis; the middle of its body was taken" if central else "its height is its body's"
             )
             source.simplify(made, told)
+        elif not layered and body is not None:
+            # Nothing says how thick it is or where it lies beside its axis, but its body does.
+            width, central = body.width, True
+            axis = _on_line(axis, body)
+        if _cut_above(self.source.body(made)):
+            source.simplify(made, "its top or an end is cut; its whole height and length were taken")
         start, end = axis
         if distance(start, end) < 100.0 or height < 50.0:
             raise NotHeld("it is shorter than 4 in (100 mm) or lower than 2 in (50 mm)")
         layers = layers_of(source, made, get_material(made), width, central)
-        if central and width is not None and abs(layers.thickness - width) > 2.0:
-            source.simplify(made, f"its layers are {layers.thickness:.0f} mm thick, its body {width:.0f} mm")
+        wide = width if width is not None else body.width if body is not None else None
+        if wide is not None and abs(layers.thickness - wide) > TOLD:
+            source.simplify(made, f"its layers are {layers.thickness:.0f} mm thick, its body {wide:.0f} mm")
         buildup = buildup_of(layers.layers, self.buildups)
         set_out, chosen_depth = _set_out(buildup, layers.depth)
         d = unit(start, end)
         inward = left(d) if layers.inside_left else (d[1], -d[0])
         start, end = (add(p, inward, chosen_depth - layers.depth) for p in (start, end))
+        if body is not None and not central:
+            off = _beside(body, (start, end), inward, layers.thickness / 2.0 - chosen_depth)
+            if off > TOLD:
+                source.simplify(made, f"its body lies {off:.0f} mm beside its layers; the layers were taken")
         level = self._level(made, base)
         above = base - level.height
         kept = settings_of(self.source, made)
@@ -125,6 +138,17 @@ class Walls:
         named = msgspec.structs.replace(buildup, name=name)
         self.buildups = [named if b.id == buildup.id else b for b in self.buildups]
         return named
+
+    def _body_strip(self, made: Any, matrix: Any) -> _Strip | None:
+        """Return the body as a strip where that is one plain extrusion, which costs little to see."""
+        body = self.source.body(made)
+        item = extrusion_of(body.Items[0]) if body is not None and len(body.Items or ()) == 1 else None
+        if item is None or profile_ring(item.SweptArea) is None:
+            return None
+        try:
+            return self._strip(made, matrix)
+        except (NotHeld, *READ_ERRORS):
+            return None
 
     def _level(self, made: Any, base: float) -> Level:
         """Return the level of its storey; without one, the nearest level at or below its foot."""
@@ -210,6 +234,16 @@ class Walls:
         sign = 1.0 if along[0] >= 0.0 else -1.0
         xs = sign * (local[0] - origin[0])
         filled = [r.RelatedBuildingElement for r in hole.HasFillings or ()]
+        thick = sum(layer.thickness for layer in by_id(context.buildups)[wall.buildup].layers)
+        deep = float(np.ptp(local[1]))
+        if deep < thick - NICHE and not filled:
+            self.source.leave(
+                hole, f"it is a niche {deep:.0f} mm deep in a wall {thick:.0f} mm thick, no opening through it"
+            )
+            return
+        box_low = float(local[2].min())
+        if box_low < -TOLD:
+            self.source.simplify(hole, f"it reaches {-box_low:.0f} mm below the wall's foot; it begins at the foot")
         kind = "door" if any(f.is_a("IfcDoor") for f in filled) else "window" if filled else "plain"
         opening = Opening(
             id=f"opening-{len(self.openings) + 1}",
@@ -244,6 +278,42 @@ class Walls:
             raise NotHeld(f"its shape could not be made out ({error})") from None
         self.source.simplify(hole, "its shape is not a plain extrusion; the box about it was taken")
         return points
+
+
+TOLD = 1.0
+"""Every difference of more than this is told, mm."""
+NICHE = 5.0
+"""An opening that stops this much short of the wall's thickness does not go through it, mm."""
+
+
+def _layered(material: Any) -> bool:
+    """Tell whether a material says how thick a wall is."""
+    return material is not None and (
+        material.is_a("IfcMaterialLayerSetUsage")
+        or (material.is_a("IfcMaterialLayerSet") and bool(material.MaterialLayers))
+    )
+
+
+def _on_line(axis: tuple[Point, Point], body: _Strip) -> tuple[Point, Point]:
+    """Return the ends of an axis brought beside to the middle line of the body."""
+    d = unit(body.start, body.end)
+    found = []
+    for p in axis:
+        along = (p[0] - body.start[0]) * d[0] + (p[1] - body.start[1]) * d[1]
+        found.append(add(body.start, d, along))
+    return found[0], found[1]
+
+
+def _cut_above(body: Any) -> bool:
+    """Tell whether a body is an extrusion from which something is cut."""
+    return body is not None and any(item.is_a("IfcBooleanResult") for item in body.Items or ())
+
+
+def _beside(body: _Strip, axis: tuple[Point, Point], inward: Point, middle: float) -> float:
+    """Return how far the middle of a body lies beside that of the layers, mm; ``middle``: inward of the axis."""
+    (x, y), (bx, by) = add(axis[0], inward, middle), body.start
+    d = unit(body.start, body.end)
+    return abs((x - bx) * d[1] - (y - by) * d[0])
 
 
 @dataclass(frozen=True, slots=True)

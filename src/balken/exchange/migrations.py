@@ -12,10 +12,12 @@ Plain = dict[str, Any]
 
 
 def _from_1(project: Plain) -> Plain:
-    """Version 2 knows footings at a boundary and earth filled inside; none of either was said before."""
+    """Version 2 knows footings at a boundary, earth filled inside, pads cast with strips; none was said before."""
     for foundation in project.get("foundations") or ():
         foundation.setdefault("boundary", "none")
         foundation.setdefault("inside_ground", None)
+    for pad in project.get("pads") or ():
+        pad.setdefault("with_strip", False)
     return project
 
 

@@ -327,7 +327,8 @@ class Pad(Record, frozen=True, kw_only=True):
     ``top``: top of the pad; ``head``: top of the pier.  ``width``, ``thickness`` None: Balken chooses.
     ``dead`` to ``push``: loads from above beside what stands on it in the model, N; wind lifts it by ``uplift`` and
     pushes it sideways by ``push``, at strength level.
-    ``joined``: id of another pad with which it makes one combined footing, at this one's height.
+    ``joined``: id of another pad with which it makes one combined footing, at this one's height.  ``with_strip``: it is
+    cast with the strip footings that it lies over, and carries their walls over its width as well.
     """
 
     id: str
@@ -344,6 +345,7 @@ class Pad(Record, frozen=True, kw_only=True):
     uplift: float = 0.0
     push: float = 0.0
     joined: str = ""
+    with_strip: bool = False
 
 
 class Bow(Record, frozen=True, kw_only=True):

@@ -11,7 +11,7 @@ from balken.demo import orchard_road
 from balken.derive import derive
 from balken.model import wall_edits
 
-COUNT = int(os.environ.get("BALKEN_WINDOW_EDITS", "40"))
+COUNT = int(os.environ.get("BALKEN_WINDOW_EDITS", "200"))
 """How many edits are made; `make hunt` makes many more."""
 
 

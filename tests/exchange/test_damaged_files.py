@@ -18,7 +18,7 @@ from balken.exchange.ifc import write_ifc
 from balken.exchange.ifc_reader import read_ifc
 from balken.model import edits
 
-MUTATED = int(os.environ.get("BALKEN_MUTATED", "60"))
+MUTATED = int(os.environ.get("BALKEN_MUTATED", "100"))
 """How many damaged files of each kind are tried; `make hunt` tries many more."""
 WORDS = (
     "$", "*", "()", "0.", "-1.", "1.E300", "1.E-300", "'x'", "''", ".T.", ".F.", ".NOTDEFINED.", "#1", "#2", "#999999",

@@ -14,7 +14,7 @@ from balken.app.project_fields import (
     STRING_FIELDS,
 )
 from balken.app.session import Edit, Session
-from balken.design.not_checked import NOT_CHECKED
+from balken.design.not_checked import NOT_CHECKED, SHORT
 from balken.documents.quantities import Quantities, quantities
 from balken.model import edits
 from balken.model.lookup import listed
@@ -126,7 +126,7 @@ def _strings_parts(session: Session) -> list[Part]:
 
 def _loads_card(session: Session) -> Card:
     p = session.project
-    parts: list[Part] = ["Loads, soil and frost"]
+    parts: list[Part] = [Note(SHORT), "Loads, soil and frost"]
     parts += _typed_once(p, p.loads, LOAD_FIELDS, edits.set_loads)
     parts += ["Ground", *_typed_once(p, p.soil, SOIL_FIELDS, edits.set_soil)]
     parts += ["Concrete", *_typed_once(p, p.concrete, CONCRETE_FIELDS, edits.set_concrete)]

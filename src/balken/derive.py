@@ -5,13 +5,22 @@ result is taken again.  A step that gives an equal result keeps the old object, 
 it is not made again either.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property, partial
+from typing import NamedTuple
 
 from msgspec.structs import replace
 
 from balken.design.checks import MemberResult
-from balken.design.earth_runs import against_earth, design_earth_wall, floors_over, lightest, pushed_along, sideways_of
+from balken.design.earth_runs import (
+    Against,
+    against_earth,
+    design_earth_wall,
+    floors_over,
+    lightest,
+    pushed_along,
+    sideways_of,
+)
 from balken.design.earth_walls import EarthWall
 from balken.design.footings import PadResult, RunFooting, design_run
 from balken.design.joists import check_joists, design_floor
@@ -59,7 +68,7 @@ from balken.loads.path import (
 from balken.memo import Memo
 from balken.model.buildups import stud_size
 from balken.model.lookup import height
-from balken.model.records import Floor, Level, Opening, Project, Roof, Slab
+from balken.model.records import Floor, Level, Loads, Opening, Project, Roof, Slab
 from balken.model.sections import section
 
 
@@ -146,11 +155,121 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     runs = memo.keep("all runs", tuple(memo.keep(f"run of {run.id}", run) for run in runs))
     bearers = memo.step("bearers", _bearers, runs, lines, p.floors, p.levels)
     closed, troubles = _outlines(memo, p, lines)
+    made = Layouts(lines)
+    _lay_floors(memo, p, loads, bearers, closed, made)
+    _lay_roofs(memo, p, loads, closed, made)
+    lines = made.lines
+    walls = _built(memo, p, made)
+    works = _ground_works(memo, p, runs, lines, closed)
+    path = _carried(memo, p, loads, made, walls, works)
+    framed = {
+        w: _framed(memo, p, line, walls.joints[w], walls.openings.get(w, ()), made.gables.get(w), path.walls[w], path.heads[w])
+        for w, line in lines.items()
+        if stud_size(line.buildup) is not None
+    }  # fmt: skip
+    under = _designed(memo, p, works, path, made, lines)
+    foundations = (*under.grounds, *works.concrete.values())
+    groups = tuple(made.groups)
+    results, worst = _checked(memo, loads, made)
+    for wall in framed.values():
+        results.update(wall.results)
+    context = Context(
+        p,
+        lines,
+        runs,
+        tuple(made.floors),
+        tuple(made.roofs),
+        made.designs,
+        under.footings,
+        (*foundations, *groups),
+        worst,
+        _longest((*foundations, *groups, *walls.layers.values(), works.columns), framed, memo),
+        troubles,
+        framed,
+        made.gables,
+        path,
+        works.earth,
+        under.pads,
+        works.places,
+        works.slabs,
+        under.earth_walls,
+    )
+    memo.finish()
+    footings = [piece for group in under.grounds for piece in group if piece.role in ("strip footing", "pad footing")]
+    return Model(
+        p,
+        lines,
+        walls.joints,
+        made.gables,
+        runs,
+        closed,
+        tuple(made.floors),
+        tuple(made.roofs),
+        made.designs,
+        results,
+        path,
+        under.footings,
+        framed,
+        works.earth,
+        path.arrived.plus(total(own_weight(f) for f in footings)),
+        all_findings(context),
+        under.pads,
+        works.places,
+        works.slabs,
+        under.earth_walls,
+        foundations,
+        groups,
+        walls.layers,
+        works.columns,
+    )
 
-    designs: dict[tuple[str, str], LayoutDesign] = {}
-    floors: list[FloorPlan] = []
-    groups: list[tuple[Piece, ...]] = []
-    reactions: list[tuple[Reaction, ...]] = []
+
+@dataclass
+class Layouts:
+    """Floors and roofs as they are laid, one after another; each fits the walls under it to itself."""
+
+    lines: dict[str, WallLine]
+    designs: dict[tuple[str, str], LayoutDesign] = field(default_factory=dict)
+    floors: list[FloorPlan] = field(default_factory=list)
+    roofs: list[RoofPlan] = field(default_factory=list)
+    gables: dict[str, GableTop] = field(default_factory=dict)
+    groups: list[tuple[Piece, ...]] = field(default_factory=list)
+    reactions: list[tuple[Reaction, ...]] = field(default_factory=list)
+
+
+class Built(NamedTuple):
+    """Walls above the foundations: how they meet, their openings, their layers, each by the wall's id."""
+
+    joints: dict[str, Joints]
+    openings: dict[str, tuple[Opening, ...]]
+    layers: dict[str, tuple[Piece, ...]]
+
+
+class Works(NamedTuple):
+    """What stands in the ground, before footings have sizes."""
+
+    runs: tuple[FoundationRun, ...]
+    slabs: tuple[SlabPlan, ...]
+    concrete: dict[str, tuple[Piece, ...]]
+    columns: tuple[Piece, ...]
+    places: tuple[PadPlace, ...]
+    on_pads: dict[str, Cases]
+    earth: Ground | None
+
+
+class Under(NamedTuple):
+    """What was designed in the ground, and the pieces of footings, pads and slabs by their owners."""
+
+    footings: dict[str, RunFooting]
+    pads: dict[str, PadResult]
+    earth_walls: dict[str, EarthWall]
+    grounds: tuple[tuple[Piece, ...], ...]
+
+
+def _lay_floors(
+    memo: Memo, p: Project, loads: Loads, bearers: tuple[Bearer, ...], closed: dict[str, Outline], made: Layouts
+) -> None:
+    """Lay joists, choose their size, and fit the walls under them."""
     for floor in p.floors:
         if floor.id not in closed:
             continue
@@ -159,20 +278,22 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         usable = memo.keep(f"bearers {floor.id}", in_reach(at_height(bearers, level - floor.deck), around))
         known = (floor, around, memo.keep(f"level {floor.id}", level), usable)
         plan, design = memo.step(f"plan {floor.id}", design_floor, *known, loads, p.steps)
-        designs[(floor.id, "joists")] = design
-        floors.append(plan)
-        groups.append(memo.step(f"pieces {floor.id}", floor_pieces, plan, design.size, level, p.stock_length))
-        reactions.append(memo.step(f"reactions {floor.id}", floor_reactions, plan, loads))
-    depths = {f.floor.id: section(designs[(f.floor.id, "joists")].size).depth for f in floors}
+        made.designs[(floor.id, "joists")] = design
+        made.floors.append(plan)
+        made.groups.append(memo.step(f"pieces {floor.id}", floor_pieces, plan, design.size, level, p.stock_length))
+        made.reactions.append(memo.step(f"reactions {floor.id}", floor_reactions, plan, loads))
+    depths = {f.floor.id: section(made.designs[(f.floor.id, "joists")].size).depth for f in made.floors}
     heads = memo.keep("heads under floors", heads_under_floors(p, depths))
-    lines = memo.step("fitted lines", fitted_lines, lines, heads)
-    roofs: list[RoofPlan] = []
-    gables: dict[str, GableTop] = {}
+    made.lines = memo.step("fitted lines", fitted_lines, made.lines, heads)
+
+
+def _lay_roofs(memo: Memo, p: Project, loads: Loads, closed: dict[str, Outline], made: Layouts) -> None:
+    """Lay rafters and ties, choose their sizes, run gable walls up and fit the others under them."""
     for roof in p.roofs:
         if roof.id not in closed:
             continue
         bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
-        near = memo.keep(f"walls {roof.id}", _walls_of(roof, lines))
+        near = memo.keep(f"walls {roof.id}", _walls_of(roof, made.lines))
         plan_r, rafters, ties = memo.step(
             f"plan {roof.id}",
             design_roof,
@@ -183,16 +304,23 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
             loads,
             p.steps,
         )
-        designs[(roof.id, "rafters")], designs[(roof.id, "ties")] = rafters, ties
-        roofs.append(plan_r)
-        groups.append(memo.step(f"pieces {roof.id}", roof_pieces, plan_r, rafters.size, ties.size, p.stock_length))
-        reactions.append(memo.step(f"reactions {roof.id}", roof_reactions, plan_r, loads))
-        gables.update(memo.step(f"gables {roof.id}", gable_tops, plan_r, near, rafters.size))
-        under = memo.keep(f"heads under {roof.id}", heads_under_roof(p, plan_r, lines, section(rafters.size).depth))
-        gables.update(under[1])
-        lines = memo.step(f"lines under {roof.id}", fitted_lines, lines, memo.keep(f"low {roof.id}", under[0]))
+        made.designs[(roof.id, "rafters")], made.designs[(roof.id, "ties")] = rafters, ties
+        made.roofs.append(plan_r)
+        made.groups.append(memo.step(f"pieces {roof.id}", roof_pieces, plan_r, rafters.size, ties.size, p.stock_length))
+        made.reactions.append(memo.step(f"reactions {roof.id}", roof_reactions, plan_r, loads))
+        made.gables.update(memo.step(f"gables {roof.id}", gable_tops, plan_r, near, rafters.size))
+        under = memo.keep(
+            f"heads under {roof.id}", heads_under_roof(p, plan_r, made.lines, section(rafters.size).depth)
+        )
+        made.gables.update(under[1])
+        made.lines = memo.step(
+            f"lines under {roof.id}", fitted_lines, made.lines, memo.keep(f"low {roof.id}", under[0])
+        )
 
-    joints = memo.step("wall joints", _joints, lines)
+
+def _built(memo: Memo, p: Project, made: Layouts) -> Built:
+    """Build the layers of walls."""
+    joints = memo.step("wall joints", _joints, made.lines)
     by_wall = _openings_by_wall(p.openings, memo)
     walls = {
         w: memo.step(
@@ -206,11 +334,22 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
                 memo.keep(f"{w} by itself", line.by_itself()),
                 memo.keep(f"joints {w}", joints[w]),
                 by_wall.get(w, ()),
-                memo.keep(f"gable {w}", gables.get(w)),
+                memo.keep(f"gable {w}", made.gables.get(w)),
             ),
         )
-        for w, line in lines.items()
+        for w, line in made.lines.items()
     }
+    return Built(joints, by_wall, walls)
+
+
+def _ground_works(
+    memo: Memo,
+    p: Project,
+    runs: tuple[FoundationRun, ...],
+    lines: dict[str, WallLine],
+    closed: dict[str, Outline],
+) -> Works:
+    """Build foundation walls, slabs, columns and piers."""
     slabs = memo.keep(
         "slab plans",
         tuple(slab_plan(v, closed[v.id], height_of(p, v.level), runs, lines) for v in p.slabs if v.id in closed),
@@ -226,36 +365,47 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     columns = memo.step("columns", column_pieces, p.columns, p.grids, p.levels)
     places = memo.step("pads", pad_places, p.pads, p.columns, p.grids, p.levels)
     on_pads = memo.step("on pads", loads_on_pads, places, columns)
-    plans = memo.keep("floors", tuple(floors)), memo.keep("roofs", tuple(roofs))
-    path = memo.step(
+    earth = memo.step("ground", ground_of, p.spots, p.levels)
+    return Works(runs, slabs, concrete, columns, places, on_pads, earth)
+
+
+def _carried(memo: Memo, p: Project, loads: Loads, made: Layouts, walls: Built, works: Works) -> LoadPath:
+    """Carry every load down to the footings."""
+    plans = memo.keep("floors", tuple(made.floors)), memo.keep("roofs", tuple(made.roofs))
+    return memo.step(
         "load path",
         partial(load_path, memo),
-        memo.keep("reactions", tuple(reactions)),
+        memo.keep("reactions", tuple(made.reactions)),
         memo.keep("area loads", applied_area_loads(*plans, loads)),
-        lines,
-        memo.keep("wall weights", {w: memo.step(f"weight {w}", weigh, made) for w, made in walls.items()}),
-        runs,
-        memo.keep("run weights", {r: memo.step(f"weight {r}", weigh, made) for r, made in concrete.items()}),
-        memo.keep("openings by wall", by_wall),
-        on_pads,
+        made.lines,
+        memo.keep("wall weights", {w: memo.step(f"weight {w}", weigh, made) for w, made in walls.layers.items()}),
+        works.runs,
+        memo.keep("run weights", {r: memo.step(f"weight {r}", weigh, made) for r, made in works.concrete.items()}),
+        memo.keep("openings by wall", walls.openings),
+        works.on_pads,
     )
-    framed = {
-        w: _framed(memo, p, line, joints[w], by_wall.get(w, ()), gables.get(w), path.walls[w], path.heads[w])
-        for w, line in lines.items()
-        if stud_size(line.buildup) is not None
-    }
-    earth = memo.step("ground", ground_of, p.spots, p.levels)
-    soil_bearing = memo.keep("soil bearing", p.loads.soil_bearing)
-    decks = {plan.floor.id: height_of(p, plan.floor.level) for plan in floors}
-    held = memo.keep("held", floors_over(runs, plans[0], decks))
-    against = memo.step("against earth", against_earth, runs, slabs, earth, held)
-    for plan in floors:
+
+
+def _pressed(memo: Memo, p: Project, works: Works, made: Layouts) -> dict[str, Against]:
+    """Return by run how walls stand against earth; block the floors that take the push of walls along their joists."""
+    runs, slabs = works.runs, works.slabs
+    decks = memo.keep("decks", {plan.floor.id: height_of(p, plan.floor.level) for plan in made.floors})
+    held = memo.step("held", floors_over, runs, memo.keep("floors", tuple(made.floors)), decks)
+    against = memo.step("against earth", against_earth, runs, slabs, works.earth, held)
+    for plan in made.floors:
         name, deck = plan.floor.id, decks[plan.floor.id]
         pushed = memo.keep(f"pushed {name}", pushed_along(runs, plan, deck, against))
-        size = memo.keep(f"joists {name}", designs[(name, "joists")].size)
+        size = memo.keep(f"joists {name}", made.designs[(name, "joists")].size)
         blocks = memo.step(f"blocking {name}", blocking_pieces, plan, size, memo.keep(f"level {name}", deck), pushed)
-        groups.append(blocks)
-    against = {r: memo.keep(f"against {r}", a) for r, a in against.items()}
+        made.groups.append(blocks)
+    return {r: memo.keep(f"against {r}", a) for r, a in against.items()}
+
+
+def _designed(memo: Memo, p: Project, works: Works, path: LoadPath, made: Layouts, lines: dict[str, WallLine]) -> Under:
+    """Design footings, pads and walls against earth, and give the concrete in the ground its shape."""
+    runs, slabs, places = works.runs, works.slabs, works.places
+    soil_bearing = memo.keep("soil bearing", p.loads.soil_bearing)
+    against = _pressed(memo, p, works, made)
     results_f = {
         run.id: memo.step(
             f"footing {run.id}",
@@ -274,8 +424,8 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         "pad designs",
         design_pads,
         places,
-        on_pads,
-        columns,
+        works.on_pads,
+        works.columns,
         soil_bearing,
         p.concrete,
         p.steps,
@@ -288,11 +438,18 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         {v: (r.design.width, r.design.thickness, r.design.length, r.before) for v, r in results_p.items()},
     )
     below = memo.step(
-        "in the ground", in_the_ground, runs, sizes, memo.keep("concrete", concrete), places, pad_sizes, slabs, lines
+        "in the ground",
+        in_the_ground,
+        runs,
+        sizes,
+        memo.keep("concrete", works.concrete),
+        places,
+        pad_sizes,
+        slabs,
+        lines,
     )
     grounds = memo.step("ground groups", by_owner, below)
     grounds = tuple(memo.keep(f"ground of {run_of(group[0].key)}", group) for group in grounds)
-    footings = tuple(piece for piece in below if piece.role in ("strip footing", "pad footing"))
     earth_walls = {
         run.id: memo.step(
             f"earth wall {run.id}",
@@ -308,73 +465,27 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         for run in runs
         if run.id in against
     }
+    return Under(results_f, results_p, earth_walls, grounds)
 
-    foundations = (*grounds, *concrete.values())
-    made = (*foundations, *groups, *walls.values(), columns)
+
+def _checked(
+    memo: Memo, loads: Loads, made: Layouts
+) -> tuple[dict[str, MemberResult], dict[tuple[str, str], tuple[str, ...]]]:
+    """Check every joist, rafter and tie with its own span; return with that the most used of each layout."""
     results: dict[str, MemberResult] = {}
     worst: dict[tuple[str, str], tuple[str, ...]] = {}
-    for plan in floors:
-        sizes_ = memo.keep(f"joists {plan.floor.id}", designs[(plan.floor.id, "joists")].size)
+    for plan in made.floors:
+        sizes_ = memo.keep(f"joists {plan.floor.id}", made.designs[(plan.floor.id, "joists")].size)
         made_f = memo.step(f"results {plan.floor.id}", check_joists, plan, sizes_, loads)
         worst |= memo.step(f"worst {plan.floor.id}", _worst, made_f)
         results |= made_f
-    for plan_r in roofs:
-        chosen = tuple(designs[(plan_r.roof.id, part)].size for part in ("rafters", "ties"))
+    for plan_r in made.roofs:
+        chosen = tuple(made.designs[(plan_r.roof.id, part)].size for part in ("rafters", "ties"))
         chosen = memo.keep(f"rafters {plan_r.roof.id}", chosen)
         made_r = memo.step(f"results {plan_r.roof.id}", check_roof, plan_r, chosen, loads)
         worst |= memo.step(f"worst {plan_r.roof.id}", _worst, made_r)
         results |= made_r
-    for wall in framed.values():
-        results.update(wall.results)
-    context = Context(
-        p,
-        lines,
-        runs,
-        tuple(floors),
-        tuple(roofs),
-        designs,
-        results_f,
-        (*foundations, *groups),
-        worst,
-        _longest(made, framed, memo),
-        troubles,
-        framed,
-        gables,
-        path,
-        earth,
-        results_p,
-        places,
-        slabs,
-        earth_walls,
-    )
-    memo.finish()
-    soil = path.arrived.plus(total(own_weight(f) for f in footings))
-    return Model(
-        p,
-        lines,
-        joints,
-        gables,
-        runs,
-        closed,
-        tuple(floors),
-        tuple(roofs),
-        designs,
-        results,
-        path,
-        results_f,
-        framed,
-        earth,
-        soil,
-        all_findings(context),
-        results_p,
-        places,
-        slabs,
-        earth_walls,
-        foundations,
-        tuple(groups),
-        walls,
-        columns,
-    )
+    return results, worst
 
 
 def _framed(

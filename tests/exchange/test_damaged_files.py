@@ -166,6 +166,18 @@ def test_damaged_dxf(dxf_text, tmp_path):
         assert lines.count <= 300_000
 
 
+def test_a_drawing_whose_model_space_lost_its_name(dxf_text, tmp_path):
+    rows = dxf_text.split("\n")
+    file = tmp_path / "bad.dxf"
+    for i, row in enumerate(rows):
+        if row.strip() == "Model":
+            file.write_text("\n".join([*rows[:i], "NONSENSE", *rows[i + 1 :]]))
+            try:
+                assert read_here(str(file)).count
+            except FileError as error:
+                assert str(error)  # noqa: PT017
+
+
 @pytest.mark.parametrize("what", ["infinite", "huge", "nested", "unknown"])
 def test_what_would_hang_is_left_out(tmp_path, what):
     document = ezdxf.new()

@@ -5,18 +5,20 @@ The union of solids is made by manifold3d, a general solid library.
 
 import itertools
 import math
+from dataclasses import replace
 
 import manifold3d
 import numpy as np
 import pytest
 from hypothesis import assume, example, given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace as struct_replace
 from tests.houses import house
 
 from balken.demo import orchard_road
 from balken.derive import derive
 from balken.findings.commands import COMMANDS
-from balken.framing.stepping import LEAST_BURIAL, step_down
+from balken.framing.stepping import LEAST_BURIAL, room_to_step, step_down
 from balken.framing.uprights import Upright, counted_once, without
 from balken.geometry.prism import mesh, volume
 from balken.loads.cases import total
@@ -24,6 +26,7 @@ from balken.mend import mend_alike
 from balken.model import column_edits, edits, foundation_edits
 from balken.model.errors import EditError
 from balken.model.records import FreePoint, Hang, Pad, Recess, Slab, Step
+from balken.units import Units
 from balken.units.system import FOOT, INCH
 
 CONCRETE = ("strip footing", "foundation wall", "pad footing", "pier", "slab", "slab edge")
@@ -306,6 +309,17 @@ def test_a_short_wall_has_no_room_to_step():
     found = [f for f in derive(p).findings if f.code == "beside lower"]
     assert found
     assert any(f.fix is None for f in found)
+
+
+def test_steps_past_the_end_of_a_wall_cut_nothing_off_it():
+    """A wall made shorter keeps the steps beyond its end; there is room for others, or not, but nothing breaks."""
+    run = next(r for r in derive(orchard_road()).runs if r.id == "foundation-2/wall-1")
+    for at_end in (True, False):
+        drop = 200.0 if at_end else -200.0
+        crowded = tuple(Step(wall=run.wall, at=run.length + 500.0 * k, drop=drop) for k in range(1, 5))
+        short = replace(run, foundation=struct_replace(run.foundation, steps=crowded), segments=run.segments[:1])
+        edge = run.length + 2600.0 if at_end else run.length
+        assert room_to_step(short, at_end, edge, 300.0, 1.0, Units.IMPERIAL) in (True, False)
 
 
 def test_slab_edges_bow_and_holes_are_round():

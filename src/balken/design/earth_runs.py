@@ -14,7 +14,7 @@ from balken.framing.slabs import SlabPlan
 from balken.loads.along import Diagram
 from balken.loads.cases import Cases
 from balken.model.records import Concrete, Masonry, Soil
-from balken.remembered import remembered
+from balken.remembered import remembered, together
 
 SHALLOW = 300.0
 """Earth that stands less than this higher outside than inside is not looked at, mm."""
@@ -54,7 +54,7 @@ def floors_over(
     side of the earth.
     """
     return {
-        run.id: _held_by(run, tuple(plan for plan in floors if _at_head(run, plan, heights[plan.floor.id])))
+        run.id: _held_by(run, together(*(plan for plan in floors if _at_head(run, plan, heights[plan.floor.id]))))
         for run in runs
     }
 

@@ -75,12 +75,13 @@ def read_here(path: str) -> DxfLines:
             raise
         except Exception:  # a damaged file makes the reader fail in any way; the other one mends what it can
             document, _ = recover.readfile(path)
+        space = document.modelspace()  # a damaged drawing may have none
     except OSError as error:
         raise FileError(f"it could not be read ({error.strerror or error}).", path, "Choose a DXF file.") from None
     except Exception as error:
         raise FileError(f"this is not a DXF, or it is damaged ({str(error)[:80]}).", path, "Save it again.") from None
     gathered = _Gathered(path)
-    gathered.take(document.modelspace(), 0)
+    gathered.take(space, 0)
     layers = {
         name: np.array(rows, dtype=float).reshape(-1, 2, 2) for name, rows in sorted(gathered.found.items()) if rows
     }

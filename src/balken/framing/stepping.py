@@ -359,7 +359,9 @@ def room_to_step(run: FoundationRun, at_end: bool, edge: float, high: float, spr
     if high + total < 1.0:
         return False
     first = places_to_meet(high + total, spread, lap, most)[0]
-    stretch = run.segments[-1 - len(taken) if at_end else len(taken)]
+    # Steps that lie past the end of a wall made shorter cut no stretch off it.
+    behind = min(len(taken), len(run.segments) - 1)
+    stretch = run.segments[-1 - behind if at_end else behind]
     place = edge - first if at_end else edge + first
     return stretch.low + lap < place if at_end else place < stretch.high - lap
 

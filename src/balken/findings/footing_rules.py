@@ -1,0 +1,211 @@
+"""Rules that look for faults of strip footings and thickened edges, and the sizes that mend them."""
+
+import math
+from collections.abc import Iterable
+from dataclasses import replace
+
+from balken.design.checks import Check, used_text
+from balken.design.footing_case import STABILITY, FootingError
+from balken.design.footing_checks import check_footing
+from balken.design.footing_design import design_footing
+from balken.design.footings import LEAST_PROJECTION, RunFooting
+from balken.design.quantities import quantity_text
+from balken.findings.context import Context
+from balken.findings.finding import Finding, Fix
+from balken.framing.foundations import FoundationRun
+from balken.model.foundation_edits import edge_width
+from balken.model.lookup import wall_label
+from balken.model.records import Foundation
+from balken.units import Units, format_inches
+from balken.units.system import INCH
+
+
+def footings(c: Context) -> Iterable[Finding]:
+    """Soil over its bearing value, concrete too weak, footings projecting too little or too far (IRC R403.1.1)."""
+    seen: set[tuple[str, str]] = set()
+    for run in c.runs:
+        f, result = run.foundation, c.footings[run.id]
+        place = (*run.band.at(result.at, 0.0), run.band.bottom - run.drop_at(result.at))
+        where = wall_label(c.project, run.wall)
+        if not run.footing:
+            narrow = _narrow_edge(c, run, result, place)
+            if narrow is not None and (f.id, "edge") not in seen:
+                seen.add((f.id, "edge"))
+                yield narrow
+            continue
+        if result.problem and (f.id, "problem") not in seen:
+            seen.add((f.id, "problem"))
+            yield Finding(
+                "no footing",
+                "foundations",
+                f"{f.name}: no footing is enough under {where}",
+                f"{result.problem[0].upper()}{result.problem[1:]}",
+                (f.id, f"{run.id}/footing"),
+                place,
+            )
+            continue
+        if result.soil_used > 1.0001 and (f.id, "soil") not in seen:
+            seen.add((f.id, "soil"))
+            yield Finding(
+                "soil",
+                "foundations",
+                f"{f.name}: soil used {used_text(result.soil_used)}",
+                f"Under {where} the footing {format_inches(result.width, c.units)} wide presses harder than the bearing "
+                f"value ({result.combination}).",
+                (f.id, f"{run.id}/footing"),
+                place,
+                fix=_left_to_balken(c, f, True, False, ("soil pressure",)),
+            )
+        off = abs(run.footing_off(result.width))
+        out, far = (result.width - f.thickness) / 2.0 - off, (result.width - f.thickness) / 2.0 + off
+        short = out < LEAST_PROJECTION - 0.5 and not run.boundary
+        bad = run.footing and (short or (far > result.depth + 0.5 and not result.design.reinforced))
+        if bad and (f.id, "out") not in seen:
+            seen.add((f.id, "out"))
+            shown = out if short else far
+            fix = _left_to_balken(
+                c, f, bool(short), far > result.depth + 0.5, ("projection, least", "projection, greatest")
+            )
+            yield Finding(
+                "projection",
+                "foundations",
+                f"{f.name}: footing projects {format_inches(shown, c.units)} beside its wall",
+                f"Under {where} it should project at least {format_inches(LEAST_PROJECTION, c.units)} and, of plain "
+                f"concrete, at most its thickness, {format_inches(result.depth, c.units)} (IRC R403.1.1).",
+                (f.id, f"{run.id}/footing"),
+                place,
+                fix=fix,
+            )
+        strength = [
+            k
+            for k in result.design.checks
+            if k.used > 1.0001
+            and k.name not in ("soil pressure", *STABILITY, "projection, greatest", "projection, least")
+        ]
+        loose = [k for k in result.design.stable if k.used > 1.0001]
+        if loose and run.footing and (f.id, "stable") not in seen:
+            seen.add((f.id, "stable"))
+            yield _loose(c, run, result, max(loose, key=lambda k: k.used), place)
+        if strength and run.footing and not bad and (f.id, "strength") not in seen:
+            seen.add((f.id, "strength"))
+            check = strength[0]
+            yield Finding(
+                "footing strength",
+                "foundations",
+                f"{f.name}: footing used {used_text(check.used)}",
+                f"Under {where}: {check.name} governs ({check.clause}).",
+                (f.id, f"{run.id}/footing"),
+                place,
+                fix=_left_to_balken(c, f, False, True, ()),
+            )
+
+
+def _narrow_edge(
+    c: Context, run: FoundationRun, result: RunFooting, place: tuple[float, float, float]
+) -> Finding | None:
+    """A thickened edge is its own footing: as wide as one, and wide enough for the soil."""
+    f, over = run.foundation, [k for k in result.design.checks if k.used > 1.0001]
+    if not over:
+        return None
+    wide = _wide_enough(c, f)
+    return Finding(
+        "narrow edge",
+        "foundations",
+        f"{f.name}: its thickened edge is {format_inches(f.thickness, c.units)} wide",
+        f"Under {wall_label(c.project, run.wall)} it is its own footing; {over[0].name} governs ({over[0].clause}). Where "
+        f"{format_inches(WIDEST_EDGE, c.units)} is not enough, use a wall on a footing.",
+        (f.id, f"{run.id}/wall"),
+        place,
+        fix=Fix(
+            f"Make it {format_inches(wide, c.units)} wide",
+            "change",
+            (f.id,),
+            (("thickness", wide), ("footing_width", None)),
+        )
+        if wide is not None
+        else None,
+    )
+
+
+WIDEST_EDGE = 18.0 * INCH
+"""Wider than this a thickened edge is better a wall on a footing (common practice, no source)."""
+
+
+def _wide_enough(c: Context, f: Foundation) -> float | None:
+    """Return the least thickness at which all thickened edges of a foundation carry what stands on them, mm."""
+    step = 2.0 * INCH if c.project.steps is Units.IMPERIAL else 50.0
+    runs = [r for r in c.runs if r.foundation.id == f.id]
+    edges = [c.footings[r.id] for r in runs]
+    first = math.ceil(max(f.thickness, edge_width(c.project)) / step - 1e-6)
+    for k in range(first, math.floor(WIDEST_EDGE / step + 1e-6) + 1):
+        wide = k * step
+        made = []
+        for e, run in zip(edges, runs, strict=True):
+            # A wider edge makes its runs shorter at the corners: what stood there comes on the stretch at the end.
+            spread = min(e.depth, run.length)
+            load = e.design.case.load.scaled(1.0 + 1.05 * (wide - f.thickness) / spread)
+            made.append(check_footing(replace(e.design.case, size=wide * 0.5, load=load), wide, e.depth, False))
+        names = {check.name for e in edges for check in e.design.checks}
+        # Some is kept in hand: where exactly the load comes down is known once the edge is that wide.
+        if all(
+            check.used <= (0.92 if check.name == "soil pressure" else 1.0)
+            for design in made
+            for check in design.checks
+            if check.name in names
+        ):
+            return wide
+    return None
+
+
+def _left_to_balken(c: Context, f: Foundation, width: bool, depth: bool, names: tuple[str, ...]) -> Fix | None:
+    """Return the fix that leaves width or thickness of a footing to Balken, where that keeps the checks named.
+
+    No name: those of strength.  Nothing is offered that would not help under every wall of the foundation.
+    """
+    fields = [("footing_width", None)] if width and f.footing_width is not None else []
+    fields += [("footing_depth", None)] if depth and f.footing_depth is not None else []
+    if not fields:
+        return None
+    given = {"footing_width": f.footing_width, "footing_depth": f.footing_depth} | dict(fields)
+    plain = False if given["footing_depth"] is not None else None
+    for run in c.runs:
+        if run.foundation.id != f.id:
+            continue
+        case = c.footings[run.id].design.case
+        if given["footing_width"] is None and not case.flush and abs(f.footing_offset) > f.thickness / 2.0:
+            case = replace(case, flush=1 if f.footing_offset > 0.0 else -1)
+        try:
+            made = design_footing(case, c.project.steps, given["footing_width"], given["footing_depth"], plain)
+        except FootingError:
+            return None
+        for k in made.checks:
+            asked = k.name in names if names else k.name not in ("soil pressure", *STABILITY)
+            if asked and k.used > 1.0001:
+                return None
+    what = " and ".join(name.removeprefix("footing_").replace("depth", "thickness") for name, _ in fields)
+    return Fix(f"Let Balken choose the {what}", "change", (f.id,), tuple(fields))
+
+
+_LOOSE = {
+    "load within the kern": "its load stands too near the edge: part of it would lift",
+    "sliding": "earth would push it inward",
+    "overturning": "earth would tip it over",
+}
+
+
+def _loose(
+    c: Context, run: FoundationRun, result: RunFooting, check: Check, place: tuple[float, float, float]
+) -> Finding:
+    f = run.foundation
+    values = [quantity_text(v, check.quantity, c.units) for v in (check.demand, check.capacity)]
+    where = wall_label(c.project, run.wall)
+    return Finding(
+        "footing stability",
+        "foundations",
+        f"{f.name}: footing under {where}: {_LOOSE.get(check.name, check.name)}",
+        f"{check.name[0].upper()}{check.name[1:]}: {values[0]} against {values[1]} ({check.clause}, {check.combination}). "
+        "Hold the wall at its top with a floor, or widen the footing.",
+        (f.id, f"{run.id}/footing"),
+        place,
+        fix=_left_to_balken(c, f, True, False, STABILITY),
+    )

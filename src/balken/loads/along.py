@@ -111,30 +111,31 @@ class Spread:
         a = np.minimum(np.maximum(a, self.low), self.high - 1.0)
         b = np.minimum(np.maximum(b, a + 1.0), self.high)
         if len(a) * self.count > MANY:
-            self.rows += np.diff(self._up_to(a, b, loads), axis=0)
+            self.rows += np.diff(load_before(self.edges, a, b, loads), axis=0)
             return
         over = np.minimum(b[:, None], self.edges[1:]) - np.maximum(a[:, None], self.edges[:-1])
         np.maximum(over, 0.0, out=over)
         over /= (b - a)[:, None]
         self.rows += over.T @ loads
 
-    def _up_to(self, a: Array, b: Array, loads: Array) -> Array:
-        """Return what lies before each edge, N: rises from each a on, no more from each b on."""
-        steep = loads / (b - a)[:, None]
-        total = np.zeros((self.count + 1, loads.shape[1]))
-        for ends, sign in ((a, 1.0), (b, -1.0)):
-            order = np.argsort(ends)
-            at, rise = ends[order], steep[order]
-            nothing = np.zeros((1, loads.shape[1]))
-            rises = np.concatenate([nothing, np.cumsum(rise, axis=0)])
-            starts = np.concatenate([nothing, np.cumsum(rise * at[:, None], axis=0)])
-            before = np.searchsorted(at, self.edges)
-            total += sign * (rises[before] * self.edges[:, None] - starts[before])
-        return total
-
     def done(self) -> Diagram:
         """Return the diagram."""
         return Diagram(self.low, self.step, self.rows)
+
+
+def load_before(edges: Array, a: Array, b: Array, loads: Array) -> Array:
+    """Return what lies before each place (n,), N: each load (m, 5) rises evenly from its a on to its b (m,)."""
+    steep = loads / (b - a)[:, None]
+    total = np.zeros((len(edges), loads.shape[1]))
+    for ends, sign in ((a, 1.0), (b, -1.0)):
+        order = np.argsort(ends)
+        at, rise = ends[order], steep[order]
+        nothing = np.zeros((1, loads.shape[1]))
+        rises = np.concatenate([nothing, np.cumsum(rise, axis=0)])
+        starts = np.concatenate([nothing, np.cumsum(rise * at[:, None], axis=0)])
+        before = np.searchsorted(at, edges)
+        total += sign * (rises[before] * edges[:, None] - starts[before])
+    return total
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -162,6 +163,10 @@ class Laid:
 
     def total_in(self, low: Array, high: Array) -> Array:
         """Return what lies in each of many windows (w, cases), N; ``low``, ``high`` (w,)."""
+        if len(low) * len(self.low) > MANY:
+            ends = np.concatenate([low, np.maximum(low, high)])
+            before = load_before(ends, self.low, self.high, self.loads)
+            return before[len(low) :] - before[: len(low)]
         over = np.minimum(high[:, None], self.high) - np.maximum(low[:, None], self.low)
         return (np.maximum(over, 0.0) / (self.high - self.low)) @ self.loads  # type: ignore[no-any-return]
 

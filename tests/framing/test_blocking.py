@@ -1,12 +1,16 @@
 """What holds the head of a wall against earth: the floor at it, and blocking where the joists run along it."""
 
 import itertools
+from dataclasses import replace
+from math import hypot
 
 import pytest
 from tests.houses import house
 
 from balken.demo import orchard_road
 from balken.derive import derive
+from balken.framing.blocking import blocking_pieces
+from balken.geometry.plane import add, distance, sub
 from balken.geometry.prism import extent
 from balken.model import edits
 from balken.units.system import FOOT, INCH
@@ -67,3 +71,23 @@ def test_earth_said_to_lie_lower_inside_presses_without_a_floor_too():
     assert free
     assert not any(case.held for case in free.values())
     assert max(case.fill for case in free.values()) == pytest.approx(16 * INCH, abs=1.0)
+
+
+def test_a_wall_a_little_off_the_joists_is_blocked_too():
+    """No joist bears on it either; its blocks reach from the askew edge to the joists and shorten along it."""
+    model = derive(orchard_road())
+    plan = next(f for f in model.floors if "wall-3" in f.outline.walls)
+    i = plan.outline.walls.index("wall-3")
+    core = list(plan.outline.core)
+    inward = sub(core[i - 1], core[i])
+    core[i] = add(core[i], inward, 100.0 / hypot(*inward))
+    askew = replace(plan, outline=replace(plan.outline, core=tuple(core)))
+    square, made = (blocking_pieces(p, "2x10", 0.0, (("wall-3", 600.0),)) for p in (plan, askew))
+    assert len(made) == len(square) > 10
+    lengths = [{round(b.length, 1) for b in blocks if b.key.endswith(".0")} for blocks in (square, made)]
+    assert len(lengths[0]) == 1
+    # The edge boards square to the wall stand where the first and last block would: the others lie between.
+    first, last = (b.start for b in made if b.key.endswith((f"/{i}.1.0", f"/{i}.{len(square) // 2}.0")))
+    part = distance(first[:2], last[:2]) / distance(core[i], core[(i + 1) % len(core)])
+    assert max(lengths[1]) - min(lengths[1]) == pytest.approx(100.0 * part, abs=1.0)
+    assert max(lengths[1]) < min(lengths[0])

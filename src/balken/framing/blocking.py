@@ -14,6 +14,8 @@ from balken.units.system import FOOT, INCH
 
 FARTHEST = 4.0 * FOOT
 BAYS = 2
+ALONG = 0.364
+"""Tangent of 20 degrees: joists nearer to the line of a wall do not bear on it."""
 LEAST_BLOCK = 2.0 * INCH
 """Nothing shorter is nailed in."""
 
@@ -26,15 +28,16 @@ def blocking_pieces(
     frame, floor, lumber = plan.frame, plan.floor, section(size)
     low = height - floor.deck - lumber.depth
     pieces: list[Piece] = []
-    for i, (wall, (first, last, t, inward)) in enumerate(zip(plan.outline.walls, _sides(plan), strict=True)):
+    for i, (wall, (first, last, t, rise, inward)) in enumerate(zip(plan.outline.walls, _sides(plan), strict=True)):
         if wall not in apart or not inward:
             continue
         count = max(round_up((last - first - 2.0 * INCH) / min(apart[wall], FARTHEST)), 1)
         step = (last - first - 2.0 * INCH) / count
         for k in range(count + 1):
             s = first + INCH + k * step
-            edge = t + inward * RIM
-            for n, line in enumerate(_beside(plan.lines, s, t, inward)):
+            at = t + rise * (s - first)
+            edge = at + inward * (RIM + abs(rise) * lumber.breadth / 2.0)
+            for n, line in enumerate(_beside(plan.lines, s, at, inward)):
                 face = line.t - inward * lumber.breadth / 2.0
                 length = (face - edge) * inward
                 if length >= LEAST_BLOCK:
@@ -55,14 +58,19 @@ def round_up(x: float) -> int:
     return int(-(-(x - 1e-6) // 1.0))
 
 
-def _sides(plan: FloorPlan) -> list[tuple[float, float, float, float]]:
-    """Return of each side of a floor s from and to, its t, and which way is inward (1, -1; 0: not along the joists)."""
+def _sides(plan: FloorPlan) -> list[tuple[float, float, float, float, float]]:
+    """Return of each side of a floor s from and to, its t there and how that rises a mm of s, and which way is inward.
+
+    Inward is 1 or -1, and 0 for sides more than 20 degrees off the joists: those bear on the wall there.
+    """
     ring: Ring = plan.frame.ring(plan.outline.core)
     found = []
     for i, p in enumerate(ring):
         q: Point = ring[(i + 1) % len(ring)]
-        along = abs(q[1] - p[1]) < 1.0
-        found.append((min(p[0], q[0]), max(p[0], q[0]), p[1], (1.0 if q[0] > p[0] else -1.0) if along else 0.0))
+        (s0, t0), (s1, t1) = sorted((p, q))
+        along = abs(t1 - t0) < ALONG * (s1 - s0)
+        rise = (t1 - t0) / (s1 - s0) if along else 0.0
+        found.append((s0, s1, t0, rise, (1.0 if q[0] > p[0] else -1.0) if along else 0.0))
     return found
 
 

@@ -23,11 +23,12 @@ from balken.design.earth_runs import (
 )
 from balken.design.earth_walls import EarthWall
 from balken.design.footings import PadResult, RunFooting, design_run
+from balken.design.headers import design_headers
 from balken.design.joists import check_joists, design_floor
 from balken.design.layouts import LayoutDesign
 from balken.design.pads import design_pads, loads_on_pads, strips_of
 from balken.design.rafters import check_roof, design_roof
-from balken.design.stud_walls import FramedWall, checked_sticks, design_studs, lay_studs
+from balken.design.stud_walls import FramedWall, StudDesign, WallDesign, checked_sticks, design_studs, lay_studs
 from balken.findings.context import Context
 from balken.findings.finding import Finding
 from balken.findings.rules import all_findings
@@ -54,8 +55,6 @@ from balken.framing.studs import StudWall
 from balken.framing.walls import GableTop, layer_profiles, wall_pieces
 from balken.loads.cases import Cases, total
 from balken.loads.path import (
-    HeadLoad,
-    LineTotal,
     LoadPath,
     Reaction,
     applied_area_loads,
@@ -162,11 +161,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     walls = _built(memo, p, made)
     works = _ground_works(memo, p, runs, lines, closed)
     path = _carried(memo, p, loads, made, walls, works)
-    framed = {
-        w: _framed(memo, p, line, walls.joints[w], walls.openings.get(w, ()), made.gables.get(w), path.walls[w], path.heads[w])
-        for w, line in lines.items()
-        if stud_size(line.buildup) is not None
-    }  # fmt: skip
+    framed = _all_framed(memo, p, lines, made.gables, walls, path)
     under = _designed(memo, p, works, path, made, lines)
     foundations = (*under.grounds, *works.concrete.values())
     groups = tuple(made.groups)
@@ -488,44 +483,50 @@ def _checked(
     return results, worst
 
 
+def _all_framed(
+    memo: Memo, p: Project, lines: dict[str, WallLine], gables: dict[str, GableTop], walls: Built, path: LoadPath
+) -> dict[str, FramedWall]:
+    """Design and lay the studs of walls; what only its load or place changes is not laid again."""
+    studs: dict[str, StudDesign] = {}
+    wind = memo.keep("wind", p.loads.wind)
+    for w, line in lines.items():
+        if stud_size(line.buildup) is not None:
+            studs[w] = memo.step(
+                f"studs {w}",
+                design_studs,
+                memo.keep(f"{w} by itself", line.by_itself()),
+                walls.openings.get(w, ()),
+                memo.keep(f"gable {w}", gables.get(w)),
+                memo.keep(f"head {w}", path.heads[w]),
+                memo.keep(f"own {w}", path.walls[w].own_line),
+                wind,
+                p.steps,
+            )
+    headers = memo.together({f"headers {w}": made.openings for w, made in studs.items()}, design_headers)
+    framed = {}
+    for w, made in studs.items():
+        both = memo.step(f"made of {w}", WallDesign, made.design, headers[f"headers {w}"])
+        framed[w] = _framed(memo, p, lines[w], memo.keep(f"gable {w}", gables.get(w)), walls, both)
+    return framed
+
+
 def _framed(
-    memo: Memo,
-    p: Project,
-    line: WallLine,
-    joints: Joints,
-    openings: tuple[Opening, ...],
-    gable: GableTop | None,
-    carried: LineTotal,
-    head: HeadLoad,
+    memo: Memo, p: Project, line: WallLine, gable: GableTop | None, walls: Built, made: WallDesign
 ) -> FramedWall:
-    """Design and lay the studs of one wall; what only its load or place changes is not laid again."""
     w = line.wall.id
-    line, gable = memo.keep(f"line {w}", line), memo.keep(f"gable {w}", gable)
-    itself = memo.keep(f"{w} by itself", line.by_itself())
-    made = memo.step(
-        f"studs {w}",
-        design_studs,
-        itself,
-        openings,
-        gable,
-        memo.keep(f"head {w}", head),
-        memo.keep(f"own {w}", carried.own_line),
-        memo.keep("wind", p.loads.wind),
-        p.steps,
-    )
     laid = memo.step(
         f"framing {w}",
         lay_studs,
-        itself,
-        memo.keep(f"joints {w}", joints),
-        openings,
+        memo.keep(f"{w} by itself", line.by_itself()),
+        memo.keep(f"joints {w}", walls.joints[w]),
+        walls.openings.get(w, ()),
         gable,
         memo.keep(f"choice {w}", made.choice),
         memo.keep("stock", p.stock_length),
         memo.keep(f"ribbons {w}", ribbons(line, p.floors, p.levels)),
     )
     results = memo.step(f"sticks {w}", checked_sticks, made, laid)
-    return memo.step(f"framed {w}", FramedWall, line, made.design, made.headers, laid, results)
+    return memo.step(f"framed {w}", FramedWall, memo.keep(f"line {w}", line), made.design, made.headers, laid, results)
 
 
 def height_of(project: Project, level_id: str) -> float:

@@ -1,10 +1,11 @@
 """Remembering the steps of a derivation: a step runs again only when something it read is another object."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
 T = TypeVar("T")
+R = TypeVar("R")
 Kept = tuple[tuple[Any, ...], Any, tuple[str, ...]]
 """What a step read, what it gave, and the names of the steps that ran within it."""
 
@@ -55,6 +56,19 @@ class Memo:
             result = known[1]
         self.kept[name] = (read, result, tuple(within))
         return result
+
+    def together(self, rows: Mapping[str, R], make: Callable[[list[R]], list[T]]) -> dict[str, T]:
+        """Return what ``make`` gives for each row, by name; it is asked in one go for those that are other objects now."""
+        for name in rows:
+            self._ask(name)
+        new = [name for name, row in rows.items() if name not in self.kept or self.kept[name][0][0] is not row]
+        for name, result in zip(new, make([rows[name] for name in new]) if new else [], strict=True):
+            self.made.append(name)
+            known = self.kept.get(name)
+            if known is not None and type(known[1]) is type(result) and known[1] == result:
+                result = known[1]
+            self.kept[name] = ((rows[name],), result, ())
+        return {name: self.kept[name][1] for name in rows}
 
     def keep(self, name: str, value: T) -> T:
         """Return the object kept under this name when it equals ``value``, so that it is recognised."""

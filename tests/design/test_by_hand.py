@@ -21,7 +21,7 @@ from balken.design.footing_case import FootingCase, Sideways
 from balken.design.footing_checks import check_footing
 from balken.design.footing_design import design_footing
 from balken.design.footings import design_pad
-from balken.design.headers import design_headers, opening_case
+from balken.design.headers import Openings, design_headers, opening_case
 from balken.design.members import MemberCase, check_member
 from balken.loads.along import NOTHING, Diagram, Laid, laid_evenly
 from balken.loads.cases import COMBINATIONS, Cases, combinations_for
@@ -170,12 +170,16 @@ def test_earthwall_says_what_is_wrong(capsys, words, says):
 # 3: headers, jacks, studs ------------------------------------------------------------------------------
 
 
+def header_of(case, size):
+    return design_headers([Openings((case,), (size,), Framing(), (size,), "2x6", 180.0)])[0]["o"]
+
+
 def header(width_ft, members=NOTHING, walls=NOTHING, size="3-2x8", low_ft=10.0, **more):
     o = Opening(
         id="o", wall="w", kind="window", offset=low_ft * FOOT, width=width_ft * FOOT, height=4 * FOOT, sill=2 * FOOT
     )
     case = opening_case(o, HeadLoad(members, walls), 0.0, 6.2 * FOOT, (7.6 * FOOT, 6 * FOOT), 0.0, 406.4)
-    return design_headers([case], {"o": size}, Framing(), (size,), "2x6", 180.0)["o"]
+    return header_of(case, size)
 
 
 def bending_of(moment_lb_ft, plies, depth, cf, duration, reactions_needed=0.0):
@@ -238,12 +242,14 @@ def test_half_a_storey_above_reaches_its_headers_in_a_house():
 
 
 def test_studs_feel_the_worst_place_of_their_wall():
-    from balken.design.stud_walls import stud_load
+    from balken.design.stud_walls import spread_on_plates, stud_load
 
     heavy = HeadLoad(laid_evenly(0.0, 1000.0, Cases(live=20_000.0)), NOTHING)
-    assert stud_load(heavy, 10_000.0, 400.0).live == pytest.approx(8000.0)
+    assert stud_load(spread_on_plates(heavy), 10_000.0, 400.0).live == pytest.approx(8000.0)
     jamb = HeadLoad(NOTHING, laid_evenly(5000.0, 5150.0, Cases(live=9000.0)))
-    assert stud_load(jamb, 10_000.0, 400.0).live == pytest.approx(9000.0 * 400 / (150 + 2 * 12 * 25.4))
+    assert stud_load(spread_on_plates(jamb), 10_000.0, 400.0).live == pytest.approx(
+        9000.0 * 400 / (150 + 2 * 12 * 25.4)
+    )
 
 
 # 4: the worst stretch ----------------------------------------------------------------------------------
@@ -532,7 +538,7 @@ def test_a_header_that_hangs_below_the_plates_can_turn_over():
     o = Opening(id="o", wall="w", kind="window", offset=0.0, width=10 * FOOT, height=4 * FOOT, sill=2 * FOOT)
     floor = laid_evenly(-2 * FOOT, 12 * FOOT, Cases(live=14 * FOOT * 300 * PLF))
     hanging = opening_case(o, HeadLoad(floor, NOTHING), 0.0, 9 * FOOT, (10 * FOOT, 6 * FOOT), 1.2, 406.4)
-    made = design_headers([hanging], {"o": "2x12"}, Framing(), ("2x12",), "2x6", 180.0)["o"].header
+    made = header_of(hanging, "2x12").header
     span = made.case.span / INCH
     rb = math.sqrt((1.63 * span + 3 * 11.25) * 11.25 / 1.5**2)
     star = 900 * 1.0 * 1.0
@@ -541,7 +547,7 @@ def test_a_header_that_hangs_below_the_plates_can_turn_over():
     assert named(made, "bending").capacity / PSI == pytest.approx(star * cl, rel=1e-3)
     assert any(c.name == "bending both ways" for c in made.checks)
     under = opening_case(o, HeadLoad(floor, NOTHING), 0.0, 7 * FOOT, (7.6 * FOOT, 6 * FOOT), 1.2, 406.4)
-    held = design_headers([under], {"o": "2x12"}, Framing(), ("2x12",), "2x6", 180.0)["o"].header
+    held = header_of(under, "2x12").header
     assert named(held, "bending").capacity / PSI == pytest.approx(star, rel=1e-6)
 
 

@@ -16,6 +16,8 @@ from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
 
+SAG_PLACES = 65
+"""Places along a line at which its sag is looked at; between the greatest and its neighbours a parabola is laid."""
 NEAR = 1e-6
 """Places nearer than this part of the length count as one."""
 
@@ -123,44 +125,63 @@ class Solved:
 
     def shear(self, at: Array, before: bool = False) -> Array:
         """Return the shear (m, s, c) at places (m, s), just after each, or just ``before``; upward on the left part."""
+        begins, steps, rises = self._breaks
+        x = _beyond(at, begins)
         v = _powers(at, self.supports, 0, before) @ self.reactions
-        v -= _powers(at, self.points, 0, before) @ self.forces
-        rise = self._rise
-        v -= _powers(at, self.begin, 1) @ self.q_begin + _powers(at, self.begin, 2) @ rise / 2.0
-        v += _powers(at, self.finish, 1) @ self.q_finish + _powers(at, self.finish, 2) @ rise / 2.0
+        if self.points.size:
+            v -= _powers(at, self.points, 0, before) @ self.forces
+        v -= x @ steps
+        if rises.any():
+            v -= (x * x) @ rises / 2.0
         return v
 
     def moment(self, at: Array, before: bool = False) -> Array:
         """Return the moment (m, s, c) at places (m, s), N mm."""
-        made = _powers(at, self.supports, 1) @ self.reactions
-        made += _powers(at, self.supports, 0, before) @ self.holding
-        made -= _powers(at, self.points, 1) @ self.forces
-        rise = self._rise
-        made -= _powers(at, self.begin, 2) @ self.q_begin / 2.0 + _powers(at, self.begin, 3) @ rise / 6.0
-        made += _powers(at, self.finish, 2) @ self.q_finish / 2.0 + _powers(at, self.finish, 3) @ rise / 6.0
+        begins, steps, rises = self._breaks
+        x = _beyond(at, begins)
+        square = x * x
+        made = _beyond(at, self.supports) @ self.reactions
+        if self.holding.any():
+            made += _powers(at, self.supports, 0, before) @ self.holding
+        if self.points.size:
+            made -= _beyond(at, self.points) @ self.forces
+        made -= square @ steps / 2.0
+        if rises.any():
+            made -= (square * x) @ rises / 6.0
         return made
 
     def sag(self, at: Array) -> Array:
         """Return E I times the sag (m, s, c) at places (m, s), N mm3."""
-        rise = self._rise
+        begins, steps, rises = self._breaks
+        x = _beyond(at, begins)
+        fourth = (x * x) ** 2
         bent = _powers(at, self.supports, 3) @ self.reactions / 6.0
-        bent += _powers(at, self.supports, 2) @ self.holding / 2.0
-        bent -= _powers(at, self.points, 3) @ self.forces / 6.0
-        bent -= _powers(at, self.begin, 4) @ self.q_begin / 24.0 + _powers(at, self.begin, 5) @ rise / 120.0
-        bent += _powers(at, self.finish, 4) @ self.q_finish / 24.0 + _powers(at, self.finish, 5) @ rise / 120.0
+        if self.holding.any():
+            bent += _powers(at, self.supports, 2) @ self.holding / 2.0
+        if self.points.size:
+            bent -= _powers(at, self.points, 3) @ self.forces / 6.0
+        bent -= fourth @ steps / 24.0
+        if rises.any():
+            bent -= (fourth * x) @ rises / 120.0
         return self.start[:, None, :] + self.slope[:, None, :] * at[:, :, None] - bent
 
     @property
-    def _rise(self) -> Array:
-        """How much each patch grows a mm (m, k, c)."""
+    def _breaks(self) -> tuple[Array, Array, Array]:
+        """Where the load changes (m, 2 k), by how much it steps there and how much steeper it rises (m, 2 k, c)."""
         long = np.maximum(self.finish - self.begin, 1e-12)
-        return (self.q_finish - self.q_begin) / long[:, :, None]
+        rise = (self.q_finish - self.q_begin) / long[:, :, None]
+        return (
+            np.concatenate([self.begin, self.finish], axis=1),
+            np.concatenate([self.q_begin, -self.q_finish], axis=1),
+            np.concatenate([rise, -rise], axis=1),
+        )
 
     def _load_at(self, at: Array, before: bool) -> Array:
         """Return the load a mm (m, s, c) just after places, or just before."""
-        rise = self._rise
-        q = _powers(at, self.begin, 0, before) @ self.q_begin + _powers(at, self.begin, 1) @ rise
-        q -= _powers(at, self.finish, 0, before) @ self.q_finish + _powers(at, self.finish, 1) @ rise
+        begins, steps, rises = self._breaks
+        q = _powers(at, begins, 0, before) @ steps
+        if rises.any():
+            q += _beyond(at, begins) @ rises
         return q
 
     @property
@@ -172,33 +193,53 @@ class Solved:
 
     def greatest(self) -> "Greatest":
         """Return the greatest moments, shears and sags: exact for moments and shears, sag to some 1e-6 of itself."""
+        at, moments = self._turning_moments()
+        low, high = moments.argmin(axis=1), moments.argmax(axis=1)
+        return Greatest(
+            _pick(moments, high),
+            _pick(at, high),
+            _pick(moments, low),
+            _pick(at, low),
+            self._shears(),
+            *self.greatest_sag(),
+        )
+
+    def greatest_moment(self) -> Array:
+        """Return the greatest moment of each line and case (m, c), whichever way it bends, N mm."""
+        most: Array = np.abs(self._turning_moments()[1]).max(axis=1)
+        return most
+
+    def _turning_moments(self) -> tuple[Array, Array]:
+        """Return the places at which the moment can be greatest, and the moments there (m, s, c)."""
         at = self.corners
-        left, right = self.shear(at[:, :-1]), self.shear(at[:, 1:], before=True)
         # Between corners the load is linear, so that the moment is greatest at a root of a parabola.
+        left, h = self.shear(at[:, :-1]), (at[:, 1:] - at[:, :-1])[:, :, None]
         q0, q1 = self._load_at(at[:, :-1], False), self._load_at(at[:, 1:], True)
-        h = (at[:, 1:] - at[:, :-1])[:, :, None]
         begin = self.moment(at)
-        pairs = [(at, begin), (at, self.moment(at, before=True))]
+        pairs = [(at, begin)]
+        if self.holding.any():
+            pairs.append((at, self.moment(at, before=True)))
         for part in _roots(left, q0, q1, h):
             grown = begin[:, :-1] + (left - (q0 / 2.0 + (q1 - q0) * part / (6.0 * np.maximum(h, 1e-12))) * part) * part
             pairs.append((at[:, :-1][:, :, None] + part, grown))
-        places = np.concatenate(
-            [np.broadcast_to(x if x.ndim == 3 else x[:, :, None], made.shape) for x, made in pairs], axis=1
-        )
-        moments = np.concatenate([made for _, made in pairs], axis=1)
-        low, high = moments.argmin(axis=1), moments.argmax(axis=1)
+        places = [np.broadcast_to(x if x.ndim == 3 else x[:, :, None], made.shape) for x, made in pairs]
+        return np.concatenate(places, axis=1), np.concatenate([made for _, made in pairs], axis=1)
+
+    def _shears(self) -> Array:
+        """Return the greatest shear of each line and case (m, c), N."""
+        at = self.corners
+        left, right = self.shear(at[:, :-1]), self.shear(at[:, 1:], before=True)
+        q0, q1 = self._load_at(at[:, :-1], False), self._load_at(at[:, 1:], True)
         # Where the load changes its sign within a stretch, the shear is greatest there.
         with np.errstate(all="ignore"):
             part = np.where(q0 * q1 < 0.0, q0 / (q0 - q1), 0.0)
-        turning = left - (q0 + (q1 - q0) * part / 2.0) * part * h
-        shear = np.max(np.abs(np.concatenate([left, right, turning], axis=1)), axis=1)
-        return Greatest(
-            _pick(moments, high), _pick(places, high), _pick(moments, low), _pick(places, low), shear, *self._sags()
-        )
+        turning = left - (q0 + (q1 - q0) * part / 2.0) * part * (at[:, 1:] - at[:, :-1])[:, :, None]
+        most: Array = np.max(np.abs(np.concatenate([left, right, turning], axis=1)), axis=1)
+        return most
 
-    def _sags(self) -> tuple[Array, Array]:
-        """Return the greatest E I sag up or down (m, c), with its sign, and its place."""
-        grid = np.linspace(0.0, 1.0, 129)[None, :] * self.length[:, None]
+    def greatest_sag(self) -> tuple[Array, Array]:
+        """Return the greatest E I sag up or down (m, c), with its sign (N mm3), and its place (mm)."""
+        grid = np.linspace(0.0, 1.0, SAG_PLACES)[None, :] * self.length[:, None]
         sag = self.sag(grid)
         best = np.abs(sag).argmax(axis=1)
         inner = np.clip(best, 1, grid.shape[1] - 2)
@@ -254,6 +295,12 @@ def _powers(at: Array, begins: Array, power: int, before: bool = False) -> Array
     if power == 0:
         return (x > 0.0 if before else x >= 0.0).astype(np.float64)
     made: Array = np.maximum(x, 0.0) ** power
+    return made
+
+
+def _beyond(at: Array, begins: Array) -> Array:
+    """Return how far each place lies beyond each beginning (m, s, k), nothing before it."""
+    made: Array = np.maximum(at[:, :, None] - begins[:, None, :], 0.0)
     return made
 
 
@@ -349,8 +396,7 @@ def _solved(
 
 def _slope_of_loads(s: Solved, at: Array) -> Array:
     """Return E I times the slope (m, s, c) that the loads alone make."""
-    rise = s._rise
+    begins, steps, rises = s._breaks
     bent = -_powers(at, s.points, 2) @ s.forces / 2.0
-    bent -= _powers(at, s.begin, 3) @ s.q_begin / 6.0 + _powers(at, s.begin, 4) @ rise / 24.0
-    bent += _powers(at, s.finish, 3) @ s.q_finish / 6.0 + _powers(at, s.finish, 4) @ rise / 24.0
+    bent -= _powers(at, begins, 3) @ steps / 6.0 + _powers(at, begins, 4) @ rises / 24.0
     return -bent

@@ -3,6 +3,7 @@
 Pinned at both ends; sheathing holds the weak axis all along, so only the strong axis can buckle.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
@@ -19,7 +20,7 @@ from balken.design.stability import (
     stability_factor,
 )
 from balken.design.values import Values, reference_values, size_factors
-from balken.loads.cases import Cases, Combination, combinations_for, least
+from balken.loads.cases import Cases, Combination, combinations_for, least, most_by_duration
 from balken.model.sections import Section, section
 
 WIND_LIMIT = 120.0
@@ -79,15 +80,17 @@ def check_column(case: ColumnCase) -> MemberResult:
     """
     values = reference_values(case.species, case.grade, case.section)
     combos = combinations_for(case.axial.plus(case.line))
+    pressed = [combo.of(case.axial) for combo in combos]
+    allowed = {duration: _allowed(case, values, duration) for duration in {c.duration for c in combos}}
     found = [
-        worst_of([_compression(case, values, c) for c in combos]),
-        worst_of([_bearing(case, c) for c in combos]),
+        worst_of([_compression(case, c, allowed[c.duration]) for c, _ in most_by_duration(combos, pressed)]),
+        _bearing(case, combos[pressed.index(max(pressed))]),
     ]
     slender = case.clear / case.section.depth
     if slender > SLENDEREST:
         found.append(Check("slenderness le/d", "NDS 3.7.1.4", slender, SLENDEREST, "ratio", ""))
     if case.pressure > 0.0:
-        found.append(worst_of([_with_wind(case, values, c) for c in combos]))
+        found.append(worst_of([_with_wind(case, values, c, allowed[c.duration]) for c in _hardest(combos, pressed)]))
         found.append(_sag(case, values))
     lifted, combo = least(case.axial)
     if lifted < -1e-6:
@@ -96,10 +99,20 @@ def check_column(case: ColumnCase) -> MemberResult:
     return MemberResult(case, tuple(found))
 
 
-def _allowed(case: ColumnCase, values: Values, combo: Combination) -> tuple[float, float]:
+def _hardest(combos: Sequence[Combination], pressed: Sequence[float]) -> list[Combination]:
+    """Return the combinations that press most among those alike in duration and wind: one of them governs."""
+    found: dict[tuple[float, float], tuple[float, Combination]] = {}
+    for combo, force in zip(combos, pressed, strict=True):
+        alike = combo.duration, combo.factors.wind
+        if alike not in found or force > found[alike][0]:
+            found[alike] = force, combo
+    return [combo for _, combo in found.values()]
+
+
+def _allowed(case: ColumnCase, values: Values, duration: float) -> tuple[float, float]:
     """Return (Fc', FcE)."""
     _, _, cf = size_factors(case.species, case.grade, case.section)
-    fc_star = values.fc * combo.duration * cf
+    fc_star = values.fc * duration * cf
     factor = stability_factor(fc_star, values.e_min, case.clear, case.section.depth)
     return fc_star * factor, buckling_stress(values.e_min, case.clear / case.section.depth)
 
@@ -108,8 +121,8 @@ def _pressed(case: ColumnCase, combo: Combination) -> float:
     return max(combo.of(case.axial), 0.0) / case.section.area
 
 
-def _compression(case: ColumnCase, values: Values, combo: Combination) -> Check:
-    stress, (allowed, euler) = _pressed(case, combo), _allowed(case, values, combo)
+def _compression(case: ColumnCase, combo: Combination, strength: tuple[float, float]) -> Check:
+    stress, (allowed, euler) = _pressed(case, combo), strength
     lines = (
         working("P = {}, le/d = {}", (stress * case.section.area / 1000.0, "force"),
                 (case.clear / case.section.depth, "slenderness")),
@@ -118,11 +131,11 @@ def _compression(case: ColumnCase, values: Values, combo: Combination) -> Check:
     return Check("compression", "NDS 3.6.3, 3.7.1", stress, allowed, "stress", combo.name, lines)
 
 
-def _with_wind(case: ColumnCase, values: Values, combo: Combination) -> Check:
+def _with_wind(case: ColumnCase, values: Values, combo: Combination, strength: tuple[float, float]) -> Check:
     """(fc / Fc')^2 + fb / (Fb' (1 - fc / FcE)) <= 1, NDS equation 3.9-3."""
     fc = _pressed(case, combo)
     fb = abs(simple_moment(combo.of(case.line), case.clear)) / case.section.modulus
-    fc_allowed, fce = _allowed(case, values, combo)
+    fc_allowed, fce = strength
     fb_allowed = values.fb * combo.duration * size_factors(case.species, case.grade, case.section)[0] * case.repetitive
     ratio = (fc / fc_allowed) ** 2 + fb / (fb_allowed * (1.0 - fc / fce)) if fc < fce else 99.0
     lines = (

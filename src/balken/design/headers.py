@@ -20,7 +20,7 @@ from balken.design.quantities import working
 from balken.design.stability import beam_stability_factor, design_span, repetitive_factor
 from balken.design.values import Values, reference_values, size_factors
 from balken.loads.along import Laid, kept_within, laid_evenly, laid_together
-from balken.loads.cases import COMBINATIONS, Cases, Combination, combinations_for, worst
+from balken.loads.cases import COMBINATIONS, Cases, Combination, combinations_for, most_by_duration, worst
 from balken.loads.path import HeadLoad
 from balken.model.records import Framing, Opening
 from balken.model.sections import HEADER_DEPTHS, Section, section
@@ -166,12 +166,13 @@ def opening_case(
 class _Spanning:
     """A header's line solved between its bearings, under what lies over the opening; alike for every size.
 
+    ``shears``: by the depth of a header, the shear by case at that depth from both jacks (2, cases), N;
     ``moments``: greatest by combination, N mm; ``sag``: E I times the greatest under live load, N mm3; ``ends``: what
     the jacks at both sides carry by their number less one (5, 2, cases), N.
     """
 
     case: OpeningCase
-    solved: Solved
+    shears: dict[float, Array]
     span: float
     load: Cases
     combos: tuple[Combination, ...]
@@ -201,44 +202,69 @@ def _between(case: OpeningCase, framing: Framing, sizes: Sequence[str]) -> Line:
 FACTORS: Array = np.array([c.factors for c in COMBINATIONS])
 
 
-def design_headers(
-    cases: Sequence[OpeningCase],
-    typed: dict[str, str | None],
-    framing: Framing,
-    sizes: tuple[str, ...],
-    stud: str,
-    limit: float,
-) -> dict[str, HeaderDesign]:
+@dataclass(frozen=True)
+class Openings:
+    """The openings of one wall and what its framing is made of; sizes of headers in the order they are tried."""
+
+    cases: tuple[OpeningCase, ...]
+    typed: tuple[str | None, ...]
+    framing: Framing
+    sizes: tuple[str, ...]
+    stud: str
+    limit: float
+    """n of H/n for the studs under wind."""
+
+    def tried(self, i: int) -> tuple[str, ...]:
+        """Return the header sizes that one of its openings may have."""
+        typed = self.typed[i]
+        return self.sizes if typed is None else (typed,)
+
+
+def design_headers(walls: Sequence[Openings]) -> list[dict[str, HeaderDesign]]:
     """Choose for each opening the smallest header that works (or take the typed one), then jacks and kings.
 
-    ``limit``: n of H/n for the studs under wind.
+    The openings of many walls are solved in one go; returned wall by wall, by the opening's id.
     """
-    if not cases:
-        return {}
-    lines = [_between(case, framing, [t] if (t := typed[case.id]) is not None else sizes) for case in cases]
-    solved = solve_alike(lines)
-    most = solved.combined(np.concatenate([FACTORS, LIVE])).greatest()
-    moments = np.maximum(np.abs(most.sagging), np.abs(most.hogging))
-    found = {}
-    for i, case in enumerate(cases):
-        one = solved.only(i)
-        load = Cases(*one.total[0].tolist())
+    rows = [(wall, i) for wall in walls for i in range(len(wall.cases))]
+    if not rows:
+        return [{} for _ in walls]
+    solved = solve_alike([_between(wall.cases[i], wall.framing, wall.tried(i)) for wall, i in rows])
+    moments = solved.combined(FACTORS).greatest_moment()
+    sags = np.abs(solved.combined(LIVE).greatest_sag()[0]).max(axis=1)
+    shears = _shears_at(solved, rows)
+    found: dict[int, dict[str, HeaderDesign]] = {id(wall): {} for wall in walls}
+    for k, (wall, i) in enumerate(rows):
+        case = wall.cases[i]
+        load = Cases(*(solved.q_begin[k] * (solved.finish[k] - solved.begin[k])[:, None]).sum(axis=0).tolist())
         wind = Cases(wind=case.pressure) if case.pressure > 0.0 else Cases()
         combos = combinations_for(load.plus(wind))
-        rows = [COMBINATIONS.index(c) for c in combos]
-        span, ends = float(one.length[0]), _end_forces(case, one)
-        sag = float(np.abs(most.sag[i, len(COMBINATIONS) :]).max())
-        made = _Spanning(case, one, span, load, combos, FACTORS[rows], moments[i, rows], sag, ends)
-        found[case.id] = _framed(made, typed[case.id], framing, sizes, stud, limit)
-    return found
+        among = [COMBINATIONS.index(c) for c in combos]
+        span, ends = float(solved.length[k]), _end_forces(case, float(solved.length[k]), solved.reactions[k])
+        made = _Spanning(case, shears[k], span, load, combos, FACTORS[among], moments[k, among], float(sags[k]), ends)
+        found[id(wall)][case.id] = _framed(made, wall, i)
+    return [found[id(wall)] for wall in walls]
 
 
-def _framed(
-    made: _Spanning, typed: str | None, framing: Framing, sizes: tuple[str, ...], stud: str, limit: float
-) -> HeaderDesign:
+def _shears_at(solved: Solved, rows: Sequence[tuple[Openings, int]]) -> list[dict[float, Array]]:
+    """Return for each opening, by the depth of a header, the shear by case at that depth from both jacks (2, cases)."""
+    depths = [sorted({section(size).depth for size in wall.tried(i)}) for wall, i in rows]
+    most = max(len(row) for row in depths)
+    clear = np.array([wall.cases[i].width for wall, i in rows])[:, None]
+    half = (solved.length[:, None] - clear) / 2.0
+    d = np.minimum(np.array([row + row[-1:] * (most - len(row)) for row in depths]), clear / 2.0)
+    shear = solved.shear(np.concatenate([half + d, solved.length[:, None] - half - d], axis=1))
+    return [{depth: shear[k, [n, most + n]] for n, depth in enumerate(row)} for k, row in enumerate(depths)]
+
+
+def _framed(made: _Spanning, wall: Openings, i: int) -> HeaderDesign:
+    framing, stud = wall.framing, wall.stud
     jacks = 1
     result: MemberResult | None = None
-    for name in sizes if typed is None else (typed,):
+    tried = wall.tried(i)
+    bent = most_by_duration(made.combos, made.moments.tolist())
+    for name in tried:
+        if name != tried[-1] and _too_weak(name, bent, framing):
+            continue
         jacks = _jacks(name, made, framing)
         result = _check_header(made, name, jacks, framing)
         if result.used <= 1.0:
@@ -248,8 +274,8 @@ def _framed(
     while jack.used > 1.0 and jacks < MOST_JACKS:
         jacks += 1
         jack = _jack(made, jacks, framing, stud)
-    kings, king = _kings(made.case, framing, stud, limit)
-    return HeaderDesign(made.case.id, result.case.size, typed is None, jacks, kings, result, jack, king)
+    kings, king = _kings(made.case, framing, stud, wall.limit)
+    return HeaderDesign(made.case.id, result.case.size, wall.typed[i] is None, jacks, kings, result, jack, king)
 
 
 def _kings(case: OpeningCase, framing: Framing, stud: str, limit: float) -> tuple[int, MemberResult]:
@@ -275,13 +301,23 @@ def _kings(case: OpeningCase, framing: Framing, stud: str, limit: float) -> tupl
         kings += 1
 
 
+def _too_weak(size: str, bent: list[tuple[Combination, float]], framing: Framing) -> bool:
+    """Return whether a size fails by bending alone, held all along: it need not be checked further."""
+    lumber = section(size)
+    values = reference_values(framing.header_species, framing.header_grade, lumber)
+    cf = size_factors(framing.header_species, framing.header_grade, lumber)[0]
+    cr = repetitive_factor(lumber.kind, 0.0) if lumber.plies >= 3 else 1.0
+    allowed = values.fb * cf * cr * lumber.modulus
+    return any(moment > allowed * combo.duration for combo, moment in bent)
+
+
 _BUILT_UP = frozenset(f"{n}-2x{d}" for n in (2, 3, 4) for d in (4, 6, 8, 10, 12, 14))
 
 
-def _end_forces(case: OpeningCase, solved: Solved) -> Array:
+def _end_forces(case: OpeningCase, span: float, reactions: Array) -> Array:
     """Return what the jacks carry (jacks less one, side, case), N: the header's end and what lies straight over them."""
     every = laid_together((case.members, case.walls))
-    half = (float(solved.length[0]) - case.width) / 2.0
+    half = (span - case.width) / 2.0
     wide = JACK * np.arange(1, MOST_JACKS + 1)
     reach = np.maximum(wide, half)
     direct = np.stack(
@@ -291,7 +327,7 @@ def _end_forces(case: OpeningCase, solved: Solved) -> Array:
         ],
         axis=1,
     )
-    ends: Array = direct + solved.reactions[0][None, :, :]
+    ends: Array = direct + reactions[None, :, :]
     return ends
 
 
@@ -341,10 +377,11 @@ def _check_header(made: _Spanning, size: str, jacks: int, framing: Framing) -> M
     combos, moments = made.combos, made.moments
     shears = _shears(made, lumber.depth)
     reactions = (made.ends[jacks - 1] @ made.factors.T).max(axis=0)
+    most = int(reactions.argmax())
     found = [
-        worst_of([_bending(checked, values, c, float(m)) for c, m in zip(combos, moments, strict=True)]),
-        worst_of([_shear(checked, values, c, float(v)) for c, v in zip(combos, shears, strict=True)]),
-        worst_of([_bearing(checked, values, c, float(r)) for c, r in zip(combos, reactions, strict=True)]),
+        worst_of([_bending(checked, values, c, m) for c, m in most_by_duration(combos, moments.tolist())]),
+        worst_of([_shear(checked, values, c, v) for c, v in most_by_duration(combos, shears.tolist())]),
+        _bearing(checked, values, combos[most], float(reactions[most])),
         _sag(checked, values, made),
     ]
     if case.pressure > 0.0 and hangs:
@@ -365,10 +402,8 @@ def _shears(made: _Spanning, depth: float) -> Array:
     from the support over the depth.
     """
     case = made.case
-    half = (made.span - case.width) / 2.0
     d = min(depth, case.width / 2.0)
-    at = np.array([[half + d, made.span - half - d]])
-    shear = np.abs(made.solved.shear(at)[0] @ made.factors.T)
+    shear = np.abs(made.shears[depth] @ made.factors.T)
     if len(case.walls.low):
         for k, (a, b) in enumerate(((case.low, case.low + d), (case.high - d, case.high))):
             near = case.walls.within(a, b)

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 
 from balken.design.checks import MemberResult
 from balken.design.columns import ColumnCase, check_column
@@ -48,8 +49,8 @@ class Neighbour:
 class LayoutDesign:
     """The size and spacing a layout has, and why.
 
-    ``works`` is False when nothing tried is strong enough (the strongest tried is then taken).  ``neighbours``: the next
-    sizes and spacings.
+    ``works`` is False when nothing tried is strong enough (the strongest tried is then taken).  ``others``: the next
+    sizes and spacings, each with the governing member's case at it.
     """
 
     size: str
@@ -58,9 +59,15 @@ class LayoutDesign:
     spacing_auto: bool
     works: bool
     result: MemberResult
-    neighbours: tuple[Neighbour, ...]
+    others: tuple[tuple[str, float, MemberCase | ColumnCase], ...]
     would_work: str = ""
     """The smallest size tried that works at this spacing where the one typed does not; "" when none does."""
+
+    @cached_property
+    def neighbours(self) -> tuple[Neighbour, ...]:
+        """The next sizes and spacings and how far they would be used; checked when first asked for."""
+        results = [(size, spacing, check_case(case)) for size, spacing, case in self.others]
+        return tuple(Neighbour(size, spacing, r.used, r.governs.name) for size, spacing, r in results)
 
 
 def design_layout(choice: Choice, sizes: tuple[str, ...], units: Units, case_for: CaseFor) -> LayoutDesign:
@@ -97,7 +104,7 @@ def design_layout(choice: Choice, sizes: tuple[str, ...], units: Units, case_for
         choice.spacing is None,
         works,
         result,
-        _neighbours(size, spacing, sizes, units, case_for),
+        _others(size, spacing, units, case_for),
         "" if works or choice.size is None else _smallest(spacing, sizes, case_for),
     )
 
@@ -106,9 +113,9 @@ def _smallest(spacing: float, sizes: tuple[str, ...], case_for: CaseFor) -> str:
     return next((s for s in sizes if check_case(case_for(s, spacing)).used <= 1.0), "")
 
 
-def _neighbours(
-    size: str, spacing: float, sizes: tuple[str, ...], units: Units, case_for: CaseFor
-) -> tuple[Neighbour, ...]:
+def _others(
+    size: str, spacing: float, units: Units, case_for: CaseFor
+) -> tuple[tuple[str, float, MemberCase | ColumnCase], ...]:
     """Return the next sizes down and up, and the next spacings closer and wider."""
     depth = section(size).depth
     thick = section(size).nominal[0]
@@ -118,8 +125,4 @@ def _neighbours(
     closer = [s for s in spacings(units) if s < spacing - 1.0][:1]
     wider = [s for s in reversed(spacings(units)) if s > spacing + 1.0][:1]
     pairs = [(s, spacing) for s in below + above] + [(size, s) for s in closer + wider]
-    found = []
-    for other, other_spacing in pairs:
-        result = check_case(case_for(other, other_spacing))
-        found.append(Neighbour(other, other_spacing, result.used, result.governs.name))
-    return tuple(found)
+    return tuple((s, at, case_for(s, at)) for s, at in pairs)

@@ -2,21 +2,21 @@
 
 import math
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cache, cached_property, partial
 
 import numpy as np
 
 from balken.design.checks import MemberResult
 from balken.design.columns import BRICK_LIMIT, BRITTLE_LIMIT, GYPSUM_LIMIT, WIND_LIMIT, ColumnCase
-from balken.design.headers import HeaderDesign, design_headers, header_sizes, opening_case
+from balken.design.headers import FACTORS, HeaderDesign, Openings, header_sizes, opening_case
 from balken.design.layouts import LayoutDesign, design_layout
 from balken.framing.bands import WallLine
 from balken.framing.joints import Joints
 from balken.framing.pieces import Piece
 from balken.framing.studs import StudWall, T, Trimming, clear_height, stud_pieces, stud_wall
 from balken.framing.walls import GableTop
-from balken.loads.along import laid_together
-from balken.loads.cases import COMBINATIONS, Cases
+from balken.loads.along import Laid, laid_together
+from balken.loads.cases import Cases
 from balken.loads.path import HeadLoad
 from balken.model.buildups import stud_size
 from balken.model.records import BuildUp, Choice, Opening
@@ -49,6 +49,14 @@ class FramedWall:
 
 @dataclass(frozen=True)
 class StudDesign:
+    """What a stud wall is made of: its studs as a layout, its openings to be framed."""
+
+    design: LayoutDesign
+    openings: Openings
+
+
+@dataclass(frozen=True)
+class WallDesign:
     """What a stud wall is made of: its studs as a layout, and the framing of each opening by id."""
 
     design: LayoutDesign
@@ -69,7 +77,7 @@ def design_studs(
     wind: float,
     units: Units,
 ) -> StudDesign:
-    """Choose stud spacing, headers, jacks and kings.
+    """Choose stud spacing, and say what the openings have to carry.
 
     ``head``: what lies on the wall's head, where it lies; ``own``: its own weight along it, N/mm.
     ``wind``: pressure on an outside wall, kN/m2.  Raises ValueError for a core that is not of studs.
@@ -82,8 +90,10 @@ def design_studs(
     pressure = wind if line.wall.role == "outside" else 0.0
     limit = sag_limit(line.buildup)
 
+    loaded = cache(partial(stud_load, spread_on_plates(head), line.band.length))
+
     def case_for(name: str, spacing: float) -> ColumnCase:
-        axial = stud_load(head, line.band.length, spacing).plus(own.scaled(spacing))
+        axial = loaded(spacing).plus(own.scaled(spacing))
         axial = Cases(*(round(v, 2) for v in axial))
         return ColumnCase(
             "stud", name, framing.species, framing.grade, round(tall, 1), spacing, axial, pressure,
@@ -100,8 +110,8 @@ def design_studs(
         plates = flat - 2.0 * T
         cases.append(opening_case(o, head, own.all * above, plates, heights, pressure, design.spacing))
     sizes = header_sizes(line.core[1] - line.core[0])
-    headers = design_headers(cases, {o.id: o.header for o in openings}, framing, sizes, size, limit)
-    return StudDesign(design, headers)
+    typed = tuple(o.header for o in openings)
+    return StudDesign(design, Openings(tuple(cases), typed, framing, sizes, size, limit))
 
 
 THROUGH_FLOOR = 12.0 * INCH
@@ -111,18 +121,21 @@ LOOK = 75.0
 """The load of a stud is looked for this often along a wall, mm."""
 
 
-def stud_load(head: HeadLoad, length: float, spacing: float) -> Cases:
-    """Return the load on the most loaded stud, N: what lies on the head within half a spacing at both sides.
+def spread_on_plates(head: HeadLoad) -> Laid:
+    """Return what lies on a wall's head as its studs feel it: what stands on it spread through the floor between."""
+    return laid_together((head.members, head.walls.widened(THROUGH_FLOOR)))
+
+
+def stud_load(laid: Laid, length: float, spacing: float) -> Cases:
+    """Return the load on the most loaded stud, N: what lies on the plates within half a spacing at both sides.
 
     A stud at the end of the wall has half of that.
     """
-    laid = laid_together((head.members, head.walls.widened(THROUGH_FLOOR)))
     if not len(laid.low):
         return Cases()
     at = np.linspace(0.0, length, max(math.ceil(length / LOOK), 1) + 1)
     found = laid.total_in(np.maximum(at - spacing / 2.0, 0.0), np.minimum(at + spacing / 2.0, length))
-    factors = np.array([c.factors for c in COMBINATIONS])
-    return Cases(*found[int((found @ factors.T).max(axis=1).argmax())].tolist())
+    return Cases(*found[int((found @ FACTORS.T).max(axis=1).argmax())].tolist())
 
 
 def sag_limit(buildup: BuildUp) -> float:
@@ -149,7 +162,7 @@ def lay_studs(
     return stud_wall(line, joints, openings, gable, spacing, trims, stock, ribbons)
 
 
-def checked_sticks(made: StudDesign, wall: StudWall) -> dict[str, MemberResult]:
+def checked_sticks(made: WallDesign, wall: StudWall) -> dict[str, MemberResult]:
     """Return the check of each stud, header, jack and king by the key of its piece."""
     results: dict[str, MemberResult] = {}
     for stick in wall.sticks:

@@ -1,7 +1,8 @@
 """Load cases and their combinations for allowable stress design."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import cache
 from typing import NamedTuple
 
 
@@ -92,14 +93,27 @@ def combinations_for(cases: Cases) -> tuple[Combination, ...]:
     Wind is always the shortest load, so its combinations count whenever there is wind.  A load keeps its sign:
     one that lifts (below zero) is there as much as one that presses.
     """
-    present = tuple(value != 0.0 for value in cases)
+    return _those_with(tuple([value != 0.0 for value in cases]))
 
+
+@cache
+def _those_with(present: tuple[bool, ...]) -> tuple[Combination, ...]:
     def true(c: Combination) -> bool:
         if c.factors.wind > 0.0:
             return present[4]
         return all(present[i] or factor == 0.0 for i, factor in enumerate(c.factors) if i > 0)
 
     return tuple(c for c in COMBINATIONS if true(c))
+
+
+def most_by_duration(combos: Sequence[Combination], demands: Iterable[float]) -> list[tuple[Combination, float]]:
+    """Return for each load duration the combination that asks most: one of these governs what duration alone allows."""
+    found: dict[float, tuple[Combination, float]] = {}
+    for combo, demand in zip(combos, demands, strict=True):
+        known = found.get(combo.duration)
+        if known is None or demand > known[1]:
+            found[combo.duration] = combo, demand
+    return list(found.values())
 
 
 def least(cases: Cases) -> tuple[float, Combination]:

@@ -27,6 +27,7 @@ from balken.design.headers import design_headers
 from balken.design.joists import check_joists, design_floor
 from balken.design.layouts import LayoutDesign
 from balken.design.pads import design_pads, loads_on_pads, strips_of
+from balken.design.posts import PostDesign, design_posts, typed_on_columns
 from balken.design.rafters import check_roof, design_roof
 from balken.design.stud_walls import FramedWall, StudDesign, WallDesign, checked_sticks, design_studs, lay_studs
 from balken.findings.context import Context
@@ -34,7 +35,7 @@ from balken.findings.finding import Finding
 from balken.findings.rules import all_findings
 from balken.framing.bands import WallLine, wall_lines
 from balken.framing.blocking import blocking_pieces
-from balken.framing.columns import column_pieces
+from balken.framing.columns import column_heights, column_pieces
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
 from balken.framing.floors import FloorPlan, at_height, floor_pieces, in_reach
 from balken.framing.foundations import (
@@ -48,7 +49,8 @@ from balken.framing.ground_works import by_owner, in_the_ground, let_in
 from balken.framing.joints import Joints, join
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.pads import PadPlace, pad_places
-from balken.framing.pieces import MEMBER_ROLES, Bearer, Piece, Role
+from balken.framing.pieces import Bearer, Piece
+from balken.framing.roles import MEMBER_ROLES, Role
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
 from balken.framing.slabs import SlabPlan, seat_solids, slab_plan
 from balken.framing.studs import StudWall
@@ -105,6 +107,8 @@ class Model:
     layers: dict[str, tuple[Piece, ...]]
     """The layers of each wall, by its id; its studs stand in ``framed``."""
     columns: tuple[Piece, ...]
+    posts: dict[str, PostDesign]
+    """What each column is made of and how far it is used, by its id."""
 
     @property
     def groups(self) -> tuple[tuple[Piece, ...], ...]:
@@ -168,6 +172,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     results, worst = _checked(memo, loads, made)
     for wall in framed.values():
         results.update(wall.results)
+    results.update({f"{c}/column": post.result for c, post in works.posts.items() if post.result is not None})
     context = Context(
         p,
         lines,
@@ -188,6 +193,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         works.places,
         works.slabs,
         under.earth_walls,
+        works.posts,
     )
     memo.finish()
     footings = [piece for group in under.grounds for piece in group if piece.role in ("strip footing", "pad footing")]
@@ -216,6 +222,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
         groups,
         walls.layers,
         works.columns,
+        works.posts,
     )
 
 
@@ -247,6 +254,7 @@ class Works(NamedTuple):
     slabs: tuple[SlabPlan, ...]
     concrete: dict[str, tuple[Piece, ...]]
     columns: tuple[Piece, ...]
+    posts: dict[str, PostDesign]
     places: tuple[PadPlace, ...]
     on_pads: dict[str, Cases]
     earth: Ground | None
@@ -357,11 +365,23 @@ def _ground_works(
     }
     more = memo.step("let in", let_in, runs, memo.keep("walls in the ground", walls_below), seats)
     concrete = walls_below | {r: memo.keep(f"all of {r}", (*walls_below[r], *pieces)) for r, pieces in more.items()}
-    columns = memo.step("columns", column_pieces, p.columns, p.grids, p.levels)
     places = memo.step("pads", pad_places, p.pads, p.columns, p.grids, p.levels)
-    on_pads = memo.step("on pads", loads_on_pads, places, columns)
+    posts = memo.step(
+        "posts", design_posts, p.columns, _tall(memo, p), memo.step("on columns", typed_on_columns, places)
+    )
+    shapes = memo.keep("post shapes", {c: post.shape for c, post in posts.items()})
+    columns = memo.step("columns", column_pieces, p.columns, p.grids, p.levels, shapes)
+    on_pads = memo.step(
+        "on pads", loads_on_pads, places, memo.keep("post weights", {c: v.own for c, v in posts.items()})
+    )
     earth = memo.step("ground", ground_of, p.spots, p.levels)
-    return Works(runs, slabs, concrete, columns, places, on_pads, earth)
+    return Works(runs, slabs, concrete, columns, posts, places, on_pads, earth)
+
+
+def _tall(memo: Memo, p: Project) -> dict[str, float]:
+    """Return how tall each column is, mm."""
+    heights = {c.id: column_heights(c, p.levels) for c in p.columns}
+    return memo.keep("tall", {c: top - bottom for c, (bottom, top) in heights.items()})
 
 
 def _carried(memo: Memo, p: Project, loads: Loads, made: Layouts, walls: Built, works: Works) -> LoadPath:

@@ -4,7 +4,7 @@ import pytest
 from tests.houses import house
 
 from balken.derive import derive
-from balken.framing.pieces import STUD_ROLES
+from balken.framing.roles import STUD_ROLES
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.records import Floor, Framing, Hang

@@ -82,7 +82,7 @@ def _single(session: Session, ref: str, place: Place, show: Show) -> Card | None
     if isinstance(record, Opening):
         return opening_card(session, record)
     if isinstance(record, Column):
-        return column_card(session, record)
+        return column_card(session, record, show)
     if isinstance(record, SpotHeight):
         return spot_card(session, record)
     if isinstance(record, Underlay):

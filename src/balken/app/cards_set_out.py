@@ -3,13 +3,17 @@
 from collections.abc import Callable
 
 from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, entries, select_action
+from balken.app.cards_layouts import used_parts
 from balken.app.fields import FIELDS
 from balken.app.session import Edit, Session
 from balken.app.set_out_dialogs import parse_degrees
 from balken.app.settings import WallSettings
+from balken.design.checks import used_text
+from balken.design.posts import PostDesign
 from balken.exchange.dxf_reader import placed_lines, read_dxf
 from balken.exchange.errors import FileError
 from balken.findings.names import counted
+from balken.loads.cases import worst
 from balken.model import edits, grid_edits, underlay_edits
 from balken.model.lookup import axis_positions, by_id, hanging_on, listed
 from balken.model.records import AxisPoint, Column, Grid, Level, Project, Reference, SpotHeight, Underlay
@@ -17,6 +21,7 @@ from balken.model.tracing import walls_from_lines
 from balken.units import (
     UnitError,
     format_angle,
+    format_force,
     format_length,
     parse_angle,
     parse_length,
@@ -215,8 +220,29 @@ def _shown_on(project: Project, grid_id: str, typed: str) -> Edit:
     return lambda q: edits.change(q, grid_id, levels=tuple(found))
 
 
-def column_card(session: Session, column: Column) -> Card:
+def _post_parts(session: Session, post: PostDesign) -> list[Part]:
+    """Return what a column is made of and why: its load, its checks, the next sizes."""
+    load, combination = worst(post.load)
+    parts: list[Part] = [Fact(f"Load on it ({combination.name})", format_force(load, session.project.units))]
+    if post.result is None:
+        return [*parts, Fact("Not checked", post.unchecked)]
+    chosen = f"{post.shape.name}  (section chosen)" if post.auto else post.shape.name
+    rows = [(n.size, used_text(n.used), n.governs) for n in sorted(post.neighbours, key=lambda n: -n.used)]
+    return [
+        Fact("Made of", chosen),
+        *parts,
+        *used_parts(post.result, session),
+        "Neighbours",
+        Rows(("Section", "Used", "Governs"), rows),
+    ]
+
+
+def column_card(session: Session, column: Column, show: Callable[[str], None] = lambda thing: None) -> Card:
     parts = entries(session, [column], FIELDS[Column])
+    post = session.model.posts.get(column.id)
+    if post is not None:
+        parts += _post_parts(session, post)
+        parts.append(Button("Calculation sheet", action=lambda: show(column.id)))
     parts.append(Button("Remove column", edit=lambda q: edits.remove(q, column.id)))
     tied = isinstance(column.place, AxisPoint)
     return Card("Column", "on an axis crossing; it follows the axes" if tied else "placed freely", parts)

@@ -149,25 +149,24 @@ def size_pick(label: str, path: str, sizes: tuple[str, ...]) -> FieldDef:
 
 def choice_fields(path: str, sizes: tuple[str, ...], spacing: bool = True) -> list[FieldDef]:
     """The fields of a member choice: section, spacing, species, grade."""
-
-    def put_species(p: Project, r: Any, value: str) -> dict[str, Any]:
-        grade = reach(r, f"{path}__grade")
-        fits = grade if grade in SPECIES[value] else next(g for g in SPECIES[value] if "No. 2" in g)
-        return {f"{path}__species": value, f"{path}__grade": fits}
-
     found = [size_pick("Section", f"{path}__size", sizes)]
     if spacing:
         found.append(length("Spacing", f"{path}__spacing", short=True, auto=True, hint='16", 24", 400, or auto'))
-    found.append(
-        FieldDef(
-            "Species",
-            lambda p, r: reach(r, f"{path}__species"),
-            put_species,
-            lambda p, r: [(s, s) for s in SPECIES],
-        )
-    )
-    found.append(pick("Grade", f"{path}__grade", lambda p, r: [(g, g) for g in SPECIES[reach(r, f"{path}__species")]]))
-    return found
+    return [*found, *species_fields(f"{path}__")]
+
+
+def species_fields(at: str = "") -> list[FieldDef]:
+    """The fields of what lumber is: species and grade; ``at``: path of the record that has them."""
+
+    def put(p: Project, r: Any, value: str) -> dict[str, Any]:
+        grade = reach(r, f"{at}grade")
+        fits = grade if grade in SPECIES[value] else next(g for g in SPECIES[value] if "No. 2" in g)
+        return {f"{at}species": value, f"{at}grade": fits}
+
+    return [
+        FieldDef("Species", lambda p, r: reach(r, f"{at}species"), put, lambda p, r: [(s, s) for s in SPECIES]),
+        pick("Grade", f"{at}grade", lambda p, r: [(g, g) for g in SPECIES[reach(r, f"{at}species")]]),
+    ]
 
 
 def plain(*names: str) -> Choices:

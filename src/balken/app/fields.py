@@ -17,11 +17,13 @@ from balken.app.field_kinds import (
     plain,
     reach,
     size_pick,
+    species_fields,
     text,
 )
 from balken.model.blocks import BLOCKS, BONDS, block_of
 from balken.model.buildups import display_name
 from balken.model.foundation_edits import edge_width
+from balken.model.posts import SIZES_OF
 from balken.model.records import (
     BuildUp,
     Column,
@@ -165,6 +167,30 @@ FOUNDATION_KIND = FieldDef(
 )
 
 
+def _of_material(p: Project, r: Column, value: str) -> dict[str, Any]:
+    """Another material has other sections."""
+    return (
+        {"material": value} if value == r.material else {"material": value, "size": "" if value == "concrete" else None}
+    )
+
+
+def _side(label: str, path: str) -> FieldDef:
+    """A side of a column; one that is typed takes the place of a section of the list."""
+    field = length(label, path, short=True)
+    return FieldDef(
+        label, field.get, lambda p, r, typed: field.put(p, r, typed) | {"size": ""}, hint="instead of a section"
+    )
+
+
+def _of_size(p: Project, r: Column, value: str) -> dict[str, Any]:
+    return {"size": None if value == "auto" else value}
+
+
+def _post_sizes(p: Project, r: Column) -> Choices:
+    sizes = [(size, size) for size in SIZES_OF[r.material]]
+    return [*([("auto", "auto")] if sizes else []), ("", "width and depth, as typed"), *sizes]
+
+
 FIELDS: dict[type[Record], list[FieldDef]] = {
     Level: [text("Name", "name"), length("Height", "height"), pick("Role", "role", LEVEL_ROLES)],
     Wall: [
@@ -187,9 +213,11 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         size_pick("Header", "header", HEADER_SIZES),
     ],
     Column: [
-        length("Width", "width", short=True),
-        length("Depth", "depth", short=True),
-        pick("Material", "material", plain("timber", "concrete", "steel")),
+        FieldDef("Material", lambda p, r: r.material, _of_material, lambda p, r: plain("timber", "concrete", "steel")),
+        FieldDef("Section", lambda p, r: "auto" if r.size is None else r.size, _of_size, _post_sizes),
+        _side("Width", "width"),
+        _side("Depth", "depth"),
+        *species_fields(),
         level_pick("Foot on", "foot__level"),
         length("  offset", "foot__offset", short=True),
         level_pick("Head on", "head__level"),

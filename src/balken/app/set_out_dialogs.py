@@ -7,6 +7,7 @@ from balken.app.session import Session
 from balken.model import column_edits, grid_edits
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, listed
+from balken.model.posts import SIZES_OF
 from balken.model.records import Hang
 from balken.units import UnitError, Units, format_length, parse_angle, parse_length, parse_spacings
 
@@ -124,6 +125,9 @@ class ColumnsDialog(FormDialog):
         self.depth_field.setText(size)
         self.material = QComboBox()
         self.material.addItems(["timber", "concrete", "steel"])
+        self.section = QComboBox()
+        self.material.currentTextChanged.connect(self._offer_sections)
+        self._offer_sections(self.material.currentText())
         for label, widget in (
             ("Grid", self.grid),
             ("At axes along x", self.x_axes),
@@ -131,11 +135,20 @@ class ColumnsDialog(FormDialog):
             ("Foot on", self.foot),
             ("Head on", self.head),
             ("Head offset", self.head_offset),
+            ("Material", self.material),
+            ("Section", self.section),
             ("Width", self.width_field),
             ("Depth", self.depth_field),
-            ("Material", self.material),
         ):
             self.form.addRow(label, widget)
+
+    def _offer_sections(self, material: str) -> None:
+        sizes = SIZES_OF[material]
+        self.section.clear()
+        for text, value in (("width and depth", ""), *([("auto", "auto")] if sizes else []), *((s, s) for s in sizes)):
+            self.section.addItem(text, value)
+        # A steel section says nothing by its sides alone.
+        self.section.setCurrentIndex(1 if material == "steel" else 0)
 
     def run(self) -> None:
         p = self.session.project
@@ -147,7 +160,10 @@ class ColumnsDialog(FormDialog):
         width, depth = (parse_length(f.text(), p.units, "in") for f in (self.width_field, self.depth_field))
         foot = Hang(level=str(self.foot.currentData()))
         head = Hang(level=str(self.head.currentData()), offset=parse_length(self.head_offset.text(), p.units, "in"))
-        after = column_edits.add_columns(p, grid.id, xs, ys, foot, head, width, depth, self.material.currentText())
+        chosen = str(self.section.currentData())
+        size = None if chosen == "auto" else chosen
+        material = self.material.currentText()
+        after = column_edits.add_columns(p, grid.id, xs, ys, foot, head, width, depth, material, size)
         made = tuple(c.id for c in after.columns if c not in p.columns)
         self.session.apply("Set columns", lambda q: after if q is p else q)
         self.session.select(made)

@@ -19,8 +19,9 @@ from balken.app.session import Session
 from balken.documents.grid_plan import arc_points
 from balken.documents.section import fill_of
 from balken.documents.style import FILLS, SELECTED
-from balken.framing.pieces import STUD_ROLES, Piece
+from balken.framing.pieces import Piece
 from balken.framing.references import reference_solid
+from balken.framing.roles import STUD_ROLES
 from balken.geometry.prism import mesh
 from balken.model.lookup import axis_positions, by_id, grid_point
 

@@ -237,7 +237,7 @@ def _canopy(p: Project) -> Project:
     for number, y in ((1, 33.0), (2, 43.0)):
         place = FreePoint(x=46.0 * FOOT, y=y * FOOT)
         foot, plate = Hang(level="level-4", offset=-3.0 * FOOT - 4.0 * INCH), Hang(level="level-2")
-        p = edits.add(p, Column(id=f"column-{number}", place=place, foot=foot, head=plate))
+        p = edits.add(p, Column(id=f"column-{number}", place=place, foot=foot, head=plate, size="6x6"))
         top = Hang(level="level-9", offset=10.0 * INCH)
         kip = 1000.0 * POUND_FORCE
         pad = Pad(id=f"pad-{number}", place=place, top=top, head=foot, pier=10.0 * INCH)

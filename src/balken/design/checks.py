@@ -10,6 +10,7 @@ if TYPE_CHECKING:
     from balken.design.columns import ColumnCase
     from balken.design.headers import HeaderCase
     from balken.design.members import MemberCase
+    from balken.design.posts import PostCase
 
 FAR_OVER = 99.0
 """Used this far or more is said as that: what nothing holds has no last figure."""
@@ -51,7 +52,7 @@ class Check(Value, frozen=True):
 class MemberResult:
     """All checks of a member; the governing one first."""
 
-    case: "MemberCase | ColumnCase | HeaderCase"
+    case: "MemberCase | ColumnCase | HeaderCase | PostCase"
     checks: tuple[Check, ...]
 
     @property

@@ -4,7 +4,8 @@ NOT_CHECKED = (
     "Sideways resistance of the building: bracing, shear walls, hold-downs, earthquake.",
     "Wind uplift of the roof and its connections; unbalanced and drifting snow.",
     "Connections other than bearings and anchor bolts: nails, hangers, straps.",
-    "Nails of blocking and deck that take the push of earth into the floor; columns, which nothing but what is typed loads.",
+    "Nails of blocking and deck that take the push of earth into the floor.",
+    "Columns of concrete; of the others caps, bases and loads off the middle; what bears on them is what was typed at their pads.",
     "Settlement, slope stability, ground water under footings, durability, fire.",
     "Prices rest on a made-up list.",
 )

@@ -11,7 +11,6 @@ from balken.framing.pieces import Piece
 from balken.geometry.plane import Ring, distance
 from balken.geometry.prism import volume
 from balken.loads.cases import Cases, total
-from balken.loads.path import own_weight
 from balken.model.materials import weight
 from balken.model.records import Concrete
 from balken.units import Units
@@ -31,14 +30,13 @@ class Strip:
     line: Cases
 
 
-def loads_on_pads(places: tuple[PadPlace, ...], columns: tuple[Piece, ...]) -> dict[str, Cases]:
-    """Return what each pad carries on its top: columns and pier by their weight, and what was typed, N."""
-    by_owner = {piece.owner: piece for piece in columns}
+def loads_on_pads(places: tuple[PadPlace, ...], weights: dict[str, Cases]) -> dict[str, Cases]:
+    """Return what each pad carries on its top, N: columns (by id) and pier by their weight, and what was typed."""
     found = {}
     for place in places:
         pad, pier = place.pad, pier_solid(place)
         parts = [Cases(dead=pad.dead, live=pad.live, snow=pad.snow)]
-        parts += [own_weight(by_owner[c]) for c in place.columns if c in by_owner]
+        parts += [weights[c] for c in place.columns if c in weights]
         if pier is not None:
             parts.append(Cases(dead=weight("concrete") * volume(pier.prism) * 1e-6))
         found[pad.id] = total(parts)

@@ -107,6 +107,42 @@ def size_factors(species: str, grade: str, section: Section) -> tuple[float, flo
     return (fb_thick if thick >= 4 else fb_thin), ft, fc
 
 
+# Posts and timbers, 5 in and thicker, no more than 2 in deeper than thick (NDS Supplement 2018, Table 4D), psi.
+_4D: dict[str, dict[str, tuple[float, ...]]] = {
+    "DF-L": {
+        "Select Structural": (1500, 1000, 170, 625, 1150, 1_600_000, 580_000),
+        "No. 1": (1200, 825, 170, 625, 1000, 1_600_000, 580_000),
+        "No. 2": (750, 475, 170, 625, 700, 1_300_000, 470_000),
+    },
+    "Hem-Fir": {
+        "Select Structural": (1200, 800, 140, 405, 975, 1_300_000, 470_000),
+        "No. 1": (975, 650, 140, 405, 850, 1_300_000, 470_000),
+        "No. 2": (575, 375, 140, 405, 575, 1_100_000, 400_000),
+    },
+    "S-P-F": {
+        "Select Structural": (1050, 700, 125, 425, 800, 1_300_000, 470_000),
+        "No. 1/No. 2": (500, 325, 125, 425, 500, 1_000_000, 370_000),
+    },
+    "Southern Pine": {
+        "Select Structural": (1500, 1000, 165, 375, 950, 1_500_000, 550_000),
+        "No. 1": (1350, 900, 165, 375, 825, 1_500_000, 550_000),
+        "No. 2": (850, 550, 165, 375, 525, 1_200_000, 440_000),
+    },
+}
+
+
+@lru_cache(maxsize=200)
+def timber_values(species: str, grade: str) -> Values:
+    """Return the values of posts and timbers in N/mm2; S-P-F No. 1/No. 2 takes those of No. 2.
+
+    Raises KeyError for unknown names, and for grades that there are no timbers of.
+    """
+    rows, found = _4D[species_name(species)], grade_name(species, grade)
+    if found not in rows:
+        raise KeyError(f"There are no posts and timbers of grade {found}; grades are {', '.join(rows)}.")
+    return Values(*(value * PSI for value in rows[found]))
+
+
 @lru_cache(maxsize=2000)
 def reference_values(species: str, grade: str, section: Section) -> Values:
     """Return tabulated values in N/mm2, before any factor; raises KeyError for unknown names."""

@@ -30,13 +30,13 @@ def can_calculate(model: Model, ref: str) -> bool:
     if _run_id(model, ref) is not None or ref.split("/", maxsplit=1)[0] in model.pads:
         return True
     p = model.project
-    if ref in model.framed or any(ref == owner for owner, _ in model.designs):
+    if ref in model.framed or ref.partition("/")[0] in model.posts or any(ref == owner for owner, _ in model.designs):
         return True
     return any(o.id == ref and o.wall in model.framed for o in p.openings)
 
 
 def all_calculations(model: Model) -> tuple[str, ...]:
-    """Return everything that has a calculation: floors, roofs, walls, foundation runs, pads."""
+    """Return everything that has a calculation: floors, roofs, walls, columns, foundation runs, pads."""
     return (*layout_ids(model), *model.footings, *model.pads)
 
 

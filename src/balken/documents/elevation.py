@@ -14,25 +14,13 @@ from balken.documents.sheet import MARGIN, Sheet, frame, on_paper, papers, scale
 from balken.documents.style import used_fill
 from balken.framing.bands import WallLine
 from balken.framing.pieces import Piece
+from balken.framing.roles import ROLES
 from balken.framing.studs import UPRIGHTS, Stick
 from balken.geometry.plane import Point, Ring, meet, off_line, unit
 from balken.model.buildups import display_name
 from balken.model.lookup import axis_positions, grid_point, listed, wall_label
 from balken.units import Units, format_inches, format_length
 
-LETTERS = {
-    "stud": "S",
-    "king stud": "K",
-    "jack stud": "J",
-    "cripple": "C",
-    "header": "H",
-    "rough sill": "RS",
-    "bottom plate": "BP",
-    "top plate": "TP",
-    "ribbon": "R",
-}
-"""Letters of member marks, from the names of the members."""
-_FILL = {"header": "sheathing", "king stud": "timber", "jack stud": "timber"}
 _SCALES = {Units.IMPERIAL: (24.0, 32.0, 48.0, 64.0, 96.0), Units.METRIC: (20.0, 25.0, 50.0, 100.0)}
 
 
@@ -59,14 +47,14 @@ def marks(model: Model, wall_id: str) -> tuple[dict[str, str], tuple[Marked, ...
     for piece in model.framed[wall_id].pieces:
         length = round(cut_length(piece.length, model.project.units), 3)
         groups.setdefault((piece.role, piece.section, length), []).append(piece.key)
-    order = list(LETTERS)
+    order = list(ROLES)
     rows = sorted(groups, key=lambda k: (order.index(k[0]), k[1], -k[2]))
     numbers: dict[str, int] = {}
     by_key: dict[str, str] = {}
     listed = []
     for role, size, length in rows:
         numbers[role] = numbers.get(role, 0) + 1
-        mark = f"{LETTERS[role]}{numbers[role]}"
+        mark = f"{ROLES[role].mark}{numbers[role]}"
         keys = groups[(role, size, length)]
         by_key.update(dict.fromkeys(keys, mark))
         listed.append(Marked(mark, role, size, length, len(keys)))
@@ -88,7 +76,7 @@ def framing_elevation(
     items: list[Item] = []
     for stick, piece in zip(framed.wall.sticks, framed.pieces, strict=True):
         result = model.results.get(piece.key)
-        fill = used_fill(result.used) if used and result else _FILL.get(stick.role, "timber light")
+        fill = used_fill(result.used) if used and result else ROLES[stick.role].fill
         items.append(Area((_seen(stick.ring, line, flip),), fill, "outline", "walls", piece.key))
     items += _openings(model, line, flip, scale)
     items += _mark_texts(framed.wall.sticks, framed.pieces, by_key, line, flip, scale)

@@ -15,7 +15,8 @@ from balken.documents.section_keys import section_keys
 from balken.documents.slope_marks import slope_marks
 from balken.documents.style import used_fill
 from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
-from balken.framing.pieces import Piece, Role
+from balken.framing.pieces import Piece
+from balken.framing.roles import FOOTING_ROLES
 from balken.geometry.edges import joined_outlines
 from balken.geometry.plane import Ring
 from balken.geometry.prism import TOP, is_upright, silhouette
@@ -29,9 +30,6 @@ def plan_ring(piece: Piece) -> tuple[Ring, ...]:
     solid = piece.solid
     laid_out = is_upright(solid) and solid.u == (1.0, 0.0, 0.0) and solid.origin[:2] == (0.0, 0.0)
     return solid.rings if laid_out else silhouette(solid, TOP)[0]
-
-
-FOOTING_ROLES: tuple[Role, ...] = ("strip footing", "pad footing", "slab edge")
 
 
 def foundation_items(model: Model, scale: float, used: bool, notes: bool, keyed: bool = False) -> list[Item]:

@@ -11,7 +11,6 @@ from balken.documents.marks import footing_marks, pad_size
 from balken.documents.section import cut_view, fill_of, joined
 from balken.documents.section_bars import bar_items
 from balken.documents.section_keys import Keyed
-from balken.framing.pieces import Role
 from balken.geometry.plane import Ring, add, bounds
 from balken.geometry.prism import section
 from balken.model.records import CutLine
@@ -19,23 +18,6 @@ from balken.units import format_inches, format_length
 
 REACH = 1000.0
 """How far a typical section reaches out and in from the wall, mm."""
-SHOWN: tuple[Role, ...] = (
-    "foundation wall",
-    "strip footing",
-    "pad footing",
-    "pier",
-    "slab",
-    "slab edge",
-    "insulation",
-    "subbase",
-    "blinding",
-    "sill plate",
-    "rim board",
-    "joist",
-    "blocking",
-    "floor deck",
-    "wall layer",
-)
 
 
 def typical_section(model: Model, keyed: Keyed, scale: float) -> Drawing:
@@ -66,7 +48,7 @@ def typical_section(model: Model, keyed: Keyed, scale: float) -> Drawing:
             )
             items.append(Strokes(hatch((ring,), "earth", scale), "earth", "ground"))
             items.append(Path(((0.0, z), (half + REACH - (far - near) / 2.0, z)), "ground", "ground"))
-    shown = [(p, section(p.solid, view)) for p in model.of_foundations(*SHOWN)]
+    shown = [(p, section(p.solid, view)) for group in model.foundations for p in group]
     for piece, sections in joined(shown):
         for rings in sections:
             if len(rings[0]) < 3:

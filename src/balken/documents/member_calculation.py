@@ -1,4 +1,4 @@
-"""Calculations of lumber: joists, rafters, ties, studs and headers, each as its governing member is checked."""
+"""Calculations of members: joists, rafters, ties, studs, headers and columns, each as its governing member is checked."""
 
 from balken.derive import Model
 from balken.design.checks import MemberResult, used_text
@@ -6,11 +6,12 @@ from balken.design.columns import ColumnCase
 from balken.design.headers import HeaderCase
 from balken.design.layouts import LayoutDesign
 from balken.design.members import MemberCase
+from balken.design.posts import YIELD, PostCase, values_of
 from balken.design.quantities import quantity_text, working
-from balken.design.values import reference_values
+from balken.design.values import Values, reference_values
 from balken.documents.calculation_lines import Line, case_texts, check_lines
 from balken.loads.cases import Cases
-from balken.model.lookup import by_id, wall_label
+from balken.model.lookup import by_id, column_label, wall_label
 from balken.model.records import Floor, Roof
 from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
 
@@ -18,15 +19,15 @@ NOUNS = {"joists": "Joists", "rafters": "Rafters", "ties": "Ceiling ties"}
 
 
 def layout_ids(model: Model) -> list[str]:
-    """Return the floors, roofs and framed walls that have a calculation, in their order."""
+    """Return the floors, roofs, framed walls and columns that have a calculation, in their order."""
     p = model.project
     designed = {owner for owner, _ in model.designs}
     found = [layout for layout in (*(f.id for f in p.floors), *(r.id for r in p.roofs)) if layout in designed]
-    return found + [w.id for w in p.walls if w.id in model.framed]
+    return [*found, *(w.id for w in p.walls if w.id in model.framed), *model.posts]
 
 
 def member_calculation(model: Model, ref: str) -> tuple[Line, ...] | None:
-    """Return the calculation of a floor, a roof, a framed wall or one of its openings; None for anything else."""
+    """Return the calculation of a floor, a roof, a framed wall, one of its openings, a column; None for anything else."""
     p = model.project
     layouts: tuple[Floor | Roof, ...] = (*p.floors, *p.roofs)
     layout = next((r for r in layouts if r.id == ref), None)
@@ -34,6 +35,9 @@ def member_calculation(model: Model, ref: str) -> tuple[Line, ...] | None:
         return _layout_lines(model, layout)
     if ref in model.framed:
         return _wall_lines(model, ref)
+    column = ref.partition("/")[0]
+    if column in model.posts:
+        return _column_lines(model, column)
     opening = by_id(p.openings).get(ref)
     if opening is not None and opening.wall in model.framed:
         return (
@@ -71,20 +75,11 @@ def _design_lines(noun: str, design: LayoutDesign, units: Units) -> list[Line]:
     ]
 
 
-def _case_lines(case: MemberCase | ColumnCase | HeaderCase, units: Units) -> list[Line]:
+def _case_lines(case: MemberCase | ColumnCase | HeaderCase | PostCase, units: Units) -> list[Line]:
     """Return what a check read: values of the lumber, spans, loads."""
-    values = reference_values(case.species, case.grade, case.section)
-    psi = working(
-        "Fb {}, Ft {}, Fv {}, Fc perp {}, Fc {}, E {}, Emin {}",
-        (values.fb, "stress"),
-        (values.ft, "stress"),
-        (values.fv, "stress"),
-        (values.fc_perp, "stress"),
-        (values.fc, "stress"),
-        (values.e, "stress"),
-        (values.e_min, "stress"),
-    )
-    lines = [Line("formula", f"NDS Supplement, Tables 4A and 4B: {psi.shown(units)}", indent=1)]
+    if isinstance(case, PostCase):
+        return _post_case_lines(case, units)
+    lines = [_values_line(reference_values(case.species, case.grade, case.section), "Tables 4A and 4B", units)]
     if isinstance(case, ColumnCase):
         lines.append(Line("text", "Height between plates", format_length(case.clear, units)))
         lines.append(Line("text", "Load on it", case_texts(case.axial, units)))
@@ -111,6 +106,59 @@ def _case_lines(case: MemberCase | ColumnCase | HeaderCase, units: Units) -> lis
     if any(case.tension):
         lines.append(Line("text", "Pull of the rafters along it", case_texts(case.tension, units)))
     return lines
+
+
+def _values_line(values: Values, tables: str, units: Units) -> Line:
+    psi = working(
+        "Fb {}, Ft {}, Fv {}, Fc perp {}, Fc {}, E {}, Emin {}",
+        (values.fb, "stress"),
+        (values.ft, "stress"),
+        (values.fv, "stress"),
+        (values.fc_perp, "stress"),
+        (values.fc, "stress"),
+        (values.e, "stress"),
+        (values.e_min, "stress"),
+    )
+    return Line("formula", f"NDS Supplement, {tables}: {psi.shown(units)}", indent=1)
+
+
+def _post_case_lines(case: PostCase, units: Units) -> list[Line]:
+    """Return what the check of a post read."""
+    shape = case.shape
+    section = working("A = {}", (shape.area, "steel"))
+    if shape.kind in ("pipe", "tube"):
+        section = working("A = {}, r = {}, Fy = {}", (shape.area, "steel"), (shape.gyration, "length"),
+                          (YIELD[shape.kind], "stress"))  # fmt: skip
+        lines = [Line("formula", section.shown(units), indent=1)]
+    else:
+        table = "Table 4D" if shape.timber else "Tables 4A and 4B"
+        lines = [_values_line(values_of(case)[0], table, units), Line("formula", section.shown(units), indent=1)]
+    return [
+        *lines,
+        Line("text", "Height, nothing holds it between foot and head", format_length(case.clear, units)),
+        Line("text", "Load on it with its own weight, in its middle", case_texts(case.axial, units)),
+    ]
+
+
+def _column_lines(model: Model, column_id: str) -> tuple[Line, ...]:
+    p, post = model.project, model.posts[column_id]
+    lines = [Line("title", column_label(p, column_id))]
+    if post.result is None:
+        return (
+            *lines,
+            Line("text", "Load on it with its own weight", case_texts(post.load, p.units)),
+            Line("text", post.unchecked),
+        )
+    case = post.result.case
+    made = f"{case.size} {case.species} {case.grade}" if post.material == "timber" else case.size
+    lines += [
+        Line("text", "Made of", made + ("  (section chosen)" if post.auto else "")),
+        *_case_lines(case, p.units),
+        *_checked(post.result, p.units),
+        *[Line("text", n.size, f"used {used_text(n.used)}, {n.governs}", 1) for n in post.neighbours],
+        Line("result", made, f"used {used_text(post.result.used)}"),
+    ]
+    return tuple(lines)
 
 
 def _area_texts(load: Cases, units: Units) -> str:

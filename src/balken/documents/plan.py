@@ -19,7 +19,8 @@ from balken.framing.bands import WallLine
 from balken.framing.floors import FloorPlan
 from balken.framing.foundations import run_of
 from balken.framing.frames import Frame
-from balken.framing.pieces import STUD_ROLES, Piece
+from balken.framing.pieces import Piece
+from balken.framing.roles import ROLES
 from balken.geometry.plane import Point, Ring, add, distance
 from balken.geometry.prism import TOP, View, section
 from balken.model.lookup import by_id, shown_grids
@@ -28,29 +29,6 @@ from balken.model.records import CutLine, Opening
 from balken.remembered import remembered
 from balken.units import format_area_load, format_inches, format_length
 
-PART_LAYERS: dict[str, Layer] = {
-    "strip footing": "foundations",
-    "foundation wall": "foundations",
-    "pad footing": "foundations",
-    "pier": "foundations",
-    "slab": "foundations",
-    "slab edge": "foundations",
-    "insulation": "foundations",
-    "subbase": "foundations",
-    "blinding": "foundations",
-    "sill plate": "foundations",
-    "rim board": "floors",
-    "joist": "floors",
-    "blocking": "floors",
-    "floor deck": "floors",
-    "wall layer": "walls",
-    "rafter": "roof",
-    "ridge board": "roof",
-    "ceiling tie": "roof",
-    "roof deck": "roof",
-    **dict.fromkeys(STUD_ROLES, "walls"),
-    "column": "walls",
-}
 STEP_MARKS = 7.0
 """Paper mm that the marks of steps take outside foundation walls."""
 CUT_ABOVE_FLOOR = 1200.0
@@ -245,11 +223,9 @@ def _outline_of(model: Model, wall_id: str) -> list[Ring]:
 
 def _member(model: Model, piece: Piece, what: PlanOf) -> Item:
     result = model.results.get(piece.key)
-    fill = (
-        used_fill(result.used) if what.used and result else "timber" if piece.role != "ceiling tie" else "timber light"
-    )
-    pen = f"used {fill}" if what.used and result else "timber"
-    return Area(plan_ring(piece), fill, pen, PART_LAYERS[piece.role], piece.key)
+    fill = used_fill(result.used) if what.used and result else ROLES[piece.role].fill
+    pen = f"used {fill}" if what.used and result else ROLES[piece.role].pen
+    return Area(plan_ring(piece), fill, pen, ROLES[piece.role].layer, piece.key)
 
 
 def shown_floors(model: Model, storey: str) -> list[FloorPlan]:

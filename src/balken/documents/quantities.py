@@ -12,7 +12,8 @@ from balken.design.block_walls import CELL
 from balken.design.footing_case import BarSet
 from balken.framing.blockwork import Blockwork, blockwork
 from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
-from balken.framing.pieces import Piece, Role
+from balken.framing.pieces import Piece
+from balken.framing.roles import CONCRETE_ROLES, DUG_ROLES, FOOTING_ROLES, Role
 from balken.geometry.boxes import area_and_middle, as_boxes, less
 from balken.geometry.edges import edges, shared_length
 from balken.geometry.plane import Point, Ring, area, bounds, near_pairs
@@ -23,16 +24,6 @@ from balken.model.records import Recess
 from balken.remembered import remembered
 from balken.units.system import FOOT
 
-CONCRETE_ROLES: tuple[Role, ...] = (
-    "foundation wall",
-    "pier",
-    "pad footing",
-    "strip footing",
-    "slab",
-    "slab edge",
-    "blinding",
-)
-DUG_ROLES: tuple[Role, ...] = ("strip footing", "pad footing", "slab", "slab edge", "subbase", "insulation", "blinding")
 ROOM = 300.0
 """Working room beside footings and walls in the ground, mm (common practice, no source)."""
 MITRE = 5.0
@@ -203,7 +194,7 @@ def _excavation(model: Model) -> float:
         return 0.0
     pits: list[tuple[float, Piece, float]] = []
     for piece in model.of_foundations(*DUG_ROLES):
-        room = ROOM if piece.role in ("strip footing", "pad footing", "slab edge") else 0.0
+        room = ROOM if piece.role in FOOTING_ROLES else 0.0
         pits.append((_heights(piece)[0], piece, room))
     pits.sort(key=lambda row: row[0])
     deeper: dict[int, list[int]] = {}

@@ -11,9 +11,9 @@ from balken.design.stud_walls import FramedWall
 from balken.documents.dimensions import TEXT, dimension_string, level_marks
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text
 from balken.documents.hatch import hatch
-from balken.documents.plan import PART_LAYERS
 from balken.framing.pieces import Piece
 from balken.framing.references import reference_solid
+from balken.framing.roles import ROLES
 from balken.geometry.plane import Point, Ring, bounds, distance, meet
 from balken.geometry.prism import View, depths, section, silhouette
 from balken.model.lookup import axis_positions, grid_point, ground, listed
@@ -22,9 +22,6 @@ from balken.model.records import CutLine
 from balken.remembered import remembered
 
 _FILL = {"timber": "timber", "wood sheathing": "sheathing"}
-_ORDER = {
-    role: i for i, role in enumerate(("strip footing", "foundation wall", "wall layer", "roof deck", "floor deck"))
-}
 
 
 @lru_cache(maxsize=64)
@@ -145,7 +142,7 @@ def _beyond_of(group: tuple[Piece, ...], view: View, until: float) -> Beyond:
             fill = "beyond" if light else "timber light"
             fill = "concrete light" if piece.material == "concrete" else fill
             ref = piece.wall if piece.role == "wall layer" else piece.key
-            seen[key] = (high, Area(rings, fill, "beyond", PART_LAYERS[piece.role], ref))
+            seen[key] = (high, Area(rings, fill, "beyond", ROLES[piece.role].layer, ref))
     return seen
 
 
@@ -214,7 +211,7 @@ def _cut_of(
         for rings in cut:
             kind = fill_of(piece)
             heavy = kind in ("concrete", "masonry") or piece.section
-            layer = PART_LAYERS[piece.role]
+            layer = ROLES[piece.role].layer
             ref = piece.wall if piece.role == "wall layer" else piece.key
             items.append(Area(rings, kind, "cut" if heavy else "thin", layer, ref))
             if kind in ("concrete", "masonry"):
@@ -224,7 +221,7 @@ def _cut_of(
             if piece.role in ("wall layer", "foundation wall"):
                 walls.append(rings[0])
         if items:
-            found.append((_ORDER.get(piece.role, 9), items, walls))
+            found.append((ROLES[piece.role].under, items, walls))
     return found
 
 

@@ -50,6 +50,7 @@ FILLS: dict[str, str] = {
     "sheet": SHEET,
     "timber": "#E9C987",
     "timber light": "#F5E6C4",
+    "steel": "#B5C0CA",
     "concrete": "#E3E1DC",
     "concrete light": "#EFEDE8",
     "masonry": "#DDAF9A",

@@ -17,44 +17,16 @@ from balken.exchange.errors import Progress, Stopped
 from balken.exchange.ifc_entities import SETTINGS, Entities
 from balken.exchange.replacing import replacing
 from balken.framing.pieces import Piece
+from balken.framing.roles import ROLES
 from balken.framing.walls import layer_profiles, wall_pieces
 from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import Prism, Vec
 from balken.model.buildups import display_name, thickness
 from balken.model.lookup import axis_positions, by_id, grid_point, wall_label
+from balken.model.posts import post_shape
 from balken.model.records import Grid, Opening, Wall
 from balken.model.sections import section
 
-_CLASSES: dict[str, tuple[str, str]] = {
-    "strip footing": ("IfcFooting", "STRIP_FOOTING"),
-    "pad footing": ("IfcFooting", "PAD_FOOTING"),
-    "pier": ("IfcColumn", "USERDEFINED"),
-    "slab": ("IfcSlab", "BASESLAB"),
-    "slab edge": ("IfcFooting", "USERDEFINED"),
-    "blinding": ("IfcSlab", "USERDEFINED"),
-    "insulation": ("IfcCovering", "INSULATION"),
-    "subbase": ("IfcBuildingElementProxy", "USERDEFINED"),
-    "foundation wall": ("IfcWall", "SOLIDWALL"),
-    "sill plate": ("IfcMember", "PLATE"),
-    "rim board": ("IfcBeam", "USERDEFINED"),
-    "joist": ("IfcBeam", "JOIST"),
-    "blocking": ("IfcMember", "USERDEFINED"),
-    "rafter": ("IfcMember", "RAFTER"),
-    "ridge board": ("IfcMember", "USERDEFINED"),
-    "ceiling tie": ("IfcMember", "USERDEFINED"),
-    "bottom plate": ("IfcMember", "PLATE"),
-    "top plate": ("IfcMember", "PLATE"),
-    "stud": ("IfcMember", "STUD"),
-    "king stud": ("IfcMember", "STUD"),
-    "jack stud": ("IfcMember", "STUD"),
-    "cripple": ("IfcMember", "STUD"),
-    "header": ("IfcBeam", "LINTEL"),
-    "rough sill": ("IfcMember", "PLATE"),
-    "ribbon": ("IfcMember", "USERDEFINED"),
-    "column": ("IfcColumn", "COLUMN"),
-    "floor deck": ("IfcSlab", "FLOOR"),
-    "roof deck": ("IfcSlab", "ROOF"),
-}
 _QUANTITIES = {
     "IfcBeam": "Qto_BeamBaseQuantities",
     "IfcMember": "Qto_MemberBaseQuantities",
@@ -238,7 +210,7 @@ class _Writer(Entities):
         return self.new("IfcTrimmedCurve", circle, ends[0], ends[1], True, "PARAMETER")
 
     def _piece(self, piece: Piece) -> None:
-        kind, predefined = _CLASSES[piece.role]
+        kind, predefined = ROLES[piece.role].ifc
         parent, z = self._storey_of(piece.level)
         solid = piece.solid
         x0, y0, z0 = solid.origin
@@ -258,25 +230,31 @@ class _Writer(Entities):
         result = self.model.results.get(piece.key)
         if result is not None:
             self.properties[self._checked(result.used, result.governs.name, result.governs.clause)].append(made)
+        if piece.role == "column":
+            self.properties[self.set_of("IfcPropertySet", SETTINGS, self._column_settings(piece))].append(made)
+
+    def _column_settings(self, piece: Piece) -> list[Any]:
+        column = by_id(self.model.project.columns)[piece.owner]
+        return [
+            self.single("Section", "IfcLabel", "auto" if column.size is None else column.size),
+            self.single("Width", "IfcLengthMeasure", round(column.width, 6)),
+            self.single("Depth", "IfcLengthMeasure", round(column.depth, 6)),
+            self.single("Material", "IfcLabel", column.material),
+            self.single("Species", "IfcLabel", column.species),
+            self.single("Grade", "IfcLabel", column.grade),
+        ]
 
     def _lumber(self, piece: Piece) -> Any:
-        lumber = section(piece.section)
-        material = self.share("IfcMaterial", f"{piece.species} {piece.grade}", None, "wood")
+        named, category = (f"{piece.species} {piece.grade}", "wood") if piece.species else (piece.material, None)
+        material = self.share("IfcMaterial", named, None, category)
         key = ("lumber", material.id(), piece.section)
         if key not in self.shared:
-            half = Prism(
-                (0.0, 0.0, 0.0),
-                (1.0, 0.0, 0.0),
-                (0.0, 1.0, 0.0),
-                (((0.0, 0.0), (lumber.breadth, 0.0), (lumber.breadth, lumber.depth), (0.0, lumber.depth)),),
-                1.0,
-            )
             profile = self.new(
                 "IfcMaterialProfile",
                 piece.section,
                 None,
                 material,
-                self.profile(half.rings, piece.section),
+                self.profile(_profile_of(piece)[0], piece.section),
                 None,
                 None,
             )
@@ -286,7 +264,7 @@ class _Writer(Entities):
     def _quantities(self, kind: str, piece: Piece) -> Any:
         items = [self.quantity("IfcQuantityLength", "Length", piece.length)]
         if piece.section:
-            items.append(self.quantity("IfcQuantityArea", "CrossSectionArea", section(piece.section).area * 1e-6))
+            items.append(self.quantity("IfcQuantityArea", "CrossSectionArea", _profile_of(piece)[1] * 1e-6))
         volume = "GrossVolume" if kind == "IfcFooting" else "NetVolume"
         items.append(self.quantity("IfcQuantityVolume", volume, piece.volume * 1e-9))
         if kind in ("IfcSlab", "IfcCovering", "IfcBuildingElementProxy"):
@@ -461,9 +439,18 @@ def expected_counts(model: Model) -> dict[str, int]:
     counts: dict[str, int] = defaultdict(int)
     for piece in model.pieces.values():
         if piece.role not in WITHIN_WALLS:
-            counts[_CLASSES[piece.role][0]] += 1
+            counts[ROLES[piece.role].ifc[0]] += 1
     counts["IfcWall"] += len(model.lines)
     counts["IfcOpeningElement"] = len(model.project.openings)
     counts["IfcBuildingStorey"] = len(model.project.levels)
     counts["IfcGridAxis"] = sum(len(g.x_axes) + len(g.y_axes) for g in model.project.grids)
     return dict(counts)
+
+
+def _profile_of(piece: Piece) -> tuple[tuple[Ring, ...], float]:
+    """Return the outlines of what a piece is cut from, and its area, mm2."""
+    if piece.role == "column":
+        shape = post_shape(piece.section)
+        return shape.rings, shape.area
+    board = section(piece.section)
+    return (((0.0, 0.0), (board.breadth, 0.0), (board.breadth, board.depth), (0.0, board.depth)),), board.area

@@ -1,10 +1,12 @@
 """What an IFC file holds beside walls: columns, and outlines of slabs, roofs and all that is shown but not framed."""
 
+import math
 from typing import Any
 
 import msgspec
 import numpy as np
 
+from balken.exchange.ifc_entities import SETTINGS
 from balken.exchange.ifc_shapes import (
     direction_of,
     extruded_corners,
@@ -16,11 +18,14 @@ from balken.exchange.ifc_shapes import (
 )
 from balken.exchange.ifc_source import LARGEST, NotHeld, Source, global_id
 from balken.exchange.ifc_walls import head_at
-from balken.geometry.plane import distance, unit
+from balken.framing.pads import square
+from balken.geometry.plane import Point, distance, unit
 from balken.model.errors import EditError
 from balken.model.lookup import by_id
+from balken.model.posts import SIZES_OF, post_shape
 from balken.model.records import Column, Hang, Project, Reference
 from balken.model.rules import check
+from balken.model.species import grade_name, species_name
 from balken.model.ties import tie
 
 
@@ -47,6 +52,9 @@ class Columns:
         upright = abs(source.matrix(made.ObjectPlacement)[2, 2] - 1.0) < 1e-6
         upright = upright and len({round(float(z), 1) for z in points[2]}) == 2
         ring = [(float(x), float(y)) for x, y in points[:2].T[: points.shape[1] // 2]]
+        kept = _kept(source.sets(made).get(SETTINGS), source.scale)
+        if kept.get("size") and len(ring) > 4:
+            ring = _round_pipe(ring, kept)
         if not upright or len(ring) != 4:
             raise NotHeld("only upright columns of a rectangular section are held")
         a, b, c = ring[0], ring[1], ring[2]
@@ -69,11 +77,44 @@ class Columns:
             angle=snapped(direction_of(a, b) % 360.0),
             source=global_id(made),
         )
+        shape = post_shape(kept["size"]) if kept.get("size") else None
+        if shape is not None and abs(max(column.width, column.depth) - max(shape.breadth, shape.depth)) > 1.0:
+            kept = {}  # another program gave it another section
+        if kept.get("size", "") == "":
+            kept = {k: v for k, v in kept.items() if k in ("species", "grade", "material")}
+        column = msgspec.structs.replace(column, **kept)
         try:
             check(msgspec.structs.replace(self.base, columns=(column,)))
         except EditError as error:
             raise NotHeld(str(error)) from None
         self.columns.append(column)
+
+
+def _kept(told: Any, scale: float) -> dict[str, Any]:
+    """Return the fields that an earlier Balken wrote of a column; none in files of others, or where they are odd."""
+    if not isinstance(told, dict):
+        return {}
+    size, species, grade = (told.get(name) for name in ("Section", "Species", "Grade"))
+    sides = [told.get(name) for name in ("Width", "Depth")]
+    numbers = all(isinstance(v, (int, float)) and not isinstance(v, bool) and math.isfinite(v) for v in sides)
+    try:
+        shape = post_shape(size) if size not in ("", "auto") else None
+        fields: dict[str, Any] = {"species": species_name(species), "grade": grade_name(species, grade)}
+    except (KeyError, AttributeError):
+        return {}
+    width, depth = (float(v) * scale if numbers else 0.0 for v in sides)  # type: ignore[arg-type]
+    if told.get("Material") in SIZES_OF:
+        fields["material"] = told["Material"]
+    fields["size"] = None if size == "auto" else shape.name if shape is not None else ""
+    if 50.0 <= width <= 3000.0 and 50.0 <= depth <= 3000.0:
+        fields |= {"width": round(width, 6), "depth": round(depth, 6)}
+    return fields
+
+
+def _round_pipe(ring: list[Point], kept: dict[str, Any]) -> list[Point]:
+    """Return the square about a pipe that is drawn as a polygon; its middle is that of its corners."""
+    x, y = (sum(v) / len(ring) for v in zip(*ring, strict=True))
+    return list(square((x, y), post_shape(kept["size"]).breadth, 0.0))
 
 
 class References:

@@ -21,7 +21,14 @@ def _from_1(project: Plain) -> Plain:
     return project
 
 
-MIGRATIONS: dict[int, Callable[[Plain], Plain]] = {1: _from_1}
+def _from_2(project: Plain) -> Plain:
+    """Version 3 knows what columns are made of; before, they were rectangles as typed."""
+    for column in project.get("columns") or ():
+        column.setdefault("size", "")
+    return project
+
+
+MIGRATIONS: dict[int, Callable[[Plain], Plain]] = {1: _from_1, 2: _from_2}
 """By the version that they start from."""
 VERSION = max(MIGRATIONS) + 1
 """What is written today."""

@@ -4,12 +4,13 @@ from collections.abc import Callable
 
 from balken.framing.stepping import step_down, step_to_meet
 from balken.model import edits
-from balken.model.foundation_edits import steps_on_courses
+from balken.model.foundation_edits import pad_under, steps_on_courses
 from balken.model.records import Project
 from balken.model.wall_edits import square_wall
 
 COMMANDS: dict[str, Callable[..., Project]] = {
     **edits.COMMANDS,
+    "pad_under": pad_under,
     "step_down": step_down,
     "step_to_meet": step_to_meet,
     "square_wall": square_wall,

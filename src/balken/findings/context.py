@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from balken.design.earth_walls import EarthWall
 from balken.design.footings import PadResult, RunFooting
 from balken.design.layouts import LayoutDesign
+from balken.design.posts import PostDesign
 from balken.design.stud_walls import FramedWall
 from balken.framing.bands import WallLine
 from balken.framing.floors import FloorPlan
@@ -45,6 +46,7 @@ class Context:
     pad_places: tuple[PadPlace, ...]
     slabs: tuple[SlabPlan, ...]
     earth_walls: dict[str, EarthWall]
+    posts: dict[str, PostDesign]
 
     @property
     def units(self) -> Units:

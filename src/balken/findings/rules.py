@@ -11,6 +11,7 @@ from balken.findings.context import Context
 from balken.findings.finding import Finding, Fix, Stage
 from balken.findings.foundation_rules import FOUNDATION_RULES
 from balken.findings.names import counted
+from balken.findings.post_rules import POST_RULES
 from balken.framing.bands import WallLine
 from balken.framing.roofs import RoofPlan, ridge_section
 from balken.framing.studs import WallTrouble
@@ -32,7 +33,7 @@ SQUARE, OUT_OF_SQUARE = 1.0, 75.0
 def all_findings(c: Context) -> tuple[Finding, ...]:
     """Run every rule; graver findings first, then in the order of the work."""
     order = ("set out", "walls", "foundations", "floors", "roof", "check", "sheets")
-    found = [finding for rule in (*RULES, *FOUNDATION_RULES) for finding in rule(c)]
+    found = [finding for rule in (*RULES, *FOUNDATION_RULES, *POST_RULES) for finding in rule(c)]
     return tuple(sorted(found, key=lambda f: (not f.grave, order.index(f.stage))))
 
 

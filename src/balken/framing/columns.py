@@ -4,31 +4,40 @@ from balken.framing.pieces import Piece
 from balken.geometry.plane import add, turn
 from balken.geometry.prism import upright
 from balken.model.lookup import height, locate
+from balken.model.posts import PostShape
 from balken.model.records import Column, Grid, Level
 
 
-def column_pieces(columns: tuple[Column, ...], grids: tuple[Grid, ...], levels: tuple[Level, ...]) -> tuple[Piece, ...]:
-    """Return one upright solid a column; raises KeyError when a reference is gone."""
+def column_heights(column: Column, levels: tuple[Level, ...]) -> tuple[float, float]:
+    """Return the heights of its foot and head, mm; raises KeyError when a level is gone."""
+    return height(column.foot, levels), height(column.head, levels)
+
+
+def column_pieces(
+    columns: tuple[Column, ...], grids: tuple[Grid, ...], levels: tuple[Level, ...], shapes: dict[str, PostShape]
+) -> tuple[Piece, ...]:
+    """Return one upright solid a column, of the shape chosen for it; raises KeyError when a reference is gone."""
     pieces = []
     for column in columns:
         centre = locate(column.place, grids)
-        half = (column.width / 2.0, column.depth / 2.0)
-        ring = tuple(
-            add(centre, turn((sx * half[0], sy * half[1]), column.angle))
-            for sx, sy in ((-1, -1), (1, -1), (1, 1), (-1, 1))
-        )
-        bottom, top = height(column.foot, levels), height(column.head, levels)
+        shape = shapes[column.id]
+        ring, *holes = (tuple(add(centre, turn(at, column.angle)) for at in outline) for outline in shape.rings)
+        bottom, top = column_heights(column, levels)
+        lumber = column.material == "timber" and bool(shape.name)
         pieces.append(
             Piece(
                 f"{column.id}/column",
                 "column",
                 column.id,
                 column.foot.level,
-                upright(ring, bottom, top - bottom),
+                upright(ring, bottom, top - bottom, tuple(holes)),
                 column.material,
                 (*centre, bottom),
                 (*centre, top),
                 top - bottom,
+                shape.name,
+                column.species if lumber else "",
+                column.grade if lumber else "",
             )
         )
     return tuple(pieces)

@@ -12,7 +12,8 @@ from balken.framing.foundations import (
     run_of,
 )
 from balken.framing.pads import PadPlace, pad_solid, pier_solid
-from balken.framing.pieces import Piece, Role
+from balken.framing.pieces import Piece
+from balken.framing.roles import Role
 from balken.framing.slabs import SlabPlan, seat_solids, slab_solids
 from balken.framing.slopes import Wedge, blinding_clear_of, free_wedges, slopes_of, wedge_pieces
 from balken.framing.uprights import Upright, counted_once, without
@@ -70,14 +71,14 @@ def in_the_ground(
         pieces += _ground_pieces(f"{run.id}/blinding", "blinding", f.id, f.foot.level, left)
     for place in places:
         for part, role in (("pier", "pier"), ("pad", "pad footing")):
-            pieces += _ground_pieces(f"{place.pad.id}/{part}", role, place.pad.id, place.pad.top.level, left)  # type: ignore[arg-type]
+            pieces += _ground_pieces(f"{place.pad.id}/{part}", role, place.pad.id, place.pad.top.level, left)
     for plan, rows in under:
         if plan in seated:
             whole = tuple(solid for name, solid in rows if name == "slab")
             left[f"{plan.slab.id}/slab"] = whole
         for name in dict.fromkeys(name for name, _ in rows):
             key = f"{plan.slab.id}/{name}"
-            pieces += _ground_pieces(key, name, plan.slab.id, plan.slab.level, left)  # type: ignore[arg-type]
+            pieces += _ground_pieces(key, name, plan.slab.id, plan.slab.level, left)
     return tuple(pieces)
 
 

@@ -2,66 +2,11 @@
 
 import itertools
 from dataclasses import dataclass
-from typing import Literal
 
+from balken.framing.roles import Role
 from balken.geometry.plane import Point, add
 from balken.geometry.prism import Prism, Vec, volume
 from balken.value import Value
-
-Role = Literal[
-    "strip footing",
-    "foundation wall",
-    "pad footing",
-    "pier",
-    "slab",
-    "slab edge",
-    "insulation",
-    "subbase",
-    "blinding",
-    "sill plate",
-    "rim board",
-    "joist",
-    "blocking",
-    "floor deck",
-    "wall layer",
-    "rafter",
-    "ridge board",
-    "ceiling tie",
-    "roof deck",
-    "bottom plate",
-    "top plate",
-    "stud",
-    "king stud",
-    "jack stud",
-    "cripple",
-    "header",
-    "rough sill",
-    "ribbon",
-    "column",
-]
-STUD_ROLES: tuple[Role, ...] = (
-    "bottom plate",
-    "top plate",
-    "stud",
-    "king stud",
-    "jack stud",
-    "cripple",
-    "header",
-    "rough sill",
-    "ribbon",
-)
-"""Roles of what a framed wall is made of."""
-MEMBER_ROLES: tuple[Role, ...] = (
-    "sill plate",
-    "rim board",
-    "joist",
-    "blocking",
-    "rafter",
-    "ridge board",
-    "ceiling tie",
-    *STUD_ROLES,
-)
-"""Roles that are lumber: they stand in the member table and the cut list."""
 
 
 class Piece(Value, frozen=True):

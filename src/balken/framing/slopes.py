@@ -10,7 +10,8 @@ from dataclasses import dataclass
 import shapely
 
 from balken.framing.foundations import FoundationRun
-from balken.framing.pieces import Piece, Role
+from balken.framing.pieces import Piece
+from balken.framing.roles import Role
 from balken.framing.uprights import SLIVER, Upright
 from balken.geometry.prism import Prism
 from balken.model.records import Slope

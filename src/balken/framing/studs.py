@@ -10,7 +10,8 @@ from typing import Literal
 
 from balken.framing.bands import WallLine
 from balken.framing.joints import EndJoint, Joints
-from balken.framing.pieces import Piece, Role, split_run
+from balken.framing.pieces import Piece, split_run
+from balken.framing.roles import Role
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import UP, Prism, Vec

@@ -22,6 +22,7 @@ def add_columns(
     width: float,
     depth: float,
     material: str = "timber",
+    size: str | None = "",
 ) -> Project:
     """Put columns at the crossings of the axes named (all where none is); crossings that have one are passed over.
 
@@ -50,6 +51,7 @@ def add_columns(
                     width=width,
                     depth=depth,
                     material=material,  # type: ignore[arg-type]
+                    size=size,
                     angle=angle,
                 )
             )

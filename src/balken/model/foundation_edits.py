@@ -14,6 +14,7 @@ from balken.model.records import Bow, Foundation, Hang, Pad, Project, Slab, Slop
 from balken.model.rules import check
 from balken.model.ties import tie
 from balken.units import Units
+from balken.units.system import INCH
 
 
 def add_step(project: Project, foundation_id: str, wall: str, at: float, drop: float) -> Project:
@@ -156,6 +157,10 @@ def lay(project: Project, foundation: Foundation, slab_level: str = "") -> Proje
     return add_all(project, foundation, slab)
 
 
+UNDER_COLUMNS = 24.0 * INCH
+PIER = 12.0 * INCH
+
+
 def add_pads(project: Project, places: tuple[Point, ...], top: Hang, head: Hang, pier: float, **fields: Any) -> Project:
     """Put a pad at each place that has none at that height yet; raises EditError when all have one."""
     taken = [locate(p.place, project.grids) for p in project.pads if p.top == top]
@@ -170,6 +175,14 @@ def add_pads(project: Project, places: tuple[Point, ...], top: Hang, head: Hang,
     if not made:
         raise EditError("every place chosen has a pad already.", "Pads")
     return check(msgspec.structs.replace(project, pads=(*project.pads, *made)))
+
+
+def pad_under(project: Project, column_id: str) -> Project:
+    """Put a pad two feet under a column's foot, with a pier up to it; raises EditError for a column that is gone."""
+    column = there(project.columns, column_id)
+    foot = column.foot
+    top = Hang(level=foot.level, offset=foot.offset - UNDER_COLUMNS)
+    return add_pads(project, column_places(project, (column_id,)), top, foot, max(column.width, column.depth, PIER))
 
 
 def crossings(project: Project, grid_id: str, x_axes: tuple[str, ...], y_axes: tuple[str, ...]) -> tuple[Point, ...]:

@@ -171,6 +171,11 @@ def there(records: tuple[R, ...], record_id: str) -> R:
     return found
 
 
+def column_label(project: Project, column_id: str) -> str:
+    """Return how a column is called in messages: 'Column 3'."""
+    return f"Column {numbers(project.columns).get(column_id, 0)}"
+
+
 def wall_label(project: Project, wall_id: str) -> str:
     """Return how a wall is called in messages: 'Wall 3'."""
     number = numbers(project.walls).get(wall_id)

@@ -38,6 +38,7 @@ MATERIALS: dict[str, Material] = {
         Material("concrete", 2400.0, "concrete"),
         Material("gravel", 1700.0, "gravel"),
         Material("timber", 500.0, "timber"),
+        Material("steel", 7850.0, "steel"),
     )
 }
 

@@ -170,9 +170,10 @@ ColumnMaterial = Literal["timber", "concrete", "steel"]
 
 
 class Column(Record, frozen=True, kw_only=True):
-    """A column with a rectangular section, ``width`` along x of its grid and ``depth`` along y.
+    """A column, ``width`` along x of its grid and ``depth`` along y.
 
-    ``source``: identifier in the file it was read from.
+    ``size``: its section by name such as 6x6 or Pipe 4, None = Balken chooses, "" = a rectangle of width and depth.
+    ``species``, ``grade``: of timber.  ``source``: identifier in the file it was read from.
     """
 
     id: str
@@ -183,6 +184,9 @@ class Column(Record, frozen=True, kw_only=True):
     depth: float = 5.5 * INCH
     material: ColumnMaterial = "timber"
     angle: float = 0.0
+    size: str | None = ""
+    species: str = "DF-L"
+    grade: str = "No. 2"
     source: str = ""
 
 

@@ -4,8 +4,9 @@ import math
 
 from balken.geometry.plane import distance
 from balken.model.errors import EditError
+from balken.model.posts import SIZES_OF, post_shape
 from balken.model.records import Column, Grid, Hang, Project, SpotHeight, Underlay
-from balken.model.rule_parts import CLOSEST_SPACING, FARTHEST, SHORTEST_WALL, hung, placed, upright
+from balken.model.rule_parts import CLOSEST_SPACING, FARTHEST, SHORTEST_WALL, graded, hung, named, placed, upright
 
 MOST_AXES = 300
 
@@ -59,6 +60,12 @@ def check_column(project: Project, column: Column) -> None:
     upright(project, column.foot, column.head, where)
     if not (50.0 <= column.width <= 3000.0 and 50.0 <= column.depth <= 3000.0):
         raise EditError("its sides must be 2 in to 10 ft (50 to 3000 mm).", where, 'Type a width such as 5 1/2".')
+    graded(column.species, column.grade, where)
+    if column.size:
+        named(post_shape, column.size, where)
+        if post_shape(column.size).name not in SIZES_OF[column.material]:
+            sizes = ", ".join(SIZES_OF[column.material]) or "typed by their sides"
+            raise EditError(f"{column.size} is no section of {column.material}.", where, f"Those are {sizes}.")
 
 
 def check_underlay(project: Project, underlay: Underlay) -> None:

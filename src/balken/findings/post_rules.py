@@ -1,0 +1,60 @@
+"""Rules that look for faults of columns: what they stand on, whether they carry, what nobody checks."""
+
+from collections.abc import Iterable
+
+from balken.design.checks import used_text
+from balken.design.posts import typed_on_columns
+from balken.findings.context import Context
+from balken.findings.finding import Finding, Fix
+from balken.framing.columns import column_heights
+from balken.model.lookup import column_label, locate
+
+
+def columns(c: Context) -> Iterable[Finding]:
+    """Columns that stand on nothing, that are too weak, and those with a load that are not checked."""
+    standing = {column for place in c.pad_places for column in place.columns}
+    loaded = typed_on_columns(c.pad_places)
+    for column in c.project.columns:
+        foot, head = column_heights(column, c.project.levels)
+        x, y = locate(column.place, c.project.grids)
+        label, at, post = column_label(c.project, column.id), (x, y, foot), c.posts[column.id]
+        if column.id not in standing:
+            yield Finding(
+                "column on nothing",
+                "foundations",
+                f"{label} stands on nothing",
+                "There is no pad or pier under its foot, so that what it carries does not come down to the soil.",
+                (column.id,),
+                at,
+                fix=Fix("Put a pad and a pier under it", "pad_under", (column.id,)),
+            )
+        middle = (x, y, (foot + head) / 2.0)
+        if not post.works and post.result is not None:
+            check, better = post.result.governs, post.would_work
+            yield Finding(
+                "column",
+                "check",
+                f"{label}: used {used_text(post.result.used)}",
+                f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}, {check.combination or 'any load'})."
+                + (
+                    ""
+                    if better
+                    else " No section of the list is enough: put columns closer, or hold it between its ends."
+                ),
+                (column.id,),
+                middle,
+                fix=Fix(f"Make it {better}", "change", (column.id,), (("size", better),)) if better else None,
+            )
+        elif post.unchecked and any(loaded.get(column.id, ())):
+            yield Finding(
+                "column not checked",
+                "check",
+                f"{label} is not checked",
+                post.unchecked,
+                (column.id,),
+                middle,
+                grave=False,
+            )
+
+
+POST_RULES = (columns,)

@@ -1,0 +1,90 @@
+"""What the pieces of a building are: one row a role, read by marks, drawings, lists, quantities and IFC.
+
+A new role is a row here and nothing else.
+"""
+
+from dataclasses import dataclass
+from typing import Literal
+
+Role = str
+"""The name of a role: a key of ``ROLES``."""
+DrawnOn = Literal["foundations", "floors", "walls", "roof"]
+
+
+@dataclass(frozen=True, slots=True)
+class RoleOf:
+    """One role.
+
+    ``mark``: the letters its marks begin with.  ``layer``, ``pen``, ``fill``: how drawings show it in plan (``fill`` ""
+    is that of its material).  ``ifc``: class and predefined type (ISO 16739-1).  ``lumber``: it is cut from boards and
+    stands in member table and cut list; ``stick``: it belongs to a framed wall.  ``concrete``: it is cast and counted as
+    such; ``dug``: the ground is dug out for it, ``footing``: with working room beside it, as it spreads load to the soil.  ``under``: cut drawings paint what is lower here first.
+    """
+
+    noun: str
+    plural: str
+    mark: str
+    layer: DrawnOn
+    ifc: tuple[str, str]
+    pen: str = "cut"
+    fill: str = ""
+    lumber: bool = False
+    stick: bool = False
+    concrete: bool = False
+    dug: bool = False
+    footing: bool = False
+    under: int = 9
+
+
+def _cast(noun: str, plural: str, mark: str, ifc: tuple[str, str], dug: bool = True, under: int = 9) -> RoleOf:
+    footing = ifc[0] == "IfcFooting"
+    return RoleOf(noun, plural, mark, "foundations", ifc, concrete=True, dug=dug, footing=footing, under=under)
+
+
+def _lumber(noun: str, plural: str, mark: str, layer: DrawnOn, ifc: tuple[str, str], fill: str = "timber") -> RoleOf:
+    return RoleOf(noun, plural, mark, layer, ifc, "timber", fill, lumber=True)
+
+
+def _stick(noun: str, plural: str, mark: str, ifc: tuple[str, str], fill: str = "timber light") -> RoleOf:
+    return RoleOf(noun, plural, mark, "walls", ifc, "timber", fill, lumber=True, stick=True)
+
+
+_OWN = "USERDEFINED"
+ROLES: dict[Role, RoleOf] = {
+    "foundation wall": _cast("foundation wall", "foundation walls", "FW", ("IfcWall", "SOLIDWALL"), dug=False, under=1),
+    "pier": _cast("pier", "piers", "PR", ("IfcColumn", _OWN), dug=False),
+    "pad footing": _cast("pad footing", "pad footings", "PF", ("IfcFooting", "PAD_FOOTING")),
+    "strip footing": _cast("strip footing", "strip footings", "F", ("IfcFooting", "STRIP_FOOTING"), under=0),
+    "slab": _cast("slab", "slabs", "SL", ("IfcSlab", "BASESLAB")),
+    "slab edge": _cast("slab edge", "slab edges", "SE", ("IfcFooting", _OWN)),
+    "blinding": _cast("blinding", "blinding", "BG", ("IfcSlab", _OWN)),
+    "insulation": RoleOf("insulation", "insulation", "IN", "foundations", ("IfcCovering", "INSULATION"), dug=True),
+    "subbase": RoleOf("subbase", "subbase", "SB", "foundations", ("IfcBuildingElementProxy", _OWN), dug=True),
+    "sill plate": _lumber("sill plate", "sill plates", "SP", "foundations", ("IfcMember", "PLATE")),
+    "rim board": _lumber("rim board", "rim boards", "RB", "floors", ("IfcBeam", _OWN)),
+    "joist": _lumber("joist", "joists", "J", "floors", ("IfcBeam", "JOIST")),
+    "blocking": _lumber("blocking", "blocking", "BL", "floors", ("IfcMember", _OWN)),
+    "floor deck": RoleOf("floor deck", "floor decks", "FD", "floors", ("IfcSlab", "FLOOR"), fill="deck", under=4),
+    "wall layer": RoleOf("wall layer", "wall layers", "WL", "walls", ("IfcWall", "SOLIDWALL"), under=2),
+    "rafter": _lumber("rafter", "rafters", "R", "roof", ("IfcMember", "RAFTER")),
+    "ridge board": _lumber("ridge board", "ridge boards", "RG", "roof", ("IfcMember", _OWN)),
+    "ceiling tie": _lumber("ceiling tie", "ceiling ties", "CT", "roof", ("IfcMember", _OWN), "timber light"),
+    "roof deck": RoleOf("roof deck", "roof decks", "RD", "roof", ("IfcSlab", "ROOF"), fill="deck", under=3),
+    "stud": _stick("stud", "studs", "S", ("IfcMember", "STUD")),
+    "king stud": _stick("king stud", "king studs", "K", ("IfcMember", "STUD"), "timber"),
+    "jack stud": _stick("jack stud", "jack studs", "JS", ("IfcMember", "STUD"), "timber"),
+    "cripple": _stick("cripple", "cripples", "C", ("IfcMember", "STUD")),
+    "header": _stick("header", "headers", "H", ("IfcBeam", "LINTEL"), "sheathing"),
+    "rough sill": _stick("rough sill", "rough sills", "RS", ("IfcMember", "PLATE")),
+    "bottom plate": _stick("bottom plate", "bottom plates", "BP", ("IfcMember", "PLATE")),
+    "top plate": _stick("top plate", "top plates", "TP", ("IfcMember", "PLATE")),
+    "ribbon": _stick("ribbon", "ribbons", "RI", ("IfcMember", _OWN)),
+    "column": RoleOf("column", "columns", "P", "walls", ("IfcColumn", "COLUMN")),
+}
+MEMBER_ROLES = tuple(role for role, row in ROLES.items() if row.lumber)
+"""Roles that are lumber: they stand in the member table and the cut list."""
+STUD_ROLES = tuple(role for role, row in ROLES.items() if row.stick)
+"""Roles of what a framed wall is made of."""
+CONCRETE_ROLES = tuple(role for role, row in ROLES.items() if row.concrete)
+DUG_ROLES = tuple(role for role, row in ROLES.items() if row.dug)
+FOOTING_ROLES = tuple(role for role, row in ROLES.items() if row.footing)

@@ -42,7 +42,6 @@ from balken.framing.foundations import (
     FoundationRun,
     foundation_pieces,
     foundation_runs,
-    run_of,
 )
 from balken.framing.ground import Ground, ground_of
 from balken.framing.ground_works import by_owner, in_the_ground, let_in
@@ -69,6 +68,7 @@ from balken.loads.path import (
 from balken.memo import Memo
 from balken.model.buildups import stud_size
 from balken.model.lookup import height
+from balken.model.naming import column_name, kind_of, owner_of, run_of
 from balken.model.records import Floor, Level, Loads, Opening, Project, Roof, Slab
 from balken.model.sections import section
 
@@ -126,7 +126,7 @@ class Model:
 
     def piece(self, key: str) -> Piece | None:
         """Return one piece by its key, if there is one."""
-        wall = self.framed.get(key.partition("/")[0])
+        wall = self.framed.get(owner_of(key))
         if wall is not None:
             for piece in wall.pieces:
                 if piece.key == key:
@@ -172,7 +172,7 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     results, worst = _checked(memo, loads, made)
     for wall in framed.values():
         results.update(wall.results)
-    results.update({f"{c}/column": post.result for c, post in works.posts.items() if post.result is not None})
+    results.update({column_name(c): post.result for c, post in works.posts.items() if post.result is not None})
     context = Context(
         p,
         lines,
@@ -616,7 +616,7 @@ _FIELD = {"joist": "joists", "rafter": "rafters", "tie": "ties"}
 def _worst(results: dict[str, MemberResult]) -> dict[tuple[str, str], tuple[str, ...]]:
     best: dict[tuple[str, str], tuple[float, str]] = {}
     for key, result in results.items():
-        owner, kind, _ = key.split("/")
+        owner, kind = owner_of(key), kind_of(key)
         known = best.get((owner, _FIELD[kind]))
         if known is None or result.used > known[0]:
             best[(owner, _FIELD[kind])] = (result.used, key)

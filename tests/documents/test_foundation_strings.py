@@ -16,9 +16,9 @@ from balken.documents.foundation_sections import typical_section
 from balken.documents.foundation_strings import foundation_strings
 from balken.documents.lettering import text_width
 from balken.documents.section_keys import keyed_sections
-from balken.framing.foundations import run_of
 from balken.geometry.plane import bounds
 from balken.model import edits, grid_edits
+from balken.model.naming import run_of
 from balken.units import Units, parse_length
 from balken.units.system import FOOT
 

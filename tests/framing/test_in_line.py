@@ -10,10 +10,10 @@ from hypothesis import strategies as st
 
 from balken.demo import orchard_road
 from balken.derive import derive
-from balken.framing.foundations import run_of
 from balken.geometry.prism import TOP, silhouette
 from balken.loads.path import own_weight
 from balken.model import edits
+from balken.model.naming import run_of
 from balken.model.records import Foundation, Hang
 from balken.units.system import FOOT
 

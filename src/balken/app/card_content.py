@@ -21,6 +21,7 @@ from balken.app.session import Session
 from balken.documents.calculation import can_calculate
 from balken.framing.pieces import Piece
 from balken.model.lookup import by_id, find, foundation_part
+from balken.model.naming import grid_and_axis
 from balken.model.records import (
     Column,
     Floor,
@@ -101,7 +102,7 @@ def _single(session: Session, ref: str, place: Place, show: Show) -> Card | None
         return {"step": step_card, "slope": slope_card}[kind](session, foundation, number)
     if ref == "cut":
         return Card("Cut line", "What the height strip and the cross-section show. Drag it on the plan.")
-    grid_id, _, axis_id = ref.partition("/")
+    grid_id, axis_id = grid_and_axis(ref)
     grid = by_id(project.grids).get(grid_id)
     if grid is not None:
         return axis_card(session, grid, axis_id)

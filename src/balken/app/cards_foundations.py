@@ -16,6 +16,7 @@ from balken.documents.slope_marks import slope_text
 from balken.findings.commands import COMMANDS
 from balken.model import edits, foundation_edits
 from balken.model.lookup import wall_label
+from balken.model.naming import slope_name, step_name
 from balken.model.records import Foundation, Pad, Project, Recess, Slab
 from balken.units import (
     UnitError,
@@ -67,10 +68,10 @@ def foundation_card(session: Session, foundation: Foundation) -> Card:
                 f"{wall_label(p, step.wall)}: {format_length(abs(step.drop), p.units)} {way} "
                 f"at {format_length(step.at, p.units)}"
             )
-            parts.append(Button(text, action=select_action(session, f"{foundation.id}/step/{i}")))
+            parts.append(Button(text, action=select_action(session, step_name(foundation.id, i))))
     for i, slope in enumerate(foundation.slopes):
         text = f"{wall_label(p, slope.wall)}: slopes {slope_text(slope, p.units)}"
-        parts.append(Button(text, action=select_action(session, f"{foundation.id}/slope/{i}")))
+        parts.append(Button(text, action=select_action(session, slope_name(foundation.id, i))))
     if model.ground is not None and runs and foundation.kind != "thickened edge":
         depth = min(model.footings[r.id].depth for r in runs)
         parts.append(

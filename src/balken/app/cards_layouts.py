@@ -11,11 +11,11 @@ from balken.design.checks import MemberResult, used_text
 from balken.design.layouts import LayoutDesign
 from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import pad_tree
-from balken.framing.foundations import run_of
 from balken.framing.pieces import Piece
 from balken.loads.cases import Cases, worst
 from balken.model import edits
 from balken.model.lookup import find, wall_label
+from balken.model.naming import parts_of_run, run_of
 from balken.model.records import Floor, Foundation, Pad, Record, Roof, Slab
 from balken.units import (
     format_force,
@@ -154,7 +154,7 @@ def _layout_entries(session: Session, piece: Piece, owner: Record) -> list[Part]
 def _bearer_name(session: Session, bearer: str) -> str:
     if bearer in session.model.lines:
         return wall_label(session.project, bearer)
-    foundation, _, wall = bearer.partition("/")
+    foundation, wall = parts_of_run(bearer)
     if wall:
         return f"{record_name(session.project, foundation)}, under {wall_label(session.project, wall)}"
     return "nothing"

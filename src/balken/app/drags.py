@@ -11,6 +11,7 @@ from balken.framing.bands import Band
 from balken.geometry.plane import Point, dot, off_line, sub, turn
 from balken.model import edits, foundation_edits, grid_edits, wall_edits
 from balken.model.lookup import by_id, foundation_part
+from balken.model.naming import grid_and_axis, run_name
 from balken.model.records import Opening
 from balken.units import Units, format_length
 from balken.units.system import INCH
@@ -154,7 +155,7 @@ def _step(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
         return None
     foundation, _, number = part
     step = foundation.steps[number]
-    band = next(r.band for r in tool.session.model.runs if r.id == f"{foundation.id}/{step.wall}")
+    band = next(r.band for r in tool.session.model.runs if r.id == run_name(foundation.id, step.wall))
 
     def drag(event: QMouseEvent) -> Edit:
         at = _along(tool, event, band)
@@ -167,7 +168,7 @@ def _step(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
 def _axis(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
     """An axis of a square grid that is selected, when the pointer is on it; with Ctrl those after it move along."""
     ref = tool.canvas.hit(event.position())
-    grid_id, _, axis_id = ref.partition("/")
+    grid_id, axis_id = grid_and_axis(ref)
     grid = by_id(tool.session.project.grids).get(grid_id)
     if grid is None or grid.kind != "square" or ref not in tool.session.selection:
         return None

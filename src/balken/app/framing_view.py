@@ -13,7 +13,7 @@ from balken.app.session import Session
 from balken.documents.display import Item
 from balken.documents.elevation import framed_walls, stacked
 from balken.documents.foundation_elevation import foundation_runs_of, stacked_foundations
-from balken.framing.foundations import run_of
+from balken.model.naming import run_of
 
 COARSEST = 70.0
 """No drawing scale coarser than this: the strings would grow larger than the walls."""

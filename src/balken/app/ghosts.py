@@ -8,6 +8,7 @@ from balken.framing.pieces import Piece
 from balken.geometry.plane import Point, add, turn
 from balken.geometry.prism import TOP, View, depths, silhouette
 from balken.model.lookup import axis_positions, by_id, find
+from balken.model.naming import axis_name
 from balken.model.records import Project
 from balken.remembered import remembered
 
@@ -76,7 +77,7 @@ def _moved_axes(after: Project, before: Project, shown: Sequence[Item]) -> list[
             places = dict(zip((axis.id for axis in olds), axis_positions(olds), strict=True))
             for axis, at in zip(axes, axis_positions(axes), strict=True):
                 if abs(at - places.get(axis.id, at)) > 1e-6:
-                    by[f"{grid.id}/{axis.id}"] = add((0.0, 0.0), turn(way, grid.angle), at - places[axis.id])
+                    by[axis_name(grid.id, axis.id)] = add((0.0, 0.0), turn(way, grid.angle), at - places[axis.id])
     found: list[Item] = []
     for item in shown:
         if item.ref in by:

@@ -16,6 +16,7 @@ from balken.app.tables import BottomPanel
 from balken.documents.plan import PlanOf, shown_floors
 from balken.findings.finding import Finding
 from balken.model.lookup import by_id
+from balken.model.naming import owner_of
 
 
 class Navigation(SelectionActions):
@@ -117,7 +118,7 @@ class Navigation(SelectionActions):
     def _go_to_storey(self, refs: tuple[str, ...]) -> None:
         """Where plans show the floors of a storey, go to that of the floor to which these things belong."""
         what = self._what()
-        floors = {ref.partition("/")[0] for ref in refs} & {f.id for f in self.session.project.floors}
+        floors = {owner_of(ref) for ref in refs} & {f.id for f in self.session.project.floors}
         if what is None or not what.storey or "floors" not in what.parts or not floors:
             return
         if not floors & {made.floor.id for made in shown_floors(self.session.model, what.storey)}:

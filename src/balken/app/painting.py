@@ -22,6 +22,7 @@ from balken.documents.display import Area, Circle, Item, Path, Strokes, Text, te
 from balken.documents.lettering import CAP_HEIGHT, FAMILY
 from balken.documents.style import FILLS, MUTED, PENS, SELECTED, SHEET
 from balken.geometry.plane import Point, bounds, to_segment
+from balken.model.naming import owner_of
 
 PIXELS_PER_PAPER_MM = 3.2
 SMALLEST_TEXT = 4.0
@@ -174,13 +175,13 @@ def paint(
         if made.lettering:
             lettering.append((made, dim))
             continue
-        if selected and made.ref and (made.ref in selected or _owner(made.ref) in selected):
+        if selected and made.ref and (made.ref in selected or owner_of(made.ref) in selected):
             on_top.append(made)
         brush.draw(made, dim, None)
     for made in on_top:
         brush.draw(made, 0.0, SELECTED)
     for made, dim in lettering:
-        chosen = bool(selected) and made.ref and (made.ref in selected or _owner(made.ref) in selected)
+        chosen = bool(selected) and made.ref and (made.ref in selected or owner_of(made.ref) in selected)
         colour = SELECTED if chosen and isinstance(made.item, Text) else None
         if isinstance(made.item, Text):
             smallest = SMALLEST_TEXT if pixels is None else 1.2
@@ -188,10 +189,6 @@ def paint(
             brush.used = None
         else:
             brush.draw(made, 0.0 if chosen else dim, colour)
-
-
-def _owner(ref: str) -> str:
-    return ref.split("/", 1)[0]
 
 
 class _Brush:

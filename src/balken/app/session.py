@@ -18,6 +18,7 @@ from balken.mend import mend_alike, run_fix
 from balken.model.edits import new_project
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, foundation_part, listed
+from balken.model.naming import grid_and_axis, owner_of
 from balken.model.records import Project
 from balken.units import UnitError
 
@@ -243,7 +244,7 @@ class Session(QObject):
 
     def is_hidden(self, ref: str) -> bool:
         """Tell whether a thing, or what it belongs to, is hidden."""
-        return bool(self.hidden) and (ref in self.hidden or ref.split("/", 1)[0] in self.hidden)
+        return bool(self.hidden) and (ref in self.hidden or owner_of(ref) in self.hidden)
 
     def exists(self, ref: str) -> bool:
         """Tell whether a selected thing is still there."""
@@ -251,7 +252,7 @@ class Session(QObject):
 
         if ref == "cut" or find(self.project, ref) is not None or foundation_part(self.project, ref) is not None:
             return True
-        grid, _, axis = ref.partition("/")
+        grid, axis = grid_and_axis(ref)
         found = by_id(self.project.grids).get(grid)
         if found is not None and any(a.id == axis for a in (*found.x_axes, *found.y_axes)):
             return True

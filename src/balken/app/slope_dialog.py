@@ -4,10 +4,11 @@ from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from balken.app.dialogs import FormDialog
 from balken.app.session import Session
-from balken.framing.foundations import FoundationRun, run_of
+from balken.framing.foundations import FoundationRun
 from balken.model import foundation_edits
 from balken.model.errors import EditError
 from balken.model.lookup import wall_label
+from balken.model.naming import run_of, slope_name
 from balken.model.records import Slope
 from balken.model.rules_foundations import STEEPEST
 from balken.units import Units, format_inches, format_length, parse_length
@@ -70,4 +71,4 @@ class SlopeDialog(FormDialog):
         slope = Slope(wall=run.wall, start=start, end=end, deeper_start=deep_start, deeper_end=deep_end)
         after = foundation_edits.add_slope(p, run.foundation.id, slope)
         self.session.apply("Slope footing", lambda q: after if q is p else q)
-        self.session.select([f"{run.foundation.id}/slope/{len(run.foundation.slopes)}"])
+        self.session.select([slope_name(run.foundation.id, len(run.foundation.slopes))])

@@ -26,6 +26,7 @@ from balken.loads.cases import worst
 from balken.loads.path import LineTotal
 from balken.mend import run_fix
 from balken.model.lookup import wall_label
+from balken.model.naming import footing_of, wall_of
 from balken.units import format_force, format_length, format_line_load
 
 Index = QModelIndex
@@ -345,7 +346,7 @@ class BottomPanel(QTabWidget):
         ]
         for run in self.session.model.runs:
             name = f"{run.foundation.name}, under {wall_label(project, run.wall)}"
-            lines.append((name, path.runs[run.id], (f"{run.id}/wall", f"{run.id}/footing")))
+            lines.append((name, path.runs[run.id], (wall_of(run.id), footing_of(run.id))))
         for name, line, refs in lines:
             load, combo = worst(line.per_length)
             cells = [line.members.all, line.walls.all, line.own.all, line.foot.all]

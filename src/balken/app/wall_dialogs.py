@@ -11,6 +11,7 @@ from balken.model import storey_edits, wall_edits
 from balken.model.buildups import display_name
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, listed
+from balken.model.naming import grid_and_axis
 from balken.model.records import Project
 from balken.units import format_length, parse_angle, parse_length
 
@@ -260,7 +261,7 @@ def axis_line(session: Session, ref: str) -> tuple[tuple[float, float], tuple[fl
     """Return two points of a grid axis, or None when the ref names none."""
     from balken.model.lookup import axis_position, grid_point
 
-    grid_id, _, axis_id = ref.partition("/")
+    grid_id, axis_id = grid_and_axis(ref)
     grid = by_id(session.project.grids).get(grid_id)
     if grid is None or not axis_id:
         return None

@@ -6,6 +6,7 @@ from typing import Any
 
 from balken.commands.parser import Parser
 from balken.findings.finding import Finding
+from balken.model.naming import footing_of, wall_of
 from balken.units import format_force
 
 
@@ -56,16 +57,14 @@ def build_report(model: Any) -> dict[str, Any]:
                 "clause": result.governs.clause,
             }
     ground: list[tuple[str, str, str, float, Any]] = [
-        ("strip footing", f"{run_id}/footing", f"{f.width:.0f} x {f.depth:.0f} mm", f.used, f.design.checks[0])
+        ("strip footing", footing_of(run_id), f"{f.width:.0f} x {f.depth:.0f} mm", f.used, f.design.checks[0])
         for run_id, f in model.footings.items()
     ]
     ground += [
         ("pad footing", f"{v}/pad", f"{r.design.width:.0f} x {r.design.thickness:.0f} mm", r.used, r.design.checks[0])
         for v, r in model.pads.items()
     ]
-    ground += [
-        ("foundation wall", f"{run_id}/wall", "", w.used, w.checks[0]) for run_id, w in model.earth_walls.items()
-    ]
+    ground += [("foundation wall", wall_of(run_id), "", w.used, w.checks[0]) for run_id, w in model.earth_walls.items()]
     for role, member, size, how_far, check in ground:
         if role not in used or how_far > used[role]["used"]:
             used[role] = {

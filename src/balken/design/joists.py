@@ -7,6 +7,7 @@ from balken.framing.floors import FloorPlan, floor_plan
 from balken.framing.outlines import Outline
 from balken.framing.pieces import Bearer
 from balken.loads.path import floor_cases
+from balken.model.naming import piece_name
 from balken.model.records import Floor, Loads
 from balken.model.sections import JOIST_SIZES
 from balken.units import Units
@@ -53,5 +54,5 @@ def check_joists(plan: FloorPlan, size: str, loads: Loads) -> dict[str, MemberRe
         alike = round(max(line.clear, 1.0), 3), round(max(line.width, plan.spacing), 3), round(bearing, 3)
         if alike not in known:
             known[alike] = check_member(joist_case(plan.floor, *alike, loads, size))
-        found[f"{plan.floor.id}/joist/{line.place}"] = known[alike]
+        found[piece_name(plan.floor.id, "joist", line.place)] = known[alike]
     return found

@@ -10,6 +10,7 @@ from balken.framing.outlines import Outline
 from balken.framing.roofs import RoofPlan, roof_plan
 from balken.loads.cases import Cases
 from balken.loads.path import ceiling_cases, roof_cases, thrust
+from balken.model.naming import piece_name
 from balken.model.records import Loads, Roof
 from balken.model.sections import JOIST_SIZES, TIE_SIZES, section
 from balken.units import Units
@@ -98,12 +99,12 @@ def check_roof(plan: RoofPlan, sizes: tuple[str, str], loads: Loads) -> dict[str
         if width not in by_width:
             by_width[width] = check_member(rafter_case(plan, width, loads, sizes[0]))
         for side in "ab":
-            found[f"{plan.roof.id}/rafter/{station.place}{side}"] = by_width[width]
+            found[piece_name(plan.roof.id, "rafter", station.place + side)] = by_width[width]
     tension = thrust(plan, loads)
     known: dict[tuple[float, float, float], MemberResult] = {}
     for tie in plan.ties:
         alike = round(max(tie.clear, 1.0), 3), round(tie.width, 3), round(min(tie.bearings), 3)
         if alike not in known:
             known[alike] = check_member(tie_case(plan, *alike, loads, sizes[1], tension))
-        found[f"{plan.roof.id}/tie/{tie.place}"] = known[alike]
+        found[piece_name(plan.roof.id, "tie", tie.place)] = known[alike]
     return found

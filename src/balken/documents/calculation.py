@@ -16,6 +16,7 @@ from balken.documents.member_calculation import layout_ids, member_calculation
 from balken.documents.sheet import Sheet
 from balken.documents.style import FILLS, used_fill
 from balken.model.lookup import numbers, wall_label
+from balken.model.naming import owner_of, parts_of_run, run_of
 from balken.units import (
     Units,
     format_area_load,
@@ -27,10 +28,10 @@ from balken.units import (
 
 def can_calculate(model: Model, ref: str) -> bool:
     """Whether a thing selected (run, piece of one, pad) has a calculation."""
-    if _run_id(model, ref) is not None or ref.split("/", maxsplit=1)[0] in model.pads:
+    if _run_id(model, ref) is not None or owner_of(ref) in model.pads:
         return True
     p = model.project
-    if ref in model.framed or ref.partition("/")[0] in model.posts or any(ref == owner for owner, _ in model.designs):
+    if ref in model.framed or owner_of(ref) in model.posts or any(ref == owner for owner, _ in model.designs):
         return True
     return any(o.id == ref and o.wall in model.framed for o in p.openings)
 
@@ -41,7 +42,7 @@ def all_calculations(model: Model) -> tuple[str, ...]:
 
 
 def _run_id(model: Model, ref: str) -> str | None:
-    key = "/".join(ref.split("/")[:2])
+    key = run_of(ref)
     return key if key in model.footings else None
 
 
@@ -53,12 +54,12 @@ def calculation(model: Model, ref: str) -> tuple[Line, ...]:
     lumber = member_calculation(model, ref)
     if lumber is not None:
         return lumber
-    return _pad_lines(model, ref.split("/", maxsplit=1)[0])
+    return _pad_lines(model, owner_of(ref))
 
 
 def _run_lines(model: Model, run_id: str) -> tuple[Line, ...]:
     p, units = model.project, model.project.units
-    _, _, wall = run_id.partition("/")
+    _, wall = parts_of_run(run_id)
     run = next(r for r in model.runs if r.id == run_id)
     result = model.footings[run_id]
     lines = [

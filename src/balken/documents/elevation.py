@@ -19,6 +19,7 @@ from balken.framing.studs import UPRIGHTS, Stick
 from balken.geometry.plane import Point, Ring, meet, off_line, unit
 from balken.model.buildups import display_name
 from balken.model.lookup import axis_positions, grid_point, listed, wall_label
+from balken.model.naming import axis_name
 from balken.units import Units, format_inches, format_length
 
 _SCALES = {Units.IMPERIAL: (24.0, 32.0, 48.0, 64.0, 96.0), Units.METRIC: (20.0, 25.0, 50.0, 100.0)}
@@ -284,7 +285,7 @@ def _axes(model: Model, line: WallLine, span: tuple[float, float], flip: bool, s
                 along, _ = off_line(met, b.start, b.end)
                 if not span[0] - 300.0 <= along <= span[1] + 300.0:
                     continue
-                x, ref = _x(along, line, flip), f"{grid.id}/{axis.id}"
+                x, ref = _x(along, line, flip), axis_name(grid.id, axis.id)
                 items.append(Path(((x, low), (x, high)), "axis", "set out", ref))
                 items.append(Circle((x, high + radius), radius, "bubble", "sheet", "set out", ref))
                 items.append(Text((x, high + radius), axis.label, 3.0 * scale, layer="set out", ref=ref, bold=True))

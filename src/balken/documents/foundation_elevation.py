@@ -9,20 +9,19 @@ from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
 from balken.documents.quantities import blocks_of
 from balken.framing.blockwork import Blockwork, CutKind
-from balken.framing.foundations import FoundationRun, run_of
+from balken.framing.foundations import FoundationRun
 from balken.geometry.plane import Point, Ring, off_line
 from balken.geometry.prism import Prism
 from balken.loads.cases import worst
 from balken.model.lookup import listed, wall_label
 from balken.model.materials import material
+from balken.model.naming import footing_of, numbered_part, owner_of, run_of, wall_of
 from balken.units import format_inches, format_length, format_line_load
 
 
 def foundation_runs_of(model: Model, refs: tuple[str, ...]) -> tuple[str, ...]:
     """Return the runs among things selected (runs, walls, foundations, pieces); all when none is."""
-    wanted = (
-        set(refs) | {run_of(r) for r in refs} | {r.split("/", 1)[0] for r in refs if "/step/" in r or "/slope/" in r}
-    )
+    wanted = set(refs) | {run_of(r) for r in refs} | {owner_of(r) for r in refs if numbered_part(r) is not None}
     chosen = tuple(r.id for r in model.runs if {r.id, r.wall, r.foundation.id} & wanted)
     return chosen or tuple(r.id for r in model.runs)
 
@@ -36,7 +35,7 @@ def foundation_elevation(model: Model, run_id: str, scale: float) -> Drawing:
     mine = [p for group in model.foundations for p in group if run_of(p.key) == run_id]
     footing = [_seen(run, p.solid, flip) for p in mine if p.role == "strip footing"]
     for ring in _as_one(footing):
-        items.append(Area((ring,), "concrete light", "outline", "foundations", f"{run_id}/footing"))
+        items.append(Area((ring,), "concrete light", "outline", "foundations", footing_of(run_id)))
     for piece in mine:
         if piece.role not in ("foundation wall", "sill plate"):
             continue
@@ -88,7 +87,7 @@ def _blocks(model: Model, run: FoundationRun, flip: bool) -> list[Item]:
         joints += [(corners[i], corners[(i + 1) % 4]) for i in range(4)]
         if b.kind == "cut":
             crosses.append((corners[0], corners[2]))
-    ref = f"{run.id}/wall"
+    ref = wall_of(run.id)
     items: list[Item] = [
         Strokes(tuple(joints), "fine", "foundations", ref),
         Strokes(tuple(crosses), "fine", "foundations", ref),

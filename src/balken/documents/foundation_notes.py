@@ -14,6 +14,7 @@ from balken.framing.foundations import FoundationRun
 from balken.framing.pads import PadPlace
 from balken.framing.slabs import SlabPlan
 from balken.geometry.plane import Point, Ring, bounds
+from balken.model.naming import wall_of
 from balken.remembered import remembered
 from balken.units import Units, format_inches, format_length
 
@@ -90,7 +91,7 @@ def _of_run(
         found = next((text for text in made if text is not None), None)
         if found is None and segment is longest:
             at = b.at(segment.low + PLACES[0] * (segment.high - segment.low), inside)
-            found = Text(at, mark, size, angle=angle, pen="note", layer="foundations", ref=f"{run.id}/wall")
+            found = Text(at, mark, size, angle=angle, pen="note", layer="foundations", ref=wall_of(run.id))
         if found is not None:
             taken.append(_box(found.at, text_width(found.text, size) + 2.0 * size, size, angle))
             items.append(found)
@@ -117,7 +118,7 @@ def _beside(
         along = low + min(max(part * (high - low), off), high - low - off)
         at = run.band.at(along, inside)
         if _clear(_box(at, wide, size, angle), taken):
-            ref = f"{run.id}/wall"
+            ref = wall_of(run.id)
             return Text(at, text, size, angle=angle, pen="note", layer="foundations", ref=ref)
     return None
 

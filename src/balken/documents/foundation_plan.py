@@ -14,13 +14,14 @@ from balken.documents.marks import footing_marks
 from balken.documents.section_keys import section_keys
 from balken.documents.slope_marks import slope_marks
 from balken.documents.style import used_fill
-from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
+from balken.framing.foundations import FoundationRun, anchor_bolts
 from balken.framing.pieces import Piece
 from balken.framing.roles import FOOTING_ROLES
 from balken.geometry.edges import joined_outlines
 from balken.geometry.plane import Ring
 from balken.geometry.prism import TOP, is_upright, silhouette
 from balken.model.materials import material
+from balken.model.naming import footing_of, piece_name, run_of, step_name
 from balken.remembered import remembered, together
 from balken.units import Units, format_length, format_line_load
 
@@ -130,7 +131,7 @@ def step_ref(run: FoundationRun, at: float) -> str:
     """Return how the step at a place of a run is referred to: foundation/step/number."""
     steps = run.foundation.steps
     found = [i for i, s in enumerate(steps) if s.wall == run.wall and abs(s.at - at) < 0.5]
-    return f"{run.foundation.id}/step/{found[0]}" if found else run.foundation.id
+    return step_name(run.foundation.id, found[0]) if found else run.foundation.id
 
 
 def _bolts(model: Model, scale: float) -> list[Item]:
@@ -146,7 +147,7 @@ def _bolts_of(run: FoundationRun, stock: float, scale: float) -> Item:
     for along in anchor_bolts(run, stock):
         for da, db in ((arm, arm), (arm, -arm)):
             strokes.append((b.at(along - da, middle - db), b.at(along + da, middle + db)))
-    return Strokes(tuple(strokes), "thin", "foundations", f"{run.id}/sill/0")
+    return Strokes(tuple(strokes), "thin", "foundations", piece_name(run.id, "sill", 0))
 
 
 def _recess_marks(model: Model) -> list[Item]:
@@ -197,7 +198,7 @@ def line_load_items(model: Model, scale: float) -> list[Item]:
         part = 0.27 if text_width(text, size, True) < 0.45 * run.length else 0.5
         at = b.at(run.span[0] + part * run.length, run.faces[1] + half + 3.2 * scale)
         angle = reading(b.direction)[0]
-        items.append(Text(at, text, size, angle=angle, layer="foundations", ref=f"{run.id}/footing", bold=True))
+        items.append(Text(at, text, size, angle=angle, layer="foundations", ref=footing_of(run.id), bold=True))
     for place in model.pad_places:
         if place.pad.id not in model.pads:
             continue

@@ -13,6 +13,7 @@ from balken.documents.section_bars import bar_items
 from balken.documents.section_keys import Keyed
 from balken.geometry.plane import Ring, add, bounds
 from balken.geometry.prism import section
+from balken.model.naming import wall_of
 from balken.model.records import CutLine
 from balken.units import format_inches, format_length
 
@@ -74,7 +75,7 @@ def typical_section(model: Model, keyed: Keyed, scale: float) -> Drawing:
                     items.append(Strokes(hatch(drawn, fill, scale), "hatch", "foundations", piece.key))
     items += _break(long, low, high, scale)
     centre = half + REACH
-    items += bar_items(model, run, centre, foot, f"{run.id}/wall")
+    items += bar_items(model, run, centre, foot, wall_of(run.id))
     width = model.footings[run.id].width
     if run.footing:
         c = centre - run.footing_off(width)

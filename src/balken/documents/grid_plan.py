@@ -8,6 +8,7 @@ from balken.documents.display import Circle, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.geometry.plane import Point, Ring, add, turn, unit
 from balken.model.lookup import axis_positions, grid_point
+from balken.model.naming import axis_name
 from balken.model.records import Grid
 from balken.units import Units
 
@@ -38,10 +39,10 @@ def grid_items(
     items: list[Item] = []
     for axis, x in zip(grid.x_axes, xs, strict=True):
         ends = ((x, ys[0] - before[0]), (x, ys[-1] + after))
-        items += _axis(grid, f"{grid.id}/{axis.id}", axis.label, ends, radius, scale)
+        items += _axis(grid, axis_name(grid.id, axis.id), axis.label, ends, radius, scale)
     for axis, y in zip(grid.y_axes, ys, strict=True):
         ends = ((xs[0] - before[1], y), (xs[-1] + after, y))
-        items += _axis(grid, f"{grid.id}/{axis.id}", axis.label, ends, radius, scale)
+        items += _axis(grid, axis_name(grid.id, axis.id), axis.label, ends, radius, scale)
     if dimensions:
         right, up = turn((1.0, 0.0), grid.angle), turn((0.0, 1.0), grid.angle)
         start = grid_point(grid, 0.0, ys[0])
@@ -71,12 +72,12 @@ def _radial_items(grid: Grid, units: Units, scale: float, dimensions: bool) -> l
     items: list[Item] = []
     for axis, angle in zip(grid.x_axes, rays, strict=True):
         ends = (grid_point(grid, angle, inner), grid_point(grid, angle, arcs[-1] + past))
-        items += _line_axis(grid, f"{grid.id}/{axis.id}", axis.label, ends, radius, scale, "end")
+        items += _line_axis(grid, axis_name(grid.id, axis.id), axis.label, ends, radius, scale, "end")
     for axis, r in zip(grid.y_axes, arcs, strict=True):
         # Run past the first and last ray by the same length as the rays run past the arcs.
         spare = min(math.degrees(past / max(r, 1.0)), 12.0)
         points = arc_points(grid, r, rays[0] - spare, rays[-1] + spare)
-        ref = f"{grid.id}/{axis.id}"
+        ref = axis_name(grid.id, axis.id)
         items.append(Path(points, "axis", "set out", ref))
         for end, before in ((points[0], points[1]), (points[-1], points[-2])):
             first = end is points[0]

@@ -6,6 +6,7 @@ from balken.derive import Model
 from balken.loads.cases import Cases, total
 from balken.loads.path import LineTotal
 from balken.model.lookup import find, numbers, wall_label
+from balken.model.naming import footing_of, kind_of, owner_of, parts_of_run
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,10 +22,10 @@ class Branch:
 def run_tree(model: Model, run_id: str) -> Branch:
     """Return the tree of a foundation run; raises KeyError for one that is not there."""
     line = model.path.runs[run_id]
-    foundation, _, wall = run_id.partition("/")
+    foundation, wall = parts_of_run(run_id)
     name = getattr(find(model.project, foundation), "name", foundation)
     label = f"Footing of {name} under {wall_label(model.project, wall)}"
-    return Branch(label, line.foot, f"{run_id}/footing", _feeding(model, run_id, line))
+    return Branch(label, line.foot, footing_of(run_id), _feeding(model, run_id, line))
 
 
 def pad_tree(model: Model, pad_id: str) -> Branch:
@@ -45,8 +46,7 @@ def _feeding(model: Model, bearer: str, line: LineTotal) -> tuple[Branch, ...]:
     groups: dict[tuple[str, str], list[Cases]] = {}
     for r in model.path.reactions:
         if r.bearer == bearer:
-            owner, _, rest = r.piece.partition("/")
-            groups.setdefault((owner, rest.partition("/")[0]), []).append(r.force)
+            groups.setdefault((owner_of(r.piece), kind_of(r.piece)), []).append(r.force)
     nouns = {"joist": "joists", "rim": "edge joist", "rafter": "rafters", "tie": "ceiling ties", "ceiling": "ceiling"}
     for (owner, kind), forces in groups.items():
         name = getattr(find(model.project, owner), "name", owner)

@@ -12,6 +12,7 @@ from balken.design.values import Values, reference_values
 from balken.documents.calculation_lines import Line, case_texts, check_lines
 from balken.loads.cases import Cases
 from balken.model.lookup import by_id, column_label, wall_label
+from balken.model.naming import owner_of
 from balken.model.records import Floor, Roof
 from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
 
@@ -35,7 +36,7 @@ def member_calculation(model: Model, ref: str) -> tuple[Line, ...] | None:
         return _layout_lines(model, layout)
     if ref in model.framed:
         return _wall_lines(model, ref)
-    column = ref.partition("/")[0]
+    column = owner_of(ref)
     if column in model.posts:
         return _column_lines(model, column)
     opening = by_id(p.openings).get(ref)

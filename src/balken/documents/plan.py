@@ -17,7 +17,6 @@ from balken.documents.style import used_fill
 from balken.documents.wall_strings import no_strings, outside_strings
 from balken.framing.bands import WallLine
 from balken.framing.floors import FloorPlan
-from balken.framing.foundations import run_of
 from balken.framing.frames import Frame
 from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES
@@ -25,6 +24,7 @@ from balken.geometry.plane import Point, Ring, add, distance
 from balken.geometry.prism import TOP, View, section
 from balken.model.lookup import by_id, shown_grids
 from balken.model.materials import material
+from balken.model.naming import run_of
 from balken.model.records import CutLine, Opening
 from balken.remembered import remembered
 from balken.units import format_area_load, format_inches, format_length

@@ -11,7 +11,7 @@ from balken.design import aci
 from balken.design.block_walls import CELL
 from balken.design.footing_case import BarSet
 from balken.framing.blockwork import Blockwork, blockwork
-from balken.framing.foundations import FoundationRun, anchor_bolts, run_of
+from balken.framing.foundations import FoundationRun, anchor_bolts
 from balken.framing.pieces import Piece
 from balken.framing.roles import CONCRETE_ROLES, DUG_ROLES, FOOTING_ROLES, Role
 from balken.geometry.boxes import area_and_middle, as_boxes, less
@@ -20,6 +20,7 @@ from balken.geometry.plane import Point, Ring, area, bounds, near_pairs
 from balken.geometry.prism import TOP, extent, is_upright, silhouette
 from balken.model.blocks import BONDS, Bond, block_of, cells
 from balken.model.lookup import wall_label
+from balken.model.naming import footing_of, run_of, wall_of
 from balken.model.records import Recess
 from balken.remembered import remembered
 from balken.units.system import FOOT
@@ -238,20 +239,20 @@ def bar_rows(model: Model) -> list[BarRow]:
             for bars in result.design.bars:
                 if bars.use == "across":
                     count = max(math.ceil(run.length / bars.spacing) + 1, 2)
-                    rows.append(_row(where, bars, count, bars.cut_length, f"{run.id}/footing"))
+                    rows.append(_row(where, bars, count, bars.cut_length, footing_of(run.id)))
                 else:
                     count, length = _spliced(bars, run.length, fc, fy)
-                    rows.append(_row(where, bars, count, length, f"{run.id}/footing"))
+                    rows.append(_row(where, bars, count, length, footing_of(run.id)))
         wall = model.earth_walls.get(run.id)
         if wall is not None and wall.reinforced:
             where = f"wall under {wall_label(model.project, run.wall)}"
             for bars in wall.bars:
                 if bars.use == "lying":
                     count, length = _spliced(bars, run.length, fc, fy)
-                    rows.append(_row(where, bars, count, length, f"{run.id}/wall"))
+                    rows.append(_row(where, bars, count, length, wall_of(run.id)))
                 else:
                     count = max(math.ceil(run.length / bars.spacing) + 1, 2)
-                    rows.append(_row(where, bars, count, bars.cut_length, f"{run.id}/wall"))
+                    rows.append(_row(where, bars, count, bars.cut_length, wall_of(run.id)))
     for i, place in enumerate(model.pad_places, 1):
         result_p = model.pads.get(place.pad.id)
         if result_p is None:

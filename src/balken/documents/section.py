@@ -18,6 +18,7 @@ from balken.geometry.plane import Point, Ring, bounds, distance, meet
 from balken.geometry.prism import View, depths, section, silhouette
 from balken.model.lookup import axis_positions, grid_point, ground, listed
 from balken.model.materials import MATERIALS
+from balken.model.naming import axis_name, slopes_with
 from balken.model.records import CutLine
 from balken.remembered import remembered
 
@@ -233,14 +234,15 @@ def joined(cuts: list[tuple[Piece, Cut]]) -> list[tuple[Piece, Cut]]:
     """Return pieces that are cut, the level and sloping parts of a footing as one."""
     sloping: dict[str, list[tuple[Piece, Cut]]] = {}
     for piece, cut in cuts:
-        if cut and "/slope/" in piece.key:
-            sloping.setdefault(piece.key.partition("/slope/")[0], []).append((piece, cut))
+        base, slopes = slopes_with(piece.key)
+        if cut and slopes:
+            sloping.setdefault(base, []).append((piece, cut))
     found = []
     for piece, cut in cuts:
-        if not cut or "/slope/" in piece.key:
+        base, slopes = slopes_with(piece.key)
+        if not cut or slopes:
             continue
         # footing, footing/1, ... of a run: those that touch a sloping part are drawn with it.
-        base = piece.key if piece.key in sloping else piece.key.rpartition("/")[0]
         for _, other in sloping.get(base, ()):
             whole = shapely.union_all([_polygon(r).buffer(0.05, join_style="mitre") for r in (*cut, *other)])
             if isinstance(whole, shapely.Polygon):
@@ -274,7 +276,7 @@ def _axes(model: Model, cut: CutLine, scale: float, cut_items: list[Item]) -> li
                 x = (point[0] - cut.start[0]) * d[0] + (point[1] - cut.start[1]) * d[1]
                 if not 0.0 <= x <= length:
                     continue
-                ref = f"{grid.id}/{axis.id}"
+                ref = axis_name(grid.id, axis.id)
                 items.append(Path(((x, low), (x, high)), "axis", "set out", ref))
                 items.append(Circle((x, high + radius), radius, "bubble", "sheet", "set out", ref))
                 items.append(Text((x, high + radius), axis.label, 3.2 * scale, layer="set out", ref=ref, bold=True))

@@ -5,13 +5,14 @@ from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Item, Path, Text
 from balken.framing.foundations import FoundationRun
 from balken.framing.slopes import slopes_of
+from balken.model.naming import slope_name
 from balken.model.records import Slope
 from balken.units import Units, format_inches
 
 
 def slope_ref(run: FoundationRun, slope: Slope) -> str:
     """Return how a slope is referred to: foundation/slope/number."""
-    return f"{run.foundation.id}/slope/{run.foundation.slopes.index(slope)}"
+    return slope_name(run.foundation.id, run.foundation.slopes.index(slope))
 
 
 def slope_text(slope: Slope, units: Units) -> str:

@@ -8,6 +8,7 @@ import numpy as np
 
 from balken.exchange.ifc_shapes import axes_of, mesh_of
 from balken.model.errors import EditError
+from balken.model.naming import is_column, is_made
 from balken.model.records import Level, LevelRole
 
 _ROLES: tuple[LevelRole, ...] = get_args(LevelRole)
@@ -181,7 +182,7 @@ class Source:
     def derived(self, thing: Any) -> bool:
         """Whether Balken itself wrote it from a layout (its tag is the key of a piece)."""
         tag = thing.Tag if isinstance(thing.Tag, str) else ""
-        return "/" in tag and not tag.endswith("/column")
+        return is_made(tag) and not is_column(tag)
 
     def levels(self) -> tuple[Level, ...]:
         """Return the storeys as levels; those out of all bounds are left out."""

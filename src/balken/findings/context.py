@@ -18,6 +18,7 @@ from balken.framing.slabs import SlabPlan
 from balken.framing.walls import GableTop
 from balken.loads.path import LoadPath
 from balken.model.lookup import by_id
+from balken.model.naming import owner_of
 from balken.model.records import Project
 from balken.units import Units
 
@@ -59,7 +60,7 @@ class Context:
 
     def place(self, key: str) -> tuple[float, float, float]:
         """Return the middle of a member."""
-        wall = self.framed.get(key.partition("/")[0])
+        wall = self.framed.get(owner_of(key))
         groups = (wall.pieces,) if wall is not None else self.groups
         piece = next((piece for group in groups for piece in group if piece.key == key), None)
         if piece is None:

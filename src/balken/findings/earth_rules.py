@@ -13,6 +13,7 @@ from balken.findings.finding import Finding, Fix
 from balken.framing.foundations import FoundationRun
 from balken.model.blocks import BLOCKS
 from balken.model.lookup import wall_label
+from balken.model.naming import wall_of
 from balken.model.records import Foundation
 from balken.units import Units, format_inches, format_length
 from balken.units.system import INCH
@@ -50,7 +51,7 @@ def _not_held(c: Context, run: FoundationRun, wall: EarthWall) -> Finding:
         f"{f.name}: the wall under {wall_label(c.project, run.wall)} is not held at its top yet",
         f"{format_length(wall.case.fill, c.units)} of earth stand against it and nothing holds its head. Lay the floor "
         "that holds it; until then wall and footing are not checked as they will stand.",
-        (f.id, f"{run.id}/wall"),
+        (f.id, wall_of(run.id)),
         (*run.band.at(run.length / 2.0, 0.0), run.band.top),
     )
 
@@ -90,7 +91,7 @@ def _base_slides(c: Context, run: FoundationRun, wall: EarthWall, check: Check) 
         f"{format_length(wall.case.fill, c.units)} more earth outside than inside push it inward; 1.5 times that is "
         f"{values[0]}, friction under its footing holds {values[1]} ({check.clause}). Lay a slab inside, or fill the crawl "
         "space.",
-        (f.id, f"{run.id}/wall"),
+        (f.id, wall_of(run.id)),
         (*run.band.at(run.length / 2.0, 0.0), run.band.bottom),
         fix=Fix(
             f"Fill inside to {format_inches(FILLED, c.units)} below the ground outside",
@@ -118,7 +119,7 @@ def _earth(c: Context, run: FoundationRun, wall: EarthWall, check: Check) -> Fin
         f"{format_length(wall.case.fill, c.units)} of earth against it"
         + ("" if wall.case.held else ", free at the top")
         + ".",
-        (f.id, f"{run.id}/wall"),
+        (f.id, wall_of(run.id)),
         (*run.band.at(run.length / 2.0, 0.0), run.band.bottom),
         fix=Fix(f"Make the wall {format_inches(thicker, c.units)} thick", "change", (f.id,), (("thickness", thicker),))
         if thicker is not None

@@ -16,6 +16,7 @@ from balken.framing.foundations import FoundationRun
 from balken.framing.pads import pad_ring
 from balken.framing.slopes import Wedge, wedges
 from balken.framing.stepping import room_to_step
+from balken.model.naming import owner_of
 from balken.remembered import remembered
 from balken.units import format_length
 
@@ -70,7 +71,7 @@ def beside_lower(c: Context) -> Iterable[Finding]:
             f"{footing_label(c, a.thing)}: footing too near a lower one",
             f"It lies {format_length(high, c.units)} higher than that of {footing_label(c, b.thing)}, {where}; its load "
             f"would press on the lower one or its backfill (slope {c.project.soil.spread:g} to 1).",
-            (a.thing.split("/")[0], b.thing.split("/")[0]),
+            (owner_of(a.thing), owner_of(b.thing)),
             (*nearest_points(a.shape, b.shape)[0].coords[0], a.underside),
             grave=False,
             fix=_step_fix(c, a, b, at_end, [row[2] for row in rows]),

@@ -15,6 +15,7 @@ from balken.findings.finding import Finding, Fix
 from balken.framing.foundations import FoundationRun
 from balken.model.foundation_edits import edge_width
 from balken.model.lookup import wall_label
+from balken.model.naming import footing_of, wall_of
 from balken.model.records import Foundation
 from balken.units import Units, format_inches
 from balken.units.system import INCH
@@ -40,7 +41,7 @@ def footings(c: Context) -> Iterable[Finding]:
                 "foundations",
                 f"{f.name}: no footing is enough under {where}",
                 f"{result.problem[0].upper()}{result.problem[1:]}",
-                (f.id, f"{run.id}/footing"),
+                (f.id, footing_of(run.id)),
                 place,
             )
             continue
@@ -52,7 +53,7 @@ def footings(c: Context) -> Iterable[Finding]:
                 f"{f.name}: soil used {used_text(result.soil_used)}",
                 f"Under {where} the footing {format_inches(result.width, c.units)} wide presses harder than the bearing "
                 f"value ({result.combination}).",
-                (f.id, f"{run.id}/footing"),
+                (f.id, footing_of(run.id)),
                 place,
                 fix=_left_to_balken(c, f, True, False, ("soil pressure",)),
             )
@@ -72,7 +73,7 @@ def footings(c: Context) -> Iterable[Finding]:
                 f"{f.name}: footing projects {format_inches(shown, c.units)} beside its wall",
                 f"Under {where} it should project at least {format_inches(LEAST_PROJECTION, c.units)} and, of plain "
                 f"concrete, at most its thickness, {format_inches(result.depth, c.units)} (IRC R403.1.1).",
-                (f.id, f"{run.id}/footing"),
+                (f.id, footing_of(run.id)),
                 place,
                 fix=fix,
             )
@@ -94,7 +95,7 @@ def footings(c: Context) -> Iterable[Finding]:
                 "foundations",
                 f"{f.name}: footing used {used_text(check.used)}",
                 f"Under {where}: {check.name} governs ({check.clause}).",
-                (f.id, f"{run.id}/footing"),
+                (f.id, footing_of(run.id)),
                 place,
                 fix=_left_to_balken(c, f, False, True, ()),
             )
@@ -114,7 +115,7 @@ def _narrow_edge(
         f"{f.name}: its thickened edge is {format_inches(f.thickness, c.units)} wide",
         f"Under {wall_label(c.project, run.wall)} it is its own footing; {over[0].name} governs ({over[0].clause}). Where "
         f"{format_inches(WIDEST_EDGE, c.units)} is not enough, use a wall on a footing.",
-        (f.id, f"{run.id}/wall"),
+        (f.id, wall_of(run.id)),
         place,
         fix=Fix(
             f"Make it {format_inches(wide, c.units)} wide",
@@ -205,7 +206,7 @@ def _loose(
         f"{f.name}: footing under {where}: {_LOOSE.get(check.name, check.name)}",
         f"{check.name[0].upper()}{check.name[1:]}: {values[0]} against {values[1]} ({check.clause}, {check.combination}). "
         "Hold the wall at its top with a floor, or widen the footing.",
-        (f.id, f"{run.id}/footing"),
+        (f.id, footing_of(run.id)),
         place,
         fix=_left_to_balken(c, f, True, False, STABILITY),
     )

@@ -17,6 +17,7 @@ from balken.framing.roofs import RoofPlan, ridge_section
 from balken.framing.studs import WallTrouble
 from balken.geometry.plane import Point, turn
 from balken.model.lookup import by_id, find, hanging_on, listed, wall_label
+from balken.model.naming import owner_of, piece_name
 from balken.model.records import Floor, Foundation, Roof
 from balken.model.sections import RIDGE_SIZES, section
 from balken.units import format_inches, format_length
@@ -164,7 +165,7 @@ def short_bearings(c: Context) -> Iterable[Finding]:
         ]
         if short:
             line, end = short[0]
-            key = f"{plan.floor.id}/joist/{line.place}"
+            key = piece_name(plan.floor.id, "joist", line.place)
             s = line.low if end == 0 else line.high
             yield Finding(
                 "bearing",
@@ -179,7 +180,7 @@ def short_bearings(c: Context) -> Iterable[Finding]:
 
 
 def _wider_sill(c: Context, bearer: str) -> Fix | None:
-    foundation = by_id(c.project.foundations).get(bearer.split("/", maxsplit=1)[0])
+    foundation = by_id(c.project.foundations).get(owner_of(bearer))
     if foundation is None:
         return None
     wider = {"2x4": "2x6", "2x6": "2x8", "2x8": "2x10"}.get(foundation.sill_size)

@@ -9,6 +9,7 @@ from balken.framing.joist_lines import RIM
 from balken.framing.pieces import MemberLine, Piece
 from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import box
+from balken.model.naming import piece_name
 from balken.model.sections import section
 from balken.units.system import FOOT, INCH
 
@@ -45,7 +46,7 @@ def blocking_pieces(
                     solid = box(start, end, (*frame.s, 0.0), lumber.breadth, lumber.depth)
                     pieces.append(
                         Piece(
-                            f"{floor.id}/blocking/{i}.{k}.{n}", "blocking", floor.id, floor.level, solid, "timber", start,
+                            piece_name(floor.id, "blocking", f"{i}.{k}.{n}"), "blocking", floor.id, floor.level, solid, "timber", start,
                             end, length, size, floor.joists.species, floor.joists.grade, wall,
                         )
                     )  # fmt: skip

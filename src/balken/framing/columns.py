@@ -4,6 +4,7 @@ from balken.framing.pieces import Piece
 from balken.geometry.plane import add, turn
 from balken.geometry.prism import upright
 from balken.model.lookup import height, locate
+from balken.model.naming import column_name
 from balken.model.posts import PostShape
 from balken.model.records import Column, Grid, Level
 
@@ -26,7 +27,7 @@ def column_pieces(
         lumber = column.material == "timber" and bool(shape.name)
         pieces.append(
             Piece(
-                f"{column.id}/column",
+                column_name(column.id),
                 "column",
                 column.id,
                 column.foot.level,

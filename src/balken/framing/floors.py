@@ -23,6 +23,7 @@ from balken.geometry.plane import (
     unit,
 )
 from balken.geometry.prism import box, upright
+from balken.model.naming import piece_name
 from balken.model.records import Floor
 from balken.model.sections import section
 from balken.units.system import INCH
@@ -239,7 +240,7 @@ def floor_pieces(plan: FloorPlan, size: str, level: float, stock: float) -> tupl
         start = (*frame.back(line.low, line.t), low)
         end = (*frame.back(line.high, line.t), low)
         solid = box(start, end, side, lumber.breadth, lumber.depth)
-        key = f"{floor.id}/joist/{line.place}"
+        key = piece_name(floor.id, "joist", line.place)
         pieces.append(
             Piece(key, "joist", floor.id, floor.level, solid, "timber", start, end, line.high - line.low, **made_of)
         )
@@ -250,7 +251,7 @@ def floor_pieces(plan: FloorPlan, size: str, level: float, stock: float) -> tupl
         (x0, y0), (x1, y1) = ring[0], ring[1]
         pieces.append(
             Piece(
-                f"{floor.id}/deck",
+                piece_name(floor.id, "deck"),
                 "floor deck",
                 floor.id,
                 floor.level,
@@ -281,7 +282,7 @@ def _rims(plan: FloorPlan, size: str, low: float, stock: float) -> list[Piece]:
             solid = box(pa, pb, (*inward, 0.0), RIM, lumber.depth)
             pieces.append(
                 Piece(
-                    f"{floor.id}/rim/{i}.{j}",
+                    piece_name(floor.id, "rim", f"{i}.{j}"),
                     "rim board",
                     floor.id,
                     floor.level,

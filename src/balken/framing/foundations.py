@@ -10,6 +10,7 @@ from balken.framing.uprights import Upright, without
 from balken.geometry.plane import Point, Ring, anticlockwise, cross, dot, sub
 from balken.geometry.prism import Prism, Vec, upright
 from balken.model.lookup import height
+from balken.model.naming import piece_name, run_name
 from balken.model.records import Foundation, Level, Recess
 from balken.model.sections import section
 from balken.remembered import remembered
@@ -164,7 +165,7 @@ def foundation_runs(
             wall.outside, wall.core,
         )  # fmt: skip
         segments = _segments(f, line.wall.id, spans[wall.core[0]])
-        run_id, sill_span = f"{f.id}/{line.wall.id}", sills[sill.id][0]
+        run_id, sill_span = run_name(f.id, line.wall.id), sills[sill.id][0]
         let_in = runs[wall.id].let_in
         made.append(FoundationRun(run_id, f, line.wall.id, band, spans, sill, sill_span, segments, let_in))
     return tuple(made)
@@ -259,7 +260,7 @@ def foundation_pieces(
                 solids += without(Upright(_ring(run.band, (low, high), k), bottom, top), voids)
     pieces = [
         Piece(
-            f"{run.id}/wall" + (f"/{i}" if i else ""),
+            piece_name(run.id, "wall", *([i] if i else [])),
             "foundation wall",
             f.id,
             f.head.level,
@@ -294,7 +295,7 @@ def let_in_pieces(run: FoundationRun, solids: tuple[Upright, ...]) -> list[Piece
     f = run.foundation
     return [
         Piece(
-            f"{run.id}/wall/let in" + (f" {i}" if i else ""), "foundation wall", f.id, f.head.level, solid.prism,
+            piece_name(run.id, "wall", "let in" + (f" {i}" if i else "")), "foundation wall", f.id, f.head.level, solid.prism,
             WALL_MATERIALS[f.made_of], *_middle(solid), _longest(solid), wall=run.wall,
         )
         for i, solid in enumerate(solids)
@@ -336,7 +337,7 @@ def _sills(run: FoundationRun, stock: float) -> list[Piece]:
         part = (begin + a, begin + b)
         pieces.append(
             Piece(
-                f"{run.id}/sill/{i}",
+                piece_name(run.id, "sill", f"{i}"),
                 "sill plate",
                 f.id,
                 f.head.level,
@@ -445,7 +446,7 @@ def footing_pieces(runs: tuple[FoundationRun, ...], left: dict[str, tuple[Uprigh
 @remembered(20_000)
 def _footing_piece(run: FoundationRun, number: str, solid: Upright) -> Piece:
     return Piece(
-        f"{run.id}/footing" + (f"/{number}" if number != "0" else ""),
+        piece_name(run.id, "footing", *([number] if number != "0" else [])),
         "strip footing",
         run.foundation.id,
         run.foundation.foot.level,
@@ -455,11 +456,6 @@ def _footing_piece(run: FoundationRun, number: str, solid: Upright) -> Piece:
         _longest(solid),
         wall=run.wall,
     )
-
-
-def run_of(key: str) -> str:
-    """Return the run id of the key of a piece of a foundation: foundation/wall."""
-    return "/".join(key.split("/")[:2])
 
 
 def _longest(solid: Upright) -> float:

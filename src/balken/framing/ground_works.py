@@ -9,7 +9,6 @@ from balken.framing.foundations import (
     footing_solids,
     let_in_pieces,
     let_in_solids,
-    run_of,
 )
 from balken.framing.pads import PadPlace, pad_solid, pier_solid
 from balken.framing.pieces import Piece
@@ -17,6 +16,7 @@ from balken.framing.roles import Role
 from balken.framing.slabs import SlabPlan, seat_solids, slab_solids
 from balken.framing.slopes import Wedge, blinding_clear_of, free_wedges, slopes_of, wedge_pieces
 from balken.framing.uprights import Upright, counted_once, without
+from balken.model.naming import piece_name, run_of
 
 
 def in_the_ground(
@@ -38,9 +38,9 @@ def in_the_ground(
     for place in places:
         pier = pier_solid(place)
         if pier is not None:
-            named.append((f"{place.pad.id}/pier", pier))
+            named.append((piece_name(place.pad.id, "pier"), pier))
     named += [
-        (f"{place.pad.id}/pad", pad_solid(place, *pad_sizes[place.pad.id]))
+        (piece_name(place.pad.id, "pad"), pad_solid(place, *pad_sizes[place.pad.id]))
         for place in places
         if place.pad.id in pad_sizes
     ]
@@ -52,7 +52,7 @@ def in_the_ground(
         for plan, rows in under:
             if wanted == "slab" and plan in seated:
                 continue
-            named += [(f"{plan.slab.id}/{name}", solid) for name, solid in rows if name == wanted]
+            named += [(piece_name(plan.slab.id, name), solid) for name, solid in rows if name == wanted]
     left = counted_once(named, before)
     filled = [*before, *(part for parts in left.values() for part in parts)]
     sloping = {
@@ -68,16 +68,16 @@ def in_the_ground(
         pieces += wedge_pieces(run, *sizes[run.id], sloping.get(run.id, []))
     for run in runs:
         f = run.foundation
-        pieces += _ground_pieces(f"{run.id}/blinding", "blinding", f.id, f.foot.level, left)
+        pieces += _ground_pieces(piece_name(run.id, "blinding"), "blinding", f.id, f.foot.level, left)
     for place in places:
         for part, role in (("pier", "pier"), ("pad", "pad footing")):
-            pieces += _ground_pieces(f"{place.pad.id}/{part}", role, place.pad.id, place.pad.top.level, left)
+            pieces += _ground_pieces(piece_name(place.pad.id, part), role, place.pad.id, place.pad.top.level, left)
     for plan, rows in under:
         if plan in seated:
             whole = tuple(solid for name, solid in rows if name == "slab")
-            left[f"{plan.slab.id}/slab"] = whole
+            left[piece_name(plan.slab.id, "slab")] = whole
         for name in dict.fromkeys(name for name, _ in rows):
-            key = f"{plan.slab.id}/{name}"
+            key = piece_name(plan.slab.id, name)
             pieces += _ground_pieces(key, name, plan.slab.id, plan.slab.level, left)
     return tuple(pieces)
 
@@ -112,7 +112,7 @@ def _blinding(
     """Return the level blinding under the strip footings; where they slope, it slopes with them."""
     clear = {run.id: blinding_clear_of(run, sizes[run.id][0], sloping[run.id]) for run in runs if run.id in sloping}
     return [
-        (f"{run_id}/blinding", part)
+        (piece_name(run_id, "blinding"), part)
         for run_id, solid in blinding_solids(strips, runs)
         for part in without(solid, clear.get(run_id, ()))
     ]

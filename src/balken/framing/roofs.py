@@ -14,6 +14,7 @@ from balken.framing.rafters import RafterShape, deepest_seat
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Ring, meet
 from balken.geometry.prism import Prism, box
+from balken.model.naming import piece_name
 from balken.model.records import Roof
 from balken.model.sections import RIDGE_SIZES, Section, section
 from balken.units.system import INCH
@@ -299,7 +300,7 @@ def roof_pieces(plan: RoofPlan, rafter: str, tie: str, stock: float) -> tuple[Pi
             edge, way = (plan.low, 1.0) if side == 0 else (plan.high, -1.0)
             pieces.append(
                 Piece(
-                    f"{roof.id}/rafter/{station.place}{'ab'[side]}",
+                    piece_name(roof.id, "rafter", station.place + "ab"[side]),
                     "rafter",
                     roof.id,
                     level,
@@ -332,7 +333,7 @@ def _ridge(plan: RoofPlan, shape: RafterShape, lumber: Section, stock: float) ->
         side = (-frame.s[0], -frame.s[1], 0.0)
         pieces.append(
             Piece(
-                f"{roof.id}/ridge/{j}",
+                piece_name(roof.id, "ridge", f"{j}"),
                 "ridge board",
                 roof.id,
                 roof.bearing.level,
@@ -358,7 +359,7 @@ def _tie_pieces(plan: RoofPlan, shape: RafterShape, size: str) -> list[Piece]:
         profile = _tie_profile(a, b, lumber.depth, shape, plan.high - plan.low)
         pieces.append(
             Piece(
-                f"{roof.id}/tie/{tie.place}",
+                piece_name(roof.id, "tie", tie.place),
                 "ceiling tie",
                 roof.id,
                 roof.bearing.level,
@@ -411,7 +412,7 @@ def _deck(plan: RoofPlan, shape: RafterShape) -> list[Piece]:
         start, end = plan.frame.back(edge, plan.t_low), plan.frame.back(edge, plan.t_high)
         pieces.append(
             Piece(
-                f"{roof.id}/deck/{'ab'[side]}",
+                piece_name(roof.id, "deck", "ab"[side]),
                 "roof deck",
                 roof.id,
                 roof.bearing.level,

@@ -14,6 +14,7 @@ from balken.framing.pieces import Piece
 from balken.framing.roles import Role
 from balken.framing.uprights import SLIVER, Upright
 from balken.geometry.prism import Prism
+from balken.model.naming import piece_name, sloping
 from balken.model.records import Slope
 
 AT_CORNER = 1.0
@@ -137,7 +138,7 @@ def wedge_pieces(run: FoundationRun, width: float, depth: float, found: list[Wed
             low = solid.origin[2] - max(wedge.deep_low, wedge.deep_high) - below
             pieces.append(
                 Piece(
-                    f"{run.id}/{name}/slope/{i}",
+                    sloping(piece_name(run.id, name), i),
                     role,
                     run.foundation.id,
                     run.foundation.foot.level,

@@ -16,6 +16,7 @@ from balken.framing.walls import GableTop
 from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import UP, Prism, Vec
 from balken.model.buildups import stud_size
+from balken.model.naming import piece_name
 from balken.model.records import Opening
 from balken.model.sections import section
 from balken.remembered import remembered
@@ -64,7 +65,7 @@ class Stick(Value, frozen=True):
 
     def key(self, wall: str) -> str:
         """Return the key of its piece in a wall."""
-        return f"{wall}/{self.role.replace(' ', '-')}/{self.place}"
+        return piece_name(wall, self.role.replace(" ", "-"), self.place)
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,6 +10,7 @@ from balken.framing.joints import Joints, LayerCut
 from balken.framing.pieces import Piece
 from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import UP, Prism, upright
+from balken.model.naming import piece_name
 from balken.model.records import Opening
 
 BELOW = -1.0
@@ -83,7 +84,7 @@ def wall_pieces(line: WallLine, joints: Joints, profiles: Profiles) -> tuple[Pie
         for j, solid in enumerate(solids):
             pieces.append(
                 Piece(
-                    f"{line.wall.id}/layer/{i}" + (f".{j}" if j else ""),
+                    piece_name(line.wall.id, "layer", f"{i}" + (f".{j}" if j else "")),
                     "wall layer",
                     line.wall.id,
                     line.wall.foot.level,

@@ -26,6 +26,7 @@ from balken.loads.along import (
 )
 from balken.loads.cases import Cases, total
 from balken.model.materials import weight
+from balken.model.naming import owner_of, piece_name
 from balken.model.records import Loads, Opening
 from balken.value import Value
 
@@ -141,9 +142,9 @@ def floor_reactions(plan: FloorPlan, loads: Loads) -> tuple[Reaction, ...]:
     q = floor_cases(loads)
     found: list[Reaction] = []
     for line in plan.lines:
-        found += _line_reactions(f"{plan.floor.id}/joist/{line.place}", line, q, plan.frame.back)
+        found += _line_reactions(piece_name(plan.floor.id, "joist", line.place), line, q, plan.frame.back)
     for strip in plan.edges:
-        found.append(Reaction(f"{plan.floor.id}/rim", strip.bearer, strip.at, q.scaled(strip.area / 1000.0)))
+        found.append(Reaction(piece_name(plan.floor.id, "rim"), strip.bearer, strip.at, q.scaled(strip.area / 1000.0)))
     return tuple(found)
 
 
@@ -163,16 +164,19 @@ def roof_reactions(plan: RoofPlan, loads: Loads) -> tuple[Reaction, ...]:
             inward = plan.plate / 2.0 if side == 0 else -plan.plate / 2.0
             found.append(
                 Reaction(
-                    f"{roof.id}/rafter/{station.place}{'ab'[side]}", wall, plan.frame.back(s + inward, station.t), load
+                    piece_name(roof.id, "rafter", station.place + "ab"[side]),
+                    wall,
+                    plan.frame.back(s + inward, station.t),
+                    load,
                 )
             )
     for tie in plan.ties:
-        found += _line_reactions(f"{roof.id}/tie/{tie.place}", tie, c, plan.frame.back)
+        found += _line_reactions(piece_name(roof.id, "tie", tie.place), tie, c, plan.frame.back)
     for parts, area, t in zip(plan.gables, plan.gable_strips, (plan.t_low, plan.t_high), strict=True):
         long = sum(part.high - part.low for part in parts)
         for part in parts:
             at, share = plan.frame.back((part.low + part.high) / 2.0, t), (part.high - part.low) / long
-            found.append(Reaction(f"{roof.id}/ceiling", part.wall, at, c.scaled(area * share / 1000.0)))
+            found.append(Reaction(piece_name(roof.id, "ceiling"), part.wall, at, c.scaled(area * share / 1000.0)))
     return tuple(found)
 
 
@@ -271,7 +275,7 @@ def load_path(
     spans = {name: keeper.keep(f"span {name}", span) for name, span in spans.items()}
     on: dict[str, list[Laid]] = {}
     for group in reactions:
-        layout = group[0].piece.partition("/")[0] if group else ""
+        layout = owner_of(group[0].piece) if group else ""
         for bearer, rows in keeper.step(f"bearers of {layout}", by_bearer, group).items():
             if bearer in spans:
                 laid = keeper.step(f"laid {layout} {bearer}", lay, rows, bands[bearer], spans[bearer])

@@ -6,6 +6,7 @@ from typing import Any, TypeVar
 
 from balken.geometry.plane import Point, add, sub, turn
 from balken.model.errors import EditError
+from balken.model.naming import numbered_part
 from balken.model.records import (
     COLLECTIONS,
     PREFIXES,
@@ -85,12 +86,12 @@ PARTS = {"step": "steps", "slope": "slopes"}
 
 def foundation_part(project: Project, ref: str) -> tuple[Foundation, str, int] | None:
     """Return (foundation, "step" or "slope", its number) of a reference such as foundation-1/step/0, None for others."""
-    foundation_id, _, rest = ref.partition("/")
-    kind, _, number = rest.partition("/")
-    foundation = by_id(project.foundations).get(foundation_id)
-    if foundation is None or kind not in PARTS or not number.isdigit():
+    named = numbered_part(ref)
+    foundation = by_id(project.foundations).get(named[0]) if named is not None else None
+    if named is None or foundation is None:
         return None
-    return (foundation, kind, int(number)) if int(number) < len(getattr(foundation, PARTS[kind])) else None
+    _, kind, number = named
+    return (foundation, kind, number) if number < len(getattr(foundation, PARTS[kind])) else None
 
 
 def next_id(project: Project, kind: type[Record]) -> str:

@@ -1,0 +1,114 @@
+"""How things are named.  Records go by their ids; what is made from them by a name that begins with its owner's id.
+
+Names are put together and taken apart here alone; nothing else looks into them.  They never show: people see marks,
+labels and names of records.
+"""
+
+SLASH = "/"
+
+
+def piece_name(owner: str, *parts: str | int) -> str:
+    """Return the name of something made for an owner (a record, or a run): piece_name("floor-1", "joist", "012")."""
+    return SLASH.join((owner, *map(str, parts)))
+
+
+def owner_of(name: str) -> str:
+    """Return the id of the record that a name begins with; a record's own id is its own."""
+    return name.partition(SLASH)[0]
+
+
+def kind_of(name: str) -> str:
+    """Return what sort of thing of its owner a name is: joist, rafter, deck; "" for a record's id."""
+    return name.partition(SLASH)[2].partition(SLASH)[0]
+
+
+def is_made(name: str) -> bool:
+    """Whether a name is that of something made, not of a record."""
+    return SLASH in name
+
+
+# Foundations: runs (one wall of a foundation each) and their parts ------------------------------------
+
+
+def run_name(foundation: str, wall: str) -> str:
+    """Return the name of the run of a foundation under a wall."""
+    return piece_name(foundation, wall)
+
+
+def run_of(name: str) -> str:
+    """Return the run that a piece of a foundation belongs to; a run's own name is its own."""
+    return SLASH.join(name.split(SLASH)[:2])
+
+
+def parts_of_run(run: str) -> tuple[str, str]:
+    """Return the ids of the foundation and of the wall above (or "") of a run."""
+    foundation, _, wall = run.partition(SLASH)
+    return foundation, wall
+
+
+def footing_of(run: str) -> str:
+    """Return the name of a run's footing."""
+    return piece_name(run, "footing")
+
+
+def wall_of(run: str) -> str:
+    """Return the name of a run's foundation wall."""
+    return piece_name(run, "wall")
+
+
+def sloping(part: str, number: int) -> str:
+    """Return the name of a sloping stretch of a footing or of the blinding under it."""
+    return piece_name(part, "slope", number)
+
+
+def slopes_with(name: str) -> tuple[str, bool]:
+    """Return the footing that a piece of one belongs to, and whether the piece is a sloping stretch of it."""
+    base, found, _ = name.partition("/slope/")
+    if found:
+        return base, True
+    head, _, last = name.rpartition(SLASH)
+    return (head if last.isdigit() else name), False
+
+
+def step_name(foundation: str, number: int) -> str:
+    """Return the name of a step of a foundation."""
+    return piece_name(foundation, "step", number)
+
+
+def slope_name(foundation: str, number: int) -> str:
+    """Return the name of a slope of a foundation."""
+    return piece_name(foundation, "slope", number)
+
+
+def numbered_part(name: str) -> tuple[str, str, int] | None:
+    """Return (foundation, "step" or "slope", number) of the name of such a part, None for any other name."""
+    foundation, _, rest = name.partition(SLASH)
+    kind, _, number = rest.partition(SLASH)
+    return (foundation, kind, int(number)) if kind in ("step", "slope") and number.isdigit() else None
+
+
+# Grids ------------------------------------------------------------------------------------------------
+
+
+def axis_name(grid: str, axis: str) -> str:
+    """Return the name of an axis of a grid."""
+    return piece_name(grid, axis)
+
+
+def grid_and_axis(name: str) -> tuple[str, str]:
+    """Return the ids of a grid and of its axis ("" for the grid itself)."""
+    grid, _, axis = name.partition(SLASH)
+    return grid, axis
+
+
+# Columns ----------------------------------------------------------------------------------------------
+
+
+def column_name(column: str) -> str:
+    """Return the name of a column's solid."""
+    return piece_name(column, "column")
+
+
+def is_column(name: str) -> bool:
+    """Whether a name is that of a column's solid."""
+    return name.endswith("/column")

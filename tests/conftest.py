@@ -7,7 +7,8 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import pytest
 from hypothesis import HealthCheck, settings
 
-from balken.derive import Model, derive
+from balken.derive import derive
+from balken.derived.model import Model
 from balken.model.records import Project
 from tests.shop import shop
 

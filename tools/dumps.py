@@ -22,7 +22,8 @@ from tests.shop import shop
 from tests.test_robust import EDITS
 
 from balken.demo import orchard_road
-from balken.derive import Model, derive
+from balken.derive import derive
+from balken.derived.model import Model
 from balken.documents.plan import plan
 from balken.documents.plan_sheets import framing_plans
 from balken.documents.quantities import quantities

@@ -6,8 +6,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from balken.derive import derive
+from balken.derived.finding import Finding, Fix
 from balken.findings.commands import COMMANDS
-from balken.findings.finding import Finding, Fix
 from balken.memo import Memo
 from balken.model.errors import EditError
 from balken.model.records import Project

@@ -21,7 +21,7 @@ from balken.app.settings import Settings
 from balken.app.storey_box import StoreyBox
 from balken.app.tools import CutTool, PolygonTool, SelectTool, Tool, outside_of
 from balken.app.wall_tools import OpeningTool, RectangleTool, WallTool
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.documents.dimensions import TEXT
 from balken.documents.display import Area, Circle, Item, Path, Strokes, Text
 from balken.documents.plan import PlanOf, cut_line_items, plan

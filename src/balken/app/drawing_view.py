@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QWidget
 
 from balken.app.painting import Prepared, hit, paint, prepare
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.documents.display import Area, Item
 from balken.documents.style import SELECTED, SHEET
 from balken.geometry.plane import Point

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable, Iterator, Sequence
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.documents.display import Area, Circle, Item, Path
 from balken.framing.pieces import Piece
 from balken.geometry.plane import Point, add, turn

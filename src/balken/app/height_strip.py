@@ -10,7 +10,7 @@ from balken.app.drawing_view import DrawingView
 from balken.app.ghosts import section_ghosts
 from balken.app.session import Session
 from balken.app.tools import label
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.documents.dimensions import spread
 from balken.documents.display import Item
 from balken.documents.lettering import FAMILY

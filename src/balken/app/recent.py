@@ -2,7 +2,8 @@
 
 import time
 
-from balken.derive import Model, derive
+from balken.derive import derive
+from balken.derived.model import Model
 from balken.memo import Memo
 from balken.model.records import Project
 from balken.remembered import grow_older

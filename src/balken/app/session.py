@@ -8,12 +8,12 @@ from pathlib import Path
 from PySide6.QtCore import QObject, Signal
 
 from balken.app.recent import Recent
-from balken.derive import Model
+from balken.derived.finding import Finding, Fix
+from balken.derived.model import Model
 from balken.exchange import project_file
 from balken.exchange.claims import Claim, Stamp, stamp
 from balken.exchange.errors import FileError
 from balken.exchange.journal import Journal
-from balken.findings.finding import Finding, Fix
 from balken.mend import mend_alike, run_fix
 from balken.model.edits import new_project
 from balken.model.errors import EditError

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.geometry.plane import Point, add, distance, dot, meet, off_line, sub, turn, unit
 from balken.model.lookup import axis_positions, grid_point, shown_grids
 from balken.units.system import INCH

@@ -18,10 +18,10 @@ from PySide6.QtWidgets import (
 from balken.app.plain import Label
 from balken.app.session import Edit, Session
 from balken.app.trial_button import TrialButton
+from balken.derived.finding import Finding
 from balken.design.checks import used_text
 from balken.design.not_checked import EMPTY
 from balken.documents.schedule import cut_list, member_rows, totals
-from balken.findings.finding import Finding
 from balken.loads.cases import worst
 from balken.loads.path import LineTotal
 from balken.mend import run_fix

@@ -8,7 +8,7 @@ from PySide6.QtCore import QObject, QThread, Signal
 from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QWidget
 
 from balken.app.plain import Label
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.documents.calculation import calculation_pages
 from balken.documents.elevation import elevation_sheets
 from balken.documents.sheet_set import Watch, drawings_in_rows, drawn, sheet_set

@@ -5,7 +5,7 @@ from collections import Counter
 from typing import Any
 
 from balken.commands.parser import Parser
-from balken.findings.finding import Finding
+from balken.derived.finding import Finding
 from balken.model.naming import footing_of, wall_of
 from balken.units import format_force
 

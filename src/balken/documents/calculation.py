@@ -1,7 +1,7 @@
 """Calculation sheets: inputs, loads with their paths, formulas, results; of footings, pads and walls here, of lumber in
 ``member_calculation``."""
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.design.checks import used_text
 from balken.design.earth_walls import EarthWall, how_it_presses
 from balken.design.footing_case import FootingDesign

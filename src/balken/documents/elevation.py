@@ -3,7 +3,7 @@
 import itertools
 from dataclasses import dataclass
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.design.checks import used_text
 from balken.documents.dimensions import dimension_string, level_marks
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text, placed

@@ -2,7 +2,7 @@
 
 import shapely
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.documents.dimensions import TEXT, dimension_string, level_marks
 from balken.documents.display import Area, Drawing, Item, Path, Strokes, Text, placed
 from balken.documents.hatch import hatch

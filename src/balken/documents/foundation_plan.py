@@ -2,7 +2,7 @@
 
 import itertools
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.design.checks import used_text
 from balken.design.footings import RunFooting
 from balken.documents.dimensions import TEXT, reading

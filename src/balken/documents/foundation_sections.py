@@ -2,7 +2,7 @@
 
 import shapely
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.design.checks import used_text
 from balken.documents.dimensions import TEXT, dimension_string
 from balken.documents.display import Area, Drawing, Item, Path, Strokes, Text

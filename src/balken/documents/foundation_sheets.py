@@ -2,7 +2,7 @@
 
 import itertools
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.documents.display import Drawing
 from balken.documents.flow import Room, flowed
 from balken.documents.foundation_elevation import foundation_elevation

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.loads.cases import Cases, total
 from balken.loads.path import LineTotal
 from balken.model.lookup import find, numbers, wall_label

@@ -1,6 +1,6 @@
 """Marks that things alike share on plans, sections and schedules."""
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.design.footing_case import FootingDesign
 from balken.units import Units, format_inches, format_length
 

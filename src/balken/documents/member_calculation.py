@@ -1,6 +1,6 @@
 """Calculations of members: joists, rafters, ties, studs, headers and columns, each as its governing member is checked."""
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.design.checks import MemberResult, used_text
 from balken.design.columns import ColumnCase
 from balken.design.headers import HeaderCase

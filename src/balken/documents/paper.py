@@ -4,7 +4,7 @@ import itertools
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.documents.display import Drawing, Item, placed
 from balken.documents.flow import Room
 from balken.documents.sheet import AS_NOTED, BLOCK, MARGIN, Sheet, caption, frame, on_paper, titled

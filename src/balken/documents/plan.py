@@ -3,7 +3,7 @@
 import math
 from dataclasses import dataclass
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.design.checks import used_text
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Drawing, Item, Layer, Path, Strokes, Text

@@ -2,7 +2,7 @@
 
 from dataclasses import replace
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.documents.display import Drawing, Item
 from balken.documents.flow import flowed
 from balken.documents.paper import GAP, SCALES, Paper, finished, with_caption, with_title

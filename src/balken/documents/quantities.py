@@ -6,7 +6,7 @@ from typing import Any
 
 import shapely
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.design import aci
 from balken.design.block_walls import CELL
 from balken.design.footing_case import BarSet

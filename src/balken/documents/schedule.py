@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.framing.pieces import Piece
 from balken.model.lookup import by_id
 from balken.model.records import Project

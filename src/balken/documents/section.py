@@ -6,7 +6,7 @@ from functools import lru_cache
 
 import shapely
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.design.stud_walls import FramedWall
 from balken.documents.dimensions import TEXT, dimension_string, level_marks
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text

@@ -1,6 +1,6 @@
 """Bars in a typical section: those of the wall, its dowels, those of the footing, as lines where they lie."""
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.design import aci
 from balken.design.block_walls import COVER
 from balken.design.earth_walls import cover_formed

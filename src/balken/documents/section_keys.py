@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.documents.display import Circle, Item, Path, Text
 from balken.framing.foundations import FoundationRun
 from balken.geometry.plane import off_line

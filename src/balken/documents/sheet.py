@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 
 import msgspec
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.design.not_checked import SHORT
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Text
 from balken.documents.plan import summary_note

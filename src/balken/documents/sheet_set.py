@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import partial
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.documents.display import Drawing
 from balken.documents.elevation import elevation_number, elevation_sheet, framed_walls
 from balken.documents.foundation_sheets import foundation_sheets

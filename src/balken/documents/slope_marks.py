@@ -1,6 +1,6 @@
 """Marks of sloping footings on plans: an arrow down the slope beside the footing, with how steep and how deep."""
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Item, Path, Text
 from balken.framing.foundations import FoundationRun

@@ -7,7 +7,7 @@ their own beside their wall.
 
 from dataclasses import dataclass
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.documents.dimensions import dimension_string
 from balken.documents.display import Item
 from balken.documents.side_strings import (

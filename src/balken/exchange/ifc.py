@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from balken import __version__
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.exchange.errors import Progress, Stopped
 from balken.exchange.ifc_entities import SETTINGS, Entities
 from balken.exchange.replacing import replacing

@@ -5,7 +5,7 @@ import io
 from pathlib import Path
 from typing import Any
 
-from balken.derive import Model
+from balken.derived.model import Model
 from balken.documents.schedule import CUT_HEADINGS, MEMBER_HEADINGS, cut_table, member_table, totals
 from balken.exchange.replacing import replacing, write_bytes
 

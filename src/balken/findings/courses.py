@@ -3,8 +3,8 @@
 import itertools
 from collections.abc import Iterable
 
-from balken.findings.context import Context
-from balken.findings.finding import Finding, Fix
+from balken.derived.finding import Finding, Fix
+from balken.derived.model import Model
 from balken.framing.foundations import FoundationRun
 from balken.model.blocks import BONDS, Bond
 from balken.model.lookup import wall_label
@@ -14,7 +14,7 @@ FITS = 3.0
 """What the bed joints can take up over the height of a wall, mm (common practice, no source)."""
 
 
-def courses(c: Context) -> Iterable[Finding]:
+def courses(c: Model) -> Iterable[Finding]:
     """Walls whose height, or steps whose drop, is not of whole courses: a course of cut blocks all along."""
     bond = BONDS[c.project.steps]
     seen: set[tuple[str, str]] = set()

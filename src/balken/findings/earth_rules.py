@@ -4,12 +4,12 @@ import math
 from collections.abc import Iterable
 from dataclasses import replace
 
+from balken.derived.finding import Finding, Fix
+from balken.derived.model import Model
 from balken.design.anchor_bolts import bolt_check, bolt_spacing_for
 from balken.design.checks import Check, used_text
 from balken.design.earth_walls import EarthWall, design_wall
 from balken.design.quantities import quantity_text
-from balken.findings.context import Context
-from balken.findings.finding import Finding, Fix
 from balken.framing.foundations import FoundationRun
 from balken.model.blocks import BLOCKS
 from balken.model.lookup import wall_label
@@ -21,7 +21,7 @@ from balken.units.system import INCH
 BOLTS, BASE = "anchor bolts, push into the floor", "sliding at the base"
 
 
-def earth_pressure(c: Context) -> Iterable[Finding]:
+def earth_pressure(c: Model) -> Iterable[Finding]:
     """Foundation walls that earth and water would break or push over (ACI 318-19 chapters 11, 14, TMS 402-16)."""
     bolted: set[str] = set()
     for run in c.runs:
@@ -43,7 +43,7 @@ def earth_pressure(c: Context) -> Iterable[Finding]:
             yield _bolts(c, run, bolts)
 
 
-def _not_held(c: Context, run: FoundationRun, wall: EarthWall) -> Finding:
+def _not_held(c: Model, run: FoundationRun, wall: EarthWall) -> Finding:
     f = run.foundation
     return Finding(
         "not held",
@@ -56,7 +56,7 @@ def _not_held(c: Context, run: FoundationRun, wall: EarthWall) -> Finding:
     )
 
 
-def _bolts(c: Context, run: FoundationRun, check: Check) -> Finding:
+def _bolts(c: Model, run: FoundationRun, check: Check) -> Finding:
     f = run.foundation
     pushed = max(w.forces.top for r in c.runs if r.foundation.id == f.id and (w := c.earth_walls.get(r.id)) is not None)
     spacing = bolt_spacing_for(pushed, f.bolt_spacing)
@@ -80,7 +80,7 @@ LEAST_BOLT_SPACING = 6.0 * INCH
 """As the rule of foundations has it, mm."""
 
 
-def _base_slides(c: Context, run: FoundationRun, wall: EarthWall, check: Check) -> Finding:
+def _base_slides(c: Model, run: FoundationRun, wall: EarthWall, check: Check) -> Finding:
     f = run.foundation
     values = [quantity_text(v, check.quantity, c.units) for v in (check.demand, check.capacity)]
     fillable = f.kind == "wall on footing" and (f.inside_ground is None or f.inside_ground > FILLED + 1.0)
@@ -108,7 +108,7 @@ FILLED = 12.0 * INCH
 """How far below the ground outside a crawl space is filled by the fix, mm (common practice, no source)."""
 
 
-def _earth(c: Context, run: FoundationRun, wall: EarthWall, check: Check) -> Finding:
+def _earth(c: Model, run: FoundationRun, wall: EarthWall, check: Check) -> Finding:
     f = run.foundation
     thicker = None if f.upper_height or check.name == "dowels into the footing" else _thicker(c, f)
     return Finding(
@@ -130,7 +130,7 @@ def _earth(c: Context, run: FoundationRun, wall: EarthWall, check: Check) -> Fin
 THICKEST_WALL = 24.0 * INCH
 
 
-def _thicker(c: Context, f: Foundation) -> float | None:
+def _thicker(c: Model, f: Foundation) -> float | None:
     """Return the least thickness at which all walls of a foundation hold their earth; None when none does."""
     step = 2.0 * INCH if c.project.steps is Units.IMPERIAL else 50.0
     if f.made_of == "concrete":

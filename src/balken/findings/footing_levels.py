@@ -9,8 +9,8 @@ import numpy as np
 import shapely
 from shapely.ops import nearest_points
 
-from balken.findings.context import Context
-from balken.findings.finding import Finding, Fix
+from balken.derived.finding import Finding, Fix
+from balken.derived.model import Model
 from balken.findings.names import footing_label
 from balken.framing.foundations import FoundationRun
 from balken.framing.pads import pad_ring
@@ -40,7 +40,7 @@ class _Part:
         return x0, y0, x1, y1
 
 
-def beside_lower(c: Context) -> Iterable[Finding]:
+def beside_lower(c: Model) -> Iterable[Finding]:
     """Footings nearer to a lower one than the slope between them allows (45 degrees unless typed).
 
     Common practice: the line from edge to edge stays at or below the slope at which the soil stands by itself.
@@ -78,7 +78,7 @@ def beside_lower(c: Context) -> Iterable[Finding]:
         )
 
 
-def _strips(c: Context) -> Iterable[_Part]:
+def _strips(c: Model) -> Iterable[_Part]:
     for run in c.runs:
         if run.footing:
             yield from _parts(run, c.footings[run.id].width, c.footings[run.id].depth)
@@ -106,7 +106,7 @@ def _sliced(wedge: Wedge) -> list[Wedge]:
     return [wedge.part(a, b) for a, b in itertools.pairwise(at)]
 
 
-def _pads(c: Context) -> Iterable[_Part]:
+def _pads(c: Model) -> Iterable[_Part]:
     for place in c.pad_places:
         result = c.pads.get(place.pad.id)
         if result is not None:
@@ -140,7 +140,7 @@ def _at_end(a: _Part, b: _Part) -> bool:
     return a.run.along((x, y)) > a.run.band.length / 2.0
 
 
-def _step_fix(c: Context, a: _Part, b: _Part, at_end: bool, lower: list[_Part]) -> Fix | None:
+def _step_fix(c: Model, a: _Part, b: _Part, at_end: bool, lower: list[_Part]) -> Fix | None:
     """Offer to step the higher run down to the lower footing, before it comes near any of those there."""
     if a.run is None or b.run is None:
         return None

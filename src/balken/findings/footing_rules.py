@@ -4,14 +4,14 @@ import math
 from collections.abc import Iterable
 from dataclasses import replace
 
+from balken.derived.finding import Finding, Fix
+from balken.derived.model import Model
 from balken.design.checks import Check, used_text
 from balken.design.footing_case import STABILITY, FootingError
 from balken.design.footing_checks import check_footing
 from balken.design.footing_design import design_footing
 from balken.design.footings import LEAST_PROJECTION, RunFooting
 from balken.design.quantities import quantity_text
-from balken.findings.context import Context
-from balken.findings.finding import Finding, Fix
 from balken.framing.foundations import FoundationRun
 from balken.model.foundation_edits import edge_width
 from balken.model.lookup import wall_label
@@ -21,7 +21,7 @@ from balken.units import Units, format_inches
 from balken.units.system import INCH
 
 
-def footings(c: Context) -> Iterable[Finding]:
+def footings(c: Model) -> Iterable[Finding]:
     """Soil over its bearing value, concrete too weak, footings projecting too little or too far (IRC R403.1.1)."""
     seen: set[tuple[str, str]] = set()
     for run in c.runs:
@@ -101,9 +101,7 @@ def footings(c: Context) -> Iterable[Finding]:
             )
 
 
-def _narrow_edge(
-    c: Context, run: FoundationRun, result: RunFooting, place: tuple[float, float, float]
-) -> Finding | None:
+def _narrow_edge(c: Model, run: FoundationRun, result: RunFooting, place: tuple[float, float, float]) -> Finding | None:
     """A thickened edge is its own footing: as wide as one, and wide enough for the soil."""
     f, over = run.foundation, [k for k in result.design.checks if k.used > 1.0001]
     if not over:
@@ -132,7 +130,7 @@ WIDEST_EDGE = 18.0 * INCH
 """Wider than this a thickened edge is better a wall on a footing (common practice, no source)."""
 
 
-def _wide_enough(c: Context, f: Foundation) -> float | None:
+def _wide_enough(c: Model, f: Foundation) -> float | None:
     """Return the least thickness at which all thickened edges of a foundation carry what stands on them, mm."""
     step = 2.0 * INCH if c.project.steps is Units.IMPERIAL else 50.0
     runs = [r for r in c.runs if r.foundation.id == f.id]
@@ -158,7 +156,7 @@ def _wide_enough(c: Context, f: Foundation) -> float | None:
     return None
 
 
-def _left_to_balken(c: Context, f: Foundation, width: bool, depth: bool, names: tuple[str, ...]) -> Fix | None:
+def _left_to_balken(c: Model, f: Foundation, width: bool, depth: bool, names: tuple[str, ...]) -> Fix | None:
     """Return the fix that leaves width or thickness of a footing to Balken, where that keeps the checks named.
 
     No name: those of strength.  Nothing is offered that would not help under every wall of the foundation.
@@ -195,7 +193,7 @@ _LOOSE = {
 
 
 def _loose(
-    c: Context, run: FoundationRun, result: RunFooting, check: Check, place: tuple[float, float, float]
+    c: Model, run: FoundationRun, result: RunFooting, check: Check, place: tuple[float, float, float]
 ) -> Finding:
     f = run.foundation
     values = [quantity_text(v, check.quantity, c.units) for v in (check.demand, check.capacity)]

@@ -3,10 +3,10 @@
 import math
 from collections.abc import Iterable
 
-from balken.findings.context import Context
+from balken.derived.finding import Finding, Fix, Stage
+from balken.derived.model import Model
 from balken.findings.courses import courses
 from balken.findings.earth_rules import earth_pressure
-from balken.findings.finding import Finding, Fix, Stage
 from balken.findings.footing_levels import beside_lower
 from balken.findings.footing_rules import footings
 from balken.findings.pad_rules import pads
@@ -33,7 +33,7 @@ def middle(line: WallLine) -> Point:
     return line.band.at(line.band.length / 2.0, line.thickness / 2.0)
 
 
-def _earth_along(c: Context, line: WallLine) -> tuple[float, float]:
+def _earth_along(c: Model, line: WallLine) -> tuple[float, float]:
     """Return the lowest and highest ground along the outside of a wall, mm."""
     assert c.ground is not None
     heights = [z for _, z in c.ground.profile(line.band.start, line.band.end, 6)]
@@ -53,7 +53,7 @@ def _least_buried(run: FoundationRun, depth: float, ground: Ground, need: float)
     return max(rows, key=lambda row: row[0])
 
 
-def frost(c: Context) -> Iterable[Finding]:
+def frost(c: Model) -> Iterable[Finding]:
     """Footings above the frost line or less than 12 in below ground, anywhere along them (IRC R403.1.4)."""
     if c.ground is None:
         return
@@ -90,7 +90,7 @@ def frost(c: Context) -> Iterable[Finding]:
         )
 
 
-def near_ground(c: Context) -> Iterable[Finding]:
+def near_ground(c: Model) -> Iterable[Finding]:
     """Floors less than 6 in above ground (common practice), foundation walls likewise (IRC R404.1.6)."""
     if c.ground is None:
         if c.project.foundations:
@@ -122,7 +122,7 @@ def near_ground(c: Context) -> Iterable[Finding]:
         yield _too_low(c, run.foundation.id, what, above, "foundations", line)
 
 
-def _too_low(c: Context, thing: str, what: str, above: float, stage: Stage, line: WallLine) -> Finding:
+def _too_low(c: Model, thing: str, what: str, above: float, stage: Stage, line: WallLine) -> Finding:
     need = FLOOR_ABOVE_GROUND
     earth = ground(c.project.levels)
     source = "common practice" if stage == "floors" else "IRC R404.1.6"
@@ -143,7 +143,7 @@ def _too_low(c: Context, thing: str, what: str, above: float, stage: Stage, line
     )
 
 
-def corners_level(c: Context) -> Iterable[Finding]:
+def corners_level(c: Model) -> Iterable[Finding]:
     """Runs of one foundation that meet at a corner at different heights, where no step was made."""
     seen: set[str] = set()
     for i, a in enumerate(c.runs):
@@ -174,7 +174,7 @@ def corners_level(c: Context) -> Iterable[Finding]:
                         )
 
 
-def slab_edges(c: Context) -> Iterable[Finding]:
+def slab_edges(c: Model) -> Iterable[Finding]:
     """Slabs whose edges cannot be the arcs that were asked for."""
     for plan in c.slabs:
         if plan.problem:

@@ -3,7 +3,7 @@
 from collections import Counter
 from collections.abc import Iterable
 
-from balken.findings.context import Context
+from balken.derived.model import Model
 from balken.model.lookup import numbers, wall_label
 from balken.model.records import PREFIXES, Record
 
@@ -14,12 +14,12 @@ def counted(records: Iterable[Record]) -> str:
     return ", ".join(f"{n} {kind}{'s' if n > 1 else ''}" for kind, n in kinds.items())
 
 
-def pad_label(c: Context, pad_id: str) -> str:
+def pad_label(c: Model, pad_id: str) -> str:
     """Return how a pad is called: 'Pad 3'."""
     return f"Pad {numbers(c.project.pads).get(pad_id, 0)}"
 
 
-def footing_label(c: Context, thing: str) -> str:
+def footing_label(c: Model, thing: str) -> str:
     """Return how a pad or the footing of a run (by its id) is called."""
     run = next((r for r in c.runs if r.id == thing), None)
     return pad_label(c, thing) if run is None else f"{run.foundation.name}, {wall_label(c.project, run.wall)}"

@@ -4,11 +4,11 @@ from collections.abc import Iterable
 
 import shapely
 
+from balken.derived.finding import Finding, Fix
+from balken.derived.model import Model
 from balken.design.checks import used_text
 from balken.design.footings import PadResult
 from balken.design.quantities import quantity_text
-from balken.findings.context import Context
-from balken.findings.finding import Finding, Fix
 from balken.findings.names import pad_label
 from balken.framing.pads import PadPlace, pad_ring
 from balken.framing.stepping import LEAST_BURIAL
@@ -28,7 +28,7 @@ def _pad_shape(place: PadPlace, width: float, length: float, before: float) -> s
     return shapely.Polygon(pad_ring(place, width, length, before))
 
 
-def pads(c: Context) -> Iterable[Finding]:
+def pads(c: Model) -> Iterable[Finding]:
     """Pads that overlap, are too weak, lift, or lie above frost; piers with nothing on them."""
     shapes = {}
     for place in c.pad_places:
@@ -95,7 +95,7 @@ _PAD_WORDS = {
 
 
 def _pad_checks(
-    c: Context, place: PadPlace, result: PadResult, label: str, at: tuple[float, float, float]
+    c: Model, place: PadPlace, result: PadResult, label: str, at: tuple[float, float, float]
 ) -> Iterable[Finding]:
     pad, typed = place.pad, place.pad.width is not None or place.pad.thickness is not None
     let = (
@@ -126,7 +126,7 @@ def _pad_checks(
             )  # fmt: skip
 
 
-def _over_strips(c: Context, shapes: dict[str, shapely.Polygon]) -> Iterable[Finding]:
+def _over_strips(c: Model, shapes: dict[str, shapely.Polygon]) -> Iterable[Finding]:
     """Pads that lie over a strip footing at their height: the soil there is loaded by both."""
     cast = {p.pad.id for p in c.pad_places if p.pad.with_strip}
     heights = {p.pad.id: (p.top - c.pads[p.pad.id].design.thickness, p.top) for p in c.pad_places if p.pad.id in shapes}

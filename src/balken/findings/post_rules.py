@@ -2,15 +2,15 @@
 
 from collections.abc import Iterable
 
+from balken.derived.finding import Finding, Fix
+from balken.derived.model import Model
 from balken.design.checks import used_text
 from balken.design.posts import typed_on_columns
-from balken.findings.context import Context
-from balken.findings.finding import Finding, Fix
 from balken.framing.columns import column_heights
 from balken.model.lookup import column_label, locate
 
 
-def columns(c: Context) -> Iterable[Finding]:
+def columns(c: Model) -> Iterable[Finding]:
     """Columns that stand on nothing, that are too weak, and those with a load that are not checked."""
     standing = {column for place in c.pad_places for column in place.columns}
     loaded = typed_on_columns(c.pad_places)

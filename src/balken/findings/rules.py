@@ -4,11 +4,11 @@ from collections.abc import Iterable
 
 import shapely
 
+from balken.derived.finding import Finding, Fix, Stage
+from balken.derived.model import Model
 from balken.design.checks import used_text
 from balken.design.layouts import LayoutDesign
 from balken.design.members import LEAST_BEARING
-from balken.findings.context import Context
-from balken.findings.finding import Finding, Fix, Stage
 from balken.findings.foundation_rules import FOUNDATION_RULES
 from balken.findings.names import counted
 from balken.findings.post_rules import POST_RULES
@@ -31,7 +31,7 @@ SQUARE, OUT_OF_SQUARE = 1.0, 75.0
 (common practice, no source)."""
 
 
-def all_findings(c: Context) -> tuple[Finding, ...]:
+def all_findings(c: Model) -> tuple[Finding, ...]:
     """Run every rule; graver findings first, then in the order of the work."""
     order = ("set out", "walls", "foundations", "floors", "roof", "check", "sheets")
     found = [finding for rule in (*RULES, *FOUNDATION_RULES, *POST_RULES) for finding in rule(c)]
@@ -44,7 +44,7 @@ def _stage_of(record: object) -> Stage:
     return "floors" if isinstance(record, Floor) else "roof" if isinstance(record, Roof) else "walls"
 
 
-def removed_levels(c: Context) -> Iterable[Finding]:
+def removed_levels(c: Model) -> Iterable[Finding]:
     """What hung on a level that was removed, with the way to the nearest one."""
     others = listed(c.project.levels)
     for level in c.project.levels:
@@ -65,7 +65,7 @@ def removed_levels(c: Context) -> Iterable[Finding]:
         )
 
 
-def out_of_square(c: Context) -> Iterable[Finding]:
+def out_of_square(c: Model) -> Iterable[Finding]:
     """Walls that all but follow a grid's direction: mostly one end moved with an axis and the other did not."""
     ways = [turn((1.0, 0.0), grid.angle) for grid in c.project.grids if grid.kind != "radial"]
     for line in c.lines.values():
@@ -95,7 +95,7 @@ def out_of_square(c: Context) -> Iterable[Finding]:
         )
 
 
-def open_outlines(c: Context) -> Iterable[Finding]:
+def open_outlines(c: Model) -> Iterable[Finding]:
     """Layouts whose walls do not close an outline, and what could not be framed."""
     for layout_id, text in c.troubles:
         record = find(c.project, layout_id)
@@ -121,7 +121,7 @@ def open_outlines(c: Context) -> Iterable[Finding]:
             )
 
 
-def members_over(c: Context) -> Iterable[Finding]:
+def members_over(c: Model) -> Iterable[Finding]:
     """Layouts whose governing member is used over 100 % (NDS, IRC R301.7)."""
     for (layout_id, field), design in c.designs.items():
         if design.result.used <= 1.0:
@@ -154,7 +154,7 @@ def _stronger(layout_id: str, field: str, design: LayoutDesign) -> Fix | None:
     return Fix(f"Space at {format_inches(n.spacing)}", "set_choice", (layout_id, field), (("spacing", n.spacing),))
 
 
-def short_bearings(c: Context) -> Iterable[Finding]:
+def short_bearings(c: Model) -> Iterable[Finding]:
     """Joist ends bearing less than 1 1/2 in on wood (IRC R502.6)."""
     for plan in c.floors:
         short = [
@@ -179,7 +179,7 @@ def short_bearings(c: Context) -> Iterable[Finding]:
             )
 
 
-def _wider_sill(c: Context, bearer: str) -> Fix | None:
+def _wider_sill(c: Model, bearer: str) -> Fix | None:
     foundation = by_id(c.project.foundations).get(owner_of(bearer))
     if foundation is None:
         return None
@@ -187,7 +187,7 @@ def _wider_sill(c: Context, bearer: str) -> Fix | None:
     return Fix(f"Use a {wider} sill plate", "change", (foundation.id,), (("sill_size", wider),)) if wider else None
 
 
-def seats(c: Context) -> Iterable[Finding]:
+def seats(c: Model) -> Iterable[Finding]:
     """Sill plates that leave a gap under the joists or stand up into them."""
     for plan in c.floors:
         tops = [r.bearer.top for r in c.runs if r.id in plan.bears_on]
@@ -230,7 +230,7 @@ def seats(c: Context) -> Iterable[Finding]:
         )
 
 
-def heads_through_floors(c: Context) -> Iterable[Finding]:
+def heads_through_floors(c: Model) -> Iterable[Finding]:
     """Walls from below whose head passes through a floor above them."""
     for plan in c.floors:
         top = c.level_height(plan.floor.level)
@@ -262,7 +262,7 @@ def _middle(line: WallLine) -> Point:
     return line.band.at(line.band.length / 2.0, line.thickness / 2.0)
 
 
-def standing(c: Context) -> Iterable[Finding]:
+def standing(c: Model) -> Iterable[Finding]:
     """Walls whose load finds nothing to stand on, from the moment they are drawn."""
     under = {run.wall for run in c.runs}
     for wall_id, line in c.lines.items():
@@ -279,7 +279,7 @@ def standing(c: Context) -> Iterable[Finding]:
         )
 
 
-def bearing_heights(c: Context) -> Iterable[Finding]:
+def bearing_heights(c: Model) -> Iterable[Finding]:
     """Eave walls whose head is not where the rafters bear, ridges and pitches the IRC does not allow."""
     for plan in c.roofs:
         for wall_id in plan.eave_walls:
@@ -302,7 +302,7 @@ def bearing_heights(c: Context) -> Iterable[Finding]:
         yield from _ridge_findings(c, plan)
 
 
-def _ridge_findings(c: Context, plan: RoofPlan) -> Iterable[Finding]:
+def _ridge_findings(c: Model, plan: RoofPlan) -> Iterable[Finding]:
     peak = (*plan.frame.back((plan.low + plan.high) / 2.0, plan.t_low), plan.bearing + plan.half * plan.roof.pitch)
     depth = section(c.designs[(plan.roof.id, "rafters")].size).depth
     plumb, board = plan.shape(depth).plumb, ridge_section(plan, depth)
@@ -340,7 +340,7 @@ def _ridge_findings(c: Context, plan: RoofPlan) -> Iterable[Finding]:
         )
 
 
-def stud_walls(c: Context) -> Iterable[Finding]:
+def stud_walls(c: Model) -> Iterable[Finding]:
     """Stud walls: studs or headers used over 100 % (NDS 3.9.2, 3.3.1), openings that cannot be framed."""
     openings = by_id(c.project.openings)
     for wall_id, framed in c.framed.items():
@@ -390,7 +390,7 @@ def stud_walls(c: Context) -> Iterable[Finding]:
             yield _cannot_frame(c, wall_id, trouble)
 
 
-def _cannot_frame(c: Context, wall_id: str, trouble: WallTrouble) -> Finding:
+def _cannot_frame(c: Model, wall_id: str, trouble: WallTrouble) -> Finding:
     o, line = by_id(c.project.openings)[trouble.opening], c.lines[wall_id]
     at = (*line.band.at(trouble.at, 0.0), line.band.bottom + o.sill + o.height)
     where = f"{wall_label(c.project, wall_id)}, {o.kind} at {format_length(o.offset, c.units)}"
@@ -418,7 +418,7 @@ def _cannot_frame(c: Context, wall_id: str, trouble: WallTrouble) -> Finding:
     )
 
 
-def long_pieces(c: Context) -> Iterable[Finding]:
+def long_pieces(c: Model) -> Iterable[Finding]:
     """Members cut longer than the longest stock."""
     for role, (key, length) in sorted(c.longest.items()):
         if length > c.project.stock_length + 1.0:

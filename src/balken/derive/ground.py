@@ -1,0 +1,192 @@
+"""What stands in the ground: foundation walls, slabs, columns and pads made; footings and walls against earth designed."""
+
+from typing import NamedTuple
+
+from balken.derive.layouts import Laid
+from balken.design.earth_runs import (
+    Against,
+    against_earth,
+    design_earth_wall,
+    floors_over,
+    lightest,
+    pushed_along,
+    sideways_of,
+)
+from balken.design.earth_walls import EarthWall
+from balken.design.footings import PadResult, RunFooting, design_run
+from balken.design.pads import design_pads, loads_on_pads, strips_of
+from balken.design.posts import PostDesign, design_posts, typed_on_columns
+from balken.framing.bands import WallLine
+from balken.framing.blocking import blocking_pieces
+from balken.framing.columns import column_heights, column_pieces
+from balken.framing.foundations import FoundationRun, foundation_pieces
+from balken.framing.ground import Ground, ground_of
+from balken.framing.ground_works import by_owner, in_the_ground, let_in
+from balken.framing.outlines import Outline
+from balken.framing.pads import PadPlace, pad_places
+from balken.framing.pieces import Piece
+from balken.framing.slabs import SlabPlan, seat_solids, slab_plan
+from balken.framing.uprights import Upright
+from balken.loads.cases import Cases
+from balken.loads.path import LoadPath
+from balken.memo import Memo
+from balken.model.lookup import by_id
+from balken.model.naming import run_of
+from balken.model.records import Project
+
+Lines = dict[str, WallLine]
+Runs = tuple[FoundationRun, ...]
+
+
+class Works(NamedTuple):
+    """What stands in the ground, before footings have sizes."""
+
+    runs: Runs
+    slabs: tuple[SlabPlan, ...]
+    concrete: dict[str, tuple[Piece, ...]]
+    columns: tuple[Piece, ...]
+    posts: dict[str, PostDesign]
+    places: tuple[PadPlace, ...]
+    on_pads: dict[str, Cases]
+    earth: Ground | None
+
+
+class Under(NamedTuple):
+    """What was designed in the ground, and the pieces of footings, pads and slabs by their owners."""
+
+    footings: dict[str, RunFooting]
+    pads: dict[str, PadResult]
+    earth_walls: dict[str, EarthWall]
+    grounds: tuple[tuple[Piece, ...], ...]
+
+
+def ground_works(memo: Memo, p: Project, runs: Runs, lines: Lines, closed: dict[str, Outline]) -> Works:
+    """Build foundation walls, slabs, columns and piers."""
+    plans = [slab_plan(v, closed[v.id], _height(p, v.level), runs, lines) for v in p.slabs if v.id in closed]
+    slabs = memo.keep("slab plans", tuple(plans))
+    concrete = _foundation_walls(memo, p, runs, memo.keep("seats", seat_solids(slabs)))
+    places = memo.step("pads", pad_places, p.pads, p.columns, p.grids, p.levels)
+    on_columns = memo.step("on columns", typed_on_columns, places)
+    posts = memo.step("posts", design_posts, p.columns, _tall(memo, p), on_columns)
+    shapes = memo.keep("post shapes", {c: post.shape for c, post in posts.items()})
+    columns = memo.step("columns", column_pieces, p.columns, p.grids, p.levels, shapes)
+    weights = memo.keep("post weights", {c: post.own for c, post in posts.items()})
+    on_pads = memo.step("on pads", loads_on_pads, places, weights)
+    earth = memo.step("ground", ground_of, p.spots, p.levels)
+    return Works(runs, slabs, concrete, columns, posts, places, on_pads, earth)
+
+
+def _foundation_walls(memo: Memo, p: Project, runs: Runs, seats: tuple[Upright, ...]) -> dict[str, tuple[Piece, ...]]:
+    recesses = {run.id: memo.keep(f"recesses {run.id}", run.recesses_among(p.recesses)) for run in runs}
+    walls = {
+        run.id: memo.step(f"run {run.id}", foundation_pieces, run, p.stock_length, recesses[run.id], seats)
+        for run in runs
+    }
+    more = memo.step("let in", let_in, runs, memo.keep("walls in the ground", walls), seats)
+    return walls | {r: memo.keep(f"all of {r}", (*walls[r], *pieces)) for r, pieces in more.items()}
+
+
+def _height(p: Project, level: str) -> float:
+    return by_id(p.levels)[level].height
+
+
+def _tall(memo: Memo, p: Project) -> dict[str, float]:
+    """Return how tall each column is, mm."""
+    heights = {c.id: column_heights(c, p.levels) for c in p.columns}
+    return memo.keep("tall", {c: top - bottom for c, (bottom, top) in heights.items()})
+
+
+def pressed(
+    memo: Memo, p: Project, works: Works, laid: Laid
+) -> tuple[dict[str, Against], tuple[tuple[Piece, ...], ...]]:
+    """Return by run how walls stand against earth, and for each floor the blocking that takes the push of its walls."""
+    runs, slabs = works.runs, works.slabs
+    decks = memo.keep("decks", {plan.floor.id: _height(p, plan.floor.level) for plan in laid.floors})
+    held = memo.step("held", floors_over, runs, memo.keep("floors", laid.floors), decks)
+    against = memo.step("against earth", against_earth, runs, slabs, works.earth, held)
+    blocking = []
+    for plan in laid.floors:
+        name, deck = plan.floor.id, decks[plan.floor.id]
+        pushed = memo.keep(f"pushed {name}", pushed_along(runs, plan, deck, against))
+        size = memo.keep(f"joists {name}", laid.designs[(name, "joists")].size)
+        level = memo.keep(f"level {name}", deck)
+        blocking.append(memo.step(f"blocking {name}", blocking_pieces, plan, size, level, pushed))
+    return {r: memo.keep(f"against {r}", a) for r, a in against.items()}, tuple(blocking)
+
+
+def design_ground(
+    memo: Memo, p: Project, works: Works, path: LoadPath, against: dict[str, Against], lines: Lines
+) -> Under:
+    """Design footings, pads and walls against earth, and give the concrete in the ground its shape."""
+    footings = _footings(memo, p, works.runs, path, against)
+    pads = _pads(memo, p, works, footings)
+    sizes = memo.keep("sizes", {run_id: (f.width, f.depth) for run_id, f in footings.items()})
+    pad_sizes = {v: (r.design.width, r.design.thickness, r.design.length, r.before) for v, r in pads.items()}
+    below = memo.step(
+        "in the ground",
+        in_the_ground,
+        works.runs,
+        sizes,
+        memo.keep("concrete", works.concrete),
+        works.places,
+        memo.keep("pad sizes", pad_sizes),
+        works.slabs,
+        lines,
+    )
+    grounds = memo.step("ground groups", by_owner, below)
+    grounds = tuple(memo.keep(f"ground of {run_of(group[0].key)}", group) for group in grounds)
+    return Under(footings, pads, _earth_walls(memo, p, works.runs, path, against, sizes), grounds)
+
+
+def _footings(memo: Memo, p: Project, runs: Runs, path: LoadPath, against: dict[str, Against]) -> dict[str, RunFooting]:
+    bearing = memo.keep("soil bearing", p.loads.soil_bearing)
+    found = {}
+    for run in runs:
+        along = memo.keep(f"along {run.id}", path.along[run.id])
+        itself = memo.keep(f"{run.id} by itself", run.by_itself())
+        sideways = memo.keep(f"sideways {run.id}", sideways_of(against.get(run.id), p.soil, lightest(along)))
+        found[run.id] = memo.step(
+            f"footing {run.id}", design_run, itself, along, bearing, p.concrete, p.steps, sideways
+        )
+    return found
+
+
+def _pads(memo: Memo, p: Project, works: Works, footings: dict[str, RunFooting]) -> dict[str, PadResult]:
+    cast_with = any(place.pad.with_strip for place in works.places)
+    return memo.step(
+        "pad designs",
+        design_pads,
+        works.places,
+        works.on_pads,
+        works.columns,
+        memo.keep("soil bearing", p.loads.soil_bearing),
+        p.concrete,
+        p.steps,
+        memo.keep("friction", p.soil.base_friction),
+        memo.keep("strips", strips_of(works.runs, footings) if cast_with else ()),
+    )
+
+
+def _earth_walls(
+    memo: Memo,
+    p: Project,
+    runs: Runs,
+    path: LoadPath,
+    against: dict[str, Against],
+    sizes: dict[str, tuple[float, float]],
+) -> dict[str, EarthWall]:
+    return {
+        run.id: memo.step(
+            f"earth wall {run.id}",
+            design_earth_wall,
+            memo.keep(f"{run.id} by itself", run.by_itself()),
+            against[run.id],
+            memo.keep(f"along {run.id}", path.along[run.id]),
+            p.soil,
+            p.concrete,
+            memo.keep(f"size {run.id}", sizes[run.id]),
+            p.masonry,
+        )
+        for run in runs
+        if run.id in against
+    }

@@ -1,0 +1,138 @@
+"""Floors and roofs: outlines, joists, rafters and ties laid and sized, and the walls under them fitted."""
+
+from typing import NamedTuple
+
+from balken.design.joists import design_floor
+from balken.design.layouts import LayoutDesign
+from balken.design.rafters import design_roof
+from balken.framing.bands import WallLine
+from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
+from balken.framing.floors import FloorPlan, at_height, floor_pieces, in_reach
+from balken.framing.foundations import FoundationRun
+from balken.framing.outlines import Outline, OutlineError, outline
+from balken.framing.pieces import Bearer, Piece
+from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
+from balken.framing.walls import GableTop
+from balken.loads.path import Reaction, floor_reactions, roof_reactions
+from balken.memo import Memo
+from balken.model.lookup import by_id, height
+from balken.model.records import Floor, Level, Loads, Project, Roof, Slab
+from balken.model.sections import section
+
+Lines = dict[str, WallLine]
+
+
+class Closed(NamedTuple):
+    """Outlines of floors, roofs and slabs by their ids, and (id, what is wrong) of those that do not close."""
+
+    outlines: dict[str, Outline]
+    troubles: tuple[tuple[str, str], ...]
+
+
+class Laid(NamedTuple):
+    """Layouts laid: plans, designs by (id, field), pieces and reactions of each; the walls as they fit under them."""
+
+    floors: tuple[FloorPlan, ...] = ()
+    roofs: tuple[RoofPlan, ...] = ()
+    designs: dict[tuple[str, str], LayoutDesign] = {}  # noqa: RUF012 (never written on)
+    groups: tuple[tuple[Piece, ...], ...] = ()
+    reactions: tuple[tuple[Reaction, ...], ...] = ()
+    gables: dict[str, GableTop] = {}  # noqa: RUF012
+    lines: Lines = {}  # noqa: RUF012
+
+
+def outlines(memo: Memo, p: Project, lines: Lines) -> Closed:
+    """Close the outlines of floors, roofs and slabs."""
+    closed: dict[str, Outline] = {}
+    troubles: list[tuple[str, str]] = []
+    layouts: tuple[Floor | Roof | Slab, ...] = (*p.floors, *p.roofs, *p.slabs)
+    for layout in layouts:
+        own = memo.keep(f"walls round {layout.id}", {w: lines[w] for w in layout.walls if w in lines})
+        found = memo.step(f"closed {layout.id}", _closed, layout, own)
+        if isinstance(found, Outline):
+            closed[layout.id] = memo.keep(f"outline {layout.id}", found)
+        else:
+            troubles.append((layout.id, found))
+    return Closed(closed, tuple(troubles))
+
+
+def _closed(layout: Floor | Roof | Slab, lines: Lines) -> Outline | str:
+    try:
+        found = outline(layout.walls, lines, inner=isinstance(layout, Slab))
+    except OutlineError as error:
+        return str(error)
+    if isinstance(layout, Roof) and not is_gable_outline(found):
+        return "a gable roof needs walls that close a rectangle"
+    return found
+
+
+def bearers(
+    runs: tuple[FoundationRun, ...], lines: Lines, floors: tuple[Floor, ...], levels: tuple[Level, ...]
+) -> tuple[Bearer, ...]:
+    """Return what joists can bear on: sills on foundation walls, top plates and ribbons of walls."""
+    found = [run.bearer for run in runs]
+    for line in lines.values():
+        if line.wall.role != "divides":
+            b = line.band
+            near, far = line.core[0] - b.set_out, line.core[1] - b.set_out
+            for top in (b.top, *ribbons(line, floors, levels)):
+                found.append(Bearer(line.wall.id, line.wall.id, b.start, b.end, b.direction, b.inward, near, far, top))
+    return tuple(found)
+
+
+def lay_all(memo: Memo, p: Project, loads: Loads, on: tuple[Bearer, ...], closed: Closed, lines: Lines) -> Laid:
+    """Lay floors, then roofs, and fit the walls under them."""
+    made = Laid(lines=lines)
+    for floor in p.floors:
+        if floor.id in closed.outlines:
+            made = _with_floor(memo, p, loads, on, closed.outlines[floor.id], floor, made)
+    depths = {f.floor.id: section(made.designs[(f.floor.id, "joists")].size).depth for f in made.floors}
+    heads = memo.keep("heads under floors", heads_under_floors(p, depths))
+    made = made._replace(lines=memo.step("fitted lines", fitted_lines, made.lines, heads))
+    for roof in p.roofs:
+        if roof.id in closed.outlines:
+            made = _with_roof(memo, p, loads, closed.outlines[roof.id], roof, made)
+    return made
+
+
+def _with_floor(
+    memo: Memo, p: Project, loads: Loads, on: tuple[Bearer, ...], around: Outline, floor: Floor, made: Laid
+) -> Laid:
+    """Lay joists and choose their size."""
+    level = memo.keep(f"level {floor.id}", by_id(p.levels)[floor.level].height)
+    usable = memo.keep(f"bearers {floor.id}", in_reach(at_height(on, level - floor.deck), around))
+    plan, design = memo.step(f"plan {floor.id}", design_floor, floor, around, level, usable, loads, p.steps)
+    pieces = memo.step(f"pieces {floor.id}", floor_pieces, plan, design.size, level, p.stock_length)
+    reactions = memo.step(f"reactions {floor.id}", floor_reactions, plan, loads)
+    return made._replace(
+        floors=(*made.floors, plan),
+        designs=made.designs | {(floor.id, "joists"): design},
+        groups=(*made.groups, pieces),
+        reactions=(*made.reactions, reactions),
+    )
+
+
+def _with_roof(memo: Memo, p: Project, loads: Loads, around: Outline, roof: Roof, made: Laid) -> Laid:
+    """Lay rafters and ties, choose their sizes, run gable walls up and fit the others under them."""
+    bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
+    near = memo.keep(f"walls {roof.id}", _walls_of(roof, made.lines))
+    plan, rafters, ties = memo.step(f"plan {roof.id}", design_roof, roof, around, bearing, near, loads, p.steps)
+    pieces = memo.step(f"pieces {roof.id}", roof_pieces, plan, rafters.size, ties.size, p.stock_length)
+    reactions = memo.step(f"reactions {roof.id}", roof_reactions, plan, loads)
+    gables = memo.step(f"gables {roof.id}", gable_tops, plan, near, rafters.size)
+    under = heads_under_roof(p, plan, made.lines, section(rafters.size).depth)
+    heads, raked = memo.keep(f"heads under {roof.id}", under)
+    lines = memo.step(f"lines under {roof.id}", fitted_lines, made.lines, memo.keep(f"low {roof.id}", heads))
+    return made._replace(
+        roofs=(*made.roofs, plan),
+        designs=made.designs | {(roof.id, "rafters"): rafters, (roof.id, "ties"): ties},
+        groups=(*made.groups, pieces),
+        reactions=(*made.reactions, reactions),
+        gables=made.gables | gables | raked,
+        lines=lines,
+    )
+
+
+def _walls_of(roof: Roof, lines: Lines) -> Lines:
+    """Return the walls a roof reads: its own, and inside bearing walls that may carry its ties."""
+    return {w: line for w, line in lines.items() if w in roof.walls or line.wall.role == "bearing"}

@@ -1,0 +1,92 @@
+"""Walls above the foundations: how they meet, their layers, then their studs and headers."""
+
+from typing import NamedTuple
+
+from balken.design.headers import design_headers
+from balken.design.stud_walls import FramedWall, StudDesign, WallDesign, checked_sticks, design_studs, lay_studs
+from balken.framing.bands import WallLine
+from balken.framing.fitting import ribbons
+from balken.framing.joints import Joints, join
+from balken.framing.pieces import Piece
+from balken.framing.walls import GableTop, layer_profiles, wall_pieces
+from balken.loads.path import LoadPath
+from balken.memo import Memo
+from balken.model.buildups import stud_size
+from balken.model.records import Opening, Project
+
+Lines = dict[str, WallLine]
+
+
+class Built(NamedTuple):
+    """Walls as they stand, by their ids: how they meet, their openings, gable tops and layers."""
+
+    joints: dict[str, Joints]
+    openings: dict[str, tuple[Opening, ...]]
+    gables: dict[str, GableTop | None]
+    layers: dict[str, tuple[Piece, ...]]
+
+
+def build(memo: Memo, p: Project, lines: Lines, gables: dict[str, GableTop]) -> Built:
+    """Build the layers of walls."""
+    joints = {w: memo.keep(f"joints {w}", found) for w, found in memo.step("wall joints", _joints, lines).items()}
+    openings = _by_wall(p.openings, memo)
+    tops = {w: memo.keep(f"gable {w}", gables.get(w)) for w in lines}
+    layers = {}
+    for w, line in lines.items():
+        itself = memo.keep(f"{w} by itself", line.by_itself())
+        profiles = memo.step(f"profiles {w}", layer_profiles, itself, joints[w], openings.get(w, ()), tops[w])
+        layers[w] = memo.step(f"wall {w}", wall_pieces, line, joints[w], profiles)
+    return Built(joints, openings, tops, layers)
+
+
+def _joints(lines: Lines) -> dict[str, Joints]:
+    return join([line.band for line in lines.values()])
+
+
+def _by_wall(openings: tuple[Opening, ...], memo: Memo) -> dict[str, tuple[Opening, ...]]:
+    found: dict[str, tuple[Opening, ...]] = {}
+    for opening in openings:
+        found[opening.wall] = (*found.get(opening.wall, ()), opening)
+    return {wall: memo.keep(f"openings {wall}", group) for wall, group in found.items()}
+
+
+def frame(memo: Memo, p: Project, lines: Lines, built: Built, path: LoadPath) -> dict[str, FramedWall]:
+    """Design and lay the studs of walls; what only its load or place changes is not laid again."""
+    studs: dict[str, StudDesign] = {}
+    wind = memo.keep("wind", p.loads.wind)
+    for w, line in lines.items():
+        if stud_size(line.buildup) is not None:
+            studs[w] = memo.step(
+                f"studs {w}",
+                design_studs,
+                memo.keep(f"{w} by itself", line.by_itself()),
+                built.openings.get(w, ()),
+                built.gables[w],
+                memo.keep(f"head {w}", path.heads[w]),
+                memo.keep(f"own {w}", path.walls[w].own_line),
+                wind,
+                p.steps,
+            )
+    headers = memo.together({f"headers {w}": made.openings for w, made in studs.items()}, design_headers)
+    framed = {}
+    for w, made in studs.items():
+        both = memo.step(f"made of {w}", WallDesign, made.design, headers[f"headers {w}"])
+        framed[w] = _laid(memo, p, lines[w], built, both)
+    return framed
+
+
+def _laid(memo: Memo, p: Project, line: WallLine, built: Built, made: WallDesign) -> FramedWall:
+    w = line.wall.id
+    laid = memo.step(
+        f"framing {w}",
+        lay_studs,
+        memo.keep(f"{w} by itself", line.by_itself()),
+        built.joints[w],
+        built.openings.get(w, ()),
+        built.gables[w],
+        memo.keep(f"choice {w}", made.choice),
+        memo.keep("stock", p.stock_length),
+        memo.keep(f"ribbons {w}", ribbons(line, p.floors, p.levels)),
+    )
+    results = memo.step(f"sticks {w}", checked_sticks, made, laid)
+    return memo.step(f"framed {w}", FramedWall, memo.keep(f"line {w}", line), made.design, made.headers, laid, results)

@@ -1,0 +1,1 @@
+"""What a derived model consists of; findings as data."""

@@ -1,0 +1,129 @@
+"""The derived model: everything that follows from one project.  It holds data alone; the steps stand in ``derive``."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from balken.derived.finding import Finding
+from balken.design.checks import MemberResult
+from balken.design.earth_walls import EarthWall
+from balken.design.footings import PadResult, RunFooting
+from balken.design.layouts import LayoutDesign
+from balken.design.posts import PostDesign
+from balken.design.stud_walls import FramedWall
+from balken.framing.bands import WallLine
+from balken.framing.floors import FloorPlan
+from balken.framing.foundations import FoundationRun
+from balken.framing.ground import Ground
+from balken.framing.joints import Joints
+from balken.framing.outlines import Outline
+from balken.framing.pads import PadPlace
+from balken.framing.pieces import Piece
+from balken.framing.roles import MEMBER_ROLES, Role
+from balken.framing.roofs import RoofPlan
+from balken.framing.slabs import SlabPlan
+from balken.framing.walls import GableTop
+from balken.loads.cases import Cases
+from balken.loads.path import LoadPath
+from balken.model.lookup import by_id
+from balken.model.naming import owner_of
+from balken.model.records import Project
+from balken.units import Units
+
+
+@dataclass(frozen=True, kw_only=True)
+class Model:
+    """Everything derived from one project, by the ids of its records unless said otherwise."""
+
+    project: Project
+    lines: dict[str, WallLine]
+    joints: dict[str, Joints]
+    gables: dict[str, GableTop]
+    runs: tuple[FoundationRun, ...]
+    outlines: dict[str, Outline]
+    troubles: tuple[tuple[str, str], ...]
+    """Floors, roofs and slabs whose walls do not close, each with what is wrong."""
+    floors: tuple[FloorPlan, ...]
+    roofs: tuple[RoofPlan, ...]
+    slabs: tuple[SlabPlan, ...]
+    ground: Ground | None
+    pad_places: tuple[PadPlace, ...]
+    path: LoadPath
+    soil: Cases
+    """All that presses on the soil, N."""
+    designs: dict[tuple[str, str], LayoutDesign]
+    """By the layout's id and the field of its choice."""
+    framed: dict[str, FramedWall]
+    footings: dict[str, RunFooting]
+    pads: dict[str, PadResult]
+    earth_walls: dict[str, EarthWall]
+    posts: dict[str, PostDesign]
+    """What each column is made of and how far it is used."""
+    results: dict[str, MemberResult]
+    """The checks of each member, by its name."""
+    worst_pieces: dict[tuple[str, str], tuple[str, ...]]
+    """The most used member of each layout, as ``designs``."""
+    longest: dict[str, tuple[str, float]]
+    """The longest member of each role: its name and length, mm."""
+    foundations: tuple[tuple[Piece, ...], ...]
+    """Footings, foundation walls with their plates, pads and slabs, as they were made together.
+
+    Such a group stays the same object when an edit does not touch it; so do the next three kinds.
+    """
+    layouts: tuple[tuple[Piece, ...], ...]
+    """The pieces of each floor and roof."""
+    layers: dict[str, tuple[Piece, ...]]
+    """The layers of each wall; its studs stand in ``framed``."""
+    columns: tuple[Piece, ...]
+    findings: tuple[Finding, ...] = ()
+
+    @property
+    def units(self) -> Units:
+        """How the project shows lengths."""
+        return self.project.units
+
+    @property
+    def groups(self) -> tuple[tuple[Piece, ...], ...]:
+        """All pieces as they were made together, but for the sticks of framed walls."""
+        return (*self.foundations, *self.layouts, *self.layers.values(), self.columns)
+
+    @cached_property
+    def pieces(self) -> dict[str, Piece]:
+        """Every piece by its name; for it the sticks of all walls are placed, so what shows few pieces asks for those."""
+        return self._but_sticks | {piece.key: piece for f in self.framed.values() for piece in f.pieces}
+
+    @cached_property
+    def _but_sticks(self) -> dict[str, Piece]:
+        return {piece.key: piece for group in self.groups for piece in group}
+
+    def piece(self, key: str) -> Piece | None:
+        """Return one piece by its name, if there is one."""
+        wall = self.framed.get(owner_of(key))
+        if wall is not None:
+            for piece in wall.pieces:
+                if piece.key == key:
+                    return piece
+        return self._but_sticks.get(key)
+
+    def of_foundations(self, *roles: Role) -> list[Piece]:
+        """Return the pieces of foundations that have one of these roles."""
+        return [piece for group in self.foundations for piece in group if piece.role in roles]
+
+    def of_layouts(self, *roles: Role) -> list[Piece]:
+        """Return the pieces of floors and roofs that have one of these roles."""
+        return [piece for group in self.layouts for piece in group if piece.role in roles]
+
+    def members(self) -> list[Piece]:
+        """Return the lumber."""
+        return [p for p in self.pieces.values() if p.role in MEMBER_ROLES]
+
+    def level_height(self, level_id: str) -> float:
+        """Return a level's height, mm."""
+        return by_id(self.project.levels)[level_id].height
+
+    def place(self, key: str) -> tuple[float, float, float]:
+        """Return the middle of a member, the origin for one that is not there."""
+        piece = self.piece(key)
+        if piece is None:
+            return (0.0, 0.0, 0.0)
+        (x0, y0, z0), (x1, y1, z1) = piece.start, piece.end
+        return ((x0 + x1) / 2.0, (y0 + y1) / 2.0, (z0 + z1) / 2.0)

@@ -14,6 +14,7 @@ from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
 from balken.documents.slope_marks import slope_text
 from balken.findings.commands import COMMANDS
+from balken.framing.foundations import FoundationRun
 from balken.model import edits, foundation_edits
 from balken.model.lookup import wall_label
 from balken.model.naming import slope_name, step_name
@@ -34,40 +35,44 @@ INDENT = "\u2003"
 
 
 def foundation_card(session: Session, foundation: Foundation) -> Card:
-    p, model = session.project, session.model
+    runs = [r for r in session.model.runs if r.foundation.id == foundation.id]
     parts = entries(session, [foundation], FIELDS[Foundation])
-    parts.append("Footings")
+    parts += _carried_parts(session, runs)
+    parts += _stepping_parts(session, foundation, runs)
+    parts += _standing_parts(session.project, foundation)
+    parts.append(Button("Remove foundation", edit=lambda q: edits.remove(q, foundation.id)))
+    return Card(foundation.name, f"{foundation.kind}, under {len(foundation.walls)} walls", parts)
+
+
+def _carried_parts(session: Session, runs: list[FoundationRun]) -> list[Part]:
+    """Return the footings of a foundation, and how far soil and walls are used at the worst."""
+    p, model = session.project, session.model
     rows = []
-    runs = [r for r in model.runs if r.foundation.id == foundation.id]
     for run in runs:
         result = model.footings[run.id]
-        rows.append(
-            (
-                wall_label(p, run.wall),
-                f"{format_inches(result.width, p.units)} x {format_inches(result.depth, p.units)}",
-                format_line_load(result.load, p.units),
-                used_text(result.soil_used),
-            )
-        )
-    parts.append(Rows(("Under", "Footing", "Worst load", "Soil used"), rows))
+        size = f"{format_inches(result.width, p.units)} x {format_inches(result.depth, p.units)}"
+        load = format_line_load(result.load, p.units)
+        rows.append((wall_label(p, run.wall), size, load, used_text(result.soil_used)))
+    parts: list[Part] = ["Footings", Rows(("Under", "Footing", "Worst load", "Soil used"), rows)]
     if runs:
-        worst_run = max((model.footings[r.id] for r in runs), key=lambda f: f.soil_used)
-        parts.append(
-            Used("Soil", worst_run.soil_used, f"{worst_run.combination}, bearing value of the soil (IRC R401.4.1)")
-        )
-        earth = [model.earth_walls[r.id] for r in runs if r.id in model.earth_walls]
-        if earth:
-            worst_wall = max(earth, key=lambda w: w.used)
-            check = worst_wall.checks[0]
-            parts.append(Used("Earth", worst_wall.used, f"{check.name}: {check.clause}"))
-    parts.append("Steps and slopes")
+        soil = max((model.footings[r.id] for r in runs), key=lambda f: f.soil_used)
+        parts.append(Used("Soil", soil.soil_used, f"{soil.combination}, bearing value of the soil (IRC R401.4.1)"))
+    earth = [model.earth_walls[r.id] for r in runs if r.id in model.earth_walls]
+    if earth:
+        worst_wall = max(earth, key=lambda w: w.used)
+        check = worst_wall.checks[0]
+        parts.append(Used("Earth", worst_wall.used, f"{check.name}: {check.clause}"))
+    return parts
+
+
+def _stepping_parts(session: Session, foundation: Foundation, runs: list[FoundationRun]) -> list[Part]:
+    """Return steps and slopes of a foundation, and what steps it with the ground."""
+    p, model = session.project, session.model
+    parts: list[Part] = ["Steps and slopes"]
     for i, step in enumerate(foundation.steps):
         if step.at > 0.0:
-            way = "down" if step.drop > 0 else "up"
-            text = (
-                f"{wall_label(p, step.wall)}: {format_length(abs(step.drop), p.units)} {way} "
-                f"at {format_length(step.at, p.units)}"
-            )
+            drop, at = format_length(abs(step.drop), p.units), format_length(step.at, p.units)
+            text = f"{wall_label(p, step.wall)}: {drop} {'down' if step.drop > 0 else 'up'} at {at}"
             parts.append(Button(text, action=select_action(session, step_name(foundation.id, i))))
     for i, slope in enumerate(foundation.slopes):
         text = f"{wall_label(p, slope.wall)}: slopes {slope_text(slope, p.units)}"
@@ -86,15 +91,17 @@ def foundation_card(session: Session, foundation: Foundation) -> Card:
         parts.append(Entry("  on a module of", "", on_module, hint=hint))
     if foundation.steps:
         parts.append(Button("Remove all steps", edit=lambda q: edits.change(q, foundation.id, steps=())))
+    return parts
+
+
+def _standing_parts(p: Project, foundation: Foundation) -> list[Part]:
+    """Return what takes walls into a foundation and out of it."""
+    parts: list[Part] = []
     more = foundation_edits.could_stand_on(p, foundation)
     if more:
         names = ", ".join(wall_label(p, w) for w in more) if len(more) <= 3 else f"{len(more)} more walls of its storey"
-        parts.append(
-            Button(
-                f"Also under {names}",
-                edit=lambda q: edits.change(q, foundation.id, walls=(*foundation.walls, *more)),
-            )
-        )
+        walls = (*foundation.walls, *more)
+        parts.append(Button(f"Also under {names}", edit=lambda q: edits.change(q, foundation.id, walls=walls)))
     if len(foundation.walls) > 1:
         parts.append(
             Entry(
@@ -104,8 +111,7 @@ def foundation_card(session: Session, foundation: Foundation) -> Card:
                 [(w, wall_label(p, w)) for w in foundation.walls],
             )
         )
-    parts.append(Button("Remove foundation", edit=lambda q: edits.remove(q, foundation.id)))
-    return Card(foundation.name, f"{foundation.kind}, under {len(foundation.walls)} walls", parts)
+    return parts
 
 
 def parse_module(typed: str, units: Units) -> tuple[float, float]:

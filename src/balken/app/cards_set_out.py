@@ -130,11 +130,22 @@ def spacings_text(grid: Grid, way: str, project: Project, degrees: bool = False)
 
 
 def grid_card(session: Session, grid: Grid, place: Callable[[], None]) -> Card:
-    p, radial = session.project, grid.kind == "radial"
-    name_entry = Entry(
-        "Name", grid.name, lambda typed: lambda q: edits.change(q, grid.id, name=typed.strip() or "Grid")
-    )
-    parts: list[Part] = [name_entry]
+    p = session.project
+    named = Entry("Name", grid.name, lambda typed: lambda q: edits.change(q, grid.id, name=typed.strip() or "Grid"))
+    parts: list[Part] = [named, *_spacing_entries(p, grid), *_placing_entries(p, grid), *_showing_entries(p, grid)]
+    parts.append(Button("Place it by two points", action=place))
+    overall = (axis_positions(grid.x_axes)[-1:], axis_positions(grid.y_axes)[-1:])
+    if overall[0] and overall[1]:
+        size = f"{format_length(overall[0][0], p.units)} x {format_length(overall[1][0], p.units)}"
+        parts.append(Fact("Overall", size))
+    parts.append(Button("Remove grid", edit=lambda q: edits.remove(q, grid.id)))
+    return Card(grid.name, "Walls drawn on its crossings follow when axes move.", parts)
+
+
+def _spacing_entries(p: Project, grid: Grid) -> list[Part]:
+    """Return spacings and labels both ways."""
+    radial = grid.kind == "radial"
+    parts: list[Part] = []
     for way, label in (
         ("x_axes", "Degrees between rays" if radial else "Spacings along x"),
         ("y_axes", "Spacings of arcs" if radial else "Spacings along y"),
@@ -147,7 +158,6 @@ def grid_card(session: Session, grid: Grid, place: Callable[[], None]) -> Card:
 
         shown = spacings_text(grid, way, p, degrees)
         parts.append(Entry(label, shown, commit, hint="5 x 15, 20" if degrees else "20', 2 x 12'6\", 40' : 3"))
-
     for way, label in (("x_axes", "Labels along x from"), ("y_axes", "Labels along y from")):
 
         def relabel(typed: str, way: str = way) -> Edit:
@@ -155,56 +165,56 @@ def grid_card(session: Session, grid: Grid, place: Callable[[], None]) -> Card:
 
         axes = getattr(grid, way)
         parts.append(Entry(label, axes[0].label if axes else "", relabel, hint="1, A, N-1"))
+    return parts
+
+
+def _placing_entries(p: Project, grid: Grid) -> list[Part]:
+    """Return angle, origin, and the distances at which axes end and dimensions stand."""
 
     def turned(typed: str) -> Edit:
         angle = parse_angle(typed)
         return lambda q: edits.change(q, grid.id, angle=angle % 360.0)
-
-    parts.append(Entry("Turned by", format_angle(grid.angle), turned))
 
     def origin(typed: str, i: int) -> Edit:
         value = parse_length(typed, p.units)
         point = (value, grid.origin[1]) if i == 0 else (grid.origin[0], value)
         return lambda q: edits.change(q, grid.id, origin=point)
 
-    parts.append(Entry("Origin x", format_length(grid.origin[0], p.units), lambda typed: origin(typed, 0)))
-    parts.append(Entry("Origin y", format_length(grid.origin[1], p.units), lambda typed: origin(typed, 1)))
-
-    def run_past(typed: str) -> Edit:
-        value = parse_length(typed, p.units)
-        return lambda q: edits.change(q, grid.id, run_past=value)
-
-    parts.append(Entry("Axes run past", format_length(grid.run_past, p.units), run_past))
-    for field, label in (("chain_at", "Dimension chain at"), ("overall_at", "Overall dimension at")):
+    parts: list[Part] = [
+        Entry("Turned by", format_angle(grid.angle), turned),
+        Entry("Origin x", format_length(grid.origin[0], p.units), lambda typed: origin(typed, 0)),
+        Entry("Origin y", format_length(grid.origin[1], p.units), lambda typed: origin(typed, 1)),
+    ]
+    for field, label in (
+        ("run_past", "Axes run past"),
+        ("chain_at", "Dimension chain at"),
+        ("overall_at", "Overall dimension at"),
+    ):
 
         def distance(typed: str, field: str = field) -> Edit:
             value = parse_length(typed, p.units)
             return lambda q: edits.change(q, grid.id, **{field: value})
 
         parts.append(Entry(label, format_length(getattr(grid, field), p.units), distance))
-    parts.append(
+    return parts
+
+
+def _showing_entries(p: Project, grid: Grid) -> list[Part]:
+    """Return on which levels it shows, and where its bubbles stand."""
+    return [
         Entry(
             "Shows on",
             ", ".join(v.name for v in p.levels if v.id in grid.levels) or "all levels",
             lambda typed: _shown_on(p, grid.id, typed),
             hint="all levels, or names of levels with commas",
-        )
-    )
-    parts.append(
+        ),
         Entry(
             "Bubbles",
             grid.bubbles,
             lambda typed: lambda q: edits.change(q, grid.id, bubbles=typed),
             [("start", "left and bottom"), ("end", "right and top"), ("both", "both ends")],
-        )
-    )
-    parts.append(Button("Place it by two points", action=place))
-    overall = (axis_positions(grid.x_axes)[-1:], axis_positions(grid.y_axes)[-1:])
-    if overall[0] and overall[1]:
-        size = f"{format_length(overall[0][0], p.units)} x {format_length(overall[1][0], p.units)}"
-        parts.append(Fact("Overall", size))
-    parts.append(Button("Remove grid", edit=lambda q: edits.remove(q, grid.id)))
-    return Card(grid.name, "Walls drawn on its crossings follow when axes move.", parts)
+        ),
+    ]
 
 
 def _shown_on(project: Project, grid_id: str, typed: str) -> Edit:

@@ -1,6 +1,7 @@
 """The main window: stages above, height strip left, canvas in the middle, card right, tables below."""
 
 from collections.abc import Callable
+from typing import Any
 
 from PySide6.QtCore import QSettings, Qt
 from PySide6.QtGui import QAction, QCloseEvent, QCursor, QKeySequence
@@ -40,6 +41,9 @@ from balken.documents.plan import PlanOf
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.units import Units
+
+Command = tuple[str, str, QKeySequence | QKeySequence.StandardKey | None, Callable[[], Any]]
+"""An entry of a menu: its name, its label, its keys, what it does."""
 
 
 class MainWindow(Navigation):
@@ -103,6 +107,27 @@ class MainWindow(Navigation):
             group.addButton(button)
             row.addWidget(button)
             self.stage_buttons.append(button)
+        self._build_tool_row()
+        self._build_panes()
+        body = QWidget()
+        column = QVBoxLayout(body)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(top)
+        column.addWidget(self.tool_row)
+        column.addWidget(self.down, 1)
+        self.setCentralWidget(body)
+        self.hint_label = Label()
+        self.hint_label.setObjectName("hint")
+        self.statusBar().addWidget(self.hint_label, 1)
+        self.kept_label = Label()
+        self.kept_label.setObjectName("warning")
+        self.kept_label.hide()
+        self.statusBar().addPermanentWidget(self.kept_label)
+        self.statusBar().addPermanentWidget(self.work)
+        self.show_view("plan")
+
+    def _build_tool_row(self) -> None:
         self.tool_row = QWidget()
         self.tool_layout = QHBoxLayout(self.tool_row)
         self.tool_layout.setContentsMargins(8, 4, 8, 4)
@@ -121,6 +146,9 @@ class MainWindow(Navigation):
             button.clicked.connect(lambda checked=False, key=key: self.show_view(key))
             views.addButton(button)
             self.view_buttons[key] = button
+
+    def _build_panes(self) -> None:
+        """The height strip, the middle and the card side by side, what lists things below them."""
         self.middle = QSplitter(Qt.Orientation.Horizontal)
         self.middle.addWidget(self.canvas)
         self.middle.addWidget(self.space)
@@ -138,23 +166,6 @@ class MainWindow(Navigation):
         self.down.addWidget(self.bottom)
         self.down.setStretchFactor(0, 1)
         self.down.setSizes([540, 170])
-        body = QWidget()
-        column = QVBoxLayout(body)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addWidget(top)
-        column.addWidget(self.tool_row)
-        column.addWidget(self.down, 1)
-        self.setCentralWidget(body)
-        self.hint_label = Label()
-        self.hint_label.setObjectName("hint")
-        self.statusBar().addWidget(self.hint_label, 1)
-        self.kept_label = Label()
-        self.kept_label.setObjectName("warning")
-        self.kept_label.hide()
-        self.statusBar().addPermanentWidget(self.kept_label)
-        self.statusBar().addPermanentWidget(self.work)
-        self.show_view("plan")
 
     def _kept(self) -> None:
         """Say, for as long as it is so, that unsaved work is not kept."""
@@ -194,6 +205,74 @@ class MainWindow(Navigation):
             self.tool_layout.addWidget(button)
             button.setVisible(not sheets)
 
+    def _file_commands(self) -> tuple[Command, ...]:
+        return (
+            ("new", "&New", QKeySequence.StandardKey.New, self.new_project),
+            ("open", "&Open...", QKeySequence.StandardKey.Open, self.open_dialog),
+            ("read_ifc", "&Read an IFC file...", None, self.read_ifc),
+            ("read_again", "Read the architect's file a&gain...", None, self.read_again),
+            ("lay_dxf", "Lay a D&XF drawing under the plan...", None, self.lay_dxf),
+            ("demo", "Open the &demo project", None, self.open_demo),
+            ("save", "&Save", QKeySequence.StandardKey.Save, self.save),
+            ("save_as", "Save &as...", QKeySequence.StandardKey.SaveAs, self.save_as),
+            ("copy", "Save a &copy...", None, self.save_copy),
+            ("pdf", "Write &PDF...", None, lambda: self.write("pdf")),
+            ("framing_pdf", "Write &framing elevations...", None, lambda: self.write("framing")),
+            ("calculation", "Write &calculation sheets...", None, self.write_calculation),
+            ("dxf", "Write D&XF...", None, lambda: self.write("dxf")),
+            ("ifc", "Write &IFC...", None, lambda: self.write("ifc")),
+            ("csv", "Write cut list as CS&V...", None, lambda: self.write("csv")),
+            ("xlsx", "Write cut list as &workbook...", None, lambda: self.write("xlsx")),
+            ("quit", "&Quit", QKeySequence.StandardKey.Quit, self.close),
+        )
+
+    def _edit_commands(self) -> tuple[Command, ...]:
+        return (
+            ("undo", "&Undo", QKeySequence.StandardKey.Undo, self.session.undo),
+            ("redo", "&Redo", QKeySequence("Ctrl+Shift+Z"), self.session.redo),
+            ("delete", "&Delete", None, self.canvas.delete_selected),
+            ("all", "Select everything &like this", QKeySequence("Ctrl+L"), self.select_alike),
+        )
+
+    def _choosing_commands(self) -> tuple[Command, ...]:
+        return (
+            ("region", "What lies in a &region...", None, lambda: self.use_tool("region")),
+            ("chain", "The &chain of walls", None, self.select_chain),
+            ("storey_walls", "All &walls of this storey", None, self.select_storey),
+            ("same_role", "All walls of the same r&ole", None, self.select_role),
+            ("columns", "All co&lumns", None, lambda: self.select_kind("columns")),
+            ("openings", "All o&penings of this storey", None, lambda: self.select_kind("openings")),
+            ("spots", "All spot &heights", None, lambda: self.select_kind("spots")),
+        )
+
+    def _wall_commands(self) -> tuple[Command, ...]:
+        return (
+            ("copy_to_level", "&Copy to another storey...", None, lambda: self.change_walls("copy_to_level")),
+            ("next_storey", "&Next storey...", None, lambda: self.change_walls("next_storey")),
+            ("move_walls", "&Move or copy...", None, lambda: self.change_walls("move_walls")),
+            ("turn_walls", "&Turn...", None, lambda: self.change_walls("turn_walls")),
+            ("mirror_walls", "M&irror...", None, lambda: self.change_walls("mirror_walls")),
+            ("offset_wall", "&Offset...", None, lambda: self.change_walls("offset_wall")),
+            ("split_wall", "&Split...", None, lambda: self.change_walls("split_wall")),
+            ("join_walls", "&Join the two selected", None, lambda: self.change_walls("join_walls")),
+            ("reach_wall", "&Extend or trim to the second", None, lambda: self.change_walls("reach_wall")),
+            ("tie_walls", "T&ie to the nearest axes", None, lambda: self.change_walls("tie_walls")),
+            ("let_go", "Let &go of the axes", None, lambda: self.change_walls("let_go")),
+        )
+
+    def _view_commands(self) -> tuple[Command, ...]:
+        return (
+            ("hide", "&Hide what is selected", QKeySequence("F3"), self.hide_selected),
+            ("alone", "Show it al&one", QKeySequence("F4"), self.show_selected_alone),
+            ("show", "Show all &again", QKeySequence("Shift+F3"), self.session.show_all),
+            ("plan", "&Plan", QKeySequence("F6"), lambda: self.show_view("plan")),
+            ("both", "Plan &and 3-D", QKeySequence("F7"), lambda: self.show_view("both")),
+            ("space", "&3-D", QKeySequence("F8"), lambda: self.show_view("space")),
+            ("framing", "&Framing elevations", QKeySequence("Shift+F8"), lambda: self.show_view("framing")),
+            ("all_framing", "Framing of all walls", None, self.framing_of_all),
+            ("fit", "&Whole building", QKeySequence("F9"), self.fit),
+        )
+
     def _menus(self) -> None:
         bar = self.menuBar()
         files, edit, view = bar.addMenu("&File"), bar.addMenu("&Edit"), bar.addMenu("&View")
@@ -201,56 +280,14 @@ class MainWindow(Navigation):
         choose = edit.addMenu("&Select")
         self.walls_menu = walls
         self.actions_by_name: dict[str, QAction] = {}
-        for menu, name, label, key, call in (
-            (files, "new", "&New", QKeySequence.StandardKey.New, self.new_project),
-            (files, "open", "&Open...", QKeySequence.StandardKey.Open, self.open_dialog),
-            (files, "read_ifc", "&Read an IFC file...", None, self.read_ifc),
-            (files, "read_again", "Read the architect's file a&gain...", None, self.read_again),
-            (files, "lay_dxf", "Lay a D&XF drawing under the plan...", None, self.lay_dxf),
-            (files, "demo", "Open the &demo project", None, self.open_demo),
-            (files, "save", "&Save", QKeySequence.StandardKey.Save, self.save),
-            (files, "save_as", "Save &as...", QKeySequence.StandardKey.SaveAs, self.save_as),
-            (files, "copy", "Save a &copy...", None, self.save_copy),
-            (files, "pdf", "Write &PDF...", None, lambda: self.write("pdf")),
-            (files, "framing_pdf", "Write &framing elevations...", None, lambda: self.write("framing")),
-            (files, "calculation", "Write &calculation sheets...", None, self.write_calculation),
-            (files, "dxf", "Write D&XF...", None, lambda: self.write("dxf")),
-            (files, "ifc", "Write &IFC...", None, lambda: self.write("ifc")),
-            (files, "csv", "Write cut list as CS&V...", None, lambda: self.write("csv")),
-            (files, "xlsx", "Write cut list as &workbook...", None, lambda: self.write("xlsx")),
-            (files, "quit", "&Quit", QKeySequence.StandardKey.Quit, self.close),
-            (edit, "undo", "&Undo", QKeySequence.StandardKey.Undo, self.session.undo),
-            (edit, "redo", "&Redo", QKeySequence("Ctrl+Shift+Z"), self.session.redo),
-            (edit, "delete", "&Delete", None, self.canvas.delete_selected),
-            (edit, "all", "Select everything &like this", QKeySequence("Ctrl+L"), self.select_alike),
-            (choose, "region", "What lies in a &region...", None, lambda: self.use_tool("region")),
-            (choose, "chain", "The &chain of walls", None, self.select_chain),
-            (choose, "storey_walls", "All &walls of this storey", None, self.select_storey),
-            (choose, "same_role", "All walls of the same r&ole", None, self.select_role),
-            (choose, "columns", "All co&lumns", None, lambda: self.select_kind("columns")),
-            (choose, "openings", "All o&penings of this storey", None, lambda: self.select_kind("openings")),
-            (choose, "spots", "All spot &heights", None, lambda: self.select_kind("spots")),
-            (walls, "copy_to_level", "&Copy to another storey...", None, lambda: self.change_walls("copy_to_level")),
-            (walls, "next_storey", "&Next storey...", None, lambda: self.change_walls("next_storey")),
-            (walls, "move_walls", "&Move or copy...", None, lambda: self.change_walls("move_walls")),
-            (walls, "turn_walls", "&Turn...", None, lambda: self.change_walls("turn_walls")),
-            (walls, "mirror_walls", "M&irror...", None, lambda: self.change_walls("mirror_walls")),
-            (walls, "offset_wall", "&Offset...", None, lambda: self.change_walls("offset_wall")),
-            (walls, "split_wall", "&Split...", None, lambda: self.change_walls("split_wall")),
-            (walls, "join_walls", "&Join the two selected", None, lambda: self.change_walls("join_walls")),
-            (walls, "reach_wall", "&Extend or trim to the second", None, lambda: self.change_walls("reach_wall")),
-            (walls, "tie_walls", "T&ie to the nearest axes", None, lambda: self.change_walls("tie_walls")),
-            (walls, "let_go", "Let &go of the axes", None, lambda: self.change_walls("let_go")),
-            (view, "hide", "&Hide what is selected", QKeySequence("F3"), self.hide_selected),
-            (view, "alone", "Show it al&one", QKeySequence("F4"), self.show_selected_alone),
-            (view, "show", "Show all &again", QKeySequence("Shift+F3"), self.session.show_all),
-            (view, "plan", "&Plan", QKeySequence("F6"), lambda: self.show_view("plan")),
-            (view, "both", "Plan &and 3-D", QKeySequence("F7"), lambda: self.show_view("both")),
-            (view, "space", "&3-D", QKeySequence("F8"), lambda: self.show_view("space")),
-            (view, "framing", "&Framing elevations", QKeySequence("Shift+F8"), lambda: self.show_view("framing")),
-            (view, "all_framing", "Framing of all walls", None, self.framing_of_all),
-            (view, "fit", "&Whole building", QKeySequence("F9"), self.fit),
-        ):
+        entries = (
+            (files, self._file_commands()),
+            (edit, self._edit_commands()),
+            (choose, self._choosing_commands()),
+            (walls, self._wall_commands()),
+            (view, self._view_commands()),
+        )
+        for menu, name, label, key, call in ((menu, *row) for menu, rows in entries for row in rows):
             action = QAction(label, self)
             if key is not None:
                 action.setShortcut(key)

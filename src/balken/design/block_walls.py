@@ -135,6 +135,28 @@ def cracked(steel: float, d: float, width: float, stem: float, shell: float, rat
     return Cracked(x, ratio * (d - x) / inertia, x / inertia)
 
 
+def _bars_from_earth(stress: float, d: float, steel: float, depth: float) -> Check:
+    lines = (
+        working("d = {}, As = {}, kd = {}", (d, "length"), (steel, "line steel"), (depth, "length")),
+        working("fs = {}, Fs = {}", (stress, "stress"), (STEEL_STRESS, "stress")),
+    )
+    return Check("bars from earth", "TMS 402-16 8.3.3.1", stress, STEEL_STRESS, "stress", "H", lines)
+
+
+def _axial_and_earth(pressed: float, bent: float, fm: float, combination: str) -> Check:
+    most = 0.45 * fm
+    text = "fa + fb = {} + {}, 0.45 f'm = {}"
+    lines = (working(text, (pressed, "stress"), (bent, "stress"), (most, "stress")),)
+    combined = f"{combination} + H"
+    return Check("axial load and earth", "TMS 402-16 8.3.4.2.2", pressed + bent, most, "stress", combined, lines)
+
+
+def _barred_shear(shear: float, limit: float) -> Check:
+    text = "V at the face/(b d) = {} in the grouted cells, Fv = 1.125 sqrt f'm = {}"
+    lines = (working(text, (shear, "stress"), (limit, "stress")),)
+    return Check("shear from earth", "TMS 402-16 8.3.5.1.3", shear, limit, "stress", "H", lines)
+
+
 def barred_block(
     block: Block, grouted: bool, masonry: Masonry, f: BlockForces, number: int, spacing: float, held: bool = True
 ) -> tuple[list[Check], tuple[BarSet, ...]]:
@@ -147,56 +169,14 @@ def barred_block(
     made = cracked(steel, d, width, min(stem, width), block.shell, aci.STEEL_MODULUS / (900.0 * fm))
     net = net_section(block, grouted)
     area = net.area + (0.0 if grouted else stem * (t - 2.0 * block.shell))
-    pressed = f.axial * 1000.0 / area
-    moment = f.moment * 1e6
+    pressed, moment = f.axial * 1000.0 / area, f.moment * 1e6
     axial = axial_stress(fm, f.buckling / net.radius)
-    shear = f.shear * 1000.0 / (stem * d)
-    limit = 1.125 * math.sqrt(fm / PSI) * PSI
+    shear, limit = f.shear * 1000.0 / (stem * d), 1.125 * math.sqrt(fm / PSI) * PSI
     checks = [
-        Check(
-            "bars from earth",
-            "TMS 402-16 8.3.3.1",
-            moment * made.steel,
-            STEEL_STRESS,
-            "stress",
-            "H",
-            (
-                working("d = {}, As = {}, kd = {}", (d, "length"), (steel, "line steel"), (made.depth, "length")),
-                working("fs = {}, Fs = {}", (moment * made.steel, "stress"), (STEEL_STRESS, "stress")),
-            ),
-        ),
-        Check(
-            "axial load and earth",
-            "TMS 402-16 8.3.4.2.2",
-            pressed + moment * made.masonry,
-            0.45 * fm,
-            "stress",
-            f"{f.combination} + H",
-            (
-                working(
-                    "fa + fb = {} + {}, 0.45 f'm = {}",
-                    (pressed, "stress"),
-                    (moment * made.masonry, "stress"),
-                    (0.45 * fm, "stress"),
-                ),
-            ),
-        ),
+        _bars_from_earth(moment * made.steel, d, steel, made.depth),
+        _axial_and_earth(pressed, moment * made.masonry, fm, f.combination),
         Check("axial load", "TMS 402-16 8.3.4.2.1", pressed, axial, "stress", f.combination),
-        Check(
-            "shear from earth",
-            "TMS 402-16 8.3.5.1.3",
-            shear,
-            limit,
-            "stress",
-            "H",
-            (
-                working(
-                    "V at the face/(b d) = {} in the grouted cells, Fv = 1.125 sqrt f'm = {}",
-                    (shear, "stress"),
-                    (limit, "stress"),
-                ),
-            ),
-        ),
+        _barred_shear(shear, limit),
     ]
     # A cantilever is in tension on the earth side; the cover is the same on both.
     face = "near the inside face" if held else "near the earth side"

@@ -1,9 +1,12 @@
 """Typical sections: one at every different condition of the foundations, keyed on the plan; the schedule of footings."""
 
+from dataclasses import dataclass
+
 import shapely
 
 from balken.derived.model import Model
 from balken.design.checks import used_text
+from balken.design.footings import RunFooting
 from balken.documents.dimensions import TEXT, dimension_string
 from balken.documents.display import Area, Drawing, Item, Path, Strokes, Text
 from balken.documents.hatch import hatch
@@ -11,98 +14,154 @@ from balken.documents.marks import footing_marks, pad_size
 from balken.documents.section import cut_view, fill_of, joined
 from balken.documents.section_bars import bar_items
 from balken.documents.section_keys import Keyed
+from balken.framing.foundations import FoundationRun
+from balken.framing.pieces import Piece
 from balken.geometry.plane import Ring, add, bounds
 from balken.geometry.prism import section
 from balken.model.naming import wall_of
 from balken.model.records import CutLine
-from balken.units import format_inches, format_length
+from balken.units import Units, format_inches, format_length
 
 REACH = 1000.0
 """How far a typical section reaches out and in from the wall, mm."""
 
 
+@dataclass(frozen=True)
+class _Frame:
+    """Where a typical section is cut and how much of it is shown, mm: x from its outer end, y is height."""
+
+    run: FoundationRun
+    result: RunFooting
+    along: float
+    scale: float
+    units: Units
+
+    @property
+    def wide(self) -> float:
+        """Thickness of the wall."""
+        near, far = self.run.faces
+        return far - near
+
+    @property
+    def half(self) -> float:
+        """Half of what is widest: footing or wall."""
+        return max(self.result.width, self.wide) / 2.0
+
+    @property
+    def centre(self) -> float:
+        """The middle of the wall, along the drawing."""
+        return self.half + REACH
+
+    @property
+    def long(self) -> float:
+        """How wide the drawing is."""
+        return 2.0 * self.centre
+
+    @property
+    def foot(self) -> float:
+        """Height of the top of the footing."""
+        return self.run.band.bottom - self.run.drop_at(self.along)
+
+    @property
+    def depth(self) -> float:
+        """Thickness of the footing; 0 for a thickened edge."""
+        return self.result.depth if self.run.footing else 0.0
+
+    @property
+    def low(self) -> float:
+        """Lower edge of the drawing."""
+        return self.foot - self.depth - 350.0
+
+    @property
+    def high(self) -> float:
+        """Upper edge of the drawing."""
+        return self.run.band.top + 700.0
+
+    def cut(self) -> CutLine:
+        """Return the line of the cut on plan."""
+        near, far = self.run.faces
+        middle = (near + far) / 2.0
+        ends = (self.run.band.at(self.along, middle + side * self.centre) for side in (-1.0, 1.0))
+        return CutLine(start=next(ends), end=next(ends))
+
+
 def typical_section(model: Model, keyed: Keyed, scale: float) -> Drawing:
     """Draw one typical section, clipped to the foundation and the foot of the storey, to be read at 1:``scale``."""
     run = next(r for r in model.runs if r.id == keyed.run)
-    b, units = run.band, model.project.units
-    near, far = run.faces
-    half = max(model.footings[run.id].width / 2.0, (far - near) / 2.0)
-    middle = (near + far) / 2.0
-    a = b.at(keyed.along, middle - half - REACH)
-    end = b.at(keyed.along, middle + half + REACH)
-    cut = CutLine(start=a, end=end)
-    view = cut_view(cut)
-    long = 2.0 * (half + REACH)
-    foot = b.bottom - run.drop_at(keyed.along)
-    depth = model.footings[run.id].depth if run.footing else 0.0
-    low, high = foot - depth - 350.0, b.top + 700.0
-    window = shapely.box(0.0, low, long, high)
+    frame = _Frame(run, model.footings[run.id], keyed.along, scale, model.project.units)
+    items = [*_ground(model, frame), *_cut_pieces(model, frame)]
+    items += _break(frame.long, frame.low, frame.high, scale)
+    items += bar_items(model, run, frame.centre, frame.foot, wall_of(run.id))
+    items += _dimensions(frame)
+    items += _notes(model, frame)
+    return Drawing(f"Section {keyed.letter}", scale, tuple(items))
+
+
+def _ground(model: Model, frame: _Frame) -> list[Item]:
+    """Return the ground outside, as far as the wall."""
+    b = frame.run.band
+    if model.ground is None or not b.outside:
+        return []
+    z = model.ground.height(b.at(frame.along, frame.run.faces[0]))
+    if not frame.low < z < frame.high:
+        return []
+    face, under = frame.centre - frame.wide / 2.0, z - 5.0 * frame.scale
+    ring: Ring = ((0.0, under), (face, under), (face, z), (0.0, z))
+    return [
+        Strokes(hatch((ring,), "earth", frame.scale), "earth", "ground"),
+        Path(((0.0, z), (face, z)), "ground", "ground"),
+    ]
+
+
+def _cut_pieces(model: Model, frame: _Frame) -> list[Item]:
+    """Return what is cut, clipped to the drawing."""
+    window, view = shapely.box(0.0, frame.low, frame.long, frame.high), cut_view(frame.cut())
     items: list[Item] = []
-    if model.ground is not None and b.outside:
-        z = model.ground.height(b.at(keyed.along, near))
-        if low < z < high:
-            ring: Ring = (
-                (0.0, z - 5.0 * scale),
-                (half + REACH - (far - near) / 2.0, z - 5.0 * scale),
-                (half + REACH - (far - near) / 2.0, z),
-                (0.0, z),
-            )
-            items.append(Strokes(hatch((ring,), "earth", scale), "earth", "ground"))
-            items.append(Path(((0.0, z), (half + REACH - (far - near) / 2.0, z)), "ground", "ground"))
     shown = [(p, section(p.solid, view)) for group in model.foundations for p in group]
     for piece, sections in joined(shown):
         for rings in sections:
             if len(rings[0]) < 3:
                 continue
             x0, y0, x1, y1 = bounds(rings[0])
-            if x1 < 0.0 or x0 > long or y1 < low or y0 > high:
+            if x1 < 0.0 or x0 > frame.long or y1 < frame.low or y0 > frame.high:
                 continue
             shape = shapely.Polygon(rings[0], rings[1:]).buffer(0.0).intersection(window)
             for part in getattr(shape, "geoms", [shape]):
-                if not isinstance(part, shapely.Polygon) or part.area < 1.0:
-                    continue
-                drawn: tuple[Ring, ...] = (
-                    tuple(part.exterior.coords[:-1]),
-                    *(tuple(h.coords[:-1]) for h in part.interiors),
-                )
-                fill = fill_of(piece)
-                items.append(
-                    Area(
-                        drawn, fill, "cut" if fill == "concrete" or piece.section else "thin", "foundations", piece.key
-                    )
-                )
-                if fill in ("concrete", "masonry"):
-                    items.append(Strokes(hatch(drawn, fill, scale), "hatch", "foundations", piece.key))
-    items += _break(long, low, high, scale)
-    centre = half + REACH
-    items += bar_items(model, run, centre, foot, wall_of(run.id))
-    width = model.footings[run.id].width
-    if run.footing:
-        c = centre - run.footing_off(width)
-        items += dimension_string(
-            [c - width / 2.0, c + width / 2.0],
-            (0.0, foot - depth - 6.0 * scale),
-            (1.0, 0.0),
-            0.0,
-            units,
-            scale,
-            "notes",
-            -2.0,
-        )
-        items += dimension_string(
-            [foot - depth, foot, b.top], (centre + half + 7.0 * scale, 0.0), (0.0, 1.0), 0.0, units, scale, "notes", 2.0
-        )
-    items += dimension_string(
-        [centre - (far - near) / 2.0, centre + (far - near) / 2.0],
-        (0.0, high + 4.0 * scale),
-        (1.0, 0.0),
-        0.0,
-        units,
-        scale,
-        "notes",
-        2.0,
-    )
-    result = model.footings[run.id]
+                if isinstance(part, shapely.Polygon) and part.area >= 1.0:
+                    items += _cut_piece(piece, part, frame.scale)
+    return items
+
+
+def _cut_piece(piece: Piece, part: shapely.Polygon, scale: float) -> list[Item]:
+    drawn: tuple[Ring, ...] = (tuple(part.exterior.coords[:-1]), *(tuple(h.coords[:-1]) for h in part.interiors))
+    fill = fill_of(piece)
+    pen = "cut" if fill == "concrete" or piece.section else "thin"
+    items: list[Item] = [Area(drawn, fill, pen, "foundations", piece.key)]
+    if fill in ("concrete", "masonry"):
+        items.append(Strokes(hatch(drawn, fill, scale), "hatch", "foundations", piece.key))
+    return items
+
+
+def _dimensions(frame: _Frame) -> list[Item]:
+    """Return the strings: width and depth of the footing, thickness of the wall."""
+    scale, units, width = frame.scale, frame.units, frame.result.width
+    items: list[Item] = []
+    across, up = (1.0, 0.0), (0.0, 1.0)
+    if frame.run.footing:
+        c, under = frame.centre - frame.run.footing_off(width), frame.foot - frame.depth
+        at = (0.0, under - 6.0 * scale)
+        items += dimension_string([c - width / 2.0, c + width / 2.0], at, across, 0.0, units, scale, "notes", -2.0)
+        at = (frame.centre + frame.half + 7.0 * scale, 0.0)
+        heights = [under, frame.foot, frame.run.band.top]
+        items += dimension_string(heights, at, up, 0.0, units, scale, "notes", 2.0)
+    faces = [frame.centre - frame.wide / 2.0, frame.centre + frame.wide / 2.0]
+    at = (0.0, frame.high + 4.0 * scale)
+    return [*items, *dimension_string(faces, at, across, 0.0, units, scale, "notes", 2.0)]
+
+
+def _notes(model: Model, frame: _Frame) -> list[Item]:
+    """Return what the section is made of, below it."""
+    run, result, units = frame.run, frame.result, frame.units
     f = run.foundation
     of = "" if f.made_of == "concrete" else f" of {f.made_of}"
     notes = [f"{footing_marks(model)[run.id]}   wall {format_inches(f.thickness, units)}{of}"]
@@ -112,9 +171,11 @@ def typical_section(model: Model, keyed: Keyed, scale: float) -> Drawing:
     earth = model.earth_walls.get(run.id)
     if earth is not None and earth.reinforced:
         notes += [f"wall: #{v.number} {v.use} @ {format_inches(v.spacing, units)}" for v in earth.bars]
-    for i, note in enumerate(notes):
-        items.append(Text((0.0, low - (16.0 + 4.2 * i) * scale), note, TEXT * 0.9 * scale, "left", pen="note"))
-    return Drawing(f"Section {keyed.letter}", scale, tuple(items))
+    scale = frame.scale
+    return [
+        Text((0.0, frame.low - (16.0 + 4.2 * i) * scale), note, TEXT * 0.9 * scale, "left", pen="note")
+        for i, note in enumerate(notes)
+    ]
 
 
 def _break(long: float, low: float, high: float, scale: float) -> list[Item]:

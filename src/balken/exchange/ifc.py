@@ -16,6 +16,7 @@ from balken.derived.model import Model
 from balken.exchange.errors import Progress, Stopped
 from balken.exchange.ifc_entities import SETTINGS, Entities
 from balken.exchange.replacing import replacing
+from balken.framing.bands import WallLine
 from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES
 from balken.framing.walls import layer_profiles, wall_pieces
@@ -299,27 +300,8 @@ class _Writer(Entities):
             "Curve2D",
             [self.new("IfcPolyline", [self.point((0.0, 0.0)), self.point((b.length, 0.0))])],
         )
-        joints = m.joints[wall_id]
-        layers = wall_pieces(line, joints, layer_profiles(line, joints, (), m.gables.get(wall_id)))
-        solids = []
         side = 1.0 if wall.outside == "right" else -1.0
-        for piece in layers:
-            solid = piece.solid
-
-            def local(v: Vec) -> Vec:
-                """Turn a vector into the wall's own frame: x along it, y to its left."""
-                d = b.direction
-                return (v[0] * d[0] + v[1] * d[1], v[1] * d[0] - v[0] * d[1], v[2])
-
-            origin = local((solid.origin[0] - b.start[0], solid.origin[1] - b.start[1], solid.origin[2] - b.bottom))
-            position = self.new(
-                "IfcAxis2Placement3D",
-                self.point(origin),
-                self.direction(local(solid.w)),
-                self.direction(local(solid.u)),
-            )
-            solids.append(self.solid(solid, None, position))
-        body = self.new("IfcShapeRepresentation", self.body, "Body", "SweptSolid", solids)
+        body = self.new("IfcShapeRepresentation", self.body, "Body", "SweptSolid", self._layer_solids(wall_id))
         made = self.new(
             "IfcWall",
             self.gid(wall_id),
@@ -334,23 +316,49 @@ class _Writer(Entities):
         )
         self.contained[level].append(made)
         self.materials[self._layer_usage(wall_id, side)].append(made)
-        volume = sum(p.volume for p in m.pieces.values() if p.owner == wall_id) * 1e-9
+        self._wall_sets(made, line)
+        for opening in m.project.openings:
+            if opening.wall == wall_id:
+                self._opening(opening, made, place, level, side)
+
+    def _layer_solids(self, wall_id: str) -> list[Any]:
+        """Return the layers of a wall, without its openings, as solids in the wall's own frame."""
+        line, joints = self.model.lines[wall_id], self.model.joints[wall_id]
+        b, d = line.band, line.band.direction
+
+        def local(v: Vec) -> Vec:
+            """Turn a vector into the wall's own frame: x along it, y to its left."""
+            return (v[0] * d[0] + v[1] * d[1], v[1] * d[0] - v[0] * d[1], v[2])
+
+        found = []
+        for piece in wall_pieces(line, joints, layer_profiles(line, joints, (), self.model.gables.get(wall_id))):
+            solid = piece.solid
+            origin = local((solid.origin[0] - b.start[0], solid.origin[1] - b.start[1], solid.origin[2] - b.bottom))
+            axes = self.direction(local(solid.w)), self.direction(local(solid.u))
+            position = self.new("IfcAxis2Placement3D", self.point(origin), *axes)
+            found.append(self.solid(solid, None, position))
+        return found
+
+    def _wall_sets(self, made: Any, line: WallLine) -> None:
+        """Write a wall's quantities, common properties and settings."""
+        b, wall = line.band, line.wall
+        volume = sum(p.volume for p in self.model.pieces.values() if p.owner == wall.id) * 1e-9
         items = [
             self.quantity("IfcQuantityLength", "Length", b.length),
             self.quantity("IfcQuantityLength", "Height", b.top - b.bottom),
             self.quantity("IfcQuantityLength", "Width", line.thickness),
             self.quantity("IfcQuantityVolume", "NetVolume", volume),
         ]
-        self.properties[self.set_of("IfcElementQuantity", "Qto_WallBaseQuantities", items)].append(made)
         common = [
             self.single("IsExternal", "IfcBoolean", wall.role == "outside"),
             self.single("LoadBearing", "IfcBoolean", wall.role != "divides"),
         ]
-        self.properties[self.set_of("IfcPropertySet", "Pset_WallCommon", common)].append(made)
-        self.properties[self.set_of("IfcPropertySet", SETTINGS, self._settings(wall))].append(made)
-        for opening in m.project.openings:
-            if opening.wall == wall_id:
-                self._opening(opening, made, place, level, side)
+        for kind, name, values in (
+            ("IfcElementQuantity", "Qto_WallBaseQuantities", items),
+            ("IfcPropertySet", "Pset_WallCommon", common),
+            ("IfcPropertySet", SETTINGS, self._settings(wall)),
+        ):
+            self.properties[self.set_of(kind, name, values)].append(made)
 
     def _settings(self, wall: Wall) -> list[Any]:
         """Return what IFC has no place for, so that it comes back when the file is read again."""

@@ -64,24 +64,9 @@ class Walls:
         matrix = source.matrix(made.ObjectPlacement)
         if abs(matrix[2, 2] - 1.0) > 1e-6:
             raise NotHeld("it does not stand upright")
-        axis, height = self._axis(made, matrix), self._height(made)
-        base, width, central = float(matrix[2, 3]) + self._raised(made), None, False
         layered = _layered(get_material(made))
         body = self._body_strip(made, matrix)
-        if axis is None or height is None:
-            strip = self._strip(made, matrix)
-            width, base = strip.width, strip.low
-            central = axis is None
-            axis = axis or (strip.start, strip.end)
-            height = height or strip.high - strip.low
-            told = (
-                "it has no straight axis; the middle of its body was taken" if central else "its height is its body's"
-            )
-            source.simplify(made, told)
-        elif not layered and body is not None:
-            # Nothing says how thick it is or where it lies beside its axis, but its body does.
-            width, central = body.width, True
-            axis = _on_line(axis, body)
+        axis, height, base, width, central = self._extent(made, matrix, layered, body)
         if _cut_above(self.source.body(made)):
             source.simplify(made, "its top or an end is cut; its whole height and length were taken")
         start, end = axis
@@ -100,25 +85,8 @@ class Walls:
             off = _beside(body, (start, end), inward, layers.thickness / 2.0 - chosen_depth)
             if off > TOLD:
                 source.simplify(made, f"its body lies {off:.0f} mm beside its layers; the layers were taken")
-        level = self._level(made, base)
-        above = base - level.height
-        kept = settings_of(self.source, made)
-        if kept is not None and kept.name and not buildup.name:
-            buildup = self._named(buildup, kept.name)
-        wall = Wall(
-            id=f"wall-{len(self.walls) + 1}",
-            start=tie(self.base, rounded(start)),
-            end=tie(self.base, rounded(end)),
-            buildup=buildup.id,
-            foot=Hang(level=level.id, offset=snapped(above)),
-            head=head_at(self.base, level, above + height),
-            set_out=set_out,
-            outside="right" if layers.inside_left else "left",
-            role=self._role(made),
-            framing=kept.framing if kept is not None else Framing(),
-            cover=kept.cover if kept is not None else 0.0,
-            source=global_id(made),
-        )
+        wall = self._record(made, buildup, set_out, layers.inside_left, (start, end), base, height)
+        buildup = next(b for b in self.buildups if b.id == wall.buildup)
         context = msgspec.structs.replace(self.base, buildups=(buildup,), walls=(wall,), openings=())
         try:
             check(context)
@@ -132,6 +100,51 @@ class Walls:
         frame[2, 3] = base
         for relation in made.HasOpenings or ():
             self._opening(context, wall, own, relation.RelatedOpeningElement, frame, start, end)
+
+    def _extent(
+        self, made: Any, matrix: Any, layered: bool, body: Any
+    ) -> tuple[tuple[Point, Point], float, float, float | None, bool]:
+        """Return axis, height, base, width (None: its layers say) and whether the axis is the middle of the body."""
+        axis, height = self._axis(made, matrix), self._height(made)
+        base, width, central = float(matrix[2, 3]) + self._raised(made), None, False
+        if axis is None or height is None:
+            strip = self._strip(made, matrix)
+            central = axis is None
+            told = (
+                "it has no straight axis; the middle of its body was taken" if central else "its height is its body's"
+            )
+            self.source.simplify(made, told)
+            return axis or (strip.start, strip.end), height or strip.high - strip.low, strip.low, strip.width, central
+        if not layered and body is not None:
+            # Nothing says how thick it is or where it lies beside its axis, but its body does.
+            return _on_line(axis, body), height, base, body.width, True
+        return axis, height, base, width, central
+
+    def _record(
+        self, made: Any, buildup: BuildUp, set_out: SetOut, inside_left: bool, ends: tuple[Point, Point],
+        base: float, height: float,
+    ) -> Wall:  # fmt: skip
+        """Return the wall as it will stand in the project, with what an earlier Balken wrote of it."""
+        level = self._level(made, base)
+        above = base - level.height
+        kept = settings_of(self.source, made)
+        if kept is not None and kept.name and not buildup.name:
+            buildup = self._named(buildup, kept.name)
+        start, end = ends
+        return Wall(
+            id=f"wall-{len(self.walls) + 1}",
+            start=tie(self.base, rounded(start)),
+            end=tie(self.base, rounded(end)),
+            buildup=buildup.id,
+            foot=Hang(level=level.id, offset=snapped(above)),
+            head=head_at(self.base, level, above + height),
+            set_out=set_out,
+            outside="right" if inside_left else "left",
+            role=self._role(made),
+            framing=kept.framing if kept is not None else Framing(),
+            cover=kept.cover if kept is not None else 0.0,
+            source=global_id(made),
+        )
 
     def _named(self, buildup: BuildUp, name: str) -> BuildUp:
         """Return a build-up with the name that was typed for it."""

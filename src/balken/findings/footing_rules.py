@@ -25,80 +25,87 @@ def footings(c: Model) -> Iterable[Finding]:
     """Soil over its bearing value, concrete too weak, footings projecting too little or too far (IRC R403.1.1)."""
     seen: set[tuple[str, str]] = set()
     for run in c.runs:
-        f, result = run.foundation, c.footings[run.id]
-        place = (*run.band.at(result.at, 0.0), run.band.bottom - run.drop_at(result.at))
-        where = wall_label(c.project, run.wall)
-        if not run.footing:
-            narrow = _narrow_edge(c, run, result, place)
-            if narrow is not None and (f.id, "edge") not in seen:
-                seen.add((f.id, "edge"))
-                yield narrow
-            continue
-        if result.problem and (f.id, "problem") not in seen:
-            seen.add((f.id, "problem"))
-            yield Finding(
-                "no footing",
-                "foundations",
-                f"{f.name}: no footing is enough under {where}",
-                f"{result.problem[0].upper()}{result.problem[1:]}",
-                (f.id, footing_of(run.id)),
-                place,
-            )
-            continue
-        if result.soil_used > 1.0001 and (f.id, "soil") not in seen:
-            seen.add((f.id, "soil"))
-            yield Finding(
-                "soil",
-                "foundations",
-                f"{f.name}: soil used {used_text(result.soil_used)}",
-                f"Under {where} the footing {format_inches(result.width, c.units)} wide presses harder than the bearing "
-                f"value ({result.combination}).",
-                (f.id, footing_of(run.id)),
-                place,
-                fix=_left_to_balken(c, f, True, False, ("soil pressure",)),
-            )
-        off = abs(run.footing_off(result.width))
-        out, far = (result.width - f.thickness) / 2.0 - off, (result.width - f.thickness) / 2.0 + off
-        short = out < LEAST_PROJECTION - 0.5 and not run.boundary
-        bad = run.footing and (short or (far > result.depth + 0.5 and not result.design.reinforced))
-        if bad and (f.id, "out") not in seen:
-            seen.add((f.id, "out"))
-            shown = out if short else far
-            fix = _left_to_balken(
-                c, f, bool(short), far > result.depth + 0.5, ("projection, least", "projection, greatest")
-            )
-            yield Finding(
-                "projection",
-                "foundations",
-                f"{f.name}: footing projects {format_inches(shown, c.units)} beside its wall",
-                f"Under {where} it should project at least {format_inches(LEAST_PROJECTION, c.units)} and, of plain "
-                f"concrete, at most its thickness, {format_inches(result.depth, c.units)} (IRC R403.1.1).",
-                (f.id, footing_of(run.id)),
-                place,
-                fix=fix,
-            )
-        strength = [
-            k
-            for k in result.design.checks
-            if k.used > 1.0001
-            and k.name not in ("soil pressure", *STABILITY, "projection, greatest", "projection, least")
-        ]
-        loose = [k for k in result.design.stable if k.used > 1.0001]
-        if loose and run.footing and (f.id, "stable") not in seen:
-            seen.add((f.id, "stable"))
-            yield _loose(c, run, result, max(loose, key=lambda k: k.used), place)
-        if strength and run.footing and not bad and (f.id, "strength") not in seen:
-            seen.add((f.id, "strength"))
-            check = strength[0]
-            yield Finding(
-                "footing strength",
-                "foundations",
-                f"{f.name}: footing used {used_text(check.used)}",
-                f"Under {where}: {check.name} governs ({check.clause}).",
-                (f.id, footing_of(run.id)),
-                place,
-                fix=_left_to_balken(c, f, False, True, ()),
-            )
+        for finding in _faults(c, run):
+            # One of a kind for each foundation: a fix goes to all of it.
+            if (run.foundation.id, finding.code) not in seen:
+                seen.add((run.foundation.id, finding.code))
+                yield finding
+
+
+def _faults(c: Model, run: FoundationRun) -> Iterable[Finding]:
+    f, result = run.foundation, c.footings[run.id]
+    place = (*run.band.at(result.at, 0.0), run.band.bottom - run.drop_at(result.at))
+    if not run.footing:
+        narrow = _narrow_edge(c, run, result, place)
+        if narrow is not None:
+            yield narrow
+        return
+    if result.problem:
+        what = f"{f.name}: no footing is enough under {wall_label(c.project, run.wall)}"
+        why = f"{result.problem[0].upper()}{result.problem[1:]}"
+        yield Finding("no footing", "foundations", what, why, (f.id, footing_of(run.id)), place)
+        return
+    if result.soil_used > 1.0001:
+        yield _soil(c, run, result, place)
+    bad = _projection(c, run, result, place)
+    if bad is not None:
+        yield bad
+    loose = [k for k in result.design.stable if k.used > 1.0001]
+    if loose:
+        yield _loose(c, run, result, max(loose, key=lambda k: k.used), place)
+    others = ("soil pressure", *STABILITY, "projection, greatest", "projection, least")
+    strength = [k for k in result.design.checks if k.used > 1.0001 and k.name not in others]
+    if strength and bad is None:
+        yield _too_weak(c, run, strength[0], place)
+
+
+def _soil(c: Model, run: FoundationRun, result: RunFooting, place: tuple[float, float, float]) -> Finding:
+    f = run.foundation
+    return Finding(
+        "soil",
+        "foundations",
+        f"{f.name}: soil used {used_text(result.soil_used)}",
+        f"Under {wall_label(c.project, run.wall)} the footing {format_inches(result.width, c.units)} wide presses harder "
+        f"than the bearing value ({result.combination}).",
+        (f.id, footing_of(run.id)),
+        place,
+        fix=_left_to_balken(c, f, True, False, ("soil pressure",)),
+    )
+
+
+def _projection(c: Model, run: FoundationRun, result: RunFooting, place: tuple[float, float, float]) -> Finding | None:
+    """Return the finding of a footing that projects too little, or of plain concrete too far."""
+    f = run.foundation
+    off = abs(run.footing_off(result.width))
+    out, far = (result.width - f.thickness) / 2.0 - off, (result.width - f.thickness) / 2.0 + off
+    short = out < LEAST_PROJECTION - 0.5 and not run.boundary
+    thin = far > result.depth + 0.5
+    if not (short or (thin and not result.design.reinforced)):
+        return None
+    shown = out if short else far
+    return Finding(
+        "projection",
+        "foundations",
+        f"{f.name}: footing projects {format_inches(shown, c.units)} beside its wall",
+        f"Under {wall_label(c.project, run.wall)} it should project at least {format_inches(LEAST_PROJECTION, c.units)} "
+        f"and, of plain concrete, at most its thickness, {format_inches(result.depth, c.units)} (IRC R403.1.1).",
+        (f.id, footing_of(run.id)),
+        place,
+        fix=_left_to_balken(c, f, bool(short), thin, ("projection, least", "projection, greatest")),
+    )
+
+
+def _too_weak(c: Model, run: FoundationRun, check: Check, place: tuple[float, float, float]) -> Finding:
+    f = run.foundation
+    return Finding(
+        "footing strength",
+        "foundations",
+        f"{f.name}: footing used {used_text(check.used)}",
+        f"Under {wall_label(c.project, run.wall)}: {check.name} governs ({check.clause}).",
+        (f.id, footing_of(run.id)),
+        place,
+        fix=_left_to_balken(c, f, False, True, ()),
+    )
 
 
 def _narrow_edge(c: Model, run: FoundationRun, result: RunFooting, place: tuple[float, float, float]) -> Finding | None:

@@ -34,16 +34,7 @@ def in_the_ground(
     """
     walls = [_as_upright(piece) for group in concrete.values() for piece in group if piece.role == "foundation wall"]
     before = [*seat_solids(slabs), *walls]
-    named: list[tuple[str, Upright]] = []
-    for place in places:
-        pier = pier_solid(place)
-        if pier is not None:
-            named.append((piece_name(place.pad.id, "pier"), pier))
-    named += [
-        (piece_name(place.pad.id, "pad"), pad_solid(place, *pad_sizes[place.pad.id]))
-        for place in places
-        if place.pad.id in pad_sizes
-    ]
+    named = _piers_and_pads(places, pad_sizes)
     strips = footing_solids(runs, sizes)
     named += strips
     under = [(plan, slab_solids(plan, lines)) for plan in slabs]
@@ -80,6 +71,17 @@ def in_the_ground(
             key = piece_name(plan.slab.id, name)
             pieces += _ground_pieces(key, name, plan.slab.id, plan.slab.level, left)
     return tuple(pieces)
+
+
+def _piers_and_pads(
+    places: tuple[PadPlace, ...], pad_sizes: dict[str, tuple[float, float, float, float]]
+) -> list[tuple[str, Upright]]:
+    piers = [(place.pad.id, pier_solid(place)) for place in places]
+    named = [(piece_name(pad, "pier"), pier) for pad, pier in piers if pier is not None]
+    for place in places:
+        if place.pad.id in pad_sizes:
+            named.append((piece_name(place.pad.id, "pad"), pad_solid(place, *pad_sizes[place.pad.id])))
+    return named
 
 
 def let_in(

@@ -269,17 +269,8 @@ def load_path(
     below = keeper.step("stands on", stands_on, lines, runs)
     lost = [r for r in every if r.bearer not in below]
     bands = {w: line.band for w, line in lines.items()} | {run.id: lines[run.wall].band for run in runs}
-    # Rounded, so that a wall that only moves with what is on and under it carries what it carried.
-    spans = {w: (0.0, round(line.band.length, 6)) for w, line in lines.items()}
-    spans |= {run.id: (round(run.span[0], 6), round(run.span[1], 6)) for run in runs}
-    spans = {name: keeper.keep(f"span {name}", span) for name, span in spans.items()}
-    on: dict[str, list[Laid]] = {}
-    for group in reactions:
-        layout = owner_of(group[0].piece) if group else ""
-        for bearer, rows in keeper.step(f"bearers of {layout}", by_bearer, group).items():
-            if bearer in spans:
-                laid = keeper.step(f"laid {layout} {bearer}", lay, rows, bands[bearer], spans[bearer])
-                on.setdefault(bearer, []).append(laid)
+    spans = {name: keeper.keep(f"span {name}", span) for name, span in _spans(lines, runs).items()}
+    on = _laid_on(keeper, reactions, bands, spans)
     handed: dict[str, list[Laid]] = {}
     carried: dict[str, Carried] = {}
     shares: dict[tuple[str, str], Cases] = {}
@@ -317,6 +308,32 @@ def load_path(
         shares,
         {w: carried[w].head for w in lines},
     )
+
+
+def _spans(lines: dict[str, WallLine], runs: tuple[FoundationRun, ...]) -> dict[str, tuple[float, float]]:
+    """Return from where to where along its line each wall and run lies, mm.
+
+    Rounded, so that a wall that only moves with what is on and under it carries what it carried.
+    """
+    spans = {w: (0.0, round(line.band.length, 6)) for w, line in lines.items()}
+    return spans | {run.id: (round(run.span[0], 6), round(run.span[1], 6)) for run in runs}
+
+
+def _laid_on(
+    keeper: Keeper,
+    reactions: tuple[tuple[Reaction, ...], ...],
+    bands: dict[str, Band],
+    spans: dict[str, tuple[float, float]],
+) -> dict[str, list[Laid]]:
+    """Return by wall or run what the members of each layout lay on it."""
+    on: dict[str, list[Laid]] = {}
+    for group in reactions:
+        layout = owner_of(group[0].piece) if group else ""
+        for bearer, rows in keeper.step(f"bearers of {layout}", by_bearer, group).items():
+            if bearer in spans:
+                laid = keeper.step(f"laid {layout} {bearer}", lay, rows, bands[bearer], spans[bearer])
+                on.setdefault(bearer, []).append(laid)
+    return on
 
 
 def stands_on(lines: dict[str, WallLine], runs: tuple[FoundationRun, ...]) -> dict[str, tuple[str, ...]]:

@@ -15,9 +15,10 @@ from balken.exchange.errors import FileError
 from balken.findings.names import counted
 from balken.loads.cases import worst
 from balken.model import edits, grid_edits, underlay_edits
-from balken.model.lookup import axis_positions, by_id, hanging_on, listed
+from balken.model.lookup import axis_positions, by_id, listed
 from balken.model.records import AxisPoint, Column, Grid, Level, Project, Reference, SpotHeight, Underlay
 from balken.model.tracing import walls_from_lines
+from balken.model.visitor import hanging
 from balken.units import (
     UnitError,
     format_angle,
@@ -43,9 +44,9 @@ def level_card(session: Session, level: Level) -> Card:
             ],
         )
     )
-    hanging = hanging_on(p, level.id)
-    if hanging:
-        parts += ["On it", Fact("Holds", counted(hanging))]
+    held = hanging(p, level.id)
+    if held:
+        parts += ["On it", Fact("Holds", counted(held))]
         ids = tuple(r.id for r in hanging)  # type: ignore[attr-defined]
         parts.append(Button("Select what hangs on it", action=lambda: session.select(ids)))
         others = [("", "choose a level"), *((v.id, v.name) for v in ordered if v.id != level.id)]

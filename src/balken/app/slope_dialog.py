@@ -7,10 +7,10 @@ from balken.app.session import Session
 from balken.framing.foundations import FoundationRun
 from balken.model import foundation_edits
 from balken.model.errors import EditError
+from balken.model.kinds.foundation import STEEPEST
 from balken.model.lookup import wall_label
 from balken.model.naming import run_of, slope_name
 from balken.model.records import Slope
-from balken.model.rules_foundations import STEEPEST
 from balken.units import Units, format_inches, format_length, parse_length
 
 

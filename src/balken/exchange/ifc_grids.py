@@ -10,8 +10,8 @@ from balken.exchange.ifc_shapes import axes_of, circle_of, direction_of, polylin
 from balken.exchange.ifc_source import READ_ERRORS, NotHeld, Source
 from balken.geometry.plane import Point, distance, turn
 from balken.model.errors import EditError
+from balken.model.kinds.grid import check_grid
 from balken.model.records import Axis, Grid, Project
-from balken.model.rules_set_out import check_grid
 
 
 def read_grids(source: Source, base: Project) -> tuple[Grid, ...]:

@@ -21,10 +21,10 @@ from balken.exchange.replacing import read_regular
 from balken.geometry.plane import distance
 from balken.model.edits import new_project
 from balken.model.errors import EditError
+from balken.model.kinds.wall import crossing_walls
 from balken.model.lookup import by_id, locate, wall_label
 from balken.model.records import Project, Reading
 from balken.model.rules import check
-from balken.model.rules_walls import crossing_walls
 from balken.units import Units
 
 _SHOWN = {

@@ -21,6 +21,7 @@ from balken.model.records import (
 )
 from balken.model.rules import check
 from balken.model.ties import tie, tie_again
+from balken.model.visitor import moved_places
 from balken.units import Units
 
 FIELDS: dict[Kind, str] = {
@@ -116,13 +117,8 @@ def _grid(project: Project, thing: Thing) -> Project:
         x, y = locate(place, project.grids)
         return FreePoint(x=x, y=y)
 
-    return replace(
-        project,
-        grids=tuple(moved if g is ours else g for g in project.grids),
-        walls=tuple(replace(w, start=placed(w.start), end=placed(w.end)) for w in project.walls),
-        columns=tuple(replace(c, place=placed(c.place)) for c in project.columns),
-        pads=tuple(replace(v, place=placed(v.place)) for v in project.pads),
-    )
+    grids = tuple(moved if g is ours else g for g in project.grids)
+    return replace(moved_places(project, placed), grids=grids)
 
 
 def _wall(project: Project, thing: Thing) -> Project:

@@ -5,13 +5,13 @@ from collections.abc import Iterable
 
 from balken.derived.model import Model
 from balken.model.lookup import numbers, wall_label
-from balken.model.records import PREFIXES, Record
+from balken.model.records import KIND_OF, Record
 
 
 def counted(records: Iterable[Record]) -> str:
     """Return how many of each kind there are: '2 walls, 1 floor'."""
-    kinds = Counter(PREFIXES[type(record)] for record in records)
-    return ", ".join(f"{n} {kind}{'s' if n > 1 else ''}" for kind, n in kinds.items())
+    kinds = Counter(KIND_OF[type(record)] for record in records)
+    return ", ".join(f"{n} {kind.plural if n > 1 else kind.noun}" for kind, n in kinds.items())
 
 
 def pad_label(c: Model, pad_id: str) -> str:

@@ -16,10 +16,11 @@ from balken.framing.bands import WallLine
 from balken.framing.roofs import RoofPlan, ridge_section
 from balken.framing.studs import WallTrouble
 from balken.geometry.plane import Point, turn
-from balken.model.lookup import by_id, find, hanging_on, listed, wall_label
+from balken.model.lookup import by_id, find, listed, wall_label
 from balken.model.naming import owner_of, piece_name
 from balken.model.records import Floor, Foundation, Roof
 from balken.model.sections import RIDGE_SIZES, section
+from balken.model.visitor import hanging
 from balken.units import format_inches, format_length
 
 FLATTEST_BOARD = 3.0 / 12.0
@@ -50,13 +51,13 @@ def removed_levels(c: Model) -> Iterable[Finding]:
     for level in c.project.levels:
         if not level.removed:
             continue
-        hanging = hanging_on(c.project, level.id)
+        held = hanging(c.project, level.id)
         nearest = min(others, key=lambda v: abs(v.height - level.height), default=None)
         fix = Fix(f"Hang all on '{nearest.name}'", "replace_level", (level.id, nearest.id)) if nearest else None
         yield Finding(
             "removed level",
             "set out",
-            f"'{level.name}' is removed but still holds {counted(hanging)}",
+            f"'{level.name}' is removed but still holds {counted(held)}",
             f"They stay at {format_length(level.height, c.units)}. Hang them on another level, here or on the card.",
             (level.id,),
             (0.0, 0.0, level.height),

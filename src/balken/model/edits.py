@@ -4,23 +4,21 @@
 """
 
 from collections.abc import Callable
-from typing import Any, TypeVar
+from typing import Any
 
 import msgspec
 
 from balken.geometry.plane import TOUCH, Point, area, distance
+from balken.model.base import To
 from balken.model.buildups import LIBRARY
 from balken.model.errors import EditError
-from balken.model.lookup import by_id, find, hanging_on, locate, next_id, there
+from balken.model.lookup import by_id, find, locate, next_id, there
 from balken.model.records import (
     COLLECTIONS,
     AxisPoint,
     BuildUp,
     Choice,
-    Column,
     CutLine,
-    Floor,
-    Foundation,
     FreePoint,
     Grid,
     Hang,
@@ -29,11 +27,9 @@ from balken.model.records import (
     LevelRole,
     Loads,
     Opening,
-    Pad,
     Place,
     Project,
     Record,
-    Roof,
     SetOut,
     SheetInfo,
     Wall,
@@ -41,6 +37,7 @@ from balken.model.records import (
 )
 from balken.model.rules import check
 from balken.model.ties import tie, tie_again
+from balken.model.visitor import DROP, changed, hanging, mapped, moved_places, without
 from balken.units import Units
 
 
@@ -103,7 +100,7 @@ def remove(project: Project, record_id: str) -> Project:
     record = find(project, record_id)
     if record is None:
         raise EditError(f"there is nothing with the id '{record_id}' any more.")
-    if isinstance(record, Level) and hanging_on(project, record_id):
+    if isinstance(record, Level) and hanging(project, record_id):
         return change(project, record_id, removed=True)
     if isinstance(record, BuildUp):
         count = sum(1 for wall in project.walls if wall.buildup == record_id)
@@ -113,30 +110,9 @@ def remove(project: Project, record_id: str) -> Project:
                 f"'{record.name or record.id}'",
                 "Give them another build-up first.",
             )
-    changes: dict[str, Any] = {
-        COLLECTIONS[type(record)]: tuple(r for r in getattr(project, COLLECTIONS[type(record)]) if r is not record)
-    }
-    if isinstance(record, Wall):
-        changes["openings"] = tuple(o for o in project.openings if o.wall != record_id)
-        changes["recesses"] = tuple(r for r in project.recesses if r.wall != record_id)
-        for field in ("foundations", "floors", "roofs", "slabs"):
-            changes[field] = tuple(_without_wall(layout, record_id) for layout in getattr(project, field))
-    if isinstance(record, Foundation):
-        changes["recesses"] = tuple(r for r in project.recesses if r.foundation != record_id)
-    if isinstance(record, Pad):
-        changes["pads"] = tuple(
-            msgspec.structs.replace(p, joined="") if p.joined == record_id else p for p in changes["pads"]
-        )
     if isinstance(record, Grid):
-        changes["pads"] = tuple(_freed(pad, project.grids, record_id, ("place",)) for pad in project.pads)
-        changes["walls"] = tuple(_freed(wall, project.grids, record_id, ("start", "end")) for wall in project.walls)
-        changes["columns"] = tuple(_freed(column, project.grids, record_id, ("place",)) for column in project.columns)
-    if isinstance(record, Floor | Roof):
-        changes["walls"] = tuple(
-            msgspec.structs.replace(wall, head_under="") if wall.head_under == record_id else wall
-            for wall in project.walls
-        )
-    return check(msgspec.structs.replace(project, **changes))
+        project = moved_places(project, lambda place: _freed(place, project.grids, record_id))
+    return check(without(project, record_id, COLLECTIONS[type(record)]))
 
 
 def remove_all(project: Project, record_ids: tuple[str, ...]) -> Project:
@@ -147,30 +123,12 @@ def remove_all(project: Project, record_ids: tuple[str, ...]) -> Project:
     return project
 
 
-def _without_wall(layout: Any, wall_id: str) -> Any:
-    if wall_id not in layout.walls:
-        return layout
-    left = msgspec.structs.replace(layout, walls=tuple(w for w in layout.walls if w != wall_id))
-    if isinstance(left, Foundation):
-        left = msgspec.structs.replace(
-            left,
-            steps=tuple(s for s in left.steps if s.wall != wall_id),
-            slopes=tuple(s for s in left.slopes if s.wall != wall_id),
-        )
-    return left
-
-
-Placed = TypeVar("Placed", Wall, Column, Pad)
-
-
-def _freed(record: Placed, grids: tuple[Grid, ...], grid_id: str, ends: tuple[str, ...]) -> Placed:
-    places: dict[str, Place] = {}
-    for end in ends:
-        place: Place = getattr(record, end)
-        if isinstance(place, AxisPoint) and place.grid == grid_id:
-            x, y = locate(place, grids)
-            places[end] = FreePoint(x=x, y=y)
-    return msgspec.structs.replace(record, **places) if places else record
+def _freed(place: Place, grids: tuple[Grid, ...], grid_id: str) -> Place:
+    """Return the place by coordinates where it was tied to a grid that goes."""
+    if not isinstance(place, AxisPoint) or place.grid != grid_id:
+        return place
+    x, y = locate(place, grids)
+    return FreePoint(x=x, y=y)
 
 
 # Setting out -----------------------------------------------------------------------------------
@@ -204,25 +162,19 @@ def replace_level(project: Project, level_id: str, other: str) -> Project:
     def moved(hang: Hang) -> Hang:
         return Hang(level=other, offset=hang.offset + shift) if hang.level == level_id else hang
 
-    replace = msgspec.structs.replace
-    return check(
-        replace(
-            project,
-            levels=tuple(v for v in project.levels if v.id != level_id),
-            walls=tuple(replace(w, foot=moved(w.foot), head=moved(w.head)) for w in project.walls),
-            foundations=tuple(replace(f, foot=moved(f.foot), head=moved(f.head)) for f in project.foundations),
-            floors=tuple(replace(f, level=other) if f.level == level_id else f for f in project.floors),
-            roofs=tuple(replace(r, bearing=moved(r.bearing)) for r in project.roofs),
-            columns=tuple(replace(c, foot=moved(c.foot), head=moved(c.head)) for c in project.columns),
-            pads=tuple(replace(v, top=moved(v.top), head=moved(v.head)) for v in project.pads),
-            slabs=tuple(replace(v, level=other) if v.level == level_id else v for v in project.slabs),
-            underlays=tuple(replace(u, level=other) if u.level == level_id else u for u in project.underlays),
-            grids=tuple(
-                replace(g, levels=tuple(dict.fromkeys(other if v == level_id else v for v in g.levels)))
-                for g in project.grids
-            ),
+    def other_level(item: str, to: To) -> str:
+        return other if item == level_id and "levels" in to.collections else item
+
+    def rehung(record: Record) -> Any:
+        if getattr(record, "id", None) == level_id:
+            return DROP
+        made = changed(record, ids=other_level, hangs=moved)
+        # A grid that showed on both shows once.
+        return (
+            msgspec.structs.replace(made, levels=tuple(dict.fromkeys(made.levels))) if isinstance(made, Grid) else made
         )
-    )
+
+    return check(mapped(project, rehung))
 
 
 # Walls and openings ----------------------------------------------------------------------------

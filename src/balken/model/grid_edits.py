@@ -12,6 +12,7 @@ from balken.model.errors import EditError
 from balken.model.lookup import grid_point, next_id, there
 from balken.model.records import Axis, AxisPoint, Grid, Place, Project
 from balken.model.rules import check
+from balken.model.visitor import moved_places
 
 LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ"
 """Letters for axis labels; I and O are left out, as they read like 1 and 0 (ISO 7519 practice)."""
@@ -210,12 +211,9 @@ def remove_axis(project: Project, grid_id: str, axis_id: str) -> Project:
             return msgspec.structs.replace(place, **moved)
         return place
 
-    walls = tuple(msgspec.structs.replace(w, start=tied(w.start), end=tied(w.end)) for w in project.walls)
-    columns = tuple(msgspec.structs.replace(c, place=tied(c.place)) for c in project.columns)
-    pads = tuple(msgspec.structs.replace(v, place=tied(v.place)) for v in project.pads)
     changed = msgspec.structs.replace(grid, origin=origin, angle=grid.angle + turned, **{way: tuple(axes)})
     grids = tuple(changed if g is grid else g for g in project.grids)
-    return check(msgspec.structs.replace(project, grids=grids, walls=walls, columns=columns, pads=pads))
+    return check(msgspec.structs.replace(moved_places(project, tied), grids=grids))
 
 
 def relabel_axes(project: Project, grid_id: str, way: str, first: str) -> Project:

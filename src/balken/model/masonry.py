@@ -16,9 +16,10 @@ from balken.geometry.plane import TOUCH, Point, add, distance, dot, left, off_li
 from balken.model.buildups import core_band, set_out_depth
 from balken.model.errors import EditError
 from balken.model.lookup import axis_positions, by_id, grid_point, height, locate, wall_label
-from balken.model.records import AxisPoint, Column, FreePoint, Grid, Opening, Place, Project, Wall
+from balken.model.records import AxisPoint, FreePoint, Grid, Opening, Place, Project, Wall
 from balken.model.rules import check
 from balken.model.ties import tied_off
+from balken.model.visitor import moved_places
 
 MASONRY = ("concrete block", "brick")
 ON = 0.5
@@ -358,10 +359,7 @@ def _moved(project: Project, shifts: list[Shift], angle: float) -> Project:
                 return kept
         return FreePoint(x=round(target[0], 6), y=round(target[1], 6))
 
-    walls = tuple(msgspec.structs.replace(w, start=placed(w.start), end=placed(w.end)) for w in project.walls)
-    columns: tuple[Column, ...] = tuple(msgspec.structs.replace(c, place=placed(c.place)) for c in project.columns)
-    pads = tuple(msgspec.structs.replace(v, place=placed(v.place)) for v in project.pads)
-    return msgspec.structs.replace(project, grids=grids, walls=walls, columns=columns, pads=pads)
+    return msgspec.structs.replace(moved_places(project, placed), grids=grids)
 
 
 def _moved_grid(grid: Grid, move: Callable[[Point], Point], angle: float) -> Grid:

@@ -8,12 +8,14 @@ import math
 import re
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from balken.geometry.plane import Point, Ring
-from balken.model.records import Column
 from balken.model.sections import SECTIONS
 from balken.units.system import INCH
+
+if TYPE_CHECKING:
+    from balken.model.kinds.column import Column
 
 PostKind = Literal["timber", "built-up", "pipe", "tube", "as typed"]
 SIDES = 24
@@ -142,7 +144,7 @@ def post_shape(name: str) -> PostShape:
     raise KeyError(f"There is no post '{name}'; posts are {', '.join(SHAPES)}.")
 
 
-def typed_shape(column: Column) -> PostShape:
+def typed_shape(column: "Column") -> PostShape:
     """Return the shape of a column whose sides were typed: one of the list where it has that section."""
     if column.material == "timber":
         for shape in SHAPES.values():
@@ -151,6 +153,6 @@ def typed_shape(column: Column) -> PostShape:
     return PostShape("", "as typed", column.width, column.depth)
 
 
-def _alike(shape: PostShape, column: Column) -> bool:
+def _alike(shape: PostShape, column: "Column") -> bool:
     sides = sorted((shape.breadth, shape.depth)), sorted((column.width, column.depth))
     return all(abs(a - b) < 1.0 for a, b in zip(*sides, strict=True))

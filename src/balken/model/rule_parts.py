@@ -1,12 +1,16 @@
 """What many rules ask: is it there, does it stand upright, is it within bounds."""
 
 from collections.abc import Iterable
+from typing import TYPE_CHECKING
 
+from balken.model.base import Hang, Place
 from balken.model.errors import EditError
-from balken.model.lookup import by_id, height, locate
-from balken.model.records import Hang, Place, Project
+from balken.model.places import by_id, height, locate
 from balken.model.species import grade_name
 from balken.units import format_length
+
+if TYPE_CHECKING:
+    from balken.model.records import Project
 
 SHORTEST_WALL = 100.0
 CLOSEST_SPACING = 50.0
@@ -23,7 +27,7 @@ def named(find: object, name: str, where: str) -> None:
         raise EditError(str(error.args[0]), where) from None
 
 
-def placed(project: Project, place: Place, where: str) -> tuple[float, float]:
+def placed(project: "Project", place: Place, where: str) -> tuple[float, float]:
     """Return where a place is; raises EditError when the axes it is tied to are gone."""
     try:
         return locate(place, project.grids)
@@ -31,7 +35,7 @@ def placed(project: Project, place: Place, where: str) -> tuple[float, float]:
         raise EditError(f"it is tied to {error.args[0]}, which is not there.", where, "Place it again.") from None
 
 
-def hung(project: Project, hang: Hang, where: str) -> float:
+def hung(project: "Project", hang: Hang, where: str) -> float:
     """Return a height; raises EditError when its level is gone."""
     try:
         return height(hang, project.levels)
@@ -39,7 +43,7 @@ def hung(project: Project, hang: Hang, where: str) -> float:
         raise EditError(f"it hangs on the level '{hang.level}', which is not there.", where) from None
 
 
-def upright(project: Project, foot: Hang, head: Hang, where: str) -> float:
+def upright(project: "Project", foot: Hang, head: Hang, where: str) -> float:
     """Return how tall a thing is; raises EditError unless its head is above its foot."""
     low, high = hung(project, foot, where), hung(project, head, where)
     if high - low < 50.0:
@@ -53,7 +57,7 @@ def upright(project: Project, foot: Hang, head: Hang, where: str) -> float:
     return high - low
 
 
-def walls_there(project: Project, walls: Iterable[str], where: str) -> None:
+def walls_there(project: "Project", walls: Iterable[str], where: str) -> None:
     """Raise EditError when one of the walls is gone."""
     known = by_id(project.walls)
     for wall_id in walls:

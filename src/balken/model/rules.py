@@ -1,124 +1,99 @@
-"""What must hold in every project: each rule raises EditError with what, where and what to do."""
+"""What must hold in every project: each rule raises EditError with what, where and what to do.
+
+Rules of a kind stand in its module (``kinds``), those of what is decided once for the project here and in
+``rules_project``.  A rule is given a view of the project that notes what the rule reads; when it held last time for the
+same objects, it is not asked again.
+"""
 
 from collections.abc import Callable
 from typing import Any
 
-import msgspec
-
 from balken.model.errors import EditError
-from balken.model.lookup import hanging_on
+from balken.model.kinds import KINDS
+from balken.model.kinds.kind import Kind
 from balken.model.records import Project
-from balken.model.rules_foundations import (
-    check_foundation,
-    check_ground_and_concrete,
-    check_pad,
-    check_recess,
-    check_slab,
-)
-from balken.model.rules_layouts import check_floor, check_roof
-from balken.model.rules_set_out import (
-    check_column,
-    check_grid,
-    check_levels,
-    check_loads,
-    check_spot,
-    check_strings,
-    check_underlay,
-)
-from balken.model.rules_walls import check_buildups, check_crossings, check_opening, check_overlaps, check_wall
+from balken.model.rules_project import PROJECT_RULES
 from balken.model.tidy import check_figures, tidied
+from balken.model.visitor import every, hanging, without
+
+Rule = Callable[[Any], None]
+MOST_HELD = 60
+"""How many times that it held are remembered of each rule."""
 
 
 def check(project: Project) -> Project:
-    """Return the project, its figures tidy, without removed levels that nothing hangs on; raises EditError at a broken rule.
-
-    A rule that read the same records when it last held is not asked again.
-    """
+    """Return the project, its figures tidy, without removed levels that nothing hangs on; raises EditError at a broken rule."""
     project = tidied(_swept(project))
     _ids(project)
-    for rule, fields in RULES:
-        read = tuple([getattr(project, field) for field in fields])
-        key = (rule, *map(id, read))
-        if key not in _held:
-            rule(project)
-            if len(_held) > 2_000:
-                _held.clear()
-            _held[key] = read
+    for rule in RULES:
+        if not _holds_still(rule, project):
+            view = View(project)
+            rule(view)
+            _remember(rule, view)
     check_figures(project)
     return project
 
 
-_held: dict[tuple[Any, ...], tuple[Any, ...]] = {}
-"""What each rule read when it held; the records are kept here, so that no others can come to have their identity."""
+class View:
+    """A project as a rule sees it; ``read``: the fields it looked at, with the objects it found there."""
+
+    def __init__(self, project: Project) -> None:
+        self._project = project
+        self.read: dict[str, Any] = {}
+
+    def __getattr__(self, name: str) -> Any:
+        value = getattr(self._project, name)
+        self.read[name] = value
+        return value
 
 
-def _each(field: str, rule: Callable[[Project, Any], None]) -> Callable[[Project], None]:
-    """Return the rule that a rule holds for each record of a collection."""
+_held: dict[Rule, list[dict[str, Any]]] = {}
+"""What each rule read when it held; the objects are kept here, so that no others can come to have their identity."""
 
-    def of_all(project: Project) -> None:
-        for record in getattr(project, field):
-            rule(project, record)
+
+def _holds_still(rule: Rule, project: Project) -> bool:
+    """Whether a rule held when it read the very objects that are there now.
+
+    What a rule reads follows from what it has read before, so that the same objects lead to the same reading.
+    """
+    return any(all(getattr(project, name) is value for name, value in read.items()) for read in _held.get(rule, ()))
+
+
+def _remember(rule: Rule, view: View) -> None:
+    rows = _held.setdefault(rule, [])
+    rows.insert(0, view.read)
+    del rows[MOST_HELD:]
+
+
+def _each(kind: Kind) -> Rule:
+    """Return the rule that a kind's rule holds for each of its records."""
+
+    def of_all(view: Any) -> None:
+        assert kind.rule is not None
+        for record in getattr(view, kind.collection):
+            kind.rule(view, record)
 
     return of_all
 
 
 def _swept(project: Project) -> Project:
     """Let go of removed levels once nothing hangs on them."""
-    gone = {level.id for level in project.levels if level.removed and not hanging_on(project, level.id)}
-    if not gone:
-        return project
-    levels = tuple(level for level in project.levels if level.id not in gone)
-    grids = tuple(
-        msgspec.structs.replace(g, levels=tuple(v for v in g.levels if v not in gone)) if gone & set(g.levels) else g
-        for g in project.grids
-    )
-    return msgspec.structs.replace(project, levels=levels, grids=grids)
+    for level in project.levels:
+        if level.removed and not hanging(project, level.id):
+            project = without(project, level.id, "levels")
+    return project
 
 
 def _ids(project: Project) -> None:
     seen: set[str] = set()
-    records: tuple[Any, ...] = (
-        *project.levels,
-        *project.grids,
-        *project.buildups,
-        *project.walls,
-        *project.openings,
-        *project.foundations,
-        *project.floors,
-        *project.roofs,
-        *project.columns,
-        *project.spots,
-        *project.underlays,
-        *project.references,
-        *project.recesses,
-        *project.pads,
-        *project.slabs,
-    )
-    for record in records:
-        if not record.id or record.id in seen:
-            raise EditError(f"the id '{record.id}' is used twice or empty.", type(record).__name__)
-        seen.add(record.id)
+    for record in every(project):
+        name = getattr(record, "id", "")
+        if not name or name in seen:
+            raise EditError(f"the id '{name}' is used twice or empty.", type(record).__name__)
+        seen.add(name)
 
 
-RULES: tuple[tuple[Callable[[Project], None], tuple[str, ...]], ...] = (
-    (check_levels, ("levels",)),
-    (_each("grids", check_grid), ("grids",)),
-    (check_buildups, ("buildups",)),
-    (_each("walls", check_wall), ("walls", "buildups", "grids", "levels")),
-    (check_crossings, ("walls", "grids", "levels")),
-    (_each("openings", check_opening), ("openings", "walls", "grids", "levels")),
-    (check_overlaps, ("openings",)),
-    (_each("foundations", check_foundation), ("foundations", "walls", "grids", "levels")),
-    (_each("recesses", check_recess), ("recesses", "foundations", "walls", "grids")),
-    (_each("pads", check_pad), ("pads", "grids", "levels")),
-    (_each("slabs", check_slab), ("slabs", "walls", "levels")),
-    (check_ground_and_concrete, ("soil", "concrete", "masonry")),
-    (_each("columns", check_column), ("columns", "grids", "levels")),
-    (_each("underlays", check_underlay), ("underlays", "levels")),
-    (_each("spots", check_spot), ("spots",)),
-    (_each("floors", check_floor), ("floors", "walls", "levels")),
-    (check_strings, ("strings",)),
-    (_each("roofs", check_roof), ("roofs", "walls", "levels")),
-    (check_loads, ("loads", "stock_length", "cut")),
+RULES: tuple[Rule, ...] = (
+    *[rule for kind in KINDS for rule in ([_each(kind)] if kind.rule is not None else []) + list(kind.rules)],
+    *PROJECT_RULES,
 )
-"""Each rule with the fields of the project that it reads (beside the units and numbers in its message)."""

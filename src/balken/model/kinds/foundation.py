@@ -1,21 +1,100 @@
-"""Rules of foundations: walls, steps, slopes, recesses, pads, slabs; soil and concrete."""
+"""Foundations: walls on strip footings under the walls named, with steps and slopes."""
 
 import math
+from typing import TYPE_CHECKING, Annotated, Literal
 
 from balken.geometry.plane import distance
+from balken.model.base import Hang, Record, To, WallIds
 from balken.model.blocks import block_names, block_of
 from balken.model.errors import EditError
-from balken.model.lookup import by_id, height, locate, wall_label
-from balken.model.records import Foundation, Hang, Pad, Project, Recess, Slab
-from balken.model.rule_parts import hung, named, placed, upright, walls_there
+from balken.model.kinds.kind import Kind
+from balken.model.places import by_id, height, locate, wall_label
+from balken.model.rule_parts import (
+    named,
+    upright,
+    walls_there,
+)
 from balken.model.sections import section
 from balken.units import format_inches, format_length
+from balken.units.system import FOOT, INCH
 
+if TYPE_CHECKING:
+    from balken.model.records import Project
+
+
+FoundationKind = Literal["wall on footing", "basement", "slab on ground", "thickened edge"]
+WallMaterial = Literal["concrete", "hollow block", "grouted block"]
 STEEPEST = 0.1
 """IRC R403.1.5: the underside of a footing slopes at most 1 in 10."""
 
 
-def check_foundation(project: Project, foundation: Foundation) -> None:
+class Slope(Record, frozen=True, kw_only=True):
+    """A stretch of a footing whose underside slopes: from ``start`` to ``end`` mm along a wall (from its start corner).
+
+    ``deeper_start``, ``deeper_end``: how much deeper than level it is there, mm; its top stays level.
+    """
+
+    wall: Annotated[str, To(("walls",), "with")]
+    start: float
+    end: float
+    deeper_start: float = 0.0
+    deeper_end: float = 0.0
+
+
+class Step(Record, frozen=True, kw_only=True):
+    """A step of a foundation: from ``at`` mm along a wall on (from its start corner) it lies ``drop`` mm lower.
+
+    A step at 0 says how much lower than the foundation's foot the run begins; a drop below zero goes up.
+    """
+
+    wall: Annotated[str, To(("walls",), "with")]
+    at: float
+    drop: float
+
+
+class Foundation(Record, frozen=True, kw_only=True):
+    """Foundation walls on strip footings under the walls named.
+
+    ``kind`` "thickened edge": the wall is the edge of a slab and its own footing.  ``inset``: how far its
+    outside face lies inside the sheathing line.  ``ledge``: how far it stands out below ``ledge_drop``
+    under its top, to carry a veneer.  ``upper_height``, ``upper_thickness``: the wall's upper part where that
+    is thinner (0: it is not).  ``footing_offset``: of the footing's middle outward from the wall's.
+    ``footing_width``, ``footing_depth`` None: Balken chooses.  ``steps``: where it steps down.
+    ``lap``: how far the lower footing runs on under the upper one.  ``bolt_spacing``: of the anchor bolts.
+    ``blinding``: lean concrete under the footings, thick, stepping with them.  ``made_of``: what the walls are;
+    bars in hollow block stand in cells that are grouted for them.  ``slopes``: where its footing is deeper on a slope.
+    ``boundary``: the face of the wall beyond which its footing must not go; it then grows to the other side alone.
+    ``inside_ground``: how far the earth inside lies below that outside, as in a crawl space, mm; None: it is dug down
+    to the top of the footing.
+    """
+
+    id: str
+    name: str
+    walls: WallIds
+    foot: Hang
+    head: Hang
+    thickness: float = 8.0 * INCH
+    footing_width: float | None = None
+    footing_depth: float | None = 10.0 * INCH
+    sill_size: str = "2x6"
+    kind: FoundationKind = "wall on footing"
+    inset: float = 0.0
+    ledge: float = 0.0
+    ledge_drop: float = 8.0 * INCH
+    upper_height: float = 0.0
+    upper_thickness: float = 0.0
+    footing_offset: float = 0.0
+    steps: tuple[Step, ...] = ()
+    lap: float = 24.0 * INCH
+    bolt_spacing: float = 6.0 * FOOT
+    blinding: float = 0.0
+    made_of: WallMaterial = "concrete"
+    slopes: tuple[Slope, ...] = ()
+    boundary: Literal["none", "outside", "inside"] = "none"
+    inside_ground: float | None = None
+
+
+def check_foundation(project: "Project", foundation: Foundation) -> None:
     """Raise EditError unless a foundation's parts are within bounds and its walls are there."""
     where = foundation.name
     walls_there(project, foundation.walls, where)
@@ -64,7 +143,7 @@ def check_foundation(project: Project, foundation: Foundation) -> None:
     _slopes(project, foundation)
 
 
-def _of_block(project: Project, foundation: Foundation) -> None:
+def _of_block(project: "Project", foundation: Foundation) -> None:
     """Walls of block are as thick as a block; ledges and thickened edges are cast."""
     names = block_names(project.steps)
     parts = [foundation.thickness, *([foundation.upper_thickness] if foundation.upper_height else [])]
@@ -83,7 +162,7 @@ def _of_block(project: Project, foundation: Foundation) -> None:
         )
 
 
-def _slopes(project: Project, foundation: Foundation) -> None:
+def _slopes(project: "Project", foundation: Foundation) -> None:
     """Sloping stretches lie on their walls, apart from one another, with no step in them, 1 in 10 at most."""
     units = project.units
     for wall_id in dict.fromkeys(slope.wall for slope in foundation.slopes):
@@ -118,7 +197,7 @@ def _slopes(project: Project, foundation: Foundation) -> None:
                 raise EditError("there is a step in it.", where, "End it at the step.")
 
 
-def _steps(project: Project, foundation: Foundation) -> None:
+def _steps(project: "Project", foundation: Foundation) -> None:
     """Steps lie on their walls, apart by more than the lap, and leave a wall above the footing."""
     units = project.units
     tall = height(foundation.head, project.levels) - height(foundation.foot, project.levels)
@@ -153,90 +232,4 @@ def _steps(project: Project, foundation: Foundation) -> None:
                 raise EditError("the wall would have no height left.", where, "Type a smaller step up.")
 
 
-def check_recess(project: Project, recess: Recess) -> None:
-    """Raise EditError unless a pocket or opening lies within its foundation wall."""
-    where = f"{recess.kind.capitalize()} in a foundation wall"
-    foundation = by_id(project.foundations).get(recess.foundation)
-    if foundation is None or recess.wall not in foundation.walls:
-        raise EditError("its foundation wall is not there.", where)
-    wall = by_id(project.walls)[recess.wall]
-    length = distance(locate(wall.start, project.grids), locate(wall.end, project.grids))
-    if recess.width < 20.0 or recess.height < 20.0 or recess.offset < 0.0 or recess.offset + recess.width > length:
-        raise EditError(
-            f"it would run from {format_length(recess.offset, project.units)} to "
-            f"{format_length(recess.offset + recess.width, project.units)} along a wall "
-            f"{format_length(length, project.units)} long.",
-            where,
-            "Type a place within the wall, at least 1 in wide and high.",
-        )
-    if recess.top < 0.0 or (recess.kind == "pocket" and not 10.0 <= recess.depth < foundation.thickness):
-        raise EditError("a pocket must be shallower than the wall is thick.", where)
-
-
-def check_pad(project: Project, pad: Pad) -> None:
-    """Raise EditError unless a pad and its pier are within bounds."""
-    where = f"Pad {pad.id.rpartition('-')[2]}"
-    placed(project, pad.place, where)
-    top, head = hung(project, pad.top, where), hung(project, pad.head, where)
-    if pad.pier > 0.0 and head - top < 10.0:
-        raise EditError(
-            "the head of its pier would not be above the pad.", where, "Choose a higher head, or a pier of 0."
-        )
-    if pad.pier and not 100.0 <= pad.pier <= 3000.0:
-        raise EditError("the pier must be 4 in to 10 ft (100 mm to 3 m) wide, or 0 for none.", where)
-    if pad.width is not None and not max(200.0, pad.pier) <= pad.width <= 7600.0:
-        raise EditError("it must be 8 in to 25 ft wide and not narrower than its pier.", where, "Type a width or auto.")
-    if pad.thickness is not None and not 100.0 <= pad.thickness <= 1530.0:
-        raise EditError("it must be 4 in to 5 ft (100 to 1530 mm) thick.", where, "Type a thickness or auto.")
-    if pad.joined:
-        other = by_id(project.pads).get(pad.joined)
-        if other is None or other is pad or other.joined or any(p.joined == pad.id for p in project.pads):
-            raise EditError(
-                "it can be joined with one other pad that is not joined already.", where, "Part the other one first."
-            )
-        if sum(p.joined == pad.joined for p in project.pads) > 1:
-            raise EditError("the other pad is joined with another one.", where, "Part that one first.")
-        if distance(locate(pad.place, project.grids), locate(other.place, project.grids)) < 200.0:
-            raise EditError("the two pads stand in the same place.", where, "Remove one of them.")
-    if any(not 0.0 <= v < 1e8 or not math.isfinite(v) for v in (pad.dead, pad.live, pad.snow, pad.uplift, pad.push)):
-        raise EditError("its loads must be zero or more.", where)
-
-
-def check_slab(project: Project, slab: Slab) -> None:
-    """Raise EditError unless a slab, its edges, holes and layers are within bounds."""
-    where = slab.name
-    walls_there(project, slab.walls, where)
-    hung(project, Hang(level=slab.level), where)
-    if not 50.0 <= slab.thickness <= 1500.0:
-        raise EditError("the slab must be 2 in to 5 ft (50 to 1500 mm) thick.", where)
-    for value in (slab.insulation, slab.subbase, slab.blinding, slab.edge_depth, slab.haunch):
-        if not 0.0 <= value <= 2000.0:
-            raise EditError("layers, edges and haunches must be 0 to 6 ft (2 m).", where)
-    if (
-        not 0.0 <= slab.seat <= 1000.0
-        or not 50.0 <= slab.edge_width <= 3000.0
-        or not 50.0 <= slab.haunch_width <= 3000.0
-    ):
-        raise EditError("its seat, edge or haunch is out of bounds.", where)
-    for hole in slab.holes:
-        if len(hole) < 3 or any(not math.isfinite(c) for p in hole for c in p):
-            raise EditError("a hole needs three corners or more.", where)
-    if any(not abs(bow.rise) <= 30_000.0 for bow in slab.bows):
-        raise EditError("an edge can bow out or in by at most 100 ft (30 m).", where)
-
-
-def check_ground_and_concrete(project: Project) -> None:
-    """Raise EditError unless soil, concrete and block are within bounds."""
-    soil, concrete = project.soil, project.concrete
-    if not 5.0 <= soil.weight <= 30.0 or not 0.0 <= soil.fluid <= 40.0:
-        raise EditError("soil weighs 5 to 30 kN/m3 (30 to 190 pcf).", "Soil", "Type such as 120 pcf.")
-    if not 0.0 < soil.friction < 60.0:
-        raise EditError("the angle of friction must be between 0 and 60 degrees.", "Soil", "Type such as 30.")
-    if not 0.0 <= soil.surcharge <= 500.0 or not 0.0 <= soil.base_friction <= 2.0 or not 0.1 <= soil.spread <= 10.0:
-        raise EditError("surcharge, friction under the footing or spread is out of bounds.", "Soil")
-    if not 6.8 <= concrete.fc <= 104.0 or not 200.0 <= concrete.fy <= 700.0:
-        raise EditError(
-            "concrete must be 1000 to 15,000 psi, steel 30 to 100 ksi.", "Concrete", "Type such as 2500 psi and 60 ksi."
-        )
-    if not 5.0 <= project.masonry.strength <= 35.0:
-        raise EditError("walls of block have 750 to 5000 psi (5 to 35 MPa).", "Block", "Type such as 2000 psi.")
+KIND = Kind(Foundation, "foundations", "foundation", "foundation", "foundations", check_foundation)

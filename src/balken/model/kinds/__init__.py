@@ -1,0 +1,42 @@
+"""The kinds of authored records, a module each; a new kind is one such module and its line here."""
+
+from balken.model.base import Record
+from balken.model.kinds import (
+    buildup,
+    column,
+    floor,
+    foundation,
+    grid,
+    level,
+    opening,
+    pad,
+    recess,
+    reference,
+    roof,
+    slab,
+    spot,
+    underlay,
+    wall,
+)
+from balken.model.kinds.kind import Kind
+
+KINDS: tuple[Kind, ...] = (
+    level.KIND,
+    grid.KIND,
+    buildup.KIND,
+    wall.KIND,
+    opening.KIND,
+    column.KIND,
+    spot.KIND,
+    foundation.KIND,
+    recess.KIND,
+    pad.KIND,
+    slab.KIND,
+    floor.KIND,
+    roof.KIND,
+    underlay.KIND,
+    reference.KIND,
+)
+"""In the order in which the project holds them."""
+KIND_OF: dict[type[Record], Kind] = {kind.record: kind for kind in KINDS}
+COLLECTIONS: dict[type[Record], str] = {kind.record: kind.collection for kind in KINDS}

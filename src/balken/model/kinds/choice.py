@@ -1,0 +1,34 @@
+"""What a layout is made of."""
+
+from typing import TYPE_CHECKING
+
+from balken.model.base import Record
+from balken.model.errors import EditError
+from balken.model.rule_parts import (
+    check_spacing,
+    graded,
+    named,
+)
+from balken.model.sections import section
+from balken.units.system import INCH
+
+if TYPE_CHECKING:
+    pass
+
+
+class Choice(Record, frozen=True, kw_only=True):
+    """What a layout is made of; ``size`` or ``spacing`` None means Balken chooses ("auto")."""
+
+    size: str | None = None
+    species: str = "DF-L"
+    grade: str = "No. 2"
+    spacing: float | None = 16.0 * INCH
+
+
+def check_choice(choice: Choice, where: str) -> None:
+    if choice.size is not None:
+        named(section, choice.size, where)
+        if section(choice.size).nominal[0] < 2 or section(choice.size).plies > 1:
+            raise EditError(f"{choice.size} is not a size for it.", where, "Choose one such as 2x8.")
+    graded(choice.species, choice.grade, where)
+    check_spacing(choice.spacing, where)

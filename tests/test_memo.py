@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 
 from balken.demo import orchard_road
 from balken.derive import derive
+from balken.documents.cross_section import cross_section
 from balken.documents.quantities import quantities
-from balken.documents.section import cross_section
 from balken.memo import Memo
 from balken.model import edits
 from balken.model.records import Choice

@@ -2,11 +2,11 @@
 
 import pytest
 
-from balken import mend
+from balken import mending
 from balken.demo import orchard_road
 from balken.derive import derive
-from balken.findings.commands import COMMANDS
-from balken.mend import mend_alike
+from balken.findings.fixes import FIXES
+from balken.mending import mend_alike
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.units.system import INCH
@@ -44,7 +44,7 @@ def test_fixes_that_do_not_help_or_cannot_be_run_are_tried_once(deeper, monkeypa
             raise EditError("it cannot be.")
         return project
 
-    monkeypatch.setitem(mend.COMMANDS, "step_to_meet", useless)
+    monkeypatch.setitem(mending.FIXES, "step_to_meet", useless)
     assert mend_alike(deeper, "beside lower") == deeper
     assert len(ran) == len(set(map(repr, ran))) == codes(deeper).count("beside lower")
 
@@ -55,10 +55,10 @@ def test_stepping_down_with_the_ground_keeps_steps_to_lower_footings():
     found = [f for f in derive(p).findings if f.code == "frost"]
     assert [f.fix.command for f in found].count("step_down") > 1
     assert "beside lower" not in codes(p)
-    stepped = COMMANDS["step_down"](p, *next(f.fix.args for f in found if f.what.startswith("Wing")))
+    stepped = FIXES["step_down"](p, *next(f.fix.args for f in found if f.what.startswith("Wing")))
     assert "beside lower" in codes(stepped)  # what it would bring up by itself
     for finding in found:
-        p = mend.run_fix(p, finding.fix)
+        p = mending.run_fix(p, finding.fix)
     assert not {"frost", "beside lower"} & set(codes(p))
 
 
@@ -67,4 +67,4 @@ def test_what_was_wrong_before_is_left_to_its_own_fix(deeper):
     before = codes(p).count("beside lower")
     finding = next(f for f in derive(p).findings if f.code == "frost" and f.fix.command == "step_down")
     assert before > 0
-    assert "beside lower" in codes(mend.run_fix(p, finding.fix))
+    assert "beside lower" in codes(mending.run_fix(p, finding.fix))

@@ -5,11 +5,11 @@ from hypothesis import strategies as st
 
 from balken.derive import derive
 from balken.documents.calculation import calculation_pages
+from balken.documents.cross_section import cross_section, effective_cut
 from balken.documents.foundation_elevation import stacked_foundations
 from balken.documents.plan import PlanOf, plan
 from balken.documents.quantities import quantities
 from balken.documents.schedule import cut_table, member_table, totals
-from balken.documents.section import cross_section, effective_cut
 from balken.documents.sheet_set import drawn, sheet_set
 from balken.exchange import project_file
 from balken.framing.stepping import step_down, step_to_meet

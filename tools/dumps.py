@@ -24,10 +24,10 @@ from tests.test_robust import EDITS
 from balken.demo import orchard_road
 from balken.derive import derive
 from balken.derived.model import Model
+from balken.documents.cross_section import cross_section, effective_cut
 from balken.documents.plan import plan
 from balken.documents.plan_sheets import framing_plans
 from balken.documents.quantities import quantities
-from balken.documents.section import cross_section, effective_cut
 from balken.exchange import project_file
 from balken.framing.stepping import step_down
 from balken.geometry.prism import corners as solid_corners

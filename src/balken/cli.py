@@ -27,7 +27,7 @@ COMMANDS = {
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run the command; returns the exit code."""
-    from balken.exchange.errors import FileError
+    from balken.exchange.file_errors import FileError
     from balken.model.errors import EditError
 
     words = joined(list(sys.argv[1:] if arguments is None else arguments))

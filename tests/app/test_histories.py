@@ -9,9 +9,9 @@ from tests.test_robust import EDITS
 
 from balken.app.session import Session
 from balken.derive import derive
+from balken.documents.cross_section import cross_section, effective_cut
 from balken.documents.plan import PlanOf, plan
 from balken.documents.quantities import quantities
-from balken.documents.section import cross_section, effective_cut
 
 PARTS = frozenset({"grid", "walls", "foundations", "floors", "roof", "outline", "ground"})
 DEEDS = ("try", "try", "make", "make", "make what was tried", "drop", "undo", "undo", "redo")

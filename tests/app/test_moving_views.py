@@ -10,7 +10,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from balken.app.painting import prepare
-from balken.documents.section import cross_section, effective_cut
+from balken.documents.cross_section import cross_section, effective_cut
 from balken.model import edits, grid_edits
 from balken.units.system import FOOT
 

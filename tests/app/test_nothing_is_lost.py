@@ -10,7 +10,7 @@ from tests.app.conftest import User
 
 from balken.app import canvas as canvas_module
 from balken.demo import orchard_road
-from balken.exchange import project_file
+from balken.exchange import list_files, project_file
 from balken.model import edits, wall_edits
 
 NAMES = tuple(w.id for w in orchard_road().walls)
@@ -143,12 +143,11 @@ def test_a_journal_that_cannot_be_written_is_said_until_it_can(demo_user, tmp_pa
 
 def test_every_job_ends_with_an_answer(demo_user, tmp_path, monkeypatch, warned, qtbot):
     from balken.app.work import WriteRequest
-    from balken.exchange import tables
 
     def full(*_):
         raise RuntimeError("disk full in the middle of it")
 
-    monkeypatch.setattr(tables, "write_xlsx", full)
+    monkeypatch.setattr(list_files, "write_xlsx", full)
     work = demo_user.window.work
     with qtbot.waitSignal(work.finished, timeout=5000):
         work.start(WriteRequest(demo_user.session.model, "xlsx", tmp_path / "cuts.xlsx"))

@@ -3,8 +3,8 @@
 import msgspec
 import pytest
 
+from balken.documents.cross_section import cross_section, effective_cut
 from balken.documents.display import Path
-from balken.documents.section import cross_section, effective_cut
 from balken.model.records import Reference
 from balken.units.system import FOOT
 

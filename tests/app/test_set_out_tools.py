@@ -116,22 +116,22 @@ def test_a_drawing_is_laid_scaled_snapped_to_and_turned_into_walls(user, tmp_pat
     user.stage(1)
     choose(path)
     user.press("Lay drawing")
-    assert user.session.selection == ("underlay-1",)
+    assert user.session.selection == ("base-drawing-1",)
     user.card_button(
         "hide furniture (53 lines)"
         if "hide furniture (53 lines)" in user.window.card.buttons
         else next(b for b in user.window.card.buttons if b.startswith("hide furniture"))
     )
-    assert user.project.underlays[0].layers_off == ("furniture",)
+    assert user.project.base_drawings[0].layers_off == ("furniture",)
     user.card_button("Scale and place it by two points")
     user.canvas.fit()
     user.click(0.0, 0.0)
     assert user.canvas.tool.snap.name == "end of a line"
     user.click(8000.0, 0.0)
     enter(user, "40'", "0", "0")
-    assert user.project.underlays[0].scale == pytest.approx(40 * FOOT / 8000.0)
+    assert user.project.base_drawings[0].scale == pytest.approx(40 * FOOT / 8000.0)
     user.menu("undo")
-    user.session.select(["underlay-1"])
+    user.session.select(["base-drawing-1"])
     user.card_button("Make walls from its lines")
     assert [w.role for w in user.project.walls].count("outside") == 4
     bad = tmp_path / "bad.dxf"
@@ -139,7 +139,7 @@ def test_a_drawing_is_laid_scaled_snapped_to_and_turned_into_walls(user, tmp_pat
     choose(bad)
     user.menu("lay_dxf")
     assert "not a DXF" in warned[0]
-    assert len(user.project.underlays) == 1
+    assert len(user.project.base_drawings) == 1
 
 
 def test_the_architects_file_is_read_again_and_changes_taken_over(demo_user, tmp_path, choose, qtbot):

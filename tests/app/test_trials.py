@@ -161,14 +161,14 @@ def test_a_value_is_shown_while_it_is_typed_and_made_by_enter(demo_user, derived
     before, label = gaps(demo_user), f"From axis {grid(demo_user).x_axes[0].label}"
     field = type_slowly(demo_user, label, "17'")
     assert demo_user.session.trial is not None
-    assert demo_user.canvas.ghosts
+    assert demo_user.canvas.trial_lines
     assert gaps(demo_user) == before
     count = len(derived)
     QTest.keyClick(field, Qt.Key.Key_Return)
     assert gaps(demo_user)[1] == pytest.approx(17 * 304.8)
     assert len(derived) == count
     assert demo_user.session.trial is None
-    assert not demo_user.canvas.ghosts
+    assert not demo_user.canvas.trial_lines
 
 
 def test_in_a_pause_what_is_typed_is_drawn_ahead(demo_user, monkeypatch):
@@ -212,10 +212,10 @@ def test_what_is_typed_is_forgotten_when_something_else_is_selected(demo_user):
     demo_user.stage(3)
     select_axis(demo_user, grid(demo_user).x_axes[1])
     type_slowly(demo_user, f"From axis {grid(demo_user).x_axes[0].label}", "17'")
-    assert demo_user.canvas.ghosts
+    assert demo_user.canvas.trial_lines
     demo_user.session.select(["wall-1"])
     assert demo_user.session.trial is None
-    assert not demo_user.canvas.ghosts
+    assert not demo_user.canvas.trial_lines
 
 
 def test_what_makes_no_sense_yet_shows_nothing_and_tells_nothing(demo_user):
@@ -225,7 +225,7 @@ def test_what_makes_no_sense_yet_shows_nothing_and_tells_nothing(demo_user):
     type_slowly(demo_user, label, "17'")
     type_slowly(demo_user, label, "17' and")
     assert demo_user.session.trial is None
-    assert not demo_user.canvas.ghosts
+    assert not demo_user.canvas.trial_lines
     assert demo_user.window.card.problem.isHidden()
 
 
@@ -251,7 +251,7 @@ def test_an_axis_is_dragged_alone(demo_user):
     QTest.mouseMove(demo_user.canvas, start + QPoint(24, 3))
     assert f"from axis {grid(demo_user).x_axes[0].label}" in demo_user.canvas.tool.told
     assert demo_user.session.trial is not None
-    assert any(ghost.item.pen == "thin" for ghost in demo_user.canvas.ghosts)
+    assert any(line.item.pen == "thin" for line in demo_user.canvas.trial_lines)
     QTest.mouseRelease(demo_user.canvas, Qt.MouseButton.LeftButton, NONE, start + QPoint(24, 3))
     after = gaps(demo_user)
     assert after[1] == pytest.approx(before[1] + 24 / demo_user.canvas.zoom, abs=26.0)
@@ -314,17 +314,17 @@ def test_a_button_shows_what_it_would_do_while_the_pointer_rests_on_it(demo_user
     button = demo_user.window.card.buttons["Flip outside and inside"]
     rest_on(button)
     assert demo_user.session.trial is not None
-    assert demo_user.canvas.ghosts
+    assert demo_user.canvas.trial_lines
     assert demo_user.project is before
     QApplication.sendEvent(button, QEvent(QEvent.Type.Leave))
     assert demo_user.session.trial is None
-    assert not demo_user.canvas.ghosts
+    assert not demo_user.canvas.trial_lines
     rest_on(button)
     count = len(derived)
     QTest.mouseClick(button, Qt.MouseButton.LeftButton)
     assert demo_user.session.undo_label == "Flip outside and inside"
     assert len(derived) == count
-    assert not demo_user.canvas.ghosts
+    assert not demo_user.canvas.trial_lines
 
 
 def test_a_fix_shows_what_it_would_do(demo_user):
@@ -353,7 +353,7 @@ def test_what_would_go_is_shown_filled(demo_user):
     demo_user.stage(2)
     demo_user.session.select(["wall-5"])
     rest_on(demo_user.window.card.buttons["Remove wall"])
-    filled = [ghost for ghost in demo_user.canvas.ghosts if isinstance(ghost.item, Area)]
+    filled = [line for line in demo_user.canvas.trial_lines if isinstance(line.item, Area)]
     box = [
         f(values) for f, values in zip((min, min, max, max), zip(*(g.box for g in filled), strict=True), strict=True)
     ]

@@ -64,7 +64,7 @@ def test_from_empty_sheet_to_exported_files(user, qtbot, choose, warned, tmp_pat
     user.stage(3)
     user.press("Lay foundation")
     assert any(p.role == "strip footing" for p in user.session.trial.pieces.values())
-    assert user.window.strip.ghosts
+    assert user.window.strip.trial_lines
     user.type_in_card("Wall thickness", '10"')
     user.card_button("Place foundation")
     assert user.project.foundations[0].thickness == pytest.approx(10 * INCH)

@@ -14,7 +14,6 @@ from tests.houses import house
 
 from balken.cli import main
 from balken.derive import derive
-from balken.design.columns import ColumnCase, check_column
 from balken.design.combined_footings import CombinedCase, design_combined, perimeters
 from balken.design.earth_walls import EarthCase, design_wall
 from balken.design.footing_case import FootingCase, Sideways
@@ -23,6 +22,7 @@ from balken.design.footing_design import design_footing
 from balken.design.footings import design_pad
 from balken.design.headers import Openings, design_headers, opening_case
 from balken.design.members import MemberCase, check_member
+from balken.design.stud_checks import StudCase, check_stud
 from balken.loads.along import NOTHING, Diagram, Laid, laid_evenly
 from balken.loads.cases import COMBINATIONS, Cases, combinations_for
 from balken.loads.path import HeadLoad
@@ -403,7 +403,7 @@ def test_loads_keep_their_sign():
     assert uplift.demand == pytest.approx((0.6 * 2.0 - 0.6 * 0.5) * 0.4 * (4.0 / 2 + 0.0381), rel=1e-6)
     assert uplift.used > 1.0
     assert math.isfinite(uplift.used)
-    pulled = check_column(ColumnCase("stud", "2x6", "DF-L", "Stud", 2400.0, 400.0, Cases(dead=500.0, wind=-3000.0)))
+    pulled = check_stud(StudCase("stud", "2x6", "DF-L", "Stud", 2400.0, 400.0, Cases(dead=500.0, wind=-3000.0)))
     assert any(c.name == "uplift at the bearing" for c in pulled.checks)
     with_lift = FootingCase("pad", Cases(dead=20_000.0, wind=-60_000.0), 300.0, 100.0)
     assert named(check_footing(with_lift, 900.0, 300.0, False), "uplift").used > 1.0
@@ -517,11 +517,11 @@ def test_gypsum_board_limits_the_studs():
 
 def test_cb_only_where_the_standard_gives_it():
     """NDS 3.10.4: bearings under 6 in long, 3 in or more from the end of the plate."""
-    inner = ColumnCase("stud", "2x6", "DF-L", "Stud", 2400.0, 400.0, Cases(dead=5000.0))
+    inner = StudCase("stud", "2x6", "DF-L", "Stud", 2400.0, 400.0, Cases(dead=5000.0))
     end = replace(inner, stands="end")
     ratio = (
-        named(check_column(inner), "bearing on the plate").capacity
-        / named(check_column(end), "bearing on the plate").capacity
+        named(check_stud(inner), "bearing on the plate").capacity
+        / named(check_stud(end), "bearing on the plate").capacity
     )
     assert ratio == pytest.approx((1.5 + 0.375) / 1.5)
 

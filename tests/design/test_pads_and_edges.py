@@ -9,9 +9,9 @@ from openpyxl import load_workbook
 from tests.houses import house
 
 from balken.derive import derive
-from balken.exchange import tables
+from balken.exchange import list_files
 from balken.geometry.plane import distance, unit
-from balken.mend import run_fix
+from balken.mending import run_fix
 from balken.model import edits, foundation_edits, storey_edits, wall_edits
 from balken.model.errors import EditError
 from balken.model.lookup import locate
@@ -114,8 +114,8 @@ def test_names_from_elsewhere_stay_text(tmp_path):
         p = edits.change(p, p.levels[k].id, name=name)
     model = derive(p)
     xlsx, csv = tmp_path / "a.xlsx", tmp_path / "a.csv"
-    tables.write_xlsx(model, xlsx)
-    tables.write_csv(model, csv)
+    list_files.write_xlsx(model, xlsx)
+    list_files.write_csv(model, csv)
     for page in load_workbook(xlsx):
         for row in page.iter_rows():
             for cell in row:

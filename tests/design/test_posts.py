@@ -10,11 +10,11 @@ from balken.design.posts import check_post, design_post
 from balken.documents.calculation import all_calculations, calculation
 from balken.exchange.ifc import write_ifc
 from balken.exchange.ifc_reader import read_ifc
-from balken.findings.commands import COMMANDS
+from balken.findings.fixes import FIXES
 from balken.loads.cases import Cases
 from balken.model import edits
 from balken.model.errors import EditError
-from balken.model.posts import SHAPES, post_shape
+from balken.model.post_shapes import SHAPES, post_shape
 from balken.model.records import Column, FreePoint, Hang
 from balken.units.system import FOOT, INCH, POUND_FORCE, PSI
 
@@ -148,13 +148,13 @@ def findings(p, code):
 def test_a_column_on_nothing_is_said_and_mended():
     p = with_column()
     (finding,) = findings(p, "column on nothing")
-    p = COMMANDS[finding.fix.command](p, *finding.fix.args)
+    p = FIXES[finding.fix.command](p, *finding.fix.args)
     assert not findings(p, "column on nothing")
     assert any(f.code == "column on nothing" for f in derive(with_column(material="steel")).findings)
 
 
 def on_a_pad(**fields):
-    p = COMMANDS["pad_under"](with_column(**fields), "column-1")
+    p = FIXES["pad_under"](with_column(**fields), "column-1")
     return edits.change(p, "pad-1", dead=4 * KIP, snow=8 * KIP, uplift=1 * KIP)
 
 
@@ -163,15 +163,15 @@ def test_the_load_of_a_pad_comes_through_the_column_on_it():
     assert m.posts["column-1"].load.snow == pytest.approx(8 * KIP)
     assert m.posts["column-1"].load.wind == pytest.approx(-1 * KIP)
     (finding,) = [f for f in m.findings if f.code == "column"]
-    p = COMMANDS[finding.fix.command](m.project, *finding.fix.args, **dict(finding.fix.fields))
+    p = FIXES[finding.fix.command](m.project, *finding.fix.args, **dict(finding.fix.fields))
     assert derive(p).posts["column-1"].works
     piece = next(piece for piece in derive(p).columns)
     assert piece.section == p.columns[0].size
 
 
 def test_steel_columns_derive_and_are_drawn():
+    from balken.documents.cross_section import cross_section, effective_cut
     from balken.documents.plan import PlanOf, plan
-    from balken.documents.section import cross_section, effective_cut
 
     for size in ("", None, "HSS 4x4x1/4", "Pipe 4"):
         m = derive(on_a_pad(material="steel", size=size))

@@ -5,13 +5,13 @@ import shapely
 from tests.shop import shop
 
 from balken.derive import derive
+from balken.documents.cross_section import cross_section
 from balken.documents.display import Area, Path, Strokes, Text
 from balken.documents.foundation_elevation import foundation_elevation
 from balken.documents.foundation_sections import typical_section
 from balken.documents.plan import PlanOf, plan
-from balken.documents.section import cross_section
 from balken.documents.section_keys import keyed_sections
-from balken.findings.commands import COMMANDS
+from balken.findings.fixes import FIXES
 from balken.framing.blockwork import blockwork
 from balken.model import column_edits, edits, foundation_edits
 from balken.model.blocks import BONDS
@@ -115,6 +115,6 @@ def test_a_wall_too_thin_gets_the_next_block():
     found = [f for f in derive(p).findings if f.code == "earth"]
     for finding in found[:1]:
         assert "TMS 402-16" in finding.why
-        thicker = COMMANDS[finding.fix.command](p, *finding.fix.args, **dict(finding.fix.fields))
+        thicker = FIXES[finding.fix.command](p, *finding.fix.args, **dict(finding.fix.fields))
         assert thicker.foundations[0].thickness == pytest.approx(9.625 * INCH)
     assert found

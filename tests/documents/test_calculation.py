@@ -8,7 +8,7 @@ from pypdf import PdfReader
 from balken.cli import main
 from balken.demo import orchard_road
 from balken.derive import derive
-from balken.design.quantities import SI_UNITS, quantity_text
+from balken.design.measures import SI_UNITS, quantity_text
 from balken.documents.calculation import all_calculations, calculation, calculation_pages
 from balken.documents.display import Text
 from balken.exchange import project_file

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from balken.demo import orchard_road
 from balken.derive import derive
+from balken.documents.cross_section import cross_section, cut_view, effective_cut
 from balken.documents.dimensions import dimension_string, level_marks, spread
 from balken.documents.display import Area, Drawing, Path, Text, placed
 from balken.documents.elevation import elevation_sheets
@@ -16,10 +17,9 @@ from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
 from balken.documents.plan import PlanOf, plan
 from balken.documents.plan_sheets import FLOORS, FOUNDATIONS, ROOF, framing_plans
-from balken.documents.section import cross_section, cut_view, effective_cut
 from balken.documents.style import FILLS, MUTED, PENS, SHEET
 from balken.geometry.plane import area, bounds
-from balken.geometry.prism import section as cut_through
+from balken.geometry.prism import cut_by as cut_through
 from balken.model import edits
 from balken.model.records import CutLine
 from balken.units import Units

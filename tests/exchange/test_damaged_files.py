@@ -13,7 +13,7 @@ from balken.cli import main
 from balken.derive import derive
 from balken.exchange import project_file
 from balken.exchange.dxf_reader import read_dxf, read_here
-from balken.exchange.errors import FileError
+from balken.exchange.file_errors import FileError
 from balken.exchange.ifc import write_ifc
 from balken.exchange.ifc_reader import read_ifc
 from balken.model import edits

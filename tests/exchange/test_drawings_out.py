@@ -11,8 +11,8 @@ from balken.derive import derive
 from balken.documents.plan_sheets import plan_sheets
 from balken.documents.schedule import CUT_HEADINGS, board_feet, cut_length, cut_list, totals
 from balken.exchange.dxf import write_dxf
+from balken.exchange.list_files import write_csv, write_xlsx
 from balken.exchange.pdf import write_pdf
-from balken.exchange.tables import write_csv, write_xlsx
 from balken.model import edits
 from balken.units import Units
 from balken.units.system import FOOT, INCH

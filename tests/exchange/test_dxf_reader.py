@@ -1,4 +1,4 @@
-"""Underlays: drawings made by ezdxf, read back as lines; walls traced from pairs of lines."""
+"""Base drawings: drawings made by ezdxf, read back as lines; walls traced from pairs of lines."""
 
 import ezdxf
 import numpy as np
@@ -7,12 +7,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from balken.exchange.dxf_reader import placed_lines, read_dxf
-from balken.exchange.errors import FileError
+from balken.exchange.file_errors import FileError
 from balken.geometry.plane import area, distance
-from balken.model import edits, underlay_edits
+from balken.model import base_drawing_edits, edits
 from balken.model.errors import EditError
 from balken.model.lookup import locate
-from balken.model.records import Hang, Underlay
+from balken.model.records import BaseDrawing, Hang
 from balken.model.tracing import trace, walls_from_lines
 
 
@@ -53,27 +53,29 @@ def test_lines_layers_units_and_what_is_no_line(tmp_path):
     assert unknown.scale == 1000.0
 
 
-def test_an_underlay_is_placed_scaled_and_layers_switched(tmp_path):
+def test_a_base_drawing_is_placed_scaled_and_layers_switched(tmp_path):
     path = drawing(tmp_path / "plan.dxf")
-    p = underlay_edits.lay_underlay(edits.new_project(), str(path), "plan", "level-1", 1.0)
-    p = underlay_edits.place_underlay(p, "underlay-1", (0.0, 0.0), (8000.0, 0.0), 4000.0, to=(1000.0, 500.0))
-    u = p.underlays[0]
+    p = base_drawing_edits.lay_base_drawing(edits.new_project(), str(path), "plan", "level-1", 1.0)
+    p = base_drawing_edits.place_base_drawing(
+        p, "base-drawing-1", (0.0, 0.0), (8000.0, 0.0), 4000.0, to=(1000.0, 500.0)
+    )
+    u = p.base_drawings[0]
     assert u.scale == pytest.approx(0.5)
     xy = placed_lines(u, read_dxf(path)).reshape(-1, 2)
     assert xy.min(axis=0) == pytest.approx([1000.0, 500.0])
     assert xy.max(axis=0) == pytest.approx([5000.0, 3500.0])
-    p = underlay_edits.switch_layer(p, "underlay-1", "walls", False)
-    assert len(placed_lines(p.underlays[0], read_dxf(path))) < len(xy) / 2
-    p = underlay_edits.turn_underlay(p, "underlay-1", (1000.0, 500.0), 90.0)
-    xy = placed_lines(p.underlays[0], read_dxf(path), every=True).reshape(-1, 2)
+    p = base_drawing_edits.switch_layer(p, "base-drawing-1", "walls", False)
+    assert len(placed_lines(p.base_drawings[0], read_dxf(path))) < len(xy) / 2
+    p = base_drawing_edits.turn_base_drawing(p, "base-drawing-1", (1000.0, 500.0), 90.0)
+    xy = placed_lines(p.base_drawings[0], read_dxf(path), every=True).reshape(-1, 2)
     assert xy.min(axis=0) == pytest.approx([-2000.0, 500.0])
     with pytest.raises(EditError, match="two points apart"):
-        underlay_edits.place_underlay(p, "underlay-1", (0.0, 0.0), (0.0, 0.0), 4000.0)
+        base_drawing_edits.place_base_drawing(p, "base-drawing-1", (0.0, 0.0), (0.0, 0.0), 4000.0)
 
 
 def test_walls_are_traced_and_close(tmp_path):
     path = drawing(tmp_path / "plan.dxf")
-    u = Underlay(id="u", name="u", path=str(path), level="level-1", layers_off=("furniture",))
+    u = BaseDrawing(id="u", name="u", path=str(path), level="level-1", layers_off=("furniture",))
     p = walls_from_lines(
         edits.new_project(),
         placed_lines(u, read_dxf(path)),

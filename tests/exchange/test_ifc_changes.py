@@ -5,7 +5,7 @@ import pytest
 from tests.shop import shop
 
 from balken.derive import derive
-from balken.exchange.errors import FileError, Stopped
+from balken.exchange.file_errors import FileError, Stopped
 from balken.exchange.ifc import write_ifc
 from balken.exchange.ifc_changes import changes
 from balken.exchange.ifc_process import read_apart

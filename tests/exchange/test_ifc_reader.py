@@ -13,7 +13,7 @@ from tests.shop import shop
 from balken.cli import main
 from balken.demo import orchard_road
 from balken.derive import derive
-from balken.exchange.errors import FileError
+from balken.exchange.file_errors import FileError
 from balken.exchange.ifc import _Writer, write_ifc
 from balken.exchange.ifc_reader import read_ifc
 from balken.model import column_edits, edits, wall_edits

@@ -20,7 +20,7 @@ from tests.houses import house
 from balken.derive import derive
 from balken.exchange import project_file
 from balken.exchange.claims import Claim, compare, stamp
-from balken.exchange.errors import FileError
+from balken.exchange.file_errors import FileError
 from balken.exchange.journal import Journal, discard, leftovers
 from balken.exchange.migrations import MIGRATIONS, VERSION
 from balken.model import edits

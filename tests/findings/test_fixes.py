@@ -11,7 +11,7 @@ from balken.cli import main
 from balken.demo import orchard_road
 from balken.derive import derive
 from balken.exchange import project_file
-from balken.mend import mend_alike, mend_all, run_fix, same
+from balken.mending import mend_alike, mend_all, run_fix, same
 from balken.model import column_edits, edits, foundation_edits, grid_edits, wall_edits
 from balken.model.errors import EditError
 from balken.model.records import Choice, FreePoint, Hang, Pad, Project

@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from balken.derive import derive
-from balken.findings.commands import COMMANDS
+from balken.findings.fixes import FIXES
 from balken.framing.blockwork import NEAR, blockwork
 from balken.model import edits, foundation_edits
 from balken.model.blocks import BONDS
@@ -67,7 +67,7 @@ def test_a_wall_too_low_for_its_last_course_is_cut_all_along():
     (found,) = [f for f in derive(p).findings if f.code == "courses"]
     assert not [
         f
-        for f in derive(edits.COMMANDS[found.fix.command](p, *found.fix.args, **dict(found.fix.fields))).findings
+        for f in derive(edits.BY_NAME[found.fix.command](p, *found.fix.args, **dict(found.fix.fields))).findings
         if f.code == "courses"
     ]
 
@@ -79,7 +79,7 @@ def test_a_step_on_the_courses_cuts_nothing():
     assert min(b.low for b in made.blocks if b.course < 2) == pytest.approx(2400.0)
     off = foundation_edits.change_step(p, "f", 0, drop=300.0)
     (found,) = [f for f in derive(off).findings if f.code == "courses"]
-    mended = COMMANDS[found.fix.command](off, *found.fix.args)
+    mended = FIXES[found.fix.command](off, *found.fix.args)
     assert [step.drop for step in mended.foundations[0].steps] == [400.0]
     assert not [f for f in derive(mended).findings if f.code == "courses"]
 

@@ -17,12 +17,12 @@ from tests.houses import house
 
 from balken.demo import orchard_road
 from balken.derive import derive
-from balken.findings.commands import COMMANDS
+from balken.findings.fixes import FIXES
 from balken.framing.stepping import LEAST_BURIAL, room_to_step, step_down
 from balken.framing.uprights import Upright, counted_once, without
 from balken.geometry.prism import mesh, volume
 from balken.loads.cases import total
-from balken.mend import mend_alike
+from balken.mending import mend_alike
 from balken.model import column_edits, edits, foundation_edits
 from balken.model.errors import EditError
 from balken.model.records import FreePoint, Hang, Pad, Recess, Slab, Step
@@ -282,7 +282,7 @@ def test_footings_that_meet_lower_ones_step_down_to_them():
         if not found:
             break
         fix = found[0].fix
-        p = COMMANDS[fix.command](p, *fix.args)
+        p = FIXES[fix.command](p, *fix.args)
         model = derive(p)
         found = [f for f in model.findings if f.code == "beside lower"]
     assert not found
@@ -348,7 +348,7 @@ def test_slab_edges_bow_and_holes_are_round():
     # An edge that would run through the opposite one stays straight, and says so.
     wrong = derive(foundation_edits.set_bow(p, "slab-2", "wall-20", -9000.0))
     finding = next(f for f in wrong.findings if f.code == "slab edge")
-    again = derive(COMMANDS[finding.fix.command](wrong.project, *finding.fix.args, **dict(finding.fix.fields)))
+    again = derive(FIXES[finding.fix.command](wrong.project, *finding.fix.args, **dict(finding.fix.fields)))
     assert not any(f.code == "slab edge" for f in again.findings)
     with pytest.raises(EditError):
         foundation_edits.add_hole(p, "slab-2", [1.0, 2.0])

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from tests.framing.test_ground_works import union
 
 from balken.derive import derive
-from balken.findings.commands import COMMANDS
+from balken.findings.fixes import FIXES
 from balken.framing.stepping import LEAST_BURIAL
 from balken.model import column_edits, edits
 from balken.model.records import Foundation, Hang
@@ -59,7 +59,7 @@ def stepped_house(shape, wide, deep, skew, ground, units=Units.METRIC, made_of="
 
 def stepped(p):
     depth = min(f.depth for f in derive(p).footings.values())
-    return COMMANDS["step_down"](p, "foundation-1", depth), depth
+    return FIXES["step_down"](p, "foundation-1", depth), depth
 
 
 falls = st.floats(0.0, 2500.0).map(lambda v: round(v / 50.0) * 50.0)
@@ -132,7 +132,7 @@ def test_the_flat_high_side_lies_no_deeper_than_it_needs():
 
 def test_steps_land_on_the_module_typed():
     p = stepped_house("L", 12_000.0, 9000.0, 0.0, (0.0, 2000.0, 2000.0, 0.0))
-    q = COMMANDS["step_down"](p, "foundation-1", 200.0, 300.0, 250.0)
+    q = FIXES["step_down"](p, "foundation-1", 200.0, 300.0, 250.0)
     for step in q.foundations[0].steps:
         assert step.at % 250.0 == pytest.approx(0.0, abs=1e-6)
         assert step.drop % 300.0 == pytest.approx(0.0, abs=1e-6)

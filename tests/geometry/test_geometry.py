@@ -9,7 +9,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from balken.geometry.plane import anticlockwise, area, chords, meet, segments_cross
-from balken.geometry.prism import View, box, corners, mesh, section, silhouette, upright, volume
+from balken.geometry.prism import View, box, corners, cut_by, mesh, silhouette, upright, volume
 
 size = st.floats(10.0, 5000.0)
 L_SHAPE = ((0.0, 0.0), (3000.0, 0.0), (3000.0, 1000.0), (1000.0, 1000.0), (1000.0, 2000.0), (0.0, 2000.0))
@@ -34,7 +34,7 @@ def test_level_cut_of_an_upright_prism_is_its_outline(height, angle):
     solid = upright(L_SHAPE, 0.0, 500.0, (HOLE,))
     right = (math.cos(math.radians(angle)), math.sin(math.radians(angle)), 0.0)
     up = (-right[1], right[0], 0.0)
-    found = section(solid, View((0.0, 0.0, height), right, up))
+    found = cut_by(solid, View((0.0, 0.0, height), right, up))
     assert len(found) == 1
     cut = shapely.Polygon(found[0][0], found[0][1:])
     assert cut.area == pytest.approx(shapely.Polygon(L_SHAPE, [HOLE]).area)
@@ -47,7 +47,7 @@ def test_upright_cuts_agree_with_shapely(offset, angle):
     d = (math.cos(math.radians(angle)), math.sin(math.radians(angle)))
     start = (offset, 300.7)
     view = View((*start, 0.0), (*d, 0.0), (0.0, 0.0, 1.0))
-    cut = sum(abs(area(rings[0])) for rings in section(solid, view))
+    cut = sum(abs(area(rings[0])) for rings in cut_by(solid, view))
     line = shapely.LineString(
         [(start[0] - 9e3 * d[0], start[1] - 9e3 * d[1]), (start[0] + 9e3 * d[0], start[1] + 9e3 * d[1])]
     )
@@ -58,7 +58,7 @@ def test_upright_cuts_agree_with_shapely(offset, angle):
 def test_oblique_cut_of_a_bar_is_stretched():
     bar = box((0.0, 0.0, 0.0), (1000.0, 0.0, 0.0), (0.0, 1.0, 0.0), 100.0, 100.0)
     d = (math.cos(math.radians(60)), math.sin(math.radians(60)), 0.0)
-    found = section(bar, View((500.0, 0.0, 0.0), d, (0.0, 0.0, 1.0)))
+    found = cut_by(bar, View((500.0, 0.0, 0.0), d, (0.0, 0.0, 1.0)))
     assert abs(area(found[0][0])) == pytest.approx(100.0 * 100.0 / math.sin(math.radians(60)))
 
 

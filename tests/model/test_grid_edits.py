@@ -125,7 +125,7 @@ def test_a_level_is_removed_and_what_hung_on_it_stays_in_place(demo):
 
 def test_a_level_removed_in_use_holds_its_things_until_they_hang_elsewhere(demo):
     from balken.derive import derive
-    from balken.findings.commands import COMMANDS
+    from balken.findings.fixes import FIXES
 
     gone = edits.remove(demo, "level-2")
     assert by_id(gone.levels)["level-2"].removed
@@ -133,7 +133,7 @@ def test_a_level_removed_in_use_holds_its_things_until_they_hang_elsewhere(demo)
     found = next(f for f in derive(gone).findings if f.code == "removed level")
     assert "walls" in found.what
     assert found.stage == "set out"
-    moved = COMMANDS[found.fix.command](gone, *found.fix.args)
+    moved = FIXES[found.fix.command](gone, *found.fix.args)
     assert "level-2" not in by_id(moved.levels)
     assert not [f for f in derive(moved).findings if f.code == "removed level"]
     back = edits.change(gone, "level-2", removed=False)

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from balken.derive import derive
-from balken.findings.commands import COMMANDS
+from balken.findings.fixes import FIXES
 from balken.model import edits, grid_edits, ties, wall_edits
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, grid_point, locate
@@ -98,7 +98,7 @@ def test_a_wall_left_out_of_square_is_found_and_set_square():
     moved = grid_edits.set_axis_gap(p, "grid-1", p.grids[0].x_axes[1].id, BAY + 40.0)
     found = [f for f in derive(moved).findings if f.code == "square"]
     assert [f.things for f in found] == [("wall-2",)]
-    mended = COMMANDS[found[0].fix.command](moved, *found[0].fix.args)
+    mended = FIXES[found[0].fix.command](moved, *found[0].fix.args)
     # The end on the axes stays; the free corner comes in line, and the next wall with it.
     assert ends(mended, "wall-2")[0] == pytest.approx((BAY + 40.0, 0.0))
     assert ends(mended, "wall-2")[1] == pytest.approx((BAY + 40.0, -0.5 * BAY))

@@ -13,26 +13,26 @@ from PySide6.QtWidgets import QWidget
 from balken.app.drawing_view import DrawingView
 from balken.app.entry import CursorEntry, Place
 from balken.app.foundation_tools import PadTool, RecessTool, StepTool
-from balken.app.ghosts import plan_ghosts
 from balken.app.painting import write_centred
 from balken.app.session import Session
-from balken.app.set_out_tools import GridPlaceTool, SpotTool, UnderlayTool
+from balken.app.set_out_tools import BaseDrawingTool, GridPlaceTool, SpotTool
 from balken.app.settings import Settings
 from balken.app.storey_box import StoreyBox
 from balken.app.tools import CutTool, PolygonTool, SelectTool, Tool, outside_of
+from balken.app.trial_lines import plan_trial_lines
 from balken.app.wall_tools import OpeningTool, RectangleTool, WallTool
 from balken.derived.model import Model
+from balken.documents.cross_section import effective_cut
 from balken.documents.dimensions import TEXT
 from balken.documents.display import Area, Circle, Item, Path, Strokes, Text
 from balken.documents.plan import PlanOf, cut_line_items, plan
-from balken.documents.section import effective_cut
 from balken.exchange.dxf_reader import placed_lines, read_dxf
-from balken.exchange.errors import FileError
+from balken.exchange.file_errors import FileError
 from balken.geometry.plane import Point
 from balken.model import edits, foundation_edits
 from balken.model.errors import EditError
 from balken.model.lookup import find, foundation_part
-from balken.model.records import CutLine, Underlay
+from balken.model.records import BaseDrawing, CutLine
 
 TOOLS: dict[str, type[Tool]] = {
     tool.name: tool
@@ -45,7 +45,7 @@ TOOLS: dict[str, type[Tool]] = {
         CutTool,
         SpotTool,
         GridPlaceTool,
-        UnderlayTool,
+        BaseDrawingTool,
         StepTool,
         RecessTool,
         PadTool,
@@ -96,7 +96,7 @@ class PlanCanvas(DrawingView):
         what = self.what()
         self.storeys.refresh(what is not None and bool(what.storey))
         if what is not None:
-            self.set_ghosts([])
+            self.set_trial_lines([])
             self.show_made(lambda: self.drawn(self.session.model))
             self._show_selection()
 
@@ -104,45 +104,45 @@ class PlanCanvas(DrawingView):
         what = self.what()
         if what is None:
             return []
-        items = [*self._underlays(), *plan(model, what, self.scale).items]
+        items = [*self._base_drawings(), *plan(model, what, self.scale).items]
         if any(model.groups) or model.project.grids:
             items += cut_line_items(model, effective_cut(model), self.scale)
         if self.session.hidden:
             items = [item for item in items if not self.session.is_hidden(item.ref)]
         return items
 
-    # Underlays -------------------------------------------------------------------------------------
+    # Base drawings -------------------------------------------------------------------------------------
 
-    def _shown_underlays(self) -> list[tuple[Underlay, NDArray[np.float64]]]:
-        """Return the underlays of the storey with their lines in plan; one that cannot be read has none."""
+    def _shown_base_drawings(self) -> list[tuple[BaseDrawing, NDArray[np.float64]]]:
+        """Return the base drawings of the storey with their lines in plan; one that cannot be read has none."""
         found = []
-        for underlay in self.session.project.underlays:
-            if underlay.level != self.session.storey or self.session.is_hidden(underlay.id):
+        for drawing in self.session.project.base_drawings:
+            if drawing.level != self.session.storey or self.session.is_hidden(drawing.id):
                 continue
-            key = (underlay.path, underlay.scale, underlay.origin, underlay.angle, underlay.layers_off)
+            key = (drawing.path, drawing.scale, drawing.origin, drawing.angle, drawing.layers_off)
             if key not in self._lines:
                 try:
-                    self._lines[key] = placed_lines(underlay, read_dxf(underlay.path))
+                    self._lines[key] = placed_lines(drawing, read_dxf(drawing.path))
                 except FileError as error:
                     self._lines[key] = np.zeros((0, 2, 2))
                     QTimer.singleShot(0, partial(self.session.message.emit, str(error), True))
-            found.append((underlay, self._lines[key]))
+            found.append((drawing, self._lines[key]))
         return found
 
-    def _underlays(self) -> list[Item]:
+    def _base_drawings(self) -> list[Item]:
         items: list[Item] = []
-        for underlay, lines in self._shown_underlays():
+        for drawing, lines in self._shown_base_drawings():
             rows = tuple(((a, b), (c, d)) for (a, b), (c, d) in lines.tolist())
-            name = underlay.name if rows else f"{underlay.name}: the drawing cannot be read"
-            at = (float(lines[:, :, 0].min()), float(lines[:, :, 1].min())) if rows else underlay.origin
-            items.append(Strokes(rows, "underlay", "notes", ""))
+            name = drawing.name if rows else f"{drawing.name}: the drawing cannot be read"
+            at = (float(lines[:, :, 0].min()), float(lines[:, :, 1].min())) if rows else drawing.origin
+            items.append(Strokes(rows, "base drawing", "notes", ""))
             below = (at[0], at[1] - 4.0 * self.scale)
-            items.append(Text(below, name, TEXT * self.scale, "left", pen="note", layer="notes", ref=underlay.id))
+            items.append(Text(below, name, TEXT * self.scale, "left", pen="note", layer="notes", ref=drawing.id))
         return items
 
-    def underlay_lines(self) -> NDArray[np.float64]:
-        """Return all lines (n, 2, 2) of the underlays shown, to snap to."""
-        shown = [lines for _, lines in self._shown_underlays()]
+    def base_drawing_lines(self) -> NDArray[np.float64]:
+        """Return all lines (n, 2, 2) of the base drawings shown, to snap to."""
+        shown = [lines for _, lines in self._shown_base_drawings()]
         return np.concatenate(shown) if shown else np.zeros((0, 2, 2))
 
     # Zoom and scale --------------------------------------------------------------------------------
@@ -179,7 +179,7 @@ class PlanCanvas(DrawingView):
         """Show what the trial has and the model has not."""
         trial = self.session.trial
         shown = [p.item for p in self.prepared]
-        self.set_ghosts(plan_ghosts(trial, self.session.model, shown) if trial is not None else [])
+        self.set_trial_lines(plan_trial_lines(trial, self.session.model, shown) if trial is not None else [])
         if trial is not None:
             self.tell("")
             self.draw_ahead(trial)
@@ -303,11 +303,11 @@ class PlanCanvas(DrawingView):
             super().keyPressEvent(event)
 
     def paint_over(self, painter: QPainter) -> None:
-        self.paint_ghosts(painter)
+        self.paint_trial_lines(painter)
         if self._moving_cut is not None:
             painter.setPen(QPen(QColor("#2E6A6A"), 2.0, Qt.PenStyle.DashDotLine))
             painter.drawLine(*(self.to_widget(p) for p in self._moving_cut))
-        if not self.prepared and not self.ghosts and not self.tool.crosshair:
+        if not self.prepared and not self.trial_lines and not self.tool.crosshair:
             self._paint_nothing(painter)
         self.tool.paint(painter)
 

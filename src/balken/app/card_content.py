@@ -7,12 +7,12 @@ from balken.app.cards_foundations import foundation_card, pad_card, recess_card,
 from balken.app.cards_layouts import floor_card, piece_card, roof_card, used_parts
 from balken.app.cards_set_out import (
     axis_card,
+    base_drawing_card,
     column_card,
     grid_card,
     level_card,
     reference_card,
     spot_card,
-    underlay_card,
 )
 from balken.app.cards_stages import stage_card
 from balken.app.cards_walls import opening_card, wall_card
@@ -23,6 +23,7 @@ from balken.framing.pieces import Piece
 from balken.model.lookup import by_id, find, foundation_part
 from balken.model.naming import grid_and_axis
 from balken.model.records import (
+    BaseDrawing,
     Column,
     Floor,
     Foundation,
@@ -35,7 +36,6 @@ from balken.model.records import (
     Roof,
     Slab,
     SpotHeight,
-    Underlay,
     Wall,
 )
 from balken.units import format_length
@@ -86,8 +86,8 @@ def _single(session: Session, ref: str, place: Place, show: Show) -> Card | None
         return column_card(session, record, show)
     if isinstance(record, SpotHeight):
         return spot_card(session, record)
-    if isinstance(record, Underlay):
-        return underlay_card(session, record, lambda: place("place underlay", record.id))
+    if isinstance(record, BaseDrawing):
+        return base_drawing_card(session, record, lambda: place("place base drawing", record.id))
     if isinstance(record, Reference):
         return reference_card(session, record)
     if isinstance(record, Pad):

@@ -13,7 +13,7 @@ from balken.design.footing_checks import check_footing
 from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
 from balken.documents.slope_marks import slope_text
-from balken.findings.commands import COMMANDS
+from balken.findings.fixes import FIXES
 from balken.framing.foundations import FoundationRun
 from balken.model import edits, foundation_edits
 from balken.model.lookup import wall_label
@@ -79,13 +79,11 @@ def _stepping_parts(session: Session, foundation: Foundation, runs: list[Foundat
         parts.append(Button(text, action=select_action(session, slope_name(foundation.id, i))))
     if model.ground is not None and runs and foundation.kind != "thickened edge":
         depth = min(model.footings[r.id].depth for r in runs)
-        parts.append(
-            Button("Step it down with the ground", edit=lambda q: COMMANDS["step_down"](q, foundation.id, depth))
-        )
+        parts.append(Button("Step it down with the ground", edit=lambda q: FIXES["step_down"](q, foundation.id, depth)))
 
         def on_module(typed: str) -> Edit:
             drop, place = parse_module(typed, p.units)
-            return lambda q: COMMANDS["step_down"](q, foundation.id, depth, drop, place)
+            return lambda q: FIXES["step_down"](q, foundation.id, depth, drop, place)
 
         hint = 'drop, distance: 8", 16"' if p.units is Units.IMPERIAL else "drop, distance: 200, 400"
         parts.append(Entry("  on a module of", "", on_module, hint=hint))

@@ -11,12 +11,12 @@ from balken.app.settings import WallSettings
 from balken.design.checks import used_text
 from balken.design.posts import PostDesign
 from balken.exchange.dxf_reader import placed_lines, read_dxf
-from balken.exchange.errors import FileError
+from balken.exchange.file_errors import FileError
 from balken.findings.names import counted
 from balken.loads.cases import worst
-from balken.model import edits, grid_edits, underlay_edits
+from balken.model import base_drawing_edits, edits, grid_edits
 from balken.model.lookup import axis_positions, by_id, listed
-from balken.model.records import AxisPoint, Column, Grid, Level, Project, Reference, SpotHeight, Underlay
+from balken.model.records import AxisPoint, BaseDrawing, Column, Grid, Level, Project, Reference, SpotHeight
 from balken.model.tracing import walls_from_lines
 from balken.model.visitor import hanging
 from balken.units import (
@@ -265,35 +265,35 @@ def spot_card(session: Session, spot: SpotHeight) -> Card:
     return Card("Spot height", "The ground outside slopes evenly from one spot height to the next.", parts)
 
 
-def underlay_card(session: Session, underlay: Underlay, place: Callable[[], None]) -> Card:
-    parts = entries(session, [underlay], FIELDS[Underlay])
+def base_drawing_card(session: Session, drawing: BaseDrawing, place: Callable[[], None]) -> Card:
+    parts = entries(session, [drawing], FIELDS[BaseDrawing])
     parts.append(Button("Scale and place it by two points", action=place))
     try:
-        lines = read_dxf(underlay.path)
+        lines = read_dxf(drawing.path)
     except FileError as error:
         parts.append(Fact("Problem", str(error)))
     else:
         parts.append("Layers")
         for name, rows in lines.layers.items():
-            off = name in underlay.layers_off
+            off = name in drawing.layers_off
             parts.append(
                 Button(
                     f"{'show' if off else 'hide'} {name} ({len(rows)} lines)",
-                    edit=lambda q, name=name, off=off: underlay_edits.switch_layer(q, underlay.id, name, off),  # type: ignore[misc]
+                    edit=lambda q, name=name, off=off: base_drawing_edits.switch_layer(q, drawing.id, name, off),  # type: ignore[misc]
                 )
             )
         parts.append("Walls")
         parts.append(Fact("Made from", "two parallel lines a wall's thickness apart, on the layers shown"))
-        parts.append(Button("Make walls from its lines", edit=lambda q: _walls_from(session, q, underlay.id)))
-    parts.append(Button("Remove underlay", edit=lambda q: edits.remove(q, underlay.id)))
-    return Card(underlay.name, f"drawing {underlay.path}", parts)
+        parts.append(Button("Make walls from its lines", edit=lambda q: _walls_from(session, q, drawing.id)))
+    parts.append(Button("Remove base drawing", edit=lambda q: edits.remove(q, drawing.id)))
+    return Card(drawing.name, f"drawing {drawing.path}", parts)
 
 
-def _walls_from(session: Session, project: Project, underlay_id: str) -> Project:
-    """Return the project with walls traced from an underlay's lines, on the storey it lies under."""
-    underlay = by_id(project.underlays)[underlay_id]
-    lines = placed_lines(underlay, read_dxf(underlay.path))
-    foot, head = WallSettings().heights(project, underlay.level)
+def _walls_from(session: Session, project: Project, drawing_id: str) -> Project:
+    """Return the project with walls traced from a base drawing's lines, on the storey it lies under."""
+    drawing = by_id(project.base_drawings)[drawing_id]
+    lines = placed_lines(drawing, read_dxf(drawing.path))
+    foot, head = WallSettings().heights(project, drawing.level)
     return walls_from_lines(project, lines, foot, head)
 
 

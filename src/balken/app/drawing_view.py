@@ -56,7 +56,7 @@ class DrawingView(QWidget):
         self.prepared: list[Prepared] = []
         self.fault = ""
         """Why what should be shown could not be drawn, or ""; nothing old is left to look at then."""
-        self.ghosts: list[Prepared] = []
+        self.trial_lines: list[Prepared] = []
         self.fitted = False
         self.moved = False
         """Whether the user has panned or zoomed since the last fit."""
@@ -254,21 +254,21 @@ class DrawingView(QWidget):
             with contextlib.suppress(Exception):  # it is said when it is shown
                 prepare(self.drawn(trial))
 
-    def set_ghosts(self, items: list[Item]) -> None:
+    def set_trial_lines(self, items: list[Item]) -> None:
         """Show outlines dashed over the drawing: what is about to be made or moved."""
-        if items or self.ghosts:
-            self.ghosts = prepare(items)
+        if items or self.trial_lines:
+            self.trial_lines = prepare(items)
             self.update()
 
-    def paint_ghosts(self, painter: QPainter) -> None:
-        """Paint the ghosts in dashed vermilion, areas filled."""
+    def paint_trial_lines(self, painter: QPainter) -> None:
+        """Paint the trial lines in dashed vermilion, areas filled."""
         painter.setTransform(self.transform())
         pen = QPen(QColor(SELECTED), 1.3, Qt.PenStyle.DashLine)
         pen.setCosmetic(True)
         painter.setPen(pen)
-        for ghost in self.ghosts:
-            painter.setBrush(QColor(216, 64, 31, 38) if isinstance(ghost.item, Area) else Qt.BrushStyle.NoBrush)
-            painter.drawPath(ghost.path)
+        for line in self.trial_lines:
+            painter.setBrush(QColor(216, 64, 31, 38) if isinstance(line.item, Area) else Qt.BrushStyle.NoBrush)
+            painter.drawPath(line.path)
         painter.resetTransform()
 
     def paint_over(self, painter: QPainter) -> None:

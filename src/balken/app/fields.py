@@ -23,8 +23,9 @@ from balken.app.field_kinds import (
 from balken.model.blocks import BLOCKS, BONDS, block_of
 from balken.model.buildups import display_name
 from balken.model.foundation_edits import edge_width
-from balken.model.posts import SIZES_OF
+from balken.model.post_shapes import SIZES_OF
 from balken.model.records import (
+    BaseDrawing,
     BuildUp,
     Column,
     Floor,
@@ -38,7 +39,6 @@ from balken.model.records import (
     Roof,
     Slab,
     SpotHeight,
-    Underlay,
     Wall,
 )
 from balken.model.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
@@ -224,7 +224,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         length("  offset", "head__offset", short=True),
     ],
     SpotHeight: [length("Height", "height"), length("x", "x"), length("y", "y")],
-    Underlay: [
+    BaseDrawing: [
         text("Name", "name"),
         level_pick("Under the plan of", "level"),
         FieldDef(

@@ -14,10 +14,10 @@ from balken.demo import orchard_road
 from balken.documents.calculation import all_calculations, can_calculate
 from balken.exchange.claims import compare
 from balken.exchange.dxf_reader import read_dxf
-from balken.exchange.errors import FileError
+from balken.exchange.file_errors import FileError
 from balken.exchange.journal import discard, leftovers
 from balken.exchange.project_file import SUFFIX
-from balken.model import edits, underlay_edits
+from balken.model import base_drawing_edits, edits
 from balken.model.records import Project
 
 _KINDS = {
@@ -230,9 +230,9 @@ class FileActions(QMainWindow):
             return
         storey, title = self.session.storey, Path(name).stem
         if self.session.apply(
-            f"Lay drawing {title}", lambda p: underlay_edits.lay_underlay(p, name, title, storey, lines.scale)
+            f"Lay drawing {title}", lambda p: base_drawing_edits.lay_base_drawing(p, name, title, storey, lines.scale)
         ):
-            self.session.select([self.session.project.underlays[-1].id])
+            self.session.select([self.session.project.base_drawings[-1].id])
             left = sum(lines.left_out.values())
             unit = "The file names no unit; one was guessed from its size. " if lines.assumed else ""
             rest = f", {left} texts and other things left out" if left else ""

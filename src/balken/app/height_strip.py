@@ -7,14 +7,14 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QCheckBox, QLineEdit, QWidget
 
 from balken.app.drawing_view import DrawingView
-from balken.app.ghosts import section_ghosts
 from balken.app.session import Session
 from balken.app.tools import label
+from balken.app.trial_lines import section_trial_lines
 from balken.derived.model import Model
+from balken.documents.cross_section import cross_section, cut_view, effective_cut, low_and_high
 from balken.documents.dimensions import spread
 from balken.documents.display import Item
 from balken.documents.lettering import FAMILY
-from balken.documents.section import cross_section, cut_view, effective_cut, low_and_high
 from balken.documents.style import SELECTED
 from balken.model import edits
 from balken.model.lookup import by_id, listed
@@ -73,7 +73,7 @@ class HeightStrip(DrawingView):
 
     def _draw(self, until: float) -> None:
         self._until = until
-        self.set_ghosts([])
+        self.set_trial_lines([])
         self.show_made(lambda: self.drawn(self.session.model))
         if not self.moved:
             self._fit_levels()
@@ -139,7 +139,7 @@ class HeightStrip(DrawingView):
     def _show_trial(self) -> None:
         trial = self.session.trial
         view = cut_view(effective_cut(self.session.model))
-        self.set_ghosts(section_ghosts(trial, self.session.model, view) if trial is not None else [])
+        self.set_trial_lines(section_trial_lines(trial, self.session.model, view) if trial is not None else [])
         if trial is not None:
             self.draw_ahead(trial)
 
@@ -162,7 +162,7 @@ class HeightStrip(DrawingView):
         return list(zip(ordered, lines, texts, strict=True))
 
     def paint_over(self, painter: QPainter) -> None:
-        self.paint_ghosts(painter)
+        self.paint_trial_lines(painter)
         self._paint_storey(painter)
         marks, ratio = self.marks(), self.devicePixelRatioF()
         wanted = (marks, self.session.selection, self.session.project.units, self.size(), ratio)

@@ -12,9 +12,9 @@ from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.exchange import project_file
 from balken.exchange.claims import Claim, Stamp, stamp
-from balken.exchange.errors import FileError
+from balken.exchange.file_errors import FileError
 from balken.exchange.journal import Journal
-from balken.mend import mend_alike, run_fix
+from balken.mending import mend_alike, run_fix
 from balken.model.edits import new_project
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, foundation_part, listed

@@ -1,4 +1,4 @@
-"""The tools of setting out: spot heights of the ground, a grid placed by two points, an underlay scaled by two."""
+"""The tools of setting out: spot heights of the ground, a grid placed by two points, a base drawing scaled by two."""
 
 from typing import TYPE_CHECKING
 
@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF
 from PySide6.QtGui import QMouseEvent, QPainter
 
 from balken.geometry.plane import Point, distance
-from balken.model import column_edits, grid_edits, underlay_edits
+from balken.model import base_drawing_edits, column_edits, grid_edits
 from balken.model.lookup import by_id, ground
 from balken.units import format_length
 
@@ -73,10 +73,10 @@ class GridPlaceTool(SnapTool):
         self.paint_snap(painter)
 
 
-class UnderlayTool(SnapTool):
-    """Scale and place an underlay: click two of its points, type how far apart they are in truth."""
+class BaseDrawingTool(SnapTool):
+    """Scale and place a base drawing: click two of its points, type how far apart they are in truth."""
 
-    name = "place underlay"
+    name = "place base drawing"
     hint = "Click two points of the drawing and type how far apart they really are; Tab: where the first belongs."
 
     def __init__(self, canvas: "PlanCanvas") -> None:
@@ -99,13 +99,14 @@ class UnderlayTool(SnapTool):
             if length is None:
                 return "Type how far apart the two points are."
             to = None if x is None and y is None else (x or 0.0, y or 0.0)
-            underlay = self.canvas.settings.placing
+            drawing = self.canvas.settings.placing
             ok = self.session.apply(
-                "Place underlay", lambda p: underlay_edits.place_underlay(p, underlay, first, second, length, to)
+                "Place base drawing",
+                lambda p: base_drawing_edits.place_base_drawing(p, drawing, first, second, length, to),
             )
             if ok:
                 self.canvas.use_tool("select")
-                self.session.select([underlay])
+                self.session.select([drawing])
                 return ""
             return self.canvas.last_error
 
@@ -123,7 +124,7 @@ class UnderlayTool(SnapTool):
             painter.drawLine(marks[0], marks[1])
         for mark in marks:
             painter.drawEllipse(mark, 4.0, 4.0)
-        name = getattr(by_id(self.session.project.underlays).get(self.canvas.settings.placing), "name", "")
+        name = getattr(by_id(self.session.project.base_drawings).get(self.canvas.settings.placing), "name", "")
         if name and not marks:
             label(painter, self.canvas.pointer + QPointF(14.0, 22.0), f"a point of {name}")
         self.paint_snap(painter)

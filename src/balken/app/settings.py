@@ -55,7 +55,7 @@ class Settings:
     drop: float = 1.0 * FOOT
     """The drop of the last step."""
     placing: str = ""
-    """The grid or underlay being placed by two points."""
+    """The grid or base drawing being placed by two points."""
 
     @staticmethod
     def fresh() -> "Settings":

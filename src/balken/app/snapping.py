@@ -28,12 +28,12 @@ def snap(
     reach: float,
     start: Point | None = None,
     silent: bool = False,
-    underlay: NDArray[np.float64] = NO_LINES,
+    drawing: NDArray[np.float64] = NO_LINES,
     storey: str = "",
 ) -> Snap:
     """Return the point meant; ``reach`` in mm, ``start`` the last corner when a line is drawn.
 
-    ``underlay``: lines (n, 2, 2) of drawings laid under the plan.  Ends and axis crossings win over lines; with ``start`` a line near a right angle is squared up
+    ``drawing``: lines (n, 2, 2) of drawings laid under the plan.  Ends and axis crossings win over lines; with ``start`` a line near a right angle is squared up
     and its length rounded to the inch (or 10 mm).
     """
     if silent:
@@ -42,7 +42,7 @@ def snap(
     near = min(points, key=lambda row: distance(row[0], pointer), default=None)
     if near is not None and distance(near[0], pointer) <= reach:
         return Snap(near[0], near[1])
-    drawn = _drawn_point(underlay, pointer, reach)
+    drawn = _drawn_point(drawing, pointer, reach)
     if drawn is not None:
         return Snap(drawn, "end of a line")
     lines = _lines(model, storey)
@@ -58,12 +58,12 @@ def snap(
         along, aside = off_line(pointer, a, b)
         if abs(aside) <= reach and -reach <= along <= distance(a, b) + reach:
             return Snap(add(a, unit(a, b), along), f"on {name}")
-    drawn = _drawn_line(underlay, pointer, reach)
+    drawn = _drawn_line(drawing, pointer, reach)
     return Snap(drawn, "on a line") if drawn is not None else Snap(pointer, "")
 
 
 def _drawn_point(lines: NDArray[np.float64], pointer: Point, reach: float) -> Point | None:
-    """Return the nearest end of an underlay's lines within reach."""
+    """Return the nearest end of a base drawing's lines within reach."""
     if not len(lines):
         return None
     points = lines.reshape(-1, 2)
@@ -73,7 +73,7 @@ def _drawn_point(lines: NDArray[np.float64], pointer: Point, reach: float) -> Po
 
 
 def _drawn_line(lines: NDArray[np.float64], pointer: Point, reach: float) -> Point | None:
-    """Return the nearest point on an underlay's lines within reach."""
+    """Return the nearest point on a base drawing's lines within reach."""
     if not len(lines):
         return None
     a, d = lines[:, 0], lines[:, 1] - lines[:, 0]

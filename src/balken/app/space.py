@@ -16,8 +16,8 @@ from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPai
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWidget
 
 from balken.app.session import Session
+from balken.documents.cross_section import fill_of
 from balken.documents.grid_plan import arc_points
-from balken.documents.section import fill_of
 from balken.documents.style import FILLS, SELECTED
 from balken.framing.pieces import Piece
 from balken.framing.references import reference_solid

@@ -24,7 +24,7 @@ from balken.design.not_checked import EMPTY
 from balken.documents.schedule import cut_list, member_rows, totals
 from balken.loads.cases import worst
 from balken.loads.path import LineTotal
-from balken.mend import run_fix
+from balken.mending import run_fix
 from balken.model.lookup import wall_label
 from balken.model.naming import footing_of, wall_of
 from balken.units import format_force, format_length, format_line_load

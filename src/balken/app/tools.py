@@ -69,7 +69,7 @@ class Tool:
         """Find the point meant; Shift silences snaps."""
         silent = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         pointer = self.canvas.to_model(event.position())
-        reach, lines = SNAP_PIXELS / self.canvas.zoom, self.canvas.underlay_lines()
+        reach, lines = SNAP_PIXELS / self.canvas.zoom, self.canvas.base_drawing_lines()
         self.snap = snap(self.session.model, pointer, reach, self.start, silent, lines, self.session.storey)
 
     def paint_snap(self, painter: QPainter) -> None:

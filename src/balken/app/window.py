@@ -395,7 +395,7 @@ class MainWindow(Navigation):
             self.place("place grid", dialog.made)
 
     def place(self, tool: str, thing: str) -> None:
-        """Place a grid or an underlay by two points."""
+        """Place a grid or a base drawing by two points."""
         self.settings.placing = thing
         self.use_tool(tool)
 

@@ -12,8 +12,8 @@ from balken.derived.model import Model
 from balken.documents.calculation import calculation_pages
 from balken.documents.elevation import elevation_sheets
 from balken.documents.sheet_set import Watch, drawings_in_rows, drawn, sheet_set
-from balken.exchange import dxf, ifc, pdf, tables
-from balken.exchange.errors import FileError, Progress, Stopped
+from balken.exchange import dxf, ifc, list_files, pdf
+from balken.exchange.file_errors import FileError, Progress, Stopped
 from balken.exchange.ifc_process import read_apart
 from balken.exchange.ifc_source import Report
 from balken.model.records import Project
@@ -101,9 +101,9 @@ def write(request: WriteRequest, progress: Progress | None = None) -> WriteAnswe
         elif request.kind == "dxf":
             dxf.write_dxf(drawings_in_rows(model, part(0.0, 0.1)), path, part(0.1, 0.6))
         elif request.kind == "xlsx":
-            tables.write_xlsx(model, path)
+            list_files.write_xlsx(model, path)
         else:
-            tables.write_csv(model, path)
+            list_files.write_csv(model, path)
     except FileError as error:
         return WriteAnswer(request, str(error))
     except Stopped:

@@ -38,14 +38,14 @@ def export(model: Any, kind: str, path: str | Path, with_calc: bool = False) -> 
     """Write one document of a model; ``with_calc``: a PDF with the calculation sheets after it.  Raises FileError."""
     from balken.documents.calculation import all_calculations, calculation_pages
     from balken.documents.sheet_set import drawings_in_rows, drawn, sheet_set
-    from balken.exchange import dxf, ifc, pdf, tables
+    from balken.exchange import dxf, ifc, list_files, pdf
 
     if kind == "ifc":
         ifc.write_ifc(model, path)
     elif kind == "csv":
-        tables.write_csv(model, path)
+        list_files.write_csv(model, path)
     elif kind == "xlsx":
-        tables.write_xlsx(model, path)
+        list_files.write_xlsx(model, path)
     elif kind == "dxf":
         dxf.write_dxf(drawings_in_rows(model), path)
     elif kind == "calc":

@@ -9,7 +9,7 @@ from balken.design.aci import BARS
 from balken.design.checks import Check, used_text
 from balken.design.footing_case import BarSet, FootingCase, FootingDesign, FootingError
 from balken.design.footing_design import design_footing
-from balken.design.quantities import SI_UNITS
+from balken.design.measures import SI_UNITS
 from balken.loads.cases import Cases
 from balken.units import Units, format_area_load, format_inches, parse_area_load, parse_length
 from balken.units.load import parse_force, parse_line_load, parse_stress

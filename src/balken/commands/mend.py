@@ -14,7 +14,7 @@ def mend(words: list[str]) -> int:
     options = parser.read(words)
     from balken.commands.report import finding_row
     from balken.exchange import project_file
-    from balken.mend import mend_all
+    from balken.mending import mend_all
 
     mended = mend_all(project_file.load(options.file))
     project_file.save(mended.project, options.output)

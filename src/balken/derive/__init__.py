@@ -9,12 +9,12 @@ from functools import partial
 
 import msgspec
 
-from balken.derive.checks import check_all, longest
-from balken.derive.ground import Works, design_ground, ground_works, pressed
-from balken.derive.layouts import Laid, bearers, lay_all, outlines
-from balken.derive.walls import Built, build, frame
+from balken.derive.checking import check_all, longest
+from balken.derive.in_ground import Works, design_ground, ground_works, pressed
+from balken.derive.laying import Laid, bearers, lay_all, outlines
+from balken.derive.walling import Built, build, frame
 from balken.derived.model import Model
-from balken.findings.rules import all_findings
+from balken.findings.frame_rules import all_findings
 from balken.framing.bands import wall_lines
 from balken.framing.foundations import foundation_runs
 from balken.loads.cases import total

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from balken.design import aci
 from balken.design.checks import Check
 from balken.design.footing_case import BarSet
-from balken.design.quantities import working
+from balken.design.measures import working
 from balken.model.blocks import Block, net_section
 from balken.model.records import Masonry
 from balken.units.system import FOOT, INCH, PSI

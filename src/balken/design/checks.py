@@ -3,14 +3,14 @@
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from balken.design.quantities import Quantity, Working
+from balken.design.measures import Quantity, Working
 from balken.value import Value
 
 if TYPE_CHECKING:
-    from balken.design.columns import ColumnCase
     from balken.design.headers import HeaderCase
     from balken.design.members import MemberCase
     from balken.design.posts import PostCase
+    from balken.design.stud_checks import StudCase
 
 FAR_OVER = 99.0
 """Used this far or more is said as that: what nothing holds has no last figure."""
@@ -52,7 +52,7 @@ class Check(Value, frozen=True):
 class MemberResult:
     """All checks of a member; the governing one first."""
 
-    case: "MemberCase | ColumnCase | HeaderCase | PostCase"
+    case: "MemberCase | StudCase | HeaderCase | PostCase"
     checks: tuple[Check, ...]
 
     @property

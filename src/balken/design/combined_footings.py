@@ -25,7 +25,7 @@ from balken.design.footing_case import (
 )
 from balken.design.footing_checks import LEAST_PROJECTION, kept_limit, wind_checks
 from balken.design.footing_design import THICKEST, WIDEST
-from balken.design.quantities import working
+from balken.design.measures import working
 from balken.loads.cases import COMBINATIONS, Cases
 from balken.model.materials import weight
 from balken.units import Units

@@ -15,7 +15,7 @@ from balken.design.checks import Check
 from balken.design.earth_pressure import Forces, Pressing, coefficient, fluid_weight, forces, pressing_on
 from balken.design.footing_case import EARTH_FACTOR, BarSet
 from balken.design.footing_checks import SAFETY
-from balken.design.quantities import Working, working
+from balken.design.measures import Working, working
 from balken.loads.cases import Cases, worst
 from balken.model.blocks import block_of
 from balken.model.materials import weight

@@ -10,7 +10,7 @@ from balken.design.checks import Check, worst_of
 from balken.design.footing_case import BarSet, FootingCase, FootingError
 from balken.design.footing_demands import Demands, Side, demands
 from balken.design.footing_plain import punching_force
-from balken.design.quantities import Quantity, working
+from balken.design.measures import Quantity, working
 from balken.units.system import INCH
 
 BAR_NUMBERS = (4, 5, 6, 7, 8, 9)

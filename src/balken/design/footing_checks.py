@@ -16,7 +16,7 @@ from balken.design.footing_case import (
     soil_pressure,
 )
 from balken.design.footing_plain import plain_checks
-from balken.design.quantities import Quantity, working
+from balken.design.measures import Quantity, working
 from balken.loads.cases import Cases
 from balken.units.system import INCH, PSI
 

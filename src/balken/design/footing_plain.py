@@ -4,7 +4,7 @@ from balken.design import aci
 from balken.design.checks import Check
 from balken.design.footing_case import FootingCase
 from balken.design.footing_demands import Demands, demands
-from balken.design.quantities import Quantity, working
+from balken.design.measures import Quantity, working
 
 
 def plain_checks(case: FootingCase, width: float, thickness: float) -> list[Check]:

@@ -14,10 +14,10 @@ from numpy.typing import NDArray
 
 from balken.analysis.lines import Line, Solved, solve_alike
 from balken.design.checks import Check, MemberResult, worst_of
-from balken.design.columns import WIND_FOR_SAG, ColumnCase, check_column
+from balken.design.measures import working
 from balken.design.members import uplift_check
-from balken.design.quantities import working
 from balken.design.stability import beam_stability_factor, design_span, repetitive_factor
+from balken.design.stud_checks import WIND_FOR_SAG, StudCase, check_stud
 from balken.design.values import Values, reference_values, size_factors
 from balken.loads.along import Laid, kept_within, laid_evenly, laid_together
 from balken.loads.cases import COMBINATIONS, Cases, Combination, combinations_for, most_by_duration, worst
@@ -281,8 +281,8 @@ def _framed(made: _Spanning, wall: Openings, i: int) -> HeaderDesign:
 def _kings(case: OpeningCase, framing: Framing, stud: str, limit: float) -> tuple[int, MemberResult]:
     half_bay, kings = (framing.spacing or 406.4) / 2.0, 1
     while True:
-        king = check_column(
-            ColumnCase(
+        king = check_stud(
+            StudCase(
                 "king stud",
                 stud if kings == 1 else f"{kings}-{stud}",
                 framing.species,
@@ -348,8 +348,8 @@ def _jack(made: _Spanning, jacks: int, framing: Framing, stud: str) -> MemberRes
     sides = made.ends[jacks - 1]
     most = Cases(*(sides[int((sides @ FACTORS.T).max(axis=1).argmax())] / jacks).tolist())
     stands: Literal["inner", "end"] = "end" if made.case.door else "inner"
-    return check_column(
-        ColumnCase(
+    return check_stud(
+        StudCase(
             "jack stud",
             stud,
             framing.species,

@@ -5,23 +5,23 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from balken.design.checks import MemberResult
-from balken.design.columns import ColumnCase, check_column
 from balken.design.members import MemberCase, check_member
+from balken.design.stud_checks import StudCase, check_stud
 from balken.model.records import Choice
 from balken.model.sections import section
 from balken.units import Units
 from balken.units.system import INCH
 
-CaseFor = Callable[[str, float], MemberCase | ColumnCase]
+CaseFor = Callable[[str, float], MemberCase | StudCase]
 """Makes the governing member's case for a size and a spacing."""
 
 PLANNING_SPACING = 16.0 * INCH
 """Spacing at which a layout is laid to learn its spans before its own is chosen."""
 
 
-def check_case(case: MemberCase | ColumnCase) -> MemberResult:
+def check_case(case: MemberCase | StudCase) -> MemberResult:
     """Check a bending member or a column."""
-    return check_column(case) if isinstance(case, ColumnCase) else check_member(case)
+    return check_stud(case) if isinstance(case, StudCase) else check_member(case)
 
 
 _SPACINGS = {
@@ -59,7 +59,7 @@ class LayoutDesign:
     spacing_auto: bool
     works: bool
     result: MemberResult
-    others: tuple[tuple[str, float, MemberCase | ColumnCase], ...]
+    others: tuple[tuple[str, float, MemberCase | StudCase], ...]
     would_work: str = ""
     """The smallest size tried that works at this spacing where the one typed does not; "" when none does."""
 
@@ -115,7 +115,7 @@ def _smallest(spacing: float, sizes: tuple[str, ...], case_for: CaseFor) -> str:
 
 def _others(
     size: str, spacing: float, units: Units, case_for: CaseFor
-) -> tuple[tuple[str, float, MemberCase | ColumnCase], ...]:
+) -> tuple[tuple[str, float, MemberCase | StudCase], ...]:
     """Return the next sizes down and up, and the next spacings closer and wider."""
     depth = section(size).depth
     thick = section(size).nominal[0]

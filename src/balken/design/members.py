@@ -18,7 +18,7 @@ from balken.analysis.beam import (
     sloped_deflection,
 )
 from balken.design.checks import Check, MemberResult, worst_of
-from balken.design.quantities import working
+from balken.design.measures import working
 from balken.design.stability import (
     SLENDEREST,
     buckling_stress,

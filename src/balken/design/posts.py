@@ -11,14 +11,14 @@ from typing import Literal
 
 from balken.design.checks import Check, MemberResult, worst_of
 from balken.design.layouts import Neighbour
+from balken.design.measures import working
 from balken.design.members import uplift_check
-from balken.design.quantities import working
 from balken.design.stability import SLENDEREST, buckling_stress, stability_factor
 from balken.design.values import Values, reference_values, size_factors, timber_values
 from balken.framing.pads import PadPlace
 from balken.loads.cases import Cases, Combination, combinations_for, least, most_by_duration, total
 from balken.model.materials import weight
-from balken.model.posts import TRIED, PostShape, post_shape, typed_shape
+from balken.model.post_shapes import TRIED, PostShape, post_shape, typed_shape
 from balken.model.records import Column
 from balken.model.sections import section
 from balken.units.system import PSI

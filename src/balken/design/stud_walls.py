@@ -7,9 +7,9 @@ from functools import cache, cached_property, partial
 import numpy as np
 
 from balken.design.checks import MemberResult
-from balken.design.columns import BRICK_LIMIT, BRITTLE_LIMIT, GYPSUM_LIMIT, WIND_LIMIT, ColumnCase
 from balken.design.headers import FACTORS, HeaderDesign, Openings, header_sizes, opening_case
 from balken.design.layouts import LayoutDesign, design_layout
+from balken.design.stud_checks import BRICK_LIMIT, BRITTLE_LIMIT, GYPSUM_LIMIT, WIND_LIMIT, StudCase
 from balken.framing.bands import WallLine
 from balken.framing.joints import Joints
 from balken.framing.pieces import Piece
@@ -92,10 +92,10 @@ def design_studs(
 
     loaded = cache(partial(stud_load, spread_on_plates(head), line.band.length))
 
-    def case_for(name: str, spacing: float) -> ColumnCase:
+    def case_for(name: str, spacing: float) -> StudCase:
         axial = loaded(spacing).plus(own.scaled(spacing))
         axial = Cases(*(round(v, 2) for v in axial))
-        return ColumnCase(
+        return StudCase(
             "stud", name, framing.species, framing.grade, round(tall, 1), spacing, axial, pressure,
             framing.header_species, limit,
         )  # fmt: skip

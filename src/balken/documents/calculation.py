@@ -5,8 +5,8 @@ from balken.derived.model import Model
 from balken.design.checks import used_text
 from balken.design.earth_walls import EarthWall, how_it_presses
 from balken.design.footing_case import FootingDesign
+from balken.design.measures import working
 from balken.design.not_checked import NOT_CHECKED
-from balken.design.quantities import working
 from balken.documents.calculation_lines import Kind, Line, case_texts, check_lines
 from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from balken.design.checks import Check
-from balken.design.quantities import quantity_text
+from balken.design.measures import quantity_text
 from balken.loads.cases import Cases
 from balken.units import Units, format_force, format_line_load
 

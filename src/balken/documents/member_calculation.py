@@ -2,12 +2,12 @@
 
 from balken.derived.model import Model
 from balken.design.checks import MemberResult, used_text
-from balken.design.columns import ColumnCase
 from balken.design.headers import HeaderCase
 from balken.design.layouts import LayoutDesign
+from balken.design.measures import quantity_text, working
 from balken.design.members import MemberCase
 from balken.design.posts import YIELD, PostCase, values_of
-from balken.design.quantities import quantity_text, working
+from balken.design.stud_checks import StudCase
 from balken.design.values import Values, reference_values
 from balken.documents.calculation_lines import Line, case_texts, check_lines
 from balken.loads.cases import Cases
@@ -76,12 +76,12 @@ def _design_lines(noun: str, design: LayoutDesign, units: Units) -> list[Line]:
     ]
 
 
-def _case_lines(case: MemberCase | ColumnCase | HeaderCase | PostCase, units: Units) -> list[Line]:
+def _case_lines(case: MemberCase | StudCase | HeaderCase | PostCase, units: Units) -> list[Line]:
     """Return what a check read: values of the lumber, spans, loads."""
     if isinstance(case, PostCase):
         return _post_case_lines(case, units)
     lines = [_values_line(reference_values(case.species, case.grade, case.section), "Tables 4A and 4B", units)]
-    if isinstance(case, ColumnCase):
+    if isinstance(case, StudCase):
         lines.append(Line("text", "Height between plates", format_length(case.clear, units)))
         lines.append(Line("text", "Load on it", case_texts(case.axial, units)))
         if case.pressure > 0.0:

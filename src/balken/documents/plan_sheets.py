@@ -3,11 +3,11 @@
 from dataclasses import replace
 
 from balken.derived.model import Model
+from balken.documents.cross_section import cross_section, effective_cut
 from balken.documents.display import Drawing, Item
 from balken.documents.flow import flowed
 from balken.documents.paper import GAP, SCALES, Paper, finished, with_caption, with_title
 from balken.documents.plan import PlanOf, cut_line_items, plan, shown_floors
-from balken.documents.section import cross_section, effective_cut
 from balken.documents.sheet import Sheet, papers
 
 FOUNDATIONS = PlanOf("Foundation plan", frozenset({"grid", "foundations"}), strings=False)

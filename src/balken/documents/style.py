@@ -31,7 +31,7 @@ PENS: dict[str, Pen] = {
     "level": Pen(0.18, "#2E6A6A"),
     "cut line": Pen(0.5, "#2E6A6A", (9.0, 1.5, 1.5, 1.5)),
     "ground": Pen(0.5, "#6E5136"),
-    "underlay": Pen(0.13, "#8896A8"),
+    "base drawing": Pen(0.13, "#8896A8"),
     "reference": Pen(0.18, "#6C7A89", (3.0, 1.2)),
     "hatch": Pen(0.09, "#7A7468"),
     "earth": Pen(0.13, "#8B6B4A"),

@@ -8,7 +8,7 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any, TypeVar
 
-from balken.exchange.errors import FileError
+from balken.exchange.file_errors import FileError
 
 T = TypeVar("T")
 SECONDS = 60.0

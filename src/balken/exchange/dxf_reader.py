@@ -1,4 +1,4 @@
-"""Reading a DXF as an underlay: its layers and lines in mm, curves as short chords."""
+"""Reading a DXF as a base drawing: its layers and lines in mm, curves as short chords."""
 
 import itertools
 from dataclasses import dataclass
@@ -10,10 +10,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from balken.exchange.apart import run_apart
-from balken.exchange.errors import FileError
+from balken.exchange.file_errors import FileError
 from balken.exchange.replacing import check_regular
 from balken.geometry.plane import turn
-from balken.model.records import Underlay
+from balken.model.records import BaseDrawing
 
 Array = NDArray[np.float64]
 MOST_LINES = 300_000
@@ -207,12 +207,12 @@ def _size(path: Any) -> float:
     return max((abs(p.x - q.x) + abs(p.y - q.y) for p in points[:1] for q in points[1:]), default=1.0)
 
 
-def placed_lines(underlay: Underlay, lines: DxfLines, every: bool = False) -> Array:
-    """Return an underlay's segments (n, 2, 2) in plan, mm; layers switched off are left out unless ``every``."""
-    shown = [v for name, v in lines.layers.items() if every or name not in underlay.layers_off]
+def placed_lines(drawing: BaseDrawing, lines: DxfLines, every: bool = False) -> Array:
+    """Return a base drawing's segments (n, 2, 2) in plan, mm; layers switched off are left out unless ``every``."""
+    shown = [v for name, v in lines.layers.items() if every or name not in drawing.layers_off]
     if not shown:
         return np.zeros((0, 2, 2))
-    cos, sin = turn((1.0, 0.0), underlay.angle)
-    matrix = np.array([[cos, sin], [-sin, cos]]) * underlay.scale
-    placed: Array = np.concatenate(shown) @ matrix + np.array(underlay.origin)
+    cos, sin = turn((1.0, 0.0), drawing.angle)
+    matrix = np.array([[cos, sin], [-sin, cos]]) * drawing.scale
+    placed: Array = np.concatenate(shown) @ matrix + np.array(drawing.origin)
     return placed

@@ -13,7 +13,7 @@ from typing import Any
 
 from balken import __version__
 from balken.derived.model import Model
-from balken.exchange.errors import Progress, Stopped
+from balken.exchange.file_errors import Progress, Stopped
 from balken.exchange.ifc_entities import SETTINGS, Entities
 from balken.exchange.replacing import replacing
 from balken.framing.bands import WallLine
@@ -24,7 +24,7 @@ from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import Prism, Vec
 from balken.model.buildups import display_name, thickness
 from balken.model.lookup import axis_positions, by_id, grid_point, wall_label
-from balken.model.posts import post_shape
+from balken.model.post_shapes import post_shape
 from balken.model.records import Grid, Opening, Wall
 from balken.model.sections import section
 

@@ -5,7 +5,7 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 
 from balken.exchange.apart import limit_memory
-from balken.exchange.errors import FileError, Progress, Stopped
+from balken.exchange.file_errors import FileError, Progress, Stopped
 from balken.exchange.ifc_reader import read_ifc
 from balken.exchange.ifc_source import Report
 from balken.model.records import Project

@@ -11,7 +11,7 @@ from typing import Any
 
 import msgspec
 
-from balken.exchange.errors import FileError, Progress, Stopped
+from balken.exchange.file_errors import FileError, Progress, Stopped
 from balken.exchange.ifc_corners import meet_at_corners
 from balken.exchange.ifc_grids import read_grids
 from balken.exchange.ifc_references import Columns, References

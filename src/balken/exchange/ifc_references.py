@@ -22,7 +22,7 @@ from balken.framing.pads import square
 from balken.geometry.plane import Point, distance, unit
 from balken.model.errors import EditError
 from balken.model.lookup import by_id
-from balken.model.posts import SIZES_OF, post_shape
+from balken.model.post_shapes import SIZES_OF, post_shape
 from balken.model.records import Column, Hang, Project, Reference
 from balken.model.rules import check
 from balken.model.species import grade_name, species_name

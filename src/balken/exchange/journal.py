@@ -15,7 +15,7 @@ from pathlib import Path
 import msgspec
 
 from balken.exchange import project_file
-from balken.exchange.errors import FileError
+from balken.exchange.file_errors import FileError
 from balken.model.records import Project
 
 

@@ -22,7 +22,9 @@ def _from_1(project: Plain) -> Plain:
 
 
 def _from_2(project: Plain) -> Plain:
-    """Version 3 knows what columns are made of; before, they were rectangles as typed."""
+    """Version 3 knows what columns are made of (before, they were rectangles as typed); drawings under the plan are
+    called base drawings."""
+    project["base_drawings"] = project.pop("underlays", None) or []
     for column in project.get("columns") or ():
         column.setdefault("size", "")
     return project

@@ -6,7 +6,7 @@ from typing import Any
 import msgspec
 
 from balken import __version__
-from balken.exchange.errors import FileError
+from balken.exchange.file_errors import FileError
 from balken.exchange.migrations import VERSION, migrated
 from balken.exchange.replacing import read_regular, write_bytes
 from balken.model.errors import EditError

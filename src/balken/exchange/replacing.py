@@ -11,7 +11,7 @@ import time
 from collections.abc import Iterator
 from pathlib import Path
 
-from balken.exchange.errors import FileError
+from balken.exchange.file_errors import FileError
 
 STALE = 3600.0
 """Scratch files older than this belong to a program that was killed, s."""

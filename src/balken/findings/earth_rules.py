@@ -9,7 +9,7 @@ from balken.derived.model import Model
 from balken.design.anchor_bolts import bolt_check, bolt_spacing_for
 from balken.design.checks import Check, used_text
 from balken.design.earth_walls import EarthWall, design_wall
-from balken.design.quantities import quantity_text
+from balken.design.measures import quantity_text
 from balken.framing.foundations import FoundationRun
 from balken.model.blocks import BLOCKS
 from balken.model.lookup import wall_label

@@ -11,7 +11,7 @@ from balken.design.footing_case import STABILITY, FootingError
 from balken.design.footing_checks import check_footing
 from balken.design.footing_design import design_footing
 from balken.design.footings import LEAST_PROJECTION, RunFooting
-from balken.design.quantities import quantity_text
+from balken.design.measures import quantity_text
 from balken.framing.foundations import FoundationRun
 from balken.model.foundation_edits import edge_width
 from balken.model.lookup import wall_label

@@ -8,7 +8,7 @@ from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.design.checks import used_text
 from balken.design.footings import PadResult
-from balken.design.quantities import quantity_text
+from balken.design.measures import quantity_text
 from balken.findings.names import pad_label
 from balken.framing.pads import PadPlace, pad_ring
 from balken.framing.stepping import LEAST_BURIAL

@@ -5,7 +5,7 @@ from balken.geometry.plane import add, turn
 from balken.geometry.prism import upright
 from balken.model.lookup import height, locate
 from balken.model.naming import column_name
-from balken.model.posts import PostShape
+from balken.model.post_shapes import PostShape
 from balken.model.records import Column, Grid, Level
 
 

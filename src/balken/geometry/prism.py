@@ -158,12 +158,12 @@ def extent(prism: Prism) -> tuple[Vec, Vec]:
 
 
 @lru_cache(maxsize=8_192)
-def section(prism: Prism, view: View) -> tuple[tuple[Ring, ...], ...]:
+def cut_by(prism: Prism, view: View) -> tuple[tuple[Ring, ...], ...]:
     """Return where the picture plane cuts the prism: polygons (outline, holes) in (x, y).
 
     Remembered: most solids stay where they are from one edit to the next.
     """
-    return tuple(_section(prism, view))
+    return tuple(_cut_by(prism, view))
 
 
 @lru_cache(maxsize=4_096)
@@ -174,7 +174,7 @@ def _turned(u: Vec, v: Vec, view: View) -> tuple[Vec, Vec, Vec]:
     return ways[0], ways[1], ways[2]
 
 
-def _section(prism: Prism, view: View) -> list[tuple[Ring, ...]]:
+def _cut_by(prism: Prism, view: View) -> list[tuple[Ring, ...]]:
     (xu, xv, xw), (yu, yv, yw), (nu, nv, nw) = _turned(prism.u, prism.v, view)
     x0, y0, c0 = view.project(prism.origin)
     # Most solids lie wholly on one side of the plane.

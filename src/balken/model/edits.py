@@ -1,6 +1,6 @@
 """Edits: pure functions from a project to a new one; each raises EditError and changes nothing.
 
-``COMMANDS`` names those that findings and menus run by name with plain arguments.
+``BY_NAME`` names those that findings and menus run by name with plain arguments.
 """
 
 from collections.abc import Callable
@@ -357,7 +357,7 @@ def set_choice(project: Project, layout_id: str, field: str, **fields: Any) -> P
     return change(project, layout_id, **{field: msgspec.structs.replace(choice, **fields)})
 
 
-COMMANDS: dict[str, Callable[..., Project]] = {
+BY_NAME: dict[str, Callable[..., Project]] = {
     "change": change,
     "remove": remove,
     "set_level": set_level,

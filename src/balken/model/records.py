@@ -4,6 +4,7 @@ from typing import Literal
 
 from balken.model.base import AxisPoint, FreePoint, Hang, Place, Record
 from balken.model.kinds import COLLECTIONS, KIND_OF, KINDS
+from balken.model.kinds.base_drawing import BaseDrawing
 from balken.model.kinds.buildup import BuildUp, Layer, LayerFunction
 from balken.model.kinds.choice import Choice
 from balken.model.kinds.column import Column, ColumnMaterial
@@ -18,7 +19,6 @@ from balken.model.kinds.reference import Reference
 from balken.model.kinds.roof import Roof
 from balken.model.kinds.slab import Bow, Slab
 from balken.model.kinds.spot import SpotHeight
-from balken.model.kinds.underlay import Underlay
 from balken.model.kinds.wall import Framing, SetOut, Wall, WallRole
 from balken.units.system import FOOT, INCH, PSF, PSI, Units
 
@@ -28,6 +28,7 @@ __all__ = [
     "KIND_OF",
     "Axis",
     "AxisPoint",
+    "BaseDrawing",
     "Bow",
     "BuildUp",
     "Choice",
@@ -66,7 +67,6 @@ __all__ = [
     "SpotHeight",
     "Step",
     "Strings",
-    "Underlay",
     "Wall",
     "WallMaterial",
     "WallRole",
@@ -189,7 +189,7 @@ class Project(Record, frozen=True, kw_only=True):
     slabs: tuple[Slab, ...] = ()
     floors: tuple[Floor, ...] = ()
     roofs: tuple[Roof, ...] = ()
-    underlays: tuple[Underlay, ...] = ()
+    base_drawings: tuple[BaseDrawing, ...] = ()
     references: tuple[Reference, ...] = ()
     reading: Reading | None = None
     loads: Loads = Loads()

@@ -40,7 +40,7 @@ def trace(segments: NDArray[np.float64], longest: int = 6000) -> tuple[Traced, .
     lines = _joined(np.asarray(segments, dtype=float).reshape(-1, 2, 2))
     if len(lines) > longest:
         raise EditError(
-            f"{len(lines)} lines are too many to look for walls in.", "Underlay", "Switch off layers without walls."
+            f"{len(lines)} lines are too many to look for walls in.", "Base drawing", "Switch off layers without walls."
         )
     found: list[tuple[Point, Point, float]] = []
     if len(lines) < 2:
@@ -206,11 +206,11 @@ def walls_from_lines(project: Project, segments: NDArray[np.float64], foot: Hang
     if not found:
         raise EditError(
             "no two lines are parallel and a wall's thickness (60 to 600 mm) apart.",
-            "Underlay",
+            "Base drawing",
             "Check its scale, and that the layer with the walls is on.",
         )
     if len(found) > MOST:
-        raise EditError(f"{len(found)} walls would be made.", "Underlay", "Switch off layers that hold no walls.")
+        raise EditError(f"{len(found)} walls would be made.", "Base drawing", "Switch off layers that hold no walls.")
     made: list[BuildUp | Wall] = []
     counting = project
     for row in found:

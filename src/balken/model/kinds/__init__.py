@@ -2,6 +2,7 @@
 
 from balken.model.base import Record
 from balken.model.kinds import (
+    base_drawing,
     buildup,
     column,
     floor,
@@ -15,7 +16,6 @@ from balken.model.kinds import (
     roof,
     slab,
     spot,
-    underlay,
     wall,
 )
 from balken.model.kinds.kind import Kind
@@ -34,7 +34,7 @@ KINDS: tuple[Kind, ...] = (
     slab.KIND,
     floor.KIND,
     roof.KIND,
-    underlay.KIND,
+    base_drawing.KIND,
     reference.KIND,
 )
 """In the order in which the project holds them."""

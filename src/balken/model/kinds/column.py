@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING, Literal
 from balken.model.base import Hang, Place, Record
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind
-from balken.model.posts import SIZES_OF, post_shape
+from balken.model.post_shapes import SIZES_OF, post_shape
 from balken.model.rule_parts import (
     graded,
     named,

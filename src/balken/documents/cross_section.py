@@ -15,7 +15,7 @@ from balken.framing.pieces import Piece
 from balken.framing.references import reference_solid
 from balken.framing.roles import ROLES
 from balken.geometry.plane import Point, Ring, bounds, distance, meet
-from balken.geometry.prism import View, depths, section, silhouette
+from balken.geometry.prism import View, cut_by, depths, silhouette
 from balken.model.lookup import axis_positions, grid_point, ground, listed
 from balken.model.materials import MATERIALS
 from balken.model.naming import axis_name, slopes_with
@@ -105,7 +105,7 @@ def _references(model: Model, view: View, long: float) -> list[Item]:
     """Return where what came from the architect's file, and is not framed, is cut."""
     items: list[Item] = []
     for reference in model.project.references:
-        for rings in section(reference_solid(reference), view):
+        for rings in cut_by(reference_solid(reference), view):
             inside = tuple((min(max(x, 0.0), long), z) for x, z in rings[0])
             if max(x for x, _ in inside) - min(x for x, _ in inside) > 1.0:
                 items.append(Path(inside, "reference", "set out", reference.id, closed=True))
@@ -206,7 +206,7 @@ def _cut_of(
 ) -> list[tuple[int, list[Item], list[Ring]]]:
     found = []
     met = [p for p, (low, high) in _shown(group, view, until) if low <= 0.0 <= high]
-    for piece, cut in joined([(p, section(p.solid, view)) for p in met]):
+    for piece, cut in joined([(p, cut_by(p.solid, view)) for p in met]):
         items: list[Item] = []
         walls: list[Ring] = []
         for rings in cut:
@@ -322,7 +322,7 @@ def _earth(model: Model, cut: CutLine, view: View, x0: float, x1: float, scale: 
 def _holds_earth(group: tuple[Piece, ...], view: View) -> list[tuple[float, float, float, float]]:
     """Return the boxes of what the plane cuts of foundation walls and footings, before which the ground stops."""
     pieces = [p for p in group if p.role in ("foundation wall", "strip footing")]
-    return [bounds(rings[0]) for piece in pieces for rings in section(piece.solid, view)]
+    return [bounds(rings[0]) for piece in pieces for rings in cut_by(piece.solid, view)]
 
 
 def _between(line: list[tuple[float, float]], x: float) -> float:

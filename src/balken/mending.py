@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from balken.derive import derive
 from balken.derived.finding import Finding, Fix
-from balken.findings.commands import COMMANDS
+from balken.findings.fixes import FIXES
 from balken.memo import Memo
 from balken.model.errors import EditError
 from balken.model.records import Project
@@ -81,7 +81,7 @@ OPENS = {"step_down": "beside lower"}
 
 def run_fix(project: Project, fix: Fix) -> Project:
     """Return the project with one fix done, and with it what it brought up; raises EditError when it cannot be."""
-    after = COMMANDS[fix.command](project, *fix.args, **dict(fix.fields))
+    after = FIXES[fix.command](project, *fix.args, **dict(fix.fields))
     opened = OPENS.get(fix.command)
     if opened is None or any(f.code == opened for f in derive(project).findings):
         return after  # what stood before is the user's to mend

@@ -2,7 +2,7 @@
 
 from typing import NamedTuple
 
-from balken.derive.layouts import Laid
+from balken.derive.laying import Laid
 from balken.design.earth_runs import (
     Against,
     against_earth,
@@ -14,7 +14,7 @@ from balken.design.earth_runs import (
 )
 from balken.design.earth_walls import EarthWall
 from balken.design.footings import PadResult, RunFooting, design_run
-from balken.design.pads import design_pads, loads_on_pads, strips_of
+from balken.design.pad_design import design_pads, loads_on_pads, strips_of
 from balken.design.posts import PostDesign, design_posts, typed_on_columns
 from balken.framing.bands import WallLine
 from balken.framing.blocking import blocking_pieces

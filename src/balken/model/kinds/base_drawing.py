@@ -14,7 +14,7 @@ if TYPE_CHECKING:
     from balken.model.records import Project
 
 
-class Underlay(Record, frozen=True, kw_only=True):
+class BaseDrawing(Record, frozen=True, kw_only=True):
     """A DXF drawing shown under the plan of one level.
 
     A drawing point p lies at ``origin`` + ``scale`` * p turned by ``angle`` degrees.
@@ -30,12 +30,12 @@ class Underlay(Record, frozen=True, kw_only=True):
     layers_off: tuple[str, ...] = ()
 
 
-def check_underlay(project: "Project", underlay: Underlay) -> None:
-    """Raise EditError unless an underlay has a level and a scale."""
-    where = f"Underlay '{underlay.name}'"
-    hung(project, Hang(level=underlay.level), where)
-    if not (math.isfinite(underlay.scale) and 1e-6 < underlay.scale < 1e6):
+def check_base_drawing(project: "Project", drawing: BaseDrawing) -> None:
+    """Raise EditError unless a base drawing has a level and a scale."""
+    where = f"Base drawing '{drawing.name}'"
+    hung(project, Hang(level=drawing.level), where)
+    if not (math.isfinite(drawing.scale) and 1e-6 < drawing.scale < 1e6):
         raise EditError("its scale must be more than zero.", where, "Set it by two points a known length apart.")
 
 
-KIND = Kind(Underlay, "underlays", "underlay", "underlay", "underlays", check_underlay)
+KIND = Kind(BaseDrawing, "base_drawings", "base-drawing", "base drawing", "base drawings", check_base_drawing)

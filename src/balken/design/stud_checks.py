@@ -1,4 +1,4 @@
-"""Studs and other timber columns under axial load and wind by allowable stress design (ANSI/AWC NDS 2018).
+"""Studs of walls under axial load and wind by allowable stress design (ANSI/AWC NDS 2018).
 
 Pinned at both ends; sheathing holds the weak axis all along, so only the strong axis can buckle.
 """
@@ -10,8 +10,8 @@ from typing import Literal
 
 from balken.analysis.beam import simple_deflection, simple_moment
 from balken.design.checks import Check, MemberResult, worst_of
+from balken.design.measures import working
 from balken.design.members import uplift_check
-from balken.design.quantities import working
 from balken.design.stability import (
     SLENDEREST,
     bearing_area_factor,
@@ -36,7 +36,7 @@ WIND_FOR_SAG = 0.42
 
 
 @dataclass(frozen=True, slots=True)
-class ColumnCase:
+class StudCase:
     """A stud with all that decides whether it works (mm, N, kN/m2).
 
     ``clear``: height between its plates. ``axial``: force by case. ``pressure``: wind on the wall at
@@ -73,7 +73,7 @@ class ColumnCase:
 
 
 @lru_cache(maxsize=4_096)
-def check_column(case: ColumnCase) -> MemberResult:
+def check_stud(case: StudCase) -> MemberResult:
     """Check compression, compression with bending by wind, bearing on the plate, and sag under wind.
 
     Raises KeyError for unknown sizes, species or grades.
@@ -109,7 +109,7 @@ def _hardest(combos: Sequence[Combination], pressed: Sequence[float]) -> list[Co
     return [combo for _, combo in found.values()]
 
 
-def _allowed(case: ColumnCase, values: Values, duration: float) -> tuple[float, float]:
+def _allowed(case: StudCase, values: Values, duration: float) -> tuple[float, float]:
     """Return (Fc', FcE)."""
     _, _, cf = size_factors(case.species, case.grade, case.section)
     fc_star = values.fc * duration * cf
@@ -117,11 +117,11 @@ def _allowed(case: ColumnCase, values: Values, duration: float) -> tuple[float, 
     return fc_star * factor, buckling_stress(values.e_min, case.clear / case.section.depth)
 
 
-def _pressed(case: ColumnCase, combo: Combination) -> float:
+def _pressed(case: StudCase, combo: Combination) -> float:
     return max(combo.of(case.axial), 0.0) / case.section.area
 
 
-def _compression(case: ColumnCase, combo: Combination, strength: tuple[float, float]) -> Check:
+def _compression(case: StudCase, combo: Combination, strength: tuple[float, float]) -> Check:
     stress, (allowed, euler) = _pressed(case, combo), strength
     lines = (
         working("P = {}, le/d = {}", (stress * case.section.area / 1000.0, "force"),
@@ -131,7 +131,7 @@ def _compression(case: ColumnCase, combo: Combination, strength: tuple[float, fl
     return Check("compression", "NDS 3.6.3, 3.7.1", stress, allowed, "stress", combo.name, lines)
 
 
-def _with_wind(case: ColumnCase, values: Values, combo: Combination, strength: tuple[float, float]) -> Check:
+def _with_wind(case: StudCase, values: Values, combo: Combination, strength: tuple[float, float]) -> Check:
     """(fc / Fc')^2 + fb / (Fb' (1 - fc / FcE)) <= 1, NDS equation 3.9-3."""
     fc = _pressed(case, combo)
     fb = abs(simple_moment(combo.of(case.line), case.clear)) / case.section.modulus
@@ -145,7 +145,7 @@ def _with_wind(case: ColumnCase, values: Values, combo: Combination, strength: t
     return Check("compression and bending", "NDS 3.9.2", ratio, 1.0, "ratio", combo.name, lines)
 
 
-def _bearing(case: ColumnCase, combo: Combination) -> Check:
+def _bearing(case: StudCase, combo: Combination) -> Check:
     plate = reference_values(case.plate, "No. 1/No. 2" if case.plate == "S-P-F" else "No. 2", section("2x6"))
     factor = bearing_area_factor(case.section.breadth, case.stands)
     lines = (working(f"Fc perp' = {{}} x Cb {factor:.2f} (NDS 3.10.4)", (plate.fc_perp, "stress")),)
@@ -153,7 +153,7 @@ def _bearing(case: ColumnCase, combo: Combination) -> Check:
     return Check("bearing on the plate", "NDS 3.10.2", _pressed(case, combo), allowed, "stress", combo.name, lines)
 
 
-def _sag(case: ColumnCase, values: Values) -> Check:
+def _sag(case: StudCase, values: Values) -> Check:
     sag = simple_deflection(WIND_FOR_SAG * case.line.wind, case.clear, values.e, case.section.inertia)
     allowed = case.clear / case.limit
     lines = (working(f"{WIND_FOR_SAG:g} W on {{}}, E = {{}}", (case.spacing, "length"), (values.e, "stress")),)

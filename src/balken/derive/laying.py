@@ -4,7 +4,7 @@ from typing import NamedTuple
 
 from balken.design.joists import design_floor
 from balken.design.layouts import LayoutDesign
-from balken.design.rafters import design_roof
+from balken.design.roof_design import design_roof
 from balken.framing.bands import WallLine
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
 from balken.framing.floors import FloorPlan, at_height, floor_pieces, in_reach

@@ -17,7 +17,7 @@ MOST = 400
 PEN = "thin"
 
 
-def plan_ghosts(trial: Model, model: Model, shown: Sequence[Item]) -> list[Item]:
+def plan_trial_lines(trial: Model, model: Model, shown: Sequence[Item]) -> list[Item]:
     """Return what a trial makes, seen from above; when it makes nothing, what it takes away and moves on the plan."""
     refs = {item.ref for item in shown if item.ref}
     pieces = _made(trial, model)
@@ -32,7 +32,7 @@ def plan_ghosts(trial: Model, model: Model, shown: Sequence[Item]) -> list[Item]
     return gone + _outlines(moved, TOP) + _moved_axes(trial.project, model.project, shown)
 
 
-def section_ghosts(trial: Model, model: Model, view: View) -> list[Item]:
+def section_trial_lines(trial: Model, model: Model, view: View) -> list[Item]:
     """Return what a trial makes, seen across the cut; when it makes nothing, what it takes away and moves there."""
     pieces = _made(trial, model)
     if pieces:

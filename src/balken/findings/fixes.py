@@ -8,8 +8,8 @@ from balken.model.foundation_edits import pad_under, steps_on_courses
 from balken.model.records import Project
 from balken.model.wall_edits import square_wall
 
-COMMANDS: dict[str, Callable[..., Project]] = {
-    **edits.COMMANDS,
+FIXES: dict[str, Callable[..., Project]] = {
+    **edits.BY_NAME,
     "pad_under": pad_under,
     "step_down": step_down,
     "step_to_meet": step_to_meet,

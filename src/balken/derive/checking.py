@@ -2,11 +2,11 @@
 
 from typing import NamedTuple
 
-from balken.derive.layouts import Laid
+from balken.derive.laying import Laid
 from balken.design.checks import MemberResult
 from balken.design.joists import check_joists
 from balken.design.posts import PostDesign
-from balken.design.rafters import check_roof
+from balken.design.roof_design import check_roof
 from balken.design.stud_walls import FramedWall
 from balken.framing.pieces import Piece
 from balken.framing.roles import MEMBER_ROLES

@@ -30,7 +30,6 @@ from balken.documents.plan_sheets import framing_plans
 from balken.documents.quantities import quantities
 from balken.exchange import project_file
 from balken.framing.stepping import step_down
-from balken.geometry.prism import corners as solid_corners
 from balken.model import column_edits, edits, foundation_edits, storey_edits
 from balken.model.errors import EditError
 from balken.model.records import Choice, Hang, Project
@@ -120,7 +119,7 @@ def checks_of(result) -> str:  # type: ignore[no-untyped-def]
 def dump(m: Model) -> Iterator[str]:
     """Give everything a model says, line by line."""
     for key, piece in m.pieces.items():
-        corners = sorted((round(x, 3), round(y, 3), round(z, 3)) for x, y, z in solid_corners(piece.solid))
+        corners = sorted((round(x, 3), round(y, 3), round(z, 3)) for x, y, z in piece.solid.corners())
         row = f"piece {piece.role} {piece.owner} {piece.material} {piece.section} {piece.species} {piece.grade}"
         yield f"{row} {fig(piece.length, piece.volume)} at {fig(*(v for c in corners for v in c))}"
         if key in m.results:

@@ -47,7 +47,7 @@ def level_card(session: Session, level: Level) -> Card:
     held = hanging(p, level.id)
     if held:
         parts += ["On it", Fact("Holds", counted(held))]
-        ids = tuple(r.id for r in hanging)  # type: ignore[attr-defined]
+        ids = tuple(r.id for r in held)  # type: ignore[attr-defined]
         parts.append(Button("Select what hangs on it", action=lambda: session.select(ids)))
         others = [("", "choose a level"), *((v.id, v.name) for v in ordered if v.id != level.id)]
         move = Entry(

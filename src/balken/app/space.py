@@ -22,7 +22,6 @@ from balken.documents.style import FILLS, SELECTED
 from balken.framing.pieces import Piece
 from balken.framing.references import reference_solid
 from balken.framing.roles import STUD_ROLES
-from balken.geometry.prism import mesh
 from balken.model.lookup import axis_positions, by_id, grid_point
 
 COVERS = ("floor deck", "roof deck")
@@ -200,7 +199,7 @@ class _Picture(QWidget):
         groups: dict[str, list[tuple[str, Any, Any]]] = defaultdict(list)
         for key, piece in self.space.session.model.pieces.items():
             if self.space.shown(piece):
-                triangles, edges = mesh(piece.solid)
+                triangles, edges = piece.solid.mesh()
                 groups[fill_of(piece)].append((key, triangles, edges))
         lines = []
         for fill, rows in groups.items():
@@ -226,7 +225,7 @@ class _Picture(QWidget):
         shown = [r for r in session.project.references if not session.is_hidden(r.id)]
         if not shown:
             return
-        meshes = [mesh(reference_solid(r)) for r in shown]
+        meshes = [reference_solid(r).mesh() for r in shown]
         actor = self._surface(np.concatenate([t for t, _ in meshes]), "#A9B4C2")
         actor.GetProperty().SetOpacity(0.35)
         self._keys[actor] = [r.id for r, (t, _) in zip(shown, meshes, strict=True) for _ in range(len(t))]
@@ -320,8 +319,8 @@ class _Picture(QWidget):
             if (key in chosen or p.owner in chosen or (p.role == "wall layer" and p.wall in chosen))
             and self.space.shown(p)
         ]
-        meshes = [mesh(p.solid) for p in pieces]
-        meshes += [mesh(reference_solid(r)) for r in session.project.references if r.id in chosen]
+        meshes = [p.solid.mesh() for p in pieces]
+        meshes += [reference_solid(r).mesh() for r in session.project.references if r.id in chosen]
         if not meshes:
             return
         surface = self._surface(np.concatenate([t for t, _ in meshes]), SELECTED)

@@ -6,7 +6,7 @@ from balken.derived.model import Model
 from balken.documents.display import Area, Circle, Item, Path
 from balken.framing.pieces import Piece
 from balken.geometry.plane import Point, add, turn
-from balken.geometry.prism import TOP, View, depths, silhouette
+from balken.geometry.prism import TOP, View
 from balken.model.lookup import axis_positions, by_id, find
 from balken.model.naming import axis_name
 from balken.model.records import Project
@@ -42,7 +42,7 @@ def section_trial_lines(trial: Model, model: Model, view: View) -> list[Item]:
 
 
 def _meets(piece: Piece, view: View) -> bool:
-    low, high = depths(piece.solid, view)
+    low, high = piece.solid.depths(view)
     return low <= 0.0 <= high
 
 
@@ -50,7 +50,7 @@ def _outlines(pieces: Iterable[Piece], view: View, filled: bool = False) -> list
     """Return the outlines of pieces, each place once; at most ``MOST``.  What comes or goes is filled."""
     found: dict[object, Item] = {}
     for piece in pieces:
-        ring = silhouette(piece.solid, view)[0][0]
+        ring = piece.solid.outline(view)[0]
         mark = tuple([(round(x), round(y)) for x, y in ring])
         if mark not in found and len(ring) > 2:
             found[mark] = Area((ring,), "", PEN) if filled else Path(ring, PEN, closed=True)

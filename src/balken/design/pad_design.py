@@ -9,7 +9,6 @@ from balken.framing.foundations import FoundationRun
 from balken.framing.pads import PadPlace, carried, pier_solid, square
 from balken.framing.pieces import Piece
 from balken.geometry.plane import Ring, distance
-from balken.geometry.prism import volume
 from balken.loads.cases import Cases, total
 from balken.model.materials import weight
 from balken.model.records import Concrete
@@ -38,7 +37,7 @@ def loads_on_pads(places: tuple[PadPlace, ...], weights: dict[str, Cases]) -> di
         parts = [Cases(dead=pad.dead, live=pad.live, snow=pad.snow)]
         parts += [weights[c] for c in place.columns if c in weights]
         if pier is not None:
-            parts.append(Cases(dead=weight("concrete") * volume(pier.prism) * 1e-6))
+            parts.append(Cases(dead=weight("concrete") * pier.prism.volume * 1e-6))
         found[pad.id] = total(parts)
     return found
 
@@ -110,5 +109,5 @@ def _arm(place: PadPlace) -> float:
 
 
 def _side(piece: Piece) -> float:
-    ring = piece.solid.rings[0]
+    ring = piece.solid.plan[0]
     return min(distance(ring[0], ring[1]), distance(ring[1], ring[2]))

@@ -15,7 +15,7 @@ from balken.framing.pieces import Piece
 from balken.framing.references import reference_solid
 from balken.framing.roles import ROLES
 from balken.geometry.plane import Point, Ring, bounds, distance, meet
-from balken.geometry.prism import View, cut_by, depths, silhouette
+from balken.geometry.prism import View
 from balken.model.lookup import axis_positions, grid_point, ground, listed
 from balken.model.materials import MATERIALS
 from balken.model.naming import axis_name, slopes_with
@@ -105,7 +105,7 @@ def _references(model: Model, view: View, long: float) -> list[Item]:
     """Return where what came from the architect's file, and is not framed, is cut."""
     items: list[Item] = []
     for reference in model.project.references:
-        for rings in cut_by(reference_solid(reference), view):
+        for rings in reference_solid(reference).cut(view):
             inside = tuple((min(max(x, 0.0), long), z) for x, z in rings[0])
             if max(x for x, _ in inside) - min(x for x, _ in inside) > 1.0:
                 items.append(Path(inside, "reference", "set out", reference.id, closed=True))
@@ -133,7 +133,7 @@ def _beyond_of(group: tuple[Piece, ...], view: View, until: float) -> Beyond:
     for piece, (_, high) in _shown(group, view, until):
         if high > -1.0:
             continue
-        rings, _low, _high = silhouette(piece.solid, view)
+        rings = piece.solid.outline(view)
         if len(rings[0]) < 3:
             continue
         key = (piece.role, tuple([(round(x), round(y)) for x, y in rings[0]]))
@@ -151,11 +151,11 @@ def _beyond_of(group: tuple[Piece, ...], view: View, until: float) -> Beyond:
 def _shown(group: tuple[Piece, ...], view: View, until: float) -> list[tuple[Piece, tuple[float, float]]]:
     """Return the pieces that are drawn; with each how far behind (below zero) or before the plane it begins and ends."""
     if until == math.inf:
-        return [(piece, depths(piece.solid, view)) for piece in group]
+        return [(piece, piece.solid.depths(view)) for piece in group]
     (px, py, _), (dx, dy, _) = view.origin, view.right
     limit = until + THICKEST + px * dx + py * dy
     return [
-        (piece, depths(piece.solid, view))
+        (piece, piece.solid.depths(view))
         for piece in group
         if not piece.section
         or piece.start[0] * dx + piece.start[1] * dy <= limit
@@ -206,7 +206,7 @@ def _cut_of(
 ) -> list[tuple[int, list[Item], list[Ring]]]:
     found = []
     met = [p for p, (low, high) in _shown(group, view, until) if low <= 0.0 <= high]
-    for piece, cut in joined([(p, cut_by(p.solid, view)) for p in met]):
+    for piece, cut in joined([(p, p.solid.cut(view)) for p in met]):
         items: list[Item] = []
         walls: list[Ring] = []
         for rings in cut:
@@ -322,7 +322,7 @@ def _earth(model: Model, cut: CutLine, view: View, x0: float, x1: float, scale: 
 def _holds_earth(group: tuple[Piece, ...], view: View) -> list[tuple[float, float, float, float]]:
     """Return the boxes of what the plane cuts of foundation walls and footings, before which the ground stops."""
     pieces = [p for p in group if p.role in ("foundation wall", "strip footing")]
-    return [bounds(rings[0]) for piece in pieces for rings in cut_by(piece.solid, view)]
+    return [bounds(rings[0]) for piece in pieces for rings in piece.solid.cut(view)]
 
 
 def _between(line: list[tuple[float, float]], x: float) -> float:

@@ -11,7 +11,7 @@ from balken.documents.quantities import blocks_of
 from balken.framing.blockwork import Blockwork, CutKind
 from balken.framing.foundations import FoundationRun
 from balken.geometry.plane import Point, Ring, off_line
-from balken.geometry.prism import Prism
+from balken.geometry.solids import Solid
 from balken.loads.cases import worst
 from balken.model.lookup import listed, wall_label
 from balken.model.materials import material
@@ -40,12 +40,11 @@ def foundation_elevation(model: Model, run_id: str, scale: float) -> Drawing:
         if piece.role not in ("foundation wall", "sill plate"):
             continue
         xs = (
-            [_x(run, p, flip) for p in piece.solid.rings[0]]
+            [_x(run, p, flip) for p in piece.solid.plan[0]]
             if piece.role != "sill plate"
             else [_x(run, (p[0], p[1]), flip) for p in (piece.start, piece.end)]
         )
-        low = piece.solid.origin[2] if piece.role != "sill plate" else run.sill.bottom
-        high = low + piece.solid.depth if piece.role != "sill plate" else run.sill.top
+        low, high = piece.solid.heights if piece.role != "sill plate" else (run.sill.bottom, run.sill.top)
         ring = ((min(xs), low), (max(xs), low), (max(xs), high), (min(xs), high))
         fill = "timber" if piece.role == "sill plate" else material(piece.material).fill
         items.append(Area((ring,), fill, "outline", "foundations", piece.key))
@@ -65,10 +64,9 @@ def foundation_elevation(model: Model, run_id: str, scale: float) -> Drawing:
     return Drawing(f"Foundation under {wall_label(model.project, run.wall)}, from outside", scale, tuple(items))
 
 
-def _seen(run: FoundationRun, solid: Prism, flip: bool) -> shapely.Geometry:
+def _seen(run: FoundationRun, solid: Solid, flip: bool) -> shapely.Geometry:
     """Return what is seen of a solid from outside, along the wall and upright."""
-    points = [solid.at(a, b, t) for a, b in solid.rings[0] for t in (0.0, solid.depth)]
-    return shapely.MultiPoint([(_x(run, (x, y), flip), z) for x, y, z in points]).convex_hull
+    return shapely.MultiPoint([(_x(run, (x, y), flip), z) for x, y, z in solid.corners()]).convex_hull
 
 
 def _as_one(shapes: list[shapely.Geometry]) -> list[Ring]:

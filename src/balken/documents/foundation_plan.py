@@ -19,7 +19,6 @@ from balken.framing.pieces import Piece
 from balken.framing.roles import FOOTING_ROLES
 from balken.geometry.edges import joined_outlines
 from balken.geometry.plane import Ring
-from balken.geometry.prism import TOP, is_upright, silhouette
 from balken.model.materials import material
 from balken.model.naming import footing_of, piece_name, run_of, step_name
 from balken.remembered import remembered, together
@@ -28,9 +27,7 @@ from balken.units import Units, format_length, format_line_load
 
 def plan_ring(piece: Piece) -> tuple[Ring, ...]:
     """Return the outline of a piece seen from above, with its holes."""
-    solid = piece.solid
-    laid_out = is_upright(solid) and solid.u == (1.0, 0.0, 0.0) and solid.origin[:2] == (0.0, 0.0)
-    return solid.rings if laid_out else silhouette(solid, TOP)[0]
+    return piece.solid.plan
 
 
 def foundation_items(model: Model, scale: float, used: bool, notes: bool, keyed: bool = False) -> list[Item]:

@@ -17,7 +17,6 @@ from balken.documents.section_keys import Keyed
 from balken.framing.foundations import FoundationRun
 from balken.framing.pieces import Piece
 from balken.geometry.plane import Ring, add, bounds
-from balken.geometry.prism import cut_by
 from balken.model.naming import wall_of
 from balken.model.records import CutLine
 from balken.units import Units, format_inches, format_length
@@ -117,7 +116,7 @@ def _cut_pieces(model: Model, frame: _Frame) -> list[Item]:
     """Return what is cut, clipped to the drawing."""
     window, view = shapely.box(0.0, frame.low, frame.long, frame.high), cut_view(frame.cut())
     items: list[Item] = []
-    shown = [(p, cut_by(p.solid, view)) for group in model.foundations for p in group]
+    shown = [(p, p.solid.cut(view)) for group in model.foundations for p in group]
     for piece, sections in joined(shown):
         for rings in sections:
             if len(rings[0]) < 3:

@@ -21,7 +21,7 @@ from balken.framing.frames import Frame
 from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES
 from balken.geometry.plane import Point, Ring, add, distance
-from balken.geometry.prism import TOP, View, cut_by
+from balken.geometry.prism import TOP, View
 from balken.model.lookup import by_id, shown_grids
 from balken.model.materials import material
 from balken.model.naming import run_of
@@ -146,7 +146,7 @@ def _wall(layers: tuple[Piece, ...], line: WallLine, scale: float) -> list[Item]
     for piece in layers:
         kind = material(piece.material).fill
         core = kind in ("studs", "masonry", "concrete")
-        for rings in cut_by(piece.solid, view):
+        for rings in piece.solid.cut(view):
             items.append(Area(rings, kind, "outline" if core else "fine", "walls", line.wall.id))
             if kind in ("masonry", "concrete"):
                 items.append(Strokes(hatch(rings, kind, scale), "hatch", "walls", line.wall.id))

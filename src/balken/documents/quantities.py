@@ -17,7 +17,6 @@ from balken.framing.roles import CONCRETE_ROLES, DUG_ROLES, FOOTING_ROLES, Role
 from balken.geometry.boxes import area_and_middle, as_boxes, less
 from balken.geometry.edges import edges, shared_length
 from balken.geometry.plane import Point, Ring, area, bounds, near_pairs
-from balken.geometry.prism import TOP, extent, is_upright, silhouette
 from balken.model.blocks import BONDS, Bond, block_of, cells
 from balken.model.lookup import wall_label
 from balken.model.naming import footing_of, run_of, wall_of
@@ -139,22 +138,20 @@ def _laid(run: FoundationRun, bond: Bond, *recesses: Recess) -> Blockwork:
 def _heights(piece: Piece) -> tuple[float, float]:
     """Return the heights of a piece's underside (its mean, where it slopes) and top."""
     solid = piece.solid
-    if not is_upright(solid):
-        top = extent(solid)[1][2]
-        return top - piece.volume / area(_plan(piece)[0]), top
-    return solid.origin[2], solid.origin[2] + solid.depth
+    low, top = solid.heights
+    return (low if solid.stands_upright else top - piece.volume / area(_plan(piece)[0])), top
 
 
 def _plan(piece: Piece) -> tuple[Ring, ...]:
     """Return the outline of a piece in plan."""
-    return piece.solid.rings if is_upright(piece.solid) else silhouette(piece.solid, TOP)[0]
+    return piece.solid.plan
 
 
 def _free_faces(pieces: list[Piece]) -> dict[str, float]:
     """Return the area of the upright faces of each piece that touch no other concrete, mm2, by its key."""
     # The sloping parts of footings are cast in their trench; only their two sides are formed.
-    faces = {p.key: 2.0 * p.volume / p.solid.depth for p in pieces if not is_upright(p.solid)}
-    pieces = [p for p in pieces if is_upright(p.solid)]
+    faces = {p.key: 2.0 * p.volume / p.solid.swept().depth for p in pieces if not p.solid.stands_upright}
+    pieces = [p for p in pieces if p.solid.stands_upright]
     faces |= {p.key: _sides(p) for p in pieces}
     heights = [_heights(p) for p in pieces]
     for i, j in near_pairs([_box(p, 0.0) for p in pieces], 1.0, heights):
@@ -167,7 +164,8 @@ def _free_faces(pieces: list[Piece]) -> dict[str, float]:
 
 @remembered(8_000)
 def _sides(piece: Piece) -> float:
-    return sum([edge[4] for edge in edges(piece.solid.rings)]) * piece.solid.depth
+    low, high = piece.solid.heights
+    return sum([edge[4] for edge in edges(piece.solid.plan)]) * (high - low)
 
 
 @remembered(8_000)
@@ -183,7 +181,7 @@ def _box(piece: Piece, room: float) -> tuple[float, float, float, float]:
 @remembered(16_000)
 def _beside(a: Piece, b: Piece) -> float:
     """Return along what length the upright faces of two pieces touch, mm."""
-    return shared_length(a.solid.rings, b.solid.rings)
+    return shared_length(a.solid.plan, b.solid.plan)
 
 
 def _excavation(model: Model) -> float:

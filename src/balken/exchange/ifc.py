@@ -213,7 +213,7 @@ class _Writer(Entities):
     def _piece(self, piece: Piece) -> None:
         kind, predefined = ROLES[piece.role].ifc
         parent, z = self._storey_of(piece.level)
-        solid = piece.solid
+        solid = piece.solid.swept()
         x0, y0, z0 = solid.origin
         place = self.placement(parent, (x0, y0, z0 - z), solid.w, solid.u)
         body = self.body_of(solid, piece.section or None)
@@ -332,7 +332,7 @@ class _Writer(Entities):
 
         found = []
         for piece in wall_pieces(line, joints, layer_profiles(line, joints, (), self.model.gables.get(wall_id))):
-            solid = piece.solid
+            solid = piece.solid.swept()
             origin = local((solid.origin[0] - b.start[0], solid.origin[1] - b.start[1], solid.origin[2] - b.bottom))
             axes = self.direction(local(solid.w)), self.direction(local(solid.u))
             position = self.new("IfcAxis2Placement3D", self.point(origin), *axes)

@@ -4,7 +4,8 @@ import uuid
 from typing import Any
 
 from balken.geometry.plane import Point, Ring, area
-from balken.geometry.prism import Prism, Vec
+from balken.geometry.prism import Vec
+from balken.geometry.solids import Swept
 
 _NAMESPACE = uuid.UUID("6b1f0c52-52a5-4a0e-9a8e-0d2c7f3b8a11")
 
@@ -80,18 +81,18 @@ class Entities:
             )
         return self.shared[key]
 
-    def solid(self, prism: Prism, name: str | None, position: Any = None) -> Any:
+    def solid(self, swept: Swept, name: str | None, position: Any = None) -> Any:
         """A profile extruded along z."""
-        profile = self.profile(prism.rings, name)
+        profile = self.profile(swept.rings, name)
         return self.new(
-            "IfcExtrudedAreaSolid", profile, position, self.direction((0.0, 0.0, 1.0)), round(prism.depth, 6)
+            "IfcExtrudedAreaSolid", profile, position, self.direction((0.0, 0.0, 1.0)), round(swept.depth, 6)
         )
 
-    def body_of(self, solid: Prism, name: str | None) -> Any:
+    def body_of(self, swept: Swept, name: str | None) -> Any:
         """Return a body representation; its solid is one for all pieces of the same shape."""
-        key = ("solid", name, solid.rings, round(solid.depth, 6))
+        key = ("solid", name, swept.rings, round(swept.depth, 6))
         if key not in self.shared:
-            self.shared[key] = self.solid(solid, name)
+            self.shared[key] = self.solid(swept, name)
         return self.new("IfcShapeRepresentation", self.body, "Body", "SweptSolid", [self.shared[key]])
 
     def quantity(self, kind: str, name: str, value: float) -> Any:

@@ -146,5 +146,6 @@ def _ground_pieces(key: str, role: Role, owner: str, level: str, left: dict[str,
 def _as_upright(piece: Piece) -> Upright:
     """Return an upright piece's plan outline and heights."""
     solid = piece.solid
-    bottom = solid.origin[2]
-    return Upright(solid.rings[0], bottom, bottom + solid.depth, solid.rings[1:])
+    low, high = solid.heights
+    outline, *holes = solid.plan
+    return Upright(outline, low, high, tuple(holes))

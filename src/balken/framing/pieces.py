@@ -5,7 +5,8 @@ from dataclasses import dataclass
 
 from balken.framing.roles import Role
 from balken.geometry.plane import Point, add
-from balken.geometry.prism import Prism, Vec, volume
+from balken.geometry.prism import Vec
+from balken.geometry.solids import Solid
 from balken.value import Value
 
 
@@ -21,7 +22,7 @@ class Piece(Value, frozen=True):
     role: Role
     owner: str
     level: str
-    solid: Prism
+    solid: Solid
     material: str
     start: Vec
     end: Vec
@@ -34,7 +35,7 @@ class Piece(Value, frozen=True):
     @property
     def volume(self) -> float:
         """Volume, mm3."""
-        return volume(self.solid)
+        return self.solid.volume
 
 
 @dataclass(frozen=True, slots=True)

@@ -135,7 +135,7 @@ def wedge_pieces(run: FoundationRun, width: float, depth: float, found: list[Wed
         for i, wedge in enumerate(found):
             solid = wedge_prism(run, width, depth, wedge, below)
             middle = sum(_faces(run, width)) / 2.0
-            low = solid.origin[2] - max(wedge.deep_low, wedge.deep_high) - below
+            low = solid.heights[0]
             pieces.append(
                 Piece(
                     sloping(piece_name(run.id, name), i),

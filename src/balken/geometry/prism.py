@@ -72,6 +72,70 @@ class Prism(Value, frozen=True):
             o[2] + a * u[2] + b * v[2] + t * w[2],
         )
 
+    # What a solid is asked (solids.Solid).
+
+    @property
+    def volume(self) -> float:
+        """Its volume, mm3."""
+        return _profile_area(self.rings) * self.depth
+
+    @property
+    def extent(self) -> "tuple[Vec, Vec]":
+        """Its least and greatest x, y, z."""
+        return extent(self)
+
+    @property
+    def heights(self) -> tuple[float, float]:
+        """The heights of its lowest and highest point."""
+        if self.stands_upright and self.w[2] > 0.0:
+            return self.origin[2], self.origin[2] + self.depth
+        low, high = extent(self)
+        return low[2], high[2]
+
+    @property
+    def stands_upright(self) -> bool:
+        """Whether it is a plan outline between two heights."""
+        return is_upright(self)
+
+    @property
+    def plan(self) -> tuple[Ring, ...]:
+        """Its outline seen from above, with its holes."""
+        if self.u == (1.0, 0.0, 0.0) and self.v == (0.0, 1.0, 0.0) and self.origin[:2] == (0.0, 0.0):
+            return self.rings
+        return silhouette(self, TOP)[0]
+
+    def corners(self) -> list[Vec]:
+        """Return the corners of its outline, first at one end, then at the other."""
+        return corners(self)
+
+    def faces(self) -> list[tuple[Vec, ...]]:
+        """Return its faces as outlines, turning to the left seen from outside; holes are left out."""
+        ring, n = self.rings[0], len(self.rings[0])
+        near = tuple(self.at(a, b, 0.0) for a, b in ring)
+        far = tuple(self.at(a, b, self.depth) for a, b in ring)
+        sides = [(near[i], near[(i + 1) % n], far[(i + 1) % n], far[i]) for i in range(n)]
+        return [near[::-1], far, *sides]
+
+    def cut(self, view: "View") -> tuple[tuple[Ring, ...], ...]:
+        """Return where a picture plane cuts it: polygons (outline, holes) in the picture's x, y."""
+        return cut_by(self, view)
+
+    def outline(self, view: "View") -> tuple[Ring, ...]:
+        """Return what is seen of it: rings in the picture's x, y."""
+        return silhouette(self, view)[0]
+
+    def depths(self, view: "View") -> tuple[float, float]:
+        """Return its least and greatest height toward the viewer."""
+        return depths(self, view)
+
+    def mesh(self) -> "tuple[Array, Array]":
+        """Return triangles (n, 3, 3) and edges (m, 2, 3)."""
+        return mesh(self)
+
+    def swept(self) -> "Prism":
+        """Return itself: a profile that is extruded."""
+        return self
+
 
 @dataclass(frozen=True, slots=True)
 class View:

@@ -16,6 +16,13 @@ from balken.app.look import dress
 from balken.app.session import Session
 from balken.app.window import MainWindow
 from balken.demo import orchard_road
+from balken.derived.model import Model
+from balken.exchange.former_names import former_names
+
+
+def named(model: Model, former: str) -> str:
+    """Return the member that was once named so."""
+    return next(name for name, was in former_names(model).items() if was == former)
 
 
 def main() -> None:
@@ -51,7 +58,7 @@ def main() -> None:
     window.set_stage(3)
     window.bottom.setCurrentIndex(1)
     QTest.qWait(50)
-    session.select(["floor-1/joist/012a"])
+    session.select([named(session.model, "floor-1/joist/012a")])
     shot("4-floors")
     window.set_stage(4)
     session.select(["roof-1"])
@@ -66,7 +73,7 @@ def main() -> None:
     shot("7-sheets")
     window.set_stage(3)
     window.show_view("both")
-    session.select(["roof-1/rafter/012a"])
+    session.select([named(session.model, "roof-1/rafter/012a")])
     shot("8-plan-and-3d")
     window.show_view("space")
     session.select([])

@@ -3,6 +3,7 @@
 import pytest
 from PySide6.QtCore import QCoreApplication
 from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QWidget
+from tests.names import named
 from tests.shop import shop
 
 from balken.app.card_content import card
@@ -49,7 +50,7 @@ def show(session, *refs):
     ],
 )
 def test_each_kind_has_its_card(session, ref, title, wants):
-    content = show(session, ref)
+    content = show(session, named(session.model, ref))
     assert content.title == title
     assert wants <= set(labels(content, Entry))
 
@@ -68,11 +69,12 @@ def test_an_entry_makes_an_edit(session):
 
 
 def test_a_member_says_where_it_bears_and_why_it_works(session):
-    content = show(session, "floor-1/joist/003a")
+    joist = named(session.model, "floor-1/joist/003a")
+    content = show(session, joist)
     bears = [p for p in content.parts if isinstance(p, Fact) and "under Wall" in p.label]
     assert len(bears) == 2
     used = next(p for p in content.parts if isinstance(p, Used))
-    assert used.used == pytest.approx(session.model.results["floor-1/joist/003a"].used)
+    assert used.used == pytest.approx(session.model.results[joist].used)
     checks = next(p for p in content.parts if isinstance(p, Rows))
     assert [r[0] for r in checks.rows] == ["bending", "deflection L/360", "shear", "bearing"]
 

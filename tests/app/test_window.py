@@ -5,11 +5,13 @@ import itertools
 import pytest
 from PySide6.QtCore import QPoint, QSettings, Qt
 from PySide6.QtTest import QTest
+from tests.names import named
 from tests.shop import shop
 
 from balken.app.session import Session
 from balken.app.window import MainWindow
 from balken.demo import orchard_road
+from balken.derive import derive
 from balken.exchange.journal import Journal, leftovers
 from balken.model import edits
 from balken.model.lookup import by_id, locate
@@ -17,7 +19,7 @@ from balken.model.records import Hang
 from balken.units import Units
 from balken.units.system import FOOT, INCH
 
-JOIST = "floor-1/joist/012a"
+JOIST = named(derive(shop()), "floor-1/joist/012a")
 
 
 def on_joist(user):
@@ -62,7 +64,7 @@ def test_a_box_takes_what_it_touches_and_ctrl_adds(demo_user):
 
 
 def test_everything_like_this(demo_user):
-    demo_user.session.select(["roof-1/rafter/003a"])
+    demo_user.session.select([named(demo_user.session.model, "roof-1/rafter/003a")])
     demo_user.menu("all")
     assert len(demo_user.session.selection) == 62
 
@@ -493,17 +495,18 @@ def refs_on(canvas):
 def test_the_floors_of_the_storey_worked_on_are_shown(user):
     """What is selected elsewhere brings its storey up."""
     user.session.replace(orchard_road(), None)
+    joists = [named(user.session.model, f"floor-{n}/joist/000a") for n in (1, 2)]
     user.stage(4)
     assert user.session.storey == "level-1"
-    assert "floor-1/joist/000a" in refs_on(user.canvas)
-    assert "floor-2/joist/000a" not in refs_on(user.canvas)
-    user.session.select(["floor-2/joist/000a"])
+    assert joists[0] in refs_on(user.canvas)
+    assert joists[1] not in refs_on(user.canvas)
+    user.session.select([joists[1]])
     upper = next(f.level for f in user.project.floors if f.id == "floor-2")
     assert user.session.storey == upper
-    assert "floor-2/joist/000a" in refs_on(user.canvas)
-    assert "floor-1/joist/000a" not in refs_on(user.canvas)
+    assert joists[1] in refs_on(user.canvas)
+    assert joists[0] not in refs_on(user.canvas)
     user.stage(5)
-    user.session.select(["floor-1/joist/000a"])
+    user.session.select([joists[0]])
     assert user.session.storey == upper  # the roof plan shows no floor
     user.stage(4)
     user.session.apply("Weak", lambda p: edits.set_choice(p, "floor-1", "joists", size="2x6"))
@@ -524,7 +527,8 @@ def test_the_storey_is_chosen_at_the_corner_of_the_plan(user):
     assert box.currentText() == names[user.session.storey] == "Floor 1"
     QTest.keyClick(box, Qt.Key.Key_Up)
     assert names[user.session.storey] == "Floor 2"
-    assert "floor-2/joist/000a" in refs_on(user.canvas)
+    joists = [named(user.session.model, f"floor-{n}/joist/000a") for n in (1, 2)]
+    assert joists[1] in refs_on(user.canvas)
     user.session.set_storey(box.itemData(2))
     assert box.currentText() == "Basement slab"
     assert not any("/joist/" in ref for ref in refs_on(user.canvas))

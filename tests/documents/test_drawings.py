@@ -6,6 +6,7 @@ from dataclasses import replace
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from tests.names import named
 
 from balken.demo import orchard_road
 from balken.derive import derive
@@ -63,7 +64,7 @@ def test_plans_show_their_members_and_the_grid(demo_model, what):
         "Floor framing plan": "floor-1/joist/000a",
         "Roof framing plan": "roof-1/rafter/000a",
     }
-    assert want[what.title] in refs
+    assert named(demo_model, want[what.title]) in refs
     for item in drawing.items:
         assert item.pen in PENS or (isinstance(item, Area) and not item.pen)
         if isinstance(item, Area):

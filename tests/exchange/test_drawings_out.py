@@ -6,6 +6,7 @@ import ezdxf
 import openpyxl
 import pytest
 from pypdf import PdfReader
+from tests.names import named
 
 from balken.derive import derive
 from balken.documents.plan_sheets import plan_sheets
@@ -53,7 +54,8 @@ def test_the_sheet_is_true_to_scale(demo_model):
     assert made.scale == 48.0
     names = [d.title for d in made.drawings]
     assert names == ["Foundation plan", "Floor framing plan", "Roof framing plan", "Cross-section S-S"]
-    rims = [i for i in made.items if getattr(i, "ref", "") == "floor-1/joist/000a" and hasattr(i, "rings")]
+    first = named(demo_model, "floor-1/joist/000a")
+    rims = [i for i in made.items if getattr(i, "ref", "") == first and hasattr(i, "rings")]
     ys = [p[1] for i in rims for p in i.rings[0]]
     assert max(ys) - min(ys) in (pytest.approx((14 * 12 - 1.5) / 48 * 25.4), pytest.approx(235 / 48, abs=1.0))
     inside = [p for i in made.items if hasattr(i, "points") for p in i.points]

@@ -9,6 +9,7 @@ import pytest
 from ifcopenshell.util.element import get_material, get_psets
 from ifcopenshell.util.placement import get_local_placement
 from tests.houses import house
+from tests.names import named
 
 from balken.demo import orchard_road
 from balken.derive import derive
@@ -68,6 +69,7 @@ def world(entity):
     "key", ["floor-1/joist/003a", "roof-1/rafter/003b", "roof-1/ridge/0", "foundation-1/wall-2/footing"]
 )
 def test_members_are_where_the_model_has_them(file, demo_model, key):
+    key = named(demo_model, key)
     entity = next(e for e in file.by_type("IfcElement") if e.Tag == key)
     points = world(entity)
     low, high = extent(demo_model.pieces[key].solid)
@@ -76,7 +78,7 @@ def test_members_are_where_the_model_has_them(file, demo_model, key):
 
 
 def test_material_profile_and_quantities(file, demo_model):
-    key = "floor-1/joist/003a"
+    key = named(demo_model, "floor-1/joist/003a")
     joist = next(e for e in file.by_type("IfcBeam") if e.Tag == key)
     piece = demo_model.pieces[key]
     profiles = get_material(joist)

@@ -98,8 +98,8 @@ def check_roof(plan: RoofPlan, sizes: tuple[str, str], loads: Loads) -> dict[str
         width = round(station.width, 3)
         if width not in by_width:
             by_width[width] = check_member(rafter_case(plan, width, loads, sizes[0]))
-        for side in "ab":
-            found[piece_name(plan.roof.id, "rafter", station.place + side)] = by_width[width]
+        for side in (0, 1):
+            found[piece_name(plan.roof.id, "rafter", plan.rafter_place(station, side))] = by_width[width]
     tension = thrust(plan, loads)
     known: dict[tuple[float, float, float], MemberResult] = {}
     for tie in plan.ties:

@@ -14,6 +14,7 @@ from typing import Any
 from balken import __version__
 from balken.derived.model import Model
 from balken.exchange.file_errors import Progress, Stopped
+from balken.exchange.former_names import former_names
 from balken.exchange.ifc_entities import SETTINGS, Entities
 from balken.exchange.replacing import replacing
 from balken.framing.bands import WallLine
@@ -60,6 +61,7 @@ class _Writer(Entities):
         self.materials: dict[Any, list[Any]] = defaultdict(list)
         self.properties: dict[Any, list[Any]] = defaultdict(list)
         self.storeys: dict[str, Any] = {}
+        self.former = former_names(model)
 
     # The file ----------------------------------------------------------------------------------
 
@@ -231,6 +233,9 @@ class _Writer(Entities):
         result = self.model.results.get(piece.key)
         if result is not None:
             self.properties[self._checked(result.used, result.governs.name, result.governs.clause)].append(made)
+        if piece.key in self.former:
+            former = [self.single("FormerName", "IfcIdentifier", self.former[piece.key])]
+            self.properties[self.set_of("IfcPropertySet", "Balken_Names", former)].append(made)
         if piece.role == "column":
             self.properties[self.set_of("IfcPropertySet", SETTINGS, self._column_settings(piece))].append(made)
 

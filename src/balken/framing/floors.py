@@ -6,6 +6,8 @@ The lines depend on the plan alone, so that sizes can be chosen from spans befor
 import itertools
 from dataclasses import dataclass, replace
 
+from msgspec.structs import replace as replace_struct
+
 from balken.framing.frames import Frame, edge_angle, positions
 from balken.framing.joist_lines import RIM, JoistLines, Patch, clear_of_notches
 from balken.framing.outlines import Outline
@@ -23,7 +25,7 @@ from balken.geometry.plane import (
     unit,
 )
 from balken.geometry.prism import box, upright
-from balken.model.naming import piece_name
+from balken.model.naming import Places, piece_name, place_at
 from balken.model.records import Floor
 from balken.model.sections import section
 from balken.units.system import INCH
@@ -170,8 +172,8 @@ def _laid(
     lines: list[MemberLine] = []
     snags: list[Snag] = []
     clear = 0.0
-    for k, (t, bay) in enumerate(zip(stations, bays[1:-1], strict=True)):
-        made, rest = joists.at(k, t, bay)
+    for t, bay in zip(stations, bays[1:-1], strict=True):
+        made, rest = joists.at(t, bay)
         lines += made
         left_over += rest
         for line in made:
@@ -186,7 +188,24 @@ def _laid(
         return None
     edges = _edges(ring, outline, frame, bearers, left_over)
     bears_on = frozenset(s for line in lines for s in line.supports if s)
-    return FloorPlan(floor, frame, outline, spacing, tuple(lines), edges, bears_on, tuple(snags[:20]))
+    named = _named(lines, _datum(ring, outline), t_low)
+    return FloorPlan(floor, frame, outline, spacing, named, edges, bears_on, tuple(snags[:20]))
+
+
+def _datum(ring: Ring, outline: Outline) -> str:
+    """Return the wall from which joists are counted: the first along them."""
+    sides = [(ring[i], ring[(i + 1) % len(ring)], wall) for i, wall in enumerate(outline.walls)]
+    along = [(min(p[1], q[1]), wall) for p, q, wall in sides if abs(q[0] - p[0]) > abs(q[1] - p[1])]
+    return min(along)[1] if along else outline.walls[0]
+
+
+def _named(lines: list[MemberLine], datum: str, t_low: float) -> tuple[MemberLine, ...]:
+    """Give each joist the place that is its name: how far from the first wall, and what it runs between."""
+    places = Places()
+    return tuple(
+        replace_struct(line, place=places.text("joist", place_at(datum, line.t - t_low, line.supports)))
+        for line in lines
+    )
 
 
 def _hopeless(so_far: tuple[bool, int], better_than: tuple[bool, int, bool] | None) -> bool:
@@ -269,7 +288,7 @@ def _rims(plan: FloorPlan, size: str, low: float, stock: float) -> list[Piece]:
     """Rim boards run through where joists meet them; edge joists fit between."""
     ring, frame, floor = plan.outline.core, plan.frame, plan.floor
     lumber = section(size)
-    pieces = []
+    pieces, places = [], Places()
     for i, wall in enumerate(plan.outline.walls):
         p, q = ring[i], ring[(i + 1) % len(ring)]
         d = unit(p, q)
@@ -277,12 +296,12 @@ def _rims(plan: FloorPlan, size: str, low: float, stock: float) -> list[Piece]:
         parallel = abs(d[0] * frame.s[0] + d[1] * frame.s[1]) > 0.707
         start, end = (add(p, d, _inset(ring, i, parallel)), add(q, d, -_inset(ring, i + 1, parallel)))
         line_start = add(start, inward, RIM / 2.0)
-        for j, (a, b) in enumerate(split_run(distance(start, end), stock)):
+        for a, b in split_run(distance(start, end), stock):
             pa, pb = (*add(line_start, d, a), low), (*add(line_start, d, b), low)
             solid = box(pa, pb, (*inward, 0.0), RIM, lumber.depth)
             pieces.append(
                 Piece(
-                    piece_name(floor.id, "rim", f"{i}.{j}"),
+                    piece_name(floor.id, "rim", places.text("rim", place_at(wall, a))),
                     "rim board",
                     floor.id,
                     floor.level,

@@ -32,8 +32,9 @@ class EndJoint(Value, frozen=True):
 
 
 class Tee(Value, frozen=True):
-    """Where another wall joins this one: the middle and thickness of its core along the wall, its head."""
+    """Where another wall (its band's id) joins this one: the middle and thickness of its core along it, its head."""
 
+    wall: str
     at: float
     width: float
     top: float
@@ -355,7 +356,7 @@ def _tee_end(band: Band, end: str, other: Band) -> _End | None:
         reached.append(_reach(band, layer, other, face, plain))
     own = core_faces(band)
     middle = off_line(add(point, band.inward, (own[0] + own[1]) / 2.0 - band.set_out), other.start, other.end)[0]
-    tee = Tee(round(middle, EXACT), own[1] - own[0], band.top)
+    tee = Tee(band.id, round(middle, EXACT), own[1] - own[0], band.top)
     joint = EndJoint("tee", other.id, faces[1] - faces[0], other.top)
     return _End(tuple(reached), joint, (), (_Met(other.id, tee, _cuts_for(band, other, inner)),))
 
@@ -445,7 +446,7 @@ def _crossing(later: Band, earlier: Band) -> _Crossing | None:
             if stretch is not None:
                 in_earlier.append(LayerCut(i, *stretch, bottom, top))
     own = core_faces(later)
-    return _Crossing(tuple(in_later), tuple(in_earlier), Tee(round(b, EXACT), own[1] - own[0], later.top))
+    return _Crossing(tuple(in_later), tuple(in_earlier), Tee(later.id, round(b, EXACT), own[1] - own[0], later.top))
 
 
 def _depth(band: Band, point: Point) -> float:

@@ -27,8 +27,6 @@ Patch = tuple[float, float, float, float]
 Bay = tuple[float, float]
 """The strip of floor nearest to one station, from t to t."""
 
-DIGITS = "0123456789"
-
 
 class JoistLines:
     """The joists across one outline, all along s.
@@ -58,21 +56,19 @@ class JoistLines:
             for s0, s1 in chords((self.ring,), (0.0, (a + b) / 2.0), (1.0, 0.0))
         ]
 
-    def at(self, number: int, t: float, bay: Bay) -> tuple[list[MemberLine], list[Patch]]:
+    def at(self, t: float, bay: Bay) -> tuple[list[MemberLine], list[Patch]]:
         """Return the joists on one line, and what of the bay lies beside none of them."""
         stretch = self._stretch(bay)
         key = (stretch, round(bay[1] - bay[0], 6))
         known = self._made.get(key)
         if known is not None:
-            return [replace(line, place=f"{number:03d}{line.place.lstrip(DIGITS)}", t=t) for line in known], []
+            return [replace(line, t=t) for line in known], []
         runs = chords((self.ring,), (0.0, t), (1.0, 0.0))
         mine, rest = _claimed(self.patches(bay), runs)
         made: list[MemberLine] = []
         for i, (low, high) in enumerate(runs):
             hung = self._hung((low, t)), self._hung((high, t))
-            lines, short = _cut(
-                f"{number:03d}" + (f".{i}" if i else ""), t, mine[i], low, high, self.crossed.at(t), hung
-            )
+            lines, short = _cut(t, mine[i], low, high, self.crossed.at(t), hung)
             made += lines
             rest += short
         if stretch >= 0 and not rest:
@@ -206,7 +202,6 @@ def _claimed(patches: list[Patch], runs: list[tuple[float, float]]) -> tuple[lis
 
 
 def _cut(
-    place: str,
     t: float,
     patches: list[Patch],
     low: float,
@@ -241,10 +236,9 @@ def _cut(
             short += [patch for patch in beside if patch[1] - patch[0] > EQUAL]
             continue
         own = _merged([(p, q, t1 - t0) for p, q, t0, t1 in beside])
-        letter = chr(ord("a") + i) if i < 26 else str(i)
         found.append(
             MemberLine(
-                f"{place}{letter}",
+                "",
                 t,
                 max((w for _, _, w in _stacked(own)), default=0.0),
                 start,

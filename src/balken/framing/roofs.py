@@ -14,7 +14,7 @@ from balken.framing.rafters import RafterShape, deepest_seat
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Ring, meet
 from balken.geometry.prism import Prism, box
-from balken.model.naming import piece_name
+from balken.model.naming import Places, piece_name, place_at
 from balken.model.records import Roof
 from balken.model.sections import RIDGE_SIZES, Section, section
 from balken.units.system import INCH
@@ -32,7 +32,6 @@ WANTED_SEAT = 3.5 * INCH
 class RafterStation:
     """One pair of rafters at t along the ridge, and the width of roof it carries."""
 
-    place: str
     t: float
     width: float
     end: bool
@@ -88,6 +87,10 @@ class RoofPlan:
     def gable_walls(self) -> tuple[str, ...]:
         """All walls that run up under the rafters."""
         return tuple(part.wall for side in self.gables for part in side)
+
+    def rafter_place(self, station: RafterStation, side: int) -> str:
+        """Return the place of a rafter of a station on a side (0 or 1) as part of its name."""
+        return place_at(self.eave_at(side, station.t), station.t - self.t_low).text
 
     @property
     def half(self) -> float:
@@ -152,10 +155,9 @@ def roof_plan(roof: Roof, outline: Outline, bearing: float, lines: dict[str, Wal
     centres = [t_low + thick / 2.0, *(t_low + o for o in inner), t_high - thick / 2.0]
     widths = tributary(centres, t_low, t_high)
     stations = tuple(
-        RafterStation(f"{k:03d}", t, w, k in (0, len(centres) - 1))
-        for k, (t, w) in enumerate(zip(centres, widths, strict=True))
+        RafterStation(t, w, k in (0, len(centres) - 1)) for k, (t, w) in enumerate(zip(centres, widths, strict=True))
     )
-    ties = _ties(roof, frame, stations, thick, (low, high), (eaves, plate), bearing, lines)
+    ties = _ties(roof, frame, stations, (t_low, thick), (low, high), (eaves, plate), bearing, lines)
     tie_low = (stations[1].t + stations[0].t) / 2.0 - t_low if len(stations) > 2 else (t_high - t_low) / 2.0
     tie_high = t_high - (stations[-1].t + stations[-2].t) / 2.0 if len(stations) > 2 else (t_high - t_low) / 2.0
     return RoofPlan(
@@ -181,13 +183,17 @@ def _ties(
     roof: Roof,
     frame: Frame,
     stations: tuple[RafterStation, ...],
-    thick: float,
+    first: tuple[float, float],
     sides: tuple[float, float],
     eaves: tuple[tuple[Side, Side], float],
     bearing: float,
     lines: dict[str, WallLine],
 ) -> tuple[MemberLine, ...]:
-    """Ties lie beside the rafters, on the eave plates and on interior bearing walls as high as those."""
+    """Ties lie beside the rafters, on the eave plates and on interior bearing walls as high as those.
+
+    ``first``: where the roof begins along its ridge, and the thickness of a rafter, mm.
+    """
+    (t_low, thick), places = first, Places()
     (side_low, side_high), plate = eaves
     low, high = sides
     inside = [
@@ -208,7 +214,7 @@ def _ties(
             bears = (a[1] - start, end - b[0])
             found.append(
                 MemberLine(
-                    f"{station.place}{chr(ord('a') + min(i, 25))}",
+                    places.text("tie", place_at(stops[0][2], station.t - t_low, (a[2], b[2]))),
                     t,
                     station.width,
                     start,
@@ -300,7 +306,7 @@ def roof_pieces(plan: RoofPlan, rafter: str, tie: str, stock: float) -> tuple[Pi
             edge, way = (plan.low, 1.0) if side == 0 else (plan.high, -1.0)
             pieces.append(
                 Piece(
-                    piece_name(roof.id, "rafter", station.place + "ab"[side]),
+                    piece_name(roof.id, "rafter", plan.rafter_place(station, side)),
                     "rafter",
                     roof.id,
                     level,

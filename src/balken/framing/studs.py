@@ -16,7 +16,7 @@ from balken.framing.walls import GableTop
 from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import UP, Prism, Vec
 from balken.model.buildups import stud_size
-from balken.model.naming import piece_name
+from balken.model.naming import MemberPlace, Places, piece_name, place_at
 from balken.model.records import Opening
 from balken.model.sections import section
 from balken.remembered import remembered
@@ -168,7 +168,7 @@ class _Framer:
         self.sticks: list[Stick] = []
         self.troubles: list[WallTrouble] = []
         self.taken: list[tuple[float, float]] = []
-        self.count: dict[str, int] = {}
+        self.places = Places()
         self.opening = ""
 
     def run(self, ribbons: tuple[float, ...]) -> StudWall:
@@ -182,7 +182,7 @@ class _Framer:
         self._ends()
         for tee in self.joints.tees:
             for x in (tee.at - tee.width / 2.0, tee.at + tee.width / 2.0):
-                self._stud(x)
+                self._stud(x, place_at(f"tee {tee.wall}", x - tee.at + tee.width))
         for x in module:
             self._stud(x)
         for opening in self.openings:
@@ -195,19 +195,26 @@ class _Framer:
 
     # Pieces ------------------------------------------------------------------------------------
 
-    def _add(self, role: Role, ring: Ring, length: float, size: str = "") -> None:
-        k = self.count.get(role, 0)
-        self.count[role] = k + 1
-        self.sticks.append(Stick(role, f"{k:03d}", ring, size or self.size, length, self.opening))
+    def _add(self, role: Role, ring: Ring, length: float, at: MemberPlace, size: str = "") -> None:
+        place = self.places.text(role, at)
+        self.sticks.append(Stick(role, place, ring, size or self.size, length, self.opening))
 
-    def _upright(self, role: Role, x: float, low: float, high: Callable[[float], float]) -> None:
-        """Add a stud about x from a level foot to the line ``high``."""
+    def _from_end(self, x: float) -> MemberPlace:
+        """Return a place counted from the end of the wall that studs are counted from."""
+        if self.line.wall.framing.count_from == "start":
+            return place_at("start", x - self.a)
+        return place_at("end", self.b - x)
+
+    def _upright(
+        self, role: Role, x: float, low: float, high: Callable[[float], float], at: MemberPlace | None = None
+    ) -> None:
+        """Add a stud about x from a level foot to the line ``high``; its place counts from the wall's end, or is ``at``."""
         left, right = x - T / 2.0, x + T / 2.0
         points = [(left, low), (right, low), (right, high(right))]
         if self.top.peak is not None and left < self.top.peak < right:
             points.append((self.top.peak, high(self.top.peak)))
         points.append((left, high(left)))
-        self._add(role, tuple(points), max([z for _, z in points]) - low)
+        self._add(role, tuple(points), max([z for _, z in points]) - low, at or self._from_end(x))
 
     def _free(self, left: float, right: float) -> bool:
         inside = left > self.a - 0.5 and right < self.b + 0.5
@@ -217,7 +224,7 @@ class _Framer:
         i = bisect_left(self.taken, (left - T + 0.5, 0.0))
         return i == len(self.taken) or self.taken[i][0] >= right - 0.5
 
-    def _stud(self, x: float, role: Role = "stud") -> bool:
+    def _stud(self, x: float, at: MemberPlace | None = None) -> bool:
         """Add a full-height stud unless something stands there."""
         left, right = x - T / 2.0, x + T / 2.0
         if not self._free(left, right) or self.top.under((left + right) / 2.0) < 2.0 * T:
@@ -226,7 +233,7 @@ class _Framer:
             if left < o.offset + o.width - 0.5 and right > o.offset + 0.5:
                 return False
         insort(self.taken, (left, right))
-        self._upright(role, x, T, self.top.under)
+        self._upright("stud", x, T, self.top.under, at)
         return True
 
     # Plates ------------------------------------------------------------------------------------
@@ -235,7 +242,8 @@ class _Framer:
         doors = [(o.offset, o.offset + o.width) for o in self.openings if o.sill <= 0.0]
         for p, q in _without((self.a, self.b), doors):
             for u, v in split_run(q - p, self.stock):
-                self._add("bottom plate", ((p + u, 0.0), (p + v, 0.0), (p + v, T), (p + u, T)), v - u)
+                ring = ((p + u, 0.0), (p + v, 0.0), (p + v, T), (p + u, T))
+                self._add("bottom plate", ring, v - u, place_at("start", p + u - self.a))
 
     def _top_plates(self) -> None:
         top, plate = self.top, self.top.plate
@@ -254,7 +262,8 @@ class _Framer:
                 for u0, v0 in _without((breaks[i], breaks[i + 1]), holes):
                     for u, v in _courses(v0 - u0, self.stock / sloped, layer == 1):
                         ring = top.strip(u0 + u, u0 + v, (1 - layer) * plate, plate)
-                        self._add("top plate", ring, (v - u) * sloped)
+                        at = place_at(f"start{layer}", u0 + u - self.a)
+                        self._add("top plate", ring, (v - u) * sloped, at)
 
     def _lapped(self) -> tuple[float, float]:
         """Return where the upper top plate runs: it laps over the walls it meets, and they over it."""
@@ -276,7 +285,7 @@ class _Framer:
             for u, v in split_run(q - p, self.stock):
                 deep = section("1x4").depth
                 ring = ((p + u, z - deep), (p + v, z - deep), (p + v, z), (p + u, z))
-                self._add("ribbon", ring, v - u, "1x4")
+                self._add("ribbon", ring, v - u, place_at("start", p + u - self.a), "1x4")
 
     def _holes(self, z: float) -> list[tuple[float, float]]:
         return [(o.offset, o.offset + o.width) for o in self.openings if o.sill < z < o.sill + o.height]
@@ -296,31 +305,32 @@ class _Framer:
             k += 1
 
     def _ends(self) -> None:
-        self._stud(self.a + T / 2.0)
-        self._stud(self.b - T / 2.0)
-        for joint, end, sign in zip(self.joints.ends, (self.a, self.b), (1.0, -1.0), strict=True):
+        self._stud(self.a + T / 2.0, place_at("start", T / 2.0))
+        self._stud(self.b - T / 2.0, place_at("end", T / 2.0))
+        ends = zip(self.joints.ends, (self.a, self.b), (1.0, -1.0), ("start", "end"), strict=True)
+        for joint, end, sign, name in ends:
             if joint.kind == "through":
                 # Backing for the lining of this wall, half of it behind the wall that butts.
-                self._stud(end + sign * joint.width)
+                self._stud(end + sign * joint.width, place_at(name, joint.width))
 
     def _sides(self, o: Opening) -> None:
         trim = self.trims.get(o.id, Trimming("2-2x4"))
         low, high = o.offset, o.offset + o.width
         foot = T
         head = o.sill + o.height
-        for side, sign in ((low, -1.0), (high, 1.0)):
+        for side, sign, name in ((low, -1.0, f"{o.id}<"), (high, 1.0, f"{o.id}>")):
             for k in range(trim.jacks):
                 x = side + sign * (k + 0.5) * T
                 if not self._free(x - T / 2.0, x + T / 2.0):
                     self.troubles.append(WallTrouble("no room for studs", o.id, side, T))
                     continue
                 insort(self.taken, (x - T / 2.0, x + T / 2.0))
-                self._upright("jack stud", x, foot, lambda _: head)
+                self._upright("jack stud", x, foot, lambda _: head, place_at(name, k * T))
             for k in range(trim.kings):
                 x = side + sign * (trim.jacks + k + 0.5) * T
                 if self._free(x - T / 2.0, x + T / 2.0):
                     insort(self.taken, (x - T / 2.0, x + T / 2.0))
-                    self._upright("king stud", x, T, self.top.under)
+                    self._upright("king stud", x, T, self.top.under, place_at(name, k * T))
                 elif not self._shares(x):
                     self.troubles.append(WallTrouble("no room for studs", o.id, side, T))
 
@@ -337,13 +347,13 @@ class _Framer:
         top = bottom + deep
         a, b = low - reach, high + reach
         room = min(self.top.under(a), self.top.under(b)) - top
-        self._add("header", ((a, bottom), (b, bottom), (b, top), (a, top)), b - a, trim.header)
+        self._add("header", ((a, bottom), (b, bottom), (b, top), (a, top)), b - a, place_at(o.id, 0.0), trim.header)
         if room < -0.5:
             self.troubles.append(WallTrouble("no room for header", o.id, (low + high) / 2.0, -room))
         inside = [x for x in module if a - 0.5 < x - T / 2.0 and x + T / 2.0 < b + 0.5]
         for x in inside:
             if self.top.under(x) - top >= LEAST_CRIPPLE:
-                self._upright("cripple", x, top, self.top.under)
+                self._upright("cripple", x, top, self.top.under, place_at(f"{o.id}^", self._from_end(x).at))
         if o.sill > 0.0:
             self._sill(o, module)
 
@@ -352,13 +362,14 @@ class _Framer:
         z = o.sill - T
         if z < T:
             return
-        self._add("rough sill", ((low, z), (high, z), (high, o.sill), (low, o.sill)), high - low)
+        self._add("rough sill", ((low, z), (high, z), (high, o.sill), (low, o.sill)), high - low, place_at(o.id, 0.0))
         if z - T < LEAST_CRIPPLE:
             return
         ends = [low + T / 2.0, high - T / 2.0]
         between = [x for x in module if low + 1.5 * T < x < high - 1.5 * T]
-        for x in [ends[0], *between, ends[1]]:
-            self._upright("cripple", x, T, lambda _: z)
+        rows = [(x, place_at(f"{o.id}_", self._from_end(x).at)) for x in between]
+        for x, at in [(ends[0], place_at(f"{o.id}_<", 0.0)), *rows, (ends[1], place_at(f"{o.id}_>", 0.0))]:
+            self._upright("cripple", x, T, lambda _: z, at)
 
 
 def _without(run: tuple[float, float], holes: list[tuple[float, float]]) -> list[tuple[float, float]]:

@@ -164,7 +164,7 @@ def roof_reactions(plan: RoofPlan, loads: Loads) -> tuple[Reaction, ...]:
             inward = plan.plate / 2.0 if side == 0 else -plan.plate / 2.0
             found.append(
                 Reaction(
-                    piece_name(roof.id, "rafter", station.place + "ab"[side]),
+                    piece_name(roof.id, "rafter", plan.rafter_place(station, side)),
                     wall,
                     plan.frame.back(s + inward, station.t),
                     load,

@@ -4,7 +4,15 @@ Names are put together and taken apart here alone; nothing else looks into them.
 labels and names of records.
 """
 
+import math
+from collections import Counter
+
+from balken.value import Value
+
 SLASH = "/"
+STEP = 2.0
+PHASE = 0.31
+"""Places are named to 2 mm; the phase keeps whole millimetres and sixteenths of an inch off the marks between."""
 
 
 def piece_name(owner: str, *parts: str | int) -> str:
@@ -25,6 +33,60 @@ def kind_of(name: str) -> str:
 def is_made(name: str) -> bool:
     """Whether a name is that of something made, not of a record."""
     return SLASH in name
+
+
+# Members: by the place they have, so that one keeps its name when others come or go ---------------------
+
+
+class MemberPlace(Value, frozen=True):
+    """Where a member is in its layout: counted from a datum (a wall, an end of it, an opening's side), ``at`` mm.
+
+    ``between``: what it runs between; ``which``: of several there.
+    """
+
+    datum: str
+    at: int
+    between: tuple[str, ...] = ()
+    which: int = 0
+
+    @property
+    def text(self) -> str:
+        """It as part of a name."""
+        ends = f"({'|'.join(self.between)})" if self.between else ""
+        return f"{self.datum}+{self.at}{ends}" + (f".{self.which}" if self.which else "")
+
+
+def place_at(datum: str, along: float, between: tuple[str, ...] = ()) -> MemberPlace:
+    """Return the place of a member ``along`` mm from a datum."""
+    return MemberPlace(datum, int(STEP * math.floor(along / STEP + PHASE)), between)
+
+
+class Places:
+    """Gives out places: the second member at one place is another one."""
+
+    def __init__(self) -> None:
+        self._taken: Counter[tuple[str, str]] = Counter()
+
+    def text(self, kind: str, place: MemberPlace) -> str:
+        """Return a place as part of a name; ``kind``: sort of member."""
+        which = self._taken[(kind, place.text)]
+        self._taken[(kind, place.text)] += 1
+        return place.text if not which else MemberPlace(place.datum, place.at, place.between, which).text
+
+
+def place_in(name: str) -> MemberPlace | None:
+    """Return the place that the name of a member holds, None where it has none."""
+    text = name.partition(SLASH)[2].partition(SLASH)[2]
+    datum, plus, rest = text.rpartition("+")
+    if not plus:
+        return None
+    ends, _, which = rest.partition("(")[2].rpartition(")") if "(" in rest else ("", "", "." + rest.partition(".")[2])
+    at = rest.partition("(")[0].partition(".")[0]
+    try:
+        number = int(which[1:] or 0)
+        return MemberPlace(datum, int(at), tuple(ends.split("|")) if ends else (), number)
+    except ValueError:
+        return None
 
 
 # Foundations: runs (one wall of a foundation each) and their parts ------------------------------------

@@ -40,7 +40,7 @@ def test_a_member_selected_on_the_plan_is_selected_everywhere(demo_user):
     assert JOIST in demo_user.window.strip.selected
     table = demo_user.window.bottom.members
     rows = table.selectionModel().selectedRows()
-    assert [table.model().index(r.row(), 0).data() for r in rows] == [JOIST]
+    assert [table.model().index(r.row(), 0).data() for r in rows] == [demo_user.session.model.marks[JOIST]]
     assert demo_user.window.card.content().title == "2x10 joist"
 
 

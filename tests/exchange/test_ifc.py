@@ -9,7 +9,7 @@ import pytest
 from ifcopenshell.util.element import get_material, get_psets
 from ifcopenshell.util.placement import get_local_placement
 from tests.houses import house
-from tests.names import named
+from tests.names import name_of, named
 
 from balken.demo import orchard_road
 from balken.derive import derive
@@ -70,7 +70,7 @@ def world(entity):
 )
 def test_members_are_where_the_model_has_them(file, demo_model, key):
     key = named(demo_model, key)
-    entity = next(e for e in file.by_type("IfcElement") if e.Tag == key)
+    entity = next(e for e in file.by_type("IfcElement") if name_of(e) == key)
     points = world(entity)
     low, high = extent(demo_model.pieces[key].solid)
     assert points.min(0) == pytest.approx(low, abs=0.01)
@@ -79,7 +79,7 @@ def test_members_are_where_the_model_has_them(file, demo_model, key):
 
 def test_material_profile_and_quantities(file, demo_model):
     key = named(demo_model, "floor-1/joist/003a")
-    joist = next(e for e in file.by_type("IfcBeam") if e.Tag == key)
+    joist = next(e for e in file.by_type("IfcBeam") if name_of(e) == key)
     piece = demo_model.pieces[key]
     profiles = get_material(joist)
     assert profiles.MaterialProfiles[0].Material.Name == "DF-L No. 2"
@@ -97,7 +97,7 @@ def test_storeys_grid_layers_and_openings(file, demo_model):
     grid = file.by_type("IfcGrid")[0]
     assert [a.AxisTag for a in grid.UAxes] == ["1", "2", "3", "4"]
     assert [a.AxisTag for a in grid.VAxes] == ["A", "B", "C"]
-    wall = next(w for w in file.by_type("IfcWall") if w.Tag == "wall-1")
+    wall = next(w for w in file.by_type("IfcWall") if name_of(w) == "wall-1")
     usage = get_material(wall)
     assert [v.LayerThickness for v in usage.ForLayerSet.MaterialLayers] == pytest.approx([12.7, 12.7, 139.7, 12.7])
     assert usage.OffsetFromReferenceLine == pytest.approx(-25.4)  # set out on the core's outside
@@ -129,7 +129,7 @@ def test_the_foundations_of_the_demo_have_quantities_that_agree(tmp_path):
     path = tmp_path / "demo.ifc"
     write_ifc(made, path)
     f = ifcopenshell.open(str(path))
-    by_tag = {e.Tag: e for kind in ("IfcFooting", "IfcSlab", "IfcWall", "IfcColumn") for e in f.by_type(kind)}
+    by_tag = {name_of(e): e for kind in ("IfcFooting", "IfcSlab", "IfcWall", "IfcColumn") for e in f.by_type(kind)}
     seen = set()
     for key, piece in made.pieces.items():
         if piece.role not in ("strip footing", "pad footing", "slab", "foundation wall", "pier"):
@@ -155,13 +155,13 @@ def test_walls_of_block_and_sloping_footings_are_written(tmp_path):
     ifcopenshell.validate.validate(str(path), log)
     assert log.statements == []
     written = ifcopenshell.open(str(path))
-    walls = {w.Tag: w for w in written.by_type("IfcWall") if w.Tag and w.Tag.startswith("foundation-3/")}
+    walls = {n: w for w in written.by_type("IfcWall") if (n := name_of(w)).startswith("foundation-3/")}
     assert walls
     assert {get_material(w).Name for w in walls.values()} == {"concrete block"}
-    (wedge,) = [e for e in written.by_type("IfcFooting") if e.Tag and "/footing/slope/" in e.Tag]
+    (wedge,) = [e for e in written.by_type("IfcFooting") if "/footing/slope/" in name_of(e)]
     values = next(v for k, v in get_psets(wedge, qtos_only=True).items() if k.startswith("Qto_"))
     volume = values.get("NetVolume", values.get("GrossVolume"))
-    assert volume == pytest.approx(model.pieces[wedge.Tag].volume * 1e-9)
+    assert volume == pytest.approx(model.pieces[name_of(wedge)].volume * 1e-9)
 
 
 def test_every_role_is_written(tmp_path):
@@ -176,7 +176,7 @@ def test_every_role_is_written(tmp_path):
     file = tmp_path / "house.ifc"
     write_ifc(model, file)
     read = ifcopenshell.open(str(file))
-    tags = {e.Tag for e in read.by_type("IfcElement") if e.Tag}
+    tags = {name_of(e) for e in read.by_type("IfcElement")}
     missing = {piece.role for key, piece in model.pieces.items() if key not in tags} - WITHIN_WALLS
     assert not missing
 
@@ -204,3 +204,16 @@ def test_what_ifc_has_no_place_for_comes_back(tmp_path):
     assert (second.framing.species, second.framing.grade, second.framing.spacing) == ("S-P-F", "No. 1/No. 2", None)
     assert q.openings[0].header == "2-2x10"
     assert next(b.name for b in q.buildups if b.id == first.buildup) == "Street wall"
+
+
+def test_elements_show_marks_never_names(file, demo_model):
+    marks = set(demo_model.marks.values())
+    for element in file.by_type("IfcElement"):
+        if element.is_a("IfcOpeningElement"):
+            continue
+        assert element.Tag in marks, element
+        assert "/" not in element.Name
+    joists = [e for e in file.by_type("IfcBeam") if e.PredefinedType == "JOIST"]
+    assert all(j.Name.startswith(f"{j.Tag} 2x") for j in joists)
+    former = [p for p in file.by_type("IfcPropertySingleValue") if p.Name == "FormerName"]
+    assert {"floor-1/joist/003a", "roof-1/rafter/003b"} <= {p.NominalValue.wrappedValue for p in former}

@@ -121,7 +121,15 @@ def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lam
         parts.append(f"Layout: {record_name(p, piece.owner)}")
         parts += _layout_entries(session, piece, owner)
         parts.append(Button(f"Select {record_name(p, piece.owner)}", action=select_action(session, piece.owner)))
-    return Card(title, piece.key, parts)
+    return Card(title, _belongs(session, piece), parts)
+
+
+def _belongs(session: Session, piece: Piece) -> str:
+    """Return the mark of a piece, and to what it belongs."""
+    mark = session.model.marks.get(piece.key, "")
+    whose = record_name(session.project, piece.owner)
+    under = f", {wall_label(session.project, piece.wall)}" if piece.wall and piece.wall != piece.owner else ""
+    return f"{mark}, {whose}{under}" if mark else f"{whose}{under}"
 
 
 def _layout_entries(session: Session, piece: Piece, owner: Record) -> list[Part]:

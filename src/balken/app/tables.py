@@ -21,7 +21,7 @@ from balken.app.trial_button import TrialButton
 from balken.derived.finding import Finding
 from balken.design.checks import used_text
 from balken.design.not_checked import EMPTY
-from balken.documents.schedule import cut_list, member_rows, totals
+from balken.documents.schedule import by_number, cut_list, member_rows, totals
 from balken.loads.cases import worst
 from balken.loads.path import LineTotal
 from balken.mending import run_fix
@@ -248,6 +248,12 @@ class FindingsPanel(QWidget):
             self.session.run_fix(finding.fix)
 
 
+def _mark(mark: str) -> tuple[str, str]:
+    """Return the cell of a mark: what it is sorted by, J2 before J10, and the mark."""
+    letters, number = by_number(mark)
+    return f"{letters}{number:06d}", mark
+
+
 class BottomPanel(QTabWidget):
     """Findings, members, cut list and load path, refreshed only while shown."""
 
@@ -256,11 +262,11 @@ class BottomPanel(QTabWidget):
         self.session = session
         self.findings = FindingsPanel(session, show_place)
         self.members = Table(
-            session, ("Member", "Storey", "Role", "Section", "Species and grade", "Length", "Used", "Governs"), 7
+            session, ("Mark", "Storey", "Role", "Section", "Species and grade", "Length", "Used", "Governs"), 7
         )
         self.cuts = Table(
             session,
-            ("Storey", "Role", "Section", "Species and grade", "Length", "Count", "Board feet", "Cost $"),
+            ("Storey", "Role", "Section", "Species and grade", "Length", "Count", "Board feet", "Cost $", "Mark"),
             3,
         )
         self.sums = Label()
@@ -298,7 +304,7 @@ class BottomPanel(QTabWidget):
         self.members.put(
             [
                 (
-                    r.key,
+                    _mark(r.mark),
                     r.storey,
                     r.role,
                     r.section,
@@ -326,6 +332,7 @@ class BottomPanel(QTabWidget):
                     r.count,
                     (r.board_feet, f"{r.board_feet:,.1f}"),
                     (r.cost or 0.0, f"{r.cost:,.2f}" if r.cost is not None else "no price"),
+                    _mark(r.mark),
                 )
                 for r in rows
             ],

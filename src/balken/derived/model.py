@@ -1,9 +1,11 @@
 """The derived model: everything that follows from one project.  It holds data alone; the steps stand in ``derive``."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
 from balken.derived.finding import Finding
+from balken.derived.marks import marks
 from balken.design.checks import MemberResult
 from balken.design.earth_walls import EarthWall
 from balken.design.footings import PadResult, RunFooting
@@ -90,6 +92,11 @@ class Model:
     def pieces(self) -> dict[str, Piece]:
         """Every piece by its name; for it the sticks of all walls are placed, so what shows few pieces asks for those."""
         return self._but_sticks | {piece.key: piece for f in self.framed.values() for piece in f.pieces}
+
+    @cached_property
+    def marks(self) -> Mapping[str, str]:
+        """The mark of each member, column, wall, run and pad, by its name or id; given out when first asked for."""
+        return marks(self)
 
     @cached_property
     def _but_sticks(self) -> dict[str, Piece]:

@@ -11,8 +11,8 @@ from balken.documents.calculation_lines import Kind, Line, case_texts, check_lin
 from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
-from balken.documents.marks import pad_size
 from balken.documents.member_calculation import layout_ids, member_calculation
+from balken.documents.pad_sizes import pad_size
 from balken.documents.sheet import Sheet
 from balken.documents.style import FILLS, used_fill
 from balken.model.lookup import numbers, wall_label

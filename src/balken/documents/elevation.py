@@ -1,6 +1,7 @@
 """Framing elevations: one wall seen from outside, its framing alone, with strings, levels and marks."""
 
 import itertools
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from balken.derived.model import Model
@@ -9,11 +10,11 @@ from balken.documents.dimensions import dimension_string, level_marks
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text, placed
 from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
-from balken.documents.schedule import cut_length
+from balken.documents.schedule import by_number
 from balken.documents.sheet import MARGIN, Sheet, frame, on_paper, papers, scale_text, titled
 from balken.documents.style import used_fill
 from balken.framing.bands import WallLine
-from balken.framing.pieces import Piece
+from balken.framing.pieces import Piece, cut_length
 from balken.framing.roles import ROLES
 from balken.framing.studs import UPRIGHTS, Stick
 from balken.geometry.plane import Point, Ring, meet, off_line, unit
@@ -42,24 +43,24 @@ def framed_walls(model: Model, wall_ids: tuple[str, ...] = ()) -> tuple[str, ...
     return tuple(w for w in model.lines if w in model.framed and (not wanted or w in wanted))
 
 
-def marks(model: Model, wall_id: str) -> tuple[dict[str, str], tuple[Marked, ...]]:
-    """Return each piece's mark by key, and the list of marks."""
-    groups: dict[tuple[str, str, float], list[str]] = {}
+def marks_in(model: Model, wall_id: str) -> tuple[Marked, ...]:
+    """Return the list of the marks of a wall."""
+    groups: dict[tuple[str, str, str], list[Piece]] = {}
     for piece in model.framed[wall_id].pieces:
-        length = round(cut_length(piece.length, model.project.units), 3)
-        groups.setdefault((piece.role, piece.section, length), []).append(piece.key)
+        groups.setdefault((piece.role, model.marks[piece.key], piece.section), []).append(piece)
     order = list(ROLES)
-    rows = sorted(groups, key=lambda k: (order.index(k[0]), k[1], -k[2]))
-    numbers: dict[str, int] = {}
-    by_key: dict[str, str] = {}
-    listed = []
-    for role, size, length in rows:
-        numbers[role] = numbers.get(role, 0) + 1
-        mark = f"{ROLES[role].mark}{numbers[role]}"
-        keys = groups[(role, size, length)]
-        by_key.update(dict.fromkeys(keys, mark))
-        listed.append(Marked(mark, role, size, length, len(keys)))
-    return by_key, tuple(listed)
+    rows = sorted(groups, key=lambda k: (order.index(k[0]), by_number(k[1])))
+    units = model.project.units
+    return tuple(
+        Marked(
+            mark,
+            role,
+            size,
+            round(cut_length(groups[(role, mark, size)][0].length, units), 3),
+            len(groups[(role, mark, size)]),
+        )
+        for role, mark, size in rows
+    )
 
 
 def framing_elevation(
@@ -72,7 +73,7 @@ def framing_elevation(
     """
     framed, line = model.framed[wall_id], model.lines[wall_id]
     units = model.project.units
-    by_key, listed = marks(model, wall_id)
+    listed = marks_in(model, wall_id)
     flip = _flipped(line)
     items: list[Item] = []
     for stick, piece in zip(framed.wall.sticks, framed.pieces, strict=True):
@@ -80,7 +81,7 @@ def framing_elevation(
         fill = used_fill(result.used) if used and result else ROLES[stick.role].fill
         items.append(Area((_seen(stick.ring, line, flip),), fill, "outline", "walls", piece.key))
     items += _openings(model, line, flip, scale)
-    items += _mark_texts(framed.wall.sticks, framed.pieces, by_key, line, flip, scale)
+    items += _mark_texts(framed.wall.sticks, framed.pieces, model.marks, line, flip, scale)
     spans = line_span(framed.wall.sticks)
     items += _ground(model, line, spans, flip, scale)
     items += _axes(model, line, spans, flip, scale)
@@ -146,7 +147,7 @@ def _backed(at: Point, text: str, size: float, ref: str = "") -> list[Item]:
 def _mark_texts(
     sticks: tuple[Stick, ...],
     pieces: tuple[Piece, ...],
-    by_key: dict[str, str],
+    by_key: Mapping[str, str],
     line: WallLine,
     flip: bool,
     scale: float,

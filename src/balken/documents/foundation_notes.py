@@ -9,7 +9,7 @@ from balken.design.footings import RunFooting
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Circle, Item, Path, Text
 from balken.documents.lettering import text_width
-from balken.documents.marks import pad_size
+from balken.documents.pad_sizes import pad_size
 from balken.framing.foundations import FoundationRun
 from balken.framing.pads import PadPlace
 from balken.framing.slabs import SlabPlan

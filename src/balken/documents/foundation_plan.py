@@ -2,6 +2,7 @@
 
 import itertools
 
+from balken.derived.marks import footing_marks
 from balken.derived.model import Model
 from balken.design.checks import used_text
 from balken.design.footings import RunFooting
@@ -10,7 +11,6 @@ from balken.documents.display import Area, Item, Layer, Path, Strokes, Text
 from balken.documents.foundation_notes import notes_of
 from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
-from balken.documents.marks import footing_marks
 from balken.documents.section_keys import section_keys
 from balken.documents.slope_marks import slope_marks
 from balken.documents.style import used_fill

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import shapely
 
+from balken.derived.marks import footing_marks
 from balken.derived.model import Model
 from balken.design.checks import used_text
 from balken.design.footings import RunFooting
@@ -11,7 +12,7 @@ from balken.documents.cross_section import cut_view, fill_of, joined
 from balken.documents.dimensions import TEXT, dimension_string
 from balken.documents.display import Area, Drawing, Item, Path, Strokes, Text
 from balken.documents.hatch import hatch
-from balken.documents.marks import footing_marks, pad_size
+from balken.documents.pad_sizes import pad_size
 from balken.documents.section_bars import bar_items
 from balken.documents.section_keys import Keyed
 from balken.framing.foundations import FoundationRun

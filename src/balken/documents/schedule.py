@@ -7,12 +7,12 @@ from functools import cache
 from importlib.resources import files
 
 from balken.derived.model import Model
-from balken.framing.pieces import Piece
+from balken.framing.pieces import Piece, cut_length
 from balken.model.lookup import by_id
 from balken.model.records import Project
 from balken.model.sections import section
-from balken.units import Units, format_length
-from balken.units.system import FOOT, INCH
+from balken.units import format_length
+from balken.units.system import FOOT
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,6 +20,7 @@ class MemberRow:
     """One member for the member table; ``used`` None where nothing is checked."""
 
     key: str
+    mark: str
     storey: str
     role: str
     section: str
@@ -42,6 +43,7 @@ class CutRow:
     board_feet: float
     cost: float | None
     keys: tuple[str, ...]
+    mark: str
 
 
 def storey_name(project: Project, level_id: str) -> str:
@@ -51,13 +53,14 @@ def storey_name(project: Project, level_id: str) -> str:
 
 
 def member_rows(model: Model) -> list[MemberRow]:
-    """Return all lumber members, by storey, role and place."""
-    rows = []
+    """Return all lumber members, by storey, role and mark, in their order in the layout."""
+    rows, marks = [], model.marks
     for piece in model.members():
         result = model.results.get(piece.key)
         rows.append(
             MemberRow(
                 piece.key,
+                marks[piece.key],
                 storey_name(model.project, piece.level),
                 piece.role,
                 piece.section,
@@ -68,13 +71,13 @@ def member_rows(model: Model) -> list[MemberRow]:
             )
         )
     heights = {storey_name(model.project, v.id): v.height for v in model.project.levels}
-    return sorted(rows, key=lambda r: (heights.get(r.storey, 0.0), r.role, r.key))
+    return sorted(rows, key=lambda r: (heights.get(r.storey, 0.0), r.role, by_number(r.mark)))
 
 
-def cut_length(length: float, units: Units) -> float:
-    """Return the length to saw: up to the next quarter inch (common practice), or whole mm."""
-    step = INCH / 4.0 if units is Units.IMPERIAL else 1.0
-    return -(-(length - 0.02 * step) // step) * step
+def by_number(mark: str) -> tuple[str, int]:
+    """Return what marks are sorted by: J2 before J10."""
+    letters = mark.rstrip("0123456789")
+    return letters, int(mark[len(letters) :] or 0)
 
 
 def board_feet(name: str, length: float) -> float:
@@ -121,6 +124,7 @@ def cut_list(model: Model) -> list[CutRow]:
                 feet,
                 cost(pieces[0], feet),
                 tuple(p.key for p in pieces),
+                model.marks[pieces[0].key],
             )
         )
     return sorted(
@@ -138,6 +142,7 @@ CUT_HEADINGS = (
     "Count",
     "Board feet",
     "Cost $",
+    "Mark",
 )
 
 
@@ -154,13 +159,14 @@ def cut_table(model: Model) -> list[tuple[str | float | int, ...]]:
             r.count,
             round(r.board_feet, 2),
             round(r.cost, 2) if r.cost is not None else "",
+            r.mark,
         )
         for r in cut_list(model)
     ]
 
 
 MEMBER_HEADINGS = (
-    "Member",
+    "Mark",
     "Storey",
     "Role",
     "Section",
@@ -176,7 +182,7 @@ def member_table(model: Model) -> list[tuple[str | float | int, ...]]:
     """Return the members as rows under MEMBER_HEADINGS."""
     return [
         (
-            r.key,
+            r.mark,
             r.storey,
             r.role,
             r.section,

@@ -15,7 +15,7 @@ from balken import __version__
 from balken.derived.model import Model
 from balken.exchange.file_errors import Progress, Stopped
 from balken.exchange.former_names import former_names
-from balken.exchange.ifc_entities import SETTINGS, Entities
+from balken.exchange.ifc_entities import NAMES, SETTINGS, Entities
 from balken.exchange.replacing import replacing
 from balken.framing.bands import WallLine
 from balken.framing.pieces import Piece
@@ -220,9 +220,10 @@ class _Writer(Entities):
         place = self.placement(parent, (x0, y0, z0 - z), solid.w, solid.u)
         body = self.body_of(solid, piece.section or None)
         shape = self.new("IfcProductDefinitionShape", None, None, [body])
-        name = f"{piece.section} {piece.role}".strip().capitalize()
+        mark = self.model.marks[piece.key]
+        name = f"{mark} {piece.section} {piece.role}".replace("  ", " ")
         object_type = piece.role.upper() if predefined == "USERDEFINED" else None
-        made = self.new(kind, self.gid(piece.key), None, name, None, object_type, place, shape, piece.key, predefined)
+        made = self.new(kind, self.gid(piece.key), None, name, None, object_type, place, shape, mark, predefined)
         self.contained[piece.level].append(made)
         if piece.section:
             self.materials[self._lumber(piece)].append(made)
@@ -233,9 +234,10 @@ class _Writer(Entities):
         result = self.model.results.get(piece.key)
         if result is not None:
             self.properties[self._checked(result.used, result.governs.name, result.governs.clause)].append(made)
+        names = [self.single("Name", "IfcIdentifier", piece.key)]
         if piece.key in self.former:
-            former = [self.single("FormerName", "IfcIdentifier", self.former[piece.key])]
-            self.properties[self.set_of("IfcPropertySet", "Balken_Names", former)].append(made)
+            names.append(self.single("FormerName", "IfcIdentifier", self.former[piece.key]))
+        self.properties[self.set_of("IfcPropertySet", NAMES, names)].append(made)
         if piece.role == "column":
             self.properties[self.set_of("IfcPropertySet", SETTINGS, self._column_settings(piece))].append(made)
 
@@ -316,7 +318,7 @@ class _Writer(Entities):
             None,
             place,
             self.new("IfcProductDefinitionShape", None, None, [axis, body]),
-            wall_id,
+            m.marks[wall_id],
             "ELEMENTEDWALL" if any("studs" in layer.material for layer in line.buildup.layers) else "SOLIDWALL",
         )
         self.contained[level].append(made)
@@ -362,6 +364,7 @@ class _Writer(Entities):
             ("IfcElementQuantity", "Qto_WallBaseQuantities", items),
             ("IfcPropertySet", "Pset_WallCommon", common),
             ("IfcPropertySet", SETTINGS, self._settings(wall)),
+            ("IfcPropertySet", NAMES, [self.single("Name", "IfcIdentifier", wall.id)]),
         ):
             self.properties[self.set_of(kind, name, values)].append(made)
 
@@ -414,14 +417,26 @@ class _Writer(Entities):
         ring: Ring = ((0.0, 0.0), (o.width, 0.0), (o.width, far - near), (0.0, far - near))
         solid = Prism((0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (ring,), o.height)
         shape = self.new("IfcProductDefinitionShape", None, None, [self.body_of(solid, None)])
-        hole = self.new("IfcOpeningElement", self.gid(o.id), None, o.kind, None, None, place, shape, o.id, "OPENING")
+        hole = self.new(
+            "IfcOpeningElement",
+            self.gid(o.id),
+            None,
+            o.kind,
+            None,
+            None,
+            place,
+            shape,
+            self.model.marks[o.id],
+            "OPENING",
+        )
         self.new("IfcRelVoidsElement", self.gid(o.id, "voids"), None, None, None, wall, hole)
         header = [self.single("Header", "IfcLabel", o.header or "auto")]
         self.properties[self.set_of("IfcPropertySet", SETTINGS, header)].append(hole)
         if o.kind == "plain":
             return
         own = self.placement(place, (0.0, 0.0, 0.0))
-        values = (self.gid(o.id, "fill"), None, o.kind, None, None, own, None, o.id, o.height, o.width)
+        mark = self.model.marks[o.id]
+        values = (self.gid(o.id, "fill"), None, o.kind, None, None, own, None, mark, o.height, o.width)
         filling = (
             self.new("IfcDoor", *values, "DOOR", "NOTDEFINED", None)
             if o.kind == "door"

@@ -9,6 +9,8 @@ from balken.geometry.solids import Swept
 
 _NAMESPACE = uuid.UUID("6b1f0c52-52a5-4a0e-9a8e-0d2c7f3b8a11")
 
+NAMES = "Balken_Names"
+"""Property set of what a thing is called within Balken; people see its mark."""
 SETTINGS = "Balken_Settings"
 """Property set of what was decided here and has no place of its own in IFC."""
 

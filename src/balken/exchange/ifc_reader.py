@@ -151,7 +151,7 @@ class _Reader:
                 self.report.approximated.append((wall.source, "IfcWall", wall_label(after, wall.id), why))
 
     def _wall(self, made: Any) -> None:
-        if isinstance(made.Tag, str) and "/" in made.Tag and made.is_a() == "IfcWall":
+        if made.is_a() == "IfcWall" and self.source.derived(made):
             raise NotHeld("a foundation wall; Balken derives these from a foundation")
         try:
             self.walls.take(made)

@@ -1,11 +1,13 @@
 """An IFC file being read: its units, storeys and placements, and the report of what became of each thing."""
 
 import math
+import re
 from dataclasses import dataclass, field
 from typing import Any, get_args
 
 import numpy as np
 
+from balken.exchange.ifc_entities import NAMES
 from balken.exchange.ifc_shapes import axes_of, mesh_of
 from balken.model.errors import EditError
 from balken.model.naming import is_column, is_made
@@ -70,6 +72,10 @@ def global_id(thing: Any) -> str:
     """Return the GlobalId of a thing, or "" where the file has something else there."""
     value = getattr(thing, "GlobalId", "")
     return value if isinstance(value, str) else ""
+
+
+MARK = re.compile(r"^[A-Z]{1,2}[0-9]+$")
+"""What marks look like."""
 
 
 class Source:
@@ -181,8 +187,17 @@ class Source:
 
     def derived(self, thing: Any) -> bool:
         """Whether Balken itself wrote it from a layout (its tag is the key of a piece)."""
+        name = self.name_within(thing)
+        return is_made(name) and not is_column(name)
+
+    def name_within(self, thing: Any) -> str:
+        """Return what Balken called a thing that it wrote (in a property set, once in its tag); "" for others' things."""
         tag = thing.Tag if isinstance(thing.Tag, str) else ""
-        return is_made(tag) and not is_column(tag)
+        if is_made(tag) or not MARK.match(tag):
+            return tag
+        told = self.sets(thing).get(NAMES)
+        name = told.get("Name") if isinstance(told, dict) else None
+        return name if isinstance(name, str) else ""
 
     def levels(self) -> tuple[Level, ...]:
         """Return the storeys as levels; those out of all bounds are left out."""

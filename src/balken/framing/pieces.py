@@ -7,6 +7,8 @@ from balken.framing.roles import Role
 from balken.geometry.plane import Point, add
 from balken.geometry.prism import Vec
 from balken.geometry.solids import Solid
+from balken.units import Units
+from balken.units.system import INCH
 from balken.value import Value
 
 
@@ -96,6 +98,12 @@ class Snag(Value, frozen=True):
     text: str
     owner: str
     at: Vec
+
+
+def cut_length(length: float, units: Units) -> float:
+    """Return the length to saw: up to the next quarter inch (common practice), or whole mm."""
+    step = INCH / 4.0 if units is Units.IMPERIAL else 1.0
+    return -(-(length - 0.02 * step) // step) * step
 
 
 def split_run(length: float, longest: float) -> list[tuple[float, float]]:

@@ -32,7 +32,7 @@ def marks(model: "Model") -> Mapping[str, str]:
         rows += _of_sticks(wall, units)
     found = _given_out(rows)
     for letter, records in ((WALL, model.project.walls), (OPENING, model.project.openings)):
-        found |= {name: f"{letter}{number}" for name, number in numbers(records).items()}  # type: ignore[arg-type]
+        found |= {name: f"{letter}{number}" for name, number in numbers(records).items()}
     found |= footing_marks(model)
     return found
 

@@ -33,7 +33,9 @@ def test_layers_meet_at_corners_without_gap_or_overlap(clockwise, long, wide):
     for layer in range(4):
         boxes = [plan(model.pieces[f"wall-{i}/layer/{layer}"]) for i in (1, 2, 3, 4)]
         whole = shapely.union_all(boxes, grid_size=1e-3)  # joints meet to a thousandth of a mm
-        assert whole.area == pytest.approx(sum(b.area for b in boxes), rel=1e-6)
+        assert whole.area == pytest.approx(
+            sum(b.area for b in boxes), abs=10.0
+        )  # the grid of the union moves edges by 0.0005 mm
         assert len(whole.interiors) == 1  # one closed ring
 
 

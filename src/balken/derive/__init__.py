@@ -79,6 +79,7 @@ def _derived(p: Project, memo: Memo) -> Model:
         layouts=layouts,
         layers=built.layers,
         columns=works.columns,
+        edited=laid.edited,
     )
 
 

@@ -35,13 +35,20 @@ def check_all(
     worst: dict[tuple[str, str], tuple[str, ...]] = {}
     for plan in laid.floors:
         f = plan.floor.id
-        made = memo.step(f"results {f}", check_joists, plan, memo.keep(f"joists {f}", _size(laid, f, "joists")), loads)
+        made = memo.step(
+            f"results {f}",
+            check_joists,
+            plan,
+            memo.keep(f"joists {f}", _size(laid, f, "joists")),
+            loads,
+            laid.edited[f].made,
+        )
         worst |= memo.step(f"worst {f}", _worst, made)
         results |= made
     for roof in laid.roofs:
         r = roof.roof.id
         sizes = memo.keep(f"rafters {r}", (_size(laid, r, "rafters"), _size(laid, r, "ties")))
-        made = memo.step(f"results {r}", check_roof, roof, sizes, loads)
+        made = memo.step(f"results {r}", check_roof, roof, sizes, loads, laid.edited[r].made)
         worst |= memo.step(f"worst {r}", _worst, made)
         results |= made
     for wall in framed.values():

@@ -1,6 +1,6 @@
 """Floors and roofs: outlines, joists, rafters and ties laid and sized, and the walls under them fitted."""
 
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from balken.design.joists import design_floor
 from balken.design.layouts import LayoutDesign
@@ -9,6 +9,7 @@ from balken.framing.bands import WallLine
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
 from balken.framing.floors import FloorPlan, at_height, floor_pieces, in_reach
 from balken.framing.foundations import FoundationRun
+from balken.framing.hand_edits import Edited, edited_floor, edited_roof
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.pieces import Bearer, Piece
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
@@ -39,6 +40,8 @@ class Laid(NamedTuple):
     reactions: tuple[tuple[Reaction, ...], ...] = ()
     gables: dict[str, GableTop] = {}  # noqa: RUF012
     lines: Lines = {}  # noqa: RUF012
+    edited: dict[str, Edited[Any]] = {}  # noqa: RUF012
+    """Hand edits by the layout they are in."""
 
 
 def outlines(memo: Memo, p: Project, lines: Lines) -> Closed:
@@ -102,13 +105,17 @@ def _with_floor(
     level = memo.keep(f"level {floor.id}", by_id(p.levels)[floor.level].height)
     usable = memo.keep(f"bearers {floor.id}", in_reach(at_height(on, level - floor.deck), around))
     plan, design = memo.step(f"plan {floor.id}", design_floor, floor, around, level, usable, loads, p.steps)
-    pieces = memo.step(f"pieces {floor.id}", floor_pieces, plan, design.size, level, p.stock_length)
+    edits = memo.keep(f"edits {floor.id}", tuple(e for e in p.member_edits if e.owner == floor.id))
+    edited = memo.step(f"edited {floor.id}", edited_floor, plan, edits, design.size, p.stock_length)
+    plan = edited.plan
+    pieces = memo.step(f"pieces {floor.id}", floor_pieces, plan, design.size, level, p.stock_length, edited.made)
     reactions = memo.step(f"reactions {floor.id}", floor_reactions, plan, loads)
     return made._replace(
         floors=(*made.floors, plan),
         designs=made.designs | {(floor.id, "joists"): design},
         groups=(*made.groups, pieces),
         reactions=(*made.reactions, reactions),
+        edited=made.edited | {floor.id: edited},
     )
 
 
@@ -117,7 +124,11 @@ def _with_roof(memo: Memo, p: Project, loads: Loads, around: Outline, roof: Roof
     bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
     near = memo.keep(f"walls {roof.id}", _walls_of(roof, made.lines))
     plan, rafters, ties = memo.step(f"plan {roof.id}", design_roof, roof, around, bearing, near, loads, p.steps)
-    pieces = memo.step(f"pieces {roof.id}", roof_pieces, plan, rafters.size, ties.size, p.stock_length)
+    edits = memo.keep(f"edits {roof.id}", tuple(e for e in p.member_edits if e.owner == roof.id))
+    edited = memo.step(
+        f"edited {roof.id}", edited_roof, plan, edits, memo.keep(f"sizes {roof.id}", (rafters.size, ties.size))
+    )
+    pieces = memo.step(f"pieces {roof.id}", roof_pieces, plan, rafters.size, ties.size, p.stock_length, edited.made)
     reactions = memo.step(f"reactions {roof.id}", roof_reactions, plan, loads)
     gables = memo.step(f"gables {roof.id}", gable_tops, plan, near, rafters.size)
     under = heads_under_roof(p, plan, made.lines, section(rafters.size).depth)
@@ -130,6 +141,7 @@ def _with_roof(memo: Memo, p: Project, loads: Loads, around: Outline, roof: Roof
         reactions=(*made.reactions, reactions),
         gables=made.gables | gables | raked,
         lines=lines,
+        edited=made.edited | {roof.id: edited},
     )
 
 

@@ -6,6 +6,7 @@ from balken.design.headers import design_headers
 from balken.design.stud_walls import FramedWall, StudDesign, WallDesign, checked_sticks, design_studs, lay_studs
 from balken.framing.bands import WallLine
 from balken.framing.fitting import ribbons
+from balken.framing.hand_edits import edited_wall
 from balken.framing.joints import Joints, join
 from balken.framing.pieces import Piece
 from balken.framing.walls import GableTop, layer_profiles, wall_pieces
@@ -88,5 +89,8 @@ def _laid(memo: Memo, p: Project, line: WallLine, built: Built, made: WallDesign
         memo.keep("stock", p.stock_length),
         memo.keep(f"ribbons {w}", ribbons(line, p.floors, p.levels)),
     )
-    results = memo.step(f"sticks {w}", checked_sticks, made, laid)
-    return memo.step(f"framed {w}", FramedWall, memo.keep(f"line {w}", line), made.design, made.headers, laid, results)
+    edits = memo.keep(f"edits {w}", tuple(e for e in p.member_edits if e.owner == w))
+    edited = memo.step(f"edited {w}", edited_wall, laid, edits, made.design.size, made.design.spacing)
+    results = memo.step(f"sticks {w}", checked_sticks, made, edited)
+    line = memo.keep(f"line {w}", line)
+    return memo.step(f"framed {w}", FramedWall, line, made.design, made.headers, edited.plan, results, edited)

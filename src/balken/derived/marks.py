@@ -30,7 +30,11 @@ def marks(model: "Model") -> Mapping[str, str]:
         rows += _of_pieces(group, units)
     for wall in model.framed.values():
         rows += _of_sticks(wall, units)
+    edited = model.hand_edited
+    if edited:
+        rows = [(name, (*alike, "by hand") if name in edited else alike) for name, alike in rows]
     found = _given_out(rows)
+    found |= {name: f"{found[name]}{BY_HAND}" for name in edited if name in found}
     for letter, records in ((WALL, model.project.walls), (OPENING, model.project.openings)):
         found |= {name: f"{letter}{number}" for name, number in numbers(records).items()}
     found |= footing_marks(model)
@@ -38,6 +42,8 @@ def marks(model: "Model") -> Mapping[str, str]:
 
 
 WALL, OPENING = "W", "O"
+BY_HAND = "*"
+"""Stands behind the mark of what has a hand edit."""
 
 
 def footing_marks(model: "Model") -> dict[str, str]:

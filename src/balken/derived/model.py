@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 from balken.derived.finding import Finding
 from balken.derived.marks import marks
@@ -16,6 +17,7 @@ from balken.framing.bands import WallLine
 from balken.framing.floors import FloorPlan
 from balken.framing.foundations import FoundationRun
 from balken.framing.ground import Ground
+from balken.framing.hand_edits import Edited
 from balken.framing.joints import Joints
 from balken.framing.outlines import Outline
 from balken.framing.pads import PadPlace
@@ -28,7 +30,7 @@ from balken.loads.cases import Cases
 from balken.loads.path import LoadPath
 from balken.model.lookup import by_id
 from balken.model.naming import owner_of
-from balken.model.records import Project
+from balken.model.records import MemberEdit, Project
 from balken.units import Units
 
 
@@ -76,6 +78,8 @@ class Model:
     layers: dict[str, tuple[Piece, ...]]
     """The layers of each wall; its studs stand in ``framed``."""
     columns: tuple[Piece, ...]
+    edited: dict[str, Edited[Any]]
+    """The hand edits of floors and roofs by their ids; those of walls stand in ``framed``."""
     findings: tuple[Finding, ...] = ()
 
     @property
@@ -97,6 +101,18 @@ class Model:
     def marks(self) -> Mapping[str, str]:
         """The mark of each member, column, wall, run and pad, by its name or id; given out when first asked for."""
         return marks(self)
+
+    @cached_property
+    def hand_edited(self) -> frozenset[str]:
+        """The names of members that have a hand edit."""
+        rows = [*self.edited.values(), *(wall.edited for wall in self.framed.values())]
+        return frozenset(name for row in rows for name in row.names)
+
+    @property
+    def lost_edits(self) -> list[tuple[MemberEdit, str]]:
+        """Hand edits that have no member, each with the name of the nearest one, or ""."""
+        rows = [*self.edited.values(), *(wall.edited for wall in self.framed.values())]
+        return [lost for row in rows for lost in row.lost]
 
     @cached_property
     def _but_sticks(self) -> dict[str, Piece]:

@@ -1,11 +1,13 @@
 """Floors designed: joists laid to learn their spans, size and spacing chosen, every joist checked."""
 
+from collections.abc import Mapping
+
 from balken.design.checks import MemberResult
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
-from balken.design.members import JOIST_LIMIT, MemberCase, check_member
+from balken.design.members import JOIST_LIMIT, MemberCase, check_member, with_wood
 from balken.framing.floors import FloorPlan, floor_plan
 from balken.framing.outlines import Outline
-from balken.framing.pieces import Bearer
+from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf
 from balken.loads.path import floor_cases
 from balken.model.naming import piece_name
 from balken.model.records import Floor, Loads
@@ -45,14 +47,26 @@ def design_floor(
     return floor_plan(floor, closed, level, bearers, design.spacing), design
 
 
-def check_joists(plan: FloorPlan, size: str, loads: Loads) -> dict[str, MemberResult]:
-    """Check every joist with its own span, width and bearing; those alike once."""
+def check_joists(
+    plan: FloorPlan, size: str, loads: Loads, made: Mapping[str, MadeOf] = NOTHING_EDITED
+) -> dict[str, MemberResult]:
+    """Check every joist with its own span, width and bearing; those alike once.
+
+    ``made``: what single joists are made of that are not as the layout, by name.
+    """
     found: dict[str, MemberResult] = {}
     known: dict[tuple[float, float, float], MemberResult] = {}
     for line in plan.lines:
+        name = piece_name(plan.floor.id, "joist", line.place)
         bearing = min([b for b, s in zip(line.bearings, line.supports, strict=True) if s], default=1.0)
-        alike = round(max(line.clear, 1.0), 3), round(max(line.width, plan.spacing), 3), round(bearing, 3)
+        # By the layout's spacing at least; what a hand edit gave it or took from it counts as it is.
+        width = line.width if line.edited else max(line.width, plan.spacing)
+        alike = round(max(line.clear, 1.0), 3), round(width, 3), round(bearing, 3)
+        if name in made:
+            case = joist_case(plan.floor, *alike, loads, made[name].sized(size))
+            found[name] = check_member(with_wood(case, made[name]))
+            continue
         if alike not in known:
             known[alike] = check_member(joist_case(plan.floor, *alike, loads, size))
-        found[piece_name(plan.floor.id, "joist", line.place)] = known[alike]
+        found[name] = known[alike]
     return found

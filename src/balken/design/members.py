@@ -27,6 +27,7 @@ from balken.design.stability import (
     stability_factor,
 )
 from balken.design.values import Values, reference_values, size_factors
+from balken.framing.pieces import MadeOf
 from balken.loads.cases import Cases, Combination, combinations_for
 from balken.model.sections import Section, section
 from balken.units.system import INCH
@@ -95,6 +96,11 @@ class MemberCase:
         # Half the needed bearing at each end, never more than there is.
         need = abs(combo.of(self.line)) * self.clear / 2.0 / (values.fc_perp * self.section.breadth)
         return design_span(self.clear, min(need, self.bearing))
+
+
+def with_wood(case: MemberCase, own: MadeOf) -> MemberCase:
+    """Return a case of the species and grade of a hand edit, where it says any."""
+    return replace(case, species=own.species or case.species, grade=own.grade or case.grade)
 
 
 def bending_value(case: MemberCase, values: Values, duration: float) -> float:

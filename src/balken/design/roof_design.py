@@ -1,12 +1,15 @@
 """Roofs designed: rafters and ceiling ties laid, size and spacing chosen, every one checked."""
 
+from collections.abc import Mapping
+
 from msgspec.structs import replace
 
 from balken.design.checks import MemberResult
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
-from balken.design.members import CEILING_LIMIT, MemberCase, check_member, rafter_limit
+from balken.design.members import CEILING_LIMIT, MemberCase, check_member, rafter_limit, with_wood
 from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline
+from balken.framing.pieces import NOTHING_EDITED, MadeOf
 from balken.framing.roofs import RoofPlan, roof_plan
 from balken.loads.cases import Cases
 from balken.loads.path import ceiling_cases, roof_cases, thrust
@@ -90,8 +93,13 @@ def design_roof(
     return plan, rafters, ties
 
 
-def check_roof(plan: RoofPlan, sizes: tuple[str, str], loads: Loads) -> dict[str, MemberResult]:
-    """Check every rafter and tie with its own span, width and bearing; those alike once."""
+def check_roof(
+    plan: RoofPlan, sizes: tuple[str, str], loads: Loads, made: Mapping[str, MadeOf] = NOTHING_EDITED
+) -> dict[str, MemberResult]:
+    """Check every rafter and tie with its own span, width and bearing; those alike once.
+
+    ``made``: what single ones are made of that are not as the layout, by name.
+    """
     found: dict[str, MemberResult] = {}
     by_width: dict[float, MemberResult] = {}
     for station in plan.stations:
@@ -99,12 +107,22 @@ def check_roof(plan: RoofPlan, sizes: tuple[str, str], loads: Loads) -> dict[str
         if width not in by_width:
             by_width[width] = check_member(rafter_case(plan, width, loads, sizes[0]))
         for side in (0, 1):
-            found[piece_name(plan.roof.id, "rafter", plan.rafter_place(station, side))] = by_width[width]
+            name = piece_name(plan.roof.id, "rafter", plan.rafter_place(station, side))
+            own = made.get(name)
+            found[name] = (
+                by_width[width]
+                if own is None
+                else check_member(with_wood(rafter_case(plan, width, loads, own.sized(sizes[0])), own))
+            )
     tension = thrust(plan, loads)
     known: dict[tuple[float, float, float], MemberResult] = {}
     for tie in plan.ties:
         alike = round(max(tie.clear, 1.0), 3), round(tie.width, 3), round(min(tie.bearings), 3)
         if alike not in known:
             known[alike] = check_member(tie_case(plan, *alike, loads, sizes[1], tension))
-        found[piece_name(plan.roof.id, "tie", tie.place)] = known[alike]
+        name = piece_name(plan.roof.id, "tie", tie.place)
+        found[name] = known[alike]
+        if name in made:
+            case = tie_case(plan, *alike, loads, made[name].sized(sizes[1]), tension)
+            found[name] = check_member(with_wood(case, made[name]))
     return found

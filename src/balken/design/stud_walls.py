@@ -1,7 +1,7 @@
 """Sizing a stud wall from the load on its head and the wind on its face, then framing it."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache, cached_property, partial
 
 import numpy as np
@@ -9,10 +9,11 @@ import numpy as np
 from balken.design.checks import MemberResult
 from balken.design.headers import FACTORS, HeaderDesign, Openings, header_sizes, opening_case
 from balken.design.layouts import LayoutDesign, design_layout
-from balken.design.stud_checks import BRICK_LIMIT, BRITTLE_LIMIT, GYPSUM_LIMIT, WIND_LIMIT, StudCase
+from balken.design.stud_checks import BRICK_LIMIT, BRITTLE_LIMIT, GYPSUM_LIMIT, WIND_LIMIT, StudCase, check_stud
 from balken.framing.bands import WallLine
+from balken.framing.hand_edits import EditedWall
 from balken.framing.joints import Joints
-from balken.framing.pieces import Piece
+from balken.framing.pieces import MadeOf, Piece
 from balken.framing.studs import StudWall, T, Trimming, clear_height, stud_pieces, stud_wall
 from balken.framing.walls import GableTop
 from balken.loads.along import Laid, laid_together
@@ -35,6 +36,7 @@ class FramedWall:
     headers: dict[str, HeaderDesign]
     wall: StudWall
     results: dict[str, MemberResult]
+    edited: EditedWall
 
     @cached_property
     def pieces(self) -> tuple[Piece, ...]:
@@ -162,13 +164,35 @@ def lay_studs(
     return stud_wall(line, joints, openings, gable, spacing, trims, stock, ribbons)
 
 
-def checked_sticks(made: WallDesign, wall: StudWall) -> dict[str, MemberResult]:
+def checked_sticks(made: WallDesign, edited: EditedWall) -> dict[str, MemberResult]:
     """Return the check of each stud, header, jack and king by the key of its piece."""
     results: dict[str, MemberResult] = {}
+    wall = edited.plan
     for stick in wall.sticks:
+        name = stick.key(wall.wall)
         if stick.role == "stud":
-            results[stick.key(wall.wall)] = made.design.result
+            results[name] = made.design.result
+            if name in edited.carries:
+                results[name] = _by_itself(made.design, edited.carries[name], edited.made.get(name))
         elif stick.opening in made.headers and stick.role in ("header", "jack stud", "king stud"):
             h = made.headers[stick.opening]
             results[stick.key(wall.wall)] = {"header": h.header, "jack stud": h.jack, "king stud": h.king}[stick.role]
     return results
+
+
+def _by_itself(design: LayoutDesign, strip: float, own: MadeOf | None) -> MemberResult:
+    """Check a stud that is not as the others, or carries another strip (mm), by what the most loaded one carries."""
+    case = design.result.case
+    assert isinstance(case, StudCase)
+    own = own or MadeOf()
+    part = strip / case.spacing
+    return check_stud(
+        replace(
+            case,
+            size=own.sized(case.size),
+            species=own.species or case.species,
+            grade=own.grade or case.grade,
+            spacing=round(strip, 3),
+            axial=Cases(*(round(v * part, 2) for v in case.axial)),
+        )
+    )

@@ -76,8 +76,9 @@ def member_rows(model: Model) -> list[MemberRow]:
 
 def by_number(mark: str) -> tuple[str, int]:
     """Return what marks are sorted by: J2 before J10."""
-    letters = mark.rstrip("0123456789")
-    return letters, int(mark[len(letters) :] or 0)
+    plain = mark.rstrip("*")
+    letters = plain.rstrip("0123456789")
+    return letters, int(plain[len(letters) :] or 0)
 
 
 def board_feet(name: str, length: float) -> float:

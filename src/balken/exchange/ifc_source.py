@@ -74,7 +74,7 @@ def global_id(thing: Any) -> str:
     return value if isinstance(value, str) else ""
 
 
-MARK = re.compile(r"^[A-Z]{1,2}[0-9]+$")
+MARK = re.compile(r"^[A-Z]{1,2}[0-9]+[*]?$")
 """What marks look like."""
 
 

@@ -5,11 +5,14 @@ from collections.abc import Callable
 from balken.framing.stepping import step_down, step_to_meet
 from balken.model import edits
 from balken.model.foundation_edits import pad_under, steps_on_courses
+from balken.model.member_edits import back_to_layout, hang_edit_on
 from balken.model.records import Project
 from balken.model.wall_edits import square_wall
 
 FIXES: dict[str, Callable[..., Project]] = {
     **edits.BY_NAME,
+    "back_to_layout": back_to_layout,
+    "hang_edit_on": hang_edit_on,
     "pad_under": pad_under,
     "step_down": step_down,
     "step_to_meet": step_to_meet,

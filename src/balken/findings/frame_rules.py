@@ -9,6 +9,7 @@ from balken.derived.model import Model
 from balken.design.checks import used_text
 from balken.design.layouts import LayoutDesign
 from balken.design.members import LEAST_BEARING
+from balken.findings.edit_rules import EDIT_RULES
 from balken.findings.foundation_rules import FOUNDATION_RULES
 from balken.findings.names import counted
 from balken.findings.post_rules import POST_RULES
@@ -35,7 +36,7 @@ SQUARE, OUT_OF_SQUARE = 1.0, 75.0
 def all_findings(c: Model) -> tuple[Finding, ...]:
     """Run every rule; graver findings first, then in the order of the work."""
     order = ("set out", "walls", "foundations", "floors", "roof", "check", "sheets")
-    found = [finding for rule in (*RULES, *FOUNDATION_RULES, *POST_RULES) for finding in rule(c)]
+    found = [finding for rule in (*RULES, *FOUNDATION_RULES, *POST_RULES, *EDIT_RULES) for finding in rule(c)]
     return tuple(sorted(found, key=lambda f: (not f.grave, order.index(f.stage))))
 
 
@@ -109,8 +110,9 @@ def open_outlines(c: Model) -> Iterable[Finding]:
             (0.0, 0.0, 0.0),
         )
     for plan in c.floors:
-        if plan.snags:
-            ends = len(plan.snags)
+        bare = [snag for snag in plan.snags if snag.kind == "no bearing"]
+        if bare:
+            ends = len(bare)
             more = f"{ends} ends" if ends < 20 else "20 ends or more"
             yield Finding(
                 "no bearing",
@@ -118,7 +120,7 @@ def open_outlines(c: Model) -> Iterable[Finding]:
                 f"{plan.floor.name}: joists have nothing to bear on",
                 f"{more} reach no sill or wall within 20 in below the deck. Add a foundation or bearing wall there.",
                 (plan.floor.id,),
-                plan.snags[0].at,
+                bare[0].at,
             )
 
 

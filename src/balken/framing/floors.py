@@ -4,6 +4,7 @@ The lines depend on the plan alone, so that sizes can be chosen from spans befor
 """
 
 import itertools
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from msgspec.structs import replace as replace_struct
@@ -11,7 +12,7 @@ from msgspec.structs import replace as replace_struct
 from balken.framing.frames import Frame, edge_angle, positions
 from balken.framing.joist_lines import RIM, JoistLines, Patch, clear_of_notches
 from balken.framing.outlines import Outline
-from balken.framing.pieces import Bearer, MemberLine, Piece, Snag, split_run
+from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf, MemberLine, Piece, Snag, split_run
 from balken.geometry.plane import (
     Point,
     Ring,
@@ -25,9 +26,9 @@ from balken.geometry.plane import (
     unit,
 )
 from balken.geometry.prism import box, upright
-from balken.model.naming import Places, piece_name, place_at
+from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.model.records import Floor
-from balken.model.sections import section
+from balken.model.sections import Section, section
 from balken.units.system import INCH
 
 LEAST_GAP = 1.0 * INCH
@@ -195,8 +196,9 @@ def _laid(
 def _datum(ring: Ring, outline: Outline) -> str:
     """Return the wall from which joists are counted: the first along them."""
     sides = [(ring[i], ring[(i + 1) % len(ring)], wall) for i, wall in enumerate(outline.walls)]
-    along = [(min(p[1], q[1]), wall) for p, q, wall in sides if abs(q[0] - p[0]) > abs(q[1] - p[1])]
-    return min(along)[1] if along else outline.walls[0]
+    along = [(round(min(p[1], q[1])), wall) for p, q, wall in sides if abs(q[0] - p[0]) > abs(q[1] - p[1])]
+    first = min((t for t, _ in along), default=0)
+    return oldest([wall for t, wall in along if t == first] or list(outline.walls))
 
 
 def _named(lines: list[MemberLine], datum: str, t_low: float) -> tuple[MemberLine, ...]:
@@ -246,24 +248,29 @@ def _apart_from(ring: Ring, side: int, point: Point) -> float:
     return to_segment(point, p, q) + (1e5 if steep else 0.0)
 
 
-def floor_pieces(plan: FloorPlan, size: str, level: float, stock: float) -> tuple[Piece, ...]:
-    """Return joists, rim boards and deck of a floor whose deck top is at ``level``."""
+def floor_pieces(
+    plan: FloorPlan, size: str, level: float, stock: float, made: Mapping[str, MadeOf] = NOTHING_EDITED
+) -> tuple[Piece, ...]:
+    """Return joists, rim boards and deck of a floor whose deck top is at ``level``.
+
+    ``made``: what single members are made of that are not as the layout, by name.
+    """
     floor, frame = plan.floor, plan.frame
-    lumber = section(size)
     top = level - floor.deck
-    low = top - lumber.depth
-    made_of = {"section": size, "species": floor.joists.species, "grade": floor.joists.grade}
     side = (*frame.t, 0.0)
     pieces: list[Piece] = []
     for line in plan.lines:
+        key = piece_name(floor.id, "joist", line.place)
+        lumber, name, species, grade = _made(floor, size, made.get(key))
+        low = top - lumber.depth
         start = (*frame.back(line.low, line.t), low)
         end = (*frame.back(line.high, line.t), low)
         solid = box(start, end, side, lumber.breadth, lumber.depth)
-        key = piece_name(floor.id, "joist", line.place)
+        long = line.high - line.low
         pieces.append(
-            Piece(key, "joist", floor.id, floor.level, solid, "timber", start, end, line.high - line.low, **made_of)
+            Piece(key, "joist", floor.id, floor.level, solid, "timber", start, end, long, name, species, grade)
         )
-    pieces.extend(_rims(plan, size, low, stock))
+    pieces.extend(_rims(plan, size, top, stock, made))
     ring = plan.outline.core
     deck = upright(ring, top, floor.deck) if floor.deck > 0.0 else None
     if deck is not None:
@@ -284,11 +291,28 @@ def floor_pieces(plan: FloorPlan, size: str, level: float, stock: float) -> tupl
     return tuple(pieces)
 
 
-def _rims(plan: FloorPlan, size: str, low: float, stock: float) -> list[Piece]:
-    """Rim boards run through where joists meet them; edge joists fit between."""
-    ring, frame, floor = plan.outline.core, plan.frame, plan.floor
-    lumber = section(size)
-    pieces, places = [], Places()
+def _made(floor: Floor, size: str, own: MadeOf | None) -> tuple[Section, str, str, str]:
+    """Return the section of a joist or rim board, with its name, species and grade."""
+    own = own or MadeOf()
+    name = own.sized(size)
+    return section(name), name, own.species or floor.joists.species, own.grade or floor.joists.grade
+
+
+@dataclass(frozen=True, slots=True)
+class RimBoard:
+    """A rim board before it has a height: its place as part of its name, its wall, its ends in plan and the way inward."""
+
+    place: str
+    wall: str
+    start: Point
+    end: Point
+    inward: Point
+
+
+def rim_boards(plan: FloorPlan, stock: float) -> list[RimBoard]:
+    """Return the rim boards; they run through where joists meet them, edge joists fit between."""
+    ring, frame = plan.outline.core, plan.frame
+    boards, places = [], Places()
     for i, wall in enumerate(plan.outline.walls):
         p, q = ring[i], ring[(i + 1) % len(ring)]
         d = unit(p, q)
@@ -297,25 +321,29 @@ def _rims(plan: FloorPlan, size: str, low: float, stock: float) -> list[Piece]:
         start, end = (add(p, d, _inset(ring, i, parallel)), add(q, d, -_inset(ring, i + 1, parallel)))
         line_start = add(start, inward, RIM / 2.0)
         for a, b in split_run(distance(start, end), stock):
-            pa, pb = (*add(line_start, d, a), low), (*add(line_start, d, b), low)
-            solid = box(pa, pb, (*inward, 0.0), RIM, lumber.depth)
-            pieces.append(
-                Piece(
-                    piece_name(floor.id, "rim", places.text("rim", place_at(wall, a))),
-                    "rim board",
-                    floor.id,
-                    floor.level,
-                    solid,
-                    "timber",
-                    pa,
-                    pb,
-                    b - a,
-                    size,
-                    floor.joists.species,
-                    floor.joists.grade,
-                    wall,
-                )
+            place = places.text("rim", place_at(wall, a))
+            boards.append(RimBoard(place, wall, add(line_start, d, a), add(line_start, d, b), inward))
+    return boards
+
+
+def _rims(plan: FloorPlan, size: str, top: float, stock: float, made: Mapping[str, MadeOf]) -> list[Piece]:
+    floor = plan.floor
+    pieces = []
+    for rim in rim_boards(plan, stock):
+        key = piece_name(floor.id, "rim", rim.place)
+        lumber, name, species, grade = _made(floor, size, made.get(key))
+        low = top - lumber.depth
+        start, end = (*rim.start, low), (*rim.end, low)
+        # The outer face stays where it is; more plies go inward.
+        shift = (lumber.breadth - RIM) / 2.0
+        pa, pb = ((x + shift * rim.inward[0], y + shift * rim.inward[1], z) for x, y, z in (start, end))
+        solid = box(pa, pb, (*rim.inward, 0.0), lumber.breadth, lumber.depth)
+        long = distance(rim.start, rim.end)
+        pieces.append(
+            Piece(
+                key, "rim board", floor.id, floor.level, solid, "timber", pa, pb, long, name, species, grade, rim.wall
             )
+        )
     return pieces
 
 

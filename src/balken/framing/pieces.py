@@ -1,6 +1,7 @@
 """What framing makes: pieces (members, footings, wall layers) and the bearers they sit on."""
 
 import itertools
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from balken.framing.roles import Role
@@ -84,11 +85,28 @@ class MemberLine(Value, frozen=True):
     bearings: tuple[float, float]
     clear: float
     patches: tuple[tuple[float, float, float], ...] = ()
+    edited: bool = False
+    """Whether a hand edit changed what it carries."""
 
     @property
     def loaded(self) -> tuple[tuple[float, float, float], ...]:
         """The stretches it carries: (low, high, width)."""
         return self.patches or ((self.load_low, self.load_high, self.width),)
+
+
+class MadeOf(Value, frozen=True):
+    """What one member is made of where it is not as its layout; "" as that."""
+
+    size: str = ""
+    species: str = ""
+    grade: str = ""
+
+    def sized(self, layout: str) -> str:
+        """Return its section, given that of its layout."""
+        return self.size or layout
+
+
+NOTHING_EDITED: Mapping[str, MadeOf] = {}
 
 
 class Snag(Value, frozen=True):

@@ -1,6 +1,7 @@
 """Gable roofs: where rafters, ridge and ceiling ties lie (the plan), then the solids."""
 
 import itertools
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import shapely
@@ -9,12 +10,12 @@ from balken.framing.bands import WallLine
 from balken.framing.frames import Frame, edge_angle, positions, tributary
 from balken.framing.joist_lines import apart
 from balken.framing.outlines import Outline
-from balken.framing.pieces import MemberLine, Piece, split_run
+from balken.framing.pieces import NOTHING_EDITED, MadeOf, MemberLine, Piece, split_run
 from balken.framing.rafters import RafterShape, deepest_seat
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Ring, meet
 from balken.geometry.prism import Prism, box
-from balken.model.naming import Places, piece_name, place_at
+from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.model.records import Roof
 from balken.model.sections import RIDGE_SIZES, Section, section
 from balken.units.system import INCH
@@ -90,7 +91,7 @@ class RoofPlan:
 
     def rafter_place(self, station: RafterStation, side: int) -> str:
         """Return the place of a rafter of a station on a side (0 or 1) as part of its name."""
-        return place_at(self.eave_at(side, station.t), station.t - self.t_low).text
+        return place_at(oldest([part.wall for part in self.eaves[side]]), station.t - self.t_low).text
 
     @property
     def half(self) -> float:
@@ -214,7 +215,9 @@ def _ties(
             bears = (a[1] - start, end - b[0])
             found.append(
                 MemberLine(
-                    places.text("tie", place_at(stops[0][2], station.t - t_low, (a[2], b[2]))),
+                    places.text(
+                        "tie", place_at(oldest([part.wall for part in side_low]), station.t - t_low, (a[2], b[2]))
+                    ),
                     t,
                     station.width,
                     start,
@@ -294,19 +297,36 @@ def _side_solid(plan: RoofPlan, t: float, thick: float, high_side: bool, profile
     return Prism((x, y, plan.bearing), u, (0.0, 0.0, 1.0), (profile,), thick)
 
 
-def roof_pieces(plan: RoofPlan, rafter: str, tie: str, stock: float) -> tuple[Piece, ...]:
-    """Return rafters, ridge board, ceiling ties and deck of a gable roof."""
-    roof, frame = plan.roof, plan.frame
-    lumber, level = section(rafter), plan.roof.bearing.level
-    shape = plan.shape(lumber.depth)
-    profile = shape.profile
+def roof_pieces(
+    plan: RoofPlan, rafter: str, tie: str, stock: float, made: Mapping[str, MadeOf] = NOTHING_EDITED
+) -> tuple[Piece, ...]:
+    """Return rafters, ridge board, ceiling ties and deck of a gable roof.
+
+    ``made``: what single rafters and ties are made of that are not as the layout, by name.
+    """
+    shape = plan.shape(section(rafter).depth)
+    pieces = _rafter_pieces(plan, rafter, made)
+    pieces.extend(_ridge(plan, shape, section(rafter), stock))
+    pieces.extend(_tie_pieces(plan, shape, tie, made))
+    if plan.roof.deck > 0.0:
+        pieces.extend(_deck(plan, shape))
+    return tuple(pieces)
+
+
+def _rafter_pieces(plan: RoofPlan, rafter: str, made: Mapping[str, MadeOf]) -> list[Piece]:
+    roof, frame, level = plan.roof, plan.frame, plan.roof.bearing.level
     pieces: list[Piece] = []
     for station in plan.stations:
         for side in range(2):
             edge, way = (plan.low, 1.0) if side == 0 else (plan.high, -1.0)
+            key = piece_name(roof.id, "rafter", plan.rafter_place(station, side))
+            own = made.get(key) or MadeOf()
+            lumber = section(own.sized(rafter))
+            shape = plan.shape(lumber.depth)
+            profile = shape.profile
             pieces.append(
                 Piece(
-                    piece_name(roof.id, "rafter", plan.rafter_place(station, side)),
+                    key,
                     "rafter",
                     roof.id,
                     level,
@@ -315,17 +335,13 @@ def roof_pieces(plan: RoofPlan, rafter: str, tie: str, stock: float) -> tuple[Pi
                     (*frame.back(edge - way * shape.over, station.t), plan.bearing + shape.under(-shape.over)),
                     (*frame.back(edge + way * shape.run, station.t), plan.bearing + shape.under(shape.run)),
                     shape.length,
-                    rafter,
-                    roof.rafters.species,
-                    roof.rafters.grade,
+                    lumber.name,
+                    own.species or roof.rafters.species,
+                    own.grade or roof.rafters.grade,
                     plan.eave_at(side, station.t),
                 )
             )
-    pieces.extend(_ridge(plan, shape, lumber, stock))
-    pieces.extend(_tie_pieces(plan, shape, tie))
-    if roof.deck > 0.0:
-        pieces.extend(_deck(plan, shape))
-    return tuple(pieces)
+    return pieces
 
 
 def _ridge(plan: RoofPlan, shape: RafterShape, lumber: Section, stock: float) -> list[Piece]:
@@ -356,16 +372,19 @@ def _ridge(plan: RoofPlan, shape: RafterShape, lumber: Section, stock: float) ->
     return pieces
 
 
-def _tie_pieces(plan: RoofPlan, shape: RafterShape, size: str) -> list[Piece]:
-    roof, frame, lumber = plan.roof, plan.frame, section(size)
+def _tie_pieces(plan: RoofPlan, shape: RafterShape, size: str, made: Mapping[str, MadeOf]) -> list[Piece]:
+    roof, frame = plan.roof, plan.frame
     pieces = []
     for tie in plan.ties:
+        key = piece_name(roof.id, "tie", tie.place)
+        own = made.get(key) or MadeOf()
+        lumber = section(own.sized(size))
         x, y = frame.back(plan.low, tie.t + lumber.breadth / 2.0)
         a, b = tie.low - plan.low, tie.high - plan.low
         profile = _tie_profile(a, b, lumber.depth, shape, plan.high - plan.low)
         pieces.append(
             Piece(
-                piece_name(roof.id, "tie", tie.place),
+                key,
                 "ceiling tie",
                 roof.id,
                 roof.bearing.level,
@@ -374,9 +393,9 @@ def _tie_pieces(plan: RoofPlan, shape: RafterShape, size: str) -> list[Piece]:
                 (*frame.back(tie.low, tie.t), plan.bearing),
                 (*frame.back(tie.high, tie.t), plan.bearing),
                 tie.high - tie.low,
-                size,
-                roof.ties.species,
-                roof.ties.grade,
+                lumber.name,
+                own.species or roof.ties.species,
+                own.grade or roof.ties.grade,
             )
         )
     return pieces

@@ -61,6 +61,11 @@ def place_at(datum: str, along: float, between: tuple[str, ...] = ()) -> MemberP
     return MemberPlace(datum, int(STEP * math.floor(along / STEP + PHASE)), between)
 
 
+def oldest(ids: list[str]) -> str:
+    """Return the id given out first: what is counted from a row of walls goes by it, also when one of them is split."""
+    return min(ids, key=lambda name: (len(name), name))
+
+
 class Places:
     """Gives out places: the second member at one place is another one."""
 
@@ -76,15 +81,19 @@ class Places:
 
 def place_in(name: str) -> MemberPlace | None:
     """Return the place that the name of a member holds, None where it has none."""
-    text = name.partition(SLASH)[2].partition(SLASH)[2]
+    return place_of(name.partition(SLASH)[2].partition(SLASH)[2])
+
+
+def place_of(text: str) -> MemberPlace | None:
+    """Return the place that a text says, as part of a name; None where it says none."""
     datum, plus, rest = text.rpartition("+")
     if not plus:
         return None
-    ends, _, which = rest.partition("(")[2].rpartition(")") if "(" in rest else ("", "", "." + rest.partition(".")[2])
-    at = rest.partition("(")[0].partition(".")[0]
+    head, bracket, tail = rest.partition("(")
+    ends, _, which = tail.rpartition(")") if bracket else ("", "", rest[len(rest.partition(".")[0]) :])
     try:
         number = int(which[1:] or 0)
-        return MemberPlace(datum, int(at), tuple(ends.split("|")) if ends else (), number)
+        return MemberPlace(datum, int(head.partition(".")[0]), tuple(ends.split("|")) if ends else (), number)
     except ValueError:
         return None
 

@@ -12,6 +12,7 @@ from balken.model.kinds.floor import Floor
 from balken.model.kinds.foundation import Foundation, FoundationKind, Slope, Step, WallMaterial
 from balken.model.kinds.grid import Axis, Grid
 from balken.model.kinds.level import Level, LevelRole
+from balken.model.kinds.member_edit import MemberEdit
 from balken.model.kinds.opening import Opening, OpeningKind
 from balken.model.kinds.pad import Pad
 from balken.model.kinds.recess import Recess
@@ -49,6 +50,7 @@ __all__ = [
     "LevelRole",
     "Loads",
     "Masonry",
+    "MemberEdit",
     "Opening",
     "OpeningKind",
     "Pad",
@@ -189,6 +191,7 @@ class Project(Record, frozen=True, kw_only=True):
     slabs: tuple[Slab, ...] = ()
     floors: tuple[Floor, ...] = ()
     roofs: tuple[Roof, ...] = ()
+    member_edits: tuple[MemberEdit, ...] = ()
     base_drawings: tuple[BaseDrawing, ...] = ()
     references: tuple[Reference, ...] = ()
     reading: Reading | None = None

@@ -9,6 +9,7 @@ from balken.model.kinds import (
     foundation,
     grid,
     level,
+    member_edit,
     opening,
     pad,
     recess,
@@ -34,6 +35,7 @@ KINDS: tuple[Kind, ...] = (
     slab.KIND,
     floor.KIND,
     roof.KIND,
+    member_edit.KIND,
     base_drawing.KIND,
     reference.KIND,
 )

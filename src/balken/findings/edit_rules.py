@@ -1,0 +1,88 @@
+"""Rules that look at hand edits: those whose member is gone, and joists of another depth than their layout."""
+
+from collections.abc import Iterable
+
+from balken.derived.finding import Finding, Fix, Stage
+from balken.derived.model import Model
+from balken.model.kinds.member_edit import MemberEdit
+from balken.model.naming import kind_of
+from balken.model.sections import section
+
+STAGE: dict[str, Stage] = {"joist": "floors", "rim": "floors", "rafter": "roof", "tie": "roof", "stud": "walls"}
+
+
+def lost_edits(c: Model) -> Iterable[Finding]:
+    """Hand edits that no member has any more: they are kept, and offered to the nearest one."""
+    for edit, nearest in c.lost_edits:
+        mark = c.marks.get(nearest, "")
+        fix = (
+            Fix(f"Give it to {mark}, the nearest", "hang_edit_on", (edit.id, nearest))
+            if nearest and nearest not in c.hand_edited
+            else Fix("Remove the hand edit", "remove", (edit.id,))
+        )
+        yield Finding(
+            "hand edit lost",
+            STAGE[edit.sort],
+            f"A {edit.sort} with a hand edit is not there any more",
+            f"It was {_said(edit)}. Give the edit to another member, or remove it.",
+            (edit.owner,),
+            c.place(nearest) if nearest else (0.0, 0.0, 0.0),
+            grave=False,
+            fix=fix,
+        )
+
+
+def _said(edit: MemberEdit) -> str:
+    """Return what an edit says."""
+    parts = [
+        "taken out" if edit.removed else "",
+        f"of {edit.size}" if edit.size else "",
+        f"of {edit.plies} plies" if edit.plies > 1 else "",
+        " ".join(x for x in (edit.species, edit.grade) if x),
+        "moved" if edit.moved else "",
+        "cut longer or shorter" if edit.longer else "",
+        f"given {edit.more} more beside it" if edit.more else "",
+    ]
+    return ", ".join(part for part in parts if part) or "changed"
+
+
+def other_depths(c: Model) -> Iterable[Finding]:
+    """Joists that are deeper or shallower than their layout: they do not lie on the same bearings."""
+    for layout, edited in c.edited.items():
+        design = c.designs.get((layout, "joists"))
+        if design is None:
+            continue
+        for name, own in edited.made.items():
+            if kind_of(name) != "joist" or not own.size:
+                continue
+            mine, others = section(own.size).depth, section(design.size).depth
+            if abs(mine - others) > 1.0 and c.piece(name) is not None:
+                yield Finding(
+                    "hand edit depth",
+                    "floors",
+                    f"{c.marks.get(name, 'A joist')}: {own.size} among {design.size}",
+                    "It is not as deep as the others: at its bearings it would hang free or stand too high. Give it more "
+                    "plies instead, or change the layout.",
+                    (name,),
+                    c.place(name),
+                    fix=Fix("Back to the layout", "back_to_layout", (name,)),
+                )
+
+
+def no_room(c: Model) -> Iterable[Finding]:
+    """Joists that a hand edit would move past the next one."""
+    for plan in c.floors:
+        for snag in plan.snags:
+            if snag.kind == "hand edit":
+                yield Finding(
+                    "hand edit room",
+                    "floors",
+                    f"{plan.floor.name}: {snag.text}",
+                    "It stays where its layout has it. Move it less far, or move the next one first.",
+                    (plan.floor.id,),
+                    snag.at,
+                    grave=False,
+                )
+
+
+EDIT_RULES = (lost_edits, other_depths, no_room)

@@ -1,0 +1,87 @@
+"""Hand edits: what the user decided about one member, laid over the layout that makes it.
+
+The member is named by its place (``naming.MemberPlace``), so that an edit stays with it when others come or go.
+"""
+
+from typing import TYPE_CHECKING, Annotated, Literal
+
+from balken.model.base import Record, To
+from balken.model.errors import EditError
+from balken.model.kinds.kind import Kind
+from balken.model.naming import MemberPlace
+from balken.model.places import by_id
+from balken.model.rule_parts import graded, named
+from balken.model.sections import section
+
+if TYPE_CHECKING:
+    from balken.model.records import Project
+
+Sort = Literal["joist", "rim", "stud", "rafter", "tie"]
+"""The sorts of members that can be edited one by one, as their names have them."""
+MOST_MOVED = 1200.0
+MOST_LONGER = 1200.0
+MOVABLE: tuple[Sort, ...] = ("joist", "stud")
+"""Those that can be moved, taken out or given one more beside them; rafters stand in pairs with their tie."""
+
+
+class MemberEdit(Record, frozen=True, kw_only=True):
+    """What is other about one member than its layout says.
+
+    ``owner``, ``sort``, ``datum``, ``at``, ``between``, ``which``: its name.  ``removed``; ``size`` (of one board, ""
+    as the layout), ``plies`` of it side by side; ``species`` and ``grade`` ("": as the layout); ``moved`` along the
+    layout and ``longer`` at its far end, mm; ``more``: so many more of it beside it.
+    """
+
+    id: str
+    owner: Annotated[str, To(("floors", "roofs", "walls"), "with")]
+    sort: Sort
+    datum: str
+    at: int
+    between: tuple[str, ...] = ()
+    which: int = 0
+    removed: bool = False
+    size: str = ""
+    plies: int = 1
+    species: str = ""
+    grade: str = ""
+    moved: float = 0.0
+    longer: float = 0.0
+    more: int = 0
+
+    @property
+    def place(self) -> MemberPlace:
+        """The place of the member it is meant for."""
+        return MemberPlace(self.datum, self.at, self.between, self.which)
+
+    @property
+    def changes_nothing(self) -> bool:
+        """Whether it says what the layout says."""
+        return not (self.removed or self.size or self.species or self.grade or self.more) and (
+            self.plies == 1 and self.moved == 0.0 and self.longer == 0.0
+        )
+
+
+def check_member_edit(project: "Project", edit: MemberEdit) -> None:
+    """Raise EditError unless a hand edit can be made: its owner is there, its section and grade are known."""
+    where = "Hand edit"
+    if not any(edit.owner in by_id(rows) for rows in (project.floors, project.roofs, project.walls)):
+        raise EditError(f"what it belongs to, '{edit.owner}', is not there.", where)
+    if edit.sort not in MOVABLE and (edit.removed or edit.moved or edit.more or edit.longer):
+        raise EditError(
+            f"a single {edit.sort} cannot be moved, taken out, lengthened or given another.",
+            where,
+            "Change the layout's spacing, or give it more plies.",
+        )
+    if edit.size:
+        named(section, edit.size, where)
+        if section(edit.size).plies > 1 or section(edit.size).nominal[0] < 2:
+            raise EditError(f"{edit.size} is not a board.", where, "Choose one such as 2x8, and plies.")
+    if not 1 <= edit.plies <= 4 or not 0 <= edit.more <= 3:
+        raise EditError("1 to 4 plies, and 1 to 3 more beside it.", where)
+    if edit.grade or edit.species:
+        graded(edit.species or "DF-L", edit.grade or "No. 2", where)
+    if abs(edit.moved) > MOST_MOVED or abs(edit.longer) > MOST_LONGER:
+        raise EditError("it can be moved or lengthened by 4 ft (1200 mm) at most.", where, "Type a smaller distance.")
+
+
+KIND = Kind(MemberEdit, "member_edits", "hand-edit", "hand edit", "hand edits", check_member_edit)

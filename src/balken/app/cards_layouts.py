@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 from balken.app.card_parts import Button, Card, Fact, Part, Rows, Used, entries, record_name, select_action
 from balken.app.cards_foundations import footing_parts, run_parts, tree_parts
+from balken.app.cards_hand_edits import layout_edits, own_parts
 from balken.app.field_kinds import FieldDef
 from balken.app.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
 from balken.app.session import Session
@@ -30,6 +31,7 @@ def floor_card(session: Session, floor: Floor) -> Card:
     design = session.model.designs.get((floor.id, "joists"))
     if design is not None:
         parts += design_parts(session, design, "Joists", floor.id, "joists")
+    parts += layout_edits(session, floor.id)
     parts.append(Button("Remove floor", edit=lambda q: edits.remove(q, floor.id)))
     return Card(floor.name, "joist layout", parts)
 
@@ -42,6 +44,7 @@ def roof_card(session: Session, roof: Roof) -> Card:
         design = session.model.designs.get((roof.id, name))
         if design is not None:
             parts += design_parts(session, design, "", roof.id, name)
+    parts += layout_edits(session, roof.id)
     parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
     return Card(roof.name, "gable roof", parts)
 
@@ -116,6 +119,7 @@ def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lam
         parts += footing_parts(session, pad.design)
         parts += tree_parts(session, pad_tree(model, piece.owner))
         parts.append(Button("Calculation sheet", action=lambda: show(piece.owner)))
+    parts += own_parts(session, piece)
     owner = find(p, piece.owner)
     if owner is not None:
         parts.append(f"Layout: {record_name(p, piece.owner)}")

@@ -79,7 +79,8 @@ def framing_elevation(
     for stick, piece in zip(framed.wall.sticks, framed.pieces, strict=True):
         result = model.results.get(piece.key)
         fill = used_fill(result.used) if used and result else ROLES[stick.role].fill
-        items.append(Area((_seen(stick.ring, line, flip),), fill, "outline", "walls", piece.key))
+        pen = "by hand" if piece.key in model.hand_edited else "outline"
+        items.append(Area((_seen(stick.ring, line, flip),), fill, pen, "walls", piece.key))
     items += _openings(model, line, flip, scale)
     items += _mark_texts(framed.wall.sticks, framed.pieces, model.marks, line, flip, scale)
     spans = line_span(framed.wall.sticks)

@@ -225,6 +225,7 @@ def _member(model: Model, piece: Piece, what: PlanOf) -> Item:
     result = model.results.get(piece.key)
     fill = used_fill(result.used) if what.used and result else ROLES[piece.role].fill
     pen = f"used {fill}" if what.used and result else ROLES[piece.role].pen
+    pen = "by hand" if piece.key in model.hand_edited else pen
     return Area(plan_ring(piece), fill, pen, ROLES[piece.role].layer, piece.key)
 
 

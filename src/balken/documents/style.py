@@ -37,6 +37,7 @@ PENS: dict[str, Pen] = {
     "earth": Pen(0.13, "#8B6B4A"),
     "timber": Pen(0.13, "#94702C"),
     "bar": Pen(0.5, "#1F4E79"),
+    "by hand": Pen(0.5, "#5B3A8C", (3.0, 1.0)),
     "text": Pen(0.0, INK),
     "note": Pen(0.0, "#41505C"),
     "border": Pen(0.7),

@@ -1,0 +1,120 @@
+"""Hand edits on cards: what is other about one member, and the hand edits of a layout."""
+
+from collections.abc import Callable
+from typing import Any
+
+from balken.app.card_parts import Button, Entry, Part
+from balken.app.session import Edit, Session
+from balken.framing.pieces import Piece
+from balken.model.kinds.member_edit import MOVABLE, MemberEdit
+from balken.model.lookup import by_id, wall_label
+from balken.model.member_edits import back_to_layout, can_edit, edit_of, set_member
+from balken.model.naming import kind_of
+from balken.model.records import Project
+from balken.model.sections import JOIST_SIZES
+from balken.model.species import SPECIES
+from balken.units import UnitError, Units, format_inches, format_length, parse_length
+
+
+def own_parts(session: Session, piece: Piece) -> list[Part]:
+    """Return what can be typed for one member alone; nothing for what is not a member of a layout."""
+    if not can_edit(piece.key):
+        return []
+    p, name = session.project, piece.key
+    edit = edit_of(p, name)
+    boards = [("", "as its layout"), *((s, s) for s in dict.fromkeys(("2x4", "2x6", "2x8", *JOIST_SIZES)))]
+    grades = [("", "as its layout"), *((g, g) for g in SPECIES.get(piece.species, ()))]
+    parts: list[Part] = [
+        "Only this one",
+        Entry("Own section", edit.size if edit else "", _sets(name, "size"), boards),
+        Entry(
+            "Own plies",
+            str(edit.plies if edit else 1),
+            _sets(name, "plies", int),
+            [(str(n), str(n)) for n in range(1, 5)],
+        ),
+        Entry("Own grade", edit.grade if edit else "", _sets(name, "grade", also={"species": piece.species}), grades),
+    ]
+    if kind_of(name) in MOVABLE:
+        parts += _moving_parts(p, name, edit)
+    if edit is not None:
+        parts.append(Button("Back to the layout", edit=lambda q: back_to_layout(q, name)))
+    return parts
+
+
+def _sets(
+    name: str, field: str, read: Callable[[str], Any] = str, also: dict[str, Any] | None = None
+) -> Callable[[str], Edit]:
+    def commit(typed: str) -> Edit:
+        fields = {field: read(typed)}
+        if also:
+            fields |= {key: value if typed else "" for key, value in also.items()}
+        return lambda q: set_member(q, name, **fields)
+
+    return commit
+
+
+def _moving_parts(p: Project, name: str, edit: MemberEdit | None) -> list[Part]:
+    """Return what moves, lengthens and doubles a joist or stud, or takes it out."""
+
+    def length(field: str) -> Callable[[str], Edit]:
+        def commit(typed: str) -> Edit:
+            value = _signed(typed, p.units)
+            return lambda q: set_member(q, name, **{field: value})
+
+        return commit
+
+    more = edit.more if edit else 0
+    return [
+        Entry("Moved along by", format_inches(edit.moved if edit else 0.0, p.units), length("moved"), hint="-2, 2 1/2"),
+        Entry(
+            "Cut longer by", format_inches(edit.longer if edit else 0.0, p.units), length("longer"), hint="-1: shorter"
+        ),
+        Entry("More beside it", str(more), _sets(name, "more", int), [(str(n), str(n)) for n in range(4)]),
+        Button("Take this one out", edit=lambda q: set_member(q, name, removed=True)),
+    ]
+
+
+def _signed(typed: str, units: Units) -> float:
+    """Read a length that may go back: -2, 2 1/2."""
+    text = typed.strip().replace("\u2212", "-")
+    back = text.startswith("-")
+    value = parse_length(text[1:] if back else text, units, "in")
+    if value < 0.0:
+        raise UnitError(f"'{typed}' is not a distance.")
+    return -value if back else value
+
+
+def layout_edits(session: Session, owner: str) -> list[Part]:
+    """Return the hand edits of a floor, roof or wall, each with the way back to the layout."""
+    p = session.project
+    mine = [edit for edit in p.member_edits if edit.owner == owner]
+    if not mine:
+        return []
+    parts: list[Part] = ["Hand edits"]
+    for edit in mine:
+        parts.append(Button(f"Back to the layout: {said(p, edit)}", edit=lambda q, e=edit.id: _without(q, e)))  # type: ignore[misc]
+    return parts
+
+
+def _without(project: Project, edit_id: str) -> Project:
+    from balken.model.edits import remove
+
+    return remove(project, edit_id)
+
+
+def said(p: Project, edit: MemberEdit) -> str:
+    """Return what a hand edit says and of which member: 'joist 5'-4" from Wall 1, taken out'."""
+    walls = by_id(p.walls)
+    whence = (
+        wall_label(p, edit.datum) if edit.datum in walls else "the wall's end" if edit.datum in ("start", "end") else ""
+    )
+    where = f" {format_length(float(edit.at), p.units)} from {whence}" if whence else ""
+    parts = ["taken out" if edit.removed else ""]
+    parts += [edit.size, f"{edit.plies} plies" if edit.plies > 1 else "", edit.grade]
+    parts += [
+        "moved" if edit.moved else "",
+        "cut longer" if edit.longer > 0 else "cut shorter" if edit.longer < 0 else "",
+    ]
+    parts += [f"{edit.more} more" if edit.more else ""]
+    return f"{edit.sort}{where}, {', '.join(part for part in parts if part)}"

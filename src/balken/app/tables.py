@@ -22,10 +22,11 @@ from balken.derived.finding import Finding
 from balken.design.checks import used_text
 from balken.design.not_checked import EMPTY
 from balken.documents.schedule import by_number, cut_list, member_rows, totals
-from balken.loads.cases import worst
+from balken.loads.cases import Cases, worst
 from balken.loads.path import LineTotal
+from balken.loads.stands import Columned
 from balken.mending import run_fix
-from balken.model.lookup import wall_label
+from balken.model.lookup import column_label, wall_label
 from balken.model.naming import footing_of, wall_of
 from balken.units import format_force, format_length, format_line_load
 
@@ -62,7 +63,8 @@ class RowsModel(QAbstractTableModel):
             return value[1] if isinstance(value, tuple) else value
         if role == Qt.ItemDataRole.UserRole:
             return value[0] if isinstance(value, tuple) else value
-        if role == Qt.ItemDataRole.TextAlignmentRole and isinstance(value, tuple | int | float):
+        sorted_by = value[0] if isinstance(value, tuple) else value
+        if role == Qt.ItemDataRole.TextAlignmentRole and isinstance(sorted_by, int | float):
             return int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         if role == Qt.ItemDataRole.ForegroundRole and self.warn(index.row()):
             return QColor("#A82A10")
@@ -254,6 +256,11 @@ def _mark(mark: str) -> tuple[str, str]:
     return f"{letters}{number:06d}", mark
 
 
+def _as_line(made: Columned) -> LineTotal:
+    """Return what a column carries as a row of the load path: on its head, and its own weight."""
+    return LineTotal("", 0.0, Cases(), made.head, made.post.own)
+
+
 class BottomPanel(QTabWidget):
     """Findings, members, cut list and load path, refreshed only while shown."""
 
@@ -354,6 +361,8 @@ class BottomPanel(QTabWidget):
         for run in self.session.model.runs:
             name = f"{run.foundation.name}, under {wall_label(project, run.wall)}"
             lines.append((name, path.runs[run.id], (wall_of(run.id), footing_of(run.id))))
+        for column, made in path.columns.items():
+            lines.append((column_label(project, column), _as_line(made), (column,)))
         for name, line, refs in lines:
             load, combo = worst(line.per_length)
             cells = [line.members.all, line.walls.all, line.own.all, line.foot.all]

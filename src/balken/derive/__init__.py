@@ -10,10 +10,11 @@ from functools import partial
 import msgspec
 
 from balken.derive.checking import check_all, longest
-from balken.derive.in_ground import Works, design_ground, ground_works, pressed
+from balken.derive.in_ground import Works, columns, design_ground, ground_works, pressed
 from balken.derive.laying import Laid, bearers, lay_all, outlines
 from balken.derive.walling import Built, build, frame
 from balken.derived.model import Model
+from balken.design.posts import design_post
 from balken.findings.frame_rules import all_findings
 from balken.framing.bands import wall_lines
 from balken.framing.foundations import foundation_runs
@@ -45,10 +46,11 @@ def _derived(p: Project, memo: Memo) -> Model:
     built = build(memo, p, laid.lines, laid.gables)
     works = ground_works(memo, p, runs, laid.lines, closed.outlines)
     path = _carried(memo, loads, laid, built, works)
+    standing, posts = columns(memo, p, path)
     framed = frame(memo, p, laid.lines, built, path)
     against, blocking = pressed(memo, p, works, laid)
-    under = design_ground(memo, p, works, path, against, laid.lines)
-    checked = check_all(memo, loads, laid, framed, works.posts)
+    under = design_ground(memo, p, works, path, against, laid.lines, standing)
+    checked = check_all(memo, loads, laid, framed, posts)
     foundations, layouts = (*under.grounds, *works.concrete.values()), (*laid.groups, *blocking)
     footings = [piece for group in under.grounds for piece in group if piece.role in ("strip footing", "pad footing")]
     return Model(
@@ -71,14 +73,14 @@ def _derived(p: Project, memo: Memo) -> Model:
         footings=under.footings,
         pads=under.pads,
         earth_walls=under.earth_walls,
-        posts=works.posts,
+        posts=posts,
         results=checked.results,
         worst_pieces=checked.worst,
-        longest=longest(memo, (*foundations, *layouts, *built.layers.values(), works.columns), framed),
+        longest=longest(memo, (*foundations, *layouts, *built.layers.values(), standing), framed),
         foundations=foundations,
         layouts=layouts,
         layers=built.layers,
-        columns=works.columns,
+        columns=standing,
         edited=laid.edited,
     )
 
@@ -99,4 +101,7 @@ def _carried(memo: Memo, loads: Loads, laid: Laid, built: Built, works: Works) -
         memo.keep("run weights", below),
         memo.keep("openings by wall", built.openings),
         works.on_pads,
+        works.places,
+        works.stands,
+        design_post,
     )

@@ -15,7 +15,7 @@ from balken.design.earth_runs import (
 from balken.design.earth_walls import EarthWall
 from balken.design.footings import PadResult, RunFooting, design_run
 from balken.design.pad_design import design_pads, loads_on_pads, strips_of
-from balken.design.posts import PostDesign, design_posts, typed_on_columns
+from balken.design.posts import PostDesign
 from balken.framing.bands import WallLine
 from balken.framing.blocking import blocking_pieces
 from balken.framing.columns import column_heights, column_pieces
@@ -29,10 +29,11 @@ from balken.framing.slabs import SlabPlan, seat_solids, slab_plan
 from balken.framing.uprights import Upright
 from balken.loads.cases import Cases
 from balken.loads.path import LoadPath
+from balken.loads.stands import Stand
 from balken.memo import Memo
-from balken.model.lookup import by_id
+from balken.model.lookup import by_id, locate
 from balken.model.naming import run_of
-from balken.model.records import Project
+from balken.model.records import Column, Grid, Level, Project
 
 Lines = dict[str, WallLine]
 Runs = tuple[FoundationRun, ...]
@@ -44,10 +45,10 @@ class Works(NamedTuple):
     runs: Runs
     slabs: tuple[SlabPlan, ...]
     concrete: dict[str, tuple[Piece, ...]]
-    columns: tuple[Piece, ...]
-    posts: dict[str, PostDesign]
+    stands: tuple[Stand, ...]
     places: tuple[PadPlace, ...]
     on_pads: dict[str, Cases]
+    """What was put on each pad by itself: its pier and what was typed, N."""
     earth: Ground | None
 
 
@@ -66,14 +67,21 @@ def ground_works(memo: Memo, p: Project, runs: Runs, lines: Lines, closed: dict[
     slabs = memo.keep("slab plans", tuple(plans))
     concrete = _foundation_walls(memo, p, runs, memo.keep("seats", seat_solids(slabs)))
     places = memo.step("pads", pad_places, p.pads, p.columns, p.grids, p.levels)
-    on_columns = memo.step("on columns", typed_on_columns, places)
-    posts = memo.step("posts", design_posts, p.columns, _tall(memo, p), on_columns)
-    shapes = memo.keep("post shapes", {c: post.shape for c, post in posts.items()})
-    columns = memo.step("columns", column_pieces, p.columns, p.grids, p.levels, shapes)
-    weights = memo.keep("post weights", {c: post.own for c, post in posts.items()})
-    on_pads = memo.step("on pads", loads_on_pads, places, weights)
+    stands = memo.step("stands", _stands, p.columns, p.grids, p.levels)
+    on_pads = memo.step("on pads", loads_on_pads, places)
     earth = memo.step("ground", ground_of, p.spots, p.levels)
-    return Works(runs, slabs, concrete, columns, posts, places, on_pads, earth)
+    return Works(runs, slabs, concrete, stands, places, on_pads, earth)
+
+
+def _stands(columns: tuple[Column, ...], grids: tuple[Grid, ...], levels: tuple[Level, ...]) -> tuple[Stand, ...]:
+    return tuple(Stand(c, locate(c.place, grids), *column_heights(c, levels)) for c in columns)
+
+
+def columns(memo: Memo, p: Project, path: LoadPath) -> tuple[tuple[Piece, ...], dict[str, PostDesign]]:
+    """Return the columns as they were made for what they carry."""
+    posts = {c: made.post for c, made in path.columns.items()}
+    shapes = memo.keep("post shapes", {c: post.shape for c, post in posts.items()})
+    return memo.step("columns", column_pieces, p.columns, p.grids, p.levels, shapes), posts
 
 
 def _foundation_walls(memo: Memo, p: Project, runs: Runs, seats: tuple[Upright, ...]) -> dict[str, tuple[Piece, ...]]:
@@ -88,12 +96,6 @@ def _foundation_walls(memo: Memo, p: Project, runs: Runs, seats: tuple[Upright, 
 
 def _height(p: Project, level: str) -> float:
     return by_id(p.levels)[level].height
-
-
-def _tall(memo: Memo, p: Project) -> dict[str, float]:
-    """Return how tall each column is, mm."""
-    heights = {c.id: column_heights(c, p.levels) for c in p.columns}
-    return memo.keep("tall", {c: top - bottom for c, (bottom, top) in heights.items()})
 
 
 def pressed(
@@ -115,11 +117,20 @@ def pressed(
 
 
 def design_ground(
-    memo: Memo, p: Project, works: Works, path: LoadPath, against: dict[str, Against], lines: Lines
+    memo: Memo,
+    p: Project,
+    works: Works,
+    path: LoadPath,
+    against: dict[str, Against],
+    lines: Lines,
+    standing: tuple[Piece, ...],
 ) -> Under:
-    """Design footings, pads and walls against earth, and give the concrete in the ground its shape."""
+    """Design footings, pads and walls against earth, and give the concrete in the ground its shape.
+
+    ``standing``: the columns.
+    """
     footings = _footings(memo, p, works.runs, path, against)
-    pads = _pads(memo, p, works, footings)
+    pads = _pads(memo, p, works, footings, path, standing)
     sizes = memo.keep("sizes", {run_id: (f.width, f.depth) for run_id, f in footings.items()})
     pad_sizes = {v: (r.design.width, r.design.thickness, r.design.length, r.before) for v, r in pads.items()}
     below = memo.step(
@@ -151,14 +162,21 @@ def _footings(memo: Memo, p: Project, runs: Runs, path: LoadPath, against: dict[
     return found
 
 
-def _pads(memo: Memo, p: Project, works: Works, footings: dict[str, RunFooting]) -> dict[str, PadResult]:
+def _pads(
+    memo: Memo,
+    p: Project,
+    works: Works,
+    footings: dict[str, RunFooting],
+    path: LoadPath,
+    standing: tuple[Piece, ...],
+) -> dict[str, PadResult]:
     cast_with = any(place.pad.with_strip for place in works.places)
     return memo.step(
         "pad designs",
         design_pads,
         works.places,
-        works.on_pads,
-        works.columns,
+        memo.keep("on all pads", path.pads),
+        standing,
         memo.keep("soil bearing", p.loads.soil_bearing),
         p.concrete,
         p.steps,

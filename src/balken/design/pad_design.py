@@ -29,13 +29,12 @@ class Strip:
     line: Cases
 
 
-def loads_on_pads(places: tuple[PadPlace, ...], weights: dict[str, Cases]) -> dict[str, Cases]:
-    """Return what each pad carries on its top, N: columns (by id) and pier by their weight, and what was typed."""
+def loads_on_pads(places: tuple[PadPlace, ...]) -> dict[str, Cases]:
+    """Return what was put on each pad by itself, N: its pier by its weight, and what was typed."""
     found = {}
     for place in places:
         pad, pier = place.pad, pier_solid(place)
         parts = [Cases(dead=pad.dead, live=pad.live, snow=pad.snow)]
-        parts += [weights[c] for c in place.columns if c in weights]
         if pier is not None:
             parts.append(Cases(dead=weight("concrete") * pier.prism.volume * 1e-6))
         found[pad.id] = total(parts)

@@ -15,8 +15,7 @@ from balken.design.measures import working
 from balken.design.members import uplift_check
 from balken.design.stability import SLENDEREST, buckling_stress, stability_factor
 from balken.design.values import Values, reference_values, size_factors, timber_values
-from balken.framing.pads import PadPlace
-from balken.loads.cases import Cases, Combination, combinations_for, least, most_by_duration, total
+from balken.loads.cases import Cases, Combination, combinations_for, least, most_by_duration
 from balken.model.materials import weight
 from balken.model.post_shapes import TRIED, PostShape, post_shape, typed_shape
 from balken.model.records import Column
@@ -241,18 +240,3 @@ def _steel(case: PostCase, combo: Combination, force: float) -> tuple[Check, Che
         Check("compression", "AISC 360 E3", force / case.shape.area, fcr / SAFETY, "stress", combo.name, lines),
         Check("slenderness L/r", "AISC 360 E2", slender, STEEL_SLENDEREST, "slenderness", ""),
     )
-
-
-def design_posts(columns: tuple[Column, ...], tall: dict[str, float], loads: dict[str, Cases]) -> dict[str, PostDesign]:
-    """Design every column; ``tall``: from foot to head, mm; ``loads``: on its head, N."""
-    return {column.id: design_post(column, tall[column.id], loads.get(column.id, Cases())) for column in columns}
-
-
-def typed_on_columns(places: tuple[PadPlace, ...]) -> dict[str, Cases]:
-    """Return what columns bring to the pads they stand on, as it was typed there, N: it comes through the column."""
-    found: dict[str, list[Cases]] = {}
-    for place in places:
-        pad = place.pad
-        for column in place.columns:
-            found.setdefault(column, []).append(Cases(dead=pad.dead, live=pad.live, snow=pad.snow, wind=-pad.uplift))
-    return {column: total(parts) for column, parts in found.items()}

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from balken.derived.model import Model
 from balken.loads.cases import Cases, total
 from balken.loads.path import LineTotal
-from balken.model.lookup import find, numbers, wall_label
+from balken.model.lookup import column_label, find, numbers, wall_label
 from balken.model.naming import footing_of, kind_of, owner_of, parts_of_run
 
 
@@ -35,10 +35,32 @@ def pad_tree(model: Model, pad_id: str) -> Branch:
     pad = place.pad
     typed = Cases(dead=pad.dead, live=pad.live, snow=pad.snow)
     children = [Branch("typed loads from above", typed, pad_id)] if typed.all else []
-    children += [Branch("a column by its weight", Cases(), column) for column in place.columns]
-    own = load.dead - typed.dead
-    children.append(Branch("own weight of what stands on it", Cases(dead=own), pad_id))
+    children += [column_tree(model, column) for column in place.columns]
+    pier = load.dead - typed.dead - sum(branch.load.dead for branch in children[1 if typed.all else 0 :])
+    if pier > 0.5:
+        children.append(Branch("own weight of its pier", Cases(dead=pier), pad_id))
     return Branch(f"Pad {numbers(model.project.pads)[pad_id]}", load, pad_id, tuple(children))
+
+
+def column_tree(model: Model, column_id: str) -> Branch:
+    """Return the tree of a column: what stands on it, and its own weight; without what was typed at its pad."""
+    made = model.path.columns[column_id]
+    children = [
+        _above(model, upper, share) for (upper, lower), share in model.path.shares.items() if lower == column_id
+    ]
+    children.append(Branch("its own weight", made.post.own, column_id))
+    return Branch(column_label(model.project, column_id), made.foot, column_id, tuple(children))
+
+
+def _above(model: Model, upper: str, share: Cases) -> Branch:
+    """Return what stands on something, with the share of it that comes down there."""
+    if upper in model.path.columns:
+        tree = column_tree(model, upper)
+        return Branch(tree.label, share, upper, tree.children)
+    above = model.path.walls[upper]
+    part = share.all / above.foot.all if above.foot.all else 1.0
+    label = wall_label(model.project, upper) + (f", {part:.0%} of it" if part < 0.995 else "")
+    return Branch(label, share, upper, _feeding(model, upper, above))
 
 
 def _feeding(model: Model, bearer: str, line: LineTotal) -> tuple[Branch, ...]:
@@ -54,10 +76,7 @@ def _feeding(model: Model, bearer: str, line: LineTotal) -> tuple[Branch, ...]:
         found.append(Branch(f"{name}: {count}{nouns.get(kind, kind)}", total(forces), owner))
     for (upper, lower), share in model.path.shares.items():
         if lower == bearer:
-            above = model.path.walls[upper]
-            part = share.all / above.foot.all if above.foot.all else 1.0
-            label = wall_label(model.project, upper) + (f", {part:.0%} of it" if part < 0.995 else "")
-            found.append(Branch(label, share, upper, _feeding(model, upper, above)))
+            found.append(_above(model, upper, share))
     found.append(Branch("own weight", line.own, bearer))
     return tuple(found)
 

@@ -17,6 +17,7 @@ from balken.framing.bands import WallLine
 from balken.framing.roofs import RoofPlan, ridge_section
 from balken.framing.studs import WallTrouble
 from balken.geometry.plane import Point, turn
+from balken.loads.stands import gaps_under
 from balken.model.lookup import by_id, find, listed, wall_label
 from balken.model.naming import owner_of, piece_name
 from balken.model.records import Floor, Foundation, Roof
@@ -282,6 +283,24 @@ def standing(c: Model) -> Iterable[Finding]:
         )
 
 
+def bridged(c: Model) -> Iterable[Finding]:
+    """Walls on columns that have nothing under them between what they stand on."""
+    for wall_id, line in c.lines.items():
+        under = [other for other in c.path.below[wall_id] if other in c.path.columns]
+        if not under:
+            continue
+        for low, high in gaps_under(line, c.lines, c.path.below[wall_id], c.project):
+            yield Finding(
+                "nothing between",
+                "walls",
+                f"{wall_label(c.project, wall_id)} has nothing under it for {format_length(high - low, c.units)}",
+                "It stands on a column there, but what lies between has no beam under it. Put walls or columns closer "
+                "together, or a wall under it; its load is taken to go to what is nearest.",
+                (wall_id, *under),
+                (*line.band.at((low + high) / 2.0, line.thickness / 2.0), line.band.bottom),
+            )
+
+
 def bearing_heights(c: Model) -> Iterable[Finding]:
     """Eave walls whose head is not where the rafters bear, ridges and pitches the IRC does not allow."""
     for plan in c.roofs:
@@ -445,6 +464,7 @@ RULES = (
     seats,
     heads_through_floors,
     standing,
+    bridged,
     bearing_heights,
     stud_walls,
     long_pieces,

@@ -5,25 +5,22 @@ from collections.abc import Iterable
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.design.checks import used_text
-from balken.design.posts import typed_on_columns
 from balken.framing.columns import column_heights
 from balken.model.lookup import column_label, locate
 
 
 def columns(c: Model) -> Iterable[Finding]:
     """Columns that stand on nothing, that are too weak, and those with a load that are not checked."""
-    standing = {column for place in c.pad_places for column in place.columns}
-    loaded = typed_on_columns(c.pad_places)
     for column in c.project.columns:
         foot, head = column_heights(column, c.project.levels)
         x, y = locate(column.place, c.project.grids)
         label, at, post = column_label(c.project, column.id), (x, y, foot), c.posts[column.id]
-        if column.id not in standing:
+        if not c.path.below.get(column.id):
             yield Finding(
                 "column on nothing",
                 "foundations",
                 f"{label} stands on nothing",
-                "There is no pad or pier under its foot, so that what it carries does not come down to the soil.",
+                "There is no pad, pier, wall or column under its foot, so that what it carries does not come down to the soil.",
                 (column.id,),
                 at,
                 fix=Fix("Put a pad and a pier under it", "pad_under", (column.id,)),
@@ -45,7 +42,7 @@ def columns(c: Model) -> Iterable[Finding]:
                 middle,
                 fix=Fix(f"Make it {better}", "change", (column.id,), (("size", better),)) if better else None,
             )
-        elif post.unchecked and any(loaded.get(column.id, ())):
+        elif post.unchecked and any(c.path.columns[column.id].head):
             yield Finding(
                 "column not checked",
                 "check",

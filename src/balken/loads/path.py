@@ -9,6 +9,7 @@ import numpy as np
 from balken.framing.bands import Band, WallLine
 from balken.framing.floors import FloorPlan, floor_area
 from balken.framing.foundations import FoundationRun
+from balken.framing.pads import PadPlace
 from balken.framing.pieces import MemberLine, Piece
 from balken.framing.roofs import RoofPlan
 from balken.geometry.plane import FINE, Point, off_line
@@ -17,6 +18,7 @@ from balken.loads.along import (
     Diagram,
     Laid,
     Spread,
+    Under,
     beside_openings,
     hand_down,
     kept_within,
@@ -25,9 +27,10 @@ from balken.loads.along import (
     standing,
 )
 from balken.loads.cases import Cases, total
+from balken.loads.stands import Columned, Maker, Stand, carry_column, on_columns, onto_column, under_column
 from balken.model.materials import weight
 from balken.model.naming import owner_of, piece_name
-from balken.model.records import Loads, Opening
+from balken.model.records import Loads, Opening, Pad
 from balken.value import Value
 
 T = TypeVar("T")
@@ -84,13 +87,15 @@ class LoadPath:
     along: dict[str, Diagram]
     """How the load at its foot lies along each wall and run, by id."""
     below: dict[str, tuple[str, ...]]
-    """For each wall, the walls or runs that take its load."""
+    """For each wall and column, the walls, columns, runs or pads that take its load."""
     pads: dict[str, Cases]
     """What each pad carries on its top, N."""
     shares: dict[tuple[str, str], Cases]
     """What a wall (first id) hands to a wall or run below (second id), N."""
     heads: dict[str, "HeadLoad"]
     """What lies on the head of each wall, by id."""
+    columns: dict[str, Columned]
+    """What each column carries, and the post made for it."""
 
     @property
     def arrived(self) -> Cases:
@@ -249,6 +254,10 @@ class Carried:
     head: HeadLoad
 
 
+On = tuple[tuple[str, float], ...]
+"""What something stands on, each with the place of a column along it, mm (0 for walls)."""
+
+
 def load_path(
     keeper: Keeper,
     reactions: tuple[tuple[Reaction, ...], ...],
@@ -259,55 +268,118 @@ def load_path(
     run_weights: dict[str, Cases],
     openings: dict[str, tuple[Opening, ...]],
     pads: dict[str, Cases],
+    places: tuple[PadPlace, ...] = (),
+    stands: tuple[Stand, ...] = (),
+    make_post: Maker | None = None,
 ) -> LoadPath:
-    """Follow the reactions down through walls to the feet of the foundation walls.
+    """Follow the reactions down through walls and columns to the feet of the foundation walls and to the pads.
 
-    ``reactions`` of each layout; ``wall_weights``, ``run_weights``: own weights, ``pads``: what stands on each
-    pad and was put on it, N.  Each wall and run is a step of its own that the keeper remembers.
+    ``reactions`` of each layout; ``wall_weights``, ``run_weights``: own weights, ``pads``: what was put on each
+    pad by itself, N.  ``stands``: the columns, ``make_post`` designs each for what it carries.  Each wall, run and
+    column is a step of its own that the keeper remembers.
     """
     every = tuple(r for group in reactions for r in group)
-    below = keeper.step("stands on", stands_on, lines, runs)
-    lost = [r for r in every if r.bearer not in below]
-    bands = {w: line.band for w, line in lines.items()} | {run.id: lines[run.wall].band for run in runs}
-    spans = {name: keeper.keep(f"span {name}", span) for name, span in _spans(lines, runs).items()}
-    on = _laid_on(keeper, reactions, bands, spans)
-    handed: dict[str, list[Laid]] = {}
-    carried: dict[str, Carried] = {}
-    shares: dict[tuple[str, str], Cases] = {}
-    for name, under in below.items():
-        is_wall = name in lines
-        carried[name] = keeper.step(
-            f"carried {name}",
-            carry,
-            name,
-            spans[name],
-            wall_weights[name] if is_wall else run_weights[name],
-            openings.get(name, ()) if is_wall else (),
-            *on.get(name, ()),
-            MEMBERS_END,
-            *handed.get(name, ()),
-            WALLS_END,
-            *[keeper.keep(f"{name} on {o}", standing(bands[name], bands[o], *spans[o])) for o in under],
-        )
-        made = carried[name]
-        if is_wall and not under:
-            lost.append(Reaction(name, "", bands[name].start, made.total.foot))
-        for other, laid in zip(under, made.handed, strict=True):
-            handed.setdefault(other, []).append(laid)
-            shares[(name, other)] = laid.sum
-    applied = total((area_loads, *(c.total.own for c in carried.values()), *pads.values()))
+    below = keeper.step("stands on", stands_on, lines, runs, places, stands)
+    sweep = _Sweep(keeper, lines, runs, places, stands, make_post, wall_weights | run_weights, openings)
+    sweep.lost = [r for r in every if r.bearer not in below]
+    sweep.run(below, reactions)
+    own = (*(c.total.own for c in sweep.carried.values()), *(c.post.own for c in sweep.columned.values()))
+    on_pads = {pad: total((put, *(laid.sum for laid in sweep.handed.get(pad, ())))) for pad, put in pads.items()}
+    carried = sweep.carried
     return LoadPath(
         every,
         {w: carried[w].total for w in lines},
         {run.id: carried[run.id].total for run in runs},
-        applied,
-        tuple(lost),
+        total((area_loads, *own, *pads.values())),
+        tuple(sweep.lost),
         {name: made.along for name, made in carried.items()},
-        {name: under for name, under in below.items() if name in lines},
-        pads,
-        shares,
+        {name: tuple(o for o, _ in on) for name, on in below.items() if name in lines or name in sweep.columns},
+        on_pads,
+        sweep.shares,
         {w: carried[w].head for w in lines},
+        sweep.columned,
     )
+
+
+class _Sweep:
+    """One way down: each wall, run and column takes what was handed to it and hands on."""
+
+    def __init__(
+        self,
+        keeper: Keeper,
+        lines: dict[str, WallLine],
+        runs: tuple[FoundationRun, ...],
+        places: tuple[PadPlace, ...],
+        stands: tuple[Stand, ...],
+        make_post: Maker | None,
+        weights: dict[str, Cases],
+        openings: dict[str, tuple[Opening, ...]],
+    ) -> None:
+        self.keeper, self.lines, self.weights, self.openings = keeper, lines, weights, openings
+        self.columns, self.make_post = {stand.id: stand for stand in stands}, make_post
+        self.on_pad = {column: place.pad for place in places for column in place.columns}
+        self.bands = {w: line.band for w, line in lines.items()} | {run.id: lines[run.wall].band for run in runs}
+        self.spans = {name: keeper.keep(f"span {name}", span) for name, span in _spans(lines, runs).items()}
+        self.handed: dict[str, list[Laid]] = {}
+        self.carried: dict[str, Carried] = {}
+        self.columned: dict[str, Columned] = {}
+        self.shares: dict[tuple[str, str], Cases] = {}
+        self.lost: list[Reaction] = []
+
+    def run(self, below: dict[str, On], reactions: tuple[tuple[Reaction, ...], ...]) -> None:
+        """Go from above to below."""
+        on = _laid_on(self.keeper, reactions, self.bands, self.spans)
+        for name, under in below.items():
+            if name in self.columns:
+                self._column(name, under)
+            else:
+                self._wall(name, under, on.get(name, []))
+
+    def _column(self, name: str, under: On) -> None:
+        stand = self.columns[name]
+        typed = self.keeper.keep(f"typed {name}", typed_at(self.on_pad.get(name)))
+        foot, laid = under[0] if under else None, self.handed.get(name, ())
+        made = self.keeper.step(f"carried {name}", carry_column, stand, self.make_post, typed, foot, *laid)
+        self.columned[name] = made
+        if foot is None:
+            self.lost.append(Reaction(name, "", stand.at, made.foot))
+        self._hand(name, under, made.handed)
+
+    def _wall(self, name: str, under: On, members: list[Laid]) -> None:
+        keep = self.keeper.keep
+        made = self.keeper.step(
+            f"carried {name}",
+            carry,
+            name,
+            self.spans[name],
+            self.weights[name],
+            self.openings.get(name, ()) if name in self.lines else (),
+            *members,
+            MEMBERS_END,
+            *self.handed.get(name, ()),
+            WALLS_END,
+            *[keep(f"{name} on {other}", self._how(name, other, at)) for other, at in under],
+        )
+        self.carried[name] = made
+        if name in self.lines and not under:
+            self.lost.append(Reaction(name, "", self.bands[name].start, made.total.foot))
+        self._hand(name, under, made.handed)
+
+    def _how(self, name: str, other: str, at: float) -> Under:
+        """Return how a wall stands on a wall, run or column under it."""
+        if other in self.columns:
+            return onto_column(at, self.columns[other].half)
+        return standing(self.bands[name], self.bands[other], *self.spans[other])
+
+    def _hand(self, name: str, under: On, parts: tuple[Laid, ...]) -> None:
+        for (other, _), laid in zip(under, parts, strict=True):
+            self.handed.setdefault(other, []).append(laid)
+            self.shares[(name, other)] = laid.sum
+
+
+def typed_at(pad: Pad | None) -> Cases:
+    """Return what was typed at a pad as coming from above, N: it comes through the column on it."""
+    return Cases() if pad is None else Cases(dead=pad.dead, live=pad.live, snow=pad.snow, wind=-pad.uplift)
 
 
 def _spans(lines: dict[str, WallLine], runs: tuple[FoundationRun, ...]) -> dict[str, tuple[float, float]]:
@@ -336,14 +408,34 @@ def _laid_on(
     return on
 
 
-def stands_on(lines: dict[str, WallLine], runs: tuple[FoundationRun, ...]) -> dict[str, tuple[str, ...]]:
-    """Return the walls and runs from above to below, each with those that take its load."""
+def stands_on(
+    lines: dict[str, WallLine],
+    runs: tuple[FoundationRun, ...],
+    places: tuple[PadPlace, ...] = (),
+    stands: tuple[Stand, ...] = (),
+) -> dict[str, On]:
+    """Return walls, columns and runs from above to below, each with those that take its load."""
     run_of = {run.wall: run for run in runs}
-    found: dict[str, tuple[str, ...]] = {}
-    for wall_id in sorted(lines, key=lambda w: -lines[w].band.bottom):
-        run = run_of.get(wall_id)
-        found[wall_id] = (run.id,) if run else tuple(other for other, _ in walls_below(lines[wall_id], lines))
+    feet = {w: line.band.bottom for w, line in lines.items()} | {stand.id: stand.foot for stand in stands}
+    known = {stand.id: stand for stand in stands}
+    found: dict[str, On] = {}
+    for name in sorted(feet, key=lambda n: -feet[n]):
+        if name in known:
+            foot = under_column(known[name], stands, places, lines, runs)
+            found[name] = () if foot is None else (foot,)
+            continue
+        run = run_of.get(name)
+        found[name] = ((run.id, 0.0),) if run else _under_wall(lines[name], lines, stands)
     return found | {run.id: () for run in runs}
+
+
+def _under_wall(line: WallLine, lines: dict[str, WallLine], stands: tuple[Stand, ...]) -> On:
+    """Return the walls and columns that a wall stands on; none where it hangs over at an end."""
+    walls, columns = walls_below(line, lines, whole=not stands), on_columns(line, stands)
+    if not columns:
+        covered = sum(part for _, part in walls)
+        return tuple((other, 0.0) for other, _ in walls) if covered >= LEAST_COVERED * line.band.length else ()
+    return (*((other, 0.0) for other, _ in walls), *((c, along) for c, along, _ in columns))
 
 
 def by_bearer(reactions: tuple[Reaction, ...]) -> dict[str, tuple[Reaction, ...]]:
@@ -402,10 +494,10 @@ LEAST_COVERED = 0.95
 """A wall stands when at least this part of its length has walls under it."""
 
 
-def walls_below(line: WallLine, lines: dict[str, WallLine]) -> tuple[tuple[str, float], ...]:
-    """Return the walls on which a wall stands and what part of its load each takes; none when it does not stand.
+def walls_below(line: WallLine, lines: dict[str, WallLine], whole: bool = True) -> tuple[tuple[str, float], ...]:
+    """Return the walls on which a wall stands, each with how much of its length lies over it, mm.
 
-    They lie on its line, their heads at most 2 ft below its foot.
+    They lie on its line, their heads at most 2 ft below its foot.  ``whole``: none when it does not stand on them alone.
     """
     b = line.band
     found: list[tuple[str, float]] = []
@@ -420,7 +512,6 @@ def walls_below(line: WallLine, lines: dict[str, WallLine]) -> tuple[tuple[str, 
         low, high = max(min(along_a, along_b), -150.0), min(max(along_a, along_b), o.length + 150.0)
         if high - low > 1.0:
             found.append((other_id, high - low))
-    covered = sum(part for _, part in found)
-    if covered < LEAST_COVERED * b.length:
+    if whole and sum(part for _, part in found) < LEAST_COVERED * b.length:
         return ()
-    return tuple((other_id, part / covered) for other_id, part in found)
+    return tuple(found)

@@ -1,0 +1,142 @@
+"""Columns carry what bears on them: walls that end on them, columns above; pads and walls take what they bring."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from tests.houses import house
+
+from balken.derive import derive
+from balken.documents.load_tree import flat, pad_tree
+from balken.memo import Memo
+from balken.model import edits
+from balken.model.records import Column, FreePoint, Hang, Pad
+from balken.units.system import FOOT, INCH
+
+WALL_LENGTH = 10 * FOOT
+
+
+def on_posts(*xs, over=0.0, pads=True):
+    """A wall 10 ft long in the air beside a house, its foot at 8 ft, on columns at these places along it (mm)."""
+    p = house()
+    y = -20 * FOOT
+    p = edits.add_level(p, "level-2", 8 * FOOT, "Upper plate", "plate")
+    upper = p.levels[-1].id
+    foot, head = Hang(level="level-2"), Hang(level=upper)
+    p = edits.add_wall(p, (0.0, y), (WALL_LENGTH, y), "framed-2x6", foot, head, "centre")
+    for i, x in enumerate(xs, 1):
+        place = FreePoint(x=x, y=y)
+        p = edits.add(
+            p, Column(id=f"column-{i}", place=place, foot=Hang(level="level-1"), head=Hang(level="level-2"), size=None)
+        )
+        if pads:
+            top = Hang(level="level-1", offset=-3 * FOOT)
+            p = edits.add(p, Pad(id=f"pad-{i}", place=place, top=top, head=Hang(level="level-1"), pier=12 * INCH))
+    return p
+
+
+def balanced(model):
+    path = model.path
+    lost = [sum(values) for values in zip((0.0,) * 5, *(r.force for r in path.lost), strict=True)]
+    for put_on, arrived, away in zip(path.applied, path.arrived, lost, strict=True):
+        assert put_on == pytest.approx(arrived + away, rel=1e-6, abs=1e-3)
+
+
+def test_a_wall_on_two_columns_goes_half_to_each():
+    model = derive(on_posts(0.0, WALL_LENGTH))
+    wall = model.project.walls[-1].id
+    whole = model.path.walls[wall].foot
+    assert whole.dead > 1000.0
+    for column in ("column-1", "column-2"):
+        assert model.path.columns[column].head.dead == pytest.approx(whole.dead / 2, rel=0.01)
+    balanced(model)
+
+
+@given(st.lists(st.floats(0.0, WALL_LENGTH), min_size=1, max_size=4, unique_by=lambda x: round(x / 200)))
+def test_whatever_the_columns_all_of_it_comes_down(xs):
+    model = derive(on_posts(*xs))
+    wall = model.project.walls[-1].id
+    brought = sum(made.head.dead for made in model.path.columns.values())
+    assert brought == pytest.approx(model.path.walls[wall].foot.dead, rel=1e-6)
+    balanced(model)
+
+
+def test_an_uneven_wall_by_hand():
+    """Columns at 2 ft and 8 ft under 10 ft: half-way lies at 5 ft, so that each takes half; at 1 and 5 ft: 3 and 7."""
+    model = derive(on_posts(1 * FOOT, 5 * FOOT))
+    whole = model.path.walls[model.project.walls[-1].id].foot.dead
+    assert model.path.columns["column-1"].head.dead == pytest.approx(whole * 0.3, rel=0.01)
+    assert model.path.columns["column-2"].head.dead == pytest.approx(whole * 0.7, rel=0.01)
+
+
+def test_the_pad_takes_the_reaction_of_what_stands_on_it():
+    p = on_posts(0.0, WALL_LENGTH)
+    p = edits.change(p, "pad-1", dead=9000.0, snow=12_000.0)
+    model = derive(p)
+    made = model.path.columns["column-1"]
+    pier = model.path.pads["pad-2"].dead - model.path.columns["column-2"].foot.dead
+    assert model.path.pads["pad-1"].dead == pytest.approx(made.foot.dead + 9000.0 + pier)
+    assert made.head.snow == pytest.approx(12_000.0)  # what is typed at the pad comes through the column
+    assert model.posts["column-1"].load.dead == pytest.approx(made.head.dead + made.post.own.dead, abs=0.1)
+    rows = {branch.label: branch.load.dead for _, branch in flat(pad_tree(model, "pad-1"))}
+    assert rows["Column 1"] == pytest.approx(made.foot.dead)
+    assert sum(branch.load.dead for branch in pad_tree(model, "pad-1").children) == pytest.approx(
+        model.path.pads["pad-1"].dead, rel=1e-6
+    )
+    balanced(model)
+
+
+def test_a_gap_without_a_beam_is_named():
+    found = [f for f in derive(on_posts(0.0, WALL_LENGTH)).findings if f.code == "nothing between"]
+    assert len(found) == 1
+    assert "10'-0\"" in found[0].what
+    close = [x * 2 * FOOT for x in range(6)]
+    assert not [f for f in derive(on_posts(*close)).findings if f.code == "nothing between"]
+
+
+def test_a_column_on_a_column_through_a_storey():
+    p = on_posts(0.0, WALL_LENGTH, pads=False)
+    lower = Hang(level="level-1", offset=-6 * FOOT)
+    for i, x in ((3, 0.0), (4, WALL_LENGTH)):
+        place = FreePoint(x=x, y=-20 * FOOT)
+        p = edits.add(p, Column(id=f"column-{i}", place=place, foot=lower, head=Hang(level="level-1"), size=None))
+    model = derive(p)
+    assert model.path.below["column-1"] == ("column-3",)
+    assert model.path.columns["column-3"].head.dead == pytest.approx(model.path.columns["column-1"].foot.dead)
+    assert {f.things[0] for f in model.findings if f.code == "column on nothing"} == {"column-3", "column-4"}
+    balanced(model)
+
+
+def test_a_column_on_a_wall_loads_it_where_it_stands():
+    p = house()
+    before = derive(p)
+    p = edits.add_level(p, "level-2", 8 * FOOT, "Upper", "plate")
+    place = FreePoint(x=10 * FOOT, y=2.5 * INCH)
+    column = Column(
+        id="column-1", place=place, foot=Hang(level="level-2"), head=Hang(level=p.levels[-1].id), size="6x6"
+    )
+    p = edits.add(p, column)
+    model = derive(p)
+    assert model.path.below["column-1"] == ("wall-1",)
+    own = model.path.columns["column-1"].foot.dead
+    assert model.path.walls["wall-1"].foot.dead - before.path.walls["wall-1"].foot.dead == pytest.approx(own, rel=1e-6)
+    along = model.path.heads["wall-1"].walls
+    assert along.sum.dead == pytest.approx(own)
+    assert float(along.low.min()) == pytest.approx(10 * FOOT - 2.75 * INCH)
+    balanced(model)
+
+
+def test_a_column_left_to_balken_grows_with_what_it_carries():
+    light = derive(on_posts(0.0, WALL_LENGTH))
+    heavy = derive(edits.change(on_posts(0.0, WALL_LENGTH), "pad-1", dead=60_000.0, live=90_000.0))
+    assert heavy.posts["column-1"].shape.area > light.posts["column-1"].shape.area
+    assert heavy.posts["column-1"].works
+
+
+def test_columns_are_made_again_only_when_their_load_changes():
+    p, memo = on_posts(0.0, WALL_LENGTH), Memo()
+    derive(p, memo)
+    derive(edits.change(p, "pad-2", dead=5000.0), memo)
+    assert "carried column-2" in memo.made
+    assert "carried column-1" not in memo.made
+    derive(edits.set_loads(p, frost_depth=800.0), memo)
+    assert not any(name.startswith("carried column-1") for name in memo.made)

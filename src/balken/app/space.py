@@ -8,9 +8,11 @@ import itertools
 import subprocess
 import sys
 from collections import defaultdict
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 from PySide6.QtCore import QPointF, Qt, QTimer
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWidget
@@ -22,7 +24,11 @@ from balken.documents.style import FILLS, SELECTED
 from balken.framing.pieces import Piece
 from balken.framing.references import reference_solid
 from balken.framing.roles import STUD_ROLES
+from balken.geometry.solids import Solid
 from balken.model.lookup import axis_positions, by_id, grid_point
+from balken.remembered import remembered
+
+Array = NDArray[np.float32]
 
 COVERS = ("floor deck", "roof deck")
 LAYERS = ("studs", "cladding", "sheathing", "lining")
@@ -51,6 +57,29 @@ def can_render() -> bool:
         except (OSError, subprocess.SubprocessError):
             _able = False
     return _able
+
+
+@dataclass(frozen=True)
+class Meshed:
+    """Pieces of one fill: triangles (n, 3, 3), edges (m, 2, 3), the name of the piece of each triangle."""
+
+    fill: str
+    triangles: Array
+    edges: Array
+    keys: list[str]
+
+
+def meshed(fill: str, pieces: tuple[Piece, ...]) -> Meshed:
+    """Return pieces as one mesh; each piece is meshed once for as long as it stays the same object."""
+    meshes = [_mesh(piece.solid) for piece in pieces]
+    keys = [piece.key for piece, (t, _) in zip(pieces, meshes, strict=True) for _ in range(len(t))]
+    return Meshed(fill, np.concatenate([t for t, _ in meshes]), np.concatenate([e for _, e in meshes]), keys)
+
+
+@remembered(40_000)
+def _mesh(solid: Solid) -> tuple[Array, Array]:
+    triangles, edges = solid.mesh()
+    return triangles.astype(np.float32), edges.astype(np.float32)
 
 
 class SpaceView(QWidget):
@@ -162,8 +191,11 @@ class _Picture(QWidget):
     # Scene ---------------------------------------------------------------------------------------
 
     def stale(self) -> None:
-        """Build the meshes anew when next painted."""
+        """Build the meshes anew when next painted: of what changed, quickly first, with smooth edges once all rests."""
         self._stale = True
+        if self._vtk is not None and self._image is not None:
+            self._window.SetMultiSamples(0)
+            self._settle.start()
         self.update()
 
     def _start(self) -> bool:
@@ -196,17 +228,14 @@ class _Picture(QWidget):
         """One merged mesh a material, and one line mesh for all edges."""
         self._renderer.RemoveAllViewProps()
         self._keys = {}
-        groups: dict[str, list[tuple[str, Any, Any]]] = defaultdict(list)
-        for key, piece in self.space.session.model.pieces.items():
-            if self.space.shown(piece):
-                triangles, edges = piece.solid.mesh()
-                groups[fill_of(piece)].append((key, triangles, edges))
+        groups: dict[str, list[Meshed]] = defaultdict(list)
+        for meshed in self._meshes():
+            groups[meshed.fill].append(meshed)
         lines = []
         for fill, rows in groups.items():
-            points = np.concatenate([t for _, t, _ in rows])
-            actor = self._surface(points, FILLS[fill])
-            self._keys[actor] = [key for key, t, _ in rows for _ in range(len(t))]
-            lines += [e for _, _, e in rows]
+            actor = self._surface(np.concatenate([row.triangles for row in rows]), FILLS[fill])
+            self._keys[actor] = [key for row in rows for key in row.keys]
+            lines += [row.edges for row in rows]
             self._renderer.AddActor(actor)
         if lines:
             self._renderer.AddActor(self._lines(np.concatenate(lines), "#3A3A34", 1.0))
@@ -218,6 +247,21 @@ class _Picture(QWidget):
         self._add_chosen()
         self._stale = False
         self._renderer.ResetCameraClippingRange()
+
+    def _meshes(self) -> list[Meshed]:
+        """Return what is shown, group by group; a group that no edit touched is not meshed again."""
+        model, space = self.space.session.model, self.space
+        groups = list(model.groups)
+        if space.framing_alone:
+            groups += [wall.pieces for wall in model.framed.values()]
+        found: list[Meshed] = []
+        for group in groups:
+            by_fill: dict[str, list[Piece]] = defaultdict(list)
+            for piece in group:
+                if space.shown(piece):
+                    by_fill[fill_of(piece)].append(piece)
+            found += [meshed(fill, tuple(pieces)) for fill, pieces in by_fill.items()]
+        return found
 
     def _add_references(self) -> None:
         """Show what came from the architect's file and is not framed, so that what lies behind shows through."""

@@ -367,17 +367,28 @@ def mesh(prism: Prism) -> tuple[Array, Array]:
     """Return triangles (n, 3, 3) and edge segments (m, 2, 3) in mm."""
     triangles: list[tuple[Vec, Vec, Vec]] = []
     edges: list[tuple[Vec, Vec]] = []
-    at, depth = prism.at, prism.depth
+    (ox, oy, oz), (ux, uy, uz), (vx, vy, vz), (wx, wy, wz) = prism.origin, prism.u, prism.v, prism.w
+    depth = prism.depth
+
+    def near(p: Point) -> Vec:
+        a, b = p
+        return (ox + a * ux + b * vx, oy + a * uy + b * vy, oz + a * uz + b * vz)
+
+    def far(p: Vec) -> Vec:
+        return (p[0] + depth * wx, p[1] + depth * wy, p[2] + depth * wz)
+
     for a, b, c in _caps(prism.rings):
-        triangles.append((at(*c, 0.0), at(*b, 0.0), at(*a, 0.0)))
-        triangles.append((at(*a, depth), at(*b, depth), at(*c, depth)))
+        a0, b0, c0 = near(a), near(b), near(c)
+        triangles.append((c0, b0, a0))
+        triangles.append((far(a0), far(b0), far(c0)))
     for i, ring in enumerate(prism.rings):
         outward = (area(ring) > 0.0) == (i == 0)
-        for j, p in enumerate(ring):
-            q = ring[(j + 1) % len(ring)]
-            if not outward:
-                p, q = q, p
-            p0, q0, p1, q1 = at(*p, 0.0), at(*q, 0.0), at(*p, depth), at(*q, depth)
+        starts = [near(p) for p in ring]
+        ends = [far(p) for p in starts]
+        for j in range(len(ring)):
+            k = (j + 1) % len(ring)
+            first, last = (j, k) if outward else (k, j)
+            p0, q0, p1, q1 = starts[first], starts[last], ends[first], ends[last]
             triangles += [(p0, q0, q1), (p0, q1, p1)]
             edges += [(p0, q0), (p1, q1), (p0, p1)]
     return np.asarray(triangles, dtype=float), np.asarray(edges, dtype=float)

@@ -3,6 +3,7 @@
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from balken.catalog.blocks import BLOCKS
 from balken.derive import derive
 from balken.documents.calculation import calculation_pages
 from balken.documents.cross_section import cross_section, effective_cut
@@ -15,7 +16,6 @@ from balken.exchange import project_file
 from balken.framing.stepping import step_down, step_to_meet
 from balken.memo import Memo
 from balken.model import column_edits, edits, foundation_edits, grid_edits, masonry, rules, storey_edits, wall_edits
-from balken.model.blocks import BLOCKS
 from balken.model.errors import EditError
 from balken.model.records import Choice, Floor, Foundation, Hang, Recess, Roof, Slab, Slope
 from balken.units import Units

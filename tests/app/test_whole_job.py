@@ -7,9 +7,9 @@ from pypdf import PdfReader
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
+from balken.catalog.sections import section
 from balken.exchange import project_file
 from balken.exchange.ifc import expected_counts
-from balken.model.sections import section
 from balken.units.system import FOOT, INCH
 
 

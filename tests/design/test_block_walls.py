@@ -6,7 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from balken.design.block_walls import (
+from balken.catalog.blocks import BLOCKS, block_of, net_section
+from balken.model.records import Masonry
+from balken.standards.us.block_walls import (
     BlockForces,
     axial_stress,
     barred_block,
@@ -15,8 +17,6 @@ from balken.design.block_walls import (
     plain_block,
     prescriptive_block,
 )
-from balken.model.blocks import BLOCKS, block_of, net_section
-from balken.model.records import Masonry
 from balken.units import Units
 from balken.units.system import FOOT, INCH, PSI
 

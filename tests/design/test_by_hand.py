@@ -14,20 +14,20 @@ from tests.houses import house
 
 from balken.cli import main
 from balken.derive import derive
-from balken.design.combined_footings import CombinedCase, design_combined, perimeters
 from balken.design.earth_walls import EarthCase, design_wall
-from balken.design.footing_case import FootingCase, Sideways
-from balken.design.footing_checks import check_footing
 from balken.design.footing_design import design_footing
 from balken.design.footings import design_pad
 from balken.design.headers import Openings, design_headers, opening_case
-from balken.design.members import MemberCase, check_member
-from balken.design.stud_checks import StudCase, check_stud
 from balken.loads.along import NOTHING, Diagram, Laid, laid_evenly
 from balken.loads.cases import COMBINATIONS, Cases, combinations_for
 from balken.loads.path import HeadLoad
 from balken.model import edits
 from balken.model.records import Concrete, Framing, FreePoint, Hang, Opening, Pad, Soil
+from balken.standards.us.combined_footings import CombinedCase, design_combined, perimeters
+from balken.standards.us.footing_case import FootingCase, Sideways
+from balken.standards.us.footing_checks import check_footing
+from balken.standards.us.members import MemberCase, check_member
+from balken.standards.us.stud_checks import StudCase, check_stud
 from balken.units import Units
 from balken.units.system import FOOT, INCH, PCF, PLF, POUND_FORCE, PSF, PSI
 
@@ -414,7 +414,7 @@ def test_loads_keep_their_sign():
 
 def test_only_what_is_developed_counts():
     """44 x 10 in pad, 8 in column, #8 straight: 13.7 in there where 54.8 are needed, so a quarter of the steel counts."""
-    from balken.design.footing_bars import _with_bar
+    from balken.standards.us.footing_bars import _with_bar
 
     case = FootingCase(
         "pad", Cases(8000 * POUND_FORCE, 12_000 * POUND_FORCE), 8 * INCH, 2000 * PSF, 2500 * PSI, 60_000 * PSI
@@ -478,8 +478,8 @@ def test_weight_below_the_section_does_not_help_it():
 
 def test_upright_steel_and_size_effect():
     """ACI 318-19 11.6.1: 0.0012 up to No. 5, 0.0015 above; 22.5.5.1.3: sqrt(2/(1 + 20/10)) = 0.816 at d = 20 in."""
-    from balken.design import aci
     from balken.design.earth_walls import upright_least
+    from balken.standards.us import aci
 
     assert (upright_least(5), upright_least(6)) == (0.0012, 0.0015)
     assert aci.size_effect(20 * INCH) == pytest.approx(math.sqrt(2 / 3))
@@ -528,7 +528,7 @@ def test_cb_only_where_the_standard_gives_it():
 
 def test_the_repetitive_factor_is_that_of_the_material():
     """NDS 4.3.9 and 8.3.7: 1.15 sawn, 1.04 laminated veneer, none for glulam."""
-    from balken.design.stability import repetitive_factor
+    from balken.standards.us.stability import repetitive_factor
 
     assert [repetitive_factor(k, 400.0) for k in ("sawn", "laminated veneer", "glulam")] == [1.15, 1.04, 1.0]
 

@@ -14,13 +14,13 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from balken.cli import main
-from balken.design import aci
-from balken.design.footing_case import FootingCase, FootingError, pressure
-from balken.design.footing_checks import check_footing
 from balken.design.footing_design import design_footing
 from balken.design.footings import design_pad
 from balken.loads.cases import Cases
 from balken.model.records import Concrete, FreePoint, Hang, Pad
+from balken.standards.us import aci
+from balken.standards.us.footing_case import FootingCase, FootingError, pressure
+from balken.standards.us.footing_checks import check_footing
 from balken.units import Units
 from balken.units.system import FOOT, INCH, PLF, POUND_FORCE, PSF, PSI
 

@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from balken.catalog.sections import JOIST_SIZES
 from balken.design.layouts import design_layout, spacings
-from balken.design.members import MemberCase, check_member, greatest_span, rafter_limit
 from balken.loads.cases import COMBINATIONS, Cases, combinations_for, worst
 from balken.model.records import Choice
-from balken.model.sections import JOIST_SIZES
+from balken.standards.us.members import MemberCase, check_member, greatest_span, rafter_limit
 from balken.units import Units
 from balken.units.system import FOOT, INCH, PSF, PSI
 

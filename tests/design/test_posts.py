@@ -5,8 +5,9 @@ import math
 import pytest
 from tests.houses import house
 
+from balken.catalog.post_shapes import SHAPES, post_shape
 from balken.derive import derive
-from balken.design.posts import check_post, design_post
+from balken.design.posts import design_post
 from balken.documents.calculation import all_calculations, calculation
 from balken.exchange.ifc import write_ifc
 from balken.exchange.ifc_reader import read_ifc
@@ -14,8 +15,8 @@ from balken.findings.fixes import FIXES
 from balken.loads.cases import Cases
 from balken.model import edits
 from balken.model.errors import EditError
-from balken.model.post_shapes import SHAPES, post_shape
 from balken.model.records import Column, FreePoint, Hang
+from balken.standards.us.post_checks import check_post
 from balken.units.system import FOOT, INCH, POUND_FORCE, PSI
 
 KIP = 1000.0 * POUND_FORCE

@@ -2,9 +2,9 @@
 
 import pytest
 
-from balken.design.values import reference_values, size_factors
-from balken.model.sections import section
-from balken.model.species import SPECIES
+from balken.catalog.sections import section
+from balken.catalog.species import SPECIES
+from balken.standards.us.values import reference_values, size_factors
 from balken.units.system import PSI
 
 # species, grade, size: Fb, Ft, Fv, Fc perp, Fc, E, Emin in psi

@@ -4,6 +4,7 @@ import pytest
 import shapely
 from tests.shop import shop
 
+from balken.catalog.blocks import BONDS
 from balken.derive import derive
 from balken.documents.cross_section import cross_section
 from balken.documents.display import Area, Path, Strokes, Text
@@ -14,7 +15,6 @@ from balken.documents.section_keys import keyed_sections
 from balken.findings.fixes import FIXES
 from balken.framing.blockwork import blockwork
 from balken.model import column_edits, edits, foundation_edits
-from balken.model.blocks import BONDS
 from balken.model.records import CutLine, Slope
 from balken.units.system import INCH
 

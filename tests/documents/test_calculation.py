@@ -8,11 +8,11 @@ from pypdf import PdfReader
 from balken.cli import main
 from balken.demo import orchard_road
 from balken.derive import derive
-from balken.design.measures import SI_UNITS, quantity_text
 from balken.documents.calculation import all_calculations, calculation, calculation_pages
 from balken.documents.display import Text
 from balken.exchange import project_file
 from balken.model import edits
+from balken.standards.measures import SI_UNITS, quantity_text
 from balken.units import Units
 
 FOOT, INCH, POUND = 0.3048, 0.0254, 4.4482216152605

@@ -6,10 +6,10 @@ import pytest
 from tests.houses import house
 
 from balken.derive import derive
-from balken.design import aci
 from balken.documents.quantities import BAR_STOCK, quantities, role_volume, run_volume
 from balken.model import edits
 from balken.model.records import Slab
+from balken.standards.us import aci
 from balken.units.system import FOOT, INCH
 
 

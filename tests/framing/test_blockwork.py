@@ -5,11 +5,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from balken.catalog.blocks import BONDS
 from balken.derive import derive
 from balken.findings.fixes import FIXES
 from balken.framing.blockwork import NEAR, blockwork
 from balken.model import edits, foundation_edits
-from balken.model.blocks import BONDS
 from balken.model.errors import EditError
 from balken.model.records import Foundation, Hang, Recess, Step
 from balken.units import Units

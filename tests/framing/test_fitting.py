@@ -3,12 +3,12 @@
 import pytest
 from tests.houses import house
 
+from balken.catalog.sections import section
 from balken.derive import derive
 from balken.framing.roles import STUD_ROLES
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.records import Floor, Framing, Hang
-from balken.model.sections import section
 from balken.units.system import FOOT, INCH
 
 

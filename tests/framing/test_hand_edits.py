@@ -7,7 +7,6 @@ from tests.houses import house
 from tests.shop import shop
 
 from balken.derive import derive
-from balken.design.members import JOIST_LIMIT, MemberCase, check_member
 from balken.documents.schedule import member_rows
 from balken.exchange import project_file
 from balken.findings.fixes import FIXES
@@ -19,6 +18,7 @@ from balken.model.kinds.member_edit import MemberEdit
 from balken.model.member_edits import back_to_layout, edit_of, set_member
 from balken.model.naming import kind_of, place_at, place_in
 from balken.model.records import Choice
+from balken.standards.us.members import JOIST_LIMIT, MemberCase, check_member
 from balken.units.system import FOOT, INCH, PSF
 
 SIXTEEN = 16 * INCH

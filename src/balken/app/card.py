@@ -21,9 +21,9 @@ from balken.app.card_parts import Button, Card, Entry, Fact, Note, Part, Rows, U
 from balken.app.plain import Label, tip
 from balken.app.session import Session
 from balken.app.trial_button import TrialButton
-from balken.design.checks import used_text
 from balken.documents.style import FILLS, INK, used_fill
 from balken.model.errors import EditError
+from balken.standards.checks import used_text
 from balken.units import UnitError
 
 DIFFERS = "differs"

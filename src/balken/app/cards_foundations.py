@@ -7,9 +7,6 @@ from typing import Literal
 from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, entries, select_action
 from balken.app.fields import FIELDS
 from balken.app.session import Edit, Session
-from balken.design.checks import Check, used_text
-from balken.design.footing_case import FootingDesign
-from balken.design.footing_checks import check_footing
 from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
 from balken.documents.slope_marks import slope_text
@@ -19,6 +16,9 @@ from balken.model import edits, foundation_edits
 from balken.model.lookup import wall_label
 from balken.model.naming import slope_name, step_name
 from balken.model.records import Foundation, Pad, Project, Recess, Slab
+from balken.standards.checks import Check, used_text
+from balken.standards.us.footing_case import FootingDesign
+from balken.standards.us.footing_checks import check_footing
 from balken.units import (
     UnitError,
     Units,

@@ -8,7 +8,6 @@ from balken.app.cards_hand_edits import layout_edits, own_parts
 from balken.app.field_kinds import FieldDef
 from balken.app.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
 from balken.app.session import Session
-from balken.design.checks import MemberResult, used_text
 from balken.design.layouts import LayoutDesign
 from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import pad_tree
@@ -18,6 +17,7 @@ from balken.model import edits
 from balken.model.lookup import find, wall_label
 from balken.model.naming import parts_of_run, run_of
 from balken.model.records import Floor, Foundation, Pad, Record, Roof, Slab
+from balken.standards.checks import MemberResult, used_text
 from balken.units import (
     format_force,
     format_inches,

@@ -8,7 +8,6 @@ from balken.app.fields import FIELDS
 from balken.app.session import Edit, Session
 from balken.app.set_out_dialogs import parse_degrees
 from balken.app.settings import WallSettings
-from balken.design.checks import used_text
 from balken.design.posts import PostDesign
 from balken.exchange.dxf_reader import placed_lines, read_dxf
 from balken.exchange.file_errors import FileError
@@ -19,6 +18,7 @@ from balken.model.lookup import axis_positions, by_id, listed
 from balken.model.records import AxisPoint, BaseDrawing, Column, Grid, Level, Project, Reference, SpotHeight
 from balken.model.tracing import walls_from_lines
 from balken.model.visitor import hanging
+from balken.standards.checks import used_text
 from balken.units import (
     UnitError,
     format_angle,

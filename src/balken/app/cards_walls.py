@@ -4,10 +4,10 @@ from balken.app.card_parts import Button, Card, Entry, Fact, Part, Used, entries
 from balken.app.cards_layouts import design_parts, line_parts, used_parts
 from balken.app.fields import FIELDS, FRAMING_FIELDS, layer_field
 from balken.app.session import Edit, Session
+from balken.catalog.materials import MATERIALS
 from balken.model import column_edits, edits, ties, wall_edits
 from balken.model.buildups import display_name
 from balken.model.lookup import wall_label
-from balken.model.materials import MATERIALS
 from balken.model.records import AxisPoint, BuildUp, FreePoint, Layer, Opening, Project, Wall
 from balken.units import (
     UnitError,

@@ -5,13 +5,13 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from balken.catalog.species import SPECIES
 from balken.model import edits
 from balken.model.lookup import by_id
 from balken.model.records import (
     COLLECTIONS,
     Project,
 )
-from balken.model.species import SPECIES
 from balken.units import (
     UnitError,
     Units,

@@ -20,10 +20,12 @@ from balken.app.field_kinds import (
     species_fields,
     text,
 )
-from balken.model.blocks import BLOCKS, BONDS, block_of
+from balken.catalog.blocks import BLOCKS, BONDS, block_of
+from balken.catalog.post_shapes import SIZES_OF
+from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
+from balken.catalog.species import SPECIES
 from balken.model.buildups import display_name
 from balken.model.foundation_edits import edge_width
-from balken.model.post_shapes import SIZES_OF
 from balken.model.records import (
     BaseDrawing,
     BuildUp,
@@ -41,8 +43,6 @@ from balken.model.records import (
     SpotHeight,
     Wall,
 )
-from balken.model.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
-from balken.model.species import SPECIES
 from balken.units import (
     format_angle,
     format_inches,

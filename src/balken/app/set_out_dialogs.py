@@ -4,10 +4,10 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QLabel, QLineEdit, QWidget
 
 from balken.app.dialogs import FormDialog
 from balken.app.session import Session
+from balken.catalog.post_shapes import SIZES_OF
 from balken.model import column_edits, grid_edits
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, listed
-from balken.model.post_shapes import SIZES_OF
 from balken.model.records import Hang
 from balken.units import UnitError, Units, format_length, parse_angle, parse_length, parse_spacings
 

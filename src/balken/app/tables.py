@@ -19,7 +19,6 @@ from balken.app.plain import Label
 from balken.app.session import Edit, Session
 from balken.app.trial_button import TrialButton
 from balken.derived.finding import Finding
-from balken.design.checks import used_text
 from balken.design.not_checked import EMPTY
 from balken.documents.schedule import by_number, cut_list, member_rows, totals
 from balken.loads.cases import Cases, worst
@@ -28,6 +27,7 @@ from balken.loads.stands import Columned
 from balken.mending import run_fix
 from balken.model.lookup import column_label, wall_label
 from balken.model.naming import footing_of, wall_of
+from balken.standards.checks import used_text
 from balken.units import format_force, format_length, format_line_load
 
 Index = QModelIndex

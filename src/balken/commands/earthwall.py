@@ -5,16 +5,16 @@ import json
 import re
 from typing import Any
 
+from balken.catalog.blocks import block_of
 from balken.commands.footing import bar_row, check_row
 from balken.commands.parser import CommandError, Parser
-from balken.design.checks import Check, used_text
-from balken.design.earth_pressure import forces, pressing_on
 from balken.design.earth_walls import EarthCase, EarthWall, design_wall, how_it_presses
-from balken.design.footing_case import FootingCase, FootingDesign, FootingError, Sideways
 from balken.design.footing_design import design_footing
 from balken.loads.cases import Cases
-from balken.model.blocks import block_of
 from balken.model.records import Concrete, Soil, WallMaterial
+from balken.standards.checks import Check, used_text
+from balken.standards.us.earth_pressure import forces, pressing_on
+from balken.standards.us.footing_case import FootingCase, FootingDesign, FootingError, Sideways
 from balken.units import Units, format_inches, parse_area_load, parse_length
 from balken.units.load import parse_density, parse_line_load, parse_stress
 
@@ -131,7 +131,7 @@ def designed(options: argparse.Namespace, units: Units) -> tuple[EarthWall, Foot
 
 def _own(thickness: float, height: float, material: WallMaterial) -> float:
     """Return the wall's own weight, N/mm."""
-    from balken.model.materials import weight
+    from balken.catalog.materials import weight
 
     kind = {"concrete": "concrete", "hollow block": "concrete block", "grouted block": "grouted block"}[material]
     return weight(kind) * thickness * height * 1e-6
@@ -170,7 +170,7 @@ def read_line(text: str) -> Cases:
 
 def together(wall: EarthWall, footing: FootingDesign) -> list[Check]:
     """Return the checks of wall and footing, the governing one first; least sizes that are kept last."""
-    from balken.design.footing_checks import kept_limit
+    from balken.standards.us.footing_checks import kept_limit
 
     return sorted((*wall.checks, *footing.checks), key=lambda c: (kept_limit(c), -c.used))
 

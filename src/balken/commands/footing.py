@@ -5,12 +5,12 @@ import json
 from typing import Any
 
 from balken.commands.parser import CommandError, Parser
-from balken.design.aci import BARS
-from balken.design.checks import Check, used_text
-from balken.design.footing_case import BarSet, FootingCase, FootingDesign, FootingError
 from balken.design.footing_design import design_footing
-from balken.design.measures import SI_UNITS
 from balken.loads.cases import Cases
+from balken.standards.checks import Check, used_text
+from balken.standards.measures import SI_UNITS
+from balken.standards.us.aci import BARS
+from balken.standards.us.footing_case import BarSet, FootingCase, FootingDesign, FootingError
 from balken.units import Units, format_area_load, format_inches, parse_area_load, parse_length
 from balken.units.load import parse_force, parse_line_load, parse_stress
 

@@ -5,7 +5,7 @@ import json
 from typing import Any
 
 from balken.commands.parser import CommandError, Parser
-from balken.design.checks import used_text
+from balken.standards.checks import used_text
 from balken.units import Units, format_length, parse_area_load, parse_length, parse_pitch
 
 ROOF_LIVE = "20psf"
@@ -55,11 +55,11 @@ def span(words: list[str]) -> int:
 
 def span_of(options: argparse.Namespace) -> tuple[Any, float]:
     """Return (Span, spacing mm) for the options of ``balken span``."""
-    from balken.design.members import JOIST_LIMIT, MemberCase, greatest_span, rafter_limit
+    from balken.catalog.sections import BOARDS, section
+    from balken.catalog.species import grade_name, species_name
     from balken.loads.cases import Cases
     from balken.model.rule_parts import check_spacing
-    from balken.model.sections import BOARDS, section
-    from balken.model.species import grade_name, species_name
+    from balken.standards.us.members import JOIST_LIMIT, MemberCase, greatest_span, rafter_limit
 
     species = species_name(options.species)
     grade = grade_name(species, options.grade)

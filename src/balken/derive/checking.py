@@ -3,7 +3,6 @@
 from typing import NamedTuple
 
 from balken.derive.laying import Laid
-from balken.design.checks import MemberResult
 from balken.design.joists import check_joists
 from balken.design.posts import PostDesign
 from balken.design.roof_design import check_roof
@@ -14,6 +13,7 @@ from balken.framing.studs import StudWall
 from balken.memo import Memo
 from balken.model.naming import column_name, kind_of, owner_of
 from balken.model.records import Loads
+from balken.standards.checks import MemberResult
 
 Longest = dict[str, tuple[str, float]]
 _FIELD = {"joist": "joists", "rafter": "rafters", "tie": "ties"}

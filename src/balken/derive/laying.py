@@ -2,6 +2,7 @@
 
 from typing import Any, NamedTuple
 
+from balken.catalog.sections import section
 from balken.design.joists import design_floor
 from balken.design.layouts import LayoutDesign
 from balken.design.roof_design import design_roof
@@ -18,7 +19,6 @@ from balken.loads.path import Reaction, floor_reactions, roof_reactions
 from balken.memo import Memo
 from balken.model.lookup import by_id, height
 from balken.model.records import Floor, Level, Loads, Project, Roof, Slab
-from balken.model.sections import section
 
 Lines = dict[str, WallLine]
 

@@ -4,9 +4,7 @@ from dataclasses import dataclass
 
 import shapely
 
-from balken.design.earth_pressure import forces, pressing_on
 from balken.design.earth_walls import USUAL_MASONRY, EarthCase, EarthWall, design_wall
-from balken.design.footing_case import Sideways
 from balken.framing.floors import FloorPlan
 from balken.framing.foundations import FoundationRun
 from balken.framing.ground import Ground
@@ -15,6 +13,8 @@ from balken.loads.along import Diagram
 from balken.loads.cases import Cases
 from balken.model.records import Concrete, Masonry, Soil
 from balken.remembered import remembered, together
+from balken.standards.us.earth_pressure import forces, pressing_on
+from balken.standards.us.footing_case import Sideways
 
 SHALLOW = 300.0
 """Earth that stands less than this higher outside than inside is not looked at, mm."""

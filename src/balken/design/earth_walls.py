@@ -8,18 +8,18 @@ import math
 from dataclasses import dataclass
 from functools import lru_cache
 
-from balken.design import aci
-from balken.design.anchor_bolts import bolt_check
-from balken.design.block_walls import BlockForces, design_block, prescriptive_block
-from balken.design.checks import Check
-from balken.design.earth_pressure import Forces, Pressing, coefficient, fluid_weight, forces, pressing_on
-from balken.design.footing_case import EARTH_FACTOR, BarSet
-from balken.design.footing_checks import SAFETY
-from balken.design.measures import Working, working
+from balken.catalog.blocks import block_of
+from balken.catalog.materials import weight
 from balken.loads.cases import Cases, worst
-from balken.model.blocks import block_of
-from balken.model.materials import weight
 from balken.model.records import Concrete, Masonry, Soil, WallMaterial
+from balken.standards.checks import Check
+from balken.standards.measures import Working, working
+from balken.standards.us import aci
+from balken.standards.us.anchor_bolts import bolt_check
+from balken.standards.us.block_walls import BlockForces, design_block, prescriptive_block
+from balken.standards.us.earth_pressure import Forces, Pressing, coefficient, fluid_weight, forces, pressing_on
+from balken.standards.us.footing_case import EARTH_FACTOR, BarSet
+from balken.standards.us.footing_checks import SAFETY
 from balken.units.system import FOOT, INCH, PCF
 
 LEAST_PLAIN_WALL = 7.5 * INCH

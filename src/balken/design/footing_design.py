@@ -3,9 +3,10 @@
 import math
 from functools import lru_cache
 
-from balken.design import aci
-from balken.design.footing_case import STABILITY, FootingCase, FootingDesign, FootingError, soil_pressure
-from balken.design.footing_checks import (
+from balken.catalog.materials import weight
+from balken.standards.us import aci
+from balken.standards.us.footing_case import STABILITY, FootingCase, FootingDesign, FootingError, soil_pressure
+from balken.standards.us.footing_checks import (
     LEAST_PROJECTION,
     LEAST_THICKNESS,
     LEAST_WIDTH,
@@ -13,7 +14,6 @@ from balken.design.footing_checks import (
     check_sane,
     place_checks,
 )
-from balken.model.materials import weight
 from balken.units import Units
 from balken.units.system import INCH, PSF
 

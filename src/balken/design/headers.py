@@ -4,7 +4,6 @@ The header is a simple span between its jacks (NDS 3.2.1) under what lies over i
 its own part of the wall evenly.
 """
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
@@ -13,26 +12,21 @@ import numpy as np
 from numpy.typing import NDArray
 
 from balken.analysis.lines import Line, Solved, solve_alike
-from balken.design.checks import Check, MemberResult, worst_of
-from balken.design.measures import working
-from balken.design.members import uplift_check
-from balken.design.stability import beam_stability_factor, design_span, repetitive_factor
-from balken.design.stud_checks import WIND_FOR_SAG, StudCase, check_stud
-from balken.design.values import Values, reference_values, size_factors
+from balken.catalog.sections import HEADER_DEPTHS, section
 from balken.loads.along import Laid, kept_within, laid_evenly, laid_together
 from balken.loads.cases import COMBINATIONS, Cases, Combination, combinations_for, most_by_duration, worst
 from balken.loads.path import HeadLoad
 from balken.model.records import Framing, Opening
-from balken.model.sections import HEADER_DEPTHS, Section, section
+from balken.standards.checks import MemberResult
+from balken.standards.us.header_checks import HeaderCase, HeaderForces, check_header
+from balken.standards.us.stability import design_span, repetitive_factor
+from balken.standards.us.stud_checks import StudCase, check_stud
+from balken.standards.us.values import reference_values, size_factors
 from balken.units.system import INCH
 
 Array = NDArray[np.float64]
 JACK = section("2x4").breadth
 """Thickness of a jack stud, mm."""
-HEADER_LIMIT = 360.0
-"""Live-load deflection of headers and girders, IRC R301.7 (L/360 under a floor)."""
-SIDEWAYS_LIMIT = 180.0
-"""Deflection of a header under wind, as the wall it is in (IRC Table R301.7, note d)."""
 MOST_JACKS = 5
 MOST_KINGS = 4
 CLOSE = 4.0 * INCH
@@ -68,42 +62,6 @@ class OpeningCase:
     def high(self) -> float:
         """Its end along the wall, mm."""
         return self.low + self.width
-
-
-@dataclass(frozen=True, slots=True)
-class HeaderCase:
-    """A header with all that decides whether it works (mm).
-
-    ``clear``: the opening. ``span``: NDS 3.2.1. ``unbraced``: length over which nothing holds its top edge.
-    ``pressure``: wind on the wall, kN/m2, over ``tall`` mm of wall.
-    """
-
-    kind: Literal["header"]
-    size: str
-    species: str
-    grade: str
-    clear: float
-    span: float
-    load: Cases
-    bearing: float
-    unbraced: float
-    pressure: float
-    tall: float
-
-    @property
-    def section(self) -> Section:
-        """Its section."""
-        return section(self.size)
-
-    @property
-    def line(self) -> Cases:
-        """Its load as if it lay evenly, by case, N/mm."""
-        return self.load.scaled(1.0 / self.span)
-
-    @property
-    def repetitive(self) -> float:
-        """Cr: its plies count when there are three (NDS 4.3.9)."""
-        return repetitive_factor(self.section.kind, 0.0) if self.section.plies >= 3 else 1.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -373,26 +331,16 @@ def _check_header(made: _Spanning, size: str, jacks: int, framing: Framing) -> M
         "header", size, framing.header_species, framing.header_grade, case.width, made.span, made.load,
         jacks * JACK, made.span if hangs else 0.0, case.pressure, tall,
     )  # fmt: skip
-    values = reference_values(checked.species, checked.grade, lumber)
-    combos, moments = made.combos, made.moments
-    shears = _shears(made, lumber.depth)
-    reactions = (made.ends[jacks - 1] @ made.factors.T).max(axis=0)
-    most = int(reactions.argmax())
-    found = [
-        worst_of([_bending(checked, values, c, m) for c, m in most_by_duration(combos, moments.tolist())]),
-        worst_of([_shear(checked, values, c, v) for c, v in most_by_duration(combos, shears.tolist())]),
-        _bearing(checked, values, combos[most], float(reactions[most])),
-        _sag(checked, values, made),
-    ]
-    if case.pressure > 0.0 and hangs:
-        windy = [(c, float(m)) for c, m in zip(combos, moments, strict=True) if c.factors.wind]
-        found.append(worst_of([_across(checked, values, c, m) for c, m in windy]))
-        found.append(_sideways(checked, values))
-    lifted = (made.ends[jacks - 1] @ made.factors.T).min(axis=0)
-    if float(lifted.min()) < -1e-6:
-        found.append(uplift_check(-float(lifted.min()), combos[int(lifted.argmin())].name))
-    found.sort(key=lambda check: -check.used)
-    return MemberResult(checked, tuple(found))
+    at_jacks = made.ends[jacks - 1] @ made.factors.T
+    forces = HeaderForces(
+        made.combos,
+        made.moments.tolist(),
+        _shears(made, lumber.depth).tolist(),
+        at_jacks.max(axis=0).tolist(),
+        at_jacks.min(axis=0).tolist(),
+        made.sag,
+    )
+    return check_header(checked, forces)
 
 
 def _shears(made: _Spanning, depth: float) -> Array:
@@ -413,81 +361,3 @@ def _shears(made: _Spanning, depth: float) -> Array:
                 shear[k] += np.abs((part @ near.loads) @ made.factors.T)
     most: Array = shear.max(axis=0)
     return most
-
-
-def _strength(case: HeaderCase, values: Values, combo: Combination) -> tuple[float, float]:
-    """Return (Fb', CL)."""
-    cf, lumber = size_factors(case.species, case.grade, case.section)[0], case.section
-    star = values.fb * combo.duration * cf * case.repetitive
-    factor = beam_stability_factor(star, values.e_min, case.unbraced, lumber.breadth, lumber.depth)
-    return star * factor, factor
-
-
-def _bending(case: HeaderCase, values: Values, combo: Combination, moment: float) -> Check:
-    allowed, factor = _strength(case, values, combo)
-    lines = (
-        working("span {} (NDS 3.2.1), M = {}, S = {}", (case.span, "length"), (moment * 1e-6, "moment"),
-                (case.section.modulus, "modulus")),
-        working(f"Fb' = Fb CD CF Cr CL = {{}}, CL = {factor:.3f} (NDS 3.3.3)", (allowed, "stress")),
-    )  # fmt: skip
-    return Check("bending", "NDS 3.3.1", moment / case.section.modulus, allowed, "stress", combo.name, lines)
-
-
-def _shear(case: HeaderCase, values: Values, combo: Combination, force: float) -> Check:
-    lines = (working("V at d from the jacks = {} (NDS 3.4.3.1)", (force / 1000.0, "force")),)
-    stress = 1.5 * force / case.section.area
-    return Check("shear", "NDS 3.4.2", stress, values.fv * combo.duration, "stress", combo.name, lines)
-
-
-def _bearing(case: HeaderCase, values: Values, combo: Combination, force: float) -> Check:
-    force = max(force, 0.0)
-    lines = (working("R = {} on {} of jack studs", (force / 1000.0, "force"), (case.bearing, "length")),)
-    stress = force / (case.section.breadth * case.bearing)
-    return Check("bearing", "NDS 3.10.2", stress, values.fc_perp, "stress", combo.name, lines)
-
-
-def _sag(case: HeaderCase, values: Values, made: _Spanning) -> Check:
-    sag = made.sag / (values.e * case.section.inertia)
-    allowed = case.span / HEADER_LIMIT
-    lines = (working("E = {}", (values.e, "stress")),)
-    return Check(f"deflection L/{HEADER_LIMIT:g}", "IRC R301.7", sag, allowed, "length", "live part alone", lines)
-
-
-def _wind_moment(case: HeaderCase, factor: float) -> float:
-    return factor * case.pressure * case.tall / 1000.0 * case.span**2 / 8.0
-
-
-def _across(case: HeaderCase, values: Values, combo: Combination, moment: float) -> Check:
-    """Wind bends the header across while it carries: fb1/Fb1' + fb2/(Fb2' (1 - (fb1/FbE)^2)) <= 1 (NDS 3.9.2)."""
-    strong, _ = _strength(case, values, combo)
-    fb1 = moment / case.section.modulus
-    fb2 = _wind_moment(case, combo.factors.wind) / case.section.weak_modulus
-    weak = values.fb * combo.duration * size_factors(case.species, case.grade, case.section)[0]
-    critical = _critical(case, values)
-    ratio = fb1 / strong + fb2 / (weak * (1.0 - (fb1 / critical) ** 2)) if fb1 < critical else 99.0
-    lines = (
-        working("fb1 = {}, Fb1' = {}", (fb1, "stress"), (strong, "stress")),
-        working("wind over {} of wall: fb2 = {}, Fb2' = {}", (case.tall, "length"), (fb2, "stress"), (weak, "stress")),
-    )
-    return Check("bending both ways", "NDS 3.9.2", ratio, 1.0, "ratio", combo.name, lines)
-
-
-def _critical(case: HeaderCase, values: Values) -> float:
-    """Return FbE = 1.20 Emin / RB^2 (NDS 3.3.3.8), very great where its edge is held."""
-    if case.unbraced <= 0.0:
-        return math.inf
-    lumber = case.section
-    effective = 1.63 * case.unbraced + 3.0 * lumber.depth
-    return 1.20 * values.e_min * lumber.breadth**2 / (effective * lumber.depth)
-
-
-def _sideways(case: HeaderCase, values: Values) -> Check:
-    """Sag across the wall under wind, boards side by side each by itself."""
-    lumber = case.section
-    inertia = lumber.weak_modulus * lumber.breadth / lumber.plies / 2.0
-    w = WIND_FOR_SAG * case.pressure * case.tall / 1000.0
-    sag = 5.0 * w * case.span**4 / (384.0 * values.e * inertia)
-    allowed = case.span / SIDEWAYS_LIMIT
-    return Check(
-        f"deflection L/{SIDEWAYS_LIMIT:g} across", "IRC R301.7", sag, allowed, "length", "wind, serviceability"
-    )

@@ -2,16 +2,16 @@
 
 from collections.abc import Mapping
 
-from balken.design.checks import MemberResult
+from balken.catalog.sections import JOIST_SIZES
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
-from balken.design.members import JOIST_LIMIT, MemberCase, check_member, with_wood
 from balken.framing.floors import FloorPlan, floor_plan
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf
 from balken.loads.path import floor_cases
 from balken.model.naming import piece_name
 from balken.model.records import Floor, Loads
-from balken.model.sections import JOIST_SIZES
+from balken.standards.checks import MemberResult
+from balken.standards.us.members import JOIST_LIMIT, MemberCase, check_member, with_wood
 from balken.units import Units
 from balken.units.system import INCH
 

@@ -4,11 +4,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
 
-from balken.design.checks import MemberResult
-from balken.design.members import MemberCase, check_member
-from balken.design.stud_checks import StudCase, check_stud
+from balken.catalog.sections import section
 from balken.model.records import Choice
-from balken.model.sections import section
+from balken.standards.checks import MemberResult
+from balken.standards.us.members import MemberCase, check_member
+from balken.standards.us.stud_checks import StudCase, check_stud
 from balken.units import Units
 from balken.units.system import INCH
 

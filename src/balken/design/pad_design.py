@@ -4,13 +4,13 @@ from dataclasses import dataclass
 
 import shapely
 
+from balken.catalog.materials import weight
 from balken.design.footings import PadResult, RunFooting, design_pad, design_two
 from balken.framing.foundations import FoundationRun
 from balken.framing.pads import PadPlace, carried, pier_solid, square
 from balken.framing.pieces import Piece
 from balken.geometry.plane import Ring, distance
 from balken.loads.cases import Cases, total
-from balken.model.materials import weight
 from balken.model.records import Concrete
 from balken.units import Units
 from balken.units.system import INCH

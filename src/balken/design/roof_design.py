@@ -4,9 +4,8 @@ from collections.abc import Mapping
 
 from msgspec.structs import replace
 
-from balken.design.checks import MemberResult
+from balken.catalog.sections import JOIST_SIZES, TIE_SIZES, section
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
-from balken.design.members import CEILING_LIMIT, MemberCase, check_member, rafter_limit, with_wood
 from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, MadeOf
@@ -15,7 +14,8 @@ from balken.loads.cases import Cases
 from balken.loads.path import ceiling_cases, roof_cases, thrust
 from balken.model.naming import piece_name
 from balken.model.records import Loads, Roof
-from balken.model.sections import JOIST_SIZES, TIE_SIZES, section
+from balken.standards.checks import MemberResult
+from balken.standards.us.members import CEILING_LIMIT, MemberCase, check_member, rafter_limit, with_wood
 from balken.units import Units
 from balken.units.system import INCH
 

@@ -6,10 +6,8 @@ from functools import cache, cached_property, partial
 
 import numpy as np
 
-from balken.design.checks import MemberResult
 from balken.design.headers import FACTORS, HeaderDesign, Openings, header_sizes, opening_case
 from balken.design.layouts import LayoutDesign, design_layout
-from balken.design.stud_checks import BRICK_LIMIT, BRITTLE_LIMIT, GYPSUM_LIMIT, WIND_LIMIT, StudCase, check_stud
 from balken.framing.bands import WallLine
 from balken.framing.hand_edits import EditedWall
 from balken.framing.joints import Joints
@@ -21,6 +19,8 @@ from balken.loads.cases import Cases
 from balken.loads.path import HeadLoad
 from balken.model.buildups import stud_size
 from balken.model.records import BuildUp, Choice, Opening
+from balken.standards.checks import MemberResult
+from balken.standards.us.stud_checks import BRICK_LIMIT, BRITTLE_LIMIT, GYPSUM_LIMIT, WIND_LIMIT, StudCase, check_stud
 from balken.units import Units
 from balken.units.system import INCH
 

@@ -2,10 +2,7 @@
 ``member_calculation``."""
 
 from balken.derived.model import Model
-from balken.design.checks import used_text
 from balken.design.earth_walls import EarthWall, how_it_presses
-from balken.design.footing_case import FootingDesign
-from balken.design.measures import working
 from balken.design.not_checked import NOT_CHECKED
 from balken.documents.calculation_lines import Kind, Line, case_texts, check_lines
 from balken.documents.display import Area, Item, Path, Text
@@ -17,6 +14,9 @@ from balken.documents.sheet import Sheet
 from balken.documents.style import FILLS, used_fill
 from balken.model.lookup import numbers, wall_label
 from balken.model.naming import owner_of, parts_of_run, run_of
+from balken.standards.checks import used_text
+from balken.standards.measures import working
+from balken.standards.us.footing_case import FootingDesign
 from balken.units import (
     Units,
     format_area_load,

@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 from typing import Literal
 
-from balken.design.checks import Check
-from balken.design.measures import quantity_text
 from balken.loads.cases import Cases
+from balken.standards.checks import Check
+from balken.standards.measures import quantity_text
 from balken.units import Units, format_force, format_line_load
 
 Kind = Literal["title", "heading", "text", "formula", "check", "result"]

@@ -6,6 +6,7 @@ from functools import lru_cache
 
 import shapely
 
+from balken.catalog.materials import MATERIALS
 from balken.derived.model import Model
 from balken.design.stud_walls import FramedWall
 from balken.documents.dimensions import TEXT, dimension_string, level_marks
@@ -17,7 +18,6 @@ from balken.framing.roles import ROLES
 from balken.geometry.plane import Point, Ring, bounds, distance, meet
 from balken.geometry.prism import View
 from balken.model.lookup import axis_positions, grid_point, ground, listed
-from balken.model.materials import MATERIALS
 from balken.model.naming import axis_name, slopes_with
 from balken.model.records import CutLine
 from balken.remembered import remembered

@@ -5,7 +5,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from balken.derived.model import Model
-from balken.design.checks import used_text
 from balken.documents.dimensions import dimension_string, level_marks
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text, placed
 from balken.documents.hatch import hatch
@@ -21,6 +20,7 @@ from balken.geometry.plane import Point, Ring, meet, off_line, unit
 from balken.model.buildups import display_name
 from balken.model.lookup import axis_positions, grid_point, listed, wall_label
 from balken.model.naming import axis_name
+from balken.standards.checks import used_text
 from balken.units import Units, format_inches, format_length
 
 _SCALES = {Units.IMPERIAL: (24.0, 32.0, 48.0, 64.0, 96.0), Units.METRIC: (20.0, 25.0, 50.0, 100.0)}

@@ -2,6 +2,7 @@
 
 import shapely
 
+from balken.catalog.materials import material
 from balken.derived.model import Model
 from balken.documents.dimensions import TEXT, dimension_string, level_marks
 from balken.documents.display import Area, Drawing, Item, Path, Strokes, Text, placed
@@ -14,7 +15,6 @@ from balken.geometry.plane import Point, Ring, off_line
 from balken.geometry.solids import Solid
 from balken.loads.cases import worst
 from balken.model.lookup import listed, wall_label
-from balken.model.materials import material
 from balken.model.naming import footing_of, numbered_part, owner_of, run_of, wall_of
 from balken.units import format_inches, format_length, format_line_load
 

@@ -2,9 +2,9 @@
 
 import itertools
 
+from balken.catalog.materials import material
 from balken.derived.marks import footing_marks
 from balken.derived.model import Model
-from balken.design.checks import used_text
 from balken.design.footings import RunFooting
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Item, Layer, Path, Strokes, Text
@@ -19,9 +19,9 @@ from balken.framing.pieces import Piece
 from balken.framing.roles import FOOTING_ROLES
 from balken.geometry.edges import joined_outlines
 from balken.geometry.plane import Ring
-from balken.model.materials import material
 from balken.model.naming import footing_of, piece_name, run_of, step_name
 from balken.remembered import remembered, together
+from balken.standards.checks import used_text
 from balken.units import Units, format_length, format_line_load
 
 

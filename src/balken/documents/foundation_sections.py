@@ -6,7 +6,6 @@ import shapely
 
 from balken.derived.marks import footing_marks
 from balken.derived.model import Model
-from balken.design.checks import used_text
 from balken.design.footings import RunFooting
 from balken.documents.cross_section import cut_view, fill_of, joined
 from balken.documents.dimensions import TEXT, dimension_string
@@ -20,6 +19,7 @@ from balken.framing.pieces import Piece
 from balken.geometry.plane import Ring, add, bounds
 from balken.model.naming import wall_of
 from balken.model.records import CutLine
+from balken.standards.checks import used_text
 from balken.units import Units, format_inches, format_length
 
 REACH = 1000.0

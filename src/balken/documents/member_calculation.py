@@ -1,19 +1,19 @@
 """Calculations of members: joists, rafters, ties, studs, headers and columns, each as its governing member is checked."""
 
 from balken.derived.model import Model
-from balken.design.checks import MemberResult, used_text
-from balken.design.headers import HeaderCase
 from balken.design.layouts import LayoutDesign
-from balken.design.measures import quantity_text, working
-from balken.design.members import MemberCase
-from balken.design.posts import YIELD, PostCase, values_of
-from balken.design.stud_checks import StudCase
-from balken.design.values import Values, reference_values
 from balken.documents.calculation_lines import Line, case_texts, check_lines
 from balken.loads.cases import Cases
 from balken.model.lookup import by_id, column_label, wall_label
 from balken.model.naming import owner_of
 from balken.model.records import Floor, Roof
+from balken.standards.checks import MemberResult, used_text
+from balken.standards.measures import quantity_text, working
+from balken.standards.us.header_checks import HeaderCase
+from balken.standards.us.members import MemberCase
+from balken.standards.us.post_checks import YIELD, PostCase, values_of
+from balken.standards.us.stud_checks import StudCase
+from balken.standards.us.values import Values, reference_values
 from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
 
 NOUNS = {"joists": "Joists", "rafters": "Rafters", "ties": "Ceiling ties"}

@@ -3,8 +3,8 @@
 import math
 from dataclasses import dataclass
 
+from balken.catalog.materials import material
 from balken.derived.model import Model
-from balken.design.checks import used_text
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Drawing, Item, Layer, Path, Strokes, Text
 from balken.documents.foundation_plan import as_one_outline, foundation_items, line_load_items, plan_ring
@@ -23,10 +23,10 @@ from balken.framing.roles import ROLES
 from balken.geometry.plane import Point, Ring, add, distance
 from balken.geometry.prism import TOP, View
 from balken.model.lookup import by_id, shown_grids
-from balken.model.materials import material
 from balken.model.naming import run_of
 from balken.model.records import CutLine, Opening
 from balken.remembered import remembered
+from balken.standards.checks import used_text
 from balken.units import format_area_load, format_inches, format_length
 
 STEP_MARKS = 7.0

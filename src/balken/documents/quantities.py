@@ -6,10 +6,8 @@ from typing import Any
 
 import shapely
 
+from balken.catalog.blocks import BONDS, Bond, block_of, cells
 from balken.derived.model import Model
-from balken.design import aci
-from balken.design.block_walls import CELL
-from balken.design.footing_case import BarSet
 from balken.framing.blockwork import Blockwork, blockwork
 from balken.framing.foundations import FoundationRun, anchor_bolts
 from balken.framing.pieces import Piece
@@ -17,11 +15,13 @@ from balken.framing.roles import CONCRETE_ROLES, DUG_ROLES, FOOTING_ROLES, Role
 from balken.geometry.boxes import area_and_middle, as_boxes, less
 from balken.geometry.edges import edges, shared_length
 from balken.geometry.plane import Point, Ring, area, bounds, near_pairs
-from balken.model.blocks import BONDS, Bond, block_of, cells
 from balken.model.lookup import wall_label
 from balken.model.naming import footing_of, run_of, wall_of
 from balken.model.records import Recess
 from balken.remembered import remembered
+from balken.standards.us import aci
+from balken.standards.us.block_walls import CELL
+from balken.standards.us.footing_case import BarSet
 from balken.units.system import FOOT
 
 ROOM = 300.0

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
 
+from balken.catalog.sections import section
 from balken.derived.model import Model
 from balken.framing.pieces import Piece, cut_length
 from balken.model.lookup import by_id
 from balken.model.records import Project
-from balken.model.sections import section
 from balken.units import format_length
 from balken.units.system import FOOT
 

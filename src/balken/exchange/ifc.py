@@ -12,6 +12,8 @@ from pathlib import Path
 from typing import Any
 
 from balken import __version__
+from balken.catalog.post_shapes import post_shape
+from balken.catalog.sections import section
 from balken.derived.model import Model
 from balken.exchange.file_errors import Progress, Stopped
 from balken.exchange.former_names import former_names
@@ -25,9 +27,7 @@ from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import Prism, Vec
 from balken.model.buildups import display_name, thickness
 from balken.model.lookup import axis_positions, by_id, grid_point, wall_label
-from balken.model.post_shapes import post_shape
 from balken.model.records import Grid, Opening, Wall
-from balken.model.sections import section
 
 _QUANTITIES = {
     "IfcBeam": "Qto_BeamBaseQuantities",

@@ -5,8 +5,8 @@ from typing import Any
 
 import msgspec
 
+from balken.catalog.materials import MATERIALS
 from balken.exchange.ifc_source import Source
-from balken.model.materials import MATERIALS
 from balken.model.records import BuildUp, Layer, LayerFunction
 from balken.units.system import INCH
 

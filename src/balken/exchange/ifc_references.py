@@ -6,6 +6,8 @@ from typing import Any
 import msgspec
 import numpy as np
 
+from balken.catalog.post_shapes import SIZES_OF, post_shape
+from balken.catalog.species import grade_name, species_name
 from balken.exchange.ifc_entities import SETTINGS
 from balken.exchange.ifc_shapes import (
     direction_of,
@@ -22,10 +24,8 @@ from balken.framing.pads import square
 from balken.geometry.plane import Point, distance, unit
 from balken.model.errors import EditError
 from balken.model.lookup import by_id
-from balken.model.post_shapes import SIZES_OF, post_shape
 from balken.model.records import Column, Hang, Project, Reference
 from balken.model.rules import check
-from balken.model.species import grade_name, species_name
 from balken.model.ties import tie
 
 

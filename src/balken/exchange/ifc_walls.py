@@ -7,6 +7,8 @@ from typing import Any
 import msgspec
 import numpy as np
 
+from balken.catalog.sections import BOARDS, SECTIONS
+from balken.catalog.species import grade_name, species_name
 from balken.exchange.ifc_entities import SETTINGS
 from balken.exchange.ifc_layers import buildup_of, layers_of
 from balken.exchange.ifc_shapes import (
@@ -29,8 +31,6 @@ from balken.model.errors import EditError
 from balken.model.lookup import by_id
 from balken.model.records import BuildUp, Framing, Hang, Level, Opening, Project, SetOut, Wall, WallRole
 from balken.model.rules import check
-from balken.model.sections import BOARDS, SECTIONS
-from balken.model.species import grade_name, species_name
 from balken.model.ties import tie
 
 

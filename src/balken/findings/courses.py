@@ -3,10 +3,10 @@
 import itertools
 from collections.abc import Iterable
 
+from balken.catalog.blocks import BONDS, Bond
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.framing.foundations import FoundationRun
-from balken.model.blocks import BONDS, Bond
 from balken.model.lookup import wall_label
 from balken.units import format_inches, format_length
 

@@ -4,17 +4,17 @@ import math
 from collections.abc import Iterable
 from dataclasses import replace
 
+from balken.catalog.blocks import BLOCKS
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
-from balken.design.anchor_bolts import bolt_check, bolt_spacing_for
-from balken.design.checks import Check, used_text
 from balken.design.earth_walls import EarthWall, design_wall
-from balken.design.measures import quantity_text
 from balken.framing.foundations import FoundationRun
-from balken.model.blocks import BLOCKS
 from balken.model.lookup import wall_label
 from balken.model.naming import wall_of
 from balken.model.records import Foundation
+from balken.standards.checks import Check, used_text
+from balken.standards.measures import quantity_text
+from balken.standards.us.anchor_bolts import bolt_check, bolt_spacing_for
 from balken.units import Units, format_inches, format_length
 from balken.units.system import INCH
 

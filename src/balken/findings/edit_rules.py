@@ -2,11 +2,11 @@
 
 from collections.abc import Iterable
 
+from balken.catalog.sections import section
 from balken.derived.finding import Finding, Fix, Stage
 from balken.derived.model import Model
 from balken.model.kinds.member_edit import MemberEdit
 from balken.model.naming import kind_of
-from balken.model.sections import section
 
 STAGE: dict[str, Stage] = {"joist": "floors", "rim": "floors", "rafter": "roof", "tie": "roof", "stud": "walls"}
 

@@ -6,17 +6,17 @@ from dataclasses import replace
 
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
-from balken.design.checks import Check, used_text
-from balken.design.footing_case import STABILITY, FootingError
-from balken.design.footing_checks import check_footing
 from balken.design.footing_design import design_footing
 from balken.design.footings import LEAST_PROJECTION, RunFooting
-from balken.design.measures import quantity_text
 from balken.framing.foundations import FoundationRun
 from balken.model.foundation_edits import edge_width
 from balken.model.lookup import wall_label
 from balken.model.naming import footing_of, wall_of
 from balken.model.records import Foundation
+from balken.standards.checks import Check, used_text
+from balken.standards.measures import quantity_text
+from balken.standards.us.footing_case import STABILITY, FootingError
+from balken.standards.us.footing_checks import check_footing
 from balken.units import Units, format_inches
 from balken.units.system import INCH
 

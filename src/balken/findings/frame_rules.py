@@ -4,11 +4,10 @@ from collections.abc import Iterable
 
 import shapely
 
+from balken.catalog.sections import RIDGE_SIZES, section
 from balken.derived.finding import Finding, Fix, Stage
 from balken.derived.model import Model
-from balken.design.checks import used_text
 from balken.design.layouts import LayoutDesign
-from balken.design.members import LEAST_BEARING
 from balken.findings.edit_rules import EDIT_RULES
 from balken.findings.foundation_rules import FOUNDATION_RULES
 from balken.findings.names import counted
@@ -21,8 +20,9 @@ from balken.loads.stands import gaps_under
 from balken.model.lookup import by_id, find, listed, wall_label
 from balken.model.naming import owner_of, piece_name
 from balken.model.records import Floor, Foundation, Roof
-from balken.model.sections import RIDGE_SIZES, section
 from balken.model.visitor import hanging
+from balken.standards.checks import used_text
+from balken.standards.us.members import LEAST_BEARING
 from balken.units import format_inches, format_length
 
 FLATTEST_BOARD = 3.0 / 12.0

@@ -6,15 +6,15 @@ import shapely
 
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
-from balken.design.checks import used_text
 from balken.design.footings import PadResult
-from balken.design.measures import quantity_text
 from balken.findings.names import pad_label
 from balken.framing.pads import PadPlace, pad_ring
 from balken.framing.stepping import LEAST_BURIAL
 from balken.geometry.plane import Point, Ring
 from balken.model.lookup import wall_label
 from balken.remembered import remembered
+from balken.standards.checks import used_text
+from balken.standards.measures import quantity_text
 from balken.units import format_length
 
 

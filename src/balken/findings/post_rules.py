@@ -4,9 +4,9 @@ from collections.abc import Iterable
 
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
-from balken.design.checks import used_text
 from balken.framing.columns import column_heights
 from balken.model.lookup import column_label, locate
+from balken.standards.checks import used_text
 
 
 def columns(c: Model) -> Iterable[Finding]:

@@ -4,13 +4,13 @@ The wall pushes its sill plate against the edge joist across that joist's weak s
 two joists, as deep as they are, stand at the anchor bolts and no farther apart than 4 ft (common practice, no source).
 """
 
+from balken.catalog.sections import section
 from balken.framing.floors import FloorPlan
 from balken.framing.joist_lines import RIM
 from balken.framing.pieces import MemberLine, Piece
 from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import box
 from balken.model.naming import piece_name
-from balken.model.sections import section
 from balken.units.system import FOOT, INCH
 
 FARTHEST = 4.0 * FOOT

@@ -9,8 +9,8 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
+from balken.catalog.blocks import Bond
 from balken.framing.foundations import FoundationRun
-from balken.model.blocks import Bond
 from balken.model.records import Recess
 
 CutKind = Literal["whole", "half", "cut"]

@@ -1,11 +1,11 @@
 """Columns as solids."""
 
+from balken.catalog.post_shapes import PostShape
 from balken.framing.pieces import Piece
 from balken.geometry.plane import add, turn
 from balken.geometry.prism import upright
 from balken.model.lookup import height, locate
 from balken.model.naming import column_name
-from balken.model.post_shapes import PostShape
 from balken.model.records import Column, Grid, Level
 
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 
 from msgspec.structs import replace as replace_struct
 
+from balken.catalog.sections import Section, section
 from balken.framing.frames import Frame, edge_angle, positions
 from balken.framing.joist_lines import RIM, JoistLines, Patch, clear_of_notches
 from balken.framing.outlines import Outline
@@ -28,7 +29,6 @@ from balken.geometry.plane import (
 from balken.geometry.prism import box, upright
 from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.model.records import Floor
-from balken.model.sections import Section, section
 from balken.units.system import INCH
 
 LEAST_GAP = 1.0 * INCH

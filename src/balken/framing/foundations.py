@@ -3,6 +3,7 @@
 import itertools
 from dataclasses import dataclass, replace
 
+from balken.catalog.sections import section
 from balken.framing.bands import Band, WallLine
 from balken.framing.joints import join, stretches
 from balken.framing.pieces import Bearer, Piece, split_run
@@ -12,7 +13,6 @@ from balken.geometry.prism import Prism, Vec, upright
 from balken.model.lookup import height
 from balken.model.naming import piece_name, run_name
 from balken.model.records import Foundation, Level, Recess
-from balken.model.sections import section
 from balken.remembered import remembered
 from balken.units.system import INCH
 

@@ -11,6 +11,7 @@ from typing import Generic, TypeVar
 
 from msgspec.structs import replace
 
+from balken.catalog.sections import section
 from balken.framing.floors import EdgeStrip, FloorPlan, rim_boards
 from balken.framing.pieces import MadeOf, MemberLine, Snag
 from balken.framing.roofs import RoofPlan
@@ -18,7 +19,6 @@ from balken.framing.studs import Stick, StudWall
 from balken.geometry.plane import distance
 from balken.model.kinds.member_edit import MemberEdit
 from balken.model.naming import MemberPlace, piece_name, place_of
-from balken.model.sections import section
 
 NEAR = 19.0
 """An edit whose member is not there any more goes to one of the same datum nearer than this, mm."""

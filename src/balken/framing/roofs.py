@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import shapely
 
+from balken.catalog.sections import RIDGE_SIZES, Section, section
 from balken.framing.bands import WallLine
 from balken.framing.frames import Frame, edge_angle, positions, tributary
 from balken.framing.joist_lines import apart
@@ -17,7 +18,6 @@ from balken.geometry.plane import Ring, meet
 from balken.geometry.prism import Prism, box
 from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.model.records import Roof
-from balken.model.sections import RIDGE_SIZES, Section, section
 from balken.units.system import INCH
 
 RIDGE = 1.5 * INCH

@@ -8,6 +8,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
+from balken.catalog.sections import section
 from balken.framing.bands import WallLine
 from balken.framing.joints import EndJoint, Joints
 from balken.framing.pieces import Piece, split_run
@@ -18,7 +19,6 @@ from balken.geometry.prism import UP, Prism, Vec
 from balken.model.buildups import stud_size
 from balken.model.naming import MemberPlace, Places, piece_name, place_at
 from balken.model.records import Opening
-from balken.model.sections import section
 from balken.remembered import remembered
 from balken.units.system import INCH
 from balken.value import Value

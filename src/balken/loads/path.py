@@ -6,6 +6,7 @@ from typing import Any, Protocol, TypeVar
 
 import numpy as np
 
+from balken.catalog.materials import weight
 from balken.framing.bands import Band, WallLine
 from balken.framing.floors import FloorPlan, floor_area
 from balken.framing.foundations import FoundationRun
@@ -28,7 +29,6 @@ from balken.loads.along import (
 )
 from balken.loads.cases import Cases, total
 from balken.loads.stands import Columned, Maker, Stand, carry_column, on_columns, onto_column, under_column
-from balken.model.materials import weight
 from balken.model.naming import owner_of, piece_name
 from balken.model.records import Loads, Opening, Pad
 from balken.value import Value

@@ -3,10 +3,10 @@
 from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
+from balken.catalog.species import grade_name
 from balken.model.base import Hang, Place
 from balken.model.errors import EditError
 from balken.model.places import by_id, height, locate
-from balken.model.species import grade_name
 from balken.units import format_length
 
 if TYPE_CHECKING:

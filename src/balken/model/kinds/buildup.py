@@ -2,10 +2,10 @@
 
 from typing import TYPE_CHECKING, Literal
 
+from balken.catalog.materials import material
 from balken.model.base import Record
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind
-from balken.model.materials import material
 from balken.model.rule_parts import (
     named,
 )

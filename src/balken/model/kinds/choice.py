@@ -2,6 +2,7 @@
 
 from typing import TYPE_CHECKING
 
+from balken.catalog.sections import section
 from balken.model.base import Record
 from balken.model.errors import EditError
 from balken.model.rule_parts import (
@@ -9,7 +10,6 @@ from balken.model.rule_parts import (
     graded,
     named,
 )
-from balken.model.sections import section
 from balken.units.system import INCH
 
 if TYPE_CHECKING:

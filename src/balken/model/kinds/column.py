@@ -2,10 +2,10 @@
 
 from typing import TYPE_CHECKING, Literal
 
+from balken.catalog.post_shapes import SIZES_OF, post_shape
 from balken.model.base import Hang, Place, Record
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind
-from balken.model.post_shapes import SIZES_OF, post_shape
 from balken.model.rule_parts import (
     graded,
     named,

@@ -3,9 +3,10 @@
 import math
 from typing import TYPE_CHECKING, Annotated, Literal
 
+from balken.catalog.blocks import block_names, block_of
+from balken.catalog.sections import section
 from balken.geometry.plane import distance
 from balken.model.base import Hang, Record, To, WallIds
-from balken.model.blocks import block_names, block_of
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind
 from balken.model.places import by_id, height, locate, wall_label
@@ -14,7 +15,6 @@ from balken.model.rule_parts import (
     upright,
     walls_there,
 )
-from balken.model.sections import section
 from balken.units import format_inches, format_length
 from balken.units.system import FOOT, INCH
 

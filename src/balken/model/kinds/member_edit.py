@@ -5,13 +5,13 @@ The member is named by its place (``naming.MemberPlace``), so that an edit stays
 
 from typing import TYPE_CHECKING, Annotated, Literal
 
+from balken.catalog.sections import section
 from balken.model.base import Record, To
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind
 from balken.model.naming import MemberPlace
 from balken.model.places import by_id
 from balken.model.rule_parts import graded, named
-from balken.model.sections import section
 
 if TYPE_CHECKING:
     from balken.model.records import Project

@@ -2,6 +2,7 @@
 
 from typing import TYPE_CHECKING, Annotated, Literal
 
+from balken.catalog.sections import section
 from balken.geometry.plane import distance
 from balken.model.base import Record, To
 from balken.model.errors import EditError
@@ -10,7 +11,6 @@ from balken.model.places import by_id, height, locate, wall_label
 from balken.model.rule_parts import (
     named,
 )
-from balken.model.sections import section
 from balken.units import format_length
 
 if TYPE_CHECKING:

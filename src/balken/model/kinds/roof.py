@@ -2,6 +2,7 @@
 
 from typing import TYPE_CHECKING
 
+from balken.catalog.sections import section
 from balken.model.base import Hang, Record, WallIds
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind
@@ -10,7 +11,6 @@ from balken.model.rule_parts import (
     named,
     walls_there,
 )
-from balken.model.sections import section
 from balken.units.system import INCH
 
 if TYPE_CHECKING:

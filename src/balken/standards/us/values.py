@@ -7,8 +7,8 @@ written down from memory.  Southern Pine values are tabulated by depth and inclu
 from dataclasses import dataclass
 from functools import lru_cache
 
-from balken.model.sections import Section
-from balken.model.species import grade_name, species_name
+from balken.catalog.sections import Section
+from balken.catalog.species import grade_name, species_name
 from balken.units.system import PSI
 
 

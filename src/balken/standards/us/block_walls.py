@@ -7,12 +7,12 @@ kN/m, moments in kN m/m, stresses in N/mm2.
 import math
 from dataclasses import dataclass
 
-from balken.design import aci
-from balken.design.checks import Check
-from balken.design.footing_case import BarSet
-from balken.design.measures import working
-from balken.model.blocks import Block, net_section
+from balken.catalog.blocks import Block, net_section
 from balken.model.records import Masonry
+from balken.standards.checks import Check
+from balken.standards.measures import working
+from balken.standards.us import aci
+from balken.standards.us.footing_case import BarSet
 from balken.units.system import FOOT, INCH, PSI
 
 TENSION: dict[str, tuple[float, float]] = {"type M or S": (33.0, 86.0), "type N": (25.0, 84.0)}

@@ -10,8 +10,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING, Literal
 
+from balken.catalog.sections import SECTIONS
 from balken.geometry.plane import Point, Ring
-from balken.model.sections import SECTIONS
 from balken.units.system import INCH
 
 if TYPE_CHECKING:

@@ -11,10 +11,14 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.design import aci
-from balken.design.checks import Check
-from balken.design.footing_bars import spacing_check
-from balken.design.footing_case import (
+from balken.catalog.materials import weight
+from balken.design.footing_design import THICKEST, WIDEST
+from balken.loads.cases import COMBINATIONS, Cases
+from balken.standards.checks import Check
+from balken.standards.measures import working
+from balken.standards.us import aci
+from balken.standards.us.footing_bars import spacing_check
+from balken.standards.us.footing_case import (
     NOTHING,
     BarSet,
     FootingCase,
@@ -23,11 +27,7 @@ from balken.design.footing_case import (
     Sideways,
     pressure,
 )
-from balken.design.footing_checks import LEAST_PROJECTION, kept_limit, wind_checks
-from balken.design.footing_design import THICKEST, WIDEST
-from balken.design.measures import working
-from balken.loads.cases import COMBINATIONS, Cases
-from balken.model.materials import weight
+from balken.standards.us.footing_checks import LEAST_PROJECTION, kept_limit, wind_checks
 from balken.units import Units
 from balken.units.system import INCH
 

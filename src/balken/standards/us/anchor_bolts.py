@@ -7,8 +7,8 @@ Table 12.3.1A.  Dowel bearing of concrete 7500 psi (Table 12E, note), of wood ac
 
 import math
 
-from balken.design.checks import Check
-from balken.design.measures import working
+from balken.standards.checks import Check
+from balken.standards.measures import working
 from balken.units.system import INCH, PSI
 
 DIAMETER = 0.5 * INCH

@@ -9,19 +9,19 @@ from functools import lru_cache
 from typing import Literal
 
 from balken.analysis.beam import simple_deflection, simple_moment
-from balken.design.checks import Check, MemberResult, worst_of
-from balken.design.measures import working
-from balken.design.members import uplift_check
-from balken.design.stability import (
+from balken.catalog.sections import Section, section
+from balken.loads.cases import Cases, Combination, combinations_for, least, most_by_duration
+from balken.standards.checks import Check, MemberResult, worst_of
+from balken.standards.measures import working
+from balken.standards.us.members import uplift_check
+from balken.standards.us.stability import (
     SLENDEREST,
     bearing_area_factor,
     buckling_stress,
     repetitive_factor,
     stability_factor,
 )
-from balken.design.values import Values, reference_values, size_factors
-from balken.loads.cases import Cases, Combination, combinations_for, least, most_by_duration
-from balken.model.sections import Section, section
+from balken.standards.us.values import Values, reference_values, size_factors
 
 WIND_LIMIT = 120.0
 """Outside walls with flexible finishes, IRC Table R301.7."""

@@ -3,7 +3,7 @@
 import math
 from typing import Literal
 
-from balken.model.sections import SectionKind
+from balken.catalog.sections import SectionKind
 from balken.units.system import INCH
 
 SAWN = 0.8

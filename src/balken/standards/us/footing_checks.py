@@ -2,9 +2,11 @@
 
 import math
 
-from balken.design.checks import Check
-from balken.design.footing_bars import reinforced_checks
-from balken.design.footing_case import (
+from balken.loads.cases import Cases
+from balken.standards.checks import Check
+from balken.standards.measures import Quantity, working
+from balken.standards.us.footing_bars import reinforced_checks
+from balken.standards.us.footing_case import (
     BarSet,
     FootingCase,
     FootingDesign,
@@ -15,9 +17,7 @@ from balken.design.footing_case import (
     own_weight,
     soil_pressure,
 )
-from balken.design.footing_plain import plain_checks
-from balken.design.measures import Quantity, working
-from balken.loads.cases import Cases
+from balken.standards.us.footing_plain import plain_checks
 from balken.units.system import INCH, PSI
 
 LEAST_PROJECTION = 2.0 * INCH

@@ -17,19 +17,19 @@ from balken.analysis.beam import (
     simple_shear,
     sloped_deflection,
 )
-from balken.design.checks import Check, MemberResult, worst_of
-from balken.design.measures import working
-from balken.design.stability import (
+from balken.catalog.sections import Section, section
+from balken.framing.pieces import MadeOf
+from balken.loads.cases import Cases, Combination, combinations_for
+from balken.standards.checks import Check, MemberResult, worst_of
+from balken.standards.measures import working
+from balken.standards.us.stability import (
     SLENDEREST,
     buckling_stress,
     design_span,
     repetitive_factor,
     stability_factor,
 )
-from balken.design.values import Values, reference_values, size_factors
-from balken.framing.pieces import MadeOf
-from balken.loads.cases import Cases, Combination, combinations_for
-from balken.model.sections import Section, section
+from balken.standards.us.values import Values, reference_values, size_factors
 from balken.units.system import INCH
 
 NO_LOAD = Cases()

@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
-from balken.design import aci
-from balken.design.footing_case import EARTH_FACTOR, FootingCase, Pressure, pressure
 from balken.loads.cases import Combination
+from balken.standards.us import aci
+from balken.standards.us.footing_case import EARTH_FACTOR, FootingCase, Pressure, pressure
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,12 +5,12 @@ What a bar cannot develop between the section and its end does not count, neithe
 
 import math
 
-from balken.design import aci
-from balken.design.checks import Check, worst_of
-from balken.design.footing_case import BarSet, FootingCase, FootingError
-from balken.design.footing_demands import Demands, Side, demands
-from balken.design.footing_plain import punching_force
-from balken.design.measures import Quantity, working
+from balken.standards.checks import Check, worst_of
+from balken.standards.measures import Quantity, working
+from balken.standards.us import aci
+from balken.standards.us.footing_case import BarSet, FootingCase, FootingError
+from balken.standards.us.footing_demands import Demands, Side, demands
+from balken.standards.us.footing_plain import punching_force
 from balken.units.system import INCH
 
 BAR_NUMBERS = (4, 5, 6, 7, 8, 9)

@@ -8,10 +8,10 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from balken.design import aci
-from balken.design.checks import Check
+from balken.catalog.materials import weight
 from balken.loads.cases import COMBINATIONS, Cases, Combination
-from balken.model.materials import weight
+from balken.standards.checks import Check
+from balken.standards.us import aci
 from balken.units.system import PSI
 
 Kind = Literal["strip", "pad"]

@@ -3,14 +3,14 @@
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from balken.design.measures import Quantity, Working
+from balken.standards.measures import Quantity, Working
 from balken.value import Value
 
 if TYPE_CHECKING:
-    from balken.design.headers import HeaderCase
-    from balken.design.members import MemberCase
-    from balken.design.posts import PostCase
-    from balken.design.stud_checks import StudCase
+    from balken.standards.us.header_checks import HeaderCase
+    from balken.standards.us.members import MemberCase
+    from balken.standards.us.post_checks import PostCase
+    from balken.standards.us.stud_checks import StudCase
 
 FAR_OVER = 99.0
 """Used this far or more is said as that: what nothing holds has no last figure."""

@@ -1,10 +1,10 @@
 """Footings of plain concrete: bending, shear and bearing by ACI 318-19, chapter 14."""
 
-from balken.design import aci
-from balken.design.checks import Check
-from balken.design.footing_case import FootingCase
-from balken.design.footing_demands import Demands, demands
-from balken.design.measures import Quantity, working
+from balken.standards.checks import Check
+from balken.standards.measures import Quantity, working
+from balken.standards.us import aci
+from balken.standards.us.footing_case import FootingCase
+from balken.standards.us.footing_demands import Demands, demands
 
 
 def plain_checks(case: FootingCase, width: float, thickness: float) -> list[Check]:

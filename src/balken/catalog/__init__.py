@@ -1,0 +1,1 @@
+"""What can be bought: sections, species, posts, blocks, materials."""

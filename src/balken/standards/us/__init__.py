@@ -1,0 +1,1 @@
+"""United States: ASCE 7, ANSI/AWC NDS, ACI 318, TMS 402, AISC 360, IRC."""

@@ -14,6 +14,7 @@ from tests.houses import house
 
 from balken.cli import main
 from balken.derive import derive
+from balken.design.combined_footings import CombinedCase, design_combined, perimeters
 from balken.design.earth_walls import EarthCase, design_wall
 from balken.design.footing_design import design_footing
 from balken.design.footings import design_pad
@@ -23,7 +24,6 @@ from balken.loads.cases import COMBINATIONS, Cases, combinations_for
 from balken.loads.path import HeadLoad
 from balken.model import edits
 from balken.model.records import Concrete, Framing, FreePoint, Hang, Opening, Pad, Soil
-from balken.standards.us.combined_footings import CombinedCase, design_combined, perimeters
 from balken.standards.us.footing_case import FootingCase, Sideways
 from balken.standards.us.footing_checks import check_footing
 from balken.standards.us.members import MemberCase, check_member

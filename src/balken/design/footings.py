@@ -3,6 +3,7 @@
 from dataclasses import dataclass, replace
 
 from balken.catalog.materials import weight
+from balken.design.combined_footings import CombinedCase, design_combined
 from balken.design.footing_design import design_footing
 from balken.framing.foundations import FoundationRun
 from balken.framing.slopes import deepest
@@ -10,7 +11,6 @@ from balken.loads.along import Diagram
 from balken.loads.cases import Cases, worst
 from balken.model.records import Concrete, Pad
 from balken.standards.checks import Check
-from balken.standards.us.combined_footings import CombinedCase, design_combined
 from balken.standards.us.footing_case import FootingCase, FootingDesign, FootingError, Sideways
 from balken.standards.us.footing_checks import LEAST_PROJECTION, check_footing
 from balken.units import Units

@@ -8,14 +8,11 @@ import math
 import re
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 from balken.catalog.sections import SECTIONS
 from balken.geometry.plane import Point, Ring
 from balken.units.system import INCH
-
-if TYPE_CHECKING:
-    from balken.model.kinds.column import Column
 
 PostKind = Literal["timber", "built-up", "pipe", "tube", "as typed"]
 SIDES = 24
@@ -144,15 +141,11 @@ def post_shape(name: str) -> PostShape:
     raise KeyError(f"There is no post '{name}'; posts are {', '.join(SHAPES)}.")
 
 
-def typed_shape(column: "Column") -> PostShape:
-    """Return the shape of a column whose sides were typed: one of the list where it has that section."""
-    if column.material == "timber":
+def typed_shape(material: str, width: float, depth: float) -> PostShape:
+    """Return the shape of a column whose sides (mm) were typed: one of the list where it has that section."""
+    if material == "timber":
         for shape in SHAPES.values():
-            if shape.kind == "timber" and _alike(shape, column):
-                return PostShape(shape.name, "timber", column.width, column.depth)
-    return PostShape("", "as typed", column.width, column.depth)
-
-
-def _alike(shape: PostShape, column: "Column") -> bool:
-    sides = sorted((shape.breadth, shape.depth)), sorted((column.width, column.depth))
-    return all(abs(a - b) < 1.0 for a, b in zip(*sides, strict=True))
+            sides = sorted((shape.breadth, shape.depth)), sorted((width, depth))
+            if shape.kind == "timber" and all(abs(a - b) < 1.0 for a, b in zip(*sides, strict=True)):
+                return PostShape(shape.name, "timber", width, depth)
+    return PostShape("", "as typed", width, depth)

@@ -10,11 +10,11 @@ from functools import partial
 import msgspec
 
 from balken.derive.checking import check_all, longest
-from balken.derive.in_ground import Works, columns, design_ground, ground_works, pressed
+from balken.derive.free_standing import MAKERS, as_made
+from balken.derive.in_ground import Works, design_ground, ground_works, pressed
 from balken.derive.laying import Laid, bearers, lay_all, outlines
 from balken.derive.walling import Built, build, frame
 from balken.derived.model import Model
-from balken.design.posts import design_post
 from balken.findings.frame_rules import all_findings
 from balken.framing.bands import wall_lines
 from balken.framing.foundations import foundation_runs
@@ -46,7 +46,7 @@ def _derived(p: Project, memo: Memo) -> Model:
     built = build(memo, p, laid.lines, laid.gables)
     works = ground_works(memo, p, runs, laid.lines, closed.outlines)
     path = _carried(memo, loads, laid, built, works)
-    standing, posts = columns(memo, p, path)
+    standing, posts = as_made(memo, p, path)
     framed = frame(memo, p, laid.lines, built, path)
     against, blocking = pressed(memo, p, works, laid)
     under = design_ground(memo, p, works, path, against, laid.lines, standing)
@@ -103,5 +103,5 @@ def _carried(memo: Memo, loads: Loads, laid: Laid, built: Built, works: Works) -
         works.on_pads,
         works.places,
         works.stands,
-        design_post,
+        MAKERS,
     )

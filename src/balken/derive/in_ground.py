@@ -2,6 +2,7 @@
 
 from typing import NamedTuple
 
+from balken.derive.free_standing import all_stands
 from balken.derive.laying import Laid
 from balken.design.earth_runs import (
     Against,
@@ -15,10 +16,8 @@ from balken.design.earth_runs import (
 from balken.design.earth_walls import EarthWall
 from balken.design.footings import PadResult, RunFooting, design_run
 from balken.design.pad_design import design_pads, loads_on_pads, strips_of
-from balken.design.posts import PostDesign
 from balken.framing.bands import WallLine
 from balken.framing.blocking import blocking_pieces
-from balken.framing.columns import column_heights, column_pieces
 from balken.framing.foundations import FoundationRun, foundation_pieces
 from balken.framing.ground import Ground, ground_of
 from balken.framing.ground_works import by_owner, in_the_ground, let_in
@@ -31,9 +30,9 @@ from balken.loads.cases import Cases
 from balken.loads.path import LoadPath
 from balken.loads.stands import Stand
 from balken.memo import Memo
-from balken.model.lookup import by_id, locate
+from balken.model.lookup import by_id
 from balken.model.naming import run_of
-from balken.model.records import Column, Grid, Level, Project
+from balken.model.records import Project
 
 Lines = dict[str, WallLine]
 Runs = tuple[FoundationRun, ...]
@@ -67,21 +66,10 @@ def ground_works(memo: Memo, p: Project, runs: Runs, lines: Lines, closed: dict[
     slabs = memo.keep("slab plans", tuple(plans))
     concrete = _foundation_walls(memo, p, runs, memo.keep("seats", seat_solids(slabs)))
     places = memo.step("pads", pad_places, p.pads, p.columns, p.grids, p.levels)
-    stands = memo.step("stands", _stands, p.columns, p.grids, p.levels)
+    stands = all_stands(memo, p)
     on_pads = memo.step("on pads", loads_on_pads, places)
     earth = memo.step("ground", ground_of, p.spots, p.levels)
     return Works(runs, slabs, concrete, stands, places, on_pads, earth)
-
-
-def _stands(columns: tuple[Column, ...], grids: tuple[Grid, ...], levels: tuple[Level, ...]) -> tuple[Stand, ...]:
-    return tuple(Stand(c, locate(c.place, grids), *column_heights(c, levels)) for c in columns)
-
-
-def columns(memo: Memo, p: Project, path: LoadPath) -> tuple[tuple[Piece, ...], dict[str, PostDesign]]:
-    """Return the columns as they were made for what they carry."""
-    posts = {c: made.post for c, made in path.columns.items()}
-    shapes = memo.keep("post shapes", {c: post.shape for c, post in posts.items()})
-    return memo.step("columns", column_pieces, p.columns, p.grids, p.levels, shapes), posts
 
 
 def _foundation_walls(memo: Memo, p: Project, runs: Runs, seats: tuple[Upright, ...]) -> dict[str, tuple[Piece, ...]]:

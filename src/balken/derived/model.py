@@ -21,7 +21,7 @@ from balken.framing.joints import Joints
 from balken.framing.outlines import Outline
 from balken.framing.pads import PadPlace
 from balken.framing.pieces import Piece
-from balken.framing.roles import MEMBER_ROLES, Role
+from balken.framing.roles import ROLES, Role
 from balken.framing.roofs import RoofPlan
 from balken.framing.slabs import SlabPlan
 from balken.framing.walls import GableTop
@@ -137,7 +137,7 @@ class Model:
 
     def members(self) -> list[Piece]:
         """Return the lumber."""
-        return [p for p in self.pieces.values() if p.role in MEMBER_ROLES]
+        return [p for p in self.pieces.values() if ROLES[p.role].lumber]
 
     def level_height(self, level_id: str) -> float:
         """Return a level's height, mm."""

@@ -62,7 +62,7 @@ def design_post(column: Column, tall: float, head: Cases) -> PostDesign:
     try:
         return _chosen(column, tall, head)
     except KeyError as error:  # no values of that grade
-        shape = post_shape(column.size) if column.size else typed_shape(column)
+        shape = post_shape(column.size) if column.size else typed_shape(column.material, column.width, column.depth)
         own = own_weight(shape, column.material, tall)
         return PostDesign(
             column.id, shape, column.material, False, own, head.plus(own), None, unchecked=str(error.args[0])
@@ -81,7 +81,7 @@ def _chosen(column: Column, tall: float, head: Cases) -> PostDesign:
     if auto:
         case = next((case for case in cases if check_post(case).used <= 1.0), cases[-1])
         return _designed(column, case, cases, True)
-    shape = post_shape(column.size) if column.size else typed_shape(column)
+    shape = post_shape(column.size) if column.size else typed_shape(column.material, column.width, column.depth)
     if shape.kind != "as typed":
         return _designed(column, case_for(shape), cases, False)
     own = own_weight(shape, made_of, tall)

@@ -285,11 +285,12 @@ def standing(c: Model) -> Iterable[Finding]:
 
 def bridged(c: Model) -> Iterable[Finding]:
     """Walls on columns that have nothing under them between what they stand on."""
+    places = {name: made.at for name, made in c.path.columns.items()}
     for wall_id, line in c.lines.items():
         under = [other for other in c.path.below[wall_id] if other in c.path.columns]
         if not under:
             continue
-        for low, high in gaps_under(line, c.lines, c.path.below[wall_id], c.project):
+        for low, high in gaps_under(line, c.lines, c.path.below[wall_id], places):
             yield Finding(
                 "nothing between",
                 "walls",

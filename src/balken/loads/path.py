@@ -1,6 +1,6 @@
 """The load path: area loads to members, members to bearings, walls to foundations, footings to soil."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any, Protocol, TypeVar
 
@@ -254,6 +254,7 @@ class Carried:
     head: HeadLoad
 
 
+NO_MAKERS: Mapping[str, Maker] = {}
 On = tuple[tuple[str, float], ...]
 """What something stands on, each with the place of a column along it, mm (0 for walls)."""
 
@@ -270,17 +271,18 @@ def load_path(
     pads: dict[str, Cases],
     places: tuple[PadPlace, ...] = (),
     stands: tuple[Stand, ...] = (),
-    make_post: Maker | None = None,
+    makers: Mapping[str, Maker] = NO_MAKERS,
 ) -> LoadPath:
     """Follow the reactions down through walls and columns to the feet of the foundation walls and to the pads.
 
     ``reactions`` of each layout; ``wall_weights``, ``run_weights``: own weights, ``pads``: what was put on each
-    pad by itself, N.  ``stands``: the columns, ``make_post`` designs each for what it carries.  Each wall, run and
+    pad by itself, N.  ``stands``: the columns, ``makers``: what designs
+    those of each kind for what they carry.  Each wall, run and
     column is a step of its own that the keeper remembers.
     """
     every = tuple(r for group in reactions for r in group)
     below = keeper.step("stands on", stands_on, lines, runs, places, stands)
-    sweep = _Sweep(keeper, lines, runs, places, stands, make_post, wall_weights | run_weights, openings)
+    sweep = _Sweep(keeper, lines, runs, places, stands, makers, wall_weights | run_weights, openings)
     sweep.lost = [r for r in every if r.bearer not in below]
     sweep.run(below, reactions)
     own = (*(c.total.own for c in sweep.carried.values()), *(c.post.own for c in sweep.columned.values()))
@@ -311,12 +313,12 @@ class _Sweep:
         runs: tuple[FoundationRun, ...],
         places: tuple[PadPlace, ...],
         stands: tuple[Stand, ...],
-        make_post: Maker | None,
+        makers: Mapping[str, Maker],
         weights: dict[str, Cases],
         openings: dict[str, tuple[Opening, ...]],
     ) -> None:
         self.keeper, self.lines, self.weights, self.openings = keeper, lines, weights, openings
-        self.columns, self.make_post = {stand.id: stand for stand in stands}, make_post
+        self.columns, self.makers = {stand.id: stand for stand in stands}, makers
         self.on_pad = {column: place.pad for place in places for column in place.columns}
         self.bands = {w: line.band for w, line in lines.items()} | {run.id: lines[run.wall].band for run in runs}
         self.spans = {name: keeper.keep(f"span {name}", span) for name, span in _spans(lines, runs).items()}
@@ -339,7 +341,7 @@ class _Sweep:
         stand = self.columns[name]
         typed = self.keeper.keep(f"typed {name}", typed_at(self.on_pad.get(name)))
         foot, laid = under[0] if under else None, self.handed.get(name, ())
-        made = self.keeper.step(f"carried {name}", carry_column, stand, self.make_post, typed, foot, *laid)
+        made = self.keeper.step(f"carried {name}", carry_column, stand, self.makers[stand.kind], typed, foot, *laid)
         self.columned[name] = made
         if foot is None:
             self.lost.append(Reaction(name, "", stand.at, made.foot))

@@ -10,8 +10,6 @@ from balken.framing.pads import PadPlace
 from balken.geometry.plane import Point, distance, off_line
 from balken.loads.along import Laid, Under, laid_evenly
 from balken.loads.cases import Cases, total
-from balken.model.lookup import by_id, locate
-from balken.model.records import Column, Project
 
 UNDER_WALL = 508.0
 """A column's head may lie this far below the foot of a wall that stands on it, mm: plate, floor and beam between."""
@@ -25,22 +23,28 @@ LEAST_HALF = 50.0
 
 @dataclass(frozen=True, slots=True)
 class Stand:
-    """A column where it stands: its middle in plan, the heights of foot and head, half its side, mm."""
+    """What stands free, where it stands: its middle in plan, the heights of foot and head, half its side, mm.
 
-    column: Column
+    ``kind``: the collection of the project it is in.
+    """
+
+    kind: str
+    record: Any
     at: Point
     foot: float
     head: float
 
+    side: float
+
     @property
     def id(self) -> str:
-        """The column's id."""
-        return self.column.id
+        """Its record's id."""
+        return str(self.record.id)
 
     @property
     def half(self) -> float:
         """Half its side along a wall, mm."""
-        return max(min(self.column.width, self.column.depth) / 2.0, LEAST_HALF)
+        return max(self.side / 2.0, LEAST_HALF)
 
 
 @dataclass(frozen=True)
@@ -54,6 +58,7 @@ class Columned:
     post: Any
     foot: Cases
     handed: tuple[Laid, ...]
+    at: Point
 
 
 def on_columns(line: WallLine, stands: tuple[Stand, ...]) -> list[tuple[str, float, float]]:
@@ -112,19 +117,19 @@ def under_column(
     return None
 
 
-Maker = Callable[[Column, float, Cases], Any]
-"""Designs a column of a height (mm) for a load on its head (N)."""
+Maker = Callable[[Any, float, Cases], Any]
+"""Designs what a record says, of a height (mm), for a load on its head (N)."""
 
 
 def carry_column(stand: Stand, make: Maker, typed: Cases, on: tuple[str, float] | None, *laid: Laid) -> Columned:
     """Return what a column carries and hands down; ``typed``: at the pad it stands on, ``laid``: by what stands on it."""
     brought = Cases(*(round(v, 6) for v in total(part.sum for part in laid)))
-    post = make(stand.column, stand.head - stand.foot, brought.plus(typed))
+    post = make(stand.record, stand.head - stand.foot, brought.plus(typed))
     foot = brought.plus(post.own)
     handed: tuple[Laid, ...] = ()
     if on is not None:
         handed = (laid_evenly(on[1] - stand.half, on[1] + stand.half, foot),)
-    return Columned(brought.plus(typed), post, foot, handed)
+    return Columned(brought.plus(typed), post, foot, handed, stand.at)
 
 
 def onto_column(along: float, half: float) -> Under:
@@ -137,15 +142,17 @@ BRIDGED = 610.0
 
 
 def gaps_under(
-    line: WallLine, lines: dict[str, WallLine], under: tuple[str, ...], project: Project
+    line: WallLine, lines: dict[str, WallLine], under: tuple[str, ...], places: dict[str, Point]
 ) -> list[tuple[float, float]]:
-    """Return the stretches of a wall longer than a bay that have neither wall nor column under them, mm along it."""
+    """Return the stretches of a wall longer than a bay that have neither wall nor column under them, mm along it.
+
+    ``places``: where columns stand in plan, by id.
+    """
     b = line.band
     covered = []
-    columns = by_id(project.columns)
     for other in under:
-        if other in columns:
-            along = off_line(locate(columns[other].place, project.grids), b.start, b.end)[0]
+        if other in places:
+            along = off_line(places[other], b.start, b.end)[0]
             covered.append((along, along))
         elif other in lines:
             ends = [off_line(p, b.start, b.end)[0] for p in (lines[other].band.start, lines[other].band.end)]

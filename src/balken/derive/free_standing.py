@@ -1,0 +1,76 @@
+"""What stands free and carries: columns.  A kind more is one row here (and its own modules)."""
+
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from balken.design.posts import design_post
+from balken.framing.columns import column_heights, column_pieces
+from balken.framing.pieces import Piece
+from balken.loads.path import LoadPath
+from balken.loads.stands import Maker, Stand
+from balken.memo import Memo
+from balken.model.lookup import locate
+from balken.model.records import Column, Grid, Level, Project
+
+
+@dataclass(frozen=True)
+class FreeStanding:
+    """A kind that stands free: its collection, where each stands, what designs one, what makes their solids.
+
+    ``pieces`` is given the records, grids, levels and, by id, the shape that each was given by its design.
+    """
+
+    collection: str
+    stands: Callable[[tuple[Any, ...], tuple[Grid, ...], tuple[Level, ...]], tuple[Stand, ...]]
+    make: Maker
+    pieces: Callable[[tuple[Any, ...], tuple[Grid, ...], tuple[Level, ...], dict[str, Any]], tuple[Piece, ...]]
+
+
+def column_stands(columns: tuple[Column, ...], grids: tuple[Grid, ...], levels: tuple[Level, ...]) -> tuple[Stand, ...]:
+    """Return where columns stand."""
+    return tuple(
+        Stand("columns", c, locate(c.place, grids), *column_heights(c, levels), min(c.width, c.depth)) for c in columns
+    )
+
+
+FREE_STANDING: list[FreeStanding] = [FreeStanding("columns", column_stands, design_post, column_pieces)]
+
+
+def all_stands(memo: Memo, p: Project) -> tuple[Stand, ...]:
+    """Return all that stands free."""
+    found = [
+        memo.step(f"stands of {kind.collection}", kind.stands, getattr(p, kind.collection), p.grids, p.levels)
+        for kind in FREE_STANDING
+    ]
+    return memo.keep("stands", tuple(stand for group in found for stand in group))
+
+
+class Makers(Mapping[str, Maker]):
+    """What designs those of each kind, read from the table: one object, so that the memo finds it the same."""
+
+    def __getitem__(self, kind: str) -> Maker:
+        """Return what designs those of a collection."""
+        return next(row.make for row in FREE_STANDING if row.collection == kind)
+
+    def __iter__(self) -> Iterator[str]:
+        """Go through the collections."""
+        return (row.collection for row in FREE_STANDING)
+
+    def __len__(self) -> int:
+        """Count the kinds."""
+        return len(FREE_STANDING)
+
+
+MAKERS = Makers()
+
+
+def as_made(memo: Memo, p: Project, path: LoadPath) -> tuple[tuple[Piece, ...], dict[str, Any]]:
+    """Return the solids of all that stands free, as it was made for what it carries, and the designs by id."""
+    posts = {name: made.post for name, made in path.columns.items()}
+    found: list[Piece] = []
+    for kind in FREE_STANDING:
+        records = getattr(p, kind.collection)
+        shapes = memo.keep(f"shapes of {kind.collection}", {r.id: posts[r.id].shape for r in records})
+        found += memo.step(kind.collection, kind.pieces, records, p.grids, p.levels, shapes)
+    return memo.keep("free standing", tuple(found)), posts

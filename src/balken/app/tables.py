@@ -25,7 +25,7 @@ from balken.loads.cases import Cases, worst
 from balken.loads.path import LineTotal
 from balken.loads.stands import Columned
 from balken.mending import run_fix
-from balken.model.lookup import column_label, wall_label
+from balken.model.lookup import label_of, wall_label
 from balken.model.naming import footing_of, wall_of
 from balken.standards.checks import used_text
 from balken.units import format_force, format_length, format_line_load
@@ -362,7 +362,7 @@ class BottomPanel(QTabWidget):
             name = f"{run.foundation.name}, under {wall_label(project, run.wall)}"
             lines.append((name, path.runs[run.id], (wall_of(run.id), footing_of(run.id))))
         for column, made in path.columns.items():
-            lines.append((column_label(project, column), _as_line(made), (column,)))
+            lines.append((label_of(project, column), _as_line(made), (column,)))
         for name, line, refs in lines:
             load, combo = worst(line.per_length)
             cells = [line.members.all, line.walls.all, line.own.all, line.foot.all]

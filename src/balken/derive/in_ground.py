@@ -65,8 +65,9 @@ def ground_works(memo: Memo, p: Project, runs: Runs, lines: Lines, closed: dict[
     plans = [slab_plan(v, closed[v.id], _height(p, v.level), runs, lines) for v in p.slabs if v.id in closed]
     slabs = memo.keep("slab plans", tuple(plans))
     concrete = _foundation_walls(memo, p, runs, memo.keep("seats", seat_solids(slabs)))
-    places = memo.step("pads", pad_places, p.pads, p.columns, p.grids, p.levels)
     stands = all_stands(memo, p)
+    feet = memo.keep("feet", tuple((stand.id, stand.at, stand.foot) for stand in stands))
+    places = memo.step("pads", pad_places, p.pads, feet, p.grids, p.levels)
     on_pads = memo.step("on pads", loads_on_pads, places)
     earth = memo.step("ground", ground_of, p.spots, p.levels)
     return Works(runs, slabs, concrete, stands, places, on_pads, earth)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from balken.derived.model import Model
 from balken.loads.cases import Cases, total
 from balken.loads.path import LineTotal
-from balken.model.lookup import column_label, find, numbers, wall_label
+from balken.model.lookup import find, label_of, numbers, wall_label
 from balken.model.naming import footing_of, kind_of, owner_of, parts_of_run
 
 
@@ -49,7 +49,7 @@ def column_tree(model: Model, column_id: str) -> Branch:
         _above(model, upper, share) for (upper, lower), share in model.path.shares.items() if lower == column_id
     ]
     children.append(Branch("its own weight", made.post.own, column_id))
-    return Branch(column_label(model.project, column_id), made.foot, column_id, tuple(children))
+    return Branch(label_of(model.project, column_id), made.foot, column_id, tuple(children))
 
 
 def _above(model: Model, upper: str, share: Cases) -> Branch:

@@ -4,7 +4,7 @@ from balken.derived.model import Model
 from balken.design.layouts import LayoutDesign
 from balken.documents.calculation_lines import Line, case_texts, check_lines
 from balken.loads.cases import Cases
-from balken.model.lookup import by_id, column_label, wall_label
+from balken.model.lookup import by_id, label_of, wall_label
 from balken.model.naming import owner_of
 from balken.model.records import Floor, Roof
 from balken.standards.checks import MemberResult, used_text
@@ -143,7 +143,7 @@ def _post_case_lines(case: PostCase, units: Units) -> list[Line]:
 
 def _column_lines(model: Model, column_id: str) -> tuple[Line, ...]:
     p, post = model.project, model.posts[column_id]
-    lines = [Line("title", column_label(p, column_id))]
+    lines = [Line("title", label_of(p, column_id))]
     if post.result is None:
         return (
             *lines,

@@ -477,7 +477,7 @@ def expected_counts(model: Model) -> dict[str, int]:
 
 def _profile_of(piece: Piece) -> tuple[tuple[Ring, ...], float]:
     """Return the outlines of what a piece is cut from, and its area, mm2."""
-    if piece.role == "column":
+    if ROLES[piece.role].post:
         shape = post_shape(piece.section)
         return shape.rings, shape.area
     board = section(piece.section)

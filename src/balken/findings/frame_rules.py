@@ -285,7 +285,7 @@ def standing(c: Model) -> Iterable[Finding]:
 
 def bridged(c: Model) -> Iterable[Finding]:
     """Walls on columns that have nothing under them between what they stand on."""
-    places = {name: made.at for name, made in c.path.columns.items()}
+    places = {name: made.stand.at for name, made in c.path.columns.items()}
     for wall_id, line in c.lines.items():
         under = [other for other in c.path.below[wall_id] if other in c.path.columns]
         if not under:

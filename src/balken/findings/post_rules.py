@@ -4,17 +4,16 @@ from collections.abc import Iterable
 
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
-from balken.framing.columns import column_heights
-from balken.model.lookup import column_label, locate
+from balken.model.lookup import label_of
 from balken.standards.checks import used_text
 
 
 def columns(c: Model) -> Iterable[Finding]:
     """Columns that stand on nothing, that are too weak, and those with a load that are not checked."""
-    for column in c.project.columns:
-        foot, head = column_heights(column, c.project.levels)
-        x, y = locate(column.place, c.project.grids)
-        label, at, post = column_label(c.project, column.id), (x, y, foot), c.posts[column.id]
+    for made in c.path.columns.values():
+        column, (x, y), post = made.stand.record, made.stand.at, made.post
+        foot, head = made.stand.foot, made.stand.head
+        label, at = label_of(c.project, column.id), (x, y, foot)
         if not c.path.below.get(column.id):
             yield Finding(
                 "column on nothing",
@@ -42,7 +41,7 @@ def columns(c: Model) -> Iterable[Finding]:
                 middle,
                 fix=Fix(f"Make it {better}", "change", (column.id,), (("size", better),)) if better else None,
             )
-        elif post.unchecked and any(c.path.columns[column.id].head):
+        elif post.unchecked and any(made.head):
             yield Finding(
                 "column not checked",
                 "check",

@@ -5,10 +5,14 @@ from dataclasses import dataclass
 from balken.framing.uprights import Upright
 from balken.geometry.plane import Point, Ring, add, distance, turn, unit
 from balken.model.lookup import by_id, height, locate
-from balken.model.records import Column, Grid, Level, Pad
+from balken.model.records import Grid, Level, Pad
 
 UNDER = 60.0
 """A column stands on a pad when its middle is nearer than this to the pad's, mm."""
+
+
+Foot = tuple[str, Point, float]
+"""What stands free: its id, where it stands in plan, the height of its foot, mm."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,15 +29,14 @@ class PadPlace:
 
 
 def pad_places(
-    pads: tuple[Pad, ...], columns: tuple[Column, ...], grids: tuple[Grid, ...], levels: tuple[Level, ...]
+    pads: tuple[Pad, ...], feet: tuple[Foot, ...], grids: tuple[Grid, ...], levels: tuple[Level, ...]
 ) -> tuple[PadPlace, ...]:
-    """Resolve the pads; raises KeyError when a reference is gone."""
-    standing = [(c.id, locate(c.place, grids), height(c.foot, levels)) for c in columns]
+    """Resolve the pads; ``feet``: of all that stands free.  Raises KeyError when a reference is gone."""
     found = []
     for pad in pads:
         centre, top = locate(pad.place, grids), height(pad.top, levels)
         head = height(pad.head, levels) if pad.pier > 0.0 else top
-        on = tuple(c for c, at, foot in standing if distance(at, centre) < UNDER and abs(foot - head) < 300.0)
+        on = tuple(c for c, at, foot in feet if distance(at, centre) < UNDER and abs(foot - head) < 300.0)
         other = by_id(pads).get(pad.joined)
         second = locate(other.place, grids) if other is not None else None
         found.append(PadPlace(pad, centre, top, head, on, second))

@@ -17,7 +17,8 @@ class RoleOf:
 
     ``mark``: the letters its marks begin with.  ``layer``, ``pen``, ``fill``: how drawings show it in plan (``fill`` ""
     is that of its material).  ``ifc``: class and predefined type (ISO 16739-1).  ``lumber``: it is cut from boards and
-    stands in member table and cut list; ``stick``: it belongs to a framed wall.  ``concrete``: it is cast and counted as
+    stands in member table and cut list; ``stick``: it belongs to a framed wall; ``post``: it stands free, made of a shape of
+    ``catalog/post_shapes``.  ``concrete``: it is cast and counted as
     such; ``dug``: the ground is dug out for it, ``footing``: with working room beside it, as it spreads load to the soil.  ``under``: cut drawings paint what is lower here first.
     """
 
@@ -30,6 +31,7 @@ class RoleOf:
     fill: str = ""
     lumber: bool = False
     stick: bool = False
+    post: bool = False
     concrete: bool = False
     dug: bool = False
     footing: bool = False
@@ -79,7 +81,7 @@ ROLES: dict[Role, RoleOf] = {
     "bottom plate": _stick("bottom plate", "bottom plates", "BP", ("IfcMember", "PLATE")),
     "top plate": _stick("top plate", "top plates", "TP", ("IfcMember", "PLATE")),
     "ribbon": _stick("ribbon", "ribbons", "RI", ("IfcMember", _OWN)),
-    "column": RoleOf("column", "columns", "P", "walls", ("IfcColumn", "COLUMN")),
+    "column": RoleOf("column", "columns", "P", "walls", ("IfcColumn", "COLUMN"), post=True),
 }
 MEMBER_ROLES = tuple(role for role, row in ROLES.items() if row.lumber)
 """Roles that are lumber: they stand in the member table and the cut list."""

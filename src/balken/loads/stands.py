@@ -58,7 +58,7 @@ class Columned:
     post: Any
     foot: Cases
     handed: tuple[Laid, ...]
-    at: Point
+    stand: Stand
 
 
 def on_columns(line: WallLine, stands: tuple[Stand, ...]) -> list[tuple[str, float, float]]:
@@ -129,7 +129,7 @@ def carry_column(stand: Stand, make: Maker, typed: Cases, on: tuple[str, float] 
     handed: tuple[Laid, ...] = ()
     if on is not None:
         handed = (laid_evenly(on[1] - stand.half, on[1] + stand.half, foot),)
-    return Columned(brought.plus(typed), post, foot, handed, stand.at)
+    return Columned(brought.plus(typed), post, foot, handed, stand)
 
 
 def onto_column(along: float, half: float) -> Under:

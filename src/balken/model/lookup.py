@@ -8,7 +8,6 @@ from balken.model.places import (
     axis_position,
     axis_positions,
     by_id,
-    column_label,
     grid_point,
     grid_position,
     height,
@@ -30,13 +29,13 @@ __all__ = [
     "axis_position",
     "axis_positions",
     "by_id",
-    "column_label",
     "find",
     "foundation_part",
     "grid_point",
     "grid_position",
     "ground",
     "height",
+    "label_of",
     "listed",
     "locate",
     "next_id",
@@ -55,6 +54,15 @@ def find(project: Project, record_id: str) -> Record | None:
         if found is not None:
             return found  # type: ignore[no-any-return]
     return None
+
+
+def label_of(project: Project, record_id: str) -> str:
+    """Return how a record is called in messages by its kind and number: 'Column 3'; "" when it is gone."""
+    for kind in KIND_OF.values():
+        number = numbers(getattr(project, kind.collection)).get(record_id)
+        if number is not None:
+            return f"{kind.noun.capitalize()} {number}"
+    return ""
 
 
 def listed(levels: tuple[Level, ...]) -> list[Level]:

@@ -93,11 +93,6 @@ def height(hang: Hang, levels: "tuple[Level, ...]") -> float:
     return by_id(levels)[hang.level].height + hang.offset
 
 
-def column_label(project: "Project", column_id: str) -> str:
-    """Return how a column is called in messages: 'Column 3'."""
-    return f"Column {numbers(project.columns).get(column_id, 0)}"
-
-
 def wall_label(project: "Project", wall_id: str) -> str:
     """Return how a wall is called in messages: 'Wall 3'."""
     number = numbers(project.walls).get(wall_id)

@@ -6,6 +6,7 @@ same objects, it is not asked again.
 """
 
 from collections.abc import Callable
+from functools import lru_cache
 from typing import Any
 
 from balken.model.errors import EditError
@@ -25,7 +26,7 @@ def check(project: Project) -> Project:
     """Return the project, its figures tidy, without removed levels that nothing hangs on; raises EditError at a broken rule."""
     project = tidied(_swept(project))
     _ids(project)
-    for rule in RULES:
+    for rule in _rules(tuple(KINDS)):
         if not _holds_still(rule, project):
             view = View(project)
             rule(view)
@@ -76,6 +77,13 @@ def _each(kind: Kind) -> Rule:
     return of_all
 
 
+@lru_cache(2)
+def _rules(kinds: tuple[Kind, ...]) -> tuple[Rule, ...]:
+    """Return every rule, kind by kind, then those of the whole project."""
+    of_kinds = [rule for kind in kinds for rule in ([_each(kind)] if kind.rule is not None else []) + list(kind.rules)]
+    return (*of_kinds, *PROJECT_RULES)
+
+
 def _swept(project: Project) -> Project:
     """Let go of removed levels once nothing hangs on them."""
     for level in project.levels:
@@ -91,9 +99,3 @@ def _ids(project: Project) -> None:
         if not name or name in seen:
             raise EditError(f"the id '{name}' is used twice or empty.", type(record).__name__)
         seen.add(name)
-
-
-RULES: tuple[Rule, ...] = (
-    *[rule for kind in KINDS for rule in ([_each(kind)] if kind.rule is not None else []) + list(kind.rules)],
-    *PROJECT_RULES,
-)

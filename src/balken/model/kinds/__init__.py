@@ -21,7 +21,7 @@ from balken.model.kinds import (
 )
 from balken.model.kinds.kind import Kind
 
-KINDS: tuple[Kind, ...] = (
+KINDS: list[Kind] = [
     level.KIND,
     grid.KIND,
     buildup.KIND,
@@ -38,7 +38,7 @@ KINDS: tuple[Kind, ...] = (
     member_edit.KIND,
     base_drawing.KIND,
     reference.KIND,
-)
+]
 """In the order in which the project holds them."""
 KIND_OF: dict[type[Record], Kind] = {kind.record: kind for kind in KINDS}
 COLLECTIONS: dict[type[Record], str] = {kind.record: kind.collection for kind in KINDS}

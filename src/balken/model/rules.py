@@ -26,7 +26,7 @@ def check(project: Project) -> Project:
     """Return the project, its figures tidy, without removed levels that nothing hangs on; raises EditError at a broken rule."""
     project = tidied(_swept(project))
     _ids(project)
-    for rule in _rules(tuple(KINDS)):
+    for rule in rules():
         if not _holds_still(rule, project):
             view = View(project)
             rule(view)
@@ -77,9 +77,13 @@ def _each(kind: Kind) -> Rule:
     return of_all
 
 
-@lru_cache(2)
-def _rules(kinds: tuple[Kind, ...]) -> tuple[Rule, ...]:
+def rules() -> tuple[Rule, ...]:
     """Return every rule, kind by kind, then those of the whole project."""
+    return _rules_of(tuple(KINDS))
+
+
+@lru_cache(2)
+def _rules_of(kinds: tuple[Kind, ...]) -> tuple[Rule, ...]:
     of_kinds = [rule for kind in kinds for rule in ([_each(kind)] if kind.rule is not None else []) + list(kind.rules)]
     return (*of_kinds, *PROJECT_RULES)
 

@@ -21,7 +21,7 @@ from balken.design.footings import design_pad
 from balken.design.headers import Openings, design_headers, opening_case
 from balken.loads.along import NOTHING, Diagram, Laid, laid_evenly
 from balken.loads.cases import COMBINATIONS, Cases, combinations_for
-from balken.loads.path import HeadLoad
+from balken.loads.wall_law import HeadLoad
 from balken.model import edits
 from balken.model.records import Concrete, Framing, FreePoint, Hang, Opening, Pad, Soil
 from balken.standards.us.footing_case import FootingCase, Sideways

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from balken.demo import orchard_road
 from balken.derive import derive
 from balken.geometry.prism import TOP, silhouette
-from balken.loads.path import own_weight
+from balken.loads.area_loads import own_weight
 from balken.model import edits
 from balken.model.naming import run_of
 from balken.model.records import Foundation, Hang

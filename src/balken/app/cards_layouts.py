@@ -12,9 +12,9 @@ from balken.design.layouts import LayoutDesign
 from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import pad_tree
 from balken.framing.pieces import Piece
-from balken.loads.cases import Cases, worst
+from balken.loads.cases import Cases, total, worst
 from balken.model import edits
-from balken.model.lookup import find, wall_label
+from balken.model.lookup import find, label_of, wall_label
 from balken.model.naming import parts_of_run, run_of
 from balken.model.records import Floor, Foundation, Pad, Record, Roof, Slab
 from balken.standards.checks import MemberResult, used_text
@@ -101,9 +101,15 @@ def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lam
     reactions = [r for r in model.path.reactions if r.piece == piece.key]
     if reactions:
         parts.append("Bears on")
-        for r in reactions:
-            load, combo = worst(r.force)
-            parts.append(Fact(_bearer_name(session, r.bearer), f"{format_force(load, p.units)} ({combo.name})"))
+        for bearer in dict.fromkeys(r.bearer for r in reactions):
+            load, combo = worst(total(r.force for r in reactions if r.bearer == bearer))
+            parts.append(Fact(_bearer_name(session, bearer), f"{format_force(load, p.units)} ({combo.name})"))
+    on = model.path.decks.get(piece.owner)
+    if on is not None and piece.key in on.joists:
+        parts.append("Under what stands on the deck")
+        for source in dict.fromkeys(row.source for row in on.joists[piece.key]):
+            load, combo = worst(total(row.force for row in on.joists[piece.key] if row.source == source))
+            parts.append(Fact(label_of(p, source), f"{format_force(load, p.units)} ({combo.name})"))
     result = model.results.get(piece.key)
     if result is not None:
         parts.append("Load")

@@ -22,8 +22,8 @@ from balken.derived.finding import Finding
 from balken.design.not_checked import EMPTY
 from balken.documents.schedule import by_number, cut_list, member_rows, totals
 from balken.loads.cases import Cases, worst
-from balken.loads.path import LineTotal
 from balken.loads.stands import Columned
+from balken.loads.wall_law import LineTotal
 from balken.mending import run_fix
 from balken.model.lookup import label_of, wall_label
 from balken.model.naming import footing_of, wall_of

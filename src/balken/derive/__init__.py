@@ -10,6 +10,7 @@ from functools import partial
 import msgspec
 
 from balken.derive.checking import check_all, longest
+from balken.derive.decked import decked
 from balken.derive.free_standing import MAKERS, as_made
 from balken.derive.in_ground import Works, design_ground, ground_works, pressed
 from balken.derive.laying import Laid, bearers, lay_all, outlines
@@ -18,8 +19,9 @@ from balken.derived.model import Model
 from balken.findings.frame_rules import all_findings
 from balken.framing.bands import wall_lines
 from balken.framing.foundations import foundation_runs
+from balken.loads.area_loads import applied_area_loads, own_weight, weigh
 from balken.loads.cases import total
-from balken.loads.path import LoadPath, applied_area_loads, load_path, own_weight, weigh
+from balken.loads.path import LoadPath, load_path
 from balken.memo import Memo
 from balken.model.records import Loads, Project
 
@@ -47,11 +49,12 @@ def _derived(p: Project, memo: Memo) -> Model:
     works = ground_works(memo, p, runs, laid.lines, closed.outlines)
     path = _carried(memo, loads, laid, built, works)
     standing, posts = as_made(memo, p, path)
+    floors = decked(memo, p, loads, laid, path)
     framed = frame(memo, p, laid.lines, built, path)
     against, blocking = pressed(memo, p, works, laid)
     under = design_ground(memo, p, works, path, against, laid.lines, standing)
-    checked = check_all(memo, loads, laid, framed, posts)
-    foundations, layouts = (*under.grounds, *works.concrete.values()), (*laid.groups, *blocking)
+    checked = check_all(memo, loads, laid, floors.loaded, framed, posts)
+    foundations, layouts = (*under.grounds, *works.concrete.values()), (*floors.groups, *laid.groups, *blocking)
     footings = [piece for group in under.grounds for piece in group if piece.role in ("strip footing", "pad footing")]
     return Model(
         project=p,
@@ -74,6 +77,7 @@ def _derived(p: Project, memo: Memo) -> Model:
         pads=under.pads,
         earth_walls=under.earth_walls,
         posts=posts,
+        loaded=floors.loaded,
         results=checked.results,
         worst_pieces=checked.worst,
         longest=longest(memo, (*foundations, *layouts, *built.layers.values(), standing), framed),
@@ -104,4 +108,5 @@ def _carried(memo: Memo, loads: Loads, laid: Laid, built: Built, works: Works) -
         works.places,
         works.stands,
         MAKERS,
+        memo.keep("decks stood on", laid.decks),
     )

@@ -4,11 +4,12 @@ from typing import NamedTuple
 
 from balken.derive.laying import Laid
 from balken.design.joists import check_joists
+from balken.design.loaded_joists import LoadedJoists
 from balken.design.posts import PostDesign
 from balken.design.roof_design import check_roof
 from balken.design.stud_walls import FramedWall
 from balken.framing.pieces import Piece
-from balken.framing.roles import MEMBER_ROLES
+from balken.framing.roles import ROLES
 from balken.framing.studs import StudWall
 from balken.memo import Memo
 from balken.model.naming import column_name, kind_of, owner_of
@@ -28,9 +29,14 @@ class Checked(NamedTuple):
 
 
 def check_all(
-    memo: Memo, loads: Loads, laid: Laid, framed: dict[str, FramedWall], posts: dict[str, PostDesign]
+    memo: Memo,
+    loads: Loads,
+    laid: Laid,
+    loaded: dict[str, LoadedJoists],
+    framed: dict[str, FramedWall],
+    posts: dict[str, PostDesign],
 ) -> Checked:
-    """Check every joist, rafter and tie with its own span; take over what studs and columns were designed with."""
+    """Check every joist, rafter and tie with its own span; take over what the others were designed with."""
     results: dict[str, MemberResult] = {}
     worst: dict[tuple[str, str], tuple[str, ...]] = {}
     for plan in laid.floors:
@@ -45,6 +51,8 @@ def check_all(
         )
         worst |= memo.step(f"worst {f}", _worst, made)
         results |= made
+        if f in loaded:
+            results |= loaded[f].results
     for roof in laid.roofs:
         r = roof.roof.id
         sizes = memo.keep(f"rafters {r}", (_size(laid, r, "rafters"), _size(laid, r, "ties")))
@@ -85,7 +93,7 @@ def longest(memo: Memo, groups: tuple[tuple[Piece, ...], ...], framed: dict[str,
 def _longest_of(pieces: tuple[Piece, ...]) -> Longest:
     found: Longest = {}
     for piece in pieces:
-        if piece.role in MEMBER_ROLES and piece.length > found.get(piece.role, ("", 0.0))[1]:
+        if ROLES[piece.role].lumber and piece.length > found.get(piece.role, ("", 0.0))[1]:
             found[piece.role] = (piece.key, piece.length)
     return found
 

@@ -8,14 +8,15 @@ from balken.design.layouts import LayoutDesign
 from balken.design.roof_design import design_roof
 from balken.framing.bands import WallLine
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
-from balken.framing.floors import FloorPlan, at_height, floor_pieces, in_reach
+from balken.framing.floors import FloorPlan, at_height, in_reach
 from balken.framing.foundations import FoundationRun
 from balken.framing.hand_edits import Edited, edited_floor, edited_roof
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.pieces import Bearer, Piece
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
 from balken.framing.walls import GableTop
-from balken.loads.path import Reaction, floor_reactions, roof_reactions
+from balken.loads.area_loads import Reaction, floor_reactions, roof_reactions
+from balken.loads.decks import Deck
 from balken.memo import Memo
 from balken.model.lookup import by_id, height
 from balken.model.records import Floor, Level, Loads, Project, Roof, Slab
@@ -31,7 +32,7 @@ class Closed(NamedTuple):
 
 
 class Laid(NamedTuple):
-    """Layouts laid: plans, designs by (id, field), pieces and reactions of each; the walls as they fit under them."""
+    """Layouts laid: plans, designs by (id, field), reactions, pieces of roofs; the walls as they fit under them."""
 
     floors: tuple[FloorPlan, ...] = ()
     roofs: tuple[RoofPlan, ...] = ()
@@ -42,6 +43,7 @@ class Laid(NamedTuple):
     lines: Lines = {}  # noqa: RUF012
     edited: dict[str, Edited[Any]] = {}  # noqa: RUF012
     """Hand edits by the layout they are in."""
+    decks: tuple[Deck, ...] = ()
 
 
 def outlines(memo: Memo, p: Project, lines: Lines) -> Closed:
@@ -108,14 +110,13 @@ def _with_floor(
     edits = memo.keep(f"edits {floor.id}", tuple(e for e in p.member_edits if e.owner == floor.id))
     edited = memo.step(f"edited {floor.id}", edited_floor, plan, edits, design.size, p.stock_length)
     plan = edited.plan
-    pieces = memo.step(f"pieces {floor.id}", floor_pieces, plan, design.size, level, p.stock_length, edited.made)
     reactions = memo.step(f"reactions {floor.id}", floor_reactions, plan, loads)
     return made._replace(
         floors=(*made.floors, plan),
         designs=made.designs | {(floor.id, "joists"): design},
-        groups=(*made.groups, pieces),
         reactions=(*made.reactions, reactions),
         edited=made.edited | {floor.id: edited},
+        decks=(*made.decks, memo.step(f"deck {floor.id}", Deck, plan, level)),
     )
 
 

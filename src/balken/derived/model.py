@@ -10,6 +10,7 @@ from balken.derived.marks import marks
 from balken.design.earth_walls import EarthWall
 from balken.design.footings import PadResult, RunFooting
 from balken.design.layouts import LayoutDesign
+from balken.design.loaded_joists import LoadedJoists
 from balken.design.posts import PostDesign
 from balken.design.stud_walls import FramedWall
 from balken.framing.bands import WallLine
@@ -62,6 +63,8 @@ class Model:
     earth_walls: dict[str, EarthWall]
     posts: dict[str, PostDesign]
     """What each column is made of and how far it is used."""
+    loaded: dict[str, LoadedJoists]
+    """The joists under what stands on a deck, by the floor's id."""
     results: dict[str, MemberResult]
     """The checks of each member, by its name."""
     worst_pieces: dict[tuple[str, str], tuple[str, ...]]

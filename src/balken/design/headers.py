@@ -15,10 +15,10 @@ from balken.analysis.lines import Line, Solved, solve_alike
 from balken.catalog.sections import HEADER_DEPTHS, section
 from balken.loads.along import Laid, kept_within, laid_evenly, laid_together
 from balken.loads.cases import COMBINATIONS, Cases, Combination, combinations_for, most_by_duration, worst
-from balken.loads.path import HeadLoad
+from balken.loads.wall_law import HeadLoad
 from balken.model.records import Framing, Opening
 from balken.standards.checks import MemberResult
-from balken.standards.us.header_checks import HeaderCase, HeaderForces, check_header
+from balken.standards.us.beam_checks import BeamCase, BeamForces, check_beam
 from balken.standards.us.stability import design_span, repetitive_factor
 from balken.standards.us.stud_checks import StudCase, check_stud
 from balken.standards.us.values import reference_values, size_factors
@@ -327,12 +327,12 @@ def _check_header(made: _Spanning, size: str, jacks: int, framing: Framing) -> M
     hangs = case.gap - lumber.depth > CLOSE
     # Half the opening and half the wall above it lean on the header; one right under the plates is held by them.
     tall = (case.tall + max(case.gap, 0.0)) / 2.0
-    checked = HeaderCase(
+    checked = BeamCase(
         "header", size, framing.header_species, framing.header_grade, case.width, made.span, made.load,
         jacks * JACK, made.span if hangs else 0.0, case.pressure, tall,
     )  # fmt: skip
     at_jacks = made.ends[jacks - 1] @ made.factors.T
-    forces = HeaderForces(
+    forces = BeamForces(
         made.combos,
         made.moments.tolist(),
         _shears(made, lumber.depth).tolist(),
@@ -340,7 +340,7 @@ def _check_header(made: _Spanning, size: str, jacks: int, framing: Framing) -> M
         at_jacks.min(axis=0).tolist(),
         made.sag,
     )
-    return check_header(checked, forces)
+    return check_beam(checked, forces)
 
 
 def _shears(made: _Spanning, depth: float) -> Array:

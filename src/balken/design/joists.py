@@ -7,7 +7,7 @@ from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
 from balken.framing.floors import FloorPlan, floor_plan
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf
-from balken.loads.path import floor_cases
+from balken.loads.area_loads import floor_cases
 from balken.model.naming import piece_name
 from balken.model.records import Floor, Loads
 from balken.standards.checks import MemberResult

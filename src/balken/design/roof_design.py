@@ -10,8 +10,8 @@ from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, MadeOf
 from balken.framing.roofs import RoofPlan, roof_plan
+from balken.loads.area_loads import ceiling_cases, roof_cases, thrust
 from balken.loads.cases import Cases
-from balken.loads.path import ceiling_cases, roof_cases, thrust
 from balken.model.naming import piece_name
 from balken.model.records import Loads, Roof
 from balken.standards.checks import MemberResult

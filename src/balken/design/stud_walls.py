@@ -16,7 +16,7 @@ from balken.framing.studs import StudWall, T, Trimming, clear_height, stud_piece
 from balken.framing.walls import GableTop
 from balken.loads.along import Laid, laid_together
 from balken.loads.cases import Cases
-from balken.loads.path import HeadLoad
+from balken.loads.wall_law import HeadLoad
 from balken.model.buildups import stud_size
 from balken.model.records import BuildUp, Choice, Opening
 from balken.standards.checks import MemberResult

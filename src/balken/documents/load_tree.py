@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from balken.derived.model import Model
 from balken.loads.cases import Cases, total
-from balken.loads.path import LineTotal
+from balken.loads.wall_law import LineTotal
 from balken.model.lookup import find, label_of, numbers, wall_label
 from balken.model.naming import footing_of, kind_of, owner_of, parts_of_run
 
@@ -66,14 +66,19 @@ def _above(model: Model, upper: str, share: Cases) -> Branch:
 def _feeding(model: Model, bearer: str, line: LineTotal) -> tuple[Branch, ...]:
     found: list[Branch] = []
     groups: dict[tuple[str, str], list[Cases]] = {}
+    through: dict[tuple[str, str], list[Cases]] = {}
     for r in model.path.reactions:
         if r.bearer == bearer:
-            groups.setdefault((owner_of(r.piece), kind_of(r.piece)), []).append(r.force)
+            rows, kind = (through, r.through) if r.through else (groups, kind_of(r.piece))
+            rows.setdefault((owner_of(r.piece), kind), []).append(r.force)
     nouns = {"joist": "joists", "rim": "edge joist", "rafter": "rafters", "tie": "ceiling ties", "ceiling": "ceiling"}
     for (owner, kind), forces in groups.items():
         name = getattr(find(model.project, owner), "name", owner)
         count = f"{len(forces)} " if len(forces) > 1 else ""
         found.append(Branch(f"{name}: {count}{nouns.get(kind, kind)}", total(forces), owner))
+    for (owner, upper), forces in through.items():
+        text = f"{label_of(model.project, upper)}, through the joists of {label_of(model.project, owner)}"
+        found.append(Branch(text, total(forces), upper))
     for (upper, lower), share in model.path.shares.items():
         if lower == bearer:
             found.append(_above(model, upper, share))

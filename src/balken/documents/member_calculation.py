@@ -9,7 +9,7 @@ from balken.model.naming import owner_of
 from balken.model.records import Floor, Roof
 from balken.standards.checks import MemberResult, used_text
 from balken.standards.measures import quantity_text, working
-from balken.standards.us.header_checks import HeaderCase
+from balken.standards.us.beam_checks import BeamCase
 from balken.standards.us.members import MemberCase
 from balken.standards.us.post_checks import YIELD, PostCase, values_of
 from balken.standards.us.stud_checks import StudCase
@@ -76,7 +76,7 @@ def _design_lines(noun: str, design: LayoutDesign, units: Units) -> list[Line]:
     ]
 
 
-def _case_lines(case: MemberCase | StudCase | HeaderCase | PostCase, units: Units) -> list[Line]:
+def _case_lines(case: MemberCase | StudCase | BeamCase | PostCase, units: Units) -> list[Line]:
     """Return what a check read: values of the lumber, spans, loads."""
     if isinstance(case, PostCase):
         return _post_case_lines(case, units)
@@ -89,9 +89,10 @@ def _case_lines(case: MemberCase | StudCase | HeaderCase | PostCase, units: Unit
             lines.append(Line("text", "Width of wall that leans on it", format_inches(case.spacing, units)))
         return lines
     lines.append(Line("text", "Clear span between bearings", format_length(case.clear, units)))
-    if isinstance(case, HeaderCase):
+    if isinstance(case, BeamCase):
+        on = "jack studs" if case.kind == "header" else "its support"
         lines.append(Line("text", "Load over it, all of it", case_texts(case.load, units)))
-        lines.append(Line("text", "Bearing on jack studs", format_inches(case.bearing, units)))
+        lines.append(Line("text", f"Bearing on {on}", format_inches(case.bearing, units)))
         if case.unbraced > 0.0:
             lines.append(Line("text", "Top edge held at its ends alone", format_length(case.unbraced, units)))
         return lines

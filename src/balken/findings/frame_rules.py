@@ -8,6 +8,7 @@ from balken.catalog.sections import RIDGE_SIZES, section
 from balken.derived.finding import Finding, Fix, Stage
 from balken.derived.model import Model
 from balken.design.layouts import LayoutDesign
+from balken.findings.deck_rules import DECK_RULES
 from balken.findings.edit_rules import EDIT_RULES
 from balken.findings.foundation_rules import FOUNDATION_RULES
 from balken.findings.names import counted
@@ -16,7 +17,7 @@ from balken.framing.bands import WallLine
 from balken.framing.roofs import RoofPlan, ridge_section
 from balken.framing.studs import WallTrouble
 from balken.geometry.plane import Point, turn
-from balken.loads.stands import gaps_under
+from balken.loads.seats import gaps_under
 from balken.model.lookup import by_id, find, listed, wall_label
 from balken.model.naming import owner_of, piece_name
 from balken.model.records import Floor, Foundation, Roof
@@ -37,7 +38,9 @@ SQUARE, OUT_OF_SQUARE = 1.0, 75.0
 def all_findings(c: Model) -> tuple[Finding, ...]:
     """Run every rule; graver findings first, then in the order of the work."""
     order = ("set out", "walls", "foundations", "floors", "roof", "check", "sheets")
-    found = [finding for rule in (*RULES, *FOUNDATION_RULES, *POST_RULES, *EDIT_RULES) for finding in rule(c)]
+    found = [
+        finding for rule in (*RULES, *FOUNDATION_RULES, *DECK_RULES, *POST_RULES, *EDIT_RULES) for finding in rule(c)
+    ]
     return tuple(sorted(found, key=lambda f: (not f.grave, order.index(f.stage))))
 
 

@@ -14,6 +14,12 @@ def counted(records: Iterable[Record]) -> str:
     return ", ".join(f"{n} {kind.plural if n > 1 else kind.noun}" for kind, n in kinds.items())
 
 
+def all_of(names: Iterable[str]) -> str:
+    """Return names in a row: 'Wall 1, Wall 2 and Column 3'."""
+    *first, last = names
+    return f"{', '.join(first)} and {last}" if first else last
+
+
 def pad_label(c: Model, pad_id: str) -> str:
     """Return how a pad is called: 'Pad 3'."""
     return f"Pad {numbers(c.project.pads).get(pad_id, 0)}"

@@ -57,12 +57,13 @@ def find(project: Project, record_id: str) -> Record | None:
 
 
 def label_of(project: Project, record_id: str) -> str:
-    """Return how a record is called in messages by its kind and number: 'Column 3'; "" when it is gone."""
-    for kind in KIND_OF.values():
-        number = numbers(getattr(project, kind.collection)).get(record_id)
-        if number is not None:
-            return f"{kind.noun.capitalize()} {number}"
-    return ""
+    """Return how a record is called in messages: by its name, else by kind and number ('Column 3'); "" when it is gone."""
+    record = find(project, record_id)
+    if record is None:
+        return ""
+    name: str = getattr(record, "name", "")
+    kind = KIND_OF[type(record)]
+    return name or f"{kind.noun.capitalize()} {numbers(getattr(project, kind.collection))[record_id]}"
 
 
 def listed(levels: tuple[Level, ...]) -> list[Level]:

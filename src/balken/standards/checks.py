@@ -7,7 +7,7 @@ from balken.standards.measures import Quantity, Working
 from balken.value import Value
 
 if TYPE_CHECKING:
-    from balken.standards.us.header_checks import HeaderCase
+    from balken.standards.us.beam_checks import BeamCase
     from balken.standards.us.members import MemberCase
     from balken.standards.us.post_checks import PostCase
     from balken.standards.us.stud_checks import StudCase
@@ -52,7 +52,7 @@ class Check(Value, frozen=True):
 class MemberResult:
     """All checks of a member; the governing one first."""
 
-    case: "MemberCase | StudCase | HeaderCase | PostCase"
+    case: "MemberCase | StudCase | BeamCase | PostCase"
     checks: tuple[Check, ...]
 
     @property

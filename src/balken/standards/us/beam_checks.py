@@ -1,4 +1,6 @@
-"""Headers checked by ANSI/AWC NDS 2018 (strength) and IRC R301.7 (sag), for the forces of their line."""
+"""Headers and joists under what stands on them, checked by ANSI/AWC NDS 2018 (strength) and IRC R301.7 (sag), for the
+forces of their line.
+"""
 
 import math
 from dataclasses import dataclass
@@ -20,14 +22,14 @@ SIDEWAYS_LIMIT = 180.0
 
 
 @dataclass(frozen=True, slots=True)
-class HeaderCase:
-    """A header with all that decides whether it works (mm).
+class BeamCase:
+    """A beam with all that decides whether it works (mm).
 
-    ``clear``: the opening. ``span``: NDS 3.2.1. ``unbraced``: length over which nothing holds its top edge.
+    ``clear``: between the faces of its supports. ``span``: NDS 3.2.1. ``unbraced``: length over which nothing holds its top edge.
     ``pressure``: wind on the wall, kN/m2, over ``tall`` mm of wall.
     """
 
-    kind: Literal["header"]
+    kind: Literal["header", "joist under load"]
     size: str
     species: str
     grade: str
@@ -56,7 +58,7 @@ class HeaderCase:
 
 
 @dataclass(frozen=True)
-class HeaderForces:
+class BeamForces:
     """What a header's line brings, by combination: greatest moment (N mm), shear and reaction, least reaction (N).
 
     ``sag``: E I times the greatest under live load, N mm3.
@@ -70,7 +72,7 @@ class HeaderForces:
     sag: float
 
 
-def check_header(case: HeaderCase, forces: HeaderForces) -> MemberResult:
+def check_beam(case: BeamCase, forces: BeamForces) -> MemberResult:
     """Check a header: bending, shear, bearing, sag, and with wind across it where nothing holds its edge."""
     values = reference_values(case.species, case.grade, case.section)
     combos = forces.combos
@@ -92,7 +94,7 @@ def check_header(case: HeaderCase, forces: HeaderForces) -> MemberResult:
     return MemberResult(case, tuple(found))
 
 
-def _strength(case: HeaderCase, values: Values, combo: Combination) -> tuple[float, float]:
+def _strength(case: BeamCase, values: Values, combo: Combination) -> tuple[float, float]:
     """Return (Fb', CL)."""
     cf, lumber = size_factors(case.species, case.grade, case.section)[0], case.section
     star = values.fb * combo.duration * cf * case.repetitive
@@ -100,7 +102,7 @@ def _strength(case: HeaderCase, values: Values, combo: Combination) -> tuple[flo
     return star * factor, factor
 
 
-def _bending(case: HeaderCase, values: Values, combo: Combination, moment: float) -> Check:
+def _bending(case: BeamCase, values: Values, combo: Combination, moment: float) -> Check:
     allowed, factor = _strength(case, values, combo)
     lines = (
         working("span {} (NDS 3.2.1), M = {}, S = {}", (case.span, "length"), (moment * 1e-6, "moment"),
@@ -110,31 +112,31 @@ def _bending(case: HeaderCase, values: Values, combo: Combination, moment: float
     return Check("bending", "NDS 3.3.1", moment / case.section.modulus, allowed, "stress", combo.name, lines)
 
 
-def _shear(case: HeaderCase, values: Values, combo: Combination, force: float) -> Check:
-    lines = (working("V at d from the jacks = {} (NDS 3.4.3.1)", (force / 1000.0, "force")),)
+def _shear(case: BeamCase, values: Values, combo: Combination, force: float) -> Check:
+    lines = (working("V = {} (NDS 3.4.3.1)", (force / 1000.0, "force")),)
     stress = 1.5 * force / case.section.area
     return Check("shear", "NDS 3.4.2", stress, values.fv * combo.duration, "stress", combo.name, lines)
 
 
-def _bearing(case: HeaderCase, values: Values, combo: Combination, force: float) -> Check:
+def _bearing(case: BeamCase, values: Values, combo: Combination, force: float) -> Check:
     force = max(force, 0.0)
-    lines = (working("R = {} on {} of jack studs", (force / 1000.0, "force"), (case.bearing, "length")),)
+    lines = (working("R = {} on {} of bearing", (force / 1000.0, "force"), (case.bearing, "length")),)
     stress = force / (case.section.breadth * case.bearing)
     return Check("bearing", "NDS 3.10.2", stress, values.fc_perp, "stress", combo.name, lines)
 
 
-def _sag(case: HeaderCase, values: Values, times_ei: float) -> Check:
+def _sag(case: BeamCase, values: Values, times_ei: float) -> Check:
     sag = times_ei / (values.e * case.section.inertia)
     allowed = case.span / HEADER_LIMIT
     lines = (working("E = {}", (values.e, "stress")),)
     return Check(f"deflection L/{HEADER_LIMIT:g}", "IRC R301.7", sag, allowed, "length", "live part alone", lines)
 
 
-def _wind_moment(case: HeaderCase, factor: float) -> float:
+def _wind_moment(case: BeamCase, factor: float) -> float:
     return factor * case.pressure * case.tall / 1000.0 * case.span**2 / 8.0
 
 
-def _across(case: HeaderCase, values: Values, combo: Combination, moment: float) -> Check:
+def _across(case: BeamCase, values: Values, combo: Combination, moment: float) -> Check:
     """Wind bends the header across while it carries: fb1/Fb1' + fb2/(Fb2' (1 - (fb1/FbE)^2)) <= 1 (NDS 3.9.2)."""
     strong, _ = _strength(case, values, combo)
     fb1 = moment / case.section.modulus
@@ -149,7 +151,7 @@ def _across(case: HeaderCase, values: Values, combo: Combination, moment: float)
     return Check("bending both ways", "NDS 3.9.2", ratio, 1.0, "ratio", combo.name, lines)
 
 
-def _critical(case: HeaderCase, values: Values) -> float:
+def _critical(case: BeamCase, values: Values) -> float:
     """Return FbE = 1.20 Emin / RB^2 (NDS 3.3.3.8), very great where its edge is held."""
     if case.unbraced <= 0.0:
         return math.inf
@@ -158,7 +160,7 @@ def _critical(case: HeaderCase, values: Values) -> float:
     return 1.20 * values.e_min * lumber.breadth**2 / (effective * lumber.depth)
 
 
-def _sideways(case: HeaderCase, values: Values) -> Check:
+def _sideways(case: BeamCase, values: Values) -> Check:
     """Sag across the wall under wind, boards side by side each by itself."""
     lumber = case.section
     inertia = lumber.weak_modulus * lumber.breadth / lumber.plies / 2.0

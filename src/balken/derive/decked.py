@@ -1,0 +1,35 @@
+"""Floors under what stands on their decks: joists doubled where they must be, and all their solids."""
+
+from typing import NamedTuple
+
+from balken.derive.laying import Laid
+from balken.design.loaded_joists import LoadedJoists, design_loaded
+from balken.framing.floors import floor_pieces
+from balken.framing.pieces import Piece
+from balken.loads.path import LoadPath
+from balken.memo import Memo
+from balken.model.lookup import by_id
+from balken.model.records import Loads, Project
+
+
+class Decked(NamedTuple):
+    """Joists under what stands on them by their floor, and the pieces of each floor."""
+
+    loaded: dict[str, LoadedJoists]
+    groups: tuple[tuple[Piece, ...], ...]
+
+
+def decked(memo: Memo, p: Project, loads: Loads, laid: Laid, path: LoadPath) -> Decked:
+    """Design the joists that something stands on, and make the solids of every floor."""
+    loaded: dict[str, LoadedJoists] = {}
+    groups: list[tuple[Piece, ...]] = []
+    for plan in laid.floors:
+        f, size, by_hand = plan.floor.id, laid.designs[(plan.floor.id, "joists")].size, laid.edited[plan.floor.id].made
+        size = memo.keep(f"joists {f}", size)
+        made = by_hand
+        if f in path.decks:
+            loaded[f] = memo.step(f"loaded {f}", design_loaded, plan, size, loads, path.decks[f], by_hand)
+            made = memo.keep(f"made {f}", by_hand | loaded[f].made)
+        level = memo.keep(f"level {f}", by_id(p.levels)[plan.floor.level].height)
+        groups.append(memo.step(f"pieces {f}", floor_pieces, plan, size, level, p.stock_length, made))
+    return Decked(loaded, tuple(groups))

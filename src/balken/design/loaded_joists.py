@@ -1,0 +1,158 @@
+"""Joists under what stands on their deck: each solved under its own floor and those loads, doubled where one is not enough.
+
+Depth and spacing stay those of the layout; plies are chosen.  The safe reading throughout: the span runs between the
+middles of the bearings, a load near a bearing counts in full for shear, and Cr is not taken for fewer than three plies.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from balken.analysis.lines import Line, solve_alike
+from balken.catalog.sections import section
+from balken.design.headers import FACTORS, LIVE
+from balken.framing.floors import FloorPlan
+from balken.framing.pieces import NOTHING_EDITED, MadeOf, MemberLine
+from balken.loads.area_loads import floor_cases
+from balken.loads.cases import COMBINATIONS, Cases, combinations_for
+from balken.loads.decks import Floored, JoistLoad
+from balken.model.naming import piece_name
+from balken.model.records import Loads
+from balken.standards.checks import MemberResult
+from balken.standards.us.beam_checks import BeamCase, BeamForces, check_beam
+
+MOST_PLIES = 3
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class LoadedJoists:
+    """Joists under what stands on a deck, by name: how each is used, and what those are made of that are doubled."""
+
+    results: dict[str, MemberResult]
+    made: dict[str, MadeOf]
+
+
+NONE_LOADED = LoadedJoists({}, {})
+
+
+def design_loaded(
+    plan: FloorPlan, size: str, loads: Loads, floored: Floored, edited: Mapping[str, MadeOf] = NOTHING_EDITED
+) -> LoadedJoists:
+    """Choose the plies of every joist that something stands on; ``edited``: what single joists were made of by hand.
+
+    What was made by hand stays as it is and is checked.
+    """
+    lines = {piece_name(plan.floor.id, "joist", line.place): line for line in plan.lines}
+    joists = [(name, lines[name], rows) for name, rows in floored.joists.items()]
+    if not joists:
+        return NONE_LOADED
+    solved = solve_alike([_line(plan, line, rows, loads) for _, line, rows in joists])
+    moments = solved.combined(FACTORS).greatest_moment()
+    sags = np.abs(solved.combined(LIVE).greatest_sag()[0]).max(axis=1)
+    ends = solved.reactions @ FACTORS.T
+    results: dict[str, MemberResult] = {}
+    made: dict[str, MadeOf] = {}
+    for k, (name, line, rows) in enumerate(joists):
+        on = _OnJoist(plan, line, rows, loads, moments[k], ends[k], float(sags[k]))
+        own = edited.get(name)
+        if own is not None:
+            results[name] = on.checked(own.sized(size), own)
+            continue
+        results[name], chosen = _plies(on, size)
+        if chosen != size:
+            made[name] = MadeOf(chosen)
+    return LoadedJoists(results, made)
+
+
+def _plies(on: "_OnJoist", size: str) -> tuple[MemberResult, str]:
+    """Return the first that works of one joist, two, three; the most where none does."""
+    tried = [size] if section(size).plies > 1 else [size, *(f"{n}-{size}" for n in range(2, MOST_PLIES + 1))]
+    for name in tried:
+        result = on.checked(name, MadeOf())
+        if result.used <= 1.0:
+            break
+    return result, name
+
+
+def _line(plan: FloorPlan, line: MemberLine, rows: tuple[JoistLoad, ...], loads: Loads) -> Line:
+    """Return a joist between the middles of its bearings: its own floor evenly, what stands on it where it is."""
+    a, b = line.centres
+    span = b - a
+    own = np.array(floor_cases(loads)) * _width(plan, line) / 1000.0
+    ends = np.array([(0.0, span), *((_in(r.low - a, span), _in(r.high - a, span)) for r in rows)])
+    # What lies over a bearing does not bend the joist, but comes down through it.
+    ends[:, 1] = np.maximum(ends[:, 1], ends[:, 0] + 1e-3)
+    each = [own, *(np.array(r.force) / (e[1] - e[0]) for r, e in zip(rows, ends[1:], strict=True))]
+    return Line(
+        span,
+        (0.0, span),
+        ends,
+        np.repeat(np.array(each)[:, None, :], 2, axis=1),
+        np.zeros(0),
+        np.zeros((0, 5)),
+    )
+
+
+def _in(x: float, span: float) -> float:
+    return min(max(x, 0.0), span - 1e-3)
+
+
+def _width(plan: FloorPlan, line: MemberLine) -> float:
+    """Return the width of floor a joist carries: by the layout's spacing at least, but as it is after a hand edit."""
+    return line.width if line.edited else max(line.width, plan.spacing)
+
+
+@dataclass(frozen=True)
+class _OnJoist:
+    """One joist solved: moments and end forces (2,) by combination, E I times its greatest live sag."""
+
+    plan: FloorPlan
+    line: MemberLine
+    rows: tuple[JoistLoad, ...]
+    loads: Loads
+    moments: Array
+    ends: Array
+    sag: float
+
+    def checked(self, size: str, own: MadeOf) -> MemberResult:
+        """Check it made of a section."""
+        line, floor = self.line, self.plan.floor
+        a, b = line.centres
+        q = floor_cases(self.loads).scaled(_width(self.plan, line) / 1000.0)
+        load = q.scaled(b - a)
+        for row in self.rows:
+            load = load.plus(row.force)
+        bearing = min([x for x, s in zip(line.bearings, line.supports, strict=True) if s], default=1.0)
+        case = BeamCase(
+            "joist under load",
+            size,
+            own.species or floor.joists.species,
+            own.grade or floor.joists.grade,
+            round(line.clear, 3),
+            round(b - a, 3),
+            Cases(*(round(v, 3) for v in load)),
+            round(max(bearing, 1.0), 3),
+            0.0,
+            0.0,
+            0.0,
+        )
+        combos = combinations_for(load)
+        among = [COMBINATIONS.index(c) for c in combos]
+        # Of the floor itself, what lies within the depth of a bearing does not count (NDS 3.4.3.1(a)).
+        near = min(section(size).depth + bearing / 2.0, (b - a) / 2.0)
+        most = self.ends[:, among].max(axis=0)
+        shears = [max(end - c.of(q) * near, 0.0) for end, c in zip(most.tolist(), combos, strict=True)]
+        return check_beam(
+            case,
+            BeamForces(
+                combos,
+                self.moments[among].tolist(),
+                shears,
+                most.tolist(),
+                self.ends[:, among].min(axis=0).tolist(),
+                self.sag,
+            ),
+        )

@@ -1,0 +1,105 @@
+"""Rules that look for faults of what stands on decks, and of walls that end over nothing."""
+
+from collections.abc import Iterable
+
+from balken.derived.finding import Finding
+from balken.derived.model import Model
+from balken.findings.names import all_of
+from balken.framing.bands import WallLine
+from balken.model.lookup import label_of
+from balken.model.naming import owner_of
+from balken.standards.checks import used_text
+from balken.units import format_length
+
+
+def over_nothing(c: Model) -> Iterable[Finding]:
+    """Stretches of walls with nothing under them, where the rest of the wall stands."""
+    for wall_id, spans in c.path.over_nothing.items():
+        line = c.lines[wall_id]
+        for low, high in spans:
+            yield Finding(
+                "nothing below",
+                "walls",
+                f"{label_of(c.project, wall_id)} has nothing under it for {format_length(high - low, c.units)}",
+                "No wall, deck or foundation is under that stretch, so that its load has nowhere to go. Put a wall under it, "
+                "or end the wall before.",
+                (wall_id,),
+                (*_along(line, (low + high) / 2.0), line.band.bottom),
+            )
+
+
+def on_decks(c: Model) -> Iterable[Finding]:
+    """Walls that carry members and columns, standing on joists; what nobody checks there."""
+    for (upper, lower), share in c.path.shares.items():
+        if lower not in c.path.decks:
+            continue
+        floor = label_of(c.project, lower)
+        if upper in c.path.columns:
+            stand = c.path.columns[upper].stand
+            yield Finding(
+                "column on deck",
+                "floors",
+                f"{label_of(c.project, upper)} stands on the joists of {floor}",
+                "They are designed for it. Solid blocking under its foot, from joist to joist, is not: put it there.",
+                (upper, lower),
+                (*stand.at, stand.foot),
+                grave=False,
+            )
+            continue
+        line, wall = c.lines[upper], c.path.walls[upper]
+        if wall.members.all + wall.walls.all > 1.0 and share.all > 0.0:
+            yield Finding(
+                "wall on deck",
+                "foundations",
+                f"{label_of(c.project, upper)} carries and stands on the joists of {floor}",
+                "They are designed for what it brings, doubled where they must be. Blocking between joists beside or under "
+                "it is not designed. A foundation or a wall under it makes them lighter.",
+                (upper, lower),
+                (*_along(line, line.band.length / 2.0), line.band.bottom),
+                grave=False,
+            )
+
+
+def _along(line: WallLine, at: float) -> tuple[float, float]:
+    return line.band.at(at, line.thickness / 2.0)
+
+
+def singles_over(c: Model) -> Iterable[Finding]:
+    """Joists under what stands on them, and members changed by hand, that are used over 100 %."""
+    loaded = {name for made in c.loaded.values() for name in made.results}
+    for name in sorted(loaded | (c.hand_edited & c.results.keys())):
+        result = c.results[name]
+        if result.used <= 1.0:
+            continue
+        piece = c.piece(name)
+        check, mark = result.governs, c.marks.get(name, "")
+        on = c.path.decks.get(owner_of(name))
+        sources = {row.source for row in on.joists.get(name, ())} if on is not None else set()
+        under = f" under {all_of([label_of(c.project, s) for s in sorted(sources)])}" if sources else ""
+        yield Finding(
+            "used",
+            "floors" if name in loaded else "check",
+            f"{mark}, {piece.role if piece else 'member'} {result.case.size}{under}: used {used_text(result.used)}",
+            f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}, {check.combination or 'any load'}). "
+            + ("No more plies are tried: put a wall or foundation under it, or deeper joists." if name in loaded else
+               "Give it a stronger section, or take the change back."),
+            (name,),
+            c.place(name),
+        )  # fmt: skip
+
+
+def circles(c: Model) -> Iterable[Finding]:
+    """Things that would stand on themselves by way of others."""
+    for names in c.path.circles:
+        called = all_of([label_of(c.project, name) for name in names])
+        yield Finding(
+            "circle",
+            "foundations",
+            f"{called} stand on one another",
+            "Each would carry the other, so that nothing comes down to the soil. Change the heights of one of them.",
+            tuple(names),
+            (0.0, 0.0, 0.0),
+        )
+
+
+DECK_RULES = (over_nothing, on_decks, singles_over, circles)

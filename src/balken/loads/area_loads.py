@@ -1,0 +1,143 @@
+"""Area loads laid on members: what joists, rafters, ties and edge strips hand to their bearings; weights."""
+
+from collections.abc import Callable
+
+from balken.catalog.materials import weight
+from balken.framing.floors import FloorPlan, floor_area
+from balken.framing.pieces import MemberLine, Piece
+from balken.framing.roofs import RoofPlan
+from balken.geometry.plane import Point
+from balken.loads.cases import Cases, total
+from balken.loads.knots import rafter_pair
+from balken.model.naming import piece_name
+from balken.model.records import Loads
+from balken.value import Value
+
+
+class Reaction(Value, frozen=True):
+    """What one member (or strip) hands to one bearer: newtons by case, at a plan point.
+
+    ``through``: what stands on the deck over it and brings this, "" for the layout's own load.
+    """
+
+    piece: str
+    bearer: str
+    at: Point
+    force: Cases
+    through: str = ""
+
+
+def floor_cases(loads: Loads) -> Cases:
+    """Return a floor's area load by case, kN/m2."""
+    return Cases(dead=loads.floor_dead, live=loads.floor_live)
+
+
+def roof_cases(loads: Loads, pitch: float) -> Cases:
+    """Return a roof's load by case per m2 of plan, kN/m2.
+
+    Dead load lies on the slope and is brought to plan; ground snow is taken as roof snow, as the
+    span tables of IRC R802.4.1 do.
+    """
+    return Cases(dead=loads.roof_dead * (1.0 + pitch**2) ** 0.5, roof_live=loads.roof_live, snow=loads.ground_snow)
+
+
+def ceiling_cases(loads: Loads) -> Cases:
+    """Return the ceiling's area load by case, kN/m2."""
+    return Cases(dead=loads.ceiling_dead, live=loads.attic_live)
+
+
+def _split(line: MemberLine) -> tuple[float, float]:
+    """Return the areas (mm2) whose load goes to the low and the high support."""
+    a, b = line.centres
+    high = whole = 0.0
+    for low_end, high_end, width in line.loaded:
+        part = (high_end - low_end) * width
+        whole += part
+        high += part * ((high_end + low_end) / 2.0 - a) / (b - a)
+    return whole - high, high
+
+
+def _line_reactions(
+    key: str, line: MemberLine, area_load: Cases, place: Callable[[float, float], Point]
+) -> list[Reaction]:
+    return [
+        Reaction(key, support, place(centre, line.t), area_load.scaled(part / 1000.0))
+        for support, centre, part in zip(line.supports, line.centres, _split(line), strict=True)
+    ]
+
+
+def floor_reactions(plan: FloorPlan, loads: Loads) -> tuple[Reaction, ...]:
+    """Return what the joists and edge joists of a floor hand down; kN/m2 x mm2 / 1000 = N."""
+    q = floor_cases(loads)
+    found: list[Reaction] = []
+    for line in plan.lines:
+        found += _line_reactions(piece_name(plan.floor.id, "joist", line.place), line, q, plan.frame.back)
+    for strip in plan.edges:
+        found.append(Reaction(piece_name(plan.floor.id, "rim"), strip.bearer, strip.at, q.scaled(strip.area / 1000.0)))
+    return tuple(found)
+
+
+def roof_reactions(plan: RoofPlan, loads: Loads) -> tuple[Reaction, ...]:
+    """Return what rafters, ties and the ceiling beside the gables hand down.
+
+    Rafter pairs are knots: each brings its load to its eaves, the thrust stays in the tie.
+    """
+    q, c, roof = roof_cases(loads, plan.roof.pitch), ceiling_cases(loads), plan.roof
+    found: list[Reaction] = []
+    rise = plan.half * roof.pitch
+    for station in plan.stations:
+        load = q.scaled((plan.half + roof.overhang) * station.width / 1000.0)
+        pair = rafter_pair(plan.half, rise, roof.overhang, load, load)
+        for side, (s, brought) in enumerate(((plan.low, pair.low), (plan.high, pair.high))):
+            wall = plan.eave_at(side, station.t)
+            inward = plan.plate / 2.0 if side == 0 else -plan.plate / 2.0
+            found.append(
+                Reaction(
+                    piece_name(roof.id, "rafter", plan.rafter_place(station, side)),
+                    wall,
+                    plan.frame.back(s + inward, station.t),
+                    brought,
+                )
+            )
+    for tie in plan.ties:
+        found += _line_reactions(piece_name(roof.id, "tie", tie.place), tie, c, plan.frame.back)
+    for parts, area, t in zip(plan.gables, plan.gable_strips, (plan.t_low, plan.t_high), strict=True):
+        long = sum(part.high - part.low for part in parts)
+        for part in parts:
+            at, share = plan.frame.back((part.low + part.high) / 2.0, t), (part.high - part.low) / long
+            found.append(Reaction(piece_name(roof.id, "ceiling"), part.wall, at, c.scaled(area * share / 1000.0)))
+    return tuple(found)
+
+
+def thrust(plan: RoofPlan, loads: Loads, width: float | None = None) -> Cases:
+    """Return the tension in one tie from its pair of rafters, N by case; the widest apart unless ``width`` is given.
+
+    Never below zero: where the overhang outweighs the rest, nothing counts on the tie being pressed.
+    """
+    over = plan.roof.overhang
+    if width is None:
+        width = max((station.width for station in plan.stations), default=0.0)
+    load = roof_cases(loads, plan.roof.pitch).scaled((plan.half + over) * width / 1000.0)
+    pair = rafter_pair(plan.half, plan.half * plan.roof.pitch, over, load, load)
+    return pair.thrust if over < plan.half else Cases()
+
+
+def applied_area_loads(floors: tuple[FloorPlan, ...], roofs: tuple[RoofPlan, ...], loads: Loads) -> Cases:
+    """Return area loads times areas, N: worked out from outlines, not from members, to check against."""
+    found = [floor_cases(loads).scaled(floor_area(plan) / 1000.0) for plan in floors]
+    for plan in roofs:
+        along, across = plan.t_high - plan.t_low, plan.high - plan.low
+        roof_plan_area = (across + 2.0 * plan.roof.overhang) * along
+        found.append(roof_cases(loads, plan.roof.pitch).scaled(roof_plan_area / 1000.0))
+        found.append(ceiling_cases(loads).scaled(across * along / 1000.0))
+    return total(found)
+
+
+def own_weight(piece: Piece) -> Cases:
+    """Return a piece's own weight, N."""
+    return Cases(dead=weight(piece.material) * piece.volume * 1e-6)
+
+
+def weigh(pieces: tuple[Piece, ...]) -> Cases:
+    """Return the own weight of pieces together, N; the same, to the last figure, wherever they stand."""
+    return Cases(dead=round(sum(own_weight(p).dead for p in pieces), 6))

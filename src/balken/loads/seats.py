@@ -1,0 +1,273 @@
+"""What stands on what: walls on walls, columns and decks, columns on pads, columns, walls and decks; in which order.
+
+Walls go straight down, stretch by stretch: what lies over a wall stands on it, what lies over a deck alone loads its
+joists, a stretch longer than a bay over nothing is lost, and named.
+"""
+
+from collections.abc import Iterable, Iterator, Mapping
+from typing import NamedTuple
+
+from balken.framing.bands import Band, WallLine
+from balken.framing.foundations import FoundationRun
+from balken.framing.pads import PadPlace
+from balken.geometry.plane import Point, chords, distance, off_line
+from balken.loads.decks import Deck
+from balken.loads.stands import Stand
+
+UNDER_WALL = 508.0
+"""A column's head may lie this far below the foot of a wall that stands on it, mm: plate, floor and beam between."""
+UP = 51.0
+"""How far above it the foot of what stands there may begin lower, mm."""
+ASIDE = 60.0
+"""How far off the core of a wall, or the middle of another column, a column may stand, mm."""
+BRIDGED = 610.0
+"""What a wall's plates carry over by themselves, mm: one bay of studs (common practice, no source)."""
+LEAST_COVERED = 0.95
+"""A wall stands on walls alone when at least this part of its length has walls under it."""
+
+
+class Seat(NamedTuple):
+    """What something stands on: a wall, run, column, pad or deck, "" where nothing is under it.
+
+    ``at``: the place along it, mm (of a column on a wall, or of a wall's column along the wall).  ``span``: the stretch of
+    the wall above that stands there, for decks and for nothing.
+    """
+
+    on: str
+    at: float = 0.0
+    span: tuple[float, float] | None = None
+
+
+On = tuple[Seat, ...]
+
+
+class Standing(NamedTuple):
+    """What stands on what, each after all that stands on it; ``circles``: what would stand on itself, and so on nothing."""
+
+    on: dict[str, On]
+    circles: tuple[tuple[str, ...], ...]
+
+
+def stands_on(
+    lines: dict[str, WallLine],
+    runs: tuple[FoundationRun, ...],
+    places: tuple[PadPlace, ...] = (),
+    stands: tuple[Stand, ...] = (),
+    decks: tuple[Deck, ...] = (),
+) -> Standing:
+    """Return walls, columns, decks that carry such, and runs, each after all that stands on it, with what takes its load."""
+    run_of = {run.wall: run for run in runs}
+    feet = {w: line.band.bottom for w, line in lines.items()} | {stand.id: stand.foot for stand in stands}
+    known = {stand.id: stand for stand in stands}
+    found: dict[str, On] = {}
+    for name in sorted(feet, key=lambda n: -feet[n]):
+        if name in known:
+            foot = under_column(known[name], stands, places, lines, runs, decks)
+            found[name] = () if foot is None else (foot,)
+            continue
+        run = run_of.get(name)
+        found[name] = (Seat(run.id),) if run else under_wall(lines[name], lines, stands, decks)
+    loaded = {seat.on for under in found.values() for seat in under}
+    for deck in decks:
+        if deck.id in loaded:
+            found[deck.id] = tuple(Seat(bearer) for bearer in deck.bearers)
+    found |= {run.id: () for run in runs}
+    circles: list[tuple[str, ...]] = []
+    while True:
+        try:
+            return Standing({name: found[name] for name in in_order(found)}, tuple(circles))
+        except Circle as circle:
+            circles.append(circle.names)
+            found |= dict.fromkeys(circle.names, ())
+
+
+def in_order(found: Mapping[str, On]) -> list[str]:
+    """Return names so that each comes after all that stands on it, else as they come; raises ``Circle``."""
+    above: dict[str, list[str]] = {name: [] for name in found}
+    for name, under in found.items():
+        for seat in under:
+            if seat.on in above:
+                above[seat.on].append(name)
+    done: dict[str, None] = {}
+    for first in found:
+        way: list[tuple[str, Iterator[str]]] = [(first, iter(above[first]))] if first not in done else []
+        on_the_way = {first}
+        while way:
+            name, rest = way[-1]
+            upper = next((other for other in rest if other not in done), None)
+            if upper is None:
+                way.pop()
+                on_the_way.discard(name)
+                done[name] = None
+            elif upper in on_the_way:
+                raise Circle([n for n, _ in way[[n for n, _ in way].index(upper) :]])
+            else:
+                way.append((upper, iter(above[upper])))
+                on_the_way.add(upper)
+    return list(done)
+
+
+class Circle(ValueError):
+    """Things that stand on one another in a circle: ``names``."""
+
+    def __init__(self, names: list[str]) -> None:
+        super().__init__(f"These stand on one another in a circle: {', '.join(names)}.")
+        self.names = tuple(names)
+
+
+# Walls ----------------------------------------------------------------------------------------------
+
+
+def under_wall(line: WallLine, lines: dict[str, WallLine], stands: tuple[Stand, ...], decks: tuple[Deck, ...]) -> On:
+    """Return what a wall stands on, where no foundation is under it."""
+    b, walls, columns = line.band, walls_below(line, lines), on_columns(line, stands)
+    if columns:
+        return (*(Seat(other) for other, _, _ in walls), *(Seat(c, along) for c, along, _ in columns))
+    if sum(high - low for _, low, high in walls) >= LEAST_COVERED * b.length:
+        return tuple(Seat(other) for other, _, _ in walls)
+    seats = [Seat(other) for other, _, _ in walls]
+    for low, high in bare(((low, high) for _, low, high in walls), b.length):
+        if walls and high - low <= BRIDGED:
+            continue
+        on_decks = list(_over_decks(line, decks, low, high))
+        seats += [Seat(deck, 0.0, span) for deck, span in on_decks]
+        for span in bare((span for _, span in on_decks), high, low):
+            if span[1] - span[0] > BRIDGED or not (walls or on_decks):
+                seats.append(Seat("", 0.0, span))
+    return tuple(seats) if any(seat.on for seat in seats) else ()
+
+
+def bare(covered: Iterable[tuple[float, float]], end: float, start: float = 0.0) -> list[tuple[float, float]]:
+    """Return what is left of a length from ``start`` to ``end`` between stretches that are covered, mm."""
+    found, reached = [], start
+    for low, high in [*sorted(covered), (end, end)]:
+        if min(low, end) - reached > 1.0:
+            found.append((reached, min(low, end)))
+        reached = max(reached, high)
+    return found
+
+
+def _over_decks(
+    line: WallLine, decks: tuple[Deck, ...], low: float, high: float
+) -> Iterator[tuple[str, tuple[float, float]]]:
+    """Give the decks under a stretch of a wall, each with what of the stretch stands on it.
+
+    A wall that a floor ends at stands beside its joists, not on them.
+    """
+    start, direction = core_line(line)
+    for deck in decks:
+        if abs(line.band.bottom - deck.top) <= UP and line.wall.id not in deck.plan.floor.walls:
+            for a, b in chords((deck.plan.outline.core,), start, direction):
+                if min(b, high) - max(a, low) > 1.0:
+                    yield deck.id, (round(max(a, low), 6), round(min(b, high), 6))
+
+
+def core_line(line: WallLine) -> tuple[Point, Point]:
+    """Return where the middle of a wall's core starts in plan, and its direction."""
+    b = line.band
+    return b.at(0.0, (line.core[0] + line.core[1]) / 2.0), b.direction
+
+
+def walls_below(line: WallLine, lines: dict[str, WallLine]) -> tuple[tuple[str, float, float], ...]:
+    """Return the walls on which a wall stands, each with from where to where along the wall above, mm.
+
+    They lie on its line, their heads at most 2 ft below its foot.
+    """
+    b = line.band
+    found: list[tuple[str, float, float]] = []
+    for other_id, other in lines.items():
+        o = other.band
+        if other is line or not 0.0 <= b.bottom - o.top < 610.0:
+            continue
+        along_a, aside_a = off_line(b.start, o.start, o.end)
+        along_b, aside_b = off_line(b.end, o.start, o.end)
+        if max(abs(aside_a), abs(aside_b)) >= 150.0:
+            continue
+        low, high = max(min(along_a, along_b), -150.0), min(max(along_a, along_b), o.length + 150.0)
+        if high - low > 1.0:
+            ends = (low - along_a, high - along_a) if along_b > along_a else (along_a - high, along_a - low)
+            found.append((other_id, *ends))
+    return tuple(found)
+
+
+def gaps_under(
+    line: WallLine, lines: dict[str, WallLine], under: tuple[str, ...], places: dict[str, Point]
+) -> list[tuple[float, float]]:
+    """Return the stretches of a wall longer than a bay that have neither wall nor column under them, mm along it.
+
+    ``places``: where columns stand in plan, by id.
+    """
+    b = line.band
+    covered = []
+    for other in under:
+        if other in places:
+            along = off_line(places[other], b.start, b.end)[0]
+            covered.append((along, along))
+        elif other in lines:
+            ends = [off_line(p, b.start, b.end)[0] for p in (lines[other].band.start, lines[other].band.end)]
+            covered.append((min(ends), max(ends)))
+    return [(low, high) for low, high in bare(covered, b.length) if high - low > BRIDGED]
+
+
+# Columns --------------------------------------------------------------------------------------------
+
+
+def on_columns(line: WallLine, stands: tuple[Stand, ...]) -> list[tuple[str, float, float]]:
+    """Return the columns under a wall: id, place along it and half the side, mm."""
+    b = line.band
+    found = []
+    for stand in stands:
+        if not -UP <= b.bottom - stand.head <= UNDER_WALL:
+            continue
+        along = _along(b, line.core, stand)
+        if along is not None:
+            found.append((stand.id, along, stand.half))
+    return found
+
+
+def _along(b: Band, core: tuple[float, float], stand: Stand) -> float | None:
+    """Return where along a wall a column stands under or on its core, None beside it."""
+    along, aside = off_line(stand.at, b.start, b.end)
+    depth = aside if _inward_is_left(b) else -aside
+    near, far = core[0] - b.set_out, core[1] - b.set_out
+    if not near - ASIDE <= depth <= far + ASIDE or not -stand.half - ASIDE <= along <= b.length + stand.half + ASIDE:
+        return None
+    return round(min(max(along, 0.0), b.length), 6)
+
+
+def _inward_is_left(b: Band) -> bool:
+    return b.direction[0] * b.inward[1] - b.direction[1] * b.inward[0] > 0.0
+
+
+def under_column(
+    stand: Stand,
+    stands: tuple[Stand, ...],
+    places: tuple[PadPlace, ...],
+    lines: dict[str, WallLine],
+    runs: tuple[FoundationRun, ...],
+    decks: tuple[Deck, ...] = (),
+) -> Seat | None:
+    """Return what a column's foot stands on: a pad, another column, a foundation wall, a wall, a deck; None on nothing."""
+    pad = next((place.pad.id for place in places if stand.id in place.columns), None)
+    if pad is not None:
+        return Seat(pad)
+    for other in stands:
+        over = -UP <= stand.foot - other.head <= UNDER_WALL
+        if other is not stand and over and distance(stand.at, other.at) < ASIDE:
+            return Seat(other.id)
+    for run in runs:
+        if -UP <= stand.foot - run.bearer.top <= UNDER_WALL:
+            line = lines[run.wall]
+            along = _along(line.band, run.band.layers[0], stand) if run.band.layers else None
+            if along is not None:
+                return Seat(run.id, along)
+    for name, line in lines.items():
+        if line.wall.role != "divides" and -UP <= stand.foot - line.band.top <= UNDER_WALL:
+            along = _along(line.band, line.core, stand)
+            if along is not None:
+                return Seat(name, along)
+    return next((Seat(deck.id) for deck in decks if abs(stand.foot - deck.top) <= UP and _on(deck, stand.at)), None)
+
+
+def _on(deck: Deck, at: Point) -> bool:
+    return any(low <= 0.0 <= high for low, high in chords((deck.plan.outline.core,), at, (1.0, 0.0)))

@@ -1,0 +1,128 @@
+"""The law of walls: straight down, stretch by stretch; openings hand theirs to both sides."""
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from balken.framing.bands import Band
+from balken.geometry.plane import FINE
+from balken.loads.along import (
+    MEMBER_SPREAD,
+    Diagram,
+    Laid,
+    Spread,
+    beside_openings,
+    hand_down,
+    kept_within,
+    laid_evenly,
+    laid_together,
+)
+from balken.loads.area_loads import Reaction
+from balken.loads.cases import Cases, total
+from balken.model.records import Opening
+
+
+@dataclass(frozen=True, slots=True)
+class LineTotal:
+    """All that a wall or foundation wall carries to its foot, in newtons by case."""
+
+    id: str
+    length: float
+    members: Cases
+    walls: Cases
+    own: Cases
+
+    @property
+    def foot(self) -> Cases:
+        """Load at its foot, N."""
+        return total((self.members, self.walls, self.own))
+
+    @property
+    def own_line(self) -> Cases:
+        """Its own weight along it, N/mm, to the nearest 0.01."""
+        return _rounded(self.own, self.length)
+
+    @property
+    def per_length(self) -> Cases:
+        """Line load at its foot, N/mm (kN/m)."""
+        return self.foot.scaled(1.0 / self.length) if self.length else Cases()
+
+
+def _rounded(cases: Cases, length: float) -> Cases:
+    return Cases(*(round(c / length, 2) for c in cases)) if length else Cases()
+
+
+@dataclass(frozen=True, slots=True)
+class HeadLoad:
+    """What lies on a wall's head, where it lies: of members that bear on it, and of walls that stand on it."""
+
+    members: Laid
+    walls: Laid
+
+    @property
+    def all(self) -> Laid:
+        """Both together."""
+        return laid_together((self.members, self.walls))
+
+
+@dataclass(frozen=True, slots=True)
+class Carried:
+    """What one wall or run carries: its totals, how they lie along it, what it hands down to each under it."""
+
+    total: LineTotal
+    along: Diagram
+    handed: tuple[Laid, ...]
+    head: HeadLoad
+
+
+def by_bearer(reactions: tuple[Reaction, ...]) -> dict[str, tuple[Reaction, ...]]:
+    """Return the reactions of one layout by the wall or run they go to."""
+    found: dict[str, list[Reaction]] = {}
+    for r in reactions:
+        found.setdefault(r.bearer, []).append(r)
+    return {bearer: tuple(rows) for bearer, rows in found.items()}
+
+
+Span = tuple[float, float]
+"""From where to where along its line something can bear on a wall or run, mm."""
+
+
+def lay(reactions: tuple[Reaction, ...], band: Band, span: Span) -> Laid:
+    """Return reactions as they lie along the line of their bearer; an edge joist lies along all of it."""
+    first, last = span
+    (x0, y0), (dx, dy), half = band.start, band.direction, MEMBER_SPREAD / 2.0
+    lows, highs = [], []
+    for r in reactions:
+        if r.piece.endswith(("/rim", "/ceiling")):
+            lows.append(first)
+            highs.append(last)
+        else:
+            x, y = r.at
+            at = round(((x - x0) * dx + (y - y0) * dy) * FINE) / FINE
+            lows.append(at - half)
+            highs.append(at + half)
+    forces = np.array([r.force for r in reactions])
+    return Laid(np.array(lows), np.array(highs), forces, Cases(*forces.sum(axis=0).tolist()))
+
+
+MEMBERS_END, WALLS_END = "members", "walls"
+"""Stand between what a wall carries and what is under it, so that a keeper sees each thing by itself."""
+
+
+def carry(name: str, span: Span, own: Cases, openings: tuple[Opening, ...], *parts: Any) -> Carried:
+    """Return what one wall or run carries, from members that bear on it, walls that stand on it, and its own weight.
+
+    ``parts``: loads of members, MEMBERS_END, loads of walls, WALLS_END, how it stands on what is under it.
+    """
+    first, second = parts.index(MEMBERS_END), parts.index(WALLS_END)
+    members, walls, below = parts[:first], parts[first + 1 : second], parts[second + 1 :]
+    low, high = span
+    head = HeadLoad(kept_within(laid_together(members), low, high), kept_within(laid_together(walls), low, high))
+    own_laid = laid_evenly(low, high, own)
+    foot = kept_within(beside_openings(laid_together((head.walls, head.members, own_laid)), openings), low, high)
+    spread = Spread(low, high)
+    spread.put_many(foot.low, foot.high, foot.loads)
+    sums = total(laid.sum for laid in members), total(laid.sum for laid in walls)
+    made = LineTotal(name, high - low, *sums, own)
+    return Carried(made, spread.done(), hand_down(foot, below), head)

@@ -1,5 +1,7 @@
 """Columns carry what bears on them: walls that end on them, columns above; pads and walls take what they bring."""
 
+import itertools
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -119,7 +121,7 @@ def test_a_column_on_a_wall_loads_it_where_it_stands():
     assert model.path.below["column-1"] == ("wall-1",)
     own = model.path.columns["column-1"].foot.dead
     assert model.path.walls["wall-1"].foot.dead - before.path.walls["wall-1"].foot.dead == pytest.approx(own, rel=1e-6)
-    along = model.path.heads["wall-1"].walls
+    along = model.path.heads["wall-1"].standing
     assert along.sum.dead == pytest.approx(own)
     assert float(along.low.min()) == pytest.approx(10 * FOOT - 2.75 * INCH)
     balanced(model)
@@ -140,3 +142,82 @@ def test_columns_are_made_again_only_when_their_load_changes():
     assert "carried column-1" not in memo.made
     derive(edits.set_loads(p, frost_depth=800.0), memo)
     assert not any(name.startswith("carried column-1") for name in memo.made)
+
+
+def on_a_wall(x, load, opening=None):
+    """A column on wall 1 of the house at x ft from its start, with a pad-like load from a wall above it (N, live)."""
+    p = house(ground_snow=0.0)
+    if opening:
+        p = edits.add_opening(p, "wall-1", "window", opening[0] * FOOT, opening[1] * FOOT, 4 * FOOT, 2.5 * FOOT)
+    p = edits.add_level(p, "level-2", 8 * FOOT, "Upper", "plate")
+    place = FreePoint(x=x * FOOT, y=2.5 * INCH)
+    p = edits.add(
+        p,
+        Column(id="column-1", place=place, foot=Hang(level="level-2"), head=Hang(level=p.levels[-1].id), size="6x6"),
+    )
+    upper = p.levels[-1].id
+    p = edits.add_level(p, upper, load * FOOT, "Higher", "plate")
+    y = 2.5 * INCH
+    return edits.add_wall(
+        p,
+        (x * FOOT, y),
+        (x * FOOT, y - 12 * FOOT),
+        "framed-2x6",
+        Hang(level=upper),
+        Hang(level=p.levels[-1].id),
+        "centre",
+    )
+
+
+def test_a_post_is_made_in_the_wall_under_a_column():
+    p = on_a_wall(10.2, 20)
+    model, before = derive(p), derive(edits.remove(p, p.walls[-1].id))
+    (post,) = model.framed["wall-1"].posts
+    assert post.source == "column-1"
+    assert post.at == pytest.approx(10.2 * FOOT, abs=1.0)
+    made = [s for s in model.framed["wall-1"].wall.sticks if s.role == "post stud"]
+    assert len(made) == post.plies >= 2
+    middles = sorted((min(s.ring)[0] + max(s.ring)[0]) / 2.0 for s in made)
+    assert sum(middles) / len(middles) == pytest.approx(post.at, abs=1e-6)
+    assert all(b - a == pytest.approx(1.5 * INCH) for a, b in itertools.pairwise(middles))
+    # It takes the column and what else lies within its bay; the other studs stay as they were.
+    load = post.result.case.axial
+    assert load.dead > model.path.columns["column-1"].foot.dead
+    assert model.framed["wall-1"].design.result.used == pytest.approx(
+        before.framed["wall-1"].design.result.used, rel=1e-9
+    )
+    piece = model.piece(made[0].key("wall-1"))
+    assert piece.role == "post stud"
+    assert model.results[piece.key] is post.result
+    assert model.marks[piece.key].startswith("PS")
+    balanced(model)
+
+
+def test_no_other_stud_is_renamed_by_it():
+    p = on_a_wall(10.2, 8)
+    names = {s.key("wall-1") for s in derive(edits.remove(p, "column-1")).framed["wall-1"].wall.sticks}
+    after = {s.key("wall-1"): s.role for s in derive(p).framed["wall-1"].wall.sticks}
+    assert {role for name, role in after.items() if name not in names} == {"post stud"}
+
+
+def test_over_an_opening_the_header_carries_it():
+    p = on_a_wall(10.0, 20, opening=(8.0, 4.0))
+    model = derive(p)
+    assert not model.framed["wall-1"].posts
+    assert not [s for s in model.framed["wall-1"].wall.sticks if s.role == "post stud"]
+    (opening,) = model.project.openings
+    force = model.path.columns["column-1"].foot.dead
+    header = model.framed["wall-1"].headers[opening.id].header
+    without = derive(edits.remove(p, "column-1")).framed["wall-1"].headers[opening.id].header
+    assert header.case.load.dead - without.case.load.dead == pytest.approx(force, rel=0.01)
+    assert [f.things for f in model.findings if f.code == "over opening"] == [("column-1", opening.id)]
+
+
+def test_the_plate_under_a_column_by_hand():
+    """A 6x6 on a plate of DF-L: Fc perp 625 psi (NDS Supplement, Table 4A) over 30.25 in2 carries 18,906 lb."""
+    model = derive(on_a_wall(10.2, 20))
+    check = next(c for c in model.posts["column-1"].result.checks if c.name == "bearing on the plate under its foot")
+    load = model.posts["column-1"].load.dead
+    assert check.used == pytest.approx(load / 4.4482216 / (625 * 30.25), rel=1e-4)
+    over = next(c for c in model.posts["column-1"].result.checks if c.name == "bearing on the plate over its head")
+    assert over.used == pytest.approx(check.used)

@@ -71,7 +71,7 @@ def frame(memo: Memo, p: Project, lines: Lines, built: Built, path: LoadPath) ->
     headers = memo.together({f"headers {w}": made.openings for w, made in studs.items()}, design_headers)
     framed = {}
     for w, made in studs.items():
-        both = memo.step(f"made of {w}", WallDesign, made.design, headers[f"headers {w}"])
+        both = memo.step(f"made of {w}", WallDesign, made.design, headers[f"headers {w}"], made.posts)
         framed[w] = _laid(memo, p, lines[w], built, both)
     return framed
 
@@ -93,4 +93,6 @@ def _laid(memo: Memo, p: Project, line: WallLine, built: Built, made: WallDesign
     edited = memo.step(f"edited {w}", edited_wall, laid, edits, made.design.size, made.design.spacing)
     results = memo.step(f"sticks {w}", checked_sticks, made, edited)
     line = memo.keep(f"line {w}", line)
-    return memo.step(f"framed {w}", FramedWall, line, made.design, made.headers, edited.plan, results, edited)
+    return memo.step(
+        f"framed {w}", FramedWall, line, made.design, made.headers, made.posts, edited.plan, results, edited
+    )

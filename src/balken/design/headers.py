@@ -109,7 +109,7 @@ def opening_case(
         low,
         o.width,
         laid_together((head.members.within(low - reach, high + reach), above)),
-        head.walls.within(low - reach, high + reach),
+        head.standing.within(low - reach, high + reach),
         max(plates - (o.sill + o.height), 0.0),
         full,
         jack,
@@ -254,7 +254,7 @@ def _kings(case: OpeningCase, framing: Framing, stud: str, limit: float) -> tupl
                 "end" if case.door else "inner",
             )
         )
-        if king.used <= 1.0 or kings >= MOST_KINGS or f"{kings + 1}-{stud}" not in _BUILT_UP:
+        if king.used <= 1.0 or kings >= MOST_KINGS or f"{kings + 1}-{stud}" not in BUILT_UP:
             return kings, king
         kings += 1
 
@@ -269,7 +269,7 @@ def _too_weak(size: str, bent: list[tuple[Combination, float]], framing: Framing
     return any(moment > allowed * combo.duration for combo, moment in bent)
 
 
-_BUILT_UP = frozenset(f"{n}-2x{d}" for n in (2, 3, 4) for d in (4, 6, 8, 10, 12, 14))
+BUILT_UP = frozenset(f"{n}-2x{d}" for n in (2, 3, 4) for d in (4, 6, 8, 10, 12, 14))
 
 
 def _end_forces(case: OpeningCase, span: float, reactions: Array) -> Array:

@@ -5,7 +5,8 @@ NOT_CHECKED = (
     "Wind uplift of the roof and its connections; unbalanced and drifting snow.",
     "Connections other than bearings and anchor bolts: nails, hangers, straps.",
     "Nails of blocking and deck that take the push of earth into the floor.",
-    "Columns of concrete; of the others caps, bases and loads off the middle; studs right under a column that stands on a wall.",
+    "Columns of concrete; of the others caps, bases (but for wooden plates at timber) and loads off the middle; blocking on "
+    "decks under columns and walls that stand on joists.",
     "Settlement, slope stability, ground water under footings, durability, fire.",
     "Prices rest on a made-up list.",
 )

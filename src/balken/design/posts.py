@@ -54,13 +54,14 @@ def own_weight(shape: PostShape, material: str, tall: float) -> Cases:
     return Cases(dead=round(weight(material) * shape.area * tall * 1e-6, 3))
 
 
-def design_post(column: Column, tall: float, head: Cases) -> PostDesign:
+def design_post(column: Column, tall: float, head: Cases, plates: tuple[str, str] = ("", "")) -> PostDesign:
     """Choose a column's section (the smallest that works) or take the typed one, and check it.
 
-    ``tall``: from its foot to its head, mm; ``head``: load on its head, N.
+    ``tall``: from its foot to its head, mm; ``head``: load on its head, N; ``plates``: species of wooden
+    plates under its foot and over its head, "" for none.
     """
     try:
-        return _chosen(column, tall, head)
+        return _chosen(column, tall, head, plates)
     except KeyError as error:  # no values of that grade
         shape = post_shape(column.size) if column.size else typed_shape(column.material, column.width, column.depth)
         own = own_weight(shape, column.material, tall)
@@ -69,12 +70,12 @@ def design_post(column: Column, tall: float, head: Cases) -> PostDesign:
         )
 
 
-def _chosen(column: Column, tall: float, head: Cases) -> PostDesign:
+def _chosen(column: Column, tall: float, head: Cases, plates: tuple[str, str]) -> PostDesign:
     made_of = column.material
 
     def case_for(shape: PostShape) -> PostCase:
         axial = _rounded(head.plus(own_weight(shape, made_of, tall)))
-        return PostCase("post", shape, column.species, column.grade, round(tall, 1), axial)
+        return PostCase("post", shape, column.species, column.grade, round(tall, 1), axial, plates)
 
     cases = [case for name in TRIED[made_of] if has_values(case := case_for(post_shape(name)))]
     auto = column.size is None and bool(cases)

@@ -8,16 +8,18 @@ import numpy as np
 
 from balken.design.headers import FACTORS, HeaderDesign, Openings, header_sizes, opening_case
 from balken.design.layouts import LayoutDesign, design_layout
+from balken.design.wall_posts import WallPost, wall_posts
 from balken.framing.bands import WallLine
 from balken.framing.hand_edits import EditedWall
 from balken.framing.joints import Joints
 from balken.framing.pieces import MadeOf, Piece
-from balken.framing.studs import StudWall, T, Trimming, clear_height, stud_pieces, stud_wall
+from balken.framing.studs import PostUnder, StudWall, T, Trimming, clear_height, stud_pieces, stud_wall
 from balken.framing.walls import GableTop
 from balken.loads.along import Laid, laid_together
 from balken.loads.cases import Cases
 from balken.loads.wall_law import HeadLoad
 from balken.model.buildups import stud_size
+from balken.model.naming import place_of
 from balken.model.records import BuildUp, Choice, Opening
 from balken.standards.checks import MemberResult
 from balken.standards.us.stud_checks import BRICK_LIMIT, BRITTLE_LIMIT, GYPSUM_LIMIT, WIND_LIMIT, StudCase, check_stud
@@ -34,6 +36,7 @@ class FramedWall:
     line: WallLine
     design: LayoutDesign
     headers: dict[str, HeaderDesign]
+    posts: tuple[WallPost, ...]
     wall: StudWall
     results: dict[str, MemberResult]
     edited: EditedWall
@@ -51,23 +54,26 @@ class FramedWall:
 
 @dataclass(frozen=True)
 class StudDesign:
-    """What a stud wall is made of: its studs as a layout, its openings to be framed."""
+    """What a stud wall is made of: its studs as a layout, its openings to be framed, posts under columns."""
 
     design: LayoutDesign
     openings: Openings
+    posts: tuple[WallPost, ...]
 
 
 @dataclass(frozen=True)
 class WallDesign:
-    """What a stud wall is made of: its studs as a layout, and the framing of each opening by id."""
+    """What a stud wall is made of: its studs as a layout, the framing of each opening by id, posts under columns."""
 
     design: LayoutDesign
     headers: dict[str, HeaderDesign]
+    posts: tuple[WallPost, ...]
 
     @property
-    def choice(self) -> tuple[float, dict[str, Trimming]]:
-        """What its geometry follows from: stud spacing and the trimming of each opening."""
-        return self.design.spacing, {o: Trimming(h.size, h.jacks, h.kings) for o, h in self.headers.items()}
+    def choice(self) -> tuple[float, dict[str, Trimming], tuple[PostUnder, ...]]:
+        """What its geometry follows from: stud spacing, the trimming of each opening, posts under columns."""
+        trims = {o: Trimming(h.size, h.jacks, h.kings) for o, h in self.headers.items()}
+        return self.design.spacing, trims, tuple(post.under for post in self.posts)
 
 
 def design_studs(
@@ -113,7 +119,9 @@ def design_studs(
         cases.append(opening_case(o, head, own.all * above, plates, heights, pressure, design.spacing))
     sizes = header_sizes(line.core[1] - line.core[0])
     typed = tuple(o.header for o in openings)
-    return StudDesign(design, Openings(tuple(cases), typed, framing, sizes, size, limit))
+    bay = design.spacing, own, pressure
+    posts = wall_posts(head, openings, framing, size, tall, line.band.length, bay, limit)
+    return StudDesign(design, Openings(tuple(cases), typed, framing, sizes, size, limit), posts)
 
 
 THROUGH_FLOOR = 12.0 * INCH
@@ -155,25 +163,30 @@ def lay_studs(
     joints: Joints,
     openings: tuple[Opening, ...],
     gable: GableTop | None,
-    choice: tuple[float, dict[str, Trimming]],
+    choice: tuple[float, dict[str, Trimming], tuple[PostUnder, ...]],
     stock: float,
     ribbons: tuple[float, ...],
 ) -> StudWall:
     """Frame the wall as designed."""
-    spacing, trims = choice
-    return stud_wall(line, joints, openings, gable, spacing, trims, stock, ribbons)
+    spacing, trims, posts = choice
+    return stud_wall(line, joints, openings, gable, spacing, trims, stock, ribbons, posts)
 
 
 def checked_sticks(made: WallDesign, edited: EditedWall) -> dict[str, MemberResult]:
     """Return the check of each stud, header, jack and king by the key of its piece."""
     results: dict[str, MemberResult] = {}
     wall = edited.plan
+    posts = {post.source: post.result for post in made.posts}
     for stick in wall.sticks:
         name = stick.key(wall.wall)
         if stick.role == "stud":
             results[name] = made.design.result
             if name in edited.carries:
                 results[name] = _by_itself(made.design, edited.carries[name], edited.made.get(name))
+        elif stick.role == "post stud":
+            under = place_of(stick.place)
+            if under is not None and under.datum in posts:
+                results[name] = posts[under.datum]
         elif stick.opening in made.headers and stick.role in ("header", "jack stud", "king stud"):
             h = made.headers[stick.opening]
             results[stick.key(wall.wall)] = {"header": h.header, "jack stud": h.jack, "king stud": h.king}[stick.role]

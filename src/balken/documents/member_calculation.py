@@ -178,6 +178,14 @@ def _wall_lines(model: Model, wall_id: str) -> tuple[Line, ...]:
         Line("title", f"{wall_label(p, wall_id)}: studs and headers"),
         *_design_lines("Studs", framed.design, p.units),
     ]
+    for post in framed.posts:
+        lines += [
+            Line(
+                "heading",
+                f"Built-up post under {label_of(p, post.source)}, {format_length(post.at, p.units)} from the start",
+            ),
+            *_result_lines(f"{post.plies} studs side by side", post.result, p.units),
+        ]
     for opening_id in framed.headers:
         lines += _opening_lines(model, wall_id, opening_id)
     return tuple(lines)
@@ -193,8 +201,11 @@ def _opening_lines(model: Model, wall_id: str, opening_id: str) -> list[Line]:
         (f"Jack studs, {made.jacks} at each side", made.jack),
         (f"King studs, {made.kings} at each side", made.king),
     ):
-        lines.append(Line("text", noun, f"{result.case.size} {result.case.species} {result.case.grade}"))
-        lines += _case_lines(result.case, p.units)
-        lines += _checked(result, p.units)
-        lines.append(Line("result", noun, f"used {used_text(result.used)}"))
+        lines += _result_lines(noun, result, p.units)
     return lines
+
+
+def _result_lines(noun: str, result: MemberResult, units: Units) -> list[Line]:
+    made = f"{result.case.size} {result.case.species} {result.case.grade}"
+    case, checked = _case_lines(result.case, units), _checked(result, units)
+    return [Line("text", noun, made), *case, *checked, Line("result", noun, f"used {used_text(result.used)}")]

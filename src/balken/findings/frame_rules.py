@@ -18,7 +18,7 @@ from balken.framing.roofs import RoofPlan, ridge_section
 from balken.framing.studs import WallTrouble
 from balken.geometry.plane import Point, turn
 from balken.loads.seats import gaps_under
-from balken.model.lookup import by_id, find, listed, wall_label
+from balken.model.lookup import by_id, find, label_of, listed, wall_label
 from balken.model.naming import owner_of, piece_name
 from balken.model.records import Floor, Foundation, Roof
 from balken.model.visitor import hanging
@@ -417,7 +417,16 @@ def stud_walls(c: Model) -> Iterable[Finding]:
 
 
 def _cannot_frame(c: Model, wall_id: str, trouble: WallTrouble) -> Finding:
-    o, line = by_id(c.project.openings)[trouble.opening], c.lines[wall_id]
+    line, o = c.lines[wall_id], by_id(c.project.openings).get(trouble.opening)
+    if o is None:
+        return Finding(
+            "no studs",
+            "walls",
+            f"{wall_label(c.project, wall_id)}: no room for the post under {label_of(c.project, trouble.opening)}",
+            "Studs of an opening stand where it would have to be made. Move the column or the opening.",
+            (trouble.opening, wall_id),
+            (*line.band.at(trouble.at, 0.0), line.band.top),
+        )
     at = (*line.band.at(trouble.at, 0.0), line.band.bottom + o.sill + o.height)
     where = f"{wall_label(c.project, wall_id)}, {o.kind} at {format_length(o.offset, c.units)}"
     if trouble.kind == "no room for header":

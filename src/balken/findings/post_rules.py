@@ -4,6 +4,7 @@ from collections.abc import Iterable
 
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
+from balken.design.wall_posts import over_opening
 from balken.model.lookup import label_of
 from balken.standards.checks import used_text
 
@@ -53,4 +54,36 @@ def columns(c: Model) -> Iterable[Finding]:
             )
 
 
-POST_RULES = (columns,)
+def posts_in_walls(c: Model) -> Iterable[Finding]:
+    """Built-up posts under columns that are too weak, and columns over openings, whose headers carry them."""
+    for wall_id, framed in c.framed.items():
+        line = c.lines[wall_id]
+        for post in framed.posts:
+            if post.result.used > 1.0:
+                check = post.result.governs
+                yield Finding(
+                    "post in wall",
+                    "walls",
+                    f"{label_of(c.project, wall_id)}: {post.result.case.size} post under "
+                    f"{label_of(c.project, post.source)} used {used_text(post.result.used)}",
+                    f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}, {check.combination}). Use deeper "
+                    "studs, or let the column run down through the wall.",
+                    (post.source, wall_id),
+                    (*line.band.at(post.at, 0.0), line.band.top),
+                )
+        mine = tuple(o for o in c.project.openings if o.wall == wall_id)
+        for point in c.path.heads[wall_id].points:
+            over = over_opening(point, mine)
+            if over is not None:
+                yield Finding(
+                    "over opening",
+                    "walls",
+                    f"{label_of(c.project, point.source)} stands over a {over.kind} of {label_of(c.project, wall_id)}",
+                    "The header is designed for it. Beside the opening a post would go straight down.",
+                    (point.source, over.id),
+                    (*line.band.at((point.low + point.high) / 2.0, 0.0), line.band.top),
+                    grave=False,
+                )
+
+
+POST_RULES = (columns, posts_in_walls)

@@ -75,6 +75,7 @@ ROLES: dict[Role, RoleOf] = {
     "stud": _stick("stud", "studs", "S", ("IfcMember", "STUD")),
     "king stud": _stick("king stud", "king studs", "K", ("IfcMember", "STUD"), "timber"),
     "jack stud": _stick("jack stud", "jack studs", "JS", ("IfcMember", "STUD"), "timber"),
+    "post stud": _stick("post stud", "post studs", "PS", ("IfcMember", "STUD"), "timber"),
     "cripple": _stick("cripple", "cripples", "C", ("IfcMember", "STUD")),
     "header": _stick("header", "headers", "H", ("IfcBeam", "LINTEL"), "sheathing"),
     "rough sill": _stick("rough sill", "rough sills", "RS", ("IfcMember", "PLATE")),

@@ -6,7 +6,7 @@ All are laid out in the plane of the wall: x along the set-out line from its sta
 from bisect import bisect_left, insort
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from balken.catalog.sections import section
 from balken.framing.bands import WallLine
@@ -29,7 +29,7 @@ LEAST_CRIPPLE = 1.5 * INCH
 """Nobody nails in a cripple shorter than this."""
 PLATE_OFFSET = 24.0 * INCH
 """Joints of the two top plates lie at least this far apart, IRC R602.3.2."""
-UPRIGHTS = frozenset({"stud", "king stud", "jack stud", "cripple"})
+UPRIGHTS = frozenset({"stud", "king stud", "jack stud", "post stud", "cripple"})
 TRIMMED = frozenset({"header", "rough sill", "bottom plate", "top plate", "ribbon"})
 """What is cut from the lumber of headers and plates."""
 
@@ -41,6 +41,14 @@ class Trimming:
     header: str
     jacks: int = 1
     kings: int = 1
+
+
+class PostUnder(NamedTuple):
+    """A built-up post under what stands on the wall: under what, its middle along the wall, its studs."""
+
+    source: str
+    at: float
+    plies: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -132,8 +140,11 @@ def stud_wall(
     trims: dict[str, Trimming],
     stock: float,
     ribbons: tuple[float, ...] = (),
+    posts: tuple[PostUnder, ...] = (),
 ) -> StudWall:
     """Frame a wall with a core of studs; ``trims`` by opening id, ``ribbons`` heights of floors let in.
+
+    ``posts``: built-up posts under columns that stand on it.
 
     Raises ValueError for a core of something else.
     """
@@ -143,7 +154,7 @@ def stud_wall(
     a, b = joints.spans[line.band.core[0]]
     top = _Top(line, gable, a, b)
     made = _Framer(line, joints, openings, spacing, trims, stock, size, (a, b), top)
-    return made.run(ribbons)
+    return made.run(ribbons, posts)
 
 
 class _Framer:
@@ -171,7 +182,7 @@ class _Framer:
         self.places = Places()
         self.opening = ""
 
-    def run(self, ribbons: tuple[float, ...]) -> StudWall:
+    def run(self, ribbons: tuple[float, ...], posts: tuple[PostUnder, ...]) -> StudWall:
         self._bottom_plates()
         self._top_plates()
         module = self._module()
@@ -179,6 +190,8 @@ class _Framer:
             self.opening = opening.id
             self._sides(opening)
         self.opening = ""
+        for post in posts:
+            self._post(post)
         self._ends()
         for tee in self.joints.tees:
             for x in (tee.at - tee.width / 2.0, tee.at + tee.width / 2.0):
@@ -333,6 +346,17 @@ class _Framer:
                     self._upright("king stud", x, T, self.top.under, place_at(name, k * T))
                 elif not self._shares(x):
                     self.troubles.append(WallTrouble("no room for studs", o.id, side, T))
+
+    def _post(self, post: PostUnder) -> None:
+        """Put studs side by side under a column, moved along only as far as the end of the wall asks for."""
+        first = min(max(post.at - post.plies * T / 2.0, self.a), self.b - post.plies * T)
+        for k in range(post.plies):
+            x = first + (k + 0.5) * T
+            if not self._free(x - T / 2.0, x + T / 2.0):
+                self.troubles.append(WallTrouble("no room for studs", post.source, post.at, T))
+                continue
+            insort(self.taken, (x - T / 2.0, x + T / 2.0))
+            self._upright("post stud", x, T, self.top.under, place_at(post.source, k * T))
 
     def _shares(self, x: float) -> bool:
         """Tell whether a king or jack of the next opening stands just there and serves both."""

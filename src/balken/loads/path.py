@@ -24,10 +24,12 @@ from balken.loads.wall_law import (
     Carried,
     HeadLoad,
     LineTotal,
+    PointLoad,
     by_bearer,
     carry,
     lay,
 )
+from balken.model.buildups import stud_size
 from balken.model.naming import owner_of
 from balken.model.records import Opening, Pad
 
@@ -156,6 +158,8 @@ class _Sweep:
         self.decks = {deck.id: deck for deck in decks}
         self.stand = {*lines, *self.columns}
         self.handed: dict[str, list[Laid]] = {}
+        self.points: dict[str, list[PointLoad]] = {}
+        self.over: dict[str, str] = {}
         self.spots: dict[str, list[Spot]] = {}
         self.through: dict[str, list[Laid]] = {}
         self.floored: dict[str, Floored] = {}
@@ -179,13 +183,28 @@ class _Sweep:
         stand = self.columns[name]
         typed = self.keeper.keep(f"typed {name}", typed_at(self.on_pad.get(name)))
         at, laid = under[0].at if under else None, self.handed.get(name, ())
-        made = self.keeper.step(f"carried {name}", carry_column, stand, self.makers[stand.kind], typed, at, *laid)
+        plates = self.keeper.keep(
+            f"plates {name}", (self._plate(under[0].on if under else ""), self.over.get(name, ""))
+        )
+        maker = self.makers[stand.kind]
+        made = self.keeper.step(f"carried {name}", carry_column, stand, maker, typed, at, plates, *laid)
         self.columned[name] = made
         if not under:
             self.lost.append(Reaction(name, "", stand.at, made.foot))
         elif under[0].on in self.decks:
             self._on_deck(name, under[0].on, Spot(stand.at, self.decks[under[0].on].plan.frame.t, name))
+        elif under[0].on in self.spans:
+            (handed,) = made.handed
+            point = PointLoad(name, float(handed.low[0]), float(handed.high[0]), handed.sum)
+            self.points.setdefault(under[0].on, []).append(point)
+            self.shares[(name, under[0].on)] = handed.sum
+            return
         self._hand(name, under, made.handed)
+
+    def _plate(self, wall: str) -> str:
+        """Return the species of a framed wall's plates, "" for anything else."""
+        line = self.lines.get(wall)
+        return line.wall.framing.header_species if line is not None and stud_size(line.buildup) is not None else ""
 
     def _deck(self, deck: Deck) -> None:
         """Lay on the joists of a floor what stands on its deck; what they hand down goes to their bearings."""
@@ -210,6 +229,7 @@ class _Sweep:
             self.spans[name],
             self.weights[name],
             self.openings.get(name, ()) if name in self.lines else (),
+            keep(f"points on {name}", tuple(self.points.get(name, ()))),
             *members,
             MEMBERS_END,
             *self.handed.get(name, ()),
@@ -223,6 +243,8 @@ class _Sweep:
             if not seat.on and seat.span:
                 at = self.bands[name].at(sum(seat.span) / 2.0, self.bands[name].set_out)
                 self.lost.append(Reaction(name, "", at, laid.sum))
+            elif seat.on in self.columns:
+                self.over[seat.on] = self._plate(name)
             elif seat.on in self.decks:
                 self._on_deck(name, seat.on, Spot(*core_line(self.lines[name]), name))
         self._hand(name, under, made.handed)

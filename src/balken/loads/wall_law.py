@@ -1,7 +1,7 @@
 """The law of walls: straight down, stretch by stretch; openings hand theirs to both sides."""
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 
@@ -53,17 +53,32 @@ def _rounded(cases: Cases, length: float) -> Cases:
     return Cases(*(round(c / length, 2) for c in cases)) if length else Cases()
 
 
+class PointLoad(NamedTuple):
+    """A column on a wall: which, from where to where along the wall it stands, what it brings, N."""
+
+    source: str
+    low: float
+    high: float
+    force: Cases
+
+
 @dataclass(frozen=True, slots=True)
 class HeadLoad:
-    """What lies on a wall's head, where it lies: of members that bear on it, and of walls that stand on it."""
+    """What lies on a wall's head, where it lies: members that bear on it, walls and columns that stand on it."""
 
     members: Laid
     walls: Laid
+    points: tuple[PointLoad, ...] = ()
+
+    @property
+    def standing(self) -> Laid:
+        """Walls and columns together."""
+        return laid_together((self.walls, *(laid_evenly(p.low, p.high, p.force) for p in self.points)))
 
     @property
     def all(self) -> Laid:
-        """Both together."""
-        return laid_together((self.members, self.walls))
+        """All together."""
+        return laid_together((self.members, self.standing))
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,19 +125,29 @@ MEMBERS_END, WALLS_END = "members", "walls"
 """Stand between what a wall carries and what is under it, so that a keeper sees each thing by itself."""
 
 
-def carry(name: str, span: Span, own: Cases, openings: tuple[Opening, ...], *parts: Any) -> Carried:
+def carry(
+    name: str, span: Span, own: Cases, openings: tuple[Opening, ...], points: tuple[PointLoad, ...], *parts: Any
+) -> Carried:
     """Return what one wall or run carries, from members that bear on it, walls that stand on it, and its own weight.
 
-    ``parts``: loads of members, MEMBERS_END, loads of walls, WALLS_END, how it stands on what is under it.
+    ``points``: columns that stand on it; ``parts``: loads of members, MEMBERS_END, loads of walls, WALLS_END, how it stands on what is under it.
     """
     first, second = parts.index(MEMBERS_END), parts.index(WALLS_END)
     members, walls, below = parts[:first], parts[first + 1 : second], parts[second + 1 :]
     low, high = span
-    head = HeadLoad(kept_within(laid_together(members), low, high), kept_within(laid_together(walls), low, high))
+    placed = tuple(_kept(point, low, high) for point in points)
+    on = kept_within(laid_together(walls), low, high)
+    head = HeadLoad(kept_within(laid_together(members), low, high), on, placed)
     own_laid = laid_evenly(low, high, own)
-    foot = kept_within(beside_openings(laid_together((head.walls, head.members, own_laid)), openings), low, high)
+    foot = kept_within(beside_openings(laid_together((head.standing, head.members, own_laid)), openings), low, high)
     spread = Spread(low, high)
     spread.put_many(foot.low, foot.high, foot.loads)
-    sums = total(laid.sum for laid in members), total(laid.sum for laid in walls)
+    above = total((*(laid.sum for laid in walls), *(point.force for point in points)))
+    sums = total(laid.sum for laid in members), above
     made = LineTotal(name, high - low, *sums, own)
     return Carried(made, spread.done(), hand_down(foot, below), head)
+
+
+def _kept(point: PointLoad, low: float, high: float) -> PointLoad:
+    a = min(max(point.low, low), high - 1.0)
+    return point._replace(low=a, high=min(max(point.high, a + 1.0), high))

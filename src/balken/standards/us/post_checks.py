@@ -31,7 +31,10 @@ STEEL_SLENDEREST = 200.0
 
 @dataclass(frozen=True, slots=True)
 class PostCase:
-    """A post with all that decides whether it works (mm, N): its section, the height between head and foot, its load."""
+    """A post with all that decides whether it works (mm, N): its section, the height between head and foot, its load.
+
+    ``plates``: species of the wooden plates that its foot stands on and its head carries, "" where there is none.
+    """
 
     kind: Literal["post"]
     shape: PostShape
@@ -39,6 +42,7 @@ class PostCase:
     grade: str
     clear: float
     axial: Cases
+    plates: tuple[str, str] = ("", "")
 
     @property
     def size(self) -> str:
@@ -68,6 +72,8 @@ def check_post(case: PostCase) -> MemberResult:
         found += [worst_of([_end_grain(case, c, force) for c, force in most_by_duration(combos, pressed)])]
         slender = case.clear / min(case.shape.breadth, case.shape.depth)
         found.append(Check("slenderness le/d", _SLENDER[case.shape.kind], slender, SLENDEREST, "slenderness", ""))
+        most = pressed.index(max(pressed))
+        found += [_plate(case, end, combos[most], pressed[most]) for end in (0, 1) if case.plates[end]]
     lifted, combo = least(case.axial)
     if lifted < -1e-6:
         found.append(uplift_check(-lifted, combo.name))
@@ -126,6 +132,16 @@ def _end_grain(case: PostCase, combo: Combination, force: float) -> Check:
     lines = (working("ends on steel plates (NDS 3.10.1.3), Fc* = Fc CD CF"),)
     allowed = values.fc * combo.duration * cf
     return Check("end grain bearing", "NDS 3.10.1", force / case.shape.area, allowed, "stress", combo.name, lines)
+
+
+def _plate(case: PostCase, end: int, combo: Combination, force: float) -> Check:
+    """The plate under its foot or over its head: fc perp <= Fc perp' (NDS 3.10.2), Cb not taken: it may stand at an end."""
+    species = case.plates[end]
+    plate = reference_values(species, "No. 1/No. 2" if species == "S-P-F" else "No. 2", section("2x6"))
+    where = "under its foot" if end == 0 else "over its head"
+    lines = (working("P = {} on A = {}", (force / 1000.0, "force"), (case.shape.area, "steel")),)
+    stress = force / case.shape.area
+    return Check(f"bearing on the plate {where}", "NDS 3.10.2", stress, plate.fc_perp, "stress", combo.name, lines)
 
 
 def _steel(case: PostCase, combo: Combination, force: float) -> tuple[Check, Check]:

@@ -44,7 +44,7 @@ class StudCase:
     plate's inner part, or (at a door, at a corner) within 3 in of its end.
     """
 
-    kind: Literal["stud", "king stud", "jack stud"]
+    kind: Literal["stud", "king stud", "jack stud", "built-up post"]
     size: str
     species: str
     grade: str

@@ -62,10 +62,10 @@ def strut_stands(struts, grids, levels):
     )
 
 
-def design_strut(strut, tall, head, plates):
+def design_strut(strut, tall, head, plates, standard):
     """A strut is designed as a timber column is, of one size."""
     column = Column(id=strut.id, place=strut.place, foot=strut.foot, head=strut.head, size="6x6")
-    return design_post(column, tall, head, plates)
+    return design_post(column, tall, head, plates, standard)
 
 
 def strut_pieces(struts, grids, levels, shapes):

@@ -17,6 +17,7 @@ from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.records import Column, FreePoint, Hang
 from balken.standards.us.post_checks import check_post
+from balken.standards.us.standard import US
 from balken.units.system import FOOT, INCH, POUND_FORCE, PSI
 
 KIP = 1000.0 * POUND_FORCE
@@ -33,7 +34,7 @@ def column(**fields):
 
 
 def designed(feet, head, **fields):
-    return design_post(column(**fields), feet * FOOT, head)
+    return design_post(column(**fields), feet * FOOT, head, ("", ""), US)
 
 
 def stress(check):

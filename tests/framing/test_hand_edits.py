@@ -18,7 +18,8 @@ from balken.model.kinds.member_edit import MemberEdit
 from balken.model.member_edits import back_to_layout, edit_of, set_member
 from balken.model.naming import kind_of, place_at, place_in
 from balken.model.records import Choice
-from balken.standards.us.members import JOIST_LIMIT, MemberCase, check_member
+from balken.standards.demands import MemberCase
+from balken.standards.us.members import JOIST_LIMIT, check_member
 from balken.units.system import FOOT, INCH, PSF
 
 SIXTEEN = 16 * INCH

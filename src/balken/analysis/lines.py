@@ -16,8 +16,8 @@ from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
 
-SAG_PLACES = 65
-"""Places along a line at which its sag is looked at; between the greatest and its neighbours a parabola is laid."""
+SAG_STEPS = 64
+"""Steps a span along a line at which its sag is looked at; between the greatest and its neighbours a parabola is laid."""
 NEAR = 1e-6
 """Places nearer than this part of the length count as one."""
 
@@ -192,7 +192,7 @@ class Solved:
         return np.sort(np.clip(np.concatenate(parts, axis=1), 0.0, self.length[:, None]), axis=1)
 
     def greatest(self) -> "Greatest":
-        """Return the greatest moments, shears and sags: exact for moments and shears, sag to some 1e-6 of itself."""
+        """Return the greatest moments, shears and sags: exact for moments and shears, sag to 1e-4 of itself."""
         at, moments = self._turning_moments()
         low, high = moments.argmin(axis=1), moments.argmax(axis=1)
         return Greatest(
@@ -239,7 +239,8 @@ class Solved:
 
     def greatest_sag(self) -> tuple[Array, Array]:
         """Return the greatest E I sag up or down (m, c), with its sign (N mm3), and its place (mm)."""
-        grid = np.linspace(0.0, 1.0, SAG_PLACES)[None, :] * self.length[:, None]
+        spans = max(self.supports.shape[1] - 1, 1)
+        grid = np.linspace(0.0, 1.0, SAG_STEPS * spans + 1)[None, :] * self.length[:, None]
         sag = self.sag(grid)
         best = np.abs(sag).argmax(axis=1)
         inner = np.clip(best, 1, grid.shape[1] - 2)

@@ -12,7 +12,7 @@ from balken.design.layouts import LayoutDesign
 from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import pad_tree
 from balken.framing.pieces import Piece
-from balken.loads.cases import Cases, total, worst
+from balken.loads.cases import Cases, total
 from balken.model import edits
 from balken.model.lookup import find, label_of, wall_label
 from balken.model.naming import parts_of_run, run_of
@@ -102,18 +102,20 @@ def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lam
     if reactions:
         parts.append("Bears on")
         for bearer in dict.fromkeys(r.bearer for r in reactions):
-            load, combo = worst(total(r.force for r in reactions if r.bearer == bearer))
+            load, combo = model.standard.combinations.worst(total(r.force for r in reactions if r.bearer == bearer))
             parts.append(Fact(_bearer_name(session, bearer), f"{format_force(load, p.units)} ({combo.name})"))
     on = model.path.decks.get(piece.owner)
     if on is not None and piece.key in on.joists:
         parts.append("Under what stands on the deck")
         for source in dict.fromkeys(row.source for row in on.joists[piece.key]):
-            load, combo = worst(total(row.force for row in on.joists[piece.key] if row.source == source))
+            load, combo = model.standard.combinations.worst(
+                total(row.force for row in on.joists[piece.key] if row.source == source)
+            )
             parts.append(Fact(label_of(p, source), f"{format_force(load, p.units)} ({combo.name})"))
     result = model.results.get(piece.key)
     if result is not None:
         parts.append("Load")
-        line, combo = worst(result.case.line)
+        line, combo = model.standard.combinations.worst(result.case.line)
         parts.append(Fact(f"Line load ({combo.name})", format_line_load(line, p.units)))
         parts.append(Fact("Clear span", format_length(result.case.clear, p.units)))
         parts += used_parts(result, session)
@@ -180,7 +182,7 @@ def _bearer_name(session: Session, bearer: str) -> str:
 
 def line_parts(foot: Cases, per_length: Cases, session: Session) -> list[Part]:
     units = session.project.units
-    load, combo = worst(per_length)
+    load, combo = session.model.standard.combinations.worst(per_length)
     return [
         Fact("At its foot, all cases", format_force(foot.all, units)),
         Fact(f"Line load ({combo.name})", format_line_load(load, units)),

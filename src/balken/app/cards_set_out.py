@@ -12,7 +12,6 @@ from balken.design.posts import PostDesign
 from balken.exchange.dxf_reader import placed_lines, read_dxf
 from balken.exchange.file_errors import FileError
 from balken.findings.names import counted
-from balken.loads.cases import worst
 from balken.model import base_drawing_edits, edits, grid_edits
 from balken.model.lookup import axis_positions, by_id, listed
 from balken.model.records import AxisPoint, BaseDrawing, Column, Grid, Level, Project, Reference, SpotHeight
@@ -233,7 +232,7 @@ def _shown_on(project: Project, grid_id: str, typed: str) -> Edit:
 
 def _post_parts(session: Session, post: PostDesign) -> list[Part]:
     """Return what a column is made of and why: its load, its checks, the next sizes."""
-    load, combination = worst(post.load)
+    load, combination = session.model.standard.combinations.worst(post.load)
     parts: list[Part] = [Fact(f"Load on it ({combination.name})", format_force(load, session.project.units))]
     if post.result is None:
         return [*parts, Fact("Not checked", post.unchecked)]

@@ -21,7 +21,7 @@ from balken.app.trial_button import TrialButton
 from balken.derived.finding import Finding
 from balken.design.not_checked import EMPTY
 from balken.documents.schedule import by_number, cut_list, member_rows, totals
-from balken.loads.cases import Cases, worst
+from balken.loads.cases import Cases
 from balken.loads.stands import Columned
 from balken.loads.wall_law import LineTotal
 from balken.mending import run_fix
@@ -364,7 +364,7 @@ class BottomPanel(QTabWidget):
         for column, made in path.columns.items():
             lines.append((label_of(project, column), _as_line(made), (column,)))
         for name, line, refs in lines:
-            load, combo = worst(line.per_length)
+            load, combo = self.session.model.standard.combinations.worst(line.per_length)
             cells = [line.members.all, line.walls.all, line.own.all, line.foot.all]
             rows.append(
                 (

@@ -59,7 +59,9 @@ def span_of(options: argparse.Namespace) -> tuple[Any, float]:
     from balken.catalog.species import grade_name, species_name
     from balken.loads.cases import Cases
     from balken.model.rule_parts import check_spacing
-    from balken.standards.us.members import JOIST_LIMIT, MemberCase, greatest_span, rafter_limit
+    from balken.standards.demands import Limit, MemberCase
+    from balken.standards.us.members import greatest_span
+    from balken.standards.us.standard import US
 
     species = species_name(options.species)
     grade = grade_name(species, options.grade)
@@ -76,11 +78,12 @@ def span_of(options: argparse.Namespace) -> tuple[Any, float]:
     else:
         load = Cases(dead=dead, live=parse_area_load(options.live or "40psf"), snow=snow)
     try:
-        limit = float(options.limit) if options.limit is not None else (rafter_limit(pitch) if rafter else JOIST_LIMIT)
+        told = US.rafter_limit(pitch) if rafter else US.joist_limit
+        limit = Limit(float(options.limit), told.clause) if options.limit is not None else told
     except ValueError:
         raise CommandError(f"--limit '{options.limit}' is no number; type 360 for L/360.") from None
-    if not 50.0 <= limit <= 5000.0:
-        raise CommandError(f"--limit {limit:g} is out of bounds; type 50 to 5000, such as 360 for L/360.")
+    if not 50.0 <= limit.n <= 5000.0:
+        raise CommandError(f"--limit {limit.n:g} is out of bounds; type 50 to 5000, such as 360 for L/360.")
     if load.live + load.roof_live + load.snow + load.dead <= 0.0:
         raise CommandError("no load acts on the member; type a --live, --dead or --snow above zero.")
     if section(options.size).name in BOARDS:

@@ -24,6 +24,8 @@ from balken.loads.cases import total
 from balken.loads.path import LoadPath, load_path
 from balken.memo import Memo
 from balken.model.records import Loads, Project
+from balken.standards.known import STANDARDS
+from balken.standards.standard import Standard
 
 
 def derive(project: Project, memo: Memo | None = None) -> Model:
@@ -47,13 +49,13 @@ def _derived(p: Project, memo: Memo) -> Model:
     laid = lay_all(memo, p, loads, on, closed, lines)
     built = build(memo, p, laid.lines, laid.gables)
     works = ground_works(memo, p, runs, laid.lines, closed.outlines)
-    path = _carried(memo, loads, laid, built, works)
+    path = _carried(memo, loads, STANDARDS[p.standard], laid, built, works)
     standing, posts = as_made(memo, p, path)
     floors = decked(memo, p, loads, laid, path)
     framed = frame(memo, p, laid.lines, built, path)
     against, blocking = pressed(memo, p, works, laid)
     under = design_ground(memo, p, works, path, against, laid.lines, standing)
-    checked = check_all(memo, loads, laid, floors.loaded, framed, posts)
+    checked = check_all(memo, loads, STANDARDS[p.standard], laid, floors.loaded, framed, posts)
     foundations, layouts = (*under.grounds, *works.concrete.values()), (*floors.groups, *laid.groups, *blocking)
     footings = [piece for group in under.grounds for piece in group if piece.role in ("strip footing", "pad footing")]
     return Model(
@@ -89,7 +91,7 @@ def _derived(p: Project, memo: Memo) -> Model:
     )
 
 
-def _carried(memo: Memo, loads: Loads, laid: Laid, built: Built, works: Works) -> LoadPath:
+def _carried(memo: Memo, loads: Loads, standard: Standard, laid: Laid, built: Built, works: Works) -> LoadPath:
     """Carry every load down to the footings."""
     plans = memo.keep("floors", laid.floors), memo.keep("roofs", laid.roofs)
     weights = {w: memo.step(f"weight {w}", weigh, made) for w, made in built.layers.items()}
@@ -109,4 +111,5 @@ def _carried(memo: Memo, loads: Loads, laid: Laid, built: Built, works: Works) -
         works.stands,
         MAKERS,
         memo.keep("decks stood on", laid.decks),
+        standard,
     )

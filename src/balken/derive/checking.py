@@ -15,6 +15,7 @@ from balken.memo import Memo
 from balken.model.naming import column_name, kind_of, owner_of
 from balken.model.records import Loads
 from balken.standards.checks import MemberResult
+from balken.standards.standard import Standard
 
 Longest = dict[str, tuple[str, float]]
 _FIELD = {"joist": "joists", "rafter": "rafters", "tie": "ties"}
@@ -31,6 +32,7 @@ class Checked(NamedTuple):
 def check_all(
     memo: Memo,
     loads: Loads,
+    standard: Standard,
     laid: Laid,
     loaded: dict[str, LoadedJoists],
     framed: dict[str, FramedWall],
@@ -47,6 +49,7 @@ def check_all(
             plan,
             memo.keep(f"joists {f}", _size(laid, f, "joists")),
             loads,
+            standard,
             laid.edited[f].made,
         )
         worst |= memo.step(f"worst {f}", _worst, made)
@@ -56,7 +59,7 @@ def check_all(
     for roof in laid.roofs:
         r = roof.roof.id
         sizes = memo.keep(f"rafters {r}", (_size(laid, r, "rafters"), _size(laid, r, "ties")))
-        made = memo.step(f"results {r}", check_roof, roof, sizes, loads, laid.edited[r].made)
+        made = memo.step(f"results {r}", check_roof, roof, sizes, loads, standard, laid.edited[r].made)
         worst |= memo.step(f"worst {r}", _worst, made)
         results |= made
     for wall in framed.values():

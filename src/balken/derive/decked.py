@@ -10,6 +10,7 @@ from balken.loads.path import LoadPath
 from balken.memo import Memo
 from balken.model.lookup import by_id
 from balken.model.records import Loads, Project
+from balken.standards.known import STANDARDS
 
 
 class Decked(NamedTuple):
@@ -21,6 +22,7 @@ class Decked(NamedTuple):
 
 def decked(memo: Memo, p: Project, loads: Loads, laid: Laid, path: LoadPath) -> Decked:
     """Design the joists that something stands on, and make the solids of every floor."""
+    standard = STANDARDS[p.standard]
     loaded: dict[str, LoadedJoists] = {}
     groups: list[tuple[Piece, ...]] = []
     for plan in laid.floors:
@@ -28,7 +30,7 @@ def decked(memo: Memo, p: Project, loads: Loads, laid: Laid, path: LoadPath) -> 
         size = memo.keep(f"joists {f}", size)
         made = by_hand
         if f in path.decks:
-            loaded[f] = memo.step(f"loaded {f}", design_loaded, plan, size, loads, path.decks[f], by_hand)
+            loaded[f] = memo.step(f"loaded {f}", design_loaded, plan, size, loads, path.decks[f], standard, by_hand)
             made = memo.keep(f"made {f}", by_hand | loaded[f].made)
         level = memo.keep(f"level {f}", by_id(p.levels)[plan.floor.level].height)
         groups.append(memo.step(f"pieces {f}", floor_pieces, plan, size, level, p.stock_length, made))

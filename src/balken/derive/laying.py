@@ -20,6 +20,7 @@ from balken.loads.decks import Deck
 from balken.memo import Memo
 from balken.model.lookup import by_id, height
 from balken.model.records import Floor, Level, Loads, Project, Roof, Slab
+from balken.standards.known import STANDARDS
 
 Lines = dict[str, WallLine]
 
@@ -104,9 +105,10 @@ def _with_floor(
     memo: Memo, p: Project, loads: Loads, on: tuple[Bearer, ...], around: Outline, floor: Floor, made: Laid
 ) -> Laid:
     """Lay joists and choose their size."""
+    standard = STANDARDS[p.standard]
     level = memo.keep(f"level {floor.id}", by_id(p.levels)[floor.level].height)
     usable = memo.keep(f"bearers {floor.id}", in_reach(at_height(on, level - floor.deck), around))
-    plan, design = memo.step(f"plan {floor.id}", design_floor, floor, around, level, usable, loads, p.steps)
+    plan, design = memo.step(f"plan {floor.id}", design_floor, floor, around, level, usable, loads, p.steps, standard)
     edits = memo.keep(f"edits {floor.id}", tuple(e for e in p.member_edits if e.owner == floor.id))
     edited = memo.step(f"edited {floor.id}", edited_floor, plan, edits, design.size, p.stock_length)
     plan = edited.plan
@@ -122,9 +124,12 @@ def _with_floor(
 
 def _with_roof(memo: Memo, p: Project, loads: Loads, around: Outline, roof: Roof, made: Laid) -> Laid:
     """Lay rafters and ties, choose their sizes, run gable walls up and fit the others under them."""
+    standard = STANDARDS[p.standard]
     bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
     near = memo.keep(f"walls {roof.id}", _walls_of(roof, made.lines))
-    plan, rafters, ties = memo.step(f"plan {roof.id}", design_roof, roof, around, bearing, near, loads, p.steps)
+    plan, rafters, ties = memo.step(
+        f"plan {roof.id}", design_roof, roof, around, bearing, near, loads, p.steps, standard
+    )
     edits = memo.keep(f"edits {roof.id}", tuple(e for e in p.member_edits if e.owner == roof.id))
     edited = memo.step(
         f"edited {roof.id}", edited_roof, plan, edits, memo.keep(f"sizes {roof.id}", (rafters.size, ties.size))

@@ -14,6 +14,7 @@ from balken.loads.path import LoadPath
 from balken.memo import Memo
 from balken.model.buildups import stud_size
 from balken.model.records import Opening, Project
+from balken.standards.known import STANDARDS
 
 Lines = dict[str, WallLine]
 
@@ -67,6 +68,7 @@ def frame(memo: Memo, p: Project, lines: Lines, built: Built, path: LoadPath) ->
                 memo.keep(f"own {w}", path.walls[w].own_line),
                 wind,
                 p.steps,
+                STANDARDS[p.standard],
             )
     headers = memo.together({f"headers {w}": made.openings for w, made in studs.items()}, design_headers)
     framed = {}

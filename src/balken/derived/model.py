@@ -32,6 +32,8 @@ from balken.model.lookup import by_id
 from balken.model.naming import owner_of
 from balken.model.records import MemberEdit, Project
 from balken.standards.checks import MemberResult
+from balken.standards.known import STANDARDS
+from balken.standards.standard import Standard
 from balken.units import Units
 
 
@@ -89,6 +91,11 @@ class Model:
     def units(self) -> Units:
         """How the project shows lengths."""
         return self.project.units
+
+    @property
+    def standard(self) -> Standard:
+        """By what it is checked."""
+        return STANDARDS[self.project.standard]
 
     @property
     def groups(self) -> tuple[tuple[Piece, ...], ...]:

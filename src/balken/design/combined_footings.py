@@ -13,10 +13,11 @@ from numpy.typing import NDArray
 
 from balken.catalog.materials import weight
 from balken.design.footing_design import THICKEST, WIDEST
-from balken.loads.cases import COMBINATIONS, Cases
+from balken.loads.cases import Cases
 from balken.standards.checks import Check
 from balken.standards.measures import working
 from balken.standards.us import aci
+from balken.standards.us.asce7 import ASD
 from balken.standards.us.footing_bars import spacing_check
 from balken.standards.us.footing_case import (
     NOTHING,
@@ -122,7 +123,7 @@ def _service(case: CombinedCase, before: float, length: float, width: float, dee
     own = weight("concrete") * deep * 1e-6 * length * width
     short, long = min(width, length), max(width, length)
     best = (0.0, "")
-    for combo in COMBINATIONS:
+    for combo in ASD.rows:
         loads = [combo.of(c) for c in case.loads]
         whole = sum(loads) + own * (combo.factors.dead or 1.0)
         if whole <= 0.0:

@@ -13,6 +13,7 @@ from balken.loads.along import Diagram
 from balken.loads.cases import Cases
 from balken.model.records import Concrete, Masonry, Soil
 from balken.remembered import remembered, together
+from balken.standards.us.asce7 import ASD
 from balken.standards.us.earth_pressure import forces, pressing_on
 from balken.standards.us.footing_case import Sideways
 
@@ -159,7 +160,7 @@ def design_earth_wall(
     masonry: Masonry = USUAL_MASONRY,
 ) -> EarthWall:
     """Design one foundation wall; ``size``: width and thickness of its footing, mm."""
-    line, _ = diagram.peak(500.0)
+    line, _ = diagram.peak(500.0, ASD)
     case = EarthCase(
         against.thickness,
         against.fill,

@@ -10,12 +10,13 @@ from functools import lru_cache
 
 from balken.catalog.blocks import block_of
 from balken.catalog.materials import weight
-from balken.loads.cases import Cases, worst
+from balken.loads.cases import Cases
 from balken.model.records import Concrete, Masonry, Soil, WallMaterial
 from balken.standards.checks import Check
 from balken.standards.measures import Working, working
 from balken.standards.us import aci
 from balken.standards.us.anchor_bolts import bolt_check
+from balken.standards.us.asce7 import ASD
 from balken.standards.us.block_walls import BlockForces, design_block, prescriptive_block
 from balken.standards.us.earth_pressure import Forces, Pressing, coefficient, fluid_weight, forces, pressing_on
 from balken.standards.us.footing_case import EARTH_FACTOR, BarSet
@@ -107,7 +108,7 @@ def design_wall(
         checks, bars = _of_concrete(concrete, case, f, light)
         table = prescriptive(case.thickness, case.span, case.fill, soil)
     else:
-        axial, combination = worst(case.line)
+        axial, combination = ASD.worst(case.line)
         # A free wall buckles over twice its height; earth presses as it is.
         buckling = case.span if case.held else 2.0 * case.span
         acting = BlockForces(case.span, buckling, f.moment, f.shear, axial, light, combination.name)

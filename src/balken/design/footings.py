@@ -8,9 +8,10 @@ from balken.design.footing_design import design_footing
 from balken.framing.foundations import FoundationRun
 from balken.framing.slopes import deepest
 from balken.loads.along import Diagram
-from balken.loads.cases import Cases, worst
+from balken.loads.cases import Cases
 from balken.model.records import Concrete, Pad
 from balken.standards.checks import Check
+from balken.standards.us.asce7 import ASD
 from balken.standards.us.footing_case import FootingCase, FootingDesign, FootingError, Sideways
 from balken.standards.us.footing_checks import LEAST_PROJECTION, check_footing
 from balken.units import Units
@@ -66,7 +67,7 @@ class RunFooting:
     @property
     def load(self) -> float:
         """Service load of the worst combination, N/mm."""
-        return worst(self.line)[0]
+        return ASD.worst(self.line)[0]
 
     @property
     def combination(self) -> str:
@@ -103,7 +104,7 @@ def design_run(
     """
     f = run.foundation
     tall = run.band.top - run.band.bottom
-    line, at = diagram.peak(max(tall, 300.0))
+    line, at = diagram.peak(max(tall, 300.0), ASD)
     line = Cases(*(round(c, 3) for c in line))
     if max(line) <= 0.0:
         line = Cases(dead=0.01)  # nothing stands on it yet: the least that can be designed for

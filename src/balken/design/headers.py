@@ -14,14 +14,12 @@ from numpy.typing import NDArray
 from balken.analysis.lines import Line, Solved, solve_alike
 from balken.catalog.sections import HEADER_DEPTHS, section
 from balken.loads.along import Laid, kept_within, laid_evenly, laid_together
-from balken.loads.cases import COMBINATIONS, Cases, Combination, combinations_for, most_by_duration, worst
+from balken.loads.cases import COUNT, Cases, Combination, Combinations, most_by_duration
 from balken.loads.wall_law import HeadLoad
 from balken.model.records import Framing, Opening
 from balken.standards.checks import MemberResult
-from balken.standards.us.beam_checks import BeamCase, BeamForces, check_beam
-from balken.standards.us.stability import design_span, repetitive_factor
-from balken.standards.us.stud_checks import StudCase, check_stud
-from balken.standards.us.values import reference_values, size_factors
+from balken.standards.demands import BeamCase, BeamForces, Limit, StudCase
+from balken.standards.standard import Standard
 from balken.units.system import INCH
 
 Array = NDArray[np.float64]
@@ -31,8 +29,6 @@ MOST_JACKS = 5
 MOST_KINGS = 4
 CLOSE = 4.0 * INCH
 """A header that hangs farther than this below the plates is not held by them against turning over, mm."""
-LIVE = np.array([[0, 1, 0, 0, 0], [0, 0, 1, 0, 0], [0, 0, 0, 1, 0], [0, 0.75, 0.75, 0, 0], [0, 0.75, 0, 0.75, 0]])
-"""What counts as live load for sag: each alone, and three quarters of two together."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,7 +86,14 @@ def header_sizes(core: float) -> tuple[str, ...]:
 
 
 def opening_case(
-    o: Opening, head: HeadLoad, own: float, plates: float, heights: tuple[float, float], pressure: float, spacing: float
+    o: Opening,
+    head: HeadLoad,
+    own: float,
+    plates: float,
+    heights: tuple[float, float],
+    pressure: float,
+    spacing: float,
+    combos: Combinations,
 ) -> OpeningCase:
     """Return what frames an opening and what lies over it.
 
@@ -102,7 +105,7 @@ def opening_case(
     above = laid_evenly(low - reach, high + reach, Cases(dead=own * (o.width + 2.0 * reach)))
     every = head.all
     beside = [every.within(low - spacing, low).sum, every.within(high, high + spacing).sum]
-    most = max(beside, key=lambda c: worst(c)[0]).scaled(1.0 / spacing)
+    most = max(beside, key=lambda c: combos.worst(c)[0]).scaled(1.0 / spacing)
     full, jack = heights
     return OpeningCase(
         o.id,
@@ -140,24 +143,21 @@ class _Spanning:
     ends: Array
 
 
-def _between(case: OpeningCase, framing: Framing, sizes: Sequence[str]) -> Line:
+def _between(case: OpeningCase, framing: Framing, sizes: Sequence[str], standard: Standard) -> Line:
     """Return the line between the middles of the needed bearings; the thinnest size needs the longest."""
-    values = [(reference_values(framing.header_species, framing.header_grade, section(s)), section(s)) for s in sizes]
-    per_mm = min(v.fc_perp * s.breadth for v, s in values)
+    wood = framing.header_species, framing.header_grade
+    per_mm = min(standard.across_grain(*wood, section(s)) * section(s).breadth for s in sizes)
     every = laid_together((case.members, case.walls))
     over = every.within(case.low, case.high)
     middle = (over.low + over.high) / 2.0
-    right = ((middle - case.low) / case.width) @ over.loads if len(middle) else np.zeros(5)
-    most = np.maximum(np.stack([np.array(over.sum) - right, right]) @ FACTORS.T, 0.0).max(axis=1)
+    right = ((middle - case.low) / case.width) @ over.loads if len(middle) else np.zeros(COUNT)
+    most = np.maximum(np.stack([np.array(over.sum) - right, right]) @ standard.combinations.factors.T, 0.0).max(axis=1)
     needs = np.minimum(most / per_mm, 2.0 * MOST_JACKS * JACK) / 2.0
-    begin, span = case.low - float(needs[0]), design_span(case.width, float(needs.sum()))
+    begin, span = case.low - float(needs[0]), case.width + float(needs.sum())
     on = kept_within(every.within(begin, begin + span), begin, begin + span)
     loads = np.repeat((on.loads / (on.high - on.low)[:, None])[:, None, :], 2, axis=1)
     patches = np.stack([on.low - begin, on.high - begin], axis=1)
-    return Line(span, (0.0, span), patches, loads, np.zeros(0), np.zeros((0, 5)))
-
-
-FACTORS: Array = np.array([c.factors for c in COMBINATIONS])
+    return Line(span, (0.0, span), patches, loads, np.zeros(0), np.zeros((0, COUNT)))
 
 
 @dataclass(frozen=True)
@@ -169,8 +169,9 @@ class Openings:
     framing: Framing
     sizes: tuple[str, ...]
     stud: str
-    limit: float
-    """n of H/n for the studs under wind."""
+    limit: Limit
+    """Of the studs' sag under wind."""
+    standard: Standard
 
     def tried(self, i: int) -> tuple[str, ...]:
         """Return the header sizes that one of its openings may have."""
@@ -186,19 +187,22 @@ def design_headers(walls: Sequence[Openings]) -> list[dict[str, HeaderDesign]]:
     rows = [(wall, i) for wall in walls for i in range(len(wall.cases))]
     if not rows:
         return [{} for _ in walls]
-    solved = solve_alike([_between(wall.cases[i], wall.framing, wall.tried(i)) for wall, i in rows])
-    moments = solved.combined(FACTORS).greatest_moment()
-    sags = np.abs(solved.combined(LIVE).greatest_sag()[0]).max(axis=1)
+    combinations = walls[0].standard.combinations
+    solved = solve_alike([_between(wall.cases[i], wall.framing, wall.tried(i), wall.standard) for wall, i in rows])
+    moments = solved.combined(combinations.factors).greatest_moment()
+    sags = np.abs(solved.combined(combinations.live).greatest_sag()[0]).max(axis=1)
     shears = _shears_at(solved, rows)
     found: dict[int, dict[str, HeaderDesign]] = {id(wall): {} for wall in walls}
     for k, (wall, i) in enumerate(rows):
         case = wall.cases[i]
         load = Cases(*(solved.q_begin[k] * (solved.finish[k] - solved.begin[k])[:, None]).sum(axis=0).tolist())
         wind = Cases(wind=case.pressure) if case.pressure > 0.0 else Cases()
-        combos = combinations_for(load.plus(wind))
-        among = [COMBINATIONS.index(c) for c in combos]
+        combos = combinations.true_of(load.plus(wind))
+        among = combinations.numbers(combos)
         span, ends = float(solved.length[k]), _end_forces(case, float(solved.length[k]), solved.reactions[k])
-        made = _Spanning(case, shears[k], span, load, combos, FACTORS[among], moments[k, among], float(sags[k]), ends)
+        made = _Spanning(
+            case, shears[k], span, load, combos, combinations.factors[among], moments[k, among], float(sags[k]), ends
+        )
         found[id(wall)][case.id] = _framed(made, wall, i)
     return [found[id(wall)] for wall in walls]
 
@@ -215,31 +219,32 @@ def _shears_at(solved: Solved, rows: Sequence[tuple[Openings, int]]) -> list[dic
 
 
 def _framed(made: _Spanning, wall: Openings, i: int) -> HeaderDesign:
-    framing, stud = wall.framing, wall.stud
+    wood = wall.framing.header_species, wall.framing.header_grade
     jacks = 1
     result: MemberResult | None = None
     tried = wall.tried(i)
     bent = most_by_duration(made.combos, made.moments.tolist())
     for name in tried:
-        if name != tried[-1] and _too_weak(name, bent, framing):
-            continue
-        jacks = _jacks(name, made, framing)
-        result = _check_header(made, name, jacks, framing)
+        if name != tried[-1] and wall.standard.fails_bending(section(name), wood, bent):
+            continue  # held all along it would fail already
+        jacks = _jacks(name, made, wall)
+        result = _check_header(made, name, jacks, wall)
         if result.used <= 1.0:
             break
     assert result is not None
-    jack = _jack(made, jacks, framing, stud)
+    jack = _jack(made, jacks, wall)
     while jack.used > 1.0 and jacks < MOST_JACKS:
         jacks += 1
-        jack = _jack(made, jacks, framing, stud)
-    kings, king = _kings(made.case, framing, stud, wall.limit)
+        jack = _jack(made, jacks, wall)
+    kings, king = _kings(made.case, wall)
     return HeaderDesign(made.case.id, result.case.size, wall.typed[i] is None, jacks, kings, result, jack, king)
 
 
-def _kings(case: OpeningCase, framing: Framing, stud: str, limit: float) -> tuple[int, MemberResult]:
+def _kings(case: OpeningCase, wall: Openings) -> tuple[int, MemberResult]:
+    framing, stud = wall.framing, wall.stud
     half_bay, kings = (framing.spacing or 406.4) / 2.0, 1
     while True:
-        king = check_stud(
+        king = wall.standard.check_stud(
             StudCase(
                 "king stud",
                 stud if kings == 1 else f"{kings}-{stud}",
@@ -250,23 +255,13 @@ def _kings(case: OpeningCase, framing: Framing, stud: str, limit: float) -> tupl
                 Cases(*(round(v, 3) for v in case.beside.scaled(half_bay))),
                 case.pressure,
                 framing.header_species,
-                limit,
+                wall.limit,
                 "end" if case.door else "inner",
             )
         )
         if king.used <= 1.0 or kings >= MOST_KINGS or f"{kings + 1}-{stud}" not in BUILT_UP:
             return kings, king
         kings += 1
-
-
-def _too_weak(size: str, bent: list[tuple[Combination, float]], framing: Framing) -> bool:
-    """Return whether a size fails by bending alone, held all along: it need not be checked further."""
-    lumber = section(size)
-    values = reference_values(framing.header_species, framing.header_grade, lumber)
-    cf = size_factors(framing.header_species, framing.header_grade, lumber)[0]
-    cr = repetitive_factor(lumber.kind, 0.0) if lumber.plies >= 3 else 1.0
-    allowed = values.fb * cf * cr * lumber.modulus
-    return any(moment > allowed * combo.duration for combo, moment in bent)
 
 
 BUILT_UP = frozenset(f"{n}-2x{d}" for n in (2, 3, 4) for d in (4, 6, 8, 10, 12, 14))
@@ -289,27 +284,27 @@ def _end_forces(case: OpeningCase, span: float, reactions: Array) -> Array:
     return ends
 
 
-def _jacks(header: str, made: _Spanning, framing: Framing) -> int:
-    """Return the number of jack studs each side that keeps Fc perp under the header (NDS 3.10.2)."""
-    lumber = section(header)
-    values = reference_values(framing.header_species, framing.header_grade, lumber)
+def _jacks(header: str, made: _Spanning, wall: Openings) -> int:
+    """Return the number of jack studs each side on which the header is not crushed."""
+    lumber, standard = section(header), wall.standard
+    across = standard.across_grain(wall.framing.header_species, wall.framing.header_grade, lumber)
     jacks = 1
     while jacks < MOST_JACKS:
-        reaction = float((made.ends[jacks - 1] @ FACTORS.T).max())
-        if reaction <= values.fc_perp * lumber.breadth * jacks * JACK * (1.0 + 1e-9):
+        reaction = float((made.ends[jacks - 1] @ standard.combinations.factors.T).max())
+        if reaction <= across * lumber.breadth * jacks * JACK * (1.0 + 1e-9):
             break
         jacks += 1
     return jacks
 
 
-def _jack(made: _Spanning, jacks: int, framing: Framing, stud: str) -> MemberResult:
-    sides = made.ends[jacks - 1]
-    most = Cases(*(sides[int((sides @ FACTORS.T).max(axis=1).argmax())] / jacks).tolist())
+def _jack(made: _Spanning, jacks: int, wall: Openings) -> MemberResult:
+    framing, sides = wall.framing, made.ends[jacks - 1]
+    most = Cases(*(sides[int((sides @ wall.standard.combinations.factors.T).max(axis=1).argmax())] / jacks).tolist())
     stands: Literal["inner", "end"] = "end" if made.case.door else "inner"
-    return check_stud(
+    return wall.standard.check_stud(
         StudCase(
             "jack stud",
-            stud,
+            wall.stud,
             framing.species,
             framing.grade,
             made.case.jack,
@@ -321,9 +316,9 @@ def _jack(made: _Spanning, jacks: int, framing: Framing, stud: str) -> MemberRes
     )
 
 
-def _check_header(made: _Spanning, size: str, jacks: int, framing: Framing) -> MemberResult:
+def _check_header(made: _Spanning, size: str, jacks: int, wall: Openings) -> MemberResult:
     """Check a header: bending, shear, bearing, sag, and with wind across it."""
-    case, lumber = made.case, section(size)
+    case, lumber, framing = made.case, section(size), wall.framing
     hangs = case.gap - lumber.depth > CLOSE
     # Half the opening and half the wall above it lean on the header; one right under the plates is held by them.
     tall = (case.tall + max(case.gap, 0.0)) / 2.0
@@ -340,7 +335,7 @@ def _check_header(made: _Spanning, size: str, jacks: int, framing: Framing) -> M
         at_jacks.min(axis=0).tolist(),
         made.sag,
     )
-    return check_beam(checked, forces)
+    return wall.standard.check_beam(checked, forces)
 
 
 def _shears(made: _Spanning, depth: float) -> Array:

@@ -11,12 +11,15 @@ from balken.loads.area_loads import floor_cases
 from balken.model.naming import piece_name
 from balken.model.records import Floor, Loads
 from balken.standards.checks import MemberResult
-from balken.standards.us.members import JOIST_LIMIT, MemberCase, check_member, with_wood
+from balken.standards.demands import MemberCase, with_wood
+from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH
 
 
-def joist_case(floor: Floor, clear: float, width: float, bearing: float, loads: Loads, size: str) -> MemberCase:
+def joist_case(
+    floor: Floor, clear: float, width: float, bearing: float, loads: Loads, size: str, standard: Standard
+) -> MemberCase:
     """Return the case of one floor joist."""
     return MemberCase(
         "joist",
@@ -26,29 +29,35 @@ def joist_case(floor: Floor, clear: float, width: float, bearing: float, loads: 
         round(clear, 3),
         round(width, 3),
         floor_cases(loads),
-        JOIST_LIMIT,
+        standard.joist_limit,
         round(max(bearing, 1.0), 3),
     )
 
 
 def design_floor(
-    floor: Floor, closed: Outline, level: float, bearers: tuple[Bearer, ...], loads: Loads, units: Units
+    floor: Floor,
+    closed: Outline,
+    level: float,
+    bearers: tuple[Bearer, ...],
+    loads: Loads,
+    units: Units,
+    standard: Standard,
 ) -> tuple[FloorPlan, LayoutDesign]:
     """Lay a floor's joists at a planning spacing, choose their size and spacing, and lay them so."""
     trial = floor_plan(floor, closed, level, bearers, floor.joists.spacing or PLANNING_SPACING)
     bearing = min(trial.least_bearing, 3.0 * INCH) or INCH
 
     def case_for(size: str, spacing: float) -> MemberCase:
-        return joist_case(floor, trial.clear or 1.0, spacing, bearing, loads, size)
+        return joist_case(floor, trial.clear or 1.0, spacing, bearing, loads, size, standard)
 
-    design = design_layout(floor.joists, JOIST_SIZES, units, case_for)
+    design = design_layout(floor.joists, JOIST_SIZES, units, case_for, standard)
     if abs(design.spacing - trial.spacing) < 1e-6:
         return trial, design
     return floor_plan(floor, closed, level, bearers, design.spacing), design
 
 
 def check_joists(
-    plan: FloorPlan, size: str, loads: Loads, made: Mapping[str, MadeOf] = NOTHING_EDITED
+    plan: FloorPlan, size: str, loads: Loads, standard: Standard, made: Mapping[str, MadeOf] = NOTHING_EDITED
 ) -> dict[str, MemberResult]:
     """Check every joist with its own span, width and bearing; those alike once.
 
@@ -63,10 +72,10 @@ def check_joists(
         width = line.width if line.edited else max(line.width, plan.spacing)
         alike = round(max(line.clear, 1.0), 3), round(width, 3), round(bearing, 3)
         if name in made:
-            case = joist_case(plan.floor, *alike, loads, made[name].sized(size))
-            found[name] = check_member(with_wood(case, made[name]))
+            case = joist_case(plan.floor, *alike, loads, made[name].sized(size), standard)
+            found[name] = standard.check_member(with_wood(case, made[name]))
             continue
         if alike not in known:
-            known[alike] = check_member(joist_case(plan.floor, *alike, loads, size))
+            known[alike] = standard.check_member(joist_case(plan.floor, *alike, loads, size, standard))
         found[name] = known[alike]
     return found

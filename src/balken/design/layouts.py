@@ -7,8 +7,8 @@ from functools import cached_property
 from balken.catalog.sections import section
 from balken.model.records import Choice
 from balken.standards.checks import MemberResult
-from balken.standards.us.members import MemberCase, check_member
-from balken.standards.us.stud_checks import StudCase, check_stud
+from balken.standards.demands import MemberCase, StudCase
+from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH
 
@@ -19,9 +19,9 @@ PLANNING_SPACING = 16.0 * INCH
 """Spacing at which a layout is laid to learn its spans before its own is chosen."""
 
 
-def check_case(case: MemberCase | StudCase) -> MemberResult:
+def check_case(standard: Standard, case: MemberCase | StudCase) -> MemberResult:
     """Check a bending member or a column."""
-    return check_stud(case) if isinstance(case, StudCase) else check_member(case)
+    return standard.check_stud(case) if isinstance(case, StudCase) else standard.check_member(case)
 
 
 _SPACINGS = {
@@ -60,17 +60,20 @@ class LayoutDesign:
     works: bool
     result: MemberResult
     others: tuple[tuple[str, float, MemberCase | StudCase], ...]
+    standard: Standard
     would_work: str = ""
     """The smallest size tried that works at this spacing where the one typed does not; "" when none does."""
 
     @cached_property
     def neighbours(self) -> tuple[Neighbour, ...]:
         """The next sizes and spacings and how far they would be used; checked when first asked for."""
-        results = [(size, spacing, check_case(case)) for size, spacing, case in self.others]
+        results = [(size, spacing, check_case(self.standard, case)) for size, spacing, case in self.others]
         return tuple(Neighbour(size, spacing, r.used, r.governs.name) for size, spacing, r in results)
 
 
-def design_layout(choice: Choice, sizes: tuple[str, ...], units: Units, case_for: CaseFor) -> LayoutDesign:
+def design_layout(
+    choice: Choice, sizes: tuple[str, ...], units: Units, case_for: CaseFor, standard: Standard
+) -> LayoutDesign:
     """Choose what the user left to auto.
 
     Size auto: the smallest that works. Spacing auto: the widest that works. Both: the pair with
@@ -90,13 +93,13 @@ def design_layout(choice: Choice, sizes: tuple[str, ...], units: Units, case_for
     )
     works = True
     for _, _, size, spacing in ranked:
-        result = check_case(case_for(size, spacing))
+        result = check_case(standard, case_for(size, spacing))
         if result.used <= 1.0:
             break
     else:
         works = False
         size, spacing = tried_sizes[-1], tried_spacings[-1]
-        result = check_case(case_for(size, spacing))
+        result = check_case(standard, case_for(size, spacing))
     return LayoutDesign(
         size,
         spacing,
@@ -105,12 +108,13 @@ def design_layout(choice: Choice, sizes: tuple[str, ...], units: Units, case_for
         works,
         result,
         _others(size, spacing, units, case_for),
-        "" if works or choice.size is None else _smallest(spacing, sizes, case_for),
+        standard,
+        "" if works or choice.size is None else _smallest(spacing, sizes, case_for, standard),
     )
 
 
-def _smallest(spacing: float, sizes: tuple[str, ...], case_for: CaseFor) -> str:
-    return next((s for s in sizes if check_case(case_for(s, spacing)).used <= 1.0), "")
+def _smallest(spacing: float, sizes: tuple[str, ...], case_for: CaseFor, standard: Standard) -> str:
+    return next((s for s in sizes if check_case(standard, case_for(s, spacing)).used <= 1.0), "")
 
 
 def _others(

@@ -12,16 +12,16 @@ from numpy.typing import NDArray
 
 from balken.analysis.lines import Line, solve_alike
 from balken.catalog.sections import section
-from balken.design.headers import FACTORS, LIVE
 from balken.framing.floors import FloorPlan
 from balken.framing.pieces import NOTHING_EDITED, MadeOf, MemberLine
 from balken.loads.area_loads import floor_cases
-from balken.loads.cases import COMBINATIONS, Cases, combinations_for
+from balken.loads.cases import COUNT, Cases
 from balken.loads.decks import Floored, JoistLoad
 from balken.model.naming import piece_name
 from balken.model.records import Loads
 from balken.standards.checks import MemberResult
-from balken.standards.us.beam_checks import BeamCase, BeamForces, check_beam
+from balken.standards.demands import BeamCase, BeamForces
+from balken.standards.standard import Standard
 
 MOST_PLIES = 3
 Array = NDArray[np.float64]
@@ -39,7 +39,12 @@ NONE_LOADED = LoadedJoists({}, {})
 
 
 def design_loaded(
-    plan: FloorPlan, size: str, loads: Loads, floored: Floored, edited: Mapping[str, MadeOf] = NOTHING_EDITED
+    plan: FloorPlan,
+    size: str,
+    loads: Loads,
+    floored: Floored,
+    standard: Standard,
+    edited: Mapping[str, MadeOf] = NOTHING_EDITED,
 ) -> LoadedJoists:
     """Choose the plies of every joist that something stands on; ``edited``: what single joists were made of by hand.
 
@@ -49,14 +54,15 @@ def design_loaded(
     joists = [(name, lines[name], rows) for name, rows in floored.joists.items()]
     if not joists:
         return NONE_LOADED
+    combos = standard.combinations
     solved = solve_alike([_line(plan, line, rows, loads) for _, line, rows in joists])
-    moments = solved.combined(FACTORS).greatest_moment()
-    sags = np.abs(solved.combined(LIVE).greatest_sag()[0]).max(axis=1)
-    ends = solved.reactions @ FACTORS.T
+    moments = solved.combined(combos.factors).greatest_moment()
+    sags = np.abs(solved.combined(combos.live).greatest_sag()[0]).max(axis=1)
+    ends = solved.reactions @ combos.factors.T
     results: dict[str, MemberResult] = {}
     made: dict[str, MadeOf] = {}
     for k, (name, line, rows) in enumerate(joists):
-        on = _OnJoist(plan, line, rows, loads, moments[k], ends[k], float(sags[k]))
+        on = _OnJoist(plan, line, rows, loads, standard, moments[k], ends[k], float(sags[k]))
         own = edited.get(name)
         if own is not None:
             results[name] = on.checked(own.sized(size), own)
@@ -92,7 +98,7 @@ def _line(plan: FloorPlan, line: MemberLine, rows: tuple[JoistLoad, ...], loads:
         ends,
         np.repeat(np.array(each)[:, None, :], 2, axis=1),
         np.zeros(0),
-        np.zeros((0, 5)),
+        np.zeros((0, COUNT)),
     )
 
 
@@ -113,6 +119,7 @@ class _OnJoist:
     line: MemberLine
     rows: tuple[JoistLoad, ...]
     loads: Loads
+    standard: Standard
     moments: Array
     ends: Array
     sag: float
@@ -139,13 +146,13 @@ class _OnJoist:
             0.0,
             0.0,
         )
-        combos = combinations_for(load)
-        among = [COMBINATIONS.index(c) for c in combos]
+        combos = self.standard.combinations.true_of(load)
+        among = self.standard.combinations.numbers(combos)
         # Of the floor itself, what lies within the depth of a bearing does not count (NDS 3.4.3.1(a)).
         near = min(section(size).depth + bearing / 2.0, (b - a) / 2.0)
         most = self.ends[:, among].max(axis=0)
         shears = [max(end - c.of(q) * near, 0.0) for end, c in zip(most.tolist(), combos, strict=True)]
-        return check_beam(
+        return self.standard.check_beam(
             case,
             BeamForces(
                 combos,

@@ -13,7 +13,8 @@ from balken.design.layouts import Neighbour
 from balken.loads.cases import Cases
 from balken.model.records import Column
 from balken.standards.checks import MemberResult
-from balken.standards.us.post_checks import PostCase, check_post, has_values
+from balken.standards.demands import PostCase
+from balken.standards.standard import Standard
 
 
 @dataclass(frozen=True)
@@ -34,6 +35,7 @@ class PostDesign:
     others: tuple[PostCase, ...] = ()
     unchecked: str = ""
     would_work: str = ""
+    standard: Standard | None = None
 
     @property
     def works(self) -> bool:
@@ -43,7 +45,9 @@ class PostDesign:
     @cached_property
     def neighbours(self) -> tuple[Neighbour, ...]:
         """The next sizes and how far they would be used."""
-        results = [(case.size, check_post(case)) for case in self.others]
+        if self.standard is None:
+            return ()
+        results = [(case.size, self.standard.check_post(case)) for case in self.others]
         return tuple(Neighbour(size, 0.0, r.used, r.governs.name) for size, r in results)
 
 
@@ -54,14 +58,14 @@ def own_weight(shape: PostShape, material: str, tall: float) -> Cases:
     return Cases(dead=round(weight(material) * shape.area * tall * 1e-6, 3))
 
 
-def design_post(column: Column, tall: float, head: Cases, plates: tuple[str, str] = ("", "")) -> PostDesign:
+def design_post(column: Column, tall: float, head: Cases, plates: tuple[str, str], standard: Standard) -> PostDesign:
     """Choose a column's section (the smallest that works) or take the typed one, and check it.
 
     ``tall``: from its foot to its head, mm; ``head``: load on its head, N; ``plates``: species of wooden
     plates under its foot and over its head, "" for none.
     """
     try:
-        return _chosen(column, tall, head, plates)
+        return _chosen(column, tall, head, plates, standard)
     except KeyError as error:  # no values of that grade
         shape = post_shape(column.size) if column.size else typed_shape(column.material, column.width, column.depth)
         own = own_weight(shape, column.material, tall)
@@ -70,21 +74,21 @@ def design_post(column: Column, tall: float, head: Cases, plates: tuple[str, str
         )
 
 
-def _chosen(column: Column, tall: float, head: Cases, plates: tuple[str, str]) -> PostDesign:
+def _chosen(column: Column, tall: float, head: Cases, plates: tuple[str, str], standard: Standard) -> PostDesign:
     made_of = column.material
 
     def case_for(shape: PostShape) -> PostCase:
         axial = _rounded(head.plus(own_weight(shape, made_of, tall)))
         return PostCase("post", shape, column.species, column.grade, round(tall, 1), axial, plates)
 
-    cases = [case for name in TRIED[made_of] if has_values(case := case_for(post_shape(name)))]
+    cases = [case for name in TRIED[made_of] if standard.has_values(case := case_for(post_shape(name)))]
     auto = column.size is None and bool(cases)
     if auto:
-        case = next((case for case in cases if check_post(case).used <= 1.0), cases[-1])
-        return _designed(column, case, cases, True)
+        case = next((case for case in cases if standard.check_post(case).used <= 1.0), cases[-1])
+        return _designed(column, case, cases, True, standard)
     shape = post_shape(column.size) if column.size else typed_shape(column.material, column.width, column.depth)
     if shape.kind != "as typed":
-        return _designed(column, case_for(shape), cases, False)
+        return _designed(column, case_for(shape), cases, False, standard)
     own = own_weight(shape, made_of, tall)
     return PostDesign(column.id, shape, made_of, False, own, head.plus(own), None, unchecked=_WHY_NOT[made_of])
 
@@ -96,14 +100,16 @@ _WHY_NOT = {
 }
 
 
-def _designed(column: Column, case: PostCase, tried: list[PostCase], auto: bool) -> PostDesign:
-    result = check_post(case)
+def _designed(column: Column, case: PostCase, tried: list[PostCase], auto: bool, standard: Standard) -> PostDesign:
+    result = standard.check_post(case)
     row = sorted({c.size: c for c in (*tried, case)}.values(), key=lambda c: (c.shape.area, c.size))
     at = [c.size for c in row].index(case.size)
     others = (*row[max(at - 1, 0) : at], *row[at + 1 : at + 2])
-    better = "" if result.used <= 1.0 else next((c.size for c in tried if check_post(c).used <= 1.0), "")
+    better = "" if result.used <= 1.0 else next((c.size for c in tried if standard.check_post(c).used <= 1.0), "")
     own = own_weight(case.shape, column.material, case.clear)
-    return PostDesign(column.id, case.shape, column.material, auto, own, case.axial, result, others, "", better)
+    return PostDesign(
+        column.id, case.shape, column.material, auto, own, case.axial, result, others, "", better, standard
+    )
 
 
 def _rounded(cases: Cases) -> Cases:

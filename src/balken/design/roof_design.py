@@ -15,12 +15,13 @@ from balken.loads.cases import Cases
 from balken.model.naming import piece_name
 from balken.model.records import Loads, Roof
 from balken.standards.checks import MemberResult
-from balken.standards.us.members import CEILING_LIMIT, MemberCase, check_member, rafter_limit, with_wood
+from balken.standards.demands import MemberCase, with_wood
+from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH
 
 
-def rafter_case(plan: RoofPlan, width: float, loads: Loads, size: str) -> MemberCase:
+def rafter_case(plan: RoofPlan, width: float, loads: Loads, size: str, standard: Standard) -> MemberCase:
     """Return the case of one rafter."""
     roof = plan.roof
     shape = plan.shape(section(size).depth)
@@ -33,7 +34,7 @@ def rafter_case(plan: RoofPlan, width: float, loads: Loads, size: str) -> Member
         round(plan.clear, 3),
         round(width, 3),
         roof_cases(loads, roof.pitch),
-        rafter_limit(roof.pitch),
+        standard.rafter_limit(roof.pitch),
         round(shape.seat, 3),
         roof.pitch,
         roof.overhang,
@@ -50,7 +51,14 @@ def rounded(cases: Cases) -> Cases:
 
 
 def tie_case(
-    plan: RoofPlan, clear: float, width: float, bearing: float, loads: Loads, size: str, tension: Cases
+    plan: RoofPlan,
+    clear: float,
+    width: float,
+    bearing: float,
+    loads: Loads,
+    size: str,
+    tension: Cases,
+    standard: Standard,
 ) -> MemberCase:
     """Return the case of one ceiling tie: ceiling load across it, the rafters' thrust along it."""
     roof = plan.roof
@@ -62,19 +70,29 @@ def tie_case(
         round(clear, 3),
         round(width, 3),
         ceiling_cases(loads),
-        CEILING_LIMIT,
+        standard.tie_limit,
         round(max(bearing, 1.0), 3),
         tension=tension,
     )
 
 
 def design_roof(
-    roof: Roof, closed: Outline, bearing: float, lines: dict[str, WallLine], loads: Loads, units: Units
+    roof: Roof,
+    closed: Outline,
+    bearing: float,
+    lines: dict[str, WallLine],
+    loads: Loads,
+    units: Units,
+    standard: Standard,
 ) -> tuple[RoofPlan, LayoutDesign, LayoutDesign]:
     """Lay a roof at a planning spacing, choose its rafters, lay them so, and choose the ties beside them."""
     trial = roof_plan(roof, closed, bearing, lines, roof.rafters.spacing or PLANNING_SPACING)
     rafters = design_layout(
-        roof.rafters, JOIST_SIZES, units, lambda size, spacing: rafter_case(trial, spacing, loads, size)
+        roof.rafters,
+        JOIST_SIZES,
+        units,
+        lambda size, spacing: rafter_case(trial, spacing, loads, size, standard),
+        standard,
     )
     plan = (
         trial
@@ -88,13 +106,18 @@ def design_roof(
         fixed,
         TIE_SIZES,
         units,
-        lambda size, spacing: tie_case(plan, plan.tie_clear or 1.0, spacing, least, loads, size, tension),
+        lambda size, spacing: tie_case(plan, plan.tie_clear or 1.0, spacing, least, loads, size, tension, standard),
+        standard,
     )
     return plan, rafters, ties
 
 
 def check_roof(
-    plan: RoofPlan, sizes: tuple[str, str], loads: Loads, made: Mapping[str, MadeOf] = NOTHING_EDITED
+    plan: RoofPlan,
+    sizes: tuple[str, str],
+    loads: Loads,
+    standard: Standard,
+    made: Mapping[str, MadeOf] = NOTHING_EDITED,
 ) -> dict[str, MemberResult]:
     """Check every rafter and tie with its own span, width and bearing; those alike once.
 
@@ -105,24 +128,26 @@ def check_roof(
     for station in plan.stations:
         width = round(station.width, 3)
         if width not in by_width:
-            by_width[width] = check_member(rafter_case(plan, width, loads, sizes[0]))
+            by_width[width] = standard.check_member(rafter_case(plan, width, loads, sizes[0], standard))
         for side in (0, 1):
             name = piece_name(plan.roof.id, "rafter", plan.rafter_place(station, side))
             own = made.get(name)
             found[name] = (
                 by_width[width]
                 if own is None
-                else check_member(with_wood(rafter_case(plan, width, loads, own.sized(sizes[0])), own))
+                else standard.check_member(
+                    with_wood(rafter_case(plan, width, loads, own.sized(sizes[0]), standard), own)
+                )
             )
     tension = thrust(plan, loads)
     known: dict[tuple[float, float, float], MemberResult] = {}
     for tie in plan.ties:
         alike = round(max(tie.clear, 1.0), 3), round(tie.width, 3), round(min(tie.bearings), 3)
         if alike not in known:
-            known[alike] = check_member(tie_case(plan, *alike, loads, sizes[1], tension))
+            known[alike] = standard.check_member(tie_case(plan, *alike, loads, sizes[1], tension, standard))
         name = piece_name(plan.roof.id, "tie", tie.place)
         found[name] = known[alike]
         if name in made:
-            case = tie_case(plan, *alike, loads, made[name].sized(sizes[1]), tension)
-            found[name] = check_member(with_wood(case, made[name]))
+            case = tie_case(plan, *alike, loads, made[name].sized(sizes[1]), tension, standard)
+            found[name] = standard.check_member(with_wood(case, made[name]))
     return found

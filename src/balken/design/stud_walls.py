@@ -6,7 +6,7 @@ from functools import cache, cached_property, partial
 
 import numpy as np
 
-from balken.design.headers import FACTORS, HeaderDesign, Openings, header_sizes, opening_case
+from balken.design.headers import HeaderDesign, Openings, header_sizes, opening_case
 from balken.design.layouts import LayoutDesign, design_layout
 from balken.design.wall_posts import WallPost, wall_posts
 from balken.framing.bands import WallLine
@@ -16,13 +16,14 @@ from balken.framing.pieces import MadeOf, Piece
 from balken.framing.studs import PostUnder, StudWall, T, Trimming, clear_height, stud_pieces, stud_wall
 from balken.framing.walls import GableTop
 from balken.loads.along import Laid, laid_together
-from balken.loads.cases import Cases
+from balken.loads.cases import Array, Cases
 from balken.loads.wall_law import HeadLoad
 from balken.model.buildups import stud_size
 from balken.model.naming import place_of
-from balken.model.records import BuildUp, Choice, Opening
+from balken.model.records import Choice, Opening
 from balken.standards.checks import MemberResult
-from balken.standards.us.stud_checks import BRICK_LIMIT, BRITTLE_LIMIT, GYPSUM_LIMIT, WIND_LIMIT, StudCase, check_stud
+from balken.standards.demands import StudCase
+from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH
 
@@ -84,6 +85,7 @@ def design_studs(
     own: Cases,
     wind: float,
     units: Units,
+    standard: Standard,
 ) -> StudDesign:
     """Choose stud spacing, and say what the openings have to carry.
 
@@ -96,9 +98,9 @@ def design_studs(
     framing = line.wall.framing
     tall = clear_height(line, gable)
     pressure = wind if line.wall.role == "outside" else 0.0
-    limit = sag_limit(line.buildup)
+    limit = standard.stud_limit(frozenset(layer.material for layer in line.buildup.layers))
 
-    loaded = cache(partial(stud_load, spread_on_plates(head), line.band.length))
+    loaded = cache(partial(stud_load, spread_on_plates(head), line.band.length, standard.combinations.factors))
 
     def case_for(name: str, spacing: float) -> StudCase:
         axial = loaded(spacing).plus(own.scaled(spacing))
@@ -109,19 +111,21 @@ def design_studs(
         )  # fmt: skip
 
     choice = Choice(size=size, species=framing.species, grade=framing.grade, spacing=framing.spacing)
-    design = design_layout(choice, STUD_SIZES, units, case_for)
+    design = design_layout(choice, STUD_SIZES, units, case_for, standard)
     flat = line.band.top - line.band.bottom
     cases = []
     for o in openings:
         above = max(0.0, 1.0 - (o.sill + o.height) / flat)
         heights = (round(tall, 1), max(o.sill + o.height, 100.0))
         plates = flat - 2.0 * T
-        cases.append(opening_case(o, head, own.all * above, plates, heights, pressure, design.spacing))
+        cases.append(
+            opening_case(o, head, own.all * above, plates, heights, pressure, design.spacing, standard.combinations)
+        )
     sizes = header_sizes(line.core[1] - line.core[0])
     typed = tuple(o.header for o in openings)
     bay = design.spacing, own, pressure
-    posts = wall_posts(head, openings, framing, size, tall, line.band.length, bay, limit)
-    return StudDesign(design, Openings(tuple(cases), typed, framing, sizes, size, limit), posts)
+    posts = wall_posts(head, openings, framing, size, tall, line.band.length, bay, limit, standard)
+    return StudDesign(design, Openings(tuple(cases), typed, framing, sizes, size, limit, standard), posts)
 
 
 THROUGH_FLOOR = 12.0 * INCH
@@ -136,7 +140,7 @@ def spread_on_plates(head: HeadLoad) -> Laid:
     return laid_together((head.members, head.walls.widened(THROUGH_FLOOR)))
 
 
-def stud_load(laid: Laid, length: float, spacing: float) -> Cases:
+def stud_load(laid: Laid, length: float, factors: Array, spacing: float) -> Cases:
     """Return the load on the most loaded stud, N: what lies on the plates within half a spacing at both sides.
 
     A stud at the end of the wall has half of that.
@@ -145,17 +149,7 @@ def stud_load(laid: Laid, length: float, spacing: float) -> Cases:
         return Cases()
     at = np.linspace(0.0, length, max(math.ceil(length / LOOK), 1) + 1)
     found = laid.total_in(np.maximum(at - spacing / 2.0, 0.0), np.minimum(at + spacing / 2.0, length))
-    return Cases(*found[int((found @ FACTORS.T).max(axis=1).argmax())].tolist())
-
-
-def sag_limit(buildup: BuildUp) -> float:
-    """Return n of H/n for the studs of an outside wall under wind, by its finishes (IRC Table R301.7 and note d)."""
-    names = {layer.material for layer in buildup.layers}
-    if names & {"plaster", "stucco"}:
-        return BRITTLE_LIMIT
-    if "brick" in names or "stone" in names:
-        return BRICK_LIMIT
-    return GYPSUM_LIMIT if "gypsum board" in names else WIND_LIMIT
+    return Cases(*found[int((found @ factors.T).max(axis=1).argmax())].tolist())
 
 
 def lay_studs(
@@ -199,7 +193,7 @@ def _by_itself(design: LayoutDesign, strip: float, own: MadeOf | None) -> Member
     assert isinstance(case, StudCase)
     own = own or MadeOf()
     part = strip / case.spacing
-    return check_stud(
+    return design.standard.check_stud(
         replace(
             case,
             size=own.sized(case.size),

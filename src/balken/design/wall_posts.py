@@ -8,7 +8,8 @@ from balken.loads.cases import Cases
 from balken.loads.wall_law import HeadLoad, PointLoad
 from balken.model.records import Framing, Opening
 from balken.standards.checks import MemberResult
-from balken.standards.us.stud_checks import StudCase, check_stud
+from balken.standards.demands import Limit, StudCase
+from balken.standards.standard import Standard
 
 LEAST, MOST = 2, 4
 """Studs in a built-up post."""
@@ -44,7 +45,8 @@ def wall_posts(
     tall: float,
     length: float,
     bay: tuple[float, Cases, float],
-    limit: float,
+    limit: Limit,
+    standard: Standard,
 ) -> tuple[WallPost, ...]:
     """Choose the studs of each post; over openings there is none.
 
@@ -52,7 +54,7 @@ def wall_posts(
     (N/mm) and the wind on it (kN/m2).  Each takes what else lies within half a spacing of its middle.
     """
     return tuple(
-        _post(point, head, framing, stud, tall, length, bay, limit)
+        _post(point, head, framing, stud, tall, length, bay, limit, standard)
         for point in head.points
         if over_opening(point, openings) is None
     )
@@ -66,7 +68,8 @@ def _post(
     tall: float,
     length: float,
     bay: tuple[float, Cases, float],
-    limit: float,
+    limit: Limit,
+    standard: Standard,
 ) -> WallPost:
     spacing, own, pressure = bay
     at = (point.low + point.high) / 2.0
@@ -75,7 +78,7 @@ def _post(
     axial = point.force.plus(beside).plus(own.scaled(spacing))
     most = max((n for n in range(LEAST, MOST + 1) if f"{n}-{stud}" in BUILT_UP), default=1)
     for plies in range(min(LEAST, most), most + 1):
-        made = check_stud(
+        made = standard.check_stud(
             StudCase(
                 "built-up post",
                 f"{plies}-{stud}" if plies > 1 else stud,

@@ -13,7 +13,6 @@ from balken.framing.blockwork import Blockwork, CutKind
 from balken.framing.foundations import FoundationRun
 from balken.geometry.plane import Point, Ring, off_line
 from balken.geometry.solids import Solid
-from balken.loads.cases import worst
 from balken.model.lookup import listed, wall_label
 from balken.model.naming import footing_of, numbered_part, owner_of, run_of, wall_of
 from balken.units import format_inches, format_length, format_line_load
@@ -177,7 +176,7 @@ def _loads(model: Model, run: FoundationRun, flip: bool, scale: float) -> list[I
     """Return the load at the wall's foot along it, as a diagram above it, worst combination, with its peak named."""
     units = model.project.units
     diagram = model.path.along[run.id]
-    values = [(x, worst(c)[0]) for x, c in diagram.per_length()]
+    values = [(x, model.standard.combinations.worst(c)[0]) for x, c in diagram.per_length()]
     peak = max(v for _, v in values)
     if peak <= 0.0:
         return []

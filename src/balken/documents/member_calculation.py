@@ -8,11 +8,9 @@ from balken.model.lookup import by_id, label_of, wall_label
 from balken.model.naming import owner_of
 from balken.model.records import Floor, Roof
 from balken.standards.checks import MemberResult, used_text
+from balken.standards.demands import BeamCase, MemberCase, PostCase, StudCase
 from balken.standards.measures import quantity_text, working
-from balken.standards.us.beam_checks import BeamCase
-from balken.standards.us.members import MemberCase
-from balken.standards.us.post_checks import YIELD, PostCase, values_of
-from balken.standards.us.stud_checks import StudCase
+from balken.standards.us.post_checks import YIELD, values_of
 from balken.standards.us.values import Values, reference_values
 from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
 

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from balken.framing.bands import Band
 from balken.geometry.plane import off_line
-from balken.loads.cases import COMBINATIONS, Cases, total
+from balken.loads.cases import COUNT, Cases, Combinations, total
 from balken.model.records import Opening
 
 STRETCH = 300.0
@@ -31,7 +31,7 @@ Array = NDArray[np.float64]
 
 @dataclass(frozen=True, eq=False, slots=True)
 class Diagram:
-    """Loads by stretch (n, 5), N, from ``low`` on along a wall's line, each ``step`` mm long."""
+    """Loads by stretch (n, cases), N, from ``low`` on along a wall's line, each ``step`` mm long."""
 
     low: float
     step: float
@@ -58,7 +58,7 @@ class Diagram:
         """Length of the wall, mm."""
         return self.step * len(self.loads)
 
-    def peak(self, spread: float) -> tuple[Cases, float]:
+    def peak(self, spread: float, combos: Combinations) -> tuple[Cases, float]:
         """Return the line load (N/mm by case) to design for, and where it is.
 
         Each load spreads ``spread`` mm to both sides (at the wall's ends to one), so that the load at a place is the
@@ -72,14 +72,12 @@ class Diagram:
         # Places at the ends of stretches and in their middles: both ends of the wall are among them.
         low, high = _windows(n, reach)
         means = (sums[high] - sums[low]) / ((high - low) * self.step)[:, None]
-        best = int((means @ _FACTORS.T).max(axis=1).argmax())
+        factors = combos.factors
+        best = int((means @ factors.T).max(axis=1).argmax())
         mean = sums[-1] / self.length
-        if float((_FACTORS @ mean).max()) >= float((_FACTORS @ means[best]).max()):
+        if float((factors @ mean).max()) >= float((factors @ means[best]).max()):
             return Cases(*mean.tolist()), self.low + self.length / 2.0
         return Cases(*means[best].tolist()), self.low + (low[best] + high[best]) / 2.0 * self.step
-
-
-_FACTORS: Array = np.array([c.factors for c in COMBINATIONS])
 
 
 def _windows(n: int, reach: int) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
@@ -100,14 +98,14 @@ class Spread:
         self.step = (high - low) / self.count
         self.high = high
         self.edges: Array = low + self.step * np.arange(self.count + 1, dtype=np.float64)
-        self.rows: Array = np.zeros((self.count, 5))
+        self.rows: Array = np.zeros((self.count, COUNT))
 
     def put(self, a: float, b: float, load: Array) -> None:
         """Lay a load evenly from a to b; what lies beyond the ends is brought to the nearest stretch."""
-        self.put_many(np.array([a]), np.array([b]), load.reshape(1, 5))
+        self.put_many(np.array([a]), np.array([b]), load.reshape(1, COUNT))
 
     def put_many(self, a: Array, b: Array, loads: Array) -> None:
-        """Lay loads (m, 5) evenly, each from a to b (m,); what lies on a point goes to the stretch there."""
+        """Lay loads (m, cases) evenly, each from a to b (m,); what lies on a point goes to the stretch there."""
         a = np.minimum(np.maximum(a, self.low), self.high - 1.0)
         b = np.minimum(np.maximum(b, a + 1.0), self.high)
         if len(a) * self.count > MANY:
@@ -124,7 +122,7 @@ class Spread:
 
 
 def load_before(edges: Array, a: Array, b: Array, loads: Array) -> Array:
-    """Return what lies before each place (n,), N: each load (m, 5) rises evenly from its a on to its b (m,)."""
+    """Return what lies before each place (n,), N: each load (m, cases) rises evenly from its a on to its b (m,)."""
     steep = loads / (b - a)[:, None]
     total = np.zeros((len(edges), loads.shape[1]))
     for ends, sign in ((a, 1.0), (b, -1.0)):
@@ -140,7 +138,7 @@ def load_before(edges: Array, a: Array, b: Array, loads: Array) -> Array:
 
 @dataclass(frozen=True, eq=False, slots=True)
 class Laid:
-    """Loads on a wall's line: each lies evenly from ``low`` to ``high`` (m,) along it, mm; ``loads`` (m, 5), N."""
+    """Loads on a wall's line: each lies evenly from ``low`` to ``high`` (m,) along it, mm; ``loads`` (m, cases), N."""
 
     low: Array
     high: Array
@@ -195,7 +193,7 @@ def laid_evenly(low: float, high: float, load: Cases) -> Laid:
     return Laid(np.array([low]), np.array([high]), np.array([load]), load)
 
 
-NOTHING = Laid(np.zeros(0), np.zeros(0), np.zeros((0, 5)), Cases())
+NOTHING = Laid(np.zeros(0), np.zeros(0), np.zeros((0, COUNT)), Cases())
 
 
 def _cut(laid: Laid, spans: Sequence[tuple[float, float]]) -> list[Laid]:

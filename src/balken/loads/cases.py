@@ -1,13 +1,26 @@
-"""Load cases and their combinations for allowable stress design."""
+"""Load cases, and what a standard makes of them: combinations with factors.
+
+Which cases there are stands here, once; a standard says how they combine (``standards``).
+"""
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from functools import cache
+from functools import cached_property, lru_cache
+from itertools import repeat
+from operator import add, mul
 from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
 
 
 class Cases(NamedTuple):
-    """One quantity in each load case: dead, live (floors, attic), roof live, snow, wind."""
+    """One quantity in each load case: dead, live (floors, attic), roof live, snow, wind.
+
+    A case more is a field more here, with factors for it in the combinations of each standard.
+    """
 
     dead: float = 0.0
     live: float = 0.0
@@ -17,36 +30,28 @@ class Cases(NamedTuple):
 
     def scaled(self, factor: float) -> "Cases":
         """Return every case times a factor."""
-        return Cases(
-            self.dead * factor, self.live * factor, self.roof_live * factor, self.snow * factor, self.wind * factor
-        )
+        return Cases(*map(mul, self, repeat(factor)))
 
     def plus(self, other: "Cases") -> "Cases":
         """Return the case by case sum."""
-        return Cases(
-            self.dead + other.dead,
-            self.live + other.live,
-            self.roof_live + other.roof_live,
-            self.snow + other.snow,
-            self.wind + other.wind,
-        )
+        return Cases(*map(add, self, other))
 
     @property
     def all(self) -> float:
         """All cases together (for sums that must balance, not for design)."""
-        return self.dead + self.live + self.roof_live + self.snow + self.wind
+        return sum(self)
+
+
+COUNT = len(Cases._fields)
+"""How many cases there are: columns of every array of loads."""
 
 
 def total(items: Iterable[Cases]) -> Cases:
     """Return the case by case sum of many."""
-    dead = live = roof_live = snow = wind = 0.0
+    found = Cases()
     for item in items:
-        dead += item.dead
-        live += item.live
-        roof_live += item.roof_live
-        snow += item.snow
-        wind += item.wind
-    return Cases(dead, live, roof_live, snow, wind)
+        found = Cases(*map(add, found, item))
+    return found
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,51 +64,60 @@ class Combination:
 
     def of(self, cases: Cases) -> float:
         """Return the combined value."""
-        f = self.factors
-        return (
-            cases.dead * f.dead
-            + cases.live * f.live
-            + cases.roof_live * f.roof_live
-            + cases.snow * f.snow
-            + cases.wind * f.wind
-        )
+        found: float = sum(map(mul, cases, self.factors))
+        return found
 
 
-COMBINATIONS: tuple[Combination, ...] = (
-    Combination("D", Cases(1.0), 0.9),
-    Combination("D + L", Cases(1.0, 1.0), 1.0),
-    Combination("D + Lr", Cases(1.0, 0.0, 1.0), 1.25),
-    Combination("D + S", Cases(1.0, 0.0, 0.0, 1.0), 1.15),
-    Combination("D + 0.75 L + 0.75 Lr", Cases(1.0, 0.75, 0.75), 1.25),
-    Combination("D + 0.75 L + 0.75 S", Cases(1.0, 0.75, 0.0, 0.75), 1.15),
-    Combination("D + 0.6 W", Cases(1.0, 0.0, 0.0, 0.0, 0.6), 1.6),
-    Combination("D + 0.75 L + 0.75 Lr + 0.45 W", Cases(1.0, 0.75, 0.75, 0.0, 0.45), 1.6),
-    Combination("D + 0.75 L + 0.75 S + 0.45 W", Cases(1.0, 0.75, 0.0, 0.75, 0.45), 1.6),
-    Combination("0.6 D + 0.6 W", Cases(0.6, 0.0, 0.0, 0.0, 0.6), 1.6),
-)
-"""ASCE 7-16, 2.4.1, combinations 1 to 7 without earthquake; load duration factors NDS 2018, Table 2.3.2.
+@dataclass(frozen=True, eq=False)
+class Combinations:
+    """The combinations of a standard for allowable stress design.
 
-Wind is a pressure at strength level, so that 0.6 of it acts.
-"""
-
-
-def combinations_for(cases: Cases) -> tuple[Combination, ...]:
-    """Return the combinations in which no factored case is missing, so that each duration is true.
-
-    Wind is always the shortest load, so its combinations count whenever there is wind.  A load keeps its sign:
-    one that lifts (below zero) is there as much as one that presses.
+    ``always``: number of a case whose combinations count whenever it is there, as it is always the shortest load (wind);
+    ``sags``: what counts as live load for sag, by factors on the cases.
     """
-    return _those_with(tuple([value != 0.0 for value in cases]))
+
+    rows: tuple[Combination, ...]
+    sags: tuple[Cases, ...]
+    always: int
+
+    @cached_property
+    def factors(self) -> Array:
+        """The factors (combinations, cases)."""
+        return np.array([c.factors for c in self.rows])
+
+    @cached_property
+    def live(self) -> Array:
+        """The factors of ``sags`` (rows, cases)."""
+        return np.array(self.sags)
+
+    def true_of(self, cases: Cases) -> tuple[Combination, ...]:
+        """Return the combinations in which no factored case is missing, so that each duration is true.
+
+        A load keeps its sign: one that lifts (below zero) is there as much as one that presses.
+        """
+        return _those_with(self, tuple([value != 0.0 for value in cases]))
+
+    def numbers(self, among: Sequence[Combination]) -> list[int]:
+        """Return which rows some of the combinations are."""
+        return [self.rows.index(c) for c in among]
+
+    def least(self, cases: Cases) -> tuple[float, Combination]:
+        """Return the least combined value and its combination: below zero, it lifts (durations left out of account)."""
+        return min(((c.of(cases), c) for c in self.true_of(cases)), key=lambda pair: pair[0])
+
+    def worst(self, cases: Cases) -> tuple[float, Combination]:
+        """Return the greatest combined value and its combination (durations left out of account)."""
+        return max(((c.of(cases), c) for c in self.rows), key=lambda pair: pair[0])
 
 
-@cache
-def _those_with(present: tuple[bool, ...]) -> tuple[Combination, ...]:
+@lru_cache(maxsize=256)
+def _those_with(among: Combinations, present: tuple[bool, ...]) -> tuple[Combination, ...]:
     def true(c: Combination) -> bool:
-        if c.factors.wind > 0.0:
-            return present[4]
+        if c.factors[among.always] > 0.0:
+            return present[among.always]
         return all(present[i] or factor == 0.0 for i, factor in enumerate(c.factors) if i > 0)
 
-    return tuple(c for c in COMBINATIONS if true(c))
+    return tuple(c for c in among.rows if true(c))
 
 
 def most_by_duration(combos: Sequence[Combination], demands: Iterable[float]) -> list[tuple[Combination, float]]:
@@ -114,13 +128,3 @@ def most_by_duration(combos: Sequence[Combination], demands: Iterable[float]) ->
         if known is None or demand > known[1]:
             found[combo.duration] = combo, demand
     return list(found.values())
-
-
-def least(cases: Cases) -> tuple[float, Combination]:
-    """Return the least combined value and its combination: below zero, it lifts (durations left out of account)."""
-    return min(((c.of(cases), c) for c in combinations_for(cases)), key=lambda pair: pair[0])
-
-
-def worst(cases: Cases) -> tuple[float, Combination]:
-    """Return the greatest combined value and its combination (durations left out of account)."""
-    return max(((c.of(cases), c) for c in COMBINATIONS), key=lambda pair: pair[0])

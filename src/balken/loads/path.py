@@ -99,15 +99,16 @@ def load_path(
     stands: tuple[Stand, ...] = (),
     makers: Mapping[str, Maker] = NO_MAKERS,
     decks: tuple[Deck, ...] = (),
+    by: Any = None,
 ) -> LoadPath:
     """Follow the reactions down through walls, decks and columns to the feet of the foundation walls and to the pads.
 
     ``reactions`` of each layout; ``wall_weights``, ``run_weights``: own weights, ``pads``: what was put on each pad by
     itself, N.  ``stands``: what stands free, ``makers``: what designs those of each kind for what they carry; ``decks``:
-    the floors that can be stood on.  Each carrier is a step of its own that the keeper remembers.
+    the floors that can be stood on; ``by``: the standard that they go by.  Each carrier is a step of its own that the keeper remembers.
     """
     below, circles = keeper.step("stands on", stands_on, lines, runs, places, stands, decks)
-    sweep = _Sweep(keeper, lines, runs, places, stands, makers, wall_weights | run_weights, openings, decks)
+    sweep = _Sweep(keeper, lines, runs, places, stands, makers, wall_weights | run_weights, openings, decks, by)
     sweep.run(below, reactions)
     every = (
         *(r for group in reactions for r in group),
@@ -149,13 +150,14 @@ class _Sweep:
         weights: dict[str, Cases],
         openings: dict[str, tuple[Opening, ...]],
         decks: tuple[Deck, ...],
+        by: Any,
     ) -> None:
         self.keeper, self.lines, self.weights, self.openings = keeper, lines, weights, openings
         self.columns, self.makers = {stand.id: stand for stand in stands}, makers
         self.on_pad = {column: place.pad for place in places for column in place.columns}
         self.bands = {w: line.band for w, line in lines.items()} | {run.id: lines[run.wall].band for run in runs}
         self.spans = {name: keeper.keep(f"span {name}", span) for name, span in _spans(lines, runs).items()}
-        self.decks = {deck.id: deck for deck in decks}
+        self.decks, self.by = {deck.id: deck for deck in decks}, by
         self.stand = {*lines, *self.columns}
         self.handed: dict[str, list[Laid]] = {}
         self.points: dict[str, list[PointLoad]] = {}
@@ -187,7 +189,7 @@ class _Sweep:
             f"plates {name}", (self._plate(under[0].on if under else ""), self.over.get(name, ""))
         )
         maker = self.makers[stand.kind]
-        made = self.keeper.step(f"carried {name}", carry_column, stand, maker, typed, at, plates, *laid)
+        made = self.keeper.step(f"carried {name}", carry_column, stand, maker, typed, at, plates, self.by, *laid)
         self.columned[name] = made
         if not under:
             self.lost.append(Reaction(name, "", stand.at, made.foot))

@@ -54,17 +54,19 @@ class Columned:
 
 Plates = tuple[str, str]
 """Species of the wooden plates under a foot and over a head, "" where there is none."""
-Maker = Callable[[Any, float, Cases, Plates], Any]
-"""Designs what a record says, of a height (mm), for a load on its head (N), between plates."""
+Maker = Callable[[Any, float, Cases, Plates, Any], Any]
+"""Designs what a record says, of a height (mm), for a load on its head (N), between plates, by a standard."""
 
 
-def carry_column(stand: Stand, make: Maker, typed: Cases, at: float | None, plates: Plates, *laid: Laid) -> Columned:
+def carry_column(
+    stand: Stand, make: Maker, typed: Cases, at: float | None, plates: Plates, by: Any, *laid: Laid
+) -> Columned:
     """Return what a column carries and hands down.
 
     ``typed``: at the pad it stands on; ``at``: where along what is under it, None on nothing; ``laid``: by what stands on it.
     """
     brought = Cases(*(round(v, 6) for v in total(part.sum for part in laid)))
-    post = make(stand.record, stand.head - stand.foot, brought.plus(typed), plates)
+    post = make(stand.record, stand.head - stand.foot, brought.plus(typed), plates, by)
     foot = brought.plus(post.own)
     handed: tuple[Laid, ...] = ()
     if at is not None:

@@ -168,16 +168,21 @@ class Reading(Record, frozen=True, kw_only=True):
     references: tuple[Reference, ...] = ()
 
 
+StandardId = Literal["us"]
+
+
 class Project(Record, frozen=True, kw_only=True):
     """Everything the user has decided.
 
     ``units`` only says how lengths are shown and read. ``steps`` says in which steps sizes left to
-    Balken come (2 in or 50 mm, 16 in or 400 mm), so that switching the units changes nothing.
+    Balken come (2 in or 50 mm, 16 in or 400 mm), so that switching the units changes nothing.  ``standard``: by what all
+    of it is checked.
     """
 
     name: str = "Untitled"
     units: Units = Units.IMPERIAL
     steps: Units = Units.IMPERIAL
+    standard: StandardId = "us"
     levels: tuple[Level, ...] = ()
     grids: tuple[Grid, ...] = ()
     buildups: tuple[BuildUp, ...] = ()

@@ -1,1 +1,1 @@
-"""Standards: demands in, checks out.  What a check is stands in ``checks``, its quantities in ``measures``."""
+"""Standards: demands in, checks out.  What is asked stands in ``demands``, what comes back in ``checks``."""

@@ -7,10 +7,7 @@ from balken.standards.measures import Quantity, Working
 from balken.value import Value
 
 if TYPE_CHECKING:
-    from balken.standards.us.beam_checks import BeamCase
-    from balken.standards.us.members import MemberCase
-    from balken.standards.us.post_checks import PostCase
-    from balken.standards.us.stud_checks import StudCase
+    from balken.standards.demands import BeamCase, MemberCase, PostCase, StudCase
 
 FAR_OVER = 99.0
 """Used this far or more is said as that: what nothing holds has no last figure."""

@@ -3,12 +3,10 @@ forces of their line.
 """
 
 import math
-from dataclasses import dataclass
-from typing import Literal
 
-from balken.catalog.sections import Section, section
-from balken.loads.cases import Cases, Combination, most_by_duration
+from balken.loads.cases import Combination, most_by_duration
 from balken.standards.checks import Check, MemberResult, worst_of
+from balken.standards.demands import BeamCase, BeamForces
 from balken.standards.measures import working
 from balken.standards.us.members import uplift_check
 from balken.standards.us.stability import beam_stability_factor, repetitive_factor
@@ -19,57 +17,6 @@ HEADER_LIMIT = 360.0
 """Live-load deflection of headers and girders, IRC R301.7 (L/360 under a floor)."""
 SIDEWAYS_LIMIT = 180.0
 """Deflection of a header under wind, as the wall it is in (IRC Table R301.7, note d)."""
-
-
-@dataclass(frozen=True, slots=True)
-class BeamCase:
-    """A beam with all that decides whether it works (mm).
-
-    ``clear``: between the faces of its supports. ``span``: NDS 3.2.1. ``unbraced``: length over which nothing holds its top edge.
-    ``pressure``: wind on the wall, kN/m2, over ``tall`` mm of wall.
-    """
-
-    kind: Literal["header", "joist under load"]
-    size: str
-    species: str
-    grade: str
-    clear: float
-    span: float
-    load: Cases
-    bearing: float
-    unbraced: float
-    pressure: float
-    tall: float
-
-    @property
-    def section(self) -> Section:
-        """Its section."""
-        return section(self.size)
-
-    @property
-    def line(self) -> Cases:
-        """Its load as if it lay evenly, by case, N/mm."""
-        return self.load.scaled(1.0 / self.span)
-
-    @property
-    def repetitive(self) -> float:
-        """Cr: its plies count when there are three (NDS 4.3.9)."""
-        return repetitive_factor(self.section.kind, 0.0) if self.section.plies >= 3 else 1.0
-
-
-@dataclass(frozen=True)
-class BeamForces:
-    """What a header's line brings, by combination: greatest moment (N mm), shear and reaction, least reaction (N).
-
-    ``sag``: E I times the greatest under live load, N mm3.
-    """
-
-    combos: tuple[Combination, ...]
-    moments: list[float]
-    shears: list[float]
-    most: list[float]
-    least: list[float]
-    sag: float
 
 
 def check_beam(case: BeamCase, forces: BeamForces) -> MemberResult:
@@ -94,10 +41,15 @@ def check_beam(case: BeamCase, forces: BeamForces) -> MemberResult:
     return MemberResult(case, tuple(found))
 
 
+def _repetitive(case: BeamCase) -> float:
+    """Return Cr: its plies count when there are three (NDS 4.3.9)."""
+    return repetitive_factor(case.section.kind, 0.0) if case.section.plies >= 3 else 1.0
+
+
 def _strength(case: BeamCase, values: Values, combo: Combination) -> tuple[float, float]:
     """Return (Fb', CL)."""
     cf, lumber = size_factors(case.species, case.grade, case.section)[0], case.section
-    star = values.fb * combo.duration * cf * case.repetitive
+    star = values.fb * combo.duration * cf * _repetitive(case)
     factor = beam_stability_factor(star, values.e_min, case.unbraced, lumber.breadth, lumber.depth)
     return star * factor, factor
 

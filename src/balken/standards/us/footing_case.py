@@ -9,9 +9,10 @@ from functools import cached_property
 from typing import Literal
 
 from balken.catalog.materials import weight
-from balken.loads.cases import COMBINATIONS, Cases, Combination
+from balken.loads.cases import Cases, Combination
 from balken.standards.checks import Check
 from balken.standards.us import aci
+from balken.standards.us.asce7 import ASD
 from balken.units.system import PSI
 
 Kind = Literal["strip", "pad"]
@@ -90,9 +91,9 @@ class FootingCase:
         earth = " + H" if self.sideways.earth or self.sideways.moment else ""
         side = self.sideways
         wind = bool(self.load.wind or side.wind or side.wind_moment)
-        rows = [(self.load, c, c.name + earth) for c in COMBINATIONS if wind or not c.factors.wind]
+        rows = [(self.load, c, c.name + earth) for c in ASD.rows if wind or not c.factors.wind]
         if side.light is not None and earth:
-            rows.append((Cases(dead=side.light), COMBINATIONS[0], "D + H, lightest stretch"))
+            rows.append((Cases(dead=side.light), ASD.rows[0], "D + H, lightest stretch"))
         return tuple(rows)
 
 

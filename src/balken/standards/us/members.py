@@ -17,11 +17,11 @@ from balken.analysis.beam import (
     simple_shear,
     sloped_deflection,
 )
-from balken.catalog.sections import Section, section
-from balken.framing.pieces import MadeOf
-from balken.loads.cases import Cases, Combination, combinations_for
+from balken.loads.cases import Cases, Combination
 from balken.standards.checks import Check, MemberResult, worst_of
+from balken.standards.demands import MemberCase
 from balken.standards.measures import working
+from balken.standards.us.asce7 import ASD
 from balken.standards.us.stability import (
     SLENDEREST,
     buckling_stress,
@@ -39,74 +39,32 @@ LEAST_BEARING = 1.5 * INCH
 """IRC R502.6 and R802.6: bearing on wood or metal."""
 
 
-@dataclass(frozen=True, slots=True)
-class MemberCase:
-    """One member with all that decides whether it works (mm, kN/m2 on plan, N).
-
-    ``clear``: horizontal clear span. ``limit``: n of the deflection limit L/n on the live part.
-    ``bearing``: length of the shorter bearing. ``over``: overhang beyond the support, in plan.
-    ``notch``: depth lost at the bird's mouth. ``tension``: axial force along it.  ``thrust``: sideways force with
-    which a rafter leans on its eave and its ridge.  ``bears``: what it brings to its most loaded bearing (none: half
-    its load).  ``tables``: the span is the clear one, as the span tables take it.
-    """
-
-    kind: Kind
-    size: str
-    species: str
-    grade: str
-    clear: float
-    spacing: float
-    load: Cases
-    limit: float
-    bearing: float = LEAST_BEARING
-    pitch: float = 0.0
-    over: float = 0.0
-    notch: float = 0.0
-    tension: Cases = NO_LOAD
-    thrust: Cases = NO_LOAD
-    bears: Cases = NO_LOAD
-    tables: bool = False
-
-    @property
-    def section(self) -> Section:
-        """Its section."""
-        return section(self.size)
-
-    @property
-    def line(self) -> Cases:
-        """Line load on plan by case, N/mm."""
-        return self.load.scaled(self.spacing / 1000.0)
-
-    @property
-    def repetitive(self) -> float:
-        """Cr for its spacing."""
-        return repetitive_factor(self.section.kind, self.spacing)
-
-    def end_force(self, combo: Combination) -> float:
-        """Return what it brings to its most loaded bearing under a combination, N; below zero it lifts."""
-        if any(self.bears):
-            return combo.of(self.bears)
-        beyond = 0.0 if self.tables else self.over + self.bearing
-        return combo.of(self.line) * (self.clear / 2.0 + beyond)
-
-    def span(self, values: Values, combo: Combination) -> float:
-        """Return the span for strength and sag (NDS 3.2.1), mm in plan."""
-        if self.tables:
-            return self.clear
-        # Half the needed bearing at each end, never more than there is.
-        need = abs(combo.of(self.line)) * self.clear / 2.0 / (values.fc_perp * self.section.breadth)
-        return design_span(self.clear, min(need, self.bearing))
+def repetitive(case: MemberCase) -> float:
+    """Return Cr for its spacing."""
+    return repetitive_factor(case.section.kind, case.spacing)
 
 
-def with_wood(case: MemberCase, own: MadeOf) -> MemberCase:
-    """Return a case of the species and grade of a hand edit, where it says any."""
-    return replace(case, species=own.species or case.species, grade=own.grade or case.grade)
+def end_force(case: MemberCase, combo: Combination) -> float:
+    """Return what it brings to its most loaded bearing under a combination, N; below zero it lifts."""
+    if any(case.bears):
+        return combo.of(case.bears)
+    beyond = 0.0 if case.tables else case.over + case.bearing
+    return combo.of(case.line) * (case.clear / 2.0 + beyond)
+
+
+def span_of(case: MemberCase, values: Values, combo: Combination) -> float:
+    """Return the span for strength and sag (NDS 3.2.1), mm in plan."""
+    if case.tables:
+        return case.clear
+    # Half the needed bearing at each end, never more than there is.
+    need = abs(combo.of(case.line)) * case.clear / 2.0 / (values.fc_perp * case.section.breadth)
+    return design_span(case.clear, min(need, case.bearing))
 
 
 def bending_value(case: MemberCase, values: Values, duration: float) -> float:
     """Return Fb' = Fb CD CF Cr (NDS Table 4.3.1), N/mm2."""
     cf = size_factors(case.species, case.grade, case.section)[0]
-    return values.fb * duration * cf * case.repetitive
+    return values.fb * duration * cf * repetitive(case)
 
 
 @lru_cache(maxsize=8_192)
@@ -116,7 +74,7 @@ def check_member(case: MemberCase) -> MemberResult:
     Raises KeyError for unknown sizes, species or grades.
     """
     values = reference_values(case.species, case.grade, case.section)
-    combos = combinations_for(case.load.plus(case.tension).plus(case.thrust).plus(case.bears))
+    combos = ASD.true_of(case.load.plus(case.tension).plus(case.thrust).plus(case.bears))
     found = [
         worst_of([_bending(case, values, c) for c in combos]),
         worst_of([_shear(case, values, c) for c in combos]),
@@ -129,9 +87,9 @@ def check_member(case: MemberCase) -> MemberResult:
         found += [worst_of([f(case, values, c) for c in combos]) for f in (_pressed, _pressed_and_bent)]
     if case.over > 0.0:
         found.append(worst_of([_overhang(case, values, c) for c in combos]))
-    lifted = min(combos, key=case.end_force)
-    if case.end_force(lifted) < -1e-6:
-        found.append(uplift_check(-case.end_force(lifted), lifted.name))
+    lifted = min(combos, key=lambda combo: end_force(case, combo))
+    if end_force(case, lifted) < -1e-6:
+        found.append(uplift_check(-end_force(case, lifted), lifted.name))
     found.sort(key=lambda check: -check.used)
     return MemberResult(case, tuple(found))
 
@@ -144,18 +102,18 @@ def uplift_check(force: float, combination: str) -> Check:
 
 
 def _moment(case: MemberCase, values: Values, combo: Combination) -> float:
-    return abs(simple_moment(combo.of(case.line), case.span(values, combo)))
+    return abs(simple_moment(combo.of(case.line), span_of(case, values, combo)))
 
 
 def _bending(case: MemberCase, values: Values, combo: Combination) -> Check:
-    moment, span = _moment(case, values, combo), case.span(values, combo)
+    moment, span = _moment(case, values, combo), span_of(case, values, combo)
     allowed = bending_value(case, values, combo.duration)
     cf = size_factors(case.species, case.grade, case.section)[0]
     lines = (
         working("span {} (NDS 3.2.1), w = {}", (span, "length"), (combo.of(case.line), "line force")),
         working("M = w L\u00b2/8 = {}, S = {}", (moment * 1e-6, "moment"), (case.section.modulus, "modulus")),
         working(
-            f"Fb' = Fb CD CF Cr = {{}} x {combo.duration:g} x {cf:g} x {case.repetitive:g} = {{}}",
+            f"Fb' = Fb CD CF Cr = {{}} x {combo.duration:g} x {cf:g} x {repetitive(case):g} = {{}}",
             (values.fb, "stress"),
             (allowed, "stress"),
         ),
@@ -176,7 +134,7 @@ def _shear(case: MemberCase, values: Values, combo: Combination) -> Check:
 
 def _bearing(case: MemberCase, values: Values, combo: Combination) -> Check:
     """Cb = 1 at member ends (NDS 3.10.4); Fc perp takes no load duration factor (NDS Table 4.3.1)."""
-    force, length = max(case.end_force(combo), 0.0), max(case.bearing, 1.0)
+    force, length = max(end_force(case, combo), 0.0), max(case.bearing, 1.0)
     stress = force / (case.section.breadth * length)
     lines = (working("R = {} on {} of bearing", (force / 1000.0, "force"), (length, "length")),)
     return Check("bearing", "NDS 3.10.2", stress, values.fc_perp, "stress", combo.name, lines)
@@ -199,9 +157,9 @@ def _deflection(case: MemberCase, values: Values) -> Check:
         sag = sloped_deflection(live, span, case.pitch, values.e, case.section.inertia)
     else:
         sag = simple_deflection(live, span, values.e, case.section.inertia)
-    allowed = span * math.hypot(1.0, case.pitch) / case.limit
+    allowed = span * math.hypot(1.0, case.pitch) / case.limit.n
     lines = (working("live part w = {}, E = {}", (live, "line force"), (values.e, "stress")),)
-    return Check(f"deflection L/{case.limit:g}", "IRC R301.7", sag, allowed, "length", "live part alone", lines)
+    return Check(f"deflection L/{case.limit.n:g}", case.limit.clause, sag, allowed, "length", "live part alone", lines)
 
 
 def _tension(case: MemberCase, values: Values, combo: Combination) -> Check:
@@ -211,7 +169,7 @@ def _tension(case: MemberCase, values: Values, combo: Combination) -> Check:
     ft = force / case.section.area
     fb = _moment(case, values, combo) / case.section.modulus
     ft_allowed = values.ft * combo.duration * cf_tension
-    fb_allowed = values.fb * combo.duration * cf_bending * case.repetitive
+    fb_allowed = values.fb * combo.duration * cf_bending * repetitive(case)
     lines = (
         working("T = {}: ft = {}, Ft' = {}", (force / 1000.0, "force"), (ft, "stress"), (ft_allowed, "stress")),
         working("fb = {}, Fb* = {}", (fb, "stress"), (fb_allowed, "stress")),
@@ -234,7 +192,7 @@ def _column_values(case: MemberCase, values: Values, combo: Combination) -> tupl
     """Return (Fc', FcE, le/d): it buckles square to the roof over its length on the slope; sheathing holds it sideways."""
     _, _, cf = size_factors(case.species, case.grade, case.section)
     fc_star = values.fc * combo.duration * cf
-    length, depth = case.span(values, combo) * math.hypot(1.0, case.pitch), case.section.depth
+    length, depth = span_of(case, values, combo) * math.hypot(1.0, case.pitch), case.section.depth
     allowed = fc_star * stability_factor(fc_star, values.e_min, length, depth)
     return allowed, buckling_stress(values.e_min, length / depth), length / depth
 
@@ -303,7 +261,7 @@ def greatest_span(case: MemberCase) -> Span:
     values = reference_values(case.species, case.grade, case.section)
     lumber = case.section
     limits: list[tuple[float, str, str]] = []
-    for combo in combinations_for(case.load):
+    for combo in ASD.true_of(case.load):
         w = combo.of(case.line)
         if w <= 0.0:
             continue
@@ -315,20 +273,9 @@ def greatest_span(case: MemberCase) -> Span:
     live = _live(case)
     if live > 0.0:
         slope = math.hypot(1.0, case.pitch)
-        cube = 384.0 * values.e * lumber.inertia / (5.0 * live * case.limit) / slope
-        limits.append((cube ** (1.0 / 3.0), f"deflection L/{case.limit:g}", "IRC R301.7"))
+        cube = 384.0 * values.e * lumber.inertia / (5.0 * live * case.limit.n) / slope
+        limits.append((cube ** (1.0 / 3.0), f"deflection L/{case.limit.n:g}", case.limit.clause))
     if not limits:
         raise ValueError("no load acts on the member; type a live, dead or snow load above zero")
     length, governs, clause = min(limits)
     return Span(length, governs, clause, check_member(replace(case, clear=length)))
-
-
-def rafter_limit(pitch: float) -> float:
-    """Return n of L/n for rafters with no ceiling attached: 180 steeper than 3 in 12, else 240 (IRC R301.7)."""
-    return 180.0 if pitch > 0.25 else 240.0
-
-
-JOIST_LIMIT = 360.0
-"""Floors, IRC R301.7."""
-CEILING_LIMIT = 240.0
-"""Ceilings with flexible finish (gypsum board), IRC R301.7."""

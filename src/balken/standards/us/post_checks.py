@@ -4,15 +4,14 @@ A post stands free: pinned at head and foot, nothing holds it between them eithe
 """
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
-from typing import Literal
 
-from balken.catalog.post_shapes import PostShape
 from balken.catalog.sections import section
-from balken.loads.cases import Cases, Combination, combinations_for, least, most_by_duration
+from balken.loads.cases import Combination, most_by_duration
 from balken.standards.checks import Check, MemberResult, worst_of
+from balken.standards.demands import PostCase
 from balken.standards.measures import working
+from balken.standards.us.asce7 import ASD
 from balken.standards.us.members import uplift_check
 from balken.standards.us.stability import SLENDEREST, buckling_stress, stability_factor
 from balken.standards.us.values import Values, reference_values, size_factors, timber_values
@@ -29,39 +28,13 @@ STEEL_SLENDEREST = 200.0
 """L/r of steel columns, preferably at most (AISC 360-16, E2, user note)."""
 
 
-@dataclass(frozen=True, slots=True)
-class PostCase:
-    """A post with all that decides whether it works (mm, N): its section, the height between head and foot, its load.
-
-    ``plates``: species of the wooden plates that its foot stands on and its head carries, "" where there is none.
-    """
-
-    kind: Literal["post"]
-    shape: PostShape
-    species: str
-    grade: str
-    clear: float
-    axial: Cases
-    plates: tuple[str, str] = ("", "")
-
-    @property
-    def size(self) -> str:
-        """The name of its section."""
-        return self.shape.name
-
-    @property
-    def line(self) -> Cases:
-        """Nothing lies along it."""
-        return Cases()
-
-
 @lru_cache(maxsize=1_024)
 def check_post(case: PostCase) -> MemberResult:
     """Check a post of timber or steel from the list.
 
     Raises KeyError for species and grades that there are none of.
     """
-    combos = combinations_for(case.axial)
+    combos = ASD.true_of(case.axial)
     pressed = [max(combo.of(case.axial), 0.0) for combo in combos]
     steel = case.shape.kind in ("pipe", "tube")
     if steel:
@@ -74,7 +47,7 @@ def check_post(case: PostCase) -> MemberResult:
         found.append(Check("slenderness le/d", _SLENDER[case.shape.kind], slender, SLENDEREST, "slenderness", ""))
         most = pressed.index(max(pressed))
         found += [_plate(case, end, combos[most], pressed[most]) for end in (0, 1) if case.plates[end]]
-    lifted, combo = least(case.axial)
+    lifted, combo = ASD.least(case.axial)
     if lifted < -1e-6:
         found.append(uplift_check(-lifted, combo.name))
     found.sort(key=lambda check: -check.used)

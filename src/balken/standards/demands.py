@@ -1,0 +1,176 @@
+"""What is asked of a standard: members, studs, beams and posts with all that decides whether they work.
+
+Records of dimensions and loads alone; no value and no clause of any standard stands here, but for the limits that a
+standard gave, which carry their clause.
+"""
+
+from dataclasses import dataclass, replace
+from typing import Literal, NamedTuple
+
+from balken.catalog.post_shapes import PostShape
+from balken.catalog.sections import Section, section
+from balken.framing.pieces import MadeOf
+from balken.loads.cases import Cases, Combination
+from balken.units.system import INCH
+
+NO_LOAD = Cases()
+Kind = Literal["joist", "rafter", "ceiling tie"]
+
+
+class Limit(NamedTuple):
+    """A limit of sag: n of span/n, and the clause that asks for it."""
+
+    n: float
+    clause: str
+
+
+NOT_LIMITED = Limit(1.0, "")
+"""Where nothing bends it."""
+
+
+@dataclass(frozen=True, slots=True)
+class MemberCase:
+    """One member with all that decides whether it works (mm, kN/m2 on plan, N).
+
+    ``clear``: horizontal clear span. ``limit``: of the sag under the live part.
+    ``bearing``: length of the shorter bearing. ``over``: overhang beyond the support, in plan.
+    ``notch``: depth lost at the bird's mouth. ``tension``: axial force along it.  ``thrust``: sideways force with
+    which a rafter leans on its eave and its ridge.  ``bears``: what it brings to its most loaded bearing (none: half
+    its load).  ``tables``: the span is the clear one, as the span tables take it.
+    """
+
+    kind: Kind
+    size: str
+    species: str
+    grade: str
+    clear: float
+    spacing: float
+    load: Cases
+    limit: Limit
+    bearing: float = 1.5 * INCH
+    pitch: float = 0.0
+    over: float = 0.0
+    notch: float = 0.0
+    tension: Cases = NO_LOAD
+    thrust: Cases = NO_LOAD
+    bears: Cases = NO_LOAD
+    tables: bool = False
+
+    @property
+    def section(self) -> Section:
+        """Its section."""
+        return section(self.size)
+
+    @property
+    def line(self) -> Cases:
+        """Line load on plan by case, N/mm."""
+        return self.load.scaled(self.spacing / 1000.0)
+
+
+@dataclass(frozen=True, slots=True)
+class StudCase:
+    """A stud with all that decides whether it works (mm, N, kN/m2).
+
+    ``clear``: height between its plates. ``axial``: force by case. ``pressure``: wind on the wall at
+    strength level over a width of ``spacing``. ``plate``: species of the plate it bears on; ``stands``: on the
+    plate's inner part, or (at a door, at a corner) within 3 in of its end.
+    """
+
+    kind: Literal["stud", "king stud", "jack stud", "built-up post"]
+    size: str
+    species: str
+    grade: str
+    clear: float
+    spacing: float
+    axial: Cases
+    pressure: float = 0.0
+    plate: str = "DF-L"
+    limit: Limit = NOT_LIMITED
+    stands: Literal["inner", "end"] = "inner"
+
+    @property
+    def section(self) -> Section:
+        """Its section."""
+        return section(self.size)
+
+    @property
+    def line(self) -> Cases:
+        """Line load square to the wall by case, N/mm."""
+        return Cases(wind=self.pressure * self.spacing / 1000.0)
+
+
+@dataclass(frozen=True, slots=True)
+class BeamCase:
+    """A beam with all that decides whether it works (mm).
+
+    ``clear``: between the faces of its supports. ``span``: NDS 3.2.1. ``unbraced``: length over which nothing holds its top edge.
+    ``pressure``: wind on the wall, kN/m2, over ``tall`` mm of wall.
+    """
+
+    kind: Literal["header", "joist under load"]
+    size: str
+    species: str
+    grade: str
+    clear: float
+    span: float
+    load: Cases
+    bearing: float
+    unbraced: float
+    pressure: float
+    tall: float
+
+    @property
+    def section(self) -> Section:
+        """Its section."""
+        return section(self.size)
+
+    @property
+    def line(self) -> Cases:
+        """Its load as if it lay evenly, by case, N/mm."""
+        return self.load.scaled(1.0 / self.span)
+
+
+@dataclass(frozen=True)
+class BeamForces:
+    """What a header's line brings, by combination: greatest moment (N mm), shear and reaction, least reaction (N).
+
+    ``sag``: E I times the greatest under live load, N mm3.
+    """
+
+    combos: tuple[Combination, ...]
+    moments: list[float]
+    shears: list[float]
+    most: list[float]
+    least: list[float]
+    sag: float
+
+
+@dataclass(frozen=True, slots=True)
+class PostCase:
+    """A post with all that decides whether it works (mm, N): its section, the height between head and foot, its load.
+
+    ``plates``: species of the wooden plates that its foot stands on and its head carries, "" where there is none.
+    """
+
+    kind: Literal["post"]
+    shape: PostShape
+    species: str
+    grade: str
+    clear: float
+    axial: Cases
+    plates: tuple[str, str] = ("", "")
+
+    @property
+    def size(self) -> str:
+        """The name of its section."""
+        return self.shape.name
+
+    @property
+    def line(self) -> Cases:
+        """Nothing lies along it."""
+        return Cases()
+
+
+def with_wood(case: MemberCase, own: MadeOf) -> MemberCase:
+    """Return a case of the species and grade of a hand edit, where it says any."""
+    return replace(case, species=own.species or case.species, grade=own.grade or case.grade)

@@ -153,7 +153,7 @@ _START = """
 import time; t = time.perf_counter()
 from PySide6.QtWidgets import QApplication
 from balken.app.look import dress
-from balken.app.session import Session
+from balken.session.session import Session
 from balken.app.window import MainWindow
 from balken.demo import orchard_road
 app = QApplication([]); dress(app)

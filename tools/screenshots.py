@@ -10,14 +10,14 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from balken.app.field_kinds import apply_to
-from balken.app.fields import WALL_OF
 from balken.app.look import dress
-from balken.app.session import Session
 from balken.app.window import MainWindow
 from balken.demo import orchard_road
 from balken.derived.model import Model
 from balken.exchange.former_names import former_names
+from balken.panel.field_kinds import apply_to
+from balken.panel.fields import WALL_OF
+from balken.session.session import Session
 
 
 def named(model: Model, former: str) -> str:

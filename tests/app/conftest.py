@@ -11,9 +11,9 @@ from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLineEdit, Q
 from tests.shop import shop
 
 from balken.app.look import dress
-from balken.app.session import Session
 from balken.app.window import MainWindow
 from balken.exchange.journal import Journal
+from balken.session.session import Session
 
 
 class User:

@@ -6,11 +6,11 @@ from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QWidget
 from tests.names import named
 from tests.shop import shop
 
-from balken.app.card_content import card
-from balken.app.card_parts import Button, Entry, Fact, Rows, Used
-from balken.app.cards_set_out import spacings_text
-from balken.app.session import Session
 from balken.model import edits
+from balken.panel.card_content import card
+from balken.panel.card_parts import Button, Entry, Fact, Rows, Used
+from balken.panel.cards_set_out import spacings_text
+from balken.session.session import Session
 from balken.units import Units
 
 
@@ -121,7 +121,7 @@ def test_a_fault_while_deriving_keeps_the_project(session, monkeypatch):
     def fall(*_):
         raise ZeroDivisionError("made up")
 
-    monkeypatch.setattr("balken.app.recent.derive", fall)
+    monkeypatch.setattr("balken.session.recent.derive", fall)
     assert not session.apply("x", lambda p: edits.set_level(p, "level-2", 3000.0))
     assert session.project is before
     assert session.model is model

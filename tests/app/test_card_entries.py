@@ -7,14 +7,10 @@ import pytest
 from PySide6.QtWidgets import QLineEdit
 from tests.shop import shop
 
-from balken.app.card_content import card
-from balken.app.card_parts import Entry
 from balken.app.dialogs import LevelDialog
 from balken.app.pads_dialog import PadsDialog
-from balken.app.session import Session
 from balken.app.set_out_dialogs import ColumnsDialog, GridDialog
 from balken.app.slope_dialog import SlopeDialog
-from balken.app.stages import STAGES
 from balken.app.wall_dialogs import (
     CopyToLevelDialog,
     MirrorDialog,
@@ -27,6 +23,10 @@ from balken.app.wall_dialogs import (
 from balken.demo import orchard_road
 from balken.model import edits
 from balken.model.errors import EditError
+from balken.panel.card_content import card
+from balken.panel.card_parts import Entry
+from balken.panel.stages import STAGES
+from balken.session.session import Session
 from balken.units import UnitError, Units
 
 KINDS = ("walls", "openings", "foundations", "floors", "roofs", "levels", "grids", "pads", "slabs", "recesses", "spots")

@@ -7,11 +7,11 @@ from hypothesis import strategies as st
 from tests.shop import shop
 from tests.test_robust import EDITS
 
-from balken.app.session import Session
 from balken.derive import derive
 from balken.documents.cross_section import cross_section, effective_cut
 from balken.documents.plan import PlanOf, plan
 from balken.documents.quantities import quantities
+from balken.session.session import Session
 
 PARTS = frozenset({"grid", "walls", "foundations", "floors", "roof", "outline", "ground"})
 DEEDS = ("try", "try", "make", "make", "make what was tried", "drop", "undo", "undo", "redo")

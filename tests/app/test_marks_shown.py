@@ -2,8 +2,6 @@
 
 from tests.shop import shop
 
-from balken.app.card_content import card
-from balken.app.session import Session
 from balken.app.tables import BottomPanel
 from balken.derive import derive
 from balken.documents.elevation import marks_in
@@ -11,6 +9,8 @@ from balken.documents.schedule import cut_list, member_rows, member_table
 from balken.framing.pieces import cut_length
 from balken.model import edits
 from balken.model.naming import is_made
+from balken.panel.card_content import card
+from balken.session.session import Session
 
 
 def test_members_alike_share_a_mark_and_others_do_not(demo_model):

@@ -111,8 +111,8 @@ def test_a_file_changed_on_disk_is_noticed_before_it_is_replaced(demo_user, tmp_
 
 
 def test_a_file_open_in_another_window_is_said(demo_user, tmp_path, monkeypatch):
-    from balken.app.session import Session
     from balken.exchange.journal import Journal
+    from balken.session.session import Session
 
     file = tmp_path / "house.balken"
     assert demo_user.session.save(file)

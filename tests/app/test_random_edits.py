@@ -6,10 +6,10 @@ import random
 from PySide6.QtWidgets import QApplication
 from tests.test_robust import EDITS
 
-from balken.app.stages import STAGES
 from balken.demo import orchard_road
 from balken.derive import derive
 from balken.model import wall_edits
+from balken.panel.stages import STAGES
 
 COUNT = int(os.environ.get("BALKEN_WINDOW_EDITS", "200"))
 """How many edits are made; `make hunt` makes many more."""

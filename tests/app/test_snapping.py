@@ -2,9 +2,9 @@
 
 import pytest
 
-from balken.app.snapping import snap
 from balken.derive import derive
 from balken.model import edits
+from balken.panel.snapping import snap
 from balken.units.system import FOOT, INCH
 
 NEAR = 200.0

@@ -7,14 +7,14 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 from tests.shop import shop
 
-from balken.app import recent
 from balken.app.drawing_view import AHEAD
-from balken.app.recent import MOST
-from balken.app.session import Session
 from balken.derive import derive
 from balken.documents.display import Area
 from balken.model import edits
 from balken.model.records import Grid
+from balken.session import recent
+from balken.session.recent import MOST
+from balken.session.session import Session
 
 CTRL, NONE = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.NoModifier
 

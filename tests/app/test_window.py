@@ -8,7 +8,6 @@ from PySide6.QtTest import QTest
 from tests.names import named
 from tests.shop import shop
 
-from balken.app.session import Session
 from balken.app.window import MainWindow
 from balken.demo import orchard_road
 from balken.derive import derive
@@ -16,6 +15,7 @@ from balken.exchange.journal import Journal, leftovers
 from balken.model import edits
 from balken.model.lookup import by_id, locate
 from balken.model.records import Hang
+from balken.session.session import Session
 from balken.units import Units
 from balken.units.system import FOOT, INCH
 

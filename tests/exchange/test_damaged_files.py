@@ -230,8 +230,8 @@ def test_names_that_are_no_utf8(tmp_path):
     assert project_file.to_bytes(project_file.load(path)) == project_file.to_bytes(p)
     from pathlib import Path
 
-    from balken.app.session import Session
     from balken.exchange.journal import Journal
+    from balken.session.session import Session
 
     session = Session(None, Journal(tmp_path / "journal"))
     assert session.open(Path(path))

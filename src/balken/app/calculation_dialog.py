@@ -7,8 +7,8 @@ from PySide6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QW
 
 from balken.app.drawing_view import DrawingView
 from balken.app.plain import Label
-from balken.app.session import Session
 from balken.documents.calculation import calculation_pages
+from balken.session.session import Session
 
 
 class CalculationDialog(QDialog):

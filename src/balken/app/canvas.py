@@ -14,12 +14,9 @@ from balken.app.drawing_view import DrawingView
 from balken.app.entry import CursorEntry, Place
 from balken.app.foundation_tools import PadTool, RecessTool, StepTool
 from balken.app.painting import write_centred
-from balken.app.session import Session
 from balken.app.set_out_tools import BaseDrawingTool, GridPlaceTool, SpotTool
-from balken.app.settings import Settings
 from balken.app.storey_box import StoreyBox
 from balken.app.tools import CutTool, PolygonTool, SelectTool, Tool, outside_of
-from balken.app.trial_lines import plan_trial_lines
 from balken.app.wall_tools import OpeningTool, RectangleTool, WallTool
 from balken.derived.model import Model
 from balken.documents.cross_section import effective_cut
@@ -33,6 +30,9 @@ from balken.model import edits, foundation_edits
 from balken.model.errors import EditError
 from balken.model.lookup import find, foundation_part
 from balken.model.records import BaseDrawing, CutLine
+from balken.panel.trial_lines import plan_trial_lines
+from balken.session.session import Session
+from balken.session.tool_settings import Settings
 
 TOOLS: dict[str, type[Tool]] = {
     tool.name: tool

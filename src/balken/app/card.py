@@ -17,12 +17,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from balken.app.card_parts import Button, Card, Entry, Fact, Note, Part, Rows, Used, frame, looks, take_deeds
 from balken.app.plain import Label, tip
-from balken.app.session import Session
 from balken.app.trial_button import TrialButton
 from balken.documents.style import FILLS, INK, used_fill
 from balken.model.errors import EditError
+from balken.panel.card_parts import Button, Card, Entry, Fact, Note, Part, Rows, Used, frame, looks, take_deeds
+from balken.session.session import Session
 from balken.standards.checks import used_text
 from balken.units import UnitError
 

@@ -4,10 +4,10 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QTreeWidget, QTreeWidgetItem, QVBoxLayout, QWidget
 
 from balken.app.plain import Label, tip
-from balken.app.session import Session
 from balken.exchange.ifc_changes import changes
 from balken.exchange.ifc_taking_over import apply_changes
 from balken.model.records import Reading
+from balken.session.session import Session
 
 
 class ChangesDialog(QDialog):

@@ -15,12 +15,12 @@ from PySide6.QtWidgets import (
 )
 
 from balken.app.plain import Label
-from balken.app.session import Session
 from balken.exchange.ifc_source import Report
 from balken.exchange.journal import Leftover
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.lookup import listed
+from balken.session.session import Session
 from balken.units import UnitError, Units, format_length, parse_length
 
 

@@ -6,13 +6,13 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QMouseEvent
 
-from balken.app.session import Edit
 from balken.framing.bands import Band
 from balken.geometry.plane import Point, dot, off_line, sub, turn
 from balken.model import edits, foundation_edits, grid_edits, wall_edits
 from balken.model.lookup import by_id, foundation_part
 from balken.model.naming import grid_and_axis, run_name
 from balken.model.records import Opening
+from balken.session.session import Edit
 from balken.units import Units, format_length
 from balken.units.system import INCH
 

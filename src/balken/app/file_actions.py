@@ -8,7 +8,6 @@ from PySide6.QtWidgets import QDialog, QFileDialog, QLabel, QMainWindow, QMessag
 from balken.app.changes_dialog import ChangesDialog
 from balken.app.dialogs import LeftoverDialog, ReportDialog
 from balken.app.plain import warn
-from balken.app.session import Session
 from balken.app.work import ReadAnswer, ReadRequest, WorkBar, WriteAnswer, WriteRequest
 from balken.demo import orchard_road
 from balken.documents.calculation import all_calculations, can_calculate
@@ -19,6 +18,7 @@ from balken.exchange.journal import discard, leftovers
 from balken.exchange.project_file import SUFFIX
 from balken.model import base_drawing_edits, edits
 from balken.model.records import Project
+from balken.session.session import Session
 
 _KINDS = {
     "pdf": ("PDF (*.pdf)", ".pdf"),

@@ -9,11 +9,11 @@ from PySide6.QtWidgets import QWidget
 from balken.app.canvas import scale_for
 from balken.app.drawing_view import DrawingView
 from balken.app.painting import write_centred
-from balken.app.session import Session
 from balken.documents.display import Item
 from balken.documents.elevation import framed_walls, stacked
 from balken.documents.foundation_elevation import foundation_runs_of, stacked_foundations
 from balken.model.naming import run_of
+from balken.session.session import Session
 
 COARSEST = 70.0
 """No drawing scale coarser than this: the strings would grow larger than the walls."""

@@ -7,9 +7,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QCheckBox, QLineEdit, QWidget
 
 from balken.app.drawing_view import DrawingView
-from balken.app.session import Session
 from balken.app.tools import label
-from balken.app.trial_lines import section_trial_lines
 from balken.derived.model import Model
 from balken.documents.cross_section import cross_section, cut_view, effective_cut, low_and_high
 from balken.documents.dimensions import spread
@@ -19,6 +17,8 @@ from balken.documents.style import SELECTED
 from balken.model import edits
 from balken.model.lookup import by_id, listed
 from balken.model.records import Level
+from balken.panel.trial_lines import section_trial_lines
+from balken.session.session import Session
 from balken.units import UnitError, format_length, parse_length
 
 LEVEL_COLOUR = "#2E6A6A"

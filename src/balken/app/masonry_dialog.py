@@ -13,11 +13,11 @@ from PySide6.QtWidgets import (
 )
 
 from balken.app.plain import Label
-from balken.app.session import Session
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, wall_label
 from balken.model.masonry import Measured, Module, fit, measure
 from balken.model.records import Opening, Project
+from balken.session.session import Session
 from balken.units import UnitError, format_length, parse_length
 
 CAUTION = "#A82A10"
@@ -154,4 +154,5 @@ class MasonryDialog(QWidget):
             self.session.message.emit("Walls and openings fit the module.", False)
 
     def closeEvent(self, event: object) -> None:
+        self.session.changed.disconnect(self.refresh)
         self.session.try_out(None)

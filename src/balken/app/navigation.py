@@ -11,12 +11,12 @@ from balken.app.masonry_dialog import MasonryDialog
 from balken.app.selection_actions import SelectionActions
 from balken.app.sheet_view import SheetView
 from balken.app.space import SpaceView
-from balken.app.stages import STAGES, Stage
 from balken.app.tables import BottomPanel
 from balken.derived.finding import Finding
 from balken.documents.plan import PlanOf, shown_floors
 from balken.model.lookup import by_id
 from balken.model.naming import owner_of
+from balken.panel.stages import STAGES, Stage
 
 
 class Navigation(SelectionActions):

@@ -4,12 +4,12 @@ from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from balken.app.dialogs import FormDialog
 from balken.app.foundation_tools import pad_heights
-from balken.app.session import Session
 from balken.app.wall_dialogs import level_box
 from balken.model import column_edits, foundation_edits
 from balken.model.errors import EditError
 from balken.model.lookup import by_id
 from balken.model.records import Hang
+from balken.session.session import Session
 from balken.units import parse_force, parse_length
 
 

@@ -12,11 +12,11 @@ from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
 from balken.app.look import dress
-from balken.app.session import Session
 from balken.app.window import MainWindow
 from balken.demo import orchard_road
 from balken.exchange import project_file
 from balken.exchange.journal import Journal
+from balken.session.session import Session
 
 
 def _unexpected(

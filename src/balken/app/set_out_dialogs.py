@@ -3,13 +3,14 @@
 from PySide6.QtWidgets import QCheckBox, QComboBox, QLabel, QLineEdit, QWidget
 
 from balken.app.dialogs import FormDialog
-from balken.app.session import Session
 from balken.catalog.post_shapes import SIZES_OF
 from balken.model import column_edits, grid_edits
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, listed
 from balken.model.records import Hang
-from balken.units import UnitError, Units, format_length, parse_angle, parse_length, parse_spacings
+from balken.session.session import Session
+from balken.units import Units, format_length, parse_length, parse_spacings
+from balken.units.angle import parse_degrees
 
 
 class GridDialog(FormDialog):
@@ -72,25 +73,6 @@ class GridDialog(FormDialog):
             after = grid_edits.add_grid(p, xs, ys, self.x_first.text(), self.y_first.text())
         self.made = after.grids[-1].id
         self.session.apply("Lay grid", lambda q: after if q is p else q)
-
-
-def parse_degrees(text: str) -> tuple[float, ...]:
-    """Read angles between rays such as ``5 x 15, 20``; raises UnitError."""
-    found: list[float] = []
-    for part in text.replace(";", ",").split(","):
-        if not part.strip():
-            continue
-        count, times, angle = part.lower().replace("\u00d7", "x").partition("x")
-        try:
-            number, value = (int(count), parse_angle(angle)) if times else (1, parse_angle(count))
-        except (ValueError, UnitError):
-            raise UnitError(f"'{part.strip()}' is not an angle; type degrees such as 15 or 5 x 15.") from None
-        if not 1 <= number <= 360 or not 0.0 < value < 360.0:
-            raise UnitError(f"'{part.strip()}' must be between 0 and 360 degrees, at most 360 times.")
-        found += [value] * number
-    if not found:
-        raise UnitError("Type at least one angle, such as 5 x 15.")
-    return tuple(found)
 
 
 class ColumnsDialog(FormDialog):

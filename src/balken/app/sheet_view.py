@@ -5,8 +5,8 @@ from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from balken.app.drawing_view import DrawingView
-from balken.app.session import Session
 from balken.documents.sheet_set import Page, sheet_set
+from balken.session.session import Session
 
 
 class SheetView(QWidget):

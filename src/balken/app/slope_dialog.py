@@ -3,7 +3,6 @@
 from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from balken.app.dialogs import FormDialog
-from balken.app.session import Session
 from balken.framing.foundations import FoundationRun
 from balken.model import foundation_edits
 from balken.model.errors import EditError
@@ -11,6 +10,7 @@ from balken.model.kinds.foundation import STEEPEST
 from balken.model.lookup import wall_label
 from balken.model.naming import run_of, slope_name
 from balken.model.records import Slope
+from balken.session.session import Session
 from balken.units import Units, format_inches, format_length, parse_length
 
 

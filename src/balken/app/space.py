@@ -17,7 +17,6 @@ from PySide6.QtCore import QPointF, Qt, QTimer
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWidget
 
-from balken.app.session import Session
 from balken.documents.cross_section import fill_of
 from balken.documents.grid_plan import arc_points
 from balken.documents.style import FILLS, SELECTED
@@ -27,6 +26,7 @@ from balken.framing.roles import STUD_ROLES
 from balken.geometry.solids import Solid
 from balken.model.lookup import axis_positions, by_id, grid_point
 from balken.remembered import remembered
+from balken.session.session import Session
 
 Array = NDArray[np.float32]
 

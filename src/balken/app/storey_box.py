@@ -4,8 +4,8 @@ from PySide6.QtCore import QSignalBlocker, Qt
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QComboBox, QWidget
 
-from balken.app.session import Session
 from balken.model.lookup import listed
+from balken.session.session import Session
 
 
 class StoreyBox(QComboBox):

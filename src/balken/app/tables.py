@@ -16,7 +16,6 @@ from PySide6.QtWidgets import (
 )
 
 from balken.app.plain import Label
-from balken.app.session import Edit, Session
 from balken.app.trial_button import TrialButton
 from balken.derived.finding import Finding
 from balken.design.not_checked import EMPTY
@@ -27,6 +26,7 @@ from balken.loads.wall_law import LineTotal
 from balken.mending import run_fix
 from balken.model.lookup import label_of, wall_label
 from balken.model.naming import footing_of, wall_of
+from balken.session.session import Edit, Session
 from balken.standards.checks import used_text
 from balken.units import format_force, format_length, format_line_load
 

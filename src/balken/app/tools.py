@@ -6,13 +6,13 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen, QPolygonF
 
 from balken.app.drags import DragTo, drag_of
-from balken.app.session import Edit
-from balken.app.snapping import Snap, snap
 from balken.documents.lettering import FAMILY
 from balken.documents.style import SELECTED
 from balken.geometry.plane import Point, add, cross, dot, sub, unit
 from balken.model import edits
 from balken.model.lookup import by_id
+from balken.panel.snapping import Snap, snap
+from balken.session.session import Edit
 
 if TYPE_CHECKING:
     from balken.app.canvas import PlanCanvas

@@ -6,7 +6,7 @@ from PySide6.QtCore import QEvent, QTimer
 from PySide6.QtGui import QEnterEvent
 from PySide6.QtWidgets import QPushButton
 
-from balken.app.session import Edit, Session
+from balken.session.session import Edit, Session
 
 REST = 250
 """How long (ms) the pointer rests on a button before what it would do is shown; longer where deriving takes long."""

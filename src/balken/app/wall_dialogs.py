@@ -5,7 +5,6 @@ from collections.abc import Callable
 from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QWidget
 
 from balken.app.dialogs import FormDialog
-from balken.app.session import Session
 from balken.documents.plan import storey_walls
 from balken.model import storey_edits, wall_edits
 from balken.model.buildups import display_name
@@ -13,6 +12,7 @@ from balken.model.errors import EditError
 from balken.model.lookup import by_id, listed
 from balken.model.naming import grid_and_axis
 from balken.model.records import Project
+from balken.session.session import Session
 from balken.units import format_length, parse_angle, parse_length
 
 

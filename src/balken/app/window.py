@@ -18,28 +18,28 @@ from PySide6.QtWidgets import (
 
 from balken.app.canvas import PlanCanvas
 from balken.app.card import CardView
-from balken.app.card_content import card
-from balken.app.card_parts import Card
 from balken.app.dialogs import LevelDialog
-from balken.app.drafts import MAKERS, Draft
 from balken.app.framing_view import FramingView
 from balken.app.height_strip import HeightStrip
 from balken.app.navigation import Navigation
 from balken.app.pads_dialog import PadsDialog
 from balken.app.plain import Label
-from balken.app.session import Session
 from balken.app.set_out_dialogs import ColumnsDialog, GridDialog
-from balken.app.settings import Settings
 from balken.app.sheet_view import SheetView
 from balken.app.slope_dialog import SlopeDialog
 from balken.app.space import SpaceView
-from balken.app.stages import STAGES, Stage, plan_of
 from balken.app.tables import BottomPanel
-from balken.app.tool_card import opening_card, wall_tool_card
 from balken.app.work import WorkBar
 from balken.documents.plan import PlanOf
 from balken.model import edits
 from balken.model.errors import EditError
+from balken.panel.card_content import card
+from balken.panel.card_parts import Card
+from balken.panel.drafts import MAKERS, Draft
+from balken.panel.stages import STAGES, Stage, plan_of
+from balken.panel.tool_card import opening_card, wall_tool_card
+from balken.session.session import Session
+from balken.session.tool_settings import Settings
 from balken.units import Units
 
 Command = tuple[str, str, QKeySequence | QKeySequence.StandardKey | None, Callable[[], Any]]

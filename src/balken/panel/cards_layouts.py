@@ -2,12 +2,6 @@
 
 from collections.abc import Callable
 
-from balken.app.card_parts import Button, Card, Fact, Part, Rows, Used, entries, record_name, select_action
-from balken.app.cards_foundations import footing_parts, run_parts, tree_parts
-from balken.app.cards_hand_edits import layout_edits, own_parts
-from balken.app.field_kinds import FieldDef
-from balken.app.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
-from balken.app.session import Session
 from balken.design.layouts import LayoutDesign
 from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import pad_tree
@@ -17,6 +11,12 @@ from balken.model import edits
 from balken.model.lookup import find, label_of, wall_label
 from balken.model.naming import parts_of_run, run_of
 from balken.model.records import Floor, Foundation, Pad, Record, Roof, Slab
+from balken.panel.card_parts import Button, Card, Fact, Part, Rows, Used, entries, record_name, select_action
+from balken.panel.cards_foundations import footing_parts, run_parts, tree_parts
+from balken.panel.cards_hand_edits import layout_edits, own_parts
+from balken.panel.field_kinds import FieldDef
+from balken.panel.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
+from balken.session.session import Session
 from balken.standards.checks import MemberResult, used_text
 from balken.units import (
     format_force,

@@ -2,12 +2,6 @@
 
 from collections.abc import Callable
 
-from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, entries, select_action
-from balken.app.cards_layouts import used_parts
-from balken.app.fields import FIELDS
-from balken.app.session import Edit, Session
-from balken.app.set_out_dialogs import parse_degrees
-from balken.app.settings import WallSettings
 from balken.design.posts import PostDesign
 from balken.exchange.dxf_reader import placed_lines, read_dxf
 from balken.exchange.file_errors import FileError
@@ -17,6 +11,11 @@ from balken.model.lookup import axis_positions, by_id, listed
 from balken.model.records import AxisPoint, BaseDrawing, Column, Grid, Level, Project, Reference, SpotHeight
 from balken.model.tracing import walls_from_lines
 from balken.model.visitor import hanging
+from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, entries, select_action
+from balken.panel.cards_layouts import used_parts
+from balken.panel.fields import FIELDS
+from balken.session.session import Edit, Session
+from balken.session.tool_settings import WallSettings
 from balken.standards.checks import used_text
 from balken.units import (
     UnitError,
@@ -27,6 +26,7 @@ from balken.units import (
     parse_length,
     parse_spacings,
 )
+from balken.units.angle import parse_degrees
 
 
 def level_card(session: Session, level: Level) -> Card:

@@ -2,11 +2,23 @@
 
 from typing import Any
 
-from balken.app.field_kinds import Choices, FieldDef, density, length, load, number, pick, plain, reach, strength, text
 from balken.model.records import (
     Project,
 )
 from balken.model.soils import PRESUMPTIVE, soil_class
+from balken.panel.field_kinds import (
+    Choices,
+    FieldDef,
+    density,
+    length,
+    load,
+    number,
+    pick,
+    plain,
+    reach,
+    strength,
+    text,
+)
 from balken.units import (
     format_angle,
     format_area_load,

@@ -4,10 +4,10 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from balken.app.field_kinds import FieldDef, apply_to, shown
-from balken.app.session import Edit, Session
 from balken.model.lookup import find, wall_label
 from balken.model.records import Project, Wall
+from balken.panel.field_kinds import FieldDef, apply_to, shown
+from balken.session.session import Edit, Session
 
 
 @dataclass

@@ -4,9 +4,6 @@ from collections.abc import Callable
 from functools import partial
 from typing import Literal
 
-from balken.app.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, entries, select_action
-from balken.app.fields import FIELDS
-from balken.app.session import Edit, Session
 from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
 from balken.documents.slope_marks import slope_text
@@ -16,6 +13,9 @@ from balken.model import edits, foundation_edits
 from balken.model.lookup import wall_label
 from balken.model.naming import slope_name, step_name
 from balken.model.records import Foundation, Pad, Project, Recess, Slab
+from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, entries, select_action
+from balken.panel.fields import FIELDS
+from balken.session.session import Edit, Session
 from balken.standards.checks import Check, used_text
 from balken.standards.us.footing_case import FootingDesign
 from balken.standards.us.footing_checks import check_footing

@@ -3,17 +3,17 @@
 from collections.abc import Callable
 from typing import Any
 
-from balken.app.card_parts import Button, Card
-from balken.app.cards_stages import draft_card
-from balken.app.field_kinds import FieldDef
-from balken.app.fields import FIELDS, RAFTER_FIELDS
-from balken.app.session import Session
 from balken.framing.outlines import OutlineError, outline, outline_of_all
 from balken.framing.roofs import is_gable_outline
 from balken.model import edits, foundation_edits
 from balken.model.errors import EditError
 from balken.model.lookup import listed, next_id
 from balken.model.records import Choice, Floor, Foundation, Hang, Project, Record, Roof, Slab
+from balken.panel.card_parts import Button, Card
+from balken.panel.cards_stages import draft_card
+from balken.panel.field_kinds import FieldDef
+from balken.panel.fields import FIELDS, RAFTER_FIELDS
+from balken.session.session import Session
 
 TITLES = {
     Foundation: (

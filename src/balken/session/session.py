@@ -5,9 +5,6 @@ import traceback
 from collections.abc import Callable, Iterable
 from pathlib import Path
 
-from PySide6.QtCore import QObject, Signal
-
-from balken.app.recent import Recent
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.exchange import project_file
@@ -20,27 +17,22 @@ from balken.model.errors import EditError
 from balken.model.lookup import by_id, foundation_part, listed
 from balken.model.naming import grid_and_axis, owner_of
 from balken.model.records import Project
+from balken.session.news import News
+from balken.session.recent import Recent
 from balken.units import UnitError
 
 Edit = Callable[[Project], Project]
 DEEPEST_HISTORY = 500
 
 
-class Session(QObject):
+class Session:
     """Runs every edit, keeps undo and redo, and tells the views."""
 
-    changed = Signal()
-    selection_changed = Signal()
-    hidden_changed = Signal()
-    storey_changed = Signal()
-    trial_changed = Signal()
-    file_changed = Signal()
-    kept_changed = Signal()
-    message = Signal(str, bool)
-    """A text for the status line; True when it is an error."""
-
     def __init__(self, project: Project | None = None, journal: Journal | None = None) -> None:
-        super().__init__()
+        self.changed, self.selection_changed, self.hidden_changed = News(), News(), News()
+        self.storey_changed, self.trial_changed, self.file_changed, self.kept_changed = News(), News(), News(), News()
+        self.message = News()
+        """A text for the status line; True when it is an error."""
         self._recent = Recent()
         self.journal = journal
         self.path: Path | None = None

@@ -4,22 +4,6 @@ from typing import Any
 
 import msgspec
 
-from balken.app.field_kinds import (
-    Choices,
-    FieldDef,
-    choice_fields,
-    direction,
-    force,
-    length,
-    level_pick,
-    number,
-    pick,
-    plain,
-    reach,
-    size_pick,
-    species_fields,
-    text,
-)
 from balken.catalog.blocks import BLOCKS, BONDS, block_of
 from balken.catalog.post_shapes import SIZES_OF
 from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
@@ -42,6 +26,22 @@ from balken.model.records import (
     Slab,
     SpotHeight,
     Wall,
+)
+from balken.panel.field_kinds import (
+    Choices,
+    FieldDef,
+    choice_fields,
+    direction,
+    force,
+    length,
+    level_pick,
+    number,
+    pick,
+    plain,
+    reach,
+    size_pick,
+    species_fields,
+    text,
 )
 from balken.units import (
     format_angle,

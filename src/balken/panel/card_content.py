@@ -2,22 +2,6 @@
 
 from collections.abc import Callable
 
-from balken.app.card_parts import Button, Card, Fact, Part, entries, record_name, select_action
-from balken.app.cards_foundations import foundation_card, pad_card, recess_card, slab_card, slope_card, step_card
-from balken.app.cards_layouts import floor_card, piece_card, roof_card, used_parts
-from balken.app.cards_set_out import (
-    axis_card,
-    base_drawing_card,
-    column_card,
-    grid_card,
-    level_card,
-    reference_card,
-    spot_card,
-)
-from balken.app.cards_stages import stage_card
-from balken.app.cards_walls import opening_card, wall_card
-from balken.app.fields import FIELDS
-from balken.app.session import Session
 from balken.documents.calculation import can_calculate
 from balken.framing.pieces import Piece
 from balken.model.lookup import by_id, find, foundation_part
@@ -38,6 +22,22 @@ from balken.model.records import (
     SpotHeight,
     Wall,
 )
+from balken.panel.card_parts import Button, Card, Fact, Part, entries, record_name, select_action
+from balken.panel.cards_foundations import foundation_card, pad_card, recess_card, slab_card, slope_card, step_card
+from balken.panel.cards_layouts import floor_card, piece_card, roof_card, used_parts
+from balken.panel.cards_set_out import (
+    axis_card,
+    base_drawing_card,
+    column_card,
+    grid_card,
+    level_card,
+    reference_card,
+    spot_card,
+)
+from balken.panel.cards_stages import stage_card
+from balken.panel.cards_walls import opening_card, wall_card
+from balken.panel.fields import FIELDS
+from balken.session.session import Session
 from balken.units import format_length
 
 Place = Callable[[str, str], None]

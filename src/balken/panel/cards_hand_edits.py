@@ -3,8 +3,6 @@
 from collections.abc import Callable
 from typing import Any
 
-from balken.app.card_parts import Button, Entry, Part
-from balken.app.session import Edit, Session
 from balken.catalog.sections import JOIST_SIZES
 from balken.catalog.species import SPECIES
 from balken.framing.pieces import Piece
@@ -13,6 +11,8 @@ from balken.model.lookup import by_id, wall_label
 from balken.model.member_edits import back_to_layout, can_edit, edit_of, set_member
 from balken.model.naming import kind_of
 from balken.model.records import Project
+from balken.panel.card_parts import Button, Entry, Part
+from balken.session.session import Edit, Session
 from balken.units import UnitError, Units, format_inches, format_length, parse_length
 
 

@@ -4,12 +4,12 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
-from balken.app.card_parts import Card, Entry, Fact, Part
-from balken.app.session import Edit, Session
-from balken.app.settings import OpeningSettings, Settings, WallSettings
 from balken.model.buildups import display_name, thickness
 from balken.model.lookup import by_id, listed
 from balken.model.records import Hang
+from balken.panel.card_parts import Card, Entry, Fact, Part
+from balken.session.session import Edit, Session
+from balken.session.tool_settings import OpeningSettings, Settings, WallSettings
 from balken.units import format_inches, format_length, parse_length
 
 Refresh = Callable[[], None]

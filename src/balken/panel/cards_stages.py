@@ -3,9 +3,14 @@
 from collections.abc import Callable
 from typing import Any
 
-from balken.app.card_parts import Button, Card, Entry, Fact, Note, Part, Rows, Used, select_action
-from balken.app.field_kinds import FieldDef
-from balken.app.project_fields import (
+from balken.design.not_checked import NOT_CHECKED, SHORT
+from balken.documents.quantities import Quantities, quantities
+from balken.model import edits
+from balken.model.lookup import listed
+from balken.model.records import Project, Record
+from balken.panel.card_parts import Button, Card, Entry, Fact, Note, Part, Rows, Used, select_action
+from balken.panel.field_kinds import FieldDef
+from balken.panel.project_fields import (
     CONCRETE_FIELDS,
     LOAD_FIELDS,
     MASONRY_FIELDS,
@@ -13,12 +18,7 @@ from balken.app.project_fields import (
     SOIL_FIELDS,
     STRING_FIELDS,
 )
-from balken.app.session import Edit, Session
-from balken.design.not_checked import NOT_CHECKED, SHORT
-from balken.documents.quantities import Quantities, quantities
-from balken.model import edits
-from balken.model.lookup import listed
-from balken.model.records import Project, Record
+from balken.session.session import Edit, Session
 from balken.units import (
     Units,
     format_force,

@@ -1,0 +1,1 @@
+"""What cards, tools and lists say and do, without Qt."""

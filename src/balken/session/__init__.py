@@ -1,0 +1,1 @@
+"""The open project: edits, undo, trials, selection, file and journal; it tells its listeners and knows no Qt."""

@@ -14,7 +14,7 @@ from balken.model.records import Floor, Foundation, Pad, Record, Roof, Slab
 from balken.panel.card_parts import Button, Card, Fact, Part, Rows, Used, entries, record_name, select_action
 from balken.panel.cards_foundations import footing_parts, run_parts, tree_parts
 from balken.panel.cards_hand_edits import layout_edits, own_parts
-from balken.panel.field_kinds import FieldDef
+from balken.panel.field_kinds import FieldDef, only
 from balken.panel.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
 from balken.session.session import Session
 from balken.standards.checks import MemberResult, used_text
@@ -144,21 +144,38 @@ def _belongs(session: Session, piece: Piece) -> str:
     return f"{mark}, {whose}{under}" if mark else f"{whose}{under}"
 
 
+OF_SILL = ("sill_size", "bolt_spacing", "head__level")
+OF_RUN = (
+    "made_of",
+    "thickness",
+    "head__level",
+    "head__offset",
+    "foot__level",
+    "foot__offset",
+    "footing_width",
+    "footing_depth",
+    "footing_offset",
+)
+OF_PAD = ("width", "thickness", "top__level", "top__offset", "pier", "head__level", "head__offset")
+"""What the card of a sill plate, of concrete or of a pad lets one type of its layout, by the keys of the fields."""
+
+
 def _layout_entries(session: Session, piece: Piece, owner: Record) -> list[Part]:
     fields: list[FieldDef] = []
     field_name = ""
     if isinstance(owner, Floor):
-        fields, field_name = FIELDS[Floor][2:6], "joists"
+        fields, field_name = (
+            only(FIELDS[Floor], "joists__size", "joists__spacing", "joists__species", "joists__grade"),
+            "joists",
+        )
     elif isinstance(owner, Roof):
         fields, field_name = (TIE_FIELDS, "ties") if piece.role == "ceiling tie" else (RAFTER_FIELDS, "rafters")
     elif isinstance(owner, Foundation):
-        sill = ("Sill plate", "Anchor bolts every", "Top of wall on")
-        every = FIELDS[Foundation][2:11]
-        fields = [f for f in FIELDS[Foundation] if f.label in sill] if piece.role == "sill plate" else every
+        fields = only(FIELDS[Foundation], *(OF_SILL if piece.role == "sill plate" else OF_RUN))
     elif isinstance(owner, Pad):
-        fields = FIELDS[Pad][:7]
+        fields = only(FIELDS[Pad], *OF_PAD)
     elif isinstance(owner, Slab):
-        fields = FIELDS[Slab][:5]
+        fields = only(FIELDS[Slab], "name", "level", "thickness", "edge", "seat")
     parts = entries(session, [owner], fields)
     design = session.model.designs.get((piece.owner, field_name))
     if design is not None and piece.key in session.model.results:

@@ -11,7 +11,7 @@ from balken.model.lookup import listed, next_id
 from balken.model.records import Choice, Floor, Foundation, Hang, Project, Record, Roof, Slab
 from balken.panel.card_parts import Button, Card
 from balken.panel.cards_stages import draft_card
-from balken.panel.field_kinds import FieldDef
+from balken.panel.field_kinds import FieldDef, only
 from balken.panel.fields import FIELDS, RAFTER_FIELDS
 from balken.session.session import Session
 
@@ -34,21 +34,22 @@ TITLES = {
     ),
 }
 
-_ALWAYS = {"Name", "Kind", "Wall of", "Wall thickness", "Top of wall on", "  offset", "Top of footing on", "Sill plate"}
-ASKED: dict[str, set[str]] = {
-    "wall on footing": {*_ALWAYS, "Footing width", "Footing thickness", "Set in from the sheathing line"},
-    "basement": {
-        *_ALWAYS,
-        *(
-            "Footing width",
-            "Footing thickness",
-            "Set in from the sheathing line",
-            "Ledge for veneer",
-            "Ledge below top",
-        ),
-    },
-    "slab on ground": {*_ALWAYS, "Footing width", "Footing thickness", "Set in from the sheathing line"},
-    "thickened edge": {*_ALWAYS, "Set in from the sheathing line"} - {"Wall of"},
+_ALWAYS = (
+    "name",
+    "kind",
+    "made_of",
+    "thickness",
+    "head__level",
+    "head__offset",
+    "foot__level",
+    "foot__offset",
+    "sill_size",
+)
+ASKED: dict[str, tuple[str, ...]] = {
+    "wall on footing": (*_ALWAYS, "footing_width", "footing_depth", "inset"),
+    "basement": (*_ALWAYS, "footing_width", "footing_depth", "inset", "ledge", "ledge_drop"),
+    "slab on ground": (*_ALWAYS, "footing_width", "footing_depth", "inset"),
+    "thickened edge": tuple(key for key in (*_ALWAYS, "inset") if key != "made_of"),
 }
 """What is asked for each kind of foundation before it is placed; the rest is in its card afterwards."""
 
@@ -161,7 +162,7 @@ class Draft:
         title, sub, place = TITLES[type(self.record)]
         fields: list[FieldDef] = list(FIELDS[type(self.record)])
         if isinstance(self.record, Foundation):
-            fields = [f for f in fields if f.label in ASKED[self.record.kind]]
+            fields = only(fields, *ASKED[self.record.kind])
         if isinstance(self.record, Roof):
             fields += RAFTER_FIELDS
         made = draft_card(self.session, title, sub, self.record, fields, self.change)

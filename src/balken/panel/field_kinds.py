@@ -32,13 +32,25 @@ Choices = list[tuple[str, str]]
 
 @dataclass(frozen=True)
 class FieldDef:
-    """A field: label, text shown, and the record's changes for a typed text (raises UnitError)."""
+    """A field: label, text shown, and the record's changes for a typed text (raises UnitError).
+
+    ``key``: by which it is found, whatever it is called and wherever it stands: the path of what it changes.
+    """
 
     label: str
     get: Callable[[Project, Any], str]
     put: Callable[[Project, Any, str], dict[str, Any]]
     choices: Callable[[Project, Any], Choices | None] | None = None
     hint: str = ""
+    key: str = ""
+
+
+def only(fields: list[FieldDef], *keys: str) -> list[FieldDef]:
+    """Return the fields of these keys, in their own order; raises KeyError for one that is not there."""
+    missing = set(keys) - {field.key for field in fields}
+    if missing:
+        raise KeyError(f"There is no field {', '.join(sorted(missing))}.")
+    return [field for field in fields if field.key in keys]
 
 
 def reach(record: Any, path: str) -> Any:
@@ -63,12 +75,12 @@ def length(
             return {path: None}
         return {path: parse_length(text, p.units, "in" if short else "ft")}
 
-    return FieldDef(label, get, put, hint=hint)
+    return FieldDef(label, get, put, hint=hint, key=path)
 
 
 def text(label: str, path: str) -> FieldDef:
     """A plain text."""
-    return FieldDef(label, lambda p, r: str(reach(r, path)), lambda p, r, typed: {path: typed.strip()})
+    return FieldDef(label, lambda p, r: str(reach(r, path)), lambda p, r, typed: {path: typed.strip()}, key=path)
 
 
 def load(label: str, path: str, hint: str = "") -> FieldDef:
@@ -78,6 +90,7 @@ def load(label: str, path: str, hint: str = "") -> FieldDef:
         lambda p, r: format_area_load(reach(r, path), p.units),
         lambda p, r, typed: {path: parse_area_load(typed, p.units)},
         hint=hint,
+        key=path,
     )
 
 
@@ -88,6 +101,7 @@ def force(label: str, path: str, hint: str = "") -> FieldDef:
         lambda p, r: format_force(reach(r, path), p.units),
         lambda p, r, typed: {path: parse_force(typed, p.units)},
         hint=hint or "1200 lb, 5 kip, 20 kN",
+        key=path,
     )
 
 
@@ -103,7 +117,7 @@ def density(label: str, path: str) -> FieldDef:
         metric = cleaned.endswith("kn/m3") or (p.units is not Units.IMPERIAL and not cleaned.endswith("pcf"))
         return {path: number(cleaned.removesuffix("kn/m3").removesuffix("pcf")) * (1.0 if metric else PCF)}
 
-    return FieldDef(label, get, put)
+    return FieldDef(label, get, put, key=path)
 
 
 def strength(label: str, path: str) -> FieldDef:
@@ -113,13 +127,14 @@ def strength(label: str, path: str) -> FieldDef:
         lambda p, r: format_stress(reach(r, path), p.units),
         lambda p, r, typed: {path: parse_stress(typed, p.units)},
         hint="2500 psi, 60 ksi, 20 MPa",
+        key=path,
     )
 
 
 def pick(label: str, path: str, options: Callable[[Project, Any], Choices] | Choices) -> FieldDef:
     """A choice among (value, label) pairs."""
     found = options if callable(options) else (lambda p, r: options)
-    return FieldDef(label, lambda p, r: str(reach(r, path)), lambda p, r, value: {path: value}, found)
+    return FieldDef(label, lambda p, r: str(reach(r, path)), lambda p, r, value: {path: value}, found, key=path)
 
 
 def level_pick(label: str, path: str, slabs: bool = True) -> FieldDef:
@@ -144,7 +159,7 @@ def size_pick(label: str, path: str, sizes: tuple[str, ...]) -> FieldDef:
     def put(p: Project, r: Any, value: str) -> dict[str, Any]:
         return {path: None if value == "auto" else value}
 
-    return FieldDef(label, get, put, lambda p, r: [("auto", "auto"), *((s, s) for s in sizes)])
+    return FieldDef(label, get, put, lambda p, r: [("auto", "auto"), *((s, s) for s in sizes)], key=path)
 
 
 def choice_fields(path: str, sizes: tuple[str, ...], spacing: bool = True) -> list[FieldDef]:
@@ -164,7 +179,13 @@ def species_fields(at: str = "") -> list[FieldDef]:
         return {f"{at}species": value, f"{at}grade": fits}
 
     return [
-        FieldDef("Species", lambda p, r: reach(r, f"{at}species"), put, lambda p, r: [(s, s) for s in SPECIES]),
+        FieldDef(
+            "Species",
+            lambda p, r: reach(r, f"{at}species"),
+            put,
+            lambda p, r: [(s, s) for s in SPECIES],
+            key=f"{at}species",
+        ),
         pick("Grade", f"{at}grade", lambda p, r: [(g, g) for g in SPECIES[reach(r, f"{at}species")]]),
     ]
 
@@ -185,6 +206,7 @@ def direction(label: str, path: str, auto: str) -> FieldDef:
         get,
         lambda p, r, value: {path: None if value == "auto" else float(value)},
         lambda p, r: options if get(p, r) in ("auto", "0", "90") else [*options, (get(p, r), f"{get(p, r)}\u00b0")],
+        key=path,
     )
 
 

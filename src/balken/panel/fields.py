@@ -7,7 +7,6 @@ import msgspec
 from balken.catalog.blocks import BLOCKS, BONDS, block_of
 from balken.catalog.post_shapes import SIZES_OF
 from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
-from balken.catalog.species import SPECIES
 from balken.model.buildups import display_name
 from balken.model.foundation_edits import edge_width
 from balken.model.records import (
@@ -73,6 +72,7 @@ WALL_OF = FieldDef(
     lambda p, r: r.made_of,
     _put_wall_of,
     lambda p, r: plain("concrete", "hollow block", "grouted block"),
+    key="made_of",
 )
 
 
@@ -101,7 +101,7 @@ def wall_thickness(label: str, path: str) -> FieldDef:
             return None
         return [(b.name, f"{b.name} block, {format_inches(b.thickness, p.units)}") for b in BLOCKS[p.steps]]
 
-    return FieldDef(label, get, put, choices)
+    return FieldDef(label, get, put, choices, key=path)
 
 
 def layer_field(buildup: BuildUp, index: int) -> FieldDef:
@@ -117,24 +117,13 @@ def layer_field(buildup: BuildUp, index: int) -> FieldDef:
         f"{layer.material} ({layer.function})",
         lambda p, r: format_inches(r.layers[index].thickness, p.units),
         put,
+        key=f"layers {index}",
     )
 
 
 def _fit_choices(p: Project, r: Any) -> Choices:
     above: tuple[Floor | Roof, ...] = (*p.floors, *p.roofs)
     return [("", "its level"), *((x.id, f"underside of {x.name}") for x in above)]
-
-
-def _grades(path: str) -> tuple[FieldDef, FieldDef]:
-    """Species and grade of a framing record; the grade follows when the species does not have it."""
-
-    def put(p: Project, r: Any, value: str) -> dict[str, Any]:
-        grade = reach(r, f"{path}grade")
-        fits = grade if grade in SPECIES[value] else next(g for g in SPECIES[value] if "No. 2" in g)
-        return {f"{path}species": value, f"{path}grade": fits}
-
-    species = FieldDef("Species", lambda p, r: reach(r, f"{path}species"), put, lambda p, r: [(s, s) for s in SPECIES])
-    return species, pick("Grade", f"{path}grade", lambda p, r: [(g, g) for g in SPECIES[reach(r, f"{path}species")]])
 
 
 FRAMING_FIELDS: list[FieldDef] = [
@@ -145,8 +134,9 @@ FRAMING_FIELDS: list[FieldDef] = [
         lambda p, r: "balloon" if r.framing.balloon else "platform",
         lambda p, r, value: {"framing__balloon": value == "balloon"},
         lambda p, r: [("platform", "platform: floors sit on walls"), ("balloon", "balloon: studs run past floors")],
+        key="framing__balloon",
     ),
-    *_grades("framing__"),
+    *species_fields("framing__"),
 ]
 
 LEVEL_ROLES = plain("floor", "plate", "top of foundation", "top of footing", "ground", "slab", "ridge", "other")
@@ -164,6 +154,7 @@ FOUNDATION_KIND = FieldDef(
     lambda p, r: r.kind,
     _of_kind,
     lambda p, r: plain("wall on footing", "basement", "slab on ground", "thickened edge"),
+    key="kind",
 )
 
 
@@ -178,7 +169,11 @@ def _side(label: str, path: str) -> FieldDef:
     """A side of a column; one that is typed takes the place of a section of the list."""
     field = length(label, path, short=True)
     return FieldDef(
-        label, field.get, lambda p, r, typed: field.put(p, r, typed) | {"size": ""}, hint="instead of a section"
+        label,
+        field.get,
+        lambda p, r, typed: field.put(p, r, typed) | {"size": ""},
+        hint="instead of a section",
+        key=path,
     )
 
 
@@ -213,8 +208,14 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         size_pick("Header", "header", HEADER_SIZES),
     ],
     Column: [
-        FieldDef("Material", lambda p, r: r.material, _of_material, lambda p, r: plain("timber", "concrete", "steel")),
-        FieldDef("Section", lambda p, r: "auto" if r.size is None else r.size, _of_size, _post_sizes),
+        FieldDef(
+            "Material",
+            lambda p, r: r.material,
+            _of_material,
+            lambda p, r: plain("timber", "concrete", "steel"),
+            key="material",
+        ),
+        FieldDef("Section", lambda p, r: "auto" if r.size is None else r.size, _of_size, _post_sizes, key="size"),
         _side("Width", "width"),
         _side("Depth", "depth"),
         *species_fields(),
@@ -228,9 +229,18 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         text("Name", "name"),
         level_pick("Under the plan of", "level"),
         FieldDef(
-            "Scale", lambda p, r: f"{r.scale:g}", lambda p, r, typed: {"scale": number(typed)}, hint="25.4 for inches"
+            "Scale",
+            lambda p, r: f"{r.scale:g}",
+            lambda p, r, typed: {"scale": number(typed)},
+            hint="25.4 for inches",
+            key="scale",
         ),
-        FieldDef("Turned by", lambda p, r: format_angle(r.angle), lambda p, r, typed: {"angle": parse_angle(typed)}),
+        FieldDef(
+            "Turned by",
+            lambda p, r: format_angle(r.angle),
+            lambda p, r, typed: {"angle": parse_angle(typed)},
+            key="angle",
+        ),
     ],
     Foundation: [
         text("Name", "name"),
@@ -312,6 +322,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
             lambda p, r: format_pitch(r.pitch, p.units),
             lambda p, r, typed: {"pitch": float(parse_pitch(typed, p.units))},
             hint="6:12 or 30 deg",
+            key="pitch",
         ),
         length("Overhang", "overhang"),
         level_pick("Rafters bear on", "bearing__level"),

@@ -39,6 +39,7 @@ SOIL_CLASS = FieldDef(
     lambda p, r: found.name if (found := soil_class(r.soil_bearing)) else "",
     lambda p, r, value: {"soil_bearing": next((s.bearing for s in PRESUMPTIVE if s.name == value), r.soil_bearing)},
     _soil_choices,
+    key="soil_class",
 )
 LOAD_FIELDS: list[FieldDef] = [
     load("Floor live", "floor_live"),
@@ -62,7 +63,12 @@ SOIL_FIELDS: list[FieldDef] = [
         [("at rest", "at rest (walls held)"), ("active", "active (walls that move)"), ("equivalent fluid", "typed")],
     ),
     density("Soil weighs", "weight"),
-    FieldDef("Angle of friction", lambda p, r: format_angle(r.friction), lambda p, r, t: {"friction": parse_angle(t)}),
+    FieldDef(
+        "Angle of friction",
+        lambda p, r: format_angle(r.friction),
+        lambda p, r, t: {"friction": parse_angle(t)},
+        key="friction",
+    ),
     density("Equivalent fluid", "fluid"),
     load("Surcharge", "surcharge", "on the ground beside walls"),
     FieldDef(
@@ -72,11 +78,20 @@ SOIL_FIELDS: list[FieldDef] = [
             "water_below": None if t.strip().lower() in ("", "deep", "none") else parse_length(t, p.units)
         },
         hint="deep, or such as 6'",
+        key="water_below",
     ),
     FieldDef(
-        "Friction under footings", lambda p, r: f"{r.base_friction:g}", lambda p, r, t: {"base_friction": number(t)}
+        "Friction under footings",
+        lambda p, r: f"{r.base_friction:g}",
+        lambda p, r, t: {"base_friction": number(t)},
+        key="base_friction",
     ),
-    FieldDef("Load spreads in soil (rise:run)", lambda p, r: f"{r.spread:g}", lambda p, r, t: {"spread": number(t)}),
+    FieldDef(
+        "Load spreads in soil (rise:run)",
+        lambda p, r: f"{r.spread:g}",
+        lambda p, r, t: {"spread": number(t)},
+        key="spread",
+    ),
 ]
 MASONRY_FIELDS: list[FieldDef] = [
     strength("Walls of block f'm", "strength"),
@@ -90,6 +105,7 @@ CONCRETE_FIELDS: list[FieldDef] = [
         lambda p, r: "where needed" if r.bars else "none",
         lambda p, r, value: {"bars": value == "where needed"},
         lambda p, r: plain("where needed", "none"),
+        key="bars",
     ),
 ]
 
@@ -100,6 +116,7 @@ def _shown_or_not(label: str, path: str) -> FieldDef:
         lambda p, r: "shown" if reach(r, path) else "left out",
         lambda p, r, value: {path: value == "shown"},
         lambda p, r: plain("shown", "left out"),
+        key=path,
     )
 
 

@@ -19,7 +19,8 @@ from balken.model.member_edits import back_to_layout, edit_of, set_member
 from balken.model.naming import kind_of, place_at, place_in
 from balken.model.records import Choice
 from balken.standards.demands import MemberCase
-from balken.standards.us.members import JOIST_LIMIT, check_member
+from balken.standards.us.members import check_member
+from balken.standards.us.standard import US
 from balken.units.system import FOOT, INCH, PSF
 
 SIXTEEN = 16 * INCH
@@ -50,7 +51,9 @@ def test_a_joist_taken_out_is_carried_by_those_beside_it():
         case = after.results[name].case
         # By hand: the strip is 24 in wide now, so that bending goes up by half.
         assert case.spacing == pytest.approx(24 * INCH)
-        alike = MemberCase("joist", "2x8", "DF-L", "No. 2", case.clear, 24 * INCH, case.load, JOIST_LIMIT, case.bearing)
+        alike = MemberCase(
+            "joist", "2x8", "DF-L", "No. 2", case.clear, 24 * INCH, case.load, US.joist_limit, case.bearing
+        )
         assert after.results[name].used == pytest.approx(check_member(alike).used)
     assert carried(after, names[3]) == pytest.approx(carried(before, names[3]))
 

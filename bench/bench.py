@@ -164,7 +164,7 @@ _SPACE = (
     _START.replace("print", "pass #")
     + """
 t = time.perf_counter()
-window.show_view("space"); app.processEvents(); window.space.picture.render()
+window.views.show_view("space"); app.processEvents(); window.space.picture.render()
 print((time.perf_counter() - t) * 1000)
 t = time.perf_counter()
 for i in range(5):

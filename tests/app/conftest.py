@@ -134,7 +134,7 @@ def _user(qtbot, qapp, tmp_path, project=None) -> User:
     if not qapp.styleSheet():
         dress(qapp)
     window = MainWindow(Session(project, Journal(tmp_path / "journal")))
-    qtbot.addWidget(window, before_close_func=lambda w: setattr(w, "may_leave", lambda: True))
+    qtbot.addWidget(window, before_close_func=lambda w: setattr(w.files, "may_leave", lambda: True))
     window.resize(1280, 800)
     window.show()
     window.activateWindow()
@@ -157,7 +157,7 @@ def demo_user(qtbot, qapp, tmp_path) -> User:
 @pytest.fixture
 def picture(demo_user):
     """The 3-D view of the demo user, rendered once."""
-    demo_user.window.show_view("space")
+    demo_user.window.views.show_view("space")
     QTest.qWait(50)
     picture = demo_user.window.space.picture
     if picture._message:

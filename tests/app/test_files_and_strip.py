@@ -69,9 +69,9 @@ def test_framing_elevations_are_written_a_page_a_wall(demo_user, qtbot, choose, 
 def test_nothing_to_write_is_said(user, choose):
     user.menu("framing_pdf")
     assert "no framing to write" in user.window.hint_label.text()
-    user.window.write_calculation()
+    user.window.files.write_calculation()
     assert "nothing to calculate" in user.window.hint_label.text()
-    user.window.read_again()
+    user.window.files.read_again()
     assert "not begun from an architect's file" in user.window.hint_label.text()
 
 
@@ -79,7 +79,7 @@ def test_calculation_sheets_of_all_footings(demo_user, qtbot, choose, tmp_path):
     path = tmp_path / "calculation.pdf"
     choose(path)
     with qtbot.waitSignal(demo_user.window.work.finished, timeout=60_000):
-        demo_user.window.write_calculation()
+        demo_user.window.files.write_calculation()
     pages = pypdf.PdfReader(path).pages
     assert len(pages) >= len(demo_user.session.model.footings)
     assert "ACI 318-19" in "".join(page.extract_text() for page in pages)
@@ -92,7 +92,7 @@ def test_a_broken_ifc_leaves_everything_as_it_is(demo_user, qtbot, choose, warne
     before = demo_user.project
     choose(path)
     with qtbot.waitSignal(demo_user.window.work.finished, timeout=60_000):
-        demo_user.window.read_ifc()
+        demo_user.window.files.read_ifc()
     assert demo_user.project is before
     assert "half.ifc" in warned[0]
 
@@ -102,7 +102,7 @@ def test_a_broken_drawing_is_told(demo_user, choose, warned, tmp_path):
     path.write_text("0\nSECTION\n2\nENTI")
     before = demo_user.project
     choose(path)
-    demo_user.window.lay_dxf()
+    demo_user.window.files.lay_dxf()
     assert demo_user.project is before
     assert "half.dxf" in warned[0]
 

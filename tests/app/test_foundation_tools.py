@@ -115,7 +115,7 @@ def test_pads_under_columns_at_crossings_and_singly(demo_user):
     demo_user.type_in_card("Live from above", "lots")
     assert "not a force" in demo_user.window.card.problem.text()
     demo_user.card_button("Calculation sheet")
-    dialog = demo_user.window.calculation
+    dialog = demo_user.window.views.calculation
     texts = [p.item.text for p in dialog.view.prepared if isinstance(p.item, Text)]
     assert "Pad 5" in texts
     assert any("uplift" in t.lower() for t in texts) or dialog.forward.isEnabled()

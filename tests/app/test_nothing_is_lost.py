@@ -92,7 +92,7 @@ def test_a_file_changed_on_disk_is_noticed_before_it_is_replaced(demo_user, tmp_
     session.apply("here", lambda p: edits.set_level(p, "level-2", 2700.0))
     told = answer(monkeypatch, label)
     choose(other)
-    done = demo_user.window.save()
+    done = demo_user.window.files.save()
     assert "changed on disk" in told[0]
     assert "levels: 1 differ" in told[0]
     there = project_file.load(file).levels[1].height

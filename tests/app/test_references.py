@@ -27,7 +27,7 @@ def test_a_reference_is_cut_in_the_section(with_stair):
 
 def test_a_reference_is_seen_in_3d_and_can_be_hidden(with_stair):
     window = with_stair.window
-    window.show_view("space")
+    window.views.show_view("space")
     window.space.picture.render()
     shown = {key for keys in window.space.picture._keys.values() for key in keys}
     assert "reference-1" in shown

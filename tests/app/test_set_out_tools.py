@@ -151,7 +151,7 @@ def test_the_architects_file_is_read_again_and_changes_taken_over(demo_user, tmp
     choose(path)
     demo_user.menu("read_ifc")
     qtbot.waitUntil(lambda: not demo_user.window.work.busy, timeout=60000)
-    demo_user.window.report.close()
+    demo_user.window.files.report.close()
     assert len(demo_user.project.walls) == 5
     from balken.derive import derive
 
@@ -159,7 +159,7 @@ def test_the_architects_file_is_read_again_and_changes_taken_over(demo_user, tmp
     choose(path)
     demo_user.menu("read_again")
     qtbot.waitUntil(lambda: not demo_user.window.work.busy, timeout=60000)
-    changes = demo_user.window.changes
+    changes = demo_user.window.files.changes
     assert changes.table.topLevelItemCount() == 1
     changes.take()
     assert demo_user.project.openings[0].width == pytest.approx(5 * FOOT)

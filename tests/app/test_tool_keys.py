@@ -141,7 +141,7 @@ def test_ctrl_adds_to_the_selection_and_takes_from_it(demo_user):
 def test_members_are_picked_in_the_framing_elevation(demo_user):
     demo_user.stage(2)
     demo_user.session.select(["wall-1"])
-    demo_user.window.show_view("framing")
+    demo_user.window.views.show_view("framing")
     view = demo_user.window.framing
     QTest.qWait(50)
     boxes = {made.ref: made.box for made in view.prepared if "/stud/" in made.ref and isinstance(made.item, Area)}

@@ -123,7 +123,7 @@ def test_the_next_storey_is_made_set_in_with_another_build_up(demo_user):
 def test_masonry_is_listed_shown_and_fitted(demo_user):
     demo_user.stage(2)
     demo_user.press("Masonry")
-    box = demo_user.window.masonry
+    box = demo_user.window.views.masonry
     assert "No wall has a core" in box.problem.text() or "no wall has a core" in box.problem.text()
     box.close()
     QTest.qWait(20)
@@ -131,7 +131,7 @@ def test_masonry_is_listed_shown_and_fitted(demo_user):
         "block", lambda p: edits.change(edits.change(p, "wall-1", buildup="block-190"), "wall-3", buildup="block-190")
     )
     demo_user.press("Masonry")
-    box = demo_user.window.masonry
+    box = demo_user.window.views.masonry
     assert box.table.topLevelItemCount() > 8
     assert "off the module" in box.note.text()
     box.shorten.setText("nothing")

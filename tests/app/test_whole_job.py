@@ -28,7 +28,7 @@ def test_from_empty_sheet_to_exported_files(user, qtbot, choose, warned, tmp_pat
     ]
     user.dialog("Lay grid", {"x_spacings": "2 x 16'", "y_spacings": "12', 12'"})
     assert [a.label for a in user.project.grids[0].x_axes] == ["1", "2", "3"]
-    user.window.fit()
+    user.window.views.fit()
 
     # Walls: a click, a typed length, clicks on crossings; the last click closes the outline
     user.stage(2)

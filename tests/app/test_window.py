@@ -227,7 +227,7 @@ def test_rectangle_by_typed_lengths_and_backspace(user):
 
 def test_drawn_clockwise_the_outside_is_still_outside(user):
     user.dialog("Lay grid", {"x_spacings": "20'", "y_spacings": "16'"})
-    user.window.fit()
+    user.window.views.fit()
     user.stage(2)
     user.press("Draw walls")
     for corner in ((0, 0), (0, 16), (20, 16), (20, 0), (0, 0)):
@@ -406,12 +406,12 @@ def test_unsaved_work_of_a_killed_session_is_offered_back(qtbot, qapp, tmp_path,
     os.close(killed.journal._lock)  # what the system does to the lock of a killed process
     window = MainWindow(Session(None, Journal(folder)))
     qtbot.addWidget(window)
-    monkeypatch.setattr("balken.app.file_actions.LeftoverDialog.exec", lambda self: self.DialogCode.Accepted)
-    window.offer_leftovers()
+    monkeypatch.setattr("balken.app.files.LeftoverDialog.exec", lambda self: self.DialogCode.Accepted)
+    window.files.offer_leftovers()
     assert window.session.project.name == "Half done"
     assert window.session.dirty
     assert leftovers(folder) == []
-    monkeypatch.setattr(window, "may_leave", lambda: True)
+    monkeypatch.setattr(window.files, "may_leave", lambda: True)
 
 
 def test_the_layout_of_the_window_is_remembered(qtbot, tmp_path, monkeypatch):
@@ -439,11 +439,11 @@ def test_an_ifc_file_is_read_with_its_report(demo_user, qtbot, choose, warned, t
     assert len(demo_user.project.walls) == 5
     assert demo_user.project.foundations == ()
     assert demo_user.session.dirty  # read, but not yet saved as a project
-    demo_user.window.may_leave = lambda: True
-    table = demo_user.window.report.table
+    demo_user.window.files.may_leave = lambda: True
+    table = demo_user.window.files.report.table
     assert table.topLevelItem(0).text(0) == "Left out"
     assert table.topLevelItem(0).childCount() > 2
-    demo_user.window.report.reject()
+    demo_user.window.files.report.reject()
     (tmp_path / "bad.ifc").write_bytes(b"nothing")
     choose(tmp_path / "bad.ifc")
     with qtbot.waitSignal(demo_user.window.work.finished, timeout=30_000):
@@ -511,7 +511,7 @@ def test_the_floors_of_the_storey_worked_on_are_shown(user):
     user.stage(4)
     user.session.apply("Weak", lambda p: edits.set_choice(p, "floor-1", "joists", size="2x6"))
     finding = next(f for f in user.session.model.findings if f.code == "used")
-    user.window.show_finding(finding)
+    user.window.views.show_finding(finding)
     assert user.session.storey == "level-1"
 
 
@@ -534,3 +534,10 @@ def test_the_storey_is_chosen_at_the_corner_of_the_plan(user):
     assert not any("/joist/" in ref for ref in refs_on(user.canvas))
     user.session.replace(shop(), None)
     assert not box.isVisible()  # one storey: nothing to choose
+
+
+def test_every_command_is_run_by_something(user):
+    from balken.panel.commands import BY_NAME
+
+    assert set(user.window.deeds) == set(BY_NAME)
+    assert all(callable(deed) for deed in user.window.deeds.values())

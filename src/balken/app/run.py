@@ -58,11 +58,11 @@ def run(file: str | None, demo: bool = False) -> int:
     session.took_file(Path(file) if file else None)
     window = MainWindow(session, QSettings("Balken", "Balken"))
     if demo:
-        window.show_off()
+        window.views.show_off()
     window.show()
     spare_the_collector()
     sys.excepthook = lambda kind, error, trace: _unexpected(window, kind, error, trace)
-    QTimer.singleShot(0, window.offer_leftovers)
+    QTimer.singleShot(0, window.files.offer_leftovers)
     # Let Ctrl+C in the terminal end the program.
     signal.signal(signal.SIGINT, lambda *_: window.close())
     heartbeat = QTimer()

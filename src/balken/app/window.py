@@ -1,7 +1,6 @@
 """The main window: stages above, height strip left, canvas in the middle, card right, tables below."""
 
-from collections.abc import Callable
-from typing import Any
+from functools import partial
 
 from PySide6.QtCore import QSettings, Qt
 from PySide6.QtGui import QAction, QCloseEvent, QCursor, QKeySequence
@@ -9,6 +8,8 @@ from PySide6.QtWidgets import (
     QButtonGroup,
     QComboBox,
     QHBoxLayout,
+    QMainWindow,
+    QMenu,
     QSplitter,
     QStackedWidget,
     QToolButton,
@@ -19,22 +20,26 @@ from PySide6.QtWidgets import (
 from balken.app.canvas import PlanCanvas
 from balken.app.card import CardView
 from balken.app.dialogs import LevelDialog
+from balken.app.files import Files
 from balken.app.framing_view import FramingView
 from balken.app.height_strip import HeightStrip
-from balken.app.navigation import Navigation
 from balken.app.pads_dialog import PadsDialog
 from balken.app.plain import Label
+from balken.app.selecting import Selecting
 from balken.app.set_out_dialogs import ColumnsDialog, GridDialog
 from balken.app.sheet_view import SheetView
+from balken.app.shell import Deeds
 from balken.app.slope_dialog import SlopeDialog
 from balken.app.space import SpaceView
 from balken.app.tables import BottomPanel
+from balken.app.views import Views
 from balken.app.work import WorkBar
 from balken.documents.plan import PlanOf
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.panel.card_content import card
 from balken.panel.card_parts import Card
+from balken.panel.commands import BY_NAME, COMMANDS, MENUS, SELECT, WALLS
 from balken.panel.drafts import MAKERS, Draft
 from balken.panel.stages import STAGES, Stage, plan_of
 from balken.panel.tool_card import opening_card, wall_tool_card
@@ -42,12 +47,14 @@ from balken.session.session import Session
 from balken.session.tool_settings import Settings
 from balken.units import Units
 
-Command = tuple[str, str, QKeySequence | QKeySequence.StandardKey | None, Callable[[], Any]]
-"""An entry of a menu: its name, its label, its keys, what it does."""
+
+def _keys(text: str) -> QKeySequence | QKeySequence.StandardKey:
+    """Return the keys of a command: typed out, or a standard one by its name in angle brackets."""
+    return QKeySequence.StandardKey[text.strip("<>")] if text.startswith("<") else QKeySequence(text)
 
 
-class MainWindow(Navigation):
-    """Puts the parts together and runs the actions."""
+class MainWindow(QMainWindow):
+    """Puts the parts together: what they do with files, with the selection and with views stands in those."""
 
     def __init__(self, session: Session, layout_store: QSettings | None = None) -> None:
         super().__init__()
@@ -58,16 +65,20 @@ class MainWindow(Navigation):
         self.check_part = "floors"
         self.draft: Draft | None = None
         self.canvas = PlanCanvas(session, self.settings)
-        self.canvas.what = self._what
+        self.canvas.what = self.what
         self.space = SpaceView(session)
         self.framing = FramingView(session)
         self.sheets = SheetView(session)
         self.strip = HeightStrip(session)
         self.card = CardView(session, self._card)
-        self.bottom = BottomPanel(session, self.show_finding)
         self.work = WorkBar()
+        self.bottom = BottomPanel(session, lambda finding: self.views.show_finding(finding))
+        self.views = Views(self)
+        self.files = Files(self, self.views)
+        self.selecting = Selecting(self)
         self._build()
         self._menus()
+        self.deeds = self._deeds()
         session.changed.connect(self._after_edit)
         session.selection_changed.connect(self._selection_changed)
         session.storey_changed.connect(self.card.rebuild)
@@ -76,7 +87,7 @@ class MainWindow(Navigation):
         session.message.connect(self.say)
         self.canvas.hint.connect(self._hint)
         self.canvas.tool_changed.connect(self._tool_changed)
-        self.work.finished.connect(self.written)
+        self.work.finished.connect(self.files.written)
         self.set_stage(0)
         self._after_edit()
         self.resize(1280, 800)
@@ -125,7 +136,7 @@ class MainWindow(Navigation):
         self.kept_label.hide()
         self.statusBar().addPermanentWidget(self.kept_label)
         self.statusBar().addPermanentWidget(self.work)
-        self.show_view("plan")
+        self.views.show_view("plan")
 
     def _build_tool_row(self) -> None:
         self.tool_row = QWidget()
@@ -143,7 +154,7 @@ class MainWindow(Navigation):
         for key, label in (("plan", "Plan"), ("both", "Both"), ("space", "3-D"), ("framing", "Framing")):
             button = self._tool_button(label, "What the middle shows")
             button.setCheckable(True)
-            button.clicked.connect(lambda checked=False, key=key: self.show_view(key))
+            button.clicked.connect(lambda checked=False, key=key: self.views.show_view(key))
             views.addButton(button)
             self.view_buttons[key] = button
 
@@ -188,16 +199,14 @@ class MainWindow(Navigation):
                 widget.hide()
                 widget.deleteLater()
         self.tool_buttons = {}
-        for spec in self.stage.tools:
-            button = self._tool_button(spec.label, spec.tip)
-            if spec.tool:
+        for command in (BY_NAME[name] for name in self.stage.tools):
+            button = self._tool_button(command.row, command.tip)
+            if command.tool:
                 button.setCheckable(True)
-                button.setChecked(spec.tool == self.canvas.tool.name)
-                button.clicked.connect(lambda checked=False, t=spec.tool: self.use_tool(t))
-            else:
-                button.clicked.connect(lambda checked=False, a=spec.action: self.run_action(a))
+                button.setChecked(command.tool == self.canvas.tool.name)
+            button.clicked.connect(lambda checked=False, name=command.name: self.deeds[name]())
             self.tool_layout.addWidget(button)
-            self.tool_buttons[spec.label] = button
+            self.tool_buttons[command.row] = button
         self.tool_layout.addStretch(1)
         self.tool_layout.addWidget(self.units_box)
         sheets = self.stage.name == "sheets"
@@ -205,104 +214,50 @@ class MainWindow(Navigation):
             self.tool_layout.addWidget(button)
             button.setVisible(not sheets)
 
-    def _file_commands(self) -> tuple[Command, ...]:
-        return (
-            ("new", "&New", QKeySequence.StandardKey.New, self.new_project),
-            ("open", "&Open...", QKeySequence.StandardKey.Open, self.open_dialog),
-            ("read_ifc", "&Read an IFC file...", None, self.read_ifc),
-            ("read_again", "Read the architect's file a&gain...", None, self.read_again),
-            ("lay_dxf", "Lay a D&XF drawing under the plan...", None, self.lay_dxf),
-            ("demo", "Open the &demo project", None, self.open_demo),
-            ("save", "&Save", QKeySequence.StandardKey.Save, self.save),
-            ("save_as", "Save &as...", QKeySequence.StandardKey.SaveAs, self.save_as),
-            ("copy", "Save a &copy...", None, self.save_copy),
-            ("pdf", "Write &PDF...", None, lambda: self.write("pdf")),
-            ("framing_pdf", "Write &framing elevations...", None, lambda: self.write("framing")),
-            ("calculation", "Write &calculation sheets...", None, self.write_calculation),
-            ("dxf", "Write D&XF...", None, lambda: self.write("dxf")),
-            ("ifc", "Write &IFC...", None, lambda: self.write("ifc")),
-            ("csv", "Write cut list as CS&V...", None, lambda: self.write("csv")),
-            ("xlsx", "Write cut list as &workbook...", None, lambda: self.write("xlsx")),
-            ("quit", "&Quit", QKeySequence.StandardKey.Quit, self.close),
-        )
-
-    def _edit_commands(self) -> tuple[Command, ...]:
-        return (
-            ("undo", "&Undo", QKeySequence.StandardKey.Undo, self.session.undo),
-            ("redo", "&Redo", QKeySequence("Ctrl+Shift+Z"), self.session.redo),
-            ("delete", "&Delete", None, self.canvas.delete_selected),
-            ("all", "Select everything &like this", QKeySequence("Ctrl+L"), self.select_alike),
-        )
-
-    def _choosing_commands(self) -> tuple[Command, ...]:
-        return (
-            ("region", "What lies in a &region...", None, lambda: self.use_tool("region")),
-            ("chain", "The &chain of walls", None, self.select_chain),
-            ("storey_walls", "All &walls of this storey", None, self.select_storey),
-            ("same_role", "All walls of the same r&ole", None, self.select_role),
-            ("columns", "All co&lumns", None, lambda: self.select_kind("columns")),
-            ("openings", "All o&penings of this storey", None, lambda: self.select_kind("openings")),
-            ("spots", "All spot &heights", None, lambda: self.select_kind("spots")),
-        )
-
-    def _wall_commands(self) -> tuple[Command, ...]:
-        return (
-            ("copy_to_level", "&Copy to another storey...", None, lambda: self.change_walls("copy_to_level")),
-            ("next_storey", "&Next storey...", None, lambda: self.change_walls("next_storey")),
-            ("move_walls", "&Move or copy...", None, lambda: self.change_walls("move_walls")),
-            ("turn_walls", "&Turn...", None, lambda: self.change_walls("turn_walls")),
-            ("mirror_walls", "M&irror...", None, lambda: self.change_walls("mirror_walls")),
-            ("offset_wall", "&Offset...", None, lambda: self.change_walls("offset_wall")),
-            ("split_wall", "&Split...", None, lambda: self.change_walls("split_wall")),
-            ("join_walls", "&Join the two selected", None, lambda: self.change_walls("join_walls")),
-            ("reach_wall", "&Extend or trim to the second", None, lambda: self.change_walls("reach_wall")),
-            ("tie_walls", "T&ie to the nearest axes", None, lambda: self.change_walls("tie_walls")),
-            ("let_go", "Let &go of the axes", None, lambda: self.change_walls("let_go")),
-        )
-
-    def _view_commands(self) -> tuple[Command, ...]:
-        return (
-            ("hide", "&Hide what is selected", QKeySequence("F3"), self.hide_selected),
-            ("alone", "Show it al&one", QKeySequence("F4"), self.show_selected_alone),
-            ("show", "Show all &again", QKeySequence("Shift+F3"), self.session.show_all),
-            ("plan", "&Plan", QKeySequence("F6"), lambda: self.show_view("plan")),
-            ("both", "Plan &and 3-D", QKeySequence("F7"), lambda: self.show_view("both")),
-            ("space", "&3-D", QKeySequence("F8"), lambda: self.show_view("space")),
-            ("framing", "&Framing elevations", QKeySequence("Shift+F8"), lambda: self.show_view("framing")),
-            ("all_framing", "Framing of all walls", None, self.framing_of_all),
-            ("fit", "&Whole building", QKeySequence("F9"), self.fit),
-        )
+    def _deeds(self) -> Deeds:
+        """Return what runs each command."""
+        own: Deeds = {
+            "quit": self.close,
+            "undo": self.session.undo,
+            "redo": self.session.redo,
+            "delete": self.canvas.delete_selected,
+            "region": lambda: self.use_tool("region"),
+            "add_level": lambda: LevelDialog(self, self.session).exec(),
+            "add_grid": self.lay_grid,
+            "add_columns": lambda: ColumnsDialog(self, self.session).exec(),
+            "slope_footing": lambda: SlopeDialog(self, self.session).exec(),
+            "add_pads": lambda: PadsDialog(self, self.session).exec(),
+            "walls_menu": lambda: self.menus[WALLS].popup(QCursor.pos()),
+        }
+        own |= {name: partial(self.start_draft, name) for name in MAKERS}
+        own |= {c.name: partial(self.use_tool, c.tool) for c in COMMANDS if c.tool}
+        return own | self.files.deeds() | self.selecting.deeds() | self.views.deeds()
 
     def _menus(self) -> None:
-        bar = self.menuBar()
-        files, edit, view = bar.addMenu("&File"), bar.addMenu("&Edit"), bar.addMenu("&View")
-        walls = edit.addMenu("&Walls selected")
-        choose = edit.addMenu("&Select")
-        self.walls_menu = walls
+        self.menus: dict[str, QMenu] = {}
+        for place in MENUS:
+            above, _, label = place.rpartition("/")
+            self.menus[place] = (self.menus[above] if above else self.menuBar()).addMenu(label)
         self.actions_by_name: dict[str, QAction] = {}
-        entries = (
-            (files, self._file_commands()),
-            (edit, self._edit_commands()),
-            (choose, self._choosing_commands()),
-            (walls, self._wall_commands()),
-            (view, self._view_commands()),
-        )
-        for menu, name, label, key, call in ((menu, *row) for menu, rows in entries for row in rows):
-            action = QAction(label, self)
-            if key is not None:
-                action.setShortcut(key)
-            action.triggered.connect(lambda checked=False, call=call: call())
-            menu.addAction(action)
-            self.actions_by_name[name] = action
+        for command in COMMANDS:
+            if not command.menu:
+                continue
+            action = QAction(command.label, self)
+            if command.keys:
+                action.setShortcut(_keys(command.keys))
+            action.triggered.connect(lambda checked=False, name=command.name: self.deeds[name]())
+            self.menus[command.menu].addAction(action)
+            self.actions_by_name[command.name] = action
         boxes = QAction("Boxes take only what lies wholly &inside", self)
         boxes.setCheckable(True)
         boxes.toggled.connect(lambda on: setattr(self.settings, "box_inside", on))
-        choose.addAction(boxes)
+        self.menus[SELECT].addAction(boxes)
         self.actions_by_name["box_inside"] = boxes
 
     # What the parts ask for ------------------------------------------------------------------------
 
-    def _what(self) -> PlanOf | None:
+    def what(self) -> PlanOf | None:
+        """Return the plan that is shown."""
         return plan_of(self.stage, self.session.storey, self.check_part)
 
     def _card(self) -> Card:
@@ -313,7 +268,20 @@ class MainWindow(Navigation):
             return wall_tool_card(self.session, self.settings, self.card.rebuild)
         if tool == "opening":
             return opening_card(self.session, self.settings, self.card.rebuild)
-        return card(self.session, self.stage.name, self.place, self.show_calculation)
+        return card(self.session, self.stage.name, self.place, self._show_calculation)
+
+    def _show_calculation(self, ref: str) -> None:
+        self.views.show_calculation(ref, self.files.write_calculation)
+
+    @property
+    def itself(self) -> QWidget:
+        """The widget that dialogs belong to."""
+        return self
+
+    @property
+    def said(self) -> str:
+        """What the status line says."""
+        return self.hint_label.text()
 
     # Stages, views, tools ----------------------------------------------------------------------------
 
@@ -345,48 +313,15 @@ class MainWindow(Navigation):
         if name != "select":
             self.session.select([])
             if not self.canvas.isVisible():
-                self.show_view("plan")
+                self.views.show_view("plan")
         self.canvas.use_tool(name)
         self.canvas.setFocus()
 
     def _tool_changed(self, name: str) -> None:
-        for spec in self.stage.tools:
-            if spec.tool and spec.label in self.tool_buttons:
-                self.tool_buttons[spec.label].setChecked(spec.tool == name)
+        for command in (BY_NAME[tool] for tool in self.stage.tools):
+            if command.tool and command.row in self.tool_buttons:
+                self.tool_buttons[command.row].setChecked(command.tool == name)
         self.card.rebuild()
-
-    def run_action(self, name: str) -> None:
-        """Run an action of the tool row."""
-        deeds: dict[str, Callable[[], object]] = {
-            "add_level": lambda: LevelDialog(self, self.session).exec(),
-            "add_grid": self.lay_grid,
-            "add_columns": lambda: ColumnsDialog(self, self.session).exec(),
-            "lay_dxf": self.lay_dxf,
-            "slope_footing": lambda: SlopeDialog(self, self.session).exec(),
-            "add_pads": lambda: PadsDialog(self, self.session).exec(),
-            "show_ground": self.show_ground,
-            "next_storey": lambda: self.change_walls("next_storey"),
-            "masonry": self.show_masonry,
-            "show_framing": lambda: self.show_view("framing"),
-            "walls_menu": lambda: self.walls_menu.popup(QCursor.pos()),
-            "show_loads": lambda: self.session.select([]),
-            "check_floors": lambda: self.show_part("floors"),
-            "check_roof": lambda: self.show_part("roof"),
-            "check_foundations": lambda: self.show_part("foundations"),
-            "sheet_plans": lambda: self.show_sheet("plans"),
-            "sheet_foundations": lambda: self.show_sheet("foundations"),
-            "sheet_elevations": lambda: self.show_sheet("elevations"),
-            "sheet_framing": lambda: self.show_sheet("framing"),
-            "write_calculation": self.write_calculation,
-            "write_pdf": lambda: self.write("pdf"),
-            "write_dxf": lambda: self.write("dxf"),
-            "write_ifc": lambda: self.write("ifc"),
-            "write_cuts": lambda: self.write("xlsx"),
-        }
-        if name in MAKERS:
-            self.start_draft(name)
-        else:
-            deeds[name]()
 
     def lay_grid(self) -> None:
         """Type a grid; where asked for, go on to place it by two points."""
@@ -445,7 +380,7 @@ class MainWindow(Navigation):
     def _selection_changed(self) -> None:
         if self.session.selection:
             self._drop_draft()
-            self._go_to_storey(self.session.selection)
+            self.views.go_to_storey(self.session.selection)
         self.card.rebuild()
 
     def _title(self) -> None:
@@ -456,6 +391,7 @@ class MainWindow(Navigation):
         self.setWindowTitle(f"{name}{star}{where} \u2013 Balken")
 
     def say(self, text: str, wrong: bool) -> None:
+        """Show a text in the status line."""
         self.hint_label.setStyleSheet("color: #A82A10;" if wrong else "")
         self.hint_label.setText(text)
 
@@ -481,7 +417,7 @@ class MainWindow(Navigation):
                 restore(value)
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        if not self.may_leave():
+        if not self.files.may_leave():
             event.ignore()
             return
         self.work.wait()

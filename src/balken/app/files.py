@@ -1,14 +1,17 @@
 """What the window does with files: open, save, copies, writing documents, reading IFC, unsaved work."""
 
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QFileDialog, QLabel, QMainWindow, QMessageBox
+from PySide6.QtWidgets import QDialog, QFileDialog, QMessageBox
 
 from balken.app.changes_dialog import ChangesDialog
 from balken.app.dialogs import LeftoverDialog, ReportDialog
 from balken.app.plain import warn
-from balken.app.work import ReadAnswer, ReadRequest, WorkBar, WriteAnswer, WriteRequest
+from balken.app.shell import Deeds, Shell
+from balken.app.views import Views
+from balken.app.work import ReadAnswer, ReadRequest, WriteAnswer, WriteRequest
 from balken.demo import orchard_road
 from balken.documents.calculation import all_calculations, can_calculate
 from balken.exchange.claims import compare
@@ -18,7 +21,6 @@ from balken.exchange.journal import discard, leftovers
 from balken.exchange.project_file import SUFFIX
 from balken.model import base_drawing_edits, edits
 from balken.model.records import Project
-from balken.session.session import Session
 
 _KINDS = {
     "pdf": ("PDF (*.pdf)", ".pdf"),
@@ -47,30 +49,19 @@ def _differences(here: Project, there: Project) -> str:
     return "\n".join(parts)
 
 
-class FileActions(QMainWindow):
-    """The part of the main window that deals with files; the rest of it fills the parts named here."""
+class Files:
+    """What the window does with files."""
 
-    session: Session
-    work: WorkBar
-    hint_label: QLabel
-
-    def say(self, text: str, wrong: bool) -> None:
-        """Show a text in the status line."""
-        raise NotImplementedError
-
-    def show_off(self) -> None:
-        """Show a finished project at its best."""
-        raise NotImplementedError
-
-    def fresh_views(self) -> None:
-        """Show another project from the start."""
-        raise NotImplementedError
+    def __init__(self, shell: Shell, views: Views) -> None:
+        self.shell, self.session, self.work, self.views = shell, shell.session, shell.work, views
+        self.report: ReportDialog | None = None
+        self.changes: ChangesDialog | None = None
 
     def may_leave(self) -> bool:
         """Ask what to do with unsaved work; False: stay."""
         if not self.session.dirty:
             return True
-        box = QMessageBox(self)
+        box = QMessageBox(self.shell.itself)
         box.setWindowTitle("Unsaved work")
         box.setText(f"'{self.session.project.name}' has unsaved work.")
         keep = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
@@ -85,29 +76,31 @@ class FileActions(QMainWindow):
         """Begin an empty project."""
         if self.may_leave():
             self.session.replace(edits.new_project(), None)
-            self.fresh_views()
+            self.views.fresh()
 
     def open_demo(self) -> None:
         """Open the demo project."""
         if self.may_leave():
             self.session.replace(orchard_road(), None)
-            self.fresh_views()
-            self.show_off()
+            self.views.fresh()
+            self.views.show_off()
 
     def open_dialog(self) -> None:
         """Choose a project to open."""
         if not self.may_leave():
             return
-        name, _ = QFileDialog.getOpenFileName(self, "Open a project", "", f"Balken project (*{SUFFIX});;All files (*)")
+        name, _ = QFileDialog.getOpenFileName(
+            self.shell.itself, "Open a project", "", f"Balken project (*{SUFFIX});;All files (*)"
+        )
         if name:
             self.open(Path(name))
 
     def open(self, path: Path) -> bool:
         """Open a project file; a message says why when it cannot be."""
         if not self.session.open(path):
-            warn(self, "Not opened", self.hint_label.text())
+            warn(self.shell.itself, "Not opened", self.shell.said)
             return False
-        self.fresh_views()
+        self.views.fresh()
         return True
 
     def save(self) -> bool:
@@ -121,7 +114,7 @@ class FileActions(QMainWindow):
     def _settle(self, path: Path, reason: str) -> bool:
         """Ask what to do with a file that somebody else has changed, or has open."""
         there = self.session.on_disk()
-        box = QMessageBox(self)
+        box = QMessageBox(self.shell.itself)
         box.setWindowTitle("Not saved yet")
         box.setTextFormat(Qt.TextFormat.PlainText)
         box.setText(f"{reason} Saving would undo what was done there.")
@@ -152,13 +145,13 @@ class FileActions(QMainWindow):
 
     def _saved(self, done: bool) -> bool:
         if not done:
-            warn(self, "Not saved", self.hint_label.text())
+            warn(self.shell.itself, "Not saved", self.shell.said)
         return done
 
     def _ask_path(self, title: str, kind: str, suffix: str) -> Path | None:
         folder = self.session.path.parent if self.session.path else Path.home()
         stem = self.session.project.name.replace("/", "-")
-        name, _ = QFileDialog.getSaveFileName(self, title, str(folder / f"{stem}{suffix}"), kind)
+        name, _ = QFileDialog.getSaveFileName(self.shell.itself, title, str(folder / f"{stem}{suffix}"), kind)
         if not name:
             return None
         path = Path(name)
@@ -167,11 +160,11 @@ class FileActions(QMainWindow):
     def write(self, kind: str) -> None:
         """Ask where and write a document off the main thread."""
         if self.work.busy:
-            self.say("Something is still being written; wait, or stop it.", True)
+            self.shell.say("Something is still being written; wait, or stop it.", True)
             return
         chosen = tuple(r for r in self.session.selection if r in self.session.model.framed)
         if kind == "framing" and not self.session.model.framed:
-            self.say("No wall has a core of studs, so there is no framing to write.", True)
+            self.shell.say("No wall has a core of studs, so there is no framing to write.", True)
             return
         label, suffix = _KINDS[kind]
         title = "Write framing elevations, a page a wall" if kind == "framing" else f"Write {kind.upper()}"
@@ -182,13 +175,13 @@ class FileActions(QMainWindow):
     def write_calculation(self, ref: str = "") -> None:
         """Write the calculation sheets of a thing, of those selected, or of everything."""
         if self.work.busy:
-            self.say("Something is still being written; wait, or stop it.", True)
+            self.shell.say("Something is still being written; wait, or stop it.", True)
             return
         model = self.session.model
         chosen = (ref,) if ref else tuple(r for r in self.session.selection if can_calculate(model, r))
         chosen = chosen or all_calculations(model)
         if not chosen:
-            self.say("There is nothing to calculate yet.", True)
+            self.shell.say("There is nothing to calculate yet.", True)
             return
         path = self._ask_path("Write calculation sheets", *_KINDS["calculation"])
         if path is not None:
@@ -197,36 +190,40 @@ class FileActions(QMainWindow):
     def read_ifc(self) -> None:
         """Begin a project from an architect's IFC file."""
         if self.work.busy:
-            self.say("Something else is still being read or written.", True)
+            self.shell.say("Something else is still being read or written.", True)
             return
         if not self.may_leave():
             return
-        name, _ = QFileDialog.getOpenFileName(self, "Read an IFC file", "", "IFC (*.ifc);;All files (*)")
+        name, _ = QFileDialog.getOpenFileName(self.shell.itself, "Read an IFC file", "", "IFC (*.ifc);;All files (*)")
         if name:
             self.work.start(ReadRequest(Path(name)))
 
     def read_again(self) -> None:
         """See what has changed in the architect's file this project came from."""
         if self.session.project.reading is None:
-            self.say("This project was not begun from an architect's file.", True)
+            self.shell.say("This project was not begun from an architect's file.", True)
             return
         if self.work.busy:
-            self.say("Something else is still being read or written.", True)
+            self.shell.say("Something else is still being read or written.", True)
             return
-        name, _ = QFileDialog.getOpenFileName(self, "Read the file again", "", "IFC (*.ifc);;All files (*)")
+        name, _ = QFileDialog.getOpenFileName(
+            self.shell.itself, "Read the file again", "", "IFC (*.ifc);;All files (*)"
+        )
         if name:
             self.work.start(ReadRequest(Path(name), again=True))
 
     def lay_dxf(self) -> None:
         """Lay a DXF drawing under the plan of the storey at work."""
-        name, _ = QFileDialog.getOpenFileName(self, "Lay a drawing under the plan", "", "DXF (*.dxf);;All files (*)")
+        name, _ = QFileDialog.getOpenFileName(
+            self.shell.itself, "Lay a drawing under the plan", "", "DXF (*.dxf);;All files (*)"
+        )
         if not name:
             return
         try:
             lines = read_dxf(name)
         except FileError as error:
-            self.say(str(error), True)
-            warn(self, "Not read", str(error))
+            self.shell.say(str(error), True)
+            warn(self.shell.itself, "Not read", str(error))
             return
         storey, title = self.session.storey, Path(name).stem
         if self.session.apply(
@@ -236,24 +233,24 @@ class FileActions(QMainWindow):
             left = sum(lines.left_out.values())
             unit = "The file names no unit; one was guessed from its size. " if lines.assumed else ""
             rest = f", {left} texts and other things left out" if left else ""
-            self.say(f"{unit}{lines.count} lines on {len(lines.layers)} layers{rest}.", False)
+            self.shell.say(f"{unit}{lines.count} lines on {len(lines.layers)} layers{rest}.", False)
 
     def _was_read(self, answer: ReadAnswer) -> None:
         if answer.stopped:
-            self.say(f"Stopped; {answer.request.path.name} was not read.", False)
+            self.shell.say(f"Stopped; {answer.request.path.name} was not read.", False)
             return
         if answer.project is None or answer.report is None:
-            self.say(answer.problem, True)
-            warn(self, "Not read", answer.problem)
+            self.shell.say(answer.problem, True)
+            warn(self.shell.itself, "Not read", answer.problem)
             return
         if answer.request.again and answer.project.reading is not None:
-            self.changes = ChangesDialog(self, self.session, answer.project.reading)
+            self.changes = ChangesDialog(self.shell.itself, self.session, answer.project.reading)
             self.changes.open()
             return
         self.session.replace(answer.project, None, saved=False)
-        self.fresh_views()
-        self.say(f"Read {answer.request.path.name}", False)
-        self.report = ReportDialog(self, answer.request.path.name, answer.report)
+        self.views.fresh()
+        self.shell.say(f"Read {answer.request.path.name}", False)
+        self.report = ReportDialog(self.shell.itself, answer.request.path.name, answer.report)
         self.report.open()
 
     def written(self, answer: WriteAnswer | ReadAnswer) -> None:
@@ -261,24 +258,41 @@ class FileActions(QMainWindow):
             self._was_read(answer)
             return
         if answer.stopped:
-            self.say(f"Stopped; {answer.request.path.name} was not written.", False)
+            self.shell.say(f"Stopped; {answer.request.path.name} was not written.", False)
         elif answer.problem:
-            self.say(answer.problem, True)
-            warn(self, "Not written", answer.problem)
+            self.shell.say(answer.problem, True)
+            warn(self.shell.itself, "Not written", answer.problem)
         else:
-            self.say(f"Wrote {answer.request.path}", False)
+            self.shell.say(f"Wrote {answer.request.path}", False)
 
     def offer_leftovers(self) -> None:
         """Offer back the newest unsaved work of a session that was killed."""
         if self.session.journal is None:
             return
         for leftover in leftovers(self.session.journal.folder)[:1]:
-            dialog = LeftoverDialog(self, leftover)
+            dialog = LeftoverDialog(self.shell.itself, leftover)
             if dialog.exec() == QDialog.DialogCode.Accepted:
                 self.session.replace(leftover.project, Path(leftover.path) if leftover.path else None, saved=False)
                 # It goes only once it is safe elsewhere: on a full disk it stays where it is.
                 if self.session.kept:
                     discard(leftover)
-                self.fresh_views()
+                self.views.fresh()
             elif dialog.thrown:
                 discard(leftover)
+
+    def deeds(self) -> Deeds:
+        """Return what runs the commands that have to do with files."""
+        found: Deeds = {
+            "new": self.new_project,
+            "open": self.open_dialog,
+            "read_ifc": self.read_ifc,
+            "read_again": self.read_again,
+            "lay_dxf": self.lay_dxf,
+            "demo": self.open_demo,
+            "save": self.save,
+            "save_as": self.save_as,
+            "copy": self.save_copy,
+            "calculation": self.write_calculation,
+            "framing_pdf": lambda: self.write("framing"),
+        }
+        return found | {kind: partial(self.write, kind) for kind in ("pdf", "dxf", "ifc", "csv", "xlsx")}

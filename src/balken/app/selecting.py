@@ -1,24 +1,30 @@
 """What the window does with what is selected: edits of walls, hiding, and selecting more by likeness or kind."""
 
-from balken.app.file_actions import FileActions
+from functools import partial
+
+from balken.app.shell import Deeds, Shell
 from balken.app.wall_dialogs import DIALOGS, join_selected, reach_selected
 from balken.documents.plan import storey_walls
 from balken.model import ties, wall_edits
 from balken.model.errors import EditError
+from balken.panel.commands import COMMANDS, WALLS
 
 
-class SelectionActions(FileActions):
-    """The part of the main window that works on the selection."""
+class Selecting:
+    """What the window does with what is selected."""
+
+    def __init__(self, shell: Shell) -> None:
+        self.shell, self.session = shell, shell.session
 
     def change_walls(self, name: str) -> None:
         """Run one of the edits of the walls selected; those with fields open their dialog."""
         chosen = tuple(r for r in self.session.selection if r in self.session.model.lines)
         if name == "next_storey" and self.session.project.walls:
-            DIALOGS[name](self, self.session).exec()
+            DIALOGS[name](self.shell.itself, self.session).exec()
         elif not chosen:
-            self.say("Select one or more walls first.", True)
+            self.shell.say("Select one or more walls first.", True)
         elif name in DIALOGS:
-            DIALOGS[name](self, self.session).exec()
+            DIALOGS[name](self.shell.itself, self.session).exec()
         elif name == "join_walls":
             self.session.apply("Join walls", lambda p: join_selected(p, chosen))
         elif name == "tie_walls":
@@ -29,7 +35,7 @@ class SelectionActions(FileActions):
             try:
                 edit = reach_selected(self.session)
             except EditError as error:
-                self.say(str(error), True)
+                self.shell.say(str(error), True)
                 return
             self.session.apply("Extend or trim wall", edit)
 
@@ -37,17 +43,17 @@ class SelectionActions(FileActions):
         """Hide what is selected in plan, height strip and 3-D."""
         chosen = self.session.selection
         if not chosen:
-            self.say("Select what to hide first.", True)
+            self.shell.say("Select what to hide first.", True)
             return
         self.session.hide(chosen)
         self.session.select([])
-        self.say(f"{len(chosen)} hidden; Shift+F3 shows all again.", False)
+        self.shell.say(f"{len(chosen)} hidden; Shift+F3 shows all again.", False)
 
     def show_selected_alone(self) -> None:
         """Hide everything but what is selected."""
         if self.session.selection:
             self.session.show_alone(self.session.selection)
-            self.say("The rest is hidden; Shift+F3 shows all again.", False)
+            self.shell.say("The rest is hidden; Shift+F3 shows all again.", False)
 
     def select_alike(self) -> None:
         """Select every member of the same role and section, or record of the same kind."""
@@ -63,7 +69,7 @@ class SelectionActions(FileActions):
         """Select the walls that hang together end to end with those selected."""
         chosen = [r for r in self.session.selection if r in self.session.model.lines]
         if not chosen:
-            self.say("Select a wall first.", True)
+            self.shell.say("Select a wall first.", True)
             return
         self.session.select([w for r in chosen for w in wall_edits.chain(self.session.project, r)])
 
@@ -76,7 +82,7 @@ class SelectionActions(FileActions):
         lines = self.session.model.lines
         roles = {lines[r].wall.role for r in self.session.selection if r in lines}
         if not roles:
-            self.say("Select a wall first.", True)
+            self.shell.say("Select a wall first.", True)
             return
         self.session.select([w for w, line in lines.items() if line.wall.role in roles])
 
@@ -88,3 +94,19 @@ class SelectionActions(FileActions):
             self.session.select([o.id for o in p.openings if o.wall in walls])
             return
         self.session.select([record.id for record in getattr(p, kind)])
+
+    def deeds(self) -> Deeds:
+        """Return what runs the commands for what is selected."""
+        found: Deeds = {
+            "all": self.select_alike,
+            "chain": self.select_chain,
+            "storey_walls": self.select_storey,
+            "same_role": self.select_role,
+            "hide": self.hide_selected,
+            "alone": self.show_selected_alone,
+            "show": self.session.show_all,
+            "show_loads": lambda: self.session.select([]),
+            "title_block": lambda: self.session.select([]),
+        }
+        found |= {kind: partial(self.select_kind, kind) for kind in ("columns", "openings", "spots")}
+        return found | {c.name: partial(self.change_walls, c.name) for c in COMMANDS if c.menu == WALLS}

@@ -1,0 +1,33 @@
+"""One table of commands serves menus, keys and the tool row; every one of them is run by something."""
+
+from collections import Counter
+
+from balken.panel.commands import BY_NAME, COMMANDS, MENUS
+from balken.panel.stages import STAGES
+
+
+def test_names_keys_and_places():
+    assert len(BY_NAME) == len(COMMANDS)
+    keys = Counter(c.keys for c in COMMANDS if c.keys)
+    assert all(count == 1 for count in keys.values())
+    for command in COMMANDS:
+        assert command.menu or command.row, command.name
+        assert not command.menu or command.menu in MENUS
+        assert bool(command.label) == bool(command.menu)
+        assert bool(command.tip) == bool(command.row)
+
+
+def test_menus_are_named_before_what_is_in_them():
+    for i, place in enumerate(MENUS):
+        above = place.rpartition("/")[0]
+        assert not above or above in MENUS[:i]
+
+
+def test_every_tool_row_is_made_of_commands_with_a_button():
+    rows = [name for stage in STAGES for name in stage.tools]
+    assert all(BY_NAME[name].row for name in rows)
+    for stage in STAGES:
+        labels = [BY_NAME[name].row for name in stage.tools]
+        assert len(set(labels)) == len(labels)
+    # A command with a button stands in some row.
+    assert {c.name for c in COMMANDS if c.row} == set(rows)

@@ -8,9 +8,10 @@ from balken.derive import derive
 from balken.documents.calculation import calculation_pages
 from balken.documents.cross_section import cross_section, effective_cut
 from balken.documents.foundation_elevation import stacked_foundations
+from balken.documents.lists import LISTS
 from balken.documents.plan import PlanOf, plan
 from balken.documents.quantities import quantities
-from balken.documents.schedule import cut_table, member_table, totals
+from balken.documents.schedule import totals
 from balken.documents.sheet_set import drawn, sheet_set
 from balken.exchange import project_file
 from balken.framing.stepping import step_down, step_to_meet
@@ -176,8 +177,8 @@ def test_nothing_brings_it_down(steps):
     stacked_foundations(model, tuple(r.id for r in model.runs), 50.0)
     for ref in (*list(model.footings)[:2], *list(model.pads)[:1]):
         calculation_pages(model, ref)
-    cut_table(model)
-    member_table(model)
+    for what in LISTS:
+        what.table(model)
     totals(model)
     assert project_file.from_bytes(project_file.to_bytes(p)) == p
 

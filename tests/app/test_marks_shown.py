@@ -5,7 +5,8 @@ from tests.shop import shop
 from balken.app.tables import BottomPanel
 from balken.derive import derive
 from balken.documents.elevation import marks_in
-from balken.documents.schedule import cut_list, member_rows, member_table
+from balken.documents.lists import MEMBERS
+from balken.documents.schedule import cut_list, member_rows
 from balken.framing.pieces import cut_length
 from balken.model import edits
 from balken.model.naming import is_made
@@ -44,7 +45,7 @@ def test_lists_and_elevations_show_the_same_marks(demo_model):
     listed = {m.mark: m.count for m in marks_in(demo_model, "wall-1")}
     mine = [demo_model.marks[p.key] for p in demo_model.framed["wall-1"].pieces]
     assert listed == {mark: mine.count(mark) for mark in set(mine)}
-    assert not any(is_made(str(cell)) for row in member_table(demo_model) for cell in row[:5])
+    assert not any(is_made(str(cell)) for row in MEMBERS.table(demo_model) for cell in row[:5])
 
 
 def test_no_name_shows_on_a_card_or_in_a_table(qtbot):

@@ -9,8 +9,9 @@ from pypdf import PdfReader
 from tests.names import named
 
 from balken.derive import derive
+from balken.documents.lists import CUTS
 from balken.documents.plan_sheets import plan_sheets
-from balken.documents.schedule import CUT_HEADINGS, board_feet, cut_length, cut_list, totals
+from balken.documents.schedule import board_feet, cut_length, cut_list, totals
 from balken.exchange.dxf import write_dxf
 from balken.exchange.list_files import write_csv, write_xlsx
 from balken.exchange.pdf import write_pdf
@@ -83,13 +84,13 @@ def test_dxf_audits_clean_and_is_full_size(tmp_path, demo_model):
 def test_cut_list_csv_and_workbook(tmp_path, demo_model):
     write_csv(demo_model, tmp_path / "c.csv")
     rows = list(csv.reader((tmp_path / "c.csv").open(encoding="utf-8")))
-    assert tuple(rows[0]) == CUT_HEADINGS
+    assert tuple(rows[0]) == CUTS.headings
     assert sum(int(r[6]) for r in rows[1:]) == len(demo_model.members())
     joists = next(r for r in rows if r[1] == "joist")
     assert joists[4:7] == ["13'-10 1/2\"", "4229.1", "58"]
     write_xlsx(demo_model, tmp_path / "c.xlsx")
     book = openpyxl.load_workbook(tmp_path / "c.xlsx")
-    assert book.sheetnames == ["Cut list", "Members"]
+    assert book.sheetnames == ["Cut list", "Members", "Load path"]
     page = book["Cut list"]
     assert page.cell(1, 1).value == "Storey"
     assert page.cell(page.max_row, 7).value == len(demo_model.members())

@@ -13,24 +13,15 @@ from balken.app.shell import Deeds, Shell
 from balken.app.views import Views
 from balken.app.work import ReadAnswer, ReadRequest, WriteAnswer, WriteRequest
 from balken.demo import orchard_road
-from balken.documents.calculation import all_calculations, can_calculate
+from balken.documents.calculation import can_calculate
 from balken.exchange.claims import compare
 from balken.exchange.dxf_reader import read_dxf
 from balken.exchange.file_errors import FileError
+from balken.exchange.file_kinds import BY_NAME
 from balken.exchange.journal import discard, leftovers
 from balken.exchange.project_file import SUFFIX
 from balken.model import base_drawing_edits, edits
 from balken.model.records import Project
-
-_KINDS = {
-    "pdf": ("PDF (*.pdf)", ".pdf"),
-    "framing": ("PDF (*.pdf)", ".pdf"),
-    "calculation": ("PDF (*.pdf)", ".pdf"),
-    "dxf": ("DXF (*.dxf)", ".dxf"),
-    "ifc": ("IFC (*.ifc)", ".ifc"),
-    "csv": ("CSV (*.csv)", ".csv"),
-    "xlsx": ("Workbook (*.xlsx)", ".xlsx"),
-}
 
 
 def _differences(here: Project, there: Project) -> str:
@@ -157,35 +148,27 @@ class Files:
         path = Path(name)
         return path if path.suffix else path.with_suffix(suffix)
 
-    def write(self, kind: str) -> None:
-        """Ask where and write a document off the main thread."""
-        if self.work.busy:
-            self.shell.say("Something is still being written; wait, or stop it.", True)
-            return
-        chosen = tuple(r for r in self.session.selection if r in self.session.model.framed)
-        if kind == "framing" and not self.session.model.framed:
-            self.shell.say("No wall has a core of studs, so there is no framing to write.", True)
-            return
-        label, suffix = _KINDS[kind]
-        title = "Write framing elevations, a page a wall" if kind == "framing" else f"Write {kind.upper()}"
-        path = self._ask_path(title, label, suffix)
-        if path is not None:
-            self.work.start(WriteRequest(self.session.model, kind, path, chosen))
+    def write(self, name: str) -> None:
+        """Ask where and write a file of a kind off the main thread: framing of the walls selected, else of all."""
+        self._write(
+            name, tuple(r for r in self.session.selection if name == "framing" and r in self.session.model.framed)
+        )
 
     def write_calculation(self, ref: str = "") -> None:
         """Write the calculation sheets of a thing, of those selected, or of everything."""
+        model = self.session.model
+        self._write("calc", (ref,) if ref else tuple(r for r in self.session.selection if can_calculate(model, r)))
+
+    def _write(self, name: str, things: tuple[str, ...]) -> None:
+        kind = BY_NAME[name]
         if self.work.busy:
             self.shell.say("Something is still being written; wait, or stop it.", True)
-            return
-        model = self.session.model
-        chosen = (ref,) if ref else tuple(r for r in self.session.selection if can_calculate(model, r))
-        chosen = chosen or all_calculations(model)
-        if not chosen:
-            self.shell.say("There is nothing to calculate yet.", True)
-            return
-        path = self._ask_path("Write calculation sheets", *_KINDS["calculation"])
-        if path is not None:
-            self.work.start(WriteRequest(model, "calculation", path, tuple(chosen)))
+        elif not kind.any(self.session.model):
+            self.shell.say(kind.none, True)
+        else:
+            path = self._ask_path(kind.title, kind.sort, kind.suffix)
+            if path is not None:
+                self.work.start(WriteRequest(self.session.model, name, path, things))
 
     def read_ifc(self) -> None:
         """Begin a project from an architect's IFC file."""

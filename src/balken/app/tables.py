@@ -19,16 +19,10 @@ from balken.app.plain import Label
 from balken.app.trial_button import TrialButton
 from balken.derived.finding import Finding
 from balken.design.not_checked import EMPTY
-from balken.documents.schedule import by_number, cut_list, member_rows, totals
-from balken.loads.cases import Cases
-from balken.loads.stands import Columned
-from balken.loads.wall_law import LineTotal
+from balken.documents.lists import CUTS, LOAD_PATH, MEMBERS, ListOf
+from balken.documents.schedule import totals
 from balken.mending import run_fix
-from balken.model.lookup import label_of, wall_label
-from balken.model.naming import footing_of, wall_of
 from balken.session.session import Edit, Session
-from balken.standards.checks import used_text
-from balken.units import format_force, format_length, format_line_load
 
 Index = QModelIndex
 
@@ -250,17 +244,6 @@ class FindingsPanel(QWidget):
             self.session.run_fix(finding.fix)
 
 
-def _mark(mark: str) -> tuple[str, str]:
-    """Return the cell of a mark: what it is sorted by, J2 before J10, and the mark."""
-    letters, number = by_number(mark)
-    return f"{letters}{number:06d}", mark
-
-
-def _as_line(made: Columned) -> LineTotal:
-    """Return what a column carries as a row of the load path: on its head, and its own weight."""
-    return LineTotal("", 0.0, Cases(), made.head, made.post.own)
-
-
 class BottomPanel(QTabWidget):
     """Findings, members, cut list and load path, refreshed only while shown."""
 
@@ -268,14 +251,8 @@ class BottomPanel(QTabWidget):
         super().__init__()
         self.session = session
         self.findings = FindingsPanel(session, show_place)
-        self.members = Table(
-            session, ("Mark", "Storey", "Role", "Section", "Species and grade", "Length", "Used", "Governs"), 7
-        )
-        self.cuts = Table(
-            session,
-            ("Storey", "Role", "Section", "Species and grade", "Length", "Count", "Board feet", "Cost $", "Mark"),
-            3,
-        )
+        self.lists = {what.title: (what, self._table_of(what)) for what in (MEMBERS, CUTS, LOAD_PATH)}
+        self.members, self.cuts, self.path = (table for _, table in self.lists.values())
         self.sums = Label()
         self.sums.setObjectName("hint")
         cut_page = QWidget()
@@ -283,16 +260,11 @@ class BottomPanel(QTabWidget):
         column.setContentsMargins(0, 0, 0, 4)
         column.addWidget(self.cuts, 1)
         column.addWidget(self.sums)
-        self.path = Table(
-            session,
-            ("What", "From members", "From walls", "Own weight", "At its foot, all cases", "Line load", "Combination"),
-            6,
-        )
         for page, name in (
             (self.findings, "Findings"),
-            (self.members, "Members"),
-            (cut_page, "Cut list"),
-            (self.path, "Load path"),
+            (self.members, MEMBERS.title),
+            (cut_page, CUTS.title),
+            (self.path, LOAD_PATH.title),
         ):
             self.addTab(page, name)
         self.currentChanged.connect(self.refresh)
@@ -303,76 +275,22 @@ class BottomPanel(QTabWidget):
         """Show the model in the tab in front."""
         count = len(self.session.model.findings)
         self.setTabText(0, f"Findings ({count})")
-        {0: lambda: None, 1: self._members, 2: self._cuts, 3: self._path}[self.currentIndex()]()
+        title = self.tabText(self.currentIndex())
+        if title in self.lists:
+            what, table = self.lists[title]
+            units, rows = self.session.project.units, what.rows(self.session.model)
+            cells = [tuple(column.cell(row, units) for column in what.shown) for row in rows]
+            table.put(cells, [what.refs(row) for row in rows])
+            if what is CUTS:
+                self._sums(sum(row.count for row in rows))
 
-    def _members(self) -> None:
-        units = self.session.project.units
-        rows = member_rows(self.session.model)
-        self.members.put(
-            [
-                (
-                    _mark(r.mark),
-                    r.storey,
-                    r.role,
-                    r.section,
-                    r.grade,
-                    (r.length, format_length(r.length, units, 4)),
-                    (r.used if r.used is not None else -1.0, used_text(r.used) if r.used is not None else ""),
-                    r.governs,
-                )
-                for r in rows
-            ],
-            [(r.key,) for r in rows],
-        )
+    def _table_of(self, what: ListOf) -> Table:
+        headings = tuple(column.shown for column in what.shown)
+        return Table(self.session, headings, headings.index(what.widest))
 
-    def _cuts(self) -> None:
-        units = self.session.project.units
-        rows = cut_list(self.session.model)
-        self.cuts.put(
-            [
-                (
-                    r.storey,
-                    r.role,
-                    r.section,
-                    r.grade,
-                    (r.length, format_length(r.length, units, 4)),
-                    r.count,
-                    (r.board_feet, f"{r.board_feet:,.1f}"),
-                    (r.cost or 0.0, f"{r.cost:,.2f}" if r.cost is not None else "no price"),
-                    _mark(r.mark),
-                )
-                for r in rows
-            ],
-            [r.keys for r in rows],
-        )
+    def _sums(self, members: int) -> None:
         t = totals(self.session.model)
         self.sums.setText(
-            f"  {sum(r.count for r in rows)} members, {t.board_feet:,.0f} board feet, $ {t.cost:,.2f}; "
+            f"  {members} members, {t.board_feet:,.0f} board feet, $ {t.cost:,.2f}; "
             f"concrete {t.concrete / 0.764555:,.1f} yd\u00b3 ({t.concrete:,.2f} m\u00b3)"
         )
-
-    def _path(self) -> None:
-        units, path, project = self.session.project.units, self.session.model.path, self.session.project
-        rows: list[tuple[Any, ...]] = []
-        keys: list[tuple[str, ...]] = []
-        lines: list[tuple[str, LineTotal, tuple[str, ...]]] = [
-            (wall_label(project, w), line, (w,)) for w, line in path.walls.items()
-        ]
-        for run in self.session.model.runs:
-            name = f"{run.foundation.name}, under {wall_label(project, run.wall)}"
-            lines.append((name, path.runs[run.id], (wall_of(run.id), footing_of(run.id))))
-        for column, made in path.columns.items():
-            lines.append((label_of(project, column), _as_line(made), (column,)))
-        for name, line, refs in lines:
-            load, combo = self.session.model.standard.combinations.worst(line.per_length)
-            cells = [line.members.all, line.walls.all, line.own.all, line.foot.all]
-            rows.append(
-                (
-                    name,
-                    *((v, format_force(v, units)) for v in cells),
-                    (load, format_line_load(load, units)),
-                    combo.name,
-                )
-            )
-            keys.append(refs)
-        self.path.put(rows, keys)

@@ -10,6 +10,7 @@ from balken.app.masonry_dialog import MasonryDialog
 from balken.app.shell import Deeds, Shell
 from balken.derived.finding import Finding
 from balken.documents.plan import shown_floors
+from balken.documents.sheet_set import NONE_OF
 from balken.model.lookup import by_id
 from balken.model.naming import owner_of
 from balken.panel.stages import STAGES
@@ -80,8 +81,7 @@ class Views:
     def show_sheet(self, kind: str) -> None:
         """Show the first sheet of a kind."""
         if not self.shell.sheets.show_kind(kind):
-            what = {"framing": "wall with a core of studs"}.get(kind, "foundation")
-            self.shell.say(f"There is no {what} yet, so there is no such sheet.", True)
+            self.shell.say(NONE_OF[kind], True)
 
     def show_finding(self, finding: Finding) -> None:
         """Go to the stage of a finding and bring its place into view."""
@@ -124,5 +124,4 @@ class Views:
         }
         found |= {key: partial(self.show_view, key) for key in ("plan", "both", "space", "framing")}
         found |= {f"check_{part}": partial(self.show_part, part) for part in ("floors", "roof", "foundations")}
-        sheets = ("plans", "foundations", "elevations", "framing")
-        return found | {f"sheet_{kind}": partial(self.show_sheet, kind) for kind in sheets}
+        return found | {f"sheet_{kind}": partial(self.show_sheet, kind) for kind in NONE_OF}

@@ -9,11 +9,8 @@ from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QWidget
 
 from balken.app.plain import Label
 from balken.derived.model import Model
-from balken.documents.calculation import calculation_pages
-from balken.documents.elevation import elevation_sheets
-from balken.documents.sheet_set import Watch, drawings_in_rows, drawn, sheet_set
-from balken.exchange import dxf, ifc, list_files, pdf
 from balken.exchange.file_errors import FileError, Progress, Stopped
+from balken.exchange.file_kinds import BY_NAME
 from balken.exchange.ifc_process import read_apart
 from balken.exchange.ifc_source import Report
 from balken.model.records import Project
@@ -21,12 +18,12 @@ from balken.model.records import Project
 
 @dataclass(frozen=True)
 class WriteRequest:
-    """What to write: a model (immutable), the kind of document, where, and which walls (none: all)."""
+    """What to write: a model (immutable), the kind of file, where, and for which things (none: all)."""
 
     model: Model
     kind: str
     path: Path
-    walls: tuple[str, ...] = ()
+    things: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -76,34 +73,14 @@ def _fault(path: Path, done: str, error: Exception) -> str:
 
 def write(request: WriteRequest, progress: Progress | None = None) -> WriteAnswer:
     """Write one document."""
-    model, path = request.model, request.path
 
-    def part(first: float, last: float) -> Watch:
-        """Watch a part of the work: its progress goes from ``first`` to ``last`` of the whole."""
+    def watch(done: int, of: int) -> None:
+        if progress is not None and not progress(done, of):
+            raise Stopped
 
-        def watch(done: int, of: int) -> None:
-            if progress is not None and not progress(round(1000.0 * (first + (last - first) * done / of)), 1000):
-                raise Stopped
-
-        return watch
-
+    path = request.path
     try:
-        if request.kind == "ifc":
-            ifc.write_ifc(model, path, progress)
-        elif request.kind == "pdf":
-            pdf.write_pdf(drawn(sheet_set(model), part(0.0, 1.0)), path, model.project.name)
-        elif request.kind == "calculation":
-            title = f"{model.project.name}: calculation"
-            pages = [page for ref in request.walls for page in calculation_pages(model, ref)]
-            pdf.write_pdf(pages, path, title)
-        elif request.kind == "framing":
-            pdf.write_pdf(elevation_sheets(model, request.walls), path, f"{model.project.name}: framing elevations")
-        elif request.kind == "dxf":
-            dxf.write_dxf(drawings_in_rows(model, part(0.0, 0.1)), path, part(0.1, 0.6))
-        elif request.kind == "xlsx":
-            list_files.write_xlsx(model, path)
-        else:
-            list_files.write_csv(model, path)
+        BY_NAME[request.kind].write(request.model, path, request.things, watch)
     except FileError as error:
         return WriteAnswer(request, str(error))
     except Stopped:

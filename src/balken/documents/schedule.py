@@ -11,7 +11,6 @@ from balken.derived.model import Model
 from balken.framing.pieces import Piece, cut_length
 from balken.model.lookup import by_id
 from balken.model.records import Project
-from balken.units import format_length
 from balken.units.system import FOOT
 
 
@@ -131,70 +130,6 @@ def cut_list(model: Model) -> list[CutRow]:
     return sorted(
         rows, key=lambda r: (heights.get(r.storey, 0.0), section(r.section).depth, r.section, r.role, -r.length)
     )
-
-
-CUT_HEADINGS = (
-    "Storey",
-    "Role",
-    "Section",
-    "Species and grade",
-    "Length",
-    "Length mm",
-    "Count",
-    "Board feet",
-    "Cost $",
-    "Mark",
-)
-
-
-def cut_table(model: Model) -> list[tuple[str | float | int, ...]]:
-    """Return the cut list as rows under CUT_HEADINGS (cost "" where there is no price)."""
-    return [
-        (
-            r.storey,
-            r.role,
-            r.section,
-            r.grade,
-            format_length(r.length, model.project.units, 4),
-            round(r.length, 1),
-            r.count,
-            round(r.board_feet, 2),
-            round(r.cost, 2) if r.cost is not None else "",
-            r.mark,
-        )
-        for r in cut_list(model)
-    ]
-
-
-MEMBER_HEADINGS = (
-    "Mark",
-    "Storey",
-    "Role",
-    "Section",
-    "Species and grade",
-    "Length",
-    "Length mm",
-    "Used %",
-    "Governs",
-)
-
-
-def member_table(model: Model) -> list[tuple[str | float | int, ...]]:
-    """Return the members as rows under MEMBER_HEADINGS."""
-    return [
-        (
-            r.mark,
-            r.storey,
-            r.role,
-            r.section,
-            r.grade,
-            format_length(r.length, model.project.units, 4),
-            round(r.length, 1),
-            round(r.used * 100.0, 1) if r.used is not None else "",
-            r.governs,
-        )
-        for r in member_rows(model)
-    ]
 
 
 @dataclass(frozen=True, slots=True)

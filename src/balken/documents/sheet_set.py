@@ -23,16 +23,48 @@ class Page:
     make: Callable[[], Sheet]
 
 
+@dataclass(frozen=True)
+class SheetsOf:
+    """A group of sheets: the kinds of sheets in it, what to say where there are none of them, their pages."""
+
+    kinds: tuple[str, ...]
+    none: str
+    pages: Callable[[Model], list[Page]]
+
+
+def _plans(model: Model) -> list[Page]:
+    # How many there are of plans and foundations shows only when they are laid out.
+    return [_ready(made) for made in plan_sheets(model)]
+
+
+def _foundations(model: Model) -> list[Page]:
+    return [_ready(made) for made in foundation_sheets(model)] if model.runs or model.pads or model.slabs else []
+
+
+def _framing(model: Model) -> list[Page]:
+    return [
+        Page(
+            elevation_number(model, wall),
+            f"{wall_label(model.project, wall)}, framing from outside",
+            "framing",
+            partial(elevation_sheet, model, wall),
+        )
+        for wall in framed_walls(model)
+    ]
+
+
+SHEETS: tuple[SheetsOf, ...] = (
+    SheetsOf(("plans",), "There is nothing to draw yet.", _plans),
+    SheetsOf(("foundations", "elevations"), "There is no foundation yet, so there is no such sheet.", _foundations),
+    SheetsOf(("framing",), "There is no wall with a core of studs yet, so there is no such sheet.", _framing),
+)
+"""In the order in which they are bound; a kind of sheet more is a row here and a command that shows it."""
+NONE_OF = {kind: group.none for group in SHEETS for kind in group.kinds}
+
+
 def sheet_set(model: Model) -> tuple[Page, ...]:
     """Return all sheets of a project; those for which there is nothing to draw are left out."""
-    # How many there are of plans and foundations shows only when they are laid out.
-    pages = [_ready(made) for made in plan_sheets(model)]
-    if model.runs or model.pads or model.slabs:
-        pages += [_ready(made) for made in foundation_sheets(model)]
-    for wall in framed_walls(model):
-        name, title = elevation_number(model, wall), f"{wall_label(model.project, wall)}, framing from outside"
-        pages.append(Page(name, title, "framing", partial(elevation_sheet, model, wall)))
-    return tuple(pages)
+    return tuple(page for group in SHEETS for page in group.pages(model))
 
 
 def _ready(made: Sheet) -> Page:

@@ -6,7 +6,8 @@ from pathlib import Path
 from typing import Any
 
 from balken.derived.model import Model
-from balken.documents.schedule import CUT_HEADINGS, MEMBER_HEADINGS, cut_table, member_table, totals
+from balken.documents.lists import CUTS, LOAD_PATH, MEMBERS, Cell, ListOf
+from balken.documents.schedule import totals
 from balken.exchange.replacing import replacing, write_bytes
 
 
@@ -14,8 +15,8 @@ def write_csv(model: Model, path: Path | str) -> None:
     """Write the cut list as CSV (UTF-8, comma, header row); raises FileError."""
     text = io.StringIO()
     writer = csv.writer(text)
-    writer.writerow(CUT_HEADINGS)
-    writer.writerows([_plain(cell) for cell in row] for row in cut_table(model))
+    writer.writerow(CUTS.headings)
+    writer.writerows([_plain(cell) for cell in row] for row in CUTS.table(model))
     write_bytes(path, text.getvalue().encode("utf-8"))
 
 
@@ -27,7 +28,7 @@ def _plain(cell: str | float | int) -> str | float | int:
 
 
 def write_xlsx(model: Model, path: Path | str) -> None:
-    """Write a workbook with the cut list (with totals) and the member table; raises FileError."""
+    """Write a workbook with the cut list (with totals), the members and the load path; raises FileError."""
     import xlsxwriter
 
     with replacing(path) as scratch:
@@ -41,21 +42,20 @@ def write_xlsx(model: Model, path: Path | str) -> None:
         head = book.add_format({"bold": True, "bottom": 1})
         money = book.add_format({"num_format": "#,##0.00"})
         bold = book.add_format({"bold": True, "top": 1, "num_format": "#,##0.00"})
-        rows = cut_table(model)
-        cuts = _page(book, "Cut list", CUT_HEADINGS, rows, head, money)
+        rows = CUTS.table(model)
+        cuts = _page(book, CUTS, rows, head, money)
         sums = totals(model)
         cuts.write(len(rows) + 1, 0, "Total", bold)
         cuts.write(len(rows) + 1, 6, sum(int(r[6]) for r in rows), bold)
         cuts.write(len(rows) + 1, 7, round(sums.board_feet, 2), bold)
         cuts.write(len(rows) + 1, 8, round(sums.cost, 2), bold)
-        _page(book, "Members", MEMBER_HEADINGS, member_table(model), head, money)
+        for other in (MEMBERS, LOAD_PATH):
+            _page(book, other, other.table(model), head, money)
         book.close()
 
 
-def _page(
-    book: Any, name: str, headings: tuple[str, ...], rows: list[tuple[str | float | int, ...]], head: Any, money: Any
-) -> Any:
-    page = book.add_worksheet(name)
+def _page(book: Any, what: ListOf, rows: list[tuple[Cell, ...]], head: Any, money: Any) -> Any:
+    page, headings = book.add_worksheet(what.title), what.headings
     page.write_row(0, 0, headings, head)
     for i, row in enumerate(rows, start=1):
         page.write_row(i, 0, row)

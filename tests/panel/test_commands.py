@@ -19,7 +19,7 @@ def test_names_keys_and_places():
 
 def test_menus_are_named_before_what_is_in_them():
     for i, place in enumerate(MENUS):
-        above = place.rpartition("/")[0]
+        above = place.rpartition(" > ")[0]
         assert not above or above in MENUS[:i]
 
 

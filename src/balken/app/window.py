@@ -236,7 +236,7 @@ class MainWindow(QMainWindow):
     def _menus(self) -> None:
         self.menus: dict[str, QMenu] = {}
         for place in MENUS:
-            above, _, label = place.rpartition("/")
+            above, _, label = place.rpartition(" > ")
             self.menus[place] = (self.menus[above] if above else self.menuBar()).addMenu(label)
         self.actions_by_name: dict[str, QAction] = {}
         for command in COMMANDS:

@@ -25,7 +25,7 @@ class Command:
     tool: str = ""
 
 
-FILE, EDIT, SELECT, WALLS, VIEW = "&File", "&Edit", "&Edit/&Select", "&Edit/&Walls selected", "&View"
+FILE, EDIT, SELECT, WALLS, VIEW = "&File", "&Edit", "&Edit > &Select", "&Edit > &Walls selected", "&View"
 MENUS = (FILE, EDIT, WALLS, SELECT, VIEW)
 
 

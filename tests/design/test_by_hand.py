@@ -14,8 +14,8 @@ from tests.houses import house
 
 from balken.cli import main
 from balken.derive import derive
-from balken.design.combined_footings import CombinedCase, design_combined, perimeters
-from balken.design.earth_walls import EarthCase, design_wall
+from balken.design.combined_footings import design_combined
+from balken.design.earth_walls import design_wall
 from balken.design.footing_design import design_footing
 from balken.design.footings import design_pad
 from balken.design.headers import Openings, design_headers, opening_case
@@ -26,6 +26,8 @@ from balken.model import edits
 from balken.model.records import Concrete, Framing, FreePoint, Hang, Opening, Pad, Soil
 from balken.standards.demands import Limit, MemberCase, StudCase
 from balken.standards.us.asce7 import ASD
+from balken.standards.us.combined_case import CombinedCase, perimeters
+from balken.standards.us.concrete_walls import EarthCase
 from balken.standards.us.footing_case import FootingCase, Sideways
 from balken.standards.us.footing_checks import check_footing
 from balken.standards.us.members import check_member
@@ -481,8 +483,8 @@ def test_weight_below_the_section_does_not_help_it():
 
 def test_upright_steel_and_size_effect():
     """ACI 318-19 11.6.1: 0.0012 up to No. 5, 0.0015 above; 22.5.5.1.3: sqrt(2/(1 + 20/10)) = 0.816 at d = 20 in."""
-    from balken.design.earth_walls import upright_least
     from balken.standards.us import aci
+    from balken.standards.us.concrete_walls import upright_least
 
     assert (upright_least(5), upright_least(6)) == (0.0012, 0.0015)
     assert aci.size_effect(20 * INCH) == pytest.approx(math.sqrt(2 / 3))

@@ -7,11 +7,12 @@ from hypothesis import strategies as st
 from tests.houses import house
 
 from balken.derive import derive
-from balken.design.combined_footings import CombinedCase, beam, design_combined
+from balken.design.combined_footings import design_combined
 from balken.loads.cases import Cases
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.records import FreePoint, Hang, Pad
+from balken.standards.us.combined_case import CombinedCase, beam
 from balken.standards.us.footing_case import FootingError
 from balken.units import Units
 from balken.units.system import FOOT, INCH, POUND_FORCE, PSF, PSI

@@ -8,10 +8,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from Pynite import FEModel3D
 
-from balken.design.earth_walls import EarthCase, design_wall, prescriptive
+from balken.design.earth_walls import design_wall
 from balken.loads.cases import Cases
 from balken.model.records import Concrete, Soil
 from balken.standards.us import aci
+from balken.standards.us.concrete_walls import EarthCase, prescriptive
 from balken.standards.us.earth_pressure import coefficient, earth_pressure, forces, pressing_on
 from balken.units.system import FOOT, INCH, PSF, PSI
 

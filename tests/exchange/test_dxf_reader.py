@@ -66,7 +66,7 @@ def test_a_base_drawing_is_placed_scaled_and_layers_switched(tmp_path):
     assert xy.max(axis=0) == pytest.approx([5000.0, 3500.0])
     p = base_drawing_edits.switch_layer(p, "base-drawing-1", "walls", False)
     assert len(placed_lines(p.base_drawings[0], read_dxf(path))) < len(xy) / 2
-    p = base_drawing_edits.turn_base_drawing(p, "base-drawing-1", (1000.0, 500.0), 90.0)
+    p = edits.change(p, "base-drawing-1", angle=90.0)
     xy = placed_lines(p.base_drawings[0], read_dxf(path), every=True).reshape(-1, 2)
     assert xy.min(axis=0) == pytest.approx([-2000.0, 500.0])
     with pytest.raises(EditError, match="two points apart"):

@@ -33,16 +33,3 @@ def sloped_deflection(w: float, run: float, pitch: float, modulus: float, inerti
 def cantilever_moment(w: float, reach: float) -> float:
     """Moment at the root of a cantilever: w a^2 / 2."""
     return w * reach**2 / 2.0
-
-
-def overhang_reactions(w: float, span: float, reach: float) -> tuple[float, float]:
-    """Reactions (at the overhang's support, at the far one) of a beam loaded all along."""
-    near = w * (span + reach) ** 2 / (2.0 * span)
-    return near, w * (span + reach) - near
-
-
-def overhang_moment(w: float, span: float, reach: float) -> float:
-    """Greatest sagging moment between the supports, overhang loaded too: w (L^2 - a^2)^2 / (8 L^2)."""
-    if reach >= span:
-        return 0.0
-    return w * (span + reach) ** 2 * (span - reach) ** 2 / (8.0 * span**2)

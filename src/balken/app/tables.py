@@ -3,7 +3,7 @@
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from PySide6.QtCore import QAbstractTableModel, QItemSelectionModel, QModelIndex, QObject, QSortFilterProxyModel, Qt
+from PySide6.QtCore import QAbstractTableModel, QItemSelectionModel, QObject, QSortFilterProxyModel, Qt
 from PySide6.QtGui import QColor, QGuiApplication
 from PySide6.QtWidgets import (
     QHBoxLayout,
@@ -23,8 +23,6 @@ from balken.documents.lists import CUTS, LOAD_PATH, MEMBERS, ListOf
 from balken.documents.schedule import totals
 from balken.mending import run_fix
 from balken.session.session import Edit, Session
-
-Index = QModelIndex
 
 
 class RowsModel(QAbstractTableModel):

@@ -8,11 +8,12 @@ from typing import Any
 from balken.catalog.blocks import block_of
 from balken.commands.footing import bar_row, check_row
 from balken.commands.parser import CommandError, Parser
-from balken.design.earth_walls import EarthCase, EarthWall, design_wall, how_it_presses
+from balken.design.earth_walls import EarthWall, design_wall
 from balken.design.footing_design import design_footing
 from balken.loads.cases import Cases
 from balken.model.records import Concrete, Soil, WallMaterial
 from balken.standards.checks import Check, used_text
+from balken.standards.us.concrete_walls import EarthCase, how_it_presses
 from balken.standards.us.earth_pressure import forces, pressing_on
 from balken.standards.us.footing_case import FootingCase, FootingDesign, FootingError, Sideways
 from balken.units import Units, format_inches, parse_area_load, parse_length

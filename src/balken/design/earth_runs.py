@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import shapely
 
-from balken.design.earth_walls import USUAL_MASONRY, EarthCase, EarthWall, design_wall
+from balken.design.earth_walls import USUAL_MASONRY, EarthWall, design_wall
 from balken.framing.floors import FloorPlan
 from balken.framing.foundations import FoundationRun
 from balken.framing.ground import Ground
@@ -14,6 +14,7 @@ from balken.loads.cases import Cases
 from balken.model.records import Concrete, Masonry, Soil
 from balken.remembered import remembered, together
 from balken.standards.us.asce7 import ASD
+from balken.standards.us.concrete_walls import EarthCase
 from balken.standards.us.earth_pressure import forces, pressing_on
 from balken.standards.us.footing_case import Sideways
 

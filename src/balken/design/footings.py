@@ -3,7 +3,7 @@
 from dataclasses import dataclass, replace
 
 from balken.catalog.materials import weight
-from balken.design.combined_footings import CombinedCase, design_combined
+from balken.design.combined_footings import design_combined
 from balken.design.footing_design import design_footing
 from balken.framing.foundations import FoundationRun
 from balken.framing.slopes import deepest
@@ -12,6 +12,7 @@ from balken.loads.cases import Cases
 from balken.model.records import Concrete, Pad
 from balken.standards.checks import Check
 from balken.standards.us.asce7 import ASD
+from balken.standards.us.combined_case import CombinedCase
 from balken.standards.us.footing_case import FootingCase, FootingDesign, FootingError, Sideways
 from balken.standards.us.footing_checks import LEAST_PROJECTION, check_footing
 from balken.units import Units

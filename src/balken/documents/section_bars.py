@@ -1,11 +1,11 @@
 """Bars in a typical section: those of the wall, its dowels, those of the footing, as lines where they lie."""
 
 from balken.derived.model import Model
-from balken.design.earth_walls import cover_formed
 from balken.documents.display import Circle, Item, Layer, Path
 from balken.framing.foundations import FoundationRun
 from balken.standards.us import aci
 from balken.standards.us.block_walls import COVER
+from balken.standards.us.concrete_walls import cover_formed
 from balken.standards.us.footing_case import BarSet
 
 LAYER: Layer = "foundations"

@@ -84,8 +84,6 @@ ROLES: dict[Role, RoleOf] = {
     "ribbon": _stick("ribbon", "ribbons", "RI", ("IfcMember", _OWN)),
     "column": RoleOf("column", "columns", "P", "walls", ("IfcColumn", "COLUMN"), post=True),
 }
-MEMBER_ROLES = tuple(role for role, row in ROLES.items() if row.lumber)
-"""Roles that are lumber: they stand in the member table and the cut list."""
 STUD_ROLES = tuple(role for role, row in ROLES.items() if row.stick)
 """Roles of what a framed wall is made of."""
 CONCRETE_ROLES = tuple(role for role, row in ROLES.items() if row.concrete)

@@ -22,8 +22,6 @@ from balken.units.system import INCH
 
 RIDGE = 1.5 * INCH
 """Thickness of the ridge board."""
-LEAST_SEAT = 1.5 * INCH
-"""Least bearing of a rafter on wood, IRC R802.6."""
 LEAST_GAP = 3.0 * INCH
 """Rafters closer than this to the end rafter are left out."""
 WANTED_SEAT = 3.5 * INCH

@@ -8,7 +8,7 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.geometry.plane import Point, Ring
+from balken.geometry.plane import Ring
 from balken.geometry.prism import Vec, View
 
 Array = NDArray[np.float64]
@@ -98,8 +98,3 @@ class Solid(Protocol):
     def swept(self) -> Swept:
         """Return it as a profile that is extruded."""
         ...
-
-
-def corner_points(solid: Solid) -> list[Point]:
-    """Return the corners of a solid in plan."""
-    return [(x, y) for x, y, _ in solid.corners()]

@@ -2,9 +2,7 @@
 
 import math
 
-import msgspec
-
-from balken.geometry.plane import TOUCH, Point, distance, sub, turn
+from balken.geometry.plane import TOUCH, Point, distance, sub
 from balken.geometry.plane import add as shifted
 from balken.model.edits import add, change
 from balken.model.errors import EditError
@@ -24,12 +22,6 @@ def switch_layer(project: Project, drawing_id: str, layer: str, on: bool) -> Pro
     return change(project, drawing_id, layers_off=tuple(off if on else [*off, layer]))
 
 
-def move_base_drawing(project: Project, drawing_id: str, at: Point, to: Point) -> Project:
-    """Move a base drawing so that what lies at one plan point comes to lie at another."""
-    drawing = there(project.base_drawings, drawing_id)
-    return change(project, drawing_id, origin=shifted(drawing.origin, sub(to, at)))
-
-
 def place_base_drawing(
     project: Project, drawing_id: str, first: Point, second: Point, length: float, to: Point | None = None
 ) -> Project:
@@ -47,11 +39,3 @@ def place_base_drawing(
     target = to if to is not None else first
     origin = shifted(target, sub(drawing.origin, first), factor)
     return change(project, drawing_id, scale=drawing.scale * factor, origin=origin)
-
-
-def turn_base_drawing(project: Project, drawing_id: str, about: Point, degrees: float) -> Project:
-    """Turn a base drawing anticlockwise about a plan point."""
-    drawing = there(project.base_drawings, drawing_id)
-    origin = shifted(about, turn(sub(drawing.origin, about), degrees))
-    turned = msgspec.structs.replace(drawing, origin=origin, angle=(drawing.angle + degrees) % 360.0)
-    return change(project, drawing_id, origin=turned.origin, angle=turned.angle)

@@ -19,8 +19,6 @@ PHI_SHEAR = 0.75
 """Table 21.2.1: shear."""
 PHI_BEARING = 0.65
 """Table 21.2.1: bearing."""
-PHI_COMPRESSION = 0.65
-"""Table 21.2.2: compression-controlled sections with ties."""
 STEEL_MODULUS = 29_000_000.0 * PSI
 COVER_EARTH = 3.0 * INCH
 """Table 20.5.1.3.1: cast against and permanently in contact with ground."""

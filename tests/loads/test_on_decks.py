@@ -10,7 +10,11 @@ from tests.houses import house
 from tests.loads.test_columns_carry import balanced
 
 from balken.derive import derive
+from balken.documents.deck_marks import doubled
+from balken.documents.display import Path, Text
 from balken.documents.load_tree import flat, run_tree
+from balken.documents.plan import plan
+from balken.documents.plan_sheets import FLOORS
 from balken.loads.cases import total
 from balken.model import edits
 from balken.model.naming import kind_of
@@ -188,3 +192,19 @@ def test_the_load_tree_says_through_what_it_comes():
         assert total(branch.load for branch in rows) == pytest.approx(brought, rel=1e-9)
         tree = run_tree(model, run.id)
         assert total(child.load for child in tree.children) == pytest.approx(tree.load, rel=1e-9, abs=1e-6)
+
+
+def test_the_plan_shows_what_stands_on_the_deck_and_what_is_doubled():
+    p = with_wall((4 * FOOT, 8 * FOOT), (12 * FOOT, 8 * FOOT))
+    model = derive(p)
+    wall, plan_of_floor = p.walls[-1].id, model.floors[0]
+    items = plan(model, FLOORS, 50.0).items
+    (outline,) = [item for item in items if isinstance(item, Path) and item.pen == "above"]
+    assert outline.ref == wall
+    xs, ys = zip(*outline.points, strict=True)
+    assert (max(xs) - min(xs), max(ys) - min(ys)) == pytest.approx((8 * FOOT, 3.5 * INCH), abs=1.0)
+    ((made, lines),) = doubled(model, plan_of_floor)
+    assert made == "2-2x12"
+    assert len(lines) == len(model.loaded["floor-1"].made)
+    assert [i.text for i in items if isinstance(i, Text) and made in i.text] == [f"{len(lines)} x {made} under Wall 5"]
+    assert not [i for i in plan(derive(house()), FLOORS, 50.0).items if isinstance(i, Path) and i.pen == "above"]

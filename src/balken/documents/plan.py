@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from balken.catalog.materials import material
 from balken.derived.model import Model
+from balken.documents.deck_marks import deck_items
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Drawing, Item, Layer, Path, Strokes, Text
 from balken.documents.foundation_plan import as_one_outline, foundation_items, line_load_items, plan_ring
@@ -269,6 +270,7 @@ def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
     items: list[Item] = [_member(model, p, what) for p in boards if p.owner in shown or not what.storey]
     if what.notes:
         for floor_plan in floors:
+            items += deck_items(model, floor_plan, scale)
             design = model.designs[(floor_plan.floor.id, "joists")]
             ring = floor_plan.frame.ring(floor_plan.outline.core)
             choice = floor_plan.floor.joists

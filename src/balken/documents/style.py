@@ -24,6 +24,7 @@ PENS: dict[str, Pen] = {
     "fine": Pen(0.13, "#5A6873"),
     "beyond": Pen(0.13, "#8A949C"),
     "hidden": Pen(0.18, INK, (2.0, 1.0)),
+    "above": Pen(0.18, INK, (6.0, 1.2, 0.6, 1.2, 0.6, 1.2)),
     "axis": Pen(0.18, "#4A5A66", (8.0, 1.2, 0.6, 1.2)),
     "bubble": Pen(0.25, "#4A5A66"),
     "dimension": Pen(0.18, "#4A5A66"),

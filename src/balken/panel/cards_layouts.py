@@ -73,7 +73,9 @@ def used_parts(result: MemberResult, session: Session) -> list[Part]:
     """Return the governing check as a bar and all checks as a table."""
     units = session.project.units
     g = result.governs
-    parts: list[Part] = [Used("Used", result.used, f"{g.name} governs: {g.clause}, {g.combination}")]
+    parts: list[Part] = [
+        Used("Used", result.used, f"{g.name} governs: {g.clause}" + (f", {g.combination}" if g.combination else ""))
+    ]
     rows = [
         (c.name, f"{check_value(c, c.demand, units)} / {check_value(c, c.capacity, units)}", used_text(c.used))
         for c in result.checks

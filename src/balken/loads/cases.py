@@ -3,10 +3,9 @@
 Which cases there are stands here, once; a standard says how they combine (``standards``).
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from itertools import repeat
 from operator import add, mul
 from typing import NamedTuple
 
@@ -14,6 +13,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
+_made: Callable[[type["Cases"], Iterable[float]], "Cases"] = tuple.__new__
+"""Makes cases of their values in a row; quicker than by name."""
 
 
 class Cases(NamedTuple):
@@ -30,11 +31,11 @@ class Cases(NamedTuple):
 
     def scaled(self, factor: float) -> "Cases":
         """Return every case times a factor."""
-        return Cases(*map(mul, self, repeat(factor)))
+        return _made(Cases, [value * factor for value in self])
 
     def plus(self, other: "Cases") -> "Cases":
         """Return the case by case sum."""
-        return Cases(*map(add, self, other))
+        return _made(Cases, map(add, self, other))
 
     @property
     def all(self) -> float:
@@ -48,10 +49,8 @@ COUNT = len(Cases._fields)
 
 def total(items: Iterable[Cases]) -> Cases:
     """Return the case by case sum of many."""
-    found = Cases()
-    for item in items:
-        found = Cases(*map(add, found, item))
-    return found
+    columns = [sum(column, 0.0) for column in zip(*items, strict=True)]
+    return Cases(*columns)
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,7 +8,7 @@ from tests.shop import shop
 
 from balken.model import edits
 from balken.panel.card_content import card
-from balken.panel.card_parts import Button, Entry, Fact, Rows, Used
+from balken.panel.card_parts import Button, Entry, Fact, Note, Rows, Used
 from balken.panel.cards_set_out import spacings_text
 from balken.session.session import Session
 from balken.units import Units
@@ -151,3 +151,9 @@ def test_a_card_of_the_same_form_is_filled_anew_and_not_rebuilt(demo_user):
     assert texts() == filled
     demo_user.type_in_card("Wall thickness", "10")
     assert demo_user.project.foundations[0].thickness == pytest.approx(254.0)
+
+
+def test_the_check_says_by_which_standards():
+    session = Session(shop())
+    notes = [p.text for p in card(session, "check", lambda *a: None, lambda *a: None).parts if isinstance(p, Note)]
+    assert any("NDS 2018" in text and "ACI 318-19" in text for text in notes)

@@ -161,7 +161,7 @@ def _loads_card(session: Session) -> Card:
         if model.earth_walls:
             earth = max(model.earth_walls.values(), key=lambda w: w.used)
             parts.append(Used("Foundation walls", earth.used, earth.checks[0].name))
-    parts.append("Not checked")
+    parts += ["By which standards", Note(session.model.standard.title), "Not checked"]
     parts += [Note(text) for text in NOT_CHECKED]
     return Card("Check", "Loads are typed once and carried through the whole frame.", parts)
 

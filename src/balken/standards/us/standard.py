@@ -19,10 +19,10 @@ _LETTERS = dict(zip(Cases._fields, ("D", "L", "Lr", "S", "W"), strict=True))
 
 @dataclass(frozen=True)
 class UnitedStates:
-    """ASCE 7-16, NDS 2018, ACI 318-19, TMS 402-16, AISC 360-16, IRC 2021."""
+    """ASCE 7-16, NDS 2018, ACI 318-19, TMS 402-16, AISC 360-16, IRC 2018."""
 
     id: str = "us"
-    title: str = "United States: ASCE 7-16, NDS 2018, ACI 318-19, TMS 402-16, AISC 360-16, IRC 2021"
+    title: str = "United States: ASCE 7-16, NDS 2018, ACI 318-19, TMS 402-16, AISC 360-16, IRC 2018"
     letters: Mapping[str, str] = field(default_factory=lambda: _LETTERS)
     combinations: Combinations = ASD
     joist_limit: Limit = FLOORS

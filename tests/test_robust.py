@@ -18,7 +18,7 @@ from balken.framing.stepping import step_down, step_to_meet
 from balken.memo import Memo
 from balken.model import column_edits, edits, foundation_edits, grid_edits, masonry, rules, storey_edits, wall_edits
 from balken.model.errors import EditError
-from balken.model.records import Choice, Floor, Foundation, Hang, Recess, Roof, Slab, Slope
+from balken.model.records import Choice, Column, Floor, Foundation, FreePoint, Hang, Recess, Roof, Slab, Slope
 from balken.units import Units
 from balken.units.system import FOOT
 from tests.shop import shop
@@ -145,6 +145,29 @@ EDITS = [
             foot=Hang(level="level-5"),
             head=Hang(level="level-3"),
         ),
+    ),
+    lambda p, x, y: edits.add_wall(
+        p,
+        (x * 40 * FOOT, y * 28 * FOOT),
+        ((x + (y - 0.5)) * 40 * FOOT, (y + 0.3 * (x - 0.5)) * 28 * FOOT),
+        pick(p.buildups, y),
+        Hang(level=pick(p.levels, x)),
+        Hang(level=pick(p.levels, y), offset=x * FOOT),
+        "centre",
+        role=("divides", "bearing")[int(y * 1.99)],
+    ),
+    lambda p, x, y: edits.add(
+        p,
+        Column(
+            id=f"c{x:.4f}",
+            place=FreePoint(x=x * 40 * FOOT, y=0.0 if y < 0.5 else y * 28 * FOOT),
+            foot=Hang(level=pick(p.levels, y)),
+            head=Hang(level=pick(p.levels, x), offset=y * FOOT),
+            size=(None, "", "6x6", "3-2x6")[int(x * 3.99)],
+        ),
+    ),
+    lambda p, x, y: edits.change(
+        p, pick(p.columns, x), material=("timber", "steel", "concrete")[int(y * 2.9)], size=None
     ),
 ]
 ALL_PARTS = frozenset({"grid", "walls", "outline", "foundations", "floors", "roof"})

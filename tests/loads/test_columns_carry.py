@@ -221,3 +221,56 @@ def test_the_plate_under_a_column_by_hand():
     assert check.used == pytest.approx(load / 4.4482216 / (625 * 30.25), rel=1e-4)
     over = next(c for c in model.posts["column-1"].result.checks if c.name == "bearing on the plate over its head")
     assert over.used == pytest.approx(check.used)
+
+
+@pytest.mark.parametrize(("off", "told"), [(0.0, True), (8.0, False)])
+def test_a_column_through_a_storey_is_told_from_joists(off, told):
+    """A column from the crawl space up past the deck, in a joist or half way between two (16 in apart)."""
+    p = house()
+    plan = derive(p).floors[0]
+    t = sorted({line.t for line in plan.lines})[6] + off * INCH
+    at = plan.frame.back(plan.frame.to((0.0, 10 * FOOT))[0], t)
+    p = edits.add(
+        p,
+        Column(
+            id="column-1",
+            place=FreePoint(x=at[0], y=at[1]),
+            foot=Hang(level="level-1", offset=-4 * FOOT),
+            head=Hang(level="level-2"),
+            size="6x6",
+        ),
+    )
+    found = [f for f in derive(p).findings if f.code == "through joists"]
+    assert bool(found) is told
+    if told:
+        assert found[0].things[0] == "column-1"
+        assert len(found[0].things) == 2
+
+
+def test_a_post_goes_on_in_the_wall_below():
+    """A column on the wall of the second storey: built up there and in the wall under it, and no stud is made heavier."""
+    p = house(ground_snow=0.0)
+    p = edits.add_level(p, "level-2", 8 * FOOT, "Plate 2", "plate")
+    second = p.levels[-1].id
+    p = edits.add_level(p, second, 8 * FOOT, "Upper", "plate")
+    foot, head = Hang(level="level-2"), Hang(level=second)
+    p = edits.add_wall(p, (0.0, 0.0), (30 * FOOT, 0.0), "framed-2x6", foot, head, outside="right")
+    upper = p.walls[-1]
+    place = FreePoint(x=12.3 * FOOT, y=2.5 * INCH)
+    column = Column(id="column-1", place=place, foot=Hang(level=second), head=Hang(level=p.levels[-1].id), size="6x6")
+    before = derive(p)
+    p = edits.add(p, column)
+    model = derive(p)
+    assert model.path.below["column-1"] == (upper.id,)
+    assert model.path.below[upper.id] == ("wall-1",)
+    brought = model.path.columns["column-1"].foot.dead
+    for wall in (upper.id, "wall-1"):
+        (post,) = model.framed[wall].posts
+        assert post.source == "column-1"
+        assert model.path.heads[wall].points[0].force.dead == pytest.approx(brought)
+        assert model.framed[wall].design.result.used == pytest.approx(before.framed[wall].design.result.used, rel=1e-6)
+        foot, was = model.path.walls[wall].foot.dead, before.path.walls[wall].foot.dead
+        assert foot - was == pytest.approx(brought, rel=1e-6)
+        share = model.path.shares[(wall, model.path.below[wall][0])].dead
+        assert share == pytest.approx(foot, rel=1e-9)
+    balanced(model)

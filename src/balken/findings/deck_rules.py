@@ -2,12 +2,13 @@
 
 from collections.abc import Iterable
 
+from balken.catalog.sections import section
 from balken.derived.finding import Finding
 from balken.derived.model import Model
 from balken.findings.names import all_of
 from balken.framing.bands import WallLine
 from balken.model.lookup import label_of
-from balken.model.naming import owner_of
+from balken.model.naming import owner_of, piece_name
 from balken.standards.checks import used_text
 from balken.units import format_length
 
@@ -88,6 +89,45 @@ def singles_over(c: Model) -> Iterable[Finding]:
         )  # fmt: skip
 
 
+WIDEST = 150.0
+"""No joist is wider, plies together, mm."""
+CLEAR = 6.0
+"""What reaches less far into a column is shaved off on site, mm (common practice, no source)."""
+
+
+def through_joists(c: Model) -> Iterable[Finding]:
+    """Columns that pass through a floor where a joist runs."""
+    for made in c.path.columns.values():
+        stand = made.stand
+        for plan in c.floors:
+            top = c.level_height(plan.floor.level)
+            under = top - plan.floor.deck - section(c.designs[(plan.floor.id, "joists")].size).depth
+            if not (stand.foot < under - 1.0 and stand.head > top + 1.0):
+                continue
+            s, t = plan.frame.to(stand.at)
+            names = []
+            for line in plan.lines:
+                if abs(line.t - t) > stand.side + WIDEST:
+                    continue
+                name = piece_name(plan.floor.id, "joist", line.place)
+                piece = c.piece(name)
+                wide = section(piece.section).breadth if piece is not None else 0.0
+                near = abs(line.t - t) < (wide + stand.side) / 2.0 - CLEAR
+                if near and line.low - stand.side / 2.0 < s < line.high + stand.side / 2.0:
+                    names.append(name)
+            if names:
+                label = label_of(c.project, stand.id)
+                yield Finding(
+                    "through joists",
+                    "floors",
+                    f"{label} passes through {plan.floor.name} where {'a joist runs' if len(names) == 1 else 'joists run'}",
+                    "Move the joist in its card (only this one), or the column, until they stand beside each other.",
+                    (stand.id, *names),
+                    (*stand.at, top),
+                    grave=False,
+                )
+
+
 def circles(c: Model) -> Iterable[Finding]:
     """Things that would stand on themselves by way of others."""
     for names in c.path.circles:
@@ -102,4 +142,4 @@ def circles(c: Model) -> Iterable[Finding]:
         )
 
 
-DECK_RULES = (over_nothing, on_decks, singles_over, circles)
+DECK_RULES = (over_nothing, on_decks, through_joists, singles_over, circles)

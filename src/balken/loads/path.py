@@ -11,6 +11,8 @@ from balken.loads.along import (
     Diagram,
     Laid,
     Under,
+    laid_evenly,
+    laid_together,
     standing,
 )
 from balken.loads.area_loads import Reaction
@@ -241,7 +243,15 @@ class _Sweep:
         self.carried[name] = made
         if name in self.lines and not under:
             self.lost.append(Reaction(name, "", self.bands[name].start, made.total.foot))
-        for seat, laid in zip(under, made.handed, strict=True):
+        handed: list[Laid] = []
+        for seat, rest, points in zip(under, made.handed, made.points, strict=True):
+            down = [laid_evenly(p.low, p.high, p.force) for p in points]
+            if seat.on in self.lines:  # posts go on in the wall below
+                self.points.setdefault(seat.on, []).extend(points)
+                self._shared(name, seat.on, total(p.force for p in points))
+                down = []
+            laid = keep(f"{name} to {seat.on} {len(handed)}", laid_together((rest, *down))) if down else rest
+            handed.append(laid)
             if not seat.on and seat.span:
                 at = self.bands[name].at(sum(seat.span) / 2.0, self.bands[name].set_out)
                 self.lost.append(Reaction(name, "", at, laid.sum))
@@ -249,7 +259,7 @@ class _Sweep:
                 self.over[seat.on] = self._plate(name)
             elif seat.on in self.decks:
                 self._on_deck(name, seat.on, Spot(*core_line(self.lines[name]), name))
-        self._hand(name, under, made.handed)
+        self._hand(name, under, tuple(handed))
 
     def _on_deck(self, name: str, deck: str, spot: Spot) -> None:
         rows = self.spots.setdefault(deck, [])
@@ -267,8 +277,11 @@ class _Sweep:
         for seat, laid in zip(under, parts, strict=True):
             if seat.on:
                 self.handed.setdefault(seat.on, []).append(laid)
-                known = self.shares.get((name, seat.on))
-                self.shares[(name, seat.on)] = laid.sum if known is None else known.plus(laid.sum)
+                self._shared(name, seat.on, laid.sum)
+
+    def _shared(self, name: str, other: str, load: Cases) -> None:
+        known = self.shares.get((name, other))
+        self.shares[(name, other)] = load if known is None else known.plus(load)
 
 
 def typed_at(pad: Pad | None) -> Cases:

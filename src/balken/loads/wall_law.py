@@ -12,6 +12,7 @@ from balken.loads.along import (
     Diagram,
     Laid,
     Spread,
+    Under,
     beside_openings,
     hand_down,
     kept_within,
@@ -83,12 +84,16 @@ class HeadLoad:
 
 @dataclass(frozen=True, slots=True)
 class Carried:
-    """What one wall or run carries: its totals, how they lie along it, what it hands down to each under it."""
+    """What one wall or run carries: its totals, how they lie along it, what it hands down to each under it.
+
+    ``points``: of what it hands down, the columns on it that stand beside its openings; ``handed`` is the rest.
+    """
 
     total: LineTotal
     along: Diagram
     handed: tuple[Laid, ...]
     head: HeadLoad
+    points: tuple[tuple[PointLoad, ...], ...]
 
 
 def by_bearer(reactions: tuple[Reaction, ...]) -> dict[str, tuple[Reaction, ...]]:
@@ -139,13 +144,34 @@ def carry(
     on = kept_within(laid_together(walls), low, high)
     head = HeadLoad(kept_within(laid_together(members), low, high), on, placed)
     own_laid = laid_evenly(low, high, own)
-    foot = kept_within(beside_openings(laid_together((head.standing, head.members, own_laid)), openings), low, high)
+    over = tuple(p for p in placed if over_one(p, openings))
+    straight = tuple(p for p in placed if p not in over)
+    above_openings = HeadLoad(head.members, head.walls, over)
+    foot = kept_within(beside_openings(laid_together((above_openings.all, own_laid)), openings), low, high)
     spread = Spread(low, high)
     spread.put_many(foot.low, foot.high, foot.loads)
+    for point in straight:
+        spread.put(point.low, point.high, np.array(point.force))
     above = total((*(laid.sum for laid in walls), *(point.force for point in points)))
     sums = total(laid.sum for laid in members), above
     made = LineTotal(name, high - low, *sums, own)
-    return Carried(made, spread.done(), hand_down(foot, below), head)
+    return Carried(made, spread.done(), hand_down(foot, below), head, _points_down(straight, below))
+
+
+def over_one(point: PointLoad, openings: tuple[Opening, ...]) -> bool:
+    """Whether a column stands over an opening, so that what it brings goes to the sides of that."""
+    return any(point.low < o.offset + o.width and point.high > o.offset for o in openings)
+
+
+def _points_down(points: tuple[PointLoad, ...], below: tuple[Under, ...]) -> tuple[tuple[PointLoad, ...], ...]:
+    """Return the columns on a wall as they come down on each wall or run below."""
+    found: list[list[PointLoad]] = [[] for _ in below]
+    for point in points:
+        parts = hand_down(laid_evenly(point.low, point.high, point.force), below)
+        for rows, part in zip(found, parts, strict=True):
+            for low, high, load in zip(part.low.tolist(), part.high.tolist(), part.loads.tolist(), strict=True):
+                rows.append(PointLoad(point.source, low, high, Cases(*load)))
+    return tuple(tuple(rows) for rows in found)
 
 
 def _kept(point: PointLoad, low: float, high: float) -> PointLoad:

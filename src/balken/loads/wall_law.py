@@ -146,8 +146,8 @@ def carry(
     own_laid = laid_evenly(low, high, own)
     over = tuple(p for p in placed if over_one(p, openings))
     straight = tuple(p for p in placed if p not in over)
-    above_openings = HeadLoad(head.members, head.walls, over)
-    foot = kept_within(beside_openings(laid_together((above_openings.all, own_laid)), openings), low, high)
+    standing = HeadLoad(head.members, head.walls, over).standing
+    foot = kept_within(beside_openings(laid_together((standing, head.members, own_laid)), openings), low, high)
     spread = Spread(low, high)
     spread.put_many(foot.low, foot.high, foot.loads)
     for point in straight:

@@ -15,7 +15,6 @@ from tests.houses import house
 from balken.cli import main
 from balken.derive import derive
 from balken.design.combined_footings import design_combined
-from balken.design.earth_walls import design_wall
 from balken.design.footing_design import design_footing
 from balken.design.footings import design_pad
 from balken.design.headers import Openings, design_headers, opening_case
@@ -25,10 +24,10 @@ from balken.loads.wall_law import HeadLoad
 from balken.model import edits
 from balken.model.records import Concrete, Framing, FreePoint, Hang, Opening, Pad, Soil
 from balken.standards.demands import Limit, MemberCase, StudCase
+from balken.standards.ground import CombinedCase, EarthCase, FootingCase, Sideways
 from balken.standards.us.asce7 import ASD
-from balken.standards.us.combined_case import CombinedCase, perimeters
-from balken.standards.us.concrete_walls import EarthCase
-from balken.standards.us.footing_case import FootingCase, Sideways
+from balken.standards.us.combined_case import perimeters
+from balken.standards.us.earth_walls import design_wall
 from balken.standards.us.footing_checks import check_footing
 from balken.standards.us.members import check_member
 from balken.standards.us.standard import US
@@ -374,7 +373,15 @@ def test_a_pad_pushed_sideways_turns():
     )  # fmt: skip
     dead = 2497 / 0.6 - own
     made = design_pad(
-        pad, Cases(dead=dead * POUND_FORCE), 1500 * PSF, Concrete(), Units.IMPERIAL, 12 * INCH, 0.45, (3.67 - 1) * FOOT
+        pad,
+        Cases(dead=dead * POUND_FORCE),
+        1500 * PSF,
+        Concrete(),
+        Units.IMPERIAL,
+        12 * INCH,
+        0.45,
+        (3.67 - 1) * FOOT,
+        standard=US,
     )
     assert named(made.design, "overturning").used == pytest.approx(1.23 / 1.25, abs=0.01)
     soil = named(made.design, "soil pressure")
@@ -386,6 +393,7 @@ def test_a_pad_pushed_sideways_turns():
     auto = design_pad(
         replace_pad(pad, width=None, thickness=None), Cases(dead=dead * POUND_FORCE), 1500 * PSF, Concrete(),
         Units.IMPERIAL, 12 * INCH, 0.45, (3.67 - 1) * FOOT,
+        standard=US,
     )  # fmt: skip
     assert auto.design.works
     assert auto.design.width > 30 * INCH
@@ -435,7 +443,7 @@ def test_only_what_is_developed_counts():
     rho = bars[0].count * 0.79 * part / (44 * d)
     strength = 0.75 * min(8 * rho ** (1 / 3), 5) * 50 * 44 * d
     assert shear.capacity * 1000 / POUND_FORCE == pytest.approx(strength, rel=1e-3)
-    chosen = design_footing(case, width=44 * INCH, thickness=10 * INCH, reinforced=True)
+    chosen = design_footing(US, case, width=44 * INCH, thickness=10 * INCH, reinforced=True)
     assert named(chosen, "anchorage of the bars").used <= 1.0
     assert named(chosen, "clear spacing, least").used <= 1.0
 
@@ -503,7 +511,7 @@ def test_a_column_near_the_edge_punches_along_three_sides():
 def test_combined_footings_are_beams_with_bars_that_fit():
     """Least steel 0.0018 b h at each face in tension, bars at most 18 in apart, 25.2.1 between them."""
     loads = (Cases(dead=60_000.0, live=60_000.0), Cases(dead=90_000.0, live=40_000.0))
-    made = design_combined(CombinedCase(loads, (300.0, 300.0), 2400.0, 100.0, 20.0, 414.0), Units.METRIC)
+    made = design_combined(US, CombinedCase(loads, (300.0, 300.0), 2400.0, 100.0, 20.0, 414.0), Units.METRIC)
     assert made.design.works
     by_use = {b.use: b for b in made.design.bars}
     least = 0.0018 * made.design.width * made.design.thickness

@@ -12,8 +12,9 @@ from balken.loads.cases import Cases
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.records import FreePoint, Hang, Pad
-from balken.standards.us.combined_case import CombinedCase, beam
-from balken.standards.us.footing_case import FootingError
+from balken.standards.ground import CombinedCase, FootingError
+from balken.standards.us.combined_case import beam
+from balken.standards.us.standard import US
 from balken.units import Units
 from balken.units.system import FOOT, INCH, POUND_FORCE, PSF, PSI
 
@@ -29,7 +30,7 @@ def case(p1, p2, apart=6 * FOOT, bearing=2000 * PSF):
 def test_the_beam_balances_and_the_soil_is_pressed_evenly(a, b, apart):
     c = case(a * KIP, b * KIP, apart)
     try:
-        made = design_combined(c, Units.IMPERIAL)
+        made = design_combined(US, c, Units.IMPERIAL)
     except FootingError:
         return
     before, length = made.before, made.length

@@ -8,12 +8,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 from Pynite import FEModel3D
 
-from balken.design.earth_walls import design_wall
+from balken.catalog.bars import BARS
 from balken.loads.cases import Cases
 from balken.model.records import Concrete, Soil
+from balken.standards.earth_pressure import coefficient, earth_pressure, forces, pressing_on
+from balken.standards.ground import EarthCase
 from balken.standards.us import aci
-from balken.standards.us.concrete_walls import EarthCase, prescriptive
-from balken.standards.us.earth_pressure import coefficient, earth_pressure, forces, pressing_on
+from balken.standards.us.concrete_walls import prescriptive
+from balken.standards.us.earth_walls import design_wall
 from balken.units.system import FOOT, INCH, PSF, PSI
 
 PCF = 0.157087
@@ -105,7 +107,7 @@ def test_deep_fill_is_reinforced_and_the_bars_are_enough():
     assert wall.reinforced
     assert wall.used <= 1.0
     up = wall.bars[0]
-    d = 8 * INCH - 1.5 * INCH - aci.BARS[up.number].diameter / 2
+    d = 8 * INCH - 1.5 * INCH - BARS[up.number].diameter / 2
     strength = 0.9 * aci.bending_strength(up.area * 1000 / up.spacing, 2500 * PSI, 60_000 * PSI, 1000.0, d)
     assert strength >= 1.6 * wall.forces.moment * 1e6
     assert wall.face == "inside"

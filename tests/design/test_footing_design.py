@@ -13,14 +13,16 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from balken.analysis.linear_pressure import pressure
 from balken.cli import main
 from balken.design.footing_design import design_footing
 from balken.design.footings import design_pad
 from balken.loads.cases import Cases
 from balken.model.records import Concrete, FreePoint, Hang, Pad
+from balken.standards.ground import FootingCase, FootingError
 from balken.standards.us import aci
-from balken.standards.us.footing_case import FootingCase, FootingError, pressure
 from balken.standards.us.footing_checks import check_footing
+from balken.standards.us.standard import US
 from balken.units import Units
 from balken.units.system import FOOT, INCH, PLF, POUND_FORCE, PSF, PSI
 
@@ -138,7 +140,7 @@ def test_whatever_is_chosen_works_and_one_step_narrower_does_not(kind, load, dea
         kind, Cases(amount * dead, amount * (1 - dead)), size, soil, fc * PSI, 60_000 * PSI if steel else None, e
     )
     try:
-        made = design_footing(case, units)
+        made = design_footing(US, case, units)
     except FootingError:
         assume(False)
     assume(made.width < 2500.0)  # wider ones are no footings any more
@@ -156,8 +158,8 @@ def test_whatever_is_chosen_works_and_one_step_narrower_does_not(kind, load, dea
 
 def test_an_eccentric_load_stays_within_the_kern():
     case = FootingCase("strip", Cases(2000 * PLF, 1000 * PLF), 8 * INCH, 2000 * PSF, 3000 * PSI, eccentricity=3 * INCH)
-    made = design_footing(case)
-    straight = design_footing(FootingCase("strip", case.load, case.size, case.bearing, case.fc))
+    made = design_footing(US, case)
+    straight = design_footing(US, FootingCase("strip", case.load, case.size, case.bearing, case.fc))
     assert made.width > straight.width
     assert named(made, "load within the kern").used <= 1.0
     mean = (3000 + 150 * made.thickness / INCH / 12 * made.width / INCH / 12) / (made.width / INCH / 12)
@@ -240,7 +242,7 @@ def test_pads_lift_and_slide_by_hand():
         uplift=10_000.0,
         push=8_000.0,
     )
-    made = design_pad(pad, load, 100.0, Concrete(), Units.METRIC, 140.0, 0.35)
+    made = design_pad(pad, load, 100.0, Concrete(), Units.METRIC, 140.0, 0.35, standard=US)
     own = 0.9 * 0.9 * 0.3 * 2400.0 * 9.80665
     held = 0.6 * (20_000.0 + own)
     assert made.check("uplift").used == pytest.approx(6_000.0 / held)

@@ -5,6 +5,7 @@ import math
 import pytest
 from tests.houses import house
 
+from balken.catalog.bars import BARS
 from balken.derive import derive
 from balken.documents.quantities import BAR_STOCK, quantities, role_volume, run_volume
 from balken.model import edits
@@ -30,7 +31,7 @@ def test_bars_of_footings_and_walls_are_counted_with_their_laps(model):
     run = next(r for r in model.runs if model.footings[r.id].design.reinforced)
     across = next(b for b in model.footings[run.id].design.bars if b.use == "across")
     row = next(b for b in made.bars if b.ref == f"{run.id}/footing" and b.use == "across")
-    bar = aci.BARS[across.number]
+    bar = BARS[across.number]
     assert row.count == math.ceil(run.length / across.spacing) + 1
     assert row.length == pytest.approx(across.cut_length)
     assert row.mass == pytest.approx(row.count * row.length / 1000.0 * bar.mass)
@@ -38,7 +39,7 @@ def test_bars_of_footings_and_walls_are_counted_with_their_laps(model):
 
     along = next(b for b in model.footings[run.id].design.bars if b.use != "across")
     long = next(b for b in made.bars if b.ref == f"{run.id}/footing" and b.use == along.use)
-    lap = 1.3 * aci.development(aci.BARS[along.number].diameter, model.project.concrete.fc, model.project.concrete.fy)
+    lap = 1.3 * aci.development(BARS[along.number].diameter, model.project.concrete.fc, model.project.concrete.fy)
     pieces = long.count // along.count
     assert pieces > 1  # longer than a bar comes
     assert long.length <= BAR_STOCK

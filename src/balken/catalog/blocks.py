@@ -10,6 +10,8 @@ from balken.units.system import INCH
 
 WEB = 1.0 * INCH
 """Each of the three webs of a block, along the wall."""
+CELL = 8.0 * INCH
+"""Length of wall that one grouted cell takes."""
 
 
 @dataclass(frozen=True, slots=True)

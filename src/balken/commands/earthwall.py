@@ -8,14 +8,13 @@ from typing import Any
 from balken.catalog.blocks import block_of
 from balken.commands.footing import bar_row, check_row
 from balken.commands.parser import CommandError, Parser
-from balken.design.earth_walls import EarthWall, design_wall
 from balken.design.footing_design import design_footing
 from balken.loads.cases import Cases
-from balken.model.records import Concrete, Soil, WallMaterial
-from balken.standards.checks import Check, used_text
-from balken.standards.us.concrete_walls import EarthCase, how_it_presses
-from balken.standards.us.earth_pressure import forces, pressing_on
-from balken.standards.us.footing_case import FootingCase, FootingDesign, FootingError, Sideways
+from balken.model.records import Concrete, Masonry, Soil, WallMaterial
+from balken.standards.checks import Check, kept_limit, used_text
+from balken.standards.earth_pressure import forces, how_it_presses, pressing_on
+from balken.standards.ground import EarthCase, EarthWall, FootingCase, FootingDesign, FootingError, Sideways
+from balken.standards.known import USUAL
 from balken.units import Units, format_inches, parse_area_load, parse_length
 from balken.units.load import parse_density, parse_line_load, parse_stress
 
@@ -123,11 +122,11 @@ def designed(options: argparse.Namespace, units: Units) -> tuple[EarthWall, Foot
         "strip", at_foot, thickness, parse_area_load(options.bearing),
         concrete.fc, fy, support="concrete" if material == "concrete" else "masonry", sideways=sideways,
     )  # fmt: skip
-    footing = design_footing(case, units)
+    footing = design_footing(USUAL, case, units)
     earth = EarthCase(
         thickness, fill, height, options.held, True, at_foot, at_foot.dead, (footing.width, footing.thickness), material
     )
-    return design_wall("wall", earth, soil, concrete), footing, soil
+    return USUAL.design_earth_wall("wall", earth, soil, concrete, Masonry(), False), footing, soil
 
 
 def _own(thickness: float, height: float, material: WallMaterial) -> float:
@@ -171,8 +170,6 @@ def read_line(text: str) -> Cases:
 
 def together(wall: EarthWall, footing: FootingDesign) -> list[Check]:
     """Return the checks of wall and footing, the governing one first; least sizes that are kept last."""
-    from balken.standards.us.footing_checks import kept_limit
-
     return sorted((*wall.checks, *footing.checks), key=lambda c: (kept_limit(c), -c.used))
 
 

@@ -4,13 +4,14 @@ import argparse
 import json
 from typing import Any
 
+from balken.catalog.bars import BARS
 from balken.commands.parser import CommandError, Parser
 from balken.design.footing_design import design_footing
 from balken.loads.cases import Cases
 from balken.standards.checks import Check, used_text
+from balken.standards.ground import BarSet, FootingCase, FootingDesign, FootingError
+from balken.standards.known import USUAL
 from balken.standards.measures import SI_UNITS
-from balken.standards.us.aci import BARS
-from balken.standards.us.footing_case import BarSet, FootingCase, FootingDesign, FootingError
 from balken.units import Units, format_area_load, format_inches, parse_area_load, parse_length
 from balken.units.load import parse_force, parse_line_load, parse_stress
 
@@ -34,7 +35,7 @@ def footing(words: list[str]) -> int:
     options = parser.read(words)
     units = Units(options.units)
     try:
-        made = design_footing(_footing_case(options), units)
+        made = design_footing(USUAL, _footing_case(options), units)
     except FootingError as error:
         raise CommandError(str(error)) from None
     if options.json:

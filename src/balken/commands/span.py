@@ -60,8 +60,7 @@ def span_of(options: argparse.Namespace) -> tuple[Any, float]:
     from balken.loads.cases import Cases
     from balken.model.rule_parts import check_spacing
     from balken.standards.demands import Limit, MemberCase
-    from balken.standards.us.members import greatest_span
-    from balken.standards.us.standard import US
+    from balken.standards.known import USUAL
 
     species = species_name(options.species)
     grade = grade_name(species, options.grade)
@@ -78,7 +77,7 @@ def span_of(options: argparse.Namespace) -> tuple[Any, float]:
     else:
         load = Cases(dead=dead, live=parse_area_load(options.live or "40psf"), snow=snow)
     try:
-        told = US.rafter_limit(pitch) if rafter else US.joist_limit
+        told = USUAL.rafter_limit(pitch) if rafter else USUAL.joist_limit
         limit = Limit(float(options.limit), told.clause) if options.limit is not None else told
     except ValueError:
         raise CommandError(f"--limit '{options.limit}' is no number; type 360 for L/360.") from None
@@ -100,4 +99,4 @@ def span_of(options: argparse.Namespace) -> tuple[Any, float]:
         pitch=pitch,
         tables=True,
     )
-    return greatest_span(case), spacing
+    return USUAL.greatest_span(case), spacing

@@ -13,7 +13,6 @@ from balken.design.earth_runs import (
     pushed_along,
     sideways_of,
 )
-from balken.design.earth_walls import EarthWall
 from balken.design.footings import PadResult, RunFooting, design_run
 from balken.design.pad_design import design_pads, loads_on_pads, strips_of
 from balken.framing.bands import WallLine
@@ -33,6 +32,8 @@ from balken.memo import Memo
 from balken.model.lookup import by_id
 from balken.model.naming import run_of
 from balken.model.records import Project
+from balken.standards.ground import EarthWall
+from balken.standards.known import STANDARDS
 
 Lines = dict[str, WallLine]
 Runs = tuple[FoundationRun, ...]
@@ -146,7 +147,15 @@ def _footings(memo: Memo, p: Project, runs: Runs, path: LoadPath, against: dict[
         itself = memo.keep(f"{run.id} by itself", run.by_itself())
         sideways = memo.keep(f"sideways {run.id}", sideways_of(against.get(run.id), p.soil, lightest(along)))
         found[run.id] = memo.step(
-            f"footing {run.id}", design_run, itself, along, bearing, p.concrete, p.steps, sideways
+            f"footing {run.id}",
+            design_run,
+            itself,
+            along,
+            bearing,
+            p.concrete,
+            p.steps,
+            sideways,
+            STANDARDS[p.standard],
         )
     return found
 
@@ -170,6 +179,7 @@ def _pads(
         p.concrete,
         p.steps,
         memo.keep("friction", p.soil.base_friction),
+        STANDARDS[p.standard],
         memo.keep("strips", strips_of(works.runs, footings) if cast_with else ()),
     )
 
@@ -193,6 +203,7 @@ def _earth_walls(
             p.concrete,
             memo.keep(f"size {run.id}", sizes[run.id]),
             p.masonry,
+            STANDARDS[p.standard],
         )
         for run in runs
         if run.id in against

@@ -7,7 +7,6 @@ from typing import Any
 
 from balken.derived.finding import Finding
 from balken.derived.marks import marks
-from balken.design.earth_walls import EarthWall
 from balken.design.footings import PadResult, RunFooting
 from balken.design.layouts import LayoutDesign
 from balken.design.loaded_joists import LoadedJoists
@@ -32,6 +31,7 @@ from balken.model.lookup import by_id
 from balken.model.naming import owner_of
 from balken.model.records import MemberEdit, Project
 from balken.standards.checks import MemberResult
+from balken.standards.ground import EarthWall
 from balken.standards.known import STANDARDS
 from balken.standards.standard import Standard
 from balken.units import Units

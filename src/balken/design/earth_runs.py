@@ -4,7 +4,6 @@ from dataclasses import dataclass
 
 import shapely
 
-from balken.design.earth_walls import USUAL_MASONRY, EarthWall, design_wall
 from balken.framing.floors import FloorPlan
 from balken.framing.foundations import FoundationRun
 from balken.framing.ground import Ground
@@ -13,10 +12,9 @@ from balken.loads.along import Diagram
 from balken.loads.cases import Cases
 from balken.model.records import Concrete, Masonry, Soil
 from balken.remembered import remembered, together
-from balken.standards.us.asce7 import ASD
-from balken.standards.us.concrete_walls import EarthCase
-from balken.standards.us.earth_pressure import forces, pressing_on
-from balken.standards.us.footing_case import Sideways
+from balken.standards.earth_pressure import forces, pressing_on
+from balken.standards.ground import EarthCase, EarthWall, Sideways
+from balken.standards.standard import Standard
 
 SHALLOW = 300.0
 """Earth that stands less than this higher outside than inside is not looked at, mm."""
@@ -158,10 +156,11 @@ def design_earth_wall(
     soil: Soil,
     concrete: Concrete,
     size: tuple[float, float],
-    masonry: Masonry = USUAL_MASONRY,
+    masonry: Masonry,
+    standard: Standard,
 ) -> EarthWall:
     """Design one foundation wall; ``size``: width and thickness of its footing, mm."""
-    line, _ = diagram.peak(500.0, ASD)
+    line, _ = diagram.peak(500.0, standard.combinations)
     case = EarthCase(
         against.thickness,
         against.fill,
@@ -175,7 +174,7 @@ def design_earth_wall(
         against.below,
         run.foundation.bolt_spacing,
     )
-    return design_wall(run.id, case, soil, concrete, masonry, against.waiting)
+    return standard.design_earth_wall(run.id, case, soil, concrete, masonry, against.waiting)
 
 
 def lightest(diagram: Diagram) -> float:

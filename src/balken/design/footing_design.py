@@ -1,32 +1,24 @@
-"""Strip and pad footings chosen: width from soil pressure, thickness and bars by ACI 318-19."""
+"""Strip and pad footings chosen: width from soil pressure, thickness and bars by what the standard checks."""
 
 import math
 from functools import lru_cache
 
 from balken.catalog.materials import weight
-from balken.standards.us import aci
-from balken.standards.us.footing_case import STABILITY, FootingCase, FootingDesign, FootingError, soil_pressure
-from balken.standards.us.footing_checks import (
-    LEAST_PROJECTION,
-    LEAST_THICKNESS,
-    LEAST_WIDTH,
-    check_footing,
-    check_sane,
-    place_checks,
-)
+from balken.standards.ground import STABILITY, FootingCase, FootingDesign, FootingError
+from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH, PSF
 
 WIDEST, THICKEST = 7600.0, 1530.0
 
 
-def width_for(case: FootingCase, thickness: float, units: Units) -> float:
+def width_for(standard: Standard, case: FootingCase, thickness: float, units: Units) -> float:
     """Return the least width (2 in or 50 mm steps) at which the soil is not overloaded and the footing stays in place.
 
     Sliding alone may stay unsolved, for wider footings hardly help it: then the least width that does all else.
     Raises FootingError when no width up to 25 ft (7.6 m) is enough.
     """
-    check_sane(case)
+    standard.check_sane(case)
     step = 2.0 * INCH if units is Units.IMPERIAL else 50.0
     own = weight("concrete") * thickness / 1000.0 + case.overburden
     if own >= case.bearing:
@@ -34,14 +26,14 @@ def width_for(case: FootingCase, thickness: float, units: Units) -> float:
             f"the soil's bearing value of {case.bearing / PSF:,.0f} psf does not even carry the footing itself "
             f"({own / PSF:,.0f} psf); type a greater one."
         )
-    beside = 0.0 if case.flush else 2.0 * (LEAST_PROJECTION + abs(case.eccentricity))
-    least = max(LEAST_WIDTH, case.size + beside)
+    beside = 0.0 if case.flush else 2.0 * (standard.least_footing.projection + abs(case.eccentricity))
+    least = max(standard.least_footing.width, case.size + beside)
     slides: float | None = None
     for k in range(math.ceil(least / step - 1e-6), math.floor(WIDEST / step) + 1):
         wide = round(k * step, 6)
-        if soil_pressure(case, wide, thickness).pressure > case.bearing * (1.0 + 1e-9):
+        if standard.soil_pressure(case, wide, thickness) > case.bearing * (1.0 + 1e-9):
             continue
-        over = [c.name for c in place_checks(case, wide, thickness) if c.used > 1.0 + 1e-9]
+        over = [c.name for c in standard.place_checks(case, wide, thickness) if c.used > 1.0 + 1e-9]
         if not over:
             return wide
         if over == ["sliding"] and slides is None:
@@ -62,6 +54,7 @@ def width_for(case: FootingCase, thickness: float, units: Units) -> float:
 
 @lru_cache(maxsize=4_096)
 def design_footing(
+    standard: Standard,
     case: FootingCase,
     units: Units = Units.IMPERIAL,
     width: float | None = None,
@@ -74,13 +67,13 @@ def design_footing(
     is returned at the strongest tried.  Raises FootingError.
     """
     if reinforced is not None or case.fy is None:
-        return _thick_enough(case, units, width, thickness, bool(reinforced), THICKEST)
-    plain = _thick_enough(case, units, width, thickness, False, THICKEST)
-    if thickness is None and plain.works and plain.thickness <= aci.LEAST_REINFORCED:
+        return _thick_enough(standard, case, units, width, thickness, bool(reinforced), THICKEST)
+    plain = _thick_enough(standard, case, units, width, thickness, False, THICKEST)
+    if thickness is None and plain.works and plain.thickness <= standard.least_footing.reinforced:
         return plain  # bars need at least that much concrete round them
     thickest = plain.thickness - 1.0 if plain.works and thickness is None else THICKEST
     try:
-        barred = _thick_enough(case, units, width, thickness, True, thickest)
+        barred = _thick_enough(standard, case, units, width, thickness, True, thickest)
     except FootingError:
         return plain
     found = [plain, barred]
@@ -91,6 +84,7 @@ def design_footing(
 
 
 def _thick_enough(
+    standard: Standard,
     case: FootingCase,
     units: Units,
     width: float | None,
@@ -100,18 +94,18 @@ def _thick_enough(
 ) -> FootingDesign:
     step = 2.0 * INCH if units is Units.IMPERIAL else 50.0
     if thickness is not None:
-        return check_footing(case, width or width_for(case, thickness, units), thickness, reinforced)
-    least = aci.LEAST_REINFORCED if reinforced else aci.LEAST_PLAIN_FOOTING
+        return standard.check_footing(case, width or width_for(standard, case, thickness, units), thickness, reinforced)
+    least = standard.least_footing.reinforced if reinforced else standard.least_footing.plain
     made: FootingDesign | None = None
-    for k in range(math.ceil(max(least, LEAST_THICKNESS) / step - 1e-6), math.floor(thickest / step) + 1):
+    for k in range(math.ceil(least / step - 1e-6), math.floor(thickest / step) + 1):
         thickness = round(k * step, 6)
         try:
-            wide = width or width_for(case, thickness, units)
+            wide = width or width_for(standard, case, thickness, units)
         except FootingError:
             if made is None:
                 raise
             break
-        made = check_footing(case, wide, thickness, reinforced)
+        made = standard.check_footing(case, wide, thickness, reinforced)
         strength = [c for c in made.checks if c.name not in ("soil pressure", *STABILITY, "width, least")]
         if max(c.used for c in strength) <= 1.0 + 1e-9:
             break

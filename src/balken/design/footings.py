@@ -11,10 +11,8 @@ from balken.loads.along import Diagram
 from balken.loads.cases import Cases
 from balken.model.records import Concrete, Pad
 from balken.standards.checks import Check
-from balken.standards.us.asce7 import ASD
-from balken.standards.us.combined_case import CombinedCase
-from balken.standards.us.footing_case import FootingCase, FootingDesign, FootingError, Sideways
-from balken.standards.us.footing_checks import LEAST_PROJECTION, check_footing
+from balken.standards.ground import CombinedCase, FootingCase, FootingDesign, FootingError, Sideways
+from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH
 
@@ -22,7 +20,7 @@ NO_LINE = Cases()
 FALLBACK = 40.0 * INCH
 """Width drawn where no width is enough, so that the rest can still be looked at, mm."""
 
-__all__ = ["LEAST_PROJECTION", "PadResult", "RunFooting", "design_pad", "design_run", "design_two"]
+__all__ = ["PadResult", "RunFooting", "design_pad", "design_run", "design_two"]
 
 
 @dataclass(frozen=True)
@@ -38,6 +36,8 @@ class RunFooting:
     at: float
     auto_width: bool
     auto_thickness: bool
+    load: float
+    """Service load of the worst combination, N/mm."""
     problem: str = ""
 
     @property
@@ -66,11 +66,6 @@ class RunFooting:
         return self.design.soil.used
 
     @property
-    def load(self) -> float:
-        """Service load of the worst combination, N/mm."""
-        return ASD.worst(self.line)[0]
-
-    @property
     def combination(self) -> str:
         """The combination that presses hardest on the soil."""
         return self.design.soil.combination
@@ -97,7 +92,13 @@ def run_case(run: FoundationRun, line: Cases, bearing: float, concrete: Concrete
 
 
 def design_run(
-    run: FoundationRun, diagram: Diagram, bearing: float, concrete: Concrete, units: Units, sideways: Sideways
+    run: FoundationRun,
+    diagram: Diagram,
+    bearing: float,
+    concrete: Concrete,
+    units: Units,
+    sideways: Sideways,
+    standard: Standard,
 ) -> RunFooting:
     """Design the footing of a run for the worst stretch, the load spread at 45 degrees by the wall above it.
 
@@ -105,28 +106,29 @@ def design_run(
     """
     f = run.foundation
     tall = run.band.top - run.band.bottom
-    line, at = diagram.peak(max(tall, 300.0), ASD)
+    line, at = diagram.peak(max(tall, 300.0), standard.combinations)
     line = Cases(*(round(c, 3) for c in line))
     if max(line) <= 0.0:
         line = Cases(dead=0.01)  # nothing stands on it yet: the least that can be designed for
+    load = standard.combinations.worst(line)[0]
     case = run_case(run, line, bearing, concrete, sideways)
     if not run.footing:  # a thickened edge stands on its own width
         # It is counted with what stands on it already; as a footing it weighs once.
         deep = max(tall, 150.0)
         own = min(weight("concrete") * f.thickness * deep * 1e-6, line.dead)
         case = replace(case, size=f.thickness * 0.5, load=line.plus(Cases(dead=0.001 - own)))
-        made = check_footing(case, f.thickness, deep, False)
+        made = standard.check_footing(case, f.thickness, deep, False)
         kept = tuple(c for c in made.checks if c.name in ("soil pressure", "width, least", "thickness, least"))
-        return RunFooting(run.id, replace(made, checks=kept), line, at, False, False)
+        return RunFooting(run.id, replace(made, checks=kept), line, at, False, False, load)
     try:
         # A thickness that was typed is plain concrete, as most are; a thicker one or bars come with "auto".
         plain = False if f.footing_depth is not None else None
-        made = design_footing(case, units, f.footing_width, f.footing_depth, plain)
+        made = design_footing(standard, case, units, f.footing_width, f.footing_depth, plain)
         problem = ""
     except FootingError as error:
         case = replace(case, sideways=Sideways(), flush=0, eccentricity=0.0) if run.boundary else case
-        made, problem = check_footing(case, FALLBACK, f.footing_depth or 10.0 * INCH, False), str(error)
-    return RunFooting(run.id, made, line, at, f.footing_width is None, f.footing_depth is None, problem)
+        made, problem = standard.check_footing(case, FALLBACK, f.footing_depth or 10.0 * INCH, False), str(error)
+    return RunFooting(run.id, made, line, at, f.footing_width is None, f.footing_depth is None, load, problem)
 
 
 @dataclass(frozen=True)
@@ -174,6 +176,8 @@ def design_pad(
     friction: float = 0.35,
     arm: float = 0.0,
     along: Cases = NO_LINE,
+    *,
+    standard: Standard,
 ) -> PadResult:
     """Design a pad; ``column``: side of what stands on it, mm (its pier where it has one).
 
@@ -181,7 +185,7 @@ def design_pad(
     load of walls whose strips it is cast with, N/mm; it carries them over its width.
     """
     if any(along):
-        return _with_walls(pad, load, bearing, concrete, units, column, friction, arm, along)
+        return _with_walls(pad, load, bearing, concrete, units, column, friction, arm, along, standard)
     size = pad.pier if pad.pier > 0.0 else column
     load = load.plus(Cases(wind=-pad.uplift))
     case = FootingCase(
@@ -192,21 +196,26 @@ def design_pad(
         case = replace(case, load=load.plus(Cases(dead=1.0)))
     problem = ""
     try:
-        made = design_footing(case, units, pad.width, pad.thickness)
+        made = design_footing(standard, case, units, pad.width, pad.thickness)
     except FootingError as error:
-        made, problem = check_footing(case, max(FALLBACK, size * 1.5), pad.thickness or 12.0 * INCH, False), str(error)
+        made, problem = (
+            standard.check_footing(case, max(FALLBACK, size * 1.5), pad.thickness or 12.0 * INCH, False),
+            str(error),
+        )
     return PadResult(pad.id, made, load, problem)
 
 
 def _with_walls(
     pad: Pad, load: Cases, bearing: float, concrete: Concrete, units: Units, column: float, friction: float, arm: float,
-    along: Cases,
+    along: Cases, standard: Standard,
 ) -> PadResult:  # fmt: skip
     """Design a pad that carries walls over its width, too: until its width is that for which it was loaded."""
-    made = design_pad(pad, load, bearing, concrete, units, column, friction, arm)
+    made = design_pad(pad, load, bearing, concrete, units, column, friction, arm, standard=standard)
     for _ in range(12):
         width = made.design.width
-        made = design_pad(pad, load.plus(along.scaled(width)), bearing, concrete, units, column, friction, arm)
+        made = design_pad(
+            pad, load.plus(along.scaled(width)), bearing, concrete, units, column, friction, arm, standard=standard
+        )
         if made.design.width <= width + 0.5:
             break
     return made
@@ -222,6 +231,8 @@ def design_two(
     columns: tuple[float, float],
     friction: float = 0.35,
     arms: tuple[float, float] = (0.0, 0.0),
+    *,
+    standard: Standard,
 ) -> PadResult:
     """Design the combined footing of two pads, the first of which holds it."""
     first, _ = pads
@@ -232,8 +243,8 @@ def design_two(
     case = CombinedCase(some, sizes, apart, bearing, concrete.fc, concrete.fy, sideways)  # type: ignore[arg-type]
     both = with_wind[0].plus(with_wind[1])
     try:
-        made = design_combined(case, units, first.width, first.thickness)
+        made = design_combined(standard, case, units, first.width, first.thickness)
         problem = ""
     except FootingError as error:
-        made, problem = design_combined(case, units, 2.0 * FALLBACK, 24.0 * INCH), str(error)
+        made, problem = design_combined(standard, case, units, 2.0 * FALLBACK, 24.0 * INCH), str(error)
     return PadResult(first.id, made.design, both, problem, made.before)

@@ -12,6 +12,7 @@ from balken.framing.pieces import Piece
 from balken.geometry.plane import Ring, distance
 from balken.loads.cases import Cases, total
 from balken.model.records import Concrete
+from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH
 
@@ -49,6 +50,7 @@ def design_pads(
     concrete: Concrete,
     units: Units,
     friction: float,
+    standard: Standard,
     strips: tuple[Strip, ...] = (),
 ) -> dict[str, PadResult]:
     """Design every pad; one that is joined to another lies in the footing of both.
@@ -70,13 +72,15 @@ def design_pads(
         if other is None:
             found[pad.id] = design_pad(
                 pad, on_pads[pad.id], bearing, concrete, units, column(place), friction, _arm(place),
-                _walls_over(place, strips) if pad.with_strip else Cases(),
+                _walls_over(place, strips) if pad.with_strip else Cases(), standard=standard,
             )  # fmt: skip
             continue
         both = (on_pads[pad.id], on_pads[other.pad.id])
         apart, columns_ = distance(place.centre, other.centre), (column(place), column(other))
         arms = (_arm(place), _arm(other))
-        found[pad.id] = design_two((pad, other.pad), both, apart, bearing, concrete, units, columns_, friction, arms)
+        found[pad.id] = design_two(
+            (pad, other.pad), both, apart, bearing, concrete, units, columns_, friction, arms, standard=standard
+        )
     return found
 
 

@@ -2,7 +2,6 @@
 ``member_calculation``."""
 
 from balken.derived.model import Model
-from balken.design.earth_walls import EarthWall
 from balken.design.not_checked import NOT_CHECKED
 from balken.documents.calculation_lines import Kind, Line, case_texts, check_lines
 from balken.documents.display import Area, Item, Path, Text
@@ -15,9 +14,9 @@ from balken.documents.style import FILLS, used_fill
 from balken.model.lookup import numbers, wall_label
 from balken.model.naming import owner_of, parts_of_run, run_of
 from balken.standards.checks import used_text
+from balken.standards.earth_pressure import how_it_presses
+from balken.standards.ground import EarthWall, FootingDesign
 from balken.standards.measures import working
-from balken.standards.us.concrete_walls import how_it_presses
-from balken.standards.us.footing_case import FootingDesign
 from balken.units import (
     Units,
     format_area_load,

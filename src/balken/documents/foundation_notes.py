@@ -15,7 +15,7 @@ from balken.framing.slabs import SlabPlan
 from balken.geometry.plane import Point, Ring, bounds
 from balken.model.naming import wall_of
 from balken.remembered import remembered
-from balken.standards.us.footing_case import FootingDesign
+from balken.standards.ground import FootingDesign
 from balken.units import Units, format_inches, format_length
 
 Box = tuple[float, float, float, float]

@@ -9,9 +9,7 @@ from balken.model.naming import owner_of
 from balken.model.records import Floor, Roof
 from balken.standards.checks import MemberResult, used_text
 from balken.standards.demands import BeamCase, MemberCase, PostCase, StudCase
-from balken.standards.measures import quantity_text, working
-from balken.standards.us.post_checks import YIELD, values_of
-from balken.standards.us.values import Values, reference_values
+from balken.standards.measures import quantity_text
 from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
 
 NOUNS = {"joists": "Joists", "rafters": "Rafters", "ties": "Ceiling ties"}
@@ -51,20 +49,19 @@ def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None
     if not designs:
         return None
     lines = [Line("title", f"{layout.name}: {' and '.join(NOUNS[n].lower() for n, _ in designs)}")]
-    units = model.project.units
     for name, design in designs:
-        lines += _design_lines(NOUNS[name], design, units)
+        lines += _design_lines(model, NOUNS[name], design)
     return tuple(lines)
 
 
-def _design_lines(noun: str, design: LayoutDesign, units: Units) -> list[Line]:
-    case = design.result.case
+def _design_lines(model: Model, noun: str, design: LayoutDesign) -> list[Line]:
+    case, units = design.result.case, model.units
     how = [w for w, auto in (("section", design.size_auto), ("spacing", design.spacing_auto)) if auto]
     chosen = f"{design.size} {case.species} {case.grade} @ {format_inches(design.spacing, units)}"
     return [
         Line("heading", f"{noun}, the governing one"),
         Line("text", "Made of", chosen + (f"  ({' and '.join(how)} chosen)" if how else "")),
-        *_case_lines(case, units),
+        *_case_lines(model, case),
         *_checked(design.result, units),
         *[
             Line("text", f"{n.size} @ {format_inches(n.spacing, units)}", f"used {used_text(n.used)}, {n.governs}", 1)
@@ -74,11 +71,17 @@ def _design_lines(noun: str, design: LayoutDesign, units: Units) -> list[Line]:
     ]
 
 
-def _case_lines(case: MemberCase | StudCase | BeamCase | PostCase, units: Units) -> list[Line]:
+def _case_lines(model: Model, case: MemberCase | StudCase | BeamCase | PostCase) -> list[Line]:
     """Return what a check read: values of the lumber, spans, loads."""
+    units = model.units
+    lines = [
+        Line("formula", f"{source}: {row.shown(units)}" if source else row.shown(units), indent=1)
+        for source, row in model.standard.values_read(case)
+    ]
     if isinstance(case, PostCase):
-        return _post_case_lines(case, units)
-    lines = [_values_line(reference_values(case.species, case.grade, case.section), "Tables 4A and 4B", units)]
+        lines.append(Line("text", "Height, nothing holds it between foot and head", format_length(case.clear, units)))
+        lines.append(Line("text", "Load on it with its own weight, in its middle", case_texts(case.axial, units)))
+        return lines
     if isinstance(case, StudCase):
         lines.append(Line("text", "Height between plates", format_length(case.clear, units)))
         lines.append(Line("text", "Load on it", case_texts(case.axial, units)))
@@ -108,38 +111,6 @@ def _case_lines(case: MemberCase | StudCase | BeamCase | PostCase, units: Units)
     return lines
 
 
-def _values_line(values: Values, tables: str, units: Units) -> Line:
-    psi = working(
-        "Fb {}, Ft {}, Fv {}, Fc perp {}, Fc {}, E {}, Emin {}",
-        (values.fb, "stress"),
-        (values.ft, "stress"),
-        (values.fv, "stress"),
-        (values.fc_perp, "stress"),
-        (values.fc, "stress"),
-        (values.e, "stress"),
-        (values.e_min, "stress"),
-    )
-    return Line("formula", f"NDS Supplement, {tables}: {psi.shown(units)}", indent=1)
-
-
-def _post_case_lines(case: PostCase, units: Units) -> list[Line]:
-    """Return what the check of a post read."""
-    shape = case.shape
-    section = working("A = {}", (shape.area, "steel"))
-    if shape.kind in ("pipe", "tube"):
-        section = working("A = {}, r = {}, Fy = {}", (shape.area, "steel"), (shape.gyration, "length"),
-                          (YIELD[shape.kind], "stress"))  # fmt: skip
-        lines = [Line("formula", section.shown(units), indent=1)]
-    else:
-        table = "Table 4D" if shape.timber else "Tables 4A and 4B"
-        lines = [_values_line(values_of(case)[0], table, units), Line("formula", section.shown(units), indent=1)]
-    return [
-        *lines,
-        Line("text", "Height, nothing holds it between foot and head", format_length(case.clear, units)),
-        Line("text", "Load on it with its own weight, in its middle", case_texts(case.axial, units)),
-    ]
-
-
 def _column_lines(model: Model, column_id: str) -> tuple[Line, ...]:
     p, post = model.project, model.posts[column_id]
     lines = [Line("title", label_of(p, column_id))]
@@ -153,7 +124,7 @@ def _column_lines(model: Model, column_id: str) -> tuple[Line, ...]:
     made = f"{case.size} {case.species} {case.grade}" if post.material == "timber" else case.size
     lines += [
         Line("text", "Made of", made + ("  (section chosen)" if post.auto else "")),
-        *_case_lines(case, p.units),
+        *_case_lines(model, case),
         *_checked(post.result, p.units),
         *[Line("text", n.size, f"used {used_text(n.used)}, {n.governs}", 1) for n in post.neighbours],
         Line("result", made, f"used {used_text(post.result.used)}"),
@@ -174,7 +145,7 @@ def _wall_lines(model: Model, wall_id: str) -> tuple[Line, ...]:
     p, framed = model.project, model.framed[wall_id]
     lines = [
         Line("title", f"{wall_label(p, wall_id)}: studs and headers"),
-        *_design_lines("Studs", framed.design, p.units),
+        *_design_lines(model, "Studs", framed.design),
     ]
     for post in framed.posts:
         lines += [
@@ -182,7 +153,7 @@ def _wall_lines(model: Model, wall_id: str) -> tuple[Line, ...]:
                 "heading",
                 f"Built-up post under {label_of(p, post.source)}, {format_length(post.at, p.units)} from the start",
             ),
-            *_result_lines(f"{post.plies} studs side by side", post.result, p.units),
+            *_result_lines(model, f"{post.plies} studs side by side", post.result),
         ]
     for opening_id in framed.headers:
         lines += _opening_lines(model, wall_id, opening_id)
@@ -199,11 +170,11 @@ def _opening_lines(model: Model, wall_id: str, opening_id: str) -> list[Line]:
         (f"Jack studs, {made.jacks} at each side", made.jack),
         (f"King studs, {made.kings} at each side", made.king),
     ):
-        lines += _result_lines(noun, result, p.units)
+        lines += _result_lines(model, noun, result)
     return lines
 
 
-def _result_lines(noun: str, result: MemberResult, units: Units) -> list[Line]:
+def _result_lines(model: Model, noun: str, result: MemberResult) -> list[Line]:
     made = f"{result.case.size} {result.case.species} {result.case.grade}"
-    case, checked = _case_lines(result.case, units), _checked(result, units)
+    case, checked = _case_lines(model, result.case), _checked(result, model.units)
     return [Line("text", noun, made), *case, *checked, Line("result", noun, f"used {used_text(result.used)}")]

@@ -1,6 +1,6 @@
 """How sizes of pads are written on plans, sections and schedules."""
 
-from balken.standards.us.footing_case import FootingDesign
+from balken.standards.ground import FootingDesign
 from balken.units import Units, format_inches, format_length
 
 

@@ -6,7 +6,8 @@ from typing import Any
 
 import shapely
 
-from balken.catalog.blocks import BONDS, Bond, block_of, cells
+from balken.catalog.bars import BARS
+from balken.catalog.blocks import BONDS, CELL, Bond, block_of, cells
 from balken.derived.model import Model
 from balken.framing.blockwork import Blockwork, blockwork
 from balken.framing.foundations import FoundationRun, anchor_bolts
@@ -19,9 +20,7 @@ from balken.model.lookup import wall_label
 from balken.model.naming import footing_of, run_of, wall_of
 from balken.model.records import Recess
 from balken.remembered import remembered
-from balken.standards.us import aci
-from balken.standards.us.block_walls import CELL
-from balken.standards.us.footing_case import BarSet
+from balken.standards.ground import BarSet
 from balken.units.system import FOOT
 
 ROOM = 300.0
@@ -228,7 +227,11 @@ def _pit(ring: Ring, room: float) -> shapely.Geometry:
 
 def bar_rows(model: Model) -> list[BarRow]:
     """Return the bars of footings, pads and walls, with laps (class B, 1.3 ld, 25.5.2.1) where bars are spliced."""
-    fc, fy = model.project.concrete.fc, model.project.concrete.fy
+    concrete = model.project.concrete
+
+    def lap_of(bars: BarSet) -> float:
+        return model.standard.lap(BARS[bars.number].diameter, concrete.fc, concrete.fy)
+
     rows: list[BarRow] = []
     for run in model.runs:
         result = model.footings[run.id]
@@ -239,14 +242,14 @@ def bar_rows(model: Model) -> list[BarRow]:
                     count = max(math.ceil(run.length / bars.spacing) + 1, 2)
                     rows.append(_row(where, bars, count, bars.cut_length, footing_of(run.id)))
                 else:
-                    count, length = _spliced(bars, run.length, fc, fy)
+                    count, length = _spliced(bars, run.length, lap_of(bars))
                     rows.append(_row(where, bars, count, length, footing_of(run.id)))
         wall = model.earth_walls.get(run.id)
         if wall is not None and wall.reinforced:
             where = f"wall under {wall_label(model.project, run.wall)}"
             for bars in wall.bars:
                 if bars.use == "lying":
-                    count, length = _spliced(bars, run.length, fc, fy)
+                    count, length = _spliced(bars, run.length, lap_of(bars))
                     rows.append(_row(where, bars, count, length, wall_of(run.id)))
                 else:
                     count = max(math.ceil(run.length / bars.spacing) + 1, 2)
@@ -265,13 +268,12 @@ def bar_rows(model: Model) -> list[BarRow]:
 
 
 def _row(where: str, bars: BarSet, count: int, length: float, ref: str) -> BarRow:
-    bar = aci.BARS[bars.number]
+    bar = BARS[bars.number]
     return BarRow(where, bars.use, bar.name, count, length, count * length / 1000.0 * bar.mass, ref)
 
 
-def _spliced(bars: BarSet, run: float, fc: float, fy: float) -> tuple[int, float]:
+def _spliced(bars: BarSet, run: float, lap: float) -> tuple[int, float]:
     """Return (bars, mean length of each) along a run, in stock lengths with laps."""
-    lap = 1.3 * aci.development(aci.BARS[bars.number].diameter, fc, fy)
     pieces = max(1, math.ceil((run - lap) / (BAR_STOCK - lap)))
     return bars.count * pieces, (run + (pieces - 1) * lap) / pieces
 

@@ -1,12 +1,10 @@
 """Bars in a typical section: those of the wall, its dowels, those of the footing, as lines where they lie."""
 
+from balken.catalog.bars import BARS
 from balken.derived.model import Model
 from balken.documents.display import Circle, Item, Layer, Path
 from balken.framing.foundations import FoundationRun
-from balken.standards.us import aci
-from balken.standards.us.block_walls import COVER
-from balken.standards.us.concrete_walls import cover_formed
-from balken.standards.us.footing_case import BarSet
+from balken.standards.ground import BarSet
 
 LAYER: Layer = "foundations"
 
@@ -16,23 +14,24 @@ def bar_items(model: Model, run: FoundationRun, centre: float, foot: float, ref:
     items: list[Item] = []
     wall, result = model.earth_walls.get(run.id), model.footings[run.id]
     depth = result.depth if run.footing else 0.0
+    cover, below = model.standard.cover, model.standard.cover_below
     if wall is not None and wall.bars:
         thick = wall.case.thickness
         for bars in wall.bars:
             if bars.use.startswith("upright"):
-                x = _face(bars, centre, thick, wall.case.made_of == "concrete")
+                x = _face(bars, centre, thick, cover(wall.case.made_of, _diameter(bars)))
                 items.append(Path(((x, foot + 40.0), (x, run.band.top - 50.0)), "bar", LAYER, ref))
                 items += _lying(wall.bars, x, foot, run.band.top, ref)
             elif bars.use.startswith("dowels"):
-                x = _face(bars, centre, thick, wall.case.made_of == "concrete") + 1.5 * _diameter(bars)
-                low = foot - max(depth - aci.COVER_EARTH, 50.0)
+                x = _face(bars, centre, thick, cover(wall.case.made_of, _diameter(bars))) + 1.5 * _diameter(bars)
+                low = foot - max(depth - below, 50.0)
                 lap = bars.length - (foot - low)
                 hook = 12.0 * _diameter(bars)
                 items.append(Path(((x + hook, low), (x, low), (x, foot + max(lap, 100.0))), "bar", LAYER, ref))
     if result.design.reinforced and run.footing:
         middle = centre - run.footing_off(result.width)
-        z = foot - depth + aci.COVER_EARTH
-        half = result.width / 2.0 - aci.COVER_EARTH
+        z = foot - depth + below
+        half = result.width / 2.0 - below
         items.append(Path(((middle - half, z), (middle + half, z)), "bar", LAYER, ref))
         for bars in result.design.bars:
             if bars.use == "along":
@@ -45,14 +44,13 @@ def bar_items(model: Model, run: FoundationRun, centre: float, foot: float, ref:
 
 
 def _diameter(bars: BarSet) -> float:
-    return aci.BARS[bars.number].diameter
+    return BARS[bars.number].diameter
 
 
-def _face(bars: BarSet, centre: float, thick: float, concrete: bool) -> float:
+def _face(bars: BarSet, centre: float, thick: float, cover: float) -> float:
     """Return where the bars stand: behind the cover of the earth side (to the left) or of the inside."""
-    d = _diameter(bars)
-    cover = (cover_formed(d) if concrete else COVER) + d / 2.0
-    return centre - thick / 2.0 + cover if "earth side" in bars.use else centre + thick / 2.0 - cover
+    behind = cover + _diameter(bars) / 2.0
+    return centre - thick / 2.0 + behind if "earth side" in bars.use else centre + thick / 2.0 - behind
 
 
 def _lying(sets: tuple[BarSet, ...], x: float, foot: float, top: float, ref: str) -> list[Item]:

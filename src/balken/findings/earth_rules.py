@@ -7,14 +7,13 @@ from dataclasses import replace
 from balken.catalog.blocks import BLOCKS
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
-from balken.design.earth_walls import EarthWall, design_wall
 from balken.framing.foundations import FoundationRun
 from balken.model.lookup import wall_label
 from balken.model.naming import wall_of
 from balken.model.records import Foundation
 from balken.standards.checks import Check, used_text
+from balken.standards.ground import EarthWall
 from balken.standards.measures import quantity_text
-from balken.standards.us.anchor_bolts import bolt_check, bolt_spacing_for
 from balken.units import Units, format_inches, format_length
 from balken.units.system import INCH
 
@@ -59,8 +58,8 @@ def _not_held(c: Model, run: FoundationRun, wall: EarthWall) -> Finding:
 def _bolts(c: Model, run: FoundationRun, check: Check) -> Finding:
     f = run.foundation
     pushed = max(w.forces.top for r in c.runs if r.foundation.id == f.id and (w := c.earth_walls.get(r.id)) is not None)
-    spacing = bolt_spacing_for(pushed, f.bolt_spacing)
-    enough = bolt_check(pushed, spacing).used <= 1.0 and spacing >= LEAST_BOLT_SPACING
+    spacing = c.standard.bolt_spacing(pushed, f.bolt_spacing)
+    enough = c.standard.check_bolts(pushed, spacing).used <= 1.0 and spacing >= LEAST_BOLT_SPACING
     return Finding(
         "anchor bolts",
         "foundations",
@@ -140,7 +139,7 @@ def _thicker(c: Model, f: Foundation) -> float | None:
     walls = [w for r in c.runs if r.foundation.id == f.id and (w := c.earth_walls.get(r.id)) is not None]
     for thickness in tried:
         made = [
-            design_wall(
+            c.standard.design_earth_wall(
                 w.id, replace(w.case, thickness=round(w.case.thickness + thickness - f.thickness, 3)), c.project.soil,
                 c.project.concrete, c.project.masonry, w.waiting,
             )

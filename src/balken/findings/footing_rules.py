@@ -7,16 +7,15 @@ from dataclasses import replace
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.design.footing_design import design_footing
-from balken.design.footings import LEAST_PROJECTION, RunFooting
+from balken.design.footings import RunFooting
 from balken.framing.foundations import FoundationRun
 from balken.model.foundation_edits import edge_width
 from balken.model.lookup import wall_label
 from balken.model.naming import footing_of, wall_of
 from balken.model.records import Foundation
 from balken.standards.checks import Check, used_text
+from balken.standards.ground import STABILITY, FootingError
 from balken.standards.measures import quantity_text
-from balken.standards.us.footing_case import STABILITY, FootingError
-from balken.standards.us.footing_checks import check_footing
 from balken.units import Units, format_inches
 from balken.units.system import INCH
 
@@ -78,7 +77,8 @@ def _projection(c: Model, run: FoundationRun, result: RunFooting, place: tuple[f
     f = run.foundation
     off = abs(run.footing_off(result.width))
     out, far = (result.width - f.thickness) / 2.0 - off, (result.width - f.thickness) / 2.0 + off
-    short = out < LEAST_PROJECTION - 0.5 and not run.boundary
+    least = c.standard.least_footing.projection
+    short = out < least - 0.5 and not run.boundary
     thin = far > result.depth + 0.5
     if not (short or (thin and not result.design.reinforced)):
         return None
@@ -87,7 +87,7 @@ def _projection(c: Model, run: FoundationRun, result: RunFooting, place: tuple[f
         "projection",
         "foundations",
         f"{f.name}: footing projects {format_inches(shown, c.units)} beside its wall",
-        f"Under {wall_label(c.project, run.wall)} it should project at least {format_inches(LEAST_PROJECTION, c.units)} "
+        f"Under {wall_label(c.project, run.wall)} it should project at least {format_inches(least, c.units)} "
         f"and, of plain concrete, at most its thickness, {format_inches(result.depth, c.units)} (IRC R403.1.1).",
         (f.id, footing_of(run.id)),
         place,
@@ -150,7 +150,9 @@ def _wide_enough(c: Model, f: Foundation) -> float | None:
             # A wider edge makes its runs shorter at the corners: what stood there comes on the stretch at the end.
             spread = min(e.depth, run.length)
             load = e.design.case.load.scaled(1.0 + 1.05 * (wide - f.thickness) / spread)
-            made.append(check_footing(replace(e.design.case, size=wide * 0.5, load=load), wide, e.depth, False))
+            made.append(
+                c.standard.check_footing(replace(e.design.case, size=wide * 0.5, load=load), wide, e.depth, False)
+            )
         names = {check.name for e in edges for check in e.design.checks}
         # Some is kept in hand: where exactly the load comes down is known once the edge is that wide.
         if all(
@@ -181,7 +183,9 @@ def _left_to_balken(c: Model, f: Foundation, width: bool, depth: bool, names: tu
         if given["footing_width"] is None and not case.flush and abs(f.footing_offset) > f.thickness / 2.0:
             case = replace(case, flush=1 if f.footing_offset > 0.0 else -1)
         try:
-            made = design_footing(case, c.project.steps, given["footing_width"], given["footing_depth"], plain)
+            made = design_footing(
+                c.standard, case, c.project.steps, given["footing_width"], given["footing_depth"], plain
+            )
         except FootingError:
             return None
         for k in made.checks:

@@ -23,7 +23,6 @@ from balken.model.naming import owner_of, piece_name
 from balken.model.records import Floor, Foundation, Roof
 from balken.model.visitor import hanging
 from balken.standards.checks import used_text
-from balken.standards.us.members import LEAST_BEARING
 from balken.units import format_inches, format_length
 
 FLATTEST_BOARD = 3.0 / 12.0
@@ -168,7 +167,7 @@ def short_bearings(c: Model) -> Iterable[Finding]:
             (line, end)
             for line in plan.lines
             for end in (0, 1)
-            if line.supports[end] and line.bearings[end] < LEAST_BEARING - 0.01
+            if line.supports[end] and line.bearings[end] < c.standard.least_bearing - 0.01
         ]
         if short:
             line, end = short[0]
@@ -179,7 +178,7 @@ def short_bearings(c: Model) -> Iterable[Finding]:
                 "floors",
                 f"{plan.floor.name}: {len(short)} joist ends bear too short",
                 f"The shortest bears {format_inches(min(ln.bearings[e] for ln, e in short), c.units)}; wood needs "
-                f"{format_inches(LEAST_BEARING, c.units)} (IRC R502.6). Use a wider sill plate.",
+                f"{format_inches(c.standard.least_bearing, c.units)} (IRC R502.6). Use a wider sill plate.",
                 (plan.floor.id, key),
                 (*plan.frame.back(s, line.t), c.level_height(plan.floor.level)),
                 fix=_wider_sill(c, line.supports[end]),
@@ -354,12 +353,12 @@ def _ridge_findings(c: Model, plan: RoofPlan) -> Iterable[Finding]:
             fix=Fix("Steepen to 3:12", "change", (plan.roof.id,), (("pitch", FLATTEST_BOARD),)),
         )
     seat = plan.shape(depth).seat
-    if seat < LEAST_BEARING - 0.01:
+    if seat < c.standard.least_bearing - 0.01:
         yield Finding(
             "rafter seat",
             "roof",
             f"{plan.roof.name}: bird's mouth seats of {format_inches(seat, c.units)} are too short",
-            f"A notch of a quarter of the depth (IRC R802.7.1) leaves less than {format_inches(LEAST_BEARING, c.units)} "
+            f"A notch of a quarter of the depth (IRC R802.7.1) leaves less than {format_inches(c.standard.least_bearing, c.units)} "
             "of bearing (IRC R802.6). Use deeper rafters or a flatter pitch.",
             (plan.roof.id,),
             peak,

@@ -17,8 +17,7 @@ from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, Used,
 from balken.panel.fields import FIELDS
 from balken.session.session import Edit, Session
 from balken.standards.checks import Check, used_text
-from balken.standards.us.footing_case import FootingDesign
-from balken.standards.us.footing_checks import check_footing
+from balken.standards.ground import FootingDesign
 from balken.units import (
     UnitError,
     Units,
@@ -301,6 +300,6 @@ def _neighbours(session: Session, made: FootingDesign) -> list[Part]:
     rows = []
     for width in (made.width - step, made.width + step):
         if width > made.case.size:
-            other = check_footing(made.case, width, made.thickness, made.reinforced)
+            other = session.model.standard.check_footing(made.case, width, made.thickness, made.reinforced)
             rows.append((format_inches(width, p.units), used_text(other.used), other.checks[0].name))
     return ["Neighbours", Rows(("Width", "Used", "Governs"), rows)]

@@ -63,6 +63,23 @@ class MemberResult:
         return self.checks[0]
 
 
+@dataclass(frozen=True, slots=True)
+class Span:
+    """The greatest clear span of a case (mm, in plan) and what limits it."""
+
+    length: float
+    governs: str
+    clause: str
+    result: MemberResult
+
+
+def kept_limit(check: Check) -> bool:
+    """A least or greatest size that is kept says nothing about how far something is used."""
+    return (
+        check.name.endswith(("least", "greatest")) or check.name == "tension-controlled"
+    ) and check.used <= 1.0 + 1e-9
+
+
 def worst_of(checks: list[Check]) -> Check:
     """Return the check that is used most."""
     return max(checks, key=lambda check: check.used)

@@ -8,3 +8,5 @@ from balken.standards.us.standard import US
 
 STANDARDS: Mapping[str, Standard] = MappingProxyType({US.id: US})
 """By their ids."""
+USUAL: Standard = US
+"""That of new projects, and of what is designed without a project."""

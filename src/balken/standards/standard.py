@@ -7,13 +7,28 @@ from collections.abc import Mapping, Sequence
 from typing import Protocol
 
 from balken.catalog.sections import Section
-from balken.loads.cases import Combination, Combinations
-from balken.standards.checks import MemberResult
+from balken.loads.cases import Cases, Combination, Combinations
+from balken.model.records import Concrete, Masonry, Soil, WallMaterial
+from balken.standards.checks import Check, MemberResult, Span
 from balken.standards.demands import BeamCase, BeamForces, Limit, MemberCase, PostCase, StudCase
+from balken.standards.ground import (
+    CombinedCase,
+    EarthCase,
+    EarthWall,
+    FootingCase,
+    FootingDesign,
+    LeastFooting,
+    Sideways,
+)
+from balken.standards.measures import Working
 
 
 class Standard(Protocol):
     """One family of standards."""
+
+    def __hash__(self) -> int:
+        """Return its hash: what is designed by it is remembered."""
+        ...
 
     @property
     def id(self) -> str:
@@ -81,4 +96,81 @@ class Standard(Protocol):
         self, lumber: Section, wood: tuple[str, str], moments: Sequence[tuple[Combination, float]]
     ) -> bool:
         """Whether a beam held all along fails by bending alone under one of these moments (N mm); a quick look."""
+        ...
+
+    def greatest_span(self, case: MemberCase) -> Span:
+        """Return the greatest clear span of a member; raises ValueError when nothing loads it, KeyError as above."""
+        ...
+
+    def values_read(self, case: MemberCase | StudCase | BeamCase | PostCase) -> tuple[tuple[str, Working], ...]:
+        """Return the values of the material and section that a check reads, each row with its source."""
+        ...
+
+    @property
+    def least_bearing(self) -> float:
+        """The least length of a joist's or rafter's bearing on wood, mm."""
+        ...
+
+    @property
+    def least_footing(self) -> LeastFooting:
+        """The least that footings measure."""
+        ...
+
+    def check_sane(self, case: FootingCase) -> None:
+        """Raise FootingError for strengths and sizes of a footing that make no sense."""
+        ...
+
+    def check_footing(self, case: FootingCase, width: float, thickness: float, reinforced: bool) -> FootingDesign:
+        """Check a footing of given size, choosing its bars where it has them; raises FootingError for nonsense."""
+        ...
+
+    def soil_pressure(self, case: FootingCase, width: float, thickness: float) -> float:
+        """Return what presses hardest on the soil, kN/m2; raises FootingError for nonsense and when nothing does."""
+        ...
+
+    def place_checks(self, case: FootingCase, width: float, thickness: float) -> list[Check]:
+        """Return the checks of what keeps a footing in place."""
+        ...
+
+    def check_combined(
+        self, case: CombinedCase, before: float, length: float, width: float, thickness: float
+    ) -> FootingDesign:
+        """Check a footing under two columns, choosing its bars; ``before``: its reach beyond the first one, mm."""
+        ...
+
+    def combined_pressure(
+        self, case: CombinedCase, before: float, length: float, width: float, thickness: float
+    ) -> float:
+        """Return what presses hardest on the soil under a combined footing, kN/m2."""
+        ...
+
+    def wind_checks(self, load: Cases, own: float, width: float, thickness: float, side: Sideways) -> list[Check]:
+        """Return uplift, sliding and overturning of a pad of own weight N by wind."""
+        ...
+
+    def design_earth_wall(
+        self, name: str, case: EarthCase, soil: Soil, concrete: Concrete, masonry: Masonry, waiting: bool
+    ) -> EarthWall:
+        """Design a foundation wall against earth; ``waiting``: for the floor that is to hold it."""
+        ...
+
+    def check_bolts(self, push: float, spacing: float) -> Check:
+        """Check anchor bolts of a sill plate under a push at the head of a wall, kN/m."""
+        ...
+
+    def bolt_spacing(self, push: float, usual: float) -> float:
+        """Return the greatest spacing of bolts (mm) that take a push, kN/m, no more than the usual one."""
+        ...
+
+    def cover(self, made_of: WallMaterial, diameter: float) -> float:
+        """Return the cover of bars in the face of a wall against earth, mm."""
+        ...
+
+    @property
+    def cover_below(self) -> float:
+        """The cover of bars in concrete cast against earth, mm."""
+        ...
+
+    def lap(self, diameter: float, fc: float, fy: float) -> float:
+        """Return the length of a lap of bars, mm."""
         ...

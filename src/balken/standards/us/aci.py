@@ -6,7 +6,6 @@ Normal-weight concrete (lambda = 1, 19.2.4).
 """
 
 import math
-from dataclasses import dataclass
 
 from balken.loads.cases import Cases, Combination
 from balken.units.system import INCH, PSI
@@ -158,38 +157,3 @@ def hooked_development(diameter: float, fc: float, fy: float, spacing: float = 0
 def bearing_strength(fc: float, loaded: float, below: float) -> float:
     """Return Bn = 0.85 f'c A1 sqrt(A2/A1), the root at most 2 (22.8.3.2), N."""
     return 0.85 * fc * loaded * min(math.sqrt(max(below / loaded, 1.0)), 2.0)
-
-
-# Bars -----------------------------------------------------------------------------------------------
-
-
-@dataclass(frozen=True, slots=True)
-class Bar:
-    """A deformed bar of ASTM A615: number (eighths of an inch), diameter mm, area mm2, mass kg/m."""
-
-    number: int
-    diameter: float
-    area: float
-    mass: float
-
-    @property
-    def name(self) -> str:
-        """Its name, such as #5."""
-        return f"#{self.number}"
-
-
-BARS: dict[int, Bar] = {
-    number: Bar(number, inches * INCH, area * INCH**2, pounds * 0.45359237 / 0.3048)
-    for number, inches, area, pounds in (
-        (3, 0.375, 0.11, 0.376),
-        (4, 0.500, 0.20, 0.668),
-        (5, 0.625, 0.31, 1.043),
-        (6, 0.750, 0.44, 1.502),
-        (7, 0.875, 0.60, 2.044),
-        (8, 1.000, 0.79, 2.670),
-        (9, 1.128, 1.00, 3.400),
-        (10, 1.270, 1.27, 4.303),
-        (11, 1.410, 1.56, 5.313),
-    )
-}
-"""Sizes of ASTM A615, from memory."""

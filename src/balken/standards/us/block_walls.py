@@ -7,12 +7,13 @@ kN/m, moments in kN m/m, stresses in N/mm2.
 import math
 from dataclasses import dataclass
 
-from balken.catalog.blocks import Block, net_section
+from balken.catalog.bars import BARS
+from balken.catalog.blocks import CELL, Block, net_section
 from balken.model.records import Masonry
 from balken.standards.checks import Check
+from balken.standards.ground import BarSet
 from balken.standards.measures import working
 from balken.standards.us import aci
-from balken.standards.us.footing_case import BarSet
 from balken.units.system import FOOT, INCH, PSI
 
 TENSION: dict[str, tuple[float, float]] = {"type M or S": (33.0, 86.0), "type N": (25.0, 84.0)}
@@ -21,8 +22,6 @@ STEEL_STRESS = 32_000.0 * PSI
 """8.3.3.1: tension in Grade 60 bars."""
 COVER = 2.0 * INCH
 """6.1.3: bars above No. 5 in masonry exposed to earth; taken for all of them, to the inside face."""
-CELL = 8.0 * INCH
-"""Length of wall that one grouted cell takes."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -161,7 +160,7 @@ def barred_block(
     block: Block, grouted: bool, masonry: Masonry, f: BlockForces, number: int, spacing: float, held: bool = True
 ) -> tuple[list[Check], tuple[BarSet, ...]]:
     """Return the checks of a wall with bars of a number in grouted cells (TMS 402-16, 8.3), and the bars."""
-    bar, fm, t = aci.BARS[number], masonry.strength, block.thickness
+    bar, fm, t = BARS[number], masonry.strength, block.thickness
     steel = bar.area * 1000.0 / spacing
     d = t - COVER - bar.diameter / 2.0
     width = 1000.0 * min(1.0, min(6.0 * t, 72.0 * INCH) / spacing)
@@ -199,7 +198,7 @@ def design_block(
     good = [row for row in made if max(c.used for c in row[0]) <= 1.0]
     if not good:
         return min(made, key=lambda row: max(c.used for c in row[0]))
-    return min(good, key=lambda row: aci.BARS[row[1][0].number].area / row[1][0].spacing)
+    return min(good, key=lambda row: BARS[row[1][0].number].area / row[1][0].spacing)
 
 
 _R404: dict[int, dict[int, tuple[str, str, str]]] = {

@@ -7,39 +7,20 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from balken.analysis.linear_pressure import pressure
+from balken.catalog.bars import BARS, Bar
 from balken.catalog.materials import weight
-from balken.loads.cases import Cases
-from balken.standards.checks import Check
+from balken.standards.checks import Check, kept_limit
+from balken.standards.ground import BarSet, CombinedCase, FootingCase, FootingDesign
 from balken.standards.measures import working
 from balken.standards.us import aci
 from balken.standards.us.asce7 import ASD
 from balken.standards.us.footing_bars import spacing_check
-from balken.standards.us.footing_case import (
-    NOTHING,
-    BarSet,
-    FootingCase,
-    FootingDesign,
-    Sideways,
-    pressure,
-)
-from balken.standards.us.footing_checks import kept_limit, wind_checks
+from balken.standards.us.footing_checks import wind_checks
 from balken.units.system import INCH
 
 POINTS = 401
 Array = NDArray[np.float64]
-
-
-@dataclass(frozen=True, slots=True)
-class CombinedCase:
-    """Two columns ``apart`` mm from middle to middle, their loads (N) and sides (mm), soil and concrete."""
-
-    loads: tuple[Cases, Cases]
-    sizes: tuple[float, float]
-    apart: float
-    bearing: float
-    fc: float
-    fy: float
-    sideways: Sideways = NOTHING
 
 
 def beam(case: CombinedCase, before: float, length: float, forces: tuple[float, float]) -> tuple[Array, Array, Array]:
@@ -90,7 +71,7 @@ def off_middle(case: CombinedCase, before: float, p1: float, p2: float, length: 
 
 def checked_combined(case: CombinedCase, before: float, length: float, width: float, deep: float) -> FootingDesign:
     q, combo = service_pressure(case, before, length, width, deep)
-    bar = aci.BARS[6]
+    bar = BARS[6]
     d = deep - aci.COVER_EARTH - bar.diameter
     made = _Section(case, before, length, width, deep, d, bar)
     own = weight("concrete") * deep * 1e-6 * length * width
@@ -124,7 +105,7 @@ class _Section:
     width: float
     deep: float
     d: float
-    bar: aci.Bar
+    bar: Bar
 
     @cached_property
     def beams(self) -> list[tuple[str, tuple[float, float], Array, Array, Array]]:

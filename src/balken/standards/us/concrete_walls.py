@@ -1,17 +1,17 @@
 """Foundation walls of concrete against earth, by ACI 318-19 chapters 11, 14 and 22; what holds them; the IRC's tables."""
 
 import math
-from dataclasses import dataclass
 
+from balken.catalog.bars import BARS
 from balken.catalog.materials import weight
-from balken.loads.cases import Cases
-from balken.model.records import Concrete, Soil, WallMaterial
+from balken.model.records import Concrete, Soil
 from balken.standards.checks import Check
-from balken.standards.measures import Working, working
+from balken.standards.earth_pressure import Forces, fluid_weight
+from balken.standards.ground import BarSet, EarthCase
+from balken.standards.measures import working
 from balken.standards.us import aci
 from balken.standards.us.anchor_bolts import bolt_check
-from balken.standards.us.earth_pressure import Forces, coefficient, fluid_weight
-from balken.standards.us.footing_case import EARTH_FACTOR, BarSet
+from balken.standards.us.footing_case import EARTH_FACTOR
 from balken.standards.us.footing_checks import SAFETY
 from balken.units.system import FOOT, INCH, PCF
 
@@ -20,29 +20,6 @@ LEAST_PLAIN_WALL = 7.5 * INCH
 
 
 WALL_BARS = (4, 5, 6, 7)
-
-
-@dataclass(frozen=True, slots=True)
-class EarthCase:
-    """A wall against earth: what it is made of, how it stands, what presses and what it carries.
-
-    ``fill``: earth outside above the base, ``span``: from the base to what holds its top (or its free top), mm.
-    ``held``: at its top by a floor; ``slab``: at its base by a slab.  ``below``: from the base down to the top of the
-    footing.  ``line``: greatest line load in it, ``light``: the least dead load at its foot, N/mm.  ``footing``: width
-    and thickness.  ``bolts``: spacing of the sill's anchor bolts, 0 where there is no sill.
-    """
-
-    thickness: float
-    fill: float
-    span: float
-    held: bool
-    slab: bool
-    line: Cases
-    light: float
-    footing: tuple[float, float]
-    made_of: WallMaterial = "concrete"
-    below: float = 0.0
-    bolts: float = 0.0
 
 
 def light_at(case: EarthCase, at: float) -> float:
@@ -127,7 +104,7 @@ def upright_least(number: int) -> float:
 def _reinforced(
     concrete: Concrete, case: EarthCase, moment: float, shear: float, number: int
 ) -> tuple[list[Check], tuple[BarSet, ...]]:
-    b, bar, h = 1000.0, aci.BARS[number], case.thickness
+    b, bar, h = 1000.0, BARS[number], case.thickness
     d = max(h - cover_formed(bar.diameter) - bar.diameter / 2.0, 10.0)  # hardly anything is left in a very thin wall
     least = upright_least(number) * b * h
     need = max(aci.steel_for(moment * 1e6, concrete.fc, concrete.fy, b, d), least)
@@ -138,13 +115,13 @@ def _reinforced(
     m_cap = aci.PHI_FLEXURE * aci.bending_strength(steel, concrete.fc, concrete.fy, b, d) * 1e-6
     v_cap = aci.PHI_SHEAR * aci.one_way_shear(concrete.fc, b, d, steel) * aci.size_effect(d) / 1000.0
     across = 0.0020 * b * h
-    flat = max(math.floor(min(widest, aci.BARS[4].area * b / across) / INCH) * INCH, 3.0 * INCH)
+    flat = max(math.floor(min(widest, BARS[4].area * b / across) / INCH) * INCH, 3.0 * INCH)
     lines = (working("d = {}, As = {}: phi Mn = {}", (d, "length"), (steel, "line steel"), (m_cap, "line moment")),)
     checks = [
         Check("bending from earth", "ACI 318-19 22.3", moment, m_cap, "line moment", "1.6 H", lines),
         Check("shear from earth", "ACI 318-19 22.5.5.1", shear, v_cap, "line force", "1.6 H"),
         Check("upright steel, least", "ACI 318-19 11.6.1", least, steel, "line steel", ""),
-        Check("lying steel, least", "ACI 318-19 11.6.1", across, aci.BARS[4].area * b / flat, "line steel", ""),
+        Check("lying steel, least", "ACI 318-19 11.6.1", across, BARS[4].area * b / flat, "line steel", ""),
     ]
     face = "inside face" if case.held else "earth side"
     return checks, (
@@ -158,7 +135,7 @@ def dowels_of(upright: BarSet, case: EarthCase, concrete: Concrete) -> tuple[Che
 
     A hook in the footing (25.4.3), lapped with the bars of the wall (25.5.2, class B: 1.3 ld).
     """
-    bar = aci.BARS[upright.number]
+    bar = BARS[upright.number]
     room = case.footing[1] - aci.COVER_EARTH
     hook = aci.hooked_development(bar.diameter, concrete.fc, concrete.fy, upright.spacing)
     lap = 1.3 * aci.development(bar.diameter, concrete.fc, concrete.fy)
@@ -213,16 +190,3 @@ def prescriptive(thickness: float, span: float, fill: float, soil: Soil) -> str:
     if pcf > 60.0:
         return "IRC Table R404.1.2(3): heavier than the table's 60 pcf; see the design"
     return f"IRC Table R404.1.2(3), {feet} ft of fill, {(30, 45, 60)[column]} pcf: {_R404_8IN[feet][column]}"
-
-
-def how_it_presses(soil: Soil, held: bool) -> Working:
-    """Return the line that says by which coefficient the earth presses; a held wall feels it at rest."""
-    k = coefficient(soil, held)
-    if soil.pressure == "equivalent fluid":
-        return working("equivalent fluid {}", (soil.fluid, "density"))
-    if soil.pressure == "active" and not held:
-        return working(
-            f"Ka = tan\u00b2(45\u00b0 - {soil.friction:g}\u00b0/2) = {k:.3f}, soil {{}}", (soil.weight, "density")
-        )
-    note = " (held: active pressure cannot come about)" if soil.pressure == "active" else ""
-    return working(f"K0 = 1 - sin {soil.friction:g}\u00b0 = {k:.3f}{note}, soil {{}}", (soil.weight, "density"))

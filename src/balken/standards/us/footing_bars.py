@@ -5,10 +5,12 @@ What a bar cannot develop between the section and its end does not count, neithe
 
 import math
 
+from balken.catalog.bars import BARS, Bar
 from balken.standards.checks import Check, worst_of
+from balken.standards.ground import BarSet, FootingCase, FootingError
 from balken.standards.measures import Quantity, working
 from balken.standards.us import aci
-from balken.standards.us.footing_case import BarSet, FootingCase, FootingError
+from balken.standards.us.footing_case import support_half
 from balken.standards.us.footing_demands import Demands, Side, demands
 from balken.standards.us.footing_plain import punching_force
 from balken.units.system import INCH
@@ -49,7 +51,7 @@ def spacing_check(spacing: float, diameter: float) -> Check:
 
 def _with_bar(case: FootingCase, width: float, thickness: float, number: int) -> tuple[list[Check], tuple[BarSet, ...]]:
     assert case.fy is not None
-    bar, fy, fc, pad = aci.BARS[number], case.fy, case.fc, case.kind == "pad"
+    bar, fy, fc, pad = BARS[number], case.fy, case.fc, case.kind == "pad"
     d = thickness - aci.COVER_EARTH - (bar.diameter if pad else bar.diameter / 2.0)
     depth = Check("depth above the bars, least", "ACI 318-19 13.3.1.2", aci.LEAST_BELOW_BARS, max(d, 1.0), "length", "")
     if d < 20.0:
@@ -78,7 +80,7 @@ def _with_bar(case: FootingCase, width: float, thickness: float, number: int) ->
     return checks, _bar_sets(case, width, thickness, number, spacing, count, hooked)
 
 
-def _anchored(side: Side, need: float, steel: float, bar: aci.Bar, fc: float, fy: float) -> tuple[float, Check, bool]:
+def _anchored(side: Side, need: float, steel: float, bar: Bar, fc: float, fy: float) -> tuple[float, Check, bool]:
     """Return what part of the steel is developed at the section, the check of its anchorage, and whether it is hooked.
 
     What the bars must carry may be less than what they can (25.4.10.1), but never under the least lengths.
@@ -134,14 +136,14 @@ def _units(case: FootingCase) -> tuple[Quantity, Quantity]:
 
 
 def _of_pad(case: FootingCase, width: float, thickness: float, d: float, made: Demands) -> list[Check]:
-    side = 2.0 * case.half + d
+    side = 2.0 * support_half(case) + d
     perimeter = 4.0 * side
     inside = punching_force(made, width, side, d)
     cap = aci.PHI_SHEAR * aci.two_way_shear(case.fc, perimeter, d, 1.0)
     below = min(case.size + 4.0 * thickness, width) ** 2
     bearing = aci.PHI_BEARING * aci.bearing_strength(case.fc, case.size**2, below)
     lines = (
-        working("at d/2: bo = 4 ({} + {}) = {}, Vu = {}", (2.0 * case.half, "length"), (d, "length"),
+        working("at d/2: bo = 4 ({} + {}) = {}, Vu = {}", (2.0 * support_half(case), "length"), (d, "length"),
                 (perimeter, "length"), (inside / 1000.0, "force")),
         working("phi Vc = {}", (cap / 1000.0, "force")),
     )  # fmt: skip
@@ -175,11 +177,9 @@ def _bar_sets(
         one = BarSet("each way", number, spacing, count, length, hooked)
         return one, one
     along = aci.least_steel(width, thickness)
-    number_along = 4 if along / aci.BARS[4].area <= 8 else 5
+    number_along = 4 if along / BARS[4].area <= 8 else 5
     free = max(length, 1.0)
-    n = max(
-        math.ceil(along / aci.BARS[number_along].area - 1e-9), math.ceil(free / aci.widest_spacing(thickness)) + 1, 2
-    )
+    n = max(math.ceil(along / BARS[number_along].area - 1e-9), math.ceil(free / aci.widest_spacing(thickness)) + 1, 2)
     return (
         BarSet("across", number, spacing, count, length, hooked),
         BarSet("along", number_along, free / (n - 1), n, 1000.0),

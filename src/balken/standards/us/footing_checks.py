@@ -3,20 +3,12 @@
 import math
 
 from balken.loads.cases import Cases
-from balken.standards.checks import Check
+from balken.standards.checks import Check, kept_limit
+from balken.standards.ground import BarSet, FootingCase, FootingDesign, FootingError, LeastFooting, OnSoil, Sideways
 from balken.standards.measures import Quantity, working
+from balken.standards.us import aci
 from balken.standards.us.footing_bars import reinforced_checks
-from balken.standards.us.footing_case import (
-    BarSet,
-    FootingCase,
-    FootingDesign,
-    FootingError,
-    OnSoil,
-    Sideways,
-    on_soil,
-    own_weight,
-    soil_pressure,
-)
+from balken.standards.us.footing_case import on_soil, own_weight, soil_pressure
 from balken.standards.us.footing_plain import plain_checks
 from balken.units.system import INCH, PSI
 
@@ -26,6 +18,12 @@ LEAST_WIDTH = 12.0 * INCH
 """IRC Table R403.1(1): no footing narrower than 12 in."""
 LEAST_THICKNESS = 6.0 * INCH
 """IRC R403.1.1: spread footings at least 6 in thick."""
+LEAST = LeastFooting(
+    LEAST_WIDTH,
+    LEAST_PROJECTION,
+    max(aci.LEAST_PLAIN_FOOTING, LEAST_THICKNESS),
+    max(aci.LEAST_REINFORCED, LEAST_THICKNESS),
+)
 SAFETY = 1.5
 """IBC 1807.2.3: factor against sliding and overturning by earth."""
 UP = "0.6 D + 0.6 W"
@@ -150,13 +148,6 @@ def wind_checks(
         )
         checks.append(Check("overturning", clause, about * 1e-6, max(stand, 0.0) * 1e-6, "moment", UP, lines))
     return checks
-
-
-def kept_limit(check: Check) -> bool:
-    """A least or greatest size that is kept says nothing about how far the footing is used."""
-    return (
-        check.name.endswith(("least", "greatest")) or check.name == "tension-controlled"
-    ) and check.used <= 1.0 + 1e-9
 
 
 def check_sane(case: FootingCase) -> None:

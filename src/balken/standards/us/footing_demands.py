@@ -2,9 +2,11 @@
 
 from dataclasses import dataclass
 
+from balken.analysis.linear_pressure import Pressure, pressure
 from balken.loads.cases import Combination
+from balken.standards.ground import FootingCase
 from balken.standards.us import aci
-from balken.standards.us.footing_case import EARTH_FACTOR, FootingCase, Pressure, pressure
+from balken.standards.us.footing_case import EARTH_FACTOR, support_half
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,7 +47,7 @@ def demands(case: FootingCase, width: float, thickness: float, shear_at: float) 
     """Return the greatest of all strength combinations (ACI 318-19, 5.3.1); shear ``shear_at`` mm from the section."""
     wide = 1000.0 if case.kind == "strip" else width
     off, best = case.off(width), [[(0.0, ""), (0.0, "")], [(0.0, ""), (0.0, "")]]
-    projections = (width / 2.0 - off - case.half, width / 2.0 + off - case.half)
+    projections = (width / 2.0 - off - support_half(case), width / 2.0 + off - support_half(case))
     most = (0.0, "", 0.0)
     for combo, name, load, turned in factored(case, thickness):
         per = 1.0 if case.kind == "strip" else width
@@ -54,7 +56,7 @@ def demands(case: FootingCase, width: float, thickness: float, shear_at: float) 
         p = pressure(per_mm, width, e)
         wall = width / 2.0 - off if e >= 0.0 else width / 2.0 + off
         # Numbered from the side toward which it is turned.
-        for k, edge, face in ((0, 0.0, wall - case.half), (1, width, wall + case.half)):
+        for k, edge, face in ((0, 0.0, wall - support_half(case)), (1, width, wall + support_half(case))):
             side = k if e >= 0.0 else 1 - k
             face = min(max(face, 0.0), width)
             best[side][0] = max(best[side][0], (_moment(p, edge, face) * wide, name))

@@ -1,9 +1,10 @@
 """Footings of plain concrete: bending, shear and bearing by ACI 318-19, chapter 14."""
 
 from balken.standards.checks import Check
+from balken.standards.ground import FootingCase
 from balken.standards.measures import Quantity, working
 from balken.standards.us import aci
-from balken.standards.us.footing_case import FootingCase
+from balken.standards.us.footing_case import support_half
 from balken.standards.us.footing_demands import Demands, demands
 
 
@@ -46,7 +47,7 @@ def plain_checks(case: FootingCase, width: float, thickness: float) -> list[Chec
 
 
 def _of_pad(case: FootingCase, width: float, thickness: float, h: float, made: Demands) -> list[Check]:
-    side = 2.0 * case.half + h
+    side = 2.0 * support_half(case) + h
     perimeter = 4.0 * side
     inside = punching_force(made, width, side, h)
     cap = aci.PHI_PLAIN * aci.plain_punching(case.fc, perimeter, h, 1.0)

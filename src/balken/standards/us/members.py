@@ -6,7 +6,7 @@ span is that of NDS 3.2.1; the span tables of the IRC (AWC) take it clear betwee
 """
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 from typing import Literal
 
@@ -18,9 +18,9 @@ from balken.analysis.beam import (
     sloped_deflection,
 )
 from balken.loads.cases import Cases, Combination
-from balken.standards.checks import Check, MemberResult, worst_of
-from balken.standards.demands import MemberCase
-from balken.standards.measures import working
+from balken.standards.checks import Check, MemberResult, Span, worst_of
+from balken.standards.demands import BeamCase, MemberCase, StudCase
+from balken.standards.measures import Working, working
 from balken.standards.us.asce7 import ASD
 from balken.standards.us.stability import (
     SLENDEREST,
@@ -37,6 +37,26 @@ Kind = Literal["joist", "rafter", "ceiling tie"]
 
 LEAST_BEARING = 1.5 * INCH
 """IRC R502.6 and R802.6: bearing on wood or metal."""
+
+
+def wood_values(case: MemberCase | StudCase | BeamCase) -> tuple[str, Working]:
+    """Return the reference values of a member's lumber, with their source."""
+    return values_row(reference_values(case.species, case.grade, case.section), "Tables 4A and 4B")
+
+
+def values_row(values: Values, tables: str) -> tuple[str, Working]:
+    """Return reference values of the NDS Supplement as they are printed."""
+    row = working(
+        "Fb {}, Ft {}, Fv {}, Fc perp {}, Fc {}, E {}, Emin {}",
+        (values.fb, "stress"),
+        (values.ft, "stress"),
+        (values.fv, "stress"),
+        (values.fc_perp, "stress"),
+        (values.fc, "stress"),
+        (values.e, "stress"),
+        (values.e_min, "stress"),
+    )
+    return f"NDS Supplement, {tables}", row
 
 
 def repetitive(case: MemberCase) -> float:
@@ -238,16 +258,6 @@ def _overhang(case: MemberCase, values: Values, combo: Combination) -> Check:
     lines = (working("M = w a\u00b2/2 = {} on a depth of {}", (moment * 1e-6, "moment"), (left, "length")),)
     allowed = bending_value(case, values, combo.duration)
     return Check("bending at the bird's mouth", "NDS 3.2.3", stress, allowed, "stress", combo.name, lines)
-
-
-@dataclass(frozen=True, slots=True)
-class Span:
-    """The greatest clear span of a case (mm, in plan) and what limits it."""
-
-    length: float
-    governs: str
-    clause: str
-    result: MemberResult
 
 
 def greatest_span(case: MemberCase) -> Span:

@@ -10,9 +10,9 @@ from balken.catalog.sections import section
 from balken.loads.cases import Combination, most_by_duration
 from balken.standards.checks import Check, MemberResult, worst_of
 from balken.standards.demands import PostCase
-from balken.standards.measures import working
+from balken.standards.measures import Working, working
 from balken.standards.us.asce7 import ASD
-from balken.standards.us.members import uplift_check
+from balken.standards.us.members import uplift_check, values_row
 from balken.standards.us.stability import SLENDEREST, buckling_stress, stability_factor
 from balken.standards.us.values import Values, reference_values, size_factors, timber_values
 from balken.units.system import PSI
@@ -66,6 +66,17 @@ def has_values(case: PostCase) -> bool:
     except KeyError:
         return False
     return True
+
+
+def post_values(case: PostCase) -> tuple[tuple[str, Working], ...]:
+    """Return the values a check of a post reads, with their sources."""
+    shape = case.shape
+    if shape.kind in ("pipe", "tube"):
+        row = working("A = {}, r = {}, Fy = {}", (shape.area, "steel"), (shape.gyration, "length"),
+                      (YIELD[shape.kind], "stress"))  # fmt: skip
+        return (("", row),)
+    table = "Table 4D" if shape.timber else "Tables 4A and 4B"
+    return values_row(values_of(case)[0], table), ("", working("A = {}", (shape.area, "steel")))
 
 
 def values_of(case: PostCase) -> tuple[Values, float]:

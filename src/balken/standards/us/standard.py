@@ -5,9 +5,33 @@ from dataclasses import dataclass, field
 
 from balken.catalog.sections import Section
 from balken.loads.cases import Cases, Combination, Combinations
-from balken.standards.checks import MemberResult
+from balken.model.records import Concrete, Masonry, Soil, WallMaterial
+from balken.standards.checks import Check, MemberResult, Span
 from balken.standards.demands import BeamCase, BeamForces, Limit, MemberCase, PostCase, StudCase
-from balken.standards.us import beam_checks, members, post_checks, stud_checks
+from balken.standards.ground import (
+    CombinedCase,
+    EarthCase,
+    EarthWall,
+    FootingCase,
+    FootingDesign,
+    LeastFooting,
+    Sideways,
+)
+from balken.standards.measures import Working
+from balken.standards.us import (
+    aci,
+    anchor_bolts,
+    beam_checks,
+    block_walls,
+    combined_case,
+    concrete_walls,
+    earth_walls,
+    footing_case,
+    footing_checks,
+    members,
+    post_checks,
+    stud_checks,
+)
 from balken.standards.us.asce7 import ASD
 from balken.standards.us.stability import repetitive_factor
 from balken.standards.us.values import reference_values, size_factors
@@ -17,7 +41,7 @@ FLOORS, CEILINGS = Limit(360.0, SAG), Limit(240.0, SAG)
 _LETTERS = dict(zip(Cases._fields, ("D", "L", "Lr", "S", "W"), strict=True))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class UnitedStates:
     """ASCE 7-16, NDS 2018, ACI 318-19, TMS 402-16, AISC 360-16, IRC 2018."""
 
@@ -28,6 +52,9 @@ class UnitedStates:
     joist_limit: Limit = FLOORS
     tie_limit: Limit = CEILINGS
     """Ceilings with flexible finish (gypsum board)."""
+    least_bearing: float = members.LEAST_BEARING
+    least_footing: LeastFooting = footing_checks.LEAST
+    cover_below: float = aci.COVER_EARTH
 
     def rafter_limit(self, pitch: float) -> Limit:
         """Return L/180 for rafters steeper than 3 in 12 with no ceiling attached, else L/240."""
@@ -73,6 +100,68 @@ class UnitedStates:
         cr = repetitive_factor(lumber.kind, 0.0) if lumber.plies >= 3 else 1.0
         allowed = values.fb * cf * cr * lumber.modulus
         return any(moment > allowed * combo.duration for combo, moment in moments)
+
+    def greatest_span(self, case: MemberCase) -> Span:
+        """Solve the checks of NDS for the span."""
+        return members.greatest_span(case)
+
+    def values_read(self, case: MemberCase | StudCase | BeamCase | PostCase) -> tuple[tuple[str, Working], ...]:
+        """Return reference values of the NDS Supplement; yield strength of steel."""
+        return post_checks.post_values(case) if isinstance(case, PostCase) else (members.wood_values(case),)
+
+    def check_sane(self, case: FootingCase) -> None:
+        """Look at bounds of common practice."""
+        footing_checks.check_sane(case)
+
+    def check_footing(self, case: FootingCase, width: float, thickness: float, reinforced: bool) -> FootingDesign:
+        """Check soil, stability (IBC 1807.2.3, ASCE 7) and concrete (ACI 318)."""
+        return footing_checks.check_footing(case, width, thickness, reinforced)
+
+    def soil_pressure(self, case: FootingCase, width: float, thickness: float) -> float:
+        """Return the pressure under the worst combination of ASCE 7-16, 2.4.1."""
+        return footing_case.soil_pressure(case, width, thickness).pressure
+
+    def place_checks(self, case: FootingCase, width: float, thickness: float) -> list[Check]:
+        """Check kern, sliding, overturning, uplift."""
+        return footing_checks.place_checks(case, width, thickness)
+
+    def check_combined(
+        self, case: CombinedCase, before: float, length: float, width: float, thickness: float
+    ) -> FootingDesign:
+        """Check soil and concrete (ACI 318, 13.3.4)."""
+        return combined_case.checked_combined(case, before, length, width, thickness)
+
+    def combined_pressure(
+        self, case: CombinedCase, before: float, length: float, width: float, thickness: float
+    ) -> float:
+        """Return the pressure under the worst combination of ASCE 7-16, 2.4.1."""
+        return combined_case.service_pressure(case, before, length, width, thickness)[0]
+
+    def wind_checks(self, load: Cases, own: float, width: float, thickness: float, side: Sideways) -> list[Check]:
+        """Check by ASCE 7-16, 2.4.1, combination 7."""
+        return footing_checks.wind_checks(load, own, width, thickness, side)
+
+    def design_earth_wall(
+        self, name: str, case: EarthCase, soil: Soil, concrete: Concrete, masonry: Masonry, waiting: bool
+    ) -> EarthWall:
+        """Design by ACI 318 or, of block, by TMS 402."""
+        return earth_walls.design_wall(name, case, soil, concrete, masonry, waiting)
+
+    def check_bolts(self, push: float, spacing: float) -> Check:
+        """Check by NDS 12.3."""
+        return anchor_bolts.bolt_check(push, spacing)
+
+    def bolt_spacing(self, push: float, usual: float) -> float:
+        """Return the spacing by NDS 12.3, in whole inches."""
+        return anchor_bolts.bolt_spacing_for(push, usual)
+
+    def cover(self, made_of: WallMaterial, diameter: float) -> float:
+        """Return the cover by ACI 318-19, Table 20.5.1.3.1, or TMS 402-16, 6.1.3."""
+        return concrete_walls.cover_formed(diameter) if made_of == "concrete" else block_walls.COVER
+
+    def lap(self, diameter: float, fc: float, fy: float) -> float:
+        """Return a class B splice (ACI 318-19, 25.5.2)."""
+        return 1.3 * aci.development(diameter, fc, fy)
 
 
 US = UnitedStates()

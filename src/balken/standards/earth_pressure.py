@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from balken.model.records import Soil
+from balken.standards.measures import Working, working
 
 WATER = 9.807
 """Unit weight of water, kN/m3."""
@@ -100,3 +101,16 @@ def forces(pressing: Pressing, restrained: bool, depth: float) -> Forces:
 def fluid_weight(soil: Soil, restrained: bool = True) -> float:
     """Return the weight of the fluid that presses as the soil does, kN/m3."""
     return soil.fluid if soil.pressure == "equivalent fluid" else soil.weight * coefficient(soil, restrained)
+
+
+def how_it_presses(soil: Soil, held: bool) -> Working:
+    """Return the line that says by which coefficient the earth presses; a held wall feels it at rest."""
+    k = coefficient(soil, held)
+    if soil.pressure == "equivalent fluid":
+        return working("equivalent fluid {}", (soil.fluid, "density"))
+    if soil.pressure == "active" and not held:
+        return working(
+            f"Ka = tan\u00b2(45\u00b0 - {soil.friction:g}\u00b0/2) = {k:.3f}, soil {{}}", (soil.weight, "density")
+        )
+    note = " (held: active pressure cannot come about)" if soil.pressure == "active" else ""
+    return working(f"K0 = 1 - sin {soil.friction:g}\u00b0 = {k:.3f}{note}, soil {{}}", (soil.weight, "density"))

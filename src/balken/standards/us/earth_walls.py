@@ -4,60 +4,18 @@ Strength by ACI 318-19 chapters 11, 14 and 22, of block by TMS 402-16 (``block_w
 place is checked with its footing (``footing_checks``), which takes the wall's moment and shear.
 """
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 from balken.catalog.blocks import block_of
 from balken.model.records import Concrete, Masonry, Soil
-from balken.standards.checks import Check
+from balken.standards.earth_pressure import Pressing, fluid_weight, forces, pressing_on
+from balken.standards.ground import EarthCase, EarthWall
 from balken.standards.us.asce7 import ASD
 from balken.standards.us.block_walls import BlockForces, design_block, prescriptive_block
-from balken.standards.us.concrete_walls import (
-    EarthCase,
-    dowels_of,
-    holding,
-    kept_least,
-    light_at,
-    of_concrete,
-    prescriptive,
-)
-from balken.standards.us.earth_pressure import Forces, Pressing, fluid_weight, forces, pressing_on
-from balken.standards.us.footing_case import BarSet
+from balken.standards.us.concrete_walls import dowels_of, holding, kept_least, light_at, of_concrete, prescriptive
 from balken.units.system import PCF
 
 USUAL_MASONRY = Masonry()
-
-
-@dataclass(frozen=True)
-class EarthWall:
-    """A foundation wall against earth; per metre of it.  Moments in kN m, forces in kN.
-
-    ``face``: the face that is in tension.  ``waiting``: it is meant to be held by a floor that is not there yet.
-    """
-
-    id: str
-    case: EarthCase
-    pressing: Pressing
-    forces: Forces
-    bars: tuple[BarSet, ...]
-    checks: tuple[Check, ...]
-    prescriptive: str
-    waiting: bool = False
-
-    @property
-    def used(self) -> float:
-        """How far it is used: the greatest of its checks."""
-        return self.checks[0].used if self.checks else 0.0
-
-    @property
-    def face(self) -> str:
-        """The face in tension: a cantilever bends away from the earth, a wall held at both ends toward the inside."""
-        return "inside" if self.case.held else "earth side"
-
-    @property
-    def reinforced(self) -> bool:
-        """Whether it has bars."""
-        return bool(self.bars)
 
 
 def pressing_of(case: EarthCase, soil: Soil) -> Pressing:

@@ -112,7 +112,9 @@ def test_a_joist_cut_too_short_bears_on_nothing():
 def test_loads_in_equal_reactions_out_whatever_is_edited(data):
     p = data.draw(st.sampled_from([laid_house(), house(middle=True), shop()]))
     for _ in range(data.draw(st.integers(1, 5))):
-        names = joists(derive(p))
+        model = derive(p)
+        names = [*joists(model), *(n for pair in pair_names(model) for n in pair)]
+        names += [f"{model.roofs[0].roof.id}/tie/{tie.place}" for tie in model.roofs[0].ties]
         name = data.draw(st.sampled_from(names))
         fields = data.draw(
             st.sampled_from(
@@ -143,7 +145,19 @@ def test_by_parts_as_from_cold_and_from_the_file(data, tmp_path_factory):
     for _ in range(3):
         names = [n for n in derive(p).pieces if kind_of(n) in ("joist", "rim", "stud", "rafter", "tie")]
         name = data.draw(st.sampled_from(names))
-        fields = data.draw(st.sampled_from([{"plies": 2}, {"grade": "No. 1"}, {"size": "2x10"}, {"removed": True}]))
+        fields = data.draw(
+            st.sampled_from(
+                [
+                    {"plies": 2},
+                    {"grade": "No. 1"},
+                    {"size": "2x10"},
+                    {"removed": True},
+                    {"moved": 40.0},
+                    {"more": 1},
+                    {"longer": 30.0},
+                ]
+            )
+        )
         try:
             p = set_member(p, name, **fields)
         except EditError:
@@ -236,11 +250,97 @@ def test_studs_rafters_ties_and_rims_of_another_make():
             assert after.results[name].used < model.results[name].used
 
 
-def test_a_rafter_is_not_taken_out_of_its_pair():
+def pair_names(model):
+    """Return the names of a roof's pairs of rafters, in their order along the ridge."""
+    plan = model.roofs[0]
+    rows = sorted(plan.stations, key=lambda s: s.t)
+    return [tuple(f"{plan.roof.id}/rafter/{plan.rafter_place(s, side)}" for side in (0, 1)) for s in rows]
+
+
+def snow(model, name):
+    return sum(r.force.snow for r in model.path.reactions if r.piece == name)
+
+
+def test_a_pair_of_rafters_taken_out_is_carried_by_those_beside_it():
     p = laid_house()
-    name = next(n for n in derive(p).pieces if kind_of(n) == "rafter")
-    with pytest.raises(EditError, match="cannot be moved, taken out"):
-        set_member(p, name, removed=True)
+    before = derive(p)
+    pairs = pair_names(before)
+    after = derive(set_member(p, pairs[3][1], removed=True))
+    assert not set(pairs[3]) & set(after.pieces)
+    for name in (*pairs[2], *pairs[4]):
+        assert snow(after, name) == pytest.approx(1.5 * snow(before, name), rel=1e-6)
+        assert after.results[name].case.spacing == pytest.approx(1.5 * before.results[name].case.spacing, abs=0.01)
+    assert len(after.roofs[0].ties) == len(before.roofs[0].ties) - 1
+    # The ties beside it take half of its ceiling each, and the widest pair's thrust.
+    wide = max(tie.width for tie in before.roofs[0].ties)
+    assert max(tie.width for tie in after.roofs[0].ties) == pytest.approx(1.5 * wide, abs=1.0)
+    assert after.path.applied == pytest.approx(before.path.applied, rel=0.05)
+
+
+def test_a_pair_moved_takes_roof_from_one_and_leaves_it_to_the_other():
+    p = laid_house()
+    before = derive(p)
+    pairs = pair_names(before)
+    after = derive(set_member(p, pairs[3][0], moved=4 * INCH))
+    bay = 16 * INCH
+    for k, share in ((2, 1 + 2 * INCH / bay), (3, 1.0), (4, 1 - 2 * INCH / bay)):
+        for name in pairs[k]:
+            assert snow(after, name) == pytest.approx(share * snow(before, name), rel=1e-6)
+    for name in pairs[3]:
+        assert after.pieces[name].start != before.pieces[name].start
+    far = derive(set_member(p, pairs[3][0], moved=20 * INCH))
+    assert far.pieces[pairs[3][0]].start == before.pieces[pairs[3][0]].start
+    assert any(f.code == "hand edit room" for f in far.findings)
+    end = derive(set_member(p, pairs[0][0], removed=True))
+    assert pairs[0][0] in end.pieces
+    assert any(f.code == "hand edit room" for f in end.findings)
+
+
+def test_a_pair_doubled_shares_and_its_tie_takes_all():
+    p = laid_house()
+    before = derive(p)
+    name = pair_names(before)[3][0]
+    after = derive(set_member(p, name, more=1))
+    both = [n for n in after.pieces if n in (name, f"{name}.1")]
+    assert len(both) == 2
+    assert all(snow(after, n) == pytest.approx(snow(before, name) / 2.0, rel=1e-6) for n in both)
+    assert len(after.roofs[0].ties) == len(before.roofs[0].ties)
+    tie = next(n for n in before.pieces if kind_of(n) == "tie")
+    assert after.results[tie].case.tension == before.results[tie].case.tension
+
+
+def test_a_tail_cut_longer_by_itself():
+    p = laid_house()
+    before = derive(p)
+    name = pair_names(before)[3][0]
+    after = derive(set_member(p, name, longer=6 * INCH))
+    assert after.pieces[name].length == pytest.approx(before.pieces[name].length + 6 * INCH)
+    assert after.pieces[pair_names(before)[3][1]] == before.pieces[pair_names(before)[3][1]]
+
+
+def test_a_tie_taken_out_is_said_and_its_ceiling_carried():
+    p = laid_house()
+    before = derive(p)
+    name = next(n for n in before.pieces if kind_of(n) == "tie")
+    after = derive(set_member(p, name, removed=True))
+    assert name not in after.pieces
+    assert any(f.code == "no tie" and f.grave for f in after.findings)
+    assert after.path.arrived == pytest.approx(before.path.arrived, rel=0.01)
+    ceiling = sum(r.force.dead for r in before.path.reactions if kind_of(r.piece) in ("tie", "ceiling"))
+    still = sum(r.force.dead for r in after.path.reactions if kind_of(r.piece) in ("tie", "ceiling"))
+    assert still == pytest.approx(ceiling, rel=1e-9)
+    with pytest.raises(EditError, match="cannot be moved"):
+        set_member(p, name, moved=20.0)
+
+
+def test_a_rim_board_taken_out_is_said():
+    p = laid_house()
+    name = next(n for n in derive(p).pieces if kind_of(n) == "rim")
+    after = derive(set_member(p, name, removed=True))
+    assert name not in after.pieces
+    assert any(f.code == "no rim" for f in after.findings)
+    with pytest.raises(EditError, match="cannot be moved or lengthened"):
+        set_member(p, name, moved=20.0, longer=10.0)
 
 
 def test_what_is_no_member_cannot_be_edited():

@@ -10,9 +10,10 @@ from balken.framing.bands import WallLine
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
 from balken.framing.floors import FloorPlan, at_height, in_reach
 from balken.framing.foundations import FoundationRun
-from balken.framing.hand_edits import Edited, edited_floor, edited_roof
+from balken.framing.hand_edits import Edited, edited_floor
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.pieces import Bearer, Piece
+from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
 from balken.framing.walls import GableTop
 from balken.loads.area_loads import Reaction, floor_reactions, roof_reactions
@@ -132,8 +133,9 @@ def _with_roof(memo: Memo, p: Project, loads: Loads, around: Outline, roof: Roof
     )
     edits = memo.keep(f"edits {roof.id}", tuple(e for e in p.member_edits if e.owner == roof.id))
     edited = memo.step(
-        f"edited {roof.id}", edited_roof, plan, edits, memo.keep(f"sizes {roof.id}", (rafters.size, ties.size))
+        f"edited {roof.id}", edited_roof, plan, edits, memo.keep(f"sizes {roof.id}", (rafters.size, ties.size)), near
     )
+    plan = edited.plan
     pieces = memo.step(f"pieces {roof.id}", roof_pieces, plan, rafters.size, ties.size, p.stock_length, edited.made)
     reactions = memo.step(f"reactions {roof.id}", roof_reactions, plan, loads)
     gables = memo.step(f"gables {roof.id}", gable_tops, plan, near, rafters.size)

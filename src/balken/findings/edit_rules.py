@@ -5,6 +5,7 @@ from collections.abc import Iterable
 from balken.catalog.sections import section
 from balken.derived.finding import Finding, Fix, Stage
 from balken.derived.model import Model
+from balken.framing.pieces import Snag
 from balken.model.kinds.member_edit import MemberEdit
 from balken.model.naming import kind_of
 
@@ -69,20 +70,30 @@ def other_depths(c: Model) -> Iterable[Finding]:
                 )
 
 
-def no_room(c: Model) -> Iterable[Finding]:
-    """Joists that a hand edit would move past the next one."""
-    for plan in c.floors:
-        for snag in plan.snags:
-            if snag.kind == "hand edit":
-                yield Finding(
-                    "hand edit room",
-                    "floors",
-                    f"{plan.floor.name}: {snag.text}",
-                    "It stays where its layout has it. Move it less far, or move the next one first.",
-                    (plan.floor.id,),
-                    snag.at,
-                    grave=False,
-                )
+SNAGS = {
+    "hand edit": ("hand edit room", False, "It stays where its layout has it. Move it less far, or move the next one first."),
+    "no rim": (
+        "no rim", False,
+        "Joists must be held against turning at their bearings by a rim board or blocking (IRC R502.7). Lay blocking there.",
+    ),
+    "no tie": (
+        "no tie", True,
+        "Nothing holds the thrust of those rafters at the eaves (IRC R802.5.2). Give them a tie, or a ridge beam that carries "
+        "them (not designed here).",
+    ),
+    "no bearing": ("cut short", True, "It bears on nothing there. Cut it less short."),
+}  # fmt: skip
+"""What hand edits lead to: code of the finding, whether it is grave, what to do."""
 
 
-EDIT_RULES = (lost_edits, other_depths, no_room)
+def troubles_made(c: Model) -> Iterable[Finding]:
+    """What hand edits could not do, or what they leave undone."""
+    of_floors = [("floors", p.floor.name, s) for p in c.floors for s in p.snags if s.kind in ("hand edit", "no rim")]
+    of_roofs = [("roof", p.roof.name, s) for p in c.roofs for s in p.snags]
+    rows: list[tuple[Stage, str, Snag]] = [*of_floors, *of_roofs]  # type: ignore[list-item]
+    for stage, name, snag in rows:
+        code, grave, what = SNAGS[snag.kind]
+        yield Finding(code, stage, f"{name}: {snag.text}", what, (snag.owner,), snag.at, grave=grave)
+
+
+EDIT_RULES = (lost_edits, other_depths, troubles_made)

@@ -331,6 +331,8 @@ def _rims(plan: FloorPlan, size: str, top: float, stock: float, made: Mapping[st
     pieces = []
     for rim in rim_boards(plan, stock):
         key = piece_name(floor.id, "rim", rim.place)
+        if key in made and made[key].gone:
+            continue
         lumber, name, species, grade = _made(floor, size, made.get(key))
         low = top - lumber.depth
         start, end = (*rim.start, low), (*rim.end, low)

@@ -14,7 +14,6 @@ from msgspec.structs import replace
 from balken.catalog.sections import section
 from balken.framing.floors import EdgeStrip, FloorPlan, rim_boards
 from balken.framing.pieces import MadeOf, MemberLine, Snag
-from balken.framing.roofs import RoofPlan
 from balken.framing.studs import Stick, StudWall
 from balken.geometry.plane import distance
 from balken.model.kinds.member_edit import MemberEdit
@@ -91,7 +90,7 @@ class Edited(Generic[P]):
     lost: tuple[tuple[MemberEdit, str], ...]
 
 
-def _named(owner: str, sort: str, found: Matched) -> tuple[tuple[MemberEdit, str], ...]:
+def named(owner: str, sort: str, found: Matched) -> tuple[tuple[MemberEdit, str], ...]:
     """Return the lost edits with names in place of places."""
     return tuple((edit, piece_name(owner, sort, place) if place else "") for edit, place in found.lost)
 
@@ -126,12 +125,16 @@ def edited_floor(plan: FloorPlan, edits: tuple[MemberEdit, ...], size: str, stoc
             line = _swap(lines, line, _longer(plan, line, edit.longer, out))
         for alike in (line.place, *_more(lines, line, edit.more, section(own.sized(size)).breadth)):
             made[piece_name(owner, "joist", alike)] = own
-    made |= {piece_name(owner, "rim", place): made_of(edit, size) for place, edit in rims.by_place.items()}
+    for place, edit in rims.by_place.items():
+        made[piece_name(owner, "rim", place)] = replace(made_of(edit, size), gone=edit.removed)
+        if edit.removed:
+            at = next((*rim.start, 0.0) for rim in rim_boards(plan, stock) if rim.place == place)
+            out.snags.append(Snag("no rim", "a rim board is taken out", owner, at))
     bears_on = frozenset(s for line in lines for s in line.supports if s)
     after = FloorPlan(
         plan.floor, plan.frame, plan.outline, plan.spacing, tuple(lines), tuple(out.strips), bears_on, tuple(out.snags)
     )
-    lost = (*_named(owner, "joist", joists), *_named(owner, "rim", rims))
+    lost = (*named(owner, "joist", joists), *named(owner, "rim", rims))
     return Edited(after, made, frozenset(made), lost)
 
 
@@ -140,7 +143,7 @@ def _swap(lines: list[MemberLine], old: MemberLine, new: MemberLine) -> MemberLi
     return new
 
 
-def _with(line: MemberLine, *more: tuple[float, float, float]) -> MemberLine:
+def with_patches(line: MemberLine, *more: tuple[float, float, float]) -> MemberLine:
     """Return a joist that carries more stretches (low, high, width); a width below zero takes floor from it."""
     wide: dict[tuple[float, float], float] = {}
     for low, high, width in (*line.loaded, *more):
@@ -154,7 +157,7 @@ def _with(line: MemberLine, *more: tuple[float, float, float]) -> MemberLine:
     return replace(line, patches=patches, width=max(stacked, default=0.0), edited=True)
 
 
-def _beside(lines: list[MemberLine], t: float, low: float, high: float, side: int) -> list[tuple[float, float, int]]:
+def beside(lines: list[MemberLine], t: float, low: float, high: float, side: int) -> list[tuple[float, float, int]]:
     """Return the stretches (from, to, number of the nearest joist on that side) between two places along it."""
     near = sorted(
         ((abs(line.t - t), i) for i, line in enumerate(lines) if (line.t - t) * side > 1e-6), key=lambda row: row[0]
@@ -183,9 +186,9 @@ def _give(
 
     A width below zero takes it from them.
     """
-    covered = _beside(lines, t, low, high, side)
+    covered = beside(lines, t, low, high, side)
     for a, b, i in covered:
-        lines[i] = _with(lines[i], (a, b, width))
+        lines[i] = with_patches(lines[i], (a, b, width))
     marks = sorted({low, high, *(x for a, b, _ in covered for x in (a, b))})
     bare = [
         (a, b) for a, b in itertools.pairwise(marks) if not any(p <= a + 1e-6 and q >= b - 1e-6 for p, q, _ in covered)
@@ -220,7 +223,7 @@ def _moved(plan: FloorPlan, lines: list[MemberLine], line: MemberLine, by: float
     Its own strip stays as wide: from the middle of one bay to that of the other.
     """
     side = 1 if by > 0.0 else -1
-    ahead = _beside(lines, line.t, line.load_low, line.load_high, side)
+    ahead = beside(lines, line.t, line.load_low, line.load_high, side)
     room = min((abs(lines[i].t - line.t) for _, _, i in ahead), default=_to_edge(plan, line, side))
     if abs(by) > room - LEAST_APART:
         at = (*plan.frame.back((line.low + line.high) / 2.0, line.t), 0.0)
@@ -263,23 +266,6 @@ def _more(lines: list[MemberLine], line: MemberLine, count: int, breadth: float)
     return places
 
 
-# Roofs ----------------------------------------------------------------------------------------------
-
-
-def edited_roof(plan: RoofPlan, edits: tuple[MemberEdit, ...], sizes: tuple[str, str]) -> Edited[RoofPlan]:
-    """Take up the hand edits of a roof: what single rafters and ties are made of; ``sizes``: of its layouts."""
-    owner = plan.roof.id
-    if not edits:
-        return Edited(plan, {}, frozenset(), ())
-    pairs = [plan.rafter_place(station, side) for station in plan.stations for side in (0, 1)]
-    rafters = match((e for e in edits if e.sort == "rafter"), pairs)
-    ties = match((e for e in edits if e.sort == "tie"), [tie.place for tie in plan.ties])
-    made = {piece_name(owner, "rafter", place): made_of(e, sizes[0]) for place, e in rafters.by_place.items()}
-    made |= {piece_name(owner, "tie", place): made_of(e, sizes[1]) for place, e in ties.by_place.items()}
-    lost = (*_named(owner, "rafter", rafters), *_named(owner, "tie", ties))
-    return Edited(plan, made, frozenset(made), lost)
-
-
 # Studs ----------------------------------------------------------------------------------------------
 
 
@@ -312,7 +298,7 @@ def edited_wall(wall: StudWall, edits: tuple[MemberEdit, ...], size: str, spacin
             sticks.append(one)
     after = StudWall(wall.wall, tuple(sticks), wall.troubles, wall.module)
     carries = _carried_by(after, made, spacing) if found.by_place else {}
-    return EditedWall(after, made, frozenset(made), _named(wall.wall, "stud", found), carries)
+    return EditedWall(after, made, frozenset(made), named(wall.wall, "stud", found), carries)
 
 
 def _more_studs(stick: Stick, count: int) -> list[Stick]:

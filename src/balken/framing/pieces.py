@@ -95,11 +95,16 @@ class MemberLine(Value, frozen=True):
 
 
 class MadeOf(Value, frozen=True):
-    """What one member is made of where it is not as its layout; "" as that."""
+    """What one member is made of where it is not as its layout; "" as that.
+
+    ``longer``: cut so much longer at its tail, mm.  ``gone``: taken out, nothing in its place.
+    """
 
     size: str = ""
     species: str = ""
     grade: str = ""
+    longer: float = 0.0
+    gone: bool = False
 
     def sized(self, layout: str) -> str:
         """Return its section, given that of its layout."""

@@ -1,17 +1,20 @@
 """Gable roofs: where rafters, ridge and ceiling ties lie (the plan), then the solids."""
 
 import itertools
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from dataclasses import replace as with_fields
 
 import shapely
+from msgspec.structs import replace
 
 from balken.catalog.sections import RIDGE_SIZES, Section, section
 from balken.framing.bands import WallLine
 from balken.framing.frames import Frame, edge_angle, positions, tributary
 from balken.framing.joist_lines import apart
 from balken.framing.outlines import Outline
-from balken.framing.pieces import NOTHING_EDITED, MadeOf, MemberLine, Piece, split_run
+from balken.framing.pieces import NOTHING_EDITED, MadeOf, MemberLine, Piece, Snag, split_run
 from balken.framing.rafters import RafterShape, deepest_seat
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Ring, meet
@@ -29,11 +32,19 @@ WANTED_SEAT = 3.5 * INCH
 
 @dataclass(frozen=True, slots=True)
 class RafterStation:
-    """One pair of rafters at t along the ridge, and the width of roof it carries."""
+    """One pair of rafters at t along the ridge, and the width of roof it carries.
+
+    ``named``: where its layout has it, from the roof's end; ``which``: of several there.  ``tied``: the width of roof and
+    ceiling its tie takes, 0 where it has none; ``beside``: so much further off stands its tie, mm.
+    """
 
     t: float
     width: float
     end: bool
+    named: float
+    which: int = 0
+    tied: float = 0.0
+    beside: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,6 +83,7 @@ class RoofPlan:
     stations: tuple[RafterStation, ...]
     ties: tuple[MemberLine, ...]
     gable_strips: tuple[float, float]
+    snags: tuple[Snag, ...] = ()
 
     def eave_at(self, side: int, t: float) -> str:
         """Return the eave wall on which a rafter at t stands."""
@@ -89,7 +101,8 @@ class RoofPlan:
 
     def rafter_place(self, station: RafterStation, side: int) -> str:
         """Return the place of a rafter of a station on a side (0 or 1) as part of its name."""
-        return place_at(oldest([part.wall for part in self.eaves[side]]), station.t - self.t_low).text
+        place = place_at(oldest([part.wall for part in self.eaves[side]]), station.named)
+        return replace(place, which=station.which).text if station.which else place.text
 
     @property
     def half(self) -> float:
@@ -106,11 +119,11 @@ class RoofPlan:
         """Greatest clear span of a tie, mm."""
         return max((tie.clear for tie in self.ties), default=0.0)
 
-    def shape(self, depth: float) -> RafterShape:
-        """Return a rafter of that depth seen from the side."""
+    def shape(self, depth: float, longer: float = 0.0) -> RafterShape:
+        """Return a rafter of that depth seen from the side; its tail cut so much longer along the slope, mm."""
         return RafterShape(
             self.half - RIDGE / 2.0,
-            self.roof.overhang,
+            max(self.roof.overhang + longer / math.hypot(1.0, self.roof.pitch), 0.0),
             self.roof.pitch,
             depth,
             deepest_seat(depth, self.roof.pitch, min(self.plate, WANTED_SEAT)),
@@ -153,13 +166,12 @@ def roof_plan(roof: Roof, outline: Outline, bearing: float, lines: dict[str, Wal
     inner = positions(t_high - t_low, spacing, thick, LEAST_GAP)
     centres = [t_low + thick / 2.0, *(t_low + o for o in inner), t_high - thick / 2.0]
     widths = tributary(centres, t_low, t_high)
+    last = len(centres) - 1
     stations = tuple(
-        RafterStation(t, w, k in (0, len(centres) - 1)) for k, (t, w) in enumerate(zip(centres, widths, strict=True))
+        RafterStation(t, w, k in (0, last), t - t_low, tied=0.0 if k in (0, last) else w)
+        for k, (t, w) in enumerate(zip(centres, widths, strict=True))
     )
-    ties = _ties(roof, frame, stations, (t_low, thick), (low, high), (eaves, plate), bearing, lines)
-    tie_low = (stations[1].t + stations[0].t) / 2.0 - t_low if len(stations) > 2 else (t_high - t_low) / 2.0
-    tie_high = t_high - (stations[-1].t + stations[-2].t) / 2.0 if len(stations) > 2 else (t_high - t_low) / 2.0
-    return RoofPlan(
+    bare = RoofPlan(
         roof,
         frame,
         outline,
@@ -172,36 +184,43 @@ def roof_plan(roof: Roof, outline: Outline, bearing: float, lines: dict[str, Wal
         bearing,
         plate,
         spacing,
-        stations,
-        ties,
-        (tie_low * (high - low), tie_high * (high - low)),
+        (),
+        (),
+        (0.0, 0.0),
     )
+    return with_stations(bare, stations, lines)
 
 
-def _ties(
-    roof: Roof,
-    frame: Frame,
-    stations: tuple[RafterStation, ...],
-    first: tuple[float, float],
-    sides: tuple[float, float],
-    eaves: tuple[tuple[Side, Side], float],
-    bearing: float,
-    lines: dict[str, WallLine],
-) -> tuple[MemberLine, ...]:
-    """Ties lie beside the rafters, on the eave plates and on interior bearing walls as high as those.
+def with_stations(plan: RoofPlan, stations: tuple[RafterStation, ...], lines: dict[str, WallLine]) -> RoofPlan:
+    """Return a plan with its rafters at these stations, and ties beside them; ``lines``: the walls it reads."""
+    across, tied = plan.high - plan.low, [s for s in stations if s.tied > 0.0]
+    gables = _gable_strips(plan, stations, tied)
+    strips = (gables[0] * across, gables[1] * across)
+    return with_fields(plan, stations=stations, ties=_ties(plan, tied, lines), gable_strips=strips)
 
-    ``first``: where the roof begins along its ridge, and the thickness of a rafter, mm.
-    """
-    (t_low, thick), places = first, Places()
-    (side_low, side_high), plate = eaves
-    low, high = sides
+
+def _gable_strips(
+    plan: RoofPlan, stations: tuple[RafterStation, ...], tied: list[RafterStation]
+) -> tuple[float, float]:
+    """Return the widths of ceiling beyond the ties at both ends, mm."""
+    if not tied:
+        return (plan.t_high - plan.t_low) / 2.0, (plan.t_high - plan.t_low) / 2.0
+    ends = sum(s.width for s in stations if s.end and s.t < tied[0].t)
+    return ends, sum(s.width for s in stations if s.end and s.t > tied[-1].t)
+
+
+def _ties(plan: RoofPlan, tied: list[RafterStation], lines: dict[str, WallLine]) -> tuple[MemberLine, ...]:
+    """Ties lie beside the rafters, on the eave plates and on interior bearing walls as high as those."""
+    roof, frame, plate, bearing = plan.roof, plan.frame, plan.plate, plan.bearing
+    (side_low, side_high), low, high = plan.eaves, plan.low, plan.high
+    thick, places = section(roof.rafters.size or "2x8").breadth, Places()
     inside = [
         line for line in lines.values() if line.wall.role == "bearing" and abs(line.band.top - bearing) < 2.0 * INCH
     ]
     tie_thick = section(roof.ties.size or "2x6").breadth
     found: list[MemberLine] = []
-    for station in stations[1:-1]:
-        t = station.t + (thick + tie_thick) / 2.0
+    for station in tied:
+        t = station.t + (thick + tie_thick) / 2.0 + station.beside
         stops = [
             (low, low + plate, wall_at(side_low, t)),
             *_inner_bearings(frame, inside, t, low, high),
@@ -213,11 +232,9 @@ def _ties(
             bears = (a[1] - start, end - b[0])
             found.append(
                 MemberLine(
-                    places.text(
-                        "tie", place_at(oldest([part.wall for part in side_low]), station.t - t_low, (a[2], b[2]))
-                    ),
+                    places.text("tie", place_at(oldest([part.wall for part in side_low]), station.named, (a[2], b[2]))),
                     t,
-                    station.width,
+                    station.tied,
                     start,
                     end,
                     start,
@@ -320,7 +337,7 @@ def _rafter_pieces(plan: RoofPlan, rafter: str, made: Mapping[str, MadeOf]) -> l
             key = piece_name(roof.id, "rafter", plan.rafter_place(station, side))
             own = made.get(key) or MadeOf()
             lumber = section(own.sized(rafter))
-            shape = plan.shape(lumber.depth)
+            shape = plan.shape(lumber.depth, own.longer)
             profile = shape.profile
             pieces.append(
                 Piece(

@@ -116,7 +116,7 @@ def thrust(plan: RoofPlan, loads: Loads, width: float | None = None) -> Cases:
     """
     over = plan.roof.overhang
     if width is None:
-        width = max((station.width for station in plan.stations), default=0.0)
+        width = max((station.tied or station.width for station in plan.stations), default=0.0)
     load = roof_cases(loads, plan.roof.pitch).scaled((plan.half + over) * width / 1000.0)
     pair = rafter_pair(plan.half, plan.half * plan.roof.pitch, over, load, load)
     return pair.thrust if over < plan.half else Cases()

@@ -6,7 +6,7 @@ from typing import Any
 from balken.catalog.sections import JOIST_SIZES
 from balken.catalog.species import SPECIES
 from balken.framing.pieces import Piece
-from balken.model.kinds.member_edit import MOVABLE, MemberEdit
+from balken.model.kinds.member_edit import CAN, MemberEdit
 from balken.model.lookup import by_id, wall_label
 from balken.model.member_edits import back_to_layout, can_edit, edit_of, set_member
 from balken.model.naming import kind_of
@@ -35,8 +35,7 @@ def own_parts(session: Session, piece: Piece) -> list[Part]:
         ),
         Entry("Own grade", edit.grade if edit else "", _sets(name, "grade", also={"species": piece.species}), grades),
     ]
-    if kind_of(name) in MOVABLE:
-        parts += _moving_parts(p, name, edit)
+    parts += _moving_parts(p, name, edit)
     if edit is not None:
         parts.append(Button("Back to the layout", edit=lambda q: back_to_layout(q, name)))
     return parts
@@ -65,14 +64,22 @@ def _moving_parts(p: Project, name: str, edit: MemberEdit | None) -> list[Part]:
         return commit
 
     more = edit.more if edit else 0
-    return [
-        Entry("Moved along by", format_inches(edit.moved if edit else 0.0, p.units), length("moved"), hint="-2, 2 1/2"),
-        Entry(
-            "Cut longer by", format_inches(edit.longer if edit else 0.0, p.units), length("longer"), hint="-1: shorter"
+    sort = kind_of(name)
+    moved, longer = (format_inches(v, p.units) for v in ((edit.moved, edit.longer) if edit else (0.0, 0.0)))
+    pair = sort == "rafter"
+    parts: dict[str, Part] = {
+        "moved": Entry(
+            "Moved along by" + (", with its pair" if pair else ""), moved, length("moved"), hint="-2, 2 1/2"
         ),
-        Entry("More beside it", str(more), _sets(name, "more", int), [(str(n), str(n)) for n in range(4)]),
-        Button("Take this one out", edit=lambda q: set_member(q, name, removed=True)),
-    ]
+        "longer": Entry(
+            "Tail cut longer by" if pair else "Cut longer by", longer, length("longer"), hint="-1: shorter"
+        ),
+        "more": Entry("More beside it", str(more), _sets(name, "more", int), [(str(n), str(n)) for n in range(4)]),
+        "removed": Button(
+            "Take this pair out" if pair else "Take this one out", edit=lambda q: set_member(q, name, removed=True)
+        ),
+    }
+    return [part for field, part in parts.items() if field in CAN[sort]]  # type: ignore[index]
 
 
 def _signed(typed: str, units: Units) -> float:

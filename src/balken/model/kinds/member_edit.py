@@ -20,8 +20,15 @@ Sort = Literal["joist", "rim", "stud", "rafter", "tie"]
 """The sorts of members that can be edited one by one, as their names have them."""
 MOST_MOVED = 1200.0
 MOST_LONGER = 1200.0
-MOVABLE: tuple[Sort, ...] = ("joist", "stud")
-"""Those that can be moved, taken out or given one more beside them; rafters stand in pairs with their tie."""
+_ALL = frozenset({"removed", "moved", "longer", "more"})
+CAN: dict[Sort, frozenset[str]] = {
+    "joist": _ALL,
+    "stud": _ALL,
+    "rafter": _ALL,
+    "tie": frozenset({"removed", "longer", "more"}),
+    "rim": frozenset({"removed"}),
+}
+"""What can be done to one of each sort beside its make: a tie goes where its rafters go, a rim board along its wall."""
 
 
 class MemberEdit(Record, frozen=True, kw_only=True):
@@ -61,17 +68,18 @@ class MemberEdit(Record, frozen=True, kw_only=True):
         )
 
 
+_SAID = {"removed": "taken out", "moved": "moved", "longer": "lengthened", "more": "given another"}
+_INSTEAD = {"tie": "It lies beside its rafters: move those.", "rim": "Give it more plies."}
+
+
 def check_member_edit(project: "Project", edit: MemberEdit) -> None:
     """Raise EditError unless a hand edit can be made: its owner is there, its section and grade are known."""
     where = "Hand edit"
     if not any(edit.owner in by_id(rows) for rows in (project.floors, project.roofs, project.walls)):
         raise EditError(f"what it belongs to, '{edit.owner}', is not there.", where)
-    if edit.sort not in MOVABLE and (edit.removed or edit.moved or edit.more or edit.longer):
-        raise EditError(
-            f"a single {edit.sort} cannot be moved, taken out, lengthened or given another.",
-            where,
-            "Change the layout's spacing, or give it more plies.",
-        )
+    wrong = [said for field, said in _SAID.items() if getattr(edit, field) and field not in CAN[edit.sort]]
+    if wrong:
+        raise EditError(f"a single {edit.sort} cannot be {' or '.join(wrong)}.", where, _INSTEAD[edit.sort])
     if edit.size:
         named(section, edit.size, where)
         if section(edit.size).plies > 1 or section(edit.size).nominal[0] < 2:

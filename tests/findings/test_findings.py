@@ -4,9 +4,9 @@ import pytest
 from tests.houses import house
 
 from balken.derive import derive
+from balken.findings.fixes import FIXES
 from balken.framing import joist_lines
 from balken.model import edits
-from balken.model.edits import BY_NAME
 from balken.model.errors import EditError
 from balken.model.records import Choice, Hang
 from balken.units.system import FOOT, INCH, PSF
@@ -17,7 +17,7 @@ def finding(project, code):
 
 
 def mended(project, found):
-    return BY_NAME[found.fix.command](project, *found.fix.args, **dict(found.fix.fields))
+    return FIXES[found.fix.command](project, *found.fix.args, **dict(found.fix.fields))
 
 
 def lower_head(p):

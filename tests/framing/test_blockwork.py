@@ -67,7 +67,7 @@ def test_a_wall_too_low_for_its_last_course_is_cut_all_along():
     (found,) = [f for f in derive(p).findings if f.code == "courses"]
     assert not [
         f
-        for f in derive(edits.BY_NAME[found.fix.command](p, *found.fix.args, **dict(found.fix.fields))).findings
+        for f in derive(FIXES[found.fix.command](p, *found.fix.args, **dict(found.fix.fields))).findings
         if f.code == "courses"
     ]
 

@@ -2,6 +2,9 @@
 
 from collections import Counter
 
+from balken.demo.orchard_road import orchard_road
+from balken.derive import derive
+from balken.model import edits
 from balken.panel.commands import BY_NAME, COMMANDS, MENUS
 from balken.panel.stages import STAGES
 
@@ -11,10 +14,18 @@ def test_names_keys_and_places():
     keys = Counter(c.keys for c in COMMANDS if c.keys)
     assert all(count == 1 for count in keys.values())
     for command in COMMANDS:
-        assert command.menu or command.row, command.name
+        assert bool(command.menu or command.row) != (command.edit is not None), command.name
         assert not command.menu or command.menu in MENUS
         assert bool(command.label) == bool(command.menu)
         assert bool(command.tip) == bool(command.row)
+
+
+def test_every_fix_is_a_command():
+    p = orchard_road()
+    broken = edits.remove(edits.change(p, p.roofs[0].id, pitch=0.15), p.foundations[0].id)
+    found = [f.fix.command for f in derive(broken).findings if f.fix is not None]
+    assert found
+    assert all(BY_NAME[name].edit is not None for name in found)
 
 
 def test_menus_are_named_before_what_is_in_them():

@@ -1,4 +1,4 @@
-"""A finding is data; its fix names a command of ``balken.findings.commands.COMMANDS`` with arguments."""
+"""A finding is data; its fix names a command (``findings/fixes``, ``panel/commands``) with arguments."""
 
 from dataclasses import dataclass
 from typing import Any, Literal

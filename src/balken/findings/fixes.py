@@ -1,4 +1,7 @@
-"""What fixes and menus run by name: edits of the model, and those that look at the ground and what is framed."""
+"""Edits that fixes run by name: of the model, and those that look at the ground and what is framed.
+
+Each is a row of the table of commands (``panel/commands``), too.
+"""
 
 from collections.abc import Callable
 
@@ -10,7 +13,13 @@ from balken.model.records import Project
 from balken.model.wall_edits import square_wall
 
 FIXES: dict[str, Callable[..., Project]] = {
-    **edits.BY_NAME,
+    "change": edits.change,
+    "remove": edits.remove,
+    "replace_level": edits.replace_level,
+    "set_choice": edits.set_choice,
+    "set_level": edits.set_level,
+    "set_loads": edits.set_loads,
+    "set_wall_head": edits.set_wall_head,
     "back_to_layout": back_to_layout,
     "hang_edit_on": hang_edit_on,
     "pad_under": pad_under,

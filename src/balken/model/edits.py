@@ -1,9 +1,5 @@
-"""Edits: pure functions from a project to a new one; each raises EditError and changes nothing.
+"""Edits: pure functions from a project to a new one; each raises EditError and changes nothing."""
 
-``BY_NAME`` names those that findings and menus run by name with plain arguments.
-"""
-
-from collections.abc import Callable
 from typing import Any
 
 import msgspec
@@ -355,14 +351,3 @@ def set_choice(project: Project, layout_id: str, field: str, **fields: Any) -> P
     layout = find(project, layout_id)
     choice: Choice = getattr(layout, field)
     return change(project, layout_id, **{field: msgspec.structs.replace(choice, **fields)})
-
-
-BY_NAME: dict[str, Callable[..., Project]] = {
-    "change": change,
-    "remove": remove,
-    "set_level": set_level,
-    "replace_level": replace_level,
-    "set_wall_head": set_wall_head,
-    "set_choice": set_choice,
-    "set_loads": set_loads,
-}

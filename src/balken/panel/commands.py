@@ -1,10 +1,14 @@
-"""Every command of the window, once: menus, keys and the tool row are made from this table.
+"""Every command, once: menus, keys, the tool row and the fixes of findings are made from this table.
 
 A command is run by the name that it has here; what runs it is said by the window (``app/window``), and a test holds that
 every one of them is.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
+
+from balken.findings.fixes import FIXES
+from balken.model.records import Project
 
 
 @dataclass(frozen=True)
@@ -13,7 +17,7 @@ class Command:
 
     ``menu``: where it stands ("" in none), ``label``: what it is called there, ``keys``: its shortcut, or the name of a
     standard one in angle brackets; ``row``: what its button in the tool row says, ``tip``: what that explains; ``tool``:
-    the canvas tool that it takes up.
+    the canvas tool that it takes up; ``edit``: what it makes of a project with the arguments of a fix.
     """
 
     name: str
@@ -23,6 +27,7 @@ class Command:
     row: str = ""
     tip: str = ""
     tool: str = ""
+    edit: Callable[..., Project] | None = None
 
 
 FILE, EDIT, SELECT, WALLS, VIEW = "&File", "&Edit", "&Edit > &Select", "&Edit > &Walls selected", "&View"
@@ -138,5 +143,6 @@ COMMANDS: tuple[Command, ...] = (
     Command("sheet_elevations", row="Elevations", tip="Foundation walls with their steps from outside"),
     Command("sheet_framing", row="Framing", tip="The framing elevation of each wall"),
     Command("title_block", row="Title block", tip="What the title block says"),
+    *(Command(name, edit=edit) for name, edit in FIXES.items()),
 )
 BY_NAME: dict[str, Command] = {command.name: command for command in COMMANDS}

@@ -17,6 +17,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from tests.houses import house
 
+from balken.catalog.sections import section
+from balken.demo.orchard_road import orchard_road
 from balken.derive import derive
 from balken.exchange import project_file
 from balken.exchange.claims import Claim, compare, stamp
@@ -313,3 +315,53 @@ def test_a_file_open_elsewhere_or_changed_is_noticed(tmp_path, demo):
     assert stamp(file) != was
     (row,) = compare(demo, project_file.load(file))
     assert (row.kind, row.here, row.there, row.changed) == ("levels", 0, 0, 1)
+
+
+def test_a_project_carries_the_entries_it_uses():
+    demo = orchard_road()
+    file = json.loads(project_file.to_bytes(demo))
+    told = {row["name"]: (row["breadth"], row["depth"]) for row in file["catalogue"]}
+    named = set(re.findall(r'"(?:size|sill_size|ridge_size|header)": "([^"]+)"', project_file.to_bytes(demo).decode()))
+    assert set(told) == named
+    # American Softwood Lumber Standard PS 20: a 2x10 is 1 1/2 in x 9 1/4 in dry.
+    assert told["2x10"] == (38.1, 234.95)
+
+
+def with_entry(project, name, **fields):
+    file = json.loads(project_file.to_bytes(project))
+    next(row for row in file["catalogue"] if row["name"] == name).update(fields)
+    return json.dumps(file).encode()
+
+
+def test_what_a_file_means_by_a_name_stays_what_it_meant():
+    """The catalogue of the day had 2x10 and 6x6 smaller: members are made and checked with the measures of the file."""
+    demo = orchard_road()
+    p = edits.set_choice(demo, demo.floors[0].id, "joists", size="2x10", spacing=406.4)
+    small = project_file.from_bytes(with_entry(p, "2x10", breadth=38.0, depth=220.0))
+    name = small.floors[0].joists.size
+    assert name == "2x10 of 38 x 220 mm"
+    before, after = derive(p), derive(small)
+    owner = p.floors[0].id
+    joist = next(piece for piece in after.pieces.values() if piece.owner == owner and piece.role == "joist")
+    assert joist.section == name
+    assert joist.volume == pytest.approx(joist.length * 38.0 * 220.0, rel=1e-6)
+    # By hand: the moment is that of the same load, its modulus that of 38 x 220.
+    a, b = (next(c for c in m.designs[(owner, "joists")].result.checks if c.name == "bending") for m in (before, after))
+    assert b.used / a.used == pytest.approx((38.1 * 234.95**2) / (38.0 * 220.0**2), rel=0.02)
+    again = project_file.from_bytes(project_file.to_bytes(small))
+    assert again == small
+    # Two of it side by side are twice as thick.
+    assert section(f"2-{name}").breadth == 76.0
+    post = project_file.from_bytes(with_entry(demo, "6x6", breadth=130.0, depth=130.0))
+    assert {c.size for c in post.columns} >= {"6x6 of 130 x 130 mm"}
+    assert derive(post).posts
+
+
+def test_an_entry_that_no_catalogue_has_is_refused():
+    demo = orchard_road()
+    file = json.loads(project_file.to_bytes(demo))
+    file["catalogue"].append({"name": "2x17", "breadth": 38.0, "depth": 400.0})
+    with pytest.raises(FileError, match="There is no post '2x17'"):
+        project_file.from_bytes(json.dumps(file).encode())
+    with pytest.raises(FileError, match="measures nothing"):
+        project_file.from_bytes(with_entry(demo, "2x10", depth=0.0))

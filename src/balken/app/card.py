@@ -366,6 +366,8 @@ def _nothing(part: Any) -> None:
 
 def _show(field: QLineEdit | QComboBox, value: str) -> None:
     if isinstance(field, QComboBox):
+        if value and field.findData(value) < 0:
+            field.addItem(value, value)  # an entry that the project's own file brought along
         field.setCurrentIndex(max(field.findData(value), 0))
     else:
         field.setText(value or "")

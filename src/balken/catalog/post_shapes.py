@@ -6,7 +6,7 @@ ASTM A53, standard weight, tubes those of ASTM A500; the wall counted is 0.93 of
 
 import math
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
@@ -117,10 +117,15 @@ SHAPES: dict[str, PostShape] = {
     },
 }  # fmt: skip
 """Posts by name, each kind in rising order."""
-SIZES_OF: dict[str, tuple[str, ...]] = {
-    "timber": tuple(name for name, shape in SHAPES.items() if shape.kind in ("timber", "built-up")),
-    "steel": tuple(name for name, shape in SHAPES.items() if shape.kind in ("pipe", "tube")),
+KINDS_OF: dict[str, tuple[PostKind, ...]] = {
+    "timber": ("timber", "built-up"),
+    "steel": ("pipe", "tube"),
     "concrete": (),
+}
+"""The kinds of post there are of each material."""
+SIZES_OF: dict[str, tuple[str, ...]] = {
+    material: tuple(name for name, shape in SHAPES.items() if shape.kind in kinds)
+    for material, kinds in KINDS_OF.items()
 }
 """The sizes there are of each material."""
 TRIED: dict[str, tuple[str, ...]] = {
@@ -131,10 +136,28 @@ TRIED: dict[str, tuple[str, ...]] = {
 """What is tried for columns left to auto, in rising order."""
 
 
+_CARRIED: dict[str, PostShape] = {}
+"""Entries of project files that measure otherwise than those above; a name never changes its meaning."""
+
+
+def carry_shape(name: str, breadth: float, depth: float, wall: float) -> str:
+    """Make known a post of a name as a project has it (mm), and return the name under which it is known."""
+    base = post_shape(name)
+    own = f"{base.name} of {breadth:.6g} x {depth:.6g}{f' x {wall:.6g}' if wall else ''} mm"
+    _CARRIED.setdefault(_key(own), replace(base, name=own, breadth=breadth, depth=depth, wall=wall))
+    return own
+
+
+def _key(name: str) -> str:
+    return re.sub(r"\s+", "", name.lower().replace("\u00d7", "x"))
+
+
 @lru_cache(maxsize=500)
 def post_shape(name: str) -> PostShape:
     """Return the shape of a name such as 6x6, 3-2x6, Pipe 4; raises KeyError with the names there are."""
-    plain = re.sub(r"\s+", "", name.lower().replace("\u00d7", "x"))
+    plain = _key(name)
+    if plain in _CARRIED:
+        return _CARRIED[plain]
     for known, shape in SHAPES.items():
         if known.lower().replace(" ", "") == plain:
             return shape

@@ -1,7 +1,7 @@
 """Nominal lumber sizes and what they measure dressed (American Softwood Lumber Standard PS 20, dry)."""
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
@@ -74,10 +74,35 @@ HEADER_SIZES = tuple(f"{n}-2x{d}" for d in HEADER_DEPTHS for n in (2, 3))
 RIDGE_SIZES = ("2x6", "2x8", "2x10", "2x12", "2x14")
 
 
+_CARRIED: dict[str, Section] = {}
+"""Entries of project files that measure otherwise than those above; a name never changes its meaning."""
+
+
+def carry_section(name: str, breadth: float, depth: float) -> str:
+    """Make known a section of a name as a project has it (mm), and return the name under which it is known.
+
+    Raises KeyError where there is none of that name.
+    """
+    base = section(name)
+    own = f"{base.name} of {breadth:.6g} x {depth:.6g} mm"
+    _CARRIED.setdefault(_key(own), replace(base, name=own, breadth=breadth, depth=depth))
+    return own
+
+
+def _key(name: str) -> str:
+    return re.sub(r"\s+", "", name.lower().replace("\u00d7", "x"))
+
+
 @lru_cache(maxsize=500)
 def section(name: str) -> Section:
     """Return the section of a name such as 2x10; raises KeyError with the names there are."""
-    key = re.sub(r"\s+", "", name.lower().replace("\u00d7", "x"))
+    key = _key(name)
+    if key in _CARRIED:
+        return _CARRIED[key]
     if key not in SECTIONS:
+        plies, dash, board = key.partition("-")
+        if dash and board in _CARRIED and plies in ("2", "3", "4"):
+            one = _CARRIED[board]
+            return replace(one, name=f"{plies}-{one.name}", breadth=int(plies) * one.breadth, plies=int(plies))
         raise KeyError(f"There is no lumber size '{name}'; sizes are {', '.join(SECTIONS)}.")
     return SECTIONS[key]

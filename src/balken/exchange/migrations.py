@@ -30,7 +30,12 @@ def _from_2(project: Plain) -> Plain:
     return project
 
 
-MIGRATIONS: dict[int, Callable[[Plain], Plain]] = {1: _from_1, 2: _from_2}
+def _from_3(project: Plain) -> Plain:
+    """Version 4 carries the catalogue entries it uses; before, names meant what the catalogue of that day had."""
+    return project
+
+
+MIGRATIONS: dict[int, Callable[[Plain], Plain]] = {1: _from_1, 2: _from_2, 3: _from_3}
 """By the version that they start from."""
 VERSION = max(MIGRATIONS) + 1
 """What is written today."""

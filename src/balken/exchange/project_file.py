@@ -6,6 +6,7 @@ from typing import Any
 import msgspec
 
 from balken import __version__
+from balken.exchange.carried import Entry, entries_of, taken_over
 from balken.exchange.file_errors import FileError
 from balken.exchange.migrations import VERSION, migrated
 from balken.exchange.replacing import read_regular, write_bytes
@@ -27,13 +28,15 @@ class _File(msgspec.Struct, forbid_unknown_fields=True):
     format: str
     version: int
     written_by: str
-    project: Project
+    project: Any
+    catalogue: tuple[Entry, ...] = ()
 
 
 def to_bytes(project: Project) -> bytes:
     """Return the file's contents; equal projects give equal bytes."""
     plain = _rounded(msgspec.to_builtins(project))
-    file = {"format": FORMAT, "version": VERSION, "written_by": f"Balken {__version__}", "project": plain}
+    file = {"format": FORMAT, "version": VERSION, "written_by": f"Balken {__version__}"}
+    file |= {"catalogue": _rounded(msgspec.to_builtins(entries_of(plain))), "project": plain}
     return msgspec.json.format(msgspec.json.encode(file), indent=2) + b"\n"
 
 
@@ -78,7 +81,10 @@ def from_bytes(data: bytes, path: Path | str = "project") -> Project:
         raise FileError(f"its format version is {head.version}.", path, "Open an earlier copy.")
     try:
         if head.version == VERSION:
-            return check(msgspec.json.decode(data, type=_File).project)
+            file = msgspec.json.decode(data, type=_File)
+            if not isinstance(file.project, dict):
+                raise msgspec.ValidationError("Expected `object` - at `$.project`")
+            return check(msgspec.convert(taken_over(file.project, file.catalogue), Project))
         return check(_older(data, head.version))
     except msgspec.ValidationError as error:
         raise FileError(f"a value in it is not what it should be: {error}.", path, "Open an earlier copy.") from None

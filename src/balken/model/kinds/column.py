@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING, Literal
 
-from balken.catalog.post_shapes import SIZES_OF, post_shape
+from balken.catalog.post_shapes import KINDS_OF, SIZES_OF, post_shape
 from balken.model.base import Hang, Place, Record
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind
@@ -52,7 +52,7 @@ def check_column(project: "Project", column: Column) -> None:
     graded(column.species, column.grade, where)
     if column.size:
         named(post_shape, column.size, where)
-        if post_shape(column.size).name not in SIZES_OF[column.material]:
+        if post_shape(column.size).kind not in KINDS_OF[column.material]:
             sizes = ", ".join(SIZES_OF[column.material]) or "typed by their sides"
             raise EditError(f"{column.size} is no section of {column.material}.", where, f"Those are {sizes}.")
 

@@ -18,6 +18,7 @@ COMMANDS = {
     "build": ("balken.commands.report", "build"),
     "mend": ("balken.commands.mend", "mend"),
     "export": ("balken.commands.export", "export_command"),
+    "beam": ("balken.commands.beam", "beam"),
     "span": ("balken.commands.span", "span"),
     "footing": ("balken.commands.footing", "footing"),
     "earthwall": ("balken.commands.earthwall", "earthwall"),

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.analysis.lines import Line, solve_alike
+from balken.analysis.lines import Line, Solved, solve_alike
 
 Array = NDArray[np.float64]
 
@@ -40,29 +40,38 @@ def spans_of(line: Line) -> list[tuple[float, float]]:
     return list(itertools.pairwise(marks))
 
 
+def parts_of(line: Line, moving: Sequence[int]) -> Solved:
+    """Solve what is always there, and each span's part of the loads that move, as rows of one batch.
+
+    Raises LineError for lines that cannot be solved.
+    """
+    moves = np.zeros(line.loads.shape[2] if line.loads.size else line.forces.shape[1], dtype=bool)
+    moves[list(moving)] = True
+    rows = [_with(line, ~moves, 0.0, line.length, whole=True)]
+    if moves.any():
+        rows += [_with(line, moves, low, high) for low, high in spans_of(line)]
+    return solve_alike(rows)
+
+
 def envelope(line: Line, factors: Array, moving: Sequence[int], places: int = 64) -> Envelope:
     """Return what every arrangement of some loads on spans brings.
 
     ``factors`` (q, c): combinations of the line's cases; ``moving``: the cases that may be on some spans and not on
     others, those of one span together; the rest is always there.  Raises LineError for lines that cannot be solved.
     """
-    moves = np.zeros(line.loads.shape[2] if line.loads.size else line.forces.shape[1], dtype=bool)
-    moves[list(moving)] = True
-    rows = [_with(line, ~moves, 0.0, line.length, whole=True)]
-    rows += [_with(line, moves, low, high) for low, high in spans_of(line)]
-    solved = solve_alike(rows).combined(factors)
+    solved = parts_of(line, moving).combined(factors)
     marks = np.linspace(0.0, line.length, places * len(line.supports) + 1)
     at = np.unique(np.concatenate([marks, solved.corners.ravel()]))
-    every = np.tile(at, (len(rows), 1))
+    every = np.tile(at, (len(solved.length), 1))
     return Envelope(
-        _extremes(solved.reactions),
+        extremes(solved.reactions),
         at,
-        _extremes(solved.moment(every)),
-        _extremes(solved.shear(every)),
+        extremes(solved.moment(every)),
+        extremes(solved.shear(every)),
     )
 
 
-def _extremes(parts: Array) -> Array:
+def extremes(parts: Array) -> Array:
     """Return the most and the least (2, ...) of the first part with any of the others."""
     always, some = parts[0], parts[1:]
     return np.stack([always + np.maximum(some, 0.0).sum(axis=0), always + np.minimum(some, 0.0).sum(axis=0)])

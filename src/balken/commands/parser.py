@@ -19,6 +19,6 @@ class Parser(argparse.ArgumentParser):
         """Read the words of a command; raises CommandError."""
         options = self.parse_args(words)
         for name, value in vars(options).items():
-            if value == []:  # what argparse makes of --name=--
+            if value == [] or value == [[]]:  # what argparse makes of --name=--
                 self.error(f"--{name} needs a value")
         return options

@@ -8,7 +8,7 @@ from balken.model.lookup import by_id, label_of, wall_label
 from balken.model.naming import owner_of
 from balken.model.records import Floor, Roof
 from balken.standards.checks import MemberResult, used_text
-from balken.standards.demands import BeamCase, MemberCase, PostCase, StudCase
+from balken.standards.demands import BeamCase, GirderCase, MemberCase, PostCase, StudCase
 from balken.standards.measures import quantity_text
 from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
 
@@ -71,7 +71,7 @@ def _design_lines(model: Model, noun: str, design: LayoutDesign) -> list[Line]:
     ]
 
 
-def _case_lines(model: Model, case: MemberCase | StudCase | BeamCase | PostCase) -> list[Line]:
+def _case_lines(model: Model, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase) -> list[Line]:
     """Return what a check read: values of the lumber, spans, loads."""
     units = model.units
     lines = [
@@ -81,6 +81,13 @@ def _case_lines(model: Model, case: MemberCase | StudCase | BeamCase | PostCase)
     if isinstance(case, PostCase):
         lines.append(Line("text", "Height, nothing holds it between foot and head", format_length(case.clear, units)))
         lines.append(Line("text", "Load on it with its own weight, in its middle", case_texts(case.axial, units)))
+        return lines
+    if isinstance(case, GirderCase):
+        held = {0.0: "all along", None: "at its supports alone"}.get(case.held, "")
+        lines.append(Line("text", "Spans, middle to middle of supports", _spans_text(case, units)))
+        lines.append(Line("text", "Load on it, all of it", case_texts(case.load, units)))
+        lines.append(Line("text", "Top edge held", held or f"every {format_length(case.held or 0.0, units)}"))
+        lines.append(Line("text", "Live load", "on any spans" if case.skip else "on all spans"))
         return lines
     if isinstance(case, StudCase):
         lines.append(Line("text", "Height between plates", format_length(case.clear, units)))
@@ -130,6 +137,11 @@ def _column_lines(model: Model, column_id: str) -> tuple[Line, ...]:
         Line("result", made, f"used {used_text(post.result.used)}"),
     ]
     return tuple(lines)
+
+
+def _spans_text(case: GirderCase, units: Units) -> str:
+    """Return the lengths of a beam's overhangs and spans from the left."""
+    return ", ".join(f"{'overhang ' if over else ''}{format_length(b - a, units)}" for a, b, over in case.stretches)
 
 
 def _area_texts(load: Cases, units: Units) -> str:

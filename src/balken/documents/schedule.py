@@ -1,11 +1,9 @@
 """Member tables, the cut list with board feet and cost, and totals."""
 
-import csv
 from collections import defaultdict
 from dataclasses import dataclass
-from functools import cache
-from importlib.resources import files
 
+from balken.catalog.prices import board_prices
 from balken.catalog.sections import section
 from balken.derived.model import Model
 from balken.framing.pieces import Piece, cut_length
@@ -87,18 +85,10 @@ def board_feet(name: str, length: float) -> float:
     return lumber.plies * thick * deep * (length / FOOT) / 12.0
 
 
-@cache
-def prices() -> dict[tuple[str, str], float]:
-    """Return dollars per thousand board feet by (species, size), from the price file that ships with Balken."""
-    text = files("balken").joinpath("assets", "prices.csv").read_text(encoding="utf-8")
-    rows = csv.DictReader(line for line in text.splitlines() if not line.startswith("#"))
-    return {(row["species"], row["size"]): float(row["per_thousand_board_feet"]) for row in rows}
-
-
 def cost(piece: Piece, feet: float) -> float | None:
     """Return what a piece's board feet cost in dollars; None when the price file does not have it."""
     board = piece.section.partition("-")[2] or piece.section
-    price = prices().get((piece.species, board))
+    price = board_prices().get((piece.species, board))
     return feet * price / 1000.0 if price is not None else None
 
 

@@ -7,7 +7,8 @@ from balken.standards.measures import Quantity, Working
 from balken.value import Value
 
 if TYPE_CHECKING:
-    from balken.standards.demands import BeamCase, MemberCase, PostCase, StudCase
+    from balken.loads.cases import Cases
+    from balken.standards.demands import BeamCase, GirderCase, MemberCase, PostCase, StudCase
 
 FAR_OVER = 99.0
 """Used this far or more is said as that: what nothing holds has no last figure."""
@@ -49,7 +50,7 @@ class Check(Value, frozen=True):
 class MemberResult:
     """All checks of a member; the governing one first."""
 
-    case: "MemberCase | StudCase | BeamCase | PostCase"
+    case: "MemberCase | StudCase | BeamCase | PostCase | GirderCase"
     checks: tuple[Check, ...]
 
     @property
@@ -71,6 +72,28 @@ class Span:
     governs: str
     clause: str
     result: MemberResult
+
+
+@dataclass(frozen=True, slots=True)
+class GirderResult:
+    """A beam checked, and what its line brings.
+
+    ``reactions``: with every span loaded, N by case at each support; ``extremes``: the most and least over combinations
+    and arrangements, N.  ``moments``: greatest sagging and hogging, N mm; ``shear``: greatest, N.  ``sags``: of each
+    overhang and span from the left, under load that comes and goes and in all, mm.
+    """
+
+    result: MemberResult
+    reactions: tuple["Cases", ...]
+    extremes: tuple[tuple[float, float], ...]
+    moments: tuple[float, float]
+    shear: float
+    sags: tuple[tuple[float, float], ...]
+
+    @property
+    def used(self) -> float:
+        """How far it is used."""
+        return self.result.used
 
 
 def kept_limit(check: Check) -> bool:

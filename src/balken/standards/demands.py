@@ -4,13 +4,15 @@ Records of dimensions and loads alone; no value and no clause of any standard st
 standard gave, which carry their clause.
 """
 
+import itertools
 from dataclasses import dataclass, replace
 from typing import Literal, NamedTuple
 
+from balken.catalog.beams import BeamSection, beam_section
 from balken.catalog.post_shapes import PostShape
 from balken.catalog.sections import Section, section
 from balken.framing.pieces import MadeOf
-from balken.loads.cases import Cases, Combination
+from balken.loads.cases import Cases, Combination, total
 from balken.units.system import INCH
 
 NO_LOAD = Cases()
@@ -143,6 +145,70 @@ class BeamForces:
     most: list[float]
     least: list[float]
     sag: float
+
+
+Patch = tuple[float, float, Cases, Cases]
+"""A load along a beam: from where to where from its left end, mm; N/mm by case at both ends of it."""
+Spot = tuple[float, Cases]
+"""A load at a place of a beam: how far from its left end, mm; N by case."""
+
+
+@dataclass(frozen=True, slots=True)
+class GirderCase:
+    """A beam on two supports or more, with overhangs or without: all that decides whether it works (mm, N).
+
+    ``supports``: middles from its left end, ``bearings``: length of each along it.  ``held``: how far apart its top edge
+    is held, 0 all along, None at the supports alone; its bottom edge is held at the supports.  ``repetitive``: it is one of
+    three or more that share their load.  ``skip``: live loads lie on any spans.  ``limit``, ``total_limit``: of the sag
+    under the greatest single load that comes and goes, and of that with one and a half times the dead load.
+    """
+
+    kind: Literal["beam"]
+    size: str
+    species: str
+    grade: str
+    length: float
+    supports: tuple[float, ...]
+    bearings: tuple[float, ...]
+    patches: tuple[Patch, ...]
+    points: tuple[Spot, ...]
+    held: float | None
+    repetitive: bool
+    skip: bool
+    limit: Limit
+    total_limit: Limit
+
+    @property
+    def section(self) -> BeamSection:
+        """Its section."""
+        return beam_section(self.size)
+
+    @property
+    def load(self) -> Cases:
+        """All that lies on it, N by case."""
+        along = [a.plus(b).scaled((high - low) / 2.0) for low, high, a, b in self.patches]
+        return total((*along, *(force for _, force in self.points)))
+
+    @property
+    def line(self) -> Cases:
+        """Its load as if it lay evenly, by case, N/mm."""
+        return self.load.scaled(1.0 / self.length)
+
+    @property
+    def clear(self) -> float:
+        """Its greatest span, mm."""
+        return max((b - a for a, b, over in self.stretches if not over), default=self.length)
+
+    @property
+    def stretches(self) -> tuple[tuple[float, float, bool], ...]:
+        """Its overhangs and spans from left to right: from, to, whether it is an overhang."""
+        marks = self.supports
+        found = [(a, b, False) for a, b in itertools.pairwise(marks)]
+        if marks[0] > 1.0:
+            found.insert(0, (0.0, marks[0], True))
+        if marks[-1] < self.length - 1.0:
+            found.append((marks[-1], self.length, True))
+        return tuple(found)
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,8 +9,8 @@ from typing import Protocol
 from balken.catalog.sections import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.model.records import Concrete, Masonry, Soil, WallMaterial
-from balken.standards.checks import Check, MemberResult, Span
-from balken.standards.demands import BeamCase, BeamForces, Limit, MemberCase, PostCase, StudCase
+from balken.standards.checks import Check, GirderResult, MemberResult, Span
+from balken.standards.demands import BeamCase, BeamForces, GirderCase, Limit, MemberCase, PostCase, StudCase
 from balken.standards.ground import (
     CombinedCase,
     EarthCase,
@@ -80,6 +80,10 @@ class Standard(Protocol):
         """Check a beam for the forces of its line; raises KeyError as above."""
         ...
 
+    def check_girder(self, case: GirderCase) -> GirderResult:
+        """Solve and check a beam on two supports or more; raises KeyError as above, LineError for what stands on nothing."""
+        ...
+
     def check_post(self, case: PostCase) -> MemberResult:
         """Check a post; raises KeyError as above."""
         ...
@@ -102,7 +106,9 @@ class Standard(Protocol):
         """Return the greatest clear span of a member; raises ValueError when nothing loads it, KeyError as above."""
         ...
 
-    def values_read(self, case: MemberCase | StudCase | BeamCase | PostCase) -> tuple[tuple[str, Working], ...]:
+    def values_read(
+        self, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase
+    ) -> tuple[tuple[str, Working], ...]:
         """Return the values of the material and section that a check reads, each row with its source."""
         ...
 

@@ -6,8 +6,8 @@ from dataclasses import dataclass, field
 from balken.catalog.sections import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.model.records import Concrete, Masonry, Soil, WallMaterial
-from balken.standards.checks import Check, MemberResult, Span
-from balken.standards.demands import BeamCase, BeamForces, Limit, MemberCase, PostCase, StudCase
+from balken.standards.checks import Check, GirderResult, MemberResult, Span
+from balken.standards.demands import BeamCase, BeamForces, GirderCase, Limit, MemberCase, PostCase, StudCase
 from balken.standards.ground import (
     CombinedCase,
     EarthCase,
@@ -28,6 +28,7 @@ from balken.standards.us import (
     earth_walls,
     footing_case,
     footing_checks,
+    girders,
     members,
     post_checks,
     stud_checks,
@@ -80,6 +81,10 @@ class UnitedStates:
         """Check a beam by NDS."""
         return beam_checks.check_beam(case, forces)
 
+    def check_girder(self, case: GirderCase) -> GirderResult:
+        """Check a beam by NDS, or of steel by AISC 360."""
+        return girders.check_girder(case)
+
     def check_post(self, case: PostCase) -> MemberResult:
         """Check a post by NDS or AISC 360."""
         return post_checks.check_post(case)
@@ -105,8 +110,12 @@ class UnitedStates:
         """Solve the checks of NDS for the span."""
         return members.greatest_span(case)
 
-    def values_read(self, case: MemberCase | StudCase | BeamCase | PostCase) -> tuple[tuple[str, Working], ...]:
+    def values_read(
+        self, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase
+    ) -> tuple[tuple[str, Working], ...]:
         """Return reference values of the NDS Supplement; yield strength of steel."""
+        if isinstance(case, GirderCase):
+            return girders.girder_values(case)
         return post_checks.post_values(case) if isinstance(case, PostCase) else (members.wood_values(case),)
 
     def check_sane(self, case: FootingCase) -> None:

@@ -1,0 +1,50 @@
+"""Reference design values of engineered lumber, N/mm2, from memory.
+
+Glued laminated timber 24F-V4 of Douglas fir: NDS Supplement 2018, Table 5A.  Laminated veneer lumber 2.0E as its makers
+publish it (no one maker's list; results that rest on it say so).
+"""
+
+from dataclasses import dataclass
+
+from balken.catalog.beams import BeamSection
+from balken.units.system import FOOT, INCH, PSI
+
+
+@dataclass(frozen=True, slots=True)
+class Engineered:
+    """Values of a product: bending sagging and hogging, shear, bearing across the grain, moduli.
+
+    ``e_turning``: modulus that counts against turning over.
+    """
+
+    fb: float
+    fb_hogging: float
+    fv: float
+    fc_perp: float
+    e: float
+    e_turning: float
+    source: str
+
+
+GLULAM = Engineered(
+    2400 * PSI, 1850 * PSI, 265 * PSI, 650 * PSI, 1_800_000 * PSI, 850_000 * PSI,
+    "24F-V4 Douglas fir, NDS Supplement, Table 5A",
+)  # fmt: skip
+VENEER = Engineered(
+    2600 * PSI, 2600 * PSI, 285 * PSI, 750 * PSI, 2_000_000 * PSI, 1_016_535 * PSI,
+    "laminated veneer lumber 2.0E, as makers publish it",
+)  # fmt: skip
+
+
+def depth_factor(depth: float) -> float:
+    """Return (12/d)^(1/9) on Fb of laminated veneer lumber, as makers publish it; mm."""
+    return float((12.0 * INCH / depth) ** (1.0 / 9.0))
+
+
+def volume_factor(length: float, section: BeamSection) -> float:
+    """Return CV of glued laminated timber, at most 1 (NDS 5.3.6).
+
+    (21 ft/L)^(1/10) (12 in/d)^(1/10) (5.125 in/b)^(1/10); ``length``: between points of no moment, mm.
+    """
+    parts = (21.0 * FOOT / max(length, 1.0)) * (12.0 * INCH / section.depth) * (5.125 * INCH / section.breadth)
+    return float(min(parts**0.1, 1.0))

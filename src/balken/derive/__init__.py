@@ -9,6 +9,7 @@ from functools import partial
 
 import msgspec
 
+from balken.derive.beams import beam_bearers, laid_beams, made_beams
 from balken.derive.checking import check_all, longest
 from balken.derive.decked import decked
 from balken.derive.free_standing import MAKERS, as_made
@@ -21,7 +22,7 @@ from balken.framing.bands import wall_lines
 from balken.framing.foundations import foundation_runs
 from balken.loads.area_loads import applied_area_loads, own_weight, weigh
 from balken.loads.cases import total
-from balken.loads.path import LoadPath, load_path
+from balken.loads.path import Beams, LoadPath, load_path
 from balken.memo import Memo
 from balken.model.records import Loads, Project
 from balken.standards.known import STANDARDS
@@ -45,18 +46,24 @@ def _derived(p: Project, memo: Memo) -> Model:
     runs = memo.step("runs", foundation_runs, p.foundations, lines, p.levels)
     runs = memo.keep("all runs", tuple(memo.keep(f"run of {run.id}", run) for run in runs))
     on = memo.step("bearers", bearers, runs, lines, p.floors, p.levels)
+    on = memo.keep("all bearers", (*on, *beam_bearers(memo, p)))
     closed = outlines(memo, p, lines)
     laid = lay_all(memo, p, loads, on, closed, lines)
     built = build(memo, p, laid.lines, laid.gables)
     works = ground_works(memo, p, runs, laid.lines, closed.outlines)
-    path = _carried(memo, loads, STANDARDS[p.standard], laid, built, works)
+    beams = laid_beams(memo, p, laid)
+    path = _carried(memo, loads, STANDARDS[p.standard], laid, built, works, beams)
+    girders = made_beams(memo, beams.lines, path)
     standing, posts = as_made(memo, p, path)
     floors = decked(memo, p, loads, laid, path)
     framed = frame(memo, p, laid.lines, built, path)
     against, blocking = pressed(memo, p, works, laid)
     under = design_ground(memo, p, works, path, against, laid.lines, standing)
-    checked = check_all(memo, loads, STANDARDS[p.standard], laid, floors.loaded, framed, posts)
-    foundations, layouts = (*under.grounds, *works.concrete.values()), (*floors.groups, *laid.groups, *blocking)
+    checked = check_all(memo, loads, STANDARDS[p.standard], laid, floors.loaded, framed, posts, path)
+    foundations, layouts = (
+        (*under.grounds, *works.concrete.values()),
+        (*floors.groups, *laid.groups, *blocking, girders),
+    )
     footings = [piece for group in under.grounds for piece in group if piece.role in ("strip footing", "pad footing")]
     return Model(
         project=p,
@@ -91,7 +98,9 @@ def _derived(p: Project, memo: Memo) -> Model:
     )
 
 
-def _carried(memo: Memo, loads: Loads, standard: Standard, laid: Laid, built: Built, works: Works) -> LoadPath:
+def _carried(
+    memo: Memo, loads: Loads, standard: Standard, laid: Laid, built: Built, works: Works, beams: Beams
+) -> LoadPath:
     """Carry every load down to the footings."""
     plans = memo.keep("floors", laid.floors), memo.keep("roofs", laid.roofs)
     weights = {w: memo.step(f"weight {w}", weigh, made) for w, made in built.layers.items()}
@@ -112,4 +121,5 @@ def _carried(memo: Memo, loads: Loads, standard: Standard, laid: Laid, built: Bu
         MAKERS,
         memo.keep("decks stood on", laid.decks),
         standard,
+        beams,
     )

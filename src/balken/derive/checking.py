@@ -11,8 +11,9 @@ from balken.design.stud_walls import FramedWall
 from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES
 from balken.framing.studs import StudWall
+from balken.loads.path import LoadPath
 from balken.memo import Memo
-from balken.model.naming import column_name, kind_of, owner_of
+from balken.model.naming import beam_name, column_name, kind_of, owner_of
 from balken.model.records import Loads
 from balken.standards.checks import MemberResult
 from balken.standards.standard import Standard
@@ -37,6 +38,7 @@ def check_all(
     loaded: dict[str, LoadedJoists],
     framed: dict[str, FramedWall],
     posts: dict[str, PostDesign],
+    path: LoadPath,
 ) -> Checked:
     """Check every joist, rafter and tie with its own span; take over what the others were designed with."""
     results: dict[str, MemberResult] = {}
@@ -65,6 +67,7 @@ def check_all(
     for wall in framed.values():
         results |= wall.results
     results |= {column_name(c): post.result for c, post in posts.items() if post.result is not None}
+    results |= {beam_name(b): made.design.result for b, made in path.beams.items() if made.design.result is not None}
     return Checked(results, worst)
 
 

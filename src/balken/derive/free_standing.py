@@ -5,13 +5,12 @@ from dataclasses import dataclass
 from typing import Any
 
 from balken.design.posts import design_post
-from balken.framing.columns import column_heights, column_pieces
+from balken.framing.columns import column_pieces, cut_under
 from balken.framing.pieces import Piece
 from balken.loads.path import LoadPath
-from balken.loads.stands import Maker, Stand
+from balken.loads.stands import Maker, Stand, column_stands
 from balken.memo import Memo
-from balken.model.lookup import locate
-from balken.model.records import Column, Grid, Level, Project
+from balken.model.records import Grid, Level, Project
 
 
 @dataclass(frozen=True)
@@ -25,13 +24,6 @@ class FreeStanding:
     stands: Callable[[tuple[Any, ...], tuple[Grid, ...], tuple[Level, ...]], tuple[Stand, ...]]
     make: Maker
     pieces: Callable[[tuple[Any, ...], tuple[Grid, ...], tuple[Level, ...], dict[str, Any]], tuple[Piece, ...]]
-
-
-def column_stands(columns: tuple[Column, ...], grids: tuple[Grid, ...], levels: tuple[Level, ...]) -> tuple[Stand, ...]:
-    """Return where columns stand."""
-    return tuple(
-        Stand("columns", c, locate(c.place, grids), *column_heights(c, levels), min(c.width, c.depth)) for c in columns
-    )
 
 
 FREE_STANDING: list[FreeStanding] = [FreeStanding("columns", column_stands, design_post, column_pieces)]
@@ -73,4 +65,6 @@ def as_made(memo: Memo, p: Project, path: LoadPath) -> tuple[tuple[Piece, ...], 
         records = getattr(p, kind.collection)
         shapes = memo.keep(f"shapes of {kind.collection}", {r.id: posts[r.id].shape for r in records})
         found += memo.step(kind.collection, kind.pieces, records, p.grids, p.levels, shapes)
-    return memo.keep("free standing", tuple(found)), posts
+    heads = memo.keep("heads", {name: made.stand.head for name, made in path.columns.items()})
+    standing = memo.step("free standing cut", cut_under, memo.keep("free standing", tuple(found)), heads)
+    return memo.keep("standing", standing), posts

@@ -8,6 +8,7 @@ from typing import Any
 from balken.derived.finding import Finding
 from balken.derived.marks import marks
 from balken.design.footings import PadResult, RunFooting
+from balken.design.girders import GirderDesign
 from balken.design.layouts import LayoutDesign
 from balken.design.loaded_joists import LoadedJoists
 from balken.design.posts import PostDesign
@@ -91,6 +92,11 @@ class Model:
     def units(self) -> Units:
         """How the project shows lengths."""
         return self.project.units
+
+    @property
+    def girders(self) -> dict[str, GirderDesign]:
+        """What each beam is made of and how far it is used, by its id."""
+        return {name: made.design for name, made in self.path.beams.items()}
 
     @property
     def standard(self) -> Standard:

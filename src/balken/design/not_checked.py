@@ -3,7 +3,8 @@
 NOT_CHECKED = (
     "Sideways resistance of the building: bracing, shear walls, hold-downs, earthquake.",
     "Wind uplift of the roof and its connections; unbalanced and drifting snow.",
-    "Connections other than bearings and anchor bolts: nails, hangers, straps.",
+    "Connections other than bearings and anchor bolts: nails, hangers, straps; of beams the nailing of plies, splices, caps, "
+    "hold-downs, and what turns a deep one over.",
     "Nails of blocking and deck that take the push of earth into the floor.",
     "Columns of concrete; of the others caps, bases (but for wooden plates at timber) and loads off the middle; blocking on "
     "decks under columns and walls that stand on joists.",

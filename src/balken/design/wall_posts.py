@@ -75,7 +75,7 @@ def _post(
     at = (point.low + point.high) / 2.0
     low, high = max(at - spacing / 2.0, 0.0), min(at + spacing / 2.0, length)
     beside = head.members.within(low, high).sum.plus(head.walls.within(low, high).sum)
-    axial = point.force.plus(beside).plus(own.scaled(spacing))
+    axial = point.most.plus(beside).plus(own.scaled(spacing))
     most = max((n for n in range(LEAST, MOST + 1) if f"{n}-{stud}" in BUILT_UP), default=1)
     for plies in range(min(LEAST, most), most + 1):
         made = standard.check_stud(

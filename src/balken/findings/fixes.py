@@ -5,8 +5,10 @@ Each is a row of the table of commands (``panel/commands``), too.
 
 from collections.abc import Callable
 
+from balken.design.beam_posts import girder_on_posts, posts_under
 from balken.framing.stepping import step_down, step_to_meet
 from balken.model import edits
+from balken.model.beam_edits import add_pocket
 from balken.model.foundation_edits import pad_under, steps_on_courses
 from balken.model.member_edits import back_to_layout, hang_edit_on
 from balken.model.records import Project
@@ -23,6 +25,9 @@ FIXES: dict[str, Callable[..., Project]] = {
     "back_to_layout": back_to_layout,
     "hang_edit_on": hang_edit_on,
     "pad_under": pad_under,
+    "add_pocket": add_pocket,
+    "girder_on_posts": girder_on_posts,
+    "posts_under": posts_under,
     "step_down": step_down,
     "step_to_meet": step_to_meet,
     "square_wall": square_wall,

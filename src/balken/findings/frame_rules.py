@@ -8,6 +8,7 @@ from balken.catalog.sections import RIDGE_SIZES, section
 from balken.derived.finding import Finding, Fix, Stage
 from balken.derived.model import Model
 from balken.design.layouts import LayoutDesign
+from balken.findings.beam_rules import BEAM_RULES, girder_under
 from balken.findings.deck_rules import DECK_RULES
 from balken.findings.edit_rules import EDIT_RULES
 from balken.findings.foundation_rules import FOUNDATION_RULES
@@ -38,7 +39,9 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
     """Run every rule; graver findings first, then in the order of the work."""
     order = ("set out", "walls", "foundations", "floors", "roof", "check", "sheets")
     found = [
-        finding for rule in (*RULES, *FOUNDATION_RULES, *DECK_RULES, *POST_RULES, *EDIT_RULES) for finding in rule(c)
+        finding
+        for rule in (*RULES, *FOUNDATION_RULES, *DECK_RULES, *POST_RULES, *BEAM_RULES, *EDIT_RULES)
+        for finding in rule(c)
     ]
     return tuple(sorted(found, key=lambda f: (not f.grave, order.index(f.stage))))
 
@@ -144,7 +147,7 @@ def members_over(c: Model) -> Iterable[Finding]:
             f"{format_length(design.result.case.clear, c.units)} at {format_inches(design.spacing, c.units)}.",
             (layout_id, *keys),
             c.place(keys[0]) if keys else (0.0, 0.0, 0.0),
-            fix=_stronger(layout_id, field, design),
+            fix=_stronger(layout_id, field, design) or girder_under(c, layout_id),
         )
 
 

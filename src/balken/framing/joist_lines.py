@@ -38,6 +38,7 @@ class JoistLines:
     def __init__(self, ring: Ring, outline: Outline, bearers: tuple[Bearer, ...], frame: Frame) -> None:
         self.ring, self.outline, self.bearers = ring, outline, bearers
         self.crossed = Crossed(frame, bearers)
+        self.hangs = frozenset(b.id for b in bearers if b.hung)
         self.corners = sorted({round(p[1], 6) for p in ring})
         self.marks = sorted({*self.corners, *self.crossed.marks()})
         self._level: dict[int, bool] = {}
@@ -68,7 +69,7 @@ class JoistLines:
         made: list[MemberLine] = []
         for i, (low, high) in enumerate(runs):
             hung = self._hung((low, t)), self._hung((high, t))
-            lines, short = _cut(t, mine[i], low, high, self.crossed.at(t), hung)
+            lines, short = _cut(t, mine[i], low, high, self.crossed.at(t), hung, self.hangs)
             made += lines
             rest += short
         if stretch >= 0 and not rest:
@@ -208,10 +209,11 @@ def _cut(
     high: float,
     crossed: list[tuple[float, float, str]],
     hung: tuple[str, str],
+    hangs: frozenset[str],
 ) -> tuple[list[MemberLine], list[Patch]]:
     """Return the joists on one stretch of a line, from edge to edge, cut over the bearers between.
 
-    With them the floor beside pieces too short to be nailed in.
+    With them the floor beside pieces too short to be nailed in.  ``hangs``: bearers at whose faces they hang.
     """
     inside = [c for c in crossed if c[1] > low + 1.0 and c[0] < high - 1.0]
     first = next((c for c in inside if c[0] <= low + 60.0), None)
@@ -229,6 +231,10 @@ def _cut(
         start = low + RIM if at_edge[0] else (a[0] + a[1]) / 2.0
         end = high - RIM if at_edge[1] else (b[0] + b[1]) / 2.0
         load = (low if at_edge[0] else start, high if at_edge[1] else end)
+        if a[2] in hangs and not at_edge[0]:
+            start, a = a[1], (a[1], a[1] + HANGER, a[2])
+        if b[2] in hangs and not at_edge[1]:
+            end, b = b[0], (b[0] - HANGER, b[0], b[2])
         bears = (max(0.0, a[1] - start), max(0.0, end - b[0]))
         centres = (start + bears[0] / 2.0, end - bears[1] / 2.0)
         beside = [(max(p, load[0]), min(q, load[1]), t0, t1) for p, q, t0, t1 in patches]

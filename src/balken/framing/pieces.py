@@ -45,7 +45,8 @@ class Piece(Value, frozen=True):
 class Bearer:
     """A line on which members can bear: the sill on a foundation wall, or a wall's top plate.
 
-    The band lies between ``near`` and ``far`` (mm, along ``inward`` from the line start-end).
+    The band lies between ``near`` and ``far`` (mm, along ``inward`` from the line start-end).  ``hung``: members end at
+    its faces and hang there.
     """
 
     id: str
@@ -57,6 +58,7 @@ class Bearer:
     near: float
     far: float
     top: float
+    hung: bool = False
 
     def middle(self) -> tuple[Point, Point]:
         """Return the ends of the centre line of the band."""

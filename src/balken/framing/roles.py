@@ -18,7 +18,7 @@ class RoleOf:
     ``mark``: the letters its marks begin with.  ``layer``, ``pen``, ``fill``: how drawings show it in plan (``fill`` ""
     is that of its material).  ``ifc``: class and predefined type (ISO 16739-1).  ``lumber``: it is cut from boards and
     stands in member table and cut list; ``stick``: it belongs to a framed wall; ``post``: it stands free, made of a shape of
-    ``catalog/post_shapes``.  ``concrete``: it is cast and counted as
+    ``catalog/post_shapes``; ``beam``: it is made of a section of ``catalog/beams``.  ``concrete``: it is cast and counted as
     such; ``dug``: the ground is dug out for it, ``footing``: with working room beside it, as it spreads load to the soil.  ``under``: cut drawings paint what is lower here first.
     """
 
@@ -32,6 +32,7 @@ class RoleOf:
     lumber: bool = False
     stick: bool = False
     post: bool = False
+    beam: bool = False
     concrete: bool = False
     dug: bool = False
     footing: bool = False
@@ -65,6 +66,8 @@ ROLES: dict[Role, RoleOf] = {
     "sill plate": _lumber("sill plate", "sill plates", "SP", "foundations", ("IfcMember", "PLATE")),
     "rim board": _lumber("rim board", "rim boards", "RB", "floors", ("IfcBeam", _OWN)),
     "joist": _lumber("joist", "joists", "J", "floors", ("IfcBeam", "JOIST")),
+    "beam": RoleOf("beam", "beams", "B", "floors", ("IfcBeam", "BEAM"), "timber", "timber", beam=True),
+    "beam plate": _lumber("beam plate", "beam plates", "BT", "floors", ("IfcMember", "PLATE")),
     "blocking": _lumber("blocking", "blocking", "BL", "floors", ("IfcMember", _OWN)),
     "floor deck": RoleOf("floor deck", "floor decks", "FD", "floors", ("IfcSlab", "FLOOR"), fill="deck", under=4),
     "wall layer": RoleOf("wall layer", "wall layers", "WL", "walls", ("IfcWall", "SOLIDWALL"), under=2),

@@ -9,12 +9,12 @@ import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
 
-from balken.framing.bands import Band
-from balken.geometry.plane import off_line
+from balken.geometry.plane import Point, off_line
 from balken.loads.cases import COUNT, Cases, Combinations, total
 from balken.model.records import Opening
 
@@ -252,7 +252,26 @@ Under = tuple[float, float, float, float]
 from where to where along it something can stand."""
 
 
-def standing(line: Band, other: Band, low: float, high: float) -> Under:
+class Lying(Protocol):
+    """What has a line in plan: a wall, a foundation wall, a beam."""
+
+    @property
+    def start(self) -> Point:
+        """Where it starts."""
+        ...
+
+    @property
+    def end(self) -> Point:
+        """Where it ends."""
+        ...
+
+    @property
+    def direction(self) -> Point:
+        """Its unit direction."""
+        ...
+
+
+def standing(line: Lying, other: Lying, low: float, high: float) -> Under:
     """Return how a wall stands on another line; the same, to the last figure, wherever the two stand together."""
     start, _ = off_line(line.start, other.start, other.end)
     (dx, dy), (ex, ey) = line.direction, other.direction

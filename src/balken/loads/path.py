@@ -1,21 +1,24 @@
 """The load path: area loads to members, members to bearings, walls to foundations, footings to soil."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from typing import Any, Protocol, TypeVar
 
-from balken.framing.bands import Band, WallLine
+from balken.framing.bands import WallLine
+from balken.framing.beams import BeamLine
 from balken.framing.foundations import FoundationRun
 from balken.framing.pads import PadPlace
 from balken.loads.along import (
     Diagram,
     Laid,
+    Lying,
     Under,
     laid_evenly,
     laid_together,
     standing,
 )
 from balken.loads.area_loads import Reaction
+from balken.loads.beam_law import NONE_MORE, Beamed, BeamMaker, BeamSeat, Extremes, carry_beam
 from balken.loads.cases import Cases, total
 from balken.loads.decks import Deck, Floored, Spot, carry_deck
 from balken.loads.seats import On, Seat, core_line, stands_on
@@ -65,6 +68,10 @@ class LoadPath:
     """The stretches of walls (mm along them) that have nothing under them, where the rest of the wall has."""
     circles: tuple[tuple[str, ...], ...]
     """What would stand on itself by way of others, and so stands on nothing."""
+    beams: dict[str, Beamed]
+    """What each beam carries, and what it was made of for that."""
+    extremes: dict[str, Extremes]
+    """What arrangements of live load bring to columns, walls, runs and pads beyond all of it at once, and short of it."""
 
     @property
     def arrived(self) -> Cases:
@@ -87,6 +94,23 @@ class Keeper(Protocol):
 NO_MAKERS: Mapping[str, Maker] = {}
 
 
+def _no_maker(*_: Any) -> Any:
+    raise LookupError("nothing designs beams here")
+
+
+@dataclass(frozen=True)
+class Beams:
+    """Beams, what designs each, how far apart joists hold the top edge of each (by id), where its underside lies."""
+
+    lines: tuple[BeamLine, ...] = ()
+    make: BeamMaker = _no_maker
+    held: Mapping[str, float] = field(default_factory=dict)
+    underside: Callable[[BeamLine, Any], float] = _no_maker
+
+
+NO_BEAMS = Beams()
+
+
 def load_path(
     keeper: Keeper,
     reactions: tuple[tuple[Reaction, ...], ...],
@@ -102,22 +126,28 @@ def load_path(
     makers: Mapping[str, Maker] = NO_MAKERS,
     decks: tuple[Deck, ...] = (),
     by: Any = None,
+    beams: Beams = NO_BEAMS,
 ) -> LoadPath:
     """Follow the reactions down through walls, decks and columns to the feet of the foundation walls and to the pads.
 
     ``reactions`` of each layout; ``wall_weights``, ``run_weights``: own weights, ``pads``: what was put on each pad by
     itself, N.  ``stands``: what stands free, ``makers``: what designs those of each kind for what they carry; ``decks``:
-    the floors that can be stood on; ``by``: the standard that they go by.  Each carrier is a step of its own that the keeper remembers.
+    the floors that can be stood on; ``by``: the standard that they go by; ``beams``: beams and what designs them.  Each
+    carrier is a step of its own that the keeper remembers.
     """
-    below, circles = keeper.step("stands on", stands_on, lines, runs, places, stands, decks)
-    sweep = _Sweep(keeper, lines, runs, places, stands, makers, wall_weights | run_weights, openings, decks, by)
+    below, circles = keeper.step("stands on", stands_on, lines, runs, places, stands, decks, beams.lines)
+    sweep = _Sweep(keeper, lines, runs, places, stands, makers, wall_weights | run_weights, openings, decks, by, beams)
     sweep.run(below, reactions)
     every = (
         *(r for group in reactions for r in group),
         *(r for made in sweep.floored.values() for r in made.reactions),
     )
     sweep.lost += [r for r in every if r.bearer not in sweep.spans]
-    own = (*(c.total.own for c in sweep.carried.values()), *(c.post.own for c in sweep.columned.values()))
+    own = (
+        *(c.total.own for c in sweep.carried.values()),
+        *(c.post.own for c in sweep.columned.values()),
+        *(b.design.own for b in sweep.beamed.values()),
+    )
     on_pads = {pad: total((put, *(laid.sum for laid in sweep.handed.get(pad, ())))) for pad, put in pads.items()}
     carried = sweep.carried
     return LoadPath(
@@ -135,6 +165,8 @@ def load_path(
         sweep.floored,
         {name: gaps for name, on in below.items() if (gaps := tuple(s.span for s in on if not s.on and s.span))},
         circles,
+        sweep.beamed,
+        sweep.extremes,
     )
 
 
@@ -153,14 +185,21 @@ class _Sweep:
         openings: dict[str, tuple[Opening, ...]],
         decks: tuple[Deck, ...],
         by: Any,
+        beams: Beams,
     ) -> None:
         self.keeper, self.lines, self.weights, self.openings = keeper, lines, weights, openings
         self.columns, self.makers = {stand.id: stand for stand in stands}, makers
         self.on_pad = {column: place.pad for place in places for column in place.columns}
         self.bands = {w: line.band for w, line in lines.items()} | {run.id: lines[run.wall].band for run in runs}
+        self.on_lines: dict[str, Lying] = {**self.bands, **{beam.id: beam for beam in beams.lines}}
         self.spans = {name: keeper.keep(f"span {name}", span) for name, span in _spans(lines, runs).items()}
         self.decks, self.by = {deck.id: deck for deck in decks}, by
-        self.stand = {*lines, *self.columns}
+        self.beams, self.girders = {beam.id: beam for beam in beams.lines}, beams
+        self.spans |= {name: keeper.keep(f"span {name}", (0.0, round(b.length, 6))) for name, b in self.beams.items()}
+        self.beamed: dict[str, Beamed] = {}
+        self.extremes: dict[str, Extremes] = {}
+        self.heads: dict[str, float] = {}
+        self.stand = {*lines, *self.columns, *self.beams}
         self.handed: dict[str, list[Laid]] = {}
         self.points: dict[str, list[PointLoad]] = {}
         self.over: dict[str, str] = {}
@@ -174,12 +213,14 @@ class _Sweep:
 
     def run(self, below: dict[str, On], reactions: tuple[tuple[Reaction, ...], ...]) -> None:
         """Go from above to below."""
-        on = _laid_on(self.keeper, reactions, self.bands, self.spans)
+        on = _laid_on(self.keeper, reactions, self.on_lines, self.spans)
         for name, under in below.items():
             if name in self.columns:
                 self._column(name, under)
             elif name in self.decks:
                 self._deck(self.decks[name])
+            elif name in self.beams:
+                self._beam(name, under, [*on.get(name, ()), *self.through.get(name, ())])
             else:
                 self._wall(name, under, [*on.get(name, ()), *self.through.get(name, ())])
 
@@ -191,19 +232,56 @@ class _Sweep:
             f"plates {name}", (self._plate(under[0].on if under else ""), self.over.get(name, ""))
         )
         maker = self.makers[stand.kind]
-        made = self.keeper.step(f"carried {name}", carry_column, stand, maker, typed, at, plates, self.by, *laid)
+        if name in self.heads:  # a beam lies on it
+            stand = self.keeper.keep(f"cut {name}", replace(stand, head=self.heads[name]))
+        beyond = self.extremes.get(name, NONE_MORE)
+        more = self.keeper.keep(f"more on {name}", beyond.more)
+        made = self.keeper.step(f"carried {name}", carry_column, stand, maker, typed, at, plates, self.by, more, *laid)
         self.columned[name] = made
         if not under:
             self.lost.append(Reaction(name, "", stand.at, made.foot))
         elif under[0].on in self.decks:
             self._on_deck(name, under[0].on, Spot(stand.at, self.decks[under[0].on].plan.frame.t, name))
-        elif under[0].on in self.spans:
-            (handed,) = made.handed
-            point = PointLoad(name, float(handed.low[0]), float(handed.high[0]), handed.sum)
-            self.points.setdefault(under[0].on, []).append(point)
-            self.shares[(name, under[0].on)] = handed.sum
+        elif under[0].on in self.spans and under[0].on not in self.beams:
+            self._point(name, under[0].on, made.handed[0], beyond)
             return
+        if under:
+            self._beyond(under[0].on, beyond)
         self._hand(name, under, made.handed)
+
+    def _point(self, name: str, wall: str, handed: Laid, beyond: Extremes) -> None:
+        """Put a column or the end of a beam on a wall or run."""
+        point = PointLoad(name, float(handed.low[0]), float(handed.high[0]), handed.sum, beyond.more)
+        self.points.setdefault(wall, []).append(point)
+        self._shared(name, wall, handed.sum)
+        self._beyond(wall, beyond)
+
+    def _beyond(self, name: str, beyond: Extremes) -> None:
+        if any(beyond.more) or any(beyond.less):
+            self.extremes[name] = self.extremes.get(name, NONE_MORE).plus(beyond)
+
+    def _beam(self, name: str, under: On, members: list[Laid]) -> None:
+        """Solve a beam with what lies on it; what it hands down goes to its seats."""
+        keep, beam = self.keeper.keep, self.beams[name]
+        line = keep(f"beam {name}", beam)
+        seats = keep(f"seats of {name}", tuple(BeamSeat(s.on, s.along, s.bearing, s.at) for s in under))
+        held = keep(f"held {name}", self.girders.held.get(name))
+        laid = (*members, *self.handed.get(name, ()))
+        made = self.keeper.step(f"carried {name}", carry_beam, line, self.girders.make, seats, held, self.by, *laid)
+        self.beamed[name] = made
+        if not made.handed:
+            self.lost.append(Reaction(name, "", beam.start, made.load))
+            return
+        bottom = round(self.girders.underside(beam, made.design.section), 6)
+        for seat, handed, beyond in zip(under, made.handed, made.extremes, strict=True):
+            if seat.on in self.columns:
+                self.heads[seat.on] = min(bottom, self.heads.get(seat.on, bottom))
+                self.over[seat.on] = beam.beam.species if made.design.section.board is not None else ""
+            if seat.on in self.lines or (seat.on in self.spans and seat.on not in self.beams):
+                self._point(name, seat.on, handed, beyond)
+                continue
+            self._beyond(seat.on, beyond)
+            self._hand(name, (seat,), (handed,))
 
     def _plate(self, wall: str) -> str:
         """Return the species of a framed wall's plates, "" for anything else."""
@@ -220,7 +298,7 @@ class _Sweep:
         for bearer, rows in keeper.step(f"bearers under {deck.id}", by_bearer, made.reactions).items():
             if bearer in self.spans:
                 laid = keeper.step(
-                    f"laid through {deck.id} {bearer}", lay, rows, self.bands[bearer], self.spans[bearer]
+                    f"laid through {deck.id} {bearer}", lay, rows, self.on_lines[bearer], self.spans[bearer]
                 )
                 self.through.setdefault(bearer, []).append(laid)
 
@@ -259,6 +337,9 @@ class _Sweep:
                 self.over[seat.on] = self._plate(name)
             elif seat.on in self.decks:
                 self._on_deck(name, seat.on, Spot(*core_line(self.lines[name]), name))
+        for seat in under:
+            if seat.on and name in self.extremes:  # each may have all of it
+                self._beyond(seat.on, self.extremes[name])
         self._hand(name, under, tuple(handed))
 
     def _on_deck(self, name: str, deck: str, spot: Spot) -> None:
@@ -271,7 +352,7 @@ class _Sweep:
             return (0.0, 1.0, *seat.span)
         if seat.on in self.columns:
             return onto_column(seat.at, self.columns[seat.on].half)
-        return standing(self.bands[name], self.bands[seat.on], *self.spans[seat.on])
+        return standing(self.bands[name], self.on_lines[seat.on], *self.spans[seat.on])
 
     def _hand(self, name: str, under: On, parts: tuple[Laid, ...]) -> None:
         for seat, laid in zip(under, parts, strict=True):
@@ -301,7 +382,7 @@ def _spans(lines: dict[str, WallLine], runs: tuple[FoundationRun, ...]) -> dict[
 def _laid_on(
     keeper: Keeper,
     reactions: tuple[tuple[Reaction, ...], ...],
-    bands: dict[str, Band],
+    bands: dict[str, Lying],
     spans: dict[str, tuple[float, float]],
 ) -> dict[str, list[Laid]]:
     """Return by wall or run what the members of each layout lay on it."""

@@ -8,6 +8,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from typing import NamedTuple
 
 from balken.framing.bands import Band, WallLine
+from balken.framing.beams import BeamLine
 from balken.framing.foundations import FoundationRun
 from balken.framing.pads import PadPlace
 from balken.geometry.plane import Point, chords, distance, off_line
@@ -30,12 +31,15 @@ class Seat(NamedTuple):
     """What something stands on: a wall, run, column, pad or deck, "" where nothing is under it.
 
     ``at``: the place along it, mm (of a column on a wall, or of a wall's column along the wall).  ``span``: the stretch of
-    the wall above that stands there, for decks and for nothing.
+    the wall above that stands there, for decks and for nothing.  ``along``, ``bearing``: of a beam's seat, the place along
+    the beam and the length it bears there, mm.
     """
 
     on: str
     at: float = 0.0
     span: tuple[float, float] | None = None
+    along: float = 0.0
+    bearing: float = 0.0
 
 
 On = tuple[Seat, ...]
@@ -54,19 +58,25 @@ def stands_on(
     places: tuple[PadPlace, ...] = (),
     stands: tuple[Stand, ...] = (),
     decks: tuple[Deck, ...] = (),
+    beams: tuple[BeamLine, ...] = (),
 ) -> Standing:
-    """Return walls, columns, decks that carry such, and runs, each after all that stands on it, with what takes its load."""
+    """Return walls, columns, beams, decks that carry such, and runs, each after all that stands on it, with what takes its load."""
     run_of = {run.wall: run for run in runs}
     feet = {w: line.band.bottom for w, line in lines.items()} | {stand.id: stand.foot for stand in stands}
+    feet |= {beam.id: beam.top for beam in beams}
     known = {stand.id: stand for stand in stands}
+    by_beam = {beam.id: beam for beam in beams}
     found: dict[str, On] = {}
     for name in sorted(feet, key=lambda n: -feet[n]):
         if name in known:
-            foot = under_column(known[name], stands, places, lines, runs, decks)
+            foot = under_column(known[name], stands, places, lines, runs, decks, beams)
             found[name] = () if foot is None else (foot,)
             continue
+        if name in by_beam:
+            found[name] = under_beam(by_beam[name], lines, runs, stands, beams)
+            continue
         run = run_of.get(name)
-        found[name] = (Seat(run.id),) if run else under_wall(lines[name], lines, stands, decks)
+        found[name] = (Seat(run.id),) if run else under_wall(lines[name], lines, stands, decks, beams)
     loaded = {seat.on for under in found.values() for seat in under}
     for deck in decks:
         if deck.id in loaded:
@@ -118,9 +128,19 @@ class Circle(ValueError):
 # Walls ----------------------------------------------------------------------------------------------
 
 
-def under_wall(line: WallLine, lines: dict[str, WallLine], stands: tuple[Stand, ...], decks: tuple[Deck, ...]) -> On:
+def under_wall(
+    line: WallLine,
+    lines: dict[str, WallLine],
+    stands: tuple[Stand, ...],
+    decks: tuple[Deck, ...],
+    beams: tuple[BeamLine, ...] = (),
+) -> On:
     """Return what a wall stands on, where no foundation is under it."""
-    b, walls, columns = line.band, walls_below(line, lines), on_columns(line, stands)
+    b, along = line.band, beams_below(line, beams)
+    # A column under a beam along the wall carries the beam.
+    free = [s for s in stands if not any(on_beam(beam, s.at, s.half) is not None for beam in beams if along)]
+    columns = on_columns(line, tuple(free))
+    walls = (*walls_below(line, lines), *along)
     if columns:
         return (*(Seat(other) for other, _, _ in walls), *(Seat(c, along) for c, along, _ in columns))
     if sum(high - low for _, low, high in walls) >= LEAST_COVERED * b.length:
@@ -190,6 +210,28 @@ def walls_below(line: WallLine, lines: dict[str, WallLine]) -> tuple[tuple[str, 
     return tuple(found)
 
 
+def beams_below(line: WallLine, beams: tuple[BeamLine, ...]) -> tuple[tuple[str, float, float], ...]:
+    """Return the beams on which a wall stands, each with from where to where along the wall, mm: as of walls."""
+    b = line.band
+    found: list[tuple[str, float, float]] = []
+    for beam in beams:
+        if not -UP <= b.bottom - beam.top < 610.0:
+            continue
+        (along_a, aside_a), (along_b, aside_b) = (off_line(p, *core_ends(line)) for p in (beam.start, beam.end))
+        if max(abs(aside_a), abs(aside_b)) >= 150.0:
+            continue
+        low, high = max(min(along_a, along_b), 0.0), min(max(along_a, along_b), b.length)
+        if high - low > 1.0:
+            found.append((beam.id, low, high))
+    return tuple(found)
+
+
+def core_ends(line: WallLine) -> tuple[Point, Point]:
+    """Return the ends of the middle of a wall's core in plan."""
+    depth = (line.core[0] + line.core[1]) / 2.0
+    return line.band.at(0.0, depth), line.band.at(line.band.length, depth)
+
+
 def gaps_under(
     line: WallLine, lines: dict[str, WallLine], under: tuple[str, ...], places: dict[str, Point]
 ) -> list[tuple[float, float]]:
@@ -246,6 +288,7 @@ def under_column(
     lines: dict[str, WallLine],
     runs: tuple[FoundationRun, ...],
     decks: tuple[Deck, ...] = (),
+    beams: tuple[BeamLine, ...] = (),
 ) -> Seat | None:
     """Return what a column's foot stands on: a pad, another column, a foundation wall, a wall, a deck; None on nothing."""
     pad = next((place.pad.id for place in places if stand.id in place.columns), None)
@@ -261,6 +304,9 @@ def under_column(
             along = _along(line.band, run.band.layers[0], stand) if run.band.layers else None
             if along is not None:
                 return Seat(run.id, along)
+    for beam in beams:
+        if -UP <= stand.foot - beam.top <= UNDER_WALL and (along := on_beam(beam, stand.at, stand.half)) is not None:
+            return Seat(beam.id, along)
     for name, line in lines.items():
         if line.wall.role != "divides" and -UP <= stand.foot - line.band.top <= UNDER_WALL:
             along = _along(line.band, line.core, stand)
@@ -271,3 +317,110 @@ def under_column(
 
 def _on(deck: Deck, at: Point) -> bool:
     return any(low <= 0.0 <= high for low, high in chords((deck.plan.outline.core,), at, (1.0, 0.0)))
+
+
+# Beams ----------------------------------------------------------------------------------------------
+
+DEEPEST = 900.0
+"""What carries a beam has its head at most this far below the beam's top, mm: no beam is deeper."""
+LEAST_SEAT = 12.0
+"""A beam that reaches less than this into a wall does not bear there, mm."""
+CLOSE = 150.0
+"""Seats nearer to one another than this are one, mm."""
+AT_END = 100.0
+"""A beam ends on another where its end lies within this of that one's face, mm."""
+
+
+def on_beam(beam: BeamLine, point: Point, half: float = 0.0) -> float | None:
+    """Return where along a beam a place lies on it, None beside it."""
+    along, aside = off_line(point, beam.start, beam.end)
+    if abs(aside) > ASIDE + beam.breadth / 2.0 or not -half - ASIDE <= along <= beam.length + half + ASIDE:
+        return None
+    return round(min(max(along, 0.0), beam.length), 6)
+
+
+def under_beam(
+    beam: BeamLine,
+    lines: dict[str, WallLine],
+    runs: tuple[FoundationRun, ...],
+    stands: tuple[Stand, ...],
+    beams: tuple[BeamLine, ...],
+) -> On:
+    """Return the seats of a beam in their order along it: columns, foundation walls, walls that bear, other beams.
+
+    Each is as long as the beam lies on it.  Where two lie at one place, the column counts, then the foundation.
+    """
+    found = [seat for stand in stands if (seat := _on_column(beam, stand)) is not None]
+    for run in runs:
+        band = run.band
+        if band.layers and band.bottom + 200.0 <= beam.top <= band.top + DEEPEST:
+            found += _in_wall(beam, run.id, band, band.layers[0])
+    for name, line in lines.items():
+        if (
+            line.wall.role != "divides"
+            and line.band.bottom + 200.0 <= beam.top
+            and -UP * 2 <= beam.top - line.band.top <= DEEPEST
+        ):
+            found += _in_wall(beam, name, line.band, line.core)
+    found += [seat for other in beams if other.id != beam.id and (seat := _on_other(beam, other)) is not None]
+    kept: list[Seat] = []
+    for seat in found:
+        if all(abs(seat.along - other.along) > CLOSE for other in kept):
+            kept.append(seat)
+    return tuple(sorted(kept, key=lambda seat: seat.along))
+
+
+def _on_column(beam: BeamLine, stand: Stand) -> Seat | None:
+    if not -UNDER_WALL <= beam.top - stand.head <= DEEPEST or stand.foot > beam.top - 300.0:
+        return None
+    along = on_beam(beam, stand.at, stand.half)
+    if along is None:
+        return None
+    low, high = max(along - stand.side / 2.0, 0.0), min(along + stand.side / 2.0, beam.length)
+    return Seat(stand.id, 0.0, None, round((low + high) / 2.0, 6), round(high - low, 6))
+
+
+def _in_wall(beam: BeamLine, name: str, b: Band, core: tuple[float, float]) -> list[Seat]:
+    """Return the seats of a beam where its line crosses a wall's core or ends in it."""
+    near, far = core[0], core[1]
+    ring = tuple(b.at(x, depth) for x, depth in ((0.0, near), (b.length, near), (b.length, far), (0.0, far)))
+    found = []
+    (dx, dy), (ex, ey) = beam.direction, b.direction
+    if abs(dx * ey - dy * ex) < 0.34:
+        return []  # it runs along the wall
+    for low, high in chords((ring,), beam.start, beam.direction):
+        low, high = max(low, 0.0), min(high, beam.length)
+        if high - low >= LEAST_SEAT:
+            middle = beam.at((low + high) / 2.0)
+            at = off_line(middle, b.start, b.end)[0]
+            found.append(Seat(name, round(at, 6), None, round((low + high) / 2.0, 6), round(high - low, 6)))
+    return found
+
+
+def _on_other(beam: BeamLine, other: BeamLine) -> Seat | None:
+    """Return the seat of a beam on another one: where it ends at that one's side, or crosses over it."""
+    (dx, dy), (ex, ey) = beam.direction, other.direction
+    if abs(dx * ey - dy * ex) < 0.34 or abs(beam.top - other.top) > DEEPEST:
+        return None
+    half = other.breadth / 2.0
+    for along, end in ((0.0, beam.start), (beam.length, beam.end)):
+        at, aside = off_line(end, other.start, other.end)
+        if abs(aside) <= half + AT_END and AT_END < at < other.length - AT_END:
+            return Seat(other.id, round(at, 6), None, along, round(other.breadth, 6))
+    if beam.top - other.top < 100.0:
+        return None
+    crossed = chords((_around(other),), beam.start, beam.direction)
+    inside = [(a, b) for a, b in crossed if min(b, beam.length) - max(a, 0.0) > LEAST_SEAT]
+    if not inside:
+        return None
+    low, high = max(inside[0][0], 0.0), min(inside[0][1], beam.length)
+    at = off_line(beam.at((low + high) / 2.0), other.start, other.end)[0]
+    return Seat(other.id, round(at, 6), None, round((low + high) / 2.0, 6), round(high - low, 6))
+
+
+def _around(beam: BeamLine) -> tuple[Point, ...]:
+    b = beam.bearer
+    return tuple(
+        (p[0] + b.inward[0] * depth, p[1] + b.inward[1] * depth)
+        for p, depth in ((b.start, b.near), (b.end, b.near), (b.end, b.far), (b.start, b.far))
+    )

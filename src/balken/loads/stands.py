@@ -4,9 +4,12 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from balken.framing.columns import column_heights
 from balken.geometry.plane import Point
 from balken.loads.along import Laid, Under, laid_evenly
 from balken.loads.cases import Cases, total
+from balken.model.lookup import locate
+from balken.model.records import Column, Grid, Level
 
 LEAST_HALF = 50.0
 """A column's load lies on at least twice this along a wall, mm."""
@@ -52,6 +55,13 @@ class Columned:
     stand: Stand
 
 
+def column_stands(columns: tuple[Column, ...], grids: tuple[Grid, ...], levels: tuple[Level, ...]) -> tuple[Stand, ...]:
+    """Return where columns stand."""
+    return tuple(
+        Stand("columns", c, locate(c.place, grids), *column_heights(c, levels), min(c.width, c.depth)) for c in columns
+    )
+
+
 Plates = tuple[str, str]
 """Species of the wooden plates under a foot and over a head, "" where there is none."""
 Maker = Callable[[Any, float, Cases, Plates, Any], Any]
@@ -59,14 +69,15 @@ Maker = Callable[[Any, float, Cases, Plates, Any], Any]
 
 
 def carry_column(
-    stand: Stand, make: Maker, typed: Cases, at: float | None, plates: Plates, by: Any, *laid: Laid
+    stand: Stand, make: Maker, typed: Cases, at: float | None, plates: Plates, by: Any, more: Cases, *laid: Laid
 ) -> Columned:
     """Return what a column carries and hands down.
 
-    ``typed``: at the pad it stands on; ``at``: where along what is under it, None on nothing; ``laid``: by what stands on it.
+    ``typed``: at the pad it stands on; ``at``: where along what is under it, None on nothing; ``more``: what
+    some arrangement of live loads brings beyond ``laid``, by what stands on it; the post is made for both.
     """
     brought = Cases(*(round(v, 6) for v in total(part.sum for part in laid)))
-    post = make(stand.record, stand.head - stand.foot, brought.plus(typed), plates, by)
+    post = make(stand.record, stand.head - stand.foot, brought.plus(typed).plus(more), plates, by)
     foot = brought.plus(post.own)
     handed: tuple[Laid, ...] = ()
     if at is not None:

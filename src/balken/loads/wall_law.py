@@ -5,12 +5,12 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from balken.framing.bands import Band
 from balken.geometry.plane import FINE
 from balken.loads.along import (
     MEMBER_SPREAD,
     Diagram,
     Laid,
+    Lying,
     Spread,
     Under,
     beside_openings,
@@ -55,12 +55,21 @@ def _rounded(cases: Cases, length: float) -> Cases:
 
 
 class PointLoad(NamedTuple):
-    """A column on a wall: which, from where to where along the wall it stands, what it brings, N."""
+    """A column or beam on a wall: which, from where to where along the wall it stands, what it brings, N.
+
+    ``more``: what some arrangement of live loads brings beyond that; posts and headers are made for both.
+    """
 
     source: str
     low: float
     high: float
     force: Cases
+    more: Cases = Cases()
+
+    @property
+    def most(self) -> Cases:
+        """What it brings at most."""
+        return self.force.plus(self.more)
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,7 +83,7 @@ class HeadLoad:
     @property
     def standing(self) -> Laid:
         """Walls and columns together."""
-        return laid_together((self.walls, *(laid_evenly(p.low, p.high, p.force) for p in self.points)))
+        return laid_together((self.walls, *(laid_evenly(p.low, p.high, p.most) for p in self.points)))
 
     @property
     def all(self) -> Laid:
@@ -108,7 +117,7 @@ Span = tuple[float, float]
 """From where to where along its line something can bear on a wall or run, mm."""
 
 
-def lay(reactions: tuple[Reaction, ...], band: Band, span: Span) -> Laid:
+def lay(reactions: tuple[Reaction, ...], band: Lying, span: Span) -> Laid:
     """Return reactions as they lie along the line of their bearer; an edge joist lies along all of it."""
     first, last = span
     (x0, y0), (dx, dy), half = band.start, band.direction, MEMBER_SPREAD / 2.0
@@ -146,7 +155,7 @@ def carry(
     own_laid = laid_evenly(low, high, own)
     over = tuple(p for p in placed if over_one(p, openings))
     straight = tuple(p for p in placed if p not in over)
-    standing = HeadLoad(head.members, head.walls, over).standing
+    standing = laid_together((head.walls, *(laid_evenly(p.low, p.high, p.force) for p in over)))
     foot = kept_within(beside_openings(laid_together((standing, head.members, own_laid)), openings), low, high)
     spread = Spread(low, high)
     spread.put_many(foot.low, foot.high, foot.loads)
@@ -170,7 +179,7 @@ def _points_down(points: tuple[PointLoad, ...], below: tuple[Under, ...]) -> tup
         parts = hand_down(laid_evenly(point.low, point.high, point.force), below)
         for rows, part in zip(found, parts, strict=True):
             for low, high, load in zip(part.low.tolist(), part.high.tolist(), part.loads.tolist(), strict=True):
-                rows.append(PointLoad(point.source, low, high, Cases(*load)))
+                rows.append(PointLoad(point.source, low, high, Cases(*load), point.more))
     return tuple(tuple(rows) for rows in found)
 
 

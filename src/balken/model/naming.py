@@ -175,6 +175,11 @@ def grid_and_axis(name: str) -> tuple[str, str]:
 # Columns ----------------------------------------------------------------------------------------------
 
 
+def beam_name(beam: str) -> str:
+    """Return the name of a beam's solid."""
+    return piece_name(beam, "beam")
+
+
 def column_name(column: str) -> str:
     """Return the name of a column's solid."""
     return piece_name(column, "column")

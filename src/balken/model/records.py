@@ -5,6 +5,7 @@ from typing import Literal
 from balken.model.base import AxisPoint, FreePoint, Hang, Place, Record
 from balken.model.kinds import COLLECTIONS, KIND_OF, KINDS
 from balken.model.kinds.base_drawing import BaseDrawing
+from balken.model.kinds.beam import Beam, BeamWord
 from balken.model.kinds.buildup import BuildUp, Layer, LayerFunction
 from balken.model.kinds.choice import Choice
 from balken.model.kinds.column import Column, ColumnMaterial
@@ -30,6 +31,8 @@ __all__ = [
     "Axis",
     "AxisPoint",
     "BaseDrawing",
+    "Beam",
+    "BeamWord",
     "Bow",
     "BuildUp",
     "Choice",
@@ -196,6 +199,7 @@ class Project(Record, frozen=True, kw_only=True):
     slabs: tuple[Slab, ...] = ()
     floors: tuple[Floor, ...] = ()
     roofs: tuple[Roof, ...] = ()
+    beams: tuple[Beam, ...] = ()
     member_edits: tuple[MemberEdit, ...] = ()
     base_drawings: tuple[BaseDrawing, ...] = ()
     references: tuple[Reference, ...] = ()

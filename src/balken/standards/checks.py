@@ -79,7 +79,8 @@ class GirderResult:
     """A beam checked, and what its line brings.
 
     ``reactions``: with every span loaded, N by case at each support; ``extremes``: the most and least over combinations
-    and arrangements, N.  ``moments``: greatest sagging and hogging, N mm; ``shear``: greatest, N.  ``sags``: of each
+    and arrangements, N.  ``moments``: greatest sagging and hogging, N mm; ``shear``: greatest, N.  ``by_case``: the most and
+    least of each case at each support, over arrangements, N.  ``sags``: of each
     overhang and span from the left, under load that comes and goes and in all, mm.
     """
 
@@ -88,6 +89,7 @@ class GirderResult:
     extremes: tuple[tuple[float, float], ...]
     moments: tuple[float, float]
     shear: float
+    by_case: tuple[tuple["Cases", "Cases"], ...]
     sags: tuple[tuple[float, float], ...]
 
     @property

@@ -3,6 +3,7 @@
 from balken.model.base import Record
 from balken.model.kinds import (
     base_drawing,
+    beam,
     buildup,
     column,
     floor,
@@ -35,6 +36,7 @@ KINDS: list[Kind] = [
     slab.KIND,
     floor.KIND,
     roof.KIND,
+    beam.KIND,
     member_edit.KIND,
     base_drawing.KIND,
     reference.KIND,

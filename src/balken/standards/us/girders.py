@@ -55,6 +55,9 @@ def check_girder(case: GirderCase) -> GirderResult:
         tuple(zip(bent.reactions[0].max(axis=1).tolist(), bent.reactions[1].min(axis=1).tolist(), strict=True)),
         (max(float(bent.moments[0].max()), 0.0), min(float(bent.moments[1].min()), 0.0)),
         float(np.abs(bent.shears(bent.at)).max()),
+        tuple(
+            (Cases(*most), Cases(*least)) for most, least in zip(*extremes(bent.parts.reactions).tolist(), strict=True)
+        ),
         tuple(sag for sag in bent.sags(_modulus_of_elasticity(case) * case.section.inertia)),
     )
 

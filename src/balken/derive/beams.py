@@ -1,0 +1,37 @@
+"""Beams: where they lie, before joists have a size and after; what they are made of; their solids."""
+
+from balken.catalog.sections import section
+from balken.derive.laying import Laid
+from balken.design.girders import design_girder, underside
+from balken.framing.beams import BeamLine, Made, beam_lines, beam_pieces
+from balken.framing.pieces import Bearer, Piece
+from balken.loads.path import Beams, LoadPath
+from balken.memo import Memo
+from balken.model.records import Project
+
+
+def beam_bearers(memo: Memo, p: Project) -> tuple[Bearer, ...]:
+    """Return what joists may bear on of beams, as high as they will about be."""
+    lines = memo.step("rough beams", beam_lines, p.beams, p.grids, p.levels, p.floors, memo.keep("no depths", {}))
+    return memo.keep("beam bearers", tuple(line.bearer for line in lines))
+
+
+def laid_beams(memo: Memo, p: Project, laid: Laid) -> Beams:
+    """Return the beams at their heights under the joists they carry, and how far apart those hold them."""
+    depths = {f.floor.id: section(laid.designs[(f.floor.id, "joists")].size).depth for f in laid.floors}
+    lines = memo.step("beams", beam_lines, p.beams, p.grids, p.levels, p.floors, memo.keep("depths", depths))
+    held: dict[str, float] = {}
+    for plan in laid.floors:
+        for bearer in plan.bears_on:
+            held[bearer] = max(plan.spacing, held.get(bearer, 0.0))
+    held = {line.id: held[line.id] for line in lines if line.id in held}
+    return memo.keep("beams laid", Beams(lines, design_girder, held, underside))
+
+
+def made_beams(memo: Memo, lines: tuple[BeamLine, ...], path: LoadPath) -> tuple[Piece, ...]:
+    """Return the solids of beams as they were made for what they carry."""
+    made = {}
+    for line in lines:
+        chosen = path.beams[line.id].design.section
+        made[line.id] = Made(chosen, round(underside(line, chosen), 6))
+    return memo.step("beam pieces", beam_pieces, lines, memo.keep("made beams", made))

@@ -1,0 +1,147 @@
+"""Where beams lie, what joists find of them, and their solids."""
+
+from dataclasses import dataclass
+from typing import NamedTuple
+
+from balken.catalog.beams import BeamSection, beam_section
+from balken.framing.pieces import Bearer, Piece
+from balken.geometry.plane import Point, Ring, add, distance, unit
+from balken.geometry.prism import Prism, box
+from balken.model.naming import beam_name, piece_name
+from balken.model.places import by_id, height, locate
+from balken.model.records import Beam, Floor, Grid, Level
+from balken.units.system import INCH
+
+SEAT = 3.0 * INCH
+"""Width of a beam left to Balken, as joists see it before it has a size: two boards; it is never narrower, mm."""
+PLATE = 1.5 * INCH
+"""Thickness of the timber plate on a steel beam under joists."""
+ABOUT = 200.0
+"""How deep joists are taken before they have a size, for finding what they may bear on, mm."""
+
+
+@dataclass(frozen=True, slots=True)
+class BeamLine:
+    """A beam's line in plan, the height of its top with its plate, and the width joists find, mm."""
+
+    beam: Beam
+    start: Point
+    end: Point
+    top: float
+    breadth: float
+
+    @property
+    def id(self) -> str:
+        """Its record's id."""
+        return self.beam.id
+
+    @property
+    def length(self) -> float:
+        """Length, mm."""
+        return distance(self.start, self.end)
+
+    @property
+    def direction(self) -> Point:
+        """Unit direction from start to end."""
+        return unit(self.start, self.end)
+
+    def at(self, along: float) -> Point:
+        """Return the place on its middle ``along`` mm from its start."""
+        return add(self.start, self.direction, along)
+
+    @property
+    def bearer(self) -> Bearer:
+        """What joists bear on, or hang on where it is flush with them."""
+        (dx, dy), half = self.direction, self.breadth / 2.0
+        return Bearer(self.id, "", self.start, self.end, (dx, dy), (-dy, dx), -half, half, self.top, self.beam.flush)
+
+
+def beam_lines(
+    beams: tuple[Beam, ...],
+    grids: tuple[Grid, ...],
+    levels: tuple[Level, ...],
+    floors: tuple[Floor, ...],
+    depths: dict[str, float],
+) -> tuple[BeamLine, ...]:
+    """Return where beams lie; ``depths``: of the joists of each floor, mm, those not known yet taken as usual ones."""
+    known, found = by_id(floors), []
+    for beam in beams:
+        start, end = locate(beam.start, grids), locate(beam.end, grids)
+        top = height(beam.top, levels)
+        floor = known.get(beam.floor)
+        if floor is not None:
+            under_deck = by_id(levels)[floor.level].height - floor.deck
+            top = under_deck if beam.flush else under_deck - depths.get(floor.id, ABOUT)
+        found.append(BeamLine(beam, start, end, round(top, 6), _seat(beam)))
+    return tuple(found)
+
+
+def _seat(beam: Beam) -> float:
+    return beam_section(beam.size).breadth if beam.size else SEAT
+
+
+def plate_on(beam: Beam, section: BeamSection) -> float:
+    """Return the thickness of the timber plate on a beam, mm: steel under joists has one."""
+    return PLATE if section.shape is not None and beam.floor and not beam.flush else 0.0
+
+
+class Made(NamedTuple):
+    """What a beam was made of by its design, and the height of its underside, mm."""
+
+    section: BeamSection
+    bottom: float
+
+
+def beam_pieces(lines: tuple[BeamLine, ...], made: dict[str, Made]) -> tuple[Piece, ...]:
+    """Return the solids of beams, and of the plates on those of steel."""
+    pieces: list[Piece] = []
+    for line in lines:
+        section, bottom = made[line.id]
+        beam, plate = line.beam, plate_on(line.beam, section)
+        sawn = section.board is not None
+        start, end = (*line.start, bottom), (*line.end, bottom)
+        (dx, dy), long = line.direction, line.length
+        solid = Prism((*line.start, bottom), (dy, -dx, 0.0), (0.0, 0.0, 1.0), (profile(section),), long)
+        pieces.append(
+            Piece(
+                beam_name(line.id), "beam", line.id, _level(beam), _facing(solid, line), section.material,
+                start, end, long, section.name, beam.species if sawn else "", beam.grade if sawn else "",
+            )
+        )  # fmt: skip
+        if plate:
+            low, high = (*line.start, line.top - plate), (*line.end, line.top - plate)
+            wide = 5.5 * INCH if section.breadth > 5.0 * INCH else 3.5 * INCH
+            pieces.append(
+                Piece(
+                    piece_name(line.id, "plate"), "beam plate", line.id, _level(beam),
+                    box(low, high, (-dy, dx, 0.0), wide, plate), "timber", low, high, long,
+                    "2x6" if wide > 5.0 * INCH else "2x4", beam.species, beam.grade,
+                )
+            )  # fmt: skip
+    return tuple(pieces)
+
+
+def _level(beam: Beam) -> str:
+    return beam.top.level
+
+
+def _facing(solid: Prism, line: BeamLine) -> Prism:
+    """Return a solid that runs from the start to the end of its line, whichever way its plane faces."""
+    w, d = solid.w, line.direction
+    if w[0] * d[0] + w[1] * d[1] > 0.0:
+        return solid
+    u = (-solid.u[0], -solid.u[1], 0.0)
+    return Prism(solid.origin, u, solid.v, solid.rings, solid.depth)
+
+
+def profile(section: BeamSection) -> Ring:
+    """Return the outline of a section about its middle, from its underside up, anticlockwise, mm."""
+    b, d = section.breadth / 2.0, section.depth
+    w = section.shape
+    if w is None:
+        return ((-b, 0.0), (b, 0.0), (b, d), (-b, d))
+    t, f = w.web / 2.0, w.flange
+    return (
+        (-b, 0.0), (b, 0.0), (b, f), (t, f), (t, d - f), (b, d - f),
+        (b, d), (-b, d), (-b, d - f), (-t, d - f), (-t, f), (-b, f),
+    )  # fmt: skip

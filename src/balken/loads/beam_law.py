@@ -1,0 +1,77 @@
+"""The law of lines, for beams: what lies on them goes to their seats by statics, whole for the balance, and the most and
+least of every arrangement of live load for what stands below.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any, NamedTuple
+
+from balken.framing.beams import BeamLine
+from balken.loads.along import Laid, kept_within, laid_evenly, laid_together
+from balken.loads.cases import Cases
+
+LEAST_LONG = 50.0
+"""A beam's reaction lies on at least this length of what is under it, mm."""
+
+
+class Extremes(NamedTuple):
+    """What an arrangement of live loads brings beyond all of them together: most (above zero) and least, N by case."""
+
+    more: Cases = Cases()
+    less: Cases = Cases()
+
+    def plus(self, other: "Extremes") -> "Extremes":
+        """Return both together, as if the worst of each came at once."""
+        return Extremes(self.more.plus(other.more), self.less.plus(other.less))
+
+
+NONE_MORE = Extremes()
+
+
+class BeamSeat(NamedTuple):
+    """Where a beam bears: along it and how long, mm; where along what is under it."""
+
+    on: str
+    along: float
+    bearing: float
+    at: float
+
+
+@dataclass(frozen=True)
+class Beamed:
+    """What a beam carries and hands down: all that lies on it, its design, what each seat takes, whole and beyond.
+
+    ``held``: how far apart its top edge is held, None where nothing but its seats holds it.
+    """
+
+    line: BeamLine
+    seats: tuple[BeamSeat, ...]
+    laid: Laid
+    held: float | None
+    design: Any
+    handed: tuple[Laid, ...]
+    extremes: tuple[Extremes, ...]
+
+    @property
+    def load(self) -> Cases:
+        """All that lies on it and itself, N."""
+        return self.laid.sum.plus(Cases(*self.design.own))
+
+
+BeamMaker = Callable[[BeamLine, tuple[BeamSeat, ...], Laid, float | None, Any], Any]
+"""Designs a beam by a standard; what it gives has ``own`` (its weight), ``reactions`` and ``extremes``, one a seat."""
+
+
+def carry_beam(
+    line: BeamLine, make: BeamMaker, seats: tuple[BeamSeat, ...], held: float | None, by: Any, *parts: Laid
+) -> Beamed:
+    """Return what a beam carries and hands down; on fewer than two seats it stands on nothing."""
+    laid = kept_within(laid_together(parts), 0.0, line.length)
+    design = make(line, seats, laid, held, by)
+    reactions: Sequence[Cases] = design.reactions
+    handed = tuple(
+        laid_evenly(seat.at - long / 2.0, seat.at + long / 2.0, force)
+        for seat, force in zip(seats, reactions, strict=False)
+        for long in (max(seat.bearing, LEAST_LONG),)
+    )
+    return Beamed(line, seats, laid, held, design, handed, tuple(design.extremes))

@@ -1,0 +1,29 @@
+"""Edits of beams: drawn from place to place, given a section, a pocket in a foundation wall for an end."""
+
+from typing import Any
+
+from balken.geometry.plane import Point
+from balken.model.edits import add
+from balken.model.kinds.beam import Beam
+from balken.model.lookup import next_id
+from balken.model.records import Hang, Project, Recess
+from balken.model.ties import tie
+
+
+def add_beam(project: Project, start: Point, end: Point, top: Hang, floor: str = "", **fields: Any) -> Project:
+    """Draw a beam; ends at a crossing of axes are tied to it.  ``floor``: whose joists it carries, "" for none."""
+    made = Beam(
+        id=next_id(project, Beam), start=tie(project, start), end=tie(project, end), top=top, floor=floor, **fields
+    )
+    return add(project, made)
+
+
+def add_pocket(
+    project: Project, foundation: str, wall: str, offset: float, width: float, height: float, top: float, depth: float
+) -> Project:
+    """Leave a pocket in a foundation wall for the end of a beam, mm."""
+    pocket = Recess(
+        id=next_id(project, Recess), foundation=foundation, wall=wall, offset=offset, width=width, height=height,
+        top=top, depth=depth,
+    )  # fmt: skip
+    return add(project, pocket)

@@ -25,6 +25,7 @@ from balken.framing.pads import PadPlace, pad_places
 from balken.framing.pieces import Piece
 from balken.framing.slabs import SlabPlan, seat_solids, slab_plan
 from balken.framing.uprights import Upright
+from balken.loads.beam_law import NONE_MORE
 from balken.loads.cases import Cases
 from balken.loads.path import LoadPath
 from balken.loads.stands import Stand
@@ -156,6 +157,7 @@ def _footings(memo: Memo, p: Project, runs: Runs, path: LoadPath, against: dict[
             p.steps,
             sideways,
             STANDARDS[p.standard],
+            memo.keep(f"more on {run.id}", _more(path, run.id)),
         )
     return found
 
@@ -173,7 +175,7 @@ def _pads(
         "pad designs",
         design_pads,
         works.places,
-        memo.keep("on all pads", path.pads),
+        memo.keep("on all pads", {pad: load.plus(_more(path, pad)) for pad, load in path.pads.items()}),
         standing,
         memo.keep("soil bearing", p.loads.soil_bearing),
         p.concrete,
@@ -182,6 +184,11 @@ def _pads(
         STANDARDS[p.standard],
         memo.keep("strips", strips_of(works.runs, footings) if cast_with else ()),
     )
+
+
+def _more(path: LoadPath, name: str) -> Cases:
+    """Return what arrangements of live load bring beyond all of it at once, N."""
+    return path.extremes.get(name, NONE_MORE).more
 
 
 def _earth_walls(

@@ -5,7 +5,6 @@ from dataclasses import replace
 
 from balken.catalog.beams import TRIED, BeamSection, beam_section
 from balken.catalog.prices import board_price, price_of
-from balken.loads.cases import Cases
 from balken.standards.checks import GirderResult
 from balken.standards.demands import GirderCase
 from balken.standards.standard import Standard
@@ -52,5 +51,4 @@ def _tried(case: GirderCase, names: Iterable[str], standard: Standard, own_weigh
 
 def with_own_weight(case: GirderCase) -> GirderCase:
     """Return a case with the weight of its section along it."""
-    own = Cases(dead=round(case.section.own_line, 6))
-    return replace(case, patches=(*case.patches, (0.0, case.length, own, own)))
+    return replace(case, own=round(case.section.own_line, 6))

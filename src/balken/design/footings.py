@@ -99,14 +99,17 @@ def design_run(
     units: Units,
     sideways: Sideways,
     standard: Standard,
+    more: Cases = NO_LINE,
 ) -> RunFooting:
     """Design the footing of a run for the worst stretch, the load spread at 45 degrees by the wall above it.
 
-    ``sideways``: what a wall that is free at its top brings down of the earth against it.
+    ``sideways``: what a wall that is free at its top brings down of the earth against it.  ``more``: what arrangements of
+    live load bring down at one place beyond all of it at once, N; it counts where the load is greatest.
     """
     f = run.foundation
     tall = run.band.top - run.band.bottom
     line, at = diagram.peak(max(tall, 300.0), standard.combinations)
+    line = line.plus(more.scaled(0.5 / max(tall, 300.0)))
     line = Cases(*(round(c, 3) for c in line))
     if max(line) <= 0.0:
         line = Cases(dead=0.01)  # nothing stands on it yet: the least that can be designed for

@@ -161,6 +161,7 @@ class GirderCase:
     is held, 0 all along, None at the supports alone; its bottom edge is held at the supports.  ``repetitive``: it is one of
     three or more that share their load.  ``skip``: live loads lie on any spans.  ``limit``, ``total_limit``: of the sag
     under the greatest single load that comes and goes, and of that with one and a half times the dead load.
+    ``own``: its weight along it, N/mm, beside what lies on it.
     """
 
     kind: Literal["beam"]
@@ -177,6 +178,7 @@ class GirderCase:
     skip: bool
     limit: Limit
     total_limit: Limit
+    own: float = 0.0
 
     @property
     def section(self) -> BeamSection:
@@ -185,9 +187,9 @@ class GirderCase:
 
     @property
     def load(self) -> Cases:
-        """All that lies on it, N by case."""
+        """All that lies on it and itself, N by case."""
         along = [a.plus(b).scaled((high - low) / 2.0) for low, high, a, b in self.patches]
-        return total((*along, *(force for _, force in self.points)))
+        return total((*along, *(force for _, force in self.points), Cases(dead=self.own * self.length)))
 
     @property
     def line(self) -> Cases:

@@ -5,7 +5,7 @@ bottom edge at the supports alone, so that a stretch that hogs is as long as its
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -28,7 +28,7 @@ from balken.units.system import INCH
 
 Array = NDArray[np.float64]
 MOVING = (Cases._fields.index("live"), Cases._fields.index("roof_live"))
-PLACES = 96
+PLACES = 48
 """Places a span at which moments and sags are looked at."""
 COMES_AND_GOES = (Cases(live=1.0), Cases(roof_live=1.0), Cases(snow=1.0), Cases(wind=0.6))
 """Single loads that count for sag; wind is at strength level."""
@@ -48,17 +48,15 @@ def check_girder(case: GirderCase) -> GirderResult:
     else:
         checks += [*_steel_bending(bent), _steel_shear(bent), _seats(bent)]
     checks.sort(key=lambda check: -check.used)
-    raw = bent.parts.reactions.sum(axis=0)
+    raw, ei = bent.raw.sum(axis=0), _modulus_of_elasticity(case) * case.section.inertia
     return GirderResult(
         MemberResult(case, tuple(checks)),
         tuple(Cases(*row) for row in raw.tolist()),
         tuple(zip(bent.reactions[0].max(axis=1).tolist(), bent.reactions[1].min(axis=1).tolist(), strict=True)),
         (max(float(bent.moments[0].max()), 0.0), min(float(bent.moments[1].min()), 0.0)),
-        float(np.abs(bent.shears(bent.at)).max()),
-        tuple(
-            (Cases(*most), Cases(*least)) for most, least in zip(*extremes(bent.parts.reactions).tolist(), strict=True)
-        ),
-        tuple(sag for sag in bent.sags(_modulus_of_elasticity(case) * case.section.inertia)),
+        float(np.abs(bent.shears).max()),
+        tuple((Cases(*most), Cases(*least)) for most, least in zip(*extremes(bent.raw).tolist(), strict=True)),
+        tuple(bent.sags(ei)),
     )
 
 
@@ -77,36 +75,69 @@ def girder_values(case: GirderCase) -> tuple[tuple[str, Working], ...]:
     return ((v.source, row),)
 
 
+@dataclass(frozen=True, eq=False)
+class _Line:
+    """A beam's line solved, whatever its section: what is always there and each span's part of the loads that move.
+
+    Arrays (parts, places, cases + 1); the last case is a weight of 1 N/mm along it.
+    """
+
+    parts: Solved
+    at: Array
+    moments: Array
+    after: Array
+    before: Array
+    sags: Array
+
+
+@lru_cache(maxsize=256)
+def _solved(case: GirderCase) -> _Line:
+    """Solve a beam without its section and weight."""
+    parts = parts_of(_line(case), MOVING if case.skip else ())
+    marks = [np.linspace(a, b, PLACES + 1) for a, b, _ in case.stretches]
+    at = np.unique(np.concatenate([*marks, parts.corners.ravel()]))
+    every = np.tile(at, (len(parts.length), 1))
+    return _Line(parts, at, parts.moment(every), parts.shear(every), parts.shear(every, before=True), parts.sag(every))
+
+
 class _Bent:
-    """A beam's line solved: what every arrangement of its loads brings, by the combinations that are true of it."""
+    """A beam with its section: what every arrangement of its loads brings, by the combinations that are true of it."""
 
     def __init__(self, case: GirderCase) -> None:
         self.case = case
-        present = Cases(*(float(v) for v in _present(case)))
-        self.combos: tuple[Combination, ...] = ASD.true_of(present)
-        self.factors = np.array([c.factors for c in self.combos])
-        self.parts: Solved = parts_of(_line(case), MOVING if case.skip else ())
-        self.by_combo = self.parts.combined(self.factors)
-        marks = [np.linspace(a, b, PLACES + 1) for a, b, _ in case.stretches]
-        self.at: Array = np.unique(np.concatenate([*marks, self.parts.corners.ravel()]))
+        present = _present(case)
+        self.combos: tuple[Combination, ...] = ASD.true_of(Cases(*present.tolist()))
+        self.line = _solved(replace(case, size="", own=0.0, species="", grade="", held=None, repetitive=False))
+        self.at = self.line.at
+        self.factors = self._with_own(np.array([c.factors for c in self.combos]))
 
-    def _every(self, at: Array) -> Array:
-        return np.tile(at, (len(self.parts.length), 1))
+    def _with_own(self, factors: Array) -> Array:
+        """Return factors (cases + 1, rows) with what they make of its own weight."""
+        dead = factors[:, :1] * self.case.own
+        return np.concatenate([factors, dead], axis=1).T
+
+    @cached_property
+    def raw(self) -> Array:
+        """Reactions (parts, supports, cases) with its own weight among the dead load, N."""
+        found: Array = self.line.parts.reactions[:, :, :-1].copy()
+        found[:, :, 0] += self.line.parts.reactions[:, :, -1] * self.case.own
+        return found
 
     @cached_property
     def reactions(self) -> Array:
         """Most and least (2, supports, combinations), N."""
-        return extremes(self.by_combo.reactions)
+        return extremes(self.line.parts.reactions @ self.factors)
 
     @cached_property
     def moments(self) -> Array:
         """Most and least (2, places, combinations), N mm."""
-        return extremes(self.by_combo.moment(self._every(self.at)))
+        return extremes(self.line.moments @ self.factors)
 
-    def shears(self, at: Array) -> Array:
-        """Most and least shear at places, just before and just after each (4, s, combinations), N."""
-        every = self._every(at)
-        return np.concatenate([extremes(self.by_combo.shear(every)), extremes(self.by_combo.shear(every, before=True))])
+    @cached_property
+    def shears(self) -> Array:
+        """Most and least shear, just after and just before each place (4, places, combinations), N."""
+        line = self.line
+        return np.concatenate([extremes(line.after @ self.factors), extremes(line.before @ self.factors)])
 
     def in_stretch(self, a: float, b: float) -> NDArray[np.bool_]:
         """Return which places lie in a stretch."""
@@ -115,11 +146,8 @@ class _Bent:
 
     def sags(self, ei: float) -> list[tuple[float, float]]:
         """Return for each stretch the greatest sag under what comes and goes, and with 1.5 D, up or down, mm."""
-        every = self._every(self.at)
-        single = np.array([*COMES_AND_GOES])
-        dead = np.array([Cases(dead=LONG_TERM)])
-        live = extremes(self.parts.combined(single).sag(every)) / ei
-        steady = self.parts.combined(dead).sag(every).sum(axis=0) / ei
+        live = extremes(self.line.sags @ self._with_own(np.array([*COMES_AND_GOES]))) / ei
+        steady = (self.line.sags @ self._with_own(np.array([Cases(dead=LONG_TERM)]))).sum(axis=0) / ei
         whole = np.abs(np.concatenate([steady, steady + live[0], steady + live[1]], axis=1)).max(axis=1)
         most = np.abs(live).max(axis=(0, 2))
         rows = [self.in_stretch(a, b) for a, b, _ in self.case.stretches]
@@ -129,6 +157,7 @@ class _Bent:
 def _present(case: GirderCase) -> Array:
     """Return which cases there are: a load that lifts is there as much as one that presses."""
     found = np.zeros(COUNT)
+    found[0] += abs(case.own)
     for low, high, a, b in case.patches:
         found += (np.abs(a) + np.abs(b)) * (high - low)
     for _, force in case.points:
@@ -137,13 +166,18 @@ def _present(case: GirderCase) -> Array:
 
 
 def _line(case: GirderCase) -> Line:
+    """Return a beam's line with one case more: a weight of 1 N/mm along it."""
+    ends: dict[tuple[float, float], Array] = {(0.0, case.length): np.array([[0.0] * COUNT + [1.0]] * 2)}
+    for low, high, a, b in case.patches:  # those over one stretch are one
+        loads = np.array([[*a, 0.0], [*b, 0.0]])
+        ends[(low, high)] = ends[(low, high)] + loads if (low, high) in ends else loads
     return Line(
         case.length,
         case.supports,
-        np.array([(a, b) for a, b, _, _ in case.patches], dtype=np.float64).reshape(-1, 2),
-        np.array([(qa, qb) for _, _, qa, qb in case.patches], dtype=np.float64).reshape(-1, 2, COUNT),
+        np.array(list(ends), dtype=np.float64).reshape(-1, 2),
+        np.array(list(ends.values())).reshape(-1, 2, COUNT + 1),
         np.array([x for x, _ in case.points], dtype=np.float64),
-        np.array([f for _, f in case.points], dtype=np.float64).reshape(-1, COUNT),
+        np.array([[*f, 0.0] for _, f in case.points], dtype=np.float64).reshape(-1, COUNT + 1),
     )
 
 
@@ -280,9 +314,11 @@ def _shears_for_wood(bent: _Bent) -> Array:
             reach = min(bearing / 2.0 + d, room)
             zones.append((min(at, at + way * reach), max(at, at + way * reach)))
             found.append(_at_face(bent, at, way, bearing / 2.0, reach))
-    free = np.array([not any(a - 1e-6 < x < b + 1e-6 for a, b in zones) for x in bent.at])
+    free = np.ones(len(bent.at), dtype=bool)
+    for a, b in zones:
+        free &= ~((bent.at > a - 1e-6) & (bent.at < b + 1e-6))
     if free.any():
-        found.append(bent.shears(bent.at[free]).reshape(-1, len(bent.combos)))
+        found.append(bent.shears[:, free].reshape(-1, len(bent.combos)))
     return np.concatenate(found)
 
 
@@ -298,7 +334,7 @@ def _room(case: GirderCase, at: float, way: float) -> float:
 
 def _at_face(bent: _Bent, at: float, way: float, half: float, reach: float) -> Array:
     """Return the extremes of the shear beside a support (2, combinations): that at ``reach``, points nearer by x/d."""
-    solved = bent.by_combo
+    solved = bent.line.parts
     place = np.full((len(solved.length), 1), at + way * reach)
     # On the far side of the place nothing of it counts: just after it going right, just before it going left.
     shear = solved.shear(place, before=way < 0.0)[:, 0]
@@ -306,7 +342,7 @@ def _at_face(bent: _Bent, at: float, way: float, half: float, reach: float) -> A
         away = (solved.points - at) * way
         part = np.where((away > 0.0) & (away <= reach), np.maximum(away - half, 0.0) / max(reach - half, 1.0), 0.0)
         shear = shear + way * (solved.forces * part[:, :, None]).sum(axis=1)
-    return extremes(shear)
+    return extremes(shear @ bent.factors)
 
 
 def _wood_bearing(bent: _Bent, wood: _Wood) -> Check:
@@ -354,7 +390,7 @@ def _flexure(section: BeamSection, name: str, combo: Combination, moment: float,
 def _steel_shear(bent: _Bent) -> Check:
     assert bent.case.section.shape is not None
     strength, clause = steel_beams.shear_strength(bent.case.section.shape)
-    most = np.abs(bent.shears(bent.at)).max(axis=(0, 1))
+    most = np.abs(bent.shears).max(axis=(0, 1))
     k = int(most.argmax())
     return Check("shear", clause, float(most[k]) / 1000.0, strength / 1000.0, "force", bent.combos[k].name)
 

@@ -152,8 +152,6 @@ def glulam(width: float, depth: float) -> BeamSection:
 def sawn(name: str) -> BeamSection:
     """Return sawn boards side by side; raises KeyError with the names there are."""
     board = section(name)
-    if board.name in BOARDS:
-        raise KeyError(f"{board.name} is a board, no beam; type such as 3-2x10.")
     return BeamSection(board.name, "sawn", board.breadth, board.depth, board.plies, board)
 
 
@@ -192,4 +190,12 @@ def beam_section(name: str) -> BeamSection:
         return glulam(width, depth)
     if key.startswith("W"):
         raise KeyError(f"There is no W shape '{name}'; shapes are {', '.join(STEEL)}.")
-    return sawn(plain)
+    made = sawn(plain)
+    if made.name in BOARDS:
+        raise KeyError(f"{made.name} is a board, no beam; type such as 3-2x10.")
+    return made
+
+
+def cut_section(name: str) -> BeamSection:
+    """Return the section of whatever is cut to length, boards as well; raises KeyError."""
+    return sawn(name) if name in BOARDS else beam_section(name)

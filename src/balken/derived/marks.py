@@ -81,7 +81,7 @@ def _of_pieces(group: tuple[Piece, ...], units: Units) -> tuple[tuple[str, Alike
     found: list[tuple[str, Alike]] = []
     for i, piece in enumerate(group):
         row = ROLES[piece.role]
-        if row.lumber or row.post:
+        if row.lumber or row.post or row.beam:
             made_of = (piece.section, piece.material, piece.species, piece.grade)
             found.append((piece.key, (piece.role, *made_of, -round(cut_length(piece.length, units), 3))))
         else:

@@ -152,8 +152,8 @@ class Model:
         return [piece for group in self.layouts for piece in group if piece.role in roles]
 
     def members(self) -> list[Piece]:
-        """Return the lumber."""
-        return [p for p in self.pieces.values() if ROLES[p.role].lumber]
+        """Return the lumber and the beams."""
+        return [p for p in self.pieces.values() if ROLES[p.role].lumber or ROLES[p.role].beam]
 
     def level_height(self, level_id: str) -> float:
         """Return a level's height, mm."""

@@ -6,10 +6,10 @@ from typing import Any
 
 from balken.derived.model import Model
 from balken.documents.schedule import CutRow, MemberRow, by_number, cut_list, member_rows
-from balken.loads.cases import Cases
+from balken.loads.cases import Cases, total
 from balken.loads.wall_law import LineTotal
 from balken.model.lookup import label_of, wall_label
-from balken.model.naming import footing_of, wall_of
+from balken.model.naming import beam_name, footing_of, wall_of
 from balken.standards.checks import used_text
 from balken.units import Units, format_force, format_length, format_line_load
 
@@ -156,7 +156,7 @@ class PathRow:
 
 
 def path_rows(model: Model) -> list[PathRow]:
-    """Return the load path from walls over foundations to columns."""
+    """Return the load path from walls over foundations to columns and beams."""
     p, path, combos = model.project, model.path, model.standard.combinations
     lines: list[tuple[str, tuple[str, ...], LineTotal]]
     lines = [(wall_label(p, w), (w,), line) for w, line in path.walls.items()]
@@ -165,6 +165,12 @@ def path_rows(model: Model) -> list[PathRow]:
         lines.append((f"{run.foundation.name}, under {wall_label(p, run.wall)}", refs, path.runs[run.id]))
     for name, made in path.columns.items():
         lines.append((label_of(p, name), (name,), LineTotal("", 0.0, Cases(), made.head, made.post.own)))
+    for name, beam in path.beams.items():
+        on = total(r.force for r in path.reactions if r.bearer == name)
+        stands = beam.laid.sum.plus(on.scaled(-1.0))
+        lines.append(
+            (label_of(p, name), (beam_name(name),), LineTotal("", beam.line.length, on, stands, beam.design.own))
+        )
     rows = []
     for name, things, line in lines:
         worst, combo = combos.worst(line.per_length)

@@ -57,10 +57,19 @@ def _above(model: Model, upper: str, share: Cases) -> Branch:
     if upper in model.path.columns:
         tree = column_tree(model, upper)
         return Branch(tree.label, share, upper, tree.children)
+    if upper in model.path.beams:
+        return Branch(label_of(model.project, upper), share, upper, _on_beam(model, upper))
     above = model.path.walls[upper]
     part = share.all / above.foot.all if above.foot.all else 1.0
     label = wall_label(model.project, upper) + (f", {part:.0%} of it" if part < 0.995 else "")
     return Branch(label, share, upper, _feeding(model, upper, above))
+
+
+def _on_beam(model: Model, beam: str) -> tuple[Branch, ...]:
+    """Return all that lies on a beam, and itself."""
+    made = model.path.beams[beam]
+    none = Cases()
+    return _feeding(model, beam, LineTotal(beam, made.line.length, none, none, made.design.own))
 
 
 def _feeding(model: Model, bearer: str, line: LineTotal) -> tuple[Branch, ...]:

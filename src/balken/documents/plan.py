@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from balken.catalog.materials import material
 from balken.derived.model import Model
+from balken.documents.beam_marks import beam_marks
 from balken.documents.deck_marks import deck_items
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Drawing, Item, Layer, Path, Strokes, Text
@@ -267,7 +268,9 @@ def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
     floors = shown_floors(model, what.storey)
     shown = {made.floor.id for made in floors}
     boards = model.of_layouts("rim board", "joist", "blocking")
-    items: list[Item] = [_member(model, p, what) for p in boards if p.owner in shown or not what.storey]
+    items: list[Item] = _beams(model, what, shown)
+    items += [_member(model, p, what) for p in boards if p.owner in shown or not what.storey]
+    items += beam_marks(model, _shown_beams(model, what, shown), scale, what.notes, what.used)
     if what.notes:
         for floor_plan in floors:
             items += deck_items(model, floor_plan, scale)
@@ -289,6 +292,27 @@ def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
             for low, high in groups.items():
                 items += _span_mark(floor_plan.frame, low, high, t, notes, scale, "floors", floor_plan.floor.id)
     return items
+
+
+def _shown_beams(model: Model, what: PlanOf, shown: set[str]) -> list[str]:
+    """Return the beams of a plan: those that carry its floors, and others of its storey; all for none."""
+    levels = by_id(model.project.levels)
+    return [
+        name
+        for name, made in model.path.beams.items()
+        if not what.storey
+        or (
+            made.line.beam.floor in shown
+            if made.line.beam.floor
+            else stands_on(model, levels[made.line.beam.top.level].height, made.line.beam.top.level, what.storey)
+        )
+    ]
+
+
+def _beams(model: Model, what: PlanOf, shown: set[str]) -> list[Item]:
+    """Return beams as they lie, those under the joists of a floor below those."""
+    wanted = set(_shown_beams(model, what, shown))
+    return [_member(model, piece, what) for piece in model.of_layouts("beam") if piece.owner in wanted]
 
 
 def _span_mark(

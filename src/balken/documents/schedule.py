@@ -3,9 +3,10 @@
 from collections import defaultdict
 from dataclasses import dataclass
 
+from balken.catalog.beams import cut_section
 from balken.catalog.prices import board_prices
-from balken.catalog.sections import section
 from balken.derived.model import Model
+from balken.design.beams import cost_per_length
 from balken.framing.pieces import Piece, cut_length
 from balken.model.lookup import by_id
 from balken.model.records import Project
@@ -61,7 +62,7 @@ def member_rows(model: Model) -> list[MemberRow]:
                 storey_name(model.project, piece.level),
                 piece.role,
                 piece.section,
-                f"{piece.species} {piece.grade}",
+                f"{piece.species} {piece.grade}".strip() or piece.material,
                 piece.length,
                 result.used if result else None,
                 f"{result.governs.name} ({result.governs.clause})" if result else "",
@@ -79,14 +80,22 @@ def by_number(mark: str) -> tuple[str, int]:
 
 
 def board_feet(name: str, length: float) -> float:
-    """Return board feet: nominal inches x nominal inches x feet / 12."""
-    lumber = section(name)
+    """Return board feet: nominal inches x nominal inches x feet / 12; none of what is not sawn."""
+    lumber = cut_section(name).board
+    if lumber is None:
+        return 0.0
     thick, deep = lumber.nominal
     return lumber.plies * thick * deep * (length / FOOT) / 12.0
 
 
-def cost(piece: Piece, feet: float) -> float | None:
-    """Return what a piece's board feet cost in dollars; None when the price file does not have it."""
+def cost(piece: Piece, feet: float, count: int) -> float | None:
+    """Return what so many pieces alike cost in dollars, by their board feet or else by the list of products.
+
+    None when the price file does not have it.
+    """
+    made_of = cut_section(piece.section)
+    if made_of.board is None:
+        return cost_per_length(made_of, piece.species) * piece.length * count / 1000.0
     board = piece.section.partition("-")[2] or piece.section
     price = board_prices().get((piece.species, board))
     return feet * price / 1000.0 if price is not None else None
@@ -98,7 +107,15 @@ def cut_list(model: Model) -> list[CutRow]:
     for piece in model.members():
         length = cut_length(piece.length, model.project.units)
         storey = storey_name(model.project, piece.level)
-        groups[(storey, piece.role, piece.section, f"{piece.species} {piece.grade}", round(length, 4))].append(piece)
+        groups[
+            (
+                storey,
+                piece.role,
+                piece.section,
+                f"{piece.species} {piece.grade}".strip() or piece.material,
+                round(length, 4),
+            )
+        ].append(piece)
     heights = {v.name: v.height for v in model.project.levels}
     rows = []
     for (storey, role, size, grade, length), pieces in groups.items():
@@ -112,13 +129,13 @@ def cut_list(model: Model) -> list[CutRow]:
                 length,
                 len(pieces),
                 feet,
-                cost(pieces[0], feet),
+                cost(pieces[0], feet, len(pieces)),
                 tuple(p.key for p in pieces),
                 model.marks[pieces[0].key],
             )
         )
     return sorted(
-        rows, key=lambda r: (heights.get(r.storey, 0.0), section(r.section).depth, r.section, r.role, -r.length)
+        rows, key=lambda r: (heights.get(r.storey, 0.0), cut_section(r.section).depth, r.section, r.role, -r.length)
     )
 
 
@@ -136,7 +153,7 @@ def totals(model: Model) -> Totals:
     """Return volumes, board feet and cost of the whole model."""
     rows = cut_list(model)
     return Totals(
-        sum(p.volume for p in model.members()) * 1e-9,
+        sum(p.volume for p in model.members() if p.material == "timber") * 1e-9,
         sum(p.volume for p in model.pieces.values() if p.material == "concrete") * 1e-9,
         sum(r.board_feet for r in rows),
         sum(r.cost or 0.0 for r in rows),

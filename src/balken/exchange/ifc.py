@@ -12,6 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from balken import __version__
+from balken.catalog.beams import beam_section
 from balken.catalog.post_shapes import post_shape
 from balken.catalog.sections import section
 from balken.derived.model import Model
@@ -20,6 +21,7 @@ from balken.exchange.former_names import former_names
 from balken.exchange.ifc_entities import NAMES, SETTINGS, Entities
 from balken.exchange.replacing import replacing
 from balken.framing.bands import WallLine
+from balken.framing.beams import profile
 from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES
 from balken.framing.walls import layer_profiles, wall_pieces
@@ -480,5 +482,8 @@ def _profile_of(piece: Piece) -> tuple[tuple[Ring, ...], float]:
     if ROLES[piece.role].post:
         shape = post_shape(piece.section)
         return shape.rings, shape.area
+    if ROLES[piece.role].beam:
+        made_of = beam_section(piece.section)
+        return (profile(made_of),), made_of.area
     board = section(piece.section)
     return (((0.0, 0.0), (board.breadth, 0.0), (board.breadth, board.depth), (0.0, board.depth)),), board.area

@@ -1,0 +1,47 @@
+"""Beams on a plan: the middle line, the seats, mark and section beside each."""
+
+from balken.derived.model import Model
+from balken.documents.dimensions import TEXT, reading
+from balken.documents.display import Area, Item, Path, Text
+from balken.documents.lettering import text_width
+from balken.framing.beams import BeamLine
+from balken.model.naming import beam_name
+from balken.standards.checks import used_text
+
+
+def beam_marks(model: Model, beams: list[str], scale: float, notes: bool, used: bool) -> list[Item]:
+    """Return the middle line of each beam, its seats, its mark and section beside it."""
+    items: list[Item] = []
+    for name in beams:
+        made, key = model.path.beams[name], beam_name(name)
+        line = made.line
+        items.append(Path((line.start, line.end), "axis", "floors", key))
+        for seat in made.seats:
+            half = max(seat.bearing, 60.0) / 2.0
+            x, y = line.at(seat.along)
+            (dx, dy), wide = line.direction, line.breadth / 2.0 + 20.0
+            ring = tuple(
+                (x + dx * a * half - dy * b * wide, y + dy * a * half + dx * b * wide)
+                for a, b in ((-1, -1), (1, -1), (1, 1), (-1, 1))
+            )
+            items.append(Path(ring, "thin", "floors", key, closed=True))
+        if notes:
+            how_far = f", used {used_text(made.design.made.used)}" if used and made.design.made is not None else ""
+            items += _beside(line, f"{model.marks[key]}  {made.design.section.name}{how_far}", scale, key)
+    return items
+
+
+def _beside(line: BeamLine, note: str, scale: float, ref: str) -> list[Item]:
+    """Return a note beside the first third of a beam, on a ground of its own."""
+    angle, size = reading(line.direction)[0], TEXT * scale
+    x, y = line.at(line.length / 3.0)
+    way = (0.0, 1.0) if angle == 0.0 else (-1.0, 0.0)
+    off = line.breadth / 2.0 + 1.3 * size
+    at = (x + way[0] * off, y + way[1] * off)
+    along, aside = text_width(note, size) / 2.0 + size * 0.4, size * 0.8
+    dx, dy = (along, aside) if angle == 0.0 else (aside, along)
+    ring = ((at[0] - dx, at[1] - dy), (at[0] + dx, at[1] - dy), (at[0] + dx, at[1] + dy), (at[0] - dx, at[1] + dy))
+    return [
+        Area((ring,), "sheet", "", "floors", ref),
+        Text(at, note, size, angle=angle, pen="text", layer="floors", bold=True, ref=ref),
+    ]

@@ -1,5 +1,6 @@
 """Beams in the load path: what lies on them goes to their seats by statics, on to posts, pads, walls and the soil."""
 
+import msgspec
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -46,7 +47,7 @@ def test_a_girder_halves_the_joists_and_stands_on_posts_and_pads():
     live = model.path.beams["beam-1"].load.live
     assert live == pytest.approx(40 * PSF / 1000 * WIDE / 2 * LONG, rel=0.06)
     assert sum(r.live for r in made.design.reactions) == pytest.approx(live, rel=1e-9)
-    assert not [f for f in model.findings if f.grave and f.code not in ("stock",)]
+    assert not [f for f in model.findings if f.grave]
     balanced(model)
     for k in (1, 2, 3, 4):
         post, pad = model.path.columns[f"column-{k}"], model.path.pads[f"pad-{k}"]
@@ -59,7 +60,8 @@ def test_a_girder_halves_the_joists_and_stands_on_posts_and_pads():
 
 def test_posts_are_made_for_the_worst_arrangement():
     """Two equal spans: all live 10/8 on the middle either way; the ends 0.4375 against 0.375 (any handbook)."""
-    model = derive(with_girder(most=LONG / 2))
+    p = msgspec.structs.replace(with_girder(most=LONG / 2), stock_length=40 * FOOT)
+    model = derive(p)
     made = model.path.beams["beam-1"]
     assert len(made.seats) == 3
     end, middle = made.extremes[0], made.extremes[1]
@@ -68,12 +70,30 @@ def test_posts_are_made_for_the_worst_arrangement():
     assert end.more.live / whole == pytest.approx(0.4375 / 0.375 - 1.0, abs=0.01)
     assert model.path.extremes[made.seats[0].on].more == end.more
     # Three posts: those inside take more when their two spans alone are loaded.
-    four = derive(with_girder(most=LONG / 4))
+    four = derive(msgspec.structs.replace(with_girder(most=LONG / 4), stock_length=40 * FOOT))
     column = four.path.beams["beam-1"].seats[1].on
     more = four.path.extremes[column].more
     assert more.live > 0.0
     assert four.posts[column].load.live == pytest.approx(four.path.columns[column].head.live + more.live, rel=1e-6)
     assert four.path.extremes["pad-1"].more == more
+
+
+def test_boards_are_spliced_over_posts_alone():
+    """No piece is longer than the stock; each goes from post to post, and the cut list can be bought."""
+    model = derive(with_girder())
+    made = model.path.beams["beam-1"]
+    seats = [seat.along for seat in made.seats]
+    parts = made.design.parts
+    assert len(parts) > 1
+    assert all(part.high - part.low <= model.project.stock_length + 1.0 for part in parts)
+    assert all(any(abs(part.low - x) < 1e-6 for x in seats) for part in parts[1:])
+    assert sum(part.high - part.low for part in parts) == pytest.approx(made.line.length)
+    pieces = [piece for piece in model.pieces.values() if piece.role == "beam"]
+    assert len(pieces) == len(parts)
+    assert all(model.results[piece.key].used <= 1.0 for piece in pieces)
+    # Of veneer lumber it comes in one piece.
+    whole = derive(edits.change(with_girder(), "beam-1", made_of="LVL"))
+    assert len(whole.path.beams["beam-1"].design.parts) == 1
 
 
 def test_reactions_by_hand():

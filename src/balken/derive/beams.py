@@ -19,7 +19,16 @@ def beam_bearers(memo: Memo, p: Project) -> tuple[Bearer, ...]:
 def laid_beams(memo: Memo, p: Project, laid: Laid) -> Beams:
     """Return the beams at their heights under the joists they carry, and how far apart those hold them."""
     depths = {f.floor.id: section(laid.designs[(f.floor.id, "joists")].size).depth for f in laid.floors}
-    lines = memo.step("beams", beam_lines, p.beams, p.grids, p.levels, p.floors, memo.keep("depths", depths))
+    lines = memo.step(
+        "beams",
+        beam_lines,
+        p.beams,
+        p.grids,
+        p.levels,
+        p.floors,
+        memo.keep("depths", depths),
+        memo.keep("stock", p.stock_length),
+    )
     held: dict[str, float] = {}
     for plan in laid.floors:
         for bearer in plan.bears_on:
@@ -32,6 +41,9 @@ def made_beams(memo: Memo, lines: tuple[BeamLine, ...], path: LoadPath) -> tuple
     """Return the solids of beams as they were made for what they carry."""
     made = {}
     for line in lines:
-        chosen = path.beams[line.id].design.section
-        made[line.id] = Made(chosen, round(underside(line, chosen), 6))
+        design = path.beams[line.id].design
+        chosen = design.section
+        made[line.id] = Made(
+            chosen, round(underside(line, chosen), 6), tuple((part.low, part.high) for part in design.parts)
+        )
     return memo.step("beam pieces", beam_pieces, lines, memo.keep("made beams", made))

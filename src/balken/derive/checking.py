@@ -67,7 +67,7 @@ def check_all(
     for wall in framed.values():
         results |= wall.results
     results |= {column_name(c): post.result for c, post in posts.items() if post.result is not None}
-    results |= {beam_name(b): made.design.result for b, made in path.beams.items() if made.design.result is not None}
+    results |= {beam_name(b, k): one.result for b, made in path.beams.items() for k, one in enumerate(made.design.made)}
     return Checked(results, worst)
 
 

@@ -1,8 +1,11 @@
-"""Beams of the model designed: their line with what lies on it, the section typed or the cheapest that works."""
+"""Beams of the model designed: what lies on their line, in pieces no longer than the stock, spliced over seats alone; the
+section typed or the cheapest that works.
+"""
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
+from typing import NamedTuple
 
 from balken.analysis.lines import LineError
 from balken.catalog.beams import TRIED, BeamSection, beam_section
@@ -11,54 +14,85 @@ from balken.design.layouts import Neighbour
 from balken.framing.beams import SEAT, BeamLine, plate_on
 from balken.loads.along import Laid
 from balken.loads.beam_law import BeamSeat, Extremes
-from balken.loads.cases import Cases
+from balken.loads.cases import Cases, total
 from balken.model.records import Beam
 from balken.standards.checks import GirderResult, MemberResult
-from balken.standards.demands import GirderCase, Limit
+from balken.standards.demands import GirderCase, Limit, Patch
 from balken.standards.standard import Standard
 
 SHORTEST_SEAT = 25.0
 """A seat is checked as at least this long, mm; that it is short is said apart."""
 NEXT = 2
 """Sections shown as neighbours to each side."""
+ALL_LOAD = Limit(240.0, "NDS 3.5.2")
+
+
+class Part(NamedTuple):
+    """A piece of a beam: from where to where along it, mm, and the numbers of its first and last seat."""
+
+    low: float
+    high: float
+    first: int
+    last: int
+
+
+Whole = tuple[GirderResult, ...]
+"""A beam checked, piece by piece."""
 
 
 @dataclass(frozen=True)
 class GirderDesign:
-    """What a beam is made of and whether it works; ``made`` is None where nothing can be worked out, for ``unchecked``.
+    """What a beam is made of and whether it works; ``made`` is empty where nothing can be worked out, for ``unchecked``.
 
-    ``own``: its weight, N; ``reactions``, ``extremes``: at each seat.  ``others``: sections near it, each with its case.
+    ``parts``: its pieces; ``made``: each checked.  ``own``: its weight, N; ``reactions``, ``extremes``: at each seat;
+    ``least``: the least over combinations at each, N.  ``others``: sections near it, each with the cases of its pieces.
     """
 
     id: str
     section: BeamSection
     auto: bool
     own: Cases
-    reactions: tuple[Cases, ...]
-    extremes: tuple[Extremes, ...]
-    made: GirderResult | None
-    others: tuple[GirderCase, ...] = ()
+    parts: tuple[Part, ...]
+    reactions: tuple[Cases, ...] = ()
+    extremes: tuple[Extremes, ...] = ()
+    least: tuple[float, ...] = ()
+    made: Whole = ()
+    others: tuple[tuple[GirderCase, ...], ...] = ()
     unchecked: str = ""
     would_work: str = ""
     standard: Standard | None = None
 
     @property
+    def worst(self) -> GirderResult | None:
+        """The piece that is used most."""
+        return max(self.made, key=lambda made: made.used, default=None)
+
+    @property
     def result(self) -> MemberResult | None:
-        """Its checks."""
-        return self.made.result if self.made is not None else None
+        """The checks of that piece."""
+        worst = self.worst
+        return worst.result if worst is not None else None
+
+    @property
+    def used(self) -> float:
+        """How far it is used, 0 where that is not known."""
+        return max((made.used for made in self.made), default=0.0)
 
     @property
     def works(self) -> bool:
         """Whether it carries its load, as far as it is checked."""
-        return self.made is not None and self.made.used <= 1.0
+        return bool(self.made) and self.used <= 1.0
 
     @cached_property
     def neighbours(self) -> tuple[Neighbour, ...]:
         """Sections near it and how far they would be used."""
         if self.standard is None:
             return ()
-        rows = [(case.size, self.standard.check_girder(case)) for case in self.others]
-        return tuple(Neighbour(size, 0.0, r.used, r.result.governs.name) for size, r in rows)
+        found = []
+        for cases in self.others:
+            worst = max((self.standard.check_girder(case) for case in cases), key=lambda made: made.used)
+            found.append(Neighbour(cases[0].size, 0.0, worst.used, worst.result.governs.name))
+        return tuple(found)
 
 
 def design_girder(
@@ -66,17 +100,19 @@ def design_girder(
 ) -> GirderDesign:
     """Take a beam's typed section or choose one, and check it for what lies on it."""
     beam = line.beam
-    first = beam_section(beam.size) if beam.size else beam_section(sizes_for(beam)[0])
+    names = sizes_for(beam)
+    first = beam_section(beam.size or names[0])
+    parts = parts_of(line, seats)
+    unsolved = GirderDesign(
+        beam.id, first, beam.size is None, Cases(dead=round(first.own_line, 6) * line.length), parts
+    )
     if len(seats) < 2:
-        own = Cases(dead=round(first.own_line * line.length, 3))
-        why = "it stands on nothing" if not seats else "it stands in one place alone"
-        return GirderDesign(beam.id, first, beam.size is None, own, (), (), None, unchecked=why)
-    case = girder_case(line, seats, laid, held, first.name, standard)
+        return replace(unsolved, unchecked="it stands on nothing" if not seats else "it stands in one place alone")
     try:
-        return _designed(beam, case, standard)
+        cases = tuple(_case(line, seats, part, laid, held, first.name, standard) for part in parts)
+        return _designed(beam, cases, names, parts, len(seats), standard)
     except (KeyError, LineError) as error:  # no values of that grade, or supports that hold nothing
-        own = Cases(dead=round(first.own_line * line.length, 3))
-        return GirderDesign(beam.id, first, False, own, (), (), None, unchecked=str(error.args[0]))
+        return replace(unsolved, auto=False, unchecked=str(error.args[0]))
 
 
 def sizes_for(beam: Beam) -> list[str]:
@@ -87,53 +123,85 @@ def sizes_for(beam: Beam) -> list[str]:
     return by_cost(names, beam.species)
 
 
-def girder_case(
-    line: BeamLine, seats: tuple[BeamSeat, ...], laid: Laid, held: float | None, size: str, standard: Standard
-) -> GirderCase:
-    """Return the case of a beam without its own weight."""
+def parts_of(line: BeamLine, seats: tuple[BeamSeat, ...]) -> tuple[Part, ...]:
+    """Return the pieces of a beam: as few as the stock allows, spliced over inner seats alone."""
+    if len(seats) < 2:
+        return (Part(0.0, line.length, 0, max(len(seats) - 1, 0)),)
+    found: list[Part] = []
+    low, first = 0.0, 0
+    while True:
+        ends = [(line.length, len(seats) - 1)]
+        ends += [(seats[k].along, k) for k in range(len(seats) - 2, first, -1)]
+        # The farthest within reach; where not even the next seat is, that one all the same: the stock is said to be short.
+        high, last = next(((x, k) for x, k in ends if x - low <= line.stock + 1.0), ends[-1])
+        found.append(Part(low, high, first, last))
+        if high >= line.length:
+            return tuple(found)
+        low, first = high, last
+
+
+def _case(
+    line: BeamLine, seats: tuple[BeamSeat, ...], part: Part, laid: Laid, held: float | None, size: str,
+    standard: Standard,
+) -> GirderCase:  # fmt: skip
+    """Return the case of one piece without its own weight; at a splice it lies on half of the seat."""
     beam = line.beam
-    patches = tuple(
-        (low, high, q, q)
-        for low, high, load in zip(laid.low.round(3).tolist(), laid.high.round(3).tolist(), laid.loads, strict=True)
-        for q in (Cases(*(round(v, 9) for v in (load / (high - low)).tolist())),)
-        if any(q)
-    )
+    supports, bearings = [], []
+    for k in range(part.first, part.last + 1):
+        seat = seats[k]
+        at, bearing = seat.along - part.low, max(seat.bearing, SHORTEST_SEAT)
+        if k == part.first and part.low > 0.0:
+            at, bearing = 0.0, bearing / 2.0
+        if k == part.last and part.high < line.length:
+            at, bearing = part.high - part.low, bearing / 2.0
+        supports.append(round(at, 3))
+        bearings.append(round(bearing, 3))
     return GirderCase(
-        "beam",
-        size,
-        beam.species,
-        beam.grade,
-        round(line.length, 3),
-        tuple(round(seat.along, 3) for seat in seats),
-        tuple(round(max(seat.bearing, SHORTEST_SEAT), 3) for seat in seats),
-        patches,
-        (),
-        held,
-        False,
-        True,
-        standard.joist_limit,
-        Limit(240.0, "NDS 3.5.2"),
-    )
+        "beam", size, beam.species, beam.grade, round(part.high - part.low, 3), tuple(supports), tuple(bearings),
+        _patches(laid, part), (), held, False, True, standard.joist_limit, ALL_LOAD,
+    )  # fmt: skip
 
 
-def _designed(beam: Beam, case: GirderCase, standard: Standard) -> GirderDesign:
-    names = sizes_for(beam)
+def _patches(laid: Laid, part: Part) -> tuple[Patch, ...]:
+    """Return what lies on a piece, evenly along each stretch; what reaches over a splice is shared by length."""
+    found = []
+    for low, high, load in zip(laid.low.tolist(), laid.high.tolist(), laid.loads, strict=True):
+        a, b = max(low, part.low), min(high, part.high)
+        if b - a <= 1e-6:
+            continue
+        begin, end = round(a - part.low, 3), round(b - part.low, 3)
+        if end - begin < 1e-3:
+            end = begin + 1e-3
+        q = Cases(*(round(v, 9) for v in (load * ((b - a) / (high - low)) / (end - begin)).tolist()))
+        if any(q):
+            found.append((begin, end, q, q))
+    return tuple(found)
+
+
+def _designed(
+    beam: Beam, cases: tuple[GirderCase, ...], names: list[str], parts: tuple[Part, ...], seats: int, standard: Standard
+) -> GirderDesign:
     if beam.size is not None:
-        made = standard.check_girder(with_own_weight(case))
-        better = "" if made.used <= 1.0 else next((n for n, r in _tried(case, names, standard) if r.used <= 1.0), "")
-        return _of(beam, made, case, names, False, standard, better)
-    best: GirderResult | None = None
-    for _, made in _tried(case, names, standard):
-        if best is None or made.used < best.used:
+        made = tuple(standard.check_girder(with_own_weight(case)) for case in cases)
+        better = (
+            "" if _used(made) <= 1.0 else next((n for n, r in _tried(cases, names, standard) if _used(r) <= 1.0), "")
+        )
+        return _of(beam, made, cases, names, parts, seats, standard, better)
+    best: Whole = ()
+    for _, made in _tried(cases, names, standard):
+        if not best or _used(made) < _used(best):
             best = made
-        if made.used <= 1.0:
+        if _used(made) <= 1.0:
             best = made
             break
-    assert best is not None
-    return _of(beam, best, case, names, True, standard, "")
+    return _of(beam, best, cases, names, parts, seats, standard, "")
 
 
-def _tried(case: GirderCase, names: list[str], standard: Standard) -> Iterator[tuple[str, GirderResult]]:
+def _used(made: Whole) -> float:
+    return max(one.used for one in made)
+
+
+def _tried(cases: tuple[GirderCase, ...], names: list[str], standard: Standard) -> Iterator[tuple[str, Whole]]:
     """Give each section checked, without those that one already checked shows to be too weak."""
     weak: list[tuple[float, float, float]] = []
     for name in names:
@@ -141,27 +209,35 @@ def _tried(case: GirderCase, names: list[str], standard: Standard) -> Iterator[t
         measures = (s.modulus, s.inertia, s.area)
         if any(all(a <= b for a, b in zip(measures, known, strict=True)) for known in weak):
             continue
-        made = standard.check_girder(with_own_weight(replace(case, size=name)))
-        if made.used > 1.0:
+        made = tuple(standard.check_girder(with_own_weight(replace(case, size=name))) for case in cases)
+        if _used(made) > 1.0:
             weak.append(measures)
         yield name, made
 
 
 def _of(
-    beam: Beam, made: GirderResult, case: GirderCase, names: list[str], auto: bool, standard: Standard, better: str
-) -> GirderDesign:
-    size = made.result.case.size
+    beam: Beam, made: Whole, cases: tuple[GirderCase, ...], names: list[str], parts: tuple[Part, ...], seats: int,
+    standard: Standard, better: str,
+) -> GirderDesign:  # fmt: skip
+    size = made[0].result.case.size
     section = beam_section(size)
     i = names.index(size) if size in names else len(names)
     near = [*names[max(i - NEXT, 0) : i], *names[i + 1 : i + 1 + NEXT]]
-    others = tuple(with_own_weight(replace(case, size=n)) for n in near)
-    beyond = tuple(
-        Extremes(_apart(most, whole), _apart(least, whole))
-        for (most, least), whole in zip(made.by_case, made.reactions, strict=True)
-    )
-    own = Cases(dead=round(section.own_line, 6) * case.length)
-    whole = tuple(Cases(*(round(v, 6) for v in r)) for r in made.reactions)
-    return GirderDesign(beam.id, section, auto, own, whole, beyond, made, others, "", better, standard)
+    others = tuple(tuple(with_own_weight(replace(case, size=n)) for case in cases) for n in near)
+    reactions, extremes, least = [Cases()] * seats, [Extremes()] * seats, [0.0] * seats
+    for part, one in zip(parts, made, strict=True):
+        for k, whole, (most, low), (_, lowest) in zip(
+            range(part.first, part.last + 1), one.reactions, one.by_case, one.extremes, strict=True
+        ):
+            reactions[k] = reactions[k].plus(whole)
+            extremes[k] = extremes[k].plus(Extremes(_apart(most, whole), _apart(low, whole)))
+            least[k] += lowest
+    own = total(Cases(dead=round(section.own_line, 6) * case.length) for case in cases)
+    rounded = tuple(Cases(*(round(v, 6) for v in r)) for r in reactions)
+    return GirderDesign(
+        beam.id, section, beam.size is None, own, parts, rounded, tuple(extremes), tuple(least), made, others, "",
+        better, standard,
+    )  # fmt: skip
 
 
 def _apart(value: Cases, whole: Cases) -> Cases:

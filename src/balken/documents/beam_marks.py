@@ -26,7 +26,7 @@ def beam_marks(model: Model, beams: list[str], scale: float, notes: bool, used: 
             )
             items.append(Path(ring, "thin", "floors", key, closed=True))
         if notes:
-            how_far = f", used {used_text(made.design.made.used)}" if used and made.design.made is not None else ""
+            how_far = f", used {used_text(made.design.used)}" if used and made.design.made else ""
             items += _beside(line, f"{model.marks[key]}  {made.design.section.name}{how_far}", scale, key)
     return items
 

@@ -12,7 +12,7 @@ from balken.loads.beam_law import Beamed, BeamSeat
 from balken.model.lookup import label_of
 from balken.model.naming import beam_name, parts_of_run
 from balken.standards.checks import used_text
-from balken.units import format_force, format_inches
+from balken.units import format_force, format_inches, format_length
 from balken.units.system import INCH
 
 ON_CONCRETE = 3.0 * INCH
@@ -32,11 +32,14 @@ def beams(c: Model) -> Iterable[Finding]:
         middle = (*made.line.at(made.line.length / 2.0), made.line.top)
         things = (name, beam_name(name))
         design = made.design
-        if design.made is None:
+        if not design.made:
             yield _unsolved(c, made, label, middle, things)
             continue
         if not design.works:
             yield _too_weak(made, label, middle, things)
+        long = max(design.parts, key=lambda part: part.high - part.low)
+        if long.high - long.low > made.line.stock + 1.0:
+            yield _no_stock(c, made, label, long.high - long.low, things)
         yield from _seats(c, made, label)
 
 
@@ -55,6 +58,20 @@ def _unsolved(
     return Finding(code, "floors", f"{label}: {said}", why, things, middle, fix=fix)
 
 
+def _no_stock(c: Model, made: Beamed, label: str, long: float, things: tuple[str, ...]) -> Finding:
+    return Finding(
+        "stock",
+        "floors",
+        f"{label}: a span of {format_length(long, c.units)} is longer than the stock",
+        f"The longest there is of it is {format_length(made.line.stock, c.units)}, and a beam is spliced over posts alone. Set "
+        "posts closer, or take another kind.",
+        things,
+        (*made.line.at(made.line.length / 2.0), made.line.top),
+        grave=False,
+        fix=Fix("Set posts under it, 8 ft apart at most", "posts_under", (made.line.id,)),
+    )
+
+
 def _too_weak(made: Beamed, label: str, middle: tuple[float, float, float], things: tuple[str, ...]) -> Finding:
     design = made.design
     check, better = design.result.governs, design.would_work
@@ -64,7 +81,7 @@ def _too_weak(made: Beamed, label: str, middle: tuple[float, float, float], thin
     return Finding(
         "beam",
         "floors",
-        f"{label}, {design.section.name}: used {used_text(design.made.used)}",
+        f"{label}, {design.section.name}: used {used_text(design.used)}",
         f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}, {check.combination or 'any load'})."
         + ("" if better else " No section of its kind is enough over these spans."),
         things,
@@ -75,7 +92,7 @@ def _too_weak(made: Beamed, label: str, middle: tuple[float, float, float], thin
 
 def _seats(c: Model, made: Beamed, label: str) -> Iterable[Finding]:
     run_ids = {run.id for run in c.runs}
-    for seat, (_, least) in zip(made.seats, made.design.made.extremes, strict=True):
+    for seat, least in zip(made.seats, made.design.least, strict=True):
         at = (*made.line.at(seat.along), made.line.top)
         on = _called(c, seat)
         if least < -LEAST_LIFT:

@@ -10,25 +10,28 @@ from balken.geometry.prism import Prism, box
 from balken.model.naming import beam_name, piece_name
 from balken.model.places import by_id, height, locate
 from balken.model.records import Beam, Floor, Grid, Level
-from balken.units.system import INCH
+from balken.units.system import FOOT, INCH
 
 SEAT = 3.0 * INCH
 """Width of a beam left to Balken, as joists see it before it has a size: two boards; it is never narrower, mm."""
 PLATE = 1.5 * INCH
 """Thickness of the timber plate on a steel beam under joists."""
+STOCK: dict[str, float] = {"LVL": 48.0 * FOOT, "GLB": 60.0 * FOOT, "W": 60.0 * FOOT}
+"""The longest there is of what is not sawn, mm (common practice, no source)."""
 ABOUT = 200.0
 """How deep joists are taken before they have a size, for finding what they may bear on, mm."""
 
 
 @dataclass(frozen=True, slots=True)
 class BeamLine:
-    """A beam's line in plan, the height of its top with its plate, and the width joists find, mm."""
+    """A beam's line in plan, the height of its top with its plate, the width joists find, the longest piece there is, mm."""
 
     beam: Beam
     start: Point
     end: Point
     top: float
     breadth: float
+    stock: float
 
     @property
     def id(self) -> str:
@@ -62,8 +65,11 @@ def beam_lines(
     levels: tuple[Level, ...],
     floors: tuple[Floor, ...],
     depths: dict[str, float],
+    boards: float = 16.0 * FOOT,
 ) -> tuple[BeamLine, ...]:
-    """Return where beams lie; ``depths``: of the joists of each floor, mm, those not known yet taken as usual ones."""
+    """Return where beams lie; ``depths``: of the joists of each floor, mm, those not known yet taken as usual ones; ``boards``:
+    the longest there are.
+    """
     known, found = by_id(floors), []
     for beam in beams:
         start, end = locate(beam.start, grids), locate(beam.end, grids)
@@ -72,7 +78,7 @@ def beam_lines(
         if floor is not None:
             under_deck = by_id(levels)[floor.level].height - floor.deck
             top = under_deck if beam.flush else under_deck - depths.get(floor.id, ABOUT)
-        found.append(BeamLine(beam, start, end, round(top, 6), _seat(beam)))
+        found.append(BeamLine(beam, start, end, round(top, 6), _seat(beam), STOCK.get(beam.made_of, boards)))
     return tuple(found)
 
 
@@ -86,35 +92,37 @@ def plate_on(beam: Beam, section: BeamSection) -> float:
 
 
 class Made(NamedTuple):
-    """What a beam was made of by its design, and the height of its underside, mm."""
+    """What a beam was made of by its design, and the height of its underside, where its pieces lie along it, mm."""
 
     section: BeamSection
     bottom: float
+    parts: tuple[tuple[float, float], ...]
 
 
 def beam_pieces(lines: tuple[BeamLine, ...], made: dict[str, Made]) -> tuple[Piece, ...]:
     """Return the solids of beams, and of the plates on those of steel."""
     pieces: list[Piece] = []
     for line in lines:
-        section, bottom = made[line.id]
+        section, bottom, parts = made[line.id]
         beam, plate = line.beam, plate_on(line.beam, section)
         sawn = section.board is not None
-        start, end = (*line.start, bottom), (*line.end, bottom)
-        (dx, dy), long = line.direction, line.length
-        solid = Prism((*line.start, bottom), (dy, -dx, 0.0), (0.0, 0.0, 1.0), (profile(section),), long)
-        pieces.append(
-            Piece(
-                beam_name(line.id), "beam", line.id, _level(beam), _facing(solid, line), section.material,
-                start, end, long, section.name, beam.species if sawn else "", beam.grade if sawn else "",
-            )
-        )  # fmt: skip
+        dx, dy = line.direction
+        for k, (low, high) in enumerate(parts):
+            start, end, long = (*line.at(low), bottom), (*line.at(high), bottom), high - low
+            solid = Prism(start, (dy, -dx, 0.0), (0.0, 0.0, 1.0), (profile(section),), long)
+            pieces.append(
+                Piece(
+                    beam_name(line.id, k), "beam", line.id, _level(beam), _facing(solid, line), section.material,
+                    start, end, long, section.name, beam.species if sawn else "", beam.grade if sawn else "",
+                )
+            )  # fmt: skip
         if plate:
-            low, high = (*line.start, line.top - plate), (*line.end, line.top - plate)
+            foot, head = (*line.start, line.top - plate), (*line.end, line.top - plate)
             wide = 5.5 * INCH if section.breadth > 5.0 * INCH else 3.5 * INCH
             pieces.append(
                 Piece(
                     piece_name(line.id, "plate"), "beam plate", line.id, _level(beam),
-                    box(low, high, (-dy, dx, 0.0), wide, plate), "timber", low, high, long,
+                    box(foot, head, (-dy, dx, 0.0), wide, plate), "timber", foot, head, line.length,
                     "2x6" if wide > 5.0 * INCH else "2x4", beam.species, beam.grade,
                 )
             )  # fmt: skip

@@ -175,9 +175,9 @@ def grid_and_axis(name: str) -> tuple[str, str]:
 # Columns ----------------------------------------------------------------------------------------------
 
 
-def beam_name(beam: str) -> str:
-    """Return the name of a beam's solid."""
-    return piece_name(beam, "beam")
+def beam_name(beam: str, part: int = 0) -> str:
+    """Return the name of a beam's solid, or of a later piece of it."""
+    return piece_name(beam, "beam", part) if part else piece_name(beam, "beam")
 
 
 def column_name(column: str) -> str:

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QWidget
 
 from balken.app.drawing_view import DrawingView
 from balken.app.entry import CursorEntry, Place
+from balken.app.floor_tools import BeamTool
 from balken.app.foundation_tools import PadTool, RecessTool, StepTool
 from balken.app.painting import write_centred
 from balken.app.set_out_tools import BaseDrawingTool, GridPlaceTool, SpotTool
@@ -49,6 +50,7 @@ TOOLS: dict[str, type[Tool]] = {
         StepTool,
         RecessTool,
         PadTool,
+        BeamTool,
     )
 }
 FIGURE_PIXELS = 6.2

@@ -6,8 +6,10 @@ Main block 40'-0" x 28'-0", two storeys, partly over a basement; wing 24'-0" x 2
 
 import itertools
 
+from balken.design.beam_posts import girder_on_posts
 from balken.framing.stepping import step_down, step_to_meet
 from balken.model import column_edits, edits, grid_edits, storey_edits, ties
+from balken.model.beam_edits import add_pocket
 from balken.model.records import (
     Choice,
     Column,
@@ -51,6 +53,7 @@ def orchard_road() -> Project:
     p = _foundations(p)
     p = _floors(p)
     p = _roofs(p)
+    p = _girder(p)
     p = edits.set_project(p, stock_length=24.0 * FOOT)
     return edits.set_cut(p, (20.75 * FOOT, -4.0 * FOOT), (20.75 * FOOT, 52.0 * FOOT))
 
@@ -178,7 +181,7 @@ def _openings(p: Project) -> Project:
 def _foundations(p: Project) -> Project:
     """Basement, crawl space, wing and shed each go as deep as their ground asks for; the wing steps with it."""
     for name, kind, walls, foot, head, thickness in (
-        ("Basement walls", "basement", (2, 3, 4, 8, 9), "level-9", "level-3", 10.0),
+        ("Basement walls", "basement", (2, 3, 4, 9), "level-9", "level-3", 10.0),
         ("Crawl space walls", "wall on footing", (1, 5, 6, 7), "level-5", "level-3", 8.0),
         ("Wing foundation", "wall on footing", (15, 16, 17, 18), "level-5", "level-3", 8.0),
         ("Shed foundation", "slab on ground", (19, 20, 21), "level-13", "level-12", 6.0),
@@ -256,6 +259,17 @@ def _floors(p: Project) -> Project:
         number = len(p.floors) + 1
         ids = tuple(f"wall-{i}" for i in walls)
         p = edits.add(p, Floor(id=f"floor-{number}", name=name, level=level, walls=ids, joists=joists))
+    return p
+
+
+def _girder(p: Project) -> Project:
+    """The basement has no wall in its middle: a girder on posts and pads carries the shop's joists and the wall over it."""
+    y = WIDE / 2.0
+    ends = (CELLAR_FROM + 1.0 * INCH, y), (LONG - 4.0 * INCH, y)
+    p = girder_on_posts(p, "floor-1", *ends)
+    p = edits.change(p, "beam-1", made_of="LVL", size="LVL 3-1.75x7.25")
+    for wall, depth in (("wall-9", 4.5 * INCH), ("wall-3", 6.0 * INCH)):
+        p = add_pocket(p, "foundation-1", wall, 13.0 * FOOT + 8.5 * INCH, 7.0 * INCH, 5.75 * INCH, 0.0, depth)
     return p
 
 

@@ -202,17 +202,46 @@ def _used(made: Whole) -> float:
 
 
 def _tried(cases: tuple[GirderCase, ...], names: list[str], standard: Standard) -> Iterator[tuple[str, Whole]]:
-    """Give each section checked, without those that one already checked shows to be too weak."""
-    weak: list[tuple[float, float, float]] = []
+    """Give each section checked, without those that one already checked shows to be far too weak; the strongest always."""
+    known: _Known | None = None
+    strongest = max(names, key=lambda name: beam_section(name).modulus)
     for name in names:
-        s = beam_section(name)
-        measures = (s.modulus, s.inertia, s.area)
-        if any(all(a <= b for a, b in zip(measures, known, strict=True)) for known in weak):
+        if known is not None and name != strongest and known.rules_out(beam_section(name)):
             continue
         made = tuple(standard.check_girder(with_own_weight(replace(case, size=name))) for case in cases)
-        if _used(made) > 1.0:
-            weak.append(measures)
+        known = _Known.of(made)
         yield name, made
+
+
+class _Known(NamedTuple):
+    """How far a section was used, and what that tells of others of its kind: each grows as its measure shrinks.
+
+    Margins: factors of size differ by no more than 1.45 within a kind, shear counts a depth away from seats.
+    """
+
+    section: BeamSection
+    bending: float
+    sag: float
+    shear: float
+
+    @staticmethod
+    def of(made: Whole) -> "_Known":
+        """Return what the checks of a beam tell."""
+        rows = [check for one in made for check in one.result.checks]
+
+        def most(word: str) -> float:
+            return max((check.used for check in rows if check.name.startswith(word)), default=0.0)
+
+        return _Known(beam_section(made[0].result.case.size), most("bending"), most("deflection"), most("shear"))
+
+    def rules_out(self, other: BeamSection) -> bool:
+        """Whether another section cannot work."""
+        mine = self.section
+        return (
+            self.bending * mine.modulus / other.modulus > 1.5
+            or self.sag * mine.inertia / other.inertia > 1.05
+            or self.shear * mine.area / other.area > 1.5
+        )
 
 
 def _of(

@@ -15,7 +15,7 @@ def beam_marks(model: Model, beams: list[str], scale: float, notes: bool, used: 
     for name in beams:
         made, key = model.path.beams[name], beam_name(name)
         line = made.line
-        items.append(Path((line.start, line.end), "axis", "floors", key))
+        items.append(Path((line.start, line.end), "axis", "floors", name))
         for seat in made.seats:
             half = max(seat.bearing, 60.0) / 2.0
             x, y = line.at(seat.along)
@@ -24,10 +24,10 @@ def beam_marks(model: Model, beams: list[str], scale: float, notes: bool, used: 
                 (x + dx * a * half - dy * b * wide, y + dy * a * half + dx * b * wide)
                 for a, b in ((-1, -1), (1, -1), (1, 1), (-1, 1))
             )
-            items.append(Path(ring, "thin", "floors", key, closed=True))
+            items.append(Path(ring, "thin", "floors", name, closed=True))
         if notes:
             how_far = f", used {used_text(made.design.used)}" if used and made.design.made else ""
-            items += _beside(line, f"{model.marks[key]}  {made.design.section.name}{how_far}", scale, key)
+            items += _beside(line, f"{model.marks[key]}  {made.design.section.name}{how_far}", scale, name)
     return items
 
 

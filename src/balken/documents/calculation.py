@@ -31,7 +31,12 @@ def can_calculate(model: Model, ref: str) -> bool:
     if _run_id(model, ref) is not None or owner_of(ref) in model.pads:
         return True
     p = model.project
-    if ref in model.framed or owner_of(ref) in model.posts or any(ref == owner for owner, _ in model.designs):
+    if (
+        ref in model.framed
+        or owner_of(ref) in model.posts
+        or owner_of(ref) in model.girders
+        or any(ref == owner for owner, _ in model.designs)
+    ):
         return True
     return any(o.id == ref and o.wall in model.framed for o in p.openings)
 

@@ -20,7 +20,8 @@ def layout_ids(model: Model) -> list[str]:
     p = model.project
     designed = {owner for owner, _ in model.designs}
     found = [layout for layout in (*(f.id for f in p.floors), *(r.id for r in p.roofs)) if layout in designed]
-    return [*found, *(w.id for w in p.walls if w.id in model.framed), *model.posts]
+    girders = [b for b, made in model.girders.items() if made.made]
+    return [*found, *(w.id for w in p.walls if w.id in model.framed), *model.posts, *girders]
 
 
 def member_calculation(model: Model, ref: str) -> tuple[Line, ...] | None:
@@ -35,6 +36,8 @@ def member_calculation(model: Model, ref: str) -> tuple[Line, ...] | None:
     column = owner_of(ref)
     if column in model.posts:
         return _column_lines(model, column)
+    if column in model.girders:
+        return _beam_lines(model, column)
     opening = by_id(p.openings).get(ref)
     if opening is not None and opening.wall in model.framed:
         return (
@@ -137,6 +140,30 @@ def _column_lines(model: Model, column_id: str) -> tuple[Line, ...]:
         Line("result", made, f"used {used_text(post.result.used)}"),
     ]
     return tuple(lines)
+
+
+def _beam_lines(model: Model, beam_id: str) -> tuple[Line, ...]:
+    """Return the calculation of a beam: what lies on it, its seats, and each of its pieces."""
+    p, made = model.project, model.path.beams[beam_id]
+    design, units = made.design, p.units
+    lines = [
+        Line("title", label_of(p, beam_id)),
+        Line("text", "Made of", design.section.name + ("  (section chosen)" if design.auto else "")),
+    ]
+    if not design.made:
+        return (*lines, Line("text", "Not checked", design.unchecked))
+    lines.append(
+        Line("heading", "Seats: service loads with every span loaded; what some spans alone bring beyond that")
+    )
+    for seat, whole, beyond in zip(made.seats, design.reactions, design.extremes, strict=True):
+        more = f"   beyond {case_texts(beyond.more, units)}" if any(beyond.more) else ""
+        where = f"{format_length(seat.along, units)} from its start, bearing {format_inches(seat.bearing, units)}"
+        lines.append(Line("text", where, case_texts(whole, units) + more))
+    for k, one in enumerate(design.made, 1):
+        noun = "The beam" if len(design.made) == 1 else f"Piece {k} of {len(design.made)}, spliced over its seats"
+        lines += _result_lines(model, noun, one.result)
+    lines += [Line("text", n.size, f"used {used_text(n.used)}, {n.governs}", 1) for n in design.neighbours]
+    return (*lines, Line("result", design.section.name, f"used {used_text(design.used)}"))
 
 
 def _spans_text(case: GirderCase, units: Units) -> str:

@@ -3,6 +3,8 @@
 import math
 from dataclasses import dataclass
 
+import msgspec
+
 from balken.catalog.materials import material
 from balken.derived.model import Model
 from balken.documents.beam_marks import beam_marks
@@ -312,7 +314,11 @@ def _shown_beams(model: Model, what: PlanOf, shown: set[str]) -> list[str]:
 def _beams(model: Model, what: PlanOf, shown: set[str]) -> list[Item]:
     """Return beams as they lie, those under the joists of a floor below those."""
     wanted = set(_shown_beams(model, what, shown))
-    return [_member(model, piece, what) for piece in model.of_layouts("beam") if piece.owner in wanted]
+    return [
+        msgspec.structs.replace(_member(model, piece, what), ref=piece.owner)
+        for piece in model.of_layouts("beam")
+        if piece.owner in wanted
+    ]
 
 
 def _span_mark(

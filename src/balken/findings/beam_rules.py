@@ -131,7 +131,23 @@ def _pocket(c: Model, made: Beamed, seat: BeamSeat, label: str, at: tuple[float,
     if bottom > run.band.top - 1.0:
         return
     mine = [r for r in c.project.recesses if r.foundation == run.foundation.id and r.wall == run.wall]
-    if any(r.offset - 1.0 <= seat.at <= r.offset + r.width + 1.0 for r in mine):
+    pocket = next((r for r in mine if r.offset - 1.0 <= seat.at <= r.offset + r.width + 1.0), None)
+    if pocket is not None:
+        off = run.band.top - pocket.top - pocket.height - bottom
+        if abs(off) > AIR:
+            way = "higher" if off > 0.0 else "lower"
+            yield Finding(
+                "beam pocket",
+                "foundations",
+                f"{label}: its pocket in {_called(c, seat)} ends {format_inches(abs(off), c.units)} {way} than it",
+                "A beam lies on the bottom of its pocket.",
+                (made.line.id, pocket.id),
+                at,
+                grave=False,
+                fix=Fix(
+                    "Make it as deep as the beam", "change", (pocket.id,), (("height", round(pocket.height + off, 1)),)
+                ),
+            )
         return
     wide = made.design.section.breadth + 2.0 * AIR
     top = max(run.band.top - made.line.top - AIR, 0.0)

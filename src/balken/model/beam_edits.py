@@ -18,6 +18,11 @@ def add_beam(project: Project, start: Point, end: Point, top: Hang, floor: str =
     return add(project, made)
 
 
+def floor_at(project: Project, level: str) -> str:
+    """Return the id of the floor whose deck lies on a level, "" where there is none."""
+    return next((floor.id for floor in project.floors if floor.level == level), "")
+
+
 def add_pocket(
     project: Project, foundation: str, wall: str, offset: float, width: float, height: float, top: float, depth: float
 ) -> Project:

@@ -4,10 +4,12 @@ from collections.abc import Callable
 
 from balken.documents.calculation import can_calculate
 from balken.framing.pieces import Piece
+from balken.framing.roles import ROLES
 from balken.model.lookup import by_id, find, foundation_part
 from balken.model.naming import grid_and_axis
 from balken.model.records import (
     BaseDrawing,
+    Beam,
     Column,
     Floor,
     Foundation,
@@ -23,6 +25,7 @@ from balken.model.records import (
     Wall,
 )
 from balken.panel.card_parts import Button, Card, Fact, Part, entries, record_name, select_action
+from balken.panel.cards_beams import beam_card
 from balken.panel.cards_foundations import foundation_card, pad_card, recess_card, slab_card, slope_card, step_card
 from balken.panel.cards_layouts import floor_card, piece_card, roof_card, used_parts
 from balken.panel.cards_set_out import (
@@ -84,6 +87,8 @@ def _single(session: Session, ref: str, place: Place, show: Show) -> Card | None
         return opening_card(session, record)
     if isinstance(record, Column):
         return column_card(session, record, show)
+    if isinstance(record, Beam):
+        return beam_card(session, record, show)
     if isinstance(record, SpotHeight):
         return spot_card(session, record)
     if isinstance(record, BaseDrawing):
@@ -107,6 +112,8 @@ def _single(session: Session, ref: str, place: Place, show: Show) -> Card | None
     if grid is not None:
         return axis_card(session, grid, axis_id)
     piece = session.model.piece(ref)
+    if piece is not None and ROLES[piece.role].beam and (owner := find(project, piece.owner)) is not None:
+        return beam_card(session, owner, show)  # type: ignore[arg-type]
     return piece_card(session, piece, show) if piece is not None else None
 
 

@@ -121,6 +121,7 @@ COMMANDS: tuple[Command, ...] = (
     _tool("step", "Step", "Step a foundation down along a wall"),
     _tool("pad", "One pad", "A pad and its pier by one click"),
     _tool("recess", "Pocket", "A girder pocket or an opening in a foundation wall"),
+    _tool("beam", "Draw beam", "A beam or girder from point to point, under the floor of this storey"),
     Command("add_level", row="Add level", tip="Make a level from another by a typed distance"),
     Command("add_grid", row="Lay grid", tip="Type the spacings both ways, or rays and arcs"),
     Command("add_columns", row="Columns", tip="Columns at the crossings of axes"),

@@ -4,6 +4,7 @@ from typing import Any
 
 import msgspec
 
+from balken.catalog.beams import TRIED
 from balken.catalog.blocks import BLOCKS, BONDS, block_of
 from balken.catalog.post_shapes import SIZES_OF
 from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
@@ -11,6 +12,7 @@ from balken.model.buildups import display_name
 from balken.model.foundation_edits import edge_width
 from balken.model.records import (
     BaseDrawing,
+    Beam,
     BuildUp,
     Column,
     Floor,
@@ -177,13 +179,30 @@ def _side(label: str, path: str) -> FieldDef:
     )
 
 
-def _of_size(p: Project, r: Column, value: str) -> dict[str, Any]:
+def _of_size(p: Project, r: Column | Beam, value: str) -> dict[str, Any]:
     return {"size": None if value == "auto" else value}
 
 
 def _post_sizes(p: Project, r: Column) -> Choices:
     sizes = [(size, size) for size in SIZES_OF[r.material]]
     return [*([("auto", "auto")] if sizes else []), ("", "width and depth, as typed"), *sizes]
+
+
+BEAM_KINDS: tuple[tuple[str, str], ...] = (
+    ("sawn", "sawn boards side by side"),
+    ("LVL", "laminated veneer lumber"),
+    ("GLB", "glued laminated timber"),
+    ("W", "steel W shape"),
+)
+
+
+def _of_beam_kind(p: Project, r: Beam, value: str) -> dict[str, Any]:
+    """Another kind has other sections."""
+    return {"made_of": value} if value == r.made_of else {"made_of": value, "size": None}
+
+
+def _beam_sizes(p: Project, r: Beam) -> Choices:
+    return [("auto", "auto: the cheapest that works"), *((size, size) for size in TRIED[r.made_of])]
 
 
 FIELDS: dict[type[Record], list[FieldDef]] = {
@@ -223,6 +242,21 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         length("  offset", "foot__offset", short=True),
         level_pick("Head on", "head__level"),
         length("  offset", "head__offset", short=True),
+    ],
+    Beam: [
+        pick("Carries the floor", "floor", lambda p, r: [("", "none"), *((f.id, f.name) for f in p.floors)]),
+        FieldDef(
+            "Joists",
+            lambda p, r: "hang on it" if r.flush else "lie on it",
+            lambda p, r, value: {"flush": value == "hang on it"},
+            lambda p, r: plain("lie on it", "hang on it"),
+            key="flush",
+        ),
+        level_pick("Its top on", "top__level"),
+        length("  offset", "top__offset", short=True),
+        FieldDef("Kind", lambda p, r: r.made_of, _of_beam_kind, lambda p, r: list(BEAM_KINDS), key="made_of"),
+        FieldDef("Section", lambda p, r: "auto" if r.size is None else r.size, _of_size, _beam_sizes, key="size"),
+        *species_fields(),
     ],
     SpotHeight: [length("Height", "height"), length("x", "x"), length("y", "y")],
     BaseDrawing: [

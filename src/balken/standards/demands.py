@@ -147,6 +147,8 @@ class BeamForces:
     sag: float
 
 
+NO_OVERHANG = 50.0
+"""A beam that ends no farther than this beyond its last seat does not overhang, mm."""
 Patch = tuple[float, float, Cases, Cases]
 """A load along a beam: from where to where from its left end, mm; N/mm by case at both ends of it."""
 Spot = tuple[float, Cases]
@@ -203,12 +205,18 @@ class GirderCase:
 
     @property
     def stretches(self) -> tuple[tuple[float, float, bool], ...]:
-        """Its overhangs and spans from left to right: from, to, whether it is an overhang."""
-        marks = self.supports
+        """Its overhangs and spans from left to right: from, to, whether it is an overhang.
+
+        What lies on its last seat, or hardly beyond it, is none.
+        """
+        marks, (first, last) = (
+            self.supports,
+            (self.bearings[0] / 2.0 + NO_OVERHANG, self.bearings[-1] / 2.0 + NO_OVERHANG),
+        )
         found = [(a, b, False) for a, b in itertools.pairwise(marks)]
-        if marks[0] > 1.0:
+        if marks[0] > first:
             found.insert(0, (0.0, marks[0], True))
-        if marks[-1] < self.length - 1.0:
+        if self.length - marks[-1] > last:
             found.append((marks[-1], self.length, True))
         return tuple(found)
 

@@ -1,0 +1,99 @@
+"""The tools of floors: beams drawn from point to point."""
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
+
+from balken.geometry.plane import Point, add, distance, turn, unit
+from balken.model.beam_edits import add_beam, floor_at
+from balken.model.records import Hang, Project
+from balken.units import format_length
+
+if TYPE_CHECKING:
+    from balken.app.canvas import PlanCanvas
+
+from balken.app.tools import SnapTool, label, vermilion
+
+SHORTEST = 300.0
+
+
+class BeamTool(SnapTool):
+    """Beams: click where one begins, then where it ends; or type its length (Tab: angle)."""
+
+    name = "beam"
+    hint = (
+        "Click where the beam begins, then where it ends; or type its length (Tab: angle) and Enter. It carries the floor of "
+        "this storey; its kind, section and posts are in the card."
+    )
+
+    def __init__(self, canvas: "PlanCanvas") -> None:
+        super().__init__(canvas)
+        self.start: Point | None = None
+
+    def edit(self, project: Project, start: Point, end: Point) -> Project:
+        """Return the project with the beam, under the floor of the storey shown."""
+        storey = self.session.storey or project.levels[0].id
+        return add_beam(project, start, end, Hang(level=storey), floor_at(project, storey))
+
+    def move(self, event: QMouseEvent) -> None:
+        self.take_snap(event)
+        if self.start is not None and distance(self.start, self.snap.point) > SHORTEST:
+            start, end = self.start, self.snap.point
+            self.canvas.tell(self.session.try_out(lambda p: self.edit(p, start, end)))
+        self.canvas.update()
+
+    def press(self, event: QMouseEvent) -> None:
+        self.take_snap(event)
+        self.place(self.snap.point)
+
+    def place(self, point: Point) -> str:
+        """Take an end; returns why it cannot be, or ""."""
+        if self.start is None:
+            self.start = point
+            self.canvas.update()
+            return ""
+        start = self.start
+        self.session.try_out(None)
+        if not self.session.apply("Draw beam", lambda p: self.edit(p, start, point)):
+            return self.canvas.last_error
+        self.start = None
+        self.session.select([self.session.project.beams[-1].id])
+        self.canvas.update()
+        return ""
+
+    def key(self, event: QKeyEvent) -> bool:
+        if event.key() == Qt.Key.Key_Escape and self.start is not None:
+            self.start = None
+            self.session.try_out(None)
+            self.canvas.update()
+            return True
+        text = event.text()
+        if self.start is not None and text and (text.isdigit() or text in ".'"):
+            self.canvas.open_entry([("length", "length"), ("angle", "angle")], text, self.typed)
+            return True
+        return super().key(event)
+
+    def typed(self, values: list[float | None]) -> str:
+        """End the beam at a typed length and angle."""
+        if self.start is None:
+            return "Click where the beam begins first."
+        length, angle = values
+        if length is None:
+            return "Type its length."
+        if angle is not None:
+            way = turn((1.0, 0.0), angle)
+        elif distance(self.start, self.snap.point) > 1.0:
+            way = unit(self.start, self.snap.point)
+        else:
+            return "Point to where it runs, or type an angle (Tab)."
+        return self.place(add(self.start, way, length))
+
+    def paint(self, painter: QPainter) -> None:
+        if self.start is not None:
+            painter.setPen(vermilion())
+            a, b = self.canvas.to_widget(self.start), self.canvas.to_widget(self.snap.point)
+            painter.drawLine(a, b)
+            long = format_length(distance(self.start, self.snap.point), self.session.project.units)
+            label(painter, (a + b) / 2.0, long)
+        self.paint_snap(painter)

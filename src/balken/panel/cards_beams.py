@@ -1,0 +1,80 @@
+"""The card of a beam: what it carries, on what it bears, what it is made of and why."""
+
+from collections.abc import Callable
+
+from balken.design.beam_posts import USUAL, posts_under
+from balken.loads.beam_law import Beamed
+from balken.model import edits
+from balken.model.lookup import label_of
+from balken.model.naming import parts_of_run
+from balken.model.records import Beam
+from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, entries
+from balken.panel.cards_layouts import used_parts
+from balken.panel.field_kinds import only
+from balken.panel.fields import FIELDS
+from balken.session.session import Edit, Session
+from balken.standards.checks import used_text
+from balken.units import format_force, format_inches, format_length, parse_length
+
+
+def beam_card(session: Session, beam: Beam, show: Callable[[str], None] = lambda thing: None) -> Card:
+    """Return what can be typed of a beam, its seats, load, checks and the sections near its own."""
+    p = session.project
+    free = [] if beam.floor else ["top__level", "top__offset"]
+    wood = ["species", "grade"] if beam.made_of == "sawn" else []
+    flush = ["flush"] if beam.floor else []
+    keys = ("floor", *flush, *free, "made_of", "size", *wood)
+    parts: list[Part] = entries(session, [beam], only(FIELDS[Beam], *keys))
+    made = session.model.path.beams.get(beam.id)
+    if made is not None:
+        parts += _as_made(session, made)
+    parts.append(
+        Entry("Set posts under it, at most", "", _posts(session, beam), hint=f"{format_length(USUAL, p.units)} apart")
+    )
+    if made is not None and made.design.made:
+        parts.append(Button("Calculation sheet", action=lambda: show(beam.id)))
+    parts.append(Button("Remove beam", edit=lambda q: edits.remove(q, beam.id)))
+    said = "its height follows the floor it carries" if beam.floor else "it carries what stands on it or ends at it"
+    return Card("Beam", said, parts)
+
+
+def _posts(session: Session, beam: Beam) -> Callable[[str], Edit]:
+    units = session.project.units
+
+    def commit(typed: str) -> Edit:
+        most = parse_length(typed, units) if typed.strip() else USUAL
+        return lambda q: posts_under(q, beam.id, most)
+
+    return commit
+
+
+def _as_made(session: Session, made: Beamed) -> list[Part]:
+    p, design = session.project, made.design
+    load, combination = session.model.standard.combinations.worst(made.load)
+    parts: list[Part] = [
+        Fact("Length", format_length(made.line.length, p.units)),
+        Fact(f"Load on it ({combination.name})", format_force(load, p.units)),
+    ]
+    if not design.made:
+        return [*parts, Fact("Not checked", design.unchecked)]
+    pieces = f", in {len(design.parts)} pieces spliced over posts" if len(design.parts) > 1 else ""
+    parts.append(Fact("Made of", f"{design.section.name}{'  (section chosen)' if design.auto else ''}{pieces}"))
+    parts += used_parts(design.result, session)
+    parts += ["Bears on", _seats(session, made)]
+    rows = [(n.size, used_text(n.used), n.governs) for n in design.neighbours]
+    if rows:
+        parts += ["Neighbours, by cost", Rows(("Section", "Used", "Governs"), rows)]
+    if design.section.kind == "laminated veneer":
+        parts.append(Fact("Values", "as makers of veneer lumber publish them; take those of the one you buy"))
+    return parts
+
+
+def _seats(session: Session, made: Beamed) -> Rows:
+    p, combos = session.project, session.model.standard.combinations
+    rows = []
+    for seat, whole, beyond in zip(made.seats, made.design.reactions, made.design.extremes, strict=True):
+        foundation, wall = parts_of_run(seat.on)
+        name = f"foundation of {label_of(p, wall)}" if wall else label_of(p, foundation)
+        most = combos.worst(whole.plus(beyond.more))[0]
+        rows.append((name, format_inches(seat.bearing, p.units), format_force(most, p.units)))
+    return Rows(("On", "Bears", "At most"), rows)

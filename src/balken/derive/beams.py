@@ -2,7 +2,7 @@
 
 from balken.catalog.sections import section
 from balken.derive.laying import Laid
-from balken.design.girders import design_girder, underside
+from balken.design.girders import GIRDERS, underside
 from balken.framing.beams import BeamLine, Made, beam_lines, beam_pieces
 from balken.framing.pieces import Bearer, Piece
 from balken.loads.path import Beams, LoadPath
@@ -34,7 +34,7 @@ def laid_beams(memo: Memo, p: Project, laid: Laid) -> Beams:
         for bearer in plan.bears_on:
             held[bearer] = max(plan.spacing, held.get(bearer, 0.0))
     held = {line.id: held[line.id] for line in lines if line.id in held}
-    return memo.keep("beams laid", Beams(lines, design_girder, held, underside))
+    return memo.keep("beams laid", Beams(lines, GIRDERS, held))
 
 
 def made_beams(memo: Memo, lines: tuple[BeamLine, ...], path: LoadPath) -> tuple[Piece, ...]:

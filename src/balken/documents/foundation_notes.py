@@ -44,7 +44,7 @@ def notes_of(
     for run, design, mark in zip(runs, designs, marks, strict=False):
         items += _of_run(run, design, mark, units, scale, taken)
     for place, made, mark in zip(places, pads, marks[len(runs) :], strict=True):
-        items += _of_pad(place, made, mark, units, scale)
+        items += _of_pad(place, made, mark, units, scale, taken)
     for slab in slabs:
         items += _of_slab(slab, units, scale, taken)
     return items
@@ -130,13 +130,32 @@ def _box(middle: Point, wide: float, size: float, angle: float) -> Box:
     return (middle[0] - x, middle[1] - y, middle[0] + x, middle[1] + y)
 
 
-def _of_pad(place: PadPlace, made: FootingDesign, mark: str, units: Units, scale: float) -> list[Item]:
-    size, (x, y) = TEXT * scale, place.centre
-    items: list[Item] = []
-    for i, text in enumerate((f"{mark}  {pad_size(made, units)}", f"top {format_length(place.top, units)}")):
-        at = (x + made.width / 2.0 + 1.6 * scale, y + (0.9 - 1.8 * i) * size)
-        items.append(Text(at, text, size, "left", pen="note", layer="foundations", ref=place.pad.id))
-    return items
+def _of_pad(
+    place: PadPlace, made: FootingDesign, mark: str, units: Units, scale: float, taken: list[Box]
+) -> list[Item]:
+    """Return mark, size and height of a pad to its right, or where else it is free: left, above, below."""
+    size, (x, y), half = TEXT * scale, place.centre, made.width / 2.0
+    texts = (f"{mark}  {pad_size(made, units)}", f"top {format_length(place.top, units)}")
+    wide = [text_width(text, size) for text in texts]
+    off, longest = half + 1.6 * scale, max(wide)
+    first: list[Item] | None = None
+    for left, middle in (
+        (x + off, y),
+        (x - off - longest, y),
+        (x - longest / 2.0, y + half + 2.4 * size),
+        (x - longest / 2.0, y - half - 2.4 * size),
+    ):
+        at = [(left, middle + (0.9 - 1.8 * i) * size) for i in range(2)]
+        boxes = [_box((a + w / 2.0, b), w, size, 0.0) for (a, b), w in zip(at, wide, strict=True)]
+        items: list[Item] = [
+            Text(spot, text, size, "left", pen="note", layer="foundations", ref=place.pad.id)
+            for spot, text in zip(at, texts, strict=True)
+        ]
+        first = first or items
+        if all(_clear(box, taken) for box in boxes):
+            taken += boxes
+            return items
+    return first or []
 
 
 def _of_slab(slab: SlabPlan, units: Units, scale: float, taken: list[Box]) -> list[Item]:

@@ -10,6 +10,7 @@ from typing import Any
 
 import msgspec
 
+from balken.catalog.beams import beam_section
 from balken.catalog.post_shapes import carry_shape, post_shape
 from balken.catalog.sections import carry_section, section
 
@@ -47,6 +48,11 @@ def _entry(name: str) -> Entry:
         board = section(name)
         return Entry(board.name, board.breadth, board.depth)
     except KeyError:
+        pass
+    try:
+        beam = beam_section(name)
+        return Entry(beam.name, beam.breadth, beam.depth)
+    except KeyError:
         shape = post_shape(name)
         made = Entry(shape.name, shape.breadth, shape.depth)
         return msgspec.structs.replace(made, wall=shape.wall) if shape.wall else made
@@ -75,7 +81,11 @@ def _carry(plain: str, row: Entry) -> str:
     try:
         return carry_section(plain, row.breadth, row.depth)
     except KeyError:
+        pass
+    try:
         return carry_shape(plain, row.breadth, row.depth, row.wall)
+    except KeyError:
+        raise ValueError(f"the entry {row.name} of its catalogue does not measure what its name says") from None
 
 
 def _renamed(value: Any, other: dict[str, str]) -> Any:

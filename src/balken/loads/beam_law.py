@@ -2,9 +2,9 @@
 least of every arrangement of live load for what stands below.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any, NamedTuple
+from typing import Any, NamedTuple, Protocol
 
 from balken.framing.beams import BeamLine
 from balken.loads.along import Laid, kept_within, laid_evenly, laid_together
@@ -58,8 +58,16 @@ class Beamed:
         return self.laid.sum.plus(Cases(*self.design.own))
 
 
-BeamMaker = Callable[[BeamLine, tuple[BeamSeat, ...], Laid, float | None, Any], Any]
-"""Designs a beam by a standard; what it gives has ``own`` (its weight), ``reactions`` and ``extremes``, one a seat."""
+class BeamMaker(Protocol):
+    """What designs beams."""
+
+    def design(self, line: BeamLine, seats: tuple[BeamSeat, ...], laid: Laid, held: float | None, standard: Any) -> Any:
+        """Design a beam by a standard; what it gives has ``own`` (its weight), ``reactions``, ``extremes``, one a seat."""
+        ...
+
+    def underside(self, line: BeamLine, section: Any) -> float:
+        """Return the height of a beam's underside, mm."""
+        ...
 
 
 def carry_beam(
@@ -67,7 +75,7 @@ def carry_beam(
 ) -> Beamed:
     """Return what a beam carries and hands down; on fewer than two seats it stands on nothing."""
     laid = kept_within(laid_together(parts), 0.0, line.length)
-    design = make(line, seats, laid, held, by)
+    design = make.design(line, seats, laid, held, by)
     reactions: Sequence[Cases] = design.reactions
     handed = tuple(
         laid_evenly(seat.at - long / 2.0, seat.at + long / 2.0, force)

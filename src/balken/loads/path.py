@@ -94,18 +94,13 @@ class Keeper(Protocol):
 NO_MAKERS: Mapping[str, Maker] = {}
 
 
-def _no_maker(*_: Any) -> Any:
-    raise LookupError("nothing designs beams here")
-
-
 @dataclass(frozen=True)
 class Beams:
-    """Beams, what designs each, how far apart joists hold the top edge of each (by id), where its underside lies."""
+    """Beams, what designs them, how far apart joists hold the top edge of each (by id)."""
 
     lines: tuple[BeamLine, ...] = ()
-    make: BeamMaker = _no_maker
+    make: BeamMaker | None = None
     held: Mapping[str, float] = field(default_factory=dict)
-    underside: Callable[[BeamLine, Any], float] = _no_maker
 
 
 NO_BEAMS = Beams()
@@ -262,17 +257,18 @@ class _Sweep:
 
     def _beam(self, name: str, under: On, members: list[Laid]) -> None:
         """Solve a beam with what lies on it; what it hands down goes to its seats."""
-        keep, beam = self.keeper.keep, self.beams[name]
+        keep, beam, make = self.keeper.keep, self.beams[name], self.girders.make
+        assert make is not None
         line = keep(f"beam {name}", beam)
         seats = keep(f"seats of {name}", tuple(BeamSeat(s.on, s.along, s.bearing, s.at) for s in under))
         held = keep(f"held {name}", self.girders.held.get(name))
         laid = (*members, *self.handed.get(name, ()))
-        made = self.keeper.step(f"carried {name}", carry_beam, line, self.girders.make, seats, held, self.by, *laid)
+        made = self.keeper.step(f"carried {name}", carry_beam, line, make, seats, held, self.by, *laid)
         self.beamed[name] = made
         if not made.handed:
             self.lost.append(Reaction(name, "", beam.start, made.load))
             return
-        bottom = round(self.girders.underside(beam, made.design.section), 6)
+        bottom = round(make.underside(beam, made.design.section), 6)
         for seat, handed, beyond in zip(under, made.handed, made.extremes, strict=True):
             if seat.on in self.columns:
                 self.heads[seat.on] = min(bottom, self.heads.get(seat.on, bottom))

@@ -1,0 +1,94 @@
+"""Beams drawn by mouse and keys in stage 4, and worked on in their card."""
+
+import pytest
+from PySide6.QtCore import Qt
+from tests.app.conftest import User, _user
+from tests.houses import house
+
+from balken.model import edits
+from balken.units.system import FOOT
+
+
+@pytest.fixture
+def builder(qtbot, qapp, tmp_path) -> User:
+    """A user before a house whose floor spans too far."""
+    user = _user(qtbot, qapp, tmp_path, house(long=36 * FOOT, wide=28 * FOOT))
+    user.stage(4)
+    return user
+
+
+def drawn(user):
+    user.press("Draw beam")
+    user.click(100.0, 14 * FOOT)
+    user.click(36 * FOOT - 100.0, 14 * FOOT)
+    return user.project.beams[-1]
+
+
+def test_a_beam_is_drawn_by_two_clicks_and_undone(builder):
+    beam = drawn(builder)
+    assert beam.floor == "floor-1"
+    assert builder.session.selection == (beam.id,)
+    assert "Carries the floor" in builder.window.card.entries
+    assert any("Beam 1" in f.what for f in builder.session.model.findings)
+    builder.menu("undo")
+    assert not builder.project.beams
+    builder.menu("redo")
+    assert builder.project.beams == (beam,)
+
+
+def test_its_length_is_typed(builder):
+    builder.press("Draw beam")
+    builder.click(1000.0, 2000.0)
+    builder.move(3000.0, 2000.0)
+    builder.keys("12")
+    builder.key(Qt.Key.Key_Tab)
+    builder.keys("0")
+    builder.key(Qt.Key.Key_Return)
+    (beam,) = builder.project.beams
+    assert beam.end.x - beam.start.x == pytest.approx(12 * FOOT, abs=1.0)
+    # Escape gives a beam begun up, then goes back to selecting.
+    builder.click(1000.0, 4000.0)
+    builder.key(Qt.Key.Key_Escape)
+    assert builder.canvas.tool.name == "beam"
+    builder.key(Qt.Key.Key_Escape)
+    assert builder.canvas.tool.name == "select"
+    assert len(builder.project.beams) == 1
+
+
+def test_posts_kind_and_section_from_its_card(builder):
+    drawn(builder)
+    builder.type_in_card("Set posts under it, at most", "8'")
+    assert len(builder.project.columns) == 4
+    assert len(builder.project.pads) == 4
+    assert builder.session.model.girders["beam-1"].works
+    builder.type_in_card("Kind", "W")
+    assert builder.project.beams[0].made_of == "W"
+    assert builder.session.model.girders["beam-1"].section.kind == "steel"
+    builder.type_in_card("Section", "W8x18")
+    assert builder.project.beams[0].size == "W8x18"
+    builder.type_in_card("Joists", "hang on it")
+    assert builder.project.beams[0].flush
+    builder.card_button("Remove beam")
+    assert not builder.project.beams
+
+
+def test_it_is_picked_on_the_plan_and_follows_its_axes(builder):
+    drawn(builder)
+    builder.press("Select")
+    builder.click(10 * FOOT, 14 * FOOT)
+    assert builder.session.selection == ("beam-1",)
+
+
+def test_the_fix_of_joists_that_span_too_far(builder):
+    user = builder
+    user.session.apply(
+        "type the joists", lambda p: edits.set_choice(p, "floor-1", "joists", size="2x10", spacing=406.4)
+    )
+    finding = next(f for f in user.session.model.findings if f.code == "used")
+    assert finding.fix.label.startswith("Lay a girder")
+    assert user.session.run_fix(finding.fix)
+    assert user.session.model.girders["beam-1"].works
+    assert not [f for f in user.session.model.findings if f.code == "used"]
+    user.menu("undo")
+    assert not user.project.beams
+    assert not user.project.columns

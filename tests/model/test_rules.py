@@ -18,7 +18,7 @@ F = "foundation-1"
 def p():
     p = edits.add(
         orchard_road(),
-        Recess(id="recess-1", foundation=F, wall="wall-2", offset=10 * FOOT, width=5 * INCH, height=9 * INCH),
+        Recess(id="recess-9", foundation=F, wall="wall-2", offset=10 * FOOT, width=5 * INCH, height=9 * INCH),
     )
     return grid_edits.add_radial_grid(p, (30.0, 30.0), (20 * FOOT, 10 * FOOT))
 
@@ -59,9 +59,9 @@ WRONG = [
     (step("wall-5", 5 * FOOT, FOOT), "does not stand on this foundation"),
     (step("wall-2", 5 * FOOT, -20 * FOOT), "20 ft"),
     (step("wall-2", math.nan, FOOT), "within the wall"),
-    (changed("recess-1", foundation="foundation-9"), "foundation wall is not there"),
-    (changed("recess-1", depth=10 * FOOT), "shallower than the wall"),
-    (changed("recess-1", offset=-FOOT), "within|past"),
+    (changed("recess-9", foundation="foundation-9"), "foundation wall is not there"),
+    (changed("recess-9", depth=10 * FOOT), "shallower than the wall"),
+    (changed("recess-9", offset=-FOOT), "within|past"),
     (changed("pad-1", width=20.0), "8 in to 25 ft"),
     (changed("pad-1", dead=-1.0), "zero or more"),
     (changed("pad-1", head=Hang(level="level-9")), "pier"),

@@ -37,7 +37,8 @@ def girder_on_posts(project: Project, floor_id: str, start: Point, end: Point, m
 
 
 def posts_under(project: Project, beam_id: str, most: float = USUAL) -> Project:
-    """Set posts under a beam, no farther apart than ``most`` (mm), evenly between what it bears on already.
+    """Set posts under a beam, no farther apart than ``most`` (mm), evenly between what it bears on already,
+    to the inch.
 
     Those of the lowest floor get a pad and a pier each; higher ones stand on the deck below.  Raises EditError where it
     bears often enough already.
@@ -83,7 +84,7 @@ def _places(line: BeamLine, borne: list[float], most: float) -> list[float]:
     marks = sorted([*marks, *found])
     for a, b in itertools.pairwise(marks):
         bays = math.ceil((b - a) / most - 1e-6)
-        found += [a + (b - a) * k / bays for k in range(1, bays)]
+        found += [round((a + (b - a) * k / bays) / INCH) * INCH for k in range(1, bays)]
     return sorted(found)
 
 

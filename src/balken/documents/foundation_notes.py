@@ -10,7 +10,7 @@ from balken.documents.display import Circle, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.documents.pad_sizes import pad_size
 from balken.framing.foundations import FoundationRun
-from balken.framing.pads import PadPlace
+from balken.framing.pads import PadPlace, square
 from balken.framing.slabs import SlabPlan
 from balken.geometry.plane import Point, Ring, bounds
 from balken.model.naming import wall_of
@@ -40,13 +40,16 @@ def notes_of(
     """Return the notes; ``marks``: of the runs and then of the pads; clear of the figures and marks ``drawn`` already."""
     taken = [_footprint(run) for run in runs]
     taken += [_taken(item) for item in drawn if isinstance(item, Text | Circle | Path)]
+    taken += [
+        bounds(square(place.centre, made.width, place.pad.angle)) for place, made in zip(places, pads, strict=True)
+    ]
     items: list[Item] = []
     for run, design, mark in zip(runs, designs, marks, strict=False):
         items += _of_run(run, design, mark, units, scale, taken)
-    for place, made, mark in zip(places, pads, marks[len(runs) :], strict=True):
-        items += _of_pad(place, made, mark, units, scale, taken)
     for slab in slabs:
         items += _of_slab(slab, units, scale, taken)
+    for place, made, mark in zip(places, pads, marks[len(runs) :], strict=True):
+        items += _of_pad(place, made, mark, units, scale, taken)
     return items
 
 
@@ -133,28 +136,30 @@ def _box(middle: Point, wide: float, size: float, angle: float) -> Box:
 def _of_pad(
     place: PadPlace, made: FootingDesign, mark: str, units: Units, scale: float, taken: list[Box]
 ) -> list[Item]:
-    """Return mark, size and height of a pad to its right, or where else it is free: left, above, below."""
+    """Return mark, size and height of a pad to its right, or where else it is free: left, above, below; or its mark alone."""
     size, (x, y), half = TEXT * scale, place.centre, made.width / 2.0
-    texts = (f"{mark}  {pad_size(made, units)}", f"top {format_length(place.top, units)}")
-    wide = [text_width(text, size) for text in texts]
-    off, longest = half + 1.6 * scale, max(wide)
+    whole = (f"{mark}  {pad_size(made, units)}", f"top {format_length(place.top, units)}")
     first: list[Item] | None = None
-    for left, middle in (
-        (x + off, y),
-        (x - off - longest, y),
-        (x - longest / 2.0, y + half + 2.4 * size),
-        (x - longest / 2.0, y - half - 2.4 * size),
-    ):
-        at = [(left, middle + (0.9 - 1.8 * i) * size) for i in range(2)]
-        boxes = [_box((a + w / 2.0, b), w, size, 0.0) for (a, b), w in zip(at, wide, strict=True)]
-        items: list[Item] = [
-            Text(spot, text, size, "left", pen="note", layer="foundations", ref=place.pad.id)
-            for spot, text in zip(at, texts, strict=True)
-        ]
-        first = first or items
-        if all(_clear(box, taken) for box in boxes):
-            taken += boxes
-            return items
+    for texts in (whole, (mark,)):
+        wide = [text_width(text, size) for text in texts]
+        off, longest = half + 1.6 * scale, max(wide)
+        for left, middle in (
+            (x + off, y),
+            (x - off - longest, y),
+            (x - longest / 2.0, y + half + 2.4 * size),
+            (x - longest / 2.0, y - half - 2.4 * size),
+        ):
+            up = 0.9 * (len(texts) - 1)
+            at = [(left, middle + (up - 1.8 * i) * size) for i in range(len(texts))]
+            boxes = [_box((a + w / 2.0, b), w, size, 0.0) for (a, b), w in zip(at, wide, strict=True)]
+            items: list[Item] = [
+                Text(spot, text, size, "left", pen="note", layer="foundations", ref=place.pad.id)
+                for spot, text in zip(at, texts, strict=True)
+            ]
+            first = first or items
+            if all(_clear(box, taken) for box in boxes):
+                taken += boxes
+                return items
     return first or []
 
 

@@ -3,7 +3,7 @@
 from balken.catalog.sections import section
 from balken.derive.laying import Laid
 from balken.design.girders import GIRDERS, underside
-from balken.framing.beams import BeamLine, Made, beam_lines, beam_pieces
+from balken.framing.beams import Made, beam_lines, beam_pieces
 from balken.framing.pieces import Bearer, Piece
 from balken.loads.path import Beams, LoadPath
 from balken.memo import Memo
@@ -37,8 +37,9 @@ def laid_beams(memo: Memo, p: Project, laid: Laid) -> Beams:
     return memo.keep("beams laid", Beams(lines, GIRDERS, held))
 
 
-def made_beams(memo: Memo, lines: tuple[BeamLine, ...], path: LoadPath) -> tuple[Piece, ...]:
+def made_beams(memo: Memo, beams: Beams, path: LoadPath) -> tuple[Piece, ...]:
     """Return the solids of beams as they were made for what they carry."""
+    lines = beams.lines
     made = {}
     for line in lines:
         design = path.beams[line.id].design

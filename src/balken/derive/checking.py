@@ -2,10 +2,10 @@
 
 from typing import NamedTuple
 
+from balken.derive.decked import Decked
+from balken.derive.free_standing import Standing
 from balken.derive.laying import Laid
 from balken.design.joists import check_joists
-from balken.design.loaded_joists import LoadedJoists
-from balken.design.posts import PostDesign
 from balken.design.roof_design import check_roof
 from balken.design.stud_walls import FramedWall
 from balken.framing.pieces import Piece
@@ -35,12 +35,13 @@ def check_all(
     loads: Loads,
     standard: Standard,
     laid: Laid,
-    loaded: dict[str, LoadedJoists],
+    floors: Decked,
     framed: dict[str, FramedWall],
-    posts: dict[str, PostDesign],
+    standing: Standing,
     path: LoadPath,
 ) -> Checked:
     """Check every joist, rafter and tie with its own span; take over what the others were designed with."""
+    loaded, posts = floors.loaded, standing.posts
     results: dict[str, MemberResult] = {}
     worst: dict[tuple[str, str], tuple[str, ...]] = {}
     for plan in laid.floors:

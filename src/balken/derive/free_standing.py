@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
 from balken.design.posts import design_post
 from balken.framing.columns import column_pieces, cut_under
@@ -57,7 +57,14 @@ class Makers(Mapping[str, Maker]):
 MAKERS = Makers()
 
 
-def as_made(memo: Memo, p: Project, path: LoadPath) -> tuple[tuple[Piece, ...], dict[str, Any]]:
+class Standing(NamedTuple):
+    """What stands free: its solids, as made for what it carries, and the designs by id."""
+
+    pieces: tuple[Piece, ...]
+    posts: dict[str, Any]
+
+
+def as_made(memo: Memo, p: Project, path: LoadPath) -> Standing:
     """Return the solids of all that stands free, as it was made for what it carries, and the designs by id."""
     posts = {name: made.post for name, made in path.columns.items()}
     found: list[Piece] = []
@@ -67,4 +74,4 @@ def as_made(memo: Memo, p: Project, path: LoadPath) -> tuple[tuple[Piece, ...], 
         found += memo.step(kind.collection, kind.pieces, records, p.grids, p.levels, shapes)
     heads = memo.keep("heads", {name: made.stand.head for name, made in path.columns.items()})
     standing = memo.step("free standing cut", cut_under, memo.keep("free standing", tuple(found)), heads)
-    return memo.keep("standing", standing), posts
+    return Standing(memo.keep("standing", standing), posts)

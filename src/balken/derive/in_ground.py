@@ -2,8 +2,8 @@
 
 from typing import NamedTuple
 
-from balken.derive.free_standing import all_stands
-from balken.derive.laying import Laid
+from balken.derive.free_standing import Standing, all_stands
+from balken.derive.laying import Closed, Laid
 from balken.design.earth_runs import (
     Against,
     against_earth,
@@ -20,7 +20,6 @@ from balken.framing.blocking import blocking_pieces
 from balken.framing.foundations import FoundationRun, foundation_pieces
 from balken.framing.ground import Ground, ground_of
 from balken.framing.ground_works import by_owner, in_the_ground, let_in
-from balken.framing.outlines import Outline
 from balken.framing.pads import PadPlace, pad_places
 from balken.framing.pieces import Piece
 from balken.framing.slabs import SlabPlan, seat_solids, slab_plan
@@ -62,8 +61,9 @@ class Under(NamedTuple):
     grounds: tuple[tuple[Piece, ...], ...]
 
 
-def ground_works(memo: Memo, p: Project, runs: Runs, lines: Lines, closed: dict[str, Outline]) -> Works:
+def ground_works(memo: Memo, p: Project, runs: Runs, laid: Laid, outlined: Closed) -> Works:
     """Build foundation walls, slabs, columns and piers."""
+    lines, closed = laid.lines, outlined.outlines
     plans = [slab_plan(v, closed[v.id], _height(p, v.level), runs, lines) for v in p.slabs if v.id in closed]
     slabs = memo.keep("slab plans", tuple(plans))
     concrete = _foundation_walls(memo, p, runs, memo.keep("seats", seat_solids(slabs)))
@@ -89,9 +89,14 @@ def _height(p: Project, level: str) -> float:
     return by_id(p.levels)[level].height
 
 
-def pressed(
-    memo: Memo, p: Project, works: Works, laid: Laid
-) -> tuple[dict[str, Against], tuple[tuple[Piece, ...], ...]]:
+class Pressed(NamedTuple):
+    """How walls stand against earth, by run, and for each floor the blocking that takes the push of its walls."""
+
+    against: dict[str, Against]
+    blocking: tuple[tuple[Piece, ...], ...]
+
+
+def pressed(memo: Memo, p: Project, works: Works, laid: Laid) -> Pressed:
     """Return by run how walls stand against earth, and for each floor the blocking that takes the push of its walls."""
     runs, slabs = works.runs, works.slabs
     decks = memo.keep("decks", {plan.floor.id: _height(p, plan.floor.level) for plan in laid.floors})
@@ -104,7 +109,7 @@ def pressed(
         size = memo.keep(f"joists {name}", laid.designs[(name, "joists")].size)
         level = memo.keep(f"level {name}", deck)
         blocking.append(memo.step(f"blocking {name}", blocking_pieces, plan, size, level, pushed))
-    return {r: memo.keep(f"against {r}", a) for r, a in against.items()}, tuple(blocking)
+    return Pressed({r: memo.keep(f"against {r}", a) for r, a in against.items()}, tuple(blocking))
 
 
 def design_ground(
@@ -112,14 +117,12 @@ def design_ground(
     p: Project,
     works: Works,
     path: LoadPath,
-    against: dict[str, Against],
-    lines: Lines,
-    standing: tuple[Piece, ...],
+    pressed: Pressed,
+    laid: Laid,
+    columns: Standing,
 ) -> Under:
-    """Design footings, pads and walls against earth, and give the concrete in the ground its shape.
-
-    ``standing``: the columns.
-    """
+    """Design footings, pads and walls against earth, and give the concrete in the ground its shape."""
+    against, lines, standing = pressed.against, laid.lines, columns.pieces
     footings = _footings(memo, p, works.runs, path, against)
     pads = _pads(memo, p, works, footings, path, standing)
     sizes = memo.keep("sizes", {run_id: (f.width, f.depth) for run_id, f in footings.items()})

@@ -2,6 +2,7 @@
 
 from typing import NamedTuple
 
+from balken.derive.laying import Laid
 from balken.design.headers import design_headers
 from balken.design.stud_walls import FramedWall, StudDesign, WallDesign, checked_sticks, design_studs, lay_studs
 from balken.framing.bands import WallLine
@@ -28,8 +29,9 @@ class Built(NamedTuple):
     layers: dict[str, tuple[Piece, ...]]
 
 
-def build(memo: Memo, p: Project, lines: Lines, gables: dict[str, GableTop]) -> Built:
+def build(memo: Memo, p: Project, laid: Laid) -> Built:
     """Build the layers of walls."""
+    lines, gables = laid.lines, laid.gables
     joints = {w: memo.keep(f"joints {w}", found) for w, found in memo.step("wall joints", _joints, lines).items()}
     openings = _by_wall(p.openings, memo)
     tops = {w: memo.keep(f"gable {w}", gables.get(w)) for w in lines}
@@ -52,8 +54,9 @@ def _by_wall(openings: tuple[Opening, ...], memo: Memo) -> dict[str, tuple[Openi
     return {wall: memo.keep(f"openings {wall}", group) for wall, group in found.items()}
 
 
-def frame(memo: Memo, p: Project, lines: Lines, built: Built, path: LoadPath) -> dict[str, FramedWall]:
+def frame(memo: Memo, p: Project, laid: Laid, built: Built, path: LoadPath) -> dict[str, FramedWall]:
     """Design and lay the studs of walls; what only its load or place changes is not laid again."""
+    lines = laid.lines
     studs: dict[str, StudDesign] = {}
     wind = memo.keep("wind", p.loads.wind)
     for w, line in lines.items():

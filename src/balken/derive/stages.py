@@ -1,0 +1,98 @@
+"""The stages of the derivation, each with what it reads; a kind more that lies or stands somewhere is a row here."""
+
+from functools import partial
+
+import msgspec
+
+from balken.derive.beams import beam_bearers, laid_beams, made_beams
+from balken.derive.checking import check_all
+from balken.derive.decked import decked
+from balken.derive.engine import Stage
+from balken.derive.free_standing import MAKERS, as_made
+from balken.derive.in_ground import Runs, Works, design_ground, ground_works, pressed
+from balken.derive.laying import Laid, Lines, bearers, lay_all, outlines
+from balken.derive.walling import Built, build, frame
+from balken.framing.bands import wall_lines
+from balken.framing.foundations import foundation_runs
+from balken.framing.pieces import Bearer
+from balken.loads.area_loads import applied_area_loads, weigh
+from balken.loads.path import Beams, LoadPath, load_path
+from balken.memo import Memo
+from balken.model.records import Loads, Project
+from balken.standards.known import STANDARDS
+from balken.standards.standard import Standard
+
+
+def _standard(memo: Memo, p: Project) -> Standard:
+    return STANDARDS[p.standard]
+
+
+def _loads(memo: Memo, p: Project) -> Loads:
+    """What lies above the ground does not look at the soil."""
+    return memo.keep("loads", msgspec.structs.replace(p.loads, soil_bearing=1.0, frost_depth=0.0))
+
+
+def _lines(memo: Memo, p: Project) -> Lines:
+    lines = memo.step("lines", wall_lines, p.walls, p.buildups, p.grids, p.levels)
+    return memo.keep("all lines", {w: memo.keep(f"line of {w}", line) for w, line in lines.items()})
+
+
+def _runs(memo: Memo, p: Project, lines: Lines) -> Runs:
+    runs = memo.step("runs", foundation_runs, p.foundations, lines, p.levels)
+    return memo.keep("all runs", tuple(memo.keep(f"run of {run.id}", run) for run in runs))
+
+
+def _bearers(memo: Memo, p: Project, runs: Runs, lines: Lines) -> tuple[Bearer, ...]:
+    """What joists may bear on: foundations, walls, beams."""
+    found = memo.step("bearers", bearers, runs, lines, p.floors, p.levels)
+    return memo.keep("all bearers", (*found, *beam_bearers(memo, p)))
+
+
+def _path(
+    memo: Memo, loads: Loads, standard: Standard, laid: Laid, built: Built, works: Works, beams: Beams
+) -> LoadPath:
+    """Carry every load down to the footings."""
+    plans = memo.keep("floors", laid.floors), memo.keep("roofs", laid.roofs)
+    weights = {w: memo.step(f"weight {w}", weigh, made) for w, made in built.layers.items()}
+    below = {r: memo.step(f"weight {r}", weigh, made) for r, made in works.concrete.items()}
+    return memo.step(
+        "load path",
+        partial(load_path, memo),
+        memo.keep("reactions", laid.reactions),
+        memo.keep("area loads", applied_area_loads(*plans, loads)),
+        laid.lines,
+        memo.keep("wall weights", weights),
+        works.runs,
+        memo.keep("run weights", below),
+        memo.keep("openings by wall", built.openings),
+        works.on_pads,
+        works.places,
+        works.stands,
+        MAKERS,
+        memo.keep("decks stood on", laid.decks),
+        standard,
+        beams,
+    )
+
+
+STAGES: tuple[Stage, ...] = (
+    Stage("standard", ("project",), _standard),
+    Stage("loads", ("project",), _loads),
+    Stage("drawn lines", ("project",), _lines),
+    Stage("runs", ("project", "drawn lines"), _runs),
+    Stage("bearers", ("project", "runs", "drawn lines"), _bearers),
+    Stage("closed", ("project", "drawn lines"), outlines),
+    Stage("laid", ("project", "loads", "bearers", "closed", "drawn lines"), lay_all),
+    Stage("built", ("project", "laid"), build),
+    Stage("works", ("project", "runs", "laid", "closed"), ground_works),
+    Stage("beams", ("project", "laid"), laid_beams),
+    Stage("path", ("loads", "standard", "laid", "built", "works", "beams"), _path),
+    Stage("girders", ("beams", "path"), made_beams),
+    Stage("standing", ("project", "path"), as_made),
+    Stage("floors", ("project", "loads", "laid", "path"), decked),
+    Stage("framed", ("project", "laid", "built", "path"), frame),
+    Stage("pressed", ("project", "works", "laid"), pressed),
+    Stage("under", ("project", "works", "path", "pressed", "laid", "standing"), design_ground),
+    Stage("checked", ("loads", "standard", "laid", "floors", "framed", "standing", "path"), check_all),
+)
+"""In their order: each reads the project and what those before it gave."""

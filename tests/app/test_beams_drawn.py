@@ -79,6 +79,21 @@ def test_it_is_picked_on_the_plan_and_follows_its_axes(builder):
     assert builder.session.selection == ("beam-1",)
 
 
+def test_it_is_dragged_aside_and_by_its_end(builder):
+    drawn(builder)
+    builder.press("Select")
+    canvas = builder.canvas
+    builder.drag(canvas, builder.at(20 * FOOT, 14 * FOOT), builder.at(20 * FOOT, 11 * FOOT))
+    (beam,) = builder.project.beams
+    assert beam.start.y == beam.end.y < 12 * FOOT
+    assert builder.session.model.path.beams["beam-1"].line.start[1] == beam.start.y
+    y = beam.start.y
+    builder.drag(canvas, builder.at(beam.end.x, y), builder.at(25 * FOOT, y))
+    assert builder.project.beams[0].end.x == pytest.approx(25 * FOOT, abs=60.0)
+    builder.menu("undo")
+    assert builder.project.beams[0] == beam
+
+
 def test_the_fix_of_joists_that_span_too_far(builder):
     user = builder
     user.session.apply(

@@ -8,7 +8,7 @@ from PySide6.QtGui import QMouseEvent
 
 from balken.framing.bands import Band
 from balken.geometry.plane import Point, dot, off_line, sub, turn
-from balken.model import edits, foundation_edits, grid_edits, wall_edits
+from balken.model import beam_edits, edits, foundation_edits, grid_edits, wall_edits
 from balken.model.lookup import by_id, foundation_part
 from balken.model.naming import grid_and_axis, run_name
 from balken.model.records import Opening
@@ -30,7 +30,7 @@ Drag = tuple[str, DragTo]
 
 def drag_of(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
     """Return what a drag that begins here moves: something selected under the pointer, or nothing."""
-    for kind in (_wall_end, _opening, _walls, _step, _axis):
+    for kind in (_wall_end, _opening, _walls, _beam, _step, _axis):
         found = kind(tool, event)
         if found is not None:
             return found
@@ -100,6 +100,56 @@ def _walls(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
         return lambda p: wall_edits.drag_walls(p, chosen, dx, dy)
 
     return "Move walls", drag
+
+
+# Beams ---------------------------------------------------------------------------------------------
+
+
+def _beam(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
+    """A beam that is selected: by one of its ends, or as a whole, aside."""
+    beams = tool.session.model.path.beams
+    for ref in tool.session.selection:
+        if ref not in beams:
+            continue
+        line = beams[ref].line
+        start, end = line.start, line.end
+        for at_start, point, other in ((True, start, end), (False, end, start)):
+            if (tool.canvas.to_widget(point) - event.position()).manhattanLength() < NEAR:
+                return "Move beam's end", _to_beam_end(tool, ref, at_start, other)
+        if tool.canvas.hit(event.position()) == ref:
+            return "Move beam", _beam_aside(tool, ref, (start, end), line.direction, event)
+    return None
+
+
+def _to_beam_end(tool: "SelectTool", beam: str, at_start: bool, other: Point) -> DragTo:
+    def drag(event: QMouseEvent) -> Edit:
+        tool.start = other
+        tool.take_snap(event)
+        point = tool.snap.point
+        ends = (point, other) if at_start else (other, point)
+        return lambda p: beam_edits.place_beam(p, beam, *ends)
+
+    return drag
+
+
+def _beam_aside(
+    tool: "SelectTool", beam: str, ends: tuple[Point, Point], direction: Point, event: QMouseEvent
+) -> DragTo:
+    begun = tool.canvas.to_model(event.position())
+    aside = (-direction[1], direction[0])
+
+    def drag(event: QMouseEvent) -> Edit:
+        tool.start = None
+        tool.take_snap(event)
+        if tool.snap.name and not tool.snap.name.startswith("beam"):  # its line goes through the point snapped to
+            across = dot(sub(tool.snap.point, ends[0]), aside)
+        else:
+            across = _stepped(tool, event, dot(sub(tool.canvas.to_model(event.position()), begun), aside))
+        tool.told = format_length(across, tool.session.project.units)
+        a, b = ((x + aside[0] * across, y + aside[1] * across) for x, y in ends)
+        return lambda p: beam_edits.place_beam(p, beam, a, b)
+
+    return drag
 
 
 # Openings ------------------------------------------------------------------------------------------

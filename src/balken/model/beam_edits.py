@@ -3,7 +3,7 @@
 from typing import Any
 
 from balken.geometry.plane import Point
-from balken.model.edits import add
+from balken.model.edits import add, change
 from balken.model.kinds.beam import Beam
 from balken.model.lookup import next_id
 from balken.model.records import Hang, Project, Recess
@@ -16,6 +16,11 @@ def add_beam(project: Project, start: Point, end: Point, top: Hang, floor: str =
         id=next_id(project, Beam), start=tie(project, start), end=tie(project, end), top=top, floor=floor, **fields
     )
     return add(project, made)
+
+
+def place_beam(project: Project, beam_id: str, start: Point, end: Point) -> Project:
+    """Move the ends of a beam; an end at a crossing of axes is tied to it."""
+    return change(project, beam_id, start=tie(project, start), end=tie(project, end))
 
 
 def floor_at(project: Project, level: str) -> str:

@@ -90,6 +90,9 @@ def _points(model: Model, storey: str) -> list[tuple[Point, str]]:
     for line in model.lines.values():
         found += [(line.band.start, "wall end"), (line.band.end, "wall end")]
         found.append((add(line.band.start, line.band.direction, line.band.length / 2.0), "middle of wall"))
+    found += [(made.stand.at, "column") for made in model.path.columns.values()]
+    for made in model.path.beams.values():
+        found += [(made.line.start, "beam end"), (made.line.end, "beam end")]
     for grid in shown_grids(model.project.grids, storey):
         for a, x in zip(grid.x_axes, axis_positions(grid.x_axes), strict=True):
             for b, y in zip(grid.y_axes, axis_positions(grid.y_axes), strict=True):
@@ -101,6 +104,7 @@ def _lines(model: Model, storey: str) -> list[tuple[Point, Point, str]]:
     found: list[tuple[Point, Point, str]] = []
     for line in model.lines.values():
         found.append((line.band.start, line.band.end, "wall"))
+    found += [(made.line.start, made.line.end, "beam") for made in model.path.beams.values()]
     for grid in shown_grids(model.project.grids, storey):
         xs, ys = axis_positions(grid.x_axes), axis_positions(grid.y_axes)
         if not xs or not ys:

@@ -36,6 +36,17 @@ def test_a_beam_is_drawn_by_two_clicks_and_undone(builder):
     assert builder.project.beams == (beam,)
 
 
+def test_the_card_of_a_joist_used_ten_times_over_shows(builder):
+    """Its neighbours are sorted by how far they are used, not by what is written: "over 1000%" is no number."""
+    user = builder
+    user.session.apply("weak", lambda p: edits.set_choice(p, "floor-1", "joists", size="2x6", spacing=609.6))
+    user.session.apply("heavy", lambda p: edits.set_loads(p, floor_live=9.0))
+    name = next(n for n in user.session.model.pieces if n.startswith("floor-1/joist"))
+    assert user.session.model.results[name].used > 10.0
+    user.session.select([name])
+    assert "Own section" in user.window.card.entries
+
+
 def test_its_length_is_typed(builder):
     builder.press("Draw beam")
     builder.click(1000.0, 2000.0)

@@ -11,6 +11,7 @@ from balken.framing.stepping import step_down, step_to_meet
 from balken.model import column_edits, edits, grid_edits, storey_edits, ties
 from balken.model.beam_edits import add_pocket
 from balken.model.records import (
+    AxisPoint,
     Choice,
     Column,
     Floor,
@@ -267,7 +268,9 @@ def _girder(p: Project) -> Project:
     y = WIDE / 2.0
     ends = (CELLAR_FROM + 1.0 * INCH, y), (LONG - 4.0 * INCH, y)
     p = girder_on_posts(p, "floor-1", *ends)
-    p = edits.change(p, "beam-1", made_of="LVL", size="LVL 3-1.75x7.25")
+    start = AxisPoint(grid="grid-1", x_axis="x2", y_axis="y2", dx=1.0 * INCH)
+    end = AxisPoint(grid="grid-1", x_axis="x4", y_axis="y2", dx=-4.0 * INCH)
+    p = edits.change(p, "beam-1", made_of="LVL", size="LVL 3-1.75x7.25", start=start, end=end)
     for wall, depth in (("wall-9", 4.5 * INCH), ("wall-3", 6.0 * INCH)):
         p = add_pocket(p, "foundation-1", wall, 13.0 * FOOT + 8.5 * INCH, 7.0 * INCH, 5.75 * INCH, 0.0, depth)
     return p

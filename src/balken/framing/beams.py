@@ -109,10 +109,10 @@ def beam_pieces(lines: tuple[BeamLine, ...], made: dict[str, Made]) -> tuple[Pie
         dx, dy = line.direction
         for k, (low, high) in enumerate(parts):
             start, end, long = (*line.at(low), bottom), (*line.at(high), bottom), high - low
-            solid = Prism(start, (dy, -dx, 0.0), (0.0, 0.0, 1.0), (profile(section),), long)
+            solid = Prism(start, (-dy, dx, 0.0), (0.0, 0.0, 1.0), (profile(section),), long)
             pieces.append(
                 Piece(
-                    beam_name(line.id, k), "beam", line.id, _level(beam), _facing(solid, line), section.material,
+                    beam_name(line.id, k), "beam", line.id, _level(beam), solid, section.material,
                     start, end, long, section.name, beam.species if sawn else "", beam.grade if sawn else "",
                 )
             )  # fmt: skip
@@ -131,15 +131,6 @@ def beam_pieces(lines: tuple[BeamLine, ...], made: dict[str, Made]) -> tuple[Pie
 
 def _level(beam: Beam) -> str:
     return beam.top.level
-
-
-def _facing(solid: Prism, line: BeamLine) -> Prism:
-    """Return a solid that runs from the start to the end of its line, whichever way its plane faces."""
-    w, d = solid.w, line.direction
-    if w[0] * d[0] + w[1] * d[1] > 0.0:
-        return solid
-    u = (-solid.u[0], -solid.u[1], 0.0)
-    return Prism(solid.origin, u, solid.v, solid.rings, solid.depth)
 
 
 def profile(section: BeamSection) -> Ring:

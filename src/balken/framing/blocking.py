@@ -77,5 +77,7 @@ def _sides(plan: FloorPlan) -> list[tuple[float, float, float, float, float]]:
 
 def _beside(lines: tuple[MemberLine, ...], s: float, t: float, inward: float) -> list[MemberLine]:
     """Return the joists nearest to an edge where a block stands, the nearest first, no more than there are bays."""
-    near = [line for line in lines if line.low < s < line.high and (line.t - t) * inward > 0.0]
-    return sorted(near, key=lambda line: (line.t - t) * inward)[:BAYS]
+    near = [line for line in lines if line.low - 1.0 < s < line.high + 1.0 and (line.t - t) * inward > 0.0]
+    # Where two joists butt over a bearing, one of them counts.
+    by_place = {round(line.t, 3): line for line in near}
+    return sorted(by_place.values(), key=lambda line: (line.t - t) * inward)[:BAYS]

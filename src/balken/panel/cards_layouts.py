@@ -182,11 +182,11 @@ def _layout_entries(session: Session, piece: Piece, owner: Record) -> list[Part]
     design = session.model.designs.get((piece.owner, field_name))
     if design is not None and piece.key in session.model.results:
         units = session.project.units
-        rows = [(n.size, format_inches(n.spacing, units), used_text(n.used), n.governs) for n in design.neighbours]
-        parts += [
-            "Neighbours",
-            Rows(("Section", "Spacing", "Used", "Governs"), sorted(rows, key=lambda r: -float(r[2][:-1]))),
+        rows = [
+            (n.size, format_inches(n.spacing, units), used_text(n.used), n.governs)
+            for n in sorted(design.neighbours, key=lambda n: -n.used)
         ]
+        parts += ["Neighbours", Rows(("Section", "Spacing", "Used", "Governs"), rows)]
     return parts
 
 

@@ -105,6 +105,32 @@ def test_it_is_dragged_aside_and_by_its_end(builder):
     assert builder.project.beams[0] == beam
 
 
+def test_an_opening_is_left_by_two_corners_or_typed(builder):
+    builder.press("Opening")
+    builder.click(10 * FOOT, 2 * FOOT)
+    builder.click(13 * FOOT, 8 * FOOT)
+    (opening,) = builder.project.floor_openings
+    assert opening.floors == ("floor-1",)
+    assert builder.session.model.floors[0].holes
+    builder.type_in_card("Kind", "chimney")
+    assert builder.project.floor_openings[0].kind == "chimney"
+    builder.type_in_card("Depth", "4'")
+    assert builder.project.floor_openings[0].depth == pytest.approx(4 * FOOT)
+    builder.press("Opening")
+    builder.click(20 * FOOT, 4 * FOOT)
+    builder.move(22 * FOOT, 6 * FOOT)
+    builder.keys("3")
+    builder.key(Qt.Key.Key_Tab)
+    builder.keys("8")
+    builder.key(Qt.Key.Key_Return)
+    assert len(builder.project.floor_openings) == 2
+    assert builder.project.floor_openings[1].width == pytest.approx(3 * FOOT, abs=1.0)
+    builder.card_button("Remove opening")
+    assert len(builder.project.floor_openings) == 1
+    builder.menu("undo")
+    assert len(builder.project.floor_openings) == 2
+
+
 def test_the_fix_of_joists_that_span_too_far(builder):
     user = builder
     user.session.apply(

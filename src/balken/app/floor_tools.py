@@ -2,11 +2,11 @@
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
 from balken.geometry.plane import Point, add, distance, turn, unit
-from balken.model.beam_edits import add_beam, floor_at
+from balken.model.beam_edits import add_beam, add_floor_opening, floor_at
 from balken.model.records import Hang, Project
 from balken.units import format_length
 
@@ -96,4 +96,80 @@ class BeamTool(SnapTool):
             painter.drawLine(a, b)
             long = format_length(distance(self.start, self.snap.point), self.session.project.units)
             label(painter, (a + b) / 2.0, long)
+        self.paint_snap(painter)
+
+
+class FloorOpeningTool(SnapTool):
+    """Openings in floors: click one corner, then the one opposite; or type width and depth."""
+
+    name = "floor opening"
+    hint = (
+        "Click one corner of the opening, then the one opposite; or type its width (Tab: depth) and Enter. What it is for and "
+        "through which floors it goes is in the card."
+    )
+
+    def __init__(self, canvas: "PlanCanvas") -> None:
+        super().__init__(canvas)
+        self.start: Point | None = None
+
+    def edit(self, project: Project, start: Point, end: Point) -> Project:
+        """Return the project with the opening in the floor of the storey shown."""
+        storey = self.session.storey or project.levels[0].id
+        return add_floor_opening(project, floor_at(project, storey), start, end)
+
+    def move(self, event: QMouseEvent) -> None:
+        self.take_snap(event)
+        if self.start is not None and distance(self.start, self.snap.point) > SHORTEST:
+            start, end = self.start, self.snap.point
+            self.canvas.tell(self.session.try_out(lambda p: self.edit(p, start, end)))
+        self.canvas.update()
+
+    def press(self, event: QMouseEvent) -> None:
+        self.take_snap(event)
+        self.place(self.snap.point)
+
+    def place(self, point: Point) -> str:
+        """Take a corner; returns why it cannot be, or ""."""
+        if self.start is None:
+            self.start = point
+            self.canvas.update()
+            return ""
+        start = self.start
+        self.session.try_out(None)
+        if not self.session.apply("Leave opening", lambda p: self.edit(p, start, point)):
+            return self.canvas.last_error
+        self.start = None
+        self.session.select([self.session.project.floor_openings[-1].id])
+        self.canvas.update()
+        return ""
+
+    def key(self, event: QKeyEvent) -> bool:
+        if event.key() == Qt.Key.Key_Escape and self.start is not None:
+            self.start = None
+            self.session.try_out(None)
+            self.canvas.update()
+            return True
+        text = event.text()
+        if self.start is not None and text and (text.isdigit() or text in ".'"):
+            self.canvas.open_entry([("width", "length"), ("depth", "length")], text, self.typed)
+            return True
+        return super().key(event)
+
+    def typed(self, values: list[float | None]) -> str:
+        """Take typed sides; they run to where the pointer is."""
+        if self.start is None:
+            return "Click one corner first."
+        width, depth = values
+        if width is None or depth is None:
+            return "Type its width, and (Tab) its depth."
+        (x, y), (px, py) = self.start, self.snap.point
+        return self.place((x + (width if px >= x else -width), y + (depth if py >= y else -depth)))
+
+    def paint(self, painter: QPainter) -> None:
+        if self.start is not None:
+            painter.setPen(vermilion())
+            a, b = self.canvas.to_widget(self.start), self.canvas.to_widget(self.snap.point)
+            painter.drawRect(QRectF(a, b).normalized())
+            units, (x0, y0), (x1, y1) = self.session.project.units, self.start, self.snap.point
+            label(painter, b, f"{format_length(abs(x1 - x0), units)} x {format_length(abs(y1 - y0), units)}")
         self.paint_snap(painter)

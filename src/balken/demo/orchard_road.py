@@ -10,11 +10,13 @@ from balken.design.beam_posts import girder_on_posts
 from balken.framing.stepping import step_down, step_to_meet
 from balken.model import column_edits, edits, grid_edits, storey_edits, ties
 from balken.model.beam_edits import add_pocket
+from balken.model.lookup import next_id
 from balken.model.records import (
     AxisPoint,
     Choice,
     Column,
     Floor,
+    FloorOpening,
     Foundation,
     FreePoint,
     Hang,
@@ -55,6 +57,7 @@ def orchard_road() -> Project:
     p = _floors(p)
     p = _roofs(p)
     p = _girder(p)
+    p = _shafts(p)
     p = edits.set_project(p, stock_length=24.0 * FOOT)
     return edits.set_cut(p, (20.75 * FOOT, -4.0 * FOOT), (20.75 * FOOT, 52.0 * FOOT))
 
@@ -260,6 +263,21 @@ def _floors(p: Project) -> Project:
         number = len(p.floors) + 1
         ids = tuple(f"wall-{i}" for i in walls)
         p = edits.add(p, Floor(id=f"floor-{number}", name=name, level=level, walls=ids, joists=joists))
+    return p
+
+
+def _shafts(p: Project) -> Project:
+    """A stair up to the flat, and a chimney, through both floors."""
+    for kind, x, y, width, depth in (("stair", 32.0, 16.5, 3.5, 9.5), ("chimney", 18.0, 5.0, 2.5, 2.5)):
+        opening = FloorOpening(
+            id=next_id(p, FloorOpening),
+            floors=("floor-1", "floor-2"),
+            place=FreePoint(x=x * FOOT, y=y * FOOT),
+            kind=kind,  # type: ignore[arg-type]
+            width=width * FOOT,
+            depth=depth * FOOT,
+        )
+        p = edits.add(p, opening)
     return p
 
 

@@ -8,6 +8,7 @@ from balken.design.layouts import LayoutDesign
 from balken.design.roof_design import design_roof
 from balken.framing.bands import WallLine
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
+from balken.framing.floor_openings import corners_of
 from balken.framing.floors import FloorPlan, at_height, in_reach
 from balken.framing.foundations import FoundationRun
 from balken.framing.hand_edits import Edited, edited_floor
@@ -16,7 +17,7 @@ from balken.framing.pieces import Bearer, Piece
 from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
 from balken.framing.walls import GableTop
-from balken.loads.area_loads import Reaction, floor_reactions, roof_reactions
+from balken.loads.area_loads import Reaction, floor_reactions, onto_headers, roof_reactions
 from balken.loads.decks import Deck
 from balken.memo import Memo
 from balken.model.lookup import by_id, height
@@ -109,17 +110,21 @@ def _with_floor(
     standard = STANDARDS[p.standard]
     level = memo.keep(f"level {floor.id}", by_id(p.levels)[floor.level].height)
     usable = memo.keep(f"bearers {floor.id}", in_reach(at_height(on, level - floor.deck), around))
-    plan, design = memo.step(f"plan {floor.id}", design_floor, floor, around, level, usable, loads, p.steps, standard)
+    openings = memo.keep(f"openings in {floor.id}", corners_of(p.floor_openings, floor.id, p.grids))
+    plan, design = memo.step(
+        f"plan {floor.id}", design_floor, floor, around, level, usable, loads, p.steps, standard, openings
+    )
     edits = memo.keep(f"edits {floor.id}", tuple(e for e in p.member_edits if e.owner == floor.id))
     edited = memo.step(f"edited {floor.id}", edited_floor, plan, edits, design.size, p.stock_length)
     plan = edited.plan
-    reactions = memo.step(f"reactions {floor.id}", floor_reactions, plan, loads)
+    every = memo.step(f"reactions {floor.id}", floor_reactions, plan, loads)
+    reactions, tails = memo.step(f"onto headers {floor.id}", onto_headers, plan, every)
     return made._replace(
         floors=(*made.floors, plan),
         designs=made.designs | {(floor.id, "joists"): design},
         reactions=(*made.reactions, reactions),
         edited=made.edited | {floor.id: edited},
-        decks=(*made.decks, memo.step(f"deck {floor.id}", Deck, plan, level)),
+        decks=(*made.decks, memo.step(f"deck {floor.id}", Deck, plan, level, tails)),
     )
 
 

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 
 from balken.catalog.sections import JOIST_SIZES
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
+from balken.framing.floor_openings import Corners
 from balken.framing.floors import FloorPlan, floor_plan
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf
@@ -42,9 +43,10 @@ def design_floor(
     loads: Loads,
     units: Units,
     standard: Standard,
+    openings: tuple[Corners, ...] = (),
 ) -> tuple[FloorPlan, LayoutDesign]:
     """Lay a floor's joists at a planning spacing, choose their size and spacing, and lay them so."""
-    trial = floor_plan(floor, closed, level, bearers, floor.joists.spacing or PLANNING_SPACING)
+    trial = floor_plan(floor, closed, level, bearers, floor.joists.spacing or PLANNING_SPACING, openings)
     bearing = min(trial.least_bearing, 3.0 * INCH) or INCH
 
     def case_for(size: str, spacing: float) -> MemberCase:
@@ -53,7 +55,7 @@ def design_floor(
     design = design_layout(floor.joists, JOIST_SIZES, units, case_for, standard)
     if abs(design.spacing - trial.spacing) < 1e-6:
         return trial, design
-    return floor_plan(floor, closed, level, bearers, design.spacing), design
+    return floor_plan(floor, closed, level, bearers, design.spacing, openings), design
 
 
 def check_joists(

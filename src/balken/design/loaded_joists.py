@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from balken.analysis.lines import Line, solve_alike
 from balken.catalog.sections import section
 from balken.framing.floors import FloorPlan
+from balken.framing.joist_lines import HANGER
 from balken.framing.pieces import NOTHING_EDITED, MadeOf, MemberLine
 from balken.loads.area_loads import floor_cases
 from balken.loads.cases import COUNT, Cases
@@ -20,10 +21,11 @@ from balken.loads.decks import Floored, JoistLoad
 from balken.model.naming import piece_name
 from balken.model.records import Loads
 from balken.standards.checks import MemberResult
-from balken.standards.demands import BeamCase, BeamForces
+from balken.standards.demands import BeamCase, BeamForces, GirderCase, Limit
 from balken.standards.standard import Standard
 
 MOST_PLIES = 3
+ALL_LOAD = Limit(240.0, "NDS 3.5.2")
 Array = NDArray[np.float64]
 
 
@@ -52,14 +54,14 @@ def design_loaded(
     """
     lines = {piece_name(plan.floor.id, "joist", line.place): line for line in plan.lines}
     joists = [(name, lines[name], rows) for name, rows in floored.joists.items()]
+    results, least = _headers(plan, size, floored, standard, edited), _trimmers(plan)
     if not joists:
-        return NONE_LOADED
+        return LoadedJoists(results, {})
     combos = standard.combinations
     solved = solve_alike([_line(plan, line, rows, loads) for _, line, rows in joists])
     moments = solved.combined(combos.factors).greatest_moment()
     sags = np.abs(solved.combined(combos.live).greatest_sag()[0]).max(axis=1)
     ends = solved.reactions @ combos.factors.T
-    results: dict[str, MemberResult] = {}
     made: dict[str, MadeOf] = {}
     for k, (name, line, rows) in enumerate(joists):
         on = _OnJoist(plan, line, rows, loads, standard, moments[k], ends[k], float(sags[k]))
@@ -67,15 +69,53 @@ def design_loaded(
         if own is not None:
             results[name] = on.checked(own.sized(size), own)
             continue
-        results[name], chosen = _plies(on, size)
+        results[name], chosen = _plies(on, size, least.get(name, 1))
         if chosen != size:
             made[name] = MadeOf(chosen)
     return LoadedJoists(results, made)
 
 
-def _plies(on: "_OnJoist", size: str) -> tuple[MemberResult, str]:
+def _trimmers(plan: FloorPlan) -> dict[str, int]:
+    """Return by name how many boards the trimmers of openings have at least (IRC R502.10)."""
+    found = {}
+    for hole in plan.holes:
+        for line in plan.lines:
+            if min(abs(line.t - t) for t in hole.trimmers) < 1.0 and line.low < hole.s1 and line.high > hole.s0:
+                found[piece_name(plan.floor.id, "joist", line.place)] = hole.plies
+    return found
+
+
+def _headers(
+    plan: FloorPlan, size: str, floored: Floored, standard: Standard, edited: Mapping[str, MadeOf]
+) -> dict[str, MemberResult]:
+    """Check the headers of openings, in hangers between their trimmers, under the joists that hang on them."""
+    joists = plan.floor.joists
+    found: dict[str, MemberResult] = {}
+    for hole in plan.holes:
+        made = f"{hole.plies}-{size}" if hole.plies > 1 and section(size).plies == 1 else size
+        for name in (hole.header(0), hole.header(1)):
+            rows = floored.headers.get(name, ())
+            own = edited.get(name, MadeOf())
+            long = hole.t1 - hole.t0
+            points = tuple(
+                (round(min(max(row.t - hole.t0, 0.0), long), 3), Cases(*(round(v, 3) for v in row.force)))
+                for row in rows
+            )
+            if points:
+                half = HANGER / 2.0
+                case = GirderCase(
+                    "beam", own.sized(made), own.species or joists.species, own.grade or joists.grade, round(long, 3),
+                    (half, round(long - half, 3)), (HANGER, HANGER), (), points, 0.0, False, False,
+                    standard.joist_limit, ALL_LOAD,
+                )  # fmt: skip
+                found[name] = standard.check_girder(case).result
+    return found
+
+
+def _plies(on: "_OnJoist", size: str, least: int) -> tuple[MemberResult, str]:
     """Return the first that works of one joist, two, three; the most where none does."""
     tried = [size] if section(size).plies > 1 else [size, *(f"{n}-{size}" for n in range(2, MOST_PLIES + 1))]
+    tried = tried[least - 1 :] or tried
     for name in tried:
         result = on.checked(name, MadeOf())
         if result.used <= 1.0:

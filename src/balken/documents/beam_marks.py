@@ -1,10 +1,11 @@
-"""Beams on a plan: the middle line, the seats, mark and section beside each."""
+"""Beams on a plan: the middle line, the seats, mark and section beside each; openings in floors."""
 
 from balken.derived.model import Model
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.framing.beams import BeamLine
+from balken.framing.floors import FloorPlan
 from balken.model.naming import beam_name
 from balken.standards.checks import used_text
 
@@ -45,3 +46,13 @@ def _beside(line: BeamLine, note: str, scale: float, ref: str) -> list[Item]:
         Area((ring,), "sheet", "", "floors", ref),
         Text(at, note, size, angle=angle, pen="text", layer="floors", bold=True, ref=ref),
     ]
+
+
+def opening_items(plan: FloorPlan) -> list[Item]:
+    """Return the openings of a floor: an outline and its diagonals, as holes are drawn (ISO 7519)."""
+    items: list[Item] = []
+    for hole in plan.holes:
+        a, b, c, d = (plan.frame.back(s, t) for s, t in hole.ring)
+        items.append(Path((a, b, c, d), "outline", "floors", hole.opening, closed=True))
+        items += [Path((a, c), "thin", "floors", hole.opening), Path((b, d), "thin", "floors", hole.opening)]
+    return items

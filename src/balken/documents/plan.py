@@ -7,7 +7,7 @@ import msgspec
 
 from balken.catalog.materials import material
 from balken.derived.model import Model
-from balken.documents.beam_marks import beam_marks
+from balken.documents.beam_marks import beam_marks, opening_items
 from balken.documents.deck_marks import deck_items
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Drawing, Item, Layer, Path, Strokes, Text
@@ -269,10 +269,11 @@ def _bearings(model: Model, storey: str) -> list[Ring]:
 def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
     floors = shown_floors(model, what.storey)
     shown = {made.floor.id for made in floors}
-    boards = model.of_layouts("rim board", "joist", "blocking")
+    boards = model.of_layouts("rim board", "joist", "floor header", "blocking")
     items: list[Item] = _beams(model, what, shown)
     items += [_member(model, p, what) for p in boards if p.owner in shown or not what.storey]
     items += beam_marks(model, _shown_beams(model, what, shown), scale, what.notes, what.used)
+    items += [item for made in floors for item in opening_items(made)]
     if what.notes:
         for floor_plan in floors:
             items += deck_items(model, floor_plan, scale)

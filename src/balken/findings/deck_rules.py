@@ -142,4 +142,20 @@ def circles(c: Model) -> Iterable[Finding]:
         )
 
 
-DECK_RULES = (over_nothing, on_decks, through_joists, singles_over, circles)
+def openings(c: Model) -> Iterable[Finding]:
+    """Openings in floors that cannot be framed, or that leave what carries the floor without it."""
+    for plan in c.floors:
+        for snag in plan.snags:
+            if snag.kind == "opening":
+                yield Finding(
+                    "floor opening",
+                    "floors",
+                    f"{plan.floor.name}: {snag.text}",
+                    "Headers and trimmers frame an opening whose sides run along the joists, clear of edges, bearings and other "
+                    "openings. Move it, make it smaller, or turn the joists.",
+                    (plan.floor.id,),
+                    snag.at,
+                )
+
+
+DECK_RULES = (openings, over_nothing, on_decks, through_joists, singles_over, circles)

@@ -10,8 +10,9 @@ from dataclasses import dataclass, replace
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import Section, section
+from balken.framing.floor_openings import Corners, Hole, holes_in, with_trimmers
 from balken.framing.frames import Frame, edge_angle, positions
-from balken.framing.joist_lines import RIM, JoistLines, Patch, clear_of_notches
+from balken.framing.joist_lines import RIM, Crossed, JoistLines, Patch, clear_of_notches
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf, MemberLine, Piece, Snag, split_run
 from balken.geometry.plane import (
@@ -56,6 +57,12 @@ class FloorPlan:
     edges: tuple[EdgeStrip, ...]
     bears_on: frozenset[str]
     snags: tuple[Snag, ...]
+    holes: tuple[Hole, ...] = ()
+
+    @property
+    def headers(self) -> frozenset[str]:
+        """The names of the headers of its openings."""
+        return frozenset(hole.header(end) for hole in self.holes for end in (0, 1))
 
     @property
     def clear(self) -> float:
@@ -70,23 +77,33 @@ class FloorPlan:
         )
 
 
-def floor_plan(floor: Floor, outline: Outline, level: float, bearers: tuple[Bearer, ...], spacing: float) -> FloorPlan:
+def floor_plan(
+    floor: Floor,
+    outline: Outline,
+    level: float,
+    bearers: tuple[Bearer, ...],
+    spacing: float,
+    openings: tuple[Corners, ...] = (),
+) -> FloorPlan:
     """Lay joists over an outline; ``level`` is the top of the deck."""
     usable = at_height(bearers, level - floor.deck)
     base = edge_angle(outline.core)
     if floor.direction is not None:
-        plan = _laid(floor, outline, Frame(floor.direction), usable, spacing, level)
+        plan = _laid(floor, outline, Frame(floor.direction), usable, spacing, level, openings)
         assert plan is not None
         return plan
     # A coarse look tells which way is likely better; the other is given up as soon as it is seen not to be.
     ways = [Frame(base + 90.0), Frame(base)]
+    # Openings do not change the way.
     apart = [_laid(floor, outline, way, usable, max(spacing, _across(outline, way) / 4.0), level) for way in ways]
     first = min((0, 1), key=lambda i: (*_merit(apart[i]), i))
     better = _laid(floor, outline, ways[first], usable, spacing, level)
     # The first way wins where both are as good.
     worse_from = (*_merit(better), first == 0)
-    other = _laid(floor, outline, ways[1 - first], usable, spacing, level, worse_from)
+    other = _laid(floor, outline, ways[1 - first], usable, spacing, level, (), worse_from)
     plan = other or better
+    if openings and plan is not None:
+        plan = _laid(floor, outline, plan.frame, usable, spacing, level, openings)
     assert plan is not None
     return plan
 
@@ -155,6 +172,7 @@ def _laid(
     bearers: tuple[Bearer, ...],
     spacing: float,
     level: float,
+    openings: tuple[Corners, ...] = (),
     better_than: tuple[bool, int, bool] | None = None,
 ) -> FloorPlan | None:
     """Lay the joists one way; None as soon as their lack of bearing and clear span are no better than those given.
@@ -165,13 +183,16 @@ def _laid(
     t_low, t_high = min(p[1] for p in ring), max(p[1] for p in ring)
     offsets = positions(t_high - t_low, spacing, RIM, LEAST_GAP + RIM / 2.0)
     stations = clear_of_notches(ring, [t_low + o for o in offsets])
+    crossed = Crossed(frame, bearers)
+    holes, unframed = holes_in(floor.id, openings, frame, ring, level, crossed.at)
+    stations = with_trimmers(stations, holes)
     # Each station takes the floor that is nearest to it; the outer half bays go to the walls there.
     marks = [t_low, *stations, t_high]
     bays = list(itertools.pairwise([t_low, *((a + b) / 2.0 for a, b in itertools.pairwise(marks)), t_high]))
-    joists = JoistLines(ring, outline, bearers, frame)
+    joists = JoistLines(ring, outline, bearers, frame, holes)
     left_over = [*joists.patches(bays[0]), *joists.patches(bays[-1])]
     lines: list[MemberLine] = []
-    snags: list[Snag] = []
+    snags: list[Snag] = list(unframed)
     clear = 0.0
     for t, bay in zip(stations, bays[1:-1], strict=True):
         made, rest = joists.at(t, bay)
@@ -188,9 +209,10 @@ def _laid(
     if _hopeless((len(snags) > 0, round(clear)), better_than):
         return None
     edges = _edges(ring, outline, frame, bearers, left_over)
-    bears_on = frozenset(s for line in lines for s in line.supports if s)
+    headers = {hole.header(end) for hole in holes for end in (0, 1)}
+    bears_on = frozenset(s for line in lines for s in line.supports if s and s not in headers)
     named = _named(lines, _datum(ring, outline), t_low)
-    return FloorPlan(floor, frame, outline, spacing, named, edges, bears_on, tuple(snags[:20]))
+    return FloorPlan(floor, frame, outline, spacing, named, edges, bears_on, tuple(snags[:20]), holes)
 
 
 def _datum(ring: Ring, outline: Outline) -> str:
@@ -272,7 +294,9 @@ def floor_pieces(
         )
     pieces.extend(_rims(plan, size, top, stock, made))
     ring = plan.outline.core
-    deck = upright(ring, top, floor.deck) if floor.deck > 0.0 else None
+    pieces.extend(_headers(plan, size, top, made))
+    openings = tuple(tuple(frame.back(s, t) for s, t in hole.ring) for hole in plan.holes)
+    deck = upright(ring, top, floor.deck, openings) if floor.deck > 0.0 else None
     if deck is not None:
         (x0, y0), (x1, y1) = ring[0], ring[1]
         pieces.append(
@@ -289,6 +313,25 @@ def floor_pieces(
             )
         )
     return tuple(pieces)
+
+
+def _headers(plan: FloorPlan, size: str, top: float, made: Mapping[str, MadeOf]) -> list[Piece]:
+    """Return the headers of openings, between their trimmers."""
+    floor, frame = plan.floor, plan.frame
+    pieces = []
+    for hole in plan.holes:
+        board = f"{hole.plies}-{size}" if hole.plies > 1 and section(size).plies == 1 else size
+        for end in (0, 1):
+            key, s = hole.header(end), hole.header_at(end)
+            lumber, name, species, grade = _made(floor, board, made.get(key))
+            low = top - lumber.depth
+            a, b = (*frame.back(s, hole.t0), low), (*frame.back(s, hole.t1), low)
+            solid = box(a, b, (*frame.s, 0.0), lumber.breadth, lumber.depth)
+            long = hole.t1 - hole.t0
+            pieces.append(
+                Piece(key, "floor header", floor.id, floor.level, solid, "timber", a, b, long, name, species, grade)
+            )
+    return pieces
 
 
 def _made(floor: Floor, size: str, own: MadeOf | None) -> tuple[Section, str, str, str]:
@@ -362,5 +405,5 @@ def _inset(ring: Ring, corner: int, parallel: bool) -> float:
 
 
 def floor_area(plan: FloorPlan) -> float:
-    """Return the floor's area to the outer core faces, mm2."""
-    return area(plan.outline.core)
+    """Return the floor's area to the outer core faces, without its openings, mm2."""
+    return area(plan.outline.core) - sum((h.s1 - h.s0) * (h.t1 - h.t0) for h in plan.holes)

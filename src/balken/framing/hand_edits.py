@@ -130,9 +130,18 @@ def edited_floor(plan: FloorPlan, edits: tuple[MemberEdit, ...], size: str, stoc
         if edit.removed:
             at = next((*rim.start, 0.0) for rim in rim_boards(plan, stock) if rim.place == place)
             out.snags.append(Snag("no rim", "a rim board is taken out", owner, at))
-    bears_on = frozenset(s for line in lines for s in line.supports if s)
+    headers = plan.headers
+    bears_on = frozenset(s for line in lines for s in line.supports if s and s not in headers)
     after = FloorPlan(
-        plan.floor, plan.frame, plan.outline, plan.spacing, tuple(lines), tuple(out.strips), bears_on, tuple(out.snags)
+        plan.floor,
+        plan.frame,
+        plan.outline,
+        plan.spacing,
+        tuple(lines),
+        tuple(out.strips),
+        bears_on,
+        tuple(out.snags),
+        plan.holes,
     )
     lost = (*named(owner, "joist", joists), *named(owner, "rim", rims))
     return Edited(after, made, frozenset(made), lost)

@@ -5,6 +5,7 @@ from bisect import bisect_right
 
 from msgspec.structs import replace
 
+from balken.framing.floor_openings import Hole
 from balken.framing.frames import Frame
 from balken.framing.outlines import Outline
 from balken.framing.pieces import Bearer, MemberLine
@@ -24,6 +25,8 @@ EQUAL = 1e-6
 
 Patch = tuple[float, float, float, float]
 """A piece of floor between s low and high and between t low and high (a rectangle or its equal)."""
+Hung = tuple[str, float]
+"""What a joist end hangs on ("" for nothing), and how far behind the edge of the floor or opening it ends, mm."""
 Bay = tuple[float, float]
 """The strip of floor nearest to one station, from t to t."""
 
@@ -35,11 +38,14 @@ class JoistLines:
     each is made once and repeated.
     """
 
-    def __init__(self, ring: Ring, outline: Outline, bearers: tuple[Bearer, ...], frame: Frame) -> None:
+    def __init__(
+        self, ring: Ring, outline: Outline, bearers: tuple[Bearer, ...], frame: Frame, holes: tuple[Hole, ...] = ()
+    ) -> None:
+        self.holes, self.rings = holes, (ring, *(hole.ring for hole in holes))
         self.ring, self.outline, self.bearers = ring, outline, bearers
         self.crossed = Crossed(frame, bearers)
         self.hangs = frozenset(b.id for b in bearers if b.hung)
-        self.corners = sorted({round(p[1], 6) for p in ring})
+        self.corners = sorted({round(p[1], 6) for one in self.rings for p in one})
         self.marks = sorted({*self.corners, *self.crossed.marks()})
         self._level: dict[int, bool] = {}
         self._made: dict[tuple[int, float], list[MemberLine]] = {}
@@ -54,7 +60,7 @@ class JoistLines:
             (s0, s1, a, b)
             for a, b in itertools.pairwise(inner)
             if b - a > 1e-9
-            for s0, s1 in chords((self.ring,), (0.0, (a + b) / 2.0), (1.0, 0.0))
+            for s0, s1 in chords(self.rings, (0.0, (a + b) / 2.0), (1.0, 0.0))
         ]
 
     def at(self, t: float, bay: Bay) -> tuple[list[MemberLine], list[Patch]]:
@@ -64,7 +70,7 @@ class JoistLines:
         known = self._made.get(key)
         if known is not None:
             return [replace(line, t=t) for line in known], []
-        runs = chords((self.ring,), (0.0, t), (1.0, 0.0))
+        runs = chords(self.rings, (0.0, t), (1.0, 0.0))
         mine, rest = _claimed(self.patches(bay), runs)
         made: list[MemberLine] = []
         for i, (low, high) in enumerate(runs):
@@ -94,16 +100,21 @@ class JoistLines:
                 return False
         return self.crossed.is_level(middle)
 
-    def _hung(self, end: Point) -> str:
-        """Return what a joist end hangs on where the wall there belongs to another part of the building.
+    def _hung(self, end: Point) -> Hung:
+        """Return what a joist end hangs on, and how thick what stands before it is.
 
-        It meets a ledger on that wall's rim and stands in a hanger; what carries that rim carries it.
+        At the wall of another part of the building it meets a ledger on that wall's rim and stands in a hanger; what
+        carries that rim carries it.  At an opening it hangs on the header.
         """
+        s, t = end
+        for hole in self.holes:
+            if hole.t0 < t < hole.t1 and min(abs(s - hole.s0), abs(s - hole.s1)) < 1.0:
+                return hole.header(0 if abs(s - hole.s0) < 1.0 else 1), hole.thick
         ring = self.ring
         for i, wall in enumerate(self.outline.walls):
             if self.outline.shared[i] and to_segment(end, ring[i], ring[(i + 1) % len(ring)]) < 1.0:
-                return next((b.id for b in self.bearers if b.wall == wall), "")
-        return ""
+                return next((b.id for b in self.bearers if b.wall == wall), ""), RIM
+        return "", RIM
 
 
 class Crossed:
@@ -208,7 +219,7 @@ def _cut(
     low: float,
     high: float,
     crossed: list[tuple[float, float, str]],
-    hung: tuple[str, str],
+    hung: tuple[Hung, Hung],
     hangs: frozenset[str],
 ) -> tuple[list[MemberLine], list[Patch]]:
     """Return the joists on one stretch of a line, from edge to edge, cut over the bearers between.
@@ -220,16 +231,16 @@ def _cut(
     last = next((c for c in reversed(inside) if c[1] >= high - 60.0), None)
     middle = [c for c in inside if c is not first and c is not last]
     stops: list[tuple[float, float, str]] = [
-        first or (low, low + (RIM + HANGER if hung[0] else 0.0), hung[0]),
+        first or (low, low + (hung[0][1] + HANGER if hung[0][0] else 0.0), hung[0][0]),
         *middle,
-        last or (high - (RIM + HANGER if hung[1] else 0.0), high, hung[1]),
+        last or (high - (hung[1][1] + HANGER if hung[1][0] else 0.0), high, hung[1][0]),
     ]
     found: list[MemberLine] = []
     short: list[Patch] = []
     for i, (a, b) in enumerate(itertools.pairwise(stops)):
         at_edge = (i == 0, i == len(stops) - 2)
-        start = low + RIM if at_edge[0] else (a[0] + a[1]) / 2.0
-        end = high - RIM if at_edge[1] else (b[0] + b[1]) / 2.0
+        start = low + hung[0][1] if at_edge[0] else (a[0] + a[1]) / 2.0
+        end = high - hung[1][1] if at_edge[1] else (b[0] + b[1]) / 2.0
         load = (low if at_edge[0] else start, high if at_edge[1] else end)
         if a[2] in hangs and not at_edge[0]:
             start, a = a[1], (a[1], a[1] + HANGER, a[2])

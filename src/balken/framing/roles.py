@@ -68,6 +68,7 @@ ROLES: dict[Role, RoleOf] = {
     "joist": _lumber("joist", "joists", "J", "floors", ("IfcBeam", "JOIST")),
     "beam": RoleOf("beam", "beams", "B", "floors", ("IfcBeam", "BEAM"), "timber", "timber", beam=True),
     "beam plate": _lumber("beam plate", "beam plates", "BT", "floors", ("IfcMember", "PLATE")),
+    "floor header": _lumber("floor header", "floor headers", "FH", "floors", ("IfcBeam", _OWN)),
     "blocking": _lumber("blocking", "blocking", "BL", "floors", ("IfcMember", _OWN)),
     "floor deck": RoleOf("floor deck", "floor decks", "FD", "floors", ("IfcSlab", "FLOOR"), fill="deck", under=4),
     "wall layer": RoleOf("wall layer", "wall layers", "WL", "walls", ("IfcWall", "SOLIDWALL"), under=2),

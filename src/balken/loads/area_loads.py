@@ -77,6 +77,15 @@ def floor_reactions(plan: FloorPlan, loads: Loads) -> tuple[Reaction, ...]:
     return tuple(found)
 
 
+def onto_headers(plan: FloorPlan, reactions: tuple[Reaction, ...]) -> tuple[tuple[Reaction, ...], tuple[Reaction, ...]]:
+    """Return what a floor hands to its bearings, and what joists cut off hand to the headers of its openings."""
+    headers = plan.headers
+    if not headers:
+        return reactions, ()
+    inside = tuple(r for r in reactions if r.bearer in headers)
+    return tuple(r for r in reactions if r.bearer not in headers), inside
+
+
 def roof_reactions(plan: RoofPlan, loads: Loads) -> tuple[Reaction, ...]:
     """Return what rafters, ties and the ceiling beside the gables hand down.
 

@@ -5,7 +5,7 @@ joist is a simple span between the middles of its bearings.
 """
 
 import itertools
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from typing import NamedTuple
 
@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from balken.framing.floors import FloorPlan
 from balken.framing.pieces import MemberLine
-from balken.geometry.plane import Point
+from balken.geometry.plane import Point, Ring
 from balken.loads.along import Laid
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases, total
@@ -35,11 +35,19 @@ class Deck:
 
     plan: FloorPlan
     top: float
+    tails: tuple[Reaction, ...] = ()
+    """What the joists cut off at openings hand to the headers there, of the floor's own load."""
 
     @property
     def id(self) -> str:
         """The floor's id."""
         return self.plan.floor.id
+
+    @cached_property
+    def rings(self) -> tuple[Ring, ...]:
+        """Its outline in plan, and its openings."""
+        back = self.plan.frame.back
+        return (self.plan.outline.core, *(tuple(back(s, t) for s, t in hole.ring) for hole in self.plan.holes))
 
     @cached_property
     def bearers(self) -> tuple[str, ...]:
@@ -65,6 +73,14 @@ class JoistLoad(NamedTuple):
     source: str
 
 
+class HeaderLoad(NamedTuple):
+    """What a joist that is cut off brings to a header: where along the layout's t, N by case; from what."""
+
+    t: float
+    force: Cases
+    source: str
+
+
 @dataclass(frozen=True)
 class Floored:
     """What stands on a deck: loads by the name of each joist, and what they hand down beside the floor's own
@@ -72,6 +88,8 @@ class Floored:
 
     joists: dict[str, tuple[JoistLoad, ...]]
     reactions: tuple[Reaction, ...]
+    headers: dict[str, tuple[HeaderLoad, ...]] = field(default_factory=dict)
+    """What lies on the header of each opening, by its name."""
 
     @property
     def sum(self) -> Cases:
@@ -87,19 +105,85 @@ def carry_deck(deck: Deck, *parts: Spot | Laid) -> Floored:
         assert isinstance(spot, Spot)
         assert isinstance(laid, Laid)
         shared.put(spot, laid)
-    joists: dict[str, tuple[JoistLoad, ...]] = {}
-    reactions: list[Reaction] = []
-    for i, rows in sorted(shared.on.items()):
-        line = plan.lines[i]
-        name = piece_name(deck.id, "joist", line.place)
-        joists[name] = tuple(
-            JoistLoad(low, high, Cases(*force.tolist()), source) for (low, high, source), force in rows.items()
-        )
-        reactions += _handed(plan, line, name, joists[name])
+    made = _Handing(deck, shared)
+    for i in range(len(plan.lines)):
+        made.joist(i)
     for (bearer, s, t, source), force in shared.aside.items():
         at = plan.frame.back(s, t)
-        reactions.append(Reaction(piece_name(deck.id, "deck"), bearer, at, Cases(*force.tolist()), source))
-    return Floored(joists, tuple(reactions))
+        made.reactions.append(Reaction(piece_name(deck.id, "deck"), bearer, at, Cases(*force.tolist()), source))
+    headers = {name: tuple(rows) for name, rows in made.on_headers.items() if rows}
+    return Floored(made.joists, tuple(made.reactions), headers)
+
+
+class _Handing:
+    """Joists hand what lies on them to their bearings; those cut off at an opening to its headers, and these to the trimmers.
+
+    A joist is done when all headers that hang on it are.
+    """
+
+    def __init__(self, deck: Deck, shared: "_Shared") -> None:
+        self.plan, self.shared, self.owner = deck.plan, shared, deck.id
+        self.joists: dict[str, tuple[JoistLoad, ...]] = {}
+        self.reactions: list[Reaction] = []
+        self.holes = {hole.header(end): (hole, end) for hole in self.plan.holes for end in (0, 1)}
+        self.on_headers: dict[str, list[HeaderLoad]] = {name: [] for name in self.holes}
+        for r in deck.tails:
+            hole, _ = self.holes[r.bearer]
+            self.on_headers[r.bearer].append(HeaderLoad(self.plan.frame.to(r.at)[1], r.force, hole.opening))
+        lines = self.plan.lines
+        self.hung = {name: [i for i, line in enumerate(lines) if name in line.supports] for name in self.holes}
+        self.bears = {name: self._trimmers(name) for name in self.holes}
+        self.done: set[int | str] = set()
+
+    def _trimmers(self, name: str) -> tuple[int, int]:
+        """Return the numbers of the joists between which a header runs."""
+        hole, end = self.holes[name]
+        s = hole.header_at(end)
+        found = []
+        for t in hole.trimmers:
+            there = [
+                (abs(line.t - t), i) for i, line in enumerate(self.plan.lines) if line.low - 1.0 <= s <= line.high + 1.0
+            ]
+            found.append(min(there)[1])
+        return found[0], found[1]
+
+    def joist(self, i: int) -> None:
+        """Hand on what lies on a joist, after the headers that hang on it."""
+        if i in self.done:
+            return
+        self.done.add(i)
+        for name, (low, high) in self.bears.items():
+            if i in (low, high):
+                self.header(name)
+        rows = self.shared.on.get(i)
+        if not rows:
+            return
+        line = self.plan.lines[i]
+        name = piece_name(self.owner, "joist", line.place)
+        self.joists[name] = tuple(
+            JoistLoad(low, high, Cases(*force.tolist()), source) for (low, high, source), force in rows.items()
+        )
+        for r in _handed(self.plan, line, name, self.joists[name]):
+            if r.bearer in self.on_headers:
+                self.on_headers[r.bearer].append(HeaderLoad(line.t, r.force, r.through))
+            else:
+                self.reactions.append(r)
+
+    def header(self, name: str) -> None:
+        """Share what hangs on a header out to the joists it runs between, by the lever."""
+        if name in self.done:
+            return
+        self.done.add(name)
+        for i in self.hung[name]:
+            self.joist(i)
+        hole, end = self.holes[name]
+        (low, high), s = self.bears[name], hole.header_at(end)
+        a, b = (self.plan.lines[i].t for i in (low, high))
+        for load in self.on_headers[name]:
+            part = min(max((load.t - a) / (b - a), 0.0), 1.0)
+            force: Array = np.array(load.force)
+            self.shared.hang(low, s, force * (1.0 - part), load.source)
+            self.shared.hang(high, s, force * part, load.source)
 
 
 def _handed(plan: FloorPlan, line: MemberLine, name: str, loads: tuple[JoistLoad, ...]) -> list[Reaction]:
@@ -188,6 +272,10 @@ class _Shared:
         rows = self.on.setdefault(i, {})
         key = (round(low, 3), round(low + wide, 3), source)
         rows[key] = rows.get(key, 0.0) + load
+
+    def hang(self, i: int, s: float, load: Array, source: str) -> None:
+        """Hang a load on a joist at a place along it."""
+        self._joist(i, (s, s), load, source)
 
     def _edge(self, s: float, t: float, side: int) -> tuple[str, float] | None:
         """Return the wall beside the last joist on a side (0: on either) and where it is across the joists."""

@@ -79,7 +79,7 @@ def stands_on(
         found[name] = (Seat(run.id),) if run else under_wall(lines[name], lines, stands, decks, beams)
     loaded = {seat.on for under in found.values() for seat in under}
     for deck in decks:
-        if deck.id in loaded:
+        if deck.id in loaded or deck.tails:
             found[deck.id] = tuple(Seat(bearer) for bearer in deck.bearers)
     found |= {run.id: () for run in runs}
     circles: list[tuple[str, ...]] = []
@@ -177,7 +177,7 @@ def _over_decks(
     start, direction = core_line(line)
     for deck in decks:
         if abs(line.band.bottom - deck.top) <= UP and line.wall.id not in deck.plan.floor.walls:
-            for a, b in chords((deck.plan.outline.core,), start, direction):
+            for a, b in chords(deck.rings, start, direction):
                 if min(b, high) - max(a, low) > 1.0:
                     yield deck.id, (round(max(a, low), 6), round(min(b, high), 6))
 
@@ -316,7 +316,7 @@ def under_column(
 
 
 def _on(deck: Deck, at: Point) -> bool:
-    return any(low <= 0.0 <= high for low, high in chords((deck.plan.outline.core,), at, (1.0, 0.0)))
+    return any(low <= 0.0 <= high for low, high in chords(deck.rings, at, (1.0, 0.0)))
 
 
 # Beams ----------------------------------------------------------------------------------------------

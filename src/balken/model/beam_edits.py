@@ -1,10 +1,12 @@
-"""Edits of beams: drawn from place to place, given a section, a pocket in a foundation wall for an end."""
+"""Edits of beams and of openings in floors: drawn from place to place, given a section, a pocket in a foundation wall for an end."""
 
 from typing import Any
 
 from balken.geometry.plane import Point
 from balken.model.edits import add, change
+from balken.model.errors import EditError
 from balken.model.kinds.beam import Beam
+from balken.model.kinds.floor_opening import FloorOpening
 from balken.model.lookup import next_id
 from balken.model.records import Hang, Project, Recess
 from balken.model.ties import tie
@@ -26,6 +28,18 @@ def place_beam(project: Project, beam_id: str, start: Point, end: Point) -> Proj
 def floor_at(project: Project, level: str) -> str:
     """Return the id of the floor whose deck lies on a level, "" where there is none."""
     return next((floor.id for floor in project.floors if floor.level == level), "")
+
+
+def add_floor_opening(project: Project, floor: str, start: Point, end: Point, **fields: Any) -> Project:
+    """Leave a rectangle out of a floor, given by two opposite corners; raises EditError where there is no floor."""
+    if not floor:
+        raise EditError("there is no floor on this storey.", "Opening in a floor", "Lay the floor first.")
+    low = (min(start[0], end[0]), min(start[1], end[1]))
+    made = FloorOpening(
+        id=next_id(project, FloorOpening), floors=(floor,), place=tie(project, low),
+        width=abs(end[0] - start[0]), depth=abs(end[1] - start[1]), **fields,
+    )  # fmt: skip
+    return add(project, made)
 
 
 def add_pocket(

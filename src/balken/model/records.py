@@ -10,6 +10,7 @@ from balken.model.kinds.buildup import BuildUp, Layer, LayerFunction
 from balken.model.kinds.choice import Choice
 from balken.model.kinds.column import Column, ColumnMaterial
 from balken.model.kinds.floor import Floor
+from balken.model.kinds.floor_opening import FloorOpening, HoleKind
 from balken.model.kinds.foundation import Foundation, FoundationKind, Slope, Step, WallMaterial
 from balken.model.kinds.grid import Axis, Grid
 from balken.model.kinds.level import Level, LevelRole
@@ -41,12 +42,14 @@ __all__ = [
     "Concrete",
     "CutLine",
     "Floor",
+    "FloorOpening",
     "Foundation",
     "FoundationKind",
     "Framing",
     "FreePoint",
     "Grid",
     "Hang",
+    "HoleKind",
     "Layer",
     "LayerFunction",
     "Level",
@@ -198,6 +201,7 @@ class Project(Record, frozen=True, kw_only=True):
     pads: tuple[Pad, ...] = ()
     slabs: tuple[Slab, ...] = ()
     floors: tuple[Floor, ...] = ()
+    floor_openings: tuple[FloorOpening, ...] = ()
     roofs: tuple[Roof, ...] = ()
     beams: tuple[Beam, ...] = ()
     member_edits: tuple[MemberEdit, ...] = ()

@@ -12,6 +12,7 @@ from balken.model.records import (
     Beam,
     Column,
     Floor,
+    FloorOpening,
     Foundation,
     Grid,
     Level,
@@ -28,6 +29,7 @@ from balken.panel.card_parts import Button, Card, Fact, Part, entries, record_na
 from balken.panel.cards_beams import beam_card
 from balken.panel.cards_foundations import foundation_card, pad_card, recess_card, slab_card, slope_card, step_card
 from balken.panel.cards_layouts import floor_card, piece_card, roof_card, used_parts
+from balken.panel.cards_openings import floor_opening_card
 from balken.panel.cards_set_out import (
     axis_card,
     base_drawing_card,
@@ -87,6 +89,8 @@ def _single(session: Session, ref: str, place: Place, show: Show) -> Card | None
         return opening_card(session, record)
     if isinstance(record, Column):
         return column_card(session, record, show)
+    if isinstance(record, FloorOpening):
+        return floor_opening_card(session, record)
     if isinstance(record, Beam):
         return beam_card(session, record, show)
     if isinstance(record, SpotHeight):

@@ -16,6 +16,7 @@ from balken.model.records import (
     BuildUp,
     Column,
     Floor,
+    FloorOpening,
     Foundation,
     Level,
     Opening,
@@ -348,6 +349,17 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         *choice_fields("joists", JOIST_SIZES),
         direction("Span direction", "direction", "auto: the shorter way"),
         length("Deck", "deck", short=True),
+    ],
+    FloorOpening: [
+        pick("Kind", "kind", plain("stair", "chimney", "shaft")),
+        length("Width", "width"),
+        length("Depth", "depth"),
+        FieldDef(
+            "Turned by",
+            lambda p, r: format_angle(r.angle),
+            lambda p, r, typed: {"angle": parse_angle(typed)},
+            key="angle",
+        ),
     ],
     Roof: [
         text("Name", "name"),

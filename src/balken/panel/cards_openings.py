@@ -1,0 +1,47 @@
+"""The card of an opening in floors."""
+
+from balken.model import edits
+from balken.model.lookup import by_id, label_of
+from balken.model.records import FloorOpening
+from balken.panel.card_parts import Button, Card, Fact, Part, Rows, entries
+from balken.panel.fields import FIELDS
+from balken.session.session import Edit, Session
+from balken.standards.checks import used_text
+from balken.units import format_inches
+
+
+def floor_opening_card(session: Session, opening: FloorOpening) -> Card:
+    """Return what can be typed of an opening, through which floors it goes, its headers and trimmers."""
+    p, model = session.project, session.model
+    parts: list[Part] = entries(session, [opening], FIELDS[FloorOpening])
+    parts.append("Goes through")
+    for floor in p.floors:
+        if floor.id in opening.floors:
+            rest = tuple(f for f in opening.floors if f != floor.id)
+            whole = Button(f"{floor.name}: leave it whole", edit=_through(opening, rest))
+            parts.append(whole if rest else Fact(floor.name, "alone"))
+        else:
+            parts.append(Button(f"Through {floor.name}, too", edit=_through(opening, (*opening.floors, floor.id))))
+    rows = []
+    for plan in model.floors:
+        for hole in plan.holes:
+            if hole.opening != opening.id:
+                continue
+            loaded = model.loaded.get(plan.floor.id)
+            for end in (0, 1):
+                piece = model.piece(hole.header(end))
+                result = loaded.results.get(hole.header(end)) if loaded is not None else None
+                size = piece.section if piece is not None else ""
+                long = format_inches(hole.t1 - hole.t0, p.units)
+                rows.append((plan.floor.name, f"{size}, {long}", used_text(result.used) if result else "no load"))
+    if rows:
+        parts += ["Headers", Rows(("Floor", "Header", "Used"), rows)]
+        parts.append(Fact("Trimmers", "doubled" if any("2-" in size for _, size, _ in rows) else "single"))
+    parts.append(Button("Remove opening", edit=lambda q: edits.remove(q, opening.id)))
+    names = ", ".join(by_id(p.floors)[f].name for f in opening.floors if f in by_id(p.floors))
+    return Card(label_of(p, opening.id), f"left out of {names}" if names else "left out of no floor yet", parts)
+
+
+def _through(opening: FloorOpening, floors: tuple[str, ...]) -> Edit:
+    """Return the edit that lets an opening go through these floors."""
+    return lambda p: edits.change(p, opening.id, floors=floors)

@@ -289,7 +289,8 @@ def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
             )
             groups: dict[float, float] = {}
             for line in floor_plan.lines:
-                groups.setdefault(round(line.low), line.high)
+                if not floor_plan.headers.intersection(line.supports):  # those cut off at openings are short
+                    groups.setdefault(round(line.low), line.high)
             t = sum(p[1] for p in ring) / len(ring)
             t += (max(p[1] for p in ring) - t) * 0.35
             for low, high in groups.items():

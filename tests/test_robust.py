@@ -5,7 +5,8 @@ from hypothesis import strategies as st
 
 from balken.catalog.blocks import BLOCKS
 from balken.derive import derive
-from balken.documents.calculation import calculation_pages
+from balken.design.beam_posts import posts_under
+from balken.documents.calculation import calculation_pages, can_calculate
 from balken.documents.cross_section import cross_section, effective_cut
 from balken.documents.foundation_elevation import stacked_foundations
 from balken.documents.lists import LISTS
@@ -17,6 +18,7 @@ from balken.exchange import project_file
 from balken.framing.stepping import step_down, step_to_meet
 from balken.memo import Memo
 from balken.model import column_edits, edits, foundation_edits, grid_edits, masonry, rules, storey_edits, wall_edits
+from balken.model.beam_edits import add_beam, add_floor_opening
 from balken.model.errors import EditError
 from balken.model.records import Choice, Column, Floor, Foundation, FreePoint, Hang, Recess, Roof, Slab, Slope
 from balken.units import Units
@@ -169,6 +171,36 @@ EDITS = [
     lambda p, x, y: edits.change(
         p, pick(p.columns, x), material=("timber", "steel", "concrete")[int(y * 2.9)], size=None
     ),
+    lambda p, x, y: add_beam(
+        p,
+        (x * 40 * FOOT, y * 28 * FOOT),
+        ((1 - x) * 40 * FOOT, y * 28 * FOOT),
+        Hang(level=pick(p.levels, y), offset=-300.0 * x),
+        pick(p.floors, x) if p.floors and y > 0.3 else "",
+        made_of=("sawn", "LVL", "GLB", "W")[int(x * 3.99)],
+    ),
+    lambda p, x, y: add_beam(
+        p,
+        (x * 40 * FOOT, 0.0),
+        (x * 40 * FOOT, (0.2 + y) * 20 * FOOT),
+        Hang(level=pick(p.levels, x), offset=-400.0 * y),
+    ),
+    lambda p, x, y: posts_under(p, pick(p.beams, x), (3 + 9 * y) * FOOT),
+    lambda p, x, y: edits.change(
+        p, pick(p.beams, x), flush=y > 0.5, made_of="sawn", size=(None, "2-2x6", "4-2x12")[int(y * 2.99)]
+    ),
+    lambda p, x, y: edits.remove(p, pick(p.beams, x)),
+    lambda p, x, y: edits.remove(p, pick(p.columns, x)),
+    lambda p, x, y: add_floor_opening(
+        p, pick(p.floors, x), (x * 38 * FOOT, y * 24 * FOOT), (x * 38 * FOOT + 300 + 9 * FOOT * y, y * 24 * FOOT + 1500)
+    ),
+    lambda p, x, y: edits.change(
+        p,
+        pick(p.floor_openings, x),
+        angle=0.0 if y < 0.7 else 90.0 * x,
+        width=200 + 4000 * y,
+        floors=tuple(f.id for f in p.floors[: 1 + int(2 * x)]),
+    ),
 ]
 ALL_PARTS = frozenset({"grid", "walls", "outline", "foundations", "floors", "roof"})
 
@@ -200,6 +232,9 @@ def test_nothing_brings_it_down(steps):
     stacked_foundations(model, tuple(r.id for r in model.runs), 50.0)
     for ref in (*list(model.footings)[:2], *list(model.pads)[:1]):
         calculation_pages(model, ref)
+    for ref in model.girders:
+        if can_calculate(model, ref):
+            calculation_pages(model, ref)
     for what in LISTS:
         what.table(model)
     totals(model)

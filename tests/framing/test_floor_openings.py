@@ -154,6 +154,27 @@ def test_a_column_in_it_stands_on_no_deck():
     assert below["column-2"] == ("floor-1",)
 
 
+def test_two_that_would_hang_on_one_another_are_said():
+    """Each cuts a trimmer of the other: the second is left whole, for nothing would carry either."""
+    p = with_stair(laid(wide=24 * FOOT), x=4 * FOOT, y=3 * FOOT, width=6 * FOOT, depth=4 * FOOT)
+    other = FloorOpening(
+        id="floor-opening-2",
+        floors=("floor-1",),
+        place=FreePoint(x=8 * FOOT, y=14 * FOOT),
+        width=6 * FOOT,
+        depth=4 * FOOT,
+    )
+    model = derive(edits.add(p, other))
+    assert len(model.floors[0].holes) == 1
+    assert any("staggered" in f.what for f in model.findings)
+    balanced(model)
+    # With a girder between them both are framed.
+    between = girder_on_posts(edits.add(p, other), "floor-1", (50.0, 12 * FOOT), (30 * FOOT - 50.0, 12 * FOOT))
+    both = derive(between)
+    assert len(both.floors[0].holes) == 2
+    balanced(both)
+
+
 def test_nonsense_is_refused():
     with pytest.raises(EditError, match="sides must be"):
         with_stair(laid(), width=10.0)

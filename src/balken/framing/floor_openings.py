@@ -112,6 +112,10 @@ def holes_in(
                 Snag("opening", "two openings lie so near to one another that neither can be framed", floor, at)
             )
             continue
+        if any(_lean(hole, other, crossed) for other in holes):
+            text = "two openings are staggered so that each would hang on the other; neither bearing nor trimmer is between them"
+            snags.append(Snag("opening", text, floor, at))
+            continue
         holes.append(hole)
     return tuple(holes), tuple(snags)
 
@@ -119,6 +123,15 @@ def holes_in(
 def _meets(a: Hole, b: Hole) -> bool:
     off = a.thick + b.thick + NEAR
     return a.s0 < b.s1 + off and b.s0 < a.s1 + off and a.t0 < b.t1 + off and b.t0 < a.t1 + off
+
+
+def _lean(a: Hole, b: Hole, crossed: Callable[[float], list[tuple[float, float, str]]]) -> bool:
+    """Tell whether each of two openings cuts a trimmer of the other, with nothing that bears between them."""
+    if not any(b.t0 < t < b.t1 for t in a.trimmers) or not any(a.t0 < t < a.t1 for t in b.trimmers):
+        return False
+    low, high = (a.s1, b.s0) if a.s1 < b.s0 else (b.s1, a.s0)
+    middle = (max(a.t0, b.t0) + min(a.t1, b.t1)) / 2.0
+    return not any(x > low and y < high for x, y, _ in crossed(middle))
 
 
 def with_trimmers(stations: list[float], holes: tuple[Hole, ...]) -> list[float]:

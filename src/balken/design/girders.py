@@ -8,7 +8,7 @@ from functools import cached_property
 from typing import NamedTuple
 
 from balken.analysis.lines import LineError
-from balken.catalog.beams import TRIED, BeamSection, beam_section
+from balken.catalog.beams import TRIED, BeamKind, BeamSection, beam_section
 from balken.design.beams import by_cost, with_own_weight
 from balken.design.layouts import Neighbour
 from balken.framing.beams import SEAT, BeamLine, plate_on
@@ -22,6 +22,8 @@ from balken.standards.standard import Standard
 
 SHORTEST_SEAT = 25.0
 """A seat is checked as at least this long, mm; that it is short is said apart."""
+MARGIN: dict[BeamKind, float] = {"sawn": 1.5, "laminated veneer": 1.25, "glulam": 1.4, "steel": 1.3}
+"""CF, (12/d)^(1/9), CV, and plastic over elastic moduli with flanges that are not compact."""
 NEXT = 2
 """Sections shown as neighbours to each side."""
 ALL_LOAD = Limit(240.0, "NDS 3.5.2")
@@ -46,6 +48,7 @@ class GirderDesign:
 
     ``parts``: its pieces; ``made``: each checked.  ``own``: its weight, N; ``reactions``, ``extremes``: at each seat;
     ``least``: the least over combinations at each, N.  ``others``: sections near it, each with the cases of its pieces.
+    ``asked``, ``names``: the cases of its pieces without a section, and those there are.
     """
 
     id: str
@@ -59,7 +62,8 @@ class GirderDesign:
     made: Whole = ()
     others: tuple[tuple[GirderCase, ...], ...] = ()
     unchecked: str = ""
-    would_work: str = ""
+    asked: tuple[GirderCase, ...] = ()
+    names: tuple[str, ...] = ()
     standard: Standard | None = None
 
     @property
@@ -82,6 +86,14 @@ class GirderDesign:
     def works(self) -> bool:
         """Whether it carries its load, as far as it is checked."""
         return bool(self.made) and self.used <= 1.0
+
+    @cached_property
+    def would_work(self) -> str:
+        """The cheapest section that works where the typed one does not, "" where there is none."""
+        if self.standard is None or self.auto or self.works or not self.asked:
+            return ""
+        tried = _tried(self.asked, list(self.names), self.standard)
+        return next((name for name, made in tried if _used(made) <= 1.0), "")
 
     @cached_property
     def neighbours(self) -> tuple[Neighbour, ...]:
@@ -183,10 +195,7 @@ def _designed(
 ) -> GirderDesign:
     if beam.size is not None:
         made = tuple(standard.check_girder(with_own_weight(case)) for case in cases)
-        better = (
-            "" if _used(made) <= 1.0 else next((n for n, r in _tried(cases, names, standard) if _used(r) <= 1.0), "")
-        )
-        return _of(beam, made, cases, names, parts, seats, standard, better)
+        return _of(beam, made, cases, names, parts, seats, standard)
     best: Whole = ()
     for _, made in _tried(cases, names, standard):
         if not best or _used(made) < _used(best):
@@ -194,7 +203,7 @@ def _designed(
         if _used(made) <= 1.0:
             best = made
             break
-    return _of(beam, best, cases, names, parts, seats, standard, "")
+    return _of(beam, best, cases, names, parts, seats, standard)
 
 
 def _used(made: Whole) -> float:
@@ -216,7 +225,7 @@ def _tried(cases: tuple[GirderCase, ...], names: list[str], standard: Standard) 
 class _Known(NamedTuple):
     """How far a section was used, and what that tells of others of its kind: each grows as its measure shrinks.
 
-    Margins: factors of size differ by no more than 1.45 within a kind, shear counts a depth away from seats.
+    Margins: how far factors of size differ at most within a kind; shear counts a depth away from seats.
     """
 
     section: BeamSection
@@ -238,7 +247,7 @@ class _Known(NamedTuple):
         """Whether another section cannot work."""
         mine = self.section
         return (
-            self.bending * mine.modulus / other.modulus > 1.5
+            self.bending * mine.modulus / other.modulus > MARGIN[mine.kind]
             or self.sag * mine.inertia / other.inertia > 1.05
             or self.shear * mine.area / other.area > 1.5
         )
@@ -246,7 +255,7 @@ class _Known(NamedTuple):
 
 def _of(
     beam: Beam, made: Whole, cases: tuple[GirderCase, ...], names: list[str], parts: tuple[Part, ...], seats: int,
-    standard: Standard, better: str,
+    standard: Standard,
 ) -> GirderDesign:  # fmt: skip
     size = made[0].result.case.size
     section = beam_section(size)
@@ -265,7 +274,7 @@ def _of(
     rounded = tuple(Cases(*(round(v, 6) for v in r)) for r in reactions)
     return GirderDesign(
         beam.id, section, beam.size is None, own, parts, rounded, tuple(extremes), tuple(least), made, others, "",
-        better, standard,
+        cases, tuple(names), standard,
     )  # fmt: skip
 
 

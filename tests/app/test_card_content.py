@@ -6,9 +6,11 @@ from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QWidget
 from tests.names import named
 from tests.shop import shop
 
+from balken.demo.orchard_road import orchard_road
 from balken.model import edits
 from balken.panel.card_content import card
 from balken.panel.card_parts import Button, Entry, Fact, Note, Rows, Used
+from balken.panel.cards_layouts import piece_card
 from balken.panel.cards_set_out import spacings_text
 from balken.session.session import Session
 from balken.units import Units
@@ -77,6 +79,28 @@ def test_a_member_says_where_it_bears_and_why_it_works(session):
     assert used.used == pytest.approx(session.model.results[joist].used)
     checks = next(p for p in content.parts if isinstance(p, Rows))
     assert [r[0] for r in checks.rows] == ["bending", "deflection L/360", "shear", "bearing"]
+
+
+def test_every_joist_says_all_it_bears_on():
+    """On a girder, on walls, and cut off at an opening on its header: never on nothing, and twice each."""
+    session = Session(orchard_road())
+    joists = [key for key in session.model.pieces if key.startswith("floor-") and "/joist/" in key]
+    bears = {joist: _bears_on(piece_card(session, session.model.pieces[joist])) for joist in joists}
+    assert all(len(on) == 2 for on in bears.values())
+    on = {name for names in bears.values() for name in names}
+    assert {"Beam 1", "Wall 8", "Basement walls under Wall 2"} <= on
+    assert {name for name in on if name.startswith("header")} == {"header of Shop floor", "header of Flat floor"}
+    assert "nothing" not in on
+
+
+def _bears_on(content):
+    start = content.parts.index("Bears on") + 1
+    found = []
+    for part in content.parts[start:]:
+        if not isinstance(part, Fact):
+            break
+        found.append(part.label)
+    return found
 
 
 def test_many_members_are_summed_and_the_most_used_is_shown(session):

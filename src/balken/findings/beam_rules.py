@@ -9,8 +9,8 @@ from balken.framing.joist_lines import RIM
 from balken.framing.pieces import MemberLine
 from balken.geometry.plane import chords
 from balken.loads.beam_law import Beamed, BeamSeat
-from balken.model.lookup import label_of
-from balken.model.naming import beam_name, parts_of_run
+from balken.model.lookup import bearer_label, label_of
+from balken.model.naming import beam_name
 from balken.standards.checks import used_text
 from balken.units import format_force, format_inches, format_length
 from balken.units.system import INCH
@@ -94,7 +94,7 @@ def _seats(c: Model, made: Beamed, label: str) -> Iterable[Finding]:
     run_ids = {run.id for run in c.runs}
     for seat, least in zip(made.seats, made.design.least, strict=True):
         at = (*made.line.at(seat.along), made.line.top)
-        on = _called(c, seat)
+        on = bearer_label(c.project, seat.on)
         if least < -LEAST_LIFT:
             yield Finding(
                 "beam lifts",
@@ -119,11 +119,6 @@ def _seats(c: Model, made: Beamed, label: str) -> Iterable[Finding]:
             yield from _pocket(c, made, seat, label, at)
 
 
-def _called(c: Model, seat: BeamSeat) -> str:
-    foundation, wall = parts_of_run(seat.on)
-    return f"the foundation of {label_of(c.project, wall)}" if wall else label_of(c.project, foundation)
-
-
 def _pocket(c: Model, made: Beamed, seat: BeamSeat, label: str, at: tuple[float, float, float]) -> Iterable[Finding]:
     """A beam lower than the top of a foundation wall needs a pocket in it."""
     run = next(run for run in c.runs if run.id == seat.on)
@@ -139,7 +134,7 @@ def _pocket(c: Model, made: Beamed, seat: BeamSeat, label: str, at: tuple[float,
             yield Finding(
                 "beam pocket",
                 "foundations",
-                f"{label}: its pocket in {_called(c, seat)} ends {format_inches(abs(off), c.units)} {way} than it",
+                f"{label}: its pocket in {bearer_label(c.project, seat.on)} ends {format_inches(abs(off), c.units)} {way} than it",
                 "A beam lies on the bottom of its pocket.",
                 (made.line.id, pocket.id),
                 at,
@@ -159,7 +154,7 @@ def _pocket(c: Model, made: Beamed, seat: BeamSeat, label: str, at: tuple[float,
     yield Finding(
         "beam pocket",
         "foundations",
-        f"{label} ends in {_called(c, seat)}, which has no pocket for it",
+        f"{label} ends in {bearer_label(c.project, seat.on)}, which has no pocket for it",
         f"Its underside lies {format_inches(run.band.top - bottom, c.units)} below the top of that wall.",
         (made.line.id, seat.on),
         at,

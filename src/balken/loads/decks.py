@@ -74,11 +74,12 @@ class JoistLoad(NamedTuple):
 
 
 class HeaderLoad(NamedTuple):
-    """What a joist that is cut off brings to a header: where along the layout's t, N by case; from what."""
+    """What a joist that is cut off brings to a header: where along the layout's t, N by case; from what, by which joist."""
 
     t: float
     force: Cases
     source: str
+    joist: str
 
 
 @dataclass(frozen=True)
@@ -129,7 +130,7 @@ class _Handing:
         self.on_headers: dict[str, list[HeaderLoad]] = {name: [] for name in self.holes}
         for r in deck.tails:
             hole, _ = self.holes[r.bearer]
-            self.on_headers[r.bearer].append(HeaderLoad(self.plan.frame.to(r.at)[1], r.force, hole.opening))
+            self.on_headers[r.bearer].append(HeaderLoad(self.plan.frame.to(r.at)[1], r.force, hole.opening, r.piece))
         lines = self.plan.lines
         self.hung = {name: [i for i, line in enumerate(lines) if name in line.supports] for name in self.holes}
         self.bears = {name: self._trimmers(name) for name in self.holes}
@@ -165,7 +166,7 @@ class _Handing:
         )
         for r in _handed(self.plan, line, name, self.joists[name]):
             if r.bearer in self.on_headers:
-                self.on_headers[r.bearer].append(HeaderLoad(line.t, r.force, r.through))
+                self.on_headers[r.bearer].append(HeaderLoad(line.t, r.force, r.through, name))
             else:
                 self.reactions.append(r)
 

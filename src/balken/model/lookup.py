@@ -3,7 +3,7 @@
 from typing import TypeVar
 
 from balken.model.errors import EditError
-from balken.model.naming import numbered_part
+from balken.model.naming import is_made, kind_of, numbered_part, owner_of, parts_of_run
 from balken.model.places import (
     axis_position,
     axis_positions,
@@ -28,6 +28,7 @@ from balken.model.records import (
 __all__ = [
     "axis_position",
     "axis_positions",
+    "bearer_label",
     "by_id",
     "find",
     "foundation_part",
@@ -64,6 +65,16 @@ def label_of(project: Project, record_id: str) -> str:
     name: str = getattr(record, "name", "")
     kind = KIND_OF[type(record)]
     return name or f"{kind.noun.capitalize()} {numbers(getattr(project, kind.collection))[record_id]}"
+
+
+def bearer_label(project: Project, bearer: str) -> str:
+    """Return how what carries something is called: a wall, beam or column, a run's foundation, a floor's header."""
+    if not is_made(bearer):
+        return label_of(project, bearer) or "nothing"
+    foundation, wall = parts_of_run(bearer)
+    if find(project, wall) is not None:
+        return f"{label_of(project, foundation)} under {label_of(project, wall)}"
+    return f"{kind_of(bearer)} of {label_of(project, owner_of(bearer))}"
 
 
 def listed(levels: tuple[Level, ...]) -> list[Level]:

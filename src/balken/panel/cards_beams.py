@@ -5,8 +5,7 @@ from collections.abc import Callable
 from balken.design.beam_posts import USUAL, posts_under
 from balken.loads.beam_law import Beamed
 from balken.model import edits
-from balken.model.lookup import label_of
-from balken.model.naming import parts_of_run
+from balken.model.lookup import bearer_label
 from balken.model.records import Beam
 from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, entries
 from balken.panel.cards_layouts import used_parts
@@ -73,8 +72,6 @@ def _seats(session: Session, made: Beamed) -> Rows:
     p, combos = session.project, session.model.standard.combinations
     rows = []
     for seat, whole, beyond in zip(made.seats, made.design.reactions, made.design.extremes, strict=True):
-        foundation, wall = parts_of_run(seat.on)
-        name = f"foundation of {label_of(p, wall)}" if wall else label_of(p, foundation)
         most = combos.worst(whole.plus(beyond.more))[0]
-        rows.append((name, format_inches(seat.bearing, p.units), format_force(most, p.units)))
+        rows.append((bearer_label(p, seat.on), format_inches(seat.bearing, p.units), format_force(most, p.units)))
     return Rows(("On", "Bears", "At most"), rows)

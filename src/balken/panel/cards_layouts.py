@@ -8,8 +8,8 @@ from balken.documents.load_tree import pad_tree
 from balken.framing.pieces import Piece
 from balken.loads.cases import Cases, total
 from balken.model import edits
-from balken.model.lookup import find, label_of, wall_label
-from balken.model.naming import parts_of_run, run_of
+from balken.model.lookup import bearer_label, find, label_of, wall_label
+from balken.model.naming import run_of
 from balken.model.records import Floor, Foundation, Pad, Record, Roof, Slab
 from balken.panel.card_parts import Button, Card, Fact, Part, Rows, Used, entries, record_name, select_action
 from balken.panel.cards_foundations import footing_parts, run_parts, tree_parts
@@ -100,13 +100,15 @@ def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lam
             else f"{piece.volume * 1e-9:.3f} m\u00b3",
         )
     )
-    reactions = [r for r in model.path.reactions if r.piece == piece.key]
-    if reactions:
-        parts.append("Bears on")
-        for bearer in dict.fromkeys(r.bearer for r in reactions):
-            load, combo = model.standard.combinations.worst(total(r.force for r in reactions if r.bearer == bearer))
-            parts.append(Fact(_bearer_name(session, bearer), f"{format_force(load, p.units)} ({combo.name})"))
     on = model.path.decks.get(piece.owner)
+    handed = [(r.bearer, r.force) for r in model.path.reactions if r.piece == piece.key]
+    if on is not None:
+        handed += [(name, row.force) for name, rows in on.headers.items() for row in rows if row.joist == piece.key]
+    if handed:
+        parts.append("Bears on")
+        for bearer in dict.fromkeys(name for name, _ in handed):
+            load, combo = model.standard.combinations.worst(total(force for name, force in handed if name == bearer))
+            parts.append(Fact(bearer_label(p, bearer), f"{format_force(load, p.units)} ({combo.name})"))
     if on is not None and piece.key in on.joists:
         parts.append("Under what stands on the deck")
         for source in dict.fromkeys(row.source for row in on.joists[piece.key]):
@@ -188,15 +190,6 @@ def _layout_entries(session: Session, piece: Piece, owner: Record) -> list[Part]
         ]
         parts += ["Neighbours", Rows(("Section", "Spacing", "Used", "Governs"), rows)]
     return parts
-
-
-def _bearer_name(session: Session, bearer: str) -> str:
-    if bearer in session.model.lines:
-        return wall_label(session.project, bearer)
-    foundation, wall = parts_of_run(bearer)
-    if wall:
-        return f"{record_name(session.project, foundation)}, under {wall_label(session.project, wall)}"
-    return "nothing"
 
 
 def line_parts(foot: Cases, per_length: Cases, session: Session) -> list[Part]:

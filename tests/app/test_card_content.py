@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QWidget
 from tests.names import named
 from tests.shop import shop
 
+from balken.app.picture import PictureView
 from balken.demo.orchard_road import orchard_road
 from balken.model import edits
 from balken.panel.card_content import card
@@ -181,3 +182,21 @@ def test_the_check_says_by_which_standards():
     session = Session(shop())
     notes = [p.text for p in card(session, "check", lambda *a: None, lambda *a: None).parts if isinstance(p, Note)]
     assert any("NDS 2018" in text and "ACI 318-19" in text for text in notes)
+
+
+def test_the_diagrams_of_a_beam_follow_its_edits(demo_user):
+    """The same small drawing shows the new moments; nothing of the card is built anew, and it is as tall as it has to be."""
+    session, card = demo_user.session, demo_user.window.card
+    session.replace(orchard_road(), None, saved=False)
+    session.select(["beam-1"])
+    (view,) = card.findChildren(PictureView)
+    before = view.drawn
+    assert "moment" in view.accessibleName()
+    session.apply("x", lambda p: edits.change(p, "beam-1", size="LVL 4-1.75x7.25"))
+    (after,) = card.findChildren(PictureView)
+    assert after is view
+    assert view.drawn != before
+    assert view.drawn.says == view.accessibleName() != before.says
+    drawn = view.grab().toImage()
+    assert view.height() >= view.width() / view.drawn.width * view.drawn.height
+    assert len({drawn.pixel(x, y) for x in range(0, drawn.width(), 3) for y in range(0, drawn.height(), 3)}) > 10

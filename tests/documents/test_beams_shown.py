@@ -6,8 +6,10 @@ import pytest
 from balken.catalog.beams import beam_section
 from balken.demo.orchard_road import orchard_road
 from balken.derive import derive
-from balken.documents.calculation import calculation, can_calculate
-from balken.documents.display import Text
+from balken.documents.beam_diagram import beam_diagram, steps_of
+from balken.documents.calculation import calculation, calculation_pages, can_calculate
+from balken.documents.display import Drawing, Text
+from balken.documents.lettering import text_width
 from balken.documents.lists import path_rows
 from balken.documents.load_tree import flat, pad_tree
 from balken.documents.plan import PlanOf, plan
@@ -16,6 +18,8 @@ from balken.exchange.ifc import write_ifc
 from balken.framing.beams import profile
 from balken.geometry.plane import area
 from balken.model import edits
+from balken.standards.measures import quantity_text
+from balken.units import Units
 from balken.units.system import INCH
 
 
@@ -95,3 +99,49 @@ def test_in_ifc_with_its_profile(model, tmp_path):
     ring = profile(beam_section("W8x18"))
     assert max(z for _, z in ring) == pytest.approx(8.14 * INCH)
     assert sum(x for x, _ in ring) == pytest.approx(0.0, abs=1e-9)
+
+
+def test_its_diagrams_hold_what_was_worked_out(model):
+    """The load drawn is all of its load, and the greatest figures are written at the curves."""
+    made = model.path.beams["beam-1"]
+    steps, points = steps_of(model, made)
+    worst, _ = model.standard.combinations.worst(made.load)
+    drawn = sum(s.load * (s.high - s.low) for s in steps) + sum(force for _, force in points)
+    assert drawn == pytest.approx(worst, rel=0.02)  # slits of a finger's width between loads are closed
+    diagram = beam_diagram(model, "beam-1", 178.0, 1.8)
+    words = [item.text for item in diagram.items if isinstance(item, Text)]
+    sag, hog = (quantity_text(m / 1e6, "moment", model.units) for m in made.design.made[0].moments)
+    assert sag in words
+    assert hog.replace("-", "\u2212") in words
+    assert [w for w in words if w.startswith("6'-")] == ["6'-7\"", "6'-6\"", "6'-7\"", "6'-6 1/4\""]
+    assert sag in diagram.says
+
+
+@pytest.mark.parametrize("width", [60.0, 178.0])
+def test_its_diagrams_stay_on_their_paper(model, width):
+    """Whatever stands on it, in both units: nothing reaches over an edge, and no two texts lie on each other."""
+    metric = edits.set_project(model.project, units=Units.METRIC)
+    weak = edits.change(model.project, "beam-1", size="LVL 2-1.75x5.5")
+    bare = edits.remove(model.project, "floor-1")
+    for p in (model.project, metric, weak, bare):
+        made = derive(p)
+        diagram = beam_diagram(made, "beam-1", width, 1.8)
+        x0, y0, x1, y1 = Drawing("", 1.0, tuple(i for i in diagram.items if not isinstance(i, Text))).box()
+        assert x0 >= 0.0
+        assert x1 <= width
+        assert -diagram.height <= y0 <= y1 <= 0.0
+        boxes = []
+        for item in diagram.items:
+            if isinstance(item, Text):
+                a, b = item.at[0], item.at[0] + text_width(item.text, item.size, item.bold)
+                assert -0.01 <= a <= b <= width + 0.01
+                boxes.append((a, b, item.at[1]))
+        for i, (a, b, y) in enumerate(boxes):
+            assert not any(abs(y - v) < 1.8 and a < d and c < b for c, d, v in boxes[:i]), diagram.items
+
+
+def test_its_calculation_shows_them(model):
+    page = calculation_pages(model, "beam-1")[0]
+    words = [item.text for item in page.items if isinstance(item, Text)]
+    assert {"Load", "Moment", "Shear"} <= set(words)
+    assert not any("DF-L" in word and "LVL" in word for word in words)

@@ -17,11 +17,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from balken.app.picture import PictureView
 from balken.app.plain import Label, tip
 from balken.app.trial_button import TrialButton
 from balken.documents.style import FILLS, INK, used_fill
 from balken.model.errors import EditError
-from balken.panel.card_parts import Button, Card, Entry, Fact, Note, Part, Rows, Used, frame, looks, take_deeds
+from balken.panel.card_parts import Button, Card, Entry, Fact, Note, Part, Picture, Rows, Used, frame, looks, take_deeds
 from balken.session.session import Session
 from balken.standards.checks import used_text
 from balken.units import UnitError
@@ -195,6 +196,8 @@ class CardView(QScrollArea):
                 part.used, part.note = new.used, new.note
             elif isinstance(part, Rows) and isinstance(new, Rows):
                 part.rows = new.rows
+            elif isinstance(part, Picture) and isinstance(new, Picture):
+                part.drawn = new.drawn
         self.shown.title, self.shown.sub = card.title, card.sub
         take_deeds(self.shown, card)
 
@@ -340,6 +343,10 @@ class CardView(QScrollArea):
                 note.setText(new.note)
 
             self._fill.append(fill)
+        elif isinstance(part, Picture):
+            view = PictureView(part)
+            column.addWidget(view)
+            self._fill.append(view.show_picture)
         elif isinstance(part, Rows):
             table, cells = _table(part)
             column.addWidget(table)

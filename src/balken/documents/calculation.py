@@ -4,7 +4,7 @@
 from balken.derived.model import Model
 from balken.design.not_checked import NOT_CHECKED
 from balken.documents.calculation_lines import Kind, Line, case_texts, check_lines
-from balken.documents.display import Area, Item, Path, Text
+from balken.documents.display import Area, Item, Path, Text, placed
 from balken.documents.lettering import text_width
 from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
 from balken.documents.member_calculation import layout_ids, member_calculation
@@ -198,6 +198,7 @@ _SIZES: dict[Kind, tuple[float, float]] = {
     "formula": (1.8, 3.9),
     "check": (2.0, 4.6),
     "result": (2.1, 4.8),
+    "drawing": (2.0, 4.3),
 }
 """Height of capitals and of the line, mm."""
 
@@ -214,6 +215,8 @@ def calculation_pages(model: Model, ref: str) -> list[Sheet]:
     y = 0.0
     for line in lines:
         size, tall = _SIZES[line.kind]
+        if line.drawn is not None:
+            tall = line.drawn.height + 2.0 * size
         if not pages or y - tall < EDGE + 8.0:
             pages.append([Area((((0.0, 0.0), (width, 0.0), (width, height), (0.0, height)),), "paper")])
             y = height - EDGE - 6.0
@@ -230,6 +233,8 @@ def calculation_pages(model: Model, ref: str) -> list[Sheet]:
 
 def _placed(line: Line, y: float, size: float, width: float, ref: str) -> list[Item]:
     left, right = EDGE + 4.0 * line.indent, width - EDGE
+    if line.drawn is not None:
+        return placed(line.drawn.items, 1.0, (0.0, 0.0), (left, y + line.drawn.height + size))
     bold = line.kind in ("title", "heading", "result")
     items: list[Item] = []
     room = (

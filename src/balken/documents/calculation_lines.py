@@ -3,23 +3,25 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from balken.documents.display import Diagram
 from balken.loads.cases import Cases
 from balken.standards.checks import Check
 from balken.standards.measures import quantity_text
 from balken.units import Units, format_force, format_line_load
 
-Kind = Literal["title", "heading", "text", "formula", "check", "result"]
+Kind = Literal["title", "heading", "text", "formula", "check", "result", "drawing"]
 
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """One line of a calculation; ``used`` of a check is shown as a bar."""
+    """One line of a calculation; ``used`` of a check is shown as a bar; ``drawn``: what a drawing shows."""
 
     kind: Kind
     text: str
     right: str = ""
     indent: int = 0
     used: float | None = None
+    drawn: Diagram | None = None
 
 
 def case_texts(c: Cases, units: Units, per_length: bool = False) -> str:

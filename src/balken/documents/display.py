@@ -6,7 +6,7 @@ Every item has a pen (a name of ``style.PENS``), the layer it belongs to (a stag
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import msgspec
 
@@ -72,6 +72,15 @@ class Text(Value, frozen=True):
 
 
 Item = Path | Area | Strokes | Circle | Text
+
+
+class Diagram(NamedTuple):
+    """Items of a drawing whose top left corner is at (0, 0), and how wide and tall it is, paper mm; what it tells in words."""
+
+    items: tuple[Item, ...]
+    width: float
+    height: float
+    says: str
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,6 +2,7 @@
 
 from balken.derived.model import Model
 from balken.design.layouts import LayoutDesign
+from balken.documents.beam_diagram import beam_diagram
 from balken.documents.calculation_lines import Line, case_texts, check_lines
 from balken.loads.cases import Cases
 from balken.model.lookup import by_id, label_of, wall_label
@@ -12,6 +13,8 @@ from balken.standards.demands import BeamCase, GirderCase, MemberCase, PostCase,
 from balken.standards.measures import quantity_text
 from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
 
+DRAWN, LETTERS = 178.0, 1.8
+"""Width of a beam's diagrams and height of their capitals, mm."""
 NOUNS = {"joists": "Joists", "rafters": "Rafters", "ties": "Ceiling ties"}
 
 
@@ -159,6 +162,8 @@ def _beam_lines(model: Model, beam_id: str) -> tuple[Line, ...]:
         more = f"   beyond {case_texts(beyond.more, units)}" if any(beyond.more) else ""
         where = f"{format_length(seat.along, units)} from its start, bearing {format_inches(seat.bearing, units)}"
         lines.append(Line("text", where, case_texts(whole, units) + more))
+    lines.append(Line("heading", "What lies on it, moments and shears over all combinations"))
+    lines.append(Line("drawing", "", drawn=beam_diagram(model, beam_id, DRAWN, LETTERS)))
     for k, one in enumerate(design.made, 1):
         noun = "The beam" if len(design.made) == 1 else f"Piece {k} of {len(design.made)}, spliced over its seats"
         lines += _result_lines(model, noun, one.result)
@@ -215,5 +220,7 @@ def _opening_lines(model: Model, wall_id: str, opening_id: str) -> list[Line]:
 
 def _result_lines(model: Model, noun: str, result: MemberResult) -> list[Line]:
     made = f"{result.case.size} {result.case.species} {result.case.grade}"
+    if isinstance(result.case, GirderCase) and result.case.section.kind != "sawn":
+        made = result.case.size
     case, checked = _case_lines(model, result.case), _checked(result, model.units)
     return [Line("text", noun, made), *case, *checked, Line("result", noun, f"used {used_text(result.used)}")]

@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
+from balken.documents.display import Diagram
 from balken.model.lookup import find, wall_label
 from balken.model.records import Project, Wall
 from balken.panel.field_kinds import FieldDef, apply_to, shown
@@ -65,7 +66,14 @@ class Note:
     text: str
 
 
-Part = Entry | Fact | Used | Rows | Button | Note | str
+@dataclass
+class Picture:
+    """A small drawing."""
+
+    drawn: Diagram
+
+
+Part = Entry | Fact | Used | Rows | Button | Note | Picture | str
 """A str is a heading."""
 
 
@@ -105,6 +113,8 @@ def _form(part: Part) -> Any:
         return type(part).__name__, part.label
     if isinstance(part, Rows):
         return "rows", part.headings, [len(row) for row in part.rows]
+    if isinstance(part, Picture):
+        return "picture"
     return _face(part)
 
 

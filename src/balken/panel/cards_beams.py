@@ -3,17 +3,21 @@
 from collections.abc import Callable
 
 from balken.design.beam_posts import USUAL, posts_under
+from balken.documents.beam_diagram import beam_diagram
 from balken.loads.beam_law import Beamed
 from balken.model import edits
 from balken.model.lookup import bearer_label
 from balken.model.records import Beam
-from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, entries
+from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Picture, Rows, entries
 from balken.panel.cards_layouts import used_parts
 from balken.panel.field_kinds import only
 from balken.panel.fields import FIELDS
 from balken.session.session import Edit, Session
 from balken.standards.checks import used_text
 from balken.units import format_force, format_inches, format_length, parse_length
+
+WIDE, LETTERS = 80.0, 2.2
+"""Width of the diagrams on a card and height of their capitals, mm of a sheet."""
 
 
 def beam_card(session: Session, beam: Beam, show: Callable[[str], None] = lambda thing: None) -> Card:
@@ -60,6 +64,7 @@ def _as_made(session: Session, made: Beamed) -> list[Part]:
     parts.append(Fact("Made of", f"{design.section.name}{'  (section chosen)' if design.auto else ''}{pieces}"))
     parts += used_parts(design.result, session)
     parts += ["Bears on", _seats(session, made)]
+    parts += ["Load, moment and shear", Picture(beam_diagram(session.model, made.line.id, WIDE, LETTERS))]
     rows = [(n.size, used_text(n.used), n.governs) for n in design.neighbours]
     if rows:
         parts += ["Neighbours, by cost", Rows(("Section", "Used", "Governs"), rows)]

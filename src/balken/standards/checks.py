@@ -98,6 +98,21 @@ class GirderResult:
         return self.result.used
 
 
+@dataclass(frozen=True, slots=True)
+class GirderCurves:
+    """What a beam is bent and sheared by along its line: the most and least over combinations and arrangements.
+
+    ``at``: places from its left end, mm; where the shear leaps a place stands twice.  ``sag``, ``hog``: moments, N mm, sagging
+    ones positive; ``up``, ``down``: greatest and least shear, N.  All of one length.
+    """
+
+    at: tuple[float, ...]
+    sag: tuple[float, ...]
+    hog: tuple[float, ...]
+    up: tuple[float, ...]
+    down: tuple[float, ...]
+
+
 def kept_limit(check: Check) -> bool:
     """A least or greatest size that is kept says nothing about how far something is used."""
     return (

@@ -9,7 +9,7 @@ from typing import Protocol
 from balken.catalog.sections import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.model.records import Concrete, Masonry, Soil, WallMaterial
-from balken.standards.checks import Check, GirderResult, MemberResult, Span
+from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
 from balken.standards.demands import BeamCase, BeamForces, GirderCase, Limit, MemberCase, PostCase, StudCase
 from balken.standards.ground import (
     CombinedCase,
@@ -82,6 +82,10 @@ class Standard(Protocol):
 
     def check_girder(self, case: GirderCase) -> GirderResult:
         """Solve and check a beam on two supports or more; raises KeyError as above, LineError for what stands on nothing."""
+        ...
+
+    def girder_curves(self, case: GirderCase) -> GirderCurves:
+        """Return the moments and shears along a beam; raises as its check does."""
         ...
 
     def check_post(self, case: PostCase) -> MemberResult:

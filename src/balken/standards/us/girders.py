@@ -15,7 +15,7 @@ from balken.analysis.lines import Line, Solved
 from balken.analysis.patterns import extremes, parts_of
 from balken.catalog.beams import BeamSection
 from balken.loads.cases import COUNT, Cases, Combination
-from balken.standards.checks import Check, GirderResult, MemberResult, worst_of
+from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, worst_of
 from balken.standards.demands import GirderCase
 from balken.standards.measures import Working, working
 from balken.standards.us import steel_beams
@@ -58,6 +58,19 @@ def check_girder(case: GirderCase) -> GirderResult:
         tuple((Cases(*most), Cases(*least)) for most, least in zip(*extremes(bent.raw).tolist(), strict=True)),
         tuple(bent.sags(ei)),
     )
+
+
+@lru_cache(maxsize=64)
+def girder_curves(case: GirderCase) -> GirderCurves:
+    """Return the moments and shears along a beam; raises KeyError and LineError as its check does."""
+    bent = _Bent(case)
+    sag, hog = bent.moments[0].max(axis=1), bent.moments[1].min(axis=1)
+    after, before = (bent.shears[i : i + 2] for i in (0, 2))
+    up = np.stack([before[0].max(axis=1), after[0].max(axis=1)], axis=1)
+    down = np.stack([before[1].min(axis=1), after[1].min(axis=1)], axis=1)
+    up[0, 0] = down[0, 0] = up[-1, 1] = down[-1, 1] = 0.0  # beyond its ends there is none
+    twice = (np.repeat(bent.at, 2), np.repeat(sag, 2), np.repeat(hog, 2), up.ravel(), down.ravel())
+    return GirderCurves(*(tuple(row.tolist()) for row in twice))
 
 
 def girder_values(case: GirderCase) -> tuple[tuple[str, Working], ...]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from balken.catalog.sections import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.model.records import Concrete, Masonry, Soil, WallMaterial
-from balken.standards.checks import Check, GirderResult, MemberResult, Span
+from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
 from balken.standards.demands import BeamCase, BeamForces, GirderCase, Limit, MemberCase, PostCase, StudCase
 from balken.standards.ground import (
     CombinedCase,
@@ -84,6 +84,10 @@ class UnitedStates:
     def check_girder(self, case: GirderCase) -> GirderResult:
         """Check a beam by NDS, or of steel by AISC 360."""
         return girders.check_girder(case)
+
+    def girder_curves(self, case: GirderCase) -> GirderCurves:
+        """Return the moments and shears along a beam, by combinations of allowable stress design."""
+        return girders.girder_curves(case)
 
     def check_post(self, case: PostCase) -> MemberResult:
         """Check a post by NDS or AISC 360."""

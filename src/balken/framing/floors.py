@@ -181,7 +181,7 @@ def _laid(
     """
     ring = frame.ring(outline.core)
     t_low, t_high = min(p[1] for p in ring), max(p[1] for p in ring)
-    offsets = positions(t_high - t_low, spacing, RIM, LEAST_GAP + RIM / 2.0)
+    offsets = positions(t_high - t_low, spacing, RIM, LEAST_GAP + RIM / 2.0, floor.start)
     stations = clear_of_notches(ring, [t_low + o for o in offsets])
     crossed = Crossed(frame, bearers)
     holes, unframed = holes_in(floor.id, openings, frame, ring, level, crossed.at)
@@ -211,23 +211,25 @@ def _laid(
     edges = _edges(ring, outline, frame, bearers, left_over)
     headers = {hole.header(end) for hole in holes for end in (0, 1)}
     bears_on = frozenset(s for line in lines for s in line.supports if s and s not in headers)
-    named = _named(lines, _datum(ring, outline), t_low)
+    back = floor.start == "the other side"
+    named = _named(lines, _datum(ring, outline, back), t_high if back else t_low)
     return FloorPlan(floor, frame, outline, spacing, named, edges, bears_on, tuple(snags[:20]), holes)
 
 
-def _datum(ring: Ring, outline: Outline) -> str:
-    """Return the wall from which joists are counted: the first along them."""
+def _datum(ring: Ring, outline: Outline, back: bool = False) -> str:
+    """Return the wall from which joists are counted: the first along them, or ``back`` from the last."""
     sides = [(ring[i], ring[(i + 1) % len(ring)], wall) for i, wall in enumerate(outline.walls)]
-    along = [(round(min(p[1], q[1])), wall) for p, q, wall in sides if abs(q[0] - p[0]) > abs(q[1] - p[1])]
+    sign, nearer = (-1.0, max) if back else (1.0, min)
+    along = [(round(sign * nearer(p[1], q[1])), wall) for p, q, wall in sides if abs(q[0] - p[0]) > abs(q[1] - p[1])]
     first = min((t for t, _ in along), default=0)
     return oldest([wall for t, wall in along if t == first] or list(outline.walls))
 
 
-def _named(lines: list[MemberLine], datum: str, t_low: float) -> tuple[MemberLine, ...]:
-    """Give each joist the place that is its name: how far from the first wall, and what it runs between."""
+def _named(lines: list[MemberLine], datum: str, zero: float) -> tuple[MemberLine, ...]:
+    """Give each joist the place that is its name: how far from the wall they are counted from, and what it runs between."""
     places = Places()
     return tuple(
-        replace_struct(line, place=places.text("joist", place_at(datum, line.t - t_low, line.supports)))
+        replace_struct(line, place=places.text("joist", place_at(datum, abs(line.t - zero), line.supports)))
         for line in lines
     )
 

@@ -1,6 +1,6 @@
 """The fields of each kind of record."""
 
-from typing import Any
+from typing import Any, get_args
 
 import msgspec
 
@@ -10,6 +10,7 @@ from balken.catalog.post_shapes import SIZES_OF
 from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
 from balken.model.buildups import display_name
 from balken.model.foundation_edits import edge_width
+from balken.model.kinds.choice import Start
 from balken.model.records import (
     BaseDrawing,
     Beam,
@@ -348,6 +349,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         level_pick("Top of deck on", "level"),
         *choice_fields("joists", JOIST_SIZES),
         direction("Span direction", "direction", "auto: the shorter way"),
+        pick("Joists start from", "start", plain(*get_args(Start))),
         length("Deck", "deck", short=True),
     ],
     FloorOpening: [

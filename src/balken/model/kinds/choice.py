@@ -1,6 +1,6 @@
 """What a layout is made of."""
 
-from typing import TYPE_CHECKING
+from typing import Literal
 
 from balken.catalog.sections import section
 from balken.model.base import Record
@@ -12,8 +12,8 @@ from balken.model.rule_parts import (
 )
 from balken.units.system import INCH
 
-if TYPE_CHECKING:
-    pass
+Start = Literal["one side", "the other side", "the middle", "both ends alike"]
+"""From where members are set out across a layout."""
 
 
 class Choice(Record, frozen=True, kw_only=True):

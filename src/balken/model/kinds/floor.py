@@ -15,13 +15,13 @@ if TYPE_CHECKING:
     from balken.model.records import Project
 
 
-from balken.model.kinds.choice import Choice, check_choice
+from balken.model.kinds.choice import Choice, Start, check_choice
 
 
 class Floor(Record, frozen=True, kw_only=True):
     """A floor whose deck top is on ``level``, bounded by walls.
 
-    ``direction`` of span in degrees, None = the shorter way.
+    ``direction`` of span in degrees, None = the shorter way; ``start``: from where its joists are set out.
     """
 
     id: str
@@ -30,6 +30,7 @@ class Floor(Record, frozen=True, kw_only=True):
     walls: WallIds
     joists: Choice = Choice()
     direction: float | None = None
+    start: Start = "one side"
     deck: float = 0.75 * INCH
 
 

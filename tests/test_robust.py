@@ -1,5 +1,7 @@
 """Whatever is done to a project, Balken derives, draws, lists and writes it without falling over."""
 
+from typing import get_args
+
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -20,6 +22,7 @@ from balken.memo import Memo
 from balken.model import column_edits, edits, foundation_edits, grid_edits, masonry, rules, storey_edits, wall_edits
 from balken.model.beam_edits import add_beam, add_floor_opening
 from balken.model.errors import EditError
+from balken.model.kinds.choice import Start
 from balken.model.records import Choice, Column, Floor, Foundation, FreePoint, Hang, Recess, Roof, Slab, Slope
 from balken.units import Units
 from balken.units.system import FOOT
@@ -201,6 +204,7 @@ EDITS = [
         width=200 + 4000 * y,
         floors=tuple(f.id for f in p.floors[: 1 + int(2 * x)]),
     ),
+    lambda p, x, y: edits.change(p, pick(p.floors, x), start=get_args(Start)[int(y * 4)]),
 ]
 ALL_PARTS = frozenset({"grid", "walls", "outline", "foundations", "floors", "roof"})
 

@@ -11,6 +11,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from balken.app.look import dress
+from balken.app.picture import PictureView
 from balken.app.window import MainWindow
 from balken.demo import orchard_road
 from balken.derived.model import Model
@@ -60,6 +61,11 @@ def main() -> None:
     QTest.qWait(50)
     session.select([named(session.model, "floor-1/joist/012a")])
     shot("4-floors")
+    window.bottom.setCurrentIndex(0)
+    session.select(["beam-1"])
+    QTest.qWait(50)
+    window.card.ensureWidgetVisible(window.card.findChildren(PictureView)[0])
+    shot("17-beam")
     window.set_stage(4)
     session.select(["roof-1"])
     window.bottom.setCurrentIndex(2)

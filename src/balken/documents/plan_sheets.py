@@ -1,8 +1,9 @@
-"""The sheets of plans: foundations, the floors of each level, the roofs, and the cross-section."""
+"""The sheets of plans: foundations, the floors of each level, the roofs, the cross-section, and the schedule of beams."""
 
 from dataclasses import replace
 
 from balken.derived.model import Model
+from balken.documents.beam_schedule import beam_schedule
 from balken.documents.cross_section import cross_section, effective_cut
 from balken.documents.display import Drawing, Item
 from balken.documents.flow import flowed
@@ -43,13 +44,14 @@ def plan_drawings(model: Model, scale: float) -> list[Drawing]:
 def plan_sheets(model: Model) -> list[Sheet]:
     """Lay them out at the greatest scale at which each fits a sheet and two share one on the average."""
     paper = Paper(*papers(model.project.units)[0])
-    room = paper.room
+    room, table = paper.room, beam_schedule(model)
     for scale in SCALES[model.project.units]:
         drawings = plan_drawings(model, scale)
         sizes = [with_caption(d) for d in drawings]
+        sizes += [table.size] if table.rows and drawings else []
         places = flowed(sizes, paper.empty_sheets(0), GAP) if sizes else []
         fits = all(wide <= room.wide and high <= room.high for wide, high in sizes)
-        if fits and len({sheet for sheet, _ in places}) <= max(1, (len(sizes) + 1) // 2):
+        if fits and len({sheet for sheet, _ in places}) <= max(1, (len(drawings) + 1) // 2):
             break
     first = model.project.sheet
     if not drawings:
@@ -59,12 +61,16 @@ def plan_sheets(model: Model) -> list[Sheet]:
         mine = [i for i, (sheet, _) in enumerate(places) if sheet == number]
         at = _spread([places[i][1] for i in mine], [sizes[i] for i in mine], paper)
         items: list[Item] = []
-        for i, corner in zip(mine, at, strict=True):
-            items += with_title(drawings[i], i + 1, corner)
+        for i, (x, y) in zip(mine, at, strict=True):
+            items += with_title(drawings[i], i + 1, (x, y)) if i < len(drawings) else table.items((x, y + sizes[i][1]))
+        with_table = len(drawings) in mine
+        mine = [i for i in mine if i < len(drawings)]
         named = (first.number, first.title) if not sheets else (f"{first.number}.P{len(sheets) + 1}", "Framing plans")
         if sheets and any(drawings[i].title.startswith("Cross") for i in mine):
             plans = len(mine) > 1
             named = (named[0], "Framing plans and cross-section" if plans else "Cross-section")
+        if sheets and with_table:
+            named = (named[0], f"{named[1]} and schedule of beams" if mine else table.title)
         sheets.append(finished(model, paper, *named, "plans", items, tuple(drawings[i] for i in mine)))
     return sheets
 

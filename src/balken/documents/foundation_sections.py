@@ -12,11 +12,12 @@ from balken.documents.dimensions import TEXT, dimension_string
 from balken.documents.display import Area, Drawing, Item, Path, Strokes, Text
 from balken.documents.hatch import hatch
 from balken.documents.pad_sizes import pad_size
+from balken.documents.paper_table import PaperTable
 from balken.documents.section_bars import bar_items
 from balken.documents.section_keys import Keyed
 from balken.framing.foundations import FoundationRun
 from balken.framing.pieces import Piece
-from balken.geometry.plane import Ring, add, bounds
+from balken.geometry.plane import Ring, bounds
 from balken.model.naming import wall_of
 from balken.model.records import CutLine
 from balken.standards.checks import used_text
@@ -254,19 +255,6 @@ def _figure(used: str) -> float:
 SCHEDULE_HEADINGS = ("Mark", "Kind", "Width", "Thickness", "Bars", "Length or no.", "Soil used")
 
 
-def schedule_size(model: Model) -> tuple[float, float]:
-    """Return how wide and high the schedule is with its title, paper mm."""
-    return 200.0, 5.0 * len(schedule_rows(model)) + 16.0
-
-
-def schedule_items(model: Model, at: tuple[float, float]) -> list[Item]:
-    """Return the schedule as a table on paper, its top left corner at ``at``, mm."""
-    columns = (0.0, 14.0, 42.0, 64.0, 86.0, 150.0, 180.0)
-    rows = [SCHEDULE_HEADINGS, *schedule_rows(model)]
-    items: list[Item] = [Text(add(at, (0.0, 7.0)), "Schedule of footings", 4.0, "left", bold=True)]
-    for i, row in enumerate(rows):
-        y = at[1] - 5.0 * i
-        for shift, text in zip(columns, row, strict=True):
-            items.append(Text((at[0] + shift, y), text, 2.2, "left", bold=i == 0, pen="text" if i == 0 else "note"))
-        items.append(Path(((at[0], y - 2.5), (at[0] + 200.0, y - 2.5)), "outline" if i == 0 else "fine"))
-    return items
+def schedule(model: Model) -> PaperTable:
+    """Return the schedule of footings and pads."""
+    return PaperTable("Schedule of footings", SCHEDULE_HEADINGS, schedule_rows(model))

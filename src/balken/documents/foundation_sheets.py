@@ -6,7 +6,7 @@ from balken.derived.model import Model
 from balken.documents.display import Drawing
 from balken.documents.flow import Room, flowed
 from balken.documents.foundation_elevation import foundation_elevation
-from balken.documents.foundation_sections import schedule_items, schedule_size, typical_section
+from balken.documents.foundation_sections import schedule, typical_section
 from balken.documents.paper import CAPTION, GAP, SCALES, Paper, finished, size_of, with_caption, with_title
 from balken.documents.plan import PlanOf, plan
 from balken.documents.section_keys import keyed_sections
@@ -24,7 +24,7 @@ def foundation_sheets(model: Model) -> list[Sheet]:
     The walls stand at the greatest scale at which the largest of them fits a sheet.
     """
     paper = Paper(*papers(model.project.units)[0])
-    r, table = paper.room, schedule_size(model)
+    r, table = paper.room, schedule(model).size
     drawing = _plan(model, r, table)
     wide, high = size_of(drawing)
     below = r.top - high - CAPTION - GAP
@@ -76,7 +76,7 @@ def _walls(model: Model, room: Room) -> list[Drawing]:
 
 def _first(model: Model, paper: Paper, plan_: Drawing, mine: _Placed, under: tuple[float, float]) -> Sheet:
     foot = under[1] + GAP
-    items = [*with_title(plan_, 1, (under[0], foot)), *schedule_items(model, (under[0], under[1] - 8.0))]
+    items = [*with_title(plan_, 1, (under[0], foot)), *schedule(model).items(under)]
     for n, (drawing, at) in enumerate(mine, 2):
         items += with_title(drawing, n, at)
     number, title = f"{model.project.sheet.number}.F", "Foundation plan, sections and schedule"

@@ -164,7 +164,20 @@ class _Bent:
         whole = np.abs(np.concatenate([steady, steady + live[0], steady + live[1]], axis=1)).max(axis=1)
         most = np.abs(live).max(axis=(0, 2))
         rows = [self.in_stretch(a, b) for a, b, _ in self.case.stretches]
-        return [(float(most[row].max()), float(whole[row].max())) for row in rows]
+        return [(_peak(self.at[row], most[row]), _peak(self.at[row], whole[row])) for row in rows]
+
+
+def _peak(at: Array, values: Array) -> float:
+    """Return the greatest of a smooth curve looked at in places: the top of the parabola through the greatest and its neighbours."""
+    k = int(values.argmax())
+    if not 0 < k < len(values) - 1:
+        return float(values[k])
+    (before, after), (fall, rise) = at[[k - 1, k + 1]] - at[k], values[[k - 1, k + 1]] - values[k]
+    if min(-before, after) < 1.0:  # too near each other to tell a slope
+        return float(values[k])
+    bend = (fall / before - rise / after) / (before - after)
+    slope = fall / before - bend * before
+    return float(values[k] - (slope * slope / (4.0 * bend) if bend < 0.0 else 0.0))
 
 
 def _present(case: GirderCase) -> Array:

@@ -1,4 +1,4 @@
-"""The tools of floors: beams drawn from point to point."""
+"""The tools of floors: beams drawn from point to point, openings from corner to corner."""
 
 from typing import TYPE_CHECKING
 
@@ -18,23 +18,29 @@ from balken.app.tools import SnapTool, label, vermilion
 SHORTEST = 300.0
 
 
-class BeamTool(SnapTool):
-    """Beams: click where one begins, then where it ends; or type its length (Tab: angle)."""
+class TwoPointTool(SnapTool):
+    """Things drawn from one click to the next, or to typed figures; tried out while the pointer moves."""
 
-    name = "beam"
-    hint = (
-        "Click where the beam begins, then where it ends; or type its length (Tab: angle) and Enter. It carries the floor of "
-        "this storey; its kind, section and posts are in the card."
-    )
+    deed = ""
+    """What undo calls it."""
+    asked: tuple[tuple[str, str], tuple[str, str]]
+    """What can be typed after the first click: (label, kind)."""
 
     def __init__(self, canvas: "PlanCanvas") -> None:
         super().__init__(canvas)
         self.start: Point | None = None
 
     def edit(self, project: Project, start: Point, end: Point) -> Project:
-        """Return the project with the beam, under the floor of the storey shown."""
-        storey = self.session.storey or project.levels[0].id
-        return add_beam(project, start, end, Hang(level=storey), floor_at(project, storey))
+        """Return the project with the thing drawn."""
+        raise NotImplementedError
+
+    def newest(self, project: Project) -> str:
+        """Return the id of the thing drawn last."""
+        raise NotImplementedError
+
+    def typed(self, values: list[float | None]) -> str:
+        """End it at typed figures; returns why it cannot be, or ""."""
+        raise NotImplementedError
 
     def move(self, event: QMouseEvent) -> None:
         self.take_snap(event)
@@ -48,17 +54,17 @@ class BeamTool(SnapTool):
         self.place(self.snap.point)
 
     def place(self, point: Point) -> str:
-        """Take an end; returns why it cannot be, or ""."""
+        """Take a point; returns why it cannot be, or ""."""
         if self.start is None:
             self.start = point
             self.canvas.update()
             return ""
         start = self.start
         self.session.try_out(None)
-        if not self.session.apply("Draw beam", lambda p: self.edit(p, start, point)):
+        if not self.session.apply(self.deed, lambda p: self.edit(p, start, point)):
             return self.canvas.last_error
         self.start = None
-        self.session.select([self.session.project.beams[-1].id])
+        self.session.select([self.newest(self.session.project)])
         self.canvas.update()
         return ""
 
@@ -70,9 +76,30 @@ class BeamTool(SnapTool):
             return True
         text = event.text()
         if self.start is not None and text and (text.isdigit() or text in ".'"):
-            self.canvas.open_entry([("length", "length"), ("angle", "angle")], text, self.typed)
+            self.canvas.open_entry(list(self.asked), text, self.typed)
             return True
         return super().key(event)
+
+
+class BeamTool(TwoPointTool):
+    """Beams: click where one begins, then where it ends; or type its length (Tab: angle)."""
+
+    name = "beam"
+    hint = (
+        "Click where the beam begins, then where it ends; or type its length (Tab: angle) and Enter. It carries the floor of "
+        "this storey; its kind, section and posts are in the card."
+    )
+
+    deed = "Draw beam"
+    asked = (("length", "length"), ("angle", "angle"))
+
+    def edit(self, project: Project, start: Point, end: Point) -> Project:
+        """Return the project with the beam, under the floor of the storey shown."""
+        storey = self.session.storey or project.levels[0].id
+        return add_beam(project, start, end, Hang(level=storey), floor_at(project, storey))
+
+    def newest(self, project: Project) -> str:
+        return project.beams[-1].id
 
     def typed(self, values: list[float | None]) -> str:
         """End the beam at a typed length and angle."""
@@ -99,7 +126,7 @@ class BeamTool(SnapTool):
         self.paint_snap(painter)
 
 
-class FloorOpeningTool(SnapTool):
+class FloorOpeningTool(TwoPointTool):
     """Openings in floors: click one corner, then the one opposite; or type width and depth."""
 
     name = "floor opening"
@@ -108,52 +135,16 @@ class FloorOpeningTool(SnapTool):
         "through which floors it goes is in the card."
     )
 
-    def __init__(self, canvas: "PlanCanvas") -> None:
-        super().__init__(canvas)
-        self.start: Point | None = None
+    deed = "Leave opening"
+    asked = (("width", "length"), ("depth", "length"))
 
     def edit(self, project: Project, start: Point, end: Point) -> Project:
         """Return the project with the opening in the floor of the storey shown."""
         storey = self.session.storey or project.levels[0].id
         return add_floor_opening(project, floor_at(project, storey), start, end)
 
-    def move(self, event: QMouseEvent) -> None:
-        self.take_snap(event)
-        if self.start is not None and distance(self.start, self.snap.point) > SHORTEST:
-            start, end = self.start, self.snap.point
-            self.canvas.tell(self.session.try_out(lambda p: self.edit(p, start, end)))
-        self.canvas.update()
-
-    def press(self, event: QMouseEvent) -> None:
-        self.take_snap(event)
-        self.place(self.snap.point)
-
-    def place(self, point: Point) -> str:
-        """Take a corner; returns why it cannot be, or ""."""
-        if self.start is None:
-            self.start = point
-            self.canvas.update()
-            return ""
-        start = self.start
-        self.session.try_out(None)
-        if not self.session.apply("Leave opening", lambda p: self.edit(p, start, point)):
-            return self.canvas.last_error
-        self.start = None
-        self.session.select([self.session.project.floor_openings[-1].id])
-        self.canvas.update()
-        return ""
-
-    def key(self, event: QKeyEvent) -> bool:
-        if event.key() == Qt.Key.Key_Escape and self.start is not None:
-            self.start = None
-            self.session.try_out(None)
-            self.canvas.update()
-            return True
-        text = event.text()
-        if self.start is not None and text and (text.isdigit() or text in ".'"):
-            self.canvas.open_entry([("width", "length"), ("depth", "length")], text, self.typed)
-            return True
-        return super().key(event)
+    def newest(self, project: Project) -> str:
+        return project.floor_openings[-1].id
 
     def typed(self, values: list[float | None]) -> str:
         """Take typed sides; they run to where the pointer is."""

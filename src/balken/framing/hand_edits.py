@@ -123,7 +123,7 @@ def edited_floor(plan: FloorPlan, edits: tuple[MemberEdit, ...], size: str, stoc
             line = _moved(plan, lines, line, edit.moved, out)
         if edit.longer:
             line = _swap(lines, line, _longer(plan, line, edit.longer, out))
-        for alike in (line.place, *_more(lines, line, edit.more, section(own.sized(size)).breadth)):
+        for alike in (line.place, *laid_beside(lines, line, edit.more, section(own.sized(size)).breadth)):
             made[piece_name(owner, "joist", alike)] = own
     for place, edit in rims.by_place.items():
         made[piece_name(owner, "rim", place)] = replace(made_of(edit, size), gone=edit.removed)
@@ -150,6 +150,27 @@ def edited_floor(plan: FloorPlan, edits: tuple[MemberEdit, ...], size: str, stoc
 def _swap(lines: list[MemberLine], old: MemberLine, new: MemberLine) -> MemberLine:
     lines[lines.index(old)] = new
     return new
+
+
+def laid_beside(lines: list[MemberLine], line: MemberLine, count: int, breadth: float) -> list[str]:
+    """Lay more of a member beside it; all share what it carried.  Returns the places of the new ones."""
+    if not count:
+        return []
+    share = tuple((low, high, width / (count + 1)) for low, high, width in line.loaded)
+    alike = replace(line, patches=share, width=line.width / (count + 1), edited=True)
+    lines[lines.index(line)] = alike
+    base = place_of(line.place)
+    assert base is not None
+    places = [MemberPlace(base.datum, base.at, base.between, base.which + k).text for k in range(1, count + 1)]
+    lines += [replace(alike, place=place, t=line.t + k * breadth) for k, place in enumerate(places, 1)]
+    return places
+
+
+def made_longer(line: MemberLine, by: float) -> MemberLine:
+    """Lengthen a member at its far end (or shorten it), and what it bears on there with it; cut too short, it bears on nothing."""
+    bears = max(line.bearings[1] + min(by, 0.0), 0.0)
+    supports = line.supports if bears > 0.0 else (line.supports[0], "")
+    return replace(line, high=line.high + by, bearings=(line.bearings[0], bears), supports=supports, edited=True)
 
 
 def with_patches(line: MemberLine, *more: tuple[float, float, float]) -> MemberLine:
@@ -251,28 +272,11 @@ def _to_edge(plan: FloorPlan, line: MemberLine, side: int) -> float:
 
 
 def _longer(plan: FloorPlan, line: MemberLine, by: float, out: _Out) -> MemberLine:
-    """Lengthen a joist at its far end (or shorten it), and what it bears on there with it."""
-    bears = max(line.bearings[1] + min(by, 0.0), 0.0)
-    if bears <= 0.0 < line.bearings[1]:
+    longer = made_longer(line, by)
+    if longer.bearings[1] <= 0.0 < line.bearings[1]:
         at = (*plan.frame.back(line.high + by, line.t), 0.0)
         out.snags.append(Snag("no bearing", "a joist is cut too short to bear at its end", plan.floor.id, at))
-    supports = line.supports if bears > 0.0 else (line.supports[0], "")
-    return replace(line, high=line.high + by, bearings=(line.bearings[0], bears), supports=supports, edited=True)
-
-
-def _more(lines: list[MemberLine], line: MemberLine, count: int, breadth: float) -> list[str]:
-    """Lay more of a joist beside it; all share what it carried.  Returns the places of the new ones."""
-    if not count:
-        return []
-    share = tuple((low, high, width / (count + 1)) for low, high, width in line.loaded)
-    alike = replace(line, patches=share, width=line.width / (count + 1), edited=True)
-    lines[lines.index(line)] = alike
-    base = place_of(line.place)
-    assert base is not None
-    places = [MemberPlace(base.datum, base.at, base.between, base.which + k).text for k in range(1, count + 1)]
-    # Beside it on the side where it stays within the floor's edge.
-    lines += [replace(alike, place=place, t=line.t + k * breadth) for k, place in enumerate(places, 1)]
-    return places
+    return longer
 
 
 # Studs ----------------------------------------------------------------------------------------------

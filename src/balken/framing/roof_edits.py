@@ -13,11 +13,22 @@ from msgspec.structs import replace as other
 from balken.catalog.sections import section
 from balken.framing.bands import WallLine
 from balken.framing.frames import tributary
-from balken.framing.hand_edits import LEAST_APART, Edited, Matched, beside, made_of, match, named, with_patches
+from balken.framing.hand_edits import (
+    LEAST_APART,
+    Edited,
+    Matched,
+    beside,
+    laid_beside,
+    made_longer,
+    made_of,
+    match,
+    named,
+    with_patches,
+)
 from balken.framing.pieces import MadeOf, MemberLine, Snag
 from balken.framing.roofs import RafterStation, RoofPlan, with_stations
 from balken.model.kinds.member_edit import MemberEdit
-from balken.model.naming import MemberPlace, piece_name, place_of
+from balken.model.naming import piece_name
 
 
 def edited_roof(
@@ -112,7 +123,7 @@ def _with_ties(plan: RoofPlan, found: Matched, size: str, snags: list[Snag]) -> 
             continue
         if edit.longer:
             ties[ties.index(tie)] = tie = _longer(plan, tie, edit.longer, snags)
-        for alike in (tie.place, *_more(ties, tie, edit.more, section(own.sized(size)).breadth)):
+        for alike in (tie.place, *laid_beside(ties, tie, edit.more, section(own.sized(size)).breadth)):
             made[piece_name(plan.roof.id, "tie", alike)] = own
     return replace(plan, ties=tuple(ties), gable_strips=(strips[0], strips[1])), made
 
@@ -128,22 +139,7 @@ def _hand_on(plan: RoofPlan, ties: list[MemberLine], strips: list[float], gone: 
 
 
 def _longer(plan: RoofPlan, tie: MemberLine, by: float, snags: list[Snag]) -> MemberLine:
-    bears = max(tie.bearings[1] + min(by, 0.0), 0.0)
-    if bears <= 0.0:
+    longer = made_longer(tie, by)
+    if longer.bearings[1] <= 0.0:
         snags.append(_snag(plan, tie.t, "a tie is cut too short to bear at its end", "no bearing"))
-    supports = tie.supports if bears > 0.0 else (tie.supports[0], "")
-    return other(tie, high=tie.high + by, bearings=(tie.bearings[0], bears), supports=supports, edited=True)
-
-
-def _more(ties: list[MemberLine], tie: MemberLine, count: int, breadth: float) -> list[str]:
-    """Lay more of a tie beside it; they share the ceiling, and each is good for the whole thrust."""
-    if not count:
-        return []
-    share = tuple((low, high, width / (count + 1)) for low, high, width in tie.loaded)
-    alike = other(tie, patches=share, width=tie.width / (count + 1), edited=True)
-    ties[ties.index(tie)] = alike
-    base = place_of(tie.place)
-    assert base is not None
-    places = [MemberPlace(base.datum, base.at, base.between, base.which + k).text for k in range(1, count + 1)]
-    ties += [other(alike, place=place, t=tie.t + k * breadth) for k, place in enumerate(places, 1)]
-    return places
+    return longer

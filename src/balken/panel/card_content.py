@@ -1,6 +1,7 @@
 """What the card says about what is selected."""
 
 from collections.abc import Callable
+from typing import Any
 
 from balken.documents.calculation import can_calculate
 from balken.framing.pieces import Piece
@@ -53,6 +54,27 @@ Show = Callable[[str], None]
 """Shows the calculation sheet of a thing."""
 
 
+CARDS: dict[type, Callable[[Session, Any, Place, Show], Card]] = {
+    Wall: lambda s, r, place, show: wall_card(s, r),
+    Opening: lambda s, r, place, show: opening_card(s, r),
+    Grid: lambda s, r, place, show: grid_card(s, r, lambda: place("place grid", r.id)),
+    Level: lambda s, r, place, show: level_card(s, r),
+    SpotHeight: lambda s, r, place, show: spot_card(s, r),
+    BaseDrawing: lambda s, r, place, show: base_drawing_card(s, r, lambda: place("place base drawing", r.id)),
+    Reference: lambda s, r, place, show: reference_card(s, r),
+    Foundation: lambda s, r, place, show: foundation_card(s, r),
+    Pad: lambda s, r, place, show: pad_card(s, r, show),
+    Slab: lambda s, r, place, show: slab_card(s, r),
+    Recess: lambda s, r, place, show: recess_card(s, r),
+    Column: lambda s, r, place, show: column_card(s, r, show),
+    Floor: lambda s, r, place, show: floor_card(s, r),
+    FloorOpening: lambda s, r, place, show: floor_opening_card(s, r),
+    Beam: lambda s, r, place, show: beam_card(s, r, show),
+    Roof: lambda s, r, place, show: roof_card(s, r),
+}
+"""The card of each kind of record: a kind more is a row here."""
+
+
 def card(
     session: Session, stage: str, place: Place = lambda tool, thing: None, show: Show = lambda thing: None
 ) -> Card:
@@ -73,38 +95,9 @@ def card(
 def _single(session: Session, ref: str, place: Place, show: Show) -> Card | None:
     project = session.project
     record = find(project, ref)
-    if isinstance(record, Wall):
-        return wall_card(session, record)
-    if isinstance(record, Grid):
-        return grid_card(session, record, lambda: place("place grid", record.id))
-    if isinstance(record, Foundation):
-        return foundation_card(session, record)
-    if isinstance(record, Floor):
-        return floor_card(session, record)
-    if isinstance(record, Roof):
-        return roof_card(session, record)
-    if isinstance(record, Level):
-        return level_card(session, record)
-    if isinstance(record, Opening):
-        return opening_card(session, record)
-    if isinstance(record, Column):
-        return column_card(session, record, show)
-    if isinstance(record, FloorOpening):
-        return floor_opening_card(session, record)
-    if isinstance(record, Beam):
-        return beam_card(session, record, show)
-    if isinstance(record, SpotHeight):
-        return spot_card(session, record)
-    if isinstance(record, BaseDrawing):
-        return base_drawing_card(session, record, lambda: place("place base drawing", record.id))
-    if isinstance(record, Reference):
-        return reference_card(session, record)
-    if isinstance(record, Pad):
-        return pad_card(session, record, show)
-    if isinstance(record, Slab):
-        return slab_card(session, record)
-    if isinstance(record, Recess):
-        return recess_card(session, record)
+    made = CARDS.get(type(record))
+    if made is not None:
+        return made(session, record, place, show)
     part = foundation_part(project, ref)
     if part is not None:
         foundation, kind, number = part

@@ -15,11 +15,13 @@ from balken.model.records import (
 from balken.units import (
     UnitError,
     Units,
+    format_angle,
     format_area_load,
     format_force,
     format_inches,
     format_length,
     format_stress,
+    parse_angle,
     parse_area_load,
     parse_force,
     parse_length,
@@ -192,6 +194,16 @@ def species_fields(at: str = "") -> list[FieldDef]:
 
 def plain(*names: str) -> Choices:
     return [(n, n) for n in names]
+
+
+def turned_by(path: str) -> FieldDef:
+    """An angle from x, anticlockwise."""
+    return FieldDef(
+        "Turned by",
+        lambda p, r: format_angle(reach(r, path)),
+        lambda p, r, typed: {path: parse_angle(typed)},
+        key=path,
+    )
 
 
 def direction(label: str, path: str, auto: str) -> FieldDef:

@@ -45,12 +45,11 @@ from balken.panel.field_kinds import (
     size_pick,
     species_fields,
     text,
+    turned_by,
 )
 from balken.units import (
-    format_angle,
     format_inches,
     format_pitch,
-    parse_angle,
     parse_length,
     parse_pitch,
 )
@@ -271,12 +270,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
             hint="25.4 for inches",
             key="scale",
         ),
-        FieldDef(
-            "Turned by",
-            lambda p, r: format_angle(r.angle),
-            lambda p, r, typed: {"angle": parse_angle(typed)},
-            key="angle",
-        ),
+        turned_by("angle"),
     ],
     Foundation: [
         text("Name", "name"),
@@ -356,12 +350,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         pick("Kind", "kind", plain("stair", "chimney", "shaft")),
         length("Width", "width"),
         length("Depth", "depth"),
-        FieldDef(
-            "Turned by",
-            lambda p, r: format_angle(r.angle),
-            lambda p, r, typed: {"angle": parse_angle(typed)},
-            key="angle",
-        ),
+        turned_by("angle"),
     ],
     Roof: [
         text("Name", "name"),

@@ -112,6 +112,12 @@ def test_many_members_are_summed_and_the_most_used_is_shown(session):
     assert any(isinstance(p, Used) for p in content.parts)
 
 
+def test_several_of_a_kind_are_called_as_people_call_them(qapp):
+    session = Session(orchard_road())
+    assert show(session, "floor-opening-1", "floor-opening-2").title == "2 openings in floors"
+    assert {"Opening in a floor", "Beam"} <= set(labels(show(session, "floor-opening-1", "beam-1"), Fact))
+
+
 def test_a_wall_lists_its_openings_and_load(session):
     content = show(session, "wall-1")
     assert sum("at" in b for b in labels(content, Button)) >= 4

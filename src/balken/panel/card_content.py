@@ -9,6 +9,7 @@ from balken.framing.roles import ROLES
 from balken.model.lookup import by_id, find, foundation_part
 from balken.model.naming import grid_and_axis
 from balken.model.records import (
+    KIND_OF,
     BaseDrawing,
     Beam,
     Column,
@@ -120,7 +121,7 @@ def _many(session: Session, refs: tuple[str, ...]) -> Card:
     pieces = [piece for ref in refs if (piece := session.model.piece(ref)) is not None]
     if len(kinds) == 1 and not pieces:
         kind = kinds.pop()
-        title = f"{len(records)} {kind.__name__.lower()}s"
+        title = f"{len(records)} {KIND_OF[kind].plural}"
         return Card(title, "A value typed here goes to all of them.", entries(session, records, FIELDS.get(kind, [])))
     parts: list[Part] = []
     if pieces:
@@ -140,5 +141,5 @@ def _many(session: Session, refs: tuple[str, ...]) -> Card:
             Button(f"Select {record_name(session.project, o)}", action=select_action(session, o)) for o in owners[:4]
         ]
     for kind in kinds:
-        parts.append(Fact(kind.__name__, str(sum(1 for r in records if type(r) is kind))))
+        parts.append(Fact(KIND_OF[kind].noun.capitalize(), str(sum(1 for r in records if type(r) is kind))))
     return Card(f"{len(refs)} things", "", parts)

@@ -10,15 +10,15 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
+from balken.catalog.joists import MADE, VENEER, VENEER_DEPTHS
 from balken.catalog.materials import weight
-from balken.catalog.sections import BOARDS, SECTIONS, Section, section
+from balken.catalog.section_record import Section
+from balken.catalog.sections import BOARDS, SECTIONS, sawn_section
 from balken.units.system import FOOT, INCH, POUND_FORCE
 
 BeamKind = Literal["sawn", "laminated veneer", "glulam", "steel"]
-VENEER = 1.75 * INCH
-"""Thickness of one board of laminated veneer lumber."""
+CutKind = BeamKind | Literal["I-joist", "rim board"]
 LAMINATION = 1.5 * INCH
-VENEER_DEPTHS = (5.5, 7.25, 9.25, 9.5, 11.25, 11.875, 14.0, 16.0, 18.0, 20.0, 24.0)
 GLULAM_WIDTHS = (3.125, 3.5, 5.125, 5.5, 6.75, 8.75, 10.75)
 
 
@@ -53,16 +53,20 @@ class BeamSection:
     """The section of a beam: its name, kind, sides (mm), of how many pieces side by side."""
 
     name: str
-    kind: BeamKind
+    kind: CutKind
     breadth: float
     depth: float
     plies: int = 1
     board: Section | None = None
     shape: WShape | None = None
+    made: Section | None = None
+    """That of an I-joist or a rim board, which are no beams but cut to length like them."""
 
     @property
     def area(self) -> float:
         """Area, mm2."""
+        if self.made is not None:
+            return self.made.area
         return self.breadth * self.depth if self.shape is None else self.shape.area
 
     @property
@@ -151,7 +155,7 @@ def glulam(width: float, depth: float) -> BeamSection:
 
 def sawn(name: str) -> BeamSection:
     """Return sawn boards side by side; raises KeyError with the names there are."""
-    board = section(name)
+    board = sawn_section(name)
     return BeamSection(board.name, "sawn", board.breadth, board.depth, board.plies, board)
 
 
@@ -197,5 +201,10 @@ def beam_section(name: str) -> BeamSection:
 
 
 def cut_section(name: str) -> BeamSection:
-    """Return the section of whatever is cut to length, boards as well; raises KeyError."""
-    return sawn(name) if name in BOARDS else beam_section(name)
+    """Return the section of whatever is cut to length, boards and I-joists as well; raises KeyError."""
+    if name in BOARDS:
+        return sawn(name)
+    made = MADE.get(name)
+    if made is not None and made.kind in ("I-joist", "rim board"):
+        return BeamSection(name, made.kind, made.breadth, made.depth, made.plies, made=made)
+    return beam_section(name)

@@ -1,53 +1,15 @@
-"""Nominal lumber sizes and what they measure dressed (American Softwood Lumber Standard PS 20, dry)."""
+"""Sections by name: nominal lumber sizes, dressed (American Softwood Lumber Standard PS 20, dry), and joists that are made."""
 
 import re
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
-from typing import Literal
 
+from balken.catalog.joists import GRADES, MADE, TRIED
+from balken.catalog.section_record import Section
 from balken.units.system import INCH
 
 _THICKNESS = {2: 1.5, 3: 2.5, 4: 3.5}
 _DEPTH = {4: 3.5, 6: 5.5, 8: 7.25, 10: 9.25, 12: 11.25, 14: 13.25}
-
-
-SectionKind = Literal["sawn", "laminated veneer", "glulam"]
-
-
-@dataclass(frozen=True, slots=True)
-class Section:
-    """A rectangular section: name, nominal inches, dressed breadth and depth in mm.
-
-    ``plies``: of how many boards it is built up side by side; ``nominal`` is that of one board.  ``kind``: what it
-    is made of, by which its factors go.
-    """
-
-    name: str
-    nominal: tuple[int, int]
-    breadth: float
-    depth: float
-    plies: int = 1
-    kind: SectionKind = "sawn"
-
-    @property
-    def area(self) -> float:
-        """Area, mm2."""
-        return self.breadth * self.depth
-
-    @property
-    def modulus(self) -> float:
-        """Section modulus about the strong axis, mm3."""
-        return self.breadth * self.depth**2 / 6.0
-
-    @property
-    def weak_modulus(self) -> float:
-        """Section modulus about the weak axis, mm3; boards side by side act each by itself."""
-        return self.plies * self.depth * (self.breadth / self.plies) ** 2 / 6.0
-
-    @property
-    def inertia(self) -> float:
-        """Second moment of area about the strong axis, mm4."""
-        return self.breadth * self.depth**3 / 12.0
 
 
 SECTIONS: dict[str, Section] = {
@@ -65,8 +27,8 @@ SECTIONS.update(
 SECTIONS["1x4"] = Section("1x4", (1, 4), 0.75 * INCH, 3.5 * INCH)
 BOARDS = frozenset({"1x4"})
 """Boards that are let in or nailed on; they are no joists, rafters, headers or ties."""
-JOIST_SIZES = ("2x6", "2x8", "2x10", "2x12")
-"""Sizes tried for joists and rafters left to auto, in rising order."""
+JOIST_SIZES = TRIED["sawn"]
+"""Sizes tried for rafters left to auto, in rising order."""
 TIE_SIZES = ("2x4", "2x6", "2x8", "2x10", "2x12")
 HEADER_DEPTHS = (4, 6, 8, 10, 12)
 """Nominal depths tried for headers left to auto, in rising order."""
@@ -83,7 +45,7 @@ def carry_section(name: str, breadth: float, depth: float) -> str:
 
     Raises KeyError where there is none of that name.
     """
-    base = section(name)
+    base = sawn_section(name)
     own = f"{base.name} of {breadth:.6g} x {depth:.6g} mm"
     _CARRIED.setdefault(_key(own), replace(base, name=own, breadth=breadth, depth=depth))
     return own
@@ -93,9 +55,54 @@ def _key(name: str) -> str:
     return re.sub(r"\s+", "", name.lower().replace("\u00d7", "x"))
 
 
+_MADE = {_key(name): made for name, made in MADE.items()}
+
+
 @lru_cache(maxsize=500)
 def section(name: str) -> Section:
-    """Return the section of a name such as 2x10; raises KeyError with the names there are."""
+    """Return the section of a name such as 2x10, LVL 1.75x11.875 or PRI-40 11.875.
+
+    Raises KeyError with the sizes of lumber there are.
+    """
+    key = _key(name)
+    return _MADE[key] if key in _MADE else sawn_section(name)
+
+
+def side_by_side(name: str, plies: int) -> str:
+    """Return the name of so many boards side by side of a section that is one; of one that is several its own."""
+    one = section(name)
+    if plies == 1 or one.plies > 1:
+        return name
+    if one.kind in ("laminated veneer", "rim board"):
+        return name.replace(" ", f" {plies}-", 1)
+    return f"{plies}-{name}"
+
+
+def rim_of(size: str) -> str:
+    """Return of what board the rim of joists is: their own lumber, or a rim board as deep as they are."""
+    joist = section(size)
+    return size if joist.kind == "sawn" else f"LSL 1.5x{joist.depth / INCH:g}"
+
+
+def framed_of(size: str) -> str:
+    """Return of what headers and trimmers of openings among joists are: their own lumber; veneer lumber among I-joists."""
+    joist = section(size)
+    return size if joist.kind != "I-joist" else f"LVL 1.75x{joist.depth / INCH:g}"
+
+
+def wood_of(name: str, species: str, grade: str) -> tuple[str, str]:
+    """Return (species, grade) by which lists call a section's wood; ``species``, ``grade``: of what is sawn."""
+    return GRADES.get(section(name).kind, (species, grade))
+
+
+def made_text(name: str, species: str, grade: str) -> str:
+    """Return what a member is made of, in words: '2x10 DF-L No. 2', or the name alone of what is not sawn."""
+    return f"{name} {species} {grade}" if section(name).kind == "sawn" else name
+
+
+@lru_cache(maxsize=500)
+def sawn_section(name: str) -> Section:
+    """Return the section of sawn lumber, such as 2x10; raises KeyError with the names there are."""
     key = _key(name)
     if key in _CARRIED:
         return _CARRIED[key]

@@ -1,4 +1,4 @@
-"""``balken span``: the greatest span of a sawn joist or rafter, as the span tables take it."""
+"""``balken span``: the greatest span of a joist or rafter, as the span tables take it."""
 
 import argparse
 import json
@@ -14,9 +14,9 @@ ROOF_LIVE = "20psf"
 
 def span(words: list[str]) -> int:
     """Run the command; returns the exit code."""
-    parser = Parser(prog="balken span", description="The greatest span of a sawn joist or rafter.")
-    parser.add_argument("--species", required=True)
-    parser.add_argument("--grade", required=True)
+    parser = Parser(prog="balken span", description="The greatest span of a joist or rafter.")
+    parser.add_argument("--species", default=None, help="of sawn lumber")
+    parser.add_argument("--grade", default=None, help="of sawn lumber")
     parser.add_argument("--size", required=True)
     parser.add_argument("--spacing", required=True)
     parser.add_argument("--live", default=None, help="floor live load (40psf), or roof live load of a rafter (20psf)")
@@ -45,8 +45,10 @@ def span(words: list[str]) -> int:
     if options.json:
         print(json.dumps(report, indent=2))
         return 0
+    from balken.catalog.sections import made_text
+
     case = span.result.case
-    print(f"{case.size} {case.species} {case.grade} {case.kind} @ {format_length(spacing)}: {report['span']}")
+    print(f"{made_text(case.size, case.species, case.grade)} {case.kind} @ {format_length(spacing)}: {report['span']}")
     print(f"  {report['governs']} governs ({report['clause']})")
     for name, used in checks.items():
         print(f"  {name}: used {used_text(used)}")
@@ -62,8 +64,11 @@ def span_of(options: argparse.Namespace) -> tuple[Any, float]:
     from balken.standards.demands import Limit, MemberCase
     from balken.standards.known import USUAL
 
-    species = species_name(options.species)
-    grade = grade_name(species, options.grade)
+    made = section(options.size)
+    if made.kind == "sawn" and (options.species is None or options.grade is None):
+        raise CommandError("the following arguments are required: --species, --grade")
+    species = species_name(options.species or "DF-L")
+    grade = grade_name(species, options.grade or "No. 2")
     spacing = parse_length(options.spacing, Units.IMPERIAL, "in")
     check_spacing(spacing, "--spacing")
     rafter = options.kind == "rafter"
@@ -85,11 +90,13 @@ def span_of(options: argparse.Namespace) -> tuple[Any, float]:
         raise CommandError(f"--limit {limit.n:g} is out of bounds; type 50 to 5000, such as 360 for L/360.")
     if load.live + load.roof_live + load.snow + load.dead <= 0.0:
         raise CommandError("no load acts on the member; type a --live, --dead or --snow above zero.")
-    if section(options.size).name in BOARDS:
+    if made.name in BOARDS or made.kind == "rim board":
         raise CommandError(f"--size {options.size} is a board, no joist or rafter; type such as 2x10.")
+    if rafter and made.kind != "sawn":
+        raise CommandError(f"--size {options.size} is no rafter; type such as 2x10.")
     case = MemberCase(
         "rafter" if rafter else "joist",
-        section(options.size).name,
+        made.name,
         species,
         grade,
         1000.0,

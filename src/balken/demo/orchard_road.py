@@ -199,7 +199,8 @@ def _foundations(p: Project) -> Project:
                 kind=kind,  # type: ignore[arg-type]
                 walls=tuple(f"wall-{i}" for i in walls),
                 foot=Hang(level=foot),
-                head=Hang(level=head),
+                # I-joists are a quarter of an inch deeper than the shop's sawn ones.
+                head=Hang(level=head, offset=-0.25 * INCH if number == 3 else 0.0),
                 thickness=thickness * INCH,
                 footing_depth=None,
                 sill_size="2x4" if number == 4 else "2x6",
@@ -254,11 +255,14 @@ def _canopy(p: Project) -> Project:
 
 
 def _floors(p: Project) -> Project:
-    auto, tens = Choice(size=None, spacing=16.0 * INCH), Choice(size="2x10", spacing=16.0 * INCH)
+    auto, made = (
+        Choice(size=None, spacing=16.0 * INCH),
+        Choice(made_of="I-joist", size="PRI-40 9.5", spacing=24.0 * INCH),
+    )
     for name, level, walls, joists in (
         ("Shop floor", "level-1", (1, 2, 3, 4, 5, 6), auto),
         ("Flat floor", "level-6", (1, 2, 3, 4, 5, 6), auto),
-        ("Bakehouse floor", "level-1", (15, 16, 17, 4), tens),
+        ("Bakehouse floor", "level-1", (15, 16, 17, 4), made),
     ):
         number = len(p.floors) + 1
         ids = tuple(f"wall-{i}" for i in walls)

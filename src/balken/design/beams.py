@@ -4,11 +4,18 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from balken.catalog.beams import TRIED, BeamSection, beam_section
+from balken.catalog.joists import series_of
 from balken.catalog.prices import board_price, price_of
 from balken.standards.checks import GirderResult
 from balken.standards.demands import GirderCase
 from balken.standards.standard import Standard
 from balken.units.system import FOOT
+
+_BY_VOLUME = {
+    "laminated veneer": "laminated veneer lumber, a m3",
+    "glulam": "glulam, a m3",
+    "rim board": "laminated strand lumber, a m3",
+}
 
 
 def cost_per_length(section: BeamSection, species: str) -> float:
@@ -19,8 +26,11 @@ def cost_per_length(section: BeamSection, species: str) -> float:
         return feet * board_price(species, f"{thick}x{deep}") / 1000.0
     if section.shape is not None:
         return section.shape.mass * price_of("steel, a kg")
-    volume = section.area * 1e-6
-    return volume * price_of("laminated veneer lumber, a m3" if section.kind == "laminated veneer" else "glulam, a m3")
+    if section.kind == "I-joist":
+        assert section.made is not None
+        series, depth = series_of(section.made)
+        return section.plies * price_of(f"{series} {depth:g}, a m")
+    return section.area * 1e-6 * price_of(_BY_VOLUME[section.kind])
 
 
 def by_cost(names: Iterable[str], species: str) -> list[str]:

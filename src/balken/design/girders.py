@@ -8,7 +8,7 @@ from functools import cached_property
 from typing import NamedTuple
 
 from balken.analysis.lines import LineError
-from balken.catalog.beams import TRIED, BeamKind, BeamSection, beam_section
+from balken.catalog.beams import TRIED, BeamSection, CutKind, beam_section
 from balken.design.beams import by_cost, with_own_weight
 from balken.design.layouts import Neighbour
 from balken.framing.beams import SEAT, BeamLine, plate_on
@@ -22,7 +22,7 @@ from balken.standards.standard import Standard
 
 SHORTEST_SEAT = 25.0
 """A seat is checked as at least this long, mm; that it is short is said apart."""
-MARGIN: dict[BeamKind, float] = {"sawn": 1.5, "laminated veneer": 1.25, "glulam": 1.4, "steel": 1.3}
+MARGIN: dict[CutKind, float] = {"sawn": 1.5, "laminated veneer": 1.25, "glulam": 1.4, "steel": 1.3}
 """CF, (12/d)^(1/9), CV, and plastic over elastic moduli with flanges that are not compact."""
 NEXT = 2
 """Sections shown as neighbours to each side."""

@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 
-from balken.catalog.sections import JOIST_SIZES
+from balken.catalog.joists import TRIED
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
 from balken.framing.floor_openings import Corners
 from balken.framing.floors import FloorPlan, floor_plan
@@ -52,7 +52,7 @@ def design_floor(
     def case_for(size: str, spacing: float) -> MemberCase:
         return joist_case(floor, trial.clear or 1.0, spacing, bearing, loads, size, standard)
 
-    design = design_layout(floor.joists, JOIST_SIZES, units, case_for, standard)
+    design = design_layout(floor.joists, TRIED[floor.joists.made_of], units, case_for, standard)
     if abs(design.spacing - trial.spacing) < 1e-6:
         return trial, design
     return floor_plan(floor, closed, level, bearers, design.spacing, openings), design

@@ -88,7 +88,9 @@ def design_layout(
             for spacing in tried_spacings
         ),
         key=lambda row: (
-            (round(row[0], 6), row[1]) if choice.size is None and choice.spacing is None else (row[1], -row[3])
+            (round(row[0], 6), row[1])
+            if choice.size is None and choice.spacing is None
+            else (row[1], section(row[2]).area, -row[3])
         ),
     )
     works = True
@@ -107,7 +109,7 @@ def design_layout(
         choice.spacing is None,
         works,
         result,
-        _others(size, spacing, units, case_for),
+        _others(size, spacing, sizes, units, case_for),
         standard,
         "" if works or choice.size is None else _smallest(spacing, sizes, case_for, standard),
     )
@@ -118,14 +120,18 @@ def _smallest(spacing: float, sizes: tuple[str, ...], case_for: CaseFor, standar
 
 
 def _others(
-    size: str, spacing: float, units: Units, case_for: CaseFor
+    size: str, spacing: float, sizes: tuple[str, ...], units: Units, case_for: CaseFor
 ) -> tuple[tuple[str, float, MemberCase | StudCase], ...]:
     """Return the next sizes down and up, and the next spacings closer and wider."""
-    depth = section(size).depth
-    thick = section(size).nominal[0]
-    same = [s for s in (f"{thick}x{d}" for d in (4, 6, 8, 10, 12, 14)) if thick in (2, 3, 4)]
-    below = [s for s in same if section(s).depth < depth][-1:]
-    above = [s for s in same if section(s).depth > depth][:1]
+    lumber = section(size)
+    if lumber.kind == "sawn":
+        thick = lumber.nominal[0]
+        same = [s for s in (f"{thick}x{d}" for d in (4, 6, 8, 10, 12, 14)) if thick in (2, 3, 4)]
+        below = [s for s in same if section(s).depth < lumber.depth][-1:]
+        above = [s for s in same if section(s).depth > lumber.depth][:1]
+    else:
+        at = sizes.index(size) if size in sizes else 0
+        below, above = list(sizes[max(at - 1, 0) : at]), list(sizes[at + 1 : at + 3])
     closer = [s for s in spacings(units) if s < spacing - 1.0][:1]
     wider = [s for s in reversed(spacings(units)) if s > spacing + 1.0][:1]
     pairs = [(s, spacing) for s in below + above] + [(size, s) for s in closer + wider]

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from balken.analysis.lines import Line, solve_alike
-from balken.catalog.sections import section
+from balken.catalog.sections import framed_of, section, side_by_side
 from balken.framing.floors import FloorPlan
 from balken.framing.joist_lines import HANGER
 from balken.framing.pieces import NOTHING_EDITED, MadeOf, MemberLine
@@ -60,16 +60,18 @@ def design_loaded(
     combos = standard.combinations
     solved = solve_alike([_line(plan, line, rows, loads) for _, line, rows in joists])
     moments = solved.combined(combos.factors).greatest_moment()
-    sags = np.abs(solved.combined(combos.live).greatest_sag()[0]).max(axis=1)
+    live = solved.combined(combos.live)
+    sags, bent = np.abs(live.greatest_sag()[0]).max(axis=1), live.greatest_moment().max(axis=1)
     ends = solved.reactions @ combos.factors.T
     made: dict[str, MadeOf] = {}
     for k, (name, line, rows) in enumerate(joists):
-        on = _OnJoist(plan, line, rows, loads, standard, moments[k], ends[k], float(sags[k]))
+        on = _OnJoist(plan, line, rows, loads, standard, moments[k], ends[k], float(sags[k]), float(bent[k]))
         own = edited.get(name)
         if own is not None:
             results[name] = on.checked(own.sized(size), own)
             continue
-        results[name], chosen = _plies(on, size, least.get(name, 1))
+        board = framed_of(size) if name in least else size
+        results[name], chosen = _plies(on, board, least.get(name, 1))
         if chosen != size:
             made[name] = MadeOf(chosen)
     return LoadedJoists(results, made)
@@ -92,7 +94,7 @@ def _headers(
     joists = plan.floor.joists
     found: dict[str, MemberResult] = {}
     for hole in plan.holes:
-        made = f"{hole.plies}-{size}" if hole.plies > 1 and section(size).plies == 1 else size
+        made = side_by_side(framed_of(size), hole.plies)
         for name in (hole.header(0), hole.header(1)):
             rows = floored.headers.get(name, ())
             own = edited.get(name, MadeOf())
@@ -114,7 +116,7 @@ def _headers(
 
 def _plies(on: "_OnJoist", size: str, least: int) -> tuple[MemberResult, str]:
     """Return the first that works of one joist, two, three; the most where none does."""
-    tried = [size] if section(size).plies > 1 else [size, *(f"{n}-{size}" for n in range(2, MOST_PLIES + 1))]
+    tried = list(dict.fromkeys(side_by_side(size, n) for n in range(1, MOST_PLIES + 1)))
     tried = tried[least - 1 :] or tried
     for name in tried:
         result = on.checked(name, MadeOf())
@@ -163,6 +165,7 @@ class _OnJoist:
     moments: Array
     ends: Array
     sag: float
+    live_moment: float
 
     def checked(self, size: str, own: MadeOf) -> MemberResult:
         """Check it made of a section."""
@@ -201,5 +204,6 @@ class _OnJoist:
                 most.tolist(),
                 self.ends[:, among].min(axis=0).tolist(),
                 self.sag,
+                self.live_moment,
             ),
         )

@@ -1,5 +1,6 @@
 """Calculations of members: joists, rafters, ties, studs, headers and columns, each as its governing member is checked."""
 
+from balken.catalog.sections import made_text
 from balken.derived.model import Model
 from balken.design.layouts import LayoutDesign
 from balken.documents.beam_diagram import beam_diagram
@@ -63,7 +64,7 @@ def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None
 def _design_lines(model: Model, noun: str, design: LayoutDesign) -> list[Line]:
     case, units = design.result.case, model.units
     how = [w for w, auto in (("section", design.size_auto), ("spacing", design.spacing_auto)) if auto]
-    chosen = f"{design.size} {case.species} {case.grade} @ {format_inches(design.spacing, units)}"
+    chosen = f"{made_text(design.size, case.species, case.grade)} @ {format_inches(design.spacing, units)}"
     return [
         Line("heading", f"{noun}, the governing one"),
         Line("text", "Made of", chosen + (f"  ({' and '.join(how)} chosen)" if how else "")),
@@ -219,8 +220,10 @@ def _opening_lines(model: Model, wall_id: str, opening_id: str) -> list[Line]:
 
 
 def _result_lines(model: Model, noun: str, result: MemberResult) -> list[Line]:
-    made = f"{result.case.size} {result.case.species} {result.case.grade}"
-    if isinstance(result.case, GirderCase) and result.case.section.kind != "sawn":
-        made = result.case.size
+    made = result.case.size
+    if not isinstance(result.case, GirderCase):
+        made = made_text(made, result.case.species, result.case.grade)
+    elif result.case.section.kind == "sawn":
+        made = f"{made} {result.case.species} {result.case.grade}"
     case, checked = _case_lines(model, result.case), _checked(result, model.units)
     return [Line("text", noun, made), *case, *checked, Line("result", noun, f"used {used_text(result.used)}")]

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import msgspec
 
 from balken.catalog.materials import material
+from balken.catalog.sections import made_text
 from balken.derived.model import Model
 from balken.documents.beam_marks import beam_marks, opening_items
 from balken.documents.deck_marks import deck_items
@@ -283,7 +284,7 @@ def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
             spaced = format_inches(design.spacing, model.project.units)
             used = f", used {used_text(design.result.used)}" if what.used else ""
             notes = (
-                f"{design.size} {choice.species} {choice.grade} @ {spaced}{used}",
+                f"{made_text(design.size, choice.species, choice.grade)} @ {spaced}{used}",
                 f"{design.size} @ {spaced}{used}",
                 used_text(design.result.used) if what.used else design.size,
             )

@@ -24,6 +24,7 @@ from balken.framing.bands import WallLine
 from balken.framing.beams import profile
 from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES
+from balken.framing.section_solids import profile as section_profile
 from balken.framing.walls import layer_profiles, wall_pieces
 from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import Prism, Vec
@@ -486,4 +487,6 @@ def _profile_of(piece: Piece) -> tuple[tuple[Ring, ...], float]:
         made_of = beam_section(piece.section)
         return (profile(made_of),), made_of.area
     board = section(piece.section)
+    if board.flange:
+        return (section_profile(board),), board.area
     return (((0.0, 0.0), (board.breadth, 0.0), (board.breadth, board.depth), (0.0, board.depth)),), board.area

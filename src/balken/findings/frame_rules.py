@@ -199,11 +199,16 @@ def _wider_sill(c: Model, bearer: str) -> Fix | None:
 def seats(c: Model) -> Iterable[Finding]:
     """Sill plates that leave a gap under the joists or stand up into them."""
     for plan in c.floors:
-        tops = [r.bearer.top for r in c.runs if r.id in plan.bears_on]
+        # At the wall of another part of the building they hang on a ledger, whatever that wall's sill.
+        ledgers = {w for w, shared in zip(plan.outline.walls, plan.outline.shared, strict=True) if shared}
+        tops = [r.bearer.top for r in c.runs if r.id in plan.bears_on and r.bearer.wall not in ledgers]
         tops += [
             line.band.top
             for w, line in c.lines.items()
-            if w in plan.bears_on and not line.wall.framing.balloon and line.wall.head_under != plan.floor.id
+            if w in plan.bears_on
+            and w not in ledgers
+            and not line.wall.framing.balloon
+            and line.wall.head_under != plan.floor.id
         ]
         if not tops:
             continue

@@ -5,6 +5,7 @@ from typing import NamedTuple
 
 from balken.catalog.beams import BeamSection, beam_section
 from balken.framing.pieces import Bearer, Piece
+from balken.framing.section_solids import i_shape
 from balken.geometry.plane import Point, Ring, add, distance, unit
 from balken.geometry.prism import Prism, box
 from balken.model.naming import beam_name, piece_name
@@ -137,10 +138,4 @@ def profile(section: BeamSection) -> Ring:
     """Return the outline of a section about its middle, from its underside up, anticlockwise, mm."""
     b, d = section.breadth / 2.0, section.depth
     w = section.shape
-    if w is None:
-        return ((-b, 0.0), (b, 0.0), (b, d), (-b, d))
-    t, f = w.web / 2.0, w.flange
-    return (
-        (-b, 0.0), (b, 0.0), (b, f), (t, f), (t, d - f), (b, d - f),
-        (b, d), (-b, d), (-b, d - f), (-t, d - f), (-t, f), (-b, f),
-    )  # fmt: skip
+    return ((-b, 0.0), (b, 0.0), (b, d), (-b, d)) if w is None else i_shape(b, d, w.flange, w.web / 2.0)

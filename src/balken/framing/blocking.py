@@ -4,7 +4,7 @@ The wall pushes its sill plate against the edge joist across that joist's weak s
 two joists, as deep as they are, stand at the anchor bolts and no farther apart than 4 ft (common practice, no source).
 """
 
-from balken.catalog.sections import section
+from balken.catalog.sections import rim_of, section, wood_of
 from balken.framing.floors import FloorPlan
 from balken.framing.joist_lines import RIM
 from balken.framing.pieces import MemberLine, Piece
@@ -26,7 +26,9 @@ def blocking_pieces(
 ) -> tuple[Piece, ...]:
     """Return the blocks of a floor whose deck top is at ``height``; ``pushed``: walls and how far apart, mm."""
     apart = dict(pushed)
-    frame, floor, lumber = plan.frame, plan.floor, section(size)
+    frame, floor, joist, block = plan.frame, plan.floor, section(size), rim_of(size)
+    lumber = section(block)
+    species, grade = wood_of(block, floor.joists.species, floor.joists.grade)
     low = height - floor.deck - lumber.depth
     pieces: list[Piece] = []
     for i, (wall, (first, last, t, rise, inward)) in enumerate(zip(plan.outline.walls, _sides(plan), strict=True)):
@@ -39,7 +41,7 @@ def blocking_pieces(
             at = t + rise * (s - first)
             edge = at + inward * (RIM + abs(rise) * lumber.breadth / 2.0)
             for n, line in enumerate(_beside(plan.lines, s, at, inward)):
-                face = line.t - inward * lumber.breadth / 2.0
+                face = line.t - inward * joist.breadth / 2.0
                 length = (face - edge) * inward
                 if length >= LEAST_BLOCK:
                     start, end = (*frame.back(s, edge), low), (*frame.back(s, face), low)
@@ -47,10 +49,10 @@ def blocking_pieces(
                     pieces.append(
                         Piece(
                             piece_name(floor.id, "blocking", f"{i}.{k}.{n}"), "blocking", floor.id, floor.level, solid, "timber", start,
-                            end, length, size, floor.joists.species, floor.joists.grade, wall,
+                            end, length, block, species, grade, wall,
                         )
                     )  # fmt: skip
-                edge = line.t + inward * lumber.breadth / 2.0
+                edge = line.t + inward * joist.breadth / 2.0
     return tuple(pieces)
 
 

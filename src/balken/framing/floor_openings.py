@@ -21,7 +21,8 @@ NEAR = 6.0 * INCH
 
 
 class Hole(NamedTuple):
-    """An opening in the frame of a floor: s from and to along its joists, t across them, mm; boards in headers and trimmers."""
+    """An opening in the frame of a floor: s from and to along its joists, t across them, mm; boards in headers and trimmers,
+    and how thick one is."""
 
     opening: str
     floor: str
@@ -30,11 +31,12 @@ class Hole(NamedTuple):
     t0: float
     t1: float
     plies: int
+    board: float = BOARD
 
     @property
     def thick(self) -> float:
         """Thickness of headers and trimmers, mm."""
-        return self.plies * BOARD
+        return self.plies * self.board
 
     @property
     def trimmers(self) -> tuple[float, float]:
@@ -78,10 +80,12 @@ def holes_in(
     ring: Ring,
     level: float,
     crossed: Callable[[float], list[tuple[float, float, str]]],
+    board: float = BOARD,
 ) -> tuple[tuple[Hole, ...], tuple[Snag, ...]]:
     """Return the openings as they lie in a floor's frame, and what cannot be framed.
 
-    ``ring``: the floor's outline there; ``crossed``: what carries joists on a line across it, s from and to.
+    ``ring``: the floor's outline there; ``crossed``: what carries joists on a line across it, s from and to; ``board``:
+    thickness of one board of headers and trimmers.
     """
     holes: list[Hole] = []
     snags: list[Snag] = []
@@ -97,7 +101,7 @@ def holes_in(
             snags.append(Snag("opening", "an opening that stands askew to the joists is not framed", floor, at))
             continue
         plies = 1 if t1 - t0 <= SINGLE + 1.0 else 2
-        hole = Hole(name, floor, s0, s1, t0, t1, plies)
+        hole = Hole(name, floor, s0, s1, t0, t1, plies, board)
         room = 2.0 * BOARD
         if s0 < low + room or s1 > high - room or t0 < t_low + hole.thick + room or t1 > t_high - hole.thick - room:
             snags.append(Snag("opening", "an opening reaches the edge of the floor and is not framed", floor, at))

@@ -9,12 +9,15 @@ from dataclasses import dataclass, replace
 
 from msgspec.structs import replace as replace_struct
 
-from balken.catalog.sections import Section, section
+from balken.catalog.joists import VENEER
+from balken.catalog.section_record import Section
+from balken.catalog.sections import framed_of, rim_of, section, side_by_side, wood_of
 from balken.framing.floor_openings import Corners, Hole, holes_in, with_trimmers
 from balken.framing.frames import Frame, edge_angle, positions
-from balken.framing.joist_lines import RIM, Crossed, JoistLines, Patch, clear_of_notches
+from balken.framing.joist_lines import RIM, Crossed, JoistLines, Patch, clear_of_notches, seat_in_hanger
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf, MemberLine, Piece, Snag, split_run
+from balken.framing.section_solids import bar
 from balken.geometry.plane import (
     Point,
     Ring,
@@ -184,12 +187,13 @@ def _laid(
     offsets = positions(t_high - t_low, spacing, RIM, LEAST_GAP + RIM / 2.0, floor.start)
     stations = clear_of_notches(ring, [t_low + o for o in offsets])
     crossed = Crossed(frame, bearers)
-    holes, unframed = holes_in(floor.id, openings, frame, ring, level, crossed.at)
+    board = VENEER if floor.joists.made_of != "sawn" else RIM
+    holes, unframed = holes_in(floor.id, openings, frame, ring, level, crossed.at, board)
     stations = with_trimmers(stations, holes)
     # Each station takes the floor that is nearest to it; the outer half bays go to the walls there.
     marks = [t_low, *stations, t_high]
     bays = list(itertools.pairwise([t_low, *((a + b) / 2.0 for a, b in itertools.pairwise(marks)), t_high]))
-    joists = JoistLines(ring, outline, bearers, frame, holes)
+    joists = JoistLines(ring, outline, bearers, frame, holes, seat_in_hanger(floor))
     left_over = [*joists.patches(bays[0]), *joists.patches(bays[-1])]
     lines: list[MemberLine] = []
     snags: list[Snag] = list(unframed)
@@ -289,7 +293,7 @@ def floor_pieces(
         low = top - lumber.depth
         start = (*frame.back(line.low, line.t), low)
         end = (*frame.back(line.high, line.t), low)
-        solid = box(start, end, side, lumber.breadth, lumber.depth)
+        solid = bar(start, end, side, lumber)
         long = line.high - line.low
         pieces.append(
             Piece(key, "joist", floor.id, floor.level, solid, "timber", start, end, long, name, species, grade)
@@ -322,7 +326,7 @@ def _headers(plan: FloorPlan, size: str, top: float, made: Mapping[str, MadeOf])
     floor, frame = plan.floor, plan.frame
     pieces = []
     for hole in plan.holes:
-        board = f"{hole.plies}-{size}" if hole.plies > 1 and section(size).plies == 1 else size
+        board = side_by_side(framed_of(size), hole.plies)
         for end in (0, 1):
             key, s = hole.header(end), hole.header_at(end)
             lumber, name, species, grade = _made(floor, board, made.get(key))
@@ -340,7 +344,8 @@ def _made(floor: Floor, size: str, own: MadeOf | None) -> tuple[Section, str, st
     """Return the section of a joist or rim board, with its name, species and grade."""
     own = own or MadeOf()
     name = own.sized(size)
-    return section(name), name, own.species or floor.joists.species, own.grade or floor.joists.grade
+    species, grade = wood_of(name, own.species or floor.joists.species, own.grade or floor.joists.grade)
+    return section(name), name, species, grade
 
 
 @dataclass(frozen=True, slots=True)
@@ -372,13 +377,13 @@ def rim_boards(plan: FloorPlan, stock: float) -> list[RimBoard]:
 
 
 def _rims(plan: FloorPlan, size: str, top: float, stock: float, made: Mapping[str, MadeOf]) -> list[Piece]:
-    floor = plan.floor
+    floor, board = plan.floor, rim_of(size)
     pieces = []
     for rim in rim_boards(plan, stock):
         key = piece_name(floor.id, "rim", rim.place)
         if key in made and made[key].gone:
             continue
-        lumber, name, species, grade = _made(floor, size, made.get(key))
+        lumber, name, species, grade = _made(floor, board, made.get(key))
         low = top - lumber.depth
         start, end = (*rim.start, low), (*rim.end, low)
         # The outer face stays where it is; more plies go inward.

@@ -11,7 +11,7 @@ from typing import Generic, TypeVar
 
 from msgspec.structs import replace
 
-from balken.catalog.sections import section
+from balken.catalog.sections import rim_of, section, side_by_side
 from balken.framing.floors import EdgeStrip, FloorPlan, rim_boards
 from balken.framing.pieces import MadeOf, MemberLine, Snag
 from balken.framing.studs import Stick, StudWall
@@ -28,7 +28,7 @@ LEAST_APART = 38.0
 def made_of(edit: MemberEdit, layout: str) -> MadeOf:
     """Return what an edited member is made of; ``layout``: the section of its layout."""
     board = edit.size or layout
-    plies = f"{edit.plies}-{board}" if edit.plies > 1 and section(board).plies == 1 else board
+    plies = side_by_side(board, edit.plies)
     return MadeOf("" if plies == layout else plies, edit.species, edit.grade)
 
 
@@ -126,7 +126,7 @@ def edited_floor(plan: FloorPlan, edits: tuple[MemberEdit, ...], size: str, stoc
         for alike in (line.place, *laid_beside(lines, line, edit.more, section(own.sized(size)).breadth)):
             made[piece_name(owner, "joist", alike)] = own
     for place, edit in rims.by_place.items():
-        made[piece_name(owner, "rim", place)] = replace(made_of(edit, size), gone=edit.removed)
+        made[piece_name(owner, "rim", place)] = replace(made_of(edit, rim_of(size)), gone=edit.removed)
         if edit.removed:
             at = next((*rim.start, 0.0) for rim in rim_boards(plan, stock) if rim.place == place)
             out.snags.append(Snag("no rim", "a rim board is taken out", owner, at))

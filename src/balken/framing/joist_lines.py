@@ -10,12 +10,15 @@ from balken.framing.frames import Frame
 from balken.framing.outlines import Outline
 from balken.framing.pieces import Bearer, MemberLine
 from balken.geometry.plane import Point, Ring, add, chords, distance, to_segment
+from balken.model.records import Floor
 from balken.units.system import INCH
 
 RIM = 1.5 * INCH
 """Thickness of rim boards."""
 HANGER = 1.5 * INCH
 """Length of bearing in a joist hanger (common practice, no source)."""
+I_HANGER = 2.0 * INCH
+"""The same of an I-joist's hanger (common practice, no source)."""
 SHORTEST_PIECE = 3.0 * INCH
 """Nobody nails in a joist shorter than this."""
 BEYOND = 300.0
@@ -31,6 +34,11 @@ Bay = tuple[float, float]
 """The strip of floor nearest to one station, from t to t."""
 
 
+def seat_in_hanger(floor: Floor) -> float:
+    """Return how much of a joist of a floor lies in a hanger, mm."""
+    return I_HANGER if floor.joists.made_of == "I-joist" else HANGER
+
+
 class JoistLines:
     """The joists across one outline, all along s.
 
@@ -39,8 +47,15 @@ class JoistLines:
     """
 
     def __init__(
-        self, ring: Ring, outline: Outline, bearers: tuple[Bearer, ...], frame: Frame, holes: tuple[Hole, ...] = ()
+        self,
+        ring: Ring,
+        outline: Outline,
+        bearers: tuple[Bearer, ...],
+        frame: Frame,
+        holes: tuple[Hole, ...] = (),
+        hanger: float = HANGER,
     ) -> None:
+        self.hanger = hanger
         self.holes, self.rings = holes, (ring, *(hole.ring for hole in holes))
         self.ring, self.outline, self.bearers = ring, outline, bearers
         self.crossed = Crossed(frame, bearers)
@@ -75,7 +90,7 @@ class JoistLines:
         made: list[MemberLine] = []
         for i, (low, high) in enumerate(runs):
             hung = self._hung((low, t)), self._hung((high, t))
-            lines, short = _cut(t, mine[i], low, high, self.crossed.at(t), hung, self.hangs)
+            lines, short = _cut(t, mine[i], low, high, self.crossed.at(t), hung, self.hangs, self.hanger)
             made += lines
             rest += short
         if stretch >= 0 and not rest:
@@ -221,19 +236,21 @@ def _cut(
     crossed: list[tuple[float, float, str]],
     hung: tuple[Hung, Hung],
     hangs: frozenset[str],
+    hanger: float = HANGER,
 ) -> tuple[list[MemberLine], list[Patch]]:
     """Return the joists on one stretch of a line, from edge to edge, cut over the bearers between.
 
-    With them the floor beside pieces too short to be nailed in.  ``hangs``: bearers at whose faces they hang.
+    With them the floor beside pieces too short to be nailed in.  ``hangs``: bearers at whose faces they hang, ``hanger``: how
+    much of them lies in a hanger.
     """
     inside = [c for c in crossed if c[1] > low + 1.0 and c[0] < high - 1.0]
     first = next((c for c in inside if c[0] <= low + 60.0), None)
     last = next((c for c in reversed(inside) if c[1] >= high - 60.0), None)
     middle = [c for c in inside if c is not first and c is not last]
     stops: list[tuple[float, float, str]] = [
-        first or (low, low + (hung[0][1] + HANGER if hung[0][0] else 0.0), hung[0][0]),
+        first or (low, low + (hung[0][1] + hanger if hung[0][0] else 0.0), hung[0][0]),
         *middle,
-        last or (high - (hung[1][1] + HANGER if hung[1][0] else 0.0), high, hung[1][0]),
+        last or (high - (hung[1][1] + hanger if hung[1][0] else 0.0), high, hung[1][0]),
     ]
     found: list[MemberLine] = []
     short: list[Patch] = []
@@ -243,9 +260,9 @@ def _cut(
         end = high - hung[1][1] if at_edge[1] else (b[0] + b[1]) / 2.0
         load = (low if at_edge[0] else start, high if at_edge[1] else end)
         if a[2] in hangs and not at_edge[0]:
-            start, a = a[1], (a[1], a[1] + HANGER, a[2])
+            start, a = a[1], (a[1], a[1] + hanger, a[2])
         if b[2] in hangs and not at_edge[1]:
-            end, b = b[0], (b[0] - HANGER, b[0], b[2])
+            end, b = b[0], (b[0] - hanger, b[0], b[2])
         bears = (max(0.0, a[1] - start), max(0.0, end - b[0]))
         centres = (start + bears[0] / 2.0, end - bears[1] / 2.0)
         beside = [(max(p, load[0]), min(q, load[1]), t0, t1) for p, q, t0, t1 in patches]

@@ -9,7 +9,8 @@ from dataclasses import replace as with_fields
 import shapely
 from msgspec.structs import replace
 
-from balken.catalog.sections import RIDGE_SIZES, Section, section
+from balken.catalog.section_record import Section
+from balken.catalog.sections import RIDGE_SIZES, section
 from balken.framing.bands import WallLine
 from balken.framing.frames import Frame, edge_angle, positions, tributary
 from balken.framing.joist_lines import apart

@@ -9,7 +9,7 @@ from balken.model import edits
 from balken.model.lookup import bearer_label
 from balken.model.records import Beam
 from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Picture, Rows, entries
-from balken.panel.cards_layouts import used_parts
+from balken.panel.cards_layouts import used_parts, values_parts
 from balken.panel.field_kinds import only
 from balken.panel.fields import FIELDS
 from balken.session.session import Edit, Session
@@ -68,9 +68,7 @@ def _as_made(session: Session, made: Beamed) -> list[Part]:
     rows = [(n.size, used_text(n.used), n.governs) for n in design.neighbours]
     if rows:
         parts += ["Neighbours, by cost", Rows(("Section", "Used", "Governs"), rows)]
-    if design.section.kind == "laminated veneer":
-        parts.append(Fact("Values", "as makers of veneer lumber publish them; take those of the one you buy"))
-    return parts
+    return parts + (values_parts(design.section.name) if design.section.kind == "laminated veneer" else [])
 
 
 def _seats(session: Session, made: Beamed) -> Rows:

@@ -3,7 +3,8 @@
 from collections.abc import Callable
 from typing import Any
 
-from balken.catalog.sections import JOIST_SIZES
+from balken.catalog.joists import MADE, TRIED
+from balken.catalog.sections import JOIST_SIZES, section
 from balken.catalog.species import SPECIES
 from balken.framing.pieces import Piece
 from balken.model.kinds.member_edit import CAN, MemberEdit
@@ -22,7 +23,7 @@ def own_parts(session: Session, piece: Piece) -> list[Part]:
         return []
     p, name = session.project, piece.key
     edit = edit_of(p, name)
-    boards = [("", "as its layout"), *((s, s) for s in dict.fromkeys(("2x4", "2x6", "2x8", *JOIST_SIZES)))]
+    boards = [("", "as its layout"), *((s, s) for s in _boards(p, piece))]
     grades = [("", "as its layout"), *((g, g) for g in SPECIES.get(piece.species, ()))]
     parts: list[Part] = [
         "Only this one",
@@ -39,6 +40,16 @@ def own_parts(session: Session, piece: Piece) -> list[Part]:
     if edit is not None:
         parts.append(Button("Back to the layout", edit=lambda q: back_to_layout(q, name)))
     return parts
+
+
+def _boards(p: Project, piece: Piece) -> list[str]:
+    """Return of which boards a member can be made: of what its layout is made, or of veneer lumber as deep as it."""
+    floor = by_id(p.floors).get(piece.owner)
+    if floor is None:
+        return list(dict.fromkeys(("2x4", "2x6", "2x8", *JOIST_SIZES)))
+    veneer = next((s.name for s in MADE.values() if s.plies == 1 and s.kind == "laminated veneer"
+                   and abs(s.depth - section(piece.section).depth) < 1.0), "")  # fmt: skip
+    return [name for name in dict.fromkeys((*TRIED[floor.joists.made_of], veneer)) if name]
 
 
 def _sets(

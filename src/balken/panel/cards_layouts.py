@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 
+from balken.catalog.sections import section
 from balken.design.layouts import LayoutDesign
 from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import pad_tree
@@ -25,9 +26,17 @@ from balken.units import (
     format_line_load,
 )
 
+OF_JOISTS = ("joists__made_of", "joists__size", "joists__spacing", "joists__species", "joists__grade")
+OF_WOOD = ("joists__species", "joists__grade")
+
+
+def floor_fields(floor: Floor) -> list[FieldDef]:
+    """Return the fields of a floor; species and grade are those of sawn lumber alone."""
+    return [f for f in FIELDS[Floor] if floor.joists.made_of == "sawn" or f.key not in OF_WOOD]
+
 
 def floor_card(session: Session, floor: Floor) -> Card:
-    parts = entries(session, [floor], FIELDS[Floor])
+    parts = entries(session, [floor], floor_fields(floor))
     design = session.model.designs.get((floor.id, "joists"))
     if design is not None:
         parts += design_parts(session, design, "Joists", floor.id, "joists")
@@ -58,6 +67,7 @@ def design_parts(session: Session, design: LayoutDesign, heading: str, layout: s
     if how:
         chosen += f"  ({' and '.join(how)} chosen)"
     parts.append(Fact("Made of", chosen))
+    parts += values_parts(design.size)
     parts.append(Fact("Clear span", format_length(design.result.case.clear, units)))
     parts += used_parts(design.result, session)
     rows = [
@@ -67,6 +77,15 @@ def design_parts(session: Session, design: LayoutDesign, heading: str, layout: s
     parts.append("Neighbours")
     parts.append(Rows(("Section", "Spacing", "Used", "Governs"), rows))
     return parts
+
+
+def values_parts(size: str) -> list[Part]:
+    """Return what is to be known about the values of what is not sawn."""
+    said = {
+        "I-joist": "APA PRI-400 as remembered; compare with the list of the maker you buy from",
+        "laminated veneer": "as makers of veneer lumber publish them; take those of the one you buy",
+    }.get(section(size).kind, "")
+    return [Fact("Values", said)] if said else []
 
 
 def used_parts(result: MemberResult, session: Session) -> list[Part]:
@@ -168,10 +187,7 @@ def _layout_entries(session: Session, piece: Piece, owner: Record) -> list[Part]
     fields: list[FieldDef] = []
     field_name = ""
     if isinstance(owner, Floor):
-        fields, field_name = (
-            only(FIELDS[Floor], "joists__size", "joists__spacing", "joists__species", "joists__grade"),
-            "joists",
-        )
+        fields, field_name = [f for f in floor_fields(owner) if f.key in OF_JOISTS], "joists"
     elif isinstance(owner, Roof):
         fields, field_name = (TIE_FIELDS, "ties") if piece.role == "ceiling tie" else (RAFTER_FIELDS, "rafters")
     elif isinstance(owner, Foundation):

@@ -152,8 +152,13 @@ def level_pick(label: str, path: str, slabs: bool = True) -> FieldDef:
     )
 
 
-def size_pick(label: str, path: str, sizes: tuple[str, ...]) -> FieldDef:
+Sizes = tuple[str, ...] | Callable[[Project, Any], tuple[str, ...]]
+"""Sections offered: always the same ones, or by the record."""
+
+
+def size_pick(label: str, path: str, sizes: Sizes) -> FieldDef:
     """A choice of section, or auto."""
+    offered = sizes if callable(sizes) else (lambda p, r: sizes)
 
     def get(p: Project, r: Any) -> str:
         return reach(r, path) or "auto"
@@ -161,10 +166,10 @@ def size_pick(label: str, path: str, sizes: tuple[str, ...]) -> FieldDef:
     def put(p: Project, r: Any, value: str) -> dict[str, Any]:
         return {path: None if value == "auto" else value}
 
-    return FieldDef(label, get, put, lambda p, r: [("auto", "auto"), *((s, s) for s in sizes)], key=path)
+    return FieldDef(label, get, put, lambda p, r: [("auto", "auto"), *((s, s) for s in offered(p, r))], key=path)
 
 
-def choice_fields(path: str, sizes: tuple[str, ...], spacing: bool = True) -> list[FieldDef]:
+def choice_fields(path: str, sizes: Sizes, spacing: bool = True) -> list[FieldDef]:
     """The fields of a member choice: section, spacing, species, grade."""
     found = [size_pick("Section", f"{path}__size", sizes)]
     if spacing:

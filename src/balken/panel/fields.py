@@ -6,6 +6,7 @@ import msgspec
 
 from balken.catalog.beams import TRIED
 from balken.catalog.blocks import BLOCKS, BONDS, block_of
+from balken.catalog.joists import TRIED as TRIED_JOISTS
 from balken.catalog.post_shapes import SIZES_OF
 from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
 from balken.model.buildups import display_name
@@ -202,6 +203,18 @@ def _of_beam_kind(p: Project, r: Beam, value: str) -> dict[str, Any]:
     return {"made_of": value} if value == r.made_of else {"made_of": value, "size": None}
 
 
+JOIST_KINDS: tuple[tuple[str, str], ...] = (
+    ("sawn", "sawn lumber"),
+    ("I-joist", "I-joists"),
+    ("LVL", "laminated veneer lumber"),
+)
+
+
+def _of_joist_kind(p: Project, r: Floor, value: str) -> dict[str, Any]:
+    """Another kind has other sections."""
+    return {} if value == r.joists.made_of else {"joists__made_of": value, "joists__size": None}
+
+
 def _beam_sizes(p: Project, r: Beam) -> Choices:
     return [("auto", "auto: the cheapest that works"), *((size, size) for size in TRIED[r.made_of])]
 
@@ -341,7 +354,14 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
     Floor: [
         text("Name", "name"),
         level_pick("Top of deck on", "level"),
-        *choice_fields("joists", JOIST_SIZES),
+        FieldDef(
+            "Joists of",
+            lambda p, r: r.joists.made_of,
+            _of_joist_kind,
+            lambda p, r: list(JOIST_KINDS),
+            key="joists__made_of",
+        ),
+        *choice_fields("joists", lambda p, r: TRIED_JOISTS[r.joists.made_of]),
         direction("Span direction", "direction", "auto: the shorter way"),
         pick("Joists start from", "start", plain(*get_args(Start))),
         length("Deck", "deck", short=True),

@@ -48,10 +48,14 @@ class Check(Value, frozen=True):
 
 @dataclass(frozen=True, slots=True)
 class MemberResult:
-    """All checks of a member; the governing one first."""
+    """All checks of a member; the governing one first.
+
+    ``notes``: what it needs beside its section to be so strong.
+    """
 
     case: "MemberCase | StudCase | BeamCase | PostCase | GirderCase"
     checks: tuple[Check, ...]
+    notes: tuple[str, ...] = ()
 
     @property
     def used(self) -> float:

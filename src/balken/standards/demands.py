@@ -10,7 +10,8 @@ from typing import Literal, NamedTuple
 
 from balken.catalog.beams import BeamSection, beam_section
 from balken.catalog.post_shapes import PostShape
-from balken.catalog.sections import Section, section
+from balken.catalog.section_record import Section
+from balken.catalog.sections import section
 from balken.framing.pieces import MadeOf
 from balken.loads.cases import Cases, Combination, total
 from balken.units.system import INCH
@@ -136,7 +137,7 @@ class BeamCase:
 class BeamForces:
     """What a header's line brings, by combination: greatest moment (N mm), shear and reaction, least reaction (N).
 
-    ``sag``: E I times the greatest under live load, N mm3.
+    ``sag``: E I times the greatest under live load, N mm3; ``live_moment``: the greatest under it, N mm.
     """
 
     combos: tuple[Combination, ...]
@@ -145,6 +146,7 @@ class BeamForces:
     most: list[float]
     least: list[float]
     sag: float
+    live_moment: float = 0.0
 
 
 NO_OVERHANG = 50.0

@@ -25,9 +25,10 @@ Quantity = Literal[
     "strain",
     "angle",
     "slenderness",
+    "stiffness",
 ]
 """What a number is.  In N/mm2 stress; mm length; kN/m2 pressure; kN force; kN m moment; mm2 steel; per metre of wall
-those that begin with "line"; mm3 modulus; kN/m3 density; a ratio, factor or count has no unit."""
+those that begin with "line"; mm3 modulus; kN m2 stiffness (EI); kN/m3 density; a ratio, factor or count has no unit."""
 
 SI_UNITS: dict[Quantity, str] = {
     "stress": "N/mm2",
@@ -48,6 +49,7 @@ SI_UNITS: dict[Quantity, str] = {
     "strain": "",
     "angle": "deg",
     "slenderness": "",
+    "stiffness": "kN m2",
 }
 
 _POUND_FOOT = POUND_FORCE * FOOT * 1e-6
@@ -98,6 +100,8 @@ def _imperial(value: float, quantity: Quantity) -> str:
         return f"{value / INCH**3:,.1f} in\u00b3"
     if quantity == "line modulus":
         return f"{value * 0.3048 / INCH**3:,.1f} in\u00b3/ft"
+    if quantity == "stiffness":
+        return f"{value * 1e9 / POUND_FORCE / INCH**2:,.0f} lb in\u00b2"
     return f"{value / PCF:.0f} pcf"
 
 

@@ -6,7 +6,7 @@ A standard is an object passed in, chosen by the project; design asks it and kno
 from collections.abc import Mapping, Sequence
 from typing import Protocol
 
-from balken.catalog.sections import Section
+from balken.catalog.section_record import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.model.records import Concrete, Masonry, Soil, WallMaterial
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span

@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING, Annotated, Literal
 
-from balken.catalog.beams import BeamKind, beam_section
+from balken.catalog.beams import CutKind, beam_section
 from balken.geometry.plane import distance
 from balken.model.base import Hang, Place, Record, To
 from balken.model.errors import EditError
@@ -14,7 +14,7 @@ if TYPE_CHECKING:
 
 BeamWord = Literal["sawn", "LVL", "GLB", "W"]
 """The kinds of beams by the words that their names begin with."""
-WORDS: dict[BeamKind, BeamWord] = {"sawn": "sawn", "laminated veneer": "LVL", "glulam": "GLB", "steel": "W"}
+WORDS: dict[CutKind, BeamWord] = {"sawn": "sawn", "laminated veneer": "LVL", "glulam": "GLB", "steel": "W"}
 SHORTEST = 300.0
 LONGEST = 60_000.0
 

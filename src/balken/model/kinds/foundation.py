@@ -4,7 +4,7 @@ import math
 from typing import TYPE_CHECKING, Annotated, Literal
 
 from balken.catalog.blocks import block_names, block_of
-from balken.catalog.sections import section
+from balken.catalog.sections import sawn_section
 from balken.geometry.plane import distance
 from balken.model.base import Hang, Record, To, WallIds
 from balken.model.errors import EditError
@@ -111,7 +111,7 @@ def check_foundation(project: "Project", foundation: Foundation) -> None:
                 "A foundation wall runs from the top of foundation down to the top of footing; "
                 f"choose the {role} level.",
             )
-    named(section, foundation.sill_size, where)
+    named(sawn_section, foundation.sill_size, where)
     if not 100.0 <= foundation.thickness <= 1500.0:
         raise EditError("the wall must be 4 in to 5 ft (100 to 1500 mm) thick.", where)
     depth, width = foundation.footing_depth, foundation.footing_width

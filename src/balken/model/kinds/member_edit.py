@@ -84,6 +84,8 @@ def check_member_edit(project: "Project", edit: MemberEdit) -> None:
         named(section, edit.size, where)
         if section(edit.size).plies > 1 or section(edit.size).nominal[0] < 2:
             raise EditError(f"{edit.size} is not a board.", where, "Choose one such as 2x8, and plies.")
+        if section(edit.size).kind != "sawn" and edit.sort not in ("joist", "rim"):
+            raise EditError(f"a {edit.sort} is of sawn lumber.", where, "Choose one such as 2x8.")
     if not 1 <= edit.plies <= 4 or not 0 <= edit.more <= 3:
         raise EditError("1 to 4 plies, and 1 to 3 more beside it.", where)
     if edit.grade or edit.species:

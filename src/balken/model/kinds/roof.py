@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from balken.catalog.sections import section
+from balken.catalog.sections import sawn_section
 from balken.model.base import Hang, Record, WallIds
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind
@@ -42,8 +42,10 @@ def check_roof(project: "Project", roof: Roof) -> None:
     hung(project, roof.bearing, roof.name)
     check_choice(roof.rafters, roof.name)
     check_choice(roof.ties, roof.name)
+    if roof.rafters.made_of != "sawn" or roof.ties.made_of != "sawn":
+        raise EditError("its rafters and ties are sawn lumber.", roof.name, "Choose a section such as 2x8.")
     if roof.ridge_size is not None:
-        named(section, roof.ridge_size, roof.name)
+        named(sawn_section, roof.ridge_size, roof.name)
     if not 0.05 <= roof.pitch <= 3.8:
         raise EditError("a gable roof needs a pitch between 1:12 and 75 degrees.", roof.name, "Type one such as 6:12.")
     if not 0.0 <= roof.overhang <= 3000.0:

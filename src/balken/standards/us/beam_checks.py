@@ -8,9 +8,10 @@ from balken.loads.cases import Combination, most_by_duration
 from balken.standards.checks import Check, MemberResult, worst_of
 from balken.standards.demands import BeamCase, BeamForces
 from balken.standards.measures import working
-from balken.standards.us.members import uplift_check
+from balken.standards.us import i_joists
 from balken.standards.us.stability import beam_stability_factor, repetitive_factor
 from balken.standards.us.stud_checks import WIND_FOR_SAG
+from balken.standards.us.uplift import uplift_check
 from balken.standards.us.values import Values, reference_values, size_factors
 
 HEADER_LIMIT = 360.0
@@ -21,6 +22,8 @@ SIDEWAYS_LIMIT = 180.0
 
 def check_beam(case: BeamCase, forces: BeamForces) -> MemberResult:
     """Check a header: bending, shear, bearing, sag, and with wind across it where nothing holds its edge."""
+    if case.section.kind == "I-joist":
+        return i_joists.check_loaded(case, forces)
     values = reference_values(case.species, case.grade, case.section)
     combos = forces.combos
     hardest = forces.most.index(max(forces.most))

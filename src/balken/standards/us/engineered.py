@@ -34,6 +34,8 @@ VENEER = Engineered(
     2600 * PSI, 2600 * PSI, 285 * PSI, 750 * PSI, 2_000_000 * PSI, 1_016_535 * PSI,
     "laminated veneer lumber 2.0E, as makers publish it",
 )  # fmt: skip
+VENEER_FT, VENEER_FC = 1555 * PSI, 2510 * PSI
+"""Tension and compression along the grain of veneer lumber."""
 
 
 def depth_factor(depth: float) -> float:

@@ -21,7 +21,9 @@ from balken.loads.cases import Cases, Combination
 from balken.standards.checks import Check, MemberResult, Span, worst_of
 from balken.standards.demands import BeamCase, MemberCase, StudCase
 from balken.standards.measures import Working, working
+from balken.standards.us import i_joists
 from balken.standards.us.asce7 import ASD
+from balken.standards.us.engineered import VENEER
 from balken.standards.us.stability import (
     SLENDEREST,
     buckling_stress,
@@ -29,6 +31,7 @@ from balken.standards.us.stability import (
     repetitive_factor,
     stability_factor,
 )
+from balken.standards.us.uplift import uplift_check
 from balken.standards.us.values import Values, reference_values, size_factors
 from balken.units.system import INCH
 
@@ -41,6 +44,8 @@ LEAST_BEARING = 1.5 * INCH
 
 def wood_values(case: MemberCase | StudCase | BeamCase) -> tuple[str, Working]:
     """Return the reference values of a member's lumber, with their source."""
+    if case.section.kind == "laminated veneer":
+        return VENEER.source, values_row(reference_values(case.species, case.grade, case.section), "")[1]
     return values_row(reference_values(case.species, case.grade, case.section), "Tables 4A and 4B")
 
 
@@ -93,6 +98,8 @@ def check_member(case: MemberCase) -> MemberResult:
 
     Raises KeyError for unknown sizes, species or grades.
     """
+    if case.section.kind == "I-joist":
+        return i_joists.check_joist(case)
     values = reference_values(case.species, case.grade, case.section)
     combos = ASD.true_of(case.load.plus(case.tension).plus(case.thrust).plus(case.bears))
     found = [
@@ -112,13 +119,6 @@ def check_member(case: MemberCase) -> MemberResult:
         found.append(uplift_check(-end_force(case, lifted), lifted.name))
     found.sort(key=lambda check: -check.used)
     return MemberResult(case, tuple(found))
-
-
-def uplift_check(force: float, combination: str) -> Check:
-    """Return the check of what lifts at a bearing (N): nothing is designed yet that holds it down."""
-    return Check(
-        "uplift at the bearing", "statics: no hold-down is designed", force / 1000.0, 0.0, "force", combination
-    )
 
 
 def _moment(case: MemberCase, values: Values, combo: Combination) -> float:
@@ -268,6 +268,10 @@ def greatest_span(case: MemberCase) -> Span:
     force and typed reactions must be zero.  Raises ValueError when nothing loads the member.
     """
     case = replace(case, tables=True)
+    if case.section.kind == "I-joist":
+        length = i_joists.greatest_clear(case)
+        result = i_joists.check_joist(replace(case, clear=length))
+        return Span(length, result.governs.name, result.governs.clause, result)
     values = reference_values(case.species, case.grade, case.section)
     lumber = case.section
     limits: list[tuple[float, str, str]] = []

@@ -12,8 +12,9 @@ from balken.standards.checks import Check, MemberResult, worst_of
 from balken.standards.demands import PostCase
 from balken.standards.measures import Working, working
 from balken.standards.us.asce7 import ASD
-from balken.standards.us.members import uplift_check, values_row
+from balken.standards.us.members import values_row
 from balken.standards.us.stability import SLENDEREST, buckling_stress, stability_factor
+from balken.standards.us.uplift import uplift_check
 from balken.standards.us.values import Values, reference_values, size_factors, timber_values
 from balken.units.system import PSI
 

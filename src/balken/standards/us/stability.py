@@ -3,13 +3,19 @@
 import math
 from typing import Literal
 
-from balken.catalog.sections import SectionKind
+from balken.catalog.section_record import SectionKind
 from balken.units.system import INCH
 
 SAWN = 0.8
 """c of NDS 3.7.1 for sawn lumber."""
-REPETITIVE: dict[SectionKind, float] = {"sawn": 1.15, "laminated veneer": 1.04, "glulam": 1.0}
-"""Cr: sawn lumber NDS 4.3.9, structural composite lumber 8.3.7; there is none for glulam (chapter 5)."""
+REPETITIVE: dict[SectionKind, float] = {
+    "sawn": 1.15,
+    "laminated veneer": 1.04,
+    "glulam": 1.0,
+    "I-joist": 1.0,
+    "rim board": 1.0,
+}
+"""Cr: sawn lumber NDS 4.3.9, structural composite lumber 8.3.7; none for glulam (chapter 5) and I-joists (7.3)."""
 REPETITIVE_SPACING = 24.0 * INCH
 """Three or more members, no further apart (NDS 4.3.9)."""
 SLENDEREST = 50.0

@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
-from balken.catalog.sections import Section
+from balken.catalog.section_record import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.model.records import Concrete, Masonry, Soil, WallMaterial
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
@@ -29,6 +29,7 @@ from balken.standards.us import (
     footing_case,
     footing_checks,
     girders,
+    i_joists,
     members,
     post_checks,
     stud_checks,
@@ -120,7 +121,11 @@ class UnitedStates:
         """Return reference values of the NDS Supplement; yield strength of steel."""
         if isinstance(case, GirderCase):
             return girders.girder_values(case)
-        return post_checks.post_values(case) if isinstance(case, PostCase) else (members.wood_values(case),)
+        if isinstance(case, PostCase):
+            return post_checks.post_values(case)
+        if isinstance(case, (MemberCase, BeamCase)) and case.section.kind == "I-joist":
+            return (i_joists.values_row(case),)
+        return (members.wood_values(case),)
 
     def check_sane(self, case: FootingCase) -> None:
         """Look at bounds of common practice."""

@@ -13,7 +13,6 @@ from balken.standards.checks import Check, MemberResult, worst_of
 from balken.standards.demands import StudCase
 from balken.standards.measures import working
 from balken.standards.us.asce7 import ASD
-from balken.standards.us.members import uplift_check
 from balken.standards.us.stability import (
     SLENDEREST,
     bearing_area_factor,
@@ -21,6 +20,7 @@ from balken.standards.us.stability import (
     repetitive_factor,
     stability_factor,
 )
+from balken.standards.us.uplift import uplift_check
 from balken.standards.us.values import Values, reference_values, size_factors
 
 WIND_FOR_SAG = 0.42

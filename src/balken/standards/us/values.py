@@ -7,8 +7,9 @@ written down from memory.  Southern Pine values are tabulated by depth and inclu
 from dataclasses import dataclass
 from functools import lru_cache
 
-from balken.catalog.sections import Section
+from balken.catalog.section_record import Section
 from balken.catalog.species import grade_name, species_name
+from balken.standards.us.engineered import VENEER, VENEER_FC, VENEER_FT, depth_factor
 from balken.units.system import PSI
 
 
@@ -96,8 +97,10 @@ _CF_STUD: dict[int, tuple[float, float, float, float]] = {4: (1.1, 1.1, 1.1, 1.0
 def size_factors(species: str, grade: str, section: Section) -> tuple[float, float, float]:
     """Return CF on (Fb, Ft, Fc), NDS Supplement Tables 4A and 4B (notes on the size factor).
 
-    Stud grade 8 in and deeper takes No. 3 values and factors.
+    Stud grade 8 in and deeper takes No. 3 values and factors.  Veneer lumber takes its makers' (12/d)^(1/9) on Fb.
     """
+    if section.kind == "laminated veneer":
+        return depth_factor(section.depth), 1.0, 1.0
     thick, deep = section.nominal
     if species == "Southern Pine":
         factor = (1.1 if thick == 4 and deep >= 8 else 1.0) * (0.9 if deep > 12 else 1.0)
@@ -145,7 +148,11 @@ def timber_values(species: str, grade: str) -> Values:
 
 @lru_cache(maxsize=2000)
 def reference_values(species: str, grade: str, section: Section) -> Values:
-    """Return tabulated values in N/mm2, before any factor; raises KeyError for unknown names."""
+    """Return tabulated values in N/mm2, before any factor; raises KeyError for unknown names, and for I-joists and rim boards."""
+    if section.kind == "laminated veneer":
+        return Values(VENEER.fb, VENEER_FT, VENEER.fv, VENEER.fc_perp, VENEER_FC, VENEER.e, VENEER.e_turning)
+    if section.kind != "sawn":
+        raise KeyError(f"{section.name} has no values of lumber.")
     species = species_name(species)
     grade = grade_name(species, grade)
     if species == "Southern Pine":

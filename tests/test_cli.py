@@ -22,8 +22,8 @@ def test_new_build_export(tmp_path, capsys):
     assert main(["new", "--demo", "-o", str(project)]) == 0
     assert main(["build", str(project), "--json"]) == 0
     report = json.loads(capsys.readouterr().out)
-    # 150 without openings; on each of two floors four joists are cut in two, and three lines of two trimmers are added.
-    assert report["counts"]["joist"] == 150 + 2 * (4 + 3 * 2)
+    # 138 without openings; on each of two floors four joists are cut in two, and three lines of two trimmers are added.
+    assert report["counts"]["joist"] == 138 + 2 * (4 + 3 * 2)
     assert report["loads"]["soil_n"]["total"] == pytest.approx(report["loads"]["applied_n"]["total"], rel=1e-3)
     assert sum(r["total"] for r in report["reactions_n"].values()) < report["loads"]["soil_n"]["total"]
     assert report["used"]["joist"]["used"] <= 1.0

@@ -22,7 +22,9 @@ from balken.memo import Memo
 from balken.model import column_edits, edits, foundation_edits, grid_edits, masonry, rules, storey_edits, wall_edits
 from balken.model.beam_edits import add_beam, add_floor_opening
 from balken.model.errors import EditError
+from balken.model.floor_edits import reach_past
 from balken.model.kinds.choice import Start
+from balken.model.kinds.floor import Blocked, Over
 from balken.model.records import Choice, Column, Floor, Foundation, FreePoint, Hang, Recess, Roof, Slab, Slope
 from balken.units import Units
 from balken.units.system import FOOT
@@ -205,6 +207,20 @@ EDITS = [
         floors=tuple(f.id for f in p.floors[: 1 + int(2 * x)]),
     ),
     lambda p, x, y: edits.change(p, pick(p.floors, x), start=get_args(Start)[int(y * 4)]),
+    lambda p, x, y: edits.change(
+        p, pick(p.floors, x), over=get_args(Over)[int(y * 2.99)], blocking=get_args(Blocked)[int(x * 2.99)]
+    ),
+    lambda p, x, y: edits.change(
+        p, pick(p.floors, x), joists__made_of=("sawn", "I-joist", "LVL")[int(y * 2.99)], joists__size=None
+    ),
+    lambda p, x, y: reach_past(
+        p,
+        pick(p.floors, x),
+        pick([w for w in p.walls if w.role == "outside"], y),
+        100.0 + 2000.0 * y,
+        4000.0 * x,
+        None if x < 0.3 else 4400.0 * x + 3000.0 * y,
+    ),
 ]
 ALL_PARTS = frozenset({"grid", "walls", "outline", "foundations", "floors", "roof"})
 

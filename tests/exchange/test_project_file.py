@@ -318,7 +318,7 @@ def test_a_file_open_elsewhere_or_changed_is_noticed(tmp_path, demo):
 
 
 def test_a_project_carries_the_entries_it_uses():
-    demo = orchard_road()
+    demo = edits.set_choice(orchard_road(), "floor-1", "joists", size="2x10")
     file = json.loads(project_file.to_bytes(demo))
     told = {row["name"]: (row["breadth"], row["depth"]) for row in file["catalogue"]}
     named = set(re.findall(r'"(?:size|sill_size|ridge_size|header)": "([^"]+)"', project_file.to_bytes(demo).decode()))
@@ -358,7 +358,7 @@ def test_what_a_file_means_by_a_name_stays_what_it_meant():
 
 
 def test_an_entry_that_no_catalogue_has_is_refused():
-    demo = orchard_road()
+    demo = edits.set_choice(orchard_road(), "floor-1", "joists", size="2x10")
     file = json.loads(project_file.to_bytes(demo))
     file["catalogue"].append({"name": "2x17", "breadth": 38.0, "depth": 400.0})
     with pytest.raises(FileError, match="There is no post '2x17'"):

@@ -1,4 +1,4 @@
-"""The tools of floors: beams drawn from point to point, openings from corner to corner."""
+"""The tools of floors: beams drawn from point to point, openings from corner to corner, parts that reach past walls."""
 
 from typing import TYPE_CHECKING
 
@@ -7,6 +7,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
 from balken.geometry.plane import Point, add, distance, turn, unit
 from balken.model.beam_edits import add_beam, add_floor_opening, floor_at
+from balken.model.floor_edits import past_between, past_ways
 from balken.model.records import Hang, Project
 from balken.units import format_length
 
@@ -123,6 +124,46 @@ class BeamTool(TwoPointTool):
             painter.drawLine(a, b)
             long = format_length(distance(self.start, self.snap.point), self.session.project.units)
             label(painter, (a + b) / 2.0, long)
+        self.paint_snap(painter)
+
+
+class PastWallTool(TwoPointTool):
+    """Parts of a floor that reach past a wall: click on the wall where one begins, then its far corner outside."""
+
+    name = "past wall"
+    hint = (
+        "Click on the wall where the part begins, then its far corner outside the wall; or type how long it is (Tab: how far it "
+        "reaches) and Enter. Joists run on over the wall; figures are in the card of the floor."
+    )
+
+    deed = "Reach past wall"
+    asked = (("length", "length"), ("reach", "length"))
+
+    def edit(self, project: Project, start: Point, end: Point) -> Project:
+        """Return the project with the floor of the storey shown reaching past the wall there."""
+        storey = self.session.storey or project.levels[0].id
+        return past_between(project, floor_at(project, storey), start, end)
+
+    def newest(self, project: Project) -> str:
+        return floor_at(project, self.session.storey or project.levels[0].id)
+
+    def typed(self, values: list[float | None]) -> str:
+        """Take typed figures: along the wall to where the pointer is, and outward."""
+        if self.start is None:
+            return "Click on the wall where it begins first."
+        length, reach = values
+        if length is None or reach is None:
+            return "Type its length, and (Tab) how far it reaches."
+        project = self.session.project
+        floor = floor_at(project, self.session.storey or project.levels[0].id)
+        along, out = past_ways(project, floor, self.start, self.snap.point)
+        return self.place(add(add(self.start, along, length), out, reach))
+
+    def paint(self, painter: QPainter) -> None:
+        if self.start is not None:
+            painter.setPen(vermilion())
+            a, b = self.canvas.to_widget(self.start), self.canvas.to_widget(self.snap.point)
+            painter.drawLine(a, b)
         self.paint_snap(painter)
 
 

@@ -4,6 +4,7 @@ from typing import NamedTuple
 
 from balken.derive.laying import Laid
 from balken.design.loaded_joists import LoadedJoists, design_loaded
+from balken.framing.blocking import solid_blocks
 from balken.framing.floors import floor_pieces
 from balken.framing.pieces import Piece
 from balken.loads.path import LoadPath
@@ -34,4 +35,5 @@ def decked(memo: Memo, p: Project, loads: Loads, laid: Laid, path: LoadPath) -> 
             made = memo.keep(f"made {f}", by_hand | loaded[f].made)
         level = memo.keep(f"level {f}", by_id(p.levels)[plan.floor.level].height)
         groups.append(memo.step(f"pieces {f}", floor_pieces, plan, size, level, p.stock_length, made))
+        groups.append(memo.step(f"blocks {f}", solid_blocks, plan, size, level))
     return Decked(loaded, tuple(groups))

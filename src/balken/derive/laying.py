@@ -13,6 +13,7 @@ from balken.framing.floors import FloorPlan, at_height, in_reach
 from balken.framing.foundations import FoundationRun
 from balken.framing.hand_edits import Edited, edited_floor
 from balken.framing.outlines import Outline, OutlineError, outline
+from balken.framing.past_edges import pushed
 from balken.framing.pieces import Bearer, Piece
 from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
@@ -69,6 +70,11 @@ def _closed(layout: Floor | Roof | Slab, lines: Lines) -> Outline | str:
         found = outline(layout.walls, lines, inner=isinstance(layout, Slab))
     except OutlineError as error:
         return str(error)
+    if isinstance(layout, Floor) and layout.past:
+        try:
+            return pushed(found, lines, layout.past)
+        except OutlineError as error:
+            return str(error)
     if isinstance(layout, Roof) and not is_gable_outline(found):
         return "a gable roof needs walls that close a rectangle"
     return found
@@ -112,7 +118,17 @@ def _with_floor(
     usable = memo.keep(f"bearers {floor.id}", in_reach(at_height(on, level - floor.deck), around))
     openings = memo.keep(f"openings in {floor.id}", corners_of(p.floor_openings, floor.id, p.grids))
     plan, design = memo.step(
-        f"plan {floor.id}", design_floor, floor, around, level, usable, loads, p.steps, standard, openings
+        f"plan {floor.id}",
+        design_floor,
+        floor,
+        around,
+        level,
+        usable,
+        loads,
+        p.steps,
+        standard,
+        openings,
+        memo.keep("stock", p.stock_length),
     )
     edits = memo.keep(f"edits {floor.id}", tuple(e for e in p.member_edits if e.owner == floor.id))
     edited = memo.step(f"edited {floor.id}", edited_floor, plan, edits, design.size, p.stock_length)

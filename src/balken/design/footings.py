@@ -195,9 +195,11 @@ def design_pad(
         "pad", load, size, bearing, concrete.fc, concrete.fy if concrete.bars else None,
         sideways=pad_sideways((pad,), (arm,), friction),
     )  # fmt: skip
-    if max(load) <= 0.0:
-        case = replace(case, load=load.plus(Cases(dead=1.0)))
     problem = ""
+    if standard.combinations.worst(load)[0] <= 0.0:
+        # Nothing presses: the least footing, with what wind lifts; what stands on it lifting it by itself is named.
+        case = replace(case, load=Cases(dead=1.0, wind=load.wind))
+        problem = "what stands on it lifts it more than it presses" if load.dead + load.live + load.snow < -1.0 else ""
     try:
         made = design_footing(standard, case, units, pad.width, pad.thickness)
     except FootingError as error:

@@ -3,11 +3,12 @@
 from collections.abc import Mapping
 
 from balken.catalog.joists import TRIED
-from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
+from balken.design.layouts import PLANNING_SPACING, Case, CaseFor, LayoutDesign, check_case, design_layout
+from balken.design.running_joists import can_run, running_case
 from balken.framing.floor_openings import Corners
 from balken.framing.floors import FloorPlan, floor_plan
 from balken.framing.outlines import Outline
-from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf
+from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf, MemberLine
 from balken.loads.area_loads import floor_cases
 from balken.model.naming import piece_name
 from balken.model.records import Floor, Loads
@@ -15,7 +16,7 @@ from balken.standards.checks import MemberResult
 from balken.standards.demands import MemberCase, with_wood
 from balken.standards.standard import Standard
 from balken.units import Units
-from balken.units.system import INCH
+from balken.units.system import FOOT, INCH
 
 
 def joist_case(
@@ -44,18 +45,50 @@ def design_floor(
     units: Units,
     standard: Standard,
     openings: tuple[Corners, ...] = (),
+    stock: float = 20.0 * FOOT,
 ) -> tuple[FloorPlan, LayoutDesign]:
     """Lay a floor's joists at a planning spacing, choose their size and spacing, and lay them so."""
-    trial = floor_plan(floor, closed, level, bearers, floor.joists.spacing or PLANNING_SPACING, openings)
+    trial = floor_plan(floor, closed, level, bearers, floor.joists.spacing or PLANNING_SPACING, openings, stock)
     bearing = min(trial.least_bearing, 3.0 * INCH) or INCH
+    running = _kinds(trial)
 
-    def case_for(size: str, spacing: float) -> MemberCase:
-        return joist_case(floor, trial.clear or 1.0, spacing, bearing, loads, size, standard)
+    def simple(size: str, spacing: float) -> MemberCase:
+        return joist_case(floor, _simple_clear(trial) or 1.0, spacing, bearing, loads, size, standard)
 
-    design = design_layout(floor.joists, TRIED[floor.joists.made_of], units, case_for, standard)
+    def runs(line: MemberLine) -> CaseFor:
+        return lambda size, spacing: running_case(floor, line, spacing, loads, size, standard)
+
+    cases = [*([simple] if _simple_clear(trial) or not running else []), *(runs(line) for line in running)]
+    design = design_layout(floor.joists, TRIED[floor.joists.made_of], units, _governing(cases, standard), standard)
     if abs(design.spacing - trial.spacing) < 1e-6:
         return trial, design
-    return floor_plan(floor, closed, level, bearers, design.spacing, openings), design
+    return floor_plan(floor, closed, level, bearers, design.spacing, openings, stock), design
+
+
+def _simple_clear(plan: FloorPlan) -> float:
+    """Return the greatest clear span of joists that do not run on, 0 where there are none."""
+    return max((line.clear for line in plan.lines if not can_run(line)), default=0.0)
+
+
+def _kinds(plan: FloorPlan) -> list[MemberLine]:
+    """Return the joists that run on, one of those alike."""
+    found: dict[tuple[float, ...], MemberLine] = {}
+    for line in plan.lines:
+        if can_run(line):
+            marks = (line.low, line.high, *(x for _, at, bearing in line.stops for x in (at, bearing)))
+            found.setdefault(tuple(round(x - line.low, 1) for x in marks), line)
+    return list(found.values())
+
+
+def _governing(cases: list[CaseFor], standard: Standard) -> CaseFor:
+    """Return what makes the case that is used most of several, for each size and spacing."""
+    if len(cases) == 1:
+        return cases[0]
+
+    def worst(size: str, spacing: float) -> Case:
+        return max((make(size, spacing) for make in cases), key=lambda case: check_case(standard, case).used)
+
+    return worst
 
 
 def check_joists(
@@ -73,6 +106,12 @@ def check_joists(
         # By the layout's spacing at least; what a hand edit gave it or took from it counts as it is.
         width = line.width if line.edited else max(line.width, plan.spacing)
         alike = round(max(line.clear, 1.0), 3), round(width, 3), round(bearing, 3)
+        if can_run(line):
+            own = made.get(name)
+            found[name] = standard.check_running(
+                running_case(plan.floor, line, plan.spacing, loads, size, standard, own)
+            )
+            continue
         if name in made:
             case = joist_case(plan.floor, *alike, loads, made[name].sized(size), standard)
             found[name] = standard.check_member(with_wood(case, made[name]))

@@ -7,20 +7,23 @@ from functools import cached_property
 from balken.catalog.sections import section
 from balken.model.records import Choice
 from balken.standards.checks import MemberResult
-from balken.standards.demands import MemberCase, StudCase
+from balken.standards.demands import GirderCase, MemberCase, StudCase
 from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH
 
-CaseFor = Callable[[str, float], MemberCase | StudCase]
+Case = MemberCase | StudCase | GirderCase
+CaseFor = Callable[[str, float], Case]
 """Makes the governing member's case for a size and a spacing."""
 
 PLANNING_SPACING = 16.0 * INCH
 """Spacing at which a layout is laid to learn its spans before its own is chosen."""
 
 
-def check_case(standard: Standard, case: MemberCase | StudCase) -> MemberResult:
-    """Check a bending member or a column."""
+def check_case(standard: Standard, case: Case) -> MemberResult:
+    """Check a bending member, one that runs on, or a column."""
+    if isinstance(case, GirderCase):
+        return standard.check_running(case)
     return standard.check_stud(case) if isinstance(case, StudCase) else standard.check_member(case)
 
 
@@ -59,7 +62,7 @@ class LayoutDesign:
     spacing_auto: bool
     works: bool
     result: MemberResult
-    others: tuple[tuple[str, float, MemberCase | StudCase], ...]
+    others: tuple[tuple[str, float, Case], ...]
     standard: Standard
     would_work: str = ""
     """The smallest size tried that works at this spacing where the one typed does not; "" when none does."""
@@ -121,7 +124,7 @@ def _smallest(spacing: float, sizes: tuple[str, ...], case_for: CaseFor, standar
 
 def _others(
     size: str, spacing: float, sizes: tuple[str, ...], units: Units, case_for: CaseFor
-) -> tuple[tuple[str, float, MemberCase | StudCase], ...]:
+) -> tuple[tuple[str, float, Case], ...]:
     """Return the next sizes down and up, and the next spacings closer and wider."""
     lumber = section(size)
     if lumber.kind == "sawn":

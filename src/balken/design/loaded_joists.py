@@ -5,13 +5,14 @@ middles of the bearings, a load near a bearing counts in full for shear, and Cr 
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from balken.analysis.lines import Line, solve_alike
 from balken.catalog.sections import framed_of, section, side_by_side
+from balken.design.running_joists import can_run, running_case
 from balken.framing.floors import FloorPlan
 from balken.framing.joist_lines import HANGER
 from balken.framing.pieces import NOTHING_EDITED, MadeOf, MemberLine
@@ -53,28 +54,46 @@ def design_loaded(
     What was made by hand stays as it is and is checked.
     """
     lines = {piece_name(plan.floor.id, "joist", line.place): line for line in plan.lines}
-    joists = [(name, lines[name], rows) for name, rows in floored.joists.items()]
+    every = [(name, lines[name], rows) for name, rows in floored.joists.items()]
     results, least = _headers(plan, size, floored, standard, edited), _trimmers(plan)
+    made: dict[str, MadeOf] = {}
+    for name, line, rows in every:
+        if can_run(line):
+            runs = _Running(plan, line, rows, loads, standard)
+            _take(name, runs, size, least, edited, results, made)
+    joists = [row for row in every if not can_run(row[1])]
     if not joists:
-        return LoadedJoists(results, {})
+        return LoadedJoists(results, made)
     combos = standard.combinations
     solved = solve_alike([_line(plan, line, rows, loads) for _, line, rows in joists])
     moments = solved.combined(combos.factors).greatest_moment()
     live = solved.combined(combos.live)
     sags, bent = np.abs(live.greatest_sag()[0]).max(axis=1), live.greatest_moment().max(axis=1)
     ends = solved.reactions @ combos.factors.T
-    made: dict[str, MadeOf] = {}
     for k, (name, line, rows) in enumerate(joists):
         on = _OnJoist(plan, line, rows, loads, standard, moments[k], ends[k], float(sags[k]), float(bent[k]))
-        own = edited.get(name)
-        if own is not None:
-            results[name] = on.checked(own.sized(size), own)
-            continue
-        board = framed_of(size) if name in least else size
-        results[name], chosen = _plies(on, board, least.get(name, 1))
-        if chosen != size:
-            made[name] = MadeOf(chosen)
+        _take(name, on, size, least, edited, results, made)
     return LoadedJoists(results, made)
+
+
+def _take(
+    name: str,
+    on: "_OnJoist | _Running",
+    size: str,
+    least: Mapping[str, int],
+    edited: Mapping[str, MadeOf],
+    results: dict[str, MemberResult],
+    made: dict[str, MadeOf],
+) -> None:
+    """Check a joist as it was made by hand, else choose its plies."""
+    own = edited.get(name)
+    if own is not None:
+        results[name] = on.checked(own.sized(size), own)
+        return
+    board = framed_of(size) if name in least else size
+    results[name], chosen = _plies(on, board, least.get(name, 1))
+    if chosen != size:
+        made[name] = MadeOf(chosen)
 
 
 def _trimmers(plan: FloorPlan) -> dict[str, int]:
@@ -114,7 +133,7 @@ def _headers(
     return found
 
 
-def _plies(on: "_OnJoist", size: str, least: int) -> tuple[MemberResult, str]:
+def _plies(on: "_OnJoist | _Running", size: str, least: int) -> tuple[MemberResult, str]:
     """Return the first that works of one joist, two, three; the most where none does."""
     tried = list(dict.fromkeys(side_by_side(size, n) for n in range(1, MOST_PLIES + 1)))
     tried = tried[least - 1 :] or tried
@@ -151,6 +170,23 @@ def _in(x: float, span: float) -> float:
 def _width(plan: FloorPlan, line: MemberLine) -> float:
     """Return the width of floor a joist carries: by the layout's spacing at least, but as it is after a hand edit."""
     return line.width if line.edited else max(line.width, plan.spacing)
+
+
+@dataclass(frozen=True)
+class _Running:
+    """A joist that runs on, under what stands on its deck."""
+
+    plan: FloorPlan
+    line: MemberLine
+    rows: tuple[JoistLoad, ...]
+    loads: Loads
+    standard: Standard
+
+    def checked(self, size: str, own: MadeOf) -> MemberResult:
+        """Check it made of a section."""
+        plan, floor = self.plan, self.plan.floor
+        case = running_case(floor, self.line, plan.spacing, self.loads, size, self.standard, own, self.rows)
+        return self.standard.check_running(replace(case, repetitive=case.section.plies >= 3))
 
 
 @dataclass(frozen=True)

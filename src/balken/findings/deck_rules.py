@@ -158,4 +158,19 @@ def openings(c: Model) -> Iterable[Finding]:
                 )
 
 
-DECK_RULES = (openings, over_nothing, on_decks, through_joists, singles_over, circles)
+def past_walls(c: Model) -> Iterable[Finding]:
+    """Parts of floors that reach past a wall and cannot be carried there."""
+    for plan in c.floors:
+        for snag in plan.snags:
+            if snag.kind == "cantilever":
+                yield Finding(
+                    "cantilever",
+                    "floors",
+                    f"{plan.floor.name}: {snag.text}",
+                    "Turn the joists so that they run across that wall, or lay a beam under the edge.",
+                    (plan.floor.id,),
+                    snag.at,
+                )
+
+
+DECK_RULES = (openings, past_walls, over_nothing, on_decks, through_joists, singles_over, circles)

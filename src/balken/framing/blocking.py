@@ -1,8 +1,13 @@
-"""Solid blocking between joists that run along a wall pressed by earth: it hands the push on to the deck.
+"""Solid blocking between joists: over their bearings and in their spans, and beside walls pressed by earth.
 
-The wall pushes its sill plate against the edge joist across that joist's weak side.  Blocks between it and the first
+Over bearings it holds the ends of joists that meet there, and the undersides of those that run on, against turning over
+(IRC R502.7); in the span it stands every 8 ft at most, always where sawn joists are deeper than 2x12 (R502.7.1).
+
+A wall pressed by earth along which joists run pushes its sill plate against the edge joist across that joist's weak side.  Blocks between it and the first
 two joists, as deep as they are, stand at the anchor bolts and no farther apart than 4 ft (common practice, no source).
 """
+
+import itertools
 
 from balken.catalog.sections import rim_of, section, wood_of
 from balken.framing.floors import FloorPlan
@@ -10,13 +15,18 @@ from balken.framing.joist_lines import RIM
 from balken.framing.pieces import MemberLine, Piece
 from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import box
-from balken.model.naming import piece_name
+from balken.model.naming import Places, piece_name, place_at
 from balken.units.system import FOOT, INCH
 
 FARTHEST = 4.0 * FOOT
 BAYS = 2
 ALONG = 0.364
 """Tangent of 20 degrees: joists nearer to the line of a wall do not bear on it."""
+FARTHEST_IN_SPAN = 8.0 * FOOT
+DEEPEST_FREE = {"sawn": 12, "laminated veneer": 24, "I-joist": 24}
+"""Nominal depth up to which joists need no blocks in their span, in (IRC R502.7.1; those that are made by their deck)."""
+SAME_LINE = 1.6 * INCH
+"""Joists nearer than this lie beside one another, mm."""
 LEAST_BLOCK = 2.0 * INCH
 """Nothing shorter is nailed in."""
 
@@ -32,7 +42,7 @@ def blocking_pieces(
     low = height - floor.deck - lumber.depth
     pieces: list[Piece] = []
     for i, (wall, (first, last, t, rise, inward)) in enumerate(zip(plan.outline.walls, _sides(plan), strict=True)):
-        if wall not in apart or not inward:
+        if wall not in apart or not inward or plan.outline.edge(i) != "wall":
             continue
         count = max(round_up((last - first - 2.0 * INCH) / min(apart[wall], FARTHEST)), 1)
         step = (last - first - 2.0 * INCH) / count
@@ -40,7 +50,7 @@ def blocking_pieces(
             s = first + INCH + k * step
             at = t + rise * (s - first)
             edge = at + inward * (RIM + abs(rise) * lumber.breadth / 2.0)
-            for n, line in enumerate(_beside(plan.lines, s, at, inward)):
+            for n, line in enumerate(_beside(plan, s, at, inward)):
                 face = line.t - inward * joist.breadth / 2.0
                 length = (face - edge) * inward
                 if length >= LEAST_BLOCK:
@@ -54,6 +64,88 @@ def blocking_pieces(
                     )  # fmt: skip
                 edge = line.t + inward * joist.breadth / 2.0
     return tuple(pieces)
+
+
+def solid_blocks(plan: FloorPlan, size: str, height: float) -> tuple[Piece, ...]:
+    """Return the blocks over bearings and in spans of a floor whose deck top is at ``height``, as it asks for them."""
+    floor = plan.floor
+    rows: list[tuple[float, MemberLine, MemberLine]] = []
+    if floor.blocking != "none":
+        rows += _over_bearings(plan)
+    if floor.blocking == "over bearings and in the span" or section(size).nominal[1] > DEEPEST_FREE[section(size).kind]:
+        rows += _in_spans(plan)
+    block = rim_of(size)
+    joist, lumber = section(size), section(block)
+    species, grade = wood_of(block, floor.joists.species, floor.joists.grade)
+    low = height - floor.deck - lumber.depth
+    pieces, places = [], Places()
+    for s, one, other in rows:
+        t0, t1 = one.t + joist.breadth / 2.0, other.t - joist.breadth / 2.0
+        if t1 - t0 < LEAST_BLOCK:
+            continue
+        start, end = (*plan.frame.back(s, t0), low), (*plan.frame.back(s, t1), low)
+        solid = box(start, end, (*plan.frame.s, 0.0), lumber.breadth, lumber.depth)
+        name = piece_name(floor.id, "blocking", places.text("between", place_at(one.place, s)))
+        pieces.append(
+            Piece(name, "blocking", floor.id, floor.level, solid, "timber", start, end, t1 - t0, block, species, grade)
+        )
+    return tuple(pieces)
+
+
+def _neighbours(plan: FloorPlan) -> list[tuple[MemberLine, MemberLine]]:
+    """Return joists side by side, those of the lesser t first, no farther apart than two bays."""
+    lines = sorted(plan.lines, key=lambda line: line.t)
+    found = []
+    for i, one in enumerate(lines):
+        taken: list[tuple[float, float]] = []
+        for other in itertools.islice(lines, i + 1, None):
+            if other.t - one.t > 2.0 * plan.spacing:
+                break
+            low, high = max(one.low, other.low), min(one.high, other.high)
+            if other.t - one.t < SAME_LINE or high - low < 1.0 or any(a < high and b > low for a, b in taken):
+                continue
+            taken.append((low, high))
+            found.append((one, other))
+    return found
+
+
+def _over_bearings(plan: FloorPlan) -> list[tuple[float, MemberLine, MemberLine]]:
+    """Return where blocks stand over bearings within the floor: along the joists, and between which two."""
+    on: dict[str, list[tuple[float, MemberLine]]] = {}
+    for line in plan.lines:
+        for name, at, bearing in _inside(line):
+            # Joists that butt meet in the middle of their bearing.
+            met = next((e for e in (line.low, line.high) if abs(e - at) <= bearing / 2.0 + 1.0), at)
+            on.setdefault(name, []).append((met if plan.floor.over == "butted" else at, line))
+    found = []
+    for rows in on.values():
+        rows.sort(key=lambda row: row[1].t)
+        for (s, one), (_, other) in itertools.pairwise(rows):
+            if SAME_LINE < other.t - one.t <= 2.0 * plan.spacing and other.low - 1.0 <= s <= other.high + 1.0:
+                found.append((s, one, other))
+    return found
+
+
+def _inside(line: MemberLine) -> list[tuple[str, float, float]]:
+    """Return those bearings of a joist over which no rim board, ledger, header or flush beam holds it."""
+    stops, over = list(line.stops), line.overhangs
+    # What ends at one of those stops short of the floor it carries.
+    if over[1] == 0.0 and line.load_high - line.high > 1.0:
+        stops.pop()
+    if over[0] == 0.0 and line.low - line.load_low > 1.0:
+        stops.pop(0)
+    return [stop for stop in stops if stop[0]]
+
+
+def _in_spans(plan: FloorPlan) -> list[tuple[float, MemberLine, MemberLine]]:
+    """Return where blocks stand in spans longer than 8 ft: evenly, no farther apart than that."""
+    found = []
+    for one, other in _neighbours(plan):
+        for (_, a, x), (_, b, y) in itertools.pairwise(one.stops):
+            low, high = max(a + x / 2.0, other.low), min(b - y / 2.0, other.high)
+            count = round_up((high - low) / FARTHEST_IN_SPAN) - 1
+            found += [(low + (k + 1) * (high - low) / (count + 1), one, other) for k in range(count)]
+    return found
 
 
 def round_up(x: float) -> int:
@@ -77,9 +169,10 @@ def _sides(plan: FloorPlan) -> list[tuple[float, float, float, float, float]]:
     return found
 
 
-def _beside(lines: tuple[MemberLine, ...], s: float, t: float, inward: float) -> list[MemberLine]:
+def _beside(plan: FloorPlan, s: float, t: float, inward: float) -> list[MemberLine]:
     """Return the joists nearest to an edge where a block stands, the nearest first, no more than there are bays."""
-    near = [line for line in lines if line.low - 1.0 < s < line.high + 1.0 and (line.t - t) * inward > 0.0]
+    reach = (BAYS + 0.5) * plan.spacing
+    near = [line for line in plan.lines if line.low - 1.0 < s < line.high + 1.0 and 0.0 < (line.t - t) * inward < reach]
     # Where two joists butt over a bearing, one of them counts.
     by_place = {round(line.t, 3): line for line in near}
     return sorted(by_place.values(), key=lambda line: (line.t - t) * inward)[:BAYS]

@@ -4,6 +4,7 @@ The lines depend on the plan alone, so that sizes can be chosen from spans befor
 """
 
 import itertools
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
@@ -14,7 +15,8 @@ from balken.catalog.section_record import Section
 from balken.catalog.sections import framed_of, rim_of, section, side_by_side, wood_of
 from balken.framing.floor_openings import Corners, Hole, holes_in, with_trimmers
 from balken.framing.frames import Frame, edge_angle, positions
-from balken.framing.joist_lines import RIM, Crossed, JoistLines, Patch, clear_of_notches, seat_in_hanger
+from balken.framing.joist_cuts import Patch
+from balken.framing.joist_lines import RIM, Crossed, JoistLines, clear_of_notches, seat_in_hanger
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf, MemberLine, Piece, Snag, split_run
 from balken.framing.section_solids import bar
@@ -33,8 +35,13 @@ from balken.geometry.plane import (
 from balken.geometry.prism import box, upright
 from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.model.records import Floor
-from balken.units.system import INCH
+from balken.units.system import FOOT, INCH
 
+ALONG, ACROSS = 0.985, 0.94
+"""Cosines of the angles to the joists up to which a side lies along them, and from which on they run across it."""
+LONGEST = {"I-joist": 40.0 * FOOT, "LVL": 48.0 * FOOT}
+"""The longest there is of what is not sawn, mm (common practice, no source)."""
+I_WIDEST = 3.5 * INCH
 LEAST_GAP = 1.0 * INCH
 """Joists closer to the edge joist than this are left out."""
 
@@ -87,26 +94,30 @@ def floor_plan(
     bearers: tuple[Bearer, ...],
     spacing: float,
     openings: tuple[Corners, ...] = (),
+    stock: float = 20.0 * FOOT,
 ) -> FloorPlan:
-    """Lay joists over an outline; ``level`` is the top of the deck."""
+    """Lay joists over an outline; ``level`` is the top of the deck, ``stock`` the longest board, mm."""
     usable = at_height(bearers, level - floor.deck)
     base = edge_angle(outline.core)
     if floor.direction is not None:
-        plan = _laid(floor, outline, Frame(floor.direction), usable, spacing, level, openings)
+        plan = _laid(floor, outline, Frame(floor.direction), usable, spacing, level, openings, None, stock)
         assert plan is not None
         return plan
     # A coarse look tells which way is likely better; the other is given up as soon as it is seen not to be.
     ways = [Frame(base + 90.0), Frame(base)]
     # Openings do not change the way.
-    apart = [_laid(floor, outline, way, usable, max(spacing, _across(outline, way) / 4.0), level) for way in ways]
+    apart = [
+        _laid(floor, outline, way, usable, max(spacing, _across(outline, way) / 4.0), level, (), None, stock)
+        for way in ways
+    ]
     first = min((0, 1), key=lambda i: (*_merit(apart[i]), i))
-    better = _laid(floor, outline, ways[first], usable, spacing, level)
+    better = _laid(floor, outline, ways[first], usable, spacing, level, (), None, stock)
     # The first way wins where both are as good.
     worse_from = (*_merit(better), first == 0)
-    other = _laid(floor, outline, ways[1 - first], usable, spacing, level, (), worse_from)
+    other = _laid(floor, outline, ways[1 - first], usable, spacing, level, (), worse_from, stock)
     plan = other or better
     if openings and plan is not None:
-        plan = _laid(floor, outline, plan.frame, usable, spacing, level, openings)
+        plan = _laid(floor, outline, plan.frame, usable, spacing, level, openings, None, stock)
     assert plan is not None
     return plan
 
@@ -177,6 +188,7 @@ def _laid(
     level: float,
     openings: tuple[Corners, ...] = (),
     better_than: tuple[bool, int, bool] | None = None,
+    stock: float = 20.0 * FOOT,
 ) -> FloorPlan | None:
     """Lay the joists one way; None as soon as their lack of bearing and clear span are no better than those given.
 
@@ -189,14 +201,25 @@ def _laid(
     crossed = Crossed(frame, bearers)
     board = VENEER if floor.joists.made_of != "sawn" else RIM
     holes, unframed = holes_in(floor.id, openings, frame, ring, level, crossed.at, board)
-    stations = with_trimmers(stations, holes)
+    sides, askew = _sides_past(floor, outline, frame, ring, level)
+    stations = with_edge_joists(with_trimmers(stations, holes), sides)
     # Each station takes the floor that is nearest to it; the outer half bays go to the walls there.
     marks = [t_low, *stations, t_high]
     bays = list(itertools.pairwise([t_low, *((a + b) / 2.0 for a, b in itertools.pairwise(marks)), t_high]))
-    joists = JoistLines(ring, outline, bearers, frame, holes, seat_in_hanger(floor))
+    joists = JoistLines(
+        ring,
+        outline,
+        bearers,
+        frame,
+        holes,
+        seat_in_hanger(floor),
+        floor.over,
+        longest_joist(floor, stock),
+        thick(floor),
+    )
     left_over = [*joists.patches(bays[0]), *joists.patches(bays[-1])]
     lines: list[MemberLine] = []
-    snags: list[Snag] = list(unframed)
+    snags: list[Snag] = [*unframed, *askew]
     clear = 0.0
     for t, bay in zip(stations, bays[1:-1], strict=True):
         made, rest = joists.at(t, bay)
@@ -214,10 +237,49 @@ def _laid(
         return None
     edges = _edges(ring, outline, frame, bearers, left_over)
     headers = {hole.header(end) for hole in holes for end in (0, 1)}
-    bears_on = frozenset(s for line in lines for s in line.supports if s and s not in headers)
+    bears_on = frozenset(s for line in lines for s, _, _ in line.stops if s and s not in headers)
     back = floor.start == "the other side"
     named = _named(lines, _datum(ring, outline, back), t_high if back else t_low)
     return FloorPlan(floor, frame, outline, spacing, named, edges, bears_on, tuple(snags[:20]), holes)
+
+
+def thick(floor: Floor) -> float:
+    """Return how thick a joist of a floor is taken before it has a size, mm."""
+    if floor.joists.size is not None:
+        return section(floor.joists.size).breadth
+    return {"sawn": RIM, "LVL": VENEER, "I-joist": I_WIDEST}[floor.joists.made_of]
+
+
+def longest_joist(floor: Floor, stock: float) -> float:
+    """Return the longest joist there is for a floor, mm; ``stock``: the longest sawn board."""
+    return LONGEST.get(floor.joists.made_of, stock)
+
+
+def _sides_past(
+    floor: Floor, outline: Outline, frame: Frame, ring: Ring, level: float
+) -> tuple[list[float], list[Snag]]:
+    """Return where joists lie at the sides of parts that reach past a wall, and what of those parts cannot be framed."""
+    sides: list[float] = []
+    snags: list[Snag] = []
+    for i, p in enumerate(ring):
+        q = ring[(i + 1) % len(ring)]
+        long = distance(p, q)
+        if outline.edge(i) == "wall" or long < 1.0:
+            continue
+        along = abs(q[0] - p[0]) / long
+        if outline.edge(i) == "side" and along > ALONG:
+            sides.append((p[1] + q[1]) / 2.0 + math.copysign(thick(floor) / 2.0, q[0] - p[0]))
+        elif outline.edge(i) == "past" and along > ACROSS:
+            text = "joists run along a wall past which the floor reaches, and cannot carry it there"
+            snags.append(Snag("cantilever", text, floor.id, (*frame.back(*p), level)))
+    return sides, snags
+
+
+def with_edge_joists(stations: list[float], sides: list[float]) -> list[float]:
+    """Return the places of joists with those at the sides of parts that reach past a wall."""
+    for t in sides:
+        stations = [x for x in stations if abs(x - t) > RIM + LEAST_GAP]
+    return sorted([*stations, *sides])
 
 
 def _datum(ring: Ring, outline: Outline, back: bool = False) -> str:
@@ -367,7 +429,10 @@ def rim_boards(plan: FloorPlan, stock: float) -> list[RimBoard]:
         p, q = ring[i], ring[(i + 1) % len(ring)]
         d = unit(p, q)
         inward = (-d[1], d[0])
-        parallel = abs(d[0] * frame.s[0] + d[1] * frame.s[1]) > 0.707
+        along = abs(d[0] * frame.s[0] + d[1] * frame.s[1])
+        if plan.outline.edge(i) == "side" and along > ALONG:
+            continue  # a joist lies there
+        parallel = along > 0.707
         start, end = (add(p, d, _inset(ring, i, parallel)), add(q, d, -_inset(ring, i + 1, parallel)))
         line_start = add(start, inward, RIM / 2.0)
         for a, b in split_run(distance(start, end), stock):

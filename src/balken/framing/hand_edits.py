@@ -131,7 +131,7 @@ def edited_floor(plan: FloorPlan, edits: tuple[MemberEdit, ...], size: str, stoc
             at = next((*rim.start, 0.0) for rim in rim_boards(plan, stock) if rim.place == place)
             out.snags.append(Snag("no rim", "a rim board is taken out", owner, at))
     headers = plan.headers
-    bears_on = frozenset(s for line in lines for s in line.supports if s and s not in headers)
+    bears_on = frozenset(s for line in lines for s, _, _ in line.stops if s and s not in headers)
     after = FloorPlan(
         plan.floor,
         plan.frame,
@@ -168,7 +168,7 @@ def laid_beside(lines: list[MemberLine], line: MemberLine, count: int, breadth: 
 
 def made_longer(line: MemberLine, by: float) -> MemberLine:
     """Lengthen a member at its far end (or shorten it), and what it bears on there with it; cut too short, it bears on nothing."""
-    bears = max(line.bearings[1] + min(by, 0.0), 0.0)
+    bears = max(line.bearings[1] + min(by + line.overhangs[1], 0.0), 0.0)
     supports = line.supports if bears > 0.0 else (line.supports[0], "")
     return replace(line, high=line.high + by, bearings=(line.bearings[0], bears), supports=supports, edited=True)
 

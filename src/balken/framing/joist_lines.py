@@ -7,10 +7,11 @@ from msgspec.structs import replace
 
 from balken.framing.floor_openings import Hole
 from balken.framing.frames import Frame
+from balken.framing.joist_cuts import End, Patch, Running, cut
 from balken.framing.outlines import Outline
 from balken.framing.pieces import Bearer, MemberLine
 from balken.geometry.plane import Point, Ring, add, chords, distance, to_segment
-from balken.model.records import Floor
+from balken.model.kinds.floor import Floor, Over
 from balken.units.system import INCH
 
 RIM = 1.5 * INCH
@@ -19,17 +20,11 @@ HANGER = 1.5 * INCH
 """Length of bearing in a joist hanger (common practice, no source)."""
 I_HANGER = 2.0 * INCH
 """The same of an I-joist's hanger (common practice, no source)."""
-SHORTEST_PIECE = 3.0 * INCH
-"""Nobody nails in a joist shorter than this."""
 BEYOND = 300.0
 """A joist this far past a bearer's end still counts as crossing it, mm: corners are not yet cut there."""
 EQUAL = 1e-6
 """Heights and lengths that differ by less are the same, mm."""
 
-Patch = tuple[float, float, float, float]
-"""A piece of floor between s low and high and between t low and high (a rectangle or its equal)."""
-Hung = tuple[str, float]
-"""What a joist end hangs on ("" for nothing), and how far behind the edge of the floor or opening it ends, mm."""
 Bay = tuple[float, float]
 """The strip of floor nearest to one station, from t to t."""
 
@@ -43,7 +38,8 @@ class JoistLines:
     """The joists across one outline, all along s.
 
     Between the corners of the outline and the ends of what it bears on, all joists with bays as wide are alike;
-    each is made once and repeated.
+    each is made once and repeated.  ``hanger``: how much of one lies in a hanger; ``over``: what they do over bearings;
+    ``longest``: the longest there is; ``aside``: how thick they are, by which they lie beside one another where they lap, mm.
     """
 
     def __init__(
@@ -54,16 +50,19 @@ class JoistLines:
         frame: Frame,
         holes: tuple[Hole, ...] = (),
         hanger: float = HANGER,
+        over: Over = "butted",
+        longest: float = 0.0,
+        aside: float = RIM,
     ) -> None:
-        self.hanger = hanger
         self.holes, self.rings = holes, (ring, *(hole.ring for hole in holes))
         self.ring, self.outline, self.bearers = ring, outline, bearers
         self.crossed = Crossed(frame, bearers)
-        self.hangs = frozenset(b.id for b in bearers if b.hung)
+        self.how = Running(over, longest, hanger, frozenset(b.id for b in bearers if b.hung))
         self.corners = sorted({round(p[1], 6) for one in self.rings for p in one})
         self.marks = sorted({*self.corners, *self.crossed.marks()})
         self._level: dict[int, bool] = {}
-        self._made: dict[tuple[int, float], list[MemberLine]] = {}
+        self._made: dict[tuple[int, float, Over], list[MemberLine]] = {}
+        self.aside = aside
 
     def patches(self, bay: Bay) -> list[Patch]:
         """Return the floor in a bay, cut again where a corner of the outline lies.
@@ -81,21 +80,29 @@ class JoistLines:
     def at(self, t: float, bay: Bay) -> tuple[list[MemberLine], list[Patch]]:
         """Return the joists on one line, and what of the bay lies beside none of them."""
         stretch = self._stretch(bay)
-        key = (stretch, round(bay[1] - bay[0], 6))
+        # At openings joists butt, so that headers meet trimmers where they are.
+        plain = any(hole.trimmers[0] - 1.0 <= t <= hole.trimmers[1] + 1.0 for hole in self.holes)
+        how = self.how._replace(over="butted") if plain and self.how.over == "lapped" else self.how
+        key = (stretch, round(bay[1] - bay[0], 6), how.over)
         known = self._made.get(key)
         if known is not None:
-            return [replace(line, t=t) for line in known], []
+            return self._placed(known, t, how), []
         runs = chords(self.rings, (0.0, t), (1.0, 0.0))
         mine, rest = _claimed(self.patches(bay), runs)
         made: list[MemberLine] = []
         for i, (low, high) in enumerate(runs):
-            hung = self._hung((low, t)), self._hung((high, t))
-            lines, short = _cut(t, mine[i], low, high, self.crossed.at(t), hung, self.hangs, self.hanger)
+            ends = self._end((low, t)), self._end((high, t))
+            lines, short = cut(t, mine[i], low, high, self.crossed.at(t), ends, how)
             made += lines
             rest += short
         if stretch >= 0 and not rest:
             self._made[key] = made
-        return made, rest
+        return self._placed(made, t, how), rest
+
+    def _placed(self, lines: list[MemberLine], t: float, how: Running) -> list[MemberLine]:
+        """Return joists at a place across the floor; every other one beside it where they lap."""
+        aside = self.aside if how.over == "lapped" else 0.0
+        return [replace(line, t=t + aside * (k % 2)) for k, line in enumerate(lines)]
 
     def _stretch(self, bay: Bay) -> int:
         """Return the number of the stretch in which a bay lies and all lines are alike; -1 when there is none."""
@@ -115,8 +122,8 @@ class JoistLines:
                 return False
         return self.crossed.is_level(middle)
 
-    def _hung(self, end: Point) -> Hung:
-        """Return what a joist end hangs on, and how thick what stands before it is.
+    def _end(self, end: Point) -> End:
+        """Return what a joist end hangs on, how thick what stands before it is, and whether it may reach past its bearing.
 
         At the wall of another part of the building it meets a ledger on that wall's rim and stands in a hanger; what
         carries that rim carries it.  At an opening it hangs on the header.
@@ -124,12 +131,16 @@ class JoistLines:
         s, t = end
         for hole in self.holes:
             if hole.t0 < t < hole.t1 and min(abs(s - hole.s0), abs(s - hole.s1)) < 1.0:
-                return hole.header(0 if abs(s - hole.s0) < 1.0 else 1), hole.thick
+                return End(hole.header(0 if abs(s - hole.s0) < 1.0 else 1), hole.thick)
         ring = self.ring
         for i, wall in enumerate(self.outline.walls):
-            if self.outline.shared[i] and to_segment(end, ring[i], ring[(i + 1) % len(ring)]) < 1.0:
-                return next((b.id for b in self.bearers if b.wall == wall), ""), RIM
-        return "", RIM
+            if not self.outline.shared[i] and self.outline.edge(i) == "wall":
+                continue
+            if to_segment(end, ring[i], ring[(i + 1) % len(ring)]) < 1.0:
+                if self.outline.edge(i) != "wall":
+                    return End("", RIM, past=True)
+                return End(next((b.id for b in self.bearers if b.wall == wall), ""), RIM)
+        return End("", RIM)
 
 
 class Crossed:
@@ -226,82 +237,3 @@ def _claimed(patches: list[Patch], runs: list[tuple[float, float]]) -> tuple[lis
         if s1 - at > 1e-9:
             rest.append((at, s1, a, b))
     return mine, rest
-
-
-def _cut(
-    t: float,
-    patches: list[Patch],
-    low: float,
-    high: float,
-    crossed: list[tuple[float, float, str]],
-    hung: tuple[Hung, Hung],
-    hangs: frozenset[str],
-    hanger: float = HANGER,
-) -> tuple[list[MemberLine], list[Patch]]:
-    """Return the joists on one stretch of a line, from edge to edge, cut over the bearers between.
-
-    With them the floor beside pieces too short to be nailed in.  ``hangs``: bearers at whose faces they hang, ``hanger``: how
-    much of them lies in a hanger.
-    """
-    inside = [c for c in crossed if c[1] > low + 1.0 and c[0] < high - 1.0]
-    first = next((c for c in inside if c[0] <= low + 60.0), None)
-    last = next((c for c in reversed(inside) if c[1] >= high - 60.0), None)
-    middle = [c for c in inside if c is not first and c is not last]
-    stops: list[tuple[float, float, str]] = [
-        first or (low, low + (hung[0][1] + hanger if hung[0][0] else 0.0), hung[0][0]),
-        *middle,
-        last or (high - (hung[1][1] + hanger if hung[1][0] else 0.0), high, hung[1][0]),
-    ]
-    found: list[MemberLine] = []
-    short: list[Patch] = []
-    for i, (a, b) in enumerate(itertools.pairwise(stops)):
-        at_edge = (i == 0, i == len(stops) - 2)
-        start = low + hung[0][1] if at_edge[0] else (a[0] + a[1]) / 2.0
-        end = high - hung[1][1] if at_edge[1] else (b[0] + b[1]) / 2.0
-        load = (low if at_edge[0] else start, high if at_edge[1] else end)
-        if a[2] in hangs and not at_edge[0]:
-            start, a = a[1], (a[1], a[1] + hanger, a[2])
-        if b[2] in hangs and not at_edge[1]:
-            end, b = b[0], (b[0] - hanger, b[0], b[2])
-        bears = (max(0.0, a[1] - start), max(0.0, end - b[0]))
-        centres = (start + bears[0] / 2.0, end - bears[1] / 2.0)
-        beside = [(max(p, load[0]), min(q, load[1]), t0, t1) for p, q, t0, t1 in patches]
-        if end - start < SHORTEST_PIECE:
-            short += [patch for patch in beside if patch[1] - patch[0] > EQUAL]
-            continue
-        own = _merged([(p, q, t1 - t0) for p, q, t0, t1 in beside])
-        found.append(
-            MemberLine(
-                "",
-                t,
-                max((w for _, _, w in _stacked(own)), default=0.0),
-                start,
-                end,
-                *load,
-                (a[2], b[2]),
-                centres,
-                bears,
-                (b[0] if b[2] else end) - (a[1] if a[2] else start),
-                own if len(own) != 1 or own[0][:2] != load else (),
-            )
-        )
-    return found, short
-
-
-def _merged(patches: list[tuple[float, float, float]]) -> tuple[tuple[float, float, float], ...]:
-    """Return patches of some length; those over the same stretch are one, as wide as both."""
-    wide: dict[tuple[float, float], float] = {}
-    for low, high, width in patches:
-        if high - low > 1e-6:
-            key = (round(low, 6), round(high, 6))
-            wide[key] = wide.get(key, 0.0) + width
-    return tuple((low, high, round(width, 6)) for (low, high), width in wide.items())
-
-
-def _stacked(patches: tuple[tuple[float, float, float], ...]) -> list[tuple[float, float, float]]:
-    """Return the patches cut at one another's ends, widths added where they lie side by side."""
-    marks = sorted({x for low, high, _ in patches for x in (low, high)})
-    return [
-        (a, b, sum(w for low, high, w in patches if low <= a + 1e-6 and high >= b - 1e-6))
-        for a, b in itertools.pairwise(marks)
-    ]

@@ -1,6 +1,7 @@
 """Closed outlines from walls drawn corner to corner."""
 
 from dataclasses import dataclass
+from typing import Literal
 
 import shapely
 
@@ -25,6 +26,10 @@ class OutlineError(ValueError):
     """The walls named do not close an outline; the message says where it is open or crosses."""
 
 
+Edge = Literal["wall", "past", "side"]
+"""What a side is: on its wall; the front of a part that reaches past it; a side of such a part."""
+
+
 @dataclass(frozen=True, slots=True)
 class Outline:
     """Walls in order round a building, anticlockwise; ``walls`` pairs each ring side with its wall."""
@@ -34,6 +39,12 @@ class Outline:
     """Ring through the outer core faces, mm; side i runs from corner i to i + 1 on wall i."""
     shared: tuple[bool, ...] = ()
     """Whether a side's wall turns its outside to the inside here (a wing's side on the house wall)."""
+    edges: tuple[Edge, ...] = ()
+    """What each side is; none where all lie on their walls."""
+
+    def edge(self, side: int) -> Edge:
+        """Return what a side is."""
+        return self.edges[side] if self.edges else "wall"
 
 
 def outline(wall_ids: tuple[str, ...], lines: dict[str, WallLine], inner: bool = False) -> Outline:

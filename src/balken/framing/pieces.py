@@ -66,13 +66,18 @@ class Bearer:
         return add(self.start, self.inward, half), add(self.end, self.inward, half)
 
 
+ENDS = 60.0
+"""A joist that ends no farther than this past its bearing ends on it, mm."""
+
+
 class MemberLine(Value, frozen=True):
     """One joist or tie between two bearings, before it has a size; s and t in its layout's frame, mm.
 
     ``low``/``high``: ends of the board. ``load_low``/``load_high``: the stretch it carries, ``width``
     wide; ``patches`` (low, high, width) instead where the width changes along it. ``supports``: bearer
     ids at the two ends ("" where there is none), ``centres`` their middles, ``bearings`` the lengths
-    of bearing there, ``clear`` the clear span.
+    of bearing there, ``clear`` the clear span (the greatest of several).  ``inner``: what it runs on over between those two:
+    bearer, middle, length of bearing.
     """
 
     place: str
@@ -89,11 +94,32 @@ class MemberLine(Value, frozen=True):
     patches: tuple[tuple[float, float, float], ...] = ()
     edited: bool = False
     """Whether a hand edit changed what it carries."""
+    inner: tuple[tuple[str, float, float], ...] = ()
 
     @property
     def loaded(self) -> tuple[tuple[float, float, float], ...]:
         """The stretches it carries: (low, high, width)."""
         return self.patches or ((self.load_low, self.load_high, self.width),)
+
+    @property
+    def stops(self) -> tuple[tuple[str, float, float], ...]:
+        """All it bears on, in order: bearer, middle, length of bearing."""
+        low, high = zip(self.supports, self.centres, self.bearings, strict=True)
+        return (low, *self.inner, high)
+
+    @property
+    def overhangs(self) -> tuple[float, float]:
+        """How far it reaches past what it bears on at its two ends, mm; 0 where it ends there."""
+        past = (
+            self.centres[0] - self.bearings[0] / 2.0 - self.low,
+            self.high - self.centres[1] - self.bearings[1] / 2.0,
+        )
+        return past[0] if past[0] > ENDS else 0.0, past[1] if past[1] > ENDS else 0.0
+
+    @property
+    def simple(self) -> bool:
+        """Whether it is a simple span: two bearings, none passed."""
+        return not self.inner and self.overhangs == (0.0, 0.0)
 
 
 class MadeOf(Value, frozen=True):

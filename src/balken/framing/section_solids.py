@@ -1,5 +1,7 @@
 """Solids of members by their sections: a rectangle, or an I-joist's flanges and webs."""
 
+import math
+
 from balken.catalog.section_record import Section
 from balken.geometry.plane import Ring
 from balken.geometry.prism import Prism, Vec, box, cross3, unit3
@@ -9,9 +11,8 @@ def bar(start: Vec, end: Vec, side: Vec, section: Section) -> Prism:
     """Return a member from ``start`` to ``end``, points in the middle of its underside; ``side``: way of its breadth."""
     if not section.flange:
         return box(start, end, side, section.breadth, section.depth)
-    solid = box(start, end, side, section.breadth, section.depth)
-    axis = unit3(start, end)
-    return Prism(start, side, cross3(axis, side), (profile(section),), solid.depth)
+    up = cross3(unit3(start, end), side)
+    return Prism(start, side, up, (profile(section),), math.dist(start, end))
 
 
 def profile(section: Section) -> Ring:

@@ -8,6 +8,7 @@ from balken.framing.pieces import MemberLine, Piece
 from balken.framing.roofs import RoofPlan
 from balken.geometry.plane import Point
 from balken.loads.cases import Cases, total
+from balken.loads.joist_statics import shares
 from balken.loads.knots import rafter_pair
 from balken.model.naming import piece_name
 from balken.model.records import Loads
@@ -46,23 +47,13 @@ def ceiling_cases(loads: Loads) -> Cases:
     return Cases(dead=loads.ceiling_dead, live=loads.attic_live)
 
 
-def _split(line: MemberLine) -> tuple[float, float]:
-    """Return the areas (mm2) whose load goes to the low and the high support."""
-    a, b = line.centres
-    high = whole = 0.0
-    for low_end, high_end, width in line.loaded:
-        part = (high_end - low_end) * width
-        whole += part
-        high += part * ((high_end + low_end) / 2.0 - a) / (b - a)
-    return whole - high, high
-
-
 def _line_reactions(
     key: str, line: MemberLine, area_load: Cases, place: Callable[[float, float], Point]
 ) -> list[Reaction]:
+    areas = shares(line, [(low, high, (high - low) * width) for low, high, width in line.loaded])
     return [
         Reaction(key, support, place(centre, line.t), area_load.scaled(part / 1000.0))
-        for support, centre, part in zip(line.supports, line.centres, _split(line), strict=True)
+        for (support, centre, _), part in zip(line.stops, areas, strict=True)
     ]
 
 

@@ -17,7 +17,8 @@ from balken.framing.pieces import MemberLine
 from balken.geometry.plane import Point, Ring
 from balken.loads.along import Laid
 from balken.loads.area_loads import Reaction
-from balken.loads.cases import Cases, total
+from balken.loads.cases import COUNT, Cases, total
+from balken.loads.joist_statics import shares
 from balken.model.naming import piece_name
 
 LEAST_WIDE = 89.0
@@ -188,15 +189,15 @@ class _Handing:
 
 
 def _handed(plan: FloorPlan, line: MemberLine, name: str, loads: tuple[JoistLoad, ...]) -> list[Reaction]:
-    """Return what a joist hands to its two bearings, by what stands on it."""
-    a, b = line.centres
+    """Return what a joist hands to its bearings, by what stands on it."""
     found = []
     for source in dict.fromkeys(load.source for load in loads):
         mine = [load for load in loads if load.source == source]
-        whole = total(load.force for load in mine)
-        high = total(load.force.scaled(((load.low + load.high) / 2.0 - a) / (b - a)) for load in mine)
-        for support, at, force in zip(line.supports, (a, b), (whole.plus(high.scaled(-1.0)), high), strict=True):
-            found.append(Reaction(name, support, plan.frame.back(at, line.t), force, source))
+        parts = zip(
+            *(shares(line, [(m.low, m.high, m.force[case]) for m in mine]) for case in range(COUNT)), strict=True
+        )
+        for (support, at, _), force in zip(line.stops, parts, strict=True):
+            found.append(Reaction(name, support, plan.frame.back(at, line.t), Cases(*force), source))
     return found
 
 

@@ -1,6 +1,7 @@
 """The cards of foundations, floors, roofs and their pieces: what bears, what is used, and why."""
 
 from collections.abc import Callable
+from functools import partial
 
 from balken.catalog.sections import section
 from balken.design.layouts import LayoutDesign
@@ -9,23 +10,26 @@ from balken.documents.load_tree import pad_tree
 from balken.framing.pieces import Piece
 from balken.loads.cases import Cases, total
 from balken.model import edits
+from balken.model.floor_edits import change_past, reach_past, without_past
 from balken.model.lookup import bearer_label, find, label_of, wall_label
 from balken.model.naming import run_of
 from balken.model.records import Floor, Foundation, Pad, Record, Roof, Slab
-from balken.panel.card_parts import Button, Card, Fact, Part, Rows, Used, entries, record_name, select_action
+from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, entries, record_name, select_action
 from balken.panel.cards_foundations import footing_parts, run_parts, tree_parts
 from balken.panel.cards_hand_edits import layout_edits, own_parts
 from balken.panel.field_kinds import FieldDef, only
 from balken.panel.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
-from balken.session.session import Session
+from balken.session.session import Edit, Session
 from balken.standards.checks import MemberResult, used_text
 from balken.units import (
     format_force,
     format_inches,
     format_length,
     format_line_load,
+    parse_length,
 )
 
+TO_END = "its end"
 OF_JOISTS = ("joists__made_of", "joists__size", "joists__spacing", "joists__species", "joists__grade")
 OF_WOOD = ("joists__species", "joists__grade")
 
@@ -40,9 +44,49 @@ def floor_card(session: Session, floor: Floor) -> Card:
     design = session.model.designs.get((floor.id, "joists"))
     if design is not None:
         parts += design_parts(session, design, "Joists", floor.id, "joists")
+    parts += past_parts(session, floor)
     parts += layout_edits(session, floor.id)
     parts.append(Button("Remove floor", edit=lambda q: edits.remove(q, floor.id)))
     return Card(floor.name, "joist layout", parts)
+
+
+def past_parts(session: Session, floor: Floor) -> list[Part]:
+    """Return where a floor reaches past its walls, and what lets it do so past another."""
+    p = session.project
+    parts: list[Part] = ["Reaches past walls"]
+
+    def sets(number: int, name: str) -> Callable[[str], Edit]:
+        def commit(typed: str) -> Edit:
+            to_end = name == "end" and typed.strip().lower() in ("", TO_END)
+            value = None if to_end else parse_length(typed, p.units)
+            return lambda q: change_past(q, floor.id, number, **{name: value})
+
+        return commit
+
+    for n, edge in enumerate(floor.past):
+        last = TO_END if edge.end is None else format_length(edge.end, p.units)
+        wall = wall_label(p, edge.wall)
+        again = f" ({n + 1})" if any(other.wall == edge.wall for other in floor.past[:n]) else ""
+        parts += [
+            Entry(f"{wall}{again} by", format_length(edge.by, p.units), sets(n, "by")),
+            Entry(f"{wall}{again} from", format_length(edge.start, p.units), sets(n, "start"), hint="its start corner"),
+            Entry(f"{wall}{again} to", last, sets(n, "end"), hint=TO_END),
+            Button(f"Not past {wall}{again}", edit=partial(without_past, floor_id=floor.id, number=n)),
+        ]
+    free = [
+        w.id for w in p.walls if w.id in floor.walls and w.role == "outside" and all(e.wall != w.id for e in floor.past)
+    ]
+    if free:
+        options = [("", "none"), *((w, wall_label(p, w)) for w in free)]
+        parts.append(Entry("Past one more wall", "", _one_more(floor), options))
+    return parts
+
+
+def _one_more(floor: Floor) -> Callable[[str], Edit]:
+    def commit(wall: str) -> Edit:
+        return lambda q: reach_past(q, floor.id, wall) if wall else q
+
+    return commit
 
 
 def roof_card(session: Session, roof: Roof) -> Card:

@@ -123,6 +123,9 @@ COMMANDS: tuple[Command, ...] = (
     _tool("recess", "Pocket", "A girder pocket or an opening in a foundation wall"),
     _tool("beam", "Draw beam", "A beam or girder from point to point, under the floor of this storey"),
     _tool("floor opening", "Opening", "An opening for a stair, chimney or shaft, from corner to corner"),
+    _tool(
+        "past wall", "Cantilever", "Let the floor reach past a wall: where it begins on the wall, then its far corner"
+    ),
     Command("add_level", row="Add level", tip="Make a level from another by a typed distance"),
     Command("add_grid", row="Lay grid", tip="Type the spacings both ways, or rays and arcs"),
     Command("add_columns", row="Columns", tip="Columns at the crossings of axes"),

@@ -12,6 +12,7 @@ from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_
 from balken.model.buildups import display_name
 from balken.model.foundation_edits import edge_width
 from balken.model.kinds.choice import Start
+from balken.model.kinds.floor import Blocked
 from balken.model.records import (
     BaseDrawing,
     Beam,
@@ -203,6 +204,11 @@ def _of_beam_kind(p: Project, r: Beam, value: str) -> dict[str, Any]:
     return {"made_of": value} if value == r.made_of else {"made_of": value, "size": None}
 
 
+def _over_choices(p: Project, r: Floor) -> Choices:
+    rows = [("butted", "butted"), ("lapped", "lapped side by side"), ("continuous", "run on, as long as they come")]
+    return [row for row in rows if row[0] != "lapped" or r.joists.made_of != "I-joist"]
+
+
 JOIST_KINDS: tuple[tuple[str, str], ...] = (
     ("sawn", "sawn lumber"),
     ("I-joist", "I-joists"),
@@ -212,7 +218,10 @@ JOIST_KINDS: tuple[tuple[str, str], ...] = (
 
 def _of_joist_kind(p: Project, r: Floor, value: str) -> dict[str, Any]:
     """Another kind has other sections."""
-    return {} if value == r.joists.made_of else {"joists__made_of": value, "joists__size": None}
+    if value == r.joists.made_of:
+        return {}
+    over = {"over": "butted"} if value == "I-joist" and r.over == "lapped" else {}
+    return {"joists__made_of": value, "joists__size": None, **over}
 
 
 def _beam_sizes(p: Project, r: Beam) -> Choices:
@@ -364,6 +373,8 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         *choice_fields("joists", lambda p, r: TRIED_JOISTS[r.joists.made_of]),
         direction("Span direction", "direction", "auto: the shorter way"),
         pick("Joists start from", "start", plain(*get_args(Start))),
+        pick("Over bearings", "over", _over_choices),
+        pick("Blocking", "blocking", plain(*get_args(Blocked))),
         length("Deck", "deck", short=True),
     ],
     FloorOpening: [

@@ -8,7 +8,7 @@ import itertools
 from dataclasses import dataclass, replace
 from typing import Literal, NamedTuple
 
-from balken.catalog.beams import BeamSection, beam_section
+from balken.catalog.beams import BeamSection, cut_section
 from balken.catalog.post_shapes import PostShape
 from balken.catalog.section_record import Section
 from balken.catalog.sections import section
@@ -187,7 +187,7 @@ class GirderCase:
     @property
     def section(self) -> BeamSection:
         """Its section."""
-        return beam_section(self.size)
+        return cut_section(self.size)
 
     @property
     def load(self) -> Cases:

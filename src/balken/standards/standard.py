@@ -84,6 +84,10 @@ class Standard(Protocol):
         """Solve and check a beam on two supports or more; raises KeyError as above, LineError for what stands on nothing."""
         ...
 
+    def check_running(self, case: GirderCase) -> MemberResult:
+        """Check a joist on two bearings or more that runs on past or over them; raises as ``check_girder`` does."""
+        ...
+
     def girder_curves(self, case: GirderCase) -> GirderCurves:
         """Return the moments and shears along a beam; raises as its check does."""
         ...

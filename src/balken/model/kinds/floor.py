@@ -1,8 +1,9 @@
 """Floors: a layout of joists on a level."""
 
-from typing import TYPE_CHECKING
+from itertools import pairwise
+from typing import TYPE_CHECKING, Annotated, Literal
 
-from balken.model.base import Hang, LevelId, Record, WallIds
+from balken.model.base import Hang, LevelId, Record, To, WallIds
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind
 from balken.model.rule_parts import (
@@ -17,11 +18,30 @@ if TYPE_CHECKING:
 
 from balken.model.kinds.choice import Choice, Start, check_choice
 
+Over = Literal["butted", "lapped", "continuous"]
+"""How joists meet over a bearing between their ends."""
+Blocked = Literal["none", "over bearings", "over bearings and in the span"]
+LONGEST_PAST = 3_000.0
+FAR = 1e9
+
+
+class PastEdge(Record, frozen=True, kw_only=True):
+    """A part of a floor's edge that reaches past its wall: how far, and from where to where from the wall's start corner, mm.
+
+    ``end`` None: to its end.
+    """
+
+    wall: Annotated[str, To(("walls",), "with")]
+    by: float
+    start: float = 0.0
+    end: float | None = None
+
 
 class Floor(Record, frozen=True, kw_only=True):
     """A floor whose deck top is on ``level``, bounded by walls.
 
-    ``direction`` of span in degrees, None = the shorter way; ``start``: from where its joists are set out.
+    ``direction`` of span in degrees, None = the shorter way; ``start``: from where its joists are set out.  ``over``: what
+    they do over inner bearings; ``past``: where they reach past walls; ``blocking``: solid blocks between them.
     """
 
     id: str
@@ -32,6 +52,9 @@ class Floor(Record, frozen=True, kw_only=True):
     direction: float | None = None
     start: Start = "one side"
     deck: float = 0.75 * INCH
+    over: Over = "butted"
+    blocking: Blocked = "over bearings"
+    past: tuple[PastEdge, ...] = ()
 
 
 def check_floor(project: "Project", floor: Floor) -> None:
@@ -41,6 +64,25 @@ def check_floor(project: "Project", floor: Floor) -> None:
     check_choice(floor.joists, floor.name)
     if not 0.0 <= floor.deck <= 500.0:
         raise EditError("the deck must be 0 to 20 in (500 mm) thick.", floor.name)
+    if floor.over == "lapped" and floor.joists.made_of == "I-joist":
+        raise EditError("I-joists are not lapped.", floor.name, "Butt them, or let them run on.")
+    for edge in floor.past:
+        _check_past(project, floor, edge)
+
+
+def _check_past(project: "Project", floor: Floor, edge: PastEdge) -> None:
+    """Raise EditError unless a floor can reach past a wall so."""
+    where = f"{floor.name}, past a wall"
+    if edge.wall not in floor.walls:
+        raise EditError("the wall is none of the floor's.", where, "Choose one of its outside walls.")
+    if not 50.0 <= edge.by <= LONGEST_PAST:
+        raise EditError("it must reach 2 in to 10 ft (50 mm to 3 m) past it.", where)
+    if edge.start < 0.0 or (edge.end is not None and edge.end - edge.start < 300.0):
+        raise EditError("that part must be at least 1 ft (300 mm) long.", where, "Type another start or end.")
+    mine = [other for other in floor.past if other.wall == edge.wall]
+    spans = sorted((other.start, FAR if other.end is None else other.end) for other in mine)
+    if any(b > c for (_, b), (c, _) in pairwise(spans)):
+        raise EditError("two parts of one wall overlap.", where, "Remove one, or type other ends.")
 
 
 KIND = Kind(Floor, "floors", "floor", "floor", "floors", check_floor)

@@ -18,11 +18,12 @@ from balken.loads.cases import COUNT, Cases, Combination
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, worst_of
 from balken.standards.demands import GirderCase
 from balken.standards.measures import Working, working
-from balken.standards.us import steel_beams
+from balken.standards.us import i_joists, steel_beams
 from balken.standards.us.asce7 import ASD
 from balken.standards.us.engineered import GLULAM, VENEER, depth_factor, volume_factor
 from balken.standards.us.members import values_row
 from balken.standards.us.stability import beam_stability_factor, bearing_area_factor, repetitive_factor
+from balken.standards.us.uplift import uplift_check
 from balken.standards.us.values import reference_values, size_factors
 from balken.units.system import INCH
 
@@ -41,6 +42,8 @@ FROM_END = 3.0 * INCH
 def check_girder(case: GirderCase) -> GirderResult:
     """Solve and check a beam; raises KeyError for sizes, species, grades without values, LineError for bad supports."""
     bent = _Bent(case)
+    if case.section.kind == "I-joist":
+        return _i_joist(bent)
     wood = _wood(case) if case.section.shape is None else None
     checks = [*_sag_checks(bent, _modulus_of_elasticity(case))]
     if wood is not None:
@@ -48,9 +51,38 @@ def check_girder(case: GirderCase) -> GirderResult:
     else:
         checks += [*_steel_bending(bent), _steel_shear(bent), _seats(bent)]
     checks.sort(key=lambda check: -check.used)
-    raw, ei = bent.raw.sum(axis=0), _modulus_of_elasticity(case) * case.section.inertia
+    return _whole(bent, MemberResult(case, tuple(checks)), _modulus_of_elasticity(case) * case.section.inertia)
+
+
+def check_running(case: GirderCase) -> MemberResult:
+    """Check a joist that runs on: as a beam, and what lifts at a bearing, which nothing holds down."""
+    made = check_girder(case)
+    least = min(low for _, low in made.extremes)
+    if least > -1e-6:
+        return made.result
+    checks = (*made.result.checks, uplift_check(-least, "live load on some spans"))
+    return replace(made.result, checks=tuple(sorted(checks, key=lambda check: -check.used)))
+
+
+def _i_joist(bent: "_Bent") -> GirderResult:
+    """Return an I-joist checked by its tabulated values."""
+    case = bent.case
+    assert case.section.made is not None
+    values = i_joists.tabulated(case.section.made)
+    moments = np.abs(bent.moments).max(axis=(0, 1))
+    shears = np.abs(bent.shears).max(axis=(0, 1))
+    live = np.abs(extremes(bent.line.moments @ bent._with_own(np.array([*COMES_AND_GOES])))).max()
+    result = i_joists.check_line(
+        case, bent.combos, moments.tolist(), shears.tolist(), bent.reactions[0].tolist(),
+        [sag for sag, _ in bent.sags(values.ei)], float(live),
+    )  # fmt: skip
+    return _whole(bent, result, values.ei)
+
+
+def _whole(bent: "_Bent", result: MemberResult, ei: float) -> GirderResult:
+    raw = bent.raw.sum(axis=0)
     return GirderResult(
-        MemberResult(case, tuple(checks)),
+        result,
         tuple(Cases(*row) for row in raw.tolist()),
         tuple(zip(bent.reactions[0].max(axis=1).tolist(), bent.reactions[1].min(axis=1).tolist(), strict=True)),
         (max(float(bent.moments[0].max()), 0.0), min(float(bent.moments[1].min()), 0.0)),
@@ -80,6 +112,8 @@ def girder_values(case: GirderCase) -> tuple[tuple[str, Working], ...]:
         row = working("Zx = {}, Sx = {}, Fy = {}", (section.shape.plastic, "modulus"), (section.modulus, "modulus"),
                       (steel_beams.FY, "stress"))  # fmt: skip
         return (("ASTM A992, AISC Manual, Table 1-1", row),)
+    if section.made is not None:
+        return (i_joists.section_row(section.made),)
     if section.board is not None:
         return (values_row(reference_values(case.species, case.grade, section.board), "Tables 4A and 4B"),)
     v = VENEER if section.kind == "laminated veneer" else GLULAM

@@ -13,7 +13,7 @@ from balken.catalog.joists import series_of
 from balken.catalog.section_record import Section
 from balken.loads.cases import Combination, most_by_duration
 from balken.standards.checks import Check, MemberResult, worst_of
-from balken.standards.demands import BeamCase, BeamForces, Limit, MemberCase
+from balken.standards.demands import BeamCase, BeamForces, GirderCase, Limit, MemberCase
 from balken.standards.measures import Working, working
 from balken.standards.us.asce7 import ASD
 from balken.standards.us.uplift import uplift_check
@@ -26,6 +26,8 @@ END_LEAST, END_FULL = 1.75 * INCH, 4.0 * INCH
 """Bearing at an end for the tabulated reaction, and that at which it may reach the shear; in between by interpolation."""
 STIFFENED = 1550.0 * POUND_FORCE
 """An end reaction greater than this takes web stiffeners."""
+INNER_LEAST = 3.5 * INCH
+"""Bearing of a joist that runs on over it, for the tabulated reaction."""
 STIFFENERS = ("web stiffeners at its ends",)
 
 
@@ -89,9 +91,9 @@ def tabulated(section: Section) -> IJoist:
     return one.times(section.plies)
 
 
-def values_row(case: MemberCase | BeamCase) -> tuple[str, Working]:
+def section_row(section: Section) -> tuple[str, Working]:
     """Return the tabulated values that a check reads, with their source."""
-    v = tabulated(case.section)
+    v = tabulated(section)
     row = working(
         "M {}, V {}, end reaction {}, EI {}, K {}",
         (v.moment * 1e-6, "moment"),
@@ -138,6 +140,51 @@ def check_loaded(case: BeamCase, forces: BeamForces) -> MemberResult:
     return _result(case, found)
 
 
+def check_line(
+    case: GirderCase,
+    combos: Sequence[Combination],
+    moments: list[float],
+    shears: list[float],
+    reactions: list[list[float]],
+    sags: list[float],
+    live_moment: float,
+) -> MemberResult:
+    """Check an I-joist that runs on, by what its line brings: moments, shears and reactions at each bearing by combination.
+
+    ``sags``: of bending, of each overhang and span from the left; that from shear is taken as 8 M/K of the greatest moment.
+    """
+    assert case.section.made is not None
+    v, found = tabulated(case.section.made), list[Check]()
+    found += [
+        worst_of([_of("moment", m * 1e-6, v.moment * 1e-6, c, "moment") for c, m in most_by_duration(combos, moments)]),
+        worst_of([_of("shear", s / 1000.0, v.shear / 1000.0, c, "force") for c, s in most_by_duration(combos, shears)]),
+    ]
+    ends = [not case.stretches[0][2], *[False] * (len(case.supports) - 2), not case.stretches[-1][2]]
+    for end, bearing, forces in zip(ends, case.bearings, reactions, strict=True):
+        least, held = (END_LEAST, v.end_reaction(bearing)) if end else (INNER_LEAST, v.inner)
+        if bearing < least - 0.5:
+            short = working("bearing {}, {} at least", (bearing, "length"), (least, "length"))
+            found.append(Check("length of bearing", CLAUSE, least, max(bearing, 1.0), "length", "", (short,)))
+            continue
+        lines = (working("on {} of bearing", (bearing, "length")),)
+        name = "end reaction" if end else "inner reaction"
+        rows = [_of(name, r / 1000.0, held / 1000.0, c, "force", lines) for c, r in most_by_duration(combos, forces)]
+        found.append(worst_of(rows))
+    limit = min(SAG_LIMIT, case.limit, key=lambda one: -one.n)
+    shear = 8.0 * live_moment / v.k
+    long = [(b - a) * (2.0 if over else 1.0) for a, b, over in case.stretches]
+    sag, span = max(
+        ((s + shear, length) for s, length in zip(sags, long, strict=True)), key=lambda row: row[0] / row[1]
+    )
+    found.append(_sag(limit, sag, span, (working("of shear {}", (shear, "length")),)))
+    return _result(case, _worst_by_name(found))
+
+
+def _worst_by_name(found: list[Check]) -> list[Check]:
+    """Return of the checks of one name that which is used most."""
+    return [worst_of([c for c in found if c.name == name]) for name in dict.fromkeys(c.name for c in found)]
+
+
 def _strength(
     v: IJoist,
     combos: Sequence[Combination],
@@ -174,7 +221,7 @@ def _sag(limit: Limit, sag: float, span: float, lines: tuple[Working, ...]) -> C
     return Check(f"deflection L/{limit.n:g}", limit.clause, sag, span / limit.n, "length", "live part alone", lines)
 
 
-def _result(case: MemberCase | BeamCase, found: list[Check]) -> MemberResult:
+def _result(case: MemberCase | BeamCase | GirderCase, found: list[Check]) -> MemberResult:
     """Return the checks, that which governs first, and whether an end reaction takes web stiffeners."""
     most = STIFFENED * case.section.plies / 1000.0
     stiff = any(c.name == "end reaction" and c.demand > most for c in found)

@@ -86,6 +86,10 @@ class UnitedStates:
         """Check a beam by NDS, or of steel by AISC 360."""
         return girders.check_girder(case)
 
+    def check_running(self, case: GirderCase) -> MemberResult:
+        """Check a joist that runs on by NDS or APA PRI-400, and what lifts."""
+        return girders.check_running(case)
+
     def girder_curves(self, case: GirderCase) -> GirderCurves:
         """Return the moments and shears along a beam, by combinations of allowable stress design."""
         return girders.girder_curves(case)
@@ -124,7 +128,7 @@ class UnitedStates:
         if isinstance(case, PostCase):
             return post_checks.post_values(case)
         if isinstance(case, (MemberCase, BeamCase)) and case.section.kind == "I-joist":
-            return (i_joists.values_row(case),)
+            return (i_joists.section_row(case.section),)
         return (members.wood_values(case),)
 
     def check_sane(self, case: FootingCase) -> None:

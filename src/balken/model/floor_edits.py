@@ -1,0 +1,83 @@
+"""Edits of floors: where they reach past their walls."""
+
+from typing import Any
+
+import msgspec
+
+from balken.geometry.plane import Point, distance, off_line, to_segment, unit
+from balken.model.edits import change
+from balken.model.errors import EditError
+from balken.model.kinds.floor import PastEdge
+from balken.model.lookup import by_id
+from balken.model.places import locate
+from balken.model.records import Floor, Project, Wall
+
+USUAL = 609.6
+"""How far a floor reaches past a wall where nothing else is said: 2 ft (common practice, no source), mm."""
+NEAR = 150.0
+"""What is drawn nearer than this to a wall's end reaches to it, mm."""
+WHERE = "Part that reaches past a wall"
+
+
+def reach_past(
+    project: Project, floor_id: str, wall: str, by: float = USUAL, start: float = 0.0, end: float | None = None
+) -> Project:
+    """Let a floor reach past one of its walls, from where to where along it; raises EditError."""
+    floor = by_id(project.floors)[floor_id]
+    return change(project, floor_id, past=(*floor.past, PastEdge(wall=wall, by=by, start=start, end=end)))
+
+
+def change_past(project: Project, floor_id: str, number: int, **fields: Any) -> Project:
+    """Change one of the parts in which a floor reaches past a wall; raises EditError."""
+    past = list(by_id(project.floors)[floor_id].past)
+    past[number] = msgspec.structs.replace(past[number], **fields)
+    return change(project, floor_id, past=tuple(past))
+
+
+def without_past(project: Project, floor_id: str, number: int) -> Project:
+    """Take one of those parts back."""
+    past = by_id(project.floors)[floor_id].past
+    return change(project, floor_id, past=past[:number] + past[number + 1 :])
+
+
+def past_between(project: Project, floor_id: str, corner: Point, other: Point) -> Project:
+    """Let a floor reach past the wall nearest to the first of two corners, along it and as far as the other one says.
+
+    Raises EditError where there is no floor, or the other corner does not lie past the wall.
+    """
+    floor, wall = _nearest(project, floor_id, corner)
+    start, end, out = _lie(project, wall)
+    long = distance(start, end)
+    (a, _), (b, off) = off_line(corner, start, end), off_line(other, start, end)
+    if off * out < 50.0:
+        raise EditError("the second corner must lie outside the wall.", WHERE, "Click farther out.")
+    low, high = sorted((min(max(a, 0.0), long), min(max(b, 0.0), long)))
+    first = 0.0 if low < NEAR else round(low, 3)
+    last = None if high > long - NEAR else round(high, 3)
+    return reach_past(project, floor.id, wall.id, round(off * out, 3), first, last)
+
+
+def past_ways(project: Project, floor_id: str, corner: Point, toward: Point) -> tuple[Point, Point]:
+    """Return the directions along the wall nearest to a place, toward another one, and out of the floor there."""
+    _, wall = _nearest(project, floor_id, corner)
+    start, end, out = _lie(project, wall)
+    dx, dy = unit(start, end)
+    sign = 1.0 if off_line(toward, start, end)[0] >= off_line(corner, start, end)[0] else -1.0
+    return (dx * sign, dy * sign), (-dy * out, dx * out)
+
+
+def _lie(project: Project, wall: Wall) -> tuple[Point, Point, float]:
+    """Return the ends of a wall, and whether its outside lies to its left (1) or right (-1)."""
+    start, end = (locate(place, project.grids) for place in (wall.start, wall.end))
+    return start, end, 1.0 if wall.outside == "left" else -1.0
+
+
+def _nearest(project: Project, floor_id: str, point: Point) -> tuple[Floor, Wall]:
+    """Return a floor and its outside wall nearest to a place; raises EditError where there is none."""
+    floor = by_id(project.floors).get(floor_id)
+    if floor is None:
+        raise EditError("there is no floor on this storey.", WHERE, "Lay the floor first.")
+    walls = [w for w in project.walls if w.id in floor.walls and w.role == "outside"]
+    if not walls:
+        raise EditError("the floor has no outside wall.", WHERE)
+    return floor, min(walls, key=lambda w: to_segment(point, *_lie(project, w)[:2]))

@@ -1,0 +1,87 @@
+"""Floors worked on in stage 4: what their joists are, what they do over bearings, where they reach past walls."""
+
+import pytest
+from PySide6.QtCore import Qt
+from tests.app.conftest import User, _user
+from tests.houses import house
+
+from balken.units.system import FOOT
+
+
+@pytest.fixture
+def builder(qtbot, qapp, tmp_path) -> User:
+    """A user before a house with a bearing wall along its middle."""
+    user = _user(qtbot, qapp, tmp_path, house(middle=True))
+    user.stage(4)
+    return user
+
+
+def test_a_part_past_a_wall_is_drawn_by_two_clicks(builder):
+    builder.press("Cantilever")
+    builder.click(8 * FOOT, 0.0)
+    builder.move(14 * FOOT, -2 * FOOT)
+    builder.click(14 * FOOT, -2 * FOOT)
+    (edge,) = builder.project.floors[0].past
+    assert (edge.wall, edge.end is not None) == ("wall-1", True)
+    assert edge.by == pytest.approx(2 * FOOT, abs=60.0)
+    assert builder.session.selection == ("floor-1",)
+    assert any(max(line.overhangs) > 0.0 for line in builder.session.model.floors[0].lines)
+    builder.menu("undo")
+    assert not builder.project.floors[0].past
+
+
+def test_its_figures_are_typed(builder):
+    builder.press("Cantilever")
+    builder.click(8 * FOOT, 0.0)
+    builder.move(10 * FOOT, -FOOT)
+    builder.keys("6")
+    builder.key(Qt.Key.Key_Tab)
+    builder.keys("2")
+    builder.key(Qt.Key.Key_Return)
+    (edge,) = builder.project.floors[0].past
+    assert edge.by == pytest.approx(2 * FOOT, abs=30.0)
+    assert edge.end - edge.start == pytest.approx(6 * FOOT, abs=1.0)
+    # A place inside the wall says why it cannot be; nothing is lost.
+    builder.press("Cantilever")
+    builder.click(20 * FOOT, 0.0)
+    builder.click(24 * FOOT, 3 * FOOT)
+    assert builder.project.floors[0].past == (edge,)
+    assert "outside the wall" in builder.canvas.last_error
+
+
+def test_from_the_card(builder):
+    user = builder
+    user.session.select(["floor-1"])
+    user.type_in_card("Past one more wall", "wall-3")
+    wall = next(label for label in user.window.card.entries if label.endswith(" by")).removesuffix(" by")
+    user.type_in_card(f"{wall} by", "1'-6")
+    assert user.project.floors[0].past[0].by == pytest.approx(1.5 * FOOT)
+    user.type_in_card(f"{wall} to", "10'")
+    assert user.project.floors[0].past[0].end == pytest.approx(10 * FOOT)
+    user.type_in_card(f"{wall} to", "its end")
+    assert user.project.floors[0].past[0].end is None
+    user.card_button(f"Not past {wall}")
+    assert not user.project.floors[0].past
+
+
+def test_kinds_of_joists_from_the_card(builder):
+    user = builder
+    user.session.select(["floor-1"])
+    user.type_in_card("Over bearings", "lapped")
+    assert user.project.floors[0].over == "lapped"
+    assert "Species" in user.window.card.entries
+    user.type_in_card("Joists of", "I-joist")
+    floor = user.project.floors[0]
+    assert (floor.joists.made_of, floor.joists.size, floor.over) == ("I-joist", None, "butted")
+    assert "Species" not in user.window.card.entries
+    user.type_in_card("Section", "PRI-60 11.875")
+    assert user.session.model.designs[("floor-1", "joists")].size == "PRI-60 11.875"
+    user.type_in_card("Over bearings", "continuous")
+    assert any(line.inner for line in user.session.model.floors[0].lines)
+    user.type_in_card("Blocking", "none")
+    assert user.project.floors[0].blocking == "none"
+    name = next(n for n in user.session.model.pieces if n.startswith("floor-1/joist"))
+    user.session.select([name])
+    assert "Own section" in user.window.card.entries
+    user.type_in_card("Own section", "LVL 1.75x11.875")
+    assert user.session.model.piece(name).section == "LVL 1.75x11.875"

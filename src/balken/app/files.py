@@ -18,9 +18,11 @@ from balken.exchange.claims import compare
 from balken.exchange.dxf_reader import read_dxf
 from balken.exchange.file_errors import FileError
 from balken.exchange.file_kinds import BY_NAME
+from balken.exchange.hanger_list import read_hangers
 from balken.exchange.journal import discard, leftovers
 from balken.exchange.project_file import SUFFIX
 from balken.model import base_drawing_edits, edits
+from balken.model.hanger_edits import take_hangers
 from balken.model.records import Project
 
 
@@ -218,6 +220,22 @@ class Files:
             rest = f", {left} texts and other things left out" if left else ""
             self.shell.say(f"{unit}{lines.count} lines on {len(lines.layers)} layers{rest}.", False)
 
+    def read_hangers(self) -> None:
+        """Take a list of hangers from a file in place of the one there is."""
+        name, _ = QFileDialog.getOpenFileName(
+            self.shell.itself, "Read a list of hangers", "", "CSV (*.csv);;All files (*)"
+        )
+        if not name:
+            return
+        try:
+            rows = read_hangers(name)
+        except FileError as error:
+            self.shell.say(str(error), True)
+            warn(self.shell.itself, "Not read", str(error))
+            return
+        if self.session.apply("Take list of hangers", lambda p: take_hangers(p, rows)):
+            self.shell.say(f"{len(rows)} hangers taken from {Path(name).name}.", False)
+
     def _was_read(self, answer: ReadAnswer) -> None:
         if answer.stopped:
             self.shell.say(f"Stopped; {answer.request.path.name} was not read.", False)
@@ -271,6 +289,7 @@ class Files:
             "read_ifc": self.read_ifc,
             "read_again": self.read_again,
             "lay_dxf": self.lay_dxf,
+            "read_hangers": self.read_hangers,
             "demo": self.open_demo,
             "save": self.save,
             "save_as": self.save_as,

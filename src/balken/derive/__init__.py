@@ -65,4 +65,5 @@ def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
         layers=built.layers,
         columns=standing.pieces,
         edited=laid.edited,
+        hangers=of["hangers"],
     )

@@ -9,6 +9,7 @@ from balken.derived.finding import Finding
 from balken.derived.marks import marks
 from balken.design.footings import PadResult, RunFooting
 from balken.design.girders import GirderDesign
+from balken.design.hangers import Hung
 from balken.design.layouts import LayoutDesign
 from balken.design.loaded_joists import LoadedJoists
 from balken.design.posts import PostDesign
@@ -86,6 +87,8 @@ class Model:
     columns: tuple[Piece, ...]
     edited: dict[str, Edited[Any]]
     """The hand edits of floors and roofs by their ids; those of walls stand in ``framed``."""
+    hangers: tuple[Hung, ...] = ()
+    """What hangs on headers, flush beams and ledgers, and by which hanger."""
     findings: tuple[Finding, ...] = ()
 
     @property

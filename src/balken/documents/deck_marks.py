@@ -58,7 +58,8 @@ def doubled(model: Model, plan: FloorPlan) -> list[Group]:
 def _note(model: Model, plan: FloorPlan, group: Group, scale: float) -> list[Item]:
     made, lines = group
     middle = lines[len(lines) // 2]
-    text, size = f"{len(lines)} x {made}", TEXT * scale
+    mark = model.marks.get(piece_name(plan.floor.id, "joist", middle.place), "")
+    text, size = f"{mark}  {len(lines)} x {made}".strip(), TEXT * scale
     under = _under(model, plan, lines)
     if under and text_width(f"{text} under {under}", size) < 0.45 * (middle.high - middle.low):
         text = f"{text} under {under}"

@@ -1,7 +1,7 @@
 """Tables on sheets: schedules."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from balken.documents.display import Item, Path, Text
 from balken.documents.lettering import text_width
@@ -35,6 +35,17 @@ class PaperTable:
     def size(self) -> tuple[float, float]:
         """How wide and high it is with its title, paper mm."""
         return max(self.columns[-1], text_width(self.title, TITLE, True)), ROW * (len(self.rows) + 1) + 8.0
+
+    def parts(self, high: float) -> "list[PaperTable]":
+        """Return it in tables no higher than this, paper mm; those after the first say so."""
+        most = max(int((high - 8.0) / ROW) - 1, 1)
+        if len(self.rows) <= most:
+            return [self]
+        cut = [self.rows[i : i + most] for i in range(0, len(self.rows), most)]
+        return [
+            replace(self, rows=rows, title=self.title if not k else f"{self.title}, {k + 1}")
+            for k, rows in enumerate(cut)
+        ]
 
     def items(self, corner: Point) -> list[Item]:
         """Return it on paper with its top left corner there."""

@@ -16,6 +16,7 @@ from balken.documents.foundation_plan import as_one_outline, foundation_items, l
 from balken.documents.foundation_strings import foundation_strings
 from balken.documents.grid_plan import grid_items
 from balken.documents.hatch import hatch
+from balken.documents.joist_marks import hanger_items, joist_mark_items, main_mark
 from balken.documents.lettering import text_width
 from balken.documents.side_strings import clear_of
 from balken.documents.style import used_fill
@@ -283,19 +284,25 @@ def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
             choice = floor_plan.floor.joists
             spaced = format_inches(design.spacing, model.project.units)
             used = f", used {used_text(design.result.used)}" if what.used else ""
-            notes = (
-                f"{made_text(design.size, choice.species, choice.grade)} @ {spaced}{used}",
-                f"{design.size} @ {spaced}{used}",
-                used_text(design.result.used) if what.used else design.size,
-            )
-            groups: dict[float, float] = {}
+            made = made_text(design.size, choice.species, choice.grade)
+            groups: dict[int, float] = {}
             for line in floor_plan.lines:
                 if not floor_plan.headers.intersection(line.supports):  # those cut off at openings are short
                     groups.setdefault(round(line.low), line.high)
             t = sum(p[1] for p in ring) / len(ring)
             t += (max(p[1] for p in ring) - t) * 0.35
+            said = {low: main_mark(model, floor_plan, low) for low in groups}
             for low, high in groups.items():
+                notes = (
+                    f"{said[low]}  {made} @ {spaced}{used}",
+                    f"{said[low]}  {design.size} @ {spaced}{used}",
+                    used_text(design.result.used) if what.used else f"{said[low]}  {design.size}",
+                    used_text(design.result.used) if what.used else said[low],
+                )
                 items += _span_mark(floor_plan.frame, low, high, t, notes, scale, "floors", floor_plan.floor.id)
+            if not what.used:
+                items += joist_mark_items(model, floor_plan, said, scale)
+                items += hanger_items(model, floor_plan, scale)
     return items
 
 

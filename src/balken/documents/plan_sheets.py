@@ -7,7 +7,9 @@ from balken.documents.beam_schedule import beam_schedule
 from balken.documents.cross_section import cross_section, effective_cut
 from balken.documents.display import Drawing, Item
 from balken.documents.flow import flowed
+from balken.documents.joist_schedule import hanger_schedule, joist_schedule
 from balken.documents.paper import GAP, SCALES, Paper, finished, with_caption, with_title
+from balken.documents.paper_table import PaperTable
 from balken.documents.plan import PlanOf, cut_line_items, plan, shown_floors
 from balken.documents.sheet import Sheet, papers
 
@@ -41,36 +43,44 @@ def plan_drawings(model: Model, scale: float) -> list[Drawing]:
     return [d for d in drawings if d.items]
 
 
+def schedules(model: Model) -> list[PaperTable]:
+    """Return the schedules that stand beside the plans: beams, floor framing, hangers; those with rows."""
+    return [t for t in (beam_schedule(model), joist_schedule(model), hanger_schedule(model)) if t.rows]
+
+
 def plan_sheets(model: Model) -> list[Sheet]:
     """Lay them out at the greatest scale at which each fits a sheet and two share one on the average."""
     paper = Paper(*papers(model.project.units)[0])
-    room, table = paper.room, beam_schedule(model)
+    room, tables = paper.room, schedules(model)
     for scale in SCALES[model.project.units]:
         drawings = plan_drawings(model, scale)
         sizes = [with_caption(d) for d in drawings]
-        sizes += [table.size] if table.rows and drawings else []
+        sizes += [part.size for table in tables for part in table.parts(room.high)] if drawings else []
         places = flowed(sizes, paper.empty_sheets(0), GAP) if sizes else []
         fits = all(wide <= room.wide and high <= room.high for wide, high in sizes)
-        if fits and len({sheet for sheet, _ in places}) <= max(1, (len(drawings) + 1) // 2):
+        if fits and len({sheet for sheet, _ in places}) <= max(1, (len(drawings) + 1) // 2) + (len(tables) > 1):
             break
     first = model.project.sheet
     if not drawings:
         return [finished(model, paper, first.number, first.title, "plans", [], ())]
+    laid = [part for table in tables for part in table.parts(room.high)]
     sheets: list[Sheet] = []
     for number in sorted({sheet for sheet, _ in places}):
         mine = [i for i, (sheet, _) in enumerate(places) if sheet == number]
         at = _spread([places[i][1] for i in mine], [sizes[i] for i in mine], paper)
         items: list[Item] = []
         for i, (x, y) in zip(mine, at, strict=True):
-            items += with_title(drawings[i], i + 1, (x, y)) if i < len(drawings) else table.items((x, y + sizes[i][1]))
-        with_table = len(drawings) in mine
+            table = laid[i - len(drawings)] if i >= len(drawings) else None
+            items += table.items((x, y + sizes[i][1])) if table else with_title(drawings[i], i + 1, (x, y))
+        told = [laid[i - len(drawings)].title for i in mine if i >= len(drawings)]
         mine = [i for i in mine if i < len(drawings)]
         named = (first.number, first.title) if not sheets else (f"{first.number}.P{len(sheets) + 1}", "Framing plans")
         if sheets and any(drawings[i].title.startswith("Cross") for i in mine):
             plans = len(mine) > 1
             named = (named[0], "Framing plans and cross-section" if plans else "Cross-section")
-        if sheets and with_table:
-            named = (named[0], f"{named[1]} and schedule of beams" if mine else table.title)
+        if sheets and told:
+            said = "schedules" if len(told) > 1 else told[0].lower()
+            named = (named[0], f"{named[1]} and {said}" if mine else said.capitalize())
         sheets.append(finished(model, paper, *named, "plans", items, tuple(drawings[i] for i in mine)))
     return sheets
 

@@ -5,12 +5,13 @@ from collections.abc import Iterable
 from balken.catalog.sections import section
 from balken.derived.finding import Finding
 from balken.derived.model import Model
+from balken.design.hangers import Hung
 from balken.findings.names import all_of
 from balken.framing.bands import WallLine
 from balken.model.lookup import label_of
 from balken.model.naming import owner_of, piece_name
 from balken.standards.checks import used_text
-from balken.units import format_length
+from balken.units import format_force, format_length
 
 
 def over_nothing(c: Model) -> Iterable[Finding]:
@@ -173,4 +174,25 @@ def past_walls(c: Model) -> Iterable[Finding]:
                 )
 
 
-DECK_RULES = (openings, past_walls, over_nothing, on_decks, through_joists, singles_over, circles)
+def without_hanger(c: Model) -> Iterable[Finding]:
+    """Joists and headers that hang where no hanger of the list fits and carries what comes; those alike together."""
+    alike: dict[tuple[str, str, str], list[Hung]] = {}
+    for one in c.hangers:
+        if not one.hanger:
+            alike.setdefault((owner_of(one.member), one.size, one.why), []).append(one)
+    for (_, size, why), hung in alike.items():
+        worst = max(hung, key=lambda one: one.most)
+        many = f"{len(hung)} ends of {size}" if len(hung) > 1 else f"{c.marks.get(worst.member, '')}, {size}"
+        lifts = f", and {format_force(worst.lifts, c.units)} lift it" if worst.lifts > 1.0 else ""
+        yield Finding(
+            "hanger",
+            "floors",
+            f"{many}: {why}",
+            f"{format_force(worst.most, c.units)} come to the hardest used at normal load duration{lifts}. Take another section or "
+            "more plies, or read a list of hangers that has one.",
+            tuple(dict.fromkeys(one.member for one in hung)),
+            worst.at,
+        )
+
+
+DECK_RULES = (without_hanger, openings, past_walls, over_nothing, on_decks, through_joists, singles_over, circles)

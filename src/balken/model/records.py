@@ -13,6 +13,7 @@ from balken.model.kinds.floor import Floor
 from balken.model.kinds.floor_opening import FloorOpening, HoleKind
 from balken.model.kinds.foundation import Foundation, FoundationKind, Slope, Step, WallMaterial
 from balken.model.kinds.grid import Axis, Grid
+from balken.model.kinds.hanger import Hanger
 from balken.model.kinds.level import Level, LevelRole
 from balken.model.kinds.member_edit import MemberEdit
 from balken.model.kinds.opening import Opening, OpeningKind
@@ -49,6 +50,7 @@ __all__ = [
     "FreePoint",
     "Grid",
     "Hang",
+    "Hanger",
     "HoleKind",
     "Layer",
     "LayerFunction",
@@ -205,6 +207,7 @@ class Project(Record, frozen=True, kw_only=True):
     roofs: tuple[Roof, ...] = ()
     beams: tuple[Beam, ...] = ()
     member_edits: tuple[MemberEdit, ...] = ()
+    hangers: tuple[Hanger, ...] = ()
     base_drawings: tuple[BaseDrawing, ...] = ()
     references: tuple[Reference, ...] = ()
     reading: Reading | None = None

@@ -172,6 +172,7 @@ def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lam
         for bearer in dict.fromkeys(name for name, _ in handed):
             load, combo = model.standard.combinations.worst(total(force for name, force in handed if name == bearer))
             parts.append(Fact(bearer_label(p, bearer), f"{format_force(load, p.units)} ({combo.name})"))
+    parts += _hangers(session, piece)
     if on is not None and piece.key in on.joists:
         parts.append("Under what stands on the deck")
         for source in dict.fromkeys(row.source for row in on.joists[piece.key]):
@@ -201,6 +202,16 @@ def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lam
         parts += _layout_entries(session, piece, owner)
         parts.append(Button(f"Select {record_name(p, piece.owner)}", action=select_action(session, piece.owner)))
     return Card(title, _belongs(session, piece), parts)
+
+
+def _hangers(session: Session, piece: Piece) -> list[Part]:
+    """Return the hangers at the ends of a joist or header."""
+    p, found = session.project, []
+    for one in session.model.hangers:
+        if one.member == piece.key:
+            said = f"{one.hanger}, used {used_text(one.used)}" if one.hanger else one.why
+            found.append(Fact(f"Hanger at {bearer_label(p, one.on)}", said))
+    return [*found, *([] if p.hangers or not found else [Fact("Hangers", "of a made-up list")])]
 
 
 def _belongs(session: Session, piece: Piece) -> str:

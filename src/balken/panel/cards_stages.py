@@ -4,8 +4,10 @@ from collections.abc import Callable
 from typing import Any
 
 from balken.design.not_checked import NOT_CHECKED, SHORT
+from balken.documents.joist_schedule import hanger_schedule
 from balken.documents.quantities import Quantities, quantities
 from balken.model import edits
+from balken.model.hanger_edits import take_hangers
 from balken.model.lookup import listed
 from balken.model.records import Project, Record
 from balken.panel.card_parts import Button, Card, Entry, Fact, Note, Part, Rows, Used, select_action
@@ -60,7 +62,22 @@ def stage_card(session: Session, stage: str) -> Card:
         parts += _strings_parts(session)
     if stage == "foundations":
         parts += _quantity_parts(session)
+    if stage == "floors":
+        parts += _hanger_parts(session)
     return Card(title, sub, parts)
+
+
+def _hanger_parts(session: Session) -> list[Part]:
+    """Return the hangers of the floors, and of which list they are."""
+    table, own = hanger_schedule(session.model), session.project.hangers
+    if not table.rows and not own:
+        return []
+    parts: list[Part] = ["Hangers", Fact("List", f"own, {len(own)} in it" if own else "made up, ships with Balken")]
+    if table.rows:
+        parts.append(Rows(("Hanger", "No.", "For", "Used"), [(r[0], r[1], r[2], r[5]) for r in table.rows]))
+    if own:
+        parts.append(Button("Take the made-up list again", edit=lambda q: take_hangers(q, ())))
+    return parts
 
 
 def _quantity_parts(session: Session) -> list[Part]:

@@ -10,6 +10,7 @@ from balken.model.kinds import (
     floor_opening,
     foundation,
     grid,
+    hanger,
     level,
     member_edit,
     opening,
@@ -40,6 +41,7 @@ KINDS: list[Kind] = [
     roof.KIND,
     beam.KIND,
     member_edit.KIND,
+    hanger.KIND,
     base_drawing.KIND,
     reference.KIND,
 ]

@@ -1,0 +1,67 @@
+"""Joist hangers that can be bought: a made-up list that ships with Balken; a project can hold a list of its own instead."""
+
+import csv
+from collections.abc import Iterable
+from functools import cache
+from importlib.resources import files
+from typing import NamedTuple
+
+from balken.units.system import INCH, POUND_FORCE
+
+
+class HangerRow(NamedTuple):
+    """A hanger: for joists so wide, at least and at most so deep, on a seat so long, mm; what it carries at normal load
+    duration and holds down, N; its price, dollars.
+    """
+
+    name: str
+    width: float
+    least_depth: float
+    most_depth: float
+    seat: float
+    down: float
+    up: float
+    price: float
+
+
+HEADINGS = ("name", "width_in", "least_depth_in", "most_depth_in", "seat_in", "down_lb", "up_lb", "dollars")
+"""Of a list in inches and pounds."""
+METRIC = ("name", "width_mm", "least_depth_mm", "most_depth_mm", "seat_mm", "down_n", "up_n", "dollars")
+"""Of one in mm and N."""
+
+
+def read_rows(lines: Iterable[str]) -> tuple[HangerRow, ...]:
+    """Return the hangers of a list as CSV; raises ValueError that says which line and what is wrong with it."""
+    numbered = [(n, line) for n, line in enumerate(lines, 1) if line.strip() and not line.startswith("#")]
+    if not numbered:
+        raise ValueError("the list is empty.")
+    reader = csv.reader(line for _, line in numbered)
+    headings = tuple(cell.strip() for cell in next(reader))
+    if headings not in (HEADINGS, METRIC):
+        raise ValueError(f"its first line must be {','.join(HEADINGS)} or {','.join(METRIC)}.")
+    scale, force = (INCH, POUND_FORCE) if headings == HEADINGS else (1.0, 1.0)
+    found: list[HangerRow] = []
+    for (n, _), cells in zip(numbered[1:], reader, strict=False):
+        try:
+            name, *figures = (cell.strip() for cell in cells)
+            width, least, most, seat, down, up, price = (float(cell) for cell in figures)
+        except ValueError:
+            raise ValueError(f"line {n} must hold a name and seven figures.") from None
+        row = HangerRow(name, width * scale, least * scale, most * scale, seat * scale, down * force, up * force, price)
+        if not name or not 0.0 < row.width < 1000.0 or not 0.0 < row.least_depth <= row.most_depth < 2000.0:
+            raise ValueError(f"line {n} has no name, or its width and depths are out of bounds.")
+        if not 0.0 < row.seat < 500.0 or not 0.0 < row.down < 1e6 or not 0.0 <= row.up < 1e6 or not 0.0 <= price < 1e6:
+            raise ValueError(f"line {n} has a seat, a strength or a price out of bounds.")
+        if any(row.name == other.name for other in found):
+            raise ValueError(f"line {n} names {row.name} a second time.")
+        found.append(row)
+    if not found:
+        raise ValueError("it holds no hanger.")
+    return tuple(found)
+
+
+@cache
+def made_up() -> tuple[HangerRow, ...]:
+    """Return the list that ships with Balken."""
+    text = files("balken").joinpath("assets", "hangers.csv").read_text(encoding="utf-8")
+    return read_rows(text.splitlines())

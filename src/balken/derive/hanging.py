@@ -1,0 +1,38 @@
+"""Hangers of every floor, chosen when what stands on its deck is known."""
+
+from balken.derive.decked import Decked
+from balken.derive.laying import Laid
+from balken.design.hangers import Hung, hung_ends
+from balken.loads.path import LoadPath
+from balken.memo import Memo
+from balken.model.lookup import by_id
+from balken.model.records import Project
+from balken.standards.known import STANDARDS
+
+
+def hangers(memo: Memo, p: Project, laid: Laid, path: LoadPath, floors: Decked) -> tuple[Hung, ...]:
+    """Choose the hangers of all floors."""
+    standard, flush = STANDARDS[p.standard], {b.id for b in p.beams if b.flush}
+    found: list[Hung] = []
+    for plan in laid.floors:
+        f = plan.floor.id
+        ledgers = {w for w, shared in zip(plan.outline.walls, plan.outline.shared, strict=True) if shared}
+        hung = {b for b in plan.bears_on if b in flush or b in ledgers or b.rpartition("/")[2] in ledgers}
+        if not hung and not plan.holes:
+            continue
+        deck = path.decks.get(f)
+        made = laid.edited[f].made | (floors.loaded[f].made if f in floors.loaded else {})
+        found += memo.step(
+            f"hangers {f}",
+            hung_ends,
+            plan,
+            memo.keep(f"joists {f}", laid.designs[(f, "joists")].size),
+            memo.keep(f"level {f}", by_id(p.levels)[plan.floor.level].height),
+            memo.keep(f"hung on {f}", frozenset(hung)),
+            memo.keep(f"hung loads {f}", tuple(r for r in path.reactions if r.piece.startswith(f"{f}/joist"))),
+            memo.keep(f"on headers {f}", dict(deck.headers) if deck is not None else {}),
+            memo.keep(f"made hung {f}", made),
+            p.hangers,
+            standard,
+        )
+    return tuple(found)

@@ -1,0 +1,131 @@
+"""Hangers chosen from a list for joists and headers that hang: the cheapest that fits their section and carries what comes."""
+
+from collections.abc import Iterable, Mapping
+
+from balken.catalog.hangers import HangerRow, made_up
+from balken.catalog.section_record import Section
+from balken.catalog.sections import framed_of, section, side_by_side
+from balken.framing.floors import FloorPlan
+from balken.framing.joist_lines import HANGER, I_HANGER
+from balken.framing.pieces import MadeOf
+from balken.geometry.prism import Vec
+from balken.loads.area_loads import Reaction
+from balken.loads.cases import Cases, total
+from balken.loads.decks import HeaderLoad
+from balken.model.kinds.hanger import Hanger
+from balken.model.naming import piece_name
+from balken.standards.standard import Standard
+from balken.value import Value
+
+FITS = 1.6
+"""A hanger as wide as this more than its joist fits it, mm (1/16 in; common practice, no source)."""
+
+
+class Hung(Value, frozen=True):
+    """One end of a joist or header that hangs: which, on what, where; its section, what comes to it by case, N.
+
+    ``hanger``: the name of the one chosen, "" where none of the list does; ``used``: how far; ``most``: N at normal duration,
+    ``lifts``: N upward; ``why``: what is wrong where there is none.
+    """
+
+    member: str
+    on: str
+    at: Vec
+    size: str
+    load: Cases
+    hanger: str
+    used: float
+    most: float
+    lifts: float
+    price: float = 0.0
+    why: str = ""
+
+
+def listed(own: tuple[Hanger, ...]) -> tuple[HangerRow, ...]:
+    """Return the hangers to choose from: the project's own list, else the made-up one."""
+    if not own:
+        return made_up()
+    return tuple(HangerRow(h.name, h.width, h.least_depth, h.most_depth, h.seat, h.down, h.up, h.price) for h in own)
+
+
+def hung_ends(
+    plan: FloorPlan,
+    size: str,
+    height: float,
+    on: frozenset[str],
+    reactions: tuple[Reaction, ...],
+    on_headers: Mapping[str, tuple[HeaderLoad, ...]],
+    made: Mapping[str, MadeOf],
+    own: tuple[Hanger, ...],
+    standard: Standard,
+) -> tuple[Hung, ...]:
+    """Choose the hangers of a floor whose deck top is at ``height``; ``on``: bearers at whose faces or ledgers joists hang.
+
+    ``reactions``: what its joists hand down, ``on_headers``: what those cut off at openings bring to the headers there.
+    """
+    brought: dict[tuple[str, str], list[Cases]] = {}
+    for r in reactions:
+        brought.setdefault((r.piece, r.bearer), []).append(r.force)
+    for header, rows in on_headers.items():
+        for row in rows:
+            brought.setdefault((row.joist, header), []).append(row.force)
+    rows_ = listed(own)
+    headers, top = plan.headers, height - plan.floor.deck
+    found: list[Hung] = []
+    for line in plan.lines:
+        name = piece_name(plan.floor.id, "joist", line.place)
+        made_as = made[name].sized(size) if name in made else size
+        for bearer, s, gap in zip(
+            line.supports, (line.low, line.high), (line.low - line.load_low, line.load_high - line.high), strict=True
+        ):
+            if bearer not in headers and not (bearer in on and gap > 1.0):
+                continue
+            load = total(brought.get((name, bearer), [Cases()]))
+            at = (*plan.frame.back(s, line.t), top)
+            found.append(_chosen(name, bearer, at, made_as, load, rows_, standard))
+    for hole in plan.holes:
+        board = side_by_side(framed_of(size), hole.plies)
+        for end in (0, 1):
+            name = hole.header(end)
+            made_as = made[name].sized(board) if name in made else board
+            s, long = hole.header_at(end), hole.t1 - hole.t0
+            loads = on_headers.get(name, ())
+            for t, part in ((hole.t0, 0.0), (hole.t1, 1.0)):
+                shares = [_share(row, hole.t0, long, part) for row in loads]
+                at = (*plan.frame.back(s, t), top)
+                found.append(_chosen(name, hole.opening, at, made_as, total(shares or [Cases()]), rows_, standard))
+    return tuple(found)
+
+
+def _share(row: HeaderLoad, t0: float, long: float, part: float) -> Cases:
+    """Return what of a load on a header goes to its first (0) or second (1) end, by the lever."""
+    far = min(max((row.t - t0) / long, 0.0), 1.0)
+    return row.force.scaled(far if part else 1.0 - far)
+
+
+def _chosen(
+    member: str, on: str, at: Vec, size: str, load: Cases, rows: Iterable[HangerRow], standard: Standard
+) -> Hung:
+    lumber = section(size)
+    combos = standard.combinations.true_of(load) or standard.combinations.rows[:1]
+    most = max((combo.of(load) / combo.duration for combo in combos), default=0.0)
+    lifts = max(-min((combo.of(load) for combo in combos), default=0.0), 0.0)
+    fitting = sorted((row for row in rows if _fits(row, lumber)), key=lambda row: (row.price, -row.down))
+    strong = [row for row in fitting if row.down >= most and row.up >= lifts]
+    if strong:
+        row = strong[0]
+        return Hung(member, on, at, size, load, row.name, max(most, 0.0) / row.down, most, lifts, row.price)
+    why = "is as wide and deep as it" if not fitting else "that fits carries as much"
+    used = most / max((row.down for row in fitting), default=1.0)
+    return Hung(
+        member, on, at, size, load, "", used if fitting else 99.0, most, lifts, 0.0, f"no hanger of the list {why}"
+    )
+
+
+def _fits(row: HangerRow, lumber: Section) -> bool:
+    seat = I_HANGER if lumber.kind == "I-joist" else HANGER
+    return (
+        -0.1 <= row.width - lumber.breadth <= FITS
+        and row.least_depth - 1.0 <= lumber.depth <= row.most_depth + 1.0
+        and row.seat >= seat - 0.1
+    )

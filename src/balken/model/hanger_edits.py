@@ -5,9 +5,9 @@ from collections.abc import Iterable
 import msgspec
 
 from balken.catalog.hangers import HangerRow
-from balken.model.rules import check
 from balken.model.kinds.hanger import Hanger
 from balken.model.records import Project
+from balken.model.rules import check
 
 
 def take_hangers(project: Project, rows: Iterable[HangerRow]) -> Project:

@@ -21,8 +21,10 @@ from balken.framing.stepping import step_down, step_to_meet
 from balken.memo import Memo
 from balken.model import column_edits, edits, foundation_edits, grid_edits, masonry, rules, storey_edits, wall_edits
 from balken.model.beam_edits import add_beam, add_floor_opening
+from balken.model.beam_rows import fill_bay, set_single
 from balken.model.errors import EditError
 from balken.model.floor_edits import reach_past
+from balken.model.kinds.beam_row import By
 from balken.model.kinds.choice import Start
 from balken.model.kinds.floor import Blocked, Over
 from balken.model.records import Choice, Column, Floor, Foundation, FreePoint, Hang, Recess, Roof, Slab, Slope
@@ -213,6 +215,16 @@ EDITS = [
     lambda p, x, y: edits.change(
         p, pick(p.floors, x), joists__made_of=("sawn", "I-joist", "LVL")[int(y * 2.99)], joists__size=None
     ),
+    lambda p, x, y: fill_bay(
+        p,
+        ((0.0, 0.0), (x * 40 * FOOT, 0.0), (x * 40 * FOOT, y * 28 * FOOT), (x * 3000.0, y * 28 * FOOT)),
+        Hang(level=pick(p.levels, y), offset=-300.0 * x),
+        pick(p.floors, x) if p.floors and y > 0.3 else "",
+        by=get_args(By)[int(y * 2.99)],
+        spacing=600.0 + 3000.0 * x,
+        made_of=("sawn", "LVL", "GLB", "W")[int(x * 3.99)],
+    ),
+    lambda p, x, y: set_single(p, f"beams-1.{1 + int(3 * x)}", removed=y > 0.5, size=None if y > 0.3 else "3-2x12"),
     lambda p, x, y: reach_past(
         p,
         pick(p.floors, x),

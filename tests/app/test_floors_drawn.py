@@ -85,3 +85,56 @@ def test_kinds_of_joists_from_the_card(builder):
     assert "Own section" in user.window.card.entries
     user.type_in_card("Own section", "LVL 1.75x11.875")
     assert user.session.model.piece(name).section == "LVL 1.75x11.875"
+
+
+@pytest.fixture
+def spanning(qtbot, qapp, tmp_path) -> User:
+    """A user before a house that spans too far."""
+    user = _user(qtbot, qapp, tmp_path, house(long=36 * FOOT, wide=28 * FOOT))
+    user.stage(4)
+    return user
+
+
+def test_a_bay_is_filled_by_one_click(spanning):
+    user = spanning
+    user.press("Fill bay")
+    user.click(10 * FOOT, 9 * FOOT)
+    (row,) = user.project.beam_rows
+    assert row.floor == "floor-1"
+    assert user.session.selection == (row.id,)
+    before = len(user.session.model.path.beams)
+    user.type_in_card("Laid by", "number")
+    user.type_in_card("Number", "2")
+    assert len(user.session.model.path.beams) == 2 != before
+    user.type_in_card("Kind", "GLB")
+    assert all(made.design.section.kind == "glulam" for made in user.session.model.path.beams.values())
+    user.card_button("Let them run the other way")
+    assert user.project.beam_rows[0].b == row.d
+    user.menu("undo")
+    # One of them is picked on the plan, given its own section, then left out.
+    user.press("Select")
+    user.session.select([f"{row.id}.1"])
+    user.type_in_card("Own section", "GLB 6.75x36")
+    assert user.session.model.girders[f"{row.id}.1"].section.name == "GLB 6.75x36"
+    user.menu("delete")
+    assert [s.removed for s in user.project.beam_rows[0].singles] == [True]
+    assert len(user.session.model.path.beams) == 1
+    user.session.select([row.id])
+    user.card_button("All as the row")
+    assert len(user.session.model.path.beams) == 2
+    user.card_button("Remove row")
+    assert not user.project.beam_rows
+
+
+def test_a_bay_by_its_corners_and_by_figures(spanning):
+    user = spanning
+    user.press("Fill bay")
+    user.click(0.0, 0.0, modifiers=Qt.KeyboardModifier.ControlModifier)
+    user.move(3000.0, 3000.0)
+    user.keys("20")
+    user.key(Qt.Key.Key_Tab)
+    user.keys("28")
+    user.key(Qt.Key.Key_Return)
+    (row,) = user.project.beam_rows
+    assert abs(row.c.x - row.a.x) == pytest.approx(20 * FOOT, abs=1.0)
+    assert abs(row.c.y - row.a.y) == pytest.approx(28 * FOOT, abs=1.0)

@@ -55,8 +55,19 @@ def test_it_lies_on_a_sheet_of_plans_and_can_be_read(model):
         s for s in plan_sheets(model) if any(isinstance(i, Text) and i.text == "Schedule of beams" for i in s.items)
     ]
     (sheet,) = sheets
-    assert sheet.title == "Cross-section and schedule of beams"
-    heads = [i for i in sheet.items if isinstance(i, Text) and i.text in HEADINGS and i.bold]
+    assert sheet.title == "Cross-section and schedules"
+    line = next(i.at[1] for i in sheet.items if isinstance(i, Text) and i.text == "Most on a seat")
+    titles = {i.text: i.at[0] for i in sheet.items if isinstance(i, Text) and i.bold and i.text.startswith("Schedule")}
+    after = min((x for x in titles.values() if x > titles["Schedule of beams"]), default=sheet.width)
+    heads = [
+        i
+        for i in sheet.items
+        if isinstance(i, Text)
+        and i.text in HEADINGS
+        and i.bold
+        and i.at[1] == line
+        and titles["Schedule of beams"] <= i.at[0] < after
+    ]
     assert [i.text for i in heads] == list(HEADINGS)
     for a, b in pairwise(heads):
         assert a.at[0] + text_width(a.text, a.size, True) < b.at[0]

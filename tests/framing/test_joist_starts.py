@@ -10,11 +10,11 @@ from tests.houses import house
 from tests.shop import shop
 
 from balken.derive import derive
-from balken.framing.frames import positions
 from balken.loads.cases import total
 from balken.model import edits, wall_edits
 from balken.model.member_edits import set_member
 from balken.model.naming import owner_of, piece_name
+from balken.model.spread import positions
 from balken.units.system import FOOT, INCH
 
 EDGE, LEAST = 1.5 * INCH, 1.75 * INCH

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QWidget
 
 from balken.app.drawing_view import DrawingView
 from balken.app.entry import CursorEntry, Place
-from balken.app.floor_tools import BeamTool, FloorOpeningTool, PastWallTool
+from balken.app.floor_tools import BeamTool, FillBayTool, FloorOpeningTool, PastWallTool
 from balken.app.foundation_tools import PadTool, RecessTool, StepTool
 from balken.app.painting import write_centred
 from balken.app.set_out_tools import BaseDrawingTool, GridPlaceTool, SpotTool
@@ -28,6 +28,7 @@ from balken.exchange.dxf_reader import placed_lines, read_dxf
 from balken.exchange.file_errors import FileError
 from balken.geometry.plane import Point
 from balken.model import edits, foundation_edits
+from balken.model.beam_rows import row_of, without_singles
 from balken.model.errors import EditError
 from balken.model.lookup import find, foundation_part
 from balken.model.records import BaseDrawing, CutLine
@@ -53,6 +54,7 @@ TOOLS: dict[str, type[Tool]] = {
         BeamTool,
         FloorOpeningTool,
         PastWallTool,
+        FillBayTool,
     )
 }
 FIGURE_PIXELS = 6.2
@@ -177,7 +179,7 @@ class PlanCanvas(DrawingView):
         return effective_cut(self.session.model)
 
     def _show_selection(self) -> None:
-        self.set_selected(frozenset(self.session.selection))
+        self.set_selected(self.session.lit)
 
     def _show_trial(self) -> None:
         """Show what the trial has and the model has not."""
@@ -232,6 +234,10 @@ class PlanCanvas(DrawingView):
         if part is not None:
             foundation, kind, number = part
             self.session.apply(f"Remove {kind}", lambda p: foundation_edits.remove_part(p, foundation.id, kind, number))
+            return
+        singles = [r for r in self.session.selection if row_of(self.session.project, r) is not None]
+        if singles:
+            self.session.apply("Leave out of its row", lambda p: without_singles(p, singles))
             return
         records = [r for r in self.session.selection if find(self.session.project, r) is not None]
         if not records:

@@ -7,6 +7,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
 from balken.geometry.plane import Point, add, distance, turn, unit
 from balken.model.beam_edits import add_beam, add_floor_opening, floor_at
+from balken.model.beam_rows import bay_around, fill_bay, grid_corners
 from balken.model.floor_edits import past_between, past_ways
 from balken.model.records import Hang, Project
 from balken.units import format_length
@@ -124,6 +125,59 @@ class BeamTool(TwoPointTool):
             painter.drawLine(a, b)
             long = format_length(distance(self.start, self.snap.point), self.session.project.units)
             label(painter, (a + b) / 2.0, long)
+        self.paint_snap(painter)
+
+
+class FillBayTool(TwoPointTool):
+    """Bays filled with beams: click inside a bay between axes, walls or beams; or, with Ctrl, two opposite corners."""
+
+    name = "fill bay"
+    hint = (
+        "Click inside a bay between axes, walls or beams to fill it; or, with Ctrl held, one corner, then the one opposite. How "
+        "far apart its beams lie, their kind and section are in the card."
+    )
+
+    deed = "Fill bay"
+    asked = (("length", "length"), ("width", "length"))
+
+    def edit(self, project: Project, start: Point, end: Point) -> Project:
+        """Return the project with beams over the rectangle, under the floor of the storey shown."""
+        storey = self.session.storey or project.levels[0].id
+        return fill_bay(project, grid_corners(project, start, end), Hang(level=storey), floor_at(project, storey))
+
+    def newest(self, project: Project) -> str:
+        return project.beam_rows[-1].id
+
+    def press(self, event: QMouseEvent) -> None:
+        self.take_snap(event)
+        if self.start is not None or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.place(self.snap.point)
+            return
+        at = self.canvas.to_model(event.position())
+        storey = self.session.storey or self.session.project.levels[0].id
+
+        def fill(p: Project) -> Project:
+            return fill_bay(p, bay_around(p, at, storey), Hang(level=storey), floor_at(p, storey))
+
+        if self.session.apply(self.deed, fill):
+            self.session.select([self.newest(self.session.project)])
+        self.canvas.update()
+
+    def typed(self, values: list[float | None]) -> str:
+        """Take typed sides; they run to where the pointer is."""
+        if self.start is None:
+            return "Click one corner with Ctrl held first."
+        length, width = values
+        if length is None or width is None:
+            return "Type its length, and (Tab) its width."
+        (x, y), (px, py) = self.start, self.snap.point
+        return self.place((x + (length if px >= x else -length), y + (width if py >= y else -width)))
+
+    def paint(self, painter: QPainter) -> None:
+        if self.start is not None:
+            painter.setPen(vermilion())
+            a, b = self.canvas.to_widget(self.start), self.canvas.to_widget(self.snap.point)
+            painter.drawRect(QRectF(a, b).normalized())
         self.paint_snap(painter)
 
 

@@ -56,7 +56,7 @@ class HeightStrip(DrawingView):
         session.trial_changed.connect(self._show_trial)
         session.hidden_changed.connect(self.refresh)
         session.storey_changed.connect(self.update)
-        session.selection_changed.connect(lambda: self.set_selected(frozenset(session.selection)))
+        session.selection_changed.connect(lambda: self.set_selected(session.lit))
         self.refresh()
 
     def refresh(self) -> None:

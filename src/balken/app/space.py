@@ -356,7 +356,7 @@ class _Picture(QWidget):
             self._renderer.RemoveActor(actor)
         self._chosen = []
         session = self.space.session
-        chosen = set(session.selection)
+        chosen = set(session.lit)
         pieces = [
             p
             for key, p in session.model.pieces.items()

@@ -7,12 +7,13 @@ from balken.framing.beams import Made, beam_lines, beam_pieces
 from balken.framing.pieces import Bearer, Piece
 from balken.loads.path import Beams, LoadPath
 from balken.memo import Memo
+from balken.model.beam_rows import all_beams
 from balken.model.records import Project
 
 
 def beam_bearers(memo: Memo, p: Project) -> tuple[Bearer, ...]:
     """Return what joists may bear on of beams, as high as they will about be."""
-    lines = memo.step("rough beams", beam_lines, p.beams, p.grids, p.levels, p.floors, memo.keep("no depths", {}))
+    lines = memo.step("rough beams", beam_lines, all_beams(p), p.grids, p.levels, p.floors, memo.keep("no depths", {}))
     return memo.keep("beam bearers", tuple(line.bearer for line in lines))
 
 
@@ -22,7 +23,7 @@ def laid_beams(memo: Memo, p: Project, laid: Laid) -> Beams:
     lines = memo.step(
         "beams",
         beam_lines,
-        p.beams,
+        all_beams(p),
         p.grids,
         p.levels,
         p.floors,

@@ -5,19 +5,21 @@ from balken.derive.laying import Laid
 from balken.design.hangers import Hung, hung_ends
 from balken.loads.path import LoadPath
 from balken.memo import Memo
+from balken.model.beam_rows import all_beams
 from balken.model.lookup import by_id
+from balken.model.naming import parts_of_run
 from balken.model.records import Project
 from balken.standards.known import STANDARDS
 
 
 def hangers(memo: Memo, p: Project, laid: Laid, path: LoadPath, floors: Decked) -> tuple[Hung, ...]:
     """Choose the hangers of all floors."""
-    standard, flush = STANDARDS[p.standard], {b.id for b in p.beams if b.flush}
+    standard, flush = STANDARDS[p.standard], {b.id for b in all_beams(p) if b.flush}
     found: list[Hung] = []
     for plan in laid.floors:
         f = plan.floor.id
         ledgers = {w for w, shared in zip(plan.outline.walls, plan.outline.shared, strict=True) if shared}
-        hung = {b for b in plan.bears_on if b in flush or b in ledgers or b.rpartition("/")[2] in ledgers}
+        hung = {b for b in plan.bears_on if b in flush or b in ledgers or parts_of_run(b)[1] in ledgers}
         if not hung and not plan.holes:
             continue
         deck = path.decks.get(f)

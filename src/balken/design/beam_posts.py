@@ -10,6 +10,7 @@ from balken.geometry.plane import Point, chords
 from balken.loads.seats import under_beam
 from balken.loads.stands import column_stands
 from balken.model.beam_edits import add_beam
+from balken.model.beam_rows import all_beams
 from balken.model.edits import add_all
 from balken.model.errors import EditError
 from balken.model.foundation_edits import PIER, add_pads
@@ -43,7 +44,7 @@ def posts_under(project: Project, beam_id: str, most: float = USUAL) -> Project:
     Those of the lowest floor get a pad and a pier each; higher ones stand on the deck below.  Raises EditError where it
     bears often enough already.
     """
-    beam = there(project.beams, beam_id)
+    beam = there(all_beams(project), beam_id)
     if not 300.0 <= most <= 30_000.0:
         raise EditError("posts must be 1 to 100 ft (0.3 to 30 m) apart.", "Posts", "Type such as 8 ft.")
     line = next(b for b in _lines(project) if b.id == beam_id)
@@ -63,7 +64,7 @@ def posts_under(project: Project, beam_id: str, most: float = USUAL) -> Project:
 
 
 def _lines(project: Project) -> tuple[BeamLine, ...]:
-    return beam_lines(project.beams, project.grids, project.levels, project.floors, {})
+    return beam_lines(all_beams(project), project.grids, project.levels, project.floors, {})
 
 
 def _borne(project: Project, line: BeamLine) -> list[float]:

@@ -4,19 +4,18 @@ The lines depend on the plan alone, so that sizes can be chosen from spans befor
 """
 
 import itertools
-import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from msgspec.structs import replace as replace_struct
 
-from balken.catalog.joists import VENEER
 from balken.catalog.section_record import Section
 from balken.catalog.sections import framed_of, rim_of, section, side_by_side, wood_of
-from balken.framing.floor_openings import Corners, Hole, holes_in, with_trimmers
-from balken.framing.frames import Frame, edge_angle, positions
+from balken.framing.floor_openings import Corners, Hole
+from balken.framing.frames import Frame, edge_angle
 from balken.framing.joist_cuts import Patch
-from balken.framing.joist_lines import RIM, Crossed, JoistLines, clear_of_notches, seat_in_hanger
+from balken.framing.joist_lines import RIM, Crossed, JoistLines, seat_in_hanger
+from balken.framing.joist_stations import ALONG, joist_stations, longest_joist, thick
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf, MemberLine, Piece, Snag, split_run
 from balken.framing.section_solids import bar
@@ -36,14 +35,6 @@ from balken.geometry.prism import box, upright
 from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.model.records import Floor
 from balken.units.system import FOOT, INCH
-
-ALONG, ACROSS = 0.985, 0.94
-"""Cosines of the angles to the joists up to which a side lies along them, and from which on they run across it."""
-LONGEST = {"I-joist": 40.0 * FOOT, "LVL": 48.0 * FOOT}
-"""The longest there is of what is not sawn, mm (common practice, no source)."""
-I_WIDEST = 3.5 * INCH
-LEAST_GAP = 1.0 * INCH
-"""Joists closer to the edge joist than this are left out."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -196,13 +187,8 @@ def _laid(
     """
     ring = frame.ring(outline.core)
     t_low, t_high = min(p[1] for p in ring), max(p[1] for p in ring)
-    offsets = positions(t_high - t_low, spacing, RIM, LEAST_GAP + RIM / 2.0, floor.start)
-    stations = clear_of_notches(ring, [t_low + o for o in offsets])
     crossed = Crossed(frame, bearers)
-    board = VENEER if floor.joists.made_of != "sawn" else RIM
-    holes, unframed = holes_in(floor.id, openings, frame, ring, level, crossed.at, board)
-    sides, askew = _sides_past(floor, outline, frame, ring, level)
-    stations = with_edge_joists(with_trimmers(stations, holes), sides)
+    stations, holes, snags = joist_stations(floor, outline, frame, spacing, level, openings, crossed)
     # Each station takes the floor that is nearest to it; the outer half bays go to the walls there.
     marks = [t_low, *stations, t_high]
     bays = list(itertools.pairwise([t_low, *((a + b) / 2.0 for a, b in itertools.pairwise(marks)), t_high]))
@@ -219,7 +205,6 @@ def _laid(
     )
     left_over = [*joists.patches(bays[0]), *joists.patches(bays[-1])]
     lines: list[MemberLine] = []
-    snags: list[Snag] = [*unframed, *askew]
     clear = 0.0
     for t, bay in zip(stations, bays[1:-1], strict=True):
         made, rest = joists.at(t, bay)
@@ -241,45 +226,6 @@ def _laid(
     back = floor.start == "the other side"
     named = _named(lines, _datum(ring, outline, back), t_high if back else t_low)
     return FloorPlan(floor, frame, outline, spacing, named, edges, bears_on, tuple(snags[:20]), holes)
-
-
-def thick(floor: Floor) -> float:
-    """Return how thick a joist of a floor is taken before it has a size, mm."""
-    if floor.joists.size is not None:
-        return section(floor.joists.size).breadth
-    return {"sawn": RIM, "LVL": VENEER, "I-joist": I_WIDEST}[floor.joists.made_of]
-
-
-def longest_joist(floor: Floor, stock: float) -> float:
-    """Return the longest joist there is for a floor, mm; ``stock``: the longest sawn board."""
-    return LONGEST.get(floor.joists.made_of, stock)
-
-
-def _sides_past(
-    floor: Floor, outline: Outline, frame: Frame, ring: Ring, level: float
-) -> tuple[list[float], list[Snag]]:
-    """Return where joists lie at the sides of parts that reach past a wall, and what of those parts cannot be framed."""
-    sides: list[float] = []
-    snags: list[Snag] = []
-    for i, p in enumerate(ring):
-        q = ring[(i + 1) % len(ring)]
-        long = distance(p, q)
-        if outline.edge(i) == "wall" or long < 1.0:
-            continue
-        along = abs(q[0] - p[0]) / long
-        if outline.edge(i) == "side" and along > ALONG:
-            sides.append((p[1] + q[1]) / 2.0 + math.copysign(thick(floor) / 2.0, q[0] - p[0]))
-        elif outline.edge(i) == "past" and along > ACROSS:
-            text = "joists run along a wall past which the floor reaches, and cannot carry it there"
-            snags.append(Snag("cantilever", text, floor.id, (*frame.back(*p), level)))
-    return sides, snags
-
-
-def with_edge_joists(stations: list[float], sides: list[float]) -> list[float]:
-    """Return the places of joists with those at the sides of parts that reach past a wall."""
-    for t in sides:
-        stations = [x for x in stations if abs(x - t) > RIM + LEAST_GAP]
-    return sorted([*stations, *sides])
 
 
 def _datum(ring: Ring, outline: Outline, back: bool = False) -> str:

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from balken.catalog.section_record import Section
 from balken.catalog.sections import RIDGE_SIZES, section
 from balken.framing.bands import WallLine
-from balken.framing.frames import Frame, edge_angle, positions, tributary
+from balken.framing.frames import Frame, edge_angle, tributary
 from balken.framing.joist_lines import apart
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, MadeOf, MemberLine, Piece, Snag, split_run
@@ -22,6 +22,7 @@ from balken.geometry.plane import Ring, meet
 from balken.geometry.prism import Prism, box
 from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.model.records import Roof
+from balken.model.spread import positions
 from balken.units.system import INCH
 
 RIDGE = 1.5 * INCH

@@ -61,7 +61,9 @@ def label_of(project: Project, record_id: str) -> str:
     """Return how a record is called in messages: by its name, else by kind and number ('Column 3'); "" when it is gone."""
     record = find(project, record_id)
     if record is None:
-        return ""
+        row, dot, number = record_id.partition(".")
+        of = label_of(project, row) if dot and number.isdigit() and row in by_id(project.beam_rows) else ""
+        return f"Beam {number} of {of[0].lower()}{of[1:]}" if of else ""
     name: str = getattr(record, "name", "")
     kind = KIND_OF[type(record)]
     return name or f"{kind.noun.capitalize()} {numbers(getattr(project, kind.collection))[record_id]}"

@@ -6,6 +6,7 @@ from balken.model.base import AxisPoint, FreePoint, Hang, Place, Record
 from balken.model.kinds import COLLECTIONS, KIND_OF, KINDS
 from balken.model.kinds.base_drawing import BaseDrawing
 from balken.model.kinds.beam import Beam, BeamWord
+from balken.model.kinds.beam_row import BeamRow, BeamSingle
 from balken.model.kinds.buildup import BuildUp, Layer, LayerFunction
 from balken.model.kinds.choice import Choice
 from balken.model.kinds.column import Column, ColumnMaterial
@@ -34,6 +35,8 @@ __all__ = [
     "AxisPoint",
     "BaseDrawing",
     "Beam",
+    "BeamRow",
+    "BeamSingle",
     "BeamWord",
     "Bow",
     "BuildUp",
@@ -206,6 +209,7 @@ class Project(Record, frozen=True, kw_only=True):
     floor_openings: tuple[FloorOpening, ...] = ()
     roofs: tuple[Roof, ...] = ()
     beams: tuple[Beam, ...] = ()
+    beam_rows: tuple[BeamRow, ...] = ()
     member_edits: tuple[MemberEdit, ...] = ()
     hangers: tuple[Hanger, ...] = ()
     base_drawings: tuple[BaseDrawing, ...] = ()

@@ -12,6 +12,7 @@ from balken.model.records import (
     KIND_OF,
     BaseDrawing,
     Beam,
+    BeamRow,
     Column,
     Floor,
     FloorOpening,
@@ -28,7 +29,7 @@ from balken.model.records import (
     Wall,
 )
 from balken.panel.card_parts import Button, Card, Fact, Part, entries, record_name, select_action
-from balken.panel.cards_beams import beam_card
+from balken.panel.cards_beams import beam_card, row_beam_card, row_card
 from balken.panel.cards_foundations import foundation_card, pad_card, recess_card, slab_card, slope_card, step_card
 from balken.panel.cards_layouts import floor_card, piece_card, roof_card, used_parts
 from balken.panel.cards_openings import floor_opening_card
@@ -71,6 +72,7 @@ CARDS: dict[type, Callable[[Session, Any, Place, Show], Card]] = {
     Floor: lambda s, r, place, show: floor_card(s, r),
     FloorOpening: lambda s, r, place, show: floor_opening_card(s, r),
     Beam: lambda s, r, place, show: beam_card(s, r, show),
+    BeamRow: lambda s, r, place, show: row_card(s, r),
     Roof: lambda s, r, place, show: roof_card(s, r),
 }
 """The card of each kind of record: a kind more is a row here."""
@@ -110,6 +112,9 @@ def _single(session: Session, ref: str, place: Place, show: Show) -> Card | None
     if grid is not None:
         return axis_card(session, grid, axis_id)
     piece = session.model.piece(ref)
+    one = row_beam_card(session, piece.owner if piece is not None else ref, show)
+    if one is not None:
+        return one
     if piece is not None and ROLES[piece.role].beam and (owner := find(project, piece.owner)) is not None:
         return beam_card(session, owner, show)  # type: ignore[arg-type]
     return piece_card(session, piece, show) if piece is not None else None

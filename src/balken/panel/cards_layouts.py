@@ -206,12 +206,14 @@ def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lam
 
 def _hangers(session: Session, piece: Piece) -> list[Part]:
     """Return the hangers at the ends of a joist or header."""
-    p, found = session.project, []
+    p, found = session.project, list[Part]()
     for one in session.model.hangers:
         if one.member == piece.key:
             said = f"{one.hanger}, used {used_text(one.used)}" if one.hanger else one.why
             found.append(Fact(f"Hanger at {bearer_label(p, one.on)}", said))
-    return [*found, *([] if p.hangers or not found else [Fact("Hangers", "of a made-up list")])]
+    if not found:
+        return []
+    return ["Hangers", *found, *([] if p.hangers else [Fact("List", "made up")])]
 
 
 def _belongs(session: Session, piece: Piece) -> str:

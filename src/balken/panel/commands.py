@@ -124,6 +124,7 @@ COMMANDS: tuple[Command, ...] = (
     _tool("recess", "Pocket", "A girder pocket or an opening in a foundation wall"),
     _tool("beam", "Draw beam", "A beam or girder from point to point, under the floor of this storey"),
     _tool("floor opening", "Opening", "An opening for a stair, chimney or shaft, from corner to corner"),
+    _tool("fill bay", "Fill bay", "Parallel beams over a bay between axes, walls or beams"),
     _tool(
         "past wall", "Cantilever", "Let the floor reach past a wall: where it begins on the wall, then its far corner"
     ),

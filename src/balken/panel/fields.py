@@ -11,11 +11,13 @@ from balken.catalog.post_shapes import SIZES_OF
 from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
 from balken.model.buildups import display_name
 from balken.model.foundation_edits import edge_width
+from balken.model.kinds.beam_row import By
 from balken.model.kinds.choice import Start
 from balken.model.kinds.floor import Blocked
 from balken.model.records import (
     BaseDrawing,
     Beam,
+    BeamRow,
     BuildUp,
     Column,
     Floor,
@@ -50,8 +52,10 @@ from balken.panel.field_kinds import (
     turned_by,
 )
 from balken.units import (
+    format_angle,
     format_inches,
     format_pitch,
+    parse_angle,
     parse_length,
     parse_pitch,
 )
@@ -182,7 +186,7 @@ def _side(label: str, path: str) -> FieldDef:
     )
 
 
-def _of_size(p: Project, r: Column | Beam, value: str) -> dict[str, Any]:
+def _of_size(p: Project, r: Column | Beam | BeamRow, value: str) -> dict[str, Any]:
     return {"size": None if value == "auto" else value}
 
 
@@ -199,7 +203,15 @@ BEAM_KINDS: tuple[tuple[str, str], ...] = (
 )
 
 
-def _of_beam_kind(p: Project, r: Beam, value: str) -> dict[str, Any]:
+def _row_angle(p: Project, r: BeamRow) -> str:
+    return "auto" if r.angle is None else format_angle(r.angle)
+
+
+def _put_row_angle(p: Project, r: BeamRow, typed: str) -> dict[str, Any]:
+    return {"angle": None if typed.strip().lower() in ("", "auto") else parse_angle(typed)}
+
+
+def _of_beam_kind(p: Project, r: Beam | BeamRow, value: str) -> dict[str, Any]:
     """Another kind has other sections."""
     return {"made_of": value} if value == r.made_of else {"made_of": value, "size": None}
 
@@ -224,7 +236,7 @@ def _of_joist_kind(p: Project, r: Floor, value: str) -> dict[str, Any]:
     return {"joists__made_of": value, "joists__size": None, **over}
 
 
-def _beam_sizes(p: Project, r: Beam) -> Choices:
+def _beam_sizes(p: Project, r: Beam | BeamRow) -> Choices:
     return [("auto", "auto: the cheapest that works"), *((size, size) for size in TRIED[r.made_of])]
 
 
@@ -277,6 +289,28 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         ),
         level_pick("Its top on", "top__level"),
         length("  offset", "top__offset", short=True),
+        FieldDef("Kind", lambda p, r: r.made_of, _of_beam_kind, lambda p, r: list(BEAM_KINDS), key="made_of"),
+        FieldDef("Section", lambda p, r: "auto" if r.size is None else r.size, _of_size, _beam_sizes, key="size"),
+        *species_fields(),
+    ],
+    BeamRow: [
+        pick("Carry the floor", "floor", lambda p, r: [("", "none"), *((f.id, f.name) for f in p.floors)]),
+        FieldDef(
+            "Joists",
+            lambda p, r: "hang on them" if r.flush else "lie on them",
+            lambda p, r, value: {"flush": value == "hang on them"},
+            lambda p, r: plain("lie on them", "hang on them"),
+            key="flush",
+        ),
+        level_pick("Their tops on", "top__level"),
+        length("  offset", "top__offset", short=True),
+        pick("Laid by", "by", plain(*get_args(By))),
+        length("Spacing", "spacing"),
+        FieldDef(
+            "Number", lambda p, r: str(r.number), lambda p, r, typed: {"number": round(number(typed))}, key="number"
+        ),
+        pick("Start from", "begin", plain(*get_args(Start))),
+        FieldDef("Angle", _row_angle, _put_row_angle, hint="auto: along the bay", key="angle"),
         FieldDef("Kind", lambda p, r: r.made_of, _of_beam_kind, lambda p, r: list(BEAM_KINDS), key="made_of"),
         FieldDef("Section", lambda p, r: "auto" if r.size is None else r.size, _of_size, _beam_sizes, key="size"),
         *species_fields(),

@@ -79,7 +79,17 @@ STAGES: tuple[Stage, ...] = (
         frozenset({"grid", "floors"}),
         frozenset({"bearings"}),
         frozenset({"floors"}),
-        (_SELECT, "lay_floor", "tool floor opening", "tool past wall", "tool beam", "add_columns", "add_pads", _CUT),
+        (
+            _SELECT,
+            "lay_floor",
+            "tool floor opening",
+            "tool past wall",
+            "tool beam",
+            "tool fill bay",
+            "add_columns",
+            "add_pads",
+            _CUT,
+        ),
     ),
     Stage(
         "roof",

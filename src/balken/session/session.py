@@ -12,6 +12,7 @@ from balken.exchange.claims import Claim, Stamp, stamp
 from balken.exchange.file_errors import FileError
 from balken.exchange.journal import Journal
 from balken.mending import mend_alike, run_fix
+from balken.model.beam_rows import beams_of
 from balken.model.edits import new_project
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, foundation_part, listed
@@ -210,6 +211,13 @@ class Session:
             self.selection = chosen
             self.selection_changed.emit()
 
+    @property
+    def lit(self) -> frozenset[str]:
+        """What views show as selected: what is, and the beams of rows that are."""
+        rows = by_id(self.project.beam_rows)
+        beams = [b.id for ref in self.selection if ref in rows for b in beams_of(rows[ref], self.project.grids)]
+        return frozenset((*self.selection, *beams))
+
     def hide(self, refs: Iterable[str]) -> None:
         """Hide things in plan, height strip and 3-D, on top of those hidden."""
         self._set_hidden(self.hidden | set(refs))
@@ -248,7 +256,7 @@ class Session:
         found = by_id(self.project.grids).get(grid)
         if found is not None and any(a.id == axis for a in (*found.x_axes, *found.y_axes)):
             return True
-        return self.model.piece(ref) is not None
+        return self.model.piece(ref) is not None or ref in self.model.path.beams
 
     def set_storey(self, level_id: str) -> None:
         """Work on the storey standing on a level."""

@@ -4,6 +4,7 @@ from balken.model.base import Record
 from balken.model.kinds import (
     base_drawing,
     beam,
+    beam_row,
     buildup,
     column,
     floor,
@@ -40,6 +41,7 @@ KINDS: list[Kind] = [
     floor_opening.KIND,
     roof.KIND,
     beam.KIND,
+    beam_row.KIND,
     member_edit.KIND,
     hanger.KIND,
     base_drawing.KIND,

@@ -138,3 +138,27 @@ def test_a_bay_by_its_corners_and_by_figures(spanning):
     (row,) = user.project.beam_rows
     assert abs(row.c.x - row.a.x) == pytest.approx(20 * FOOT, abs=1.0)
     assert abs(row.c.y - row.a.y) == pytest.approx(28 * FOOT, abs=1.0)
+
+
+def test_a_load_is_put_on_the_floor(builder):
+    user = builder
+    user.press("Load")
+    user.click(8 * FOOT, 4 * FOOT)
+    user.click(8 * FOOT, 4 * FOOT)
+    (load,) = user.project.floor_loads
+    assert (load.width, load.depth) == (0.0, 0.0)
+    user.type_in_card("Live", "2 kip")
+    user.type_in_card("Name", "Bath")
+    user.type_in_card("Width", "5'")
+    user.type_in_card("Depth", "2'-6")
+    assert user.project.floor_loads[0].live == pytest.approx(8896.4, abs=1.0)
+    assert any(r.through == load.id for r in user.session.model.path.reactions)
+    user.card_button("Remove load")
+    assert not user.project.floor_loads
+    user.session.select(["floor-1"])
+    user.type_in_card("Live load", "60 psf")
+    assert user.project.floors[0].live == pytest.approx(2.873, abs=0.01)
+    user.type_in_card("Live load", "the project's")
+    assert user.project.floors[0].live is None
+    user.type_in_card("Ceiling under it", "gypsum board")
+    assert user.project.floors[0].ceiling == "gypsum board"

@@ -48,7 +48,7 @@ def test_two_equal_spans_run_on():
     (_, a, _), (_, b, _), (_, c, _) = line.stops
     assert b - a == pytest.approx(c - b, abs=1.0)
     one = [r for r in model.path.reactions if r.piece.endswith(line.place) and not r.through]
-    span, q = b - a, floor_cases(model.project.loads).live * line.width / 1000.0
+    span, q = b - a, floor_cases(model.project.loads, plan.floor).live * line.width / 1000.0
     past = a - line.load_low  # the floor between the edge and the middle of the sill, beyond the span
     assert total(r.force for r in one).live == pytest.approx(q * (line.load_high - line.load_low))
     middle = next(r.force.live for r in one if r.bearer == line.stops[1][0])
@@ -108,7 +108,7 @@ def test_a_joist_past_its_wall_by_hand():
     root, back = line.centres[side], line.centres[1 - side]
     tip, far = (line.load_low, line.load_high) if side == 0 else (line.load_high, line.load_low)
     over, span, behind = abs(tip - root), abs(root - back), abs(far - back)
-    q = floor_cases(model.project.loads).live * line.width / 1000.0
+    q = floor_cases(model.project.loads, plan.floor).live * line.width / 1000.0
     mine = [r for r in model.path.reactions if r.piece.endswith(line.place)]
     at_back = next(r.force.live for r in mine if r.bearer == line.supports[1 - side])
     whole = q * (over + span + behind)
@@ -117,7 +117,7 @@ def test_a_joist_past_its_wall_by_hand():
     assert total(r.force for r in mine).live == pytest.approx(whole)
     result = next(r for name, r in model.results.items() if name.endswith(line.place))
     hogging = next(check for check in result.checks if check.name == "bending, hogging")
-    loads = floor_cases(model.project.loads)
+    loads = floor_cases(model.project.loads, plan.floor)
     w = (loads.dead + loads.live) * max(line.width, plan.spacing) / 1000.0
     modulus = section("2x10").modulus
     # Wholly loaded past the wall; what the far end's bit turns is below a hundredth of it.

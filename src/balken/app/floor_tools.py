@@ -8,7 +8,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 from balken.geometry.plane import Point, add, distance, turn, unit
 from balken.model.beam_edits import add_beam, add_floor_opening, floor_at
 from balken.model.beam_rows import bay_around, fill_bay, grid_corners
-from balken.model.floor_edits import past_between, past_ways
+from balken.model.floor_edits import add_floor_load, past_between, past_ways
 from balken.model.records import Hang, Project
 from balken.units import format_length
 
@@ -172,6 +172,44 @@ class FillBayTool(TwoPointTool):
             return "Type its length, and (Tab) its width."
         (x, y), (px, py) = self.start, self.snap.point
         return self.place((x + (length if px >= x else -length), y + (width if py >= y else -width)))
+
+    def paint(self, painter: QPainter) -> None:
+        if self.start is not None:
+            painter.setPen(vermilion())
+            a, b = self.canvas.to_widget(self.start), self.canvas.to_widget(self.snap.point)
+            painter.drawRect(QRectF(a, b).normalized())
+        self.paint_snap(painter)
+
+
+class FloorLoadTool(TwoPointTool):
+    """Loads in one place: click one corner, then the one opposite; twice the same place for a point."""
+
+    name = "floor load"
+    hint = (
+        "Click one corner of where the load lies, then the one opposite; or twice the same place for a point. How much it is "
+        "stands in the card: 300 lb of live load to begin with."
+    )
+
+    deed = "Put load"
+    asked = (("width", "length"), ("depth", "length"))
+
+    def edit(self, project: Project, start: Point, end: Point) -> Project:
+        """Return the project with the load on the floor of the storey shown."""
+        storey = self.session.storey or project.levels[0].id
+        return add_floor_load(project, floor_at(project, storey), start, end)
+
+    def newest(self, project: Project) -> str:
+        return project.floor_loads[-1].id
+
+    def typed(self, values: list[float | None]) -> str:
+        """Take typed sides; they run to where the pointer is."""
+        if self.start is None:
+            return "Click one corner first."
+        width, depth = values
+        if width is None or depth is None:
+            return "Type its width, and (Tab) its depth."
+        (x, y), (px, py) = self.start, self.snap.point
+        return self.place((x + (width if px >= x else -width), y + (depth if py >= y else -depth)))
 
     def paint(self, painter: QPainter) -> None:
         if self.start is not None:

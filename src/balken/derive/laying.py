@@ -20,6 +20,7 @@ from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pi
 from balken.framing.walls import GableTop
 from balken.loads.area_loads import Reaction, floor_reactions, onto_headers, roof_reactions
 from balken.loads.decks import Deck
+from balken.loads.typed import typed_on
 from balken.memo import Memo
 from balken.model.lookup import by_id, height
 from balken.model.records import Floor, Level, Loads, Project, Roof, Slab
@@ -135,12 +136,14 @@ def _with_floor(
     plan = edited.plan
     every = memo.step(f"reactions {floor.id}", floor_reactions, plan, loads)
     reactions, tails = memo.step(f"onto headers {floor.id}", onto_headers, plan, every)
+    put = memo.keep(f"loads typed on {floor.id}", tuple(x for x in p.floor_loads if x.floor == floor.id))
+    typed = memo.step(f"typed on {floor.id}", typed_on, put, p.grids) if put else ()
     return made._replace(
         floors=(*made.floors, plan),
         designs=made.designs | {(floor.id, "joists"): design},
         reactions=(*made.reactions, reactions),
         edited=made.edited | {floor.id: edited},
-        decks=(*made.decks, memo.step(f"deck {floor.id}", Deck, plan, level, tails)),
+        decks=(*made.decks, memo.step(f"deck {floor.id}", Deck, plan, level, tails, typed)),
     )
 
 

@@ -30,7 +30,7 @@ def joist_case(
         floor.joists.grade,
         round(clear, 3),
         round(width, 3),
-        floor_cases(loads),
+        floor_cases(loads, floor),
         standard.joist_limit,
         round(max(bearing, 1.0), 3),
     )

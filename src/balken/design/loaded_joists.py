@@ -148,7 +148,7 @@ def _line(plan: FloorPlan, line: MemberLine, rows: tuple[JoistLoad, ...], loads:
     """Return a joist between the middles of its bearings: its own floor evenly, what stands on it where it is."""
     a, b = line.centres
     span = b - a
-    own = np.array(floor_cases(loads)) * _width(plan, line) / 1000.0
+    own = np.array(floor_cases(loads, plan.floor)) * _width(plan, line) / 1000.0
     ends = np.array([(0.0, span), *((_in(r.low - a, span), _in(r.high - a, span)) for r in rows)])
     # What lies over a bearing does not bend the joist, but comes down through it.
     ends[:, 1] = np.maximum(ends[:, 1], ends[:, 0] + 1e-3)
@@ -207,7 +207,7 @@ class _OnJoist:
         """Check it made of a section."""
         line, floor = self.line, self.plan.floor
         a, b = line.centres
-        q = floor_cases(self.loads).scaled(_width(self.plan, line) / 1000.0)
+        q = floor_cases(self.loads, floor).scaled(_width(self.plan, line) / 1000.0)
         load = q.scaled(b - a)
         for row in self.rows:
             load = load.plus(row.force)

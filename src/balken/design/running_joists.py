@@ -34,7 +34,7 @@ def running_case(
     """
     origin = min(line.low, line.load_low)
     length = round(max(line.high, line.load_high) - origin, 3)
-    q = floor_cases(loads)
+    q = floor_cases(loads, floor)
 
     def place(s: float) -> float:
         return round(min(max(s - origin, 0.0), length), 3)

@@ -7,8 +7,11 @@ from balken.documents.lettering import text_width
 from balken.framing.floors import FloorPlan
 from balken.framing.pieces import MemberLine
 from balken.geometry.plane import Ring
+from balken.loads.typed import ring_of
 from balken.model.lookup import label_of
 from balken.model.naming import piece_name
+from balken.model.records import FloorLoad
+from balken.units import format_force
 
 AT = 0.24
 """Where along a joist the text stands."""
@@ -26,8 +29,29 @@ def deck_items(model: Model, plan: FloorPlan, scale: float) -> list[Item]:
             b, (near, far) = line.band, line.core
             corners = (b.at(0.0, near), b.at(b.length, near), b.at(b.length, far), b.at(0.0, far))
             items.append(Path(corners, "above", "floors", upper, closed=True))
+    for load in model.project.floor_loads:
+        if load.floor == floor:
+            items += _typed(model, load, scale)
     for group in doubled(model, plan):
         items += _note(model, plan, group, scale)
+    return items
+
+
+def _typed(model: Model, load: FloorLoad, scale: float) -> list[Item]:
+    """Return where a typed load lies: its outline, a cross for a point, and how much it is."""
+    units, ring = model.units, ring_of(load, model.project.grids)
+    x, y = (sum(p[i] for p in ring) / 4.0 for i in (0, 1))
+    r = 1.4 * scale
+    items: list[Item] = [Path(ring, "above", "floors", load.id, closed=True)]
+    if max(load.width, load.depth) < 2.0 * r:
+        items += [Path(((x - r, y - r), (x + r, y + r)), "outline", "floors", load.id),
+                  Path(((x - r, y + r), (x + r, y - r)), "outline", "floors", load.id)]  # fmt: skip
+    parts = [f"{letter} {format_force(v, units)}" for letter, v in (("D", load.dead), ("L", load.live)) if v > 0.0]
+    text, size = "  ".join([load.name, *parts] if load.name else parts), TEXT * scale
+    wide, at = text_width(text, size) / 2.0 + 0.3 * size, (x, y + max(load.depth / 2.0, r) + size)
+    ground = ((at[0] - wide, at[1] - 0.7 * size), (at[0] + wide, at[1] - 0.7 * size), (at[0] + wide, at[1] + 0.7 * size),
+              (at[0] - wide, at[1] + 0.7 * size))  # fmt: skip
+    items += [Area((ground,), "sheet", "", "floors"), Text(at, text, size, pen="text", layer="floors", ref=load.id)]
     return items
 
 

@@ -11,6 +11,7 @@ from balken.design.layouts import LayoutDesign
 from balken.findings.beam_rules import BEAM_RULES, girder_under
 from balken.findings.deck_rules import DECK_RULES
 from balken.findings.edit_rules import EDIT_RULES
+from balken.findings.floor_rules import FLOOR_RULES
 from balken.findings.foundation_rules import FOUNDATION_RULES
 from balken.findings.names import counted
 from balken.findings.post_rules import POST_RULES
@@ -40,7 +41,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
     order = ("set out", "walls", "foundations", "floors", "roof", "check", "sheets")
     found = [
         finding
-        for rule in (*RULES, *FOUNDATION_RULES, *DECK_RULES, *POST_RULES, *BEAM_RULES, *EDIT_RULES)
+        for rule in (*RULES, *FOUNDATION_RULES, *DECK_RULES, *FLOOR_RULES, *POST_RULES, *BEAM_RULES, *EDIT_RULES)
         for finding in rule(c)
     ]
     return tuple(sorted(found, key=lambda f: (not f.grave, order.index(f.stage))))

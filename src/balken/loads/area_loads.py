@@ -11,7 +11,7 @@ from balken.loads.cases import Cases, total
 from balken.loads.joist_statics import shares
 from balken.loads.knots import rafter_pair
 from balken.model.naming import piece_name
-from balken.model.records import Loads
+from balken.model.records import Floor, Loads
 from balken.value import Value
 
 
@@ -28,9 +28,10 @@ class Reaction(Value, frozen=True):
     through: str = ""
 
 
-def floor_cases(loads: Loads) -> Cases:
-    """Return a floor's area load by case, kN/m2."""
-    return Cases(dead=loads.floor_dead, live=loads.floor_live)
+def floor_cases(loads: Loads, floor: Floor) -> Cases:
+    """Return a floor's area load by case, kN/m2: its own where it has one."""
+    dead = loads.floor_dead if floor.dead is None else floor.dead
+    return Cases(dead=dead, live=loads.floor_live if floor.live is None else floor.live)
 
 
 def roof_cases(loads: Loads, pitch: float) -> Cases:
@@ -59,7 +60,7 @@ def _line_reactions(
 
 def floor_reactions(plan: FloorPlan, loads: Loads) -> tuple[Reaction, ...]:
     """Return what the joists and edge joists of a floor hand down; kN/m2 x mm2 / 1000 = N."""
-    q = floor_cases(loads)
+    q = floor_cases(loads, plan.floor)
     found: list[Reaction] = []
     for line in plan.lines:
         found += _line_reactions(piece_name(plan.floor.id, "joist", line.place), line, q, plan.frame.back)
@@ -124,7 +125,7 @@ def thrust(plan: RoofPlan, loads: Loads, width: float | None = None) -> Cases:
 
 def applied_area_loads(floors: tuple[FloorPlan, ...], roofs: tuple[RoofPlan, ...], loads: Loads) -> Cases:
     """Return area loads times areas, N: worked out from outlines, not from members, to check against."""
-    found = [floor_cases(loads).scaled(floor_area(plan) / 1000.0) for plan in floors]
+    found = [floor_cases(loads, plan.floor).scaled(floor_area(plan) / 1000.0) for plan in floors]
     for plan in roofs:
         along, across = plan.t_high - plan.t_low, plan.high - plan.low
         roof_plan_area = (across + 2.0 * plan.roof.overhang) * along

@@ -7,7 +7,7 @@ joist is a simple span between the middles of its bearings.
 import itertools
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -38,6 +38,13 @@ class Deck:
     top: float
     tails: tuple[Reaction, ...] = ()
     """What the joists cut off at openings hand to the headers there, of the floor's own load."""
+    typed: tuple[Any, ...] = ()
+    """Loads typed on it, as ``carry_deck`` takes them: spot, loads, spot, loads..."""
+
+    @property
+    def typed_sum(self) -> Cases:
+        """All that was typed on it, N."""
+        return total(laid.sum for laid in self.typed[1::2]) if self.typed else Cases()
 
     @property
     def id(self) -> str:

@@ -286,7 +286,7 @@ class _Sweep:
 
     def _deck(self, deck: Deck) -> None:
         """Lay on the joists of a floor what stands on its deck; what they hand down goes to their bearings."""
-        keeper, parts = self.keeper, []
+        keeper, parts = self.keeper, list[Any](deck.typed)
         for spot, laid in zip(self.spots.get(deck.id, ()), self.handed.get(deck.id, ()), strict=True):
             parts += [spot, laid]
         made = keeper.step(f"carried {deck.id}", carry_deck, deck, *parts)

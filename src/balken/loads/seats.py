@@ -79,7 +79,7 @@ def stands_on(
         found[name] = (Seat(run.id),) if run else under_wall(lines[name], lines, stands, decks, beams)
     loaded = {seat.on for under in found.values() for seat in under}
     for deck in decks:
-        if deck.id in loaded or deck.tails:
+        if deck.id in loaded or deck.tails or deck.typed:
             found[deck.id] = tuple(Seat(bearer) for bearer in deck.bearers)
     found |= {run.id: () for run in runs}
     circles: list[tuple[str, ...]] = []

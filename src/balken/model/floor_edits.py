@@ -1,21 +1,24 @@
-"""Edits of floors: where they reach past their walls."""
+"""Edits of floors: where they reach past their walls, loads put on them."""
 
 from typing import Any
 
 import msgspec
 
 from balken.geometry.plane import Point, distance, off_line, to_segment, unit
-from balken.model.edits import change
+from balken.model.edits import add, change
 from balken.model.errors import EditError
 from balken.model.kinds.floor import PastEdge
-from balken.model.lookup import by_id
+from balken.model.lookup import by_id, next_id
 from balken.model.places import locate
-from balken.model.records import Floor, Project, Wall
+from balken.model.records import Floor, FloorLoad, Project, Wall
+from balken.model.ties import tie
 
 USUAL = 609.6
 """How far a floor reaches past a wall where nothing else is said: 2 ft (common practice, no source), mm."""
 NEAR = 150.0
 """What is drawn nearer than this to a wall's end reaches to it, mm."""
+POINT = 50.0
+"""Sides shorter than this are none, mm."""
 WHERE = "Part that reaches past a wall"
 
 
@@ -81,3 +84,16 @@ def _nearest(project: Project, floor_id: str, point: Point) -> tuple[Floor, Wall
     if not walls:
         raise EditError("the floor has no outside wall.", WHERE)
     return floor, min(walls, key=lambda w: to_segment(point, *_lie(project, w)[:2]))
+
+
+def add_floor_load(project: Project, floor: str, start: Point, end: Point, **fields: Any) -> Project:
+    """Put a load on a floor between two opposite corners; both in one place for a point.  Raises EditError without a floor."""
+    if not floor:
+        raise EditError("there is no floor on this storey.", "Load", "Lay the floor first.")
+    low = (min(start[0], end[0]), min(start[1], end[1]))
+    width, depth = (round(abs(a - b), 3) for a, b in zip(start, end, strict=True))
+    made = FloorLoad(
+        id=next_id(project, FloorLoad), floor=floor, place=tie(project, low), width=width if width > POINT else 0.0,
+        depth=depth if depth > POINT else 0.0, **fields,
+    )  # fmt: skip
+    return add(project, made)

@@ -11,6 +11,7 @@ from balken.model.kinds.buildup import BuildUp, Layer, LayerFunction
 from balken.model.kinds.choice import Choice
 from balken.model.kinds.column import Column, ColumnMaterial
 from balken.model.kinds.floor import Floor
+from balken.model.kinds.floor_load import FloorLoad
 from balken.model.kinds.floor_opening import FloorOpening, HoleKind
 from balken.model.kinds.foundation import Foundation, FoundationKind, Slope, Step, WallMaterial
 from balken.model.kinds.grid import Axis, Grid
@@ -46,6 +47,7 @@ __all__ = [
     "Concrete",
     "CutLine",
     "Floor",
+    "FloorLoad",
     "FloorOpening",
     "Foundation",
     "FoundationKind",
@@ -207,6 +209,7 @@ class Project(Record, frozen=True, kw_only=True):
     slabs: tuple[Slab, ...] = ()
     floors: tuple[Floor, ...] = ()
     floor_openings: tuple[FloorOpening, ...] = ()
+    floor_loads: tuple[FloorLoad, ...] = ()
     roofs: tuple[Roof, ...] = ()
     beams: tuple[Beam, ...] = ()
     beam_rows: tuple[BeamRow, ...] = ()

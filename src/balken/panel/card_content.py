@@ -15,6 +15,7 @@ from balken.model.records import (
     BeamRow,
     Column,
     Floor,
+    FloorLoad,
     FloorOpening,
     Foundation,
     Grid,
@@ -31,7 +32,7 @@ from balken.model.records import (
 from balken.panel.card_parts import Button, Card, Fact, Part, entries, record_name, select_action
 from balken.panel.cards_beams import beam_card, row_beam_card, row_card
 from balken.panel.cards_foundations import foundation_card, pad_card, recess_card, slab_card, slope_card, step_card
-from balken.panel.cards_layouts import floor_card, piece_card, roof_card, used_parts
+from balken.panel.cards_layouts import floor_card, load_card, piece_card, roof_card, used_parts
 from balken.panel.cards_openings import floor_opening_card
 from balken.panel.cards_set_out import (
     axis_card,
@@ -70,6 +71,7 @@ CARDS: dict[type, Callable[[Session, Any, Place, Show], Card]] = {
     Recess: lambda s, r, place, show: recess_card(s, r),
     Column: lambda s, r, place, show: column_card(s, r, show),
     Floor: lambda s, r, place, show: floor_card(s, r),
+    FloorLoad: lambda s, r, place, show: load_card(s, r),
     FloorOpening: lambda s, r, place, show: floor_opening_card(s, r),
     Beam: lambda s, r, place, show: beam_card(s, r, show),
     BeamRow: lambda s, r, place, show: row_card(s, r),

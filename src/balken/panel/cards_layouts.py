@@ -7,13 +7,14 @@ from balken.catalog.sections import section
 from balken.design.layouts import LayoutDesign
 from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import pad_tree
+from balken.findings.floor_rules import build_up
 from balken.framing.pieces import Piece
 from balken.loads.cases import Cases, total
 from balken.model import edits
 from balken.model.floor_edits import change_past, reach_past, without_past
 from balken.model.lookup import bearer_label, find, label_of, wall_label
 from balken.model.naming import run_of
-from balken.model.records import Floor, Foundation, Pad, Record, Roof, Slab
+from balken.model.records import Floor, FloorLoad, Foundation, Pad, Record, Roof, Slab
 from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, entries, record_name, select_action
 from balken.panel.cards_foundations import footing_parts, run_parts, tree_parts
 from balken.panel.cards_hand_edits import layout_edits, own_parts
@@ -22,6 +23,7 @@ from balken.panel.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
 from balken.session.session import Edit, Session
 from balken.standards.checks import MemberResult, used_text
 from balken.units import (
+    format_area_load,
     format_force,
     format_inches,
     format_length,
@@ -44,10 +46,46 @@ def floor_card(session: Session, floor: Floor) -> Card:
     design = session.model.designs.get((floor.id, "joists"))
     if design is not None:
         parts += design_parts(session, design, "Joists", floor.id, "joists")
+    parts += deck_parts(session, floor)
     parts += past_parts(session, floor)
     parts += layout_edits(session, floor.id)
     parts.append(Button("Remove floor", edit=lambda q: edits.remove(q, floor.id)))
     return Card(floor.name, "joist layout", parts)
+
+
+def deck_parts(session: Session, floor: Floor) -> list[Part]:
+    """Return what the panels of the deck span and how they are nailed, and what the floor weighs."""
+    units, design = session.project.units, session.model.designs.get((floor.id, "joists"))
+    panel = session.model.standard.deck_panel(floor.deck)
+    if design is None:
+        return []
+    parts: list[Part] = ["Deck"]
+    if panel is not None:
+        parts += [
+            Fact("Span rating", f"{panel.rating}: {format_inches(panel.span, units)} at most"),
+            Fact("Nails", panel.nails),
+            Fact("By", panel.clause),
+        ]
+    weighs = format_area_load(build_up(floor, design.size, design.spacing), units)
+    return [*parts, Fact("Deck, joists, ceiling weigh", weighs)]
+
+
+def load_card(session: Session, load: FloorLoad) -> Card:
+    """Return what can be typed of a load on a floor, and which joists carry it."""
+    p, model = session.project, session.model
+    parts = entries(session, [load], FIELDS[FloorLoad])
+    on = model.path.decks.get(load.floor)
+    if on is not None:
+        rows = [
+            (model.marks.get(name, ""), format_force(sum(r.force.all for r in mine), p.units),
+             used_text(model.results[name].used) if name in model.results else "")
+            for name, every in on.joists.items()
+            if (mine := [r for r in every if r.source == load.id])
+        ]  # fmt: skip
+        if rows:
+            parts += ["Carried by", Rows(("Joist", "Of it", "Used"), rows)]
+    parts.append(Button("Remove load", edit=lambda q: edits.remove(q, load.id)))
+    return Card(label_of(p, load.id), "in one place, beside the floor's own load", parts)
 
 
 def past_parts(session: Session, floor: Floor) -> list[Part]:

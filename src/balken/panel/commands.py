@@ -125,6 +125,7 @@ COMMANDS: tuple[Command, ...] = (
     _tool("beam", "Draw beam", "A beam or girder from point to point, under the floor of this storey"),
     _tool("floor opening", "Opening", "An opening for a stair, chimney or shaft, from corner to corner"),
     _tool("fill bay", "Fill bay", "Parallel beams over a bay between axes, walls or beams"),
+    _tool("floor load", "Load", "A load in one place on the floor: a bath, a safe, a partition"),
     _tool(
         "past wall", "Cantilever", "Let the floor reach past a wall: where it begins on the wall, then its far corner"
     ),

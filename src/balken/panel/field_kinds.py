@@ -85,15 +85,19 @@ def text(label: str, path: str) -> FieldDef:
     return FieldDef(label, lambda p, r: str(reach(r, path)), lambda p, r, typed: {path: typed.strip()}, key=path)
 
 
-def load(label: str, path: str, hint: str = "") -> FieldDef:
-    """An area load."""
-    return FieldDef(
-        label,
-        lambda p, r: format_area_load(reach(r, path), p.units),
-        lambda p, r, typed: {path: parse_area_load(typed, p.units)},
-        hint=hint,
-        key=path,
-    )
+def load(label: str, path: str, hint: str = "", none: str = "") -> FieldDef:
+    """An area load; one that may be left open shows as ``none`` then."""
+
+    def get(p: Project, r: Any) -> str:
+        value = reach(r, path)
+        return none if value is None else format_area_load(value, p.units)
+
+    def put(p: Project, r: Any, typed: str) -> dict[str, Any]:
+        if none and typed.strip().lower() in ("", none):
+            return {path: None}
+        return {path: parse_area_load(typed, p.units)}
+
+    return FieldDef(label, get, put, hint=hint, key=path)
 
 
 def force(label: str, path: str, hint: str = "") -> FieldDef:

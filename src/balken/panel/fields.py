@@ -13,7 +13,7 @@ from balken.model.buildups import display_name
 from balken.model.foundation_edits import edge_width
 from balken.model.kinds.beam_row import By
 from balken.model.kinds.choice import Start
-from balken.model.kinds.floor import Blocked
+from balken.model.kinds.floor import Blocked, Ceiling
 from balken.model.records import (
     BaseDrawing,
     Beam,
@@ -21,6 +21,7 @@ from balken.model.records import (
     BuildUp,
     Column,
     Floor,
+    FloorLoad,
     FloorOpening,
     Foundation,
     Level,
@@ -42,6 +43,7 @@ from balken.panel.field_kinds import (
     force,
     length,
     level_pick,
+    load,
     number,
     pick,
     plain,
@@ -410,6 +412,18 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         pick("Over bearings", "over", _over_choices),
         pick("Blocking", "blocking", plain(*get_args(Blocked))),
         length("Deck", "deck", short=True),
+        pick("Ceiling under it", "ceiling", plain(*get_args(Ceiling))),
+        load("Live load", "live", "of this floor alone", "the project's"),
+        load("Dead load", "dead", "of this floor alone", "the project's"),
+    ],
+    FloorLoad: [
+        text("Name", "name"),
+        pick("On the floor", "floor", lambda p, r: [(f.id, f.name) for f in p.floors]),
+        force("Live", "live"),
+        force("Dead", "dead"),
+        length("Width", "width", hint="0: a point or a line"),
+        length("Depth", "depth", hint="0: a point or a line"),
+        turned_by("angle"),
     ],
     FloorOpening: [
         pick("Kind", "kind", plain("stair", "chimney", "shaft")),

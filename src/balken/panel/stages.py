@@ -86,6 +86,7 @@ STAGES: tuple[Stage, ...] = (
             "tool past wall",
             "tool beam",
             "tool fill bay",
+            "tool floor load",
             "add_columns",
             "add_pads",
             _CUT,

@@ -27,6 +27,15 @@ class Limit(NamedTuple):
     clause: str
 
 
+class DeckPanel(NamedTuple):
+    """A panel of a floor deck: the greatest spacing of joists under it, mm; how it is stamped and nailed, by which clauses."""
+
+    span: float
+    rating: str
+    nails: str
+    clause: str
+
+
 NOT_LIMITED = Limit(1.0, "")
 """Where nothing bends it."""
 

@@ -10,7 +10,7 @@ from balken.catalog.section_record import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.model.records import Concrete, Masonry, Soil, WallMaterial
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
-from balken.standards.demands import BeamCase, BeamForces, GirderCase, Limit, MemberCase, PostCase, StudCase
+from balken.standards.demands import BeamCase, BeamForces, DeckPanel, GirderCase, Limit, MemberCase, PostCase, StudCase
 from balken.standards.ground import (
     CombinedCase,
     EarthCase,
@@ -118,6 +118,19 @@ class Standard(Protocol):
         self, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase
     ) -> tuple[tuple[str, Working], ...]:
         """Return the values of the material and section that a check reads, each row with its source."""
+        ...
+
+    def deck_panel(self, thickness: float) -> DeckPanel | None:
+        """Return what a panel of a floor deck spans and how it is nailed; None for one too thin, mm."""
+        ...
+
+    @property
+    def ceiling_clause(self) -> str:
+        """The clause that asks for a ceiling under light floors over a basement."""
+        ...
+
+    def needs_ceiling(self, joist: Section) -> bool:
+        """Whether a floor of such joists needs a ceiling under it over what is lived in or stored in."""
         ...
 
     @property

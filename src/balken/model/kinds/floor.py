@@ -21,6 +21,8 @@ from balken.model.kinds.choice import Choice, Start, check_choice
 Over = Literal["butted", "lapped", "continuous"]
 """How joists meet over a bearing between their ends."""
 Blocked = Literal["none", "over bearings", "over bearings and in the span"]
+Ceiling = Literal["none", "gypsum board"]
+HEAVIEST = 100.0
 LONGEST_PAST = 3_000.0
 FAR = 1e9
 
@@ -41,7 +43,8 @@ class Floor(Record, frozen=True, kw_only=True):
     """A floor whose deck top is on ``level``, bounded by walls.
 
     ``direction`` of span in degrees, None = the shorter way; ``start``: from where its joists are set out.  ``over``: what
-    they do over inner bearings; ``past``: where they reach past walls; ``blocking``: solid blocks between them.
+    they do over inner bearings; ``past``: where they reach past walls; ``blocking``: solid blocks between them.  ``live``,
+    ``dead``: its own area loads, kN/m2, None = those of the project.
     """
 
     id: str
@@ -55,6 +58,9 @@ class Floor(Record, frozen=True, kw_only=True):
     over: Over = "butted"
     blocking: Blocked = "over bearings"
     past: tuple[PastEdge, ...] = ()
+    live: float | None = None
+    dead: float | None = None
+    ceiling: Ceiling = "none"
 
 
 def check_floor(project: "Project", floor: Floor) -> None:
@@ -64,6 +70,9 @@ def check_floor(project: "Project", floor: Floor) -> None:
     check_choice(floor.joists, floor.name)
     if not 0.0 <= floor.deck <= 500.0:
         raise EditError("the deck must be 0 to 20 in (500 mm) thick.", floor.name)
+    for load in (floor.live, floor.dead):
+        if load is not None and not 0.0 <= load <= HEAVIEST:
+            raise EditError("its loads must be 0 to 2,000 psf (100 kN/m2).", floor.name)
     if floor.over == "lapped" and floor.joists.made_of == "I-joist":
         raise EditError("I-joists are not lapped.", floor.name, "Butt them, or let them run on.")
     for edge in floor.past:

@@ -7,7 +7,7 @@ from balken.catalog.section_record import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.model.records import Concrete, Masonry, Soil, WallMaterial
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
-from balken.standards.demands import BeamCase, BeamForces, GirderCase, Limit, MemberCase, PostCase, StudCase
+from balken.standards.demands import BeamCase, BeamForces, DeckPanel, GirderCase, Limit, MemberCase, PostCase, StudCase
 from balken.standards.ground import (
     CombinedCase,
     EarthCase,
@@ -25,6 +25,7 @@ from balken.standards.us import (
     block_walls,
     combined_case,
     concrete_walls,
+    deck_panels,
     earth_walls,
     footing_case,
     footing_checks,
@@ -37,6 +38,7 @@ from balken.standards.us import (
 from balken.standards.us.asce7 import ASD
 from balken.standards.us.stability import repetitive_factor
 from balken.standards.us.values import reference_values, size_factors
+from balken.units.system import INCH
 
 SAG = "IRC R301.7"
 FLOORS, CEILINGS = Limit(360.0, SAG), Limit(240.0, SAG)
@@ -54,6 +56,7 @@ class UnitedStates:
     joist_limit: Limit = FLOORS
     tie_limit: Limit = CEILINGS
     """Ceilings with flexible finish (gypsum board)."""
+    ceiling_clause: str = "IRC R302.13"
     least_bearing: float = members.LEAST_BEARING
     least_footing: LeastFooting = footing_checks.LEAST
     cover_below: float = aci.COVER_EARTH
@@ -130,6 +133,14 @@ class UnitedStates:
         if isinstance(case, (MemberCase, BeamCase)) and case.section.kind == "I-joist":
             return (i_joists.section_row(case.section),)
         return (members.wood_values(case),)
+
+    def deck_panel(self, thickness: float) -> DeckPanel | None:
+        """Look it up in Table R503.2.1.1(1)."""
+        return deck_panels.deck_panel(thickness)
+
+    def needs_ceiling(self, joist: Section) -> bool:
+        """Anything lighter than sawn or veneer lumber of 2x10 (IRC R302.13, exception 4)."""
+        return joist.kind == "I-joist" or joist.nominal[1] < 10 or joist.board < 1.4 * INCH
 
     def check_sane(self, case: FootingCase) -> None:
         """Look at bounds of common practice."""

@@ -1,0 +1,128 @@
+"""What a floor is made of beside its joists: panels that span too far, no ceiling where one is asked for, too light a dead load."""
+
+from collections.abc import Iterable
+
+import shapely
+
+from balken.catalog.materials import weight
+from balken.catalog.sections import section
+from balken.derived.finding import Finding, Fix
+from balken.derived.model import Model
+from balken.framing.floors import FloorPlan
+from balken.loads.area_loads import floor_cases
+from balken.loads.typed import ring_of
+from balken.model.lookup import locate
+from balken.model.records import Floor, Foundation
+from balken.units import format_area_load, format_inches
+
+GYPSUM = 12.7
+"""Thickness of a ceiling of gypsum board, mm (1/2 in)."""
+
+
+def build_up(floor: Floor, size: str, spacing: float) -> float:
+    """Return what deck, joists and ceiling of a floor weigh, kN/m2; its finish is not known."""
+    lumber = section(size)
+    joists = weight("timber") * lumber.area * 1e-6 / (spacing / 1000.0)
+    ceiling = weight("gypsum board") * GYPSUM / 1000.0 if floor.ceiling == "gypsum board" else 0.0
+    return weight("wood sheathing") * floor.deck / 1000.0 + joists + ceiling
+
+
+def decks(c: Model) -> Iterable[Finding]:
+    """Panels that do not span from joist to joist."""
+    for plan in c.floors:
+        floor, design = plan.floor, c.designs[(plan.floor.id, "joists")]
+        if floor.deck <= 0.0:
+            continue
+        panel = c.standard.deck_panel(floor.deck)
+        spaced = format_inches(design.spacing, c.units)
+        if panel is not None and design.spacing <= panel.span + 1.0:
+            continue
+        thick = format_inches(floor.deck, c.units)
+        spans = f"spans {format_inches(panel.span, c.units)} at most" if panel is not None else "is too thin for a deck"
+        thicker = next((t for t in (11.91, 15.08, 18.26, 22.23, 28.58) if _spans(c, t, design.spacing)), None)
+        yield Finding(
+            "deck span",
+            "floors",
+            f"{floor.name}: its deck of {thick} {spans}",
+            f"Its joists lie {spaced} apart ({panel.clause if panel is not None else 'IRC R503.2'}).",
+            (floor.id,),
+            (*plan.outline.core[0], c.level_height(floor.level)),
+            grave=False,
+            fix=Fix(f"Make it {format_inches(thicker, c.units)}", "change", (floor.id,), (("deck", thicker),))
+            if thicker
+            else None,
+        )
+
+
+def _spans(c: Model, thickness: float, spacing: float) -> bool:
+    panel = c.standard.deck_panel(thickness)
+    return panel is not None and spacing <= panel.span + 1.0
+
+
+def ceilings(c: Model) -> Iterable[Finding]:
+    """Light floors over a basement without a ceiling under them."""
+    for plan in c.floors:
+        floor, size = plan.floor, c.designs[(plan.floor.id, "joists")].size
+        if floor.ceiling != "none" or not c.standard.needs_ceiling(section(size)):
+            continue
+        under = next((f for f in c.project.foundations if f.kind == "basement" and _over(c, plan, f)), None)
+        if under is not None:
+            yield Finding(
+                "ceiling",
+                "floors",
+                f"{floor.name}: joists of {size} over {under.name} have no ceiling under them",
+                f"Over a basement such joists ask for gypsum board of 1/2 in on their underside ({c.standard.ceiling_clause}).",
+                (floor.id, under.id),
+                (*plan.outline.core[0], c.level_height(floor.level)),
+                grave=False,
+                fix=Fix("Put one of gypsum board", "change", (floor.id,), (("ceiling", "gypsum board"),)),
+            )
+
+
+def _over(c: Model, plan: FloorPlan, foundation: Foundation) -> bool:
+    """Whether a floor bears on a basement."""
+    return any(run.foundation.id == foundation.id and run.id in plan.bears_on for run in c.runs)
+
+
+def light_dead_loads(c: Model) -> Iterable[Finding]:
+    """Floors whose dead load is less than what their deck, joists and ceiling weigh."""
+    for plan in c.floors:
+        floor, design = plan.floor, c.designs[(plan.floor.id, "joists")]
+        weighs, taken = build_up(floor, design.size, design.spacing), floor_cases(c.project.loads, floor).dead
+        if weighs > taken + 0.005:
+            yield Finding(
+                "dead load",
+                "floors",
+                f"{floor.name} weighs more than its dead load",
+                f"Deck, joists and ceiling weigh {format_area_load(weighs, c.units)} without a finish; taken are "
+                f"{format_area_load(taken, c.units)}.",
+                (floor.id,),
+                (*plan.outline.core[0], c.level_height(floor.level)),
+                fix=Fix(
+                    f"Take {format_area_load(weighs, c.units)}", "change", (floor.id,), (("dead", round(weighs, 4)),)
+                ),
+            )
+
+
+def loads_beside(c: Model) -> Iterable[Finding]:
+    """Loads typed where their floor is not."""
+    plans = {plan.floor.id: plan for plan in c.floors}
+    for load in c.project.floor_loads:
+        plan = plans.get(load.floor)
+        if plan is None:
+            continue
+        shape = shapely.Polygon(
+            plan.outline.core, [tuple(plan.frame.back(s, t) for s, t in h.ring) for h in plan.holes]
+        )
+        if not shape.buffer(1.0).contains(shapely.MultiPoint(ring_of(load, c.project.grids))):
+            yield Finding(
+                "load beside",
+                "floors",
+                f"{load.name or 'A load'} lies beside {plan.floor.name}, or over an opening in it",
+                "What lies there goes to the joist or wall nearest to it, as if it stood on its edge. Move it, or make it smaller.",
+                (load.id, plan.floor.id),
+                (*locate(load.place, c.project.grids), c.level_height(plan.floor.level)),
+            )
+
+
+FLOOR_RULES = (decks, ceilings, light_dead_loads, loads_beside)

@@ -123,5 +123,5 @@ class Views:
             "masonry": self.show_masonry,
         }
         found |= {key: partial(self.show_view, key) for key in ("plan", "both", "space", "framing")}
-        found |= {f"check_{part}": partial(self.show_part, part) for part in ("floors", "roof", "foundations")}
+        found |= {f"check_{part}": partial(self.show_part, part) for part in ("floors", "roof", "foundations", "loads")}
         return found | {f"sheet_{kind}": partial(self.show_sheet, kind) for kind in NONE_OF}

@@ -18,6 +18,7 @@ from balken.documents.grid_plan import grid_items
 from balken.documents.hatch import hatch
 from balken.documents.joist_marks import hanger_items, joist_mark_items, main_mark
 from balken.documents.lettering import text_width
+from balken.documents.load_plan import load_path_items
 from balken.documents.side_strings import clear_of
 from balken.documents.style import used_fill
 from balken.documents.wall_strings import no_strings, outside_strings
@@ -86,6 +87,8 @@ def plan(model: Model, what: PlanOf, scale: float) -> Drawing:
         items += as_one_outline(_bearings(model, what.storey), "hidden", "foundations")
     if "floors" in what.parts:
         items += _floor(model, scale, what)
+    if "load path" in what.parts:
+        items += load_path_items(model, shown_floors(model, what.storey), scale)
     if "walls" in what.parts:
         items += _walls(model, scale, what.storey)
     if "walls" in what.below:

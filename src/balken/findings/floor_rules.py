@@ -80,8 +80,10 @@ def ceilings(c: Model) -> Iterable[Finding]:
 
 
 def _over(c: Model, plan: FloorPlan, foundation: Foundation) -> bool:
-    """Whether a floor bears on a basement."""
-    return any(run.foundation.id == foundation.id and run.id in plan.bears_on for run in c.runs)
+    """Whether a floor bears on a basement, not only on a ledger at its side."""
+    ledgers = {w for w, shared in zip(plan.outline.walls, plan.outline.shared, strict=True) if shared}
+    mine = (run for run in c.runs if run.foundation.id == foundation.id and run.wall not in ledgers)
+    return any(run.id in plan.bears_on for run in mine)
 
 
 def light_dead_loads(c: Model) -> Iterable[Finding]:

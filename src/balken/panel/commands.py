@@ -145,6 +145,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("show_loads", row="Loads and soil", tip="Type loads, soil bearing value and frost depth"),
     Command("check_floors", row="Show floor", tip="Joists by how far they are used"),
     Command("check_roof", row="Show roof", tip="Rafters and ties by how far they are used"),
+    Command("check_loads", row="Show load path", tip="Arrows and figures from areas of floor to beams, posts and pads"),
     Command("check_foundations", row="Show foundations", tip="Line loads and soil pressure"),
     Command("sheet_plans", row="Plans and section", tip="The sheet with plans and cross-section"),
     Command("sheet_foundations", row="Foundations", tip="Foundation plan, sections and schedule"),

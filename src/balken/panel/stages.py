@@ -116,6 +116,7 @@ STAGES: tuple[Stage, ...] = (
             "check_floors",
             "check_roof",
             "check_foundations",
+            "check_loads",
         ),
     ),
     Stage(
@@ -145,8 +146,11 @@ def plan_of(stage: Stage, storey: str, check_part: str) -> PlanOf | None:
     if stage.name == "sheets":
         return None
     if stage.name == "check":
-        below = {"floors": {"bearings"}, "roof": {"walls"}, "foundations": set()}[check_part]
-        of = storey if check_part == "floors" else ""
+        below = {"floors": {"bearings"}, "roof": {"walls"}, "foundations": set(), "loads": {"bearings"}}[check_part]
+        of = storey if check_part in ("floors", "loads") else ""
+        if check_part == "loads":
+            parts = frozenset({"grid", "floors", "load path"})
+            return PlanOf(stage.title, parts, frozenset(below), of, False, False)
         return PlanOf(stage.title, frozenset({"grid", check_part}), frozenset(below), of, False, True, True)
     of = storey if stage.name in ("walls", "set out", "floors") else ""
     return PlanOf(stage.title, stage.parts, stage.below, of)

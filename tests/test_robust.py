@@ -23,7 +23,7 @@ from balken.model import column_edits, edits, foundation_edits, grid_edits, maso
 from balken.model.beam_edits import add_beam, add_floor_opening
 from balken.model.beam_rows import fill_bay, set_single
 from balken.model.errors import EditError
-from balken.model.floor_edits import reach_past
+from balken.model.floor_edits import add_floor_load, draw_floor, reach_past
 from balken.model.kinds.beam_row import By
 from balken.model.kinds.choice import Start
 from balken.model.kinds.floor import Blocked, Over
@@ -225,6 +225,22 @@ EDITS = [
         made_of=("sawn", "LVL", "GLB", "W")[int(x * 3.99)],
     ),
     lambda p, x, y: set_single(p, f"beams-1.{1 + int(3 * x)}", removed=y > 0.5, size=None if y > 0.3 else "3-2x12"),
+    lambda p, x, y: draw_floor(
+        p,
+        pick(p.levels, y),
+        ((x * 3000.0, 0.0), (x * 40 * FOOT, 0.0), (x * 38 * FOOT, y * 28 * FOOT), (0.0, y * 26 * FOOT)),
+        direction=None if x < 0.5 else y * 180.0,
+    ),
+    lambda p, x, y: add_floor_load(
+        p,
+        pick(p.floors, x),
+        (x * 40 * FOOT, y * 28 * FOOT),
+        (x * 40 * FOOT + 3000 * y, y * 28 * FOOT + 900.0),
+        dead=5e3 * x,
+    ),
+    lambda p, x, y: edits.change(
+        p, pick(p.floors, x), live=None if y < 0.3 else 9 * y, dead=0.0 if x < 0.2 else None, ceiling="gypsum board"
+    ),
     lambda p, x, y: reach_past(
         p,
         pick(p.floors, x),

@@ -5,6 +5,7 @@ from PySide6.QtCore import Qt
 from tests.app.conftest import User, _user
 from tests.houses import house
 
+from balken.model import edits
 from balken.units.system import FOOT
 
 
@@ -162,3 +163,26 @@ def test_a_load_is_put_on_the_floor(builder):
     assert user.project.floors[0].live is None
     user.type_in_card("Ceiling under it", "gypsum board")
     assert user.project.floors[0].ceiling == "gypsum board"
+
+
+def test_a_floor_by_its_corners_and_by_a_room(builder):
+    user = builder
+    user.session.apply("bare", lambda p: edits.remove(p, "floor-1"))
+    user.press("Draw floor")
+    user.click(4 * FOOT, 5 * FOOT, modifiers=Qt.KeyboardModifier.ControlModifier)
+    (room,) = user.project.floors
+    assert len(room.corners) == 4
+    assert user.session.selection == (room.id,)
+    assert user.session.model.floors[0].lines
+    user.press("Draw floor")
+    for x, y in ((0.0, 10 * FOOT), (12 * FOOT, 10 * FOOT), (12 * FOOT, 20 * FOOT), (0.0, 20 * FOOT)):
+        user.click(x, y)
+    user.key(Qt.Key.Key_Return)
+    assert len(user.project.floors) == 2
+    assert len(user.session.model.floors) == 2
+    user.press("Draw floor")
+    user.click(20 * FOOT, 12 * FOOT)
+    user.key(Qt.Key.Key_Escape)
+    assert user.canvas.tool.name == "draw floor"
+    user.key(Qt.Key.Key_Escape)
+    assert user.canvas.tool.name == "select"

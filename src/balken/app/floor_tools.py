@@ -1,14 +1,15 @@
 """The tools of floors: beams drawn from point to point, openings from corner to corner, parts that reach past walls."""
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPolygonF
 
 from balken.geometry.plane import Point, add, distance, turn, unit
 from balken.model.beam_edits import add_beam, add_floor_opening, floor_at
 from balken.model.beam_rows import bay_around, fill_bay, grid_corners
-from balken.model.floor_edits import add_floor_load, past_between, past_ways
+from balken.model.floor_edits import add_floor_load, draw_floor, past_between, past_ways, room_around
 from balken.model.records import Hang, Project
 from balken.units import format_length
 
@@ -18,6 +19,8 @@ if TYPE_CHECKING:
 from balken.app.tools import SnapTool, label, vermilion
 
 SHORTEST = 300.0
+CLOSES = 12
+"""A click so near to the first corner closes the outline, pixels."""
 
 
 class TwoPointTool(SnapTool):
@@ -125,6 +128,69 @@ class BeamTool(TwoPointTool):
             painter.drawLine(a, b)
             long = format_length(distance(self.start, self.snap.point), self.session.project.units)
             label(painter, (a + b) / 2.0, long)
+        self.paint_snap(painter)
+
+
+class DrawFloorTool(SnapTool):
+    """Floors drawn corner by corner; or, with Ctrl, one click inside a room."""
+
+    name = "draw floor"
+    hint = (
+        "Click the corners of the floor one after the other; Enter, or a click on the first one, closes it. Or click inside a room "
+        "with Ctrl held. Joists bear on the walls and beams they cross."
+    )
+
+    def __init__(self, canvas: "PlanCanvas") -> None:
+        super().__init__(canvas)
+        self.corners: list[Point] = []
+
+    def move(self, event: QMouseEvent) -> None:
+        self.take_snap(event)
+        self.canvas.update()
+
+    def press(self, event: QMouseEvent) -> None:
+        self.take_snap(event)
+        storey = self.session.storey or self.session.project.levels[0].id
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier and not self.corners:
+            at = self.canvas.to_model(event.position())
+            self._lay(lambda p: draw_floor(p, storey, room_around(p, at, storey)))
+            return
+        if len(self.corners) > 2:
+            first = self.canvas.to_widget(self.corners[0])
+            if (first - event.position()).manhattanLength() < CLOSES:
+                self.close()
+                return
+        self.corners.append(self.snap.point)
+        self.canvas.update()
+
+    def close(self) -> None:
+        """Lay the floor within the corners clicked."""
+        corners, storey = tuple(self.corners), self.session.storey or self.session.project.levels[0].id
+        if self._lay(lambda p: draw_floor(p, storey, corners)):
+            self.corners = []
+            self.canvas.update()
+
+    def _lay(self, edit: Callable[[Project], Project]) -> bool:
+        done = bool(self.session.apply("Draw floor", edit))
+        if done:
+            self.session.select([self.session.project.floors[-1].id])
+        return done
+
+    def key(self, event: QKeyEvent) -> bool:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.corners:
+            self.close()
+            return True
+        if event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_Backspace) and self.corners:
+            self.corners = self.corners[:-1] if event.key() == Qt.Key.Key_Backspace else []
+            self.canvas.update()
+            return True
+        return super().key(event)
+
+    def paint(self, painter: QPainter) -> None:
+        if self.corners:
+            painter.setPen(vermilion())
+            points = [self.canvas.to_widget(p) for p in (*self.corners, self.snap.point)]
+            painter.drawPolyline(QPolygonF(points))
         self.paint_snap(painter)
 
 

@@ -7,6 +7,7 @@ from balken.design.joists import design_floor
 from balken.design.layouts import LayoutDesign
 from balken.design.roof_design import design_roof
 from balken.framing.bands import WallLine
+from balken.framing.drawn_outlines import drawn_outline
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
 from balken.framing.floor_openings import corners_of
 from balken.framing.floors import FloorPlan, at_height, in_reach
@@ -18,15 +19,19 @@ from balken.framing.pieces import Bearer, Piece
 from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
 from balken.framing.walls import GableTop
+from balken.geometry.plane import Point
 from balken.loads.area_loads import Reaction, floor_reactions, onto_headers, roof_reactions
 from balken.loads.decks import Deck
 from balken.loads.typed import typed_on
 from balken.memo import Memo
-from balken.model.lookup import by_id, height
+from balken.model.kinds.floor import PastEdge
+from balken.model.lookup import by_id, height, locate
 from balken.model.records import Floor, Level, Loads, Project, Roof, Slab
 from balken.standards.known import STANDARDS
 
 Lines = dict[str, WallLine]
+NEAR_LEVEL = 900.0
+"""Walls that begin or end no farther than this from a deck may bound a floor, mm."""
 
 
 class Closed(NamedTuple):
@@ -57,13 +62,49 @@ def outlines(memo: Memo, p: Project, lines: Lines) -> Closed:
     troubles: list[tuple[str, str]] = []
     layouts: tuple[Floor | Roof | Slab, ...] = (*p.floors, *p.roofs, *p.slabs)
     for layout in layouts:
-        own = memo.keep(f"walls round {layout.id}", {w: lines[w] for w in layout.walls if w in lines})
-        found = memo.step(f"closed {layout.id}", _closed, layout, own)
+        if isinstance(layout, Floor) and layout.corners:
+            found = _drawn(memo, p, lines, layout)
+        else:
+            own = memo.keep(f"walls round {layout.id}", {w: lines[w] for w in layout.walls if w in lines})
+            found = memo.step(f"closed {layout.id}", _closed, layout, own)
         if isinstance(found, Outline):
             closed[layout.id] = memo.keep(f"outline {layout.id}", found)
         else:
             troubles.append((layout.id, found))
     return Closed(closed, tuple(troubles))
+
+
+def _drawn(memo: Memo, p: Project, lines: Lines, floor: Floor) -> Outline | str:
+    """Close the outline of a floor drawn by its corners, on the walls and beside the other floors of its level."""
+    at = by_id(p.levels)[floor.level].height
+    near = {
+        w: line
+        for w, line in lines.items()
+        if line.wall.role != "divides" and min(abs(line.band.top - at), abs(line.band.bottom - at)) < NEAR_LEVEL
+    }
+    corners = memo.keep(f"corners of {floor.id}", tuple(locate(c, p.grids) for c in floor.corners))
+    others = tuple(
+        tuple(locate(c, p.grids) for c in f.corners)
+        for f in p.floors
+        if f.id != floor.id and f.corners and f.level == floor.level
+    )
+    return memo.step(
+        f"closed {floor.id}",
+        _drawn_of,
+        corners,
+        memo.keep(f"walls about {floor.id}", near),
+        memo.keep(f"floors beside {floor.id}", others),
+        floor.past,
+    )
+
+
+def _drawn_of(
+    corners: tuple[Point, ...], lines: Lines, others: tuple[tuple[Point, ...], ...], past: tuple[PastEdge, ...]
+) -> Outline | str:
+    try:
+        return pushed(drawn_outline(corners, lines, others), lines, past)
+    except OutlineError as error:
+        return str(error)
 
 
 def _closed(layout: Floor | Roof | Slab, lines: Lines) -> Outline | str:

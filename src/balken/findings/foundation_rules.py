@@ -106,7 +106,9 @@ def near_ground(c: Model) -> Iterable[Finding]:
             )
         return
     for plan in c.floors:
-        sides = [c.lines[w] for w in plan.outline.walls]
+        sides = [c.lines[w] for w in plan.outline.walls if w in c.lines]
+        if not sides:
+            continue
         line = max(sides, key=lambda v: _earth_along(c, v)[1])
         above = c.level_height(plan.floor.level) - _earth_along(c, line)[1]
         if above < FLOOR_ABOVE_GROUND - 0.5:

@@ -8,6 +8,8 @@ two joists, as deep as they are, stand at the anchor bolts and no farther apart 
 """
 
 import itertools
+import math
+from collections import Counter
 
 from balken.catalog.sections import rim_of, section, wood_of
 from balken.framing.floors import FloorPlan
@@ -112,11 +114,14 @@ def _neighbours(plan: FloorPlan) -> list[tuple[MemberLine, MemberLine]]:
 def _over_bearings(plan: FloorPlan) -> list[tuple[float, MemberLine, MemberLine]]:
     """Return where blocks stand over bearings within the floor: along the joists, and between which two."""
     on: dict[str, list[tuple[float, MemberLine]]] = {}
+    ends = Counter((round(line.t, 1), round(e, 1)) for line in plan.lines for e in (line.low, line.high))
     for line in plan.lines:
         for name, at, bearing in _inside(line):
-            # Joists that butt meet in the middle of their bearing.
+            # Joists that butt meet in the middle of their bearing; those of a floor that ends there keep theirs inside it.
             met = next((e for e in (line.low, line.high) if abs(e - at) <= bearing / 2.0 + 1.0), at)
-            on.setdefault(name, []).append((met if plan.floor.over == "butted" else at, line))
+            alone = met != at and ends[(round(line.t, 1), round(met, 1))] == 1
+            aside = math.copysign(RIM / 2.0, line.high + line.low - 2.0 * met) if alone else 0.0
+            on.setdefault(name, []).append((met + aside if plan.floor.over == "butted" or alone else at, line))
     found = []
     for rows in on.values():
         rows.sort(key=lambda row: row[1].t)

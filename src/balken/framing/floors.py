@@ -15,7 +15,7 @@ from balken.framing.floor_openings import Corners, Hole
 from balken.framing.frames import Frame, edge_angle
 from balken.framing.joist_cuts import Patch
 from balken.framing.joist_lines import RIM, Crossed, JoistLines, seat_in_hanger
-from balken.framing.joist_stations import ALONG, joist_stations, longest_joist, thick
+from balken.framing.joist_stations import ALONG, EDGE_JOISTS, joist_stations, longest_joist, thick
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf, MemberLine, Piece, Snag, split_run
 from balken.framing.section_solids import bar
@@ -35,6 +35,9 @@ from balken.geometry.prism import box, upright
 from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.model.records import Floor
 from balken.units.system import FOOT, INCH
+
+AT_EDGE = 2.0 * INCH
+"""A joist no farther than this from the edge of a floor lies on it, mm."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -191,7 +194,11 @@ def _laid(
     stations, holes, snags = joist_stations(floor, outline, frame, spacing, level, openings, crossed)
     # Each station takes the floor that is nearest to it; the outer half bays go to the walls there.
     marks = [t_low, *stations, t_high]
-    bays = list(itertools.pairwise([t_low, *((a + b) / 2.0 for a, b in itertools.pairwise(marks)), t_high]))
+    cuts = [(a + b) / 2.0 for a, b in itertools.pairwise(marks)]
+    # A joist at the very edge carries all of it.
+    cuts[0] = t_low if stations and stations[0] - t_low < AT_EDGE else cuts[0]
+    cuts[-1] = t_high if stations and t_high - stations[-1] < AT_EDGE else cuts[-1]
+    bays = list(itertools.pairwise([t_low, *cuts, t_high]))
     joists = JoistLines(
         ring,
         outline,
@@ -269,7 +276,7 @@ def _edges(
         if size < 1.0:
             continue
         wall = outline.walls[side]
-        bearer = next((b.id for b in bearers if b.wall == wall), "")
+        bearer = next((b.id for b in bearers if wall and b.wall == wall), "")
         p, q = ring[side], ring[(side + 1) % len(ring)]
         s = min(max(moment / size, min(p[0], q[0])), max(p[0], q[0]))
         t = p[1] + (q[1] - p[1]) * ((s - p[0]) / (q[0] - p[0]) if abs(q[0] - p[0]) > 1.0 else 0.5)
@@ -376,8 +383,9 @@ def rim_boards(plan: FloorPlan, stock: float) -> list[RimBoard]:
         d = unit(p, q)
         inward = (-d[1], d[0])
         along = abs(d[0] * frame.s[0] + d[1] * frame.s[1])
-        if plan.outline.edge(i) == "side" and along > ALONG:
-            continue  # a joist lies there
+        kind = plan.outline.edge(i)
+        if kind == "open" or (kind in EDGE_JOISTS and along > ALONG):
+            continue  # a joist lies there, or joists end at those of another floor
         parallel = along > 0.707
         start, end = (add(p, d, _inset(ring, i, parallel)), add(q, d, -_inset(ring, i + 1, parallel)))
         line_start = add(start, inward, RIM / 2.0)

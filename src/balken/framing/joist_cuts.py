@@ -115,9 +115,9 @@ def _board(
     loads = [edges[0] if at_edge[0] else _middle(a), edges[1] if at_edge[1] else _middle(b)]
     start = edges[0] + ends[0].thick if at_edge[0] else loads[0] - _lap(a, how)
     end = edges[1] - ends[1].thick if at_edge[1] else loads[1] + _lap(b, how)
-    if a[2] in how.hangs and not at_edge[0]:
+    if a[2] in how.hangs and not (at_edge[0] and ends[0].thick):
         start, a = a[1], (a[1], a[1] + how.hanger, a[2])
-    if b[2] in how.hangs and not at_edge[1]:
+    if b[2] in how.hangs and not (at_edge[1] and ends[1].thick):
         end, b = b[0], (b[0] - how.hanger, b[0], b[2])
     feet = (max(start, a[0]) if a[2] else start, min(end, b[1]) if b[2] else end)
     bears = (max(0.0, a[1] - feet[0]), max(0.0, feet[1] - b[0]))

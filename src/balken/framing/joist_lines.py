@@ -138,7 +138,7 @@ class JoistLines:
                 continue
             if to_segment(end, ring[i], ring[(i + 1) % len(ring)]) < 1.0:
                 if self.outline.edge(i) != "wall":
-                    return End("", RIM, past=True)
+                    return End("", 0.0 if self.outline.edge(i) == "open" else RIM, past=True)
                 return End(next((b.id for b in self.bearers if b.wall == wall), ""), RIM)
         return End("", RIM)
 

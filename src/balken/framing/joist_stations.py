@@ -18,6 +18,8 @@ ALONG, ACROSS = 0.985, 0.94
 """Cosines of the angles to the joists up to which a side lies along them, and from which on they run across it."""
 LONGEST = {"I-joist": 40.0 * FOOT, "LVL": 48.0 * FOOT}
 """The longest there is of what is not sawn, mm (common practice, no source)."""
+EDGE_JOISTS = ("side", "open", "free")
+"""Sides on which a joist lies where they run along the joists."""
 I_WIDEST = 3.5 * INCH
 LEAST_GAP = 1.0 * INCH
 """Joists closer to the edge joist than this are left out."""
@@ -67,7 +69,7 @@ def _sides_past(
         if outline.edge(i) == "wall" or long < 1.0:
             continue
         along = abs(q[0] - p[0]) / long
-        if outline.edge(i) == "side" and along > ALONG:
+        if outline.edge(i) in EDGE_JOISTS and along > ALONG:
             sides.append((p[1] + q[1]) / 2.0 + math.copysign(thick(floor) / 2.0, q[0] - p[0]))
         elif outline.edge(i) == "past" and along > ACROSS:
             text = "joists run along a wall past which the floor reaches, and cannot carry it there"

@@ -26,8 +26,10 @@ class OutlineError(ValueError):
     """The walls named do not close an outline; the message says where it is open or crosses."""
 
 
-Edge = Literal["wall", "past", "side"]
-"""What a side is: on its wall; the front of a part that reaches past it; a side of such a part."""
+Edge = Literal["wall", "past", "side", "open", "free"]
+"""What a side is: on its wall; the front of a part that reaches past it; a side of such a part; drawn on an inside wall or
+another floor's edge; drawn on nothing.
+"""
 
 
 @dataclass(frozen=True, slots=True)

@@ -25,7 +25,7 @@ def pushed(closed: Outline, lines: Mapping[str, WallLine], past: tuple[PastEdge,
     ring, count = closed.core, len(closed.core)
     sides = [(ring[i], ring[(i + 1) % count]) for i in range(count)]
     parts = [
-        [] if closed.shared[i] else _parts(*side, lines[wall], [e for e in past if e.wall == wall])
+        [] if closed.shared[i] else _parts(*side, lines, [e for e in past if e.wall == wall], wall)
         for i, (side, wall) in enumerate(zip(sides, closed.walls, strict=True))
     ]
     corners = [_corner(sides[i - 1], _out_at(parts[i - 1], sides[i - 1], 1), sides[i], _out_at(parts[i], sides[i], 0))
@@ -39,7 +39,7 @@ def pushed(closed: Outline, lines: Mapping[str, WallLine], past: tuple[PastEdge,
             found.append((wall, "side"))
         mine, kinds = _along(sides[i], parts[i], corners[i][-1], ahead[0])
         points += mine[:-1]
-        found += [(wall, kind) for kind in kinds]
+        found += [(wall, closed.edge(i) if kind == "wall" else kind) for kind in kinds]
     if area(tuple(points)) < 0.0 or not shapely.LinearRing(points).is_simple:
         raise OutlineError("it reaches so far past a wall that its outline crosses itself")
     shared = dict(zip(closed.walls, closed.shared, strict=True))
@@ -51,10 +51,11 @@ def pushed(closed: Outline, lines: Mapping[str, WallLine], past: tuple[PastEdge,
     )
 
 
-def _parts(p: Point, q: Point, line: WallLine, past: list[PastEdge]) -> list[Part]:
+def _parts(p: Point, q: Point, lines: Mapping[str, WallLine], past: list[PastEdge], wall: str) -> list[Part]:
     """Return where a side is pushed out, from p on; what ends near a corner runs to it."""
-    long, found = distance(p, q), []
+    long, found = distance(p, q), list[Part]()
     for edge in past:
+        line = lines[wall]
         whole = distance(line.band.start, line.band.end)
         ends = (line.band.at(edge.start, 0.0), line.band.at(whole if edge.end is None else edge.end, 0.0))
         a, b = sorted(off_line(end, p, q)[0] for end in ends)

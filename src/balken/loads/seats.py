@@ -176,7 +176,10 @@ def _over_decks(
     """
     start, direction = core_line(line)
     for deck in decks:
-        if abs(line.band.bottom - deck.top) <= UP and line.wall.id not in deck.plan.floor.walls:
+        if abs(line.band.bottom - deck.top) <= UP and line.wall.id not in (
+            *deck.plan.floor.walls,
+            *deck.plan.outline.walls,
+        ):
             for a, b in chords(deck.rings, start, direction):
                 if min(b, high) - max(a, low) > 1.0:
                     yield deck.id, (round(max(a, low), 6), round(min(b, high), 6))

@@ -1,15 +1,18 @@
 """Edits of floors: where they reach past their walls, loads put on them."""
 
+from collections.abc import Sequence
 from typing import Any
 
 import msgspec
+import shapely
 
 from balken.geometry.plane import Point, distance, off_line, to_segment, unit
+from balken.geometry.plane import add as add_to
 from balken.model.edits import add, change
 from balken.model.errors import EditError
 from balken.model.kinds.floor import PastEdge
 from balken.model.lookup import by_id, next_id
-from balken.model.places import locate
+from balken.model.places import height, locate
 from balken.model.records import Floor, FloorLoad, Project, Wall
 from balken.model.ties import tie
 
@@ -17,6 +20,9 @@ USUAL = 609.6
 """How far a floor reaches past a wall where nothing else is said: 2 ft (common practice, no source), mm."""
 NEAR = 150.0
 """What is drawn nearer than this to a wall's end reaches to it, mm."""
+NEAR_LEVEL = 900.0
+"""Walls that begin or end no farther than this from a deck may bound a floor, mm."""
+REACHES = 200.0
 POINT = 50.0
 """Sides shorter than this are none, mm."""
 WHERE = "Part that reaches past a wall"
@@ -97,3 +103,40 @@ def add_floor_load(project: Project, floor: str, start: Point, end: Point, **fie
         depth=depth if depth > POINT else 0.0, **fields,
     )  # fmt: skip
     return add(project, made)
+
+
+def draw_floor(project: Project, level: str, corners: Sequence[Point], **fields: Any) -> Project:
+    """Lay a floor within an outline drawn corner by corner; corners at crossings of axes are tied to them.
+
+    Raises EditError.
+    """
+    count = 1 + sum(1 for floor in project.floors if floor.name.startswith("Floor framing"))
+    made = Floor(
+        id=next_id(project, Floor), name="Floor framing" if count == 1 else f"Floor framing {count}", level=level, walls=(),
+        corners=tuple(tie(project, p) for p in corners), **fields,
+    )  # fmt: skip
+    return add(project, made)
+
+
+def room_around(project: Project, point: Point, level: str) -> tuple[Point, ...]:
+    """Return the outline, along the set-out lines of walls that can carry a floor on a level, of the room round a place.
+
+    Raises EditError where no walls close one.
+    """
+    at = by_id(project.levels)[level].height
+    net = []
+    for wall in project.walls:
+        ends = (height(wall.foot, project.levels), height(wall.head, project.levels))
+        if wall.role != "divides" and min(abs(z - at) for z in ends) < NEAR_LEVEL:
+            start, end, _ = _lie(project, wall)
+            d = unit(start, end)
+            # A little longer than they are, so that walls that only just meet close a room.
+            net.append(shapely.LineString([add_to(start, d, -REACHES), add_to(end, d, REACHES)]))
+    rooms = shapely.polygonize([shapely.union_all(net, grid_size=0.1)]).geoms if net else ()
+    for room in rooms:
+        if room.contains(shapely.Point(point)):
+            ring = shapely.remove_repeated_points(room, 1.0).exterior.coords[:-1]
+            return tuple((float(x), float(y)) for x, y in ring)
+    raise EditError(
+        "no walls that could carry it close a room here.", "Floor", "Click inside one, or draw its corners."
+    )

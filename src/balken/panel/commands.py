@@ -126,6 +126,7 @@ COMMANDS: tuple[Command, ...] = (
     _tool("floor opening", "Opening", "An opening for a stair, chimney or shaft, from corner to corner"),
     _tool("fill bay", "Fill bay", "Parallel beams over a bay between axes, walls or beams"),
     _tool("floor load", "Load", "A load in one place on the floor: a bath, a safe, a partition"),
+    _tool("draw floor", "Draw floor", "A floor by its corners, or in a room by one click with Ctrl"),
     _tool(
         "past wall", "Cantilever", "Let the floor reach past a wall: where it begins on the wall, then its far corner"
     ),

@@ -82,6 +82,7 @@ STAGES: tuple[Stage, ...] = (
         (
             _SELECT,
             "lay_floor",
+            "tool draw floor",
             "tool floor opening",
             "tool past wall",
             "tool beam",

@@ -3,11 +3,12 @@
 from itertools import pairwise
 from typing import TYPE_CHECKING, Annotated, Literal
 
-from balken.model.base import Hang, LevelId, Record, To, WallIds
+from balken.model.base import Hang, LevelId, Place, Record, To, WallIds
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind
 from balken.model.rule_parts import (
     hung,
+    placed,
     walls_there,
 )
 from balken.units.system import INCH
@@ -23,6 +24,7 @@ Over = Literal["butted", "lapped", "continuous"]
 Blocked = Literal["none", "over bearings", "over bearings and in the span"]
 Ceiling = Literal["none", "gypsum board"]
 HEAVIEST = 100.0
+MOST_CORNERS = 200
 LONGEST_PAST = 3_000.0
 FAR = 1e9
 
@@ -43,7 +45,8 @@ class Floor(Record, frozen=True, kw_only=True):
     """A floor whose deck top is on ``level``, bounded by walls.
 
     ``direction`` of span in degrees, None = the shorter way; ``start``: from where its joists are set out.  ``over``: what
-    they do over inner bearings; ``past``: where they reach past walls; ``blocking``: solid blocks between them.  ``live``,
+    they do over inner bearings; ``past``: where they reach past walls; ``corners``: its outline drawn, in
+    place of that of its walls; ``blocking``: solid blocks between them.  ``live``,
     ``dead``: its own area loads, kN/m2, None = those of the project.
     """
 
@@ -58,6 +61,7 @@ class Floor(Record, frozen=True, kw_only=True):
     over: Over = "butted"
     blocking: Blocked = "over bearings"
     past: tuple[PastEdge, ...] = ()
+    corners: tuple[Place, ...] = ()
     live: float | None = None
     dead: float | None = None
     ceiling: Ceiling = "none"
@@ -75,6 +79,10 @@ def check_floor(project: "Project", floor: Floor) -> None:
             raise EditError("its loads must be 0 to 2,000 psf (100 kN/m2).", floor.name)
     if floor.over == "lapped" and floor.joists.made_of == "I-joist":
         raise EditError("I-joists are not lapped.", floor.name, "Butt them, or let them run on.")
+    if 0 < len(floor.corners) < 3 or len(floor.corners) > MOST_CORNERS:
+        raise EditError("its outline needs three corners at least.", floor.name, "Draw them one after the other.")
+    for corner in floor.corners:
+        placed(project, corner, floor.name)
     for edge in floor.past:
         _check_past(project, floor, edge)
 

@@ -23,10 +23,10 @@ def drawn_outline(corners: tuple[Point, ...], lines: Mapping[str, WallLine], oth
     end there without a rim board; one on nothing is "free".  Raises OutlineError for what is no outline.
     """
     cleaned = _cleaned(corners)
-    if len(cleaned) > 2 and not shapely.LinearRing(cleaned).is_simple:
-        raise OutlineError("its outline crosses itself")
-    if len(cleaned) < 3 or abs(area(cleaned)) < LEAST:
+    if len(cleaned) < 3 or shapely.MultiPoint(cleaned).convex_hull.area < LEAST:
         raise OutlineError("its corners enclose nothing; draw three at least")
+    if not shapely.LinearRing(cleaned).is_simple:
+        raise OutlineError("its outline crosses itself")
     ring = anticlockwise(cleaned)
     sides = [(ring[i], ring[(i + 1) % len(ring)]) for i in range(len(ring))]
     beside = list(others)

@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 from tests.houses import house
 
 from balken.analysis.lines import line, solve
+from balken.demo import orchard_road
 from balken.derive import derive
 from balken.design.beam_posts import girder_on_posts, posts_under
 from balken.loads.cases import total
@@ -15,6 +16,7 @@ from balken.mending import mend_all
 from balken.model import edits
 from balken.model.beam_edits import add_beam
 from balken.model.errors import EditError
+from balken.model.lookup import by_id
 from balken.model.records import Choice, Hang
 from balken.units.system import FOOT, INCH, PSF
 
@@ -238,3 +240,19 @@ def test_loads_in_equal_reactions_out_wherever_beams_lie(data):
                 middle = (made.laid.low + made.laid.high) / 2.0
                 lies = float((middle * made.laid.loads[:, 0]).sum()) + made.design.own.dead * made.line.length / 2.0
                 assert turned == pytest.approx(lies, rel=1e-5, abs=1.0)
+
+
+def test_what_is_typed_along_a_beam():
+    """The demo's porch beam, 12 ft on posts 10 ft apart: each carries half of what is typed, by case; all of it comes to the soil."""
+    p = orchard_road()
+    model = derive(p)
+    beam = by_id(p.beams)["beam-2"]
+    made = model.path.beams["beam-2"]
+    for whole in made.design.reactions:
+        assert whole.snow == pytest.approx(beam.snow * 12.0 * FOOT / 2.0, rel=1e-6)
+        assert whole.dead == pytest.approx((beam.dead * 12.0 * FOOT + made.design.own.dead) / 2.0, rel=1e-6)
+    lighter = derive(edits.change(p, "beam-2", snow=0.0))
+    assert model.path.applied.snow - lighter.path.applied.snow == pytest.approx(beam.snow * 12.0 * FOOT)
+    assert model.soil.snow - lighter.soil.snow == pytest.approx(beam.snow * 12.0 * FOOT)
+    with pytest.raises(EditError, match="along it"):
+        edits.change(p, "beam-2", dead=-1.0)

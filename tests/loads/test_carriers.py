@@ -15,7 +15,8 @@ from balken.loads.seats import Circle, Seat, in_order
 @pytest.mark.parametrize("first", range(0, 200, 20))
 def test_every_carrier_of_200_houses(first):
     for seed in range(first, first + 20):
-        path = derive(random_house(seed)).path
+        house = random_house(seed)
+        path = derive(house).path
         gone = {name: total(r.force for r in path.lost if r.piece == name) for name in (*path.walls, *path.columns)}
         for name, line in path.walls.items():
             handed = total(share for (upper, _), share in path.shares.items() if upper == name)
@@ -27,7 +28,8 @@ def test_every_carrier_of_200_houses(first):
             handed = total(share for (upper, _), share in path.shares.items() if upper == name)
             same(made.foot, handed.plus(gone[name]))
         for name, made in path.decks.items():
-            same(made.sum, total(share for (_, lower), share in path.shares.items() if lower == name))
+            typed = [Cases(dead=load.dead, live=load.live) for load in house.floor_loads if load.floor == name]
+            same(made.sum, total([*(share for (_, lower), share in path.shares.items() if lower == name), *typed]))
             for joist, rows in made.joists.items():
                 ends = [r for r in made.reactions if r.piece == joist]
                 same(total(r.force for r in rows), total(r.force for r in ends))

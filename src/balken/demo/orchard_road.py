@@ -13,6 +13,7 @@ from balken.model.beam_edits import add_pocket
 from balken.model.lookup import next_id
 from balken.model.records import (
     AxisPoint,
+    Beam,
     Choice,
     Column,
     Floor,
@@ -25,7 +26,7 @@ from balken.model.records import (
     Roof,
     Slab,
 )
-from balken.units.system import FOOT, INCH, POUND_FORCE
+from balken.units.system import FOOT, INCH, PLF, POUND_FORCE
 
 LONG, WIDE = 40.0 * FOOT, 28.0 * FOOT
 CELLAR_FROM = 13.0 * FOOT
@@ -57,6 +58,7 @@ def orchard_road() -> Project:
     p = _floors(p)
     p = _roofs(p)
     p = _girder(p)
+    p = _porch_beam(p)
     p = _shafts(p)
     p = edits.set_project(p, stock_length=24.0 * FOOT)
     return edits.set_cut(p, (20.75 * FOOT, -4.0 * FOOT), (20.75 * FOOT, 52.0 * FOOT))
@@ -241,17 +243,29 @@ def _foundations(p: Project) -> Project:
 
 
 def _canopy(p: Project) -> Project:
-    """A canopy over the loading door stands on two posts, piers and pads east of the wing."""
+    """A cart porch over the loading door: its beam on two posts, piers and pads east of the wing.
+
+    The porch's roof spans 12 ft from the wing to the beam and a foot beyond: 7 ft of it are the beam's, 12 psf and the snow.
+    """
     for number, y in ((1, 33.0), (2, 43.0)):
         place = FreePoint(x=46.0 * FOOT, y=y * FOOT)
         foot, plate = Hang(level="level-4", offset=-3.0 * FOOT - 4.0 * INCH), Hang(level="level-2")
         p = edits.add(p, Column(id=f"column-{number}", place=place, foot=foot, head=plate, size="6x6"))
         top = Hang(level="level-9", offset=10.0 * INCH)
-        kip = 1000.0 * POUND_FORCE
         pad = Pad(id=f"pad-{number}", place=place, top=top, head=foot, pier=10.0 * INCH)
         p = edits.add(p, pad)
-        p = edits.change(p, pad.id, dead=3.0 * kip, snow=5.0 * kip, uplift=2.0 * kip)
+        p = edits.change(p, pad.id, uplift=500.0 * POUND_FORCE)
     return p
+
+
+def _porch_beam(p: Project) -> Project:
+    """The beam of the cart porch, with what the porch's roof brings along it."""
+    start, end = (FreePoint(x=46.0 * FOOT, y=y * FOOT) for y in (32.0, 44.0))
+    beam = Beam(
+        id=next_id(p, Beam), start=start, end=end, top=Hang(level="level-2"), made_of="GLB", size="GLB 3.5x9",
+        dead=84.0 * PLF, snow=210.0 * PLF,
+    )  # fmt: skip
+    return edits.add(p, beam)
 
 
 def _floors(p: Project) -> Project:

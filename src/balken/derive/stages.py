@@ -17,6 +17,7 @@ from balken.framing.bands import wall_lines
 from balken.framing.foundations import foundation_runs
 from balken.framing.pieces import Bearer
 from balken.loads.area_loads import applied_area_loads, weigh
+from balken.loads.beam_law import typed_along
 from balken.loads.cases import total
 from balken.loads.path import Beams, LoadPath, load_path
 from balken.memo import Memo
@@ -61,7 +62,12 @@ def _path(
         "load path",
         partial(load_path, memo),
         memo.keep("reactions", laid.reactions),
-        memo.keep("area loads", total((applied_area_loads(*plans, loads), *(d.typed_sum for d in laid.decks)))),
+        memo.keep(
+            "area loads",
+            total(
+                (applied_area_loads(*plans, loads), *(d.typed_sum for d in laid.decks), *map(typed_along, beams.lines))
+            ),
+        ),
         laid.lines,
         memo.keep("wall weights", weights),
         works.runs,

@@ -29,12 +29,15 @@ def deck_items(model: Model, plan: FloorPlan, scale: float) -> list[Item]:
             b, (near, far) = line.band, line.core
             corners = (b.at(0.0, near), b.at(b.length, near), b.at(b.length, far), b.at(0.0, far))
             items.append(Path(corners, "above", "floors", upper, closed=True))
-    for load in model.project.floor_loads:
-        if load.floor == floor:
-            items += _typed(model, load, scale)
     for group in doubled(model, plan):
         items += _note(model, plan, group, scale)
     return items
+
+
+def load_items(model: Model, plan: FloorPlan, scale: float) -> list[Item]:
+    """Return the loads typed on a floor."""
+    mine = [load for load in model.project.floor_loads if load.floor == plan.floor.id]
+    return [item for load in mine for item in _typed(model, load, scale)]
 
 
 def _typed(model: Model, load: FloorLoad, scale: float) -> list[Item]:

@@ -9,7 +9,7 @@ from balken.catalog.materials import material
 from balken.catalog.sections import made_text
 from balken.derived.model import Model
 from balken.documents.beam_marks import beam_marks, opening_items
-from balken.documents.deck_marks import deck_items
+from balken.documents.deck_marks import deck_items, load_items
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Drawing, Item, Layer, Path, Strokes, Text
 from balken.documents.foundation_plan import as_one_outline, foundation_items, line_load_items, plan_ring
@@ -303,6 +303,7 @@ def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
                     used_text(design.result.used) if what.used else said[low],
                 )
                 items += _span_mark(floor_plan.frame, low, high, t, notes, scale, "floors", floor_plan.floor.id)
+            items += load_items(model, floor_plan, scale)
             if not what.used:
                 items += joist_mark_items(model, floor_plan, said, scale)
                 items += hanger_items(model, floor_plan, scale)

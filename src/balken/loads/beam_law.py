@@ -58,6 +58,12 @@ class Beamed:
         return self.laid.sum.plus(Cases(*self.design.own))
 
 
+def typed_along(line: BeamLine) -> Cases:
+    """Return what was typed along a beam, all of it, N."""
+    beam = line.beam
+    return Cases(dead=beam.dead, live=beam.live, snow=beam.snow).scaled(line.length)
+
+
 class BeamMaker(Protocol):
     """What designs beams."""
 
@@ -74,7 +80,9 @@ def carry_beam(
     line: BeamLine, make: BeamMaker, seats: tuple[BeamSeat, ...], held: float | None, by: Any, *parts: Laid
 ) -> Beamed:
     """Return what a beam carries and hands down; on fewer than two seats it stands on nothing."""
-    laid = kept_within(laid_together(parts), 0.0, line.length)
+    typed = typed_along(line)
+    own = (laid_evenly(0.0, line.length, typed),) if any(typed) else ()
+    laid = kept_within(laid_together((*parts, *own)), 0.0, line.length)
     design = make.design(line, seats, laid, held, by)
     reactions: Sequence[Cases] = design.reactions
     handed = tuple(

@@ -29,7 +29,7 @@ def beam_card(session: Session, beam: Beam, show: Callable[[str], None] = lambda
     free = [] if beam.floor else ["top__level", "top__offset"]
     wood = ["species", "grade"] if beam.made_of == "sawn" else []
     flush = ["flush"] if beam.floor else []
-    keys = ("floor", *flush, *free, "made_of", "size", *wood)
+    keys = ("floor", *flush, *free, "made_of", "size", *wood, "dead", "live", "snow")
     parts: list[Part] = entries(session, [beam], only(FIELDS[Beam], *keys))
     made = session.model.path.beams.get(beam.id)
     if made is not None:

@@ -20,11 +20,13 @@ from balken.units import (
     format_force,
     format_inches,
     format_length,
+    format_line_load,
     format_stress,
     parse_angle,
     parse_area_load,
     parse_force,
     parse_length,
+    parse_line_load,
     parse_stress,
 )
 from balken.units.system import PCF
@@ -98,6 +100,17 @@ def load(label: str, path: str, hint: str = "", none: str = "") -> FieldDef:
         return {path: parse_area_load(typed, p.units)}
 
     return FieldDef(label, get, put, hint=hint, key=path)
+
+
+def line_load(label: str, path: str, hint: str = "") -> FieldDef:
+    """A load along a line."""
+    return FieldDef(
+        label,
+        lambda p, r: format_line_load(reach(r, path), p.units),
+        lambda p, r, typed: {path: parse_line_load(typed, p.units)},
+        hint=hint or "200 plf, 3 kN/m",
+        key=path,
+    )
 
 
 def force(label: str, path: str, hint: str = "") -> FieldDef:

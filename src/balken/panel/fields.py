@@ -43,6 +43,7 @@ from balken.panel.field_kinds import (
     force,
     length,
     level_pick,
+    line_load,
     load,
     number,
     pick,
@@ -294,6 +295,9 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         FieldDef("Kind", lambda p, r: r.made_of, _of_beam_kind, lambda p, r: list(BEAM_KINDS), key="made_of"),
         FieldDef("Section", lambda p, r: "auto" if r.size is None else r.size, _of_size, _beam_sizes, key="size"),
         *species_fields(),
+        line_load("More dead along it", "dead"),
+        line_load("More live along it", "live"),
+        line_load("More snow along it", "snow"),
     ],
     BeamRow: [
         pick("Carry the floor", "floor", lambda p, r: [("", "none"), *((f.id, f.name) for f in p.floors)]),

@@ -17,6 +17,7 @@ BeamWord = Literal["sawn", "LVL", "GLB", "W"]
 WORDS: dict[CutKind, BeamWord] = {"sawn": "sawn", "laminated veneer": "LVL", "glulam": "GLB", "steel": "W"}
 SHORTEST = 300.0
 LONGEST = 60_000.0
+HEAVIEST = 1_000.0
 
 
 class Beam(Record, frozen=True, kw_only=True):
@@ -24,7 +25,7 @@ class Beam(Record, frozen=True, kw_only=True):
 
     ``floor``: whose joists it carries: it lies under them, or ``flush`` with them so that they hang on it, and its height
     follows; without one ``top`` says it.  ``size``: such as 3-2x10 or W8x18, None = Balken chooses of its ``made_of``.
-    ``species``, ``grade``: of sawn boards.
+    ``species``, ``grade``: of sawn boards.  ``dead``, ``live``, ``snow``: typed along it, N/mm, beside what lies on it.
     """
 
     id: str
@@ -37,6 +38,9 @@ class Beam(Record, frozen=True, kw_only=True):
     size: str | None = None
     species: str = "DF-L"
     grade: str = "No. 2"
+    dead: float = 0.0
+    live: float = 0.0
+    snow: float = 0.0
 
 
 def check_beam(project: "Project", beam: Beam) -> None:
@@ -50,6 +54,8 @@ def check_beam(project: "Project", beam: Beam) -> None:
         raise EditError("the floor it carries is not there.", where)
     if beam.flush and not beam.floor:
         raise EditError("joists hang on it, but it carries no floor.", where, "Choose its floor first.")
+    if not all(0.0 <= v <= HEAVIEST for v in (beam.dead, beam.live, beam.snow)):
+        raise EditError("the load along it must be 0 to 68 kip/ft (1000 kN/m).", where)
     graded(beam.species, beam.grade, where)
     if beam.size is not None:
         named(beam_section, beam.size, where)

@@ -186,3 +186,20 @@ def test_a_floor_by_its_corners_and_by_a_room(builder):
     assert user.canvas.tool.name == "draw floor"
     user.key(Qt.Key.Key_Escape)
     assert user.canvas.tool.name == "select"
+
+
+def test_a_hole_from_the_card_of_a_joist(builder):
+    user = builder
+    name = next(n for n in user.session.model.pieces if n.startswith("floor-1/joist"))
+    user.session.select([name])
+    user.type_in_card("Notch or hole", "hole")
+    user.type_in_card("Hole 1, from its start", "24")
+    user.type_in_card("Hole 1, across", "2")
+    (edit,) = user.project.member_edits
+    assert (edit.cuts[0].at, edit.cuts[0].deep) == (pytest.approx(609.6), pytest.approx(50.8))
+    user.type_in_card("Notch or hole", "notch below")
+    user.type_in_card("Notch 2, deep", "4")
+    assert any(f.code == "notch or hole" for f in user.session.model.findings)
+    user.card_button("No notch 2")
+    user.card_button("No hole 1")
+    assert not user.project.member_edits

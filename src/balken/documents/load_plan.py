@@ -11,7 +11,7 @@ from balken.framing.pieces import MemberLine
 from balken.geometry.plane import Point, Ring, add, distance, unit
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases, total
-from balken.model.naming import kind_of, owner_of
+from balken.model.naming import piece_name
 from balken.units import format_force, format_line_load
 
 BARB = 2.2
@@ -50,11 +50,9 @@ def load_path_items(model: Model, floors: Iterable[FloorPlan], scale: float) -> 
 def _from_joists(model: Model, plan: FloorPlan, scale: float) -> list[Item]:
     """Return an arrow for each row of joists onto each thing it bears on, with what comes to it by length."""
     rows: dict[tuple[str, int], list[tuple[MemberLine, Reaction]]] = {}
-    known = {line.place: line for line in plan.lines}
+    known = {piece_name(plan.floor.id, "joist", line.place): line for line in plan.lines}
     for r in model.path.reactions:
-        if owner_of(r.piece) != plan.floor.id or kind_of(r.piece) != "joist":
-            continue
-        line = known.get(r.piece.partition("/")[2].partition("/")[2])
+        line = known.get(r.piece)
         if line is not None:
             side = 0 if plan.frame.to(r.at)[0] < (line.low + line.high) / 2.0 else 1
             rows.setdefault((r.bearer, side), []).append((line, r))

@@ -9,6 +9,7 @@ from balken.derived.finding import Finding, Fix, Stage
 from balken.derived.model import Model
 from balken.design.layouts import LayoutDesign
 from balken.findings.beam_rules import BEAM_RULES, girder_under
+from balken.findings.cut_rules import CUT_RULES
 from balken.findings.deck_rules import DECK_RULES
 from balken.findings.edit_rules import EDIT_RULES
 from balken.findings.floor_rules import FLOOR_RULES
@@ -41,7 +42,16 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
     order = ("set out", "walls", "foundations", "floors", "roof", "check", "sheets")
     found = [
         finding
-        for rule in (*RULES, *FOUNDATION_RULES, *DECK_RULES, *FLOOR_RULES, *POST_RULES, *BEAM_RULES, *EDIT_RULES)
+        for rule in (
+            *RULES,
+            *FOUNDATION_RULES,
+            *DECK_RULES,
+            *FLOOR_RULES,
+            *CUT_RULES,
+            *POST_RULES,
+            *BEAM_RULES,
+            *EDIT_RULES,
+        )
         for finding in rule(c)
     ]
     return tuple(sorted(found, key=lambda f: (not f.grave, order.index(f.stage))))

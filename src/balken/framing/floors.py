@@ -18,7 +18,7 @@ from balken.framing.joist_lines import RIM, Crossed, JoistLines, seat_in_hanger
 from balken.framing.joist_stations import ALONG, EDGE_JOISTS, joist_stations, longest_joist, thick
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf, MemberLine, Piece, Snag, split_run
-from balken.framing.section_solids import bar
+from balken.framing.section_solids import bar, cut_bar
 from balken.geometry.plane import (
     Point,
     Ring,
@@ -308,7 +308,8 @@ def floor_pieces(
         low = top - lumber.depth
         start = (*frame.back(line.low, line.t), low)
         end = (*frame.back(line.high, line.t), low)
-        solid = bar(start, end, side, lumber)
+        cuts = made[key].cuts if key in made else ()
+        solid = cut_bar(start, end, side, lumber, cuts) if cuts else bar(start, end, side, lumber)
         long = line.high - line.low
         pieces.append(
             Piece(key, "joist", floor.id, floor.level, solid, "timber", start, end, long, name, species, grade)

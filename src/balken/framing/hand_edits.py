@@ -29,7 +29,7 @@ def made_of(edit: MemberEdit, layout: str) -> MadeOf:
     """Return what an edited member is made of; ``layout``: the section of its layout."""
     board = edit.size or layout
     plies = side_by_side(board, edit.plies)
-    return MadeOf("" if plies == layout else plies, edit.species, edit.grade)
+    return MadeOf("" if plies == layout else plies, edit.species, edit.grade, cuts=edit.cuts)
 
 
 @dataclass(frozen=True)

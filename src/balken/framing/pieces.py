@@ -8,6 +8,7 @@ from balken.framing.roles import Role
 from balken.geometry.plane import Point, add
 from balken.geometry.prism import Vec
 from balken.geometry.solids import Solid
+from balken.model.kinds.member_edit import MemberCut
 from balken.units import Units
 from balken.units.system import INCH
 from balken.value import Value
@@ -125,7 +126,7 @@ class MemberLine(Value, frozen=True):
 class MadeOf(Value, frozen=True):
     """What one member is made of where it is not as its layout; "" as that.
 
-    ``longer``: cut so much longer at its tail, mm.  ``gone``: taken out, nothing in its place.
+    ``longer``: cut so much longer at its tail, mm.  ``gone``: taken out, nothing in its place.  ``cuts``: its notches and holes.
     """
 
     size: str = ""
@@ -133,6 +134,7 @@ class MadeOf(Value, frozen=True):
     grade: str = ""
     longer: float = 0.0
     gone: bool = False
+    cuts: tuple[MemberCut, ...] = ()
 
     def sized(self, layout: str) -> str:
         """Return its section, given that of its layout."""

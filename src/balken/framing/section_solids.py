@@ -2,9 +2,13 @@
 
 import math
 
+import shapely
+
 from balken.catalog.section_record import Section
-from balken.geometry.plane import Ring
+from balken.geometry.arcs import circle
+from balken.geometry.plane import Ring, anticlockwise
 from balken.geometry.prism import Prism, Vec, box, cross3, unit3
+from balken.model.kinds.member_edit import MemberCut
 
 
 def bar(start: Vec, end: Vec, side: Vec, section: Section) -> Prism:
@@ -13,6 +17,28 @@ def bar(start: Vec, end: Vec, side: Vec, section: Section) -> Prism:
         return box(start, end, side, section.breadth, section.depth)
     up = cross3(unit3(start, end), side)
     return Prism(start, side, up, (profile(section),), math.dist(start, end))
+
+
+def cut_bar(start: Vec, end: Vec, side: Vec, section: Section, cuts: tuple[MemberCut, ...]) -> Prism:
+    """Return a rectangular member with notches and holes, cut square through its breadth; an I-joist is shown whole."""
+    if section.flange:
+        return bar(start, end, side, section)
+    axis, d, long = unit3(start, end), section.depth, math.dist(start, end)
+    shape = shapely.box(0.0, 0.0, long, d)
+    for cut in cuts:
+        if cut.kind == "hole":
+            middle = d / 2.0 if cut.up is None else cut.up
+            shape = shape.difference(shapely.Polygon(circle((cut.at, middle), cut.deep / 2.0)))
+        else:
+            low, high = (d - cut.deep, d) if cut.kind == "notch above" else (0.0, cut.deep)
+            shape = shape.difference(shapely.box(cut.at - cut.long / 2.0, low, cut.at + cut.long / 2.0, high))
+    if not isinstance(shape, shapely.Polygon) or shape.is_empty:
+        return bar(start, end, side, section)  # nothing whole is left of it: a finding says so
+    outer = anticlockwise(tuple((float(x), float(y)) for x, y in shape.exterior.coords[:-1]))
+    holes = [tuple((float(x), float(y)) for x, y in ring.coords[:-1]) for ring in shape.interiors]
+    half = section.breadth / 2.0
+    origin = (start[0] + side[0] * half, start[1] + side[1] * half, start[2] + side[2] * half)
+    return Prism(origin, axis, cross3(axis, side), (outer, *holes), section.breadth)
 
 
 def profile(section: Section) -> Ring:

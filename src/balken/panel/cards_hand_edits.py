@@ -1,13 +1,16 @@
 """Hand edits on cards: what is other about one member, and the hand edits of a layout."""
 
 from collections.abc import Callable
+from functools import partial
 from typing import Any
+
+from msgspec.structs import replace
 
 from balken.catalog.joists import MADE, TRIED
 from balken.catalog.sections import JOIST_SIZES, section
 from balken.catalog.species import SPECIES
 from balken.framing.pieces import Piece
-from balken.model.kinds.member_edit import CAN, MemberEdit
+from balken.model.kinds.member_edit import CAN, MemberCut, MemberEdit
 from balken.model.lookup import by_id, wall_label
 from balken.model.member_edits import back_to_layout, can_edit, edit_of, set_member
 from balken.model.naming import kind_of
@@ -15,6 +18,8 @@ from balken.model.records import Project
 from balken.panel.card_parts import Button, Entry, Part
 from balken.session.session import Edit, Session
 from balken.units import UnitError, Units, format_inches, format_length, parse_length
+
+MIDDLE = "in the middle"
 
 
 def own_parts(session: Session, piece: Piece) -> list[Part]:
@@ -37,6 +42,8 @@ def own_parts(session: Session, piece: Piece) -> list[Part]:
         Entry("Own grade", edit.grade if edit else "", _sets(name, "grade", also={"species": piece.species}), grades),
     ]
     parts += _moving_parts(p, name, edit)
+    if kind_of(name) == "joist":
+        parts += _cut_parts(p, name, edit)
     if edit is not None:
         parts.append(Button("Back to the layout", edit=lambda q: back_to_layout(q, name)))
     return parts
@@ -62,6 +69,49 @@ def _sets(
         return lambda q: set_member(q, name, **fields)
 
     return commit
+
+
+CUTS = (("", "none"), ("hole", "a hole"), ("notch above", "a notch from above"), ("notch below", "a notch from below"))
+
+
+def _cut_parts(p: Project, name: str, edit: MemberEdit | None) -> list[Part]:
+    """Return the notches and holes of a joist, and what makes one more."""
+    mine = edit.cuts if edit else ()
+
+    def sets(n: int, field: str) -> Callable[[str], Edit]:
+        def commit(typed: str) -> Edit:
+            middle = field == "up" and typed.strip().lower() in ("", MIDDLE)
+            value = None if middle else parse_length(typed, p.units, "in")
+            made = (*mine[:n], replace(mine[n], **{field: value}), *mine[n + 1 :])
+            return lambda q: set_member(q, name, cuts=made)
+
+        return commit
+
+    def one_more(kind: str) -> Edit:
+        if not kind:
+            return lambda q: q
+        made = MemberCut(kind=kind, at=1500.0, deep=38.1)  # type: ignore[arg-type]
+        return lambda q: set_member(q, name, cuts=(*mine, made))
+
+    parts: list[Part] = []
+    for n, cut in enumerate(mine):
+        noun = f"{'Hole' if cut.kind == 'hole' else 'Notch'} {n + 1}"
+        parts.append(Entry(f"{noun}, from its start", format_inches(cut.at, p.units), sets(n, "at")))
+        parts.append(
+            Entry(
+                f"{noun}, {'across' if cut.kind == 'hole' else 'deep'}",
+                format_inches(cut.deep, p.units),
+                sets(n, "deep"),
+            )
+        )
+        if cut.kind == "hole":
+            up = MIDDLE if cut.up is None else format_inches(cut.up, p.units)
+            parts.append(Entry(f"{noun}, above underside", up, sets(n, "up"), hint=MIDDLE))
+        else:
+            parts.append(Entry(f"{noun}, long", format_inches(cut.long, p.units), sets(n, "long")))
+        rest = (*mine[:n], *mine[n + 1 :])
+        parts.append(Button(f"No {noun.lower()}", edit=partial(set_member, name=name, cuts=rest)))
+    return [*parts, Entry("Notch or hole", "", one_more, list(CUTS))]
 
 
 def _moving_parts(p: Project, name: str, edit: MemberEdit | None) -> list[Part]:
@@ -134,5 +184,5 @@ def said(p: Project, edit: MemberEdit) -> str:
         "moved" if edit.moved else "",
         "cut longer" if edit.longer > 0 else "cut shorter" if edit.longer < 0 else "",
     ]
-    parts += [f"{edit.more} more" if edit.more else ""]
+    parts += [f"{edit.more} more" if edit.more else "", f"{len(edit.cuts)} cuts" if edit.cuts else ""]
     return f"{edit.sort}{where}, {', '.join(part for part in parts if part)}"

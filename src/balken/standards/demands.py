@@ -160,6 +160,39 @@ class BeamForces:
 
 NO_OVERHANG = 50.0
 """A beam that ends no farther than this beyond its last seat does not overhang, mm."""
+CutKind = Literal["notch above", "notch below", "hole"]
+
+
+@dataclass(frozen=True, slots=True)
+class CutCase:
+    """A notch or hole in a member, with all that decides whether it may be there (mm, N).
+
+    ``deep``: depth of a notch, diameter of a hole; ``long``: of a notch along the member; ``up``: the middle of a hole above
+    its underside.  ``at_end``: a notch reaches its bearing there, ``beyond`` so far past the bearing's inner face;
+    ``middle_third``: of its span; ``nearest``: distance to the next cut.  ``moment``, ``shear``: the greatest there, at normal
+    load duration.
+    """
+
+    kind: CutKind
+    size: str
+    species: str
+    grade: str
+    deep: float
+    long: float
+    up: float
+    at_end: bool
+    beyond: float
+    middle_third: bool
+    nearest: float
+    moment: float
+    shear: float
+
+    @property
+    def section(self) -> Section:
+        """The section of the member."""
+        return section(self.size)
+
+
 Patch = tuple[float, float, Cases, Cases]
 """A load along a beam: from where to where from its left end, mm; N/mm by case at both ends of it."""
 Spot = tuple[float, Cases]

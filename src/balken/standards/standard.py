@@ -10,7 +10,17 @@ from balken.catalog.section_record import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.model.records import Concrete, Masonry, Soil, WallMaterial
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
-from balken.standards.demands import BeamCase, BeamForces, DeckPanel, GirderCase, Limit, MemberCase, PostCase, StudCase
+from balken.standards.demands import (
+    BeamCase,
+    BeamForces,
+    CutCase,
+    DeckPanel,
+    GirderCase,
+    Limit,
+    MemberCase,
+    PostCase,
+    StudCase,
+)
 from balken.standards.ground import (
     CombinedCase,
     EarthCase,
@@ -118,6 +128,14 @@ class Standard(Protocol):
         self, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase
     ) -> tuple[tuple[str, Working], ...]:
         """Return the values of the material and section that a check reads, each row with its source."""
+        ...
+
+    def cut_faults(self, case: CutCase) -> tuple[str, ...]:
+        """Return in words what a notch or hole may not be."""
+        ...
+
+    def cut_checks(self, case: CutCase) -> list[Check]:
+        """Return the checks of what a notch or hole leaves of a member; raises KeyError as ``check_member`` does."""
         ...
 
     def deck_panel(self, thickness: float) -> DeckPanel | None:

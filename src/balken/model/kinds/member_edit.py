@@ -31,12 +31,24 @@ CAN: dict[Sort, frozenset[str]] = {
 """What can be done to one of each sort beside its make: a tie goes where its rafters go, a rim board along its wall."""
 
 
+class MemberCut(Record, frozen=True, kw_only=True):
+    """A notch or a hole in one member: its middle ``at`` mm from the member's low end; ``deep``: depth of a notch, diameter of
+    a hole; ``long``: of a notch along the member; ``up``: the middle of a hole above its underside (None: in the middle).
+    """
+
+    kind: Literal["notch above", "notch below", "hole"] = "hole"
+    at: float
+    deep: float
+    long: float = 50.8
+    up: float | None = None
+
+
 class MemberEdit(Record, frozen=True, kw_only=True):
     """What is other about one member than its layout says.
 
     ``owner``, ``sort``, ``datum``, ``at``, ``between``, ``which``: its name.  ``removed``; ``size`` (of one board, ""
     as the layout), ``plies`` of it side by side; ``species`` and ``grade`` ("": as the layout); ``moved`` along the
-    layout and ``longer`` at its far end, mm; ``more``: so many more of it beside it.
+    layout and ``longer`` at its far end, mm; ``more``: so many more of it beside it; ``cuts``: notches and holes.
     """
 
     id: str
@@ -54,6 +66,7 @@ class MemberEdit(Record, frozen=True, kw_only=True):
     moved: float = 0.0
     longer: float = 0.0
     more: int = 0
+    cuts: tuple[MemberCut, ...] = ()
 
     @property
     def place(self) -> MemberPlace:
@@ -63,7 +76,7 @@ class MemberEdit(Record, frozen=True, kw_only=True):
     @property
     def changes_nothing(self) -> bool:
         """Whether it says what the layout says."""
-        return not (self.removed or self.size or self.species or self.grade or self.more) and (
+        return not (self.removed or self.size or self.species or self.grade or self.more or self.cuts) and (
             self.plies == 1 and self.moved == 0.0 and self.longer == 0.0
         )
 
@@ -88,6 +101,17 @@ def check_member_edit(project: "Project", edit: MemberEdit) -> None:
             raise EditError(f"a {edit.sort} is of sawn lumber.", where, "Choose one such as 2x8.")
     if not 1 <= edit.plies <= 4 or not 0 <= edit.more <= 3:
         raise EditError("1 to 4 plies, and 1 to 3 more beside it.", where)
+    for cut in edit.cuts:
+        if edit.sort != "joist":
+            raise EditError(f"a single {edit.sort} takes no notch or hole here.", where, "Joists do.")
+        up = cut.deep if cut.up is None else cut.up
+        if not (
+            0.0 <= cut.at <= 30_000.0
+            and 1.0 <= cut.deep <= 600.0
+            and 0.0 <= cut.long <= 3_000.0
+            and 0.0 <= up <= 1_000.0
+        ):
+            raise EditError("a notch or hole is out of bounds.", where, "Type its place, depth and length again.")
     if edit.grade or edit.species:
         graded(edit.species or "DF-L", edit.grade or "No. 2", where)
     if abs(edit.moved) > MOST_MOVED or abs(edit.longer) > MOST_LONGER:

@@ -7,7 +7,17 @@ from balken.catalog.section_record import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.model.records import Concrete, Masonry, Soil, WallMaterial
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
-from balken.standards.demands import BeamCase, BeamForces, DeckPanel, GirderCase, Limit, MemberCase, PostCase, StudCase
+from balken.standards.demands import (
+    BeamCase,
+    BeamForces,
+    CutCase,
+    DeckPanel,
+    GirderCase,
+    Limit,
+    MemberCase,
+    PostCase,
+    StudCase,
+)
 from balken.standards.ground import (
     CombinedCase,
     EarthCase,
@@ -31,6 +41,7 @@ from balken.standards.us import (
     footing_checks,
     girders,
     i_joists,
+    member_cuts,
     members,
     post_checks,
     stud_checks,
@@ -133,6 +144,14 @@ class UnitedStates:
         if isinstance(case, (MemberCase, BeamCase)) and case.section.kind == "I-joist":
             return (i_joists.section_row(case.section),)
         return (members.wood_values(case),)
+
+    def cut_faults(self, case: CutCase) -> tuple[str, ...]:
+        """Look at IRC R502.8."""
+        return member_cuts.cut_faults(case)
+
+    def cut_checks(self, case: CutCase) -> list[Check]:
+        """Check the net section by NDS 3.2.3 and 3.4.3.2."""
+        return member_cuts.cut_checks(case)
 
     def deck_panel(self, thickness: float) -> DeckPanel | None:
         """Look it up in Table R503.2.1.1(1)."""

@@ -6,6 +6,8 @@ from hypothesis import strategies as st
 from tests.houses import house
 from tests.loads.test_beams import balanced
 
+from balken.catalog.sections import section
+from balken.demo import orchard_road
 from balken.derive import derive
 from balken.design.beam_posts import girder_on_posts
 from balken.documents.plan import PlanOf, plan
@@ -203,3 +205,15 @@ def test_loads_in_equal_reactions_out_wherever_openings_are(data):
         for made in cold.path.decks.values():
             brought = total(load.force for rows in made.headers.values() for load in rows)
             assert brought.live >= 0.0
+
+
+def test_all_that_frames_a_floor_lies_between_its_underside_and_its_deck():
+    """Joists, rims, headers, blocks of the demo: from the joists' underside up to the deck, whichever way they run."""
+    model = derive(orchard_road())
+    for made in model.floors:
+        top = model.level_height(made.floor.level) - made.floor.deck
+        for piece in model.of_layouts("joist", "rim board", "floor header", "blocking"):
+            if piece.owner == made.floor.id:
+                low, high = piece.solid.heights
+                assert high == pytest.approx(top, abs=1e-6), piece.key
+                assert low == pytest.approx(top - section(piece.section).depth, abs=1e-6), piece.key

@@ -53,7 +53,7 @@ def with_caption(drawing: Drawing) -> tuple[float, float]:
     return wide, high + CAPTION
 
 
-def with_title(drawing: Drawing, number: int, at: tuple[float, float]) -> list[Item]:
+def with_title(drawing: Drawing, number: int | str, at: tuple[float, float]) -> list[Item]:
     """Return a drawing on paper with its number and title under it, the lower left corner of both at ``at``."""
     x0, y0, _, _ = drawing.box()
     foot = (at[0], at[1] + CAPTION)

@@ -6,6 +6,7 @@ from balken.derived.model import Model
 from balken.documents.beam_schedule import beam_schedule
 from balken.documents.cross_section import cross_section, effective_cut
 from balken.documents.display import Drawing, Item
+from balken.documents.floor_details import detail_keys
 from balken.documents.flow import flowed
 from balken.documents.joist_schedule import hanger_schedule, joist_schedule
 from balken.documents.paper import GAP, SCALES, Paper, finished, with_caption, with_title
@@ -33,9 +34,18 @@ def framing_plans(model: Model) -> list[PlanOf]:
     return [FOUNDATIONS, *shown, ROOF]
 
 
+def _keyed(model: Model, what: PlanOf, drawing: Drawing) -> Drawing:
+    """Return a floor plan with the keys of the typical details that are cut on it."""
+    if "floors" not in what.parts:
+        return drawing
+    levels = {plan.floor.level for plan in shown_floors(model, what.storey)}
+    keys = [item for level in sorted(levels) for item in detail_keys(model, level, drawing.scale)]
+    return replace(drawing, items=(*drawing.items, *keys))
+
+
 def plan_drawings(model: Model, scale: float) -> list[Drawing]:
     """Return the plans and the cross-section at a scale; the first plan shows where the section is cut."""
-    drawings = [plan(model, what, scale) for what in framing_plans(model)]
+    drawings = [_keyed(model, what, plan(model, what, scale)) for what in framing_plans(model)]
     if any(model.groups):
         cut = effective_cut(model)
         drawings[0] = replace(drawings[0], items=(*drawings[0].items, *cut_line_items(model, cut, scale)))

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from functools import partial
 
 from balken.derived.model import Model
+from balken.documents.beam_sheets import beam_sheets
 from balken.documents.display import Drawing
 from balken.documents.elevation import elevation_number, elevation_sheet, framed_walls
 from balken.documents.foundation_sheets import foundation_sheets
@@ -15,7 +16,7 @@ from balken.model.lookup import wall_label
 
 @dataclass(frozen=True, slots=True)
 class Page:
-    """A sheet by number and title, drawn when ``make`` is called; ``kind``: plans, foundations, elevations, framing."""
+    """A sheet by number and title, drawn when ``make`` is called; ``kind``: plans, foundations, elevations, beams, framing."""
 
     number: str
     title: str
@@ -41,6 +42,10 @@ def _foundations(model: Model) -> list[Page]:
     return [_ready(made) for made in foundation_sheets(model)] if model.runs or model.pads or model.slabs else []
 
 
+def _beams(model: Model) -> list[Page]:
+    return [_ready(made) for made in beam_sheets(model)]
+
+
 def _framing(model: Model) -> list[Page]:
     return [
         Page(
@@ -56,6 +61,7 @@ def _framing(model: Model) -> list[Page]:
 SHEETS: tuple[SheetsOf, ...] = (
     SheetsOf(("plans",), "There is nothing to draw yet.", _plans),
     SheetsOf(("foundations", "elevations"), "There is no foundation yet, so there is no such sheet.", _foundations),
+    SheetsOf(("beams",), "There is no beam that is worked out yet, so there is no such sheet.", _beams),
     SheetsOf(("framing",), "There is no wall with a core of studs yet, so there is no such sheet.", _framing),
 )
 """In the order in which they are bound; a kind of sheet more is a row here and a command that shows it."""

@@ -15,8 +15,8 @@ from balken.catalog.sections import rim_of, section, wood_of
 from balken.framing.floors import FloorPlan
 from balken.framing.joist_lines import RIM
 from balken.framing.pieces import MemberLine, Piece
+from balken.framing.section_solids import level_bar
 from balken.geometry.plane import Point, Ring
-from balken.geometry.prism import box
 from balken.model.naming import Places, piece_name, place_at
 from balken.units.system import FOOT, INCH
 
@@ -57,7 +57,7 @@ def blocking_pieces(
                 length = (face - edge) * inward
                 if length >= LEAST_BLOCK:
                     start, end = (*frame.back(s, edge), low), (*frame.back(s, face), low)
-                    solid = box(start, end, (*frame.s, 0.0), lumber.breadth, lumber.depth)
+                    solid = level_bar(start, end, lumber.breadth, lumber.depth)
                     pieces.append(
                         Piece(
                             piece_name(floor.id, "blocking", f"{i}.{k}.{n}"), "blocking", floor.id, floor.level, solid, "timber", start,
@@ -86,7 +86,7 @@ def solid_blocks(plan: FloorPlan, size: str, height: float) -> tuple[Piece, ...]
         if t1 - t0 < LEAST_BLOCK:
             continue
         start, end = (*plan.frame.back(s, t0), low), (*plan.frame.back(s, t1), low)
-        solid = box(start, end, (*plan.frame.s, 0.0), lumber.breadth, lumber.depth)
+        solid = level_bar(start, end, lumber.breadth, lumber.depth)
         name = piece_name(floor.id, "blocking", places.text("between", place_at(one.place, s)))
         pieces.append(
             Piece(name, "blocking", floor.id, floor.level, solid, "timber", start, end, t1 - t0, block, species, grade)

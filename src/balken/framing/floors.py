@@ -18,7 +18,7 @@ from balken.framing.joist_lines import RIM, Crossed, JoistLines, seat_in_hanger
 from balken.framing.joist_stations import ALONG, EDGE_JOISTS, joist_stations, longest_joist, thick
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf, MemberLine, Piece, Snag, split_run
-from balken.framing.section_solids import bar, cut_bar
+from balken.framing.section_solids import bar, cut_bar, level_bar
 from balken.geometry.plane import (
     Point,
     Ring,
@@ -348,7 +348,7 @@ def _headers(plan: FloorPlan, size: str, top: float, made: Mapping[str, MadeOf])
             lumber, name, species, grade = _made(floor, board, made.get(key))
             low = top - lumber.depth
             a, b = (*frame.back(s, hole.t0), low), (*frame.back(s, hole.t1), low)
-            solid = box(a, b, (*frame.s, 0.0), lumber.breadth, lumber.depth)
+            solid = level_bar(a, b, lumber.breadth, lumber.depth)
             long = hole.t1 - hole.t0
             pieces.append(
                 Piece(key, "floor header", floor.id, floor.level, solid, "timber", a, b, long, name, species, grade)

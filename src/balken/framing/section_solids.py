@@ -19,6 +19,12 @@ def bar(start: Vec, end: Vec, side: Vec, section: Section) -> Prism:
     return Prism(start, side, up, (profile(section),), math.dist(start, end))
 
 
+def level_bar(start: Vec, end: Vec, breadth: float, depth: float) -> Prism:
+    """Return a level rectangular member whose underside runs from ``start`` to ``end``, upright whichever way it runs."""
+    ax, ay, _ = unit3(start, end)
+    return box(start, end, (-ay, ax, 0.0), breadth, depth)
+
+
 def cut_bar(start: Vec, end: Vec, side: Vec, section: Section, cuts: tuple[MemberCut, ...]) -> Prism:
     """Return a rectangular member with notches and holes, cut square through its breadth; an I-joist is shown whole."""
     if section.flange:

@@ -130,6 +130,7 @@ STAGES: tuple[Stage, ...] = (
             "sheet_plans",
             "sheet_foundations",
             "sheet_elevations",
+            "sheet_beams",
             "sheet_framing",
             "title_block",
             "pdf",

@@ -29,7 +29,7 @@ def test_each_sheet_has_its_own_number_and_kind_in_order(demo):
     numbers = [page.number for page in pages]
     assert len(set(numbers)) == len(numbers)
     kinds = [kind for kind, _ in itertools.groupby(pages, lambda page: page.kind)]
-    assert kinds == ["plans", "foundations", "elevations", "framing"]
+    assert kinds == ["plans", "foundations", "elevations", "beams", "framing"]
     assert sum(page.kind == "framing" for page in pages) == len(framed_walls(demo))
     for page, made in zip(pages, drawn(pages), strict=True):
         texts = {item.text for item in made.items if isinstance(item, Text)}
@@ -86,7 +86,7 @@ def test_a_project_without_foundations_or_studs_has_only_the_first_sheet():
 def test_metric_sheets_use_metric_scales():
     model = derive(msgspec.structs.replace(house(), units=Units.METRIC))
     scales = {drawing.scale for made in drawn(sheet_set(model)) for drawing in made.drawings}
-    assert scales <= {20.0, 25.0, 50.0, 100.0, 200.0, 500.0}
+    assert scales <= {1.0, 10.0, 20.0, 25.0, 50.0, 100.0, 200.0, 500.0}
 
 
 def test_the_watch_is_told_and_can_stop(demo):

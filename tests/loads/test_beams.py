@@ -256,3 +256,22 @@ def test_what_is_typed_along_a_beam():
     assert model.soil.snow - lighter.soil.snow == pytest.approx(beam.snow * 12.0 * FOOT)
     with pytest.raises(EditError, match="along it"):
         edits.change(p, "beam-2", dead=-1.0)
+
+
+@pytest.mark.parametrize(
+    ("fields", "inches"),
+    [
+        ({"size": "4x4"}, 3.5),
+        ({"size": "6x6"}, 5.5),
+        ({"size": "4x6"}, 3.5),
+        ({"size": None}, 3.5),
+        ({"size": "", "width": 139.7, "depth": 89.0}, 89.0 / 25.4),
+        ({"material": "steel", "size": "Pipe 4"}, 4.5),
+    ],
+)
+def test_a_beam_bears_on_no_more_than_its_post_is_wide(fields, inches):
+    """The section's narrower side, whatever the record's own width and depth say; of one left to Balken the narrowest there is."""
+    p = edits.change(orchard_road(), "column-4", **fields)
+    made = derive(p).path.beams["beam-1"]
+    seat = next(s for s in made.seats if s.on == "column-4")
+    assert seat.bearing == pytest.approx(inches * INCH, abs=0.1)

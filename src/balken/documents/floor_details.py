@@ -134,7 +134,7 @@ def _of_beams(model: Model) -> Iterator[tuple[tuple[str, ...], _Made]]:
             low = piece.solid.heights[0] if piece is not None else made.line.top
             aside = 0.0 if pocket else made.design.section.breadth / 2.0 + BESIDE
             yield (
-                (size, kind, *notes),
+                (size, kind, "" if pocket else " ".join(notes)),
                 (
                     f"{size} {kind}", made.line.at(seat.along), made.line.direction, low, made.line.beam.top.level, aside, said,
                     (-seat.bearing / 2.0, seat.bearing / 2.0),

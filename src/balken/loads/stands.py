@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from balken.catalog.post_shapes import TRIED, post_shape
 from balken.framing.columns import column_heights
 from balken.geometry.plane import Point
 from balken.loads.along import Laid, Under, laid_evenly
@@ -58,8 +59,21 @@ class Columned:
 def column_stands(columns: tuple[Column, ...], grids: tuple[Grid, ...], levels: tuple[Level, ...]) -> tuple[Stand, ...]:
     """Return where columns stand."""
     return tuple(
-        Stand("columns", c, locate(c.place, grids), *column_heights(c, levels), min(c.width, c.depth)) for c in columns
+        Stand("columns", c, locate(c.place, grids), *column_heights(c, levels), narrow_side(c)) for c in columns
     )
+
+
+def narrow_side(column: Column) -> float:
+    """Return the narrower side of a column, mm: of its section, as typed, or of the narrowest that Balken may choose.
+
+    What stands or lies on it bears on no more than that, whichever way it is turned.
+    """
+    if column.size:
+        shape = post_shape(column.size)
+        return min(shape.breadth, shape.depth)
+    if column.size is None and TRIED.get(column.material):
+        return min(min(s.breadth, s.depth) for s in map(post_shape, TRIED[column.material]))
+    return min(column.width, column.depth)
 
 
 Plates = tuple[str, str]

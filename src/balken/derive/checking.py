@@ -2,6 +2,7 @@
 
 from typing import NamedTuple
 
+from balken.catalog.joists import MADE
 from balken.derive.decked import Decked
 from balken.derive.free_standing import Standing
 from balken.derive.laying import Laid
@@ -86,7 +87,7 @@ def _worst(results: dict[str, MemberResult]) -> dict[tuple[str, str], tuple[str,
 
 
 def longest(memo: Memo, groups: tuple[tuple[Piece, ...], ...], framed: dict[str, FramedWall]) -> Longest:
-    """Return the longest member of each role, its name and length."""
+    """Return the longest sawn member of each role, its name and length."""
     rows = [memo.step(f"longest {i}", _longest_of, group) for i, group in enumerate(groups)]
     rows += [memo.step(f"longest of {w}", _longest_stick, wall.wall) for w, wall in framed.items()]
     found: Longest = {}
@@ -100,9 +101,14 @@ def longest(memo: Memo, groups: tuple[tuple[Piece, ...], ...], framed: dict[str,
 def _longest_of(pieces: tuple[Piece, ...]) -> Longest:
     found: Longest = {}
     for piece in pieces:
-        if ROLES[piece.role].lumber and piece.length > found.get(piece.role, ("", 0.0))[1]:
+        if ROLES[piece.role].lumber and piece.length > found.get(piece.role, ("", 0.0))[1] and _is_sawn(piece.section):
             found[piece.role] = (piece.key, piece.length)
     return found
+
+
+def _is_sawn(name: str) -> bool:
+    """Whether it comes in the lengths of sawn boards: what is made comes longer."""
+    return name not in MADE
 
 
 def _longest_stick(wall: StudWall) -> Longest:

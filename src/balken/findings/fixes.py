@@ -21,6 +21,7 @@ FIXES: dict[str, Callable[..., Project]] = {
     "set_choice": edits.set_choice,
     "set_level": edits.set_level,
     "set_loads": edits.set_loads,
+    "set_project": edits.set_project,
     "set_wall_head": edits.set_wall_head,
     "back_to_layout": back_to_layout,
     "hang_edit_on": hang_edit_on,

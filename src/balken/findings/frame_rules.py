@@ -1,5 +1,6 @@
 """The rules that look for findings; one function each, its source named."""
 
+import math
 from collections.abc import Iterable
 
 import shapely
@@ -27,6 +28,7 @@ from balken.model.records import Floor, Foundation, Roof
 from balken.model.visitor import hanging
 from balken.standards.checks import used_text
 from balken.units import format_inches, format_length
+from balken.units.system import FOOT
 
 FLATTEST_BOARD = 3.0 / 12.0
 """IRC R802.4.4: below 3 in 12 the ridge must be a beam that carries load."""
@@ -483,9 +485,20 @@ def long_pieces(c: Model) -> Iterable[Finding]:
                 (key,),
                 c.place(key),
                 grave=False,
+                fix=_longer_stock(length),
             )
 
 
+def _longer_stock(length: float) -> Fix | None:
+    """Return the fix that takes longer stock: even feet up to the longest that is sawn; None for what is longer."""
+    feet = 2.0 * math.ceil(length / FOOT / 2.0 - 1e-9)
+    if feet > LONGEST_SAWN:
+        return None
+    return Fix(f"Take stock of {feet:.0f}'", "set_project", (), (("stock_length", feet * FOOT),))
+
+
+LONGEST_SAWN = 24.0
+"""Sawn boards are to be had so long, ft (common practice, no source)."""
 RULES = (
     removed_levels,
     out_of_square,

@@ -388,7 +388,13 @@ def rim_boards(plan: FloorPlan, stock: float) -> list[RimBoard]:
         if kind == "open" or (kind in EDGE_JOISTS and along > ALONG):
             continue  # a joist lies there, or joists end at those of another floor
         parallel = along > 0.707
-        start, end = (add(p, d, _inset(ring, i, parallel)), add(q, d, -_inset(ring, i + 1, parallel)))
+        n = len(ring)
+        # Where the next side is a joist that runs on past this one, the rim stops at it.
+        ends = [
+            max(_inset(ring, corner, parallel), 0.0 if plan.outline.edge(beside % n) in EDGE_JOISTS else -RIM)
+            for corner, beside in ((i, i - 1), (i + 1, i + 1))
+        ]
+        start, end = add(p, d, ends[0]), add(q, d, -ends[1])
         line_start = add(start, inward, RIM / 2.0)
         for a, b in split_run(distance(start, end), stock):
             place = places.text("rim", place_at(wall, a))

@@ -3,6 +3,7 @@
 from itertools import pairwise
 
 from balken.derived.model import Model
+from balken.design.ply_nailing import nailing_of
 from balken.documents.paper_table import PaperTable
 from balken.documents.schedule import by_number
 from balken.loads.beam_law import Beamed
@@ -10,7 +11,17 @@ from balken.model.naming import beam_name
 from balken.standards.checks import used_text
 from balken.units import format_force, format_length
 
-HEADINGS = ("Mark", "No.", "Made of", "Length", "Spans, middle to middle of seats", "Most on a seat", "Used", "Governs")
+HEADINGS = (
+    "Mark",
+    "No.",
+    "Made of",
+    "Length",
+    "Spans, middle to middle of seats",
+    "Most on a seat",
+    "Used",
+    "Governs",
+    "Plies",
+)
 
 
 def beam_schedule(model: Model) -> PaperTable:
@@ -31,8 +42,9 @@ def _row(model: Model, mark: str, spans: str, beams: list[Beamed]) -> tuple[str,
     pieces = f", {len(design.parts)} pieces" if len(design.parts) > 1 else ""
     said = (design.section.name, format_length(worst.line.length, units) + pieces, spans)
     if not design.made:
-        return (mark, str(len(beams)), *said, "", "", f"not checked: {design.unchecked}")
+        return (mark, str(len(beams)), *said, "", "", f"not checked: {design.unchecked}", "")
     kept = model.standard.combinations.worst
+    nails = nailing_of(worst.line, design, model.hangers, model.standard)
     most = max(
         kept(whole.plus(beyond.more))[0] for whole, beyond in zip(design.reactions, design.extremes, strict=True)
     )
@@ -43,4 +55,5 @@ def _row(model: Model, mark: str, spans: str, beams: list[Beamed]) -> tuple[str,
         format_force(most, units),
         used_text(design.used),
         design.result.governs.name if design.result else "",
+        nails.text if nails is not None else "",
     )

@@ -3,6 +3,7 @@
 from balken.catalog.sections import made_text
 from balken.derived.model import Model
 from balken.design.layouts import LayoutDesign
+from balken.design.ply_nailing import nailing_of
 from balken.documents.beam_diagram import beam_diagram
 from balken.documents.calculation_lines import Line, case_texts, check_lines
 from balken.loads.cases import Cases
@@ -163,6 +164,10 @@ def _beam_lines(model: Model, beam_id: str) -> tuple[Line, ...]:
         more = f"   beyond {case_texts(beyond.more, units)}" if any(beyond.more) else ""
         where = f"{format_length(seat.along, units)} from its start, bearing {format_inches(seat.bearing, units)}"
         lines.append(Line("text", where, case_texts(whole, units) + more))
+    nails = nailing_of(made.line, design, model.hangers, model.standard)
+    if nails is not None:
+        flow = f"{quantity_text(nails.flow, 'line force', units)} from ply to ply: " if nails.flow else ""
+        lines.append(Line("text", f"Plies nailed together ({nails.clause})", flow + nails.text))
     lines.append(Line("heading", "What lies on it, moments and shears over all combinations"))
     lines.append(Line("drawing", "", drawn=beam_diagram(model, beam_id, DRAWN, LETTERS)))
     for k, one in enumerate(design.made, 1):

@@ -4,6 +4,7 @@ from collections.abc import Iterable
 
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
+from balken.design.ply_nailing import nailing_of
 from balken.framing.floors import FloorPlan
 from balken.framing.joist_lines import RIM
 from balken.framing.pieces import MemberLine
@@ -12,7 +13,7 @@ from balken.loads.beam_law import Beamed, BeamSeat
 from balken.model.lookup import bearer_label, label_of
 from balken.model.naming import beam_name
 from balken.standards.checks import used_text
-from balken.units import format_force, format_inches, format_length
+from balken.units import format_force, format_inches, format_length, format_line_load
 from balken.units.system import INCH
 
 ON_CONCRETE = 3.0 * INCH
@@ -206,4 +207,22 @@ def _across(plan: FloorPlan, rows: list[MemberLine], s: float) -> tuple[float, f
     return low, high
 
 
-BEAM_RULES = (beams,)
+def plies(c: Model) -> Iterable[Finding]:
+    """Beams of several plies that nails cannot hold together under what hangs on one face."""
+    for name, made in c.path.beams.items():
+        if not made.design.made:
+            continue
+        nails = nailing_of(made.line, made.design, c.hangers, c.standard)
+        if nails is not None and not nails.works:
+            yield Finding(
+                "plies",
+                "floors",
+                f"{label_of(c.project, name)}: its plies cannot be nailed together",
+                f"{format_line_load(nails.flow, c.units)} go from ply to ply, for joists hang on one face: {nails.text} "
+                f"({nails.clause}).",
+                (name,),
+                (*made.line.start, made.line.top),
+            )
+
+
+BEAM_RULES = (beams, plies)

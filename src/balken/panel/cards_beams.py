@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 from balken.catalog.beams import TRIED
 from balken.design.beam_posts import USUAL, posts_under
+from balken.design.ply_nailing import nailing_of
 from balken.documents.beam_diagram import beam_diagram
 from balken.loads.beam_law import Beamed
 from balken.model import edits
@@ -126,6 +127,9 @@ def _as_made(session: Session, made: Beamed) -> list[Part]:
     pieces = f", in {len(design.parts)} pieces spliced over posts" if len(design.parts) > 1 else ""
     parts.append(Fact("Made of", f"{design.section.name}{'  (section chosen)' if design.auto else ''}{pieces}"))
     parts += used_parts(design.result, session)
+    nails = nailing_of(made.line, design, session.model.hangers, session.model.standard)
+    if nails is not None:
+        parts.append(Fact("Plies", f"{nails.text} ({nails.clause})"))
     parts += ["Bears on", _seats(session, made)]
     parts += ["Load, moment and shear", Picture(beam_diagram(session.model, made.line.id, WIDE, LETTERS))]
     rows = [(n.size, used_text(n.used), n.governs) for n in design.neighbours]

@@ -36,6 +36,15 @@ class DeckPanel(NamedTuple):
     clause: str
 
 
+class PlyNails(NamedTuple):
+    """How plies are nailed together: in words, by which clause, what goes from one to the next, N/mm; whether they can be."""
+
+    text: str
+    clause: str
+    flow: float
+    works: bool
+
+
 NOT_LIMITED = Limit(1.0, "")
 """Where nothing bends it."""
 

@@ -18,6 +18,7 @@ from balken.standards.demands import (
     GirderCase,
     Limit,
     MemberCase,
+    PlyNails,
     PostCase,
     StudCase,
 )
@@ -128,6 +129,12 @@ class Standard(Protocol):
         self, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase
     ) -> tuple[tuple[str, Working], ...]:
         """Return the values of the material and section that a check reads, each row with its source."""
+        ...
+
+    def ply_nails(
+        self, species: str, plies: int, ply: float, depth: float, sides: tuple[float, float]
+    ) -> PlyNails | None:
+        """Return how the plies of a beam are nailed together under loads on its two faces, N/mm; None for one ply."""
         ...
 
     def cut_faults(self, case: CutCase) -> tuple[str, ...]:

@@ -15,6 +15,7 @@ from balken.standards.demands import (
     GirderCase,
     Limit,
     MemberCase,
+    PlyNails,
     PostCase,
     StudCase,
 )
@@ -43,6 +44,7 @@ from balken.standards.us import (
     i_joists,
     member_cuts,
     members,
+    ply_nails,
     post_checks,
     stud_checks,
 )
@@ -144,6 +146,12 @@ class UnitedStates:
         if isinstance(case, (MemberCase, BeamCase)) and case.section.kind == "I-joist":
             return (i_joists.section_row(case.section),)
         return (members.wood_values(case),)
+
+    def ply_nails(
+        self, species: str, plies: int, ply: float, depth: float, sides: tuple[float, float]
+    ) -> PlyNails | None:
+        """Work them out by NDS 12.3, or take those of IRC Table R602.3(1)."""
+        return ply_nails.ply_nails(species, plies, ply, depth, sides)
 
     def cut_faults(self, case: CutCase) -> tuple[str, ...]:
         """Look at IRC R502.8."""

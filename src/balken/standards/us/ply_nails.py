@@ -1,0 +1,64 @@
+"""How the plies of a beam are nailed together: by ANSI/AWC NDS 2018, 12.3, where they are loaded from one side, else by rule.
+
+16d common nails, single shear, wood to wood, side and main member one ply each: the least of the yield modes of
+Table 12.3.1A with KD = 2.2 (diameters up to 0.17 in), times p/(10 D) where a ply is thinner than ten diameters
+(Table 12N, note 3).  Dowel bearing 16,600 G^1.84 (12.3.3), Fyb 90,000 psi (Table I1).  From memory.
+"""
+
+import math
+
+from balken.standards.demands import PlyNails
+from balken.units.system import INCH, PSI
+
+DIAMETER = 0.162 * INCH
+LENGTH = 3.5 * INCH
+STEEL = 90_000.0 * PSI
+KD = 2.2
+GRAVITY = {"DF-L": 0.50, "Southern Pine": 0.55, "Hem-Fir": 0.43, "S-P-F": 0.42}
+"""Specific gravity by species (NDS Table 12.3.3A); veneer lumber is taken as Douglas fir."""
+CLOSEST, FARTHEST = 4.0 * INCH, 12.0 * INCH
+DEEP = 11.0 * INCH
+"""From this depth on three rows have room, else two."""
+BY_RULE = '20d common, 32" apart at top and bottom, staggered, each ply'
+
+
+def nail_value(species: str, ply: float) -> float:
+    """Return Z of one nail between two plies so thick (mm), N, before load duration."""
+    g = GRAVITY.get(species, 0.50)
+    fe = 16_600.0 * g**1.84 * PSI
+    d, ls = DIAMETER, ply
+    lm = min(LENGTH - ply, max(ply, 10.0 * d))
+    re, rt = 1.0, lm / ls
+    k1 = (math.sqrt(re + 2.0 * re**2 * (1.0 + rt + rt**2) + rt**2 * re**3) - re * (1.0 + rt)) / (1.0 + re)
+    k2 = -1.0 + math.sqrt(2.0 * (1.0 + re) + 2.0 * STEEL * (1.0 + 2.0 * re) * d**2 / (3.0 * fe * lm**2))
+    k3 = -1.0 + math.sqrt(2.0 * (1.0 + re) / re + 2.0 * STEEL * (2.0 + re) * d**2 / (3.0 * fe * ls**2))
+    modes = (
+        d * lm * fe / KD,
+        d * ls * fe / KD,
+        k1 * d * ls * fe / KD,
+        k2 * d * lm * fe / ((1.0 + 2.0 * re) * KD),
+        k3 * d * ls * fe / ((2.0 + re) * KD),
+        d**2 / KD * math.sqrt(2.0 * fe * STEEL / (3.0 * (1.0 + re))),
+    )
+    return float(min(modes)) * min(ply / (10.0 * d), 1.0)
+
+
+def handed_on(sides: tuple[float, float], plies: int) -> float:
+    """Return the greatest load that goes from a ply to the next, N/mm, with these on both outer faces, shared alike."""
+    whole = sum(sides)
+    return max((abs(sides[0] - k * whole / plies) for k in range(1, plies)), default=0.0)
+
+
+def ply_nails(species: str, plies: int, ply: float, depth: float, sides: tuple[float, float]) -> PlyNails | None:
+    """Return how plies are nailed under loads on their outer faces (N/mm at normal duration); None for a single one."""
+    if plies < 2:
+        return None
+    flow = handed_on(sides, plies)
+    if flow < 0.01:
+        return PlyNails(BY_RULE, "IRC Table R602.3(1)", 0.0, True)
+    value, rows = nail_value(species, ply), 3 if depth >= DEEP else 2
+    spacing = min(math.floor(rows * value / flow / INCH + 1e-9) * INCH, FARTHEST)
+    text = f'{rows} rows of 16d common, {spacing / INCH:.0f}" apart, from both faces of each ply'
+    if spacing < CLOSEST:
+        text = "nails would stand too close: bolts, or a section in one piece"
+    return PlyNails(text, "NDS 12.3", flow, spacing >= CLOSEST)

@@ -9,11 +9,13 @@ from hypothesis import strategies as st
 from tests.houses import house
 from tests.shop import shop
 
+from balken.catalog.sections import section
 from balken.derive import derive
 from balken.loads.cases import total
 from balken.model import edits, wall_edits
 from balken.model.member_edits import set_member
 from balken.model.naming import owner_of, piece_name
+from balken.model.records import Choice
 from balken.model.spread import positions
 from balken.units.system import FOOT, INCH
 
@@ -84,3 +86,18 @@ def test_from_the_other_side_they_go_with_their_wall():
     kept = {line.place for line in plan.lines}
     assert kept < {line.place for line in moved.floors[0].lines}
     assert not [f for f in moved.findings if "hand" in f.code]
+
+
+def test_the_way_with_the_least_timber():
+    """24 x 20 ft with a bearing wall along the long middle: 10 ft spans of small joists against 24 ft of deep ones; both laid."""
+    p = edits.change(house(long=24 * FOOT, middle=True, joists=Choice(size=None)), "floor-1", way="least timber")
+    design = derive(p).designs[("floor-1", "joists")]
+    taken, other = design.ways
+    assert taken.works
+    assert not other.works or taken.volume <= other.volume
+    for way in design.ways:
+        one = derive(edits.change(p, "floor-1", direction=way.angle))
+        joists = [m for m in one.of_layouts("joist") if m.owner == "floor-1"]
+        assert way.volume == pytest.approx(sum(m.length for m in joists) * section(joists[0].section).area, rel=1e-6)
+        assert way.works == one.designs[("floor-1", "joists")].works
+    assert not derive(edits.change(p, "floor-1", way="shorter")).designs[("floor-1", "joists")].ways

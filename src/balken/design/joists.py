@@ -1,12 +1,15 @@
 """Floors designed: joists laid to learn their spans, size and spacing chosen, every joist checked."""
 
 from collections.abc import Mapping
+from dataclasses import replace
 
 from balken.catalog.joists import TRIED
-from balken.design.layouts import PLANNING_SPACING, Case, CaseFor, LayoutDesign, check_case, design_layout
+from balken.catalog.sections import section
+from balken.design.layouts import PLANNING_SPACING, Case, CaseFor, LayoutDesign, Way, check_case, design_layout
 from balken.design.running_joists import can_run, running_case
 from balken.framing.floor_openings import Corners
 from balken.framing.floors import FloorPlan, floor_plan
+from balken.framing.frames import edge_angle
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf, MemberLine
 from balken.loads.area_loads import floor_cases
@@ -47,8 +50,43 @@ def design_floor(
     openings: tuple[Corners, ...] = (),
     stock: float = 20.0 * FOOT,
 ) -> tuple[FloorPlan, LayoutDesign]:
-    """Lay a floor's joists at a planning spacing, choose their size and spacing, and lay them so."""
-    trial = floor_plan(floor, closed, level, bearers, floor.joists.spacing or PLANNING_SPACING, openings, stock)
+    """Lay a floor's joists at a planning spacing, choose their size and spacing, and lay them so.
+
+    Where the way with the least timber is asked for both are laid, and that is taken in which joists all bear, work, and
+    are the least in volume.
+    """
+    given = (floor, closed, level, bearers, loads, units, standard, openings, stock)
+    if floor.direction is not None or floor.way != "least timber":
+        return _designed(*given)
+    base = edge_angle(closed.core)
+    made = [_designed(*given, angle) for angle in (base, base + 90.0)]
+    ways = tuple(
+        Way(plan.frame.angle % 180.0, _timber(plan, design), design.works and not plan.snags) for plan, design in made
+    )
+    best = min((0, 1), key=lambda i: (not ways[i].works, ways[i].volume))
+    plan, design = made[best]
+    return plan, replace(design, ways=(ways[best], ways[1 - best]))
+
+
+def _timber(plan: FloorPlan, design: LayoutDesign) -> float:
+    """Return the volume of a floor's joists, mm3."""
+    return section(design.size).area * sum(line.high - line.low for line in plan.lines)
+
+
+def _designed(
+    floor: Floor,
+    closed: Outline,
+    level: float,
+    bearers: tuple[Bearer, ...],
+    loads: Loads,
+    units: Units,
+    standard: Standard,
+    openings: tuple[Corners, ...],
+    stock: float,
+    turned: float | None = None,
+) -> tuple[FloorPlan, LayoutDesign]:
+    """Lay and design the joists, one way where that is told."""
+    trial = floor_plan(floor, closed, level, bearers, floor.joists.spacing or PLANNING_SPACING, openings, stock, turned)
     bearing = min(trial.least_bearing, 3.0 * INCH) or INCH
     running = _kinds(trial)
 
@@ -62,7 +100,7 @@ def design_floor(
     design = design_layout(floor.joists, TRIED[floor.joists.made_of], units, _governing(cases, standard), standard)
     if abs(design.spacing - trial.spacing) < 1e-6:
         return trial, design
-    return floor_plan(floor, closed, level, bearers, design.spacing, openings, stock), design
+    return floor_plan(floor, closed, level, bearers, design.spacing, openings, stock, turned), design
 
 
 def _simple_clear(plan: FloorPlan) -> float:

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
+from typing import NamedTuple
 
 from balken.catalog.sections import section
 from balken.model.records import Choice
@@ -48,6 +49,14 @@ class Neighbour:
     governs: str
 
 
+class Way(NamedTuple):
+    """A way in which joists may lie: the angle from x, the volume of their timber, mm3, whether all bear and work."""
+
+    angle: float
+    volume: float
+    works: bool
+
+
 @dataclass(frozen=True)
 class LayoutDesign:
     """The size and spacing a layout has, and why.
@@ -66,6 +75,8 @@ class LayoutDesign:
     standard: Standard
     would_work: str = ""
     """The smallest size tried that works at this spacing where the one typed does not; "" when none does."""
+    ways: tuple[Way, ...] = ()
+    """Both ways that were laid where the one with the least timber was asked for, that taken first."""
 
     @cached_property
     def neighbours(self) -> tuple[Neighbour, ...]:

@@ -89,12 +89,17 @@ def floor_plan(
     spacing: float,
     openings: tuple[Corners, ...] = (),
     stock: float = 20.0 * FOOT,
+    turned: float | None = None,
 ) -> FloorPlan:
-    """Lay joists over an outline; ``level`` is the top of the deck, ``stock`` the longest board, mm."""
+    """Lay joists over an outline; ``level`` is the top of the deck, ``stock`` the longest board, mm.
+
+    ``turned``: which way, where the floor leaves that open; without it, the shorter one.
+    """
     usable = at_height(bearers, level - floor.deck)
     base = edge_angle(outline.core)
-    if floor.direction is not None:
-        plan = _laid(floor, outline, Frame(floor.direction), usable, spacing, level, openings, None, stock)
+    way = turned if floor.direction is None else floor.direction
+    if way is not None:
+        plan = _laid(floor, outline, Frame(way), usable, spacing, level, openings, None, stock)
         assert plan is not None
         return plan
     # A coarse look tells which way is likely better; the other is given up as soon as it is seen not to be.

@@ -23,6 +23,7 @@ from balken.panel.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
 from balken.session.session import Edit, Session
 from balken.standards.checks import MemberResult, used_text
 from balken.units import (
+    Units,
     format_area_load,
     format_force,
     format_inches,
@@ -46,11 +47,23 @@ def floor_card(session: Session, floor: Floor) -> Card:
     design = session.model.designs.get((floor.id, "joists"))
     if design is not None:
         parts += design_parts(session, design, "Joists", floor.id, "joists")
+    parts += _ways(session, design) if design is not None else []
     parts += deck_parts(session, floor)
     parts += past_parts(session, floor)
     parts += layout_edits(session, floor.id)
     parts.append(Button("Remove floor", edit=lambda q: edits.remove(q, floor.id)))
     return Card(floor.name, "joist layout", parts)
+
+
+def _ways(session: Session, design: LayoutDesign) -> list[Part]:
+    """Return which way needs how much timber, where that decided."""
+    imperial = session.project.units is Units.IMPERIAL
+    rows = []
+    for way in design.ways:
+        volume = way.volume * 1e-9
+        said = f"{volume * 423.776:,.0f} board feet" if imperial else f"{volume:.2f} m\u00b3"
+        rows.append((f"{way.angle:.0f}\u00b0 from x", said, "works" if way.works else "does not work"))
+    return ["Way with the least timber", Rows(("Joists", "Timber", ""), rows)] if rows else []
 
 
 def deck_parts(session: Session, floor: Floor) -> list[Part]:

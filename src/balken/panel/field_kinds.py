@@ -31,6 +31,7 @@ from balken.units import (
 )
 from balken.units.system import PCF
 
+LEAST = "least timber"
 Choices = list[tuple[str, str]]
 
 
@@ -228,18 +229,27 @@ def turned_by(path: str) -> FieldDef:
     )
 
 
-def direction(label: str, path: str, auto: str) -> FieldDef:
-    options = [("auto", auto), ("0", "along x"), ("90", "along y")]
+def direction(label: str, path: str, auto: str, least: str = "") -> FieldDef:
+    """A direction; ``least``: what the way with the least timber is called, where it may be asked for."""
+    open_ones = [("auto", auto), *([(LEAST, least)] if least else [])]
+    options = [*open_ones, ("0", "along x"), ("90", "along y")]
 
     def get(p: Project, r: Any) -> str:
         value = reach(r, path)
-        return "auto" if value is None else f"{value:g}"
+        if value is None:
+            return LEAST if least and r.way == LEAST else "auto"
+        return f"{value:g}"
+
+    def put(p: Project, r: Any, value: str) -> dict[str, Any]:
+        if value not in ("auto", LEAST):
+            return {path: float(value)}
+        return {path: None, **({"way": LEAST if value == LEAST else "shorter"} if least else {})}
 
     return FieldDef(
         label,
         get,
-        lambda p, r, value: {path: None if value == "auto" else float(value)},
-        lambda p, r: options if get(p, r) in ("auto", "0", "90") else [*options, (get(p, r), f"{get(p, r)}\u00b0")],
+        put,
+        lambda p, r: options if get(p, r) in dict(options) else [*options, (get(p, r), f"{get(p, r)}\u00b0")],
         key=path,
     )
 

@@ -411,7 +411,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
             key="joists__made_of",
         ),
         *choice_fields("joists", lambda p, r: TRIED_JOISTS[r.joists.made_of]),
-        direction("Span direction", "direction", "auto: the shorter way"),
+        direction("Span direction", "direction", "auto: the shorter way", "auto: the way with least timber"),
         pick("Joists start from", "start", plain(*get_args(Start))),
         pick("Over bearings", "over", _over_choices),
         pick("Blocking", "blocking", plain(*get_args(Blocked))),

@@ -22,6 +22,7 @@ from balken.model.kinds.choice import Choice, Start, check_choice
 Over = Literal["butted", "lapped", "continuous"]
 """How joists meet over a bearing between their ends."""
 Blocked = Literal["none", "over bearings", "over bearings and in the span"]
+Way = Literal["shorter", "least timber"]
 Ceiling = Literal["none", "gypsum board"]
 HEAVIEST = 100.0
 MOST_CORNERS = 200
@@ -44,7 +45,7 @@ class PastEdge(Record, frozen=True, kw_only=True):
 class Floor(Record, frozen=True, kw_only=True):
     """A floor whose deck top is on ``level``, bounded by walls.
 
-    ``direction`` of span in degrees, None = the shorter way; ``start``: from where its joists are set out.  ``over``: what
+    ``direction`` of span in degrees, None = the ``way`` that is shorter, or needs the least timber; ``start``: from where its joists are set out.  ``over``: what
     they do over inner bearings; ``past``: where they reach past walls; ``corners``: its outline drawn, in
     place of that of its walls; ``blocking``: solid blocks between them.  ``live``,
     ``dead``: its own area loads, kN/m2, None = those of the project.
@@ -56,6 +57,7 @@ class Floor(Record, frozen=True, kw_only=True):
     walls: WallIds
     joists: Choice = Choice()
     direction: float | None = None
+    way: Way = "shorter"
     start: Start = "one side"
     deck: float = 0.75 * INCH
     over: Over = "butted"

@@ -9,6 +9,7 @@ from tests.houses import house
 from balken.analysis.lines import line, solve
 from balken.demo import orchard_road
 from balken.derive import derive
+from balken.derive.fewest_posts import fewest_posts
 from balken.design.beam_posts import girder_on_posts, posts_under
 from balken.loads.cases import total
 from balken.memo import Memo
@@ -275,3 +276,22 @@ def test_a_beam_bears_on_no_more_than_its_post_is_wide(fields, inches):
     made = derive(p).path.beams["beam-1"]
     seat = next(s for s in made.seats if s.on == "column-4")
     assert seat.bearing == pytest.approx(inches * INCH, abs=0.1)
+
+
+def test_the_fewest_posts_that_it_works_with():
+    """A girder of 3-2x10 under joists of 28 ft: one post less does not do; a beam that works as it is is told so."""
+    p = house(long=36 * FOOT, wide=28 * FOOT, joists=Choice(size="2x10"))
+    p = add_beam(p, (38.0, 14 * FOOT), (36 * FOOT - 38.0, 14 * FOOT), Hang(level="level-1"), "floor-1", size="3-2x10")
+    few = fewest_posts(p, "beam-1")
+    assert derive(few).girders["beam-1"].works
+    count = len(few.columns)
+    assert count == len(few.pads) >= 1
+    long = 36 * FOOT - 76.0
+    fewer = posts_under(p, "beam-1", long / count + 25.4)
+    assert len(fewer.columns) == count - 1
+    assert not derive(fewer).girders["beam-1"].works
+    with pytest.raises(EditError, match="works as it is"):
+        fewest_posts(few, "beam-1")
+    weak = edits.set_loads(edits.change(p, "beam-1", size="2-2x6"), floor_live=40.0)
+    with pytest.raises(EditError, match="no number"):
+        fewest_posts(weak, "beam-1")

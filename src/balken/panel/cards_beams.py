@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from balken.catalog.beams import TRIED
+from balken.derive.fewest_posts import fewest_posts
 from balken.design.beam_posts import USUAL, posts_under
 from balken.design.ply_nailing import nailing_of
 from balken.documents.beam_diagram import beam_diagram
@@ -40,6 +41,8 @@ def beam_card(session: Session, beam: Beam, show: Callable[[str], None] = lambda
             "Set posts under it, at most", "", _posts(session, beam.id), hint=f"{format_length(USUAL, p.units)} apart"
         )
     )
+    if made is None or not made.design.works:
+        parts.append(Button("Set the fewest posts it works with", edit=lambda q: fewest_posts(q, beam.id)))
     if made is not None and made.design.made:
         parts.append(Button("Calculation sheet", action=lambda: show(beam.id)))
     parts.append(Button("Remove beam", edit=lambda q: edits.remove(q, beam.id)))

@@ -170,7 +170,7 @@ def _case(
         bearings.append(round(bearing, 3))
     return GirderCase(
         "beam", size, beam.species, beam.grade, round(part.high - part.low, 3), tuple(supports), tuple(bearings),
-        _patches(laid, part), (), held, False, True, standard.joist_limit, ALL_LOAD,
+        _patches(laid, part), (), held, False, True, standard.joist_limit, ALL_LOAD, outdoors=beam.outdoors,
     )  # fmt: skip
 
 

@@ -36,6 +36,7 @@ def joist_case(
         floor_cases(loads, floor),
         standard.joist_limit,
         round(max(bearing, 1.0), 3),
+        outdoors=floor.outdoors,
     )
 
 

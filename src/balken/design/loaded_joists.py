@@ -127,7 +127,7 @@ def _headers(
                 case = GirderCase(
                     "beam", own.sized(made), own.species or joists.species, own.grade or joists.grade, round(long, 3),
                     (half, round(long - half, 3)), (HANGER, HANGER), (), points, 0.0, False, False,
-                    standard.joist_limit, ALL_LOAD,
+                    standard.joist_limit, ALL_LOAD, outdoors=plan.floor.outdoors,
                 )  # fmt: skip
                 found[name] = standard.check_girder(case).result
     return found
@@ -224,6 +224,7 @@ class _OnJoist:
             0.0,
             0.0,
             0.0,
+            floor.outdoors,
         )
         combos = self.standard.combinations.true_of(load)
         among = self.standard.combinations.numbers(combos)

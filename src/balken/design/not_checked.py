@@ -5,6 +5,7 @@ NOT_CHECKED = (
     "Wind uplift of the roof and its connections; unbalanced and drifting snow.",
     "Connections other than bearings, anchor bolts and hangers of joists and headers: nails, straps; of beams the nailing of "
     "plies, splices, caps, hangers, hold-downs, and what turns a deep one over; ledgers and their bolts.",
+    "Guards of decks and what holds them; stairs outdoors; what frost does to their piers.",
     "Nails of blocking and deck that take the push of earth into the floor.",
     "Columns of concrete; of the others caps, bases (but for wooden plates at timber) and loads off the middle; blocking on "
     "decks under columns and walls that stand on joists.",

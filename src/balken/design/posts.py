@@ -79,7 +79,7 @@ def _chosen(column: Column, tall: float, head: Cases, plates: tuple[str, str], s
 
     def case_for(shape: PostShape) -> PostCase:
         axial = _rounded(head.plus(own_weight(shape, made_of, tall)))
-        return PostCase("post", shape, column.species, column.grade, round(tall, 1), axial, plates)
+        return PostCase("post", shape, column.species, column.grade, round(tall, 1), axial, plates, column.outdoors)
 
     cases = [case for name in TRIED[made_of] if standard.has_values(case := case_for(post_shape(name)))]
     auto = column.size is None and bool(cases)

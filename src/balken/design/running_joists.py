@@ -69,6 +69,7 @@ def running_case(
         True,
         standard.joist_limit,
         ALL_LOAD,
+        outdoors=floor.outdoors,
     )
 
 

@@ -11,10 +11,14 @@ from balken.derived.model import Model
 from balken.framing.floors import FloorPlan
 from balken.loads.area_loads import floor_cases
 from balken.loads.typed import ring_of
-from balken.model.lookup import locate
+from balken.model.lookup import by_id, label_of, locate
 from balken.model.records import Floor, Foundation
+from balken.standards.demands import DeckPanel, Ledger
 from balken.units import format_area_load, format_inches
 
+PANELS = (11.91, 15.08, 18.26, 22.23, 28.58)
+BOARDS = (25.4, 38.1)
+"""Thicknesses of panels, and of boards outdoors, mm."""
 GYPSUM = 12.7
 """Thickness of a ceiling of gypsum board, mm (1/2 in)."""
 
@@ -33,13 +37,14 @@ def decks(c: Model) -> Iterable[Finding]:
         floor, design = plan.floor, c.designs[(plan.floor.id, "joists")]
         if floor.deck <= 0.0:
             continue
-        panel = c.standard.deck_panel(floor.deck)
+        panel = _deck_of(c, floor, floor.deck)
         spaced = format_inches(design.spacing, c.units)
         if panel is not None and design.spacing <= panel.span + 1.0:
             continue
         thick = format_inches(floor.deck, c.units)
         spans = f"spans {format_inches(panel.span, c.units)} at most" if panel is not None else "is too thin for a deck"
-        thicker = next((t for t in (11.91, 15.08, 18.26, 22.23, 28.58) if _spans(c, t, design.spacing)), None)
+        offered = BOARDS if floor.outdoors else PANELS
+        thicker = next((t for t in offered if _spans(c, floor, t, design.spacing)), None)
         yield Finding(
             "deck span",
             "floors",
@@ -54,9 +59,61 @@ def decks(c: Model) -> Iterable[Finding]:
         )
 
 
-def _spans(c: Model, thickness: float, spacing: float) -> bool:
-    panel = c.standard.deck_panel(thickness)
+def _deck_of(c: Model, floor: Floor, thickness: float) -> DeckPanel | None:
+    return c.standard.deck_boards(thickness) if floor.outdoors else c.standard.deck_panel(thickness)
+
+
+def _spans(c: Model, floor: Floor, thickness: float, spacing: float) -> bool:
+    panel = _deck_of(c, floor, thickness)
     return panel is not None and spacing <= panel.span + 1.0
+
+
+def ledger_of(c: Model, plan: FloorPlan) -> Ledger | None:
+    """Return how a deck's ledger is fastened; None for floors that are not outdoors, or hang on none."""
+    if not plan.floor.outdoors or not any(plan.outline.shared):
+        return None
+    q = floor_cases(c.project.loads, plan.floor)
+    return c.standard.ledger(plan.clear, q.dead + max(q.live, q.snow))
+
+
+def ledgers(c: Model) -> Iterable[Finding]:
+    """Ledgers of decks that no table covers; posts and beams outdoors that are taken as dry."""
+    for plan in c.floors:
+        made = ledger_of(c, plan)
+        if made is not None and not made.spacing:
+            yield Finding(
+                "ledger",
+                "floors",
+                f"{plan.floor.name}: its ledger is not designed",
+                f"{made.text}. Lay a beam on posts beside the wall, or shorten the joists.",
+                (plan.floor.id,),
+                (*plan.outline.core[0], c.level_height(plan.floor.level)),
+            )
+        if not plan.floor.outdoors:
+            continue
+        for name in sorted(plan.bears_on & c.path.beams.keys()):
+            if not c.path.beams[name].line.beam.outdoors and c.path.beams[name].design.section.shape is None:
+                yield _dry(
+                    c, name, f"{label_of(c.project, name)} carries {plan.floor.name} outdoors and is taken as dry"
+                )
+                for seat in c.path.beams[name].seats:
+                    column = by_id(c.project.columns).get(seat.on)
+                    if column is not None and column.material == "timber" and not column.outdoors:
+                        yield _dry(
+                            c, column.id, f"{label_of(c.project, column.id)} stands outdoors and is taken as dry"
+                        )
+
+
+def _dry(c: Model, thing: str, what: str) -> Finding:
+    return Finding(
+        "outdoors",
+        "floors",
+        what,
+        "Lumber that gets wet, treated and incised, bears less (CM, Ci; NDS 4.3).",
+        (thing,),
+        c.place(thing),
+        fix=Fix("It stands outdoors", "change", (thing,), (("outdoors", True),)) if "." not in thing else None,
+    )
 
 
 def ceilings(c: Model) -> Iterable[Finding]:
@@ -127,4 +184,4 @@ def loads_beside(c: Model) -> Iterable[Finding]:
             )
 
 
-FLOOR_RULES = (decks, ceilings, light_dead_loads, loads_beside)
+FLOOR_RULES = (decks, ledgers, ceilings, light_dead_loads, loads_beside)

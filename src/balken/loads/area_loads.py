@@ -29,9 +29,10 @@ class Reaction(Value, frozen=True):
 
 
 def floor_cases(loads: Loads, floor: Floor) -> Cases:
-    """Return a floor's area load by case, kN/m2: its own where it has one."""
+    """Return a floor's area load by case, kN/m2: its own where it has one; snow, as much as on the ground, lies on one outdoors."""
     dead = loads.floor_dead if floor.dead is None else floor.dead
-    return Cases(dead=dead, live=loads.floor_live if floor.live is None else floor.live)
+    live = loads.floor_live if floor.live is None else floor.live
+    return Cases(dead=dead, live=live, snow=loads.ground_snow if floor.outdoors else 0.0)
 
 
 def roof_cases(loads: Loads, pitch: float) -> Cases:

@@ -45,7 +45,7 @@ def beams_of(row: BeamRow, grids: tuple[Grid, ...]) -> tuple[Beam, ...]:
         found.append(
             Beam(
                 id=f"{row.id}{OF}{k}", start=_free(start), end=_free(end), top=row.top, floor=row.floor, flush=row.flush,
-                made_of=_word(size, row) if own else row.made_of, size=size, species=row.species, grade=row.grade,
+                made_of=_word(size, row) if own else row.made_of, size=size, species=row.species, grade=row.grade, outdoors=row.outdoors,
             )
         )  # fmt: skip
     return tuple(found)

@@ -31,7 +31,7 @@ def beam_card(session: Session, beam: Beam, show: Callable[[str], None] = lambda
     free = [] if beam.floor else ["top__level", "top__offset"]
     wood = ["species", "grade"] if beam.made_of == "sawn" else []
     flush = ["flush"] if beam.floor else []
-    keys = ("floor", *flush, *free, "made_of", "size", *wood, "dead", "live", "snow")
+    keys = ("floor", *flush, *free, "made_of", "size", *wood, "outdoors", "dead", "live", "snow")
     parts: list[Part] = entries(session, [beam], only(FIELDS[Beam], *keys))
     made = session.model.path.beams.get(beam.id)
     if made is not None:
@@ -57,7 +57,7 @@ def row_card(session: Session, row: BeamRow) -> Card:
     wood = ["species", "grade"] if row.made_of == "sawn" else []
     flush = ["flush"] if row.floor else []
     laid = {"spacing": ["spacing", "begin"], "spacing at most": ["spacing"], "number": ["number"]}[row.by]
-    keys = ("floor", *flush, *free, "by", *laid, "angle", "made_of", "size", *wood)
+    keys = ("floor", *flush, *free, "by", *laid, "angle", "made_of", "size", *wood, "outdoors")
     parts: list[Part] = entries(session, [row], only(FIELDS[BeamRow], *keys))
     parts.append(Button("Let them run the other way", edit=lambda q: turned(q, row.id)))
     made = [m for beam in beams_of(row, p.grids) if (m := session.model.path.beams.get(beam.id)) is not None]

@@ -7,7 +7,7 @@ from balken.catalog.sections import section
 from balken.design.layouts import LayoutDesign
 from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import pad_tree
-from balken.findings.floor_rules import build_up
+from balken.findings.floor_rules import build_up, ledger_of
 from balken.framing.pieces import Piece
 from balken.loads.cases import Cases, total
 from balken.model import edits
@@ -69,7 +69,8 @@ def _ways(session: Session, design: LayoutDesign) -> list[Part]:
 def deck_parts(session: Session, floor: Floor) -> list[Part]:
     """Return what the panels of the deck span and how they are nailed, and what the floor weighs."""
     units, design = session.project.units, session.model.designs.get((floor.id, "joists"))
-    panel = session.model.standard.deck_panel(floor.deck)
+    standard = session.model.standard
+    panel = standard.deck_boards(floor.deck) if floor.outdoors else standard.deck_panel(floor.deck)
     if design is None:
         return []
     parts: list[Part] = ["Deck"]
@@ -78,6 +79,13 @@ def deck_parts(session: Session, floor: Floor) -> list[Part]:
             Fact("Span rating", f"{panel.rating}: {format_inches(panel.span, units)} at most"),
             Fact("Nails", panel.nails),
             Fact("By", panel.clause),
+        ]
+    plan = next((plan for plan in session.model.floors if plan.floor.id == floor.id), None)
+    ledger = ledger_of(session.model, plan) if plan is not None else None
+    if ledger is not None:
+        parts += [
+            Fact("Ledger", f"{ledger.text} ({ledger.clause})"),
+            Fact("Ties", f"{ledger.ties} ({ledger.ties_clause})"),
         ]
     weighs = format_area_load(build_up(floor, design.size, design.spacing), units)
     return [*parts, Fact("Deck, joists, ceiling weigh", weighs)]

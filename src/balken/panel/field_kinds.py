@@ -32,6 +32,7 @@ from balken.units import (
 from balken.units.system import PCF
 
 LEAST = "least timber"
+OUTDOORS = "outdoors, treated"
 Choices = list[tuple[str, str]]
 
 
@@ -226,6 +227,17 @@ def turned_by(path: str) -> FieldDef:
         lambda p, r: format_angle(reach(r, path)),
         lambda p, r, typed: {path: parse_angle(typed)},
         key=path,
+    )
+
+
+def outdoors() -> FieldDef:
+    """Whether a thing stands outdoors."""
+    return FieldDef(
+        "Stands",
+        lambda p, r: OUTDOORS if r.outdoors else "indoors",
+        lambda p, r, value: {"outdoors": value == OUTDOORS},
+        lambda p, r: plain("indoors", OUTDOORS),
+        key="outdoors",
     )
 
 

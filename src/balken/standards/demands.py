@@ -36,6 +36,18 @@ class DeckPanel(NamedTuple):
     clause: str
 
 
+class Ledger(NamedTuple):
+    """How a ledger outdoors is fastened: how far apart its bolts are, mm (0: no table covers it), in words, by which clause;
+    what holds it sideways, by which.
+    """
+
+    spacing: float
+    text: str
+    clause: str
+    ties: str
+    ties_clause: str
+
+
 class PlyNails(NamedTuple):
     """How plies are nailed together: in words, by which clause, what goes from one to the next, N/mm; whether they can be."""
 
@@ -57,7 +69,7 @@ class MemberCase:
     ``bearing``: length of the shorter bearing. ``over``: overhang beyond the support, in plan.
     ``notch``: depth lost at the bird's mouth. ``tension``: axial force along it.  ``thrust``: sideways force with
     which a rafter leans on its eave and its ridge.  ``bears``: what it brings to its most loaded bearing (none: half
-    its load).  ``tables``: the span is the clear one, as the span tables take it.
+    its load).  ``tables``: the span is the clear one, as the span tables take it.  ``outdoors``: treated lumber that gets wet.
     """
 
     kind: Kind
@@ -76,6 +88,7 @@ class MemberCase:
     thrust: Cases = NO_LOAD
     bears: Cases = NO_LOAD
     tables: bool = False
+    outdoors: bool = False
 
     @property
     def section(self) -> Section:
@@ -139,6 +152,7 @@ class BeamCase:
     unbraced: float
     pressure: float
     tall: float
+    outdoors: bool = False
 
     @property
     def section(self) -> Section:
@@ -234,6 +248,7 @@ class GirderCase:
     limit: Limit
     total_limit: Limit
     own: float = 0.0
+    outdoors: bool = False
 
     @property
     def section(self) -> BeamSection:
@@ -288,6 +303,7 @@ class PostCase:
     clear: float
     axial: Cases
     plates: tuple[str, str] = ("", "")
+    outdoors: bool = False
 
     @property
     def size(self) -> str:

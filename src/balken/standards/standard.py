@@ -16,6 +16,7 @@ from balken.standards.demands import (
     CutCase,
     DeckPanel,
     GirderCase,
+    Ledger,
     Limit,
     MemberCase,
     PlyNails,
@@ -147,6 +148,14 @@ class Standard(Protocol):
 
     def deck_panel(self, thickness: float) -> DeckPanel | None:
         """Return what a panel of a floor deck spans and how it is nailed; None for one too thin, mm."""
+        ...
+
+    def deck_boards(self, thickness: float) -> DeckPanel | None:
+        """Return what boards of a deck outdoors span; None for thinner ones than there are, mm."""
+        ...
+
+    def ledger(self, span: float, load: float) -> Ledger:
+        """Return how a ledger outdoors is fastened under joists of a clear span (mm), under kN/m2 in all."""
         ...
 
     @property

@@ -41,6 +41,7 @@ class Beam(Record, frozen=True, kw_only=True):
     dead: float = 0.0
     live: float = 0.0
     snow: float = 0.0
+    outdoors: bool = False
 
 
 def check_beam(project: "Project", beam: Beam) -> None:
@@ -56,6 +57,8 @@ def check_beam(project: "Project", beam: Beam) -> None:
         raise EditError("joists hang on it, but it carries no floor.", where, "Choose its floor first.")
     if not all(0.0 <= v <= HEAVIEST for v in (beam.dead, beam.live, beam.snow)):
         raise EditError("the load along it must be 0 to 68 kip/ft (1000 kN/m).", where)
+    if beam.outdoors and beam.made_of == "LVL":
+        raise EditError("veneer lumber does not stand outdoors.", where, "Choose sawn lumber, glued timber or steel.")
     graded(beam.species, beam.grade, where)
     if beam.size is not None:
         named(beam_section, beam.size, where)

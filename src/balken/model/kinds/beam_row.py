@@ -53,6 +53,7 @@ class BeamRow(Record, frozen=True, kw_only=True):
     size: str | None = None
     species: str = "DF-L"
     grade: str = "No. 2"
+    outdoors: bool = False
     singles: tuple[BeamSingle, ...] = ()
 
 
@@ -75,6 +76,8 @@ def check_row(project: "Project", row: BeamRow) -> None:
         raise EditError("the floor it carries is not there.", where)
     if row.flush and not row.floor:
         raise EditError("joists hang on it, but it carries no floor.", where, "Choose its floor first.")
+    if row.outdoors and row.made_of == "LVL":
+        raise EditError("veneer lumber does not stand outdoors.", where, "Choose sawn lumber, glued timber or steel.")
     graded(row.species, row.grade, where)
     for size in (row.size, *(single.size for single in row.singles)):
         if size is not None:

@@ -40,6 +40,7 @@ class Column(Record, frozen=True, kw_only=True):
     species: str = "DF-L"
     grade: str = "No. 2"
     source: str = ""
+    outdoors: bool = False
 
 
 def check_column(project: "Project", column: Column) -> None:

@@ -67,6 +67,7 @@ class Floor(Record, frozen=True, kw_only=True):
     live: float | None = None
     dead: float | None = None
     ceiling: Ceiling = "none"
+    outdoors: bool = False
 
 
 def check_floor(project: "Project", floor: Floor) -> None:
@@ -79,6 +80,8 @@ def check_floor(project: "Project", floor: Floor) -> None:
     for load in (floor.live, floor.dead):
         if load is not None and not 0.0 <= load <= HEAVIEST:
             raise EditError("its loads must be 0 to 2,000 psf (100 kN/m2).", floor.name)
+    if floor.outdoors and floor.joists.made_of != "sawn":
+        raise EditError("outdoors its joists are of sawn, treated lumber.", floor.name, "Choose that first.")
     if floor.over == "lapped" and floor.joists.made_of == "I-joist":
         raise EditError("I-joists are not lapped.", floor.name, "Butt them, or let them run on.")
     if 0 < len(floor.corners) < 3 or len(floor.corners) > MOST_CORNERS:

@@ -24,7 +24,7 @@ def check_beam(case: BeamCase, forces: BeamForces) -> MemberResult:
     """Check a header: bending, shear, bearing, sag, and with wind across it where nothing holds its edge."""
     if case.section.kind == "I-joist":
         return i_joists.check_loaded(case, forces)
-    values = reference_values(case.species, case.grade, case.section)
+    values = reference_values(case.species, case.grade, case.section, case.outdoors)
     combos = forces.combos
     hardest = forces.most.index(max(forces.most))
     found = [

@@ -30,6 +30,8 @@ GLULAM = Engineered(
     2400 * PSI, 1850 * PSI, 265 * PSI, 650 * PSI, 1_800_000 * PSI, 850_000 * PSI,
     "24F-V4 Douglas fir, NDS Supplement, Table 5A",
 )  # fmt: skip
+WET_GLULAM = Engineered(0.8, 0.8, 0.875, 0.53, 0.833, 0.833, "CM of NDS Supplement, Table 5A")
+"""Factors on glued laminated timber that gets wet."""
 VENEER = Engineered(
     2600 * PSI, 2600 * PSI, 285 * PSI, 750 * PSI, 2_000_000 * PSI, 1_016_535 * PSI,
     "laminated veneer lumber 2.0E, as makers publish it",

@@ -20,8 +20,8 @@ from balken.standards.demands import GirderCase
 from balken.standards.measures import Working, working
 from balken.standards.us import i_joists, steel_beams
 from balken.standards.us.asce7 import ASD
-from balken.standards.us.engineered import GLULAM, VENEER, depth_factor, volume_factor
-from balken.standards.us.members import values_row
+from balken.standards.us.engineered import GLULAM, VENEER, WET_GLULAM, depth_factor, volume_factor
+from balken.standards.us.members import WET, values_row
 from balken.standards.us.stability import beam_stability_factor, bearing_area_factor, repetitive_factor
 from balken.standards.us.uplift import uplift_check
 from balken.standards.us.values import reference_values, size_factors
@@ -115,7 +115,8 @@ def girder_values(case: GirderCase) -> tuple[tuple[str, Working], ...]:
     if section.made is not None:
         return (i_joists.section_row(section.made),)
     if section.board is not None:
-        return (values_row(reference_values(case.species, case.grade, section.board), "Tables 4A and 4B"),)
+        tables = "Tables 4A and 4B" + (WET if case.outdoors else "")
+        return (values_row(reference_values(case.species, case.grade, section.board, case.outdoors), tables),)
     v = VENEER if section.kind == "laminated veneer" else GLULAM
     row = working("Fb {}, hogging {}, Fv {}, Fc perp {}, E {}", (v.fb, "stress"), (v.fb_hogging, "stress"),
                   (v.fv, "stress"), (v.fc_perp, "stress"), (v.e, "stress"))  # fmt: skip
@@ -263,7 +264,7 @@ def _wood(case: GirderCase) -> _Wood:
         cr = repetitive_factor(section.kind, 0.0)  # type: ignore[arg-type]
     if section.board is not None:
         v, cf = (
-            reference_values(case.species, case.grade, section.board),
+            reference_values(case.species, case.grade, section.board, case.outdoors),
             size_factors(case.species, case.grade, section.board)[0],
         )
         fb = v.fb * cf * cr
@@ -272,6 +273,12 @@ def _wood(case: GirderCase) -> _Wood:
         fb = VENEER.fb * depth_factor(section.depth) * cr
         return _Wood(fb, fb, VENEER.fv, VENEER.fc_perp, VENEER.e_turning, False, "Fb (12/d)^(1/9) CD Cr CL")
     g = GLULAM
+    if case.outdoors:
+        m = WET_GLULAM
+        said = "Fb CM CD (CL or CV)"
+        return _Wood(
+            m.fb * g.fb, m.fb * g.fb_hogging, m.fv * g.fv, m.fc_perp * g.fc_perp, m.e * g.e_turning, True, said
+        )
     return _Wood(g.fb, g.fb_hogging, g.fv, g.fc_perp, g.e_turning, True, "Fb CD (CL or CV)")
 
 
@@ -280,8 +287,10 @@ def _modulus_of_elasticity(case: GirderCase) -> float:
     if section.shape is not None:
         return steel_beams.E
     if section.board is not None:
-        return reference_values(case.species, case.grade, section.board).e
-    return VENEER.e if section.kind == "laminated veneer" else GLULAM.e
+        return reference_values(case.species, case.grade, section.board, case.outdoors).e
+    if section.kind == "laminated veneer":
+        return VENEER.e
+    return GLULAM.e * (WET_GLULAM.e if case.outdoors else 1.0)
 
 
 def _wood_bending(bent: _Bent, wood: _Wood) -> list[Check]:

@@ -38,6 +38,7 @@ from balken.units.system import INCH
 NO_LOAD = Cases()
 Kind = Literal["joist", "rafter", "ceiling tie"]
 
+WET = ", times CM (wet) and Ci (incised, NDS 4.3.8)"
 LEAST_BEARING = 1.5 * INCH
 """IRC R502.6 and R802.6: bearing on wood or metal."""
 
@@ -46,7 +47,10 @@ def wood_values(case: MemberCase | StudCase | BeamCase) -> tuple[str, Working]:
     """Return the reference values of a member's lumber, with their source."""
     if case.section.kind == "laminated veneer":
         return VENEER.source, values_row(reference_values(case.species, case.grade, case.section), "")[1]
-    return values_row(reference_values(case.species, case.grade, case.section), "Tables 4A and 4B")
+    if isinstance(case, StudCase):
+        return values_row(reference_values(case.species, case.grade, case.section), "Tables 4A and 4B")
+    tables = "Tables 4A and 4B" + (WET if case.outdoors else "")
+    return values_row(reference_values(case.species, case.grade, case.section, case.outdoors), tables)
 
 
 def values_row(values: Values, tables: str) -> tuple[str, Working]:
@@ -100,7 +104,7 @@ def check_member(case: MemberCase) -> MemberResult:
     """
     if case.section.kind == "I-joist":
         return i_joists.check_joist(case)
-    values = reference_values(case.species, case.grade, case.section)
+    values = reference_values(case.species, case.grade, case.section, case.outdoors)
     combos = ASD.true_of(case.load.plus(case.tension).plus(case.thrust).plus(case.bears))
     found = [
         worst_of([_bending(case, values, c) for c in combos]),
@@ -272,7 +276,7 @@ def greatest_span(case: MemberCase) -> Span:
         length = i_joists.greatest_clear(case)
         result = i_joists.check_joist(replace(case, clear=length))
         return Span(length, result.governs.name, result.governs.clause, result)
-    values = reference_values(case.species, case.grade, case.section)
+    values = reference_values(case.species, case.grade, case.section, case.outdoors)
     lumber = case.section
     limits: list[tuple[float, str, str]] = []
     for combo in ASD.true_of(case.load):

@@ -12,7 +12,7 @@ from balken.standards.checks import Check, MemberResult, worst_of
 from balken.standards.demands import PostCase
 from balken.standards.measures import Working, working
 from balken.standards.us.asce7 import ASD
-from balken.standards.us.members import values_row
+from balken.standards.us.members import WET, values_row
 from balken.standards.us.stability import SLENDEREST, buckling_stress, stability_factor
 from balken.standards.us.uplift import uplift_check
 from balken.standards.us.values import Values, reference_values, size_factors, timber_values
@@ -77,6 +77,7 @@ def post_values(case: PostCase) -> tuple[tuple[str, Working], ...]:
                       (YIELD[shape.kind], "stress"))  # fmt: skip
         return (("", row),)
     table = "Table 4D" if shape.timber else "Tables 4A and 4B"
+    table += WET if case.outdoors else ""
     return values_row(values_of(case)[0], table), ("", working("A = {}", (shape.area, "steel")))
 
 
@@ -84,11 +85,13 @@ def values_of(case: PostCase) -> tuple[Values, float]:
     """Return the reference values of a post's timber, and CF on its Fc."""
     if case.shape.timber:
         # CF of posts and timbers is for bending alone (NDS Supplement, Table 4D).
-        return timber_values(case.species, case.grade), 1.0
+        return timber_values(case.species, case.grade, case.outdoors), 1.0
     sides = sorted((case.shape.breadth / case.shape.plies, case.shape.depth))
     thick, deep = (round(side / 25.4 + 0.5) for side in sides)
     board = section(f"{thick}x{deep}")
-    return reference_values(case.species, case.grade, board), size_factors(case.species, case.grade, board)[2]
+    return reference_values(case.species, case.grade, board, case.outdoors), size_factors(
+        case.species, case.grade, board
+    )[2]
 
 
 def _timber(case: PostCase, combo: Combination, force: float) -> Check:

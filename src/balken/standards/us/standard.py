@@ -13,6 +13,7 @@ from balken.standards.demands import (
     CutCase,
     DeckPanel,
     GirderCase,
+    Ledger,
     Limit,
     MemberCase,
     PlyNails,
@@ -44,6 +45,7 @@ from balken.standards.us import (
     i_joists,
     member_cuts,
     members,
+    outdoor_decks,
     ply_nails,
     post_checks,
     stud_checks,
@@ -164,6 +166,14 @@ class UnitedStates:
     def deck_panel(self, thickness: float) -> DeckPanel | None:
         """Look it up in Table R503.2.1.1(1)."""
         return deck_panels.deck_panel(thickness)
+
+    def deck_boards(self, thickness: float) -> DeckPanel | None:
+        """Look it up in Table R507.7."""
+        return outdoor_decks.boards(thickness)
+
+    def ledger(self, span: float, load: float) -> Ledger:
+        """Look it up in Table R507.9.1.3(1)."""
+        return outdoor_decks.ledger(span, load)
 
     def needs_ceiling(self, joist: Section) -> bool:
         """Anything lighter than sawn or veneer lumber of 2x10 (IRC R302.13, exception 4)."""

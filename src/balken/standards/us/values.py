@@ -4,7 +4,7 @@ NDS Supplement 2018: Table 4A (DF-L, Hem-Fir, S-P-F) and Table 4B (Southern Pine
 written down from memory.  Southern Pine values are tabulated by depth and include the size factor.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from balken.catalog.section_record import Section
@@ -135,20 +135,27 @@ _4D: dict[str, dict[str, tuple[float, ...]]] = {
 
 
 @lru_cache(maxsize=200)
-def timber_values(species: str, grade: str) -> Values:
+def timber_values(species: str, grade: str, outdoors: bool = False) -> Values:
     """Return the values of posts and timbers in N/mm2; S-P-F No. 1/No. 2 takes those of No. 2.
 
-    Raises KeyError for unknown names, and for grades that there are no timbers of.
+    ``outdoors``: times CM (Table 4D); timbers are not incised.  Raises KeyError for unknown names, and for grades that there
+    are no timbers of.
     """
     rows, found = _4D[species_name(species)], grade_name(species, grade)
     if found not in rows:
         raise KeyError(f"There are no posts and timbers of grade {found}; grades are {', '.join(rows)}.")
-    return Values(*(value * PSI for value in rows[found]))
+    dry = Values(*(value * PSI for value in rows[found]))
+    return replace(dry, fc_perp=0.67 * dry.fc_perp, fc=0.91 * dry.fc) if outdoors else dry
 
 
 @lru_cache(maxsize=2000)
-def reference_values(species: str, grade: str, section: Section) -> Values:
-    """Return tabulated values in N/mm2, before any factor; raises KeyError for unknown names, and for I-joists and rim boards."""
+def reference_values(species: str, grade: str, section: Section, outdoors: bool = False) -> Values:
+    """Return tabulated values in N/mm2, before any factor; ``outdoors``: times CM and Ci of treated lumber that gets wet.
+
+    Raises KeyError for unknown names, for I-joists and rim boards, and outdoors for all that is not sawn.
+    """
+    if outdoors and section.kind != "sawn":
+        raise KeyError(f"{section.name} has no values outdoors.")
     if section.kind == "laminated veneer":
         return Values(VENEER.fb, VENEER_FT, VENEER.fv, VENEER.fc_perp, VENEER_FC, VENEER.e, VENEER.e_turning)
     if section.kind != "sawn":
@@ -163,4 +170,15 @@ def reference_values(species: str, grade: str, section: Section) -> Values:
         if grade == "Stud" and section.nominal[1] > 6:
             grade = "No. 3"
         row = _4A[species][grade]
-    return Values(*(value * PSI for value in row))
+    dry = Values(*(value * PSI for value in row))
+    return _wet(dry, size_factors(species, grade, section)) if outdoors else dry
+
+
+def _wet(v: Values, cf: tuple[float, float, float]) -> Values:
+    """Return values times CM (NDS Supplement, Tables 4A and 4B) and Ci of incised lumber (NDS 4.3.8)."""
+    bending = 1.0 if v.fb * cf[0] <= 1150.0 * PSI else 0.85
+    pressed = 1.0 if v.fc * cf[2] <= 750.0 * PSI else 0.8
+    return Values(
+        0.8 * bending * v.fb, 0.8 * v.ft, 0.8 * 0.97 * v.fv, 0.67 * v.fc_perp, 0.8 * pressed * v.fc, 0.95 * 0.9 * v.e,
+        0.95 * 0.9 * v.e_min,
+    )  # fmt: skip

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from tests.houses import house
 
 from balken.catalog.materials import weight
+from balken.demo import orchard_road
 from balken.derive import derive
 from balken.documents.display import Text
 from balken.documents.plan import PlanOf, plan
@@ -17,6 +18,7 @@ from balken.loads.cases import total
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.floor_edits import add_floor_load
+from balken.model.kinds.floor_opening import FloorOpening
 from balken.model.records import Choice, FloorLoad, FreePoint
 from balken.units.system import FOOT, INCH, POUND_FORCE, PSF
 
@@ -163,3 +165,45 @@ def test_what_a_floor_weighs_by_hand():
     light = derive(edits.change(house(), FLOOR, dead=0.05))
     finding = next(f for f in light.findings if f.code == "dead load")
     assert finding.fix is not None
+
+
+@pytest.mark.parametrize(("lands", "high"), [("at its near end", False), ("at its far end", True)])
+def test_a_flight_of_stairs(lands, high):
+    """3 ft x 9 ft at 40 + 10 psf: half of it on the edge it lands on, by the lever between the joists' bearings there.
+
+    The other half goes to the floor below; with none it stands on the ground.
+    """
+    p = edits.change(house(joists=Choice(size="2x12", spacing=16.0 * INCH)), FLOOR, direction=90.0)
+    stair = FloorOpening(
+        id="floor-opening-1", floors=(FLOOR,), kind="stair", place=FreePoint(x=9.0 * FOOT, y=4.0 * FOOT), width=3.0 * FOOT,
+        depth=9.0 * FOOT, lands=lands,
+    )  # fmt: skip
+    p = edits.add(p, stair)
+    model = derive(p)
+    bare = derive(edits.change(p, "floor-opening-1", lands="nothing"))
+    half = p.loads.floor_live * 3.0 * 9.0 * FOOT**2 / 2000.0
+    # What joists cut off at the opening bring goes by its name, too: the flight is what is more.
+    more, usual = through(model, "floor-opening-1"), through(bare, "floor-opening-1")
+    live = total(r.force for r in more).live - total(r.force for r in usual).live
+    assert live == pytest.approx(half, rel=1e-6)
+    assert total(r.force for r in more).dead - total(r.force for r in usual).dead == pytest.approx(half / 4.0, rel=1e-6)
+    moment = sum(r.force.live * r.at[1] for r in more) - sum(r.force.live * r.at[1] for r in usual)
+    edge = (13.0 * FOOT + 100.0) if high else (4.0 * FOOT - 100.0)
+    assert moment / half == pytest.approx(edge, abs=80.0)
+    assert model.soil.live - bare.soil.live == pytest.approx(half, rel=1e-6)
+
+
+def test_a_flight_between_two_floors():
+    """In the demo the stair goes through two floors: the upper flight stands on both, the lower one on the upper edge alone."""
+    p = orchard_road()
+    stair = next(o for o in p.floor_openings if o.kind == "stair")
+    model = derive(p)
+    flight = p.loads.floor_live * stair.width * stair.depth / 1000.0
+    bare = derive(edits.change(p, stair.id, lands="nothing"))
+
+    def brought(made, floor):
+        return total(r.force for r in through(made, stair.id) if r.piece.startswith(floor)).live
+
+    by_floor = {f.id: brought(model, f.id) - brought(bare, f.id) for f in p.floors}
+    assert by_floor["floor-2"] == pytest.approx(flight / 2.0, rel=1e-6)
+    assert by_floor["floor-1"] == pytest.approx(flight, rel=1e-6)

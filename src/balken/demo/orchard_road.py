@@ -294,6 +294,7 @@ def _shafts(p: Project) -> Project:
             kind=kind,  # type: ignore[arg-type]
             width=width * FOOT,
             depth=depth * FOOT,
+            lands="at its far end" if kind == "stair" else "nothing",
         )
         p = edits.add(p, opening)
     return p

@@ -22,6 +22,7 @@ from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
 from balken.loads.area_loads import Reaction, floor_reactions, onto_headers, roof_reactions
 from balken.loads.decks import Deck
+from balken.loads.stairs import stairs_on
 from balken.loads.typed import typed_on
 from balken.memo import Memo
 from balken.model.kinds.floor import PastEdge
@@ -179,6 +180,9 @@ def _with_floor(
     reactions, tails = memo.step(f"onto headers {floor.id}", onto_headers, plan, every)
     put = memo.keep(f"loads typed on {floor.id}", tuple(x for x in p.floor_loads if x.floor == floor.id))
     typed = memo.step(f"typed on {floor.id}", typed_on, put, p.grids) if put else ()
+    flights = memo.keep("flights", tuple(o for o in p.floor_openings if o.kind == "stair" and o.lands != "nothing"))
+    if flights:
+        typed += memo.step(f"stairs on {floor.id}", stairs_on, floor, flights, p.floors, p.levels, p.grids, loads)
     return made._replace(
         floors=(*made.floors, plan),
         designs=made.designs | {(floor.id, "joists"): design},

@@ -3,7 +3,7 @@
 from balken.model import edits
 from balken.model.lookup import by_id, label_of
 from balken.model.records import FloorOpening
-from balken.panel.card_parts import Button, Card, Fact, Part, Rows, entries
+from balken.panel.card_parts import Button, Card, Fact, Note, Part, Rows, entries
 from balken.panel.fields import FIELDS
 from balken.session.session import Edit, Session
 from balken.standards.checks import used_text
@@ -13,7 +13,10 @@ from balken.units import format_inches
 def floor_opening_card(session: Session, opening: FloorOpening) -> Card:
     """Return what can be typed of an opening, through which floors it goes, its headers and trimmers."""
     p, model = session.project, session.model
-    parts: list[Part] = entries(session, [opening], FIELDS[FloorOpening])
+    fields = [f for f in FIELDS[FloorOpening] if f.key != "lands" or opening.kind == "stair"]
+    parts: list[Part] = entries(session, [opening], fields)
+    if opening.kind == "stair" and opening.lands == "nothing":
+        parts.append(Note("What the stair weighs and carries comes to no floor until it is said where it lands."))
     parts.append("Goes through")
     for floor in p.floors:
         if floor.id in opening.floors:

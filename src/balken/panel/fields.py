@@ -14,6 +14,7 @@ from balken.model.foundation_edits import edge_width
 from balken.model.kinds.beam_row import By
 from balken.model.kinds.choice import Start
 from balken.model.kinds.floor import Blocked, Ceiling
+from balken.model.kinds.floor_opening import Lands
 from balken.model.records import (
     BaseDrawing,
     Beam,
@@ -436,6 +437,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
     ],
     FloorOpening: [
         pick("Kind", "kind", plain("stair", "chimney", "shaft")),
+        pick("Its stair lands", "lands", plain(*get_args(Lands))),
         length("Width", "width"),
         length("Depth", "depth"),
         turned_by("angle"),

@@ -12,12 +12,16 @@ from balken.units.system import FOOT
 if TYPE_CHECKING:
     from balken.model.records import Project
 
+Lands = Literal["nothing", "at its near end", "at its far end"]
+"""At which end of its longer side, from its corner on, a stair lands; "nothing": no flight is carried."""
 HoleKind = Literal["stair", "chimney", "shaft"]
 LEAST, MOST = 150.0, 12_000.0
 
 
 class FloorOpening(Record, frozen=True, kw_only=True):
-    """A rectangle left out of floors: its corner, its sides along x and y of the plan turned by ``angle`` degrees, mm."""
+    """A rectangle left out of floors: its corner, its sides along x and y of the plan turned by ``angle`` degrees, mm;
+    where a stair in it lands.
+    """
 
     id: str
     floors: tuple[Annotated[str, To(("floors",), "drop")], ...]
@@ -26,6 +30,7 @@ class FloorOpening(Record, frozen=True, kw_only=True):
     width: float = 3.0 * FOOT
     depth: float = 10.0 * FOOT
     angle: float = 0.0
+    lands: Lands = "nothing"
 
 
 def check_floor_opening(project: "Project", opening: FloorOpening) -> None:

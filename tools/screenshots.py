@@ -74,6 +74,9 @@ def main() -> None:
     session.select([])
     window.bottom.setCurrentIndex(3)
     shot("6-check")
+    window.views.show_part("loads")
+    shot("18-load-path")
+    window.views.show_part("floors")
     window.set_stage(6)
     window.bottom.setCurrentIndex(0)
     shot("7-sheets")
@@ -121,6 +124,8 @@ def main() -> None:
     window.set_stage(6)
     window.views.show_sheet("foundations")
     shot("13-foundation-sheet")
+    window.views.show_sheet("beams")
+    shot("19-details")
     _report(shot, folder, window, only)
 
 

@@ -4,7 +4,7 @@ The lines depend on the plan alone, so that sizes can be chosen from spans befor
 """
 
 import itertools
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from msgspec.structs import replace as replace_struct
@@ -99,9 +99,9 @@ def floor_plan(
     base = edge_angle(outline.core)
     way = turned if floor.direction is None else floor.direction
     if way is not None:
-        plan = _laid(floor, outline, Frame(way), usable, spacing, level, openings, None, stock)
+        plan = _laid(floor, outline, Frame(way), usable, spacing, level, (), None, stock)
         assert plan is not None
-        return plan
+        return _with_openings(plan, usable, level, openings, stock)
     # A coarse look tells which way is likely better; the other is given up as soon as it is seen not to be.
     ways = [Frame(base + 90.0), Frame(base)]
     # Openings do not change the way.
@@ -115,10 +115,42 @@ def floor_plan(
     worse_from = (*_merit(better), first == 0)
     other = _laid(floor, outline, ways[1 - first], usable, spacing, level, (), worse_from, stock)
     plan = other or better
-    if openings and plan is not None:
-        plan = _laid(floor, outline, plan.frame, usable, spacing, level, openings, None, stock)
     assert plan is not None
-    return plan
+    return _with_openings(plan, usable, level, openings, stock)
+
+
+def _with_openings(
+    plan: FloorPlan, bearers: tuple[Bearer, ...], level: float, openings: tuple[Corners, ...], stock: float
+) -> FloorPlan:
+    """Return a floor laid with its openings: trimmers lie in the spans beside them, the other spans stay as they are."""
+    if not openings:
+        return plan
+    whole = _laid(plan.floor, plan.outline, plan.frame, bearers, plan.spacing, level, openings, None, stock)
+    assert whole is not None
+    # Tails end at the headers.
+    reach = [(hole.s0 - hole.thick - 1.0, hole.s1 + hole.thick + 1.0) for hole in whole.holes]
+
+    def beside(line: MemberLine) -> bool:
+        return any(line.low < high and line.high > low for low, high in reach)
+
+    lines = [*(line for line in whole.lines if beside(line)), *(line for line in plan.lines if not beside(line))]
+    lines.sort(key=lambda line: (line.t, line.low))
+    # Where spans do not lie side by side, a part of the floor would be carried twice or not at all: then all stay trimmed.
+    alike = abs(_carried(lines) - _carried(whole.lines)) < 1e-9 * _carried(whole.lines) and _same_edges(plan, whole)
+    if not alike or len({line.place for line in lines}) < len(lines):
+        return whole
+    return replace(whole, lines=tuple(lines))
+
+
+def _carried(lines: Iterable[MemberLine]) -> float:
+    """Return the area of floor that joists carry, mm2."""
+    return sum((high - low) * width for line in lines for low, high, width in line.loaded)
+
+
+def _same_edges(one: FloorPlan, other: FloorPlan) -> bool:
+    return len(one.edges) == len(other.edges) and all(
+        a.bearer == b.bearer and abs(a.area - b.area) < 1.0 for a, b in zip(one.edges, other.edges, strict=True)
+    )
 
 
 def _across(outline: Outline, frame: Frame) -> float:

@@ -3,11 +3,13 @@
 import re
 
 import pytest
+import shapely
 
 from balken.demo import orchard_road
 from balken.derive import derive
-from balken.documents.display import Path, Text
+from balken.documents.display import Area, Path, Text
 from balken.documents.plan import plan
+from balken.loads.beam_law import Extremes
 from balken.loads.cases import total
 from balken.panel.stages import STAGES, plan_of
 from balken.units.system import PLF, POUND_FORCE
@@ -53,8 +55,20 @@ def test_seats_posts_and_pads(drawn):
     ]
     assert figures(drawing, "beam-1", "lb") == pytest.approx(sorted(hand), abs=0.51)
     for place in model.pad_places:
-        load = worst(model.path.pads[place.pad.id])[0] / POUND_FORCE
+        beyond = model.path.extremes.get(place.pad.id, Extremes()).more
+        load = worst(model.path.pads[place.pad.id].plus(beyond))[0] / POUND_FORCE
         assert figures(drawing, place.pad.id, "lb") == [pytest.approx(load, abs=0.51)]
+
+
+def test_figures_stand_clear_of_one_another(drawn):
+    """Every figure on a ground of its own; those that joists hand down keep off those of posts and seats."""
+    _, drawing = drawn
+    grounds = [shapely.Polygon(i.rings[0]) for i in drawing.items if isinstance(i, Area) and i.fill == "sheet"]
+    turned = [g for g in grounds if g.bounds[3] - g.bounds[1] > g.bounds[2] - g.bounds[0]]
+    level = [g for g in grounds if g not in turned]
+    assert len(turned) > 5
+    assert len(level) > 10
+    assert not any(a.intersects(b) for a in turned for b in level)
 
 
 def test_arrows_end_beside_what_carries(drawn):

@@ -8,16 +8,21 @@ from balken.documents.display import Area, Circle, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.framing.floors import FloorPlan
 from balken.framing.pieces import MemberLine
-from balken.geometry.plane import Point, Ring, add, distance, unit
+from balken.geometry.plane import Point, Ring, add, bounds, distance, unit
 from balken.loads.area_loads import Reaction
+from balken.loads.beam_law import NONE_MORE
 from balken.loads.cases import Cases, total
 from balken.model.naming import piece_name
 from balken.units import format_force, format_line_load
+
+Bounds = tuple[float, float, float, float]
 
 BARB = 2.2
 """Length of an arrow's barbs, paper mm."""
 FROM, TO = 0.30, 0.06
 """An arrow runs from this part of a joist off what it bears on to that part off it."""
+BESIDE = (0.18, 0.24, 0.30, 0.36, 0.42)
+"""The figure of an arrow stands at the first of these parts of the joist where no other stands."""
 NEAR_HEAD = 500.0
 """A post whose head lies no farther than this from the underside of a floor carries it, mm."""
 
@@ -26,8 +31,6 @@ def load_path_items(model: Model, floors: Iterable[FloorPlan], scale: float) -> 
     """Return what floors hand to their bearings, and what beams, posts and pads below hand on."""
     items: list[Item] = []
     shown = list(floors)
-    for plan in shown:
-        items += _from_joists(model, plan, scale)
     ids = {plan.floor.id for plan in shown}
     for name, made in model.path.beams.items():
         if made.line.beam.floor not in ids or not made.design.made:
@@ -44,10 +47,11 @@ def load_path_items(model: Model, floors: Iterable[FloorPlan], scale: float) -> 
             most = model.standard.combinations.worst(post.load if post is not None else carried.foot)[0]
             items += _label(stand.at, (1.0, 0.0), f"P {format_force(most, model.units)}", scale, name, 3.4)
     items += _on_pads(model, shown, scale)
-    return items
+    taken = [bounds(item.rings[0]) for item in items if isinstance(item, Area)]
+    return [*(item for plan in shown for item in _from_joists(model, plan, scale, taken)), *items]
 
 
-def _from_joists(model: Model, plan: FloorPlan, scale: float) -> list[Item]:
+def _from_joists(model: Model, plan: FloorPlan, scale: float, taken: list[Bounds]) -> list[Item]:
     """Return an arrow for each row of joists onto each thing it bears on, with what comes to it by length."""
     rows: dict[tuple[str, int], list[tuple[MemberLine, Reaction]]] = {}
     known = {piece_name(plan.floor.id, "joist", line.place): line for line in plan.lines}
@@ -68,7 +72,12 @@ def _from_joists(model: Model, plan: FloorPlan, scale: float) -> list[Item]:
         wide = sum(line.width for line in lines.values())
         load = total(r.force for _, r in found)
         text = _per_length(model, load, wide)
-        items += _label(((tail[0] + tip[0]) / 2.0, (tail[1] + tip[1]) / 2.0), plan.frame.s, text, scale, bearer, 1.4)
+        made = [
+            _label(plan.frame.back(end + way * part * long, mark.t), plan.frame.s, text, scale, bearer, 1.4)
+            for part in BESIDE
+        ]
+        free = (label for label in made if not _meets(label, taken))
+        items += next(free, made[0])
     return items
 
 
@@ -85,7 +94,8 @@ def _on_pads(model: Model, floors: list[FloorPlan], scale: float) -> list[Item]:
     for place in model.pad_places:
         load = model.path.pads.get(place.pad.id)
         if load is not None:
-            most = model.standard.combinations.worst(load)[0]
+            beyond = model.path.extremes.get(place.pad.id, NONE_MORE).more
+            most = model.standard.combinations.worst(load.plus(beyond))[0]
             text = f"pad {format_force(most, model.units)}"
             items += _label(place.centre, (1.0, 0.0), text, scale, place.pad.id, -3.6)
     for run in model.runs:
@@ -96,6 +106,16 @@ def _on_pads(model: Model, floors: list[FloorPlan], scale: float) -> list[Item]:
                 at, run.band.direction, f"footing {format_line_load(made.load, model.units)}", scale, run.id, 0.0
             )
     return items
+
+
+def _meets(label: list[Item], taken: list[Bounds]) -> bool:
+    return any(
+        a[0] < b[2] and b[0] < a[2] and a[1] < b[3] and b[1] < a[3]
+        for item in label
+        if isinstance(item, Area)
+        for a in (bounds(item.rings[0]),)
+        for b in taken
+    )
 
 
 def _arrow(tail: Point, tip: Point, scale: float, ref: str) -> list[Item]:

@@ -1,13 +1,16 @@
 """Hangers chosen from a list: what comes to each, what fits, what is said where none does; schedules and marks."""
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from tests.houses import house
 
 from balken.catalog.hangers import HEADINGS, METRIC, made_up, read_rows
 from balken.catalog.sections import section
 from balken.derive import derive
 from balken.design.hangers import listed
-from balken.documents.display import Text
+from balken.documents.beam_marks import beam_marks
+from balken.documents.display import Path, Text
 from balken.documents.joist_schedule import hanger_schedule, joist_schedule
 from balken.documents.plan import PlanOf, plan
 from balken.exchange.file_errors import FileError
@@ -20,7 +23,7 @@ from balken.model.errors import EditError
 from balken.model.hanger_edits import take_hangers
 from balken.model.kinds.floor_opening import FloorOpening
 from balken.model.records import Choice, FreePoint, Hang
-from balken.units.system import FOOT, INCH, POUND_FORCE
+from balken.units.system import FOOT, INCH, PLF, POUND_FORCE
 
 FLOOR = "floor-1"
 
@@ -174,3 +177,61 @@ def test_every_mark_of_a_joist_stands_on_the_plan():
         assert model.marks[piece.key] in said
     signs = [item for item in drawn.items if getattr(item, "ref", "") in {h.member for h in model.hangers}]
     assert len(signs) >= len(model.hangers)
+
+
+def hung_beam(size="3-2x10", on="4-2x12", load=0.0, made_of="sawn"):
+    """A beam from the front wall to the side of another one across the house, ten feet long, both with their tops alike."""
+    p = house(joists=Choice(size="2x10", spacing=16.0 * INCH))
+    level = Hang(level="level-1", offset=-14.0 * INCH)
+    p = add_beam(p, (50.0, 10.0 * FOOT), (30.0 * FOOT - 50.0, 10.0 * FOOT), level, size=on, made_of=made_of)
+    return add_beam(p, (11.0 * FOOT, 50.0), (11.0 * FOOT, 10.0 * FOOT), level, size=size, live=load)
+
+
+def test_a_beam_hangs_at_the_side_of_another():
+    """A line load of 300 plf over 10 ft, by the lever; the seat is as long as the beam was checked for."""
+    model = derive(hung_beam(load=300.0 * PLF))
+    (one,) = model.hangers
+    made = model.path.beams["beam-2"]
+    assert (one.on, one.size) == ("beam-1", "3-2x10")
+    long, near = made.line.length, made.seats[0].along
+    assert one.load.live == pytest.approx(300.0 * PLF * long * (long / 2.0 - near) / (long - near), rel=1e-4)
+    # Live load on what reaches past the middle of the wall alone would press less there: all of it counts without that.
+    assert one.most == pytest.approx(made.design.made[0].extremes[-1][0], rel=1e-6)
+    row = next(row for row in made_up() if row.name == one.hanger)
+    assert (row.width, row.least_depth <= 9.25 * INCH <= row.most_depth) == (pytest.approx(4.5 * INCH), True)
+    assert row.seat >= made.seats[-1].bearing == pytest.approx(2.5 * INCH)
+    assert one.used == pytest.approx(one.most / row.down)
+    assert any(
+        i.ref == one.member and len(i.points) == 4
+        for i in beam_marks(model, ["beam-2"], 60.0, True, False)
+        if isinstance(i, Path)
+    )
+
+
+def test_what_no_hanger_holds_up():
+    heavy = derive(hung_beam(load=3000.0 * PLF))
+    assert any(f.code == "hanger" and "carries as much" in f.what for f in heavy.findings)
+    deep = derive(hung_beam(size="3-2x12", on="4-2x8"))
+    assert any(f.code == "hanger" and "reaches below" in f.what for f in deep.findings)
+    steel = derive(hung_beam(on="W12x26", made_of="W"))
+    assert [one.on for one in steel.hangers] == ["beam-1"]
+
+
+def test_a_beam_on_top_of_another_needs_none():
+    p = hung_beam()
+    p = edits.change(p, "beam-2", top=Hang(level="level-1", offset=-14.0 * INCH + 9.25 * INCH))
+    model = derive(p)
+    assert model.hangers == ()
+    assert model.path.beams["beam-2"].seats[-1].bearing == pytest.approx(6.0 * INCH)
+
+
+@given(at=st.floats(4.0, 26.0), plf=st.floats(0.0, 600.0), size=st.sampled_from(["2-2x8", "3-2x10", "2-2x10"]))
+def test_hung_beams_anywhere_hand_down_all_they_carry(at, plf, size):
+    p = house(joists=Choice(size="2x10", spacing=16.0 * INCH))
+    level = Hang(level="level-1", offset=-14.0 * INCH)
+    p = add_beam(p, (50.0, 10.0 * FOOT), (30.0 * FOOT - 50.0, 10.0 * FOOT), level, size="4-2x12")
+    p = add_beam(p, (at * FOOT, 50.0), (at * FOOT, 10.0 * FOOT), level, size=size, live=plf * PLF)
+    model = derive(p)
+    (one,) = model.hangers
+    assert one.load == model.path.beams["beam-2"].design.reactions[-1]
+    assert model.path.arrived.live == pytest.approx(model.path.applied.live, rel=1e-6)

@@ -1,8 +1,8 @@
-"""Hangers of every floor, chosen when what stands on its deck is known."""
+"""Hangers of every floor and of beams, chosen when what stands on its deck is known."""
 
 from balken.derive.decked import Decked
 from balken.derive.laying import Laid
-from balken.design.hangers import Hung, hung_ends
+from balken.design.hangers import Hung, hung_beams, hung_ends
 from balken.loads.path import LoadPath
 from balken.memo import Memo
 from balken.model.beam_rows import all_beams
@@ -13,7 +13,7 @@ from balken.standards.known import STANDARDS
 
 
 def hangers(memo: Memo, p: Project, laid: Laid, path: LoadPath, floors: Decked) -> tuple[Hung, ...]:
-    """Choose the hangers of all floors."""
+    """Choose the hangers of all floors and beams."""
     standard, flush = STANDARDS[p.standard], {b.id for b in all_beams(p) if b.flush}
     found: list[Hung] = []
     for plan in laid.floors:
@@ -36,5 +36,9 @@ def hangers(memo: Memo, p: Project, laid: Laid, path: LoadPath, floors: Decked) 
             memo.keep(f"made hung {f}", made),
             p.hangers,
             standard,
+        )
+    if path.beams:
+        found += memo.step(
+            "hangers of beams", hung_beams, memo.keep("beams that may hang", dict(path.beams)), p.hangers, standard
         )
     return tuple(found)

@@ -1,19 +1,22 @@
-"""Hangers chosen from a list for joists and headers that hang: the cheapest that fits their section and carries what comes."""
+"""Hangers chosen from a list for joists, headers and beams that hang: the cheapest that fits their section and carries what comes."""
 
 from collections.abc import Iterable, Mapping
 
+from msgspec.structs import replace
+
 from balken.catalog.hangers import HangerRow, made_up
-from balken.catalog.section_record import Section
 from balken.catalog.sections import framed_of, section, side_by_side
 from balken.framing.floors import FloorPlan
 from balken.framing.joist_lines import HANGER, I_HANGER
 from balken.framing.pieces import MadeOf
 from balken.geometry.prism import Vec
 from balken.loads.area_loads import Reaction
+from balken.loads.beam_law import NONE_MORE, Beamed, Extremes
 from balken.loads.cases import Cases, total
 from balken.loads.decks import HeaderLoad
+from balken.loads.seats import hangs_on
 from balken.model.kinds.hanger import Hanger
-from balken.model.naming import piece_name
+from balken.model.naming import beam_name, piece_name
 from balken.standards.standard import Standard
 from balken.value import Value
 
@@ -22,7 +25,7 @@ FITS = 1.6
 
 
 class Hung(Value, frozen=True):
-    """One end of a joist or header that hangs: which, on what, where; its section, what comes to it by case, N.
+    """One end of a joist, header or beam that hangs: which, on what, where; its section, what comes to it by case, N.
 
     ``hanger``: the name of the one chosen, "" where none of the list does; ``used``: how far; ``most``: N at normal duration,
     ``lifts``: N upward; ``why``: what is wrong where there is none.
@@ -82,7 +85,7 @@ def hung_ends(
                 continue
             load = total(brought.get((name, bearer), [Cases()]))
             at = (*plan.frame.back(s, line.t), top)
-            found.append(_chosen(name, bearer, at, made_as, load, rows_, standard))
+            found.append(_of_joist(name, bearer, at, made_as, load, rows_, standard))
     for hole in plan.holes:
         board = side_by_side(framed_of(size), hole.plies)
         for end in (0, 1):
@@ -93,8 +96,52 @@ def hung_ends(
             for t, part in ((hole.t0, 0.0), (hole.t1, 1.0)):
                 shares = [_share(row, hole.t0, long, part) for row in loads]
                 at = (*plan.frame.back(s, t), top)
-                found.append(_chosen(name, hole.opening, at, made_as, total(shares or [Cases()]), rows_, standard))
+                load = total(shares or [Cases()])
+                found.append(_of_joist(name, hole.opening, at, made_as, load, rows_, standard))
     return tuple(found)
+
+
+def hung_beams(beamed: Mapping[str, Beamed], own: tuple[Hanger, ...], standard: Standard) -> tuple[Hung, ...]:
+    """Choose the hangers of beams that end at the sides of other ones; those of steel are not hung by a list.
+
+    Each is made for what any arrangement of live load brings, and bears as long as the beam was checked for.
+    """
+    rows, found = listed(own), list[Hung]()
+    for made in beamed.values():
+        design = made.design
+        if not design.made or design.section.shape is not None:
+            continue
+        for k, (seat, whole, beyond) in enumerate(zip(made.seats, design.reactions, design.extremes, strict=True)):
+            on = beamed.get(seat.on)
+            if on is None or not hangs_on(made.line, on.line):
+                continue
+            section = design.section
+            part = next(n for n, part in enumerate(design.parts) if part.first <= k <= part.last)
+            name, at = beam_name(made.line.id, part), (*made.line.at(seat.along), made.line.top)
+            hung = _chosen(
+                name,
+                seat.on,
+                at,
+                section.name,
+                (section.breadth, section.depth, seat.bearing),
+                whole,
+                beyond,
+                rows,
+                standard,
+            )
+            lower = on.line.top - on.design.section.depth - (made.line.top - section.depth)
+            if lower > 1.0:
+                hung = replace(hung, hanger="", price=0.0, why="it reaches below the beam it hangs on")
+            found.append(hung)
+    return tuple(found)
+
+
+def _of_joist(
+    member: str, on: str, at: Vec, size: str, load: Cases, rows: Iterable[HangerRow], standard: Standard
+) -> Hung:
+    lumber = section(size)
+    seat = I_HANGER if lumber.kind == "I-joist" else HANGER
+    return _chosen(member, on, at, size, (lumber.breadth, lumber.depth, seat), load, NONE_MORE, rows, standard)
 
 
 def _share(row: HeaderLoad, t0: float, long: float, part: float) -> Cases:
@@ -104,13 +151,22 @@ def _share(row: HeaderLoad, t0: float, long: float, part: float) -> Cases:
 
 
 def _chosen(
-    member: str, on: str, at: Vec, size: str, load: Cases, rows: Iterable[HangerRow], standard: Standard
+    member: str,
+    on: str,
+    at: Vec,
+    size: str,
+    sides: tuple[float, float, float],
+    load: Cases,
+    beyond: Extremes,
+    rows: Iterable[HangerRow],
+    standard: Standard,
 ) -> Hung:
-    lumber = section(size)
-    combos = standard.combinations.true_of(load) or standard.combinations.rows[:1]
-    most = max((combo.of(load) / combo.duration for combo in combos), default=0.0)
-    lifts = max(-min((combo.of(load) for combo in combos), default=0.0), 0.0)
-    fitting = sorted((row for row in rows if _fits(row, lumber)), key=lambda row: (row.price, -row.down))
+    """Choose for a member so wide and deep that bears so long, mm."""
+    low, high = load.plus(beyond.less), load.plus(beyond.more)
+    combos = standard.combinations.true_of(high) or standard.combinations.rows[:1]
+    most = max((combo.of(high) / combo.duration for combo in combos), default=0.0)
+    lifts = max(-min((combo.of(low) for combo in combos), default=0.0), 0.0)
+    fitting = sorted((row for row in rows if _fits(row, *sides)), key=lambda row: (row.price, -row.down))
     strong = [row for row in fitting if row.down >= most and row.up >= lifts]
     if strong:
         row = strong[0]
@@ -122,10 +178,9 @@ def _chosen(
     )
 
 
-def _fits(row: HangerRow, lumber: Section) -> bool:
-    seat = I_HANGER if lumber.kind == "I-joist" else HANGER
+def _fits(row: HangerRow, breadth: float, depth: float, seat: float) -> bool:
     return (
-        -0.1 <= row.width - lumber.breadth <= FITS
-        and row.least_depth - 1.0 <= lumber.depth <= row.most_depth + 1.0
+        -0.1 <= row.width - breadth <= FITS
+        and row.least_depth - 1.0 <= depth <= row.most_depth + 1.0
         and row.seat >= seat - 0.1
     )

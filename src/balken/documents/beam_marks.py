@@ -1,12 +1,15 @@
 """Beams on a plan: the middle line, the seats, mark and section beside each; openings in floors."""
 
 from balken.derived.model import Model
+from balken.design.hangers import Hung
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Item, Path, Text
+from balken.documents.joist_marks import HANGER
 from balken.documents.lettering import text_width
 from balken.framing.beams import BeamLine
 from balken.framing.floors import FloorPlan
-from balken.model.naming import beam_name
+from balken.geometry.plane import distance
+from balken.model.naming import beam_name, owner_of
 from balken.standards.checks import used_text
 
 
@@ -26,10 +29,21 @@ def beam_marks(model: Model, beams: list[str], scale: float, notes: bool, used: 
                 for a, b in ((-1, -1), (1, -1), (1, 1), (-1, 1))
             )
             items.append(Path(ring, "thin", "floors", name, closed=True))
+        items += [item for one in model.hangers if owner_of(one.member) == name for item in _hung(line, one, scale)]
         if notes:
             how_far = f", used {used_text(made.design.used)}" if used and made.design.made else ""
             items += _beside(line, f"{model.marks[key]}  {made.design.section.name}{how_far}", scale, name)
     return items
+
+
+def _hung(line: BeamLine, one: Hung, scale: float) -> list[Item]:
+    """Return the sign of a hanger at a beam's end, as those of joists: a bar across it with both ends turned along it."""
+    (dx, dy), r, wide = line.direction, HANGER * scale, line.breadth / 2.0 + HANGER * scale
+    (x, y), way = one.at[:2], 1.0 if distance(one.at[:2], line.start) < line.length / 2.0 else -1.0
+    corners = ((way * r, -wide), (0.0, -wide), (0.0, wide), (way * r, wide))
+    return [
+        Path(tuple((x + dx * a - dy * b, y + dy * a + dx * b) for a, b in corners), "outline", "floors", one.member)
+    ]
 
 
 def _beside(line: BeamLine, note: str, scale: float, ref: str) -> list[Item]:

@@ -175,14 +175,15 @@ def past_walls(c: Model) -> Iterable[Finding]:
 
 
 def without_hanger(c: Model) -> Iterable[Finding]:
-    """Joists and headers that hang where no hanger of the list fits and carries what comes; those alike together."""
+    """Joists, headers and beams that hang where no hanger of the list fits and carries what comes; those alike together."""
     alike: dict[tuple[str, str, str], list[Hung]] = {}
     for one in c.hangers:
         if not one.hanger:
             alike.setdefault((owner_of(one.member), one.size, one.why), []).append(one)
     for (_, size, why), hung in alike.items():
         worst = max(hung, key=lambda one: one.most)
-        many = f"{len(hung)} ends of {size}" if len(hung) > 1 else f"{c.marks.get(worst.member, '')}, {size}"
+        whose = c.marks.get(worst.member, "") or label_of(c.project, owner_of(worst.member))
+        many = f"{len(hung)} ends of {size}" if len(hung) > 1 else f"{whose}, {size}"
         lifts = f", and {format_force(worst.lifts, c.units)} lift it" if worst.lifts > 1.0 else ""
         yield Finding(
             "hanger",

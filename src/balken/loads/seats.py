@@ -14,6 +14,7 @@ from balken.framing.pads import PadPlace
 from balken.geometry.plane import Point, chords, distance, off_line
 from balken.loads.decks import Deck
 from balken.loads.stands import Stand
+from balken.units.system import INCH
 
 UNDER_WALL = 508.0
 """A column's head may lie this far below the foot of a wall that stands on it, mm: plate, floor and beam between."""
@@ -332,6 +333,10 @@ CLOSE = 150.0
 """Seats nearer to one another than this are one, mm."""
 AT_END = 100.0
 """A beam ends on another where its end lies within this of that one's face, mm."""
+ON_TOP = 100.0
+"""A beam whose top lies less than this above another one's hangs at its side, mm."""
+HUNG = 2.5 * INCH
+"""So long a beam bears in a hanger, mm; hangers with a shorter seat are not chosen for it (common practice, no source)."""
 
 
 def on_beam(beam: BeamLine, point: Point, half: float = 0.0) -> float | None:
@@ -400,6 +405,11 @@ def _in_wall(beam: BeamLine, name: str, b: Band, core: tuple[float, float]) -> l
     return found
 
 
+def hangs_on(beam: BeamLine, other: BeamLine) -> bool:
+    """Whether a beam that ends at another one's side hangs there: it does not lie on top of it."""
+    return beam.top - other.top < ON_TOP
+
+
 def _on_other(beam: BeamLine, other: BeamLine) -> Seat | None:
     """Return the seat of a beam on another one: where it ends at that one's side, or crosses over it."""
     (dx, dy), (ex, ey) = beam.direction, other.direction
@@ -409,8 +419,15 @@ def _on_other(beam: BeamLine, other: BeamLine) -> Seat | None:
     for along, end in ((0.0, beam.start), (beam.length, beam.end)):
         at, aside = off_line(end, other.start, other.end)
         if abs(aside) <= half + AT_END and AT_END < at < other.length - AT_END:
-            return Seat(other.id, round(at, 6), None, along, round(other.breadth, 6))
-    if beam.top - other.top < 100.0:
+            hung = hangs_on(beam, other) and beam.beam.made_of != "W"
+            return Seat(
+                other.id,
+                round(at, 6),
+                None,
+                along,
+                min(round(other.breadth, 6), HUNG) if hung else round(other.breadth, 6),
+            )
+    if hangs_on(beam, other):
         return None
     crossed = chords((_around(other),), beam.start, beam.direction)
     inside = [(a, b) for a, b in crossed if min(b, beam.length) - max(a, 0.0) > LEAST_SEAT]

@@ -12,9 +12,10 @@ from balken.model import edits
 from balken.model.beam_rows import beams_of, row_of, set_single, turned
 from balken.model.edits import change
 from balken.model.lookup import bearer_label, label_of
+from balken.model.naming import owner_of
 from balken.model.records import Beam, BeamRow
 from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Picture, Rows, entries, select_action
-from balken.panel.cards_layouts import used_parts, values_parts
+from balken.panel.cards_layouts import hanger_parts, used_parts, values_parts
 from balken.panel.field_kinds import only
 from balken.panel.fields import FIELDS
 from balken.session.session import Edit, Session
@@ -134,6 +135,7 @@ def _as_made(session: Session, made: Beamed) -> list[Part]:
     if nails is not None:
         parts.append(Fact("Plies", f"{nails.text} ({nails.clause})"))
     parts += ["Bears on", _seats(session, made)]
+    parts += hanger_parts(session, lambda one: owner_of(one.member) == made.line.id)
     parts += ["Load, moment and shear", Picture(beam_diagram(session.model, made.line.id, WIDE, LETTERS))]
     rows = [(n.size, used_text(n.used), n.governs) for n in design.neighbours]
     if rows:

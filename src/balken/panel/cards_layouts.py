@@ -4,6 +4,7 @@ from collections.abc import Callable
 from functools import partial
 
 from balken.catalog.sections import section
+from balken.design.hangers import Hung
 from balken.design.layouts import LayoutDesign
 from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import pad_tree
@@ -231,7 +232,7 @@ def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lam
         for bearer in dict.fromkeys(name for name, _ in handed):
             load, combo = model.standard.combinations.worst(total(force for name, force in handed if name == bearer))
             parts.append(Fact(bearer_label(p, bearer), f"{format_force(load, p.units)} ({combo.name})"))
-    parts += _hangers(session, piece)
+    parts += hanger_parts(session, lambda one: one.member == piece.key)
     if on is not None and piece.key in on.joists:
         parts.append("Under what stands on the deck")
         for source in dict.fromkeys(row.source for row in on.joists[piece.key]):
@@ -263,11 +264,11 @@ def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lam
     return Card(title, _belongs(session, piece), parts)
 
 
-def _hangers(session: Session, piece: Piece) -> list[Part]:
-    """Return the hangers at the ends of a joist or header."""
+def hanger_parts(session: Session, of: Callable[[Hung], bool]) -> list[Part]:
+    """Return the hangers at the ends of what is shown."""
     p, found = session.project, list[Part]()
     for one in session.model.hangers:
-        if one.member == piece.key:
+        if of(one):
             said = f"{one.hanger}, used {used_text(one.used)}" if one.hanger else one.why
             found.append(Fact(f"Hanger at {bearer_label(p, one.on)}", said))
     if not found:

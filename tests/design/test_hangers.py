@@ -1,6 +1,9 @@
 """Hangers chosen from a list: what comes to each, what fits, what is said where none does; schedules and marks."""
 
+import math
+
 import pytest
+import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 from tests.houses import house
@@ -235,3 +238,21 @@ def test_hung_beams_anywhere_hand_down_all_they_carry(at, plf, size):
     (one,) = model.hangers
     assert one.load == model.path.beams["beam-2"].design.reactions[-1]
     assert model.path.arrived.live == pytest.approx(model.path.applied.live, rel=1e-6)
+
+
+@given(turn=st.floats(-50.0, 50.0), flip=st.booleans(), short=st.floats(-90.0, 60.0))
+def test_a_hung_beam_is_cut_where_it_meets_the_side(turn, flip, short):
+    """However askew it comes and whether drawn a little too long or too short: it touches the other one and is nowhere in it."""
+    p = house(long=40.0 * FOOT, joists=Choice(size="2x10", spacing=16.0 * INCH))
+    level, x = Hang(level="level-1", offset=-14.0 * INCH), 20.0 * FOOT
+    p = add_beam(p, (50.0, 10.0 * FOOT), (40.0 * FOOT - 50.0, 10.0 * FOOT), level, size="4-2x12")
+    foot = (x + 10.0 * FOOT * math.tan(math.radians(turn)), 50.0)
+    ends = (foot, (x, 10.0 * FOOT + short))
+    p = add_beam(p, *(ends[::-1] if flip else ends), level, size="3-2x10")
+    model = derive(p)
+    one, other = (
+        next(x for x in model.pieces.values() if (x.owner, x.role) == (owner, "beam")) for owner in ("beam-2", "beam-1")
+    )
+    a, b = (shapely.MultiPoint([c[:2] for c in piece.solid.corners()]).convex_hull for piece in (one, other))
+    assert a.intersection(b).area < 1.0
+    assert a.distance(b) < 0.01

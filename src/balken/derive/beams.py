@@ -3,8 +3,9 @@
 from balken.catalog.sections import section
 from balken.derive.laying import Laid
 from balken.design.girders import GIRDERS, underside
-from balken.framing.beams import Made, beam_lines, beam_pieces
+from balken.framing.beams import Made, beam_lines, beam_pieces, face_of
 from balken.framing.pieces import Bearer, Piece
+from balken.loads.beam_law import hung_seats
 from balken.loads.path import Beams, LoadPath
 from balken.memo import Memo
 from balken.model.beam_rows import all_beams
@@ -45,7 +46,10 @@ def made_beams(memo: Memo, beams: Beams, path: LoadPath) -> tuple[Piece, ...]:
     for line in lines:
         design = path.beams[line.id].design
         chosen = design.section
-        made[line.id] = Made(
-            chosen, round(underside(line, chosen), 6), tuple((part.low, part.high) for part in design.parts)
-        )
+        parts = [(part.low, part.high) for part in design.parts]
+        for hung in hung_seats(path.beams, line.id):
+            along, (low, high) = path.beams[line.id].seats[hung.seat].along, parts[hung.piece]
+            face = face_of(line, hung.on.line, along, chosen.breadth, hung.on.design.section.breadth)
+            parts[hung.piece] = (face, high) if along < line.length / 2.0 else (low, face)
+        made[line.id] = Made(chosen, round(underside(line, chosen), 6), tuple(parts))
     return memo.step("beam pieces", beam_pieces, lines, memo.keep("made beams", made))

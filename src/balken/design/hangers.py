@@ -6,15 +6,15 @@ from msgspec.structs import replace
 
 from balken.catalog.hangers import HangerRow, made_up
 from balken.catalog.sections import framed_of, section, side_by_side
+from balken.framing.beams import face_of
 from balken.framing.floors import FloorPlan
 from balken.framing.joist_lines import HANGER, I_HANGER
 from balken.framing.pieces import MadeOf
 from balken.geometry.prism import Vec
 from balken.loads.area_loads import Reaction
-from balken.loads.beam_law import NONE_MORE, Beamed, Extremes
+from balken.loads.beam_law import NONE_MORE, Beamed, Extremes, hung_seats
 from balken.loads.cases import Cases, total
 from balken.loads.decks import HeaderLoad
-from balken.loads.seats import hangs_on
 from balken.model.kinds.hanger import Hanger
 from balken.model.naming import beam_name, piece_name
 from balken.standards.standard import Standard
@@ -111,24 +111,13 @@ def hung_beams(beamed: Mapping[str, Beamed], own: tuple[Hanger, ...], standard: 
         design = made.design
         if not design.made or design.section.shape is not None:
             continue
-        for k, (seat, whole, beyond) in enumerate(zip(made.seats, design.reactions, design.extremes, strict=True)):
-            on = beamed.get(seat.on)
-            if on is None or not hangs_on(made.line, on.line):
-                continue
-            section = design.section
-            part = next(n for n, part in enumerate(design.parts) if part.first <= k <= part.last)
-            name, at = beam_name(made.line.id, part), (*made.line.at(seat.along), made.line.top)
-            hung = _chosen(
-                name,
-                seat.on,
-                at,
-                section.name,
-                (section.breadth, section.depth, seat.bearing),
-                whole,
-                beyond,
-                rows,
-                standard,
-            )
+        section = design.section
+        for k, piece, on in hung_seats(beamed, made.line.id):
+            seat, name = made.seats[k], beam_name(made.line.id, piece)
+            face = face_of(made.line, on.line, seat.along, section.breadth, on.design.section.breadth)
+            sides, at = (section.breadth, section.depth, seat.bearing), (*made.line.at(face), made.line.top)
+            load, beyond = design.reactions[k], design.extremes[k]
+            hung = _chosen(name, seat.on, at, section.name, sides, load, beyond, rows, standard)
             lower = on.line.top - on.design.section.depth - (made.line.top - section.depth)
             if lower > 1.0:
                 hung = replace(hung, hanger="", price=0.0, why="it reaches below the beam it hangs on")

@@ -19,6 +19,8 @@ PLATE = 1.5 * INCH
 """Thickness of the timber plate on a steel beam under joists."""
 STOCK: dict[str, float] = {"LVL": 48.0 * FOOT, "GLB": 60.0 * FOOT, "W": 60.0 * FOOT}
 """The longest there is of what is not sawn, mm (common practice, no source)."""
+ON_TOP = 100.0
+"""A beam whose top lies less than this above another one's hangs at its side, mm."""
 ABOUT = 200.0
 """How deep joists are taken before they have a size, for finding what they may bear on, mm."""
 
@@ -90,6 +92,23 @@ def _seat(beam: Beam) -> float:
 def plate_on(beam: Beam, section: BeamSection) -> float:
     """Return the thickness of the timber plate on a beam, mm: steel under joists has one."""
     return PLATE if section.shape is not None and beam.floor and not beam.flush else 0.0
+
+
+def hangs_on(beam: BeamLine, other: BeamLine) -> bool:
+    """Whether a beam that ends at another one's side hangs there: it does not lie on top of it."""
+    return beam.top - other.top < ON_TOP
+
+
+def face_of(line: BeamLine, other: BeamLine, along: float, wide: float, other_wide: float) -> float:
+    """Return where along a beam it ends at the side of another one; ``along``: near which of its ends, ``wide``: of each, mm.
+
+    It is cut square, so that one askew stops where its nearer edge meets that side.
+    """
+    (dx, dy), (ex, ey) = line.direction, other.direction
+    square, slant = dx * ey - dy * ex, abs(dx * ex + dy * ey)
+    axis = ((other.start[0] - line.start[0]) * ey - (other.start[1] - line.start[1]) * ex) / square
+    back = (other_wide + wide * slant) / 2.0 / abs(square)
+    return round(axis + back if along < line.length / 2.0 else axis - back, 6)
 
 
 class Made(NamedTuple):

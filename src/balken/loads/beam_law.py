@@ -2,11 +2,11 @@
 least of every arrangement of live load for what stands below.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, NamedTuple, Protocol
 
-from balken.framing.beams import BeamLine
+from balken.framing.beams import BeamLine, hangs_on
 from balken.loads.along import Laid, kept_within, laid_evenly, laid_together
 from balken.loads.cases import Cases
 
@@ -56,6 +56,25 @@ class Beamed:
     def load(self) -> Cases:
         """All that lies on it and itself, N."""
         return self.laid.sum.plus(Cases(*self.design.own))
+
+
+class HungSeat(NamedTuple):
+    """An end of a beam at the side of another one: which of its seats and of its pieces, and on what."""
+
+    seat: int
+    piece: int
+    on: Beamed
+
+
+def hung_seats(beamed: Mapping[str, Beamed], beam: str) -> tuple[HungSeat, ...]:
+    """Return the ends of a beam that hang on other ones."""
+    made, found = beamed[beam], []
+    for k, seat in enumerate(made.seats):
+        on = beamed.get(seat.on)
+        piece = next((n for n, part in enumerate(made.design.parts) if part.first <= k <= part.last), None)
+        if on is not None and piece is not None and hangs_on(made.line, on.line):
+            found.append(HungSeat(k, piece, on))
+    return tuple(found)
 
 
 def typed_along(line: BeamLine) -> Cases:

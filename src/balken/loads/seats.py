@@ -8,7 +8,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from typing import NamedTuple
 
 from balken.framing.bands import Band, WallLine
-from balken.framing.beams import BeamLine
+from balken.framing.beams import BeamLine, hangs_on
 from balken.framing.foundations import FoundationRun
 from balken.framing.pads import PadPlace
 from balken.geometry.plane import Point, chords, distance, off_line
@@ -333,8 +333,6 @@ CLOSE = 150.0
 """Seats nearer to one another than this are one, mm."""
 AT_END = 100.0
 """A beam ends on another where its end lies within this of that one's face, mm."""
-ON_TOP = 100.0
-"""A beam whose top lies less than this above another one's hangs at its side, mm."""
 HUNG = 2.5 * INCH
 """So long a beam bears in a hanger, mm; hangers with a shorter seat are not chosen for it (common practice, no source)."""
 
@@ -403,11 +401,6 @@ def _in_wall(beam: BeamLine, name: str, b: Band, core: tuple[float, float]) -> l
             at = off_line(middle, b.start, b.end)[0]
             found.append(Seat(name, round(at, 6), None, round((low + high) / 2.0, 6), round(high - low, 6)))
     return found
-
-
-def hangs_on(beam: BeamLine, other: BeamLine) -> bool:
-    """Whether a beam that ends at another one's side hangs there: it does not lie on top of it."""
-    return beam.top - other.top < ON_TOP
 
 
 def _on_other(beam: BeamLine, other: BeamLine) -> Seat | None:

@@ -36,6 +36,9 @@ def hangers(memo: Memo, p: Project, laid: Laid, path: LoadPath, floors: Decked) 
             memo.keep(f"made hung {f}", made),
             p.hangers,
             standard,
+            memo.keep(
+                f"beyond {f}", tuple(r for group in laid.beyond for r in group if r.piece.startswith(f"{f}/joist"))
+            ),
         )
     if path.beams:
         found += memo.step(

@@ -161,6 +161,7 @@ def _footings(memo: Memo, p: Project, runs: Runs, path: LoadPath, against: dict[
             sideways,
             STANDARDS[p.standard],
             memo.keep(f"more on {run.id}", _more(path, run.id)),
+            memo.keep(f"beyond on {run.id}", path.beyond.get(run.id)),
         )
     return found
 

@@ -20,7 +20,7 @@ from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
-from balken.loads.area_loads import Reaction, floor_reactions, onto_headers, roof_reactions
+from balken.loads.area_loads import Reaction, floor_beyond, floor_reactions, onto_headers, roof_reactions
 from balken.loads.decks import Deck
 from balken.loads.stairs import stairs_on
 from balken.loads.typed import typed_on
@@ -55,6 +55,8 @@ class Laid(NamedTuple):
     edited: dict[str, Edited[Any]] = {}  # noqa: RUF012
     """Hand edits by the layout they are in."""
     decks: tuple[Deck, ...] = ()
+    beyond: tuple[tuple[Reaction, ...], ...] = ()
+    """Of each floor, what loads on some spans of its joists bring beyond its reactions."""
 
 
 def outlines(memo: Memo, p: Project, lines: Lines) -> Closed:
@@ -178,6 +180,7 @@ def _with_floor(
     plan = edited.plan
     every = memo.step(f"reactions {floor.id}", floor_reactions, plan, loads)
     reactions, tails = memo.step(f"onto headers {floor.id}", onto_headers, plan, every)
+    beyond = memo.step(f"beyond {floor.id}", floor_beyond, plan, loads)
     put = memo.keep(f"loads typed on {floor.id}", tuple(x for x in p.floor_loads if x.floor == floor.id))
     typed = memo.step(f"typed on {floor.id}", typed_on, put, p.grids) if put else ()
     flights = memo.keep("flights", tuple(o for o in p.floor_openings if o.kind == "stair" and o.lands != "nothing"))
@@ -187,6 +190,7 @@ def _with_floor(
         floors=(*made.floors, plan),
         designs=made.designs | {(floor.id, "joists"): design},
         reactions=(*made.reactions, reactions),
+        beyond=(*made.beyond, beyond),
         edited=made.edited | {floor.id: edited},
         decks=(*made.decks, memo.step(f"deck {floor.id}", Deck, plan, level, tails, typed)),
     )

@@ -80,6 +80,7 @@ def _path(
         memo.keep("decks stood on", laid.decks),
         standard,
         beams,
+        memo.keep("beyond", laid.beyond),
     )
 
 

@@ -7,7 +7,7 @@ from balken.design.combined_footings import design_combined
 from balken.design.footing_design import design_footing
 from balken.framing.foundations import FoundationRun
 from balken.framing.slopes import deepest
-from balken.loads.along import Diagram
+from balken.loads.along import Diagram, Laid
 from balken.loads.cases import Cases
 from balken.model.records import Concrete, Pad
 from balken.standards.checks import Check
@@ -91,6 +91,12 @@ def run_case(run: FoundationRun, line: Cases, bearing: float, concrete: Concrete
     )
 
 
+def _densest(laid: Laid, long: float) -> Cases:
+    """Return the most that lies on any stretch so long, by length, of each case by itself, N/mm."""
+    middles = (laid.low + laid.high) / 2.0
+    return Cases(*(laid.total_in(middles - long / 2.0, middles + long / 2.0).max(axis=0) / long).tolist())
+
+
 def design_run(
     run: FoundationRun,
     diagram: Diagram,
@@ -100,16 +106,19 @@ def design_run(
     sideways: Sideways,
     standard: Standard,
     more: Cases = NO_LINE,
+    beyond: Laid | None = None,
 ) -> RunFooting:
     """Design the footing of a run for the worst stretch, the load spread at 45 degrees by the wall above it.
 
     ``sideways``: what a wall that is free at its top brings down of the earth against it.  ``more``: what arrangements of
-    live load bring down at one place beyond all of it at once, N; it counts where the load is greatest.
+    live load bring down at one place beyond all of it at once, N; it counts where the load is greatest.  ``beyond``: what joists that run on bring beyond their full load; the most of it counts there.
     """
     f = run.foundation
     tall = run.band.top - run.band.bottom
     line, at = diagram.peak(max(tall, 300.0), standard.combinations)
     line = line.plus(more.scaled(0.5 / max(tall, 300.0)))
+    if beyond is not None:
+        line = line.plus(_densest(beyond, 2.0 * max(tall, 300.0)))
     line = Cases(*(round(c, 3) for c in line))
     if max(line) <= 0.0:
         line = Cases(dead=0.01)  # nothing stands on it yet: the least that can be designed for

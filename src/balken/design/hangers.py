@@ -12,7 +12,7 @@ from balken.framing.joist_lines import HANGER, I_HANGER
 from balken.framing.pieces import MadeOf
 from balken.geometry.prism import Vec
 from balken.loads.area_loads import Reaction
-from balken.loads.beam_law import NONE_MORE, Beamed, Extremes, hung_seats
+from balken.loads.beam_law import Beamed, Extremes, hung_seats
 from balken.loads.cases import Cases, total
 from balken.loads.decks import HeaderLoad
 from balken.model.kinds.hanger import Hanger
@@ -61,10 +61,12 @@ def hung_ends(
     made: Mapping[str, MadeOf],
     own: tuple[Hanger, ...],
     standard: Standard,
+    beyond: tuple[Reaction, ...] = (),
 ) -> tuple[Hung, ...]:
     """Choose the hangers of a floor whose deck top is at ``height``; ``on``: bearers at whose faces or ledgers joists hang.
 
-    ``reactions``: what its joists hand down, ``on_headers``: what those cut off at openings bring to the headers there.
+    ``reactions``: what its joists hand down, ``on_headers``: what those cut off at openings bring to the headers there;
+    ``beyond``: what live load on some spans of joists that run on brings beyond the whole.
     """
     brought: dict[tuple[str, str], list[Cases]] = {}
     for r in reactions:
@@ -72,6 +74,7 @@ def hung_ends(
     for header, rows in on_headers.items():
         for row in rows:
             brought.setdefault((row.joist, header), []).append(row.force)
+    more = {(r.piece, r.bearer): r.force for r in beyond}
     rows_ = listed(own)
     headers, top = plan.headers, height - plan.floor.deck
     found: list[Hung] = []
@@ -85,7 +88,7 @@ def hung_ends(
                 continue
             load = total(brought.get((name, bearer), [Cases()]))
             at = (*plan.frame.back(s, line.t), top)
-            found.append(_of_joist(name, bearer, at, made_as, load, rows_, standard))
+            found.append(_of_joist(name, bearer, at, made_as, load, more.get((name, bearer), Cases()), rows_, standard))
     for hole in plan.holes:
         board = side_by_side(framed_of(size), hole.plies)
         for end in (0, 1):
@@ -97,7 +100,7 @@ def hung_ends(
                 shares = [_share(row, hole.t0, long, part) for row in loads]
                 at = (*plan.frame.back(s, t), top)
                 load = total(shares or [Cases()])
-                found.append(_of_joist(name, hole.opening, at, made_as, load, rows_, standard))
+                found.append(_of_joist(name, hole.opening, at, made_as, load, Cases(), rows_, standard))
     return tuple(found)
 
 
@@ -126,11 +129,18 @@ def hung_beams(beamed: Mapping[str, Beamed], own: tuple[Hanger, ...], standard: 
 
 
 def _of_joist(
-    member: str, on: str, at: Vec, size: str, load: Cases, rows: Iterable[HangerRow], standard: Standard
+    member: str,
+    on: str,
+    at: Vec,
+    size: str,
+    load: Cases,
+    more: Cases,
+    rows: Iterable[HangerRow],
+    standard: Standard,
 ) -> Hung:
     lumber = section(size)
     seat = I_HANGER if lumber.kind == "I-joist" else HANGER
-    return _chosen(member, on, at, size, (lumber.breadth, lumber.depth, seat), load, NONE_MORE, rows, standard)
+    return _chosen(member, on, at, size, (lumber.breadth, lumber.depth, seat), load, Extremes(more), rows, standard)
 
 
 def _share(row: HeaderLoad, t0: float, long: float, part: float) -> Cases:

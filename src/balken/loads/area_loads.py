@@ -1,5 +1,7 @@
 """Area loads laid on members: what joists, rafters, ties and edge strips hand to their bearings; weights."""
 
+import itertools
+import math
 from collections.abc import Callable
 
 from balken.catalog.materials import weight
@@ -68,6 +70,37 @@ def floor_reactions(plan: FloorPlan, loads: Loads) -> tuple[Reaction, ...]:
     for strip in plan.edges:
         found.append(Reaction(piece_name(plan.floor.id, "rim"), strip.bearer, strip.at, q.scaled(strip.area / 1000.0)))
     return tuple(found)
+
+
+def floor_beyond(plan: FloorPlan, loads: Loads) -> tuple[Reaction, ...]:
+    """Return what comes to the bearings of joists that run on beyond their full load, when loads that come and go lie on some
+    spans only: on a line, what each span by itself lifts there (superposition).
+    """
+    q = floor_cases(loads, plan.floor)._replace(dead=0.0)
+    found: list[Reaction] = []
+    for line in plan.lines:
+        if line.simple:
+            continue
+        lifted = [0.0] * len(line.stops)
+        for low, high, width in _by_spans(line):
+            for k, part in enumerate(shares(line, [(low, high, (high - low) * width)])):
+                lifted[k] -= min(part, 0.0)
+        name = piece_name(plan.floor.id, "joist", line.place)
+        for (bearer, at, _), area in zip(line.stops, lifted, strict=True):
+            if bearer and area > 1.0 and any(q):
+                found.append(Reaction(name, bearer, plan.frame.back(at, line.t), q.scaled(area / 1000.0)))
+    return tuple(found)
+
+
+def _by_spans(line: MemberLine) -> list[tuple[float, float, float]]:
+    """Return the strips of floor a joist carries, cut where it bears."""
+    cuts = [-math.inf, *(at for _, at, _ in line.stops), math.inf]
+    return [
+        (max(low, a), min(high, b), width)
+        for low, high, width in line.loaded
+        for a, b in itertools.pairwise(cuts)
+        if min(high, b) - max(low, a) > 1e-6
+    ]
 
 
 def onto_headers(plan: FloorPlan, reactions: tuple[Reaction, ...]) -> tuple[tuple[Reaction, ...], tuple[Reaction, ...]]:

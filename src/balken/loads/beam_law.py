@@ -3,8 +3,10 @@ least of every arrangement of live load for what stands below.
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, NamedTuple, Protocol
+
+import msgspec
 
 from balken.framing.beams import BeamLine, hangs_on
 from balken.loads.along import Laid, kept_within, laid_evenly, laid_together
@@ -96,13 +98,25 @@ class BeamMaker(Protocol):
 
 
 def carry_beam(
-    line: BeamLine, make: BeamMaker, seats: tuple[BeamSeat, ...], held: float | None, by: Any, *parts: Laid
+    line: BeamLine,
+    make: BeamMaker,
+    seats: tuple[BeamSeat, ...],
+    held: float | None,
+    by: Any,
+    beyond: Laid | None,
+    *parts: Laid,
 ) -> Beamed:
-    """Return what a beam carries and hands down; on fewer than two seats it stands on nothing."""
+    """Return what a beam carries and hands down; on fewer than two seats it stands on nothing.
+
+    ``beyond``: what joists that run on bring beyond their full load.  It is made for that, too; to its seats it hands it on as
+    what arrangements of live load bring, beside the whole.
+    """
     typed = typed_along(line)
     own = (laid_evenly(0.0, line.length, typed),) if any(typed) else ()
     laid = kept_within(laid_together((*parts, *own)), 0.0, line.length)
     design = make.design(line, seats, laid, held, by)
+    if beyond is not None and design.reactions:
+        design = _with_beyond(line, make, seats, laid, held, by, beyond)
     reactions: Sequence[Cases] = design.reactions
     handed = tuple(
         laid_evenly(seat.at - long / 2.0, seat.at + long / 2.0, force)
@@ -110,3 +124,17 @@ def carry_beam(
         for long in (max(seat.bearing, LEAST_LONG),)
     )
     return Beamed(line, seats, laid, held, design, handed, tuple(design.extremes))
+
+
+def _with_beyond(
+    line: BeamLine, make: BeamMaker, seats: tuple[BeamSeat, ...], laid: Laid, held: float | None, by: Any, beyond: Laid
+) -> Any:
+    """Return a beam's design for all that may come to it, whose reactions are those of the whole."""
+    heavier = make.design(line, seats, laid_together((laid, kept_within(beyond, 0.0, line.length))), held, by)
+    same = replace(line, beam=msgspec.structs.replace(line.beam, size=heavier.section.name))
+    whole = make.design(same, seats, laid, held, by)
+    more = []
+    for most, full, extremes in zip(heavier.reactions, whole.reactions, heavier.extremes, strict=True):
+        added = Cases(*(max(a - b, 0.0) for a, b in zip(most, full, strict=True)))
+        more.append(extremes.plus(Extremes(added)))
+    return replace(heavier, own=whole.own, reactions=whole.reactions, extremes=tuple(more))

@@ -72,6 +72,8 @@ class LoadPath:
     """What each beam carries, and what it was made of for that."""
     extremes: dict[str, Extremes]
     """What arrangements of live load bring to columns, walls, runs and pads beyond all of it at once, and short of it."""
+    beyond: dict[str, Laid]
+    """The same of joists that run on, as it lies along foundation walls."""
 
     @property
     def arrived(self) -> Cases:
@@ -122,17 +124,18 @@ def load_path(
     decks: tuple[Deck, ...] = (),
     by: Any = None,
     beams: Beams = NO_BEAMS,
+    beyond: tuple[tuple[Reaction, ...], ...] = (),
 ) -> LoadPath:
     """Follow the reactions down through walls, decks and columns to the feet of the foundation walls and to the pads.
 
     ``reactions`` of each layout; ``wall_weights``, ``run_weights``: own weights, ``pads``: what was put on each pad by
     itself, N.  ``stands``: what stands free, ``makers``: what designs those of each kind for what they carry; ``decks``:
-    the floors that can be stood on; ``by``: the standard that they go by; ``beams``: beams and what designs them.  Each
-    carrier is a step of its own that the keeper remembers.
+    the floors that can be stood on; ``by``: the standard that they go by; ``beams``: beams and what designs them; ``beyond``:
+    what joists that run on bring to their bearings beyond their full load; it is no part of the balance.  Each carrier is a step of its own that the keeper remembers.
     """
     below, circles = keeper.step("stands on", stands_on, lines, runs, places, stands, decks, beams.lines)
     sweep = _Sweep(keeper, lines, runs, places, stands, makers, wall_weights | run_weights, openings, decks, by, beams)
-    sweep.run(below, reactions)
+    sweep.run(below, reactions, beyond)
     every = (
         *(r for group in reactions for r in group),
         *(r for made in sweep.floored.values() for r in made.reactions),
@@ -162,6 +165,7 @@ def load_path(
         circles,
         sweep.beamed,
         sweep.extremes,
+        {run.id: more for run in runs if (more := carried[run.id].beyond) is not None},
     )
 
 
@@ -205,9 +209,16 @@ class _Sweep:
         self.columned: dict[str, Columned] = {}
         self.shares: dict[tuple[str, str], Cases] = {}
         self.lost: list[Reaction] = []
+        self.beyond: dict[str, list[Laid]] = {}
 
-    def run(self, below: dict[str, On], reactions: tuple[tuple[Reaction, ...], ...]) -> None:
+    def run(
+        self,
+        below: dict[str, On],
+        reactions: tuple[tuple[Reaction, ...], ...],
+        beyond: tuple[tuple[Reaction, ...], ...],
+    ) -> None:
         """Go from above to below."""
+        self.beyond = _laid_on(self.keeper, beyond, self.on_lines, self.spans, "beyond ")
         on = _laid_on(self.keeper, reactions, self.on_lines, self.spans)
         for name, under in below.items():
             if name in self.columns:
@@ -263,7 +274,8 @@ class _Sweep:
         seats = keep(f"seats of {name}", tuple(BeamSeat(s.on, s.along, s.bearing, s.at) for s in under))
         held = keep(f"held {name}", self.girders.held.get(name))
         laid = (*members, *self.handed.get(name, ()))
-        made = self.keeper.step(f"carried {name}", carry_beam, line, make, seats, held, self.by, *laid)
+        more = self._more(name)
+        made = self.keeper.step(f"carried {name}", carry_beam, line, make, seats, held, self.by, more, *laid)
         self.beamed[name] = made
         if not made.handed:
             self.lost.append(Reaction(name, "", beam.start, made.load))
@@ -278,6 +290,11 @@ class _Sweep:
                 continue
             self._beyond(seat.on, beyond)
             self._hand(name, (seat,), (handed,))
+
+    def _more(self, name: str) -> Laid | None:
+        """Return what joists that run on bring beyond their full load."""
+        parts = self.beyond.get(name)
+        return self.keeper.keep(f"beyond on {name}", laid_together(parts)) if parts else None
 
     def _plate(self, wall: str) -> str:
         """Return the species of a framed wall's plates, "" for anything else."""
@@ -308,6 +325,7 @@ class _Sweep:
             self.weights[name],
             self.openings.get(name, ()) if name in self.lines else (),
             keep(f"points on {name}", tuple(self.points.get(name, ()))),
+            self._more(name),
             *members,
             MEMBERS_END,
             *self.handed.get(name, ()),
@@ -333,6 +351,11 @@ class _Sweep:
                 self.over[seat.on] = self._plate(name)
             elif seat.on in self.decks:
                 self._on_deck(name, seat.on, Spot(*core_line(self.lines[name]), name))
+        for seat, more in zip(under, made.beyond_below, strict=False):
+            if seat.on in self.spans:
+                self.beyond.setdefault(seat.on, []).append(keep(f"beyond {name} {seat.on}", more))
+            elif seat.on:
+                self._beyond(seat.on, Extremes(more.sum))
         for seat in under:
             if seat.on and name in self.extremes:  # each may have all of it
                 self._beyond(seat.on, self.extremes[name])
@@ -380,13 +403,14 @@ def _laid_on(
     reactions: tuple[tuple[Reaction, ...], ...],
     bands: dict[str, Lying],
     spans: dict[str, tuple[float, float]],
+    what: str = "",
 ) -> dict[str, list[Laid]]:
     """Return by wall or run what the members of each layout lay on it."""
     on: dict[str, list[Laid]] = {}
     for group in reactions:
         layout = owner_of(group[0].piece) if group else ""
-        for bearer, rows in keeper.step(f"bearers of {layout}", by_bearer, group).items():
+        for bearer, rows in keeper.step(f"{what}bearers of {layout}", by_bearer, group).items():
             if bearer in spans:
-                laid = keeper.step(f"laid {layout} {bearer}", lay, rows, bands[bearer], spans[bearer])
+                laid = keeper.step(f"{what}laid {layout} {bearer}", lay, rows, bands[bearer], spans[bearer])
                 on.setdefault(bearer, []).append(laid)
     return on

@@ -103,6 +103,9 @@ class Carried:
     handed: tuple[Laid, ...]
     head: HeadLoad
     points: tuple[tuple[PointLoad, ...], ...]
+    beyond: Laid | None = None
+    """What joists that run on bring beyond their full load, as it lies at its foot; no part of the rest."""
+    beyond_below: tuple[Laid, ...] = ()
 
 
 def by_bearer(reactions: tuple[Reaction, ...]) -> dict[str, tuple[Reaction, ...]]:
@@ -140,23 +143,32 @@ MEMBERS_END, WALLS_END = "members", "walls"
 
 
 def carry(
-    name: str, span: Span, own: Cases, openings: tuple[Opening, ...], points: tuple[PointLoad, ...], *parts: Any
+    name: str,
+    span: Span,
+    own: Cases,
+    openings: tuple[Opening, ...],
+    points: tuple[PointLoad, ...],
+    beyond: Laid | None,
+    *parts: Any,
 ) -> Carried:
     """Return what one wall or run carries, from members that bear on it, walls that stand on it, and its own weight.
 
-    ``points``: columns that stand on it; ``parts``: loads of members, MEMBERS_END, loads of walls, WALLS_END, how it stands on what is under it.
+    ``points``: columns that stand on it; ``beyond``: what joists that run on bring beyond their full load, for which its studs
+    and headers, and what is under it, are made, too; ``parts``: loads of members, MEMBERS_END, loads of walls, WALLS_END, how it stands on what is under it.
     """
     first, second = parts.index(MEMBERS_END), parts.index(WALLS_END)
     members, walls, below = parts[:first], parts[first + 1 : second], parts[second + 1 :]
     low, high = span
     placed = tuple(_kept(point, low, high) for point in points)
     on = kept_within(laid_together(walls), low, high)
-    head = HeadLoad(kept_within(laid_together(members), low, high), on, placed)
+    whole = kept_within(laid_together(members), low, high)
+    more = kept_within(beyond, low, high) if beyond is not None else None
+    head = HeadLoad(whole if more is None else laid_together((whole, more)), on, placed)
     own_laid = laid_evenly(low, high, own)
     over = tuple(p for p in placed if over_one(p, openings))
     straight = tuple(p for p in placed if p not in over)
     standing = laid_together((head.walls, *(laid_evenly(p.low, p.high, p.force) for p in over)))
-    foot = kept_within(beside_openings(laid_together((standing, head.members, own_laid)), openings), low, high)
+    foot = kept_within(beside_openings(laid_together((standing, whole, own_laid)), openings), low, high)
     spread = Spread(low, high)
     spread.put_many(foot.low, foot.high, foot.loads)
     for point in straight:
@@ -164,7 +176,9 @@ def carry(
     above = total((*(laid.sum for laid in walls), *(point.force for point in points)))
     sums = total(laid.sum for laid in members), above
     made = LineTotal(name, high - low, *sums, own)
-    return Carried(made, spread.done(), hand_down(foot, below), head, _points_down(straight, below))
+    at_foot = None if more is None else beside_openings(more, openings)
+    down = () if at_foot is None else hand_down(at_foot, below)
+    return Carried(made, spread.done(), hand_down(foot, below), head, _points_down(straight, below), at_foot, down)
 
 
 def over_one(point: PointLoad, openings: tuple[Opening, ...]) -> bool:

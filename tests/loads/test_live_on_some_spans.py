@@ -10,6 +10,7 @@ from tests.houses import house
 
 from balken.derive import derive
 from balken.design.beam_posts import girder_on_posts
+from balken.documents.calculation import calculation
 from balken.loads.along import laid_evenly
 from balken.loads.area_loads import floor_beyond, floor_cases
 from balken.loads.cases import Cases, total
@@ -18,6 +19,7 @@ from balken.loads.wall_law import MEMBERS_END, WALLS_END, carry
 from balken.model import edits
 from balken.model.floor_edits import reach_past
 from balken.model.records import Choice
+from balken.units import format_line_load
 from balken.units.system import FOOT, INCH, PSF
 
 FLOOR = "floor-1"
@@ -105,6 +107,8 @@ def test_footings_are_made_for_it():
     more = model.footings[run.id].line.live - line.live
     assert more == pytest.approx(40.0 * PSF * 12.0 * FOOT / 16.0 / 1000.0, rel=0.15)
     assert model.path.beyond[run.id].sum.dead == 0.0
+    said = next(x for x in calculation(model, run.id) if "some spans only" in x.text)
+    assert said.right == f"L {format_line_load(more, model.units)}"
     balanced(model)
     lapped = derive(edits.change(model.project, FLOOR, over="simple"))
     assert lapped.path.beyond == {}

@@ -39,6 +39,8 @@ class RunFooting:
     load: float
     """Service load of the worst combination, N/mm."""
     problem: str = ""
+    more: Cases = NO_LINE
+    """What of ``line`` comes only when live load lies on some spans of what stands there, N/mm."""
 
     @property
     def width(self) -> float:
@@ -116,9 +118,10 @@ def design_run(
     f = run.foundation
     tall = run.band.top - run.band.bottom
     line, at = diagram.peak(max(tall, 300.0), standard.combinations)
-    line = line.plus(more.scaled(0.5 / max(tall, 300.0)))
+    more = more.scaled(0.5 / max(tall, 300.0))
     if beyond is not None:
-        line = line.plus(_densest(beyond, 2.0 * max(tall, 300.0)))
+        more = more.plus(_densest(beyond, 2.0 * max(tall, 300.0)))
+    line, more = line.plus(more), Cases(*(round(c, 3) for c in more))
     line = Cases(*(round(c, 3) for c in line))
     if max(line) <= 0.0:
         line = Cases(dead=0.01)  # nothing stands on it yet: the least that can be designed for
@@ -131,7 +134,7 @@ def design_run(
         case = replace(case, size=f.thickness * 0.5, load=line.plus(Cases(dead=0.001 - own)))
         made = standard.check_footing(case, f.thickness, deep, False)
         kept = tuple(c for c in made.checks if c.name in ("soil pressure", "width, least", "thickness, least"))
-        return RunFooting(run.id, replace(made, checks=kept), line, at, False, False, load)
+        return RunFooting(run.id, replace(made, checks=kept), line, at, False, False, load, more=more)
     try:
         # A thickness that was typed is plain concrete, as most are; a thicker one or bars come with "auto".
         plain = False if f.footing_depth is not None else None
@@ -140,7 +143,7 @@ def design_run(
     except FootingError as error:
         case = replace(case, sideways=Sideways(), flush=0, eccentricity=0.0) if run.boundary else case
         made, problem = standard.check_footing(case, FALLBACK, f.footing_depth or 10.0 * INCH, False), str(error)
-    return RunFooting(run.id, made, line, at, f.footing_width is None, f.footing_depth is None, load, problem)
+    return RunFooting(run.id, made, line, at, f.footing_width is None, f.footing_depth is None, load, problem, more)
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ from balken.documents.member_calculation import layout_ids, member_calculation
 from balken.documents.pad_sizes import pad_size
 from balken.documents.sheet import Sheet
 from balken.documents.style import FILLS, used_fill
+from balken.loads.beam_law import NONE_MORE
 from balken.model.lookup import numbers, wall_label
 from balken.model.naming import owner_of, parts_of_run, run_of
 from balken.standards.checks import used_text
@@ -78,6 +79,7 @@ def _run_lines(model: Model, run_id: str) -> tuple[Line, ...]:
             f"by the wall:",
             case_texts(result.line, units, True),
         ),
+        *_some_spans("of that", case_texts(result.more, units, True)),
         *_design_lines(result.design, units),
     ]
     wall_design = model.earth_walls.get(run_id)
@@ -96,11 +98,13 @@ def _pad_lines(model: Model, pad_id: str) -> tuple[Line, ...]:
         title = (
             f"Combined footing of pads {numbers(model.project.pads)[holder]} and {numbers(model.project.pads)[other]}"
         )
+    more = model.path.extremes.get(pad_id, NONE_MORE).more
     lines = [
         Line("title", title),
         *_inputs(model, result.design),
         Line("heading", "Loads and where they come from (service)"),
         *_tree(pad_tree(model, pad_id), units),
+        *_some_spans("and", case_texts(more, units)),
         *_design_lines(result.design, units),
     ]
     return tuple(lines)
@@ -117,6 +121,11 @@ def _inputs(model: Model, design: FootingDesign) -> list[Line]:
         Line("text", "Frost depth", format_length(p.loads.frost_depth, units)),
         Line("text", "Load off the footing's middle", format_inches(abs(case.off(design.width)), units)),
     ]
+
+
+def _some_spans(how: str, loads: str) -> list[Line]:
+    """Return what comes only when live load lies on some spans of what stands on a footing."""
+    return [Line("text", f"{how}, with live load on some spans only", loads, 1)] if loads else []
 
 
 def _tree(tree: Branch, units: Units) -> list[Line]:

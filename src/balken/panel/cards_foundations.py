@@ -271,6 +271,9 @@ def run_parts(session: Session, run_id: str, show: Show) -> list[Part]:
     model, units = session.model, session.project.units
     result = model.footings[run_id]
     parts = footing_parts(session, result.design)
+    if any(result.more):
+        more = model.standard.combinations.worst(result.more)[0]
+        parts.append(Fact("Live on some spans adds", format_line_load(more, units)))
     if result.problem:
         parts.append(Fact("Problem", result.problem))
     else:

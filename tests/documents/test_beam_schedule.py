@@ -57,7 +57,9 @@ def test_it_lies_on_a_sheet_of_plans_and_can_be_read(model):
     (sheet,) = sheets
     assert sheet.title == "Cross-section and schedules"
     line = next(i.at[1] for i in sheet.items if isinstance(i, Text) and i.text == "Most on a seat")
-    titles = {i.text: i.at[0] for i in sheet.items if isinstance(i, Text) and i.bold and i.text.startswith("Schedule")}
+    named = [i for i in sheet.items if isinstance(i, Text) and i.bold and i.text.startswith("Schedule")]
+    row = next(i.at[1] for i in named if i.text == "Schedule of beams")
+    titles = {i.text: i.at[0] for i in named if i.at[1] == row}
     after = min((x for x in titles.values() if x > titles["Schedule of beams"]), default=sheet.width)
     heads = [
         i

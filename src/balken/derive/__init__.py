@@ -66,4 +66,5 @@ def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
         columns=standing.pieces,
         edited=laid.edited,
         hangers=of["hangers"],
+        fittings=of["fittings"],
     )

@@ -1,8 +1,9 @@
-"""Hangers of every floor and of beams, chosen when what stands on its deck is known."""
+"""Hangers of every floor and of beams, caps and bases of posts, chosen when what comes to them is known."""
 
 from balken.derive.decked import Decked
 from balken.derive.laying import Laid
 from balken.design.hangers import Hung, hung_beams, hung_ends
+from balken.design.post_fittings import Fitted, fittings_of
 from balken.loads.path import LoadPath
 from balken.memo import Memo
 from balken.model.beam_rows import all_beams
@@ -45,3 +46,19 @@ def hangers(memo: Memo, p: Project, laid: Laid, path: LoadPath, floors: Decked) 
             "hangers of beams", hung_beams, memo.keep("beams that may hang", dict(path.beams)), p.hangers, standard
         )
     return tuple(found)
+
+
+def fittings(memo: Memo, p: Project, path: LoadPath) -> tuple[Fitted, ...]:
+    """Choose the caps and bases of posts."""
+    if not path.columns:
+        return ()
+    return memo.step(
+        "fittings",
+        fittings_of,
+        memo.keep("posts fitted", dict(path.columns)),
+        memo.keep("beams on posts", dict(path.beams)),
+        memo.keep("posts stand on", {name: path.below.get(name, ()) for name in path.columns}),
+        memo.keep("pads under posts", frozenset(pad.id for pad in p.pads)),
+        memo.keep("beyond on posts", {name: path.extremes[name] for name in path.columns if name in path.extremes}),
+        STANDARDS[p.standard],
+    )

@@ -9,7 +9,7 @@ from balken.derive.checking import check_all
 from balken.derive.decked import decked
 from balken.derive.engine import Stage
 from balken.derive.free_standing import MAKERS, as_made
-from balken.derive.hanging import hangers
+from balken.derive.hanging import fittings, hangers
 from balken.derive.in_ground import Runs, Works, design_ground, ground_works, pressed
 from balken.derive.laying import Laid, Lines, bearers, lay_all, outlines
 from balken.derive.walling import Built, build, frame
@@ -100,6 +100,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("standing", ("project", "path"), as_made),
     Stage("floors", ("project", "loads", "laid", "path"), decked),
     Stage("hangers", ("project", "laid", "path", "floors"), hangers),
+    Stage("fittings", ("project", "path"), fittings),
     Stage("framed", ("project", "laid", "built", "path"), frame),
     Stage("pressed", ("project", "works", "laid"), pressed),
     Stage("under", ("project", "works", "path", "pressed", "laid", "standing"), design_ground),

@@ -12,6 +12,7 @@ from balken.design.girders import GirderDesign
 from balken.design.hangers import Hung
 from balken.design.layouts import LayoutDesign
 from balken.design.loaded_joists import LoadedJoists
+from balken.design.post_fittings import Fitted
 from balken.design.posts import PostDesign
 from balken.design.stud_walls import FramedWall
 from balken.framing.bands import WallLine
@@ -89,6 +90,8 @@ class Model:
     """The hand edits of floors and roofs by their ids; those of walls stand in ``framed``."""
     hangers: tuple[Hung, ...] = ()
     """What hangs on headers, flush beams and ledgers, and by which hanger."""
+    fittings: tuple[Fitted, ...] = ()
+    """Caps and bases of posts."""
     findings: tuple[Finding, ...] = ()
 
     @property

@@ -143,6 +143,14 @@ def _of_joist(
     return _chosen(member, on, at, size, (lumber.breadth, lumber.depth, seat), load, Extremes(more), rows, standard)
 
 
+def normal_duration(load: Cases, beyond: Extremes, standard: Standard) -> tuple[float, float]:
+    """Return the most that presses, as if it lay for the normal duration of loads (NDS 2.3.2), and the most that lifts, N."""
+    low, high = load.plus(beyond.less), load.plus(beyond.more)
+    combos = standard.combinations.true_of(high) or standard.combinations.rows[:1]
+    most = max((combo.of(high) / combo.duration for combo in combos), default=0.0)
+    return most, max(-min((combo.of(low) for combo in combos), default=0.0), 0.0)
+
+
 def _share(row: HeaderLoad, t0: float, long: float, part: float) -> Cases:
     """Return what of a load on a header goes to its first (0) or second (1) end, by the lever."""
     far = min(max((row.t - t0) / long, 0.0), 1.0)
@@ -161,10 +169,7 @@ def _chosen(
     standard: Standard,
 ) -> Hung:
     """Choose for a member so wide and deep that bears so long, mm."""
-    low, high = load.plus(beyond.less), load.plus(beyond.more)
-    combos = standard.combinations.true_of(high) or standard.combinations.rows[:1]
-    most = max((combo.of(high) / combo.duration for combo in combos), default=0.0)
-    lifts = max(-min((combo.of(low) for combo in combos), default=0.0), 0.0)
+    most, lifts = normal_duration(load, beyond, standard)
     fitting = sorted((row for row in rows if _fits(row, *sides)), key=lambda row: (row.price, -row.down))
     strong = [row for row in fitting if row.down >= most and row.up >= lifts]
     if strong:

@@ -3,16 +3,16 @@
 NOT_CHECKED = (
     "Sideways resistance of the building: bracing, shear walls, hold-downs, earthquake.",
     "Wind uplift of the roof and its connections; unbalanced and drifting snow.",
-    "Connections other than bearings, anchor bolts, hangers, plies nailed together and ledgers of decks outdoors: nails, "
-    "straps; of beams splices, caps, hold-downs, the ends of steel ones at the side of others, and what turns a deep one "
+    "Connections other than bearings, anchor bolts, hangers, caps, bases, plies nailed together and ledgers of decks outdoors: "
+    "nails, straps; of beams splices, hold-downs, the ends of steel ones at the side of others, and what turns a deep one "
     "over; other ledgers.",
     "Guards of decks and what holds them; stringers and landings of stairs; what frost does to the piers of decks.",
     "Nails of blocking and deck that take the push of earth into the floor.",
-    "Columns of concrete; of the others caps, bases (but for wooden plates at timber) and loads off the middle; blocking on "
-    "decks under columns and walls that stand on joists.",
+    "Columns of concrete; cap plates and base plates of steel ones, the bolts of bases, loads off the middle; blocking on decks "
+    "under columns and walls that stand on joists.",
     "Settlement, slope stability, ground water under footings, durability, fire.",
     "What live load on some spans of joists that run on brings through a wall to the joists on whose deck it stands.",
-    "Prices rest on a made-up list; so do hangers, where no list of one's own was read.",
+    "Prices, caps and bases rest on made-up lists; so do hangers, where no list of one's own was read.",
     "What presses through the rim boards and blocks of I-joists over bearings; their web stiffeners are named, not drawn.",
 )
 SHORT = "Not checked: sideways resistance (bracing, shear walls, hold-downs, earthquake), roof uplift, connections, settlement."

@@ -6,6 +6,7 @@ from balken.derived.model import Model
 from balken.documents.beam_schedule import beam_schedule
 from balken.documents.cross_section import cross_section, effective_cut
 from balken.documents.display import Drawing, Item
+from balken.documents.fitting_schedule import fitting_schedule
 from balken.documents.floor_details import detail_keys
 from balken.documents.flow import flowed
 from balken.documents.joist_schedule import hanger_schedule, joist_schedule
@@ -54,8 +55,9 @@ def plan_drawings(model: Model, scale: float) -> list[Drawing]:
 
 
 def schedules(model: Model) -> list[PaperTable]:
-    """Return the schedules that stand beside the plans: beams, floor framing, hangers; those with rows."""
-    return [t for t in (beam_schedule(model), joist_schedule(model), hanger_schedule(model)) if t.rows]
+    """Return the schedules that stand beside the plans: beams, floor framing, hangers, caps and bases; those with rows."""
+    made = (beam_schedule(model), joist_schedule(model), hanger_schedule(model), fitting_schedule(model))
+    return [table for table in made if table.rows]
 
 
 def plan_sheets(model: Model) -> list[Sheet]:

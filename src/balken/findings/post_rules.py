@@ -7,6 +7,7 @@ from balken.derived.model import Model
 from balken.design.wall_posts import over_opening
 from balken.model.lookup import label_of
 from balken.standards.checks import used_text
+from balken.units import format_force
 
 
 def columns(c: Model) -> Iterable[Finding]:
@@ -86,4 +87,22 @@ def posts_in_walls(c: Model) -> Iterable[Finding]:
                 )
 
 
-POST_RULES = (columns, posts_in_walls)
+def without_fitting(c: Model) -> Iterable[Finding]:
+    """Posts for which the list has no cap or base."""
+    for one in c.fittings:
+        if not one.fitting:
+            lifts = f", {format_force(one.lifts, c.units)} lift it" if one.lifts > 1.0 else ""
+            beam = f" under {one.beam}" if one.beam else ""
+            yield Finding(
+                "post fitting",
+                "check",
+                f"{label_of(c.project, one.column)}, {one.post}{beam}: {one.why}",
+                f"{format_force(one.most, c.units)} come to its {one.use} at normal load duration{lifts}. Take another section, or "
+                "have one made.",
+                (one.column,),
+                one.at,
+                grave=False,
+            )
+
+
+POST_RULES = (columns, posts_in_walls, without_fitting)

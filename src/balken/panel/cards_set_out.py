@@ -247,11 +247,22 @@ def _post_parts(session: Session, post: PostDesign) -> list[Part]:
     ]
 
 
+def _fitting_parts(session: Session, column: Column) -> list[Part]:
+    """Return the cap and base of a post, and of which list they are."""
+    found: list[Part] = [
+        Fact(one.use.capitalize(), f"{one.fitting}, used {used_text(one.used)}" if one.fitting else one.why)
+        for one in session.model.fittings
+        if one.column == column.id
+    ]
+    return ["Cap and base", *found, Fact("List", "made up")] if found else []
+
+
 def column_card(session: Session, column: Column, show: Callable[[str], None] = lambda thing: None) -> Card:
     parts = entries(session, [column], FIELDS[Column])
     post = session.model.posts.get(column.id)
     if post is not None:
         parts += _post_parts(session, post)
+        parts += _fitting_parts(session, column)
         parts.append(Button("Calculation sheet", action=lambda: show(column.id)))
     parts.append(Button("Remove column", edit=lambda q: edits.remove(q, column.id)))
     tied = isinstance(column.place, AxisPoint)

@@ -250,8 +250,9 @@ class Solved:
         shift = np.where((inner == best) & (np.abs(shift) <= 1.0), shift, 0.0)
         step = self.length[:, None] / (grid.shape[1] - 1)
         at = np.take_along_axis(np.broadcast_to(grid[:, :, None], sag.shape), best[:, None, :], axis=1)[:, 0]
-        refined = b - (a - c) * shift / 4.0
-        return np.where(inner == best, refined, _pick(sag, best)), at + shift * step
+        place = at + shift * step
+        # The sag itself at the place each case's parabola names: (m, places, cases), of which the diagonal.
+        return np.diagonal(self.sag(place), axis1=1, axis2=2).copy(), place
 
 
 @dataclass(frozen=True, slots=True)

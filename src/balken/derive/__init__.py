@@ -40,7 +40,7 @@ def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
         lines=laid.lines,
         joints=built.joints,
         gables=laid.gables,
-        runs=of["runs"],
+        runs=of["works"].runs,
         outlines=of["closed"].outlines,
         troubles=of["closed"].troubles,
         floors=laid.floors,

@@ -1,6 +1,6 @@
 """Hangers of every floor and of beams, caps and bases of posts, chosen when what comes to them is known."""
 
-from balken.derive.decked import Decked
+from balken.derive.decked import Decked, made_joists
 from balken.derive.laying import Laid
 from balken.design.hangers import Hung, hung_beams, hung_ends
 from balken.design.post_fittings import Fitted, fittings_of
@@ -24,7 +24,7 @@ def hangers(memo: Memo, p: Project, laid: Laid, path: LoadPath, floors: Decked) 
         if not hung and not plan.holes:
             continue
         deck = path.decks.get(f)
-        made = laid.edited[f].made | (floors.loaded[f].made if f in floors.loaded else {})
+        made = made_joists(laid, floors, f)
         found += memo.step(
             f"hangers {f}",
             hung_ends,

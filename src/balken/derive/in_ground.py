@@ -1,7 +1,9 @@
 """What stands in the ground: foundation walls, slabs, columns and pads made; footings and walls against earth designed."""
 
+from dataclasses import replace
 from typing import NamedTuple
 
+from balken.derive.decked import Decked, made_joists
 from balken.derive.free_standing import Standing, all_stands
 from balken.derive.laying import Closed, Laid
 from balken.design.earth_runs import (
@@ -17,7 +19,7 @@ from balken.design.footings import PadResult, RunFooting, design_run
 from balken.design.pad_design import design_pads, loads_on_pads, strips_of
 from balken.framing.bands import WallLine
 from balken.framing.blocking import blocking_pieces
-from balken.framing.foundations import FoundationRun, foundation_pieces
+from balken.framing.foundations import FoundationRun, foundation_pieces, sill_gaps
 from balken.framing.ground import Ground, ground_of
 from balken.framing.ground_works import by_owner, in_the_ground, let_in
 from balken.framing.pads import PadPlace, pad_places
@@ -26,7 +28,7 @@ from balken.framing.slabs import SlabPlan, seat_solids, slab_plan
 from balken.framing.uprights import Upright
 from balken.loads.beam_law import NONE_MORE
 from balken.loads.cases import Cases
-from balken.loads.path import LoadPath
+from balken.loads.path import Beams, LoadPath
 from balken.loads.stands import Stand
 from balken.memo import Memo
 from balken.model.lookup import by_id
@@ -61,9 +63,10 @@ class Under(NamedTuple):
     grounds: tuple[tuple[Piece, ...], ...]
 
 
-def ground_works(memo: Memo, p: Project, runs: Runs, laid: Laid, outlined: Closed) -> Works:
+def ground_works(memo: Memo, p: Project, runs: Runs, laid: Laid, outlined: Closed, beams: Beams) -> Works:
     """Build foundation walls, slabs, columns and piers."""
     lines, closed = laid.lines, outlined.outlines
+    runs = _cut_sills(memo, p, runs, beams)
     plans = [slab_plan(v, closed[v.id], _height(p, v.level), runs, lines) for v in p.slabs if v.id in closed]
     slabs = memo.keep("slab plans", tuple(plans))
     concrete = _foundation_walls(memo, p, runs, memo.keep("seats", seat_solids(slabs)))
@@ -73,6 +76,18 @@ def ground_works(memo: Memo, p: Project, runs: Runs, laid: Laid, outlined: Close
     on_pads = memo.step("on pads", loads_on_pads, places)
     earth = memo.step("ground", ground_of, p.spots, p.levels)
     return Works(runs, slabs, concrete, stands, places, on_pads, earth)
+
+
+def _cut_sills(memo: Memo, p: Project, runs: Runs, beams: Beams) -> Runs:
+    """Return the runs with their sill plates cut where beams lie."""
+    if not beams.lines:
+        return runs
+    found = []
+    for run in runs:
+        mine = memo.keep(f"recesses {run.id}", run.recesses_among(p.recesses))
+        gaps = memo.step(f"sill of {run.id}", sill_gaps, run, mine, beams.lines)
+        found.append(memo.keep(f"run with sill {run.id}", replace(run, sill_gaps=gaps)) if gaps else run)
+    return memo.keep("runs with sills", tuple(found))
 
 
 def _foundation_walls(memo: Memo, p: Project, runs: Runs, seats: tuple[Upright, ...]) -> dict[str, tuple[Piece, ...]]:
@@ -96,7 +111,7 @@ class Pressed(NamedTuple):
     blocking: tuple[tuple[Piece, ...], ...]
 
 
-def pressed(memo: Memo, p: Project, works: Works, laid: Laid) -> Pressed:
+def pressed(memo: Memo, p: Project, works: Works, laid: Laid, floors: Decked) -> Pressed:
     """Return by run how walls stand against earth, and for each floor the blocking that takes the push of its walls."""
     runs, slabs = works.runs, works.slabs
     decks = memo.keep("decks", {plan.floor.id: _height(p, plan.floor.level) for plan in laid.floors})
@@ -108,7 +123,9 @@ def pressed(memo: Memo, p: Project, works: Works, laid: Laid) -> Pressed:
         pushed = memo.keep(f"pushed {name}", pushed_along(runs, plan, deck, against))
         size = memo.keep(f"joists {name}", laid.designs[(name, "joists")].size)
         level = memo.keep(f"level {name}", deck)
-        blocking.append(memo.step(f"blocking {name}", blocking_pieces, plan, size, level, pushed))
+        made = memo.keep(f"made {name}", made_joists(laid, floors, name))
+        there = memo.keep(f"blocks there {name}", floors.blocks.get(name, ()))
+        blocking.append(memo.step(f"blocking {name}", blocking_pieces, plan, size, level, pushed, made, there))
     return Pressed({r: memo.keep(f"against {r}", a) for r, a in against.items()}, tuple(blocking))
 
 

@@ -93,8 +93,8 @@ STAGES: tuple[Stage, ...] = (
     Stage("closed", ("project", "drawn lines"), outlines),
     Stage("laid", ("project", "loads", "bearers", "closed", "drawn lines"), lay_all),
     Stage("built", ("project", "laid"), build),
-    Stage("works", ("project", "runs", "laid", "closed"), ground_works),
     Stage("beams", ("project", "laid"), laid_beams),
+    Stage("works", ("project", "runs", "laid", "closed", "beams"), ground_works),
     Stage("path", ("loads", "standard", "laid", "built", "works", "beams"), _path),
     Stage("girders", ("beams", "path"), made_beams),
     Stage("standing", ("project", "path"), as_made),
@@ -102,7 +102,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("hangers", ("project", "laid", "path", "floors"), hangers),
     Stage("fittings", ("project", "path"), fittings),
     Stage("framed", ("project", "laid", "built", "path"), frame),
-    Stage("pressed", ("project", "works", "laid"), pressed),
+    Stage("pressed", ("project", "works", "laid", "floors"), pressed),
     Stage("under", ("project", "works", "path", "pressed", "laid", "standing"), design_ground),
     Stage("checked", ("loads", "standard", "laid", "floors", "framed", "standing", "path"), check_all),
 )

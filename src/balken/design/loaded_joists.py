@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from balken.analysis.lines import Line, solve_alike
 from balken.catalog.sections import framed_of, section, side_by_side
 from balken.design.running_joists import can_run, running_case
+from balken.framing.floor_openings import MOST_PLIES
 from balken.framing.floors import FloorPlan
 from balken.framing.joist_lines import HANGER
 from balken.framing.pieces import NOTHING_EDITED, MadeOf, MemberLine
@@ -25,7 +26,6 @@ from balken.standards.checks import MemberResult
 from balken.standards.demands import BeamCase, BeamForces, GirderCase, Limit
 from balken.standards.standard import Standard
 
-MOST_PLIES = 3
 ALL_LOAD = Limit(240.0, "NDS 3.5.2")
 Array = NDArray[np.float64]
 

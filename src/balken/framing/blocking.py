@@ -9,12 +9,14 @@ two joists, as deep as they are, stand at the anchor bolts and no farther apart 
 
 import itertools
 import math
+from bisect import bisect_left, bisect_right
 from collections import Counter
+from collections.abc import Mapping
 
 from balken.catalog.sections import rim_of, section, wood_of
-from balken.framing.floors import FloorPlan
+from balken.framing.floors import FloorPlan, joist_faces
 from balken.framing.joist_lines import RIM
-from balken.framing.pieces import MemberLine, Piece
+from balken.framing.pieces import NOTHING_EDITED, MadeOf, MemberLine, Piece
 from balken.framing.section_solids import level_bar
 from balken.geometry.plane import Point, Ring
 from balken.model.naming import Places, piece_name, place_at
@@ -34,11 +36,20 @@ LEAST_BLOCK = 2.0 * INCH
 
 
 def blocking_pieces(
-    plan: FloorPlan, size: str, height: float, pushed: tuple[tuple[str, float], ...]
+    plan: FloorPlan,
+    size: str,
+    height: float,
+    pushed: tuple[tuple[str, float], ...],
+    made: Mapping[str, MadeOf] = NOTHING_EDITED,
+    there: tuple[Piece, ...] = (),
 ) -> tuple[Piece, ...]:
-    """Return the blocks of a floor whose deck top is at ``height``; ``pushed``: walls and how far apart, mm."""
+    """Return the blocks of a floor whose deck top is at ``height``; ``pushed``: walls and how far apart, mm.
+
+    ``made``: what single joists are made of that are not as the layout; ``there``: blocks that stand already, which do as well.
+    """
+    standing = [(plan.frame.to(b.start[:2]), plan.frame.to(b.end[:2])[1]) for b in there if b.role == "blocking"]
     apart = dict(pushed)
-    frame, floor, joist, block = plan.frame, plan.floor, section(size), rim_of(size)
+    frame, floor, block = plan.frame, plan.floor, rim_of(size)
     lumber = section(block)
     species, grade = wood_of(block, floor.joists.species, floor.joists.grade)
     low = height - floor.deck - lumber.depth
@@ -53,9 +64,12 @@ def blocking_pieces(
             at = t + rise * (s - first)
             edge = at + inward * (RIM + abs(rise) * lumber.breadth / 2.0)
             for n, line in enumerate(_beside(plan, s, at, inward)):
-                face = line.t - inward * joist.breadth / 2.0
+                faces = _faces(plan, line, size, made)
+                face, beyond = faces if inward > 0.0 else faces[::-1]
                 length = (face - edge) * inward
-                if length >= LEAST_BLOCK:
+                t0, t1 = sorted((edge, face))
+                stands = any(abs(x - s) < lumber.breadth and a < t1 and b > t0 for (x, a), b in standing)
+                if length >= LEAST_BLOCK and not stands:
                     start, end = (*frame.back(s, edge), low), (*frame.back(s, face), low)
                     solid = level_bar(start, end, lumber.breadth, lumber.depth)
                     pieces.append(
@@ -64,12 +78,17 @@ def blocking_pieces(
                             end, length, block, species, grade, wall,
                         )
                     )  # fmt: skip
-                edge = line.t + inward * joist.breadth / 2.0
+                edge = beyond
     return tuple(pieces)
 
 
-def solid_blocks(plan: FloorPlan, size: str, height: float) -> tuple[Piece, ...]:
-    """Return the blocks over bearings and in spans of a floor whose deck top is at ``height``, as it asks for them."""
+def solid_blocks(
+    plan: FloorPlan, size: str, height: float, made: Mapping[str, MadeOf] = NOTHING_EDITED
+) -> tuple[Piece, ...]:
+    """Return the blocks over bearings and in spans of a floor whose deck top is at ``height``, as it asks for them.
+
+    ``made``: what single joists are made of that are not as the layout.
+    """
     floor = plan.floor
     rows: list[tuple[float, MemberLine, MemberLine]] = []
     if floor.blocking != "none":
@@ -77,12 +96,22 @@ def solid_blocks(plan: FloorPlan, size: str, height: float) -> tuple[Piece, ...]
     if floor.blocking == "over bearings and in the span" or section(size).nominal[1] > DEEPEST_FREE[section(size).kind]:
         rows += _in_spans(plan)
     block = rim_of(size)
-    joist, lumber = section(size), section(block)
+    lumber = section(block)
     species, grade = wood_of(block, floor.joists.species, floor.joists.grade)
     low = height - floor.deck - lumber.depth
     pieces, places = [], Places()
+    by_t = sorted(plan.lines, key=lambda line: line.t)
+    at_t = [line.t for line in by_t]
+
+    def there(s: float, low: float, high: float) -> list[tuple[float, float]]:
+        """The faces of all joists between two t that a block at s touches: those of both spans, where they butt."""
+        near = by_t[bisect_left(at_t, low) : bisect_right(at_t, high)]
+        reach = lumber.breadth / 2.0 + 1.0
+        return [_faces(plan, line, size, made) for line in near if line.low - reach < s < line.high + reach]
+
     for s, one, other in rows:
-        t0, t1 = one.t + joist.breadth / 2.0, other.t - joist.breadth / 2.0
+        t0 = max((high for _, high in there(s, one.t - SAME_LINE, one.t + SAME_LINE)), default=one.t)
+        t1 = min((low for low, _ in there(s, other.t - SAME_LINE, other.t + SAME_LINE)), default=other.t)
         if t1 - t0 < LEAST_BLOCK:
             continue
         start, end = (*plan.frame.back(s, t0), low), (*plan.frame.back(s, t1), low)
@@ -92,6 +121,10 @@ def solid_blocks(plan: FloorPlan, size: str, height: float) -> tuple[Piece, ...]
             Piece(name, "blocking", floor.id, floor.level, solid, "timber", start, end, t1 - t0, block, species, grade)
         )
     return tuple(pieces)
+
+
+def _faces(plan: FloorPlan, line: MemberLine, size: str, made: Mapping[str, MadeOf]) -> tuple[float, float]:
+    return joist_faces(plan, line, size, made.get(piece_name(plan.floor.id, "joist", line.place)))
 
 
 def _neighbours(plan: FloorPlan) -> list[tuple[MemberLine, MemberLine]]:

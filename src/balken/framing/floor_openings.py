@@ -12,6 +12,8 @@ from balken.model.records import FloorOpening, Grid
 from balken.units.system import FOOT, INCH
 
 BOARD = 1.5 * INCH
+MOST_PLIES = 3
+"""Of a joist or trimmer, side by side."""
 SINGLE = 4.0 * FOOT
 """Headers up to this long, and their trimmers, are single; longer ones are doubled (IRC R502.10)."""
 ASKEW = 20.0
@@ -139,11 +141,16 @@ def _lean(a: Hole, b: Hole, crossed: Callable[[float], list[tuple[float, float, 
 
 
 def with_trimmers(stations: list[float], holes: tuple[Hole, ...]) -> list[float]:
-    """Return the places of joists with the trimmers of openings, and without those that stand in their way."""
+    """Return the places of joists with the trimmers of openings, and without those that stand in their way.
+
+    Joists beside a trimmer leave it the room it may come to need: it grows away from the opening.
+    """
     found = list(stations)
+    trimmers: list[float] = []
     for hole in holes:
-        for t in hole.trimmers:
+        for t, face, way in zip(hole.trimmers, (hole.t0, hole.t1), (-1.0, 1.0), strict=True):
             room = hole.thick / 2.0 + BOARD / 2.0 + 1.0
-            found = [x for x in found if abs(x - t) >= room]
-            found.append(t)
-    return sorted(found)
+            clear = face + way * (MOST_PLIES * hole.board + max(BOARD, hole.board) / 2.0 + 1.0)
+            found = [clear if 0.0 < (x - t) * way < (clear - t) * way else x for x in found if abs(x - t) >= room]
+            trimmers = [*(x for x in trimmers if abs(x - t) >= room), t]
+    return sorted({*found, *trimmers})

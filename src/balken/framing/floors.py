@@ -342,9 +342,9 @@ def floor_pieces(
     for line in plan.lines:
         key = piece_name(floor.id, "joist", line.place)
         lumber, name, species, grade = _made(floor, size, made.get(key))
-        low = top - lumber.depth
-        start = (*frame.back(line.low, line.t), low)
-        end = (*frame.back(line.high, line.t), low)
+        low, t = top - lumber.depth, sum(joist_faces(plan, line, size, made.get(key))) / 2.0
+        start = (*frame.back(line.low, t), low)
+        end = (*frame.back(line.high, t), low)
         cuts = made[key].cuts if key in made else ()
         solid = cut_bar(start, end, side, lumber, cuts) if cuts else bar(start, end, side, lumber)
         long = line.high - line.low
@@ -372,6 +372,19 @@ def floor_pieces(
             )
         )
     return tuple(pieces)
+
+
+def joist_faces(plan: FloorPlan, line: MemberLine, size: str, own: MadeOf | None) -> tuple[float, float]:
+    """Return between which t a joist lies as it is made; more plies of a trimmer go away from its opening."""
+    one = section(size).breadth
+    wide = _made(plan.floor, size, own)[0].breadth if own is not None else one
+    for hole in plan.holes if wide != one else ():
+        if line.high > hole.s0 and line.low < hole.s1:
+            if abs(line.t - hole.trimmers[0]) < 1.0:
+                return hole.t0 - wide, hole.t0
+            if abs(line.t - hole.trimmers[1]) < 1.0:
+                return hole.t1, hole.t1 + wide
+    return line.t - wide / 2.0, line.t + wide / 2.0
 
 
 def _headers(plan: FloorPlan, size: str, top: float, made: Mapping[str, MadeOf]) -> list[Piece]:

@@ -194,7 +194,32 @@ class DrawFloorTool(SnapTool):
         self.paint_snap(painter)
 
 
-class FillBayTool(TwoPointTool):
+class CornersTool(TwoPointTool):
+    """Rectangles by two opposite corners, or by one and typed sides; the hint beside the pointer says how large it is."""
+
+    begin = "Click one corner first."
+
+    def typed(self, values: list[float | None]) -> str:
+        """Take typed sides; they run to where the pointer is."""
+        if self.start is None:
+            return self.begin
+        one, other = values
+        if one is None or other is None:
+            return f"Type its {self.asked[0][0]}, and (Tab) its {self.asked[1][0]}."
+        (x, y), (px, py) = self.start, self.snap.point
+        return self.place((x + (one if px >= x else -one), y + (other if py >= y else -other)))
+
+    def paint(self, painter: QPainter) -> None:
+        if self.start is not None:
+            painter.setPen(vermilion())
+            a, b = self.canvas.to_widget(self.start), self.canvas.to_widget(self.snap.point)
+            painter.drawRect(QRectF(a, b).normalized())
+            units, (x0, y0), (x1, y1) = self.session.project.units, self.start, self.snap.point
+            label(painter, b, f"{format_length(abs(x1 - x0), units)} x {format_length(abs(y1 - y0), units)}")
+        self.paint_snap(painter)
+
+
+class FillBayTool(CornersTool):
     """Bays filled with beams: click inside a bay between axes, walls or beams; or, with Ctrl, two opposite corners."""
 
     name = "fill bay"
@@ -205,6 +230,7 @@ class FillBayTool(TwoPointTool):
 
     deed = "Fill bay"
     asked = (("length", "length"), ("width", "length"))
+    begin = "Click one corner with Ctrl held first."
 
     def edit(self, project: Project, start: Point, end: Point) -> Project:
         """Return the project with beams over the rectangle, under the floor of the storey shown."""
@@ -229,25 +255,8 @@ class FillBayTool(TwoPointTool):
             self.session.select([self.newest(self.session.project)])
         self.canvas.update()
 
-    def typed(self, values: list[float | None]) -> str:
-        """Take typed sides; they run to where the pointer is."""
-        if self.start is None:
-            return "Click one corner with Ctrl held first."
-        length, width = values
-        if length is None or width is None:
-            return "Type its length, and (Tab) its width."
-        (x, y), (px, py) = self.start, self.snap.point
-        return self.place((x + (length if px >= x else -length), y + (width if py >= y else -width)))
 
-    def paint(self, painter: QPainter) -> None:
-        if self.start is not None:
-            painter.setPen(vermilion())
-            a, b = self.canvas.to_widget(self.start), self.canvas.to_widget(self.snap.point)
-            painter.drawRect(QRectF(a, b).normalized())
-        self.paint_snap(painter)
-
-
-class FloorLoadTool(TwoPointTool):
+class FloorLoadTool(CornersTool):
     """Loads in one place: click one corner, then the one opposite; twice the same place for a point."""
 
     name = "floor load"
@@ -266,23 +275,6 @@ class FloorLoadTool(TwoPointTool):
 
     def newest(self, project: Project) -> str:
         return project.floor_loads[-1].id
-
-    def typed(self, values: list[float | None]) -> str:
-        """Take typed sides; they run to where the pointer is."""
-        if self.start is None:
-            return "Click one corner first."
-        width, depth = values
-        if width is None or depth is None:
-            return "Type its width, and (Tab) its depth."
-        (x, y), (px, py) = self.start, self.snap.point
-        return self.place((x + (width if px >= x else -width), y + (depth if py >= y else -depth)))
-
-    def paint(self, painter: QPainter) -> None:
-        if self.start is not None:
-            painter.setPen(vermilion())
-            a, b = self.canvas.to_widget(self.start), self.canvas.to_widget(self.snap.point)
-            painter.drawRect(QRectF(a, b).normalized())
-        self.paint_snap(painter)
 
 
 class PastWallTool(TwoPointTool):
@@ -325,7 +317,7 @@ class PastWallTool(TwoPointTool):
         self.paint_snap(painter)
 
 
-class FloorOpeningTool(TwoPointTool):
+class FloorOpeningTool(CornersTool):
     """Openings in floors: click one corner, then the one opposite; or type width and depth."""
 
     name = "floor opening"
@@ -344,22 +336,3 @@ class FloorOpeningTool(TwoPointTool):
 
     def newest(self, project: Project) -> str:
         return project.floor_openings[-1].id
-
-    def typed(self, values: list[float | None]) -> str:
-        """Take typed sides; they run to where the pointer is."""
-        if self.start is None:
-            return "Click one corner first."
-        width, depth = values
-        if width is None or depth is None:
-            return "Type its width, and (Tab) its depth."
-        (x, y), (px, py) = self.start, self.snap.point
-        return self.place((x + (width if px >= x else -width), y + (depth if py >= y else -depth)))
-
-    def paint(self, painter: QPainter) -> None:
-        if self.start is not None:
-            painter.setPen(vermilion())
-            a, b = self.canvas.to_widget(self.start), self.canvas.to_widget(self.snap.point)
-            painter.drawRect(QRectF(a, b).normalized())
-            units, (x0, y0), (x1, y1) = self.session.project.units, self.start, self.snap.point
-            label(painter, b, f"{format_length(abs(x1 - x0), units)} x {format_length(abs(y1 - y0), units)}")
-        self.paint_snap(painter)

@@ -48,14 +48,12 @@ def test_in_the_demo():
     size=st.sampled_from(["2x8", "2x10"]),
     spacing=st.sampled_from([12.0, 16.0, 24.0]),
     opening=st.sampled_from([None, (3.5, 4.0, 3.0, 8.0), (14.0, 3.0, 5.5, 3.0), (9.1, 6.2, 3.6, 5.0)]),
-    past=st.sampled_from([None, (2.0, 0.0, None), (1.5, 5.0, 14.0)]),
+    past=st.sampled_from([None, (2.0, 0.0, None), (1.5, 5.0, 13.3)]),
     start=st.sampled_from(["one side", "the other side", "the middle", "both ends alike"]),
     live=st.floats(1.5, 5.0),
 )
 def test_in_any_floor(wide, girder, over, blocking, size, spacing, opening, past, start, live):
     p = house(long=26.0 * FOOT, wide=wide * FOOT, joists=Choice(size=size, spacing=spacing * INCH), floor_live=live)
-    if over == "lapped" and opening is not None:
-        over = "butted"  # trimmers of more plies still reach into the joists that lap on them
     p = edits.change(p, FLOOR, direction=90.0, over=over, blocking=blocking, start=start)
     if girder is not None:
         y = girder * wide * FOOT

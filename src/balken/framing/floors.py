@@ -127,6 +127,8 @@ def _with_openings(
         return plan
     whole = _laid(plan.floor, plan.outline, plan.frame, bearers, plan.spacing, level, openings, None, stock)
     assert whole is not None
+    if plan.floor.over == "lapped":  # those of the next span would lap on a trimmer
+        return whole
     # Tails end at the headers.
     reach = [(hole.s0 - hole.thick - 1.0, hole.s1 + hole.thick + 1.0) for hole in whole.holes]
 

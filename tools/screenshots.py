@@ -16,8 +16,6 @@ from balken.app.window import MainWindow
 from balken.demo import orchard_road
 from balken.derived.model import Model
 from balken.exchange.former_names import former_names
-from balken.panel.field_kinds import apply_to
-from balken.panel.fields import WALL_OF
 from balken.session.session import Session
 
 
@@ -101,16 +99,6 @@ def main() -> None:
     session.select(["foundation-3/wall-16/footing"])
     window.views.show_view("framing")
     shot("12-step-elevation")
-    session.apply("Basement of block", lambda p: apply_to(p, ("foundation-1",), WALL_OF, "hollow block"))
-    for finding in session.model.findings:
-        if finding.code == "courses" and finding.fix is not None:
-            session.run_fix(finding.fix)
-    session.select(["foundation-1/wall-2/wall"])
-    QTest.qWait(50)
-    window.card.verticalScrollBar().setValue(430)
-    shot("15-block-wall")
-    session.undo()
-    session.undo()
     window.views.show_view("plan")
     session.select(["grid-1/x4"])
     field = window.card.entries["From axis 3"]

@@ -143,35 +143,27 @@ def circles(c: Model) -> Iterable[Finding]:
         )
 
 
-def openings(c: Model) -> Iterable[Finding]:
-    """Openings in floors that cannot be framed, or that leave what carries the floor without it."""
-    for plan in c.floors:
-        for snag in plan.snags:
-            if snag.kind == "opening":
-                yield Finding(
-                    "floor opening",
-                    "floors",
-                    f"{plan.floor.name}: {snag.text}",
-                    "Headers and trimmers frame an opening whose sides run along the joists, clear of edges, bearings and other "
-                    "openings. Move it, make it smaller, or turn the joists.",
-                    (plan.floor.id,),
-                    snag.at,
-                )
+SNAGS = {
+    "opening": (
+        "floor opening",
+        "Headers and trimmers frame an opening whose sides run along the joists, clear of edges, bearings and other "
+        "openings. Move it, make it smaller, or turn the joists.",
+    ),
+    "cantilever": (
+        "cantilever",
+        "Turn the joists so that they run across that wall, or lay a beam under the edge.",
+    ),
+}
+"""What is said of a kind of snag that laying a floor meets: its code, and what to do."""
 
 
-def past_walls(c: Model) -> Iterable[Finding]:
-    """Parts of floors that reach past a wall and cannot be carried there."""
-    for plan in c.floors:
-        for snag in plan.snags:
-            if snag.kind == "cantilever":
-                yield Finding(
-                    "cantilever",
-                    "floors",
-                    f"{plan.floor.name}: {snag.text}",
-                    "Turn the joists so that they run across that wall, or lay a beam under the edge.",
-                    (plan.floor.id,),
-                    snag.at,
-                )
+def snags(c: Model) -> Iterable[Finding]:
+    """Openings that cannot be framed, parts that reach past a wall and cannot be carried there."""
+    for kind, (code, why) in SNAGS.items():
+        for plan in c.floors:
+            for snag in plan.snags:
+                if snag.kind == kind:
+                    yield Finding(code, "floors", f"{plan.floor.name}: {snag.text}", why, (plan.floor.id,), snag.at)
 
 
 def without_hanger(c: Model) -> Iterable[Finding]:
@@ -196,4 +188,4 @@ def without_hanger(c: Model) -> Iterable[Finding]:
         )
 
 
-DECK_RULES = (without_hanger, openings, past_walls, over_nothing, on_decks, through_joists, singles_over, circles)
+DECK_RULES = (without_hanger, snags, over_nothing, on_decks, through_joists, singles_over, circles)

@@ -8,8 +8,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.houses import house
 
+from balken.catalog.hangers import made_up
 from balken.derive import derive
 from balken.design.beam_posts import girder_on_posts
+from balken.design.footings import densest
 from balken.documents.calculation import calculation
 from balken.loads.along import laid_evenly
 from balken.loads.area_loads import floor_beyond, floor_cases
@@ -17,8 +19,9 @@ from balken.loads.cases import Cases, total
 from balken.loads.joist_statics import shares
 from balken.loads.wall_law import MEMBERS_END, WALLS_END, carry
 from balken.model import edits
+from balken.model.beam_edits import add_beam
 from balken.model.floor_edits import reach_past
-from balken.model.records import Choice
+from balken.model.records import Choice, Hang
 from balken.units import format_line_load
 from balken.units.system import FOOT, INCH, PSF
 
@@ -113,6 +116,36 @@ def test_footings_are_made_for_it():
     lapped = derive(edits.change(model.project, FLOOR, over="simple"))
     assert lapped.path.beyond == {}
     assert run.id in lapped.path.runs
+
+
+def test_a_hanger_at_the_back_of_a_cantilever_holds_it_down():
+    """40 psf on 3 ft past the front wall alone turn over it: q a2 / 2 L lift the hanger 5 ft behind, but for the dead load."""
+    p = house(long=20.0 * FOOT, wide=20.0 * FOOT, joists=Choice(size="2x10", spacing=16.0 * INCH))
+    p = edits.change(p, FLOOR, direction=90.0)
+    level = Hang(level="level-1")
+    p = add_beam(p, (50.0, 5.0 * FOOT), (20.0 * FOOT - 50.0, 5.0 * FOOT), level, FLOOR, flush=True, size="4-2x10")
+    model = derive(reach_past(p, FLOOR, "wall-1", 3.0 * FOOT, 0.0, None))
+    plan = floor_of(model)
+    lines = [x for x in plan.lines if max(x.overhangs) > 0.0 and x.width > 15.9 * INCH]
+    line = lines[len(lines) // 2]
+    (back,) = [h for h in model.hangers if h.member.endswith(f"/{line.place}") and h.on == "beam-1"]
+    (_, a, _), (_, b, _) = line.stops
+    root, far, tip = (a, b, line.load_low) if line.overhangs[0] > 0.0 else (b, a, line.load_high)
+    q = floor_cases(model.project.loads, plan.floor).live * line.width / 1000.0
+    live = q * (tip - root) ** 2 / 2.0 / abs(far - root)
+    assert live > back.load.dead > 0.0
+    assert back.lifts == pytest.approx(live - back.load.dead, rel=1e-3)
+    row = next(row for row in made_up() if row.name == back.hanger)
+    assert row.up >= back.lifts
+
+
+def test_footings_at_the_end_of_a_wall():
+    """As much by length over half a stretch at the wall's end as over a whole one in it."""
+    laid = laid_evenly(0.0, 6000.0, Cases(live=6000.0))
+    assert densest(laid, 2000.0, (0.0, 6000.0)).live == pytest.approx(1.0)
+    at_end = laid_evenly(0.0, 1000.0, Cases(live=1500.0))
+    assert densest(at_end, 2000.0, (0.0, 6000.0)).live == pytest.approx(1.0)  # 1500 N on 500 + 1000 mm
+    assert densest(at_end, 2000.0, (-1000.0, 6000.0)).live == pytest.approx(0.75)
 
 
 def test_girders_posts_and_pads_are_made_for_it():

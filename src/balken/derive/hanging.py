@@ -4,16 +4,17 @@ from balken.derive.decked import Decked, made_joists
 from balken.derive.laying import Laid
 from balken.design.hangers import Hung, hung_beams, hung_ends
 from balken.design.post_fittings import Fitted, fittings_of
+from balken.loads.area_loads import floor_short
 from balken.loads.path import LoadPath
 from balken.memo import Memo
 from balken.model.beam_rows import all_beams
 from balken.model.lookup import by_id
 from balken.model.naming import parts_of_run
-from balken.model.records import Project
+from balken.model.records import Loads, Project
 from balken.standards.known import STANDARDS
 
 
-def hangers(memo: Memo, p: Project, laid: Laid, path: LoadPath, floors: Decked) -> tuple[Hung, ...]:
+def hangers(memo: Memo, p: Project, loads: Loads, laid: Laid, path: LoadPath, floors: Decked) -> tuple[Hung, ...]:
     """Choose the hangers of all floors and beams."""
     standard, flush = STANDARDS[p.standard], {b.id for b in all_beams(p) if b.flush}
     found: list[Hung] = []
@@ -40,6 +41,7 @@ def hangers(memo: Memo, p: Project, laid: Laid, path: LoadPath, floors: Decked) 
             memo.keep(
                 f"beyond {f}", tuple(r for group in laid.beyond for r in group if r.piece.startswith(f"{f}/joist"))
             ),
+            memo.step(f"short {f}", floor_short, plan, loads),
         )
     if path.beams:
         found += memo.step(

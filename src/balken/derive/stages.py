@@ -99,7 +99,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("girders", ("beams", "path"), made_beams),
     Stage("standing", ("project", "path"), as_made),
     Stage("floors", ("project", "loads", "laid", "path"), decked),
-    Stage("hangers", ("project", "laid", "path", "floors"), hangers),
+    Stage("hangers", ("project", "loads", "laid", "path", "floors"), hangers),
     Stage("fittings", ("project", "path"), fittings),
     Stage("framed", ("project", "laid", "built", "path"), frame),
     Stage("pressed", ("project", "works", "laid", "floors"), pressed),

@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from balken.catalog.materials import weight
 from balken.design.combined_footings import design_combined
 from balken.design.footing_design import design_footing
@@ -93,10 +95,13 @@ def run_case(run: FoundationRun, line: Cases, bearing: float, concrete: Concrete
     )
 
 
-def _densest(laid: Laid, long: float) -> Cases:
-    """Return the most that lies on any stretch so long, by length, of each case by itself, N/mm."""
-    middles = (laid.low + laid.high) / 2.0
-    return Cases(*(laid.total_in(middles - long / 2.0, middles + long / 2.0).max(axis=0) / long).tolist())
+def densest(laid: Laid, long: float, span: tuple[float, float]) -> Cases:
+    """Return the most that lies on any stretch so long, by length, of each case by itself, N/mm; at the ends of a wall only
+    what of a stretch lies within it bears.
+    """
+    middles = np.clip((laid.low + laid.high) / 2.0, *span)
+    low, high = np.maximum(middles - long / 2.0, span[0]), np.minimum(middles + long / 2.0, span[1])
+    return Cases(*(laid.total_in(low, high) / (high - low)[:, None]).max(axis=0).tolist())
 
 
 def design_run(
@@ -120,7 +125,7 @@ def design_run(
     line, at = diagram.peak(max(tall, 300.0), standard.combinations)
     more = more.scaled(0.5 / max(tall, 300.0))
     if beyond is not None:
-        more = more.plus(_densest(beyond, 2.0 * max(tall, 300.0)))
+        more = more.plus(densest(beyond, 2.0 * max(tall, 300.0), run.span))
     line, more = line.plus(more), Cases(*(round(c, 3) for c in more))
     line = Cases(*(round(c, 3) for c in line))
     if max(line) <= 0.0:

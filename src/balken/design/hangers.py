@@ -62,11 +62,13 @@ def hung_ends(
     own: tuple[Hanger, ...],
     standard: Standard,
     beyond: tuple[Reaction, ...] = (),
+    short: tuple[Reaction, ...] = (),
 ) -> tuple[Hung, ...]:
     """Choose the hangers of a floor whose deck top is at ``height``; ``on``: bearers at whose faces or ledgers joists hang.
 
     ``reactions``: what its joists hand down, ``on_headers``: what those cut off at openings bring to the headers there;
-    ``beyond``: what live load on some spans of joists that run on brings beyond the whole.
+    ``beyond``: what live load on some spans of joists that run on brings beyond the whole,
+    ``short``: what it then leaves out of it, below zero.
     """
     brought: dict[tuple[str, str], list[Cases]] = {}
     for r in reactions:
@@ -74,7 +76,7 @@ def hung_ends(
     for header, rows in on_headers.items():
         for row in rows:
             brought.setdefault((row.joist, header), []).append(row.force)
-    more = {(r.piece, r.bearer): r.force for r in beyond}
+    more, less = ({(r.piece, r.bearer): r.force for r in rows} for rows in (beyond, short))
     rows_ = listed(own)
     headers, top = plan.headers, height - plan.floor.deck
     found: list[Hung] = []
@@ -87,8 +89,9 @@ def hung_ends(
             if bearer not in headers and not (bearer in on and gap > 1.0):
                 continue
             load = total(brought.get((name, bearer), [Cases()]))
+            extremes = Extremes(*(part.get((name, bearer), Cases()) for part in (more, less)))
             at = (*plan.frame.back(s, line.t), top)
-            found.append(_of_joist(name, bearer, at, made_as, load, more.get((name, bearer), Cases()), rows_, standard))
+            found.append(_of_joist(name, bearer, at, made_as, load, extremes, rows_, standard))
     for hole in plan.holes:
         board = side_by_side(framed_of(size), hole.plies)
         for end in (0, 1):
@@ -100,7 +103,7 @@ def hung_ends(
                 shares = [_share(row, hole.t0, long, part) for row in loads]
                 at = (*plan.frame.back(s, t), top)
                 load = total(shares or [Cases()])
-                found.append(_of_joist(name, hole.opening, at, made_as, load, Cases(), rows_, standard))
+                found.append(_of_joist(name, hole.opening, at, made_as, load, Extremes(), rows_, standard))
     return tuple(found)
 
 
@@ -134,13 +137,13 @@ def _of_joist(
     at: Vec,
     size: str,
     load: Cases,
-    more: Cases,
+    beyond: Extremes,
     rows: Iterable[HangerRow],
     standard: Standard,
 ) -> Hung:
     lumber = section(size)
     seat = I_HANGER if lumber.kind == "I-joist" else HANGER
-    return _chosen(member, on, at, size, (lumber.breadth, lumber.depth, seat), load, Extremes(more), rows, standard)
+    return _chosen(member, on, at, size, (lumber.breadth, lumber.depth, seat), load, beyond, rows, standard)
 
 
 def normal_duration(load: Cases, beyond: Extremes, standard: Standard) -> tuple[float, float]:

@@ -7,6 +7,7 @@ NOT_CHECKED = (
     "nails, straps; of beams splices, hold-downs, the ends of steel ones at the side of others, and what turns a deep one "
     "over; other ledgers.",
     "Guards of decks and what holds them; stringers and landings of stairs; what frost does to the piers of decks.",
+    "To what hangers are nailed: packing at steel beams, the far side of a wall's rim board.",
     "Nails of blocking and deck that take the push of earth into the floor.",
     "Columns of concrete; cap plates and base plates of steel ones, the bolts of bases, loads off the middle; blocking on decks "
     "under columns and walls that stand on joists.",

@@ -76,18 +76,29 @@ def floor_beyond(plan: FloorPlan, loads: Loads) -> tuple[Reaction, ...]:
     """Return what comes to the bearings of joists that run on beyond their full load, when loads that come and go lie on some
     spans only: on a line, what each span by itself lifts there (superposition).
     """
+    return _on_some_spans(plan, loads, lambda part: -min(part, 0.0))
+
+
+def floor_short(plan: FloorPlan, loads: Loads) -> tuple[Reaction, ...]:
+    """Return what of the full load is missing at the bearings of joists that run on, below zero, when only those spans are
+    loaded that lift them there.
+    """
+    return _on_some_spans(plan, loads, lambda part: -max(part, 0.0))
+
+
+def _on_some_spans(plan: FloorPlan, loads: Loads, counts: Callable[[float], float]) -> tuple[Reaction, ...]:
     q = floor_cases(loads, plan.floor)._replace(dead=0.0)
     found: list[Reaction] = []
     for line in plan.lines:
         if line.simple:
             continue
-        lifted = [0.0] * len(line.stops)
+        areas = [0.0] * len(line.stops)
         for low, high, width in _by_spans(line):
             for k, part in enumerate(shares(line, [(low, high, (high - low) * width)])):
-                lifted[k] -= min(part, 0.0)
+                areas[k] += counts(part)
         name = piece_name(plan.floor.id, "joist", line.place)
-        for (bearer, at, _), area in zip(line.stops, lifted, strict=True):
-            if bearer and area > 1.0 and any(q):
+        for (bearer, at, _), area in zip(line.stops, areas, strict=True):
+            if bearer and abs(area) > 1.0 and any(q):
                 found.append(Reaction(name, bearer, plan.frame.back(at, line.t), q.scaled(area / 1000.0)))
     return tuple(found)
 

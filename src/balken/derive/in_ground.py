@@ -19,11 +19,12 @@ from balken.design.footings import PadResult, RunFooting, design_run
 from balken.design.pad_design import design_pads, loads_on_pads, strips_of
 from balken.framing.bands import WallLine
 from balken.framing.blocking import blocking_pieces
-from balken.framing.foundations import FoundationRun, foundation_pieces, sill_gaps
+from balken.framing.foundations import FoundationRun, foundation_pieces
 from balken.framing.ground import Ground, ground_of
 from balken.framing.ground_works import by_owner, in_the_ground, let_in
 from balken.framing.pads import PadPlace, pad_places
 from balken.framing.pieces import Piece
+from balken.framing.sill_plates import sill_gaps, sill_pieces
 from balken.framing.slabs import SlabPlan, seat_solids, slab_plan
 from balken.framing.uprights import Upright
 from balken.loads.beam_law import NONE_MORE
@@ -92,10 +93,11 @@ def _cut_sills(memo: Memo, p: Project, runs: Runs, beams: Beams) -> Runs:
 
 def _foundation_walls(memo: Memo, p: Project, runs: Runs, seats: tuple[Upright, ...]) -> dict[str, tuple[Piece, ...]]:
     recesses = {run.id: memo.keep(f"recesses {run.id}", run.recesses_among(p.recesses)) for run in runs}
-    walls = {
-        run.id: memo.step(f"run {run.id}", foundation_pieces, run, p.stock_length, recesses[run.id], seats)
-        for run in runs
-    }
+    walls = {}
+    for run in runs:
+        concrete = memo.step(f"run {run.id}", foundation_pieces, run, recesses[run.id], seats)
+        plates = memo.step(f"sill plates {run.id}", sill_pieces, run, memo.keep("stock", p.stock_length))
+        walls[run.id] = memo.keep(f"run and sill {run.id}", (*concrete, *plates))
     more = memo.step("let in", let_in, runs, memo.keep("walls in the ground", walls), seats)
     return walls | {r: memo.keep(f"all of {r}", (*walls[r], *pieces)) for r, pieces in more.items()}
 

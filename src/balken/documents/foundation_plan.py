@@ -14,9 +14,10 @@ from balken.documents.lettering import text_width
 from balken.documents.section_keys import section_keys
 from balken.documents.slope_marks import slope_marks
 from balken.documents.style import used_fill
-from balken.framing.foundations import FoundationRun, anchor_bolts
+from balken.framing.foundations import FoundationRun
 from balken.framing.pieces import Piece
 from balken.framing.roles import FOOTING_ROLES
+from balken.framing.sill_plates import anchor_bolts
 from balken.geometry.edges import joined_outlines
 from balken.geometry.plane import Ring
 from balken.model.naming import footing_of, piece_name, run_of, step_name

@@ -10,9 +10,10 @@ from balken.catalog.bars import BARS
 from balken.catalog.blocks import BONDS, CELL, Bond, block_of, cells
 from balken.derived.model import Model
 from balken.framing.blockwork import Blockwork, blockwork
-from balken.framing.foundations import FoundationRun, anchor_bolts
+from balken.framing.foundations import FoundationRun
 from balken.framing.pieces import Piece
 from balken.framing.roles import CONCRETE_ROLES, DUG_ROLES, FOOTING_ROLES, Role
+from balken.framing.sill_plates import anchor_bolts
 from balken.geometry.boxes import area_and_middle, as_boxes, less
 from balken.geometry.edges import edges, shared_length
 from balken.geometry.plane import Point, Ring, area, bounds, near_pairs

@@ -16,6 +16,9 @@ from balken.app.window import MainWindow
 from balken.demo import orchard_road
 from balken.derived.model import Model
 from balken.exchange.former_names import former_names
+from balken.model.beam_edits import floor_at
+from balken.model.beam_rows import bay_around, fill_bay
+from balken.model.records import Hang, Project
 from balken.session.session import Session
 
 
@@ -64,6 +67,12 @@ def main() -> None:
     QTest.qWait(50)
     window.card.ensureWidgetVisible(window.card.findChildren(PictureView)[0])
     shot("17-beam")
+    session.apply("Fill bay", _fill)
+    session.select([session.project.beam_rows[-1].id])
+    QTest.qWait(50)
+    window.card.verticalScrollBar().setValue(0)
+    shot("8-bay-filled")
+    session.undo()
     window.set_stage(4)
     session.select(["roof-1"])
     window.bottom.setCurrentIndex(2)
@@ -79,9 +88,6 @@ def main() -> None:
     window.bottom.setCurrentIndex(0)
     shot("7-sheets")
     window.set_stage(3)
-    window.views.show_view("both")
-    session.select([named(session.model, "roof-1/rafter/012a")])
-    shot("8-plan-and-3d")
     window.views.show_view("space")
     session.select([])
     shot("9-3d")
@@ -115,6 +121,13 @@ def main() -> None:
     window.views.show_sheet("beams")
     shot("19-details")
     _report(shot, folder, window, only)
+
+
+def _fill(project: Project) -> Project:
+    """Fill the bay of the ground floor between axes A and B, 1 and 2."""
+    storey = project.levels[0].id
+    bay = bay_around(project, (2000.0, 2000.0), storey)
+    return fill_bay(project, bay, Hang(level=storey), floor_at(project, storey))
 
 
 def _report(shot: object, folder: Path, window: MainWindow, only: set[str]) -> None:

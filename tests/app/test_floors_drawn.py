@@ -203,3 +203,76 @@ def test_a_hole_from_the_card_of_a_joist(builder):
     user.card_button("No notch 2")
     user.card_button("No hole 1")
     assert not user.project.member_edits
+
+
+def test_an_opening_of_any_shape_is_drawn_and_its_corner_dragged(builder):
+    builder.press("Opening")
+    builder.click(10 * FOOT, 3 * FOOT, Qt.KeyboardModifier.ControlModifier)
+    for x, y in ((16, 3), (16, 6), (10, 8)):
+        builder.click(x * FOOT, y * FOOT)
+    builder.key(Qt.Key.Key_Return)
+    (opening,) = builder.project.floor_openings
+    assert len(opening.corners) == 4
+    assert builder.session.selection == ("floor-opening-1",)
+    assert "Width" not in builder.window.card.entries
+    builder.press("Select")
+    builder.drag(builder.canvas, builder.at(16 * FOOT, 6 * FOOT), builder.at(16 * FOOT, 7 * FOOT))
+    ys = [corner.y for corner in builder.project.floor_openings[0].corners]
+    assert sorted(ys)[2] == pytest.approx(7 * FOOT, abs=120.0)
+    builder.menu("undo")
+    assert builder.project.floor_openings == (opening,)
+
+
+def test_a_rectangular_opening_is_dragged(builder):
+    builder.press("Opening")
+    builder.click(10 * FOOT, 2 * FOOT)
+    builder.click(14 * FOOT, 8 * FOOT)
+    before = builder.project.floor_openings[0].place
+    builder.press("Select")
+    builder.drag(builder.canvas, builder.at(12 * FOOT, 5 * FOOT), builder.at(15 * FOOT, 5 * FOOT))
+    after = builder.project.floor_openings[0].place
+    assert after.x - before.x == pytest.approx(3 * FOOT, abs=120.0)
+
+
+def test_a_slab_from_the_card_its_walls_cut_and_copied(builder):
+    user = builder
+    user.session.select(["floor-1"])
+    user.type_in_card("Joists of", "slab")
+    floor = user.project.floors[0]
+    assert floor.is_slab
+    assert floor.deck == 0.0
+    assert "Blocking" not in user.window.card.entries
+    user.type_in_card("Carries", "both ways")
+    assert any(f.code == "not designed" for f in user.session.model.findings)
+    user.type_in_card("Carries", "one way")
+    user.type_in_card("Section", "slab 9 in")
+    user.type_in_card("Copy to another level", "level-2")
+    assert [f.level for f in user.project.floors] == ["level-1", "level-2"]
+    assert user.project.floors[1].joists.size == "slab 9 in"
+    user.type_in_card("Floor, Plate", "slab 10 in")
+    assert user.project.floors[1].joists.size == "slab 10 in"
+    user.session.select([user.project.floors[1].id])
+    user.card_button("Cut the walls below to its underside")
+    cut = [w.id for w in user.project.walls if w.head_under == user.project.floors[1].id]
+    assert len(cut) == 5
+    user.type_in_card("Leave one out", cut[0])
+    assert user.project.floors[1].uncut == (cut[0],)
+    user.type_in_card("Joists of", "sawn")
+    assert user.project.floors[1].deck > 0.0
+
+
+def test_a_side_of_a_drawn_floor_is_bowed(builder):
+    from balken.model.floor_edits import draw_floor
+
+    corners = [(0.0, 0.0), (30 * FOOT, 0.0), (30 * FOOT, 20 * FOOT), (0.0, 20 * FOOT)]
+    builder.session.apply("x", lambda p: draw_floor(edits.remove(p, "floor-1"), "level-1", corners))
+    builder.session.select(["floor-1"])
+    builder.type_in_card("Bow another side", "0")
+    (arc,) = builder.project.floors[0].arcs
+    assert arc.rise == pytest.approx(30 * FOOT / 8.0)
+    label = next(label for label in builder.window.card.entries if "bows out by" in label)
+    builder.type_in_card(label, "2'")
+    assert builder.project.floors[0].arcs[0].rise == pytest.approx(2 * FOOT)
+    assert len(builder.session.model.outlines["floor-1"].core) > 8
+    builder.type_in_card(label, "0")
+    assert not builder.project.floors[0].arcs

@@ -245,6 +245,18 @@ def test_slabs_of_every_kind_are_outlines_without_more_ado(read):
     assert report.approximated == report.left_out == []
 
 
+def test_an_opening_in_a_slab_is_an_outline_to_be_left_out_of_floors(read):
+    f = Foreign("IFC4")
+    slab = f.thing("IfcSlab", f.shape(f.block(0.0, 0.0, 8.0, 6.0, 0.2)), f.placed(0.0, 0.0))
+    f.opening(slab, f.block(2.0, 1.0, 3.2, 4.0, 0.4, low=-0.1))
+    project, report = read(f)
+    slab_outline, hole = project.references
+    assert (slab_outline.kind, hole.kind) == ("slab", "opening")
+    xs, ys = zip(*hole.ring, strict=True)
+    assert (min(xs), max(xs), min(ys), max(ys)) == pytest.approx((2000.0, 3200.0, 1000.0, 4000.0))
+    assert "left out of floors" in why(report.approximated)
+
+
 def test_a_round_column_is_an_outline_and_the_rest_is_told(read):
     f = Foreign()
     profile = f.new("IfcCircleProfileDef", "AREA", None, f.new("IfcAxis2Placement2D", f.point(0.0, 0.0), None), 0.2)

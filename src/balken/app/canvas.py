@@ -12,7 +12,15 @@ from PySide6.QtWidgets import QWidget
 
 from balken.app.drawing_view import DrawingView
 from balken.app.entry import CursorEntry, Place
-from balken.app.floor_tools import BeamTool, DrawFloorTool, FillBayTool, FloorLoadTool, FloorOpeningTool, PastWallTool
+from balken.app.floor_tools import (
+    BeamTool,
+    DrawFloorTool,
+    FillBayTool,
+    FloorLoadTool,
+    FloorOpeningTool,
+    PastWallTool,
+    ShapedOpeningTool,
+)
 from balken.app.foundation_tools import PadTool, RecessTool, StepTool
 from balken.app.painting import write_centred
 from balken.app.set_out_tools import BaseDrawingTool, GridPlaceTool, SpotTool
@@ -53,10 +61,12 @@ TOOLS: dict[str, type[Tool]] = {
         PadTool,
         BeamTool,
         FloorOpeningTool,
+        ShapedOpeningTool,
         PastWallTool,
         FillBayTool,
         DrawFloorTool,
         FloorLoadTool,
+        ShapedOpeningTool,
     )
 }
 FIGURE_PIXELS = 6.2

@@ -7,11 +7,12 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QMouseEvent
 
 from balken.framing.bands import Band
-from balken.geometry.plane import Point, dot, off_line, sub, turn
-from balken.model import beam_edits, edits, foundation_edits, grid_edits, wall_edits
-from balken.model.lookup import by_id, foundation_part
+from balken.geometry.plane import Point, add, dot, off_line, sub, turn
+from balken.model import beam_edits, edits, floor_edits, foundation_edits, grid_edits, wall_edits
+from balken.model.lookup import by_id, foundation_part, locate
 from balken.model.naming import grid_and_axis, run_name
 from balken.model.records import Opening
+from balken.model.ties import tie
 from balken.session.session import Edit
 from balken.units import Units, format_length
 from balken.units.system import INCH
@@ -30,7 +31,7 @@ Drag = tuple[str, DragTo]
 
 def drag_of(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
     """Return what a drag that begins here moves: something selected under the pointer, or nothing."""
-    for kind in (_wall_end, _opening, _walls, _beam, _step, _axis):
+    for kind in (_wall_end, _opening, _walls, _beam, _corner, _floor_opening, _step, _axis):
         found = kind(tool, event)
         if found is not None:
             return found
@@ -190,6 +191,55 @@ def _to_place(tool: "SelectTool", opening: Opening, band: Band, begun: float) ->
         offset = min(max(moved, 0.0), max(band.length - opening.width, 0.0))
         tool.told = f"{format_length(offset, tool.session.project.units)} from the start corner"
         return lambda p: edits.change(p, opening.id, offset=offset)
+
+    return drag
+
+
+# Floors and openings in them ------------------------------------------------------------------------
+
+
+def _corner(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
+    """A corner of a drawn floor, or of an opening of any shape, that is selected."""
+    p = tool.session.project
+    corners = {f.id: f.corners for f in p.floors} | {o.id: o.corners for o in p.floor_openings}
+    for ref in tool.session.selection:
+        for number, corner in enumerate(corners.get(ref, ())):
+            point = locate(corner, p.grids)
+            if (tool.canvas.to_widget(point) - event.position()).manhattanLength() < NEAR:
+                return "Move corner", _to_corner(tool, ref, number)
+    return None
+
+
+def _to_corner(tool: "SelectTool", owner: str, number: int) -> DragTo:
+    def drag(event: QMouseEvent) -> Edit:
+        tool.start = None
+        tool.take_snap(event)
+        point = tool.snap.point
+        return lambda p: floor_edits.move_corner(p, owner, number, point)
+
+    return drag
+
+
+def _floor_opening(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
+    """A rectangular opening in a floor that is selected, when the pointer is on it."""
+    known = by_id(tool.session.project.floor_openings)
+    for ref in tool.session.selection:
+        opening = known.get(ref)
+        if opening is None or opening.corners or tool.canvas.hit(event.position()) != ref:
+            continue
+        return "Move opening", _opening_moved(tool, ref, locate(opening.place, tool.session.project.grids), event)
+    return None
+
+
+def _opening_moved(tool: "SelectTool", opening: str, corner: Point, event: QMouseEvent) -> DragTo:
+    begun = tool.canvas.to_model(event.position())
+
+    def drag(event: QMouseEvent) -> Edit:
+        x, y = tool.canvas.to_model(event.position())
+        dx, dy = _stepped(tool, event, x - begun[0]), _stepped(tool, event, y - begun[1])
+        units = tool.session.project.units
+        tool.told = f"{format_length(dx, units)}, {format_length(dy, units)}"
+        return lambda p: edits.change(p, opening, place=tie(p, add(corner, (dx, dy))))
 
     return drag
 

@@ -9,7 +9,14 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPolygonF
 from balken.geometry.plane import Point, add, distance, turn, unit
 from balken.model.beam_edits import add_beam, add_floor_opening, floor_at
 from balken.model.beam_rows import bay_around, fill_bay, grid_corners
-from balken.model.floor_edits import add_floor_load, draw_floor, past_between, past_ways, room_around
+from balken.model.floor_edits import (
+    add_floor_load,
+    add_shaped_opening,
+    draw_floor,
+    past_between,
+    past_ways,
+    room_around,
+)
 from balken.model.records import Hang, Project
 from balken.units import format_length
 
@@ -131,14 +138,23 @@ class BeamTool(TwoPointTool):
         self.paint_snap(painter)
 
 
-class DrawFloorTool(SnapTool):
-    """Floors drawn corner by corner; or, with Ctrl, one click inside a room."""
+class OutlineTool(SnapTool):
+    """Outlines drawn corner by corner."""
 
-    name = "draw floor"
-    hint = (
-        "Click the corners of the floor one after the other; Enter, or a click on the first one, closes it. Or click inside a room "
-        "with Ctrl held. Joists bear on the walls and beams they cross."
-    )
+    deed = ""
+    """What undo calls it."""
+
+    def outlined(self, project: Project, storey: str, corners: tuple[Point, ...]) -> Project:
+        """Return the project with what lies within the corners."""
+        raise NotImplementedError
+
+    def newest(self, project: Project) -> str:
+        """Return the id of what was drawn last."""
+        raise NotImplementedError
+
+    def other(self, event: QMouseEvent, storey: str) -> bool:
+        """Do what a click with a key held does at the beginning; tells whether it did."""
+        return False
 
     def __init__(self, canvas: "PlanCanvas") -> None:
         super().__init__(canvas)
@@ -151,9 +167,7 @@ class DrawFloorTool(SnapTool):
     def press(self, event: QMouseEvent) -> None:
         self.take_snap(event)
         storey = self.session.storey or self.session.project.levels[0].id
-        if event.modifiers() & Qt.KeyboardModifier.ControlModifier and not self.corners:
-            at = self.canvas.to_model(event.position())
-            self._lay(lambda p: draw_floor(p, storey, room_around(p, at, storey)))
+        if not self.corners and self.other(event, storey):
             return
         if len(self.corners) > 2:
             first = self.canvas.to_widget(self.corners[0])
@@ -164,16 +178,17 @@ class DrawFloorTool(SnapTool):
         self.canvas.update()
 
     def close(self) -> None:
-        """Lay the floor within the corners clicked."""
+        """Make what lies within the corners clicked."""
         corners, storey = tuple(self.corners), self.session.storey or self.session.project.levels[0].id
-        if self._lay(lambda p: draw_floor(p, storey, corners)):
+        if self.lay(lambda p: self.outlined(p, storey, corners)):
             self.corners = []
             self.canvas.update()
 
-    def _lay(self, edit: Callable[[Project], Project]) -> bool:
-        done = bool(self.session.apply("Draw floor", edit))
+    def lay(self, edit: Callable[[Project], Project]) -> bool:
+        """Run an edit and select what it made; tells whether it could be."""
+        done = bool(self.session.apply(self.deed, edit))
         if done:
-            self.session.select([self.session.project.floors[-1].id])
+            self.session.select([self.newest(self.session.project)])
         return done
 
     def key(self, event: QKeyEvent) -> bool:
@@ -192,6 +207,50 @@ class DrawFloorTool(SnapTool):
             points = [self.canvas.to_widget(p) for p in (*self.corners, self.snap.point)]
             painter.drawPolyline(QPolygonF(points))
         self.paint_snap(painter)
+
+
+class DrawFloorTool(OutlineTool):
+    """Floors drawn corner by corner; or, with Ctrl, one click inside a room."""
+
+    name = "draw floor"
+    hint = (
+        "Click the corners of the floor one after the other; Enter, or a click on the first one, closes it. Or click inside a room "
+        "with Ctrl held. Joists bear on the walls and beams they cross."
+    )
+    deed = "Draw floor"
+
+    def outlined(self, project: Project, storey: str, corners: tuple[Point, ...]) -> Project:
+        """Return the project with the floor."""
+        return draw_floor(project, storey, corners)
+
+    def newest(self, project: Project) -> str:
+        return project.floors[-1].id
+
+    def other(self, event: QMouseEvent, storey: str) -> bool:
+        """Lay a floor in the room clicked with Ctrl held."""
+        if not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            return False
+        at = self.canvas.to_model(event.position())
+        self.lay(lambda p: draw_floor(p, storey, room_around(p, at, storey)))
+        return True
+
+
+class ShapedOpeningTool(OutlineTool):
+    """Openings of any shape in floors, corner by corner."""
+
+    name = "shaped opening"
+    hint = (
+        "Click the corners of the opening one after the other; Enter, or a click on the first one, closes it. Headers and trimmers "
+        "frame the rectangle about it."
+    )
+    deed = "Leave opening"
+
+    def outlined(self, project: Project, storey: str, corners: tuple[Point, ...]) -> Project:
+        """Return the project with the opening in the floor of the storey shown."""
+        return add_shaped_opening(project, floor_at(project, storey), corners)
+
+    def newest(self, project: Project) -> str:
+        return project.floor_openings[-1].id
 
 
 class CornersTool(TwoPointTool):
@@ -322,12 +381,20 @@ class FloorOpeningTool(CornersTool):
 
     name = "floor opening"
     hint = (
-        "Click one corner of the opening, then the one opposite; or type its width (Tab: depth) and Enter. What it is for and "
-        "through which floors it goes is in the card."
+        "Click one corner of the opening, then the one opposite; or type its width (Tab: depth) and Enter. With Ctrl held the "
+        "first click begins one of any shape. What it is for and through which floors it goes is in the card."
     )
 
     deed = "Leave opening"
     asked = (("width", "length"), ("depth", "length"))
+
+    def press(self, event: QMouseEvent) -> None:
+        """Take a corner; with Ctrl held, begin an opening of any shape with it."""
+        if self.start is None and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.canvas.use_tool(ShapedOpeningTool.name)
+            self.canvas.tool.press(event)
+            return
+        super().press(event)
 
     def edit(self, project: Project, start: Point, end: Point) -> Project:
         """Return the project with the opening in the floor of the storey shown."""

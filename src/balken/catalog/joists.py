@@ -1,4 +1,4 @@
-"""Joists and rim boards that are made, not sawn: I-joists, laminated veneer lumber, laminated strand lumber.
+"""Joists and rim boards that are made, not sawn: I-joists, laminated veneer lumber, laminated strand lumber; slabs, by strips.
 
 I-joists: designations, depths and flanges of APA PRI-400, from memory; their strengths stand with the standard's checks.
 Veneer lumber comes 1 3/4 in thick, rim boards 1 1/2 in (common practice, no source).
@@ -9,9 +9,14 @@ from typing import Literal
 from balken.catalog.section_record import Section, SectionKind
 from balken.units.system import INCH
 
-JoistWord = Literal["sawn", "I-joist", "LVL"]
+JoistWord = Literal["sawn", "I-joist", "LVL", "slab"]
 """What joists are made of, by the word that asks for it."""
-WORDS: dict[SectionKind, JoistWord] = {"sawn": "sawn", "laminated veneer": "LVL", "I-joist": "I-joist"}
+WORDS: dict[SectionKind, JoistWord] = {
+    "sawn": "sawn",
+    "laminated veneer": "LVL",
+    "I-joist": "I-joist",
+    "concrete": "slab",
+}
 VENEER = 1.75 * INCH
 """Thickness of one board of laminated veneer lumber."""
 VENEER_DEPTHS = (5.5, 7.25, 9.25, 9.5, 11.25, 11.875, 14.0, 16.0, 18.0, 20.0, 24.0)
@@ -27,6 +32,11 @@ _SERIES: dict[str, tuple[float, float, tuple[float, ...]]] = {
     "PRI-80": (3.5, 0.375, (11.875, 14.0, 16.0)),
     "PRI-90": (3.5, 0.4375, (11.875, 14.0, 16.0)),
 }
+STRIP = 12.0 * INCH
+"""Width of the strips in which a slab is carried and designed (common practice), mm."""
+SLAB_INCHES = tuple(k / 2.0 for k in range(7, 41))
+SLAB_MM = tuple(range(90, 510, 10))
+"""Thicknesses of slabs above ground, by inches and by mm."""
 _DEPTHS = tuple(sorted({d for _, _, depths in _SERIES.values() for d in depths}))
 
 
@@ -51,12 +61,24 @@ def _i_joist(plies: int, series: str, depth: float) -> Section:
     )  # fmt: skip
 
 
+def slab_name(thickness: float) -> str:
+    """Return the name of a slab's section nearest to a thickness in mm: slab 6 in, slab 150 mm."""
+    inches = round(thickness / INCH * 2.0) / 2.0
+    return f"slab {inches:g} in" if abs(inches * INCH - thickness) < 0.1 else f"slab {round(thickness, -1):.0f} mm"
+
+
+def _slab(name: str, depth: float) -> Section:
+    return Section(name, (12, round(depth / INCH)), STRIP, depth, 1, "concrete")
+
+
 MADE: dict[str, Section] = {
     s.name: s
     for s in (
         *(_veneer(n, d) for n in (1, 2, 3, 4) for d in VENEER_DEPTHS),
         *(_strand(n, d) for n in (1, 2, 3) for d in VENEER_DEPTHS),
         *(_i_joist(n, series, d) for n in (1, 2, 3) for series, (_, _, depths) in _SERIES.items() for d in depths),
+        *(_slab(f"slab {t:g} in", t * INCH) for t in SLAB_INCHES),
+        *(_slab(f"slab {t} mm", float(t)) for t in SLAB_MM),
     )
 }
 """Every one of them by its name."""
@@ -64,12 +86,14 @@ TRIED: dict[JoistWord, tuple[str, ...]] = {
     "sawn": ("2x6", "2x8", "2x10", "2x12"),
     "I-joist": tuple(f"{series} {d:g}" for d in _DEPTHS for series, row in _SERIES.items() if d in row[2]),
     "LVL": tuple(_veneer(1, d).name for d in (9.5, 11.875, 14.0, 16.0, 18.0)),
+    "slab": tuple(f"slab {t:g} in" for t in SLAB_INCHES[1:26]),
 }
 """What is tried for joists left to auto, by what they are made of, in rising order."""
 GRADES: dict[SectionKind, tuple[str, str]] = {
     "I-joist": ("APA", "I-joist"),
     "laminated veneer": ("LVL", "2.0E"),
     "rim board": ("LSL", "rim"),
+    "concrete": ("concrete", ""),
 }
 """What lists call the wood of what is not sawn: (species, grade)."""
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
-SectionKind = Literal["sawn", "laminated veneer", "glulam", "I-joist", "rim board"]
+SectionKind = Literal["sawn", "laminated veneer", "glulam", "I-joist", "rim board", "concrete"]
 
 
 @dataclass(frozen=True, slots=True)

@@ -57,6 +57,7 @@ def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
         earth_walls=under.earth_walls,
         posts=standing.posts,
         loaded=floors.loaded,
+        raised=floors.slabs,
         results=checked.results,
         worst_pieces=checked.worst,
         longest=longest(memo, (*foundations, *layouts, *built.layers.values(), standing.pieces), framed),

@@ -33,6 +33,8 @@ def laid_beams(memo: Memo, p: Project, laid: Laid) -> Beams:
     )
     held: dict[str, float] = {}
     for plan in laid.floors:
+        if plan.floor.is_slab:  # nothing fastens it to them
+            continue
         for bearer in plan.bears_on:
             held[bearer] = max(plan.spacing, held.get(bearer, 0.0))
     held = {line.id: held[line.id] for line in lines if line.id in held}

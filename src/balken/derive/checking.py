@@ -47,6 +47,11 @@ def check_all(
     worst: dict[tuple[str, str], tuple[str, ...]] = {}
     for plan in laid.floors:
         f = plan.floor.id
+        if plan.floor.is_slab:
+            made = floors.slabs[f].results
+            worst |= {(f, "joists"): (floors.slabs[f].worst,)} if made else {}
+            results |= made
+            continue
         made = memo.step(
             f"results {f}",
             check_joists,

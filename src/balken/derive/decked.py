@@ -5,6 +5,7 @@ from typing import NamedTuple
 
 from balken.derive.laying import Laid
 from balken.design.loaded_joists import LoadedJoists, design_loaded
+from balken.design.raised_slabs import RaisedSlab, design_slab_bars
 from balken.framing.blocking import solid_blocks
 from balken.framing.floors import floor_pieces
 from balken.framing.pieces import MadeOf, Piece
@@ -16,11 +17,15 @@ from balken.standards.known import STANDARDS
 
 
 class Decked(NamedTuple):
-    """Joists under what stands on them by their floor, the pieces of each floor; of these its blocks."""
+    """Joists under what stands on them by their floor, the pieces of each floor; of these its blocks.
+
+    ``slabs``: those that are of concrete.
+    """
 
     loaded: dict[str, LoadedJoists]
     groups: tuple[tuple[Piece, ...], ...]
     blocks: dict[str, tuple[Piece, ...]]
+    slabs: dict[str, RaisedSlab]
 
 
 def made_joists(laid: Laid, floors: Decked, floor: str) -> Mapping[str, MadeOf]:
@@ -35,10 +40,17 @@ def decked(memo: Memo, p: Project, loads: Loads, laid: Laid, path: LoadPath) -> 
     loaded: dict[str, LoadedJoists] = {}
     groups: list[tuple[Piece, ...]] = []
     blocks: dict[str, tuple[Piece, ...]] = {}
+    slabs: dict[str, RaisedSlab] = {}
     for plan in laid.floors:
         f, size, by_hand = plan.floor.id, laid.designs[(plan.floor.id, "joists")].size, laid.edited[plan.floor.id].made
         size = memo.keep(f"joists {f}", size)
         made = by_hand
+        if plan.floor.is_slab:
+            level = memo.keep(f"level {f}", by_id(p.levels)[plan.floor.level].height)
+            on = path.decks.get(f)
+            slabs[f] = memo.step(f"bars {f}", design_slab_bars, plan, size, loads, on, standard, p.concrete)
+            groups.append(memo.step(f"pieces {f}", floor_pieces, plan, size, level, p.stock_length, made))
+            continue
         if f in path.decks:
             loaded[f] = memo.step(f"loaded {f}", design_loaded, plan, size, loads, path.decks[f], standard, by_hand)
             made = memo.keep(f"made {f}", by_hand | loaded[f].made)
@@ -46,4 +58,4 @@ def decked(memo: Memo, p: Project, loads: Loads, laid: Laid, path: LoadPath) -> 
         groups.append(memo.step(f"pieces {f}", floor_pieces, plan, size, level, p.stock_length, made))
         blocks[f] = memo.step(f"blocks {f}", solid_blocks, plan, size, level, made)
         groups.append(blocks[f])
-    return Decked(loaded, tuple(groups), blocks)
+    return Decked(loaded, tuple(groups), blocks, slabs)

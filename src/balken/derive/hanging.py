@@ -20,6 +20,8 @@ def hangers(memo: Memo, p: Project, loads: Loads, laid: Laid, path: LoadPath, fl
     found: list[Hung] = []
     for plan in laid.floors:
         f = plan.floor.id
+        if plan.floor.is_slab:
+            continue
         ledgers = {w for w, shared in zip(plan.outline.walls, plan.outline.shared, strict=True) if shared}
         hung = {b for b in plan.bears_on if b in flush or b in ledgers or parts_of_run(b)[1] in ledgers}
         if not hung and not plan.holes:

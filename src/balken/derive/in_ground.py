@@ -122,6 +122,8 @@ def pressed(memo: Memo, p: Project, works: Works, laid: Laid, floors: Decked) ->
     blocking = []
     for plan in laid.floors:
         name, deck = plan.floor.id, decks[plan.floor.id]
+        if plan.floor.is_slab:
+            continue
         pushed = memo.keep(f"pushed {name}", pushed_along(runs, plan, deck, against))
         size = memo.keep(f"joists {name}", laid.designs[(name, "joists")].size)
         level = memo.keep(f"level {name}", deck)

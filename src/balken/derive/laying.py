@@ -5,9 +5,10 @@ from typing import Any, NamedTuple
 from balken.catalog.sections import section
 from balken.design.joists import design_floor
 from balken.design.layouts import LayoutDesign
+from balken.design.raised_slabs import design_raised_slab
 from balken.design.roof_design import design_roof
 from balken.framing.bands import WallLine
-from balken.framing.drawn_outlines import drawn_outline
+from balken.framing.drawn_outlines import drawn_outline, with_arcs
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
 from balken.framing.floor_openings import corners_of
 from balken.framing.floors import FloorPlan, at_height, in_reach
@@ -22,15 +23,17 @@ from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
 from balken.loads.area_loads import Reaction, floor_beyond, floor_reactions, onto_headers, roof_reactions
 from balken.loads.decks import Deck
-from balken.loads.stairs import stairs_on
+from balken.loads.stairs import infill_on, stairs_on
 from balken.loads.typed import typed_on
 from balken.memo import Memo
-from balken.model.kinds.floor import PastEdge
+from balken.model.kinds.floor import PastEdge, SideArc
 from balken.model.lookup import by_id, height, locate
 from balken.model.records import Floor, Level, Loads, Project, Roof, Slab
 from balken.standards.known import STANDARDS
 
 Lines = dict[str, WallLine]
+JOIST_FLAT, SLAB_FLAT = 12.0, 3.0
+"""How far the chords of an outline's arcs may lie off them, mm: rim boards are short straight ones, a slab is cast round."""
 NEAR_LEVEL = 900.0
 """Walls that begin or end no farther than this from a deck may bound a floor, mm."""
 
@@ -98,13 +101,22 @@ def _drawn(memo: Memo, p: Project, lines: Lines, floor: Floor) -> Outline | str:
         memo.keep(f"walls about {floor.id}", near),
         memo.keep(f"floors beside {floor.id}", others),
         floor.past,
+        floor.arcs,
+        SLAB_FLAT if floor.is_slab else JOIST_FLAT,
     )
 
 
 def _drawn_of(
-    corners: tuple[Point, ...], lines: Lines, others: tuple[tuple[Point, ...], ...], past: tuple[PastEdge, ...]
+    corners: tuple[Point, ...],
+    lines: Lines,
+    others: tuple[tuple[Point, ...], ...],
+    past: tuple[PastEdge, ...],
+    arcs: tuple[SideArc, ...],
+    flat: float,
 ) -> Outline | str:
     try:
+        if arcs:
+            corners = with_arcs(corners, {bow.side: bow.rise for bow in arcs}, flat)
         return pushed(drawn_outline(corners, lines, others), lines, past)
     except OutlineError as error:
         return str(error)
@@ -162,9 +174,10 @@ def _with_floor(
     level = memo.keep(f"level {floor.id}", by_id(p.levels)[floor.level].height)
     usable = memo.keep(f"bearers {floor.id}", in_reach(at_height(on, level - floor.deck), around))
     openings = memo.keep(f"openings in {floor.id}", corners_of(p.floor_openings, floor.id, p.grids))
+    of_concrete = (p.concrete,) if floor.is_slab else ()
     plan, design = memo.step(
         f"plan {floor.id}",
-        design_floor,
+        design_raised_slab if floor.is_slab else design_floor,
         floor,
         around,
         level,
@@ -174,6 +187,7 @@ def _with_floor(
         standard,
         openings,
         memo.keep("stock", p.stock_length),
+        *of_concrete,
     )
     edits = memo.keep(f"edits {floor.id}", tuple(e for e in p.member_edits if e.owner == floor.id))
     edited = memo.step(f"edited {floor.id}", edited_floor, plan, edits, design.size, p.stock_length)
@@ -186,6 +200,8 @@ def _with_floor(
     flights = memo.keep("flights", tuple(o for o in p.floor_openings if o.kind == "stair" and o.lands != "nothing"))
     if flights:
         typed += memo.step(f"stairs on {floor.id}", stairs_on, floor, flights, p.floors, p.levels, p.grids, loads)
+    if any(hole.drawn for hole in plan.holes):
+        typed += memo.step(f"infill of {floor.id}", infill_on, plan, loads)
     return made._replace(
         floors=(*made.floors, plan),
         designs=made.designs | {(floor.id, "joists"): design},

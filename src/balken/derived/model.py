@@ -14,6 +14,7 @@ from balken.design.layouts import LayoutDesign
 from balken.design.loaded_joists import LoadedJoists
 from balken.design.post_fittings import Fitted
 from balken.design.posts import PostDesign
+from balken.design.raised_slabs import RaisedSlab
 from balken.design.stud_walls import FramedWall
 from balken.framing.bands import WallLine
 from balken.framing.floors import FloorPlan
@@ -70,6 +71,8 @@ class Model:
     """What each column is made of and how far it is used."""
     loaded: dict[str, LoadedJoists]
     """The joists under what stands on a deck, by the floor's id."""
+    raised: dict[str, RaisedSlab]
+    """Slabs above ground, by the floor's id."""
     results: dict[str, MemberResult]
     """The checks of each member, by its name."""
     worst_pieces: dict[tuple[str, str], tuple[str, ...]]
@@ -165,10 +168,18 @@ class Model:
         """Return a level's height, mm."""
         return by_id(self.project.levels)[level_id].height
 
+    def _place_of_strip(self, key: str) -> tuple[float, float, float]:
+        plan = next((f for f in self.floors if f.floor.is_slab and f.floor.id == owner_of(key)), None)
+        if plan is None:
+            return (0.0, 0.0, 0.0)
+        line = next((x for x in plan.lines if key.endswith(f"/{x.place}")), None)
+        s, t = ((line.low + line.high) / 2.0, line.t) if line else plan.frame.to(plan.outline.core[0])
+        return (*plan.frame.back(s, t), self.level_height(plan.floor.level))
+
     def place(self, key: str) -> tuple[float, float, float]:
         """Return the middle of a member, the origin for one that is not there."""
         piece = self.piece(key)
         if piece is None:
-            return (0.0, 0.0, 0.0)
+            return self._place_of_strip(key)
         (x0, y0, z0), (x1, y1, z1) = piece.start, piece.end
         return ((x0 + x1) / 2.0, (y0 + y1) / 2.0, (z0 + z1) / 2.0)

@@ -10,6 +10,7 @@ from balken.framing.ground import Ground
 from balken.framing.slabs import SlabPlan
 from balken.loads.along import Diagram
 from balken.loads.cases import Cases
+from balken.model.kinds.foundation import NO_SILL
 from balken.model.records import Concrete, Masonry, Soil
 from balken.remembered import remembered, together
 from balken.standards.earth_pressure import forces, pressing_on
@@ -84,6 +85,8 @@ def pushed_along(
     runs: tuple[FoundationRun, ...], plan: FloorPlan, height: float, against: dict[str, Against]
 ) -> tuple[tuple[str, float], ...]:
     """Return the walls whose push a floor takes from the side, its joists running along them: (wall, bolt spacing)."""
+    if plan.floor.is_slab:  # it is stiff in its plane, and cast against them
+        return ()
     return tuple(
         (run.wall, run.foundation.bolt_spacing)
         for run in runs
@@ -172,7 +175,7 @@ def design_earth_wall(
         size,
         run.foundation.made_of,
         against.below,
-        run.foundation.bolt_spacing,
+        0.0 if run.foundation.sill_size == NO_SILL else run.foundation.bolt_spacing,
     )
     return standard.design_earth_wall(run.id, case, soil, concrete, masonry, against.waiting)
 

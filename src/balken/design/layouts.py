@@ -8,12 +8,12 @@ from typing import NamedTuple
 from balken.catalog.sections import section
 from balken.model.records import Choice
 from balken.standards.checks import MemberResult
-from balken.standards.demands import GirderCase, MemberCase, StudCase
+from balken.standards.demands import GirderCase, MemberCase, SlabCase, StudCase
 from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH
 
-Case = MemberCase | StudCase | GirderCase
+Case = MemberCase | StudCase | GirderCase | SlabCase
 CaseFor = Callable[[str, float], Case]
 """Makes the governing member's case for a size and a spacing."""
 
@@ -23,6 +23,8 @@ PLANNING_SPACING = 16.0 * INCH
 
 def check_case(standard: Standard, case: Case) -> MemberResult:
     """Check a bending member, one that runs on, or a column."""
+    if isinstance(case, SlabCase):
+        return standard.check_slab(case, standard.slab_bars((case,)))
     if isinstance(case, GirderCase):
         return standard.check_running(case)
     return standard.check_stud(case) if isinstance(case, StudCase) else standard.check_member(case)

@@ -67,6 +67,10 @@ def opening_items(plan: FloorPlan) -> list[Item]:
     items: list[Item] = []
     for hole in plan.holes:
         a, b, c, d = (plan.frame.back(s, t) for s, t in hole.ring)
-        items.append(Path((a, b, c, d), "outline", "floors", hole.opening, closed=True))
+        items.append(Path(hole.left_out(plan.frame), "outline", "floors", hole.opening, closed=True))
+        if hole.drawn:  # two diagonals of what it leaves out
+            ring, half = hole.drawn, len(hole.drawn) // 2
+            quarter = max(len(ring) // 4, 1)
+            a, c, b, d = ring[0], ring[half], ring[quarter], ring[(quarter + half) % len(ring)]
         items += [Path((a, c), "thin", "floors", hole.opening), Path((b, d), "thin", "floors", hole.opening)]
     return items

@@ -6,12 +6,13 @@ from balken.design.layouts import LayoutDesign
 from balken.design.ply_nailing import nailing_of
 from balken.documents.beam_diagram import beam_diagram
 from balken.documents.calculation_lines import Line, case_texts, check_lines
+from balken.documents.slab_schedule import above_text, across_text, slab_bar_text
 from balken.loads.cases import Cases
 from balken.model.lookup import by_id, label_of, wall_label
 from balken.model.naming import owner_of
 from balken.model.records import Floor, Roof
 from balken.standards.checks import MemberResult, used_text
-from balken.standards.demands import BeamCase, GirderCase, MemberCase, PostCase, StudCase
+from balken.standards.demands import BeamCase, GirderCase, MemberCase, PostCase, SlabCase, StudCase
 from balken.standards.measures import quantity_text
 from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
 
@@ -56,10 +57,45 @@ def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None
     designs = [(name, model.designs[(layout.id, name)]) for name in NOUNS if (layout.id, name) in model.designs]
     if not designs:
         return None
+    if layout.id in model.raised:
+        return _slab_lines(model, layout.id, layout.name, designs[0][1])
     lines = [Line("title", f"{layout.name}: {' and '.join(NOUNS[n].lower() for n, _ in designs)}")]
     for name, design in designs:
         lines += _design_lines(model, NOUNS[name], design)
     return tuple(lines)
+
+
+def _slab_lines(model: Model, floor: str, name: str, design: LayoutDesign) -> tuple[Line, ...]:
+    """Return the calculation of a slab above ground: its bars, the strip that governs, strips with bars of their own."""
+    slab, units = model.raised[floor], model.units
+    lines = [
+        Line("title", f"{name}: slab above ground"),
+        Line("text", "Thickness", design.size + ("  (chosen)" if design.size_auto else "")),
+    ]
+    if not slab.results:
+        return (*lines, Line("text", "Not designed", "it carries both ways, or nothing carries it"))
+    lines += [
+        Line("text", "Bars below, along the span", slab_bar_text(slab.bars, units)),
+        Line("text", "Bars above, over bearings", above_text(slab.bars, units) or "none needed"),
+        Line("text", "Bars across (24.4.3)", across_text(slab.bars, units)),
+        Line("heading", "The strip that governs, with all that lies on it"),
+        *_case_lines(model, slab.results[slab.worst].case),
+        *_checked(slab.results[slab.worst], units),
+    ]
+    if slab.more:
+        lines.append(Line("heading", "Strips with more bars, under walls and beside openings"))
+    for strip, bars in slab.more.items():
+        on = model.path.decks.get(floor)
+        under = {row.source for row in on.joists.get(strip, ())} if on is not None else set()
+        where = ", ".join(label_of(model.project, s) for s in sorted(under)) or "beside an opening"
+        above = f", above {above_text(bars, units)}" if bars.above else ""
+        lines.append(
+            Line(
+                "text", where, f"below {slab_bar_text(bars, units)}{above}, used {used_text(slab.results[strip].used)}"
+            )
+        )
+    lines += [Line("text", n.size, f"used {used_text(n.used)}, {n.governs}", 1) for n in design.neighbours]
+    return (*lines, Line("result", design.size, f"used {used_text(slab.results[slab.worst].used)}"))
 
 
 def _design_lines(model: Model, noun: str, design: LayoutDesign) -> list[Line]:
@@ -79,7 +115,7 @@ def _design_lines(model: Model, noun: str, design: LayoutDesign) -> list[Line]:
     ]
 
 
-def _case_lines(model: Model, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase) -> list[Line]:
+def _case_lines(model: Model, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase | SlabCase) -> list[Line]:
     """Return what a check read: values of the lumber, spans, loads."""
     units = model.units
     lines = [
@@ -96,6 +132,12 @@ def _case_lines(model: Model, case: MemberCase | StudCase | BeamCase | PostCase 
         lines.append(Line("text", "Load on it, all of it", case_texts(case.load, units)))
         lines.append(Line("text", "Top edge held", held or f"every {format_length(case.held or 0.0, units)}"))
         lines.append(Line("text", "Live load", "on any spans" if case.skip else "on all spans"))
+        return lines
+    if isinstance(case, SlabCase):
+        lines.append(Line("text", "Strip", f"{format_inches(case.width, units)} wide"))
+        lines.append(Line("text", "Spans, middle to middle of bearings", _spans_text(case, units)))
+        lines.append(Line("text", "Load on it with its own weight, all of it", case_texts(case.load, units)))
+        lines.append(Line("text", "Live load", "on any spans (ACI 318-19, 6.4.2)"))
         return lines
     if isinstance(case, StudCase):
         lines.append(Line("text", "Height between plates", format_length(case.clear, units)))
@@ -177,7 +219,7 @@ def _beam_lines(model: Model, beam_id: str) -> tuple[Line, ...]:
     return (*lines, Line("result", design.section.name, f"used {used_text(design.used)}"))
 
 
-def _spans_text(case: GirderCase, units: Units) -> str:
+def _spans_text(case: GirderCase | SlabCase, units: Units) -> str:
     """Return the lengths of a beam's overhangs and spans from the left."""
     return ", ".join(f"{'overhang ' if over else ''}{format_length(b - a, units)}" for a, b, over in case.stretches)
 

@@ -1,5 +1,6 @@
 """Plans: grid, walls, foundations, floor framing, roof framing, drawn from the model."""
 
+import itertools
 import math
 from dataclasses import dataclass
 
@@ -20,6 +21,7 @@ from balken.documents.joist_marks import hanger_items, joist_mark_items, main_ma
 from balken.documents.lettering import text_width
 from balken.documents.load_plan import load_path_items
 from balken.documents.side_strings import clear_of
+from balken.documents.slab_schedule import slab_bar_text
 from balken.documents.style import used_fill
 from balken.documents.wall_strings import no_strings, outside_strings
 from balken.framing.bands import WallLine
@@ -274,7 +276,7 @@ def _bearings(model: Model, storey: str) -> list[Ring]:
 def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
     floors = shown_floors(model, what.storey)
     shown = {made.floor.id for made in floors}
-    boards = model.of_layouts("rim board", "joist", "floor header", "blocking")
+    boards = model.of_layouts("rim board", "joist", "floor header", "blocking", "floor slab")
     items: list[Item] = _beams(model, what, shown)
     items += [_member(model, p, what) for p in boards if p.owner in shown or not what.storey]
     items += beam_marks(model, _shown_beams(model, what, shown), scale, what.notes, what.used)
@@ -283,6 +285,10 @@ def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
         for floor_plan in floors:
             items += deck_items(model, floor_plan, scale)
             design = model.designs[(floor_plan.floor.id, "joists")]
+            if floor_plan.floor.is_slab:
+                items += _slab_marks(model, floor_plan, scale, what.used)
+                items += load_items(model, floor_plan, scale)
+                continue
             ring = floor_plan.frame.ring(floor_plan.outline.core)
             choice = floor_plan.floor.joists
             spaced = format_inches(design.spacing, model.project.units)
@@ -308,6 +314,40 @@ def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
                 items += joist_mark_items(model, floor_plan, said, scale)
                 items += hanger_items(model, floor_plan, scale)
     return items
+
+
+def _slab_marks(model: Model, plan: FloorPlan, scale: float, used: bool) -> list[Item]:
+    """Return the arrow of a slab's span in its widest field, with its thickness and bars; both ways where it carries so."""
+    slab, size = model.raised[plan.floor.id], model.designs[(plan.floor.id, "joists")].size
+    line = max(
+        plan.lines, key=lambda one: (one.high - one.low, -abs(one.t - plan.frame.to(_middle(plan))[1])), default=None
+    )
+    if line is None:
+        return []
+    stops = [at for _, at, _ in line.stops]
+    low, high = max(itertools.pairwise(stops), key=lambda pair: pair[1] - pair[0], default=(line.low, line.high))
+    both = plan.floor.carries == "both ways"
+    most = f", used {used_text(slab.results[slab.worst].used)}" if used and slab.results else ""
+    bars = "" if both else f", {slab_bar_text(slab.bars, model.units)}"
+    notes = (f"{size}{bars}{most}", f"{size}{most}", size)
+    t = sorted(one.t for one in plan.lines)[len(plan.lines) // 2]
+    items = _span_mark(plan.frame, low, high, t, notes, scale, "floors", plan.floor.id)
+    if both:
+        ts = [p[1] for p in plan.frame.ring(plan.outline.core)]
+        turned = Frame(plan.frame.angle + 90.0)
+        a, b = (
+            turned.to(plan.frame.back((low + high) / 2.0, min(ts))),
+            turned.to(plan.frame.back((low + high) / 2.0, max(ts))),
+        )
+        items += _span_mark(
+            turned, min(a[0], b[0]), max(a[0], b[0]), a[1], ("carries both ways", ""), scale, "floors", plan.floor.id
+        )
+    return items
+
+
+def _middle(plan: FloorPlan) -> Point:
+    ring = plan.outline.core
+    return sum(p[0] for p in ring) / len(ring), sum(p[1] for p in ring) / len(ring)
 
 
 def _shown_beams(model: Model, what: PlanOf, shown: set[str]) -> list[str]:

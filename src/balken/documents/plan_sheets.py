@@ -14,6 +14,7 @@ from balken.documents.paper import GAP, SCALES, Paper, finished, with_caption, w
 from balken.documents.paper_table import PaperTable
 from balken.documents.plan import PlanOf, cut_line_items, plan, shown_floors
 from balken.documents.sheet import Sheet, papers
+from balken.documents.slab_schedule import slab_schedule
 
 FOUNDATIONS = PlanOf("Foundation plan", frozenset({"grid", "foundations"}), strings=False)
 FLOORS = PlanOf("Floor framing plan", frozenset({"grid", "floors"}), frozenset({"bearings"}))
@@ -56,7 +57,13 @@ def plan_drawings(model: Model, scale: float) -> list[Drawing]:
 
 def schedules(model: Model) -> list[PaperTable]:
     """Return the schedules that stand beside the plans: beams, floor framing, hangers, caps and bases; those with rows."""
-    made = (beam_schedule(model), joist_schedule(model), hanger_schedule(model), fitting_schedule(model))
+    made = (
+        beam_schedule(model),
+        joist_schedule(model),
+        slab_schedule(model),
+        hanger_schedule(model),
+        fitting_schedule(model),
+    )
     return [table for table in made if table.rows]
 
 

@@ -9,6 +9,7 @@ import shapely
 from balken.catalog.bars import BARS
 from balken.catalog.blocks import BONDS, CELL, Bond, block_of, cells
 from balken.derived.model import Model
+from balken.documents.slab_schedule import bars_of
 from balken.framing.blockwork import Blockwork, blockwork
 from balken.framing.foundations import FoundationRun
 from balken.framing.pieces import Piece
@@ -90,7 +91,8 @@ class Quantities:
 
 def quantities(model: Model) -> Quantities:
     """Return the quantities of a model's ground works."""
-    pieces = [p for p in model.of_foundations(*CONCRETE_ROLES) if p.material == "concrete"]
+    every = (*model.of_foundations(*CONCRETE_ROLES), *model.of_layouts("floor slab"))
+    pieces = [p for p in every if p.material == "concrete"]
     faces = _free_faces(pieces)
     rows = []
     for role in CONCRETE_ROLES:
@@ -255,6 +257,12 @@ def bar_rows(model: Model) -> list[BarRow]:
                 else:
                     count = max(math.ceil(run.length / bars.spacing) + 1, 2)
                     rows.append(_row(where, bars, count, bars.cut_length, wall_of(run.id)))
+    for plan in model.floors:
+        if plan.floor.is_slab:
+            for use, number, count, long in bars_of(model, plan):
+                one = BarSet(use, number, 0.0, count, long)
+                n, length = _spliced(one, long, lap_of(one)) if long > BAR_STOCK else (count, long)
+                rows.append(_row(plan.floor.name, one, n, length, plan.floor.id))
     for i, place in enumerate(model.pad_places, 1):
         result_p = model.pads.get(place.pad.id)
         if result_p is None:

@@ -13,6 +13,7 @@ import msgspec
 from balken.catalog.beams import beam_section
 from balken.catalog.post_shapes import carry_shape, post_shape
 from balken.catalog.sections import carry_section, section
+from balken.model.kinds.foundation import NO_SILL
 
 NAMED = ("size", "sill_size", "ridge_size", "header")
 """Fields of records that name an entry."""
@@ -36,7 +37,7 @@ def entries_of(project: dict[str, Any]) -> list[Entry]:
 
 def _names(value: Any) -> set[str]:
     if isinstance(value, dict):
-        own = {v for k, v in value.items() if k in NAMED and isinstance(v, str) and v}
+        own = {v for k, v in value.items() if k in NAMED and isinstance(v, str) and v not in ("", NO_SILL)}
         return own.union(*(_names(v) for v in value.values()))
     if isinstance(value, (list, tuple)):
         return set().union(*(_names(v) for v in value))

@@ -99,6 +99,8 @@ class _Reader:
         work += [(self._column, c) for c in self.file.by_type("IfcColumn")]
         for kind, why in _SHOWN.items():
             work += [(partial(self._outline, why), thing) for thing in self.file.by_type(kind)]
+        slabs = [s for s in self.file.by_type("IfcSlab") if not self.source.derived(s)]
+        work += [(self._hole, r.RelatedOpeningElement) for s in slabs for r in s.HasOpenings or ()]
         seen = {thing.id() for _, thing in work}
         for i, (take, thing) in enumerate(work):
             if self.progress is not None and i % 10 == 0 and not self.progress(i, len(work)):
@@ -180,6 +182,10 @@ class _Reader:
             raise NotHeld("Balken derives these itself")
         if made.id() not in self.references.parts:
             self.references.take(made, why)
+
+    def _hole(self, made: Any) -> None:
+        """Take an opening in a slab as an outline, which floors can leave out."""
+        self.references.take(made, "an opening in a slab; shown as an outline, to be left out of floors")
 
     def _tell_the_rest(self, seen: set[int]) -> None:
         """Report all other parts of the building as left out."""

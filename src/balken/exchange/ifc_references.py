@@ -143,7 +143,7 @@ class References:
             raise NotHeld("its outline has no area, or lies out of all bounds")
         if why:
             self.source.simplify(made, why)
-        kind = made.is_a().removeprefix("Ifc").removesuffix("StandardCase")
+        kind = made.is_a().removeprefix("Ifc").removesuffix("StandardCase").removesuffix("Element")
         self.references.append(
             Reference(
                 id=f"reference-{len(self.references) + 1}",

@@ -170,7 +170,7 @@ def _pocket(c: Model, made: Beamed, seat: BeamSeat, label: str, at: tuple[float,
 def girder_under(c: Model, floor_id: str) -> Fix | None:
     """Return the fix that halves the longest joists of a floor by a girder on posts; None for roofs and short joists."""
     plan = next((plan for plan in c.floors if plan.floor.id == floor_id), None)
-    if plan is None:
+    if plan is None or plan.floor.is_slab:
         return None
     rows = _longest_alike(plan)
     if len(rows) < FEWEST:

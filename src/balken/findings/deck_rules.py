@@ -102,6 +102,8 @@ def through_joists(c: Model) -> Iterable[Finding]:
         stand = made.stand
         for plan in c.floors:
             top = c.level_height(plan.floor.level)
+            if plan.floor.is_slab:
+                continue
             under = top - plan.floor.deck - section(c.designs[(plan.floor.id, "joists")].size).depth
             if not (stand.foot < under - 1.0 and stand.head > top + 1.0):
                 continue

@@ -147,6 +147,8 @@ def light_dead_loads(c: Model) -> Iterable[Finding]:
     """Floors whose dead load is less than what their deck, joists and ceiling weigh."""
     for plan in c.floors:
         floor, design = plan.floor, c.designs[(plan.floor.id, "joists")]
+        if floor.is_slab:
+            continue
         weighs, taken = build_up(floor, design.size, design.spacing), floor_cases(c.project.loads, floor).dead
         if weighs > taken + 0.005:
             yield Finding(

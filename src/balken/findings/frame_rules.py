@@ -17,6 +17,7 @@ from balken.findings.floor_rules import FLOOR_RULES
 from balken.findings.foundation_rules import FOUNDATION_RULES
 from balken.findings.names import counted
 from balken.findings.post_rules import POST_RULES
+from balken.findings.slab_rules import SLAB_RULES
 from balken.framing.bands import WallLine
 from balken.framing.roofs import RoofPlan, ridge_section
 from balken.framing.studs import WallTrouble
@@ -49,6 +50,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
             *FOUNDATION_RULES,
             *DECK_RULES,
             *FLOOR_RULES,
+            *SLAB_RULES,
             *CUT_RULES,
             *POST_RULES,
             *BEAM_RULES,
@@ -136,7 +138,7 @@ def open_outlines(c: Model) -> Iterable[Finding]:
             yield Finding(
                 "no bearing",
                 "floors",
-                f"{plan.floor.name}: joists have nothing to bear on",
+                f"{plan.floor.name}: {'strips of it' if plan.floor.is_slab else 'joists'} have nothing to bear on",
                 f"{more} reach no sill or wall within 20 in below the deck. Add a foundation or bearing wall there.",
                 (plan.floor.id,),
                 bare[0].at,
@@ -146,7 +148,7 @@ def open_outlines(c: Model) -> Iterable[Finding]:
 def members_over(c: Model) -> Iterable[Finding]:
     """Layouts whose governing member is used over 100 % (NDS, IRC R301.7)."""
     for (layout_id, field), design in c.designs.items():
-        if design.result.used <= 1.0:
+        if design.result.used <= 1.0 or layout_id in c.raised:
             continue
         check = design.result.governs
         layout = find(c.project, layout_id)
@@ -179,6 +181,8 @@ def _stronger(layout_id: str, field: str, design: LayoutDesign) -> Fix | None:
 def short_bearings(c: Model) -> Iterable[Finding]:
     """Joist ends bearing less than 1 1/2 in on wood (IRC R502.6)."""
     for plan in c.floors:
+        if plan.floor.is_slab:
+            continue
         short = [
             (line, end)
             for line in plan.lines
@@ -228,7 +232,7 @@ def seats(c: Model) -> Iterable[Finding]:
         bearing_top = max(tops)
         depth = section(c.designs[(plan.floor.id, "joists")].size).depth
         under = c.level_height(plan.floor.level) - plan.floor.deck - depth
-        gap = under - bearing_top
+        gap, slab = under - bearing_top, plan.floor.is_slab
         if abs(gap) <= 1.0:
             continue
         run = next((r for r in c.runs if r.foundation.walls and abs(r.bearer.top - bearing_top) < 0.1), None)
@@ -249,8 +253,8 @@ def seats(c: Model) -> Iterable[Finding]:
         yield Finding(
             "seat",
             "floors",
-            f"{plan.floor.name}: joists do not sit on their sill",
-            f"The bearing leaves {how} the joists ({c.designs[(plan.floor.id, 'joists')].size}).",
+            f"{plan.floor.name}: {'it does not lie on its wall' if slab else 'joists do not sit on their sill'}",
+            f"The bearing leaves {how} {'it' if slab else 'the joists'} ({c.designs[(plan.floor.id, 'joists')].size}).",
             (plan.floor.id, *((run.foundation.id,) if run else ())),
             (*plan.outline.core[0], under),
             fix=fix,

@@ -6,6 +6,7 @@ import shapely
 
 from balken.framing.bands import WallLine
 from balken.framing.outlines import Edge, Outline, OutlineError
+from balken.geometry.arcs import arc
 from balken.geometry.plane import Point, Ring, add, anticlockwise, area, cross, distance, dot, left, meet, sub, unit
 
 ON = 60.0
@@ -44,6 +45,21 @@ def drawn_outline(corners: tuple[Point, ...], lines: Mapping[str, WallLine], oth
         for (_, wall, kind), (p, q) in zip(found, sides, strict=True)
     )
     return Outline(tuple(wall for _, wall, _ in found), tuple(points), shared, tuple(kind for _, _, kind in found))
+
+
+def with_arcs(corners: Ring, arcs: Mapping[int, float], flat: float) -> Ring:
+    """Return drawn corners with arcs, each as chords no farther off it than ``flat``; ``arcs``: how far sides bow out, mm.
+
+    Raises OutlineError where one bows so far that it is no arc of less than a half circle.
+    """
+    sign = 1.0 if area(corners) > 0.0 else -1.0
+    points: list[Point] = []
+    for i, p in enumerate(corners):
+        q, rise = corners[(i + 1) % len(corners)], arcs.get(i, 0.0)
+        if abs(rise) > distance(p, q) / 2.0:
+            raise OutlineError("a side bows out by more than half of its length")
+        points += arc(p, q, sign * rise, flat)[:-1]
+    return tuple(points)
 
 
 def _cleaned(corners: tuple[Point, ...]) -> Ring:

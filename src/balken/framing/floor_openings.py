@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from balken.framing.frames import Frame
 from balken.framing.pieces import Snag
-from balken.geometry.plane import Point, Ring, add, turn
+from balken.geometry.plane import Ring, add, area, turn
 from balken.model.naming import piece_name
 from balken.model.places import locate
 from balken.model.records import FloorOpening, Grid
@@ -18,6 +18,8 @@ SINGLE = 4.0 * FOOT
 """Headers up to this long, and their trimmers, are single; longer ones are doubled (IRC R502.10)."""
 ASKEW = 20.0
 """An opening is framed where its corners lie on sides along and across the joists, to this, mm."""
+FILLS = 0.55
+"""An opening is framed as the rectangle along the joists about it where it fills so much of that."""
 NEAR = 6.0 * INCH
 """Openings are framed apart where this is left between their headers and trimmers, mm."""
 
@@ -34,6 +36,8 @@ class Hole(NamedTuple):
     t1: float
     plies: int
     board: float = BOARD
+    drawn: Ring = ()
+    """Its own outline in plan where that is no rectangle along the joists; what is left of the framed one is filled in."""
 
     @property
     def thick(self) -> float:
@@ -58,8 +62,17 @@ class Hole(NamedTuple):
         """Its outline in the floor's frame."""
         return ((self.s0, self.t0), (self.s1, self.t0), (self.s1, self.t1), (self.s0, self.t1))
 
+    def left_out(self, frame: Frame) -> Ring:
+        """Return what it leaves out of the deck, in plan."""
+        return self.drawn or tuple(frame.back(s, t) for s, t in self.ring)
 
-Corners = tuple[str, tuple[Point, Point, Point, Point]]
+    @property
+    def infill(self) -> float:
+        """Area between what is framed and what is left out, mm2."""
+        return (self.s1 - self.s0) * (self.t1 - self.t0) - abs(area(self.drawn)) if self.drawn else 0.0
+
+
+Corners = tuple[str, Ring]
 """An opening's id and its corners in plan."""
 
 
@@ -67,7 +80,9 @@ def corners_of(openings: tuple[FloorOpening, ...], floor: str, grids: tuple[Grid
     """Return the openings of a floor; raises KeyError where an axis is gone."""
     found = []
     for o in openings:
-        if floor in o.floors:
+        if floor in o.floors and o.corners:
+            found.append((o.id, tuple(locate(c, grids) for c in o.corners)))
+        elif floor in o.floors:
             at, (ux, uy) = locate(o.place, grids), turn((1.0, 0.0), o.angle)
             far = add(at, (ux, uy), o.width)
             up = (-uy, ux)
@@ -99,11 +114,12 @@ def holes_in(
         t0, t1 = min(t for _, t in there), max(t for _, t in there)
         at = (*points[0], level)
         askew = any(min(abs(s - s0), abs(s - s1)) > ASKEW or min(abs(t - t0), abs(t - t1)) > ASKEW for s, t in there)
-        if askew:
-            snags.append(Snag("opening", "an opening that stands askew to the joists is not framed", floor, at))
+        if askew and abs(area(points)) < FILLS * (s1 - s0) * (t1 - t0):
+            text = "an opening that stands askew to the joists, or leaves much of a rectangle along them, is not framed"
+            snags.append(Snag("opening", text, floor, at))
             continue
         plies = 1 if t1 - t0 <= SINGLE + 1.0 else 2
-        hole = Hole(name, floor, s0, s1, t0, t1, plies, board)
+        hole = Hole(name, floor, s0, s1, t0, t1, plies, board, tuple(points) if askew else ())
         room = 2.0 * BOARD
         if s0 < low + room or s1 > high - room or t0 < t_low + hole.thick + room or t1 > t_high - hole.thick - room:
             snags.append(Snag("opening", "an opening reaches the edge of the floor and is not framed", floor, at))
@@ -140,17 +156,18 @@ def _lean(a: Hole, b: Hole, crossed: Callable[[float], list[tuple[float, float, 
     return not any(x > low and y < high for x, y, _ in crossed(middle))
 
 
-def with_trimmers(stations: list[float], holes: tuple[Hole, ...]) -> list[float]:
+def with_trimmers(stations: list[float], holes: tuple[Hole, ...], grow: bool = True) -> list[float]:
     """Return the places of joists with the trimmers of openings, and without those that stand in their way.
 
-    Joists beside a trimmer leave it the room it may come to need: it grows away from the opening.
+    Joists beside a trimmer leave it the room it may come to need: it grows away from the opening, where it can ``grow``.
     """
     found = list(stations)
     trimmers: list[float] = []
     for hole in holes:
         for t, face, way in zip(hole.trimmers, (hole.t0, hole.t1), (-1.0, 1.0), strict=True):
             room = hole.thick / 2.0 + BOARD / 2.0 + 1.0
-            clear = face + way * (MOST_PLIES * hole.board + max(BOARD, hole.board) / 2.0 + 1.0)
+            plies = MOST_PLIES if grow else 0
+            clear = face + way * (plies * hole.board + max(BOARD, hole.board) / 2.0 + 1.0)
             found = [clear if 0.0 < (x - t) * way < (clear - t) * way else x for x in found if abs(x - t) >= room]
             trimmers = [*(x for x in trimmers if abs(x - t) >= room), t]
     return sorted({*found, *trimmers})

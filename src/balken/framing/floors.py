@@ -19,6 +19,7 @@ from balken.framing.joist_stations import ALONG, EDGE_JOISTS, joist_stations, lo
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, Bearer, MadeOf, MemberLine, Piece, Snag, split_run
 from balken.framing.section_solids import bar, cut_bar, level_bar
+from balken.framing.tributary import Share
 from balken.geometry.plane import (
     Point,
     Ring,
@@ -62,6 +63,8 @@ class FloorPlan:
     bears_on: frozenset[str]
     snags: tuple[Snag, ...]
     holes: tuple[Hole, ...] = ()
+    tributary: tuple[Share, ...] = ()
+    """Of a slab that carries both ways, what comes where."""
 
     @property
     def headers(self) -> frozenset[str]:
@@ -231,13 +234,7 @@ def _laid(
     t_low, t_high = min(p[1] for p in ring), max(p[1] for p in ring)
     crossed = Crossed(frame, bearers)
     stations, holes, snags = joist_stations(floor, outline, frame, spacing, level, openings, crossed)
-    # Each station takes the floor that is nearest to it; the outer half bays go to the walls there.
-    marks = [t_low, *stations, t_high]
-    cuts = [(a + b) / 2.0 for a, b in itertools.pairwise(marks)]
-    # A joist at the very edge carries all of it.
-    cuts[0] = t_low if stations and stations[0] - t_low < AT_EDGE else cuts[0]
-    cuts[-1] = t_high if stations and t_high - stations[-1] < AT_EDGE else cuts[-1]
-    bays = list(itertools.pairwise([t_low, *cuts, t_high]))
+    bays = _bays(floor, stations, spacing, (t_low, t_high))
     joists = JoistLines(
         ring,
         outline,
@@ -245,7 +242,7 @@ def _laid(
         frame,
         holes,
         seat_in_hanger(floor),
-        floor.over,
+        "continuous" if floor.is_slab else floor.over,
         longest_joist(floor, stock),
         thick(floor),
     )
@@ -261,7 +258,8 @@ def _laid(
             for support, s in zip(line.supports, (line.low, line.high), strict=True):
                 if not support:
                     at = (*frame.back(s, t), level)
-                    snags.append(Snag("no bearing", "a joist end has nothing to bear on", floor.id, at))
+                    what = "an end of a strip" if floor.is_slab else "a joist end"
+                    snags.append(Snag("no bearing", f"{what} has nothing to bear on", floor.id, at))
         if _hopeless((len(snags) > 0, round(clear)), better_than):
             return None
     if _hopeless((len(snags) > 0, round(clear)), better_than):
@@ -272,6 +270,20 @@ def _laid(
     back = floor.start == "the other side"
     named = _named(lines, _datum(ring, outline, back), t_high if back else t_low)
     return FloorPlan(floor, frame, outline, spacing, named, edges, bears_on, tuple(snags[:20]), holes)
+
+
+def _bays(floor: Floor, stations: list[float], spacing: float, edges: tuple[float, float]) -> list[tuple[float, float]]:
+    """Return the strip of floor that each station takes, with the two that go to the walls at the edges first and last.
+
+    Each takes the floor that is nearest to it; one at the very edge, and the outer strips of a slab, take all of it.
+    """
+    t_low, t_high = edges
+    marks = [t_low, *stations, t_high]
+    cuts = [(a + b) / 2.0 for a, b in itertools.pairwise(marks)]
+    edge = max(spacing, AT_EDGE) if floor.is_slab else AT_EDGE
+    cuts[0] = t_low if stations and stations[0] - t_low < edge else cuts[0]
+    cuts[-1] = t_high if stations and t_high - stations[-1] < edge else cuts[-1]
+    return list(itertools.pairwise([t_low, *cuts, t_high]))
 
 
 def _datum(ring: Ring, outline: Outline, back: bool = False) -> str:
@@ -338,6 +350,8 @@ def floor_pieces(
     ``made``: what single members are made of that are not as the layout, by name.
     """
     floor, frame = plan.floor, plan.frame
+    if floor.is_slab:
+        return slab_pieces(plan, section(size).depth, level)
     top = level - floor.deck
     side = (*frame.t, 0.0)
     pieces: list[Piece] = []
@@ -356,7 +370,7 @@ def floor_pieces(
     pieces.extend(_rims(plan, size, top, stock, made))
     ring = plan.outline.core
     pieces.extend(_headers(plan, size, top, made))
-    openings = tuple(tuple(frame.back(s, t) for s, t in hole.ring) for hole in plan.holes)
+    openings = tuple(hole.left_out(frame) for hole in plan.holes)
     deck = upright(ring, top, floor.deck, openings) if floor.deck > 0.0 else None
     if deck is not None:
         (x0, y0), (x1, y1) = ring[0], ring[1]
@@ -374,6 +388,19 @@ def floor_pieces(
             )
         )
     return tuple(pieces)
+
+
+def slab_pieces(plan: FloorPlan, thickness: float, level: float) -> tuple[Piece, ...]:
+    """Return the solid of a slab above ground with its holes."""
+    floor, ring = plan.floor, plan.outline.core
+    holes = tuple(hole.left_out(plan.frame) for hole in plan.holes)
+    solid = upright(ring, level - thickness, thickness, holes)
+    (x0, y0), (x1, y1) = ring[0], ring[1]
+    start, end = (x0, y0, level - thickness), (x1, y1, level - thickness)
+    name = piece_name(floor.id, "slab")
+    return (
+        Piece(name, "floor slab", floor.id, floor.level, solid, "concrete", start, end, distance(ring[0], ring[1])),
+    )
 
 
 def joist_faces(plan: FloorPlan, line: MemberLine, size: str, own: MadeOf | None) -> tuple[float, float]:

@@ -3,7 +3,6 @@
 import itertools
 from dataclasses import dataclass, replace
 
-from balken.catalog.sections import section
 from balken.framing.bands import Band, WallLine
 from balken.framing.joints import join, stretches
 from balken.framing.pieces import Bearer, Piece
@@ -121,7 +120,7 @@ class FoundationRun:
         """The sill plate as something joists can bear on."""
         b = self.sill
         near, far = b.layers[0]
-        thick = section(self.foundation.sill_size).breadth
+        thick = self.foundation.plate[0]
         start, end = b.at(self.sill_span[0], 0.0), b.at(self.sill_span[1], 0.0)
         return Bearer(self.id, self.wall, start, end, b.direction, b.inward, near, far, b.bottom + thick)
 
@@ -172,17 +171,17 @@ def foundation_runs(
 @remembered(10_000)
 def _bands(f: Foundation, line: WallLine, bottom: float, top: float) -> tuple[Band, Band]:
     """Return the bands of the foundation wall down to its lowest stretch and of its sill plate."""
-    plate, b = section(f.sill_size), line.band
+    (plate_thick, plate_wide), b = f.plate, line.band
     if b.outside:
         near, sill_near = line.sheathing + f.inset, line.core[0]
     else:
         near = (line.core[0] + line.core[1] - f.thickness) / 2.0
-        sill_near = (line.core[0] + line.core[1] - plate.depth) / 2.0
+        sill_near = (line.core[0] + line.core[1] - plate_wide) / 2.0
     layers, core = _layers(f, near)
     name = f"{line.wall.id}@{f.id}"
     lowest = bottom - max((s.drop for s in _segments(f, line.wall.id, (0.0, b.length))), default=0.0)
     wall = Band(name, b.start, b.end, b.direction, b.inward, b.set_out, layers, lowest, top, b.outside, (core, core))
-    return wall, line.strip(f"@{f.id}", sill_near, sill_near + plate.depth, top, top + plate.breadth)
+    return wall, line.strip(f"@{f.id}", sill_near, sill_near + plate_wide, top, top + plate_thick)
 
 
 @remembered(10_000)

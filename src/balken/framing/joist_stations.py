@@ -2,7 +2,7 @@
 
 import math
 
-from balken.catalog.joists import VENEER
+from balken.catalog.joists import STRIP, VENEER
 from balken.catalog.sections import section
 from balken.framing.floor_openings import Corners, Hole, holes_in, with_trimmers
 from balken.framing.frames import Frame
@@ -37,6 +37,10 @@ def joist_stations(
     """Return where joists lie across a floor, its openings as they are framed, and what cannot be framed."""
     ring = frame.ring(outline.core)
     t_low, t_high = min(p[1] for p in ring), max(p[1] for p in ring)
+    if floor.is_slab:
+        strips = slab_strips(t_high - t_low, spacing)
+        holes, unframed = holes_in(floor.id, openings, frame, ring, level, crossed.at, STRIP)
+        return with_trimmers([t_low + t for t in strips], holes, grow=False), holes, [*unframed]
     offsets = positions(t_high - t_low, spacing, RIM, LEAST_GAP + RIM / 2.0, floor.start)
     stations = clear_of_notches(ring, [t_low + o for o in offsets])
     board = VENEER if floor.joists.made_of != "sawn" else RIM
@@ -45,15 +49,23 @@ def joist_stations(
     return with_edge_joists(with_trimmers(stations, holes), sides), holes, [*unframed, *askew]
 
 
+def slab_strips(width: float, spacing: float) -> list[float]:
+    """Return the middles of the strips, all as wide, into which a slab is cut."""
+    count = max(round(width / spacing), 1)
+    return [(k + 0.5) * width / count for k in range(count)]
+
+
 def thick(floor: Floor) -> float:
     """Return how thick a joist of a floor is taken before it has a size, mm."""
     if floor.joists.size is not None:
         return section(floor.joists.size).breadth
-    return {"sawn": RIM, "LVL": VENEER, "I-joist": I_WIDEST}[floor.joists.made_of]
+    return {"sawn": RIM, "LVL": VENEER, "I-joist": I_WIDEST, "slab": STRIP}[floor.joists.made_of]
 
 
 def longest_joist(floor: Floor, stock: float) -> float:
     """Return the longest joist there is for a floor, mm; ``stock``: the longest sawn board."""
+    if floor.is_slab:
+        return 1e9
     return LONGEST.get(floor.joists.made_of, stock)
 
 

@@ -71,6 +71,7 @@ ROLES: dict[Role, RoleOf] = {
     "floor header": _lumber("floor header", "floor headers", "FH", "floors", ("IfcBeam", _OWN)),
     "blocking": _lumber("blocking", "blocking", "BL", "floors", ("IfcMember", _OWN)),
     "floor deck": RoleOf("floor deck", "floor decks", "FD", "floors", ("IfcSlab", "FLOOR"), fill="deck", under=4),
+    "floor slab": RoleOf("floor slab", "floor slabs", "FS", "floors", ("IfcSlab", "FLOOR"), concrete=True, under=4),
     "wall layer": RoleOf("wall layer", "wall layers", "WL", "walls", ("IfcWall", "SOLIDWALL"), under=2),
     "rafter": _lumber("rafter", "rafters", "R", "roof", ("IfcMember", "RAFTER")),
     "ridge board": _lumber("ridge board", "ridge boards", "RG", "roof", ("IfcMember", _OWN)),

@@ -1,10 +1,10 @@
 """Sill plates on foundation walls: in stock lengths, cut where beams lie, with their anchor bolts."""
 
-from balken.catalog.sections import section
 from balken.framing.beams import BeamLine
 from balken.framing.foundations import FoundationRun, axis_of, strip_solid
 from balken.framing.pieces import Piece, split_run
 from balken.geometry.plane import chords, cross, off_line
+from balken.model.kinds.foundation import NO_SILL
 from balken.model.naming import piece_name
 from balken.model.records import Recess
 from balken.units.system import INCH
@@ -28,7 +28,7 @@ Stretch = tuple[float, float]
 def sill_pieces(run: FoundationRun, stock: float) -> tuple[Piece, ...]:
     """Return the sill plate of a foundation wall, in stock lengths."""
     f, sill = run.foundation, run.sill
-    plate = section(f.sill_size)
+    thick, _ = f.plate
     pieces = []
     for i, part in enumerate(_plates(run, stock)):
         pieces.append(
@@ -37,7 +37,7 @@ def sill_pieces(run: FoundationRun, stock: float) -> tuple[Piece, ...]:
                 "sill plate",
                 f.id,
                 f.head.level,
-                strip_solid(sill, part, sill.bottom, plate.breadth),
+                strip_solid(sill, part, sill.bottom, thick),
                 "timber",
                 *axis_of(sill, part, sill.bottom),
                 part[1] - part[0],
@@ -52,6 +52,8 @@ def sill_pieces(run: FoundationRun, stock: float) -> tuple[Piece, ...]:
 
 def _plates(run: FoundationRun, stock: float) -> list[tuple[float, float]]:
     """Return from where to where along the wall each piece of its sill plate lies."""
+    if run.foundation.sill_size == NO_SILL:
+        return []
     begin, finish = run.sill_span
     ends = [begin, *(end for gap in run.sill_gaps for end in gap), finish]
     return [
@@ -68,7 +70,7 @@ def sill_gaps(run: FoundationRun, recesses: tuple[Recess, ...], beams: tuple[Bea
     """
     sill, (begin, finish) = run.sill, run.sill_span
     near, far = sill.layers[0]
-    top = sill.bottom + section(run.foundation.sill_size).breadth
+    top = sill.bottom + run.foundation.plate[0]
     ring = (sill.at(begin, near), sill.at(finish, near), sill.at(finish, far), sill.at(begin, far))
     found: list[Stretch] = []
     for beam in beams:

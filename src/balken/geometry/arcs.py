@@ -8,10 +8,11 @@ FLAT = 1.0
 """Greatest distance between an arc and its chords, mm."""
 
 
-def arc(start: Point, end: Point, rise: float) -> list[Point]:
+def arc(start: Point, end: Point, rise: float, flat: float = FLAT) -> list[Point]:
     """Return points of the arc from start to end that rises by ``rise`` at its middle, mm.
 
-    It rises to the right of start-end: outward, on a ring that turns anticlockwise.  With no rise, the two ends.
+    It rises to the right of start-end: outward, on a ring that turns anticlockwise.  With no rise, the two ends.  ``flat``: the
+    greatest distance between the arc and its chords, mm.
     """
     chord = math.dist(start, end)
     if abs(rise) < FLAT or chord < FLAT:
@@ -22,7 +23,7 @@ def arc(start: Point, end: Point, rise: float) -> list[Point]:
     middle = (start[0] + end[0]) / 2.0, (start[1] + end[1]) / 2.0
     away = rise - radius  # from the chord's middle to the arc's centre, to the right
     centre = middle[0] + uy * away, middle[1] - ux * away
-    count = _pieces(abs(radius), 2.0 * abs(half))
+    count = _pieces(abs(radius), 2.0 * abs(half), flat)
     found = [start]
     for i in range(1, count):
         turn = half * (2.0 * i / count - 1.0)
@@ -38,7 +39,7 @@ def circle(centre: Point, radius: float) -> Ring:
     return tuple((centre[0] + radius * math.cos(t), centre[1] + radius * math.sin(t)) for t in turns)
 
 
-def _pieces(radius: float, angle: float) -> int:
-    """Return into how many chords an arc is cut so that each keeps within FLAT of it."""
-    step = 2.0 * math.acos(max(1.0 - FLAT / max(radius, FLAT), 0.0))
+def _pieces(radius: float, angle: float, flat: float = FLAT) -> int:
+    """Return into how many chords an arc is cut so that each keeps within so much of it."""
+    step = 2.0 * math.acos(max(1.0 - flat / max(radius, flat), 0.0))
     return max(2, math.ceil(angle / step))

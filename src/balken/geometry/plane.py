@@ -107,6 +107,11 @@ def area(ring: Sequence[Point]) -> float:
     return 0.5 * twice
 
 
+def is_simple(ring: Sequence[Point]) -> bool:
+    """Tell whether a ring of three corners or more does not cross itself."""
+    return len(ring) > 2 and bool(shapely.LinearRing(ring).is_simple)
+
+
 def anticlockwise(ring: Sequence[Point]) -> Ring:
     """Return the ring turning anticlockwise."""
     return tuple(ring) if area(ring) >= 0.0 else tuple(reversed(ring))

@@ -5,6 +5,7 @@ import math
 from collections.abc import Callable
 
 from balken.catalog.materials import weight
+from balken.catalog.sections import section
 from balken.framing.floors import FloorPlan, floor_area
 from balken.framing.pieces import MemberLine, Piece
 from balken.framing.roofs import RoofPlan
@@ -15,6 +16,9 @@ from balken.loads.knots import rafter_pair
 from balken.model.naming import piece_name
 from balken.model.records import Floor, Loads
 from balken.value import Value
+
+TAKEN = "slab 8 in"
+"""What a slab is taken as before its thickness is chosen."""
 
 
 class Reaction(Value, frozen=True):
@@ -31,8 +35,13 @@ class Reaction(Value, frozen=True):
 
 
 def floor_cases(loads: Loads, floor: Floor) -> Cases:
-    """Return a floor's area load by case, kN/m2: its own where it has one; snow, as much as on the ground, lies on one outdoors."""
+    """Return a floor's area load by case, kN/m2: its own where it has one; snow, as much as on the ground, lies on one outdoors.
+
+    A slab weighs what it does beside that; one whose thickness is not chosen yet is taken as 8 in.
+    """
     dead = loads.floor_dead if floor.dead is None else floor.dead
+    if floor.is_slab:
+        dead += weight("concrete") * section(floor.joists.size or TAKEN).depth / 1000.0
     live = loads.floor_live if floor.live is None else floor.live
     return Cases(dead=dead, live=live, snow=loads.ground_snow if floor.outdoors else 0.0)
 
@@ -65,6 +74,10 @@ def floor_reactions(plan: FloorPlan, loads: Loads) -> tuple[Reaction, ...]:
     """Return what the joists and edge joists of a floor hand down; kN/m2 x mm2 / 1000 = N."""
     q = floor_cases(loads, plan.floor)
     found: list[Reaction] = []
+    for bearer, at, area in plan.tributary:
+        found.append(Reaction(piece_name(plan.floor.id, "slab"), bearer, at, q.scaled(area / 1000.0)))
+    if found:
+        return tuple(found)
     for line in plan.lines:
         found += _line_reactions(piece_name(plan.floor.id, "joist", line.place), line, q, plan.frame.back)
     for strip in plan.edges:
@@ -89,7 +102,7 @@ def floor_short(plan: FloorPlan, loads: Loads) -> tuple[Reaction, ...]:
 def _on_some_spans(plan: FloorPlan, loads: Loads, counts: Callable[[float], float]) -> tuple[Reaction, ...]:
     q = floor_cases(loads, plan.floor)._replace(dead=0.0)
     found: list[Reaction] = []
-    for line in plan.lines:
+    for line in () if plan.tributary else plan.lines:
         if line.simple:
             continue
         areas = [0.0] * len(line.stops)

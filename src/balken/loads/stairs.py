@@ -1,4 +1,5 @@
-"""Flights of stairs as they lie on floors: half of one on the edge it lands on, half on the floor below where it begins.
+"""Flights of stairs as they lie on floors: half of one on the edge it lands on, half on the floor below where it begins; what
+fills in openings that are no rectangles.
 
 A flight is taken to fill its opening in plan and to carry the floor's own loads (IRC Table R301.5: 40 psf on stairs, or a
 point of 300 lb, which is typed where it governs).
@@ -6,6 +7,7 @@ point of 300 lb, which is typed where it governs).
 
 from collections.abc import Iterable
 
+from balken.framing.floors import FloorPlan
 from balken.geometry.plane import Point, add, distance, turn, unit
 from balken.loads.along import Laid, laid_evenly
 from balken.loads.area_loads import floor_cases
@@ -41,6 +43,20 @@ def stairs_on(
                 found += _row(opening.id, head, half)
             if lower is not None and lower.id == floor.id:
                 found += _row(opening.id, foot, half)
+    return tuple(found)
+
+
+def infill_on(plan: FloorPlan, loads: Loads) -> tuple[Spot | Laid, ...]:
+    """Return what the deck between openings of other shapes and their headers and trimmers brings: half to each header.
+
+    Spot, loads, spot, loads...
+    """
+    q, found = floor_cases(loads, plan.floor), list[Spot | Laid]()
+    for hole in plan.holes:
+        if hole.infill > 1.0:
+            for s in (hole.s0 - BESIDE, hole.s1 + BESIDE):
+                edge = plan.frame.back(s, hole.t0), plan.frame.back(s, hole.t1)
+                found += _row(hole.opening, edge, q.scaled(hole.infill / 2000.0))
     return tuple(found)
 
 

@@ -10,10 +10,11 @@ from balken.geometry.plane import Point, distance, off_line, to_segment, unit
 from balken.geometry.plane import add as add_to
 from balken.model.edits import add, change
 from balken.model.errors import EditError
-from balken.model.kinds.floor import PastEdge
+from balken.model.kinds.floor import PastEdge, SideArc
+from balken.model.kinds.floor_opening import HoleKind
 from balken.model.lookup import by_id, next_id
 from balken.model.places import height, locate
-from balken.model.records import Floor, FloorLoad, Project, Wall
+from balken.model.records import Floor, FloorLoad, FloorOpening, Project, Reference, Wall
 from balken.model.ties import tie
 
 USUAL = 609.6
@@ -140,3 +141,60 @@ def room_around(project: Project, point: Point, level: str) -> tuple[Point, ...]
     raise EditError(
         "no walls that could carry it close a room here.", "Floor", "Click inside one, or draw its corners."
     )
+
+
+def bow_side(project: Project, floor_id: str, side: int, rise: float) -> Project:
+    """Let a side of a drawn floor bow out by so much at its middle, mm (below zero: in; 0: straight); raises EditError."""
+    floor = by_id(project.floors)[floor_id]
+    others = tuple(arc for arc in floor.arcs if arc.side != side)
+    return change(project, floor_id, arcs=(*others, SideArc(side=side, rise=rise)) if rise else others)
+
+
+def move_corner(project: Project, owner: str, number: int, point: Point) -> Project:
+    """Move a corner of a drawn floor, or of an opening of any shape; at a crossing of axes it is tied to that.  Raises EditError."""
+    thing = by_id(project.floors).get(owner) or by_id(project.floor_openings)[owner]
+    corners = list(thing.corners)
+    corners[number] = tie(project, point)
+    return change(project, owner, corners=tuple(corners))
+
+
+def add_shaped_opening(project: Project, floor: str, corners: Sequence[Point], **fields: Any) -> Project:
+    """Leave a shape out of a floor, given corner by corner; raises EditError where there is no floor."""
+    if not floor:
+        raise EditError("there is no floor on this storey.", "Opening in a floor", "Lay the floor first.")
+    made = FloorOpening(
+        id=next_id(project, FloorOpening), floors=(floor,), place=tie(project, corners[0]),
+        corners=tuple(tie(project, p) for p in corners), **fields,
+    )  # fmt: skip
+    return add(project, made)
+
+
+KINDS_OF: dict[str, HoleKind] = {
+    "stair": "stair",
+    "stairflight": "stair",
+    "ramp": "stair",
+    "rampflight": "stair",
+    "chimney": "chimney",
+}
+"""What an opening made from a thing of the architect's file is for; else a shaft."""
+
+
+def floors_through(project: Project, reference: Reference) -> tuple[str, ...]:
+    """Return the floors that a thing of the architect's file stands in or reaches up to, in their order."""
+    heights = {v.id: v.height for v in project.levels}
+    return tuple(
+        f.id
+        for f in project.floors
+        if reference.bottom - NEAR <= heights[f.level] <= max(reference.top, reference.bottom) + NEAR
+    )
+
+
+def opening_from(project: Project, reference_id: str) -> Project:
+    """Leave the outline of a thing of the architect's file out of the floors it reaches; raises EditError where there is none."""
+    reference = by_id(project.references)[reference_id]
+    floors = floors_through(project, reference)
+    if not floors:
+        raise EditError("it reaches no floor.", reference.name, "Lay the floor first.")
+    kind = KINDS_OF.get(reference.kind, "shaft")
+    made = add_shaped_opening(project, floors[0], reference.ring, kind=kind, source=reference.source)
+    return change(made, made.floor_openings[-1].id, floors=floors)

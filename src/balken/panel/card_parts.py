@@ -4,11 +4,13 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
+from balken.documents.calculation_lines import check_value
 from balken.documents.display import Diagram
 from balken.model.lookup import find, wall_label
 from balken.model.records import Project, Wall
 from balken.panel.field_kinds import FieldDef, apply_to, shown
 from balken.session.session import Edit, Session
+from balken.standards.checks import MemberResult, used_text
 
 
 @dataclass
@@ -151,3 +153,18 @@ def entries(session: Session, records: list[Any], fields: list[FieldDef]) -> lis
         value = shown(session.project, records, definition)
         found.append(Entry(definition.label.strip(), value, commit, options, definition.hint))
     return found
+
+
+def used_parts(result: MemberResult, session: Session) -> list[Part]:
+    """Return the governing check as a bar and all checks as a table."""
+    units = session.project.units
+    g = result.governs
+    parts: list[Part] = [
+        Used("Used", result.used, f"{g.name} governs: {g.clause}" + (f", {g.combination}" if g.combination else ""))
+    ]
+    rows = [
+        (c.name, f"{check_value(c, c.demand, units)} / {check_value(c, c.capacity, units)}", used_text(c.used))
+        for c in result.checks
+    ]
+    parts.append(Rows(("Check", "Demand / capacity", "Used"), rows))
+    return parts

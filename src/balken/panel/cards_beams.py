@@ -14,8 +14,8 @@ from balken.model.edits import change
 from balken.model.lookup import bearer_label, label_of
 from balken.model.naming import owner_of
 from balken.model.records import Beam, BeamRow
-from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Picture, Rows, entries, select_action
-from balken.panel.cards_layouts import hanger_parts, used_parts, values_parts
+from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Picture, Rows, entries, select_action, used_parts
+from balken.panel.cards_layouts import hanger_parts, values_parts
 from balken.panel.field_kinds import only
 from balken.panel.fields import FIELDS
 from balken.session.session import Edit, Session

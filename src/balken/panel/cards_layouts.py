@@ -6,23 +6,35 @@ from functools import partial
 from balken.catalog.sections import section
 from balken.design.hangers import Hung
 from balken.design.layouts import LayoutDesign
-from balken.documents.calculation_lines import check_value
 from balken.documents.load_tree import pad_tree
 from balken.findings.floor_rules import build_up, ledger_of
 from balken.framing.pieces import Piece
+from balken.geometry.plane import distance
 from balken.loads.cases import Cases, total
 from balken.model import edits
-from balken.model.floor_edits import change_past, reach_past, without_past
-from balken.model.lookup import bearer_label, find, label_of, wall_label
+from balken.model.floor_edits import bow_side, change_past, reach_past, without_past
+from balken.model.lookup import bearer_label, find, label_of, locate, wall_label
 from balken.model.naming import run_of
 from balken.model.records import Floor, FloorLoad, Foundation, Pad, Record, Roof, Slab
-from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, entries, record_name, select_action
+from balken.panel.card_parts import (
+    Button,
+    Card,
+    Entry,
+    Fact,
+    Part,
+    Rows,
+    entries,
+    record_name,
+    select_action,
+    used_parts,
+)
 from balken.panel.cards_foundations import footing_parts, run_parts, tree_parts
 from balken.panel.cards_hand_edits import layout_edits, own_parts
+from balken.panel.cards_slabs import copy_parts, slab_parts, under_parts
 from balken.panel.field_kinds import FieldDef, only
 from balken.panel.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
 from balken.session.session import Edit, Session
-from balken.standards.checks import MemberResult, used_text
+from balken.standards.checks import used_text
 from balken.units import (
     Units,
     format_area_load,
@@ -36,24 +48,34 @@ from balken.units import (
 TO_END = "its end"
 OF_JOISTS = ("joists__made_of", "joists__size", "joists__spacing", "joists__species", "joists__grade")
 OF_WOOD = ("joists__species", "joists__grade")
+OF_JOISTS_ALONE = (*OF_WOOD, "joists__spacing", "start", "over", "blocking", "deck", "ceiling")
 
 
 def floor_fields(floor: Floor) -> list[FieldDef]:
-    """Return the fields of a floor; species and grade are those of sawn lumber alone."""
-    return [f for f in FIELDS[Floor] if floor.joists.made_of == "sawn" or f.key not in OF_WOOD]
+    """Return the fields of a floor; species and grade are those of sawn lumber alone, a slab has no deck and no blocks."""
+    hidden = (
+        OF_JOISTS_ALONE if floor.is_slab else ("carries",) if floor.joists.made_of == "sawn" else (*OF_WOOD, "carries")
+    )
+    return [f for f in FIELDS[Floor] if f.key not in hidden]
 
 
 def floor_card(session: Session, floor: Floor) -> Card:
     parts = entries(session, [floor], floor_fields(floor))
     design = session.model.designs.get((floor.id, "joists"))
-    if design is not None:
+    slab = session.model.raised.get(floor.id)
+    if design is not None and slab is not None:
+        parts += slab_parts(session, floor, design, slab)
+    elif design is not None:
         parts += design_parts(session, design, "Joists", floor.id, "joists")
-    parts += _ways(session, design) if design is not None else []
-    parts += deck_parts(session, floor)
+        parts += _ways(session, design)
+        parts += deck_parts(session, floor)
     parts += past_parts(session, floor)
+    parts += arc_parts(session, floor)
+    parts += under_parts(session, floor)
+    parts += copy_parts(session, floor)
     parts += layout_edits(session, floor.id)
     parts.append(Button("Remove floor", edit=lambda q: edits.remove(q, floor.id)))
-    return Card(floor.name, "joist layout", parts)
+    return Card(floor.name, "slab above ground" if floor.is_slab else "joist layout", parts)
 
 
 def _ways(session: Session, design: LayoutDesign) -> list[Part]:
@@ -142,6 +164,41 @@ def past_parts(session: Session, floor: Floor) -> list[Part]:
     return parts
 
 
+def arc_parts(session: Session, floor: Floor) -> list[Part]:
+    """Return which sides of a drawn outline are arcs, and what makes another one so."""
+    p, count = session.project, len(floor.corners)
+    if not count:
+        return []
+    known = {arc.side: arc.rise for arc in floor.arcs}
+    ring = [locate(c, p.grids) for c in floor.corners]
+    names = {
+        k: f"side {k + 1}, {format_length(distance(ring[k], ring[(k + 1) % count]), p.units)}" for k in range(count)
+    }
+
+    def sets(side: int) -> Callable[[str], Edit]:
+        def commit(typed: str) -> Edit:
+            rise = parse_length(typed, p.units)
+            return lambda q: bow_side(q, floor.id, side, rise)
+
+        return commit
+
+    def bows(typed: str) -> Edit:
+        return lambda q: (
+            bow_side(q, floor.id, int(typed), distance(ring[int(typed)], ring[(int(typed) + 1) % count]) / 8.0)
+            if typed
+            else q
+        )
+
+    parts: list[Part] = ["Sides that are arcs"]
+    for side, rise in sorted(known.items()):
+        hint = "at its middle; below 0: inward, 0: straight"
+        parts.append(
+            Entry(f"{names[side].capitalize()}: bows out by", format_length(rise, p.units), sets(side), hint=hint)
+        )
+    options = [("", "none"), *((str(k), name) for k, name in names.items() if k not in known)]
+    return [*parts, Entry("Bow another side", "", bows, options)]
+
+
 def _one_more(floor: Floor) -> Callable[[str], Edit]:
     def commit(wall: str) -> Edit:
         return lambda q: reach_past(q, floor.id, wall) if wall else q
@@ -190,21 +247,6 @@ def values_parts(size: str) -> list[Part]:
         "laminated veneer": "as makers of veneer lumber publish them; take those of the one you buy",
     }.get(section(size).kind, "")
     return [Fact("Values", said)] if said else []
-
-
-def used_parts(result: MemberResult, session: Session) -> list[Part]:
-    """Return the governing check as a bar and all checks as a table."""
-    units = session.project.units
-    g = result.governs
-    parts: list[Part] = [
-        Used("Used", result.used, f"{g.name} governs: {g.clause}" + (f", {g.combination}" if g.combination else ""))
-    ]
-    rows = [
-        (c.name, f"{check_value(c, c.demand, units)} / {check_value(c, c.capacity, units)}", used_text(c.used))
-        for c in result.checks
-    ]
-    parts.append(Rows(("Check", "Demand / capacity", "Used"), rows))
-    return parts
 
 
 def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lambda thing: None) -> Card:

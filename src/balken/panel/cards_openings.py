@@ -13,9 +13,17 @@ from balken.units import format_inches
 def floor_opening_card(session: Session, opening: FloorOpening) -> Card:
     """Return what can be typed of an opening, through which floors it goes, its headers and trimmers."""
     p, model = session.project, session.model
-    fields = [f for f in FIELDS[FloorOpening] if f.key != "lands" or opening.kind == "stair"]
+    hidden = (
+        {"width", "depth", "angle", "lands"} if opening.corners else set() if opening.kind == "stair" else {"lands"}
+    )
+    fields = [f for f in FIELDS[FloorOpening] if f.key not in hidden]
     parts: list[Part] = entries(session, [opening], fields)
-    if opening.kind == "stair" and opening.lands == "nothing":
+    if opening.corners:
+        parts.append(Fact("Shape", f"of {len(opening.corners)} corners; drag them on the plan"))
+        parts.append(
+            Note("Headers and trimmers frame the rectangle about it; what is left of that is filled in and carried.")
+        )
+    if opening.kind == "stair" and opening.lands == "nothing" and not opening.corners:
         parts.append(Note("What the stair weighs and carries comes to no floor until it is said where it lands."))
     parts.append("Goes through")
     for floor in p.floors:

@@ -7,12 +7,12 @@ from balken.exchange.dxf_reader import placed_lines, read_dxf
 from balken.exchange.file_errors import FileError
 from balken.findings.names import counted
 from balken.model import base_drawing_edits, edits, grid_edits
+from balken.model.floor_edits import floors_through, opening_from
 from balken.model.lookup import axis_positions, by_id, listed
 from balken.model.records import AxisPoint, BaseDrawing, Column, Grid, Level, Project, Reference, SpotHeight
 from balken.model.tracing import walls_from_lines
 from balken.model.visitor import hanging
-from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, entries, select_action
-from balken.panel.cards_layouts import used_parts
+from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, entries, select_action, used_parts
 from balken.panel.fields import FIELDS
 from balken.session.session import Edit, Session
 from balken.session.tool_settings import WallSettings
@@ -307,12 +307,22 @@ def _walls_from(session: Session, project: Project, drawing_id: str) -> Project:
     return walls_from_lines(project, lines, foot, head)
 
 
+def _as_opening(session: Session, reference: Reference) -> list[Part]:
+    """Return what leaves a thing of the architect's file out of the floors it reaches."""
+    p = session.project
+    taken = any(o.source == reference.source != "" for o in p.floor_openings)
+    if taken or reference.kind == "slab" or not floors_through(p, reference):
+        return []
+    return [Button("Leave it out of the floors it reaches", edit=lambda q: opening_from(q, reference.id))]
+
+
 def reference_card(session: Session, reference: Reference) -> Card:
     p = session.project
     parts: list[Part] = [
         Fact("Kind", reference.kind),
         Fact("Bottom", format_length(reference.bottom, p.units)),
         Fact("Top", format_length(reference.top, p.units)),
+        *_as_opening(session, reference),
         Button("Remove it", edit=lambda q: edits.remove(q, reference.id)),
     ]
     return Card(reference.name, "From the architect's file; shown, not framed.", parts)

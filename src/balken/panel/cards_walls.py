@@ -5,8 +5,8 @@ from balken.model import column_edits, edits, ties, wall_edits
 from balken.model.buildups import display_name
 from balken.model.lookup import wall_label
 from balken.model.records import AxisPoint, BuildUp, FreePoint, Layer, Opening, Project, Wall
-from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Used, entries, select_action
-from balken.panel.cards_layouts import design_parts, line_parts, used_parts
+from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Used, entries, select_action, used_parts
+from balken.panel.cards_layouts import design_parts, line_parts
 from balken.panel.fields import FIELDS, FRAMING_FIELDS, layer_field
 from balken.session.session import Edit, Session
 from balken.units import (

@@ -7,14 +7,16 @@ import msgspec
 from balken.catalog.beams import TRIED
 from balken.catalog.blocks import BLOCKS, BONDS, block_of
 from balken.catalog.joists import TRIED as TRIED_JOISTS
+from balken.catalog.joists import JoistWord
 from balken.catalog.post_shapes import SIZES_OF
 from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
 from balken.model.buildups import display_name
 from balken.model.foundation_edits import edge_width
 from balken.model.kinds.beam_row import By
 from balken.model.kinds.choice import Start
-from balken.model.kinds.floor import Blocked, Ceiling
+from balken.model.kinds.floor import Blocked, Ceiling, Ways
 from balken.model.kinds.floor_opening import Lands
+from balken.model.kinds.foundation import NO_SILL
 from balken.model.records import (
     BaseDrawing,
     Beam,
@@ -36,6 +38,7 @@ from balken.model.records import (
     SpotHeight,
     Wall,
 )
+from balken.model.slab_edits import recast
 from balken.panel.field_kinds import (
     Choices,
     FieldDef,
@@ -226,10 +229,11 @@ def _over_choices(p: Project, r: Floor) -> Choices:
     return [row for row in rows if row[0] != "lapped" or r.joists.made_of != "I-joist"]
 
 
-JOIST_KINDS: tuple[tuple[str, str], ...] = (
+JOIST_KINDS: tuple[tuple[JoistWord, str], ...] = (
     ("sawn", "sawn lumber"),
     ("I-joist", "I-joists"),
     ("LVL", "laminated veneer lumber"),
+    ("slab", "none: a concrete slab"),
 )
 
 
@@ -237,8 +241,9 @@ def _of_joist_kind(p: Project, r: Floor, value: str) -> dict[str, Any]:
     """Another kind has other sections."""
     if value == r.joists.made_of:
         return {}
-    over = {"over": "butted"} if value == "I-joist" and r.over == "lapped" else {}
-    return {"joists__made_of": value, "joists__size": None, **over}
+    made = recast(r, next(w for w, _ in JOIST_KINDS if w == value))
+    changed = {name: getattr(made, name) for name in ("deck", "ceiling", "over", "carries")}
+    return {"joists__made_of": value, "joists__size": None, **changed}
 
 
 def _beam_sizes(p: Project, r: Beam | BeamRow) -> Choices:
@@ -367,7 +372,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         wall_thickness("Thinner upper part, thickness", "upper_thickness"),
         length("Lap at steps", "lap", short=True),
         length("Blinding under footings", "blinding", short=True, hint="0: none"),
-        pick("Sill plate", "sill_size", plain("2x4", "2x6", "2x8", "2x10")),
+        pick("Sill plate", "sill_size", plain("2x4", "2x6", "2x8", "2x10", NO_SILL)),
         length("Anchor bolts every", "bolt_spacing", hint="IRC R403.1.6: 6' at most"),
     ],
     Recess: [
@@ -416,6 +421,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
             key="joists__made_of",
         ),
         *choice_fields("joists", lambda p, r: TRIED_JOISTS[r.joists.made_of]),
+        pick("Carries", "carries", plain(*get_args(Ways))),
         direction("Span direction", "direction", "auto: the shorter way", "auto: the way with least timber"),
         pick("Joists start from", "start", plain(*get_args(Start))),
         pick("Over bearings", "over", _over_choices),

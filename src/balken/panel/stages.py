@@ -76,7 +76,7 @@ STAGES: tuple[Stage, ...] = (
     Stage(
         "floors",
         "Floors",
-        frozenset({"grid", "floors"}),
+        frozenset({"grid", "floors", "references"}),
         frozenset({"bearings"}),
         frozenset({"floors"}),
         (

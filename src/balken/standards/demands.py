@@ -273,20 +273,86 @@ class GirderCase:
 
     @property
     def stretches(self) -> tuple[tuple[float, float, bool], ...]:
-        """Its overhangs and spans from left to right: from, to, whether it is an overhang.
+        """Its overhangs and spans from left to right: from, to, whether it is an overhang."""
+        return stretches(self.length, self.supports, self.bearings)
 
-        What lies on its last seat, or hardly beyond it, is none.
-        """
-        marks, (first, last) = (
-            self.supports,
-            (self.bearings[0] / 2.0 + NO_OVERHANG, self.bearings[-1] / 2.0 + NO_OVERHANG),
-        )
-        found = [(a, b, False) for a, b in itertools.pairwise(marks)]
-        if marks[0] > first:
-            found.insert(0, (0.0, marks[0], True))
-        if self.length - marks[-1] > last:
-            found.append((marks[-1], self.length, True))
-        return tuple(found)
+
+@dataclass(frozen=True, slots=True)
+class SlabCase:
+    """A strip of a slab on its bearings, with all that decides whether it works (mm, N; ``fc``, ``fy`` N/mm2).
+
+    ``width``: of the strip.  ``supports``, ``bearings``, ``patches``, ``points``: as of a beam; its own weight is among them.
+    ``outdoors``: the concrete is exposed to weather.
+    """
+
+    size: str
+    width: float
+    length: float
+    supports: tuple[float, ...]
+    bearings: tuple[float, ...]
+    patches: tuple[Patch, ...]
+    points: tuple[Spot, ...]
+    fc: float
+    fy: float
+    outdoors: bool = False
+    kind: Literal["slab"] = "slab"
+    species: str = "concrete"
+    grade: str = ""
+
+    @property
+    def section(self) -> Section:
+        """Its section, of a strip of 12 in."""
+        return section(self.size)
+
+    @property
+    def load(self) -> Cases:
+        """All that lies on the strip and itself, N by case."""
+        along = [a.plus(b).scaled((high - low) / 2.0) for low, high, a, b in self.patches]
+        return total((*along, *(force for _, force in self.points)))
+
+    @property
+    def line(self) -> Cases:
+        """Its load as if it lay evenly, by case, N/mm."""
+        return self.load.scaled(1.0 / self.length)
+
+    @property
+    def clear(self) -> float:
+        """Its greatest clear span, mm."""
+        half = [b / 2.0 for b in self.bearings]
+        spans = zip(itertools.pairwise(self.supports), itertools.pairwise(half), strict=True)
+        return max((b - a - p - q for (a, b), (p, q) in spans), default=self.length)
+
+    @property
+    def stretches(self) -> tuple[tuple[float, float, bool], ...]:
+        """Its overhangs and spans from left to right: from, to, whether it is an overhang."""
+        return stretches(self.length, self.supports, self.bearings)
+
+
+class SlabBars(NamedTuple):
+    """The bars of a slab: their number, how far apart below along the strips, above over bearings (0: none), across; mm.
+
+    ``reach``: how far those above run on to each side of a bearing's middle.
+    """
+
+    number: int
+    below: float
+    above: float
+    across_number: int
+    across: float
+    reach: float = 0.0
+
+
+def stretches(
+    length: float, supports: tuple[float, ...], bearings: tuple[float, ...]
+) -> tuple[tuple[float, float, bool], ...]:
+    """Return the overhangs and spans of a line from left to right; what lies on its last seat, or hardly beyond, is none."""
+    first, last = bearings[0] / 2.0 + NO_OVERHANG, bearings[-1] / 2.0 + NO_OVERHANG
+    found = [(a, b, False) for a, b in itertools.pairwise(supports)]
+    if supports[0] > first:
+        found.insert(0, (0.0, supports[0], True))
+    if length - supports[-1] > last:
+        found.append((supports[-1], length, True))
+    return tuple(found)
 
 
 @dataclass(frozen=True, slots=True)

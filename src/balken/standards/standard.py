@@ -21,6 +21,8 @@ from balken.standards.demands import (
     MemberCase,
     PlyNails,
     PostCase,
+    SlabBars,
+    SlabCase,
     StudCase,
 )
 from balken.standards.ground import (
@@ -96,6 +98,14 @@ class Standard(Protocol):
         """Solve and check a beam on two supports or more; raises KeyError as above, LineError for what stands on nothing."""
         ...
 
+    def slab_bars(self, cases: Sequence[SlabCase]) -> SlabBars:
+        """Return the bars of a slab, alike for all its strips; raises LineError for what stands on nothing."""
+        ...
+
+    def check_slab(self, case: SlabCase, bars: SlabBars) -> MemberResult:
+        """Check a strip of a slab with its bars; raises LineError as above."""
+        ...
+
     def check_running(self, case: GirderCase) -> MemberResult:
         """Check a joist on two bearings or more that runs on past or over them; raises as ``check_girder`` does."""
         ...
@@ -127,7 +137,7 @@ class Standard(Protocol):
         ...
 
     def values_read(
-        self, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase
+        self, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase | SlabCase
     ) -> tuple[tuple[str, Working], ...]:
         """Return the values of the material and section that a check reads, each row with its source."""
         ...

@@ -1,4 +1,4 @@
-"""Floors: a layout of joists on a level."""
+"""Floors: a layout of joists on a level, or a slab of concrete above ground."""
 
 from itertools import pairwise
 from typing import TYPE_CHECKING, Annotated, Literal
@@ -24,10 +24,13 @@ Over = Literal["butted", "lapped", "continuous"]
 Blocked = Literal["none", "over bearings", "over bearings and in the span"]
 Way = Literal["shorter", "least timber"]
 Ceiling = Literal["none", "gypsum board"]
+Ways = Literal["one way", "both ways"]
+"""How a slab carries: by strips from bearing to bearing, or to the walls on all its sides."""
 HEAVIEST = 100.0
 MOST_CORNERS = 200
 LONGEST_PAST = 3_000.0
 FAR = 1e9
+MIN_RISE, MAX_RISE = 25.0, 20_000.0
 
 
 class PastEdge(Record, frozen=True, kw_only=True):
@@ -42,13 +45,21 @@ class PastEdge(Record, frozen=True, kw_only=True):
     end: float | None = None
 
 
+class SideArc(Record, frozen=True, kw_only=True):
+    """A side of a drawn outline as an arc: the number of its first corner, how far it bows out at its middle, mm (below 0: in)."""
+
+    side: int
+    rise: float
+
+
 class Floor(Record, frozen=True, kw_only=True):
     """A floor whose deck top is on ``level``, bounded by walls.
 
     ``direction`` of span in degrees, None = the ``way`` that is shorter, or needs the least timber; ``start``: from where its joists are set out.  ``over``: what
     they do over inner bearings; ``past``: where they reach past walls; ``corners``: its outline drawn, in
     place of that of its walls; ``blocking``: solid blocks between them.  ``live``,
-    ``dead``: its own area loads, kN/m2, None = those of the project.
+    ``dead``: its own area loads, kN/m2, None = those of the project; the weight of a slab comes on top.  ``carries``: how a slab does.
+    ``arcs``: sides of ``corners`` that are.  ``uncut``: walls left out when those below are cut to its underside.
     """
 
     id: str
@@ -68,6 +79,14 @@ class Floor(Record, frozen=True, kw_only=True):
     dead: float | None = None
     ceiling: Ceiling = "none"
     outdoors: bool = False
+    carries: Ways = "one way"
+    uncut: WallIds = ()
+    arcs: tuple[SideArc, ...] = ()
+
+    @property
+    def is_slab(self) -> bool:
+        """Whether it is a slab of concrete."""
+        return self.joists.made_of == "slab"
 
 
 def check_floor(project: "Project", floor: Floor) -> None:
@@ -80,14 +99,24 @@ def check_floor(project: "Project", floor: Floor) -> None:
     for load in (floor.live, floor.dead):
         if load is not None and not 0.0 <= load <= HEAVIEST:
             raise EditError("its loads must be 0 to 2,000 psf (100 kN/m2).", floor.name)
-    if floor.outdoors and floor.joists.made_of != "sawn":
+    if floor.outdoors and floor.joists.made_of not in ("sawn", "slab"):
         raise EditError("outdoors its joists are of sawn, treated lumber.", floor.name, "Choose that first.")
     if floor.over == "lapped" and floor.joists.made_of == "I-joist":
         raise EditError("I-joists are not lapped.", floor.name, "Butt them, or let them run on.")
+    if floor.is_slab and (floor.deck > 0.0 or floor.ceiling != "none"):
+        raise EditError(
+            "a slab has neither deck nor ceiling of its own.", floor.name, "Type 0 for its deck, none for its ceiling."
+        )
     if 0 < len(floor.corners) < 3 or len(floor.corners) > MOST_CORNERS:
         raise EditError("its outline needs three corners at least.", floor.name, "Draw them one after the other.")
     for corner in floor.corners:
         placed(project, corner, floor.name)
+    if len({arc.side for arc in floor.arcs}) < len(floor.arcs) or any(
+        not 0 <= arc.side < len(floor.corners) or not MIN_RISE <= abs(arc.rise) <= MAX_RISE for arc in floor.arcs
+    ):
+        raise EditError(
+            "an arc of its outline lies on no side of it, or bows by less than 2 in or more than 60 ft.", floor.name
+        )
     for edge in floor.past:
         _check_past(project, floor, edge)
 

@@ -52,6 +52,10 @@ class Step(Record, frozen=True, kw_only=True):
     drop: float
 
 
+NO_SILL = "none"
+"""What a foundation wall has in place of a sill plate where concrete lies on it."""
+
+
 class Foundation(Record, frozen=True, kw_only=True):
     """Foundation walls on strip footings under the walls named.
 
@@ -93,6 +97,14 @@ class Foundation(Record, frozen=True, kw_only=True):
     boundary: Literal["none", "outside", "inside"] = "none"
     inside_ground: float | None = None
 
+    @property
+    def plate(self) -> tuple[float, float]:
+        """Thickness and width of its sill plate, mm; where there is none, nothing, and as wide as the wall."""
+        if self.sill_size == NO_SILL:
+            return 0.0, self.thickness
+        board = sawn_section(self.sill_size)
+        return board.breadth, board.depth
+
 
 def check_foundation(project: "Project", foundation: Foundation) -> None:
     """Raise EditError unless a foundation's parts are within bounds and its walls are there."""
@@ -111,7 +123,8 @@ def check_foundation(project: "Project", foundation: Foundation) -> None:
                 "A foundation wall runs from the top of foundation down to the top of footing; "
                 f"choose the {role} level.",
             )
-    named(sawn_section, foundation.sill_size, where)
+    if foundation.sill_size != NO_SILL:
+        named(sawn_section, foundation.sill_size, where)
     if not 100.0 <= foundation.thickness <= 1500.0:
         raise EditError("the wall must be 4 in to 5 ft (100 to 1500 mm) thick.", where)
     depth, width = foundation.footing_depth, foundation.footing_width

@@ -18,6 +18,8 @@ from balken.standards.demands import (
     MemberCase,
     PlyNails,
     PostCase,
+    SlabBars,
+    SlabCase,
     StudCase,
 )
 from balken.standards.ground import (
@@ -45,6 +47,7 @@ from balken.standards.us import (
     i_joists,
     member_cuts,
     members,
+    one_way_slabs,
     outdoor_decks,
     ply_nails,
     post_checks,
@@ -104,6 +107,14 @@ class UnitedStates:
         """Check a beam by NDS, or of steel by AISC 360."""
         return girders.check_girder(case)
 
+    def slab_bars(self, cases: Sequence[SlabCase]) -> SlabBars:
+        """Choose them by ACI 318-19 chapter 7."""
+        return one_way_slabs.slab_bars(cases)
+
+    def check_slab(self, case: SlabCase, bars: SlabBars) -> MemberResult:
+        """Check a strip by ACI 318-19 chapter 7."""
+        return one_way_slabs.check_slab(case, bars)
+
     def check_running(self, case: GirderCase) -> MemberResult:
         """Check a joist that runs on by NDS or APA PRI-400, and what lifts."""
         return girders.check_running(case)
@@ -138,11 +149,13 @@ class UnitedStates:
         return members.greatest_span(case)
 
     def values_read(
-        self, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase
+        self, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase | SlabCase
     ) -> tuple[tuple[str, Working], ...]:
         """Return reference values of the NDS Supplement; yield strength of steel."""
         if isinstance(case, GirderCase):
             return girders.girder_values(case)
+        if isinstance(case, SlabCase):
+            return one_way_slabs.slab_values(case)
         if isinstance(case, PostCase):
             return post_checks.post_values(case)
         if isinstance(case, (MemberCase, BeamCase)) and case.section.kind == "I-joist":
@@ -177,7 +190,8 @@ class UnitedStates:
 
     def needs_ceiling(self, joist: Section) -> bool:
         """Anything lighter than sawn or veneer lumber of 2x10 (IRC R302.13, exception 4)."""
-        return joist.kind == "I-joist" or joist.nominal[1] < 10 or joist.board < 1.4 * INCH
+        light = joist.nominal[1] < 10 or joist.board < 1.4 * INCH
+        return joist.kind == "I-joist" or (light and joist.kind != "concrete")
 
     def check_sane(self, case: FootingCase) -> None:
         """Look at bounds of common practice."""

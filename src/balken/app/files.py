@@ -18,11 +18,11 @@ from balken.exchange.claims import compare
 from balken.exchange.dxf_reader import read_dxf
 from balken.exchange.file_errors import FileError
 from balken.exchange.file_kinds import BY_NAME
-from balken.exchange.hanger_list import read_hangers
 from balken.exchange.journal import discard, leftovers
+from balken.exchange.product_list import read_products
 from balken.exchange.project_file import SUFFIX
 from balken.model import base_drawing_edits, edits
-from balken.model.hanger_edits import take_hangers
+from balken.model.list_edits import take_list
 from balken.model.records import Project
 
 
@@ -220,21 +220,21 @@ class Files:
             rest = f", {left} texts and other things left out" if left else ""
             self.shell.say(f"{unit}{lines.count} lines on {len(lines.layers)} layers{rest}.", False)
 
-    def read_hangers(self) -> None:
-        """Take a list of hangers from a file in place of the one there is."""
+    def read_products(self) -> None:
+        """Take a list of hangers, caps and bases, or I-joists from a file in place of the one there is."""
         name, _ = QFileDialog.getOpenFileName(
-            self.shell.itself, "Read a list of hangers", "", "CSV (*.csv);;All files (*)"
+            self.shell.itself, "Read a list of products", "", "CSV (*.csv);;All files (*)"
         )
         if not name:
             return
         try:
-            rows = read_hangers(name)
+            noun, rows = read_products(name)
         except FileError as error:
             self.shell.say(str(error), True)
             warn(self.shell.itself, "Not read", str(error))
             return
-        if self.session.apply("Take list of hangers", lambda p: take_hangers(p, rows)):
-            self.shell.say(f"{len(rows)} hangers taken from {Path(name).name}.", False)
+        if self.session.apply(f"Take list of {noun}", lambda p: take_list(p, rows)):
+            self.shell.say(f"{len(rows)} {noun} taken from {Path(name).name}.", False)
 
     def _was_read(self, answer: ReadAnswer) -> None:
         if answer.stopped:
@@ -289,7 +289,7 @@ class Files:
             "read_ifc": self.read_ifc,
             "read_again": self.read_again,
             "lay_dxf": self.lay_dxf,
-            "read_hangers": self.read_hangers,
+            "read_products": self.read_products,
             "demo": self.open_demo,
             "save": self.save,
             "save_as": self.save_as,

@@ -12,6 +12,7 @@ from typing import Literal
 
 from balken.catalog.joists import MADE, VENEER, VENEER_DEPTHS
 from balken.catalog.materials import weight
+from balken.catalog.own_joists import own_section
 from balken.catalog.section_record import Section
 from balken.catalog.sections import BOARDS, SECTIONS, sawn_section
 from balken.units.system import FOOT, INCH, POUND_FORCE
@@ -204,7 +205,7 @@ def cut_section(name: str) -> BeamSection:
     """Return the section of whatever is cut to length, boards and I-joists as well; raises KeyError."""
     if name in BOARDS:
         return sawn(name)
-    made = MADE.get(name)
+    made = MADE.get(name) or own_section(name)
     if made is not None and made.kind in ("I-joist", "rim board"):
         return BeamSection(name, made.kind, made.breadth, made.depth, made.plies, made=made)
     return beam_section(name)

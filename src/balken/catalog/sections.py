@@ -5,6 +5,7 @@ from dataclasses import replace
 from functools import lru_cache
 
 from balken.catalog.joists import GRADES, MADE, TRIED
+from balken.catalog.own_joists import own_section
 from balken.catalog.section_record import Section
 from balken.units.system import INCH
 
@@ -65,7 +66,7 @@ def section(name: str) -> Section:
     Raises KeyError with the sizes of lumber there are.
     """
     key = _key(name)
-    return _MADE[key] if key in _MADE else sawn_section(name)
+    return _MADE[key] if key in _MADE else own_section(name) or sawn_section(name)
 
 
 def side_by_side(name: str, plies: int) -> str:

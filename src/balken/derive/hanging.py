@@ -65,4 +65,5 @@ def fittings(memo: Memo, p: Project, path: LoadPath) -> tuple[Fitted, ...]:
         memo.keep("pads under posts", frozenset(pad.id for pad in p.pads)),
         memo.keep("beyond on posts", {name: path.extremes[name] for name in path.columns if name in path.extremes}),
         STANDARDS[p.standard],
+        p.post_fittings,
     )

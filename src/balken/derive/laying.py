@@ -2,6 +2,7 @@
 
 from typing import Any, NamedTuple
 
+from balken.catalog.own_joists import in_order
 from balken.catalog.sections import section
 from balken.design.joists import design_floor
 from balken.design.layouts import LayoutDesign
@@ -174,7 +175,8 @@ def _with_floor(
     level = memo.keep(f"level {floor.id}", by_id(p.levels)[floor.level].height)
     usable = memo.keep(f"bearers {floor.id}", in_reach(at_height(on, level - floor.deck), around))
     openings = memo.keep(f"openings in {floor.id}", corners_of(p.floor_openings, floor.id, p.grids))
-    of_concrete = (p.concrete,) if floor.is_slab else ()
+    own = in_order(joist.row for joist in p.own_joists) if p.own_joists else ()
+    more = (p.concrete,) if floor.is_slab else (memo.keep("own joists", own),)
     plan, design = memo.step(
         f"plan {floor.id}",
         design_raised_slab if floor.is_slab else design_floor,
@@ -187,7 +189,7 @@ def _with_floor(
         standard,
         openings,
         memo.keep("stock", p.stock_length),
-        *of_concrete,
+        *more,
     )
     edits = memo.keep(f"edits {floor.id}", tuple(e for e in p.member_edits if e.owner == floor.id))
     edited = memo.step(f"edited {floor.id}", edited_floor, plan, edits, design.size, p.stock_length)

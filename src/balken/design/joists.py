@@ -50,13 +50,14 @@ def design_floor(
     standard: Standard,
     openings: tuple[Corners, ...] = (),
     stock: float = 20.0 * FOOT,
+    own: tuple[str, ...] = (),
 ) -> tuple[FloorPlan, LayoutDesign]:
     """Lay a floor's joists at a planning spacing, choose their size and spacing, and lay them so.
 
-    Where the way with the least timber is asked for both are laid, and that is taken in which joists all bear, work, and
+    ``own``: I-joists of the project's list, among which they are chosen.  Where the way with the least timber is asked for both are laid, and that is taken in which joists all bear, work, and
     are the least in volume.
     """
-    given = (floor, closed, level, bearers, loads, units, standard, openings, stock)
+    given = (floor, closed, level, bearers, loads, units, standard, openings, stock, own)
     if floor.direction is not None or floor.way != "least timber":
         return _designed(*given)
     base = edge_angle(closed.core)
@@ -84,6 +85,7 @@ def _designed(
     standard: Standard,
     openings: tuple[Corners, ...],
     stock: float,
+    own: tuple[str, ...],
     turned: float | None = None,
 ) -> tuple[FloorPlan, LayoutDesign]:
     """Lay and design the joists, one way where that is told."""
@@ -98,7 +100,8 @@ def _designed(
         return lambda size, spacing: running_case(floor, line, spacing, loads, size, standard)
 
     cases = [*([simple] if _simple_clear(trial) or not running else []), *(runs(line) for line in running)]
-    design = design_layout(floor.joists, TRIED[floor.joists.made_of], units, _governing(cases, standard), standard)
+    tried = own if own and floor.joists.made_of == "I-joist" else TRIED[floor.joists.made_of]
+    design = design_layout(floor.joists, tried, units, _governing(cases, standard), standard)
     if abs(design.spacing - trial.spacing) < 1e-6:
         return trial, design
     return floor_plan(floor, closed, level, bearers, design.spacing, openings, stock, turned), design

@@ -12,6 +12,7 @@ from balken.geometry.prism import Vec
 from balken.loads.beam_law import NONE_MORE, Beamed, Extremes
 from balken.loads.cases import Cases
 from balken.loads.stands import Columned
+from balken.model.kinds.post_fitting import PostFitting
 from balken.standards.standard import Standard
 from balken.value import Value
 
@@ -44,8 +45,13 @@ def fittings_of(
     pads: frozenset[str],
     extremes: Mapping[str, Extremes],
     standard: Standard,
+    own: tuple[PostFitting, ...] = (),
 ) -> tuple[Fitted, ...]:
-    """Choose caps and bases of timber posts; ``below``: what each stands on, ``extremes``: what live load on some spans brings."""
+    """Choose caps and bases of timber posts; ``below``: what each stands on, ``extremes``: what live load on some spans brings.
+
+    ``own``: the list of the project; without one that which ships with Balken.
+    """
+    rows = tuple(one.row for one in own) or made_up()
     lying: dict[str, list[tuple[Beamed, int]]] = {}
     for made in beamed.values():
         if made.design.made:
@@ -63,21 +69,22 @@ def fittings_of(
                 continue
             at, load = (*stand.at, stand.head), made.design.reactions[k]
             one = _chosen(
-                name, "cap", at, shape, section.breadth, section.name, load, made.design.extremes[k], standard
+                name, "cap", at, shape, section.breadth, section.name, load, made.design.extremes[k], standard, rows
             )
             found.append(one if len(beams) == 1 else _without(one, "more than one beam lies on it"))
         if any(on in pads for on in below.get(name, ())):
             at = (*stand.at, stand.foot)
             beyond = extremes.get(name, NONE_MORE)
-            found.append(_chosen(name, "base", at, shape, 0.0, "", carried.foot, beyond, standard))
+            found.append(_chosen(name, "base", at, shape, 0.0, "", carried.foot, beyond, standard, rows))
     return tuple(found)
 
 
 def _chosen(
-    column: str, use: Use, at: Vec, shape: PostShape, wide: float, beam: str, load: Cases, beyond: Extremes, standard: Standard
+    column: str, use: Use, at: Vec, shape: PostShape, wide: float, beam: str, load: Cases, beyond: Extremes, standard: Standard,
+    rows: tuple[FittingRow, ...],
 ) -> Fitted:  # fmt: skip
     most, lifts = normal_duration(load, beyond, standard)
-    fitting = [row for row in made_up() if row.use == use and _fits(row, shape, wide)]
+    fitting = [row for row in rows if row.use == use and _fits(row, shape, wide)]
     strong = min(
         (row for row in fitting if row.down >= most and row.up >= lifts), key=lambda row: row.price, default=None
     )

@@ -29,4 +29,5 @@ def fitting_schedule(model: Model) -> PaperTable:
                 used_text(worst.used),
             )
         )
-    return PaperTable("Schedule of caps and bases, of a made-up list", HEADINGS, rows)
+    made_up = "" if model.project.post_fittings else ", of a made-up list"
+    return PaperTable(f"Schedule of caps and bases{made_up}", HEADINGS, rows)

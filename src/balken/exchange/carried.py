@@ -11,9 +11,11 @@ from typing import Any
 import msgspec
 
 from balken.catalog.beams import beam_section
+from balken.catalog.own_joists import OwnJoist, fault_of, know
 from balken.catalog.post_shapes import carry_shape, post_shape
 from balken.catalog.sections import carry_section, section
 from balken.model.kinds.foundation import NO_SILL
+from balken.model.kinds.own_joist import SCALES
 
 NAMED = ("size", "sill_size", "ridge_size", "header")
 """Fields of records that name an entry."""
@@ -61,8 +63,10 @@ def _entry(name: str) -> Entry:
 
 def taken_over(project: dict[str, Any], rows: tuple[Entry, ...]) -> dict[str, Any]:
     """Return a project with the names under which the entries of its file are known; raises ValueError."""
-    other: dict[str, str] = {}
+    project, other = _own_joists(project)
     for row in rows:
+        if row.name in other:
+            continue
         if not all(1.0 <= v <= 2000.0 for v in (row.breadth, row.depth)) or not 0.0 <= row.wall < row.breadth / 2.0:
             raise ValueError(f"the entry {row.name} of its catalogue measures nothing that can be built with")
         plain = re.sub(r" of [\d.]+ x [\d.]+( x [\d.]+)? mm$", "", row.name)
@@ -76,6 +80,20 @@ def taken_over(project: dict[str, Any], rows: tuple[Entry, ...]) -> dict[str, An
         elif row.name != plain:
             other[row.name] = plain  # the catalogue has come to measure what the file does
     return _renamed(project, other) if other else project
+
+
+def _own_joists(project: dict[str, Any]) -> tuple[dict[str, Any], dict[str, str]]:
+    """Make the I-joists of a file's own list known; returns the project with the names they have now, and what each was."""
+    listed, other = [], dict[str, str]()
+    for plain in project.get("own_joists", ()):
+        row = OwnJoist(*(plain[field] * SCALES.get(field, 1) for field in OwnJoist._fields))
+        if fault := fault_of(row):
+            raise ValueError(f"its I-joist {row.name} {fault}")
+        name = know(row)
+        listed.append({**plain, "name": name})
+        if name != row.name:
+            other |= {f"{n}{row.name}": f"{n}{name}" for n in ("", "2-", "3-")}
+    return ({**project, "own_joists": listed} if listed else project), other
 
 
 def _carry(plain: str, row: Entry) -> str:

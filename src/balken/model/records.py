@@ -19,7 +19,9 @@ from balken.model.kinds.hanger import Hanger
 from balken.model.kinds.level import Level, LevelRole
 from balken.model.kinds.member_edit import MemberEdit
 from balken.model.kinds.opening import Opening, OpeningKind
+from balken.model.kinds.own_joist import OwnJoist
 from balken.model.kinds.pad import Pad
+from balken.model.kinds.post_fitting import PostFitting
 from balken.model.kinds.recess import Recess
 from balken.model.kinds.reference import Reference
 from balken.model.kinds.roof import Roof
@@ -66,8 +68,10 @@ __all__ = [
     "MemberEdit",
     "Opening",
     "OpeningKind",
+    "OwnJoist",
     "Pad",
     "Place",
+    "PostFitting",
     "Project",
     "Reading",
     "Recess",
@@ -215,6 +219,8 @@ class Project(Record, frozen=True, kw_only=True):
     beam_rows: tuple[BeamRow, ...] = ()
     member_edits: tuple[MemberEdit, ...] = ()
     hangers: tuple[Hanger, ...] = ()
+    post_fittings: tuple[PostFitting, ...] = ()
+    own_joists: tuple[OwnJoist, ...] = ()
     base_drawings: tuple[BaseDrawing, ...] = ()
     references: tuple[Reference, ...] = ()
     reading: Reading | None = None

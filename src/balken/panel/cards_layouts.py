@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 
+from balken.catalog.own_joists import own_joist
 from balken.catalog.sections import section
 from balken.design.hangers import Hung
 from balken.design.layouts import LayoutDesign
@@ -242,6 +243,8 @@ def design_parts(session: Session, design: LayoutDesign, heading: str, layout: s
 
 def values_parts(size: str) -> list[Part]:
     """Return what is to be known about the values of what is not sawn."""
+    if own_joist(size) is not None:
+        return [Fact("Values", "of the project's own list")]
     said = {
         "I-joist": "APA PRI-400 as remembered; compare with the list of the maker you buy from",
         "laminated veneer": "as makers of veneer lumber publish them; take those of the one you buy",

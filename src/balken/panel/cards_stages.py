@@ -8,6 +8,7 @@ from balken.documents.joist_schedule import hanger_schedule
 from balken.documents.quantities import Quantities, quantities
 from balken.model import edits
 from balken.model.hanger_edits import take_hangers
+from balken.model.list_edits import take_fittings, take_joists
 from balken.model.lookup import listed
 from balken.model.records import Project, Record
 from balken.panel.card_parts import Button, Card, Entry, Fact, Note, Part, Rows, Used, select_action
@@ -64,6 +65,7 @@ def stage_card(session: Session, stage: str) -> Card:
         parts += _quantity_parts(session)
     if stage == "floors":
         parts += _hanger_parts(session)
+        parts += _list_parts(session)
     return Card(title, sub, parts)
 
 
@@ -77,6 +79,21 @@ def _hanger_parts(session: Session) -> list[Part]:
         parts.append(Rows(("Hanger", "No.", "For", "Used"), [(r[0], r[1], r[2], r[5]) for r in table.rows]))
     if own:
         parts.append(Button("Take the made-up list again", edit=lambda q: take_hangers(q, ())))
+    return parts
+
+
+def _list_parts(session: Session) -> list[Part]:
+    """Return which other lists of products are the project's own, and what gives back those that ship with Balken."""
+    p = session.project
+    parts: list[Part] = []
+    if p.post_fittings or session.model.fittings:
+        own = f"own, {len(p.post_fittings)} in it" if p.post_fittings else "made up, ships with Balken"
+        parts += ["Caps and bases", Fact("List", own)]
+    if p.post_fittings:
+        parts.append(Button("Take the made-up caps and bases again", edit=lambda q: take_fittings(q, ())))
+    if p.own_joists:
+        parts += ["I-joists", Fact("List", f"own, {len(p.own_joists)} in it")]
+        parts.append(Button("Take the I-joists of Balken again", edit=lambda q: take_joists(q, ())))
     return parts
 
 

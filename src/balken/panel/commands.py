@@ -50,7 +50,7 @@ COMMANDS: tuple[Command, ...] = (
         row="Lay drawing",
         tip="Lay a DXF drawing under the plan of this storey",
     ),
-    Command("read_hangers", FILE, "Read a list of &hangers..."),
+    Command("read_products", FILE, "Read a list of p&roducts..."),
     Command("demo", FILE, "Open the &demo project"),
     Command("save", FILE, "&Save", "<Save>"),
     Command("save_as", FILE, "Save &as...", "<SaveAs>"),

@@ -8,6 +8,7 @@ from balken.catalog.beams import TRIED
 from balken.catalog.blocks import BLOCKS, BONDS, block_of
 from balken.catalog.joists import TRIED as TRIED_JOISTS
 from balken.catalog.joists import JoistWord
+from balken.catalog.own_joists import in_order
 from balken.catalog.post_shapes import SIZES_OF
 from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
 from balken.model.buildups import display_name
@@ -237,6 +238,12 @@ JOIST_KINDS: tuple[tuple[JoistWord, str], ...] = (
 )
 
 
+def _joist_sizes(p: Project, r: Floor) -> tuple[str, ...]:
+    """The sections offered for joists: of I-joists those of the project's list, where it has one."""
+    own = in_order(joist.row for joist in p.own_joists) if r.joists.made_of == "I-joist" else ()
+    return own or TRIED_JOISTS[r.joists.made_of]
+
+
 def _of_joist_kind(p: Project, r: Floor, value: str) -> dict[str, Any]:
     """Another kind has other sections."""
     if value == r.joists.made_of:
@@ -420,7 +427,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
             lambda p, r: list(JOIST_KINDS),
             key="joists__made_of",
         ),
-        *choice_fields("joists", lambda p, r: TRIED_JOISTS[r.joists.made_of]),
+        *choice_fields("joists", _joist_sizes),
         pick("Carries", "carries", plain(*get_args(Ways))),
         direction("Span direction", "direction", "auto: the shorter way", "auto: the way with least timber"),
         pick("Joists start from", "start", plain(*get_args(Start))),

@@ -16,7 +16,9 @@ from balken.model.kinds import (
     level,
     member_edit,
     opening,
+    own_joist,
     pad,
+    post_fitting,
     recess,
     reference,
     roof,
@@ -46,6 +48,8 @@ KINDS: list[Kind] = [
     beam_row.KIND,
     member_edit.KIND,
     hanger.KIND,
+    post_fitting.KIND,
+    own_joist.KIND,
     base_drawing.KIND,
     reference.KIND,
 ]

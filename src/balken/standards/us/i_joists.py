@@ -10,6 +10,7 @@ from functools import lru_cache
 
 from balken.analysis.beam import simple_deflection, simple_moment
 from balken.catalog.joists import series_of
+from balken.catalog.own_joists import own_joist
 from balken.catalog.section_record import Section
 from balken.loads.cases import Combination, most_by_duration
 from balken.standards.checks import Check, MemberResult, worst_of
@@ -29,12 +30,13 @@ STIFFENED = 1550.0 * POUND_FORCE
 INNER_LEAST = 3.5 * INCH
 """Bearing of a joist that runs on over it, for the tabulated reaction."""
 STIFFENERS = ("web stiffeners at its ends",)
+INNER_STIFFENERS = ("web stiffeners over its inner bearings",)
 
 
 @dataclass(frozen=True, slots=True)
 class IJoist:
     """Tabulated values of one I-joist: moment (N mm), shear, end and inner reaction (N) without web stiffeners, ``ei``
-    (N mm2), ``k`` of the sag from shear (N): w L2/k of an even load.
+    (N mm2), ``k`` of the sag from shear (N): w L2/k of an even load; what it bears with web stiffeners (0: not tabulated).
     """
 
     moment: float
@@ -43,15 +45,29 @@ class IJoist:
     inner: float
     ei: float
     k: float
+    end_stiffened: float = 0.0
+    inner_stiffened: float = 0.0
 
     def times(self, n: int) -> "IJoist":
         """Return so many of it side by side."""
-        return IJoist(*(n * v for v in (self.moment, self.shear, self.end, self.inner, self.ei, self.k)))
+        every = (
+            self.moment,
+            self.shear,
+            self.end,
+            self.inner,
+            self.ei,
+            self.k,
+            self.end_stiffened,
+            self.inner_stiffened,
+        )
+        return IJoist(*(n * v for v in every))
 
     def end_reaction(self, bearing: float) -> float:
         """Return what it bears at an end on a length of bearing, mm; none on less than the least."""
         if bearing < END_LEAST - 0.5:
             return 0.0
+        if self.end_stiffened:
+            return self.end
         part = min(max((bearing - END_LEAST) / (END_FULL - END_LEAST), 0.0), 1.0)
         return self.end + (self.shear - self.end) * part
 
@@ -79,6 +95,11 @@ _TABLE: dict[tuple[str, float], tuple[float, float, float, float, float]] = {
 @lru_cache(maxsize=200)
 def tabulated(section: Section) -> IJoist:
     """Return the values of an I-joist, all its plies together; raises KeyError for what has none."""
+    own = own_joist(section.name)
+    if own is not None:
+        j, plies = own
+        listed = IJoist(j.moment, j.shear, j.end, j.inner, j.ei, j.k, j.end_stiffened, j.inner_stiffened)
+        return listed.times(plies)
     series, depth = series_of(section)
     if (series, depth) not in _TABLE:
         raise KeyError(f"There is no I-joist '{section.name}'; there are {', '.join(f'{s} {d:g}' for s, d in _TABLE)}.")
@@ -102,7 +123,7 @@ def section_row(section: Section) -> tuple[str, Working]:
         (v.ei * 1e-9, "stiffness"),
         (v.k / 1000.0, "force"),
     )
-    return "APA PRI-400, from memory", row
+    return "list of the project" if own_joist(section.name) else "APA PRI-400, from memory", row
 
 
 @lru_cache(maxsize=4_096)
@@ -166,10 +187,8 @@ def check_line(
             short = working("bearing {}, {} at least", (bearing, "length"), (least, "length"))
             found.append(Check("length of bearing", CLAUSE, least, max(bearing, 1.0), "length", "", (short,)))
             continue
-        lines = (working("on {} of bearing", (bearing, "length")),)
-        name = "end reaction" if end else "inner reaction"
-        rows = [_of(name, r / 1000.0, held / 1000.0, c, "force", lines) for c, r in most_by_duration(combos, forces)]
-        found.append(worst_of(rows))
+        stiff = v.end_stiffened if end else v.inner_stiffened
+        found.append(_reaction("end reaction" if end else "inner reaction", held, stiff, bearing, combos, forces))
     limit = min(SAG_LIMIT, case.limit, key=lambda one: -one.n)
     shear = 8.0 * live_moment / v.k
     long = [(b - a) * (2.0 if over else 1.0) for a, b, over in case.stretches]
@@ -203,11 +222,20 @@ def _strength(
         short = working("bearing {}, {} at least", (bearing, "length"), (END_LEAST, "length"))
         found.append(Check("length of bearing", CLAUSE, END_LEAST, max(bearing, 1.0), "length", "", (short,)))
         return found
-    checks = []
-    for c, r in most_by_duration(combos, ends):
-        lines = (working("on {} of bearing", (bearing, "length")),)
-        checks.append(_of("end reaction", r / 1000.0, held / 1000.0, c, "force", lines))
-    return [*found, worst_of(checks)]
+    return [*found, _reaction("end reaction", held, v.end_stiffened, bearing, combos, ends)]
+
+
+def _reaction(
+    name: str, held: float, stiffened: float, bearing: float, combos: Sequence[Combination], forces: list[float]
+) -> Check:
+    """Check a reaction, with web stiffeners where that is tabulated and needed."""
+    rows = most_by_duration(combos, forces)
+    plain = (working("on {} of bearing", (bearing, "length")),)
+    found = worst_of([_of(name, r / 1000.0, held / 1000.0, c, "force", plain) for c, r in rows])
+    if found.used <= 1.0 or stiffened <= held:
+        return found
+    lines = (*plain, working("with web stiffeners; without {}", (held / 1000.0, "force")))
+    return worst_of([_of(name, r / 1000.0, stiffened / 1000.0, c, "force", lines) for c, r in rows])
 
 
 def _of(
@@ -223,9 +251,18 @@ def _sag(limit: Limit, sag: float, span: float, lines: tuple[Working, ...]) -> C
 
 def _result(case: MemberCase | BeamCase | GirderCase, found: list[Check]) -> MemberResult:
     """Return the checks, that which governs first, and whether an end reaction takes web stiffeners."""
+    made = case.section.made if isinstance(case, GirderCase) else case.section
+    own = made is not None and own_joist(made.name) is not None
     most = STIFFENED * case.section.plies / 1000.0
-    stiff = any(c.name == "end reaction" and c.demand > most for c in found)
-    return MemberResult(case, tuple(sorted(found, key=lambda check: -check.used)), STIFFENERS if stiff else ())
+    # Those of a list say how much they bear without; the others take them from a reaction on.
+    ends = any(c.name == "end reaction" and (_is_stiffened(c) if own else c.demand > most) for c in found)
+    inner = any(c.name == "inner reaction" and _is_stiffened(c) for c in found)
+    notes = (*(STIFFENERS if ends else ()), *(INNER_STIFFENERS if inner else ()))
+    return MemberResult(case, tuple(sorted(found, key=lambda check: -check.used)), notes)
+
+
+def _is_stiffened(check: Check) -> bool:
+    return any(row.text.startswith("with web stiffeners") for row in check.working)
 
 
 def greatest_clear(case: MemberCase) -> float:

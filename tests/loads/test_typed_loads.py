@@ -197,6 +197,7 @@ def test_a_flight_between_two_floors():
     """In the demo the stair goes through two floors: the upper flight stands on both, the lower one on the upper edge alone."""
     p = orchard_road()
     stair = next(o for o in p.floor_openings if o.kind == "stair")
+    p = edits.change(p, stair.id, flight="load alone")
     model = derive(p)
     flight = p.loads.floor_live * stair.width * stair.depth / 1000.0
     bare = derive(edits.change(p, stair.id, lands="nothing"))

@@ -286,7 +286,7 @@ def _floors(p: Project) -> Project:
 
 def _shafts(p: Project) -> Project:
     """A stair up to the flat, and a chimney, through both floors."""
-    for kind, x, y, width, depth in (("stair", 32.0, 16.5, 3.5, 9.5), ("chimney", 18.0, 5.0, 2.5, 2.5)):
+    for kind, x, y, width, depth in (("stair", 32.0, 16.125, 3.5, 9.875), ("chimney", 18.0, 5.0, 2.5, 2.5)):
         opening = FloorOpening(
             id=next_id(p, FloorOpening),
             floors=("floor-1", "floor-2"),
@@ -295,6 +295,7 @@ def _shafts(p: Project) -> Project:
             width=width * FOOT,
             depth=depth * FOOT,
             lands="at its far end" if kind == "stair" else "nothing",
+            flight="stringers" if kind == "stair" else "load alone",
         )
         p = edits.add(p, opening)
     return p

@@ -33,7 +33,14 @@ def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
     laid, built, works, path, floors = of["laid"], of["built"], of["works"], of["path"], of["floors"]
     under, checked, standing, framed = of["under"], of["checked"], of["standing"], of["framed"]
     foundations = (*under.grounds, *works.concrete.values())
-    layouts = (*floors.groups, *laid.groups, *of["pressed"].blocking, of["girders"])
+    stairs = of["stairs"]
+    layouts = (
+        *floors.groups,
+        *((stairs.pieces,) if stairs.pieces else ()),
+        *laid.groups,
+        *of["pressed"].blocking,
+        of["girders"],
+    )
     footings = [piece for group in under.grounds for piece in group if piece.role in ("strip footing", "pad footing")]
     return Model(
         project=p,
@@ -58,7 +65,8 @@ def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
         posts=standing.posts,
         loaded=floors.loaded,
         raised=floors.slabs,
-        results=checked.results,
+        flights=stairs.designs,
+        results=checked.results | of["stairs"].results,
         worst_pieces=checked.worst,
         longest=longest(memo, (*foundations, *layouts, *built.layers.values(), standing.pieces), framed),
         foundations=foundations,

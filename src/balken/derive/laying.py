@@ -20,6 +20,7 @@ from balken.framing.past_edges import pushed
 from balken.framing.pieces import Bearer, Piece
 from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
+from balken.framing.stairs import Flight
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
 from balken.loads.area_loads import Reaction, floor_beyond, floor_reactions, onto_headers, roof_reactions
@@ -152,12 +153,20 @@ def bearers(
     return tuple(found)
 
 
-def lay_all(memo: Memo, p: Project, loads: Loads, on: tuple[Bearer, ...], closed: Closed, lines: Lines) -> Laid:
+def lay_all(
+    memo: Memo,
+    p: Project,
+    loads: Loads,
+    on: tuple[Bearer, ...],
+    closed: Closed,
+    lines: Lines,
+    flights: tuple[Flight, ...],
+) -> Laid:
     """Lay floors, then roofs, and fit the walls under them."""
     made = Laid(lines=lines)
     for floor in p.floors:
         if floor.id in closed.outlines:
-            made = _with_floor(memo, p, loads, on, closed.outlines[floor.id], floor, made)
+            made = _with_floor(memo, p, loads, on, closed.outlines[floor.id], floor, made, flights)
     depths = {f.floor.id: section(made.designs[(f.floor.id, "joists")].size).depth for f in made.floors}
     heads = memo.keep("heads under floors", heads_under_floors(p, depths))
     made = made._replace(lines=memo.step("fitted lines", fitted_lines, made.lines, heads))
@@ -168,7 +177,14 @@ def lay_all(memo: Memo, p: Project, loads: Loads, on: tuple[Bearer, ...], closed
 
 
 def _with_floor(
-    memo: Memo, p: Project, loads: Loads, on: tuple[Bearer, ...], around: Outline, floor: Floor, made: Laid
+    memo: Memo,
+    p: Project,
+    loads: Loads,
+    on: tuple[Bearer, ...],
+    around: Outline,
+    floor: Floor,
+    made: Laid,
+    framed: tuple[Flight, ...],
 ) -> Laid:
     """Lay joists and choose their size."""
     standard = STANDARDS[p.standard]
@@ -201,7 +217,9 @@ def _with_floor(
     typed = memo.step(f"typed on {floor.id}", typed_on, put, p.grids) if put else ()
     flights = memo.keep("flights", tuple(o for o in p.floor_openings if o.kind == "stair" and o.lands != "nothing"))
     if flights:
-        typed += memo.step(f"stairs on {floor.id}", stairs_on, floor, flights, p.floors, p.levels, p.grids, loads)
+        typed += memo.step(
+            f"stairs on {floor.id}", stairs_on, floor, flights, p.floors, p.levels, p.grids, loads, framed
+        )
     if any(hole.drawn for hole in plan.holes):
         typed += memo.step(f"infill of {floor.id}", infill_on, plan, loads)
     return made._replace(

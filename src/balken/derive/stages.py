@@ -12,6 +12,7 @@ from balken.derive.free_standing import MAKERS, as_made
 from balken.derive.hanging import fittings, hangers
 from balken.derive.in_ground import Runs, Works, design_ground, ground_works, pressed
 from balken.derive.laying import Laid, Lines, bearers, lay_all, outlines
+from balken.derive.stairs import flights, stairs
 from balken.derive.walling import Built, build, frame
 from balken.framing.bands import wall_lines
 from balken.framing.foundations import foundation_runs
@@ -91,7 +92,9 @@ STAGES: tuple[Stage, ...] = (
     Stage("runs", ("project", "drawn lines"), _runs),
     Stage("bearers", ("project", "runs", "drawn lines"), _bearers),
     Stage("closed", ("project", "drawn lines"), outlines),
-    Stage("laid", ("project", "loads", "bearers", "closed", "drawn lines"), lay_all),
+    Stage("flights", ("project", "closed"), flights),
+    Stage("laid", ("project", "loads", "bearers", "closed", "drawn lines", "flights"), lay_all),
+    Stage("stairs", ("project", "loads", "laid", "flights"), stairs),
     Stage("built", ("project", "laid"), build),
     Stage("beams", ("project", "laid"), laid_beams),
     Stage("works", ("project", "runs", "laid", "closed", "beams"), ground_works),

@@ -15,6 +15,7 @@ from balken.design.loaded_joists import LoadedJoists
 from balken.design.post_fittings import Fitted
 from balken.design.posts import PostDesign
 from balken.design.raised_slabs import RaisedSlab
+from balken.design.stairs import FlightDesign
 from balken.design.stud_walls import FramedWall
 from balken.framing.bands import WallLine
 from balken.framing.floors import FloorPlan
@@ -73,6 +74,8 @@ class Model:
     """The joists under what stands on a deck, by the floor's id."""
     raised: dict[str, RaisedSlab]
     """Slabs above ground, by the floor's id."""
+    flights: tuple[FlightDesign, ...]
+    """Flights of stairs framed of stringers."""
     results: dict[str, MemberResult]
     """The checks of each member, by its name."""
     worst_pieces: dict[tuple[str, str], tuple[str, ...]]

@@ -12,7 +12,7 @@ from balken.model.lookup import by_id, label_of, wall_label
 from balken.model.naming import owner_of
 from balken.model.records import Floor, Roof
 from balken.standards.checks import MemberResult, used_text
-from balken.standards.demands import BeamCase, GirderCase, MemberCase, PostCase, SlabCase, StudCase
+from balken.standards.demands import BeamCase, GirderCase, MemberCase, PostCase, SlabCase, StringerCase, StudCase
 from balken.standards.measures import quantity_text
 from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
 
@@ -115,7 +115,9 @@ def _design_lines(model: Model, noun: str, design: LayoutDesign) -> list[Line]:
     ]
 
 
-def _case_lines(model: Model, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase | SlabCase) -> list[Line]:
+def _case_lines(
+    model: Model, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase | SlabCase | StringerCase
+) -> list[Line]:
     """Return what a check read: values of the lumber, spans, loads."""
     units = model.units
     lines = [
@@ -133,12 +135,8 @@ def _case_lines(model: Model, case: MemberCase | StudCase | BeamCase | PostCase 
         lines.append(Line("text", "Top edge held", held or f"every {format_length(case.held or 0.0, units)}"))
         lines.append(Line("text", "Live load", "on any spans" if case.skip else "on all spans"))
         return lines
-    if isinstance(case, SlabCase):
-        lines.append(Line("text", "Strip", f"{format_inches(case.width, units)} wide"))
-        lines.append(Line("text", "Spans, middle to middle of bearings", _spans_text(case, units)))
-        lines.append(Line("text", "Load on it with its own weight, all of it", case_texts(case.load, units)))
-        lines.append(Line("text", "Live load", "on any spans (ACI 318-19, 6.4.2)"))
-        return lines
+    if isinstance(case, (SlabCase, StringerCase)):
+        return [*lines, *_given(case, units)]
     if isinstance(case, StudCase):
         lines.append(Line("text", "Height between plates", format_length(case.clear, units)))
         lines.append(Line("text", "Load on it", case_texts(case.axial, units)))
@@ -166,6 +164,25 @@ def _case_lines(model: Model, case: MemberCase | StudCase | BeamCase | PostCase 
     if any(case.tension):
         lines.append(Line("text", "Pull of the rafters along it", case_texts(case.tension, units)))
     return lines
+
+
+def _given(case: SlabCase | StringerCase, units: Units) -> list[Line]:
+    """Return spans and loads of a strip of a slab, or of a stringer."""
+    if isinstance(case, SlabCase):
+        return [
+            Line("text", "Strip", f"{format_inches(case.width, units)} wide"),
+            Line("text", "Spans, middle to middle of bearings", _spans_text(case, units)),
+            Line("text", "Load on it with its own weight, all of it", case_texts(case.load, units)),
+            Line("text", "Live load", "on any spans (ACI 318-19, 6.4.2)"),
+        ]
+    ends = f"{format_length(case.run, units)}, {format_length(case.rise, units)}"
+    return [
+        Line("text", "Run and rise between head and foot", ends),
+        Line("text", "Throat below the notches", format_inches(case.throat, units)),
+        Line("text", "Loads on plan", _area_texts(case.load, units)),
+        Line("text", "Load on one tread alone", case_texts(case.point, units)),
+        Line("text", f"Width it carries, one of {case.count}", format_inches(case.width, units)),
+    ]
 
 
 def _column_lines(model: Model, column_id: str) -> tuple[Line, ...]:

@@ -22,6 +22,7 @@ from balken.documents.lettering import text_width
 from balken.documents.load_plan import load_path_items
 from balken.documents.side_strings import clear_of
 from balken.documents.slab_schedule import slab_bar_text
+from balken.documents.stair_marks import flight_items
 from balken.documents.style import used_fill
 from balken.documents.wall_strings import no_strings, outside_strings
 from balken.framing.bands import WallLine
@@ -281,6 +282,7 @@ def _floor(model: Model, scale: float, what: PlanOf) -> list[Item]:
     items += [_member(model, p, what) for p in boards if p.owner in shown or not what.storey]
     items += beam_marks(model, _shown_beams(model, what, shown), scale, what.notes, what.used)
     items += [item for made in floors for item in opening_items(made)]
+    items += flight_items(model, shown, scale, what.notes)
     if what.notes:
         for floor_plan in floors:
             items += deck_items(model, floor_plan, scale)

@@ -18,6 +18,7 @@ from balken.findings.foundation_rules import FOUNDATION_RULES
 from balken.findings.names import counted
 from balken.findings.post_rules import POST_RULES
 from balken.findings.slab_rules import SLAB_RULES
+from balken.findings.stair_rules import STAIR_RULES
 from balken.framing.bands import WallLine
 from balken.framing.roofs import RoofPlan, ridge_section
 from balken.framing.studs import WallTrouble
@@ -51,6 +52,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
             *DECK_RULES,
             *FLOOR_RULES,
             *SLAB_RULES,
+            *STAIR_RULES,
             *CUT_RULES,
             *POST_RULES,
             *BEAM_RULES,

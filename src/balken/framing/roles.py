@@ -69,6 +69,7 @@ ROLES: dict[Role, RoleOf] = {
     "beam": RoleOf("beam", "beams", "B", "floors", ("IfcBeam", "BEAM"), "timber", "timber", beam=True),
     "beam plate": _lumber("beam plate", "beam plates", "BT", "floors", ("IfcMember", "PLATE")),
     "floor header": _lumber("floor header", "floor headers", "FH", "floors", ("IfcBeam", _OWN)),
+    "stringer": _lumber("stringer", "stringers", "ST", "floors", ("IfcMember", "STRINGER")),
     "blocking": _lumber("blocking", "blocking", "BL", "floors", ("IfcMember", _OWN)),
     "floor deck": RoleOf("floor deck", "floor decks", "FD", "floors", ("IfcSlab", "FLOOR"), fill="deck", under=4),
     "floor slab": RoleOf("floor slab", "floor slabs", "FS", "floors", ("IfcSlab", "FLOOR"), concrete=True, under=4),

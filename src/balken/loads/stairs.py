@@ -8,6 +8,7 @@ point of 300 lb, which is typed where it governs).
 from collections.abc import Iterable
 
 from balken.framing.floors import FloorPlan
+from balken.framing.stairs import Flight
 from balken.geometry.plane import Point, add, distance, turn, unit
 from balken.loads.along import Laid, laid_evenly
 from balken.loads.area_loads import floor_cases
@@ -27,12 +28,16 @@ def stairs_on(
     levels: tuple[Level, ...],
     grids: tuple[Grid, ...],
     loads: Loads,
+    framed: Iterable[Flight] = (),
 ) -> tuple[Spot | Laid, ...]:
-    """Return what flights bring to a floor: spot, loads, spot, loads...; raises KeyError where an axis is gone."""
+    """Return what flights bring to a floor: spot, loads, spot, loads...; raises KeyError where an axis is gone.
+
+    ``framed``: the flights of stringers, which say themselves where they begin and how long they are.
+    """
     heights = by_id(levels)
     found: list[Spot | Laid] = []
     for opening in openings:
-        if opening.kind != "stair" or opening.lands == "nothing":
+        if opening.kind != "stair" or opening.lands == "nothing" or opening.flight == "stringers":
             continue
         head, foot, area = _ends(opening, grids)
         for upper in (f for f in floors if f.id in opening.floors):
@@ -43,7 +48,18 @@ def stairs_on(
                 found += _row(opening.id, head, half)
             if lower is not None and lower.id == floor.id:
                 found += _row(opening.id, foot, half)
+    for flight in framed:
+        leads_to = next(f for f in floors if f.id == flight.upper)
+        half = floor_cases(loads, leads_to).scaled(flight.run * flight.width / 2000.0)
+        if flight.upper == floor.id:
+            found += _row(flight.opening, _edge_at(flight, -BESIDE), half)
+        if flight.below == floor.id:
+            found += _row(flight.opening, _edge_at(flight, flight.run), half)
     return tuple(found)
+
+
+def _edge_at(flight: Flight, along: float) -> tuple[Point, Point]:
+    return flight.across(0.0, along), flight.across(flight.width, along)
 
 
 def infill_on(plan: FloorPlan, loads: Loads) -> tuple[Spot | Laid, ...]:

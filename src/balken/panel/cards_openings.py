@@ -1,21 +1,25 @@
 """The card of an opening in floors."""
 
+from balken.design.stairs import headroom
+from balken.findings.stair_rules import thicknesses
 from balken.model import edits
 from balken.model.lookup import by_id, label_of
 from balken.model.records import FloorOpening
-from balken.panel.card_parts import Button, Card, Fact, Note, Part, Rows, entries
+from balken.panel.card_parts import Button, Card, Fact, Note, Part, Rows, entries, used_parts
 from balken.panel.fields import FIELDS
 from balken.session.session import Edit, Session
 from balken.standards.checks import used_text
-from balken.units import format_inches
+from balken.units import format_inches, format_length
 
 
 def floor_opening_card(session: Session, opening: FloorOpening) -> Card:
     """Return what can be typed of an opening, through which floors it goes, its headers and trimmers."""
     p, model = session.project, session.model
-    hidden = (
-        {"width", "depth", "angle", "lands"} if opening.corners else set() if opening.kind == "stair" else {"lands"}
-    )
+    hidden = {"width", "depth", "angle"} if opening.corners else set[str]()
+    hidden |= {"lands"} if opening.kind != "stair" or opening.corners else set()
+    stair = opening.kind == "stair" and opening.lands != "nothing" and not opening.corners
+    hidden |= set() if stair else {"flight"}
+    hidden |= set(OF_FLIGHT) if not stair or opening.flight != "stringers" else set()
     fields = [f for f in FIELDS[FloorOpening] if f.key not in hidden]
     parts: list[Part] = entries(session, [opening], fields)
     if opening.corners:
@@ -25,6 +29,7 @@ def floor_opening_card(session: Session, opening: FloorOpening) -> Card:
         )
     if opening.kind == "stair" and opening.lands == "nothing" and not opening.corners:
         parts.append(Note("What the stair weighs and carries comes to no floor until it is said where it lands."))
+    parts += flight_parts(session, opening)
     parts.append("Goes through")
     for floor in p.floors:
         if floor.id in opening.floors:
@@ -51,6 +56,34 @@ def floor_opening_card(session: Session, opening: FloorOpening) -> Card:
     parts.append(Button("Remove opening", edit=lambda q: edits.remove(q, opening.id)))
     names = ", ".join(by_id(p.floors)[f].name for f in opening.floors if f in by_id(p.floors))
     return Card(label_of(p, opening.id), f"left out of {names}" if names else "left out of no floor yet", parts)
+
+
+OF_FLIGHT = ("stringers__size", "stringers__spacing", "stringers__species", "stringers__grade", "tread")
+
+
+def flight_parts(session: Session, opening: FloorOpening) -> list[Part]:
+    """Return the flights in an opening: risers, treads, run, and how far their stringers are used."""
+    p, model = session.project, session.model
+    parts: list[Part] = []
+    under = thicknesses(model)
+    for made in model.flights:
+        flight = made.flight
+        if flight.opening != opening.id:
+            continue
+        high, deep = format_inches(flight.riser, p.units), format_inches(flight.tread, p.units)
+        parts += [
+            f"Up to {by_id(p.floors)[flight.upper].name}",
+            Fact("From", label_of(p, flight.below) if flight.below else "nothing below its foot"),
+            Fact("Risers", f"{flight.risers} of {high}, treads {deep}"),
+            Fact("Rise, run", f"{format_length(flight.rise, p.units)}, {format_length(flight.run, p.units)}"),
+            Fact("Stringers", f"{len(made.places)} x {made.size}" + ("  (chosen)" if made.auto else "")),
+        ]
+        over = headroom(flight, under)
+        parts.append(Fact("Headroom", format_length(over, p.units) if over is not None else "open above"))
+        parts += used_parts(made.result, session)
+        if made.others:
+            parts.append(Rows(("Neighbours", "Used"), [(name, used_text(used)) for name, used in made.others]))
+    return parts
 
 
 def _through(opening: FloorOpening, floors: tuple[str, ...]) -> Edit:

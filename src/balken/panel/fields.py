@@ -11,6 +11,7 @@ from balken.catalog.joists import JoistWord
 from balken.catalog.own_joists import in_order
 from balken.catalog.post_shapes import SIZES_OF
 from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
+from balken.design.stairs import TRIED as STRINGERS
 from balken.model.buildups import display_name
 from balken.model.foundation_edits import edge_width
 from balken.model.kinds.beam_row import By
@@ -451,6 +452,11 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
     FloorOpening: [
         pick("Kind", "kind", plain("stair", "chimney", "shaft")),
         pick("Its stair lands", "lands", plain(*get_args(Lands))),
+        pick("Its flight", "flight", [("load alone", "comes as its load alone"), ("stringers", "framed of stringers")]),
+        size_pick("Stringers", "stringers__size", STRINGERS),
+        length("Apart at most", "stringers__spacing", short=True, auto=True, hint="auto: 16 in"),
+        *species_fields("stringers__"),
+        length("Treads deep", "tread", short=True, hint="IRC R311.7.5.2: 10 in at least"),
         length("Width", "width"),
         length("Depth", "depth"),
         turned_by("angle"),

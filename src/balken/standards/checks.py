@@ -8,7 +8,7 @@ from balken.value import Value
 
 if TYPE_CHECKING:
     from balken.loads.cases import Cases
-    from balken.standards.demands import BeamCase, GirderCase, MemberCase, PostCase, SlabCase, StudCase
+    from balken.standards.demands import BeamCase, GirderCase, MemberCase, PostCase, SlabCase, StringerCase, StudCase
 
 FAR_OVER = 99.0
 """Used this far or more is said as that: what nothing holds has no last figure."""
@@ -53,7 +53,7 @@ class MemberResult:
     ``notes``: what it needs beside its section to be so strong.
     """
 
-    case: "MemberCase | StudCase | BeamCase | PostCase | GirderCase | SlabCase"
+    case: "MemberCase | StudCase | BeamCase | PostCase | GirderCase | SlabCase | StringerCase"
     checks: tuple[Check, ...]
     notes: tuple[str, ...] = ()
 

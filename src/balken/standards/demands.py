@@ -328,6 +328,61 @@ class SlabCase:
         return stretches(self.length, self.supports, self.bearings)
 
 
+@dataclass(frozen=True, slots=True)
+class StringerCase:
+    """A stringer sawn out for its treads, with all that decides whether it works (mm, N, kN/m2 on plan).
+
+    ``run``, ``rise``: of the part that nothing carries between head and foot; ``throat``: what is left of its depth below the
+    notches; ``width``: of flight it carries, ``count``: how many there are; ``point``: a load on one tread, N.
+    ``bearing``: length of that at its head.
+    """
+
+    size: str
+    species: str
+    grade: str
+    run: float
+    rise: float
+    throat: float
+    width: float
+    count: int
+    load: Cases
+    point: Cases
+    limit: Limit
+    bearing: float
+    kind: Literal["stringer"] = "stringer"
+
+    @property
+    def section(self) -> Section:
+        """The section of the board it is sawn from."""
+        return section(self.size)
+
+    @property
+    def clear(self) -> float:
+        """Its span in plan."""
+        return self.run
+
+    @property
+    def line(self) -> Cases:
+        """Line load on plan by case, N/mm."""
+        return self.load.scaled(self.width / 1000.0)
+
+
+class StairRules(NamedTuple):
+    """What a flight must keep: the highest riser, the shallowest tread, the least width and headroom, mm, each with its clause;
+    the load that stands on one tread, N.
+    """
+
+    riser: float
+    riser_clause: str
+    tread: float
+    tread_clause: str
+    width: float
+    width_clause: str
+    headroom: float
+    headroom_clause: str
+    point: Cases
+
+
 class SlabBars(NamedTuple):
     """The bars of a slab: their number, how far apart below along the strips, above over bearings (0: none), across; mm.
 

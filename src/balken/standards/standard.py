@@ -23,6 +23,8 @@ from balken.standards.demands import (
     PostCase,
     SlabBars,
     SlabCase,
+    StairRules,
+    StringerCase,
     StudCase,
 )
 from balken.standards.ground import (
@@ -106,6 +108,15 @@ class Standard(Protocol):
         """Check a strip of a slab with its bars; raises LineError as above."""
         ...
 
+    @property
+    def stair_rules(self) -> StairRules:
+        """What a flight of stairs must keep, and the load on one tread."""
+        ...
+
+    def check_stringer(self, case: StringerCase) -> MemberResult:
+        """Check a stringer sawn out for its treads; raises KeyError as above."""
+        ...
+
     def check_running(self, case: GirderCase) -> MemberResult:
         """Check a joist on two bearings or more that runs on past or over them; raises as ``check_girder`` does."""
         ...
@@ -137,7 +148,7 @@ class Standard(Protocol):
         ...
 
     def values_read(
-        self, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase | SlabCase
+        self, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase | SlabCase | StringerCase
     ) -> tuple[tuple[str, Working], ...]:
         """Return the values of the material and section that a check reads, each row with its source."""
         ...

@@ -5,16 +5,19 @@ from typing import TYPE_CHECKING, Annotated, Literal
 from balken.geometry.plane import is_simple
 from balken.model.base import Place, Record, To
 from balken.model.errors import EditError
+from balken.model.kinds.choice import Choice, check_choice
 from balken.model.kinds.kind import Kind
 from balken.model.places import by_id
 from balken.model.rule_parts import placed
-from balken.units.system import FOOT
+from balken.units.system import FOOT, INCH
 
 if TYPE_CHECKING:
     from balken.model.records import Project
 
 Lands = Literal["nothing", "at its near end", "at its far end"]
 """At which end of its longer side, from its corner on, a stair lands; "nothing": no flight is carried."""
+FlightOf = Literal["load alone", "stringers"]
+"""What a flight is: brought by someone else, or framed here."""
 HoleKind = Literal["stair", "chimney", "shaft"]
 LEAST, MOST = 150.0, 12_000.0
 MOST_CORNERS = 200
@@ -22,7 +25,8 @@ MOST_CORNERS = 200
 
 class FloorOpening(Record, frozen=True, kw_only=True):
     """A rectangle left out of floors: its corner, its sides along x and y of the plan turned by ``angle`` degrees, mm;
-    where a stair in it lands.  ``corners``: another shape in its place, corner by corner; ``source``: from which thing of the
+    where a stair in it lands.  ``flight``: whether it is framed of ``stringers``, with treads so deep, or comes as a load alone.
+    ``corners``: another shape in its place, corner by corner; ``source``: from which thing of the
     architect's file.
     """
 
@@ -34,6 +38,9 @@ class FloorOpening(Record, frozen=True, kw_only=True):
     depth: float = 10.0 * FOOT
     angle: float = 0.0
     lands: Lands = "nothing"
+    flight: FlightOf = "load alone"
+    stringers: Choice = Choice()
+    tread: float = 10.0 * INCH
     corners: tuple[Place, ...] = ()
     source: str = ""
 
@@ -46,6 +53,11 @@ def check_floor_opening(project: "Project", opening: FloorOpening) -> None:
     for floor in opening.floors:
         if floor not in known:
             raise EditError("a floor it goes through is not there.", where)
+    if not 150.0 <= opening.tread <= 600.0:
+        raise EditError("its treads must be 6 to 24 in (150 to 600 mm) deep.", where, "Type such as 10 in.")
+    check_choice(opening.stringers, where)
+    if opening.stringers.made_of != "sawn":
+        raise EditError("its stringers are of sawn lumber.", where)
     if opening.corners:
         _check_corners(project, opening)
         return

@@ -20,6 +20,8 @@ from balken.standards.demands import (
     PostCase,
     SlabBars,
     SlabCase,
+    StairRules,
+    StringerCase,
     StudCase,
 )
 from balken.standards.ground import (
@@ -51,6 +53,7 @@ from balken.standards.us import (
     outdoor_decks,
     ply_nails,
     post_checks,
+    stringers,
     stud_checks,
 )
 from balken.standards.us.asce7 import ASD
@@ -115,6 +118,18 @@ class UnitedStates:
         """Check a strip by ACI 318-19 chapter 7."""
         return one_way_slabs.check_slab(case, bars)
 
+    @property
+    def stair_rules(self) -> StairRules:
+        """IRC R311.7 and Table R301.5."""
+        return StairRules(
+            stringers.MOST_RISER, "IRC R311.7.5.1", stringers.LEAST_TREAD, "IRC R311.7.5.2", stringers.LEAST_WIDTH,
+            "IRC R311.7.1", stringers.HEADROOM, "IRC R311.7.2", stringers.POINT,
+        )  # fmt: skip
+
+    def check_stringer(self, case: StringerCase) -> MemberResult:
+        """Check by NDS what is left below its notches."""
+        return stringers.check_stringer(case)
+
     def check_running(self, case: GirderCase) -> MemberResult:
         """Check a joist that runs on by NDS or APA PRI-400, and what lifts."""
         return girders.check_running(case)
@@ -149,13 +164,15 @@ class UnitedStates:
         return members.greatest_span(case)
 
     def values_read(
-        self, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase | SlabCase
+        self, case: MemberCase | StudCase | BeamCase | PostCase | GirderCase | SlabCase | StringerCase
     ) -> tuple[tuple[str, Working], ...]:
         """Return reference values of the NDS Supplement; yield strength of steel."""
         if isinstance(case, GirderCase):
             return girders.girder_values(case)
         if isinstance(case, SlabCase):
             return one_way_slabs.slab_values(case)
+        if isinstance(case, StringerCase):
+            return stringers.stringer_values(case)
         if isinstance(case, PostCase):
             return post_checks.post_values(case)
         if isinstance(case, (MemberCase, BeamCase)) and case.section.kind == "I-joist":

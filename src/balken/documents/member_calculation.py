@@ -27,7 +27,8 @@ def layout_ids(model: Model) -> list[str]:
     designed = {owner for owner, _ in model.designs}
     found = [layout for layout in (*(f.id for f in p.floors), *(r.id for r in p.roofs)) if layout in designed]
     girders = [b for b, made in model.girders.items() if made.made]
-    return [*found, *(w.id for w in p.walls if w.id in model.framed), *model.posts, *girders]
+    flights = list(dict.fromkeys(made.flight.opening for made in model.flights))
+    return [*found, *flights, *(w.id for w in p.walls if w.id in model.framed), *model.posts, *girders]
 
 
 def member_calculation(model: Model, ref: str) -> tuple[Line, ...] | None:
@@ -39,6 +40,8 @@ def member_calculation(model: Model, ref: str) -> tuple[Line, ...] | None:
         return _layout_lines(model, layout)
     if ref in model.framed:
         return _wall_lines(model, ref)
+    if any(made.flight.opening == ref for made in model.flights):
+        return _stair_lines(model, ref)
     column = owner_of(ref)
     if column in model.posts:
         return _column_lines(model, column)
@@ -164,6 +167,24 @@ def _case_lines(
     if any(case.tension):
         lines.append(Line("text", "Pull of the rafters along it", case_texts(case.tension, units)))
     return lines
+
+
+def _stair_lines(model: Model, opening: str) -> tuple[Line, ...]:
+    """Return the calculation of the flights in an opening: steps and stringers."""
+    p, units = model.project, model.units
+    lines = [Line("title", f"{label_of(p, opening)}: stair")]
+    for made in model.flights:
+        flight = made.flight
+        if flight.opening != opening:
+            continue
+        steps = f"{flight.risers} of {format_inches(flight.riser, units)}, treads {format_inches(flight.tread, units)}"
+        lines += [
+            Line("heading", f"Up to {by_id(p.floors)[flight.upper].name}"),
+            Line("text", "Rise, run", f"{format_length(flight.rise, units)}, {format_length(flight.run, units)}"),
+            Line("text", "Risers", steps),
+            *_result_lines(model, f"{len(made.places)} stringers", made.result),
+        ]
+    return tuple(lines)
 
 
 def _given(case: SlabCase | StringerCase, units: Units) -> list[Line]:

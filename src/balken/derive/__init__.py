@@ -33,9 +33,10 @@ def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
     laid, built, works, path, floors = of["laid"], of["built"], of["works"], of["path"], of["floors"]
     under, checked, standing, framed = of["under"], of["checked"], of["standing"], of["framed"]
     foundations = (*under.grounds, *works.concrete.values())
-    stairs = of["stairs"]
+    stairs, blocks = of["stairs"], of["joist blocks"]
     layouts = (
         *floors.groups,
+        *blocks.groups,
         *((stairs.pieces,) if stairs.pieces else ()),
         *laid.groups,
         *of["pressed"].blocking,
@@ -66,6 +67,7 @@ def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
         loaded=floors.loaded,
         raised=floors.slabs,
         flights=stairs.designs,
+        squashed=blocks.squashed,
         results=checked.results | of["stairs"].results,
         worst_pieces=checked.worst,
         longest=longest(memo, (*foundations, *layouts, *built.layers.values(), standing.pieces), framed),

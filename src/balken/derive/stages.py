@@ -11,6 +11,7 @@ from balken.derive.engine import Stage
 from balken.derive.free_standing import MAKERS, as_made
 from balken.derive.hanging import fittings, hangers
 from balken.derive.in_ground import Runs, Works, design_ground, ground_works, pressed
+from balken.derive.joist_blocks import joist_blocks
 from balken.derive.laying import Laid, Lines, bearers, lay_all, outlines
 from balken.derive.stairs import flights, stairs
 from balken.derive.walling import Built, build, frame
@@ -108,5 +109,6 @@ STAGES: tuple[Stage, ...] = (
     Stage("pressed", ("project", "works", "laid", "floors"), pressed),
     Stage("under", ("project", "works", "path", "pressed", "laid", "standing"), design_ground),
     Stage("checked", ("loads", "standard", "laid", "floors", "framed", "standing", "path"), check_all),
+    Stage("joist blocks", ("project", "laid", "floors", "path", "checked", "standard"), joist_blocks),
 )
 """In their order: each reads the project and what those before it gave."""

@@ -15,6 +15,7 @@ from balken.design.loaded_joists import LoadedJoists
 from balken.design.post_fittings import Fitted
 from balken.design.posts import PostDesign
 from balken.design.raised_slabs import RaisedSlab
+from balken.design.squash_blocks import Squashed
 from balken.design.stairs import FlightDesign
 from balken.design.stud_walls import FramedWall
 from balken.framing.bands import WallLine
@@ -74,6 +75,8 @@ class Model:
     """The joists under what stands on a deck, by the floor's id."""
     raised: dict[str, RaisedSlab]
     """Slabs above ground, by the floor's id."""
+    squashed: tuple[Squashed, ...]
+    """The squash blocks under walls that stand over bearings of I-joists."""
     flights: tuple[FlightDesign, ...]
     """Flights of stairs framed of stringers."""
     results: dict[str, MemberResult]

@@ -6,7 +6,9 @@ NOT_CHECKED = (
     "Connections other than bearings, anchor bolts, hangers, caps, bases, plies nailed together and ledgers of decks outdoors: "
     "nails, straps; of beams splices, hold-downs, the ends of steel ones at the side of others, and what turns a deep one "
     "over; other ledgers.",
-    "Guards of decks and what holds them; stringers and landings of stairs; what frost does to the piers of decks.",
+    "Guards of decks and what holds them; handrails of stairs, how stringers are hung; what frost does to the piers of decks.",
+    "Slabs above ground: sag beyond the least thickness of a table, openings near columns, slabs that carry both ways, what ties "
+    "them to the walls they lie on.",
     "To what hangers are nailed: packing at steel beams, the far side of a wall's rim board.",
     "Nails of blocking and deck that take the push of earth into the floor.",
     "Columns of concrete; cap plates and base plates of steel ones, the bolts of bases, loads off the middle; blocking on decks "
@@ -14,7 +16,7 @@ NOT_CHECKED = (
     "Settlement, slope stability, ground water under footings, durability, fire.",
     "What live load on some spans of joists that run on brings through a wall to the joists on whose deck it stands.",
     "Prices, caps and bases rest on made-up lists; so do hangers, where no list of one's own was read.",
-    "What presses through the rim boards and blocks of I-joists over bearings; their web stiffeners are named, not drawn.",
+    "Blocks under columns and under single loads that stand on I-joists.",
 )
 SHORT = "Not checked: sideways resistance (bracing, shear walls, hold-downs, earthquake), roof uplift, connections, settlement."
 EMPTY = (

@@ -14,7 +14,7 @@ from balken.units import format_force, format_inches, format_length
 
 JOISTS = ("Mark", "No.", "What", "Made of", "Cut length", "At", "Used", "Governs", "Notes")
 HANGERS = ("Hanger", "No.", "For", "Most on one, normal duration", "Lifts", "Used")
-ROLES_SHOWN = ("joist", "floor header", "rim board", "blocking", "stringer")
+ROLES_SHOWN = ("joist", "floor header", "rim board", "blocking", "squash block", "stringer")
 
 
 def joist_schedule(model: Model) -> PaperTable:

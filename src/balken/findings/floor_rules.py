@@ -11,10 +11,11 @@ from balken.derived.model import Model
 from balken.framing.floors import FloorPlan
 from balken.loads.area_loads import floor_cases
 from balken.loads.typed import ring_of
-from balken.model.lookup import by_id, label_of, locate
+from balken.model.lookup import by_id, label_of, locate, wall_label
 from balken.model.records import Floor, Foundation
+from balken.standards.checks import used_text
 from balken.standards.demands import DeckPanel, Ledger
-from balken.units import format_area_load, format_inches
+from balken.units import format_area_load, format_force, format_inches
 
 PANELS = (11.91, 15.08, 18.26, 22.23, 28.58)
 BOARDS = (25.4, 38.1)
@@ -186,4 +187,20 @@ def loads_beside(c: Model) -> Iterable[Finding]:
             )
 
 
-FLOOR_RULES = (decks, ledgers, ceilings, light_dead_loads, loads_beside)
+def crushed(c: Model) -> Iterable[Finding]:
+    """Squash blocks that bear less than the wall above brings to a joist."""
+    for one in c.squashed:
+        if one.used > 1.0:
+            yield Finding(
+                "squash blocks",
+                "floors",
+                f"{by_id(c.project.floors)[one.floor].name}: what stands under {wall_label(c.project, one.wall)} used {used_text(one.used)}",
+                f"{format_force(one.force, c.units)} come to each joist ({one.combination}), they bear "
+                f"{format_force(one.capacity, c.units)} ({one.clause}). Set the joists closer, or put a wall or beam of its own under it.",
+                (one.floor, one.wall),
+                c.place(one.wall),
+                grave=True,
+            )
+
+
+FLOOR_RULES = (crushed, decks, ledgers, ceilings, light_dead_loads, loads_beside)

@@ -70,6 +70,8 @@ ROLES: dict[Role, RoleOf] = {
     "beam plate": _lumber("beam plate", "beam plates", "BT", "floors", ("IfcMember", "PLATE")),
     "floor header": _lumber("floor header", "floor headers", "FH", "floors", ("IfcBeam", _OWN)),
     "stringer": _lumber("stringer", "stringers", "ST", "floors", ("IfcMember", "STRINGER")),
+    "squash block": _lumber("squash block", "squash blocks", "SQ", "floors", ("IfcMember", _OWN)),
+    "web stiffener": RoleOf("web stiffener", "web stiffeners", "WS", "floors", ("IfcMember", _OWN), fill="deck"),
     "blocking": _lumber("blocking", "blocking", "BL", "floors", ("IfcMember", _OWN)),
     "floor deck": RoleOf("floor deck", "floor decks", "FD", "floors", ("IfcSlab", "FLOOR"), fill="deck", under=4),
     "floor slab": RoleOf("floor slab", "floor slabs", "FS", "floors", ("IfcSlab", "FLOOR"), concrete=True, under=4),

@@ -69,6 +69,7 @@ def floor_card(session: Session, floor: Floor) -> Card:
     elif design is not None:
         parts += design_parts(session, design, "Joists", floor.id, "joists")
         parts += _ways(session, design)
+        parts += _squash_parts(session, floor)
         parts += deck_parts(session, floor)
     parts += past_parts(session, floor)
     parts += arc_parts(session, floor)
@@ -88,6 +89,22 @@ def _ways(session: Session, design: LayoutDesign) -> list[Part]:
         said = f"{volume * 423.776:,.0f} board feet" if imperial else f"{volume:.2f} m\u00b3"
         rows.append((f"{way.angle:.0f}\u00b0 from x", said, "works" if way.works else "does not work"))
     return ["Way with the least timber", Rows(("Joists", "Timber", ""), rows)] if rows else []
+
+
+def _squash_parts(session: Session, floor: Floor) -> list[Part]:
+    """Return what takes walls that stand over the bearings of I-joists through the floor."""
+    p = session.project
+    rows = [
+        (
+            wall_label(p, one.wall),
+            bearer_label(p, one.bearer),
+            f"{one.blocks} pairs of blocks" if one.blocks else "its boards",
+            used_text(one.used),
+        )
+        for one in session.model.squashed
+        if one.floor == floor.id
+    ]
+    return ["Under walls above", Rows(("Wall", "On", "Through", "Used"), rows)] if rows else []
 
 
 def deck_parts(session: Session, floor: Floor) -> list[Part]:

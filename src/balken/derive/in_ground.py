@@ -16,12 +16,14 @@ from balken.design.earth_runs import (
     sideways_of,
 )
 from balken.design.footings import PadResult, RunFooting, design_run
+from balken.design.girders import passing
 from balken.design.pad_design import design_pads, loads_on_pads, strips_of
 from balken.framing.bands import WallLine
 from balken.framing.blocking import blocking_pieces
 from balken.framing.foundations import FoundationRun, foundation_pieces
 from balken.framing.ground import Ground, ground_of
-from balken.framing.ground_works import by_owner, in_the_ground, let_in
+from balken.framing.ground_works import by_owner, in_the_ground, let_in, walls_of
+from balken.framing.linings import linings
 from balken.framing.pads import PadPlace, pad_places
 from balken.framing.pieces import Piece
 from balken.framing.sill_plates import sill_gaps, sill_pieces
@@ -161,6 +163,12 @@ def design_ground(
     )
     grounds = memo.step("ground groups", by_owner, below)
     grounds = tuple(memo.keep(f"ground of {run_of(group[0].key)}", group) for group in grounds)
+    if any(run.foundation.lining > 0.0 for run in works.runs):
+        beams = memo.keep("beams through linings", tuple(map(passing, path.beams.values())))
+        lined = memo.step(
+            "linings", linings, works.runs, beams, works.slabs, memo.keep("walls lined", walls_of(works.concrete))
+        )
+        grounds = (*grounds, memo.keep("all linings", lined))
     return Under(footings, pads, _earth_walls(memo, p, works.runs, path, against, sizes), grounds)
 
 

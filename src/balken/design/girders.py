@@ -12,8 +12,9 @@ from balken.catalog.beams import TRIED, BeamSection, CutKind, beam_section
 from balken.design.beams import by_cost, with_own_weight
 from balken.design.layouts import Neighbour
 from balken.framing.beams import SEAT, BeamLine, plate_on
+from balken.framing.linings import Passing
 from balken.loads.along import Laid
-from balken.loads.beam_law import BeamSeat, Extremes
+from balken.loads.beam_law import Beamed, BeamSeat, Extremes
 from balken.loads.cases import Cases, total
 from balken.model.records import Beam
 from balken.standards.checks import GirderResult, MemberResult
@@ -285,6 +286,13 @@ def _apart(value: Cases, whole: Cases) -> Cases:
 def underside(line: BeamLine, section: BeamSection) -> float:
     """Return the height of a beam's underside, mm."""
     return line.top - plate_on(line.beam, section) - section.depth
+
+
+def passing(made: Beamed) -> Passing:
+    """Return a beam as the linings that it passes through meet it."""
+    line, chosen = made.line, made.design.section
+    bottom = underside(line, chosen)
+    return Passing(line.start, line.end, chosen.breadth, bottom, bottom + chosen.depth)
 
 
 class Girders:

@@ -50,6 +50,8 @@ def foundation_items(model: Model, scale: float, used: bool, notes: bool, keyed:
         items.append(Area(rings, fill, "", "foundations", piece.key))
         items.append(Strokes(hatch(rings, fill, scale), "hatch", "foundations", piece.key))
     items += as_one_outline([plan_ring(p)[0] for p in walls], "cut", "foundations")
+    for piece in model.of_foundations("wall lining"):
+        items.append(Area(plan_ring(piece), "", "fine", "foundations", piece.owner))
     designs = together(*(model.footings[run.id] for run in model.runs))
     steps = step_marks(model.runs, designs, model.project.units, scale)
     items += steps

@@ -9,9 +9,11 @@ import shapely
 from balken.catalog.bars import BARS
 from balken.catalog.blocks import BONDS, CELL, Bond, block_of, cells
 from balken.derived.model import Model
+from balken.design.girders import passing
 from balken.documents.slab_schedule import bars_of
 from balken.framing.blockwork import Blockwork, blockwork
 from balken.framing.foundations import FoundationRun
+from balken.framing.linings import notches
 from balken.framing.pieces import Piece
 from balken.framing.roles import CONCRETE_ROLES, DUG_ROLES, FOOTING_ROLES, Role
 from balken.framing.sill_plates import anchor_bolts
@@ -41,6 +43,15 @@ class ConcreteRow:
     count: int
     volume: float
     formwork: float
+
+
+@dataclass(frozen=True, slots=True)
+class LiningRow:
+    """Insulation of one thickness on foundation walls: mm, m2, and how often it is notched round a beam."""
+
+    thickness: float
+    area: float
+    notches: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,6 +88,7 @@ class Quantities:
     excavation: float
     bolts: int
     blocks: tuple[BlockRow, ...] = ()
+    linings: tuple[LiningRow, ...] = ()
 
     @property
     def volume(self) -> float:
@@ -101,7 +113,30 @@ def quantities(model: Model) -> Quantities:
             area = sum(faces[p.key] for p in group) * 1e-6 if role != "blinding" else 0.0
             rows.append(ConcreteRow(role, len(group), sum(p.volume for p in group) * 1e-9, area))
     bolts = sum(len(anchor_bolts(run, model.project.stock_length)) for run in model.runs)
-    return Quantities(tuple(rows), tuple(bar_rows(model)), _excavation(model), bolts, tuple(block_rows(model)))
+    return Quantities(
+        tuple(rows),
+        tuple(bar_rows(model)),
+        _excavation(model),
+        bolts,
+        tuple(block_rows(model)),
+        tuple(lining_rows(model)),
+    )
+
+
+def lining_rows(model: Model) -> list[LiningRow]:
+    """Return the insulation inside foundation walls by thickness, less its notches, and how many those are."""
+    thick = {f.id: f.lining for f in model.project.foundations}
+    areas: dict[float, float] = {}
+    for piece in model.of_foundations("wall lining"):
+        t = thick[piece.owner]
+        areas[t] = areas.get(t, 0.0) + piece.volume / t * 1e-6
+    beams = tuple(map(passing, model.path.beams.values()))
+    counts: dict[float, int] = {}
+    for run in model.runs:
+        if run.foundation.lining > 0.0 and run.band.outside:
+            t = run.foundation.lining
+            counts[t] = counts.get(t, 0) + len(notches(run, beams))
+    return [LiningRow(t, area, counts.get(t, 0)) for t, area in sorted(areas.items())]
 
 
 def block_rows(model: Model) -> list[BlockRow]:

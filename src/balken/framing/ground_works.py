@@ -32,8 +32,7 @@ def in_the_ground(
 
     Precedence: slabs lying on walls, foundation walls, piers, pads, strip footings, slabs, their edges, layers.
     """
-    walls = [_as_upright(piece) for group in concrete.values() for piece in group if piece.role == "foundation wall"]
-    before = [*seat_solids(slabs), *walls]
+    before = [*seat_solids(slabs), *walls_of(concrete)]
     named = _piers_and_pads(places, pad_sizes)
     strips = footing_solids(runs, sizes)
     named += strips
@@ -73,6 +72,13 @@ def in_the_ground(
     return tuple(pieces)
 
 
+def walls_of(concrete: dict[str, tuple[Piece, ...]]) -> tuple[Upright, ...]:
+    """Return the foundation walls as upright solids."""
+    return tuple(
+        _as_upright(piece) for group in concrete.values() for piece in group if piece.role == "foundation wall"
+    )
+
+
 def _piers_and_pads(
     places: tuple[PadPlace, ...], pad_sizes: dict[str, tuple[float, float, float, float]]
 ) -> list[tuple[str, Upright]]:
@@ -92,8 +98,7 @@ def let_in(
     ``concrete``: the walls as they stop at the thicker of the two; ``seats``: of slabs that lie on walls.
     """
     solids = [(run.id, solid) for run in runs for solid in let_in_solids(run)]
-    walls = [_as_upright(piece) for group in concrete.values() for piece in group if piece.role == "foundation wall"]
-    left = counted_once(solids, [*seats, *walls]) if solids else {}
+    left = counted_once(solids, [*seats, *walls_of(concrete)]) if solids else {}
     return {run.id: tuple(let_in_pieces(run, left[run.id])) for run in runs if left.get(run.id)}
 
 

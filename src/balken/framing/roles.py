@@ -62,6 +62,7 @@ ROLES: dict[Role, RoleOf] = {
     "slab edge": _cast("slab edge", "slab edges", "SE", ("IfcFooting", _OWN)),
     "blinding": _cast("blinding", "blinding", "BG", ("IfcSlab", _OWN)),
     "insulation": RoleOf("insulation", "insulation", "IN", "foundations", ("IfcCovering", "INSULATION"), dug=True),
+    "wall lining": RoleOf("wall lining", "wall linings", "LN", "foundations", ("IfcCovering", "INSULATION"), under=2),
     "subbase": RoleOf("subbase", "subbase", "SB", "foundations", ("IfcBuildingElementProxy", _OWN), dug=True),
     "sill plate": _lumber("sill plate", "sill plates", "SP", "foundations", ("IfcMember", "PLATE")),
     "rim board": _lumber("rim board", "rim boards", "RB", "floors", ("IfcBeam", _OWN)),

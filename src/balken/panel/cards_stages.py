@@ -25,6 +25,7 @@ from balken.session.session import Edit, Session
 from balken.units import (
     Units,
     format_force,
+    format_inches,
     format_length,
     parse_length,
 )
@@ -121,6 +122,13 @@ def _quantity_parts(session: Session) -> list[Part]:
         *_block_parts(q, cubic),
         Fact("Excavation", cubic(q.excavation)),
         Fact("Anchor bolts", str(q.bolts)),
+        *[
+            Fact(
+                f"Insulation inside, {format_inches(row.thickness, p.units)}",
+                f"{square(row.area)}, notched round {row.notches} beams",
+            )
+            for row in q.linings
+        ],
     ]
 
 

@@ -380,6 +380,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         wall_thickness("Thinner upper part, thickness", "upper_thickness"),
         length("Lap at steps", "lap", short=True),
         length("Blinding under footings", "blinding", short=True, hint="0: none"),
+        length("Insulation inside", "lining", short=True, hint="0: none; notched round beams"),
         pick("Sill plate", "sill_size", plain("2x4", "2x6", "2x8", "2x10", NO_SILL)),
         length("Anchor bolts every", "bolt_spacing", hint="IRC R403.1.6: 6' at most"),
     ],

@@ -69,7 +69,7 @@ class Foundation(Record, frozen=True, kw_only=True):
     bars in hollow block stand in cells that are grouted for them.  ``slopes``: where its footing is deeper on a slope.
     ``boundary``: the face of the wall beyond which its footing must not go; it then grows to the other side alone.
     ``inside_ground``: how far the earth inside lies below that outside, as in a crawl space, mm; None: it is dug down
-    to the top of the footing.
+    to the top of the footing.  ``lining``: thickness of rigid insulation on the inside face of its outside walls (0: none).
     """
 
     id: str
@@ -96,6 +96,7 @@ class Foundation(Record, frozen=True, kw_only=True):
     slopes: tuple[Slope, ...] = ()
     boundary: Literal["none", "outside", "inside"] = "none"
     inside_ground: float | None = None
+    lining: float = 0.0
 
     @property
     def plate(self) -> tuple[float, float]:
@@ -125,6 +126,8 @@ def check_foundation(project: "Project", foundation: Foundation) -> None:
             )
     if foundation.sill_size != NO_SILL:
         named(sawn_section, foundation.sill_size, where)
+    if foundation.lining != 0.0 and not 10.0 <= foundation.lining <= 300.0:
+        raise EditError("its lining must be 1/2 in to 12 in (10 to 300 mm) thick, or 0.", where)
     if not 100.0 <= foundation.thickness <= 1500.0:
         raise EditError("the wall must be 4 in to 5 ft (100 to 1500 mm) thick.", where)
     depth, width = foundation.footing_depth, foundation.footing_width

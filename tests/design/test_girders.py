@@ -269,3 +269,21 @@ def test_the_cheapest_that_works(kind):
 def test_what_there_is_not_is_said(name):
     with pytest.raises(KeyError, match=r"no |widths|board"):
         beam_section(name)
+
+
+def test_shear_where_joists_hang_at_its_sides():
+    """NDS 3.4.3.3 by hand: 3-2x10, nails up to 1 1/2 in below its top: de = 7.75 in of 9.25; V at the seat counts in full,
+    against 2/3 Fv b de (de/d)2 near an end.
+    """
+    psi, plf = POUND_FORCE / INCH**2, POUND_FORCE / FOOT
+    q = Cases(dead=100 * plf, live=400 * plf)
+    case = GirderCase(
+        "beam", "3-2x10", "DF-L", "No. 2", 10 * FOOT, (0.0, 10 * FOOT), (3 * INCH, 3 * INCH), ((0.0, 10 * FOOT, q, q),), (), 0.0,
+        False, False, Limit(360.0, ""), Limit(240.0, ""), nailed=1.5 * INCH,
+    )  # fmt: skip
+    check = next(c for c in check_girder(case).result.checks if c.name == "shear at hangers")
+    cap = 2.0 / 3.0 * 180.0 * psi * 4.5 * INCH * 7.75 * INCH * (7.75 / 9.25) ** 2
+    assert check.capacity * 1000.0 == pytest.approx(cap, rel=1e-6)
+    assert check.demand * 1000.0 == pytest.approx(500 * plf * 5 * FOOT, rel=1e-3)
+    plain = check_girder(replace(case, nailed=None))
+    assert all(c.name != "shear at hangers" for c in plain.result.checks)

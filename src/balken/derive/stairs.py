@@ -31,7 +31,7 @@ def flights(memo: Memo, p: Project, closed: Closed) -> Flights:
     outlines = memo.keep("outlines under stairs", {name: o.core for name, o in closed.outlines.items()})
     rules = STANDARDS[p.standard].stair_rules
     return memo.step(
-        "flights", flights_of, memo.keep("openings of flights", framed), p.floors, p.slabs, p.levels, p.grids, outlines,
+        "flights framed", flights_of, memo.keep("openings of flights", framed), p.floors, p.slabs, p.levels, p.grids, outlines,
         rules.riser,
     )  # fmt: skip
 

@@ -20,12 +20,15 @@ from balken.model.records import Beam
 from balken.standards.checks import GirderResult, MemberResult
 from balken.standards.demands import GirderCase, Limit, Patch
 from balken.standards.standard import Standard
+from balken.units.system import INCH
 
 SHORTEST_SEAT = 25.0
 """A seat is checked as at least this long, mm; that it is short is said apart."""
 MARGIN: dict[CutKind, float] = {"sawn": 1.5, "laminated veneer": 1.25, "glulam": 1.4, "steel": 1.3}
 """CF, (12/d)^(1/9), CV, and plastic over elastic moduli with flanges that are not compact."""
 NEXT = 2
+NAILED = 1.5 * INCH
+"""Hangers at the sides of beams are taken to be nailed up to so far below the joists' tops, mm (common practice, no source)."""
 """Sections shown as neighbours to each side."""
 ALL_LOAD = Limit(240.0, "NDS 3.5.2")
 
@@ -172,6 +175,7 @@ def _case(
     return GirderCase(
         "beam", size, beam.species, beam.grade, round(part.high - part.low, 3), tuple(supports), tuple(bearings),
         _patches(laid, part), (), held, False, True, standard.joist_limit, ALL_LOAD, outdoors=beam.outdoors,
+        nailed=NAILED if beam.flush else None,
     )  # fmt: skip
 
 

@@ -62,7 +62,8 @@ def from_bytes(data: bytes, path: Path | str = "project") -> Project:
     except RecursionError:
         raise FileError("it is nested too deep to be a project.", path, "Open an earlier copy.") from None
     except msgspec.DecodeError as error:
-        looks_cut = data.lstrip()[:1] == b"{" and not data.rstrip().endswith(b"}")
+        cut = "truncated" in str(error) or not data.rstrip().endswith(b"}")
+        looks_cut = data.lstrip()[:1] == b"{" and cut
         what = "the file ends too early; it is only part of a project" if looks_cut else "the file is damaged"
         if data.lstrip()[:1] != b"{":
             what = "this is not a Balken project"

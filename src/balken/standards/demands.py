@@ -230,7 +230,8 @@ class GirderCase:
     is held, 0 all along, None at the supports alone; its bottom edge is held at the supports.  ``repetitive``: it is one of
     three or more that share their load.  ``skip``: live loads lie on any spans.  ``limit``, ``total_limit``: of the sag
     under the greatest single load that comes and goes, and of that with one and a half times the dead load.
-    ``own``: its weight along it, N/mm, beside what lies on it.
+    ``own``: its weight along it, N/mm, beside what lies on it.  ``nailed``: where joists hang at its sides, how far below its top
+    their hangers' uppermost nails are.
     """
 
     kind: Literal["beam"]
@@ -249,6 +250,7 @@ class GirderCase:
     total_limit: Limit
     own: float = 0.0
     outdoors: bool = False
+    nailed: float | None = None
 
     @property
     def section(self) -> BeamSection:

@@ -48,6 +48,7 @@ def check_girder(case: GirderCase) -> GirderResult:
     checks = [*_sag_checks(bent, _modulus_of_elasticity(case))]
     if wood is not None:
         checks += [*_wood_bending(bent, wood), _wood_shear(bent, wood), _wood_bearing(bent, wood)]
+        checks += _at_hangers(bent, wood)
     else:
         checks += [*_steel_bending(bent), _steel_shear(bent), _seats(bent)]
     checks.sort(key=lambda check: -check.used)
@@ -369,6 +370,37 @@ def _wood_shear(bent: _Bent, wood: _Wood) -> Check:
         rows.append(Check("shear", clause, stress, wood.fv * combo.duration, "stress", combo.name, lines))
     assert case.supports
     return worst_of(rows)
+
+
+NEAR_END = 5.0
+"""A connection nearer to an end than so many depths is one at an end (NDS 3.4.3.3)."""
+
+
+def _at_hangers(bent: _Bent, wood: _Wood) -> list[Check]:
+    """Return the check of shear where joists hang at its sides (NDS 3.4.3.3): only the depth from their uppermost nails down
+    counts, near an end less of it by (de/d)2; loads near a support count in full.
+    """
+    case, section = bent.case, bent.case.section
+    if case.nailed is None:
+        return []
+    deep = max(section.depth - case.nailed, 1.0)
+    shears = np.abs(bent.shears).max(axis=0)
+    ends = np.minimum(bent.at, case.length - bent.at) < NEAR_END * section.depth
+    rows = []
+    for k, combo in enumerate(bent.combos):
+        for where, factor, here in (
+            ("near an end", (deep / section.depth) ** 2, ends),
+            ("away from the ends", 1.0, ~ends),
+        ):
+            if not here.any():
+                continue
+            force = float(shears[here, k].max())
+            cap = 2.0 / 3.0 * wood.fv * combo.duration * section.breadth * deep * factor
+            lines = (working(f"{where}: de = {{}} of d = {{}}", (deep, "length"), (section.depth, "length")),)
+            rows.append(
+                Check("shear at hangers", "NDS 3.4.3.3", force / 1000.0, cap / 1000.0, "force", combo.name, lines)
+            )
+    return [worst_of(rows)]
 
 
 def _shears_for_wood(bent: _Bent) -> Array:

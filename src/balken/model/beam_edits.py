@@ -5,10 +5,12 @@ from typing import Any
 from balken.geometry.plane import Point
 from balken.model.edits import add, change
 from balken.model.errors import EditError
+from balken.model.following import followed
 from balken.model.kinds.beam import Beam
 from balken.model.kinds.floor_opening import FloorOpening
 from balken.model.lookup import next_id
 from balken.model.records import Hang, Project, Recess
+from balken.model.rules import check
 from balken.model.ties import tie
 
 
@@ -22,7 +24,7 @@ def add_beam(project: Project, start: Point, end: Point, top: Hang, floor: str =
 
 def place_beam(project: Project, beam_id: str, start: Point, end: Point) -> Project:
     """Move the ends of a beam; an end at a crossing of axes is tied to it."""
-    return change(project, beam_id, start=tie(project, start), end=tie(project, end))
+    return check(followed(project, change(project, beam_id, start=tie(project, start), end=tie(project, end))))
 
 
 def floor_at(project: Project, level: str) -> str:

@@ -8,6 +8,7 @@ from balken.geometry.plane import TOUCH, Point, area, distance
 from balken.model.base import To
 from balken.model.buildups import LIBRARY
 from balken.model.errors import EditError
+from balken.model.following import followed
 from balken.model.lookup import by_id, find, locate, next_id, there
 from balken.model.records import (
     COLLECTIONS,
@@ -232,7 +233,7 @@ def move_wall_end(project: Project, wall_id: str, end: str, point: Point) -> Pro
             if other.role == wall.role and distance(locate(getattr(other, side), project.grids), old) < TOUCH
         }
         walls.append(msgspec.structs.replace(other, **moved) if moved else other)
-    return check(msgspec.structs.replace(project, walls=tuple(walls)))
+    return check(followed(project, msgspec.structs.replace(project, walls=tuple(walls))))
 
 
 def set_wall_length(project: Project, wall_id: str, length: float) -> Project:

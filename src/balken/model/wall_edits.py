@@ -8,6 +8,7 @@ import msgspec
 from balken.geometry.plane import TOUCH, Point, add, distance, left, meet, off_line, turn, unit
 from balken.model.edits import add_all, change, move_wall_end
 from balken.model.errors import EditError
+from balken.model.following import followed
 from balken.model.lookup import by_id, locate, next_id, there, wall_label
 from balken.model.records import Foundation, FreePoint, Opening, Project, Slope, Step, Wall
 from balken.model.rules import check
@@ -60,7 +61,8 @@ def transform(
                 counting = msgspec.structs.replace(counting, openings=(*counting.openings, twin))
     if copy:
         return add_all(project, *made)
-    return check(msgspec.structs.replace(project, walls=tuple(moved.get(w.id, w) for w in project.walls)))
+    put = msgspec.structs.replace(project, walls=tuple(moved.get(w.id, w) for w in project.walls))
+    return check(followed(project, put))
 
 
 def move_walls(project: Project, wall_ids: tuple[str, ...], dx: float, dy: float, copy: bool = False) -> Project:
@@ -280,7 +282,7 @@ def drag_walls(project: Project, wall_ids: tuple[str, ...], dx: float, dy: float
         if changed:
             _keeps_direction(project, wall, figures[wall.id], (targets[0], targets[1]))
         walls.append(msgspec.structs.replace(wall, **changed) if changed else wall)
-    return check(msgspec.structs.replace(project, walls=tuple(walls)))
+    return check(followed(project, msgspec.structs.replace(project, walls=tuple(walls))))
 
 
 Figure = tuple[Point, Point]

@@ -6,6 +6,7 @@ from tests.houses import house
 from balken.catalog.sections import section
 from balken.derive import derive
 from balken.design.beam_posts import posts_under
+from balken.design.guards import guard_of
 from balken.findings.floor_rules import ledger_of
 from balken.loads.area_loads import applied_area_loads
 from balken.loads.cases import total
@@ -16,7 +17,7 @@ from balken.model.floor_edits import draw_floor
 from balken.model.records import Choice, Hang
 from balken.standards.us.outdoor_decks import boards, ledger
 from balken.standards.us.values import reference_values, timber_values
-from balken.units.system import FOOT, INCH, PSF, PSI
+from balken.units.system import FOOT, INCH, POUND_FORCE, PSF, PSI
 
 
 def deck(out=10.0, **fields):
@@ -125,3 +126,34 @@ def test_what_is_said():
         edits.change(p, "floor-2", joists__made_of="LVL", joists__size=None)
     with pytest.raises(EditError, match="does not stand outdoors"):
         edits.change(p, "beam-1", made_of="LVL", size=None)
+
+
+def test_a_guard_weighs_on_its_edges_and_pulls_at_its_posts():
+    """By hand: 200 lb at 36 in over 1 in of boards on a 2x8: bolts 1 1/2 in from its edges, 4 1/4 in apart; about the lower one
+    200 (36 + 1 + 1.5 + 4.25) / 4.25 = 2,012 lb.  Edges of 10 + 12 + 10 ft: 3 + 3 + 3 posts.
+    """
+    p = deck(guard=36 * INCH)
+    model, bare = derive(p), derive(deck())
+    plan = next(f for f in model.floors if f.floor.id == "floor-2")
+    guard = guard_of(plan, "2x8", model.standard.guard_rules)
+    assert guard.pull / POUND_FORCE == pytest.approx(200.0 * (36 + 1 + 1.5 + 4.25) / 4.25)
+    assert guard.posts == 9
+    assert guard.length == pytest.approx(32 * FOOT, abs=200.0)
+    more = model.path.applied.dead - bare.path.applied.dead
+    assert more == pytest.approx(10 * POUND_FORCE / FOOT * guard.length, rel=1e-6)
+    lost = total(r.force for r in model.path.lost)
+    for put_on, arrived, away in zip(model.path.applied, model.path.arrived, lost, strict=True):
+        assert put_on == pytest.approx(arrived + away, rel=1e-6, abs=1e-2)
+
+
+def test_a_high_edge_without_a_guard_is_said():
+    p = deck()
+    assert not [f for f in derive(p).findings if f.code == "guard"]  # 24 in over the ground
+    ground = next(v for v in p.levels if v.role == "ground")
+    high = derive(edits.set_level(p, ground.id, -40 * INCH))
+    (found,) = [f for f in high.findings if f.code == "guard"]
+    assert "30" in found.why
+    low = derive(edits.change(p, "floor-2", guard=30 * INCH))
+    assert [f for f in low.findings if f.code == "guard" and "only" in f.what]
+    with pytest.raises(EditError, match="guard"):
+        edits.change(p, "floor-2", guard=5.0)

@@ -25,6 +25,7 @@ from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
 from balken.loads.area_loads import Reaction, floor_beyond, floor_reactions, onto_headers, roof_reactions
 from balken.loads.decks import Deck
+from balken.loads.guards import guards_on
 from balken.loads.stairs import infill_on, stairs_on
 from balken.loads.typed import typed_on
 from balken.memo import Memo
@@ -220,6 +221,8 @@ def _with_floor(
         typed += memo.step(
             f"stairs on {floor.id}", stairs_on, floor, flights, p.floors, p.levels, p.grids, loads, framed
         )
+    if floor.guard > 0.0:
+        typed += memo.step(f"guards of {floor.id}", guards_on, plan)
     if any(hole.drawn for hole in plan.holes):
         typed += memo.step(f"infill of {floor.id}", infill_on, plan, loads)
     return made._replace(

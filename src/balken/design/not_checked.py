@@ -6,7 +6,7 @@ NOT_CHECKED = (
     "Connections other than bearings, anchor bolts, hangers, caps, bases, plies nailed together and ledgers of decks outdoors: "
     "nails, straps; of beams splices, hold-downs, the ends of steel ones at the side of others, and what turns a deep one "
     "over; other ledgers.",
-    "Guards of decks and what holds them; handrails of stairs, how stringers are hung; what frost does to the piers of decks.",
+    "What fastens the posts of guards (their pull is told), their rails; handrails of stairs, how stringers are hung; what frost does to the piers of decks.",
     "Slabs above ground: sag beyond the least thickness of a table, openings near columns, slabs that carry both ways, what ties "
     "them to the walls they lie on.",
     "To what hangers are nailed: packing at steel beams, the far side of a wall's rim board.",

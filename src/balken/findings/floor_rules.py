@@ -10,6 +10,7 @@ from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.framing.floors import FloorPlan
 from balken.loads.area_loads import floor_cases
+from balken.loads.guards import free_edges
 from balken.loads.typed import ring_of
 from balken.model.lookup import by_id, label_of, locate, wall_label
 from balken.model.records import Floor, Foundation
@@ -203,4 +204,42 @@ def crushed(c: Model) -> Iterable[Finding]:
             )
 
 
-FLOOR_RULES = (crushed, decks, ledgers, ceilings, light_dead_loads, loads_beside)
+def guards(c: Model) -> Iterable[Finding]:
+    """Free edges outdoors high over the ground without a guard, guards that are too low."""
+    rules = c.standard.guard_rules
+    for plan in c.floors:
+        floor, edges = plan.floor, free_edges(plan)
+        if not floor.outdoors or not edges:
+            continue
+        top = c.level_height(floor.level)
+        high = (
+            max((top - c.ground.height(p) for edge in edges for p in edge), default=0.0)
+            if c.ground is not None
+            else 0.0
+        )
+        least = format_inches(rules.height, c.units)
+        fix = Fix(f"Give it one of {least}", "change", (floor.id,), (("guard", rules.height),))
+        if floor.guard <= 0.0 and high > rules.above + 0.5:
+            yield Finding(
+                "guard",
+                "floors",
+                f"{floor.name} has no guard at its free edges",
+                f"They lie {format_inches(high, c.units)} over the ground, more than {format_inches(rules.above, c.units)} "
+                f"({rules.above_clause}).",
+                (floor.id,),
+                (*edges[0][0], top),
+                fix=fix,
+            )
+        elif 0.0 < floor.guard < rules.height - 0.5:
+            yield Finding(
+                "guard",
+                "floors",
+                f"{floor.name}: its guard is only {format_inches(floor.guard, c.units)} high",
+                f"It must be {least} ({rules.height_clause}).",
+                (floor.id,),
+                (*edges[0][0], top),
+                fix=fix,
+            )
+
+
+FLOOR_RULES = (guards, crushed, decks, ledgers, ceilings, light_dead_loads, loads_beside)

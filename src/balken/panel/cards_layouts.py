@@ -5,6 +5,7 @@ from functools import partial
 
 from balken.catalog.own_joists import own_joist
 from balken.catalog.sections import section
+from balken.design.guards import guard_of
 from balken.design.hangers import Hung
 from balken.design.layouts import LayoutDesign
 from balken.documents.load_tree import pad_tree
@@ -127,6 +128,15 @@ def deck_parts(session: Session, floor: Floor) -> list[Part]:
         parts += [
             Fact("Ledger", f"{ledger.text} ({ledger.clause})"),
             Fact("Ties", f"{ledger.ties} ({ledger.ties_clause})"),
+        ]
+    guard = guard_of(plan, design.size, standard.guard_rules) if plan is not None else None
+    if guard is not None:
+        parts += [
+            Fact("Guard posts", f"{guard.posts}, 6 ft apart at most, on {format_length(guard.length, units)} of edge"),
+            Fact(
+                "Upper bolt of each",
+                f"pulled by {format_force(guard.pull, units)} ({standard.guard_rules.load_clause})",
+            ),
         ]
     weighs = format_area_load(build_up(floor, design.size, design.spacing), units)
     return [*parts, Fact("Deck, joists, ceiling weigh", weighs)]

@@ -438,6 +438,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         length("Deck", "deck", short=True),
         pick("Ceiling under it", "ceiling", plain(*get_args(Ceiling))),
         outdoors(),
+        length("Guard at free edges", "guard", short=True, hint="0: none; IRC R312: 36 in"),
         load("Live load", "live", "of this floor alone", "the project's"),
         load("Dead load", "dead", "of this floor alone", "the project's"),
     ],

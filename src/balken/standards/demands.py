@@ -369,6 +369,17 @@ class StringerCase:
         return self.load.scaled(self.width / 1000.0)
 
 
+class GuardRules(NamedTuple):
+    """Of guards: the load at their top, N; their least height, and how high over the ground an edge needs one, mm; clauses."""
+
+    load: float
+    load_clause: str
+    height: float
+    height_clause: str
+    above: float
+    above_clause: str
+
+
 class StairRules(NamedTuple):
     """What a flight must keep: the highest riser, the shallowest tread, the least width and headroom, mm, each with its clause;
     the load that stands on one tread, N.

@@ -16,6 +16,7 @@ from balken.standards.demands import (
     CutCase,
     DeckPanel,
     GirderCase,
+    GuardRules,
     Ledger,
     Limit,
     MemberCase,
@@ -106,6 +107,11 @@ class Standard(Protocol):
 
     def check_slab(self, case: SlabCase, bars: SlabBars) -> MemberResult:
         """Check a strip of a slab with its bars; raises LineError as above."""
+        ...
+
+    @property
+    def guard_rules(self) -> GuardRules:
+        """What guards must be and hold."""
         ...
 
     @property

@@ -59,7 +59,7 @@ class Floor(Record, frozen=True, kw_only=True):
     they do over inner bearings; ``past``: where they reach past walls; ``corners``: its outline drawn, in
     place of that of its walls; ``blocking``: solid blocks between them.  ``live``,
     ``dead``: its own area loads, kN/m2, None = those of the project; the weight of a slab comes on top.  ``carries``: how a slab does.
-    ``arcs``: sides of ``corners`` that are.  ``uncut``: walls left out when those below are cut to its underside.
+    ``guard``: height of the guard along its free edges, mm (0: none).  ``arcs``: sides of ``corners`` that are.  ``uncut``: walls left out when those below are cut to its underside.
     """
 
     id: str
@@ -82,6 +82,7 @@ class Floor(Record, frozen=True, kw_only=True):
     carries: Ways = "one way"
     uncut: WallIds = ()
     arcs: tuple[SideArc, ...] = ()
+    guard: float = 0.0
 
     @property
     def is_slab(self) -> bool:
@@ -117,6 +118,8 @@ def check_floor(project: "Project", floor: Floor) -> None:
         raise EditError(
             "an arc of its outline lies on no side of it, or bows by less than 2 in or more than 60 ft.", floor.name
         )
+    if floor.guard != 0.0 and not 300.0 <= floor.guard <= 2_000.0:
+        raise EditError("its guard must be 1 to 6 ft (300 mm to 2 m) high, or 0 for none.", floor.name)
     for edge in floor.past:
         _check_past(project, floor, edge)
 

@@ -1,7 +1,7 @@
 """Decks outdoors: boards and ledgers by the tables of IRC 2018, R507, written down from memory."""
 
-from balken.standards.demands import DeckPanel, Ledger
-from balken.units.system import FOOT, INCH, PSF
+from balken.standards.demands import DeckPanel, GuardRules, Ledger
+from balken.units.system import FOOT, INCH, POUND_FORCE, PSF
 
 BOARDS, LEDGERS, TIES = "IRC Table R507.7", "IRC Table R507.9.1.3(1)", "IRC R507.9.2"
 # Joist span at most, ft: spacing of 1/2 in bolts with 1/2 in of sheathing between, in.
@@ -9,6 +9,12 @@ _BOLTS = ((6.0, 36.0), (8.0, 36.0), (10.0, 34.0), (12.0, 29.0), (14.0, 24.0), (1
 COVERED = 50.0 * PSF
 """The table is for 40 psf of live and 10 psf of dead load together."""
 TENSION = "two ties of 1,500 lb from joists to the floor inside, or four of 750 lb, against pulling off sideways"
+
+
+GUARDS = GuardRules(
+    200.0 * POUND_FORCE, "IRC Table R301.5", 36.0 * INCH, "IRC R312.1.2", 30.0 * INCH, "IRC R312.1.1"
+)  # fmt: skip
+"""Of decks, porches and balconies."""
 
 
 def boards(thickness: float) -> DeckPanel | None:

@@ -13,6 +13,7 @@ from balken.standards.demands import (
     CutCase,
     DeckPanel,
     GirderCase,
+    GuardRules,
     Ledger,
     Limit,
     MemberCase,
@@ -117,6 +118,11 @@ class UnitedStates:
     def check_slab(self, case: SlabCase, bars: SlabBars) -> MemberResult:
         """Check a strip by ACI 318-19 chapter 7."""
         return one_way_slabs.check_slab(case, bars)
+
+    @property
+    def guard_rules(self) -> GuardRules:
+        """IRC Table R301.5 and R312.1."""
+        return outdoor_decks.GUARDS
 
     @property
     def stair_rules(self) -> StairRules:

@@ -21,6 +21,7 @@ COMMANDS = {
     "beam": ("balken.commands.beam", "beam"),
     "span": ("balken.commands.span", "span"),
     "footing": ("balken.commands.footing", "footing"),
+    "roof": ("balken.commands.roof", "roof"),
     "earthwall": ("balken.commands.earthwall", "earthwall"),
 }
 """Module and function of each command; a module is loaded only when its command is run."""

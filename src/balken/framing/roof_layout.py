@@ -1,0 +1,281 @@
+"""Rafters, hips, valleys and ridges under a roof surface: where they run, how long they are, how their ends are cut.
+
+Each plane's rafters run square to its eave from place to place along it; what an end meets makes a common rafter, a jack of a
+hip or valley, or a cripple jack.  Lengths are those of the top edge: theoretical from the bearing line to the line it meets,
+then less half of what it is nailed to, more by the overhang, to the long point of its cheek (any framing square's tables).
+"""
+
+import itertools
+import math
+from collections.abc import Iterator, Sequence
+from typing import NamedTuple
+
+from balken.geometry.plane import Point, add, chords, cross, distance, dot, left, sub, unit
+from balken.geometry.roof_surface import Place, RoofEdge, RoofFace, RoofLine, RoofSurface
+from balken.units.system import INCH
+
+THICK = 1.5 * INCH
+"""Thickness of ridges, hips, valleys and rafters, mm."""
+AT_END = 0.5 * INCH
+"""A rafter whose upper end lies no farther than this from a line meets it, mm."""
+SHORTEST = 2.0 * INCH
+"""Nobody nails in a rafter shorter than this."""
+LETTERS = {
+    "common rafter": "R", "hip jack": "HJ", "valley jack": "VJ", "cripple jack": "CJ", "hip": "HR", "valley": "VR", "ridge": "RG"
+}  # fmt: skip
+
+
+class RoofMember(NamedTuple):
+    """A member under a roof: its role, the theoretical line of its top edge, the edges whose planes it belongs to.
+
+    ``theoretical``: from the bearing line, or the valley it stands on, to the line it meets; ``length``: of its top edge to the
+    long point, tail included, mm.  ``slope``: from level, degrees; ``bevel``: of the saw for the plumb cut, 0 where it is
+    square; ``top_edge``: of that cut across the top edge, from square.
+    """
+
+    role: str
+    start: Place
+    end: Place
+    edges: tuple[int, ...]
+    theoretical: float
+    length: float
+    slope: float
+    bevel: float
+    top_edge: float
+
+
+class Cut(NamedTuple):
+    """An end of a member: the angle in plan between it and what it meets, degrees; half the thickness of that, mm."""
+
+    between: float
+    half: float
+
+    @property
+    def bevel(self) -> float:
+        """The bevel of the saw: 0 where it meets square."""
+        return 90.0 - self.between
+
+    @property
+    def shorter(self) -> float:
+        """By how much its middle ends before the middle of what it meets, in plan, mm."""
+        return self.half / math.sin(math.radians(self.between)) if self.half > 0.0 else 0.0
+
+    def longer(self, thick: float) -> float:
+        """By how much its long point lies beyond its middle, in plan, mm."""
+        return thick / 2.0 / math.tan(math.radians(self.between)) if self.between < 89.999 else 0.0
+
+
+SQUARE = Cut(90.0, 0.0)
+
+
+def top_edge(bevel: float, slope: float) -> float:
+    """Return the angle of a plumb cut with a bevel across the top edge of a member in slope, degrees: tan = tan bevel cos slope."""
+    return math.degrees(math.atan(math.tan(math.radians(bevel)) * math.cos(math.radians(slope))))
+
+
+def roof_members(
+    surface: RoofSurface,
+    outline: Sequence[Point],
+    edges: Sequence[RoofEdge],
+    overhangs: Sequence[float],
+    spacing: float,
+) -> tuple[RoofMember, ...]:
+    """Return the members of a roof, the rafters of each edge set out from its first corner."""
+    found: list[RoofMember] = [
+        m for line in surface.lines if (m := _of_line(line, surface, outline, overhangs)) is not None
+    ]
+    for face in surface.faces:
+        found += _rafters(face, surface, outline, edges, overhangs, spacing)
+    return tuple(found)
+
+
+def marks(members: Sequence[RoofMember]) -> tuple[str, ...]:
+    """Return the marks of members: alike for those of one role, length and cuts, the longest first."""
+    kinds = [(m.role, round(m.length, 1), round(m.slope, 2), round(m.bevel, 2)) for m in members]
+    order: dict[str, list[tuple[str, float, float, float]]] = {}
+    for kind in sorted(set(kinds), key=lambda k: (k[0], -k[1], k[2], k[3])):
+        order.setdefault(kind[0], []).append(kind)
+    return tuple(f"{LETTERS[kind[0]]}{order[kind[0]].index(kind) + 1}" for kind in kinds)
+
+
+# Lines ----------------------------------------------------------------------------------------------
+
+
+def _of_line(
+    line: RoofLine, surface: RoofSurface, outline: Sequence[Point], overhangs: Sequence[float]
+) -> RoofMember | None:
+    """Return the ridge, hip or valley along a line of the surface."""
+    if line.kind not in ("ridge", "hip", "valley"):
+        return None
+    low, high = sorted((line.start, line.end), key=lambda p: p[2])
+    run, rise = distance(low[:2], high[:2]), high[2] - low[2]
+    if line.kind == "ridge":
+        return RoofMember("ridge", line.start, line.end, line.edges, line.length, line.length, 0.0, 0.0, 0.0)
+    slope = math.degrees(math.atan2(rise, run))
+    way = unit(low[:2], high[:2])
+    cut = _met_by(line, high, way, surface)
+    over = _tail(line, low, way, surface, outline, overhangs)
+    along = math.hypot(run, rise) / run
+    length = (run - cut.shorter + over) * along
+    return RoofMember(
+        line.kind, low, high, line.edges, line.length, length, slope, cut.bevel, top_edge(cut.bevel, slope)
+    )
+
+
+def _met_by(line: RoofLine, at: Place, way: Point, surface: RoofSurface) -> Cut:
+    """Return the cut at the upper end of a hip or valley: against the ridge there, else against the nearest hip or valley."""
+    others = [
+        other
+        for other in surface.lines
+        if other is not line
+        and other.kind in ("ridge", "hip", "valley")
+        and min(math.dist(at, other.start), math.dist(at, other.end)) < 1.0
+    ]
+    others.sort(key=lambda other: other.kind != "ridge")
+    for other in others:
+        between = _angle(way, unit(other.start[:2], other.end[:2]))
+        if between > 1.0:
+            return Cut(between, THICK / 2.0)
+    return SQUARE
+
+
+def _angle(a: Point, b: Point) -> float:
+    """Return the angle between two directions in plan, 0 to 90 degrees."""
+    return math.degrees(math.atan2(abs(cross(a, b)), abs(dot(a, b))))
+
+
+def _tail(
+    line: RoofLine, low: Place, way: Point, surface: RoofSurface, outline: Sequence[Point], overhangs: Sequence[float]
+) -> float:
+    """Return how far in plan a hip or valley that begins at a corner of the outline runs on over it to the fascias."""
+    n = len(outline)
+    corner = next((k for k in range(n) if distance(outline[k], low[:2]) < 1.0), None)
+    if corner is None:
+        return 0.0
+    reach = []
+    for edge in line.edges:
+        p, q = outline[edge], outline[(edge + 1) % n]
+        across = abs(cross(way, unit(p, q)))
+        if across > 1e-6 and corner in (edge, (edge + 1) % n):
+            reach.append(overhangs[edge] / across)
+    return min(reach, default=0.0)
+
+
+# Rafters --------------------------------------------------------------------------------------------
+
+
+def _rafters(
+    face: RoofFace,
+    surface: RoofSurface,
+    outline: Sequence[Point],
+    edges: Sequence[RoofEdge],
+    overhangs: Sequence[float],
+    spacing: float,
+) -> Iterator[RoofMember]:
+    """Yield the rafters of one plane."""  # fmt: skip
+    n = len(outline)
+    first, last = outline[face.edge], outline[(face.edge + 1) % n]
+    way, long = unit(first, last), distance(first, last)
+    ring = [(x, y) for x, y, _ in face.ring]
+    inward = left(way)
+    if dot(inward, sub(_middle(ring), first)) < 0.0:  # the outline turns the other way round
+        inward = (-inward[0], -inward[1])
+    along = [dot(way, sub(p, first)) for p in ring]
+    slope = math.degrees(math.atan(face.pitch))
+    for at in _stations(face.edge, min(along), max(along), long, edges, spacing):
+        foot = add(first, way, at)
+        for low, high in chords((tuple(ring),), foot, inward):
+            if high - low < SHORTEST:
+                continue
+            begin, end = _place(face, foot, inward, low), _place(face, foot, inward, high)
+            made = _rafter(
+                face, surface, begin, end, inward, slope, overhangs[face.edge] if low < AT_END else 0.0, low < AT_END
+            )
+            if made is not None:
+                yield made
+
+
+def _middle(ring: list[Point]) -> Point:
+    return sum(x for x, _ in ring) / len(ring), sum(y for _, y in ring) / len(ring)
+
+
+def _place(face: RoofFace, foot: Point, inward: Point, far: float) -> Place:
+    start = face.ring[0][2] - face.pitch * dot(inward, sub(face.ring[0][:2], foot))
+    return (*add(foot, inward, far), start + face.pitch * far)
+
+
+def _stations(
+    edge: int, low: float, high: float, long: float, edges: Sequence[RoofEdge], spacing: float
+) -> list[float]:
+    """Return where rafters stand along an edge: on centre from its first corner, and at the ends that are gables."""
+    n, half = len(edges), THICK / 2.0
+    ends = (edges[edge - 1].kind == "gable", edges[(edge + 1) % n].kind == "gable")
+    found = [half] if ends[0] else []
+    found += [k * spacing for k in range(math.ceil(low / spacing - 1e-9), math.floor(high / spacing + 1e-9) + 1) if k]
+    if ends[1]:
+        found.append(long - half)
+    kept: list[float] = []
+    for at in sorted(found):
+        if not kept or at - kept[-1] > THICK:
+            kept.append(at)
+        elif abs(at - (long - half)) < 1e-9:
+            kept[-1] = at
+    return kept
+
+
+def _rafter(
+    face: RoofFace,
+    surface: RoofSurface,
+    begin: Place,
+    end: Place,
+    inward: Point,
+    slope: float,
+    over: float,
+    at_eave: bool,
+) -> RoofMember | None:
+    top, cut = _meets(face, surface, end, inward)
+    bottom, foot = ("eave", SQUARE) if at_eave else _meets(face, surface, begin, inward)
+    role = "common rafter"
+    if top == "hip":
+        role = "hip jack" if bottom != "valley" else "cripple jack"
+    elif bottom == "valley":
+        role = "valley jack"
+    run = distance(begin[:2], end[:2])
+    net = run + over - cut.shorter + cut.longer(THICK) - foot.shorter + foot.longer(THICK)
+    if net < SHORTEST:
+        return None
+    shown = cut if cut.bevel > 0.01 or bottom == "eave" else foot
+    steep = math.hypot(1.0, face.pitch)
+    return RoofMember(
+        role, begin, end, (face.edge,), run * steep, net * steep, slope, shown.bevel, top_edge(shown.bevel, slope)
+    )
+
+
+def _meets(face: RoofFace, surface: RoofSurface, at: Place, way: Point) -> tuple[str, Cut]:
+    """Return what a rafter of a plane meets at a place, and how it is cut there."""
+    best = (AT_END, "", SQUARE)
+    for line in surface.lines:
+        if face.edge not in line.edges:
+            continue
+        off = _apart(at, line)
+        if off < best[0]:
+            between = _angle(way, unit(line.start[:2], line.end[:2]))
+            half = THICK / 2.0 if line.kind in ("ridge", "hip", "valley") else 0.0
+            best = (off, line.kind, Cut(max(between, 1.0), half))
+    return best[1], best[2]
+
+
+def _apart(at: Place, line: RoofLine) -> float:
+    """Return how far a place lies from a line in plan."""
+    a, b = line.start[:2], line.end[:2]
+    d = unit(a, b)
+    s = min(max(dot(sub(at[:2], a), d), 0.0), distance(a, b))
+    return distance(at[:2], add(a, d, s))
+
+
+def lengths(lines: Sequence[RoofLine]) -> dict[str, float]:
+    """Return how long all lines of each kind are together, mm."""
+    rows = sorted(lines, key=lambda line: line.kind)
+    return {
+        kind: sum(line.length for line in group) for kind, group in itertools.groupby(rows, key=lambda line: line.kind)
+    }

@@ -30,7 +30,7 @@ from balken.session.session import Session
 
 Array = NDArray[np.float32]
 
-COVERS = ("floor deck", "roof deck")
+COVERS = ("floor deck", "roof deck", "roof plane")
 LAYERS = ("studs", "cladding", "sheathing", "lining")
 """Fills of what covers the framing."""
 

@@ -53,6 +53,7 @@ def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
         troubles=of["closed"].troubles,
         floors=laid.floors,
         roofs=laid.roofs,
+        surfaces=laid.surfaces,
         slabs=works.slabs,
         ground=works.earth,
         pad_places=works.places,

@@ -21,9 +21,17 @@ from balken.framing.pieces import Bearer, Piece
 from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
 from balken.framing.stairs import Flight
+from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces, surface_plan
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
-from balken.loads.area_loads import Reaction, floor_beyond, floor_reactions, onto_headers, roof_reactions
+from balken.loads.area_loads import (
+    Reaction,
+    floor_beyond,
+    floor_reactions,
+    onto_headers,
+    roof_reactions,
+    surface_reactions,
+)
 from balken.loads.decks import Deck
 from balken.loads.guards import guards_on
 from balken.loads.stairs import infill_on, stairs_on
@@ -53,6 +61,7 @@ class Laid(NamedTuple):
 
     floors: tuple[FloorPlan, ...] = ()
     roofs: tuple[RoofPlan, ...] = ()
+    surfaces: tuple[SurfacePlan, ...] = ()
     designs: dict[tuple[str, str], LayoutDesign] = {}  # noqa: RUF012 (never written on)
     groups: tuple[tuple[Piece, ...], ...] = ()
     reactions: tuple[tuple[Reaction, ...], ...] = ()
@@ -135,7 +144,7 @@ def _closed(layout: Floor | Roof | Slab, lines: Lines) -> Outline | str:
             return pushed(found, lines, layout.past)
         except OutlineError as error:
             return str(error)
-    if isinstance(layout, Roof) and not is_gable_outline(found):
+    if isinstance(layout, Roof) and layout.shape == "gable" and not is_gable_outline(found):
         return "a gable roof needs walls that close a rectangle"
     return found
 
@@ -172,7 +181,9 @@ def lay_all(
     heads = memo.keep("heads under floors", heads_under_floors(p, depths))
     made = made._replace(lines=memo.step("fitted lines", fitted_lines, made.lines, heads))
     for roof in p.roofs:
-        if roof.id in closed.outlines:
+        if roof.id in closed.outlines and roof.shape == "planes":
+            made = _with_surface(memo, p, loads, closed.outlines[roof.id], roof, made)
+        elif roof.id in closed.outlines:
             made = _with_roof(memo, p, loads, closed.outlines[roof.id], roof, made)
     return made
 
@@ -232,6 +243,20 @@ def _with_floor(
         beyond=(*made.beyond, beyond),
         edited=made.edited | {floor.id: edited},
         decks=(*made.decks, memo.step(f"deck {floor.id}", Deck, plan, level, tails, typed)),
+    )
+
+
+def _with_surface(memo: Memo, p: Project, loads: Loads, around: Outline, roof: Roof, made: Laid) -> Laid:
+    """Lay the planes of a roof over any outline; run the walls under its gables up."""
+    bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
+    near = memo.keep(f"walls {roof.id}", _walls_of(roof, made.lines))
+    plan = memo.step(f"planes {roof.id}", surface_plan, roof, around, bearing, near)
+    gables, _ = memo.step(f"gables {roof.id}", surface_gables, plan, near)
+    return made._replace(
+        surfaces=(*made.surfaces, plan),
+        groups=(*made.groups, memo.step(f"decks {roof.id}", surface_pieces, plan)),
+        reactions=(*made.reactions, memo.step(f"reactions {roof.id}", surface_reactions, plan, loads)),
+        gables=made.gables | gables,
     )
 
 

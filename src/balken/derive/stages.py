@@ -18,7 +18,7 @@ from balken.derive.walling import Built, build, frame
 from balken.framing.bands import wall_lines
 from balken.framing.foundations import foundation_runs
 from balken.framing.pieces import Bearer
-from balken.loads.area_loads import applied_area_loads, weigh
+from balken.loads.area_loads import applied_area_loads, surface_loads, weigh
 from balken.loads.beam_law import typed_along
 from balken.loads.cases import total
 from balken.loads.path import Beams, LoadPath, load_path
@@ -67,7 +67,12 @@ def _path(
         memo.keep(
             "area loads",
             total(
-                (applied_area_loads(*plans, loads), *(d.typed_sum for d in laid.decks), *map(typed_along, beams.lines))
+                (
+                    applied_area_loads(*plans, loads),
+                    surface_loads(laid.surfaces, loads),
+                    *(d.typed_sum for d in laid.decks),
+                    *map(typed_along, beams.lines),
+                )
             ),
         ),
         laid.lines,

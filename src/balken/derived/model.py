@@ -30,6 +30,7 @@ from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES, Role
 from balken.framing.roofs import RoofPlan
 from balken.framing.slabs import SlabPlan
+from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.walls import GableTop
 from balken.loads.cases import Cases
 from balken.loads.path import LoadPath
@@ -57,6 +58,8 @@ class Model:
     """Floors, roofs and slabs whose walls do not close, each with what is wrong."""
     floors: tuple[FloorPlan, ...]
     roofs: tuple[RoofPlan, ...]
+    surfaces: tuple[SurfacePlan, ...]
+    """Roofs of planes over any outline."""
     slabs: tuple[SlabPlan, ...]
     ground: Ground | None
     pad_places: tuple[PadPlace, ...]

@@ -139,7 +139,7 @@ def _beyond_of(group: tuple[Piece, ...], view: View, until: float) -> Beyond:
         key = (piece.role, tuple([(round(x), round(y)) for x, y in rings[0]]))
         known = seen.get(key)
         if known is None or high > known[0]:
-            light = piece.role in ("wall layer", "roof deck") or fill_of(piece) == "masonry"
+            light = piece.role in ("wall layer", "roof deck", "roof plane") or fill_of(piece) == "masonry"
             fill = "beyond" if light else "timber light"
             fill = "concrete light" if piece.material == "concrete" else fill
             ref = piece.wall if piece.role == "wall layer" else piece.key

@@ -20,6 +20,7 @@ from balken.documents.hatch import hatch
 from balken.documents.joist_marks import hanger_items, joist_mark_items, main_mark
 from balken.documents.lettering import text_width
 from balken.documents.load_plan import load_path_items
+from balken.documents.roof_marks import surface_items
 from balken.documents.side_strings import clear_of
 from balken.documents.slab_schedule import slab_bar_text
 from balken.documents.stair_marks import flight_items
@@ -407,6 +408,7 @@ def _roof(model: Model, scale: float, what: PlanOf) -> list[Item]:
     order = {"ceiling tie": 0, "rafter": 1, "ridge board": 2}
     items = [_member(model, p, what) for p in sorted(pieces, key=lambda p: order[p.role])]
     units = model.project.units
+    items += [item for plan in model.surfaces for item in surface_items(model, plan, scale, what.notes)]
     for roof_plan in model.roofs:
         over, frame = roof_plan.roof.overhang, roof_plan.frame
         for s in (roof_plan.low - over, roof_plan.high + over):

@@ -17,6 +17,7 @@ from balken.findings.floor_rules import FLOOR_RULES
 from balken.findings.foundation_rules import FOUNDATION_RULES
 from balken.findings.names import counted
 from balken.findings.post_rules import POST_RULES
+from balken.findings.roof_rules import ROOF_RULES
 from balken.findings.slab_rules import SLAB_RULES
 from balken.findings.stair_rules import STAIR_RULES
 from balken.framing.bands import WallLine
@@ -51,6 +52,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
             *FOUNDATION_RULES,
             *DECK_RULES,
             *FLOOR_RULES,
+            *ROOF_RULES,
             *SLAB_RULES,
             *STAIR_RULES,
             *CUT_RULES,

@@ -81,6 +81,7 @@ ROLES: dict[Role, RoleOf] = {
     "ridge board": _lumber("ridge board", "ridge boards", "RG", "roof", ("IfcMember", _OWN)),
     "ceiling tie": _lumber("ceiling tie", "ceiling ties", "CT", "roof", ("IfcMember", _OWN), "timber light"),
     "roof deck": RoleOf("roof deck", "roof decks", "RD", "roof", ("IfcSlab", "ROOF"), fill="deck", under=3),
+    "roof plane": RoleOf("roof plane", "roof planes", "RP", "roof", ("IfcSlab", "ROOF"), fill="deck", under=3),
     "stud": _stick("stud", "studs", "S", ("IfcMember", "STUD")),
     "king stud": _stick("king stud", "king studs", "K", ("IfcMember", "STUD"), "timber"),
     "jack stud": _stick("jack stud", "jack studs", "JS", ("IfcMember", "STUD"), "timber"),

@@ -9,7 +9,9 @@ from balken.catalog.sections import section
 from balken.framing.floors import FloorPlan, floor_area
 from balken.framing.pieces import MemberLine, Piece
 from balken.framing.roofs import RoofPlan
+from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point
+from balken.geometry.plane import area as area_of
 from balken.loads.cases import Cases, total
 from balken.loads.joist_statics import shares
 from balken.loads.knots import rafter_pair
@@ -166,6 +168,31 @@ def roof_reactions(plan: RoofPlan, loads: Loads) -> tuple[Reaction, ...]:
             at, share = plan.frame.back((part.low + part.high) / 2.0, t), (part.high - part.low) / long
             found.append(Reaction(piece_name(roof.id, "ceiling"), part.wall, at, c.scaled(area * share / 1000.0)))
     return tuple(found)
+
+
+def surface_reactions(plan: SurfacePlan, loads: Loads) -> tuple[Reaction, ...]:
+    """Return what a roof of planes hands to the walls under its eaves: its own load, and the ceiling's under it."""
+    ceiling = ceiling_cases(loads)
+    roof = [
+        Reaction(piece_name(plan.roof.id, "plane"), wall, at, roof_cases(loads, pitch).scaled(size / 1000.0))
+        for wall, at, size, pitch in plan.shares
+    ]
+    under = [
+        Reaction(piece_name(plan.roof.id, "ceiling"), wall, at, ceiling.scaled(size / 1000.0))
+        for wall, at, size, _ in plan.inside
+    ]
+    return (*roof, *under)
+
+
+def surface_loads(plans: tuple[SurfacePlan, ...], loads: Loads) -> Cases:
+    """Return area loads of roofs of planes times their areas, N: by the planes themselves, and by the outline."""
+    found = [
+        roof_cases(loads, face.pitch).scaled(face.plan_area / 1000.0) for plan in plans for face in plan.whole.faces
+    ]
+    found += [
+        ceiling_cases(loads).scaled(abs(area_of(plan.outline.core)) / 1000.0) for plan in plans if not plan.problem
+    ]
+    return total(found)
 
 
 def thrust(plan: RoofPlan, loads: Loads, width: float | None = None) -> Cases:

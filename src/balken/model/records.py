@@ -24,7 +24,7 @@ from balken.model.kinds.pad import Pad
 from balken.model.kinds.post_fitting import PostFitting
 from balken.model.kinds.recess import Recess
 from balken.model.kinds.reference import Reference
-from balken.model.kinds.roof import Roof
+from balken.model.kinds.roof import Roof, RoofSide
 from balken.model.kinds.slab import Bow, Slab
 from balken.model.kinds.spot import SpotHeight
 from balken.model.kinds.wall import Framing, SetOut, Wall, WallRole
@@ -78,6 +78,7 @@ __all__ = [
     "Record",
     "Reference",
     "Roof",
+    "RoofSide",
     "SetOut",
     "SheetInfo",
     "Slab",

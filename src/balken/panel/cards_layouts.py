@@ -33,6 +33,7 @@ from balken.panel.card_parts import (
 from balken.panel.cards_foundations import footing_parts, run_parts, tree_parts
 from balken.panel.cards_hand_edits import layout_edits, own_parts
 from balken.panel.cards_slabs import copy_parts, slab_parts, under_parts
+from balken.panel.cards_surfaces import surface_parts
 from balken.panel.field_kinds import FieldDef, only
 from balken.panel.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
 from balken.session.session import Edit, Session
@@ -50,6 +51,7 @@ from balken.units import (
 TO_END = "its end"
 OF_JOISTS = ("joists__made_of", "joists__size", "joists__spacing", "joists__species", "joists__grade")
 OF_WOOD = ("joists__species", "joists__grade")
+OF_GABLE = ("ridge", "ridge_size")
 OF_JOISTS_ALONE = (*OF_WOOD, "joists__spacing", "start", "over", "blocking", "deck", "ceiling")
 
 
@@ -235,7 +237,12 @@ def _one_more(floor: Floor) -> Callable[[str], Edit]:
 
 
 def roof_card(session: Session, roof: Roof) -> Card:
-    parts = entries(session, [roof], FIELDS[Roof])
+    hidden = OF_GABLE if roof.shape == "planes" else ()
+    parts = entries(session, [roof], [f for f in FIELDS[Roof] if f.key not in hidden])
+    if roof.shape == "planes":
+        parts += surface_parts(session, roof)
+        parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
+        return Card(roof.name, "roof of planes", parts)
     for noun, name, fields in (("Rafters", "rafters", RAFTER_FIELDS), ("Ceiling ties", "ties", TIE_FIELDS)):
         parts.append(noun)
         parts += entries(session, [roof], fields)

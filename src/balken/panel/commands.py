@@ -124,6 +124,7 @@ COMMANDS: tuple[Command, ...] = (
     _tool("recess", "Pocket", "A girder pocket or an opening in a foundation wall"),
     _tool("beam", "Draw beam", "A beam or girder from point to point, under the floor of this storey"),
     _tool("floor opening", "Opening", "An opening for a stair, chimney or shaft, from corner to corner"),
+    _tool("roof edge", "Switch edge", "An edge of a roof: eave, gable, or against a wall"),
     _tool("fill bay", "Fill bay", "Parallel beams over a bay between axes, walls or beams"),
     _tool("floor load", "Load", "A load in one place on the floor: a bath, a safe, a partition"),
     _tool("draw floor", "Draw floor", "A floor by its corners, or in a room by one click with Ctrl"),

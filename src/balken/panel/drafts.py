@@ -7,6 +7,7 @@ from balken.framing.outlines import OutlineError, outline, outline_of_all
 from balken.framing.roofs import is_gable_outline
 from balken.model import edits, foundation_edits
 from balken.model.errors import EditError
+from balken.model.kinds.roof import RoofShape
 from balken.model.lookup import listed, next_id
 from balken.model.records import Choice, Floor, Foundation, Hang, Project, Record, Roof, Slab
 from balken.panel.card_parts import Button, Card
@@ -29,7 +30,7 @@ TITLES = {
     Floor: ("New floor", "Joists bear on the foundation or walls below; sizes left to auto are chosen.", "Place floor"),
     Roof: (
         "New roof",
-        "A gable roof over outside walls that close a rectangle; gable walls run up to it.",
+        "A framed gable over a rectangle, or a plane from every eave over any outline; its edges are switched afterwards.",
         "Place roof",
     ),
 }
@@ -127,17 +128,16 @@ def new_roof(session: Session) -> Roof:
     """Return a draft over the outside walls of the storey (or the walls selected)."""
     walls = _closed_walls(session)
     try:
-        closed = is_gable_outline(outline(walls, session.model.lines))
-    except OutlineError:
-        closed = False
-    if not closed:
+        rectangle = is_gable_outline(outline(walls, session.model.lines))
+    except OutlineError as error:
         raise EditError(
-            f"A gable roof needs outside walls that close a rectangle; the {len(walls)} here do not.",
-            do="Draw a closed rectangle, or select its walls first.",
-        )
+            f"A roof needs outside walls that close an outline: {error}.",
+            do="Draw them closed, or select the walls it lies on first.",
+        ) from None
     p = session.project
     head = session.model.lines[walls[0]].wall.head
-    return Roof(id=next_id(p, Roof), name=_name(p.roofs, "Roof"), walls=walls, bearing=head, ties=Choice())
+    shape: RoofShape = "gable" if rectangle else "planes"
+    return Roof(id=next_id(p, Roof), name=_name(p.roofs, "Roof"), walls=walls, bearing=head, ties=Choice(), shape=shape)
 
 
 class Draft:

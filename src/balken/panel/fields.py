@@ -472,6 +472,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
             hint="6:12 or 30 deg",
             key="pitch",
         ),
+        pick("Shape", "shape", [("gable", "gable over a rectangle, framed"), ("planes", "a plane from every eave")]),
         length("Overhang", "overhang"),
         level_pick("Rafters bear on", "bearing__level"),
         length("  offset", "bearing__offset", short=True),

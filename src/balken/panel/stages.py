@@ -102,6 +102,7 @@ STAGES: tuple[Stage, ...] = (
         (
             _SELECT,
             "make_roof",
+            "tool roof edge",
             _CUT,
         ),
     ),

@@ -1,9 +1,10 @@
-"""Gable roofs over walls."""
+"""Roofs over walls: gables over a rectangle, framed; planes from every eave over any outline."""
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Annotated, Literal
 
 from balken.catalog.sections import sawn_section
-from balken.model.base import Hang, Record, WallIds
+from balken.geometry.roof_surface import EdgeKind
+from balken.model.base import Hang, Record, To, WallIds
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind
 from balken.model.rule_parts import (
@@ -19,9 +20,24 @@ if TYPE_CHECKING:
 
 from balken.model.kinds.choice import Choice, check_choice
 
+RoofShape = Literal["gable", "planes"]
+"""A pair of rafters from wall to wall; or a plane from each eave, which meet in hips, valleys and ridges."""
+
+
+class RoofSide(Record, frozen=True, kw_only=True):
+    """What a roof of planes does over one of its walls; ``pitch``, ``overhang`` None: as the roof."""
+
+    wall: Annotated[str, To(("walls",), "with")]
+    kind: EdgeKind = "eave"
+    pitch: float | None = None
+    overhang: float | None = None
+
 
 class Roof(Record, frozen=True, kw_only=True):
-    """A gable roof over walls; ``pitch`` is rise over run, ``ridge`` its direction (None = the longer way)."""
+    """A roof over walls; ``pitch`` is rise over run, ``ridge`` the direction of a gable's (None = the longer way).
+
+    ``sides``: of a roof of planes, what it does over single walls.
+    """
 
     id: str
     name: str
@@ -34,6 +50,8 @@ class Roof(Record, frozen=True, kw_only=True):
     ties: Choice = Choice()
     ridge_size: str | None = None
     deck: float = 0.625 * INCH
+    shape: RoofShape = "gable"
+    sides: tuple[RoofSide, ...] = ()
 
 
 def check_roof(project: "Project", roof: Roof) -> None:
@@ -50,8 +68,21 @@ def check_roof(project: "Project", roof: Roof) -> None:
         raise EditError("a gable roof needs a pitch between 1:12 and 75 degrees.", roof.name, "Type one such as 6:12.")
     if not 0.0 <= roof.overhang <= 3000.0:
         raise EditError("the overhang must be 0 to 10 ft (3 m).", roof.name)
+    for side in roof.sides:
+        _check_side(roof, side)
+    if len({side.wall for side in roof.sides}) < len(roof.sides):
+        raise EditError("two of its sides are over one wall.", roof.name)
     if not 0.0 <= roof.deck <= 500.0:
         raise EditError("the roof deck must be 0 to 20 in (500 mm) thick.", roof.name)
+
+
+def _check_side(roof: Roof, side: RoofSide) -> None:
+    if side.wall not in roof.walls:
+        raise EditError("a side lies over a wall that is none of the roof's.", roof.name)
+    if side.pitch is not None and not 0.02 <= side.pitch <= 3.8:
+        raise EditError("an eave needs a pitch between 1/4:12 and 75 degrees.", roof.name, "Type one such as 6:12.")
+    if side.overhang is not None and not 0.0 <= side.overhang <= 3000.0:
+        raise EditError("an overhang must be 0 to 10 ft (3 m).", roof.name)
 
 
 KIND = Kind(Roof, "roofs", "roof", "roof", "roofs", check_roof)

@@ -1,0 +1,84 @@
+"""Roofs of planes on the plan: eaves, rakes, ridges, hips and valleys, the way down each plane, what each edge is."""
+
+from balken.derived.model import Model
+from balken.documents.dimensions import TEXT, reading
+from balken.documents.display import Area, Item, Path, Text
+from balken.documents.lettering import text_width
+from balken.framing.surface_roofs import SurfacePlan
+from balken.geometry.plane import Point, add, area, distance, left, unit
+from balken.geometry.roof_surface import RoofFace
+from balken.units import Units, format_pitch
+
+PENS = {"eave": "outline", "rake": "outline", "wall": "outline", "ridge": "cut", "hip": "outline", "valley": "hidden"}
+"""Ridges are drawn heavy, valleys dashed."""
+LEAST = 14.0
+"""A plane whose arrow would be shorter than this has none, paper mm."""
+
+
+def surface_items(model: Model, plan: SurfacePlan, scale: float, notes: bool) -> list[Item]:
+    """Return a roof of planes as it is seen from above."""
+    ref = plan.roof.id
+    items: list[Item] = [
+        Path((line.start[:2], line.end[:2]), PENS[line.kind], "roof", ref) for line in plan.whole.lines
+    ]
+    for face in plan.whole.faces:
+        items += _arrow(plan, face, scale, model.units)
+    if notes:
+        items += [item for i in range(len(plan.edges)) for item in _edge(plan, i, scale)]
+    return items
+
+
+def _arrow(plan: SurfacePlan, face: RoofFace, scale: float, units: Units) -> list[Item]:
+    """Return an arrow down a plane, with its pitch."""
+    ring = plan.ring
+    a, b = ring[face.edge], ring[(face.edge + 1) % len(ring)]
+    down = left(unit(b, a))
+    points = [(x, y) for x, y, _ in face.ring]
+    middle = _middle(points)
+    tall = max((p[0] - a[0]) * -down[0] + (p[1] - a[1]) * -down[1] for p in points)
+    long = min(0.3 * tall, 12.0 * scale)
+    if long < LEAST * scale / 4.0:
+        return []
+    tail, tip = add(middle, down, -long / 2.0), add(middle, down, long / 2.0)
+    barb, side = 1.5 * scale, left(down)
+    items: list[Item] = [Path((tail, tip), "thin", "roof", plan.roof.id)]
+    items += [
+        Path((tip, add(add(tip, down, -barb * 1.6), side, s * barb * 0.6)), "thin", "roof", plan.roof.id)
+        for s in (1.0, -1.0)
+    ]
+    return [
+        *items,
+        *_label(add(middle, side, 1.8 * TEXT * scale), down, format_pitch(face.pitch, units), scale, plan.roof.id),
+    ]
+
+
+def _middle(points: list[Point]) -> Point:
+    """Return the centroid of a plane."""
+    whole = area(points)
+    x = y = 0.0
+    for (ax, ay), (bx, by) in zip(points, [*points[1:], *points[:1]], strict=True):
+        turn = ax * by - bx * ay
+        x += (ax + bx) * turn
+        y += (ay + by) * turn
+    return x / (6.0 * whole), y / (6.0 * whole)
+
+
+def _edge(plan: SurfacePlan, i: int, scale: float) -> list[Item]:
+    """Return what an edge is, beside its middle, outside."""
+    core = plan.outline.core
+    a, b = core[i], core[(i + 1) % len(core)]
+    if distance(a, b) < 6.0 * TEXT * scale:
+        return []
+    out = left(unit(b, a))
+    middle = ((a[0] + b[0]) / 2.0, (a[1] + b[1]) / 2.0)
+    said = {"eave": "eave", "gable": "gable", "wall": "against a wall"}[plan.edges[i].kind]
+    return _label(add(middle, out, plan.overhangs[i] + 1.6 * TEXT * scale), unit(a, b), said, scale, plan.roof.id)
+
+
+def _label(at: Point, way: Point, text: str, scale: float, ref: str) -> list[Item]:
+    angle, size = reading(way)[0], TEXT * scale * 0.9
+    along, aside = text_width(text, size) / 2.0 + 0.3 * size, 0.7 * size
+    dx, dy = (along, aside) if angle == 0.0 else (aside, along)
+    x, y = at
+    ring = ((x - dx, y - dy), (x + dx, y - dy), (x + dx, y + dy), (x - dx, y + dy))
+    return [Area((ring,), "sheet", "", "roof"), Text(at, text, size, angle=angle, pen="text", layer="roof", ref=ref)]

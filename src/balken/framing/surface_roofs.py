@@ -1,0 +1,193 @@
+"""Roofs of planes over any outline: their surface with overhangs, what comes down to which wall, their decks, gable walls.
+
+A place of a plane hands its load straight down the slope to the eave below it, as rafters in pairs do whose thrust stays in their
+ties; where a valley lies between, along the valley to its foot.  Their rafters are not designed yet.
+"""
+
+import math
+from dataclasses import dataclass
+
+import shapely
+
+from balken.catalog.sections import section
+from balken.framing.bands import WallLine
+from balken.framing.outlines import Outline
+from balken.framing.pieces import Piece
+from balken.framing.rafters import RafterShape, deepest_seat
+from balken.framing.walls import GableTop
+from balken.geometry.plane import Point, Ring, add, area, distance, dot, left, sub, unit
+from balken.geometry.prism import Prism
+from balken.geometry.roof_surface import RoofEdge, RoofError, RoofFace, RoofSurface, roof_surface, with_overhangs
+from balken.model.naming import piece_name
+from balken.model.records import Roof
+from balken.model.roof_edits import side_of
+from balken.units.system import INCH
+
+STEP = 304.8
+"""What comes to an eave comes there in stretches no longer than this, mm."""
+USUAL = "2x8"
+"""As deep rafters are taken for the height of the deck where no section is typed."""
+SEAT = 3.5 * INCH
+THINNEST = 1.0
+"""A plane without a deck is shown this thick, mm."""
+Share = tuple[str, Point, float, float]
+"""A wall, a place on it, what of the roof comes there in plan, mm2; the pitch of that plane."""
+
+
+@dataclass(frozen=True)
+class SurfacePlan:
+    """A roof of planes: its surface within the outline and with overhangs, heights over the bearing line, mm.
+
+    ``edges``: what it does at each side of the outline; ``ring``: with overhangs; ``shares``: what comes to which wall, in all
+    and (``inside``) within the outline; ``problem``: why there is none, and then nothing of it.
+    """
+
+    roof: Roof
+    outline: Outline
+    bearing: float
+    edges: tuple[RoofEdge, ...]
+    overhangs: tuple[float, ...]
+    surface: RoofSurface
+    whole: RoofSurface
+    ring: Ring
+    shares: tuple[Share, ...]
+    inside: tuple[Share, ...]
+    problem: str = ""
+
+    @property
+    def plate_to_top(self) -> float:
+        """From the top of the plate to the underside of the deck over the outer face of the wall, plumb, mm."""
+        return rafter_shape(self.roof, 1000.0, self.roof.pitch).top(0.0)
+
+    @property
+    def plan_area(self) -> float:
+        """In plan with overhangs, mm2."""
+        return abs(area(self.ring))
+
+
+def rafter_shape(roof: Roof, run: float, pitch: float) -> RafterShape:
+    """Return a common rafter of a roof from the side, by which its deck and gable walls lie."""
+    depth = section(roof.rafters.size or USUAL).depth
+    return RafterShape(run, roof.overhang, pitch, depth, deepest_seat(depth, pitch, SEAT))
+
+
+def surface_plan(roof: Roof, outline: Outline, bearing: float, lines: dict[str, WallLine]) -> SurfacePlan:
+    """Lay a roof of planes over an outline; ``problem`` says why where none can be made."""
+    edges, overhangs = [], []
+    for wall in outline.walls:
+        side = side_of(roof, wall)
+        pitch = roof.pitch if side.pitch is None else side.pitch
+        edges.append(RoofEdge(side.kind, pitch) if side.kind == "eave" else RoofEdge(side.kind))
+        over = roof.overhang if side.overhang is None else side.overhang
+        overhangs.append(0.0 if side.kind == "wall" else over)
+    rows = tuple(edges), tuple(overhangs)
+    try:
+        surface = roof_surface(outline.core, edges)
+        ring, outer = with_overhangs(outline.core, edges, overhangs)
+        whole = roof_surface(ring, outer)
+    except RoofError as error:
+        nothing = RoofSurface((), ())
+        return SurfacePlan(roof, outline, bearing, *rows, nothing, nothing, (), (), (), str(error))
+    numbers = _numbers(outline.core, ring, outer)
+    shares = tuple(s for face in whole.faces for s in _shares(face, numbers[face.edge], outline, lines))
+    inside = tuple(s for face in surface.faces for s in _shares(face, face.edge, outline, lines))
+    return SurfacePlan(roof, outline, bearing, *rows, surface, whole, tuple(ring), shares, inside)
+
+
+def _numbers(core: Ring, ring: list[Point], outer: list[RoofEdge]) -> dict[int, int]:
+    """Return for each edge of the outline with overhangs the side of the outline it was, by its way and nearest middle."""
+    found: dict[int, int] = {}
+    for j in range(len(ring)):
+        p, q = ring[j], ring[(j + 1) % len(ring)]
+        way, middle = unit(p, q), ((p[0] + q[0]) / 2.0, (p[1] + q[1]) / 2.0)
+        rows = []
+        for i in range(len(core)):
+            a, b = core[i], core[(i + 1) % len(core)]
+            if dot(unit(a, b), way) > 0.999:
+                rows.append((distance(middle, ((a[0] + b[0]) / 2.0, (a[1] + b[1]) / 2.0)), i))
+        found[j] = min(rows)[1] if rows else -1
+    return found
+
+
+def _shares(face: RoofFace, side: int, outline: Outline, lines: dict[str, WallLine]) -> list[Share]:
+    """Return what of a plane comes to the wall under its eave, stretch by stretch; beyond its ends to those."""
+    core, wall = outline.core, outline.walls[side]
+    a, b = core[side], core[(side + 1) % len(core)]
+    way, long = unit(a, b), distance(a, b)
+    shape = shapely.Polygon([(x, y) for x, y, _ in face.ring])
+    line = lines.get(wall)
+    deep = (line.core[1] - line.core[0]) / 2.0 if line is not None else 0.0
+    count, far = max(math.ceil(long / STEP - 1e-9), 1), 4.0 * (shape.length + long)
+    inward = left(way)
+    found = []
+    for k in range(count):
+        low = -far if k == 0 else long * k / count
+        high = far if k == count - 1 else long * (k + 1) / count
+        p, q = add(a, way, low), add(a, way, high)
+        box = shapely.Polygon([add(p, inward, -far), add(q, inward, -far), add(q, inward, far), add(p, inward, far)])
+        size = float(shape.intersection(box).area)
+        if size > 1.0:
+            found.append((wall, add(add(a, way, long * (k + 0.5) / count), inward, deep), size, face.pitch))
+    return found
+
+
+def surface_pieces(plan: SurfacePlan) -> tuple[Piece, ...]:
+    """Return the decks of a roof's planes, each as thick as typed square to it (a thin one where none is)."""
+    roof, found = plan.roof, []
+    for face in plan.whole.faces:
+        ring, n = plan.ring, len(plan.ring)
+        a, b = ring[face.edge], ring[(face.edge + 1) % n]
+        way = unit(a, b)
+        inward = left(way)
+        steep = math.hypot(1.0, face.pitch)
+        u = (way[0], way[1], 0.0)
+        v = (inward[0] / steep, inward[1] / steep, face.pitch / steep)
+        x, y, z = face.ring[0]
+        base = z - face.pitch * dot(inward, sub((x, y), a))
+        origin = (a[0], a[1], plan.bearing + plan.plate_to_top + base)
+        profile = tuple((dot(way, sub((px, py), a)), dot(inward, sub((px, py), a)) * steep) for px, py, _ in face.ring)
+        found.append(
+            Piece(
+                piece_name(roof.id, "plane", f"{face.edge}"), "roof plane", roof.id, roof.bearing.level,
+                Prism(origin, u, v, (profile,), max(roof.deck, THINNEST)), "wood sheathing", (*a, origin[2]), (*b, origin[2]), distance(a, b),
+            )
+        )  # fmt: skip
+    return tuple(found)
+
+
+def surface_gables(plan: SurfacePlan, lines: dict[str, WallLine]) -> tuple[dict[str, GableTop], tuple[str, ...]]:
+    """Return the raking tops of walls under gables with one peak and one pitch; and the gable walls that have another shape."""
+    tops: dict[str, GableTop] = {}
+    others: list[str] = []
+    core, by_edge = plan.outline.core, {face.edge: face for face in plan.surface.faces}
+    for i, (wall, edge) in enumerate(zip(plan.outline.walls, plan.edges, strict=True)):
+        if edge.kind != "gable" or (plan.outline.shared and plan.outline.shared[i]) or wall not in lines:
+            continue
+        rakes = [line for line in plan.surface.lines if line.kind == "rake" and line.edges[1] == i]
+        pitches = {round(by_edge[line.edges[0]].pitch, 9) for line in rakes if line.edges[0] in by_edge}
+        a, b = core[i], core[(i + 1) % len(core)]
+        feet = [end for line in rakes for end in (line.start, line.end) if end[2] < 1.0]
+        square = all(
+            abs(abs(dot(unit(line.start[:2], line.end[:2]), unit(a, b))) - 1.0) < 1e-6
+            and abs(
+                abs(line.start[2] - line.end[2]) - by_edge[line.edges[0]].pitch * distance(line.start[:2], line.end[:2])
+            )
+            < 1.0
+            for line in rakes
+        )
+        if len(rakes) == 2 and len(pitches) == 1 and len(feet) == 2 and square:
+            tops[wall] = _gable_top(plan, lines[wall], a, b, pitches.pop())
+        elif rakes:
+            others.append(wall)
+    return tops, tuple(others)
+
+
+def _gable_top(plan: SurfacePlan, line: WallLine, a: Point, b: Point, pitch: float) -> GableTop:
+    band = line.band
+    ends = tuple(dot(sub(p, band.start), band.direction) for p in (a, b))
+    shape = rafter_shape(plan.roof, distance(a, b) / 2.0, pitch)
+    lift = plan.plate_to_top - shape.top(0.0)
+    return GableTop(
+        (ends[0], ends[1]), sum(ends) / 2.0, plan.bearing + shape.under(0.0) + lift, plan.bearing + shape.top(0.0) + lift, pitch,
+        plan.bearing,
+    )  # fmt: skip

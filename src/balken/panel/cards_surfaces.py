@@ -1,0 +1,90 @@
+"""The card of a roof of planes: what it does at each edge, its planes, lines and areas."""
+
+from collections.abc import Callable
+
+from balken.framing.roof_layout import lengths
+from balken.geometry.roof_surface import EdgeKind
+from balken.model.lookup import wall_label
+from balken.model.records import Roof
+from balken.model.roof_edits import set_side, side_of
+from balken.panel.card_parts import Entry, Fact, Part, Rows
+from balken.session.session import Edit, Session
+from balken.units import Units, format_length, format_pitch, parse_length, parse_pitch
+
+KINDS: list[tuple[str, str]] = [("eave", "eave"), ("gable", "gable"), ("wall", "stands against a wall")]
+NAMES = {
+    "ridge": "Ridges",
+    "hip": "Hips",
+    "valley": "Valleys",
+    "eave": "Eaves",
+    "rake": "Rakes",
+    "wall": "Against walls",
+}
+AS_ROOF = "the roof's"
+
+
+def surface_parts(session: Session, roof: Roof) -> list[Part]:
+    """Return what can be typed of each edge, and what came of it."""
+    plan = next((plan for plan in session.model.surfaces if plan.roof.id == roof.id), None)
+    if plan is None:
+        return []
+    units = session.project.units
+    parts: list[Part] = ["Edges"]
+    for wall in dict.fromkeys(plan.outline.walls):
+        parts += _side(session, roof, wall)
+    if plan.problem:
+        return [*parts, Fact("No roof", plan.problem)]
+
+    def square(mm2: float) -> str:
+        return f"{mm2 / 92903.04:,.0f} ft\u00b2" if units is Units.IMPERIAL else f"{mm2 * 1e-6:,.1f} m\u00b2"
+
+    top = plan.bearing + plan.surface.top
+    parts += [
+        "Planes",
+        Fact("Highest", f"{format_length(plan.surface.top, units)} over the bearing, at {format_length(top, units)}"),
+        Fact("On the slope", square(sum(f.area for f in plan.whole.faces))),
+        Fact("In plan, with overhangs", square(plan.plan_area)),
+    ]
+    parts += [Fact(NAMES[kind], format_length(long, units)) for kind, long in lengths(plan.whole.lines).items()]
+    rows = [(format_pitch(f.pitch, units), square(f.area)) for f in plan.whole.faces]
+    return [*parts, Rows(("Pitch", "On the slope"), rows)]
+
+
+def _side(session: Session, roof: Roof, wall: str) -> list[Part]:
+    p, side = session.project, side_of(roof, wall)
+    label = wall_label(p, wall)
+
+    def kind(typed: str) -> Edit:
+        made: EdgeKind = "gable" if typed == "gable" else "wall" if typed == "wall" else "eave"
+        return lambda q: set_side(q, roof.id, wall, kind=made)
+
+    parts: list[Part] = [Entry(label, side.kind, kind, KINDS)]
+    if side.kind == "eave":
+        pitch = AS_ROOF if side.pitch is None else format_pitch(side.pitch, p.units)
+        parts.append(
+            Entry(
+                f"{label}, pitch",
+                pitch,
+                _sets(roof.id, wall, "pitch", lambda t: float(parse_pitch(t, p.units))),
+                hint=AS_ROOF,
+            )
+        )
+    if side.kind != "wall":
+        over = AS_ROOF if side.overhang is None else format_length(side.overhang, p.units)
+        parts.append(
+            Entry(
+                f"{label}, overhang",
+                over,
+                _sets(roof.id, wall, "overhang", lambda t: parse_length(t, p.units)),
+                hint=AS_ROOF,
+            )
+        )
+    return parts
+
+
+def _sets(roof: str, wall: str, field: str, read: Callable[[str], float]) -> Callable[[str], Edit]:
+    def commit(typed: str) -> Edit:
+        value = None if typed.strip().lower() in ("", AS_ROOF) else read(typed)
+        return lambda q: set_side(q, roof, wall, **{field: value})
+
+    return commit

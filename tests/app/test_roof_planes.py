@@ -1,0 +1,64 @@
+"""Roofs of planes worked on in stage 5: made over an L, edges switched by a click, pitches typed."""
+
+import pytest
+from tests.app.conftest import User, _user
+from tests.framing.test_surface_roofs import roofed
+
+from balken.model import edits
+from balken.units.system import FOOT
+
+
+@pytest.fixture
+def roofer(qtbot, qapp, tmp_path) -> User:
+    """A user before a house with a wing."""
+    user = _user(qtbot, qapp, tmp_path, edits.remove(roofed(), "roof-1"))
+    user.stage(5)
+    return user
+
+
+def make(user: User) -> None:
+    user.press("Make roof")
+    user.card_button("Place roof")
+
+
+def test_an_l_is_roofed_in_one_go(roofer):
+    make(roofer)
+    (roof,) = roofer.project.roofs
+    assert roof.shape == "planes"
+    assert len(roofer.session.model.surfaces[0].whole.faces) == 8
+    roofer.menu("undo")
+    assert not roofer.project.roofs
+
+
+def test_an_edge_is_switched_by_a_click(roofer):
+    make(roofer)
+    roofer.press("Switch edge")
+    roofer.move(19 * FOOT, 46 * FOOT)
+    assert roofer.session.trial is not None
+    roofer.click(19 * FOOT, 46 * FOOT)
+    assert [(s.wall, s.kind) for s in roofer.project.roofs[0].sides] == [("wall-5", "gable")]
+    assert "wall-5" in roofer.session.model.gables
+    roofer.click(19 * FOOT, 46 * FOOT)
+    assert roofer.project.roofs[0].sides[0].kind == "wall"
+    roofer.menu("undo")
+    roofer.menu("undo")
+    assert not roofer.project.roofs[0].sides
+    # Beside every edge nothing is switched.
+    roofer.click(20 * FOOT, 12 * FOOT)
+    assert not roofer.project.roofs[0].sides
+
+
+def test_pitches_and_overhangs_of_single_edges_are_typed(roofer):
+    make(roofer)
+    roofer.session.select(["roof-1"])
+    roofer.type_in_card("Wall 1, pitch", "12:12")
+    roofer.type_in_card("Wall 2, overhang", "2'")
+    sides = {s.wall: s for s in roofer.project.roofs[0].sides}
+    assert sides["wall-1"].pitch == pytest.approx(1.0)
+    assert sides["wall-2"].overhang == pytest.approx(2 * FOOT)
+    roofer.type_in_card("Wall 1, pitch", "the roof's")
+    roofer.type_in_card("Wall 2", "gable")
+    assert [(s.wall, s.kind) for s in roofer.project.roofs[0].sides] == [("wall-2", "gable")]
+    roofer.type_in_card("Pitch", "9:12")
+    assert roofer.session.model.surfaces[0].surface.top > 0.0
+    assert "Ridge direction" not in roofer.window.card.entries

@@ -1,0 +1,157 @@
+"""Roofs of planes in a project: decks, gable walls, what comes down to which wall; anything that cannot be is said."""
+
+import math
+import random
+
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from tests.geometry.test_roof_surface import outline as random_outline
+from tests.loads.test_beams import balanced
+
+from balken.derive import derive
+from balken.memo import Memo
+from balken.model import edits
+from balken.model.errors import EditError
+from balken.model.records import Foundation, Hang, Roof
+from balken.model.roof_edits import set_side, side_of, switch_side
+from balken.units.system import FOOT, INCH
+
+L_HOUSE = [(0, 0), (44, 0), (44, 26), (28, 26), (28, 46), (10, 46), (10, 26), (0, 26)]
+
+
+def roofed(corners=L_HOUSE, overhang=1.5 * FOOT, **fields):
+    """Walls along an outline in feet on a foundation, a roof of planes over them."""
+    p = edits.new_project("Wing house")
+    p = edits.add_level(p, "level-1", 8 * FOOT, "Plate", "plate")
+    p = edits.add_level(p, "level-1", -12 * INCH, "Top of foundation", "top of foundation")
+    p = edits.add_level(p, "level-1", -5 * FOOT, "Top of footing", "top of footing")
+    p = edits.add_level(p, "level-1", -24 * INCH, "Ground", "ground")
+    foot, head = Hang(level="level-1"), Hang(level="level-2")
+    n = len(corners)
+    for i, (x, y) in enumerate(corners):
+        u, v = corners[(i + 1) % n]
+        p = edits.add_wall(p, (x * FOOT, y * FOOT), (u * FOOT, v * FOOT), "framed-2x6", foot, head, outside="right")
+    walls = tuple(w.id for w in p.walls)
+    p = edits.add(
+        p,
+        Foundation(
+            id="foundation-1", name="Foundation", walls=walls, foot=Hang(level="level-4"), head=Hang(level="level-3")
+        ),
+    )
+    return edits.add(
+        p, Roof(id="roof-1", name="Roof", walls=walls, bearing=head, shape="planes", overhang=overhang, **fields)
+    )
+
+
+def test_a_house_with_a_wing():
+    model = derive(roofed())
+    (plan,) = model.surfaces
+    assert not plan.problem
+    decks = model.of_layouts("roof plane")
+    assert len(decks) == 8
+    slope = sum(f.area for f in plan.whole.faces)
+    assert slope == pytest.approx(plan.plan_area * math.hypot(1, 0.5), rel=1e-6)
+    assert sum(p.volume for p in decks) == pytest.approx(slope * 0.625 * INCH, rel=1e-6)
+    core = shapely.Polygon(plan.outline.core)
+    assert plan.plan_area == pytest.approx(core.buffer(1.5 * FOOT, join_style="mitre").area, rel=1e-6)
+    balanced(model)
+    assert [f.code for f in model.findings if f.stage == "roof"] == ["not designed"]
+
+
+def test_what_comes_to_each_wall_is_what_lies_above_its_eave():
+    """A rectangle 40 x 28 ft: each long wall gets its trapezoid, each short one its triangle, overhangs with them."""
+    model = derive(roofed([(0, 0), (40, 0), (40, 28), (0, 28)], overhang=0.0))
+    came = {}
+    for r in model.path.reactions:
+        if r.piece == "roof-1/plane":
+            came[r.bearer] = came.get(r.bearer, 0.0) + r.force.roof_live
+    core = shapely.Polygon(model.surfaces[0].outline.core)
+    x0, y0, x1, y1 = core.bounds
+    long, wide, load = x1 - x0, y1 - y0, model.project.loads.roof_live / 1000.0
+    assert came["wall-2"] == pytest.approx(load * wide**2 / 4.0, rel=1e-6)
+    assert came["wall-1"] == pytest.approx(load * (long * wide / 2.0 - wide**2 / 4.0), rel=1e-6)
+
+
+def test_a_gable_runs_its_wall_up():
+    p = set_side(roofed(), "roof-1", "wall-5", kind="gable")
+    model = derive(p)
+    top = model.gables["wall-5"]
+    wide = 18 * FOOT
+    assert top.height(top.peak, False) - top.bearing == pytest.approx(wide / 4.0, abs=2.0 * INCH)
+    assert model.framed["wall-5"].design.result.case.clear > 8 * FOOT
+    assert not [f for f in model.findings if f.code == "gable"]
+    balanced(model)
+    # Unlike pitches at its sides: the wall is not run up, and that is said.
+    uneven = derive(set_side(p, "roof-1", "wall-4", pitch=1.0))
+    assert "wall-5" not in uneven.gables
+    assert [f for f in uneven.findings if f.code == "gable"]
+    balanced(uneven)
+
+
+def test_edges_of_their_own_are_switched_and_switched_back():
+    p = roofed()
+    once = switch_side(p, "roof-1", "wall-1")
+    assert side_of(once.roofs[0], "wall-1").kind == "gable"
+    thrice = switch_side(switch_side(once, "roof-1", "wall-1"), "roof-1", "wall-1")
+    assert thrice.roofs == p.roofs
+    steep = derive(set_side(p, "roof-1", "wall-1", pitch=1.0, overhang=0.0))
+    assert {round(f.pitch, 3) for f in steep.surfaces[0].whole.faces} == {0.5, 1.0}
+    balanced(steep)
+    with pytest.raises(EditError, match="none of the roof's"):
+        set_side(p, "roof-1", "wall-99", kind="gable")
+    with pytest.raises(EditError, match="pitch"):
+        set_side(p, "roof-1", "wall-1", pitch=0.0)
+
+
+def test_what_cannot_be_made_is_a_finding_and_nothing_is_lost():
+    p = roofed()
+    for wall in p.walls:
+        p = set_side(p, "roof-1", wall.id, kind="gable")
+    model = derive(p)
+    assert model.surfaces[0].problem
+    assert [f for f in model.findings if f.code == "roof" and "eave" in f.why]
+    wide = derive(
+        edits.change(
+            roofed([(0, 0), (40, 0), (40, 20), (22, 20), (22, 14), (20, 14), (20, 20), (0, 20)]),
+            "roof-1",
+            overhang=3 * FOOT,
+        )
+    )
+    assert any("overhang" in f.why for f in wide.findings if f.code == "roof")
+    balanced(wide)
+
+
+def test_by_parts_as_from_cold():
+    p, memo = roofed(), Memo()
+    derive(p, memo)
+    for edit in (
+        lambda q: set_side(q, "roof-1", "wall-5", kind="gable"),
+        lambda q: edits.change(q, "roof-1", pitch=0.75),
+        lambda q: edits.move_wall_end(q, "wall-5", "start", (28 * FOOT, 50 * FOOT)),
+        lambda q: set_side(q, "roof-1", "wall-2", kind="wall"),
+    ):
+        p = edit(p)
+        assert derive(p, memo).surfaces == derive(p).surfaces
+
+
+@given(seed=st.integers(0, 10**6), gables=st.floats(0.0, 0.4))
+@settings(max_examples=25, deadline=None)
+def test_loads_in_are_loads_out(seed, gables):
+    rng = random.Random(seed)
+    ring = random_outline(rng, rng.randint(1, 3), True)
+    if ring is None:
+        return
+    try:
+        p = roofed([(x / FOOT, y / FOOT) for x, y in ring])
+    except EditError:
+        return
+    for wall in p.walls[1:]:
+        if rng.random() < gables:
+            p = set_side(p, "roof-1", wall.id, kind="gable")
+    model = derive(p)
+    balanced(model)
+    for plan in model.surfaces:
+        if not plan.problem:
+            assert sum(s[2] for s in plan.shares) == pytest.approx(plan.plan_area, rel=1e-4)

@@ -84,15 +84,13 @@ class Entities:
         return self.shared[key]
 
     def solid(self, swept: Swept, name: str | None, position: Any = None) -> Any:
-        """A profile extruded along z."""
+        """A profile extruded."""
         profile = self.profile(swept.rings, name)
-        return self.new(
-            "IfcExtrudedAreaSolid", profile, position, self.direction((0.0, 0.0, 1.0)), round(swept.depth, 6)
-        )
+        return self.new("IfcExtrudedAreaSolid", profile, position, self.direction(swept.sweep), round(swept.depth, 6))
 
     def body_of(self, swept: Swept, name: str | None) -> Any:
         """Return a body representation; its solid is one for all pieces of the same shape."""
-        key = ("solid", name, swept.rings, round(swept.depth, 6))
+        key = ("solid", name, swept.rings, round(swept.depth, 6), swept.sweep)
         if key not in self.shared:
             self.shared[key] = self.solid(swept, name)
         return self.new("IfcShapeRepresentation", self.body, "Body", "SweptSolid", [self.shared[key]])

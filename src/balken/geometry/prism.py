@@ -132,6 +132,11 @@ class Prism(Value, frozen=True):
         """Return triangles (n, 3, 3) and edges (m, 2, 3)."""
         return mesh(self)
 
+    @property
+    def sweep(self) -> Vec:
+        """The way along which the profile is extruded, by u, v and w: square to it."""
+        return (0.0, 0.0, 1.0)
+
     def swept(self) -> "Prism":
         """Return itself: a profile that is extruded."""
         return self
@@ -326,10 +331,10 @@ def silhouette(prism: Prism, view: View) -> tuple[tuple[Ring, ...], float, float
         seen = ((ax, ay), (bx, by), (bx + dx, by + dy), (ax + dx, ay + dy))
         return (anticlockwise(seen),), low, high
     face = [(x0 + a * xu + b * xv, y0 + a * yu + b * yv) for a, b in ring]
-    return (_hull([*face, *((x + dx, y + dy) for x, y in face)]),), low, high
+    return (hull([*face, *((x + dx, y + dy) for x, y in face)]),), low, high
 
 
-def _hull(points: list[Point]) -> Ring:
+def hull(points: list[Point]) -> Ring:
     """Return the convex hull, anticlockwise (monotone chain)."""
     ordered = sorted({(round(x * FINE) / FINE, round(y * FINE) / FINE) for x, y in points})
     if len(ordered) < 3:

@@ -1,6 +1,6 @@
 """What a solid is to all that shows, counts or writes it: whichever it is, they ask the same of it.
 
-Behind it stand prisms (``prism.py``); prisms cut by planes will be a second kind.
+Behind it stand prisms (``prism.py``) and rafters whose cheeks stand plumb (``leaning.py``).
 """
 
 from typing import Protocol
@@ -15,7 +15,7 @@ Array = NDArray[np.float64]
 
 
 class Swept(Protocol):
-    """A profile extruded square to its plane, as files describe it."""
+    """A profile extruded, as files describe it."""
 
     @property
     def origin(self) -> Vec:
@@ -40,6 +40,11 @@ class Swept(Protocol):
     @property
     def depth(self) -> float:
         """How far, mm."""
+        ...
+
+    @property
+    def sweep(self) -> Vec:
+        """Which way, by the profile's two directions and that square to it."""
         ...
 
 

@@ -312,7 +312,7 @@ def test_layouts_before_walls_say_what_to_do(user):
     for stage, button, says in (
         (3, "Lay foundation", "Draw walls"),
         (4, "Lay floor", "outline"),
-        (5, "Make roof", "close a rectangle"),
+        (5, "Make roof", "close an outline"),
     ):
         user.stage(stage)
         user.press(button)

@@ -10,6 +10,7 @@ from typing import Any
 
 from balken.derive.checking import longest
 from balken.derive.engine import run
+from balken.derive.laying import Laid
 from balken.derive.stages import STAGES
 from balken.derived.model import Model
 from balken.findings.frame_rules import all_findings
@@ -17,6 +18,7 @@ from balken.loads.area_loads import own_weight
 from balken.loads.cases import total
 from balken.memo import Memo
 from balken.model.records import Project
+from balken.standards.checks import MemberResult
 
 
 def derive(project: Project, memo: Memo | None = None) -> Model:
@@ -26,6 +28,20 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
     model = _model(memo, project, run(STAGES, memo, project=project))
     memo.finish()
     return replace(model, findings=all_findings(model))
+
+
+def _of_planes(laid: Laid) -> dict[str, MemberResult]:
+    """Return the checks of the members of roofs of planes."""
+    return {name: result for framing in laid.planes.values() for name, result in framing.results.items()}
+
+
+def _worst_of_planes(laid: Laid) -> dict[tuple[str, str], tuple[str, ...]]:
+    found: dict[tuple[str, str], tuple[str, ...]] = {}
+    for roof, framing in laid.planes.items():
+        rafters = {one.key: framing.results[one.key].used for one in framing.members if one.wall}
+        if rafters:
+            found[(roof, "rafters")] = (max(rafters, key=lambda name: rafters[name]),)
+    return found
 
 
 def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
@@ -69,8 +85,9 @@ def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
         raised=floors.slabs,
         flights=stairs.designs,
         squashed=blocks.squashed,
-        results=checked.results | of["stairs"].results,
-        worst_pieces=checked.worst,
+        results=checked.results | of["stairs"].results | _of_planes(laid),
+        worst_pieces=checked.worst | _worst_of_planes(laid),
+        planes=laid.planes,
         longest=longest(memo, (*foundations, *layouts, *built.layers.values(), standing.pieces), framed),
         foundations=foundations,
         layouts=layouts,

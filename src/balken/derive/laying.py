@@ -8,6 +8,7 @@ from balken.design.joists import design_floor
 from balken.design.layouts import LayoutDesign
 from balken.design.raised_slabs import design_raised_slab
 from balken.design.roof_design import design_roof
+from balken.design.surface_design import SurfaceDesign, design_surface
 from balken.framing.bands import WallLine
 from balken.framing.drawn_outlines import drawn_outline, with_arcs
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
@@ -21,7 +22,8 @@ from balken.framing.pieces import Bearer, Piece
 from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
 from balken.framing.stairs import Flight
-from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces, surface_plan
+from balken.framing.surface_framing import surface_solids
+from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
 from balken.loads.area_loads import (
@@ -62,6 +64,8 @@ class Laid(NamedTuple):
     floors: tuple[FloorPlan, ...] = ()
     roofs: tuple[RoofPlan, ...] = ()
     surfaces: tuple[SurfacePlan, ...] = ()
+    planes: dict[str, SurfaceDesign] = {}  # noqa: RUF012
+    """The members of roofs of planes, by their ids."""
     designs: dict[tuple[str, str], LayoutDesign] = {}  # noqa: RUF012 (never written on)
     groups: tuple[tuple[Piece, ...], ...] = ()
     reactions: tuple[tuple[Reaction, ...], ...] = ()
@@ -250,11 +254,21 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, around: Outline, roof: R
     """Lay the planes of a roof over any outline; run the walls under its gables up."""
     bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
     near = memo.keep(f"walls {roof.id}", _walls_of(roof, made.lines))
-    plan = memo.step(f"planes {roof.id}", surface_plan, roof, around, bearing, near)
+    plan, design, framing = memo.step(
+        f"planes {roof.id}", design_surface, roof, around, bearing, near, loads, p.steps, STANDARDS[p.standard]
+    )
+    pieces = memo.step(f"decks {roof.id}", surface_pieces, plan)
+    if framing is not None:
+        pieces = memo.keep(
+            f"roof {roof.id}",
+            (*pieces, *memo.step(f"members {roof.id}", surface_solids, plan, framing.members, framing.boards)),
+        )
     gables, _ = memo.step(f"gables {roof.id}", surface_gables, plan, near)
     return made._replace(
         surfaces=(*made.surfaces, plan),
-        groups=(*made.groups, memo.step(f"decks {roof.id}", surface_pieces, plan)),
+        designs=made.designs | ({(roof.id, "rafters"): design} if design is not None else {}),
+        planes=made.planes | ({roof.id: framing} if framing is not None else {}),
+        groups=(*made.groups, pieces),
         reactions=(*made.reactions, memo.step(f"reactions {roof.id}", surface_reactions, plan, loads)),
         gables=made.gables | gables,
     )

@@ -18,6 +18,7 @@ from balken.design.raised_slabs import RaisedSlab
 from balken.design.squash_blocks import Squashed
 from balken.design.stairs import FlightDesign
 from balken.design.stud_walls import FramedWall
+from balken.design.surface_design import SurfaceDesign
 from balken.framing.bands import WallLine
 from balken.framing.floors import FloorPlan
 from balken.framing.foundations import FoundationRun
@@ -59,6 +60,8 @@ class Model:
     floors: tuple[FloorPlan, ...]
     roofs: tuple[RoofPlan, ...]
     surfaces: tuple[SurfacePlan, ...]
+    planes: dict[str, SurfaceDesign]
+    """The members of roofs of planes, by their ids."""
     """Roofs of planes over any outline."""
     slabs: tuple[SlabPlan, ...]
     ground: Ground | None

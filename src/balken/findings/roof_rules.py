@@ -6,8 +6,9 @@ from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.findings.names import all_of
 from balken.framing.surface_roofs import surface_gables
-from balken.model.lookup import wall_label
-from balken.units import format_length
+from balken.model.lookup import by_id, wall_label
+from balken.standards.checks import used_text
+from balken.units import format_force, format_length
 
 
 def surfaces(c: Model) -> Iterable[Finding]:
@@ -27,9 +28,9 @@ def surfaces(c: Model) -> Iterable[Finding]:
         yield Finding(
             "not designed",
             "roof",
-            f"{roof.name}: its rafters, hips and valleys are not designed",
-            "Its planes are laid, and their loads go down to the walls under its eaves as if rafters stood in pairs with ties; the "
-            "members that carry them, what holds hips at their upper ends, and thrust without ties are for someone else to design.",
+            f"{roof.name}: what holds its hips and valleys, and its ties, are not designed",
+            f"Rafters, hips and valleys are{_pulls(c, roof.id)}. All loads are carried to the walls under the eaves, as pairs with ties "
+            "do; posts or struts under the upper ends of hips and valleys, ceiling ties and their nails are for someone else to design.",
             (roof.id,),
             at,
         )
@@ -44,6 +45,45 @@ def surfaces(c: Model) -> Iterable[Finding]:
                 at,
             )
     yield from _heads(c)
+    yield from _weak_lines(c)
+
+
+def _pulls(c: Model, roof: str) -> str:
+    """Return in words what must be held that is not designed."""
+    framing = c.planes.get(roof)
+    if framing is None:
+        return " not chosen"
+    head = max((line.head for line in framing.lines), default=0.0)
+    held = f"; up to {format_force(head, c.units)} come to the upper end of one" if head > 0.0 else ""
+    return f" checked{held}, and each pair leans on its ties with {format_force(framing.thrust, c.units)} at most"
+
+
+def _weak_lines(c: Model) -> Iterable[Finding]:
+    """Hips and valleys for which nothing tried is strong enough; changes by hand that such roofs do not take."""
+    for roof, framing in c.planes.items():
+        for line in framing.lines:
+            if line.result.used > 1.0:
+                check = line.result.governs
+                yield Finding(
+                    "used",
+                    "roof",
+                    f"{c.marks.get(line.key, '')}, {line.size}: used {used_text(line.result.used)}",
+                    f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}). Hold it in between by a post, or lower the "
+                    "spans by a wall or beam under it.",
+                    (line.key, roof),
+                    c.place(line.key),
+                )
+        edits = [edit for edit in c.project.member_edits if edit.owner == roof]
+        if edits:
+            yield Finding(
+                "hand edit",
+                "roof",
+                f"{len(edits)} changes by hand wait for {by_id(c.project.roofs)[roof].name} to be a gable again",
+                "Members of a roof of planes are not changed one by one yet; the changes are kept.",
+                (roof,),
+                (0.0, 0.0, 0.0),
+                grave=False,
+            )
 
 
 def _heads(c: Model) -> Iterable[Finding]:

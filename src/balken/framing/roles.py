@@ -78,6 +78,8 @@ ROLES: dict[Role, RoleOf] = {
     "floor slab": RoleOf("floor slab", "floor slabs", "FS", "floors", ("IfcSlab", "FLOOR"), concrete=True, under=4),
     "wall layer": RoleOf("wall layer", "wall layers", "WL", "walls", ("IfcWall", "SOLIDWALL"), under=2),
     "rafter": _lumber("rafter", "rafters", "R", "roof", ("IfcMember", "RAFTER")),
+    "hip rafter": _lumber("hip rafter", "hip rafters", "HR", "roof", ("IfcMember", "RAFTER")),
+    "valley rafter": _lumber("valley rafter", "valley rafters", "VR", "roof", ("IfcMember", "RAFTER")),
     "ridge board": _lumber("ridge board", "ridge boards", "RG", "roof", ("IfcMember", _OWN)),
     "ceiling tie": _lumber("ceiling tie", "ceiling ties", "CT", "roof", ("IfcMember", _OWN), "timber light"),
     "roof deck": RoleOf("roof deck", "roof decks", "RD", "roof", ("IfcSlab", "ROOF"), fill="deck", under=3),

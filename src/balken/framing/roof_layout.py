@@ -7,15 +7,17 @@ then less half of what it is nailed to, more by the overhang, to the long point 
 
 import itertools
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from typing import NamedTuple
 
-from balken.geometry.plane import Point, add, chords, cross, distance, dot, left, sub, unit
+from balken.geometry.plane import Point, add, chords, cross, distance, dot, left, meet, sub, unit
 from balken.geometry.roof_surface import Place, RoofEdge, RoofFace, RoofLine, RoofSurface
 from balken.units.system import INCH
 
 THICK = 1.5 * INCH
 """Thickness of ridges, hips, valleys and rafters, mm."""
+TAIL = "tail"
+"""What the foot of a rafter meets whose tail ends, beyond its wall, at that of a valley."""
 AT_END = 0.5 * INCH
 """A rafter whose upper end lies no farther than this from a line meets it, mm."""
 SHORTEST = 2.0 * INCH
@@ -42,13 +44,31 @@ class RoofMember(NamedTuple):
     slope: float
     bevel: float
     top_edge: float
+    foot: "Cut"
+    head: "Cut"
+    over: float = 0.0
+    """How far in plan its tail runs on beyond the bearing line."""
+
+    @property
+    def ends(self) -> tuple[Point, Point]:
+        """The ends of that line in plan."""
+        return self.start[:2], self.end[:2]
+
+    @property
+    def at_eave(self) -> bool:
+        """Whether its foot bears on the wall under an eave."""
+        return self.foot.kind in ("", TAIL)
 
 
 class Cut(NamedTuple):
-    """An end of a member: the angle in plan between it and what it meets, degrees; half the thickness of that, mm."""
+    """An end of a member: the angle in plan between it and what it meets, degrees; half the thickness of that, mm; what it is,
+    and a line in plan along its middle.
+    """
 
     between: float
     half: float
+    kind: str = ""
+    along: tuple[Point, Point] | None = None
 
     @property
     def bevel(self) -> float:
@@ -73,19 +93,31 @@ def top_edge(bevel: float, slope: float) -> float:
     return math.degrees(math.atan(math.tan(math.radians(bevel)) * math.cos(math.radians(slope))))
 
 
+Thick = Callable[[RoofLine], float]
+
+
+def usual(line: RoofLine) -> float:
+    """Return the thickness of one board for any ridge, hip and valley."""
+    return THICK
+
+
 def roof_members(
     surface: RoofSurface,
     outline: Sequence[Point],
     edges: Sequence[RoofEdge],
     overhangs: Sequence[float],
     spacing: float,
+    thick: Thick = usual,
 ) -> tuple[RoofMember, ...]:
-    """Return the members of a roof, the rafters of each edge set out from its first corner."""
+    """Return the members of a roof, the rafters of each edge set out from its first corner.
+
+    ``thick``: of each ridge, hip and valley, mm.
+    """
     found: list[RoofMember] = [
-        m for line in surface.lines if (m := _of_line(line, surface, outline, overhangs)) is not None
+        m for line in surface.lines if (m := _of_line(line, surface, outline, overhangs, thick)) is not None
     ]
     for face in surface.faces:
-        found += _rafters(face, surface, outline, edges, overhangs, spacing)
+        found += _rafters(face, surface, outline, edges, overhangs, spacing, thick)
     return tuple(found)
 
 
@@ -102,7 +134,7 @@ def marks(members: Sequence[RoofMember]) -> tuple[str, ...]:
 
 
 def _of_line(
-    line: RoofLine, surface: RoofSurface, outline: Sequence[Point], overhangs: Sequence[float]
+    line: RoofLine, surface: RoofSurface, outline: Sequence[Point], overhangs: Sequence[float], thick: Thick
 ) -> RoofMember | None:
     """Return the ridge, hip or valley along a line of the surface."""
     if line.kind not in ("ridge", "hip", "valley"):
@@ -110,19 +142,22 @@ def _of_line(
     low, high = sorted((line.start, line.end), key=lambda p: p[2])
     run, rise = distance(low[:2], high[:2]), high[2] - low[2]
     if line.kind == "ridge":
-        return RoofMember("ridge", line.start, line.end, line.edges, line.length, line.length, 0.0, 0.0, 0.0)
+        return RoofMember(
+            "ridge", line.start, line.end, line.edges, line.length, line.length, 0.0, 0.0, 0.0, SQUARE, SQUARE
+        )
     slope = math.degrees(math.atan2(rise, run))
     way = unit(low[:2], high[:2])
-    cut = _met_by(line, high, way, surface)
+    cut = _met_by(line, high, way, surface, thick)
     over = _tail(line, low, way, surface, outline, overhangs)
     along = math.hypot(run, rise) / run
     length = (run - cut.shorter + over) * along
+    top = top_edge(cut.bevel, slope)
     return RoofMember(
-        line.kind, low, high, line.edges, line.length, length, slope, cut.bevel, top_edge(cut.bevel, slope)
-    )
+        line.kind, low, high, line.edges, line.length, length, slope, cut.bevel, top, SQUARE, cut, over
+    )  # fmt: skip
 
 
-def _met_by(line: RoofLine, at: Place, way: Point, surface: RoofSurface) -> Cut:
+def _met_by(line: RoofLine, at: Place, way: Point, surface: RoofSurface, thick: Thick) -> Cut:
     """Return the cut at the upper end of a hip or valley: against the ridge there, else against the nearest hip or valley."""
     others = [
         other
@@ -135,7 +170,7 @@ def _met_by(line: RoofLine, at: Place, way: Point, surface: RoofSurface) -> Cut:
     for other in others:
         between = _angle(way, unit(other.start[:2], other.end[:2]))
         if between > 1.0:
-            return Cut(between, THICK / 2.0)
+            return Cut(between, thick(other) / 2.0, other.kind, (other.start[:2], other.end[:2]))
     return SQUARE
 
 
@@ -171,8 +206,9 @@ def _rafters(
     edges: Sequence[RoofEdge],
     overhangs: Sequence[float],
     spacing: float,
+    thick: Thick,
 ) -> Iterator[RoofMember]:
-    """Yield the rafters of one plane."""  # fmt: skip
+    """Yield the rafters of one plane."""
     n = len(outline)
     first, last = outline[face.edge], outline[(face.edge + 1) % n]
     way, long = unit(first, last), distance(first, last)
@@ -188,9 +224,8 @@ def _rafters(
             if high - low < SHORTEST:
                 continue
             begin, end = _place(face, foot, inward, low), _place(face, foot, inward, high)
-            made = _rafter(
-                face, surface, begin, end, inward, slope, overhangs[face.edge] if low < AT_END else 0.0, low < AT_END
-            )
+            tail = _tail_of(face, surface, outline, foot, inward, overhangs[face.edge]) if low < AT_END else None
+            made = _rafter(face, surface, begin, end, inward, slope, tail, thick)
             if made is not None:
                 yield made
 
@@ -230,11 +265,19 @@ def _rafter(
     end: Place,
     inward: Point,
     slope: float,
-    over: float,
-    at_eave: bool,
+    tail: "Tail | None",
+    thick: Thick,
 ) -> RoofMember | None:
-    top, cut = _meets(face, surface, end, inward)
-    bottom, foot = ("eave", SQUARE) if at_eave else _meets(face, surface, begin, inward)
+    top, cut = _meets(face, surface, end, inward, thick)
+    bottom, foot, over = "eave", SQUARE, 0.0
+    if tail is None:
+        bottom, foot = _meets(face, surface, begin, inward, thick)
+    else:
+        over = tail.over
+        if tail.ends_at is not None:
+            foot = _against(tail.ends_at, inward, thick)
+            bottom = "eave" if over > foot.shorter else "valley"
+            foot = foot._replace(kind=TAIL if bottom == "eave" else "valley")
     role = "common rafter"
     if top == "hip":
         role = "hip jack" if bottom != "valley" else "cripple jack"
@@ -247,11 +290,11 @@ def _rafter(
     shown = cut if cut.bevel > 0.01 or bottom == "eave" else foot
     steep = math.hypot(1.0, face.pitch)
     return RoofMember(
-        role, begin, end, (face.edge,), run * steep, net * steep, slope, shown.bevel, top_edge(shown.bevel, slope)
-    )
+        role, begin, end, (face.edge,), run * steep, net * steep, slope, shown.bevel, top_edge(shown.bevel, slope), foot, cut, over
+    )  # fmt: skip
 
 
-def _meets(face: RoofFace, surface: RoofSurface, at: Place, way: Point) -> tuple[str, Cut]:
+def _meets(face: RoofFace, surface: RoofSurface, at: Place, way: Point, thick: Thick) -> tuple[str, Cut]:
     """Return what a rafter of a plane meets at a place, and how it is cut there."""
     best = (AT_END, "", SQUARE)
     for line in surface.lines:
@@ -259,10 +302,44 @@ def _meets(face: RoofFace, surface: RoofSurface, at: Place, way: Point) -> tuple
             continue
         off = _apart(at, line)
         if off < best[0]:
-            between = _angle(way, unit(line.start[:2], line.end[:2]))
-            half = THICK / 2.0 if line.kind in ("ridge", "hip", "valley") else 0.0
-            best = (off, line.kind, Cut(max(between, 1.0), half))
+            best = (off, line.kind, _against(line, way, thick))
     return best[1], best[2]
+
+
+def _against(line: RoofLine, way: Point, thick: Thick) -> Cut:
+    """Return the cut of a member along ``way`` against a line."""
+    between = _angle(way, unit(line.start[:2], line.end[:2]))
+    half = thick(line) / 2.0 if line.kind in ("ridge", "hip", "valley") else 0.0
+    return Cut(max(between, 1.0), half, line.kind, (line.start[:2], line.end[:2]))
+
+
+class Tail(NamedTuple):
+    """How far in plan a rafter runs on beyond its wall, mm, and the valley whose tail it ends at, None where it reaches the eave."""
+
+    over: float
+    ends_at: RoofLine | None
+
+
+def _tail_of(
+    face: RoofFace, surface: RoofSurface, outline: Sequence[Point], foot: Point, inward: Point, over: float
+) -> Tail:
+    """Return the tail of a rafter: beside an inner corner it ends at that of the valley."""
+    best = Tail(over, None)
+    corners = (outline[face.edge], outline[(face.edge + 1) % len(outline)])
+    for line in surface.lines:
+        if line.kind != "valley" or face.edge not in line.edges:
+            continue
+        low, high = sorted((line.start, line.end), key=lambda p: p[2])
+        if min(distance(low[:2], corner) for corner in corners) > 1.0:
+            continue
+        way = unit(low[:2], high[:2])
+        at = meet(foot, inward, low[:2], way)
+        if at is None:
+            continue
+        far = -dot(inward, sub(at, foot))
+        if -AT_END < far < best.over + AT_END and dot(way, sub(at, low[:2])) < AT_END:
+            best = Tail(min(max(far, 0.0), best.over), line)
+    return best
 
 
 def _apart(at: Place, line: RoofLine) -> float:

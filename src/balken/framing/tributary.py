@@ -6,15 +6,25 @@ common practice for loads on supports of two-way slabs).  Free edges take nothin
 
 import math
 
-import numpy as np
 import shapely
-from numpy.typing import NDArray
 
 from balken.framing.outlines import Outline
 from balken.framing.pieces import Bearer
-from balken.geometry.plane import Point, Ring, add, anticlockwise, distance, dot, left, off_line, to_segment, unit
+from balken.geometry.plane import (
+    Point,
+    Ring,
+    add,
+    anticlockwise,
+    clipped,
+    distance,
+    dot,
+    left,
+    off_line,
+    sub,
+    to_segment,
+    unit,
+)
 
-Array = NDArray[np.float64]
 STEP = 304.8
 """What comes to a wall comes there in stretches no longer than this, mm."""
 ON_EDGE = 400.0
@@ -71,10 +81,11 @@ def _of_field(
         return None
     found: list[Share] = []
     for i, (bearer, side, normal, at) in enumerate(planes):
-        mine: Array = np.array(corners)
+        mine = corners
         for j, (_, _, other, there) in enumerate(planes):
-            if i != j:
-                mine = _clipped(mine, (other[0] - normal[0], other[1] - normal[1]), there - at)
+            nearer = sub(other, normal)
+            if i != j and math.hypot(*nearer) > STRAIGHT:
+                mine = clipped(mine, nearer, there - at)
         if len(mine) > 2:
             found += _slices(shapely.Polygon(mine).difference(gaps), bearer, side)
     return found
@@ -93,21 +104,6 @@ def _bearer_at(side: tuple[Point, Point], outline: Outline, ring: Ring, bearers:
         if abs(d[0] * unit(*side)[1] - d[1] * unit(*side)[0]) < ALONG and to_segment(middle, a, c) < ON_EDGE:
             near.append((to_segment(middle, a, c), b.id, b))
     return min(near)[2] if near else None
-
-
-def _clipped(points: Array, normal: Point, least: float) -> Array:
-    """Return the part of a convex polygon where normal . p >= least."""
-    if math.hypot(*normal) < STRAIGHT:
-        return points
-    high = points @ np.array(normal) - least
-    kept: list[Array] = []
-    for k in range(len(points)):
-        p, q, a, b = points[k - 1], points[k], float(high[k - 1]), float(high[k])
-        if (a >= 0.0) != (b >= 0.0):
-            kept.append(p + (q - p) * (a / (a - b)))
-        if b >= 0.0:
-            kept.append(q)
-    return np.array(kept).reshape(-1, 2)
 
 
 def _slices(region: shapely.Geometry, bearer: Bearer, side: tuple[Point, Point]) -> list[Share]:

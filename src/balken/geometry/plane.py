@@ -179,6 +179,19 @@ def near_pairs(
     return sorted(zip(i[near].tolist(), j[near].tolist(), strict=True))
 
 
+def clipped(ring: Sequence[Point], normal: Point, least: float) -> Ring:
+    """Return the part of a convex outline where normal . p is no less than ``least``."""
+    kept: list[Point] = []
+    for k in range(len(ring)):
+        p, q = ring[k - 1], ring[k]
+        a, b = dot(normal, p) - least, dot(normal, q) - least
+        if (a >= 0.0) != (b >= 0.0):
+            kept.append(add(p, sub(q, p), a / (a - b)))
+        if b >= 0.0:
+            kept.append(q)
+    return tuple(kept)
+
+
 def polygons(rings: Sequence[Ring]) -> list[shapely.Polygon]:
     """Return rings as polygons; those of four corners, which most are, all at once."""
     square = [i for i, ring in enumerate(rings) if len(ring) == 4]

@@ -495,6 +495,12 @@ def _with_heights(shape: shapely.Polygon, front: _Front, row: RoofEdge) -> tuple
     return tuple((x, y, z) for (x, y), z in zip(points, heights, strict=True))
 
 
+def _one_plane(one: _Front, other: _Front, z: float) -> bool:
+    """Tell whether two eaves are those of one plane: in line, of one pitch."""
+    alike = dot(one.inward, other.inward) > 1.0 - PARALLEL and abs(one.speed - other.speed) < PARALLEL * one.speed
+    return alike and abs(one.line(z) - other.line(z)) < TOUCH
+
+
 def _line(arc: _Arc, kinds: dict[int, EdgeKind], shapes: dict[int, shapely.Polygon]) -> RoofLine | None:
     """Return a traced line with its kind; None where no plane lies beside it."""
     top = max(arc.start[2], arc.end[2])
@@ -506,6 +512,8 @@ def _line(arc: _Arc, kinds: dict[int, EdgeKind], shapes: dict[int, shapely.Polyg
         still = arc.one if moving[0] is arc.other else arc.other
         kind: LineKind = "wall" if kinds.get(still.number) == "wall" else "rake"
         return RoofLine(kind, arc.start, arc.end, (moving[0].number, still.number))
+    if _one_plane(moving[0], moving[1], top):
+        return None
     if (
         abs(arc.start[2] - arc.end[2]) < 0.01 * distance(arc.start[:2], arc.end[:2])
         and abs(arc.start[2] - arc.end[2]) < 1.0

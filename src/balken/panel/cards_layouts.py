@@ -240,6 +240,10 @@ def roof_card(session: Session, roof: Roof) -> Card:
     hidden = OF_GABLE if roof.shape == "planes" else ()
     parts = entries(session, [roof], [f for f in FIELDS[Roof] if f.key not in hidden])
     if roof.shape == "planes":
+        design = session.model.designs.get((roof.id, "rafters"))
+        parts += entries(session, [roof], RAFTER_FIELDS)
+        if design is not None:
+            parts += design_parts(session, design, "Rafters", roof.id, "rafters")
         parts += surface_parts(session, roof)
         parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
         return Card(roof.name, "roof of planes", parts)

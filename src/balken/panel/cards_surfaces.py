@@ -9,7 +9,8 @@ from balken.model.records import Roof
 from balken.model.roof_edits import set_side, side_of
 from balken.panel.card_parts import Entry, Fact, Part, Rows
 from balken.session.session import Edit, Session
-from balken.units import Units, format_length, format_pitch, parse_length, parse_pitch
+from balken.standards.checks import used_text
+from balken.units import Units, format_force, format_length, format_pitch, parse_length, parse_pitch
 
 KINDS: list[tuple[str, str]] = [("eave", "eave"), ("gable", "gable"), ("wall", "stands against a wall")]
 NAMES = {
@@ -46,6 +47,13 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
         Fact("In plan, with overhangs", square(plan.plan_area)),
     ]
     parts += [Fact(NAMES[kind], format_length(long, units)) for kind, long in lengths(plan.whole.lines).items()]
+    framing = session.model.planes.get(roof.id)
+    if framing is not None and framing.lines:
+        held = [
+            (session.model.marks.get(x.key, ""), x.size, used_text(x.result.used), format_force(x.head, units))
+            for x in framing.lines
+        ]
+        parts += ["Hips and valleys", Rows(("Mark", "Section", "Used", "At its head"), held)]
     rows = [(format_pitch(f.pitch, units), square(f.area)) for f in plan.whole.faces]
     return [*parts, Rows(("Pitch", "On the slope"), rows)]
 

@@ -1,0 +1,287 @@
+"""The members under a roof of planes as solids: rafters with their cheeks, hips dropped so that their edges meet the planes, valleys,
+ridge boards.
+
+Common rafters of the roof's own pitch are cut out for their bird's mouths; jacks are drawn without them.
+"""
+
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+from typing import NamedTuple
+
+from balken.catalog.sections import section
+from balken.framing.pieces import Piece
+from balken.framing.roof_layout import THICK, Cut, RoofMember, roof_members
+from balken.framing.surface_roofs import SurfacePlan, rafter_shape
+from balken.geometry.leaning import Leaning
+from balken.geometry.plane import (
+    Point,
+    Ring,
+    add,
+    area,
+    clipped,
+    cross,
+    distance,
+    dot,
+    left,
+    meet,
+    off_line,
+    sub,
+    to_segment,
+    unit,
+)
+from balken.geometry.prism import Prism, box
+from balken.geometry.roof_surface import RoofLine
+from balken.model.naming import Places, oldest, piece_name, place_at
+from balken.value import Value
+
+RIDGES = ("2x6", "2x8", "2x10", "2x12", "2x14")
+"""Boards tried for ridges, hips and valleys, in rising order."""
+SORTS = {"ridge": "plane-ridge", "hip": "plane-hip", "valley": "plane-valley"}
+ASLANT = 0.02
+"""Lines that turn by less than this run on in one another, rad."""
+ROLES = {"ridge": "ridge board", "hip": "hip rafter", "valley": "valley rafter"}
+
+
+USUAL: Mapping[tuple[str, frozenset[int]], float] = {}
+
+
+class SurfaceMember(Value, frozen=True):
+    """A member under a roof of planes: its name, what it is, the wall from which its place is counted ("" for lines)."""
+
+    key: str
+    member: RoofMember
+    wall: str
+
+    @property
+    def role(self) -> str:
+        """What lists call it."""
+        return ROLES.get(self.member.role, "rafter")
+
+
+class Boards(NamedTuple):
+    """Of what a roof of planes is made: rafters, ridges; hips and valleys by their names."""
+
+    rafter: str
+    ridge: str
+    lines: dict[str, str]
+
+
+def surface_members(
+    plan: SurfacePlan, spacing: float, thick: Mapping[tuple[str, frozenset[int]], float] = USUAL
+) -> tuple[SurfaceMember, ...]:
+    """Lay the members of a roof of planes, each with its name: by its wall and how far along it, or by the walls that meet.
+
+    ``thick``: of hips and valleys that are no single board, by their kind and edges, mm.
+    """
+    core, walls, places = plan.outline.core, plan.outline.walls, Places()
+    found = []
+
+    def wide(line: RoofLine) -> float:
+        return thick.get((line.kind, frozenset(line.edges)), THICK)
+
+    for member in roof_members(plan.surface, core, plan.edges, plan.overhangs, spacing, wide):
+        if member.role in SORTS:
+            sides = [walls[e] for e in member.edges if e >= 0]
+            at = place_at(oldest(sides), distance(core[member.edges[0]], member.start[:2]), tuple(sorted(sides)))
+            found.append(
+                SurfaceMember(piece_name(plan.roof.id, SORTS[member.role], places.text(member.role, at)), member, "")
+            )
+            continue
+        edge = member.edges[0]
+        way = unit(core[edge], core[(edge + 1) % len(core)])
+        along = dot(way, sub(member.start[:2], core[edge]))
+        name = places.text("plane-rafter", place_at(walls[edge], along))
+        found.append(SurfaceMember(piece_name(plan.roof.id, "plane-rafter", name), member, walls[edge]))
+    return tuple(found)
+
+
+def surface_solids(plan: SurfacePlan, members: tuple[SurfaceMember, ...], boards: Boards) -> tuple[Piece, ...]:
+    """Return the members as pieces."""
+    lines = tuple(
+        Strip(one.member, section(boards.lines.get(one.key, boards.ridge)).breadth / 2.0)
+        for one in members
+        if not one.wall
+    )
+    return tuple(piece for one in members if (piece := _piece(plan, one, boards, lines)) is not None)
+
+
+class Strip(NamedTuple):
+    """A ridge, hip or valley in plan: half as wide as it is, mm."""
+
+    member: RoofMember
+    half: float
+
+    @property
+    def ends(self) -> tuple[Point, Point]:
+        """The ends of its middle in plan, its tail left out."""
+        return self.member.ends
+
+
+def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[Strip, ...]) -> Piece | None:
+    make: Callable[[SurfacePlan, RoofMember, str, tuple[Strip, ...]], Prism | Leaning | None]
+    size = boards.rafter
+    if one.member.role == "ridge":
+        make, size = _ridge, boards.ridge
+    elif one.member.role in SORTS:
+        make, size = _line, boards.lines[one.key]
+    else:
+        make = _rafter
+    solid = make(plan, one.member, size, lines)
+    if solid is None:
+        return None
+    roof, m = plan.roof, one.member
+    lift = plan.bearing + plan.plate_to_top
+    start, end = ((x, y, z + lift) for x, y, z in (m.start, m.end))
+    long = m.length + section(size).depth * math.tan(math.radians(m.slope))
+    return Piece(
+        one.key, one.role, roof.id, roof.bearing.level, solid, "timber", start, end, long, size, roof.rafters.species,
+        roof.rafters.grade, one.wall,
+    )  # fmt: skip
+
+
+def _rafter(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Prism | Leaning | None:
+    lumber = section(size)
+    low, high = m.start[:2], m.end[:2]
+    way = unit(low, high)
+    pitch = math.tan(math.radians(m.slope))
+    plain = m.role == "common rafter" and m.foot.kind == "" and m.head.between > 89.9
+    if plain and abs(pitch - plan.roof.pitch) < 1e-9:
+        run = distance(low, high) - m.head.half
+        shape = replace(rafter_shape(plan.roof, run, pitch), over=m.over)
+        x, y = add(low, left(way), lumber.breadth / 2.0)
+        return Prism((x, y, plan.bearing), (*way, 0.0), (0.0, 0.0, 1.0), (shape.profile,), lumber.breadth)
+    ring = _outline(low, high, way, m, lumber.breadth, lines)
+    if ring is None:
+        return None
+    plumb = lumber.depth * math.hypot(1.0, pitch)
+    base = (*low, m.start[2] + plan.bearing + plan.plate_to_top - plumb)
+    return Leaning(ring, base, (way[0] * pitch, way[1] * pitch), plumb)
+
+
+def _outline(low: Point, high: Point, way: Point, m: RoofMember, wide: float, lines: tuple[Strip, ...]) -> Ring | None:
+    """Return a rafter in plan: its sides, cut by what it meets at both ends."""
+    side, half = left(way), wide / 2.0
+    foot, head = _end(m.foot, low, way, -1.0, m.over), _end(m.head, high, way, 1.0, 0.0)
+    corners = []
+    for off, (at, along) in ((-half, foot), (-half, head), (half, head), (half, foot)):
+        met = meet(add(low, side, off), way, at, along)
+        if met is None:
+            return None
+        corners.append(met)
+    if min(dot(way, sub(corners[1], corners[0])), dot(way, sub(corners[2], corners[3]))) < 1.0:
+        return None
+    ring: Ring = tuple(corners)
+    middle = add(low, way, distance(low, high) / 2.0)
+    for line in lines:
+        if m.edges[0] in line.member.edges and _reaches(ring, middle, line):
+            ring = _beside(ring, middle, line)
+    return ring if len(ring) > 2 and area(ring) > 0.0 else None
+
+
+def _reaches(ring: Ring, middle: Point, line: Strip) -> bool:
+    """Return whether a corner of an outline stands in a line, its tail with it."""
+    a, b = line.ends
+    long, own = distance(a, b), off_line(middle, a, b)[1]
+    places = [off_line(p, a, b) for p in ring]
+    return any(-line.member.over < s < long and off * math.copysign(1.0, own) < line.half - 0.1 for s, off in places)
+
+
+def _beside(ring: Ring, middle: Point, line: Strip) -> Ring:
+    """Return what of an outline lies on its own side of a line's face."""
+    a, b = line.ends
+    normal = left(unit(a, b))
+    if dot(normal, sub(middle, a)) < 0.0:
+        normal = (-normal[0], -normal[1])
+    return clipped(ring, normal, dot(normal, a) + line.half)
+
+
+def _end(cut: Cut, at: Point, way: Point, sign: float, over: float) -> tuple[Point, Point]:
+    """Return a place on the face at which a member ends, and the way of that face in plan."""
+    if cut.along is None or cut.between > 89.999:
+        return add(at, way, sign * (over - cut.half)), left(way)
+    along = unit(*cut.along)
+    aside = left(along)
+    toward = 1.0 if dot(aside, way) * sign < 0.0 else -1.0  # the face on the member's own side
+    return add(at, aside, toward * cut.half), along
+
+
+def _line(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Prism | Leaning | None:
+    """Return a hip or valley rafter, its head cut to fit between all it meets there."""
+    lumber = section(size)
+    low, high = m.start[:2], m.end[:2]
+    way, run = unit(low, high), distance(low, high)
+    pitch = (m.end[2] - m.start[2]) / run
+    side, half = left(way), lumber.breadth / 2.0
+    ring: Ring = tuple(
+        add(add(low, way, s), side, off)
+        for s, off in ((-m.over, -half), (run + half, -half), (run + half, half), (-m.over, half))
+    )
+    middle = add(low, way, run / 2.0)
+    for line in lines:
+        if line.member is not m:
+            ring = _mitred(ring, middle, m, line)
+    if len(ring) < 3 or area(ring) < 10.0 * lumber.breadth:
+        return None
+    plumb = lumber.depth * math.hypot(1.0, pitch)
+    drop = hip_drop(plan, m, lumber.breadth) if m.role == "hip" else 0.0
+    base = (*low, m.start[2] + plan.bearing + plan.plate_to_top - drop - plumb)
+    return Leaning(ring, base, (way[0] * pitch, way[1] * pitch), plumb)
+
+
+def _mitred(ring: Ring, middle: Point, m: RoofMember, line: Strip) -> Ring:
+    """Return what is left of a hip or valley beside another line that ends where it does: up to the face of a ridge, up to the
+    middle between two that are alike.
+    """
+    for at, far in (m.ends, m.ends[::-1]):
+        for there, beyond in (line.member.ends, line.member.ends[::-1]):
+            if distance(at, there) > 1.0:
+                continue
+            mine, other = unit(at, far), unit(there, beyond)
+            if abs(cross(mine, other)) < ASLANT:
+                continue
+            if line.member.role == "ridge":
+                ring = _beside(ring, middle, line)
+            else:
+                normal = sub(mine, other)
+                ring = clipped(ring, normal, dot(normal, at))
+    return ring
+
+
+def hip_drop(plan: SurfacePlan, member: RoofMember, thick: float) -> float:
+    """Return how far a hip lies below the line of its planes, so that its edges meet them, mm."""
+    core = plan.outline.core
+    aside = left(unit(member.start[:2], member.end[:2]))
+    drops = []
+    for edge in member.edges:
+        if edge >= 0:
+            inward = left(unit(core[edge], core[(edge + 1) % len(core)]))
+            drops.append(thick / 2.0 * plan.edges[edge].pitch * abs(dot(inward, aside)))
+    return max(drops, default=0.0)
+
+
+def _ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Prism | Leaning | None:
+    """Return a ridge board, shorter where it runs into a longer one; its top lies where the rafters' tops meet its faces."""
+    lumber, ends = section(size), m.ends
+    way, long = unit(*ends), distance(*ends)
+    cut = [0.0, 0.0]
+    for line in lines:
+        if line.member.role != "ridge" or distance(*line.ends) <= long:
+            continue
+        across = abs(cross(way, unit(*line.ends)))
+        for k, at in enumerate(ends):
+            if across > ASLANT and to_segment(at, *line.ends) < 1.0:
+                cut[k] = line.half / across
+    if long - sum(cut) < 10.0:
+        return None
+    start, end = add(ends[0], way, cut[0]), add(ends[1], way, -cut[1])
+    flat = max((plan.edges[e].pitch for e in m.edges if e >= 0), default=0.0)
+    low = m.start[2] + plan.bearing + plan.plate_to_top - THICK / 2.0 * flat - lumber.depth
+    return box((*start, low), (*end, low), (-way[1], way[0], 0.0), lumber.breadth, lumber.depth)
+
+
+def deep_enough(rafter: str, slope: float, pitch: float) -> tuple[str, ...]:
+    """Return the boards, in rising order, whose plumb cut is no less than that of a rafter (IRC R802.3); slopes as rise over run."""
+    need = section(rafter).depth * math.hypot(1.0, pitch)
+    boards = tuple(name for name in RIDGES if section(name).depth * math.hypot(1.0, slope) >= need - 0.5)
+    return boards or RIDGES[-1:]

@@ -29,7 +29,7 @@ def test_each_sheet_has_its_own_number_and_kind_in_order(demo):
     numbers = [page.number for page in pages]
     assert len(set(numbers)) == len(numbers)
     kinds = [kind for kind, _ in itertools.groupby(pages, lambda page: page.kind)]
-    assert kinds == ["plans", "foundations", "elevations", "beams", "framing"]
+    assert kinds == ["plans", "foundations", "elevations", "beams", "roof", "framing"]
     assert sum(page.kind == "framing" for page in pages) == len(framed_walls(demo))
     for page, made in zip(pages, drawn(pages), strict=True):
         texts = {item.text for item in made.items if isinstance(item, Text)}

@@ -1,6 +1,6 @@
 """Marks: J3, H1, F2, W4.  Given out from the finished frame, alike for alike; what nobody changes keeps its mark.
 
-Lumber is alike when it is of one role, section, species and grade and cut to one length; a footing when it is as wide,
+Lumber is alike when it is of one role, section, species and grade and cut to one length, with cheeks that are alike or the other hand; a footing when it is as wide,
 as thick and has the same bars.  Walls, slabs and decks have each its own.
 """
 
@@ -11,6 +11,7 @@ from balken.design.stud_walls import FramedWall
 from balken.framing.pieces import Piece, cut_length
 from balken.framing.roles import ROLES
 from balken.framing.studs import TRIMMED
+from balken.geometry.leaning import Leaning
 from balken.model.lookup import numbers
 from balken.remembered import remembered
 from balken.units import Units
@@ -83,7 +84,8 @@ def _of_pieces(group: tuple[Piece, ...], units: Units) -> tuple[tuple[str, Alike
         row = ROLES[piece.role]
         if row.lumber or row.post or row.beam:
             made_of = (piece.section, piece.material, piece.species, piece.grade)
-            found.append((piece.key, (piece.role, *made_of, -round(cut_length(piece.length, units), 3))))
+            cheeks = min(piece.solid.hands) if isinstance(piece.solid, Leaning) else ()
+            found.append((piece.key, (piece.role, *made_of, -round(cut_length(piece.length, units), 3), cheeks)))
         else:
             found.append((piece.key, (piece.role, piece.owner, piece.wall, f"{i:04d}")))
     return tuple(found)

@@ -4,12 +4,11 @@ from itertools import pairwise
 
 from balken.derived.model import Model
 from balken.documents.beam_diagram import beam_diagram
-from balken.documents.display import Drawing, Item
+from balken.documents.display import Drawing
 from balken.documents.floor_details import SCALE, draw_detail, floor_details
-from balken.documents.flow import flowed
-from balken.documents.paper import GAP, Paper, finished, with_caption, with_title
+from balken.documents.paper import flowed_sheets
 from balken.documents.schedule import by_number
-from balken.documents.sheet import UNSCALED, Sheet, papers
+from balken.documents.sheet import UNSCALED, Sheet
 from balken.loads.beam_law import Beamed
 from balken.model.naming import beam_name
 from balken.standards.checks import used_text
@@ -39,18 +38,9 @@ def beam_sheets(model: Model) -> list[Sheet]:
     """Lay beams and the typical details of floors out on as many sheets as it takes."""
     details = floor_details(model)
     beams = beam_drawings(model)
-    drawings = [*(drawing for _, drawing in beams), *(draw_detail(model, one, SCALE[model.units]) for one in details)]
-    numbers = [*(mark for mark, _ in beams), *(str(one.number) for one in details)]
-    paper = Paper(*papers(model.project.units)[0])
-    places = flowed([with_caption(d) for d in drawings], paper.empty_sheets(0), 2.0 * GAP) if drawings else []
-    sheets = []
-    for number in sorted({sheet for sheet, _ in places}):
-        mine = [(i, at) for i, (sheet, at) in enumerate(places) if sheet == number]
-        items: list[Item] = []
-        for i, at in mine:
-            items += with_title(drawings[i], numbers[i], at)
-        name = f"{model.project.sheet.number}.B{number + 1 if number else ''}"
-        shown = tuple(drawings[i] for i, _ in mine)
-        title = "Beams and floor details" if any(i < len(beams) for i, _ in mine) else "Floor details"
-        sheets.append(finished(model, paper, name, title, "beams", items, shown))
-    return sheets
+    drawn = [(str(one.number), draw_detail(model, one, SCALE[model.units])) for one in details]
+
+    def title(shown: list[int]) -> str:
+        return "Beams and floor details" if any(i < len(beams) for i in shown) else "Floor details"
+
+    return flowed_sheets(model, [*beams, *drawn], "B", "beams", title)

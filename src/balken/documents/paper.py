@@ -1,13 +1,13 @@
 """Paper, scales and captions: what all sheets of several drawings share; everything in paper mm."""
 
 import itertools
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 from balken.derived.model import Model
 from balken.documents.display import Drawing, Item, placed
-from balken.documents.flow import Room
-from balken.documents.sheet import AS_NOTED, BLOCK, MARGIN, Sheet, caption, frame, on_paper, titled
+from balken.documents.flow import Room, flowed
+from balken.documents.sheet import AS_NOTED, BLOCK, MARGIN, Sheet, caption, frame, on_paper, papers, titled
 from balken.units import Units
 
 GAP = 10.0
@@ -75,3 +75,27 @@ def finished(
     scale = scales.pop() if len(scales) == 1 else AS_NOTED
     border = frame(titled(model, number, title), paper.width, paper.height, scale, paper.name)
     return Sheet(paper.name, paper.width, paper.height, scale, (*border, *items), drawings, number, title, kind)
+
+
+def flowed_sheets(
+    model: Model,
+    drawings: Sequence[tuple[str, Drawing]],
+    letter: str,
+    kind: str,
+    title: Callable[[list[int]], str],
+) -> list[Sheet]:
+    """Lay drawings out in rows on as many sheets as it takes, each with its number; ``title``: of a sheet, by which stand on it."""
+    if not drawings:
+        return []
+    paper = Paper(*papers(model.project.units)[0])
+    places = flowed([with_caption(d) for _, d in drawings], paper.empty_sheets(0), 2.0 * GAP)
+    sheets = []
+    for number in sorted({sheet for sheet, _ in places}):
+        mine = [(i, at) for i, (sheet, at) in enumerate(places) if sheet == number]
+        items: list[Item] = []
+        for i, at in mine:
+            items += with_title(drawings[i][1], drawings[i][0], at)
+        name = f"{model.project.sheet.number}.{letter}{number + 1 if number else ''}"
+        shown = tuple(drawings[i][1] for i, _ in mine)
+        sheets.append(finished(model, paper, name, title([i for i, _ in mine]), kind, items, shown))
+    return sheets

@@ -7,6 +7,7 @@ import msgspec
 from balken.derived.model import Model
 from balken.design.not_checked import SHORT
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Text
+from balken.documents.lettering import text_width
 from balken.documents.plan import summary_note
 from balken.geometry.plane import Ring
 from balken.units import Units
@@ -31,6 +32,7 @@ _SCALE_TEXT = {
     192.0: '1/16" = 1\'-0"',
     384.0: '1/32" = 1\'-0"',
     24.0: '1/2" = 1\'-0"',
+    16.0: '3/4" = 1\'-0"',
     12.0: '1" = 1\'-0"',
     32.0: '3/8" = 1\'-0"',
 }
@@ -60,10 +62,11 @@ def scale_text(scale: float) -> str:
 
 def caption(x: float, y: float, number: str, title: str, scale: float, width: float) -> list[Item]:
     """Return number, title and scale under a drawing that is ``width`` mm wide."""
+    after = x + max(9.0, text_width(number, 4.5, bold=True) + 3.0)
     return [
         Text((x, y), number, 4.5, "left", bold=True),
-        Text((x + 9.0, y), title, 4.0, "left", bold=True),
-        Text((x + 9.0, y - 6.0), scale_text(scale), 2.5, "left", pen="note"),
+        Text((after, y), title, 4.0, "left", bold=True),
+        Text((after, y - 6.0), scale_text(scale), 2.5, "left", pen="note"),
         Path(((x, y - 3.5), (x + max(width * 0.5, 40.0), y - 3.5)), "outline"),
     ]
 
@@ -134,8 +137,6 @@ _STANDARDS = "NDS 2018 (allowable stress design), ACI 318-19, IRC 2018, ASCE 7-1
 
 
 def _wrapped(text: str, size: float, width: float) -> list[str]:
-    from balken.documents.lettering import text_width
-
     lines: list[str] = []
     for word in text.split():
         if lines and text_width(f"{lines[-1]} {word}", size) <= width:

@@ -10,13 +10,14 @@ from balken.documents.display import Drawing
 from balken.documents.elevation import elevation_number, elevation_sheet, framed_walls
 from balken.documents.foundation_sheets import foundation_sheets
 from balken.documents.plan_sheets import plan_sheets
+from balken.documents.roof_sheets import roof_sheets
 from balken.documents.sheet import Sheet
 from balken.model.lookup import wall_label
 
 
 @dataclass(frozen=True, slots=True)
 class Page:
-    """A sheet by number and title, drawn when ``make`` is called; ``kind``: plans, foundations, elevations, beams, framing."""
+    """A sheet by number and title, drawn when ``make`` is called; ``kind``: plans, foundations, elevations, beams, roof, framing."""
 
     number: str
     title: str
@@ -46,6 +47,10 @@ def _beams(model: Model) -> list[Page]:
     return [_ready(made) for made in beam_sheets(model)]
 
 
+def _roofs(model: Model) -> list[Page]:
+    return [_ready(made) for made in roof_sheets(model)]
+
+
 def _framing(model: Model) -> list[Page]:
     return [
         Page(
@@ -62,6 +67,7 @@ SHEETS: tuple[SheetsOf, ...] = (
     SheetsOf(("plans",), "There is nothing to draw yet.", _plans),
     SheetsOf(("foundations", "elevations"), "There is no foundation yet, so there is no such sheet.", _foundations),
     SheetsOf(("beams",), "There is no beam that is worked out yet, so there is no such sheet.", _beams),
+    SheetsOf(("roof",), "There is no rafter yet, so there is no such sheet.", _roofs),
     SheetsOf(("framing",), "There is no wall with a core of studs yet, so there is no such sheet.", _framing),
 )
 """In the order in which they are bound; a kind of sheet more is a row here and a command that shows it."""

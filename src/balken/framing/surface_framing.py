@@ -203,7 +203,7 @@ def _end(cut: Cut, at: Point, way: Point, sign: float, over: float) -> tuple[Poi
     along = unit(*cut.along)
     aside = left(along)
     toward = 1.0 if dot(aside, way) * sign < 0.0 else -1.0  # the face on the member's own side
-    return add(at, aside, toward * cut.half), along
+    return add(cut.along[0], aside, toward * cut.half), along
 
 
 def _line(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Prism | Leaning | None:

@@ -62,6 +62,41 @@ class Leaning(Value, frozen=True):
         return min(zs), max(zs) + self.tall
 
     @property
+    def lying(self) -> Ring:
+        """Its top edge laid flat: (true length up the slope from its lowest corner, aside to the left), mm."""
+        sx, sy = self.slope
+        flat = math.hypot(sx, sy)
+        ux, uy = (sx / flat, sy / flat) if flat > LEVEL else (1.0, 0.0)
+        steep = math.hypot(1.0, flat)
+        rows = [((x * ux + y * uy) * steep, y * ux - x * uy) for x, y in self.ring]
+        low = min(s for s, _ in rows)
+        middle = (min(t for _, t in rows) + max(t for _, t in rows)) / 2.0
+        return tuple((s - low, t - middle) for s, t in rows)
+
+    @property
+    def hands(self) -> tuple[Ring, Ring]:
+        """Its outline laid flat, to whole mm, and the same seen in a mirror, each beginning alike: which is which tells its hand."""
+        rows = self.lying
+        ways = [[(round(s), round(t * sign)) for s, t in rows] for sign in (1.0, -1.0)]
+        return tuple(sorted(ways[0])), tuple(sorted(ways[1]))
+
+    def cheeks(self) -> tuple[tuple[float, ...], tuple[float, ...]]:
+        """Return by how much the faces of its foot and of its head turn from square in plan, degrees; none where it is cut square."""
+        steep = math.hypot(1.0, *self.slope)
+        rows = [(s / steep, t) for s, t in self.lying]
+        middle = max(s for s, _ in rows) / 2.0
+        found: tuple[list[float], list[float]] = ([], [])
+        for k, (s, t) in enumerate(rows):
+            before = rows[k - 1]
+            ds, dt = abs(s - before[0]), abs(t - before[1])
+            if dt < 0.5:
+                continue  # one of its long sides
+            bevel = math.degrees(math.atan2(ds, dt))
+            if bevel > 0.5:
+                found[(s + before[0]) / 2.0 > middle].append(bevel)
+        return tuple(found[0]), tuple(found[1])
+
+    @property
     def stands_upright(self) -> bool:
         """Whether it is a plan outline between two heights: it never is."""
         return False

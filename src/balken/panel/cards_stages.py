@@ -52,7 +52,10 @@ def stage_card(session: Session, stage: str) -> Card:
         "walls": ("Walls", "Draw the outside walls corner to corner on the grid, then inside bearing walls."),
         "foundations": ("Foundations", "Lay a foundation under the walls; it shows in the height strip first."),
         "floors": ("Floors", "Lay a floor between the walls; joists are sized from their span and load."),
-        "roof": ("Roof", "Put a roof over outside walls that close an outline: hips all round, or a gable over a rectangle."),
+        "roof": (
+            "Roof",
+            "Put a roof over outside walls that close an outline: hips all round, or a gable over a rectangle.",
+        ),
     }
     title, sub = nouns[stage]
     parts = [Fact("Made so far", str(counts[stage]))]

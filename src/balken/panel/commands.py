@@ -153,6 +153,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("sheet_foundations", row="Foundations", tip="Foundation plan, sections and schedule"),
     Command("sheet_elevations", row="Elevations", tip="Foundation walls with their steps from outside"),
     Command("sheet_beams", row="Beams", tip="Each beam with its load, moments and shears"),
+    Command("sheet_roof", row="Rafters", tip="Each different rafter, hip and valley with its lengths and angles"),
     Command("sheet_framing", row="Framing", tip="The framing elevation of each wall"),
     Command("title_block", row="Title block", tip="What the title block says"),
     *(Command(name, edit=edit) for name, edit in FIXES.items()),

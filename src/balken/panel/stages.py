@@ -132,6 +132,7 @@ STAGES: tuple[Stage, ...] = (
             "sheet_foundations",
             "sheet_elevations",
             "sheet_beams",
+            "sheet_roof",
             "sheet_framing",
             "title_block",
             "pdf",

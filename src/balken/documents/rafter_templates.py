@@ -1,0 +1,183 @@
+"""Templates of rafters: each different rafter, jack, hip and valley once, lying flat, with all its lengths and angles.
+
+Seen from its side, and, where its ends have cheeks, square down on its top edge; what is the other hand is counted by itself.
+"""
+
+import math
+from collections.abc import Iterable, Mapping
+from typing import NamedTuple
+
+from balken.catalog.sections import made_text
+from balken.derived.model import Model
+from balken.documents.dimensions import TEXT, dimension_string
+from balken.documents.display import Area, Drawing, Item, Strokes, Text
+from balken.documents.schedule import by_number
+from balken.framing.pieces import Piece
+from balken.framing.roles import ROLES
+from balken.framing.roof_layout import RoofMember, top_edge
+from balken.geometry.leaning import Leaning
+from balken.geometry.plane import Point, Ring, distance, turn
+from balken.geometry.prism import Vec, View, cross3, dot3, unit3
+from balken.units import Units, format_inches, format_length
+
+SHOWN = ("rafter", "hip rafter", "valley rafter")
+SCALE = {Units.IMPERIAL: 16.0, Units.METRIC: 20.0}
+APART = 7.0
+"""Between the side of a rafter and its top edge, paper mm."""
+LINE = 4.2
+"""From one line of notes to the next, paper mm."""
+
+
+class Template(NamedTuple):
+    """A template: its mark, the member that is drawn, how many of it there are, how many more of the other hand."""
+
+    mark: str
+    piece: Piece
+    times: int
+    mirrored: int
+
+
+def rafter_templates(model: Model) -> tuple[Template, ...]:
+    """Return one template for each mark of rafters, hips and valleys."""
+    alike: dict[str, list[Piece]] = {}
+    for piece in model.of_layouts(*SHOWN):
+        alike.setdefault(model.marks[piece.key], []).append(piece)
+    found = []
+    for mark in sorted(alike, key=by_number):
+        pieces = alike[mark]
+        first = pieces[0]
+        same = sum(1 for p in pieces if _hand(p) == _hand(first))
+        found.append(Template(mark, first, same, len(pieces) - same))
+    return tuple(found)
+
+
+def _hand(piece: Piece) -> bool:
+    """Return whether a member is the hand that is counted first; one that is its own mirror always is."""
+    if not isinstance(piece.solid, Leaning):
+        return True
+    own, other = piece.solid.hands
+    return own <= other
+
+
+def draw_template(model: Model, one: Template, scale: float) -> Drawing:
+    """Draw a template to be read at 1:``scale``, the lowest corner of its top edge at (0, 0)."""
+    piece, units = one.piece, model.units
+    along = unit3(piece.start, piece.end)
+    level = math.hypot(along[0], along[1])
+    aside = (-along[1] / level, along[0] / level, 0.0)
+    view = View(piece.start, along, cross3(along, aside))
+    shift = _shift(piece, view)
+    (outline, *_) = piece.solid.outline(view)
+    ring = tuple((x + shift[0], y + shift[1]) for x, y in outline)
+    slope = math.degrees(math.asin(along[2]))
+    layer = ROLES[piece.role].layer
+    items: list[Item] = [Area((ring,), "timber", "cut", layer, piece.key)]
+    items.append(Strokes(_edges(piece, view, shift), "thin", layer, piece.key))
+    x0, y0 = min(x for x, _ in ring), min(y for _, y in ring)
+    stations = _stations(ring, slope, shift[0] if isinstance(piece.solid, Leaning) else None)
+    right = (1.0, 0.0)
+    if len(stations) > 2:
+        items += dimension_string(stations, (0.0, 0.0), right, 5.0 * scale, units, scale, "notes", 3.0)
+    ends = [stations[0], stations[-1]]
+    items += dimension_string(
+        ends, (0.0, 0.0), right, (5.0 if len(stations) < 3 else 11.0) * scale, units, scale, "notes", 3.0
+    )
+    low = y0
+    cheeks = piece.solid.cheeks() if isinstance(piece.solid, Leaning) else ((), ())
+    if any(cheeks):
+        flat: list[Point] = list(piece.solid.lying) if isinstance(piece.solid, Leaning) else []
+        wide = max(t for _, t in flat)
+        off = low - APART * scale - wide
+        items.append(Area((tuple((s, t + off) for s, t in flat),), "timber light", "cut", layer, piece.key))
+        low = off - wide
+    member = _members(model).get(piece.key)
+    for k, note in enumerate(_notes(one, slope, cheeks, ring, member, units)):
+        items.append(Text((x0, low - (4.0 + LINE * k) * scale), note, TEXT * 0.9 * scale, "left", pen="note"))
+    made = made_text(piece.section, piece.species, piece.grade)
+    title = f"{ROLES[piece.role].noun} {format_length(stations[-1], units)}, {made}"
+    return Drawing(title[0].upper() + title[1:], scale, tuple(items))
+
+
+def _shift(piece: Piece, view: View) -> Point:
+    """Return how a side view is moved so that the lowest corner of the top edge lies at (0, 0)."""
+    (ring, *_) = piece.solid.outline(view)
+    top = max(y for _, y in ring)
+    return -min(x for x, y in ring if y > top - 1.0), -top
+
+
+def _edges(piece: Piece, view: View, shift: Point) -> tuple[tuple[Point, Point], ...]:
+    """Return the edges of the faces that are seen."""
+    found = []
+    for face in piece.solid.faces():
+        normal = _normal(face)
+        if dot3(normal, view.toward) > 1e-3:
+            points = [view.project(p)[:2] for p in face]
+            rows = [(x + shift[0], y + shift[1]) for x, y in points]
+            found += [(rows[k - 1], rows[k]) for k in range(len(rows)) if distance(rows[k - 1], rows[k]) > 1.0]
+    return tuple(found)
+
+
+def _normal(face: tuple[Vec, ...]) -> Vec:
+    """Return the normal of a face, by the sum over its corners (Newell)."""
+    x = y = z = 0.0
+    for k, (bx, by, bz) in enumerate(face):
+        ax, ay, az = face[k - 1]
+        x += (ay - by) * (az + bz)
+        y += (az - bz) * (ax + bx)
+        z += (ax - bx) * (ay + by)
+    long = math.sqrt(x * x + y * y + z * z) or 1.0
+    return x / long, y / long, z / long
+
+
+def _stations(ring: Ring, slope: float, bearing: float | None) -> list[float]:
+    """Return along the top edge: its lowest corner, the bearing line (plumb over the heel of the bird's mouth), its highest."""
+    heel = _heel(ring)
+    if heel is not None:
+        (x, y), _ = heel
+        bearing = x - y * math.tan(math.radians(slope))
+    last = max(x for x, y in ring if y > -1.0)
+    inner = [bearing] if bearing is not None and 1.0 < bearing < last - 1.0 else []
+    return [0.0, *inner, last]
+
+
+def _heel(ring: Ring) -> tuple[Point, int] | None:
+    """Return the heel of a bird's mouth: the corner that lies on neither edge of the board."""
+    low = min(y for _, y in ring)
+    return next(((p, k) for k, p in enumerate(ring) if low + 1.0 < p[1] < -1.0), None)
+
+
+def _notes(
+    one: Template,
+    slope: float,
+    cheeks: tuple[tuple[float, ...], tuple[float, ...]],
+    ring: Ring,
+    member: RoofMember | None,
+    units: Units,
+) -> Iterable[str]:
+    """Yield what stands under a template."""
+    yield f"{one.times} of them" if not one.mirrored else f"{one.times} as drawn, {one.mirrored} the other hand"
+    yield f"plumb cuts {slope:.1f}\u00b0 from square"
+    for end, bevels in zip(("foot", "head"), cheeks, strict=True):
+        if bevels:
+            said = ", ".join(f"{b:.1f}\u00b0 (across the top edge {top_edge(b, slope):.1f}\u00b0)" for b in bevels)
+            yield f"{end}: saw set to {said}"
+    heel = _heel(ring)
+    if heel is not None:
+        at, k = heel
+        seat, cut = 0.0, ""
+        for p in (ring[k - 1], ring[(k + 1) % len(ring)]):
+            x, y = turn((p[0] - at[0], p[1] - at[1]), slope)
+            if abs(y) < 1.0:
+                seat = abs(x)
+            elif p[1] < -1.0:  # else it has no tail: that is the plumb cut of its end
+                cut = f", plumb {format_inches(abs(y), units)}"
+        above = -at[1] / math.cos(math.radians(slope))
+        yield f"bird's mouth: seat {format_inches(seat, units)}{cut}; above the plate {format_inches(above, units)}"
+    if member is not None:
+        start = "bearing line" if member.at_eave else "valley's middle"
+        met = f"{member.head.kind}'s middle" if member.head.kind in ("ridge", "hip", "valley") else "end of its plane"
+        yield f"from the {start} to the {met} {format_length(member.theoretical, units)}"
+
+
+def _members(model: Model) -> Mapping[str, RoofMember]:
+    return {one.key: one.member for framing in model.planes.values() for one in framing.members}

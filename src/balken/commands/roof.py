@@ -7,12 +7,12 @@ from balken.catalog.sections import section
 from balken.commands.parser import CommandError, Parser
 from balken.framing.roof_layout import lengths, marks, roof_members
 from balken.geometry.plane import Point, area
+from balken.geometry.roof_overhangs import overhung
 from balken.geometry.roof_surface import (
     RoofEdge,
     RoofError,
     RoofSurface,
     roof_surface,
-    with_overhangs,
 )
 from balken.units import Units, format_length, format_pitch, parse_length, parse_pitch
 from balken.units.system import FOOT, INCH
@@ -46,11 +46,10 @@ def roof(words: list[str]) -> int:
     overhangs = [0.0 if edge.kind == "wall" else over for edge in edges]
     try:
         made = roof_surface(corners, edges)
-        out, rows = with_overhangs(corners, edges, overhangs)
-        whole = roof_surface(out, rows) if over > 0.0 else made
+        whole = overhung(made, corners, edges, overhangs).surface
     except RoofError as error:
         raise CommandError(f"no roof can be made so: {error}. Change an edge, a pitch or the overhang.") from None
-    report = roof_report(made, whole, (abs(area(corners)), abs(area(out))))
+    report = roof_report(made, whole, (abs(area(corners)), sum(face.plan_area for face in whole.faces)))
     if options.rafters is not None:
         report["members"] = _members(options.rafters, made, corners, edges, overhangs)
     if options.json:

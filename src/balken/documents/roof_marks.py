@@ -30,7 +30,7 @@ def surface_items(model: Model, plan: SurfacePlan, scale: float, notes: bool) ->
 
 def _arrow(plan: SurfacePlan, face: RoofFace, scale: float, units: Units) -> list[Item]:
     """Return an arrow down a plane, with its pitch."""
-    ring = plan.ring
+    ring = plan.outline.core
     a, b = ring[face.edge], ring[(face.edge + 1) % len(ring)]
     down = left(unit(b, a))
     points = [(x, y) for x, y, _ in face.ring]

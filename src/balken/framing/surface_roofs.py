@@ -17,7 +17,8 @@ from balken.framing.rafters import RafterShape, deepest_seat
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point, Ring, add, area, distance, dot, left, sub, unit
 from balken.geometry.prism import Prism
-from balken.geometry.roof_surface import RoofEdge, RoofError, RoofFace, RoofSurface, roof_surface, with_overhangs
+from balken.geometry.roof_overhangs import overhung
+from balken.geometry.roof_surface import RoofEdge, RoofError, RoofFace, RoofSurface, roof_surface
 from balken.model.naming import piece_name
 from balken.model.records import Roof
 from balken.model.roof_edits import side_of
@@ -83,30 +84,13 @@ def surface_plan(roof: Roof, outline: Outline, bearing: float, lines: dict[str, 
     rows = tuple(edges), tuple(overhangs)
     try:
         surface = roof_surface(outline.core, edges)
-        ring, outer = with_overhangs(outline.core, edges, overhangs)
-        whole = roof_surface(ring, outer)
+        ring, whole = overhung(surface, outline.core, edges, overhangs)
     except RoofError as error:
         nothing = RoofSurface((), ())
         return SurfacePlan(roof, outline, bearing, *rows, nothing, nothing, (), (), (), str(error))
-    numbers = _numbers(outline.core, ring, outer)
-    shares = tuple(s for face in whole.faces for s in _shares(face, numbers[face.edge], outline, lines))
+    shares = tuple(s for face in whole.faces for s in _shares(face, face.edge, outline, lines))
     inside = tuple(s for face in surface.faces for s in _shares(face, face.edge, outline, lines))
-    return SurfacePlan(roof, outline, bearing, *rows, surface, whole, tuple(ring), shares, inside)
-
-
-def _numbers(core: Ring, ring: list[Point], outer: list[RoofEdge]) -> dict[int, int]:
-    """Return for each edge of the outline with overhangs the side of the outline it was, by its way and nearest middle."""
-    found: dict[int, int] = {}
-    for j in range(len(ring)):
-        p, q = ring[j], ring[(j + 1) % len(ring)]
-        way, middle = unit(p, q), ((p[0] + q[0]) / 2.0, (p[1] + q[1]) / 2.0)
-        rows = []
-        for i in range(len(core)):
-            a, b = core[i], core[(i + 1) % len(core)]
-            if dot(unit(a, b), way) > 0.999:
-                rows.append((distance(middle, ((a[0] + b[0]) / 2.0, (a[1] + b[1]) / 2.0)), i))
-        found[j] = min(rows)[1] if rows else -1
-    return found
+    return SurfacePlan(roof, outline, bearing, *rows, surface, whole, ring, shares, inside)
 
 
 def _shares(face: RoofFace, side: int, outline: Outline, lines: dict[str, WallLine]) -> list[Share]:
@@ -135,7 +119,7 @@ def surface_pieces(plan: SurfacePlan) -> tuple[Piece, ...]:
     """Return the decks of a roof's planes, each as thick as typed square to it (a thin one where none is)."""
     roof, found = plan.roof, []
     for face in plan.whole.faces:
-        ring, n = plan.ring, len(plan.ring)
+        ring, n = plan.outline.core, len(plan.outline.core)
         a, b = ring[face.edge], ring[(face.edge + 1) % n]
         way = unit(a, b)
         inward = left(way)

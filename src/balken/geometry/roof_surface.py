@@ -148,7 +148,7 @@ def roof_surface(outline: Sequence[Point], edges: Sequence[RoofEdge]) -> RoofSur
 
     Raises RoofError for an outline or edges over which none can be made.
     """
-    ring, rows, order = _in_order(outline, edges)
+    ring, rows, order = in_order(outline, edges)
     size = max(max(x for x, _ in ring) - min(x for x, _ in ring), max(y for _, y in ring) - min(y for _, y in ring))
     fronts = [_front(order[i], ring[i], ring[(i + 1) % len(ring)], rows[i]) for i in range(len(ring))]
     arcs: list[_Arc] = []
@@ -159,8 +159,8 @@ def roof_surface(outline: Sequence[Point], edges: Sequence[RoofEdge]) -> RoofSur
     return _surface(ring, rows, order, fronts, arcs, bases)
 
 
-def _in_order(outline: Sequence[Point], edges: Sequence[RoofEdge]) -> tuple[list[Point], list[RoofEdge], list[int]]:
-    """Return corners anticlockwise, their edges, and the numbers these have in the outline."""
+def in_order(outline: Sequence[Point], edges: Sequence[RoofEdge]) -> tuple[list[Point], list[RoofEdge], list[int]]:
+    """Return corners anticlockwise, their edges, and the numbers these have in the outline; raises RoofError where it is none."""
     n = len(outline)
     if n < 3 or len(edges) != n:
         raise RoofError("an outline needs three corners at least, and each edge what the roof does there")
@@ -563,7 +563,7 @@ def with_overhangs(
     Eaves begin lower by what they run down.  Where edges in line move out unlike far a step stands between them.  Raises
     RoofError where an overhang crosses another part of the building.
     """
-    ring, rows, order = _in_order(outline, edges)
+    ring, rows, order = in_order(outline, edges)
     off = [by[k] for k in order]
     n = len(ring)
     ways = [unit(ring[i], ring[(i + 1) % n]) for i in range(n)]

@@ -62,3 +62,22 @@ def test_pitches_and_overhangs_of_single_edges_are_typed(roofer):
     roofer.type_in_card("Pitch", "9:12")
     assert roofer.session.model.surfaces[0].surface.top > 0.0
     assert "Ridge direction" not in roofer.window.card.entries
+
+
+def test_the_ridge_height_is_typed_in_place_of_a_pitch(roofer):
+    """Twice as high is twice as steep, edges of their own too."""
+    make(roofer)
+    roofer.session.select(["roof-1"])
+    roofer.type_in_card("Wall 1, pitch", "8:12")
+    top = roofer.session.model.surfaces[0].surface.top
+    pitch = roofer.project.roofs[0].pitch
+    roofer.type_in_card("Highest over the bearing", f"{2.0 * top:.6f}mm")
+    assert roofer.session.model.surfaces[0].surface.top == pytest.approx(2.0 * top, abs=0.01)
+    assert roofer.project.roofs[0].pitch == pytest.approx(2.0 * pitch)
+    assert roofer.project.roofs[0].sides[0].pitch == pytest.approx(2.0 * 8.0 / 12.0)
+    before = roofer.project
+    for typed in ("0", "-3'", "400'"):
+        roofer.type_in_card("Highest over the bearing", typed)
+        assert roofer.project is before
+    roofer.menu("undo")
+    assert roofer.project.roofs[0].pitch == pytest.approx(pitch)

@@ -33,6 +33,8 @@ PLATE = 3.5 * INCH
 """Bearing of a hip or valley on the plates at its foot; of one in its hanger at its head half of that, mm."""
 HEAVIER = ("2-2x10", "2-2x12", "3-2x12", "LVL 2-1.75x11.875", "LVL 2-1.75x14", "LVL 3-1.75x16")
 """Tried for hips and valleys where no single board is enough, in rising order."""
+CR = 1.25
+"""More than plies made side by side may carry beyond what their sides tell (NDS 4.3.9: 1.15)."""
 MOST = Limit(180.0, "IRC R301.7")
 ALL_LOAD = Limit(120.0, "NDS 3.5.2")
 
@@ -74,7 +76,8 @@ def design_surface(
         return plan, None, None
     plate = min((line.core[1] - line.core[0] for w, line in lines.items() if w in closed.walls), default=PLATE)
     spacing = roof.rafters.spacing or PLANNING_SPACING
-    longest = _longest(surface_members(plan, spacing))
+    planned = surface_members(plan, spacing)
+    longest = _longest(planned)
 
     def governing(size: str, apart: float) -> MemberCase:
         cases = [_case(plan, m, apart, plate, loads, size, standard) for m in longest]
@@ -85,7 +88,8 @@ def design_surface(
     design = design_layout(roof.rafters, JOIST_SIZES, units, governing, standard)
     sized = replace_struct(roof, rafters=replace_struct(roof.rafters, size=design.size))
     plan = replace(plan, roof=sized)
-    return plan, design, _designed(plan, design, plate, loads, standard)
+    members = planned if abs(design.spacing - spacing) < 1e-9 else surface_members(plan, design.spacing)
+    return plan, design, _designed(plan, members, design, plate, loads, standard)
 
 
 def _longest(members: tuple[SurfaceMember, ...]) -> list[RoofMember]:
@@ -126,8 +130,14 @@ def _rounded(cases: Cases) -> Cases:
     return Cases(*(round(v, 3) for v in cases))
 
 
-def _designed(plan: SurfacePlan, design: LayoutDesign, plate: float, loads: Loads, standard: Standard) -> SurfaceDesign:
-    members = surface_members(plan, design.spacing)
+def _designed(
+    plan: SurfacePlan,
+    members: tuple[SurfaceMember, ...],
+    design: LayoutDesign,
+    plate: float,
+    loads: Loads,
+    standard: Standard,
+) -> SurfaceDesign:
     results: dict[str, MemberResult] = {}
     held: list[HeldLine] = []
     steepest = max((plan.edges[m.member.edges[0]].pitch for m in members if m.wall), default=plan.roof.pitch)
@@ -144,7 +154,8 @@ def _designed(plan: SurfacePlan, design: LayoutDesign, plate: float, loads: Load
         for one in members
         if one.key in boards
     }
-    members = surface_members(plan, design.spacing, wide)
+    if any(abs(breadth - THICK) > 1e-9 for breadth in wide.values()):
+        members = surface_members(plan, design.spacing, wide)
     for one in members:
         if one.wall:
             case = _case(plan, one.member, design.spacing, plate, loads, design.size, standard)
@@ -166,13 +177,19 @@ def _held(
         *deep_enough(design.size, slope, pitch),
         *(n for n in HEAVIER if section(n).depth >= section(design.size).depth),
     )
-    made = None
+    made, least = None, 0.0
     for size in tried:
+        lumber = section(size)
+        stiff = lumber.breadth * lumber.depth**3
+        if lumber.kind == "sawn" and stiff * CR < least:
+            continue  # nothing it carries grows faster with its sides than that
         found = standard.check_girder(_line_case(plan, m, size, loads, standard))
         if made is None or found.used < made[1].used:
             made = (size, found)
         if found.used <= 1.0:
             break
+        if lumber.kind == "sawn":
+            least = max(least, stiff * found.used)
     assert made is not None
     return HeldLine(one.key, made[0], made[1].result, made[1].extremes[-1][0])
 

@@ -116,8 +116,12 @@ def roof_members(
     found: list[RoofMember] = [
         m for line in surface.lines if (m := _of_line(line, surface, outline, overhangs, thick)) is not None
     ]
+    beside: dict[int, list[RoofLine]] = {}
+    for line in surface.lines:
+        for edge in {*line.edges}:
+            beside.setdefault(edge, []).append(line)
     for face in surface.faces:
-        found += _rafters(face, surface, outline, edges, overhangs, spacing, thick)
+        found += _rafters(face, beside.get(face.edge, []), outline, edges, overhangs, spacing, thick)
     return tuple(found)
 
 
@@ -201,7 +205,7 @@ def _tail(
 
 def _rafters(
     face: RoofFace,
-    surface: RoofSurface,
+    lines: list[RoofLine],
     outline: Sequence[Point],
     edges: Sequence[RoofEdge],
     overhangs: Sequence[float],
@@ -224,8 +228,8 @@ def _rafters(
             if high - low < SHORTEST:
                 continue
             begin, end = _place(face, foot, inward, low), _place(face, foot, inward, high)
-            tail = _tail_of(face, surface, outline, foot, inward, overhangs[face.edge]) if low < AT_END else None
-            made = _rafter(face, surface, begin, end, inward, slope, tail, thick)
+            tail = _tail_of(lines, outline, face.edge, foot, inward, overhangs[face.edge]) if low < AT_END else None
+            made = _rafter(face, lines, begin, end, inward, slope, tail, thick)
             if made is not None:
                 yield made
 
@@ -260,7 +264,7 @@ def _stations(
 
 def _rafter(
     face: RoofFace,
-    surface: RoofSurface,
+    lines: list[RoofLine],
     begin: Place,
     end: Place,
     inward: Point,
@@ -268,10 +272,10 @@ def _rafter(
     tail: "Tail | None",
     thick: Thick,
 ) -> RoofMember | None:
-    top, cut = _meets(face, surface, end, inward, thick)
+    top, cut = _meets(lines, end, inward, thick)
     bottom, foot, over = "eave", SQUARE, 0.0
     if tail is None:
-        bottom, foot = _meets(face, surface, begin, inward, thick)
+        bottom, foot = _meets(lines, begin, inward, thick)
     else:
         over = tail.over
         if tail.ends_at is not None:
@@ -294,12 +298,10 @@ def _rafter(
     )  # fmt: skip
 
 
-def _meets(face: RoofFace, surface: RoofSurface, at: Place, way: Point, thick: Thick) -> tuple[str, Cut]:
+def _meets(lines: list[RoofLine], at: Place, way: Point, thick: Thick) -> tuple[str, Cut]:
     """Return what a rafter of a plane meets at a place, and how it is cut there."""
     best = (AT_END, "", SQUARE)
-    for line in surface.lines:
-        if face.edge not in line.edges:
-            continue
+    for line in lines:
         off = _apart(at, line)
         if off < best[0]:
             best = (off, line.kind, _against(line, way, thick))
@@ -321,13 +323,13 @@ class Tail(NamedTuple):
 
 
 def _tail_of(
-    face: RoofFace, surface: RoofSurface, outline: Sequence[Point], foot: Point, inward: Point, over: float
+    lines: list[RoofLine], outline: Sequence[Point], edge: int, foot: Point, inward: Point, over: float
 ) -> Tail:
     """Return the tail of a rafter: beside an inner corner it ends at that of the valley."""
     best = Tail(over, None)
-    corners = (outline[face.edge], outline[(face.edge + 1) % len(outline)])
-    for line in surface.lines:
-        if line.kind != "valley" or face.edge not in line.edges:
+    corners = (outline[edge], outline[(edge + 1) % len(outline)])
+    for line in lines:
+        if line.kind != "valley":
             continue
         low, high = sorted((line.start, line.end), key=lambda p: p[2])
         if min(distance(low[:2], corner) for corner in corners) > 1.0:

@@ -7,15 +7,13 @@ ties; where a valley lies between, along the valley to its foot.  Their rafters 
 import math
 from dataclasses import dataclass
 
-import shapely
-
 from balken.catalog.sections import section
 from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline
 from balken.framing.pieces import Piece
 from balken.framing.rafters import RafterShape, deepest_seat
 from balken.framing.walls import GableTop
-from balken.geometry.plane import Point, Ring, add, area, distance, dot, left, sub, unit
+from balken.geometry.plane import Point, Ring, add, area, clipped, distance, dot, left, sub, unit
 from balken.geometry.prism import Prism
 from balken.geometry.roof_overhangs import overhung
 from balken.geometry.roof_surface import RoofEdge, RoofError, RoofFace, RoofSurface, roof_surface
@@ -98,18 +96,17 @@ def _shares(face: RoofFace, side: int, outline: Outline, lines: dict[str, WallLi
     core, wall = outline.core, outline.walls[side]
     a, b = core[side], core[(side + 1) % len(core)]
     way, long = unit(a, b), distance(a, b)
-    shape = shapely.Polygon([(x, y) for x, y, _ in face.ring])
+    rest: Ring = tuple((x, y) for x, y, _ in face.ring)
     line = lines.get(wall)
     deep = (line.core[1] - line.core[0]) / 2.0 if line is not None else 0.0
-    count, far = max(math.ceil(long / STEP - 1e-9), 1), 4.0 * (shape.length + long)
-    inward = left(way)
+    count = max(math.ceil(long / STEP - 1e-9), 1)
+    inward, start, back = left(way), dot(way, a), (-way[0], -way[1])
     found = []
     for k in range(count):
-        low = -far if k == 0 else long * k / count
-        high = far if k == count - 1 else long * (k + 1) / count
-        p, q = add(a, way, low), add(a, way, high)
-        box = shapely.Polygon([add(p, inward, -far), add(q, inward, -far), add(q, inward, far), add(p, inward, far)])
-        size = float(shape.intersection(box).area)
+        part, end = rest, start + long * (k + 1) / count
+        if k < count - 1:
+            part, rest = clipped(rest, back, -end), clipped(rest, way, end)
+        size = abs(area(part)) if len(part) > 2 else 0.0
         if size > 1.0:
             found.append((wall, add(add(a, way, long * (k + 0.5) / count), inward, deep), size, face.pitch))
     return found

@@ -180,7 +180,9 @@ def near_pairs(
 
 
 def clipped(ring: Sequence[Point], normal: Point, least: float) -> Ring:
-    """Return the part of a convex outline where normal . p is no less than ``least``."""
+    """Return the part of an outline where normal . p is no less than ``least``; of one that is not convex the right area, its
+    parts joined along the cut.
+    """
     kept: list[Point] = []
     for k in range(len(ring)):
         p, q = ring[k - 1], ring[k]

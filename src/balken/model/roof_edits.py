@@ -1,11 +1,13 @@
 """Edits of roofs of planes: what they do over each of their walls."""
 
+import math
 from typing import Any
 
 import msgspec
 
 from balken.geometry.roof_surface import EdgeKind
 from balken.model.edits import change
+from balken.model.errors import EditError
 from balken.model.kinds.roof import Roof, RoofSide
 from balken.model.lookup import by_id
 from balken.model.records import Project
@@ -26,6 +28,15 @@ def set_side(project: Project, roof_id: str, wall: str, **fields: Any) -> Projec
     others = tuple(side for side in roof.sides if side.wall != wall)
     plain = made == RoofSide(wall=wall)
     return change(project, roof_id, shape="planes", sides=others if plain else (*others, made))
+
+
+def raise_roof(project: Project, roof_id: str, times: float) -> Project:
+    """Make every pitch of a roof of planes so many times as steep: its ridges rise alike; raises EditError."""
+    if not (math.isfinite(times) and times > 0.0):
+        raise EditError("a ridge lies higher than what its roof bears on.", do="Type a height above nothing.")
+    roof = by_id(project.roofs)[roof_id]
+    sides = tuple(s if s.pitch is None else msgspec.structs.replace(s, pitch=s.pitch * times) for s in roof.sides)
+    return change(project, roof_id, pitch=roof.pitch * times, sides=sides)
 
 
 def switch_side(project: Project, roof_id: str, wall: str) -> Project:

@@ -6,7 +6,7 @@ from balken.framing.roof_layout import lengths
 from balken.geometry.roof_surface import EdgeKind
 from balken.model.lookup import wall_label
 from balken.model.records import Roof
-from balken.model.roof_edits import set_side, side_of
+from balken.model.roof_edits import raise_roof, set_side, side_of
 from balken.panel.card_parts import Entry, Fact, Part, Rows
 from balken.session.session import Edit, Session
 from balken.standards.checks import used_text
@@ -42,7 +42,12 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
     top = plan.bearing + plan.surface.top
     parts += [
         "Planes",
-        Fact("Highest", f"{format_length(plan.surface.top, units)} over the bearing, at {format_length(top, units)}"),
+        Entry(
+            "Highest over the bearing",
+            format_length(plan.surface.top, units),
+            _raised(roof.id, plan.surface.top, units),
+        ),
+        Fact("Highest", f"at {format_length(top, units)}"),
         Fact("On the slope", square(sum(f.area for f in plan.whole.faces))),
         Fact("In plan, with overhangs", square(plan.plan_area)),
     ]
@@ -88,6 +93,16 @@ def _side(session: Session, roof: Roof, wall: str) -> list[Part]:
             )
         )
     return parts
+
+
+def _raised(roof: str, top: float, units: Units) -> Callable[[str], Edit]:
+    """A height typed in place of pitches: all of them change alike."""
+
+    def commit(typed: str) -> Edit:
+        times = parse_length(typed, units) / top
+        return lambda q: raise_roof(q, roof, times)
+
+    return commit
 
 
 def _sets(roof: str, wall: str, field: str, read: Callable[[str], float]) -> Callable[[str], Edit]:

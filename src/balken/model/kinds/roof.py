@@ -65,7 +65,7 @@ def check_roof(project: "Project", roof: Roof) -> None:
     if roof.ridge_size is not None:
         named(sawn_section, roof.ridge_size, roof.name)
     if not 0.05 <= roof.pitch <= 3.8:
-        raise EditError("a gable roof needs a pitch between 1:12 and 75 degrees.", roof.name, "Type one such as 6:12.")
+        raise EditError("a roof needs a pitch between 1:12 and 75 degrees.", roof.name, "Type one such as 6:12.")
     if not 0.0 <= roof.overhang <= 3000.0:
         raise EditError("the overhang must be 0 to 10 ft (3 m).", roof.name)
     for side in roof.sides:

@@ -112,6 +112,15 @@ def test_a_bay_narrower_than_its_eaves():
     )  # in front the eaves of both sides lie lower
 
 
+def test_a_side_that_vanishes_to_nothing():
+    """A bay as wide as both its eaves: its back, moved out, has no length at all."""
+    ring = [(0.0, 0.0), (4_000.0, 0.0), (4_000.0, 2_000.0), (4_800.0, 2_000.0), (4_800.0, 0.0), (9_000.0, 0.0), (9_000.0, 7_000.0), (0.0, 7_000.0)]  # fmt: skip
+    edges = plain(ring)
+    made = overhung(roof_surface(ring, edges), ring, edges, [400.0] * 8)
+    whole = shapely.Polygon(ring).buffer(399.99, join_style="mitre", mitre_limit=50.0)
+    assert sum(face.plan_area for face in made.surface.faces) == pytest.approx(whole.area, rel=1e-3)
+
+
 def test_a_gable_whose_overhang_reaches_another_part_is_refused():
     ring = [(0.0, 0.0), (4_000.0, 0.0), (4_000.0, 2_000.0), (4_500.0, 2_000.0), (4_500.0, 0.0), (9_000.0, 0.0), (9_000.0, 7_000.0), (0.0, 7_000.0)]  # fmt: skip
     edges = [*plain(ring)[:5], RoofEdge("gable"), *plain(ring)[6:]]

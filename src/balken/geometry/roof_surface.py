@@ -582,8 +582,8 @@ def with_overhangs(
             made.append(RoofEdge("gable"))
         row = rows[i]
         made.append(row._replace(start=row.start - off[i] * row.pitch) if row.kind == "eave" else row)
-    turned = [dot(unit(corners[j], corners[(j + 1) % len(corners)]), way) for j, way in _own_ways(made, ways)]
-    if min(turned, default=1.0) < 0.0 or not shapely.LinearRing(corners).is_simple or area(corners) <= 0.0:
+    left_over = [dot(sub(corners[(j + 1) % len(corners)], corners[j]), way) for j, way in _own_ways(made, ways)]
+    if min(left_over, default=1.0) < 1.0 or not shapely.LinearRing(corners).is_simple or area(corners) <= 0.0:
         raise RoofError("an overhang crosses another part of the building")
     return corners, made
 

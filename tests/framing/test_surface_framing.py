@@ -165,6 +165,7 @@ def test_over_any_outline_they_lie_in_their_planes(seed):
         return
     model = derive(p)
     in_their_planes(model)
+    assert overlaps(model) == []
     for plan in model.surfaces:
         framing = model.planes.get(plan.roof.id)
         if framing is None:

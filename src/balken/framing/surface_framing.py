@@ -146,12 +146,13 @@ def _rafter(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...
     way = unit(low, high)
     pitch = math.tan(math.radians(m.slope))
     plain = m.role == "common rafter" and m.foot.kind == "" and m.head.between > 89.9
-    if plain and abs(pitch - plan.roof.pitch) < 1e-9:
-        run = distance(low, high) - m.head.half
+    ring = _outline(low, high, way, m, lumber.breadth, lines)
+    run = distance(low, high) - m.head.half
+    whole = ring is not None and abs(area(ring) - lumber.breadth * (run + m.over)) < 1.0
+    if plain and whole and abs(pitch - plan.roof.pitch) < 1e-9:
         shape = replace(rafter_shape(plan.roof, run, pitch), over=m.over)
         x, y = add(low, left(way), lumber.breadth / 2.0)
         return Prism((x, y, plan.bearing), (*way, 0.0), (0.0, 0.0, 1.0), (shape.profile,), lumber.breadth)
-    ring = _outline(low, high, way, m, lumber.breadth, lines)
     if ring is None:
         return None
     plumb = lumber.depth * math.hypot(1.0, pitch)
@@ -180,11 +181,23 @@ def _outline(low: Point, high: Point, way: Point, m: RoofMember, wide: float, li
 
 
 def _reaches(ring: Ring, middle: Point, line: Strip) -> bool:
-    """Return whether a corner of an outline stands in a line, its tail with it."""
+    """Return whether a corner of an outline stands in a line, its tail with it, or a corner of that in the outline."""
     a, b = line.ends
     long, own = distance(a, b), off_line(middle, a, b)[1]
     places = [off_line(p, a, b) for p in ring]
-    return any(-line.member.over < s < long and off * math.copysign(1.0, own) < line.half - 0.1 for s, off in places)
+    if any(
+        -line.member.over < s < long + line.half and off * math.copysign(1.0, own) < line.half - 0.1
+        for s, off in places
+    ):
+        return True
+    aside = left(unit(a, b))
+    return any(_within(add(end, aside, off), ring) for end in (a, b) for off in (-line.half, line.half))
+
+
+def _within(p: Point, ring: Ring) -> bool:
+    """Return whether a place lies well within a convex outline."""
+    sides = zip(ring, (*ring[1:], ring[0]), strict=True)
+    return all(cross(unit(q, r), sub(p, q)) > 0.1 for q, r in sides if distance(q, r) > 0.1)
 
 
 def _beside(ring: Ring, middle: Point, line: Strip) -> Ring:
@@ -238,7 +251,8 @@ def _mitred(ring: Ring, middle: Point, m: RoofMember, line: Strip) -> Ring:
             if distance(at, there) > 1.0:
                 continue
             mine, other = unit(at, far), unit(there, beyond)
-            if abs(cross(mine, other)) < ASLANT:
+            if abs(cross(mine, other)) < ASLANT:  # one runs on in the other
+                ring = clipped(ring, mine, dot(mine, at))
                 continue
             if line.member.role == "ridge":
                 ring = _beside(ring, middle, line)

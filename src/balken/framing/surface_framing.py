@@ -67,6 +67,18 @@ class Boards(NamedTuple):
     lines: dict[str, str]
 
 
+class Strip(NamedTuple):
+    """A ridge, hip or valley in plan: half as wide as it is, mm."""
+
+    member: RoofMember
+    half: float
+
+    @property
+    def ends(self) -> tuple[Point, Point]:
+        """The ends of its middle in plan, its tail left out."""
+        return self.member.ends
+
+
 def surface_members(
     plan: SurfacePlan, spacing: float, thick: Mapping[tuple[str, frozenset[int]], float] = USUAL
 ) -> tuple[SurfaceMember, ...]:
@@ -103,19 +115,29 @@ def surface_solids(plan: SurfacePlan, members: tuple[SurfaceMember, ...], boards
         for one in members
         if not one.wall
     )
-    return tuple(piece for one in members if (piece := _piece(plan, one, boards, lines)) is not None)
+    beside = _beside_planes(lines)
+    made = (_piece(plan, x, boards, beside.get(x.member.edges[0], ()) if x.wall else lines) for x in members)
+    return tuple(piece for piece in made if piece is not None)
 
 
-class Strip(NamedTuple):
-    """A ridge, hip or valley in plan: half as wide as it is, mm."""
-
-    member: RoofMember
-    half: float
-
-    @property
-    def ends(self) -> tuple[Point, Point]:
-        """The ends of its middle in plan, its tail left out."""
-        return self.member.ends
+def _beside_planes(lines: tuple[Strip, ...]) -> dict[int, tuple[Strip, ...]]:
+    """Return for each plane its lines and those that end where one of them does."""
+    nodes: dict[tuple[int, int], list[Strip]] = {}
+    found: dict[int, list[Strip]] = {}
+    for line in lines:
+        for x, y in line.ends:
+            nodes.setdefault((round(x), round(y)), []).append(line)
+        for edge in {*line.member.edges}:
+            found.setdefault(edge, []).append(line)
+    for own in found.values():
+        own += {
+            id(other): other
+            for line in own
+            for x, y in line.ends
+            for other in nodes[(round(x), round(y))]
+            if other not in own
+        }.values()
+    return {edge: tuple(own) for edge, own in found.items()}
 
 
 def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[Strip, ...]) -> Piece | None:
@@ -175,18 +197,19 @@ def _outline(low: Point, high: Point, way: Point, m: RoofMember, wide: float, li
     ring: Ring = tuple(corners)
     middle = add(low, way, distance(low, high) / 2.0)
     for line in lines:
-        if m.edges[0] in line.member.edges and _reaches(ring, middle, line):
+        if _reaches(ring, middle, line, m.edges[0]):
             ring = _beside(ring, middle, line)
     return ring if len(ring) > 2 and area(ring) > 0.0 else None
 
 
-def _reaches(ring: Ring, middle: Point, line: Strip) -> bool:
+def _reaches(ring: Ring, middle: Point, line: Strip, edge: int) -> bool:
     """Return whether a corner of an outline stands in a line, its tail with it, or a corner of that in the outline."""
     a, b = line.ends
     long, own = distance(a, b), off_line(middle, a, b)[1]
     places = [off_line(p, a, b) for p in ring]
+    least = -math.inf if edge in line.member.edges else -line.half  # no rafter of a plane crosses its lines
     if any(
-        -line.member.over < s < long + line.half and off * math.copysign(1.0, own) < line.half - 0.1
+        -line.member.over < s < long + line.half and least < off * math.copysign(1.0, own) < line.half - 0.1
         for s, off in places
     ):
         return True

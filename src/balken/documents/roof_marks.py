@@ -5,7 +5,7 @@ from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.framing.surface_roofs import SurfacePlan
-from balken.geometry.plane import Point, add, area, distance, left, unit
+from balken.geometry.plane import Point, add, area, chords, distance, left, turn, unit
 from balken.geometry.roof_surface import RoofFace
 from balken.units import Units, format_pitch
 
@@ -46,9 +46,12 @@ def _arrow(plan: SurfacePlan, face: RoofFace, scale: float, units: Units) -> lis
         Path((tip, add(add(tip, down, -barb * 1.6), side, s * barb * 0.6)), "thin", "roof", plan.roof.id)
         for s in (1.0, -1.0)
     ]
+    beside = 1.8 * TEXT * scale
+    if not any(low < 0.0 and high > 1.6 * beside for low, high in chords((tuple(points),), middle, side)):
+        return items  # its figure would lie over its neighbour
     return [
         *items,
-        *_label(add(middle, side, 1.8 * TEXT * scale), down, format_pitch(face.pitch, units), scale, plan.roof.id),
+        *_label(add(middle, side, beside), down, format_pitch(face.pitch, units), scale, plan.roof.id),
     ]
 
 
@@ -72,13 +75,15 @@ def _edge(plan: SurfacePlan, i: int, scale: float) -> list[Item]:
     out = left(unit(b, a))
     middle = ((a[0] + b[0]) / 2.0, (a[1] + b[1]) / 2.0)
     said = {"eave": "eave", "gable": "gable", "wall": "against a wall"}[plan.edges[i].kind]
-    return _label(add(middle, out, plan.overhangs[i] + 1.6 * TEXT * scale), unit(a, b), said, scale, plan.roof.id)
+    at = add(middle, out, plan.overhangs[i] + 1.6 * TEXT * scale)
+    if said == "eave" and any(low < 0.0 < high for low, high in chords((plan.ring,), at, unit(a, b))):
+        return []  # in a bay it would lie over another plane
+    return _label(at, unit(a, b), said, scale, plan.roof.id)
 
 
 def _label(at: Point, way: Point, text: str, scale: float, ref: str) -> list[Item]:
     angle, size = reading(way)[0], TEXT * scale * 0.9
     along, aside = text_width(text, size) / 2.0 + 0.3 * size, 0.7 * size
-    dx, dy = (along, aside) if angle == 0.0 else (aside, along)
-    x, y = at
-    ring = ((x - dx, y - dy), (x + dx, y - dy), (x + dx, y + dy), (x - dx, y + dy))
+    corners = ((-along, -aside), (along, -aside), (along, aside), (-along, aside))
+    ring = tuple(add(at, turn(corner, angle)) for corner in corners)
     return [Area((ring,), "sheet", "", "roof"), Text(at, text, size, angle=angle, pen="text", layer="roof", ref=ref)]

@@ -16,7 +16,8 @@ from hypothesis import strategies as st
 from shapely import affinity
 
 from balken.geometry.plane import area, distance, dot, left, sub, unit
-from balken.geometry.roof_surface import RoofEdge, RoofError, roof_surface, with_overhangs
+from balken.geometry.roof_overhangs import with_overhangs
+from balken.geometry.roof_surface import RoofEdge, RoofError, roof_surface
 from balken.units.system import FOOT
 
 RECTANGLE = [(0.0, 0.0), (40.0 * FOOT, 0.0), (40.0 * FOOT, 28.0 * FOOT), (0.0, 28.0 * FOOT)]
@@ -144,7 +145,7 @@ def test_eaves_that_begin_higher():
 
 
 def test_overhangs_go_on_in_the_same_planes():
-    out, rows = with_overhangs(RECTANGLE, [HIP] * 4, [FOOT] * 4)
+    out, rows, _ = with_overhangs(RECTANGLE, [HIP] * 4, [FOOT] * 4)
     made = roof_surface(out, rows)
     assert abs(area(out)) / FOOT**2 == pytest.approx(42 * 30)
     assert made.top == pytest.approx(7 * FOOT)

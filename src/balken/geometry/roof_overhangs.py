@@ -13,7 +13,7 @@ from typing import NamedTuple
 
 import shapely
 
-from balken.geometry.plane import Point, Ring, add, area, clipped, cross, distance, dot, sub, unit
+from balken.geometry.plane import Point, Ring, add, area, clipped, cross, distance, dot, left, meet, sub, unit
 from balken.geometry.roof_surface import (
     GRID,
     TOUCH,
@@ -25,7 +25,6 @@ from balken.geometry.roof_surface import (
     RoofSurface,
     in_order,
     roof_surface,
-    with_overhangs,
 )
 
 LEAST = 100.0
@@ -49,32 +48,60 @@ def overhung(
     if max(by, default=0.0) <= 0.0:
         return Overhung(tuple(outline), surface)
     try:
-        ring, outer = with_overhangs(outline, edges, by)
+        ring, outer, numbers = with_overhangs(outline, edges, by)
         whole = roof_surface(ring, outer)
     except RoofError:
         if any(edge.kind != "eave" for edge in edges):
             raise
         return _skirted(surface, outline, edges, by)
-    numbers = _numbers(outline, ring)
     faces = tuple(sorted(face._replace(edge=numbers[face.edge]) for face in whole.faces))
-    lines = tuple(line._replace(edges=(numbers[line.edges[0]], numbers[line.edges[1]])) for line in whole.lines)
+    own = {-1: -1, **dict(enumerate(numbers))}
+    lines = tuple(line._replace(edges=(own[line.edges[0]], own[line.edges[1]])) for line in whole.lines)
     return Overhung(tuple(ring), RoofSurface(faces, lines))
 
 
-def _numbers(outline: Sequence[Point], ring: Sequence[Point]) -> dict[int, int]:
-    """Return for each edge of the outline with overhangs that of the outline, by its way and nearest middle."""
-    found = {-1: -1}
-    turned = area(list(outline)) < 0.0
-    for j in range(len(ring)):
-        p, q = ring[j], ring[(j + 1) % len(ring)]
-        way, middle = unit(p, q), ((p[0] + q[0]) / 2.0, (p[1] + q[1]) / 2.0)
-        rows = []
-        for i in range(len(outline)):
-            a, b = outline[i], outline[(i + 1) % len(outline)]
-            if dot(unit(b, a) if turned else unit(a, b), way) > 0.999:
-                rows.append((distance(middle, ((a[0] + b[0]) / 2.0, (a[1] + b[1]) / 2.0)), i))
-        found[j] = min(rows)[1] if rows else -1
-    return found
+def with_overhangs(
+    outline: Sequence[Point], edges: Sequence[RoofEdge], by: Sequence[float]
+) -> tuple[list[Point], list[RoofEdge], list[int]]:
+    """Return an outline with each edge moved outward by its own overhang, and what the roof does there: the same planes; and
+    which edge of the outline each of them was (-1: a step).
+
+    Eaves begin lower by what they run down.  Where edges in line move out unlike far a step stands between them.  Raises
+    RoofError where an overhang crosses another part of the building.
+    """
+    ring, rows, order = in_order(outline, edges)
+    off = [by[k] for k in order]
+    n = len(ring)
+    ways = [unit(ring[i], ring[(i + 1) % n]) for i in range(n)]
+    lines = [add(ring[i], left(ways[i]), -off[i]) for i in range(n)]
+    corners: list[Point] = []
+    made: list[RoofEdge] = []
+    numbers: list[int] = []
+    for i in range(n):
+        k = i - 1
+        if abs(cross(ways[k], ways[i])) > 1e-6:
+            met = meet(lines[k], ways[k], lines[i], ways[i])
+            corners.append(met if met is not None else lines[i])
+        elif abs(off[k] - off[i]) < 1.0:
+            corners.append(lines[i])
+        else:
+            corners += [add(ring[i], left(ways[k]), -off[k]), lines[i]]
+            made.append(RoofEdge("gable"))
+            numbers.append(-1)
+        row = rows[i]
+        numbers.append(order[i])
+        made.append(row._replace(start=row.start - off[i] * row.pitch) if row.kind == "eave" else row)
+    left_over = [dot(sub(corners[(j + 1) % len(corners)], corners[j]), way) for j, way in _own_ways(made, ways)]
+    if min(left_over, default=1.0) < 1.0 or not shapely.LinearRing(corners).is_simple or area(corners) <= 0.0:
+        raise RoofError(CROSSES)
+    return corners, made, numbers
+
+
+def _own_ways(made: list[RoofEdge], ways: list[Point]) -> list[tuple[int, Point]]:
+    """Return the numbers of the moved edges with their ways; steps between have none."""
+    if len(made) == len(ways):
+        return list(enumerate(ways))
+    return []  # steps turn where they must; crossing is looked for apart
 
 
 # Skirts -------------------------------------------------------------------------------------------------------------

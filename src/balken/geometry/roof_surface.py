@@ -18,7 +18,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from balken.geometry.plane import Point, add, area, cross, distance, dot, left, meet, sub, unit
+from balken.geometry.plane import Point, add, area, cross, distance, dot, left, sub, unit
 
 Array = NDArray[np.float64]
 EdgeKind = Literal["eave", "gable", "wall"]
@@ -553,43 +553,3 @@ def _end_to_end(a: RoofLine, b: RoofLine) -> RoofLine | None:
             if math.dist(q, r) < 4.0 * TOUCH and abs(math.dist(p, q) + math.dist(r, s) - math.dist(p, s)) < TOUCH:
                 return RoofLine(a.kind, p, s, a.edges)
     return None
-
-
-def with_overhangs(
-    outline: Sequence[Point], edges: Sequence[RoofEdge], by: Sequence[float]
-) -> tuple[list[Point], list[RoofEdge]]:
-    """Return an outline with each edge moved outward by its own overhang, and what the roof does there: the same planes.
-
-    Eaves begin lower by what they run down.  Where edges in line move out unlike far a step stands between them.  Raises
-    RoofError where an overhang crosses another part of the building.
-    """
-    ring, rows, order = in_order(outline, edges)
-    off = [by[k] for k in order]
-    n = len(ring)
-    ways = [unit(ring[i], ring[(i + 1) % n]) for i in range(n)]
-    lines = [add(ring[i], left(ways[i]), -off[i]) for i in range(n)]
-    corners: list[Point] = []
-    made: list[RoofEdge] = []
-    for i in range(n):
-        k = i - 1
-        if abs(cross(ways[k], ways[i])) > 1e-6:
-            met = meet(lines[k], ways[k], lines[i], ways[i])
-            corners.append(met if met is not None else lines[i])
-        elif abs(off[k] - off[i]) < 1.0:
-            corners.append(lines[i])
-        else:
-            corners += [add(ring[i], left(ways[k]), -off[k]), lines[i]]
-            made.append(RoofEdge("gable"))
-        row = rows[i]
-        made.append(row._replace(start=row.start - off[i] * row.pitch) if row.kind == "eave" else row)
-    left_over = [dot(sub(corners[(j + 1) % len(corners)], corners[j]), way) for j, way in _own_ways(made, ways)]
-    if min(left_over, default=1.0) < 1.0 or not shapely.LinearRing(corners).is_simple or area(corners) <= 0.0:
-        raise RoofError("an overhang crosses another part of the building")
-    return corners, made
-
-
-def _own_ways(made: list[RoofEdge], ways: list[Point]) -> list[tuple[int, Point]]:
-    """Return the numbers of the moved edges with their ways; steps between have none."""
-    if len(made) == len(ways):
-        return list(enumerate(ways))
-    return []  # steps turn where they must; crossing is looked for apart

@@ -8,7 +8,7 @@ from pathlib import Path
 import ifcopenshell
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from tests.framing.test_surface_roofs import roofed
 from tests.geometry.test_roof_surface import outline as random_outline
@@ -16,7 +16,7 @@ from tests.loads.test_beams import balanced
 
 from balken.catalog.sections import section
 from balken.derive import derive
-from balken.design.surface_design import _line_case
+from balken.design.surface_design import _beside, _line_case
 from balken.exchange.ifc import write_ifc
 from balken.framing.surface_framing import hip_drop
 from balken.geometry.leaning import Leaning
@@ -108,6 +108,49 @@ def test_a_hip_carries_a_triangle():
     made = model.standard.check_girder(case)
     assert made.reactions[1].roof_live == pytest.approx(2.0 / 3.0 * load, rel=0.02)
     assert Cases(roof_live=load).roof_live > 0.0
+
+
+def spread(plan, m, loads, count=400):
+    """What lies on the jacks beside a line, by closely set jacks of a plain sum: force and its moment about the foot."""
+    run = math.dist(m.start[:2], m.end[:2])
+    force = moment = 0.0
+    for k in range(count):
+        s = (k + 0.5) / count
+        q = _beside(plan, m, s, loads).roof_live * run / count
+        force, moment = force + q, moment + q * s
+    return force, moment / force
+
+
+@given(seed=st.integers(0, 10**6), right=st.booleans())
+@settings(max_examples=25, deadline=None)
+@example(seed=5, right=False)
+def test_lines_carry_all_beside_them_uneven_as_it_lies(seed, right):
+    """Planes narrow and widen along a hip or valley: what its check counts is what lies there, and where it lies."""
+    rng = random.Random(seed)
+    ring = random_outline(rng, rng.randint(1, 3), right)
+    if ring is None:
+        return
+    try:
+        p = roofed([(x / FOOT, y / FOOT) for x, y in ring], overhang=0.0)
+        for wall in p.walls[::3]:
+            p = set_side(p, "roof-1", wall.id, pitch=rng.choice([0.25, 0.5, 1.0]))
+    except EditError:
+        return
+    model = derive(p)
+    for plan in model.surfaces:
+        for one in model.planes[plan.roof.id].members if plan.roof.id in model.planes else ():
+            m = one.member
+            if one.wall or m.role == "ridge" or math.dist(m.start[:2], m.end[:2]) < 1_000.0:
+                continue
+            case = _line_case(plan, m, "2x12", p.loads, model.standard)
+            force = sum((lo.roof_live + hi.roof_live) / 2.0 * (b - a) for a, b, lo, hi in case.patches)
+            about = sum(
+                (b - a) * (lo.roof_live * (2 * a + b) + hi.roof_live * (a + 2 * b)) / 6.0
+                for a, b, lo, hi in case.patches
+            )
+            told, middle = spread(plan, m, p.loads)
+            assert force == pytest.approx(told, rel=0.03)
+            assert about / force / case.supports[1] == pytest.approx(middle, abs=0.02)
 
 
 def test_a_house_with_a_wing_and_a_gable():

@@ -5,6 +5,7 @@ jacks as such ones of their own run.  Hips and valleys are checked as beams from
 of what lies on the jacks at both their sides, along their true length: more than pairs that stand alike would leave them.
 """
 
+import itertools
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import NamedTuple
@@ -18,7 +19,7 @@ from balken.framing.outlines import Outline
 from balken.framing.roof_layout import THICK, RoofMember
 from balken.framing.surface_framing import Boards, SurfaceMember, deep_enough, surface_members
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape, surface_plan
-from balken.geometry.plane import Point, add, chords, distance, dot, left, unit
+from balken.geometry.plane import Point, add, chords, distance, dot, left, sub, unit
 from balken.loads.area_loads import roof_cases
 from balken.loads.cases import Cases
 from balken.loads.knots import rafter_pair
@@ -35,6 +36,10 @@ HEAVIER = ("2-2x10", "2-2x12", "3-2x12", "LVL 2-1.75x11.875", "LVL 2-1.75x14", "
 """Tried for hips and valleys where no single board is enough, in rising order."""
 CR = 1.25
 """More than plies made side by side may carry beyond what their sides tell (NDS 4.3.9: 1.15)."""
+SQUARE = 1e-3
+"""A line that runs up a plane square to its eave has no jacks of it beside it."""
+APART = 50.0
+"""Stretches of a line shorter than this are one with their neighbour, mm."""
 MOST = Limit(180.0, "IRC R301.7")
 ALL_LOAD = Limit(120.0, "NDS 3.5.2")
 
@@ -196,18 +201,43 @@ def _held(
 
 def _line_case(plan: SurfacePlan, m: RoofMember, size: str, loads: Loads, standard: Standard) -> GirderCase:
     run, true = distance(m.start[:2], m.end[:2]), m.theoretical
-    at_low, at_high = (_beside(plan, m, part, loads) for part in (0.02, 0.98))
-    # By its true length: what lies on a mm in plan lies on more of it.
-    first, last = (_rounded6(q.scaled(run / true)) for q in (at_low, at_high))
+    stops = _turns(plan, m, run)
+    patches = []
+    for a, b in itertools.pairwise(stops):
+        # By its true length: what lies on a mm in plan lies on more of it.
+        ends = (_beside(plan, m, (a + part * (b - a)) / run, loads).scaled(run / true) for part in (0.02, 0.98))
+        first, last = map(_rounded6, ends)
+        patches.append((round(a / run * true, 3), round(b / run * true, 3), first, last))
     roof = plan.roof
     return GirderCase(
         "beam", size, roof.rafters.species, roof.rafters.grade, round(true, 3), (0.0, round(true, 3)), (PLATE, PLATE / 2.0),
-        ((0.0, round(true, 3), first, last),), (), 16.0 * INCH, False, False, MOST, ALL_LOAD,
+        tuple(patches), (), 16.0 * INCH, False, False, MOST, ALL_LOAD,
     )  # fmt: skip
 
 
 def _rounded6(cases: Cases) -> Cases:
     return Cases(*(round(v, 6) for v in cases))
+
+
+def _turns(plan: SurfacePlan, m: RoofMember, run: float) -> list[float]:
+    """Return where along a line what lies beside it may change otherwise than evenly: its ends, and beside each corner of its
+    planes, mm in plan.
+    """
+    low, core = m.start[:2], plan.outline.core
+    way = unit(low, m.end[:2])
+    found = set[float]()
+    for face in plan.surface.faces:
+        if face.edge not in m.edges:
+            continue
+        eave = unit(core[face.edge], core[(face.edge + 1) % len(core)])
+        along = dot(way, eave)
+        if abs(along) > SQUARE:
+            found |= {dot(eave, sub((x, y), low)) / along for x, y, _ in face.ring}
+    kept = [0.0]
+    for s in sorted(found):
+        if s - kept[-1] > APART and run - s > APART:
+            kept.append(s)
+    return [*kept, run]
 
 
 def _beside(plan: SurfacePlan, m: RoofMember, part: float, loads: Loads) -> Cases:

@@ -45,11 +45,12 @@ ALL_LOAD = Limit(120.0, "NDS 3.5.2")
 
 
 class HeldLine(NamedTuple):
-    """A hip or valley: its board, its checks, what comes to its head at most and by what it must be held, N."""
+    """A hip or valley: its board, its checks, what comes to its foot and to its head at most, by what those must be held, N."""
 
     key: str
     size: str
     result: MemberResult
+    foot: float
     head: float
 
 
@@ -196,7 +197,7 @@ def _held(
         if lumber.kind == "sawn":
             least = max(least, stiff * found.used)
     assert made is not None
-    return HeldLine(one.key, made[0], made[1].result, made[1].extremes[-1][0])
+    return HeldLine(one.key, made[0], made[1].result, made[1].extremes[0][0], made[1].extremes[-1][0])
 
 
 def _line_case(plan: SurfacePlan, m: RoofMember, size: str, loads: Loads, standard: Standard) -> GirderCase:

@@ -30,7 +30,8 @@ def surfaces(c: Model) -> Iterable[Finding]:
             "roof",
             f"{roof.name}: what holds its hips and valleys, and its ties, are not designed",
             f"Rafters, hips and valleys are{_pulls(c, roof.id)}. All loads are carried to the walls under the eaves, as pairs with ties "
-            "do; posts or struts under the upper ends of hips and valleys, ceiling ties and their nails are for someone else to design.",
+            "do; posts or struts under the upper ends of hips and valleys, what stands under their lower ends in the walls, ceiling ties "
+            "and their nails are for someone else to design.",
             (roof.id,),
             at,
         )
@@ -54,7 +55,11 @@ def _pulls(c: Model, roof: str) -> str:
     if framing is None:
         return " not chosen"
     head = max((line.head for line in framing.lines), default=0.0)
-    held = f"; up to {format_force(head, c.units)} come to the upper end of one" if head > 0.0 else ""
+    foot = max((line.foot for line in framing.lines), default=0.0)
+    held = ""
+    if head > 0.0:
+        up, down = format_force(head, c.units), format_force(foot, c.units)
+        held = f"; up to {up} come to the upper end of one, up to {down} to a lower one"
     return f" checked{held}, and each pair leans on its ties with {format_force(framing.thrust, c.units)} at most"
 
 

@@ -55,12 +55,21 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
     framing = session.model.planes.get(roof.id)
     if framing is not None and framing.lines:
         held = [
-            (session.model.marks.get(x.key, ""), x.size, used_text(x.result.used), format_force(x.head, units))
+            (
+                session.model.marks.get(x.key, ""),
+                x.size,
+                used_text(x.result.used),
+                format_force(x.foot, units),
+                format_force(x.head, units),
+            )
             for x in framing.lines
         ]
-        parts += ["Hips and valleys", Rows(("Mark", "Section", "Used", "At its head"), held)]
-    rows = [(format_pitch(f.pitch, units), square(f.area)) for f in plan.whole.faces]
-    return [*parts, Rows(("Pitch", "On the slope"), rows)]
+        parts += ["Hips and valleys", Rows(("Mark", "Section", "Used", "At its foot", "At its head"), held)]
+    rows = [
+        (wall_label(session.project, plan.outline.walls[f.edge]), format_pitch(f.pitch, units), square(f.area))
+        for f in plan.whole.faces
+    ]
+    return [*parts, Rows(("Plane over", "Pitch", "On the slope"), rows)]
 
 
 def _side(session: Session, roof: Roof, wall: str) -> list[Part]:

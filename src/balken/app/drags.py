@@ -1,6 +1,7 @@
 """What is dragged on the plan: for where the pointer is, the edit that a drag would make."""
 
 from collections.abc import Callable
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
@@ -11,7 +12,7 @@ from balken.geometry.plane import Point, add, dot, off_line, sub, turn
 from balken.model import beam_edits, edits, floor_edits, foundation_edits, grid_edits, wall_edits
 from balken.model.lookup import by_id, foundation_part, locate
 from balken.model.naming import grid_and_axis, run_name
-from balken.model.records import Opening
+from balken.model.records import Opening, Project
 from balken.model.ties import tie
 from balken.session.session import Edit
 from balken.units import Units, format_length
@@ -64,16 +65,18 @@ def _wall_end(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
             ("end", line.band.end, line.band.start),
         ):
             if (tool.canvas.to_widget(point) - event.position()).manhattanLength() < NEAR:
-                return "Move wall end", _to_end(tool, wall_id, end, other)
+                return "Move wall end", _to_point(tool, other, partial(edits.move_wall_end, wall_id=wall_id, end=end))
     return None
 
 
-def _to_end(tool: "SelectTool", wall_id: str, end: str, other: Point) -> DragTo:
+def _to_point(tool: "SelectTool", other: Point | None, moved: Callable[..., Project]) -> DragTo:
+    """A drag of one place that snaps, seen from ``other``; ``moved``: the edit, all but its project and ``point``."""
+
     def drag(event: QMouseEvent) -> Edit:
         tool.start = other
         tool.take_snap(event)
         point = tool.snap.point
-        return lambda p: edits.move_wall_end(p, wall_id, end, point)
+        return lambda p: moved(p, point=point)
 
     return drag
 
@@ -206,18 +209,8 @@ def _corner(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
         for number, corner in enumerate(corners.get(ref, ())):
             point = locate(corner, p.grids)
             if (tool.canvas.to_widget(point) - event.position()).manhattanLength() < NEAR:
-                return "Move corner", _to_corner(tool, ref, number)
+                return "Move corner", _to_point(tool, None, partial(floor_edits.move_corner, owner=ref, number=number))
     return None
-
-
-def _to_corner(tool: "SelectTool", owner: str, number: int) -> DragTo:
-    def drag(event: QMouseEvent) -> Edit:
-        tool.start = None
-        tool.take_snap(event)
-        point = tool.snap.point
-        return lambda p: floor_edits.move_corner(p, owner, number, point)
-
-    return drag
 
 
 def _floor_opening(tool: "SelectTool", event: QMouseEvent) -> Drag | None:

@@ -4,7 +4,7 @@ Seen from its side, and, where its ends have cheeks, square down on its top edge
 """
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from typing import NamedTuple
 
 from balken.catalog.sections import made_text
@@ -16,8 +16,8 @@ from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES
 from balken.framing.roof_layout import RoofMember, top_edge
 from balken.geometry.leaning import Leaning
-from balken.geometry.plane import Point, Ring, distance, turn
-from balken.geometry.prism import Vec, View, cross3, dot3, unit3
+from balken.geometry.plane import Point, Ring, area, distance, turn
+from balken.geometry.prism import View, cross3, unit3
 from balken.units import Units, format_inches, format_length
 
 SHOWN = ("rafter", "hip rafter", "valley rafter")
@@ -29,12 +29,15 @@ LINE = 4.2
 
 
 class Template(NamedTuple):
-    """A template: its mark, the member that is drawn, how many of it there are, how many more of the other hand."""
+    """A template: its mark, the member that is drawn, how many of it there are, how many more of the other hand;
+    how it was laid, None under a gable.
+    """
 
     mark: str
     piece: Piece
     times: int
     mirrored: int
+    member: RoofMember | None
 
 
 def rafter_templates(model: Model) -> tuple[Template, ...]:
@@ -42,12 +45,13 @@ def rafter_templates(model: Model) -> tuple[Template, ...]:
     alike: dict[str, list[Piece]] = {}
     for piece in model.of_layouts(*SHOWN):
         alike.setdefault(model.marks[piece.key], []).append(piece)
+    laid = {one.key: one.member for framing in model.planes.values() for one in framing.members}
     found = []
     for mark in sorted(alike, key=by_number):
         pieces = alike[mark]
         first = pieces[0]
         same = sum(1 for p in pieces if _hand(p) == _hand(first))
-        found.append(Template(mark, first, same, len(pieces) - same))
+        found.append(Template(mark, first, same, len(pieces) - same, laid.get(first.key)))
     return tuple(found)
 
 
@@ -90,8 +94,7 @@ def draw_template(model: Model, one: Template, scale: float) -> Drawing:
         off = low - APART * scale - wide
         items.append(Area((tuple((s, t + off) for s, t in flat),), "timber light", "cut", layer, piece.key))
         low = off - wide
-    member = _members(model).get(piece.key)
-    for k, note in enumerate(_notes(one, slope, cheeks, ring, member, units)):
+    for k, note in enumerate(_notes(one, slope, cheeks, ring, units)):
         items.append(Text((x0, low - (4.0 + LINE * k) * scale), note, TEXT * 0.9 * scale, "left", pen="note"))
     made = made_text(piece.section, piece.species, piece.grade)
     title = f"{ROLES[piece.role].noun} {format_length(stations[-1], units)}, {made}"
@@ -109,24 +112,10 @@ def _edges(piece: Piece, view: View, shift: Point) -> tuple[tuple[Point, Point],
     """Return the edges of the faces that are seen."""
     found = []
     for face in piece.solid.faces():
-        normal = _normal(face)
-        if dot3(normal, view.toward) > 1e-3:
-            points = [view.project(p)[:2] for p in face]
-            rows = [(x + shift[0], y + shift[1]) for x, y in points]
+        rows = [(x + shift[0], y + shift[1]) for x, y, _ in (view.project(p) for p in face)]
+        if area(rows) > 1.0:  # it turns to the left for this viewer
             found += [(rows[k - 1], rows[k]) for k in range(len(rows)) if distance(rows[k - 1], rows[k]) > 1.0]
     return tuple(found)
-
-
-def _normal(face: tuple[Vec, ...]) -> Vec:
-    """Return the normal of a face, by the sum over its corners (Newell)."""
-    x = y = z = 0.0
-    for k, (bx, by, bz) in enumerate(face):
-        ax, ay, az = face[k - 1]
-        x += (ay - by) * (az + bz)
-        y += (az - bz) * (ax + bx)
-        z += (ax - bx) * (ay + by)
-    long = math.sqrt(x * x + y * y + z * z) or 1.0
-    return x / long, y / long, z / long
 
 
 def _stations(ring: Ring, slope: float, bearing: float | None) -> list[float]:
@@ -151,7 +140,6 @@ def _notes(
     slope: float,
     cheeks: tuple[tuple[float, ...], tuple[float, ...]],
     ring: Ring,
-    member: RoofMember | None,
     units: Units,
 ) -> Iterable[str]:
     """Yield what stands under a template."""
@@ -173,11 +161,8 @@ def _notes(
                 cut = f", plumb {format_inches(abs(y), units)}"
         above = -at[1] / math.cos(math.radians(slope))
         yield f"bird's mouth: seat {format_inches(seat, units)}{cut}; above the plate {format_inches(above, units)}"
+    member = one.member
     if member is not None:
         start = "bearing line" if member.at_eave else "valley's middle"
         met = f"{member.head.kind}'s middle" if member.head.kind in ("ridge", "hip", "valley") else "end of its plane"
         yield f"from the {start} to the {met} {format_length(member.theoretical, units)}"
-
-
-def _members(model: Model) -> Mapping[str, RoofMember]:
-    return {one.key: one.member for framing in model.planes.values() for one in framing.members}

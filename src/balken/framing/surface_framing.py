@@ -199,7 +199,9 @@ def _outline(low: Point, high: Point, way: Point, m: RoofMember, wide: float, li
     for line in lines:
         if _reaches(ring, middle, line, m.edges[0]):
             ring = _beside(ring, middle, line)
-    return ring if len(ring) > 2 and area(ring) > 0.0 else None
+            if len(ring) < 3:
+                return None  # a jack so short that the lines beside it take its whole place
+    return ring if area(ring) > 0.0 else None
 
 
 def _reaches(ring: Ring, middle: Point, line: Strip, edge: int) -> bool:

@@ -1,7 +1,7 @@
 """Any revision of the architect's file: taken over whole it is what he drew, taken over in parts nothing is lost."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 from tests.shop import shop
@@ -146,6 +146,7 @@ def test_a_revision_taken_over_whole_is_what_the_architect_drew(steps):
 
 @settings(max_examples=40)
 @given(st.lists(revision, max_size=6), st.integers(0, 2**30))
+@example([(7, 0, 0.0, 0.0), (12, 17, 0.0, 0.0), (7, 0, 0.0, 0.0)], 4)
 def test_what_was_passed_over_is_told_again_and_can_be_taken_later(steps, chosen):
     first = architect()
     ours, drawn = engineer(first), revised(first, steps)

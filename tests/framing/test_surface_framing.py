@@ -8,7 +8,7 @@ from pathlib import Path
 import ifcopenshell
 import pytest
 import shapely
-from hypothesis import example, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.framing.test_surface_roofs import roofed
 from tests.geometry.test_roof_surface import outline as random_outline
@@ -16,13 +16,10 @@ from tests.loads.test_beams import balanced
 
 from balken.catalog.sections import section
 from balken.derive import derive
-from balken.design.surface_design import _beside, _line_case
 from balken.exchange.ifc import write_ifc
 from balken.framing.surface_framing import hip_drop
 from balken.geometry.leaning import Leaning
 from balken.geometry.plane import dot, left, sub, unit
-from balken.loads.cases import Cases
-from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.roof_edits import set_side
 from balken.units.system import FOOT, INCH
@@ -90,70 +87,6 @@ def test_a_hip_roof_member_by_member():
     assert all(key in model.results for key in framing.results)
 
 
-def test_a_hip_carries_a_triangle():
-    """By hand: at its head half of a run of 14 ft on both sides, in the hip's own direction: q x 14/2 x cos 45 x 2 = 9.9 q a foot."""
-    model = derive(roofed(RECTANGLE, overhang=0.0))
-    plan, framing = model.surfaces[0], model.planes["roof-1"]
-    hip = next(m for m in framing.members if m.member.role == "hip")
-    case = _line_case(plan, hip.member, "2x12", model.project.loads, model.standard)
-    ((a, b, low, high),) = case.patches
-    y0, y1 = shapely.Polygon(plan.outline.core).bounds[1::2]
-    half, q = (y1 - y0) / 2.0, model.project.loads.roof_live / 1000.0
-    run, true = half * math.sqrt(2.0), math.hypot(half * math.sqrt(2.0), half * 0.5)
-    assert (a, b) == (0.0, pytest.approx(true, abs=0.01))
-    assert low.roof_live == pytest.approx(0.02 * q * half / math.sqrt(2.0) * run / true, rel=0.01)
-    assert high.roof_live == pytest.approx(0.98 * q * half / math.sqrt(2.0) * run / true, rel=0.01)
-    # W/3 and 2 W/3, 0.1283 W L (closed form): the head of the heaviest case within the ends' rounding.
-    load = (high.roof_live + low.roof_live) / 2.0 * true
-    made = model.standard.check_girder(case)
-    assert made.reactions[1].roof_live == pytest.approx(2.0 / 3.0 * load, rel=0.02)
-    assert Cases(roof_live=load).roof_live > 0.0
-
-
-def spread(plan, m, loads, count=400):
-    """What lies on the jacks beside a line, by closely set jacks of a plain sum: force and its moment about the foot."""
-    run = math.dist(m.start[:2], m.end[:2])
-    force = moment = 0.0
-    for k in range(count):
-        s = (k + 0.5) / count
-        q = _beside(plan, m, s, loads).roof_live * run / count
-        force, moment = force + q, moment + q * s
-    return force, moment / force
-
-
-@given(seed=st.integers(0, 10**6), right=st.booleans())
-@settings(max_examples=25, deadline=None)
-@example(seed=5, right=False)
-@example(seed=63, right=False)
-def test_lines_carry_all_beside_them_uneven_as_it_lies(seed, right):
-    """Planes narrow and widen along a hip or valley: what its check counts is what lies there, and where it lies."""
-    rng = random.Random(seed)
-    ring = random_outline(rng, rng.randint(1, 3), right)
-    if ring is None:
-        return
-    try:
-        p = roofed([(x / FOOT, y / FOOT) for x, y in ring], overhang=0.0)
-        for wall in p.walls[::3]:
-            p = set_side(p, "roof-1", wall.id, pitch=rng.choice([0.25, 0.5, 1.0]))
-    except EditError:
-        return
-    model = derive(p)
-    for plan in model.surfaces:
-        for one in model.planes[plan.roof.id].members if plan.roof.id in model.planes else ():
-            m = one.member
-            if one.wall or m.role == "ridge" or math.dist(m.start[:2], m.end[:2]) < 1_000.0:
-                continue
-            case = _line_case(plan, m, "2x12", p.loads, model.standard)
-            force = sum((lo.roof_live + hi.roof_live) / 2.0 * (b - a) for a, b, lo, hi in case.patches)
-            about = sum(
-                (b - a) * (lo.roof_live * (2 * a + b) + hi.roof_live * (a + 2 * b)) / 6.0
-                for a, b, lo, hi in case.patches
-            )
-            told, middle = spread(plan, m, p.loads)
-            assert force == pytest.approx(told, rel=0.03)
-            assert about / force / case.supports[1] == pytest.approx(middle, abs=0.02)
-
-
 def test_a_house_with_a_wing_and_a_gable():
     model = derive(set_side(roofed(), "roof-1", "wall-5", kind="gable"))
     in_their_planes(model)
@@ -163,14 +96,6 @@ def test_a_house_with_a_wing_and_a_gable():
     balanced(model)
     marks = {model.marks[m.key] for m in model.planes["roof-1"].members if model.piece(m.key) is not None}
     assert any(mark.startswith("HR") for mark in marks)
-
-
-def test_what_holds_the_hips_is_named():
-    (found,) = [f for f in derive(roofed()).findings if f.code == "not designed"]
-    assert "upper end" in found.why
-    assert "leans on its ties" in found.why
-    weak = derive(edits.change(roofed(), "roof-1", rafters__size="2x4"))
-    assert [f for f in weak.findings if f.code == "used" and f.stage == "roof"]
 
 
 def test_in_ifc_they_are_their_outlines_extruded_plumb():

@@ -57,21 +57,25 @@ def test_a_house_with_a_wing():
     core = shapely.Polygon(plan.outline.core)
     assert plan.plan_area == pytest.approx(core.buffer(1.5 * FOOT, join_style="mitre").area, rel=1e-6)
     balanced(model)
-    assert [f.code for f in model.findings if f.stage == "roof"] == ["not designed"]
+    assert [f.code for f in model.findings if f.stage == "roof"] == ["end of hip"] * 4 + ["not designed"]
 
 
 def test_what_comes_to_each_wall_is_what_lies_above_its_eave():
-    """A rectangle 40 x 28 ft: each long wall gets its trapezoid, each short one its triangle, overhangs with them."""
+    """A rectangle 40 x 28 ft: commons bring all of their load to the long walls, jacks half of theirs, the rest comes by the hips."""
     model = derive(roofed([(0, 0), (40, 0), (40, 28), (0, 28)], overhang=0.0))
-    came = {}
+    came, ends = {}, {}
     for r in model.path.reactions:
         if r.piece == "roof-1/plane":
             came[r.bearer] = came.get(r.bearer, 0.0) + r.force.roof_live
+        elif r.piece.startswith("roof-1/plane-hip"):
+            ends[r.bearer] = ends.get(r.bearer, 0.0) + r.force.roof_live
     core = shapely.Polygon(model.surfaces[0].outline.core)
     x0, y0, x1, y1 = core.bounds
     long, wide, load = x1 - x0, y1 - y0, model.project.loads.roof_live / 1000.0
-    assert came["wall-2"] == pytest.approx(load * wide**2 / 4.0, rel=1e-6)
-    assert came["wall-1"] == pytest.approx(load * (long * wide / 2.0 - wide**2 / 4.0), rel=1e-6)
+    assert came["wall-2"] == pytest.approx(load * wide**2 / 8.0, rel=1e-6)
+    assert came["wall-1"] == pytest.approx(load * ((long - wide) * wide / 2.0 + wide**2 / 8.0), rel=1e-6)
+    # Nothing holds the hips' heads: all of each comes to its own corner, half to each wall there.
+    assert ends == {f"wall-{k}": pytest.approx(load * wide**2 / 8.0, rel=1e-4) for k in (1, 2, 3, 4)}
 
 
 def test_a_gable_runs_its_wall_up():

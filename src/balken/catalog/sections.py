@@ -35,6 +35,8 @@ HEADER_DEPTHS = (4, 6, 8, 10, 12)
 """Nominal depths tried for headers left to auto, in rising order."""
 HEADER_SIZES = tuple(f"{n}-2x{d}" for d in HEADER_DEPTHS for n in (2, 3))
 RIDGE_SIZES = ("2x6", "2x8", "2x10", "2x12", "2x14")
+RIDGE_BEAMS = ("2-2x10", "2-2x12", "3-2x12", "LVL 2-1.75x11.875", "LVL 2-1.75x14", "LVL 3-1.75x16")
+"""Hips, valleys and ridge beams where no single board is enough, in rising order."""
 
 
 _CARRIED: dict[str, Section] = {}

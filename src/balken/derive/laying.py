@@ -2,6 +2,8 @@
 
 from typing import Any, NamedTuple
 
+import shapely
+
 from balken.catalog.own_joists import in_order
 from balken.catalog.sections import section
 from balken.design.joists import design_floor
@@ -32,11 +34,14 @@ from balken.loads.area_loads import (
     floor_reactions,
     onto_headers,
     roof_reactions,
-    surface_reactions,
 )
 from balken.loads.decks import Deck
 from balken.loads.guards import guards_on
+from balken.loads.path import NO_PLACES, AtPlaces
+from balken.loads.roof_statics import BESIDE, Posts, unframed
+from balken.loads.seats import UP
 from balken.loads.stairs import infill_on, stairs_on
+from balken.loads.stands import column_stands
 from balken.loads.typed import typed_on
 from balken.memo import Memo
 from balken.model.kinds.floor import PastEdge, SideArc
@@ -76,6 +81,8 @@ class Laid(NamedTuple):
     decks: tuple[Deck, ...] = ()
     beyond: tuple[tuple[Reaction, ...], ...] = ()
     """Of each floor, what loads on some spans of its joists bring beyond its reactions."""
+    ends: AtPlaces = NO_PLACES
+    """What ends of hips, valleys and ridge beams bring down."""
 
 
 def outlines(memo: Memo, p: Project, lines: Lines) -> Closed:
@@ -254,11 +261,16 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, around: Outline, roof: R
     """Lay the planes of a roof over any outline; run the walls under its gables up."""
     bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
     near = memo.keep(f"walls {roof.id}", _walls_of(roof, made.lines))
+    posts = memo.keep(f"posts {roof.id}", _posts_under(p, around, bearing))
     plan, design, framing = memo.step(
-        f"planes {roof.id}", design_surface, roof, around, bearing, near, loads, p.steps, STANDARDS[p.standard]
+        f"planes {roof.id}", design_surface, roof, around, bearing, near, posts, loads, p.steps, STANDARDS[p.standard]
     )
     pieces = memo.step(f"decks {roof.id}", surface_pieces, plan)
+    reactions = memo.step(f"reactions {roof.id}", unframed, plan, loads) if framing is None else ()
+    ends = made.ends
     if framing is not None:
+        reactions, down = framing.walls, framing.settled
+        ends = AtPlaces((*ends.reactions, *down.points), {**ends.undersides, **framing.undersides})
         pieces = memo.keep(
             f"roof {roof.id}",
             (*pieces, *memo.step(f"members {roof.id}", surface_solids, plan, framing.members, framing.boards)),
@@ -269,8 +281,19 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, around: Outline, roof: R
         designs=made.designs | ({(roof.id, "rafters"): design} if design is not None else {}),
         planes=made.planes | ({roof.id: framing} if framing is not None else {}),
         groups=(*made.groups, pieces),
-        reactions=(*made.reactions, memo.step(f"reactions {roof.id}", surface_reactions, plan, loads)),
+        reactions=(*made.reactions, reactions),
+        ends=ends,
         gables=made.gables | gables,
+    )
+
+
+def _posts_under(p: Project, around: Outline, bearing: float) -> Posts:
+    """Return the posts that reach up under a roof from below what it bears on, or from there."""
+    inside = shapely.Polygon(around.core).buffer(BESIDE)
+    return tuple(
+        (s.id, s.at)
+        for s in column_stands(p.columns, p.grids, p.levels)
+        if s.foot < bearing + UP < s.head and inside.covers(shapely.Point(s.at))
     )
 
 

@@ -88,6 +88,7 @@ def _path(
         standard,
         beams,
         memo.keep("beyond", laid.beyond),
+        memo.keep("ends of roofs", laid.ends),
     )
 
 

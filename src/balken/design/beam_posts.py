@@ -51,10 +51,15 @@ def posts_under(project: Project, beam_id: str, most: float = USUAL) -> Project:
     places = [line.at(along) for along in _places(line, _borne(project, line), most)]
     if not places:
         raise EditError("it bears as often as that already.", "Posts", "Type a smaller distance.")
-    foot, on_pads = _foot(project, beam.floor, line, places)
+    foot, on_pads = foot_of_posts(project, beam.floor, line.top, places)
+    return stood(project, places, foot, beam.top, on_pads)
+
+
+def stood(project: Project, places: list[Point], foot: Hang, head: Hang, on_pads: Hang | None) -> Project:
+    """Stand posts at places, each on a pad where the top of such is given."""
     number = int(next_id(project, Column).rpartition("-")[2])
     columns = [
-        Column(id=f"column-{number + i}", place=tie(project, at), foot=foot, head=beam.top, size=None)
+        Column(id=f"column-{number + i}", place=tie(project, at), foot=foot, head=head, size=None)
         for i, at in enumerate(places)
     ]
     after = add_all(project, *columns)
@@ -89,9 +94,9 @@ def _places(line: BeamLine, borne: list[float], most: float) -> list[float]:
     return sorted(found)
 
 
-def _foot(project: Project, floor_id: str, line: BeamLine, places: list[Point]) -> tuple[Hang, Hang | None]:
-    """Return the foot of posts, and the top of the pads under them where they stand on such."""
-    below = _deck_below(project, line, places)
+def foot_of_posts(project: Project, floor_id: str, top: float, places: list[Point]) -> tuple[Hang, Hang | None]:
+    """Return the foot of posts up to a height, and the top of the pads under them where they stand on such."""
+    below = _deck_below(project, top, places)
     if below is not None:
         return Hang(level=below.level), None
     foundation = _foundation(project, floor_id)
@@ -104,10 +109,10 @@ def _foot(project: Project, floor_id: str, line: BeamLine, places: list[Point]) 
     return Hang(level=foundation.foot.level, offset=round(foundation.foot.offset + head - at, 3)), foundation.foot
 
 
-def _deck_below(project: Project, line: BeamLine, places: list[Point]) -> Floor | None:
+def _deck_below(project: Project, top: float, places: list[Point]) -> Floor | None:
     """Return the highest floor a storey or more below, in whose outline the posts stand."""
     levels = by_id(project.levels)
-    found = [f for f in project.floors if levels[f.level].height < line.top - STOREY and _within(project, f, places)]
+    found = [f for f in project.floors if levels[f.level].height < top - STOREY and _within(project, f, places)]
     return max(found, key=lambda f: levels[f.level].height, default=None)
 
 

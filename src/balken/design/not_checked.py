@@ -3,8 +3,9 @@
 NOT_CHECKED = (
     "Sideways resistance of the building: bracing, shear walls, hold-downs, earthquake.",
     "Wind uplift of the roof and its connections; unbalanced and drifting snow.",
-    "Roofs of planes: posts or beams under the ends of hips, valleys and ridges; ties and what takes their thrust; bird's mouths "
-    "of jacks; gable walls under planes of unlike pitch; what carries decks beyond gable walls (lookouts, ladders).",
+    "Roofs of planes: ties and what takes the thrust of rafters that lean on ridge boards; the ring of plates under hips whose heads "
+    "no post holds; hangers and seats of jacks, hips, valleys and ridge beams; bird's mouths of jacks; gable walls under planes of "
+    "unlike pitch; what carries decks beyond gable walls (lookouts, ladders).",
     "Connections other than bearings, anchor bolts, hangers, caps, bases, plies nailed together and ledgers of decks outdoors: "
     "nails, straps; of beams splices, hold-downs, the ends of steel ones at the side of others, and what turns a deep one "
     "over; other ledgers.",

@@ -1,28 +1,27 @@
 """Rafters, hips and valleys of roofs of planes: sizes chosen, every one checked.
 
-Rafters are solved as those of a gable are: in pairs, whose thrust ties take, each bringing all its load to its eave (``knots``);
-jacks as such ones of their own run.  Hips and valleys are checked as beams from the wall to what holds their upper end, under half
-of what lies on the jacks at both their sides, along their true length: more than pairs that stand alike would leave them.
+Rafters that lean on a ridge board are solved as those of a gable are: in pairs, whose thrust ties take; all others bear at both their
+ends.  Hips, valleys and ridge beams are beams under what these bring them (``loads.roof_statics``), along their true length.
 """
 
-import itertools
+import math
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from typing import NamedTuple
 
 from msgspec.structs import replace as replace_struct
 
-from balken.catalog.sections import JOIST_SIZES, section
+from balken.catalog.sections import JOIST_SIZES, RIDGE_BEAMS, section
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, check_case, design_layout
 from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline
-from balken.framing.roof_layout import THICK, RoofMember
-from balken.framing.surface_framing import Boards, SurfaceMember, deep_enough, surface_members
+from balken.framing.roof_layout import THICK, RoofMember, line_runs
+from balken.framing.surface_framing import Boards, SurfaceMember, deep_enough, line_drop, surface_members
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape, surface_plan
-from balken.geometry.plane import Point, add, chords, distance, dot, left, sub, unit
-from balken.loads.area_loads import roof_cases
+from balken.geometry.plane import distance, off_line
+from balken.loads.area_loads import Reaction, roof_cases
 from balken.loads.cases import Cases
 from balken.loads.knots import rafter_pair
+from balken.loads.roof_statics import POST, LineLoad, Posts, Settled, settle, spread
 from balken.model.records import Loads, Roof
 from balken.standards.checks import MemberResult
 from balken.standards.demands import GirderCase, Limit, MemberCase
@@ -32,20 +31,16 @@ from balken.units.system import INCH
 
 PLATE = 3.5 * INCH
 """Bearing of a hip or valley on the plates at its foot; of one in its hanger at its head half of that, mm."""
-HEAVIER = ("2-2x10", "2-2x12", "3-2x12", "LVL 2-1.75x11.875", "LVL 2-1.75x14", "LVL 3-1.75x16")
-"""Tried for hips and valleys where no single board is enough, in rising order."""
 CR = 1.25
 """More than plies made side by side may carry beyond what their sides tell (NDS 4.3.9: 1.15)."""
-SQUARE = 1e-3
-"""A line that runs up a plane square to its eave has no jacks of it beside it."""
-APART = 50.0
-"""Stretches of a line shorter than this are one with their neighbour, mm."""
+APART = 1.0
+"""What lies on a line over less than this is left out of its check, mm."""
 MOST = Limit(180.0, "IRC R301.7")
 ALL_LOAD = Limit(120.0, "NDS 3.5.2")
 
 
 class HeldLine(NamedTuple):
-    """A hip or valley: its board, its checks, what comes to its foot and to its head at most, by what those must be held, N."""
+    """A hip, valley or ridge beam: its board, its checks, what comes to its lower and its upper end at most, N."""
 
     key: str
     size: str
@@ -56,8 +51,11 @@ class HeldLine(NamedTuple):
 
 @dataclass(frozen=True)
 class SurfaceDesign:
-    """A roof of planes framed: its members, their boards, checks by name; ``lines``: its hips and valleys; ``thrust``: of the
-    rafter that leans hardest, N at the worst combination.
+    """A roof of planes framed: its members, their boards, checks by name; ``lines``: its hips, valleys and ridge beams; ``thrust``: of
+    the rafter that leans hardest, N at the worst combination.
+
+    ``names``: of the boards along the surface's lines, by their numbers; ``walls``: what rafters bring to walls; ``settled``: what comes down at the ends of lines; ``undersides``: how high those lie over
+    each post that holds one, mm.
     """
 
     members: tuple[SurfaceMember, ...]
@@ -65,6 +63,10 @@ class SurfaceDesign:
     results: dict[str, MemberResult]
     lines: tuple[HeldLine, ...]
     thrust: float
+    names: dict[int, str]
+    walls: tuple[Reaction, ...]
+    settled: Settled
+    undersides: dict[str, float]
 
 
 def design_surface(
@@ -72,6 +74,7 @@ def design_surface(
     closed: Outline,
     bearing: float,
     lines: dict[str, WallLine],
+    posts: Posts,
     loads: Loads,
     units: Units,
     standard: Standard,
@@ -95,7 +98,7 @@ def design_surface(
     sized = replace_struct(roof, rafters=replace_struct(roof.rafters, size=design.size))
     plan = replace(plan, roof=sized)
     members = planned if abs(design.spacing - spacing) < 1e-9 else surface_members(plan, design.spacing)
-    return plan, design, _designed(plan, members, design, plate, loads, standard)
+    return plan, design, _designed(plan, members, design, plate, posts, loads, standard)
 
 
 def _longest(members: tuple[SurfaceMember, ...]) -> list[RoofMember]:
@@ -121,14 +124,15 @@ def _case(
     over = m.over if at_eave else 0.0
     q = roof_cases(loads, pitch)
     whole = q.scaled((run + over) * width / 1000.0)
-    leans = at_eave and m.head.kind != "wall" and over < run
-    pair = rafter_pair(run, run * pitch, over, whole, whole) if leans else None
+    leans = roof.ridge_made == "board" and m.head.kind == "ridge"
+    pair = rafter_pair(run, run * pitch, over, whole, whole) if leans and over < run else None
+    bears = whole if leans else q.scaled((run / 2.0 + over + over**2 / (2.0 * run)) * width / 1000.0)
     notch = shape.seat * pitch / (1.0 + pitch**2) ** 0.5 if at_eave else 0.0
     clear = max(run - THICK / 2.0 - (plate if at_eave else THICK / 2.0), 1.0)
     return MemberCase(
         "rafter", size, roof.rafters.species, roof.rafters.grade, round(clear, 3), round(width, 3), q,
         standard.rafter_limit(pitch), round(shape.seat if at_eave else 1.5 * INCH, 3), pitch, round(over, 3), round(notch, 3),
-        thrust=_rounded(pair.thrust) if pair is not None else Cases(), bears=_rounded(whole) if at_eave else Cases(),
+        thrust=_rounded(pair.thrust) if pair is not None else Cases(), bears=_rounded(bears) if at_eave else Cases(),
     )  # fmt: skip
 
 
@@ -141,55 +145,69 @@ def _designed(
     members: tuple[SurfaceMember, ...],
     design: LayoutDesign,
     plate: float,
+    posts: Posts,
     loads: Loads,
     standard: Standard,
 ) -> SurfaceDesign:
     results: dict[str, MemberResult] = {}
-    held: list[HeldLine] = []
     steepest = max((plan.edges[m.member.edges[0]].pitch for m in members if m.wall), default=plan.roof.pitch)
-    ridge = deep_enough(design.size, 0.0, steepest)[0]
-    boards, thrust = dict[str, str](), 0.0
-    for one in members:
-        if not one.wall and one.member.role != "ridge":
-            made = _held(plan, one, design, steepest, loads, standard)
-            boards[one.key], results[one.key] = made.size, made.result
-            held.append(made)
+    ridge = plan.roof.ridge_size or deep_enough(design.size, 0.0, steepest)[0]
+    laid = spread(plan, loads, posts)
+    names = _names(plan, members)
+    made = {i: _held(plan, names[i], on, design, steepest, standard) for i, on in laid.lines.items()}
+    boards = {line.key: line.size for line, _ in made.values()}
+    results |= {line.key: line.result for line, _ in made.values()}
     # Jacks are cut for hips and valleys as thick as they have come to be.
-    wide = {
-        (one.member.role, frozenset(one.member.edges)): section(boards[one.key]).breadth
-        for one in members
-        if one.key in boards
+    wide: dict[tuple[str, frozenset[int]], float] = {
+        (line.kind, frozenset(line.edges)): section(boards[names[run.numbers[0]]]).breadth
+        for run in line_runs(plan.surface)
+        if run.numbers[0] in made
+        for line in (plan.surface.lines[n] for n in run.numbers)
     }
     if any(abs(breadth - THICK) > 1e-9 for breadth in wide.values()):
         members = surface_members(plan, design.spacing, wide)
+    thrust = 0.0
     for one in members:
         if one.wall:
             case = _case(plan, one.member, design.spacing, plate, loads, design.size, standard)
             results[one.key] = standard.check_member(case)
             thrust = max(thrust, standard.combinations.worst(case.thrust)[0])
+    settled = settle(plan, names, {i: (laid.lines[i], forces) for i, (_, forces) in made.items()}, posts)
     return SurfaceDesign(
-        members, Boards(design.size, plan.roof.ridge_size or ridge, boards), results, tuple(held), thrust
+        members, Boards(design.size, ridge, boards), results, tuple(line for line, _ in made.values()), thrust, names, laid.walls,
+        settled, _undersides(plan, laid.lines, names, members, boards, posts),
+    )  # fmt: skip
+
+
+def _names(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> dict[int, str]:
+    """Return the names of the boards along the lines of the surface, by the number of the first of each."""
+    known = {
+        (m.role, m.edges, *sorted((m.start, m.end))): one.key for one in members if not one.wall for m in (one.member,)
+    }
+    runs = (
+        (run, (run.line.kind, run.edges, *sorted((run.line.start, run.line.end)))) for run in line_runs(plan.surface)
     )
+    return {run.numbers[0]: known[name] for run, name in runs if name in known}
 
 
 def _held(
-    plan: SurfacePlan, one: SurfaceMember, design: LayoutDesign, pitch: float, loads: Loads, standard: Standard
-) -> HeldLine:
-    """Choose the board of a hip or valley: the first that works of those deep enough."""
-    m = one.member
-    run = distance(m.start[:2], m.end[:2])
-    slope = (m.end[2] - m.start[2]) / run
-    tried = (
+    plan: SurfacePlan, key: str, on: LineLoad, design: LayoutDesign, pitch: float, standard: Standard
+) -> tuple[HeldLine, tuple[Cases, ...]]:
+    """Choose the board of a hip, valley or ridge beam: the first that works of those deep enough; and what its supports take, N."""
+    slope = (on.high[2] - on.low[2]) / on.run
+    tried: tuple[str, ...] = (
         *deep_enough(design.size, slope, pitch),
-        *(n for n in HEAVIER if section(n).depth >= section(design.size).depth),
+        *(n for n in RIDGE_BEAMS if section(n).depth >= section(design.size).depth),
     )
+    if on.line.kind == "ridge" and plan.roof.ridge_size is not None:
+        tried = (plan.roof.ridge_size,)
     made, least = None, 0.0
     for size in tried:
         lumber = section(size)
         stiff = lumber.breadth * lumber.depth**3
         if lumber.kind == "sawn" and stiff * CR < least:
             continue  # nothing it carries grows faster with its sides than that
-        found = standard.check_girder(_line_case(plan, m, size, loads, standard))
+        found = standard.check_girder(_line_case(plan, on, size))
         if made is None or found.used < made[1].used:
             made = (size, found)
         if found.used <= 1.0:
@@ -197,22 +215,31 @@ def _held(
         if lumber.kind == "sawn":
             least = max(least, stiff * found.used)
     assert made is not None
-    return HeldLine(one.key, made[0], made[1].result, made[1].extremes[0][0], made[1].extremes[-1][0])
+    ends = made[1].extremes
+    return HeldLine(key, made[0], made[1].result, ends[0][0], ends[-1][0]), made[1].reactions
 
 
-def _line_case(plan: SurfacePlan, m: RoofMember, size: str, loads: Loads, standard: Standard) -> GirderCase:
-    run, true = distance(m.start[:2], m.end[:2]), m.theoretical
-    stops = _turns(plan, m, run)
-    patches = []
-    for a, b in itertools.pairwise(stops):
-        # By its true length: what lies on a mm in plan lies on more of it.
-        ends = (_beside(plan, m, (a + part * (b - a)) / run, loads).scaled(run / true) for part in (0.02, 0.98))
-        first, last = map(_rounded6, ends)
-        patches.append((round(a / run * true, 3), round(b / run * true, 3), first, last))
+def _line_case(plan: SurfacePlan, on: LineLoad, size: str) -> GirderCase:
+    """Return the case of a hip, valley or ridge beam."""
+    true = math.dist(on.low, on.high)
+    # By its true length: what lies on a mm in plan lies on more of it.
+    more = true / on.run
+    patches = tuple(
+        (
+            round(p.start * more, 3),
+            round(p.end * more, 3),
+            _rounded6(p.first.scaled(1.0 / more)),
+            _rounded6(p.last.scaled(1.0 / more)),
+        )
+        for p in on.patches
+        if p.end - p.start > APART
+    )
     roof = plan.roof
+    between = tuple(round(along * more, 3) for _, along in on.between)
+    seats = (PLATE, *(PLATE for _ in between), PLATE / 2.0)
     return GirderCase(
-        "beam", size, roof.rafters.species, roof.rafters.grade, round(true, 3), (0.0, round(true, 3)), (PLATE, PLATE / 2.0),
-        tuple(patches), (), 16.0 * INCH, False, False, MOST, ALL_LOAD,
+        "beam", size, roof.rafters.species, roof.rafters.grade, round(true, 3), (0.0, *between, round(true, 3)), seats,
+        patches, (), 16.0 * INCH, False, bool(between), MOST, ALL_LOAD,
     )  # fmt: skip
 
 
@@ -220,46 +247,24 @@ def _rounded6(cases: Cases) -> Cases:
     return Cases(*(round(v, 6) for v in cases))
 
 
-def _turns(plan: SurfacePlan, m: RoofMember, run: float) -> list[float]:
-    """Return where along a line what lies beside it may change otherwise than evenly: its ends, and beside each corner of its
-    planes, mm in plan.
-    """
-    low, core = m.start[:2], plan.outline.core
-    way = unit(low, m.end[:2])
-    found = set[float]()
-    for face in plan.surface.faces:
-        if face.edge not in m.edges:
-            continue
-        eave = unit(core[face.edge], core[(face.edge + 1) % len(core)])
-        along = dot(way, eave)
-        if abs(along) > SQUARE:
-            found |= {dot(eave, sub((x, y), low)) / along for x, y, _ in face.ring}
-    kept = [0.0]
-    for s in sorted(found):
-        if s - kept[-1] > APART and run - s > APART:
-            kept.append(s)
-    return [*kept, run]
-
-
-def _beside(plan: SurfacePlan, m: RoofMember, part: float, loads: Loads) -> Cases:
-    """Return half of what lies on the jacks at both sides at a place along a line, N a mm of it in plan."""
-    low, high = m.start[:2], m.end[:2]
-    at = add(low, unit(low, high), part * distance(low, high))
-    way, core, total = unit(low, high), plan.outline.core, Cases()
-    faces = {face.edge: face for face in plan.surface.faces}
-    for edge in m.edges:
-        if edge not in faces:
-            continue
-        eave = unit(core[edge], core[(edge + 1) % len(core)])
-        inward = left(eave)
-        long = _chord(tuple((x, y) for x, y, _ in faces[edge].ring), at, inward)
-        pitch = plan.edges[edge].pitch
-        total = total.plus(roof_cases(loads, pitch).scaled(long / 2.0 * abs(dot(way, eave)) / 1000.0))
-    return total
-
-
-@lru_cache(maxsize=4_096)
-def _chord(ring: tuple[Point, ...], at: Point, way: Point) -> float:
-    """Return how long the plane is across, square to its eave, beside a place on its edge."""
-    rows = [(abs(min(low, high, key=abs)), high - low) for low, high in chords((ring,), at, way)]
-    return min(rows)[1] if rows else 0.0
+def _undersides(
+    plan: SurfacePlan,
+    lines: dict[int, LineLoad],
+    names: dict[int, str],
+    members: tuple[SurfaceMember, ...],
+    boards: dict[str, str],
+    posts: Posts,
+) -> dict[str, float]:
+    """Return how high the lowest of the lines that each post holds is there, mm."""
+    by_key, found = {one.key: one.member for one in members}, dict[str, float]()
+    for i, on in lines.items():
+        lumber, m = section(boards[names[i]]), by_key[names[i]]
+        slope = (on.high[2] - on.low[2]) / on.run
+        drop = line_drop(plan, m, lumber.breadth) + lumber.depth * math.hypot(1.0, slope)
+        for post, at in posts:
+            along = off_line(at, on.low[:2], on.high[:2])[0]
+            at_end = min(distance(at, on.low[:2]), distance(at, on.high[:2])) <= POST
+            if at_end or any(name == post for name, _ in on.between):
+                z = plan.bearing + plan.plate_to_top + on.low[2] + slope * min(max(along, 0.0), on.run) - drop
+                found[post] = min(z, found.get(post, z))
+    return found

@@ -48,6 +48,7 @@ def column_tree(model: Model, column_id: str) -> Branch:
     children = [
         _above(model, upper, share) for (upper, lower), share in model.path.shares.items() if lower == column_id
     ]
+    children += _members(model, column_id)
     children.append(Branch("its own weight", made.post.own, column_id))
     return Branch(label_of(model.project, column_id), made.foot, column_id, tuple(children))
 
@@ -72,7 +73,14 @@ def _on_beam(model: Model, beam: str) -> tuple[Branch, ...]:
     return _feeding(model, beam, LineTotal(beam, made.line.length, none, none, made.design.own))
 
 
-def _feeding(model: Model, bearer: str, line: LineTotal) -> tuple[Branch, ...]:
+NOUNS = {
+    "joist": "joists", "rim": "edge joist", "rafter": "rafters", "tie": "ceiling ties", "ceiling": "ceiling", "plane": "rafters",
+    "plane-hip": "ends of hips", "plane-valley": "ends of valleys", "plane-ridge": "ends of ridge beams",
+}  # fmt: skip
+
+
+def _members(model: Model, bearer: str) -> list[Branch]:
+    """Return what members of layouts bring, by layout and sort."""
     found: list[Branch] = []
     groups: dict[tuple[str, str], list[Cases]] = {}
     through: dict[tuple[str, str], list[Cases]] = {}
@@ -80,14 +88,18 @@ def _feeding(model: Model, bearer: str, line: LineTotal) -> tuple[Branch, ...]:
         if r.bearer == bearer:
             rows, kind = (through, r.through) if r.through else (groups, kind_of(r.piece))
             rows.setdefault((owner_of(r.piece), kind), []).append(r.force)
-    nouns = {"joist": "joists", "rim": "edge joist", "rafter": "rafters", "tie": "ceiling ties", "ceiling": "ceiling"}
     for (owner, kind), forces in groups.items():
         name = getattr(find(model.project, owner), "name", owner)
         count = f"{len(forces)} " if len(forces) > 1 else ""
-        found.append(Branch(f"{name}: {count}{nouns.get(kind, kind)}", total(forces), owner))
+        found.append(Branch(f"{name}: {count}{NOUNS.get(kind, kind)}", total(forces), owner))
     for (owner, upper), forces in through.items():
         text = f"{label_of(model.project, upper)}, through the joists of {label_of(model.project, owner)}"
         found.append(Branch(text, total(forces), upper))
+    return found
+
+
+def _feeding(model: Model, bearer: str, line: LineTotal) -> tuple[Branch, ...]:
+    found = _members(model, bearer)
     for (upper, lower), share in model.path.shares.items():
         if lower == bearer:
             found.append(_above(model, upper, share))

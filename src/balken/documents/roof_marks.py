@@ -76,7 +76,11 @@ def _edge(plan: SurfacePlan, i: int, scale: float) -> list[Item]:
     middle = ((a[0] + b[0]) / 2.0, (a[1] + b[1]) / 2.0)
     said = {"eave": "eave", "gable": "gable", "wall": "against a wall"}[plan.edges[i].kind]
     at = add(middle, out, plan.overhangs[i] + 1.6 * TEXT * scale)
-    if said == "eave" and any(low < 0.0 < high for low, high in chords((plan.ring,), at, unit(a, b))):
+    if (
+        said == "eave"
+        and not plan.problem
+        and any(low < 0.0 < high for low, high in chords((plan.ring,), at, unit(a, b)))
+    ):
         return []  # in a bay it would lie over another plane
     return _label(at, unit(a, b), said, scale, plan.roof.id)
 

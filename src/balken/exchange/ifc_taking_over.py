@@ -168,6 +168,8 @@ def _opening(project: Project, thing: Thing) -> Project:
         return _put(project, "opening", thing, _differing(thing, "kind", "offset", "width", "height", "sill"))
     source = by_id(thing.new.walls)[thing.theirs.wall].source
     wall = next((w for w in project.walls if w.source == source), None)
+    if wall is None and not any(w.source == source for w in thing.old.walls):
+        raise EditError(f"a {thing.theirs.kind} lies in a new wall that is passed over.", do="Take that over with it.")
     return _put(project, "opening", thing, {"wall": wall.id}) if wall is not None else project
 
 

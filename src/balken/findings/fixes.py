@@ -6,6 +6,7 @@ Each is a row of the table of commands (``panel/commands``), too.
 from collections.abc import Callable
 
 from balken.design.beam_posts import girder_on_posts, posts_under
+from balken.design.roof_posts import posts_under_roof
 from balken.framing.stepping import step_down, step_to_meet
 from balken.model import edits
 from balken.model.beam_edits import add_pocket
@@ -29,6 +30,7 @@ FIXES: dict[str, Callable[..., Project]] = {
     "add_pocket": add_pocket,
     "girder_on_posts": girder_on_posts,
     "posts_under": posts_under,
+    "posts_under_roof": posts_under_roof,
     "step_down": step_down,
     "step_to_meet": step_to_meet,
     "square_wall": square_wall,

@@ -69,7 +69,7 @@ def posts_in_walls(c: Model) -> Iterable[Finding]:
                     f"{label_of(c.project, post.source)} used {used_text(post.result.used)}",
                     f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}, {check.combination}). Use deeper "
                     "studs, or let the column run down through the wall.",
-                    (post.source, wall_id),
+                    (_standing(post.source), wall_id),
                     (*line.band.at(post.at, 0.0), line.band.top),
                 )
         mine = tuple(o for o in c.project.openings if o.wall == wall_id)
@@ -81,10 +81,15 @@ def posts_in_walls(c: Model) -> Iterable[Finding]:
                     "walls",
                     f"{label_of(c.project, point.source)} stands over a {over.kind} of {label_of(c.project, wall_id)}",
                     "The header is designed for it. Beside the opening a post would go straight down.",
-                    (point.source, over.id),
+                    (_standing(point.source), over.id),
                     (*line.band.at((point.low + point.high) / 2.0, 0.0), line.band.top),
                     grave=False,
                 )
+
+
+def _standing(source: str) -> str:
+    """Return the record that what stands on a wall belongs to: of the end of a hip or valley its roof."""
+    return source.partition(".")[0] if source.startswith("roof") else source
 
 
 def without_fitting(c: Model) -> Iterable[Finding]:

@@ -1,11 +1,13 @@
 """Roofs of planes: those that cannot be made, what of them is not designed, gables that leave a gap, heads too low or high."""
 
+from collections import Counter
 from collections.abc import Iterable
 
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.findings.names import all_of
-from balken.framing.surface_roofs import surface_gables
+from balken.framing.surface_roofs import SurfacePlan, surface_gables
+from balken.geometry.roof_surface import Place
 from balken.model.lookup import by_id, wall_label
 from balken.standards.checks import used_text
 from balken.units import format_force, format_length
@@ -25,16 +27,7 @@ def surfaces(c: Model) -> Iterable[Finding]:
                 at,
             )
             continue
-        yield Finding(
-            "not designed",
-            "roof",
-            f"{roof.name}: what holds its hips and valleys, and its ties, are not designed",
-            f"Rafters, hips and valleys are{_pulls(c, roof.id)}. All loads are carried to the walls under the eaves, as pairs with ties "
-            "do; posts or struts under the upper ends of hips and valleys, what stands under their lower ends in the walls, ceiling ties "
-            "and their nails are for someone else to design.",
-            (roof.id,),
-            at,
-        )
+        yield from _held(c, plan, at)
         _, open_ones = surface_gables(plan, c.lines)
         if open_ones:
             yield Finding(
@@ -49,18 +42,40 @@ def surfaces(c: Model) -> Iterable[Finding]:
     yield from _weak_lines(c)
 
 
-def _pulls(c: Model, roof: str) -> str:
-    """Return in words what must be held that is not designed."""
-    framing = c.planes.get(roof)
+def _held(c: Model, plan: SurfacePlan, at: Place) -> Iterable[Finding]:
+    """What is not designed of what holds a roof up and together."""
+    roof, framing = plan.roof, c.planes.get(plan.roof.id)
     if framing is None:
-        return " not chosen"
-    head = max((line.head for line in framing.lines), default=0.0)
-    foot = max((line.foot for line in framing.lines), default=0.0)
-    held = ""
-    if head > 0.0:
-        up, down = format_force(head, c.units), format_force(foot, c.units)
-        held = f"; up to {up} come to the upper end of one, up to {down} to a lower one"
-    return f" checked{held}, and each pair leans on its ties with {format_force(framing.thrust, c.units)} at most"
+        yield Finding(
+            "not designed", "roof", f"{roof.name} has no rafters", "Its planes are too small for any.", (roof.id,), at
+        )
+        return
+    for end in framing.settled.unheld:
+        keys = [framing.names[i] for i in end.lines]
+        marks = Counter(c.marks.get(key, "") for key in keys)
+        ended = all_of([f"{n} {mark}" if n > 1 else mark for mark, n in marks.items()])
+        come = format_force(c.standard.combinations.worst(end.force)[0], c.units)
+        yield Finding(
+            "end of hip",
+            "roof",
+            f"{roof.name}: nothing holds up the ends of {ended}",
+            f"{come} come there. Until a post does, they are taken to lean on one another and to bring it down to the walls' corners; "
+            "the ring of plates that takes their push is not designed (IRC R802.4.3).",
+            (roof.id, *keys),
+            (*end.at[:2], plan.bearing + end.at[2]),
+            fix=Fix("Set a post under it", "posts_under_roof", (roof.id, end.at)),
+        )
+    if framing.thrust > 0.0:
+        yield Finding(
+            "not designed",
+            "roof",
+            f"{roof.name}: its ties are not designed",
+            f"Rafters that meet at a ridge board push outward with up to {format_force(framing.thrust, c.units)} each. Ceiling ties that "
+            "take it, their nails and splices are for someone else to design; ridges made as beams need none.",
+            (roof.id,),
+            at,
+            fix=Fix("Carry the ridges by beams", "change", (roof.id,), (("ridge_made", "beam"),)),
+        )
 
 
 def _weak_lines(c: Model) -> Iterable[Finding]:

@@ -113,9 +113,11 @@ def roof_members(
 
     ``thick``: of each ridge, hip and valley, mm.
     """
-    found: list[RoofMember] = [
-        m for line in surface.lines if (m := _of_line(line, surface, outline, overhangs, thick)) is not None
-    ]
+    found: list[RoofMember] = []
+    for run in line_runs(surface):
+        made = _of_line(run.line, surface, outline, overhangs, thick)
+        if made is not None:
+            found.append(made._replace(edges=run.edges))
     beside: dict[int, list[RoofLine]] = {}
     for line in surface.lines:
         for edge in {*line.edges}:
@@ -123,6 +125,40 @@ def roof_members(
     for face in surface.faces:
         found += _rafters(face, beside.get(face.edge, []), outline, edges, overhangs, spacing, thick)
     return tuple(found)
+
+
+class LineRun(NamedTuple):
+    """Ridges, hips and valleys as they are built: one from end to end, of all planes beside it; ``numbers``: of its lines in the surface."""
+
+    line: RoofLine
+    edges: tuple[int, ...]
+    numbers: tuple[int, ...]
+
+
+def line_runs(surface: RoofSurface) -> tuple[LineRun, ...]:
+    """Return ridges, hips and valleys; a ridge that runs on where planes that are one side by side meet is one."""
+    real = [(i, x) for i, x in enumerate(surface.lines) if x.kind in ("ridge", "hip", "valley")]
+    at: dict[tuple[int, int], list[int]] = {}
+    for i, x in real:
+        for end in (x.start, x.end):
+            at.setdefault((round(end[0]), round(end[1])), []).append(i)
+    runs = {i: LineRun(x, x.edges, (i,)) for i, x in real}
+    for node in at.values():
+        one, two = (runs[node[0]], runs[node[1]]) if len(node) == 2 else (None, None)
+        if one is None or two is None or one is two or one.line.kind != "ridge" or two.line.kind != "ridge":
+            continue
+        a, b = one.line, two.line
+        if abs(cross(unit(*_plan(a)), unit(*_plan(b)))) > 1e-6:
+            continue
+        ends = sorted((a.start, a.end, b.start, b.end), key=lambda p: dot(unit(*_plan(a)), p[:2]))
+        line = a._replace(start=ends[0], end=ends[-1])
+        whole = LineRun(line, tuple(dict.fromkeys((*one.edges, *two.edges))), (*one.numbers, *two.numbers))
+        runs |= dict.fromkeys(whole.numbers, whole)
+    return tuple({id(run): run for run in runs.values()}.values())
+
+
+def _plan(line: RoofLine) -> tuple[Point, Point]:
+    return line.start[:2], line.end[:2]
 
 
 def marks(members: Sequence[RoofMember]) -> tuple[str, ...]:

@@ -144,7 +144,7 @@ def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[S
     make: Callable[[SurfacePlan, RoofMember, str, tuple[Strip, ...]], Prism | Leaning | None]
     size = boards.rafter
     if one.member.role == "ridge":
-        make, size = _ridge, boards.ridge
+        make, size = _ridge, boards.lines.get(one.key, boards.ridge)
     elif one.member.role in SORTS:
         make, size = _line, boards.lines[one.key]
     else:
@@ -262,7 +262,7 @@ def _line(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...])
     if len(ring) < 3 or area(ring) < 10.0 * lumber.breadth:
         return None
     plumb = lumber.depth * math.hypot(1.0, pitch)
-    drop = hip_drop(plan, m, lumber.breadth) if m.role == "hip" else 0.0
+    drop = line_drop(plan, m, lumber.breadth)
     base = (*low, m.start[2] + plan.bearing + plan.plate_to_top - drop - plumb)
     return Leaning(ring, base, (way[0] * pitch, way[1] * pitch), plumb)
 
@@ -285,6 +285,11 @@ def _mitred(ring: Ring, middle: Point, m: RoofMember, line: Strip) -> Ring:
                 normal = sub(mine, other)
                 ring = clipped(ring, normal, dot(normal, at))
     return ring
+
+
+def line_drop(plan: SurfacePlan, m: RoofMember, thick: float) -> float:
+    """Return how far a hip, valley or ridge lies below the line of its planes, mm: hips and ridges so that no edge stands above them."""
+    return hip_drop(plan, m, thick) if m.role in ("hip", "ridge") else 0.0
 
 
 def hip_drop(plan: SurfacePlan, member: RoofMember, thick: float) -> float:
@@ -314,8 +319,7 @@ def _ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]
     if long - sum(cut) < 10.0:
         return None
     start, end = add(ends[0], way, cut[0]), add(ends[1], way, -cut[1])
-    flat = max((plan.edges[e].pitch for e in m.edges if e >= 0), default=0.0)
-    low = m.start[2] + plan.bearing + plan.plate_to_top - THICK / 2.0 * flat - lumber.depth
+    low = m.start[2] + plan.bearing + plan.plate_to_top - line_drop(plan, m, lumber.breadth) - lumber.depth
     return box((*start, low), (*end, low), (-way[1], way[0], 0.0), lumber.breadth, lumber.depth)
 
 

@@ -1,7 +1,6 @@
 """Roofs of planes over any outline: their surface with overhangs, what comes down to which wall, their decks, gable walls.
 
-A place of a plane hands its load straight down the slope to the eave below it, as rafters in pairs do whose thrust stays in their
-ties; where a valley lies between, along the valley to its foot.  Their rafters are not designed yet.
+``shares`` tells how much of the roof lies over which stretch of which wall; what it hands down is worked out in ``loads``.
 """
 
 import math
@@ -38,7 +37,8 @@ class SurfacePlan:
     """A roof of planes: its surface within the outline and with overhangs, heights over the bearing line, mm.
 
     ``edges``: what it does at each side of the outline; ``ring``: with overhangs; ``shares``: what comes to which wall, in all
-    and (``inside``) within the outline; ``problem``: why there is none, and then nothing of it.
+    and (``inside``) within the outline; ``deep``: how far in of each side the middle of its wall's core lies; ``problem``: why there
+    is none, and then nothing of it.
     """
 
     roof: Roof
@@ -51,6 +51,7 @@ class SurfacePlan:
     ring: Ring
     shares: tuple[Share, ...]
     inside: tuple[Share, ...]
+    deep: tuple[float, ...]
     problem: str = ""
 
     @property
@@ -80,25 +81,24 @@ def surface_plan(roof: Roof, outline: Outline, bearing: float, lines: dict[str, 
         over = roof.overhang if side.overhang is None else side.overhang
         overhangs.append(0.0 if side.kind == "wall" else over)
     rows = tuple(edges), tuple(overhangs)
+    deep = tuple((lines[w].core[1] - lines[w].core[0]) / 2.0 if w in lines else 0.0 for w in outline.walls)
     try:
         surface = roof_surface(outline.core, edges)
         ring, whole = overhung(surface, outline.core, edges, overhangs)
     except RoofError as error:
         nothing = RoofSurface((), ())
-        return SurfacePlan(roof, outline, bearing, *rows, nothing, nothing, (), (), (), str(error))
-    shares = tuple(s for face in whole.faces for s in _shares(face, face.edge, outline, lines))
-    inside = tuple(s for face in surface.faces for s in _shares(face, face.edge, outline, lines))
-    return SurfacePlan(roof, outline, bearing, *rows, surface, whole, ring, shares, inside)
+        return SurfacePlan(roof, outline, bearing, *rows, nothing, nothing, (), (), (), deep, str(error))
+    shares = tuple(s for face in whole.faces for s in _shares(face, outline, deep[face.edge]))
+    inside = tuple(s for face in surface.faces for s in _shares(face, outline, deep[face.edge]))
+    return SurfacePlan(roof, outline, bearing, *rows, surface, whole, ring, shares, inside, deep)
 
 
-def _shares(face: RoofFace, side: int, outline: Outline, lines: dict[str, WallLine]) -> list[Share]:
+def _shares(face: RoofFace, outline: Outline, deep: float) -> list[Share]:
     """Return what of a plane comes to the wall under its eave, stretch by stretch; beyond its ends to those."""
-    core, wall = outline.core, outline.walls[side]
-    a, b = core[side], core[(side + 1) % len(core)]
+    side, core = face.edge, outline.core
+    wall, a, b = outline.walls[side], core[side], core[(side + 1) % len(core)]
     way, long = unit(a, b), distance(a, b)
     rest: Ring = tuple((x, y) for x, y, _ in face.ring)
-    line = lines.get(wall)
-    deep = (line.core[1] - line.core[0]) / 2.0 if line is not None else 0.0
     count = max(math.ceil(long / STEP - 1e-9), 1)
     inward, start, back = left(way), dot(way, a), (-way[0], -way[1])
     found = []

@@ -170,20 +170,6 @@ def roof_reactions(plan: RoofPlan, loads: Loads) -> tuple[Reaction, ...]:
     return tuple(found)
 
 
-def surface_reactions(plan: SurfacePlan, loads: Loads) -> tuple[Reaction, ...]:
-    """Return what a roof of planes hands to the walls under its eaves: its own load, and the ceiling's under it."""
-    ceiling = ceiling_cases(loads)
-    roof = [
-        Reaction(piece_name(plan.roof.id, "plane"), wall, at, roof_cases(loads, pitch).scaled(size / 1000.0))
-        for wall, at, size, pitch in plan.shares
-    ]
-    under = [
-        Reaction(piece_name(plan.roof.id, "ceiling"), wall, at, ceiling.scaled(size / 1000.0))
-        for wall, at, size, _ in plan.inside
-    ]
-    return (*roof, *under)
-
-
 def surface_loads(plans: tuple[SurfacePlan, ...], loads: Loads) -> Cases:
     """Return area loads of roofs of planes times their areas, N: by the planes themselves, and by the outline."""
     found = [

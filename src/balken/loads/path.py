@@ -8,6 +8,7 @@ from balken.framing.bands import WallLine
 from balken.framing.beams import BeamLine
 from balken.framing.foundations import FoundationRun
 from balken.framing.pads import PadPlace
+from balken.geometry.plane import off_line
 from balken.loads.along import (
     Diagram,
     Laid,
@@ -37,6 +38,7 @@ from balken.loads.wall_law import (
 from balken.model.buildups import stud_size
 from balken.model.naming import owner_of
 from balken.model.records import Opening, Pad
+from balken.units.system import INCH
 
 T = TypeVar("T")
 
@@ -108,6 +110,22 @@ class Beams:
 NO_BEAMS = Beams()
 
 
+@dataclass(frozen=True)
+class AtPlaces:
+    """What comes down in single places on walls and free standing posts: ends of hips, valleys, ridge beams.
+
+    ``undersides``: how high those are over each post, by its id, mm.
+    """
+
+    reactions: tuple[Reaction, ...] = ()
+    undersides: Mapping[str, float] = field(default_factory=dict)
+
+
+NO_PLACES = AtPlaces()
+END = 1.5 * INCH
+"""An end of a hip or valley lies on so much of a wall to each side of its middle, mm."""
+
+
 def load_path(
     keeper: Keeper,
     reactions: tuple[tuple[Reaction, ...], ...],
@@ -125,27 +143,26 @@ def load_path(
     by: Any = None,
     beams: Beams = NO_BEAMS,
     beyond: tuple[tuple[Reaction, ...], ...] = (),
+    ends: AtPlaces = NO_PLACES,
 ) -> LoadPath:
     """Follow the reactions down through walls, decks and columns to the feet of the foundation walls and to the pads.
 
     ``reactions`` of each layout; ``wall_weights``, ``run_weights``: own weights, ``pads``: what was put on each pad by
     itself, N.  ``stands``: what stands free, ``makers``: what designs those of each kind for what they carry; ``decks``:
     the floors that can be stood on; ``by``: the standard that they go by; ``beams``: beams and what designs them; ``beyond``:
-    what joists that run on bring to their bearings beyond their full load; it is no part of the balance.  Each carrier is a step of its own that the keeper remembers.
+    what joists that run on bring to their bearings beyond their full load; it is no part of the balance; ``ends``: what comes in single places.  Each carrier is a step of its own that the keeper remembers.
     """
     below, circles = keeper.step("stands on", stands_on, lines, runs, places, stands, decks, beams.lines)
     sweep = _Sweep(keeper, lines, runs, places, stands, makers, wall_weights | run_weights, openings, decks, by, beams)
+    sweep.bring(ends)
     sweep.run(below, reactions, beyond)
     every = (
         *(r for group in reactions for r in group),
+        *ends.reactions,
         *(r for made in sweep.floored.values() for r in made.reactions),
     )
-    sweep.lost += [r for r in every if r.bearer not in sweep.spans]
-    own = (
-        *(c.total.own for c in sweep.carried.values()),
-        *(c.post.own for c in sweep.columned.values()),
-        *(b.design.own for b in sweep.beamed.values()),
-    )
+    sweep.lost += [r for r in every if r.bearer not in sweep.spans and r.bearer not in sweep.columns]
+    own = sweep.own_weights()
     on_pads = {pad: total((put, *(laid.sum for laid in sweep.handed.get(pad, ())))) for pad, put in pads.items()}
     carried = sweep.carried
     return LoadPath(
@@ -210,6 +227,29 @@ class _Sweep:
         self.shares: dict[tuple[str, str], Cases] = {}
         self.lost: list[Reaction] = []
         self.beyond: dict[str, list[Laid]] = {}
+
+    def own_weights(self) -> tuple[Cases, ...]:
+        """Return what walls, posts and beams themselves weigh, N."""
+        walls = (c.total.own for c in self.carried.values())
+        posts, beams = (c.post.own for c in self.columned.values()), (b.design.own for b in self.beamed.values())
+        return (*walls, *posts, *beams)
+
+    def bring(self, ends: AtPlaces) -> None:
+        """Put what comes in single places on walls and posts; on a wall, what lies at one place together."""
+        self.heads |= {post: z for post, z in ends.undersides.items() if post in self.columns}
+        on_walls: dict[tuple[str, str], dict[float, list[Cases]]] = {}
+        for r in ends.reactions:
+            if r.bearer in self.columns:
+                laid = self.keeper.keep(f"end {r.piece} on {r.bearer}", laid_evenly(-END, END, r.force))
+                self.handed.setdefault(r.bearer, []).append(laid)
+            elif r.bearer in self.spans:
+                band = self.on_lines[r.bearer]
+                along = round(off_line(r.at, band.start, band.end)[0], 3)
+                on_walls.setdefault((owner_of(r.piece), r.bearer), {}).setdefault(along, []).append(r.force)
+        for (owner, wall), rows in on_walls.items():
+            for k, (along, forces) in enumerate(sorted(rows.items())):
+                point = PointLoad(f"{owner}.{wall}.{k}", along - END, along + END, total(forces))
+                self.points.setdefault(wall, []).append(point)
 
     def run(
         self,

@@ -51,7 +51,8 @@ from balken.units import (
 TO_END = "its end"
 OF_JOISTS = ("joists__made_of", "joists__size", "joists__spacing", "joists__species", "joists__grade")
 OF_WOOD = ("joists__species", "joists__grade")
-OF_GABLE = ("ridge", "ridge_size")
+OF_GABLE = ("ridge",)
+OF_PLANES = ("ridge_made",)
 OF_JOISTS_ALONE = (*OF_WOOD, "joists__spacing", "start", "over", "blocking", "deck", "ceiling")
 
 
@@ -237,7 +238,7 @@ def _one_more(floor: Floor) -> Callable[[str], Edit]:
 
 
 def roof_card(session: Session, roof: Roof) -> Card:
-    hidden = OF_GABLE if roof.shape == "planes" else ()
+    hidden = OF_GABLE if roof.shape == "planes" else OF_PLANES
     parts = entries(session, [roof], [f for f in FIELDS[Roof] if f.key not in hidden])
     if roof.shape == "planes":
         design = session.model.designs.get((roof.id, "rafters"))

@@ -2,12 +2,13 @@
 
 from collections.abc import Callable
 
+from balken.design.roof_posts import posts_under_roof
 from balken.framing.roof_layout import lengths
 from balken.geometry.roof_surface import EdgeKind
 from balken.model.lookup import wall_label
 from balken.model.records import Roof
 from balken.model.roof_edits import raise_roof, set_side, side_of
-from balken.panel.card_parts import Entry, Fact, Part, Rows
+from balken.panel.card_parts import Button, Entry, Fact, Part, Rows
 from balken.session.session import Edit, Session
 from balken.standards.checks import used_text
 from balken.units import Units, format_force, format_length, format_pitch, parse_length, parse_pitch
@@ -64,7 +65,11 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
             )
             for x in framing.lines
         ]
-        parts += ["Hips and valleys", Rows(("Mark", "Section", "Used", "At its foot", "At its head"), held)]
+        parts += ["What carries", Rows(("Mark", "Section", "Used", "Lower end", "Upper end"), held)]
+        ends = tuple(end.at for end in framing.settled.unheld)
+        if ends:
+            count = f"{len(ends)} ends that nothing holds" if len(ends) > 1 else "the end that nothing holds"
+            parts.append(Button(f"Set posts under {count}", edit=lambda q: posts_under_roof(q, roof.id, *ends)))
     rows = [
         (wall_label(session.project, plan.outline.walls[f.edge]), format_pitch(f.pitch, units), square(f.area))
         for f in plan.whole.faces

@@ -10,7 +10,7 @@ from balken.catalog.joists import TRIED as TRIED_JOISTS
 from balken.catalog.joists import JoistWord
 from balken.catalog.own_joists import in_order
 from balken.catalog.post_shapes import SIZES_OF
-from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_SIZES, TIE_SIZES
+from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_BEAMS, RIDGE_SIZES, TIE_SIZES
 from balken.design.stairs import TRIED as STRINGERS
 from balken.model.buildups import display_name
 from balken.model.foundation_edits import edge_width
@@ -477,7 +477,10 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         level_pick("Rafters bear on", "bearing__level"),
         length("  offset", "bearing__offset", short=True),
         direction("Ridge direction", "ridge", "auto: the longer way"),
-        size_pick("Ridge board", "ridge_size", RIDGE_SIZES),
+        pick(
+            "Ridges", "ridge_made", [("board", "boards, rafters tied in pairs"), ("beam", "beams that carry rafters")]
+        ),
+        size_pick("Ridge", "ridge_size", (*RIDGE_SIZES, *RIDGE_BEAMS)),
         length("Roof deck", "deck", short=True),
     ],
 }

@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING, Annotated, Literal
 
-from balken.catalog.sections import sawn_section
+from balken.catalog.sections import sawn_section, section
 from balken.geometry.roof_surface import EdgeKind
 from balken.model.base import Hang, Record, To, WallIds
 from balken.model.errors import EditError
@@ -24,6 +24,10 @@ RoofShape = Literal["gable", "planes"]
 """A pair of rafters from wall to wall; or a plane from each eave, which meet in hips, valleys and ridges."""
 
 
+RidgeMade = Literal["board", "beam"]
+"""A board that rafters lean on in pairs, their thrust in ties; or a beam that carries half of them, held at its ends."""
+
+
 class RoofSide(Record, frozen=True, kw_only=True):
     """What a roof of planes does over one of its walls; ``pitch``, ``overhang`` None: as the roof."""
 
@@ -36,7 +40,7 @@ class RoofSide(Record, frozen=True, kw_only=True):
 class Roof(Record, frozen=True, kw_only=True):
     """A roof over walls; ``pitch`` is rise over run, ``ridge`` the direction of a gable's (None = the longer way).
 
-    ``sides``: of a roof of planes, what it does over single walls.
+    ``sides``, ``ridge_made``: of a roof of planes, what it does over single walls, and what its ridges are.
     """
 
     id: str
@@ -49,6 +53,7 @@ class Roof(Record, frozen=True, kw_only=True):
     rafters: Choice = Choice()
     ties: Choice = Choice()
     ridge_size: str | None = None
+    ridge_made: RidgeMade = "board"
     deck: float = 0.625 * INCH
     shape: RoofShape = "gable"
     sides: tuple[RoofSide, ...] = ()
@@ -63,7 +68,8 @@ def check_roof(project: "Project", roof: Roof) -> None:
     if roof.rafters.made_of != "sawn" or roof.ties.made_of != "sawn":
         raise EditError("its rafters and ties are sawn lumber.", roof.name, "Choose a section such as 2x8.")
     if roof.ridge_size is not None:
-        named(sawn_section, roof.ridge_size, roof.name)
+        beam = roof.shape == "planes" and roof.ridge_made == "beam"
+        named(section if beam else sawn_section, roof.ridge_size, roof.name)
     if not 0.05 <= roof.pitch <= 3.8:
         raise EditError("a roof needs a pitch between 1:12 and 75 degrees.", roof.name, "Type one such as 6:12.")
     if not 0.0 <= roof.overhang <= 3000.0:

@@ -1,0 +1,341 @@
+"""Roofs of planes solved: what rafters hand to walls and to hips, valleys and ridge beams, and these to what holds their ends.
+
+A rafter bears half at its foot (wall or valley) and half at its head (hip, ridge beam or wall), its overhang at its foot; against
+a ridge board it leans on the one opposite and all of it comes to its foot (IRC R802.3: such a board carries nothing).
+
+Hips, valleys and ridge beams are beams between what holds their ends: walls of the outline, or posts.  What comes to an end that
+nothing holds goes down again along the hips and valleys that lead down from it, as lines that lean on one another bring it, so
+that all of it arrives at walls.  The ring that this takes is not designed: such ends are told (``Unheld``).
+"""
+
+import itertools
+import math
+from collections.abc import Iterable, Iterator, Mapping
+from typing import NamedTuple
+
+from balken.framing.roof_layout import line_runs
+from balken.framing.surface_roofs import STEP, Share, SurfacePlan
+from balken.geometry.plane import Point, add, distance, dot, left, off_line, sub, to_segment, unit
+from balken.geometry.roof_surface import Place, RoofFace, RoofLine
+from balken.loads.area_loads import Reaction, ceiling_cases, roof_cases
+from balken.loads.cases import Cases
+from balken.model.naming import piece_name
+from balken.model.records import Loads
+from balken.value import Value
+
+NEAR = 2.0
+"""What lies closer than this lies at one place, mm."""
+POST = 150.0
+"""A post holds an end no farther than this from its middle, mm."""
+BESIDE = 60.0
+"""A post holds a line in between no farther than this from its middle, mm."""
+CARRIES = ("hip", "valley")
+
+Posts = tuple[tuple[str, Point], ...]
+"""What stands free under a roof: its id and its middle in plan."""
+
+
+class Patch(NamedTuple):
+    """What lies on a line: from where to where along it in plan from its lower end, mm; how much at both ends, N a mm."""
+
+    start: float
+    end: float
+    first: Cases
+    last: Cases
+
+    @property
+    def force(self) -> Cases:
+        """All of it, N."""
+        return self.first.plus(self.last).scaled((self.end - self.start) / 2.0)
+
+
+class LineLoad(Value, frozen=True):
+    """A hip, valley or ridge beam: its ends (the lower one first), what lies on it, where posts hold it between its ends."""
+
+    line: RoofLine
+    low: Place
+    high: Place
+    patches: tuple[Patch, ...]
+    between: tuple[tuple[str, float], ...]
+
+    @property
+    def run(self) -> float:
+        """In plan, mm."""
+        return distance(self.low[:2], self.high[:2])
+
+
+class Spread(Value, frozen=True):
+    """A roof's load spread: on walls as reactions, and on each line that carries (by the number of its first in the surface)."""
+
+    walls: tuple[Reaction, ...]
+    lines: dict[int, LineLoad]
+
+
+class Unheld(Value, frozen=True):
+    """An end of lines that nothing holds: where, what comes there, N by case, the lines (by their numbers) that end there."""
+
+    at: Place
+    force: Cases
+    lines: tuple[int, ...]
+
+
+class Settled(Value, frozen=True):
+    """Where ends of lines come down: on walls and posts, at places; and those that nothing holds."""
+
+    points: tuple[Reaction, ...]
+    unheld: tuple[Unheld, ...]
+
+
+def spread(plan: SurfacePlan, loads: Loads, posts: Posts) -> Spread:
+    """Lay a roof's load on what its rafters bear on."""
+    kinds = CARRIES if plan.roof.ridge_made == "board" else (*CARRIES, "ridge")
+    runs = {run.numbers[0]: run for run in line_runs(plan.surface) if run.line.kind in kinds}
+    carrying = {i: first for first, run in runs.items() for i in run.numbers}
+    patches: dict[int, list[Patch]] = {first: [] for first in runs}
+    walls: list[Reaction] = []
+    key = piece_name(plan.roof.id, "plane")
+    for face in plan.surface.faces:
+        q, side = roof_cases(loads, face.pitch), _Side(plan, face)
+        for strip in side.strips():
+            foot, head = side.held(strip, 0, carrying), side.held(strip, 1, carrying)
+            part = 0.5 if foot is not None and head is not None else 1.0
+            for end, on in ((0, foot), (1, head)):
+                if isinstance(on, int):
+                    patches[on].append(side.patch(strip, end, _ends(runs[on].line), q.scaled(part / 1000.0)))
+                elif on is not None or (end == 0 and head is None):
+                    walls += side.onto(strip, end, on, q.scaled(part / 1000.0), key)
+    walls += _beyond(plan, loads, key)
+    walls += _ceiling(plan, loads)
+    return Spread(tuple(walls), {i: _loaded(runs[i].line, rows, posts) for i, rows in patches.items()})
+
+
+def unframed(plan: SurfacePlan, loads: Loads) -> tuple[Reaction, ...]:
+    """Return the load of a roof without rafters, and of the ceiling under it, at the walls under its eaves."""
+    key = piece_name(plan.roof.id, "plane")
+    roof = [Reaction(key, w, at, roof_cases(loads, pitch).scaled(size / 1000.0)) for w, at, size, pitch in plan.shares]
+    return (*roof, *_ceiling(plan, loads))
+
+
+def _ceiling(plan: SurfacePlan, loads: Loads) -> list[Reaction]:
+    ceiling, key = ceiling_cases(loads), piece_name(plan.roof.id, "ceiling")
+    return [Reaction(key, wall, at, ceiling.scaled(size / 1000.0)) for wall, at, size, _ in plan.inside]
+
+
+def _loaded(line: RoofLine, rows: list[Patch], posts: Posts) -> LineLoad:
+    low, high = _ends(line)
+    long, found = distance(low[:2], high[:2]), []
+    for post, at in posts:
+        along, aside = off_line(at, low[:2], high[:2])
+        if abs(aside) <= BESIDE and POST < along < long - POST:
+            found.append((post, along))
+    return LineLoad(line, low, high, tuple(rows), tuple(sorted(found, key=lambda row: row[1])))
+
+
+def _ends(line: RoofLine) -> tuple[Place, Place]:
+    low, high = sorted((line.start, line.end), key=lambda p: p[2])
+    return (line.start, line.end) if line.kind == "ridge" else (low, high)
+
+
+def _beyond(plan: SurfacePlan, loads: Loads, key: str) -> Iterator[Reaction]:
+    """Yield what lies beyond the outline, at the wall under its eave."""
+    rest = {(wall, at): [size, pitch] for wall, at, size, pitch in _summed(plan.shares)}
+    for wall, at, size, pitch in _summed(plan.inside):
+        rest.setdefault((wall, at), [0.0, pitch])[0] -= size
+    for (wall, at), (size, pitch) in rest.items():
+        if abs(size) > 1.0:
+            yield Reaction(key, wall, at, roof_cases(loads, pitch).scaled(size / 1000.0))
+
+
+def _summed(shares: Iterable[Share]) -> Iterator[Share]:
+    found: dict[tuple[str, Point, float], float] = {}
+    for wall, at, size, pitch in shares:
+        found[(wall, at, pitch)] = found.get((wall, at, pitch), 0.0) + size
+    return ((wall, at, size, pitch) for (wall, at, pitch), size in found.items())
+
+
+class _Strip(NamedTuple):
+    """What of a plane lies between two places along its eave: where, how far in its lower and its upper end are, mm."""
+
+    first: float
+    last: float
+    low: tuple[float, float]
+    high: tuple[float, float]
+
+
+class _Side:
+    """A plane, seen from its eave: s along it, t inward."""
+
+    def __init__(self, plan: SurfacePlan, face: RoofFace) -> None:
+        core = plan.outline.core
+        self.plan, self.edge = plan, face.edge
+        self.start, end = core[face.edge], core[(face.edge + 1) % len(core)]
+        self.way, self.long = unit(self.start, end), distance(self.start, end)
+        self.inward = left(self.way)
+        self.ring = [self.local(p) for p in face.ring]
+        self.lines = [(i, x) for i, x in enumerate(plan.surface.lines) if face.edge in x.edges]
+
+    def local(self, p: Place) -> Point:
+        """Return a place along the eave and inward of it, mm."""
+        off = sub(p[:2], self.start)
+        return dot(self.way, off), dot(self.inward, off)
+
+    def back(self, s: float, t: float) -> Point:
+        """Return a place in plan."""
+        return add(add(self.start, self.way, s), self.inward, t)
+
+    def strips(self) -> Iterator[_Strip]:
+        """Cut the plane where its lines end; within each strip its ends are straight."""
+        places = {s for s, _ in self.ring} | {self.local(p)[0] for _, x in self.lines for p in (x.start, x.end)}
+        low, high = min(s for s, _ in self.ring), max(s for s, _ in self.ring)
+        cuts: list[float] = []
+        for s in sorted(places):
+            if low <= s <= high and (not cuts or s - cuts[-1] > 0.01):
+                cuts.append(s)
+        sides = list(zip(self.ring, (*self.ring[1:], self.ring[0]), strict=True))
+        for first, last in itertools.pairwise(cuts):
+            middle, met = (first + last) / 2.0, []
+            for p, q in sides:
+                if (p[0] < middle) != (q[0] < middle):
+                    met.append(tuple(p[1] + (s - p[0]) / (q[0] - p[0]) * (q[1] - p[1]) for s in (first, last)))
+            met.sort(key=sum)
+            for down, up in zip(met[::2], met[1::2], strict=False):
+                yield _Strip(first, last, (down[0], down[1]), (up[0], up[1]))
+
+    def held(self, strip: _Strip, end: int, carrying: Mapping[int, int]) -> int | str | None:
+        """Return what holds the rafters of a strip at their feet (0) or heads (1): the number of a line, a wall, nothing.
+
+        ``carrying``: for each line that carries, the number by which it goes.
+        """
+        row = strip.high if end else strip.low
+        at = self.back((strip.first + strip.last) / 2.0, sum(row) / 2.0)
+        near = [(to_segment(at, x.start[:2], x.end[:2]), i, x) for i, x in self.lines]
+        off, i, line = min(near, key=lambda one: one[0], default=(math.inf, 0, None))
+        if line is None or off > NEAR:
+            return None
+        if i in carrying:
+            return carrying[i]
+        walls = self.plan.outline.walls
+        if line.kind == "eave":
+            return walls[self.edge]
+        other = next((e for e in line.edges if e != self.edge and e >= 0), None)
+        return walls[other] if line.kind in ("rake", "wall") and other is not None else None
+
+    def patch(self, strip: _Strip, end: int, on: tuple[Place, Place], q: Cases) -> Patch:
+        """Return what the ends of a strip lay on a line between two places; ``q``: N a mm2 of plan."""
+        low, high = on
+        row = strip.high if end else strip.low
+        way = unit(low[:2], high[:2])
+        rows = []
+        for s, t, a, b in zip((strip.first, strip.last), row, strip.low, strip.high, strict=True):
+            rows.append((dot(way, sub(self.back(s, t), low[:2])), b - a))
+        (u0, d0), (u1, d1) = sorted(rows)
+        thick = (strip.last - strip.first) / max(u1 - u0, 1e-6)
+        return Patch(u0, u1, q.scaled(max(d0, 0.0) * thick), q.scaled(max(d1, 0.0) * thick))
+
+    def onto(self, strip: _Strip, end: int, wall: str | None, q: Cases, key: str) -> Iterator[Reaction]:
+        """Yield what the ends of a strip lay on a wall (None: that under the plane's own eave), stretch by stretch."""
+        walls, row = self.plan.outline.walls, strip.high if end else strip.low
+        own = wall is None or (wall == walls[self.edge] and abs(sum(row)) < NEAR)
+        wide = strip.last - strip.first
+        count = max(math.ceil(wide / STEP - 1e-9), 1)
+        ends = strip.high[0] - strip.low[0], strip.high[1] - strip.low[1]
+        for k in range(count):
+            part = (k + 0.5) / count
+            size = (ends[0] + (ends[1] - ends[0]) * part) * wide / count
+            s = strip.first + wide * part
+            at = self.back(s, row[0] + (row[1] - row[0]) * part)
+            if own:
+                at = self.back(min(max(s, 0.0), self.long), self.plan.deep[self.edge])
+            if size > 1e-6:
+                yield Reaction(key, walls[self.edge] if wall is None else wall, at, q.scaled(size))
+
+
+def settle(
+    plan: SurfacePlan, names: Mapping[int, str], held: Mapping[int, tuple[LineLoad, tuple[Cases, ...]]], posts: Posts
+) -> Settled:
+    """Bring what comes to the ends of lines to walls and posts.
+
+    ``held``: by their numbers, lines and what comes to their lower end, to each post between, to their upper end, N; ``names``:
+    of their boards.
+    """
+    nodes = _Nodes(plan, posts)
+    points: list[Reaction] = []
+    for i, (on, forces) in held.items():
+        nodes.put(on.low, i, forces[0])
+        nodes.put(on.high, i, forces[-1])
+        for (post, along), force in zip(on.between, forces[1:-1], strict=True):
+            at = add(on.low[:2], unit(on.low[:2], on.high[:2]), along)
+            points.append(Reaction(names[i], post, at, force))
+    down = {i: on for i, (on, _) in held.items() if on.line.kind in CARRIES}
+    made, unheld = nodes.settle(down, names)
+    return Settled((*points, *made), unheld)
+
+
+class _Node(NamedTuple):
+    at: Place
+    brought: list[tuple[int, Cases]]
+
+
+class _Nodes:
+    """Where lines end."""
+
+    def __init__(self, plan: SurfacePlan, posts: Posts) -> None:
+        self.plan, self.posts = plan, posts
+        self.nodes: list[_Node] = []
+
+    def at(self, place: Place) -> _Node:
+        """Return the node at a place."""
+        for node in self.nodes:
+            if distance(node.at[:2], place[:2]) < NEAR:
+                return node
+        self.nodes.append(_Node(place, []))
+        return self.nodes[-1]
+
+    def put(self, place: Place, line: int, force: Cases) -> None:
+        """Bring to a node what comes there."""
+        self.at(place).brought.append((line, force))
+
+    def settle(
+        self, down: Mapping[int, LineLoad], names: Mapping[int, str]
+    ) -> tuple[list[Reaction], tuple[Unheld, ...]]:
+        """Go from the highest to the lowest: what nothing holds goes on down along lines."""
+        points: list[Reaction] = []
+        unheld: list[Unheld] = []
+        for node in sorted(self.nodes, key=lambda n: -n.at[2]):
+            force = Cases()
+            for _, part in node.brought:
+                force = force.plus(part)
+            bearers = self.bearers(node.at)
+            if bearers:
+                points += [
+                    Reaction(names[i], bearer, node.at[:2], part.scaled(1.0 / len(bearers)))
+                    for i, part in node.brought
+                    for bearer in bearers
+                ]
+                continue
+            here = tuple(dict.fromkeys(i for i, _ in node.brought))
+            if force.all > 1.0:
+                unheld.append(Unheld(node.at, force, here))
+            ways = [
+                on
+                for i, on in down.items()
+                if distance(on.high[:2], node.at[:2]) < NEAR and on.low[2] < node.at[2] - 0.01
+            ]
+            if not ways:
+                points += [Reaction(names[i], "", node.at[:2], part) for i, part in node.brought]
+                continue
+            for on in ways:
+                below = self.at(on.low)
+                for i, part in node.brought:
+                    below.brought.append((i, part.scaled(1.0 / len(ways))))
+        return points, tuple(unheld)
+
+    def bearers(self, at: Place) -> tuple[str, ...]:
+        """Return what holds a node: a post, else the walls of the outline there."""
+        near = [(distance(p, at[:2]), post) for post, p in self.posts]
+        off, post = min(near, default=(math.inf, ""))
+        if off <= POST:
+            return (post,)
+        core, walls = self.plan.outline.core, self.plan.outline.walls
+        sides = [k for k in range(len(core)) if to_segment(at[:2], core[k], core[(k + 1) % len(core)]) < NEAR]
+        return tuple(dict.fromkeys(walls[k] for k in sides))

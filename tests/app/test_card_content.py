@@ -45,7 +45,7 @@ def show(session, *refs):
         ("opening-2", "Door opening", {"Width", "Height", "Sill above foot"}),
         ("foundation-1", "House foundation", {"Footing width", "Sill plate"}),
         ("floor-1", "Shop floor", {"Section", "Spacing", "Span direction"}),
-        ("roof-1", "Main roof", {"Pitch", "Overhang", "Ridge board"}),
+        ("roof-1", "Main roof", {"Pitch", "Overhang", "Ridge"}),
         ("floor-1/joist/003a", "2x10 joist", {"Section", "Spacing"}),
         ("roof-1/rafter/003a", "2x8 rafter", {"Section", "Grade"}),
         ("foundation-1/wall-1/footing", "Strip footing", {"Footing width"}),

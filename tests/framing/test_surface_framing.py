@@ -83,7 +83,8 @@ def test_a_hip_roof_member_by_member():
         if m.member.role == "hip":
             one_board = hip_drop(plan, m.member, 1.5 * INCH)
             assert one_board / INCH == pytest.approx(0.75 * 0.5 / math.sqrt(2), abs=1e-6)  # 0.265 in, published
-    assert {one.key for one in framing.members if one.member.role != "ridge"} == set(framing.results)
+    ties = {tie.key for tie in framing.ties}
+    assert {one.key for one in framing.members if one.member.role != "ridge"} | ties == set(framing.results)
     assert all(key in model.results for key in framing.results)
 
 

@@ -57,7 +57,7 @@ def test_a_house_with_a_wing():
     core = shapely.Polygon(plan.outline.core)
     assert plan.plan_area == pytest.approx(core.buffer(1.5 * FOOT, join_style="mitre").area, rel=1e-6)
     balanced(model)
-    assert [f.code for f in model.findings if f.stage == "roof"] == ["end of hip"] * 4 + ["not designed"]
+    assert [f.code for f in model.findings if f.stage == "roof"] == ["end of hip"] * 4 + ["untied"]
 
 
 def test_what_comes_to_each_wall_is_what_lies_above_its_eave():

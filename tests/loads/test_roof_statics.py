@@ -117,7 +117,8 @@ def _nearest(p, lines, plan, made, edge):
     kind = plan.surface.lines[k].kind
     if kind in ("hip", "valley") or (kind == "ridge" and made == "beam"):
         return k
-    return None if kind == "ridge" else "wall"
+    in_air = kind == "rake" and -1 in plan.surface.lines[k].edges
+    return None if kind == "ridge" or in_air else "wall"
 
 
 @given(seed=st.integers(0, 10**6), right=st.booleans(), made=st.sampled_from(["board", "beam"]))

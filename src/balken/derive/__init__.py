@@ -41,6 +41,9 @@ def _worst_of_planes(laid: Laid) -> dict[tuple[str, str], tuple[str, ...]]:
         rafters = {one.key: framing.results[one.key].used for one in framing.members if one.wall}
         if rafters:
             found[(roof, "rafters")] = (max(rafters, key=lambda name: rafters[name]),)
+        if framing.ties:
+            worst = max(framing.ties, key=lambda tie: framing.results[tie.key].used)
+            found[(roof, "ties")] = (worst.key,)
     return found
 
 

@@ -26,6 +26,7 @@ from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pi
 from balken.framing.stairs import Flight
 from balken.framing.surface_framing import surface_solids
 from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces
+from balken.framing.surface_ties import tie_pieces
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
 from balken.loads.area_loads import (
@@ -273,12 +274,22 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, around: Outline, roof: R
         ends = AtPlaces((*ends.reactions, *down.points), {**ends.undersides, **framing.undersides})
         pieces = memo.keep(
             f"roof {roof.id}",
-            (*pieces, *memo.step(f"members {roof.id}", surface_solids, plan, framing.members, framing.boards)),
+            (
+                *pieces,
+                *memo.step(f"members {roof.id}", surface_solids, plan, framing.members, framing.boards),
+                *(
+                    tie_pieces(plan, framing.ties, framing.members, framing.tied.size)
+                    if framing.tied is not None
+                    else ()
+                ),
+            ),
         )
     gables, _ = memo.step(f"gables {roof.id}", surface_gables, plan, near)
     return made._replace(
         surfaces=(*made.surfaces, plan),
-        designs=made.designs | ({(roof.id, "rafters"): design} if design is not None else {}),
+        designs=made.designs
+        | ({(roof.id, "rafters"): design} if design is not None else {})
+        | ({(roof.id, "ties"): framing.tied} if framing is not None and framing.tied is not None else {}),
         planes=made.planes | ({roof.id: framing} if framing is not None else {}),
         groups=(*made.groups, pieces),
         reactions=(*made.reactions, reactions),

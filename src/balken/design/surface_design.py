@@ -10,18 +10,19 @@ from typing import NamedTuple
 
 from msgspec.structs import replace as replace_struct
 
-from balken.catalog.sections import JOIST_SIZES, RIDGE_BEAMS, section
+from balken.catalog.sections import JOIST_SIZES, RIDGE_BEAMS, TIE_SIZES, section
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, check_case, design_layout
 from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline
 from balken.framing.roof_layout import THICK, RoofMember, line_runs
 from balken.framing.surface_framing import Boards, SurfaceMember, deep_enough, line_drop, surface_members
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape, surface_plan
+from balken.framing.surface_ties import Leaning, SurfaceTie, leaning, surface_ties
 from balken.geometry.plane import distance, off_line
-from balken.loads.area_loads import Reaction, roof_cases
-from balken.loads.cases import Cases
+from balken.loads.area_loads import Reaction, ceiling_cases, roof_cases
+from balken.loads.cases import Cases, total
 from balken.loads.knots import rafter_pair
-from balken.loads.roof_statics import POST, LineLoad, Posts, Settled, settle, spread
+from balken.loads.roof_statics import POST, LineLoad, Posts, Settled, ceiling_reactions, settle, spread
 from balken.model.records import Loads, Roof
 from balken.standards.checks import MemberResult
 from balken.standards.demands import GirderCase, Limit, MemberCase
@@ -52,10 +53,10 @@ class HeldLine(NamedTuple):
 @dataclass(frozen=True)
 class SurfaceDesign:
     """A roof of planes framed: its members, their boards, checks by name; ``lines``: its hips, valleys and ridge beams; ``thrust``: of
-    the rafter that leans hardest, N at the worst combination.
+    the untied rafter that leans hardest, N at the worst combination.
 
     ``names``: of the boards along the surface's lines, by their numbers; ``walls``: what rafters bring to walls; ``settled``: what comes down at the ends of lines; ``undersides``: how high those lie over
-    each post that holds one, mm.
+    each post that holds one, mm; ``ties`` and what was chosen for them; ``untied``: rafters that lean on a ridge board without one.
     """
 
     members: tuple[SurfaceMember, ...]
@@ -67,6 +68,9 @@ class SurfaceDesign:
     walls: tuple[Reaction, ...]
     settled: Settled
     undersides: dict[str, float]
+    ties: tuple[SurfaceTie, ...]
+    tied: LayoutDesign | None
+    untied: tuple[str, ...]
 
 
 def design_surface(
@@ -98,7 +102,7 @@ def design_surface(
     sized = replace_struct(roof, rafters=replace_struct(roof.rafters, size=design.size))
     plan = replace(plan, roof=sized)
     members = planned if abs(design.spacing - spacing) < 1e-9 else surface_members(plan, design.spacing)
-    return plan, design, _designed(plan, members, design, plate, posts, loads, standard)
+    return plan, design, _designed(plan, members, design, plate, posts, loads, lines, units, standard)
 
 
 def _longest(members: tuple[SurfaceMember, ...]) -> list[RoofMember]:
@@ -147,6 +151,8 @@ def _designed(
     plate: float,
     posts: Posts,
     loads: Loads,
+    lines: dict[str, WallLine],
+    units: Units,
     standard: Standard,
 ) -> SurfaceDesign:
     results: dict[str, MemberResult] = {}
@@ -166,17 +172,57 @@ def _designed(
     }
     if any(abs(breadth - THICK) > 1e-9 for breadth in wide.values()):
         members = surface_members(plan, design.spacing, wide)
-    thrust = 0.0
+    pushes = dict[str, Cases]()
     for one in members:
         if one.wall:
             case = _case(plan, one.member, design.spacing, plate, loads, design.size, standard)
-            results[one.key] = standard.check_member(case)
-            thrust = max(thrust, standard.combinations.worst(case.thrust)[0])
+            results[one.key], pushes[one.key] = standard.check_member(case), case.thrust
+    lean = leaning(plan, members)
+    ties, tied, checks = _ties(plan, lean, pushes, design, loads, lines, units, standard)
+    results |= checks
+    untied = tuple(one.key for one in lean.untied)
+    thrust = max((standard.combinations.worst(pushes[key])[0] for key in untied), default=0.0)
+    walls = (*laid.walls, *ceiling_reactions(plan, loads, ties))
     settled = settle(plan, names, {i: (laid.lines[i], forces) for i, (_, forces) in made.items()}, posts)
     return SurfaceDesign(
-        members, Boards(design.size, ridge, boards), results, tuple(line for line, _ in made.values()), thrust, names, laid.walls,
-        settled, _undersides(plan, laid.lines, names, members, boards, posts),
+        members, Boards(design.size, ridge, boards), results, tuple(line for line, _ in made.values()), thrust, names, walls,
+        settled, _undersides(plan, laid.lines, names, members, boards, posts), ties, tied, untied,
     )  # fmt: skip
+
+
+def _ties(
+    plan: SurfacePlan,
+    lean: Leaning,
+    pushes: dict[str, Cases],
+    design: LayoutDesign,
+    loads: Loads,
+    lines: dict[str, WallLine],
+    units: Units,
+    standard: Standard,
+) -> tuple[tuple[SurfaceTie, ...], LayoutDesign | None, dict[str, MemberResult]]:
+    """Lay the ties of pairs, choose their section for the worst of them, check each; each takes the greater push of its pair."""
+    roof = plan.roof
+    ties = surface_ties(plan, lean.pairs, design.size, roof.ties.size or TIE_SIZES[0], design.spacing, lines)
+    if not ties:
+        return (), None, {}
+    q = ceiling_cases(loads)
+
+    def case(tie: SurfaceTie, size: str) -> MemberCase:
+        one, other = (pushes[key] for key in tie.rafters)
+        tension = Cases(*(max(a, b) for a, b in zip(one, other, strict=True)))
+        return MemberCase(
+            "ceiling tie", size, roof.ties.species, roof.ties.grade, round(max(tie.line.clear, 1.0), 3), round(tie.line.width, 3),
+            q, standard.tie_limit, round(max(min(tie.line.bearings), 1.0), 3), tension=tension,
+        )  # fmt: skip
+
+    alike = {case(tie, TIE_SIZES[0]): tie for tie in ties}
+    fixed = replace_struct(roof.ties, spacing=design.spacing)  # ties lie beside rafters
+
+    def governing(size: str, apart: float) -> MemberCase:
+        return max((case(tie, size) for tie in alike.values()), key=lambda c: check_case(standard, c).used)
+
+    tied = design_layout(fixed, TIE_SIZES, units, governing, standard)
+    return ties, tied, {tie.key: standard.check_member(case(tie, tied.size)) for tie in ties}
 
 
 def _names(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> dict[int, str]:
@@ -215,8 +261,10 @@ def _held(
         if lumber.kind == "sawn":
             least = max(least, stiff * found.used)
     assert made is not None
-    ends = made[1].extremes
-    return HeldLine(key, made[0], made[1].result, ends[0][0], ends[-1][0]), made[1].reactions
+    ends, forces = made[1].extremes, made[1].reactions
+    # What its check rounds off, and patches too short for it, come to its lower end: no load is lost.
+    missed = total(p.force for p in on.patches).plus(total(forces).scaled(-1.0))
+    return HeldLine(key, made[0], made[1].result, ends[0][0], ends[-1][0]), (forces[0].plus(missed), *forces[1:])
 
 
 def _line_case(plan: SurfacePlan, on: LineLoad, size: str) -> GirderCase:

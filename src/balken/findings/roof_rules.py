@@ -7,6 +7,7 @@ from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.findings.names import all_of
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
+from balken.framing.surface_ties import in_the_air
 from balken.geometry.roof_surface import Place
 from balken.model.lookup import by_id, wall_label
 from balken.standards.checks import used_text
@@ -65,13 +66,37 @@ def _held(c: Model, plan: SurfacePlan, at: Place) -> Iterable[Finding]:
             (*end.at[:2], plan.bearing + end.at[2]),
             fix=Fix("Set a post under it", "posts_under_roof", (roof.id, end.at)),
         )
-    if framing.thrust > 0.0:
+    hanging = in_the_air(plan, framing.members)
+    if hanging:
+        count = f"{len(hanging)} rafters end" if len(hanging) > 1 else "a rafter ends"
         yield Finding(
-            "not designed",
+            "step",
             "roof",
-            f"{roof.name}: its ties are not designed",
-            f"Rafters that meet at a ridge board push outward with up to {format_force(framing.thrust, c.units)} each. Ceiling ties that "
-            "take it, their nails and splices are for someone else to design; ridges made as beams need none.",
+            f"{roof.name}: {count} at a step between its planes, over nothing",
+            "Their upper ends need a wall or beam below, which is not made. Change a pitch or an edge so that the planes meet.",
+            (roof.id, *(one.key for one in hanging)),
+            (*hanging[0].member.end[:2], plan.bearing + hanging[0].member.end[2]),
+        )
+    if framing.untied and framing.thrust > 0.0:
+        count = f"{len(framing.untied)} rafters push" if len(framing.untied) > 1 else "a rafter pushes"
+        yield Finding(
+            "untied",
+            "roof",
+            f"{roof.name}: {count} outward and nothing ties them",
+            f"They lean on a ridge board with up to {format_force(framing.thrust, c.units)} each, and one of each pair stands on a valley, or "
+            "has none opposite: no ceiling tie runs from foot to foot. Ridges made as beams need no ties.",
+            (roof.id, *framing.untied),
+            at,
+            fix=Fix("Carry the ridges by beams", "change", (roof.id,), (("ridge_made", "beam"),)),
+        )
+    if framing.tied is not None and framing.tied.result.used > 1.0:
+        check = framing.tied.result.governs
+        yield Finding(
+            "used",
+            "roof",
+            f"{roof.name}: ceiling ties {framing.tied.size} used {used_text(framing.tied.result.used)}",
+            f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}). Carry the ridges by beams, or set a bearing wall under "
+            "the ties.",
             (roof.id,),
             at,
             fix=Fix("Carry the ridges by beams", "change", (roof.id,), (("ridge_made", "beam"),)),

@@ -108,10 +108,11 @@ def roof_members(
     overhangs: Sequence[float],
     spacing: float,
     thick: Thick = usual,
+    begins: Sequence[float] = (),
 ) -> tuple[RoofMember, ...]:
     """Return the members of a roof, the rafters of each edge set out from its first corner.
 
-    ``thick``: of each ridge, hip and valley, mm.
+    ``thick``: of each ridge, hip and valley, mm; ``begins``: how far from that corner rafters of each edge are set out, mm.
     """
     found: list[RoofMember] = []
     for run in line_runs(surface):
@@ -123,7 +124,8 @@ def roof_members(
         for edge in {*line.edges}:
             beside.setdefault(edge, []).append(line)
     for face in surface.faces:
-        found += _rafters(face, beside.get(face.edge, []), outline, edges, overhangs, spacing, thick)
+        begin = begins[face.edge] if begins else 0.0
+        found += _rafters(face, beside.get(face.edge, []), outline, edges, overhangs, spacing, thick, begin)
     return tuple(found)
 
 
@@ -247,6 +249,7 @@ def _rafters(
     overhangs: Sequence[float],
     spacing: float,
     thick: Thick,
+    begin_at: float,
 ) -> Iterator[RoofMember]:
     """Yield the rafters of one plane."""
     n = len(outline)
@@ -258,7 +261,7 @@ def _rafters(
         inward = (-inward[0], -inward[1])
     along = [dot(way, sub(p, first)) for p in ring]
     slope = math.degrees(math.atan(face.pitch))
-    for at in _stations(face.edge, min(along), max(along), long, edges, spacing):
+    for at in _stations(face.edge, (min(along), max(along)), long, edges, spacing, begin_at):
         foot = add(first, way, at)
         for low, high in chords((tuple(ring),), foot, inward):
             if high - low < SHORTEST:
@@ -280,13 +283,15 @@ def _place(face: RoofFace, foot: Point, inward: Point, far: float) -> Place:
 
 
 def _stations(
-    edge: int, low: float, high: float, long: float, edges: Sequence[RoofEdge], spacing: float
+    edge: int, ends_at: tuple[float, float], long: float, edges: Sequence[RoofEdge], spacing: float, begin: float
 ) -> list[float]:
-    """Return where rafters stand along an edge: on centre from its first corner, and at the ends that are gables."""
+    """Return where rafters stand along an edge: on centre from where they begin, and at the ends that are gables."""
     n, half = len(edges), THICK / 2.0
     ends = (edges[edge - 1].kind == "gable", edges[(edge + 1) % n].kind == "gable")
     found = [half] if ends[0] else []
-    found += [k * spacing for k in range(math.ceil(low / spacing - 1e-9), math.floor(high / spacing + 1e-9) + 1) if k]
+    low, high = ((at - begin) / spacing for at in ends_at)
+    places = (begin + k * spacing for k in range(math.ceil(low - 1e-9), math.floor(high + 1e-9) + 1))
+    found += [at for at in places if abs(at) > 1e-6]
     if ends[1]:
         found.append(long - half)
     kept: list[float] = []

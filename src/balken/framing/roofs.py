@@ -225,7 +225,7 @@ def _ties(plan: RoofPlan, tied: list[RafterStation], lines: dict[str, WallLine])
         t = station.t + (thick + tie_thick) / 2.0 + station.beside
         stops = [
             (low, low + plate, wall_at(side_low, t)),
-            *_inner_bearings(frame, inside, t, low, high),
+            *inner_bearings(frame, inside, t, low, high),
             (high - plate, high, wall_at(side_high, t)),
         ]
         for i, (a, b) in enumerate(itertools.pairwise(stops)):
@@ -250,9 +250,10 @@ def _ties(plan: RoofPlan, tied: list[RafterStation], lines: dict[str, WallLine])
     return tuple(found)
 
 
-def _inner_bearings(
+def inner_bearings(
     frame: Frame, inside: list[WallLine], t: float, low: float, high: float
 ) -> list[tuple[float, float, str]]:
+    """Return where a tie at t between two eaves lies on inside walls: from s, to s, the wall."""
     found: list[tuple[float, float, float, str]] = []
     for line in inside:
         band = line.band
@@ -398,7 +399,7 @@ def _tie_pieces(plan: RoofPlan, shape: RafterShape, size: str, made: Mapping[str
         lumber = section(own.sized(size))
         x, y = frame.back(plan.low, tie.t + lumber.breadth / 2.0)
         a, b = tie.low - plan.low, tie.high - plan.low
-        profile = _tie_profile(a, b, lumber.depth, shape, plan.high - plan.low)
+        profile = tie_profile(a, b, lumber.depth, shape.top(0.0), (shape.pitch, shape.pitch), plan.high - plan.low)
         pieces.append(
             Piece(
                 key,
@@ -418,19 +419,22 @@ def _tie_pieces(plan: RoofPlan, shape: RafterShape, size: str, made: Mapping[str
     return pieces
 
 
-def _tie_profile(a: float, b: float, depth: float, shape: RafterShape, width: float) -> Ring:
-    """Return a tie from a to b with its top corners cut to the roof where they would stand out."""
+def tie_profile(a: float, b: float, depth: float, over: float, pitches: tuple[float, float], width: float) -> Ring:
+    """Return a tie from a to b with its top corners cut to the roof where they would stand out.
+
+    ``over``: how far the roof lies above the plate over both eaves, ``width`` apart; ``pitches`` over both.
+    """
 
     def roof_at(s: float) -> float:
-        return shape.top(min(s, width - s))
+        return over + min(pitches[0] * s, pitches[1] * (width - s))
 
     points: list[tuple[float, float]] = [(a, 0.0), (b, 0.0)]
     if roof_at(b) < depth:
-        points += [(b, max(roof_at(b), 5.0)), (b - (depth - roof_at(b)) / shape.pitch, depth)]
+        points += [(b, max(roof_at(b), 5.0)), (b - (depth - roof_at(b)) / pitches[1], depth)]
     else:
         points.append((b, depth))
     if roof_at(a) < depth:
-        points += [(a + (depth - roof_at(a)) / shape.pitch, depth), (a, max(roof_at(a), 5.0))]
+        points += [(a + (depth - roof_at(a)) / pitches[0], depth), (a, max(roof_at(a), 5.0))]
     else:
         points.append((a, depth))
     return tuple(points)

@@ -38,6 +38,8 @@ from balken.value import Value
 RIDGES = ("2x6", "2x8", "2x10", "2x12", "2x14")
 """Boards tried for ridges, hips and valleys, in rising order."""
 SORTS = {"ridge": "plane-ridge", "hip": "plane-hip", "valley": "plane-valley"}
+ALIKE = 1e-6
+"""Edges that turn by less run alike, rad."""
 ASLANT = 0.02
 """Lines that turn by less than this run on in one another, rad."""
 ROLES = {"ridge": "ridge board", "hip": "hip rafter", "valley": "valley rafter"}
@@ -92,7 +94,8 @@ def surface_members(
     def wide(line: RoofLine) -> float:
         return thick.get((line.kind, frozenset(line.edges)), THICK)
 
-    for member in roof_members(plan.surface, core, plan.edges, plan.overhangs, spacing, wide):
+    begins = opposed(core, spacing)
+    for member in roof_members(plan.surface, core, plan.edges, plan.overhangs, spacing, wide, begins):
         if member.role in SORTS:
             sides = [walls[e] for e in member.edges if e >= 0]
             at = place_at(oldest(sides), distance(core[member.edges[0]], member.start[:2]), tuple(sorted(sides)))
@@ -105,6 +108,22 @@ def surface_members(
         along = dot(way, sub(member.start[:2], core[edge]))
         name = places.text("plane-rafter", place_at(walls[edge], along))
         found.append(SurfaceMember(piece_name(plan.roof.id, "plane-rafter", name), member, walls[edge]))
+    return tuple(found)
+
+
+def opposed(core: Ring, spacing: float) -> tuple[float, ...]:
+    """Return how far from the first corner of each edge its rafters are set out so that those of opposite eaves meet at their ridge
+    (IRC R802.3): all edges that run alike count from the first corner of the first of them.
+    """
+    first: list[tuple[Point, Point]] = []
+    found = []
+    for k, corner in enumerate(core):
+        way = unit(corner, core[(k + 1) % len(core)])
+        origin = next((at for at, other in first if abs(cross(way, other)) < ALIKE), None)
+        if origin is None:
+            first.append((corner, way))
+            origin = corner
+        found.append(round(dot(way, sub(origin, corner)), 6) % spacing)
     return tuple(found)
 
 

@@ -62,9 +62,10 @@ def ceiling_cases(loads: Loads) -> Cases:
     return Cases(dead=loads.ceiling_dead, live=loads.attic_live)
 
 
-def _line_reactions(
+def line_reactions(
     key: str, line: MemberLine, area_load: Cases, place: Callable[[float, float], Point]
 ) -> list[Reaction]:
+    """Return what a joist or tie hands to all it lies on; ``place``: of (s, t) in plan."""
     areas = shares(line, [(low, high, (high - low) * width) for low, high, width in line.loaded])
     return [
         Reaction(key, support, place(centre, line.t), area_load.scaled(part / 1000.0))
@@ -81,7 +82,7 @@ def floor_reactions(plan: FloorPlan, loads: Loads) -> tuple[Reaction, ...]:
     if found:
         return tuple(found)
     for line in plan.lines:
-        found += _line_reactions(piece_name(plan.floor.id, "joist", line.place), line, q, plan.frame.back)
+        found += line_reactions(piece_name(plan.floor.id, "joist", line.place), line, q, plan.frame.back)
     for strip in plan.edges:
         found.append(Reaction(piece_name(plan.floor.id, "rim"), strip.bearer, strip.at, q.scaled(strip.area / 1000.0)))
     return tuple(found)
@@ -161,7 +162,7 @@ def roof_reactions(plan: RoofPlan, loads: Loads) -> tuple[Reaction, ...]:
                 )
             )
     for tie in plan.ties:
-        found += _line_reactions(piece_name(roof.id, "tie", tie.place), tie, c, plan.frame.back)
+        found += line_reactions(piece_name(roof.id, "tie", tie.place), tie, c, plan.frame.back)
     for parts, area, t in zip(plan.gables, plan.gable_strips, (plan.t_low, plan.t_high), strict=True):
         long = sum(part.high - part.low for part in parts)
         for part in parts:

@@ -15,9 +15,10 @@ from typing import NamedTuple
 
 from balken.framing.roof_layout import line_runs
 from balken.framing.surface_roofs import STEP, Share, SurfacePlan
+from balken.framing.surface_ties import SurfaceTie
 from balken.geometry.plane import Point, add, distance, dot, left, off_line, sub, to_segment, unit
 from balken.geometry.roof_surface import Place, RoofFace, RoofLine
-from balken.loads.area_loads import Reaction, ceiling_cases, roof_cases
+from balken.loads.area_loads import Reaction, ceiling_cases, line_reactions, roof_cases
 from balken.loads.cases import Cases
 from balken.model.naming import piece_name
 from balken.model.records import Loads
@@ -105,7 +106,6 @@ def spread(plan: SurfacePlan, loads: Loads, posts: Posts) -> Spread:
                 elif on is not None or (end == 0 and head is None):
                     walls += side.onto(strip, end, on, q.scaled(part / 1000.0), key)
     walls += _beyond(plan, loads, key)
-    walls += _ceiling(plan, loads)
     return Spread(tuple(walls), {i: _loaded(runs[i].line, rows, posts) for i, rows in patches.items()})
 
 
@@ -113,12 +113,17 @@ def unframed(plan: SurfacePlan, loads: Loads) -> tuple[Reaction, ...]:
     """Return the load of a roof without rafters, and of the ceiling under it, at the walls under its eaves."""
     key = piece_name(plan.roof.id, "plane")
     roof = [Reaction(key, w, at, roof_cases(loads, pitch).scaled(size / 1000.0)) for w, at, size, pitch in plan.shares]
-    return (*roof, *_ceiling(plan, loads))
+    return (*roof, *ceiling_reactions(plan, loads, ()))
 
 
-def _ceiling(plan: SurfacePlan, loads: Loads) -> list[Reaction]:
-    ceiling, key = ceiling_cases(loads), piece_name(plan.roof.id, "ceiling")
-    return [Reaction(key, wall, at, ceiling.scaled(size / 1000.0)) for wall, at, size, _ in plan.inside]
+def ceiling_reactions(plan: SurfacePlan, loads: Loads, ties: tuple[SurfaceTie, ...]) -> tuple[Reaction, ...]:
+    """Return what the ceiling under a roof brings: ties their strips to all they lie on, the rest comes to the walls about it."""
+    q, key = ceiling_cases(loads), piece_name(plan.roof.id, "ceiling")
+    found = [r for tie in ties for r in line_reactions(tie.key, tie.line, q, tie.frame.back)]
+    whole = sum(size for _, _, size, _ in plan.inside)
+    on_ties = sum((high - low) * width for tie in ties for low, high, width in tie.line.loaded)
+    rest = max(whole - on_ties, 0.0) / whole if whole else 0.0
+    return (*found, *(Reaction(key, wall, at, q.scaled(size * rest / 1000.0)) for wall, at, size, _ in plan.inside))
 
 
 def _loaded(line: RoofLine, rows: list[Patch], posts: Posts) -> LineLoad:

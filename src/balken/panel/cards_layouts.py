@@ -245,6 +245,11 @@ def roof_card(session: Session, roof: Roof) -> Card:
         parts += entries(session, [roof], RAFTER_FIELDS)
         if design is not None:
             parts += design_parts(session, design, "Rafters", roof.id, "rafters")
+        ties = session.model.designs.get((roof.id, "ties"))
+        if ties is not None:
+            parts.append("Ceiling ties")
+            parts += entries(session, [roof], TIE_FIELDS)
+            parts += design_parts(session, ties, "", roof.id, "ties")
         parts += surface_parts(session, roof)
         parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
         return Card(roof.name, "roof of planes", parts)

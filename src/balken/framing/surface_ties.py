@@ -1,0 +1,169 @@
+"""Ceiling ties under roofs of planes: between the feet of two rafters that lean on one another at a ridge board.
+
+They lie beside their rafters on the plates under both eaves, and on inside bearing walls as high as those.
+"""
+
+import itertools
+import math
+from collections.abc import Mapping
+from typing import NamedTuple
+
+from balken.catalog.sections import section
+from balken.framing.bands import WallLine
+from balken.framing.frames import Frame
+from balken.framing.pieces import MemberLine, Piece
+from balken.framing.roofs import inner_bearings, tie_profile
+from balken.framing.surface_framing import SurfaceMember
+from balken.framing.surface_roofs import SurfacePlan
+from balken.geometry.plane import distance, dot, sub, to_segment, unit
+from balken.geometry.prism import Prism
+from balken.model.naming import Places, oldest, piece_name, place_at
+from balken.units.system import INCH
+
+MEET = 5.0
+"""Rafters whose heads lie no farther apart meet, mm."""
+AT_GABLE = 3.0 * INCH
+"""A pair no farther than this from a gable stands over it; its plates hold that pair's feet (common practice, no source)."""
+SAME_HEIGHT = 2.0 * INCH
+"""Inside walls whose heads lie no farther from the plates' carry ties, mm."""
+
+
+class SurfaceTie(NamedTuple):
+    """A tie: its name, the two rafters it holds, its line in its frame (s from the first of them to the other)."""
+
+    key: str
+    rafters: tuple[str, str]
+    frame: Frame
+    line: MemberLine
+
+
+class Leaning(NamedTuple):
+    """Rafters that lean on a ridge board: pairs whose feet both stand on plates, those over gables, and those no tie can hold."""
+
+    pairs: tuple[tuple[SurfaceMember, SurfaceMember], ...]
+    over_gables: tuple[SurfaceMember, ...]
+    untied: tuple[SurfaceMember, ...]
+
+
+def in_the_air(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> tuple[SurfaceMember, ...]:
+    """Return rafters whose heads end at a step between planes, over nothing."""
+    steps = [x for x in plan.surface.lines if x.kind == "rake" and -1 in x.edges]
+    return tuple(
+        one
+        for one in members
+        if one.wall and any(to_segment(one.member.end[:2], x.start[:2], x.end[:2]) < MEET for x in steps)
+    )
+
+
+def leaning(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> Leaning:
+    """Return which rafters lean on one another."""
+    against = [one for one in members if one.wall and one.member.head.kind == "ridge" and not _along(one)]
+    if plan.roof.ridge_made == "beam":
+        against = []
+    heads: dict[tuple[int, int], list[SurfaceMember]] = {}
+    for one in against:
+        x, y, _ = one.member.end
+        heads.setdefault((round(x / MEET), round(y / MEET)), []).append(one)
+    pairs, gables, untied = [], [], []
+    for one in against:
+        other = _opposite(one, heads)
+        if other is None or not (one.member.at_eave and other.member.at_eave):
+            untied.append(one)
+        elif _over_gable(plan, one):
+            gables.append(one)
+        elif one.member.edges < other.member.edges:
+            pairs.append((one, other))
+    return Leaning(tuple(pairs), tuple(gables), tuple(untied))
+
+
+def _along(one: SurfaceMember) -> bool:
+    """Whether a rafter runs on in its ridge, as the middle one of a hip end does: it stands against that, and leans on none."""
+    along = one.member.head.along
+    return along is not None and abs(dot(unit(*one.member.ends), unit(*along))) > 0.9
+
+
+def _opposite(one: SurfaceMember, heads: Mapping[tuple[int, int], list[SurfaceMember]]) -> SurfaceMember | None:
+    x, y, _ = one.member.end
+    way = unit(*one.member.ends)
+    for i, j in itertools.product((-1, 0, 1), repeat=2):
+        for other in heads.get((round(x / MEET) + i, round(y / MEET) + j), ()):
+            met = distance(other.member.end[:2], (x, y)) < MEET
+            if met and dot(unit(*other.member.ends), way) < -0.9999:
+                return other
+    return None
+
+
+def _over_gable(plan: SurfacePlan, one: SurfaceMember) -> bool:
+    """Whether a rafter stands over a gable beside its eave."""
+    core, edge = plan.outline.core, one.member.edges[0]
+    n = len(core)
+    for corner, beside in ((edge, (edge - 1) % n), ((edge + 1) % n, (edge + 1) % n)):
+        if plan.edges[beside].kind == "gable" and distance(core[corner], one.member.start[:2]) < AT_GABLE:
+            return True
+    return False
+
+
+def surface_ties(
+    plan: SurfacePlan,
+    pairs: tuple[tuple[SurfaceMember, SurfaceMember], ...],
+    rafter: str,
+    tie: str,
+    spacing: float,
+    lines: dict[str, WallLine],
+) -> tuple[SurfaceTie, ...]:
+    """Lay a tie beside each pair of rafters; ``rafter``, ``tie``: their sections, ``spacing`` apart, mm."""
+    inside = [w for w in lines.values() if w.wall.role == "bearing" and abs(w.band.top - plan.bearing) < SAME_HEIGHT]
+    aside, places, found = (section(rafter).breadth + section(tie).breadth) / 2.0, Places(), []
+    for one, other in pairs:
+        feet = one.member.start[:2], other.member.start[:2]
+        way = unit(*feet)
+        frame = Frame(round(math.degrees(math.atan2(way[1], way[0])), 9))
+        (low, t), high = frame.to(feet[0]), frame.to(feet[1])[0]
+        t += aside
+        near, far = (2.0 * plan.deep[m.member.edges[0]] for m in (one, other))
+        stops = [
+            (low, low + near, one.wall), *inner_bearings(frame, inside, t, low, high), (high - far, high, other.wall)
+        ]  # fmt: skip
+        along = dot(unit(*_eave(plan, one)), sub(feet[0], _eave(plan, one)[0]))
+        for i, (a, b) in enumerate(itertools.pairwise(stops)):
+            start = low if i == 0 else (a[0] + a[1]) / 2.0
+            end = high if i == len(stops) - 2 else (b[0] + b[1]) / 2.0
+            bears = (a[1] - start, end - b[0])
+            place = places.text("tie", place_at(oldest([one.wall, other.wall]), along, (a[2], b[2])))
+            line = MemberLine(
+                place, t, spacing, start, end, start, end, (a[2], b[2]), (start + bears[0] / 2.0, end - bears[1] / 2.0), bears,
+                b[0] - a[1],
+            )  # fmt: skip
+            found.append(SurfaceTie(piece_name(plan.roof.id, "tie", place), (one.key, other.key), frame, line))
+    return tuple(found)
+
+
+def _eave(plan: SurfacePlan, one: SurfaceMember) -> tuple[tuple[float, float], tuple[float, float]]:
+    core, edge = plan.outline.core, one.member.edges[0]
+    return core[edge], core[(edge + 1) % len(core)]
+
+
+def tie_pieces(
+    plan: SurfacePlan, ties: tuple[SurfaceTie, ...], members: tuple[SurfaceMember, ...], size: str
+) -> tuple[Piece, ...]:
+    """Return ties as solids, their top corners cut to the roof where they would stand out of it."""
+    by_key, lumber, roof = {one.key: one.member for one in members}, section(size), plan.roof
+    pieces = []
+    for tie in ties:
+        one, other = (by_key[key] for key in tie.rafters)
+        line, frame, z = tie.line, tie.frame, plan.bearing
+        start, end = (frame.to(m.start[:2])[0] for m in (one, other))
+        pitches = plan.edges[one.edges[0]].pitch, plan.edges[other.edges[0]].pitch
+        profile = tie_profile(
+            line.low - start, line.high - start, lumber.depth, plan.plate_to_top, pitches, end - start
+        )
+        x, y = frame.back(start, line.t + lumber.breadth / 2.0)
+        pieces.append(
+            Piece(
+                tie.key, "ceiling tie", roof.id, roof.bearing.level,
+                Prism((x, y, z), (*frame.s, 0.0), (0.0, 0.0, 1.0), (profile,), lumber.breadth), "timber",
+                (*frame.back(line.low, line.t), z), (*frame.back(line.high, line.t), z), line.high - line.low, lumber.name,
+                roof.ties.species, roof.ties.grade,
+            )
+        )  # fmt: skip
+    return tuple(pieces)

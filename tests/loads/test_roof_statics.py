@@ -41,7 +41,7 @@ def test_a_hip_carries_a_triangle():
     """By hand: jacks of both sides bring half their run, 0 at the corner and 14/2 ft twice at the head; a third of it to the foot."""
     model = derive(roofed(RECTANGLE, overhang=0.0))
     plan, framing = model.surfaces[0], model.planes["roof-1"]
-    laid = spread(plan, model.project.loads, ())
+    laid = spread(plan, model.project.loads, framing.snow, ())
     y0, y1 = shapely.Polygon(plan.outline.core).bounds[1::2]
     half, q = (y1 - y0) / 2.0, model.project.loads.roof_live / 1000.0
     hips = [on for on in laid.lines.values() if on.line.kind == "hip"]
@@ -65,7 +65,7 @@ def test_a_valley_takes_all_of_jacks_that_lean_on_a_ridge_board_and_half_with_a_
     for made, part in (("board", 1.0), ("beam", 0.5)):
         model = derive(edits.change(roofed(overhang=0.0), "roof-1", ridge_made=made))
         plan = model.surfaces[0]
-        laid = spread(plan, model.project.loads, ())
+        laid = spread(plan, model.project.loads, model.snow["roof-1"], ())
         q, jacks = model.project.loads.roof_live / 1000.0, _by_strips(plan, made)[0]
         valleys = {i: on for i, on in laid.lines.items() if on.line.kind == "valley"}
         assert valleys
@@ -142,7 +142,7 @@ def test_lines_and_walls_carry_all_beside_them_uneven_as_it_lies(seed, right, ma
     for plan in model.surfaces:
         if plan.problem:
             continue
-        laid = spread(plan, p.loads, ())
+        laid = spread(plan, p.loads, model.snow["roof-1"], ())
         on_lines, _ = _by_strips(plan, made)
         q = p.loads.roof_live / 1000.0
         for i, force in line_forces(laid).items():
@@ -172,7 +172,7 @@ def test_settled_sums_whatever_holds_the_ends():
     model = derive(roofed())
     plan, loads = model.surfaces[0], model.project.loads
     for posts in ((), (("post-1", model.planes["roof-1"].settled.unheld[0].at[:2]),)):
-        laid = spread(plan, loads, posts)
+        laid = spread(plan, loads, model.snow["roof-1"], posts)
         held = {}
         for i, on in laid.lines.items():
             force = total(p.force for p in on.patches)
@@ -215,7 +215,7 @@ def test_a_post_in_the_middle_makes_a_line_bear_there():
     p = beam(roofed(RECTANGLE, overhang=0.0))
     model = derive(p)
     plan = model.surfaces[0]
-    (ridge,) = [on for on in spread(plan, p.loads, ()).lines.values() if on.line.kind == "ridge"]
+    (ridge,) = [on for on in spread(plan, p.loads, model.snow["roof-1"], ()).lines.values() if on.line.kind == "ridge"]
     middle = ((ridge.low[0] + ridge.high[0]) / 2.0 - 700.0, ridge.low[1])
     q = posts_under_roof(p, "roof-1", (*middle, ridge.low[2]))
     held = derive(q)

@@ -13,6 +13,7 @@ from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES
 from balken.framing.studs import StudWall
 from balken.loads.path import LoadPath
+from balken.loads.roof_snow import snowed
 from balken.memo import Memo
 from balken.model.naming import beam_name, column_name, kind_of, owner_of
 from balken.model.records import Loads
@@ -68,7 +69,8 @@ def check_all(
     for roof in laid.roofs:
         r = roof.roof.id
         sizes = memo.keep(f"rafters {r}", (_size(laid, r, "rafters"), _size(laid, r, "ties")))
-        made = memo.step(f"results {r}", check_roof, roof, sizes, loads, standard, laid.edited[r].made)
+        own = memo.keep(f"loads on {r}", snowed(loads, laid.snow.get(r)))
+        made = memo.step(f"results {r}", check_roof, roof, sizes, own, standard, laid.edited[r].made)
         worst |= memo.step(f"worst {r}", _worst, made)
         results |= made
     for wall in framed.values():

@@ -10,6 +10,7 @@ from balken.design.joists import design_floor
 from balken.design.layouts import LayoutDesign
 from balken.design.raised_slabs import design_raised_slab
 from balken.design.roof_design import design_roof
+from balken.design.roof_snow import gable_snow, surface_snow
 from balken.design.surface_design import SurfaceDesign, design_surface
 from balken.framing.bands import WallLine
 from balken.framing.drawn_outlines import drawn_outline, with_arcs
@@ -27,6 +28,7 @@ from balken.framing.stairs import Flight
 from balken.framing.surface_framing import surface_solids
 from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces
 from balken.framing.surface_ties import tie_pieces
+from balken.framing.taller_parts import Taller, taller_parts
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
 from balken.loads.area_loads import (
@@ -39,6 +41,7 @@ from balken.loads.area_loads import (
 from balken.loads.decks import Deck
 from balken.loads.guards import guards_on
 from balken.loads.path import NO_PLACES, AtPlaces
+from balken.loads.roof_snow import RoofSnow, snowed
 from balken.loads.roof_statics import BESIDE, Posts, unframed
 from balken.loads.seats import UP
 from balken.loads.stairs import infill_on, stairs_on
@@ -82,6 +85,8 @@ class Laid(NamedTuple):
     decks: tuple[Deck, ...] = ()
     beyond: tuple[tuple[Reaction, ...], ...] = ()
     """Of each floor, what loads on some spans of its joists bring beyond its reactions."""
+    snow: dict[str, RoofSnow] = {}  # noqa: RUF012
+    """Snow on roofs, by their ids."""
     ends: AtPlaces = NO_PLACES
     """What ends of hips, valleys and ridge beams bring down."""
 
@@ -193,10 +198,10 @@ def lay_all(
     heads = memo.keep("heads under floors", heads_under_floors(p, depths))
     made = made._replace(lines=memo.step("fitted lines", fitted_lines, made.lines, heads))
     for roof in p.roofs:
-        if roof.id in closed.outlines and roof.shape == "planes":
-            made = _with_surface(memo, p, loads, closed.outlines[roof.id], roof, made)
-        elif roof.id in closed.outlines:
-            made = _with_roof(memo, p, loads, closed.outlines[roof.id], roof, made)
+        if roof.id not in closed.outlines:
+            continue
+        lay = _with_surface if roof.shape == "planes" else _with_roof
+        made = lay(memo, p, loads, closed.outlines[roof.id], roof, _beside_taller(memo, p, loads, closed, roof), made)
     return made
 
 
@@ -258,16 +263,43 @@ def _with_floor(
     )
 
 
-def _with_surface(memo: Memo, p: Project, loads: Loads, around: Outline, roof: Roof, made: Laid) -> Laid:
+def _beside_taller(memo: Memo, p: Project, loads: Loads, closed: Closed, roof: Roof) -> tuple[Taller, ...]:
+    """Return the taller parts that a roof stands beside, where snow drifts against such."""
+    if loads.snow_by == "ground":
+        return ()
+    others = tuple(
+        (other, closed.outlines[other.id], height(other.bearing, p.levels))
+        for other in p.roofs
+        if other.id != roof.id and other.id in closed.outlines
+    )
+    beside = memo.keep(f"roofs beside {roof.id}", others)
+    bearing = memo.keep(f"bears {roof.id}", height(roof.bearing, p.levels))
+    return memo.step(f"taller beside {roof.id}", taller_parts, closed.outlines[roof.id], bearing, beside)
+
+
+def _with_surface(
+    memo: Memo, p: Project, loads: Loads, around: Outline, roof: Roof, taller: tuple[Taller, ...], made: Laid
+) -> Laid:
     """Lay the planes of a roof over any outline; run the walls under its gables up."""
     bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
     near = memo.keep(f"walls {roof.id}", _walls_of(roof, made.lines))
     posts = memo.keep(f"posts {roof.id}", _posts_under(p, around, bearing))
     plan, design, framing = memo.step(
-        f"planes {roof.id}", design_surface, roof, around, bearing, near, posts, loads, p.steps, STANDARDS[p.standard]
+        f"planes {roof.id}",
+        design_surface,
+        roof,
+        around,
+        bearing,
+        near,
+        posts,
+        taller,
+        loads,
+        p.steps,
+        STANDARDS[p.standard],
     )
+    snow = framing.snow if framing is not None else surface_snow(plan, taller, loads, STANDARDS[p.standard])
     pieces = memo.step(f"decks {roof.id}", surface_pieces, plan)
-    reactions = memo.step(f"reactions {roof.id}", unframed, plan, loads) if framing is None else ()
+    reactions = memo.step(f"reactions {roof.id}", unframed, plan, loads, snow) if framing is None else ()
     ends = made.ends
     if framing is not None:
         reactions, down = framing.walls, framing.settled
@@ -294,6 +326,7 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, around: Outline, roof: R
         groups=(*made.groups, pieces),
         reactions=(*made.reactions, reactions),
         ends=ends,
+        snow=made.snow | {roof.id: snow},
         gables=made.gables | gables,
     )
 
@@ -308,9 +341,15 @@ def _posts_under(p: Project, around: Outline, bearing: float) -> Posts:
     )
 
 
-def _with_roof(memo: Memo, p: Project, loads: Loads, around: Outline, roof: Roof, made: Laid) -> Laid:
+def _with_roof(
+    memo: Memo, p: Project, loads: Loads, around: Outline, roof: Roof, taller: tuple[Taller, ...], made: Laid
+) -> Laid:
     """Lay rafters and ties, choose their sizes, run gable walls up and fit the others under them."""
     standard = STANDARDS[p.standard]
+    snow = memo.step(
+        f"snow {roof.id}", gable_snow, roof, around, height(roof.bearing, p.levels), taller, loads, standard
+    )
+    loads = memo.keep(f"loads {roof.id}", snowed(loads, snow))
     bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
     near = memo.keep(f"walls {roof.id}", _walls_of(roof, made.lines))
     plan, rafters, ties = memo.step(
@@ -332,6 +371,7 @@ def _with_roof(memo: Memo, p: Project, loads: Loads, around: Outline, roof: Roof
         designs=made.designs | {(roof.id, "rafters"): rafters, (roof.id, "ties"): ties},
         groups=(*made.groups, pieces),
         reactions=(*made.reactions, reactions),
+        snow=made.snow | {roof.id: snow},
         gables=made.gables | gables | raked,
         lines=lines,
         edited=made.edited | {roof.id: edited},

@@ -68,8 +68,9 @@ def _path(
             "area loads",
             total(
                 (
-                    applied_area_loads(*plans, loads),
-                    surface_loads(laid.surfaces, loads),
+                    applied_area_loads(*plans, loads, laid.snow),
+                    surface_loads(laid.surfaces, laid.snow, loads),
+                    *(framing.heaps for framing in laid.planes.values()),
                     *(d.typed_sum for d in laid.decks),
                     *map(typed_along, beams.lines),
                 )

@@ -35,6 +35,7 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.walls import GableTop
 from balken.loads.cases import Cases
 from balken.loads.path import LoadPath
+from balken.loads.roof_snow import RoofSnow
 from balken.model.lookup import by_id
 from balken.model.naming import owner_of
 from balken.model.records import MemberEdit, Project
@@ -60,6 +61,8 @@ class Model:
     floors: tuple[FloorPlan, ...]
     roofs: tuple[RoofPlan, ...]
     surfaces: tuple[SurfacePlan, ...]
+    snow: dict[str, RoofSnow]
+    """Snow on roofs, by their ids."""
     planes: dict[str, SurfaceDesign]
     """The members of roofs of planes, by their ids."""
     """Roofs of planes over any outline."""

@@ -2,7 +2,8 @@
 
 NOT_CHECKED = (
     "Sideways resistance of the building: bracing, shear walls, hold-downs, earthquake.",
-    "Wind uplift of the roof and its connections; unbalanced and drifting snow.",
+    "Wind uplift of the roof and its connections; ice along eaves, snow drifted by parapets, chimneys and buildings nearby; where ground "
+    "snow is taken as roof snow, unbalanced, drifting and sliding snow.",
     "Roofs of planes: ties and what takes the thrust of rafters that lean on ridge boards; the ring of plates under hips whose heads "
     "no post holds; hangers and seats of jacks, hips, valleys and ridge beams; bird's mouths of jacks; gable walls under planes of "
     "unlike pitch; what carries decks beyond gable walls (lookouts, ladders).",

@@ -12,16 +12,19 @@ from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import JOIST_SIZES, RIDGE_BEAMS, TIE_SIZES, section
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, check_case, design_layout
+from balken.design.roof_snow import surface_snow
 from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline
 from balken.framing.roof_layout import THICK, RoofMember, line_runs
 from balken.framing.surface_framing import Boards, SurfaceMember, deep_enough, line_drop, surface_members
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape, surface_plan
 from balken.framing.surface_ties import Leaning, SurfaceTie, leaning, surface_ties
-from balken.geometry.plane import distance, off_line
+from balken.framing.taller_parts import Taller
+from balken.geometry.plane import distance, dot, left, off_line, sub, unit
 from balken.loads.area_loads import Reaction, ceiling_cases, roof_cases
 from balken.loads.cases import Cases, total
 from balken.loads.knots import rafter_pair
+from balken.loads.roof_snow import RoofSnow, beside, on_rafter
 from balken.loads.roof_statics import POST, LineLoad, Posts, Settled, ceiling_reactions, settle, spread
 from balken.model.records import Loads, Roof
 from balken.standards.checks import MemberResult
@@ -56,7 +59,7 @@ class SurfaceDesign:
     the untied rafter that leans hardest, N at the worst combination.
 
     ``names``: of the boards along the surface's lines, by their numbers; ``walls``: what rafters bring to walls; ``settled``: what comes down at the ends of lines; ``undersides``: how high those lie over
-    each post that holds one, mm; ``ties`` and what was chosen for them; ``untied``: rafters that lean on a ridge board without one.
+    each post that holds one, mm; ``snow``: on it, ``heaps``: what of it lies in drifts, N; ``ties`` and what was chosen for them; ``untied``: rafters that lean on a ridge board without one.
     """
 
     members: tuple[SurfaceMember, ...]
@@ -68,6 +71,8 @@ class SurfaceDesign:
     walls: tuple[Reaction, ...]
     settled: Settled
     undersides: dict[str, float]
+    snow: RoofSnow
+    heaps: Cases
     ties: tuple[SurfaceTie, ...]
     tied: LayoutDesign | None
     untied: tuple[str, ...]
@@ -79,6 +84,7 @@ def design_surface(
     bearing: float,
     lines: dict[str, WallLine],
     posts: Posts,
+    taller: tuple[Taller, ...],
     loads: Loads,
     units: Units,
     standard: Standard,
@@ -90,10 +96,11 @@ def design_surface(
     plate = min((line.core[1] - line.core[0] for w, line in lines.items() if w in closed.walls), default=PLATE)
     spacing = roof.rafters.spacing or PLANNING_SPACING
     planned = surface_members(plan, spacing)
-    longest = _longest(planned)
+    snow = surface_snow(plan, taller, loads, standard)
+    longest = _longest(planned, snow)
 
     def governing(size: str, apart: float) -> MemberCase:
-        cases = [_case(plan, m, apart, plate, loads, size, standard) for m in longest]
+        cases = [_case(plan, m, apart, plate, loads, snow, size, standard) for m in longest]
         return max(cases, key=lambda case: check_case(standard, case).used)
 
     if not longest:
@@ -102,23 +109,31 @@ def design_surface(
     sized = replace_struct(roof, rafters=replace_struct(roof.rafters, size=design.size))
     plan = replace(plan, roof=sized)
     members = planned if abs(design.spacing - spacing) < 1e-9 else surface_members(plan, design.spacing)
-    return plan, design, _designed(plan, members, design, plate, posts, loads, lines, units, standard)
+    return plan, design, _designed(plan, members, design, plate, posts, loads, snow, lines, units, standard)
 
 
-def _longest(members: tuple[SurfaceMember, ...]) -> list[RoofMember]:
-    """Return of each slope the rafter with the longest run from an eave, and from a valley."""
-    found: dict[tuple[float, bool], RoofMember] = {}
+def _longest(members: tuple[SurfaceMember, ...], snow: RoofSnow) -> list[RoofMember]:
+    """Return of each slope the rafter with the longest run from an eave, and from a valley; all on which snow may drift."""
+    found: dict[tuple[float, bool, str], RoofMember] = {}
     for one in members:
         m = one.member
         if one.wall:
-            key = (round(m.slope, 3), m.at_eave)
+            drifts = snow.bands and beside(snow.bands, m.start[:2]) + beside(snow.bands, m.end[:2]) > 0.0
+            key = (round(m.slope, 3), m.at_eave, one.key if drifts else "")
             if key not in found or m.theoretical > found[key].theoretical:
                 found[key] = m
     return list(found.values())
 
 
 def _case(
-    plan: SurfacePlan, m: RoofMember, width: float, plate: float, loads: Loads, size: str, standard: Standard
+    plan: SurfacePlan,
+    m: RoofMember,
+    width: float,
+    plate: float,
+    loads: Loads,
+    snow: RoofSnow,
+    size: str,
+    standard: Standard,
 ) -> MemberCase:
     """Return the case of one rafter."""
     roof, run = plan.roof, distance(m.start[:2], m.end[:2])
@@ -126,7 +141,10 @@ def _case(
     shape = rafter_shape(replace_struct(roof, rafters=replace_struct(roof.rafters, size=size)), run, pitch)
     at_eave = m.at_eave
     over = m.over if at_eave else 0.0
-    q = roof_cases(loads, pitch)
+    low, high = m.ends
+    core, edge = plan.outline.core, m.edges[0]
+    begins = dot(left(unit(core[edge], core[(edge + 1) % len(core)])), sub(low, core[edge])) + plan.overhangs[edge]
+    q = roof_cases(loads, pitch, round(on_rafter(snow.planes[edge], snow.bands, low, high, begins), 6))
     whole = q.scaled((run + over) * width / 1000.0)
     leans = roof.ridge_made == "board" and m.head.kind == "ridge"
     pair = rafter_pair(run, run * pitch, over, whole, whole) if leans and over < run else None
@@ -151,6 +169,7 @@ def _designed(
     plate: float,
     posts: Posts,
     loads: Loads,
+    snow: RoofSnow,
     lines: dict[str, WallLine],
     units: Units,
     standard: Standard,
@@ -158,9 +177,11 @@ def _designed(
     results: dict[str, MemberResult] = {}
     steepest = max((plan.edges[m.member.edges[0]].pitch for m in members if m.wall), default=plan.roof.pitch)
     ridge = plan.roof.ridge_size or deep_enough(design.size, 0.0, steepest)[0]
-    laid = spread(plan, loads, posts)
+    laid = spread(plan, loads, snow, posts)
+    heavier = any(lies.most > lies.laid for lies in snow.planes)
+    worst = spread(plan, loads, snow, posts, most=True) if heavier else laid
     names = _names(plan, members)
-    made = {i: _held(plan, names[i], on, design, steepest, standard) for i, on in laid.lines.items()}
+    made = {i: _held(plan, names[i], on, worst.lines[i], design, steepest, standard) for i, on in laid.lines.items()}
     boards = {line.key: line.size for line, _ in made.values()}
     results |= {line.key: line.result for line, _ in made.values()}
     # Jacks are cut for hips and valleys as thick as they have come to be.
@@ -175,7 +196,7 @@ def _designed(
     pushes = dict[str, Cases]()
     for one in members:
         if one.wall:
-            case = _case(plan, one.member, design.spacing, plate, loads, design.size, standard)
+            case = _case(plan, one.member, design.spacing, plate, loads, snow, design.size, standard)
             results[one.key], pushes[one.key] = standard.check_member(case), case.thrust
     lean = leaning(plan, members)
     ties, tied, checks = _ties(plan, lean, pushes, design, loads, lines, units, standard)
@@ -186,7 +207,7 @@ def _designed(
     settled = settle(plan, names, {i: (laid.lines[i], forces) for i, (_, forces) in made.items()}, posts)
     return SurfaceDesign(
         members, Boards(design.size, ridge, boards), results, tuple(line for line, _ in made.values()), thrust, names, walls,
-        settled, _undersides(plan, laid.lines, names, members, boards, posts), ties, tied, untied,
+        settled, _undersides(plan, laid.lines, names, members, boards, posts), snow, laid.heaps, ties, tied, untied,
     )  # fmt: skip
 
 
@@ -237,7 +258,7 @@ def _names(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> dict[int, s
 
 
 def _held(
-    plan: SurfacePlan, key: str, on: LineLoad, design: LayoutDesign, pitch: float, standard: Standard
+    plan: SurfacePlan, key: str, on: LineLoad, worst: LineLoad, design: LayoutDesign, pitch: float, standard: Standard
 ) -> tuple[HeldLine, tuple[Cases, ...]]:
     """Choose the board of a hip, valley or ridge beam: the first that works of those deep enough; and what its supports take, N."""
     slope = (on.high[2] - on.low[2]) / on.run
@@ -253,7 +274,7 @@ def _held(
         stiff = lumber.breadth * lumber.depth**3
         if lumber.kind == "sawn" and stiff * CR < least:
             continue  # nothing it carries grows faster with its sides than that
-        found = standard.check_girder(_line_case(plan, on, size))
+        found = standard.check_girder(_line_case(plan, worst, size))
         if made is None or found.used < made[1].used:
             made = (size, found)
         if found.used <= 1.0:
@@ -262,6 +283,8 @@ def _held(
             least = max(least, stiff * found.used)
     assert made is not None
     ends, forces = made[1].extremes, made[1].reactions
+    if worst is not on:
+        forces = standard.check_girder(_line_case(plan, on, made[0])).reactions
     # What its check rounds off, and patches too short for it, come to its lower end: no load is lost.
     missed = total(p.force for p in on.patches).plus(total(forces).scaled(-1.0))
     return HeldLine(key, made[0], made[1].result, ends[0][0], ends[-1][0]), (forces[0].plus(missed), *forces[1:])

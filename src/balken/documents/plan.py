@@ -35,7 +35,7 @@ from balken.geometry.plane import Point, Ring, add, distance
 from balken.geometry.prism import TOP, View
 from balken.model.lookup import by_id, shown_grids
 from balken.model.naming import run_of
-from balken.model.records import CutLine, Opening
+from balken.model.records import CutLine, Loads, Opening
 from balken.remembered import remembered
 from balken.standards.checks import used_text
 from balken.units import format_area_load, format_inches, format_length
@@ -480,6 +480,14 @@ def cut_line_items(model: Model, cut: CutLine, scale: float) -> list[Item]:
     return items
 
 
+def _roof_snow(loads: Loads) -> str:
+    """Return how snow on roofs follows from that on the ground."""
+    if loads.snow_by == "ground":
+        return " taken as roof snow"
+    factors = f"Ce {loads.snow_exposure:g}, Ct {loads.snow_thermal:g}, Is {loads.snow_importance:g}"
+    return f", on roofs by ASCE 7-16 ch. 7 ({factors}{', slippery' if loads.snow_slippery else ''})"
+
+
 def summary_note(model: Model) -> str:
     """Return the design loads in one line, for sheets."""
     loads, units = model.project.loads, model.project.units
@@ -489,6 +497,6 @@ def summary_note(model: Model) -> str:
 
     return (
         f"Floor live {load(loads.floor_live)}, dead {load(loads.floor_dead)}; "
-        f"roof dead {load(loads.roof_dead)}, ground snow {load(loads.ground_snow)}; "
+        f"roof dead {load(loads.roof_dead)}, ground snow {load(loads.ground_snow)}{_roof_snow(loads)}; "
         f"soil {load(loads.soil_bearing)}; frost {format_length(loads.frost_depth, units)}."
     )

@@ -7,7 +7,8 @@ from balken.documents.lettering import text_width
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, add, area, chords, distance, left, turn, unit
 from balken.geometry.roof_surface import RoofFace
-from balken.units import Units, format_pitch
+from balken.loads.roof_snow import Band
+from balken.units import Units, format_area_load, format_length, format_pitch
 
 PENS = {"eave": "outline", "rake": "outline", "wall": "outline", "ridge": "cut", "hip": "outline", "valley": "hidden"}
 """Ridges are drawn heavy, valleys dashed."""
@@ -25,7 +26,23 @@ def surface_items(model: Model, plan: SurfacePlan, scale: float, notes: bool) ->
         items += _arrow(plan, face, scale, model.units)
     if notes:
         items += [item for i in range(len(plan.edges)) for item in _edge(plan, i, scale)]
+        items += [item for band in snow_bands(model, ref) for item in _snow(band, scale, ref, model.units)]
     return items
+
+
+def snow_bands(model: Model, roof: str) -> tuple[Band, ...]:
+    """Return the drifts and slides on a roof."""
+    return model.snow[roof].bands if roof in model.snow else ()
+
+
+def _snow(band: Band, scale: float, ref: str, units: Units) -> list[Item]:
+    """Return how far a drift reaches, dashed, and what it weighs."""
+    ends = tuple(add(p, band.inward, band.wide) for p in (band.start, band.end))
+    way = unit(band.start, band.end)
+    at = add(add(band.start, way, distance(band.start, band.end) / 2.0), band.inward, band.wide + 1.2 * TEXT * scale)
+    load, reach = format_area_load(band.peak, units), format_length(band.wide, units)
+    text = f"snow {band.told} {load}, to nothing at {reach}" if band.tapers else f"snow {band.told} {load} to {reach}"
+    return [Path(ends, "hidden", "roof", ref), *_label(at, way, text, scale, ref)]
 
 
 def _arrow(plan: SurfacePlan, face: RoofFace, scale: float, units: Units) -> list[Item]:

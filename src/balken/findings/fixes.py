@@ -13,6 +13,7 @@ from balken.model.beam_edits import add_pocket
 from balken.model.foundation_edits import pad_under, steps_on_courses
 from balken.model.member_edits import back_to_layout, hang_edit_on
 from balken.model.records import Project
+from balken.model.roof_edits import as_planes
 from balken.model.wall_edits import square_wall
 
 FIXES: dict[str, Callable[..., Project]] = {
@@ -24,6 +25,7 @@ FIXES: dict[str, Callable[..., Project]] = {
     "set_loads": edits.set_loads,
     "set_project": edits.set_project,
     "set_wall_head": edits.set_wall_head,
+    "as_planes": as_planes,
     "back_to_layout": back_to_layout,
     "hang_edit_on": hang_edit_on,
     "pad_under": pad_under,

@@ -6,12 +6,13 @@ from collections.abc import Iterable
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.findings.names import all_of
+from balken.framing.roofs import RoofPlan
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
 from balken.framing.surface_ties import in_the_air
 from balken.geometry.roof_surface import Place
 from balken.model.lookup import by_id, wall_label
 from balken.standards.checks import used_text
-from balken.units import format_force, format_length
+from balken.units import format_area_load, format_force, format_length
 
 
 def surfaces(c: Model) -> Iterable[Finding]:
@@ -39,6 +40,7 @@ def surfaces(c: Model) -> Iterable[Finding]:
                 (roof.id, *open_ones),
                 at,
             )
+    yield from _drifts(c)
     yield from _heads(c)
     yield from _weak_lines(c)
 
@@ -129,6 +131,27 @@ def _weak_lines(c: Model) -> Iterable[Finding]:
                 (0.0, 0.0, 0.0),
                 grave=False,
             )
+
+
+def _drifts(c: Model) -> Iterable[Finding]:
+    """Drifts beside gable roofs, whose rafters do not take them."""
+    for plan in c.roofs:
+        for band in c.snow[plan.roof.id].bands:
+            far = f"{format_area_load(band.peak, c.units)}, over {format_length(band.wide, c.units)}"
+            yield Finding(
+                "drift",
+                "roof",
+                f"{plan.roof.name}: its rafters are not made for the snow that {'drifts' if band.tapers else 'slides'} onto it",
+                f"Beside a taller part up to {far} come on top of the rest (ASCE 7-16, 7.7, 7.9). A roof of planes carries it.",
+                (plan.roof.id,),
+                (*band.start, plan.bearing),
+                fix=Fix("Make it a roof of planes", "as_planes", (plan.roof.id, plan.gable_walls, _shared(plan))),
+            )
+
+
+def _shared(plan: RoofPlan) -> tuple[str, ...]:
+    """Return the walls of a roof that are those of another part, too."""
+    return tuple(w for w, shared in zip(plan.outline.walls, plan.outline.shared, strict=True) if shared)
 
 
 def _heads(c: Model) -> Iterable[Finding]:

@@ -28,8 +28,8 @@ USUAL = "2x8"
 SEAT = 3.5 * INCH
 THINNEST = 1.0
 """A plane without a deck is shown this thick, mm."""
-Share = tuple[str, Point, float, float]
-"""A wall, a place on it, what of the roof comes there in plan, mm2; the pitch of that plane."""
+Share = tuple[str, Point, float, int]
+"""A wall, a place on it, what of the roof comes there in plan, mm2; the number of that plane's edge."""
 
 
 @dataclass(frozen=True)
@@ -108,7 +108,7 @@ def _shares(face: RoofFace, outline: Outline, deep: float) -> list[Share]:
             part, rest = clipped(rest, back, -end), clipped(rest, way, end)
         size = abs(area(part)) if len(part) > 2 else 0.0
         if size > 1.0:
-            found.append((wall, add(add(a, way, long * (k + 0.5) / count), inward, deep), size, face.pitch))
+            found.append((wall, add(add(a, way, long * (k + 0.5) / count), inward, deep), size, side))
     return found
 
 

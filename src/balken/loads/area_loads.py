@@ -2,7 +2,7 @@
 
 import itertools
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 
 from balken.catalog.materials import weight
 from balken.catalog.sections import section
@@ -15,10 +15,12 @@ from balken.geometry.plane import area as area_of
 from balken.loads.cases import Cases, total
 from balken.loads.joist_statics import shares
 from balken.loads.knots import rafter_pair
+from balken.loads.roof_snow import RoofSnow, snowed
 from balken.model.naming import piece_name
 from balken.model.records import Floor, Loads
 from balken.value import Value
 
+NO_SNOW: Mapping[str, RoofSnow] = {}
 TAKEN = "slab 8 in"
 """What a slab is taken as before its thickness is chosen."""
 
@@ -48,13 +50,14 @@ def floor_cases(loads: Loads, floor: Floor) -> Cases:
     return Cases(dead=dead, live=live, snow=loads.ground_snow if floor.outdoors else 0.0)
 
 
-def roof_cases(loads: Loads, pitch: float) -> Cases:
+def roof_cases(loads: Loads, pitch: float, snow: float | None = None) -> Cases:
     """Return a roof's load by case per m2 of plan, kN/m2.
 
-    Dead load lies on the slope and is brought to plan; ground snow is taken as roof snow, as the
-    span tables of IRC R802.4.1 do.
+    Dead load lies on the slope and is brought to plan; where no ``snow`` is given that on the ground is taken, as the span
+    tables of IRC R802.4.1 do.
     """
-    return Cases(dead=loads.roof_dead * (1.0 + pitch**2) ** 0.5, roof_live=loads.roof_live, snow=loads.ground_snow)
+    lies = loads.ground_snow if snow is None else snow
+    return Cases(dead=loads.roof_dead * (1.0 + pitch**2) ** 0.5, roof_live=loads.roof_live, snow=lies)
 
 
 def ceiling_cases(loads: Loads) -> Cases:
@@ -171,10 +174,12 @@ def roof_reactions(plan: RoofPlan, loads: Loads) -> tuple[Reaction, ...]:
     return tuple(found)
 
 
-def surface_loads(plans: tuple[SurfacePlan, ...], loads: Loads) -> Cases:
-    """Return area loads of roofs of planes times their areas, N: by the planes themselves, and by the outline."""
+def surface_loads(plans: tuple[SurfacePlan, ...], snow: Mapping[str, RoofSnow], loads: Loads) -> Cases:
+    """Return area loads of roofs of planes times their areas, N: by the planes themselves, and by the outline; ``snow`` by roof."""
     found = [
-        roof_cases(loads, face.pitch).scaled(face.plan_area / 1000.0) for plan in plans for face in plan.whole.faces
+        roof_cases(loads, face.pitch, snow[plan.roof.id].planes[face.edge].laid).scaled(face.plan_area / 1000.0)
+        for plan in plans
+        for face in plan.whole.faces
     ]
     found += [
         ceiling_cases(loads).scaled(abs(area_of(plan.outline.core)) / 1000.0) for plan in plans if not plan.problem
@@ -195,13 +200,16 @@ def thrust(plan: RoofPlan, loads: Loads, width: float | None = None) -> Cases:
     return pair.thrust if over < plan.half else Cases()
 
 
-def applied_area_loads(floors: tuple[FloorPlan, ...], roofs: tuple[RoofPlan, ...], loads: Loads) -> Cases:
-    """Return area loads times areas, N: worked out from outlines, not from members, to check against."""
+def applied_area_loads(
+    floors: tuple[FloorPlan, ...], roofs: tuple[RoofPlan, ...], loads: Loads, snow: Mapping[str, RoofSnow] = NO_SNOW
+) -> Cases:
+    """Return area loads times areas, N: worked out from outlines, not from members, to check against; ``snow`` by gable roof."""
     found = [floor_cases(loads, plan.floor).scaled(floor_area(plan) / 1000.0) for plan in floors]
     for plan in roofs:
         along, across = plan.t_high - plan.t_low, plan.high - plan.low
         roof_plan_area = (across + 2.0 * plan.roof.overhang) * along
-        found.append(roof_cases(loads, plan.roof.pitch).scaled(roof_plan_area / 1000.0))
+        own = snowed(loads, snow.get(plan.roof.id))
+        found.append(roof_cases(own, plan.roof.pitch).scaled(roof_plan_area / 1000.0))
         found.append(ceiling_cases(loads).scaled(across * along / 1000.0))
     return total(found)
 

@@ -10,16 +10,17 @@ that all of it arrives at walls.  The ring that this takes is not designed: such
 
 import itertools
 import math
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from balken.framing.roof_layout import line_runs
-from balken.framing.surface_roofs import STEP, Share, SurfacePlan
+from balken.framing.surface_roofs import STEP, SurfacePlan
 from balken.framing.surface_ties import SurfaceTie
 from balken.geometry.plane import Point, add, distance, dot, left, off_line, sub, to_segment, unit
 from balken.geometry.roof_surface import Place, RoofFace, RoofLine
 from balken.loads.area_loads import Reaction, ceiling_cases, line_reactions, roof_cases
 from balken.loads.cases import Cases
+from balken.loads.roof_snow import PlaneSnow, RoofSnow, heaped
 from balken.model.naming import piece_name
 from balken.model.records import Loads
 from balken.value import Value
@@ -70,6 +71,8 @@ class Spread(Value, frozen=True):
 
     walls: tuple[Reaction, ...]
     lines: dict[int, LineLoad]
+    heaps: Cases
+    """What lies in drifts and slides, and is no part of even snow, N."""
 
 
 class Unheld(Value, frozen=True):
@@ -87,32 +90,51 @@ class Settled(Value, frozen=True):
     unheld: tuple[Unheld, ...]
 
 
-def spread(plan: SurfacePlan, loads: Loads, posts: Posts) -> Spread:
-    """Lay a roof's load on what its rafters bear on."""
+def spread(plan: SurfacePlan, loads: Loads, snow: RoofSnow, posts: Posts, most: bool = False) -> Spread:
+    """Lay a roof's load on what its rafters bear on; ``most``: with the most snow that may lie on each plane, all over it."""
     kinds = CARRIES if plan.roof.ridge_made == "board" else (*CARRIES, "ridge")
     runs = {run.numbers[0]: run for run in line_runs(plan.surface) if run.line.kind in kinds}
     carrying = {i: first for first, run in runs.items() for i in run.numbers}
     patches: dict[int, list[Patch]] = {first: [] for first in runs}
     walls: list[Reaction] = []
-    key = piece_name(plan.roof.id, "plane")
+    key, every = piece_name(plan.roof.id, "plane"), Cases()
     for face in plan.surface.faces:
-        q, side = roof_cases(loads, face.pitch), _Side(plan, face)
-        for strip in side.strips():
+        lies = snow.planes[face.edge]
+        q, side = roof_cases(loads, face.pitch, lies.most if most else lies.laid), _Side(plan, face)
+        for strip in side.strips(STEP if snow.bands else 0.0):
             foot, head = side.held(strip, 0, carrying), side.held(strip, 1, carrying)
             part = 0.5 if foot is not None and head is not None else 1.0
+            heap, far = heaped(snow.bands, *side.middle(strip))
+            heaps = (heap * (1.0 - far), heap * far) if part < 1.0 else (heap, heap)
             for end, on in ((0, foot), (1, head)):
+                wide = (strip.last - strip.first) / 1000.0
+                more = Cases(snow=max(heaps[end] - _over(lies, strip.long, part), 0.0) * wide)
+                taken = isinstance(on, int) or on is not None or (end == 0 and head is None)
+                every = every.plus(more) if taken else every
                 if isinstance(on, int):
-                    patches[on].append(side.patch(strip, end, _ends(runs[on].line), q.scaled(part / 1000.0)))
+                    ends = _ends(runs[on].line)
+                    patches[on].append(side.patch(strip, end, ends, q.scaled(part / 1000.0)))
+                    patches[on] += side.heap(strip, end, ends, more)
                 elif on is not None or (end == 0 and head is None):
                     walls += side.onto(strip, end, on, q.scaled(part / 1000.0), key)
-    walls += _beyond(plan, loads, key)
-    return Spread(tuple(walls), {i: _loaded(runs[i].line, rows, posts) for i, rows in patches.items()})
+                    if more.snow > 0.0:
+                        walls += side.onto(strip, end, on, more.scaled(1.0 / strip.area), key)
+    walls += _beyond(plan, loads, snow, key)
+    return Spread(tuple(walls), {i: _loaded(runs[i].line, rows, posts) for i, rows in patches.items()}, every)
 
 
-def unframed(plan: SurfacePlan, loads: Loads) -> tuple[Reaction, ...]:
+def _over(lies: PlaneSnow, long: float, part: float) -> float:
+    """Return by how much snow laid evenly on a rafter ``long`` mm is more than the balanced that drifts lie on, kN/m2 times mm."""
+    return (lies.laid - lies.balanced) * long * part
+
+
+def unframed(plan: SurfacePlan, loads: Loads, snow: RoofSnow) -> tuple[Reaction, ...]:
     """Return the load of a roof without rafters, and of the ceiling under it, at the walls under its eaves."""
     key = piece_name(plan.roof.id, "plane")
-    roof = [Reaction(key, w, at, roof_cases(loads, pitch).scaled(size / 1000.0)) for w, at, size, pitch in plan.shares]
+    roof = [
+        Reaction(key, wall, at, _on_plane(plan, loads, snow, edge).scaled(size / 1000.0))
+        for wall, at, size, edge in plan.shares
+    ]
     return (*roof, *ceiling_reactions(plan, loads, ()))
 
 
@@ -141,21 +163,19 @@ def _ends(line: RoofLine) -> tuple[Place, Place]:
     return (line.start, line.end) if line.kind == "ridge" else (low, high)
 
 
-def _beyond(plan: SurfacePlan, loads: Loads, key: str) -> Iterator[Reaction]:
+def _on_plane(plan: SurfacePlan, loads: Loads, snow: RoofSnow, edge: int) -> Cases:
+    return roof_cases(loads, plan.edges[edge].pitch, snow.planes[edge].laid)
+
+
+def _beyond(plan: SurfacePlan, loads: Loads, snow: RoofSnow, key: str) -> Iterator[Reaction]:
     """Yield what lies beyond the outline, at the wall under its eave."""
-    rest = {(wall, at): [size, pitch] for wall, at, size, pitch in _summed(plan.shares)}
-    for wall, at, size, pitch in _summed(plan.inside):
-        rest.setdefault((wall, at), [0.0, pitch])[0] -= size
-    for (wall, at), (size, pitch) in rest.items():
+    rest: dict[tuple[str, Point, int], float] = {}
+    for sign, shares in ((1.0, plan.shares), (-1.0, plan.inside)):
+        for wall, at, size, edge in shares:
+            rest[(wall, at, edge)] = rest.get((wall, at, edge), 0.0) + sign * size
+    for (wall, at, edge), size in rest.items():
         if abs(size) > 1.0:
-            yield Reaction(key, wall, at, roof_cases(loads, pitch).scaled(size / 1000.0))
-
-
-def _summed(shares: Iterable[Share]) -> Iterator[Share]:
-    found: dict[tuple[str, Point, float], float] = {}
-    for wall, at, size, pitch in shares:
-        found[(wall, at, pitch)] = found.get((wall, at, pitch), 0.0) + size
-    return ((wall, at, size, pitch) for (wall, at, pitch), size in found.items())
+            yield Reaction(key, wall, at, _on_plane(plan, loads, snow, edge).scaled(size / 1000.0))
 
 
 class _Strip(NamedTuple):
@@ -165,6 +185,16 @@ class _Strip(NamedTuple):
     last: float
     low: tuple[float, float]
     high: tuple[float, float]
+
+    @property
+    def long(self) -> float:
+        """From foot to head in plan, in the middle, mm."""
+        return (sum(self.high) - sum(self.low)) / 2.0
+
+    @property
+    def area(self) -> float:
+        """In plan, mm2."""
+        return self.long * (self.last - self.first)
 
 
 class _Side:
@@ -188,14 +218,22 @@ class _Side:
         """Return a place in plan."""
         return add(add(self.start, self.way, s), self.inward, t)
 
-    def strips(self) -> Iterator[_Strip]:
-        """Cut the plane where its lines end; within each strip its ends are straight."""
+    def strips(self, widest: float = 0.0) -> Iterator[_Strip]:
+        """Cut the plane where its lines end, no strip wider than ``widest`` (0: any); within each its ends are straight."""
         places = {s for s, _ in self.ring} | {self.local(p)[0] for _, x in self.lines for p in (x.start, x.end)}
         low, high = min(s for s, _ in self.ring), max(s for s, _ in self.ring)
         cuts: list[float] = []
         for s in sorted(places):
             if low <= s <= high and (not cuts or s - cuts[-1] > 0.01):
                 cuts.append(s)
+        if widest > 0.0:
+            counts = [max(math.ceil((b - a) / widest - 1e-9), 1) for a, b in itertools.pairwise(cuts)]
+            fine = [
+                a + (b - a) * k / n
+                for (a, b), n in zip(itertools.pairwise(cuts), counts, strict=True)
+                for k in range(n)
+            ]
+            cuts = [*fine, cuts[-1]]
         sides = list(zip(self.ring, (*self.ring[1:], self.ring[0]), strict=True))
         for first, last in itertools.pairwise(cuts):
             middle, met = (first + last) / 2.0, []
@@ -236,6 +274,18 @@ class _Side:
         (u0, d0), (u1, d1) = sorted(rows)
         thick = (strip.last - strip.first) / max(u1 - u0, 1e-6)
         return Patch(u0, u1, q.scaled(max(d0, 0.0) * thick), q.scaled(max(d1, 0.0) * thick))
+
+    def middle(self, strip: _Strip) -> tuple[Point, Point]:
+        """Return foot and head of a strip's middle in plan."""
+        s = (strip.first + strip.last) / 2.0
+        return self.back(s, sum(strip.low) / 2.0), self.back(s, sum(strip.high) / 2.0)
+
+    def heap(self, strip: _Strip, end: int, on: tuple[Place, Place], force: Cases) -> list[Patch]:
+        """Return what is heaped on a strip as its end lays it on a line."""
+        even = self.patch(strip, end, on, force)
+        long = max(even.end - even.start, 1e-3)
+        q = force.scaled(1.0 / long)
+        return [Patch(even.start, even.start + long, q, q)] if any(force) else []
 
     def onto(self, strip: _Strip, end: int, wall: str | None, q: Cases, key: str) -> Iterator[Reaction]:
         """Yield what the ends of a strip lay on a wall (None: that under the plane's own eave), stretch by stretch."""

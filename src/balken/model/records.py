@@ -93,8 +93,15 @@ __all__ = [
 ]
 
 
+SnowBy = Literal["ground", "roof"]
+"""Ground snow taken as roof snow, as span tables do; or snow on roofs worked out by the standard, with drifts."""
+
+
 class Loads(Record, frozen=True, kw_only=True):
-    """Area loads, soil and frost, typed once for the whole project (kN/m2, mm)."""
+    """Area loads, soil and frost, typed once for the whole project (kN/m2, mm).
+
+    ``snow_exposure``, ``snow_thermal``, ``snow_importance``: factors Ce, Ct, Is of roof snow; Ct 1.1 over a cold ventilated attic.
+    """
 
     floor_live: float = 40.0 * PSF
     floor_dead: float = 10.0 * PSF
@@ -106,6 +113,11 @@ class Loads(Record, frozen=True, kw_only=True):
     wind: float = 25.0 * PSF
     soil_bearing: float = 1500.0 * PSF
     frost_depth: float = 30.0 * INCH
+    snow_by: SnowBy = "ground"
+    snow_exposure: float = 1.0
+    snow_thermal: float = 1.1
+    snow_importance: float = 1.0
+    snow_slippery: bool = False
 
 
 class Soil(Record, frozen=True, kw_only=True):

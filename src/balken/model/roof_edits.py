@@ -30,6 +30,14 @@ def set_side(project: Project, roof_id: str, wall: str, **fields: Any) -> Projec
     return change(project, roof_id, shape="planes", sides=others if plain else (*others, made))
 
 
+def as_planes(project: Project, roof_id: str, gables: tuple[str, ...], against: tuple[str, ...] = ()) -> Project:
+    """Make a gable roof one of planes over the same walls: gables stay such, those against a taller part without overhang."""
+    project = change(project, roof_id, shape="planes", sides=())
+    for wall in gables:
+        project = set_side(project, roof_id, wall, kind="gable", **({"overhang": 0.0} if wall in against else {}))
+    return project
+
+
 def raise_roof(project: Project, roof_id: str, times: float) -> Project:
     """Make every pitch of a roof of planes so many times as steep: its ridges rise alike; raises EditError."""
     if not (math.isfinite(times) and times > 0.0):

@@ -24,8 +24,15 @@ def check_loads(project: Project) -> None:
     """Raise EditError unless loads are not below zero, the soil bears, the cut has a length."""
     for field in project.loads.__struct_fields__:
         value = getattr(project.loads, field)
+        if isinstance(value, str | bool):
+            continue
         if not (math.isfinite(value) and 0.0 <= value < 1e5):
             raise EditError(f"{field.replace('_', ' ')} must be zero or more.", "Loads")
+    for name, low, high in (("exposure", 0.7, 1.2), ("thermal", 0.85, 1.3), ("importance", 0.8, 1.2)):
+        if not low <= getattr(project.loads, f"snow_{name}") <= high:
+            raise EditError(
+                f"the {name} factor of snow must be {low} to {high}.", "Loads", "ASCE 7-16, 7.3; often 1.0."
+            )
     if project.loads.soil_bearing <= 0.0:
         raise EditError("the soil bearing value must be more than zero.", "Loads", "Type one such as 1500 psf.")
     if not 1000.0 <= project.stock_length <= 30_000.0:

@@ -9,7 +9,7 @@ from balken.documents.quantities import Quantities, quantities
 from balken.model import edits
 from balken.model.hanger_edits import take_hangers
 from balken.model.list_edits import take_fittings, take_joists
-from balken.model.lookup import listed
+from balken.model.lookup import label_of, listed
 from balken.model.records import Project, Record
 from balken.panel.card_parts import Button, Card, Entry, Fact, Note, Part, Rows, Used, select_action
 from balken.panel.field_kinds import FieldDef
@@ -18,12 +18,14 @@ from balken.panel.project_fields import (
     LOAD_FIELDS,
     MASONRY_FIELDS,
     SHEET_FIELDS,
+    SNOW_FIELDS,
     SOIL_FIELDS,
     STRING_FIELDS,
 )
 from balken.session.session import Edit, Session
 from balken.units import (
     Units,
+    format_area_load,
     format_force,
     format_inches,
     format_length,
@@ -169,10 +171,30 @@ def _strings_parts(session: Session) -> list[Part]:
     return parts
 
 
+def _snow_rows(session: Session) -> list[Part]:
+    """Return what snow lies on each roof."""
+    p, units, rows = session.project, session.project.units, []
+    for roof, snow in session.model.snow.items():
+        name = label_of(p, roof)
+        for plane in dict.fromkeys(plane for plane in snow.planes if plane.run > 0.0):
+            more = ""
+            if plane.band:
+                more = (
+                    f" and {format_area_load(plane.band, units)} over {format_length(plane.deep, units)} at the ridge"
+                )
+            rows.append((name, format_area_load(plane.balanced, units), f"{format_area_load(plane.even, units)}{more}"))
+        for band in snow.bands:
+            how = f"{format_area_load(band.peak, units)}, {band.told} over {format_length(band.wide, units)}"
+            rows.append((name, "", how))
+    return [Rows(("Roof", "Balanced", "A plane by itself; beside walls"), rows)] if rows else []
+
+
 def _loads_card(session: Session) -> Card:
     p = session.project
     parts: list[Part] = [Note(SHORT), "Loads, soil and frost"]
     parts += _typed_once(p, p.loads, LOAD_FIELDS, edits.set_loads)
+    if p.loads.snow_by == "roof":
+        parts += ["Snow on roofs", *_typed_once(p, p.loads, SNOW_FIELDS, edits.set_loads), *_snow_rows(session)]
     parts += ["Ground", *_typed_once(p, p.soil, SOIL_FIELDS, edits.set_soil)]
     parts += ["Concrete", *_typed_once(p, p.concrete, CONCRETE_FIELDS, edits.set_concrete)]
     parts += ["Block", *_typed_once(p, p.masonry, MASONRY_FIELDS, edits.set_masonry)]

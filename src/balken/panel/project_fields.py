@@ -41,12 +41,26 @@ SOIL_CLASS = FieldDef(
     _soil_choices,
     key="soil_class",
 )
+
+
+def factor(label: str, path: str, hint: str) -> FieldDef:
+    """A number without a unit."""
+    return FieldDef(
+        label, lambda p, r: f"{reach(r, path):g}", lambda p, r, typed: {path: number(typed)}, hint=hint, key=path
+    )
+
+
 LOAD_FIELDS: list[FieldDef] = [
     load("Floor live", "floor_live"),
     load("Floor dead", "floor_dead"),
     load("Roof dead (on slope)", "roof_dead"),
     load("Roof live", "roof_live"),
-    load("Ground snow", "ground_snow", "taken as roof snow, IRC R802.4"),
+    load("Ground snow", "ground_snow"),
+    pick(
+        "Snow on roofs",
+        "snow_by",
+        [("ground", "as on the ground, IRC R802.4"), ("roof", "by ASCE 7-16, chapter 7")],
+    ),
     load("Ceiling dead", "ceiling_dead"),
     load("Attic live", "attic_live"),
     load("Wind on walls", "wind", "pressure at strength level, components and cladding (ASCE 7-16, 30)"),
@@ -54,6 +68,19 @@ LOAD_FIELDS: list[FieldDef] = [
     load("Soil bearing value", "soil_bearing", "from the soil above, or typed from a report"),
     length("Frost depth", "frost_depth"),
 ]
+SNOW_FIELDS: list[FieldDef] = [
+    factor("Exposure Ce", "snow_exposure", "ASCE 7-16, Table 7.3-1: 0.7 windswept to 1.2 sheltered"),
+    factor("Thermal Ct", "snow_thermal", "Table 7.3-2: 1.0 heated, 1.1 cold ventilated attic, 1.2 unheated"),
+    factor("Importance Is", "snow_importance", "Table 1.5-2: 1.0 for houses"),
+    FieldDef(
+        "Roofing",
+        lambda p, r: "slippery" if r.snow_slippery else "rough",
+        lambda p, r, value: {"snow_slippery": value == "slippery"},
+        lambda p, r: [("rough", "rough, or snow held back"), ("slippery", "slippery and unobstructed")],
+        key="snow_slippery",
+    ),
+]
+"""What snow on roofs by the standard asks for."""
 
 
 SOIL_FIELDS: list[FieldDef] = [

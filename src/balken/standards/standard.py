@@ -8,7 +8,8 @@ from typing import Protocol
 
 from balken.catalog.section_record import Section
 from balken.loads.cases import Cases, Combination, Combinations
-from balken.model.records import Concrete, Masonry, Soil, WallMaterial
+from balken.loads.roof_snow import PlaneSnow
+from balken.model.records import Concrete, Loads, Masonry, Soil, WallMaterial
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
 from balken.standards.demands import (
     BeamCase,
@@ -75,6 +76,23 @@ class Standard(Protocol):
     @property
     def tie_limit(self) -> Limit:
         """The limit of sag of ceiling ties."""
+        ...
+
+    def roof_snow(self, loads: Loads, pitch: float, run: float, alone: bool) -> PlaneSnow:
+        """Return the snow on a plane ``run`` mm wide from eave to ridge; ``alone``: no ridge or hip joins it to another."""
+        ...
+
+    def snow_drift(
+        self, loads: Loads, upper: float, lower: float, clear: float, balanced: float
+    ) -> tuple[float, float]:
+        """Return the drift beside a taller part: the most at its wall, kN/m2, and how far it reaches, mm.
+
+        ``upper``, ``lower``: how long both roofs are square to the wall; ``clear``: how far apart in height, mm.
+        """
+        ...
+
+    def snow_sliding(self, loads: Loads, run: float, pitch: float) -> tuple[float, float]:
+        """Return what slides down from a roof ``run`` mm wide onto a lower one, kN/m2, and how far it reaches, mm."""
         ...
 
     def rafter_limit(self, pitch: float) -> Limit:

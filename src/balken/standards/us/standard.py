@@ -5,7 +5,8 @@ from dataclasses import dataclass, field
 
 from balken.catalog.section_record import Section
 from balken.loads.cases import Cases, Combination, Combinations
-from balken.model.records import Concrete, Masonry, Soil, WallMaterial
+from balken.loads.roof_snow import PlaneSnow
+from balken.model.records import Concrete, Loads, Masonry, Soil, WallMaterial
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
 from balken.standards.demands import (
     BeamCase,
@@ -54,6 +55,7 @@ from balken.standards.us import (
     outdoor_decks,
     ply_nails,
     post_checks,
+    snow,
     stringers,
     stud_checks,
 )
@@ -82,6 +84,20 @@ class UnitedStates:
     least_bearing: float = members.LEAST_BEARING
     least_footing: LeastFooting = footing_checks.LEAST
     cover_below: float = aci.COVER_EARTH
+
+    def roof_snow(self, loads: Loads, pitch: float, run: float, alone: bool) -> PlaneSnow:
+        """Return the snow on a plane by ASCE 7-16, chapter 7, or ground snow where the project says so."""
+        return snow.on_plane(loads, pitch, run, alone)
+
+    def snow_drift(
+        self, loads: Loads, upper: float, lower: float, clear: float, balanced: float
+    ) -> tuple[float, float]:
+        """Return the drift beside a taller part (7.7.1)."""
+        return snow.drift(loads, upper, lower, clear, balanced)
+
+    def snow_sliding(self, loads: Loads, run: float, pitch: float) -> tuple[float, float]:
+        """Return what slides down from a roof above (7.9)."""
+        return snow.sliding(loads, run, pitch), snow.SLIDES
 
     def rafter_limit(self, pitch: float) -> Limit:
         """Return L/180 for rafters steeper than 3 in 12 with no ceiling attached, else L/240."""

@@ -81,3 +81,34 @@ def test_the_ridge_height_is_typed_in_place_of_a_pitch(roofer):
         assert roofer.project is before
     roofer.menu("undo")
     assert roofer.project.roofs[0].pitch == pytest.approx(pitch)
+
+
+def test_a_window_is_placed_by_a_click_and_dragged(roofer):
+    make(roofer)
+    roofer.press("Roof window")
+    roofer.move(22 * FOOT, 6 * FOOT)
+    assert roofer.session.trial is not None
+    roofer.click(22 * FOOT, 6 * FOOT)
+    (window,) = roofer.project.roof_openings
+    assert window.wall == "wall-1"
+    assert window.along == pytest.approx(22 * FOOT, abs=30.0)
+    assert roofer.session.selection == ("roof-opening-1",)
+    assert len(roofer.session.model.planes["roof-1"].headers) == 2
+    roofer.type_in_card("Width", "3'")
+    assert roofer.project.roof_openings[0].width == pytest.approx(3 * FOOT)
+    roofer.press("Select")
+    canvas = roofer.window.canvas
+    roofer.drag(canvas, roofer.at(22 * FOOT, 6 * FOOT), roofer.at(26 * FOOT, 6 * FOOT))
+    assert roofer.project.roof_openings[0].along == pytest.approx(26 * FOOT, abs=2 * FOOT)
+    assert roofer.project.roof_openings[0].along != pytest.approx(window.along)
+    roofer.card_button("Remove opening")
+    assert not roofer.project.roof_openings
+    roofer.menu("undo")
+    assert roofer.project.roof_openings
+
+
+def test_beside_every_roof_no_window_is_placed(roofer):
+    make(roofer)
+    roofer.press("Roof window")
+    roofer.click(60 * FOOT, 60 * FOOT)
+    assert not roofer.project.roof_openings

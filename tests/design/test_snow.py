@@ -189,7 +189,7 @@ def test_snow_drifts_and_slides_onto_a_lean_to():
     wide, deep = (box.bounds[2] - box.bounds[0]), (box.bounds[3] - box.bounds[1])
     cross = max((1.0 - slide.peak / drift.peak) * long, 0.0)
     heap = (drift.peak + slide.peak) / 2.0 * cross + slide.peak * (min(deep, slide.wide) - cross)
-    told = model.planes["roof-2"].heaps.snow
+    told = model.planes["roof-2"].carried.heaps.snow
     assert told == pytest.approx(heap * wide / 1000.0, rel=0.02)
     # The rafters feel it: none of them would without.
     case = next(r.case for key, r in model.planes["roof-2"].results.items() if "plane-rafter" in key)

@@ -103,7 +103,8 @@ def test_the_sheets_print_those_numbers_whole(loaded, units):
     model = derive(edits.set_project(loaded, units=units))
     refs = all_calculations(model)
     stairs = {made.flight.opening for made in model.flights}
-    kinds = (model.footings, model.pads, model.framed, model.floors, model.roofs, model.posts, model.girders, stairs)
+    roofs = (*model.roofs, *model.surfaces)
+    kinds = (model.footings, model.pads, model.framed, model.floors, roofs, model.posts, model.girders, stairs)
     assert len(refs) == sum(len(kind) for kind in kinds)
     for ref in refs:
         printed = [item.text for page in calculation_pages(model, ref) for item in page.items if isinstance(item, Text)]

@@ -157,13 +157,13 @@ def test_lines_and_walls_carry_all_beside_them_uneven_as_it_lies(seed, right, ma
 def test_what_nothing_holds_is_told_and_comes_down_the_hips():
     model = derive(roofed(RECTANGLE, overhang=0.0))
     framing = model.planes["roof-1"]
-    assert len(framing.settled.unheld) == 2
+    assert len(framing.carried.settled.unheld) == 2
     q, plan = model.project.loads.roof_live / 1000.0, model.surfaces[0]
     y0, y1 = shapely.Polygon(plan.outline.core).bounds[1::2]
-    for end in framing.settled.unheld:
+    for end in framing.carried.settled.unheld:
         assert end.force.roof_live == pytest.approx(2.0 * q * ((y1 - y0) / 2.0) ** 2 / 3.0, rel=1e-3)
         assert len(end.lines) == 2
-    walls = {r.bearer for r in framing.settled.points}
+    walls = {r.bearer for r in framing.carried.settled.points}
     assert walls == {w.id for w in model.project.walls if w.role == "outside"} or len(walls) == 4
     balanced(model)
 
@@ -171,7 +171,7 @@ def test_what_nothing_holds_is_told_and_comes_down_the_hips():
 def test_settled_sums_whatever_holds_the_ends():
     model = derive(roofed())
     plan, loads = model.surfaces[0], model.project.loads
-    for posts in ((), (("post-1", model.planes["roof-1"].settled.unheld[0].at[:2]),)):
+    for posts in ((), (("post-1", model.planes["roof-1"].carried.settled.unheld[0].at[:2]),)):
         laid = spread(plan, loads, model.snow["roof-1"], posts)
         held = {}
         for i, on in laid.lines.items():
@@ -189,16 +189,21 @@ def test_posts_hold_the_ends_and_carry_them_to_the_ground():
     p = beam(roofed())
     model = derive(p)
     (hip, *_) = [f for f in model.findings if f.code == "end of hip"]
-    before = model.planes["roof-1"].settled
+    before = model.planes["roof-1"].carried.settled
     q = FIXES[hip.fix.command](p, *hip.fix.args)
     after = derive(q)
-    assert len(after.planes["roof-1"].settled.unheld) == len(before.unheld) - 1
+    assert len(after.planes["roof-1"].carried.settled.unheld) == len(before.unheld) - 1
     (post,) = q.columns
     brought = next(u.force for u in before.unheld if distance(u.at[:2], locate(post.place, q.grids)) < 1.0)
     assert after.path.columns[post.id].head.all == pytest.approx(brought.all, rel=1e-6)
     # Its head is cut to the underside of the lowest of what it holds.
     top = after.path.columns[post.id].stand.head
-    ends = [after.piece(after.planes["roof-1"].names[i]) for u in before.unheld if u.force is brought for i in u.lines]
+    ends = [
+        after.piece(after.planes["roof-1"].carried.names[i])
+        for u in before.unheld
+        if u.force is brought
+        for i in u.lines
+    ]
     assert top < min(max(z for _, _, z in piece.solid.corners()) for piece in ends)
     balanced(after)
     while end := next((f for f in derive(q).findings if f.code == "end of hip"), None):

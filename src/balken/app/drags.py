@@ -1,5 +1,6 @@
 """What is dragged on the plan: for where the pointer is, the edit that a drag would make."""
 
+import math
 from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING
@@ -8,11 +9,13 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QMouseEvent
 
 from balken.framing.bands import Band
+from balken.framing.roof_openings import in_plane
+from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, add, dot, off_line, sub, turn
 from balken.model import beam_edits, edits, floor_edits, foundation_edits, grid_edits, wall_edits
 from balken.model.lookup import by_id, foundation_part, locate
 from balken.model.naming import grid_and_axis, run_name
-from balken.model.records import Opening, Project
+from balken.model.records import Opening, Project, RoofOpening
 from balken.model.ties import tie
 from balken.session.session import Edit
 from balken.units import Units, format_length
@@ -32,7 +35,7 @@ Drag = tuple[str, DragTo]
 
 def drag_of(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
     """Return what a drag that begins here moves: something selected under the pointer, or nothing."""
-    for kind in (_wall_end, _opening, _walls, _beam, _corner, _floor_opening, _step, _axis):
+    for kind in (_wall_end, _opening, _walls, _beam, _corner, _floor_opening, _roof_opening, _step, _axis):
         found = kind(tool, event)
         if found is not None:
             return found
@@ -233,6 +236,32 @@ def _opening_moved(tool: "SelectTool", opening: str, corner: Point, event: QMous
         units = tool.session.project.units
         tool.told = f"{format_length(dx, units)}, {format_length(dy, units)}"
         return lambda p: edits.change(p, opening, place=tie(p, add(corner, (dx, dy))))
+
+    return drag
+
+
+def _roof_opening(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
+    """An opening in a roof that is selected, when the pointer is on it."""
+    known = by_id(tool.session.project.roof_openings)
+    for ref in tool.session.selection:
+        hole = next((h for plan in tool.session.model.surfaces for h in plan.holes if h.opening == ref), None)
+        if ref not in known or hole is None or tool.canvas.hit(event.position()) != ref:
+            continue
+        plan = next(plan for plan in tool.session.model.surfaces if hole in plan.holes)
+        return "Move opening", _in_its_plane(tool, known[ref], plan, hole.edge, event)
+    return None
+
+
+def _in_its_plane(tool: "SelectTool", opening: RoofOpening, plan: SurfacePlan, edge: int, event: QMouseEvent) -> DragTo:
+    core, steep = plan.outline.core, math.hypot(1.0, plan.edges[edge].pitch)
+    ((s0, t0),) = in_plane(core, edge, [tool.canvas.to_model(event.position())])
+
+    def drag(event: QMouseEvent) -> Edit:
+        ((s, t),) = in_plane(core, edge, [tool.canvas.to_model(event.position())])
+        along, up = _stepped(tool, event, s - s0), _stepped(tool, event, (t - t0) * steep)
+        units = tool.session.project.units
+        tool.told = f"{format_length(along, units)} along, {format_length(up, units)} up"
+        return lambda p: edits.change(p, opening.id, along=opening.along + along, up=max(opening.up + up, 0.0))
 
     return drag
 

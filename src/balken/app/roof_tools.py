@@ -1,12 +1,20 @@
-"""The tool of roofs: what a roof of planes does at an edge, switched by a click."""
+"""The tools of roofs: what a roof of planes does at an edge, switched by a click; openings in its planes."""
 
+import math
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
+from PySide6.QtCore import QPointF
 from PySide6.QtGui import QMouseEvent, QPainter
 
+from balken.framing.roof_openings import in_plane
 from balken.framing.surface_roofs import SurfacePlan
-from balken.geometry.plane import to_segment
-from balken.model.roof_edits import NEXT, side_of, switch_side
+from balken.geometry.plane import chords, to_segment
+from balken.model.kinds.roof_opening import USUAL
+from balken.model.records import Project
+from balken.model.roof_edits import NEXT, add_roof_opening, side_of, switch_side
+from balken.units import Units
+from balken.units.system import INCH
 
 if TYPE_CHECKING:
     from balken.app.canvas import PlanCanvas
@@ -71,3 +79,41 @@ class EdgeTool(SnapTool):
             now = side_of(roofs[plan.roof.id], plan.outline.walls[side]).kind
             label(painter, (a + b) / 2.0, SAYS[NEXT[now]])
         super().paint(painter)
+
+
+class RoofOpeningTool(SnapTool):
+    """Openings in planes of roofs: a click places one with its middle there."""
+
+    name = "roof opening"
+    hint = "Click where in a roof the middle of a window is to be. Its size, and whether it is a chimney or shaft, is in its card."
+
+    def move(self, event: QMouseEvent) -> None:
+        edit = self._placed(event.position())
+        self.canvas.tell(self.session.try_out(edit))
+        self.canvas.update()
+
+    def press(self, event: QMouseEvent) -> None:
+        edit = self._placed(event.position())
+        self.session.try_out(None)
+        if edit is None:
+            self.canvas.tell("No plane of a roof is there. Click within one.")
+        elif self.session.apply("Leave opening", edit):
+            self.session.select([self.session.project.roof_openings[-1].id])
+        self.canvas.update()
+
+    def _placed(self, position: QPointF) -> Callable[[Project], Project] | None:
+        """Return the edit that leaves an opening out of the plane under the pointer."""
+        at = self.canvas.to_model(position)
+        step = INCH if self.session.project.units is Units.IMPERIAL else 25.0
+        for plan in self.session.model.surfaces:
+            for face in plan.surface.faces:
+                if not any(
+                    low <= 0.0 <= high for low, high in chords((tuple(p[:2] for p in face.ring),), at, (1.0, 0.0))
+                ):
+                    continue
+                ((s, t),) = in_plane(plan.outline.core, face.edge, [at])
+                up = t * math.hypot(1.0, face.pitch) - USUAL / 2.0
+                wall = plan.outline.walls[face.edge]
+                along, up = round(s / step) * step, max(round(up / step) * step, 0.0)
+                return lambda p, r=plan.roof.id: add_roof_opening(p, r, wall, along, up)  # type: ignore[misc]
+        return None

@@ -5,8 +5,10 @@ Main block 40'-0" x 28'-0", two storeys, partly over a basement; wing 24'-0" x 2
 """
 
 import itertools
+import math
 
 from balken.design.beam_posts import girder_on_posts
+from balken.design.roof_posts import posts_under_roof
 from balken.framing.stepping import step_down, step_to_meet
 from balken.model import column_edits, edits, grid_edits, storey_edits, ties
 from balken.model.beam_edits import add_pocket
@@ -26,6 +28,7 @@ from balken.model.records import (
     Roof,
     Slab,
 )
+from balken.model.roof_edits import add_roof_opening, as_planes
 from balken.units.system import FOOT, INCH, PLF, POUND_FORCE
 
 LONG, WIDE = 40.0 * FOOT, 28.0 * FOOT
@@ -60,6 +63,8 @@ def orchard_road() -> Project:
     p = _girder(p)
     p = _porch_beam(p)
     p = _shafts(p)
+    p = _through_the_roof(p)
+    p = posts_under_roof(p, "roof-1", (LONG - WIDE / 2.0, WIDE / 2.0, WIDE / 4.0))
     p = edits.set_project(p, stock_length=24.0 * FOOT)
     return edits.set_cut(p, (20.75 * FOOT, -4.0 * FOOT), (20.75 * FOOT, 52.0 * FOOT))
 
@@ -301,6 +306,22 @@ def _shafts(p: Project) -> Project:
     return p
 
 
+def _through_the_roof(p: Project) -> Project:
+    """The chimney goes on through the roof; a window lights the flat's stair from the yard side."""
+    steep = math.hypot(1.0, 0.5)
+    p = add_roof_opening(
+        p,
+        "roof-1",
+        "wall-10",
+        19.25 * FOOT,
+        4.9 * FOOT * steep,
+        width=2.75 * FOOT,
+        length=2.75 * FOOT * steep,
+        kind="chimney",
+    )
+    return add_roof_opening(p, "roof-1", "wall-12", 30.0 * FOOT, 5.0 * FOOT)
+
+
 def _girder(p: Project) -> Project:
     """The basement has no wall in its middle: a girder on posts and pads carries the shop's joists and the wall over it."""
     y = WIDE / 2.0
@@ -315,11 +336,12 @@ def _girder(p: Project) -> Project:
 
 
 def _roofs(p: Project) -> Project:
+    """A hip at the street end of the main roof, its heads on a post; gables else, those against the house without overhang."""
     rafters = Choice(size=None, spacing=16.0 * INCH)
-    for name, walls, bearing, pitch, ridge in (
-        ("Main roof", (10, 11, 12, 13), "level-7", 6.0 / 12.0, None),
-        ("Wing roof", (15, 16, 17, 4), "level-2", 5.0 / 12.0, 90.0),
-        ("Shed roof", (19, 20, 21, 6), "level-11", 4.0 / 12.0, 0.0),
+    for name, walls, bearing, pitch, gables, against in (
+        ("Main roof", (10, 11, 12, 13), "level-7", 6.0 / 12.0, (13,), ()),
+        ("Wing roof", (15, 16, 17, 4), "level-2", 5.0 / 12.0, (16, 4), (4,)),
+        ("Shed roof", (19, 20, 21, 6), "level-11", 4.0 / 12.0, (20, 6), (6,)),
     ):
         number = len(p.roofs) + 1
         p = edits.add(
@@ -330,9 +352,9 @@ def _roofs(p: Project) -> Project:
                 walls=tuple(f"wall-{i}" for i in walls),
                 bearing=Hang(level=bearing),
                 pitch=pitch,
-                ridge=ridge,
                 rafters=rafters,
                 ties=Choice(size=None),
             ),
         )
-    return p
+        p = as_planes(p, f"roof-{number}", tuple(f"wall-{i}" for i in gables), tuple(f"wall-{i}" for i in against))
+    return edits.set_loads(p, snow_by="roof")

@@ -25,7 +25,7 @@ from balken.framing.pieces import Bearer, Piece
 from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
 from balken.framing.stairs import Flight
-from balken.framing.surface_framing import surface_solids
+from balken.framing.surface_framing import header_pieces, surface_solids
 from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces
 from balken.framing.surface_ties import tie_pieces
 from balken.framing.taller_parts import Taller, taller_parts
@@ -284,6 +284,7 @@ def _with_surface(
     bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
     near = memo.keep(f"walls {roof.id}", _walls_of(roof, made.lines))
     posts = memo.keep(f"posts {roof.id}", _posts_under(p, around, bearing))
+    openings = memo.keep(f"openings of {roof.id}", tuple(o for o in p.roof_openings if o.roof == roof.id))
     plan, design, framing = memo.step(
         f"planes {roof.id}",
         design_surface,
@@ -293,22 +294,24 @@ def _with_surface(
         near,
         posts,
         taller,
+        openings,
         loads,
         p.steps,
         STANDARDS[p.standard],
     )
     snow = framing.snow if framing is not None else surface_snow(plan, taller, loads, STANDARDS[p.standard])
-    pieces = memo.step(f"decks {roof.id}", surface_pieces, plan)
+    pieces, stock = memo.step(f"decks {roof.id}", surface_pieces, plan), memo.keep("stock", p.stock_length)
     reactions = memo.step(f"reactions {roof.id}", unframed, plan, loads, snow) if framing is None else ()
     ends = made.ends
     if framing is not None:
-        reactions, down = framing.walls, framing.settled
-        ends = AtPlaces((*ends.reactions, *down.points), {**ends.undersides, **framing.undersides})
+        reactions, down = framing.walls, framing.carried.settled
+        ends = AtPlaces((*ends.reactions, *down.points), {**ends.undersides, **framing.carried.undersides})
         pieces = memo.keep(
             f"roof {roof.id}",
             (
                 *pieces,
-                *memo.step(f"members {roof.id}", surface_solids, plan, framing.members, framing.boards),
+                *memo.step(f"members {roof.id}", surface_solids, plan, framing.members, framing.boards, stock),
+                *header_pieces(plan, framing.headers, framing.boards),
                 *(
                     tie_pieces(plan, framing.ties, framing.members, framing.tied.size)
                     if framing.tied is not None
@@ -346,11 +349,9 @@ def _with_roof(
 ) -> Laid:
     """Lay rafters and ties, choose their sizes, run gable walls up and fit the others under them."""
     standard = STANDARDS[p.standard]
-    snow = memo.step(
-        f"snow {roof.id}", gable_snow, roof, around, height(roof.bearing, p.levels), taller, loads, standard
-    )
-    loads = memo.keep(f"loads {roof.id}", snowed(loads, snow))
     bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
+    snow = memo.step(f"snow {roof.id}", gable_snow, roof, around, bearing, taller, loads, standard)
+    loads = memo.keep(f"loads {roof.id}", snowed(loads, snow))
     near = memo.keep(f"walls {roof.id}", _walls_of(roof, made.lines))
     plan, rafters, ties = memo.step(
         f"plan {roof.id}", design_roof, roof, around, bearing, near, loads, p.steps, standard

@@ -70,7 +70,7 @@ def _path(
                 (
                     applied_area_loads(*plans, loads, laid.snow),
                     surface_loads(laid.surfaces, laid.snow, loads),
-                    *(framing.heaps for framing in laid.planes.values()),
+                    *(framing.carried.heaps for framing in laid.planes.values()),
                     *(d.typed_sum for d in laid.decks),
                     *map(typed_along, beams.lines),
                 )

@@ -44,14 +44,16 @@ def beam_diagram(model: Model, beam_id: str, width: float, letters: float) -> Di
 
 
 def steps_of(model: Model, made: Beamed) -> tuple[list[Step], list[tuple[float, float]]]:
-    """Return what lies on a beam: stretch by stretch, and in single places as (along, N); by the worst combination."""
-    worst = model.standard.combinations.worst
+    """Return what lies on a beam: stretch by stretch, and in single places as (along, N); by the combination that brings
+    most of all of it together.
+    """
+    combination = model.standard.combinations.worst(made.load)[1]
     wide: list[tuple[float, float, Cases]] = []
     points = []
-    whole = worst(made.load)[0]
+    whole = combination.of(made.load)
     for low, high, load in _laid(made):
-        if high - low < POINT and worst(load.scaled(high - low))[0] > SMALL * whole:
-            points.append(((low + high) / 2.0, worst(load.scaled(high - low))[0]))
+        if high - low < POINT and combination.of(load.scaled(high - low)) > SMALL * whole:
+            points.append(((low + high) / 2.0, combination.of(load.scaled(high - low))))
         else:
             wide.append((low, high, load))
     marks = [0.0, made.line.length]
@@ -61,7 +63,7 @@ def steps_of(model: Model, made: Beamed) -> tuple[list[Step], list[tuple[float, 
     steps = []
     for a, b in pairwise(sorted(marks)):
         middle = (a + b) / 2.0
-        steps.append(Step(a, b, worst(total(q for low, high, q in wide if low <= middle <= high))[0]))
+        steps.append(Step(a, b, combination.of(total(q for low, high, q in wide if low <= middle <= high))))
     return steps, points
 
 

@@ -404,8 +404,8 @@ def _span_mark(
 
 
 def _roof(model: Model, scale: float, what: PlanOf) -> list[Item]:
-    pieces = model.of_layouts("ceiling tie", "rafter", "hip rafter", "valley rafter", "ridge board")
-    order = {"ceiling tie": 0, "rafter": 1, "hip rafter": 2, "valley rafter": 2, "ridge board": 3}
+    pieces = model.of_layouts("ceiling tie", "rafter", "rafter header", "hip rafter", "valley rafter", "ridge board")
+    order = {"ceiling tie": 0, "rafter": 1, "rafter header": 1, "hip rafter": 2, "valley rafter": 2, "ridge board": 3}
     items = [_member(model, p, what) for p in sorted(pieces, key=lambda p: order[p.role])]
     units = model.project.units
     items += [item for plan in model.surfaces for item in surface_items(model, plan, scale, what.notes)]

@@ -4,6 +4,7 @@ from balken.derived.model import Model
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
+from balken.framing.roof_openings import RoofHole, in_plane
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, add, area, chords, distance, left, turn, unit
 from balken.geometry.roof_surface import RoofFace
@@ -22,11 +23,26 @@ def surface_items(model: Model, plan: SurfacePlan, scale: float, notes: bool) ->
     items: list[Item] = [
         Path((line.start[:2], line.end[:2]), PENS[line.kind], "roof", ref) for line in plan.whole.lines
     ]
+    items += [item for hole in plan.holes for item in _hole(plan, hole, scale, notes)]
     for face in plan.whole.faces:
         items += _arrow(plan, face, scale, model.units)
     if notes:
         items += [item for i in range(len(plan.edges)) for item in _edge(plan, i, scale)]
         items += [item for band in snow_bands(model, ref) for item in _snow(band, scale, ref, model.units)]
+    return items
+
+
+def _hole(plan: SurfacePlan, hole: RoofHole, scale: float, notes: bool) -> list[Item]:
+    """Return an opening: its outline, crossed out."""
+    core = plan.outline.core
+    a, way = core[hole.edge], unit(core[hole.edge], core[(hole.edge + 1) % len(core)])
+    inward, (s0, s1), (t0, t1) = left(way), hole.along, hole.inward
+    ring = [add(add(a, way, s), inward, t) for s, t in ((s0, t0), (s1, t0), (s1, t1), (s0, t1))]
+    items: list[Item] = [Area((tuple(ring),), "sheet", "outline", "roof", hole.opening)]
+    items += [Path((ring[k], ring[k + 2]), "thin", "roof", hole.opening) for k in (0, 1)]
+    if notes and hole.kind != "window":
+        below = add(add(a, way, (s0 + s1) / 2.0), inward, t0 - 1.2 * TEXT * scale)
+        items += _label(below, way, hole.kind, scale, hole.opening)
     return items
 
 
@@ -39,7 +55,7 @@ def _snow(band: Band, scale: float, ref: str, units: Units) -> list[Item]:
     """Return how far a drift reaches, dashed, and what it weighs."""
     ends = tuple(add(p, band.inward, band.wide) for p in (band.start, band.end))
     way = unit(band.start, band.end)
-    at = add(add(band.start, way, distance(band.start, band.end) / 2.0), band.inward, band.wide + 1.2 * TEXT * scale)
+    at = add(add(band.start, way, distance(band.start, band.end) / 4.0), band.inward, band.wide + 1.2 * TEXT * scale)
     load, reach = format_area_load(band.peak, units), format_length(band.wide, units)
     text = f"snow {band.told} {load}, to nothing at {reach}" if band.tapers else f"snow {band.told} {load} to {reach}"
     return [Path(ends, "hidden", "roof", ref), *_label(at, way, text, scale, ref)]
@@ -51,7 +67,7 @@ def _arrow(plan: SurfacePlan, face: RoofFace, scale: float, units: Units) -> lis
     a, b = ring[face.edge], ring[(face.edge + 1) % len(ring)]
     down = left(unit(b, a))
     points = [(x, y) for x, y, _ in face.ring]
-    middle = _middle(points)
+    middle = _beside_holes(plan, face, _middle(points), unit(a, b))
     tall = max((p[0] - a[0]) * -down[0] + (p[1] - a[1]) * -down[1] for p in points)
     long = min(0.3 * tall, 12.0 * scale)
     if long < LEAST * scale / 4.0:
@@ -70,6 +86,19 @@ def _arrow(plan: SurfacePlan, face: RoofFace, scale: float, units: Units) -> lis
         *items,
         *_label(add(middle, side, beside), down, format_pitch(face.pitch, units), scale, plan.roof.id),
     ]
+
+
+def _beside_holes(plan: SurfacePlan, face: RoofFace, middle: Point, way: Point) -> Point:
+    """Return a place in a plane, near its middle, that no opening covers."""
+    holes = [hole for hole in plan.holes if hole.edge == face.edge]
+    for aside in (0.0, 1500.0, -1500.0, 3000.0, -3000.0):
+        place = add(middle, way, aside)
+        ((s, t),) = in_plane(plan.outline.core, face.edge, [place])
+        if not any(
+            h.along[0] - 500.0 < s < h.along[1] + 500.0 and h.inward[0] - 900.0 < t < h.inward[1] + 900.0 for h in holes
+        ):
+            return place
+    return middle
 
 
 def _middle(points: list[Point]) -> Point:

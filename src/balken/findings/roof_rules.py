@@ -5,6 +5,7 @@ from collections.abc import Iterable
 
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
+from balken.design.surface_design import SurfaceDesign
 from balken.findings.names import all_of
 from balken.framing.roofs import RoofPlan
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
@@ -53,8 +54,8 @@ def _held(c: Model, plan: SurfacePlan, at: Place) -> Iterable[Finding]:
             "not designed", "roof", f"{roof.name} has no rafters", "Its planes are too small for any.", (roof.id,), at
         )
         return
-    for end in framing.settled.unheld:
-        keys = [framing.names[i] for i in end.lines]
+    for end in framing.carried.settled.unheld:
+        keys = [framing.carried.names[i] for i in end.lines]
         marks = Counter(c.marks.get(key, "") for key in keys)
         ended = all_of([f"{n} {mark}" if n > 1 else mark for mark, n in marks.items()])
         come = format_force(c.standard.combinations.worst(end.force)[0], c.units)
@@ -68,6 +69,7 @@ def _held(c: Model, plan: SurfacePlan, at: Place) -> Iterable[Finding]:
             (*end.at[:2], plan.bearing + end.at[2]),
             fix=Fix("Set a post under it", "posts_under_roof", (roof.id, end.at)),
         )
+    yield from _openings(c, plan, framing, at)
     hanging = in_the_air(plan, framing.members)
     if hanging:
         count = f"{len(hanging)} rafters end" if len(hanging) > 1 else "a rafter ends"
@@ -103,6 +105,33 @@ def _held(c: Model, plan: SurfacePlan, at: Place) -> Iterable[Finding]:
             at,
             fix=Fix("Carry the ridges by beams", "change", (roof.id,), (("ridge_made", "beam"),)),
         )
+
+
+def _openings(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Iterable[Finding]:
+    """Openings in planes that are not framed, and what frames others too weakly."""
+    for opening, why in framing.unframed:
+        kind = by_id(c.project.roof_openings)[opening].kind
+        yield Finding(
+            "roof opening",
+            "roof",
+            f"{plan.roof.name}: a {kind} is not framed",
+            f"{why[0].upper()}{why[1:]}. Move it, or make it smaller.",
+            (opening, plan.roof.id),
+            at,
+        )
+    for key in (*framing.boards.own, *(header.key for header in framing.headers)):
+        result = framing.results[key]
+        if result.used > 1.0:
+            size = framing.boards.own.get(key) or next(h.size for h in framing.headers if h.key == key)
+            yield Finding(
+                "used",
+                "roof",
+                f"{c.marks.get(key, '')}, {size} beside an opening of {plan.roof.name}: used {used_text(result.used)}",
+                f"{result.governs.name[0].upper()}{result.governs.name[1:]} governs ({result.governs.clause}). Make the opening "
+                "narrower, or the rafters deeper.",
+                (key, plan.roof.id),
+                c.place(key),
+            )
 
 
 def _weak_lines(c: Model) -> Iterable[Finding]:

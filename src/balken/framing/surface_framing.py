@@ -9,8 +9,10 @@ from collections.abc import Callable, Mapping
 from dataclasses import replace
 from typing import NamedTuple
 
+from msgspec.structs import replace as replace_struct
+
 from balken.catalog.sections import section
-from balken.framing.pieces import Piece
+from balken.framing.pieces import Piece, split_run
 from balken.framing.roof_layout import THICK, Cut, RoofMember, roof_members
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape
 from balken.geometry.leaning import Leaning
@@ -62,11 +64,13 @@ class SurfaceMember(Value, frozen=True):
 
 
 class Boards(NamedTuple):
-    """Of what a roof of planes is made: rafters, ridges; hips and valleys by their names."""
+    """Of what a roof of planes is made: rafters, ridges; hips and valleys, and trimmers, by their names."""
 
     rafter: str
     ridge: str
     lines: dict[str, str]
+    own: dict[str, str] = {}  # noqa: RUF012 (never written on)
+    """Of rafters that are not as the others."""
 
 
 class Strip(NamedTuple):
@@ -127,8 +131,10 @@ def opposed(core: Ring, spacing: float) -> tuple[float, ...]:
     return tuple(found)
 
 
-def surface_solids(plan: SurfacePlan, members: tuple[SurfaceMember, ...], boards: Boards) -> tuple[Piece, ...]:
-    """Return the members as pieces."""
+def surface_solids(
+    plan: SurfacePlan, members: tuple[SurfaceMember, ...], boards: Boards, stock: float
+) -> tuple[Piece, ...]:
+    """Return the members as pieces; ridge boards in lengths of ``stock`` (mm), beams in one."""
     lines = tuple(
         Strip(one.member, section(boards.lines.get(one.key, boards.ridge)).breadth / 2.0)
         for one in members
@@ -136,7 +142,72 @@ def surface_solids(plan: SurfacePlan, members: tuple[SurfaceMember, ...], boards
     )
     beside = _beside_planes(lines)
     made = (_piece(plan, x, boards, beside.get(x.member.edges[0], ()) if x.wall else lines) for x in members)
-    return tuple(piece for piece in made if piece is not None)
+    found = [piece for piece in made if piece is not None]
+    if plan.roof.ridge_made == "beam":
+        return tuple(found)
+    return tuple(
+        part for piece in found for part in (_in_lengths(piece, stock) if piece.role == "ridge board" else (piece,))
+    )
+
+
+class RafterHeader(Value, frozen=True):
+    """A header of an opening in a roof: its name, section, which opening, of which edge's plane; below it (0) or above (1); from
+    where to where along the edge its trimmers stand, which those are; how far in of the eave its face to the opening lies, mm.
+    """
+
+    key: str
+    size: str
+    opening: str
+    edge: int
+    end: int
+    between: tuple[float, float]
+    trimmers: tuple[str, str]
+    inward: float
+
+
+def header_pieces(plan: SurfacePlan, headers: tuple[RafterHeader, ...], boards: Boards) -> tuple[Piece, ...]:
+    """Return headers as solids: plumb, their edges in the slope of their plane."""
+    roof, core, pieces = plan.roof, plan.outline.core, []
+    for header in headers:
+        a, b = core[header.edge], core[(header.edge + 1) % len(core)]
+        way, pitch, lumber = unit(a, b), plan.edges[header.edge].pitch, section(header.size)
+        inward = left(way)
+        halves = [section(boards.own.get(key, boards.rafter)).breadth / 2.0 for key in header.trimmers]
+        s = header.between[0] + halves[0], header.between[1] - halves[1]
+        t = header.inward - lumber.breadth * (1 - header.end), header.inward + lumber.breadth * header.end
+        ring = tuple(
+            add(add(a, way, x), inward, y) for x, y in ((s[0], t[0]), (s[1], t[0]), (s[1], t[1]), (s[0], t[1]))
+        )
+        plumb = lumber.depth * math.hypot(1.0, pitch)
+        level = plan.bearing + plan.plate_to_top
+        solid = Leaning(ring, (*a, level - plumb), (inward[0] * pitch, inward[1] * pitch), plumb)
+        middle, z = sum(t) / 2.0, level + pitch * sum(t) / 2.0
+        ends = [(*add(add(a, way, x), inward, middle), z) for x in s]
+        pieces.append(
+            Piece(
+                header.key, "rafter header", roof.id, roof.bearing.level, solid, "timber", ends[0], ends[1], s[1] - s[0],
+                header.size, roof.rafters.species, roof.rafters.grade,
+            )
+        )  # fmt: skip
+    return tuple(pieces)
+
+
+def _in_lengths(piece: Piece, stock: float) -> tuple[Piece, ...]:
+    """Return a ridge board in lengths of stock: nothing hangs on where they meet, since rafters lean on one another."""
+    if piece.length <= stock:
+        return (piece,)
+    (x0, y0, z), (x1, y1, _) = piece.start, piece.end
+    way, lumber = unit((x0, y0), (x1, y1)), section(piece.section)
+    runs, found = split_run(piece.length, stock), []
+    low = min(corner[2] for corner in piece.solid.corners())
+    first = dot(way, (x0, y0))
+    begin = min(dot(way, corner[:2]) for corner in piece.solid.corners()) - first
+    for k, (a, b) in enumerate(runs):
+        ends = [add((x0, y0), way, begin + s) for s in (a, b)]
+        solid = box((*ends[0], low), (*ends[1], low), (-way[1], way[0], 0.0), lumber.breadth, lumber.depth)
+        key = piece.key if k == 0 else piece_name(piece.key, f"{k}")
+        found.append(replace_struct(piece, key=key, solid=solid, start=(*ends[0], z), end=(*ends[1], z), length=b - a))
+    return tuple(found)
 
 
 def _beside_planes(lines: tuple[Strip, ...]) -> dict[int, tuple[Strip, ...]]:
@@ -161,7 +232,7 @@ def _beside_planes(lines: tuple[Strip, ...]) -> dict[int, tuple[Strip, ...]]:
 
 def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[Strip, ...]) -> Piece | None:
     make: Callable[[SurfacePlan, RoofMember, str, tuple[Strip, ...]], Prism | Leaning | None]
-    size = boards.rafter
+    size = boards.own.get(one.key, boards.rafter)
     if one.member.role == "ridge":
         make, size = _ridge, boards.lines.get(one.key, boards.ridge)
     elif one.member.role in SORTS:

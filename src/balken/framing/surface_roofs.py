@@ -11,13 +11,14 @@ from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline
 from balken.framing.pieces import Piece
 from balken.framing.rafters import RafterShape, deepest_seat
+from balken.framing.roof_openings import RoofHole, roof_holes
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point, Ring, add, area, clipped, distance, dot, left, sub, unit
 from balken.geometry.prism import Prism
 from balken.geometry.roof_overhangs import overhung
 from balken.geometry.roof_surface import RoofEdge, RoofError, RoofFace, RoofSurface, roof_surface
 from balken.model.naming import piece_name
-from balken.model.records import Roof
+from balken.model.records import Roof, RoofOpening
 from balken.model.roof_edits import side_of
 from balken.units.system import INCH
 
@@ -38,7 +39,7 @@ class SurfacePlan:
 
     ``edges``: what it does at each side of the outline; ``ring``: with overhangs; ``shares``: what comes to which wall, in all
     and (``inside``) within the outline; ``deep``: how far in of each side the middle of its wall's core lies; ``problem``: why there
-    is none, and then nothing of it.
+    is none, and then nothing of it.  ``holes``: openings in its planes.
     """
 
     roof: Roof
@@ -53,6 +54,7 @@ class SurfacePlan:
     inside: tuple[Share, ...]
     deep: tuple[float, ...]
     problem: str = ""
+    holes: tuple[RoofHole, ...] = ()
 
     @property
     def plate_to_top(self) -> float:
@@ -71,7 +73,13 @@ def rafter_shape(roof: Roof, run: float, pitch: float) -> RafterShape:
     return RafterShape(run, roof.overhang, pitch, depth, deepest_seat(depth, pitch, SEAT))
 
 
-def surface_plan(roof: Roof, outline: Outline, bearing: float, lines: dict[str, WallLine]) -> SurfacePlan:
+def surface_plan(
+    roof: Roof,
+    outline: Outline,
+    bearing: float,
+    lines: dict[str, WallLine],
+    openings: tuple[RoofOpening, ...] = (),
+) -> SurfacePlan:
     """Lay a roof of planes over an outline; ``problem`` says why where none can be made."""
     edges, overhangs = [], []
     for wall in outline.walls:
@@ -88,9 +96,10 @@ def surface_plan(roof: Roof, outline: Outline, bearing: float, lines: dict[str, 
     except RoofError as error:
         nothing = RoofSurface((), ())
         return SurfacePlan(roof, outline, bearing, *rows, nothing, nothing, (), (), (), deep, str(error))
+    holes = roof_holes(openings, outline.walls, outline.core, rows[0], surface)
     shares = tuple(s for face in whole.faces for s in _shares(face, outline, deep[face.edge]))
     inside = tuple(s for face in surface.faces for s in _shares(face, outline, deep[face.edge]))
-    return SurfacePlan(roof, outline, bearing, *rows, surface, whole, ring, shares, inside, deep)
+    return SurfacePlan(roof, outline, bearing, *rows, surface, whole, ring, shares, inside, deep, holes=holes)
 
 
 def _shares(face: RoofFace, outline: Outline, deep: float) -> list[Share]:
@@ -127,13 +136,20 @@ def surface_pieces(plan: SurfacePlan) -> tuple[Piece, ...]:
         base = z - face.pitch * dot(inward, sub((x, y), a))
         origin = (a[0], a[1], plan.bearing + plan.plate_to_top + base)
         profile = tuple((dot(way, sub((px, py), a)), dot(inward, sub((px, py), a)) * steep) for px, py, _ in face.ring)
+        cut = tuple(_corners(hole, steep) for hole in plan.holes if hole.edge == face.edge and not hole.problem)
         found.append(
             Piece(
                 piece_name(roof.id, "plane", f"{face.edge}"), "roof plane", roof.id, roof.bearing.level,
-                Prism(origin, u, v, (profile,), max(roof.deck, THINNEST)), "wood sheathing", (*a, origin[2]), (*b, origin[2]), distance(a, b),
+                Prism(origin, u, v, (profile, *cut), max(roof.deck, THINNEST)), "wood sheathing", (*a, origin[2]), (*b, origin[2]), distance(a, b),
             )
         )  # fmt: skip
     return tuple(found)
+
+
+def _corners(hole: RoofHole, steep: float) -> Ring:
+    """Return an opening in its deck."""
+    (s0, s1), (t0, t1) = hole.along, (t * steep for t in hole.inward)
+    return ((s0, t0), (s1, t0), (s1, t1), (s0, t1))
 
 
 def surface_gables(plan: SurfacePlan, lines: dict[str, WallLine]) -> tuple[dict[str, GableTop], tuple[str, ...]]:

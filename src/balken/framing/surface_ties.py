@@ -15,7 +15,7 @@ from balken.framing.pieces import MemberLine, Piece
 from balken.framing.roofs import inner_bearings, tie_profile
 from balken.framing.surface_framing import SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
-from balken.geometry.plane import distance, dot, sub, to_segment, unit
+from balken.geometry.plane import distance, dot, off_line, sub, to_segment, unit
 from balken.geometry.prism import Prism
 from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.units.system import INCH
@@ -64,16 +64,27 @@ def leaning(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> Leaning:
     for one in against:
         x, y, _ = one.member.end
         heads.setdefault((round(x / MEET), round(y / MEET)), []).append(one)
-    pairs, gables, untied = [], [], []
+    lower = [one for one in members if one.wall and one.member.head.kind == "header"]
+    pairs, gables, untied = dict[frozenset[str], tuple[SurfaceMember, SurfaceMember]](), [], []
     for one in against:
+        if one.member.foot.kind == "header":
+            continue  # above an opening: its foot stands on a header, and the tie lies between those on the plates
         other = _opposite(one, heads)
+        if other is not None and other.member.foot.kind == "header":
+            other = next((tail for tail in lower if tail.wall == other.wall and _in_line(tail, other)), None)
         if other is None or not (one.member.at_eave and other.member.at_eave):
             untied.append(one)
         elif _over_gable(plan, one):
             gables.append(one)
-        elif one.member.edges < other.member.edges:
-            pairs.append((one, other))
-    return Leaning(tuple(pairs), tuple(gables), tuple(untied))
+        else:
+            first, second = (one, other) if one.member.edges < other.member.edges else (other, one)
+            pairs[frozenset((one.key, other.key))] = (first, second)
+    return Leaning(tuple(pairs.values()), tuple(gables), tuple(untied))
+
+
+def _in_line(a: SurfaceMember, b: SurfaceMember) -> bool:
+    """Whether two tails are parts of one rafter's line."""
+    return abs(off_line(a.member.start[:2], *b.member.ends)[1]) < 1.0
 
 
 def _along(one: SurfaceMember) -> bool:

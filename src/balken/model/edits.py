@@ -310,8 +310,8 @@ def set_project(project: Project, **fields: Any) -> Project:
     return check(msgspec.structs.replace(project, **fields))
 
 
-def set_loads(project: Project, **fields: float) -> Project:
-    """Change loads, soil bearing or frost depth."""
+def set_loads(project: Project, **fields: float | str | bool) -> Project:
+    """Change loads, snow, soil bearing or frost depth."""
     loads: Loads = msgspec.structs.replace(project.loads, **fields)
     return check(msgspec.structs.replace(project, loads=loads))
 

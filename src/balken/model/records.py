@@ -25,6 +25,7 @@ from balken.model.kinds.post_fitting import PostFitting
 from balken.model.kinds.recess import Recess
 from balken.model.kinds.reference import Reference
 from balken.model.kinds.roof import Roof, RoofSide
+from balken.model.kinds.roof_opening import RoofOpening
 from balken.model.kinds.slab import Bow, Slab
 from balken.model.kinds.spot import SpotHeight
 from balken.model.kinds.wall import Framing, SetOut, Wall, WallRole
@@ -78,6 +79,7 @@ __all__ = [
     "Record",
     "Reference",
     "Roof",
+    "RoofOpening",
     "RoofSide",
     "SetOut",
     "SheetInfo",
@@ -228,6 +230,7 @@ class Project(Record, frozen=True, kw_only=True):
     floor_openings: tuple[FloorOpening, ...] = ()
     floor_loads: tuple[FloorLoad, ...] = ()
     roofs: tuple[Roof, ...] = ()
+    roof_openings: tuple[RoofOpening, ...] = ()
     beams: tuple[Beam, ...] = ()
     beam_rows: tuple[BeamRow, ...] = ()
     member_edits: tuple[MemberEdit, ...] = ()

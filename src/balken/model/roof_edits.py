@@ -6,10 +6,11 @@ from typing import Any
 import msgspec
 
 from balken.geometry.roof_surface import EdgeKind
-from balken.model.edits import change
+from balken.model.edits import add, change
 from balken.model.errors import EditError
 from balken.model.kinds.roof import Roof, RoofSide
-from balken.model.lookup import by_id
+from balken.model.kinds.roof_opening import RoofOpening
+from balken.model.lookup import by_id, next_id
 from balken.model.records import Project
 
 NEXT: dict[EdgeKind, EdgeKind] = {"eave": "gable", "gable": "wall", "wall": "eave"}
@@ -28,6 +29,14 @@ def set_side(project: Project, roof_id: str, wall: str, **fields: Any) -> Projec
     others = tuple(side for side in roof.sides if side.wall != wall)
     plain = made == RoofSide(wall=wall)
     return change(project, roof_id, shape="planes", sides=others if plain else (*others, made))
+
+
+def add_roof_opening(project: Project, roof_id: str, wall: str, along: float, up: float, **fields: Any) -> Project:
+    """Leave an opening out of the plane over a wall; raises EditError."""
+    made = RoofOpening(
+        id=next_id(project, RoofOpening), roof=roof_id, wall=wall, along=along, up=max(up, 0.0), **fields
+    )
+    return add(project, made)
 
 
 def as_planes(project: Project, roof_id: str, gables: tuple[str, ...], against: tuple[str, ...] = ()) -> Project:

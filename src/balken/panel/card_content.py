@@ -25,6 +25,7 @@ from balken.model.records import (
     Recess,
     Reference,
     Roof,
+    RoofOpening,
     Slab,
     SpotHeight,
     Wall,
@@ -44,6 +45,7 @@ from balken.panel.cards_set_out import (
     spot_card,
 )
 from balken.panel.cards_stages import stage_card
+from balken.panel.cards_surfaces import roof_opening_card
 from balken.panel.cards_walls import opening_card, wall_card
 from balken.panel.fields import FIELDS
 from balken.session.session import Session
@@ -76,6 +78,7 @@ CARDS: dict[type, Callable[[Session, Any, Place, Show], Card]] = {
     Beam: lambda s, r, place, show: beam_card(s, r, show),
     BeamRow: lambda s, r, place, show: row_card(s, r),
     Roof: lambda s, r, place, show: roof_card(s, r),
+    RoofOpening: lambda s, r, place, show: roof_opening_card(s, r),
 }
 """The card of each kind of record: a kind more is a row here."""
 

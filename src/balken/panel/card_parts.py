@@ -145,12 +145,14 @@ def entries(session: Session, records: list[Any], fields: list[FieldDef]) -> lis
     ids = tuple(r.id for r in records)
     found: list[Part] = []
     for definition in fields:
+        value = shown(session.project, records, definition)
 
-        def commit(typed: str, definition: FieldDef = definition) -> Edit:
+        def commit(typed: str, definition: FieldDef = definition, value: str | None = value) -> Edit:
+            if typed.strip() == value:
+                return lambda p: p  # what is shown rounded stays what it is
             return lambda p: apply_to(p, ids, definition, typed)
 
         options = definition.choices(session.project, records[0]) if definition.choices else None
-        value = shown(session.project, records, definition)
         found.append(Entry(definition.label.strip(), value, commit, options, definition.hint))
     return found
 

@@ -5,10 +5,12 @@ from collections.abc import Callable
 from balken.design.roof_posts import posts_under_roof
 from balken.framing.roof_layout import lengths
 from balken.geometry.roof_surface import EdgeKind
+from balken.model import edits
 from balken.model.lookup import wall_label
-from balken.model.records import Roof
+from balken.model.records import Roof, RoofOpening
 from balken.model.roof_edits import raise_roof, set_side, side_of
-from balken.panel.card_parts import Button, Entry, Fact, Part, Rows
+from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, entries
+from balken.panel.fields import FIELDS
 from balken.session.session import Edit, Session
 from balken.standards.checks import used_text
 from balken.units import Units, format_force, format_length, format_pitch, parse_length, parse_pitch
@@ -66,7 +68,7 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
             for x in framing.lines
         ]
         parts += ["What carries", Rows(("Mark", "Section", "Used", "Lower end", "Upper end"), held)]
-        ends = tuple(end.at for end in framing.settled.unheld)
+        ends = tuple(end.at for end in framing.carried.settled.unheld)
         if ends:
             count = f"{len(ends)} ends that nothing holds" if len(ends) > 1 else "the end that nothing holds"
             parts.append(Button(f"Set posts under {count}", edit=lambda q: posts_under_roof(q, roof.id, *ends)))
@@ -113,6 +115,8 @@ def _raised(roof: str, top: float, units: Units) -> Callable[[str], Edit]:
     """A height typed in place of pitches: all of them change alike."""
 
     def commit(typed: str) -> Edit:
+        if typed.strip() == format_length(top, units):
+            return lambda q: q
         times = parse_length(typed, units) / top
         return lambda q: raise_roof(q, roof, times)
 
@@ -125,3 +129,25 @@ def _sets(roof: str, wall: str, field: str, read: Callable[[str], float]) -> Cal
         return lambda q: set_side(q, roof, wall, **{field: value})
 
     return commit
+
+
+def roof_opening_card(session: Session, opening: RoofOpening) -> Card:
+    """Return what can be typed of an opening in a roof, and what frames it."""
+    model, p = session.model, session.project
+    parts: list[Part] = entries(session, [opening], FIELDS[RoofOpening])
+    framing = model.planes.get(opening.roof)
+    mine = [header for header in framing.headers if header.opening == opening.id] if framing is not None else []
+    if framing is not None and mine:
+        rows = []
+        for header in mine:
+            where = "above it" if header.end else "below it"
+            rows.append((f"header {where}", header.size, used_text(framing.results[header.key].used)))
+        for key, side in zip(mine[0].trimmers, ("left", "right"), strict=True):
+            size = framing.boards.own.get(key, framing.boards.rafter)
+            rows.append((f"trimmer, {side}", size, f"{used_text(framing.results[key].used)} each ply"))
+        parts += ["Framed by", Rows(("What", "Section", "Used"), rows)]
+    for thing, why in framing.unframed if framing is not None else ():
+        if thing == opening.id:
+            parts.append(Fact("Not framed", why))
+    parts.append(Button("Remove opening", edit=lambda q: edits.remove(q, opening.id)))
+    return Card(f"{opening.kind.capitalize()} in a roof", f"over {wall_label(p, opening.wall)}", parts)

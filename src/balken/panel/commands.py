@@ -125,6 +125,9 @@ COMMANDS: tuple[Command, ...] = (
     _tool("beam", "Draw beam", "A beam or girder from point to point, under the floor of this storey"),
     _tool("floor opening", "Opening", "An opening for a stair, chimney or shaft, from corner to corner"),
     _tool("roof edge", "Switch edge", "An edge of a roof: eave, gable, or against a wall"),
+    _tool(
+        "roof opening", "Roof window", "A window, chimney or shaft in a plane of a roof, framed by headers and trimmers"
+    ),
     _tool("fill bay", "Fill bay", "Parallel beams over a bay between axes, walls or beams"),
     _tool("floor load", "Load", "A load in one place on the floor: a bath, a safe, a partition"),
     _tool("draw floor", "Draw floor", "A floor by its corners, or in a room by one click with Ctrl"),

@@ -36,6 +36,7 @@ from balken.model.records import (
     Recess,
     Record,
     Roof,
+    RoofOpening,
     Slab,
     SpotHeight,
     Wall,
@@ -462,6 +463,13 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         length("Width", "width"),
         length("Depth", "depth"),
         turned_by("angle"),
+    ],
+    RoofOpening: [
+        pick("For a", "kind", [("window", "window"), ("chimney", "chimney"), ("shaft", "shaft")]),
+        length("Middle, from the wall's corner", "along"),
+        length("Up the slope from the bearing", "up"),
+        length("Width", "width"),
+        length("Length up the slope", "length"),
     ],
     Roof: [
         text("Name", "name"),

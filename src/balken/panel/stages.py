@@ -103,6 +103,7 @@ STAGES: tuple[Stage, ...] = (
             _SELECT,
             "make_roof",
             "tool roof edge",
+            "tool roof opening",
             _CUT,
         ),
     ),

@@ -1,0 +1,185 @@
+"""Hips, valleys and ridge beams of roofs of planes: what each carries, its board, what comes to its ends.
+
+They are beams under what rafters bring them (``loads.roof_statics``), along their true length.
+"""
+
+import math
+from dataclasses import dataclass
+from typing import NamedTuple
+
+from balken.catalog.sections import RIDGE_BEAMS, section
+from balken.framing.roof_layout import line_runs
+from balken.framing.surface_framing import SurfaceMember, deep_enough, line_drop
+from balken.framing.surface_roofs import SurfacePlan
+from balken.geometry.plane import distance, off_line
+from balken.loads.area_loads import Reaction
+from balken.loads.cases import Cases, total
+from balken.loads.roof_snow import RoofSnow
+from balken.loads.roof_statics import POST, LineLoad, Posts, Settled, settle, spread
+from balken.model.records import Loads
+from balken.standards.checks import MemberResult
+from balken.standards.demands import GirderCase, Limit
+from balken.standards.standard import Standard
+from balken.units.system import INCH
+
+PLATE = 3.5 * INCH
+"""Bearing of a hip or valley on the plates at its foot; of one in its hanger at its head half of that, mm."""
+CR = 1.25
+"""More than plies made side by side may carry beyond what their sides tell (NDS 4.3.9: 1.15)."""
+APART = 1.0
+"""What lies on a line over less than this is left out of its check, mm."""
+MOST = Limit(180.0, "IRC R301.7")
+ALL_LOAD = Limit(120.0, "NDS 3.5.2")
+
+
+class HeldLine(NamedTuple):
+    """A hip, valley or ridge beam: its board, its checks, what comes to its lower and its upper end at most, N."""
+
+    key: str
+    size: str
+    result: MemberResult
+    foot: float
+    head: float
+
+
+@dataclass(frozen=True)
+class CarriedLines:
+    """The lines of a roof designed, in their order: ``boards`` by name; ``names``: of their boards, by the numbers of the surface's lines.
+
+    ``walls``: what rafters bring to walls; ``settled``: what comes down at the ends of lines; ``undersides``: how high those lie
+    over each post that holds one, mm; ``heaps``: what of the snow lies in drifts, N; ``thick``: of lines by their kind and edges, mm.
+    """
+
+    lines: tuple[HeldLine, ...]
+    names: dict[int, str]
+    boards: dict[str, str]
+    walls: tuple[Reaction, ...]
+    settled: Settled
+    undersides: dict[str, float]
+    heaps: Cases
+    thick: dict[tuple[str, frozenset[int]], float]
+
+
+def carry_lines(
+    plan: SurfacePlan,
+    members: tuple[SurfaceMember, ...],
+    size: str,
+    loads: Loads,
+    snow: RoofSnow,
+    posts: Posts,
+    standard: Standard,
+) -> CarriedLines:
+    """Lay a roof's load on its lines, choose a board for each, bring what they carry to walls and posts; ``size``: of rafters."""
+    steepest = max((plan.edges[m.member.edges[0]].pitch for m in members if m.wall), default=plan.roof.pitch)
+    laid = spread(plan, loads, snow, posts)
+    heavier = any(lies.most > lies.laid for lies in snow.planes)
+    worst = spread(plan, loads, snow, posts, most=True) if heavier else laid
+    names = _names(plan, members)
+    made = {i: _held(plan, names[i], on, worst.lines[i], size, steepest, standard) for i, on in laid.lines.items()}
+    boards = {line.key: line.size for line, _ in made.values()}
+    thick: dict[tuple[str, frozenset[int]], float] = {
+        (line.kind, frozenset(line.edges)): section(boards[names[run.numbers[0]]]).breadth
+        for run in line_runs(plan.surface)
+        if run.numbers[0] in made
+        for line in (plan.surface.lines[n] for n in run.numbers)
+    }
+    settled = settle(plan, names, {i: (laid.lines[i], forces) for i, (_, forces) in made.items()}, posts)
+    under = _undersides(plan, laid.lines, names, members, boards, posts)
+    return CarriedLines(
+        tuple(line for line, _ in made.values()), names, boards, laid.walls, settled, under, laid.heaps, thick
+    )
+
+
+def _names(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> dict[int, str]:
+    """Return the names of the boards along the lines of the surface, by the number of the first of each."""
+    known = {
+        (m.role, m.edges, *sorted((m.start, m.end))): one.key for one in members if not one.wall for m in (one.member,)
+    }
+    runs = (
+        (run, (run.line.kind, run.edges, *sorted((run.line.start, run.line.end)))) for run in line_runs(plan.surface)
+    )
+    return {run.numbers[0]: known[name] for run, name in runs if name in known}
+
+
+def _held(
+    plan: SurfacePlan, key: str, on: LineLoad, worst: LineLoad, rafter: str, pitch: float, standard: Standard
+) -> tuple[HeldLine, tuple[Cases, ...]]:
+    """Choose the board of a hip, valley or ridge beam: the first that works of those deep enough; and what its supports take, N."""
+    slope = (on.high[2] - on.low[2]) / on.run
+    tried: tuple[str, ...] = (
+        *deep_enough(rafter, slope, pitch),
+        *(n for n in RIDGE_BEAMS if section(n).depth >= section(rafter).depth),
+    )
+    if on.line.kind == "ridge" and plan.roof.ridge_size is not None:
+        tried = (plan.roof.ridge_size,)
+    made, least = None, 0.0
+    for size in tried:
+        lumber = section(size)
+        stiff = lumber.breadth * lumber.depth**3
+        if lumber.kind == "sawn" and stiff * CR < least:
+            continue  # nothing it carries grows faster with its sides than that
+        found = standard.check_girder(_line_case(plan, worst, size))
+        if made is None or found.used < made[1].used:
+            made = (size, found)
+        if found.used <= 1.0:
+            break
+        if lumber.kind == "sawn":
+            least = max(least, stiff * found.used)
+    assert made is not None
+    ends, forces = made[1].extremes, made[1].reactions
+    if worst is not on:
+        forces = standard.check_girder(_line_case(plan, on, made[0])).reactions
+    # What its check rounds off, and patches too short for it, come to its lower end: no load is lost.
+    missed = total(p.force for p in on.patches).plus(total(forces).scaled(-1.0))
+    return HeldLine(key, made[0], made[1].result, ends[0][0], ends[-1][0]), (forces[0].plus(missed), *forces[1:])
+
+
+def _line_case(plan: SurfacePlan, on: LineLoad, size: str) -> GirderCase:
+    """Return the case of a hip, valley or ridge beam."""
+    true = math.dist(on.low, on.high)
+    # By its true length: what lies on a mm in plan lies on more of it.
+    more = true / on.run
+    patches = tuple(
+        (
+            round(p.start * more, 3),
+            round(p.end * more, 3),
+            _rounded6(p.first.scaled(1.0 / more)),
+            _rounded6(p.last.scaled(1.0 / more)),
+        )
+        for p in on.patches
+        if p.end - p.start > APART
+    )
+    roof = plan.roof
+    between = tuple(round(along * more, 3) for _, along in on.between)
+    seats = (PLATE, *(PLATE for _ in between), PLATE / 2.0)
+    return GirderCase(
+        "beam", size, roof.rafters.species, roof.rafters.grade, round(true, 3), (0.0, *between, round(true, 3)), seats,
+        patches, (), 16.0 * INCH, False, bool(between), MOST, ALL_LOAD,
+    )  # fmt: skip
+
+
+def _rounded6(cases: Cases) -> Cases:
+    return Cases(*(round(v, 6) for v in cases))
+
+
+def _undersides(
+    plan: SurfacePlan,
+    lines: dict[int, LineLoad],
+    names: dict[int, str],
+    members: tuple[SurfaceMember, ...],
+    boards: dict[str, str],
+    posts: Posts,
+) -> dict[str, float]:
+    """Return how high the lowest of the lines that each post holds is there, mm."""
+    by_key, found = {one.key: one.member for one in members}, dict[str, float]()
+    for i, on in lines.items():
+        lumber, m = section(boards[names[i]]), by_key[names[i]]
+        slope = (on.high[2] - on.low[2]) / on.run
+        drop = line_drop(plan, m, lumber.breadth) + lumber.depth * math.hypot(1.0, slope)
+        for post, at in posts:
+            along = off_line(at, on.low[:2], on.high[:2])[0]
+            at_end = min(distance(at, on.low[:2]), distance(at, on.high[:2])) <= POST
+            if at_end or any(name == post for name, _ in on.between):
+                z = plan.bearing + plan.plate_to_top + on.low[2] + slope * min(max(along, 0.0), on.run) - drop
+                found[post] = min(z, found.get(post, z))
+    return found

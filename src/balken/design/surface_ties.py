@@ -1,0 +1,51 @@
+"""Ceiling ties under roofs of planes: one section for all of a roof, for the worst of them; each checked with its own pull."""
+
+from msgspec.structs import replace
+
+from balken.catalog.sections import TIE_SIZES
+from balken.design.layouts import LayoutDesign, check_case, design_layout
+from balken.framing.bands import WallLine
+from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.surface_ties import Leaning, SurfaceTie, surface_ties
+from balken.loads.area_loads import ceiling_cases
+from balken.loads.cases import Cases
+from balken.model.records import Loads
+from balken.standards.checks import MemberResult
+from balken.standards.demands import MemberCase
+from balken.standards.standard import Standard
+from balken.units import Units
+
+
+def design_ties(
+    plan: SurfacePlan,
+    lean: Leaning,
+    pushes: dict[str, Cases],
+    design: LayoutDesign,
+    loads: Loads,
+    lines: dict[str, WallLine],
+    units: Units,
+    standard: Standard,
+) -> tuple[tuple[SurfaceTie, ...], LayoutDesign | None, dict[str, MemberResult]]:
+    """Lay the ties of pairs, choose their section for the worst of them, check each; each takes the greater push of its pair."""
+    roof = plan.roof
+    ties = surface_ties(plan, lean.pairs, design.size, roof.ties.size or TIE_SIZES[0], design.spacing, lines)
+    if not ties:
+        return (), None, {}
+    q = ceiling_cases(loads)
+
+    def case(tie: SurfaceTie, size: str) -> MemberCase:
+        one, other = (pushes[key] for key in tie.rafters)
+        tension = Cases(*(max(a, b) for a, b in zip(one, other, strict=True)))
+        return MemberCase(
+            "ceiling tie", size, roof.ties.species, roof.ties.grade, round(max(tie.line.clear, 1.0), 3), round(tie.line.width, 3),
+            q, standard.tie_limit, round(max(min(tie.line.bearings), 1.0), 3), tension=tension,
+        )  # fmt: skip
+
+    alike = {case(tie, TIE_SIZES[0]): tie for tie in ties}
+    fixed = replace(roof.ties, spacing=design.spacing)  # ties lie beside rafters
+
+    def governing(size: str, apart: float) -> MemberCase:
+        return max((case(tie, size) for tie in alike.values()), key=lambda c: check_case(standard, c).used)
+
+    tied = design_layout(fixed, TIE_SIZES, units, governing, standard)
+    return ties, tied, {tie.key: standard.check_member(case(tie, tied.size)) for tie in ties}

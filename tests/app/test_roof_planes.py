@@ -112,3 +112,24 @@ def test_beside_every_roof_no_window_is_placed(roofer):
     roofer.press("Roof window")
     roofer.click(60 * FOOT, 60 * FOOT)
     assert not roofer.project.roof_openings
+
+
+def test_a_single_rafter_is_taken_out_in_its_card_and_comes_back(roofer):
+    make(roofer)
+    rafter = next(m for m in roofer.session.model.planes["roof-1"].members if m.member.role == "common rafter")
+    roofer.session.select([rafter.key])
+    roofer.type_in_card("Own plies", "2")
+    assert roofer.session.model.piece(rafter.key).section.startswith("2-")
+    roofer.card_button("Take this one out")
+    assert roofer.session.model.piece(rafter.key) is None
+    roofer.session.select(["roof-1"])
+    (button,) = [label for label in buttons(roofer) if label.startswith("Back to the layout: rafter")]
+    roofer.card_button(button)
+    assert roofer.session.model.piece(rafter.key) is not None
+    assert not roofer.project.member_edits
+
+
+def buttons(user: User) -> list[str]:
+    from PySide6.QtWidgets import QPushButton
+
+    return [b.text() for b in user.window.findChildren(QPushButton)]

@@ -2,6 +2,7 @@
 
 import math
 
+import numpy as np
 import pytest
 import shapely
 from hypothesis import given
@@ -11,7 +12,7 @@ from tests.framing.test_surface_roofs import roofed
 from tests.loads.test_beams import balanced
 
 from balken.derive import derive
-from balken.loads.roof_snow import Band, as_even, heaped
+from balken.loads.roof_snow import PLACES, Band, as_even, heaped
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.records import Hang, Loads, Roof
@@ -105,9 +106,10 @@ def test_sliding():
 @given(st.floats(500.0, 9000.0), st.floats(0.0, 1.0), st.floats(0.0, 1.0))
 def test_the_even_load_is_no_less_than_the_field(length, a, b):
     """Of a triangle on a simple span: reactions qL/6 and qL/3, moment qL2 / (9 sqrt 3); of an even load itself."""
-    assert as_even(lambda t: a, 0.0, length) == pytest.approx(a, rel=2e-3, abs=1e-9)
-    told = as_even(lambda t: b * t / length, 0.0, length)
-    assert told == pytest.approx(max(2.0 * b / 3.0, 8.0 * b / (9.0 * math.sqrt(3.0))), rel=0.02, abs=1e-9)
+    fields = np.array([np.full(PLACES, a), b * np.linspace(0.0, 1.0, PLACES)])
+    even, triangle = as_even(fields, np.array([length, length]))
+    assert even == pytest.approx(a, rel=2e-3, abs=1e-9)
+    assert triangle == pytest.approx(max(2.0 * b / 3.0, 8.0 * b / (9.0 * math.sqrt(3.0))), rel=0.02, abs=1e-9)
 
 
 def test_what_is_heaped_on_a_line():

@@ -11,6 +11,7 @@ from tests.geometry.test_roof_surface import outline as random_outline
 from tests.loads.test_beams import balanced
 
 from balken.derive import derive
+from balken.geometry.plane import dot, left, unit
 from balken.memo import Memo
 from balken.model import edits
 from balken.model.errors import EditError
@@ -87,11 +88,48 @@ def test_a_gable_runs_its_wall_up():
     assert model.framed["wall-5"].design.result.case.clear > 8 * FOOT
     assert not [f for f in model.findings if f.code == "gable"]
     balanced(model)
-    # Unlike pitches at its sides: the wall is not run up, and that is said.
-    uneven = derive(set_side(p, "roof-1", "wall-4", pitch=1.0))
-    assert "wall-5" not in uneven.gables
-    assert [f for f in uneven.findings if f.code == "gable"]
-    balanced(uneven)
+
+
+def test_a_gable_under_unlike_pitches_is_run_up_to_both():
+    """An 18 ft gable under 12:12 and 6:12: its peak a third of the way, 6 ft up."""
+    p = set_side(set_side(roofed(), "roof-1", "wall-5", kind="gable"), "roof-1", "wall-4", pitch=1.0)
+    model = derive(p)
+    plan, top = model.surfaces[0], model.gables["wall-5"]
+    wide = top.eaves[1] - top.eaves[0]
+    assert min(abs(top.peak - e) for e in top.eaves) == pytest.approx(wide / 3.0, abs=1.0)
+    assert not [f for f in model.findings if f.code == "gable"]
+    band = model.lines["wall-5"].band
+    for along in (0.1 * wide, 0.3 * wide, 0.5 * wide, 0.9 * wide):
+        at = band.at(top.eaves[0] + along, model.lines["wall-5"].core[0])
+        heights = []
+        for face in plan.surface.faces:
+            if shapely.Polygon([q[:2] for q in face.ring]).buffer(30.0).covers(shapely.Point(at)):
+                (x0, y0, z0), a = face.ring[0], plan.outline.core[face.edge]
+                b = plan.outline.core[(face.edge + 1) % len(plan.outline.core)]
+                inward = left(unit(a, b))
+                heights.append(z0 + face.pitch * dot(inward, (at[0] - x0, at[1] - y0)))
+        assert top.height(top.eaves[0] + along, True) == pytest.approx(
+            plan.bearing + plan.plate_to_top + min(heights), abs=1.0
+        )
+    balanced(model)
+
+
+def test_the_sides_of_a_lean_to_are_run_up():
+    p = roofed([(0, 0), (20, 0), (20, 10), (0, 10)], overhang=0.0)
+    for wall, kind in (("wall-1", "eave"), ("wall-2", "gable"), ("wall-3", "wall"), ("wall-4", "gable")):
+        p = set_side(p, "roof-1", wall, kind=kind)
+    model = derive(p)
+    for wall in ("wall-2", "wall-4"):
+        top, line = model.gables[wall], model.lines[wall]
+        assert top.peak is None
+        assert top.height(top.highest, True) - top.bearing > 4.5 * FOOT
+        studs = [s for s in model.framed[wall].wall.sticks if s.role == "stud"]
+        longest, shortest = max(s.length for s in studs), min(s.length for s in studs)
+        assert longest - shortest > 3.0 * FOOT
+        layers = [piece for piece in model.layers[wall] if piece.material]
+        assert max(z for piece in layers for _, _, z in piece.solid.corners()) > line.band.top + 4.0 * FOOT
+    assert not [f for f in model.findings if f.code == "gable"]
+    balanced(model)
 
 
 def test_edges_of_their_own_are_switched_and_switched_back():

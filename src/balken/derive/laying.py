@@ -284,6 +284,7 @@ def _with_surface(
     bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
     near = memo.keep(f"walls {roof.id}", _walls_of(roof, made.lines))
     posts = memo.keep(f"posts {roof.id}", _posts_under(p, around, bearing))
+    edits = memo.keep(f"edits {roof.id}", tuple(e for e in p.member_edits if e.owner == roof.id))
     openings = memo.keep(f"openings of {roof.id}", tuple(o for o in p.roof_openings if o.roof == roof.id))
     plan, design, framing = memo.step(
         f"planes {roof.id}",
@@ -295,6 +296,7 @@ def _with_surface(
         posts,
         taller,
         openings,
+        edits,
         loads,
         p.steps,
         STANDARDS[p.standard],
@@ -330,6 +332,7 @@ def _with_surface(
         reactions=(*made.reactions, reactions),
         ends=ends,
         snow=made.snow | {roof.id: snow},
+        edited=made.edited | ({roof.id: framing.edited} if framing is not None else {}),
         gables=made.gables | gables,
     )
 

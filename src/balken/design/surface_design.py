@@ -4,8 +4,10 @@ Rafters that lean on a ridge board are solved as those of a gable are: in pairs,
 ends.  Hips, valleys and ridge beams are beams under what these bring them (``loads.roof_statics``), along their true length.
 """
 
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
+import numpy as np
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import JOIST_SIZES
@@ -15,9 +17,20 @@ from balken.design.roof_snow import surface_snow
 from balken.design.surface_lines import PLATE, CarriedLines, HeldLine, carry_lines
 from balken.design.surface_ties import design_ties
 from balken.framing.bands import WallLine
+from balken.framing.hand_edits import Edited
 from balken.framing.outlines import Outline
-from balken.framing.roof_layout import THICK, RoofMember
-from balken.framing.surface_framing import Boards, RafterHeader, SurfaceMember, deep_enough, surface_members
+from balken.framing.pieces import MadeOf, Snag
+from balken.framing.roof_layout import THICK, RoofMember, rafters_at
+from balken.framing.surface_edits import edited_surface
+from balken.framing.surface_framing import (
+    AS_OTHERS,
+    Boards,
+    RafterHeader,
+    SurfaceMember,
+    deep_enough,
+    surface_members,
+    thickness,
+)
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape, surface_plan
 from balken.framing.surface_ties import SurfaceTie, leaning
 from balken.framing.taller_parts import Taller
@@ -25,11 +38,11 @@ from balken.geometry.plane import distance, dot, left, sub, unit
 from balken.loads.area_loads import Reaction, roof_cases
 from balken.loads.cases import Cases
 from balken.loads.knots import rafter_pair
-from balken.loads.roof_snow import RoofSnow, beside, on_rafter
+from balken.loads.roof_snow import RoofSnow, on_rafters
 from balken.loads.roof_statics import Posts, ceiling_reactions
-from balken.model.records import Loads, Roof, RoofOpening
+from balken.model.records import Loads, MemberEdit, Roof, RoofOpening
 from balken.standards.checks import MemberResult
-from balken.standards.demands import MemberCase
+from balken.standards.demands import MemberCase, with_wood
 from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import INCH
@@ -37,7 +50,8 @@ from balken.units.system import INCH
 
 @dataclass(frozen=True)
 class SurfaceDesign:
-    """A roof of planes framed: its members, their boards, checks by name; what its lines carry; the snow on it.
+    """A roof of planes framed: its members, their boards, checks by name; what its lines carry; hand edits of single rafters, and
+    what of those could not be done; the snow on it.
 
     ``walls``: all that comes to walls along them; ``headers`` of openings, ``unframed``: openings that are not framed, and why;
     ``ties`` and what was chosen for them; ``untied``: rafters that lean on a ridge board without one, ``thrust``: of the one of
@@ -48,6 +62,8 @@ class SurfaceDesign:
     boards: Boards
     results: dict[str, MemberResult]
     carried: CarriedLines
+    edited: Edited[SurfacePlan]
+    snags: tuple[Snag, ...]
     snow: RoofSnow
     walls: tuple[Reaction, ...]
     headers: tuple[RafterHeader, ...]
@@ -71,6 +87,7 @@ def design_surface(
     posts: Posts,
     taller: tuple[Taller, ...],
     openings: tuple[RoofOpening, ...],
+    edits: tuple[MemberEdit, ...],
     loads: Loads,
     units: Units,
     standard: Standard,
@@ -83,32 +100,32 @@ def design_surface(
     spacing = roof.rafters.spacing or PLANNING_SPACING
     planned = surface_members(plan, spacing)
     snow = surface_snow(plan, taller, loads, standard)
-    longest = _longest(planned, snow)
+    rafters = [one.member for one in planned if one.wall]
+    lies = _loads_on(plan, rafters, loads, snow)
+    hardest = _hardest(rafters, lies)
 
     def governing(size: str, apart: float) -> MemberCase:
-        cases = [_case(plan, m, apart, plate, loads, snow, size, standard) for m in longest]
+        cases = [_case(plan, m, apart, plate, lies[m], size, standard) for m in hardest]
         return max(cases, key=lambda case: check_case(standard, case).used)
 
-    if not longest:
+    if not hardest:
         return plan, None, None
     design = design_layout(roof.rafters, JOIST_SIZES, units, governing, standard)
     sized = replace_struct(roof, rafters=replace_struct(roof.rafters, size=design.size))
     plan = replace(plan, roof=sized)
     members = planned if abs(design.spacing - spacing) < 1e-9 else surface_members(plan, design.spacing)
-    return plan, design, _designed(plan, members, design, plate, posts, loads, snow, lines, units, standard)
+    return plan, design, _designed(plan, members, design, plate, posts, edits, loads, snow, lines, units, standard)
 
 
-def _longest(members: tuple[SurfaceMember, ...], snow: RoofSnow) -> list[RoofMember]:
-    """Return of each slope the rafter with the longest run from an eave, and from a valley; all on which snow may drift."""
-    found: dict[tuple[float, bool, str], RoofMember] = {}
-    for one in members:
-        m = one.member
-        if one.wall:
-            drifts = snow.bands and beside(snow.bands, m.start[:2]) + beside(snow.bands, m.end[:2]) > 0.0
-            key = (round(m.slope, 3), m.at_eave, one.key if drifts else "")
-            if key not in found or m.theoretical > found[key].theoretical:
-                found[key] = m
-    return list(found.values())
+def _hardest(members: Sequence[RoofMember], loads: dict[RoofMember, Cases]) -> list[RoofMember]:
+    """Return of each slope the rafter that is bent most, and the longest one, of those from an eave and of those from a valley."""
+    found: dict[tuple[float, bool, int], tuple[float, RoofMember]] = {}
+    for m in members:
+        for which, much in enumerate((m.theoretical, m.theoretical**2 * loads[m].all)):
+            key = (round(m.slope, 3), m.at_eave, which)
+            if key not in found or much > found[key][0]:
+                found[key] = (much, m)
+    return list(dict.fromkeys(m for _, m in found.values()))
 
 
 def _case(
@@ -116,18 +133,16 @@ def _case(
     m: RoofMember,
     width: float,
     plate: float,
-    loads: Loads,
-    snow: RoofSnow,
+    q: Cases,
     size: str,
     standard: Standard,
 ) -> MemberCase:
-    """Return the case of one rafter."""
+    """Return the case of one rafter; ``q``: what lies on it, kN/m2 of plan."""
     roof, run = plan.roof, distance(m.start[:2], m.end[:2])
     pitch = plan.edges[m.edges[0]].pitch
     shape = rafter_shape(replace_struct(roof, rafters=replace_struct(roof.rafters, size=size)), run, pitch)
     at_eave = m.at_eave
     over = m.over if at_eave else 0.0
-    q = _load_on(plan, m, loads, snow)
     whole = q.scaled((run + over) * width / 1000.0)
     leans = roof.ridge_made == "board" and m.head.kind == "ridge"
     pair = rafter_pair(run, run * pitch, over, whole, whole) if leans and over < run else None
@@ -141,13 +156,46 @@ def _case(
     )  # fmt: skip
 
 
-def _load_on(plan: SurfacePlan, m: RoofMember, loads: Loads, snow: RoofSnow) -> Cases:
-    """Return what lies on a m2 of a rafter's strip in plan, kN/m2; uneven snow as the even one that bends and presses it no less."""
-    low, high = m.ends
-    core, edge = plan.outline.core, m.edges[0]
-    begins = dot(left(unit(core[edge], core[(edge + 1) % len(core)])), sub(low, core[edge])) + plan.overhangs[edge]
-    lies = round(on_rafter(snow.planes[edge], snow.bands, low, high, begins), 6)
-    return roof_cases(loads, plan.edges[edge].pitch, lies)
+def _loads_on(
+    plan: SurfacePlan, members: Sequence[RoofMember], loads: Loads, snow: RoofSnow
+) -> dict[RoofMember, Cases]:
+    """Return what lies on a m2 of the strips of rafters in plan, kN/m2; uneven snow as the even one that bends and presses no less."""
+    if not members:
+        return {}
+    core, begins = plan.outline.core, []
+    for m in members:
+        edge = m.edges[0]
+        inward = left(unit(core[edge], core[(edge + 1) % len(core)]))
+        begins.append(dot(inward, sub(m.start[:2], core[edge])) + plan.overhangs[edge])
+    feet, heads = (np.array([m.ends[k] for m in members]) for k in (0, 1))
+    lies = on_rafters([snow.planes[m.edges[0]] for m in members], snow.bands, feet, heads, np.array(begins))
+    return {m: roof_cases(loads, plan.edges[m.edges[0]].pitch, round(q, 6)) for m, q in zip(members, lies, strict=True)}
+
+
+def _rafters(
+    members: tuple[SurfaceMember, ...],
+    check: Callable[[SurfaceMember, int], MemberResult],
+    made: Mapping[str, MadeOf],
+    trimmers: Mapping[str, float],
+    size: str,
+) -> tuple[dict[str, MemberResult], dict[str, Cases], dict[str, str]]:
+    """Return of rafters their checks (of a trimmer's each ply), with how much they lean, N, and the sections of those that are not as
+    the layout, by name.
+    """
+    results, pushes, own = dict[str, MemberResult](), dict[str, Cases](), dict[str, str]()
+    for one in members:
+        if not one.wall:
+            continue
+        by_hand = made[one.key].size if one.key in made else ""
+        plies = 1
+        if one.key in trimmers and not by_hand:
+            plies = plies_of_trimmer(lambda n, one=one: check(one, n))  # type: ignore[misc]
+        if plies > 1 or by_hand:
+            own[one.key] = by_hand or f"{plies}-{size}"
+        result = results[one.key] = check(one, plies)
+        assert isinstance(result.case, MemberCase)
+        pushes[one.key] = result.case.thrust.scaled(float(plies))
+    return results, pushes, own
 
 
 def _rounded(cases: Cases) -> Cases:
@@ -160,6 +208,7 @@ def _designed(
     design: LayoutDesign,
     plate: float,
     posts: Posts,
+    edits: tuple[MemberEdit, ...],
     loads: Loads,
     snow: RoofSnow,
     lines: dict[str, WallLine],
@@ -171,24 +220,24 @@ def _designed(
         # Jacks are cut for hips and valleys as thick as they have come to be.
         members = surface_members(plan, design.spacing, carried.thick)
 
-    def on(m: RoofMember) -> Cases:
-        return _load_on(plan, m, loads, snow).scaled(1.0 / 1000.0)
+    def lay_at(edge: int, along: float) -> list[RoofMember]:
+        thick = thickness(carried.thick)
+        return rafters_at(plan.surface, plan.outline.core, plan.overhangs, edge, along, thick)
 
-    def checked(m: RoofMember, width: float) -> MemberResult:
-        return standard.check_member(_case(plan, m, width, plate, loads, snow, design.size, standard))
+    edited = edited_surface(plan, members, edits, design.size, design.spacing, lay_at)
+    before = _loads_on(plan, [one.member for one in edited.members if one.wall], loads, snow)
+    framed = frame_openings(plan, edited.members, design.size, lambda m: before[m].scaled(1.0 / 1000.0), standard)
+    lies = _loads_on(plan, [one.member for one in framed.members if one.wall], loads, snow) if plan.holes else before
+    members = framed.members
 
-    framed = frame_openings(plan, members, design.size, on, standard)
-    members, results = framed.members, {line.key: line.result for line in carried.lines} | framed.results
-    pushes, own = dict[str, Cases](), dict[str, str]()
-    for one in members:
-        if not one.wall:
-            continue
-        plies, width = 1, design.spacing + framed.wide.get(one.key, 0.0)
-        if one.key in framed.wide:
-            plies = plies_of_trimmer(lambda n, m=one.member, w=width: checked(m, w / n))  # type: ignore[misc]
-            own[one.key] = f"{plies}-{design.size}"
-        results[one.key] = checked(one.member, width / plies)
-        pushes[one.key] = results[one.key].case.thrust.scaled(float(plies))  # type: ignore[union-attr]
+    def check(one: SurfaceMember, plies: int) -> MemberResult:
+        wood = edited.made.get(one.key, AS_OTHERS)
+        width = edited.wide.get(one.key, design.spacing) + framed.wide.get(one.key, 0.0)
+        case = _case(plan, one.member, width / plies, plate, lies[one.member], wood.sized(design.size), standard)
+        return standard.check_member(with_wood(case, wood))
+
+    rafters, pushes, own = _rafters(members, check, edited.made, framed.wide, design.size)
+    results = {line.key: line.result for line in carried.lines} | framed.results | rafters
     lean = leaning(plan, members)
     ties, tied, checks = design_ties(plan, lean, pushes, design, loads, lines, units, standard)
     untied = tuple(one.key for one in lean.untied)
@@ -196,9 +245,11 @@ def _designed(
     ridge = plan.roof.ridge_size or deep_enough(design.size, 0.0, steepest)[0]
     return SurfaceDesign(
         members,
-        Boards(design.size, ridge, carried.boards, own),
+        Boards(design.size, ridge, carried.boards, own, edited.made),
         results | checks,
         carried,
+        Edited(plan, edited.made, frozenset(edited.made), edited.lost),
+        edited.snags,
         snow,
         (*carried.walls, *ceiling_reactions(plan, loads, ties)),
         framed.headers,

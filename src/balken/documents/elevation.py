@@ -268,7 +268,7 @@ def _axes(model: Model, line: WallLine, span: tuple[float, float], flip: bool, s
     low, high = b.bottom - 2.0 * scale, b.top + 10.0 * scale
     gable = model.gables.get(line.wall.id)
     if gable is not None:
-        high = max(high, gable.height(gable.peak, False) + 8.0 * scale)
+        high = max(high, gable.height(gable.highest, False) + 8.0 * scale)
     items: list[Item] = []
     radius = 4.0 * scale
     for grid in model.project.grids:

@@ -6,10 +6,17 @@ from balken.catalog.sections import section
 from balken.derived.finding import Finding, Fix, Stage
 from balken.derived.model import Model
 from balken.framing.pieces import Snag
-from balken.model.kinds.member_edit import MemberEdit
+from balken.model.kinds.member_edit import NOUNS, MemberEdit
 from balken.model.naming import kind_of
 
-STAGE: dict[str, Stage] = {"joist": "floors", "rim": "floors", "rafter": "roof", "tie": "roof", "stud": "walls"}
+STAGE: dict[str, Stage] = {
+    "joist": "floors",
+    "rim": "floors",
+    "rafter": "roof",
+    "tie": "roof",
+    "stud": "walls",
+    "plane-rafter": "roof",
+}
 
 
 def lost_edits(c: Model) -> Iterable[Finding]:
@@ -24,7 +31,7 @@ def lost_edits(c: Model) -> Iterable[Finding]:
         yield Finding(
             "hand edit lost",
             STAGE[edit.sort],
-            f"A {edit.sort} with a hand edit is not there any more",
+            f"A {NOUNS.get(edit.sort, edit.sort)} with a hand edit is not there any more",
             f"It was {_said(edit)}. Give the edit to another member, or remove it.",
             (edit.owner,),
             c.place(nearest) if nearest else (0.0, 0.0, 0.0),

@@ -37,7 +37,7 @@ def surfaces(c: Model) -> Iterable[Finding]:
                 "gable",
                 "roof",
                 f"{roof.name}: a gap stays open over {all_of([wall_label(c.project, w) for w in open_ones])}",
-                "Walls are run up under gables of one pitch with their peak in the middle; these have another shape.",
+                "Walls are run up under gables of one slope, or of two that rise to one peak; these have another shape.",
                 (roof.id, *open_ones),
                 at,
             )
@@ -70,6 +70,16 @@ def _held(c: Model, plan: SurfacePlan, at: Place) -> Iterable[Finding]:
             fix=Fix("Set a post under it", "posts_under_roof", (roof.id, end.at)),
         )
     yield from _openings(c, plan, framing, at)
+    for snag in framing.snags:
+        yield Finding(
+            "hand edit room",
+            "roof",
+            f"{roof.name}: {snag.text}",
+            "It stays where its layout has it. Move it less far, or move the next one first.",
+            (roof.id,),
+            snag.at,
+            grave=False,
+        )
     hanging = in_the_air(plan, framing.members)
     if hanging:
         count = f"{len(hanging)} rafters end" if len(hanging) > 1 else "a rafter ends"
@@ -81,6 +91,12 @@ def _held(c: Model, plan: SurfacePlan, at: Place) -> Iterable[Finding]:
             (roof.id, *(one.key for one in hanging)),
             (*hanging[0].member.end[:2], plan.bearing + hanging[0].member.end[2]),
         )
+    yield from _ties(c, plan, framing, at)
+
+
+def _ties(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Iterable[Finding]:
+    """Rafters that nothing ties, and ties that are too weak."""
+    roof = plan.roof
     if framing.untied and framing.thrust > 0.0:
         count = f"{len(framing.untied)} rafters push" if len(framing.untied) > 1 else "a rafter pushes"
         yield Finding(
@@ -119,16 +135,18 @@ def _openings(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) ->
             (opening, plan.roof.id),
             at,
         )
-    for key in (*framing.boards.own, *(header.key for header in framing.headers)):
+    rafters = c.designs[(plan.roof.id, "rafters")]
+    keys = [one.key for one in framing.members if one.wall] if rafters.result.used <= 1.0 else []
+    for key in (*keys, *(header.key for header in framing.headers)):
         result = framing.results[key]
         if result.used > 1.0:
-            size = framing.boards.own.get(key) or next(h.size for h in framing.headers if h.key == key)
+            piece = c.piece(key)
             yield Finding(
                 "used",
                 "roof",
-                f"{c.marks.get(key, '')}, {size} beside an opening of {plan.roof.name}: used {used_text(result.used)}",
-                f"{result.governs.name[0].upper()}{result.governs.name[1:]} governs ({result.governs.clause}). Make the opening "
-                "narrower, or the rafters deeper.",
+                f"{c.marks.get(key, '')}, {piece.section if piece is not None else ''}, of {plan.roof.name}: used {used_text(result.used)}",
+                f"{result.governs.name[0].upper()}{result.governs.name[1:]} governs ({result.governs.clause}). It carries more than others: "
+                "beside an opening, or where a rafter was taken out or moved. Give it more plies, or deeper rafters to all.",
                 (key, plan.roof.id),
                 c.place(key),
             )
@@ -149,13 +167,13 @@ def _weak_lines(c: Model) -> Iterable[Finding]:
                     (line.key, roof),
                     c.place(line.key),
                 )
-        edits = [edit for edit in c.project.member_edits if edit.owner == roof]
+        edits = [edit for edit in c.project.member_edits if edit.owner == roof and edit.sort != "plane-rafter"]
         if edits:
             yield Finding(
                 "hand edit",
                 "roof",
                 f"{len(edits)} changes by hand wait for {by_id(c.project.roofs)[roof].name} to be a gable again",
-                "Members of a roof of planes are not changed one by one yet; the changes are kept.",
+                "Rafters and ties of a roof of planes have other places; the changes are kept.",
                 (roof,),
                 (0.0, 0.0, 0.0),
                 grave=False,

@@ -260,17 +260,48 @@ def _rafters(
     if dot(inward, sub(_middle(ring), first)) < 0.0:  # the outline turns the other way round
         inward = (-inward[0], -inward[1])
     along = [dot(way, sub(p, first)) for p in ring]
-    slope = math.degrees(math.atan(face.pitch))
     for at in _stations(face.edge, (min(along), max(along)), long, edges, spacing, begin_at):
-        foot = add(first, way, at)
-        for low, high in chords((tuple(ring),), foot, inward):
-            if high - low < SHORTEST:
-                continue
-            begin, end = _place(face, foot, inward, low), _place(face, foot, inward, high)
-            tail = _tail_of(lines, outline, face.edge, foot, inward, overhangs[face.edge]) if low < AT_END else None
-            made = _rafter(face, lines, begin, end, inward, slope, tail, thick)
-            if made is not None:
-                yield made
+        yield from _at(face, lines, outline, overhangs, add(first, way, at), inward, thick)
+
+
+def rafters_at(
+    surface: RoofSurface,
+    outline: Sequence[Point],
+    overhangs: Sequence[float],
+    edge: int,
+    along: float,
+    thick: Thick = usual,
+) -> list[RoofMember]:
+    """Return the rafters of the plane over an edge at a place along that, mm from its first corner."""
+    face = next((face for face in surface.faces if face.edge == edge), None)
+    if face is None:
+        return []
+    first, way = outline[edge], unit(outline[edge], outline[(edge + 1) % len(outline)])
+    inward = left(way)
+    if dot(inward, sub(_middle([(x, y) for x, y, _ in face.ring]), first)) < 0.0:
+        inward = (-inward[0], -inward[1])
+    lines = [line for line in surface.lines if edge in line.edges]
+    return list(_at(face, lines, outline, overhangs, add(first, way, along), inward, thick))
+
+
+def _at(
+    face: RoofFace,
+    lines: list[RoofLine],
+    outline: Sequence[Point],
+    overhangs: Sequence[float],
+    foot: Point,
+    inward: Point,
+    thick: Thick,
+) -> Iterator[RoofMember]:
+    ring, slope = [(x, y) for x, y, _ in face.ring], math.degrees(math.atan(face.pitch))
+    for low, high in chords((tuple(ring),), foot, inward):
+        if high - low < SHORTEST:
+            continue
+        begin, end = _place(face, foot, inward, low), _place(face, foot, inward, high)
+        tail = _tail_of(lines, outline, face.edge, foot, inward, overhangs[face.edge]) if low < AT_END else None
+        made = _rafter(face, lines, begin, end, inward, slope, tail, thick)
+        if made is not None:
+            yield made
 
 
 def _middle(ring: list[Point]) -> Point:

@@ -17,7 +17,7 @@ from balken.framing.joist_lines import apart
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, MadeOf, MemberLine, Piece, Snag, split_run
 from balken.framing.rafters import RafterShape, deepest_seat
-from balken.framing.walls import GableTop
+from balken.framing.walls import GableTop, gable_under
 from balken.geometry.plane import Ring, meet
 from balken.geometry.prism import Prism, box
 from balken.model.naming import Places, oldest, piece_name, place_at
@@ -293,9 +293,8 @@ def gable_top(plan: RoofPlan, line: WallLine, depth: float) -> GableTop:
     s_start = plan.frame.to(band.start)[0]
     way = band.direction[0] * plan.frame.s[0] + band.direction[1] * plan.frame.s[1]
     eave_low, eave_high = (plan.low - s_start) / way, (plan.high - s_start) / way
-    return GableTop(
+    return gable_under(
         (eave_low, eave_high),
-        (eave_low + eave_high) / 2.0,
         plan.bearing + shape.under(0.0),
         plan.bearing + shape.top(0.0),
         plan.roof.pitch * abs(way),

@@ -3,6 +3,7 @@
 All are laid out in the plane of the wall: x along the set-out line from its start, z above its foot.
 """
 
+import math
 from bisect import bisect_left, insort
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -90,7 +91,7 @@ def clear_height(line: WallLine, gable: GableTop | None) -> float:
     """Return the height of the tallest stud between its plates, mm."""
     tall = line.band.top - line.band.bottom
     if gable is not None:
-        tall = max(tall, gable.height(gable.peak, False) - line.band.bottom)
+        tall = max(tall, gable.height(gable.highest, False) - line.band.bottom)
     return max(tall - 3.0 * T, T)
 
 
@@ -101,25 +102,26 @@ class _Top:
         self.flat = line.band.top - line.band.bottom
         self.gable = gable
         self.bottom = line.band.bottom
-        self.rake = 0.0 if gable is None else gable.rise
-        self.peak = gable.peak if gable is not None and a < gable.peak < b else None
+        peak = None if gable is None else gable.peak
+        self.peak = peak if peak is not None and a < peak < b else None
 
     def head(self, x: float) -> float:
         """Height of the top of the plates."""
         if self.gable is None:
             return self.flat
-        low, high = min(self.gable.eaves), max(self.gable.eaves)
-        run = min(x - low, high - x)
-        return max(self.gable.under + run * self.gable.rise - self.bottom, 4.0 * T)
+        return max(self.gable.underside(x) - self.bottom, 4.0 * T)
 
-    @property
-    def plate(self) -> float:
+    def sloped(self, x: float) -> float:
+        """How much longer the top plates are than the wall below them."""
+        return 1.0 if self.gable is None else math.hypot(1.0, self.gable.slope(x)[0])
+
+    def plate(self, x: float) -> float:
         """Thickness of one top plate measured plumb."""
-        return float(T * (1.0 + self.rake**2) ** 0.5)
+        return T * self.sloped(x)
 
     def under(self, x: float) -> float:
         """Height of the underside of the top plates."""
-        return self.head(x) - 2.0 * self.plate
+        return self.head(x) - 2.0 * self.plate(x)
 
     def strip(self, a: float, b: float, top: float, deep: float) -> Ring:
         """Return the outline between x a and b, from ``top`` to ``top + deep`` below the head."""
@@ -259,8 +261,7 @@ class _Framer:
                 self._add("bottom plate", ring, v - u, place_at("start", p + u - self.a))
 
     def _top_plates(self) -> None:
-        top, plate = self.top, self.top.plate
-        sloped = (1.0 + top.rake**2) ** 0.5
+        top = self.top
         tall = [(o.offset, o.offset + o.width) for o in self.openings if o.sill + o.height > top.flat - 2.0 * T]
         for layer, (p, q) in enumerate(((self.a, self.b), self._lapped())):
             holes = list(tall) if top.gable is None else []
@@ -272,6 +273,8 @@ class _Framer:
                 ]
             breaks = [p, *([top.peak] if top.peak is not None else []), q]
             for i in range(len(breaks) - 1):
+                middle = (breaks[i] + breaks[i + 1]) / 2.0
+                plate, sloped = top.plate(middle), top.sloped(middle)
                 for u0, v0 in _without((breaks[i], breaks[i + 1]), holes):
                     for u, v in _courses(v0 - u0, self.stock / sloped, layer == 1):
                         ring = top.strip(u0 + u, u0 + v, (1 - layer) * plate, plate)

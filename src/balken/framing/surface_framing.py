@@ -12,7 +12,7 @@ from typing import NamedTuple
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import section
-from balken.framing.pieces import Piece, split_run
+from balken.framing.pieces import MadeOf, Piece, split_run
 from balken.framing.roof_layout import THICK, Cut, RoofMember, roof_members
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape
 from balken.geometry.leaning import Leaning
@@ -47,6 +47,7 @@ ASLANT = 0.02
 ROLES = {"ridge": "ridge board", "hip": "hip rafter", "valley": "valley rafter"}
 
 
+AS_OTHERS = MadeOf()
 USUAL: Mapping[tuple[str, frozenset[int]], float] = {}
 
 
@@ -71,6 +72,8 @@ class Boards(NamedTuple):
     lines: dict[str, str]
     own: dict[str, str] = {}  # noqa: RUF012 (never written on)
     """Of rafters that are not as the others."""
+    wood: dict[str, MadeOf] = {}  # noqa: RUF012
+    """Of rafters with a hand edit: species and grade, where they are others."""
 
 
 class Strip(NamedTuple):
@@ -93,11 +96,7 @@ def surface_members(
     ``thick``: of hips and valleys that are no single board, by their kind and edges, mm.
     """
     core, walls, places = plan.outline.core, plan.outline.walls, Places()
-    found = []
-
-    def wide(line: RoofLine) -> float:
-        return thick.get((line.kind, frozenset(line.edges)), THICK)
-
+    found, wide = [], thickness(thick)
     begins = opposed(core, spacing)
     for member in roof_members(plan.surface, core, plan.edges, plan.overhangs, spacing, wide, begins):
         if member.role in SORTS:
@@ -113,6 +112,11 @@ def surface_members(
         name = places.text("plane-rafter", place_at(walls[edge], along))
         found.append(SurfaceMember(piece_name(plan.roof.id, "plane-rafter", name), member, walls[edge]))
     return tuple(found)
+
+
+def thickness(thick: Mapping[tuple[str, frozenset[int]], float]) -> Callable[[RoofLine], float]:
+    """Return what tells how thick the board along a line is, mm."""
+    return lambda line: thick.get((line.kind, frozenset(line.edges)), THICK)
 
 
 def opposed(core: Ring, spacing: float) -> tuple[float, ...]:
@@ -242,13 +246,13 @@ def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[S
     solid = make(plan, one.member, size, lines)
     if solid is None:
         return None
-    roof, m = plan.roof, one.member
+    roof, m, wood = plan.roof, one.member, boards.wood.get(one.key, AS_OTHERS)
     lift = plan.bearing + plan.plate_to_top
     start, end = ((x, y, z + lift) for x, y, z in (m.start, m.end))
     long = m.length + section(size).depth * math.tan(math.radians(m.slope))
     return Piece(
-        one.key, one.role, roof.id, roof.bearing.level, solid, "timber", start, end, long, size, roof.rafters.species,
-        roof.rafters.grade, one.wall,
+        one.key, one.role, roof.id, roof.bearing.level, solid, "timber", start, end, long, size,
+        wood.species or roof.rafters.species, wood.grade or roof.rafters.grade, one.wall,
     )  # fmt: skip
 
 

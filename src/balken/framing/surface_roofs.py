@@ -16,7 +16,7 @@ from balken.framing.walls import GableTop
 from balken.geometry.plane import Point, Ring, add, area, clipped, distance, dot, left, sub, unit
 from balken.geometry.prism import Prism
 from balken.geometry.roof_overhangs import overhung
-from balken.geometry.roof_surface import RoofEdge, RoofError, RoofFace, RoofSurface, roof_surface
+from balken.geometry.roof_surface import RoofEdge, RoofError, RoofFace, RoofLine, RoofSurface, roof_surface
 from balken.model.naming import piece_name
 from balken.model.records import Roof, RoofOpening
 from balken.model.roof_edits import side_of
@@ -153,38 +153,47 @@ def _corners(hole: RoofHole, steep: float) -> Ring:
 
 
 def surface_gables(plan: SurfacePlan, lines: dict[str, WallLine]) -> tuple[dict[str, GableTop], tuple[str, ...]]:
-    """Return the raking tops of walls under gables with one peak and one pitch; and the gable walls that have another shape."""
+    """Return the raking tops of walls under gables of one slope, or of two that meet; and the gable walls that have another shape."""
     tops: dict[str, GableTop] = {}
     others: list[str] = []
-    core, by_edge = plan.outline.core, {face.edge: face for face in plan.surface.faces}
     for i, (wall, edge) in enumerate(zip(plan.outline.walls, plan.edges, strict=True)):
         if edge.kind != "gable" or (plan.outline.shared and plan.outline.shared[i]) or wall not in lines:
             continue
         rakes = [line for line in plan.surface.lines if line.kind == "rake" and line.edges[1] == i]
-        pitches = {round(by_edge[line.edges[0]].pitch, 9) for line in rakes if line.edges[0] in by_edge}
-        a, b = core[i], core[(i + 1) % len(core)]
-        feet = [end for line in rakes for end in (line.start, line.end) if end[2] < 1.0]
-        square = all(
-            abs(abs(dot(unit(line.start[:2], line.end[:2]), unit(a, b))) - 1.0) < 1e-6
-            and abs(
-                abs(line.start[2] - line.end[2]) - by_edge[line.edges[0]].pitch * distance(line.start[:2], line.end[:2])
-            )
-            < 1.0
-            for line in rakes
-        )
-        if len(rakes) == 2 and len(pitches) == 1 and len(feet) == 2 and square:
-            tops[wall] = _gable_top(plan, lines[wall], a, b, pitches.pop())
+        top = _gable_top(plan, lines[wall], i, rakes)
+        if top is not None:
+            tops[wall] = top
         elif rakes:
             others.append(wall)
     return tops, tuple(others)
 
 
-def _gable_top(plan: SurfacePlan, line: WallLine, a: Point, b: Point, pitch: float) -> GableTop:
-    band = line.band
-    ends = tuple(dot(sub(p, band.start), band.direction) for p in (a, b))
-    shape = rafter_shape(plan.roof, distance(a, b) / 2.0, pitch)
-    lift = plan.plate_to_top - shape.top(0.0)
-    return GableTop(
-        (ends[0], ends[1]), sum(ends) / 2.0, plan.bearing + shape.under(0.0) + lift, plan.bearing + shape.top(0.0) + lift, pitch,
-        plan.bearing,
-    )  # fmt: skip
+def _gable_top(plan: SurfacePlan, line: WallLine, side: int, rakes: list[RoofLine]) -> GableTop | None:
+    """Return the top of a gable; None where its rakes do not run from end to end in one slope, or two that rise to one peak."""
+    band, core, depth = line.band, plan.outline.core, section(plan.roof.rafters.size or USUAL).depth
+    pitches = {face.edge: face.pitch for face in plan.surface.faces}
+    rows = []
+    for rake in rakes:
+        if rake.edges[0] not in pitches:
+            return None
+        (x0, z0), (x1, z1) = sorted((dot(sub(p[:2], band.start), band.direction), p[2]) for p in (rake.start, rake.end))
+        if x1 - x0 > 1.0:
+            rows.append((x0, z0, x1, z1, depth * math.hypot(1.0, pitches[rake.edges[0]])))
+    rows.sort()
+    ends = sorted(dot(sub(p, band.start), band.direction) for p in (core[side], core[(side + 1) % len(core)]))
+    whole = rows and abs(rows[0][0] - ends[0]) < 2.0 and abs(rows[-1][2] - ends[1]) < 2.0
+    if not whole or len(rows) > 2:
+        return None
+    if len(rows) == 2 and not (
+        abs(rows[0][2] - rows[1][0]) < 2.0
+        and abs(rows[0][3] - rows[1][1]) < 2.0
+        and rows[0][3] > rows[0][1]
+        and rows[1][1] > rows[1][3]
+    ):
+        return None
+    slopes = []
+    for x0, z0, x1, z1, plumb in rows:
+        rise = (z1 - z0) / (x1 - x0)
+        over = plan.bearing + plan.plate_to_top + z0 - rise * x0
+        slopes.append((rise, over, over - plumb))
+    return GableTop((ends[0], ends[1]), rows[0][2] if len(rows) == 2 else None, tuple(slopes), plan.bearing)

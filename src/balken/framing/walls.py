@@ -21,25 +21,42 @@ BELOW = -1.0
 class GableTop:
     """The raking top of a gable wall: the roof over it as seen along its set-out line.
 
-    ``eaves`` are where (along, mm) the two outer core faces of the eave walls stand; ``under`` and
-    ``over`` the heights of the rafters' underside and top there; ``rise`` mm a mm toward ``peak``.
+    ``eaves``: where (along, mm) the roof begins and ends; ``slopes``: from the left to ``peak``, and from there on to the right
+    (one alone where there is no peak), each as (rise a mm along, height of the rafters' top at 0, of their underside at 0).
     """
 
     eaves: tuple[float, float]
-    peak: float
-    under: float
-    over: float
-    rise: float
+    peak: float | None
+    slopes: tuple[tuple[float, float, float], ...]
     bearing: float
 
+    def slope(self, along: float) -> tuple[float, float, float]:
+        """Return the slope over a point of the wall."""
+        return self.slopes[0] if self.peak is None or along <= self.peak else self.slopes[1]
+
     def height(self, along: float, over: bool) -> float:
-        """Return the height of the roof's underside (or top) above a point of the wall."""
-        run = min(abs(along - self.eaves[0]), abs(along - self.eaves[1]))
-        if not min(self.eaves) <= along <= max(self.eaves):
-            run = -run
-        if over:
-            return self.over + run * self.rise
-        return max(self.bearing, self.under + run * self.rise)
+        """Return the height of the roof's underside (or top) above a point of the wall; no lower than what it bears on."""
+        rise, top, under = self.slope(along)
+        return top + rise * along if over else max(self.bearing, under + rise * along)
+
+    def underside(self, along: float) -> float:
+        """Return the height of the rafters' underside above a point, even where that lies below what they bear on."""
+        rise, _, under = self.slope(along)
+        return under + rise * along
+
+    @property
+    def highest(self) -> float:
+        """Where along the wall its roof is highest."""
+        ends = self.eaves if self.peak is None else (*self.eaves, self.peak)
+        return max(ends, key=self.underside)
+
+
+def gable_under(eaves: tuple[float, float], under: float, over: float, rise: float, bearing: float) -> GableTop:
+    """Return the top of a gable alike on both sides: heights of the rafters at the eaves, ``rise`` a mm toward the middle."""
+    low, high = min(eaves), max(eaves)
+    left = (rise, over - rise * low, under - rise * low)
+    right = (-rise, over + rise * high, under + rise * high)
+    return GableTop(eaves, (low + high) / 2.0, (left, right), bearing)
 
 
 Profiles = tuple[tuple[tuple[Ring, ...], ...], ...]
@@ -104,11 +121,10 @@ def _profile(
 ) -> Ring:
     top: list[Point] = [(b, height), (a, height)]
     if gable is not None:
-        stations = {a, b, gable.peak}
-        if not over and gable.rise > 0.0:
-            seat = (gable.bearing - gable.under) / gable.rise
-            low, high = min(gable.eaves), max(gable.eaves)
-            stations |= {low + seat, high - seat}
+        stations = {a, b} if gable.peak is None else {a, b, gable.peak}
+        if not over:
+            seats = [(gable.bearing - under) / rise for rise, _, under in gable.slopes if rise != 0.0]
+            stations |= {s for s in seats if abs(gable.underside(s) - gable.bearing) < 0.01}
         top = [
             (s, max(height, gable.height(s, over) - bottom))
             for s in sorted((s for s in stations if a <= s <= b), reverse=True)

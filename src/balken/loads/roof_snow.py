@@ -4,15 +4,17 @@ Values come from the standard that a project goes by; all in kN/m2 of plan and m
 """
 
 import math
-from collections.abc import Callable
+from collections.abc import Sequence
 
 import numpy as np
 from msgspec.structs import replace
+from numpy.typing import NDArray
 
-from balken.geometry.plane import Point, add, distance, dot, sub, unit
+from balken.geometry.plane import Point, distance, unit
 from balken.model.records import Loads
 from balken.value import Value
 
+Array = NDArray[np.float64]
 PLACES = 41
 """Places along a rafter at which uneven snow is looked at."""
 
@@ -36,8 +38,14 @@ class PlaneSnow(Value, frozen=True):
         """Lying evenly, what bends a rafter from eave to ridge and loads its ends no less than this snow does."""
         if not self.band:
             return max(self.even, self.balanced)
-        more = as_even(lambda t: self.band if t > self.run - self.deep else 0.0, 0.0, self.run)
-        return max(self.even + more, self.balanced)
+        inward = np.linspace(0.0, self.run, PLACES)
+        more = as_even(np.where(inward > self.begins, self.band, 0.0)[None, :], np.array([self.run]))
+        return max(self.even + float(more[0]), self.balanced)
+
+    @property
+    def begins(self) -> float:
+        """How far in of the eave the band begins, mm."""
+        return self.run - self.deep
 
     @property
     def most(self) -> float:
@@ -59,49 +67,60 @@ class Band(Value, frozen=True):
     tapers: bool
     told: str = ""
 
-    def at(self, place: Point) -> float:
-        """Return how much lies at a place beside the balanced snow."""
-        off = sub(place, self.start)
-        away, along = dot(self.inward, off), dot(unit(self.start, self.end), off)
-        if not (-1.0 <= away < self.wide and -1.0 <= along <= distance(self.start, self.end) + 1.0):
-            return 0.0
-        return self.peak * (1.0 - max(away, 0.0) / self.wide) if self.tapers else self.peak
+    def over(self, places: Array) -> Array:
+        """Return how much lies at places (..., 2) beside the balanced snow."""
+        off = places - np.array(self.start)
+        away, along = off @ np.array(self.inward), off @ np.array(unit(self.start, self.end))
+        there = (away >= -1.0) & (away < self.wide) & (along >= -1.0) & (along <= distance(self.start, self.end) + 1.0)
+        lies = self.peak * (1.0 - np.maximum(away, 0.0) / self.wide) if self.tapers else np.full(away.shape, self.peak)
+        return np.where(there, lies, 0.0)
 
 
-def beside(bands: tuple[Band, ...], place: Point) -> float:
-    """Return what lies at a place beside the balanced snow: the most of what may."""
-    return max((band.at(place) for band in bands), default=0.0)
+def beside(bands: tuple[Band, ...], places: Array) -> Array:
+    """Return what lies at places (..., 2) beside the balanced snow: the most of what may."""
+    most = np.zeros(places.shape[:-1])
+    for band in bands:
+        most = np.maximum(most, band.over(places))
+    return most
 
 
-def as_even(field: Callable[[float], float], low: float, high: float) -> float:
-    """Return the even load that bends a simple span from ``low`` to ``high`` no less, and presses its ends no less, than a field does."""
-    length = high - low
-    if length <= 0.0:
-        return 0.0
-    step = length / (PLACES - 1)
-    q = np.array([field(low + length * k / (PLACES - 1)) for k in range(PLACES)])
-    if not q.any():
-        return 0.0
-    x = np.linspace(0.0, length, PLACES)
-    lumps = q * step
-    lumps[[0, -1]] /= 2.0
-    right = float((lumps * x).sum() / length)
-    left = float(lumps.sum()) - right
-    moment = left * x - np.array([float((lumps[:k] * (x[k] - x[:k])).sum()) for k in range(PLACES)])
-    return max(8.0 * float(moment.max()) / length**2, 2.0 * left / length, 2.0 * right / length)
+def as_even(loads: Array, lengths: Array) -> Array:
+    """Return the even loads that bend simple spans no less, and press their ends no less, than uneven ones do.
 
-
-def on_rafter(snow: PlaneSnow, bands: tuple[Band, ...], foot: Point, head: Point, begins: float) -> float:
-    """Return the even snow for which a rafter is checked; ``begins``: how far in of the eave its foot lies, mm in plan."""
-    run = distance(foot, head)
-    found = max(snow.even, snow.balanced)
-    if snow.band:
-        edge = snow.run - snow.deep
-        found = max(found, snow.even + as_even(lambda t: snow.band if t > edge else 0.0, begins, begins + run))
-    if bands and run > 0.0:
-        way = unit(foot, head)
-        found = max(found, snow.balanced + as_even(lambda t: beside(bands, add(foot, way, t)), 0.0, run))
+    ``loads``: (spans, PLACES) at places evenly from end to end; ``lengths``: (spans,).
+    """
+    steps = lengths / (PLACES - 1)
+    x = np.linspace(0.0, 1.0, PLACES) * lengths[:, None]
+    lumps = loads * steps[:, None]
+    lumps[:, [0, -1]] /= 2.0
+    right = (lumps * x).sum(axis=1) / lengths
+    left = lumps.sum(axis=1) - right
+    before, about = np.cumsum(lumps, axis=1) - lumps, np.cumsum(lumps * x, axis=1) - lumps * x
+    moments = left[:, None] * x - (before * x - about)
+    found: Array = np.maximum(8.0 * moments.max(axis=1) / lengths**2, 2.0 * np.maximum(left, right) / lengths)
     return found
+
+
+def on_rafters(
+    snow: Sequence[PlaneSnow], bands: tuple[Band, ...], feet: Array, heads: Array, begins: Array
+) -> list[float]:
+    """Return the even snow for which rafters are checked; ``snow``: of the plane of each, ``feet``, ``heads``: (rafters, 2),
+    ``begins``: how far in of the eave each foot lies, mm in plan.
+    """
+    even, balanced, band, edge = (
+        np.array([getattr(s, name) for s in snow]) for name in ("even", "balanced", "band", "begins")
+    )
+    found = np.maximum(even, balanced)
+    runs = np.maximum(np.hypot(*(heads - feet).T), 1e-6)
+    parts = np.linspace(0.0, 1.0, PLACES)
+    if band.any():
+        inward = begins[:, None] + parts * runs[:, None]
+        more = as_even(np.where(inward > edge[:, None], band[:, None], 0.0), runs)
+        found = np.maximum(found, even + more)
+    if bands:
+        places = feet[:, None, :] + parts[None, :, None] * (heads - feet)[:, None, :]
+        found = np.maximum(found, balanced + as_even(beside(bands, places), runs))
+    return [float(v) for v in found]
 
 
 def heaped(bands: tuple[Band, ...], first: Point, last: Point) -> tuple[float, float]:
@@ -110,12 +129,12 @@ def heaped(bands: tuple[Band, ...], first: Point, last: Point) -> tuple[float, f
     if not bands or long <= 0.0:
         return 0.0, 0.5
     count = max(math.ceil(long / 100.0), 8)
-    way = unit(first, last)
-    rows = [beside(bands, add(first, way, long * (k + 0.5) / count)) for k in range(count)]
-    whole = sum(rows)
+    parts = (np.arange(count) + 0.5) / count
+    rows = beside(bands, np.array(first) + parts[:, None] * (np.array(last) - np.array(first)))
+    whole = float(rows.sum())
     if whole <= 0.0:
         return 0.0, 0.5
-    return whole * long / count, sum(q * (k + 0.5) for k, q in enumerate(rows)) / whole / count
+    return whole * long / count, float((rows * parts).sum()) / whole
 
 
 class RoofSnow(Value, frozen=True):

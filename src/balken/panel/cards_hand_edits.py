@@ -10,7 +10,7 @@ from balken.catalog.joists import MADE, TRIED
 from balken.catalog.sections import JOIST_SIZES, section
 from balken.catalog.species import SPECIES
 from balken.framing.pieces import Piece
-from balken.model.kinds.member_edit import CAN, MemberCut, MemberEdit
+from balken.model.kinds.member_edit import CAN, NOUNS, MemberCut, MemberEdit
 from balken.model.lookup import by_id, wall_label
 from balken.model.member_edits import back_to_layout, can_edit, edit_of, set_member
 from balken.model.naming import kind_of
@@ -133,7 +133,10 @@ def _moving_parts(p: Project, name: str, edit: MemberEdit | None) -> list[Part]:
             "Moved along by" + (", with its pair" if pair else ""), moved, length("moved"), hint="-2, 2 1/2"
         ),
         "longer": Entry(
-            "Tail cut longer by" if pair else "Cut longer by", longer, length("longer"), hint="-1: shorter"
+            "Tail cut longer by" if pair or sort == "plane-rafter" else "Cut longer by",
+            longer,
+            length("longer"),
+            hint="-1: shorter",
         ),
         "more": Entry("More beside it", str(more), _sets(name, "more", int), [(str(n), str(n)) for n in range(4)]),
         "removed": Button(
@@ -185,4 +188,4 @@ def said(p: Project, edit: MemberEdit) -> str:
         "cut longer" if edit.longer > 0 else "cut shorter" if edit.longer < 0 else "",
     ]
     parts += [f"{edit.more} more" if edit.more else "", f"{len(edit.cuts)} cuts" if edit.cuts else ""]
-    return f"{edit.sort}{where}, {', '.join(part for part in parts if part)}"
+    return f"{NOUNS.get(edit.sort, edit.sort)}{where}, {', '.join(part for part in parts if part)}"

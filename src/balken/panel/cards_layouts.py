@@ -251,6 +251,7 @@ def roof_card(session: Session, roof: Roof) -> Card:
             parts += entries(session, [roof], TIE_FIELDS)
             parts += design_parts(session, ties, "", roof.id, "ties")
         parts += surface_parts(session, roof)
+        parts += layout_edits(session, roof.id)
         parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
         return Card(roof.name, "roof of planes", parts)
     for noun, name, fields in (("Rafters", "rafters", RAFTER_FIELDS), ("Ceiling ties", "ties", TIE_FIELDS)):

@@ -16,7 +16,7 @@ from balken.model.rule_parts import graded, named
 if TYPE_CHECKING:
     from balken.model.records import Project
 
-Sort = Literal["joist", "rim", "stud", "rafter", "tie"]
+Sort = Literal["joist", "rim", "stud", "rafter", "tie", "plane-rafter"]
 """The sorts of members that can be edited one by one, as their names have them."""
 MOST_MOVED = 1200.0
 MOST_LONGER = 1200.0
@@ -27,6 +27,7 @@ CAN: dict[Sort, frozenset[str]] = {
     "rafter": _ALL,
     "tie": frozenset({"removed", "longer", "more"}),
     "rim": frozenset({"removed"}),
+    "plane-rafter": frozenset({"removed", "moved", "longer"}),
 }
 """What can be done to one of each sort beside its make: a tie goes where its rafters go, a rim board along its wall."""
 
@@ -81,8 +82,14 @@ class MemberEdit(Record, frozen=True, kw_only=True):
         )
 
 
+NOUNS = {"plane-rafter": "rafter"}
+"""What sorts are called that are not called as they are named."""
 _SAID = {"removed": "taken out", "moved": "moved", "longer": "lengthened", "more": "given another"}
-_INSTEAD = {"tie": "It lies beside its rafters: move those.", "rim": "Give it more plies."}
+_INSTEAD = {
+    "tie": "It lies beside its rafters: move those.",
+    "rim": "Give it more plies.",
+    "plane-rafter": "Give it more plies.",
+}
 
 
 def check_member_edit(project: "Project", edit: MemberEdit) -> None:
@@ -92,18 +99,22 @@ def check_member_edit(project: "Project", edit: MemberEdit) -> None:
         raise EditError(f"what it belongs to, '{edit.owner}', is not there.", where)
     wrong = [said for field, said in _SAID.items() if getattr(edit, field) and field not in CAN[edit.sort]]
     if wrong:
-        raise EditError(f"a single {edit.sort} cannot be {' or '.join(wrong)}.", where, _INSTEAD[edit.sort])
+        raise EditError(
+            f"a single {NOUNS.get(edit.sort, edit.sort)} cannot be {' or '.join(wrong)}.", where, _INSTEAD[edit.sort]
+        )
     if edit.size:
         named(section, edit.size, where)
         if section(edit.size).plies > 1 or section(edit.size).nominal[0] < 2:
             raise EditError(f"{edit.size} is not a board.", where, "Choose one such as 2x8, and plies.")
         if section(edit.size).kind != "sawn" and edit.sort not in ("joist", "rim"):
-            raise EditError(f"a {edit.sort} is of sawn lumber.", where, "Choose one such as 2x8.")
+            raise EditError(f"a {NOUNS.get(edit.sort, edit.sort)} is of sawn lumber.", where, "Choose one such as 2x8.")
     if not 1 <= edit.plies <= 4 or not 0 <= edit.more <= 3:
         raise EditError("1 to 4 plies, and 1 to 3 more beside it.", where)
     for cut in edit.cuts:
         if edit.sort != "joist":
-            raise EditError(f"a single {edit.sort} takes no notch or hole here.", where, "Joists do.")
+            raise EditError(
+                f"a single {NOUNS.get(edit.sort, edit.sort)} takes no notch or hole here.", where, "Joists do."
+            )
         up = cut.deep if cut.up is None else cut.up
         if not (
             0.0 <= cut.at <= 30_000.0

@@ -29,6 +29,7 @@ from balken.model.records import (
     Slab,
 )
 from balken.model.roof_edits import add_roof_opening, as_planes
+from balken.units.speed import MPH
 from balken.units.system import FOOT, INCH, PLF, POUND_FORCE
 
 LONG, WIDE = 40.0 * FOOT, 28.0 * FOOT
@@ -357,4 +358,4 @@ def _roofs(p: Project) -> Project:
             ),
         )
         p = as_planes(p, f"roof-{number}", tuple(f"wall-{i}" for i in gables), tuple(f"wall-{i}" for i in against))
-    return edits.set_loads(p, snow_by="roof")
+    return edits.set_loads(p, snow_by="roof", wind_speed=115.0 * MPH)

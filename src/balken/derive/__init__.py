@@ -91,6 +91,7 @@ def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
         results=checked.results | of["stairs"].results | _of_planes(laid),
         worst_pieces=checked.worst | _worst_of_planes(laid),
         planes=laid.planes,
+        uplift=of["uplift"],
         snow=laid.snow,
         longest=longest(memo, (*foundations, *layouts, *built.layers.values(), standing.pieces), framed),
         foundations=foundations,

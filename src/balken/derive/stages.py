@@ -15,6 +15,7 @@ from balken.derive.joist_blocks import joist_blocks
 from balken.derive.laying import Laid, Lines, bearers, lay_all, outlines
 from balken.derive.stairs import flights, stairs
 from balken.derive.walling import Built, build, frame
+from balken.design.roof_uplift import Uplift, roof_uplift
 from balken.framing.bands import wall_lines
 from balken.framing.foundations import foundation_runs
 from balken.framing.pieces import Bearer
@@ -93,6 +94,23 @@ def _path(
     )
 
 
+def _uplift(memo: Memo, p: Project, loads: Loads, standard: Standard, laid: Laid, path: LoadPath) -> Uplift:
+    """What wind lifts at the bearings of roofs, followed down."""
+    roofs = [(plan.roof, plan.outline, plan.bearing, plan.half * plan.roof.pitch) for plan in laid.roofs]
+    roofs += [(s.roof, s.outline, s.bearing, s.surface.top) for s in laid.surfaces if not s.problem]
+    spacings = {
+        roof.id: laid.designs[(roof.id, "rafters")].spacing
+        for roof, *_ in roofs
+        if (roof.id, "rafters") in laid.designs
+    }
+    grounds = [level.height for level in p.levels if level.role == "ground"] or [min(v.height for v in p.levels)]
+    lowest = min((*grounds, *(spot.height for spot in p.spots)))
+    return memo.step(
+        "uplift", roof_uplift, memo.keep("roofs that lift", tuple(roofs)), memo.keep("their spacings", spacings), path,
+        laid.lines, lowest, loads, standard,
+    )  # fmt: skip
+
+
 STAGES: tuple[Stage, ...] = (
     Stage("standard", ("project",), _standard),
     Stage("loads", ("project",), _loads),
@@ -107,6 +125,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("beams", ("project", "laid"), laid_beams),
     Stage("works", ("project", "runs", "laid", "closed", "beams"), ground_works),
     Stage("path", ("loads", "standard", "laid", "built", "works", "beams"), _path),
+    Stage("uplift", ("project", "loads", "standard", "laid", "path"), _uplift),
     Stage("girders", ("beams", "path"), made_beams),
     Stage("standing", ("project", "path"), as_made),
     Stage("floors", ("project", "loads", "laid", "path"), decked),

@@ -15,6 +15,7 @@ from balken.design.loaded_joists import LoadedJoists
 from balken.design.post_fittings import Fitted
 from balken.design.posts import PostDesign
 from balken.design.raised_slabs import RaisedSlab
+from balken.design.roof_uplift import Uplift
 from balken.design.squash_blocks import Squashed
 from balken.design.stairs import FlightDesign
 from balken.design.stud_walls import FramedWall
@@ -61,6 +62,8 @@ class Model:
     floors: tuple[FloorPlan, ...]
     roofs: tuple[RoofPlan, ...]
     surfaces: tuple[SurfacePlan, ...]
+    uplift: Uplift
+    """What wind lifts at the bearings of roofs."""
     snow: dict[str, RoofSnow]
     """Snow on roofs, by their ids."""
     planes: dict[str, SurfaceDesign]

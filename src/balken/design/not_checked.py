@@ -2,11 +2,12 @@
 
 NOT_CHECKED = (
     "Sideways resistance of the building: bracing, shear walls, hold-downs, earthquake.",
-    "Wind uplift of the roof and its connections; ice along eaves, snow drifted by parapets, chimneys and buildings nearby; where ground "
+    "Wind uplift of roofs where no wind speed is typed; of decks, their nails and gable overhangs, of rafters bent upward, of what ties "
+    "walls to what is below them (what lifts there is told); ice along eaves, snow drifted by parapets, chimneys and buildings nearby; where ground "
     "snow is taken as roof snow, unbalanced, drifting and sliding snow.",
-    "Roofs of planes: ties and what takes the thrust of rafters that lean on ridge boards; the ring of plates under hips whose heads "
-    "no post holds; hangers and seats of jacks, hips, valleys and ridge beams; bird's mouths of jacks; gable walls under planes of "
-    "unlike pitch; what carries decks beyond gable walls (lookouts, ladders).",
+    "Roofs of planes: nails and splices of ties, rafters that nothing ties (told); the ring of plates under hips whose heads no post "
+    "holds; hangers and seats of jacks, hips, valleys, ridge beams and headers; what rafters cut for an opening push sideways on its "
+    "headers; bird's mouths of jacks; gables of more than two slopes; what carries decks beyond gable walls (lookouts, ladders).",
     "Connections other than bearings, anchor bolts, hangers, caps, bases, plies nailed together and ledgers of decks outdoors: "
     "nails, straps; of beams splices, hold-downs, the ends of steel ones at the side of others, and what turns a deep one "
     "over; other ledgers.",
@@ -22,9 +23,9 @@ NOT_CHECKED = (
     "Prices, caps and bases rest on made-up lists; so do hangers, where no list of one's own was read.",
     "Blocks under columns and under single loads that stand on I-joists.",
 )
-SHORT = "Not checked: sideways resistance (bracing, shear walls, hold-downs, earthquake), roof uplift, connections, settlement."
+SHORT = "Not checked: sideways resistance (bracing, shear walls, hold-downs, earthquake), uplift where no wind is typed, connections, settlement."
 EMPTY = (
     "No findings: everything made so far bears on something, fits and carries what presses on it.\n"
-    "Not checked: bracing and earthquake, roof uplift, connections, settlement (see 6 Check)."
+    "Not checked: bracing and earthquake, uplift where no wind is typed, connections, settlement (see 6 Check)."
 )
 """What the window says where there are no findings."""

@@ -27,7 +27,7 @@ def surface_items(model: Model, plan: SurfacePlan, scale: float, notes: bool) ->
     for face in plan.whole.faces:
         items += _arrow(plan, face, scale, model.units)
     if notes:
-        items += [item for i in range(len(plan.edges)) for item in _edge(plan, i, scale)]
+        items += [item for i in range(len(plan.edges)) for item in _edge(plan, i, scale, _tie(model, plan, i))]
         items += [item for band in snow_bands(model, ref) for item in _snow(band, scale, ref, model.units)]
     return items
 
@@ -112,8 +112,15 @@ def _middle(points: list[Point]) -> Point:
     return x / (6.0 * whole), y / (6.0 * whole)
 
 
-def _edge(plan: SurfacePlan, i: int, scale: float) -> list[Item]:
-    """Return what an edge is, beside its middle, outside."""
+def _tie(model: Model, plan: SurfacePlan, i: int) -> str:
+    """Return the strongest tie that rafters over an edge need against wind, "" where none."""
+    wall = plan.outline.walls[i]
+    rows = [r for r in model.uplift.lifted if r.roof == plan.roof.id and r.bearer == wall and r.what == "rafter"]
+    return max(((r.net, r.tie) for r in rows if r.tie), default=(0.0, ""))[1]
+
+
+def _edge(plan: SurfacePlan, i: int, scale: float, tie: str) -> list[Item]:
+    """Return what an edge is, beside its middle, outside; and what ties its rafters down."""
     core = plan.outline.core
     a, b = core[i], core[(i + 1) % len(core)]
     if distance(a, b) < 6.0 * TEXT * scale:
@@ -128,6 +135,7 @@ def _edge(plan: SurfacePlan, i: int, scale: float) -> list[Item]:
         and any(low < 0.0 < high for low, high in chords((plan.ring,), at, unit(a, b)))
     ):
         return []  # in a bay it would lie over another plane
+    said = f"{said}, ties {tie}" if tie else said
     return _label(at, unit(a, b), said, scale, plan.roof.id)
 
 

@@ -11,7 +11,7 @@ from balken.framing.roofs import RoofPlan
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
 from balken.framing.surface_ties import in_the_air
 from balken.geometry.roof_surface import Place
-from balken.model.lookup import by_id, wall_label
+from balken.model.lookup import bearer_label, by_id, label_of, wall_label
 from balken.standards.checks import used_text
 from balken.units import format_area_load, format_force, format_length
 
@@ -42,6 +42,7 @@ def surfaces(c: Model) -> Iterable[Finding]:
                 at,
             )
     yield from _drifts(c)
+    yield from _lifted(c)
     yield from _heads(c)
     yield from _weak_lines(c)
 
@@ -178,6 +179,43 @@ def _weak_lines(c: Model) -> Iterable[Finding]:
                 (0.0, 0.0, 0.0),
                 grave=False,
             )
+
+
+def _lifted(c: Model) -> Iterable[Finding]:
+    """Bearings of roofs for which no tie is strong enough; walls that wind lifts off what they stand on."""
+    at: dict[str, Place] = {plan.roof.id: (*plan.outline.core[0], plan.bearing) for plan in c.surfaces}
+    at |= {plan.roof.id: (*plan.outline.core[0], plan.bearing) for plan in c.roofs}
+    for row in c.uplift.lifted:
+        if row.net > 0.0 and not row.tie:
+            yield Finding(
+                "uplift",
+                "roof",
+                f"{by_id(c.project.roofs)[row.roof].name}: no tie of the list holds down {'its rafters' if row.what == 'rafter' else f'the {row.what}'} "
+                f"on {label_of(c.project, row.bearer)}",
+                f"Wind lifts {format_force(row.net, c.units)} there, after 0.6 of the dead load (ASCE 7-16, 2.4.1).",
+                (row.roof, row.bearer),
+                at[row.roof],
+            )
+    for foot in c.uplift.feet:
+        if foot.net > 0.0 and not foot.tie:
+            yield Finding(
+                "uplift",
+                "walls" if foot.thing in c.lines else "foundations",
+                f"{bearer_label(c.project, foot.thing)}: wind lifts its foot with {format_force(foot.net, c.units)} in all",
+                "Six tenths of all that is dead above it do not hold it down (ASCE 7-16, 2.4.1), and no tie of the list does. Hold it down by "
+                "more weight, or make the overhangs shorter.",
+                (foot.thing,),
+                c.place(foot.thing),
+            )
+    for roof in c.uplift.beyond:
+        yield Finding(
+            "uplift",
+            "roof",
+            f"{by_id(c.project.roofs)[roof].name}: what wind lifts is not worked out",
+            "The building is higher than 60 ft, or higher than it is wide: the rules for low-rise buildings do not cover it.",
+            (roof,),
+            at[roof],
+        )
 
 
 def _drifts(c: Model) -> Iterable[Finding]:

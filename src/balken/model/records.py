@@ -99,10 +99,16 @@ SnowBy = Literal["ground", "roof"]
 """Ground snow taken as roof snow, as span tables do; or snow on roofs worked out by the standard, with drifts."""
 
 
+WindExposure = Literal["B", "C", "D"]
+"""Ground about the building: towns and woods; open country; flat shores."""
+WindOpenings = Literal["enclosed", "partly enclosed"]
+
+
 class Loads(Record, frozen=True, kw_only=True):
     """Area loads, soil and frost, typed once for the whole project (kN/m2, mm).
 
     ``snow_exposure``, ``snow_thermal``, ``snow_importance``: factors Ce, Ct, Is of roof snow; Ct 1.1 over a cold ventilated attic.
+    ``wind_speed``: basic, for strength, m/s, 0 where what wind lifts is not looked at.
     """
 
     floor_live: float = 40.0 * PSF
@@ -120,6 +126,9 @@ class Loads(Record, frozen=True, kw_only=True):
     snow_thermal: float = 1.1
     snow_importance: float = 1.0
     snow_slippery: bool = False
+    wind_speed: float = 0.0
+    wind_exposure: WindExposure = "B"
+    wind_openings: WindOpenings = "enclosed"
 
 
 class Soil(Record, frozen=True, kw_only=True):

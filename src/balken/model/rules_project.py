@@ -33,6 +33,10 @@ def check_loads(project: Project) -> None:
             raise EditError(
                 f"the {name} factor of snow must be {low} to {high}.", "Loads", "ASCE 7-16, 7.3; often 1.0."
             )
+    if project.loads.wind_speed > 120.0:
+        raise EditError(
+            "the wind blows no faster than 270 mph (120 m/s).", "Loads", "Type the basic speed such as 115 mph."
+        )
     if project.loads.soil_bearing <= 0.0:
         raise EditError("the soil bearing value must be more than zero.", "Loads", "Type one such as 1500 psf.")
     if not 1000.0 <= project.stock_length <= 30_000.0:

@@ -9,7 +9,7 @@ from balken.documents.quantities import Quantities, quantities
 from balken.model import edits
 from balken.model.hanger_edits import take_hangers
 from balken.model.list_edits import take_fittings, take_joists
-from balken.model.lookup import label_of, listed
+from balken.model.lookup import bearer_label, label_of, listed
 from balken.model.records import Project, Record
 from balken.panel.card_parts import Button, Card, Entry, Fact, Note, Part, Rows, Used, select_action
 from balken.panel.field_kinds import FieldDef
@@ -21,8 +21,10 @@ from balken.panel.project_fields import (
     SNOW_FIELDS,
     SOIL_FIELDS,
     STRING_FIELDS,
+    WIND_FIELDS,
 )
 from balken.session.session import Edit, Session
+from balken.standards.checks import used_text
 from balken.units import (
     Units,
     format_area_load,
@@ -171,6 +173,32 @@ def _strings_parts(session: Session) -> list[Part]:
     return parts
 
 
+def _wind_rows(session: Session) -> list[Part]:
+    """Return what lifts at the bearings of roofs, and at the feet of what they stand on."""
+    p, units, made = session.project, session.project.units, session.model.uplift
+    rows = []
+    for row in made.lifted:
+        what = "rafters" if row.what == "rafter" else row.what
+        where = f"{label_of(p, row.bearer) or 'nothing'}, {what}{' at ends' if row.end else ''}"
+        if row.net > 0.0:
+            rows.append(
+                (where, format_force(row.net, units), f"{row.tie} {used_text(row.used)}" if row.tie else "nothing")
+            )
+    parts: list[Part] = [Rows(("On", "Lifts each", "Held by"), rows)] if rows else []
+    feet = [
+        (
+            bearer_label(p, f.thing),
+            format_force(f.net, units),
+            f"{f.tie} @ {format_inches(f.apart, units)}" if f.apart else f.tie or "nothing",
+        )
+        for f in made.feet
+        if f.net > 0.0
+    ]
+    if feet:
+        parts += [Rows(("Foot of", "Lifts in all", "Held by"), feet)]
+    return parts
+
+
 def _snow_rows(session: Session) -> list[Part]:
     """Return what snow lies on each roof."""
     p, units, rows = session.project, session.project.units, []
@@ -193,6 +221,7 @@ def _loads_card(session: Session) -> Card:
     p = session.project
     parts: list[Part] = [Note(SHORT), "Loads, soil and frost"]
     parts += _typed_once(p, p.loads, LOAD_FIELDS, edits.set_loads)
+    parts += ["Wind under roofs", *_typed_once(p, p.loads, WIND_FIELDS, edits.set_loads), *_wind_rows(session)]
     if p.loads.snow_by == "roof":
         parts += ["Snow on roofs", *_typed_once(p, p.loads, SNOW_FIELDS, edits.set_loads), *_snow_rows(session)]
     parts += ["Ground", *_typed_once(p, p.soil, SOIL_FIELDS, edits.set_soil)]

@@ -23,8 +23,10 @@ from balken.units import (
     format_angle,
     format_area_load,
     format_length,
+    format_speed,
     parse_angle,
     parse_length,
+    parse_speed,
 )
 
 
@@ -68,6 +70,24 @@ LOAD_FIELDS: list[FieldDef] = [
     load("Soil bearing value", "soil_bearing", "from the soil above, or typed from a report"),
     length("Frost depth", "frost_depth"),
 ]
+WIND_FIELDS: list[FieldDef] = [
+    FieldDef(
+        "Basic wind speed",
+        lambda p, r: format_speed(r.wind_speed, p.units) if r.wind_speed else "not looked at",
+        lambda p, r, typed: {
+            "wind_speed": 0.0 if typed.strip().lower() in ("", "none", "not looked at") else parse_speed(typed, p.units)
+        },
+        hint="at strength level, ASCE 7-16, Figure 26.5-1: such as 115 mph",
+        key="wind_speed",
+    ),
+    pick(
+        "Exposure to wind",
+        "wind_exposure",
+        [("B", "B: towns, woods"), ("C", "C: open country"), ("D", "D: flat shores")],
+    ),
+    pick("Openings", "wind_openings", [("enclosed", "enclosed"), ("partly enclosed", "partly enclosed")]),
+]
+"""What wind that lifts roofs asks for."""
 SNOW_FIELDS: list[FieldDef] = [
     factor("Exposure Ce", "snow_exposure", "ASCE 7-16, Table 7.3-1: 0.7 windswept to 1.2 sheltered"),
     factor("Thermal Ct", "snow_thermal", "Table 7.3-2: 1.0 heated, 1.1 cold ventilated attic, 1.2 unheated"),

@@ -9,6 +9,7 @@ from typing import Protocol
 from balken.catalog.section_record import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.loads.roof_snow import PlaneSnow
+from balken.loads.roof_wind import RoofWind
 from balken.model.records import Concrete, Loads, Masonry, Soil, WallMaterial
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
 from balken.standards.demands import (
@@ -93,6 +94,10 @@ class Standard(Protocol):
 
     def snow_sliding(self, loads: Loads, run: float, pitch: float) -> tuple[float, float]:
         """Return what slides down from a roof ``run`` mm wide onto a lower one, kN/m2, and how far it reaches, mm."""
+        ...
+
+    def roof_wind(self, loads: Loads, height: float, least_side: float) -> RoofWind | None:
+        """Return the wind that lifts a roof of a mean height over ground and a least side, mm; None where no rule covers it."""
         ...
 
     def rafter_limit(self, pitch: float) -> Limit:

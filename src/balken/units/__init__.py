@@ -17,6 +17,7 @@ from balken.units.load import (
     parse_stress,
 )
 from balken.units.slope import Pitch, format_pitch, parse_pitch
+from balken.units.speed import format_speed, parse_speed
 from balken.units.system import UnitError, Units
 
 __all__ = [
@@ -30,6 +31,7 @@ __all__ = [
     "format_length",
     "format_line_load",
     "format_pitch",
+    "format_speed",
     "format_stress",
     "parse_angle",
     "parse_area_load",
@@ -38,5 +40,6 @@ __all__ = [
     "parse_line_load",
     "parse_pitch",
     "parse_spacings",
+    "parse_speed",
     "parse_stress",
 ]

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from balken.catalog.section_record import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.loads.roof_snow import PlaneSnow
+from balken.loads.roof_wind import RoofWind
 from balken.model.records import Concrete, Loads, Masonry, Soil, WallMaterial
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
 from balken.standards.demands import (
@@ -58,6 +59,7 @@ from balken.standards.us import (
     snow,
     stringers,
     stud_checks,
+    wind,
 )
 from balken.standards.us.asce7 import ASD
 from balken.standards.us.stability import repetitive_factor
@@ -98,6 +100,10 @@ class UnitedStates:
     def snow_sliding(self, loads: Loads, run: float, pitch: float) -> tuple[float, float]:
         """Return what slides down from a roof above (7.9)."""
         return snow.sliding(loads, run, pitch), snow.SLIDES
+
+    def roof_wind(self, loads: Loads, height: float, least_side: float) -> RoofWind | None:
+        """Return the wind that lifts a roof of a low-rise building (ASCE 7-16, chapter 28)."""
+        return wind.on_roof(loads, height, least_side)
 
     def rafter_limit(self, pitch: float) -> Limit:
         """Return L/180 for rafters steeper than 3 in 12 with no ceiling attached, else L/240."""

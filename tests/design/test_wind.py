@@ -1,0 +1,162 @@
+"""Wind that lifts roofs: factors as published, bearings by hand, all that lifts followed to the ground."""
+
+import pytest
+import shapely
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+from tests.framing.test_surface_roofs import roofed
+from tests.shop import shop
+
+from balken.catalog.straps import MADE_UP
+from balken.derive import derive
+from balken.model import edits
+from balken.model.errors import EditError
+from balken.model.records import Loads
+from balken.model.roof_edits import set_side
+from balken.standards.us import wind
+from balken.units import UnitError, Units, format_speed, parse_speed
+from balken.units.speed import MPH
+from balken.units.system import FOOT, PSF
+
+RECTANGLE = [(0, 0), (40, 0), (40, 28), (0, 28)]
+ROOF_ZONES = {
+    # ASCE 7-16, Figure 28.3-1: zones 2, 3, 2E, 3E; load case A at three slopes, load case B at any.
+    "A 0 to 5": (-0.69, -0.37, -1.07, -0.53),
+    "A 20": (-0.69, -0.48, -1.07, -0.69),
+    "A 30 to 45": (0.21, -0.43, 0.27, -0.53),
+    "B": (-0.69, -0.37, -1.07, -0.53),
+}
+
+
+def blown(p, speed=115.0, **fields):
+    return edits.set_loads(p, wind_speed=speed * MPH, **fields)
+
+
+@pytest.mark.parametrize(
+    ("exposure", "feet", "factor"),
+    [("C", 15.0, 0.85), ("D", 15.0, 1.03), ("C", 5.0, 0.85), ("B", 15.0, 0.70), ("B", 30.0, 0.70), ("C", 30.0, 0.98)],
+)
+def test_exposure_factor(exposure, feet, factor):
+    """ASCE 7-16, Table 26.10-1."""
+    assert wind.exposure_factor(exposure, feet * FOOT) == pytest.approx(factor, abs=0.006)
+
+
+def test_velocity_pressure():
+    """By hand: 0.00256 x 0.85 x 0.85 x 115^2 = 24.5 psf."""
+    q = wind.velocity_pressure(115.0 * MPH, "C", 15.0 * FOOT)
+    assert q / PSF == pytest.approx(0.00256 * 0.849 * 0.85 * 115.0**2, rel=2e-3)
+
+
+def test_no_zone_of_a_roof_is_sucked_harder():
+    for two, three, two_end, three_end in ROOF_ZONES.values():
+        assert max(-two, -three) <= wind.UP
+        assert max(-two_end, -three_end) <= wind.UP_AT_ENDS
+
+
+def test_end_zone():
+    """a: a tenth of the least side or 0.4 h, the lesser; no less than 4 % of it or 3 ft."""
+    assert wind.end_zone(28.0 * FOOT, 12.0 * FOOT) == pytest.approx(2.0 * 3.0 * FOOT)
+    assert wind.end_zone(60.0 * FOOT, 20.0 * FOOT) == pytest.approx(2.0 * 6.0 * FOOT)
+    assert wind.end_zone(100.0 * FOOT, 10.0 * FOOT) == pytest.approx(2.0 * 4.0 * FOOT)
+
+
+def test_tall_buildings_are_not_covered():
+    loads = Loads(wind_speed=50.0)
+    assert wind.on_roof(loads, 61.0 * FOOT, 100.0 * FOOT) is None
+    assert wind.on_roof(loads, 30.0 * FOOT, 20.0 * FOOT) is None
+    model = derive(blown(edits.change(roofed([(0, 0), (8, 0), (8, 8), (0, 8)]), "roof-1", pitch=2.0)))
+    assert model.uplift.beyond == ("roof-1",)
+    assert any("is not worked out" in f.what for f in model.findings)
+
+
+def test_an_eave_by_hand():
+    """A gable of 28 ft with 1 ft overhangs, rafters at 16 in tied in pairs: 14 ft and the overhang lift on each."""
+    p = roofed(RECTANGLE, overhang=1.0 * FOOT)
+    for wall in ("wall-2", "wall-4"):
+        p = set_side(p, "roof-1", wall, kind="gable", overhang=0.0)
+    model = derive(blown(p))
+    blows = model.uplift.wind["roof-1"]
+    plan = model.surfaces[0]
+    half = (shapely.Polygon(plan.outline.core).bounds[3] - shapely.Polygon(plan.outline.core).bounds[1]) / 2.0
+    apart = model.designs[("roof-1", "rafters")].spacing
+    row = next(r for r in model.uplift.lifted if r.bearer == "wall-1" and r.what == "rafter" and not r.end)
+    up = 0.6 * apart * (half * blows.inner + 1.0 * FOOT * blows.inner_over) / 1000.0
+    dead = 0.6 * apart * (half + 1.0 * FOOT) * p.loads.roof_dead * (1.25**0.5) / 1000.0
+    # Stretches of the load path and rafters do not quite fall together.
+    assert up * 0.98 <= row.gross <= up * 1.15
+    assert row.net == pytest.approx(row.gross * (up - dead) / up, rel=0.12)
+    at_end = next(r for r in model.uplift.lifted if r.bearer == "wall-1" and r.what == "rafter" and r.end)
+    assert at_end.net > row.net
+    for r in (row, at_end):
+        tie = next(t for t in MADE_UP if t.name == r.tie)
+        assert tie.up >= r.net
+        assert r.used == pytest.approx(r.net / tie.up)
+
+
+@pytest.mark.parametrize("made", ["board", "beam"])
+def test_all_that_lifts_is_followed_to_the_ground(made):
+    p = blown(edits.change(roofed(overhang=0.0), "roof-1", ridge_made=made), speed=150.0, wind_exposure="D")
+    model = derive(p)
+    made_of = model.uplift
+    area = shapely.Polygon(model.surfaces[0].outline.core).area
+    blows = made_of.wind["roof-1"]
+    reached = sum(f.gross for f in made_of.feet if f.thing in model.path.runs)
+    on_walls = [f for f in made_of.feet if f.thing in model.lines]
+    total = sum(f.gross for f in on_walls)
+    assert 0.6 * area * blows.inner / 1000.0 * 0.9 <= total <= 0.6 * area * blows.end / 1000.0 * 1.001
+    if made == "board":
+        assert total >= 0.6 * area * blows.inner / 1000.0 * 0.999
+        assert reached == pytest.approx(total, rel=1e-6)
+    for foot in on_walls:
+        assert foot.net == pytest.approx(foot.gross - 0.6 * model.path.walls[foot.thing].foot.dead)
+        if foot.net > 0.0 and foot.tie:
+            tie = next(t for t in MADE_UP if t.name == foot.tie)
+            assert tie.up >= foot.net / model.lines[foot.thing].band.length * foot.apart - 1e-6
+
+
+def test_gable_roofs_lift_too():
+    model = derive(blown(shop()))
+    rows = [r for r in model.uplift.lifted if r.what == "rafter"]
+    assert rows
+    assert {r.end for r in rows} == {True, False}
+
+
+def test_without_a_speed_nothing_is_said_to_hold():
+    model = derive(shop())
+    assert model.uplift.lifted == ()
+    from balken.design.not_checked import NOT_CHECKED
+
+    assert any("no wind speed is typed" in text for text in NOT_CHECKED)
+
+
+def test_what_no_tie_holds_is_a_finding():
+    model = derive(
+        blown(roofed(RECTANGLE, overhang=3.0 * FOOT), speed=250.0, wind_exposure="D", wind_openings="partly enclosed")
+    )
+    assert [f for f in model.findings if f.code == "uplift" and "no tie of the list" in f.what]
+    assert [f for f in model.findings if f.code == "uplift" and "lifts its foot" in f.what]
+
+
+def test_speeds():
+    assert parse_speed("115 mph") == pytest.approx(51.41, abs=0.01)
+    assert parse_speed("51.4", Units.METRIC) == pytest.approx(51.4)
+    assert parse_speed("185 km/h") == pytest.approx(51.39, abs=0.01)
+    assert format_speed(115.0 * MPH) == "115 mph"
+    assert format_speed(51.4, Units.METRIC) == "51.4 m/s"
+    with pytest.raises(UnitError, match="not a speed"):
+        parse_speed("fast")
+    with pytest.raises(EditError, match="blows no faster"):
+        blown(shop(), speed=400.0)
+
+
+@given(st.floats(1.0, 250.0))
+def test_speeds_round_trip(mph):
+    assert parse_speed(format_speed(mph * MPH)) == pytest.approx(mph * MPH, rel=0.06)
+
+
+def test_partly_enclosed_lifts_more():
+    loads = Loads(wind_speed=50.0)
+    usual = wind.on_roof(loads, 12.0 * FOOT, 28.0 * FOOT)
+    open_ = wind.on_roof(replace(loads, wind_openings="partly enclosed"), 12.0 * FOOT, 28.0 * FOOT)
+    assert open_.inner - usual.inner == pytest.approx(usual.speed * 0.37)

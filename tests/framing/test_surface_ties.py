@@ -1,5 +1,7 @@
 """Ceiling ties under roofs of planes: rafters meet in pairs whatever the lengths, each pair has its tie, its pull by statics."""
 
+import math
+
 import pytest
 import shapely
 from tests.framing.test_surface_framing import overlaps
@@ -7,12 +9,13 @@ from tests.framing.test_surface_roofs import roofed
 from tests.loads.test_beams import balanced
 
 from balken.derive import derive
+from balken.design.heel_joints import heel_joints
 from balken.framing.surface_ties import leaning
 from balken.geometry.plane import distance
 from balken.model import edits
 from balken.model.records import Hang
-from balken.model.roof_edits import set_side
-from balken.units.system import FOOT, INCH
+from balken.model.roof_edits import add_roof_opening, set_side
+from balken.units.system import FOOT, INCH, POUND_FORCE
 
 ODD = [(0, 0), (41.45, 0), (41.45, 27.3), (0, 27.3)]
 
@@ -97,3 +100,37 @@ def test_a_valley_leaves_pairs_untied_and_that_is_said():
     assert found.fix is not None
     named = len(found.things) - 1
     assert f"{named} rafters push outward" in found.what
+
+
+def test_heel_joints_by_hand():
+    """NDS Table 12N: 141 lb a 16d common nail in Douglas fir; through two boards of 1 1/2 in only 1.5/1.62 of that (note 3)."""
+    p = roofed(ODD, overhang=0.0)
+    model = derive(p)
+    roof, framing = model.project.roofs[0], model.planes["roof-1"]
+    ((where, nails),) = heel_joints(
+        roof, model.designs[("roof-1", "rafters")], model.designs[("roof-1", "ties")], framing, model.standard
+    )
+    assert where == ""
+    assert nails.value / POUND_FORCE == pytest.approx(141.0 * 1.5 / 1.62, rel=0.01)
+    pulled = framing.results[framing.ties[0].key].case.tension
+    push = (pulled.dead + pulled.snow) / 1.15  # snow governs, and its duration
+    assert nails.force == pytest.approx(push, rel=1e-6)
+    assert nails.number == math.ceil(push / nails.value)
+    assert nails.fits
+
+
+def test_heel_joints_beside_openings_take_what_cut_rafters_push():
+    p = add_roof_opening(roofed(ODD, overhang=0.0), "roof-1", "wall-1", 20.0 * FOOT, 4.0 * FOOT)
+    model = derive(p)
+    rows = dict(
+        heel_joints(
+            p.roofs[0], model.designs[("roof-1", "rafters")], model.designs[("roof-1", "ties")], model.planes["roof-1"],
+            model.standard,
+        )
+    )  # fmt: skip
+    assert rows["beside openings"].number > rows[""].number
+
+
+def test_flat_roofs_push_too_hard_for_nails():
+    p = edits.set_loads(edits.change(roofed(ODD), "roof-1", pitch=0.12), ground_snow=3.5)
+    assert [f for f in derive(p).findings if f.code == "heel joint"]

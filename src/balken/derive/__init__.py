@@ -31,14 +31,17 @@ def derive(project: Project, memo: Memo | None = None) -> Model:
 
 
 def _of_planes(laid: Laid) -> dict[str, MemberResult]:
-    """Return the checks of the members of roofs of planes."""
-    return {name: result for framing in laid.planes.values() for name, result in framing.results.items()}
+    """Return the checks of the members of roofs of planes; lines beside it may leave nothing of a short jack, and no check of it."""
+    made = {piece.key for group in laid.groups for piece in group}
+    rows = (row for framing in laid.planes.values() for row in framing.results.items())
+    return {name: result for name, result in rows if name in made}
 
 
 def _worst_of_planes(laid: Laid) -> dict[tuple[str, str], tuple[str, ...]]:
     found: dict[tuple[str, str], tuple[str, ...]] = {}
+    checked = _of_planes(laid)
     for roof, framing in laid.planes.items():
-        rafters = {one.key: framing.results[one.key].used for one in framing.members if one.wall}
+        rafters = {one.key: checked[one.key].used for one in framing.members if one.wall and one.key in checked}
         if rafters:
             found[(roof, "rafters")] = (max(rafters, key=lambda name: rafters[name]),)
         if framing.ties:

@@ -2,6 +2,7 @@
 
 from balken.catalog.sections import made_text
 from balken.derived.model import Model
+from balken.design.heel_joints import heel_joints
 from balken.design.layouts import LayoutDesign
 from balken.design.ply_nailing import nailing_of
 from balken.documents.beam_diagram import beam_diagram
@@ -14,7 +15,7 @@ from balken.model.records import Floor, Roof
 from balken.standards.checks import MemberResult, used_text
 from balken.standards.demands import BeamCase, GirderCase, MemberCase, PostCase, SlabCase, StringerCase, StudCase
 from balken.standards.measures import quantity_text
-from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
+from balken.units import Units, format_area_load, format_force, format_inches, format_length, format_pitch
 
 DRAWN, LETTERS = 178.0, 1.8
 """Width of a beam's diagrams and height of their capitals, mm."""
@@ -65,7 +66,21 @@ def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None
     lines = [Line("title", f"{layout.name}: {' and '.join(NOUNS[n].lower() for n, _ in designs)}")]
     for name, design in designs:
         lines += _design_lines(model, NOUNS[name], design)
+        if name == "ties" and isinstance(layout, Roof):
+            lines += _heel_lines(model, layout, design)
     return tuple(lines)
+
+
+def _heel_lines(model: Model, roof: Roof, ties: LayoutDesign) -> list[Line]:
+    """Return the nails between rafters and ties, and where ties lap."""
+    lines, rafters = [], model.designs[(roof.id, "rafters")]
+    for where, nails in heel_joints(roof, rafters, ties, model.planes.get(roof.id), model.standard):
+        force, value = format_force(nails.force, model.units), format_force(nails.value, model.units)
+        lines += [
+            Line("text", f"Heel joints and laps of ties{', ' if where else ''}{where}", nails.text),
+            Line("text", "Push at normal duration / one nail", f"{force} / {value} ({nails.clause})"),
+        ]
+    return lines
 
 
 def _slab_lines(model: Model, floor: str, name: str, design: LayoutDesign) -> tuple[Line, ...]:

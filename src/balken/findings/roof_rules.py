@@ -5,6 +5,7 @@ from collections.abc import Iterable
 
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
+from balken.design.heel_joints import heel_joints
 from balken.design.surface_design import SurfaceDesign
 from balken.findings.names import all_of
 from balken.framing.roofs import RoofPlan
@@ -42,6 +43,7 @@ def surfaces(c: Model) -> Iterable[Finding]:
                 at,
             )
     yield from _drifts(c)
+    yield from _heels(c)
     yield from _lifted(c)
     yield from _heads(c)
     yield from _weak_lines(c)
@@ -122,6 +124,28 @@ def _ties(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Ite
             at,
             fix=Fix("Carry the ridges by beams", "change", (roof.id,), (("ridge_made", "beam"),)),
         )
+
+
+def _heels(c: Model) -> Iterable[Finding]:
+    """Heel joints that need more nails than find room."""
+    at: dict[str, Place] = {plan.roof.id: (*plan.outline.core[0], plan.bearing) for plan in c.surfaces}
+    at |= {plan.roof.id: (*plan.outline.core[0], plan.bearing) for plan in c.roofs}
+    for roof in c.project.roofs:
+        ties, rafters = c.designs.get((roof.id, "ties")), c.designs.get((roof.id, "rafters"))
+        if ties is None or rafters is None:
+            continue
+        for where, nails in heel_joints(roof, rafters, ties, c.planes.get(roof.id), c.standard):
+            if not nails.fits:
+                yield Finding(
+                    "heel joint",
+                    "roof",
+                    f"{roof.name}: {nails.number} nails at each heel joint {where} find no room",
+                    f"Rafters push with {format_force(nails.force, c.units)} at normal load duration, one 16d common nail holds "
+                    f"{format_force(nails.value, c.units)} ({nails.clause}). Set rafters closer, make the roof steeper, or carry the "
+                    "ridge by a beam.",
+                    (roof.id,),
+                    at[roof.id],
+                )
 
 
 def _openings(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Iterable[Finding]:

@@ -5,7 +5,7 @@ Common rafters of the roof's own pitch are cut out for their bird's mouths; jack
 """
 
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from typing import NamedTuple
 
@@ -81,6 +81,7 @@ class Strip(NamedTuple):
 
     member: RoofMember
     half: float
+    box: tuple[float, float, float, float]
 
     @property
     def ends(self) -> tuple[Point, Point]:
@@ -140,7 +141,7 @@ def surface_solids(
 ) -> tuple[Piece, ...]:
     """Return the members as pieces; ridge boards in lengths of ``stock`` (mm), beams in one."""
     lines = tuple(
-        Strip(one.member, section(boards.lines.get(one.key, boards.ridge)).breadth / 2.0)
+        _strip(one.member, section(boards.lines.get(one.key, boards.ridge)).breadth / 2.0)
         for one in members
         if not one.wall
     )
@@ -212,6 +213,10 @@ def _in_lengths(piece: Piece, stock: float) -> tuple[Piece, ...]:
         key = piece.key if k == 0 else piece_name(piece.key, f"{k}")
         found.append(replace_struct(piece, key=key, solid=solid, start=(*ends[0], z), end=(*ends[1], z), length=b - a))
     return tuple(found)
+
+
+def _strip(m: RoofMember, half: float) -> Strip:
+    return Strip(m, half, _box(m.ends, 2.0 * half + m.over))
 
 
 def _beside_planes(lines: tuple[Strip, ...]) -> dict[int, tuple[Strip, ...]]:
@@ -290,16 +295,29 @@ def _outline(low: Point, high: Point, way: Point, m: RoofMember, wide: float, li
         return None
     ring: Ring = tuple(corners)
     middle = add(low, way, distance(low, high) / 2.0)
+    box = _box(ring)
     for line in lines:
-        if _reaches(ring, middle, line, m.edges[0]):
+        if _reaches(ring, box, middle, line, m.edges[0]):
             ring = _beside(ring, middle, line)
             if len(ring) < 3:
                 return None  # a jack so short that the lines beside it take its whole place
+            box = _box(ring)
     return ring if area(ring) > 0.0 else None
 
 
-def _reaches(ring: Ring, middle: Point, line: Strip, edge: int) -> bool:
+Box = tuple[float, float, float, float]
+
+
+def _box(points: Sequence[Point], out: float = 0.0) -> Box:
+    """Return the least and greatest x and y of places, so much farther out."""
+    xs, ys = [x for x, _ in points], [y for _, y in points]
+    return min(xs) - out, min(ys) - out, max(xs) + out, max(ys) + out
+
+
+def _reaches(ring: Ring, box: Box, middle: Point, line: Strip, edge: int) -> bool:
     """Return whether a corner of an outline stands in a line, its tail with it, or a corner of that in the outline."""
+    if line.box[0] > box[2] or line.box[2] < box[0] or line.box[1] > box[3] or line.box[3] < box[1]:
+        return False
     a, b = line.ends
     long, own = distance(a, b), off_line(middle, a, b)[1]
     places = [off_line(p, a, b) for p in ring]
@@ -309,8 +327,14 @@ def _reaches(ring: Ring, middle: Point, line: Strip, edge: int) -> bool:
         for s, off in places
     ):
         return True
+    x0, y0, x1, y1 = box
+    near = [
+        end for end in (a, b) if x0 - line.half < end[0] < x1 + line.half and y0 - line.half < end[1] < y1 + line.half
+    ]
+    if not near:
+        return False
     aside = left(unit(a, b))
-    return any(_within(add(end, aside, off), ring) for end in (a, b) for off in (-line.half, line.half))
+    return any(_within(add(end, aside, off), ring) for end in near for off in (-line.half, line.half))
 
 
 def _within(p: Point, ring: Ring) -> bool:

@@ -7,6 +7,7 @@ from balken.catalog.own_joists import own_joist
 from balken.catalog.sections import section
 from balken.design.guards import guard_of
 from balken.design.hangers import Hung
+from balken.design.heel_joints import heel_joints
 from balken.design.layouts import LayoutDesign
 from balken.documents.load_tree import pad_tree
 from balken.findings.floor_rules import build_up, ledger_of
@@ -250,6 +251,7 @@ def roof_card(session: Session, roof: Roof) -> Card:
             parts.append("Ceiling ties")
             parts += entries(session, [roof], TIE_FIELDS)
             parts += design_parts(session, ties, "", roof.id, "ties")
+            parts += _heel_parts(session, roof, ties)
         parts += surface_parts(session, roof)
         parts += layout_edits(session, roof.id)
         parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
@@ -260,9 +262,20 @@ def roof_card(session: Session, roof: Roof) -> Card:
         design = session.model.designs.get((roof.id, name))
         if design is not None:
             parts += design_parts(session, design, "", roof.id, name)
+            parts += _heel_parts(session, roof, design) if name == "ties" else []
     parts += layout_edits(session, roof.id)
     parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
     return Card(roof.name, "gable roof", parts)
+
+
+def _heel_parts(session: Session, roof: Roof, ties: LayoutDesign) -> list[Part]:
+    """Return how ties are nailed to their rafters, and to one another."""
+    model = session.model
+    rafters = model.designs[(roof.id, "rafters")]
+    rows = heel_joints(roof, rafters, ties, model.planes.get(roof.id), model.standard)
+    return [
+        Fact(f"Heel joints{', ' if where else ''}{where}", f"{nails.text} ({nails.clause})") for where, nails in rows
+    ]
 
 
 def design_parts(session: Session, design: LayoutDesign, heading: str, layout: str, name: str) -> list[Part]:

@@ -57,6 +57,19 @@ class PlyNails(NamedTuple):
     works: bool
 
 
+class HeelNails(NamedTuple):
+    """Nails of a joint that holds a push: in words, by which clause; the push at normal load duration and what one nail holds, N;
+    how many; whether there is room for them.
+    """
+
+    text: str
+    clause: str
+    force: float
+    value: float
+    number: int
+    fits: bool
+
+
 NOT_LIMITED = Limit(1.0, "")
 """Where nothing bends it."""
 

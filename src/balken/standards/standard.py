@@ -19,6 +19,7 @@ from balken.standards.demands import (
     DeckPanel,
     GirderCase,
     GuardRules,
+    HeelNails,
     Ledger,
     Limit,
     MemberCase,
@@ -186,6 +187,10 @@ class Standard(Protocol):
         self, species: str, plies: int, ply: float, depth: float, sides: tuple[float, float]
     ) -> PlyNails | None:
         """Return how the plies of a beam are nailed together under loads on its two faces, N/mm; None for one ply."""
+        ...
+
+    def heel_nails(self, species: tuple[str, str], thin: float, force: float) -> HeelNails:
+        """Return the nails between two boards (of these species, the thinner so thick, mm) that hold a force at normal duration, N."""
         ...
 
     def cut_faults(self, case: CutCase) -> tuple[str, ...]:

@@ -7,7 +7,7 @@ Table 12.3.1A with KD = 2.2 (diameters up to 0.17 in), times p/(10 D) where a pl
 
 import math
 
-from balken.standards.demands import PlyNails
+from balken.standards.demands import HeelNails, PlyNails
 from balken.units.system import INCH, PSI
 
 DIAMETER = 0.162 * INCH
@@ -62,3 +62,20 @@ def ply_nails(species: str, plies: int, ply: float, depth: float, sides: tuple[f
     if spacing < CLOSEST:
         text = "nails would stand too close: bolts, or a section in one piece"
     return PlyNails(text, "NDS 12.3", flow, spacing >= CLOSEST)
+
+
+MOST_AT_HEEL = 24
+"""So many nails find room where boards cross at a heel, driven from both sides (common practice, no source)."""
+
+
+def heel_nails(species: tuple[str, str], thin: float, force: float) -> HeelNails:
+    """Return the nails between two boards that hold a force along one of them, N at normal duration; ``thin``: the thinner, mm.
+
+    A nail through both is clinched or held by less of its length: its value is cut by p/(10 D) (Table 12N, note 3).
+    """
+    value = min(nail_value(wood, thin) for wood in species)
+    count = max(math.ceil(force / value - 1e-9), 3)
+    text = f"{count} 16d common nails at each"
+    if count > MOST_AT_HEEL:
+        text = f"{count} 16d common nails at each would find no room: closer rafters, a ridge beam, or bolts"
+    return HeelNails(text, "NDS 12.3", force, value, count, count <= MOST_AT_HEEL)

@@ -16,6 +16,7 @@ from balken.standards.demands import (
     DeckPanel,
     GirderCase,
     GuardRules,
+    HeelNails,
     Ledger,
     Limit,
     MemberCase,
@@ -212,6 +213,10 @@ class UnitedStates:
     ) -> PlyNails | None:
         """Work them out by NDS 12.3, or take those of IRC Table R602.3(1)."""
         return ply_nails.ply_nails(species, plies, ply, depth, sides)
+
+    def heel_nails(self, species: tuple[str, str], thin: float, force: float) -> HeelNails:
+        """Count 16d common nails in single shear by NDS 12.3, of the weaker wood."""
+        return ply_nails.heel_nails(species, thin, force)
 
     def cut_faults(self, case: CutCase) -> tuple[str, ...]:
         """Look at IRC R502.8."""

@@ -13,6 +13,7 @@ from balken.documents.joist_schedule import hanger_schedule, joist_schedule
 from balken.documents.paper import GAP, SCALES, Paper, finished, with_caption, with_title
 from balken.documents.paper_table import PaperTable
 from balken.documents.plan import PlanOf, cut_line_items, plan, shown_floors
+from balken.documents.roof_schedule import roof_schedule
 from balken.documents.sheet import Sheet, papers
 from balken.documents.slab_schedule import slab_schedule
 
@@ -56,13 +57,14 @@ def plan_drawings(model: Model, scale: float) -> list[Drawing]:
 
 
 def schedules(model: Model) -> list[PaperTable]:
-    """Return the schedules that stand beside the plans: beams, floor framing, hangers, caps and bases; those with rows."""
+    """Return the schedules that stand beside the plans: beams, floor framing, hangers, caps and bases, roofs; those with rows."""
     made = (
         beam_schedule(model),
         joist_schedule(model),
         slab_schedule(model),
         hanger_schedule(model),
         fitting_schedule(model),
+        roof_schedule(model),
     )
     return [table for table in made if table.rows]
 

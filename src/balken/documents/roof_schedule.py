@@ -1,0 +1,61 @@
+"""The schedule of roofs on the sheet of plans: areas, lengths of edges, what they are made of, how they are nailed and tied down."""
+
+import math
+
+from balken.derived.model import Model
+from balken.design.heel_joints import heel_joints
+from balken.documents.paper_table import PaperTable
+from balken.framing.roof_layout import lengths
+from balken.framing.roofs import RoofPlan
+from balken.model.records import Roof
+from balken.units import Units, format_inches, format_length
+
+HEADINGS = (
+    "Roof",
+    "On the slope",
+    "Eaves",
+    "Ridges",
+    "Hips",
+    "Valleys",
+    "Rakes",
+    "Rafters",
+    "Ceiling ties",
+    "Heel joints, laps",
+    "Against wind",
+)
+
+
+def roof_schedule(model: Model) -> PaperTable:
+    """Return the schedule of all roofs; it has no rows where there are none."""
+    measured: dict[str, tuple[float, dict[str, float]]] = {
+        plan.roof.id: (sum(face.area for face in plan.whole.faces), lengths(plan.whole.lines))
+        for plan in model.surfaces
+        if not plan.problem
+    }
+    measured |= {plan.roof.id: _gable(plan) for plan in model.roofs}
+    rows = [_row(model, roof, *measured[roof.id]) for roof in model.project.roofs if roof.id in measured]
+    return PaperTable("Schedule of roofs", HEADINGS, rows)
+
+
+def _gable(plan: RoofPlan) -> tuple[float, dict[str, float]]:
+    """Return the area of a gable roof on the slope, mm2, and the lengths of its edges, mm."""
+    along, steep = plan.t_high - plan.t_low, math.hypot(1.0, plan.roof.pitch)
+    up = (plan.half + plan.roof.overhang) * steep
+    return 2.0 * up * along, {"eave": 2.0 * along, "ridge": along, "rake": 4.0 * up}
+
+
+def _row(model: Model, roof: Roof, area: float, edges: dict[str, float]) -> tuple[str, ...]:
+    units = model.units
+    slope = f"{area / 92_903.04:,.0f} ft\u00b2" if units is Units.IMPERIAL else f"{area * 1e-6:,.1f} m\u00b2"
+    lines = [format_length(edges[kind], units) if edges.get(kind) else "" for kind in EDGES]
+    rafters, ties = (model.designs.get((roof.id, name)) for name in ("rafters", "ties"))
+    made = [f"{d.size} @ {format_inches(d.spacing, units)}" if d is not None else "" for d in (rafters, ties)]
+    nails = ""
+    if rafters is not None and ties is not None:
+        joints = heel_joints(roof, rafters, ties, model.planes.get(roof.id), model.standard)
+        nails = ", ".join(f"{joint.number} 16d{' ' if where else ''}{where}" for where, joint in joints)
+    names = sorted({row.tie for row in model.uplift.lifted if row.roof == roof.id and row.tie}, key=len)
+    return (roof.name, slope, *lines, *made, nails, ", ".join(names))
+
+
+EDGES = ("eave", "ridge", "hip", "valley", "rake")

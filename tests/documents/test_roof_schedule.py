@@ -8,7 +8,9 @@ from tests.shop import shop
 
 from balken.demo import orchard_road
 from balken.derive import derive
-from balken.documents.plan_sheets import plan_sheets, schedules
+from balken.documents.display import Text
+from balken.documents.plan import plan
+from balken.documents.plan_sheets import framing_plans, plan_sheets, schedules
 from balken.documents.roof_schedule import HEADINGS, roof_schedule
 from balken.model import edits
 from balken.units import parse_length
@@ -55,3 +57,18 @@ def test_on_the_sheets_of_the_demo():
     texts = {getattr(item, "text", "") for sheet in plan_sheets(model) for item in sheet.items}
     assert "Schedule of roofs" in texts
     assert roof_schedule(derive(edits.new_project("Nothing"))).rows == []
+
+
+def test_the_roof_plan_says_what_to_build():
+    model = derive(orchard_road())
+    (what,) = [w for w in framing_plans(model) if w.title.startswith("Roof")]
+    texts = [item.text for item in plan(model, what, 64.0).items if isinstance(item, Text)]
+    design = model.designs[("roof-1", "rafters")]
+    assert any(text.startswith(f"{design.size} @") for text in texts)
+    assert sum(text.startswith("HR1 ") for text in texts) == 2
+    assert any(text.startswith("RG1 ") for text in texts)
+    assert any(text.startswith("eave, ties BT") for text in texts)
+    assert any(text.startswith("snow drift") for text in texts)
+    assert "chimney" in texts
+    # No key or id shows.
+    assert not any("roof-" in text or "wall-" in text or "plane" in text for text in texts)

@@ -9,7 +9,7 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, add, area, chords, distance, left, turn, unit
 from balken.geometry.roof_surface import RoofFace
 from balken.loads.roof_snow import Band
-from balken.units import Units, format_area_load, format_length, format_pitch
+from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
 
 PENS = {"eave": "outline", "rake": "outline", "wall": "outline", "ridge": "cut", "hip": "outline", "valley": "hidden"}
 """Ridges are drawn heavy, valleys dashed."""
@@ -25,9 +25,10 @@ def surface_items(model: Model, plan: SurfacePlan, scale: float, notes: bool) ->
     ]
     items += [item for hole in plan.holes for item in _hole(plan, hole, scale, notes)]
     for face in plan.whole.faces:
-        items += _arrow(plan, face, scale, model.units)
+        items += _arrow(model, plan, face, scale, notes)
     if notes:
         items += [item for i in range(len(plan.edges)) for item in _edge(plan, i, scale, _tie(model, plan, i))]
+        items += _boards(model, plan, scale)
         items += [item for band in snow_bands(model, ref) for item in _snow(band, scale, ref, model.units)]
     return items
 
@@ -61,8 +62,32 @@ def _snow(band: Band, scale: float, ref: str, units: Units) -> list[Item]:
     return [Path(ends, "hidden", "roof", ref), *_label(at, way, text, scale, ref)]
 
 
-def _arrow(plan: SurfacePlan, face: RoofFace, scale: float, units: Units) -> list[Item]:
-    """Return an arrow down a plane, with its pitch."""
+def _boards(model: Model, plan: SurfacePlan, scale: float) -> list[Item]:
+    """Return marks and sections of hips, valleys and ridges along them, where they are long enough."""
+    framing, found = model.planes.get(plan.roof.id), list[Item]()
+    for one in framing.members if framing is not None else ():
+        piece = model.piece(one.key) if not one.wall else None
+        if piece is None:
+            continue
+        text = f"{model.marks.get(one.key, '')} {piece.section}".strip()
+        (a, b), size = one.member.ends, TEXT * scale * 0.9
+        if distance(a, b) < 1.6 * text_width(text, size):
+            continue
+        way = unit(a, b)
+        part = 0.44 if one.member.role == "ridge" else 0.5  # beside the middle, where posts and other notes stand
+        at = add(add(a, way, part * distance(a, b)), left(way), 1.1 * TEXT * scale)
+        found += _label(at, way, text, scale, one.key)
+    return found
+
+
+def _rafters(model: Model, roof: str) -> str:
+    """Return the section and spacing of a roof's rafters."""
+    design = model.designs.get((roof, "rafters"))
+    return f"{design.size} @ {format_inches(design.spacing, model.units)}" if design is not None else ""
+
+
+def _arrow(model: Model, plan: SurfacePlan, face: RoofFace, scale: float, notes: bool) -> list[Item]:
+    """Return an arrow down a plane, with its pitch; and its rafters, with ``notes``."""
     ring = plan.outline.core
     a, b = ring[face.edge], ring[(face.edge + 1) % len(ring)]
     down = left(unit(b, a))
@@ -82,10 +107,13 @@ def _arrow(plan: SurfacePlan, face: RoofFace, scale: float, units: Units) -> lis
     beside = 1.8 * TEXT * scale
     if not any(low < 0.0 and high > 1.6 * beside for low, high in chords((tuple(points),), middle, side)):
         return items  # its figure would lie over its neighbour
-    return [
-        *items,
-        *_label(add(middle, side, beside), down, format_pitch(face.pitch, units), scale, plan.roof.id),
-    ]
+    pitch = format_pitch(face.pitch, model.units)
+    items += _label(add(middle, side, beside), down, pitch, scale, plan.roof.id)
+    text = _rafters(model, plan.roof.id) if notes else ""
+    wide = text_width(text, TEXT * scale * 0.9)
+    if text and tall > 1.5 * wide and any(low < -1.6 * beside for low, _ in chords((tuple(points),), middle, side)):
+        items += _label(add(middle, side, -beside), down, text, scale, plan.roof.id)
+    return items
 
 
 def _beside_holes(plan: SurfacePlan, face: RoofFace, middle: Point, way: Point) -> Point:

@@ -134,3 +134,17 @@ def test_heel_joints_beside_openings_take_what_cut_rafters_push():
 def test_flat_roofs_push_too_hard_for_nails():
     p = edits.set_loads(edits.change(roofed(ODD), "roof-1", pitch=0.12), ground_snow=3.5)
     assert [f for f in derive(p).findings if f.code == "heel joint"]
+
+
+def test_under_flat_roofs_ridges_are_beams():
+    flat = derive(edits.change(roofed(ODD), "roof-1", pitch=0.2))
+    (found,) = [f for f in flat.findings if f.code == "ridge board"]
+    mended = derive(edits.change(flat.project, *found.fix.args, **dict(found.fix.fields)))
+    assert not [f for f in mended.findings if f.code == "ridge board"]
+
+
+def test_a_ridge_board_typed_too_shallow_is_named():
+    p = edits.change(roofed(ODD), "roof-1", ridge_size="2x6")
+    (found,) = [f for f in derive(p).findings if f.code == "ridge depth"]
+    mended = derive(edits.change(p, *found.fix.args, **dict(found.fix.fields)))
+    assert not [f for f in mended.findings if f.code == "ridge depth"]

@@ -21,6 +21,7 @@ from balken.findings.roof_rules import ROOF_RULES
 from balken.findings.slab_rules import SLAB_RULES
 from balken.findings.stair_rules import STAIR_RULES
 from balken.framing.bands import WallLine
+from balken.framing.rafters import FLATTEST_BOARD
 from balken.framing.roofs import RoofPlan, ridge_section
 from balken.framing.studs import WallTrouble
 from balken.geometry.plane import Point, turn
@@ -32,10 +33,6 @@ from balken.model.visitor import hanging
 from balken.standards.checks import used_text
 from balken.units import format_inches, format_length
 from balken.units.system import FOOT
-
-FLATTEST_BOARD = 3.0 / 12.0
-"""IRC R802.4.4: below 3 in 12 the ridge must be a beam that carries load."""
-
 
 SQUARE, OUT_OF_SQUARE = 1.0, 75.0
 """A wall that leaves the grid's direction by more than the first and less than the second was meant to be square, mm

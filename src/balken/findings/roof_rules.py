@@ -3,12 +3,15 @@
 from collections import Counter
 from collections.abc import Iterable
 
+from balken.catalog.sections import section
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.design.heel_joints import heel_joints
 from balken.design.surface_design import SurfaceDesign
 from balken.findings.names import all_of
+from balken.framing.rafters import FLATTEST_BOARD
 from balken.framing.roofs import RoofPlan
+from balken.framing.surface_framing import deep_enough
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
 from balken.framing.surface_ties import in_the_air
 from balken.geometry.roof_surface import Place
@@ -43,6 +46,7 @@ def surfaces(c: Model) -> Iterable[Finding]:
                 at,
             )
     yield from _drifts(c)
+    yield from _too_flat(c)
     yield from _heels(c)
     yield from _lifted(c)
     yield from _heads(c)
@@ -124,6 +128,41 @@ def _ties(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Ite
             at,
             fix=Fix("Carry the ridges by beams", "change", (roof.id,), (("ridge_made", "beam"),)),
         )
+
+
+def _too_flat(c: Model) -> Iterable[Finding]:
+    """Ridge boards under roofs of planes that are too flat for them."""
+    for plan in c.surfaces:
+        ridged = {e for line in plan.surface.lines if line.kind == "ridge" for e in line.edges}
+        pitches = [face.pitch for face in plan.surface.faces if face.edge in ridged]
+        if plan.roof.ridge_made == "beam" or min(pitches, default=1.0) >= FLATTEST_BOARD - 1e-6:
+            continue
+        yield Finding(
+            "ridge board",
+            "roof",
+            f"{plan.roof.name}: flatter than 3:12, its ridge must be a beam",
+            "Rafters of so flat a roof push too hard to lean on one another: what holds their heads is designed as a beam (IRC R802.4.4).",
+            (plan.roof.id,),
+            (*plan.outline.core[0], plan.bearing),
+            fix=Fix("Carry the ridges by beams", "change", (plan.roof.id,), (("ridge_made", "beam"),)),
+        )
+    for plan in c.surfaces:
+        framing, rafters = c.planes.get(plan.roof.id), c.designs.get((plan.roof.id, "rafters"))
+        typed = plan.roof.ridge_size
+        if framing is None or rafters is None or typed is None or plan.roof.ridge_made == "beam":
+            continue
+        steepest = max((face.pitch for face in plan.surface.faces), default=0.0)
+        fits = deep_enough(rafters.size, 0.0, steepest)[0]
+        if section(typed).depth < section(fits).depth - 0.5:
+            yield Finding(
+                "ridge depth",
+                "roof",
+                f"{plan.roof.name}: ridge board {typed} is shallower than the rafters' plumb cut",
+                "It is no less deep than that (IRC R802.3).",
+                (plan.roof.id,),
+                (*plan.outline.core[0], plan.bearing),
+                fix=Fix(f"Use a {fits} ridge board", "change", (plan.roof.id,), (("ridge_size", fits),)),
+            )
 
 
 def _heels(c: Model) -> Iterable[Finding]:

@@ -34,6 +34,10 @@ def deepest_seat(depth: float, pitch: float, wanted: float) -> float:
     return min(wanted, 0.25 * depth / sine) if sine > 0.0 else wanted
 
 
+FLATTEST_BOARD = 3.0 / 12.0
+"""IRC R802.4.4: below 3 in 12 the ridge must be a beam that carries load."""
+
+
 @dataclass(frozen=True, slots=True)
 class RafterShape:
     """A rafter seen from the side: s from the outer face of the bearing wall inward, z from its top plate.

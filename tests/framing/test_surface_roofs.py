@@ -197,3 +197,43 @@ def test_loads_in_are_loads_out(seed, gables):
     for plan in model.surfaces:
         if not plan.problem:
             assert sum(s[2] for s in plan.shares) == pytest.approx(plan.plan_area, rel=1e-4)
+
+
+def test_fascias_run_level_where_asked():
+    p = set_side(roofed([(0, 0), (40, 0), (40, 28), (0, 28)], overhang=1.5 * FOOT), "roof-1", "wall-2", pitch=1.0)
+    uneven = derive(p).surfaces[0]
+    level = derive(edits.change(p, "roof-1", level_fascias=True)).surfaces[0]
+    low = {round(over * edge.pitch, 6) for edge, over in zip(level.edges, level.overhangs, strict=True)}
+    assert low == {round(1.5 * FOOT * 0.5, 6)}
+    assert len({round(over * edge.pitch, 6) for edge, over in zip(uneven.edges, uneven.overhangs, strict=True)}) == 2
+    heights = [z for face in level.whole.faces for _, _, z in face.ring]
+    assert min(heights) == pytest.approx(-1.5 * FOOT * 0.5, abs=1.0)
+    eaves = [line for line in level.whole.lines if line.kind == "eave"]
+    assert {round(z) for line in eaves for _, _, z in (line.start, line.end)} == {round(-0.75 * FOOT)}
+    # An overhang typed for one side stays what it is.
+    typed = derive(
+        set_side(edits.change(p, "roof-1", level_fascias=True), "roof-1", "wall-2", overhang=600.0)
+    ).surfaces[0]
+    assert typed.overhangs[1] == 600.0
+    balanced(derive(edits.change(p, "roof-1", level_fascias=True)))
+
+
+def test_rafters_set_out_alike_at_both_ends():
+    p = roofed([(0, 0), (41.3, 0), (41.3, 27.7), (0, 27.7)], overhang=0.0)
+    model = derive(edits.change(p, "roof-1", set_out="middle"))
+    plan, framing = model.surfaces[0], model.planes["roof-1"]
+    for edge in range(4):
+        a, b = plan.outline.core[edge], plan.outline.core[(edge + 1) % 4]
+        way = unit(a, b)
+        along = sorted(
+            dot(way, (m.member.start[0] - a[0], m.member.start[1] - a[1]))
+            for m in framing.members
+            if m.wall and m.member.edges[0] == edge
+        )
+        long = dot(way, (b[0] - a[0], b[1] - a[1]))
+        # The shortest jacks may be left out at one end, so gaps are alike but for whole spacings.
+        gap = along[0] - (long - along[-1])
+        assert gap - 16.0 * INCH * round(gap / (16.0 * INCH)) == pytest.approx(0.0, abs=1.0)
+    assert {tie.key for tie in framing.ties}
+    assert not framing.untied
+    balanced(model)

@@ -34,6 +34,7 @@ from balken.geometry.plane import (
 )
 from balken.geometry.prism import Prism, box
 from balken.geometry.roof_surface import RoofLine
+from balken.model.kinds.roof import RafterSetOut
 from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.value import Value
 
@@ -98,7 +99,7 @@ def surface_members(
     """
     core, walls, places = plan.outline.core, plan.outline.walls, Places()
     found, wide = [], thickness(thick)
-    begins = opposed(core, spacing)
+    begins = opposed(core, spacing, plan.roof.set_out)
     for member in roof_members(plan.surface, core, plan.edges, plan.overhangs, spacing, wide, begins):
         if member.role in SORTS:
             sides = [walls[e] for e in member.edges if e >= 0]
@@ -120,9 +121,10 @@ def thickness(thick: Mapping[tuple[str, frozenset[int]], float]) -> Callable[[Ro
     return lambda line: thick.get((line.kind, frozenset(line.edges)), THICK)
 
 
-def opposed(core: Ring, spacing: float) -> tuple[float, ...]:
+def opposed(core: Ring, spacing: float, set_out: RafterSetOut = "corner") -> tuple[float, ...]:
     """Return how far from the first corner of each edge its rafters are set out so that those of opposite eaves meet at their ridge
-    (IRC R802.3): all edges that run alike count from the first corner of the first of them.
+    (IRC R802.3): all edges that run alike count from the first corner of the first of them; or from its middle, on a rafter or
+    between two, whichever leaves the wider gap at its ends.
     """
     first: list[tuple[Point, Point]] = []
     found = []
@@ -130,8 +132,12 @@ def opposed(core: Ring, spacing: float) -> tuple[float, ...]:
         way = unit(corner, core[(k + 1) % len(core)])
         origin = next((at for at, other in first if abs(cross(way, other)) < ALIKE), None)
         if origin is None:
-            first.append((corner, way))
             origin = corner
+            if set_out == "middle":
+                half = distance(corner, core[(k + 1) % len(core)]) / 2.0
+                on, between = half % spacing, (half + spacing / 2.0) % spacing
+                origin = add(corner, way, on if on >= between else between)
+            first.append((origin, way))
         found.append(round(dot(way, sub(origin, corner)), 6) % spacing)
     return tuple(found)
 

@@ -86,7 +86,10 @@ def surface_plan(
         side = side_of(roof, wall)
         pitch = roof.pitch if side.pitch is None else side.pitch
         edges.append(RoofEdge(side.kind, pitch) if side.kind == "eave" else RoofEdge(side.kind))
-        over = roof.overhang if side.overhang is None else side.overhang
+        over = side.overhang
+        if over is None:
+            level = roof.level_fascias and side.kind == "eave"
+            over = roof.overhang * roof.pitch / pitch if level else roof.overhang
         overhangs.append(0.0 if side.kind == "wall" else over)
     rows = tuple(edges), tuple(overhangs)
     deep = tuple((lines[w].core[1] - lines[w].core[0]) / 2.0 if w in lines else 0.0 for w in outline.walls)

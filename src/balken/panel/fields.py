@@ -485,6 +485,14 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         level_pick("Rafters bear on", "bearing__level"),
         length("  offset", "bearing__offset", short=True),
         direction("Ridge direction", "ridge", "auto: the longer way"),
+        pick("Rafters set out", "set_out", [("corner", "from the first corner"), ("middle", "alike at both ends")]),
+        FieldDef(
+            "Fascias",
+            lambda p, r: "level" if r.level_fascias else "as overhangs",
+            lambda p, r, value: {"level_fascias": value == "level"},
+            lambda p, r: [("as overhangs", "where overhangs end"), ("level", "level all round")],
+            key="level_fascias",
+        ),
         pick(
             "Ridges", "ridge_made", [("board", "boards, rafters tied in pairs"), ("beam", "beams that carry rafters")]
         ),

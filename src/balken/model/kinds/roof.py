@@ -28,6 +28,10 @@ RidgeMade = Literal["board", "beam"]
 """A board that rafters lean on in pairs, their thrust in ties; or a beam that carries half of them, held at its ends."""
 
 
+RafterSetOut = Literal["corner", "middle"]
+"""From the first corner of the sides that run alike; or so that both ends of the first of them are alike."""
+
+
 class RoofSide(Record, frozen=True, kw_only=True):
     """What a roof of planes does over one of its walls; ``pitch``, ``overhang`` None: as the roof."""
 
@@ -40,7 +44,8 @@ class RoofSide(Record, frozen=True, kw_only=True):
 class Roof(Record, frozen=True, kw_only=True):
     """A roof over walls; ``pitch`` is rise over run, ``ridge`` the direction of a gable's (None = the longer way).
 
-    ``sides``, ``ridge_made``: of a roof of planes, what it does over single walls, and what its ridges are.
+    ``sides``, ``ridge_made``, ``set_out``: of a roof of planes, what it does over single walls, what its ridges are, from where
+    its rafters are set out.  ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height.
     """
 
     id: str
@@ -54,6 +59,8 @@ class Roof(Record, frozen=True, kw_only=True):
     ties: Choice = Choice()
     ridge_size: str | None = None
     ridge_made: RidgeMade = "board"
+    set_out: RafterSetOut = "corner"
+    level_fascias: bool = False
     deck: float = 0.625 * INCH
     shape: RoofShape = "gable"
     sides: tuple[RoofSide, ...] = ()

@@ -78,6 +78,8 @@ falls = st.floats(0.0, 2500.0).map(lambda v: round(v / 50.0) * 50.0)
 @example("L", 12_000.0, 9000.0, 0.0, (0.0, 2000.0, 2000.0, 0.0), Units.METRIC)
 @example("T", 15_000.0, 12_000.0, 20.0, (0.0, 1500.0, 2500.0, 300.0), Units.METRIC)
 @example("T", 9789.0, 11_525.0, 12.5, (0.0, 2250.0, 0.0, 1800.0), Units.METRIC)
+@example("rectangle", 12_472.867, 9000.0, 9.04135, (0.0, 1600.0, 0.0, 1600.0), Units.IMPERIAL)
+@example("rectangle", 11_237.0, 9000.0, 9.0, (0.0, 1600.0, 0.0, 1600.0), Units.IMPERIAL)
 def test_nothing_is_left_to_mend_after_the_action(shape, wide, deep, skew, ground, units):
     p, depth = stepped(stepped_house(shape, wide, deep, skew, ground, units))
     model = derive(p)

@@ -73,6 +73,21 @@ class Ground:
                 best = (away, z0 + (z1 - z0) * held / length)
         return best[1] if best is not None else self.spots[0][2]
 
+    def breaks(self, a: Point, b: Point) -> list[float]:
+        """Return where along a line, mm from ``a``, the slope of the ground may change: at the sides of its triangles."""
+        long, found = math.dist(a, b), []
+        if long <= 0.0:
+            return []
+        for triangle in self._net:
+            for i in range(3):
+                (x0, y0, _), (x1, y1, _) = triangle[i - 1], triangle[i]
+                (s0, off0), (s1, off1) = off_line((x0, y0), a, b), off_line((x1, y1), a, b)
+                if (off0 < 0.0) != (off1 < 0.0):
+                    s = s0 + (s1 - s0) * off0 / (off0 - off1)
+                    if 0.0 < s < long:
+                        found.append(s)
+        return sorted(set(found))
+
     @cached_property
     def _known(self) -> dict[tuple[Point, Point, int], list[tuple[float, float]]]:
         """Profiles asked for before: walls that have not moved ask again at every edit."""

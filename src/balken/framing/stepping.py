@@ -138,12 +138,19 @@ def _stations(chain: list[tuple[FoundationRun, bool]], depths: dict[str, float],
 def _needs(
     stations: list[Station], ground: Ground, depths: dict[str, float], below: float, module: Module
 ) -> list[int]:
-    """Return the least level, in courses below the foot, at each station: that of the ground a station to both sides."""
+    """Return the least level, in courses below the foot, at each station: that of the ground a station to both sides, and
+    wherever between them its slope changes.
+    """
     found = []
+    breaks: dict[str, list[float]] = {}
     for run, along, _ in stations:
         low, high = run.span
         step = module.place * max(1, round(STATION / module.place))
-        around = (max(along - step, low), along, min(along + step, high))
+        if run.id not in breaks:
+            a, b = (run.band.at(x, run.faces[0]) for x in (low, high))
+            breaks[run.id] = [low + x for x in ground.breaks(a, b)]
+        between = [x for x in breaks[run.id] if along - step < x < along + step]
+        around = (max(along - step, low), along, min(along + step, high), *between)
         more = max(need(run, ground, depths[run.id], below, x) for x in around)
         found.append(max(0, math.ceil(more / module.course - 1e-6)))
     return found

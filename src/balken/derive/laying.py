@@ -3,6 +3,7 @@
 from typing import Any, NamedTuple
 
 import shapely
+from msgspec.structs import replace
 
 from balken.catalog.own_joists import in_order
 from balken.catalog.sections import section
@@ -197,11 +198,22 @@ def lay_all(
     depths = {f.floor.id: section(made.designs[(f.floor.id, "joists")].size).depth for f in made.floors}
     heads = memo.keep("heads under floors", heads_under_floors(p, depths))
     made = made._replace(lines=memo.step("fitted lines", fitted_lines, made.lines, heads))
+    # What lies on floors, and wind, is nothing to how roofs are laid.
+    bare = {
+        "floor_live": 0.0,
+        "floor_dead": 0.0,
+        "wind": 0.0,
+        "wind_speed": 0.0,
+        "wind_exposure": "B",
+        "wind_openings": "enclosed",
+    }
+    on_roofs = memo.keep("loads of roofs", replace(loads, **bare))
     for roof in p.roofs:
         if roof.id not in closed.outlines:
             continue
         lay = _with_surface if roof.shape == "planes" else _with_roof
-        made = lay(memo, p, loads, closed.outlines[roof.id], roof, _beside_taller(memo, p, loads, closed, roof), made)
+        taller = _beside_taller(memo, p, on_roofs, closed, roof)
+        made = lay(memo, p, on_roofs, closed.outlines[roof.id], roof, taller, made)
     return made
 
 

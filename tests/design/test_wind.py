@@ -10,10 +10,11 @@ from tests.shop import shop
 
 from balken.catalog.straps import MADE_UP
 from balken.derive import derive
+from balken.design.roof_uplift import HEAVIER
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.records import Loads
-from balken.model.roof_edits import set_side
+from balken.model.roof_edits import add_roof_opening, set_side
 from balken.standards.us import wind
 from balken.units import UnitError, Units, format_speed, parse_speed
 from balken.units.speed import MPH
@@ -160,3 +161,26 @@ def test_partly_enclosed_lifts_more():
     usual = wind.on_roof(loads, 12.0 * FOOT, 28.0 * FOOT)
     open_ = wind.on_roof(replace(loads, wind_openings="partly enclosed"), 12.0 * FOOT, 28.0 * FOOT)
     assert open_.inner - usual.inner == pytest.approx(usual.speed * 0.37)
+
+
+def test_an_overhang_of_one_side_alone_lifts_that_side():
+    p = blown(roofed(RECTANGLE, overhang=1.0 * FOOT))
+    plain, wide = derive(p), derive(set_side(p, "roof-1", "wall-1", overhang=3.0 * FOOT))
+
+    def net(model, wall):
+        return max(r.net for r in model.uplift.lifted if r.bearer == wall and r.what == "rafter")
+
+    assert net(wide, "wall-1") > net(plain, "wall-1") * 1.3
+    assert net(wide, "wall-3") == pytest.approx(net(plain, "wall-3"), rel=0.02)
+
+
+def test_rafters_beside_an_opening_are_tied_for_all_they_carry():
+    p = add_roof_opening(blown(roofed(RECTANGLE)), "roof-1", "wall-1", 20.0 * FOOT, 4.0 * FOOT)
+    model = derive(p)
+    framing, apart = model.planes["roof-1"], model.designs[("roof-1", "rafters")].spacing
+    usual = max(r.net for r in model.uplift.lifted if r.bearer == "wall-1" and r.what == "rafter" and not r.end)
+    heavier = next(r for r in model.uplift.lifted if r.bearer == "wall-1" and r.what == HEAVIER and not r.end)
+    widest = max(framing.widths[key] for header in framing.headers for key in header.trimmers)
+    assert widest > 1.5 * apart
+    assert heavier.net == pytest.approx(usual * widest / apart, rel=1e-6)
+    assert not [r for r in model.uplift.lifted if r.bearer == "wall-3" and r.what == HEAVIER]

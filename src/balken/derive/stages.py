@@ -94,6 +94,18 @@ def _path(
     )
 
 
+def _reach(laid: Laid) -> dict[tuple[str, str], tuple[float, float]]:
+    """Return by roof and wall how far it overhangs there, mm, and how many times its strip the rafter carries that carries most."""
+    found: dict[tuple[str, str], tuple[float, float]] = {}
+    for plan in laid.surfaces:
+        framing = laid.planes.get(plan.roof.id)
+        times = framing.heavier(laid.designs[(plan.roof.id, "rafters")].spacing) if framing is not None else {}
+        for wall, over in zip(plan.outline.walls, plan.overhangs, strict=True):
+            known = found.get((plan.roof.id, wall), (0.0, 1.0))
+            found[(plan.roof.id, wall)] = max(known[0], over), times.get(wall, 1.0)
+    return found
+
+
 def _uplift(memo: Memo, p: Project, loads: Loads, standard: Standard, laid: Laid, path: LoadPath) -> Uplift:
     """What wind lifts at the bearings of roofs, followed down."""
     roofs = [(plan.roof, plan.outline, plan.bearing, plan.half * plan.roof.pitch) for plan in laid.roofs]
@@ -106,7 +118,8 @@ def _uplift(memo: Memo, p: Project, loads: Loads, standard: Standard, laid: Laid
     grounds = [level.height for level in p.levels if level.role == "ground"] or [min(v.height for v in p.levels)]
     lowest = min((*grounds, *(spot.height for spot in p.spots)))
     return memo.step(
-        "uplift", roof_uplift, memo.keep("roofs that lift", tuple(roofs)), memo.keep("their spacings", spacings), path,
+        "uplift", roof_uplift, memo.keep("roofs that lift", tuple(roofs)), memo.keep("their spacings", spacings),
+        memo.keep("how they reach", _reach(laid)), path,
         laid.lines, lowest, loads, standard,
     )  # fmt: skip
 

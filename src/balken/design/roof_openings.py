@@ -5,16 +5,17 @@ to the trimmers; each ply of a trimmer is checked as a rafter under its own stri
 less than its headers do.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from msgspec.structs import replace
 
 from balken.catalog.sections import section
-from balken.framing.roof_layout import RoofMember
+from balken.framing.roof_layout import THICK, RoofMember
 from balken.framing.roof_openings import LONG, RoofHole, in_plane, rafters_beside, tails
 from balken.framing.surface_framing import RafterHeader, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
+from balken.geometry.plane import Point
 from balken.loads.cases import Cases
 from balken.model.naming import piece_name
 from balken.standards.checks import MemberResult
@@ -42,12 +43,12 @@ class Framed:
     problems: tuple[tuple[str, str], ...]
 
 
-LoadOn = Callable[[RoofMember], Cases]
-"""What lies on a mm2 of a rafter's strip in plan, N."""
+LoadsOn = Callable[[Sequence[RoofMember]], dict[RoofMember, Cases]]
+"""What lies on a m2 of the strips of rafters in plan, kN/m2."""
 
 
 def frame_openings(
-    plan: SurfacePlan, members: tuple[SurfaceMember, ...], size: str, load_on: LoadOn, standard: Standard
+    plan: SurfacePlan, members: tuple[SurfaceMember, ...], size: str, loads_on: LoadsOn, standard: Standard
 ) -> Framed:
     """Cut rafters for the openings of a roof, lay headers between the whole ones beside, choose the plies of those."""
     found, headers = list(members), list[RafterHeader]()
@@ -64,16 +65,18 @@ def frame_openings(
             continue
         span = beside.at[1] - beside.at[0]
         runs = _runs(plan, hole, [found[i].member for i in beside.trimmers])
-        trimmer = found[beside.trimmers[0]].member
-        q, least = load_on(trimmer), 2 if span > LONG else 1
+        members_here = [found[i].member for i in (*beside.trimmers, *beside.cut)]
+        least, whole = 2 if span > LONG else 1, loads_on(members_here[:2])
         for end, run in enumerate(runs):
-            header = _header(plan, hole, end, span, run, size, q, least, standard)
+            q = _heaviest(hole, end, members_here, core, loads_on)
+            header = _header(plan, hole, end, span, run, size, q.scaled(1.0 / 1000.0), least, standard)
             results[header[0].key] = header[1]
             keys = found[beside.trimmers[0]].key, found[beside.trimmers[1]].key
             headers.append(replace(header[0], between=beside.at, trimmers=keys))
             for i in beside.trimmers:
                 key, m = found[i].key, found[i].member
-                wide[key] = wide.get(key, 0.0) + _as_width(plan, hole, end, m, run * span / 2.0)
+                more = max((a / b for a, b in zip(q, whole[m], strict=True) if b > 0.0), default=1.0)
+                wide[key] = wide.get(key, 0.0) + _as_width(plan, hole, end, m, run * span / 2.0) * max(more, 1.0)
         thick = section(headers[-1].size).breadth, section(headers[-2].size).breadth
         for i in sorted(beside.cut, reverse=True):
             one = found.pop(i)
@@ -85,6 +88,13 @@ def frame_openings(
                 more = sum(part is not None for part in parts) - 1
                 beside = beside._replace(trimmers=tuple(t + more if t > i else t for t in beside.trimmers))  # type: ignore[arg-type]
     return Framed(tuple(found), tuple(headers), wide, results, tuple(problems))
+
+
+def _heaviest(hole: RoofHole, end: int, members: list[RoofMember], core: tuple[Point, ...], loads_on: LoadsOn) -> Cases:
+    """Return the most that lies on what is below (0) or above (1) an opening of any rafter by it: snow may drift on one end alone."""
+    parts = [part for m in members if (part := tails(m, hole, core, THICK)[end]) is not None]
+    rows = loads_on(parts or members).values()
+    return Cases(*(max(column) for column in zip(*rows, strict=True)))
 
 
 def _runs(plan: SurfacePlan, hole: RoofHole, trimmers: list[RoofMember]) -> tuple[float, float]:

@@ -60,7 +60,7 @@ def _bands(
         core = outline.core
         inward = left(unit(core[part.side], core[(part.side + 1) % len(core)]))
         square = [dot(inward, p) for p in core]
-        balanced = max(plane.balanced for plane in planes)
+        balanced = min(plane.balanced for plane in planes if plane.run > 0.0)  # it leaves the highest free wall
         clear = part.bearing - bearing - heights[part.side]
         peak, wide = standard.snow_drift(loads, part.long, max(square) - min(square), clear, balanced)
         if peak > 0.0:

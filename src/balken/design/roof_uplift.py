@@ -29,6 +29,7 @@ BIN = 48.0 * INCH
 """Rafters along so much of a wall share what lifts there alike, mm."""
 TOGETHER = 400.0
 """Outlines no farther apart than twice this are one building, mm."""
+HEAVIER = "rafter beside an opening, or one taken out"
 ALONG = ("plane", "rafter", "deck")
 ENDS = {"plane-hip": "end of a hip", "plane-valley": "end of a valley", "plane-ridge": "end of a ridge beam"}
 
@@ -75,14 +76,16 @@ class Uplift(Value, frozen=True):
 def roof_uplift(
     roofs: Sequence[tuple[Roof, Outline, float, float]],
     spacings: Mapping[str, float],
+    reach: Mapping[tuple[str, str], tuple[float, float]],
     path: LoadPath,
     lines: dict[str, WallLine],
     ground: float,
     loads: Loads,
     standard: Standard,
 ) -> Uplift:
-    """Return what wind lifts; ``roofs``: each with its outline, what it bears at and how high it rises over that, mm; ``ground``: the
-    lowest ground beside the building, mm.
+    """Return what wind lifts; ``roofs``: each with its outline, what it bears at and how high it rises over that, mm; ``reach``: by
+    roof and wall how far it overhangs there, mm, and how many times its own strip the rafter carries there that carries most;
+    ``ground``: the lowest ground beside the building, mm.
     """
     if loads.wind_speed <= 0.0 or loads.roof_live <= 0.0:
         return Uplift({})
@@ -101,7 +104,7 @@ def roof_uplift(
             for r in path.reactions
             if owner_of(r.piece) == roof.id and (kind_of(r.piece) in ALONG or kind_of(r.piece) in ENDS)
         ]
-        for row, whole in _bearings(roof, outline, mine, blows, spacings.get(roof.id, 609.6), lines, loads):
+        for row, whole in _bearings(roof, outline, mine, blows, spacings.get(roof.id, 609.6), reach, lines, loads):
             lifted.append(row)
             gross[row.bearer] = gross.get(row.bearer, 0.0) + whole
     return Uplift(wind, tuple(lifted), _feet(gross, path, lines), tuple(beyond))
@@ -113,6 +116,7 @@ def _bearings(
     reactions: list[Reaction],
     wind: RoofWind,
     spacing: float,
+    reach: Mapping[tuple[str, str], tuple[float, float]],
     lines: dict[str, WallLine],
     loads: Loads,
 ) -> list[tuple[Lifted, float]]:
@@ -133,28 +137,26 @@ def _bearings(
         area = sum(r.force.roof_live for r in rows) / loads.roof_live * 1000.0
         dead = sum(r.force.dead for r in rows)
         along = what == "rafter" and bearer in lines
-        over = min(roof.overhang * BIN, area) if along else 0.0
+        over = min(reach.get((roof.id, bearer), (roof.overhang, 1.0))[0] * BIN, area) if along else 0.0
         on, under = (wind.end, wind.end_over) if end else (wind.inner, wind.inner_over)
         up = ACTS * ((area - over) * on + over * under) / 1000.0
         part = min(spacing / BIN, 1.0) if along else 1.0
         found.setdefault((bearer, what, end), []).append((up, up * part, (up - ACTS * dead) * part))
     made = []
     for (bearer, what, end), ups in found.items():
-        worst = max(net for _, _, net in ups)
-        tie = next((row for row in MADE_UP if row.up >= worst), None) if worst > 0.0 else None
-        used = worst / tie.up if tie is not None else 0.0
-        row = Lifted(
-            roof.id,
-            bearer,
-            what,
-            end,
-            max(up for _, up, _ in ups),
-            worst,
-            tie.name if tie is not None else "",
-            used,
-        )
-        made.append((row, sum(whole for whole, _, _ in ups)))
+        gross, net = max(up for _, up, _ in ups), max(net for _, _, net in ups)
+        made.append((_row(roof.id, bearer, what, end, gross, net), sum(whole for whole, _, _ in ups)))
+        times = reach.get((roof.id, bearer), (0.0, 1.0))[1]
+        if what == "rafter" and times > 1.0:
+            made.append((_row(roof.id, bearer, HEAVIER, end, gross * times, net * times), 0.0))
     return made
+
+
+def _row(roof: str, bearer: str, what: str, end: bool, gross: float, net: float) -> Lifted:
+    tie = next((row for row in MADE_UP if row.up >= net), None) if net > 0.0 else None
+    return Lifted(
+        roof, bearer, what, end, gross, net, tie.name if tie is not None else "", net / tie.up if tie else 0.0
+    )
 
 
 def _feet(gross: dict[str, float], path: LoadPath, lines: dict[str, WallLine]) -> tuple[FootLifted, ...]:

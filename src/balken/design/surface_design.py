@@ -55,7 +55,7 @@ class SurfaceDesign:
 
     ``walls``: all that comes to walls along them; ``headers`` of openings, ``unframed``: openings that are not framed, and why;
     ``ties`` and what was chosen for them; ``untied``: rafters that lean on a ridge board without one, ``thrust``: of the one of
-    those that leans hardest, N at the worst combination.
+    those that leans hardest, N at the worst combination.  ``widths``: how wide a strip of roof each rafter carries, mm.
     """
 
     members: tuple[SurfaceMember, ...]
@@ -72,6 +72,16 @@ class SurfaceDesign:
     tied: LayoutDesign | None
     untied: tuple[str, ...]
     thrust: float
+    widths: dict[str, float]
+
+    def heavier(self, spacing: float) -> dict[str, float]:
+        """Return for each wall how many times a strip ``spacing`` wide the rafter on it carries that carries most."""
+        found: dict[str, float] = {}
+        for one in self.members:
+            if one.wall and one.member.at_eave:
+                times = self.widths[one.key] / spacing
+                found[one.wall] = max(times, found.get(one.wall, 1.0))
+        return found
 
     @property
     def lines(self) -> tuple[HeldLine, ...]:
@@ -172,6 +182,12 @@ def _loads_on(
     return {m: roof_cases(loads, plan.edges[m.edges[0]].pitch, round(q, 6)) for m, q in zip(members, lies, strict=True)}
 
 
+def _ridge_board(plan: SurfacePlan, members: tuple[SurfaceMember, ...], rafter: str) -> str:
+    """Return the typed ridge board, else one as deep as the rafters' plumb cut."""
+    steepest = max((plan.edges[m.member.edges[0]].pitch for m in members if m.wall), default=plan.roof.pitch)
+    return plan.roof.ridge_size or deep_enough(rafter, 0.0, steepest)[0]
+
+
 def _rafters(
     members: tuple[SurfaceMember, ...],
     check: Callable[[SurfaceMember, int], MemberResult],
@@ -225,15 +241,18 @@ def _designed(
         return rafters_at(plan.surface, plan.outline.core, plan.overhangs, edge, along, thick)
 
     edited = edited_surface(plan, members, edits, design.size, design.spacing, lay_at)
-    before = _loads_on(plan, [one.member for one in edited.members if one.wall], loads, snow)
-    framed = frame_openings(plan, edited.members, design.size, lambda m: before[m].scaled(1.0 / 1000.0), standard)
-    lies = _loads_on(plan, [one.member for one in framed.members if one.wall], loads, snow) if plan.holes else before
+    framed = frame_openings(
+        plan, edited.members, design.size, lambda members: _loads_on(plan, members, loads, snow), standard
+    )
+    lies = _loads_on(plan, [one.member for one in framed.members if one.wall], loads, snow)
     members = framed.members
+
+    def width(one: SurfaceMember) -> float:
+        return edited.wide.get(one.key, design.spacing) + framed.wide.get(one.key, 0.0)
 
     def check(one: SurfaceMember, plies: int) -> MemberResult:
         wood = edited.made.get(one.key, AS_OTHERS)
-        width = edited.wide.get(one.key, design.spacing) + framed.wide.get(one.key, 0.0)
-        case = _case(plan, one.member, width / plies, plate, lies[one.member], wood.sized(design.size), standard)
+        case = _case(plan, one.member, width(one) / plies, plate, lies[one.member], wood.sized(design.size), standard)
         return standard.check_member(with_wood(case, wood))
 
     rafters, pushes, own = _rafters(members, check, edited.made, framed.wide, design.size)
@@ -241,11 +260,9 @@ def _designed(
     lean = leaning(plan, members)
     ties, tied, checks = design_ties(plan, lean, pushes, design, loads, lines, units, standard)
     untied = tuple(one.key for one in lean.untied)
-    steepest = max((plan.edges[m.member.edges[0]].pitch for m in members if m.wall), default=plan.roof.pitch)
-    ridge = plan.roof.ridge_size or deep_enough(design.size, 0.0, steepest)[0]
     return SurfaceDesign(
         members,
-        Boards(design.size, ridge, carried.boards, own, edited.made),
+        Boards(design.size, _ridge_board(plan, members, design.size), carried.boards, own, edited.made),
         results | checks,
         carried,
         Edited(plan, edited.made, frozenset(edited.made), edited.lost),
@@ -258,4 +275,5 @@ def _designed(
         tied,
         untied,
         max((standard.combinations.worst(pushes[key])[0] for key in untied), default=0.0),
+        {one.key: width(one) for one in members if one.wall},
     )

@@ -19,7 +19,8 @@ LEAST = 900.0
 
 
 class Taller(Value, frozen=True):
-    """A taller part beside a side of a roof: from where to where; how long its roof is square to that, how high it bears, mm.
+    """A taller part beside a side of a roof: from where to where; how long its roof is square to that, how high its wall stands
+    there (where its side is no eave, up to its ridge), mm.
 
     ``eave``: run (mm) and pitch of its plane that sheds onto the lower roof, None where its side there is no eave.
     """
@@ -38,8 +39,6 @@ def taller_parts(
     """Return the taller parts beside a roof; ``others``: other roofs, their outlines and what they bear at."""
     found, core = [], outline.core
     for other, around, height in others:
-        if height < bearing + TALLER:
-            continue
         near = shapely.Polygon(around.core).buffer(BESIDE)
         for k, a in enumerate(core):
             b = core[(k + 1) % len(core)]
@@ -50,8 +49,14 @@ def taller_parts(
                 continue
             square = [dot(left(way), p) for p in around.core]
             long = max(square) - min(square)
+            sheds = _sheds(other, around, a, b, long)
+            beside = [dot(way, p) for p in around.core]
+            # The wall of a gable end stands up to its ridge.
+            top = height if sheds is not None else height + other.pitch * (max(beside) - min(beside)) / 2.0
+            if top < bearing + TALLER:
+                continue
             ends = add(a, way, min(along)), add(a, way, max(along))
-            found.append(Taller(k, *ends, long, height, _sheds(other, around, a, b, long)))
+            found.append(Taller(k, *ends, long, top, sheds))
     return tuple(found)
 
 

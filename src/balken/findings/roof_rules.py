@@ -53,6 +53,17 @@ def surfaces(c: Model) -> Iterable[Finding]:
     yield from _weak_lines(c)
 
 
+def _corners(c: Model) -> dict[str, Place]:
+    """Return a corner of each roof, to show, by its id."""
+    found: dict[str, Place] = {plan.roof.id: (*plan.outline.core[0], plan.bearing) for plan in c.surfaces}
+    return found | {plan.roof.id: (*plan.outline.core[0], plan.bearing) for plan in c.roofs}
+
+
+def _by_beams(roof: str) -> Fix:
+    """Return the fix that makes a roof's ridges beams."""
+    return Fix("Carry the ridges by beams", "change", (roof,), (("ridge_made", "beam"),))
+
+
 def _held(c: Model, plan: SurfacePlan, at: Place) -> Iterable[Finding]:
     """What is not designed of what holds a roof up and together."""
     roof, framing = plan.roof, c.planes.get(plan.roof.id)
@@ -114,7 +125,7 @@ def _ties(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Ite
             "has none opposite: no ceiling tie runs from foot to foot. Ridges made as beams need no ties.",
             (roof.id, *framing.untied),
             at,
-            fix=Fix("Carry the ridges by beams", "change", (roof.id,), (("ridge_made", "beam"),)),
+            fix=_by_beams(roof.id),
         )
     if framing.tied is not None and framing.tied.result.used > 1.0:
         check = framing.tied.result.governs
@@ -126,7 +137,7 @@ def _ties(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Ite
             "the ties.",
             (roof.id,),
             at,
-            fix=Fix("Carry the ridges by beams", "change", (roof.id,), (("ridge_made", "beam"),)),
+            fix=_by_beams(roof.id),
         )
 
 
@@ -144,7 +155,7 @@ def _too_flat(c: Model) -> Iterable[Finding]:
             "Rafters of so flat a roof push too hard to lean on one another: what holds their heads is designed as a beam (IRC R802.4.4).",
             (plan.roof.id,),
             (*plan.outline.core[0], plan.bearing),
-            fix=Fix("Carry the ridges by beams", "change", (plan.roof.id,), (("ridge_made", "beam"),)),
+            fix=_by_beams(plan.roof.id),
         )
     for plan in c.surfaces:
         framing, rafters = c.planes.get(plan.roof.id), c.designs.get((plan.roof.id, "rafters"))
@@ -167,8 +178,7 @@ def _too_flat(c: Model) -> Iterable[Finding]:
 
 def _heels(c: Model) -> Iterable[Finding]:
     """Heel joints that need more nails than find room."""
-    at: dict[str, Place] = {plan.roof.id: (*plan.outline.core[0], plan.bearing) for plan in c.surfaces}
-    at |= {plan.roof.id: (*plan.outline.core[0], plan.bearing) for plan in c.roofs}
+    at = _corners(c)
     for roof in c.project.roofs:
         ties, rafters = c.designs.get((roof.id, "ties")), c.designs.get((roof.id, "rafters"))
         if ties is None or rafters is None:
@@ -246,8 +256,7 @@ def _weak_lines(c: Model) -> Iterable[Finding]:
 
 def _lifted(c: Model) -> Iterable[Finding]:
     """Bearings of roofs for which no tie is strong enough; walls that wind lifts off what they stand on."""
-    at: dict[str, Place] = {plan.roof.id: (*plan.outline.core[0], plan.bearing) for plan in c.surfaces}
-    at |= {plan.roof.id: (*plan.outline.core[0], plan.bearing) for plan in c.roofs}
+    at = _corners(c)
     for row in c.uplift.lifted:
         if row.net > 0.0 and not row.tie:
             yield Finding(

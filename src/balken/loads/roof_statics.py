@@ -107,15 +107,16 @@ def spread(plan: SurfacePlan, loads: Loads, snow: RoofSnow, posts: Posts, most: 
             heap, far = heaped(snow.bands, *side.middle(strip))
             heaps = (heap * (1.0 - far), heap * far) if part < 1.0 else (heap, heap)
             for end, on in ((0, foot), (1, head)):
+                if on is None and (end == 1 or head is not None):
+                    continue  # nothing there; where nothing is at either end, all comes to the wall under the eave
                 wide = (strip.last - strip.first) / 1000.0
                 more = Cases(snow=max(heaps[end] - _over(lies, strip.long, part), 0.0) * wide)
-                taken = isinstance(on, int) or on is not None or (end == 0 and head is None)
-                every = every.plus(more) if taken else every
+                every = every.plus(more)
                 if isinstance(on, int):
                     ends = _ends(runs[on].line)
                     patches[on].append(side.patch(strip, end, ends, q.scaled(part / 1000.0)))
                     patches[on] += side.heap(strip, end, ends, more)
-                elif on is not None or (end == 0 and head is None):
+                else:
                     walls += side.onto(strip, end, on, q.scaled(part / 1000.0), key)
                     if more.snow > 0.0:
                         walls += side.onto(strip, end, on, more.scaled(1.0 / strip.area), key)

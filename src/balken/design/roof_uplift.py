@@ -29,7 +29,8 @@ BIN = 48.0 * INCH
 """Rafters along so much of a wall share what lifts there alike, mm."""
 TOGETHER = 400.0
 """Outlines no farther apart than twice this are one building, mm."""
-HEAVIER = "rafter beside an opening, or one taken out"
+HEAVIER = "rafters with wider strips"
+"""Beside openings, and where others were taken out or moved."""
 ALONG = ("plane", "rafter", "deck")
 ENDS = {"plane-hip": "end of a hip", "plane-valley": "end of a valley", "plane-ridge": "end of a ridge beam"}
 

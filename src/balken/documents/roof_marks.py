@@ -1,6 +1,7 @@
 """Roofs of planes on the plan: eaves, rakes, ridges, hips and valleys, the way down each plane, what each edge is."""
 
 from balken.derived.model import Model
+from balken.design.roof_uplift import HEAVIER
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
@@ -141,10 +142,13 @@ def _middle(points: list[Point]) -> Point:
 
 
 def _tie(model: Model, plan: SurfacePlan, i: int) -> str:
-    """Return the strongest tie that rafters over an edge need against wind, "" where none."""
+    """Return the strongest tie that rafters over an edge need against wind, and that of those with wider strips; "" where none."""
     wall = plan.outline.walls[i]
-    rows = [r for r in model.uplift.lifted if r.roof == plan.roof.id and r.bearer == wall and r.what == "rafter"]
-    return max(((r.net, r.tie) for r in rows if r.tie), default=(0.0, ""))[1]
+    rows = [r for r in model.uplift.lifted if r.roof == plan.roof.id and r.bearer == wall and r.tie]
+    usual, wider = (
+        max(((r.net, r.tie) for r in rows if r.what == what), default=(0.0, ""))[1] for what in ("rafter", HEAVIER)
+    )
+    return f"{usual}, at wider strips {wider}" if wider and wider != usual else usual
 
 
 def _edge(plan: SurfacePlan, i: int, scale: float, tie: str) -> list[Item]:

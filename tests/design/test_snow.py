@@ -130,6 +130,13 @@ def test_a_house_carries_it_down():
     planes = model.snow["roof-1"].planes
     assert {round(psf(plane.laid), 3) for plane in planes} == {30.0}  # 14 ft from ridge to eave
     assert {round(psf(plane.balanced), 3) for plane in planes} == {23.1}
+    gabled = derive(set_side(p, "roof-1", "wall-2", kind="gable"))
+    assert [plane.run > 0.0 for plane in gabled.snow["roof-1"].planes] == [
+        True,
+        False,
+        True,
+        True,
+    ]  # a gable is no plane
     steep = derive(by_roof(edits.change(p, "roof-1", pitch=1.0)))
     balanced(steep)
     come = [sum(r.force.snow for r in m.path.reactions if "roof" in r.piece) for m in (model, steep)]
@@ -240,3 +247,11 @@ def test_a_gable_end_stands_up_to_its_ridge():
     gabled = derive(set_side(p, "roof-1", p.walls[2].id, kind="gable", overhang=0.0)).snow["roof-2"].bands
     assert max((b.peak for b in eave if b.tapers), default=0.0) == 0.0
     assert max(b.peak for b in gabled if b.tapers) > 20.0 * PSF
+
+
+def test_a_lean_to_that_cannot_be_made_beside_a_taller_part_is_said():
+    p = with_lean_to()
+    for wall in p.roofs[1].walls:
+        p = set_side(p, "roof-2", wall, kind="gable")
+    model = derive(p)
+    assert any("cannot be made" in f.what for f in model.findings)

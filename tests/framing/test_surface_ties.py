@@ -148,3 +148,12 @@ def test_a_ridge_board_typed_too_shallow_is_named():
     (found,) = [f for f in derive(p).findings if f.code == "ridge depth"]
     mended = derive(edits.change(p, *found.fix.args, **dict(found.fix.fields)))
     assert not [f for f in mended.findings if f.code == "ridge depth"]
+
+
+def test_neighbours_at_other_spacings_are_used_otherwise():
+    model = derive(roofed(ODD, overhang=0.0))
+    ties, apart = model.designs[("roof-1", "ties")], model.designs[("roof-1", "rafters")].spacing
+    same = [n for n in ties.neighbours if n.size == ties.size]
+    assert same
+    for n in same:
+        assert (n.used < ties.result.used) == (n.spacing < apart)

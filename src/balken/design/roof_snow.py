@@ -31,7 +31,7 @@ def surface_snow(plan: SurfacePlan, taller: tuple[Taller, ...], loads: Loads, st
     for k in range(n):
         inward = left(unit(core[k], core[(k + 1) % n]))
         ring = faces[k].ring if k in faces else ()
-        run = max((dot(inward, sub((x, y), core[k])) for x, y, _ in ring), default=0.0) + plan.overhangs[k]
+        run = max((dot(inward, sub((x, y), core[k])) + plan.overhangs[k] for x, y, _ in ring), default=0.0)
         planes.append(standard.roof_snow(loads, plan.edges[k].pitch, run, k not in joined))
         on_side = [
             z
@@ -60,7 +60,9 @@ def _bands(
         core = outline.core
         inward = left(unit(core[part.side], core[(part.side + 1) % len(core)]))
         square = [dot(inward, p) for p in core]
-        balanced = min(plane.balanced for plane in planes if plane.run > 0.0)  # it leaves the highest free wall
+        balanced = min(
+            (plane.balanced for plane in planes if plane.run > 0.0), default=0.0
+        )  # it leaves the highest free wall
         clear = part.bearing - bearing - heights[part.side]
         peak, wide = standard.snow_drift(loads, part.long, max(square) - min(square), clear, balanced)
         if peak > 0.0:

@@ -33,11 +33,11 @@ def design_ties(
         return (), None, {}
     q = ceiling_cases(loads)
 
-    def case(tie: SurfaceTie, size: str) -> MemberCase:
+    def case(tie: SurfaceTie, size: str, times: float = 1.0) -> MemberCase:
         one, other = (pushes[key] for key in tie.rafters)
-        tension = Cases(*(max(a, b) for a, b in zip(one, other, strict=True)))
+        tension = Cases(*(max(a, b) for a, b in zip(one, other, strict=True))).scaled(times)
         return MemberCase(
-            "ceiling tie", size, roof.ties.species, roof.ties.grade, round(max(tie.line.clear, 1.0), 3), round(tie.line.width, 3),
+            "ceiling tie", size, roof.ties.species, roof.ties.grade, round(max(tie.line.clear, 1.0), 3), round(tie.line.width * times, 3),
             q, standard.tie_limit, round(max(min(tie.line.bearings), 1.0), 3), tension=tension,
         )  # fmt: skip
 
@@ -45,7 +45,10 @@ def design_ties(
     fixed = replace(roof.ties, spacing=design.spacing)  # ties lie beside rafters
 
     def governing(size: str, apart: float) -> MemberCase:
-        return max((case(tie, size) for tie in alike.values()), key=lambda c: check_case(standard, c).used)
+        return max(
+            (case(tie, size, apart / design.spacing) for tie in alike.values()),
+            key=lambda c: check_case(standard, c).used,
+        )
 
     tied = design_layout(fixed, TIE_SIZES, units, governing, standard)
     return ties, tied, {tie.key: standard.check_member(case(tie, tied.size)) for tie in ties}

@@ -214,7 +214,8 @@ def _snow_rows(session: Session) -> list[Part]:
         for band in snow.bands:
             how = f"{format_area_load(band.peak, units)}, {band.told} over {format_length(band.wide, units)}"
             rows.append((name, "", how))
-    return [Rows(("Roof", "Balanced", "A plane by itself; beside walls"), rows)] if rows else []
+    alike = list(dict.fromkeys(rows))
+    return [Rows(("Roof", "Balanced", "A plane by itself; beside walls"), alike)] if alike else []
 
 
 def _loads_card(session: Session) -> Card:

@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from ifcopenshell.util.element import get_material, get_psets
 from ifcopenshell.util.placement import get_local_placement
+from tests.framing.test_joined_roofs import joined
 from tests.houses import house
 from tests.names import name_of, named
 
@@ -15,6 +16,7 @@ from balken.demo import orchard_road
 from balken.derive import derive
 from balken.exchange.ifc import Stopped, expected_counts, write_ifc
 from balken.geometry.prism import extent
+from balken.geometry.trimmed import Trimmed
 from balken.model import edits, foundation_edits
 from balken.model.records import Slope
 from balken.units.system import INCH
@@ -217,3 +219,25 @@ def test_elements_show_marks_never_names(file, demo_model):
     assert all(j.Name.startswith(f"{j.Tag} 2x") for j in joists)
     former = [p for p in file.by_type("IfcPropertySingleValue") if p.Name == "FormerName"]
     assert {"floor-1/joist/003a", "roof-1/rafter/003b"} <= {p.NominalValue.wrappedValue for p in former}
+
+
+def test_members_cut_off_by_a_roof_below_are_clipped(tmp_path):
+    """Read back by ifcopenshell's geometry kernel: every jack, ridge and valley board has the volume that it has here."""
+    import ifcopenshell.geom
+    import ifcopenshell.util.shape
+
+    model = derive(joined())
+    path = tmp_path / "joined.ifc"
+    write_ifc(model, path)
+    log = ifcopenshell.validate.json_logger()
+    ifcopenshell.validate.validate(str(path), log)
+    assert log.statements == []
+    written = ifcopenshell.open(str(path))
+    by_name = {name_of(e): e for e in written.by_type("IfcMember")}
+    settings = ifcopenshell.geom.settings()
+    cut = {key: p for key, p in model.pieces.items() if isinstance(p.solid, Trimmed) or p.role == "valley board"}
+    assert len(cut) > 8
+    for key, piece in cut.items():
+        shape = ifcopenshell.geom.create_shape(settings, by_name[key])
+        made = ifcopenshell.util.shape.get_volume(shape.geometry)
+        assert made == pytest.approx(piece.volume * 1e-9, rel=1e-4, abs=1e-7), key

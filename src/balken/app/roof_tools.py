@@ -12,7 +12,7 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import chords, to_segment
 from balken.model.kinds.roof_opening import USUAL
 from balken.model.records import Project
-from balken.model.roof_edits import NEXT, add_roof_opening, side_of, switch_side
+from balken.model.roof_edits import add_roof_opening, next_kind, switch_side
 from balken.units import Units
 from balken.units.system import INCH
 
@@ -23,15 +23,21 @@ from balken.app.tools import SnapTool, label, vermilion
 
 NEAR = 25.0
 """How near (pixels) to an edge the pointer must be."""
-SAYS = {"eave": "make it an eave", "gable": "make it a gable", "wall": "let it stand against a wall"}
+SAYS = {
+    "eave": "make it an eave",
+    "gable": "make it a gable",
+    "wall": "let it stand against a wall",
+    "roof": "let it run on over the roof there",
+}
 
 
 class EdgeTool(SnapTool):
-    """Edges of roofs of planes: a click makes an eave a gable, that an edge against a wall, that an eave again."""
+    """Edges of roofs of planes: a click makes an eave a gable, that an edge against a wall, that one over another roof, that an eave."""
 
     name = "roof edge"
     hint = (
-        "Click an edge of a roof: an eave becomes a gable, a gable stands against a wall, that becomes an eave again."
+        "Click an edge of a roof: an eave becomes a gable, a gable stands against a wall, that runs on over the roof "
+        "beside it, that becomes an eave again."
     )
 
     def __init__(self, canvas: "PlanCanvas") -> None:
@@ -75,9 +81,8 @@ class EdgeTool(SnapTool):
             a, b = (self.canvas.to_widget(p) for p in (core[side], core[(side + 1) % len(core)]))
             painter.setPen(vermilion())
             painter.drawLine(a, b)
-            roofs = {r.id: r for r in self.session.project.roofs}
-            now = side_of(roofs[plan.roof.id], plan.outline.walls[side]).kind
-            label(painter, (a + b) / 2.0, SAYS[NEXT[now]])
+            wall = plan.outline.walls[side]
+            label(painter, (a + b) / 2.0, SAYS[next_kind(self.session.project, plan.roof.id, wall)])
         super().paint(painter)
 
 

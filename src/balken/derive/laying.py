@@ -2,17 +2,17 @@
 
 from typing import Any, NamedTuple
 
-import shapely
 from msgspec.structs import replace
 
 from balken.catalog.own_joists import in_order
 from balken.catalog.sections import section
+from balken.derive.surfaces import LaidSurface, beside_taller, lay_surfaces, walls_of
 from balken.design.joists import design_floor
 from balken.design.layouts import LayoutDesign
 from balken.design.raised_slabs import design_raised_slab
 from balken.design.roof_design import design_roof
-from balken.design.roof_snow import gable_snow, surface_snow
-from balken.design.surface_design import SurfaceDesign, design_surface
+from balken.design.roof_snow import gable_snow
+from balken.design.surface_design import SurfaceDesign
 from balken.framing.bands import WallLine
 from balken.framing.drawn_outlines import drawn_outline, with_arcs
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
@@ -29,7 +29,7 @@ from balken.framing.stairs import Flight
 from balken.framing.surface_framing import header_pieces, surface_solids
 from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces
 from balken.framing.surface_ties import tie_pieces
-from balken.framing.taller_parts import Taller, taller_parts
+from balken.framing.taller_parts import Taller
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
 from balken.loads.area_loads import (
@@ -43,10 +43,8 @@ from balken.loads.decks import Deck
 from balken.loads.guards import guards_on
 from balken.loads.path import NO_PLACES, AtPlaces
 from balken.loads.roof_snow import RoofSnow, snowed
-from balken.loads.roof_statics import BESIDE, Posts, unframed
-from balken.loads.seats import UP
+from balken.loads.roof_statics import unframed
 from balken.loads.stairs import infill_on, stairs_on
-from balken.loads.stands import column_stands
 from balken.loads.typed import typed_on
 from balken.memo import Memo
 from balken.model.kinds.floor import PastEdge, SideArc
@@ -208,12 +206,13 @@ def lay_all(
         "wind_openings": "enclosed",
     }
     on_roofs = memo.keep("loads of roofs", replace(loads, **bare))
+    surfaces = lay_surfaces(memo, p, on_roofs, closed.outlines, made.lines)
     for roof in p.roofs:
-        if roof.id not in closed.outlines:
-            continue
-        lay = _with_surface if roof.shape == "planes" else _with_roof
-        taller = _beside_taller(memo, p, on_roofs, closed, roof)
-        made = lay(memo, p, on_roofs, closed.outlines[roof.id], roof, taller, made)
+        if roof.id in surfaces:
+            made = _with_surface(memo, p, on_roofs, surfaces[roof.id], made)
+        elif roof.id in closed.outlines:
+            taller = beside_taller(memo, p, on_roofs, closed.outlines, roof)
+            made = _with_roof(memo, p, on_roofs, closed.outlines[roof.id], roof, taller, made)
     return made
 
 
@@ -275,45 +274,10 @@ def _with_floor(
     )
 
 
-def _beside_taller(memo: Memo, p: Project, loads: Loads, closed: Closed, roof: Roof) -> tuple[Taller, ...]:
-    """Return the taller parts that a roof stands beside, where snow drifts against such."""
-    if loads.snow_by == "ground":
-        return ()
-    others = tuple(
-        (other, closed.outlines[other.id], height(other.bearing, p.levels))
-        for other in p.roofs
-        if other.id != roof.id and other.id in closed.outlines
-    )
-    beside = memo.keep(f"roofs beside {roof.id}", others)
-    bearing = memo.keep(f"bears {roof.id}", height(roof.bearing, p.levels))
-    return memo.step(f"taller beside {roof.id}", taller_parts, closed.outlines[roof.id], bearing, beside)
-
-
-def _with_surface(
-    memo: Memo, p: Project, loads: Loads, around: Outline, roof: Roof, taller: tuple[Taller, ...], made: Laid
-) -> Laid:
-    """Lay the planes of a roof over any outline; run the walls under its gables up."""
-    bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
-    near = memo.keep(f"walls {roof.id}", _walls_of(roof, made.lines))
-    posts = memo.keep(f"posts {roof.id}", _posts_under(p, around, bearing))
-    edits = memo.keep(f"edits {roof.id}", tuple(e for e in p.member_edits if e.owner == roof.id))
-    openings = memo.keep(f"openings of {roof.id}", tuple(o for o in p.roof_openings if o.roof == roof.id))
-    plan, design, framing = memo.step(
-        f"planes {roof.id}",
-        design_surface,
-        roof,
-        around,
-        bearing,
-        near,
-        posts,
-        taller,
-        openings,
-        edits,
-        loads,
-        p.steps,
-        STANDARDS[p.standard],
-    )
-    snow = framing.snow if framing is not None else surface_snow(plan, taller, loads, STANDARDS[p.standard])
+def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made: Laid) -> Laid:
+    """Take in a roof of planes; run the walls under its gables up."""
+    plan, design, framing, snow = laid
+    roof, near = plan.roof, memo.keep(f"walls under {plan.roof.id}", walls_of(plan.roof, made.lines))
     pieces, stock = memo.step(f"decks {roof.id}", surface_pieces, plan), memo.keep("stock", p.stock_length)
     reactions = memo.step(f"reactions {roof.id}", unframed, plan, loads, snow) if framing is None else ()
     ends = made.ends
@@ -349,16 +313,6 @@ def _with_surface(
     )
 
 
-def _posts_under(p: Project, around: Outline, bearing: float) -> Posts:
-    """Return the posts that reach up under a roof from below what it bears on, or from there."""
-    inside = shapely.Polygon(around.core).buffer(BESIDE)
-    return tuple(
-        (s.id, s.at)
-        for s in column_stands(p.columns, p.grids, p.levels)
-        if s.foot < bearing + UP < s.head and inside.covers(shapely.Point(s.at))
-    )
-
-
 def _with_roof(
     memo: Memo, p: Project, loads: Loads, around: Outline, roof: Roof, taller: tuple[Taller, ...], made: Laid
 ) -> Laid:
@@ -367,7 +321,7 @@ def _with_roof(
     bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
     snow = memo.step(f"snow {roof.id}", gable_snow, roof, around, bearing, taller, loads, standard)
     loads = memo.keep(f"loads {roof.id}", snowed(loads, snow))
-    near = memo.keep(f"walls {roof.id}", _walls_of(roof, made.lines))
+    near = memo.keep(f"walls {roof.id}", walls_of(roof, made.lines))
     plan, rafters, ties = memo.step(
         f"plan {roof.id}", design_roof, roof, around, bearing, near, loads, p.steps, standard
     )
@@ -392,8 +346,3 @@ def _with_roof(
         lines=lines,
         edited=made.edited | {roof.id: edited},
     )
-
-
-def _walls_of(roof: Roof, lines: Lines) -> Lines:
-    """Return the walls a roof reads: its own, and inside bearing walls that may carry its ties."""
-    return {w: line for w, line in lines.items() if w in roof.walls or line.wall.role == "bearing"}

@@ -11,7 +11,7 @@ from balken.design.stud_walls import FramedWall
 from balken.framing.pieces import Piece, cut_length
 from balken.framing.roles import ROLES
 from balken.framing.studs import TRIMMED
-from balken.geometry.leaning import Leaning
+from balken.geometry.trimmed import leaning_of
 from balken.model.lookup import numbers
 from balken.remembered import remembered
 from balken.units import Units
@@ -84,7 +84,8 @@ def _of_pieces(group: tuple[Piece, ...], units: Units) -> tuple[tuple[str, Alike
         row = ROLES[piece.role]
         if row.lumber or row.post or row.beam:
             made_of = (piece.section, piece.material, piece.species, piece.grade)
-            cheeks = min(piece.solid.hands) if isinstance(piece.solid, Leaning) else ()
+            leans = leaning_of(piece.solid)
+            cheeks = min(leans.hands) if leans is not None else ()
             found.append((piece.key, (piece.role, *made_of, -round(cut_length(piece.length, units), 3), cheeks)))
         else:
             found.append((piece.key, (piece.role, piece.owner, piece.wall, f"{i:04d}")))

@@ -140,6 +140,6 @@ def _as_width(plan: SurfacePlan, hole: RoofHole, end: int, m: RoofMember, area: 
     return max(8.0 * left * x / long**2, 2.0 * left / long, 2.0 * right / long)
 
 
-def plies_of_trimmer(check: Callable[[int], MemberResult]) -> int:
-    """Return the plies of a trimmer, two at least; ``check``: of one of so many."""
-    return next((n for n in range(2, MOST) if check(n).used <= 1.0), MOST)
+def plies_needed(check: Callable[[int], MemberResult], least: int) -> int:
+    """Return the plies of a rafter, ``least`` or more: a trimmer has two; ``check``: of one of so many."""
+    return next((n for n in range(least, MOST) if check(n).used <= 1.0), MOST)

@@ -7,17 +7,18 @@ ends.  Hips, valleys and ridge beams are beams under what these bring them (``lo
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-import numpy as np
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import JOIST_SIZES
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, check_case, design_layout
-from balken.design.roof_openings import frame_openings, plies_of_trimmer
+from balken.design.rafter_loads import OnRafters
+from balken.design.roof_openings import frame_openings, plies_needed
 from balken.design.roof_snow import surface_snow
 from balken.design.surface_lines import PLATE, CarriedLines, HeldLine, carry_lines
 from balken.design.surface_ties import design_ties
 from balken.framing.bands import WallLine
 from balken.framing.hand_edits import Edited
+from balken.framing.joined_roofs import Above, run_under, without_tails
 from balken.framing.outlines import Outline
 from balken.framing.pieces import MadeOf, Snag
 from balken.framing.roof_layout import THICK, RoofMember, rafters_at
@@ -34,11 +35,13 @@ from balken.framing.surface_framing import (
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape, surface_plan
 from balken.framing.surface_ties import SurfaceTie, leaning
 from balken.framing.taller_parts import Taller
-from balken.geometry.plane import distance, dot, left, sub, unit
-from balken.loads.area_loads import Reaction, roof_cases
+from balken.geometry.plane import Ring, distance
+from balken.geometry.roof_joins import LowerPlane
+from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases
 from balken.loads.knots import rafter_pair
-from balken.loads.roof_snow import RoofSnow, on_rafters
+from balken.loads.roof_feet import Foot, UnderRoofs
+from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_statics import Posts, ceiling_reactions
 from balken.model.records import Loads, MemberEdit, Roof, RoofOpening
 from balken.standards.checks import MemberResult
@@ -89,29 +92,45 @@ class SurfaceDesign:
         return self.carried.lines
 
 
-def design_surface(
+@dataclass(frozen=True)
+class Chosen:
+    """A roof of planes laid, the section and spacing of its rafters chosen, its members not yet framed; ``design`` None: it has none."""
+
+    plan: SurfacePlan
+    members: tuple[SurfaceMember, ...]
+    design: LayoutDesign | None
+    plate: float
+    snow: RoofSnow
+
+
+Onto = tuple[tuple[Ring, tuple[LowerPlane, ...]], ...]
+"""Outlines and planes of roofs that a roof runs on onto."""
+
+
+def choose_surface(
     roof: Roof,
     closed: Outline,
     bearing: float,
     lines: dict[str, WallLine],
-    posts: Posts,
     taller: tuple[Taller, ...],
     openings: tuple[RoofOpening, ...],
-    edits: tuple[MemberEdit, ...],
     loads: Loads,
     units: Units,
     standard: Standard,
-) -> tuple[SurfacePlan, LayoutDesign | None, SurfaceDesign | None]:
-    """Lay a roof of planes and choose its members; None of them where it cannot be made."""
-    plan = surface_plan(roof, closed, bearing, lines, openings)
+    onto: Onto = (),
+) -> Chosen:
+    """Lay a roof of planes and choose section and spacing of its rafters, by what lies on it alone: those that carry more, under
+    another roof or beside an opening, get more plies.
+    """
+    plan = surface_plan(roof, closed, bearing, lines, openings, onto)
     if plan.problem:
-        return plan, None, None
+        return Chosen(plan, (), None, PLATE, surface_snow(plan, taller, loads, standard))
     plate = min((line.core[1] - line.core[0] for w, line in lines.items() if w in closed.walls), default=PLATE)
     spacing = roof.rafters.spacing or PLANNING_SPACING
     planned = surface_members(plan, spacing)
     snow = surface_snow(plan, taller, loads, standard)
     rafters = [one.member for one in planned if one.wall]
-    lies = _loads_on(plan, rafters, loads, snow)
+    lies = OnRafters(plan, loads, snow).of(rafters)
     hardest = _hardest(rafters, lies)
 
     def governing(size: str, apart: float) -> MemberCase:
@@ -119,12 +138,37 @@ def design_surface(
         return max(cases, key=lambda case: check_case(standard, case).used)
 
     if not hardest:
-        return plan, None, None
+        return Chosen(plan, (), None, plate, snow)
     design = design_layout(roof.rafters, JOIST_SIZES, units, governing, standard)
     sized = replace_struct(roof, rafters=replace_struct(roof.rafters, size=design.size))
-    plan = replace(plan, roof=sized)
-    members = planned if abs(design.spacing - spacing) < 1e-9 else surface_members(plan, design.spacing)
-    return plan, design, _designed(plan, members, design, plate, posts, edits, loads, snow, lines, units, standard)
+    sized_plan = replace(plan, roof=sized)
+    if plan.laid_on and sized_plan.plate_to_top != plan.plate_to_top:
+        # Its planes lie by the depth of its rafters, and so does where they come down.
+        sized_plan = surface_plan(sized, closed, bearing, lines, openings, onto)
+    same = abs(design.spacing - spacing) < 1e-9 and sized_plan.surface is plan.surface
+    members = planned if same else surface_members(sized_plan, design.spacing)
+    return Chosen(sized_plan, members, design, plate, snow)
+
+
+def frame_surface(
+    chosen: Chosen,
+    uppers: tuple[Above, ...],
+    feet: tuple[Foot, ...],
+    posts: Posts,
+    edits: tuple[MemberEdit, ...],
+    loads: Loads,
+    lines: dict[str, WallLine],
+    units: Units,
+    standard: Standard,
+) -> tuple[SurfacePlan, SurfaceDesign | None]:
+    """Frame a roof of planes whose rafters are chosen; ``uppers``: roofs that run on onto it, ``feet``: what those bring down."""
+    plan = run_under(chosen.plan, uppers)
+    if chosen.design is None:
+        return plan, None
+    over = UnderRoofs(feet, plan.covered)
+    members = chosen.members if plan is chosen.plan else surface_members(plan, chosen.design.spacing)
+    made = replace(chosen, plan=plan, members=members)
+    return plan, _designed(made, chosen.design, over, posts, edits, loads, lines, units, standard)
 
 
 def _hardest(members: Sequence[RoofMember], loads: dict[RoofMember, Cases]) -> list[RoofMember]:
@@ -166,22 +210,6 @@ def _case(
     )  # fmt: skip
 
 
-def _loads_on(
-    plan: SurfacePlan, members: Sequence[RoofMember], loads: Loads, snow: RoofSnow
-) -> dict[RoofMember, Cases]:
-    """Return what lies on a m2 of the strips of rafters in plan, kN/m2; uneven snow as the even one that bends and presses no less."""
-    if not members:
-        return {}
-    core, begins = plan.outline.core, []
-    for m in members:
-        edge = m.edges[0]
-        inward = left(unit(core[edge], core[(edge + 1) % len(core)]))
-        begins.append(dot(inward, sub(m.start[:2], core[edge])) + plan.overhangs[edge])
-    feet, heads = (np.array([m.ends[k] for m in members]) for k in (0, 1))
-    lies = on_rafters([snow.planes[m.edges[0]] for m in members], snow.bands, feet, heads, np.array(begins))
-    return {m: roof_cases(loads, plan.edges[m.edges[0]].pitch, round(q, 6)) for m, q in zip(members, lies, strict=True)}
-
-
 def _ridge_board(plan: SurfacePlan, members: tuple[SurfaceMember, ...], rafter: str) -> str:
     """Return the typed ridge board, else one as deep as the rafters' plumb cut."""
     steepest = max((plan.edges[m.member.edges[0]].pitch for m in members if m.wall), default=plan.roof.pitch)
@@ -192,11 +220,11 @@ def _rafters(
     members: tuple[SurfaceMember, ...],
     check: Callable[[SurfaceMember, int], MemberResult],
     made: Mapping[str, MadeOf],
-    trimmers: Mapping[str, float],
+    doubled: Mapping[str, int],
     size: str,
 ) -> tuple[dict[str, MemberResult], dict[str, Cases], dict[str, str]]:
     """Return of rafters their checks (of a trimmer's each ply), with how much they lean, N, and the sections of those that are not as
-    the layout, by name.
+    the layout, by name; ``doubled``: those that may be of plies, and of how many at least.
     """
     results, pushes, own = dict[str, MemberResult](), dict[str, Cases](), dict[str, str]()
     for one in members:
@@ -204,8 +232,8 @@ def _rafters(
             continue
         by_hand = made[one.key].size if one.key in made else ""
         plies = 1
-        if one.key in trimmers and not by_hand:
-            plies = plies_of_trimmer(lambda n, one=one: check(one, n))  # type: ignore[misc]
+        if one.key in doubled and not by_hand:
+            plies = plies_needed(lambda n, one=one: check(one, n), doubled[one.key])  # type: ignore[misc]
         if plies > 1 or by_hand:
             own[one.key] = by_hand or f"{plies}-{size}"
         result = results[one.key] = check(one, plies)
@@ -219,43 +247,44 @@ def _rounded(cases: Cases) -> Cases:
 
 
 def _designed(
-    plan: SurfacePlan,
-    members: tuple[SurfaceMember, ...],
+    chosen: Chosen,
     design: LayoutDesign,
-    plate: float,
+    over: UnderRoofs,
     posts: Posts,
     edits: tuple[MemberEdit, ...],
     loads: Loads,
-    snow: RoofSnow,
     lines: dict[str, WallLine],
     units: Units,
     standard: Standard,
 ) -> SurfaceDesign:
-    carried = carry_lines(plan, members, design.size, loads, snow, posts, standard)
+    plan, members, snow = chosen.plan, chosen.members, chosen.snow
+    carried = carry_lines(plan, members, design.size, loads, snow, posts, standard, over)
     if any(abs(breadth - THICK) > 1e-9 for breadth in carried.thick.values()):
         # Jacks are cut for hips and valleys as thick as they have come to be.
         members = surface_members(plan, design.spacing, carried.thick)
 
     def lay_at(edge: int, along: float) -> list[RoofMember]:
-        thick = thickness(carried.thick)
-        return rafters_at(plan.surface, plan.outline.core, plan.overhangs, edge, along, thick)
+        laid = rafters_at(plan.surface, plan.outline.core, plan.overhangs, edge, along, thickness(carried.thick))
+        return without_tails(plan, laid)
 
     edited = edited_surface(plan, members, edits, design.size, design.spacing, lay_at)
-    framed = frame_openings(
-        plan, edited.members, design.size, lambda members: _loads_on(plan, members, loads, snow), standard
-    )
-    lies = _loads_on(plan, [one.member for one in framed.members if one.wall], loads, snow)
-    members = framed.members
+    on = OnRafters(plan, loads, snow, over, design.spacing)
+    framed = frame_openings(plan, edited.members, design.size, on.of, standard)
+    members, carries = framed.members, [one for one in framed.members if one.wall]
+    lies = on.of([one.member for one in carries], every=True)
 
     def width(one: SurfaceMember) -> float:
         return edited.wide.get(one.key, design.spacing) + framed.wide.get(one.key, 0.0)
 
     def check(one: SurfaceMember, plies: int) -> MemberResult:
         wood = edited.made.get(one.key, AS_OTHERS)
-        case = _case(plan, one.member, width(one) / plies, plate, lies[one.member], wood.sized(design.size), standard)
+        case = _case(
+            plan, one.member, width(one) / plies, chosen.plate, lies[one.member], wood.sized(design.size), standard
+        )
         return standard.check_member(with_wood(case, wood))
 
-    rafters, pushes, own = _rafters(members, check, edited.made, framed.wide, design.size)
+    least = {carries[i].key: 1 for i in on.pressed([one.member for one in carries])} | dict.fromkeys(framed.wide, 2)
+    rafters, pushes, own = _rafters(members, check, edited.made, least, design.size)
     results = {line.key: line.result for line in carried.lines} | framed.results | rafters
     lean = leaning(plan, members)
     ties, tied, checks = design_ties(plan, lean, pushes, design, loads, lines, units, standard)
@@ -275,5 +304,5 @@ def _designed(
         tied,
         untied,
         max((standard.combinations.worst(pushes[key])[0] for key in untied), default=0.0),
-        {one.key: width(one) for one in members if one.wall},
+        {one.key: width(one) for one in carries},
     )

@@ -14,6 +14,7 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import distance, off_line
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases, total
+from balken.loads.roof_feet import NOTHING, Foot, UnderRoofs
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_statics import POST, LineLoad, Posts, Settled, settle, spread
 from balken.model.records import Loads
@@ -58,6 +59,8 @@ class CarriedLines:
     undersides: dict[str, float]
     heaps: Cases
     thick: dict[tuple[str, frozenset[int]], float]
+    onto: tuple[Foot, ...] = ()
+    """What comes down on roofs below."""
 
 
 def carry_lines(
@@ -68,12 +71,15 @@ def carry_lines(
     snow: RoofSnow,
     posts: Posts,
     standard: Standard,
+    over: UnderRoofs = NOTHING,
 ) -> CarriedLines:
-    """Lay a roof's load on its lines, choose a board for each, bring what they carry to walls and posts; ``size``: of rafters."""
+    """Lay a roof's load on its lines, choose a board for each, bring what they carry to walls and posts; ``size``: of rafters,
+    ``over``: what lies over the roof.
+    """
     steepest = max((plan.edges[m.member.edges[0]].pitch for m in members if m.wall), default=plan.roof.pitch)
-    laid = spread(plan, loads, snow, posts)
+    laid = spread(plan, loads, snow, posts, over)
     heavier = any(lies.most > lies.laid for lies in snow.planes)
-    worst = spread(plan, loads, snow, posts, most=True) if heavier else laid
+    worst = spread(plan, loads, snow, posts, over, most=True) if heavier else laid
     names = _names(plan, members)
     made = {i: _held(plan, names[i], on, worst.lines[i], size, steepest, standard) for i, on in laid.lines.items()}
     boards = {line.key: line.size for line, _ in made.values()}
@@ -86,7 +92,15 @@ def carry_lines(
     settled = settle(plan, names, {i: (laid.lines[i], forces) for i, (_, forces) in made.items()}, posts)
     under = _undersides(plan, laid.lines, names, members, boards, posts)
     return CarriedLines(
-        tuple(line for line, _ in made.values()), names, boards, laid.walls, settled, under, laid.heaps, thick
+        tuple(line for line, _ in made.values()),
+        names,
+        boards,
+        laid.walls,
+        settled,
+        under,
+        laid.heaps,
+        thick,
+        (*laid.onto, *settled.onto),
     )
 
 

@@ -12,12 +12,13 @@ from balken.derived.model import Model
 from balken.documents.dimensions import TEXT, dimension_string
 from balken.documents.display import Area, Drawing, Item, Strokes, Text
 from balken.documents.schedule import by_number
+from balken.framing.laid_valleys import LaidFoot, laid_foot
 from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES
 from balken.framing.roof_layout import RoofMember, top_edge
-from balken.geometry.leaning import Leaning
 from balken.geometry.plane import Point, Ring, area, distance, turn
 from balken.geometry.prism import View, cross3, unit3
+from balken.geometry.trimmed import leaning_of
 from balken.units import Units, format_inches, format_length
 
 SHOWN = ("rafter", "hip rafter", "valley rafter")
@@ -30,7 +31,7 @@ LINE = 4.2
 
 class Template(NamedTuple):
     """A template: its mark, the member that is drawn, how many of it there are, how many more of the other hand;
-    how it was laid, None under a gable.
+    how it was laid, None under a gable; ``foot``: how its foot is sawn where that stands on a roof below.
     """
 
     mark: str
@@ -38,6 +39,7 @@ class Template(NamedTuple):
     times: int
     mirrored: int
     member: RoofMember | None
+    foot: LaidFoot | None = None
 
 
 def rafter_templates(model: Model) -> tuple[Template, ...]:
@@ -46,20 +48,24 @@ def rafter_templates(model: Model) -> tuple[Template, ...]:
     for piece in model.of_layouts(*SHOWN):
         alike.setdefault(model.marks[piece.key], []).append(piece)
     laid = {one.key: one.member for framing in model.planes.values() for one in framing.members}
+    plans = {plan.roof.id: plan for plan in model.surfaces}
     found = []
     for mark in sorted(alike, key=by_number):
         pieces = alike[mark]
         first = pieces[0]
         same = sum(1 for p in pieces if _hand(p) == _hand(first))
-        found.append(Template(mark, first, same, len(pieces) - same, laid.get(first.key)))
+        member = laid.get(first.key)
+        foot = laid_foot(plans[first.owner], member) if member is not None else None
+        found.append(Template(mark, first, same, len(pieces) - same, member, foot))
     return tuple(found)
 
 
 def _hand(piece: Piece) -> bool:
     """Return whether a member is the hand that is counted first; one that is its own mirror always is."""
-    if not isinstance(piece.solid, Leaning):
+    leans = leaning_of(piece.solid)
+    if leans is None:
         return True
-    own, other = piece.solid.hands
+    own, other = leans.hands
     return own <= other
 
 
@@ -78,7 +84,8 @@ def draw_template(model: Model, one: Template, scale: float) -> Drawing:
     items: list[Item] = [Area((ring,), "timber", "cut", layer, piece.key)]
     items.append(Strokes(_edges(piece, view, shift), "thin", layer, piece.key))
     x0, y0 = min(x for x, _ in ring), min(y for _, y in ring)
-    stations = _stations(ring, slope, shift[0] if isinstance(piece.solid, Leaning) else None)
+    leans = leaning_of(piece.solid)
+    stations = _stations(ring, slope, shift[0] if leans is not None else None)
     right = (1.0, 0.0)
     if len(stations) > 2:
         items += dimension_string(stations, (0.0, 0.0), right, 5.0 * scale, units, scale, "notes", 3.0)
@@ -87,9 +94,9 @@ def draw_template(model: Model, one: Template, scale: float) -> Drawing:
         ends, (0.0, 0.0), right, (5.0 if len(stations) < 3 else 11.0) * scale, units, scale, "notes", 3.0
     )
     low = y0
-    cheeks = piece.solid.cheeks() if isinstance(piece.solid, Leaning) else ((), ())
-    if any(cheeks):
-        flat: list[Point] = list(piece.solid.lying) if isinstance(piece.solid, Leaning) else []
+    cheeks = leans.cheeks() if leans is not None else ((), ())
+    if leans is not None and any(cheeks):
+        flat: list[Point] = list(leans.lying)
         wide = max(t for _, t in flat)
         off = low - APART * scale - wide
         items.append(Area((tuple((s, t + off) for s, t in flat),), "timber light", "cut", layer, piece.key))
@@ -149,7 +156,10 @@ def _notes(
         if bevels:
             said = ", ".join(f"{b:.1f}\u00b0 (across the top edge {top_edge(b, slope):.1f}\u00b0)" for b in bevels)
             yield f"{end}: saw set to {said}"
-    heel = _heel(ring)
+    if one.foot is not None:
+        seat, blade = one.foot.seat, one.foot.bevel
+        yield f"foot on the valley board: {seat:.1f}\u00b0 to the top edge, saw set to {blade:.1f}\u00b0"
+    heel = _heel(ring) if one.foot is None else None
     if heel is not None:
         at, k = heel
         seat, cut = 0.0, ""
@@ -163,6 +173,6 @@ def _notes(
         yield f"bird's mouth: seat {format_inches(seat, units)}{cut}; above the plate {format_inches(above, units)}"
     member = one.member
     if member is not None:
-        start = "bearing line" if member.at_eave else "valley's middle"
+        start = "roof below" if member.laid else "bearing line" if member.at_eave else "valley's middle"
         met = f"{member.head.kind}'s middle" if member.head.kind in ("ridge", "hip", "valley") else "end of its plane"
         yield f"from the {start} to the {met} {format_length(member.theoretical, units)}"

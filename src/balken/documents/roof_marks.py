@@ -7,12 +7,20 @@ from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.framing.roof_openings import RoofHole, in_plane
 from balken.framing.surface_roofs import SurfacePlan
-from balken.geometry.plane import Point, add, area, chords, distance, left, turn, unit
+from balken.geometry.plane import Point, Ring, add, area, chords, distance, left, turn, unit
 from balken.geometry.roof_surface import RoofFace
 from balken.loads.roof_snow import Band
 from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
 
-PENS = {"eave": "outline", "rake": "outline", "wall": "outline", "ridge": "cut", "hip": "outline", "valley": "hidden"}
+PENS = {
+    "eave": "outline",
+    "rake": "outline",
+    "wall": "outline",
+    "ridge": "cut",
+    "hip": "outline",
+    "valley": "hidden",
+    "laid": "hidden",
+}
 """Ridges are drawn heavy, valleys dashed."""
 LEAST = 14.0
 """A plane whose arrow would be shorter than this has none, paper mm."""
@@ -159,8 +167,16 @@ def _edge(plan: SurfacePlan, i: int, scale: float, tie: str) -> list[Item]:
         return []
     out = left(unit(b, a))
     middle = ((a[0] + b[0]) / 2.0, (a[1] + b[1]) / 2.0)
-    said = {"eave": "eave", "gable": "gable", "wall": "against a wall"}[plan.edges[i].kind]
-    at = add(middle, out, plan.overhangs[i] + 1.6 * TEXT * scale)
+    said = {"eave": "eave", "gable": "gable", "wall": "against a wall", "roof": ""}[plan.edges[i].kind]
+    if not said:
+        return []  # its planes run on there
+    way, long = unit(a, b), distance(a, b)
+    # Beside a roof that runs onto this one, not under it.
+    places = (add(middle, way, part * long) for part in (0.0, 0.3, -0.3, 0.42, -0.42))
+    free = [p for p in places if not _in_any(add(p, out, plan.overhangs[i] / 2.0), plan.gone)]
+    if not free:
+        return []
+    at = add(free[0], out, plan.overhangs[i] + 1.6 * TEXT * scale)
     if (
         said == "eave"
         and not plan.problem
@@ -169,6 +185,10 @@ def _edge(plan: SurfacePlan, i: int, scale: float, tie: str) -> list[Item]:
         return []  # in a bay it would lie over another plane
     said = f"{said}, ties {tie}" if tie else said
     return _label(at, unit(a, b), said, scale, plan.roof.id)
+
+
+def _in_any(p: Point, rings: tuple[Ring, ...]) -> bool:
+    return any(low < 0.0 < high for ring in rings for low, high in chords((ring,), p, (1.0, 0.0)))
 
 
 def _label(at: Point, way: Point, text: str, scale: float, ref: str) -> list[Item]:

@@ -4,8 +4,9 @@ import uuid
 from typing import Any
 
 from balken.geometry.plane import Point, Ring, area
-from balken.geometry.prism import Vec
+from balken.geometry.prism import Vec, cross3, dot3
 from balken.geometry.solids import Swept
+from balken.geometry.trimmed import Trimmed
 
 _NAMESPACE = uuid.UUID("6b1f0c52-52a5-4a0e-9a8e-0d2c7f3b8a11")
 
@@ -94,6 +95,17 @@ class Entities:
         if key not in self.shared:
             self.shared[key] = self.solid(swept, name)
         return self.new("IfcShapeRepresentation", self.body, "Body", "SweptSolid", [self.shared[key]])
+
+    def clipped(self, swept: Swept, name: str | None, off: Trimmed) -> Any:
+        """Return the body of a solid that is cut off by a plane, in the frame of its profile."""
+        x, y, z = (dot3(off.normal, axis) for axis in (swept.u, cross3(swept.w, swept.u), swept.w))
+        far = off.least - dot3(off.normal, swept.origin)
+        at, axis = self.point((x * far, y * far, z * far)), self.direction((x, y, z))
+        plane = self.new("IfcPlane", self.new("IfcAxis2Placement3D", at, axis, None))
+        # What lies against the plane's normal is taken away.
+        beyond = self.new("IfcHalfSpaceSolid", plane, True)
+        made = self.new("IfcBooleanClippingResult", "DIFFERENCE", self.solid(swept, name), beyond)
+        return self.new("IfcShapeRepresentation", self.body, "Body", "Clipping", [made])
 
     def quantity(self, kind: str, name: str, value: float) -> Any:
         """One quantity of a set, in the units of the file."""

@@ -89,6 +89,7 @@ ROLES: dict[Role, RoleOf] = {
     "jack stud": _stick("jack stud", "jack studs", "JS", ("IfcMember", "STUD"), "timber"),
     "post stud": _stick("post stud", "post studs", "PS", ("IfcMember", "STUD"), "timber"),
     "cripple": _stick("cripple", "cripples", "C", ("IfcMember", "STUD")),
+    "valley board": _lumber("valley board", "valley boards", "VB", "roof", ("IfcMember", _OWN)),
     "rafter header": _lumber("rafter header", "rafter headers", "RH", "roof", ("IfcMember", _OWN)),
     "header": _stick("header", "headers", "H", ("IfcBeam", "LINTEL"), "sheathing"),
     "rough sill": _stick("rough sill", "rough sills", "RS", ("IfcMember", "PLATE")),

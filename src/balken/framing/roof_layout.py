@@ -23,7 +23,7 @@ AT_END = 0.5 * INCH
 SHORTEST = 2.0 * INCH
 """Nobody nails in a rafter shorter than this."""
 LETTERS = {
-    "common rafter": "R", "hip jack": "HJ", "valley jack": "VJ", "cripple jack": "CJ", "hip": "HR", "valley": "VR", "ridge": "RG"
+    "common rafter": "R", "hip jack": "HJ", "valley jack": "VJ", "cripple jack": "CJ", "laid jack": "LJ", "hip": "HR", "valley": "VR", "ridge": "RG"
 }  # fmt: skip
 
 
@@ -58,6 +58,11 @@ class RoofMember(NamedTuple):
     def at_eave(self) -> bool:
         """Whether its foot bears on the wall under an eave."""
         return self.foot.kind in ("", TAIL)
+
+    @property
+    def laid(self) -> bool:
+        """Whether its foot stands on a roof below."""
+        return self.foot.kind == "laid"
 
 
 class Cut(NamedTuple):
@@ -322,7 +327,14 @@ def _stations(
     found = [half] if ends[0] else []
     low, high = ((at - begin) / spacing for at in ends_at)
     places = (begin + k * spacing for k in range(math.ceil(low - 1e-9), math.floor(high + 1e-9) + 1))
-    found += [at for at in places if abs(at) > 1e-6]
+    found += [at for at in places if abs(at) > 1e-6 or edges[edge - 1].kind == "roof"]
+    # Beside a roof that it runs on over, the last one stands before that roof's wall, not in it.
+    beside = [
+        corner + way * THICK
+        for corner, way, k in ((0.0, 1.0, edge - 1), (long, -1.0, (edge + 1) % n))
+        if edges[k].kind == "roof"
+    ]
+    found = [next((b for b in beside if abs(b - at) < 2.0 * THICK), at) for at in found]
     if ends[1]:
         found.append(long - half)
     kept: list[float] = []
@@ -359,6 +371,8 @@ def _rafter(
         role = "hip jack" if bottom != "valley" else "cripple jack"
     elif bottom == "valley":
         role = "valley jack"
+    elif bottom == "laid":
+        role = "laid jack"
     run = distance(begin[:2], end[:2])
     net = run + over - cut.shorter + cut.longer(THICK) - foot.shorter + foot.longer(THICK)
     if net < SHORTEST:

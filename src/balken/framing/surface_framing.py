@@ -12,6 +12,8 @@ from typing import NamedTuple
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import section
+from balken.framing.joined_roofs import without_tails
+from balken.framing.laid_valleys import on_boards, valley_boards
 from balken.framing.pieces import MadeOf, Piece, split_run
 from balken.framing.roof_layout import THICK, Cut, RoofMember, roof_members
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape
@@ -34,6 +36,7 @@ from balken.geometry.plane import (
 )
 from balken.geometry.prism import Prism, box
 from balken.geometry.roof_surface import RoofLine
+from balken.geometry.trimmed import Trimmed, trimmed
 from balken.model.kinds.roof import RafterSetOut
 from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.value import Value
@@ -100,7 +103,8 @@ def surface_members(
     core, walls, places = plan.outline.core, plan.outline.walls, Places()
     found, wide = [], thickness(thick)
     begins = opposed(core, spacing, plan.roof.set_out)
-    for member in roof_members(plan.surface, core, plan.edges, plan.overhangs, spacing, wide, begins):
+    laid = roof_members(plan.surface, core, plan.edges, plan.overhangs, spacing, wide, begins)
+    for member in without_tails(plan, laid):
         if member.role in SORTS:
             sides = [walls[e] for e in member.edges if e >= 0]
             at = place_at(oldest(sides), distance(core[member.edges[0]], member.start[:2]), tuple(sorted(sides)))
@@ -153,7 +157,7 @@ def surface_solids(
     )
     beside = _beside_planes(lines)
     made = (_piece(plan, x, boards, beside.get(x.member.edges[0], ()) if x.wall else lines) for x in members)
-    found = [piece for piece in made if piece is not None]
+    found = [*(piece for piece in made if piece is not None), *valley_boards(plan, boards.rafter)]
     if plan.roof.ridge_made == "beam":
         return tuple(found)
     return tuple(
@@ -210,12 +214,17 @@ def _in_lengths(piece: Piece, stock: float) -> tuple[Piece, ...]:
     (x0, y0, z), (x1, y1, _) = piece.start, piece.end
     way, lumber = unit((x0, y0), (x1, y1)), section(piece.section)
     runs, found = split_run(piece.length, stock), []
-    low = min(corner[2] for corner in piece.solid.corners())
+    whole = piece.solid.whole if isinstance(piece.solid, Trimmed) else piece.solid
+    low = min(corner[2] for corner in whole.corners())
     first = dot(way, (x0, y0))
-    begin = min(dot(way, corner[:2]) for corner in piece.solid.corners()) - first
+    begin = min(dot(way, corner[:2]) for corner in whole.corners()) - first
     for k, (a, b) in enumerate(runs):
         ends = [add((x0, y0), way, begin + s) for s in (a, b)]
-        solid = box((*ends[0], low), (*ends[1], low), (-way[1], way[0], 0.0), lumber.breadth, lumber.depth)
+        board = box((*ends[0], low), (*ends[1], low), (-way[1], way[0], 0.0), lumber.breadth, lumber.depth)
+        cut_off = piece.solid if isinstance(piece.solid, Trimmed) else None
+        solid = board if cut_off is None else trimmed(board, cut_off.normal, cut_off.least)
+        if solid is None:
+            continue
         key = piece.key if k == 0 else piece_name(piece.key, f"{k}")
         found.append(replace_struct(piece, key=key, solid=solid, start=(*ends[0], z), end=(*ends[1], z), length=b - a))
     return tuple(found)
@@ -254,7 +263,7 @@ def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[S
         make, size = _line, boards.lines[one.key]
     else:
         make = _rafter
-    solid = make(plan, one.member, size, lines)
+    solid = on_boards(plan, one.member, make(plan, one.member, size, lines))
     if solid is None:
         return None
     roof, m, wood = plan.roof, one.member, boards.wood.get(one.key, AS_OTHERS)

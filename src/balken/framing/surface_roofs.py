@@ -6,6 +6,9 @@
 import math
 from dataclasses import dataclass
 
+import shapely
+from msgspec.structs import replace
+
 from balken.catalog.sections import section
 from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline
@@ -15,6 +18,7 @@ from balken.framing.roof_openings import RoofHole, roof_holes
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point, Ring, add, area, clipped, distance, dot, left, sub, unit
 from balken.geometry.prism import Prism
+from balken.geometry.roof_joins import LowerPlane, run_onto
 from balken.geometry.roof_overhangs import overhung
 from balken.geometry.roof_surface import RoofEdge, RoofError, RoofFace, RoofLine, RoofSurface, roof_surface
 from balken.model.naming import piece_name
@@ -27,6 +31,8 @@ STEP = 304.8
 USUAL = "2x8"
 """As deep rafters are taken for the height of the deck where no section is typed."""
 SEAT = 3.5 * INCH
+VALLEY_BOARD = 1.5 * INCH
+"""Boards on a lower roof's deck on which the rafters of an upper one stand, mm thick."""
 THINNEST = 1.0
 """A plane without a deck is shown this thick, mm."""
 Share = tuple[str, Point, float, int]
@@ -40,6 +46,10 @@ class SurfacePlan:
     ``edges``: what it does at each side of the outline; ``ring``: with overhangs; ``shares``: what comes to which wall, in all
     and (``inside``) within the outline; ``deep``: how far in of each side the middle of its wall's core lies; ``problem``: why there
     is none, and then nothing of it.  ``holes``: openings in its planes.
+
+    ``laid_on``: planes of lower roofs that it runs on onto, as high as their valley boards, over its own planes' height 0,
+    ``beneath``: the outlines of those; of a lower
+    roof, ``covered``: what of it lies under others, ``gone``: what of its overhangs is left out there, in plan.
     """
 
     roof: Roof
@@ -55,6 +65,10 @@ class SurfacePlan:
     deep: tuple[float, ...]
     problem: str = ""
     holes: tuple[RoofHole, ...] = ()
+    laid_on: tuple[LowerPlane, ...] = ()
+    beneath: tuple[Ring, ...] = ()
+    covered: tuple[Ring, ...] = ()
+    gone: tuple[Ring, ...] = ()
 
     @property
     def plate_to_top(self) -> float:
@@ -79,8 +93,12 @@ def surface_plan(
     bearing: float,
     lines: dict[str, WallLine],
     openings: tuple[RoofOpening, ...] = (),
+    onto: "tuple[tuple[Ring, tuple[LowerPlane, ...]], ...]" = (),
 ) -> SurfacePlan:
-    """Lay a roof of planes over an outline; ``problem`` says why where none can be made."""
+    """Lay a roof of planes over an outline; ``problem`` says why where none can be made.
+
+    ``onto``: outlines and planes (by their true heights) of the roofs that it runs on onto at its open sides.
+    """
     edges, overhangs = [], []
     for wall in outline.walls:
         side = side_of(roof, wall)
@@ -90,22 +108,72 @@ def surface_plan(
         if over is None:
             level = roof.level_fascias and side.kind == "eave"
             over = roof.overhang * roof.pitch / pitch if level else roof.overhang
-        overhangs.append(0.0 if side.kind == "wall" else over)
+        overhangs.append(0.0 if side.kind in ("wall", "roof") else over)
     rows = tuple(edges), tuple(overhangs)
     deep = tuple((lines[w].core[1] - lines[w].core[0]) / 2.0 if w in lines else 0.0 for w in outline.walls)
     try:
         surface = roof_surface(outline.core, edges)
         ring, whole = overhung(surface, outline.core, edges, overhangs)
+        shares = tuple(s for face in whole.faces for s in shares_of(face, outline, deep[face.edge]))
+        inside = tuple(s for face in surface.faces for s in shares_of(face, outline, deep[face.edge]))
+        laid_on: tuple[LowerPlane, ...] = ()
+        if any(edge.kind == "roof" for edge in edges):
+            laid_on = _lowered(onto, bearing + rafter_shape(roof, 1000.0, roof.pitch).top(0.0))
+            surface, whole, ring = _run_on(surface, outline, rows, laid_on, tuple(core for core, _ in onto))
+            own = [part for face in whole.faces for part in _outside(face, [core for core, _ in onto])]
+            shares = tuple(s for face in own for s in shares_of(face, outline, deep[face.edge]))
     except RoofError as error:
         nothing = RoofSurface((), ())
         return SurfacePlan(roof, outline, bearing, *rows, nothing, nothing, (), (), (), deep, str(error))
     holes = roof_holes(openings, outline.walls, outline.core, rows[0], surface)
-    shares = tuple(s for face in whole.faces for s in _shares(face, outline, deep[face.edge]))
-    inside = tuple(s for face in surface.faces for s in _shares(face, outline, deep[face.edge]))
-    return SurfacePlan(roof, outline, bearing, *rows, surface, whole, ring, shares, inside, deep, holes=holes)
+    return SurfacePlan(
+        roof,
+        outline,
+        bearing,
+        *rows,
+        surface,
+        whole,
+        ring,
+        shares,
+        inside,
+        deep,
+        holes=holes,
+        laid_on=laid_on,
+        beneath=tuple(core for core, _ in onto),
+    )
 
 
-def _shares(face: RoofFace, outline: Outline, deep: float) -> list[Share]:
+def _lowered(onto: "tuple[tuple[Ring, tuple[LowerPlane, ...]], ...]", by: float) -> tuple[LowerPlane, ...]:
+    return tuple(replace(plane, level=plane.level - by) for _, planes in onto for plane in planes)
+
+
+def _outside(face: RoofFace, cores: list[Ring]) -> list[RoofFace]:
+    """Return what of a plane does not lie over the walls of roofs below; heights are left out."""
+    shape = shapely.Polygon([p[:2] for p in face.ring])
+    shape = shape.difference(shapely.union_all([shapely.Polygon(core) for core in cores]), grid_size=1e-3)
+    rings = [part.exterior.coords[:-1] for part in getattr(shape, "geoms", [shape]) if part.area > 1.0]
+    return [face._replace(ring=tuple((float(x), float(y), 0.0) for x, y in ring)) for ring in rings]
+
+
+def _run_on(
+    surface: RoofSurface,
+    outline: Outline,
+    rows: tuple[tuple[RoofEdge, ...], tuple[float, ...]],
+    laid_on: tuple[LowerPlane, ...],
+    beneath: tuple[Ring, ...],
+) -> tuple[RoofSurface, RoofSurface, Ring]:
+    """Run a roof on over those beyond its open sides; raises RoofError."""
+    if not laid_on:
+        raise RoofError(
+            "at an open side there is no roof of planes that it could run onto: let it stand against the wall, or make that a gable"
+        )
+    joined = run_onto(surface, outline.core, *rows, laid_on, beneath)
+    if len(joined.region) != 1:
+        raise RoofError("what runs on over the roof below does not hang together")
+    return joined.surface, joined.whole, joined.region[0]
+
+
+def shares_of(face: RoofFace, outline: Outline, deep: float) -> list[Share]:
     """Return what of a plane comes to the wall under its eave, stretch by stretch; beyond its ends to those."""
     side, core = face.edge, outline.core
     wall, a, b = outline.walls[side], core[side], core[(side + 1) % len(core)]
@@ -122,6 +190,15 @@ def _shares(face: RoofFace, outline: Outline, deep: float) -> list[Share]:
         if size > 1.0:
             found.append((wall, add(add(a, way, long * (k + 0.5) / count), inward, deep), size, side))
     return found
+
+
+def covered_areas(plan: SurfacePlan) -> list[tuple[RoofFace, float]]:
+    """Return the planes of a roof of which something lies under others, and how much, in plan, mm2."""
+    if not plan.covered:
+        return []
+    shape = shapely.union_all([shapely.Polygon(ring) for ring in plan.covered])
+    rows = [(face, shapely.Polygon([p[:2] for p in face.ring]).intersection(shape).area) for face in plan.whole.faces]
+    return [(face, size) for face, size in rows if size > 0.0]
 
 
 def surface_pieces(plan: SurfacePlan) -> tuple[Piece, ...]:

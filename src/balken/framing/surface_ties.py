@@ -72,6 +72,8 @@ def leaning(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> Leaning:
         other = _opposite(one, heads)
         if other is not None and other.member.foot.kind == "header":
             other = next((tail for tail in lower if tail.wall == other.wall and _in_line(tail, other)), None)
+        if other is not None and one.member.laid and other.member.laid:
+            continue  # the boards under both are nailed to one deck
         if other is None or not (one.member.at_eave and other.member.at_eave):
             untied.append(one)
         elif _over_gable(plan, one):

@@ -21,8 +21,10 @@ from numpy.typing import NDArray
 from balken.geometry.plane import Point, add, area, cross, distance, dot, left, sub, unit
 
 Array = NDArray[np.float64]
-EdgeKind = Literal["eave", "gable", "wall"]
-LineKind = Literal["eave", "rake", "wall", "ridge", "hip", "valley"]
+EdgeKind = Literal["eave", "gable", "wall", "roof"]
+"""``roof``: the planes run on over the roof beside it (``roof_joins``)."""
+LineKind = Literal["eave", "rake", "wall", "ridge", "hip", "valley", "laid"]
+"""``laid``: where a plane comes down on a roof below."""
 Place = tuple[float, float, float]
 TOUCH = 0.02
 """Places nearer than this are one, mm."""

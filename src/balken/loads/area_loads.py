@@ -9,7 +9,7 @@ from balken.catalog.sections import section
 from balken.framing.floors import FloorPlan, floor_area
 from balken.framing.pieces import MemberLine, Piece
 from balken.framing.roofs import RoofPlan
-from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.surface_roofs import SurfacePlan, covered_areas
 from balken.geometry.plane import Point
 from balken.geometry.plane import area as area_of
 from balken.loads.cases import Cases, total
@@ -175,12 +175,19 @@ def roof_reactions(plan: RoofPlan, loads: Loads) -> tuple[Reaction, ...]:
 
 
 def surface_loads(plans: tuple[SurfacePlan, ...], snow: Mapping[str, RoofSnow], loads: Loads) -> Cases:
-    """Return area loads of roofs of planes times their areas, N: by the planes themselves, and by the outline; ``snow`` by roof."""
+    """Return area loads of roofs of planes times their areas, N: by the planes themselves, and by the outline; ``snow`` by roof.
+
+    On what lies under another roof there is neither snow nor live load.
+    """
     found = [
         roof_cases(loads, face.pitch, snow[plan.roof.id].planes[face.edge].laid).scaled(face.plan_area / 1000.0)
         for plan in plans
         for face in plan.whole.faces
     ]
+    for plan in plans:
+        for face, size in covered_areas(plan):
+            q = roof_cases(loads, face.pitch, snow[plan.roof.id].planes[face.edge].laid)
+            found.append(Cases(roof_live=-q.roof_live, snow=-q.snow).scaled(size / 1000.0))
     found += [
         ceiling_cases(loads).scaled(abs(area_of(plan.outline.core)) / 1000.0) for plan in plans if not plan.problem
     ]

@@ -6,6 +6,9 @@ a ridge board it leans on the one opposite and all of it comes to its foot (IRC 
 Hips, valleys and ridge beams are beams between what holds their ends: walls of the outline, or posts.  What comes to an end that
 nothing holds goes down again along the hips and valleys that lead down from it, as lines that lean on one another bring it, so
 that all of it arrives at walls.  The ring that this takes is not designed: such ends are told (``Unheld``).
+
+Feet and ends that come down on a roof below press on its rafters (``Spread.onto``); what stands on a rafter goes to its two ends by
+the lever, or, where that leans on a ridge board, to its own foot and that of the one opposite as three hinges have it.
 """
 
 import itertools
@@ -13,13 +16,16 @@ import math
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
+import shapely
+
 from balken.framing.roof_layout import line_runs
 from balken.framing.surface_roofs import STEP, SurfacePlan
 from balken.framing.surface_ties import SurfaceTie
-from balken.geometry.plane import Point, add, distance, dot, left, off_line, sub, to_segment, unit
+from balken.geometry.plane import Point, add, chords, distance, dot, left, off_line, sub, to_segment, unit
 from balken.geometry.roof_surface import Place, RoofFace, RoofLine
 from balken.loads.area_loads import Reaction, ceiling_cases, line_reactions, roof_cases
 from balken.loads.cases import Cases
+from balken.loads.roof_feet import LAID, NOTHING, Foot, UnderRoofs, covered_on, lower_at, stands_on
 from balken.loads.roof_snow import PlaneSnow, RoofSnow, heaped
 from balken.model.naming import piece_name
 from balken.model.records import Loads
@@ -73,6 +79,8 @@ class Spread(Value, frozen=True):
     lines: dict[int, LineLoad]
     heaps: Cases
     """What lies in drifts and slides, and is no part of even snow, N."""
+    onto: tuple[Foot, ...] = ()
+    """What jacks bring down on roofs below."""
 
 
 class Unheld(Value, frozen=True):
@@ -88,40 +96,125 @@ class Settled(Value, frozen=True):
 
     points: tuple[Reaction, ...]
     unheld: tuple[Unheld, ...]
+    onto: tuple[Foot, ...] = ()
 
 
-def spread(plan: SurfacePlan, loads: Loads, snow: RoofSnow, posts: Posts, most: bool = False) -> Spread:
-    """Lay a roof's load on what its rafters bear on; ``most``: with the most snow that may lie on each plane, all over it."""
+def spread(
+    plan: SurfacePlan, loads: Loads, snow: RoofSnow, posts: Posts, over: UnderRoofs = NOTHING, most: bool = False
+) -> Spread:
+    """Lay a roof's load on what its rafters bear on; ``over``: what lies over it, ``most``: with the most snow that may lie on each
+    plane, all over it.
+    """
     kinds = CARRIES if plan.roof.ridge_made == "board" else (*CARRIES, "ridge")
     runs = {run.numbers[0]: run for run in line_runs(plan.surface) if run.line.kind in kinds}
     carrying = {i: first for first, run in runs.items() for i in run.numbers}
     patches: dict[int, list[Patch]] = {first: [] for first in runs}
     walls: list[Reaction] = []
+    onto: list[Foot] = []
     key, every = piece_name(plan.roof.id, "plane"), Cases()
     for face in plan.surface.faces:
         lies = snow.planes[face.edge]
         q, side = roof_cases(loads, face.pitch, lies.most if most else lies.laid), _Side(plan, face)
-        for strip in side.strips(STEP if snow.bands else 0.0):
+        for strip in side.strips(STEP if snow.bands else 0.0, over.covered):
             foot, head = side.held(strip, 0, carrying), side.held(strip, 1, carrying)
             part = 0.5 if foot is not None and head is not None else 1.0
             heap, far = heaped(snow.bands, *side.middle(strip))
             heaps = (heap * (1.0 - far), heap * far) if part < 1.0 else (heap, heap)
+            bare, middle = covered_on(over.covered, *side.middle(strip))
+            bares = (bare * (1.0 - middle), bare * middle) if part < 1.0 else (bare, bare)
             for end, on in ((0, foot), (1, head)):
                 if on is None and (end == 1 or head is not None):
                     continue  # nothing there; where nothing is at either end, all comes to the wall under the eave
                 wide = (strip.last - strip.first) / 1000.0
                 more = Cases(snow=max(heaps[end] - _over(lies, strip.long, part), 0.0) * wide)
                 every = every.plus(more)
+                more = more.plus(Cases(roof_live=-q.roof_live * bares[end] * wide, snow=-q.snow * bares[end] * wide))
                 if isinstance(on, int):
                     ends = _ends(runs[on].line)
                     patches[on].append(side.patch(strip, end, ends, q.scaled(part / 1000.0)))
                     patches[on] += side.heap(strip, end, ends, more)
                 else:
-                    walls += side.onto(strip, end, on, q.scaled(part / 1000.0), key)
-                    if more.snow > 0.0:
-                        walls += side.onto(strip, end, on, more.scaled(1.0 / strip.area), key)
+                    brought = list(side.onto(strip, end, on, q.scaled(part / 1000.0), key))
+                    if any(more):
+                        brought += side.onto(strip, end, on, more.scaled(1.0 / strip.area), key)
+                    if on == LAID:
+                        onto += [Foot(lower_at(plan, r.at), r.at, r.force) for r in brought]
+                    else:
+                        walls += brought
     walls += _beyond(plan, loads, snow, key)
-    return Spread(tuple(walls), {i: _loaded(runs[i].line, rows, posts) for i, rows in patches.items()}, every)
+    for pressing in over.feet:
+        for bears, at, force in _from_foot(plan, pressing, carrying):
+            if isinstance(bears, int):
+                patches[bears].append(_point_patch(_ends(runs[bears].line), at, force))
+            elif bears == LAID:
+                onto.append(Foot(lower_at(plan, at), at, force))
+            else:
+                walls.append(Reaction(key, bears, at, force))
+    lines = {i: _loaded(runs[i].line, rows, posts) for i, rows in patches.items()}
+    return Spread(tuple(walls), lines, every, tuple(onto))
+
+
+POINT = 50.0
+"""What comes to a line at a place lies on so much of it, mm."""
+
+
+def _point_patch(on: tuple[Place, Place], at: Point, force: Cases) -> Patch:
+    """Return what comes to a line at a place, as a short patch within it."""
+    long = distance(on[0][:2], on[1][:2])
+    half = min(POINT, long) / 2.0
+    u = min(max(dot(unit(on[0][:2], on[1][:2]), sub(at, on[0][:2])), half), long - half)
+    q = force.scaled(0.5 / half)
+    return Patch(u - half, u + half, q, q)
+
+
+def _from_foot(plan: SurfacePlan, foot: Foot, carrying: Mapping[int, int]) -> Iterator[tuple[int | str, Point, Cases]]:
+    """Yield where what stands on a roof goes: along the rafter there to what holds its foot and its head."""
+    face = min(
+        plan.surface.faces,
+        key=lambda f: shapely.Polygon([p[:2] for p in f.ring]).distance(shapely.Point(foot.at)),
+    )
+    side = _Side(plan, face)
+    s, t = side.local((*foot.at, 0.0))
+    low, high, s = side.chord(s, t)
+    x = min(max(t - low, 0.0), high - low)
+    own, held = side.held_at(s, low, carrying), side.held_at(s, high, carrying)
+    if held is not None and own is not None:
+        part = x / (high - low)
+        yield own, side.bears(s, low, own), foot.force.scaled(1.0 - part)
+        yield held, side.bears(s, high, held), foot.force.scaled(part)
+        return
+    if held is not None:
+        yield held, side.bears(s, high, held), foot.force
+        return
+    own = side.wall if own is None else own
+    over = _opposite(plan, side, s, high, carrying)
+    if over is None:
+        yield own, side.bears(s, low, own), foot.force
+        return
+    run, on, at = over
+    part = x / (high - low + run)
+    yield own, side.bears(s, low, own), foot.force.scaled(1.0 - part)
+    yield on, at, foot.force.scaled(part)
+
+
+def _opposite(
+    plan: SurfacePlan, side: "_Side", s: float, high: float, carrying: Mapping[int, int]
+) -> tuple[float, int | str, Point] | None:
+    """Return of the rafter on which one leans at a ridge board: its run, what holds its foot, where."""
+    at = side.back(s, high)
+    for _, line in side.lines:
+        if line.kind == "ridge" and to_segment(at, line.start[:2], line.end[:2]) < NEAR:
+            edge = next((e for e in line.edges if e != side.edge and e >= 0), None)
+            face = next((f for f in plan.surface.faces if f.edge == edge), None)
+            if face is None:
+                return None
+            other = _Side(plan, face)
+            u, t = other.local((*at, 0.0))
+            low, top, u = other.chord(u, t)
+            on = other.held_at(u, low, carrying)
+            on = other.wall if on is None else on
+            return top - low, on, other.bears(u, low, on)
+    return None
 
 
 def _over(lies: PlaneSnow, long: float, part: float) -> float:
@@ -142,9 +235,11 @@ def unframed(plan: SurfacePlan, loads: Loads, snow: RoofSnow) -> tuple[Reaction,
 def ceiling_reactions(plan: SurfacePlan, loads: Loads, ties: tuple[SurfaceTie, ...]) -> tuple[Reaction, ...]:
     """Return what the ceiling under a roof brings: ties their strips to all they lie on, the rest comes to the walls about it."""
     q, key = ceiling_cases(loads), piece_name(plan.roof.id, "ceiling")
-    found = [r for tie in ties for r in line_reactions(tie.key, tie.line, q, tie.frame.back)]
     whole = sum(size for _, _, size, _ in plan.inside)
     on_ties = sum((high - low) * width for tie in ties for low, high, width in tie.line.loaded)
+    # Ties closer than their spacing carry no more than there is.
+    own = q.scaled(min(whole / on_ties, 1.0)) if on_ties > 0.0 else q
+    found = [r for tie in ties for r in line_reactions(tie.key, tie.line, own, tie.frame.back)]
     rest = max(whole - on_ties, 0.0) / whole if whole else 0.0
     return (*found, *(Reaction(key, wall, at, q.scaled(size * rest / 1000.0)) for wall, at, size, _ in plan.inside))
 
@@ -219,9 +314,34 @@ class _Side:
         """Return a place in plan."""
         return add(add(self.start, self.way, s), self.inward, t)
 
-    def strips(self, widest: float = 0.0) -> Iterator[_Strip]:
-        """Cut the plane where its lines end, no strip wider than ``widest`` (0: any); within each its ends are straight."""
+    @property
+    def wall(self) -> str:
+        """The wall under its eave."""
+        return self.plan.outline.walls[self.edge]
+
+    def chord(self, s: float, t: float) -> tuple[float, float, float]:
+        """Return how far in the rafter through a place of the plane begins and ends, and where along the eave it lies, mm."""
+        low, high = min(u for u, _ in self.ring), max(u for u, _ in self.ring)
+        s = min(max(s, low + 1.0), high - 1.0)
+        rows = chords((tuple(self.ring),), (s, 0.0), (0.0, 1.0))
+        a, b = min(rows, key=lambda row: max(row[0] - t, t - row[1], 0.0), default=(0.0, 1.0))
+        return a, b, s
+
+    def bears(self, s: float, t: float, on: int | str) -> Point:
+        """Return where on a wall, or on a line, an end at a place presses."""
+        if on == self.wall and abs(t) < NEAR:
+            return self.back(min(max(s, 0.0), self.long), self.plan.deep[self.edge])
+        return self.back(s, t)
+
+    def strips(self, widest: float = 0.0, covered: tuple[tuple[Point, ...], ...] = ()) -> Iterator[_Strip]:
+        """Cut the plane where its lines end, and at corners of what is ``covered``, no strip wider than ``widest`` (0: any); within each
+        its ends are straight.
+        """
         places = {s for s, _ in self.ring} | {self.local(p)[0] for _, x in self.lines for p in (x.start, x.end)}
+        if covered:
+            places |= {self.local((*p, 0.0))[0] for ring in covered for p in ring} | {
+                self.local((*p, 0.0))[0] for ring in covered for p in self._met(ring)
+            }
         low, high = min(s for s, _ in self.ring), max(s for s, _ in self.ring)
         cuts: list[float] = []
         for s in sorted(places):
@@ -245,13 +365,23 @@ class _Side:
             for down, up in zip(met[::2], met[1::2], strict=False):
                 yield _Strip(first, last, (down[0], down[1]), (up[0], up[1]))
 
+    def _met(self, ring: tuple[Point, ...]) -> list[Point]:
+        """Return where an outline crosses the sides of the plane."""
+        own = [self.back(*p) for p in self.ring]
+        met = shapely.LinearRing(own).intersection(shapely.LinearRing(ring))
+        return [(float(x), float(y)) for x, y in shapely.get_coordinates(met)]
+
     def held(self, strip: _Strip, end: int, carrying: Mapping[int, int]) -> int | str | None:
-        """Return what holds the rafters of a strip at their feet (0) or heads (1): the number of a line, a wall, nothing.
+        """Return what holds the rafters of a strip at their feet (0) or heads (1): the number of a line, a wall, a roof below, nothing.
 
         ``carrying``: for each line that carries, the number by which it goes.
         """
         row = strip.high if end else strip.low
-        at = self.back((strip.first + strip.last) / 2.0, sum(row) / 2.0)
+        return self.held_at((strip.first + strip.last) / 2.0, sum(row) / 2.0, carrying)
+
+    def held_at(self, s: float, t: float, carrying: Mapping[int, int]) -> int | str | None:
+        """Return what holds the end of a rafter at a place."""
+        at = self.back(s, t)
         near = [(to_segment(at, x.start[:2], x.end[:2]), i, x) for i, x in self.lines]
         off, i, line = min(near, key=lambda one: one[0], default=(math.inf, 0, None))
         if line is None or off > NEAR:
@@ -259,6 +389,8 @@ class _Side:
         if i in carrying:
             return carrying[i]
         walls = self.plan.outline.walls
+        if line.kind == "laid":
+            return LAID
         if line.kind == "eave":
             return walls[self.edge]
         other = next((e for e in line.edges if e != self.edge and e >= 0), None)
@@ -302,7 +434,7 @@ class _Side:
             at = self.back(s, row[0] + (row[1] - row[0]) * part)
             if own:
                 at = self.back(min(max(s, 0.0), self.long), self.plan.deep[self.edge])
-            if size > 1e-6:
+            if abs(size) > 1e-6:
                 yield Reaction(key, walls[self.edge] if wall is None else wall, at, q.scaled(size))
 
 
@@ -324,7 +456,8 @@ def settle(
             points.append(Reaction(names[i], post, at, force))
     down = {i: on for i, (on, _) in held.items() if on.line.kind in CARRIES}
     made, unheld = nodes.settle(down, names)
-    return Settled((*points, *made), unheld)
+    onto = tuple(Foot(lower_at(plan, r.at), r.at, r.force) for r in made if r.bearer == LAID)
+    return Settled((*points, *(r for r in made if r.bearer != LAID)), unheld, onto)
 
 
 class _Node(NamedTuple):
@@ -392,6 +525,8 @@ class _Nodes:
         off, post = min(near, default=(math.inf, ""))
         if off <= POST:
             return (post,)
+        if stands_on(self.plan, at):
+            return (LAID,)
         core, walls = self.plan.outline.core, self.plan.outline.walls
         sides = [k for k in range(len(core)) if to_segment(at[:2], core[k], core[(k + 1) % len(core)]) < NEAR]
         return tuple(dict.fromkeys(walls[k] for k in sides))

@@ -13,7 +13,7 @@ from balken.model.kinds.roof_opening import RoofOpening
 from balken.model.lookup import by_id, next_id
 from balken.model.records import Project
 
-NEXT: dict[EdgeKind, EdgeKind] = {"eave": "gable", "gable": "wall", "wall": "eave"}
+NEXT: dict[EdgeKind, EdgeKind] = {"eave": "gable", "gable": "wall", "wall": "roof", "roof": "eave"}
 """What an edge becomes when it is switched."""
 
 
@@ -56,6 +56,15 @@ def raise_roof(project: Project, roof_id: str, times: float) -> Project:
     return change(project, roof_id, pitch=roof.pitch * times, sides=sides)
 
 
+def next_kind(project: Project, roof_id: str, wall: str) -> EdgeKind:
+    """Return what an edge becomes when it is switched: it runs on over another roof only where there is another of planes."""
+    found = NEXT[side_of(by_id(project.roofs)[roof_id], wall).kind]
+    others = any(other.id != roof_id and other.shape == "planes" for other in project.roofs)
+    return NEXT[found] if found == "roof" and not others else found
+
+
 def switch_side(project: Project, roof_id: str, wall: str) -> Project:
-    """Make an eave a gable, a gable an edge that stands against a wall, that an eave again; raises EditError."""
-    return set_side(project, roof_id, wall, kind=NEXT[side_of(by_id(project.roofs)[roof_id], wall).kind])
+    """Make an eave a gable, a gable an edge that stands against a wall, that one that runs on over the roof there, that an eave again;
+    raises EditError.
+    """
+    return set_side(project, roof_id, wall, kind=next_kind(project, roof_id, wall))

@@ -15,7 +15,12 @@ from balken.session.session import Edit, Session
 from balken.standards.checks import used_text
 from balken.units import Units, format_force, format_length, format_pitch, parse_length, parse_pitch
 
-KINDS: list[tuple[str, str]] = [("eave", "eave"), ("gable", "gable"), ("wall", "stands against a wall")]
+KINDS: list[tuple[str, str]] = [
+    ("eave", "eave"),
+    ("gable", "gable"),
+    ("wall", "stands against a wall"),
+    ("roof", "runs on over the roof there"),
+]
 NAMES = {
     "ridge": "Ridges",
     "hip": "Hips",
@@ -23,6 +28,7 @@ NAMES = {
     "eave": "Eaves",
     "rake": "Rakes",
     "wall": "Against walls",
+    "laid": "Valleys on roofs below",
 }
 AS_ROOF = "the roof's"
 
@@ -84,7 +90,8 @@ def _side(session: Session, roof: Roof, wall: str) -> list[Part]:
     label = wall_label(p, wall)
 
     def kind(typed: str) -> Edit:
-        made: EdgeKind = "gable" if typed == "gable" else "wall" if typed == "wall" else "eave"
+        kinds: dict[str, EdgeKind] = {"gable": "gable", "wall": "wall", "roof": "roof"}
+        made = kinds.get(typed, "eave")
         return lambda q: set_side(q, roof.id, wall, kind=made)
 
     parts: list[Part] = [Entry(label, side.kind, kind, KINDS)]
@@ -98,7 +105,7 @@ def _side(session: Session, roof: Roof, wall: str) -> list[Part]:
                 hint=AS_ROOF,
             )
         )
-    if side.kind != "wall":
+    if side.kind not in ("wall", "roof"):
         over = AS_ROOF if side.overhang is None else format_length(side.overhang, p.units)
         parts.append(
             Entry(

@@ -1,0 +1,159 @@
+"""Roofs of planes laid and framed: those that others run onto are laid first, and framed last, when what stands on them is known."""
+
+from typing import NamedTuple
+
+import shapely
+
+from balken.design.layouts import LayoutDesign
+from balken.design.surface_design import Chosen, SurfaceDesign, choose_surface, frame_surface
+from balken.framing.bands import WallLine
+from balken.framing.joined_roofs import Above, Beneath, above, beneath, lower_first, runs_onto
+from balken.framing.outlines import Outline
+from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.taller_parts import Taller, taller_parts
+from balken.loads.roof_feet import Foot
+from balken.loads.roof_snow import RoofSnow
+from balken.loads.roof_statics import BESIDE, Posts
+from balken.loads.seats import UP
+from balken.loads.stands import column_stands
+from balken.memo import Memo
+from balken.model.lookup import height
+from balken.model.records import Loads, Project, Roof
+from balken.model.roof_edits import side_of
+from balken.standards.known import STANDARDS
+
+Lines = dict[str, WallLine]
+Outlines = dict[str, Outline]
+
+
+class LaidSurface(NamedTuple):
+    """A roof of planes: its plan, what was chosen for its rafters, its members; None where there are none."""
+
+    plan: SurfacePlan
+    design: LayoutDesign | None
+    framing: SurfaceDesign | None
+    snow: RoofSnow
+
+
+def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines: Lines) -> dict[str, LaidSurface]:
+    """Lay every roof of planes and frame it, by their ids."""
+    roofs = {r.id: r for r in p.roofs if r.shape == "planes" and r.id in outlines}
+    if not roofs:
+        return {}
+    bearings = {r: memo.keep(f"bearing {r}", height(roofs[r].bearing, p.levels)) for r in roofs}
+    onto = runs_onto(tuple(roofs.values()), outlines, bearings)
+    order, circle = lower_first(tuple(roofs), onto)
+    chosen: dict[str, Chosen] = {}
+    for r in order:
+        taller = beside_taller(memo, p, loads, outlines, roofs[r])
+        below = () if r in circle else tuple(chosen[on].plan for on in onto.get(r, ()))
+        lower = [memo.step(f"beneath {r} {plan.roof.id}", beneath, plan) for plan in below]
+        chosen[r] = _choose(memo, p, loads, outlines, lines, roofs[r], bearings[r], taller, lower)
+    made: dict[str, LaidSurface] = {}
+    for r in reversed(order):
+        upper = [u for u in roofs if r in onto.get(u, ()) and u not in circle]
+        over = [memo.step(f"above {r} {u}", above, chosen[u].plan) for u in upper]
+        feet = [
+            foot
+            for u in upper
+            for framing in (made[u].framing,)
+            if framing is not None
+            for foot in framing.carried.onto
+            if foot.roof == r
+        ]
+        plan, framing = _frame(memo, p, loads, outlines, lines, chosen[r], bearings[r], over, tuple(feet))
+        made[r] = LaidSurface(plan, chosen[r].design, framing, chosen[r].snow)
+    return made
+
+
+def _choose(
+    memo: Memo,
+    p: Project,
+    loads: Loads,
+    outlines: Outlines,
+    lines: Lines,
+    roof: Roof,
+    bearing: float,
+    taller: tuple[Taller, ...],
+    below: list[Beneath | None],
+) -> Chosen:
+    openings = memo.keep(f"openings of {roof.id}", tuple(o for o in p.roof_openings if o.roof == roof.id))
+    onto = memo.keep(f"onto {roof.id}", tuple((b.core, b.planes) for b in below if b is not None))
+    return memo.step(
+        f"chosen {roof.id}",
+        choose_surface,
+        roof,
+        outlines[roof.id],
+        bearing,
+        memo.keep(f"walls {roof.id}", walls_of(roof, lines)),
+        taller,
+        openings,
+        loads,
+        p.steps,
+        STANDARDS[p.standard],
+        onto,
+    )
+
+
+def _frame(
+    memo: Memo,
+    p: Project,
+    loads: Loads,
+    outlines: Outlines,
+    lines: Lines,
+    chosen: Chosen,
+    bearing: float,
+    over: list[Above | None],
+    feet: tuple[Foot, ...],
+) -> tuple[SurfacePlan, SurfaceDesign | None]:
+    roof = chosen.plan.roof.id
+    return memo.step(
+        f"planes {roof}",
+        frame_surface,
+        chosen,
+        memo.keep(f"over {roof}", tuple(o for o in over if o is not None)),
+        memo.keep(f"feet on {roof}", feet),
+        memo.keep(f"posts {roof}", _posts_under(p, outlines[roof], bearing)),
+        memo.keep(f"edits {roof}", tuple(e for e in p.member_edits if e.owner == roof)),
+        loads,
+        memo.keep(f"walls {roof}", walls_of(chosen.plan.roof, lines)),
+        p.steps,
+        STANDARDS[p.standard],
+    )
+
+
+def beside_taller(memo: Memo, p: Project, loads: Loads, outlines: Outlines, roof: Roof) -> tuple[Taller, ...]:
+    """Return the taller parts that a roof stands beside, where snow drifts against such."""
+    if loads.snow_by == "ground":
+        return ()
+    others = tuple(
+        (other, outlines[other.id], height(other.bearing, p.levels))
+        for other in p.roofs
+        if other.id != roof.id and other.id in outlines
+    )
+    beside = memo.keep(f"roofs beside {roof.id}", others)
+    bearing = memo.keep(f"bears {roof.id}", height(roof.bearing, p.levels))
+    return memo.step(f"taller beside {roof.id}", _taller, roof, outlines[roof.id], bearing, beside)
+
+
+def _taller(
+    roof: Roof, around: Outline, bearing: float, beside: tuple[tuple[Roof, Outline, float], ...]
+) -> tuple[Taller, ...]:
+    """Return the taller parts beside a roof, but for those that it runs on over."""
+    found = taller_parts(around, bearing, beside)
+    return tuple(part for part in found if side_of(roof, around.walls[part.side]).kind != "roof")
+
+
+def _posts_under(p: Project, around: Outline, bearing: float) -> Posts:
+    """Return the posts that reach up under a roof from below what it bears on, or from there."""
+    inside = shapely.Polygon(around.core).buffer(BESIDE)
+    return tuple(
+        (s.id, s.at)
+        for s in column_stands(p.columns, p.grids, p.levels)
+        if s.foot < bearing + UP < s.head and inside.covers(shapely.Point(s.at))
+    )
+
+
+def walls_of(roof: Roof, lines: Lines) -> Lines:
+    """Return the walls a roof reads: its own, and inside bearing walls that may carry its ties."""
+    return {w: line for w, line in lines.items() if w in roof.walls or line.wall.role == "bearing"}

@@ -1,0 +1,153 @@
+"""What roofs that run on over a lower one bring down on it: where they stand, which of its rafters carry it, what of it they cover.
+
+Under the upper roof no snow and no roof live load lies on the lower one; the feet of the upper one's jacks press on it there.
+"""
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from balken.framing.roof_layout import RoofMember
+from balken.framing.roof_openings import in_plane
+from balken.framing.surface_roofs import SurfacePlan
+from balken.geometry.plane import Point, add, distance, unit
+from balken.geometry.roof_surface import Place
+from balken.loads.cases import Cases
+from balken.loads.roof_snow import PLACES, as_even
+from balken.value import Value
+
+Array = NDArray[np.float64]
+LAID = "on the roof below"
+"""What holds ends that stand on a roof below."""
+NEAR = 20.0
+"""An end no farther than this over a roof below stands on it, mm."""
+
+
+class Foot(Value, frozen=True):
+    """What comes down on a lower roof: on which, where in plan, N by case."""
+
+    roof: str
+    at: Point
+    force: Cases
+
+
+class UnderRoofs(Value, frozen=True):
+    """What lies over a lower roof: feet that stand on it, and outlines of what is covered, in plan."""
+
+    feet: tuple[Foot, ...] = ()
+    covered: tuple[tuple[Point, ...], ...] = ()
+
+
+NOTHING = UnderRoofs()
+
+
+def lower_at(plan: SurfacePlan, at: Point) -> str:
+    """Return the lower roof on which a place of an upper one stands: that whose plane lies there, else the nearest; "" where none is."""
+    rows = [(shapely.Polygon(p.ring).distance(shapely.Point(at)), p.roof) for p in plan.laid_on]
+    return min(rows)[1] if rows else ""
+
+
+def stands_on(plan: SurfacePlan, at: Place) -> bool:
+    """Whether an end of a line of an upper roof comes down on a lower one."""
+    return any(
+        abs(plane.height(at[:2]) - at[2]) < NEAR
+        and shapely.Polygon(plane.ring).buffer(1.0).covers(shapely.Point(at[:2]))
+        for plane in plan.laid_on
+    )
+
+
+class Pressed(NamedTuple):
+    """What stands on a rafter: how far in plan from its lower end, mm; N by case."""
+
+    x: float
+    force: Cases
+
+
+def pressed_rafters(
+    plan: SurfacePlan, members: Sequence[RoofMember], feet: tuple[Foot, ...], spacing: float, every: bool
+) -> dict[int, list[Pressed]]:
+    """Return what stands on rafters (by their numbers): on the two of a plane beside a foot, by the lever between them.
+
+    ``every``: all rafters of the roof are given; then what none of them is near comes to the nearest.
+    """
+    core, found = plan.outline.core, dict[int, list[Pressed]]()
+    rings = {f.edge: shapely.Polygon([p[:2] for p in f.ring]) for f in plan.surface.faces}
+    rows: dict[int, list[tuple[int, float, float, float]]] = {}
+    for i, m in enumerate(members):
+        edge = m.edges[0]
+        (s, t0), (_, t1) = in_plane(core, edge, [m.start[:2], m.end[:2]])
+        rows.setdefault(edge, []).append((i, s, t0, t1))
+    for foot in feet:
+        point = shapely.Point(foot.at)
+        edge = min(rings, key=lambda e: rings[e].distance(point), default=-1)
+        if edge not in rows:
+            continue
+        ((s, t),) = in_plane(core, edge, [foot.at])
+        shares = [
+            (i, 1.0 - abs(s - at) / spacing, t - t0)
+            for i, at, t0, t1 in rows[edge]
+            if t0 - 1.0 <= t <= t1 + 1.0 and abs(s - at) < spacing
+        ]
+        whole = sum(part for _, part, _ in shares)
+        if every and whole <= 0.0:
+            i, t0, t1 = min(
+                ((abs(s - at) + max(t0 - t, t - t1, 0.0), i, t0, t1) for i, at, t0, t1 in rows[edge]),
+                default=(0, 0, 0, 0),
+            )[1:]
+            shares, whole = [(int(i), 1.0, min(max(t - t0, 0.0), t1 - t0))], 1.0
+        for i, part, x in shares:
+            if part > 0.0:
+                times = part / whole if every and whole < 1.0 else part
+                found.setdefault(i, []).append(Pressed(max(x, 0.0), foot.force.scaled(times)))
+    return found
+
+
+def pressed_as_even(rows: list[Pressed], run: float) -> Cases:
+    """Return the even load on a rafter, N a mm of plan, that bends it and presses its ends no less than what stands on it does."""
+    found = Cases()
+    for x, force in rows:
+        x = min(max(x, 0.0), run)
+        bends = 8.0 * x * (run - x) / run**3
+        presses = 2.0 * max(x, run - x) / run**2
+        found = found.plus(force.scaled(max(bends, presses)))
+    return found
+
+
+def open_parts(covered: tuple[tuple[Point, ...], ...], feet: Array, heads: Array) -> list[float]:
+    """Return what part of an even load lies on rafters beside what is covered: as even ones that bend and press them no less.
+
+    ``feet``, ``heads``: (rafters, 2), mm.
+    """
+    if not covered or not len(feet):
+        return [1.0] * len(feet)
+    shape = shapely.union_all([shapely.Polygon(ring) for ring in covered])
+    shapely.prepare(shape)
+    parts = np.linspace(0.0, 1.0, PLACES)
+    places = feet[:, None, :] + parts[None, :, None] * (heads - feet)[:, None, :]
+    free = 1.0 - shapely.contains_xy(shape, places[..., 0], places[..., 1]).astype(float)
+    runs = np.maximum(np.hypot(*(heads - feet).T), 1e-6)
+    return [min(float(v), 1.0) for v in as_even(free, runs)]
+
+
+def covered_on(covered: tuple[tuple[Point, ...], ...], foot: Point, head: Point) -> tuple[float, float]:
+    """Return how much of a line across a roof is covered, mm, and how far along it the middle of that lies (0 to 1)."""
+    long = distance(foot, head)
+    if not covered or long <= 0.0:
+        return 0.0, 0.5
+    line, whole, about = shapely.LineString([foot, head]), 0.0, 0.0
+    for ring in covered:
+        met = line.intersection(shapely.Polygon(ring))
+        for part in getattr(met, "geoms", [met]):
+            if part.geom_type == "LineString" and part.length > 0.0:
+                (a, b) = (distance(foot, (p[0], p[1])) for p in (part.coords[0], part.coords[-1]))
+                whole += part.length
+                about += part.length * (a + b) / 2.0
+    return (whole, about / whole / long) if whole > 0.0 else (0.0, 0.5)
+
+
+def along_line(foot: Point, head: Point, part: float) -> Point:
+    """Return a place between two."""
+    return add(foot, unit(foot, head), distance(foot, head) * part)

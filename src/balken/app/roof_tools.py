@@ -9,10 +9,12 @@ from PySide6.QtGui import QMouseEvent, QPainter
 
 from balken.framing.roof_openings import in_plane
 from balken.framing.surface_roofs import SurfacePlan
-from balken.geometry.plane import chords, to_segment
+from balken.geometry.plane import Point, chords, to_segment
+from balken.geometry.roof_surface import RoofFace
 from balken.model.kinds.roof_opening import USUAL
 from balken.model.records import Project
-from balken.model.roof_edits import add_roof_opening, next_kind, switch_side
+from balken.model.roof_edits import add_dormer, add_roof_opening, next_kind, switch_side
+from balken.session.session import Session
 from balken.units import Units
 from balken.units.system import INCH
 
@@ -68,7 +70,7 @@ class EdgeTool(SnapTool):
         at, best = self.canvas.to_model(event.position()), NEAR / self.canvas.zoom
         self.at = None
         for plan in self.session.model.surfaces:
-            core = plan.outline.core
+            core = plan.outline.core if plan.roof.id not in self.session.model.dormers else ()
             for i in range(len(core)):
                 off = to_segment(at, core[i], core[(i + 1) % len(core)])
                 if off < best:
@@ -108,17 +110,57 @@ class RoofOpeningTool(SnapTool):
 
     def _placed(self, position: QPointF) -> Callable[[Project], Project] | None:
         """Return the edit that leaves an opening out of the plane under the pointer."""
-        at = self.canvas.to_model(position)
-        step = INCH if self.session.project.units is Units.IMPERIAL else 25.0
-        for plan in self.session.model.surfaces:
-            for face in plan.surface.faces:
-                if not any(
-                    low <= 0.0 <= high for low, high in chords((tuple(p[:2] for p in face.ring),), at, (1.0, 0.0))
-                ):
-                    continue
-                ((s, t),) = in_plane(plan.outline.core, face.edge, [at])
-                up = t * math.hypot(1.0, face.pitch) - USUAL / 2.0
-                wall = plan.outline.walls[face.edge]
-                along, up = round(s / step) * step, max(round(up / step) * step, 0.0)
-                return lambda p, r=plan.roof.id: add_roof_opening(p, r, wall, along, up)  # type: ignore[misc]
-        return None
+        found = plane_at(self.session, self.canvas.to_model(position))
+        if found is None:
+            return None
+        (plan, face, (s, t)), step = found, whole_step(self.session)
+        up = t * math.hypot(1.0, face.pitch) - USUAL / 2.0
+        wall = plan.outline.walls[face.edge]
+        along, up = round(s / step) * step, max(round(up / step) * step, 0.0)
+        return lambda p: add_roof_opening(p, plan.roof.id, wall, along, up)
+
+
+def plane_at(session: Session, at: Point) -> tuple[SurfacePlan, RoofFace, Point] | None:
+    """Return the plane of a roof (not of a dormer) at a place, and the place along its eave and in of it."""
+    for plan in session.model.surfaces:
+        for face in plan.surface.faces if plan.roof.id not in session.model.dormers else ():
+            ring = tuple(p[:2] for p in face.ring)
+            if any(low <= 0.0 <= high for low, high in chords((ring,), at, (1.0, 0.0))):
+                (place,) = in_plane(plan.outline.core, face.edge, [at])
+                return plan, face, place
+    return None
+
+
+def whole_step(session: Session) -> float:
+    """Return to what what is clicked is rounded, mm."""
+    return INCH if session.project.units is Units.IMPERIAL else 25.0
+
+
+class DormerTool(SnapTool):
+    """Dormers: a click sets one with the middle of its face there."""
+
+    name = "dormer"
+    hint = "Click where in a roof the middle of a dormer's face is to stand. Its shape, width, height and window are in its card."
+
+    def move(self, event: QMouseEvent) -> None:
+        self.canvas.tell(self.session.try_out(self._placed(event.position())))
+        self.canvas.update()
+
+    def press(self, event: QMouseEvent) -> None:
+        edit = self._placed(event.position())
+        self.session.try_out(None)
+        if edit is None:
+            self.canvas.tell("No plane of a roof is there. Click within one.")
+        elif self.session.apply("Set dormer", edit):
+            self.session.select([self.session.project.dormers[-1].id])
+        self.canvas.update()
+
+    def _placed(self, position: QPointF) -> Callable[[Project], Project] | None:
+        """Return the edit that sets a dormer on the plane under the pointer."""
+        found = plane_at(self.session, self.canvas.to_model(position))
+        if found is None:
+            return None
+        (plan, face, (s, t)), step = found, whole_step(self.session)
+        along, front = round(s / step) * step, max(round(t / step) * step, 0.0)
+        wall = plan.outline.walls[face.edge]
+        return lambda p: add_dormer(p, plan.roof.id, wall, along, front)

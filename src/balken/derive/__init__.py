@@ -34,7 +34,12 @@ def _of_planes(laid: Laid) -> dict[str, MemberResult]:
     """Return the checks of the members of roofs of planes; lines beside it may leave nothing of a short jack, and no check of it."""
     made = {piece.key for group in laid.groups for piece in group}
     rows = (row for framing in laid.planes.values() for row in framing.results.items())
-    return {name: result for name, result in rows if name in made}
+    found = {name: result for name, result in rows if name in made}
+    for name, dormer in laid.dormers.items():
+        if dormer.result is not None:
+            headers = (p.key for group in laid.groups for p in group if p.owner == name and p.role == "dormer header")
+            found |= dict.fromkeys(headers, dormer.result)
+    return found
 
 
 def _worst_of_planes(laid: Laid) -> dict[tuple[str, str], tuple[str, ...]]:
@@ -94,6 +99,7 @@ def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
         results=checked.results | of["stairs"].results | _of_planes(laid),
         worst_pieces=checked.worst | _worst_of_planes(laid),
         planes=laid.planes,
+        dormers=laid.dormers,
         uplift=of["uplift"],
         snow=laid.snow,
         longest=longest(memo, (*foundations, *layouts, *built.layers.values(), standing.pieces), framed),

@@ -7,6 +7,7 @@ from msgspec.structs import replace
 from balken.catalog.own_joists import in_order
 from balken.catalog.sections import section
 from balken.derive.surfaces import LaidSurface, beside_taller, lay_surfaces, walls_of
+from balken.design.dormers import DormerDesign
 from balken.design.joists import design_floor
 from balken.design.layouts import LayoutDesign
 from balken.design.raised_slabs import design_raised_slab
@@ -14,6 +15,8 @@ from balken.design.roof_design import design_roof
 from balken.design.roof_snow import gable_snow
 from balken.design.surface_design import SurfaceDesign
 from balken.framing.bands import WallLine
+from balken.framing.dormer_walls import DormerWalls, wall_pieces
+from balken.framing.dormers import DormerPlace
 from balken.framing.drawn_outlines import drawn_outline, with_arcs
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
 from balken.framing.floor_openings import corners_of
@@ -86,6 +89,8 @@ class Laid(NamedTuple):
     """Of each floor, what loads on some spans of its joists bring beyond its reactions."""
     snow: dict[str, RoofSnow] = {}  # noqa: RUF012
     """Snow on roofs, by their ids."""
+    dormers: dict[str, DormerDesign] = {}  # noqa: RUF012
+    """Dormers by their ids; their roofs are among ``surfaces`` and ``planes``, too."""
     ends: AtPlaces = NO_PLACES
     """What ends of hips, valleys and ridge beams bring down."""
 
@@ -208,11 +213,13 @@ def lay_all(
     on_roofs = memo.keep("loads of roofs", replace(loads, **bare))
     surfaces = lay_surfaces(memo, p, on_roofs, closed.outlines, made.lines)
     for roof in p.roofs:
-        if roof.id in surfaces:
-            made = _with_surface(memo, p, on_roofs, surfaces[roof.id], made)
+        if roof.id in surfaces.roofs:
+            made = _with_surface(memo, p, on_roofs, surfaces.roofs[roof.id], made)
         elif roof.id in closed.outlines:
             taller = beside_taller(memo, p, on_roofs, closed.outlines, roof)
             made = _with_roof(memo, p, on_roofs, closed.outlines[roof.id], roof, taller, made)
+    for dormer in surfaces.dormers.values():
+        made = _with_dormer(memo, p, dormer, surfaces.roofs[dormer.place.dormer.roof].plan, made)
     return made
 
 
@@ -310,6 +317,45 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
         snow=made.snow | {roof.id: snow},
         edited=made.edited | ({roof.id: framing.edited} if framing is not None else {}),
         gables=made.gables | gables,
+    )
+
+
+def _with_dormer(memo: Memo, p: Project, dormer: DormerDesign, host: SurfacePlan, made: Laid) -> Laid:
+    """Take in a dormer: what it brings down lies on the rafters of its roof already."""
+    made = made._replace(dormers=made.dormers | {dormer.place.dormer.id: dormer})
+    plan, framing, design = dormer.plan, dormer.framing, dormer.design
+    if plan is None or framing is None or design is None or dormer.snow is None:
+        return made
+    name = plan.roof.id
+    pieces = memo.step(
+        f"dormer pieces {name}", dormer_pieces, dormer.place, host, plan, framing, dormer.walls, p.stock_length
+    )
+    return made._replace(
+        surfaces=(*made.surfaces, plan),
+        designs=made.designs
+        | {(name, "rafters"): design}
+        | ({(name, "ties"): framing.tied} if framing.tied is not None else {}),
+        planes=made.planes | {name: framing},
+        groups=(*made.groups, pieces),
+        snow=made.snow | {name: dormer.snow},
+        edited=made.edited | {name: framing.edited},
+    )
+
+
+def dormer_pieces(
+    place: DormerPlace,
+    host: SurfacePlan,
+    plan: SurfacePlan,
+    framing: SurfaceDesign,
+    walls: DormerWalls | None,
+    stock: float,
+) -> tuple[Piece, ...]:
+    """Return all of a dormer as pieces."""
+    return (
+        *surface_pieces(plan),
+        *surface_solids(plan, framing.members, framing.boards, stock),
+        *(tie_pieces(plan, framing.ties, framing.members, framing.tied.size) if framing.tied is not None else ()),
+        *(wall_pieces(place, host, walls) if walls is not None else ()),
     )
 
 

@@ -72,6 +72,7 @@ def _path(
                     applied_area_loads(*plans, loads, laid.snow),
                     surface_loads(laid.surfaces, laid.snow, loads),
                     *(framing.carried.heaps for framing in laid.planes.values()),
+                    *(dormer.weight for dormer in laid.dormers.values()),
                     *(d.typed_sum for d in laid.decks),
                     *map(typed_along, beams.lines),
                 )
@@ -109,7 +110,12 @@ def _reach(laid: Laid) -> dict[tuple[str, str], tuple[float, float]]:
 def _uplift(memo: Memo, p: Project, loads: Loads, standard: Standard, laid: Laid, path: LoadPath) -> Uplift:
     """What wind lifts at the bearings of roofs, followed down."""
     roofs = [(plan.roof, plan.outline, plan.bearing, plan.half * plan.roof.pitch) for plan in laid.roofs]
-    roofs += [(s.roof, s.outline, s.bearing, s.surface.top) for s in laid.surfaces if not s.problem]
+    # What lifts at a dormer does so at the rafters it stands on.
+    roofs += [
+        (s.roof, s.outline, s.bearing, s.surface.top)
+        for s in laid.surfaces
+        if not s.problem and s.roof.id not in laid.dormers
+    ]
     spacings = {
         roof.id: laid.designs[(roof.id, "rafters")].spacing
         for roof, *_ in roofs

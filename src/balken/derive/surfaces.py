@@ -4,9 +4,11 @@ from typing import NamedTuple
 
 import shapely
 
+from balken.design.dormers import DormerDesign, design_dormer
 from balken.design.layouts import LayoutDesign
 from balken.design.surface_design import Chosen, SurfaceDesign, choose_surface, frame_surface
 from balken.framing.bands import WallLine
+from balken.framing.dormers import DormerPlace
 from balken.framing.joined_roofs import Above, Beneath, above, beneath, lower_first, runs_onto
 from balken.framing.outlines import Outline
 from balken.framing.surface_roofs import SurfacePlan
@@ -35,11 +37,18 @@ class LaidSurface(NamedTuple):
     snow: RoofSnow
 
 
-def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines: Lines) -> dict[str, LaidSurface]:
-    """Lay every roof of planes and frame it, by their ids."""
+class Surfaces(NamedTuple):
+    """All roofs of planes, and the dormers on them, by their ids."""
+
+    roofs: dict[str, LaidSurface]
+    dormers: dict[str, DormerDesign]
+
+
+def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines: Lines) -> Surfaces:
+    """Lay every roof of planes with its dormers and frame it."""
     roofs = {r.id: r for r in p.roofs if r.shape == "planes" and r.id in outlines}
     if not roofs:
-        return {}
+        return Surfaces({}, {})
     bearings = {r: memo.keep(f"bearing {r}", height(roofs[r].bearing, p.levels)) for r in roofs}
     onto = runs_onto(tuple(roofs.values()), outlines, bearings)
     order, circle = lower_first(tuple(roofs), onto)
@@ -49,6 +58,12 @@ def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines
         below = () if r in circle else tuple(chosen[on].plan for on in onto.get(r, ()))
         lower = [memo.step(f"beneath {r} {plan.roof.id}", beneath, plan) for plan in below]
         chosen[r] = _choose(memo, p, loads, outlines, lines, roofs[r], bearings[r], taller, lower)
+    standard = STANDARDS[p.standard]
+    dormers = {
+        d.id: memo.step(f"dormer {d.id}", design_dormer, d, chosen[d.roof].plan, loads, p.steps, standard)
+        for d in p.dormers
+        if d.roof in chosen
+    }
     made: dict[str, LaidSurface] = {}
     for r in reversed(order):
         upper = [u for u in roofs if r in onto.get(u, ()) and u not in circle]
@@ -61,9 +76,13 @@ def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines
             for foot in framing.carried.onto
             if foot.roof == r
         ]
-        plan, framing = _frame(memo, p, loads, outlines, lines, chosen[r], bearings[r], over, tuple(feet))
+        mine = [d for d in dormers.values() if d.place.dormer.roof == r and d.framing is not None]
+        over += [d.over for d in mine]
+        feet += [foot for d in mine for foot in d.feet]
+        places = memo.keep(f"dormers of {r}", tuple(d.place for d in mine))
+        plan, framing = _frame(memo, p, loads, outlines, lines, chosen[r], bearings[r], over, tuple(feet), places)
         made[r] = LaidSurface(plan, chosen[r].design, framing, chosen[r].snow)
-    return made
+    return Surfaces(made, dormers)
 
 
 def _choose(
@@ -105,6 +124,7 @@ def _frame(
     bearing: float,
     over: list[Above | None],
     feet: tuple[Foot, ...],
+    dormers: tuple[DormerPlace, ...],
 ) -> tuple[SurfacePlan, SurfaceDesign | None]:
     roof = chosen.plan.roof.id
     return memo.step(
@@ -119,6 +139,7 @@ def _frame(
         memo.keep(f"walls {roof}", walls_of(chosen.plan.roof, lines)),
         p.steps,
         STANDARDS[p.standard],
+        dormers,
     )
 
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from balken.derived.finding import Finding
 from balken.derived.marks import marks
+from balken.design.dormers import DormerDesign
 from balken.design.footings import PadResult, RunFooting
 from balken.design.girders import GirderDesign
 from balken.design.hangers import Hung
@@ -66,6 +67,8 @@ class Model:
     """What wind lifts at the bearings of roofs."""
     snow: dict[str, RoofSnow]
     """Snow on roofs, by their ids."""
+    dormers: dict[str, DormerDesign]
+    """Dormers, by their ids; their roofs are among ``surfaces`` and ``planes``."""
     planes: dict[str, SurfaceDesign]
     """The members of roofs of planes, by their ids."""
     """Roofs of planes over any outline."""

@@ -1,16 +1,27 @@
 """What lies on the rafters of a roof of planes: area loads, uneven snow, what other roofs cover and bring down, each as an even load."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from balken.framing.roof_layout import RoofMember
+from balken.framing.surface_framing import SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
-from balken.geometry.plane import dot, left, sub, unit
+from balken.framing.surface_ties import Leaning
+from balken.geometry.plane import distance, dot, left, sub, unit
 from balken.loads.area_loads import roof_cases
-from balken.loads.cases import Cases
-from balken.loads.roof_feet import NOTHING, Pressed, UnderRoofs, open_parts, pressed_as_even, pressed_rafters
+from balken.loads.cases import Cases, total
+from balken.loads.roof_feet import (
+    NOTHING,
+    Pressed,
+    Pressing,
+    UnderRoofs,
+    leaning_pressure,
+    open_parts,
+    pressed_as_even,
+    pressed_rafters,
+)
 from balken.loads.roof_snow import RoofSnow, on_rafters
 from balken.model.records import Loads
 
@@ -25,16 +36,8 @@ class OnRafters:
     over: UnderRoofs = NOTHING
     spacing: float = 1.0
 
-    def pressed(self, members: Sequence[RoofMember]) -> dict[int, list[Pressed]]:
-        """Return what stands on single ones of all rafters of the roof, by their numbers."""
-        if not self.over.feet:
-            return {}
-        return pressed_rafters(self.plan, members, self.over.feet, self.spacing, every=True)
-
-    def of(self, members: Sequence[RoofMember], every: bool = False) -> dict[RoofMember, Cases]:
-        """Return what lies on a m2 of the strips of rafters in plan, kN/m2; uneven snow, and what roofs over it bring down, as the even
-        load that bends and presses no less; ``every``: these are all rafters of the roof.
-        """
+    def bare(self, members: Sequence[RoofMember]) -> dict[RoofMember, Cases]:
+        """Return what lies on a m2 of the strips of rafters in plan, kN/m2; uneven snow as the even load that bends and presses no less."""
         if not members:
             return {}
         plan, core, begins = self.plan, self.plan.outline.core, []
@@ -45,18 +48,48 @@ class OnRafters:
         feet, heads = (np.array([m.ends[k] for m in members]) for k in (0, 1))
         snow = [self.snow.planes[m.edges[0]] for m in members]
         lies = on_rafters(snow, self.snow.bands, feet, heads, np.array(begins))
-        found = [
-            roof_cases(self.loads, plan.edges[m.edges[0]].pitch, round(q, 6))
-            for m, q in zip(members, lies, strict=True)
-        ]
-        if self.over is not NOTHING:
-            open_to_sky = open_parts(self.over.covered, feet, heads)
-            found = [
-                q._replace(roof_live=q.roof_live * part, snow=q.snow * part)
-                for q, part in zip(found, open_to_sky, strict=True)
-            ]
-            for i, rows in pressed_rafters(plan, members, self.over.feet, self.spacing, every).items():
-                run = float(np.hypot(*(heads[i] - feet[i])))
-                more = pressed_as_even(rows, run).scaled(1000.0 / self.spacing)
-                found[i] = Cases(*(round(a + b, 6) for a, b in zip(found[i], more, strict=True)))
-        return dict(zip(members, found, strict=True))
+        parts = open_parts(self.over.covered, feet, heads)
+        found = {}
+        for m, q, part in zip(members, lies, parts, strict=True):
+            row = roof_cases(self.loads, plan.edges[m.edges[0]].pitch, round(q, 6))
+            found[m] = row if part == 1.0 else row._replace(roof_live=row.roof_live * part, snow=row.snow * part)
+        return found
+
+    def of(self, members: Sequence[RoofMember]) -> dict[RoofMember, Cases]:
+        """Return the same of some rafters with what stands on them, each carrying a strip as wide as the spacing."""
+        found = self.bare(members)
+        for i, rows in pressed_rafters(self.plan, members, self.over.feet, self.spacing, every=False).items():
+            more = pressed_as_even(rows, distance(*members[i].ends)).scaled(1000.0 / self.spacing)
+            found[members[i]] = found[members[i]].plus(more)
+        return found
+
+    def pressings(
+        self, members: Sequence[SurfaceMember], lean: Leaning, brought: Mapping[str, list[Pressed]]
+    ) -> dict[str, Pressing]:
+        """Return what stands on rafters, by their names, and on those that lean against such; all rafters of the roof are given;
+        ``brought``: to trimmers by headers.
+        """
+        rows = pressed_rafters(self.plan, [one.member for one in members], self.over.feet, self.spacing, every=True)
+        standing = {members[i].key: pressed for i, pressed in rows.items()}
+        standing |= {key: [*standing.get(key, []), *more] for key, more in brought.items()}
+        by_key = {one.key: one for one in members}
+        mates = {a.key: b.key for pair in lean.pairs for a, b in (pair, pair[::-1])}
+        found = {
+            key: Pressing(pressed_as_even(row, distance(*by_key[key].member.ends)), Cases(), Cases())
+            for key, row in standing.items()
+        }
+        for key, row in standing.items():
+            m = by_key[key].member
+            run = distance(*m.ends)
+            if m.head.kind != "ridge" or self.plan.roof.ridge_made == "beam":
+                foot = total(p.force.scaled(1.0 - min(max(p.x, 0.0), run) / run) for p in row)
+                found[key] = found[key]._replace(foot=foot)
+                continue
+            mate = by_key.get(mates.get(key, ""))
+            other = distance(*mate.member.ends) if mate is not None else run
+            own, far, thrust = leaning_pressure(row, run, other, max(m.end[2] - m.start[2], 1.0))
+            for name, foot in ((key, own), (mate.key if mate is not None else "", far)):
+                if name:
+                    was = found.get(name, Pressing(Cases(), Cases(), Cases()))
+                    found[name] = Pressing(was.even, was.thrust.plus(thrust), was.foot.plus(foot))
+        return found

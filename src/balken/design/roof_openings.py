@@ -1,8 +1,7 @@
 """Openings in roofs of planes framed: rafters cut, headers between doubled trimmers, plies chosen by what they carry.
 
 A header carries half of the tails below it, or of those above it (all of these where they lean on a ridge board), and hands it
-to the trimmers; each ply of a trimmer is checked as a rafter under its own strip and the even load that bends and presses it no
-less than its headers do.
+to the trimmers; a trimmer is checked as a rafter under its own strip and what its headers bring (``design.rafter_loads``).
 """
 
 from collections.abc import Callable, Sequence
@@ -11,12 +10,14 @@ from dataclasses import dataclass
 from msgspec.structs import replace
 
 from balken.catalog.sections import section
+from balken.design.rafter_loads import OnRafters
 from balken.framing.roof_layout import THICK, RoofMember
 from balken.framing.roof_openings import LONG, RoofHole, in_plane, rafters_beside, tails
 from balken.framing.surface_framing import RafterHeader, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point
 from balken.loads.cases import Cases
+from balken.loads.roof_feet import Pressed
 from balken.model.naming import piece_name
 from balken.standards.checks import MemberResult
 from balken.standards.demands import GirderCase, Limit
@@ -32,13 +33,14 @@ SAGS = Limit(240.0, "IRC R301.7"), Limit(180.0, "NDS 3.5.2")
 
 @dataclass(frozen=True)
 class Framed:
-    """Members with openings framed: ``made``: sections of those that are not as the layout, by name; ``wide``: by how much roof more
-    than its own strip each trimmer carries, mm; ``problems``: (opening, why it is not framed).
+    """Members with openings framed: ``brought``: what headers bring to each trimmer, by name; ``wide``: by how much roof more than its
+    own strip it carries so, mm; ``problems``: (opening, why it is not framed).
     """
 
     members: tuple[SurfaceMember, ...]
     headers: tuple[RafterHeader, ...]
     wide: dict[str, float]
+    brought: dict[str, list[Pressed]]
     results: dict[str, MemberResult]
     problems: tuple[tuple[str, str], ...]
 
@@ -48,11 +50,11 @@ LoadsOn = Callable[[Sequence[RoofMember]], dict[RoofMember, Cases]]
 
 
 def frame_openings(
-    plan: SurfacePlan, members: tuple[SurfaceMember, ...], size: str, loads_on: LoadsOn, standard: Standard
+    plan: SurfacePlan, members: tuple[SurfaceMember, ...], size: str, on: OnRafters, standard: Standard
 ) -> Framed:
     """Cut rafters for the openings of a roof, lay headers between the whole ones beside, choose the plies of those."""
     found, headers = list(members), list[RafterHeader]()
-    wide, results = dict[str, float](), dict[str, MemberResult]()
+    wide, brought, results = dict[str, float](), dict[str, list[Pressed]](), dict[str, MemberResult]()
     problems = [(hole.opening, hole.problem) for hole in plan.holes if hole.problem]
     core = plan.outline.core
     for hole in plan.holes:
@@ -66,17 +68,18 @@ def frame_openings(
         span = beside.at[1] - beside.at[0]
         runs = _runs(plan, hole, [found[i].member for i in beside.trimmers])
         members_here = [found[i].member for i in (*beside.trimmers, *beside.cut)]
-        least, whole = 2 if span > LONG else 1, loads_on(members_here[:2])
+        least = 2 if span > LONG else 1
         for end, run in enumerate(runs):
-            q = _heaviest(hole, end, members_here, core, loads_on)
+            q = _heaviest(hole, end, members_here, core, on.of)
             header = _header(plan, hole, end, span, run, size, q.scaled(1.0 / 1000.0), least, standard)
             results[header[0].key] = header[1]
             keys = found[beside.trimmers[0]].key, found[beside.trimmers[1]].key
             headers.append(replace(header[0], between=beside.at, trimmers=keys))
             for i in beside.trimmers:
                 key, m = found[i].key, found[i].member
-                more = max((a / b for a, b in zip(q, whole[m], strict=True) if b > 0.0), default=1.0)
-                wide[key] = wide.get(key, 0.0) + _as_width(plan, hole, end, m, run * span / 2.0) * max(more, 1.0)
+                wide[key] = wide.get(key, 0.0) + _as_width(plan, hole, end, m, run * span / 2.0)
+                at = _along(plan, hole, end, m)
+                brought.setdefault(key, []).append(Pressed(at, q.scaled(run * span / 2000.0)))
         thick = section(headers[-1].size).breadth, section(headers[-2].size).breadth
         for i in sorted(beside.cut, reverse=True):
             one = found.pop(i)
@@ -87,7 +90,7 @@ def frame_openings(
             if i < max(beside.trimmers):  # numbers behind it have moved
                 more = sum(part is not None for part in parts) - 1
                 beside = beside._replace(trimmers=tuple(t + more if t > i else t for t in beside.trimmers))  # type: ignore[arg-type]
-    return Framed(tuple(found), tuple(headers), wide, results, tuple(problems))
+    return Framed(tuple(found), tuple(headers), wide, brought, results, tuple(problems))
 
 
 def _heaviest(hole: RoofHole, end: int, members: list[RoofMember], core: tuple[Point, ...], loads_on: LoadsOn) -> Cases:
@@ -130,6 +133,12 @@ def _header(
             break
     key = piece_name(roof.id, "roof-header", hole.opening, "ab"[end])
     return RafterHeader(key, name, hole.opening, hole.edge, end, (0.0, 0.0), ("", ""), hole.inward[end]), result
+
+
+def _along(plan: SurfacePlan, hole: RoofHole, end: int, m: RoofMember) -> float:
+    """Return how far in plan from its foot a header meets a rafter, mm."""
+    ((_, t0),) = in_plane(plan.outline.core, hole.edge, [m.start[:2]])
+    return hole.inward[end] - t0
 
 
 def _as_width(plan: SurfacePlan, hole: RoofHole, end: int, m: RoofMember, area: float) -> float:

@@ -12,11 +12,12 @@ from msgspec.structs import replace as replace_struct
 from balken.catalog.sections import JOIST_SIZES
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, check_case, design_layout
 from balken.design.rafter_loads import OnRafters
-from balken.design.roof_openings import frame_openings, plies_needed
+from balken.design.roof_openings import Framed, frame_openings, plies_needed
 from balken.design.roof_snow import surface_snow
 from balken.design.surface_lines import PLATE, CarriedLines, HeldLine, carry_lines
 from balken.design.surface_ties import design_ties
 from balken.framing.bands import WallLine
+from balken.framing.dormers import DormerPlace, with_dormers, with_trimmers
 from balken.framing.hand_edits import Edited
 from balken.framing.joined_roofs import Above, run_under, without_tails
 from balken.framing.outlines import Outline
@@ -40,7 +41,7 @@ from balken.geometry.roof_joins import LowerPlane
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases
 from balken.loads.knots import rafter_pair
-from balken.loads.roof_feet import Foot, UnderRoofs
+from balken.loads.roof_feet import Foot, Pressing, UnderRoofs
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_statics import Posts, ceiling_reactions
 from balken.model.records import Loads, MemberEdit, Roof, RoofOpening
@@ -118,19 +119,20 @@ def choose_surface(
     units: Units,
     standard: Standard,
     onto: Onto = (),
+    thick: float = 0.0,
 ) -> Chosen:
     """Lay a roof of planes and choose section and spacing of its rafters, by what lies on it alone: those that carry more, under
-    another roof or beside an opening, get more plies.
+    another roof or beside an opening, get more plies.  ``thick``: of walls that are none of the project's, mm.
     """
-    plan = surface_plan(roof, closed, bearing, lines, openings, onto)
+    plan = surface_plan(roof, closed, bearing, lines, openings, onto, thick)
     if plan.problem:
         return Chosen(plan, (), None, PLATE, surface_snow(plan, taller, loads, standard))
-    plate = min((line.core[1] - line.core[0] for w, line in lines.items() if w in closed.walls), default=PLATE)
+    plate = min((line.core[1] - line.core[0] for w, line in lines.items() if w in closed.walls), default=thick or PLATE)
     spacing = roof.rafters.spacing or PLANNING_SPACING
     planned = surface_members(plan, spacing)
     snow = surface_snow(plan, taller, loads, standard)
     rafters = [one.member for one in planned if one.wall]
-    lies = OnRafters(plan, loads, snow).of(rafters)
+    lies = OnRafters(plan, loads, snow).bare(rafters)
     hardest = _hardest(rafters, lies)
 
     def governing(size: str, apart: float) -> MemberCase:
@@ -144,7 +146,7 @@ def choose_surface(
     sized_plan = replace(plan, roof=sized)
     if plan.laid_on and sized_plan.plate_to_top != plan.plate_to_top:
         # Its planes lie by the depth of its rafters, and so does where they come down.
-        sized_plan = surface_plan(sized, closed, bearing, lines, openings, onto)
+        sized_plan = surface_plan(sized, closed, bearing, lines, openings, onto, thick)
     same = abs(design.spacing - spacing) < 1e-9 and sized_plan.surface is plan.surface
     members = planned if same else surface_members(sized_plan, design.spacing)
     return Chosen(sized_plan, members, design, plate, snow)
@@ -160,15 +162,18 @@ def frame_surface(
     lines: dict[str, WallLine],
     units: Units,
     standard: Standard,
+    dormers: tuple[DormerPlace, ...] = (),
 ) -> tuple[SurfacePlan, SurfaceDesign | None]:
-    """Frame a roof of planes whose rafters are chosen; ``uppers``: roofs that run on onto it, ``feet``: what those bring down."""
-    plan = run_under(chosen.plan, uppers)
+    """Frame a roof of planes whose rafters are chosen; ``uppers``: roofs that run on onto it, ``feet``: what those and ``dormers`` bring
+    down.
+    """
+    plan = with_dormers(run_under(chosen.plan, uppers), dormers)
     if chosen.design is None:
         return plan, None
     over = UnderRoofs(feet, plan.covered)
     members = chosen.members if plan is chosen.plan else surface_members(plan, chosen.design.spacing)
     made = replace(chosen, plan=plan, members=members)
-    return plan, _designed(made, chosen.design, over, posts, edits, loads, lines, units, standard)
+    return plan, _designed(made, chosen.design, over, posts, edits, loads, lines, units, standard, dormers)
 
 
 def _hardest(members: Sequence[RoofMember], loads: dict[RoofMember, Cases]) -> list[RoofMember]:
@@ -190,9 +195,11 @@ def _case(
     q: Cases,
     size: str,
     standard: Standard,
+    more: Pressing | None = None,
+    plies: int = 1,
 ) -> MemberCase:
-    """Return the case of one rafter; ``q``: what lies on it, kN/m2 of plan."""
-    roof, run = plan.roof, distance(m.start[:2], m.end[:2])
+    """Return the case of a rafter, of each of its plies; ``q``: what lies on it, kN/m2 of plan, ``more``: what stands on it."""
+    roof, run, width = plan.roof, distance(m.start[:2], m.end[:2]), width / plies
     pitch = plan.edges[m.edges[0]].pitch
     shape = rafter_shape(replace_struct(roof, rafters=replace_struct(roof.rafters, size=size)), run, pitch)
     at_eave = m.at_eave
@@ -201,12 +208,16 @@ def _case(
     leans = roof.ridge_made == "board" and m.head.kind == "ridge"
     pair = rafter_pair(run, run * pitch, over, whole, whole) if leans and over < run else None
     bears = whole if leans else q.scaled((run / 2.0 + over + over**2 / (2.0 * run)) * width / 1000.0)
+    thrust = pair.thrust if pair is not None else Cases()
+    if more is not None:
+        thrust, bears = thrust.plus(more.thrust.scaled(1.0 / plies)), bears.plus(more.foot.scaled(1.0 / plies))
+        q = Cases(*(round(v, 6) for v in q.plus(more.even.scaled(1000.0 / plies / width))))
     notch = shape.seat * pitch / (1.0 + pitch**2) ** 0.5 if at_eave else 0.0
     clear = max(run - THICK / 2.0 - (plate if at_eave else THICK / 2.0), 1.0)
     return MemberCase(
         "rafter", size, roof.rafters.species, roof.rafters.grade, round(clear, 3), round(width, 3), q,
         standard.rafter_limit(pitch), round(shape.seat if at_eave else 1.5 * INCH, 3), pitch, round(over, 3), round(notch, 3),
-        thrust=_rounded(pair.thrust) if pair is not None else Cases(), bears=_rounded(bears) if at_eave else Cases(),
+        thrust=_rounded(thrust), bears=_rounded(bears) if at_eave else Cases(),
     )  # fmt: skip
 
 
@@ -242,6 +253,15 @@ def _rafters(
     return results, pushes, own
 
 
+def _least_plies(pressed: Mapping[str, Pressing], framed: Framed) -> dict[str, int]:
+    """Return which rafters may be of plies, and of how many at least: trimmers are doubled."""
+    return dict.fromkeys(pressed, 1) | dict.fromkeys(framed.wide, 2)
+
+
+def _hardest_push(pushes: Sequence[Cases], standard: Standard) -> float:
+    return max((standard.combinations.worst(push)[0] for push in pushes), default=0.0)
+
+
 def _rounded(cases: Cases) -> Cases:
     return Cases(*(round(v, 3) for v in cases))
 
@@ -256,6 +276,7 @@ def _designed(
     lines: dict[str, WallLine],
     units: Units,
     standard: Standard,
+    dormers: tuple[DormerPlace, ...],
 ) -> SurfaceDesign:
     plan, members, snow = chosen.plan, chosen.members, chosen.snow
     carried = carry_lines(plan, members, design.size, loads, snow, posts, standard, over)
@@ -269,9 +290,10 @@ def _designed(
 
     edited = edited_surface(plan, members, edits, design.size, design.spacing, lay_at)
     on = OnRafters(plan, loads, snow, over, design.spacing)
-    framed = frame_openings(plan, edited.members, design.size, on.of, standard)
+    framed = frame_openings(plan, with_trimmers(plan, edited.members, dormers, lay_at), design.size, on, standard)
     members, carries = framed.members, [one for one in framed.members if one.wall]
-    lies = on.of([one.member for one in carries], every=True)
+    lies, lean = on.bare([one.member for one in carries]), leaning(plan, members)
+    pressed = on.pressings(carries, lean, framed.brought)
 
     def width(one: SurfaceMember) -> float:
         return edited.wide.get(one.key, design.spacing) + framed.wide.get(one.key, 0.0)
@@ -279,16 +301,14 @@ def _designed(
     def check(one: SurfaceMember, plies: int) -> MemberResult:
         wood = edited.made.get(one.key, AS_OTHERS)
         case = _case(
-            plan, one.member, width(one) / plies, chosen.plate, lies[one.member], wood.sized(design.size), standard
-        )
+            plan, one.member, edited.wide.get(one.key, design.spacing), chosen.plate, lies[one.member], wood.sized(design.size), standard,
+            pressed.get(one.key), plies,
+        )  # fmt: skip
         return standard.check_member(with_wood(case, wood))
 
-    least = {carries[i].key: 1 for i in on.pressed([one.member for one in carries])} | dict.fromkeys(framed.wide, 2)
-    rafters, pushes, own = _rafters(members, check, edited.made, least, design.size)
+    rafters, pushes, own = _rafters(members, check, edited.made, _least_plies(pressed, framed), design.size)
     results = {line.key: line.result for line in carried.lines} | framed.results | rafters
-    lean = leaning(plan, members)
     ties, tied, checks = design_ties(plan, lean, pushes, design, loads, lines, units, standard)
-    untied = tuple(one.key for one in lean.untied)
     return SurfaceDesign(
         members,
         Boards(design.size, _ridge_board(plan, members, design.size), carried.boards, own, edited.made),
@@ -302,7 +322,7 @@ def _designed(
         framed.problems,
         ties,
         tied,
-        untied,
-        max((standard.combinations.worst(pushes[key])[0] for key in untied), default=0.0),
+        tuple(one.key for one in lean.untied),
+        _hardest_push([pushes[one.key] for one in lean.untied], standard),
         {one.key: width(one) for one in carries},
     )

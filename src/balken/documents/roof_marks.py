@@ -33,10 +33,14 @@ def surface_items(model: Model, plan: SurfacePlan, scale: float, notes: bool) ->
         Path((line.start[:2], line.end[:2]), PENS[line.kind], "roof", ref) for line in plan.whole.lines
     ]
     items += [item for hole in plan.holes for item in _hole(plan, hole, scale, notes)]
+    dormer = ref in model.dormers
     for face in plan.whole.faces:
         items += _arrow(model, plan, face, scale, notes)
-    if notes:
+    if notes and dormer:
+        items += _named(plan, scale)
+    elif notes:
         items += [item for i in range(len(plan.edges)) for item in _edge(plan, i, scale, _tie(model, plan, i))]
+    if notes:
         items += _boards(model, plan, scale)
         items += [item for band in snow_bands(model, ref) for item in _snow(band, scale, ref, model.units)]
     return items
@@ -48,12 +52,22 @@ def _hole(plan: SurfacePlan, hole: RoofHole, scale: float, notes: bool) -> list[
     a, way = core[hole.edge], unit(core[hole.edge], core[(hole.edge + 1) % len(core)])
     inward, (s0, s1), (t0, t1) = left(way), hole.along, hole.inward
     ring = [add(add(a, way, s), inward, t) for s, t in ((s0, t0), (s1, t0), (s1, t1), (s0, t1))]
+    if hole.kind == "dormer":  # it lies below one
+        return [Path((*ring, ring[0]), "hidden", "roof", hole.opening)]
     items: list[Item] = [Area((tuple(ring),), "sheet", "outline", "roof", hole.opening)]
     items += [Path((ring[k], ring[k + 2]), "thin", "roof", hole.opening) for k in (0, 1)]
     if notes and hole.kind != "window":
         below = add(add(a, way, (s0 + s1) / 2.0), inward, t0 - 1.2 * TEXT * scale)
         items += _label(below, way, hole.kind, scale, hole.opening)
     return items
+
+
+def _named(plan: SurfacePlan, scale: float) -> list[Item]:
+    """Return a dormer's name before its face."""
+    a, b = plan.outline.core[:2]
+    middle, out = ((a[0] + b[0]) / 2.0, (a[1] + b[1]) / 2.0), left(unit(b, a))
+    at = add(middle, out, plan.overhangs[0] + 1.2 * TEXT * scale)
+    return _label(at, unit(a, b), plan.roof.name, scale, plan.roof.id)
 
 
 def snow_bands(model: Model, roof: str) -> tuple[Band, ...]:

@@ -33,7 +33,8 @@ def roof_schedule(model: Model) -> PaperTable:
         if not plan.problem
     }
     measured |= {plan.roof.id: _gable(plan) for plan in model.roofs}
-    rows = [_row(model, roof, *measured[roof.id]) for roof in model.project.roofs if roof.id in measured]
+    dormers = (plan.roof for plan in model.surfaces if plan.roof.id in model.dormers)
+    rows = [_row(model, roof, *measured[roof.id]) for roof in (*model.project.roofs, *dormers) if roof.id in measured]
     return PaperTable("Schedule of roofs", HEADINGS, rows)
 
 

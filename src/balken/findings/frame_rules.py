@@ -12,6 +12,7 @@ from balken.design.layouts import LayoutDesign
 from balken.findings.beam_rules import BEAM_RULES, girder_under
 from balken.findings.cut_rules import CUT_RULES
 from balken.findings.deck_rules import DECK_RULES
+from balken.findings.dormer_rules import DORMER_RULES
 from balken.findings.edit_rules import EDIT_RULES
 from balken.findings.floor_rules import FLOOR_RULES
 from balken.findings.foundation_rules import FOUNDATION_RULES
@@ -50,6 +51,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
             *DECK_RULES,
             *FLOOR_RULES,
             *ROOF_RULES,
+            *DORMER_RULES,
             *SLAB_RULES,
             *STAIR_RULES,
             *CUT_RULES,

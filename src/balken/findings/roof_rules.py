@@ -59,8 +59,10 @@ def _corners(c: Model) -> dict[str, Place]:
     return found | {plan.roof.id: (*plan.outline.core[0], plan.bearing) for plan in c.roofs}
 
 
-def _by_beams(roof: str) -> Fix:
-    """Return the fix that makes a roof's ridges beams."""
+def _by_beams(c: Model, roof: str) -> Fix | None:
+    """Return the fix that makes a roof's ridges beams; dormers have boards."""
+    if roof in c.dormers:
+        return None
     return Fix("Carry the ridges by beams", "change", (roof,), (("ridge_made", "beam"),))
 
 
@@ -125,7 +127,7 @@ def _ties(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Ite
             "has none opposite: no ceiling tie runs from foot to foot. Ridges made as beams need no ties.",
             (roof.id, *framing.untied),
             at,
-            fix=_by_beams(roof.id),
+            fix=_by_beams(c, roof.id),
         )
     if framing.tied is not None and framing.tied.result.used > 1.0:
         check = framing.tied.result.governs
@@ -137,7 +139,7 @@ def _ties(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Ite
             "the ties.",
             (roof.id,),
             at,
-            fix=_by_beams(roof.id),
+            fix=_by_beams(c, roof.id),
         )
 
 
@@ -155,7 +157,7 @@ def _too_flat(c: Model) -> Iterable[Finding]:
             "Rafters of so flat a roof push too hard to lean on one another: what holds their heads is designed as a beam (IRC R802.4.4).",
             (plan.roof.id,),
             (*plan.outline.core[0], plan.bearing),
-            fix=_by_beams(plan.roof.id),
+            fix=_by_beams(c, plan.roof.id),
         )
     for plan in c.surfaces:
         framing, rafters = c.planes.get(plan.roof.id), c.designs.get((plan.roof.id, "rafters"))
@@ -179,7 +181,7 @@ def _too_flat(c: Model) -> Iterable[Finding]:
 def _heels(c: Model) -> Iterable[Finding]:
     """Heel joints that need more nails than find room."""
     at = _corners(c)
-    for roof in c.project.roofs:
+    for roof in (*c.project.roofs, *(plan.roof for plan in c.surfaces if plan.roof.id in c.dormers)):
         ties, rafters = c.designs.get((roof.id, "ties")), c.designs.get((roof.id, "rafters"))
         if ties is None or rafters is None:
             continue
@@ -200,11 +202,14 @@ def _heels(c: Model) -> Iterable[Finding]:
 def _openings(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Iterable[Finding]:
     """Openings in planes that are not framed, and what frames others too weakly."""
     for opening, why in framing.unframed:
-        kind = by_id(c.project.roof_openings)[opening].kind
+        if opening in c.dormers:
+            what = f"the opening below {c.dormers[opening].place.dormer.name}"
+        else:
+            what = f"a {by_id(c.project.roof_openings)[opening].kind}"
         yield Finding(
             "roof opening",
             "roof",
-            f"{plan.roof.name}: a {kind} is not framed",
+            f"{plan.roof.name}: {what} is not framed",
             f"{why[0].upper()}{why[1:]}. Move it, or make it smaller.",
             (opening, plan.roof.id),
             at,
@@ -220,7 +225,8 @@ def _openings(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) ->
                 "roof",
                 f"{c.marks.get(key, '')}, {piece.section if piece is not None else ''}, of {plan.roof.name}: used {used_text(result.used)}",
                 f"{result.governs.name[0].upper()}{result.governs.name[1:]} governs ({result.governs.clause}). It carries more than others: "
-                "beside an opening, or where a rafter was taken out or moved. Give it more plies, or deeper rafters to all.",
+                "beside an opening, under another roof or a dormer, or where a rafter was taken out or moved. Give it more plies, or deeper "
+                "rafters to all.",
                 (key, plan.roof.id),
                 c.place(key),
             )

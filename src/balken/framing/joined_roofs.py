@@ -10,10 +10,11 @@ from dataclasses import replace
 
 import shapely
 
+from balken.catalog.sections import section
 from balken.framing.outlines import Outline
 from balken.framing.roof_layout import SHORTEST, THICK, RoofMember
-from balken.framing.surface_roofs import VALLEY_BOARD, SurfacePlan, shares_of
-from balken.geometry.plane import Point, Ring, add, chords, distance, left, sub, unit
+from balken.framing.surface_roofs import USUAL, VALLEY_BOARD, SurfacePlan, shares_of
+from balken.geometry.plane import Point, Ring, add, chords, distance, dot, left, sub, unit
 from balken.geometry.roof_joins import LowerPlane, higher_part, polygons_of, slope_of
 from balken.geometry.roof_surface import RoofFace, RoofLine, RoofSurface
 from balken.model.records import Roof
@@ -22,6 +23,8 @@ from balken.value import Value
 
 JUST_BEYOND = 100.0
 """So far beyond an open side it is looked which roof lies there, mm."""
+FAR = 900.0
+"""Beyond the walls of an upper roof that lies farther above than this nothing of a lower one is left out, mm."""
 INSIDE = 300.0
 """Where an overhang lies less than this over the upper roof it is left out, mm."""
 GRID = 1e-3
@@ -38,10 +41,10 @@ class Beneath(Value, frozen=True):
 
 
 class Above(Value, frozen=True):
-    """A roof that runs onto another: all of it in plan, its planes as high as the undersides of their decks, mm."""
+    """A roof that runs onto another: its outline, its planes as high as the undersides of their decks, mm."""
 
     roof: str
-    region: Ring
+    core: Ring
     planes: tuple[LowerPlane, ...]
 
 
@@ -100,7 +103,7 @@ def above(plan: SurfacePlan) -> Above | None:
     for face in plan.whole.faces:
         slope, level = slope_of(face.ring)
         planes.append(LowerPlane(plan.roof.id, face.edge, _flat(face), slope, level + lift))
-    return Above(plan.roof.id, plan.ring, tuple(planes))
+    return Above(plan.roof.id, plan.outline.core, tuple(planes))
 
 
 def _flat(face: RoofFace) -> Ring:
@@ -153,8 +156,14 @@ def _inside(plan: SurfacePlan, face: RoofFace, skirt: shapely.Geometry, upper: A
             continue
         own = LowerPlane(plan.roof.id, face.edge, (), slope, level + lift)
         inside = higher_part(part, (plane.slope, plane.level + INSIDE), own)
-        if inside.area > 1e3:
-            found.append(inside.buffer(0.05, join_style="mitre"))
+        core = shapely.Polygon(upper.core)
+        # Beyond its walls an upper roof far above leaves the lower one as it is.
+        near = higher_part(inside.difference(core, grid_size=GRID), (slope, level + lift + FAR), plane)
+        found += [
+            part.buffer(0.05, join_style="mitre")
+            for part in (inside.intersection(core, grid_size=GRID), near)
+            if part.area > 1e3
+        ]
     return found
 
 
@@ -192,7 +201,7 @@ def without_tails(plan: SurfacePlan, members: Sequence[RoofMember]) -> list[Roof
         if over > 0.0 and distance(*m.ends) > 0.0:
             out = unit(m.end[:2], m.start[:2])
             if len(m.edges) == 1:
-                over = min(over, _tail(rings.get(m.edges[0], ()), m.start[:2], out))
+                over = min(over, _tail(rings.get(m.edges[0], ()), m.start[:2], out), _over_lower(plan, m, out))
             elif gone.covers(shapely.Point(add(m.start[:2], out, over / 2.0))):
                 over = 0.0
         if over < m.over - 0.5:
@@ -200,6 +209,21 @@ def without_tails(plan: SurfacePlan, members: Sequence[RoofMember]) -> list[Roof
             steep = 1.0 / math.cos(math.radians(m.slope))
             m = m._replace(over=over, length=m.length - (m.over - over) * steep)
         found.append(m)
+    return found
+
+
+def _over_lower(plan: SurfacePlan, m: RoofMember, out: Point) -> float:
+    """Return how far a tail reaches before its underside meets a roof below, mm."""
+    pitch, depth = math.tan(math.radians(m.slope)), section(plan.roof.rafters.size or USUAL).depth
+    found, base = math.inf, m.start[2] - depth * math.hypot(1.0, pitch)
+    for plane in plan.laid_on:
+        if not shapely.Polygon(plane.ring).buffer(1.0).covers(shapely.Point(m.start[:2])):
+            continue
+        steep = math.hypot(1.0, *plane.slope)
+        room = base - (plane.height(m.start[:2]) - VALLEY_BOARD * steep)
+        falls = pitch + dot(plane.slope, out)  # toward the roof below, on the way out
+        if falls > 0.0:
+            found = min(found, max(room / falls, 0.0))
     return found
 
 

@@ -9,7 +9,7 @@ from balken.framing.pieces import Piece
 from balken.framing.roof_layout import RoofMember
 from balken.framing.surface_roofs import VALLEY_BOARD, SurfacePlan
 from balken.geometry.leaning import Leaning
-from balken.geometry.plane import Point, add, cross, dot, left, sub, unit
+from balken.geometry.plane import Point, add, clipped, cross, dot, left, sub, unit
 from balken.geometry.prism import Prism, Vec, cross3, dot3
 from balken.geometry.roof_joins import LowerPlane
 from balken.geometry.roof_surface import Place, RoofFace, RoofLine
@@ -123,14 +123,17 @@ def _board(plan: SurfacePlan, face: RoofFace, line: RoofLine, plane: LowerPlane,
     )
     flat = wide * abs(v[0] * side[0] + v[1] * side[1])
     far = 2.0 * wide
-    strip = shapely.Polygon(
-        [
-            add(add(p, along, s), side, t * inner)
-            for p, s, t in ((a, -far, 0.0), (b, far, 0.0), (b, far, flat), (a, -far, flat))
-        ]
-    )
+    core = plan.outline.core
+    eave = unit(core[face.edge], core[(face.edge + 1) % len(core)])
+    low, high = sorted((line.start, line.end), key=lambda p: p[2])
+    toward = 1.0 if dot(eave, sub(high[:2], low[:2])) >= 0.0 else -1.0
+    onward = (eave[0] * toward, eave[1] * toward)
+    ends = ((a, -far, 0.0), (b, far, 0.0), (b, far, flat), (a, -far, flat))
+    strip = tuple(add(add(p, along, s), side, t * inner) for p, s, t in ends)
+    # It begins where the first jack may stand, not beside the wall below.
+    strip = clipped(strip, onward, dot(onward, low[:2]))
     below = shapely.union_all([shapely.Polygon(core) for core in plan.beneath])
-    part = strip.intersection(shape).intersection(below)
+    part = shapely.Polygon(strip).buffer(0.0).intersection(shape).intersection(below)
     if not isinstance(part, shapely.Polygon) or part.area < 1e3:
         return None
     lift = plan.bearing + plan.plate_to_top

@@ -90,6 +90,12 @@ ROLES: dict[Role, RoleOf] = {
     "post stud": _stick("post stud", "post studs", "PS", ("IfcMember", "STUD"), "timber"),
     "cripple": _stick("cripple", "cripples", "C", ("IfcMember", "STUD")),
     "valley board": _lumber("valley board", "valley boards", "VB", "roof", ("IfcMember", _OWN)),
+    "dormer stud": _lumber("dormer stud", "dormer studs", "DS", "roof", ("IfcMember", "STUD")),
+    "dormer plate": _lumber("dormer plate", "dormer plates", "DP", "roof", ("IfcMember", "PLATE")),
+    "dormer header": _lumber("dormer header", "dormer headers", "DH", "roof", ("IfcBeam", "LINTEL")),
+    "dormer sheathing": RoleOf(
+        "dormer sheathing", "dormer sheathing", "DW", "roof", ("IfcCovering", "CLADDING"), fill="deck", under=3
+    ),
     "rafter header": _lumber("rafter header", "rafter headers", "RH", "roof", ("IfcMember", _OWN)),
     "header": _stick("header", "headers", "H", ("IfcBeam", "LINTEL"), "sheathing"),
     "rough sill": _stick("rough sill", "rough sills", "RS", ("IfcMember", "PLATE")),

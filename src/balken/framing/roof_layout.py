@@ -266,7 +266,10 @@ def _rafters(
         inward = (-inward[0], -inward[1])
     along = [dot(way, sub(p, first)) for p in ring]
     for at in _stations(face.edge, (min(along), max(along)), long, edges, spacing, begin_at):
-        yield from _at(face, lines, outline, overhangs, add(first, way, at), inward, thick)
+        for made in _at(face, lines, outline, overhangs, add(first, way, at), inward, thick):
+            # Where it runs on over another roof, an eave beyond its wall bears no rafter.
+            if not made.at_eave or -1.0 < at < long + 1.0 or not any(e.kind == "roof" for e in edges):
+                yield made
 
 
 def rafters_at(

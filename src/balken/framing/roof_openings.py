@@ -1,6 +1,7 @@
 """Openings in planes of roofs: which rafters they cut, between which they lie, their headers."""
 
 import math
+from collections.abc import Sequence
 from typing import NamedTuple
 
 import shapely
@@ -41,30 +42,34 @@ def roof_holes(
     surface: RoofSurface,
 ) -> tuple[RoofHole, ...]:
     """Return the openings of a roof, each in its plane; what does not fit says why."""
-    faces = {face.edge: face for face in surface.faces}
     found: list[RoofHole] = []
-    taken: list[tuple[int, shapely.Polygon]] = []
     for opening in openings:
         k = walls.index(opening.wall) if opening.wall in walls else -1
         steep = math.hypot(1.0, edges[k].pitch)
         along = opening.along - opening.width / 2.0, opening.along + opening.width / 2.0
         inward = opening.up / steep, (opening.up + opening.length) / steep
-        hole = RoofHole(opening.id, opening.kind, k, along, inward)
-        if k not in faces:
-            found.append(_but(hole, "there is no plane over its wall"))
-            continue
-        box = shapely.box(along[0], inward[0], along[1], inward[1])
-        ring = shapely.Polygon(in_plane(core, k, [p[:2] for p in faces[k].ring]))
-        if not ring.buffer(-CLEAR).covers(box):
-            hole = _but(
-                hole, "it does not lie within its plane: a hip, valley, ridge or edge runs through it or close by"
-            )
-        elif any(edge == k and other.intersects(box) for edge, other in taken):
-            hole = _but(hole, "it lies over another one")
-        else:
-            taken.append((k, box.buffer(CLEAR)))
-        found.append(hole)
+        found.append(fits_in(RoofHole(opening.id, opening.kind, k, along, inward), surface, core, found))
     return tuple(found)
+
+
+def fits_in(hole: RoofHole, surface: RoofSurface, core: tuple[Point, ...], others: Sequence[RoofHole]) -> RoofHole:
+    """Return an opening; where it does not lie within its plane, or lies over another, it says so."""
+    face = next((face for face in surface.faces if face.edge == hole.edge), None)
+    if face is None:
+        return _but(hole, "there is no plane over its wall")
+    box = _box(hole)
+    ring = shapely.Polygon(in_plane(core, hole.edge, [p[:2] for p in face.ring]))
+    if not ring.buffer(-CLEAR).covers(box):
+        return _but(hole, "it does not lie within its plane: a hip, valley, ridge or edge runs through it or close by")
+    for other in others:
+        if other.edge == hole.edge and not other.problem and _box(other).buffer(CLEAR).intersects(box):
+            return _but(hole, "it lies over another one")
+    return hole
+
+
+def _box(hole: RoofHole) -> shapely.Polygon:
+    (s0, s1), (t0, t1) = hole.along, hole.inward
+    return shapely.box(s0, t0, s1, t1)
 
 
 def _but(hole: RoofHole, problem: str) -> RoofHole:

@@ -94,10 +94,12 @@ def surface_plan(
     lines: dict[str, WallLine],
     openings: tuple[RoofOpening, ...] = (),
     onto: "tuple[tuple[Ring, tuple[LowerPlane, ...]], ...]" = (),
+    thick: float = 0.0,
 ) -> SurfacePlan:
     """Lay a roof of planes over an outline; ``problem`` says why where none can be made.
 
-    ``onto``: outlines and planes (by their true heights) of the roofs that it runs on onto at its open sides.
+    ``onto``: outlines and planes (by their true heights) of the roofs that it runs on onto at its open sides; ``thick``: of walls that
+    are none of the project's, mm.
     """
     edges, overhangs = [], []
     for wall in outline.walls:
@@ -110,7 +112,7 @@ def surface_plan(
             over = roof.overhang * roof.pitch / pitch if level else roof.overhang
         overhangs.append(0.0 if side.kind in ("wall", "roof") else over)
     rows = tuple(edges), tuple(overhangs)
-    deep = tuple((lines[w].core[1] - lines[w].core[0]) / 2.0 if w in lines else 0.0 for w in outline.walls)
+    deep = tuple((lines[w].core[1] - lines[w].core[0]) / 2.0 if w in lines else thick / 2.0 for w in outline.walls)
     try:
         surface = roof_surface(outline.core, edges)
         ring, whole = overhung(surface, outline.core, edges, overhangs)
@@ -120,8 +122,8 @@ def surface_plan(
         if any(edge.kind == "roof" for edge in edges):
             laid_on = _lowered(onto, bearing + rafter_shape(roof, 1000.0, roof.pitch).top(0.0))
             surface, whole, ring = _run_on(surface, outline, rows, laid_on, tuple(core for core, _ in onto))
-            own = [part for face in whole.faces for part in _outside(face, [core for core, _ in onto])]
-            shares = tuple(s for face in own for s in shares_of(face, outline, deep[face.edge]))
+            beyond = (part for face in whole.faces for part in _beyond(face, surface))
+            shares = (*inside, *(s for face in beyond for s in shares_of(face, outline, deep[face.edge])))
     except RoofError as error:
         nothing = RoofSurface((), ())
         return SurfacePlan(roof, outline, bearing, *rows, nothing, nothing, (), (), (), deep, str(error))
@@ -147,10 +149,12 @@ def _lowered(onto: "tuple[tuple[Ring, tuple[LowerPlane, ...]], ...]", by: float)
     return tuple(replace(plane, level=plane.level - by) for _, planes in onto for plane in planes)
 
 
-def _outside(face: RoofFace, cores: list[Ring]) -> list[RoofFace]:
-    """Return what of a plane does not lie over the walls of roofs below; heights are left out."""
+def _beyond(face: RoofFace, surface: RoofSurface) -> list[RoofFace]:
+    """Return what of a plane overhangs; heights are left out."""
     shape = shapely.Polygon([p[:2] for p in face.ring])
-    shape = shape.difference(shapely.union_all([shapely.Polygon(core) for core in cores]), grid_size=1e-3)
+    for own in surface.faces:
+        if own.edge == face.edge:
+            shape = shape.difference(shapely.Polygon([p[:2] for p in own.ring]), grid_size=1e-3)
     rings = [part.exterior.coords[:-1] for part in getattr(shape, "geoms", [shape]) if part.area > 1.0]
     return [face._replace(ring=tuple((float(x), float(y), 0.0) for x, y in ring)) for ring in rings]
 

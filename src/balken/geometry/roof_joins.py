@@ -26,7 +26,7 @@ CLOSE = 0.05
 """What lies closer to a line than this lies on it, mm."""
 LEAST = 1e4
 """Less of a plane than this in plan is none, mm2."""
-OVER = 100.0
+OVER = 200.0
 """An eave may stand this far over the roof that it runs onto, mm: less than a fascia covers."""
 BEYOND = 500.0
 """So much farther than needed planes are run on before they are cut, mm."""

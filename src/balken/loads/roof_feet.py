@@ -106,14 +106,40 @@ def pressed_rafters(
 
 
 def pressed_as_even(rows: list[Pressed], run: float) -> Cases:
-    """Return the even load on a rafter, N a mm of plan, that bends it and presses its ends no less than what stands on it does."""
-    found = Cases()
+    """Return the even load on a rafter ``run`` mm wide in plan, N a mm of it, that bends it and presses its ends no less than what stands
+    on it does, each case by itself.
+    """
+    if not rows:
+        return Cases()
+    x = np.clip([row.x for row in rows], 0.0, run)
+    forces = np.array([row.force for row in rows])
+    low = ((run - x)[:, None] * forces).sum(axis=0) / run
+    high = forces.sum(axis=0) - low
+    before = np.maximum(x[:, None] - x[None, :], 0.0)  # how far each stands behind the others
+    moments = np.abs(low[None, :] * x[:, None] - before @ forces).max(axis=0)
+    even = np.maximum(8.0 * moments / run**2, 2.0 * np.maximum(np.abs(low), np.abs(high)) / run)
+    return Cases(*(float(v) for v in even))
+
+
+class Pressing(NamedTuple):
+    """What stands on a rafter: as an even load, N a mm; what it and the one opposite it add to its thrust, and to what it bears at its
+    foot, N.
+    """
+
+    even: Cases
+    thrust: Cases
+    foot: Cases
+
+
+def leaning_pressure(rows: list[Pressed], run: float, other: float, rise: float) -> tuple[Cases, Cases, Cases]:
+    """Return what loads on a rafter that leans on another at a ridge board bring to its own foot, to the other's, and as thrust, N:
+    three hinges, moments about its foot and about the ridge.  ``run``, ``other``: of both in plan, mm.
+    """
+    far, all_of = Cases(), Cases()
     for x, force in rows:
-        x = min(max(x, 0.0), run)
-        bends = 8.0 * x * (run - x) / run**3
-        presses = 2.0 * max(x, run - x) / run**2
-        found = found.plus(force.scaled(max(bends, presses)))
-    return found
+        far = far.plus(force.scaled(min(max(x, 0.0), run) / (run + other)))
+        all_of = all_of.plus(force)
+    return all_of.plus(far.scaled(-1.0)), far, far.scaled(other / rise)
 
 
 def open_parts(covered: tuple[tuple[Point, ...], ...], feet: Array, heads: Array) -> list[float]:

@@ -10,6 +10,7 @@ from balken.model.kinds.beam_row import BeamRow, BeamSingle
 from balken.model.kinds.buildup import BuildUp, Layer, LayerFunction
 from balken.model.kinds.choice import Choice
 from balken.model.kinds.column import Column, ColumnMaterial
+from balken.model.kinds.dormer import Dormer
 from balken.model.kinds.floor import Floor
 from balken.model.kinds.floor_load import FloorLoad
 from balken.model.kinds.floor_opening import FloorOpening, HoleKind
@@ -49,6 +50,7 @@ __all__ = [
     "ColumnMaterial",
     "Concrete",
     "CutLine",
+    "Dormer",
     "Floor",
     "FloorLoad",
     "FloorOpening",
@@ -240,6 +242,7 @@ class Project(Record, frozen=True, kw_only=True):
     floor_loads: tuple[FloorLoad, ...] = ()
     roofs: tuple[Roof, ...] = ()
     roof_openings: tuple[RoofOpening, ...] = ()
+    dormers: tuple[Dormer, ...] = ()
     beams: tuple[Beam, ...] = ()
     beam_rows: tuple[BeamRow, ...] = ()
     member_edits: tuple[MemberEdit, ...] = ()

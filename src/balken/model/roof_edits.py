@@ -8,11 +8,23 @@ import msgspec
 from balken.geometry.roof_surface import EdgeKind
 from balken.model.edits import add, change
 from balken.model.errors import EditError
+from balken.model.kinds.choice import Choice
+from balken.model.kinds.dormer import Dormer
 from balken.model.kinds.roof import Roof, RoofSide
 from balken.model.kinds.roof_opening import RoofOpening
 from balken.model.lookup import by_id, next_id
 from balken.model.records import Project
+from balken.units import Units
 
+METRIC_DORMER = {
+    "width": 2400.0,
+    "height": 1500.0,
+    "overhang": 200.0,
+    "window_width": 1200.0,
+    "window_height": 900.0,
+    "weight": 0.5,
+}
+"""A dormer's measures where nobody says, in whole mm."""
 NEXT: dict[EdgeKind, EdgeKind] = {"eave": "gable", "gable": "wall", "wall": "roof", "roof": "eave"}
 """What an edge becomes when it is switched."""
 
@@ -36,6 +48,21 @@ def add_roof_opening(project: Project, roof_id: str, wall: str, along: float, up
     made = RoofOpening(
         id=next_id(project, RoofOpening), roof=roof_id, wall=wall, along=along, up=max(up, 0.0), **fields
     )
+    return add(project, made)
+
+
+def add_dormer(project: Project, roof_id: str, wall: str, along: float, front: float, **fields: Any) -> Project:
+    """Set a dormer on the plane over a wall, in whole figures of the project's units; raises EditError."""
+    if project.units is Units.METRIC:
+        fields = METRIC_DORMER | fields
+    roof = by_id(project.roofs).get(roof_id)
+    if roof is not None:
+        wood = Choice(species=roof.rafters.species, grade=roof.rafters.grade)
+        fields = {"rafters": wood, "ties": wood} | fields
+    number = 1 + max((int(d.id.rpartition("-")[2]) for d in project.dormers), default=0)
+    made = Dormer(
+        id=next_id(project, Dormer), name=f"Dormer {number}", roof=roof_id, wall=wall, along=along, front=max(front, 0.0), **fields
+    )  # fmt: skip
     return add(project, made)
 
 

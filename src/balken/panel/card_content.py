@@ -14,6 +14,7 @@ from balken.model.records import (
     Beam,
     BeamRow,
     Column,
+    Dormer,
     Floor,
     FloorLoad,
     FloorOpening,
@@ -32,6 +33,7 @@ from balken.model.records import (
 )
 from balken.panel.card_parts import Button, Card, Fact, Part, entries, record_name, select_action, used_parts
 from balken.panel.cards_beams import beam_card, row_beam_card, row_card
+from balken.panel.cards_dormers import dormer_card
 from balken.panel.cards_foundations import foundation_card, pad_card, recess_card, slab_card, slope_card, step_card
 from balken.panel.cards_layouts import floor_card, load_card, piece_card, roof_card
 from balken.panel.cards_openings import floor_opening_card
@@ -79,6 +81,7 @@ CARDS: dict[type, Callable[[Session, Any, Place, Show], Card]] = {
     BeamRow: lambda s, r, place, show: row_card(s, r),
     Roof: lambda s, r, place, show: roof_card(s, r),
     RoofOpening: lambda s, r, place, show: roof_opening_card(s, r),
+    Dormer: lambda s, r, place, show: dormer_card(s, r),
 }
 """The card of each kind of record: a kind more is a row here."""
 

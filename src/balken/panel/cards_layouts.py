@@ -251,7 +251,7 @@ def roof_card(session: Session, roof: Roof) -> Card:
             parts.append("Ceiling ties")
             parts += entries(session, [roof], TIE_FIELDS)
             parts += design_parts(session, ties, "", roof.id, "ties")
-            parts += _heel_parts(session, roof, ties)
+            parts += heel_parts(session, roof, ties)
         parts += surface_parts(session, roof)
         parts += layout_edits(session, roof.id)
         parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
@@ -262,13 +262,13 @@ def roof_card(session: Session, roof: Roof) -> Card:
         design = session.model.designs.get((roof.id, name))
         if design is not None:
             parts += design_parts(session, design, "", roof.id, name)
-            parts += _heel_parts(session, roof, design) if name == "ties" else []
+            parts += heel_parts(session, roof, design) if name == "ties" else []
     parts += layout_edits(session, roof.id)
     parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
     return Card(roof.name, "gable roof", parts)
 
 
-def _heel_parts(session: Session, roof: Roof, ties: LayoutDesign) -> list[Part]:
+def heel_parts(session: Session, roof: Roof, ties: LayoutDesign) -> list[Part]:
     """Return how ties are nailed to their rafters, and to one another."""
     model = session.model
     rafters = model.designs[(roof.id, "rafters")]

@@ -128,6 +128,7 @@ COMMANDS: tuple[Command, ...] = (
     _tool(
         "roof opening", "Roof window", "A window, chimney or shaft in a plane of a roof, framed by headers and trimmers"
     ),
+    _tool("dormer", "Dormer", "A dormer on a plane of a roof: its own roof, cheeks and face, framed and carried"),
     _tool("fill bay", "Fill bay", "Parallel beams over a bay between axes, walls or beams"),
     _tool("floor load", "Load", "A load in one place on the floor: a bath, a safe, a partition"),
     _tool("draw floor", "Draw floor", "A floor by its corners, or in a room by one click with Ctrl"),

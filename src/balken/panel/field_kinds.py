@@ -21,12 +21,14 @@ from balken.units import (
     format_inches,
     format_length,
     format_line_load,
+    format_pitch,
     format_stress,
     parse_angle,
     parse_area_load,
     parse_force,
     parse_length,
     parse_line_load,
+    parse_pitch,
     parse_stress,
 )
 from balken.units.system import PCF
@@ -82,6 +84,15 @@ def length(
         return {path: parse_length(text, p.units, "in" if short else "ft")}
 
     return FieldDef(label, get, put, hint=hint, key=path)
+
+
+def pitched(label: str, path: str) -> FieldDef:
+    """A pitch: rise over run, in the project's own way or in degrees."""
+
+    def put(p: Project, r: Any, typed: str) -> dict[str, Any]:
+        return {path: float(parse_pitch(typed, p.units))}
+
+    return FieldDef(label, lambda p, r: format_pitch(reach(r, path), p.units), put, hint="6:12 or 30 deg", key=path)
 
 
 def text(label: str, path: str) -> FieldDef:

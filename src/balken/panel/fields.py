@@ -16,6 +16,7 @@ from balken.model.buildups import display_name
 from balken.model.foundation_edits import edge_width
 from balken.model.kinds.beam_row import By
 from balken.model.kinds.choice import Start
+from balken.model.kinds.dormer import STUDS
 from balken.model.kinds.floor import Blocked, Ceiling, Ways
 from balken.model.kinds.floor_opening import Lands
 from balken.model.kinds.foundation import NO_SILL
@@ -25,6 +26,7 @@ from balken.model.records import (
     BeamRow,
     BuildUp,
     Column,
+    Dormer,
     Floor,
     FloorLoad,
     FloorOpening,
@@ -55,6 +57,7 @@ from balken.panel.field_kinds import (
     number,
     outdoors,
     pick,
+    pitched,
     plain,
     reach,
     size_pick,
@@ -65,10 +68,8 @@ from balken.panel.field_kinds import (
 from balken.units import (
     format_angle,
     format_inches,
-    format_pitch,
     parse_angle,
     parse_length,
-    parse_pitch,
 )
 
 
@@ -471,15 +472,23 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         length("Width", "width"),
         length("Length up the slope", "length"),
     ],
+    Dormer: [
+        text("Name", "name"),
+        pick("Shape", "shape", [("gable", "gable over its face"), ("lean-to", "one slope towards its face")]),
+        length("Middle, from the wall's corner", "along"),
+        length("Face in of the bearing line", "front"),
+        length("Width over its cheeks", "width"),
+        length("Plates over the roof at its face", "height"),
+        pitched("Pitch", "pitch"),
+        length("Overhang", "overhang"),
+        length("Window, width", "window_width", hint="rough opening; 0 for none"),
+        length("Window, height", "window_height"),
+        pick("Studs", "studs", plain(*STUDS)),
+        load("Walls weigh", "weight"),
+    ],
     Roof: [
         text("Name", "name"),
-        FieldDef(
-            "Pitch",
-            lambda p, r: format_pitch(r.pitch, p.units),
-            lambda p, r, typed: {"pitch": float(parse_pitch(typed, p.units))},
-            hint="6:12 or 30 deg",
-            key="pitch",
-        ),
+        pitched("Pitch", "pitch"),
         pick("Shape", "shape", [("gable", "gable over a rectangle, framed"), ("planes", "a plane from every eave")]),
         length("Overhang", "overhang"),
         level_pick("Rafters bear on", "bearing__level"),

@@ -104,6 +104,7 @@ STAGES: tuple[Stage, ...] = (
             "make_roof",
             "tool roof edge",
             "tool roof opening",
+            "tool dormer",
             _CUT,
         ),
     ),

@@ -133,3 +133,63 @@ def buttons(user: User) -> list[str]:
     from PySide6.QtWidgets import QPushButton
 
     return [b.text() for b in user.window.findChildren(QPushButton)]
+
+
+def test_a_dormer_is_set_by_a_click_typed_and_dragged(roofer):
+    make(roofer)
+    roofer.session.select(["roof-1"])
+    roofer.type_in_card("Pitch", "9:12")
+    roofer.press("Dormer")
+    roofer.move(24 * FOOT, 2 * FOOT)
+    assert roofer.session.trial is not None
+    roofer.click(24 * FOOT, 2 * FOOT)
+    (dormer,) = roofer.project.dormers
+    assert (dormer.wall, dormer.name) == ("wall-1", "Dormer 1")
+    assert dormer.along == pytest.approx(24 * FOOT, abs=40.0)
+    assert dormer.front == pytest.approx(2 * FOOT, abs=200.0)
+    assert roofer.session.selection == ("dormer-1",)
+    roofer.type_in_card("Plates over the roof at its face", "4'-6\"")
+    roofer.type_in_card("Window, height", "2'-6\"")
+    roofer.type_in_card("Width over its cheeks", "7'")
+    roofer.type_in_card("Shape", "lean-to")
+    roofer.type_in_card("Pitch", "3:12")
+    made = roofer.session.model.dormers["dormer-1"]
+    assert made.framing is not None
+    assert made.place.dormer.width == pytest.approx(7 * FOOT)
+    roofer.press("Select")
+    at = made.place.outline.core
+    (x, y) = ((at[0][0] + at[2][0]) / 2.0, (at[0][1] + at[2][1]) / 2.0)
+    on = next(
+        (x + dx, y) for dx in range(-900, 900, 20)
+        if (roofer.window.canvas.hit(roofer.at(x + dx, y)) or "").startswith("dormer-1")
+    )  # fmt: skip
+    roofer.drag(roofer.window.canvas, roofer.at(*on), roofer.at(on[0] + 2 * FOOT, on[1]))
+    assert roofer.project.dormers[0].along > dormer.along + 1 * FOOT
+    roofer.type_in_card("Studs", "2x6")
+    roofer.type_in_card("Walls weigh", "15 psf")
+    roofer.card_button("Remove dormer")
+    assert not roofer.project.dormers
+    roofer.menu("undo")
+    assert roofer.project.dormers
+
+
+def test_a_wing_runs_on_over_the_roof_beside_it(qtbot, qapp, tmp_path):
+    from tests.framing.test_joined_roofs import joined
+
+    from balken.model.roof_edits import set_side
+
+    user = _user(qtbot, qapp, tmp_path, set_side(joined(), "roof-2", "wall-1", kind="wall"))
+    user.stage(5)
+    assert not user.session.model.surfaces[0].covered
+    user.session.select(["roof-2"])
+    user.type_in_card("Wall 1", "roof")
+    (triangle,) = user.session.model.surfaces[0].covered
+    assert len(triangle) == 3
+    assert any(p.role == "valley board" for p in user.session.model.pieces.values())
+    user.menu("undo")
+    assert not user.session.model.surfaces[0].covered
+    # The same with a saved file.
+    user.menu("redo")
+    assert user.session.save(tmp_path / "joined.balken")
+    assert user.session.open(tmp_path / "joined.balken")
+    assert user.session.model.surfaces[0].covered == (triangle,)

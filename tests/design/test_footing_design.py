@@ -10,7 +10,7 @@ import json
 import math
 
 import pytest
-from hypothesis import assume, given
+from hypothesis import assume, example, given
 from hypothesis import strategies as st
 
 from balken.analysis.linear_pressure import pressure
@@ -133,6 +133,7 @@ SIZES = st.floats(6 * INCH, 16 * INCH)
     st.floats(0.0, 60.0),
     st.sampled_from(list(Units)),
 )
+@example("strip", 1.0, 0.0, 406.4, 65.0, 2500.0, False, 1.192092896e-07, Units.IMPERIAL)
 def test_whatever_is_chosen_works_and_one_step_narrower_does_not(kind, load, dead, size, soil, fc, steel, e, units):
     amount = load * 1000 * (PLF if kind == "strip" else POUND_FORCE)
     assume(kind == "strip" or load > 2)

@@ -14,8 +14,8 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, add, dot, off_line, sub, turn
 from balken.model import beam_edits, edits, floor_edits, foundation_edits, grid_edits, wall_edits
 from balken.model.lookup import by_id, foundation_part, locate
-from balken.model.naming import grid_and_axis, run_name
-from balken.model.records import Opening, Project, RoofOpening
+from balken.model.naming import grid_and_axis, owner_of, run_name
+from balken.model.records import Dormer, Opening, Project, RoofOpening
 from balken.model.ties import tie
 from balken.session.session import Edit
 from balken.units import Units, format_length
@@ -35,7 +35,7 @@ Drag = tuple[str, DragTo]
 
 def drag_of(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
     """Return what a drag that begins here moves: something selected under the pointer, or nothing."""
-    for kind in (_wall_end, _opening, _walls, _beam, _corner, _floor_opening, _roof_opening, _step, _axis):
+    for kind in (_wall_end, _opening, _walls, _beam, _corner, _floor_opening, _roof_opening, _dormer, _step, _axis):
         found = kind(tool, event)
         if found is not None:
             return found
@@ -250,6 +250,33 @@ def _roof_opening(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
         plan = next(plan for plan in tool.session.model.surfaces if hole in plan.holes)
         return "Move opening", _in_its_plane(tool, known[ref], plan, hole.edge, event)
     return None
+
+
+def _dormer(tool: "SelectTool", event: QMouseEvent) -> Drag | None:
+    """A dormer that is selected, when the pointer is on it."""
+    model, known = tool.session.model, by_id(tool.session.project.dormers)
+    hit = tool.canvas.hit(event.position())
+    for ref in tool.session.selection:
+        if ref not in known or hit is None or owner_of(hit) != ref:
+            continue
+        plan = next((plan for plan in model.surfaces if plan.roof.id == known[ref].roof), None)
+        if plan is not None and known[ref].wall in plan.outline.walls:
+            return "Move dormer", _dormer_moved(tool, known[ref], plan, event)
+    return None
+
+
+def _dormer_moved(tool: "SelectTool", dormer: Dormer, plan: SurfacePlan, event: QMouseEvent) -> DragTo:
+    core, edge = plan.outline.core, plan.outline.walls.index(dormer.wall)
+    ((s0, t0),) = in_plane(core, edge, [tool.canvas.to_model(event.position())])
+
+    def drag(event: QMouseEvent) -> Edit:
+        ((s, t),) = in_plane(core, edge, [tool.canvas.to_model(event.position())])
+        along, up = _stepped(tool, event, s - s0), _stepped(tool, event, t - t0)
+        units = tool.session.project.units
+        tool.told = f"{format_length(along, units)} along, {format_length(up, units)} in"
+        return lambda p: edits.change(p, dormer.id, along=dormer.along + along, front=max(dormer.front + up, 0.0))
+
+    return drag
 
 
 def _in_its_plane(tool: "SelectTool", opening: RoofOpening, plan: SurfacePlan, edge: int, event: QMouseEvent) -> DragTo:

@@ -28,7 +28,7 @@ from balken.model.records import (
     Roof,
     Slab,
 )
-from balken.model.roof_edits import add_roof_opening, as_planes
+from balken.model.roof_edits import add_dormer, add_roof_opening, as_planes
 from balken.units.speed import MPH
 from balken.units.system import FOOT, INCH, PLF, POUND_FORCE
 
@@ -308,7 +308,7 @@ def _shafts(p: Project) -> Project:
 
 
 def _through_the_roof(p: Project) -> Project:
-    """The chimney goes on through the roof; a window lights the flat's stair from the yard side."""
+    """The chimney goes on through the roof; a window lights the flat's stair from the yard side, a dormer the attic over it."""
     steep = math.hypot(1.0, 0.5)
     p = add_roof_opening(
         p,
@@ -320,7 +320,18 @@ def _through_the_roof(p: Project) -> Project:
         length=2.75 * FOOT * steep,
         kind="chimney",
     )
-    return add_roof_opening(p, "roof-1", "wall-12", 30.0 * FOOT, 5.0 * FOOT)
+    p = add_roof_opening(p, "roof-1", "wall-12", 30.0 * FOOT, 5.0 * FOOT)
+    return add_dormer(
+        p,
+        "roof-1",
+        "wall-12",
+        18.0 * FOOT,
+        2.0 * FOOT,
+        width=6.0 * FOOT,
+        height=3.75 * FOOT,
+        window_width=3.0 * FOOT,
+        window_height=2.0 * FOOT,
+    )
 
 
 def _girder(p: Project) -> Project:

@@ -28,13 +28,12 @@ from balken.model.records import Loads
 
 @dataclass(frozen=True)
 class OnRafters:
-    """What lies on a roof: area loads, snow, what is over it; its rafters stand ``spacing`` mm apart."""
+    """What lies on a roof: area loads, snow, what is over it."""
 
     plan: SurfacePlan
     loads: Loads
     snow: RoofSnow
     over: UnderRoofs = NOTHING
-    spacing: float = 1.0
 
     def bare(self, members: Sequence[RoofMember]) -> dict[RoofMember, Cases]:
         """Return what lies on a m2 of the strips of rafters in plan, kN/m2; uneven snow as the even load that bends and presses no less."""
@@ -55,13 +54,10 @@ class OnRafters:
             found[m] = row if part == 1.0 else row._replace(roof_live=row.roof_live * part, snow=row.snow * part)
         return found
 
-    def of(self, members: Sequence[RoofMember]) -> dict[RoofMember, Cases]:
-        """Return the same of some rafters with what stands on them, each carrying a strip as wide as the spacing."""
-        found = self.bare(members)
-        for i, rows in pressed_rafters(self.plan, members, self.over.feet, self.spacing, every=False).items():
-            more = pressed_as_even(rows, distance(*members[i].ends)).scaled(1000.0 / self.spacing)
-            found[members[i]] = found[members[i]].plus(more)
-        return found
+    def standing(self, members: Sequence[SurfaceMember]) -> dict[str, list[Pressed]]:
+        """Return what stands on rafters, by their names; all rafters of the roof are given."""
+        rows = pressed_rafters(self.plan, [one.member for one in members], self.over.feet)
+        return {members[i].key: pressed for i, pressed in rows.items()}
 
     def pressings(
         self, members: Sequence[SurfaceMember], lean: Leaning, brought: Mapping[str, list[Pressed]]
@@ -69,8 +65,7 @@ class OnRafters:
         """Return what stands on rafters, by their names, and on those that lean against such; all rafters of the roof are given;
         ``brought``: to trimmers by headers.
         """
-        rows = pressed_rafters(self.plan, [one.member for one in members], self.over.feet, self.spacing, every=True)
-        standing = {members[i].key: pressed for i, pressed in rows.items()}
+        standing = self.standing(members)
         standing |= {key: [*standing.get(key, []), *more] for key, more in brought.items()}
         by_key = {one.key: one for one in members}
         mates = {a.key: b.key for pair in lean.pairs for a, b in (pair, pair[::-1])}

@@ -4,8 +4,8 @@ A header carries half of the tails below it, or of those above it (all of these 
 to the trimmers; a trimmer is checked as a rafter under its own strip and what its headers bring (``design.rafter_loads``).
 """
 
-from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from msgspec.structs import replace
 
@@ -15,9 +15,9 @@ from balken.framing.roof_layout import THICK, RoofMember
 from balken.framing.roof_openings import LONG, RoofHole, in_plane, rafters_beside, tails
 from balken.framing.surface_framing import RafterHeader, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
-from balken.geometry.plane import Point
-from balken.loads.cases import Cases
-from balken.loads.roof_feet import Pressed
+from balken.geometry.plane import Point, distance
+from balken.loads.cases import Cases, total
+from balken.loads.roof_feet import Pressed, leaning_pressure
 from balken.model.naming import piece_name
 from balken.standards.checks import MemberResult
 from balken.standards.demands import GirderCase, Limit
@@ -45,58 +45,107 @@ class Framed:
     problems: tuple[tuple[str, str], ...]
 
 
-LoadsOn = Callable[[Sequence[RoofMember]], dict[RoofMember, Cases]]
-"""What lies on a m2 of the strips of rafters in plan, kN/m2."""
+class Cut(NamedTuple):
+    """An opening whose rafters are cut: where its trimmers stand along the edge, which they are; of each rafter cut what it was, the
+    names of what is left of it below and above.
+    """
+
+    hole: RoofHole
+    at: tuple[float, float]
+    trimmers: tuple[SurfaceMember, SurfaceMember]
+    were: tuple[SurfaceMember, ...]
+
+    def parts(self, core: tuple[Point, ...], thick: float) -> list[tuple[int, SurfaceMember]]:
+        """Return what is left below (0) and above (1), headers ``thick`` mm."""
+        return [
+            (end, SurfaceMember(piece_name(one.key, "ab"[end]), part, one.wall))
+            for one in self.were
+            for end, part in enumerate(tails(one.member, self.hole, core, thick))
+            if part is not None
+        ]
 
 
 def frame_openings(
     plan: SurfacePlan, members: tuple[SurfaceMember, ...], size: str, on: OnRafters, standard: Standard
 ) -> Framed:
     """Cut rafters for the openings of a roof, lay headers between the whole ones beside, choose the plies of those."""
-    found, headers = list(members), list[RafterHeader]()
+    found, cuts, problems = _cut(plan, members)
+    core, headers = plan.outline.core, list[RafterHeader]()
     wide, brought, results = dict[str, float](), dict[str, list[Pressed]](), dict[str, MemberResult]()
+    standing = on.standing([one for one in found.values() if one.wall]) if cuts else {}
+    for cut in cuts:
+        span, hole = cut.at[1] - cut.at[0], cut.hole
+        runs = _runs(plan, hole, [one.member for one in cut.trimmers])
+        beside = [one.member for one in (*cut.trimmers, *cut.were)]
+        thick = THICK
+        for end, run in enumerate(runs):
+            line = _heaviest(hole, end, beside, core, on).scaled(run / 1000.0)
+            points = _points(plan, cut, end, standing)
+            header, result = _header(plan, hole, end, span, line, points, size, standard)
+            results[header.key] = result
+            headers.append(replace(header, between=cut.at, trimmers=(cut.trimmers[0].key, cut.trimmers[1].key)))
+            thick = max(thick, section(header.size).breadth)
+            for k, one in enumerate(cut.trimmers):
+                wide[one.key] = wide.get(one.key, 0.0) + _as_width(plan, hole, end, one.member, run * span / 2.0)
+                parts = [force.scaled(s / span if k else 1.0 - s / span) for s, force in points]
+                force = total((line.scaled(span / 2.0), *parts))
+                brought.setdefault(one.key, []).append(Pressed(_along(plan, hole, end, one.member), force))
+        for _, one in cut.parts(core, thick):
+            if one.key in found:
+                found[one.key] = one
+    return Framed(tuple(found.values()), tuple(headers), wide, brought, results, tuple(problems))
+
+
+def _cut(
+    plan: SurfacePlan, members: tuple[SurfaceMember, ...]
+) -> tuple[dict[str, SurfaceMember], list[Cut], list[tuple[str, str]]]:
+    """Cut rafters for openings, headers taken as single ones; return members by name, the openings, and those not framed with why."""
+    found, cuts = {one.key: one for one in members}, list[Cut]()
     problems = [(hole.opening, hole.problem) for hole in plan.holes if hole.problem]
     core = plan.outline.core
     for hole in plan.holes:
         if hole.problem:
             continue
-        rows = [(i, one.member) for i, one in enumerate(found) if one.wall and one.member.edges[0] == hole.edge]
-        beside = rafters_beside(hole, core, rows)
+        there = [one for one in found.values() if one.wall and one.member.edges[0] == hole.edge]
+        beside = rafters_beside(hole, core, [(i, one.member) for i, one in enumerate(there)])
         if beside.problem:
             problems.append((hole.opening, beside.problem))
             continue
-        span = beside.at[1] - beside.at[0]
-        runs = _runs(plan, hole, [found[i].member for i in beside.trimmers])
-        members_here = [found[i].member for i in (*beside.trimmers, *beside.cut)]
-        least = 2 if span > LONG else 1
-        for end, run in enumerate(runs):
-            q = _heaviest(hole, end, members_here, core, on.of)
-            header = _header(plan, hole, end, span, run, size, q.scaled(1.0 / 1000.0), least, standard)
-            results[header[0].key] = header[1]
-            keys = found[beside.trimmers[0]].key, found[beside.trimmers[1]].key
-            headers.append(replace(header[0], between=beside.at, trimmers=keys))
-            for i in beside.trimmers:
-                key, m = found[i].key, found[i].member
-                wide[key] = wide.get(key, 0.0) + _as_width(plan, hole, end, m, run * span / 2.0)
-                at = _along(plan, hole, end, m)
-                brought.setdefault(key, []).append(Pressed(at, q.scaled(run * span / 2000.0)))
-        thick = section(headers[-1].size).breadth, section(headers[-2].size).breadth
-        for i in sorted(beside.cut, reverse=True):
-            one = found.pop(i)
-            parts = tails(one.member, hole, core, max(thick))
-            for k, part in enumerate(parts):
-                if part is not None:
-                    found.insert(i, SurfaceMember(piece_name(one.key, "ab"[k]), part, one.wall))
-            if i < max(beside.trimmers):  # numbers behind it have moved
-                more = sum(part is not None for part in parts) - 1
-                beside = beside._replace(trimmers=tuple(t + more if t > i else t for t in beside.trimmers))  # type: ignore[arg-type]
-    return Framed(tuple(found), tuple(headers), wide, brought, results, tuple(problems))
+        one, other = (there[i] for i in beside.trimmers)
+        cut = Cut(hole, beside.at, (one, other), tuple(there[i] for i in beside.cut))
+        cuts.append(cut)
+        left_over = cut.parts(core, THICK)
+        gone = {was.key for was in cut.were}
+        found = {key: was for key, was in found.items() if key not in gone}
+        found |= {part.key: part for _, part in left_over}
+    return found, cuts, problems
 
 
-def _heaviest(hole: RoofHole, end: int, members: list[RoofMember], core: tuple[Point, ...], loads_on: LoadsOn) -> Cases:
+def _points(
+    plan: SurfacePlan, cut: Cut, end: int, standing: dict[str, list[Pressed]]
+) -> tuple[tuple[float, Cases], ...]:
+    """Return what of the loads that stand on what is left below (0) or above (1) an opening comes to its header: where along it, N."""
+    core, found = plan.outline.core, list[tuple[float, Cases]]()
+    for which, one in cut.parts(core, THICK):
+        rows = standing.get(one.key, [])
+        if which != end or not rows:
+            continue
+        m = one.member
+        run = distance(*m.ends)
+        leans = m.head.kind == "ridge" and plan.roof.ridge_made == "board"
+        if leans:
+            force, _, _ = leaning_pressure(rows, run, run, max(m.end[2] - m.start[2], 1.0))
+        else:
+            force = total(p.force.scaled((run - p.x if end else p.x) / run) for p in rows)
+        ((s, _),) = in_plane(core, cut.hole.edge, [m.start[:2]])
+        found.append((round(min(max(s - cut.at[0], 0.0), cut.at[1] - cut.at[0]), 3), force))
+    return tuple(found)
+
+
+def _heaviest(hole: RoofHole, end: int, members: list[RoofMember], core: tuple[Point, ...], on: OnRafters) -> Cases:
     """Return the most that lies on what is below (0) or above (1) an opening of any rafter by it: snow may drift on one end alone."""
     parts = [part for m in members if (part := tails(m, hole, core, THICK)[end]) is not None]
-    rows = loads_on(parts or members).values()
+    rows = on.bare(parts or members).values()
     return Cases(*(max(column) for column in zip(*rows, strict=True)))
 
 
@@ -114,19 +163,19 @@ def _header(
     hole: RoofHole,
     end: int,
     span: float,
-    run: float,
+    line: Cases,
+    points: tuple[tuple[float, Cases], ...],
     size: str,
-    q: Cases,
-    least: int,
     standard: Standard,
 ) -> tuple[RafterHeader, MemberResult]:
-    roof = plan.roof
-    line = Cases(*(round(v * run, 6) for v in q))
-    for plies in range(least, MOST + 1):
-        name = size if plies == 1 else f"{plies}-{size}"
+    roof, spans = plan.roof, round(span, 3)
+    line = Cases(*(round(v, 6) for v in line))
+    spots = tuple((at, Cases(*(round(v, 3) for v in force))) for at, force in points)
+    for plies, each in made_of(size, 2 if span > LONG else 1):
+        name = plied(plies, each)
         case = GirderCase(
-            "beam", name, roof.rafters.species, roof.rafters.grade, round(span, 3), (0.0, round(span, 3)), (SEAT, SEAT),
-            ((0.0, round(span, 3), line, line),), (), FLAT, False, False, *SAGS,
+            "beam", name, roof.rafters.species, roof.rafters.grade, spans, (0.0, spans), (SEAT, SEAT),
+            ((0.0, spans, line, line),), spots, FLAT, False, False, *SAGS,
         )  # fmt: skip
         result = standard.check_girder(case).result
         if result.used <= 1.0:
@@ -149,6 +198,16 @@ def _as_width(plan: SurfacePlan, hole: RoofHole, end: int, m: RoofMember, area: 
     return max(8.0 * left * x / long**2, 2.0 * left / long, 2.0 * right / long)
 
 
-def plies_needed(check: Callable[[int], MemberResult], least: int) -> int:
-    """Return the plies of a rafter, ``least`` or more: a trimmer has two; ``check``: of one of so many."""
-    return next((n for n in range(least, MOST) if check(n).used <= 1.0), MOST)
+def made_of(size: str, least: int) -> tuple[tuple[int, str], ...]:
+    """Return what a trimmer, or a rafter under another roof, may be made of, the cheapest first: so many plies of a section; last of
+    veneer lumber as deep.
+    """
+    sawn = tuple((n, size) for n in range(least, MOST + 1))
+    return (*sawn, (2, f"LVL 1.75x{section(size).depth / INCH:g}")) if section(size).kind == "sawn" else sawn
+
+
+def plied(plies: int, size: str) -> str:
+    """Return the name of plies of a section."""
+    if plies == 1:
+        return size
+    return size.replace("LVL ", f"LVL {plies}-") if size.startswith("LVL ") else f"{plies}-{size}"

@@ -12,7 +12,7 @@ from msgspec.structs import replace as replace_struct
 from balken.catalog.sections import JOIST_SIZES
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, check_case, design_layout
 from balken.design.rafter_loads import OnRafters
-from balken.design.roof_openings import Framed, frame_openings, plies_needed
+from balken.design.roof_openings import Framed, frame_openings, made_of, plied
 from balken.design.roof_snow import surface_snow
 from balken.design.surface_lines import PLATE, CarriedLines, HeldLine, carry_lines
 from balken.design.surface_ties import design_ties
@@ -229,7 +229,7 @@ def _ridge_board(plan: SurfacePlan, members: tuple[SurfaceMember, ...], rafter: 
 
 def _rafters(
     members: tuple[SurfaceMember, ...],
-    check: Callable[[SurfaceMember, int], MemberResult],
+    check: Callable[[SurfaceMember, int, str], MemberResult],
     made: Mapping[str, MadeOf],
     doubled: Mapping[str, int],
     size: str,
@@ -242,12 +242,14 @@ def _rafters(
         if not one.wall:
             continue
         by_hand = made[one.key].size if one.key in made else ""
-        plies = 1
-        if one.key in doubled and not by_hand:
-            plies = plies_needed(lambda n, one=one: check(one, n), doubled[one.key])  # type: ignore[misc]
-        if plies > 1 or by_hand:
-            own[one.key] = by_hand or f"{plies}-{size}"
-        result = results[one.key] = check(one, plies)
+        tried = made_of(size, doubled[one.key]) if one.key in doubled and not by_hand else ((1, size),)
+        for plies, each in tried:
+            result = check(one, plies, each)
+            if result.used <= 1.0:
+                break
+        if plied(plies, each) != size or by_hand:
+            own[one.key] = by_hand or plied(plies, each)
+        results[one.key] = result
         assert isinstance(result.case, MemberCase)
         pushes[one.key] = result.case.thrust.scaled(float(plies))
     return results, pushes, own
@@ -289,7 +291,7 @@ def _designed(
         return without_tails(plan, laid)
 
     edited = edited_surface(plan, members, edits, design.size, design.spacing, lay_at)
-    on = OnRafters(plan, loads, snow, over, design.spacing)
+    on = OnRafters(plan, loads, snow, over)
     framed = frame_openings(plan, with_trimmers(plan, edited.members, dormers, lay_at), design.size, on, standard)
     members, carries = framed.members, [one for one in framed.members if one.wall]
     lies, lean = on.bare([one.member for one in carries]), leaning(plan, members)
@@ -298,10 +300,10 @@ def _designed(
     def width(one: SurfaceMember) -> float:
         return edited.wide.get(one.key, design.spacing) + framed.wide.get(one.key, 0.0)
 
-    def check(one: SurfaceMember, plies: int) -> MemberResult:
+    def check(one: SurfaceMember, plies: int, size: str) -> MemberResult:
         wood = edited.made.get(one.key, AS_OTHERS)
         case = _case(
-            plan, one.member, edited.wide.get(one.key, design.spacing), chosen.plate, lies[one.member], wood.sized(design.size), standard,
+            plan, one.member, edited.wide.get(one.key, design.spacing), chosen.plate, lies[one.member], wood.sized(size), standard,
             pressed.get(one.key), plies,
         )  # fmt: skip
         return standard.check_member(with_wood(case, wood))

@@ -67,42 +67,43 @@ class Pressed(NamedTuple):
 
 
 def pressed_rafters(
-    plan: SurfacePlan, members: Sequence[RoofMember], feet: tuple[Foot, ...], spacing: float, every: bool
+    plan: SurfacePlan, members: Sequence[RoofMember], feet: tuple[Foot, ...]
 ) -> dict[int, list[Pressed]]:
-    """Return what stands on rafters (by their numbers): on the two of a plane beside a foot, by the lever between them.
-
-    ``every``: all rafters of the roof are given; then what none of them is near comes to the nearest.
+    """Return what stands on rafters (by their numbers): on the two of a plane beside a foot, by the lever between them; beside the last
+    one, and where none is near, it comes to the nearest.  ``members``: all rafters of the roof.
     """
     core, found = plan.outline.core, dict[int, list[Pressed]]()
-    rings = {f.edge: shapely.Polygon([p[:2] for p in f.ring]) for f in plan.surface.faces}
-    rows: dict[int, list[tuple[int, float, float, float]]] = {}
-    for i, m in enumerate(members):
+    rings = {f.edge: shapely.Polygon([p[:2] for p in f.ring]) for f in plan.surface.faces} if feet else {}
+    rows: dict[int, list[tuple[float, float, float, int]]] = {}
+    for i, m in enumerate(members if feet else ()):
         edge = m.edges[0]
         (s, t0), (_, t1) = in_plane(core, edge, [m.start[:2], m.end[:2]])
-        rows.setdefault(edge, []).append((i, s, t0, t1))
+        rows.setdefault(edge, []).append((s, t0, t1, i))
     for foot in feet:
         point = shapely.Point(foot.at)
-        edge = min(rings, key=lambda e: rings[e].distance(point), default=-1)
-        if edge not in rows:
+        edge = min((e for e in rings if e in rows), key=lambda e: rings[e].distance(point), default=-1)
+        if edge < 0:
             continue
         ((s, t),) = in_plane(core, edge, [foot.at])
-        shares = [
-            (i, 1.0 - abs(s - at) / spacing, t - t0)
-            for i, at, t0, t1 in rows[edge]
-            if t0 - 1.0 <= t <= t1 + 1.0 and abs(s - at) < spacing
-        ]
-        whole = sum(part for _, part, _ in shares)
-        if every and whole <= 0.0:
-            i, t0, t1 = min(
-                ((abs(s - at) + max(t0 - t, t - t1, 0.0), i, t0, t1) for i, at, t0, t1 in rows[edge]),
-                default=(0, 0, 0, 0),
-            )[1:]
-            shares, whole = [(int(i), 1.0, min(max(t - t0, 0.0), t1 - t0))], 1.0
-        for i, part, x in shares:
-            if part > 0.0:
-                times = part / whole if every and whole < 1.0 else part
-                found.setdefault(i, []).append(Pressed(max(x, 0.0), foot.force.scaled(times)))
+        for (_, t0, t1, i), part in _beside(rows[edge], s, t):
+            found.setdefault(i, []).append(Pressed(min(max(t - t0, 0.0), t1 - t0), foot.force.scaled(part)))
     return found
+
+
+Standing = tuple[float, float, float, int]
+
+
+def _beside(rows: list[Standing], s: float, t: float) -> list[tuple[Standing, float]]:
+    """Return the rafters that a place presses on, and how much of it comes to each."""
+    there = [row for row in rows if row[1] - 1.0 <= t <= row[2] + 1.0]
+    before = max((row for row in there if row[0] <= s), default=None)
+    after = min((row for row in there if row[0] > s), default=None)
+    if before is not None and after is not None:
+        part = (s - before[0]) / (after[0] - before[0])
+        return [(row, p) for row, p in ((before, 1.0 - part), (after, part)) if p > 0.0]
+    if before is not None or after is not None:
+        return [(before or after or rows[0], 1.0)]
+    return [(min(rows, key=lambda row: abs(s - row[0]) + max(row[1] - t, t - row[2], 0.0)), 1.0)]
 
 
 def pressed_as_even(rows: list[Pressed], run: float) -> Cases:

@@ -63,9 +63,11 @@ def stage_card(session: Session, stage: str) -> Card:
     }
     title, sub = nouns[stage]
     parts = [Fact("Made so far", str(counts[stage]))]
-    layouts: tuple[Any, ...] = {"foundations": (*p.foundations, *p.slabs), "floors": p.floors, "roof": p.roofs}.get(
-        stage, ()
-    )
+    layouts: tuple[Any, ...] = {
+        "foundations": (*p.foundations, *p.slabs),
+        "floors": p.floors,
+        "roof": (*p.roofs, *p.dormers),
+    }.get(stage, ())
     parts += [Button(f"Select {layout.name}", action=select_action(session, layout.id)) for layout in layouts]
     if stage == "walls":
         parts += _strings_parts(session)

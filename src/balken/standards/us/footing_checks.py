@@ -44,7 +44,7 @@ def check_footing(case: FootingCase, width: float, thickness: float, reinforced:
         Check("width, least", "IRC Table R403.1(1)", LEAST_WIDTH, width, "length", ""),
     ]
     if not case.flush:
-        checks.append(Check("projection, least", "IRC R403.1.1", LEAST_PROJECTION, max(out, 1e-6), "length", ""))
+        checks.append(Check("projection, least", "IRC R403.1.1", LEAST_PROJECTION, max(out, 0.0) + 1e-5, "length", ""))
     bars: tuple[BarSet, ...] = ()
     if reinforced:
         strength, bars = reinforced_checks(case, width, thickness)

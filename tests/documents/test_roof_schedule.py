@@ -50,7 +50,7 @@ def test_a_gable_roof():
 def test_on_the_sheets_of_the_demo():
     model = derive(orchard_road())
     told = {row["Roof"]: row for row in rows(model)}
-    assert set(told) == {"Main roof", "Wing roof", "Shed roof"}
+    assert set(told) == {"Main roof", "Wing roof", "Shed roof", "Dormer 1"}
     assert "BT" in told["Main roof"]["Against wind"]
     assert "beside openings" in told["Main roof"]["Heel joints, laps"]
     assert "Schedule of roofs" in [table.title for table in schedules(model)]

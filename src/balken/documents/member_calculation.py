@@ -23,19 +23,21 @@ NOUNS = {"joists": "Joists", "rafters": "Rafters", "ties": "Ceiling ties"}
 
 
 def layout_ids(model: Model) -> list[str]:
-    """Return the floors, roofs, framed walls and columns that have a calculation, in their order."""
+    """Return the floors, roofs, dormers, framed walls and columns that have a calculation, in their order."""
     p = model.project
     designed = {owner for owner, _ in model.designs}
-    found = [layout for layout in (*(f.id for f in p.floors), *(r.id for r in p.roofs)) if layout in designed]
+    layouts = (*(f.id for f in p.floors), *(r.id for r in p.roofs), *(d.id for d in p.dormers))
+    found = [layout for layout in layouts if layout in designed]
     girders = [b for b, made in model.girders.items() if made.made]
     flights = list(dict.fromkeys(made.flight.opening for made in model.flights))
     return [*found, *flights, *(w.id for w in p.walls if w.id in model.framed), *model.posts, *girders]
 
 
 def member_calculation(model: Model, ref: str) -> tuple[Line, ...] | None:
-    """Return the calculation of a floor, a roof, a framed wall, one of its openings, a column; None for anything else."""
+    """Return the calculation of a floor, a roof, a dormer, a framed wall, one of its openings, a column; None for anything else."""
     p = model.project
-    layouts: tuple[Floor | Roof, ...] = (*p.floors, *p.roofs)
+    dormers = (plan.roof for plan in model.surfaces if plan.roof.id in model.dormers)
+    layouts: tuple[Floor | Roof, ...] = (*p.floors, *p.roofs, *dormers)
     layout = next((r for r in layouts if r.id == ref), None)
     if layout is not None:
         return _layout_lines(model, layout)
@@ -68,6 +70,13 @@ def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None
         lines += _design_lines(model, NOUNS[name], design)
         if name == "ties" and isinstance(layout, Roof):
             lines += _heel_lines(model, layout, design)
+    dormer = model.dormers.get(layout.id)
+    if dormer is not None and dormer.result is not None:
+        lines += [
+            Line("heading", f"Header over the window: {dormer.header}"),
+            *_case_lines(model, dormer.result.case),
+            *_checked(dormer.result, model.units),
+        ]
     return tuple(lines)
 
 

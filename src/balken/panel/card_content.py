@@ -97,7 +97,7 @@ def card(
         single = _single(session, refs[0], place, show)
         if single is not None:
             record = find(session.project, refs[0])
-            if isinstance(record, (Wall, Floor, Roof, Opening)) and can_calculate(session.model, refs[0]):
+            if isinstance(record, (Wall, Floor, Roof, Dormer, Opening)) and can_calculate(session.model, refs[0]):
                 single.parts.insert(-1, Button("Calculation sheet", action=lambda: show(refs[0])))
             return single
     return _many(session, refs)

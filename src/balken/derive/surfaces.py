@@ -1,5 +1,6 @@
 """Roofs of planes laid and framed: those that others run onto are laid first, and framed last, when what stands on them is known."""
 
+from dataclasses import replace
 from typing import NamedTuple
 
 import shapely
@@ -52,15 +53,17 @@ def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines
     bearings = {r: memo.keep(f"bearing {r}", height(roofs[r].bearing, p.levels)) for r in roofs}
     onto = runs_onto(tuple(roofs.values()), outlines, bearings)
     order, circle = lower_first(tuple(roofs), onto)
-    chosen: dict[str, Chosen] = {}
+    chosen, bare = dict[str, Chosen](), dict[str, SurfacePlan]()
     for r in order:
         taller = beside_taller(memo, p, loads, outlines, roofs[r])
-        below = () if r in circle else tuple(chosen[on].plan for on in onto.get(r, ()))
+        below = () if r in circle else tuple(bare[on] for on in onto.get(r, ()))
         lower = [memo.step(f"beneath {r} {plan.roof.id}", beneath, plan) for plan in below]
         chosen[r] = _choose(memo, p, loads, outlines, lines, roofs[r], bearings[r], taller, lower)
+        # What stands on a roof looks at its planes, not at its openings.
+        bare[r] = memo.keep(f"bare {r}", replace(chosen[r].plan, holes=()))
     standard = STANDARDS[p.standard]
     dormers = {
-        d.id: memo.step(f"dormer {d.id}", design_dormer, d, chosen[d.roof].plan, loads, p.steps, standard)
+        d.id: memo.step(f"dormer {d.id}", design_dormer, d, bare[d.roof], loads, p.steps, standard)
         for d in p.dormers
         if d.roof in chosen
     }

@@ -57,11 +57,12 @@ def design_dormer(dormer: Dormer, host: SurfacePlan, loads: Loads, units: Units,
     if place.hole is not None and fits_in(place.hole, host.surface, host.outline.core, ()).problem:
         return DormerDesign(place, OUTSIDE)
     onto = ((below.core, below.planes),)
+    auto = dormer.rafters.size is None
     chosen = choose_surface(
-        place.roof, place.outline, place.bearing, {}, (), (), loads, units, standard, onto, place.thick
+        place.roof, place.outline, place.bearing, {}, (), (), loads, units, standard, onto, place.thick, size_alone=auto
     )
     design = chosen.design
-    if design is not None and dormer.rafters.size is None:
+    if design is not None and auto:
         # Its planes lie by the depth of its rafters; so does where its cheeks die into the roof.
         place = place_dormer(sized(dormer, design.size), host)
         if place.problem or place.roof is None or place.outline is None:

@@ -120,9 +120,11 @@ def choose_surface(
     standard: Standard,
     onto: Onto = (),
     thick: float = 0.0,
+    size_alone: bool = False,
 ) -> Chosen:
     """Lay a roof of planes and choose section and spacing of its rafters, by what lies on it alone: those that carry more, under
-    another roof or beside an opening, get more plies.  ``thick``: of walls that are none of the project's, mm.
+    another roof or beside an opening, get more plies.  ``thick``: of walls that are none of the project's, mm; ``size_alone``: nothing but what is chosen is
+    asked for.
     """
     plan = surface_plan(roof, closed, bearing, lines, openings, onto, thick)
     if plan.problem:
@@ -144,6 +146,8 @@ def choose_surface(
     design = design_layout(roof.rafters, JOIST_SIZES, units, governing, standard)
     sized = replace_struct(roof, rafters=replace_struct(roof.rafters, size=design.size))
     sized_plan = replace(plan, roof=sized)
+    if size_alone:
+        return Chosen(sized_plan, planned, design, plate, snow)
     if plan.laid_on and sized_plan.plate_to_top != plan.plate_to_top:
         # Its planes lie by the depth of its rafters, and so does where they come down.
         sized_plan = surface_plan(sized, closed, bearing, lines, openings, onto, thick)
@@ -171,7 +175,10 @@ def frame_surface(
     if chosen.design is None:
         return plan, None
     over = UnderRoofs(feet, plan.covered)
-    members = chosen.members if plan is chosen.plan else surface_members(plan, chosen.design.spacing)
+    members = chosen.members
+    if plan is not chosen.plan:  # the same planes, some with shorter overhangs
+        cut = without_tails(plan, [one.member for one in members])
+        members = tuple(replace_struct(one, member=m) for one, m in zip(members, cut, strict=True))
     made = replace(chosen, plan=plan, members=members)
     return plan, _designed(made, chosen.design, over, posts, edits, loads, lines, units, standard, dormers)
 

@@ -59,6 +59,22 @@ def stands_on(plan: SurfacePlan, at: Place) -> bool:
     )
 
 
+def planes_at(plan: SurfacePlan, places: Sequence[Point]) -> list[int]:
+    """Return of places the edges of the planes in which, or nearest to which, they lie."""
+    if not places or not plan.surface.faces:
+        return [-1] * len(places)
+    rings = {f.edge: shapely.Polygon([p[:2] for p in f.ring]) for f in plan.surface.faces}
+    xs, ys = np.array([p[0] for p in places]), np.array([p[1] for p in places])
+    found = np.full(len(places), -1)
+    for edge, ring in rings.items():
+        shapely.prepare(ring)
+        found[(found < 0) & shapely.intersects_xy(ring, xs, ys)] = edge
+    for i in np.nonzero(found < 0)[0].tolist():
+        point = shapely.Point(places[i])
+        found[i] = min(rings, key=lambda e: rings[e].distance(point))
+    return [int(edge) for edge in found]
+
+
 class Pressed(NamedTuple):
     """What stands on a rafter: how far in plan from its lower end, mm; N by case."""
 
@@ -73,16 +89,13 @@ def pressed_rafters(
     one, and where none is near, it comes to the nearest.  ``members``: all rafters of the roof.
     """
     core, found = plan.outline.core, dict[int, list[Pressed]]()
-    rings = {f.edge: shapely.Polygon([p[:2] for p in f.ring]) for f in plan.surface.faces} if feet else {}
     rows: dict[int, list[tuple[float, float, float, int]]] = {}
     for i, m in enumerate(members if feet else ()):
         edge = m.edges[0]
         (s, t0), (_, t1) = in_plane(core, edge, [m.start[:2], m.end[:2]])
         rows.setdefault(edge, []).append((s, t0, t1, i))
-    for foot in feet:
-        point = shapely.Point(foot.at)
-        edge = min((e for e in rings if e in rows), key=lambda e: rings[e].distance(point), default=-1)
-        if edge < 0:
+    for foot, edge in zip(feet, planes_at(plan, [foot.at for foot in feet]), strict=True):
+        if edge not in rows:
             continue
         ((s, t),) = in_plane(core, edge, [foot.at])
         for (_, t0, t1, i), part in _beside(rows[edge], s, t):

@@ -25,7 +25,7 @@ from balken.geometry.plane import Point, add, chords, distance, dot, left, off_l
 from balken.geometry.roof_surface import Place, RoofFace, RoofLine
 from balken.loads.area_loads import Reaction, ceiling_cases, line_reactions, roof_cases
 from balken.loads.cases import Cases
-from balken.loads.roof_feet import LAID, NOTHING, Foot, UnderRoofs, covered_on, lower_at, stands_on
+from balken.loads.roof_feet import LAID, NOTHING, Foot, UnderRoofs, covered_on, lower_at, planes_at, stands_on
 from balken.loads.roof_snow import PlaneSnow, RoofSnow, heaped
 from balken.model.naming import piece_name
 from balken.model.records import Loads
@@ -142,8 +142,9 @@ def spread(
                     else:
                         walls += brought
     walls += _beyond(plan, loads, snow, key)
-    for pressing in over.feet:
-        for bears, at, force in _from_foot(plan, pressing, carrying):
+    sides = {face.edge: _Side(plan, face) for face in plan.surface.faces} if over.feet else {}
+    for pressing, edge in zip(over.feet, planes_at(plan, [foot.at for foot in over.feet]), strict=True):
+        for bears, at, force in _from_foot(sides, sides[edge], pressing, carrying):
             if isinstance(bears, int):
                 patches[bears].append(_point_patch(_ends(runs[bears].line), at, force))
             elif bears == LAID:
@@ -167,13 +168,10 @@ def _point_patch(on: tuple[Place, Place], at: Point, force: Cases) -> Patch:
     return Patch(u - half, u + half, q, q)
 
 
-def _from_foot(plan: SurfacePlan, foot: Foot, carrying: Mapping[int, int]) -> Iterator[tuple[int | str, Point, Cases]]:
-    """Yield where what stands on a roof goes: along the rafter there to what holds its foot and its head."""
-    face = min(
-        plan.surface.faces,
-        key=lambda f: shapely.Polygon([p[:2] for p in f.ring]).distance(shapely.Point(foot.at)),
-    )
-    side = _Side(plan, face)
+def _from_foot(
+    sides: "Mapping[int, _Side]", side: "_Side", foot: Foot, carrying: Mapping[int, int]
+) -> Iterator[tuple[int | str, Point, Cases]]:
+    """Yield where what stands on a plane goes: along the rafter there to what holds its foot and its head."""
     s, t = side.local((*foot.at, 0.0))
     low, high, s = side.chord(s, t)
     x = min(max(t - low, 0.0), high - low)
@@ -187,7 +185,7 @@ def _from_foot(plan: SurfacePlan, foot: Foot, carrying: Mapping[int, int]) -> It
         yield held, side.bears(s, high, held), foot.force
         return
     own = side.wall if own is None else own
-    over = _opposite(plan, side, s, high, carrying)
+    over = _opposite(sides, side, s, high, carrying)
     if over is None:
         yield own, side.bears(s, low, own), foot.force
         return
@@ -198,17 +196,15 @@ def _from_foot(plan: SurfacePlan, foot: Foot, carrying: Mapping[int, int]) -> It
 
 
 def _opposite(
-    plan: SurfacePlan, side: "_Side", s: float, high: float, carrying: Mapping[int, int]
+    sides: "Mapping[int, _Side]", side: "_Side", s: float, high: float, carrying: Mapping[int, int]
 ) -> tuple[float, int | str, Point] | None:
     """Return of the rafter on which one leans at a ridge board: its run, what holds its foot, where."""
     at = side.back(s, high)
     for _, line in side.lines:
         if line.kind == "ridge" and to_segment(at, line.start[:2], line.end[:2]) < NEAR:
-            edge = next((e for e in line.edges if e != side.edge and e >= 0), None)
-            face = next((f for f in plan.surface.faces if f.edge == edge), None)
-            if face is None:
+            other = next((sides[e] for e in line.edges if e != side.edge and e in sides), None)
+            if other is None:
                 return None
-            other = _Side(plan, face)
             u, t = other.local((*at, 0.0))
             low, top, u = other.chord(u, t)
             on = other.held_at(u, low, carrying)

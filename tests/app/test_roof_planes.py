@@ -193,3 +193,26 @@ def test_a_wing_runs_on_over_the_roof_beside_it(qtbot, qapp, tmp_path):
     assert user.session.save(tmp_path / "joined.balken")
     assert user.session.open(tmp_path / "joined.balken")
     assert user.session.model.surfaces[0].covered == (triangle,)
+
+
+def test_a_rectangle_gets_gables_and_a_wing_runs_on(qtbot, qapp, tmp_path):
+    """The short sides of a rectangle are gables; a wing of the same height as the house runs on over its roof, a lower one stands against
+    its wall.
+    """
+    from tests.framing.test_joined_roofs import joined
+
+    for lower, kind in ((0.0, "roof"), (600.0, "wall")):
+        p = edits.remove(joined(lower=lower), "roof-2")
+        user = _user(qtbot, qapp, tmp_path, p)
+        user.stage(5)
+        user.session.select(["wall-5", "wall-6", "wall-7", "wall-1"])
+        make(user)
+        roof = user.project.roofs[-1]
+        assert roof.shape == "planes"
+        assert {(s.wall, s.kind) for s in roof.sides} == {("wall-1", kind), ("wall-6", "gable")}
+        assert not user.session.model.surfaces[-1].problem
+        bare = edits.remove(edits.remove(joined(), "roof-2"), "roof-1")
+        user.session.replace(bare, None)
+        user.session.select(["wall-1", "wall-2", "wall-3", "wall-4"])
+        make(user)
+        assert {(s.wall, s.kind) for s in user.project.roofs[0].sides} == {("wall-2", "gable"), ("wall-4", "gable")}

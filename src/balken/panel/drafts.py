@@ -3,12 +3,14 @@
 from collections.abc import Callable
 from typing import Any
 
-from balken.framing.outlines import OutlineError, outline, outline_of_all
+from balken.framing.outlines import Outline, OutlineError, outline, outline_of_all
 from balken.framing.roofs import is_gable_outline
+from balken.geometry.plane import distance
+from balken.geometry.roof_surface import EdgeKind
 from balken.model import edits, foundation_edits
 from balken.model.errors import EditError
-from balken.model.kinds.roof import RoofShape
-from balken.model.lookup import listed, next_id
+from balken.model.kinds.roof import RoofSide
+from balken.model.lookup import height, listed, next_id
 from balken.model.records import Choice, Floor, Foundation, Hang, Project, Record, Roof, Slab
 from balken.panel.card_parts import Button, Card
 from balken.panel.cards_stages import draft_card
@@ -128,7 +130,7 @@ def new_roof(session: Session) -> Roof:
     """Return a draft over the outside walls of the storey (or the walls selected)."""
     walls = _closed_walls(session)
     try:
-        rectangle = is_gable_outline(outline(walls, session.model.lines))
+        around = outline(walls, session.model.lines)
     except OutlineError as error:
         raise EditError(
             f"A roof needs outside walls that close an outline: {error}.",
@@ -136,8 +138,33 @@ def new_roof(session: Session) -> Roof:
         ) from None
     p = session.project
     head = session.model.lines[walls[0]].wall.head
-    shape: RoofShape = "gable" if rectangle else "planes"
-    return Roof(id=next_id(p, Roof), name=_name(p.roofs, "Roof"), walls=walls, bearing=head, ties=Choice(), shape=shape)
+    sides = _ends(session, around, height(head, p.levels)) if is_gable_outline(around) else ()
+    return Roof(
+        id=next_id(p, Roof), name=_name(p.roofs, "Roof"), walls=walls, bearing=head, ties=Choice(), shape="planes", sides=sides
+    )  # fmt: skip
+
+
+def _ends(session: Session, around: Outline, bearing: float) -> tuple[RoofSide, ...]:
+    """Return the gables of a roof over a rectangle: its short sides, or, where it leans on a house, the side there and that opposite.
+
+    There it runs on over the house's roof, if that bears alike, else it stands against the wall.
+    """
+    long = [distance(p, around.core[(k + 1) % 4]) for k, p in enumerate(around.core)]
+    shared = [k for k in range(4) if around.shared and around.shared[k]]
+    first = shared[0] if len(shared) == 1 else min(range(4), key=lambda k: round(long[k]))
+    found = []
+    for k in (first, (first + 2) % 4):
+        wall = around.walls[k]
+        kind: EdgeKind = "gable"
+        if k in shared:
+            roofs = [s for s in session.model.surfaces if wall in s.outline.walls and abs(s.bearing - bearing) < ALIKE]
+            kind = "roof" if roofs else "wall"
+        found.append(RoofSide(wall=wall, kind=kind))
+    return tuple(found)
+
+
+ALIKE = 25.0
+"""Roofs that bear no farther apart bear alike, mm."""
 
 
 class Draft:

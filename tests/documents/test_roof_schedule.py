@@ -52,7 +52,7 @@ def test_on_the_sheets_of_the_demo():
     told = {row["Roof"]: row for row in rows(model)}
     assert set(told) == {"Main roof", "Wing roof", "Shed roof", "Dormer 1"}
     assert "BT" in told["Main roof"]["Against wind"]
-    assert "beside openings" in told["Main roof"]["Heel joints, laps"]
+    assert "at doubled rafters" in told["Main roof"]["Heel joints, laps"]
     assert "Schedule of roofs" in [table.title for table in schedules(model)]
     texts = {getattr(item, "text", "") for sheet in plan_sheets(model) for item in sheet.items}
     assert "Schedule of roofs" in texts

@@ -128,7 +128,7 @@ def test_heel_joints_beside_openings_take_what_cut_rafters_push():
             model.standard,
         )
     )  # fmt: skip
-    assert rows["beside openings"].number > rows[""].number
+    assert rows["at doubled rafters"].number > rows[""].number
 
 
 def test_flat_roofs_push_too_hard_for_nails():

@@ -14,16 +14,16 @@ from balken.standards.standard import Standard
 def heel_joints(
     roof: Roof, rafters: LayoutDesign, ties: LayoutDesign, framing: SurfaceDesign | None, standard: Standard
 ) -> tuple[tuple[str, HeelNails], ...]:
-    """Return the nails of the heel joints of a roof, and of the laps of its ties: at all ("") and at trimmers beside openings.
+    """Return the nails of the heel joints of a roof, and of the laps of its ties: at all ("") and at doubled rafters, beside openings and under other roofs.
 
     ``framing``: of a roof of planes; each for the tie that is pulled most.
     """
-    pulls: dict[str, list[Cases]] = {"": [], "beside openings": []}
+    pulls: dict[str, list[Cases]] = {"": [], "at doubled rafters": []}
     if framing is None:
         pulls[""].append(_pull(ties.result.case))
     for tie in framing.ties if framing is not None else ():
         beside = any(key in framing.boards.own for key in tie.rafters) if framing is not None else False
-        pulls["beside openings" if beside else ""].append(_pull(framing.results[tie.key].case))  # type: ignore[union-attr]
+        pulls["at doubled rafters" if beside else ""].append(_pull(framing.results[tie.key].case))  # type: ignore[union-attr]
     thin = min(section(ties.size).breadth, section(rafters.size).breadth)
     found = []
     for where, cases in pulls.items():

@@ -33,13 +33,12 @@ SAGS = Limit(240.0, "IRC R301.7"), Limit(180.0, "NDS 3.5.2")
 
 @dataclass(frozen=True)
 class Framed:
-    """Members with openings framed: ``brought``: what headers bring to each trimmer, by name; ``wide``: by how much roof more than its
-    own strip it carries so, mm; ``problems``: (opening, why it is not framed).
+    """Members with openings framed: ``brought``: what headers bring to each trimmer, by name; ``problems``: (opening, why it is not
+    framed).
     """
 
     members: tuple[SurfaceMember, ...]
     headers: tuple[RafterHeader, ...]
-    wide: dict[str, float]
     brought: dict[str, list[Pressed]]
     results: dict[str, MemberResult]
     problems: tuple[tuple[str, str], ...]
@@ -71,7 +70,7 @@ def frame_openings(
     """Cut rafters for the openings of a roof, lay headers between the whole ones beside, choose the plies of those."""
     found, cuts, problems = _cut(plan, members)
     core, headers = plan.outline.core, list[RafterHeader]()
-    wide, brought, results = dict[str, float](), dict[str, list[Pressed]](), dict[str, MemberResult]()
+    brought, results = dict[str, list[Pressed]](), dict[str, MemberResult]()
     standing = on.standing([one for one in found.values() if one.wall]) if cuts else {}
     for cut in cuts:
         span, hole = cut.at[1] - cut.at[0], cut.hole
@@ -86,14 +85,13 @@ def frame_openings(
             headers.append(replace(header, between=cut.at, trimmers=(cut.trimmers[0].key, cut.trimmers[1].key)))
             thick = max(thick, section(header.size).breadth)
             for k, one in enumerate(cut.trimmers):
-                wide[one.key] = wide.get(one.key, 0.0) + _as_width(plan, hole, end, one.member, run * span / 2.0)
                 parts = [force.scaled(s / span if k else 1.0 - s / span) for s, force in points]
                 force = total((line.scaled(span / 2.0), *parts))
                 brought.setdefault(one.key, []).append(Pressed(_along(plan, hole, end, one.member), force))
         for _, one in cut.parts(core, thick):
             if one.key in found:
                 found[one.key] = one
-    return Framed(tuple(found.values()), tuple(headers), wide, brought, results, tuple(problems))
+    return Framed(tuple(found.values()), tuple(headers), brought, results, tuple(problems))
 
 
 def _cut(
@@ -188,14 +186,6 @@ def _along(plan: SurfacePlan, hole: RoofHole, end: int, m: RoofMember) -> float:
     """Return how far in plan from its foot a header meets a rafter, mm."""
     ((_, t0),) = in_plane(plan.outline.core, hole.edge, [m.start[:2]])
     return hole.inward[end] - t0
-
-
-def _as_width(plan: SurfacePlan, hole: RoofHole, end: int, m: RoofMember, area: float) -> float:
-    """Return the width of roof whose even load bends and presses a rafter no less than what a header brings it; ``area``: of roof, mm2."""
-    ((_, t0), (_, t1)) = in_plane(plan.outline.core, hole.edge, [m.start[:2], m.end[:2]])
-    long, x = t1 - t0, hole.inward[end] - t0
-    left, right = area * (long - x) / long, area * x / long
-    return max(8.0 * left * x / long**2, 2.0 * left / long, 2.0 * right / long)
 
 
 def made_of(size: str, least: int) -> tuple[tuple[int, str], ...]:

@@ -262,9 +262,20 @@ def _rafters(
     return results, pushes, own
 
 
+def _more_lifted(m: RoofMember, more: Pressing | None, loads: Loads) -> float:
+    """Return by how much wider a strip of its own roof would lift at a rafter's foot what does beside that: of headers and feet that
+    stand on it, mm.
+    """
+    if more is None or loads.roof_live <= 0.0:
+        return 0.0
+    run = distance(*m.ends)
+    own = run + m.over if m.head.kind == "ridge" and more.thrust.roof_live > 0.0 else run / 2.0 + m.over
+    return more.foot.roof_live / (loads.roof_live * own) * 1000.0
+
+
 def _least_plies(pressed: Mapping[str, Pressing], framed: Framed) -> dict[str, int]:
     """Return which rafters may be of plies, and of how many at least: trimmers are doubled."""
-    return dict.fromkeys(pressed, 1) | dict.fromkeys(framed.wide, 2)
+    return dict.fromkeys(pressed, 1) | dict.fromkeys(framed.brought, 2)
 
 
 def _hardest_push(pushes: Sequence[Cases], standard: Standard) -> float:
@@ -305,12 +316,12 @@ def _designed(
     pressed = on.pressings(carries, lean, framed.brought)
 
     def width(one: SurfaceMember) -> float:
-        return edited.wide.get(one.key, design.spacing) + framed.wide.get(one.key, 0.0)
+        return edited.wide.get(one.key, design.spacing)
 
     def check(one: SurfaceMember, plies: int, size: str) -> MemberResult:
         wood = edited.made.get(one.key, AS_OTHERS)
         case = _case(
-            plan, one.member, edited.wide.get(one.key, design.spacing), chosen.plate, lies[one.member], wood.sized(size), standard,
+            plan, one.member, width(one), chosen.plate, lies[one.member], wood.sized(size), standard,
             pressed.get(one.key), plies,
         )  # fmt: skip
         return standard.check_member(with_wood(case, wood))
@@ -333,5 +344,5 @@ def _designed(
         tied,
         tuple(one.key for one in lean.untied),
         _hardest_push([pushes[one.key] for one in lean.untied], standard),
-        {one.key: width(one) for one in carries},
+        {one.key: width(one) + _more_lifted(one.member, pressed.get(one.key), loads) for one in carries},
     )

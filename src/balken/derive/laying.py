@@ -15,6 +15,7 @@ from balken.design.roof_design import design_roof
 from balken.design.roof_snow import gable_snow
 from balken.design.surface_design import SurfaceDesign
 from balken.framing.bands import WallLine
+from balken.framing.collar_ties import collar_pieces
 from balken.framing.dormer_walls import DormerWalls, wall_pieces
 from balken.framing.dormers import DormerPlace
 from balken.framing.drawn_outlines import drawn_outline, with_arcs
@@ -22,6 +23,7 @@ from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under
 from balken.framing.floor_openings import corners_of
 from balken.framing.floors import FloorPlan, at_height, in_reach
 from balken.framing.foundations import FoundationRun
+from balken.framing.gable_ladders import ladder_pieces
 from balken.framing.hand_edits import Edited, edited_floor
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.past_edges import pushed
@@ -297,6 +299,8 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
                 *pieces,
                 *memo.step(f"members {roof.id}", surface_solids, plan, framing.members, framing.boards, stock),
                 *header_pieces(plan, framing.headers, framing.boards),
+                *memo.step(f"ladders {roof.id}", ladder_pieces, plan, framing.boards.rafter),
+                *(collar_pieces(plan, framing.members, framing.boards, design.spacing) if design is not None else ()),
                 *(
                     tie_pieces(plan, framing.ties, framing.members, framing.tied.size)
                     if framing.tied is not None
@@ -354,6 +358,7 @@ def dormer_pieces(
     return (
         *surface_pieces(plan),
         *surface_solids(plan, framing.members, framing.boards, stock),
+        *ladder_pieces(plan, framing.boards.rafter),
         *(tie_pieces(plan, framing.ties, framing.members, framing.tied.size) if framing.tied is not None else ()),
         *(wall_pieces(place, host, walls) if walls is not None else ()),
     )

@@ -17,6 +17,7 @@ from balken.findings.edit_rules import EDIT_RULES
 from balken.findings.floor_rules import FLOOR_RULES
 from balken.findings.foundation_rules import FOUNDATION_RULES
 from balken.findings.names import counted
+from balken.findings.overhang_rules import OVERHANG_RULES
 from balken.findings.post_rules import POST_RULES
 from balken.findings.roof_rules import ROOF_RULES
 from balken.findings.slab_rules import SLAB_RULES
@@ -52,6 +53,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
             *FLOOR_RULES,
             *ROOF_RULES,
             *DORMER_RULES,
+            *OVERHANG_RULES,
             *SLAB_RULES,
             *STAIR_RULES,
             *CUT_RULES,

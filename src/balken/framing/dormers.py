@@ -122,7 +122,7 @@ def _roof(dormer: Dormer, host: SurfacePlan, plates: float) -> Roof:
     level = host.roof.bearing
     return Roof(
         id=dormer.id, name=dormer.name, walls=names, bearing=Hang(level=level.level, offset=level.offset + plates - host.bearing),
-        pitch=dormer.pitch, overhang=dormer.overhang, rafters=dormer.rafters, ties=dormer.ties, deck=host.roof.deck, shape="planes",
+        pitch=dormer.pitch, overhang=dormer.overhang, rafters=dormer.rafters, ties=dormer.ties, deck=host.roof.deck, shape="planes", collar="none",
         sides=sides,
     )  # fmt: skip
 

@@ -505,6 +505,15 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         pick(
             "Ridges", "ridge_made", [("board", "boards, rafters tied in pairs"), ("beam", "beams that carry rafters")]
         ),
+        pick(
+            "Collar ties",
+            "collar",
+            [
+                ("spaced", "no farther than 4 ft apart"),
+                ("all", "on every pair"),
+                ("none", "none: straps over the ridge"),
+            ],
+        ),
         size_pick("Ridge", "ridge_size", (*RIDGE_SIZES, *RIDGE_BEAMS)),
         length("Roof deck", "deck", short=True),
     ],

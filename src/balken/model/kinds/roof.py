@@ -28,6 +28,10 @@ RidgeMade = Literal["board", "beam"]
 """A board that rafters lean on in pairs, their thrust in ties; or a beam that carries half of them, held at its ends."""
 
 
+CollarTies = Literal["none", "spaced", "all"]
+"""Across no pairs of rafters, across pairs no farther than 4 ft apart, across all."""
+
+
 RafterSetOut = Literal["corner", "middle"]
 """From the first corner of the sides that run alike; or so that both ends of the first of them are alike."""
 
@@ -45,7 +49,7 @@ class Roof(Record, frozen=True, kw_only=True):
     """A roof over walls; ``pitch`` is rise over run, ``ridge`` the direction of a gable's (None = the longer way).
 
     ``sides``, ``ridge_made``, ``set_out``: of a roof of planes, what it does over single walls, what its ridges are, from where
-    its rafters are set out.  ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height.
+    its rafters are set out, its collar ties.  ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height.
     """
 
     id: str
@@ -61,6 +65,7 @@ class Roof(Record, frozen=True, kw_only=True):
     ridge_made: RidgeMade = "board"
     set_out: RafterSetOut = "corner"
     level_fascias: bool = False
+    collar: CollarTies = "spaced"
     deck: float = 0.625 * INCH
     shape: RoofShape = "gable"
     sides: tuple[RoofSide, ...] = ()

@@ -1,0 +1,77 @@
+"""Collar ties: across pairs of rafters in the upper third, against what would part them at the ridge (IRC R802.3.1)."""
+
+import math
+
+from balken.catalog.sections import section
+from balken.framing.frames import Frame
+from balken.framing.pieces import Piece
+from balken.framing.surface_framing import Boards, SurfaceMember
+from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.surface_ties import leaning
+from balken.geometry.plane import Ring, unit
+from balken.geometry.prism import Prism
+from balken.model.naming import piece_name
+from balken.units.system import FOOT
+
+SIZE = "2x4"
+FARTHEST = 4.0 * FOOT
+"""Collar ties stand no farther apart (IRC R802.3.1)."""
+THIRD = 1.0 / 3.0
+AIR = 10.0
+"""Their top corners stay this far below the deck, plumb, mm."""
+
+
+def collar_pieces(
+    plan: SurfacePlan, members: tuple[SurfaceMember, ...], boards: Boards, spacing: float
+) -> tuple[Piece, ...]:
+    """Return the collar ties of a roof: on every pair, or on as few as stand no farther than 4 ft apart; ``spacing``: of rafters, mm."""
+    roof = plan.roof
+    if roof.collar == "none" or roof.ridge_made == "beam":
+        return ()
+    every = 1 if roof.collar == "all" else max(math.floor(FARTHEST / spacing + 1e-9), 1)
+    rows: dict[tuple[str, str], list[tuple[float, SurfaceMember, SurfaceMember]]] = {}
+    for one, other in leaning(plan, members).pairs:
+        if other.member.head.kind == "ridge" and one.member.head.kind == "ridge":
+            x, y = one.member.start[:2]
+            rows.setdefault((one.wall, other.wall), []).append((x + y, one, other))
+    found = []
+    for pairs in rows.values():
+        pairs.sort(key=lambda row: row[0])
+        kept = [*range(0, len(pairs), every)]
+        if kept and kept[-1] != len(pairs) - 1:
+            kept.append(len(pairs) - 1)
+        for i in kept:
+            piece = _tie(plan, pairs[i][1], pairs[i][2], boards)
+            if piece is not None:
+                found.append(piece)
+    return tuple(found)
+
+
+def _tie(plan: SurfacePlan, one: SurfaceMember, other: SurfaceMember, boards: Boards) -> Piece | None:
+    a, b, lumber, roof = one.member, other.member, section(SIZE), plan.roof
+    way = unit(a.start[:2], b.start[:2])
+    frame = Frame(round(math.degrees(math.atan2(way[1], way[0])), 9))
+    (low, t), high = frame.to(a.start[:2]), frame.to(b.start[:2])[0]
+    pitches = [math.tan(math.radians(m.slope)) for m in (a, b)]
+    top = a.end[2]
+    bottom = top - (top - max(a.start[2], b.start[2])) * THIRD
+    if top - section(boards.ridge).depth - AIR < bottom + lumber.depth:
+        return None  # the ridge board hangs down to it: straps over the ridge do
+    wide = max(section(boards.own.get(x.key, boards.rafter)).breadth for x in (one, other))
+
+    def ends(z: float) -> tuple[float, float]:
+        return low + (z - a.start[2]) / pitches[0], high - (z - b.start[2]) / pitches[1]
+
+    (b0, b1), (t0, t1) = ends(bottom + AIR), ends(bottom + lumber.depth + AIR)
+    if t1 - t0 < 2.0 * lumber.depth:
+        return None
+    level = plan.bearing + plan.plate_to_top + bottom
+    profile: Ring = ((b0 - low, 0.0), (b1 - low, 0.0), (t1 - low, lumber.depth), (t0 - low, lumber.depth))
+    aside = t - (wide + lumber.breadth) / 2.0
+    x, y = frame.back(low, aside + lumber.breadth / 2.0)
+    solid = Prism((x, y, level), (*frame.s, 0.0), (0.0, 0.0, 1.0), (profile,), lumber.breadth)
+    ends3 = [(*frame.back(s, aside), level) for s in (b0, b1)]
+    return Piece(
+        piece_name(one.key, "collar"), "collar tie", roof.id, roof.bearing.level, solid, "timber", ends3[0],
+        ends3[1], b1 - b0, SIZE, roof.ties.species, roof.ties.grade,
+    )  # fmt: skip

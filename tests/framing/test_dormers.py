@@ -4,7 +4,7 @@ import math
 import random
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from tests.framing.test_joined_roofs import GABLES, body
 from tests.houses import house
@@ -179,7 +179,14 @@ def test_any_dormer_balances_or_says_why_not(fields, pitch, made):
     assert bool(dormer.problem) == any(f.code == "dormer" for f in model.findings)
 
 
+LEANING = {
+    "wall": "wall-1", "along": 5000.0, "front": 0.0, "width": 8.0 * FOOT, "height": 3.0 * FOOT, "shape": "lean-to", "pitch": 0.25,
+    "overhang": 150.0, "studs": "2x4", "window_width": 0.0,
+}  # fmt: skip
+
+
 @given(dormers, st.integers(0, 10**6))
+@example(LEANING, 0)
 @settings(max_examples=10, deadline=None)
 def test_nothing_of_a_dormer_stands_in_anything(fields, seed):
     # Under a narrow flat one the ridge board hangs down to the ties.

@@ -30,7 +30,7 @@ from balken.session.session import Session
 
 Array = NDArray[np.float32]
 
-COVERS = ("floor deck", "roof deck", "roof plane")
+COVERS = ("floor deck", "roof deck", "roof plane", "dormer sheathing")
 LAYERS = ("studs", "cladding", "sheathing", "lining")
 """Fills of what covers the framing."""
 

@@ -455,8 +455,8 @@ def _shown_ends(model: Model, cut: CutLine, scale: float) -> tuple[Point, Point]
     return first, last
 
 
-def cut_line_items(model: Model, cut: CutLine, scale: float) -> list[Item]:
-    """Return the cut line with arrows the way the section looks."""
+def cut_line_items(model: Model, cut: CutLine, scale: float, letter: str = "S") -> list[Item]:
+    """Return the cut line with arrows the way the section looks, and its letter."""
     a, b = _shown_ends(model, cut, scale)
     length = distance(a, b)
     d = ((b[0] - a[0]) / length, (b[1] - a[1]) / length)
@@ -476,7 +476,7 @@ def cut_line_items(model: Model, cut: CutLine, scale: float) -> list[Item]:
         x, y = add(tip, aside, 2.5 * scale)
         r = 2.4 * scale
         items.append(Area((((x - r, y - r), (x + r, y - r), (x + r, y + r), (x - r, y + r)),), "sheet", "", "notes"))
-        items.append(Text((x, y), "S", 3.2 * scale, layer="notes", ref="cut", bold=True))
+        items.append(Text((x, y), letter, 3.2 * scale, layer="notes", ref="cut", bold=True))
     return items
 
 

@@ -13,6 +13,7 @@ from balken.documents.joist_schedule import hanger_schedule, joist_schedule
 from balken.documents.paper import GAP, SCALES, Paper, finished, with_caption, with_title
 from balken.documents.paper_table import PaperTable
 from balken.documents.plan import PlanOf, cut_line_items, plan, shown_floors
+from balken.documents.roof_cuts import roof_cuts
 from balken.documents.roof_schedule import roof_schedule
 from balken.documents.sheet import Sheet, papers
 from balken.documents.slab_schedule import slab_schedule
@@ -20,6 +21,10 @@ from balken.documents.slab_schedule import slab_schedule
 FOUNDATIONS = PlanOf("Foundation plan", frozenset({"grid", "foundations"}), strings=False)
 FLOORS = PlanOf("Floor framing plan", frozenset({"grid", "floors"}), frozenset({"bearings"}))
 ROOF = PlanOf("Roof framing plan", frozenset({"grid", "roof"}), frozenset({"walls"}))
+
+
+SECTIONS = ("Cross", "Section")
+"""How titles of sections begin."""
 
 
 def framing_plans(model: Model) -> list[PlanOf]:
@@ -53,6 +58,11 @@ def plan_drawings(model: Model, scale: float) -> list[Drawing]:
         cut = effective_cut(model)
         drawings[0] = replace(drawings[0], items=(*drawings[0].items, *cut_line_items(model, cut, scale)))
         drawings.append(cross_section(model, cut, scale, title="Cross-section S-S"))
+        for letter, roof, through in roof_cuts(model):
+            k = next(i for i, d in enumerate(drawings) if d.title == ROOF.title)
+            marks = cut_line_items(model, through, scale, letter)
+            drawings[k] = replace(drawings[k], items=(*drawings[k].items, *marks))
+            drawings.append(cross_section(model, through, scale, title=f"Section {letter}-{letter} through {roof}"))
     return [d for d in drawings if d.items]
 
 
@@ -96,9 +106,10 @@ def plan_sheets(model: Model) -> list[Sheet]:
         told = [laid[i - len(drawings)].title for i in mine if i >= len(drawings)]
         mine = [i for i in mine if i < len(drawings)]
         named = (first.number, first.title) if not sheets else (f"{first.number}.P{len(sheets) + 1}", "Framing plans")
-        if sheets and any(drawings[i].title.startswith("Cross") for i in mine):
-            plans = len(mine) > 1
-            named = (named[0], "Framing plans and cross-section" if plans else "Cross-section")
+        if sheets and any(drawings[i].title.startswith(SECTIONS) for i in mine):
+            cuts = sum(drawings[i].title.startswith(SECTIONS) for i in mine)
+            said = "cross-sections" if cuts > 1 else "cross-section"
+            named = (named[0], f"Framing plans and {said}" if cuts < len(mine) else said.capitalize())
         if sheets and told:
             said = "schedules" if len(told) > 1 else told[0].lower()
             named = (named[0], f"{named[1]} and {said}" if mine else said.capitalize())

@@ -6,6 +6,8 @@ The deck holds such a ladder (common practice up to a foot, no source); what rea
 import math
 from typing import NamedTuple
 
+import shapely
+
 from balken.catalog.sections import section
 from balken.framing.pieces import Piece
 from balken.framing.roof_layout import THICK
@@ -13,6 +15,8 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.leaning import Leaning
 from balken.geometry.plane import Point, Ring, add, chords, distance, dot, left, unit
 from balken.geometry.prism import Prism
+from balken.geometry.roof_joins import LowerPlane
+from balken.geometry.trimmed import Trimmed, trimmed
 from balken.model.naming import piece_name
 from balken.units.system import FOOT, INCH
 
@@ -67,6 +71,13 @@ def ladder_pieces(plan: SurfacePlan, rafter: str) -> tuple[Piece, ...]:
     return tuple(found)
 
 
+def _lower(plan: SurfacePlan, places: list[Point]) -> list[LowerPlane]:
+    """Return the planes of lower roofs that lie below any of some places, their heights over the plane's own."""
+    return [
+        plane for plane in plan.laid_on if any(shapely.Polygon(plane.ring).covers(shapely.Point(p)) for p in places)
+    ]
+
+
 def _ladder(
     plan: SurfacePlan, rake: Rake, rafter: str, at: tuple[Point, Point, Point], ends: tuple[float, float]
 ) -> list[Piece]:
@@ -82,12 +93,17 @@ def _ladder(
     corners = ((-half, low), (half, low), (half, high), (-half, high))
     ring: Ring = tuple(place(rake.fly + s, t) for s, t in corners)
     solid = Leaning(ring, (*corner, level - plumb), (inward[0] * pitch, inward[1] * pitch), plumb)
+    kept: Leaning | Trimmed = solid
+    for below in _lower(plan, [place(rake.fly, low), place(rake.fly, high)]):
+        if isinstance(kept, Leaning):
+            cut = trimmed(kept, (-below.slope[0], -below.slope[1], 1.0), below.level + level)
+            kept = cut if isinstance(cut, Leaning | Trimmed) else kept
     name = (f"{rake.edge}", f"{rake.gable}")
     ends3 = [(*place(rake.fly, t), level + pitch * t) for t in ends]
     long = (high - low) * steep + lumber.depth * pitch
     made = [
         Piece(
-            piece_name(roof.id, "fly", *name), "fly rafter", roof.id, roof.bearing.level, solid, "timber", ends3[0], ends3[1], long,
+            piece_name(roof.id, "fly", *name), "fly rafter", roof.id, roof.bearing.level, kept, "timber", ends3[0], ends3[1], long,
             rafter, roof.rafters.species, roof.rafters.grade,
         )
     ]  # fmt: skip
@@ -99,6 +115,10 @@ def _ladder(
     t, number = 0.0, 0
     while t + block.depth / steep < high - THICK:
         x, y = place(first, t)
+        under = [place(s, t + up) for s in (first, last) for up in (0.0, block.depth / steep)]
+        deep = block.breadth * steep
+        if any(below.height(p) > pitch * t - deep for below in _lower(plan, under) for p in under):
+            break  # there the roof below begins
         origin = tuple(c + block.breadth * d for c, d in zip((x, y, level + pitch * t), down, strict=True))
         prism = Prism((origin[0], origin[1], origin[2]), (*way, 0.0), v, (profile,), block.breadth)
         low3, high3 = ((*place(s, t), level + pitch * t) for s in (first, last))

@@ -55,7 +55,7 @@ def test_it_lies_on_a_sheet_of_plans_and_can_be_read(model):
         s for s in plan_sheets(model) if any(isinstance(i, Text) and i.text == "Schedule of beams" for i in s.items)
     ]
     (sheet,) = sheets
-    assert sheet.title == "Cross-section and schedules"
+    assert sheet.title == "Cross-sections and schedules"
     line = next(i.at[1] for i in sheet.items if isinstance(i, Text) and i.text == "Most on a seat")
     named = [i for i in sheet.items if isinstance(i, Text) and i.bold and i.text.startswith("Schedule")]
     row = next(i.at[1] for i in named if i.text == "Schedule of beams")

@@ -101,3 +101,11 @@ def test_any_l_shape_fits_closed_and_never_shorter(a, b, c, d, module, width):
     assert all(row.fits for row in measure(q, module))
     for one, two in itertools.pairwise([*q.walls, q.walls[0]]):
         assert distance(locate(one.end, q.grids), locate(two.start, q.grids)) < 1e-6
+
+
+@pytest.mark.parametrize("module", [Module(0.0, 10.0), Module(-200.0, 10.0), Module(10.0, 10.0), Module(200.0, 400.0)])
+def test_what_is_no_module_is_refused_in_words(module):
+    p = house([(0, 0), (6000, 0), (6000, 4000), (0, 4000)])
+    for work in (measure, fit):
+        with pytest.raises(EditError, match="the module must be 20 to 2000 mm"):
+            work(p, module)

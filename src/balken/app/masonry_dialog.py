@@ -93,7 +93,7 @@ class MasonryDialog(QWidget):
         try:
             module, _ = self._read()
             rows = measure(p, module, self.walls)
-        except (UnitError, EditError, ZeroDivisionError) as error:
+        except (UnitError, EditError) as error:
             self.problem.setText(str(error))
             return
         after: dict[tuple[str, str], float] = {}
@@ -151,7 +151,13 @@ class MasonryDialog(QWidget):
             self.problem.setText(str(error))
             return
         if done and not self.problem.text():
-            self.session.message.emit("Walls and openings fit the module.", False)
+            rows = measure(self.session.project, self._read()[0], self.walls)
+            off = sum(not row.fits for row in rows)
+            said = "Walls and openings fit the module."
+            if off:
+                count = f"{off} lengths stay" if off > 1 else "one length stays"
+                said = f"{count} off the module: what was chosen does not let them fit (see Off by)."
+            self.session.message.emit(said[0].upper() + said[1:], bool(off))
 
     def closeEvent(self, event: object) -> None:
         self.session.changed.disconnect(self.refresh)

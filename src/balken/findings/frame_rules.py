@@ -10,6 +10,7 @@ from balken.derived.finding import Finding, Fix, Stage
 from balken.derived.model import Model
 from balken.design.layouts import LayoutDesign
 from balken.findings.beam_rules import BEAM_RULES, girder_under
+from balken.findings.buildup_rules import BUILDUP_RULES
 from balken.findings.cut_rules import CUT_RULES
 from balken.findings.deck_rules import DECK_RULES
 from balken.findings.dormer_rules import DORMER_RULES
@@ -48,6 +49,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
         finding
         for rule in (
             *RULES,
+            *BUILDUP_RULES,
             *FOUNDATION_RULES,
             *DECK_RULES,
             *FLOOR_RULES,

@@ -1,5 +1,10 @@
 """The small library of wall build-ups, and what follows from the layers of one."""
 
+from msgspec.structs import replace
+
+from balken.catalog.materials import MATERIALS
+from balken.catalog.sections import section
+from balken.model.errors import EditError
 from balken.model.records import BuildUp, Layer, SetOut
 from balken.units import Units, format_inches
 from balken.units.system import INCH
@@ -70,6 +75,33 @@ def core_band(buildup: BuildUp) -> tuple[float, float]:
             inner = depth + layer.thickness
         depth += layer.thickness
     return (0.0 if outer is None else outer, inner or depth)
+
+
+CLOSE = 3.0
+"""A core this near to the depth of its studs, mm, is as deep: 140 mm is said for 5 1/2 in."""
+
+
+def as_thick(layer: Layer, thickness: float) -> Layer:
+    """Return a layer of another thickness; studs are those of that depth; raises EditError where there are none."""
+    known = {name: _deep(name) for name in MATERIALS if _deep(name)}
+    if layer.material not in known:
+        return replace(layer, thickness=thickness)
+    for name, deep in known.items():
+        if abs(thickness - deep) <= CLOSE:
+            return replace(layer, material=name, thickness=deep)
+    depths = ", ".join(f"{name} {deep / INCH:g} in ({deep:.0f} mm)" for name, deep in known.items())
+    raise EditError("no studs are that deep.", layer.material, f"There are {depths}.")
+
+
+def as_made_of(layer: Layer, material: str) -> Layer:
+    """Return a layer of another material; studs bring their depth."""
+    return replace(layer, material=material, thickness=_deep(material) or layer.thickness)
+
+
+def _deep(material: str) -> float:
+    """Return how deep studs are, mm; 0 for what is none."""
+    name, _, noun = material.partition(" ")
+    return section(name).depth if noun == "studs" else 0.0
 
 
 def stud_size(buildup: BuildUp) -> str | None:

@@ -6,7 +6,7 @@ import msgspec
 
 from balken.geometry.plane import TOUCH, Point, area, distance
 from balken.model.base import To
-from balken.model.buildups import LIBRARY
+from balken.model.buildups import LIBRARY, as_made_of, as_thick
 from balken.model.errors import EditError
 from balken.model.following import followed
 from balken.model.lookup import by_id, find, locate, next_id, there
@@ -295,10 +295,15 @@ def remove_layer(project: Project, buildup_id: str, index: int) -> Project:
 
 
 def change_layer(project: Project, buildup_id: str, index: int, **fields: Any) -> Project:
-    """Change one layer of a build-up; its walls change at once."""
+    """Change one layer of a build-up; its walls change at once, and studs with its thickness; raises EditError."""
     buildup = there(project.buildups, buildup_id)
     layers = list(buildup.layers)
-    layers[index] = msgspec.structs.replace(layers[index], **fields)
+    layer = layers[index]
+    if "material" in fields:
+        layer = as_made_of(layer, fields.pop("material"))
+    if "thickness" in fields:
+        layer = as_thick(layer, fields.pop("thickness"))
+    layers[index] = msgspec.structs.replace(layer, **fields)
     return change(project, buildup_id, layers=tuple(layers))
 
 

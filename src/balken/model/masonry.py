@@ -153,8 +153,15 @@ def _beside(project: Project, a: Wall, b: Wall) -> bool:
     return top - max(height(a.foot, project.levels), height(b.foot, project.levels)) > 1.0
 
 
+def sane(module: Module) -> None:
+    """Raise EditError unless a module is one that walls can be built on."""
+    if not 20.0 <= module.size <= 2000.0 or not 0.0 <= module.joint < module.size:
+        raise EditError("the module must be 20 to 2000 mm and its joint shorter.", "Masonry module", "Type 200 and 10.")
+
+
 def measure(project: Project, module: Module, wall_ids: tuple[str, ...] = ()) -> tuple[Measured, ...]:
-    """Compare every masonry wall, its openings and the piers between them with the module."""
+    """Compare every masonry wall, its openings and the piers between them with the module; raises EditError for one that is none."""
+    sane(module)
     rows: list[Measured] = []
     for run in _runs(project, masonry_walls(project)):
         if wall_ids and run.wall.id not in wall_ids:
@@ -186,8 +193,7 @@ def fit(project: Project, module: Module, shorten: float = 0.0, wall_ids: tuple[
     of other storeys, columns) moves along.  Raises EditError when the walls are not square to one another
     or a ring of them cannot be on the module.
     """
-    if not 20.0 <= module.size <= 2000.0 or not 0.0 <= module.joint < module.size:
-        raise EditError("the module must be 20 to 2000 mm and its joint shorter.", "Masonry module", "Type 200 and 10.")
+    sane(module)
     if shorten < 0.0:
         raise EditError("the limit of shortening must be zero or more.", "Masonry module")
     walls = masonry_walls(project, wall_ids)

@@ -2,8 +2,6 @@
 
 from typing import Any, get_args
 
-import msgspec
-
 from balken.catalog.beams import TRIED
 from balken.catalog.blocks import BLOCKS, BONDS, block_of
 from balken.catalog.joists import TRIED as TRIED_JOISTS
@@ -12,7 +10,7 @@ from balken.catalog.own_joists import in_order
 from balken.catalog.post_shapes import SIZES_OF
 from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_BEAMS, RIDGE_SIZES, TIE_SIZES
 from balken.design.stairs import TRIED as STRINGERS
-from balken.model.buildups import display_name
+from balken.model.buildups import as_thick, display_name
 from balken.model.foundation_edits import edge_width
 from balken.model.kinds.beam_row import By
 from balken.model.kinds.choice import Start
@@ -131,7 +129,7 @@ def layer_field(buildup: BuildUp, index: int) -> FieldDef:
 
     def put(p: Project, r: Any, typed: str) -> dict[str, Any]:
         layers = list(r.layers)
-        layers[index] = msgspec.structs.replace(layers[index], thickness=parse_length(typed, p.units, "in"))
+        layers[index] = as_thick(layers[index], parse_length(typed, p.units, "in"))
         return {"layers": tuple(layers)}
 
     return FieldDef(

@@ -8,7 +8,8 @@ from balken.findings.fixes import FIXES
 from balken.framing import joist_lines
 from balken.model import edits
 from balken.model.errors import EditError
-from balken.model.records import Choice, Hang
+from balken.model.lookup import by_id
+from balken.model.records import Choice, Hang, Slab
 from balken.units.system import FOOT, INCH, PSF
 
 
@@ -119,3 +120,18 @@ def test_without_ground_it_is_said():
     found = finding(p, "ground")
     assert found is not None
     assert not found.grave
+
+
+@pytest.mark.parametrize(("over", "told"), [(-50.0, "below"), (50.0, "too near"), (200.0, "")])
+def test_a_slab_is_told_where_the_ground_is_as_high(over, told):
+    """The ground of this house is 2 ft below its floor; round a basement the foundation walls keep it off."""
+    p = edits.change(house(), "foundation-1", head=Hang(level="level-4", offset=over))
+    earth = by_id(p.levels)["level-4"].height
+    p = edits.add_level(p, "level-1", earth + over, "Slab", "slab")
+    walls = ("wall-1", "wall-2", "wall-3", "wall-4")
+    p = edits.add(p, Slab(id="slab-1", name="Slab", walls=walls, level=p.levels[-1].id))
+    found = [f.what for f in derive(p).findings if f.code == "above ground" and f.things == ("slab-1",)]
+    assert bool(found) == bool(told)
+    assert all(told in what for what in found)
+    cellar = edits.change(p, "foundation-1", head=Hang(level="level-4", offset=over + 1000.0))
+    assert not [f for f in derive(cellar).findings if f.code == "above ground" and f.things == ("slab-1",)]

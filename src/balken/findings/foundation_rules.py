@@ -17,10 +17,13 @@ from balken.framing.slopes import deeper_at
 from balken.framing.stepping import LEAST_BURIAL
 from balken.geometry.plane import Point, distance
 from balken.model.lookup import by_id, ground, wall_label
+from balken.model.records import Slab
 from balken.remembered import remembered
 from balken.units import format_length
 from balken.units.system import INCH
 
+CELLAR = 24.0 * INCH
+"""Foundation walls that rise so much over a slab keep the earth off it (common practice, no source)."""
 FLOOR_ABOVE_GROUND = 6.0 * INCH
 """Common practice, no source: 6 to 8 in, so that water runs away from the house."""
 WALL_ABOVE_GROUND = 6.0 * INCH
@@ -113,6 +116,14 @@ def near_ground(c: Model) -> Iterable[Finding]:
         above = c.level_height(plan.floor.level) - _earth_along(c, line)[1]
         if above < FLOOR_ABOVE_GROUND - 0.5:
             yield _too_low(c, plan.floor.id, f"{plan.floor.name}: floor too near the ground", above, "floors", line)
+    for slab in c.project.slabs:
+        free = _open_to_ground(c, slab)
+        if free:
+            line = max(free, key=lambda v: _earth_along(c, v)[1])
+            above = c.level_height(slab.level) - _earth_along(c, line)[1]
+            if above < FLOOR_ABOVE_GROUND - 0.5:
+                what = f"{slab.name}: slab {'below' if above < 0.0 else 'too near'} the ground"
+                yield _too_low(c, slab.id, what, above, "floors", line)
     seen: set[str] = set()
     for run in c.runs:
         line = c.lines[run.wall]
@@ -122,6 +133,18 @@ def near_ground(c: Model) -> Iterable[Finding]:
         seen.add(run.foundation.id)
         what = f"{run.foundation.name}: foundation wall too low above ground"
         yield _too_low(c, run.foundation.id, what, above, "foundations", line)
+
+
+def _open_to_ground(c: Model, slab: Slab) -> list[WallLine]:
+    """Return the outside walls of a slab on ground against which no foundation wall keeps the earth off it, as round a basement."""
+    top, found = c.level_height(slab.level), []
+    for wall in slab.walls:
+        line = c.lines.get(wall)
+        if line is None or line.wall.role != "outside":
+            continue
+        if not any(run.wall == wall and run.band.top > top + CELLAR for run in c.runs):
+            found.append(line)
+    return found
 
 
 def _too_low(c: Model, thing: str, what: str, above: float, stage: Stage, line: WallLine) -> Finding:

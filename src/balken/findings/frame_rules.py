@@ -23,6 +23,7 @@ from balken.findings.post_rules import POST_RULES
 from balken.findings.roof_rules import ROOF_RULES
 from balken.findings.slab_rules import SLAB_RULES
 from balken.findings.stair_rules import STAIR_RULES
+from balken.findings.veneer_rules import VENEER_RULES
 from balken.framing.bands import WallLine
 from balken.framing.rafters import FLATTEST_BOARD
 from balken.framing.roofs import RoofPlan, ridge_section
@@ -50,6 +51,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
         for rule in (
             *RULES,
             *BUILDUP_RULES,
+            *VENEER_RULES,
             *FOUNDATION_RULES,
             *DECK_RULES,
             *FLOOR_RULES,

@@ -104,6 +104,25 @@ def _deep(material: str) -> float:
     return section(name).depth if noun == "studs" else 0.0
 
 
+LEAVES = ("brick", "stone", "concrete block")
+"""Of what leaves of masonry are made."""
+
+
+def veneer(buildup: BuildUp) -> tuple[float, float]:
+    """Return the thickness of a leaf of masonry outside the core, and how far it stands off what is behind it, mm; 0 where there is
+    none.
+    """
+    leaf = gap = 0.0
+    for layer in buildup.layers:
+        if layer.function != "cladding":
+            break
+        if layer.material in LEAVES:
+            leaf, gap = leaf + layer.thickness, 0.0
+        elif leaf:
+            gap += layer.thickness
+    return leaf, gap
+
+
 def stud_size(buildup: BuildUp) -> str | None:
     """Return the size of the studs the core is made of, such as 2x6; None for another core."""
     core = next(layer for layer in buildup.layers if layer.function == "core")

@@ -8,6 +8,7 @@ from balken.documents.joist_schedule import hanger_schedule
 from balken.documents.quantities import Quantities, quantities
 from balken.model import edits
 from balken.model.hanger_edits import take_hangers
+from balken.model.level_stack import STACKS, set_stack
 from balken.model.list_edits import take_fittings, take_joists
 from balken.model.lookup import bearer_label, label_of, listed
 from balken.model.records import Project, Record
@@ -34,6 +35,12 @@ from balken.units import (
     parse_length,
 )
 
+EXAMPLE = {
+    Units.IMPERIAL: "footing -4'8, ground -1'8, floor 0, plate 8'1 1/8",
+    Units.METRIC: "footing -1400, ground -500, floor 0, plate 2450",
+}
+"""How levels are typed in one go."""
+
 
 def stage_card(session: Session, stage: str) -> Card:
     p = session.project
@@ -43,6 +50,18 @@ def stage_card(session: Session, stage: str) -> Card:
             Entry("Project", p.name, lambda typed: lambda q: edits.set_project(q, name=typed.strip() or "Untitled")),
             "Levels",
             Rows(("Level", "Height", "Role"), rows),
+            Entry(
+                "In one go",
+                "",
+                lambda typed: lambda q: set_stack(q, typed) if typed.strip() else q,
+                hint=EXAMPLE[p.units],
+            ),
+            Entry(
+                "Begin with",
+                "",
+                lambda typed: lambda q: set_stack(q, STACKS[typed][q.units]) if typed else q,
+                [("", "a set of levels"), *((name, name) for name in STACKS)],
+            ),
         ]
         parts += [Button(f"Select grid '{g.name}'", action=select_action(session, g.id)) for g in p.grids]
         hint = "Add levels from one another by a distance, then lay the grid."

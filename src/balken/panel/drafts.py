@@ -8,6 +8,7 @@ from balken.framing.roofs import is_gable_outline
 from balken.geometry.plane import distance
 from balken.geometry.roof_surface import EdgeKind
 from balken.model import edits, foundation_edits
+from balken.model.buildups import veneer
 from balken.model.errors import EditError
 from balken.model.kinds.roof import RoofSide
 from balken.model.lookup import height, listed, next_id
@@ -49,9 +50,9 @@ _ALWAYS = (
     "sill_size",
 )
 ASKED: dict[str, tuple[str, ...]] = {
-    "wall on footing": (*_ALWAYS, "footing_width", "footing_depth", "inset"),
+    "wall on footing": (*_ALWAYS, "footing_width", "footing_depth", "inset", "ledge", "ledge_drop"),
     "basement": (*_ALWAYS, "footing_width", "footing_depth", "inset", "ledge", "ledge_drop"),
-    "slab on ground": (*_ALWAYS, "footing_width", "footing_depth", "inset"),
+    "slab on ground": (*_ALWAYS, "footing_width", "footing_depth", "inset", "ledge", "ledge_drop"),
     "thickened edge": tuple(key for key in (*_ALWAYS, "inset") if key != "made_of"),
 }
 """What is asked for each kind of foundation before it is placed; the rest is in its card afterwards."""
@@ -70,9 +71,13 @@ def new_foundation(session: Session) -> Foundation:
     if not walls:
         raise EditError("There are no walls without a foundation on this storey.", do="Draw walls first.")
     head, foot = _level_with(p, "top of foundation"), _level_with(p, "top of footing")
-    return Foundation(
-        id=next_id(p, Foundation), name=_name(p.foundations, "Foundation"), walls=walls, foot=foot, head=head
+    leaves = (
+        veneer(line.buildup) for w, line in session.model.lines.items() if w in walls and line.wall.role == "outside"
     )
+    return Foundation(
+        id=next_id(p, Foundation), name=_name(p.foundations, "Foundation"), walls=walls, foot=foot, head=head,
+        ledge=max((leaf + gap for leaf, gap in leaves if leaf > 0.0), default=0.0),
+    )  # fmt: skip
 
 
 def new_slab(session: Session) -> Slab:

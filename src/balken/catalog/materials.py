@@ -29,6 +29,7 @@ MATERIALS: dict[str, Material] = {
         Material("wood sheathing", 600.0, "sheathing"),
         Material("2x4 studs", 95.0, "studs"),
         Material("2x6 studs", 85.0, "studs"),
+        Material("2x8 studs", 80.0, "studs"),
         Material("gypsum board", 800.0, "lining"),
         Material("plaster", 1700.0, "lining"),
         Material("stone", 2500.0, "masonry"),

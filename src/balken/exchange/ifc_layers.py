@@ -112,7 +112,7 @@ def _layer(source: Source, layer: Any) -> tuple[Layer, bool]:
     thickness = max(float(layer.LayerThickness) * source.scale, 1.0)
     ours = _known(name)
     if ours is None and "stud" in lower:
-        ours = "2x4 studs" if thickness < 4.5 * INCH else "2x6 studs"
+        ours = "2x4 studs" if thickness < 4.5 * INCH else "2x6 studs" if thickness < 6.4 * INCH else "2x8 studs"
     bears = any(word in lower for word in _BEARING)
     function: LayerFunction = label or ("core" if bears else "lining")
     return Layer(material=ours or "timber", thickness=round(thickness, 6), function=function), label is not None

@@ -36,8 +36,8 @@ from balken.units import (
 )
 
 EXAMPLE = {
-    Units.IMPERIAL: "footing -4'8, ground -1'8, floor 0, plate 8'1 1/8",
-    Units.METRIC: "footing -1400, ground -500, floor 0, plate 2450",
+    Units.IMPERIAL: "footing -4'8, floor 0, plate 8'1 1/8",
+    Units.METRIC: "footing -1400, floor 0, plate 2450",
 }
 """How levels are typed in one go."""
 
@@ -64,7 +64,7 @@ def stage_card(session: Session, stage: str) -> Card:
             ),
         ]
         parts += [Button(f"Select grid '{g.name}'", action=select_action(session, g.id)) for g in p.grids]
-        hint = "Add levels from one another by a distance, then lay the grid."
+        hint = "Begin with a set of levels, type them, or add them from one another; then lay the grid."
         return Card("Setting out", hint, parts)
     if stage == "check":
         return _loads_card(session)

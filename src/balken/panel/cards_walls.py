@@ -144,6 +144,7 @@ DEFAULT_FUNCTION = {
 DEFAULT_THICKNESS = {
     "2x4 studs": 88.9,
     "2x6 studs": 139.7,
+    "2x8 studs": 184.15,
     "concrete block": 190.0,
     "brick": 102.0,
     "concrete": 203.2,

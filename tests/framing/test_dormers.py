@@ -249,6 +249,15 @@ def test_it_goes_with_its_roof_and_is_copied_by_nothing_else():
     assert any("lies over another" in f.why for f in derive(again).findings)
 
 
+def test_a_window_under_a_dormers_roof_is_told():
+    beside = add_roof_opening(with_dormer(), "roof-1", "wall-1", 26.5 * FOOT, 5.0 * FOOT)
+    assert not [f for f in derive(beside).findings if "lies under" in f.what]
+    under = add_roof_opening(
+        with_dormer(), "roof-1", "wall-1", 20.0 * FOOT, 13.1 * FOOT, width=2.0 * FOOT, length=1.5 * FOOT
+    )
+    assert [f for f in derive(under).findings if "lies under another roof or a dormer" in f.what]
+
+
 def test_metric_ones_have_whole_metric_figures():
     import msgspec
 

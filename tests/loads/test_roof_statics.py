@@ -19,7 +19,8 @@ from balken.framing.roof_layout import line_runs
 from balken.geometry.plane import add, distance, dot, left, sub, unit
 from balken.loads.area_loads import roof_cases
 from balken.loads.cases import total
-from balken.loads.roof_statics import settle, spread
+from balken.loads.roof_settling import settle
+from balken.loads.roof_statics import spread
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.lookup import height, locate

@@ -283,7 +283,7 @@ class CardView(QScrollArea):
         box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         values = [value for value, _ in entry.choices or []]
         if entry.value is None:
-            box.addItem(DIFFERS, None)
+            box.addItem(entry.prompt or DIFFERS, None)
         for value, label in entry.choices or []:
             box.addItem(label, value)
         if entry.value in values:

@@ -110,6 +110,13 @@ def _cut(
             problems.append((hole.opening, beside.problem))
             continue
         one, other = (there[i] for i in beside.trimmers)
+        frames = {key for earlier in cuts for key in (earlier.trimmers[0].key, earlier.trimmers[1].key)}
+        if any(there[i].key in frames for i in beside.cut):
+            problems.append((hole.opening, "it would cut a rafter that frames another opening"))
+            continue
+        if "tail rafter" in (one.member.role, other.member.role):
+            problems.append((hole.opening, "beside it stands no whole rafter: another opening cuts it"))
+            continue
         cut = Cut(hole, beside.at, (one, other), tuple(there[i] for i in beside.cut))
         cuts.append(cut)
         left_over = cut.parts(core, THICK)

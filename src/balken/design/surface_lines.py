@@ -15,8 +15,9 @@ from balken.geometry.plane import distance, off_line
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases, total
 from balken.loads.roof_feet import NOTHING, Foot, UnderRoofs
+from balken.loads.roof_settling import Settled, settle
 from balken.loads.roof_snow import RoofSnow
-from balken.loads.roof_statics import POST, LineLoad, Posts, Settled, settle, spread
+from balken.loads.roof_statics import POST, LineLoad, Posts, spread
 from balken.model.records import Loads
 from balken.standards.checks import MemberResult
 from balken.standards.demands import GirderCase, Limit

@@ -7,6 +7,7 @@ import shapely
 
 from balken.derived.finding import Finding
 from balken.derived.model import Model
+from balken.framing.dormers import in_plan
 from balken.standards.checks import used_text
 
 TOUCHING = 1e4
@@ -56,4 +57,25 @@ def dormers(c: Model) -> Iterable[Finding]:
             )
 
 
-DORMER_RULES = (dormers,)
+def covered_openings(c: Model) -> Iterable[Finding]:
+    """Windows, chimneys and shafts in a roof that lie under a dormer or under another roof."""
+    kinds = {opening.id: opening.kind for opening in c.project.roof_openings}
+    for plan in c.surfaces:
+        over = shapely.union_all([shapely.Polygon(ring) for ring in plan.covered])
+        for hole in plan.holes if plan.covered else ():
+            if hole.opening not in kinds:
+                continue
+            (s0, s1), (t0, t1) = hole.along, hole.inward
+            corners = [in_plan(plan, hole.edge, s, t) for s, t in ((s0, t0), (s1, t0), (s1, t1), (s0, t1))]
+            if shapely.Polygon(corners).intersection(over).area > TOUCHING:
+                yield Finding(
+                    "roof opening",
+                    "roof",
+                    f"{plan.roof.name}: a {kinds[hole.opening]} lies under another roof or a dormer",
+                    "What lies over it closes it. Move it out from below.",
+                    (hole.opening, plan.roof.id),
+                    (*corners[0], plan.bearing),
+                )
+
+
+DORMER_RULES = (dormers, covered_openings)

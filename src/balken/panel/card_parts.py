@@ -22,6 +22,8 @@ class Entry:
     commit: Callable[[str], Edit]
     choices: list[tuple[str, str]] | None = None
     hint: str = ""
+    prompt: str = ""
+    """What a choice that does something, and has no value, says."""
     tried: bool = True
     """Whether what is being typed is tried out: only where ``commit`` makes an edit and does nothing by itself."""
 

@@ -58,9 +58,10 @@ def stage_card(session: Session, stage: str) -> Card:
             ),
             Entry(
                 "Begin with",
-                "",
-                lambda typed: lambda q: set_stack(q, STACKS[typed][q.units]) if typed else q,
-                [("", "a set of levels"), *((name, name) for name in STACKS)],
+                None,
+                lambda typed: lambda q: set_stack(q, STACKS[typed][q.units]),
+                [(name, name) for name in STACKS],
+                prompt="choose a set of levels",
             ),
         ]
         parts += [Button(f"Select grid '{g.name}'", action=select_action(session, g.id)) for g in p.grids]

@@ -122,9 +122,15 @@ def _layer_deeds(buildup: BuildUp) -> list[Part]:
         return lambda q: edits.change_layer(q, buildup.id, int(i), function=function)
 
     return [
-        Entry("Add a layer", None, add, makes),
-        Entry("Change a function", None, function_of, functions),
-        Entry("Remove a layer", None, lambda i: lambda q: edits.remove_layer(q, buildup.id, int(i)), layers),
+        Entry("Add a layer", None, add, makes, prompt="choose a material"),
+        Entry("Change a function", None, function_of, functions, prompt="choose a layer"),
+        Entry(
+            "Remove a layer",
+            None,
+            lambda i: lambda q: edits.remove_layer(q, buildup.id, int(i)),
+            layers,
+            prompt="choose a layer",
+        ),
         Entry(
             "Build-up's name",
             buildup.name,

@@ -88,27 +88,39 @@ class EdgeTool(SnapTool):
         super().paint(painter)
 
 
-class RoofOpeningTool(SnapTool):
+class PlacingTool(SnapTool):
+    """Tools that place a thing in a plane of a roof by a click, and select it."""
+
+    does: str
+    collection: str
+
+    def placed(self, position: QPointF) -> Callable[[Project], Project] | None:
+        """Return the edit that places one under the pointer; None where no plane is."""
+        raise NotImplementedError
+
+    def move(self, event: QMouseEvent) -> None:
+        self.canvas.tell(self.session.try_out(self.placed(event.position())))
+        self.canvas.update()
+
+    def press(self, event: QMouseEvent) -> None:
+        edit = self.placed(event.position())
+        self.session.try_out(None)
+        if edit is None:
+            self.canvas.tell("No plane of a roof is there. Click within one.")
+        elif self.session.apply(self.does, edit):
+            self.session.select([getattr(self.session.project, self.collection)[-1].id])
+        self.canvas.update()
+
+
+class RoofOpeningTool(PlacingTool):
     """Openings in planes of roofs: a click places one with its middle there."""
 
     name = "roof opening"
     hint = "Click where in a roof the middle of a window is to be. Its size, and whether it is a chimney or shaft, is in its card."
+    does = "Leave opening"
+    collection = "roof_openings"
 
-    def move(self, event: QMouseEvent) -> None:
-        edit = self._placed(event.position())
-        self.canvas.tell(self.session.try_out(edit))
-        self.canvas.update()
-
-    def press(self, event: QMouseEvent) -> None:
-        edit = self._placed(event.position())
-        self.session.try_out(None)
-        if edit is None:
-            self.canvas.tell("No plane of a roof is there. Click within one.")
-        elif self.session.apply("Leave opening", edit):
-            self.session.select([self.session.project.roof_openings[-1].id])
-        self.canvas.update()
-
-    def _placed(self, position: QPointF) -> Callable[[Project], Project] | None:
+    def placed(self, position: QPointF) -> Callable[[Project], Project] | None:
         """Return the edit that leaves an opening out of the plane under the pointer."""
         found = plane_at(self.session, self.canvas.to_model(position))
         if found is None:
@@ -136,26 +148,15 @@ def whole_step(session: Session) -> float:
     return INCH if session.project.units is Units.IMPERIAL else 25.0
 
 
-class DormerTool(SnapTool):
+class DormerTool(PlacingTool):
     """Dormers: a click sets one with the middle of its face there."""
 
     name = "dormer"
     hint = "Click where in a roof the middle of a dormer's face is to stand. Its shape, width, height and window are in its card."
+    does = "Set dormer"
+    collection = "dormers"
 
-    def move(self, event: QMouseEvent) -> None:
-        self.canvas.tell(self.session.try_out(self._placed(event.position())))
-        self.canvas.update()
-
-    def press(self, event: QMouseEvent) -> None:
-        edit = self._placed(event.position())
-        self.session.try_out(None)
-        if edit is None:
-            self.canvas.tell("No plane of a roof is there. Click within one.")
-        elif self.session.apply("Set dormer", edit):
-            self.session.select([self.session.project.dormers[-1].id])
-        self.canvas.update()
-
-    def _placed(self, position: QPointF) -> Callable[[Project], Project] | None:
+    def placed(self, position: QPointF) -> Callable[[Project], Project] | None:
         """Return the edit that sets a dormer on the plane under the pointer."""
         found = plane_at(self.session, self.canvas.to_model(position))
         if found is None:

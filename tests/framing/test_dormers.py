@@ -127,12 +127,20 @@ def test_an_even_load_bends_and_presses_no_less_than_points_do(rows, run):
         assert even * run**2 / 8.0 >= moment * (1.0 - 1e-9)
 
 
-@given(st.floats(0.05, 0.95), st.floats(1000.0, 6000.0), st.floats(1000.0, 6000.0), st.floats(500.0, 5000.0))
-def test_a_load_on_one_of_two_that_lean_is_held_as_three_hinges_have_it(part, run, other, rise):
-    """Six equations of two bars, solved by NumPy: feet, ridge, one load."""
+@given(
+    st.floats(0.05, 0.95),
+    st.floats(1000.0, 6000.0),
+    st.floats(1000.0, 6000.0),
+    st.floats(0.2, 1.5),
+    st.floats(0.2, 1.5),
+)
+@example(0.5, 2000.0, 4000.0, 0.5, 0.5)  # the foot of one stands on a valley, halfway up
+def test_a_load_on_one_of_two_that_lean_is_held_as_three_hinges_have_it(part, run, other, pitch, second):
+    """Six equations of two bars, solved by NumPy: feet, ridge, one load; pitches unlike, feet at unlike heights."""
     import numpy as np
 
-    own, far, thrust = leaning_pressure([Pressed(part * run, Cases(dead=1000.0))], run, other, rise)
+    own, far, thrust = leaning_pressure([Pressed(part * run, Cases(dead=1000.0))], run, pitch, second)
+    rise, fall = run * pitch, other * second
     # Unknowns: Ax, Ay, Bx, By, and Cx, Cy that the far bar gives the near one at the ridge.
     a = np.array(
         [
@@ -141,7 +149,7 @@ def test_a_load_on_one_of_two_that_lean_is_held_as_three_hinges_have_it(part, ru
             [0, 0, 0, 0, -rise, run],
             [0, 0, 1, 0, -1, 0],
             [0, 0, 0, 1, 0, -1],
-            [0, 0, 0, 0, rise, other],
+            [0, 0, 0, 0, fall, other],
         ],
         dtype=float,
     )

@@ -81,8 +81,9 @@ class OnRafters:
                 found[key] = found[key]._replace(foot=foot)
                 continue
             mate = by_key.get(mates.get(key, ""))
-            other = distance(*mate.member.ends) if mate is not None else run
-            own, far, thrust = leaning_pressure(row, run, other, max(m.end[2] - m.start[2], 1.0))
+            pitch = self.plan.edges[m.edges[0]].pitch
+            other = self.plan.edges[mate.member.edges[0]].pitch if mate is not None else pitch
+            own, far, thrust = leaning_pressure(row, run, pitch, other)
             for name, foot in ((key, own), (mate.key if mate is not None else "", far)):
                 if name:
                     was = found.get(name, Pressing(Cases(), Cases(), Cases()))

@@ -139,7 +139,8 @@ def _points(
         run = distance(*m.ends)
         leans = m.head.kind == "ridge" and plan.roof.ridge_made == "board"
         if leans:
-            force, _, _ = leaning_pressure(rows, run, run, max(m.end[2] - m.start[2], 1.0))
+            pitch = plan.edges[m.edges[0]].pitch
+            force, _, _ = leaning_pressure(rows, run, pitch, pitch)
         else:
             force = total(p.force.scaled((run - p.x if end else p.x) / run) for p in rows)
         ((s, _),) = in_plane(core, cut.hole.edge, [m.start[:2]])

@@ -145,15 +145,25 @@ class Pressing(NamedTuple):
     foot: Cases
 
 
-def leaning_pressure(rows: list[Pressed], run: float, other: float, rise: float) -> tuple[Cases, Cases, Cases]:
-    """Return what loads on a rafter that leans on another at a ridge board bring to its own foot, to the other's, and as thrust, N:
-    three hinges, moments about its foot and about the ridge.  ``run``, ``other``: of both in plan, mm.
+def leaning_part(run: float, pitch: float, other: float) -> float:
+    """Return what part of a load, for each mm that it stands off the foot of a rafter, comes to the foot of the one on which that leans
+    at a ridge board: three hinges, moments about its foot and about the ridge.
+
+    ``pitch``, ``other``: of both, as rise over run.  That holds at whatever heights their feet stand, as one does on a valley.
     """
+    return 1.0 / (run * (1.0 + pitch / other))
+
+
+def leaning_pressure(rows: list[Pressed], run: float, pitch: float, other: float) -> tuple[Cases, Cases, Cases]:
+    """Return what loads on a rafter that leans on another at a ridge board bring to its own foot, to the other's, and as thrust, N;
+    ``run``: its own in plan, mm, ``pitch``, ``other``: as ``leaning_part`` takes them.
+    """
+    part = leaning_part(run, pitch, other)
     far, all_of = Cases(), Cases()
     for x, force in rows:
-        far = far.plus(force.scaled(min(max(x, 0.0), run) / (run + other)))
+        far = far.plus(force.scaled(min(max(x, 0.0), run) * part))
         all_of = all_of.plus(force)
-    return all_of.plus(far.scaled(-1.0)), far, far.scaled(other / rise)
+    return all_of.plus(far.scaled(-1.0)), far, far.scaled(1.0 / other)
 
 
 def open_parts(covered: tuple[tuple[Point, ...], ...], feet: Array, heads: Array) -> list[float]:

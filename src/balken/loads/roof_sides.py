@@ -73,6 +73,11 @@ class Side:
         return add(add(self.start, self.way, s), self.inward, t)
 
     @property
+    def pitch(self) -> float:
+        """Its rise over run."""
+        return self.plan.edges[self.edge].pitch
+
+    @property
     def wall(self) -> str:
         """The wall under its eave."""
         return self.plan.outline.walls[self.edge]

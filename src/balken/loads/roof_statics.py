@@ -20,7 +20,7 @@ from balken.geometry.plane import Point, distance, dot, off_line, sub, to_segmen
 from balken.geometry.roof_surface import Place, RoofLine
 from balken.loads.area_loads import Reaction, ceiling_cases, line_reactions, roof_cases
 from balken.loads.cases import Cases
-from balken.loads.roof_feet import LAID, NOTHING, Foot, UnderRoofs, covered_on, lower_at, planes_at
+from balken.loads.roof_feet import LAID, NOTHING, Foot, UnderRoofs, covered_on, leaning_part, lower_at, planes_at
 from balken.loads.roof_sides import NEAR, Patch, Side
 from balken.loads.roof_snow import PlaneSnow, RoofSnow, heaped
 from balken.model.naming import piece_name
@@ -153,8 +153,8 @@ def _from_foot(
     if over is None:
         yield own, side.bears(s, low, own), foot.force
         return
-    run, on, at = over
-    part = x / (high - low + run)
+    pitch, on, at = over
+    part = x * leaning_part(high - low, side.pitch, pitch)
     yield own, side.bears(s, low, own), foot.force.scaled(1.0 - part)
     yield on, at, foot.force.scaled(part)
 
@@ -162,7 +162,7 @@ def _from_foot(
 def _opposite(
     sides: "Mapping[int, Side]", side: "Side", s: float, high: float, carrying: Mapping[int, int]
 ) -> tuple[float, int | str, Point] | None:
-    """Return of the rafter on which one leans at a ridge board: its run, what holds its foot, where."""
+    """Return of the rafter on which one leans at a ridge board: its pitch, what holds its foot, where."""
     at = side.back(s, high)
     for _, line in side.lines:
         if line.kind == "ridge" and to_segment(at, line.start[:2], line.end[:2]) < NEAR:
@@ -170,10 +170,10 @@ def _opposite(
             if other is None:
                 return None
             u, t = other.local((*at, 0.0))
-            low, top, u = other.chord(u, t)
+            low, _, u = other.chord(u, t)
             on = other.held_at(u, low, carrying)
             on = other.wall if on is None else on
-            return top - low, on, other.bears(u, low, on)
+            return other.pitch, on, other.bears(u, low, on)
     return None
 
 

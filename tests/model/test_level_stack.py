@@ -90,3 +90,6 @@ def test_in_the_card_of_the_stage(qtbot, qapp, tmp_path):
     before = user.project
     user.type_in_card("In one go", "footing low")
     assert user.project is before
+    user.session.replace(house(), None)
+    assert "Begin with" not in user.window.card.entries  # it would move what stands on them
+    assert "In one go" in user.window.card.entries

@@ -56,16 +56,19 @@ def stage_card(session: Session, stage: str) -> Card:
                 lambda typed: lambda q: set_stack(q, typed) if typed.strip() else q,
                 hint=EXAMPLE[p.units],
             ),
-            Entry(
-                "Begin with",
-                None,
-                lambda typed: lambda q: set_stack(q, STACKS[typed][q.units]),
-                [(name, name) for name in STACKS],
-                prompt="choose a set of levels",
-            ),
         ]
+        if not p.walls:  # later it would move what stands on them
+            parts.append(
+                Entry(
+                    "Begin with",
+                    None,
+                    lambda typed: lambda q: set_stack(q, STACKS[typed][q.units]),
+                    [(name, name) for name in STACKS],
+                    prompt="choose a set of levels",
+                )
+            )
         parts += [Button(f"Select grid '{g.name}'", action=select_action(session, g.id)) for g in p.grids]
-        hint = "Begin with a set of levels, type them, or add them from one another; then lay the grid."
+        hint = "Type levels in one go, or add them from one another; then lay the grid."
         return Card("Setting out", hint, parts)
     if stage == "check":
         return _loads_card(session)

@@ -70,17 +70,21 @@ def test_what_no_ladder_reaches_is_told():
 
 
 @given(
-    st.sampled_from([1 / 3, 0.5, 0.75, 1.0]), st.sampled_from([0.0, 150.0, 300.0, 600.0]), st.booleans(), st.booleans()
+    st.sampled_from([1 / 3, 0.5, 0.75, 1.0]),
+    st.sampled_from([0.0, 150.0, 300.0, 600.0]),
+    st.booleans(),
+    st.booleans(),
+    st.sampled_from([0.0, 100.0, 450.0, 1300.0]),
 )
 @settings(max_examples=8, deadline=None)
-def test_nothing_of_them_stands_in_anything(pitch, overhang, hip, dormer):
-    p = roofed(pitch, overhang=overhang)
+def test_nothing_of_them_stands_in_anything(pitch, overhang, hip, dormer, raised):
+    p = roofed(pitch, overhang=overhang, tie_raise=raised)
     p = set_side(p, "roof-1", "wall-2", kind="eave") if hip else p
     p = with_dormer(p) if dormer else p
     model, bodies = derive(p), {}
     pieces = [x for x in model.pieces.values() if x.owner in ("roof-1", "dormer-1")]
     for one in pieces:
-        if one.role not in ("fly rafter", "ladder block", "collar tie"):
+        if one.role not in ("fly rafter", "ladder block", "collar tie", *(("ceiling tie",) if raised else ())):
             continue
         for other in pieces:
             (l1, h1), (l2, h2) = one.solid.extent, other.solid.extent

@@ -30,6 +30,36 @@ def sloped_deflection(w: float, run: float, pitch: float, modulus: float, inerti
     return simple_deflection(w * cos2, run / math.sqrt(cos2), modulus, inertia)
 
 
+def tied_moment(w: float, run: float, lift: float, at: float, x: float) -> float:
+    """Moment at x of a rafter ``run`` in plan, evenly loaded, that a raised tie pulls inward at ``at`` of its run.
+
+    ``lift``: the tie's pull times the rise of the rafter.  Moments of the half pair about the place: the pull bends as a load at
+    the tie on a simple beam does.  With the pull that the same load causes, times the rise w run^2 / (2 (1 - at)), that at the tie is
+    w run^2 (at - at^2/2): the span factors of IRC R802.4.1 are the roots of 1/8 over that.  The greatest stands above the tie where
+    that lies lower than 0.29, w run^2 / (8 (1 - at)^2), and is what is asked for here.
+    """
+    pulled = lift * (1.0 - at) * x / run if x <= at * run else lift * at * (1.0 - x / run)
+    return w * x * (run - x) / 2.0 + pulled
+
+
+def greatest_tied_moment(w: float, run: float, lift: float, at: float) -> float:
+    """Return the greatest moment of such a rafter, in size: at the tie, or where shear is nothing beside it."""
+    places = [0.5 * run, at * run]
+    if w != 0.0:
+        below = run / 2.0 + lift * (1.0 - at) / (w * run)
+        above = run / 2.0 - lift * at / (w * run)
+        places += [min(max(below, 0.0), at * run), min(max(above, at * run), run)]
+    return max(abs(tied_moment(w, run, lift, at, x)) for x in places)
+
+
+def point_deflection(force: float, at: float, span: float, modulus: float, inertia: float) -> float:
+    """Greatest deflection of a simple beam under a force at ``at`` from one end: F a (L^2 - a^2)^1.5 / (9 sqrt(3) L E I), a the
+    nearer end's distance.
+    """
+    a = min(at, span - at)
+    return force * a * math.sqrt(span**2 - a**2) * (span**2 - a**2) / (9.0 * math.sqrt(3.0) * span * modulus * inertia)
+
+
 def cantilever_moment(w: float, reach: float) -> float:
     """Moment at the root of a cantilever: w a^2 / 2."""
     return w * reach**2 / 2.0

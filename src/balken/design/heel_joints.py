@@ -1,5 +1,7 @@
 """Heel joints: the nails of a rafter and its ceiling tie, and of the laps of ties over inside walls, that hold the rafters' push."""
 
+import math
+
 from balken.catalog.sections import section
 from balken.design.hangers import normal_duration
 from balken.design.layouts import LayoutDesign
@@ -35,4 +37,7 @@ def heel_joints(
 
 def _pull(case: object) -> Cases:
     assert isinstance(case, MemberCase)
-    return case.tension
+    if not case.nailed:
+        return case.tension
+    # The nails of a raised tie hold the ceiling on it too: the two forces square to one another, both at their greatest.
+    return Cases(*(math.hypot(a, b) for a, b in zip(case.tension, case.bears, strict=True)))

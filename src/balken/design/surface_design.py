@@ -34,14 +34,14 @@ from balken.framing.surface_framing import (
     thickness,
 )
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape, surface_plan
-from balken.framing.surface_ties import SurfaceTie, leaning
+from balken.framing.surface_ties import HIGHEST, SurfaceTie, leaning, tied_at
 from balken.framing.taller_parts import Taller
 from balken.geometry.plane import Ring, distance
 from balken.geometry.roof_joins import LowerPlane
-from balken.loads.area_loads import Reaction
+from balken.loads.area_loads import Reaction, ceiling_cases
 from balken.loads.cases import Cases
 from balken.loads.knots import rafter_pair
-from balken.loads.roof_feet import Foot, Pressing, UnderRoofs
+from balken.loads.roof_feet import Foot, Pressed, Pressing, UnderRoofs, pressed_as_even
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_statics import Posts, ceiling_reactions
 from balken.model.records import Loads, MemberEdit, Roof, RoofOpening
@@ -104,6 +104,8 @@ class Chosen:
     snow: RoofSnow
 
 
+NO_CEILING = Cases()
+
 Onto = tuple[tuple[Ring, tuple[LowerPlane, ...]], ...]
 """Outlines and planes of roofs that a roof runs on onto."""
 
@@ -138,7 +140,7 @@ def choose_surface(
     hardest = _hardest(rafters, lies)
 
     def governing(size: str, apart: float) -> MemberCase:
-        cases = [_case(plan, m, apart, plate, lies[m], size, standard) for m in hardest]
+        cases = [_case(plan, m, apart, plate, lies[m], size, standard, ceiling=ceiling_cases(loads)) for m in hardest]
         return max(cases, key=lambda case: check_case(standard, case).used)
 
     if not hardest:
@@ -204,8 +206,11 @@ def _case(
     standard: Standard,
     more: Pressing | None = None,
     plies: int = 1,
+    ceiling: Cases = NO_CEILING,
 ) -> MemberCase:
-    """Return the case of a rafter, of each of its plies; ``q``: what lies on it, kN/m2 of plan, ``more``: what stands on it."""
+    """Return the case of a rafter, of each of its plies; ``q``: what lies on it, kN/m2 of plan, ``more``: what stands on it;
+    ``ceiling``: what a raised tie carries, kN/m2.
+    """
     roof, run, width = plan.roof, distance(m.start[:2], m.end[:2]), width / plies
     pitch = plan.edges[m.edges[0]].pitch
     shape = rafter_shape(replace_struct(roof, rafters=replace_struct(roof.rafters, size=size)), run, pitch)
@@ -216,15 +221,23 @@ def _case(
     pair = rafter_pair(run, run * pitch, over, whole, whole) if leans and over < run else None
     bears = whole if leans else q.scaled((run / 2.0 + over + over**2 / (2.0 * run)) * width / 1000.0)
     thrust = pair.thrust if pair is not None else Cases()
+    at = min(tied_at(plan, m), HIGHEST) if pair is not None else 0.0
+    if at > 0.0:
+        # Half a strip of ceiling hangs on each rafter, where the tie passes it; moments about the ridge give what that pulls.
+        hung = ceiling.scaled(run * width / 1000.0)
+        even = pressed_as_even([Pressed(at * run, hung)], run)
+        q = Cases(*(round(v, 6) for v in q.plus(even.scaled(1000.0 / width))))
+        thrust, bears = thrust.plus(hung.scaled(at / pitch)), bears.plus(hung)
     if more is not None:
         thrust, bears = thrust.plus(more.thrust.scaled(1.0 / plies)), bears.plus(more.foot.scaled(1.0 / plies))
         q = Cases(*(round(v, 6) for v in q.plus(more.even.scaled(1000.0 / plies / width))))
+    thrust = thrust.scaled(1.0 / (1.0 - at))
     notch = shape.seat * pitch / (1.0 + pitch**2) ** 0.5 if at_eave else 0.0
     clear = max(run - THICK / 2.0 - (plate if at_eave else THICK / 2.0), 1.0)
     return MemberCase(
         "rafter", size, roof.rafters.species, roof.rafters.grade, round(clear, 3), round(width, 3), q,
         standard.rafter_limit(pitch), round(shape.seat if at_eave else 1.5 * INCH, 3), pitch, round(over, 3), round(notch, 3),
-        thrust=_rounded(thrust), bears=_rounded(bears) if at_eave else Cases(),
+        thrust=_rounded(thrust), bears=_rounded(bears) if at_eave else Cases(), tied_at=round(at, 6),
     )  # fmt: skip
 
 
@@ -322,7 +335,7 @@ def _designed(
         wood = edited.made.get(one.key, AS_OTHERS)
         case = _case(
             plan, one.member, width(one), chosen.plate, lies[one.member], wood.sized(size), standard,
-            pressed.get(one.key), plies,
+            pressed.get(one.key), plies, ceiling_cases(loads),
         )  # fmt: skip
         return standard.check_member(with_wood(case, wood))
 

@@ -16,6 +16,18 @@ from balken.standards.standard import Standard
 from balken.units import Units
 
 
+def ceiling_on(tie: SurfaceTie, loads: Loads) -> Cases:
+    """Return what the ceiling under a raised tie brings to each of its rafters, N: the sloping parts beside it too, which hang under
+    the rafters, so that these are bent by no less.
+    """
+    line = tie.line
+    return ceiling_cases(loads).scaled((line.load_high - line.load_low) / 2.0 * line.width / 1000.0)
+
+
+def _rounded(cases: Cases) -> Cases:
+    return Cases(*(round(v, 3) for v in cases))
+
+
 def design_ties(
     plan: SurfacePlan,
     lean: Leaning,
@@ -35,10 +47,12 @@ def design_ties(
 
     def case(tie: SurfaceTie, size: str, times: float = 1.0) -> MemberCase:
         one, other = (pushes[key] for key in tie.rafters)
+        nailed = tie.raised > 0.0
         tension = Cases(*(max(a, b) for a, b in zip(one, other, strict=True))).scaled(times)
         return MemberCase(
             "ceiling tie", size, roof.ties.species, roof.ties.grade, round(max(tie.line.clear, 1.0), 3), round(tie.line.width * times, 3),
-            q, standard.tie_limit, round(max(min(tie.line.bearings), 1.0), 3), tension=tension,
+            q, standard.tie_limit, round(max(min(tie.line.bearings), 1.0), 3), tension=tension, nailed=nailed,
+            bears=_rounded(ceiling_on(tie, loads).scaled(times)) if nailed else Cases(),
         )  # fmt: skip
 
     alike = {case(tie, TIE_SIZES[0]): tie for tie in ties}

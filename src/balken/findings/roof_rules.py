@@ -13,7 +13,7 @@ from balken.framing.rafters import FLATTEST_BOARD
 from balken.framing.roofs import RoofPlan
 from balken.framing.surface_framing import deep_enough
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
-from balken.framing.surface_ties import in_the_air
+from balken.framing.surface_ties import in_the_air, leaning, tied_at
 from balken.geometry.roof_surface import Place
 from balken.model.lookup import bearer_label, by_id, label_of, wall_label
 from balken.standards.checks import used_text
@@ -114,6 +114,10 @@ def _held(c: Model, plan: SurfacePlan, at: Place) -> Iterable[Finding]:
     yield from _ties(c, plan, framing, at)
 
 
+THIRD = 1.0 / 3.0
+"""Ceiling ties lie no higher than this part of the rise (IRC R802.5.2)."""
+
+
 def _ties(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Iterable[Finding]:
     """Rafters that nothing ties, and ties that are too weak."""
     roof = plan.roof
@@ -124,10 +128,23 @@ def _ties(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Ite
             "roof",
             f"{roof.name}: {count} outward and nothing ties them",
             f"They lean on a ridge board with up to {format_force(framing.thrust, c.units)} each, and one of each pair stands on a valley, or "
-            "has none opposite: no ceiling tie runs from foot to foot. Ridges made as beams need no ties.",
+            "has none opposite, or a raised tie would meet it near the ridge or where an opening cuts it: no ceiling tie holds it. Ridges "
+            "made as beams need no ties.",
             (roof.id, *framing.untied),
             at,
             fix=_by_beams(c, roof.id),
+        )
+    high = max((tied_at(plan, m.member) for pair in leaning(plan, framing.members).pairs for m in pair), default=0.0)
+    if high > THIRD + 1e-6:
+        yield Finding(
+            "raised ties",
+            "roof",
+            f"{roof.name}: ceiling ties lie higher than a third of the ridge's height",
+            f"They meet rafters at {high:.2f} of that, and tables and rules end at 1/3 (IRC R802.5.2). Rafters are checked for it: they bend "
+            "most at such ties. Lower the ties, or carry the ridges by beams.",
+            (roof.id,),
+            at,
+            grave=False,
         )
     if framing.tied is not None and framing.tied.result.used > 1.0:
         check = framing.tied.result.governs

@@ -1,6 +1,7 @@
 """Ceiling ties under roofs of planes: between the feet of two rafters that lean on one another at a ridge board.
 
-They lie beside their rafters on the plates under both eaves, and on inside bearing walls as high as those.
+They lie beside their rafters on the plates under both eaves, and on inside bearing walls as high as those; or, raised, are nailed to
+the sides of the rafters and carry the ceiling between those.
 """
 
 import itertools
@@ -12,6 +13,7 @@ from balken.catalog.sections import section
 from balken.framing.bands import WallLine
 from balken.framing.frames import Frame
 from balken.framing.pieces import MemberLine, Piece
+from balken.framing.roof_layout import RoofMember
 from balken.framing.roofs import inner_bearings, tie_profile
 from balken.framing.surface_framing import SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
@@ -35,6 +37,8 @@ class SurfaceTie(NamedTuple):
     rafters: tuple[str, str]
     frame: Frame
     line: MemberLine
+    raised: float = 0.0
+    """How high its underside lies over the plates, mm."""
 
 
 class Leaning(NamedTuple):
@@ -43,6 +47,18 @@ class Leaning(NamedTuple):
     pairs: tuple[tuple[SurfaceMember, SurfaceMember], ...]
     over_gables: tuple[SurfaceMember, ...]
     untied: tuple[SurfaceMember, ...]
+
+
+CORNER = 10.0
+"""So much of a raised tie's ends is left plumb, mm."""
+HIGHEST = 0.75
+"""A tie higher than this part of the rise is none (it would be a collar tie)."""
+
+
+def tied_at(plan: SurfacePlan, m: RoofMember) -> float:
+    """Return at which part of its rise a rafter's tie meets it: HC / HR of IRC R802.4.1 and R802.5.2."""
+    rise = distance(*m.ends) * plan.edges[m.edges[0]].pitch
+    return plan.roof.tie_raise / rise if rise > 0.0 else 0.0
 
 
 def in_the_air(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> tuple[SurfaceMember, ...]:
@@ -74,7 +90,11 @@ def leaning(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> Leaning:
             other = next((tail for tail in lower if tail.wall == other.wall and _in_line(tail, other)), None)
         if other is not None and one.member.laid and other.member.laid:
             continue  # the boards under both are nailed to one deck
-        if other is None or not (one.member.at_eave and other.member.at_eave):
+        if (
+            other is None
+            or not (one.member.at_eave and other.member.at_eave)
+            or (_out_of_reach(plan, one, other) and not _over_gable(plan, one))
+        ):
             untied.append(one)
         elif _over_gable(plan, one):
             gables.append(one)
@@ -82,6 +102,13 @@ def leaning(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> Leaning:
             first, second = (one, other) if one.member.edges < other.member.edges else (other, one)
             pairs[frozenset((one.key, other.key))] = (first, second)
     return Leaning(tuple(pairs.values()), tuple(gables), tuple(untied))
+
+
+def _out_of_reach(plan: SurfacePlan, one: SurfaceMember, other: SurfaceMember) -> bool:
+    """Whether a raised tie cannot hold a pair: near its ridge, or where an opening cuts a rafter, whose parts it would bend."""
+    cut = any(m.member.head.kind == "header" for m in (one, other))
+    high = max(tied_at(plan, one.member), tied_at(plan, other.member)) > HIGHEST
+    return plan.roof.tie_raise > 0.0 and (cut or high)
 
 
 def _in_line(a: SurfaceMember, b: SurfaceMember) -> bool:
@@ -128,6 +155,9 @@ def surface_ties(
     inside = [w for w in lines.values() if w.wall.role == "bearing" and abs(w.band.top - plan.bearing) < SAME_HEIGHT]
     aside, places, found = (section(rafter).breadth + section(tie).breadth) / 2.0, Places(), []
     for one, other in pairs:
+        if plan.roof.tie_raise > 0.0:
+            found.append(_raised(plan, one, other, aside, spacing, places))
+            continue
         feet = one.member.start[:2], other.member.start[:2]
         way = unit(*feet)
         frame = Frame(round(math.degrees(math.atan2(way[1], way[0])), 9))
@@ -151,6 +181,27 @@ def surface_ties(
     return tuple(found)
 
 
+def _raised(
+    plan: SurfacePlan, one: SurfaceMember, other: SurfaceMember, aside: float, spacing: float, places: Places
+) -> SurfaceTie:
+    """Lay a tie that is nailed to the sides of two rafters: it spans between the middles of its laps on them."""
+    feet, roof = (one.member.start[:2], other.member.start[:2]), plan.roof
+    way = unit(*feet)
+    frame = Frame(round(math.degrees(math.atan2(way[1], way[0])), 9))
+    (low, t), high = frame.to(feet[0]), frame.to(feet[1])[0]
+    along = dot(unit(*_eave(plan, one)), sub(feet[0], _eave(plan, one)[0]))
+    place = places.text("tie", place_at(oldest([one.wall, other.wall]), along, (one.wall, other.wall)))
+    pitches = [plan.edges[m.member.edges[0]].pitch for m in (one, other)]
+    # Its lower corners reach up to the deck; it spans between the places where its underside passes the rafters' own.
+    reach, (a, b) = roof.tie_raise + CORNER - plan.plate_to_top, (roof.tie_raise / pitch for pitch in pitches)
+    start, end = max(low + reach / pitches[0], low), min(high - reach / pitches[1], high)
+    line = MemberLine(
+        place, t + aside, spacing, start, end, low, high, (one.wall, other.wall), (low, high), (0.0, 0.0),
+        max(high - b - low - a, 1.0),
+    )  # fmt: skip
+    return SurfaceTie(piece_name(roof.id, "tie", place), (one.key, other.key), frame, line, roof.tie_raise)
+
+
 def _eave(plan: SurfacePlan, one: SurfaceMember) -> tuple[tuple[float, float], tuple[float, float]]:
     core, edge = plan.outline.core, one.member.edges[0]
     return core[edge], core[(edge + 1) % len(core)]
@@ -164,11 +215,11 @@ def tie_pieces(
     pieces = []
     for tie in ties:
         one, other = (by_key[key] for key in tie.rafters)
-        line, frame, z = tie.line, tie.frame, plan.bearing
+        line, frame, z = tie.line, tie.frame, plan.bearing + tie.raised
         start, end = (frame.to(m.start[:2])[0] for m in (one, other))
         pitches = plan.edges[one.edges[0]].pitch, plan.edges[other.edges[0]].pitch
         profile = tie_profile(
-            line.low - start, line.high - start, lumber.depth, plan.plate_to_top, pitches, end - start
+            line.low - start, line.high - start, lumber.depth, plan.plate_to_top - tie.raised, pitches, end - start
         )
         x, y = frame.back(start, line.t + lumber.breadth / 2.0)
         pieces.append(

@@ -53,7 +53,7 @@ TO_END = "its end"
 OF_JOISTS = ("joists__made_of", "joists__size", "joists__spacing", "joists__species", "joists__grade")
 OF_WOOD = ("joists__species", "joists__grade")
 OF_GABLE = ("ridge",)
-OF_PLANES = ("ridge_made", "set_out", "level_fascias", "collar")
+OF_PLANES = ("ridge_made", "set_out", "level_fascias", "collar", "tie_raise")
 OF_JOISTS_ALONE = (*OF_WOOD, "joists__spacing", "start", "over", "blocking", "deck", "ceiling")
 
 

@@ -512,6 +512,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
                 ("none", "none: straps over the ridge"),
             ],
         ),
+        length("Ceiling ties over the plates", "tie_raise", short=True),
         size_pick("Ridge", "ridge_size", (*RIDGE_SIZES, *RIDGE_BEAMS)),
         length("Roof deck", "deck", short=True),
     ],

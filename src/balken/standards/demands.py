@@ -83,6 +83,8 @@ class MemberCase:
     ``notch``: depth lost at the bird's mouth. ``tension``: axial force along it.  ``thrust``: sideways force with
     which a rafter leans on its eave and its ridge.  ``bears``: what it brings to its most loaded bearing (none: half
     its load).  ``tables``: the span is the clear one, as the span tables take it.  ``outdoors``: treated lumber that gets wet.
+    ``tied_at``: how high the tie that takes the thrust meets a rafter, as a part of its rise (0: at its foot).  ``nailed``: hung by
+    nails alone, which are counted apart.
     """
 
     kind: Kind
@@ -102,6 +104,8 @@ class MemberCase:
     bears: Cases = NO_LOAD
     tables: bool = False
     outdoors: bool = False
+    tied_at: float = 0.0
+    nailed: bool = False
 
     @property
     def section(self) -> Section:

@@ -49,7 +49,8 @@ class Roof(Record, frozen=True, kw_only=True):
     """A roof over walls; ``pitch`` is rise over run, ``ridge`` the direction of a gable's (None = the longer way).
 
     ``sides``, ``ridge_made``, ``set_out``: of a roof of planes, what it does over single walls, what its ridges are, from where
-    its rafters are set out, its collar ties.  ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height.
+    its rafters are set out, its collar ties.  ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height;
+    ``tie_raise``: how high the undersides of its ceiling ties lie over the plates, mm.
     """
 
     id: str
@@ -66,6 +67,7 @@ class Roof(Record, frozen=True, kw_only=True):
     set_out: RafterSetOut = "corner"
     level_fascias: bool = False
     collar: CollarTies = "spaced"
+    tie_raise: float = 0.0
     deck: float = 0.625 * INCH
     shape: RoofShape = "gable"
     sides: tuple[RoofSide, ...] = ()
@@ -90,6 +92,8 @@ def check_roof(project: "Project", roof: Roof) -> None:
         _check_side(roof, side)
     if len({side.wall for side in roof.sides}) < len(roof.sides):
         raise EditError("two of its sides are over one wall.", roof.name)
+    if not 0.0 <= roof.tie_raise <= 5000.0:
+        raise EditError("ceiling ties lie 0 to 16 ft (5 m) over the plates.", roof.name)
     if not 0.0 <= roof.deck <= 500.0:
         raise EditError("the roof deck must be 0 to 20 in (500 mm) thick.", roof.name)
 

@@ -12,10 +12,13 @@ from typing import Literal
 
 from balken.analysis.beam import (
     cantilever_moment,
+    greatest_tied_moment,
+    point_deflection,
     simple_deflection,
     simple_moment,
     simple_shear,
     sloped_deflection,
+    tied_moment,
 )
 from balken.loads.cases import Cases, Combination
 from balken.standards.checks import Check, MemberResult, Span, worst_of
@@ -109,9 +112,10 @@ def check_member(case: MemberCase) -> MemberResult:
     found = [
         worst_of([_bending(case, values, c) for c in combos]),
         worst_of([_shear(case, values, c) for c in combos]),
-        worst_of([_bearing(case, values, c) for c in combos]),
         _deflection(case, values),
     ]
+    if not case.nailed:
+        found.append(worst_of([_bearing(case, values, c) for c in combos]))
     if any(case.tension):
         found.append(worst_of([_tension(case, values, c) for c in combos]))
     if any(case.thrust):
@@ -126,16 +130,36 @@ def check_member(case: MemberCase) -> MemberResult:
 
 
 def _moment(case: MemberCase, values: Values, combo: Combination) -> float:
-    return abs(simple_moment(combo.of(case.line), span_of(case, values, combo)))
+    w, span = combo.of(case.line), span_of(case, values, combo)
+    if case.tied_at > 0.0:
+        return greatest_tied_moment(w, span, _lift(case, combo, span), case.tied_at)
+    return abs(simple_moment(w, span))
+
+
+def _lift(case: MemberCase, combo: Combination, span: float) -> float:
+    """Return the pull of a raised tie times the rafter's rise, Nmm."""
+    return combo.of(case.thrust) * case.pitch * span
+
+
+TIED = "M = {}, with the tie's pull of {} at {} of the rise; S = {}"
 
 
 def _bending(case: MemberCase, values: Values, combo: Combination) -> Check:
     moment, span = _moment(case, values, combo), span_of(case, values, combo)
     allowed = bending_value(case, values, combo.duration)
     cf = size_factors(case.species, case.grade, case.section)[0]
+    bent = working("M = w L\u00b2/8 = {}, S = {}", (moment * 1e-6, "moment"), (case.section.modulus, "modulus"))
+    if case.tied_at > 0.0:
+        bent = working(
+            TIED,
+            (moment * 1e-6, "moment"),
+            (combo.of(case.thrust) / 1000.0, "force"),
+            (case.tied_at, "factor"),
+            (case.section.modulus, "modulus"),
+        )
     lines = (
         working("span {} (NDS 3.2.1), w = {}", (span, "length"), (combo.of(case.line), "line force")),
-        working("M = w L\u00b2/8 = {}, S = {}", (moment * 1e-6, "moment"), (case.section.modulus, "modulus")),
+        bent,
         working(
             f"Fb' = Fb CD CF Cr = {{}} x {combo.duration:g} x {cf:g} x {repetitive(case):g} = {{}}",
             (values.fb, "stress"),
@@ -148,6 +172,8 @@ def _bending(case: MemberCase, values: Values, combo: Combination) -> Check:
 def _shear(case: MemberCase, values: Values, combo: Combination) -> Check:
     """Loads within the depth of the support are left out, NDS 3.4.3.1(a); fv = 3 V / (2 b d), NDS 3.4.2."""
     force = simple_shear(abs(combo.of(case.line)), case.clear, case.section.depth)
+    if case.tied_at > 0.0:
+        force += abs(combo.of(case.thrust)) * case.pitch * (1.0 - case.tied_at)
     stress = 1.5 * force / case.section.area
     lines = (
         working("V at d from the face = {} (NDS 3.4.3.1)", (force / 1000.0, "force")),
@@ -166,7 +192,10 @@ def _bearing(case: MemberCase, values: Values, combo: Combination) -> Check:
 
 def _live(case: MemberCase) -> float:
     """Return the greatest live part of the line load, up or down, N/mm."""
-    line = case.line
+    return _live_of(case.line)
+
+
+def _live_of(line: Cases) -> float:
     down = max(line.live, line.roof_live, line.snow, 0.75 * (line.live + max(line.roof_live, line.snow)))
     return max(down, -min(line.live, line.roof_live, line.snow, 0.0))
 
@@ -179,6 +208,10 @@ def _deflection(case: MemberCase, values: Values) -> Check:
         span = design_span(case.clear, min(need, case.bearing))
     if case.pitch > 0.0:
         sag = sloped_deflection(live, span, case.pitch, values.e, case.section.inertia)
+        if case.tied_at > 0.0:
+            slope = math.hypot(1.0, case.pitch)
+            pull, long = _live_of(case.thrust) * case.pitch / slope, span * slope
+            sag += point_deflection(pull, case.tied_at * long, long, values.e, case.section.inertia)
     else:
         sag = simple_deflection(live, span, values.e, case.section.inertia)
     allowed = span * math.hypot(1.0, case.pitch) / case.limit.n
@@ -234,6 +267,8 @@ def _pressed(case: MemberCase, values: Values, combo: Combination) -> Check:
 
 PARTS = tuple(0.5 + 0.02 * k for k in range(11))
 """Where along a rafter force and moment are looked at together: from its middle toward the eave."""
+ALL_PARTS = tuple(0.05 * k for k in range(1, 20))
+"""The same of one with a raised tie, which bends most near that."""
 
 
 def _pressed_and_bent(case: MemberCase, values: Values, combo: Combination) -> Check:
@@ -241,9 +276,13 @@ def _pressed_and_bent(case: MemberCase, values: Values, combo: Combination) -> C
     fc_allowed, fce, _ = _column_values(case, values, combo)
     fb_allowed, most = bending_value(case, values, combo.duration), _moment(case, values, combo)
     best: tuple[float, float, float] = (0.0, 0.0, 0.0)
-    for part in PARTS:
+    w, span = combo.of(case.line), span_of(case, values, combo)
+    for part in PARTS if case.tied_at <= 0.0 else (*ALL_PARTS, 1.0 - case.tied_at):
         fc = max(rafter_push(case, combo, part), 0.0) / case.section.area
         fb = 4.0 * part * (1.0 - part) * most / case.section.modulus
+        if case.tied_at > 0.0:
+            lift = _lift(case, combo, span)
+            fb = abs(tied_moment(w, span, lift, case.tied_at, (1.0 - part) * span)) / case.section.modulus
         ratio = (fc / fc_allowed) ** 2 + fb / (fb_allowed * (1.0 - fc / fce)) if fc < fce else 99.0
         best = max(best, (ratio, fc, fb))
     ratio, fc, fb = best

@@ -22,6 +22,7 @@ COMMANDS = {
     "span": ("balken.commands.span", "span"),
     "footing": ("balken.commands.footing", "footing"),
     "roof": ("balken.commands.roof", "roof"),
+    "truss": ("balken.commands.truss", "truss"),
     "earthwall": ("balken.commands.earthwall", "earthwall"),
 }
 """Module and function of each command; a module is loaded only when its command is run."""

@@ -93,16 +93,25 @@ class Solved:
         return ends + bent(s) - bent(long) * at
 
     @cached_property
+    def where_greatest(self) -> Array:
+        """Where along each element its moment is greatest in size, as a part of its length (b, e, c): at an end, or where shear is nothing."""
+        w, v0 = self.own[:, :, 1], self.first[:, :, 1]
+        peak = np.where(w != 0.0, -v0 / np.where(w != 0.0, w, 1.0), 0.0) / self.length[:, :, None]
+        inner = np.clip(peak, 0.0, 1.0)
+        places = np.stack([np.zeros_like(inner), inner, np.ones_like(inner)])
+        sizes = np.abs(np.stack([self.moment(0.0), self._moment_at(inner), self.moment(1.0)]))
+        found: Array = np.take_along_axis(places, sizes.argmax(axis=0)[None], axis=0)[0]
+        return found
+
+    @cached_property
     def greatest_moments(self) -> Array:
         """The greatest moment along each element, in size, with its sign (b, e, c)."""
-        long, w, v0 = self.length[:, :, None], self.own[:, :, 1], self.first[:, :, 1]
-        with np.errstate(divide="ignore", invalid="ignore"):
-            peak = np.where(w != 0.0, -v0 / np.where(w != 0.0, w, 1.0), 0.0)
-        s = np.clip(peak, 0.0, long)
-        inner = self.first[:, :, 2] + v0 * s + w * s**2 / 2.0
-        rows = np.stack([self.moment(0.0), inner, self.moment(1.0)])
-        found: Array = np.take_along_axis(rows, np.abs(rows).argmax(axis=0)[None], axis=0)[0]
-        return found
+        return self._moment_at(self.where_greatest)
+
+    def _moment_at(self, parts: Array) -> Array:
+        s = parts * self.length[:, :, None]
+        m: Array = self.first[:, :, 2] + self.first[:, :, 1] * s + self.own[:, :, 1] * s**2 / 2.0
+        return m
 
 
 def solve_frames(made: Made, nodes: Array, e: Array, area: Array, inertia: Array, loads: Loaded) -> Solved:

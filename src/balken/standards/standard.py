@@ -41,6 +41,7 @@ from balken.standards.ground import (
     Sideways,
 )
 from balken.standards.measures import Working
+from balken.standards.truss_demands import StickDemands, StickUses
 
 
 class Standard(Protocol):
@@ -107,6 +108,24 @@ class Standard(Protocol):
 
     def stud_limit(self, finishes: frozenset[str]) -> Limit:
         """Return the limit of sag of an outside wall under wind, by the materials of its layers."""
+        ...
+
+    def stiffness(self, lumber: Section, species: str, grade: str) -> float:
+        """Return E of sawn lumber, N/mm2; raises KeyError as below."""
+        ...
+
+    def check_sticks(self, case: StickDemands) -> StickUses:
+        """Check elements of trusses; raises KeyError as below."""
+        ...
+
+    def check_seat(self, size: str, species: str, grade: str, force: float, length: float, combination: str) -> Check:
+        """Check the wood of a bottom chord over its bearing; ``force``: on one ply, N, ``length``: of the bearing, mm."""
+        ...
+
+    def unbalanced(self, ground: float, pitch: float, run: float) -> tuple[float, float, float] | None:
+        """Return of snow over a ridge, what part of even snow stays on the windward side, what lies more on the lee side beside the
+        ridge, kN/m2, and how far down it lies, mm of plan; None where the pitch needs none.  ``run``: from eave to ridge, mm.
+        """
         ...
 
     def check_member(self, case: MemberCase) -> MemberResult:

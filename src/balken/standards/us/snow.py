@@ -81,6 +81,16 @@ def on_plane(loads: Loads, pitch: float, run: float, alone: bool) -> PlaneSnow:
     return PlaneSnow(balanced, sloped, band, min(deep, run), run, f"{told}, 7.6.1")
 
 
+def unbalanced(ground: float, pitch: float, run: float, importance: float = 1.0) -> tuple[float, float, float] | None:
+    """Return unbalanced snow over a ridge for what is no rafter from eave to ridge (7.6.1, Figure 7.6-2): the part of balanced snow on
+    the windward side, what lies more beside the ridge on the lee side, kN/m2, and how far down it reaches, mm of plan.
+    """
+    if not FLATTEST <= pitch <= STEEPEST or ground <= 0.0:
+        return None
+    high, root = drift_height(run, ground, importance), math.sqrt(1.0 / pitch)
+    return 0.3, high * density(ground) / root, min(8.0 / 3.0 * high * root, run)
+
+
 def drift(loads: Loads, upper: float, lower: float, clear: float, balanced: float) -> tuple[float, float]:
     """Return the drift on a lower roof beside a taller part: its greatest load at the wall, and how far it reaches, mm (7.7.1).
 

@@ -38,6 +38,7 @@ from balken.standards.ground import (
     Sideways,
 )
 from balken.standards.measures import Working
+from balken.standards.truss_demands import StickDemands, StickUses
 from balken.standards.us import (
     aci,
     anchor_bolts,
@@ -60,6 +61,7 @@ from balken.standards.us import (
     snow,
     stringers,
     stud_checks,
+    truss_sticks,
     wind,
 )
 from balken.standards.us.asce7 import ASD
@@ -117,6 +119,22 @@ class UnitedStates:
         if finishes & {"brick", "stone"}:
             return Limit(240.0, SAG)
         return Limit(180.0 if "gypsum board" in finishes else 120.0, SAG)
+
+    def stiffness(self, lumber: Section, species: str, grade: str) -> float:
+        """Look E up in the NDS Supplement."""
+        return reference_values(species, grade, lumber).e
+
+    def check_sticks(self, case: StickDemands) -> StickUses:
+        """Check sticks of trusses by NDS chapter 3."""
+        return truss_sticks.check_sticks(case)
+
+    def check_seat(self, size: str, species: str, grade: str, force: float, length: float, combination: str) -> Check:
+        """Check by NDS 3.10.2."""
+        return truss_sticks.check_seat(size, species, grade, force, length, combination)
+
+    def unbalanced(self, ground: float, pitch: float, run: float) -> tuple[float, float, float] | None:
+        """Work it out by ASCE 7-16, 7.6.1."""
+        return snow.unbalanced(ground, pitch, run)
 
     def check_member(self, case: MemberCase) -> MemberResult:
         """Check a joist, rafter or tie by NDS."""

@@ -1,0 +1,446 @@
+"""Roof trusses designed: solved by case, combined, every stick checked; sections chosen by groups, webs braced where they need it."""
+
+import itertools
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from balken.analysis.frames import FrameError, Loaded, Solved, solve_frames
+from balken.catalog.sections import section
+from balken.framing.truss_outline import TrussError, TrussOutline, height_on
+from balken.framing.truss_webs import PATTERNS, Pattern, chosen
+from balken.framing.trusses import Element, Sizes, TrussFrame, truss_frame
+from balken.geometry.plane import Point
+from balken.loads.cases import COUNT, Cases
+from balken.loads.truss_loads import TrussLoads, laid_on
+from balken.standards.checks import Check
+from balken.standards.demands import Limit
+from balken.standards.standard import Standard
+from balken.standards.truss_demands import StickDemands, StickUses
+from balken.units.system import FOOT
+from balken.value import Value
+
+Array = NDArray[np.float64]
+PARTS = tuple(k / 10.0 for k in range(11))
+"""Where along elements of the bottom chord its sag is looked at."""
+CHORD_SIZES = ("2x4", "2x6", "2x8", "2x10", "2x12")
+WEB_SIZES = ("2x4", "2x6")
+MOST_BRACES = 2
+"""Webs that need more braces against buckling are made bigger."""
+TRIES = 16
+EVEN = 1e-9
+"""Differences that are none."""
+BRACED = (10.0, 8.0, 6.0, 4.0, 2.0)
+"""Spacings, ft, tried of what holds the bottom chord aside."""
+
+
+class Wood(Value, frozen=True):
+    """Of what a truss is made."""
+
+    species: str = "S-P-F"
+    grade: str = "No. 1/No. 2"
+
+
+class TrussJob(Value, frozen=True):
+    """A truss to be designed: its pattern ("auto": by its span), sections typed ("": chosen), what lies on it, how it is held.
+
+    ``braced``: how far apart the bottom chord is held aside, mm (None: as far as works, 10 ft at most); ``stock``: the longest board, mm.
+    """
+
+    pattern: str
+    loads: TrussLoads
+    wood: Wood = Wood()
+    top: str = ""
+    bottom: str = ""
+    webs: str = ""
+    plies: int = 1
+    braced: float | None = None
+    stock: float | None = None
+    limit: Limit = Limit(240.0, "common practice, no source")
+
+
+class Combined(Value, frozen=True):
+    """A combination of load cases as it lies on a truss: its name, factors on the columns of its loads, load duration factor."""
+
+    name: str
+    factors: tuple[float, ...]
+    duration: float
+
+
+@dataclass(frozen=True)
+class TrussDesign:
+    """A truss designed.  ``combined``: its combinations; ``braces``: of each web that needs them, how many braces hold it aside;
+    ``braced``: how far apart those of the bottom chord stand, mm."""
+
+    job: TrussJob
+    shape: str
+    pattern: Pattern
+    frame: TrussFrame
+    e: tuple[float, ...]
+    loaded: Loaded
+    solved: Solved
+    combined: tuple[Combined, ...]
+    uses: StickUses
+    braces: dict[str, int]
+    braced: float
+    bearing: tuple[Check, ...]
+    sag: Check
+
+    @cached_property
+    def factors(self) -> Array:
+        """Factors of combinations on columns (columns, combinations)."""
+        return np.array([one.factors for one in self.combined]).T
+
+    @cached_property
+    def sticks(self) -> dict[str, tuple[float, str, str, str]]:
+        """Of each stick how far it is used, the check that governs, its clause, the combination."""
+        every = np.stack([row[0] for _, _, row in self.uses.rows])
+        found = {}
+        for stick in self.frame.sticks:
+            at = [k for k, one in enumerate(self.frame.elements) if one.stick == stick.name]
+            part = every[:, at]
+            which, _, combo = np.unravel_index(part.argmax(), part.shape)
+            name, clause, _ = self.uses.rows[int(which)]
+            found[stick.name] = (float(part.max()), name, clause, self.combined[int(combo)].name)
+        return found
+
+    @property
+    def heel(self) -> float:
+        """From its first bearing to its top edge at the outer face, mm."""
+        outline = self.frame.outline
+        return height_on(outline.top, outline.start) - outline.bearings[0].level
+
+    @property
+    def used(self) -> float:
+        """How far it is used: its sticks, seats and sag; plates are chosen so that they hold."""
+        return max([*(row[0] for row in self.sticks.values()), *(check.used for check in self.bearing), self.sag.used])
+
+    def axial(self, stick: str) -> dict[str, float]:
+        """Return the greatest axial force along a stick in each combination, N, pulling above zero."""
+        at = [k for k, one in enumerate(self.frame.elements) if one.stick == stick]
+        rows = np.concatenate([(self.solved.axial(part)[0, at] @ self.factors) for part in (0.0, 1.0)])
+        which = np.abs(rows).argmax(axis=0)
+        return {c.name: float(rows[which[k], k]) for k, c in enumerate(self.combined)}
+
+    def reactions(self) -> dict[str, dict[str, float]]:
+        """Return what each bearing carries in each combination, N, upward above zero."""
+        found = {}
+        for k, name in enumerate(self.frame.joints):
+            if name in self.frame.held:
+                row = self.solved.reactions[0, k, 1] @ self.factors
+                found[name] = {c.name: float(v) for c, v in zip(self.combined, row, strict=True)}
+        return found
+
+    def by_case(self) -> dict[str, Cases]:
+        """Return what each bearing carries by load case, N."""
+        return {
+            name: Cases(*(float(v) for v in self.solved.reactions[0, k, 1, :COUNT]))
+            for k, name in enumerate(self.frame.joints)
+            if name in self.frame.held
+        }
+
+
+def combined(loads: TrussLoads, loaded: Loaded, standard: Standard) -> tuple[Combined, ...]:
+    """Return combinations of what lies on a truss: of those with snow one more for each uneven arrangement of it."""
+    there = np.abs(loaded.along[0]).sum(axis=(0, 1)) + np.abs(loaded.nodes[0]).sum(axis=(0, 1))
+    present = Cases(*(float(v) for v in there[:COUNT]))
+    snow = Cases._fields.index("snow")
+    found = []
+    for combo in standard.combinations.true_of(present):
+        even = [*combo.factors, *([0.0] * len(loads.uneven))]
+        found.append(Combined(combo.name, tuple(even), combo.duration))
+        if combo.factors.snow:
+            for k, uneven in enumerate(loads.uneven):
+                row = list(even)
+                row[snow], row[COUNT + k] = 0.0, combo.factors.snow
+                found.append(Combined(f"{combo.name}, {uneven.name}", tuple(row), combo.duration))
+    return tuple(found)
+
+
+def stiffnesses(frame: TrussFrame, wood: Wood, standard: Standard) -> tuple[float, ...]:
+    """Return E of each element, N/mm2."""
+    by_role = {
+        stick.name: standard.stiffness(section(frame.sizes.of(stick.role)), wood.species, wood.grade)
+        for stick in frame.sticks
+    }
+    return tuple(by_role[one.stick] for one in frame.elements)
+
+
+def solve(frame: TrussFrame, loads: TrussLoads, e: tuple[float, ...]) -> tuple[Loaded, Solved]:
+    """Solve a truss by case; ``e``: of its elements, N/mm2.  Raises TrussError where it moves."""
+    loaded = laid_on(frame, loads)
+    roles = {stick.name: stick.role for stick in frame.sticks}
+    lumber = [section(frame.sizes.of(roles[one.stick])) for one in frame.elements]
+    plies = float(frame.sizes.plies)
+    points = np.array([list(frame.joints.values())], dtype=float)
+    try:
+        solved = solve_frames(
+            frame.made(), points, np.array([e]), np.array([[one.area * plies for one in lumber]]),
+            np.array([[one.inertia * plies for one in lumber]]), loaded,
+        )  # fmt: skip
+    except FrameError as error:
+        raise TrussError(f"{error}; take other webs") from None
+    return loaded, solved
+
+
+def design_truss(job: TrussJob, outline: Callable[[Sizes], TrussOutline], standard: Standard) -> TrussDesign:
+    """Design a truss whose outline may follow its sections: each group that is not typed grows until it works or nothing deeper is there.
+
+    Raises TrussError for what cannot be laid out, KeyError for unknown sizes, species or grades.
+    """
+    sizes = Sizes(job.top or CHORD_SIZES[0], job.bottom or CHORD_SIZES[0], job.webs or WEB_SIZES[0], job.plies)
+    made = check_truss(job, outline, sizes, standard)
+    best = made
+    for _ in range(TRIES):
+        worst = dict.fromkeys(("top chord", "bottom chord", "web"), 0.0)
+        for stick in made.frame.sticks:
+            worst[stick.role] = max(worst[stick.role], made.sticks[stick.name][0])
+        worst["bottom chord"] = max(worst["bottom chord"], made.sag.used)
+        grown = _grown(job, sizes, worst)
+        if grown == sizes:
+            break
+        try:
+            made, sizes = check_truss(job, outline, grown, standard), grown
+        except TrussError:
+            break  # nothing deeper finds room
+        best = min(best, made, key=lambda one: one.used)
+    return made if made.used <= best.used + EVEN else best
+
+
+def _grown(job: TrussJob, sizes: Sizes, worst: dict[str, float]) -> Sizes:
+    """Return sections one step deeper for groups that do not work and are not typed."""
+
+    def next_of(size: str, known: Sequence[str], typed: str, used: float) -> str:
+        if typed or used <= 1.0 + EVEN or size == known[-1]:
+            return size
+        return known[known.index(size) + 1]
+
+    return Sizes(
+        next_of(sizes.top, CHORD_SIZES, job.top, worst["top chord"]),
+        next_of(sizes.bottom, CHORD_SIZES, job.bottom, worst["bottom chord"]),
+        next_of(sizes.webs, WEB_SIZES, job.webs, worst["web"]),
+        sizes.plies,
+    )
+
+
+def check_truss(
+    job: TrussJob, outline: Callable[[Sizes], TrussOutline], sizes: Sizes, standard: Standard
+) -> TrussDesign:
+    """Lay out, solve and check a truss of given sections."""
+    around = outline(sizes)
+    name = chosen(around) if job.pattern == "auto" else job.pattern
+    pattern = PATTERNS[name](around)
+    frame = truss_frame(around, pattern, sizes, job.stock)
+    e = stiffnesses(frame, job.wood, standard)
+    loaded, solved = solve(frame, job.loads, e)
+    combos = combined(job.loads, loaded, standard)
+    if not combos:
+        raise TrussError("nothing lies on it")
+    factors = np.array([one.factors for one in combos]).T
+    demands = stick_demands(job, frame, pattern, solved, factors, combos)
+    braced, demands = _held_aside(job, frame, demands, standard)
+    uses, braces = _braced(frame, demands, standard)
+    return TrussDesign(
+        job, name, pattern, frame, e, loaded, solved, combos, uses, braces, braced, _seats(job, frame, solved, factors, combos, standard),
+        _sag(job, frame, solved, standard),
+    )  # fmt: skip
+
+
+def stick_demands(
+    job: TrussJob, frame: TrussFrame, pattern: Pattern, solved: Solved, factors: Array, combos: tuple[Combined, ...]
+) -> StickDemands:
+    """Return what is asked of each element: forces in every combination, lengths over which it can buckle."""
+    roles = {stick.name: stick.role for stick in frame.sticks}
+    ends = np.stack([solved.axial(part) @ factors for part in (0.0, 1.0)])
+    # The greatest moment stands at an end or where the shear is nothing; combined first, for places differ.
+    whole = Solved(
+        solved.length, solved.moves @ factors, solved.reactions @ factors, solved.first @ factors, solved.own @ factors,
+        solved.moved @ factors, solved.bending,
+    )  # fmt: skip
+    shears = np.abs(np.stack([whole.shear(part) for part in (0.0, 1.0)])).max(axis=0)
+    shears[:, [k for k, one in enumerate(frame.elements) if _over_bearing(frame, one)]] = 0.0
+    steady = {chord[0].upper(): _steady(frame, pattern, chord) for chord in ("top", "bottom")}
+    panels = [_panel(frame, one, steady) for one in frame.elements]
+    inside = np.array(
+        [max(math.dist(*panel), frame.length(one)) for panel, one in zip(panels, frame.elements, strict=True)]
+    )
+    bent = np.abs(np.stack([*(whole.moment(part) for part in PARTS), whole.greatest_moments]))
+    bows = _bows(frame, panels, whole)
+    aside = np.array([frame.length(one) if roles[one.stick] == "web" else 0.0 for one in frame.elements])
+    return StickDemands(
+        tuple(frame.sizes.of(roles[one.stick]) for one in frame.elements),
+        job.wood.species,
+        job.wood.grade,
+        frame.sizes.plies,
+        job.loads.spacing,
+        np.array([roles[one.stick] != "web" for one in frame.elements]),
+        inside,
+        aside,
+        ends.max(axis=0),
+        ends.min(axis=0),
+        bent,
+        bows,
+        shears,
+        np.array([one.duration for one in combos]),
+    )
+
+
+def _over_bearing(frame: TrussFrame, one: Element) -> bool:
+    """Whether an element of the bottom chord lies over a bearing, within a depth of it: shear counts beyond that (NDS 3.4.3.1)."""
+    deep = section(frame.sizes.bottom).depth
+    low, high = sorted((frame.joints[one.i][0], frame.joints[one.j][0]))
+    first, last = frame.outline.bearings[0], frame.outline.bearings[-1]
+    return one.stick[0] == "B" and (high <= first.high + deep or low >= last.low - deep)
+
+
+def _held_aside(
+    job: TrussJob, frame: TrussFrame, demands: StickDemands, standard: Standard
+) -> tuple[float, StickDemands]:
+    """Return how far apart braces hold the bottom chord aside: as far as works, else where closer ones no longer help.  The deck holds
+    the top chord all along.
+    """
+    bottom = np.array([one.stick[0] == "B" for one in frame.elements])
+    found: tuple[float, float, StickDemands] | None = None
+    for braced in [job.braced] if job.braced is not None else [feet * FOOT for feet in BRACED]:
+        tried = replace(demands, aside=np.where(bottom, braced, demands.aside))
+        used = float(standard.check_sticks(tried).worst()[0][:, bottom].max())
+        if found is None or used < found[0] - 1e-6:
+            found = used, braced, tried
+        if used <= 1.0 + EVEN:
+            break
+    assert found is not None
+    return found[1], found[2]
+
+
+def _steady(frame: TrussFrame, pattern: Pattern, chord: str) -> list[Point]:
+    """Return the joints of a chord that cannot move in the truss's plane: where webs meet it, its ends, heels, bends.
+
+    The joints at the walls of a room hold nothing: what stands there can sway with it.
+    """
+    sticks = [one for one in frame.sticks if one.role == f"{chord} chord"]
+    webbed = {name for one in frame.sticks if one.role == "web" for name in one.joints}
+    ends = {name for one in sticks for name in (one.joints[0], one.joints[-1])} - set(frame.splices)
+    walls = [x for of, low, high in pattern.whole if of == "bottom" for x in (low, high)] if chord == "top" else []
+    names = {
+        name for one in sticks for name in one.joints if name in webbed | ends or name.startswith(("heel", "bearing"))
+    }
+    at = [frame.joints[name] for name in names]
+    return sorted(p for p in at if all(abs(p[0] - x) > 1.0 for x in walls))
+
+
+def _panel(frame: TrussFrame, one: Element, steady: dict[str, list[Point]]) -> tuple[Point, Point]:
+    """Return between which places an element can buckle in the truss's plane: a web its own ends, a chord steady joints."""
+    a, b = frame.joints[one.i], frame.joints[one.j]
+    if one.lies is None:
+        return a, b
+    at, x = steady[one.stick[0]], (a[0] + b[0]) / 2.0
+    before = max((p for p in at if p[0] <= x), default=a)
+    after = min((p for p in at if p[0] > x), default=b)
+    return min(before, a), max(after, b)
+
+
+def _bows(frame: TrussFrame, panels: list[tuple[Point, Point]], solved: Solved) -> Array:
+    """Return how far elements bow out at places along them and where they are bent most (s, b, e, c)."""
+    ends = np.array([(frame.joints[one.i][0], frame.joints[one.j][0]) for one in frame.elements])
+    low, high = (np.array([panel[k][0] for panel in panels]) for k in range(2))
+    wide = np.maximum(high - low, 1e-6)
+    begins, ends_at = (ends[:, 0] - low) / wide, (ends[:, 1] - low) / wide
+
+    def bow(part: Array) -> Array:
+        t = begins[:, None] + (ends_at - begins)[:, None] * part
+        found: Array = np.sin(math.pi * np.clip(t, 0.0, 1.0))
+        return found
+
+    most = solved.where_greatest
+    rows = [np.broadcast_to(bow(np.full((1, 1), part))[None], most.shape) for part in PARTS]
+    return np.stack([*rows, bow(most)])
+
+
+def _braced(frame: TrussFrame, demands: StickDemands, standard: Standard) -> tuple[StickUses, dict[str, int]]:
+    """Check sticks; brace webs that need it, with as few braces as hold them."""
+    uses = standard.check_sticks(demands)
+    braces: dict[str, int] = {}
+    webs = {stick.name for stick in frame.sticks if stick.role == "web"}
+    for count in range(1, MOST_BRACES + 1):
+        over = [
+            k
+            for k, one in enumerate(frame.elements)
+            if one.stick in webs and uses.worst()[0][0, k] > 1.0 and float(demands.least[0, k].min()) < 0.0
+        ]
+        if not over:
+            break
+        aside = demands.aside.copy()
+        for k in over:
+            aside[k] = frame.length(frame.elements[k]) / (count + 1)
+        tried = standard.check_sticks(replace(demands, aside=aside))
+        helped = [k for k in over if tried.worst()[0][0, k] < uses.worst()[0][0, k] - 1e-9]
+        for k in over:
+            if k not in helped:
+                aside[k] = demands.aside[k]
+        demands = replace(demands, aside=aside)
+        uses = standard.check_sticks(demands)
+        braces |= {frame.elements[k].stick: count for k in helped}
+    return uses, braces
+
+
+def _seats(
+    job: TrussJob, frame: TrussFrame, solved: Solved, factors: Array, combos: tuple[Combined, ...], standard: Standard
+) -> tuple[Check, ...]:
+    """Check the bottom chord's seats on its bearings."""
+    found = []
+    for k, name in enumerate(frame.joints):
+        if not name.startswith("bearing"):
+            continue
+        row = solved.reactions[0, k, 1] @ factors
+        which = int(row.argmax())
+        bearing = frame.outline.bearings[0 if name.endswith("left") else -1]
+        found.append(
+            standard.check_seat(
+                frame.sizes.bottom, job.wood.species, job.wood.grade, float(row[which]) / frame.sizes.plies,
+                bearing.high - bearing.low, combos[which].name,
+            )
+        )  # fmt: skip
+    return tuple(found)
+
+
+def _sag(job: TrussJob, frame: TrussFrame, solved: Solved, standard: Standard) -> Check:
+    """Return the greatest sag of the bottom chord under what comes and goes."""
+    wide = solved.moves.shape[-1]
+    rows = []
+    for live in standard.combinations.live:
+        rows.append([*live, *([0.0] * (wide - COUNT))])
+        if live[Cases._fields.index("snow")]:
+            for k in range(COUNT, wide):
+                other = [*live, *([0.0] * (wide - COUNT))]
+                other[k], other[Cases._fields.index("snow")] = live[Cases._fields.index("snow")], 0.0
+                rows.append(other)
+    factors = np.array(rows).T
+    at = [
+        k for k, one in enumerate(frame.elements) if one.stick[0] == "B" and one.i[:3] != "end" and one.j[:3] != "end"
+    ]
+    number = {name: k for k, name in enumerate(frame.joints)}
+    down = 0.0
+    for k in at:
+        one = frame.elements[k]
+        (x0, y0), (x1, y1) = frame.joints[one.i], frame.joints[one.j]
+        cos, sin = (x1 - x0) / math.hypot(x1 - x0, y1 - y0), (y1 - y0) / math.hypot(x1 - x0, y1 - y0)
+        along = [
+            solved.moves[0, number[name], 0] * cos + solved.moves[0, number[name], 1] * sin for name in (one.i, one.j)
+        ]
+        for part in PARTS:
+            y = solved.sag(part)[0, k] * cos + (along[0] * (1.0 - part) + along[1] * part) * sin
+            down = max(down, float((-(y @ factors)).max()))
+    clear = frame.outline.bearings[-1].middle - frame.outline.bearings[0].middle
+    if len(frame.held) > 2:
+        clear = max(b - a for a, b in _spans(frame))
+    limit = clear / job.limit.n
+    return Check(f"deflection L/{job.limit.n:g}", job.limit.clause, down, limit, "length", "live part alone")
+
+
+def _spans(frame: TrussFrame) -> list[tuple[float, float]]:
+    at = sorted(frame.joints[name][0] for name in frame.held)
+    return list(itertools.pairwise(at))

@@ -1,0 +1,164 @@
+"""The sticks of a truss as they are sawn: outlines in the truss's plane, lengths, angles of their ends.
+
+Top chords are whole, plumb at tips and peaks; bottom chords end under them; webs end at the faces of chords and, where several
+meet, at the lines halfway between.
+"""
+
+import itertools
+import math
+from typing import NamedTuple
+
+import shapely
+
+from balken.catalog.sections import section
+from balken.framing.truss_outline import height_on, moved, slope_on
+from balken.framing.trusses import Stick, TrussFrame
+from balken.geometry.plane import Point, Ring, clipped, dot, unit
+
+NEAR = 1.0
+"""A web's joint at a bend of a chord lies no farther from it, mm."""
+
+
+class Sawn(NamedTuple):
+    """A stick as it is sawn: its outline (anticlockwise), its whole length from long point to long point, the angles between its edges
+    and the cuts of its ends: of its lower or left, and of its upper or right end, each from square, degrees.
+    """
+
+    ring: Ring
+    length: float
+    cuts: tuple[tuple[float, ...], tuple[float, ...]]
+
+
+def sawn_sticks(frame: TrussFrame) -> dict[str, Sawn]:
+    """Return every stick as it is sawn, by name."""
+    found = {}
+    for stick in frame.sticks:
+        ring = _web(frame, stick) if stick.role == "web" else _chord(frame, stick)
+        found[stick.name] = _measured(frame, stick, ring)
+    return found
+
+
+class _Line(NamedTuple):
+    """A straight face of a chord: a place on it and its slope."""
+
+    at: Point
+    slope: float
+
+    def below(self, ring: Ring) -> Ring:
+        """Return what of a ring lies under it."""
+        normal = unit((0.0, 0.0), (self.slope, -1.0))
+        return clipped(ring, normal, dot(normal, self.at))
+
+    def above(self, ring: Ring) -> Ring:
+        """Return what of a ring lies over it."""
+        normal = unit((0.0, 0.0), (-self.slope, 1.0))
+        return clipped(ring, normal, dot(normal, self.at))
+
+
+def _faces(line: tuple[Point, ...]) -> list[_Line]:
+    return [_Line(a, (b[1] - a[1]) / (b[0] - a[0])) for a, b in itertools.pairwise(line)]
+
+
+def _undersides(frame: TrussFrame) -> list[_Line]:
+    return _faces(moved(frame.outline.top, -section(frame.sizes.top).depth))
+
+
+def _chord(frame: TrussFrame, stick: Stick) -> Ring:
+    outline, sizes = frame.outline, frame.sizes
+    over = stick.role == "top chord"
+    deep = section(sizes.of(stick.role)).depth
+    edge = outline.top if over else outline.bottom
+    faces = (edge, moved(edge, -deep)) if over else (moved(edge, deep), edge)
+    ends = [frame.joints[name][0] for name in (stick.joints[0], stick.joints[-1])]
+    same = [one for one in frame.sticks if one.role == stick.role]
+    low = edge[0][0] if stick is same[0] else ends[0]
+    high = edge[-1][0] if stick is same[-1] else ends[1]
+    middle = (low + high) / 2.0
+    slope = slope_on(edge, middle)
+    wide = 2.0 * deep
+    lines = [_Line((middle, height_on(face, middle)), slope) for face in faces]
+    ring: Ring = ((low - wide, -1e5), (high + wide, -1e5), (high + wide, 1e5), (low - wide, 1e5))
+    ring = lines[1].above(lines[0].below(ring))
+    for x, name, sign in ((low, stick.joints[0], 1.0), (high, stick.joints[-1], -1.0)):
+        way = unit((0.0, 0.0), (1.0, slope)) if name in frame.splices else (1.0, 0.0)
+        at = (x, frame.joints[name][1] if name in frame.splices else 0.0)
+        normal = (way[0] * sign, way[1] * sign)
+        ring = clipped(ring, normal, dot(normal, at))
+    if over:
+        return ring
+    for face in _undersides(frame):
+        ring = face.below(ring)
+    return _seated(frame, ring)
+
+
+def _seated(frame: TrussFrame, ring: Ring) -> Ring:
+    """Return the outline of a bottom chord with its level seats over bearings."""
+    body = shapely.Polygon(ring)
+    for bearing in frame.outline.bearings:
+        under = shapely.box(bearing.low, bearing.level - 1e4, bearing.high, bearing.level)
+        if body.intersection(under).area > 1.0:
+            body = body.difference(under)
+    if body.geom_type != "Polygon":
+        body = max(body.geoms, key=lambda part: part.area)
+    kept: Ring = tuple((float(x), float(y)) for x, y in shapely.orient_polygons(body).exterior.coords[:-1])
+    return kept
+
+
+def _web(frame: TrussFrame, stick: Stick) -> Ring:
+    sizes, (i, j) = frame.sizes, stick.joints
+    a, b = frame.joints[i], frame.joints[j]
+    way = unit(a, b)
+    half, past = section(sizes.webs).depth / 2.0, 3.0 * max(section(s).depth for s in (sizes.top, sizes.bottom))
+    side = (-way[1] * half, way[0] * half)
+    one, other = (a[0] - way[0] * past, a[1] - way[1] * past), (b[0] + way[0] * past, b[1] + way[1] * past)
+    ring: Ring = (
+        (one[0] - side[0], one[1] - side[1]), (other[0] - side[0], other[1] - side[1]), (other[0] + side[0], other[1] + side[1]),
+        (one[0] + side[0], one[1] + side[1]),
+    )  # fmt: skip
+    for face in _undersides(frame):
+        ring = face.below(ring)
+    upper = moved(frame.outline.bottom, section(sizes.bottom).depth)
+    for at, far in ((a, b), (b, a)):
+        if _on_bottom(frame, at):
+            ring = _above_bottom(ring, upper, at, far)
+    for name, at, far in ((i, a, b), (j, b, a)):
+        for other_web in frame.sticks:
+            if other_web.role == "web" and other_web is not stick and name in other_web.joints:
+                away = other_web.joints[0] if other_web.joints[1] == name else other_web.joints[1]
+                u, v = unit(at, far), unit(at, frame.joints[away])
+                normal = unit((0.0, 0.0), (u[0] - v[0], u[1] - v[1]))
+                ring = clipped(ring, normal, dot(normal, at))
+    return ring
+
+
+def _on_bottom(frame: TrussFrame, at: Point) -> bool:
+    line = moved(frame.outline.bottom, section(frame.sizes.bottom).depth / 2.0)
+    return abs(height_on(line, at[0]) - at[1]) < NEAR
+
+
+def _above_bottom(ring: Ring, upper: tuple[Point, ...], at: Point, far: Point) -> Ring:
+    """Cut a web's lower end at the upper face of the bottom chord: at a bend of that level, over its top, where it stands upright."""
+    bend = next((p for p in upper[1:-1] if abs(p[0] - at[0]) < NEAR), None)
+    aside = far[0] - at[0]
+    if bend is not None and abs(aside) < 0.1 * abs(far[1] - at[1]):
+        return _Line(bend, 0.0).above(ring)
+    x = at[0] + math.copysign(2.0 * NEAR, aside) if bend is not None else at[0]
+    return _Line((x, height_on(upper, x)), slope_on(upper, x)).above(ring)
+
+
+def _measured(frame: TrussFrame, stick: Stick, ring: Ring) -> Sawn:
+    a, b = frame.joints[stick.joints[0]], frame.joints[stick.joints[-1]]
+    if stick.role == "web" and a[1] > b[1] + NEAR:
+        a, b = b, a
+    way = unit(a, b)
+    along = [dot(way, p) for p in ring]
+    cuts: tuple[list[float], list[float]] = ([], [])
+    middle = (min(along) + max(along)) / 2.0
+    for p, q in zip(ring, (*ring[1:], ring[0]), strict=True):
+        if math.dist(p, q) < NEAR:
+            continue
+        lies = unit(p, q)
+        angle = math.degrees(math.acos(min(abs(lies[0] * way[0] + lies[1] * way[1]), 1.0)))
+        if angle > 0.5:
+            cuts[0 if (dot(way, p) + dot(way, q)) / 2.0 < middle else 1].append(round(90.0 - angle, 2))
+    return Sawn(ring, max(along) - min(along), (tuple(cuts[0]), tuple(cuts[1])))

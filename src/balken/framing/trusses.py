@@ -1,0 +1,348 @@
+"""A roof truss laid out: its joints, its sticks with the middle lines that carry, and the frame these make.
+
+Middle lines of webs meet those of chords at joints.  At a heel where the top chord lies on the bottom chord their middle lines
+cross a little beside the middle of the bearing; they are stiff there, and what that brings is shared between both (centres as
+they are, no joint made to fit).  Where the top chord lies higher, an upright stands over the bearing and a web runs up from it.
+Chords run on over their joints; webs, peaks and splices turn freely.
+"""
+
+import itertools
+import math
+from typing import Literal
+
+import numpy as np
+
+from balken.analysis.frames import Made
+from balken.catalog.sections import section
+from balken.framing.truss_outline import TrussError, TrussOutline, height_on, moved, slope_on
+from balken.framing.truss_webs import Pattern
+from balken.geometry.plane import Point
+from balken.units.system import FOOT, INCH
+from balken.value import Value
+
+Role = Literal["top chord", "bottom chord", "web"]
+FARTHEST_HEEL = 12.0 * INCH
+"""Where the chords' middle lines cross farther outside the outer face, an upright stands at the heel."""
+LEAST_UPRIGHT = 1.5 * INCH
+"""An upright stands at a heel where it is as long at least between the chords; else the top chord lies on the bottom chord."""
+SAME = 1.0
+"""Joints no farther apart are one, mm."""
+STOCK, DEEP_STOCK = 20.0 * FOOT, 24.0 * FOOT
+"""Lengths in which boards up to 2x6, and deeper ones, are bought (common practice, no source)."""
+
+
+class Sizes(Value, frozen=True):
+    """Sections of a truss's top chords, bottom chords and webs; of how many plies all of it is."""
+
+    top: str = "2x4"
+    bottom: str = "2x4"
+    webs: str = "2x4"
+    plies: int = 1
+
+    def of(self, role: Role) -> str:
+        """Return the section of sticks of a role."""
+        return {"top chord": self.top, "bottom chord": self.bottom, "web": self.webs}[role]
+
+
+class Stick(Value, frozen=True):
+    """A stick: its name, what it is, the joints along it."""
+
+    name: str
+    role: Role
+    joints: tuple[str, ...]
+
+
+class Element(Value, frozen=True):
+    """A part of a stick between two joints; whether its ends turn freely; which stretch of roof or ceiling lies on it (x, mm)."""
+
+    name: str
+    stick: str
+    i: str
+    j: str
+    hinge_i: bool
+    hinge_j: bool
+    lies: tuple[float, float] | None
+
+
+class TrussFrame(Value, frozen=True):
+    """A truss laid out: joints by name, sticks, elements, joints that bear (with whether they are held sideways too)."""
+
+    outline: TrussOutline
+    sizes: Sizes
+    joints: dict[str, Point]
+    sticks: tuple[Stick, ...]
+    elements: tuple[Element, ...]
+    held: dict[str, bool]
+    splices: tuple[str, ...]
+
+    def stick(self, name: str) -> Stick:
+        """Return a stick by its name."""
+        return next(one for one in self.sticks if one.name == name)
+
+    def made(self) -> Made:
+        """Return what trusses of its make have in common, for the solver."""
+        number = {name: k for k, name in enumerate(self.joints)}
+        return Made(
+            np.array([(number[one.i], number[one.j]) for one in self.elements]),
+            np.array([(one.hinge_i, one.hinge_j) for one in self.elements]),
+            np.array([(self.held.get(name, False), name in self.held) for name in self.joints]),
+        )
+
+    def length(self, one: Element) -> float:
+        """Return an element's length, mm."""
+        return math.dist(self.joints[one.i], self.joints[one.j])
+
+
+class _Laying:
+    """Joints and sticks as they are laid."""
+
+    def __init__(self, outline: TrussOutline, sizes: Sizes, whole: tuple[tuple[str, float, float], ...]) -> None:
+        self.outline, self.sizes, self.whole = outline, sizes, whole
+        self.top = moved(outline.top, -section(sizes.top).depth / 2.0)
+        self.bottom = moved(outline.bottom, section(sizes.bottom).depth / 2.0)
+        self.joints: dict[str, Point] = {}
+        self.chords: dict[str, list[str]] = {"top": [], "bottom": []}
+        self.webs: list[tuple[str, str]] = []
+        self.held: dict[str, bool] = {}
+
+    def put(self, chord: str, x: float, name: str) -> str:
+        """Put a joint on a chord's middle line at x; where one is there already, return that."""
+        line = self.top if chord == "top" else self.bottom
+        at = (x, height_on(line, x))
+        for known in self.chords[chord]:
+            if math.dist(self.joints[known], at) < SAME:
+                return known
+        self.joints[name] = at
+        self.chords[chord].append(name)
+        return name
+
+    def share(self, name: str) -> None:
+        """Let a joint of the bottom chord be one of the top chord too."""
+        if name not in self.chords["top"]:
+            self.chords["top"].append(name)
+
+    def in_order(self, chord: str) -> list[str]:
+        """Return the joints of a chord from left to right."""
+        return sorted(self.chords[chord], key=lambda name: self.joints[name][0])
+
+
+def _crossing(laying: _Laying, left: bool) -> Point | None:
+    """Return where the middle lines of both chords cross at a heel; None where they do not."""
+    x = laying.outline.start if left else laying.outline.end
+    # Just within, so that the slopes are those of the parts that end here.
+    inside = x + (1.0 if left else -1.0) * 1e-6
+    p, q = slope_on(laying.top, max(inside, laying.top[0][0])), slope_on(laying.bottom, inside)
+    if abs(p - q) < 1e-9:
+        return None
+    gap = height_on(laying.top, inside) - height_on(laying.bottom, inside)
+    at = inside - gap / (p - q)
+    return at, height_on(laying.bottom, inside) + q * (at - inside)
+
+
+def _between(laying: _Laying, x: float) -> float:
+    """Return the plumb gap between the chords at x, mm."""
+    sizes = laying.sizes
+    deep = [
+        section(size).depth / 2.0 * math.hypot(1.0, slope_on(line, x))
+        for size, line in ((sizes.top, laying.top), (sizes.bottom, laying.bottom))
+    ]
+    return height_on(laying.top, x) - height_on(laying.bottom, x) - sum(deep)
+
+
+def _lay_heel(laying: _Laying, left: bool, stands: bool) -> str:
+    """Lay the joints of a heel; return the one where webs of a raised heel end on the top chord ("" where the chords meet)."""
+    outline, side = laying.outline, "left" if left else "right"
+    bearing = outline.bearings[0 if left else -1]
+    seat = laying.put("bottom", bearing.middle, f"bearing {side}")
+    laying.held[seat] = left
+    crossing = None if stands else _crossing(laying, left)
+    out = 0.0 if crossing is None else (outline.start - crossing[0] if left else crossing[0] - outline.end)
+    clear = _between(laying, bearing.middle)
+    if crossing is not None and out <= FARTHEST_HEEL and clear < LEAST_UPRIGHT:
+        if math.dist(crossing, laying.joints[seat]) < SAME:
+            laying.share(seat)
+        else:
+            heel = f"heel {side}"
+            laying.joints[heel] = crossing
+            laying.chords["bottom"].append(heel)
+            laying.share(heel)
+        return ""
+    upper = laying.put("top", bearing.middle, f"heel {side}")
+    if laying.joints[upper][1] - laying.joints[seat][1] < SAME:
+        raise TrussError("its heel is too low: the top chord would lie below the bottom chord over the bearing")
+    laying.webs.append((seat, upper))
+    return upper
+
+
+def truss_frame(outline: TrussOutline, pattern: Pattern, sizes: Sizes, stock: float | None = None) -> TrussFrame:
+    """Lay out a truss; ``stock``: the longest board, mm (None: as bought).  Raises TrussError with what cannot be laid so."""
+    laying = _Laying(outline, sizes, pattern.whole)
+    _check_room(laying)
+    heels = [_lay_heel(laying, left, stands) for left, stands in zip((True, False), pattern.stands, strict=True)]
+    tops = [laying.put("top", x, f"T{k + 1}") for k, x in enumerate(pattern.top)]
+    bottoms = [laying.put("bottom", x, f"B{k + 1}") for k, x in enumerate(pattern.bottom)]
+    ends = {
+        ("T", -1): heels[0], ("T", len(tops)): heels[1], ("B", -1): "bearing left", ("B", len(bottoms)): "bearing right"
+    }  # fmt: skip
+    named = {("T", k): name for k, name in enumerate(tops)} | {("B", k): name for k, name in enumerate(bottoms)} | ends
+    laying.webs += [(named[web.one], named[web.other]) for web in pattern.webs]
+    for heel, stands, side, first in zip(heels, pattern.stands, ("left", "right"), (0, -1), strict=True):
+        if heel and not stands and tops:
+            # A raised heel: a web runs up from the bearing to the next joint of the top chord.
+            laying.webs.append((f"bearing {side}", tops[first]))
+    if pattern.all_along:
+        laying.held |= dict.fromkeys(bottoms, False)
+    _tips(laying)
+    return _framed(laying, stock)
+
+
+def _check_room(laying: _Laying) -> None:
+    outline, sizes = laying.outline, laying.sizes
+    deep = section(sizes.top).depth
+    for k, x in enumerate((outline.start, outline.end)):
+        inside = x + (1e-6, -1e-6)[k]
+        plumb = deep * math.hypot(1.0, slope_on(laying.top, inside))
+        heel = height_on(outline.top, inside) - outline.bearings[-k].level
+        if heel < plumb - 0.5:
+            raise TrussError(
+                f"its heel of {heel / INCH:.2f} in is less than the plumb depth of its top chord {sizes.top}, {plumb / INCH:.2f} in: "
+                "the top chord would hang below the bearing"
+            )
+    if outline.span < 2.0 * FOOT:
+        raise TrussError("its span is less than 2 ft")
+    middle = outline.top[1][0] if len(outline.top) == 3 else outline.end
+    if height_on(laying.top, middle) - height_on(laying.bottom, middle) < section(sizes.bottom).depth:
+        raise TrussError("its chords lie too close: it needs to be steeper, wider or deeper")
+
+
+def _tips(laying: _Laying) -> None:
+    """Lay the ends of the chords where they reach past the outermost joints: loads lie on them."""
+    for chord, line in (("top", laying.top), ("bottom", laying.bottom)):
+        order = laying.in_order(chord)
+        for left, end in ((True, line[0]), (False, line[-1])):
+            last = laying.joints[order[0 if left else -1]]
+            if (last[0] - end[0] if left else end[0] - last[0]) > SAME:
+                side = "left" if left else "right"
+                laying.put(chord, end[0], f"{'tip' if chord == 'top' else 'end'} {side}")
+
+
+def _framed(laying: _Laying, stock: float | None) -> TrussFrame:
+    sticks: list[Stick] = []
+    elements: list[Element] = []
+    splices: list[str] = []
+    for chord, role, mark in (("top", "top chord", "TC"), ("bottom", "bottom chord", "BC")):
+        number = 0
+        for run in _runs(laying, chord):
+            deep = section(laying.sizes.of(role)).depth > 6.0 * INCH  # type: ignore[arg-type]
+            long = stock or (DEEP_STOCK if deep else STOCK)
+            for piece in _spliced(laying, chord, run, long, splices):
+                number += 1
+                sticks.append(Stick(f"{mark}{number}", role, tuple(piece)))  # type: ignore[arg-type]
+    for number, (i, j) in enumerate(sorted(laying.webs, key=lambda web: _middle(laying, web)), start=1):
+        sticks.append(Stick(f"W{number}", "web", (i, j)))
+    for stick in sticks:
+        pairs = list(itertools.pairwise(stick.joints))
+        for k, (i, j) in enumerate(pairs):
+            free = stick.role == "web"
+            ends = (
+                free or (k == 0 and _loose(laying, i, splices)),
+                free or (k == len(pairs) - 1 and _loose(laying, j, splices)),
+            )
+            name = f"{stick.name}.{k + 1}" if len(pairs) > 1 else stick.name
+            elements.append(Element(name, stick.name, i, j, *ends, None))
+    order = tuple(sorted(laying.joints, key=lambda name: (laying.joints[name][0], laying.joints[name][1])))
+    joints = {name: laying.joints[name] for name in order}
+    made = tuple(_lying(laying, one) for one in elements)
+    return TrussFrame(laying.outline, laying.sizes, joints, tuple(sticks), made, dict(laying.held), tuple(splices))
+
+
+def _middle(laying: _Laying, web: tuple[str, str]) -> tuple[float, float]:
+    (x0, y0), (x1, y1) = (laying.joints[name] for name in web)
+    return (round((x0 + x1) / 2.0, 3), (y0 + y1) / 2.0)
+
+
+def _loose(laying: _Laying, name: str, splices: list[str]) -> bool:
+    """Whether chords turn freely where they end: at peaks and splices; not at heels, nor at their own tips."""
+    if name in splices:
+        return True
+    return not name.startswith(("heel", "tip", "end", "bearing"))
+
+
+def _runs(laying: _Laying, chord: str) -> list[list[str]]:
+    """Return the straight runs of a chord as rows of joints: it ends and begins where it bends."""
+    line = laying.top if chord == "top" else laying.bottom
+    order, bends = laying.in_order(chord), [x for x, _ in line[1:-1]]
+    runs, run = [], [order[0]]
+    for name in order[1:]:
+        run.append(name)
+        if any(abs(laying.joints[name][0] - x) < SAME for x in bends) and name != order[-1]:
+            runs.append(run)
+            run = [name]
+    return [*runs, run]
+
+
+def _spliced(laying: _Laying, chord: str, run: list[str], stock: float, splices: list[str]) -> list[list[str]]:
+    """Cut a run into pieces no longer than the stock, at quarters of panels (there its moments are small)."""
+    at = {name: laying.joints[name] for name in run}
+    whole = math.dist(at[run[0]], at[run[-1]])
+    if whole <= stock + 1e-6:
+        return [run]
+    (x0, y0), (x1, y1) = at[run[0]], at[run[-1]]
+    along = [math.dist(at[run[0]], at[name]) for name in run]
+    panels = [(a, b) for a, b in itertools.pairwise(along) if b - a > 2.0 * FOOT]
+    barred = [tuple(whole * (x - x0) / (x1 - x0) for x in (low, high)) for of, low, high in laying.whole if of == chord]
+    places = [
+        place
+        for a, b in panels
+        for place in (a + 0.25 * (b - a), a + 0.75 * (b - a))
+        if not any(low < place < high for low, high in barred)
+    ]
+    for cut in _cuts(whole, places, stock):
+        number = 1 + sum(name.startswith(f"splice {chord}") for name in splices)
+        name, part = f"splice {chord} {number}", cut / whole
+        laying.joints[name] = (x0 + (x1 - x0) * part, y0 + (y1 - y0) * part)
+        laying.chords[chord].append(name)
+        splices.append(name)
+        run = [*run, name]
+    order = sorted(run, key=lambda name: laying.joints[name][0])
+    found, piece = [], [order[0]]
+    for name in order[1:]:
+        piece.append(name)
+        if name in splices:
+            found.append(piece)
+            piece = [name]
+    return [*found, piece]
+
+
+def _cuts(whole: float, places: list[float], stock: float) -> list[float]:
+    """Return where a run is cut, nearest to pieces alike."""
+    cuts: list[float] = []
+    last = 0.0
+    while whole - last > stock + 1e-6:
+        left = math.ceil((whole - last) / stock - 1e-9)
+        near = [p for p in places if last + 1.0 < p <= last + stock + 1e-6]
+        within = [p for p in near if whole - p <= stock * (left - 1) + 1e-6] or near[-1:]
+        if not within:
+            raise TrussError(
+                "no quarter of a panel lies within the length of the stock: its chords cannot be spliced. Take longer stock, or other webs"
+            )
+        last = min(within, key=lambda p: abs(p - last - (whole - last) / left))
+        cuts.append(last)
+    return cuts
+
+
+def _lying(laying: _Laying, one: Element) -> Element:
+    """Say what of the roof or the ceiling lies on an element of a chord: its stretch, cut at the ends of what is covered.
+
+    Where the outermost joint lies outside the chord's end, or a chord reaches a little past it, the outermost element takes what is there.
+    """
+    chord = {"T": "top", "B": "bottom"}.get(one.stick[0])
+    if chord is None:
+        return one
+    line = laying.top if chord == "top" else laying.bottom
+    order = laying.in_order(chord)
+    a, b = laying.joints[one.i][0], laying.joints[one.j][0]
+    low = line[0][0] if one.i == order[0] else a
+    high = line[-1][0] if one.j == order[-1] else b
+    low, high = max(low, line[0][0]), min(high, line[-1][0])
+    return Element(one.name, one.stick, one.i, one.j, one.hinge_i, one.hinge_j, (low, max(high, low)))

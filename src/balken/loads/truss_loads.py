@@ -1,0 +1,118 @@
+"""What lies on a roof truss: area loads over its strip, laid along the elements of its chords; what stands at its joints."""
+
+import itertools
+import math
+
+import numpy as np
+from numpy.typing import NDArray
+
+from balken.analysis.frames import Loaded
+from balken.catalog.beams import beam_section
+from balken.framing.truss_outline import slope_on
+from balken.framing.trusses import Element, TrussFrame
+from balken.geometry.plane import Point
+from balken.loads.cases import COUNT, Cases
+from balken.value import Value
+
+Array = NDArray[np.float64]
+
+
+class Band(Value, frozen=True):
+    """Snow beside the even: from where to where along a truss, mm, and how much on its plan, kN/m2 (with its sign)."""
+
+    low: float
+    high: float
+    more: float
+
+
+class Uneven(Value, frozen=True):
+    """An arrangement of snow of its own: how it is called, and what of even snow is missing or added, by bands."""
+
+    name: str
+    bands: tuple[Band, ...]
+
+
+class Hung(Value, frozen=True):
+    """What hangs or stands at a place of the bottom chord, as another truss does on a hanger: x, mm; N by case."""
+
+    x: float
+    force: Cases
+
+
+class TrussLoads(Value, frozen=True):
+    """Area loads on a truss, kN/m2: the top chord's dead load on the slope, all else on the plan; ``wind`` at strength level, up where
+    below zero; the bottom chord's dead load on its slope; ``own``: whether its own weight is counted beside those.
+    """
+
+    spacing: float
+    top: Cases
+    bottom: Cases
+    uneven: tuple[Uneven, ...] = ()
+    over_wind: float = 0.0
+    """Wind on overhangs, kN/m2 of plan."""
+    hung: tuple[Hung, ...] = ()
+    own: bool = False
+
+
+def laid_on(frame: TrussFrame, loads: TrussLoads) -> Loaded:
+    """Return loads on a truss by case (columns: load cases, then each uneven arrangement of snow), for the solver."""
+    columns = COUNT + len(loads.uneven)
+    number = {name: k for k, name in enumerate(frame.joints)}
+    along = np.zeros((len(frame.elements), 2, columns))
+    nodes = np.zeros((len(frame.joints), 2, columns))
+    for k, one in enumerate(frame.elements):
+        if one.lies is not None:
+            along[k, 1] = -_on(frame, one, loads) / frame.length(one)
+        if loads.own:
+            stick = frame.stick(one.stick)
+            along[k, 1, 0] -= beam_section(frame.sizes.of(stick.role)).own_line * frame.sizes.plies
+    for hung in loads.hung:
+        for name, part in _between(frame, hung.x):
+            nodes[number[name], 1, :COUNT] -= np.array(hung.force) * part
+            for column in range(COUNT, columns):
+                nodes[number[name], 1, column] -= hung.force.snow * part
+    return Loaded(nodes[None], along[None])
+
+
+def _on(frame: TrussFrame, one: Element, loads: TrussLoads) -> Array:
+    """Return all that lies on an element of a chord, N downward by column."""
+    assert one.lies is not None
+    low, high = one.lies
+    top = one.stick[0] == "T"
+    line: tuple[Point, ...] = frame.outline.top if top else frame.outline.bottom
+    slope = math.hypot(1.0, slope_on(line, (low + high) / 2.0))
+    area = (high - low) * loads.spacing / 1000.0
+    q = loads.top if top else loads.bottom
+    even = q._replace(dead=q.dead * slope)
+    if top and loads.over_wind and even.wind:
+        past = max(frame.outline.start - low, 0.0) + max(high - frame.outline.end, 0.0)
+        part = min(past / max(high - low, 1e-9), 1.0)
+        even = even._replace(wind=even.wind * (1.0 - part) + loads.over_wind * part)
+    rows = list(np.array(even) * area)
+    for uneven in loads.uneven:
+        snow = even.snow * area
+        for band in uneven.bands if top else ():
+            snow += band.more * max(min(high, band.high) - max(low, band.low), 0.0) * loads.spacing / 1000.0
+        rows.append(snow)
+    return np.array(rows)
+
+
+def _between(frame: TrussFrame, x: float) -> list[tuple[str, float]]:
+    """Return the two joints of the bottom chord beside a place, and how much of what hangs there comes to each: hung there, it bends the
+    chord, which is checked for what lies evenly; so it comes to joints, between which nothing may hang.
+    """
+    rows = sorted(
+        {
+            (frame.joints[name][0], name)
+            for stick in frame.sticks
+            if stick.role == "bottom chord"
+            for name in stick.joints
+            if name not in frame.splices and not name.startswith("end")
+        }
+    )
+    x = min(max(x, rows[0][0]), rows[-1][0])
+    for (x0, one), (x1, other) in itertools.pairwise(rows):
+        if x <= x1:
+            part = (x - x0) / (x1 - x0)
+            return [(one, 1.0 - part), (other, part)]
+    return [(rows[-1][1], 1.0)]

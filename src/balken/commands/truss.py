@@ -8,9 +8,9 @@ from balken.catalog.sections import sawn_section, section
 from balken.catalog.species import grade_name, species_name
 from balken.commands.parser import CommandError, Parser
 from balken.design.truss_outlines import Given, outlined
+from balken.design.truss_plates import plates_of
 from balken.design.trusses import TrussDesign, TrussJob, Wood, design_truss
 from balken.framing.truss_outline import TrussError
-from balken.framing.truss_sticks import sawn_sticks
 from balken.framing.truss_webs import PATTERNS
 from balken.loads.cases import Cases
 from balken.loads.truss_loads import Band, TrussLoads, Uneven
@@ -191,9 +191,10 @@ def _plies(text: str) -> int:
     return int(text)
 
 
-def truss_report(made: TrussDesign) -> dict[str, Any]:
-    """Return a truss as plain data."""
-    frame, sawn = made.frame, sawn_sticks(made.frame)
+def truss_report(made: TrussDesign, plates: bool = True) -> dict[str, Any]:
+    """Return a truss as plain data; ``plates``: whether they are chosen too."""
+    frame, sawn = made.frame, made.sawn
+    chosen = plates_of(made, USUAL) if plates else ()
     members = []
     for stick in frame.sticks:
         used, governs, clause, combination = made.sticks[stick.name]
@@ -216,7 +217,7 @@ def truss_report(made: TrussDesign) -> dict[str, Any]:
             }
         )
     return {
-        "used": round(made.used, 4),
+        "used": round(max([made.used, *(one.used for one in chosen)]), 4),
         "shape": made.shape,
         "heel_mm": round(made.heel, 3),
         "bottom_brace_mm": round(made.braced, 3),
@@ -227,6 +228,18 @@ def truss_report(made: TrussDesign) -> dict[str, Any]:
         ],
         "reactions_n": {name: {c: round(v, 3) for c, v in row.items()} for name, row in made.reactions().items()},
         "deflection_mm": round(made.sag.demand, 4),
+        "plates": [
+            {
+                "joint": one.joint,
+                "width_mm": round(one.width, 2),
+                "length_mm": round(one.length, 2),
+                "used": round(one.used, 4),
+                "governs": one.governs,
+                "at": _place(one.at),
+                "angle_deg": round(one.angle, 3),
+            }
+            for one in chosen
+        ],
         "frame": frame_report(made),
     }
 

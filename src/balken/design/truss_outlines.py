@@ -11,7 +11,7 @@ from balken.value import Value
 
 BUTT = 0.25 * INCH
 """What is left of the bottom chord's end under the top chord at the outer face (common practice, no source)."""
-SHALLOWEST = 18.0
+SHALLOWEST = 14.0
 """Parallel chords are a so manieth part of their span deep, where nothing is typed (common practice, no source)."""
 
 

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from balken.analysis.frames import FrameError, Loaded, Solved, solve_frames
 from balken.catalog.sections import section
 from balken.framing.truss_outline import TrussError, TrussOutline, height_on
+from balken.framing.truss_sticks import Sawn, sawn_sticks
 from balken.framing.truss_webs import PATTERNS, Pattern, chosen
 from balken.framing.trusses import Element, Sizes, TrussFrame, truss_frame
 from balken.geometry.plane import Point
@@ -80,6 +81,7 @@ class TrussDesign:
     shape: str
     pattern: Pattern
     frame: TrussFrame
+    sawn: dict[str, Sawn]
     e: tuple[float, ...]
     loaded: Loaded
     solved: Solved
@@ -193,8 +195,8 @@ def design_truss(job: TrussJob, outline: Callable[[Sizes], TrussOutline], standa
     Raises TrussError for what cannot be laid out, KeyError for unknown sizes, species or grades.
     """
     sizes = Sizes(job.top or CHORD_SIZES[0], job.bottom or CHORD_SIZES[0], job.webs or WEB_SIZES[0], job.plies)
-    made = check_truss(job, outline, sizes, standard)
-    best = made
+    made = _first(job, outline, sizes, standard)
+    best, sizes = made, made.frame.sizes
     for _ in range(TRIES):
         worst = dict.fromkeys(("top chord", "bottom chord", "web"), 0.0)
         for stick in made.frame.sticks:
@@ -209,6 +211,19 @@ def design_truss(job: TrussJob, outline: Callable[[Sizes], TrussOutline], standa
             break  # nothing deeper finds room
         best = min(best, made, key=lambda one: one.used)
     return made if made.used <= best.used + EVEN else best
+
+
+def _first(job: TrussJob, outline: Callable[[Sizes], TrussOutline], sizes: Sizes, standard: Standard) -> TrussDesign:
+    """Lay out a truss with the least sections with which it can be: deeper boards are bought longer."""
+    for _ in CHORD_SIZES:
+        try:
+            return check_truss(job, outline, sizes, standard)
+        except TrussError:
+            grown = _grown(job, sizes, {"top chord": 2.0, "bottom chord": 2.0, "web": 0.0})
+            if grown == sizes:
+                raise
+            sizes = grown
+    raise AssertionError
 
 
 def _grown(job: TrussJob, sizes: Sizes, worst: dict[str, float]) -> Sizes:
@@ -235,17 +250,18 @@ def check_truss(
     name = chosen(around) if job.pattern == "auto" else job.pattern
     pattern = PATTERNS[name](around)
     frame = truss_frame(around, pattern, sizes, job.stock)
+    sawn = sawn_sticks(frame)
     e = stiffnesses(frame, job.wood, standard)
     loaded, solved = solve(frame, job.loads, e)
     combos = combined(job.loads, loaded, standard)
-    if not combos:
+    if not loaded.along.any() and not loaded.nodes.any():
         raise TrussError("nothing lies on it")
     factors = np.array([one.factors for one in combos]).T
     demands = stick_demands(job, frame, pattern, solved, factors, combos)
     braced, demands = _held_aside(job, frame, demands, standard)
     uses, braces = _braced(frame, demands, standard)
     return TrussDesign(
-        job, name, pattern, frame, e, loaded, solved, combos, uses, braces, braced, _seats(job, frame, solved, factors, combos, standard),
+        job, name, pattern, frame, sawn, e, loaded, solved, combos, uses, braces, braced, _seats(job, frame, solved, factors, combos, standard),
         _sag(job, frame, solved, standard),
     )  # fmt: skip
 

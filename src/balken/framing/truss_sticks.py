@@ -11,10 +11,14 @@ from typing import NamedTuple
 import shapely
 
 from balken.catalog.sections import section
-from balken.framing.truss_outline import height_on, moved, slope_on
+from balken.framing.truss_outline import TrussError, height_on, moved, slope_on
 from balken.framing.trusses import Stick, TrussFrame
-from balken.geometry.plane import Point, Ring, clipped, dot, unit
+from balken.geometry.plane import Point, Ring, area, clipped, dot, unit
 
+LEAST_LENGTH = 25.0
+"""So much of a web's middle line lies in it at least, mm."""
+LEAST_AREA = 100.0
+"""A stick whose outline is smaller is none, mm2."""
 NEAR = 1.0
 """A web's joint at a bend of a chord lies no farther from it, mm."""
 
@@ -30,12 +34,24 @@ class Sawn(NamedTuple):
 
 
 def sawn_sticks(frame: TrussFrame) -> dict[str, Sawn]:
-    """Return every stick as it is sawn, by name."""
+    """Return every stick as it is sawn, by name; raises TrussError where nothing is left of one."""
     found = {}
     for stick in frame.sticks:
         ring = _web(frame, stick) if stick.role == "web" else _chord(frame, stick)
+        if len(ring) < 3 or abs(area(ring)) < LEAST_AREA or not _holds(frame, stick, ring):
+            raise TrussError(
+                f"no room is left between its chords for {stick.name}: it needs to be steeper or deeper, or have other webs"
+            )
         found[stick.name] = _measured(frame, stick, ring)
     return found
+
+
+def _holds(frame: TrussFrame, stick: Stick, ring: Ring) -> bool:
+    """Whether a web's middle line still runs in what is left of it."""
+    if stick.role != "web":
+        return True
+    line = shapely.LineString([frame.joints[name] for name in stick.joints])
+    return bool(line.intersection(shapely.Polygon(ring)).length >= LEAST_LENGTH)
 
 
 class _Line(NamedTuple):

@@ -109,6 +109,23 @@ def _panels(long: float, most: float, least: int) -> int:
     return number
 
 
+def _zigzag(panels: int) -> _Half:
+    """Return webs that go up and down from the first joint of the top chord to the foot of an upright under the peak: between chords that
+    both slope they stand steep.
+    """
+    top = tuple(k / (panels + 1) for k in range(1, panels + 1))
+    bottom = tuple(k / panels for k in range(1, panels))
+    webs = [(k, k) for k in range(panels)] + [(k + 1, k) for k in range(panels - 1)]
+    return _Half(top, bottom, tuple(webs), True, True)
+
+
+def scissors(outline: TrussOutline) -> Pattern:
+    """Return a pattern between slopes above and below, with as many panels as its chords need."""
+    peak = _peak(outline)
+    half = max(peak - outline.start, outline.end - peak)
+    return mirrored(_zigzag(max(_panels(half, BOTTOM_PANEL, 2), _panels(half, TOP_PANEL, 3) - 1)), outline)
+
+
 def howe(outline: TrussOutline) -> Pattern:
     """Return a Howe pattern with as many panels as its chords need."""
     peak = _peak(outline)
@@ -128,7 +145,7 @@ def one_sloped(outline: TrussOutline) -> Pattern:
 def parallel(outline: TrussOutline) -> Pattern:
     """Return uprights and webs that fall toward the middle from both ends; uprights stand over both bearings."""
     deep = height_on(outline.top, outline.start) - height_on(outline.bottom, outline.start)
-    count = _panels(outline.span, min(max(2.0 * deep, 2.0 * FOOT), TOP_PANEL), 2)
+    count = _panels(outline.span, min(max(1.5 * deep, 2.0 * FOOT), TOP_PANEL), 2)
     count += count % 2
     points = tuple(outline.start + outline.span * k / count for k in range(1, count))
     webs = [Web(("T", k), ("B", k)) for k in range(count - 1)]
@@ -184,7 +201,7 @@ def gable_end(outline: TrussOutline, spacing: float = 24.0 * INCH) -> Pattern:
 PATTERNS: dict[str, Callable[[TrussOutline], Pattern]] = {
     **{name: (lambda outline, half=half: mirrored(half, outline)) for name, half in HALVES.items()},  # type: ignore[misc]
     "howe": howe,
-    "scissors": howe,
+    "scissors": scissors,
     "one-sloped": one_sloped,
     "parallel": parallel,
     "room": room,

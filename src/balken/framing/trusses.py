@@ -292,10 +292,7 @@ def _spliced(laying: _Laying, chord: str, run: list[str], stock: float, splices:
     panels = [(a, b) for a, b in itertools.pairwise(along) if b - a > 2.0 * FOOT]
     barred = [tuple(whole * (x - x0) / (x1 - x0) for x in (low, high)) for of, low, high in laying.whole if of == chord]
     places = [
-        place
-        for a, b in panels
-        for place in (a + 0.25 * (b - a), a + 0.75 * (b - a))
-        if not any(low < place < high for low, high in barred)
+        place for a, b in panels for place in _quarters(a, b) if not any(low < place < high for low, high in barred)
     ]
     for cut in _cuts(whole, places, stock):
         number = 1 + sum(name.startswith(f"splice {chord}") for name in splices)
@@ -312,6 +309,13 @@ def _spliced(laying: _Laying, chord: str, run: list[str], stock: float, splices:
             found.append(piece)
             piece = [name]
     return [*found, piece]
+
+
+def _quarters(a: float, b: float) -> tuple[float, ...]:
+    """Return where a panel may be spliced: at its quarters; a short one in its middle, clear of the plates at its joints."""
+    if b - a < 4.0 * FOOT:
+        return ((a + b) / 2.0,)
+    return a + 0.25 * (b - a), a + 0.75 * (b - a)
 
 
 def _cuts(whole: float, places: list[float], stock: float) -> list[float]:

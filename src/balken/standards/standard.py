@@ -41,7 +41,7 @@ from balken.standards.ground import (
     Sideways,
 )
 from balken.standards.measures import Working
-from balken.standards.truss_demands import StickDemands, StickUses
+from balken.standards.truss_demands import PlateDemand, StickDemands, StickUses
 
 
 class Standard(Protocol):
@@ -120,6 +120,26 @@ class Standard(Protocol):
 
     def check_seat(self, size: str, species: str, grade: str, force: float, length: float, combination: str) -> Check:
         """Check the wood of a bottom chord over its bearing; ``force``: on one ply, N, ``length``: of the bearing, mm."""
+        ...
+
+    @property
+    def plate_distances(self) -> tuple[float, float]:
+        """What of sticks' ends and edges counts for nothing under plates, mm."""
+        ...
+
+    @property
+    def plate_bite(self) -> float:
+        """How far a plate reaches over a stick at least, mm."""
+        ...
+
+    def plate_needs(self, species: str, force: float, duration: float, grain: float, heel: float | None) -> float:
+        """Return how much contact with one plate a stick needs at least, however plates are turned, mm2; ``force`` at ``grain`` degrees to
+        its grain, N.
+        """
+        ...
+
+    def plate_used(self, case: PlateDemand) -> tuple[float, str]:
+        """Return how far a pair of plates is used by a stick, and by what; raises KeyError for species without values."""
         ...
 
     def unbalanced(self, ground: float, pitch: float, run: float) -> tuple[float, float, float] | None:

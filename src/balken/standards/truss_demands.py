@@ -49,16 +49,31 @@ class StickUses:
         return every.max(axis=0), which
 
 
+Point = tuple[float, float]
+
+
 @dataclass(frozen=True)
 class PlateDemand:
-    """What one stick asks of the plates at a joint: how its force runs against its grain and against the plate's length, degrees.
+    """A stick under a pair of plates at a joint, with all that decides whether it is held.
 
-    ``force``: the greatest at normal duration, N, of both plates together; ``pull``: the greatest pull as it acts, N; ``along``,
-    ``across``: parts of ``force`` as it acts along and across the plate's length, N.
+    ``axis``: its grain; ``angle``: of the plate's length from level, degrees; ``forces`` (c, 2): what it gives to the joint in each
+    combination, of each ply, N; ``durations`` (c): load duration factors.  ``contact``: area under one plate that counts, mm2,
+    ``covered``: how deep that is across the grain, mm; ``lines``: where it parts from other sticks, from where to where and how much of
+    that the plate covers, mm; ``toward``: from the joint along a stick that ends there, None of one that runs on; ``bite``: how far the plate reaches over it along and across the grain, mm; ``heel``: the slope between
+    chords at a heel, else None.
     """
 
-    stick: str
-    force: float
-    pull: float
-    grain: float
-    plate: float
+    species: str
+    grade: str
+    size: str
+    breadth: float
+    axis: Point
+    angle: float
+    forces: Array
+    durations: Array
+    contact: float
+    covered: float
+    lines: tuple[tuple[Point, Point, float], ...]
+    bite: tuple[float, float]
+    heel: float | None
+    toward: Point | None

@@ -38,7 +38,7 @@ from balken.standards.ground import (
     Sideways,
 )
 from balken.standards.measures import Working
-from balken.standards.truss_demands import StickDemands, StickUses
+from balken.standards.truss_demands import PlateDemand, StickDemands, StickUses
 from balken.standards.us import (
     aci,
     anchor_bolts,
@@ -61,6 +61,7 @@ from balken.standards.us import (
     snow,
     stringers,
     stud_checks,
+    truss_plates,
     truss_sticks,
     wind,
 )
@@ -131,6 +132,24 @@ class UnitedStates:
     def check_seat(self, size: str, species: str, grade: str, force: float, length: float, combination: str) -> Check:
         """Check by NDS 3.10.2."""
         return truss_sticks.check_seat(size, species, grade, force, length, combination)
+
+    @property
+    def plate_distances(self) -> tuple[float, float]:
+        """Those of ANSI/TPI 1, 8.3.3."""
+        return truss_plates.END_DISTANCE, truss_plates.EDGE_DISTANCE
+
+    @property
+    def plate_bite(self) -> float:
+        """That of common practice."""
+        return truss_plates.LEAST_BITE
+
+    def plate_needs(self, species: str, force: float, duration: float, grain: float, heel: float | None) -> float:
+        """Take the better of the plate along and across the force."""
+        return truss_plates.least_contact(species, force, duration, grain, heel)
+
+    def plate_used(self, case: PlateDemand) -> tuple[float, str]:
+        """Work it out by ANSI/TPI 1 chapter 8."""
+        return truss_plates.plate_used(case)
 
     def unbalanced(self, ground: float, pitch: float, run: float) -> tuple[float, float, float] | None:
         """Work it out by ASCE 7-16, 7.6.1."""

@@ -22,7 +22,7 @@ class FrameError(ValueError):
     """A frame that moves: what holds it is missing."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Made:
     """What frames of one make have in common: elements by their nodes (e, 2), hinges at both ends of them (e, 2), nodes held in x and y
     (n, 2).
@@ -33,7 +33,7 @@ class Made:
     held: Flags
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Loaded:
     """Loads of frames: on nodes (b, n, 2, c), N; along elements (b, e, 2, c), N a mm of their length, both in x and y."""
 
@@ -41,7 +41,7 @@ class Loaded:
     along: Array
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Solved:
     """Frames solved: moves of nodes (b, n, 2, c) in mm, forces on nodes that are held (b, n, 2, c), forces within elements at their
     first node: axial, shear, moment (b, e, 3, c).

@@ -160,8 +160,7 @@ def _loads(options: argparse.Namespace, given: Given) -> TrussLoads:
         Cases(dead=load("bottom-dead"), live=load("bottom-live")),
         uneven,
         over_wind,
-        (),
-        options.own_weight,
+        own=options.own_weight,
     )
 
 

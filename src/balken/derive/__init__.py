@@ -99,6 +99,7 @@ def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
         results=checked.results | of["stairs"].results | _of_planes(laid),
         worst_pieces=checked.worst | _worst_of_planes(laid),
         planes=laid.planes,
+        trusses=laid.trusses,
         dormers=laid.dormers,
         uplift=of["uplift"],
         snow=laid.snow,

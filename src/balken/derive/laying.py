@@ -13,6 +13,7 @@ from balken.design.layouts import LayoutDesign
 from balken.design.raised_slabs import design_raised_slab
 from balken.design.roof_design import design_roof
 from balken.design.roof_snow import gable_snow
+from balken.design.roof_trusses import TrussRoof
 from balken.design.surface_design import SurfaceDesign
 from balken.framing.bands import WallLine
 from balken.framing.collar_ties import collar_pieces
@@ -35,6 +36,7 @@ from balken.framing.surface_framing import header_pieces, surface_solids
 from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces
 from balken.framing.surface_ties import tie_pieces
 from balken.framing.taller_parts import Taller
+from balken.framing.truss_pieces import truss_pieces
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
 from balken.loads.area_loads import (
@@ -91,6 +93,8 @@ class Laid(NamedTuple):
     """Of each floor, what loads on some spans of its joists bring beyond its reactions."""
     snow: dict[str, RoofSnow] = {}  # noqa: RUF012
     """Snow on roofs, by their ids."""
+    trusses: dict[str, TrussRoof] = {}  # noqa: RUF012
+    """Trusses of roofs, by their ids; of those that cannot have them, why."""
     dormers: dict[str, DormerDesign] = {}  # noqa: RUF012
     """Dormers by their ids; their roofs are among ``surfaces`` and ``planes``, too."""
     ends: AtPlaces = NO_PLACES
@@ -285,11 +289,18 @@ def _with_floor(
 
 def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made: Laid) -> Laid:
     """Take in a roof of planes; run the walls under its gables up."""
-    plan, design, framing, snow = laid
+    plan, design, framing, snow, trusses = laid
     roof, near = plan.roof, memo.keep(f"walls under {plan.roof.id}", walls_of(plan.roof, made.lines))
     pieces, stock = memo.step(f"decks {roof.id}", surface_pieces, plan), memo.keep("stock", p.stock_length)
-    reactions = memo.step(f"reactions {roof.id}", unframed, plan, loads, snow) if framing is None else ()
+    trussed = trusses is not None and not trusses.problem
+    reactions = (
+        memo.step(f"reactions {roof.id}", unframed, plan, loads, snow) if framing is None and not trussed else ()
+    )
     ends = made.ends
+    if trusses is not None and trussed:
+        reactions = trusses.reactions
+        rows = memo.step(f"sticks {roof.id}", roof_truss_pieces, plan, trusses)
+        pieces = memo.keep(f"roof {roof.id}", (*pieces, *rows))
     if framing is not None:
         reactions, down = framing.walls, framing.carried.settled
         ends = AtPlaces((*ends.reactions, *down.points), {**ends.undersides, **framing.carried.undersides})
@@ -315,6 +326,7 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
         | ({(roof.id, "rafters"): design} if design is not None else {})
         | ({(roof.id, "ties"): framing.tied} if framing is not None and framing.tied is not None else {}),
         planes=made.planes | ({roof.id: framing} if framing is not None else {}),
+        trusses=made.trusses | ({roof.id: trusses} if trusses is not None else {}),
         groups=(*made.groups, pieces),
         reactions=(*made.reactions, reactions),
         ends=ends,
@@ -322,6 +334,17 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
         edited=made.edited | ({roof.id: framing.edited} if framing is not None else {}),
         gables=made.gables | gables,
     )
+
+
+def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof) -> tuple[Piece, ...]:
+    """Return all sticks of a roof's trusses, and the ladders of its gable overhangs."""
+    found: list[Piece] = []
+    for number, place in enumerate(trusses.row.places if trusses.row is not None else ()):
+        made = trusses.of(place)
+        if made is not None and trusses.row is not None:
+            found += truss_pieces(plan, trusses.row, place, number, made.frame, made.sawn)
+    top = next((made.frame.sizes.top for _, made, _ in trusses.designs), "2x4")
+    return (*found, *ladder_pieces(plan, top))
 
 
 def _with_dormer(memo: Memo, p: Project, dormer: DormerDesign, host: SurfacePlan, made: Laid) -> Laid:

@@ -24,6 +24,7 @@ from balken.loads.beam_law import typed_along
 from balken.loads.cases import total
 from balken.loads.path import Beams, LoadPath, load_path
 from balken.memo import Memo
+from balken.model.lookup import lowest_ground
 from balken.model.records import Loads, Project
 from balken.standards.known import STANDARDS
 from balken.standards.standard import Standard
@@ -72,6 +73,7 @@ def _path(
                     applied_area_loads(*plans, loads, laid.snow),
                     surface_loads(laid.surfaces, laid.snow, loads),
                     *(framing.carried.heaps for framing in laid.planes.values()),
+                    *(trusses.heaps for trusses in laid.trusses.values()),
                     *(dormer.weight for dormer in laid.dormers.values()),
                     *(d.typed_sum for d in laid.decks),
                     *map(typed_along, beams.lines),
@@ -121,8 +123,10 @@ def _uplift(memo: Memo, p: Project, loads: Loads, standard: Standard, laid: Laid
         for roof, *_ in roofs
         if (roof.id, "rafters") in laid.designs
     }
-    grounds = [level.height for level in p.levels if level.role == "ground"] or [min(v.height for v in p.levels)]
-    lowest = min((*grounds, *(spot.height for spot in p.spots)))
+    spacings |= {
+        roof.id: roof.trusses.spacing for roof, *_ in roofs if roof.id in laid.trusses and roof.id not in spacings
+    }
+    lowest = lowest_ground(p)
     return memo.step(
         "uplift", roof_uplift, memo.keep("roofs that lift", tuple(roofs)), memo.keep("their spacings", spacings),
         memo.keep("how they reach", _reach(laid)), path,

@@ -7,6 +7,8 @@ import shapely
 
 from balken.design.dormers import DormerDesign, design_dormer
 from balken.design.layouts import LayoutDesign
+from balken.design.roof_trusses import TrussRoof, lay_trusses
+from balken.design.roof_uplift import least_sides
 from balken.design.surface_design import Chosen, SurfaceDesign, choose_surface, frame_surface
 from balken.framing.bands import WallLine
 from balken.framing.dormers import DormerPlace
@@ -17,10 +19,11 @@ from balken.framing.taller_parts import Taller, taller_parts
 from balken.loads.roof_feet import Foot
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_statics import BESIDE, Posts
+from balken.loads.roof_wind import RoofWind
 from balken.loads.seats import UP
 from balken.loads.stands import column_stands
 from balken.memo import Memo
-from balken.model.lookup import height
+from balken.model.lookup import height, lowest_ground
 from balken.model.records import Loads, Project, Roof
 from balken.model.roof_edits import side_of
 from balken.standards.known import STANDARDS
@@ -30,12 +33,16 @@ Outlines = dict[str, Outline]
 
 
 class LaidSurface(NamedTuple):
-    """A roof of planes: its plan, what was chosen for its rafters, its members; None where there are none."""
+    """A roof of planes: its plan, what was chosen for its rafters, its members, or its trusses; None where there are none.
+
+    Trusses that cannot be say why, and rafters stand in their place.
+    """
 
     plan: SurfacePlan
     design: LayoutDesign | None
     framing: SurfaceDesign | None
     snow: RoofSnow
+    trusses: TrussRoof | None = None
 
 
 class Surfaces(NamedTuple):
@@ -83,9 +90,39 @@ def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines
         over += [d.over for d in mine]
         feet += [foot for d in mine for foot in d.feet]
         places = memo.keep(f"dormers of {r}", tuple(d.place for d in mine))
+        trusses = None
+        if roofs[r].framed == "trusses":
+            trusses = _trussed(memo, p, loads, outlines, chosen[r], bool(over or feet))
+            if trusses is not None and not trusses[1].problem:
+                made[r] = LaidSurface(trusses[0], None, None, chosen[r].snow, trusses[1])
+                continue
         plan, framing = _frame(memo, p, loads, outlines, lines, chosen[r], bearings[r], over, tuple(feet), places)
-        made[r] = LaidSurface(plan, chosen[r].design, framing, chosen[r].snow)
+        made[r] = LaidSurface(plan, chosen[r].design, framing, chosen[r].snow, trusses[1] if trusses else None)
     return Surfaces(made, dormers)
+
+
+def _trussed(
+    memo: Memo, p: Project, loads: Loads, outlines: Outlines, chosen: Chosen, carries: bool
+) -> tuple[SurfacePlan, TrussRoof]:
+    """Lay a roof's trusses; ``carries``: whether other roofs or dormers stand on it."""
+    if carries:
+        return chosen.plan, TrussRoof(
+            None, problem="dormers or other roofs stand on it, which trusses are not designed for"
+        )
+    roof = chosen.plan.roof.id
+    wind = memo.keep(f"wind on {roof}", _wind_on(p, outlines, chosen.plan))
+    return memo.step(f"trusses {roof}", lay_trusses, chosen.plan, chosen.snow, wind, loads, STANDARDS[p.standard])
+
+
+def _wind_on(p: Project, outlines: Outlines, plan: SurfacePlan) -> RoofWind | None:
+    """Return the wind that lifts a roof, by its mean height over the lowest ground; None where none is typed."""
+    if p.loads.wind_speed <= 0.0 or plan.problem:
+        return None
+    ground = lowest_ground(p)
+    roofs = [r.id for r in p.roofs if r.id in outlines]
+    sides = least_sides([outlines[r] for r in roofs])
+    least = sides[roofs.index(plan.roof.id)]
+    return STANDARDS[p.standard].roof_wind(p.loads, plan.bearing + plan.surface.top / 2.0 - ground, least)
 
 
 def _choose(

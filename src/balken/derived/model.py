@@ -16,6 +16,7 @@ from balken.design.loaded_joists import LoadedJoists
 from balken.design.post_fittings import Fitted
 from balken.design.posts import PostDesign
 from balken.design.raised_slabs import RaisedSlab
+from balken.design.roof_trusses import TrussRoof
 from balken.design.roof_uplift import Uplift
 from balken.design.squash_blocks import Squashed
 from balken.design.stairs import FlightDesign
@@ -69,6 +70,8 @@ class Model:
     """Snow on roofs, by their ids."""
     dormers: dict[str, DormerDesign]
     """Dormers, by their ids; their roofs are among ``surfaces`` and ``planes``."""
+    trusses: dict[str, TrussRoof]
+    """Trusses of roofs, by their ids; of those that cannot have them, why."""
     planes: dict[str, SurfaceDesign]
     """The members of roofs of planes, by their ids."""
     """Roofs of planes over any outline."""

@@ -32,6 +32,7 @@ TOGETHER = 400.0
 HEAVIER = "rafters with wider strips"
 """Beside openings, and where others were taken out or moved."""
 ALONG = ("plane", "rafter", "deck")
+TRUSS = "truss"
 ENDS = {"plane-hip": "end of a hip", "plane-valley": "end of a valley", "plane-ridge": "end of a ridge beam"}
 
 
@@ -101,9 +102,7 @@ def roof_uplift(
             continue
         wind[roof.id] = blows
         mine = [
-            r
-            for r in path.reactions
-            if owner_of(r.piece) == roof.id and (kind_of(r.piece) in ALONG or kind_of(r.piece) in ENDS)
+            r for r in path.reactions if owner_of(r.piece) == roof.id and kind_of(r.piece) in (*ALONG, *ENDS, TRUSS)
         ]
         for row, whole in _bearings(roof, outline, mine, blows, spacings.get(roof.id, 609.6), reach, lines, loads):
             lifted.append(row)
@@ -129,16 +128,18 @@ def _bearings(
         place = 0
         if r.bearer in lines and kind in ALONG:
             place = math.floor(off_line(r.at, lines[r.bearer].band.start, lines[r.bearer].band.end)[0] / BIN)
-        elif kind in ENDS:
+        elif kind in ENDS or kind == TRUSS:
             place = round(r.at[0]) * 100_003 + round(r.at[1])
-        what = "rafter" if kind in ALONG else ENDS[kind]
+        what = "rafter" if kind in ALONG else ENDS.get(kind, kind)
         bins.setdefault((r.bearer, what, end, place), []).append(r)
     found: dict[tuple[str, str, bool], list[tuple[float, float, float]]] = {}
     for (bearer, what, end, _), rows in bins.items():
         area = sum(r.force.roof_live for r in rows) / loads.roof_live * 1000.0
         dead = sum(r.force.dead for r in rows)
         along = what == "rafter" and bearer in lines
-        over = min(reach.get((roof.id, bearer), (roof.overhang, 1.0))[0] * BIN, area) if along else 0.0
+        past = reach.get((roof.id, bearer), (roof.overhang, 1.0))[0]
+        wide = BIN if along else spacing if what == TRUSS else 0.0
+        over = min(past * wide, area)
         on, under = (wind.end, wind.end_over) if end else (wind.inner, wind.inner_over)
         up = ACTS * ((area - over) * on + over * under) / 1000.0
         part = min(spacing / BIN, 1.0) if along else 1.0

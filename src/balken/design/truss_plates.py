@@ -7,12 +7,12 @@ steel along the lines where sticks part, and the wood between both plates.
 
 import itertools
 import math
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
 import shapely
 import shapely.affinity
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from balken.catalog.sections import section
@@ -20,6 +20,7 @@ from balken.catalog.truss_plates import PlateSize, sizes
 from balken.design.trusses import TrussDesign
 from balken.framing.trusses import Stick, TrussFrame
 from balken.geometry.plane import Point, Ring, dot, sub, unit
+from balken.geometry.under_boxes import Boxes, areas_under, spans_under
 from balken.standards.checks import FAR_OVER
 from balken.standards.standard import Standard
 from balken.standards.truss_demands import PlateDemand
@@ -28,6 +29,8 @@ from balken.value import Value
 Array = NDArray[np.float64]
 INSETS = (6.0, 20.0, 45.0)
 """How far from a chord's outer face plates are tried, mm."""
+PAST = (0.5, 0.3)
+"""Or so that this part of a plate lies on the chord."""
 SHIFTS = (0.0, -30.0, 30.0, -60.0, 60.0)
 """How far along the chord from the joint, mm."""
 DOWN = tuple(20.0 - 10.0 * k for k in range(12))
@@ -35,6 +38,8 @@ DOWN = tuple(20.0 - 10.0 * k for k in range(12))
 CHUNK = 8
 TOUCH = 3.0
 """Sticks no farther apart touch, mm."""
+EVEN = 0.1
+"""Plates may reach so far past what they stay within, mm."""
 NONE = "no plate of the list reaches over all sticks"
 NOTCH = 25.0
 """Ends of webs no farther from what they end at are joined to that, mm."""
@@ -53,6 +58,12 @@ class Plate(Value, frozen=True):
     price: float
 
     @property
+    def boxes(self) -> Boxes:
+        """It as a rectangle."""
+        way = math.cos(math.radians(self.angle)), math.sin(math.radians(self.angle))
+        return Boxes(np.array([self.at]), np.array([(self.length / 2.0, self.width / 2.0)]), np.array([way]))
+
+    @property
     def ring(self) -> Ring:
         """Its outline, mm."""
         c, s = math.cos(math.radians(self.angle)), math.sin(math.radians(self.angle))
@@ -68,8 +79,8 @@ class _Held:
     """
 
     stick: Stick
-    counts: shapely.Polygon
-    body: shapely.Polygon
+    counts: Ring
+    body: Ring
     axis: Point
     forces: Array
     parts: tuple[tuple[Point, Point], ...]
@@ -79,26 +90,14 @@ def plates_of(made: TrussDesign, standard: Standard) -> tuple[Plate, ...]:
     """Return the plates of a truss: of each joint the smallest that hold, or, where none does, the one used least."""
     frame = made.frame
     bodies = {name: shapely.Polygon(one.ring) for name, one in made.sawn.items()}
-    outline = _within(frame)
     found = []
     for joint in frame.joints:
         sticks = [one for one in frame.sticks if joint in one.joints]
         if len(sticks) < 2:
             continue
         held = [_held(made, joint, one, sticks, bodies, standard) for one in sticks]
-        found.append(_chosen(made, joint, held, outline, standard))
+        found.append(_chosen(made, joint, held, standard))
     return tuple(found)
-
-
-def _within(frame: TrussFrame) -> shapely.Polygon:
-    """Return what the truss fills: plates stay within."""
-    outline = frame.outline
-    low = min(y for _, y in (*outline.bottom, *outline.top)) - 1.0
-    under = [(outline.top[-1][0], low), (outline.top[0][0], low)]
-    if len(outline.bottom) > 2 or outline.bottom[0][1] != outline.bottom[-1][1]:
-        under = [(outline.top[-1][0], low), *((x, y) for x, y in reversed(outline.bottom)), (outline.top[0][0], low)]
-    whole = shapely.Polygon([*outline.top, *under])
-    return whole if whole.is_valid else whole.buffer(0.0)
 
 
 def joint_forces(made: TrussDesign, joint: str, stick: str) -> Array:
@@ -132,7 +131,15 @@ def _held(
             counts = counts.intersection(shapely.affinity.translate(counts, way[0] * far * sign, way[1] * far * sign))
     others = shapely.union_all([bodies[one.name] for one in sticks if one is not stick])
     parts = _ends(body, others) if stick.role == "web" else _touching(body, others)
-    return _Held(stick, counts, body, axis, joint_forces(made, joint, stick.name), tuple(parts))
+    return _Held(
+        stick, _ring(counts), _ring(body.convex_hull), axis, joint_forces(made, joint, stick.name), tuple(parts)
+    )
+
+
+def _ring(shape: shapely.Polygon) -> Ring:
+    if shape.is_empty or shape.geom_type != "Polygon":
+        return ((0.0, 0.0),) * 3
+    return tuple((float(x), float(y)) for x, y in shapely.orient_polygons(shape).exterior.coords[:-1])
 
 
 def _ends(body: shapely.Polygon, others: shapely.Geometry) -> list[tuple[Point, Point]]:
@@ -154,21 +161,20 @@ def _touching(body: shapely.Polygon, others: shapely.Geometry) -> list[tuple[Poi
     ]
 
 
-def _chosen(made: TrussDesign, joint: str, held: list[_Held], outline: shapely.Polygon, standard: Standard) -> Plate:
+def _chosen(made: TrussDesign, joint: str, held: list[_Held], standard: Standard) -> Plate:
     needed = [_needed(made, joint, one, standard) for one in held]
     every = [size for size in sizes() if size.area >= sum(needed)]
     best: Plate | None = None
     for begin in range(0, len(every), CHUNK):
-        tried = [one for size in every[begin : begin + CHUNK] for one in _tried(made.frame, joint, held, size)]
-        rings = shapely.polygons([one.ring for one in tried])
-        left = np.nonzero(shapely.covers(outline, rings))[0]
+        boxes, of = _tried(made.frame, joint, held, every[begin : begin + CHUNK])
+        left = np.nonzero(_inside(made.frame, boxes))[0]
         for one, least in zip(held, needed, strict=True):
-            left = left[_bitten(one, rings[left], least, standard.plate_bite)]
+            left = left[_bitten(one, boxes[left], least, standard.plate_bite)]
         for k in left.tolist():
-            used, said = max(_used(made, one, tried[k], joint, standard) for one in held)
+            plate = _plate(joint, boxes, k, every[begin + int(of[k])])
+            used, said = max(_used(made, one, plate, joint, standard) for one in held)
             if best is None or used < best.used:
-                at = tried[k]
-                best = Plate(joint, at.at, at.width, at.length, at.angle, used, said, at.price)
+                best = replace(plate, used=used, governs=said)
             if used <= 1.0:
                 return best
     if best is None:
@@ -177,31 +183,52 @@ def _chosen(made: TrussDesign, joint: str, held: list[_Held], outline: shapely.P
     return best
 
 
-def _tried(frame: TrussFrame, joint: str, held: list[_Held], size: PlateSize) -> Iterator[Plate]:
-    """Yield places of a plate: along and across each chord at a joint, from its outer face inward; level under a peak too."""
+def _plate(joint: str, boxes: Boxes, k: int, size: PlateSize) -> Plate:
+    (x, y), (c, s) = boxes.middles[k].tolist(), boxes.ways[k].tolist()
+    return Plate(joint, (x, y), size.width, size.length, math.degrees(math.atan2(s, c)), 0.0, "", size.price)
+
+
+def _tried(frame: TrussFrame, joint: str, held: list[_Held], some: list[PlateSize]) -> tuple[Boxes, NDArray[np.int64]]:
+    """Return places of plates, and which of the sizes each is: along and across each chord at a joint, from its outer face inward; level
+    under a peak too.
+    """
     base = _middle_of(frame, joint, held)
     chords = [one for one in held if one.stick.role != "web"]
-    for one in chords:
-        inward = (-one.axis[1], one.axis[0]) if one.stick.role == "bottom chord" else (one.axis[1], -one.axis[0])
-        half = section(frame.sizes.of(one.stick.role)).depth / 2.0
-        along = math.degrees(math.atan2(one.axis[1], one.axis[0]))
-        # The chord's middle line beside that place.
-        off = dot(inward, sub(frame.joints[joint], base))
-        for turned in (0.0, 90.0):
-            across = size.width if turned == 0.0 else size.length
-            spliced = joint in frame.splices
-            for inset in (half - across / 2.0,) if spliced else INSETS:
-                far = off + inset + across / 2.0 - half
-                for shift in (0.0,) if spliced else SHIFTS:
-                    at = (
-                        base[0] + inward[0] * far + one.axis[0] * shift,
-                        base[1] + inward[1] * far + one.axis[1] * shift,
-                    )
-                    yield Plate(joint, at, size.width, size.length, along + turned, 0.0, "", size.price)
-    if len(chords) == 2 and chords[0].stick.role == chords[1].stick.role and joint not in frame.splices:
-        for turned in (0.0, 90.0):
-            for down in DOWN:
-                yield Plate(joint, (base[0], base[1] + down), size.width, size.length, turned, 0.0, "", size.price)
+    spliced = joint in frame.splices
+    rows: list[tuple[float, float, float, float, float, float, int]] = []
+    for which, size in enumerate(some):
+        half = size.length / 2.0, size.width / 2.0
+        for one in chords:
+            inward = (-one.axis[1], one.axis[0]) if one.stick.role == "bottom chord" else (one.axis[1], -one.axis[0])
+            deep = section(frame.sizes.of(one.stick.role)).depth / 2.0
+            # The chord's middle line beside that place.
+            off = dot(inward, sub(frame.joints[joint], base))
+            for way, across in ((one.axis, size.width), ((-one.axis[1], one.axis[0]), size.length)):
+                insets = (*INSETS, *(2.0 * deep - part * across for part in PAST))
+                for inset in (deep - across / 2.0, INSETS[0]) if spliced else insets:
+                    far = off + inset + across / 2.0 - deep
+                    x, y = base[0] + inward[0] * far, base[1] + inward[1] * far
+                    for shift in (0.0,) if spliced else SHIFTS:
+                        rows.append((x + one.axis[0] * shift, y + one.axis[1] * shift, *half, *way, which))
+        if len(chords) == 2 and chords[0].stick.role == chords[1].stick.role and not spliced:
+            rows += [(base[0], base[1] + down, *half, *way, which) for way in ((1.0, 0.0), (0.0, 1.0)) for down in DOWN]
+    table = np.array(rows)
+    return Boxes(table[:, 0:2], table[:, 2:4], table[:, 4:6]), table[:, 6].astype(np.int64)
+
+
+def _inside(frame: TrussFrame, boxes: Boxes) -> NDArray[np.bool_]:
+    """Return which plates stay within a truss: under its top edge, over its underside, short of its tips."""
+    outline, corners = frame.outline, boxes.corners
+    top, bottom = np.array(outline.top), np.array(outline.bottom)
+    x, y = corners[..., 0], corners[..., 1]
+    low = min(bottom[:, 1].min(), top[:, 1].min())
+    over = y <= np.interp(x, top[:, 0], top[:, 1]) + EVEN
+    under = y >= np.interp(x, bottom[:, 0], bottom[:, 1], left=low, right=low) - EVEN
+    found: NDArray[np.bool_] = (over & under & (x >= top[0, 0] - EVEN) & (x <= top[-1, 0] + EVEN)).all(axis=1)
+    for bend in bottom[1:-1]:
+        seen = boxes.local(((bend[0], bend[1]),))[:, 0]
+        found &= ~(np.abs(seen) < boxes.halves - EVEN).all(axis=1)
+    return found
 
 
 def _middle_of(frame: TrussFrame, joint: str, held: list[_Held]) -> Point:
@@ -227,11 +254,10 @@ def _needed(made: TrussDesign, joint: str, held: _Held, standard: Standard) -> f
     return found
 
 
-def _bitten(held: _Held, rings: NDArray[np.object_], least: float, bite: float) -> NDArray[np.bool_]:
+def _bitten(held: _Held, boxes: Boxes, least: float, bite: float) -> NDArray[np.bool_]:
     """Return which plates reach far enough over a stick, and over so much of it that their teeth may hold it."""
-    found: NDArray[np.bool_] = shapely.area(shapely.intersection(held.counts, rings)) >= least - 1e-6
-    spans = _spans(shapely.intersection(held.body, rings[found]), held.axis)
-    found[found] = spans.min(axis=1) >= bite - 0.5
+    found: NDArray[np.bool_] = areas_under(held.counts, boxes) >= least - 1e-6
+    found[found] = spans_under(held.body, boxes[found], held.axis).min(axis=1) >= bite - 0.5
     return found
 
 
@@ -239,14 +265,15 @@ def _used(made: TrussDesign, one: _Held, plate: Plate, joint: str, standard: Sta
     """Return how far a plate is used by a stick, and by what."""
     size, plies = made.frame.sizes.of(one.stick.role), made.frame.sizes.plies
     ring = shapely.Polygon(plate.ring)
-    contact = one.counts.intersection(ring)
-    bite = _spans(np.array([one.body.intersection(ring)]), one.axis)[0]
+    boxes = plate.boxes
+    contact, covered = float(areas_under(one.counts, boxes)[0]), float(spans_under(one.counts, boxes, one.axis)[0, 1])
+    bite = spans_under(one.body, boxes, one.axis)[0]
     lines = tuple((a, b, float(shapely.LineString((a, b)).intersection(ring).length)) for a, b in one.parts)
     used, said = standard.plate_used(
         PlateDemand(
             made.job.wood.species, made.job.wood.grade, size, section(size).breadth, one.axis, plate.angle, one.forces / plies,
-            np.array([c.duration for c in made.combined]), float(contact.area), float(_spans(np.array([contact]), one.axis)[0, 1]),
-            lines, (float(bite[0]), float(bite[1])), _heel_pitch(made.frame, joint), _toward(made.frame, joint, one),
+            np.array([c.duration for c in made.combined]), contact, covered, lines,
+            (float(bite[0]), float(bite[1])), _heel_pitch(made.frame, joint), _toward(made.frame, joint, one),
         )
     )  # fmt: skip
     return used, f"{said}, {one.stick.name}"
@@ -274,18 +301,3 @@ def _heel_pitch(frame: TrussFrame, joint: str) -> float | None:
         (x0, y0), (x1, y1) = frame.joints[one.joints[0]], frame.joints[one.joints[-1]]
         slopes.append((y1 - y0) / (x1 - x0))
     return abs(math.tan(math.atan(slopes[0]) - math.atan(slopes[1])))
-
-
-def _spans(shapes: NDArray[np.object_], axis: Point) -> Array:
-    """Return how far shapes reach along and across an axis (shapes, 2), mm."""
-    found = np.zeros((len(shapes), 2))
-    coords, index = shapely.get_coordinates(shapes, return_index=True)
-    if not len(coords):
-        return found
-    for column, way in enumerate((axis, (-axis[1], axis[0]))):
-        values = coords @ np.array(way)
-        low, high = np.full(len(shapes), np.inf), np.full(len(shapes), -np.inf)
-        np.minimum.at(low, index, values)
-        np.maximum.at(high, index, values)
-        found[:, column] = np.maximum(np.where(np.isfinite(high), high - low, 0.0), 0.0)
-    return found

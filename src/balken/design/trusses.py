@@ -72,7 +72,7 @@ class Combined(Value, frozen=True):
     duration: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class TrussDesign:
     """A truss designed.  ``combined``: its combinations; ``braces``: of each web that needs them, how many braces hold it aside;
     ``braced``: how far apart those of the bottom chord stand, mm."""

@@ -15,6 +15,7 @@ from balken.framing.outlines import Outline
 from balken.framing.pieces import Piece
 from balken.framing.rafters import RafterShape, deepest_seat
 from balken.framing.roof_openings import RoofHole, roof_holes
+from balken.framing.truss_heels import heel_of
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point, Ring, add, area, clipped, distance, dot, left, sub, unit
 from balken.geometry.prism import Prism
@@ -49,7 +50,7 @@ class SurfacePlan:
 
     ``laid_on``: planes of lower roofs that it runs on onto, as high as their valley boards, over its own planes' height 0,
     ``beneath``: the outlines of those; of a lower
-    roof, ``covered``: what of it lies under others, ``gone``: what of its overhangs is left out there, in plan.
+    roof, ``covered``: what of it lies under others, ``gone``: what of its overhangs is left out there, in plan.  ``trussed``: trusses carry it.
     """
 
     roof: Roof
@@ -69,10 +70,13 @@ class SurfacePlan:
     beneath: tuple[Ring, ...] = ()
     covered: tuple[Ring, ...] = ()
     gone: tuple[Ring, ...] = ()
+    trussed: bool = False
 
     @property
     def plate_to_top(self) -> float:
         """From the top of the plate to the underside of the deck over the outer face of the wall, plumb, mm."""
+        if self.trussed:
+            return heel_of(self.roof.trusses, max(e.pitch for e in self.edges if e.kind == "eave"))
         return rafter_shape(self.roof, 1000.0, self.roof.pitch).top(0.0)
 
     @property
@@ -240,6 +244,8 @@ def surface_gables(plan: SurfacePlan, lines: dict[str, WallLine]) -> tuple[dict[
     """Return the raking tops of walls under gables of one slope, or of two that meet; and the gable walls that have another shape."""
     tops: dict[str, GableTop] = {}
     others: list[str] = []
+    if plan.trussed:
+        return {}, ()  # frames stand on the plates of its gable walls
     for i, (wall, edge) in enumerate(zip(plan.outline.walls, plan.edges, strict=True)):
         if edge.kind != "gable" or (plan.outline.shared and plan.outline.shared[i]) or wall not in lines:
             continue

@@ -51,6 +51,12 @@ class TrussLoads(Value, frozen=True):
     over_wind: float = 0.0
     """Wind on overhangs, kN/m2 of plan."""
     hung: tuple[Hung, ...] = ()
+    right: Cases | None = None
+    """On the top chord beyond the peak, where that is another."""
+    lying: tuple[Band, ...] = ()
+    """Snow beside the even that always lies there: drifts, what slid down."""
+    below: float = 1.0
+    """How wide the strip of ceiling is beside that of the roof."""
     own: bool = False
 
 
@@ -82,8 +88,13 @@ def _on(frame: TrussFrame, one: Element, loads: TrussLoads) -> Array:
     line: tuple[Point, ...] = frame.outline.top if top else frame.outline.bottom
     slope = math.hypot(1.0, slope_on(line, (low + high) / 2.0))
     area = (high - low) * loads.spacing / 1000.0
-    q = loads.top if top else loads.bottom
+    q = loads.top if top else loads.bottom.scaled(loads.below)
+    if top and loads.right is not None and (low + high) / 2.0 > peak_of(frame):
+        q = loads.right
     even = q._replace(dead=q.dead * slope)
+    if top and loads.lying:
+        more = sum(b.more * max(min(high, b.high) - max(low, b.low), 0.0) for b in loads.lying)
+        even = even._replace(snow=even.snow + more / max(high - low, 1e-9))
     if top and loads.over_wind and even.wind:
         past = max(frame.outline.start - low, 0.0) + max(high - frame.outline.end, 0.0)
         part = min(past / max(high - low, 1e-9), 1.0)
@@ -95,6 +106,11 @@ def _on(frame: TrussFrame, one: Element, loads: TrussLoads) -> Array:
             snow += band.more * max(min(high, band.high) - max(low, band.low), 0.0) * loads.spacing / 1000.0
         rows.append(snow)
     return np.array(rows)
+
+
+def peak_of(frame: TrussFrame) -> float:
+    """Return where a truss is highest, mm."""
+    return max(frame.outline.top, key=lambda p: p[1])[0]
 
 
 def _between(frame: TrussFrame, x: float) -> list[tuple[str, float]]:

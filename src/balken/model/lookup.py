@@ -127,3 +127,10 @@ def there(records: tuple[R, ...], record_id: str) -> R:
     if found is None:
         raise EditError(f"there is nothing with the id '{record_id}' any more.")
     return found
+
+
+def lowest_ground(project: Project) -> float:
+    """Return how low the ground lies anywhere beside a building, mm; where none is typed, its lowest level."""
+    grounds = [level.height for level in project.levels if level.role == "ground"]
+    grounds = grounds or [min(level.height for level in project.levels)]
+    return min((*grounds, *(spot.height for spot in project.spots)))

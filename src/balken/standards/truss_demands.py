@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class StickDemands:
     """Elements of trusses of one make with all that decides whether they work.
 
@@ -36,7 +36,7 @@ class StickDemands:
     durations: Array
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class StickUses:
     """How far elements are used: checks by name with their clause and their parts (b, e, c)."""
 
@@ -52,7 +52,7 @@ class StickUses:
 Point = tuple[float, float]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class PlateDemand:
     """A stick under a pair of plates at a joint, with all that decides whether it is held.
 

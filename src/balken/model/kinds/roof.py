@@ -19,6 +19,7 @@ if TYPE_CHECKING:
 
 
 from balken.model.kinds.choice import Choice, check_choice
+from balken.model.kinds.trusses import Trusses, check_trusses
 
 RoofShape = Literal["gable", "planes"]
 """A pair of rafters from wall to wall; or a plane from each eave, which meet in hips, valleys and ridges."""
@@ -30,6 +31,10 @@ RidgeMade = Literal["board", "beam"]
 
 CollarTies = Literal["none", "spaced", "all"]
 """Across no pairs of rafters, across pairs no farther than 4 ft apart, across all."""
+
+
+FramedWith = Literal["rafters", "trusses"]
+"""What carries its planes."""
 
 
 RafterSetOut = Literal["corner", "middle"]
@@ -50,7 +55,7 @@ class Roof(Record, frozen=True, kw_only=True):
 
     ``sides``, ``ridge_made``, ``set_out``: of a roof of planes, what it does over single walls, what its ridges are, from where
     its rafters are set out, its collar ties.  ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height;
-    ``tie_raise``: how high the undersides of its ceiling ties lie over the plates, mm.
+    ``tie_raise``: how high the undersides of its ceiling ties lie over the plates, mm.  ``framed``: with rafters or with ``trusses``.
     """
 
     id: str
@@ -68,6 +73,8 @@ class Roof(Record, frozen=True, kw_only=True):
     level_fascias: bool = False
     collar: CollarTies = "spaced"
     tie_raise: float = 0.0
+    framed: FramedWith = "rafters"
+    trusses: Trusses = Trusses()
     deck: float = 0.625 * INCH
     shape: RoofShape = "gable"
     sides: tuple[RoofSide, ...] = ()
@@ -79,6 +86,7 @@ def check_roof(project: "Project", roof: Roof) -> None:
     hung(project, roof.bearing, roof.name)
     check_choice(roof.rafters, roof.name)
     check_choice(roof.ties, roof.name)
+    check_trusses(roof.trusses, roof.name)
     if roof.rafters.made_of != "sawn" or roof.ties.made_of != "sawn":
         raise EditError("its rafters and ties are sawn lumber.", roof.name, "Choose a section such as 2x8.")
     if roof.ridge_size is not None:

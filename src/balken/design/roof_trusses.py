@@ -1,0 +1,296 @@
+"""The trusses of a roof: laid, loaded with roof, ceiling, snow as it lies and wind, designed as one make for the one that carries most;
+what they bring to the walls.
+
+All common trusses are built alike; frames over gable walls are designed for their own strip.
+"""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+from msgspec.structs import replace as replace_struct
+
+from balken.catalog.sections import section
+from balken.design.truss_plates import Plate, plates_of
+from balken.design.trusses import CHORD_SIZES, EVEN, TrussDesign, TrussJob, Wood, design_truss, solve
+from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.truss_heels import heel_of
+from balken.framing.truss_layout import TrussPlace, TrussRow, outline_of, truss_row, why_not
+from balken.framing.truss_outline import TrussError, TrussOutline
+from balken.framing.trusses import Sizes
+from balken.loads.area_loads import Reaction, ceiling_cases, roof_cases
+from balken.loads.cases import Cases, total
+from balken.loads.roof_snow import RoofSnow, beside
+from balken.loads.roof_wind import RoofWind
+from balken.loads.truss_loads import Band, TrussLoads, Uneven
+from balken.model.kinds.trusses import Trusses
+from balken.model.naming import piece_name
+from balken.model.records import Loads
+from balken.standards.standard import Standard
+from balken.units.system import INCH
+
+STRETCHES = 12
+"""Drifts are laid on so many stretches of each slope."""
+STORAGE = (42.0 * INCH, 24.0 * INCH)
+"""A box so high and wide makes an attic a store (IRC Table R301.5, note b)."""
+
+
+NOTHING = Cases()
+
+
+@dataclass(frozen=True, eq=False)
+class TrussRoof:
+    """Trusses under a roof: ``common`` and ``gable``: as designed (None: there is none such); ``plates`` of each; ``problem``: why there
+    are none, and then the roof stays framed with rafters.
+
+    ``reactions``: on walls; ``heaps``: what of them lies in drifts and slides beside even snow, N; ``stores``: whether a box that makes the
+    attic a store fits between webs.
+    """
+
+    row: TrussRow | None
+    common: TrussDesign | None = None
+    gable: TrussDesign | None = None
+    plates: tuple[tuple[Plate, ...], tuple[Plate, ...]] = ((), ())
+    reactions: tuple[Reaction, ...] = ()
+    heaps: Cases = NOTHING
+    stores: bool = False
+    problem: str = ""
+
+    def of(self, place: TrussPlace) -> TrussDesign | None:
+        """Return what stands at a place."""
+        return self.gable if place.gable else self.common
+
+    @property
+    def designs(self) -> tuple[tuple[str, TrussDesign, tuple[Plate, ...]], ...]:
+        """Its makes: what they are called, as designed, their plates."""
+        rows = (("Trusses", self.common, self.plates[0]), ("Gable frames", self.gable, self.plates[1]))
+        return tuple((name, made, plates) for name, made, plates in rows if made is not None)
+
+    @property
+    def used(self) -> float:
+        """How far the worst of them is used, plates too."""
+        return max((max([made.used, *(p.used for p in plates)]) for _, made, plates in self.designs), default=0.0)
+
+
+def lay_trusses(
+    plan: SurfacePlan, snow: RoofSnow, wind: RoofWind | None, loads: Loads, standard: Standard
+) -> tuple[SurfacePlan, TrussRoof]:
+    """Design the trusses of a roof; where they cannot be, the plan comes back as it is, and ``problem`` says why."""
+    problem, trusses = why_not(plan), plan.roof.trusses
+    if problem:
+        return plan, TrussRoof(None, problem=problem)
+    plan = replace(plan, trussed=True)
+    row = truss_row(plan, trusses.spacing, 1.5 * INCH * trusses.plies)
+    on = [_loads_on(plan, row, place, snow, wind, loads, standard) for place in row.places]
+    pairs = list(zip(row.places, on, strict=True))
+    commons, gables = ([pair for pair in pairs if bool(pair[0].gable) == end] for end in (False, True))
+    try:
+        common = _common(plan, row, trusses, commons, standard)
+        if common is not None and trusses.heel is None and trusses.top is None:
+            # Deeper top chords lie higher over the plates, and so does the roof.
+            trusses = replace_struct(trusses, top=common.frame.sizes.top)
+            plan = replace(plan, roof=replace_struct(plan.roof, trusses=trusses))
+        gable = _designed(plan, row, trusses, gables, "gable-end", standard) if gables else None
+    except TrussError as error:
+        return replace(plan, trussed=False), TrussRoof(None, problem=str(error))
+    plates = tuple(plates_of(one, standard) if one is not None else () for one in (common, gable))
+    made = TrussRoof(row, common, gable, (plates[0], plates[1]))
+    reactions, heaps = _reactions(plan, made, pairs)
+    stores = common is not None and stores_things(common)
+    return plan, replace(made, reactions=reactions, heaps=heaps, stores=stores)
+
+
+def _common(
+    plan: SurfacePlan, row: TrussRow, trusses: Trusses, pairs: list[tuple[TrussPlace, TrussLoads]], standard: Standard
+) -> TrussDesign | None:
+    """Design common trusses; where neither heel nor top chord is typed, the heel follows the top chord, from 2x4 up."""
+    if trusses.heel is not None or trusses.top is not None:
+        return _designed(plan, row, trusses, pairs, trusses.pattern, standard)
+    best, problem = None, None
+    for top in CHORD_SIZES:
+        try:
+            made = _designed(plan, row, replace_struct(trusses, top=top), pairs, trusses.pattern, standard)
+        except TrussError as error:
+            problem = error
+            continue
+        if made is None or made.used <= 1.0 + EVEN:
+            return made
+        best = made if best is None or made.used < best.used else best
+    if best is None and problem is not None:
+        raise problem
+    return best
+
+
+def _designed(
+    plan: SurfacePlan,
+    row: TrussRow,
+    trusses: Trusses,
+    pairs: list[tuple[TrussPlace, TrussLoads]],
+    pattern: str,
+    standard: Standard,
+) -> TrussDesign | None:
+    """Design one make for the one of its places that carries most."""
+    if not pairs:
+        return None
+    heel = heel_of(trusses, max(plan.edges[k].pitch for k in row.eaves))
+
+    def outline(sizes: Sizes) -> TrussOutline:
+        return outline_of(plan, row, heel, trusses)
+
+    most = max(
+        (on for _, on in pairs), key=lambda on: on.spacing * (_weight(on) + sum(b.more for b in on.lying) / STRETCHES)
+    )
+    job = TrussJob(
+        pattern, most, Wood(trusses.species, trusses.grade), trusses.top or "", trusses.bottom or "", trusses.webs or "",
+        1 if pattern == "gable-end" else trusses.plies,
+    )  # fmt: skip
+    return design_truss(job, outline, standard)
+
+
+def _weight(on: TrussLoads) -> float:
+    return on.top.all + on.bottom.all
+
+
+def _loads_on(
+    plan: SurfacePlan,
+    row: TrussRow,
+    place: TrussPlace,
+    snow: RoofSnow,
+    wind: RoofWind | None,
+    loads: Loads,
+    standard: Standard,
+) -> TrussLoads:
+    """Return what lies on a truss."""
+    wide = place.roof[1] - place.roof[0]
+    tops = [roof_cases(loads, plan.edges[k].pitch, snow.planes[k].laid) for k in row.eaves]
+    if wind is not None:
+        tops = [q._replace(wind=-wind.end) for q in tops]
+    # On the slope: what ``roof_cases`` lays on the plan is brought back, for the truss lays dead load on its slope itself.
+    slopes = [(1.0 + plan.edges[k].pitch ** 2) ** 0.5 for k in row.eaves]
+    tops = [q._replace(dead=q.dead / slope) for q, slope in zip(tops, slopes, strict=True)]
+    return TrussLoads(
+        wide,
+        tops[0],
+        ceiling_cases(loads),
+        _uneven(plan, row, snow, loads, standard),
+        -wind.end_over if wind is not None else 0.0,
+        right=tops[1],
+        lying=_lying(plan, row, place, snow),
+        below=(place.ceiling[1] - place.ceiling[0]) / wide,
+    )
+
+
+def _lying(plan: SurfacePlan, row: TrussRow, place: TrussPlace, snow: RoofSnow) -> tuple[Band, ...]:
+    """Return drifts and slides on a strip, as far as they are more than even snow laid there already."""
+    if not snow.bands:
+        return ()
+    over0, over1 = (plan.overhangs[k] for k in row.eaves)
+    xs = np.linspace(-over0, row.wide + over1, 2 * STRETCHES + 1)
+    ts = np.linspace(place.roof[0], place.roof[1], 8)
+    ts, mids = (ts[:-1] + ts[1:]) / 2.0, (xs[:-1] + xs[1:]) / 2.0
+    found = []
+    for low, high, x in zip(xs[:-1], xs[1:], mids, strict=True):
+        places = np.array([row.frame.back(row.start + x, t) for t in ts])
+        first = x < row.wide / 2.0
+        lies = snow.planes[row.eaves[0 if first else 1]]
+        more = np.maximum(beside(snow.bands, places) - (lies.laid - lies.balanced), 0.0).mean()
+        if more > 1e-6:
+            found.append(Band(float(low), float(high), float(more)))
+    return tuple(found)
+
+
+def _uneven(plan: SurfacePlan, row: TrussRow, snow: RoofSnow, loads: Loads, standard: Standard) -> tuple[Uneven, ...]:
+    """Return snow blown over the ridge, as it differs from the even snow that is laid (``PlaneSnow.laid``)."""
+    if loads.snow_by == "ground" or loads.ground_snow <= 0.0:
+        return ()
+    over, pitches = [plan.overhangs[k] for k in row.eaves], [plan.edges[k].pitch for k in row.eaves]
+    ridge = row.wide * pitches[1] / (pitches[0] + pitches[1])
+    runs = ridge + over[0], row.wide - ridge + over[1]
+    ends = (-over[0], ridge), (ridge, row.wide + over[1])
+    planes = [snow.planes[k] for k in row.eaves]
+    found = []
+    for lee, name in ((1, "snow blown to the right"), (0, "snow blown to the left")):
+        blown = standard.unbalanced(loads.ground_snow, pitches[lee], runs[1 - lee])
+        if blown is None:
+            continue
+        part, more, reach = blown
+        wind = 1 - lee
+        bands = [
+            Band(*ends[wind], part * planes[wind].balanced - planes[wind].laid),
+            Band(*ends[lee], planes[lee].balanced - planes[lee].laid),
+            Band(ridge, ridge + reach, more) if lee == 1 else Band(ridge - reach, ridge, more),
+        ]
+        found.append(Uneven(name, tuple(bands)))
+    return tuple(found)
+
+
+def _reactions(
+    plan: SurfacePlan, made: TrussRoof, pairs: list[tuple[TrussPlace, TrussLoads]]
+) -> tuple[tuple[Reaction, ...], Cases]:
+    """Return what trusses bring to walls, each under all that lies on its own strip; and what of it are drifts."""
+    assert made.row is not None
+    found: list[Reaction] = []
+    heaps: list[Cases] = []
+    for number, (place, on) in enumerate(pairs):
+        design = made.of(place)
+        if design is None:
+            continue
+        # Uneven snow and wind come and go: walls take even snow and drifts; what wind lifts is followed by itself.
+        bare = replace_struct(
+            on,
+            uneven=(),
+            top=on.top._replace(wind=0.0),
+            right=on.right._replace(wind=0.0) if on.right is not None else None,
+        )
+        key = piece_name(plan.roof.id, "truss", number)
+        for x, force in _bearing_forces(design, bare):
+            wall = place.gable or (made.row.walls[0] if x < made.row.wide / 2.0 else made.row.walls[1])
+            found.append(Reaction(key, wall, _on_wall(plan, made.row, place, x), force))
+        slope = (1.0 + plan.roof.trusses.bottom_pitch**2) ** 0.5
+        ceiling = (place.ceiling[1] - place.ceiling[0]) * made.row.wide / 1000.0
+        sloping = on.bottom.dead * (slope - 1.0) * ceiling if not place.gable else 0.0
+        heaps.append(Cases(dead=sloping, snow=sum(b.more * (b.high - b.low) for b in on.lying) * on.spacing / 1000.0))
+    return tuple(found), total(heaps)
+
+
+def _on_wall(plan: SurfacePlan, row: TrussRow, place: TrussPlace, x: float) -> tuple[float, float]:
+    """Return where a truss bears, in plan: in the middle of the wall's core."""
+    if not place.gable:
+        return row.at(x, place)
+    k = plan.outline.walls.index(place.gable)
+    inner = min(abs(place.t - row.places[0].t), abs(place.t - row.places[-1].t)) < 1.0
+    sign = 1.0 if abs(place.t - row.places[0].t) < 1.0 else -1.0
+    edge = place.ceiling[0] if sign > 0.0 else place.ceiling[1]
+    t = edge + sign * plan.deep[k] if inner else place.t
+    return row.frame.back(row.start + min(max(x, 0.0), row.wide), t)
+
+
+def _bearing_forces(design: TrussDesign, on: TrussLoads) -> list[tuple[float, Cases]]:
+    """Return what comes to each bearing of a truss (x, N by case): as it is solved for this load."""
+    _, solved = solve(design.frame, on, design.e)
+    names = list(design.frame.joints)
+    return [
+        (
+            design.frame.joints[name][0],
+            Cases(*(float(v) for v in solved.reactions[0, names.index(name), 1, : len(Cases._fields)])),
+        )
+        for name in design.frame.held
+    ]
+
+
+def stores_things(design: TrussDesign) -> bool:
+    """Whether a box 42 in high and 24 in wide stands somewhere on the bottom chord, clear of all webs (IRC Table R301.5, note b)."""
+    sticks = shapely.union_all([shapely.Polygon(one.ring) for one in design.sawn.values()])
+    outline, high, wide = design.frame.outline, *STORAGE
+    deep = section(design.frame.sizes.bottom).depth
+    inside = shapely.Polygon([*outline.top, (outline.top[-1][0], -1.0), (outline.top[0][0], -1.0)])
+    for x in np.arange(outline.start, outline.end - wide, 2.0 * INCH):
+        low = (
+            max(height for px, height in outline.bottom if outline.start <= px <= outline.end)
+            if len(outline.bottom) > 2
+            else deep
+        )
+        box = shapely.box(x, low + 1.0, x + wide, low + 1.0 + high)
+        if inside.covers(box) and not sticks.intersects(box):
+            return True
+    return False

@@ -1,0 +1,52 @@
+"""What a roof's trusses are made of."""
+
+from balken.catalog.sections import sawn_section
+from balken.catalog.species import grade_name
+from balken.model.base import Record
+from balken.model.errors import EditError
+from balken.model.rule_parts import check_spacing, graded, named
+from balken.units.system import INCH
+
+PATTERNS = (
+    "auto", "king-post", "queen-post", "fink", "fan", "double-fink", "howe", "scissors", "room"
+)  # fmt: skip
+"""Patterns of webs that a project may name; "auto": by the span."""
+
+
+class Trusses(Record, frozen=True, kw_only=True):
+    """Trusses of a roof: pattern of webs, spacing, heel height (None: a butt cut), sections (None: chosen by Balken), plies.
+
+    ``bottom_pitch``: of bottom chords that rise to the middle, as rise over run.
+    """
+
+    pattern: str = "auto"
+    spacing: float = 24.0 * INCH
+    heel: float | None = None
+    bottom_pitch: float = 0.0
+    top: str | None = None
+    bottom: str | None = None
+    webs: str | None = None
+    plies: int = 1
+    species: str = "S-P-F"
+    grade: str = "No. 1/No. 2"
+
+
+def check_trusses(trusses: Trusses, where: str) -> None:
+    """Raise EditError unless trusses can be asked for so."""
+    if trusses.pattern not in PATTERNS:
+        raise EditError("there is no such pattern of webs.", where, f"Choose one of {', '.join(PATTERNS)}.")
+    check_spacing(trusses.spacing, where)
+    if trusses.heel is not None and not 50.0 <= trusses.heel <= 2500.0:
+        raise EditError("a heel is 2 in to 8 ft (50 to 2500 mm) high.", where)
+    if not 0.0 <= trusses.bottom_pitch <= 3.0:
+        raise EditError("bottom chords rise at 0:12 to 36:12.", where)
+    for size in (trusses.top, trusses.bottom, trusses.webs):
+        if size is not None:
+            named(sawn_section, size, where)
+            if sawn_section(size).breadth > 2.0 * INCH:
+                raise EditError(
+                    f"{size} is too thick for a truss.", where, "Choose lumber such as 2x6, and plies for more."
+                )
+    if not 1 <= trusses.plies <= 4:
+        raise EditError("trusses are of 1 to 4 plies.", where)
+    graded(trusses.species, grade_name(trusses.species, trusses.grade), where)

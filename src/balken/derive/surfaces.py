@@ -111,7 +111,16 @@ def _trussed(
         )
     roof = chosen.plan.roof.id
     wind = memo.keep(f"wind on {roof}", _wind_on(p, outlines, chosen.plan))
-    return memo.step(f"trusses {roof}", lay_trusses, chosen.plan, chosen.snow, wind, loads, STANDARDS[p.standard])
+    return memo.step(
+        f"trusses {roof}",
+        lay_trusses,
+        chosen.plan,
+        chosen.snow,
+        wind,
+        loads,
+        memo.keep("stock", p.stock_length),
+        STANDARDS[p.standard],
+    )
 
 
 def _wind_on(p: Project, outlines: Outlines, plan: SurfacePlan) -> RoofWind | None:

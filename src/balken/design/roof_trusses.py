@@ -73,9 +73,9 @@ class TrussRoof:
 
 
 def lay_trusses(
-    plan: SurfacePlan, snow: RoofSnow, wind: RoofWind | None, loads: Loads, standard: Standard
+    plan: SurfacePlan, snow: RoofSnow, wind: RoofWind | None, loads: Loads, stock: float, standard: Standard
 ) -> tuple[SurfacePlan, TrussRoof]:
-    """Design the trusses of a roof; where they cannot be, the plan comes back as it is, and ``problem`` says why."""
+    """Design the trusses of a roof; ``stock``: the longest board, mm; where they cannot be, the plan comes back as it is, and ``problem`` says why."""
     problem, trusses = why_not(plan), plan.roof.trusses
     if problem:
         return plan, TrussRoof(None, problem=problem)
@@ -85,12 +85,12 @@ def lay_trusses(
     pairs = list(zip(row.places, on, strict=True))
     commons, gables = ([pair for pair in pairs if bool(pair[0].gable) == end] for end in (False, True))
     try:
-        common = _common(plan, row, trusses, commons, standard)
+        common = _common(plan, row, trusses, commons, stock, standard)
         if common is not None and trusses.heel is None and trusses.top is None:
             # Deeper top chords lie higher over the plates, and so does the roof.
             trusses = replace_struct(trusses, top=common.frame.sizes.top)
             plan = replace(plan, roof=replace_struct(plan.roof, trusses=trusses))
-        gable = _designed(plan, row, trusses, gables, "gable-end", standard) if gables else None
+        gable = _designed(plan, row, trusses, gables, "gable-end", stock, standard) if gables else None
     except TrussError as error:
         return replace(plan, trussed=False), TrussRoof(None, problem=str(error))
     plates = tuple(plates_of(one, standard) if one is not None else () for one in (common, gable))
@@ -101,15 +101,20 @@ def lay_trusses(
 
 
 def _common(
-    plan: SurfacePlan, row: TrussRow, trusses: Trusses, pairs: list[tuple[TrussPlace, TrussLoads]], standard: Standard
+    plan: SurfacePlan,
+    row: TrussRow,
+    trusses: Trusses,
+    pairs: list[tuple[TrussPlace, TrussLoads]],
+    stock: float,
+    standard: Standard,
 ) -> TrussDesign | None:
     """Design common trusses; where neither heel nor top chord is typed, the heel follows the top chord, from 2x4 up."""
     if trusses.heel is not None or trusses.top is not None:
-        return _designed(plan, row, trusses, pairs, trusses.pattern, standard)
+        return _designed(plan, row, trusses, pairs, trusses.pattern, stock, standard)
     best, problem = None, None
     for top in CHORD_SIZES:
         try:
-            made = _designed(plan, row, replace_struct(trusses, top=top), pairs, trusses.pattern, standard)
+            made = _designed(plan, row, replace_struct(trusses, top=top), pairs, trusses.pattern, stock, standard)
         except TrussError as error:
             problem = error
             continue
@@ -127,6 +132,7 @@ def _designed(
     trusses: Trusses,
     pairs: list[tuple[TrussPlace, TrussLoads]],
     pattern: str,
+    stock: float,
     standard: Standard,
 ) -> TrussDesign | None:
     """Design one make for the one of its places that carries most."""
@@ -142,7 +148,7 @@ def _designed(
     )
     job = TrussJob(
         pattern, most, Wood(trusses.species, trusses.grade), trusses.top or "", trusses.bottom or "", trusses.webs or "",
-        1 if pattern == "gable-end" else trusses.plies,
+        1 if pattern == "gable-end" else trusses.plies, stock=stock,
     )  # fmt: skip
     return design_truss(job, outline, standard)
 

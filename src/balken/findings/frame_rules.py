@@ -23,6 +23,7 @@ from balken.findings.post_rules import POST_RULES
 from balken.findings.roof_rules import ROOF_RULES
 from balken.findings.slab_rules import SLAB_RULES
 from balken.findings.stair_rules import STAIR_RULES
+from balken.findings.truss_rules import TRUSS_RULES
 from balken.findings.veneer_rules import VENEER_RULES
 from balken.framing.bands import WallLine
 from balken.framing.rafters import FLATTEST_BOARD
@@ -58,6 +59,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
             *ROOF_RULES,
             *DORMER_RULES,
             *OVERHANG_RULES,
+            *TRUSS_RULES,
             *SLAB_RULES,
             *STAIR_RULES,
             *CUT_RULES,

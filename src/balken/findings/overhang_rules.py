@@ -13,7 +13,7 @@ from balken.units import format_length
 def gable_overhangs(c: Model) -> Iterable[Finding]:
     """Overhangs over gables that reach farther than a ladder does, or that turn aside from their eaves and have none."""
     for plan in c.surfaces:
-        if plan.problem or plan.roof.id in c.dormers or plan.roof.id not in c.planes:
+        if plan.problem or plan.roof.id in c.dormers or not (plan.trussed or plan.roof.id in c.planes):
             continue
         made = {rake.gable for rake in rakes(plan)}
         over = {

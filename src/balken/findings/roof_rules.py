@@ -69,6 +69,8 @@ def _by_beams(c: Model, roof: str) -> Fix | None:
 def _held(c: Model, plan: SurfacePlan, at: Place) -> Iterable[Finding]:
     """What is not designed of what holds a roof up and together."""
     roof, framing = plan.roof, c.planes.get(plan.roof.id)
+    if plan.trussed:
+        return
     if framing is None:
         yield Finding(
             "not designed", "roof", f"{roof.name} has no rafters", "Its planes are too small for any.", (roof.id,), at

@@ -35,6 +35,7 @@ from balken.panel.cards_foundations import footing_parts, run_parts, tree_parts
 from balken.panel.cards_hand_edits import layout_edits, own_parts
 from balken.panel.cards_slabs import copy_parts, slab_parts, under_parts
 from balken.panel.cards_surfaces import surface_parts
+from balken.panel.cards_trusses import truss_parts
 from balken.panel.field_kinds import FieldDef, only
 from balken.panel.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
 from balken.session.session import Edit, Session
@@ -53,7 +54,8 @@ TO_END = "its end"
 OF_JOISTS = ("joists__made_of", "joists__size", "joists__spacing", "joists__species", "joists__grade")
 OF_WOOD = ("joists__species", "joists__grade")
 OF_GABLE = ("ridge",)
-OF_PLANES = ("ridge_made", "set_out", "level_fascias", "collar", "tie_raise")
+OF_PLANES = ("ridge_made", "set_out", "level_fascias", "collar", "tie_raise", "framed")
+OF_RAFTERS = ("ridge_made", "collar", "tie_raise", "ridge_size")
 OF_JOISTS_ALONE = (*OF_WOOD, "joists__spacing", "start", "over", "blocking", "deck", "ceiling")
 
 
@@ -240,10 +242,16 @@ def _one_more(floor: Floor) -> Callable[[str], Edit]:
 
 def roof_card(session: Session, roof: Roof) -> Card:
     hidden = OF_GABLE if roof.shape == "planes" else OF_PLANES
+    trussed = roof.framed == "trusses" and not getattr(session.model.trusses.get(roof.id), "problem", "")
+    if trussed:
+        hidden = (*hidden, *OF_RAFTERS)
     parts = entries(session, [roof], [f for f in FIELDS[Roof] if f.key not in hidden])
     if roof.shape == "planes":
         design = session.model.designs.get((roof.id, "rafters"))
-        parts += entries(session, [roof], RAFTER_FIELDS)
+        if roof.framed == "trusses":
+            parts += truss_parts(session, roof)
+        if not trussed:
+            parts += [*(["Rafters"] if roof.framed == "trusses" else []), *entries(session, [roof], RAFTER_FIELDS)]
         if design is not None:
             parts += design_parts(session, design, "Rafters", roof.id, "rafters")
         ties = session.model.designs.get((roof.id, "ties"))

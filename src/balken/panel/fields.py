@@ -10,6 +10,7 @@ from balken.catalog.own_joists import in_order
 from balken.catalog.post_shapes import SIZES_OF
 from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_BEAMS, RIDGE_SIZES, TIE_SIZES
 from balken.design.stairs import TRIED as STRINGERS
+from balken.design.trusses import CHORD_SIZES, WEB_SIZES
 from balken.model.buildups import as_thick, display_name
 from balken.model.foundation_edits import edge_width
 from balken.model.kinds.beam_row import By
@@ -18,6 +19,7 @@ from balken.model.kinds.dormer import STUDS
 from balken.model.kinds.floor import Blocked, Ceiling, Ways
 from balken.model.kinds.floor_opening import Lands
 from balken.model.kinds.foundation import NO_SILL
+from balken.model.kinds.trusses import PATTERNS
 from balken.model.records import (
     BaseDrawing,
     Beam,
@@ -512,10 +514,28 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
                 ("none", "none: straps over the ridge"),
             ],
         ),
+        pick("Framed with", "framed", [("rafters", "rafters"), ("trusses", "trusses")]),
         length("Ceiling ties over the plates", "tie_raise", short=True),
         size_pick("Ridge", "ridge_size", (*RIDGE_SIZES, *RIDGE_BEAMS)),
         length("Roof deck", "deck", short=True),
     ],
 }
 RAFTER_FIELDS = choice_fields("rafters", JOIST_SIZES)
+TRUSS_FIELDS = [
+    pick("Webs", "trusses__pattern", [("auto", "auto: by the span"), *((name, name) for name in PATTERNS[1:])]),
+    length("Spacing", "trusses__spacing", short=True),
+    length("Heel", "trusses__heel", short=True, auto=True, hint="auto: a butt cut"),
+    pitched("Bottom chord's pitch", "trusses__bottom_pitch"),
+    size_pick("Top chords", "trusses__top", CHORD_SIZES),
+    size_pick("Bottom chords", "trusses__bottom", CHORD_SIZES),
+    size_pick("Webs of", "trusses__webs", WEB_SIZES),
+    FieldDef(
+        "Plies",
+        lambda p, r: str(r.trusses.plies),
+        lambda p, r, value: {"trusses__plies": int(value)},
+        lambda p, r: plain("1", "2", "3", "4"),
+        key="trusses__plies",
+    ),
+    *species_fields("trusses__"),
+]
 TIE_FIELDS = choice_fields("ties", TIE_SIZES, spacing=False)

@@ -1,0 +1,89 @@
+"""What the card of a roof says of its trusses: how they are made, how far used, their sticks, bearings and plates."""
+
+from balken.derived.model import Model
+from balken.design.roof_trusses import TrussRoof
+from balken.design.truss_plates import Plate
+from balken.design.trusses import TrussDesign
+from balken.framing.trusses import TrussFrame
+from balken.model.records import Roof
+from balken.panel.card_parts import Fact, Part, Rows, entries
+from balken.panel.fields import TRUSS_FIELDS
+from balken.session.session import Session
+from balken.standards.checks import used_text
+from balken.units import Units, format_force, format_inches, format_length
+
+
+def truss_parts(session: Session, roof: Roof) -> list[Part]:
+    """Return what can be typed of a roof's trusses, and what came of it."""
+    parts: list[Part] = ["Trusses", *entries(session, [roof], TRUSS_FIELDS)]
+    made = session.model.trusses.get(roof.id)
+    if made is None:
+        return parts
+    if made.problem:
+        return [*parts, Fact("Not laid", made.problem)]
+    for name, one, plates in made.designs:
+        parts += _make(session.model, made, name, one, plates)
+    return parts
+
+
+def _make(model: Model, made: TrussRoof, name: str, one: TrussDesign, plates: tuple[Plate, ...]) -> list[Part]:
+    units, frame = model.units, one.frame
+    assert made.row is not None
+    count = sum(bool(place.gable) == (one is made.gable) for place in made.row.places)
+    parts: list[Part] = [
+        f"{name}: {count}",
+        Fact("Pattern of webs", one.shape),
+        Fact("Made of", made_of(frame)),
+        Fact("Heel", format_inches(one.heel, units)),
+        Fact("Used", used_text(max([one.used, *(p.used for p in plates)]))),
+        Rows(("Stick", "Section", "Used", "Governs"), [
+            (stick.name, frame.sizes.of(stick.role), used_text(one.sticks[stick.name][0]), f"{one.sticks[stick.name][1]} ({one.sticks[stick.name][2]})")
+            for stick in frame.sticks
+            if one is not made.gable or stick.role != "web"
+        ]),
+    ]  # fmt: skip
+    parts += [
+        Fact(f"{check.name[0].upper()}{check.name[1:]}", f"{used_text(check.used)} ({check.clause})")
+        for check in (*one.bearing[:1], one.sag)
+    ]
+    if one is not made.gable:
+        rows = one.reactions()
+        most = max(max(row.values()) for row in rows.values())
+        least = min(min(row.values()) for row in rows.values())
+        parts.append(Fact("On each bearing", f"{format_force(most, units)} at most"))
+        if least < 0.0:
+            parts.append(Fact("Lifted there", format_force(-least, units)))
+    parts += bracing(one, units)
+    parts.append(Rows(("Plate at", "Size", "Used"), plate_rows(plates, units)))
+    return parts
+
+
+def made_of(frame: TrussFrame) -> str:
+    """Return the sections of a truss in words."""
+    sizes = frame.sizes
+    plies = f", {sizes.plies} plies" if sizes.plies > 1 else ""
+    return f"chords {sizes.top} above, {sizes.bottom} below, webs {sizes.webs}{plies}"
+
+
+def bracing(one: TrussDesign, units: Units) -> list[Part]:
+    """Return what holds a truss aside."""
+    parts: list[Part] = [Fact("Bottom chord held aside", f"{format_length(one.braced, units)} apart at most")]
+    if one.braces:
+        said = ", ".join(f"{web}: {'one brace' if n == 1 else 'two braces'}" for web, n in one.braces.items())
+        parts.append(Fact("Webs held aside", said))
+    return parts
+
+
+def plate_rows(plates: tuple[Plate, ...], units: Units) -> list[tuple[str, str, str]]:
+    """Return plates alike as rows: at which joints, size, how far used."""
+    alike: dict[tuple[float, float], list[Plate]] = {}
+    for plate in plates:
+        alike.setdefault((plate.width, plate.length), []).append(plate)
+    return [
+        (
+            ", ".join(p.joint for p in rows),
+            f"{format_inches(width, units)} x {format_inches(length, units)}",
+            used_text(max(p.used for p in rows)),
+        )
+        for (width, length), rows in sorted(alike.items())
+    ]

@@ -8,6 +8,7 @@ from balken.design.ply_nailing import nailing_of
 from balken.documents.beam_diagram import beam_diagram
 from balken.documents.calculation_lines import Line, case_texts, check_lines
 from balken.documents.slab_schedule import above_text, across_text, slab_bar_text
+from balken.documents.truss_calculation import truss_lines
 from balken.loads.cases import Cases
 from balken.model.lookup import by_id, label_of, wall_label
 from balken.model.naming import owner_of
@@ -25,7 +26,9 @@ NOUNS = {"joists": "Joists", "rafters": "Rafters", "ties": "Ceiling ties"}
 def layout_ids(model: Model) -> list[str]:
     """Return the floors, roofs, dormers, framed walls and columns that have a calculation, in their order."""
     p = model.project
-    designed = {owner for owner, _ in model.designs}
+    designed = {owner for owner, _ in model.designs} | {
+        roof for roof, made in model.trusses.items() if not made.problem
+    }
     layouts = (*(f.id for f in p.floors), *(r.id for r in p.roofs), *(d.id for d in p.dormers))
     found = [layout for layout in layouts if layout in designed]
     girders = [b for b, made in model.girders.items() if made.made]
@@ -61,6 +64,9 @@ def member_calculation(model: Model, ref: str) -> tuple[Line, ...] | None:
 
 def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None:
     designs = [(name, model.designs[(layout.id, name)]) for name in NOUNS if (layout.id, name) in model.designs]
+    trussed = truss_lines(model, layout) if isinstance(layout, Roof) else []
+    if trussed:
+        return tuple(trussed)
     if not designs:
         return None
     if layout.id in model.raised:

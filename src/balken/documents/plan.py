@@ -403,10 +403,22 @@ def _span_mark(
     return items
 
 
+ROOF_ORDER = {
+    "ceiling tie": 0,
+    "truss bottom chord": 0,
+    "truss top chord": 1,
+    "rafter": 1,
+    "rafter header": 1,
+    "hip rafter": 2,
+    "valley rafter": 2,
+    "ridge board": 3,
+}
+"""What of roofs a plan shows, what is drawn later lying over what was drawn before."""
+
+
 def _roof(model: Model, scale: float, what: PlanOf) -> list[Item]:
-    pieces = model.of_layouts("ceiling tie", "rafter", "rafter header", "hip rafter", "valley rafter", "ridge board")
-    order = {"ceiling tie": 0, "rafter": 1, "rafter header": 1, "hip rafter": 2, "valley rafter": 2, "ridge board": 3}
-    items = [_member(model, p, what) for p in sorted(pieces, key=lambda p: order[p.role])]
+    pieces = model.of_layouts(*ROOF_ORDER)
+    items = [_member(model, p, what) for p in sorted(pieces, key=lambda p: ROOF_ORDER[p.role])]
     units = model.project.units
     items += [item for plan in model.surfaces for item in surface_items(model, plan, scale, what.notes)]
     for roof_plan in model.roofs:

@@ -1,7 +1,7 @@
 """Roofs of planes on the plan: eaves, rakes, ridges, hips and valleys, the way down each plane, what each edge is."""
 
 from balken.derived.model import Model
-from balken.design.roof_uplift import HEAVIER
+from balken.design.roof_uplift import HEAVIER, TRUSS
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
@@ -10,6 +10,7 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, Ring, add, area, chords, distance, left, turn, unit
 from balken.geometry.roof_surface import RoofFace
 from balken.loads.roof_snow import Band
+from balken.model.lookup import by_id
 from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
 
 PENS = {
@@ -105,7 +106,10 @@ def _boards(model: Model, plan: SurfacePlan, scale: float) -> list[Item]:
 
 def _rafters(model: Model, roof: str) -> str:
     """Return the section and spacing of a roof's rafters."""
-    design = model.designs.get((roof, "rafters"))
+    design, trusses = model.designs.get((roof, "rafters")), model.trusses.get(roof)
+    if trusses is not None and trusses.row is not None:
+        apart = by_id(model.project.roofs)[roof].trusses.spacing
+        return f"trusses @ {format_inches(apart, model.units)}"
     return f"{design.size} @ {format_inches(design.spacing, model.units)}" if design is not None else ""
 
 
@@ -168,7 +172,8 @@ def _tie(model: Model, plan: SurfacePlan, i: int) -> str:
     wall = plan.outline.walls[i]
     rows = [r for r in model.uplift.lifted if r.roof == plan.roof.id and r.bearer == wall and r.tie]
     usual, wider = (
-        max(((r.net, r.tie) for r in rows if r.what == what), default=(0.0, ""))[1] for what in ("rafter", HEAVIER)
+        max(((r.net, r.tie) for r in rows if r.what in what), default=(0.0, ""))[1]
+        for what in (("rafter", TRUSS), (HEAVIER,))
     )
     return f"{usual}, at wider strips {wider}" if wider and wider != usual else usual
 

@@ -51,6 +51,9 @@ def _row(model: Model, roof: Roof, area: float, edges: dict[str, float]) -> tupl
     lines = [format_length(edges[kind], units) if edges.get(kind) else "" for kind in EDGES]
     rafters, ties = (model.designs.get((roof.id, name)) for name in ("rafters", "ties"))
     made = [f"{d.size} @ {format_inches(d.spacing, units)}" if d is not None else "" for d in (rafters, ties)]
+    trusses = model.trusses.get(roof.id)
+    if trusses is not None and trusses.row is not None:
+        made[0] = f"{len(trusses.row.places)} trusses @ {format_inches(roof.trusses.spacing, units)}"
     nails = ""
     if rafters is not None and ties is not None:
         joints = heel_joints(roof, rafters, ties, model.planes.get(roof.id), model.standard)

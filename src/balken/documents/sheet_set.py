@@ -67,7 +67,7 @@ SHEETS: tuple[SheetsOf, ...] = (
     SheetsOf(("plans",), "There is nothing to draw yet.", _plans),
     SheetsOf(("foundations", "elevations"), "There is no foundation yet, so there is no such sheet.", _foundations),
     SheetsOf(("beams",), "There is no beam that is worked out yet, so there is no such sheet.", _beams),
-    SheetsOf(("roof",), "There is no rafter yet, so there is no such sheet.", _roofs),
+    SheetsOf(("roof",), "There is no rafter and no truss yet, so there is no such sheet.", _roofs),
     SheetsOf(("framing",), "There is no wall with a core of studs yet, so there is no such sheet.", _framing),
 )
 """In the order in which they are bound; a kind of sheet more is a row here and a command that shows it."""

@@ -4,13 +4,17 @@ from balken.derived.model import Model
 from balken.design.roof_trusses import TrussRoof
 from balken.design.truss_plates import Plate
 from balken.design.trusses import TrussDesign
+from balken.documents.truss_drawing import truss_diagram
 from balken.framing.trusses import TrussFrame
 from balken.model.records import Roof
-from balken.panel.card_parts import Fact, Part, Rows, entries
+from balken.panel.card_parts import Fact, Part, Picture, Rows, entries
 from balken.panel.fields import TRUSS_FIELDS
 from balken.session.session import Session
 from balken.standards.checks import used_text
 from balken.units import Units, format_force, format_inches, format_length
+
+WIDE = 70.0
+"""Width of a truss on the card, mm."""
 
 
 def truss_parts(session: Session, roof: Roof) -> list[Part]:
@@ -36,25 +40,28 @@ def _make(model: Model, made: TrussRoof, name: str, one: TrussDesign, plates: tu
         Fact("Made of", made_of(frame)),
         Fact("Heel", format_inches(one.heel, units)),
         Fact("Used", used_text(max([one.used, *(p.used for p in plates)]))),
-        Rows(("Stick", "Section", "Used", "Governs"), [
-            (stick.name, frame.sizes.of(stick.role), used_text(one.sticks[stick.name][0]), f"{one.sticks[stick.name][1]} ({one.sticks[stick.name][2]})")
-            for stick in frame.sticks
-            if one is not made.gable or stick.role != "web"
-        ]),
-    ]  # fmt: skip
+    ]
+    if one is not made.gable:
+        parts.append(Picture(truss_diagram(one, plates, WIDE)))
+    rows = [
+        (stick.name, frame.sizes.of(stick.role), used_text(one.sticks[stick.name][0]), one.sticks[stick.name][1])
+        for stick in frame.sticks
+        if one is not made.gable or stick.role != "web"
+    ]
+    parts.append(Rows(("Stick", "Section", "Used", "Governs"), rows))
     parts += [
         Fact(f"{check.name[0].upper()}{check.name[1:]}", f"{used_text(check.used)} ({check.clause})")
         for check in (*one.bearing[:1], one.sag)
     ]
     if one is not made.gable:
-        rows = one.reactions()
-        most = max(max(row.values()) for row in rows.values())
-        least = min(min(row.values()) for row in rows.values())
+        carried = one.reactions()
+        most = max(max(row.values()) for row in carried.values())
+        least = min(min(row.values()) for row in carried.values())
         parts.append(Fact("On each bearing", f"{format_force(most, units)} at most"))
         if least < 0.0:
             parts.append(Fact("Lifted there", format_force(-least, units)))
     parts += bracing(one, units)
-    parts.append(Rows(("Plate at", "Size", "Used"), plate_rows(plates, units)))
+    parts.append(Rows(("Plates", "Pairs", "Used"), plate_rows(plates, units)))
     return parts
 
 
@@ -75,14 +82,14 @@ def bracing(one: TrussDesign, units: Units) -> list[Part]:
 
 
 def plate_rows(plates: tuple[Plate, ...], units: Units) -> list[tuple[str, str, str]]:
-    """Return plates alike as rows: at which joints, size, how far used."""
+    """Return plates alike as rows: size, how many pairs, how far used."""
     alike: dict[tuple[float, float], list[Plate]] = {}
     for plate in plates:
         alike.setdefault((plate.width, plate.length), []).append(plate)
     return [
         (
-            ", ".join(p.joint for p in rows),
             f"{format_inches(width, units)} x {format_inches(length, units)}",
+            str(len(rows)),
             used_text(max(p.used for p in rows)),
         )
         for (width, length), rows in sorted(alike.items())

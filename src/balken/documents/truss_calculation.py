@@ -1,0 +1,85 @@
+"""The calculation of trusses: what lies on them, every stick with its forces and checks, bearings, sag, plates."""
+
+from balken.derived.model import Model
+from balken.design.trusses import TrussDesign
+from balken.documents.calculation_lines import Line, check_lines
+from balken.documents.truss_drawing import count_of, plate_table, truss_diagram
+from balken.model.records import Roof
+from balken.standards.checks import used_text
+from balken.units import format_area_load, format_force, format_inches, format_length
+
+WIDE = 150.0
+
+
+def truss_lines(model: Model, roof: Roof) -> list[Line]:
+    """Return the calculation of a roof's trusses; of a roof without them none."""
+    trusses = model.trusses.get(roof.id)
+    if trusses is None or trusses.problem:
+        return []
+    lines = [Line("title", f"{roof.name}: trusses")]
+    for name, made, plates in trusses.designs:
+        lines += [Line("heading", f"{name}: {count_of(trusses, made)}, {made.shape}"), *_given(model, made)]
+        diagram = truss_diagram(made, plates, WIDE)
+        lines.append(Line("drawing", diagram.says, drawn=diagram))
+        lines += _sticks(model, made)
+        lines += [Line("heading", "Bearings and sag")]
+        for check in (*made.bearing, made.sag):
+            lines += check_lines(check, model.units)
+        for joint, row in made.reactions().items():
+            if made.shape == "gable-end" and not joint.startswith("bearing"):
+                continue
+            most = max(row, key=lambda combo: row[combo])
+            lines.append(Line("text", f"On the {joint}", f"{format_force(row[most], model.units)} ({most})"))
+        lines.append(Line("heading", "Plates (ANSI/TPI 1 chapter 8, from memory; a made-up list)"))
+        for size, pairs, at, used, governs in plate_table(plates, model.units)[1]:
+            lines.append(Line("text", f"{size}, {pairs}: {at}", f"used {used}, {governs}"))
+    return lines
+
+
+def _given(model: Model, made: TrussDesign) -> list[Line]:
+    units, job, frame = model.units, made.job, made.frame
+    top, bottom = job.loads.top, job.loads.bottom
+    rows = [
+        ("Span, heel", f"{format_length(frame.outline.span, units)}, {format_inches(made.heel, units)}"),
+        ("Strip of roof / of ceiling", f"{format_inches(job.loads.spacing, units)} / {format_inches(job.loads.spacing * job.loads.below, units)}"),
+        ("Top chord, dead on the slope", format_area_load(top.dead, units)),
+        ("Top chord, roof live / snow on the plan", f"{format_area_load(top.roof_live, units)} / {format_area_load(top.snow, units)}"),
+        ("Bottom chord, dead / live", f"{format_area_load(bottom.dead, units)} / {format_area_load(bottom.live, units)}"),
+        ("Wood", f"{job.wood.species} {job.wood.grade}; chords {frame.sizes.top}, {frame.sizes.bottom}, webs {frame.sizes.webs}; plies {frame.sizes.plies}"),
+        ("Bottom chord held aside", f"every {format_length(made.braced, units)}"),
+    ]  # fmt: skip
+    if top.wind:
+        rows.insert(
+            4,
+            (
+                "Wind, upward at strength level / overhangs",
+                f"{format_area_load(-top.wind, units)} / {format_area_load(-job.loads.over_wind, units)}",
+            ),
+        )
+    rows += [(f"Arrangement: {one.name}", "ASCE 7-16, 7.6.1") for one in job.loads.uneven]
+    if job.loads.lying:
+        most = max(band.more for band in job.loads.lying)
+        rows.append(("Drifts, slides on it beside even snow", f"{format_area_load(most, units)} at most"))
+    return [Line("text", left, right) for left, right in rows]
+
+
+def _sticks(model: Model, made: TrussDesign) -> list[Line]:
+    """Return every stick: its governing check, and the axial force that goes with it."""
+    lines = [Line("heading", "Sticks: plane frame, chords continuous, webs, peaks and splices pinned")]
+    studs = [s for s in made.frame.sticks if made.shape == "gable-end" and s.role == "web"]
+    worst = max(studs, key=lambda s: made.sticks[s.name][0], default=None)
+    for stick in made.frame.sticks:
+        if stick in studs and stick is not worst:
+            continue
+        used, name, clause, combo = made.sticks[stick.name]
+        force = made.axial(stick.name)[combo]
+        kind = "pulls" if force > 0.0 else "presses"
+        lines.append(
+            Line(
+                "check",
+                f"{stick.name}, {stick.role} {made.frame.sizes.of(stick.role)}: {name}  ({clause}, {combo})",
+                f"{kind} {format_force(abs(force), model.units)}, {used_text(used)}",
+                used=used,
+            )
+        )
+    return lines

@@ -1,0 +1,239 @@
+"""Trusses drawn: for the card and the calculation in paper mm, and as shop drawings with measures, sticks and plates."""
+
+import itertools
+from collections.abc import Sequence
+
+from balken.derived.model import Model
+from balken.design.roof_trusses import TrussRoof
+from balken.design.truss_plates import Plate
+from balken.design.trusses import TrussDesign
+from balken.documents.dimensions import dimension_string
+from balken.documents.display import Area, Diagram, Drawing, Item, Path, Text
+from balken.documents.lettering import text_width
+from balken.framing.trusses import TrussFrame
+from balken.geometry.plane import Point, unit
+from balken.standards.checks import used_text
+from balken.units import Units, format_force, format_inches, format_length
+
+SCALES = {Units.IMPERIAL: (24.0, 48.0), Units.METRIC: (25.0, 50.0)}
+"""The first, where a truss so drawn is no wider than this:"""
+WIDEST = 700.0
+TEXT = 2.5
+SEAT = 2.5
+"""Height of the mark of a bearing, paper mm."""
+FILLS = {"top chord": "timber", "bottom chord": "timber", "web": "timber light"}
+Table = tuple[tuple[str, ...], list[tuple[str, ...]]]
+
+
+def truss_items(made: TrussDesign, plates: Sequence[Plate], scale: float) -> list[Item]:
+    """Return sticks, plates and bearings of a truss in its own plane, mm, to be read at 1:``scale``."""
+    frame, items = made.frame, list[Item]()
+    for stick in frame.sticks:
+        items.append(Area((made.sawn[stick.name].ring,), FILLS[stick.role], "timber", "roof"))
+    items += [Path(plate.ring, "thin", "roof", closed=True) for plate in plates]
+    for bearing in frame.outline.bearings:
+        x, y, size = bearing.middle, bearing.level, SEAT * scale
+        items.append(
+            Path(((x, y), (x - size / 2.0, y - size), (x + size / 2.0, y - size)), "thin", "roof", closed=True)
+        )
+    return items
+
+
+def names_of(frame: TrussFrame, made: TrussDesign, scale: float, some: bool = True) -> list[Item]:
+    """Return the names of sticks beside their middles; of many studs alike none."""
+    found: list[Item] = []
+    size = TEXT * 0.8 * scale
+    for stick in frame.sticks:
+        if stick.role == "web" and not some:
+            continue
+        a, b = frame.joints[stick.joints[0]], frame.joints[stick.joints[-1]]
+        at = ((a[0] + b[0]) / 2.0, (a[1] + b[1]) / 2.0)
+        if stick.role != "web":
+            way = unit(a, b)
+            sign = 1.0 if stick.role == "top chord" else -1.0
+            at = (at[0] - way[1] * sign * 3.4 * scale, at[1] + way[0] * sign * 3.4 * scale)
+        wide, high = text_width(stick.name, size) / 2.0 + 0.3 * size, 0.75 * size
+        ring = (
+            (at[0] - wide, at[1] - high),
+            (at[0] + wide, at[1] - high),
+            (at[0] + wide, at[1] + high),
+            (at[0] - wide, at[1] + high),
+        )
+        found += [Area((ring,), "sheet", "", "roof"), Text(at, stick.name, size, pen="note", layer="roof")]
+    return found
+
+
+def truss_diagram(made: TrussDesign, plates: Sequence[Plate], width: float) -> Diagram:
+    """Draw a truss with its plates and the names of its sticks, ``width`` mm wide, its top left corner at (0, 0)."""
+    xs, ys = zip(*(p for one in made.sawn.values() for p in one.ring), strict=True)
+    scale = (max(xs) - min(xs)) / width
+    items = [*truss_items(made, plates, scale), *names_of(made.frame, made, scale, made.shape != "gable-end")]
+    low = min(*ys, min(b.level for b in made.frame.outline.bearings) - SEAT * scale)
+    x0, y1 = min(xs), max(ys)
+    rows = tuple(_moved(item, (x0, y1), scale) for item in items)
+    return Diagram(rows, width, (y1 - low) / scale + 9.0, f"{made.shape} truss, used {used_text(made.used)}")
+
+
+def _moved(item: Item, corner: Point, scale: float) -> Item:
+    def at(p: Point) -> Point:
+        return (p[0] - corner[0]) / scale, (p[1] - corner[1]) / scale - 4.0
+
+    if isinstance(item, Area):
+        return Area(tuple(tuple(at(p) for p in ring) for ring in item.rings), item.fill, item.pen, item.layer, item.ref)
+    if isinstance(item, Path):
+        return Path(tuple(at(p) for p in item.points), item.pen, item.layer, item.ref, item.closed)
+    assert isinstance(item, Text)
+    return Text(
+        at(item.at), item.text, item.size / scale, item.anchor, item.angle, item.pen, item.layer, item.ref, item.bold
+    )
+
+
+def shop_drawing(model: Model, roof: str, name: str, made: TrussDesign, plates: Sequence[Plate], count: int) -> Drawing:
+    """Draw a make of trusses to be built from: measures of span, overhangs, heel, height and panels; sticks with lengths and saw angles;
+    plates; bearings with what comes to them; how it is held aside.
+    """
+    units, frame = model.units, made.frame
+    outline = frame.outline
+    wide = outline.top[-1][0] - outline.top[0][0]
+    scale = next((s for s in SCALES[units] if wide / s <= WIDEST), SCALES[units][-1])
+    items = [*truss_items(made, plates, scale), *names_of(frame, made, scale, made.shape != "gable-end")]
+    low = min(0.0, outline.top[0][1], outline.top[-1][1]) - SEAT * scale
+    left, right = outline.top[0][0], outline.top[-1][0]
+    inner = sorted({outline.start, outline.end, *(x for name_, (x, _) in frame.joints.items() if name_[0] == "B")})
+    spans = sorted({left, outline.start, outline.end, right})
+    down = (1.0, 0.0)
+    at = low - 6.0 * scale
+    if made.shape != "gable-end":
+        items += dimension_string(inner, (0.0, at), down, 0.0, units, scale, "notes", 0.0)
+        at -= 7.0 * scale
+    items += dimension_string(spans, (0.0, at), down, 0.0, units, scale, "notes", 0.0)
+    peak = max(y for _, y in outline.top)
+    up = [outline.bearings[0].level, outline.bearings[0].level + made.heel, peak]
+    items += dimension_string(up, (left, 0.0), (0.0, 1.0), 6.0 * scale, units, scale, "notes", 0.0)
+    x, y = left, at - 8.0 * scale
+    line = 4.0 * scale
+    for text in shop_notes(model, made, units):
+        items.append(Text((x, y), text, TEXT * 0.9 * scale, "left", pen="note"))
+        y -= line
+    for headings, rows in (stick_table(made, units), plate_table(plates, units)):
+        y -= line
+        y = _table(items, headings, rows, (x, y), scale)
+    title = f"{roof}: {name.lower()}, {count} of them, {made.shape}"
+    return Drawing(title, scale, tuple(items))
+
+
+def shop_notes(model: Model, made: TrussDesign, units: Units) -> list[str]:
+    """Return what is to be known beside the tables."""
+    sizes, wood = made.frame.sizes, made.job.wood
+    said = [
+        f"{wood.species} {wood.grade}, {sizes.plies} {'ply' if sizes.plies == 1 else 'plies'}; plates on both faces, 20 gauge; bearings "
+        f"{format_inches(made.frame.outline.bearings[0].high - made.frame.outline.bearings[0].low, units)} long",
+        f"Bottom chord held aside every {format_length(made.braced, units)} at most; top chord by the deck",
+    ]
+    if made.braces:
+        rows = ", ".join(f"{web} {'in its middle' if n == 1 else 'at its thirds'}" for web, n in made.braces.items())
+        said.append(f"Webs held aside: {rows}")
+    if made.shape != "gable-end":
+        rows_of = made.reactions()
+        most, least = (f(f(row.values()) for row in rows_of.values()) for f in (max, min))
+        lift = f", lifted with {format_force(-least, units)}" if least < 0.0 else ""
+        said.append(f"On each bearing {format_force(most, units)} at most{lift}")
+    else:
+        said.append("It stands on its wall all along: every stud bears there")
+    said.append(f"Used {used_text(made.used)}; sag {format_inches(made.sag.demand, units)} under what comes and goes")
+    said.append(
+        "Prices and strengths of plates rest on a made-up list; joints after ANSI/TPI 1 chapter 8, written from memory"
+    )
+    return said
+
+
+def stick_table(made: TrussDesign, units: Units) -> Table:
+    """Return the sticks: what they are, lengths from long point to long point, saw angles of both ends, how far used."""
+    rows, alike = list[tuple[str, ...]](), dict[tuple[object, ...], list[str]]()
+    for stick in made.frame.sticks:
+        one = made.sawn[stick.name]
+        used = made.sticks[stick.name]
+        key = (
+            stick.role,
+            made.frame.sizes.of(stick.role),
+            round(one.length),
+            tuple(sorted((one.cuts, one.cuts[::-1]))[0]),
+        )
+        alike.setdefault(key, []).append(stick.name)
+        if len(alike[key]) == 1:
+            rows.append(
+                (
+                    stick.name,
+                    stick.role,
+                    made.frame.sizes.of(stick.role),
+                    format_length(one.length, units),
+                    *(_angles(c) for c in one.cuts),
+                    used_text(used[0]),
+                    used[1],
+                )
+            )
+    merged = []
+    for row, names in zip(rows, alike.values(), strict=True):
+        worst = max((made.sticks[name] for name in names), key=lambda found: found[0])
+        merged.append((_listed(names), *row[1:6], used_text(worst[0]), worst[1]))
+    return ("Stick", "", "Section", "Length", "Cuts at one end", "at the other", "Used", "by"), merged
+
+
+def _angles(cuts: tuple[float, ...]) -> str:
+    return ", ".join(f"{cut:.1f}\u00b0" for cut in sorted(cuts, key=abs)) or "0.0\u00b0"
+
+
+def _listed(names: list[str]) -> str:
+    return ", ".join(names) if len(names) < 5 else f"{names[0]} ... {names[-1]} ({len(names)})"
+
+
+def plate_table(plates: Sequence[Plate], units: Units) -> Table:
+    """Return plates alike: how many pairs, size, at which joints, how far used."""
+    alike: dict[tuple[float, float], list[Plate]] = {}
+    for plate in plates:
+        alike.setdefault((plate.width, plate.length), []).append(plate)
+    rows: list[tuple[str, ...]] = [
+        (
+            f"{format_inches(width, units)} x {format_inches(length, units)}",
+            f"{len(some)} pairs" if len(some) > 1 else "a pair",
+            _listed([p.joint for p in some]),
+            used_text(max(p.used for p in some)),
+            max(some, key=lambda p: p.used).governs,
+        )
+        for (width, length), some in sorted(alike.items())
+    ]
+    return ("Plates", "", "At", "Used", "by"), rows
+
+
+def _table(items: list[Item], headings: tuple[str, ...], rows: list[tuple[str, ...]], at: Point, scale: float) -> float:
+    """Draw a table downward from a place; returns the height under it."""
+    size, gap = TEXT * 0.85 * scale, 3.0 * scale
+    columns = [at[0]]
+    for k in range(len(headings)):
+        columns.append(columns[-1] + gap + max(text_width(row[k], size) for row in (headings, *rows)))
+    y = at[1]
+    for i, row in enumerate((headings, *rows)):
+        items += [
+            Text((x, y), text, size, "left", pen="text" if i == 0 else "note", bold=i == 0)
+            for x, text in zip(columns, row, strict=False)
+            if text
+        ]
+        y -= 4.0 * scale
+    return y
+
+
+def truss_drawings(model: Model) -> list[tuple[str, Drawing]]:
+    """Return a shop drawing of each different truss."""
+    found = []
+    names = {roof.id: roof.name for roof in model.project.roofs}
+    number = itertools.count(1)
+    for roof, trusses in model.trusses.items():
+        for name, made, plates in trusses.designs:
+            count = count_of(trusses, made)
+            found.append((f"T{next(number)}", shop_drawing(model, names[roof], name, made, plates, count)))
+    return found
+
+
+def count_of(trusses: TrussRoof, made: TrussDesign) -> int:
+    """Return how many trusses of a make there are in a roof."""
+    return sum(trusses.of(place) is made for place in (trusses.row.places if trusses.row is not None else ()))

@@ -90,7 +90,8 @@ def lay_trusses(
             # Deeper top chords lie higher over the plates, and so does the roof.
             trusses = replace_struct(trusses, top=common.frame.sizes.top)
             plan = replace(plan, roof=replace_struct(plan.roof, trusses=trusses))
-        gable = _designed(plan, row, trusses, gables, "gable-end", stock, standard) if gables else None
+        level = replace_struct(trusses, bottom_pitch=0.0)  # frames stand on the level plates of their walls
+        gable = _designed(plan, row, level, gables, "gable-end", stock, standard) if gables else None
     except TrussError as error:
         return replace(plan, trussed=False), TrussRoof(None, problem=str(error))
     plates = tuple(plates_of(one, standard) if one is not None else () for one in (common, gable))

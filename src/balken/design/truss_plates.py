@@ -90,13 +90,24 @@ def plates_of(made: TrussDesign, standard: Standard) -> tuple[Plate, ...]:
     """Return the plates of a truss: of each joint the smallest that hold, or, where none does, the one used least."""
     frame = made.frame
     bodies = {name: shapely.Polygon(one.ring) for name, one in made.sawn.items()}
-    found = []
+    found: list[Plate] = []
+    known: dict[tuple[tuple[str, float, float, bool], ...], Plate] = {}
     for joint in frame.joints:
         sticks = [one for one in frame.sticks if joint in one.joints]
         if len(sticks) < 2:
             continue
+        # Webs first: they rule out most places.
+        sticks.sort(key=lambda one: one.role != "web")
         held = [_held(made, joint, one, sticks, bodies, standard) for one in sticks]
-        found.append(_chosen(made, joint, held, standard))
+        key = tuple(
+            (one.stick.role, round(one.axis[0], 3), round(one.axis[1], 3), _toward(frame, joint, one) is None)
+            for one in held
+        )
+        # Joints alike take plates alike, where those hold.
+        plate = _again(made, joint, known[key], held, standard) if key in known else None
+        plate = plate or _chosen(made, joint, held, standard)
+        known[key] = plate
+        found.append(plate)
     return tuple(found)
 
 
@@ -159,6 +170,16 @@ def _touching(body: shapely.Polygon, others: shapely.Geometry) -> list[tuple[Poi
         for a, b in itertools.pairwise(line.coords)
         if math.dist(a, b) > 2.5 * TOUCH
     ]
+
+
+def _again(made: TrussDesign, joint: str, like: Plate, held: list[_Held], standard: Standard) -> Plate | None:
+    """Return the plate of a joint like this one, where it holds here too."""
+    there, here = made.frame.joints[like.joint], made.frame.joints[joint]
+    plate = replace(like, joint=joint, at=(like.at[0] + here[0] - there[0], like.at[1] + here[1] - there[1]))
+    if not _inside(made.frame, plate.boxes)[0]:
+        return None
+    used, said = max(_used(made, one, plate, joint, standard) for one in held)
+    return replace(plate, used=used, governs=said) if used <= 1.0 else None
 
 
 def _chosen(made: TrussDesign, joint: str, held: list[_Held], standard: Standard) -> Plate:

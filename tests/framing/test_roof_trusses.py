@@ -1,0 +1,235 @@
+"""Trusses in a house: where they stand, what they bring to walls, what they stand in, what is told; drawn, listed, written."""
+
+import math
+
+import numpy as np
+import pytest
+import shapely
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+from tests.framing.test_roof_trim import body, of, roofed
+from tests.loads.test_beams import balanced
+
+from balken.demo import orchard_road
+from balken.derive import derive
+from balken.documents.calculation import calculation
+from balken.documents.truss_drawing import plate_table, stick_table, truss_drawings
+from balken.framing.truss_layout import why_not
+from balken.loads.cases import Cases
+from balken.model import edits
+from balken.model.errors import EditError
+from balken.model.kinds.trusses import Trusses
+from balken.model.roof_edits import add_roof_opening, set_side
+from balken.units.system import FOOT, INCH, PSF
+
+
+def trussed(pitch=0.5, trusses=None, **fields):
+    p = edits.set_project(roofed(pitch, framed="trusses", **fields), stock_length=24.0 * FOOT)
+    return edits.change(p, "roof-1", trusses=trusses) if trusses is not None else p
+
+
+def test_they_stand_at_their_spacing_over_both_eaves():
+    """40 x 28 ft: frames over both gables, trusses at 2, 4, ... 38 ft."""
+    model = derive(trussed())
+    made = model.trusses["roof-1"]
+    ts = [place.t for place in made.row.places]
+    low = min(y for y in (c[0] for c in model.surfaces[0].outline.core))
+    assert len(ts) == 21
+    along = sorted(abs(t - ts[0]) for t in ts[1:-1])
+    assert np.diff(along) == pytest.approx(24.0 * INCH)
+    assert along[0] == pytest.approx(24.0 * INCH - 0.75 * INCH)
+    assert made.row.places[0].gable
+    assert made.row.places[-1].gable
+    assert made.row.wide == pytest.approx(28.0 * FOOT)
+    assert low == pytest.approx(0.0)
+    ends = of(model, "truss bottom chord")
+    assert min(p.solid.extent[0][0] for p in ends) == pytest.approx(0.0, abs=0.1)
+    assert max(p.solid.extent[1][0] for p in ends) == pytest.approx(40.0 * FOOT, abs=0.1)
+
+
+@given(
+    st.sampled_from([0.25, 0.5, 1.0]), st.sampled_from([0.0, 300.0, 600.0]), st.sampled_from([406.4, 609.6, 700.0]),
+    st.sampled_from(["auto", "howe", "scissors"]), st.sampled_from([None, 400.0]), st.booleans(),
+)  # fmt: skip
+@settings(max_examples=8, deadline=None)
+def test_all_that_lies_on_them_comes_down(pitch, overhang, spacing, pattern, heel, uneven):
+    lower = pitch / 2.0 if pattern == "scissors" else 0.0
+    p = trussed(pitch, Trusses(pattern=pattern, spacing=spacing, heel=heel, bottom_pitch=lower), overhang=overhang)
+    if uneven:
+        p = edits.set_loads(set_side(p, "roof-1", "wall-1", pitch=pitch * 0.8), snow_by="roof")
+    model = derive(p)
+    assume(not model.trusses["roof-1"].problem)
+    balanced(model)
+
+
+def test_reactions_by_hand():
+    """A truss in the middle: half of 2 ft times 28 ft and both overhangs, dead on the slope; 10, 5 and 20 psf snow 30."""
+    model = derive(trussed(overhang=1.0 * FOOT))
+    p, made = model.project, model.trusses["roof-1"]
+    loads = p.loads
+    wall = made.row.walls[0]
+    place = made.row.places[8]
+    mine = [
+        r
+        for r in made.reactions
+        if r.bearer == wall and math.dist(r.at, made.row.at(made.common.frame.joints["bearing left"][0], place)) < 1.0
+    ]
+    assert len(mine) == 1
+    area = 2.0 * FOOT * 15.0 * FOOT / 1000.0
+    by_hand = Cases(
+        dead=loads.roof_dead * math.hypot(1.0, 0.5) * area + loads.ceiling_dead * 2.0 * FOOT * 14.0 * FOOT / 1000.0,
+        live=loads.attic_live * 2.0 * FOOT * 14.0 * FOOT / 1000.0, roof_live=loads.roof_live * area, snow=loads.ground_snow * area,
+    )  # fmt: skip
+    assert mine[0].force == pytest.approx(by_hand, rel=1e-6)
+
+
+def test_nothing_of_them_stands_in_anything():
+    model = derive(trussed(overhang=300.0))
+    pieces = [
+        x
+        for x in model.pieces.values()
+        if x.role.startswith("truss") or x.owner in ("roof-1", "wall-1", "wall-2", "wall-3", "wall-4")
+    ]
+    bodies = {}
+    for one in pieces:
+        if not one.role.startswith("truss"):
+            continue
+        for other in pieces:
+            (l1, h1), (l2, h2) = one.solid.extent, other.solid.extent
+            if other is one or any(l1[k] > h2[k] - 1.0 or l2[k] > h1[k] - 1.0 for k in range(3)):
+                continue
+            a, b = (bodies.setdefault(x.key, body(x.solid)) for x in (one, other))
+            assert (a ^ b).volume() < 1e4, (one.key, other.key)
+
+
+def test_the_deck_lies_on_their_top_chords():
+    model = derive(trussed())
+    plan = model.surfaces[0]
+    assert plan.plate_to_top == pytest.approx(model.trusses["roof-1"].common.heel)
+    deck = min(p.solid.heights[1] for p in of(model, "roof plane"))
+    top = max(p.solid.heights[1] for p in of(model, "truss top chord"))
+    assert top == pytest.approx(plan.bearing + plan.plate_to_top + plan.surface.top, abs=0.5)
+    assert deck > top
+
+
+def test_the_wall_below_a_gable_frame_stays_low_and_bears_it():
+    low, high = derive(trussed()), derive(edits.set_project(roofed(), stock_length=24.0 * FOOT))
+    gable = low.trusses["roof-1"].row.places[0].gable
+    assert gable in high.gables
+    assert gable not in low.gables
+    assert any(r.bearer == gable for r in low.trusses["roof-1"].reactions)
+    assert low.trusses["roof-1"].gable.shape == "gable-end"
+
+
+@pytest.mark.parametrize(("change", "said"), [
+    (lambda p: set_side(p, "roof-1", "wall-2", kind="eave"), "hips"),
+    (lambda p: set_side(set_side(p, "roof-1", "wall-2", kind="eave"), "roof-1", "wall-4", kind="eave"), "hips"),
+    (lambda p: edits.change(p, "roof-1", trusses=Trusses(pattern="room", spacing=609.6), pitch=0.25), "room"),
+    (lambda p: edits.change(p, "roof-1", trusses=Trusses(heel=60.0)), "plumb depth"),
+])  # fmt: skip
+def test_where_they_cannot_be_rafters_stand_and_it_is_told(change, said):
+    model = derive(change(trussed()))
+    assert said in model.trusses["roof-1"].problem
+    assert of(model, "rafter")
+    assert not of(model, "truss web")
+    finding = next(f for f in model.findings if f.code == "no trusses")
+    assert finding.fix is not None
+    balanced(model)
+
+
+def test_dormers_and_openings_are_told():
+    from tests.framing.test_dormers import with_dormer
+
+    model = derive(edits.change(with_dormer(roofed(0.75)), "roof-1", framed="trusses"))
+    assert "dormers" in model.trusses["roof-1"].problem
+    cut = derive(add_roof_opening(trussed(), "roof-1", "wall-1", 20.0 * FOOT, 6.0 * FOOT, width=4.0 * FOOT, length=4.0 * FOOT))
+    assert [f for f in cut.findings if f.code == "truss cut" and f.grave]
+
+
+def test_an_attic_that_stores_asks_for_20_psf():
+    model = derive(trussed())
+    assert model.trusses["roof-1"].stores
+    finding = next(f for f in model.findings if f.code == "attic store")
+    assert finding.fix.fields == (("attic_live", 20.0 * PSF),)
+    assert not [
+        f for f in derive(edits.set_loads(trussed(), attic_live=20.0 * PSF)).findings if f.code == "attic store"
+    ]
+    low = derive(trussed(0.2))
+    assert not low.trusses["roof-1"].stores
+
+
+def test_more_load_takes_more():
+    light, heavy = (derive(edits.set_loads(trussed(), ground_snow=s * PSF)).trusses["roof-1"] for s in (20.0, 60.0))
+    sizes = [(one.common.frame.sizes.top, one.common.frame.sizes.bottom, one.common.used) for one in (light, heavy)]
+    assert sizes[0] != sizes[1]
+    weak = derive(edits.set_loads(trussed(trusses=Trusses(top="2x4", bottom="2x4")), ground_snow=90.0 * PSF))
+    assert [f for f in weak.findings if f.code == "used" and "trusses" in f.what]
+    two = derive(edits.set_loads(trussed(trusses=Trusses(top="2x4", bottom="2x4", plies=2)), ground_snow=90.0 * PSF))
+    assert two.trusses["roof-1"].common.used < weak.trusses["roof-1"].common.used
+    assert len(of(two, "truss web")) > len(of(weak, "truss web"))
+
+
+def test_wind_lifts_them_and_ties_follow():
+    model = derive(edits.set_loads(trussed(), wind_speed=60.0, wind_exposure="C"))
+    made = model.trusses["roof-1"].common
+    assert min(min(row.values()) for row in made.reactions().values()) < 0.0
+    assert made.braced < 10.0 * FOOT
+    rows = [r for r in model.uplift.lifted if r.roof == "roof-1" and r.what == "truss"]
+    assert rows
+    assert all(r.tie for r in rows if r.net > 0.0)
+
+
+def test_drifts_lie_on_the_trusses_beside_the_taller_part():
+    p = edits.change(orchard_road(), "roof-2", framed="trusses")
+    model = derive(p)
+    made = model.trusses["roof-2"]
+    assert not made.problem
+    assert made.used <= 1.0
+    assert made.heaps.snow > 0.0
+    assert made.common.job.loads.lying
+    balanced(model)
+    assert not [f for f in model.findings if f.grave]
+
+
+def test_drawings_say_what_is_built():
+    model = derive(trussed())
+    made = model.trusses["roof-1"]
+    rows = stick_table(made.common, model.units)[1]
+    named = ", ".join(row[0] for row in rows)
+    assert all(stick.name in named for stick in made.common.frame.sticks)
+    pairs = sum(
+        1 if row[1] == "a pair" else int(row[1].split()[0]) for row in plate_table(made.plates[0], model.units)[1]
+    )
+    assert pairs == len(made.plates[0])
+    drawings = dict(truss_drawings(model))
+    assert set(drawings) == {"T1", "T2"}
+    assert "19 of them" in drawings["T1"].title
+    assert "2 of them" in drawings["T2"].title
+    texts = " ".join(line.text + line.right for line in calculation(model, "roof-1"))
+    for word in ("fink", "TC1", "NDS 3.9.2", "bearing left", "Plates"):
+        assert word in texts
+
+
+def test_a_box_fits_where_it_does():
+    model = derive(trussed())
+    common = model.trusses["roof-1"].common
+    sticks = shapely.union_all([shapely.Polygon(one.ring) for one in common.sawn.values()])
+    deep = 5.5 * INCH if common.frame.sizes.bottom == "2x6" else 3.5 * INCH
+    found = [
+        x for x in np.arange(0.0, 26.0 * FOOT, 25.0)
+        if not shapely.box(x, deep + 1.0, x + 24.0 * INCH, deep + 1.0 + 42.0 * INCH).intersects(sticks)
+        and x > 42.0 * INCH * 2.0 and x + 24.0 * INCH < 28.0 * FOOT - 42.0 * INCH * 2.0
+    ]  # fmt: skip
+    assert bool(found) == model.trusses["roof-1"].stores
+
+
+def test_bad_words_are_refused_and_nothing_is_lost():
+    p = trussed()
+    for bad in (Trusses(pattern="star"), Trusses(spacing=1.0), Trusses(plies=9), Trusses(top="4x6"), Trusses(heel=1.0)):
+        with pytest.raises(EditError):
+            edits.change(p, "roof-1", trusses=bad)
+
+
+def test_why_not_names_open_sides():
+    model = derive(roofed())
+    assert why_not(model.surfaces[0]) == ""

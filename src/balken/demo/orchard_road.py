@@ -348,7 +348,8 @@ def _girder(p: Project) -> Project:
 
 
 def _roofs(p: Project) -> Project:
-    """A hip at the street end of the main roof, its heads on a post; gables else, those against the house without overhang."""
+    """A hip at the street end of the main roof, its heads on a post; gables else, those against the house without overhang; trusses
+    over the bakehouse."""
     rafters = Choice(size=None, spacing=16.0 * INCH)
     for name, walls, bearing, pitch, gables, against in (
         ("Main roof", (10, 11, 12, 13), "level-7", 6.0 / 12.0, (13,), ()),
@@ -369,4 +370,6 @@ def _roofs(p: Project) -> Project:
             ),
         )
         p = as_planes(p, f"roof-{number}", tuple(f"wall-{i}" for i in gables), tuple(f"wall-{i}" for i in against))
+    # The bakehouse is roofed with trusses, the shop with rafters.
+    p = edits.change(p, "roof-2", framed="trusses")
     return edits.set_loads(p, snow_by="roof", wind_speed=115.0 * MPH)

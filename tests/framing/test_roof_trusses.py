@@ -142,7 +142,9 @@ def test_dormers_and_openings_are_told():
 
     model = derive(edits.change(with_dormer(roofed(0.75)), "roof-1", framed="trusses"))
     assert "dormers" in model.trusses["roof-1"].problem
-    cut = derive(add_roof_opening(trussed(), "roof-1", "wall-1", 20.0 * FOOT, 6.0 * FOOT, width=4.0 * FOOT, length=4.0 * FOOT))
+    cut = derive(
+        add_roof_opening(trussed(), "roof-1", "wall-1", 20.0 * FOOT, 6.0 * FOOT, width=4.0 * FOOT, length=4.0 * FOOT)
+    )
     assert [f for f in cut.findings if f.code == "truss cut" and f.grave]
 
 

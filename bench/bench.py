@@ -10,21 +10,35 @@ import time
 from collections.abc import Callable
 from dataclasses import replace as replace_model
 from pathlib import Path
+from typing import Any
 
 from msgspec.structs import replace
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+from anastruct import SystemElements
+from Pynite import FEModel3D
+
+from balken.commands.truss import truss_report
 from balken.demo import orchard_road
 from balken.derive import derive
+from balken.design.truss_job import TrussJob, Wood
+from balken.design.truss_outlines import Given, outlined
+from balken.design.truss_stacks import stacked, used_of
+from balken.design.trusses import design_truss
 from balken.documents.plan_sheets import plan_sheets
 from balken.exchange.ifc import write_ifc
 from balken.exchange.ifc_reader import read_ifc
 from balken.framing.bands import wall_lines
 from balken.framing.joints import Joints
+from balken.framing.truss_webs import PATTERNS
+from balken.framing.trusses import truss_frame
+from balken.loads.cases import Cases
+from balken.loads.truss_loads import TrussLoads
 from balken.memo import Memo
 from balken.model import edits, foundation_edits, grid_edits, wall_edits
 from balken.model.records import Choice, Floor, Foundation, FreePoint, Hang, Opening, Project, Roof, Wall
+from balken.standards.known import USUAL
 from balken.units.system import FOOT, INCH
 
 
@@ -84,6 +98,89 @@ def row(what: str, ms: float, more: str = "") -> None:
     print(f"{what:<38} {ms:9.1f} ms  {more}")
 
 
+KINDS = (
+    ("king-post", 12, 0.5), ("king-post", 16, 1 / 3), ("queen-post", 18, 0.5), ("queen-post", 20, 0.75), ("fink", 24, 0.5), ("fink", 28, 1 / 3),
+    ("fan", 30, 0.5), ("fan", 34, 0.4), ("double-fink", 40, 0.5), ("double-fink", 44, 1 / 3), ("howe", 30, 0.5), ("howe", 50, 0.5),
+    ("scissors", 28, 0.5), ("scissors", 36, 0.75), ("gable-end", 28, 0.5),
+)  # fmt: skip
+
+
+def _trusses() -> None:
+    """500 trusses of 15 kinds, each kind with spans of its own, solved and checked as stacks; one of each kind by other libraries."""
+    loads = TrussLoads(609.6, Cases(0.48, 0.0, 0.96, 1.44), Cases(0.48, 0.48))
+    stacks = []
+    for shape, feet, pitch in KINDS:
+        given = Given(shape, feet * FOOT, pitch, FOOT, None, 3.5 * INCH, pitch / 2.0 if shape == "scissors" else 0.0)
+        job = TrussJob(shape, loads, Wood(), "2x6", "2x6", "2x4", stock=60.0 * FOOT)
+        like = design_truss(job, outlined(given), USUAL)
+        frames = []
+        for k in range(34):
+            other = outlined(replace(given, span=given.span - 2.0 * k))(like.frame.sizes)
+            frames.append(truss_frame(other, PATTERNS[shape](other), like.frame.sizes, 60.0 * FOOT))
+        stacks.append((like, frames, stacked(frames, [loads] * len(frames))))
+    count = sum(len(frames) for _, frames, _ in stacks)
+    row(
+        f"{count} trusses of {len(stacks)} kinds, solved and checked",
+        timed(lambda: [used_of(*stack, USUAL) for stack in stacks], 3),
+    )
+    row(
+        "the same laid out and loaded",
+        timed(lambda: [stacked(f, [loads] * len(f)) for _, f, _ in stacks], 1),
+        "loads alone",
+    )
+    kinds = [truss_report(like, plates=False)["frame"] for like, _, _ in stacks]
+    row(
+        "one of each kind by PyNiteFEA",
+        timed(lambda: [_by_pynite(frame) for frame in kinds], 1),
+        "solved alone, one combination",
+    )
+    row(
+        "one of each kind by anastruct",
+        timed(lambda: [_by_anastruct(frame) for frame in kinds], 1),
+        "solved alone, one combination",
+    )
+
+
+def _by_pynite(frame: dict[str, Any]) -> None:
+    model = FEModel3D()
+    turning = {e["i"] for e in frame["elements"] if not e["hinge_i"]} | {
+        e["j"] for e in frame["elements"] if not e["hinge_j"]
+    }
+    held = {row["node"]: row for row in frame["supports"]}
+    for node in frame["nodes"]:
+        name, on = node["name"], held.get(node["name"], {"x": False, "y": False})
+        model.add_node(name, node["x_mm"], node["y_mm"], 0.0)
+        model.def_support(name, on["x"], on["y"], True, True, True, name not in turning)
+    for e in frame["elements"]:
+        model.add_material(e["name"], e["e_mpa"], 5e3, 0.3, 1e-9)
+        model.add_section(e["name"], e["a_mm2"], 1e6, e["i_mm4"], 1e6)
+        model.add_member(e["name"], e["i"], e["j"], e["name"], e["name"])
+        model.def_releases(e["name"], Rzi=e["hinge_i"], Rzj=e["hinge_j"])
+    for on in frame["combinations"][-1]["elements"]:
+        model.add_member_dist_load(on["element"], "FY", on["wy"], on["wy"])
+    model.analyze_linear()
+
+
+def _by_anastruct(frame: dict[str, Any]) -> None:
+    system = SystemElements()
+    at = {node["name"]: [node["x_mm"], node["y_mm"]] for node in frame["nodes"]}
+    loads = {on["element"]: on["wy"] for on in frame["combinations"][-1]["elements"]}
+    for e in frame["elements"]:
+        spring = {k: 0 for k, hinge in ((1, e["hinge_i"]), (2, e["hinge_j"])) if hinge}
+        number = system.add_element(
+            [at[e["i"]], at[e["j"]]], EA=e["e_mpa"] * e["a_mm2"], EI=e["e_mpa"] * e["i_mm4"], spring=spring or None
+        )
+        if e["name"] in loads:
+            system.q_load(loads[e["name"]], number, "y")
+    for support in frame["supports"]:
+        node = system.find_node_id(at[support["node"]])
+        if support["x"]:
+            system.add_support_hinged(node)
+        else:
+            system.add_support_roll(node)
+    system.solve()
+
+
 def main() -> None:
     yardstick()
     demo = orchard_road()
@@ -109,6 +206,7 @@ def main() -> None:
         row(f"{count} members, cold", cold, f"{cold / count * 1000:.0f} us a member")
         row(f"{count} members, roof changed", edited(house, lambda p, i: edits.change(p, "r", pitch=0.5 + 0.01 * i)))
         row(f"{count} members, one load changed", edited(house, lambda p, i: edits.set_loads(p, frost_depth=700.0 + i)))
+    _trusses()
     model = derive(demo)
     row("sheets of plans of the demo", timed(lambda: plan_sheets(model), 3))
     with tempfile.TemporaryDirectory() as folder:

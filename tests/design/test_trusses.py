@@ -11,8 +11,10 @@ from Pynite import FEModel3D
 
 from balken.cli import main
 from balken.commands.truss import _parser, designed, truss_report
+from balken.design.truss_stacks import used_in_stack
 from balken.framing.truss_outline import TrussError
 from balken.framing.truss_webs import PATTERNS
+from balken.standards.known import USUAL
 from balken.standards.us.snow import unbalanced
 from balken.units.system import FOOT, INCH, PSF
 
@@ -311,3 +313,20 @@ def test_the_command_prints_and_gives_json(capsys):
     names = {row["name"] for row in report["members"]}
     assert {e["member"] for e in report["frame"]["elements"]} <= names
     assert all(row["used"] <= 1.0 for row in report["plates"])
+
+
+def test_stacked_as_one_by_one():
+    """Fifteen of one make, with other spans and loads, against each checked by itself (with the same sections and braces)."""
+    like = truss("fink", "--overhang 1ft --top 2x6 --bottom 2x6 --stock 60ft --bottom-brace 6ft")
+    ones = [
+        truss(
+            "fink",
+            f"--overhang 1ft --top 2x6 --bottom 2x6 --stock 60ft --bottom-brace 6ft --snow {20 + 2 * k}psf",
+            span=20 + k % 4,
+        )
+        for k in range(8)
+    ]
+    used = used_in_stack(like, [one.frame for one in ones], [one.job.loads for one in ones], USUAL)
+    assert used == pytest.approx([float(one.uses.worst()[0].max()) for one in ones], rel=1e-9)
+    with pytest.raises(ValueError, match="alike"):
+        used_in_stack(like, [truss("howe").frame], [like.job.loads], USUAL)

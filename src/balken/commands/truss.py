@@ -7,9 +7,10 @@ from typing import Any
 from balken.catalog.sections import sawn_section, section
 from balken.catalog.species import grade_name, species_name
 from balken.commands.parser import CommandError, Parser
+from balken.design.truss_job import TrussJob, Wood
 from balken.design.truss_outlines import Given, outlined
 from balken.design.truss_plates import plates_of
-from balken.design.trusses import TrussDesign, TrussJob, Wood, design_truss
+from balken.design.trusses import TrussDesign, design_truss
 from balken.framing.truss_outline import TrussError
 from balken.framing.truss_webs import PATTERNS
 from balken.loads.cases import Cases

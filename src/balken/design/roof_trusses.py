@@ -11,8 +11,11 @@ import shapely
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import section
+from balken.design.truss_demands import EVEN
+from balken.design.truss_job import TrussJob, Wood
 from balken.design.truss_plates import Plate, plates_of
-from balken.design.trusses import CHORD_SIZES, EVEN, TrussDesign, TrussJob, Wood, design_truss, solve
+from balken.design.truss_stacks import used_in_stack
+from balken.design.trusses import CHORD_SIZES, TrussDesign, design_truss, solve
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_heels import heel_of
 from balken.framing.truss_layout import TrussPlace, TrussRow, outline_of, truss_row, why_not
@@ -144,14 +147,21 @@ def _designed(
     def outline(sizes: Sizes) -> TrussOutline:
         return outline_of(plan, row, heel, trusses)
 
-    most = max(
-        (on for _, on in pairs), key=lambda on: on.spacing * (_weight(on) + sum(b.more for b in on.lying) / STRETCHES)
-    )
-    job = TrussJob(
-        pattern, most, Wood(trusses.species, trusses.grade), trusses.top or "", trusses.bottom or "", trusses.webs or "",
-        1 if pattern == "gable-end" else trusses.plies, stock=stock,
-    )  # fmt: skip
-    return design_truss(job, outline, standard)
+    # First for the one that carries most in all; then every place is looked at, and the worst is designed for where that is another.
+    loads = [on for _, on in pairs]
+    most = max(loads, key=lambda on: on.spacing * (_weight(on) + sum(b.more for b in on.lying) / STRETCHES))
+    for _ in range(3):
+        job = TrussJob(
+            pattern, most, Wood(trusses.species, trusses.grade), trusses.top or "", trusses.bottom or "", trusses.webs or "",
+            1 if pattern == "gable-end" else trusses.plies, stock=stock,
+        )  # fmt: skip
+        made = design_truss(job, outline, standard)
+        used = used_in_stack(made, [made.frame] * len(loads), loads, standard)
+        worst = int(used.argmax())
+        if used[worst] <= max(1.0, float(made.uses.worst()[0].max())) + EVEN or loads[worst] is most:
+            break
+        most = loads[worst]
+    return made
 
 
 def _weight(on: TrussLoads) -> float:

@@ -3,7 +3,7 @@
 import itertools
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
@@ -11,65 +11,23 @@ from numpy.typing import NDArray
 
 from balken.analysis.frames import FrameError, Loaded, Solved, solve_frames
 from balken.catalog.sections import section
+from balken.design.truss_demands import EVEN, PARTS, brace_webs, held_aside, stick_demands
+from balken.design.truss_job import Combined, TrussJob, Wood
 from balken.framing.truss_outline import TrussError, TrussOutline, height_on
 from balken.framing.truss_sticks import Sawn, sawn_sticks
 from balken.framing.truss_webs import PATTERNS, Pattern, chosen
-from balken.framing.trusses import Element, Sizes, TrussFrame, truss_frame
-from balken.geometry.plane import Point
+from balken.framing.trusses import Sizes, TrussFrame, truss_frame
 from balken.loads.cases import COUNT, Cases
 from balken.loads.truss_loads import TrussLoads, laid_on
 from balken.standards.checks import Check
-from balken.standards.demands import Limit
 from balken.standards.standard import Standard
 from balken.standards.truss_demands import StickDemands, StickUses
-from balken.units.system import FOOT
-from balken.value import Value
 
 Array = NDArray[np.float64]
-PARTS = tuple(k / 10.0 for k in range(11))
-"""Where along elements of the bottom chord its sag is looked at."""
 CHORD_SIZES = ("2x4", "2x6", "2x8", "2x10", "2x12")
 WEB_SIZES = ("2x4", "2x6")
-MOST_BRACES = 2
-"""Webs that need more braces against buckling are made bigger."""
 TRIES = 16
-EVEN = 1e-9
-"""Differences that are none."""
-BRACED = (10.0, 8.0, 6.0, 4.0, 2.0)
-"""Spacings, ft, tried of what holds the bottom chord aside."""
-
-
-class Wood(Value, frozen=True):
-    """Of what a truss is made."""
-
-    species: str = "S-P-F"
-    grade: str = "No. 1/No. 2"
-
-
-class TrussJob(Value, frozen=True):
-    """A truss to be designed: its pattern ("auto": by its span), sections typed ("": chosen), what lies on it, how it is held.
-
-    ``braced``: how far apart the bottom chord is held aside, mm (None: as far as works, 10 ft at most); ``stock``: the longest board, mm.
-    """
-
-    pattern: str
-    loads: TrussLoads
-    wood: Wood = Wood()
-    top: str = ""
-    bottom: str = ""
-    webs: str = ""
-    plies: int = 1
-    braced: float | None = None
-    stock: float | None = None
-    limit: Limit = Limit(240.0, "common practice, no source")
-
-
-class Combined(Value, frozen=True):
-    """A combination of load cases as it lies on a truss: its name, factors on the columns of its loads, load duration factor."""
-
-    name: str
-    factors: tuple[float, ...]
-    duration: float
+"""Steps in which groups grow."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -86,6 +44,7 @@ class TrussDesign:
     loaded: Loaded
     solved: Solved
     combined: tuple[Combined, ...]
+    demands: StickDemands
     uses: StickUses
     braces: dict[str, int]
     braced: float
@@ -258,149 +217,12 @@ def check_truss(
         raise TrussError("nothing lies on it")
     factors = np.array([one.factors for one in combos]).T
     demands = stick_demands(job, frame, pattern, solved, factors, combos)
-    braced, demands = _held_aside(job, frame, demands, standard)
-    uses, braces = _braced(frame, demands, standard)
+    braced, demands = held_aside(job, frame, demands, standard)
+    demands, uses, braces = brace_webs(frame, demands, standard)
     return TrussDesign(
-        job, name, pattern, frame, sawn, e, loaded, solved, combos, uses, braces, braced, _seats(job, frame, solved, factors, combos, standard),
+        job, name, pattern, frame, sawn, e, loaded, solved, combos, demands, uses, braces, braced, _seats(job, frame, solved, factors, combos, standard),
         _sag(job, frame, solved, standard),
     )  # fmt: skip
-
-
-def stick_demands(
-    job: TrussJob, frame: TrussFrame, pattern: Pattern, solved: Solved, factors: Array, combos: tuple[Combined, ...]
-) -> StickDemands:
-    """Return what is asked of each element: forces in every combination, lengths over which it can buckle."""
-    roles = {stick.name: stick.role for stick in frame.sticks}
-    ends = np.stack([solved.axial(part) @ factors for part in (0.0, 1.0)])
-    # The greatest moment stands at an end or where the shear is nothing; combined first, for places differ.
-    whole = Solved(
-        solved.length, solved.moves @ factors, solved.reactions @ factors, solved.first @ factors, solved.own @ factors,
-        solved.moved @ factors, solved.bending,
-    )  # fmt: skip
-    shears = np.abs(np.stack([whole.shear(part) for part in (0.0, 1.0)])).max(axis=0)
-    shears[:, [k for k, one in enumerate(frame.elements) if _over_bearing(frame, one)]] = 0.0
-    steady = {chord[0].upper(): _steady(frame, pattern, chord) for chord in ("top", "bottom")}
-    panels = [_panel(frame, one, steady) for one in frame.elements]
-    inside = np.array(
-        [max(math.dist(*panel), frame.length(one)) for panel, one in zip(panels, frame.elements, strict=True)]
-    )
-    bent = np.abs(np.stack([*(whole.moment(part) for part in PARTS), whole.greatest_moments]))
-    bows = _bows(frame, panels, whole)
-    aside = np.array([frame.length(one) if roles[one.stick] == "web" else 0.0 for one in frame.elements])
-    return StickDemands(
-        tuple(frame.sizes.of(roles[one.stick]) for one in frame.elements),
-        job.wood.species,
-        job.wood.grade,
-        frame.sizes.plies,
-        job.loads.spacing,
-        np.array([roles[one.stick] != "web" for one in frame.elements]),
-        inside,
-        aside,
-        ends.max(axis=0),
-        ends.min(axis=0),
-        bent,
-        bows,
-        shears,
-        np.array([one.duration for one in combos]),
-    )
-
-
-def _over_bearing(frame: TrussFrame, one: Element) -> bool:
-    """Whether an element of the bottom chord lies over a bearing, within a depth of it: shear counts beyond that (NDS 3.4.3.1)."""
-    deep = section(frame.sizes.bottom).depth
-    low, high = sorted((frame.joints[one.i][0], frame.joints[one.j][0]))
-    first, last = frame.outline.bearings[0], frame.outline.bearings[-1]
-    return one.stick[0] == "B" and (high <= first.high + deep or low >= last.low - deep)
-
-
-def _held_aside(
-    job: TrussJob, frame: TrussFrame, demands: StickDemands, standard: Standard
-) -> tuple[float, StickDemands]:
-    """Return how far apart braces hold the bottom chord aside: as far as works, else where closer ones no longer help.  The deck holds
-    the top chord all along.
-    """
-    bottom = np.array([one.stick[0] == "B" for one in frame.elements])
-    found: tuple[float, float, StickDemands] | None = None
-    for braced in [job.braced] if job.braced is not None else [feet * FOOT for feet in BRACED]:
-        tried = replace(demands, aside=np.where(bottom, braced, demands.aside))
-        used = float(standard.check_sticks(tried).worst()[0][:, bottom].max())
-        if found is None or used < found[0] - 1e-6:
-            found = used, braced, tried
-        if used <= 1.0 + EVEN:
-            break
-    assert found is not None
-    return found[1], found[2]
-
-
-def _steady(frame: TrussFrame, pattern: Pattern, chord: str) -> list[Point]:
-    """Return the joints of a chord that cannot move in the truss's plane: where webs meet it, its ends, heels, bends.
-
-    The joints at the walls of a room hold nothing: what stands there can sway with it.
-    """
-    sticks = [one for one in frame.sticks if one.role == f"{chord} chord"]
-    webbed = {name for one in frame.sticks if one.role == "web" for name in one.joints}
-    ends = {name for one in sticks for name in (one.joints[0], one.joints[-1])} - set(frame.splices)
-    walls = [x for of, low, high in pattern.whole if of == "bottom" for x in (low, high)] if chord == "top" else []
-    names = {
-        name for one in sticks for name in one.joints if name in webbed | ends or name.startswith(("heel", "bearing"))
-    }
-    at = [frame.joints[name] for name in names]
-    return sorted(p for p in at if all(abs(p[0] - x) > 1.0 for x in walls))
-
-
-def _panel(frame: TrussFrame, one: Element, steady: dict[str, list[Point]]) -> tuple[Point, Point]:
-    """Return between which places an element can buckle in the truss's plane: a web its own ends, a chord steady joints."""
-    a, b = frame.joints[one.i], frame.joints[one.j]
-    if one.lies is None:
-        return a, b
-    at, x = steady[one.stick[0]], (a[0] + b[0]) / 2.0
-    before = max((p for p in at if p[0] <= x), default=a)
-    after = min((p for p in at if p[0] > x), default=b)
-    return min(before, a), max(after, b)
-
-
-def _bows(frame: TrussFrame, panels: list[tuple[Point, Point]], solved: Solved) -> Array:
-    """Return how far elements bow out at places along them and where they are bent most (s, b, e, c)."""
-    ends = np.array([(frame.joints[one.i][0], frame.joints[one.j][0]) for one in frame.elements])
-    low, high = (np.array([panel[k][0] for panel in panels]) for k in range(2))
-    wide = np.maximum(high - low, 1e-6)
-    begins, ends_at = (ends[:, 0] - low) / wide, (ends[:, 1] - low) / wide
-
-    def bow(part: Array) -> Array:
-        t = begins[:, None] + (ends_at - begins)[:, None] * part
-        found: Array = np.sin(math.pi * np.clip(t, 0.0, 1.0))
-        return found
-
-    most = solved.where_greatest
-    rows = [np.broadcast_to(bow(np.full((1, 1), part))[None], most.shape) for part in PARTS]
-    return np.stack([*rows, bow(most)])
-
-
-def _braced(frame: TrussFrame, demands: StickDemands, standard: Standard) -> tuple[StickUses, dict[str, int]]:
-    """Check sticks; brace webs that need it, with as few braces as hold them."""
-    uses = standard.check_sticks(demands)
-    braces: dict[str, int] = {}
-    webs = {stick.name for stick in frame.sticks if stick.role == "web"}
-    for count in range(1, MOST_BRACES + 1):
-        over = [
-            k
-            for k, one in enumerate(frame.elements)
-            if one.stick in webs and uses.worst()[0][0, k] > 1.0 and float(demands.least[0, k].min()) < 0.0
-        ]
-        if not over:
-            break
-        aside = demands.aside.copy()
-        for k in over:
-            aside[k] = frame.length(frame.elements[k]) / (count + 1)
-        tried = standard.check_sticks(replace(demands, aside=aside))
-        helped = [k for k in over if tried.worst()[0][0, k] < uses.worst()[0][0, k] - 1e-9]
-        for k in over:
-            if k not in helped:
-                aside[k] = demands.aside[k]
-        demands = replace(demands, aside=aside)
-        uses = standard.check_sticks(demands)
-        braces |= {frame.elements[k].stick: count for k in helped}
-    return uses, braces
 
 
 def _seats(

@@ -13,8 +13,8 @@ class StickDemands:
     """Elements of trusses of one make with all that decides whether they work.
 
     ``sizes``, ``species``, ``grade``, ``plies``: of each element (e) its section, of all the wood; ``repeated``: three or more side by
-    side, no farther apart than lets them share (mm apart: ``spacing``).  ``inside`` (e): length over which it can buckle in the truss's
-    plane, ``aside`` (e) out of it, mm.  ``most``, ``least`` (b, e, c): axial force, greatest and least along it, N, pulling above zero;
+    side, no farther apart than lets them share (mm apart: ``spacing``).  ``inside`` (e, or b, e): length over which it can buckle in the
+    truss's plane, ``aside`` (the same) out of it, mm.  ``most``, ``least`` (b, e, c): axial force, greatest and least along it, N, pulling above zero;
     ``bent`` (s, b, e, c): moments in size at places along it, its greatest among them, Nmm; ``bows`` (s, e, or s, b, e, c): how far it bows
     out there when it buckles in the truss's plane, beside the most it does (0 at steady joints, 1 halfway between); ``sheared`` (b, e, c):
     greatest shear in size, N; ``durations`` (c): load duration factors of combinations.

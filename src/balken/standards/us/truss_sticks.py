@@ -38,8 +38,8 @@ def check_sticks(case: StickDemands) -> StickUses:
     bent, sheared = case.bent / case.plies, case.sheared / case.plies
     fb_all, ft_all, fc_star = fb * cd * factors[:, 0:1] * cr, ft * cd * factors[:, 1:2], fc * cd * factors[:, 2:3]
     stresses = bent / modulus, pull / area, press / area
-    slender = np.stack([case.inside / depth, case.aside / breadth])
-    fce = [_buckling(e_min, row[:, None]) for row in slender]
+    slender = np.broadcast_arrays(case.inside / depth, case.aside / breadth)
+    fce = [_buckling(e_min, row[..., None]) for row in slender]
     fc_all = fc_star * _stability(np.minimum(*fce) / fc_star)
     used = stresses[2] / fc_all
     left = 1.0 - stresses[2] / fce[0]
@@ -48,7 +48,7 @@ def check_sticks(case: StickDemands) -> StickUses:
     both = (stresses[2] / fc_all) ** 2 + (stresses[0] * swells).max(axis=0) / fb_all
     both = np.where(left > 0.0, both, OVER)
     pressed, pulled = (press > 1.0).astype(float), (pull > 1.0).astype(float)
-    most = slender.max(axis=0)[:, None]
+    most = np.maximum(*slender)[..., None]
     web = (~case.chord).astype(float)[:, None]
     return StickUses(
         (

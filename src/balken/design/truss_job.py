@@ -1,0 +1,38 @@
+"""What is asked of a truss, and combinations of what lies on it."""
+
+from balken.loads.truss_loads import TrussLoads
+from balken.standards.demands import Limit
+from balken.value import Value
+
+
+class Wood(Value, frozen=True):
+    """Of what a truss is made."""
+
+    species: str = "S-P-F"
+    grade: str = "No. 1/No. 2"
+
+
+class TrussJob(Value, frozen=True):
+    """A truss to be designed: its pattern ("auto": by its span), sections typed ("": chosen), what lies on it, how it is held.
+
+    ``braced``: how far apart the bottom chord is held aside, mm (None: as far as works, 10 ft at most); ``stock``: the longest board, mm.
+    """
+
+    pattern: str
+    loads: TrussLoads
+    wood: Wood = Wood()
+    top: str = ""
+    bottom: str = ""
+    webs: str = ""
+    plies: int = 1
+    braced: float | None = None
+    stock: float | None = None
+    limit: Limit = Limit(240.0, "common practice, no source")
+
+
+class Combined(Value, frozen=True):
+    """A combination of load cases as it lies on a truss: its name, factors on the columns of its loads, load duration factor."""
+
+    name: str
+    factors: tuple[float, ...]
+    duration: float

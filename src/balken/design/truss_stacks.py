@@ -1,0 +1,65 @@
+"""Many trusses of one make at once: other loads, other measures, the same joints, sticks and sections; solved and checked as one stack."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from balken.analysis.frames import Loaded, solve_frames
+from balken.catalog.sections import section
+from balken.design.truss_demands import stick_demands
+from balken.design.trusses import TrussDesign
+from balken.framing.trusses import TrussFrame
+from balken.loads.truss_loads import TrussLoads, laid_on
+from balken.standards.standard import Standard
+
+Array = NDArray[np.float64]
+
+
+def used_in_stack(
+    like: TrussDesign, frames: Sequence[TrussFrame], loads: Sequence[TrussLoads], standard: Standard
+) -> Array:
+    """Return how far the sticks of trusses are used at most (b): of the make of ``like``, with its braces and combinations.
+
+    ``frames``, ``loads``: of each, with as many arrangements of uneven snow as it has; raises ValueError where they are of another make.
+    """
+    first = like.frame
+    if any(len(f.elements) != len(first.elements) or len(f.joints) != len(first.joints) for f in frames):
+        raise ValueError("trusses of a stack have joints and sticks alike")
+    return used_of(like, frames, stacked(frames, loads), standard)
+
+
+def stacked(frames: Sequence[TrussFrame], loads: Sequence[TrussLoads]) -> Loaded:
+    """Return the loads of many trusses as one stack."""
+    rows = [laid_on(frame, on) for frame, on in zip(frames, loads, strict=True)]
+    return Loaded(np.concatenate([row.nodes for row in rows]), np.concatenate([row.along for row in rows]))
+
+
+def used_of(like: TrussDesign, frames: Sequence[TrussFrame], loaded: Loaded, standard: Standard) -> Array:
+    """Return how far the sticks of trusses that are laid out and loaded are used at most (b)."""
+    made, b = like.frame.made(), len(frames)
+    roles = {stick.name: stick.role for stick in like.frame.sticks}
+    lumber = [section(like.frame.sizes.of(roles[one.stick])) for one in like.frame.elements]
+    plies = float(like.frame.sizes.plies)
+    nodes = np.array([list(frame.joints.values()) for frame in frames], dtype=float)
+
+    def each(row: list[float] | tuple[float, ...]) -> Array:
+        return np.broadcast_to(np.array(row), (b, len(row)))
+
+    solved = solve_frames(
+        made,
+        nodes,
+        each(like.e),
+        each([one.area * plies for one in lumber]),
+        each([one.inertia * plies for one in lumber]),
+        loaded,
+    )
+    asked = stick_demands(like.job, like.frame, like.pattern, solved, like.factors, like.combined)
+    # Lengths over which sticks buckle go with their own, in each truss.
+    times = solved.length / np.array([like.frame.length(one) for one in like.frame.elements])
+    held = np.array([one.stick[0] == "B" for one in like.frame.elements])
+    aside = np.where(held, like.demands.aside, like.demands.aside * times)
+    uses = standard.check_sticks(replace(asked, inside=asked.inside * times, aside=aside))
+    found: Array = uses.worst()[0].max(axis=1)
+    return found

@@ -216,3 +216,48 @@ def test_a_rectangle_gets_gables_and_a_wing_runs_on(qtbot, qapp, tmp_path):
         user.session.select(["wall-1", "wall-2", "wall-3", "wall-4"])
         make(user)
         assert {(s.wall, s.kind) for s in user.project.roofs[0].sides} == {("wall-2", "gable"), ("wall-4", "gable")}
+
+
+def test_a_roof_is_framed_with_trusses_in_its_card(qtbot, qapp, tmp_path):
+    """Chosen, their webs, spacing, heel and plies typed, undone, saved and opened; a value that cannot be is said, and nothing is lost."""
+    from tests.framing.test_roof_trim import roofed as rectangle
+
+    user = _user(qtbot, qapp, tmp_path, rectangle())
+    user.stage(5)
+    user.session.select(["roof-1"])
+    user.type_in_card("Framed with", "trusses")
+    model = user.session.model
+    assert model.trusses["roof-1"].common.shape == "fink"
+    assert any(p.role == "truss web" for p in model.pieces.values())
+    assert "Ridges" not in user.window.card.entries
+    user.type_in_card("Webs", "howe")
+    user.type_in_card("Spacing", '19.2"')
+    user.type_in_card("Heel", '12"')
+    user.type_in_card("Plies", "2")
+    made = user.session.model.trusses["roof-1"]
+    assert made.common.shape == "howe"
+    assert made.common.heel == pytest.approx(304.8)
+    assert made.common.frame.sizes.plies == 2
+    assert user.project.roofs[0].trusses.spacing == pytest.approx(19.2 * 25.4)
+    before = user.project
+    user.type_in_card("Heel", "9'")
+    assert user.project == before
+    assert user.session.save(tmp_path / "trusses.balken")
+    assert user.session.open(tmp_path / "trusses.balken")
+    assert user.session.model.trusses["roof-1"].common.shape == "howe"
+    user.session.select(["roof-1"])
+    user.type_in_card("Framed with", "rafters")
+    assert not any(p.role == "truss web" for p in user.session.model.pieces.values())
+    user.menu("undo")
+    assert any(p.role == "truss web" for p in user.session.model.pieces.values())
+
+
+def test_what_trusses_cannot_do_is_told_and_set_right_by_its_fix(roofer):
+    make(roofer)
+    roofer.session.select(["roof-1"])
+    roofer.type_in_card("Framed with", "trusses")
+    finding = next(f for f in roofer.session.model.findings if f.code == "no trusses")
+    assert "hips" in finding.why
+    assert roofer.session.run_fix(finding.fix)
+    assert roofer.project.roofs[0].framed == "rafters"
+    assert not [f for f in roofer.session.model.findings if f.code == "no trusses"]

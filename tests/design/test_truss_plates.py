@@ -126,3 +126,11 @@ def test_angles_are_between_lines_whichever_way_they_point():
     assert tpi._angle((1.0, 0.0), (-1.0, 0.0)) == pytest.approx(0.0)
     assert tpi._angle((1.0, 0.0), (0.0, -1.0)) == pytest.approx(90.0)
     assert tpi._angle((1.0, 0.0), (math.cos(2.0), math.sin(2.0))) == pytest.approx(math.degrees(math.pi - 2.0))
+
+
+@pytest.mark.parametrize("shape", ["king-post", "fink", "howe", "double-fink", "scissors"])
+@pytest.mark.parametrize("heel", ["14in", "20in"])
+def test_raised_heels_are_plated(shape, heel):
+    report = truss_report(truss(shape, f"--overhang 1ft --heel {heel}", span=14 if shape == "king-post" else 28))
+    assert {"heel left", "bearing left"} <= {row["joint"] for row in report["plates"]}
+    assert all(row["used"] <= 1.0 for row in report["plates"])

@@ -96,7 +96,11 @@ def test_chords_meet_at_heels_as_they_are_made():
     assert raised.joints["heel left"][0] == pytest.approx(1.75 * INCH)
     uprights = [s.joints for s in raised.sticks if s.role == "web" and s.joints[0] == "bearing left"]
     assert ("bearing left", "heel left") in uprights
-    assert ("bearing left", "T1") in uprights
+    assert ("bearing left", "strut left") in uprights
+    strut, seat, peak = (raised.joints[name] for name in ("strut left", "bearing left", "T2"))
+    steep = math.atan2(strut[1] - seat[1], strut[0] - seat[0]) - math.atan(0.5)
+    assert math.degrees(steep) == pytest.approx(20.0, abs=0.5)
+    assert peak[1] > strut[1]
 
 
 def test_chords_are_spliced_at_quarters_no_longer_than_the_stock():

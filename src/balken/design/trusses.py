@@ -174,15 +174,18 @@ def design_truss(job: TrussJob, outline: Callable[[Sizes], TrussOutline], standa
 
 def _first(job: TrussJob, outline: Callable[[Sizes], TrussOutline], sizes: Sizes, standard: Standard) -> TrussDesign:
     """Lay out a truss with the least sections with which it can be: deeper boards are bought longer."""
+    problem: TrussError | None = None
     for _ in CHORD_SIZES:
         try:
             return check_truss(job, outline, sizes, standard)
-        except TrussError:
+        except TrussError as error:
+            problem = problem or error  # what is said of the least sections is what is to be known
             grown = _grown(job, sizes, {"top chord": 2.0, "bottom chord": 2.0, "web": 0.0})
             if grown == sizes:
-                raise
+                raise problem from None
             sizes = grown
-    raise AssertionError
+    assert problem is not None
+    raise problem
 
 
 def _grown(job: TrussJob, sizes: Sizes, worst: dict[str, float]) -> Sizes:

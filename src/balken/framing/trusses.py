@@ -2,7 +2,7 @@
 
 Middle lines of webs meet those of chords at joints.  At a heel where the top chord lies on the bottom chord their middle lines
 cross a little beside the middle of the bearing; they are stiff there, and what that brings is shared between both (centres as
-they are, no joint made to fit).  Where the top chord lies higher, an upright stands over the bearing and a web runs up from it.
+they are, no joint made to fit).  Where the top chord lies higher, an upright stands over the bearing and a web (a strut) runs up from it.
 Chords run on over their joints; webs, peaks and splices turn freely.
 """
 
@@ -21,10 +21,14 @@ from balken.units.system import FOOT, INCH
 from balken.value import Value
 
 Role = Literal["top chord", "bottom chord", "web"]
-FARTHEST_HEEL = 12.0 * INCH
-"""Where the chords' middle lines cross farther outside the outer face, an upright stands at the heel."""
-LEAST_UPRIGHT = 1.5 * INCH
+FARTHEST_HEEL = 18.0 * INCH
+"""Where the chords' middle lines cross farther outside the outer face, they do not lie on one another well enough."""
+STEEP = 0.36
+"""Tangent of the angle between the web of a raised heel and the top chord: 20 degrees."""
+LEAST_UPRIGHT = 2.5 * INCH
 """An upright stands at a heel where it is as long at least between the chords; else the top chord lies on the bottom chord."""
+LEAST_PANEL = 15.0 * INCH
+"""No splice lies in a shorter panel, mm."""
 SAME = 1.0
 """Joints no farther apart are one, mm."""
 STOCK, DEEP_STOCK = 20.0 * FOOT, 24.0 * FOOT
@@ -167,6 +171,12 @@ def _lay_heel(laying: _Laying, left: bool, stands: bool) -> str:
             laying.chords["bottom"].append(heel)
             laying.share(heel)
         return ""
+    if clear < LEAST_UPRIGHT and not stands:
+        more = (LEAST_UPRIGHT - clear) / INCH
+        raise TrussError(
+            f"its heel is too high for its chords to lie on one another, and {more:.1f} in too low for an upright between them: type a lower "
+            "or a higher heel"
+        )
     upper = laying.put("top", bearing.middle, f"heel {side}")
     if laying.joints[upper][1] - laying.joints[seat][1] < SAME:
         raise TrussError("its heel is too low: the top chord would lie below the bottom chord over the bearing")
@@ -188,12 +198,22 @@ def truss_frame(outline: TrussOutline, pattern: Pattern, sizes: Sizes, stock: fl
     laying.webs += [(named[web.one], named[web.other]) for web in pattern.webs]
     for heel, stands, side, first in zip(heels, pattern.stands, ("left", "right"), (0, -1), strict=True):
         if heel and not stands and tops:
-            # A raised heel: a web runs up from the bearing to the next joint of the top chord.
-            laying.webs.append((f"bearing {side}", tops[first]))
+            # A raised heel: a web runs up from the bearing to the top chord, steep enough beside it to be plated.
+            laying.webs.append((f"bearing {side}", _strut_end(laying, side, heel, tops[first])))
     if pattern.all_along:
         laying.held |= dict.fromkeys(bottoms, False)
     _tips(laying)
     return _framed(laying, stock)
+
+
+def _strut_end(laying: _Laying, side: str, heel: str, next_one: str) -> str:
+    """Return the joint of the top chord where the web of a raised heel ends: the next one, or one of its own nearer by."""
+    (x0, y0), (x1, y1), (x2, _) = (laying.joints[name] for name in (f"bearing {side}", heel, next_one))
+    pitch = abs(slope_on(laying.top, x1 + (1.0 if side == "left" else -1.0)))
+    reach = max((y1 - y0) * (1.0 - pitch * STEEP) / (STEEP * (1.0 + pitch**2)), 6.0 * INCH)
+    if reach > 0.7 * abs(x2 - x0):
+        return next_one
+    return laying.put("top", x0 + (reach if side == "left" else -reach), f"strut {side}")
 
 
 def _check_room(laying: _Laying) -> None:
@@ -289,7 +309,7 @@ def _spliced(laying: _Laying, chord: str, run: list[str], stock: float, splices:
         return [run]
     (x0, y0), (x1, y1) = at[run[0]], at[run[-1]]
     along = [math.dist(at[run[0]], at[name]) for name in run]
-    panels = [(a, b) for a, b in itertools.pairwise(along) if b - a > 2.0 * FOOT]
+    panels = [(a, b) for a, b in itertools.pairwise(along) if b - a > LEAST_PANEL]
     barred = [tuple(whole * (x - x0) / (x1 - x0) for x in (low, high)) for of, low, high in laying.whole if of == chord]
     places = [
         place for a, b in panels for place in _quarters(a, b) if not any(low < place < high for low, high in barred)

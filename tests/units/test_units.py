@@ -97,6 +97,8 @@ def test_area_loads():
 
 def test_pitches():
     assert parse_pitch("6:12") == 0.5
+    assert parse_pitch("1/4:12") * 12.0 == pytest.approx(0.25)
+    assert parse_pitch("4 1/2:12") * 12.0 == pytest.approx(4.5)
     assert parse_pitch("6") == 0.5
     assert parse_pitch("30 deg") == pytest.approx(math.tan(math.radians(30)))
     assert parse_pitch("30", Units.METRIC) == pytest.approx(math.tan(math.radians(30)))

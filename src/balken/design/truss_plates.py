@@ -36,6 +36,8 @@ SHIFTS = (0.0, -30.0, 30.0, -60.0, 60.0)
 DOWN = tuple(20.0 - 10.0 * k for k in range(12))
 """How far over and under the chords' meeting at a peak level plates are tried, mm."""
 CHUNK = 8
+MOST_TRIED = 24
+"""Of so many sizes at a time so many places are looked at to the end."""
 TOUCH = 3.0
 """Sticks no farther apart touch, mm."""
 EVEN = 0.1
@@ -189,9 +191,12 @@ def _chosen(made: TrussDesign, joint: str, held: list[_Held], standard: Standard
     for begin in range(0, len(every), CHUNK):
         boxes, of = _tried(made.frame, joint, held, every[begin : begin + CHUNK])
         left = np.nonzero(_inside(made.frame, boxes))[0]
+        spare = np.full(len(left), np.inf)
         for one, least in zip(held, needed, strict=True):
-            left = left[_bitten(one, boxes[left], least, standard.plate_bite)]
-        for k in left.tolist():
+            ok, part = _bitten(one, boxes[left], least, standard.plate_bite)
+            left, spare = left[ok], np.minimum(spare[ok], part)
+        # Those first that have most to spare where they have least.
+        for k in left[np.argsort(-spare, kind="stable")][:MOST_TRIED].tolist():
             plate = _plate(joint, boxes, k, every[begin + int(of[k])])
             used, said = max(_used(made, one, plate, joint, standard) for one in held)
             if best is None or used < best.used:
@@ -275,11 +280,14 @@ def _needed(made: TrussDesign, joint: str, held: _Held, standard: Standard) -> f
     return found
 
 
-def _bitten(held: _Held, boxes: Boxes, least: float, bite: float) -> NDArray[np.bool_]:
-    """Return which plates reach far enough over a stick, and over so much of it that their teeth may hold it."""
-    found: NDArray[np.bool_] = areas_under(held.counts, boxes) >= least - 1e-6
+def _bitten(held: _Held, boxes: Boxes, least: float, bite: float) -> tuple[NDArray[np.bool_], Array]:
+    """Return which plates reach far enough over a stick, and over so much of it that their teeth may hold it; and, of those, how many
+    times as much.
+    """
+    areas = areas_under(held.counts, boxes)
+    found: NDArray[np.bool_] = areas >= least - 1e-6
     found[found] = spans_under(held.body, boxes[found], held.axis).min(axis=1) >= bite - 0.5
-    return found
+    return found, areas[found] / max(least, 1e-6)
 
 
 def _used(made: TrussDesign, one: _Held, plate: Plate, joint: str, standard: Standard) -> tuple[float, str]:

@@ -144,7 +144,9 @@ def solve(frame: TrussFrame, loads: TrussLoads, e: tuple[float, ...]) -> tuple[L
             np.array([[one.inertia * plies for one in lumber]]), loaded,
         )  # fmt: skip
     except FrameError as error:
-        raise TrussError(f"{error}; take other webs") from None
+        raise TrussError(
+            f"{error}, or splices lie too close between its joints; take longer stock or other webs"
+        ) from None
     return loaded, solved
 
 

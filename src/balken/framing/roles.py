@@ -84,9 +84,9 @@ ROLES: dict[Role, RoleOf] = {
     "ceiling tie": _lumber("ceiling tie", "ceiling ties", "CT", "roof", ("IfcMember", _OWN), "timber light"),
     "roof deck": RoleOf("roof deck", "roof decks", "RD", "roof", ("IfcSlab", "ROOF"), fill="deck", under=3),
     "roof plane": RoleOf("roof plane", "roof planes", "RP", "roof", ("IfcSlab", "ROOF"), fill="deck", under=3),
-    "truss top chord": _lumber("top chord", "top chords", "TT", "roof", ("IfcMember", "CHORD")),
+    "truss top chord": _lumber("truss top chord", "truss top chords", "TT", "roof", ("IfcMember", "CHORD")),
     "truss bottom chord": _lumber(
-        "bottom chord", "bottom chords", "TB", "roof", ("IfcMember", "CHORD"), "timber light"
+        "truss bottom chord", "truss bottom chords", "TB", "roof", ("IfcMember", "CHORD"), "timber light"
     ),
     "truss web": _lumber("truss web", "truss webs", "TW", "roof", ("IfcMember", _OWN), "timber light"),
     "stud": _stick("stud", "studs", "S", ("IfcMember", "STUD")),

@@ -11,6 +11,8 @@ Pitch = NewType("Pitch", float)
 
 _NUMBER = r"(\d+(?:\.\d*)?|\.\d+)"
 _RATIO = re.compile(rf"^{_NUMBER}\s*(?::|/|in)\s*{_NUMBER}$")
+_FRACTION = re.compile(rf"^(?:(\d+)\s+)?(\d+)/(\d+)\s*(?::|in)\s*{_NUMBER}$")
+"""A rise in parts: 1/4:12, 4 1/2:12."""
 _DEGREES = re.compile(rf"^{_NUMBER}\s*(?:deg|degrees|\u00b0)$")
 _PERCENT = re.compile(rf"^{_NUMBER}\s*%$")
 _BARE = re.compile(rf"^{_NUMBER}$")
@@ -23,7 +25,10 @@ def parse_pitch(text: str, units: Units = Units.IMPERIAL) -> Pitch:
     Raises UnitError when it is no pitch or not between 0 and 75 degrees.
     """
     cleaned = text.strip().lower()
-    if match := _RATIO.match(cleaned):
+    if match := _FRACTION.match(cleaned):
+        parts, run = float(match[3]), float(match[4])
+        value = (float(match[1] or 0) + float(match[2]) / parts) / run if parts and run else math.inf
+    elif match := _RATIO.match(cleaned):
         run = float(match[2])
         value = float(match[1]) / run if run else math.inf
     elif match := _DEGREES.match(cleaned):

@@ -6,7 +6,6 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
@@ -107,14 +106,6 @@ def main() -> None:
     window.card.verticalScrollBar().setValue(430)
     shot("11-footing")
     window.views.show_view("plan")
-    session.select(["grid-1/x4"])
-    field = window.card.entries["From axis 3"]
-    field.setFocus()
-    field.selectAll()
-    QTest.keyClicks(field, "24'6")
-    shot("16-trial")
-    QTest.keyClick(field, Qt.Key.Key_Escape)
-    session.try_out(None)
     session.select([])
     window.set_stage(6)
     window.views.show_sheet("foundations")

@@ -14,12 +14,14 @@ from balken.demo import orchard_road
 from balken.derive import derive
 from balken.documents.calculation import calculation
 from balken.documents.truss_drawing import plate_table, stick_table, truss_drawings
+from balken.findings.fixes import FIXES
 from balken.framing.truss_layout import why_not
 from balken.loads.cases import Cases
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.kinds.trusses import Trusses
 from balken.model.roof_edits import add_roof_opening, set_side
+from balken.standards.known import USUAL
 from balken.units.system import FOOT, INCH, PSF
 
 
@@ -235,3 +237,35 @@ def test_bad_words_are_refused_and_nothing_is_lost():
 def test_why_not_names_open_sides():
     model = derive(roofed())
     assert why_not(model.surfaces[0]) == ""
+
+
+def test_studs_of_gable_frames_under_wind_by_hand():
+    """S-P-F No. 2, 2x4 flat at 24 in, 25 psf: M = 0.6 w L2 / 8; Fb' = 875 x 1.6 x 1.5 x 1.10 x 1.15 (values from memory)."""
+    psi, long = 0.00689475729, 6.0 * FOOT
+    line = 25.0 * PSF * 24.0 * INCH / 1000.0
+    flat = USUAL.check_gable_stud("2x4", "S-P-F", "No. 1/No. 2", long, 24.0 * INCH, 25.0 * PSF, False)
+    stress = 0.6 * line * long**2 / 8.0 / (3.5 * 1.5**2 / 6.0 * INCH**3)
+    bent = stress / (875 * psi * 1.6 * 1.5 * 1.10 * 1.15)
+    sag = 5.0 * 0.42 * line * long**4 / (384.0 * 1_400_000 * psi * 3.5 * 1.5**3 / 12.0 * INCH**4) / (long / 120.0)
+    assert flat.used == pytest.approx(max(bent, sag), rel=1e-4)
+    stiff = USUAL.check_gable_stud("2x4", "S-P-F", "No. 1/No. 2", long, 24.0 * INCH, 25.0 * PSF, True)
+    assert stiff.used < flat.used / 2.0
+    high = derive(trussed(1.0)).trusses["roof-1"].studs
+    assert any(stud.braced for stud in high)
+    assert all(stud.check.used <= 1.0 for stud in high if stud.clear < 8.0 * FOOT)
+    tall = derive(edits.set_loads(trussed(1.5), wind=50.0 * PSF))
+    assert [f for f in tall.findings if f.code == "gable studs"]
+
+
+def test_an_inside_wall_that_touches_them_is_told_and_lowered_by_its_fix():
+    model = derive(edits.set_wall_head(orchard_road(), "wall-18", "level-2", 0.0))
+    finding = next(f for f in model.findings if f.code == "air over wall")
+    mended = derive(FIXES[finding.fix.command](model.project, *finding.fix.args))
+    assert not [f for f in mended.findings if f.code == "air over wall"]
+
+
+def test_scissors_push_their_free_bearing_out():
+    flat, steep = (
+        derive(trussed(0.5, Trusses(pattern="scissors", bottom_pitch=b))).trusses["roof-1"].common for b in (0.1, 0.3)
+    )
+    assert steep.spread > 2.0 * flat.spread > 0.0

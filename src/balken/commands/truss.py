@@ -228,6 +228,7 @@ def truss_report(made: TrussDesign, plates: bool = True) -> dict[str, Any]:
         ],
         "reactions_n": {name: {c: round(v, 3) for c, v in row.items()} for name, row in made.reactions().items()},
         "deflection_mm": round(made.sag.demand, 4),
+        "spread_mm": round(made.spread, 4),
         "plates": [
             {
                 "joint": one.joint,
@@ -315,6 +316,8 @@ def _print(made: TrussDesign, report: dict[str, Any]) -> None:
         )
     for check in (*made.bearing, made.sag):
         print(f"  {check.name}: used {used_text(check.used)} ({check.clause}, {check.combination})")
+    if made.spread > 1.0:
+        print(f"  its free bearing is pushed out by {format_length(made.spread)} at most")
     for name, forces in report["reactions_n"].items():
         print(f"  {name}: {max(forces.values()) / 1e3:.2f} kN at most, {min(forces.values()) / 1e3:.2f} kN at least")
     if made.used > 1.0 + 1e-9:

@@ -372,4 +372,5 @@ def _roofs(p: Project) -> Project:
         p = as_planes(p, f"roof-{number}", tuple(f"wall-{i}" for i in gables), tuple(f"wall-{i}" for i in against))
     # The bakehouse is roofed with trusses, the shop with rafters.
     p = edits.change(p, "roof-2", framed="trusses")
+    p = edits.set_wall_head(p, "wall-18", "level-2", -0.5 * INCH)  # air between an inside wall and their bottom chords
     return edits.set_loads(p, snow_by="roof", wind_speed=115.0 * MPH)

@@ -118,6 +118,7 @@ def _trussed(
         chosen.snow,
         wind,
         loads,
+        memo.keep("wind on gables", p.loads.wind),
         memo.keep("stock", p.stock_length),
         STANDARDS[p.standard],
     )

@@ -4,6 +4,7 @@ what they bring to the walls.
 All common trusses are built alike; frames over gable walls are designed for their own strip.
 """
 
+import itertools
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -29,8 +30,10 @@ from balken.loads.truss_loads import Band, TrussLoads, Uneven
 from balken.model.kinds.trusses import Trusses
 from balken.model.naming import piece_name
 from balken.model.records import Loads
+from balken.standards.checks import Check
 from balken.standards.standard import Standard
 from balken.units.system import INCH
+from balken.value import Value
 
 STRETCHES = 12
 """Drifts are laid on so many stretches of each slope."""
@@ -39,6 +42,15 @@ STORAGE = (42.0 * INCH, 24.0 * INCH)
 
 
 NOTHING = Cases()
+
+
+class GableStud(Value, frozen=True):
+    """A stud of a gable frame under wind: its clear length, mm, whether a board nailed square to its edge stiffens it, its check."""
+
+    name: str
+    clear: float
+    braced: bool
+    check: Check
 
 
 @dataclass(frozen=True, eq=False)
@@ -57,6 +69,7 @@ class TrussRoof:
     reactions: tuple[Reaction, ...] = ()
     heaps: Cases = NOTHING
     stores: bool = False
+    studs: tuple[GableStud, ...] = ()
     problem: str = ""
 
     def of(self, place: TrussPlace) -> TrussDesign | None:
@@ -76,9 +89,16 @@ class TrussRoof:
 
 
 def lay_trusses(
-    plan: SurfacePlan, snow: RoofSnow, wind: RoofWind | None, loads: Loads, stock: float, standard: Standard
+    plan: SurfacePlan,
+    snow: RoofSnow,
+    wind: RoofWind | None,
+    loads: Loads,
+    pressure: float,
+    stock: float,
+    standard: Standard,
 ) -> tuple[SurfacePlan, TrussRoof]:
-    """Design the trusses of a roof; ``stock``: the longest board, mm; where they cannot be, the plan comes back as it is, and ``problem`` says why."""
+    """Design the trusses of a roof; ``pressure``: of wind on gables at strength level, kN/m2,
+    ``stock``: the longest board, mm; where they cannot be, the plan comes back as it is, and ``problem`` says why."""
     problem, trusses = why_not(plan), plan.roof.trusses
     if problem:
         return plan, TrussRoof(None, problem=problem)
@@ -101,7 +121,25 @@ def lay_trusses(
     made = TrussRoof(row, common, gable, (plates[0], plates[1]))
     reactions, heaps = _reactions(plan, made, pairs)
     stores = common is not None and stores_things(common)
-    return plan, replace(made, reactions=reactions, heaps=heaps, stores=stores)
+    studs = _studs(gable, pressure, standard) if gable is not None else ()
+    return plan, replace(made, reactions=reactions, heaps=heaps, stores=stores, studs=studs)
+
+
+def _studs(gable: TrussDesign, pressure: float, standard: Standard) -> tuple[GableStud, ...]:
+    """Check the studs of a gable frame under wind; those that do not work by themselves are stiffened."""
+    frame, wood, found = gable.frame, gable.job.wood, list[GableStud]()
+    webs = [stick for stick in frame.sticks if stick.role == "web"]
+    at = {stick.name: frame.joints[stick.joints[0]][0] for stick in webs}
+    places = sorted(at.values())
+    spacing = max((b - a for a, b in itertools.pairwise(places)), default=24.0 * INCH)
+    for stick in webs:
+        size, clear = frame.sizes.webs, gable.sawn[stick.name].length
+        for braced in (False, True):
+            check = standard.check_gable_stud(size, wood.species, wood.grade, clear, spacing, pressure, braced)
+            if check.used <= 1.0:
+                break
+        found.append(GableStud(stick.name, clear, braced, check))
+    return tuple(found)
 
 
 def _common(

@@ -96,6 +96,17 @@ class TrussDesign:
                 found[name] = {c.name: float(v) for c, v in zip(self.combined, row, strict=True)}
         return found
 
+    @property
+    def spread(self) -> float:
+        """How far its free bearing is pushed out at most, mm."""
+        names = list(self.frame.joints)
+        rows = [
+            self.solved.moves[0, names.index(name), 0] @ self.factors
+            for name, fast in self.frame.held.items()
+            if not fast
+        ]
+        return max((float(row.max()) for row in rows), default=0.0)
+
     def by_case(self) -> dict[str, Cases]:
         """Return what each bearing carries by load case, N."""
         return {

@@ -30,6 +30,11 @@ def truss_lines(model: Model, roof: Roof) -> list[Line]:
                 continue
             most = max(row, key=lambda combo: row[combo])
             lines.append(Line("text", f"On the {joint}", f"{format_force(row[most], model.units)} ({most})"))
+        if made is trusses.gable and trusses.studs:
+            lines.append(Line("heading", "Studs under wind square to the frame"))
+            worst = max(trusses.studs, key=lambda stud: stud.check.used)
+            how = "stiffened by a board nailed square to its edge" if worst.braced else "lying flat"
+            lines += [Line("text", f"{worst.name}, {how}", ""), *check_lines(worst.check, model.units)]
         lines.append(Line("heading", "Plates (ANSI/TPI 1 chapter 8, from memory; a made-up list)"))
         for size, pairs, at, used, governs in plate_table(plates, model.units)[1]:
             lines.append(Line("text", f"{size}, {pairs}: {at}", f"used {used}, {governs}"))

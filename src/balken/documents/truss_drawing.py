@@ -4,7 +4,7 @@ import itertools
 from collections.abc import Sequence
 
 from balken.derived.model import Model
-from balken.design.roof_trusses import TrussRoof
+from balken.design.roof_trusses import GableStud, TrussRoof
 from balken.design.truss_plates import Plate
 from balken.design.trusses import TrussDesign
 from balken.documents.dimensions import dimension_string
@@ -88,7 +88,15 @@ def _moved(item: Item, corner: Point, scale: float) -> Item:
     )
 
 
-def shop_drawing(model: Model, roof: str, name: str, made: TrussDesign, plates: Sequence[Plate], count: int) -> Drawing:
+def shop_drawing(
+    model: Model,
+    roof: str,
+    name: str,
+    made: TrussDesign,
+    plates: Sequence[Plate],
+    count: int,
+    studs: Sequence[GableStud] = (),
+) -> Drawing:
     """Draw a make of trusses to be built from: measures of span, overhangs, heel, height and panels; sticks with lengths and saw angles;
     plates; bearings with what comes to them; how it is held aside.
     """
@@ -112,7 +120,7 @@ def shop_drawing(model: Model, roof: str, name: str, made: TrussDesign, plates: 
     items += dimension_string(up, (left, 0.0), (0.0, 1.0), 6.0 * scale, units, scale, "notes", 0.0)
     x, y = left, at - 8.0 * scale
     line = 4.0 * scale
-    for text in shop_notes(model, made, units):
+    for text in shop_notes(made, units, studs):
         items.append(Text((x, y), text, TEXT * 0.9 * scale, "left", pen="note"))
         y -= line
     for headings, rows in (stick_table(made, units), plate_table(plates, units)):
@@ -122,7 +130,7 @@ def shop_drawing(model: Model, roof: str, name: str, made: TrussDesign, plates: 
     return Drawing(title, scale, tuple(items))
 
 
-def shop_notes(model: Model, made: TrussDesign, units: Units) -> list[str]:
+def shop_notes(made: TrussDesign, units: Units, studs: Sequence[GableStud] = ()) -> list[str]:
     """Return what is to be known beside the tables."""
     sizes, wood = made.frame.sizes, made.job.wood
     said = [
@@ -140,6 +148,17 @@ def shop_notes(model: Model, made: TrussDesign, units: Units) -> list[str]:
         said.append(f"On each bearing {format_force(most, units)} at most{lift}")
     else:
         said.append("It stands on its wall all along: every stud bears there")
+    if studs:
+        stiff = [stud.name for stud in studs if stud.braced]
+        worst = max(stud.check.used for stud in studs)
+        how = (
+            f"{_listed(stiff)} stiffened by a board nailed square to their edge"
+            if stiff
+            else "none needs to be stiffened"
+        )
+        said.append(f"Studs under wind: {how}, used {used_text(worst)}")
+    if made.spread > 1.0:
+        said.append(f"Its free bearing moves out by {format_inches(made.spread, units)}: let it slide")
     said.append(f"Used {used_text(made.used)}; sag {format_inches(made.sag.demand, units)} under what comes and goes")
     said.append(
         "Prices and strengths of plates rest on a made-up list; joints after ANSI/TPI 1 chapter 8, written from memory"
@@ -230,7 +249,8 @@ def truss_drawings(model: Model) -> list[tuple[str, Drawing]]:
     for roof, trusses in model.trusses.items():
         for name, made, plates in trusses.designs:
             count = count_of(trusses, made)
-            found.append((f"T{next(number)}", shop_drawing(model, names[roof], name, made, plates, count)))
+            studs = trusses.studs if made is trusses.gable else ()
+            found.append((f"T{next(number)}", shop_drawing(model, names[roof], name, made, plates, count, studs)))
     return found
 
 

@@ -2,15 +2,23 @@
 
 from collections.abc import Iterable
 
+import shapely
+
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.design.roof_trusses import TrussRoof
 from balken.framing.roof_openings import RoofHole
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import add, unit
+from balken.model.lookup import wall_label
 from balken.standards.checks import used_text
+from balken.units import format_inches
 from balken.units.system import INCH, PSF
 
+AIR = 0.5 * INCH
+"""Over walls that do not bear (common practice, no source)."""
+MOST_SPREAD = 1.0 * INCH
+"""Of a free bearing, under all loads (common practice, no source)."""
 STORE = 20.0 * PSF
 """On attics where things can be stored (IRC Table R301.5)."""
 
@@ -35,6 +43,9 @@ def trusses(c: Model) -> Iterable[Finding]:
             )
             continue
         yield from _weak(c, plan, made)
+        yield from _studs(plan, made)
+        yield from _touched(c, plan)
+        yield from _spread(plan, made, c)
         yield from _cut(plan, made)
         if made.stores and c.project.loads.attic_live < STORE - 1e-6:
             yield Finding(
@@ -76,6 +87,61 @@ def _weak(c: Model, plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
                 (roof.id,),
                 at,
             )
+
+
+def _studs(plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
+    """Studs of gable frames that wind bends too far, stiffened or not."""
+    weak = [stud for stud in made.studs if stud.check.used > 1.0]
+    if weak and made.row is not None:
+        worst = max(weak, key=lambda stud: stud.check.used)
+        yield Finding(
+            "gable studs",
+            "roof",
+            f"{plan.roof.name}: wind bends {len(weak)} stud{'s' if len(weak) > 1 else ''} of its gable frames too far",
+            f"Stiffened by a board nailed to its edge the worst is used {used_text(worst.check.used)} ({worst.check.name}, "
+            f"{worst.check.clause}). Brace the frame in its height, or let the wall run up under a gable of rafters.",
+            (plan.roof.id,),
+            (*made.row.at(made.row.wide / 2.0, made.row.places[0]), plan.bearing),
+        )
+
+
+def _touched(c: Model, plan: SurfacePlan) -> Iterable[Finding]:
+    """Inside walls that reach up to the bottom chords, which then bear where they are not made to."""
+    inside = shapely.Polygon(plan.outline.core).buffer(-AIR)
+    for wall, line in c.lines.items():
+        band = line.band
+        if wall in plan.roof.walls or abs(band.top - plan.bearing) > AIR - 0.1 or band.top < plan.bearing - AIR + 0.1:
+            continue
+        middle = ((band.start[0] + band.end[0]) / 2.0, (band.start[1] + band.end[1]) / 2.0)
+        if not inside.covers(shapely.Point(middle)):
+            continue
+        own = line.wall
+        label = wall_label(c.project, wall)
+        yield Finding(
+            "air over wall",
+            "roof",
+            f"{label} touches the trusses of {plan.roof.name}",
+            "They are designed to bear at their ends alone: over walls inside they want half an inch of air (common practice), "
+            "and the wall is fastened to them by clips that slide.",
+            (wall, plan.roof.id),
+            (*middle, band.top),
+            grave=False,
+            fix=Fix("Lower its head by half an inch", "set_wall_head", (wall, own.head.level, own.head.offset - AIR)),
+        )
+
+
+def _spread(plan: SurfacePlan, made: TrussRoof, c: Model) -> Iterable[Finding]:
+    """Scissors trusses that push their free bearing out too far."""
+    if made.common is not None and made.common.spread > MOST_SPREAD:
+        yield Finding(
+            "spread",
+            "roof",
+            f"{plan.roof.name}: its trusses push a bearing out by {format_inches(made.common.spread, c.units)}",
+            f"More than {format_inches(MOST_SPREAD, c.units)} under all that lies on them bends the wall below (common practice, no source). Make "
+            "the bottom chord flatter, or the chords deeper.",
+            (plan.roof.id,),
+            (*plan.outline.core[0], plan.bearing),
+        )
 
 
 def _cut(plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:

@@ -122,6 +122,12 @@ class Standard(Protocol):
         """Check the wood of a bottom chord over its bearing; ``force``: on one ply, N, ``length``: of the bearing, mm."""
         ...
 
+    def check_gable_stud(
+        self, size: str, species: str, grade: str, clear: float, spacing: float, pressure: float, braced: bool
+    ) -> Check:
+        """Check a stud of a gable frame against wind, lying flat, or ``braced`` by a board nailed square to its edge."""
+        ...
+
     @property
     def plate_distances(self) -> tuple[float, float]:
         """What of sticks' ends and edges counts for nothing under plates, mm."""

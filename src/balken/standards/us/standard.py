@@ -133,6 +133,12 @@ class UnitedStates:
         """Check by NDS 3.10.2."""
         return truss_sticks.check_seat(size, species, grade, force, length, combination)
 
+    def check_gable_stud(
+        self, size: str, species: str, grade: str, clear: float, spacing: float, pressure: float, braced: bool
+    ) -> Check:
+        """Check by NDS 3.3.1 and IRC R301.7."""
+        return truss_sticks.check_gable_stud(size, species, grade, clear, spacing, pressure, braced)
+
     @property
     def plate_distances(self) -> tuple[float, float]:
         """Those of ANSI/TPI 1, 8.3.3."""

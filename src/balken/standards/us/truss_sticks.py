@@ -13,6 +13,7 @@ from balken.standards.checks import Check
 from balken.standards.measures import working
 from balken.standards.truss_demands import StickDemands, StickUses
 from balken.standards.us.stability import SAWN, SLENDEREST, repetitive_factor
+from balken.standards.us.stud_checks import WIND_FOR_SAG
 from balken.standards.us.values import reference_values, size_factors
 
 Array = NDArray[np.float64]
@@ -60,6 +61,37 @@ def check_sticks(case: StickDemands) -> StickUses:
             ("slenderness of what is pulled", "ANSI/TPI 1, 6.3", _past(web * pulled * most / SLENDEREST_PULLED)),
         )
     )
+
+
+FLAT_USE = {"2x4": 1.10, "2x6": 1.15}
+"""Cfu of lumber 2 in thick bent across its wide face (NDS Supplement, Table 4A; from memory)."""
+SAG_OF_STUDS = 120.0
+
+
+def check_gable_stud(
+    size: str, species: str, grade: str, clear: float, spacing: float, pressure: float, braced: bool
+) -> Check:
+    """Check a stud of a gable frame against wind square to the frame: it lies flat, and bends across its thickness; where it is ``braced``
+    a board of the same size nailed square to its edge takes all of it (NDS 3.3.1, 4.3.7; IRC R301.7).
+
+    ``pressure``: kN/m2 at strength level, 0.6 of which acts (ASCE 7-16, 2.4.1).
+    """
+    lumber = section(size)
+    values, factors = reference_values(species, grade, lumber), size_factors(species, grade, lumber)
+    line = pressure * spacing / 1000.0
+    modulus = lumber.modulus if braced else lumber.depth * lumber.breadth**2 / 6.0
+    inertia = lumber.inertia if braced else lumber.depth * lumber.breadth**3 / 12.0
+    flat = 1.0 if braced else FLAT_USE.get(size, 1.0)
+    moment = 0.6 * line * clear**2 / 8.0
+    allowed = values.fb * 1.6 * factors[0] * flat * repetitive_factor("sawn", spacing)
+    sag, limit = 5.0 * WIND_FOR_SAG * line * clear**4 / (384.0 * values.e * inertia), clear / SAG_OF_STUDS
+    lines = (
+        working("clear {}, w = {}", (clear, "length"), (0.6 * line, "line force")),
+        working("M = {}, Fb' = {}", (moment * 1e-6, "moment"), (allowed, "stress")),
+    )
+    if moment / modulus / allowed >= sag / limit:
+        return Check("bending under wind", "NDS 3.3.1", moment / modulus, allowed, "stress", "0.6 W", lines)
+    return Check(f"deflection H/{SAG_OF_STUDS:g}", "IRC R301.7", sag, limit, "length", "wind, serviceability", lines)
 
 
 def _past(used: Array) -> Array:

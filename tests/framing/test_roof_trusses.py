@@ -1,5 +1,6 @@
 """Trusses in a house: where they stand, what they bring to walls, what they stand in, what is told; drawn, listed, written."""
 
+import itertools
 import math
 
 import numpy as np
@@ -262,6 +263,36 @@ def test_an_inside_wall_that_touches_them_is_told_and_lowered_by_its_fix():
     finding = next(f for f in model.findings if f.code == "air over wall")
     mended = derive(FIXES[finding.fix.command](model.project, *finding.fix.args))
     assert not [f for f in mended.findings if f.code == "air over wall"]
+
+
+@pytest.mark.parametrize("pattern", ["fink", "howe", "scissors", "double-fink"])
+def test_braces_run_across_all_trusses_where_nothing_is_in_their_way(pattern):
+    p = edits.set_loads(
+        trussed(0.5, Trusses(pattern=pattern, bottom_pitch=0.25 if pattern == "scissors" else 0.0)), wind_speed=55.0
+    )
+    model = derive(p)
+    made = model.trusses["roof-1"].common
+    braces = of(model, "truss brace")
+    lines = {}
+    for piece in braces:
+        lines.setdefault(piece.key.split("/")[2], []).append(piece)
+    for pieces in lines.values():
+        assert sum(x.length for x in pieces) == pytest.approx(40.0 * FOOT - 3.0 * INCH)
+        assert max(x.length for x in pieces) <= 24.0 * FOOT
+    chords = sorted({round(math.dist((0.0, 0.0), (x.start[1], 0.0))) for x in braces if x.key.split("/")[2][0] == "B"})
+    rows = [made.frame.outline.bearings[0].high, *chords, made.frame.outline.bearings[-1].low]
+    assert max(b - a for a, b in itertools.pairwise(rows)) <= made.braced + 1.0
+    assert len(chords) >= math.ceil((rows[-1] - rows[0]) / made.braced - 1e-9) - 1
+    assert {name.split(".")[0] for name in lines if name[0] == "W"} == set(made.braces)
+    sticks = [x for x in model.pieces.values() if x.role in ("truss web", "truss top chord", "truss bottom chord")]
+    bodies = {}
+    for one in braces:
+        for other in sticks:
+            (l1, h1), (l2, h2) = one.solid.extent, other.solid.extent
+            if any(l1[k] > h2[k] - 1.0 or l2[k] > h1[k] - 1.0 for k in range(3)):
+                continue
+            a, b = (bodies.setdefault(x.key, body(x.solid)) for x in (one, other))
+            assert (a ^ b).volume() < 1e4, (one.key, other.key)
 
 
 def test_scissors_push_their_free_bearing_out():

@@ -36,6 +36,7 @@ from balken.framing.surface_framing import header_pieces, surface_solids
 from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces
 from balken.framing.surface_ties import tie_pieces
 from balken.framing.taller_parts import Taller
+from balken.framing.truss_braces import brace_pieces
 from balken.framing.truss_pieces import truss_pieces
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
@@ -299,7 +300,7 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
     ends = made.ends
     if trusses is not None and trussed:
         reactions = trusses.reactions
-        rows = memo.step(f"sticks {roof.id}", roof_truss_pieces, plan, trusses)
+        rows = memo.step(f"sticks {roof.id}", roof_truss_pieces, plan, trusses, stock)
         pieces = memo.keep(f"roof {roof.id}", (*pieces, *rows))
     if framing is not None:
         reactions, down = framing.walls, framing.carried.settled
@@ -336,13 +337,16 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
     )
 
 
-def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof) -> tuple[Piece, ...]:
-    """Return all sticks of a roof's trusses, and the ladders of its gable overhangs."""
+def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof, stock: float) -> tuple[Piece, ...]:
+    """Return all sticks of a roof's trusses, what holds them aside, and the ladders of its gable overhangs."""
     found: list[Piece] = []
     for number, place in enumerate(trusses.row.places if trusses.row is not None else ()):
         made = trusses.of(place)
         if made is not None and trusses.row is not None:
             found += truss_pieces(plan, trusses.row, place, number, made.frame, made.sawn)
+    one = trusses.common
+    if one is not None and trusses.row is not None:
+        found += brace_pieces(plan, trusses.row, one.frame, one.sawn, one.braced, one.braces, stock)
     top = next((made.frame.sizes.top for _, made, _ in trusses.designs), "2x4")
     return (*found, *ladder_pieces(plan, top))
 

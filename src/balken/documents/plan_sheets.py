@@ -17,6 +17,7 @@ from balken.documents.roof_cuts import roof_cuts
 from balken.documents.roof_schedule import roof_schedule
 from balken.documents.sheet import Sheet, papers
 from balken.documents.slab_schedule import slab_schedule
+from balken.documents.truss_schedule import truss_schedule
 
 FOUNDATIONS = PlanOf("Foundation plan", frozenset({"grid", "foundations"}), strings=False)
 FLOORS = PlanOf("Floor framing plan", frozenset({"grid", "floors"}), frozenset({"bearings"}))
@@ -67,7 +68,7 @@ def plan_drawings(model: Model, scale: float) -> list[Drawing]:
 
 
 def schedules(model: Model) -> list[PaperTable]:
-    """Return the schedules that stand beside the plans: beams, floor framing, hangers, caps and bases, roofs; those with rows."""
+    """Return the schedules that stand beside the plans: beams, floor framing, hangers, caps and bases, roofs, trusses; those with rows."""
     made = (
         beam_schedule(model),
         joist_schedule(model),
@@ -75,6 +76,7 @@ def schedules(model: Model) -> list[PaperTable]:
         hanger_schedule(model),
         fitting_schedule(model),
         roof_schedule(model),
+        truss_schedule(model),
     )
     return [table for table in made if table.rows]
 

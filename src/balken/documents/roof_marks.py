@@ -5,6 +5,7 @@ from balken.design.roof_uplift import HEAVIER, TRUSS
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
+from balken.documents.truss_drawing import marked
 from balken.framing.roof_openings import RoofHole, in_plane
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, Ring, add, area, chords, distance, left, turn, unit
@@ -109,7 +110,8 @@ def _rafters(model: Model, roof: str) -> str:
     design, trusses = model.designs.get((roof, "rafters")), model.trusses.get(roof)
     if trusses is not None and trusses.row is not None:
         apart = by_id(model.project.roofs)[roof].trusses.spacing
-        return f"trusses @ {format_inches(apart, model.units)}"
+        mark = next((m for m, of, made, _ in marked(model) if of == roof and made is trusses.common), "")
+        return f"{mark} trusses @ {format_inches(apart, model.units)}".strip()
     return f"{design.size} @ {format_inches(design.spacing, model.units)}" if design is not None else ""
 
 

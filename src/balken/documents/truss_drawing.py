@@ -245,13 +245,22 @@ def truss_drawings(model: Model) -> list[tuple[str, Drawing]]:
     """Return a shop drawing of each different truss."""
     found = []
     names = {roof.id: roof.name for roof in model.project.roofs}
-    number = itertools.count(1)
-    for roof, trusses in model.trusses.items():
-        for name, made, plates in trusses.designs:
-            count = count_of(trusses, made)
-            studs = trusses.studs if made is trusses.gable else ()
-            found.append((f"T{next(number)}", shop_drawing(model, names[roof], name, made, plates, count, studs)))
+    for mark, roof, made, plates in marked(model):
+        trusses = model.trusses[roof]
+        name, count = next(n for n, one, _ in trusses.designs if one is made), count_of(trusses, made)
+        studs = trusses.studs if made is trusses.gable else ()
+        found.append((mark, shop_drawing(model, names[roof], name, made, plates, count, studs)))
     return found
+
+
+def marked(model: Model) -> list[tuple[str, str, TrussDesign, tuple[Plate, ...]]]:
+    """Return all makes of trusses with their marks: mark, roof, as designed, plates."""
+    number = itertools.count(1)
+    return [
+        (f"T{next(number)}", roof, made, plates)
+        for roof, trusses in model.trusses.items()
+        for _, made, plates in trusses.designs
+    ]
 
 
 def count_of(trusses: TrussRoof, made: TrussDesign) -> int:

@@ -88,6 +88,7 @@ ROLES: dict[Role, RoleOf] = {
     "truss bottom chord": _lumber(
         "truss bottom chord", "truss bottom chords", "TB", "roof", ("IfcMember", "CHORD"), "timber light"
     ),
+    "truss brace": _lumber("truss brace", "truss braces", "TK", "roof", ("IfcMember", "BRACE"), "timber light"),
     "truss web": _lumber("truss web", "truss webs", "TW", "roof", ("IfcMember", _OWN), "timber light"),
     "stud": _stick("stud", "studs", "S", ("IfcMember", "STUD")),
     "king stud": _stick("king stud", "king studs", "K", ("IfcMember", "STUD"), "timber"),

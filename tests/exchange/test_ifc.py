@@ -3,12 +3,14 @@
 from collections import Counter
 
 import ifcopenshell
+import ifcopenshell.geom
 import ifcopenshell.validate
 import numpy as np
 import pytest
 from ifcopenshell.util.element import get_material, get_psets
 from ifcopenshell.util.placement import get_local_placement
 from tests.framing.test_joined_roofs import joined
+from tests.framing.test_roof_trim import roofed
 from tests.houses import house
 from tests.names import name_of, named
 
@@ -241,3 +243,36 @@ def test_members_cut_off_by_a_roof_below_are_clipped(tmp_path):
         shape = ifcopenshell.geom.create_shape(settings, by_name[key])
         made = ifcopenshell.util.shape.get_volume(shape.geometry)
         assert made == pytest.approx(piece.volume * 1e-9, rel=1e-4, abs=1e-7), key
+
+
+def test_trusses_are_assemblies_of_their_sticks_and_plates(tmp_path):
+    model = derive(edits.change(roofed(), "roof-1", framed="trusses"))
+    write_ifc(model, tmp_path / "house.ifc")
+    log = ifcopenshell.validate.json_logger()
+    ifcopenshell.validate.validate(str(tmp_path / "house.ifc"), log, express_rules=True)
+    assert log.statements == []
+    file = ifcopenshell.open(str(tmp_path / "house.ifc"))
+    for kind, count in expected_counts(model).items():
+        assert len(file.by_type(kind, include_subtypes=False)) == count, kind
+    assemblies, made = file.by_type("IfcElementAssembly"), model.trusses["roof-1"]
+    assert len(assemblies) == len(made.row.places)
+    assert {a.PredefinedType for a in assemblies} == {"TRUSS"}
+    common = next(a for a in assemblies if a.Tag == "T1")
+    parts = [part for relation in common.IsDecomposedBy for part in relation.RelatedObjects]
+    assert Counter(part.is_a() for part in parts) == {
+        "IfcMember": len(made.common.frame.sticks),
+        "IfcPlate": 2 * len(made.plates[0]),
+    }
+    assert not any(part.ContainedInStructure for part in parts)
+    assert common.ContainedInStructure
+    # Where they are: sticks and plates as high as in the model.
+    settings = ifcopenshell.geom.settings()
+    settings.set("use-world-coords", True)
+    high = {
+        kind: max(max(ifcopenshell.geom.create_shape(settings, p).geometry.verts[2::3]) for p in parts if p.is_a(kind))
+        for kind in ("IfcMember", "IfcPlate")
+    }
+    top = max(p.solid.heights[1] for p in model.pieces.values() if p.role == "truss top chord")
+    plate = max(y for p in made.plates[0] for _, y in p.ring) + model.surfaces[0].bearing
+    assert high["IfcMember"] == pytest.approx(top / 1000.0, abs=1e-4)
+    assert high["IfcPlate"] == pytest.approx(plate / 1000.0, abs=1e-4)

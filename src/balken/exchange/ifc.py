@@ -7,7 +7,7 @@ is several times faster than going through a helper API.
 import math
 from collections import defaultdict
 from collections.abc import Callable
-from functools import partial
+from functools import cached_property, partial
 from pathlib import Path
 from typing import Any
 
@@ -19,6 +19,7 @@ from balken.derived.model import Model
 from balken.exchange.file_errors import Progress, Stopped
 from balken.exchange.former_names import former_names
 from balken.exchange.ifc_entities import NAMES, SETTINGS, Entities
+from balken.exchange.ifc_trusses import Standing, trusses_of, write_assembly, write_plates
 from balken.exchange.replacing import replacing
 from balken.framing.bands import WallLine
 from balken.framing.beams import profile
@@ -31,6 +32,7 @@ from balken.geometry.prism import Prism, Vec
 from balken.geometry.trimmed import Trimmed
 from balken.model.buildups import display_name, thickness
 from balken.model.lookup import axis_positions, by_id, grid_point, wall_label
+from balken.model.naming import whole_of
 from balken.model.records import Grid, Opening, Wall
 
 _QUANTITIES = {
@@ -66,6 +68,8 @@ class _Writer(Entities):
         self.properties: dict[Any, list[Any]] = defaultdict(list)
         self.storeys: dict[str, Any] = {}
         self.former = former_names(model)
+        self.assemblies: dict[str, tuple[Any, list[Any]]] = {}
+        """Trusses: each with the placement of its parts and these."""
 
     # The file ----------------------------------------------------------------------------------
 
@@ -219,6 +223,9 @@ class _Writer(Entities):
     def _piece(self, piece: Piece) -> None:
         kind, predefined = ROLES[piece.role].ifc
         parent, z = self._storey_of(piece.level)
+        whole = whole_of(piece.key)
+        if whole:
+            parent = self._assembly(whole, piece.level).ObjectPlacement
         solid = piece.solid.swept()
         x0, y0, z0 = solid.origin
         place = self.placement(parent, (x0, y0, z0 - z), solid.w, solid.u)
@@ -233,7 +240,10 @@ class _Writer(Entities):
         name = f"{mark} {piece.section} {piece.role}".replace("  ", " ")
         object_type = piece.role.upper() if predefined == "USERDEFINED" else None
         made = self.new(kind, self.gid(piece.key), None, name, None, object_type, place, shape, mark, predefined)
-        self.contained[piece.level].append(made)
+        if whole:
+            self.assemblies[whole][1].append(made)
+        else:
+            self.contained[piece.level].append(made)
         if piece.section:
             self.materials[self._lumber(piece)].append(made)
         else:
@@ -249,6 +259,24 @@ class _Writer(Entities):
         self.properties[self.set_of("IfcPropertySet", NAMES, names)].append(made)
         if piece.role == "column":
             self.properties[self.set_of("IfcPropertySet", SETTINGS, self._column_settings(piece))].append(made)
+
+    def _assembly(self, name: str, level: str) -> Any:
+        """Return the assembly of a truss; the first of its sticks brings it and its plates."""
+        if name not in self.assemblies:
+            parent, z = self._storey_of(level)
+            truss = self.trusses[name]
+            made = write_assembly(self, name, truss.mark, self.placement(parent, (0.0, 0.0, 0.0)))
+            self.contained[level].append(made)
+            plates = write_plates(self, name, truss, made.ObjectPlacement, z)
+            steel = self.share("IfcMaterial", "galvanized steel", None, None)
+            self.materials[steel].extend(plates)
+            self.assemblies[name] = made, plates
+        return self.assemblies[name][0]
+
+    @cached_property
+    def trusses(self) -> dict[str, Standing]:
+        """Trusses by their names."""
+        return trusses_of(self.model)
 
     def _column_settings(self, piece: Piece) -> list[Any]:
         column = by_id(self.model.project.columns)[piece.owner]
@@ -455,6 +483,8 @@ class _Writer(Entities):
         self.contained[level].append(filling)
 
     def _relate(self) -> None:
+        for name, (whole, parts) in self.assemblies.items():
+            self.new("IfcRelAggregates", self.gid(name, "parts"), None, None, None, whole, parts)
         for level, things in self.contained.items():
             self.new(
                 "IfcRelContainedInSpatialStructure",
@@ -477,6 +507,9 @@ def expected_counts(model: Model) -> dict[str, int]:
     for piece in model.pieces.values():
         if piece.role not in WITHIN_WALLS:
             counts[ROLES[piece.role].ifc[0]] += 1
+    for truss in trusses_of(model).values():
+        counts["IfcElementAssembly"] += 1
+        counts["IfcPlate"] += 2 * len(truss.plates) * truss.made.frame.sizes.plies
     counts["IfcWall"] += len(model.lines)
     counts["IfcOpeningElement"] = len(model.project.openings)
     counts["IfcBuildingStorey"] = len(model.project.levels)

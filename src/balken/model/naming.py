@@ -188,3 +188,9 @@ def column_name(column: str) -> str:
 def is_column(name: str) -> bool:
     """Whether a name is that of a column's solid."""
     return name.endswith("/column")
+
+
+def whole_of(name: str) -> str:
+    """Return the truss a stick is part of, by the stick's name; "" for what is no part of a larger thing made in a shop."""
+    parts = name.split(SLASH)
+    return SLASH.join(parts[:3]) if len(parts) > 3 and parts[1] == "truss" else ""

@@ -1,0 +1,79 @@
+"""Trusses in IFC: an assembly of its sticks and plates each, made in a shop."""
+
+from typing import Any, NamedTuple
+
+from balken.derived.model import Model
+from balken.design.truss_plates import Plate
+from balken.design.trusses import TrussDesign
+from balken.documents.truss_drawing import marked
+from balken.exchange.ifc_entities import Entities
+from balken.framing.truss_layout import TrussPlace, TrussRow
+from balken.geometry.prism import Prism
+from balken.model.naming import piece_name
+from balken.units.system import INCH
+
+THICK = 1.5 * INCH
+"""Of trusses of one ply, mm."""
+GAUGE = 0.036 * INCH
+"""Thickness of plates of 20 gauge, mm."""
+
+
+class Standing(NamedTuple):
+    """A truss where it stands: its mark, its row and place, as designed, its plates, at which height it bears, mm."""
+
+    mark: str
+    row: TrussRow
+    place: TrussPlace
+    made: TrussDesign
+    plates: tuple[Plate, ...]
+    bearing: float
+
+
+def plate_solids(truss: Standing, plate: Plate) -> list[Prism]:
+    """Return a pair of plates of each ply as solids."""
+    row, plies, found = truss.row, truss.made.frame.sizes.plies, []
+    for ply in range(plies):
+        middle = truss.place.t + THICK * (ply + 0.5 - plies / 2.0)
+        for t in (middle + THICK / 2.0 + GAUGE, middle - THICK / 2.0):
+            x, y = row.frame.back(row.start, t)
+            at = (x, y, truss.bearing)
+            found.append(Prism(at, (*row.frame.s, 0.0), (0.0, 0.0, 1.0), (plate.ring,), GAUGE))
+    return found
+
+
+def trusses_of(model: Model) -> dict[str, Standing]:
+    """Return trusses by their names."""
+    found = {}
+    bearings = {plan.roof.id: plan.bearing for plan in model.surfaces}
+    marks = {(roof, id(made)): mark for mark, roof, made, _ in marked(model)}
+    for roof, trusses in model.trusses.items():
+        row = trusses.row
+        for number, place in enumerate(row.places if row is not None else ()):
+            made = trusses.of(place)
+            if made is not None and row is not None:
+                plates = trusses.plates[1] if made is trusses.gable else trusses.plates[0]
+                mark = marks[(roof, id(made))]
+                found[piece_name(roof, "truss", number)] = Standing(mark, row, place, made, plates, bearings[roof])
+    return found
+
+
+def write_assembly(into: Entities, name: str, mark: str, place: Any) -> Any:
+    """Write a truss as an assembly at a placement; its parts are added by ``IfcRelAggregates``."""
+    return into.new(
+        "IfcElementAssembly", into.gid(name), None, f"{mark} truss", None, None, place, None, mark, "FACTORY", "TRUSS"
+    )
+
+
+def write_plates(into: Entities, name: str, truss: Standing, parent: Any, base: float) -> list[Any]:
+    """Write the plates of a truss; ``base``: height of its storey, mm."""
+    found = []
+    for plate in truss.plates:
+        size = f"{plate.width / INCH:g}x{plate.length / INCH:g}"
+        for k, solid in enumerate(plate_solids(truss, plate)):
+            swept = solid.swept()
+            x, y, z = swept.origin
+            at = into.placement(parent, (x, y, z - base), swept.w, swept.u)
+            shape = into.new("IfcProductDefinitionShape", None, None, [into.body_of(swept, None)])
+            guid, label = into.gid(name, "plate", plate.joint, str(k)), f"{truss.mark} plate {size}"
+            found.append(into.new("IfcPlate", guid, None, label, None, "TOOTHED PLATE", at, shape, None, "USERDEFINED"))
+    return found

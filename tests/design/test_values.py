@@ -3,7 +3,7 @@
 import pytest
 
 from balken.catalog.sections import section
-from balken.catalog.species import SPECIES
+from balken.catalog.species import MACHINE_RATED, SPECIES
 from balken.standards.us.values import reference_values, size_factors
 from balken.units.system import PSI
 
@@ -79,3 +79,16 @@ def test_dressed_sizes(size, b, d):
 def test_unknown_names_say_what_there_is(call, names):
     with pytest.raises(KeyError, match=names):
         call()
+
+
+@pytest.mark.parametrize("grade", MACHINE_RATED)
+def test_machine_rated_lumber(grade):
+    """Named by Fb and E; Emin = E (1 - 1.645 x 0.11) 1.03 / 1.66 (NDS appendix D); no size factor; thicker lumber is No. 2."""
+    values = reference_values("S-P-F", grade, section("2x6"))
+    fb, e = (float(part.rstrip("fE")) for part in grade.split("-"))
+    assert values.fb == pytest.approx(fb * PSI)
+    assert values.e == pytest.approx(e * 1e6 * PSI)
+    assert values.e_min == pytest.approx(values.e * (1.0 - 1.645 * 0.11) * 1.03 / 1.66, rel=0.01)
+    assert values.fv == reference_values("S-P-F", "No. 2", section("2x6")).fv
+    assert size_factors("S-P-F", grade, section("2x4")) == (1.0, 1.0, 1.0)
+    assert reference_values("DF-L", grade, section("4x6")) == reference_values("DF-L", "No. 2", section("4x6"))

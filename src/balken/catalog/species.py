@@ -4,11 +4,14 @@ from functools import lru_cache
 
 _GRADES = ("Select Structural", "No. 1", "No. 2", "No. 3")
 
+MACHINE_RATED = ("1650f-1.5E", "1800f-1.6E", "2100f-1.8E", "2400f-2.0E")
+"""Grades of machine stress-rated lumber, named by their bending value and stiffness."""
+
 SPECIES: dict[str, tuple[str, ...]] = {
-    "DF-L": (*_GRADES, "Stud"),
-    "Hem-Fir": (*_GRADES, "Stud"),
-    "S-P-F": ("Select Structural", "No. 1/No. 2", "No. 3", "Stud"),
-    "Southern Pine": _GRADES,
+    "DF-L": (*_GRADES, "Stud", *MACHINE_RATED),
+    "Hem-Fir": (*_GRADES, "Stud", *MACHINE_RATED),
+    "S-P-F": ("Select Structural", "No. 1/No. 2", "No. 3", "Stud", *MACHINE_RATED),
+    "Southern Pine": (*_GRADES, *MACHINE_RATED),
 }
 
 

@@ -194,3 +194,9 @@ def whole_of(name: str) -> str:
     """Return the truss a stick is part of, by the stick's name; "" for what is no part of a larger thing made in a shop."""
     parts = name.split(SLASH)
     return SLASH.join(parts[:3]) if len(parts) > 3 and parts[1] == "truss" else ""
+
+
+def stick_of(name: str) -> tuple[int, str]:
+    """Return the number of a truss along its roof and the stick's name within it; (0, "") for what is no stick of a truss."""
+    parts = name.split(SLASH)
+    return (int(parts[2]), parts[3]) if len(parts) > 3 and parts[1] == "truss" else (0, "")

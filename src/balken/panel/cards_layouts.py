@@ -35,9 +35,9 @@ from balken.panel.cards_foundations import footing_parts, run_parts, tree_parts
 from balken.panel.cards_hand_edits import layout_edits, own_parts
 from balken.panel.cards_slabs import copy_parts, slab_parts, under_parts
 from balken.panel.cards_surfaces import surface_parts
-from balken.panel.cards_trusses import truss_parts
+from balken.panel.cards_trusses import stick_parts, truss_parts
 from balken.panel.field_kinds import FieldDef, only
-from balken.panel.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
+from balken.panel.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS, TRUSS_FIELDS
 from balken.session.session import Edit, Session
 from balken.standards.checks import used_text
 from balken.units import (
@@ -358,6 +358,7 @@ def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lam
         parts.append(Fact(f"Line load ({combo.name})", format_line_load(line, p.units)))
         parts.append(Fact("Clear span", format_length(result.case.clear, p.units)))
         parts += used_parts(result, session)
+    parts += stick_parts(model, piece)
     run_id = run_of(piece.key)
     if run_id in model.footings and piece.role in ("foundation wall", "strip footing"):
         parts += run_parts(session, run_id, show)
@@ -418,6 +419,8 @@ def _layout_entries(session: Session, piece: Piece, owner: Record) -> list[Part]
         fields, field_name = [f for f in floor_fields(owner) if f.key in OF_JOISTS], "joists"
     elif isinstance(owner, Roof):
         fields, field_name = (TIE_FIELDS, "ties") if piece.role == "ceiling tie" else (RAFTER_FIELDS, "rafters")
+        if piece.role.startswith("truss"):
+            fields, field_name = TRUSS_FIELDS, "trusses"
     elif isinstance(owner, Foundation):
         fields = only(FIELDS[Foundation], *(OF_SILL if piece.role == "sill plate" else OF_RUN))
     elif isinstance(owner, Pad):

@@ -5,7 +5,9 @@ from balken.design.roof_trusses import TrussRoof
 from balken.design.truss_plates import Plate
 from balken.design.trusses import TrussDesign
 from balken.documents.truss_drawing import truss_diagram
+from balken.framing.pieces import Piece
 from balken.framing.trusses import TrussFrame
+from balken.model.naming import stick_of
 from balken.model.records import Roof
 from balken.panel.card_parts import Fact, Part, Picture, Rows, entries
 from balken.panel.fields import TRUSS_FIELDS
@@ -63,6 +65,28 @@ def _make(model: Model, made: TrussRoof, name: str, one: TrussDesign, plates: tu
     parts += bracing(one, units)
     parts.append(Rows(("Plates", "Pairs", "Used"), plate_rows(plates, units)))
     return parts
+
+
+def stick_parts(model: Model, piece: Piece) -> list[Part]:
+    """Return how far a stick of a truss is used, with what force; of anything else nothing."""
+    trusses, (number, name) = model.trusses.get(piece.owner), stick_of(piece.key)
+    if trusses is None or trusses.row is None or not name:
+        return []
+    made = trusses.of(trusses.row.places[number])
+    if made is None:
+        return []
+    used, check, clause, combo = made.sticks[name]
+    force = made.axial(name)[combo]
+    said = f"{'pulled' if force > 0.0 else 'pressed'} with {format_force(abs(force), model.units)} ({combo})"
+    one = made.sawn[name]
+    cuts = " and ".join(", ".join(f"{cut:.1f}\u00b0" for cut in sorted(end, key=abs)) or "square" for end in one.cuts)
+    return [
+        "In its truss",
+        Fact("Stick", name),
+        Fact("Used", f"{used_text(used)}, {check} ({clause})"),
+        Fact("Along it", said),
+        Fact("Ends sawn at", cuts),
+    ]
 
 
 def made_of(frame: TrussFrame) -> str:

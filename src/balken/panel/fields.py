@@ -528,7 +528,7 @@ TRUSS_FIELDS = [
     pitched("Bottom chord's pitch", "trusses__bottom_pitch"),
     size_pick("Top chords", "trusses__top", CHORD_SIZES),
     size_pick("Bottom chords", "trusses__bottom", CHORD_SIZES),
-    size_pick("Webs of", "trusses__webs", WEB_SIZES),
+    size_pick("Webs made of", "trusses__webs", WEB_SIZES),
     FieldDef(
         "Plies",
         lambda p, r: str(r.trusses.plies),

@@ -1,6 +1,6 @@
 """Reference design values of visually graded dimension lumber, 2 to 4 in thick.
 
-NDS Supplement 2018: Table 4A (DF-L, Hem-Fir, S-P-F) and Table 4B (Southern Pine), psi as printed,
+NDS Supplement 2018: Table 4A (DF-L, Hem-Fir, S-P-F), Table 4B (Southern Pine) and Table 4C (machine-rated), psi as printed,
 written down from memory.  Southern Pine values are tabulated by depth and include the size factor.
 """
 
@@ -81,6 +81,15 @@ _4B: dict[str, tuple[dict[int, tuple[float, float, float]], tuple[float, float]]
     ),
 }
 
+# Machine stress-rated lumber, 2 in thick (NDS Supplement 2018, Table 4C, from memory): Fb, Ft, Fc, E, Emin; shear and bearing are those of
+# the species.
+_4C: dict[str, tuple[float, float, float, float, float]] = {
+    "1650f-1.5E": (1650, 1020, 1700, 1_500_000, 760_000),
+    "1800f-1.6E": (1800, 1175, 1750, 1_600_000, 810_000),
+    "2100f-1.8E": (2100, 1575, 1875, 1_800_000, 910_000),
+    "2400f-2.0E": (2400, 1925, 1975, 2_000_000, 1_020_000),
+}
+
 # Size factor CF by nominal depth: (Fb 2 and 3 in thick, Fb 4 in thick, Ft, Fc), NDS Supplement Table 4A.
 _CF: dict[int, tuple[float, float, float, float]] = {
     4: (1.5, 1.5, 1.5, 1.15),
@@ -102,6 +111,10 @@ def size_factors(species: str, grade: str, section: Section) -> tuple[float, flo
     if section.kind == "laminated veneer":
         return depth_factor(section.depth), 1.0, 1.0
     thick, deep = section.nominal
+    if grade in _4C:
+        if thick == 2:
+            return 1.0, 1.0, 1.0
+        grade = "No. 2"
     if species == "Southern Pine":
         factor = (1.1 if thick == 4 and deep >= 8 else 1.0) * (0.9 if deep > 12 else 1.0)
         return factor, 0.9 if deep > 12 else 1.0, 0.9 if deep > 12 else 1.0
@@ -162,10 +175,17 @@ def reference_values(species: str, grade: str, section: Section, outdoors: bool 
         raise KeyError(f"{section.name} has no values of lumber.")
     species = species_name(species)
     grade = grade_name(species, grade)
-    if species == "Southern Pine":
+    if grade in _4C and section.nominal[0] > 2:
+        # Only lumber 2 in thick is rated by machine; thicker is taken for no more than No. 2.
+        return reference_values(species, grade_name(species, "No. 2"), section, outdoors)
+    if grade in _4C:
+        fb, ft, fc, e, e_min = _4C[grade]
+        fv, fc_perp = (175, 565) if species == "Southern Pine" else _4A[species]["No. 3"][2:4]
+        row: tuple[float, ...] = (fb, ft, fv, fc_perp, fc, e, e_min)
+    elif species == "Southern Pine":
         by_depth, (e, e_min) = _4B[grade]
         fb, ft, fc = by_depth[min(section.nominal[1], 12)]
-        row: tuple[float, ...] = (fb, ft, 175, 565, fc, e, e_min)
+        row = (fb, ft, 175, 565, fc, e, e_min)
     else:
         if grade == "Stud" and section.nominal[1] > 6:
             grade = "No. 3"

@@ -9,6 +9,7 @@ import shapely
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from tests.framing.test_roof_trim import body, of, roofed
+from tests.houses import house
 from tests.loads.test_beams import balanced
 
 from balken.demo import orchard_road
@@ -21,6 +22,7 @@ from balken.loads.cases import Cases
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.kinds.trusses import Trusses
+from balken.model.records import RoofSide
 from balken.model.roof_edits import add_roof_opening, set_side
 from balken.standards.known import USUAL
 from balken.units.system import FOOT, INCH, PSF
@@ -138,6 +140,35 @@ def test_where_they_cannot_be_rafters_stand_and_it_is_told(change, said):
     finding = next(f for f in model.findings if f.code == "no trusses")
     assert finding.fix is not None
     balanced(model)
+
+
+def lean_to(pitch=0.25, high="gable", **fields):
+    p = house(long=24.0 * FOOT, wide=14.0 * FOOT)
+    sides = tuple(RoofSide(wall=w, kind="gable" if w != "wall-3" else high) for w in ("wall-2", "wall-3", "wall-4"))
+    return edits.change(p, "roof-1", shape="planes", sides=sides, pitch=pitch, framed="trusses", **fields)
+
+
+@pytest.mark.parametrize("pitch", [1 / 12, 0.25, 0.5])
+def test_a_single_slope_has_trusses_that_bear_on_both_walls(pitch):
+    model = derive(lean_to(pitch, overhang=300.0))
+    made = model.trusses["roof-1"]
+    assert not made.problem
+    assert made.common.shape == "one-sloped"
+    assert made.row.walls == ("wall-1", "wall-3")
+    assert {r.bearer for r in made.reactions} == {"wall-1", "wall-2", "wall-3", "wall-4"}
+    balanced(model)
+    # The wall under the high side stays as low as the others; both overhangs are of top chords.
+    assert not model.gables.get("wall-3")
+    ends = [p.solid.extent for p in of(model, "truss top chord")]
+    assert min(low[1] for low, _ in ends) == pytest.approx(-300.0, abs=1.0)
+    assert max(high[1] for _, high in ends) == pytest.approx(14.0 * FOOT + 300.0, abs=1.0)
+    assert not [f for f in model.findings if f.code == "gable overhang"]
+
+
+def test_against_a_taller_wall_a_single_slope_stays_rafters():
+    model = derive(lean_to(high="wall"))
+    assert "taller wall" in model.trusses["roof-1"].problem
+    assert of(model, "rafter")
 
 
 def test_dormers_and_openings_are_told():

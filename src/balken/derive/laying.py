@@ -314,7 +314,7 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
                 *memo.step(f"ladders {roof.id}", ladder_pieces, plan, framing.boards.rafter),
                 *(collar_pieces(plan, framing.members, framing.boards, design.spacing) if design is not None else ()),
                 *(
-                    tie_pieces(plan, framing.ties, framing.members, framing.tied.size)
+                    tie_pieces(plan, framing.ties, framing.members, framing.tied.size, framing.boards)
                     if framing.tied is not None
                     else ()
                 ),
@@ -386,7 +386,11 @@ def dormer_pieces(
         *surface_pieces(plan),
         *surface_solids(plan, framing.members, framing.boards, stock),
         *ladder_pieces(plan, framing.boards.rafter),
-        *(tie_pieces(plan, framing.ties, framing.members, framing.tied.size) if framing.tied is not None else ()),
+        *(
+            tie_pieces(plan, framing.ties, framing.members, framing.tied.size, framing.boards)
+            if framing.tied is not None
+            else ()
+        ),
         *(wall_pieces(place, host, walls) if walls is not None else ()),
     )
 

@@ -19,12 +19,12 @@ from balken.design.truss_stacks import used_in_stack
 from balken.design.trusses import CHORD_SIZES, TrussDesign, design_truss, solve
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_heels import heel_of
-from balken.framing.truss_layout import TrussPlace, TrussRow, outline_of, truss_row, why_not
+from balken.framing.truss_layout import TrussPlace, TrussRow, is_single, outline_of, slopes_of, truss_row, why_not
 from balken.framing.truss_outline import TrussError, TrussOutline
 from balken.framing.trusses import Sizes
 from balken.loads.area_loads import Reaction, ceiling_cases, roof_cases
 from balken.loads.cases import Cases, total
-from balken.loads.roof_snow import RoofSnow, beside
+from balken.loads.roof_snow import PlaneSnow, RoofSnow, beside
 from balken.loads.roof_wind import RoofWind
 from balken.loads.truss_loads import Band, TrussLoads, Uneven
 from balken.model.kinds.trusses import Trusses
@@ -158,7 +158,7 @@ def _common(
         try:
             made = _designed(plan, row, replace_struct(trusses, top=top), pairs, trusses.pattern, stock, standard)
         except TrussError as error:
-            problem = error
+            problem = problem or error
             continue
         if made is None or made.used <= 1.0 + EVEN:
             return made
@@ -180,7 +180,7 @@ def _designed(
     """Design one make for the one of its places that carries most."""
     if not pairs:
         return None
-    heel = heel_of(trusses, max(plan.edges[k].pitch for k in row.eaves))
+    heel = heel_of(trusses, max(slopes_of(plan, row)))
 
     def outline(sizes: Sizes) -> TrussOutline:
         return outline_of(plan, row, heel, trusses)
@@ -217,11 +217,12 @@ def _loads_on(
 ) -> TrussLoads:
     """Return what lies on a truss."""
     wide = place.roof[1] - place.roof[0]
-    tops = [roof_cases(loads, plan.edges[k].pitch, snow.planes[k].laid) for k in row.eaves]
+    pitches, planes = slopes_of(plan, row), _planes(plan, row, snow)
+    tops = [roof_cases(loads, pitch, plane.laid) for pitch, plane in zip(pitches, planes, strict=True)]
     if wind is not None:
         tops = [q._replace(wind=-wind.end) for q in tops]
     # On the slope: what ``roof_cases`` lays on the plan is brought back, for the truss lays dead load on its slope itself.
-    slopes = [(1.0 + plan.edges[k].pitch ** 2) ** 0.5 for k in row.eaves]
+    slopes = [(1.0 + pitch**2) ** 0.5 for pitch in pitches]
     tops = [q._replace(dead=q.dead / slope) for q, slope in zip(tops, slopes, strict=True)]
     return TrussLoads(
         wide,
@@ -233,6 +234,12 @@ def _loads_on(
         lying=_lying(plan, row, place, snow),
         below=(place.ceiling[1] - place.ceiling[0]) / wide,
     )
+
+
+def _planes(plan: SurfacePlan, row: TrussRow, snow: RoofSnow) -> tuple[PlaneSnow, PlaneSnow]:
+    """Return the snow on the planes over both walls of a row."""
+    one, other = row.eaves
+    return snow.planes[one], snow.planes[one if is_single(plan) else other]
 
 
 def _lying(plan: SurfacePlan, row: TrussRow, place: TrussPlace, snow: RoofSnow) -> tuple[Band, ...]:
@@ -247,7 +254,7 @@ def _lying(plan: SurfacePlan, row: TrussRow, place: TrussPlace, snow: RoofSnow) 
     for low, high, x in zip(xs[:-1], xs[1:], mids, strict=True):
         places = np.array([row.frame.back(row.start + x, t) for t in ts])
         first = x < row.wide / 2.0
-        lies = snow.planes[row.eaves[0 if first else 1]]
+        lies = _planes(plan, row, snow)[0 if first else 1]
         more = np.maximum(beside(snow.bands, places) - (lies.laid - lies.balanced), 0.0).mean()
         if more > 1e-6:
             found.append(Band(float(low), float(high), float(more)))
@@ -256,7 +263,7 @@ def _lying(plan: SurfacePlan, row: TrussRow, place: TrussPlace, snow: RoofSnow) 
 
 def _uneven(plan: SurfacePlan, row: TrussRow, snow: RoofSnow, loads: Loads, standard: Standard) -> tuple[Uneven, ...]:
     """Return snow blown over the ridge, as it differs from the even snow that is laid (``PlaneSnow.laid``)."""
-    if loads.snow_by == "ground" or loads.ground_snow <= 0.0:
+    if loads.snow_by == "ground" or loads.ground_snow <= 0.0 or is_single(plan):
         return ()
     over, pitches = [plan.overhangs[k] for k in row.eaves], [plan.edges[k].pitch for k in row.eaves]
     ridge = row.wide * pitches[1] / (pitches[0] + pitches[1])

@@ -16,13 +16,15 @@ def gable_overhangs(c: Model) -> Iterable[Finding]:
         if plan.problem or plan.roof.id in c.dormers or not (plan.trussed or plan.roof.id in c.planes):
             continue
         made = {rake.gable for rake in rakes(plan)}
+        carried = _by_trusses(c, plan.roof.id)
+        made |= carried
         over = {
             k: plan.overhangs[k]
             for k, edge in enumerate(plan.edges)
             if edge.kind == "gable" and plan.overhangs[k] >= NEAREST
         }
         askew = [plan.outline.walls[k] for k in over if k not in made]
-        far = [plan.outline.walls[k] for k in over if k in made and over[k] > FARTHEST + 1.0]
+        far = [plan.outline.walls[k] for k in over if k in made - carried and over[k] > FARTHEST + 1.0]
         at = (*plan.outline.core[0], plan.bearing)
         if far:
             yield Finding(
@@ -45,6 +47,12 @@ def gable_overhangs(c: Model) -> Iterable[Finding]:
                 at,
                 grave=False,
             )
+
+
+def _by_trusses(c: Model, roof: str) -> set[int]:
+    """Return the sides of a roof at which top chords of trusses run on."""
+    trusses = c.trusses.get(roof)
+    return set(trusses.row.eaves) if trusses is not None and trusses.row is not None else set()
 
 
 OVERHANG_RULES = (gable_overhangs,)

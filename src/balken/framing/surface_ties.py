@@ -4,6 +4,7 @@ They lie beside their rafters on the plates under both eaves, and on inside bear
 the sides of the rafters and carry the ceiling between those.
 """
 
+import bisect
 import itertools
 import math
 from collections.abc import Mapping
@@ -15,7 +16,7 @@ from balken.framing.frames import Frame
 from balken.framing.pieces import MemberLine, Piece
 from balken.framing.roof_layout import RoofMember
 from balken.framing.roofs import inner_bearings, tie_profile
-from balken.framing.surface_framing import SurfaceMember
+from balken.framing.surface_framing import Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import distance, dot, off_line, sub, to_segment, unit
 from balken.geometry.prism import Prism
@@ -24,6 +25,8 @@ from balken.units.system import INCH
 
 MEET = 5.0
 """Rafters whose heads lie no farther apart meet, mm."""
+NEIGHBOUR = 12.0 * INCH
+"""Rafters no farther apart may stand where the tie of one would lie, mm."""
 AT_GABLE = 3.0 * INCH
 """A pair no farther than this from a gable stands over it; its plates hold that pair's feet (common practice, no source)."""
 SAME_HEIGHT = 2.0 * INCH
@@ -208,11 +211,13 @@ def _eave(plan: SurfacePlan, one: SurfaceMember) -> tuple[tuple[float, float], t
 
 
 def tie_pieces(
-    plan: SurfacePlan, ties: tuple[SurfaceTie, ...], members: tuple[SurfaceMember, ...], size: str
+    plan: SurfacePlan, ties: tuple[SurfaceTie, ...], members: tuple[SurfaceMember, ...], size: str, boards: Boards
 ) -> tuple[Piece, ...]:
-    """Return ties as solids, their top corners cut to the roof where they would stand out of it."""
+    """Return ties as solids, their top corners cut to the roof where they would stand out of it; beside their rafters, however many plies
+    these have, on the side where no other rafter stands.
+    """
     by_key, lumber, roof = {one.key: one.member for one in members}, section(size), plan.roof
-    pieces = []
+    pieces, along = [], dict[float, Standing]()
     for tie in ties:
         one, other = (by_key[key] for key in tie.rafters)
         line, frame, z = tie.line, tie.frame, plan.bearing + tie.raised
@@ -221,13 +226,46 @@ def tie_pieces(
         profile = tie_profile(
             line.low - start, line.high - start, lumber.depth, plan.plate_to_top - tie.raised, pitches, end - start
         )
-        x, y = frame.back(start, line.t + lumber.breadth / 2.0)
+        if frame.angle not in along:
+            along[frame.angle] = _standing(frame, members, boards)
+        t = _free_side(tie, along[frame.angle], lumber.breadth)
+        x, y = frame.back(start, t + lumber.breadth / 2.0)
         pieces.append(
             Piece(
                 tie.key, "ceiling tie", roof.id, roof.bearing.level,
                 Prism((x, y, z), (*frame.s, 0.0), (0.0, 0.0, 1.0), (profile,), lumber.breadth), "timber",
-                (*frame.back(line.low, line.t), z), (*frame.back(line.high, line.t), z), line.high - line.low, lumber.name,
+                (*frame.back(line.low, t), z), (*frame.back(line.high, t), z), line.high - line.low, lumber.name,
                 roof.ties.species, roof.ties.grade,
             )
         )  # fmt: skip
     return tuple(pieces)
+
+
+Standing = list[tuple[float, float, str]]
+
+
+def _standing(frame: Frame, members: tuple[SurfaceMember, ...], boards: Boards) -> Standing:
+    """Return rafters that run along a frame: where (t), how wide, names; in order of t."""
+    rows = []
+    for one in members:
+        if one.wall:
+            t = frame.to(one.member.start[:2])[1]
+            if abs(frame.to(one.member.end[:2])[1] - t) < 1.0:
+                rows.append((t, section(boards.own.get(one.key, boards.rafter)).breadth, one.key))
+    return sorted(rows)
+
+
+def _free_side(tie: SurfaceTie, standing: Standing, thick: float) -> float:
+    """Return where beside its rafters the middle of a tie lies (t of its frame): before them, or behind where another rafter stands
+    before them.
+    """
+    own = [row for row in standing if row[2] in tie.rafters]
+    if not own:
+        return tie.line.t
+    middle, off = own[0][0], (max(row[1] for row in own) + thick) / 2.0
+    low, high = (bisect.bisect_left(standing, (middle + side,)) for side in (-NEIGHBOUR, NEIGHBOUR))
+    near = [row for row in standing[low:high] if row[2] not in tie.rafters]
+    for side in (off, -off):
+        if all(abs(t - middle - side) >= (breadth + thick) / 2.0 - 1.0 for t, breadth, _ in near):
+            return middle + side
+    return middle + off

@@ -1,6 +1,7 @@
 """Trusses under a roof of planes: where they stand, what they fill, how wide a strip of roof and of ceiling each carries.
 
-They stand square to two eaves opposite one another, under one ridge; over a gable wall stands a frame that the wall carries all along.
+They stand square to two eaves opposite one another, under one ridge, or to the one eave of a single slope; over a gable wall stands a
+frame that the wall carries all along.
 What other roofs have (hips, valleys, open sides) is told, and stays framed with rafters.
 """
 
@@ -58,8 +59,9 @@ def why_not(plan: SurfacePlan) -> str:
     eaves = [k for k, edge in enumerate(plan.edges) if edge.kind == "eave"]
     if any(edge.kind == "roof" for edge in plan.edges):
         return "it runs on over another roof, where valley trusses would be needed, which Balken does not lay"
-    if len(plan.surface.faces) != 2 or len(eaves) < 2:
-        return "trusses are laid between two eaves opposite one another under one ridge; hips, valleys and single slopes stay rafters"
+    single = len(plan.surface.faces) == 1 and len(eaves) == 1
+    if not single and (len(plan.surface.faces) != 2 or len(eaves) < 2):
+        return "trusses are laid under one slope, or between two eaves opposite one another under one ridge; hips and valleys stay rafters"
     core = plan.outline.core
     ways = {k: unit(core[k], core[(k + 1) % len(core)]) for k in range(len(core))}
     first = ways[plan.surface.faces[0].edge]
@@ -67,8 +69,11 @@ def why_not(plan: SurfacePlan) -> str:
         kind = plan.edges[k].kind
         if kind == "eave" and abs(abs(dot(way, first)) - 1.0) > SQUARE:
             return "its eaves do not run alongside one another"
-        if kind != "eave" and abs(dot(way, first)) > SQUARE:
+        across = abs(dot(way, first))
+        if kind != "eave" and across > SQUARE and not (single and abs(across - 1.0) <= SQUARE):
             return "its ends are not square to its eaves"
+    if single and len(core) == 4 and plan.edges[(eaves[0] + 2) % 4].kind != "gable":
+        return "its high side stands against a taller wall, on which no bearing for trusses is made: make that side a gable"
     if len(core) != 4:
         return "trusses are laid over rectangles; where its walls step back it stays framed with rafters"
     if plan.covered:
@@ -79,7 +84,8 @@ def why_not(plan: SurfacePlan) -> str:
 def truss_row(plan: SurfacePlan, spacing: float, thick: float) -> TrussRow:
     """Lay trusses under a roof for which ``why_not`` has nothing to say; ``spacing``, ``thick``: of one, mm."""
     core, n = plan.outline.core, len(plan.outline.core)
-    one, other = (face.edge for face in plan.surface.faces)
+    one = plan.surface.faces[0].edge
+    other = plan.surface.faces[1].edge if len(plan.surface.faces) == 2 else (one + 2) % n
     a, b = core[one], core[(one + 1) % n]
     inward = left(unit(a, b))
     frame = Frame(round(math.degrees(math.atan2(inward[1], inward[0])), 9))
@@ -88,7 +94,7 @@ def truss_row(plan: SurfacePlan, spacing: float, thick: float) -> TrussRow:
     low, high = sorted((frame.to(a)[1], frame.to(b)[1]))
     ends = {}
     for k in range(n):
-        if plan.edges[k].kind != "eave":
+        if k not in (one, other):
             middle = (frame.to(core[k])[1] + frame.to(core[(k + 1) % n])[1]) / 2.0
             ends[abs(middle - low) < abs(middle - high)] = k
     gables = [plan.outline.walls[ends[end]] if plan.edges[ends[end]].kind == "gable" else "" for end in (True, False)]
@@ -116,18 +122,32 @@ def _stations(low: float, high: float, spacing: float, thick: float, alike: bool
     return [first, *(t for t in between if first + LEAST_GAP <= t <= last - LEAST_GAP), last]
 
 
+def is_single(plan: SurfacePlan) -> bool:
+    """Whether a roof is of one slope."""
+    return len(plan.surface.faces) == 1
+
+
+def slopes_of(plan: SurfacePlan, row: TrussRow) -> tuple[float, float]:
+    """Return the pitches over both walls of a row: of a single slope its own twice."""
+    one, other = row.eaves
+    return plan.edges[one].pitch, plan.edges[one if is_single(plan) else other].pitch
+
+
 def outline_of(plan: SurfacePlan, row: TrussRow, heel: float, trusses: Trusses) -> TrussOutline:
     """Return what trusses of a row fill: the roof's surface cut square to its eaves, over the ceiling."""
-    (p0, p1), (over0, over1) = (
-        tuple(of[k] for k in row.eaves) for of in ([e.pitch for e in plan.edges], plan.overhangs)
-    )
-    ridge = row.wide * p1 / (p0 + p1)
-    top = ((-over0, heel - p0 * over0), (ridge, heel + p0 * ridge), (row.wide + over1, heel - p1 * over1))
+    p0, p1 = slopes_of(plan, row)
+    over0, over1 = (plan.overhangs[k] for k in row.eaves)
     lengths = [2.0 * plan.deep[k] for k in row.eaves]
     bearings = Bearing(0.0, lengths[0]), Bearing(row.wide - lengths[1], row.wide)
+    level = ((0.0, 0.0), (row.wide, 0.0))
+    if is_single(plan):
+        high = row.wide + over1
+        return TrussOutline(((-over0, heel - p0 * over0), (high, heel + p0 * high)), level, bearings)
+    ridge = row.wide * p1 / (p0 + p1)
+    top = ((-over0, heel - p0 * over0), (ridge, heel + p0 * ridge), (row.wide + over1, heel - p1 * over1))
     lower = trusses.bottom_pitch
     if lower <= 0.0:
-        return TrussOutline(top, ((0.0, 0.0), (row.wide, 0.0)), bearings)
+        return TrussOutline(top, level, bearings)
     sinks = -lower * max(lengths)
     middle = row.wide / 2.0
     return TrussOutline(top, ((0.0, sinks), (middle, sinks + lower * middle), (row.wide, sinks)), bearings)

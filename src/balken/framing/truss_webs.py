@@ -195,7 +195,13 @@ def gable_end(outline: TrussOutline, spacing: float = 24.0 * INCH) -> Pattern:
             x += way * spacing
     points.sort()
     webs = tuple(Web(("T", k), ("B", k)) for k in range(len(points)))
-    return Pattern(tuple(points), tuple(points), webs, all_along=True)
+    # Under a single slope an upright closes the tall end.
+    stands = tuple(
+        height_on(outline.top, x) - height_on(outline.bottom, x) > 1.5 * FOOT for x in (outline.start, outline.end)
+    )
+    return Pattern(
+        tuple(points), tuple(points), webs, (stands[0], stands[1]) if len(outline.top) == 2 else (False, False), True
+    )
 
 
 PATTERNS: dict[str, Callable[[TrussOutline], Pattern]] = {

@@ -6,6 +6,7 @@ All common trusses are built alike; frames over gable walls are designed for the
 
 import itertools
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 import shapely
@@ -21,7 +22,6 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_heels import heel_of
 from balken.framing.truss_layout import TrussPlace, TrussRow, is_single, outline_of, slopes_of, truss_row, why_not
 from balken.framing.truss_outline import TrussError, TrussOutline
-from balken.framing.trusses import Sizes
 from balken.loads.area_loads import Reaction, ceiling_cases, roof_cases
 from balken.loads.cases import Cases, total
 from balken.loads.roof_snow import PlaneSnow, RoofSnow, beside
@@ -117,7 +117,7 @@ def lay_trusses(
         gable = _designed(plan, row, level, gables, "gable-end", stock, standard) if gables else None
     except TrussError as error:
         return replace(plan, trussed=False), TrussRoof(None, problem=str(error))
-    plates = tuple(plates_of(one, standard) if one is not None else () for one in (common, gable))
+    plates = tuple(_known_plates(one, standard) if one is not None else () for one in (common, gable))
     made = TrussRoof(row, common, gable, (plates[0], plates[1]))
     reactions, heaps = _reactions(plan, made, pairs)
     stores = common is not None and stores_things(common)
@@ -182,9 +182,7 @@ def _designed(
         return None
     heel = heel_of(trusses, max(slopes_of(plan, row)))
 
-    def outline(sizes: Sizes) -> TrussOutline:
-        return outline_of(plan, row, heel, trusses)
-
+    around = outline_of(plan, row, heel, trusses)
     # First for the one that carries most in all; then every place is looked at, and the worst is designed for where that is another.
     loads = [on for _, on in pairs]
     most = max(loads, key=lambda on: on.spacing * (_weight(on) + sum(b.more for b in on.lying) / STRETCHES))
@@ -193,13 +191,24 @@ def _designed(
             pattern, most, Wood(trusses.species, trusses.grade), trusses.top or "", trusses.bottom or "", trusses.webs or "",
             1 if pattern == "gable-end" else trusses.plies, stock=stock,
         )  # fmt: skip
-        made = design_truss(job, outline, standard)
+        made = _known(job, around, standard)
         used = used_in_stack(made, [made.frame] * len(loads), loads, standard)
         worst = int(used.argmax())
         if used[worst] <= max(1.0, float(made.uses.worst()[0].max())) + EVEN or loads[worst] is most:
             break
         most = loads[worst]
     return made
+
+
+@lru_cache(maxsize=48)
+def _known(job: TrussJob, around: TrussOutline, standard: Standard) -> TrussDesign:
+    """Design a truss, once for all that are the same: a roof that only moves, or a wall that moves beside it, changes none."""
+    return design_truss(job, lambda sizes: around, standard)
+
+
+@lru_cache(maxsize=48)
+def _known_plates(made: TrussDesign, standard: Standard) -> tuple[Plate, ...]:
+    return plates_of(made, standard)
 
 
 def _weight(on: TrussLoads) -> float:
@@ -224,15 +233,16 @@ def _loads_on(
     # On the slope: what ``roof_cases`` lays on the plan is brought back, for the truss lays dead load on its slope itself.
     slopes = [(1.0 + pitch**2) ** 0.5 for pitch in pitches]
     tops = [q._replace(dead=q.dead / slope) for q, slope in zip(tops, slopes, strict=True)]
+    tops = [Cases(*(round(v, 9) for v in q)) for q in tops]
     return TrussLoads(
-        wide,
+        round(wide, 6),
         tops[0],
         ceiling_cases(loads),
         _uneven(plan, row, snow, loads, standard),
         -wind.end_over if wind is not None else 0.0,
         right=tops[1],
         lying=_lying(plan, row, place, snow),
-        below=(place.ceiling[1] - place.ceiling[0]) / wide,
+        below=round((place.ceiling[1] - place.ceiling[0]) / wide, 9),
     )
 
 
@@ -257,7 +267,7 @@ def _lying(plan: SurfacePlan, row: TrussRow, place: TrussPlace, snow: RoofSnow) 
         lies = _planes(plan, row, snow)[0 if first else 1]
         more = np.maximum(beside(snow.bands, places) - (lies.laid - lies.balanced), 0.0).mean()
         if more > 1e-6:
-            found.append(Band(float(low), float(high), float(more)))
+            found.append(Band(*(round(float(v), 6) for v in (low, high, more))))
     return tuple(found)
 
 

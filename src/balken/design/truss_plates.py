@@ -11,7 +11,6 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
-import shapely.affinity
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
@@ -19,7 +18,7 @@ from balken.catalog.sections import section
 from balken.catalog.truss_plates import PlateSize, sizes
 from balken.design.trusses import TrussDesign
 from balken.framing.trusses import Stick, TrussFrame
-from balken.geometry.plane import Point, Ring, dot, sub, unit
+from balken.geometry.plane import Point, Ring, area, clipped, dot, sub, unit
 from balken.geometry.under_boxes import Boxes, areas_under, spans_under
 from balken.standards.checks import FAR_OVER
 from balken.standards.standard import Standard
@@ -43,6 +42,8 @@ TOUCH = 3.0
 EVEN = 0.1
 """Plates may reach so far past what they stay within, mm."""
 NONE = "no plate of the list reaches over all sticks"
+LESS = 0.45
+"""A force less than this part of the greatest never governs: strengths by direction differ less than that."""
 NOTCH = 25.0
 """Ends of webs no farther from what they end at are joined to that, mm."""
 
@@ -85,6 +86,8 @@ class _Held:
     body: Ring
     axis: Point
     forces: Array
+    durations: Array
+    toward: Point | None
     parts: tuple[tuple[Point, Point], ...]
 
 
@@ -101,10 +104,7 @@ def plates_of(made: TrussDesign, standard: Standard) -> tuple[Plate, ...]:
         # Webs first: they rule out most places.
         sticks.sort(key=lambda one: one.role != "web")
         held = [_held(made, joint, one, sticks, bodies, standard) for one in sticks]
-        key = tuple(
-            (one.stick.role, round(one.axis[0], 3), round(one.axis[1], 3), _toward(frame, joint, one) is None)
-            for one in held
-        )
+        key = tuple((one.stick.role, round(one.axis[0], 3), round(one.axis[1], 3), one.toward is None) for one in held)
         # Joints alike take plates alike, where those hold.
         plate = _again(made, joint, known[key], held, standard) if key in known else None
         plate = plate or _chosen(made, joint, held, standard)
@@ -137,16 +137,48 @@ def _held(
     standard: Standard,
 ) -> _Held:
     axis = unit(*(made.frame.joints[name] for name in (stick.joints[0], stick.joints[-1])))
-    body, counts = bodies[stick.name], bodies[stick.name]
-    end, edge = standard.plate_distances
-    for way, far in ((axis, end), ((-axis[1], axis[0]), edge)):
-        for sign in (1.0, -1.0):
-            counts = counts.intersection(shapely.affinity.translate(counts, way[0] * far * sign, way[1] * far * sign))
+    body = bodies[stick.name]
+    whole = _ring(body.convex_hull)
     others = shapely.union_all([bodies[one.name] for one in sticks if one is not stick])
     parts = _ends(body, others) if stick.role == "web" else _touching(body, others)
+    forces, durations = joint_forces(made, joint, stick.name), np.array([c.duration for c in made.combined])
+    toward = _toward(made.frame, joint, stick, axis)
+    kept = _counting(forces, durations, toward)
     return _Held(
-        stick, _ring(counts), _ring(body.convex_hull), axis, joint_forces(made, joint, stick.name), tuple(parts)
+        stick,
+        _shrunk(whole, axis, *standard.plate_distances),
+        whole,
+        axis,
+        forces[kept],
+        durations[kept],
+        toward,
+        tuple(parts),
     )
+
+
+def _shrunk(ring: Ring, axis: Point, end: float, edge: float) -> Ring:
+    """Return what of an outline that bulges everywhere lies ``end`` within it along an axis and ``edge`` across it (net area method)."""
+    found = ring
+    for a, b in zip(ring, (*ring[1:], ring[0]), strict=True):
+        if math.dist(a, b) < 1e-6:
+            continue
+        way = unit(a, b)
+        inward = (-way[1], way[0])
+        by = abs(dot(inward, axis)) * end + abs(dot(way, axis)) * edge
+        found = clipped(found, inward, dot(inward, a) + by)
+    return found if len(found) > 2 else ((0.0, 0.0),) * 3
+
+
+def _counting(forces: Array, durations: Array, toward: Point | None) -> NDArray[np.bool_]:
+    """Return which combinations may govern: others are so much smaller than the greatest that no direction makes up for it."""
+    size = np.hypot(forces[:, 0], forces[:, 1])
+    pull = forces @ np.array(toward) if toward is not None else np.zeros(len(forces))
+    found = np.zeros(len(forces), dtype=bool)
+    for row in (size, size / durations, pull, pull / durations):
+        found |= (row >= LESS * row.max()) & (row > 0.0)
+    if not found.any():
+        found[0] = True
+    return found
 
 
 def _ring(shape: shapely.Polygon) -> Ring:
@@ -272,11 +304,13 @@ def _middle_of(frame: TrussFrame, joint: str, held: list[_Held]) -> Point:
 def _needed(made: TrussDesign, joint: str, held: _Held, standard: Standard) -> float:
     """Return how much contact a stick needs at least, however a plate is turned, mm2."""
     heel, found = _heel_pitch(made.frame, joint), 0.0
-    for (fx, fy), combo in zip((held.forces / made.frame.sizes.plies).tolist(), made.combined, strict=True):
+    for (fx, fy), duration in zip(
+        (held.forces / made.frame.sizes.plies).tolist(), held.durations.tolist(), strict=True
+    ):
         force = math.hypot(fx, fy)
         way = (fx / force, fy / force) if force > 1e-6 else held.axis
         grain = math.degrees(math.acos(min(abs(dot(way, held.axis)), 1.0)))
-        found = max(found, standard.plate_needs(made.job.wood.species, force, combo.duration, grain, heel))
+        found = max(found, standard.plate_needs(made.job.wood.species, force, duration, grain, heel))
     return found
 
 
@@ -290,34 +324,49 @@ def _bitten(held: _Held, boxes: Boxes, least: float, bite: float) -> tuple[NDArr
     return found, areas[found] / max(least, 1e-6)
 
 
+def _part_under(ring: Ring, plate: Plate) -> Ring:
+    """Return what of an outline lies under a plate."""
+    c, s = math.cos(math.radians(plate.angle)), math.sin(math.radians(plate.angle))
+    for way, half in (((c, s), plate.length / 2.0), ((-s, c), plate.width / 2.0)):
+        for normal in (way, (-way[0], -way[1])):
+            ring = clipped(ring, normal, dot(normal, plate.at) - half)
+    return ring
+
+
+def _reach(ring: Ring, axis: Point) -> tuple[float, float]:
+    """Return how far an outline reaches along and across an axis, mm."""
+    if len(ring) < 3:
+        return 0.0, 0.0
+    along, across = [dot(axis, p) for p in ring], [dot((-axis[1], axis[0]), p) for p in ring]
+    return max(along) - min(along), max(across) - min(across)
+
+
 def _used(made: TrussDesign, one: _Held, plate: Plate, joint: str, standard: Standard) -> tuple[float, str]:
     """Return how far a plate is used by a stick, and by what."""
     size, plies = made.frame.sizes.of(one.stick.role), made.frame.sizes.plies
+    contact, bitten = _part_under(one.counts, plate), _part_under(one.body, plate)
     ring = shapely.Polygon(plate.ring)
-    boxes = plate.boxes
-    contact, covered = float(areas_under(one.counts, boxes)[0]), float(spans_under(one.counts, boxes, one.axis)[0, 1])
-    bite = spans_under(one.body, boxes, one.axis)[0]
     lines = tuple((a, b, float(shapely.LineString((a, b)).intersection(ring).length)) for a, b in one.parts)
     used, said = standard.plate_used(
         PlateDemand(
             made.job.wood.species, made.job.wood.grade, size, section(size).breadth, one.axis, plate.angle, one.forces / plies,
-            np.array([c.duration for c in made.combined]), contact, covered, lines,
-            (float(bite[0]), float(bite[1])), _heel_pitch(made.frame, joint), _toward(made.frame, joint, one),
+            one.durations, abs(area(contact)), _reach(contact, one.axis)[1], lines,
+            _reach(bitten, one.axis), _heel_pitch(made.frame, joint), one.toward,
         )
     )  # fmt: skip
     return used, f"{said}, {one.stick.name}"
 
 
-def _toward(frame: TrussFrame, joint: str, one: _Held) -> Point | None:
+def _toward(frame: TrussFrame, joint: str, stick: Stick, axis: Point) -> Point | None:
     """Return the direction from a joint along a stick that ends there; None where it runs on."""
-    joints = [name for name in one.stick.joints if not name.startswith(("tip", "end", "bearing"))]
-    if one.stick.role == "web":
-        joints = list(one.stick.joints)
+    joints = [name for name in stick.joints if not name.startswith(("tip", "end", "bearing"))]
+    if stick.role == "web":
+        joints = list(stick.joints)
     at = joints.index(joint) if joint in joints else -1
     if len(joints) < 2 or at not in (0, len(joints) - 1):
         return None
     sign = 1.0 if at == 0 else -1.0
-    return one.axis[0] * sign, one.axis[1] * sign
+    return axis[0] * sign, axis[1] * sign
 
 
 def _heel_pitch(frame: TrussFrame, joint: str) -> float | None:

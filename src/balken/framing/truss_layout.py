@@ -142,12 +142,23 @@ def outline_of(plan: SurfacePlan, row: TrussRow, heel: float, trusses: Trusses) 
     level = ((0.0, 0.0), (row.wide, 0.0))
     if is_single(plan):
         high = row.wide + over1
-        return TrussOutline(((-over0, heel - p0 * over0), (high, heel + p0 * high)), level, bearings)
+        return _tidy(((-over0, heel - p0 * over0), (high, heel + p0 * high)), level, bearings)
     ridge = row.wide * p1 / (p0 + p1)
     top = ((-over0, heel - p0 * over0), (ridge, heel + p0 * ridge), (row.wide + over1, heel - p1 * over1))
     lower = trusses.bottom_pitch
     if lower <= 0.0:
-        return TrussOutline(top, level, bearings)
+        return _tidy(top, level, bearings)
     sinks = -lower * max(lengths)
     middle = row.wide / 2.0
-    return TrussOutline(top, ((0.0, sinks), (middle, sinks + lower * middle), (row.wide, sinks)), bearings)
+    return _tidy(top, ((0.0, sinks), (middle, sinks + lower * middle), (row.wide, sinks)), bearings)
+
+
+def _tidy(top: tuple[Point, ...], bottom: tuple[Point, ...], bearings: tuple[Bearing, ...]) -> TrussOutline:
+    """Return an outline to a millionth of a mm: what only moves is the same."""
+
+    def even(line: tuple[Point, ...]) -> tuple[Point, ...]:
+        return tuple((round(x, 6), round(y, 6)) for x, y in line)
+
+    return TrussOutline(
+        even(top), even(bottom), tuple(Bearing(round(b.low, 6), round(b.high, 6), b.level) for b in bearings)
+    )

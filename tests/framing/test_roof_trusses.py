@@ -331,3 +331,18 @@ def test_scissors_push_their_free_bearing_out():
         derive(trussed(0.5, Trusses(pattern="scissors", bottom_pitch=b))).trusses["roof-1"].common for b in (0.1, 0.3)
     )
     assert steep.spread > 2.0 * flat.spread > 0.0
+
+
+def test_where_no_spacing_is_typed_the_widest_that_works_is_taken():
+    light = derive(trussed(trusses=Trusses(spacing=None))).trusses["roof-1"]
+    assert light.row.spacing == pytest.approx(24.0 * INCH)
+    narrow = Trusses(spacing=None, top="2x4", bottom="2x4", webs="2x4")
+    heavy = derive(edits.set_loads(trussed(trusses=narrow), ground_snow=40.0 * PSF)).trusses["roof-1"]
+    assert heavy.row.spacing < 24.0 * INCH
+    wider = derive(
+        edits.set_loads(
+            trussed(trusses=Trusses(spacing=24.0 * INCH, top="2x4", bottom="2x4", webs="2x4")), ground_snow=40.0 * PSF
+        )
+    )
+    assert wider.trusses["roof-1"].used > 1.0
+    assert heavy.used <= 1.0 or heavy.row.spacing == pytest.approx(12.0 * INCH)

@@ -123,9 +123,7 @@ def _uplift(memo: Memo, p: Project, loads: Loads, standard: Standard, laid: Laid
         for roof, *_ in roofs
         if (roof.id, "rafters") in laid.designs
     }
-    spacings |= {
-        roof.id: roof.trusses.spacing for roof, *_ in roofs if roof.id in laid.trusses and roof.id not in spacings
-    }
+    spacings |= {roof: made.row.spacing for roof, made in laid.trusses.items() if made.row is not None}
     lowest = lowest_ground(p)
     return memo.step(
         "uplift", roof_uplift, memo.keep("roofs that lift", tuple(roofs)), memo.keep("their spacings", spacings),

@@ -120,6 +120,7 @@ def _trussed(
         loads,
         memo.keep("wind on gables", p.loads.wind),
         memo.keep("stock", p.stock_length),
+        p.steps,
         STANDARDS[p.standard],
     )
 

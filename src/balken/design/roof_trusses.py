@@ -13,6 +13,7 @@ import shapely
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import section
+from balken.design.layouts import spacings
 from balken.design.truss_demands import EVEN
 from balken.design.truss_job import TrussJob, Wood
 from balken.design.truss_plates import Plate, plates_of
@@ -32,6 +33,7 @@ from balken.model.naming import piece_name
 from balken.model.records import Loads
 from balken.standards.checks import Check
 from balken.standards.standard import Standard
+from balken.units import Units
 from balken.units.system import INCH
 from balken.value import Value
 
@@ -95,15 +97,44 @@ def lay_trusses(
     loads: Loads,
     pressure: float,
     stock: float,
+    units: Units,
     standard: Standard,
 ) -> tuple[SurfacePlan, TrussRoof]:
-    """Design the trusses of a roof; ``pressure``: of wind on gables at strength level, kN/m2,
-    ``stock``: the longest board, mm; where they cannot be, the plan comes back as it is, and ``problem`` says why."""
-    problem, trusses = why_not(plan), plan.roof.trusses
+    """Design the trusses of a roof; ``pressure``: of wind on gables at strength level, kN/m2, ``stock``: the longest board, mm; where they
+    cannot be, the plan comes back as it is, and ``problem`` says why.  Where no spacing is typed: the widest usual one at which they work.
+    """
+    problem, typed = why_not(plan), plan.roof.trusses.spacing
     if problem:
         return plan, TrussRoof(None, problem=problem)
+    best: tuple[SurfacePlan, TrussRoof] | None = None
+    for spacing in spacings(units) if typed is None else (typed,):
+        spaced = replace_struct(plan.roof.trusses, spacing=spacing)
+        tried = replace(plan, roof=replace_struct(plan.roof, trusses=spaced))
+        made = _laid(tried, spacing, snow, wind, loads, pressure, stock, standard)
+        if made[1].problem:
+            return plan, made[1]
+        if best is None or made[1].used < best[1].used:
+            best = made
+        if made[1].used <= 1.0 + EVEN:
+            return made
+    assert best is not None
+    return best
+
+
+def _laid(
+    plan: SurfacePlan,
+    spacing: float,
+    snow: RoofSnow,
+    wind: RoofWind | None,
+    loads: Loads,
+    pressure: float,
+    stock: float,
+    standard: Standard,
+) -> tuple[SurfacePlan, TrussRoof]:
+    """Design the trusses of a roof at a spacing."""
+    trusses = plan.roof.trusses
     plan = replace(plan, trussed=True)
-    row = truss_row(plan, trusses.spacing, 1.5 * INCH * trusses.plies)
+    row = truss_row(plan, spacing, 1.5 * INCH * trusses.plies)
     on = [_loads_on(plan, row, place, snow, wind, loads, standard) for place in row.places]
     pairs = list(zip(row.places, on, strict=True))
     commons, gables = ([pair for pair in pairs if bool(pair[0].gable) == end] for end in (False, True))

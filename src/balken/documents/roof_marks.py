@@ -11,7 +11,6 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, Ring, add, area, chords, distance, left, turn, unit
 from balken.geometry.roof_surface import RoofFace
 from balken.loads.roof_snow import Band
-from balken.model.lookup import by_id
 from balken.units import Units, format_area_load, format_inches, format_length, format_pitch
 
 PENS = {
@@ -109,9 +108,8 @@ def _rafters(model: Model, roof: str) -> str:
     """Return the section and spacing of a roof's rafters."""
     design, trusses = model.designs.get((roof, "rafters")), model.trusses.get(roof)
     if trusses is not None and trusses.row is not None:
-        apart = by_id(model.project.roofs)[roof].trusses.spacing
         mark = next((m for m, of, made, _ in marked(model) if of == roof and made is trusses.common), "")
-        return f"{mark} trusses @ {format_inches(apart, model.units)}".strip()
+        return f"{mark} trusses @ {format_inches(trusses.row.spacing, model.units)}".strip()
     return f"{design.size} @ {format_inches(design.spacing, model.units)}" if design is not None else ""
 
 

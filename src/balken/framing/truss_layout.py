@@ -37,7 +37,7 @@ class TrussPlace(Value, frozen=True):
 class TrussRow(NamedTuple):
     """Trusses under a roof: s of ``frame`` runs from the outer face of the first eave's wall (at ``start``) to the other's.
 
-    ``eaves``: numbers of both edges; ``walls``: under them; ``wide``: from outer face to outer face.
+    ``eaves``: numbers of both edges; ``walls``: under them; ``wide``: from outer face to outer face, ``spacing`` of trusses, mm.
     """
 
     frame: Frame
@@ -46,6 +46,7 @@ class TrussRow(NamedTuple):
     eaves: tuple[int, int]
     walls: tuple[str, str]
     places: tuple[TrussPlace, ...]
+    spacing: float
 
     def at(self, x: float, place: TrussPlace) -> Point:
         """Return a place along a truss in plan."""
@@ -107,7 +108,9 @@ def truss_row(plan: SurfacePlan, spacing: float, thick: float) -> TrussRow:
     places = tuple(
         TrussPlace(t, roof, ceiling, wall) for t, roof, ceiling, wall in zip(ts, roofs, ceilings, on, strict=True)
     )
-    return TrussRow(frame, start, wide, (one, other), (plan.outline.walls[one], plan.outline.walls[other]), places)
+    return TrussRow(
+        frame, start, wide, (one, other), (plan.outline.walls[one], plan.outline.walls[other]), places, spacing
+    )
 
 
 def _stations(low: float, high: float, spacing: float, thick: float, alike: bool) -> list[float]:

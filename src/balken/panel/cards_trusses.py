@@ -39,6 +39,7 @@ def _make(model: Model, made: TrussRoof, name: str, one: TrussDesign, plates: tu
     parts: list[Part] = [
         f"{name}: {count}",
         Fact("Pattern of webs", one.shape),
+        Fact("Apart", format_inches(made.row.spacing, units)),
         Fact("Made of", made_of(frame)),
         Fact("Heel", format_inches(one.heel, units)),
         Fact("Used", used_text(max([one.used, *(p.used for p in plates)]))),

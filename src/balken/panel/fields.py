@@ -523,7 +523,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
 RAFTER_FIELDS = choice_fields("rafters", JOIST_SIZES)
 TRUSS_FIELDS = [
     pick("Webs", "trusses__pattern", [("auto", "auto: by the span"), *((name, name) for name in PATTERNS[1:])]),
-    length("Spacing", "trusses__spacing", short=True),
+    length("Spacing", "trusses__spacing", short=True, auto=True, hint="auto: as wide as works"),
     length("Heel", "trusses__heel", short=True, auto=True, hint="auto: a butt cut"),
     pitched("Bottom chord's pitch", "trusses__bottom_pitch"),
     size_pick("Top chords", "trusses__top", CHORD_SIZES),

@@ -14,13 +14,13 @@ PATTERNS = (
 
 
 class Trusses(Record, frozen=True, kw_only=True):
-    """Trusses of a roof: pattern of webs, spacing, heel height (None: a butt cut), sections (None: chosen by Balken), plies.
+    """Trusses of a roof: pattern of webs, spacing (None: as wide as works), heel height (None: a butt cut), sections (None: chosen by Balken), plies.
 
     ``bottom_pitch``: of bottom chords that rise to the middle, as rise over run.
     """
 
     pattern: str = "auto"
-    spacing: float = 24.0 * INCH
+    spacing: float | None = 24.0 * INCH
     heel: float | None = None
     bottom_pitch: float = 0.0
     top: str | None = None

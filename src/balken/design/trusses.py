@@ -107,14 +107,6 @@ class TrussDesign:
         ]
         return max((float(row.max()) for row in rows), default=0.0)
 
-    def by_case(self) -> dict[str, Cases]:
-        """Return what each bearing carries by load case, N."""
-        return {
-            name: Cases(*(float(v) for v in self.solved.reactions[0, k, 1, :COUNT]))
-            for k, name in enumerate(self.frame.joints)
-            if name in self.frame.held
-        }
-
 
 def combined(loads: TrussLoads, loaded: Loaded, standard: Standard) -> tuple[Combined, ...]:
     """Return combinations of what lies on a truss: of those with snow one more for each uneven arrangement of it."""

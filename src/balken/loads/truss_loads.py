@@ -1,6 +1,5 @@
-"""What lies on a roof truss: area loads over its strip, laid along the elements of its chords; what stands at its joints."""
+"""What lies on a roof truss: area loads over its strip, laid along the elements of its chords."""
 
-import itertools
 import math
 
 import numpy as np
@@ -32,13 +31,6 @@ class Uneven(Value, frozen=True):
     bands: tuple[Band, ...]
 
 
-class Hung(Value, frozen=True):
-    """What hangs or stands at a place of the bottom chord, as another truss does on a hanger: x, mm; N by case."""
-
-    x: float
-    force: Cases
-
-
 class TrussLoads(Value, frozen=True):
     """Area loads on a truss, kN/m2: the top chord's dead load on the slope, all else on the plan; ``wind`` at strength level, up where
     below zero; the bottom chord's dead load on its slope; ``own``: whether its own weight is counted beside those.
@@ -50,7 +42,6 @@ class TrussLoads(Value, frozen=True):
     uneven: tuple[Uneven, ...] = ()
     over_wind: float = 0.0
     """Wind on overhangs, kN/m2 of plan."""
-    hung: tuple[Hung, ...] = ()
     right: Cases | None = None
     """On the top chord beyond the peak, where that is another."""
     lying: tuple[Band, ...] = ()
@@ -63,7 +54,6 @@ class TrussLoads(Value, frozen=True):
 def laid_on(frame: TrussFrame, loads: TrussLoads) -> Loaded:
     """Return loads on a truss by case (columns: load cases, then each uneven arrangement of snow), for the solver."""
     columns = COUNT + len(loads.uneven)
-    number = {name: k for k, name in enumerate(frame.joints)}
     along = np.zeros((len(frame.elements), 2, columns))
     nodes = np.zeros((len(frame.joints), 2, columns))
     for k, one in enumerate(frame.elements):
@@ -72,11 +62,6 @@ def laid_on(frame: TrussFrame, loads: TrussLoads) -> Loaded:
         if loads.own:
             stick = frame.stick(one.stick)
             along[k, 1, 0] -= beam_section(frame.sizes.of(stick.role)).own_line * frame.sizes.plies
-    for hung in loads.hung:
-        for name, part in _between(frame, hung.x):
-            nodes[number[name], 1, :COUNT] -= np.array(hung.force) * part
-            for column in range(COUNT, columns):
-                nodes[number[name], 1, column] -= hung.force.snow * part
     return Loaded(nodes[None], along[None])
 
 
@@ -111,24 +96,3 @@ def _on(frame: TrussFrame, one: Element, loads: TrussLoads) -> Array:
 def peak_of(frame: TrussFrame) -> float:
     """Return where a truss is highest, mm."""
     return max(frame.outline.top, key=lambda p: p[1])[0]
-
-
-def _between(frame: TrussFrame, x: float) -> list[tuple[str, float]]:
-    """Return the two joints of the bottom chord beside a place, and how much of what hangs there comes to each: hung there, it bends the
-    chord, which is checked for what lies evenly; so it comes to joints, between which nothing may hang.
-    """
-    rows = sorted(
-        {
-            (frame.joints[name][0], name)
-            for stick in frame.sticks
-            if stick.role == "bottom chord"
-            for name in stick.joints
-            if name not in frame.splices and not name.startswith("end")
-        }
-    )
-    x = min(max(x, rows[0][0]), rows[-1][0])
-    for (x0, one), (x1, other) in itertools.pairwise(rows):
-        if x <= x1:
-            part = (x - x0) / (x1 - x0)
-            return [(one, 1.0 - part), (other, part)]
-    return [(rows[-1][1], 1.0)]

@@ -27,7 +27,10 @@ from balken.model.floor_edits import add_floor_load, draw_floor, reach_past
 from balken.model.kinds.beam_row import By
 from balken.model.kinds.choice import Start
 from balken.model.kinds.floor import Blocked, Over
+from balken.model.kinds.roof import RoofSide
+from balken.model.kinds.trusses import PATTERNS, Trusses
 from balken.model.records import Choice, Column, Floor, Foundation, FreePoint, Hang, Recess, Roof, Slab, Slope
+from balken.model.roof_edits import set_side
 from balken.units import Units
 from balken.units.system import FOOT
 from tests.shop import shop
@@ -37,6 +40,14 @@ SIZES = (None, "2x4", "2x6", "2x10", "2x14", "4x12")
 
 def pick(records, x):
     return records[int(x * (len(records) - 1))].id if records else "none"
+
+
+def _roof_walls(p):
+    return next((r.walls for r in p.roofs if r.id == "roof-1"), ())
+
+
+def _one_of(walls, x):
+    return walls[int(x * (len(walls) - 1))] if walls else "none"
 
 
 EDITS = [
@@ -73,6 +84,29 @@ EDITS = [
     lambda p, x, y: edits.set_choice(p, "roof-1", "ties", size=SIZES[int(x * 5)], species="Southern Pine"),
     lambda p, x, y: edits.change(p, "floor-1", direction=None if x < 0.2 else x * 180.0, deck=y * 50.0),
     lambda p, x, y: edits.change(p, "roof-1", pitch=0.06 + 3.5 * x, overhang=y * 3000.0),
+    lambda p, x, y: edits.change(p, "roof-1", shape=("gable", "planes")[int(x * 1.6)], tie_raise=2000.0 * y),
+    lambda p, x, y: edits.change(
+        p,
+        "roof-1",
+        shape="planes",
+        framed=("trusses", "rafters")[int(y * 1.2)],
+        trusses=Trusses(
+            pattern=PATTERNS[int(x * 8)],
+            spacing=None if y < 0.3 else 250.0 + 1500.0 * x,
+            heel=None if x < 0.5 else 60.0 + 1500.0 * y,
+            plies=1 + int(y * 3),
+            bottom_pitch=0.0 if y < 0.6 else x,
+        ),
+        sides=tuple(RoofSide(wall=w, kind="gable") for w in list(_roof_walls(p))[1 :: 2 if x < 0.7 else 1]),
+    ),
+    lambda p, x, y: set_side(
+        p,
+        "roof-1",
+        _one_of(_roof_walls(p), x),
+        kind=("eave", "gable", "wall", "roof")[int(y * 3.9)],
+        overhang=1500.0 * x,
+    ),
+    lambda p, x, y: edits.set_loads(p, snow_by=("ground", "roof")[int(x * 1.9)], wind_speed=70.0 * y),
     lambda p, x, y: edits.change(p, "roof-1", ridge=None if x < 0.3 else float(int(x * 4)) * 90.0),
     lambda p, x, y: edits.change(p, "foundation-1", thickness=110 + 900 * x, footing_width=None),
     lambda p, x, y: edits.change(p, "foundation-1", sill_size=("2x4", "2x8", "2x12")[int(x * 2)]),

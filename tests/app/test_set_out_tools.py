@@ -4,11 +4,13 @@ import pytest
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
+from tests.app.conftest import _user
 from tests.exchange.test_dxf_reader import drawing
 
 from balken.exchange.ifc import write_ifc
 from balken.model import edits
 from balken.model.lookup import locate
+from balken.units import Units
 from balken.units.system import FOOT
 
 
@@ -166,3 +168,17 @@ def test_the_architects_file_is_read_again_and_changes_taken_over(demo_user, tmp
     assert locate(demo_user.project.walls[0].start, demo_user.project.grids) == pytest.approx((0.0, 0.0))
     demo_user.menu("undo")
     assert demo_user.project.openings[0].width == pytest.approx(6 * FOOT)
+
+
+def test_a_new_project_in_millimetres_begins_with_round_figures(qtbot, qapp, tmp_path):
+    user = _user(qtbot, qapp, tmp_path, edits.new_project())
+    box = user.window.units_box
+    box.setCurrentIndex(1)
+    box.activated.emit(1)
+    assert user.project.steps is Units.METRIC
+    assert user.project.loads.floor_live == 2.0
+    assert user.window.settings.opening.width == 1200.0
+    assert "round figures" in user.window.hint_label.text()
+    user.menu("undo")
+    assert user.project.steps is Units.IMPERIAL
+    assert user.window.settings.opening.width == pytest.approx(4 * 304.8)

@@ -68,7 +68,7 @@ class Files:
     def new_project(self) -> None:
         """Begin an empty project."""
         if self.may_leave():
-            self.session.replace(edits.new_project(), None)
+            self.session.replace(edits.new_project(units=self.session.project.steps), None)
             self.views.fresh()
 
     def open_demo(self) -> None:

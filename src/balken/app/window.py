@@ -37,6 +37,7 @@ from balken.app.work import WorkBar
 from balken.documents.plan import PlanOf
 from balken.model import edits
 from balken.model.errors import EditError
+from balken.model.unit_defaults import is_bare
 from balken.panel.card_content import card
 from balken.panel.card_parts import Card
 from balken.panel.commands import BY_NAME, COMMANDS, MENUS, SELECT, WALLS
@@ -363,6 +364,7 @@ class MainWindow(QMainWindow):
     def _after_edit(self) -> None:
         self._title()
         self.units_box.setCurrentIndex(0 if self.session.project.units is Units.IMPERIAL else 1)
+        self.settings.fit(self.session.project.steps)
         counts: dict[str, int] = {}
         for finding in self.session.model.findings:
             counts[finding.stage] = counts.get(finding.stage, 0) + 1
@@ -400,7 +402,13 @@ class MainWindow(QMainWindow):
 
     def _units_chosen(self, index: int) -> None:
         units = Units(self.units_box.itemData(index))
-        self.session.apply("Change units", lambda p: edits.set_project(p, units=units))
+        bare = is_bare(self.session.project)
+        if self.session.apply("Change units", lambda p: edits.set_units(p, units)):
+            noun = "millimetres" if units is Units.METRIC else "feet and inches"
+            said = f"Shown in {noun}; sizes, steps and loads stay as they are."
+            if bare:
+                said = f"In {noun}: steps, loads and all that is made from now on begin with round figures of them."
+            self.say(said, False)
 
     # Layout ----------------------------------------------------------------------------------------------
 

@@ -34,31 +34,29 @@ from balken.model.records import (
 )
 from balken.model.rules import check
 from balken.model.ties import tie, tie_again
+from balken.model.unit_defaults import fitted, in_units, is_bare
 from balken.model.visitor import DROP, changed, hanging, mapped, moved_places, without
 from balken.units import Units
 
 
 def new_project(name: str = "Untitled", units: Units = Units.IMPERIAL) -> Project:
     """Return an empty project with one level and the build-up library."""
-    return Project(
-        name=name,
-        units=units,
-        steps=units,
-        levels=(Level(id="level-1", name="Floor 1", role="floor", height=0.0),),
-        buildups=LIBRARY,
+    project = Project(
+        name=name, levels=(Level(id="level-1", name="Floor 1", role="floor", height=0.0),), buildups=LIBRARY
     )
+    return in_units(project, units)
 
 
 def add(project: Project, record: Record) -> Project:
     """Add a record to its collection."""
-    field = COLLECTIONS[type(record)]
+    field, record = COLLECTIONS[type(record)], fitted(record, project.steps)
     return check(msgspec.structs.replace(project, **{field: (*getattr(project, field), record)}))
 
 
 def add_all(project: Project, *records: Record) -> Project:
     """Add several records that only together make sense."""
-    for record in records:
-        field = COLLECTIONS[type(record)]
+    for each in records:
+        field, record = COLLECTIONS[type(each)], fitted(each, project.steps)
         project = msgspec.structs.replace(project, **{field: (*getattr(project, field), record)})
     return check(project)
 
@@ -313,6 +311,11 @@ def change_layer(project: Project, buildup_id: str, index: int, **fields: Any) -
 def set_project(project: Project, **fields: Any) -> Project:
     """Change fields of the project itself (name, units, stock_length)."""
     return check(msgspec.structs.replace(project, **fields))
+
+
+def set_units(project: Project, units: Units) -> Project:
+    """Show lengths in units; while nothing but levels has been made, all that is left to Balken comes in round figures of them, too."""
+    return check(in_units(project, units)) if is_bare(project) else set_project(project, units=units)
 
 
 def set_loads(project: Project, **fields: float | str | bool) -> Project:

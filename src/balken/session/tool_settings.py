@@ -4,7 +4,12 @@ from dataclasses import dataclass
 
 from balken.model.lookup import listed
 from balken.model.records import Hang, Project, SetOut, WallRole
+from balken.model.unit_defaults import metric
+from balken.units import Units
 from balken.units.system import FOOT
+
+FITTED = {"width", "height", "sill", "drop"}
+"""Settings that are lengths."""
 
 
 @dataclass
@@ -29,7 +34,7 @@ class WallSettings:
         )
         if above:
             return foot, Hang(level=above[0].id)
-        return foot, Hang(level=foot.level, offset=8.0 * FOOT)
+        return foot, Hang(level=foot.level, offset=8.0 * FOOT if project.steps is Units.IMPERIAL else 2400.0)
 
 
 @dataclass
@@ -56,6 +61,15 @@ class Settings:
     """The drop of the last step."""
     placing: str = ""
     """The grid or base drawing being placed by two points."""
+
+    def fit(self, steps: Units) -> None:
+        """Take round figures of a project's units where they are still those of the other ones."""
+        for kept, fresh in ((self.opening, OpeningSettings()), (self, Settings.fresh())):
+            for name in FITTED & set(vars(fresh)):
+                feet = getattr(fresh, name)
+                here, there = (feet, metric(feet)) if steps is Units.METRIC else (metric(feet), feet)
+                if getattr(kept, name) == here:
+                    setattr(kept, name, there)
 
     @staticmethod
     def fresh() -> "Settings":

@@ -261,3 +261,26 @@ def test_what_trusses_cannot_do_is_told_and_set_right_by_its_fix(roofer):
     assert roofer.session.run_fix(finding.fix)
     assert roofer.project.roofs[0].framed == "rafters"
     assert not [f for f in roofer.session.model.findings if f.code == "no trusses"]
+
+
+def test_several_edges_are_set_at_once(roofer):
+    make(roofer)
+    roofer.session.select(["roof-1", "wall-1", "wall-3", "wall-6"])
+    roofer.type_in_card("Pitch", "10:12")
+    roofer.type_in_card("Overhang", "20in")
+    sides = {s.wall: s for s in roofer.project.roofs[0].sides}
+    assert set(sides) == {"wall-1", "wall-3", "wall-6"}
+    assert {round(s.pitch * 12) for s in sides.values()} == {10}
+    assert {round(s.overhang) for s in sides.values()} == {508}
+    assert roofer.card_text("Pitch") == "10:12"
+    roofer.session.select(["roof-1", "wall-1", "wall-2"])
+    assert roofer.card_text("Pitch") == "they differ"
+    roofer.type_in_card("Edges", "gable")
+    kinds = {s.wall: s.kind for s in roofer.project.roofs[0].sides}
+    assert (kinds["wall-1"], kinds["wall-2"]) == ("gable", "gable")
+    roofer.menu("undo")
+    assert {s.wall for s in roofer.project.roofs[0].sides} == {"wall-1", "wall-3", "wall-6"}
+    # A wall of another roof, or a pitch that is none, changes nothing.
+    before = roofer.project
+    roofer.type_in_card("Pitch", "steep")
+    assert roofer.project == before

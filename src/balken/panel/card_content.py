@@ -47,7 +47,7 @@ from balken.panel.cards_set_out import (
     spot_card,
 )
 from balken.panel.cards_stages import stage_card
-from balken.panel.cards_surfaces import roof_opening_card
+from balken.panel.cards_surfaces import edges_card, roof_opening_card
 from balken.panel.cards_walls import opening_card, wall_card
 from balken.panel.fields import FIELDS
 from balken.session.session import Session
@@ -132,6 +132,12 @@ def _many(session: Session, refs: tuple[str, ...]) -> Card:
     records = [r for r in (find(session.project, ref) for ref in refs) if r is not None]
     kinds = {type(r) for r in records}
     pieces = [piece for ref in refs if (piece := session.model.piece(ref)) is not None]
+    roofs = [r for r in records if isinstance(r, Roof)]
+    walls = tuple(r.id for r in records if isinstance(r, Wall))
+    if len(roofs) == 1 and walls and kinds == {Roof, Wall} and not pieces and roofs[0].shape == "planes":
+        mine = tuple(wall for wall in walls if wall in roofs[0].walls)
+        if mine:
+            return edges_card(session, roofs[0], mine)
     if len(kinds) == 1 and not pieces:
         kind = kinds.pop()
         title = f"{len(records)} {KIND_OF[kind].plural}"

@@ -7,7 +7,7 @@ from balken.framing.roof_layout import lengths
 from balken.geometry.roof_surface import EdgeKind
 from balken.model import edits
 from balken.model.lookup import wall_label
-from balken.model.records import Roof, RoofOpening
+from balken.model.records import Project, Roof, RoofOpening
 from balken.model.roof_edits import raise_roof, set_side, side_of
 from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, entries
 from balken.panel.fields import FIELDS
@@ -31,6 +31,7 @@ NAMES = {
     "laid": "Valleys on roofs below",
 }
 AS_ROOF = "the roof's"
+DIFFER = "they differ"
 
 
 def surface_parts(session: Session, roof: Roof) -> list[Part]:
@@ -40,6 +41,8 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
         return []
     units = session.project.units
     parts: list[Part] = ["Edges"]
+    if len(plan.outline.walls) > 2:
+        parts.append(Fact("Several at once", "pick their walls too, with Ctrl"))
     for wall in dict.fromkeys(plan.outline.walls):
         parts += _side(session, roof, wall)
     if plan.problem:
@@ -116,6 +119,55 @@ def _side(session: Session, roof: Roof, wall: str) -> list[Part]:
             )
         )
     return parts
+
+
+def edges_card(session: Session, roof: Roof, walls: tuple[str, ...]) -> Card:
+    """Return the card of several edges of a roof, picked with it: what is typed goes to all of them, pitches to eaves alone."""
+    p, sides = session.project, [side_of(roof, wall) for wall in walls]
+
+    def all_of(**fields: object) -> Edit:
+        def edit(q: Project) -> Project:
+            for wall, side in zip(walls, sides, strict=True):
+                if "pitch" not in fields or side.kind == "eave":
+                    q = set_side(q, roof.id, wall, **fields)
+            return q
+
+        return edit
+
+    def kind(typed: str) -> Edit:
+        return all_of(kind=typed) if typed else lambda q: q
+
+    def read(field: str, reader: Callable[[str], float]) -> Callable[[str], Edit]:
+        def commit(typed: str) -> Edit:
+            if typed.strip() == DIFFER:
+                return lambda q: q
+            value = None if typed.strip().lower() in ("", AS_ROOF) else reader(typed)
+            return all_of(**{field: value})
+
+        return commit
+
+    kinds = {side.kind for side in sides}
+    shown = [
+        _shared([AS_ROOF if s.pitch is None else format_pitch(s.pitch, p.units) for s in sides if s.kind == "eave"]),
+        _shared([AS_ROOF if s.overhang is None else format_length(s.overhang, p.units) for s in sides]),
+    ]
+    parts: list[Part] = [
+        Fact("Edges over", ", ".join(wall_label(p, wall) for wall in walls)),
+        Entry(
+            "Edges",
+            next(iter(kinds)) if len(kinds) == 1 else "",
+            kind,
+            [*([("", "choose what all are")] if len(kinds) > 1 else []), *KINDS],
+        ),
+    ]
+    if any(side.kind == "eave" for side in sides):
+        parts.append(Entry("Pitch", shown[0], read("pitch", lambda t: float(parse_pitch(t, p.units))), hint=AS_ROOF))
+    parts.append(Entry("Overhang", shown[1], read("overhang", lambda t: parse_length(t, p.units)), hint=AS_ROOF))
+    return Card(f"{len(walls)} edges of {roof.name}", "A value typed here goes to all of them.", parts)
+
+
+def _shared(values: list[str]) -> str:
+    return values[0] if values and len(set(values)) == 1 else DIFFER
 
 
 def _raised(roof: str, top: float, units: Units) -> Callable[[str], Edit]:

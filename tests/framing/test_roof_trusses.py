@@ -120,8 +120,16 @@ def test_the_deck_lies_on_their_top_chords():
 def test_the_wall_below_a_gable_frame_stays_low_and_bears_it():
     low, high = derive(trussed()), derive(edits.set_project(roofed(), stock_length=24.0 * FOOT))
     gable = low.trusses["roof-1"].row.places[0].gable
-    assert gable in high.gables
-    assert gable not in low.gables
+    assert not high.gables[gable].shell
+    assert low.gables[gable].shell
+    # Framed up to the plates, closed by its sheathing and cladding up to the roof.
+    plan = low.surfaces[0]
+    sticks = [p for group in low.framed[gable].pieces for p in (group if isinstance(group, tuple) else (group,))]
+    assert max(p.solid.heights[1] for p in sticks) <= plan.bearing + 1.0
+    layers = [p.solid.heights[1] for p in low.pieces.values() if p.role == "wall layer" and p.wall == gable]
+    top = plan.bearing + plan.plate_to_top + plan.surface.top
+    assert max(layers) == pytest.approx(top, abs=60.0)
+    assert min(layers) <= plan.bearing + 1.0
     assert any(r.bearer == gable for r in low.trusses["roof-1"].reactions)
     assert low.trusses["roof-1"].gable.shape == "gable-end"
 
@@ -158,7 +166,8 @@ def test_a_single_slope_has_trusses_that_bear_on_both_walls(pitch):
     assert {r.bearer for r in made.reactions} == {"wall-1", "wall-2", "wall-3", "wall-4"}
     balanced(model)
     # The wall under the high side stays as low as the others; both overhangs are of top chords.
-    assert not model.gables.get("wall-3")
+    assert model.gables["wall-3"].shell
+    assert max(p.solid.heights[1] for p in model.framed["wall-3"].pieces) <= model.surfaces[0].bearing + 1.0
     ends = [p.solid.extent for p in of(model, "truss top chord")]
     assert min(low[1] for low, _ in ends) == pytest.approx(-300.0, abs=1.0)
     assert max(high[1] for _, high in ends) == pytest.approx(14.0 * FOOT + 300.0, abs=1.0)

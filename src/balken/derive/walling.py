@@ -66,7 +66,7 @@ def frame(memo: Memo, p: Project, laid: Laid, built: Built, path: LoadPath) -> d
                 design_studs,
                 memo.keep(f"{w} by itself", line.by_itself()),
                 built.openings.get(w, ()),
-                built.gables[w],
+                _framed_up_to(built, w),
                 memo.keep(f"head {w}", path.heads[w]),
                 memo.keep(f"own {w}", path.walls[w].own_line),
                 wind,
@@ -81,6 +81,12 @@ def frame(memo: Memo, p: Project, laid: Laid, built: Built, path: LoadPath) -> d
     return framed
 
 
+def _framed_up_to(built: Built, wall: str) -> GableTop | None:
+    """Return the raking top of a wall's framing: none where frames of trusses stand on its plates."""
+    top = built.gables[wall]
+    return top.of_core if top is not None else None
+
+
 def _laid(memo: Memo, p: Project, line: WallLine, built: Built, made: WallDesign) -> FramedWall:
     w = line.wall.id
     laid = memo.step(
@@ -89,7 +95,7 @@ def _laid(memo: Memo, p: Project, line: WallLine, built: Built, made: WallDesign
         memo.keep(f"{w} by itself", line.by_itself()),
         built.joints[w],
         built.openings.get(w, ()),
-        built.gables[w],
+        _framed_up_to(built, w),
         memo.keep(f"choice {w}", made.choice),
         memo.keep("stock", p.stock_length),
         memo.keep(f"ribbons {w}", ribbons(line, p.floors, p.levels)),

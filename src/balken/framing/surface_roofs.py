@@ -3,6 +3,7 @@
 ``shares`` tells how much of the roof lies over which stretch of which wall; what it hands down is worked out in ``loads``.
 """
 
+import dataclasses
 import math
 from dataclasses import dataclass
 
@@ -244,15 +245,14 @@ def surface_gables(plan: SurfacePlan, lines: dict[str, WallLine]) -> tuple[dict[
     """Return the raking tops of walls under gables of one slope, or of two that meet; and the gable walls that have another shape."""
     tops: dict[str, GableTop] = {}
     others: list[str] = []
-    if plan.trussed:
-        return {}, ()  # frames stand on the plates of its gable walls
     for i, (wall, edge) in enumerate(zip(plan.outline.walls, plan.edges, strict=True)):
         if edge.kind != "gable" or (plan.outline.shared and plan.outline.shared[i]) or wall not in lines:
             continue
         rakes = [line for line in plan.surface.lines if line.kind == "rake" and line.edges[1] == i]
         top = _gable_top(plan, lines[wall], i, rakes)
         if top is not None:
-            tops[wall] = top
+            # Frames of trusses stand on the plates of gable walls; sheathing and cladding run up before them.
+            tops[wall] = dataclasses.replace(top, shell=plan.trussed)
         elif rakes:
             others.append(wall)
     return tops, tuple(others)
@@ -260,7 +260,8 @@ def surface_gables(plan: SurfacePlan, lines: dict[str, WallLine]) -> tuple[dict[
 
 def _gable_top(plan: SurfacePlan, line: WallLine, side: int, rakes: list[RoofLine]) -> GableTop | None:
     """Return the top of a gable; None where its rakes do not run from end to end in one slope, or two that rise to one peak."""
-    band, core, depth = line.band, plan.outline.core, section(plan.roof.rafters.size or USUAL).depth
+    band, core, size = line.band, plan.outline.core, plan.roof.rafters.size or USUAL
+    depth = section((plan.roof.trusses.top or "2x4") if plan.trussed else size).depth
     pitches = {face.edge: face.pitch for face in plan.surface.faces}
     rows = []
     for rake in rakes:

@@ -22,13 +22,20 @@ class GableTop:
     """The raking top of a gable wall: the roof over it as seen along its set-out line.
 
     ``eaves``: where (along, mm) the roof begins and ends; ``slopes``: from the left to ``peak``, and from there on to the right
-    (one alone where there is no peak), each as (rise a mm along, height of the rafters' top at 0, of their underside at 0).
+    (one alone where there is no peak), each as (rise a mm along, height of the rafters' top at 0, of their underside at 0).  ``shell``: a frame
+    of trusses stands on the wall's plates, and only what lies outside of its core runs up.
     """
 
     eaves: tuple[float, float]
     peak: float | None
     slopes: tuple[tuple[float, float, float], ...]
     bearing: float
+    shell: bool = False
+
+    @property
+    def of_core(self) -> "GableTop | None":
+        """The same for what is framed: None where that ends at its plates."""
+        return None if self.shell else self
 
     def slope(self, along: float) -> tuple[float, float, float]:
         """Return the slope over a point of the wall."""
@@ -69,9 +76,8 @@ def layer_profiles(line: WallLine, joints: Joints, openings: tuple[Opening, ...]
     found = []
     for i, (layer, (a, b)) in enumerate(zip(line.buildup.layers, joints.spans, strict=True)):
         outer = layer.function in ("cladding", "sheathing")
-        profile = _profile(
-            a, b, band.top - band.bottom, gable, gable is not None and outer, band.bottom, _drop(line, i)
-        )
+        over = gable if gable is None or outer else gable.of_core
+        profile = _profile(a, b, band.top - band.bottom, over, over is not None and outer, band.bottom, _drop(line, i))
         cuts = tuple(cut for cut in joints.cuts if cut.layer == i)
         found.append(tuple(_cut(profile, openings, cuts, band.bottom)))
     return tuple(found)

@@ -266,7 +266,8 @@ def _axes(model: Model, line: WallLine, span: tuple[float, float], flip: bool, s
     """Return the axes that cross the wall square on, with bubbles above it."""
     b = line.band
     low, high = b.bottom - 2.0 * scale, b.top + 10.0 * scale
-    gable = model.gables.get(line.wall.id)
+    top = model.gables.get(line.wall.id)
+    gable = top.of_core if top is not None else None
     if gable is not None:
         high = max(high, gable.height(gable.highest, False) + 8.0 * scale)
     items: list[Item] = []

@@ -111,7 +111,7 @@ def test_at_the_greatest_span_something_is_used_to_the_full(size, spacing, live,
 
 
 def case_for(clear: float):
-    return lambda size, spacing: joist(size, clear, spacing=spacing)
+    return lambda size, spacing: (joist(size, clear, spacing=spacing),)
 
 
 def test_auto_size_is_the_smallest_that_works():

@@ -1,5 +1,7 @@
 """Openings in floors: framed by headers and trimmers, carried to the bearings; nothing lost, nothing floating."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -11,8 +13,10 @@ from balken.demo import orchard_road
 from balken.derive import derive
 from balken.design.beam_posts import girder_on_posts
 from balken.documents.plan import PlanOf, plan
-from balken.framing.floors import floor_area
+from balken.framing.floors import _loose_headers, floor_area
+from balken.loads.area_loads import Reaction
 from balken.loads.cases import total
+from balken.loads.decks import Deck, carry_deck
 from balken.memo import Memo
 from balken.model import edits
 from balken.model.beam_edits import add_floor_opening
@@ -217,3 +221,24 @@ def test_all_that_frames_a_floor_lies_between_its_underside_and_its_deck():
                 low, high = piece.solid.heights
                 assert high == pytest.approx(top, abs=1e-6), piece.key
                 assert low == pytest.approx(top - section(piece.section).depth, abs=1e-6), piece.key
+
+
+def test_a_header_without_its_trimmer_is_told_and_hands_all_to_the_other():
+    model = derive(with_stair(laid()))
+    plan = model.floors[0]
+    (hole,) = plan.holes
+    gone = [m for m in plan.lines if abs(m.t - hole.trimmers[0]) > 1.0]
+    told = list(_loose_headers(plan.floor, plan.frame, gone, plan.holes, 0.0))
+    assert len(told) == 2
+    assert not list(_loose_headers(plan.floor, plan.frame, list(plan.lines), plan.holes, 0.0))
+    # One joist alone beside the opening: all that comes to the headers goes down it, none is lost.
+    only = [m for m in gone if abs(m.t - hole.trimmers[1]) < 1.0]
+    tails = tuple(
+        Reaction(load.joist, header, plan.frame.back(hole.header_at(0), load.t), load.force, load.source)
+        for header, loads in model.path.decks["floor-1"].headers.items()
+        for load in loads
+    )
+    deck = Deck(replace(plan, lines=tuple(only)), 0.0, tails)
+    brought = total(r.force for r in tails)
+    assert brought.live > 0.0
+    assert carry_deck(deck).sum.live == pytest.approx(brought.live)

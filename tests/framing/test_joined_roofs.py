@@ -8,7 +8,7 @@ import manifold3d
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from tests.houses import house
 from tests.loads.test_beams import balanced
@@ -157,6 +157,17 @@ def body(solid):
 
 
 @given(wings)
+@example(
+    {
+        "pitch": 1 / 3,
+        "wing": (2.0, 17.0, 4.0),
+        "wing_pitch": 0.5,
+        "lower": 900.0,
+        "over": 0.0,
+        "skew": 0.0,
+        "ridge_made": "board",
+    }
+)
 @settings(max_examples=10, deadline=None)
 def test_nothing_of_the_wing_stands_in_the_main_roof(fields):
     # Askew, the rafter over the corner between both walls touches the lower deck by some mm.

@@ -1,11 +1,11 @@
 """Floors designed: joists laid to learn their spans, size and spacing chosen, every joist checked."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 
 from balken.catalog.joists import TRIED
 from balken.catalog.sections import section
-from balken.design.layouts import PLANNING_SPACING, Case, CaseFor, LayoutDesign, Way, check_case, design_layout
+from balken.design.layouts import PLANNING_SPACING, Case, LayoutDesign, Way, design_layout
 from balken.design.running_joists import can_run, running_case
 from balken.framing.floor_openings import Corners
 from balken.framing.floors import FloorPlan, floor_plan
@@ -16,7 +16,7 @@ from balken.loads.area_loads import floor_cases
 from balken.model.naming import piece_name
 from balken.model.records import Floor, Loads
 from balken.standards.checks import MemberResult
-from balken.standards.demands import MemberCase, with_wood
+from balken.standards.demands import GirderCase, MemberCase, with_wood
 from balken.standards.standard import Standard
 from balken.units import Units
 from balken.units.system import FOOT, INCH
@@ -96,12 +96,15 @@ def _designed(
     def simple(size: str, spacing: float) -> MemberCase:
         return joist_case(floor, _simple_clear(trial) or 1.0, spacing, bearing, loads, size, standard)
 
-    def runs(line: MemberLine) -> CaseFor:
+    def runs(line: MemberLine) -> Callable[[str, float], GirderCase]:
         return lambda size, spacing: running_case(floor, line, spacing, loads, size, standard)
 
-    cases = [*([simple] if _simple_clear(trial) or not running else []), *(runs(line) for line in running)]
+    makers: list[Callable[[str, float], Case]]
+    makers = [*([simple] if _simple_clear(trial) or not running else []), *(runs(line) for line in running)]
     tried = own if own and floor.joists.made_of == "I-joist" else TRIED[floor.joists.made_of]
-    design = design_layout(floor.joists, tried, units, _governing(cases, standard), standard)
+    design = design_layout(
+        floor.joists, tried, units, lambda size, spacing: [make(size, spacing) for make in makers], standard
+    )
     if abs(design.spacing - trial.spacing) < 1e-6:
         return trial, design
     return floor_plan(floor, closed, level, bearers, design.spacing, openings, stock, turned), design
@@ -120,17 +123,6 @@ def _kinds(plan: FloorPlan) -> list[MemberLine]:
             marks = (line.low, line.high, *(x for _, at, bearing in line.stops for x in (at, bearing)))
             found.setdefault(tuple(round(x - line.low, 1) for x in marks), line)
     return list(found.values())
-
-
-def _governing(cases: list[CaseFor], standard: Standard) -> CaseFor:
-    """Return what makes the case that is used most of several, for each size and spacing."""
-    if len(cases) == 1:
-        return cases[0]
-
-    def worst(size: str, spacing: float) -> Case:
-        return max((make(size, spacing) for make in cases), key=lambda case: check_case(standard, case).used)
-
-    return worst
 
 
 def check_joists(

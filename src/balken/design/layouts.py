@@ -1,6 +1,6 @@
 """Choosing section and spacing of a layout, and its neighbours: what the next sizes would do."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import NamedTuple
@@ -14,8 +14,8 @@ from balken.units import Units
 from balken.units.system import INCH
 
 Case = MemberCase | StudCase | GirderCase | SlabCase
-CaseFor = Callable[[str, float], Case]
-"""Makes the governing member's case for a size and a spacing."""
+CasesFor = Callable[[str, float], Sequence[Case]]
+"""Makes the cases of members of which one governs, for a size and a spacing."""
 
 PLANNING_SPACING = 16.0 * INCH
 """Spacing at which a layout is laid to learn its spans before its own is chosen."""
@@ -64,7 +64,7 @@ class LayoutDesign:
     """The size and spacing a layout has, and why.
 
     ``works`` is False when nothing tried is strong enough (the strongest tried is then taken).  ``others``: the next
-    sizes and spacings, each with the governing member's case at it.
+    sizes and spacings, each with the cases of which one governs there.
     """
 
     size: str
@@ -73,7 +73,7 @@ class LayoutDesign:
     spacing_auto: bool
     works: bool
     result: MemberResult
-    others: tuple[tuple[str, float, Case], ...]
+    others: tuple[tuple[str, float, tuple[Case, ...]], ...]
     standard: Standard
     would_work: str = ""
     """The smallest size tried that works at this spacing where the one typed does not; "" when none does."""
@@ -83,12 +83,12 @@ class LayoutDesign:
     @cached_property
     def neighbours(self) -> tuple[Neighbour, ...]:
         """The next sizes and spacings and how far they would be used; checked when first asked for."""
-        results = [(size, spacing, check_case(self.standard, case)) for size, spacing, case in self.others]
+        results = [(size, spacing, _worst(self.standard, cases)) for size, spacing, cases in self.others]
         return tuple(Neighbour(size, spacing, r.used, r.governs.name) for size, spacing, r in results)
 
 
 def design_layout(
-    choice: Choice, sizes: tuple[str, ...], units: Units, case_for: CaseFor, standard: Standard
+    choice: Choice, sizes: tuple[str, ...], units: Units, cases_for: CasesFor, standard: Standard
 ) -> LayoutDesign:
     """Choose what the user left to auto.
 
@@ -111,13 +111,13 @@ def design_layout(
     )
     works = True
     for _, _, size, spacing in ranked:
-        result = check_case(standard, case_for(size, spacing))
+        result = _worst(standard, cases_for(size, spacing))
         if result.used <= 1.0:
             break
     else:
         works = False
         size, spacing = tried_sizes[-1], tried_spacings[-1]
-        result = check_case(standard, case_for(size, spacing))
+        result = _worst(standard, cases_for(size, spacing))
     return LayoutDesign(
         size,
         spacing,
@@ -125,19 +125,24 @@ def design_layout(
         choice.spacing is None,
         works,
         result,
-        _others(size, spacing, sizes, units, case_for),
+        _others(size, spacing, sizes, units, cases_for),
         standard,
-        "" if works or choice.size is None else _smallest(spacing, sizes, case_for, standard),
+        "" if works or choice.size is None else _smallest(spacing, sizes, cases_for, standard),
     )
 
 
-def _smallest(spacing: float, sizes: tuple[str, ...], case_for: CaseFor, standard: Standard) -> str:
-    return next((s for s in sizes if check_case(standard, case_for(s, spacing)).used <= 1.0), "")
+def _worst(standard: Standard, cases: Sequence[Case]) -> MemberResult:
+    """Return the result of the case that is used most."""
+    return max((check_case(standard, case) for case in cases), key=lambda result: result.used)
+
+
+def _smallest(spacing: float, sizes: tuple[str, ...], cases_for: CasesFor, standard: Standard) -> str:
+    return next((s for s in sizes if _worst(standard, cases_for(s, spacing)).used <= 1.0), "")
 
 
 def _others(
-    size: str, spacing: float, sizes: tuple[str, ...], units: Units, case_for: CaseFor
-) -> tuple[tuple[str, float, Case], ...]:
+    size: str, spacing: float, sizes: tuple[str, ...], units: Units, cases_for: CasesFor
+) -> tuple[tuple[str, float, tuple[Case, ...]], ...]:
     """Return the next sizes down and up, and the next spacings closer and wider."""
     lumber = section(size)
     if lumber.kind == "sawn":
@@ -151,4 +156,4 @@ def _others(
     closer = [s for s in spacings(units) if s < spacing - 1.0][:1]
     wider = [s for s in reversed(spacings(units)) if s > spacing + 1.0][:1]
     pairs = [(s, spacing) for s in below + above] + [(size, s) for s in closer + wider]
-    return tuple((s, at, case_for(s, at)) for s, at in pairs)
+    return tuple((s, at, tuple(cases_for(s, at))) for s, at in pairs)

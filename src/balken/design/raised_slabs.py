@@ -108,7 +108,7 @@ def design_raised_slab(
         works = False
     at = every.index(size) if size in every else 0
     near = [*every[max(at - 1, 0) : at], *every[at + 1 : at + 2]]
-    others = tuple((name, STRIP, worst(name)[1]) for name in near)
+    others = tuple((name, STRIP, (worst(name)[1],)) for name in near)
     stronger = "" if works or floor.joists.size is None else next((n for n in every if worst(n)[0].used <= 1.0), "")
     design = LayoutDesign(size, STRIP, floor.joists.size is None, False, works, result, others, standard, stronger)
     sized = replace_struct(floor, joists=replace_struct(floor.joists, size=size))

@@ -91,7 +91,7 @@ def design_roof(
         roof.rafters,
         JOIST_SIZES,
         units,
-        lambda size, spacing: rafter_case(trial, spacing, loads, size, standard),
+        lambda size, spacing: (rafter_case(trial, spacing, loads, size, standard),),
         standard,
     )
     plan = (
@@ -106,7 +106,7 @@ def design_roof(
         fixed,
         TIE_SIZES,
         units,
-        lambda size, spacing: tie_case(plan, plan.tie_clear or 1.0, spacing, least, loads, size, tension, standard),
+        lambda size, spacing: (tie_case(plan, plan.tie_clear or 1.0, spacing, least, loads, size, tension, standard),),
         standard,
     )
     return plan, rafters, ties

@@ -111,7 +111,7 @@ def design_studs(
         )  # fmt: skip
 
     choice = Choice(size=size, species=framing.species, grade=framing.grade, spacing=framing.spacing)
-    design = design_layout(choice, STUD_SIZES, units, case_for, standard)
+    design = design_layout(choice, STUD_SIZES, units, lambda name, spacing: (case_for(name, spacing),), standard)
     flat = line.band.top - line.band.bottom
     cases = []
     for o in openings:

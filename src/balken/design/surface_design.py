@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import JOIST_SIZES
-from balken.design.layouts import PLANNING_SPACING, LayoutDesign, check_case, design_layout
+from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
 from balken.design.rafter_loads import OnRafters
 from balken.design.roof_openings import Framed, frame_openings, made_of, plied
 from balken.design.roof_snow import surface_snow
@@ -139,13 +139,13 @@ def choose_surface(
     lies = OnRafters(plan, loads, snow).bare(rafters)
     hardest = _hardest(rafters, lies)
 
-    def governing(size: str, apart: float) -> MemberCase:
-        cases = [_case(plan, m, apart, plate, lies[m], size, standard, ceiling=ceiling_cases(loads)) for m in hardest]
-        return max(cases, key=lambda case: check_case(standard, case).used)
+    def cases_for(size: str, apart: float) -> list[MemberCase]:
+        ceiling = ceiling_cases(loads)
+        return [_case(plan, m, apart, plate, lies[m], size, standard, ceiling=ceiling) for m in hardest]
 
     if not hardest:
         return Chosen(plan, (), None, plate, snow)
-    design = design_layout(roof.rafters, JOIST_SIZES, units, governing, standard)
+    design = design_layout(roof.rafters, JOIST_SIZES, units, cases_for, standard)
     sized = replace_struct(roof, rafters=replace_struct(roof.rafters, size=design.size))
     sized_plan = replace(plan, roof=sized)
     if size_alone:

@@ -3,7 +3,7 @@
 from msgspec.structs import replace
 
 from balken.catalog.sections import TIE_SIZES
-from balken.design.layouts import LayoutDesign, check_case, design_layout
+from balken.design.layouts import LayoutDesign, design_layout
 from balken.framing.bands import WallLine
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.surface_ties import Leaning, SurfaceTie, surface_ties
@@ -58,11 +58,8 @@ def design_ties(
     alike = {case(tie, TIE_SIZES[0]): tie for tie in ties}
     fixed = replace(roof.ties, spacing=design.spacing)  # ties lie beside rafters
 
-    def governing(size: str, apart: float) -> MemberCase:
-        return max(
-            (case(tie, size, apart / design.spacing) for tie in alike.values()),
-            key=lambda c: check_case(standard, c).used,
-        )
+    def cases_for(size: str, apart: float) -> list[MemberCase]:
+        return [case(tie, size, apart / design.spacing) for tie in alike.values()]
 
-    tied = design_layout(fixed, TIE_SIZES, units, governing, standard)
+    tied = design_layout(fixed, TIE_SIZES, units, cases_for, standard)
     return ties, tied, {tie.key: standard.check_member(case(tie, tied.size)) for tie in ties}

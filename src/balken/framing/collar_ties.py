@@ -8,7 +8,7 @@ from balken.framing.pieces import Piece
 from balken.framing.surface_framing import Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.surface_ties import leaning
-from balken.geometry.plane import Ring, unit
+from balken.geometry.plane import Point, Ring, unit
 from balken.geometry.prism import Prism
 from balken.model.naming import piece_name
 from balken.units.system import FOOT
@@ -41,13 +41,15 @@ def collar_pieces(
         if kept and kept[-1] != len(pairs) - 1:
             kept.append(len(pairs) - 1)
         for i in kept:
-            piece = _tie(plan, pairs[i][1], pairs[i][2], boards)
+            # They lie on the side toward the middle of their row: the last ones stay inside what bounds the roof there.
+            near = pairs[len(pairs) // 2][1].member.start[:2]
+            piece = _tie(plan, pairs[i][1], pairs[i][2], boards, near)
             if piece is not None:
                 found.append(piece)
     return tuple(found)
 
 
-def _tie(plan: SurfacePlan, one: SurfaceMember, other: SurfaceMember, boards: Boards) -> Piece | None:
+def _tie(plan: SurfacePlan, one: SurfaceMember, other: SurfaceMember, boards: Boards, toward: Point) -> Piece | None:
     a, b, lumber, roof = one.member, other.member, section(SIZE), plan.roof
     way = unit(a.start[:2], b.start[:2])
     frame = Frame(round(math.degrees(math.atan2(way[1], way[0])), 9))
@@ -67,7 +69,8 @@ def _tie(plan: SurfacePlan, one: SurfaceMember, other: SurfaceMember, boards: Bo
         return None
     level = plan.bearing + plan.plate_to_top + bottom
     profile: Ring = ((b0 - low, 0.0), (b1 - low, 0.0), (t1 - low, lumber.depth), (t0 - low, lumber.depth))
-    aside = t - (wide + lumber.breadth) / 2.0
+    side = 1.0 if frame.to(toward)[1] > t + 1.0 else -1.0
+    aside = t + side * (wide + lumber.breadth) / 2.0
     x, y = frame.back(low, aside + lumber.breadth / 2.0)
     solid = Prism((x, y, level), (*frame.s, 0.0), (0.0, 0.0, 1.0), (profile,), lumber.breadth)
     ends3 = [(*frame.back(s, aside), level) for s in (b0, b1)]

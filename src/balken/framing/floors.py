@@ -4,7 +4,7 @@ The lines depend on the plan alone, so that sizes can be chosen from spans befor
 """
 
 import itertools
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, replace
 
 from msgspec.structs import replace as replace_struct
@@ -174,6 +174,9 @@ def at_height(bearers: tuple[Bearer, ...], under_deck: float) -> tuple[Bearer, .
     return tuple(b for b in bearers if -2.0 * INCH <= under_deck - b.top <= 20.0 * INCH)
 
 
+AT_TRIMMER = 4.0 * INCH
+"""A joist this near the middle of a trimmer's place is the trimmer, mm."""
+
 REACH = 1500.0
 """What lies farther than this from a floor's outline has nothing to do with it, mm."""
 
@@ -265,11 +268,25 @@ def _laid(
     if _hopeless((len(snags) > 0, round(clear)), better_than):
         return None
     edges = _edges(ring, outline, frame, bearers, left_over)
+    snags = [*_loose_headers(floor, frame, lines, holes, level), *snags]
     headers = {hole.header(end) for hole in holes for end in (0, 1)}
     bears_on = frozenset(s for line in lines for s, _, _ in line.stops if s and s not in headers)
     back = floor.start == "the other side"
     named = _named(lines, _datum(ring, outline, back), t_high if back else t_low)
     return FloorPlan(floor, frame, outline, spacing, named, edges, bears_on, tuple(snags[:20]), holes)
+
+
+def _loose_headers(
+    floor: Floor, frame: Frame, lines: list[MemberLine], holes: tuple[Hole, ...], level: float
+) -> Iterator[Snag]:
+    """Tell of headers that end where no trimmer runs."""
+    for hole in holes if not floor.is_slab else ():
+        for end in (0, 1):
+            s = hole.header_at(end)
+            for t in hole.trimmers:
+                if not any(abs(m.t - t) < AT_TRIMMER and m.low - 1.0 <= s <= m.high + 1.0 for m in lines):
+                    text = "a header at an opening ends where no joist runs beside the opening; move the opening inward"
+                    yield Snag("opening", text, floor.id, (*frame.back(s, t), level))
 
 
 def _bays(floor: Floor, stations: list[float], spacing: float, edges: tuple[float, float]) -> list[tuple[float, float]]:

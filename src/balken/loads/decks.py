@@ -189,7 +189,8 @@ class _Handing:
         (low, high), s = self.bears[name], hole.header_at(end)
         a, b = (self.plan.lines[i].t for i in (low, high))
         for load in self.on_headers[name]:
-            part = min(max((load.t - a) / (b - a), 0.0), 1.0)
+            # Where one trimmer is missing (told as a finding) all of it goes to the other.
+            part = min(max((load.t - a) / (b - a), 0.0), 1.0) if low != high else 0.0
             force: Array = np.array(load.force)
             self.shared.hang(low, s, force * (1.0 - part), load.source)
             self.shared.hang(high, s, force * part, load.source)

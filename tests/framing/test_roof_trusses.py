@@ -15,7 +15,8 @@ from tests.loads.test_beams import balanced
 from balken.demo import orchard_road
 from balken.derive import derive
 from balken.documents.calculation import calculation
-from balken.documents.truss_drawing import plate_table, stick_table, truss_drawings
+from balken.documents.truss_drawing import truss_drawings
+from balken.documents.truss_tables import bearing_table, plate_table, stick_table
 from balken.findings.fixes import FIXES
 from balken.framing.truss_layout import why_not
 from balken.loads.cases import Cases
@@ -25,7 +26,7 @@ from balken.model.kinds.trusses import Trusses
 from balken.model.records import RoofSide
 from balken.model.roof_edits import add_roof_opening, set_side
 from balken.standards.known import USUAL
-from balken.units.system import FOOT, INCH, PSF
+from balken.units.system import FOOT, INCH, POUND_FORCE, PSF
 
 
 def trussed(pitch=0.5, trusses=None, **fields):
@@ -246,6 +247,20 @@ def test_drawings_say_what_is_built():
         1 if row[1] == "a pair" else int(row[1].split()[0]) for row in plate_table(made.plates[0], model.units)[1]
     )
     assert pairs == len(made.plates[0])
+    # What comes to bearings by cases gives what comes in combination (ASCE 7-16, 2.4.1: D + S).
+    headings, bearings = bearing_table(made.common, model.units)
+    for name, *forces in bearings:
+        by = {head: pounds(text) for head, text in zip(headings[1:], forces, strict=True)}
+        most = made.common.reactions()[name]
+        assert by["At most"] == pytest.approx(max(most.values()) / POUND_FORCE, abs=1.0)
+        assert by["Dead"] + by["Snow"] == pytest.approx(most["D + S"] / POUND_FORCE, abs=2.0)
+    # Pulled and pressed are the greatest of the frame's own forces.
+    worst = {name: made.common.axial(name) for name in ("TC1", "TC2", "BC1")}
+    shown = {row[0].split(", ")[0]: row for row in rows}
+    assert pounds(shown["BC1"][6]) == pytest.approx(max(worst["BC1"].values()) / POUND_FORCE, abs=1.0)
+    pressed = -min(*worst["TC1"].values(), *worst["TC2"].values())
+    assert shown["TC1"][0] == "TC1, TC2"
+    assert pounds(shown["TC1"][7]) == pytest.approx(pressed / POUND_FORCE, abs=1.0)
     drawings = dict(truss_drawings(model))
     assert set(drawings) == {"T1", "T2"}
     assert "19 of them" in drawings["T1"].title
@@ -253,6 +268,10 @@ def test_drawings_say_what_is_built():
     texts = " ".join(line.text + line.right for line in calculation(model, "roof-1"))
     for word in ("fink", "TC1", "NDS 3.9.2", "bearing left", "Plates"):
         assert word in texts
+
+
+def pounds(text):
+    return float(text.split(" lb")[0].replace(",", "").replace("\u2212", "-"))
 
 
 def test_a_box_fits_where_it_does():

@@ -233,6 +233,8 @@ class DrawingView(QWidget):
         if (zoom, centre) == (self.zoom, self.centre):
             painter.drawPixmap(0, 0, self._cache)
             return
+        if not self._settle.isActive():
+            self._settle.start()  # whatever moved the view, it is drawn sharp in a moment
         stretch = self.zoom / zoom
         middle = self.to_widget(centre)
         wide, tall = self.width() * stretch, self.height() * stretch

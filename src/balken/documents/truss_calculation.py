@@ -3,10 +3,12 @@
 from balken.derived.model import Model
 from balken.design.trusses import TrussDesign
 from balken.documents.calculation_lines import Line, check_lines
-from balken.documents.truss_drawing import count_of, plate_table, truss_diagram
+from balken.documents.truss_drawing import count_of, truss_diagram
+from balken.documents.truss_given import truss_given
+from balken.documents.truss_tables import plate_table
 from balken.model.records import Roof
 from balken.standards.checks import used_text
-from balken.units import format_area_load, format_force, format_inches, format_length
+from balken.units import format_force
 
 WIDE = 150.0
 
@@ -42,30 +44,7 @@ def truss_lines(model: Model, roof: Roof) -> list[Line]:
 
 
 def _given(model: Model, made: TrussDesign) -> list[Line]:
-    units, job, frame = model.units, made.job, made.frame
-    top, bottom = job.loads.top, job.loads.bottom
-    rows = [
-        ("Span, heel", f"{format_length(frame.outline.span, units)}, {format_inches(made.heel, units)}"),
-        ("Strip of roof / of ceiling", f"{format_inches(job.loads.spacing, units)} / {format_inches(job.loads.spacing * job.loads.below, units)}"),
-        ("Top chord, dead on the slope", format_area_load(top.dead, units)),
-        ("Top chord, roof live / snow on the plan", f"{format_area_load(top.roof_live, units)} / {format_area_load(top.snow, units)}"),
-        ("Bottom chord, dead / live", f"{format_area_load(bottom.dead, units)} / {format_area_load(bottom.live, units)}"),
-        ("Wood", f"{job.wood.species} {job.wood.grade}; chords {frame.sizes.top}, {frame.sizes.bottom}, webs {frame.sizes.webs}; plies {frame.sizes.plies}"),
-        ("Bottom chord held aside", f"every {format_length(made.braced, units)}"),
-    ]  # fmt: skip
-    if top.wind:
-        rows.insert(
-            4,
-            (
-                "Wind, upward at strength level / overhangs",
-                f"{format_area_load(-top.wind, units)} / {format_area_load(-job.loads.over_wind, units)}",
-            ),
-        )
-    rows += [(f"Arrangement: {one.name}", "ASCE 7-16, 7.6.1") for one in job.loads.uneven]
-    if job.loads.lying:
-        most = max(band.more for band in job.loads.lying)
-        rows.append(("Drifts, slides on it beside even snow", f"{format_area_load(most, units)} at most"))
-    return [Line("text", left, right) for left, right in rows]
+    return [Line("text", what, much) for what, much in truss_given(made, model.units)]
 
 
 def _sticks(model: Model, made: TrussDesign) -> list[Line]:

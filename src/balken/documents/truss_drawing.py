@@ -10,6 +10,7 @@ from balken.design.trusses import TrussDesign
 from balken.documents.dimensions import dimension_string
 from balken.documents.display import Area, Diagram, Drawing, Item, Path, Text
 from balken.documents.lettering import text_width
+from balken.documents.truss_tables import bearing_table, listed, load_table, plate_table, stick_table
 from balken.framing.trusses import TrussFrame
 from balken.geometry.plane import Point, unit
 from balken.standards.checks import used_text
@@ -22,7 +23,6 @@ TEXT = 2.5
 SEAT = 2.5
 """Height of the mark of a bearing, paper mm."""
 FILLS = {"top chord": "timber", "bottom chord": "timber", "web": "timber light"}
-Table = tuple[tuple[str, ...], list[tuple[str, ...]]]
 
 
 def truss_items(made: TrussDesign, plates: Sequence[Plate], scale: float) -> list[Item]:
@@ -123,9 +123,15 @@ def shop_drawing(
     for text in shop_notes(made, units, studs):
         items.append(Text((x, y), text, TEXT * 0.9 * scale, "left", pen="note"))
         y -= line
-    for headings, rows in (stick_table(made, units), plate_table(plates, units)):
+    for headings, rows in (
+        load_table(made, units),
+        stick_table(made, units),
+        bearing_table(made, units),
+        plate_table(plates, units),
+    ):
         y -= line
         y = _table(items, headings, rows, (x, y), scale)
+    items.append(Path(((x, y), (right, y)), "thin", "notes"))  # closes the tables above the title
     title = f"{roof}: {name.lower()}, {count} of them, {made.shape}"
     return Drawing(title, scale, tuple(items))
 
@@ -152,7 +158,7 @@ def shop_notes(made: TrussDesign, units: Units, studs: Sequence[GableStud] = ())
         stiff = [stud.name for stud in studs if stud.braced]
         worst = max(stud.check.used for stud in studs)
         how = (
-            f"{_listed(stiff)} stiffened by a board nailed square to their edge"
+            f"{listed(stiff)} stiffened by a board nailed square to their edge"
             if stiff
             else "none needs to be stiffened"
         )
@@ -166,67 +172,11 @@ def shop_notes(made: TrussDesign, units: Units, studs: Sequence[GableStud] = ())
     return said
 
 
-def stick_table(made: TrussDesign, units: Units) -> Table:
-    """Return the sticks: what they are, lengths from long point to long point, saw angles of both ends, how far used."""
-    rows, alike = list[tuple[str, ...]](), dict[tuple[object, ...], list[str]]()
-    for stick in made.frame.sticks:
-        one = made.sawn[stick.name]
-        used = made.sticks[stick.name]
-        key = (
-            stick.role,
-            made.frame.sizes.of(stick.role),
-            round(one.length),
-            tuple(sorted((one.cuts, one.cuts[::-1]))[0]),
-        )
-        alike.setdefault(key, []).append(stick.name)
-        if len(alike[key]) == 1:
-            rows.append(
-                (
-                    stick.name,
-                    stick.role,
-                    made.frame.sizes.of(stick.role),
-                    format_length(one.length, units),
-                    *(_angles(c) for c in one.cuts),
-                    used_text(used[0]),
-                    used[1],
-                )
-            )
-    merged = []
-    for row, names in zip(rows, alike.values(), strict=True):
-        worst = max((made.sticks[name] for name in names), key=lambda found: found[0])
-        merged.append((_listed(names), *row[1:6], used_text(worst[0]), worst[1]))
-    return ("Stick", "", "Section", "Length", "Cuts at one end", "at the other", "Used", "by"), merged
-
-
-def _angles(cuts: tuple[float, ...]) -> str:
-    return ", ".join(f"{cut:.1f}\u00b0" for cut in sorted(cuts, key=abs)) or "0.0\u00b0"
-
-
-def _listed(names: list[str]) -> str:
-    return ", ".join(names) if len(names) < 5 else f"{names[0]} ... {names[-1]} ({len(names)})"
-
-
-def plate_table(plates: Sequence[Plate], units: Units) -> Table:
-    """Return plates alike: how many pairs, size, at which joints, how far used."""
-    alike: dict[tuple[float, float], list[Plate]] = {}
-    for plate in plates:
-        alike.setdefault((plate.width, plate.length), []).append(plate)
-    rows: list[tuple[str, ...]] = [
-        (
-            f"{format_inches(width, units)} x {format_inches(length, units)}",
-            f"{len(some)} pairs" if len(some) > 1 else "a pair",
-            _listed([p.joint for p in some]),
-            used_text(max(p.used for p in some)),
-            max(some, key=lambda p: p.used).governs,
-        )
-        for (width, length), some in sorted(alike.items())
-    ]
-    return ("Plates", "", "At", "Used", "by"), rows
-
-
 def _table(items: list[Item], headings: tuple[str, ...], rows: list[tuple[str, ...]], at: Point, scale: float) -> float:
     """Draw a table downward from a place; returns the height under it."""
     size, gap = TEXT * 0.85 * scale, 3.0 * scale
+    if not rows:
+        return at[1]
     columns = [at[0]]
     for k in range(len(headings)):
         columns.append(columns[-1] + gap + max(text_width(row[k], size) for row in (headings, *rows)))

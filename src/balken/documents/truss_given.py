@@ -1,0 +1,42 @@
+"""What a truss was designed for, in words: span, loads, wood; the same in the calculation and on the shop drawing."""
+
+from balken.design.trusses import TrussDesign
+from balken.units import Units, format_area_load, format_inches, format_length
+
+
+def truss_given(made: TrussDesign, units: Units) -> list[tuple[str, str]]:
+    """Return what is given of a truss: what it is, how much."""
+    return [
+        ("Span, heel", f"{format_length(made.frame.outline.span, units)}, {format_inches(made.heel, units)}"),
+        *truss_loads(made, units),
+        *_made_of(made, units),
+    ]
+
+
+def truss_loads(made: TrussDesign, units: Units) -> list[tuple[str, str]]:
+    """Return what lies on a truss."""
+    loads = made.job.loads
+    top, bottom = loads.top, loads.bottom
+    rows = [
+        ("Strip of roof / of ceiling", f"{format_inches(loads.spacing, units)} / {format_inches(loads.spacing * loads.below, units)}"),
+        ("Top chord, dead on the slope", format_area_load(top.dead, units)),
+        ("Top chord, roof live / snow on the plan", f"{format_area_load(top.roof_live, units)} / {format_area_load(top.snow, units)}"),
+        ("Bottom chord, dead / live", f"{format_area_load(bottom.dead, units)} / {format_area_load(bottom.live, units)}"),
+    ]  # fmt: skip
+    if top.wind:
+        up = f"{format_area_load(-top.wind, units)} / {format_area_load(-loads.over_wind, units)}"
+        rows.insert(3, ("Wind, upward at strength level / overhangs", up))
+    rows += [(f"Arrangement: {one.name}", "ASCE 7-16, 7.6.1") for one in loads.uneven]
+    if loads.lying:
+        most = max(band.more for band in loads.lying)
+        rows.append(("Drifts, slides on it beside even snow", f"{format_area_load(most, units)} at most"))
+    rows.append(("Its own weight", "counted beside these" if loads.own else "within the dead loads"))
+    return rows
+
+
+def _made_of(made: TrussDesign, units: Units) -> list[tuple[str, str]]:
+    wood, sizes = made.job.wood, made.frame.sizes
+    return [
+        ("Wood", f"{wood.species} {wood.grade}; chords {sizes.top}, {sizes.bottom}, webs {sizes.webs}; plies {sizes.plies}"),
+        ("Bottom chord held aside", f"every {format_length(made.braced, units)}"),
+    ]  # fmt: skip

@@ -3,6 +3,7 @@
 import itertools
 import math
 
+import msgspec
 import numpy as np
 import pytest
 import shapely
@@ -12,8 +13,11 @@ from tests.framing.test_roof_trim import body, of, roofed
 from tests.houses import house
 from tests.loads.test_beams import balanced
 
+from balken.catalog.prices import board_price
 from balken.demo import orchard_road
 from balken.derive import derive
+from balken.design.truss_neighbours import truss_neighbours
+from balken.design.trusses import design_truss
 from balken.documents.calculation import calculation
 from balken.documents.truss_drawing import truss_drawings
 from balken.documents.truss_tables import bearing_table, plate_table, stick_table
@@ -268,6 +272,32 @@ def test_drawings_say_what_is_built():
     texts = " ".join(line.text + line.right for line in calculation(model, "roof-1"))
     for word in ("fink", "TC1", "NDS 3.9.2", "bearing left", "Plates"):
         assert word in texts
+
+
+def test_neighbours_are_other_designs_and_cost_what_their_timber_does():
+    """Each is what a truss with that section typed comes to; its timber by board feet, worked out here."""
+    model = derive(trussed())
+    made = model.trusses["roof-1"].common
+    rows = truss_neighbours(made, model.standard)
+    assert {row.group for row in rows} == {"top chord", "bottom chord", "webs"}
+    for row in rows:
+        if row.problem:
+            continue
+        field = {"top chord": "top", "bottom chord": "bottom", "webs": "webs"}[row.group]
+        sizes = msgspec.structs.replace(made.frame.sizes, **{field: row.size})
+        job = msgspec.structs.replace(made.job, pattern=made.shape, top=sizes.top, bottom=sizes.bottom, webs=sizes.webs)
+        typed = design_truss(job, lambda _: made.frame.outline, model.standard)
+        assert row.used == pytest.approx(typed.used)
+        feet = sum(
+            typed.sawn[s.name].length / FOOT * 2.0 * int(sizes.of(s.role)[2:]) / 12.0
+            * board_price(made.job.wood.species, sizes.of(s.role)) / 1000.0
+            for s in typed.frame.sticks
+        )  # fmt: skip
+        assert row.dollars == pytest.approx(feet)
+    deeper = {row.group: row.used for row in rows if not row.problem and row.size == "2x6"}
+    assert all(used <= made.used + 1e-6 for used in deeper.values())
+    texts = " ".join(line.text + line.right for line in calculation(model, "roof-1"))
+    assert "Next sections" in texts
 
 
 def pounds(text):

@@ -1,6 +1,7 @@
 """The calculation of trusses: what lies on them, every stick with its forces and checks, bearings, sag, plates."""
 
 from balken.derived.model import Model
+from balken.design.truss_neighbours import timber_cost, truss_neighbours
 from balken.design.trusses import TrussDesign
 from balken.documents.calculation_lines import Line, check_lines
 from balken.documents.truss_drawing import count_of, truss_diagram
@@ -37,6 +38,8 @@ def truss_lines(model: Model, roof: Roof) -> list[Line]:
             worst = max(trusses.studs, key=lambda stud: stud.check.used)
             how = "stiffened by a board nailed square to its edge" if worst.braced else "lying flat"
             lines += [Line("text", f"{worst.name}, {how}", ""), *check_lines(worst.check, model.units)]
+        if made is not trusses.gable:
+            lines += _neighbours(model, made)
         lines.append(Line("heading", "Plates (ANSI/TPI 1 chapter 8, from memory; a made-up list)"))
         for size, pairs, at, used, governs in plate_table(plates, model.units)[1]:
             lines.append(Line("text", f"{size}, {pairs}: {at}", f"used {used}, {governs}"))
@@ -45,6 +48,23 @@ def truss_lines(model: Model, roof: Roof) -> list[Line]:
 
 def _given(model: Model, made: TrussDesign) -> list[Line]:
     return [Line("text", what, much) for what, much in truss_given(made, model.units)]
+
+
+def _neighbours(model: Model, made: TrussDesign) -> list[Line]:
+    """Return what the next sections would do, and what the timber of a truss would cost."""
+    lines = [
+        Line(
+            "heading",
+            "Next sections, the webs as they are (timber by a made-up price list, plates chosen anew if taken)",
+        ),
+        Line("text", "As it is", f"{used_text(made.used)}, $ {timber_cost(made):,.2f}"),
+    ]
+    for row in truss_neighbours(made, model.standard):
+        if row.problem:
+            lines.append(Line("text", f"{row.group} {row.size}: {row.problem}", "cannot be"))
+        else:
+            lines.append(Line("text", f"{row.group} {row.size}", f"{used_text(row.used)}, $ {row.dollars:,.2f}"))
+    return lines
 
 
 def _sticks(model: Model, made: TrussDesign) -> list[Line]:

@@ -2,6 +2,7 @@
 
 from balken.derived.model import Model
 from balken.design.roof_trusses import TrussRoof
+from balken.design.truss_neighbours import timber_cost, truss_neighbours
 from balken.design.truss_plates import Plate
 from balken.design.trusses import TrussDesign
 from balken.documents.truss_drawing import truss_diagram
@@ -13,6 +14,7 @@ from balken.panel.card_parts import Fact, Part, Picture, Rows, entries
 from balken.panel.fields import TRUSS_FIELDS
 from balken.session.session import Session
 from balken.standards.checks import used_text
+from balken.standards.standard import Standard
 from balken.units import Units, format_force, format_inches, format_length
 
 WIDE = 70.0
@@ -65,7 +67,22 @@ def _make(model: Model, made: TrussRoof, name: str, one: TrussDesign, plates: tu
             parts.append(Fact("Lifted there", format_force(-least, units)))
     parts += bracing(one, units)
     parts.append(Rows(("Plates", "Pairs", "Used"), plate_rows(plates, units)))
+    if one is not made.gable:
+        parts += ["Neighbours", Rows(("Stick", "Section", "Used", "Timber"), neighbour_rows(one, model.standard))]
     return parts
+
+
+def neighbour_rows(one: TrussDesign, standard: Standard) -> list[tuple[str, str, str, str]]:
+    """Return the next sections of a truss as rows: of what, which, how far used, what its timber costs (a made-up list)."""
+    sizes = one.frame.sizes
+    own = ("as it is", f"{sizes.top}, {sizes.bottom}, {sizes.webs}", used_text(one.used), f"$ {timber_cost(one):,.2f}")
+    rows = [
+        (row.group, row.size, "cannot be", "")
+        if row.problem
+        else (row.group, row.size, used_text(row.used), f"$ {row.dollars:,.2f}")
+        for row in truss_neighbours(one, standard)
+    ]
+    return [own, *rows]
 
 
 def stick_parts(model: Model, piece: Piece) -> list[Part]:

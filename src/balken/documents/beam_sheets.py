@@ -43,4 +43,4 @@ def beam_sheets(model: Model) -> list[Sheet]:
     def title(shown: list[int]) -> str:
         return "Beams and floor details" if any(i < len(beams) for i in shown) else "Floor details"
 
-    return flowed_sheets(model, [*beams, *drawn], "B", "beams", title)
+    return flowed_sheets(model, [*beams, *drawn], "beams", title)

@@ -23,7 +23,8 @@ from balken.model.naming import axis_name
 from balken.standards.checks import used_text
 from balken.units import Units, format_inches, format_length
 
-_SCALES = {Units.IMPERIAL: (24.0, 32.0, 48.0, 64.0, 96.0), Units.METRIC: (20.0, 25.0, 50.0, 100.0)}
+SCALES = {Units.IMPERIAL: (24.0, 32.0, 48.0, 64.0, 96.0), Units.METRIC: (20.0, 25.0, 50.0, 100.0)}
+"""Scales of framing, largest first."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -342,19 +343,20 @@ def stacked(model: Model, wall_ids: tuple[str, ...], scale: float, used: bool = 
         x0, y0, _, y1 = drawing.box()
         top -= y1 - y0
         items += placed(drawing.items, 1.0, (x0, y0), (0.0, top))
-        line = model.lines[wall_id]
-        sub = f"{display_name(line.buildup, model.project.units)}, {_summary(model, wall_id)}"
+        sub = made_of(model, wall_id)
         items.append(Text((0.0, top - 6.0 * scale), drawing.title, 3.5 * scale, "left", layer="notes", bold=True))
         items.append(Text((0.0, top - 11.5 * scale), sub, 2.2 * scale, "left", pen="note", layer="notes"))
         top -= 24.0 * scale
     return Drawing("Framing elevations", scale, tuple(items))
 
 
-def _summary(model: Model, wall_id: str) -> str:
+def made_of(model: Model, wall_id: str) -> str:
+    """Return of what a framed wall is made: its build-up, its studs and how far they are used."""
     design = model.framed[wall_id].design
     framing = model.lines[wall_id].wall.framing
     spaced = format_inches(design.spacing, model.project.units)
-    return f"{design.size} studs, {framing.species} {framing.grade} grade, @ {spaced}, used {used_text(design.result.used)}"
+    buildup = display_name(model.lines[wall_id].buildup, model.project.units)
+    return f"{buildup}, {design.size} studs, {framing.species} {framing.grade} grade, @ {spaced}, used {used_text(design.result.used)}"
 
 
 def elevation_sheets(model: Model, wall_ids: tuple[str, ...]) -> list[Sheet]:
@@ -363,15 +365,15 @@ def elevation_sheets(model: Model, wall_ids: tuple[str, ...]) -> list[Sheet]:
 
 
 def elevation_number(model: Model, wall_id: str) -> str:
-    """Return the number of a framed wall's sheet: by its place among all of them, whichever are drawn."""
-    return f"{model.project.sheet.number}.{framed_walls(model).index(wall_id) + 1}"
+    """Return the number of the page of a framed wall: by its place among all of them, whichever are drawn."""
+    return f"W-{framed_walls(model).index(wall_id) + 1}"
 
 
 def elevation_sheet(model: Model, wall_id: str) -> Sheet:
     """Return the sheet of one framed wall at the greatest scale at which it fits."""
     name, width, height = papers(model.project.units)[-1]
     free_w, free_h = width - 2.0 * MARGIN - 10.0, height - 2.0 * MARGIN - 52.0
-    for scale in _SCALES[model.project.units]:
+    for scale in SCALES[model.project.units]:
         drawing = framing_elevation(model, wall_id, scale, list_below=True)
         x0, y0, x1, y1 = drawing.box()
         if (x1 - x0) / scale <= free_w and (y1 - y0) / scale <= free_h:
@@ -381,7 +383,7 @@ def elevation_sheet(model: Model, wall_id: str) -> Sheet:
     items: list[Item] = [on_paper(i) for i in placed(drawing.items, 1.0 / scale, (x0, y0), (left, low))]
     under = MARGIN + 41.0
     items.append(Text((left, under), drawing.title, 4.0, "left", bold=True))
-    note = f"{scale_text(scale)}    {display_name(model.lines[wall_id].buildup, model.project.units)}, "
-    items.append(Text((left, under - 6.0), note + _summary(model, wall_id), 2.5, "left", pen="note"))
+    note = f"{scale_text(scale)}    {made_of(model, wall_id)}"
+    items.append(Text((left, under - 6.0), note, 2.5, "left", pen="note"))
     info = titled(model, elevation_number(model, wall_id), drawing.title)
     return Sheet(name, width, height, scale, (*frame(info, width, height, scale, name), *items), (drawing,))

@@ -21,8 +21,10 @@ _DETAIL = {Units.IMPERIAL: 24.0, Units.METRIC: 25.0}
 def foundation_sheets(model: Model) -> list[Sheet]:
     """Return the plan with schedule and typical sections, then the other sections and all walls from outside.
 
-    The walls stand at the greatest scale at which the largest of them fits a sheet.
+    The walls stand at the greatest scale at which the largest of them fits a sheet.  Without foundations there are none.
     """
+    if not (model.runs or model.pads or model.slabs):
+        return []
     paper = Paper(*papers(model.project.units)[0])
     r, table = paper.room, schedule(model).size
     drawing = _plan(model, r, table)
@@ -48,7 +50,7 @@ def foundation_sheets(model: Model) -> list[Sheet]:
         on_sheets.setdefault(sheet, []).append((drawn, at))
     first = _first(model, paper, drawing, on_sheets.pop(0), (r.left, below))
     of_walls = {id(d) for d in walls}
-    return [first, *(_other(model, paper, sheet, mine, of_walls) for sheet, mine in on_sheets.items())]
+    return [first, *(_other(paper, mine, of_walls) for mine in on_sheets.values())]
 
 
 _Placed = list[tuple[Drawing, tuple[float, float]]]
@@ -79,11 +81,11 @@ def _first(model: Model, paper: Paper, plan_: Drawing, mine: _Placed, under: tup
     items = [*with_title(plan_, 1, (under[0], foot)), *schedule(model).items(under)]
     for n, (drawing, at) in enumerate(mine, 2):
         items += with_title(drawing, n, at)
-    number, title = f"{model.project.sheet.number}.F", "Foundation plan, sections and schedule"
-    return finished(model, paper, number, title, "foundations", items, (plan_, *(d for d, _ in mine)))
+    title = "Foundation plan, sections and schedule"
+    return finished(paper, title, "foundations", items, (plan_, *(d for d, _ in mine)))
 
 
-def _other(model: Model, paper: Paper, sheet: int, mine: _Placed, walls: set[int]) -> Sheet:
+def _other(paper: Paper, mine: _Placed, walls: set[int]) -> Sheet:
     items = [item for n, (d, at) in enumerate(mine, 1) for item in with_title(d, n, at)]
     of_walls = [id(d) in walls for d, _ in mine]
     title = "Foundation sections and elevations"
@@ -91,5 +93,5 @@ def _other(model: Model, paper: Paper, sheet: int, mine: _Placed, walls: set[int
         title = "Foundation elevations"
     elif not any(of_walls):
         title = "Foundation sections"
-    number, kind = f"{model.project.sheet.number}.F{sheet + 1}", "elevations" if any(of_walls) else "foundations"
-    return finished(model, paper, number, title, kind, items, tuple(d for d, _ in mine))
+    kind = "elevations" if any(of_walls) else "foundations"
+    return finished(paper, title, kind, items, tuple(d for d, _ in mine))

@@ -2,7 +2,7 @@
 
 import itertools
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from balken.derived.model import Model
 from balken.documents.display import Drawing, Item, placed
@@ -61,30 +61,35 @@ def with_title(drawing: Drawing, number: int | str, at: tuple[float, float]) -> 
     return [*items, *caption(at[0], foot[1] - 5.0, str(number), drawing.title, drawing.scale, size_of(drawing)[0])]
 
 
-def finished(
-    model: Model,
-    paper: Paper,
-    number: str,
-    title: str,
-    kind: str,
-    items: list[Item],
-    drawings: tuple[Drawing, ...],
-) -> Sheet:
-    """Return a sheet of drawings with its frame and title block; the first of the plans keeps the project's own."""
+def finished(paper: Paper, title: str, kind: str, items: list[Item], drawings: tuple[Drawing, ...]) -> Sheet:
+    """Return a sheet of drawings; it gets its number, frame and title block where it is bound."""
     scales = {d.scale for d in drawings}
     scale = scales.pop() if len(scales) == 1 else AS_NOTED
-    border = frame(titled(model, number, title), paper.width, paper.height, scale, paper.name)
-    return Sheet(paper.name, paper.width, paper.height, scale, (*border, *items), drawings, number, title, kind)
+    return Sheet(paper.name, paper.width, paper.height, scale, tuple(items), drawings, "", title, kind)
+
+
+def bound(model: Model, made: Sheet, number: str) -> Sheet:
+    """Return a sheet with its number, frame and title block."""
+    border = frame(titled(model, number, made.title), made.width, made.height, made.scale, made.name)
+    return replace(made, items=(*border, *made.items), number=number)
+
+
+def number_of(first: str, place: int) -> str:
+    """Return the number of a sheet by its place in the set, from 0: S-1, S-2, ... where the first is S-1; A, A-2, ... where it is A."""
+    if not place or not first:
+        return first or str(place + 1)
+    name = first.rstrip("0123456789")
+    digits = first[len(name) :]
+    return f"{name}{int(digits) + place:0{len(digits)}d}" if digits else f"{first}-{place + 1}"
 
 
 def flowed_sheets(
     model: Model,
     drawings: Sequence[tuple[str, Drawing]],
-    letter: str,
     kind: str,
     title: Callable[[list[int]], str],
 ) -> list[Sheet]:
-    """Lay drawings out in rows on as many sheets as it takes, each with its number; ``title``: of a sheet, by which stand on it."""
+    """Lay drawings out in rows on as many sheets as it takes, ``title``: of a sheet, by which stand on it."""
     if not drawings:
         return []
     paper = Paper(*papers(model.project.units)[0])
@@ -95,7 +100,6 @@ def flowed_sheets(
         items: list[Item] = []
         for i, at in mine:
             items += with_title(drawings[i][1], drawings[i][0], at)
-        name = f"{model.project.sheet.number}.{letter}{number + 1 if number else ''}"
         shown = tuple(drawings[i][1] for i, _ in mine)
-        sheets.append(finished(model, paper, name, title([i for i, _ in mine]), kind, items, shown))
+        sheets.append(finished(paper, title([i for i, _ in mine]), kind, items, shown))
     return sheets

@@ -95,7 +95,7 @@ def plan_sheets(model: Model) -> list[Sheet]:
             break
     first = model.project.sheet
     if not drawings:
-        return [finished(model, paper, first.number, first.title, "plans", [], ())]
+        return [finished(paper, first.title, "plans", [], ())]
     laid = [part for table in tables for part in table.parts(room.high)]
     sheets: list[Sheet] = []
     for number in sorted({sheet for sheet, _ in places}):
@@ -107,15 +107,15 @@ def plan_sheets(model: Model) -> list[Sheet]:
             items += table.items((x, y + sizes[i][1])) if table else with_title(drawings[i], i + 1, (x, y))
         told = [laid[i - len(drawings)].title for i in mine if i >= len(drawings)]
         mine = [i for i in mine if i < len(drawings)]
-        named = (first.number, first.title) if not sheets else (f"{first.number}.P{len(sheets) + 1}", "Framing plans")
+        title = "Framing plans" if sheets else first.title
         if sheets and any(drawings[i].title.startswith(SECTIONS) for i in mine):
             cuts = sum(drawings[i].title.startswith(SECTIONS) for i in mine)
             said = "cross-sections" if cuts > 1 else "cross-section"
-            named = (named[0], f"Framing plans and {said}" if cuts < len(mine) else said.capitalize())
+            title = f"Framing plans and {said}" if cuts < len(mine) else said.capitalize()
         if sheets and told:
             said = "schedules" if len(told) > 1 else told[0].lower()
-            named = (named[0], f"{named[1]} and {said}" if mine else said.capitalize())
-        sheets.append(finished(model, paper, *named, "plans", items, tuple(drawings[i] for i in mine)))
+            title = f"{title} and {said}" if mine else said.capitalize()
+        sheets.append(finished(paper, title, "plans", items, tuple(drawings[i] for i in mine)))
     return sheets
 
 

@@ -11,5 +11,5 @@ def roof_sheets(model: Model) -> list[Sheet]:
     """Lay the templates of all rafters, hips and valleys, and the shop drawings of trusses, out on as many sheets as it takes."""
     found = rafter_templates(model)
     rows = [(one.mark, draw_template(model, one, SCALE[model.units])) for one in found]
-    trusses = flowed_sheets(model, truss_drawings(model), "T", "roof", lambda _: "Trusses")
-    return [*flowed_sheets(model, rows, "R", "roof", lambda _: "Rafter templates"), *trusses]
+    trusses = flowed_sheets(model, truss_drawings(model), "roof", lambda _: "Trusses")
+    return [*flowed_sheets(model, rows, "roof", lambda _: "Rafter templates"), *trusses]

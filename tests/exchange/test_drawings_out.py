@@ -56,7 +56,8 @@ def test_metric_sheet_is_a1(tmp_path, demo):
 
 def test_the_sheet_is_true_to_scale(demo_model):
     """40 ft at 1/4 in to the foot is 10 in on paper."""
-    (made,) = plans(demo_model)
+    made, notes = plans(demo_model)
+    assert (notes.title, notes.drawings) == ("Schedules", ())
     assert made.scale == 48.0
     names = [d.title for d in made.drawings]
     assert names == ["Foundation plan", "Floor framing plan", "Roof framing plan", "Cross-section S-S"]

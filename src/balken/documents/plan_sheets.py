@@ -9,6 +9,7 @@ from balken.documents.display import Drawing, Item
 from balken.documents.fitting_schedule import fitting_schedule
 from balken.documents.floor_details import detail_keys
 from balken.documents.flow import flowed
+from balken.documents.general_notes import general_notes
 from balken.documents.joist_schedule import hanger_schedule, joist_schedule
 from balken.documents.paper import GAP, SCALES, Paper, finished, with_caption, with_title
 from balken.documents.paper_table import PaperTable
@@ -68,8 +69,9 @@ def plan_drawings(model: Model, scale: float) -> list[Drawing]:
 
 
 def schedules(model: Model) -> list[PaperTable]:
-    """Return the schedules that stand beside the plans: beams, floor framing, hangers, caps and bases, roofs, trusses; those with rows."""
+    """Return the schedules that stand beside the plans: general notes, beams, floor framing, hangers, caps and bases, roofs, trusses; those with rows."""
     made = (
+        general_notes(model),
         beam_schedule(model),
         joist_schedule(model),
         slab_schedule(model),

@@ -112,7 +112,7 @@ def frame(model: Model, width: float, height: float, scale: float, paper: str) -
     )
     name = (("Project", p.name, 4.5), ("Place", info.place, 2.5))
     title = (("Sheet", info.title, 4.0), ("Scale", scale_text(scale), 2.5))
-    loads = (("Design loads", summary_note(model), 2.2), ("Standards", _STANDARDS, 2.2))
+    loads = (("Design loads", summary_note(model), 2.2), ("Standards", STANDARDS, 2.2))
     cells: tuple[tuple[float, float, tuple[tuple[str, str, float], ...]], ...]
     if inner < 600.0:
         half = (inner - 150.0) / 2.0
@@ -126,17 +126,18 @@ def frame(model: Model, width: float, height: float, scale: float, paper: str) -
         for label, value, size in lines:
             items.append(Text((m + a + 3.0, y), label, 1.7, "left", pen="note"))
             y -= 1.6 + size
-            for part in _wrapped(value, size, b - a - 6.0):
+            for part in wrapped(value, size, b - a - 6.0):
                 items.append(Text((m + a + 3.0, y), part, size, "left", bold=size > 3.0))
                 y -= 1.5 * size
             y -= 1.0
     return items
 
 
-_STANDARDS = "NDS 2018 (allowable stress design), ACI 318-19, IRC 2018, ASCE 7-16 2.4.1 combinations."
+STANDARDS = "NDS 2018 (allowable stress design), ACI 318-19, IRC 2018, ASCE 7-16 2.4.1 combinations."
 
 
-def _wrapped(text: str, size: float, width: float) -> list[str]:
+def wrapped(text: str, size: float, width: float) -> list[str]:
+    """Return a text in lines no longer than a width, paper mm."""
     lines: list[str] = []
     for word in text.split():
         if lines and text_width(f"{lines[-1]} {word}", size) <= width:

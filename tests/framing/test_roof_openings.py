@@ -13,8 +13,9 @@ from tests.framing.test_surface_framing import overlaps
 from tests.framing.test_surface_roofs import roofed
 from tests.loads.test_beams import balanced
 
-from balken.catalog.sections import section
+from balken.catalog.sections import SECTIONS, section
 from balken.derive import derive
+from balken.design.roof_openings import made_of, plied
 from balken.exchange.ifc import write_ifc
 from balken.exchange.project_file import load, save
 from balken.framing.roof_openings import in_plane
@@ -188,3 +189,9 @@ def test_anywhere_it_is_framed_or_refused(along, up, wide, tall, made):
     for one in framing.members:
         if one.key in set(framing.boards.own) - trimmers:
             assert min(math.dist(one.member.end[:2], head) for head in heads) < 5.0
+
+
+@pytest.mark.parametrize("size", [name for name, one in SECTIONS.items() if one.plies == 1])
+def test_what_trimmers_are_tried_in_is_made(size):
+    for plies, each in made_of(size, 1):
+        assert section(plied(plies, each)).depth == pytest.approx(section(size).depth)

@@ -111,8 +111,8 @@ def sawn_section(name: str) -> Section:
         return _CARRIED[key]
     if key not in SECTIONS:
         plies, dash, board = key.partition("-")
-        if dash and board in _CARRIED and plies in ("2", "3", "4"):
-            one = _CARRIED[board]
+        one = _CARRIED.get(board) or SECTIONS.get(board)
+        if dash and one is not None and one.plies == 1 and plies in ("2", "3", "4"):
             return replace(one, name=f"{plies}-{one.name}", breadth=int(plies) * one.breadth, plies=int(plies))
         raise KeyError(f"There is no lumber size '{name}'; sizes are {', '.join(SECTIONS)}.")
     return SECTIONS[key]

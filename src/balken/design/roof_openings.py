@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
+from balken.catalog.joists import MADE
 from balken.catalog.sections import section
 from balken.design.rafter_loads import OnRafters
 from balken.framing.roof_layout import THICK, RoofMember
@@ -198,10 +199,11 @@ def _along(plan: SurfacePlan, hole: RoofHole, end: int, m: RoofMember) -> float:
 
 def made_of(size: str, least: int) -> tuple[tuple[int, str], ...]:
     """Return what a trimmer, or a rafter under another roof, may be made of, the cheapest first: so many plies of a section; last of
-    veneer lumber as deep.
+    veneer lumber as deep, where such is made.
     """
     sawn = tuple((n, size) for n in range(least, MOST + 1))
-    return (*sawn, (2, f"LVL 1.75x{section(size).depth / INCH:g}")) if section(size).kind == "sawn" else sawn
+    veneer = f"LVL 1.75x{section(size).depth / INCH:g}"
+    return (*sawn, (2, veneer)) if section(size).kind == "sawn" and veneer in MADE else sawn
 
 
 def plied(plies: int, size: str) -> str:

@@ -10,11 +10,9 @@ from PySide6.QtGui import QMouseEvent, QPainter
 from balken.framing.roof_openings import in_plane
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, chords, to_segment
-from balken.geometry.roof_surface import RoofFace
 from balken.model.kinds.roof_opening import USUAL
 from balken.model.records import Project
 from balken.model.roof_edits import add_dormer, add_roof_opening, next_kind, switch_side
-from balken.session.session import Session
 from balken.units import Units
 from balken.units.system import INCH
 
@@ -98,6 +96,22 @@ class PlacingTool(SnapTool):
         """Return the edit that places one under the pointer; None where no plane is."""
         raise NotImplementedError
 
+    def plane_at(self, position: QPointF) -> tuple[str, str, float, Point] | None:
+        """Return the plane of a roof (not of a dormer) under the pointer: its roof, wall and pitch, the place along its eave and in of it."""
+        at, model = self.canvas.to_model(position), self.session.model
+        for plan in model.surfaces:
+            for face in plan.surface.faces if plan.roof.id not in model.dormers else ():
+                ring = tuple(p[:2] for p in face.ring)
+                if any(low <= 0.0 <= high for low, high in chords((ring,), at, (1.0, 0.0))):
+                    (place,) = in_plane(plan.outline.core, face.edge, [at])
+                    return plan.roof.id, plan.outline.walls[face.edge], face.pitch, place
+        return None
+
+    def whole(self, length: float) -> float:
+        """Return a length to the whole inch, or to 25 mm."""
+        step = INCH if self.session.project.units is Units.IMPERIAL else 25.0
+        return round(length / step) * step
+
     def move(self, event: QMouseEvent) -> None:
         self.canvas.tell(self.session.try_out(self.placed(event.position())))
         self.canvas.update()
@@ -122,30 +136,12 @@ class RoofOpeningTool(PlacingTool):
 
     def placed(self, position: QPointF) -> Callable[[Project], Project] | None:
         """Return the edit that leaves an opening out of the plane under the pointer."""
-        found = plane_at(self.session, self.canvas.to_model(position))
+        found = self.plane_at(position)
         if found is None:
             return None
-        (plan, face, (s, t)), step = found, whole_step(self.session)
-        up = t * math.hypot(1.0, face.pitch) - USUAL / 2.0
-        wall = plan.outline.walls[face.edge]
-        along, up = round(s / step) * step, max(round(up / step) * step, 0.0)
-        return lambda p: add_roof_opening(p, plan.roof.id, wall, along, up)
-
-
-def plane_at(session: Session, at: Point) -> tuple[SurfacePlan, RoofFace, Point] | None:
-    """Return the plane of a roof (not of a dormer) at a place, and the place along its eave and in of it."""
-    for plan in session.model.surfaces:
-        for face in plan.surface.faces if plan.roof.id not in session.model.dormers else ():
-            ring = tuple(p[:2] for p in face.ring)
-            if any(low <= 0.0 <= high for low, high in chords((ring,), at, (1.0, 0.0))):
-                (place,) = in_plane(plan.outline.core, face.edge, [at])
-                return plan, face, place
-    return None
-
-
-def whole_step(session: Session) -> float:
-    """Return to what what is clicked is rounded, mm."""
-    return INCH if session.project.units is Units.IMPERIAL else 25.0
+        roof, wall, pitch, (s, t) = found
+        along, up = self.whole(s), max(self.whole(t * math.hypot(1.0, pitch) - USUAL / 2.0), 0.0)
+        return lambda p: add_roof_opening(p, roof, wall, along, up)
 
 
 class DormerTool(PlacingTool):
@@ -158,10 +154,9 @@ class DormerTool(PlacingTool):
 
     def placed(self, position: QPointF) -> Callable[[Project], Project] | None:
         """Return the edit that sets a dormer on the plane under the pointer."""
-        found = plane_at(self.session, self.canvas.to_model(position))
+        found = self.plane_at(position)
         if found is None:
             return None
-        (plan, face, (s, t)), step = found, whole_step(self.session)
-        along, front = round(s / step) * step, max(round(t / step) * step, 0.0)
-        wall = plan.outline.walls[face.edge]
-        return lambda p: add_dormer(p, plan.roof.id, wall, along, front)
+        roof, wall, _, (s, t) = found
+        along, front = self.whole(s), max(self.whole(t), 0.0)
+        return lambda p: add_dormer(p, roof, wall, along, front)

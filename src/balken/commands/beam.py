@@ -2,7 +2,6 @@
 
 import argparse
 import itertools
-import json
 import math
 import re
 from collections.abc import Callable
@@ -11,7 +10,7 @@ from typing import Any
 from balken.catalog.beams import TRIED, beam_section
 from balken.catalog.species import grade_name, species_name
 from balken.commands.footing import check_row
-from balken.commands.parser import CommandError, Parser
+from balken.commands.parser import CommandError, Parser, print_json
 from balken.design.beams import cheapest, with_own_weight
 from balken.loads.cases import Cases
 from balken.standards.checks import GirderResult, used_text
@@ -35,8 +34,7 @@ def beam(words: list[str]) -> int:
         raise CommandError(str(error.args[0])) from None
     report = beam_report(made)
     if options.json:
-        print(json.dumps(report, indent=2, ensure_ascii=False, allow_nan=False))
-        return 0
+        return print_json(report)
     case = made.result.case
     grade = f" {case.species} {case.grade}" if beam_section(case.size).kind == "sawn" else ""
     print(f"{case.size}{grade}: used {used_text(made.used)}, {made.result.governs.name} governs")

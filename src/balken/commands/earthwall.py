@@ -1,13 +1,12 @@
 """``balken earthwall``: a foundation wall against earth and its footing designed together."""
 
 import argparse
-import json
 import re
 from typing import Any
 
 from balken.catalog.blocks import block_of
 from balken.commands.footing import bar_row, check_row
-from balken.commands.parser import CommandError, Parser
+from balken.commands.parser import CommandError, Parser, print_json
 from balken.design.footing_design import design_footing
 from balken.loads.cases import Cases
 from balken.model.records import Concrete, Masonry, Soil, WallMaterial
@@ -35,8 +34,7 @@ def earthwall(words: list[str]) -> int:
     except FootingError as error:
         raise CommandError(str(error)) from None
     if options.json:
-        print(json.dumps(earthwall_report(wall, footing), indent=2, ensure_ascii=False, allow_nan=False))
-        return 0
+        return print_json(earthwall_report(wall, footing))
     checks = together(wall, footing)
     held = "held at its top" if wall.case.held else "free at its top"
     print(

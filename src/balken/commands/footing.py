@@ -1,11 +1,10 @@
 """``balken footing``: one strip or pad footing designed."""
 
 import argparse
-import json
 from typing import Any
 
 from balken.catalog.bars import BARS
-from balken.commands.parser import CommandError, Parser
+from balken.commands.parser import CommandError, Parser, print_json
 from balken.design.footing_design import design_footing
 from balken.loads.cases import Cases
 from balken.standards.checks import Check, used_text
@@ -39,8 +38,7 @@ def footing(words: list[str]) -> int:
     except FootingError as error:
         raise CommandError(str(error)) from None
     if options.json:
-        print(json.dumps(footing_report(made), indent=2, ensure_ascii=False))
-        return 0
+        return print_json(footing_report(made))
     what = "strip footing" if made.case.kind == "strip" else "pad footing"
     sides = format_inches(made.width, units)
     sides += f" x {sides}" if made.case.kind == "pad" else " wide"

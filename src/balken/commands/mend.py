@@ -1,8 +1,6 @@
 """``balken mend``: the fixes of all findings applied, gravest first, until none is left or none helps."""
 
-import json
-
-from balken.commands.parser import Parser
+from balken.commands.parser import Parser, print_json
 
 
 def mend(words: list[str]) -> int:
@@ -25,8 +23,7 @@ def mend(words: list[str]) -> int:
             ],
             "findings": [finding_row(f) for f in mended.remaining],
         }
-        print(json.dumps(report, indent=2, ensure_ascii=False, allow_nan=False))
-        return 0
+        return print_json(report)
     for f in mended.applied:
         print(f"  {f.fix.label if f.fix else ''}: {f.what}")
     print(f"{len(mended.applied)} fixes applied, {len(mended.remaining)} findings remain")

@@ -1,7 +1,8 @@
 """Reading the words of a command; what is wrong is said with what to do."""
 
 import argparse
-from typing import NoReturn
+import json
+from typing import Any, NoReturn
 
 
 class CommandError(Exception):
@@ -22,3 +23,9 @@ class Parser(argparse.ArgumentParser):
             if value == [] or value == [[]]:  # what argparse makes of --name=--
                 self.error(f"--{name} needs a value")
         return options
+
+
+def print_json(report: Any) -> int:
+    """Print what a command found as JSON; returns the exit code."""
+    print(json.dumps(report, indent=2, ensure_ascii=False, allow_nan=False))
+    return 0

@@ -1,10 +1,9 @@
 """``balken build``: a project derived, and what came of it."""
 
-import json
 from collections import Counter
 from typing import Any
 
-from balken.commands.parser import Parser
+from balken.commands.parser import Parser, print_json
 from balken.derived.finding import Finding
 from balken.model.naming import footing_of, wall_of
 from balken.units import format_force
@@ -21,8 +20,7 @@ def build(words: list[str]) -> int:
 
     report = build_report(derive(project_file.load(options.file)))
     if options.json:
-        print(json.dumps(report, indent=2, ensure_ascii=False))
-        return 0
+        return print_json(report)
     print(f"{report['name']}: {sum(report['counts'].values())} pieces")
     for role, count in report["counts"].items():
         used = report["used"].get(role)

@@ -1,10 +1,9 @@
 """``balken roof``: the surface over an outline, its lines and areas, and the rafters under it."""
 
-import json
 from typing import Any
 
 from balken.catalog.sections import section
-from balken.commands.parser import CommandError, Parser
+from balken.commands.parser import CommandError, Parser, print_json
 from balken.framing.roof_layout import lengths, marks, roof_members
 from balken.geometry.plane import Point, area
 from balken.geometry.roof_overhangs import overhung
@@ -53,8 +52,7 @@ def roof(words: list[str]) -> int:
     if options.rafters is not None:
         report["members"] = _members(options.rafters, made, corners, edges, overhangs)
     if options.json:
-        print(json.dumps(report, indent=2))
-        return 0
+        return print_json(report)
     _print(made, report)
     return 0
 

@@ -1,10 +1,9 @@
 """``balken span``: the greatest span of a joist or rafter, as the span tables take it."""
 
 import argparse
-import json
 from typing import Any
 
-from balken.commands.parser import CommandError, Parser
+from balken.commands.parser import CommandError, Parser, print_json
 from balken.standards.checks import used_text
 from balken.units import Units, format_length, parse_area_load, parse_length, parse_pitch
 
@@ -43,8 +42,7 @@ def span(words: list[str]) -> int:
         "along_slope_mm": round(span.length * slope, 2),
     }
     if options.json:
-        print(json.dumps(report, indent=2))
-        return 0
+        return print_json(report)
     from balken.catalog.sections import made_text
 
     case = span.result.case

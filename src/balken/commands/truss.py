@@ -1,12 +1,11 @@
 """``balken truss``: one roof truss laid out, solved, checked, its sections and plates chosen."""
 
 import argparse
-import json
 from typing import Any
 
 from balken.catalog.sections import sawn_section, section
 from balken.catalog.species import grade_name, species_name
-from balken.commands.parser import CommandError, Parser
+from balken.commands.parser import CommandError, Parser, print_json
 from balken.design.truss_job import TrussJob, Wood
 from balken.design.truss_outlines import Given, outlined
 from balken.design.truss_plates import plates_of
@@ -14,7 +13,7 @@ from balken.design.trusses import TrussDesign, design_truss
 from balken.framing.truss_outline import TrussError
 from balken.framing.truss_webs import PATTERNS
 from balken.loads.cases import Cases
-from balken.loads.truss_loads import Band, TrussLoads, Uneven
+from balken.loads.truss_loads import TrussLoads, Uneven, blown
 from balken.model.records import Loads
 from balken.standards.checks import used_text
 from balken.standards.known import USUAL
@@ -40,8 +39,7 @@ def truss(words: list[str]) -> int:
         raise CommandError(f"no truss can be made so: {error}.") from None
     report = truss_report(made)
     if options.json:
-        print(json.dumps(report, indent=2, ensure_ascii=False, allow_nan=False))
-        return 0
+        return print_json(report)
     _print(made, report)
     return 0
 
@@ -171,9 +169,8 @@ def _unbalanced(given: Given, snow: float, ground: float) -> tuple[Uneven, ...]:
     if row is None:
         return ()
     part, more, reach = row
-    left = Band(-tip, middle, snow * (part - 1.0)), Band(middle, middle + reach, more)
-    right = Band(middle, given.span + tip, snow * (part - 1.0)), Band(middle - reach, middle, more)
-    return Uneven("snow blown to the right", left), Uneven("snow blown to the left", right)
+    ends, less = (-tip, middle, given.span + tip), snow * (part - 1.0)
+    return blown(*ends, True, (less, 0.0), more, reach), blown(*ends, False, (0.0, less), more, reach)
 
 
 def _length(text: str, option: str) -> float:

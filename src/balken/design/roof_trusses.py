@@ -17,17 +17,18 @@ from balken.design.layouts import spacings
 from balken.design.truss_demands import EVEN
 from balken.design.truss_job import TrussJob, Wood
 from balken.design.truss_plates import Plate, plates_of
+from balken.design.truss_roof_loads import STRETCHES, loads_on
 from balken.design.truss_stacks import used_in_stack
 from balken.design.trusses import CHORD_SIZES, TrussDesign, design_truss, solve
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_heels import heel_of
-from balken.framing.truss_layout import TrussPlace, TrussRow, is_single, outline_of, slopes_of, truss_row, why_not
+from balken.framing.truss_layout import BOARD, TrussPlace, TrussRow, outline_of, slopes_of, truss_row, why_not
 from balken.framing.truss_outline import TrussError, TrussOutline
-from balken.loads.area_loads import Reaction, ceiling_cases, roof_cases
+from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases, total
-from balken.loads.roof_snow import PlaneSnow, RoofSnow, beside
+from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_wind import RoofWind
-from balken.loads.truss_loads import Band, TrussLoads, Uneven
+from balken.loads.truss_loads import TrussLoads
 from balken.model.kinds.trusses import Trusses
 from balken.model.naming import piece_name
 from balken.model.records import Loads
@@ -37,8 +38,6 @@ from balken.units import Units
 from balken.units.system import INCH
 from balken.value import Value
 
-STRETCHES = 12
-"""Drifts are laid on so many stretches of each slope."""
 STORAGE = (42.0 * INCH, 24.0 * INCH)
 """A box so high and wide makes an attic a store (IRC Table R301.5, note b)."""
 
@@ -134,8 +133,8 @@ def _laid(
     """Design the trusses of a roof at a spacing."""
     trusses = plan.roof.trusses
     plan = replace(plan, trussed=True)
-    row = truss_row(plan, spacing, 1.5 * INCH * trusses.plies)
-    on = [_loads_on(plan, row, place, snow, wind, loads, standard) for place in row.places]
+    row = truss_row(plan, spacing, BOARD * trusses.plies)
+    on = [loads_on(plan, row, place, snow, wind, loads, standard) for place in row.places]
     pairs = list(zip(row.places, on, strict=True))
     commons, gables = ([pair for pair in pairs if bool(pair[0].gable) == end] for end in (False, True))
     try:
@@ -244,87 +243,6 @@ def _known_plates(made: TrussDesign, standard: Standard) -> tuple[Plate, ...]:
 
 def _weight(on: TrussLoads) -> float:
     return on.top.all + on.bottom.all
-
-
-def _loads_on(
-    plan: SurfacePlan,
-    row: TrussRow,
-    place: TrussPlace,
-    snow: RoofSnow,
-    wind: RoofWind | None,
-    loads: Loads,
-    standard: Standard,
-) -> TrussLoads:
-    """Return what lies on a truss."""
-    wide = place.roof[1] - place.roof[0]
-    pitches, planes = slopes_of(plan, row), _planes(plan, row, snow)
-    tops = [roof_cases(loads, pitch, plane.laid) for pitch, plane in zip(pitches, planes, strict=True)]
-    if wind is not None:
-        tops = [q._replace(wind=-wind.end) for q in tops]
-    # On the slope: what ``roof_cases`` lays on the plan is brought back, for the truss lays dead load on its slope itself.
-    slopes = [(1.0 + pitch**2) ** 0.5 for pitch in pitches]
-    tops = [q._replace(dead=q.dead / slope) for q, slope in zip(tops, slopes, strict=True)]
-    tops = [Cases(*(round(v, 9) for v in q)) for q in tops]
-    return TrussLoads(
-        round(wide, 6),
-        tops[0],
-        ceiling_cases(loads),
-        _uneven(plan, row, snow, loads, standard),
-        -wind.end_over if wind is not None else 0.0,
-        right=tops[1],
-        lying=_lying(plan, row, place, snow),
-        below=round((place.ceiling[1] - place.ceiling[0]) / wide, 9),
-    )
-
-
-def _planes(plan: SurfacePlan, row: TrussRow, snow: RoofSnow) -> tuple[PlaneSnow, PlaneSnow]:
-    """Return the snow on the planes over both walls of a row."""
-    one, other = row.eaves
-    return snow.planes[one], snow.planes[one if is_single(plan) else other]
-
-
-def _lying(plan: SurfacePlan, row: TrussRow, place: TrussPlace, snow: RoofSnow) -> tuple[Band, ...]:
-    """Return drifts and slides on a strip, as far as they are more than even snow laid there already."""
-    if not snow.bands:
-        return ()
-    over0, over1 = (plan.overhangs[k] for k in row.eaves)
-    xs = np.linspace(-over0, row.wide + over1, 2 * STRETCHES + 1)
-    ts = np.linspace(place.roof[0], place.roof[1], 8)
-    ts, mids = (ts[:-1] + ts[1:]) / 2.0, (xs[:-1] + xs[1:]) / 2.0
-    found = []
-    for low, high, x in zip(xs[:-1], xs[1:], mids, strict=True):
-        places = np.array([row.frame.back(row.start + x, t) for t in ts])
-        first = x < row.wide / 2.0
-        lies = _planes(plan, row, snow)[0 if first else 1]
-        more = np.maximum(beside(snow.bands, places) - (lies.laid - lies.balanced), 0.0).mean()
-        if more > 1e-6:
-            found.append(Band(*(round(float(v), 6) for v in (low, high, more))))
-    return tuple(found)
-
-
-def _uneven(plan: SurfacePlan, row: TrussRow, snow: RoofSnow, loads: Loads, standard: Standard) -> tuple[Uneven, ...]:
-    """Return snow blown over the ridge, as it differs from the even snow that is laid (``PlaneSnow.laid``)."""
-    if loads.snow_by == "ground" or loads.ground_snow <= 0.0 or is_single(plan):
-        return ()
-    over, pitches = [plan.overhangs[k] for k in row.eaves], [plan.edges[k].pitch for k in row.eaves]
-    ridge = row.wide * pitches[1] / (pitches[0] + pitches[1])
-    runs = ridge + over[0], row.wide - ridge + over[1]
-    ends = (-over[0], ridge), (ridge, row.wide + over[1])
-    planes = [snow.planes[k] for k in row.eaves]
-    found = []
-    for lee, name in ((1, "snow blown to the right"), (0, "snow blown to the left")):
-        blown = standard.unbalanced(loads.ground_snow, pitches[lee], runs[1 - lee])
-        if blown is None:
-            continue
-        part, more, reach = blown
-        wind = 1 - lee
-        bands = [
-            Band(*ends[wind], part * planes[wind].balanced - planes[wind].laid),
-            Band(*ends[lee], planes[lee].balanced - planes[lee].laid),
-            Band(ridge, ridge + reach, more) if lee == 1 else Band(ridge - reach, ridge, more),
-        ]
-        found.append(Uneven(name, tuple(bands)))
-    return tuple(found)
 
 
 def _reactions(

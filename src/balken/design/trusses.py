@@ -97,6 +97,12 @@ class TrussDesign:
         return found
 
     @property
+    def on_bearings(self) -> tuple[float, float]:
+        """What one of its two bearings carries at most and at least in any combination, N, lifted below zero."""
+        every = [v for name, row in self.reactions().items() if name.startswith("bearing") for v in row.values()]
+        return max(every), min(every)
+
+    @property
     def spread(self) -> float:
         """How far its free bearing is pushed out at most, mm."""
         names = list(self.frame.joints)

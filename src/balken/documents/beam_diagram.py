@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from balken.derived.model import Model
 from balken.documents.display import Area, Diagram, Item, Path, Text
-from balken.documents.lettering import text_width
+from balken.documents.lettering import MINUS, text_width
 from balken.loads.beam_law import Beamed
 from balken.loads.cases import Cases, total
 from balken.standards.demands import GirderCase
@@ -20,7 +20,6 @@ POINT = 150.0
 SMALL = 0.02
 """What is less than this part of all its load is no arrow, but a part of what lies around it."""
 TALL = 9.0
-MINUS = "\u2212"
 BEAM = 1.8
 SEAT = 2.4
 ARROW = 0.9

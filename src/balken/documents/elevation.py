@@ -9,8 +9,9 @@ from balken.documents.dimensions import dimension_string, level_marks
 from balken.documents.display import Area, Circle, Drawing, Item, Path, Strokes, Text, placed
 from balken.documents.hatch import hatch
 from balken.documents.lettering import text_width
+from balken.documents.paper import bound
 from balken.documents.schedule import by_number
-from balken.documents.sheet import MARGIN, Sheet, frame, on_paper, papers, scale_text, titled
+from balken.documents.sheet import MARGIN, Sheet, on_paper, papers, scale_text
 from balken.documents.style import used_fill
 from balken.framing.bands import WallLine
 from balken.framing.pieces import Piece, cut_length
@@ -385,5 +386,5 @@ def elevation_sheet(model: Model, wall_id: str) -> Sheet:
     items.append(Text((left, under), drawing.title, 4.0, "left", bold=True))
     note = f"{scale_text(scale)}    {made_of(model, wall_id)}"
     items.append(Text((left, under - 6.0), note, 2.5, "left", pen="note"))
-    info = titled(model, elevation_number(model, wall_id), drawing.title)
-    return Sheet(name, width, height, scale, (*frame(info, width, height, scale, name), *items), (drawing,))
+    page = Sheet(name, width, height, scale, tuple(items), (drawing,), title=drawing.title, kind="framing")
+    return bound(model, page, elevation_number(model, wall_id))

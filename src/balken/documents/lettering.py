@@ -8,6 +8,7 @@ REGULAR, BOLD = "IBMPlexSansCondensed-Regular.ttf", "IBMPlexSansCondensed-SemiBo
 FAMILY = "IBM Plex Sans Condensed"
 CAP_HEIGHT = 0.698
 """Height of capitals over the font size."""
+MINUS = "\u2212"
 
 
 def font_path(bold: bool = False) -> Path:

@@ -148,8 +148,7 @@ def shop_notes(made: TrussDesign, units: Units, studs: Sequence[GableStud] = ())
         rows = ", ".join(f"{web} {'in its middle' if n == 1 else 'at its thirds'}" for web, n in made.braces.items())
         said.append(f"Webs held aside: {rows}")
     if made.shape != "gable-end":
-        rows_of = made.reactions()
-        most, least = (f(f(row.values()) for row in rows_of.values()) for f in (max, min))
+        most, least = made.on_bearings
         lift = f", lifted with {format_force(-least, units)}" if least < 0.0 else ""
         said.append(f"On each bearing {format_force(most, units)} at most{lift}")
     else:

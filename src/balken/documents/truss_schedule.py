@@ -17,8 +17,7 @@ def truss_schedule(model: Model) -> PaperTable:
     for mark, roof, made, plates in marked(model):
         trusses, sizes = model.trusses[roof], made.frame.sizes
         count = count_of(trusses, made)
-        carried = [row for joint, row in made.reactions().items() if joint.startswith("bearing")]
-        most, least = (f(f(row.values()) for row in carried) for f in (max, min))
+        most, least = made.on_bearings
         rows.append(
             (
                 mark,

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from balken.design.truss_plates import Plate
 from balken.design.trusses import TrussDesign
+from balken.documents.lettering import MINUS
 from balken.documents.truss_given import truss_loads
 from balken.loads.cases import COUNT, Cases
 from balken.standards.checks import used_text
@@ -13,7 +14,6 @@ Table = tuple[tuple[str, ...], list[tuple[str, ...]]]
 """Headings and rows."""
 CALLED = {"dead": "Dead", "live": "Live", "roof_live": "Roof live", "snow": "Snow", "wind": "Wind"}
 """How load cases are called at the head of a table."""
-MINUS = "\u2212"
 
 
 def stick_table(made: TrussDesign, units: Units) -> Table:
@@ -27,7 +27,7 @@ def stick_table(made: TrussDesign, units: Units) -> Table:
     for names in alike.values():
         first, role = made.sawn[names[0]], made.frame.stick(names[0]).role
         used, by, _, _ = max((made.sticks[name] for name in names), key=lambda found: found[0])
-        cuts = (_angles(cut) for cut in first.cuts)
+        cuts = (cut_text(cut) for cut in first.cuts)
         long = format_length(first.length, units)
         given = (listed(names), role, made.frame.sizes.of(role), long, *cuts)
         rows.append((*given, *_pulls(made, names, units), used_text(used), by))
@@ -75,7 +75,8 @@ def _signed(force: float, units: Units) -> str:
     return (MINUS if force < -0.5 else "") + format_force(abs(force), units)
 
 
-def _angles(cuts: tuple[float, ...]) -> str:
+def cut_text(cuts: tuple[float, ...]) -> str:
+    """Return the saw angles at an end of a stick in words."""
     return ", ".join(f"{cut:.1f}\u00b0" for cut in sorted(cuts, key=abs)) or "0.0\u00b0"
 
 
@@ -84,19 +85,27 @@ def listed(names: list[str]) -> str:
     return ", ".join(names) if len(names) < 5 else f"{names[0]} ... {names[-1]} ({len(names)})"
 
 
-def plate_table(plates: Sequence[Plate], units: Units) -> Table:
-    """Return plates alike: how many pairs, size, at which joints, how far used."""
+def plates_alike(plates: Sequence[Plate], units: Units) -> list[tuple[str, list[Plate]]]:
+    """Return plates by their size in words, the narrowest first."""
     alike: dict[tuple[float, float], list[Plate]] = {}
     for plate in plates:
         alike.setdefault((plate.width, plate.length), []).append(plate)
+    return [
+        (f"{format_inches(width, units)} x {format_inches(length, units)}", some)
+        for (width, length), some in sorted(alike.items())
+    ]
+
+
+def plate_table(plates: Sequence[Plate], units: Units) -> Table:
+    """Return plates alike: how many pairs, size, at which joints, how far used."""
     rows: list[tuple[str, ...]] = [
         (
-            f"{format_inches(width, units)} x {format_inches(length, units)}",
+            size,
             f"{len(some)} pairs" if len(some) > 1 else "a pair",
             listed([p.joint for p in some]),
             used_text(max(p.used for p in some)),
             max(some, key=lambda p: p.used).governs,
         )
-        for (width, length), some in sorted(alike.items())
+        for size, some in plates_alike(plates, units)
     ]
     return ("Plates", "", "At", "Used", "by"), rows

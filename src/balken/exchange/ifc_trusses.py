@@ -7,13 +7,11 @@ from balken.design.truss_plates import Plate
 from balken.design.trusses import TrussDesign
 from balken.documents.truss_drawing import marked
 from balken.exchange.ifc_entities import Entities
-from balken.framing.truss_layout import TrussPlace, TrussRow
+from balken.framing.truss_layout import BOARD, TrussPlace, TrussRow
 from balken.geometry.prism import Prism
 from balken.model.naming import piece_name
 from balken.units.system import INCH
 
-THICK = 1.5 * INCH
-"""Of trusses of one ply, mm."""
 GAUGE = 0.036 * INCH
 """Thickness of plates of 20 gauge, mm."""
 
@@ -33,8 +31,8 @@ def plate_solids(truss: Standing, plate: Plate) -> list[Prism]:
     """Return a pair of plates of each ply as solids."""
     row, plies, found = truss.row, truss.made.frame.sizes.plies, []
     for ply in range(plies):
-        middle = truss.place.t + THICK * (ply + 0.5 - plies / 2.0)
-        for t in (middle + THICK / 2.0 + GAUGE, middle - THICK / 2.0):
+        middle = truss.place.t + BOARD * (ply + 0.5 - plies / 2.0)
+        for t in (middle + BOARD / 2.0 + GAUGE, middle - BOARD / 2.0):
             x, y = row.frame.back(row.start, t)
             at = (x, y, truss.bearing)
             found.append(Prism(at, (*row.frame.s, 0.0), (0.0, 0.0, 1.0), (plate.ring,), GAUGE))
@@ -51,7 +49,7 @@ def trusses_of(model: Model) -> dict[str, Standing]:
         for number, place in enumerate(row.places if row is not None else ()):
             made = trusses.of(place)
             if made is not None and row is not None:
-                plates = trusses.plates[1] if made is trusses.gable else trusses.plates[0]
+                plates = trusses.plates[made is trusses.gable]
                 mark = marks[(roof, id(made))]
                 found[piece_name(roof, "truss", number)] = Standing(mark, row, place, made, plates, bearings[roof])
     return found

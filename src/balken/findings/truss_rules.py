@@ -9,6 +9,7 @@ from balken.derived.model import Model
 from balken.design.roof_trusses import TrussRoof
 from balken.framing.roof_openings import RoofHole
 from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.truss_layout import BOARD
 from balken.geometry.plane import add, unit
 from balken.model.lookup import wall_label
 from balken.standards.checks import used_text
@@ -148,7 +149,7 @@ def _cut(plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
     """Openings that trusses run through."""
     if made.row is None:
         return
-    thick = 1.5 * INCH * plan.roof.trusses.plies
+    thick = BOARD * plan.roof.trusses.plies
     for hole in plan.holes:
         if hole.problem:
             continue

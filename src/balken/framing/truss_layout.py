@@ -19,6 +19,8 @@ from balken.value import Value
 
 SQUARE = 0.01
 """Ends of a roof are square to its eaves where the cosine between them is no more."""
+BOARD = 1.5 * INCH
+"""Thickness of each ply of a truss, mm."""
 LEAST_GAP = 6.0 * INCH
 """The last truss stands no closer to the end frame, mm (it is left out)."""
 

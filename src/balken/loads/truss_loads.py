@@ -31,6 +31,17 @@ class Uneven(Value, frozen=True):
     bands: tuple[Band, ...]
 
 
+def blown(
+    low: float, ridge: float, high: float, to_right: bool, changes: tuple[float, float], more: float, reach: float
+) -> Uneven:
+    """Return snow blown over a ridge (ASCE 7-16, 7.6.1): ``changes`` of the even snow left and right of it, and ``more`` beside it on the
+    lee side, ``reach`` far; kN/m2, mm.
+    """
+    heap = Band(ridge, ridge + reach, more) if to_right else Band(ridge - reach, ridge, more)
+    name = f"snow blown to the {'right' if to_right else 'left'}"
+    return Uneven(name, (Band(low, ridge, changes[0]), Band(ridge, high, changes[1]), heap))
+
+
 class TrussLoads(Value, frozen=True):
     """Area loads on a truss, kN/m2: the top chord's dead load on the slope, all else on the plan; ``wind`` at strength level, up where
     below zero; the bottom chord's dead load on its slope; ``own``: whether its own weight is counted beside those.

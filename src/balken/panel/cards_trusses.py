@@ -6,6 +6,7 @@ from balken.design.truss_neighbours import timber_cost, truss_neighbours
 from balken.design.truss_plates import Plate
 from balken.design.trusses import TrussDesign
 from balken.documents.truss_drawing import truss_diagram
+from balken.documents.truss_tables import cut_text, plates_alike
 from balken.framing.pieces import Piece
 from balken.framing.trusses import TrussFrame
 from balken.model.naming import stick_of
@@ -59,9 +60,7 @@ def _make(model: Model, made: TrussRoof, name: str, one: TrussDesign, plates: tu
         for check in (*one.bearing[:1], one.sag)
     ]
     if one is not made.gable:
-        carried = one.reactions()
-        most = max(max(row.values()) for row in carried.values())
-        least = min(min(row.values()) for row in carried.values())
+        most, least = one.on_bearings
         parts.append(Fact("On each bearing", f"{format_force(most, units)} at most"))
         if least < 0.0:
             parts.append(Fact("Lifted there", format_force(-least, units)))
@@ -97,7 +96,7 @@ def stick_parts(model: Model, piece: Piece) -> list[Part]:
     force = made.axial(name)[combo]
     said = f"{'pulled' if force > 0.0 else 'pressed'} with {format_force(abs(force), model.units)} ({combo})"
     one = made.sawn[name]
-    cuts = " and ".join(", ".join(f"{cut:.1f}\u00b0" for cut in sorted(end, key=abs)) or "square" for end in one.cuts)
+    cuts = " and ".join(cut_text(end) if end else "square" for end in one.cuts)
     return [
         "In its truss",
         Fact("Stick", name),
@@ -125,14 +124,4 @@ def bracing(one: TrussDesign, units: Units) -> list[Part]:
 
 def plate_rows(plates: tuple[Plate, ...], units: Units) -> list[tuple[str, str, str]]:
     """Return plates alike as rows: size, how many pairs, how far used."""
-    alike: dict[tuple[float, float], list[Plate]] = {}
-    for plate in plates:
-        alike.setdefault((plate.width, plate.length), []).append(plate)
-    return [
-        (
-            f"{format_inches(width, units)} x {format_inches(length, units)}",
-            str(len(rows)),
-            used_text(max(p.used for p in rows)),
-        )
-        for (width, length), rows in sorted(alike.items())
-    ]
+    return [(size, str(len(some)), used_text(max(p.used for p in some))) for size, some in plates_alike(plates, units)]

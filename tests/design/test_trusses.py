@@ -5,12 +5,14 @@ import math
 
 import numpy as np
 import pytest
+import shapely
 from hypothesis import event, given, settings
 from hypothesis import strategies as st
 from Pynite import FEModel3D
 
 from balken.cli import main
 from balken.commands.truss import _parser, designed, truss_report
+from balken.design.roof_trusses import stores_things
 from balken.design.truss_stacks import used_in_stack
 from balken.framing.truss_outline import TrussError
 from balken.framing.truss_webs import PATTERNS
@@ -330,3 +332,34 @@ def test_stacked_as_one_by_one():
     assert used == pytest.approx([float(one.uses.worst()[0].max()) for one in ones], rel=1e-9)
     with pytest.raises(ValueError, match="alike"):
         used_in_stack(like, [truss("howe").frame], [like.job.loads], USUAL)
+
+
+@pytest.mark.parametrize(
+    ("shape", "span", "pitch", "lower", "stores"),
+    [
+        ("scissors", 40, "9:12", "1:12", True),
+        ("scissors", 26, "12:12", "4:12", True),
+        ("fink", 26, "9:12", "0.5:12", True),
+        ("howe", 32, "12:12", "4:12", True),
+        ("scissors", 24, "8:12", "4:12", False),
+        ("fink", 20, "4:12", "1:12", False),
+    ],
+)
+def test_a_box_stands_on_sloped_bottom_chords_too(shape, span, pitch, lower, stores):
+    """IRC Table R301.5, note b: the box is moved along by quarters of an inch and set down on the chord by dropping it, once by once."""
+    made = truss(shape, f"--bottom-pitch {lower} --heel 12in", span=span, pitch=pitch)
+    bodies = shapely.union_all([shapely.Polygon(one.ring) for one in made.sawn.values()])
+    chords = [shapely.Polygon(one.ring) for name, one in made.sawn.items() if name[0] == "B"]
+    wide, high, outline = 24 * INCH, 42 * INCH, made.frame.outline
+    under = shapely.Polygon([*outline.top, (outline.end, -2 * FOOT), (outline.start, -2 * FOOT)])
+    fits = False
+    for x in np.arange(outline.start, outline.end - wide, 0.25 * INCH):
+        strip = shapely.box(x, -10 * FOOT, x + wide, 50 * FOOT)
+        heights = [chord.intersection(strip).bounds[3] for chord in chords if chord.intersects(strip)]
+        if not heights:
+            continue
+        low = max(heights) + 0.05
+        box = shapely.box(x, low, x + wide, low + high)
+        fits = fits or (under.covers(box) and not bodies.intersects(box))
+    assert fits == stores
+    assert stores_things(made) == stores

@@ -241,6 +241,18 @@ def test_drifts_lie_on_the_trusses_beside_the_taller_part():
     assert not [f for f in model.findings if f.grave]
 
 
+@pytest.mark.parametrize(("side", "pitch"), [(0, 0.75), (1, 0.75), (0, 11.0 / 12.0)])
+def test_snow_over_a_ridge_off_the_middle_is_that_of_rafters(side, pitch):
+    """Drifts add to what each slope bears already, and slopes end at the ridge: the same roof under rafters bears the same snow."""
+    p = orchard_road()
+    wall = derive(p).trusses["roof-2"].row.walls[side]
+    p = set_side(p, "roof-2", wall, pitch=pitch)
+    laid, made = derive(p), derive(edits.change(p, "roof-2", framed="rafters"))
+    assert not laid.trusses["roof-2"].problem
+    under = sum(r.force.snow for r in made.path.reactions if r.piece.startswith("roof-2/"))
+    assert sum(r.force.snow for r in laid.trusses["roof-2"].reactions) == pytest.approx(under, rel=2e-3)
+
+
 def test_drawings_say_what_is_built():
     model = derive(trussed())
     made = model.trusses["roof-1"]

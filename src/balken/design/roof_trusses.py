@@ -23,7 +23,7 @@ from balken.design.trusses import CHORD_SIZES, TrussDesign, design_truss, solve
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_heels import heel_of
 from balken.framing.truss_layout import BOARD, TrussPlace, TrussRow, outline_of, slopes_of, truss_row, why_not
-from balken.framing.truss_outline import TrussError, TrussOutline
+from balken.framing.truss_outline import TrussError, TrussOutline, moved
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases, total
 from balken.loads.roof_snow import RoofSnow
@@ -40,6 +40,10 @@ from balken.value import Value
 
 STORAGE = (42.0 * INCH, 24.0 * INCH)
 """A box so high and wide makes an attic a store (IRC Table R301.5, note b)."""
+STEP = 0.5 * INCH
+"""Steps in which it is moved along a truss."""
+AIR = 0.1
+"""It stands so far over the chord, mm: it does not lie in it."""
 
 
 NOTHING = Cases()
@@ -303,15 +307,14 @@ def stores_things(design: TrussDesign) -> bool:
     """Whether a box 42 in high and 24 in wide stands somewhere on the bottom chord, clear of all webs (IRC Table R301.5, note b)."""
     sticks = shapely.union_all([shapely.Polygon(one.ring) for one in design.sawn.values()])
     outline, high, wide = design.frame.outline, *STORAGE
-    deep = section(design.frame.sizes.bottom).depth
-    inside = shapely.Polygon([*outline.top, (outline.top[-1][0], -1.0), (outline.top[0][0], -1.0)])
-    for x in np.arange(outline.start, outline.end - wide, 2.0 * INCH):
-        low = (
-            max(height for px, height in outline.bottom if outline.start <= px <= outline.end)
-            if len(outline.bottom) > 2
-            else deep
-        )
-        box = shapely.box(x, low + 1.0, x + wide, low + 1.0 + high)
-        if inside.covers(box) and not sticks.intersects(box):
-            return True
-    return False
+    upper = moved(outline.bottom, section(design.frame.sizes.bottom).depth)
+    inside = shapely.Polygon([*outline.top, *reversed(outline.bottom)])
+    # It stands level, where the chord's upper edge is highest under it.
+    x = np.arange(outline.start, outline.end - wide, STEP)
+    xs, ys = (np.array(row) for row in zip(*upper, strict=True))
+    low = np.maximum(np.interp(x, xs, ys), np.interp(x + wide, xs, ys))
+    for bend, height in upper[1:-1]:
+        low = np.where((x < bend) & (bend < x + wide), np.maximum(low, height), low)
+    boxes = shapely.box(x, low + AIR, x + wide, low + AIR + high)
+    shapely.prepare((inside, sticks))
+    return bool((shapely.covers(inside, boxes) & ~shapely.intersects(sticks, boxes)).any())

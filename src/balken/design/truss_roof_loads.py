@@ -3,7 +3,7 @@
 import numpy as np
 
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.truss_layout import TrussPlace, TrussRow, is_single, slopes_of
+from balken.framing.truss_layout import TrussPlace, TrussRow, is_single, ridge_of, slopes_of
 from balken.loads.area_loads import ceiling_cases, roof_cases
 from balken.loads.cases import Cases
 from balken.loads.roof_snow import PlaneSnow, RoofSnow, beside
@@ -57,6 +57,7 @@ def _lying(plan: SurfacePlan, row: TrussRow, place: TrussPlace, snow: RoofSnow) 
     """Return drifts and slides on a strip, as far as they are more than even snow laid there already."""
     if not snow.bands:
         return ()
+    ridge, planes = ridge_of(plan, row), _planes(plan, row, snow)
     over0, over1 = (plan.overhangs[k] for k in row.eaves)
     xs = np.linspace(-over0, row.wide + over1, 2 * STRETCHES + 1)
     ts = np.linspace(place.roof[0], place.roof[1], 8)
@@ -64,8 +65,7 @@ def _lying(plan: SurfacePlan, row: TrussRow, place: TrussPlace, snow: RoofSnow) 
     found = []
     for low, high, x in zip(xs[:-1], xs[1:], mids, strict=True):
         places = np.array([row.frame.back(row.start + x, t) for t in ts])
-        first = x < row.wide / 2.0
-        lies = _planes(plan, row, snow)[0 if first else 1]
+        lies = planes[0 if x < ridge else 1]
         more = np.maximum(beside(snow.bands, places) - (lies.laid - lies.balanced), 0.0).mean()
         if more > 1e-6:
             found.append(Band(*(round(float(v), 6) for v in (low, high, more))))
@@ -77,7 +77,7 @@ def _uneven(plan: SurfacePlan, row: TrussRow, snow: RoofSnow, loads: Loads, stan
     if loads.snow_by == "ground" or loads.ground_snow <= 0.0 or is_single(plan):
         return ()
     over, pitches = [plan.overhangs[k] for k in row.eaves], [plan.edges[k].pitch for k in row.eaves]
-    ridge = row.wide * pitches[1] / (pitches[0] + pitches[1])
+    ridge = ridge_of(plan, row)
     runs = ridge + over[0], row.wide - ridge + over[1]
     planes = [snow.planes[k] for k in row.eaves]
     found = []

@@ -138,6 +138,12 @@ def slopes_of(plan: SurfacePlan, row: TrussRow) -> tuple[float, float]:
     return plan.edges[one].pitch, plan.edges[one if is_single(plan) else other].pitch
 
 
+def ridge_of(plan: SurfacePlan, row: TrussRow) -> float:
+    """Return where the peak lies along a truss, mm: where both slopes meet; of a single slope past its end."""
+    p0, p1 = slopes_of(plan, row)
+    return math.inf if is_single(plan) else row.wide * p1 / (p0 + p1)
+
+
 def outline_of(plan: SurfacePlan, row: TrussRow, heel: float, trusses: Trusses) -> TrussOutline:
     """Return what trusses of a row fill: the roof's surface cut square to its eaves, over the ceiling."""
     p0, p1 = slopes_of(plan, row)
@@ -148,7 +154,7 @@ def outline_of(plan: SurfacePlan, row: TrussRow, heel: float, trusses: Trusses) 
     if is_single(plan):
         high = row.wide + over1
         return _tidy(((-over0, heel - p0 * over0), (high, heel + p0 * high)), level, bearings)
-    ridge = row.wide * p1 / (p0 + p1)
+    ridge = ridge_of(plan, row)
     top = ((-over0, heel - p0 * over0), (ridge, heel + p0 * ridge), (row.wide + over1, heel - p1 * over1))
     lower = trusses.bottom_pitch
     if lower <= 0.0:

@@ -4,12 +4,11 @@ import itertools
 import math
 import random
 
-import manifold3d
-import numpy as np
 import pytest
 import shapely
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
+from tests.framing.solids import apart
 from tests.houses import house
 from tests.loads.test_beams import balanced
 
@@ -148,14 +147,6 @@ def test_any_wing_lies_where_it_is_the_higher_and_balances(fields, hip, main_hip
     assert sizes == pytest.approx(shapely.Polygon(wing.ring).area, rel=1e-4)
 
 
-def body(solid):
-    triangles, _ = solid.mesh()
-    places, numbers = np.unique(np.round(triangles.reshape(-1, 3), 4), axis=0, return_inverse=True)
-    rows = numbers.reshape(-1, 3)
-    rows = rows[(rows[:, 0] != rows[:, 1]) & (rows[:, 1] != rows[:, 2]) & (rows[:, 0] != rows[:, 2])]
-    return manifold3d.Manifold(manifold3d.Mesh(places.astype(np.float32), rows.astype(np.uint32)))
-
-
 @given(wings)
 @example(
     {
@@ -175,18 +166,8 @@ def test_nothing_of_the_wing_stands_in_the_main_roof(fields):
     if plans(model)["roof-2"].problem:
         return
     pieces = [p for p in model.pieces.values() if p.owner in ("roof-1", "roof-2")]
-    bodies = {}
-    for one in pieces:
-        if one.owner != "roof-2" or one.role == "roof plane":
-            continue
-        for other in pieces:
-            if other is one or (other.owner == "roof-2" and other.key < one.key):
-                continue
-            (l1, h1), (l2, h2) = one.solid.extent, other.solid.extent
-            if any(l1[k] > h2[k] - 1.0 or l2[k] > h1[k] - 1.0 for k in range(3)):
-                continue
-            a, b = (bodies.setdefault(x.key, body(x.solid)) for x in (one, other))
-            assert (a ^ b).volume() < 3e4, (one.key, other.key)
+    wing = [p for p in pieces if p.owner == "roof-2" and p.role != "roof plane"]
+    apart(wing, pieces, 3e4)
 
 
 def test_feet_press_on_the_rafters_below_and_double_those():

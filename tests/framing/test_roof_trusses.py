@@ -9,7 +9,8 @@ import pytest
 import shapely
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
-from tests.framing.test_roof_trim import body, of, roofed
+from tests.framing.solids import apart
+from tests.framing.test_roof_trim import of, roofed
 from tests.houses import house
 from tests.loads.test_beams import balanced
 
@@ -100,16 +101,7 @@ def test_nothing_of_them_stands_in_anything():
         for x in model.pieces.values()
         if x.role.startswith("truss") or x.owner in ("roof-1", "wall-1", "wall-2", "wall-3", "wall-4")
     ]
-    bodies = {}
-    for one in pieces:
-        if not one.role.startswith("truss"):
-            continue
-        for other in pieces:
-            (l1, h1), (l2, h2) = one.solid.extent, other.solid.extent
-            if other is one or any(l1[k] > h2[k] - 1.0 or l2[k] > h1[k] - 1.0 for k in range(3)):
-                continue
-            a, b = (bodies.setdefault(x.key, body(x.solid)) for x in (one, other))
-            assert (a ^ b).volume() < 1e4, (one.key, other.key)
+    apart([x for x in pieces if x.role.startswith("truss")], pieces, 1e4)
 
 
 def test_the_deck_lies_on_their_top_chords():
@@ -386,14 +378,7 @@ def test_braces_run_across_all_trusses_where_nothing_is_in_their_way(pattern):
     assert len(chords) >= math.ceil((rows[-1] - rows[0]) / made.braced - 1e-9) - 1
     assert {name.split(".")[0] for name in lines if name[0] == "W"} == set(made.braces)
     sticks = [x for x in model.pieces.values() if x.role in ("truss web", "truss top chord", "truss bottom chord")]
-    bodies = {}
-    for one in braces:
-        for other in sticks:
-            (l1, h1), (l2, h2) = one.solid.extent, other.solid.extent
-            if any(l1[k] > h2[k] - 1.0 or l2[k] > h1[k] - 1.0 for k in range(3)):
-                continue
-            a, b = (bodies.setdefault(x.key, body(x.solid)) for x in (one, other))
-            assert (a ^ b).volume() < 1e4, (one.key, other.key)
+    apart(braces, sticks, 1e4)
 
 
 def test_scissors_push_their_free_bearing_out():

@@ -1,0 +1,24 @@
+"""Whether members stand in one another: their solids cut with one another by manifold3d."""
+
+import manifold3d
+import numpy as np
+
+
+def body(solid):
+    triangles, _ = solid.mesh()
+    places, numbers = np.unique(np.round(triangles.reshape(-1, 3), 4), axis=0, return_inverse=True)
+    rows = numbers.reshape(-1, 3)
+    rows = rows[(rows[:, 0] != rows[:, 1]) & (rows[:, 1] != rows[:, 2]) & (rows[:, 0] != rows[:, 2])]
+    return manifold3d.Manifold(manifold3d.Mesh(places.astype(np.float32), rows.astype(np.uint32)))
+
+
+def apart(mine, others, most):
+    """Assert that none of some pieces shares more than a volume, mm3, with any of others."""
+    bodies = {}
+    for one in mine:
+        for other in others:
+            (l1, h1), (l2, h2) = one.solid.extent, other.solid.extent
+            if other is one or any(l1[k] > h2[k] - 1.0 or l2[k] > h1[k] - 1.0 for k in range(3)):
+                continue
+            a, b = (bodies.setdefault(x.key, body(x.solid)) for x in (one, other))
+            assert (a ^ b).volume() < most, (one.key, other.key)

@@ -2,7 +2,7 @@
 
 import numpy as np
 import shapely
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from tests.houses import house
 
@@ -40,6 +40,18 @@ def test_in_the_demo():
 
 
 @settings(max_examples=25)
+@example(
+    wide=30.0,
+    girder=0.62,
+    over="lapped",
+    blocking="none",
+    size="2x8",
+    spacing=12.0,
+    opening=None,
+    past=None,
+    start="one side",
+    live=2.0,
+)
 @given(
     wide=st.floats(14.0, 30.0),
     girder=st.sampled_from([None, 0.35, 0.5, 0.62]),

@@ -63,9 +63,10 @@ def blocking_pieces(
             s = first + INCH + k * step
             at = t + rise * (s - first)
             edge = at + inward * (RIM + abs(rise) * lumber.breadth / 2.0)
-            for n, line in enumerate(_beside(plan, s, at, inward)):
-                faces = _faces(plan, line, size, made)
-                face, beyond = faces if inward > 0.0 else faces[::-1]
+            for n, lines in enumerate(_beside(plan, s, at, inward, lumber.breadth / 2.0)):
+                faces = [_faces(plan, line, size, made) for line in lines]
+                both = min(low for low, _ in faces), max(high for _, high in faces)
+                face, beyond = both if inward > 0.0 else both[::-1]
                 length = (face - edge) * inward
                 t0, t1 = sorted((edge, face))
                 stands = any(abs(x - s) < lumber.breadth and a < t1 and b > t0 for (x, a), b in standing)
@@ -207,10 +208,19 @@ def _sides(plan: FloorPlan) -> list[tuple[float, float, float, float, float]]:
     return found
 
 
-def _beside(plan: FloorPlan, s: float, t: float, inward: float) -> list[MemberLine]:
-    """Return the joists nearest to an edge where a block stands, the nearest first, no more than there are bays."""
-    reach = (BAYS + 0.5) * plan.spacing
-    near = [line for line in plan.lines if line.low - 1.0 < s < line.high + 1.0 and 0.0 < (line.t - t) * inward < reach]
-    # Where two joists butt over a bearing, one of them counts.
-    by_place = {round(line.t, 3): line for line in near}
-    return sorted(by_place.values(), key=lambda line: (line.t - t) * inward)[:BAYS]
+def _beside(plan: FloorPlan, s: float, t: float, inward: float, half: float) -> list[list[MemberLine]]:
+    """Return the joists nearest to an edge where a block stands, the nearest first, no more than there are bays; ``half`` of its thickness.
+
+    Those that butt or lap over a bearing count as one: a block ends at whichever of them it touches.
+    """
+    reach, more = (BAYS + 0.5) * plan.spacing, half + 1.0
+    near = [
+        line for line in plan.lines if line.low - more < s < line.high + more and 0.0 < (line.t - t) * inward < reach
+    ]
+    found: list[list[MemberLine]] = []
+    for line in sorted(near, key=lambda line: (line.t - t) * inward):
+        if found and abs(line.t - found[-1][0].t) < SAME_LINE:
+            found[-1].append(line)
+        else:
+            found.append([line])
+    return [lines for lines in found if any(line.low - 1.0 < s < line.high + 1.0 for line in lines)][:BAYS]

@@ -203,7 +203,7 @@ def _wind_rows(session: Session) -> list[Part]:
     p, units, made = session.project, session.project.units, session.model.uplift
     rows = []
     for row in made.lifted:
-        what = f"{row.what}s" if row.what in ("rafter", "truss") else row.what
+        what = {"rafter": "rafters", "truss": "trusses"}.get(row.what, row.what)
         where = f"{label_of(p, row.bearer) or 'nothing'}, {what}{' at ends' if row.end else ''}"
         if row.net > 0.0:
             rows.append(

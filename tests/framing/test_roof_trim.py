@@ -4,7 +4,7 @@ import itertools
 import math
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from tests.framing.solids import apart
 from tests.framing.test_dormers import with_dormer
@@ -77,6 +77,8 @@ def test_what_no_ladder_reaches_is_told():
     st.booleans(),
     st.sampled_from([0.0, 100.0, 450.0, 1300.0]),
 )
+@example(0.75, 0.0, True, True, 0.0)  # the trimmer of the dormer is the last of its row: its tie lies off the opening
+@example(0.75, 0.0, False, True, 450.0)
 @settings(max_examples=8, deadline=None)
 def test_nothing_of_them_stands_in_anything(pitch, overhang, hip, dormer, raised):
     p = roofed(pitch, overhang=overhang, tie_raise=raised)

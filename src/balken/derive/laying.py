@@ -312,12 +312,12 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
                 *memo.step(f"members {roof.id}", surface_solids, plan, framing.members, framing.boards, stock),
                 *header_pieces(plan, framing.headers, framing.boards),
                 *memo.step(f"ladders {roof.id}", ladder_pieces, plan, framing.boards.rafter),
-                *(collar_pieces(plan, framing.members, framing.boards, design.spacing) if design is not None else ()),
                 *(
-                    tie_pieces(plan, framing.ties, framing.members, framing.tied.size, framing.boards)
-                    if framing.tied is not None
+                    collar_pieces(plan, framing.members, framing.headers, framing.boards, design.spacing)
+                    if design is not None
                     else ()
                 ),
+                *_tied(plan, framing),
             ),
         )
     gables, _ = memo.step(f"gables {roof.id}", surface_gables, plan, near)
@@ -373,6 +373,12 @@ def _with_dormer(memo: Memo, p: Project, dormer: DormerDesign, host: SurfacePlan
     )
 
 
+def _tied(plan: SurfacePlan, framing: SurfaceDesign) -> tuple[Piece, ...]:
+    if framing.tied is None:
+        return ()
+    return tie_pieces(plan, framing.ties, framing.members, framing.headers, framing.tied.size, framing.boards)
+
+
 def dormer_pieces(
     place: DormerPlace,
     host: SurfacePlan,
@@ -386,11 +392,7 @@ def dormer_pieces(
         *surface_pieces(plan),
         *surface_solids(plan, framing.members, framing.boards, stock),
         *ladder_pieces(plan, framing.boards.rafter),
-        *(
-            tie_pieces(plan, framing.ties, framing.members, framing.tied.size, framing.boards)
-            if framing.tied is not None
-            else ()
-        ),
+        *_tied(plan, framing),
         *(wall_pieces(place, host, walls) if walls is not None else ()),
     )
 

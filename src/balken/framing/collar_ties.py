@@ -5,9 +5,9 @@ import math
 from balken.catalog.sections import section
 from balken.framing.frames import Frame
 from balken.framing.pieces import Piece
-from balken.framing.surface_framing import Boards, SurfaceMember
+from balken.framing.surface_framing import Boards, RafterHeader, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.surface_ties import leaning
+from balken.framing.surface_ties import leaning, off_openings, sides_off
 from balken.geometry.plane import Point, Ring, unit
 from balken.geometry.prism import Prism
 from balken.model.naming import piece_name
@@ -22,10 +22,14 @@ AIR = 10.0
 
 
 def collar_pieces(
-    plan: SurfacePlan, members: tuple[SurfaceMember, ...], boards: Boards, spacing: float
+    plan: SurfacePlan,
+    members: tuple[SurfaceMember, ...],
+    headers: tuple[RafterHeader, ...],
+    boards: Boards,
+    spacing: float,
 ) -> tuple[Piece, ...]:
     """Return the collar ties of a roof: on every pair, or on as few as stand no farther than 4 ft apart; ``spacing``: of rafters, mm."""
-    roof = plan.roof
+    roof, clear = plan.roof, off_openings(plan, headers)
     if roof.collar == "none" or roof.ridge_made == "beam":
         return ()
     every = 1 if roof.collar == "all" else max(math.floor(FARTHEST / spacing + 1e-9), 1)
@@ -43,13 +47,21 @@ def collar_pieces(
         for i in kept:
             # They lie on the side toward the middle of their row: the last ones stay inside what bounds the roof there.
             near = pairs[len(pairs) // 2][1].member.start[:2]
-            piece = _tie(plan, pairs[i][1], pairs[i][2], boards, near)
+            piece = _tie(plan, pairs[i][1], pairs[i][2], boards, near, clear)
             if piece is not None:
                 found.append(piece)
     return tuple(found)
 
 
-def _tie(plan: SurfacePlan, one: SurfaceMember, other: SurfaceMember, boards: Boards, toward: Point) -> Piece | None:
+def _tie(
+    plan: SurfacePlan,
+    one: SurfaceMember,
+    other: SurfaceMember,
+    boards: Boards,
+    toward: Point,
+    clear: dict[str, tuple[Point, ...]],
+) -> Piece | None:
+    """Lay one beside a pair: on the side toward a point, but for headers that hang on them; none where those are on both sides."""
     a, b, lumber, roof = one.member, other.member, section(SIZE), plan.roof
     way = unit(a.start[:2], b.start[:2])
     frame = Frame(round(math.degrees(math.atan2(way[1], way[0])), 9))
@@ -69,7 +81,10 @@ def _tie(plan: SurfacePlan, one: SurfaceMember, other: SurfaceMember, boards: Bo
         return None
     level = plan.bearing + plan.plate_to_top + bottom
     profile: Ring = ((b0 - low, 0.0), (b1 - low, 0.0), (t1 - low, lumber.depth), (t0 - low, lumber.depth))
-    side = 1.0 if frame.to(toward)[1] > t + 1.0 else -1.0
+    sides = sides_off(clear, frame, (one.key, other.key))
+    if not sides:
+        return None
+    side = sides[0] if len(sides) == 1 or (frame.to(toward)[1] > t + 1.0) == (sides[0] > 0.0) else sides[1]
     aside = t + side * (wide + lumber.breadth) / 2.0
     x, y = frame.back(low, aside + lumber.breadth / 2.0)
     solid = Prism((x, y, level), (*frame.s, 0.0), (0.0, 0.0, 1.0), (profile,), lumber.breadth)

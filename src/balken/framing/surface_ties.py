@@ -16,9 +16,9 @@ from balken.framing.frames import Frame
 from balken.framing.pieces import MemberLine, Piece
 from balken.framing.roof_layout import RoofMember
 from balken.framing.roofs import inner_bearings, tie_profile
-from balken.framing.surface_framing import Boards, SurfaceMember
+from balken.framing.surface_framing import Boards, RafterHeader, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
-from balken.geometry.plane import distance, dot, off_line, sub, to_segment, unit
+from balken.geometry.plane import Point, distance, dot, off_line, sub, to_segment, unit
 from balken.geometry.prism import Prism
 from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.units.system import INCH
@@ -210,12 +210,34 @@ def _eave(plan: SurfacePlan, one: SurfaceMember) -> tuple[tuple[float, float], t
     return core[edge], core[(edge + 1) % len(core)]
 
 
+def off_openings(plan: SurfacePlan, headers: tuple[RafterHeader, ...]) -> dict[str, tuple[Point, ...]]:
+    """Return by the trimmers of openings which ways in plan lead off those."""
+    core, found = plan.outline.core, dict[str, tuple[Point, ...]]()
+    for header in headers:
+        x, y = unit(core[header.edge], core[(header.edge + 1) % len(core)])
+        for key, way in zip(header.trimmers, ((-x, -y), (x, y)), strict=True):
+            found[key] = (*found.get(key, ()), way)
+    return found
+
+
+def sides_off(clear: Mapping[str, tuple[Point, ...]], frame: Frame, rafters: tuple[str, ...]) -> tuple[float, ...]:
+    """Return on which sides of rafters along a frame a tie may lie: t greater (1), less (-1), where no header of an opening hangs."""
+    ways = {1.0 if dot(frame.t, way) > 0.0 else -1.0 for key in rafters for way in clear.get(key, ())}
+    return (1.0, -1.0) if not ways else tuple(ways) if len(ways) == 1 else ()
+
+
 def tie_pieces(
-    plan: SurfacePlan, ties: tuple[SurfaceTie, ...], members: tuple[SurfaceMember, ...], size: str, boards: Boards
+    plan: SurfacePlan,
+    ties: tuple[SurfaceTie, ...],
+    members: tuple[SurfaceMember, ...],
+    headers: tuple[RafterHeader, ...],
+    size: str,
+    boards: Boards,
 ) -> tuple[Piece, ...]:
     """Return ties as solids, their top corners cut to the roof where they would stand out of it; beside their rafters, however many plies
-    these have, on the side where no other rafter stands.
+    these have, on the side where no other rafter stands and, raised, no header hangs.
     """
+    clear = off_openings(plan, headers) if plan.roof.tie_raise > 0.0 else {}
     by_key, lumber, roof = {one.key: one.member for one in members}, section(size), plan.roof
     pieces, along = [], dict[float, Standing]()
     for tie in ties:
@@ -228,7 +250,8 @@ def tie_pieces(
         )
         if frame.angle not in along:
             along[frame.angle] = _standing(frame, members, boards)
-        t = _free_side(tie, along[frame.angle], lumber.breadth)
+        sides = sides_off(clear, frame, tie.rafters) or (1.0, -1.0)
+        t = _free_side(tie, along[frame.angle], lumber.breadth, sides)
         x, y = frame.back(start, t + lumber.breadth / 2.0)
         pieces.append(
             Piece(
@@ -255,9 +278,9 @@ def _standing(frame: Frame, members: tuple[SurfaceMember, ...], boards: Boards) 
     return sorted(rows)
 
 
-def _free_side(tie: SurfaceTie, standing: Standing, thick: float) -> float:
+def _free_side(tie: SurfaceTie, standing: Standing, thick: float, sides: tuple[float, ...]) -> float:
     """Return where beside its rafters the middle of a tie lies (t of its frame): before them, or behind where another rafter stands
-    before them.
+    before them; on sides that are free of openings.
     """
     own = [row for row in standing if row[2] in tie.rafters]
     if not own:
@@ -265,7 +288,7 @@ def _free_side(tie: SurfaceTie, standing: Standing, thick: float) -> float:
     middle, off = own[0][0], (max(row[1] for row in own) + thick) / 2.0
     low, high = (bisect.bisect_left(standing, (middle + side,)) for side in (-NEIGHBOUR, NEIGHBOUR))
     near = [row for row in standing[low:high] if row[2] not in tie.rafters]
-    for side in (off, -off):
+    for side in (off * x for x in sides):
         if all(abs(t - middle - side) >= (breadth + thick) / 2.0 - 1.0 for t, breadth, _ in near):
             return middle + side
-    return middle + off
+    return middle + off * sides[0]

@@ -12,6 +12,7 @@ from typing import Literal
 
 from balken.catalog.joists import MADE, VENEER, VENEER_DEPTHS
 from balken.catalog.materials import weight
+from balken.catalog.own_beams import OwnBeam, WShape, own_beam
 from balken.catalog.own_joists import own_section
 from balken.catalog.section_record import Section
 from balken.catalog.sections import BOARDS, SECTIONS, sawn_section
@@ -21,32 +22,6 @@ BeamKind = Literal["sawn", "laminated veneer", "glulam", "steel"]
 CutKind = BeamKind | Literal["I-joist", "rim board"]
 LAMINATION = 1.5 * INCH
 GLULAM_WIDTHS = (3.125, 3.5, 5.125, 5.5, 6.75, 8.75, 10.75)
-
-
-@dataclass(frozen=True, slots=True)
-class WShape:
-    """A steel W shape, mm: depth, width and thickness of flange, thickness of web, the distance ``k`` from its outer face
-    to the web's end of the fillet; second moments, moduli, radii (rts as AISC 360-16, F2-7), torsion constant; kg/m.
-    """
-
-    depth: float
-    web: float
-    width: float
-    flange: float
-    k: float
-    area: float
-    inertia: float
-    modulus: float
-    plastic: float
-    gyration: float
-    rts: float
-    torsion: float
-    mass: float
-
-    @property
-    def between(self) -> float:
-        """Distance between the middles of the flanges, mm."""
-        return self.depth - self.flange
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,6 +37,8 @@ class BeamSection:
     shape: WShape | None = None
     made: Section | None = None
     """That of an I-joist or a rim board, which are no beams but cut to length like them."""
+    own: OwnBeam | None = None
+    """What the project's own list says of it."""
 
     @property
     def area(self) -> float:
@@ -154,6 +131,15 @@ def glulam(width: float, depth: float) -> BeamSection:
     return BeamSection(f"GLB {_figure(width)}x{_figure(depth)}", "glulam", width * INCH, depth * INCH)
 
 
+_OWN_KINDS: dict[str, BeamKind] = {"LVL": "laminated veneer", "GLB": "glulam", "W": "steel"}
+
+
+def _of_list(beam: OwnBeam, plies: int) -> BeamSection:
+    name = f"{plies}-{beam.name}" if plies > 1 else beam.name
+    kind = _OWN_KINDS[beam.made_of]
+    return BeamSection(name, kind, plies * beam.breadth, beam.depth, plies, shape=beam.shape, own=beam)
+
+
 def sawn(name: str) -> BeamSection:
     """Return sawn boards side by side; raises KeyError with the names there are."""
     board = sawn_section(name)
@@ -180,6 +166,8 @@ def beam_section(name: str) -> BeamSection:
     key = plain.upper().replace("X", "x").replace(" ", "")
     if key in STEEL:
         return STEEL[key]
+    if (listed := own_beam(plain)) is not None:
+        return _of_list(*listed)
     if found := re.fullmatch(r"LVL(?:([1-4])-)?(\d+(?:\.\d+)?)x(\d+(?:\.\d+)?)", key):
         thick, depth = float(found[2]), float(found[3])
         plies = int(found[1] or 1) * round(thick / 1.75)

@@ -3,13 +3,13 @@
 A name never changes what it means: one that is known with other figures is taken under a name of its own.
 """
 
-import csv
 import math
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from typing import NamedTuple
 
 from balken.catalog.joists import MADE, VENEER_DEPTHS
+from balken.catalog.list_rows import Headings, rows_of
 from balken.catalog.section_record import Section
 from balken.units.system import FOOT, INCH, POUND_FORCE
 
@@ -45,7 +45,7 @@ METRIC = (
 )  # fmt: skip
 """Of one in mm and kN."""
 _LB = POUND_FORCE
-_SCALES = {
+_SCALES: dict[Headings, tuple[float, ...]] = {
     HEADINGS: (INCH, INCH, INCH, INCH, 1e6 * _LB * INCH**2, _LB * FOOT, _LB, _LB, _LB, _LB, _LB, 1e6 * _LB),
     METRIC: (1.0, 1.0, 1.0, 1.0, 1e9, 1e6, 1e3, 1e3, 1e3, 1e3, 1e3, 1e3),
 }
@@ -122,29 +122,12 @@ def fault_of(joist: OwnJoist) -> str:
 
 def read_rows(lines: Iterable[str]) -> tuple[OwnJoist, ...]:
     """Return the I-joists of a list as CSV; raises ValueError that says which line and what is wrong with it."""
-    numbered = [(n, line) for n, line in enumerate(lines, 1) if line.strip() and not line.startswith("#")]
-    reader = csv.reader(line for _, line in numbered)
-    headings = tuple(cell.strip() for cell in next(reader, ()))
-    if headings not in _SCALES:
-        raise ValueError(f"its first line must be {','.join(HEADINGS)} or {','.join(METRIC)}.")
-    return tuple(_rows(numbered, reader, _SCALES[headings]))
-
-
-def _rows(
-    numbered: list[tuple[int, str]], reader: Iterable[list[str]], scales: tuple[float, ...]
-) -> Iterator[OwnJoist]:
-    names: set[str] = set()
-    for (n, _), cells in zip(numbered[1:], reader, strict=False):
-        try:
-            name, *figures = (cell.strip() for cell in cells)
-            joist = OwnJoist(name, *(float(v) * scale for v, scale in zip(figures, scales, strict=True)))
-        except ValueError:
-            raise ValueError(f"line {n} must hold a name and {len(scales)} figures.") from None
+    found = []
+    for n, (name,), figures in rows_of(lines, _SCALES):
+        joist = OwnJoist(name, *figures)
         if fault := fault_of(joist):
             raise ValueError(f"line {n}: {joist.name or 'it'} {fault}.")
-        if key_of(name) in names:
-            raise ValueError(f"line {n} names {name} a second time.")
-        names.add(key_of(name))
-        yield joist
-    if not names:
+        found.append(joist)
+    if not found:
         raise ValueError("it holds no I-joist.")
+    return tuple(found)

@@ -30,6 +30,7 @@ def laid_beams(memo: Memo, p: Project, laid: Laid) -> Beams:
         p.floors,
         memo.keep("depths", depths),
         memo.keep("stock", p.stock_length),
+        memo.keep("own beams", tuple(beam.row for beam in p.own_beams)),
     )
     held: dict[str, float] = {}
     for plan in laid.floors:

@@ -20,6 +20,8 @@ _BY_VOLUME = {
 
 def cost_per_length(section: BeamSection, species: str) -> float:
     """Return what a beam costs along it, dollars a metre, by the price lists that ship with Balken (made up)."""
+    if section.own is not None:
+        return section.plies * section.own.price
     if section.board is not None:
         thick, deep = section.board.nominal
         feet = section.plies * thick * deep / 12.0 / FOOT * 1000.0

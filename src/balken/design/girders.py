@@ -116,7 +116,7 @@ def design_girder(
 ) -> GirderDesign:
     """Take a beam's typed section or choose one, and check it for what lies on it."""
     beam = line.beam
-    names = sizes_for(beam)
+    names = sizes_for(beam, line.listed)
     first = beam_section(beam.size or names[0])
     parts = parts_of(line, seats)
     unsolved = GirderDesign(
@@ -131,11 +131,13 @@ def design_girder(
         return replace(unsolved, auto=False, unchecked=str(error.args[0]))
 
 
-def sizes_for(beam: Beam) -> list[str]:
-    """Return the sections tried for a beam, the cheapest first; under joists none narrower than they need to bear."""
-    names = TRIED[beam.made_of]
+def sizes_for(beam: Beam, listed: tuple[str, ...] = ()) -> list[str]:
+    """Return the sections tried for a beam, of a list where there is one, the cheapest first; under joists none narrower than they need
+    to bear, where there are such.
+    """
+    names = listed or TRIED[beam.made_of]
     if not beam.flush:
-        names = tuple(n for n in names if beam_section(n).breadth >= SEAT - 1.0)
+        names = tuple(n for n in names if beam_section(n).breadth >= SEAT - 1.0) or names
     return by_cost(names, beam.species)
 
 
@@ -228,7 +230,7 @@ def _tried(cases: tuple[GirderCase, ...], names: list[str], standard: Standard) 
 
 
 class _Known(NamedTuple):
-    """How far a section was used, and what that tells of others of its kind: each grows as its measure shrinks.
+    """How far a section was used, and what that tells of others of its kind, of the same wood: each grows as its measure shrinks.
 
     Margins: how far factors of size differ at most within a kind; shear counts a depth away from seats.
     """
@@ -251,7 +253,7 @@ class _Known(NamedTuple):
     def rules_out(self, other: BeamSection) -> bool:
         """Whether another section cannot work."""
         mine = self.section
-        return (
+        return (mine.own is None and other.own is None) and (
             self.bending * mine.modulus / other.modulus > MARGIN[mine.kind]
             or self.sag * mine.inertia / other.inertia > 1.05
             or self.shear * mine.area / other.area > 1.5

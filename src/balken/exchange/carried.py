@@ -10,11 +10,13 @@ from typing import Any
 
 import msgspec
 
+from balken.catalog import own_beams
 from balken.catalog.beams import beam_section
 from balken.catalog.own_joists import OwnJoist, fault_of, know
 from balken.catalog.post_shapes import carry_shape, post_shape
 from balken.catalog.sections import carry_section, section
 from balken.model.kinds.foundation import NO_SILL
+from balken.model.kinds.own_beam import OwnBeam
 from balken.model.kinds.own_joist import SCALES
 
 NAMED = ("size", "sill_size", "ridge_size", "header")
@@ -64,6 +66,7 @@ def _entry(name: str) -> Entry:
 def taken_over(project: dict[str, Any], rows: tuple[Entry, ...]) -> dict[str, Any]:
     """Return a project with the names under which the entries of its file are known; raises ValueError."""
     project, other = _own_joists(project)
+    project = _own_beams(project, other)
     for row in rows:
         if row.name in other:
             continue
@@ -94,6 +97,20 @@ def _own_joists(project: dict[str, Any]) -> tuple[dict[str, Any], dict[str, str]
         if name != row.name:
             other |= {f"{n}{row.name}": f"{n}{name}" for n in ("", "2-", "3-")}
     return ({**project, "own_joists": listed} if listed else project), other
+
+
+def _own_beams(project: dict[str, Any], other: dict[str, str]) -> dict[str, Any]:
+    """Make the beams of a file's own lists known; returns the project with the names they have now, adds to what each was."""
+    listed = []
+    for plain in project.get("own_beams", ()):
+        row = msgspec.convert(plain, OwnBeam).row
+        if fault := own_beams.fault_of(row):
+            raise ValueError(f"its beam {row.name} {fault}")
+        name = own_beams.know(row)
+        listed.append({**plain, "name": name})
+        if name != row.name:
+            other |= {f"{n}{row.name}": f"{n}{name}" for n in ("", "2-", "3-", "4-")}
+    return {**project, "own_beams": listed} if listed else project
 
 
 def _carry(plain: str, row: Entry) -> str:

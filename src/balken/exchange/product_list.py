@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterable
 from pathlib import Path
 
-from balken.catalog import hangers, own_joists, post_fittings
+from balken.catalog import hangers, own_beams, own_joists, post_fittings
 from balken.exchange.file_errors import FileError
 from balken.exchange.hanger_list import read_list_text
 from balken.model.list_edits import Row
@@ -11,6 +11,8 @@ from balken.model.list_edits import Row
 _KINDS: tuple[tuple[str, tuple[tuple[str, ...], ...], Callable[[Iterable[str]], tuple[Row, ...]]], ...] = (
     ("hangers", (hangers.HEADINGS, hangers.METRIC), hangers.read_rows),
     ("caps and bases", (post_fittings.HEADINGS, post_fittings.METRIC), post_fittings.read_rows),
+    ("beams", (own_beams.HEADINGS, own_beams.METRIC), own_beams.read_wood),
+    ("W shapes", (own_beams.STEEL, own_beams.STEEL_METRIC), own_beams.read_steel),
     ("I-joists", (own_joists.HEADINGS, own_joists.METRIC), own_joists.read_rows),
 )
 """What a list is of, the first lines it may have, and what reads it."""

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from balken.catalog.beams import BeamSection, beam_section
+from balken.catalog.own_beams import OwnBeam, tried
 from balken.framing.pieces import Bearer, Piece
 from balken.framing.section_solids import i_shape
 from balken.geometry.plane import Point, Ring, add, distance, unit
@@ -35,6 +36,8 @@ class BeamLine:
     top: float
     breadth: float
     stock: float
+    listed: tuple[str, ...] = ()
+    """The sections of the project's own list that it is chosen among; none: those that ship with Balken."""
 
     @property
     def id(self) -> str:
@@ -69,9 +72,10 @@ def beam_lines(
     floors: tuple[Floor, ...],
     depths: dict[str, float],
     boards: float = 16.0 * FOOT,
+    own: tuple[OwnBeam, ...] = (),
 ) -> tuple[BeamLine, ...]:
     """Return where beams lie; ``depths``: of the joists of each floor, mm, those not known yet taken as usual ones; ``boards``:
-    the longest there are.
+    the longest there are; ``own``: those of the project's own lists.
     """
     known, found = by_id(floors), []
     for beam in beams:
@@ -81,7 +85,11 @@ def beam_lines(
         if floor is not None:
             under_deck = by_id(levels)[floor.level].height - floor.deck
             top = under_deck if beam.flush else under_deck - depths.get(floor.id, ABOUT)
-        found.append(BeamLine(beam, start, end, round(top, 6), _seat(beam), STOCK.get(beam.made_of, boards)))
+        found.append(
+            BeamLine(
+                beam, start, end, round(top, 6), _seat(beam), STOCK.get(beam.made_of, boards), tried(own, beam.made_of)
+            )
+        )
     return tuple(found)
 
 

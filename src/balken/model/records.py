@@ -20,6 +20,7 @@ from balken.model.kinds.hanger import Hanger
 from balken.model.kinds.level import Level, LevelRole
 from balken.model.kinds.member_edit import MemberEdit
 from balken.model.kinds.opening import Opening, OpeningKind
+from balken.model.kinds.own_beam import OwnBeam
 from balken.model.kinds.own_joist import OwnJoist
 from balken.model.kinds.pad import Pad
 from balken.model.kinds.post_fitting import PostFitting
@@ -71,6 +72,7 @@ __all__ = [
     "MemberEdit",
     "Opening",
     "OpeningKind",
+    "OwnBeam",
     "OwnJoist",
     "Pad",
     "Place",
@@ -249,6 +251,7 @@ class Project(Record, frozen=True, kw_only=True):
     hangers: tuple[Hanger, ...] = ()
     post_fittings: tuple[PostFitting, ...] = ()
     own_joists: tuple[OwnJoist, ...] = ()
+    own_beams: tuple[OwnBeam, ...] = ()
     base_drawings: tuple[BaseDrawing, ...] = ()
     references: tuple[Reference, ...] = ()
     reading: Reading | None = None

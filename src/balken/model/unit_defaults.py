@@ -24,7 +24,7 @@ STOCK = 4800.0
 """The longest board of a metric project to begin with, mm: no longer than 16 ft."""
 BOUGHT = {"deck", "subbase", "stock"}
 """Fields of what is bought in sizes of its own."""
-BOUGHT_OF = {"Column", "Layer", "BuildUp", "OwnJoist", "Hanger", "PostFitting"}
+BOUGHT_OF = {"Column", "Layer", "BuildUp", "OwnJoist", "OwnBeam", "Hanger", "PostFitting"}
 """Records of what is."""
 
 

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable
 
-from balken.catalog.beams import TRIED
 from balken.derive.fewest_posts import fewest_posts
 from balken.design.beam_posts import USUAL, posts_under
 from balken.design.ply_nailing import nailing_of
@@ -17,7 +16,7 @@ from balken.model.records import Beam, BeamRow
 from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Picture, Rows, entries, select_action, used_parts
 from balken.panel.cards_layouts import hanger_parts, values_parts
 from balken.panel.field_kinds import only
-from balken.panel.fields import FIELDS
+from balken.panel.fields import FIELDS, beam_sizes
 from balken.session.session import Edit, Session
 from balken.standards.checks import used_text
 from balken.units import Units, format_force, format_inches, format_length, parse_length
@@ -93,7 +92,7 @@ def row_beam_card(session: Session, beam_id: str, show: Callable[[str], None] = 
         return lambda q: set_single(q, beam_id, size=size or None)
 
     own = made.line.beam.size if made.line.beam.size != row.size else ""
-    options = [("", "as its row"), *((size, size) for size in TRIED[row.made_of])]
+    options = [("", "as its row"), *((size, size) for size in beam_sizes(p, row.made_of))]
     parts: list[Part] = [
         "Only this one",
         Entry("Own section", own or "", resize, options),
@@ -140,6 +139,8 @@ def _as_made(session: Session, made: Beamed) -> list[Part]:
     rows = [(n.size, used_text(n.used), n.governs) for n in design.neighbours]
     if rows:
         parts += ["Neighbours, by cost", Rows(("Section", "Used", "Governs"), rows)]
+    if design.section.own is not None:
+        return [*parts, Fact("Values", "of the project's own list")]
     return parts + (values_parts(design.section.name) if design.section.kind == "laminated veneer" else [])
 
 

@@ -1,6 +1,7 @@
 """The cards of stages with nothing selected, and of layouts about to be made."""
 
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 from balken.design.not_checked import NOT_CHECKED, SHORT
@@ -9,7 +10,7 @@ from balken.documents.quantities import Quantities, quantities
 from balken.model import edits
 from balken.model.hanger_edits import take_hangers
 from balken.model.level_stack import STACKS, set_stack
-from balken.model.list_edits import take_fittings, take_joists
+from balken.model.list_edits import take_beams, take_fittings, take_joists
 from balken.model.lookup import bearer_label, label_of, listed
 from balken.model.records import Project, Record
 from balken.panel.card_parts import Button, Card, Entry, Fact, Note, Part, Rows, Used, select_action
@@ -127,6 +128,11 @@ def _list_parts(session: Session) -> list[Part]:
     if p.own_joists:
         parts += ["I-joists", Fact("List", f"own, {len(p.own_joists)} in it")]
         parts.append(Button("Take the I-joists of Balken again", edit=lambda q: take_joists(q, ())))
+    for steel, noun in ((False, "wooden beams"), (True, "W shapes")):
+        beams = [beam for beam in p.own_beams if (beam.made_of == "W") == steel]
+        if beams:
+            parts += [noun[0].upper() + noun[1:], Fact("List", f"own, {len(beams)} in it")]
+            parts.append(Button(f"Take the {noun} of Balken again", edit=partial(take_beams, rows=(), steel=steel)))
     return parts
 
 

@@ -2,6 +2,7 @@
 
 from typing import Any, get_args
 
+from balken.catalog import own_beams
 from balken.catalog.beams import TRIED
 from balken.catalog.blocks import BLOCKS, BONDS, block_of
 from balken.catalog.joists import TRIED as TRIED_JOISTS
@@ -256,8 +257,13 @@ def _of_joist_kind(p: Project, r: Floor, value: str) -> dict[str, Any]:
     return {"joists__made_of": value, "joists__size": None, **changed}
 
 
+def beam_sizes(p: Project, made_of: str) -> tuple[str, ...]:
+    """Return the sections offered for beams of a kind: of the project's list, where it has one of that kind."""
+    return own_beams.tried((beam.row for beam in p.own_beams), made_of) or TRIED[made_of]
+
+
 def _beam_sizes(p: Project, r: Beam | BeamRow) -> Choices:
-    return [("auto", "auto: the cheapest that works"), *((size, size) for size in TRIED[r.made_of])]
+    return [("auto", "auto: the cheapest that works"), *((size, size) for size in beam_sizes(p, r.made_of))]
 
 
 FIELDS: dict[type[Record], list[FieldDef]] = {

@@ -17,6 +17,7 @@ from balken.model.kinds import (
     level,
     member_edit,
     opening,
+    own_beam,
     own_joist,
     pad,
     post_fitting,
@@ -54,6 +55,7 @@ KINDS: list[Kind] = [
     hanger.KIND,
     post_fitting.KIND,
     own_joist.KIND,
+    own_beam.KIND,
     base_drawing.KIND,
     reference.KIND,
 ]

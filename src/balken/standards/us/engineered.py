@@ -14,7 +14,7 @@ from balken.units.system import FOOT, INCH, PSI
 class Engineered:
     """Values of a product: bending sagging and hogging, shear, bearing across the grain, moduli.
 
-    ``e_turning``: modulus that counts against turning over.
+    ``e_turning``: modulus that counts against turning over; ``depth_exponent``: of (12 in/d) on Fb.
     """
 
     fb: float
@@ -24,6 +24,7 @@ class Engineered:
     e: float
     e_turning: float
     source: str
+    depth_exponent: float = 0.0
 
 
 GLULAM = Engineered(
@@ -34,15 +35,24 @@ WET_GLULAM = Engineered(0.8, 0.8, 0.875, 0.53, 0.833, 0.833, "CM of NDS Suppleme
 """Factors on glued laminated timber that gets wet."""
 VENEER = Engineered(
     2600 * PSI, 2600 * PSI, 285 * PSI, 750 * PSI, 2_000_000 * PSI, 1_016_535 * PSI,
-    "laminated veneer lumber 2.0E, as makers publish it",
+    "laminated veneer lumber 2.0E, as makers publish it", 1.0 / 9.0,
 )  # fmt: skip
 VENEER_FT, VENEER_FC = 1555 * PSI, 2510 * PSI
 """Tension and compression along the grain of veneer lumber."""
 
 
-def depth_factor(depth: float) -> float:
-    """Return (12/d)^(1/9) on Fb of laminated veneer lumber, as makers publish it; mm."""
-    return float((12.0 * INCH / depth) ** (1.0 / 9.0))
+def depth_factor(depth: float, exponent: float = 1.0 / 9.0) -> float:
+    """Return (12/d)^(1/9) on Fb of laminated veneer lumber, as makers publish it, or with another exponent; mm."""
+    return float((12.0 * INCH / depth) ** exponent)
+
+
+def engineered(section: BeamSection) -> Engineered:
+    """Return the values of a beam of veneer lumber or glued timber: of the project's own list, else those above."""
+    if section.own is not None and (w := section.own.wood) is not None:
+        return Engineered(
+            w.fb, w.fb_hogging, w.fv, w.fc_perp, w.e, w.e_turning, "list of the project", w.depth_exponent
+        )
+    return VENEER if section.kind == "laminated veneer" else GLULAM
 
 
 def volume_factor(length: float, section: BeamSection) -> float:

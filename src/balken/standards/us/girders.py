@@ -20,7 +20,7 @@ from balken.standards.demands import GirderCase
 from balken.standards.measures import Working, working
 from balken.standards.us import i_joists, steel_beams
 from balken.standards.us.asce7 import ASD
-from balken.standards.us.engineered import GLULAM, VENEER, WET_GLULAM, depth_factor, volume_factor
+from balken.standards.us.engineered import VENEER, WET_GLULAM, depth_factor, engineered, volume_factor
 from balken.standards.us.members import WET, values_row
 from balken.standards.us.stability import beam_stability_factor, bearing_area_factor, repetitive_factor
 from balken.standards.us.uplift import uplift_check
@@ -112,13 +112,14 @@ def girder_values(case: GirderCase) -> tuple[tuple[str, Working], ...]:
     if section.shape is not None:
         row = working("Zx = {}, Sx = {}, Fy = {}", (section.shape.plastic, "modulus"), (section.modulus, "modulus"),
                       (steel_beams.FY, "stress"))  # fmt: skip
-        return (("ASTM A992, AISC Manual, Table 1-1", row),)
+        source = "list of the project" if section.own is not None else "AISC Manual, Table 1-1"
+        return ((f"ASTM A992, {source}", row),)
     if section.made is not None:
         return (i_joists.section_row(section.made),)
     if section.board is not None:
         tables = "Tables 4A and 4B" + (WET if case.outdoors else "")
         return (values_row(reference_values(case.species, case.grade, section.board, case.outdoors), tables),)
-    v = VENEER if section.kind == "laminated veneer" else GLULAM
+    v = engineered(section)
     row = working("Fb {}, hogging {}, Fv {}, Fc perp {}, E {}", (v.fb, "stress"), (v.fb_hogging, "stress"),
                   (v.fv, "stress"), (v.fc_perp, "stress"), (v.e, "stress"))  # fmt: skip
     return ((v.source, row),)
@@ -264,16 +265,20 @@ def _wood(case: GirderCase) -> _Wood:
     if case.repetitive:
         cr = repetitive_factor(section.kind, 0.0)  # type: ignore[arg-type]
     if section.board is not None:
-        v, cf = (
+        lumber, cf = (
             reference_values(case.species, case.grade, section.board, case.outdoors),
             size_factors(case.species, case.grade, section.board)[0],
         )
-        fb = v.fb * cf * cr
-        return _Wood(fb, fb, v.fv, v.fc_perp, v.e_min, False, "Fb CD CF Cr CL")
+        fb = lumber.fb * cf * cr
+        return _Wood(fb, fb, lumber.fv, lumber.fc_perp, lumber.e_min, False, "Fb CD CF Cr CL")
     if section.kind == "laminated veneer":
-        fb = VENEER.fb * depth_factor(section.depth) * cr
-        return _Wood(fb, fb, VENEER.fv, VENEER.fc_perp, VENEER.e_turning, False, "Fb (12/d)^(1/9) CD Cr CL")
-    g = GLULAM
+        v = engineered(section)
+        deep = depth_factor(section.depth, v.depth_exponent) * cr
+        said = "1/9" if v is VENEER else f"{v.depth_exponent:g}"
+        return _Wood(
+            v.fb * deep, v.fb_hogging * deep, v.fv, v.fc_perp, v.e_turning, False, f"Fb (12/d)^({said}) CD Cr CL"
+        )
+    g = engineered(section)
     if case.outdoors:
         m = WET_GLULAM
         said = "Fb CM CD (CL or CV)"
@@ -290,8 +295,8 @@ def _modulus_of_elasticity(case: GirderCase) -> float:
     if section.board is not None:
         return reference_values(case.species, case.grade, section.board, case.outdoors).e
     if section.kind == "laminated veneer":
-        return VENEER.e
-    return GLULAM.e * (WET_GLULAM.e if case.outdoors else 1.0)
+        return engineered(section).e
+    return engineered(section).e * (WET_GLULAM.e if case.outdoors else 1.0)
 
 
 def _wood_bending(bent: _Bent, wood: _Wood) -> list[Check]:

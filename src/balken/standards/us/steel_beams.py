@@ -5,7 +5,7 @@ Cb is taken as 1 (permitted by F1; the safe reading).
 
 import math
 
-from balken.catalog.beams import WShape
+from balken.catalog.own_beams import WShape
 from balken.units.system import PSI
 
 FY = 50_000.0 * PSI

@@ -261,7 +261,7 @@ def test_trusses_are_assemblies_of_their_sticks_and_plates(tmp_path):
     parts = [part for relation in common.IsDecomposedBy for part in relation.RelatedObjects]
     assert Counter(part.is_a() for part in parts) == {
         "IfcMember": len(made.common.frame.sticks),
-        "IfcPlate": 2 * len(made.plates[0]),
+        "IfcPlate": 2 * len(made.makes[0].plates),
     }
     assert not any(part.ContainedInStructure for part in parts)
     assert common.ContainedInStructure
@@ -273,6 +273,6 @@ def test_trusses_are_assemblies_of_their_sticks_and_plates(tmp_path):
         for kind in ("IfcMember", "IfcPlate")
     }
     top = max(p.solid.heights[1] for p in model.pieces.values() if p.role == "truss top chord")
-    plate = max(y for p in made.plates[0] for _, y in p.ring) + model.surfaces[0].bearing
+    plate = max(y for p in made.makes[0].plates for _, y in p.ring) + model.surfaces[0].bearing
     assert high["IfcMember"] == pytest.approx(top / 1000.0, abs=1e-4)
     assert high["IfcPlate"] == pytest.approx(plate / 1000.0, abs=1e-4)

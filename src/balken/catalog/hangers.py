@@ -63,5 +63,15 @@ def read_rows(lines: Iterable[str]) -> tuple[HangerRow, ...]:
 @cache
 def made_up() -> tuple[HangerRow, ...]:
     """Return the list that ships with Balken."""
-    text = files("balken").joinpath("assets", "hangers.csv").read_text(encoding="utf-8")
+    return _shipped("hangers.csv")
+
+
+@cache
+def made_up_of_trusses() -> tuple[HangerRow, ...]:
+    """Return the list of hangers of trusses on trusses that ships with Balken."""
+    return _shipped("truss-hangers.csv")
+
+
+def _shipped(name: str) -> tuple[HangerRow, ...]:
+    text = files("balken").joinpath("assets", name).read_text(encoding="utf-8")
     return read_rows(text.splitlines())

@@ -1,8 +1,8 @@
-"""Hangers of every floor and of beams, caps and bases of posts, chosen when what comes to them is known."""
+"""Hangers of every floor, of beams and trusses, caps and bases of posts, chosen when what comes to them is known."""
 
 from balken.derive.decked import Decked, made_joists
 from balken.derive.laying import Laid
-from balken.design.hangers import Hung, hung_beams, hung_ends
+from balken.design.hangers import Hung, hung_beams, hung_ends, hung_trusses
 from balken.design.post_fittings import Fitted, fittings_of
 from balken.loads.area_loads import floor_short
 from balken.loads.path import LoadPath
@@ -15,7 +15,7 @@ from balken.standards.known import STANDARDS
 
 
 def hangers(memo: Memo, p: Project, loads: Loads, laid: Laid, path: LoadPath, floors: Decked) -> tuple[Hung, ...]:
-    """Choose the hangers of all floors and beams."""
+    """Choose the hangers of all floors, beams and trusses."""
     standard, flush = STANDARDS[p.standard], {b.id for b in all_beams(p) if b.flush}
     found: list[Hung] = []
     for plan in laid.floors:
@@ -49,6 +49,11 @@ def hangers(memo: Memo, p: Project, loads: Loads, laid: Laid, path: LoadPath, fl
         found += memo.step(
             "hangers of beams", hung_beams, memo.keep("beams that may hang", dict(path.beams)), p.hangers, standard
         )
+    for surface in laid.surfaces:
+        roof = surface.roof.id
+        trusses = laid.trusses.get(roof)
+        if trusses is not None and trusses.hung:
+            found += memo.step(f"hangers {roof}", hung_trusses, roof, trusses, surface.bearing, p.hangers, standard)
     return tuple(found)
 
 

@@ -36,7 +36,7 @@ from balken.framing.surface_framing import header_pieces, surface_solids
 from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces
 from balken.framing.surface_ties import tie_pieces
 from balken.framing.taller_parts import Taller
-from balken.framing.truss_braces import brace_pieces
+from balken.framing.truss_braces import Standing, brace_pieces
 from balken.framing.truss_pieces import truss_pieces
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
@@ -340,13 +340,17 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
 def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof, stock: float) -> tuple[Piece, ...]:
     """Return all sticks of a roof's trusses, what holds them aside, and the ladders of its gable overhangs."""
     found: list[Piece] = []
-    for number, place in enumerate(trusses.row.places if trusses.row is not None else ()):
-        made = trusses.of(place)
-        if made is not None and trusses.row is not None:
-            found += truss_pieces(plan, trusses.row, place, number, made.frame, made.sawn)
+    for number, place in enumerate(trusses.places):
+        made = trusses.of(number)
+        if made is not None:
+            found += truss_pieces(plan, place, number, made.frame, made.sawn)
     one = trusses.common
     if one is not None and trusses.row is not None:
-        found += brace_pieces(plan, trusses.row, one.frame, one.sawn, one.braced, one.braces, stock)
+        common, flat = (
+            [Standing(t, made.frame, made.sawn) for t, made in trusses.across(key)] for key in ("common", "flat")
+        )
+        held = min(made.braced for _, made in trusses.across("common", "flat"))
+        found += brace_pieces(plan, trusses.row, common, flat, held, one.braces, stock)
     top = next((made.frame.sizes.top for _, made, _ in trusses.designs), "2x4")
     return (*found, *ladder_pieces(plan, top))
 

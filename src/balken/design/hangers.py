@@ -4,12 +4,14 @@ from collections.abc import Iterable, Mapping
 
 from msgspec.structs import replace
 
-from balken.catalog.hangers import HangerRow, made_up
+from balken.catalog.hangers import HangerRow, made_up, made_up_of_trusses
 from balken.catalog.sections import framed_of, section, side_by_side
+from balken.design.roof_trusses import TrussRoof
 from balken.framing.beams import face_of
 from balken.framing.floors import FloorPlan
 from balken.framing.joist_lines import HANGER, I_HANGER
 from balken.framing.pieces import MadeOf
+from balken.framing.truss_hips import SEAT
 from balken.geometry.prism import Vec
 from balken.loads.area_loads import Reaction
 from balken.loads.beam_law import Beamed, Extremes, hung_seats
@@ -144,6 +146,22 @@ def _of_joist(
     lumber = section(size)
     seat = I_HANGER if lumber.kind == "I-joist" else HANGER
     return _chosen(member, on, at, size, (lumber.breadth, lumber.depth, seat), load, beyond, rows, standard)
+
+
+def hung_trusses(
+    roof: str, trusses: TrussRoof, bearing: float, own: tuple[Hanger, ...], standard: Standard
+) -> tuple[Hung, ...]:
+    """Choose the hangers of trusses that hang on others of a roof, by their bottom chords; ``bearing``: how high these bear, mm."""
+    rows, found = listed(own) if own else made_up_of_trusses(), list[Hung]()
+    for one in trusses.hung:
+        design = trusses.of(one.number)
+        assert design is not None
+        chord = section(design.frame.sizes.bottom)
+        sides = (chord.breadth * one.plies[0], chord.depth, SEAT)
+        name, on = (piece_name(roof, "truss", k) for k in (one.number, one.on))
+        size = f"{side_by_side(chord.name, one.plies[0])} truss"
+        found.append(_chosen(name, on, (*one.at, bearing), size, sides, one.force, Extremes(), rows, standard))
+    return tuple(found)
 
 
 def normal_duration(load: Cases, beyond: Extremes, standard: Standard) -> tuple[float, float]:

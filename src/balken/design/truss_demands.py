@@ -53,7 +53,7 @@ def stick_demands(
         job.wood.species,
         job.wood.grade,
         frame.sizes.plies,
-        job.loads.spacing,
+        job.loads.spacing if job.shares else math.inf,
         np.array([roles[one.stick] != "web" for one in frame.elements]),
         inside,
         aside,

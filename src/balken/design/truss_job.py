@@ -15,7 +15,7 @@ class Wood(Value, frozen=True):
 class TrussJob(Value, frozen=True):
     """A truss to be designed: its pattern ("auto": by its span), sections typed ("": chosen), what lies on it, how it is held.
 
-    ``braced``: how far apart the bottom chord is held aside, mm (None: as far as works, 10 ft at most); ``stock``: the longest board, mm.
+    ``braced``: how far apart the bottom chord is held aside, mm (None: as far as works, 10 ft at most); ``stock``: the longest board, mm; ``shares``: it is one of several alike, as close as ``loads`` say, that help one another.
     """
 
     pattern: str
@@ -27,6 +27,7 @@ class TrussJob(Value, frozen=True):
     plies: int = 1
     braced: float | None = None
     stock: float | None = None
+    shares: bool = True
     limit: Limit = Limit(240.0, "common practice, no source")
 
 

@@ -1,92 +1,231 @@
 """What lies on each truss of a roof: dead and live loads on its strip, snow even, blown over the ridge and in drifts, wind that lifts."""
 
+import itertools
+import math
+
 import numpy as np
 
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.truss_layout import TrussPlace, TrussRow, is_single, ridge_of, slopes_of
+from balken.framing.truss_hips import HungTruss
+from balken.framing.truss_layout import HipEnd, TrussPlace, TrussRow, is_single, ridge_of, slopes_of
 from balken.loads.area_loads import ceiling_cases, roof_cases
 from balken.loads.cases import Cases
 from balken.loads.roof_snow import PlaneSnow, RoofSnow, beside
 from balken.loads.roof_wind import RoofWind
-from balken.loads.truss_loads import Band, TrussLoads, Uneven, blown
+from balken.loads.truss_loads import Band, Plane, TrussLoads, Uneven, blown
 from balken.model.records import Loads
 from balken.standards.standard import Standard
 
 STRETCHES = 12
 """Drifts are laid on so many stretches of each slope."""
+FAR = 1e6
+"""Beyond all ends, mm."""
+
+
+class OnRoof:
+    """What lies on the planes of a roof."""
+
+    def __init__(
+        self,
+        plan: SurfacePlan,
+        row: TrussRow,
+        snow: RoofSnow,
+        wind: RoofWind | None,
+        loads: Loads,
+        standard: Standard,
+    ) -> None:
+        self.plan, self.row, self.snow, self.wind, self.loads, self.standard = plan, row, snow, wind, loads, standard
+        self.ridge, self.slopes = ridge_of(plan, row), slopes_of(plan, row)
+
+    def of(self, edge: int) -> Cases:
+        """Return what lies on a plane, kN/m2: dead load on its slope, all else on its plan."""
+        pitch = self.plan.edges[edge].pitch
+        q = roof_cases(self.loads, pitch, self.snow.planes[edge].laid)
+        if self.wind is not None:
+            q = q._replace(wind=-self.wind.end)
+        # What ``roof_cases`` lays on the plan is brought back, for trusses lay dead load on the slope themselves.
+        q = q._replace(dead=q.dead / math.hypot(1.0, pitch))
+        return Cases(*(round(v, 9) for v in q))
+
+    @property
+    def eaves(self) -> tuple[int, int]:
+        """The planes over both walls: of a single slope that one twice."""
+        one, other = self.row.eaves
+        return one, (one if is_single(self.plan) else other)
+
+    @property
+    def over_wind(self) -> float:
+        """Wind on overhangs, kN/m2."""
+        return -self.wind.end_over if self.wind is not None else 0.0
 
 
 def loads_on(
-    plan: SurfacePlan,
-    row: TrussRow,
-    place: TrussPlace,
-    snow: RoofSnow,
-    wind: RoofWind | None,
-    loads: Loads,
-    standard: Standard,
+    roof: OnRoof, place: TrussPlace, beside_it: tuple[float, float] = (0.0, 0.0), ceiling: float = 0.0
 ) -> TrussLoads:
-    """Return what lies on a truss."""
+    """Return what lies on a truss square to the eaves; ``beside_it``: what of both eaves' planes it carries beyond its strip, mm2,
+    ``ceiling``: of the ceiling.
+    """
+    plan, row = roof.plan, roof.row
     wide = place.roof[1] - place.roof[0]
-    pitches, planes = slopes_of(plan, row), _planes(plan, row, snow)
-    tops = [roof_cases(loads, pitch, plane.laid) for pitch, plane in zip(pitches, planes, strict=True)]
-    if wind is not None:
-        tops = [q._replace(wind=-wind.end) for q in tops]
-    # On the slope: what ``roof_cases`` lays on the plan is brought back, for the truss lays dead load on its slope itself.
-    slopes = [(1.0 + pitch**2) ** 0.5 for pitch in pitches]
-    tops = [q._replace(dead=q.dead / slope) for q, slope in zip(tops, slopes, strict=True)]
-    tops = [Cases(*(round(v, 9) for v in q)) for q in tops]
+    under = (place.ceiling[1] - place.ceiling[0]) + ceiling / row.wide
     return TrussLoads(
         round(wide, 6),
-        tops[0],
-        ceiling_cases(loads),
-        _uneven(plan, row, snow, loads, standard),
-        -wind.end_over if wind is not None else 0.0,
-        right=tops[1],
-        lying=_lying(plan, row, place, snow),
-        below=round((place.ceiling[1] - place.ceiling[0]) / wide, 9),
+        roof.of(roof.eaves[0]),
+        ceiling_cases(roof.loads),
+        _uneven(roof, place),
+        roof.over_wind,
+        planes=() if is_single(plan) else _planes_over(roof, place, beside_it),
+        lying=_lying(roof, place, -plan.overhangs[row.eaves[0]], row.wide + plan.overhangs[row.eaves[1]]),
+        below=round(under / wide, 9),
     )
 
 
-def _planes(plan: SurfacePlan, row: TrussRow, snow: RoofSnow) -> tuple[PlaneSnow, PlaneSnow]:
-    """Return the snow on the planes over both walls of a row."""
-    one, other = row.eaves
-    return snow.planes[one], snow.planes[one if is_single(plan) else other]
+def loads_on_hung(roof: OnRoof, one: HungTruss) -> TrussLoads:
+    """Return what lies on a jack or a corner girder: all of what it carries of the roof and ceiling, laid evenly along it."""
+    place = one.place
+    assert place.areas is not None
+    wide = place.areas[0] / (one.long + one.over)
+    planes = tuple(
+        Plane(
+            -FAR,
+            FAR,
+            roof.of(edge).scaled(size / place.areas[0]),
+            round(math.hypot(1.0, roof.plan.edges[edge].pitch), 9),
+        )
+        for edge, size in one.parts
+        if size > 0.0
+    )
+    return TrussLoads(
+        round(wide, 6),
+        roof.of(place.edge),
+        ceiling_cases(roof.loads),
+        _over_plane(roof, place.edge, -one.over, one.long) if place.make == "jack" else (),
+        roof.over_wind,
+        planes=planes,
+        lying=_lying(roof, place, -one.over, one.long),
+        below=round(place.areas[1] / one.long / wide, 9),
+    )
 
 
-def _lying(plan: SurfacePlan, row: TrussRow, place: TrussPlace, snow: RoofSnow) -> tuple[Band, ...]:
-    """Return drifts and slides on a strip, as far as they are more than even snow laid there already."""
-    if not snow.bands:
-        return ()
-    ridge, planes = ridge_of(plan, row), _planes(plan, row, snow)
-    over0, over1 = (plan.overhangs[k] for k in row.eaves)
-    xs = np.linspace(-over0, row.wide + over1, 2 * STRETCHES + 1)
-    ts = np.linspace(place.roof[0], place.roof[1], 8)
-    ts, mids = (ts[:-1] + ts[1:]) / 2.0, (xs[:-1] + xs[1:]) / 2.0
-    found = []
-    for low, high, x in zip(xs[:-1], xs[1:], mids, strict=True):
-        places = np.array([row.frame.back(row.start + x, t) for t in ts])
-        lies = planes[0 if x < ridge else 1]
-        more = np.maximum(beside(snow.bands, places) - (lies.laid - lies.balanced), 0.0).mean()
-        if more > 1e-6:
-            found.append(Band(*(round(float(v), 6) for v in (low, high, more))))
+def _planes_over(roof: OnRoof, place: TrussPlace, beside_it: tuple[float, float]) -> tuple[Plane, ...]:
+    """Return the planes over a truss as they lie over its strip on the mean: those of both eaves, between them those of hip ends."""
+    row, over = roof.row, [roof.plan.overhangs[k] for k in roof.row.eaves]
+    low, hips = _hip_line(roof, place)
+    wide = sum(w for _, w in hips)
+    ends = (-over[0], low), (low + wide, row.wide + over[1])
+    strip, found = place.roof[1] - place.roof[0], list[Plane]()
+    for edge, (a, b), more in zip(roof.eaves, ends, beside_it, strict=True):
+        times = 1.0 + more / strip / max(b - a, 1e-9)
+        found.append(_plane(roof, edge, a, b, times))
+    at = low
+    for hip, w in hips:
+        if w > 1e-9:
+            found.append(_plane(roof, hip.edge, at, at + w, 1.0))
+        at += w
     return tuple(found)
 
 
-def _uneven(plan: SurfacePlan, row: TrussRow, snow: RoofSnow, loads: Loads, standard: Standard) -> tuple[Uneven, ...]:
+def _plane(roof: OnRoof, edge: int, low: float, high: float, times: float) -> Plane:
+    slope = math.hypot(1.0, roof.plan.edges[edge].pitch)
+    return Plane(round(low, 6), round(high, 6), roof.of(edge).scaled(round(times, 9)), round(slope, 9))
+
+
+def _hip_line(roof: OnRoof, place: TrussPlace) -> tuple[float, list[tuple[HipEnd, float]]]:
+    """Return where the first eave's plane ends over a strip, and how wide that of each hip end is, on the mean, mm."""
+    (p0, p1), row = roof.slopes, roof.row
+    top = p0 * roof.ridge
+    t0, t1 = place.roof
+    breaks = {t0, t1}
+    for hip in row.hips:  # where its plane reaches the ridge
+        u = top / hip.pitch
+        breaks.add(row.along[0] + u if hip.first else row.along[1] - u)
+    if len(row.hips) == 2:  # where both are as high
+        a, b = row.hips
+        breaks.add((a.pitch * row.along[0] + b.pitch * row.along[1]) / (a.pitch + b.pitch))
+    ts = sorted(t for t in breaks if t0 <= t <= t1)
+    low, wides = 0.0, [0.0] * len(row.hips)
+    for s, t in itertools.pairwise(ts):
+        middle = (s + t) / 2.0
+        heights = [hip.pitch * row.inward(hip, middle) for hip in row.hips]
+        # Linear between breaks: the middle is the mean.
+        which = min(range(len(heights)), key=heights.__getitem__, default=-1)
+        high = min(top, heights[which]) if which >= 0 else top
+        part = (t - s) / (t1 - t0)
+        low += part * high / p0
+        if which >= 0:
+            wides[which] += part * (row.wide - high / p0 - high / p1)
+    return low, list(zip(row.hips, wides, strict=True))
+
+
+def _lies(roof: OnRoof, place: TrussPlace, x: float) -> PlaneSnow:
+    """Return the snow on the plane over a place of a truss."""
+    if place.edge >= 0:
+        return roof.snow.planes[place.edge]
+    if not is_single(roof.plan):
+        low, hips = _hip_line(roof, place)
+        for hip, wide in hips:
+            if low < x < low + wide:
+                return roof.snow.planes[hip.edge]
+            low += wide
+    return roof.snow.planes[roof.eaves[0 if x < roof.ridge else 1]]
+
+
+def _lying(roof: OnRoof, place: TrussPlace, low: float, high: float) -> tuple[Band, ...]:
+    """Return drifts and slides on a strip, as far as they are more than even snow laid there already."""
+    if not roof.snow.bands:
+        return ()
+    xs = np.linspace(low, high, 2 * STRETCHES + 1)
+    ts = np.linspace(place.roof[0], place.roof[1], 8)
+    ts, mids = (ts[:-1] + ts[1:]) / 2.0, (xs[:-1] + xs[1:]) / 2.0
+    found = []
+    for a, b, x in zip(xs[:-1], xs[1:], mids, strict=True):
+        places = np.array([place.frame.back(place.start + x, t) for t in ts])
+        lies = _lies(roof, place, float(x))
+        more = np.maximum(beside(roof.snow.bands, places) - (lies.laid - lies.balanced), 0.0).mean()
+        if more > 1e-6:
+            found.append(Band(*(round(float(v), 6) for v in (a, b, more))))
+    return tuple(found)
+
+
+def _uneven(roof: OnRoof, place: TrussPlace) -> tuple[Uneven, ...]:
     """Return snow blown over the ridge, as it differs from the even snow that is laid (``PlaneSnow.laid``)."""
+    plan, row, snow, loads, ridge = roof.plan, roof.row, roof.snow, roof.loads, roof.ridge
     if loads.snow_by == "ground" or loads.ground_snow <= 0.0 or is_single(plan):
         return ()
     over, pitches = [plan.overhangs[k] for k in row.eaves], [plan.edges[k].pitch for k in row.eaves]
-    ridge = ridge_of(plan, row)
     runs = ridge + over[0], row.wide - ridge + over[1]
     planes = [snow.planes[k] for k in row.eaves]
     found = []
     for lee in (1, 0):
-        heap = standard.unbalanced(loads.ground_snow, pitches[lee], runs[1 - lee])
+        heap = roof.standard.unbalanced(loads.ground_snow, pitches[lee], runs[1 - lee])
         if heap is None:
             continue
         part, more, reach = heap
         changes = [planes[lee].balanced - planes[lee].laid] * 2
         changes[1 - lee] = part * planes[1 - lee].balanced - planes[1 - lee].laid
         found.append(blown(-over[0], ridge, row.wide + over[1], lee == 1, (changes[0], changes[1]), more, reach))
-    return tuple(found)
+    return (*found, *(_onto_end(roof, place) if place.make in ("flat", "girder") else ()))
+
+
+def _onto_end(roof: OnRoof, place: TrussPlace) -> tuple[Uneven, ...]:
+    """Return snow that the wind has blown along the ridge onto a hip end, as it lies on a truss there."""
+    row, (low, hips) = roof.row, _hip_line(roof, place)
+    hip, wide = max(hips, key=lambda found: found[1])
+    lies = roof.snow.planes[hip.edge]
+    if not lies.band:
+        return ()
+    ends = sorted(row.inward(hip, t) for t in place.roof)
+    part = min(max(ends[1] - lies.begins, 0.0) / (ends[1] - ends[0]), 1.0)
+    more = lies.even - lies.laid + lies.band * part
+    return (Uneven("snow blown onto the end", (Band(round(low, 6), round(low + wide, 6), round(more, 9)),)),)
+
+
+def _over_plane(roof: OnRoof, edge: int, low: float, high: float) -> tuple[Uneven, ...]:
+    """Return snow that the wind has blown over the top onto a plane, for what runs up it from its eave; from where to where, mm."""
+    lies = roof.snow.planes[edge]
+    if roof.loads.snow_by == "ground" or roof.loads.ground_snow <= 0.0 or not lies.band:
+        return ()
+    bands = [Band(low, high, round(lies.even - lies.laid, 9))]
+    if lies.begins < high:
+        bands.append(Band(lies.begins, high, round(lies.band, 9)))
+    return (Uneven("snow blown onto its plane", tuple(bands)),)

@@ -15,7 +15,7 @@ from balken.design.truss_demands import EVEN, PARTS, brace_webs, held_aside, sti
 from balken.design.truss_job import Combined, TrussJob, Wood
 from balken.framing.truss_outline import TrussError, TrussOutline, height_on
 from balken.framing.truss_sticks import Sawn, sawn_sticks
-from balken.framing.truss_webs import PATTERNS, Pattern, chosen
+from balken.framing.truss_webs import HIPS, PATTERNS, Pattern, chosen
 from balken.framing.trusses import Sizes, TrussFrame, truss_frame
 from balken.loads.cases import COUNT, Cases
 from balken.loads.truss_loads import TrussLoads, laid_on
@@ -221,7 +221,7 @@ def check_truss(
     """Lay out, solve and check a truss of given sections."""
     around = outline(sizes)
     name = chosen(around) if job.pattern == "auto" else job.pattern
-    pattern = PATTERNS[name](around)
+    pattern = (PATTERNS | HIPS)[name](around)._replace(hung=tuple(hung.x for hung in job.loads.hung))
     frame = truss_frame(around, pattern, sizes, job.stock)
     sawn = sawn_sticks(frame)
     e = stiffnesses(frame, job.wood, standard)

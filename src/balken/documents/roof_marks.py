@@ -6,6 +6,7 @@ from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.documents.truss_drawing import marked
+from balken.documents.truss_marks import truss_marks
 from balken.framing.roof_openings import RoofHole, in_plane
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, Ring, add, area, chords, distance, left, turn, unit
@@ -43,6 +44,7 @@ def surface_items(model: Model, plan: SurfacePlan, scale: float, notes: bool) ->
         items += [item for i in range(len(plan.edges)) for item in _edge(plan, i, scale, _tie(model, plan, i))]
     if notes:
         items += _boards(model, plan, scale)
+        items += truss_marks(model, plan, scale)
         items += [item for band in snow_bands(model, ref) for item in _snow(band, scale, ref, model.units)]
     return items
 
@@ -104,11 +106,13 @@ def _boards(model: Model, plan: SurfacePlan, scale: float) -> list[Item]:
     return found
 
 
-def _rafters(model: Model, roof: str) -> str:
-    """Return the section and spacing of a roof's rafters."""
+def _rafters(model: Model, roof: str, edge: int) -> str:
+    """Return the section and spacing of the rafters of a plane, or which trusses carry it."""
     design, trusses = model.designs.get((roof, "rafters")), model.trusses.get(roof)
     if trusses is not None and trusses.row is not None:
         mark = next((m for m, of, made, _ in marked(model) if of == roof and made is trusses.common), "")
+        if any(hip.edge == edge for hip in trusses.row.hips):
+            return ""  # jacks of many lengths, each with its mark
         return f"{mark} trusses @ {format_inches(trusses.row.spacing, model.units)}".strip()
     return f"{design.size} @ {format_inches(design.spacing, model.units)}" if design is not None else ""
 
@@ -136,7 +140,7 @@ def _arrow(model: Model, plan: SurfacePlan, face: RoofFace, scale: float, notes:
         return items  # its figure would lie over its neighbour
     pitch = format_pitch(face.pitch, model.units)
     items += _label(add(middle, side, beside), down, pitch, scale, plan.roof.id)
-    text = _rafters(model, plan.roof.id) if notes else ""
+    text = _rafters(model, plan.roof.id, face.edge) if notes else ""
     wide = text_width(text, TEXT * scale * 0.9)
     if text and tall > 1.5 * wide and any(low < -1.6 * beside for low, _ in chords((tuple(points),), middle, side)):
         items += _label(add(middle, side, -beside), down, text, scale, plan.roof.id)

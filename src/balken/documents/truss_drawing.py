@@ -4,7 +4,8 @@ import itertools
 from collections.abc import Sequence
 
 from balken.derived.model import Model
-from balken.design.roof_trusses import GableStud, TrussRoof
+from balken.design.ply_nailing import girder_nailing
+from balken.design.roof_trusses import GableStud, TrussMake, TrussRoof
 from balken.design.truss_plates import Plate
 from balken.design.trusses import TrussDesign
 from balken.documents.dimensions import dimension_string
@@ -13,6 +14,7 @@ from balken.documents.lettering import text_width
 from balken.documents.truss_tables import bearing_table, listed, load_table, plate_table, stick_table
 from balken.framing.trusses import TrussFrame
 from balken.geometry.plane import Point, unit
+from balken.model.naming import piece_name, truss_number
 from balken.standards.checks import used_text
 from balken.units import Units, format_force, format_inches, format_length
 
@@ -96,6 +98,8 @@ def shop_drawing(
     plates: Sequence[Plate],
     count: int,
     studs: Sequence[GableStud] = (),
+    hangs: Sequence[str] = (),
+    lone: bool = False,
 ) -> Drawing:
     """Draw a make of trusses to be built from: measures of span, overhangs, heel, height and panels; sticks with lengths and saw angles;
     plates; bearings with what comes to them; how it is held aside.
@@ -120,7 +124,7 @@ def shop_drawing(
     items += dimension_string(up, (left, 0.0), (0.0, 1.0), 6.0 * scale, units, scale, "notes", 0.0)
     x, y = left, at - 8.0 * scale
     line = 4.0 * scale
-    for text in shop_notes(made, units, studs):
+    for text in shop_notes(made, units, studs, hangs, lone):
         items.append(Text((x, y), text, TEXT * 0.9 * scale, "left", pen="note"))
         y -= line
     for headings, rows in (
@@ -136,17 +140,23 @@ def shop_drawing(
     return Drawing(title, scale, tuple(items))
 
 
-def shop_notes(made: TrussDesign, units: Units, studs: Sequence[GableStud] = ()) -> list[str]:
-    """Return what is to be known beside the tables."""
+def shop_notes(
+    made: TrussDesign, units: Units, studs: Sequence[GableStud] = (), hangs: Sequence[str] = (), lone: bool = False
+) -> list[str]:
+    """Return what is to be known beside the tables; ``hangs``: how it hangs on others and what hangs on it; ``lone``: no others alike stand
+    in a row with it.
+    """
     sizes, wood = made.frame.sizes, made.job.wood
     said = [
         f"{wood.species} {wood.grade}, {sizes.plies} {'ply' if sizes.plies == 1 else 'plies'}; plates on both faces, 20 gauge; bearings "
         f"{format_inches(made.frame.outline.bearings[0].high - made.frame.outline.bearings[0].low, units)} long",
         f"Bottom chord held aside every {format_length(made.braced, units)} at most; top chord by the deck",
     ]
+    said += hangs
     if made.braces:
         rows = ", ".join(f"{web} {'in its middle' if n == 1 else 'at its thirds'}" for web, n in made.braces.items())
-        said.append(f"Webs held aside: {rows}")
+        alone = " (by a board nailed all along, square to its edge: no others alike stand beside it)" if lone else ""
+        said.append(f"Webs held aside: {rows}{alone}")
     if made.shape != "gable-end":
         most, least = made.on_bearings
         lift = f", lifted with {format_force(-least, units)}" if least < 0.0 else ""
@@ -196,10 +206,41 @@ def truss_drawings(model: Model) -> list[tuple[str, Drawing]]:
     names = {roof.id: roof.name for roof in model.project.roofs}
     for mark, roof, made, plates in marked(model):
         trusses = model.trusses[roof]
-        name, count = next(n for n, one, _ in trusses.designs if one is made), count_of(trusses, made)
+        make = next(one for one in trusses.makes if one.design is made)
         studs = trusses.studs if made is trusses.gable else ()
-        found.append((mark, shop_drawing(model, names[roof], name, made, plates, count, studs)))
+        notes, lone = hanging_notes(model, roof, make), make.key not in ("common", "gable")
+        drawing = shop_drawing(model, names[roof], make.name, made, plates, len(make.numbers), studs, notes, lone)
+        found.append((mark, drawing))
     return found
+
+
+def hanging_notes(model: Model, roof: str, make: TrussMake) -> list[str]:
+    """Return how trusses of a make hang on others, and what hangs on them, in words."""
+    names = {piece_name(roof, "truss", number) for number in make.numbers}
+    marks = {
+        number: mark for mark, of, made, _ in marked(model) if of == roof for number in _numbers(model, roof, made)
+    }
+    said = []
+    up = [one for one in model.hangers if one.member in names]
+    if up:
+        worst = max(up, key=lambda one: one.used)
+        on = sorted({marks.get(truss_number(one.on), "") for one in up})
+        said.append(
+            f"Hangs at its higher end on {listed(on)} by {worst.hanger or 'no hanger of the list'}, used {used_text(worst.used)}"
+        )
+    down = [one for one in model.hangers if one.on in names]
+    if down:
+        each = max(sum(one.on == name for one in down) for name in names)
+        kinds = ", ".join(sorted({one.hanger or "none fits" for one in down}))
+        said.append(f"{each} trusses hang on its bottom chord ({kinds}); these hold it aside")
+    nails = girder_nailing(roof, make, model.hangers, model.standard)
+    if nails is not None:
+        said.append(f"Plies of its bottom chord: {nails.text} ({nails.clause}); of other sticks 2 rows, 12 in apart")
+    return said
+
+
+def _numbers(model: Model, roof: str, made: TrussDesign) -> tuple[int, ...]:
+    return next((make.numbers for make in model.trusses[roof].makes if make.design is made), ())
 
 
 def marked(model: Model) -> list[tuple[str, str, TrussDesign, tuple[Plate, ...]]]:
@@ -214,4 +255,4 @@ def marked(model: Model) -> list[tuple[str, str, TrussDesign, tuple[Plate, ...]]
 
 def count_of(trusses: TrussRoof, made: TrussDesign) -> int:
     """Return how many trusses of a make there are in a roof."""
-    return sum(trusses.of(place) is made for place in (trusses.row.places if trusses.row is not None else ()))
+    return next((len(make.numbers) for make in trusses.makes if make.design is made), 0)

@@ -1,7 +1,8 @@
 """What a truss was designed for, in words: span, loads, wood; the same in the calculation and on the shop drawing."""
 
 from balken.design.trusses import TrussDesign
-from balken.units import Units, format_area_load, format_inches, format_length
+from balken.loads.truss_loads import Hung
+from balken.units import Units, format_area_load, format_force, format_inches, format_length
 
 
 def truss_given(made: TrussDesign, units: Units) -> list[tuple[str, str]]:
@@ -30,8 +31,20 @@ def truss_loads(made: TrussDesign, units: Units) -> list[tuple[str, str]]:
     if loads.lying:
         most = max(band.more for band in loads.lying)
         rows.append(("Drifts, slides on it beside even snow", f"{format_area_load(most, units)} at most"))
+    if loads.hung:
+        rows.append(("On it hang", hung_text(loads.hung, units)))
     rows.append(("Its own weight", "counted beside these" if loads.own else "within the dead loads"))
     return rows
+
+
+def hung_text(hung: tuple[Hung, ...], units: Units) -> str:
+    """Return what hangs on a truss: from its first end, dead / live on floors or attics / snow or live on roofs of each, alike ones together."""
+    alike: dict[str, list[float]] = {}
+    for one in hung:
+        parts = (one.force.dead, one.force.live, max(one.force.snow, one.force.roof_live))
+        alike.setdefault(" / ".join(format_force(max(v, 0.0), units) for v in parts), []).append(one.x)
+    said = [f"{text} at {', '.join(format_length(x, units) for x in xs)}" for text, xs in alike.items()]
+    return "dead / live / roof: " + "; ".join(said)
 
 
 def _made_of(made: TrussDesign, units: Units) -> list[tuple[str, str]]:

@@ -7,7 +7,7 @@ from balken.design.truss_plates import Plate
 from balken.design.trusses import TrussDesign
 from balken.documents.truss_drawing import marked
 from balken.exchange.ifc_entities import Entities
-from balken.framing.truss_layout import BOARD, TrussPlace, TrussRow
+from balken.framing.truss_layout import BOARD, TrussPlace
 from balken.geometry.prism import Prism
 from balken.model.naming import piece_name
 from balken.units.system import INCH
@@ -17,10 +17,9 @@ GAUGE = 0.036 * INCH
 
 
 class Standing(NamedTuple):
-    """A truss where it stands: its mark, its row and place, as designed, its plates, at which height it bears, mm."""
+    """A truss where it stands: its mark, its place, as designed, its plates, at which height it bears, mm."""
 
     mark: str
-    row: TrussRow
     place: TrussPlace
     made: TrussDesign
     plates: tuple[Plate, ...]
@@ -29,13 +28,13 @@ class Standing(NamedTuple):
 
 def plate_solids(truss: Standing, plate: Plate) -> list[Prism]:
     """Return a pair of plates of each ply as solids."""
-    row, plies, found = truss.row, truss.made.frame.sizes.plies, []
+    place, plies, found = truss.place, truss.made.frame.sizes.plies, []
     for ply in range(plies):
         middle = truss.place.t + BOARD * (ply + 0.5 - plies / 2.0)
         for t in (middle + BOARD / 2.0 + GAUGE, middle - BOARD / 2.0):
-            x, y = row.frame.back(row.start, t)
+            x, y = place.frame.back(place.start, t)
             at = (x, y, truss.bearing)
-            found.append(Prism(at, (*row.frame.s, 0.0), (0.0, 0.0, 1.0), (plate.ring,), GAUGE))
+            found.append(Prism(at, (*place.frame.s, 0.0), (0.0, 0.0, 1.0), (plate.ring,), GAUGE))
     return found
 
 
@@ -45,13 +44,10 @@ def trusses_of(model: Model) -> dict[str, Standing]:
     bearings = {plan.roof.id: plan.bearing for plan in model.surfaces}
     marks = {(roof, id(made)): mark for mark, roof, made, _ in marked(model)}
     for roof, trusses in model.trusses.items():
-        row = trusses.row
-        for number, place in enumerate(row.places if row is not None else ()):
-            made = trusses.of(place)
-            if made is not None and row is not None:
-                plates = trusses.plates[made is trusses.gable]
-                mark = marks[(roof, id(made))]
-                found[piece_name(roof, "truss", number)] = Standing(mark, row, place, made, plates, bearings[roof])
+        for number, make in trusses.made_at.items():
+            mark, place = marks[(roof, id(make.design))], trusses.places[number]
+            name = piece_name(roof, "truss", number)
+            found[name] = Standing(mark, place, make.design, make.plates, bearings[roof])
     return found
 
 

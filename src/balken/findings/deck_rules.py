@@ -9,7 +9,7 @@ from balken.design.hangers import Hung
 from balken.findings.names import all_of
 from balken.framing.bands import WallLine
 from balken.model.lookup import label_of
-from balken.model.naming import owner_of, piece_name
+from balken.model.naming import kind_of, owner_of, piece_name
 from balken.standards.checks import used_text
 from balken.units import format_force, format_length
 
@@ -169,7 +169,7 @@ def snags(c: Model) -> Iterable[Finding]:
 
 
 def without_hanger(c: Model) -> Iterable[Finding]:
-    """Joists, headers and beams that hang where no hanger of the list fits and carries what comes; those alike together."""
+    """Joists, headers, beams and trusses that hang where no hanger of the list fits and carries what comes; those alike together."""
     alike: dict[tuple[str, str, str], list[Hung]] = {}
     for one in c.hangers:
         if not one.hanger:
@@ -181,7 +181,7 @@ def without_hanger(c: Model) -> Iterable[Finding]:
         lifts = f", and {format_force(worst.lifts, c.units)} lift it" if worst.lifts > 1.0 else ""
         yield Finding(
             "hanger",
-            "floors",
+            "roof" if kind_of(worst.member) == "truss" else "floors",
             f"{many}: {why}",
             f"{format_force(worst.most, c.units)} come to the hardest used at normal load duration{lifts}. Take another section or "
             "more plies, or read a list of hangers that has one.",

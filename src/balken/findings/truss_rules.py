@@ -102,7 +102,7 @@ def _studs(plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
             f"Stiffened by a board nailed to its edge the worst is used {used_text(worst.check.used)} ({worst.check.name}, "
             f"{worst.check.clause}). Brace the frame in its height, or let the wall run up under a gable of rafters.",
             (plan.roof.id,),
-            (*made.row.at(made.row.wide / 2.0, made.row.places[0]), plan.bearing),
+            (*made.row.places[0].at(made.row.wide / 2.0), plan.bearing),
         )
 
 
@@ -163,7 +163,7 @@ def _cut(plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
                 f"{plan.roof.name}: {count} through an opening",
                 "Trusses are not cut. Move the opening between two of them, make it narrower, or set them farther apart.",
                 (plan.roof.id, hole.opening),
-                (*made.row.at(made.row.wide / 2.0, through[0]), plan.bearing),
+                (*through[0].at(made.row.wide / 2.0), plan.bearing),
             )
 
 

@@ -77,8 +77,13 @@ class SurfacePlan:
     def plate_to_top(self) -> float:
         """From the top of the plate to the underside of the deck over the outer face of the wall, plumb, mm."""
         if self.trussed:
-            return heel_of(self.roof.trusses, max(e.pitch for e in self.edges if e.kind == "eave"))
+            return heel_of(self.roof.trusses, self.steepest)
         return rafter_shape(self.roof, 1000.0, self.roof.pitch).top(0.0)
+
+    @property
+    def steepest(self) -> float:
+        """The greatest pitch over any eave."""
+        return max(e.pitch for e in self.edges if e.kind == "eave")
 
     @property
     def plan_area(self) -> float:

@@ -5,13 +5,15 @@ They lie where nothing of a truss is in their way, from the frame at one end to 
 
 import itertools
 import math
+from collections.abc import Sequence
+from typing import NamedTuple
 
 import shapely
 
 from balken.catalog.sections import section
 from balken.framing.pieces import Piece
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.truss_layout import TrussRow
+from balken.framing.truss_layout import BOARD, TrussRow
 from balken.framing.truss_outline import height_on, moved
 from balken.framing.truss_sticks import Sawn
 from balken.framing.trusses import TrussFrame
@@ -27,21 +29,32 @@ STEP = 1.0 * INCH
 """A brace in the way of a web is moved aside by steps."""
 
 
+class Standing(NamedTuple):
+    """A truss in a row as braces meet it: where it stands, as laid out and sawn."""
+
+    t: float
+    frame: TrussFrame
+    sawn: dict[str, Sawn]
+
+
 def brace_places(
-    frame: TrussFrame, sawn: dict[str, Sawn], braced: float, webs: dict[str, int]
-) -> list[tuple[str, Ring]]:
-    """Return braces as they are cut by a truss's plane: named by what they hold; ``braced``: how far apart they hold the bottom chord, mm,
-    ``webs``: how many hold a web.
+    frame: TrussFrame, sawn: dict[str, Sawn], braced: float, webs: dict[str, int], others: Sequence[Standing] = ()
+) -> tuple[list[tuple[str, Ring]], list[tuple[str, Ring]]]:
+    """Return braces along bottom chords, then those along webs, as they are cut by a truss's plane: named by what they hold; ``braced``: how
+    far apart they hold the bottom chord, mm, ``webs``: how many hold a web; ``others``: trusses of other webs across which the first run on.
     """
     bodies = {name: shapely.Polygon(one.ring) for name, one in sawn.items()}
-    return [*_along_chord(frame, bodies, braced), *_along_webs(frame, bodies, webs)]
+    more = [shapely.Polygon(one.ring) for x in others for name, one in x.sawn.items() if name[0] != "B"]
+    return _along_chord(frame, bodies, braced, more), _along_webs(frame, bodies, webs)
 
 
-def _along_chord(frame: TrussFrame, bodies: dict[str, shapely.Polygon], braced: float) -> list[tuple[str, Ring]]:
+def _along_chord(
+    frame: TrussFrame, bodies: dict[str, shapely.Polygon], braced: float, more: Sequence[shapely.Polygon]
+) -> list[tuple[str, Ring]]:
     outline, lumber = frame.outline, section(SIZE)
     top = moved(outline.bottom, section(frame.sizes.bottom).depth)
     low, high = outline.bearings[0].high, outline.bearings[-1].low
-    webs = shapely.union_all([body for name, body in bodies.items() if name[0] != "B"])
+    webs = shapely.union_all([*(body for name, body in bodies.items() if name[0] != "B"), *more])
     found: list[tuple[str, Ring]] = []
     at = low
     while high - at > braced + 1e-6:
@@ -94,36 +107,62 @@ def _along_webs(frame: TrussFrame, bodies: dict[str, shapely.Polygon], webs: dic
 def brace_pieces(
     plan: SurfacePlan,
     row: TrussRow,
-    frame: TrussFrame,
-    sawn: dict[str, Sawn],
+    common: Sequence[Standing],
+    flat: Sequence[Standing],
     braced: float,
     webs: dict[str, int],
     stock: float,
 ) -> tuple[Piece, ...]:
-    """Return braces across the common trusses of a row, in pieces no longer than the stock, which end on trusses."""
-    thick, trusses = section(frame.sizes.top).breadth * frame.sizes.plies, plan.roof.trusses
-    common = [place for place in row.places if not place.gable]
+    """Return braces across the common trusses of a row, in pieces no longer than the stock, which end on trusses; those of bottom chords
+    run on across flat-topped ones beside, whose bottom chords are as deep.
+    """
     if len(common) < 2:
         return ()
-    ends = [row.places[0].t + thick / 2.0 if row.places[0].gable else common[0].t - thick / 2.0]
-    ends.append(row.places[-1].t - thick / 2.0 if row.places[-1].gable else common[-1].t + thick / 2.0)
-    cuts = [ends[0]]
-    for k, place in enumerate(common[1:], start=1):
-        following = common[k + 1].t if k + 1 < len(common) else ends[1]
-        if following - cuts[-1] > stock:
-            cuts.append(place.t)
-    cuts.append(ends[1])
-    found = []
-    for name, ring in brace_places(frame, sawn, braced, webs):
-        for k, (t0, t1) in enumerate(itertools.pairwise(cuts)):
-            x, y = row.frame.back(row.start, t1)
-            at = (sum(p[0] for p in ring) / 4.0, sum(p[1] for p in ring) / 4.0)
-            start, end = ((*row.frame.back(row.start + at[0], t), plan.bearing + at[1]) for t in (t0, t1))
-            found.append(
-                Piece(
-                    piece_name(plan.roof.id, "brace", name, k), "truss brace", plan.roof.id, plan.roof.bearing.level,
-                    Prism((x, y, plan.bearing), (*row.frame.s, 0.0), (0.0, 0.0, 1.0), (ring,), t1 - t0), "timber", start, end, t1 - t0,
-                    SIZE, trusses.species, trusses.grade,
-                )
-            )  # fmt: skip
+    (_, frame, sawn), beside = common[0], _as_deep(common, flat)
+    thick = section(frame.sizes.top).breadth * frame.sizes.plies
+    gables = [place.t for place in row.places if place.gable]
+    found: list[Piece] = []
+    chords, sticks = brace_places(frame, sawn, braced, webs, beside)
+    for rings, some in ((chords, [*common, *beside]), (sticks, common)):
+        ts = sorted(one.t for one in some)
+        ends = [ts[0] - thick / 2.0, ts[-1] + thick / 2.0]
+        for t in gables:  # they reach to the frames at the ends, where no hip is between
+            k = 0 if abs(t - row.along[0]) < abs(t - row.along[1]) else 1
+            ends[k] = t + (BOARD / 2.0 if k == 0 else -BOARD / 2.0)
+        cuts = _cut(ts, (ends[0], ends[1]), stock)
+        for name, ring in rings:
+            found += [_brace(plan, row, name, k, ring, span) for k, span in enumerate(itertools.pairwise(cuts))]
     return tuple(found)
+
+
+def _as_deep(common: Sequence[Standing], flat: Sequence[Standing]) -> list[Standing]:
+    """Return flat-topped trusses next to the common ones, as long as their bottom chords are as deep."""
+    ts, found = [one.t for one in common], list[Standing]()
+    for side in ([x for x in flat if x.t > max(ts)], [x for x in reversed(flat) if x.t < min(ts)]):
+        for one in side:
+            if one.frame.sizes.bottom != common[0].frame.sizes.bottom:
+                break
+            found.append(one)
+    return found
+
+
+def _cut(ts: list[float], ends: tuple[float, float], stock: float) -> list[float]:
+    """Return where braces begin, are butted over trusses, and end."""
+    cuts = [ends[0]]
+    for k, t in enumerate(ts[1:], start=1):
+        following = ts[k + 1] if k + 1 < len(ts) else ends[1]
+        if following - cuts[-1] > stock:
+            cuts.append(t)
+    return [*cuts, ends[1]]
+
+
+def _brace(plan: SurfacePlan, row: TrussRow, name: str, k: int, ring: Ring, span: tuple[float, float]) -> Piece:
+    t0, t1 = span
+    trusses, (x, y) = plan.roof.trusses, row.frame.back(row.start, t1)
+    at = (sum(p[0] for p in ring) / 4.0, sum(p[1] for p in ring) / 4.0)
+    start, end = ((*row.frame.back(row.start + at[0], t), plan.bearing + at[1]) for t in span)
+    return Piece(
+        piece_name(plan.roof.id, "brace", name, k), "truss brace", plan.roof.id, plan.roof.bearing.level,
+        Prism((x, y, plan.bearing), (*row.frame.s, 0.0), (0.0, 0.0, 1.0), (ring,), t1 - t0), "timber", start, end, t1 - t0,
+        SIZE, trusses.species, trusses.grade,
+    )  # fmt: skip

@@ -1,8 +1,8 @@
 """Trusses under a roof of planes: where they stand, what they fill, how wide a strip of roof and of ceiling each carries.
 
 They stand square to two eaves opposite one another, under one ridge, or to the one eave of a single slope; over a gable wall stands a
-frame that the wall carries all along.
-What other roofs have (hips, valleys, open sides) is told, and stays framed with rafters.
+frame that the wall carries all along.  Toward a hip end their tops become flat under its plane (``truss_hips.py`` lays what hangs
+on the last of them).  What other roofs have (valleys, open sides) is told, and stays framed with rafters.
 """
 
 import itertools
@@ -14,7 +14,7 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_outline import Bearing, TrussOutline
 from balken.geometry.plane import Point, dot, left, sub, unit
 from balken.model.kinds.trusses import Trusses
-from balken.units.system import INCH
+from balken.units.system import FOOT, INCH
 from balken.value import Value
 
 SQUARE = 0.01
@@ -23,23 +23,53 @@ BOARD = 1.5 * INCH
 """Thickness of each ply of a truss, mm."""
 LEAST_GAP = 6.0 * INCH
 """The last truss stands no closer to the end frame, mm (it is left out)."""
+SET_BACK = 8.0 * FOOT
+"""A hip girder stands so far from the end at most, where nothing is typed (common practice, no source)."""
+LEAST_SET_BACK = 3.0 * FOOT
+FLAT_LEAST = 1.0 * FOOT
+"""Flat tops are no shorter: near the ridge they lie a little below the hip's plane instead, and are packed up, mm."""
 
 
 class TrussPlace(Value, frozen=True):
-    """A truss in a roof: how far along its eaves its middle stands (t), the strips of roof and of ceiling it carries, mm along t;
-    ``gable``: the wall that carries it all along, or "".
+    """A truss in a roof: of which make; its line in plan, s of ``frame`` from ``start``, at ``t``; walls under both ends ("": it hangs).
+
+    ``roof``, ``ceiling``: the strips it carries, mm along t; ``gable``: the wall that carries it all along, or ""; ``areas``: of roof
+    and ceiling in plan that it carries, mm2, where those are no strips; ``edge``: the plane over it where it is one alone (-1: the row's).
     """
 
+    make: str
+    frame: Frame
+    start: float
     t: float
+    walls: tuple[str, str]
     roof: tuple[float, float]
     ceiling: tuple[float, float]
     gable: str = ""
+    areas: tuple[float, float] | None = None
+    edge: int = -1
+
+    def at(self, x: float) -> Point:
+        """Return a place along it in plan."""
+        return self.frame.back(self.start + x, self.t)
+
+
+class HipEnd(NamedTuple):
+    """A hip end: the number of its edge, whether it is the first along t, its pitch and overhang, how far in of it the hip girder's face
+    stands, mm.
+    """
+
+    edge: int
+    first: bool
+    pitch: float
+    over: float
+    set_back: float
 
 
 class TrussRow(NamedTuple):
     """Trusses under a roof: s of ``frame`` runs from the outer face of the first eave's wall (at ``start``) to the other's.
 
-    ``eaves``: numbers of both edges; ``walls``: under them; ``wide``: from outer face to outer face, ``spacing`` of trusses, mm.
+    ``eaves``: numbers of both edges; ``walls``: under them; ``wide``: from outer face to outer face, ``along``: t of both ends,
+    ``spacing`` of trusses, mm; ``hips``: its ends that are hips.
     """
 
     frame: Frame
@@ -47,12 +77,14 @@ class TrussRow(NamedTuple):
     wide: float
     eaves: tuple[int, int]
     walls: tuple[str, str]
+    along: tuple[float, float]
     places: tuple[TrussPlace, ...]
     spacing: float
+    hips: tuple[HipEnd, ...] = ()
 
-    def at(self, x: float, place: TrussPlace) -> Point:
-        """Return a place along a truss in plan."""
-        return self.frame.back(self.start + x, place.t)
+    def inward(self, hip: HipEnd, t: float) -> float:
+        """Return how far in of a hip end a place along the eaves lies, mm."""
+        return t - self.along[0] if hip.first else self.along[1] - t
 
 
 def why_not(plan: SurfacePlan) -> str:
@@ -62,67 +94,165 @@ def why_not(plan: SurfacePlan) -> str:
     eaves = [k for k, edge in enumerate(plan.edges) if edge.kind == "eave"]
     if any(edge.kind == "roof" for edge in plan.edges):
         return "it runs on over another roof, where valley trusses would be needed, which Balken does not lay"
-    single = len(plan.surface.faces) == 1 and len(eaves) == 1
-    if not single and (len(plan.surface.faces) != 2 or len(eaves) < 2):
-        return "trusses are laid under one slope, or between two eaves opposite one another under one ridge; hips and valleys stay rafters"
     core = plan.outline.core
-    ways = {k: unit(core[k], core[(k + 1) % len(core)]) for k in range(len(core))}
-    first = ways[plan.surface.faces[0].edge]
-    for k, way in ways.items():
-        kind = plan.edges[k].kind
-        if kind == "eave" and abs(abs(dot(way, first)) - 1.0) > SQUARE:
-            return "its eaves do not run alongside one another"
-        across = abs(dot(way, first))
-        if kind != "eave" and across > SQUARE and not (single and abs(across - 1.0) <= SQUARE):
-            return "its ends are not square to its eaves"
-    if single and len(core) == 4 and plan.edges[(eaves[0] + 2) % 4].kind != "gable":
-        return "its high side stands against a taller wall, on which no bearing for trusses is made: make that side a gable"
     if len(core) != 4:
         return "trusses are laid over rectangles; where its walls step back it stays framed with rafters"
+    single = len(plan.surface.faces) == 1 and len(eaves) == 1
+    ways = [unit(core[k], core[(k + 1) % 4]) for k in range(4)]
+    if abs(dot(ways[0], ways[2])) < 1.0 - SQUARE or abs(dot(ways[1], ways[3])) < 1.0 - SQUARE:
+        return "its eaves do not run alongside one another"
+    if abs(dot(ways[0], ways[1])) > SQUARE:
+        return "its ends are not square to its eaves"
+    if single and plan.edges[(eaves[0] + 2) % 4].kind != "gable":
+        return "its high side stands against a taller wall, on which no bearing for trusses is made: make that side a gable"
+    if not single and (len(plan.surface.faces) != len(eaves) or not _main(plan)):
+        return "trusses are laid under one slope, or between two eaves opposite one another under one ridge, with gables or hips at its ends"
+    if plan.roof.trusses.bottom_pitch > 0.0 and len(eaves) > 2:
+        return "at its hip ends bottom chords that rise to the middle would meet no level ones: make them level, or the ends gables"
     if plan.covered:
         return "another roof runs on over it, whose feet trusses are not designed for"
+    return _set_backs(plan) if not single else ""
+
+
+def _main(plan: SurfacePlan) -> tuple[int, int] | None:
+    """Return both eaves between which trusses span: those that meet at the ridge."""
+    faces = {face.edge for face in plan.surface.faces}
+    ridges = [line for line in plan.surface.lines if line.kind == "ridge" and set(line.edges) <= faces]
+    pairs = {(min(line.edges), max(line.edges)) for line in ridges}
+    if not pairs and len(faces) == 4:  # a pyramid: it has a point alone
+        core = plan.outline.core
+        pairs = {(0, 2) if math.dist(core[0], core[1]) >= math.dist(core[1], core[2]) else (1, 3)}
+    if len(pairs) != 1:
+        return None
+    one, other = pairs.pop()
+    if other - one != 2:
+        return None
+    return (one, other) if plan.surface.faces[0].edge != other else (other, one)
+
+
+def _set_backs(plan: SurfacePlan) -> str:
+    """Return what is wrong with where hip girders would stand, "" where nothing is."""
+    pair = _main(plan)
+    assert pair is not None
+    for k, edge in enumerate(plan.edges):
+        if edge.kind != "eave" or k in pair:
+            continue
+        back, far = set_back(plan, k), _hip_run(plan, pair, edge.pitch)
+        if back > far - FLAT_LEAST or back < LEAST_SET_BACK:
+            return (
+                f"its hip end is {far / FOOT:.1f} ft deep in plan: a hip girder stands {LEAST_SET_BACK / FOOT:g} ft from the end at least, "
+                "and a foot short of the ridge at most. Type another set-back, or make that end a gable"
+            )
     return ""
 
 
-def truss_row(plan: SurfacePlan, spacing: float, thick: float) -> TrussRow:
-    """Lay trusses under a roof for which ``why_not`` has nothing to say; ``spacing``, ``thick``: of one, mm."""
-    core, n = plan.outline.core, len(plan.outline.core)
-    one = plan.surface.faces[0].edge
-    other = plan.surface.faces[1].edge if len(plan.surface.faces) == 2 else (one + 2) % n
-    a, b = core[one], core[(one + 1) % n]
+def _hip_run(plan: SurfacePlan, pair: tuple[int, int], pitch: float) -> float:
+    """Return how far in of a hip end its plane reaches the ridge, mm in plan."""
+    core, (p0, p1) = plan.outline.core, (plan.edges[k].pitch for k in pair)
+    across = abs(dot(left(unit(core[pair[0]], core[(pair[0] + 1) % 4])), sub(core[pair[1]], core[pair[0]])))
+    return across * p0 * p1 / (p0 + p1) / pitch
+
+
+def set_back(plan: SurfacePlan, edge: int) -> float:
+    """Return how far in of a hip end its girder stands: as typed, else 8 ft at most, by whole spacings, well short of the ridge."""
+    trusses, pair = plan.roof.trusses, _main(plan)
+    if trusses.set_back is not None:
+        return trusses.set_back
+    assert pair is not None
+    spacing = trusses.spacing or 24.0 * INCH
+    most = min(SET_BACK, 0.7 * _hip_run(plan, pair, plan.edges[edge].pitch)) + 1.0
+    return max(math.floor(most / spacing) * spacing, min(LEAST_SET_BACK, most))
+
+
+def truss_row(plan: SurfacePlan, spacing: float, plies: int, girder_plies: int = 2) -> TrussRow:
+    """Lay trusses under a roof for which ``why_not`` has nothing to say; ``spacing`` in mm, ``plies`` of common and hip girder trusses.
+
+    Its places are those square to the eaves, from the first end to the last.
+    """
+    core = plan.outline.core
+    single = is_single(plan)
+    one, other = (plan.surface.faces[0].edge, (plan.surface.faces[0].edge + 2) % 4) if single else _pair(plan)
+    a, b = core[one], core[(one + 1) % 4]
     inward = left(unit(a, b))
     frame = Frame(round(math.degrees(math.atan2(inward[1], inward[0])), 9))
-    start = frame.to(a)[0]
-    wide = abs(dot(inward, sub(core[other], a)))
+    start, wide = frame.to(a)[0], abs(dot(inward, sub(core[other], a)))
     low, high = sorted((frame.to(a)[1], frame.to(b)[1]))
-    ends = {}
-    for k in range(n):
-        if k not in (one, other):
-            middle = (frame.to(core[k])[1] + frame.to(core[(k + 1) % n])[1]) / 2.0
-            ends[abs(middle - low) < abs(middle - high)] = k
-    gables = [plan.outline.walls[ends[end]] if plan.edges[ends[end]].kind == "gable" else "" for end in (True, False)]
-    over = [plan.overhangs[ends[end]] for end in (True, False)]
-    ts = _stations(low, high, spacing, thick, plan.roof.set_out == "middle")
+    ends: list[int] = []
+    for first in (True, False):
+        near = low if first else high
+        middles = {
+            k: (frame.to(core[k])[1] + frame.to(core[(k + 1) % 4])[1]) / 2.0 for k in range(4) if k not in (one, other)
+        }
+        ends.append(min(middles, key=lambda k: abs(middles[k] - near)))
+    walls = plan.outline.walls
+    kinds = [plan.edges[k].kind for k in ends]
+    hips = tuple(
+        HipEnd(k, first, plan.edges[k].pitch, plan.overhangs[k], set_back(plan, k))
+        for k, first, kind in zip(ends, (True, False), kinds, strict=True)
+        if kind == "eave"
+    )
+    # Where the first and last one stand with their outer faces, and how thick they are.
+    gables = [walls[k] if kind == "gable" else "" for k, kind in zip(ends, kinds, strict=True)]
+    thicks = [BOARD * (girder_plies if kind == "eave" else 1 if kind == "gable" else plies) for kind in kinds]
+    faces = [low, high]
+    for hip in hips:
+        faces[0 if hip.first else 1] += hip.set_back if hip.first else -hip.set_back
+    ts = _stations((faces[0], faces[1]), (thicks[0], thicks[1]), spacing, plan.roof.set_out == "middle", bool(hips))
     cuts = [(x + y) / 2.0 for x, y in itertools.pairwise(ts)]
-    roofs = list(itertools.pairwise([low - over[0], *cuts, high + over[1]]))
-    ceilings = list(itertools.pairwise([low, *cuts, high]))
-    on = [gables[0], *([""] * (len(ts) - 2)), gables[1]]
-    places = tuple(
-        TrussPlace(t, roof, ceiling, wall) for t, roof, ceiling, wall in zip(ts, roofs, ceilings, on, strict=True)
-    )
-    return TrussRow(
-        frame, start, wide, (one, other), (plan.outline.walls[one], plan.outline.walls[other]), places, spacing
-    )
+    over = [0.0 if kind == "eave" else plan.overhangs[k] for k, kind in zip(ends, kinds, strict=True)]
+    roofs = list(itertools.pairwise([faces[0] - over[0], *cuts, faces[1] + over[1]]))
+    ceilings = list(itertools.pairwise([faces[0], *cuts, faces[1]]))
+    row = TrussRow(frame, start, wide, (one, other), (walls[one], walls[other]), (low, high), (), spacing, hips)
+    places = []
+    for k, (t, roof, ceiling) in enumerate(zip(ts, roofs, ceilings, strict=True)):
+        end = 0 if k == 0 else 1 if k == len(ts) - 1 else None
+        gable = gables[end] if end is not None else ""
+        make = (
+            "gable" if gable else "girder" if end is not None and kinds[end] == "eave" else _make(plan, row, t, plies)
+        )
+        places.append(TrussPlace(make, frame, start, t, row.walls, roof, ceiling, gable))
+    return row._replace(places=tuple(places))
 
 
-def _stations(low: float, high: float, spacing: float, thick: float, alike: bool) -> list[float]:
-    """Return where trusses stand: one at each end, its outer face flush, the others at a spacing from the first end, or from the middle."""
-    first, last = low + thick / 2.0, high - thick / 2.0
+def _pair(plan: SurfacePlan) -> tuple[int, int]:
+    pair = _main(plan)
+    assert pair is not None
+    return pair
+
+
+def _make(plan: SurfacePlan, row: TrussRow, t: float, plies: int) -> str:
+    flat = flat_at(plan, row, t, BOARD * plies)
+    return "common" if flat is None else "flat"
+
+
+def flat_at(plan: SurfacePlan, row: TrussRow, t: float, thick: float) -> tuple[float, float] | None:
+    """Return between which places along a truss its top is flat, under the plane of a hip end; None where it has a peak.
+
+    It lies as high as that plane over its face toward the end, so that no edge of it stands in the deck; near the ridge a little lower,
+    so that it is long enough to be made.
+    """
+    p0, p1 = slopes_of(plan, row)
+    high = min((hip.pitch * (row.inward(hip, t) - thick / 2.0) for hip in row.hips), default=math.inf)
+    rate = 1.0 / p0 + 1.0 / p1
+    if high * rate >= row.wide:
+        return None
+    high = min(high, (row.wide - FLAT_LEAST) / rate)
+    return high / p0, row.wide - high / p1
+
+
+def _stations(
+    faces: tuple[float, float], thicks: tuple[float, float], spacing: float, alike: bool, from_first: bool
+) -> list[float]:
+    """Return where trusses stand: one at each end, its outer face at ``faces``, the others at a spacing from the first end, or from the
+    middle; ``from_first``: counted from where the first one stands, not from its face.
+    """
+    (low, high), first, last = faces, faces[0] + thicks[0] / 2.0, faces[1] - thicks[1] / 2.0
     if alike:
         count = max(math.ceil((high - low) / spacing - 1e-9) - 1, 0)
         begin = (low + high) / 2.0 - spacing * (count - 1) / 2.0
     else:
-        count, begin = math.ceil((high - low) / spacing - 1e-9) - 1, low + spacing
+        begin = (first if from_first else low) + spacing
+        count = math.ceil((high - begin) / spacing - 1e-9)
     between = [begin + k * spacing for k in range(max(count, 0))]
     return [first, *(t for t in between if first + LEAST_GAP <= t <= last - LEAST_GAP), last]
 
@@ -144,8 +274,10 @@ def ridge_of(plan: SurfacePlan, row: TrussRow) -> float:
     return math.inf if is_single(plan) else row.wide * p1 / (p0 + p1)
 
 
-def outline_of(plan: SurfacePlan, row: TrussRow, heel: float, trusses: Trusses) -> TrussOutline:
-    """Return what trusses of a row fill: the roof's surface cut square to its eaves, over the ceiling."""
+def outline_of(
+    plan: SurfacePlan, row: TrussRow, heel: float, trusses: Trusses, flat: tuple[float, float] | None = None
+) -> TrussOutline:
+    """Return what trusses of a row fill: the roof's surface cut square to its eaves, over the ceiling; ``flat``: where its top is flat."""
     p0, p1 = slopes_of(plan, row)
     over0, over1 = (plan.overhangs[k] for k in row.eaves)
     lengths = [2.0 * plan.deep[k] for k in row.eaves]
@@ -153,18 +285,21 @@ def outline_of(plan: SurfacePlan, row: TrussRow, heel: float, trusses: Trusses) 
     level = ((0.0, 0.0), (row.wide, 0.0))
     if is_single(plan):
         high = row.wide + over1
-        return _tidy(((-over0, heel - p0 * over0), (high, heel + p0 * high)), level, bearings)
+        return tidy(((-over0, heel - p0 * over0), (high, heel + p0 * high)), level, bearings)
     ridge = ridge_of(plan, row)
     top = ((-over0, heel - p0 * over0), (ridge, heel + p0 * ridge), (row.wide + over1, heel - p1 * over1))
+    if flat is not None:
+        high = heel + p0 * flat[0]
+        return tidy((top[0], (flat[0], high), (flat[1], high), top[2]), level, bearings)
     lower = trusses.bottom_pitch
     if lower <= 0.0:
-        return _tidy(top, level, bearings)
+        return tidy(top, level, bearings)
     sinks = -lower * max(lengths)
     middle = row.wide / 2.0
-    return _tidy(top, ((0.0, sinks), (middle, sinks + lower * middle), (row.wide, sinks)), bearings)
+    return tidy(top, ((0.0, sinks), (middle, sinks + lower * middle), (row.wide, sinks)), bearings)
 
 
-def _tidy(top: tuple[Point, ...], bottom: tuple[Point, ...], bearings: tuple[Bearing, ...]) -> TrussOutline:
+def tidy(top: tuple[Point, ...], bottom: tuple[Point, ...], bearings: tuple[Bearing, ...]) -> TrussOutline:
     """Return an outline to a millionth of a mm: what only moves is the same."""
 
     def even(line: tuple[Point, ...]) -> tuple[Point, ...]:

@@ -3,7 +3,7 @@
 from balken.catalog.sections import section
 from balken.framing.pieces import Piece
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.truss_layout import TrussPlace, TrussRow
+from balken.framing.truss_layout import TrussPlace
 from balken.framing.truss_sticks import Sawn
 from balken.framing.trusses import TrussFrame
 from balken.geometry.prism import Prism
@@ -13,7 +13,7 @@ ROLES = {"top chord": "truss top chord", "bottom chord": "truss bottom chord", "
 
 
 def truss_pieces(
-    plan: SurfacePlan, row: TrussRow, place: TrussPlace, number: int, frame: TrussFrame, sawn: dict[str, Sawn]
+    plan: SurfacePlan, place: TrussPlace, number: int, frame: TrussFrame, sawn: dict[str, Sawn]
 ) -> tuple[Piece, ...]:
     """Return the sticks of a truss; ``number``: of its place along the roof."""
     trusses, sizes, found = plan.roof.trusses, frame.sizes, []
@@ -23,14 +23,14 @@ def truss_pieces(
         ring = one.ring
         for ply in range(sizes.plies):
             t = place.t + thick * (ply + 1 - sizes.plies / 2.0)
-            x, y = row.frame.back(row.start, t)
+            x, y = place.frame.back(place.start, t)
             ends = [frame.joints[name] for name in (stick.joints[0], stick.joints[-1])]
             middle = t - thick / 2.0
-            start, end = ((*row.frame.back(row.start + px, middle), plan.bearing + py) for px, py in ends)
+            start, end = ((*place.frame.back(place.start + px, middle), plan.bearing + py) for px, py in ends)
             found.append(
                 Piece(
                     piece_name(plan.roof.id, "truss", number, stick.name, ply), ROLES[stick.role], plan.roof.id, plan.roof.bearing.level,
-                    Prism((x, y, plan.bearing), (*row.frame.s, 0.0), (0.0, 0.0, 1.0), (ring,), thick), "timber", start, end, one.length,
+                    Prism((x, y, plan.bearing), (*place.frame.s, 0.0), (0.0, 0.0, 1.0), (ring,), thick), "timber", start, end, one.length,
                     size, trusses.species, trusses.grade,
                 )
             )  # fmt: skip

@@ -96,8 +96,8 @@ def _chord(frame: TrussFrame, stick: Stick) -> Ring:
     ring: Ring = ((low - wide, -1e5), (high + wide, -1e5), (high + wide, 1e5), (low - wide, 1e5))
     ring = lines[1].above(lines[0].below(ring))
     for x, name, sign in ((low, stick.joints[0], 1.0), (high, stick.joints[-1], -1.0)):
-        way = unit((0.0, 0.0), (1.0, slope)) if name in frame.splices else (1.0, 0.0)
-        at = (x, frame.joints[name][1] if name in frame.splices else 0.0)
+        way = unit((0.0, 0.0), (1.0, slope)) if name in frame.splices else _mitre(faces, x)
+        at = (x, frame.joints[name][1])
         normal = (way[0] * sign, way[1] * sign)
         ring = clipped(ring, normal, dot(normal, at))
     if over:
@@ -105,6 +105,16 @@ def _chord(frame: TrussFrame, stick: Stick) -> Ring:
     for face in _undersides(frame):
         ring = face.below(ring)
     return _seated(frame, ring)
+
+
+def _mitre(faces: tuple[tuple[Point, ...], tuple[Point, ...]], x: float) -> Point:
+    """Return the direction square to the cut of a chord's end: plumb, or, where both its edges bend, through both bends."""
+    for p, q in zip(*(face[1:-1] for face in faces), strict=True):
+        middle = ((p[0] + q[0]) / 2.0, (p[1] + q[1]) / 2.0)
+        if abs(middle[0] - x) < NEAR and abs(p[0] - q[0]) > 1e-6:
+            way = unit(q, p) if p[1] > q[1] else unit(p, q)
+            return way[1], -way[0]
+    return 1.0, 0.0
 
 
 def _seated(frame: TrussFrame, ring: Ring) -> Ring:

@@ -18,6 +18,12 @@ BOTTOM_PANEL = 10.5 * FOOT
 ROOM_HEIGHT = 7.0 * FOOT
 """A room in the roof is as high at least (IRC R305.1)."""
 MOST_PANELS = 12
+LONGEST_JACK = 6.0 * FOOT
+"""Longer jacks have webs (common practice, no source)."""
+STEEP_LAST = 0.7
+"""Tangent of the least angle between the last web and the bottom chord of one slope that hangs."""
+FLAT_PANEL = 1.5
+"""Panels under a flat top are no longer than so many times their depth: webs there lie no flatter than about 34 degrees."""
 
 
 class Web(NamedTuple):
@@ -40,6 +46,8 @@ class Pattern(NamedTuple):
     stands: tuple[bool, bool] = (False, False)
     all_along: bool = False
     whole: tuple[tuple[str, float, float], ...] = ()
+    hung: tuple[float, ...] = ()
+    """Places on the bottom chord where other trusses hang."""
 
 
 def _peak(outline: TrussOutline) -> float:
@@ -132,9 +140,9 @@ def howe(outline: TrussOutline) -> Pattern:
     return mirrored(_howe(_panels(max(peak - outline.start, outline.end - peak), TOP_PANEL, 2)), outline)
 
 
-def one_sloped(outline: TrussOutline) -> Pattern:
-    """Return uprights and webs that fall toward the tall end, where an upright stands over the bearing."""
-    count = _panels(outline.span, TOP_PANEL, 2)
+def one_sloped(outline: TrussOutline, least: int = 2) -> Pattern:
+    """Return uprights and webs that fall toward the tall end, where an upright stands over the bearing; ``least``: panels."""
+    count = _panels(outline.span, TOP_PANEL, least)
     points = tuple(outline.start + outline.span * k / count for k in range(1, count))
     webs = [Web(("T", k), ("B", k)) for k in range(count - 1)]
     # The last one falls to the foot of the upright over the bearing, which is the next point of the bottom chord.
@@ -204,6 +212,47 @@ def gable_end(outline: TrussOutline, spacing: float = 24.0 * INCH) -> Pattern:
     )
 
 
+def flat_topped(outline: TrussOutline) -> Pattern:
+    """Return uprights at both bends and between, webs that fall toward the middle; panels no wider than they are well braced."""
+    if len(outline.top) != 4:
+        raise TrussError("this pattern needs a top that is flat in its middle")
+    (_, (x0, y0), (x1, _), _), low, high = outline.top, outline.start, outline.end
+    deep = y0 - max(y for _, y in outline.bottom)
+    most = min(max(FLAT_PANEL * deep, 3.0 * FOOT), TOP_PANEL)
+    rows = (
+        (low, x0, _panels(x0 - low, TOP_PANEL, 1)),
+        (x0, x1, _panels(x1 - x0, most, 1)),
+        (x1, high, _panels(high - x1, TOP_PANEL, 1)),
+    )
+    ends = [a + (b - a) * k / n for a, b, n in rows for k in range(n)]
+    points = tuple(ends[1:])
+    middle = (low + high) / 2.0
+    webs = [Web(("T", k), ("B", k)) for k in range(len(points))]
+    for k in range(len(points) - 1):
+        falls = (points[k] + points[k + 1]) / 2.0 <= middle + 1.0
+        webs.append(Web(("T", k), ("B", k + 1)) if falls else Web(("T", k + 1), ("B", k)))
+    return Pattern(points, points, tuple(webs))
+
+
+def jack(outline: TrussOutline) -> Pattern:
+    """Return no webs but the upright at its higher end, which hangs."""
+    return Pattern((), (), (), (False, True))
+
+
+def long_jack(outline: TrussOutline) -> Pattern:
+    """Return the webs of one slope, in so many panels that the last of them falls steeply enough to be plated at the hung end."""
+    for count in range(2, MOST_PANELS):
+        panel = outline.span / count
+        if height_on(outline.top, outline.end - panel) - height_on(outline.bottom, outline.end) >= STEEP_LAST * panel:
+            return one_sloped(outline, count)
+    raise TrussError("it is too flat for webs at its higher end: make the roof steeper, or its heels higher")
+
+
+def raised_jack(outline: TrussOutline) -> Pattern:
+    """Return the web of a jack whose chords do not meet: from the bearing to its higher end."""
+    return Pattern((), (), (Web(("B", -1), ("T", 0)),), (False, True))
+
+
 PATTERNS: dict[str, Callable[[TrussOutline], Pattern]] = {
     **{name: (lambda outline, half=half: mirrored(half, outline)) for name, half in HALVES.items()},  # type: ignore[misc]
     "howe": howe,
@@ -214,6 +263,10 @@ PATTERNS: dict[str, Callable[[TrussOutline], Pattern]] = {
     "gable-end": gable_end,
 }
 """Patterns by name."""
+HIPS: dict[str, Callable[[TrussOutline], Pattern]] = {
+    "flat-topped": flat_topped, "jack": jack, "long jack": long_jack, "raised jack": raised_jack
+}  # fmt: skip
+"""Patterns of trusses at the hip ends of a roof; Balken takes them where they belong."""
 BY_SPAN = ("king-post", "queen-post", "fink", "fan", "double-fink", "howe")
 """Tried in order where the pattern is chosen: the first whose panels are short enough is taken."""
 

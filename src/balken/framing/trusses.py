@@ -29,6 +29,10 @@ LEAST_UPRIGHT = 2.5 * INCH
 """An upright stands at a heel where it is as long at least between the chords; else the top chord lies on the bottom chord."""
 LEAST_PANEL = 15.0 * INCH
 """No splice lies in a shorter panel, mm."""
+SHORTEST = 12.0 * INCH
+"""A truss spans so much at least, mm."""
+HUNG = "hung"
+"""Joints of the bottom chord where something hangs between webs begin so."""
 SAME = 1.0
 """Joints no farther apart are one, mm."""
 STOCK, DEEP_STOCK = 20.0 * FOOT, 24.0 * FOOT
@@ -83,6 +87,11 @@ class TrussFrame(Value, frozen=True):
         """Return a stick by its name."""
         return next(one for one in self.sticks if one.name == name)
 
+    def hung_at(self, x: float) -> str:
+        """Return the joint of the bottom chord where something hangs at x."""
+        names = {name for one in self.sticks if one.role == "bottom chord" for name in one.joints}
+        return min(names, key=lambda name: (abs(self.joints[name][0] - x), name))
+
     def made(self) -> Made:
         """Return what trusses of its make have in common, for the solver."""
         number = {name: k for k, name in enumerate(self.joints)}
@@ -108,6 +117,12 @@ class _Laying:
         self.chords: dict[str, list[str]] = {"top": [], "bottom": []}
         self.webs: list[tuple[str, str]] = []
         self.held: dict[str, bool] = {}
+
+    def at_bend(self, x: float) -> float:
+        """Return where the middle line of a chord bends whose outline bends at x: a little aside where it is not alike on both sides."""
+        lines = ((self.outline.top, self.top), (self.outline.bottom, self.bottom))
+        bends = [(p[0], q[0]) for edge, middle in lines for p, q in zip(edge[1:-1], middle[1:-1], strict=True)]
+        return next((moved for bend, moved in bends if abs(bend - x) < SAME), x)
 
     def put(self, chord: str, x: float, name: str) -> str:
         """Put a joint on a chord's middle line at x; where one is there already, return that."""
@@ -189,11 +204,13 @@ def truss_frame(outline: TrussOutline, pattern: Pattern, sizes: Sizes, stock: fl
     laying = _Laying(outline, sizes, pattern.whole)
     _check_room(laying)
     heels = [_lay_heel(laying, left, stands) for left, stands in zip((True, False), pattern.stands, strict=True)]
-    tops = [laying.put("top", x, f"T{k + 1}") for k, x in enumerate(pattern.top)]
-    bottoms = [laying.put("bottom", x, f"B{k + 1}") for k, x in enumerate(pattern.bottom)]
+    tops = [laying.put("top", laying.at_bend(x), f"T{k + 1}") for k, x in enumerate(pattern.top)]
+    bottoms = [laying.put("bottom", laying.at_bend(x), f"B{k + 1}") for k, x in enumerate(pattern.bottom)]
     ends = {
         ("T", -1): heels[0], ("T", len(tops)): heels[1], ("B", -1): "bearing left", ("B", len(bottoms)): "bearing right"
     }  # fmt: skip
+    for k, x in enumerate(pattern.hung):
+        laying.put("bottom", x, f"{HUNG} {k + 1}")
     named = {("T", k): name for k, name in enumerate(tops)} | {("B", k): name for k, name in enumerate(bottoms)} | ends
     laying.webs += [(named[web.one], named[web.other]) for web in pattern.webs]
     for heel, stands, side, first in zip(heels, pattern.stands, ("left", "right"), (0, -1), strict=True):
@@ -228,9 +245,9 @@ def _check_room(laying: _Laying) -> None:
                 f"its heel of {heel / INCH:.2f} in is less than the plumb depth of its top chord {sizes.top}, {plumb / INCH:.2f} in: "
                 "the top chord would hang below the bearing"
             )
-    if outline.span < 2.0 * FOOT:
-        raise TrussError("its span is less than 2 ft")
-    middle = outline.top[1][0] if len(outline.top) == 3 else outline.end
+    if outline.span < SHORTEST:
+        raise TrussError(f"its span is less than {SHORTEST / INCH:g} in")
+    middle = outline.top[1][0] if len(outline.top) > 2 else outline.end
     if height_on(laying.top, middle) - height_on(laying.bottom, middle) < section(sizes.bottom).depth:
         raise TrussError("its chords lie too close: it needs to be steeper, wider or deeper")
 
@@ -308,7 +325,7 @@ def _spliced(laying: _Laying, chord: str, run: list[str], stock: float, splices:
     if whole <= stock + 1e-6:
         return [run]
     (x0, y0), (x1, y1) = at[run[0]], at[run[-1]]
-    along = [math.dist(at[run[0]], at[name]) for name in run]
+    along = [math.dist(at[run[0]], at[name]) for name in run if not name.startswith(HUNG)]
     panels = [(a, b) for a, b in itertools.pairwise(along) if b - a > LEAST_PANEL]
     barred = [tuple(whole * (x - x0) / (x1 - x0) for x in (low, high)) for of, low, high in laying.whole if of == chord]
     places = [

@@ -42,6 +42,24 @@ def blown(
     return Uneven(name, (Band(low, ridge, changes[0]), Band(ridge, high, changes[1]), heap))
 
 
+class Plane(Value, frozen=True):
+    """A plane of the roof over a truss: from where to where along it, mm, what lies on it (dead load on the slope), how many times as
+    long as its plan it is.
+    """
+
+    low: float
+    high: float
+    q: Cases
+    slope: float
+
+
+class Hung(Value, frozen=True):
+    """What hangs on the bottom chord of a truss: where along it, mm, what it brings by case, N."""
+
+    x: float
+    force: Cases
+
+
 class TrussLoads(Value, frozen=True):
     """Area loads on a truss, kN/m2: the top chord's dead load on the slope, all else on the plan; ``wind`` at strength level, up where
     below zero; the bottom chord's dead load on its slope; ``own``: whether its own weight is counted beside those.
@@ -53,13 +71,15 @@ class TrussLoads(Value, frozen=True):
     uneven: tuple[Uneven, ...] = ()
     over_wind: float = 0.0
     """Wind on overhangs, kN/m2 of plan."""
-    right: Cases | None = None
-    """On the top chord beyond the peak, where that is another."""
+    planes: tuple[Plane, ...] = ()
+    """On the top chord, where planes of a roof lie over it that are not alike; ``top`` is then that of the first of them."""
     lying: tuple[Band, ...] = ()
     """Snow beside the even that always lies there: drifts, what slid down."""
     below: float = 1.0
     """How wide the strip of ceiling is beside that of the roof."""
     own: bool = False
+    hung: tuple[Hung, ...] = ()
+    """Other trusses that hang on it."""
 
 
 def laid_on(frame: TrussFrame, loads: TrussLoads) -> Loaded:
@@ -73,6 +93,10 @@ def laid_on(frame: TrussFrame, loads: TrussLoads) -> Loaded:
         if loads.own:
             stick = frame.stick(one.stick)
             along[k, 1, 0] -= beam_section(frame.sizes.of(stick.role)).own_line * frame.sizes.plies
+    for hung in loads.hung:
+        k = list(frame.joints).index(frame.hung_at(hung.x))
+        # Snow blown about leaves what hangs on it as under even snow.
+        nodes[k, 1, :] -= (*hung.force, *([hung.force.snow] * len(loads.uneven)))
     return Loaded(nodes[None], along[None])
 
 
@@ -85,9 +109,9 @@ def _on(frame: TrussFrame, one: Element, loads: TrussLoads) -> Array:
     slope = math.hypot(1.0, slope_on(line, (low + high) / 2.0))
     area = (high - low) * loads.spacing / 1000.0
     q = loads.top if top else loads.bottom.scaled(loads.below)
-    if top and loads.right is not None and (low + high) / 2.0 > peak_of(frame):
-        q = loads.right
     even = q._replace(dead=q.dead * slope)
+    if top and loads.planes:
+        even = _of_planes(loads.planes, low, high)
     if top and loads.lying:
         more = sum(b.more * max(min(high, b.high) - max(low, b.low), 0.0) for b in loads.lying)
         even = even._replace(snow=even.snow + more / max(high - low, 1e-9))
@@ -104,6 +128,10 @@ def _on(frame: TrussFrame, one: Element, loads: TrussLoads) -> Array:
     return np.array(rows)
 
 
-def peak_of(frame: TrussFrame) -> float:
-    """Return where a truss is highest, mm."""
-    return max(frame.outline.top, key=lambda p: p[1])[0]
+def _of_planes(planes: tuple[Plane, ...], low: float, high: float) -> Cases:
+    """Return what of planes lies on a stretch, on the mean, kN/m2 of plan."""
+    found = Cases()
+    for plane in planes:
+        part = max(min(high, plane.high) - max(low, plane.low), 0.0) / max(high - low, 1e-9)
+        found = found.plus(plane.q._replace(dead=plane.q.dead * plane.slope).scaled(part))
+    return found

@@ -196,6 +196,12 @@ def whole_of(name: str) -> str:
     return SLASH.join(parts[:3]) if len(parts) > 3 and parts[1] == "truss" else ""
 
 
+def truss_number(name: str) -> int:
+    """Return the number of a truss along its roof, -1 for what is none."""
+    parts = name.split(SLASH)
+    return int(parts[2]) if len(parts) > 2 and parts[1] == "truss" else -1
+
+
 def stick_of(name: str) -> tuple[int, str]:
     """Return the number of a truss along its roof and the stick's name within it; (0, "") for what is no stick of a truss."""
     parts = name.split(SLASH)

@@ -5,7 +5,7 @@ from balken.design.roof_trusses import TrussRoof
 from balken.design.truss_neighbours import timber_cost, truss_neighbours
 from balken.design.truss_plates import Plate
 from balken.design.trusses import TrussDesign
-from balken.documents.truss_drawing import truss_diagram
+from balken.documents.truss_drawing import count_of, truss_diagram
 from balken.documents.truss_tables import cut_text, plates_alike
 from balken.framing.pieces import Piece
 from balken.framing.trusses import TrussFrame
@@ -38,7 +38,7 @@ def truss_parts(session: Session, roof: Roof) -> list[Part]:
 def _make(model: Model, made: TrussRoof, name: str, one: TrussDesign, plates: tuple[Plate, ...]) -> list[Part]:
     units, frame = model.units, one.frame
     assert made.row is not None
-    count = sum(bool(place.gable) == (one is made.gable) for place in made.row.places)
+    count = count_of(made, one)
     parts: list[Part] = [
         f"{name}: {count}",
         Fact("Pattern of webs", one.shape),
@@ -89,7 +89,7 @@ def stick_parts(model: Model, piece: Piece) -> list[Part]:
     trusses, (number, name) = model.trusses.get(piece.owner), stick_of(piece.key)
     if trusses is None or trusses.row is None or not name:
         return []
-    made = trusses.of(trusses.row.places[number])
+    made = trusses.of(number)
     if made is None:
         return []
     used, check, clause, combo = made.sticks[name]

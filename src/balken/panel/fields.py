@@ -542,6 +542,14 @@ TRUSS_FIELDS = [
         lambda p, r: plain("1", "2", "3", "4"),
         key="trusses__plies",
     ),
+    length("Hip girder from the end", "trusses__set_back", short=True, auto=True, hint="auto: 8 ft at most"),
+    FieldDef(
+        "Plies of hip girders",
+        lambda p, r: str(r.trusses.girder_plies or "auto"),
+        lambda p, r, value: {"trusses__girder_plies": None if value == "auto" else int(value)},
+        lambda p, r: plain("auto", "1", "2", "3", "4"),
+        key="trusses__girder_plies",
+    ),
     *species_fields("trusses__"),
 ]
 TIE_FIELDS = choice_fields("ties", TIE_SIZES, spacing=False)

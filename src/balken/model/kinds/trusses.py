@@ -27,6 +27,10 @@ class Trusses(Record, frozen=True, kw_only=True):
     bottom: str | None = None
     webs: str | None = None
     plies: int = 1
+    set_back: float | None = None
+    """How far in of a hip end its girder stands, mm (None: 8 ft at most)."""
+    girder_plies: int | None = None
+    """Of hip girders (None: as many as work, two at least)."""
     species: str = "S-P-F"
     grade: str = "No. 1/No. 2"
 
@@ -49,4 +53,8 @@ def check_trusses(trusses: Trusses, where: str) -> None:
                 )
     if not 1 <= trusses.plies <= 4:
         raise EditError("trusses are of 1 to 4 plies.", where)
+    if trusses.girder_plies is not None and not 1 <= trusses.girder_plies <= 4:
+        raise EditError("girders are of 1 to 4 plies.", where)
+    if trusses.set_back is not None and not 900.0 <= trusses.set_back <= 6000.0:
+        raise EditError("hip girders stand 3 to 20 ft (0.9 to 6 m) from the end.", where)
     graded(trusses.species, grade_name(trusses.species, trusses.grade), where)

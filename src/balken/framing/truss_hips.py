@@ -1,0 +1,272 @@
+"""What closes a hip end under trusses: jacks from the end wall to the hip girder; at both corners a girder under the hip, which hangs on
+the hip girder too, with jacks from both eaves to it.
+
+Plan coordinates of a hip end: x along the hip girder from the first eave's outer face, u inward from the end's outer face, mm.
+"""
+
+import itertools
+import math
+from typing import NamedTuple
+
+import shapely
+
+from balken.framing.frames import Frame
+from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.truss_layout import BOARD, LEAST_GAP, HipEnd, TrussPlace, TrussRow, slopes_of, tidy
+from balken.framing.truss_outline import Bearing, TrussOutline
+from balken.framing.trusses import SHORTEST
+from balken.geometry.plane import Point, distance, unit
+from balken.model.naming import piece_name
+from balken.units.system import INCH
+
+SEAT = 3.5 * INCH
+"""The upright at a hung end is as wide, and stands on what its hanger holds, mm."""
+CLEAR = 6.0 * INCH
+"""Jacks stand so far beside a corner girder's end, from middle to middle, mm."""
+FAR = 1e6
+
+
+class HungTruss(NamedTuple):
+    """A jack or corner girder: its place, where its hung end meets its carrier (x along that), by which name that is known among those of
+    its roof; its own name; how long it is from outer face to hung end, how far its top chord runs out, mm; its pitch.
+    """
+
+    name: str
+    place: TrussPlace
+    on: str
+    x: float
+    long: float
+    over: float
+    pitch: float
+    drop: float = 0.0
+    """How much lower its top lies than the planes' line over it: a hip whose edges meet the planes, mm."""
+    parts: tuple[tuple[int, float], ...] = ()
+    """Of which planes it carries how much, mm2, where there are several."""
+
+
+class HipFraming(NamedTuple):
+    """A hip end framed: the place of its girder in the row, what hangs, what the girder carries beside its own strip: of the planes of
+    both eaves, and of the ceiling, mm2.
+    """
+
+    hip: HipEnd
+    girder: int
+    hung: tuple[HungTruss, ...]
+    beside: tuple[float, float]
+    ceiling: float
+
+
+def girder_name(hip: HipEnd) -> str:
+    """Return by which name a hip girder is known among its roof's trusses."""
+    return piece_name("girder", hip.edge)
+
+
+class _End:
+    """A hip end in its own coordinates: u inward, x along; both corners with their hip lines."""
+
+    def __init__(self, plan: SurfacePlan, row: TrussRow, hip: HipEnd, spacing: float, plies: int) -> None:
+        self.plan, self.row, self.hip, self.spacing = plan, row, hip, spacing
+        self.pitches, self.overs = slopes_of(plan, row), tuple(plan.overhangs[k] for k in row.eaves)
+        self.half = BOARD * plies / 2.0
+        self.back = hip.set_back
+        # Where both hip lines meet the girder's face.
+        self.ends = hip.pitch * self.back / self.pitches[0], row.wide - hip.pitch * self.back / self.pitches[1]
+
+    def plan_of(self, x: float, u: float) -> Point:
+        """Return a place of the roof's plan."""
+        low, high = self.row.along
+        return self.row.frame.back(self.row.start + x, low + u if self.hip.first else high - u)
+
+    def lies(self, a: Point, b: Point) -> tuple[Frame, float, float]:
+        """Return the frame of a line from a to b (x, u), its start and t."""
+        p, q = self.plan_of(*a), self.plan_of(*b)
+        way = unit(p, q)
+        frame = Frame(round(math.degrees(math.atan2(way[1], way[0])), 9))
+        start, t = frame.to(p)
+        return frame, start, t
+
+    def regions(self, over: bool) -> tuple[shapely.Polygon, shapely.Polygon, shapely.Polygon]:
+        """Return what lies under the end's plane and under those of both eaves in front of the girder, with overhangs or within walls."""
+        wide, rate = self.row.wide, (self.hip.pitch / self.pitches[0], self.hip.pitch / self.pitches[1])
+        low = -self.hip.over if over else 0.0
+        x0, x1 = (-self.overs[0], wide + self.overs[1]) if over else (0.0, wide)
+        whole = shapely.box(x0, low, x1, self.back)
+        # Under an eave's plane lies what is beyond the hip line x = rate u.
+        left = shapely.Polygon([(low * rate[0], low), (self.back * rate[0], self.back), (-FAR, self.back), (-FAR, low)])
+        right = shapely.Polygon(
+            [
+                (wide - low * rate[1], low),
+                (wide + FAR, low),
+                (wide + FAR, self.back),
+                (wide - self.back * rate[1], self.back),
+            ]
+        )
+        sides = whole.intersection(left), whole.intersection(right)
+        return whole.difference(shapely.union_all(sides)), *sides
+
+    def strip(self, region: shapely.Polygon, low: float, high: float, along_x: bool) -> float:
+        """Return how much of a region lies between two places, mm2."""
+        box = shapely.box(low, -FAR, high, FAR) if along_x else shapely.box(-FAR, low, FAR, high)
+        return float(region.intersection(box).area)
+
+
+def hip_framing(plan: SurfacePlan, row: TrussRow, hip: HipEnd, spacing: float, plies: int) -> HipFraming:
+    """Lay what hangs at a hip end; ``plies``: of its girders."""
+    end = _End(plan, row, hip, spacing, plies)
+    roof, ceiling = end.regions(True), end.regions(False)
+    xs, ups = _stations(end)
+    hung, beside, under = list[HungTruss](), [0.0, 0.0], 0.0
+    cuts = [
+        -FAR,
+        xs[0] / 2.0,
+        *((a + b) / 2.0 for a, b in itertools.pairwise(xs)),
+        (xs[-1] + row.wide) / 2.0,
+        FAR,
+    ]
+    for k, x in enumerate(xs):
+        areas = tuple(end.strip(of[0], cuts[k + 1], cuts[k + 2], True) for of in (roof, ceiling))
+        hung.append(_end_jack(end, x, (areas[0], areas[1])))
+    for side in (0, 1):
+        shares = [end.strip(roof[0], *((cuts[0], cuts[1]) if side == 0 else (cuts[-2], cuts[-1])), True)]
+        inside = end.strip(ceiling[0], *((cuts[0], cuts[1]) if side == 0 else (cuts[-2], cuts[-1])), True)
+        us = ups[side]
+        breaks = [-FAR, us[0] / 2.0 if us else end.back / 2.0]
+        breaks += [
+            *((a + b) / 2.0 for a, b in itertools.pairwise(us)),
+            *([(us[-1] + end.back) / 2.0] if us else []),
+            FAR,
+        ]
+        for k, u in enumerate(us):
+            areas = tuple(end.strip(of[1 + side], breaks[k + 1], breaks[k + 2], False) for of in (roof, ceiling))
+            hung.append(_side_jack(end, side, u, (areas[0], areas[1])))
+        beside[side] = end.strip(roof[1 + side], breaks[-2], breaks[-1], False)
+        under += end.strip(ceiling[1 + side], breaks[-2], breaks[-1], False)
+        shares.append(end.strip(roof[1 + side], breaks[0], breaks[1], False))
+        inside += end.strip(ceiling[1 + side], breaks[0], breaks[1], False)
+        hung.append(_corner(end, side, (shares[0], shares[1]), inside))
+    girder = 0 if hip.first else len(row.places) - 1
+    return HipFraming(hip, girder, tuple(hung), (beside[0], beside[1]), under)
+
+
+def _stations(end: _End) -> tuple[list[float], tuple[list[float], list[float]]]:
+    """Return where jacks stand, no farther apart than asked for: along the end wall, along both eaves.
+
+    Those beside a corner girder's hanger stand clear of it.
+    """
+    wide, (x0, x1) = end.row.wide, end.ends
+    low, high = x0 + CLEAR, x1 - CLEAR
+    if high - low < CLEAR:  # both corner girders hang close together
+        low = high = (x0 + x1) / 2.0
+    lefts = [x for x in _shared(low, end.spacing) if _length(end, 0, x, along_end=True) >= SHORTEST]
+    rights = [wide - x for x in _shared(wide - high, end.spacing) if _length(end, 1, x, along_end=True) >= SHORTEST]
+    count = math.ceil((high - low) / end.spacing - 1e-9)
+    between = [low + k * end.spacing for k in range(count)]
+    if between and high - between[-1] < LEAST_GAP:
+        between.pop()
+    ups = tuple(
+        [u for u in _shared(end.back, end.spacing) if _length(end, side, u, along_end=False) >= SHORTEST]
+        for side in (0, 1)
+    )
+    return [*lefts, *between, high, *reversed(rights)], (ups[0], ups[1])
+
+
+def _shared(reach: float, spacing: float) -> list[float]:
+    """Return places between nothing and a reach, evenly, no farther apart than a spacing."""
+    count = math.ceil(reach / spacing - 1e-9)
+    return [reach * k / count for k in range(1, count)]
+
+
+def _length(end: _End, side: int, offset: float, along_end: bool) -> float:
+    """Return how long a jack is that ends at a corner girder: to its face, square cut; ``offset``: from the corner."""
+    rate = end.hip.pitch / end.pitches[side]  # x a u of the hip line
+    reach = offset / rate if along_end else offset * rate
+    # Between the jack and the hip in plan: the jack runs along u (x) there.
+    turn = math.atan(rate) if along_end else math.atan(1.0 / rate)
+    return reach - end.half / math.sin(turn) - BOARD / 2.0 / math.tan(turn)
+
+
+def _end_jack(end: _End, x: float, areas: tuple[float, float]) -> HungTruss:
+    x0, x1 = end.ends
+    side = 0 if x < x0 else 1 if x > x1 else None
+    if side is None:
+        long, on, at = end.back, girder_name(end.hip), x
+    else:
+        offset = x if side == 0 else end.row.wide - x
+        long, on = _length(end, side, offset, along_end=True), _corner_name(end, side)
+        at = math.hypot(offset, offset * end.pitches[side] / end.hip.pitch)
+    frame, start, t = end.lies((x, 0.0), (x, end.back))
+    wall = end.plan.outline.walls[end.hip.edge]
+    half = end.spacing / 2.0
+    place = TrussPlace(
+        "jack", frame, start, t, (wall, ""), (t - half, t + half), (t - half, t + half), areas=areas, edge=end.hip.edge
+    )
+    name = piece_name("jack", end.hip.edge, round(x))
+    return HungTruss(name, place, on, at, long, end.hip.over, end.hip.pitch)
+
+
+def _side_jack(end: _End, side: int, u: float, areas: tuple[float, float]) -> HungTruss:
+    edge, row = end.row.eaves[side], end.row
+    rate = end.hip.pitch / end.pitches[side]
+    begin = 0.0 if side == 0 else row.wide
+    frame, start, t = end.lies((begin, u), (row.wide - begin, u))
+    half = end.spacing / 2.0
+    place = TrussPlace(
+        "jack",
+        frame,
+        start,
+        t,
+        (row.walls[side], ""),
+        (t - half, t + half),
+        (t - half, t + half),
+        areas=areas,
+        edge=edge,
+    )
+    return HungTruss(
+        piece_name("jack", edge, end.hip.edge, round(u)), place, _corner_name(end, side), math.hypot(u, u * rate),
+        _length(end, side, u, along_end=False), end.overs[side], end.pitches[side],
+    )  # fmt: skip
+
+
+def _corner_name(end: _End, side: int) -> str:
+    return piece_name("corner", end.hip.edge, side)
+
+
+def _corner(end: _End, side: int, shares: tuple[float, float], inside: float) -> HungTruss:
+    """Lay the girder under a hip: from the corner of the walls to the hip girder, dropped so that its edges meet both planes."""
+    row, x = end.row, end.ends[side]
+    corner = (0.0, 0.0) if side == 0 else (row.wide, 0.0)
+    reach = abs(x - corner[0])
+    whole = math.hypot(reach, end.back)
+    frame, start, t = end.lies(corner, (x, end.back))
+    across, along = reach / whole, end.back / whole
+    over = min(end.hip.over / along, end.overs[side] / across)
+    # Its end is cut square on its hanger, clear of the hip girder's face.
+    long = whole - end.half * across / along
+    edge = row.eaves[side]
+    place = TrussPlace(
+        "corner", frame, start, t, (end.plan.outline.walls[end.hip.edge], ""), (t - end.half, t + end.half), (t - end.half, t + end.half),
+        areas=(sum(shares), inside), edge=end.hip.edge,
+    )  # fmt: skip
+    drop = end.half * max(end.hip.pitch * across, end.pitches[side] * along)
+    return HungTruss(
+        _corner_name(end, side), place, girder_name(end.hip), x, long, over, end.hip.pitch * along, drop,
+        ((end.hip.edge, shares[0]), (edge, shares[1])),
+    )  # fmt: skip
+
+
+def hung_outline(plan: SurfacePlan, one: HungTruss, heel: float) -> TrussOutline:
+    """Return what a jack or corner girder fills; it bears on its wall and hangs at its higher end."""
+    first = heel - one.drop
+    deep = 2.0 * plan.deep[one.place.edge]
+    if one.place.make == "corner":
+        a, b = one.parts[0][0], one.parts[1][0]
+        deep = min(2.0 * plan.deep[a] * _stretch(one, plan), math.hypot(2.0 * plan.deep[a], 2.0 * plan.deep[b]))
+    top = ((-one.over, first - one.pitch * one.over), (one.long, first + one.pitch * one.long))
+    return tidy(top, ((0.0, 0.0), (one.long, 0.0)), (Bearing(0.0, deep), Bearing(max(one.long - SEAT, deep), one.long)))
+
+
+def _stretch(one: HungTruss, plan: SurfacePlan) -> float:
+    """Return how many times its depth a wall is crossed by a corner girder."""
+    end = plan.outline.core[one.place.edge], plan.outline.core[(one.place.edge + 1) % len(plan.outline.core)]
+    way, wall = unit(one.place.at(0.0), one.place.at(1.0)), unit(*end)
+    return 1.0 / max(abs(way[0] * wall[1] - way[1] * wall[0]), 0.2) if distance(*end) > 0.0 else 1.0

@@ -29,17 +29,20 @@ def dimension_string(
     witness: float = 4.0,
     ref: str = "",
     labels: tuple[str, ...] = (),
+    crossed: Sequence[float] = (),
 ) -> list[Item]:
     """Return a chain of dimensions along ``direction``, ``offset`` mm to its left.
 
     Stations (mm from ``origin``) nearer than 1 mm are one.  ``witness``: how far (paper mm) the
     extension lines reach back toward the thing measured.  A figure too wide for its bay stands
-    raised above it, clear of the others. ``labels``: figures to write instead of the lengths ("" = the length).
+    raised above it, clear of the others. ``labels``: figures to write instead of the lengths ("" = the length); ``crossed``: where
+    axes cross the string: no figure stands on one where its bay has room beside it.
     """
     kept = _kept(stations)
     if len(kept) < 2:
         return []
-    return list(_string(tuple(kept), origin, direction, offset, units, scale, layer, witness, ref, labels))
+    crossings = tuple(crossed)
+    return list(_string(tuple(kept), origin, direction, offset, units, scale, layer, witness, ref, labels, crossings))
 
 
 def _kept(stations: Sequence[float]) -> list[float]:
@@ -62,6 +65,7 @@ def _string(
     witness: float,
     ref: str,
     labels: tuple[str, ...],
+    crossed: tuple[float, ...],
 ) -> tuple[Item, ...]:
     """Return the string's items; remembered, as most strings stay where they are from edit to edit."""
     aside = left(direction)
@@ -83,7 +87,8 @@ def _string(
     for i, (a, b) in enumerate(itertools.pairwise(kept)):
         figure, wide = figures[i], wides[i]
         lift = (TEXT * 0.5 + 0.9 + LEVEL * levels[i]) * scale * up
-        at = add(add(base, direction, (a + b) / 2.0), aside, lift)
+        middle = beside((a, b), wide, crossed) if levels[i] == 0 else (a + b) / 2.0
+        at = add(add(base, direction, middle), aside, lift)
         half = (wide / 2.0, TEXT * 0.6 * scale)
         backing = tuple(
             add(add(at, direction, sx * half[0]), aside, sy * half[1])
@@ -102,6 +107,18 @@ def _string(
             )
         )
     return tuple(items)
+
+
+def beside(bay: tuple[float, float], wide: float, crossed: Sequence[float]) -> float:
+    """Return where a figure so wide stands in a bay: in its middle, or as near to that as it is clear of what crosses the bay; in its
+    middle where there is no such place.
+    """
+    a, b = bay
+    middle, half = (a + b) / 2.0, wide / 2.0
+    inside = [c for c in crossed if a - half < c < b + half]
+    places = [middle, *(c + way * (half + 1e-6) for c in inside for way in (-1.0, 1.0))]
+    free = [x for x in places if a <= x - half and x + half <= b and all(abs(x - c) >= half for c in inside)]
+    return min(free, key=lambda x: abs(x - middle), default=middle)
 
 
 def figure_levels(stations: Sequence[float], units: Units, scale: float) -> int:

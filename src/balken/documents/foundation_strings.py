@@ -78,7 +78,7 @@ def foundation_strings(
         if wanted.overall and (not rows or len(stations) > 2):
             rows.append(ends)
         spaces = max(wanted.first, (KEYED_CLEAR if keyed else CLEAR) * scale), max(wanted.between, CLOSEST * scale)
-        made, far = rows_beyond(rows, frame, side, edges[side], spaces, units, scale, "foundations")
+        made, far = rows_beyond(rows, frame, side, edges[side], spaces, units, scale, "foundations", crossed=axes)
         items += made
         reach[(1, 2, 3, 0)[side]] = far
     return OutsideStrings(tuple(items), frame, (reach[0], reach[1], reach[2], reach[3]))

@@ -52,7 +52,9 @@ def grid_items(
             if len(axes) > 2:
                 rows.append(([axes[0], axes[-1]], overalls[i]))
             for stations, at in rows:
-                items += dimension_string(stations, origin, way, sign * at, units, scale, "set out", 0.0, grid.id)
+                items += dimension_string(
+                    stations, origin, way, sign * at, units, scale, "set out", 0.0, grid.id, crossed=axes
+                )
     return items
 
 

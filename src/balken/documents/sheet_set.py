@@ -1,4 +1,4 @@
-"""The sheets of a project in order: plans and section, foundations and their elevations, framing of each wall."""
+"""The sheets of a project in order: plans and section, walls, foundations and their elevations, framing of each wall."""
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
@@ -13,11 +13,12 @@ from balken.documents.paper import bound, number_of
 from balken.documents.plan_sheets import plan_sheets
 from balken.documents.roof_sheets import roof_sheets
 from balken.documents.sheet import Sheet
+from balken.documents.wall_plans import wall_sheets
 
 
 @dataclass(frozen=True, slots=True)
 class Page:
-    """A sheet by number and title, drawn when ``make`` is called; ``kind``: plans, foundations, elevations, beams, roof, framing."""
+    """A sheet by number and title, drawn when ``make`` is called; ``kind``: plans, walls, foundations, elevations, beams, roof, framing."""
 
     number: str
     title: str
@@ -36,6 +37,7 @@ class SheetsOf:
 
 SHEETS: tuple[SheetsOf, ...] = (
     SheetsOf(("plans",), "There is nothing to draw yet.", plan_sheets),
+    SheetsOf(("walls",), "There is no wall yet, so there is no such sheet.", wall_sheets),
     SheetsOf(
         ("foundations", "elevations"), "There is no foundation yet, so there is no such sheet.", foundation_sheets
     ),

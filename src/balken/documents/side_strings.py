@@ -88,10 +88,11 @@ def rows_beyond(
     scale: float,
     layer: Layer,
     ref: str = "",
+    crossed: Sequence[float] = (),
 ) -> tuple[list[Item], float]:
     """Return rows of dimensions beyond an edge, the first nearest, and how far out the last one reaches.
 
-    ``spaces``: what the first keeps from the edge, and each from the one before, mm.
+    ``spaces``: what the first keeps from the edge, and each from the one before, mm; ``crossed``: where axes cross the side.
     """
     across, sign = SIDES[side]
     items: list[Item] = []
@@ -107,7 +108,9 @@ def rows_beyond(
         origin = frame.back(0.0, far) if across == 1 else frame.back(far, 0.0)
         direction = frame.s if across == 1 else frame.t
         outward = sign if across == 1 else -sign
-        items += dimension_string(row, origin, direction, outward * 1e-6, units, scale, layer, 3.0, ref)
+        items += dimension_string(
+            row, origin, direction, outward * 1e-6, units, scale, layer, 3.0, ref, crossed=crossed
+        )
     return items, far + sign * (raised if side in (2, 3) else 0.0)
 
 

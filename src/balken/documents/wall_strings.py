@@ -124,13 +124,13 @@ def _side(
         rows.append(merged([*corners, *jambs]))
     if wanted.walls and len(merged([*corners])) > 2:
         rows.append(merged([*corners]))
+    axes = axes_across(model.project.grids, frame, across)
     if wanted.overall:
-        axes = axes_across(model.project.grids, frame, across) if wanted.to == "axes" else []
-        rows.append([axes[0], axes[-1]] if len(axes) > 1 else list(ends))
+        rows.append([axes[0], axes[-1]] if wanted.to == "axes" and len(axes) > 1 else list(ends))
     edge = box[across] if sign < 0 else box[across + 2]
     spaces = max(wanted.first, NEAREST * scale), max(wanted.between, CLOSEST * scale)
     ref = facing[0].line.wall.id if len(facing) == 1 else ""
-    made, far = rows_beyond(rows, frame, side, edge, spaces, model.project.units, scale, "walls", ref)
+    made, far = rows_beyond(rows, frame, side, edge, spaces, model.project.units, scale, "walls", ref, axes)
     return [*items, *made], far
 
 

@@ -131,6 +131,7 @@ STAGES: tuple[Stage, ...] = (
         frozenset(),
         (
             "sheet_plans",
+            "sheet_walls",
             "sheet_foundations",
             "sheet_elevations",
             "sheet_beams",

@@ -1,16 +1,23 @@
 """Bars, formwork and excavation of ground works, counted by hand from the design."""
 
+import csv
 import math
 
 import pytest
 from tests.houses import house
 
 from balken.catalog.bars import BARS
+from balken.demo import orchard_road
 from balken.derive import derive
-from balken.documents.quantities import BAR_STOCK, quantities, role_volume, run_volume
+from balken.documents.display import Text
+from balken.documents.foundation_sheets import foundation_sheets
+from balken.documents.quantities import BAR_STOCK, bar_rows, quantities, role_volume, run_volume
+from balken.documents.quantity_lists import amount_text, marked_bars, quantity_rows
+from balken.exchange.file_kinds import BY_NAME
 from balken.model import edits
 from balken.model.records import Slab
 from balken.standards.us import aci
+from balken.units import Units
 from balken.units.system import FOOT, INCH
 
 
@@ -75,3 +82,44 @@ def test_a_level_house_without_ground_has_no_excavation():
     made = quantities(derive(p))
     assert made.excavation == 0.0
     assert made.volume > 0.0
+
+
+def test_bars_alike_have_one_mark_and_their_bends(model):
+    assert any(m.one.hooks for m in _marked(derive(orchard_road())))  # its pads are hooked
+    lapped = [m for m in _marked(model) if m.one.lap > 0.0]
+    assert lapped
+    assert all(m.one.length <= BAR_STOCK for m in lapped)
+
+
+def _marked(model):
+    rows, marks = bar_rows(model), marked_bars(model)
+    assert sum(m.count for m in marks) == sum(r.count for r in rows)
+    assert sum(m.mass for m in marks) == pytest.approx(sum(r.mass for r in rows))
+    assert [m.mark for m in marks] == [f"R{n}" for n in range(1, len(marks) + 1)]
+    for m in marks:
+        diameter = BARS[int(m.one.size[1:])].diameter
+        # A hook of 90 degrees, outside to outside: 12 diameters, the inside radius of three, the bar (ACI 318-19, Table 25.3.1).
+        assert m.one.leg == (pytest.approx((12.0 + 3.0 + 1.0) * diameter) if m.one.hooks else 0.0)
+        if m.one.hooks:
+            assert m.one.straight + m.one.hooks * m.one.leg == pytest.approx(m.one.length)
+    return marks
+
+
+def test_quantities_are_listed_on_the_sheet_and_written(model, tmp_path):
+    q, rows = quantities(model), quantity_rows(model)
+    assert sum(r.amount for r in rows if r.item == "Concrete") == pytest.approx(q.volume)
+    assert sum(r.amount for r in rows if r.item == "Bars, laps included") == pytest.approx(q.steel)
+    concrete = next(r for r in rows if r.item == "Concrete")
+    assert amount_text(concrete, Units.METRIC) == f"{concrete.amount:,.2f} m\u00b3"
+    # 27 cubic feet a cubic yard.
+    yards = concrete.amount / (0.3048**3 * 27.0)
+    assert amount_text(concrete, Units.IMPERIAL) == f"{yards:,.1f} yd\u00b3"
+    texts = {item.text for sheet in foundation_sheets(model) for item in sheet.items if isinstance(item, Text)}
+    assert {m.mark for m in marked_bars(model)} <= texts
+    assert {r.what for r in rows} <= texts
+    for kind, marks in (("bars", {m.mark for m in marked_bars(model)}), ("quantities", {r.what for r in rows})):
+        BY_NAME[kind].write(model, tmp_path / f"{kind}.csv", (), lambda done, of: None)
+        with open(tmp_path / f"{kind}.csv", encoding="utf-8", newline="") as file:
+            read = list(csv.reader(file))
+        assert marks <= {cell for row in read[1:] for cell in row}
+        assert all(len(row) == len(read[0]) for row in read)

@@ -96,7 +96,7 @@ def test_cut_list_csv_and_workbook(tmp_path, demo_model):
     assert joists[4:7] == ["13'-10 1/2\"", "4229.1", "58"]
     write_xlsx(demo_model, tmp_path / "c.xlsx")
     book = openpyxl.load_workbook(tmp_path / "c.xlsx")
-    assert book.sheetnames == ["Cut list", "Members", "Load path"]
+    assert book.sheetnames == ["Cut list", "Members", "Load path", "Quantities", "Bars"]
     page = book["Cut list"]
     assert page.cell(1, 1).value == "Storey"
     assert page.cell(page.max_row, 7).value == len(demo_model.members())

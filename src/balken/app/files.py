@@ -297,4 +297,6 @@ class Files:
             "calculation": self.write_calculation,
             "framing_pdf": lambda: self.write("framing"),
         }
-        return found | {kind: partial(self.write, kind) for kind in ("pdf", "dxf", "ifc", "csv", "xlsx")}
+        return found | {
+            kind: partial(self.write, kind) for kind in ("pdf", "dxf", "ifc", "csv", "xlsx", "quantities", "bars")
+        }

@@ -19,7 +19,8 @@ from balken.app.plain import Label
 from balken.app.trial_button import TrialButton
 from balken.derived.finding import Finding
 from balken.design.not_checked import EMPTY
-from balken.documents.lists import CUTS, LOAD_PATH, MEMBERS, ListOf
+from balken.documents.lists import CUTS, LISTS, LOAD_PATH, MEMBERS, ListOf
+from balken.documents.quantity_lists import GROUND_LISTS
 from balken.documents.schedule import totals
 from balken.mending import run_fix
 from balken.session.session import Edit, Session
@@ -243,14 +244,14 @@ class FindingsPanel(QWidget):
 
 
 class BottomPanel(QTabWidget):
-    """Findings, members, cut list and load path, refreshed only while shown."""
+    """Findings, members, cut list, load path, quantities and bars, refreshed only while shown."""
 
     def __init__(self, session: Session, show_place: Callable[[Finding], None]) -> None:
         super().__init__()
         self.session = session
         self.findings = FindingsPanel(session, show_place)
-        self.lists = {what.title: (what, self._table_of(what)) for what in (MEMBERS, CUTS, LOAD_PATH)}
-        self.members, self.cuts, self.path = (table for _, table in self.lists.values())
+        self.lists = {what.title: (what, self._table_of(what)) for what in (*LISTS, *GROUND_LISTS)}
+        self.members, self.cuts, self.path = (self.lists[what.title][1] for what in LISTS)
         self.sums = Label()
         self.sums.setObjectName("hint")
         cut_page = QWidget()
@@ -263,6 +264,7 @@ class BottomPanel(QTabWidget):
             (self.members, MEMBERS.title),
             (cut_page, CUTS.title),
             (self.path, LOAD_PATH.title),
+            *((self.lists[what.title][1], what.title) for what in GROUND_LISTS),
         ):
             self.addTab(page, name)
         self.currentChanged.connect(self.refresh)

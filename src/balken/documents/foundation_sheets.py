@@ -3,12 +3,14 @@
 import itertools
 
 from balken.derived.model import Model
-from balken.documents.display import Drawing
+from balken.documents.display import Drawing, Item
 from balken.documents.flow import Room, flowed
 from balken.documents.foundation_elevation import foundation_elevation
 from balken.documents.foundation_sections import schedule, typical_section
 from balken.documents.paper import CAPTION, GAP, SCALES, Paper, finished, size_of, with_caption, with_title
+from balken.documents.paper_table import PaperTable
 from balken.documents.plan import PlanOf, plan
+from balken.documents.quantity_lists import ground_tables
 from balken.documents.section_keys import keyed_sections
 from balken.documents.sheet import Sheet, papers
 from balken.units import Units
@@ -44,16 +46,19 @@ def foundation_sheets(model: Model) -> list[Sheet]:
     # Walls share a sheet with the sections that found no room beside the plan, below them.
     used = min((at[1] for sheet, at in places if sheet == last), default=r.top) - GAP
     start = (Room(last, r.left, used, r.wide, used - r.top + r.high),) if last else ()
-    places += flowed([with_caption(d) for d in walls], itertools.chain(start, paper.empty_sheets(last + 1)), GAP)
+    lists = [part for table in ground_tables(model) for part in table.parts(r.high)]
+    sizes = [*(with_caption(d) for d in walls), *(part.size for part in lists)]
+    places += flowed(sizes, itertools.chain(start, paper.empty_sheets(last + 1)), GAP)
     on_sheets: dict[int, _Placed] = {0: []}
-    for drawn, (sheet, at) in zip([*sections, *walls], places, strict=True):
+    every: list[Drawing | PaperTable] = [*sections, *walls, *lists]
+    for drawn, (sheet, at) in zip(every, places, strict=True):
         on_sheets.setdefault(sheet, []).append((drawn, at))
     first = _first(model, paper, drawing, on_sheets.pop(0), (r.left, below))
     of_walls = {id(d) for d in walls}
     return [first, *(_other(paper, mine, of_walls) for mine in on_sheets.values())]
 
 
-_Placed = list[tuple[Drawing, tuple[float, float]]]
+_Placed = list[tuple[Drawing | PaperTable, tuple[float, float]]]
 
 
 def _plan(model: Model, room: Room, table: tuple[float, float]) -> Drawing:
@@ -78,20 +83,38 @@ def _walls(model: Model, room: Room) -> list[Drawing]:
 
 def _first(model: Model, paper: Paper, plan_: Drawing, mine: _Placed, under: tuple[float, float]) -> Sheet:
     foot = under[1] + GAP
-    items = [*with_title(plan_, 1, (under[0], foot)), *schedule(model).items(under)]
-    for n, (drawing, at) in enumerate(mine, 2):
-        items += with_title(drawing, n, at)
+    items = [*with_title(plan_, 1, (under[0], foot)), *schedule(model).items(under), *_drawn(mine, 2)]
     title = "Foundation plan, sections and schedule"
-    return finished(paper, title, "foundations", items, (plan_, *(d for d, _ in mine)))
+    return finished(paper, title, "foundations", items, (plan_, *_drawings(mine)))
+
+
+def _drawn(mine: _Placed, first: int) -> list[Item]:
+    """Return drawings with their titles, numbered from ``first``, and tables, where they stand on a sheet."""
+    items: list[Item] = []
+    for drawing, (x, y) in mine:
+        if isinstance(drawing, PaperTable):
+            items += drawing.items((x, y + drawing.size[1]))
+        else:
+            items += with_title(drawing, first, (x, y))
+            first += 1
+    return items
+
+
+def _drawings(mine: _Placed) -> list[Drawing]:
+    return [d for d, _ in mine if isinstance(d, Drawing)]
 
 
 def _other(paper: Paper, mine: _Placed, walls: set[int]) -> Sheet:
-    items = [item for n, (d, at) in enumerate(mine, 1) for item in with_title(d, n, at)]
-    of_walls = [id(d) in walls for d, _ in mine]
+    drawings = _drawings(mine)
+    of_walls = [id(d) in walls for d in drawings]
     title = "Foundation sections and elevations"
-    if all(of_walls):
+    if not drawings:
+        title = "Quantities and bar list"
+    elif all(of_walls):
         title = "Foundation elevations"
     elif not any(of_walls):
         title = "Foundation sections"
+    if drawings and len(drawings) < len(mine):
+        title += ", quantities"
     kind = "elevations" if any(of_walls) else "foundations"
-    return finished(paper, title, kind, items, tuple(d for d, _ in mine))
+    return finished(paper, title, kind, _drawn(mine, 1), tuple(drawings))

@@ -71,7 +71,8 @@ class ListOf:
         return tuple(c.filed for c in self.filed)
 
 
-def _text(title: str, name: str) -> Column:
+def text_column(title: str, name: str) -> Column:
+    """Return a column that reads a field as it stands."""
     return Column(title, title, lambda r, u: str(getattr(r, name)))
 
 
@@ -82,10 +83,10 @@ def _sorted_mark(row: MemberRow | CutRow) -> str:
 
 _MARK = Column("Mark", "Mark", lambda r, u: str(r.mark), _sorted_mark)
 _MADE = (
-    _text("Storey", "storey"),
-    _text("Role", "role"),
-    _text("Section", "section"),
-    _text("Species and grade", "grade"),
+    text_column("Storey", "storey"),
+    text_column("Role", "role"),
+    text_column("Section", "section"),
+    text_column("Species and grade", "grade"),
 )
 _LENGTH = (
     Column("Length", "Length", lambda r, u: format_length(r.length, u, 4), lambda r: r.length),
@@ -110,7 +111,7 @@ MEMBERS = ListOf(
             _used,
             lambda r: round(r.used * 100.0, 1) if r.used is not None else "",
         ),
-        _text("Governs", "governs"),
+        text_column("Governs", "governs"),
     ),
     "Governs",
     member_rows,
@@ -191,7 +192,7 @@ def _force(title: str, of: Callable[[LineTotal], Cases]) -> Column:
 LOAD_PATH = ListOf(
     "Load path",
     (
-        _text("What", "name"),
+        text_column("What", "name"),
         _force("From members", lambda line: line.members),
         _force("From walls", lambda line: line.walls),
         _force("Own weight", lambda line: line.own),
@@ -203,7 +204,7 @@ LOAD_PATH = ListOf(
             lambda r: r.worst,
             lambda r: round(r.worst, 3),
         ),
-        _text("Combination", "combination"),
+        text_column("Combination", "combination"),
     ),
     "Combination",
     path_rows,

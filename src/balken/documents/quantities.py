@@ -31,6 +31,10 @@ ROOM = 300.0
 """Working room beside footings and walls in the ground, mm (common practice, no source)."""
 MITRE = 5.0
 """How many times the room a sharp corner of a pit can reach out."""
+HOOK = 16.0
+"""A standard hook of 90 degrees reaches so many diameters out: 12 beyond the bend, its radius of 3, the bar (ACI 318-19, 25.3.1), as
+``BarSet.cut_length`` counts it.
+"""
 BAR_STOCK = 20.0 * FOOT
 """Bars come this long (common practice, no source)."""
 
@@ -56,7 +60,9 @@ class LiningRow:
 
 @dataclass(frozen=True, slots=True)
 class BarRow:
-    """Bars alike: where, size, number, length cut (mm, hooks and laps included), mass of all (kg)."""
+    """Bars alike: where, size, number, length cut (mm, hooks and laps included), mass of all (kg); how many ends are hooked, how far a
+    hook's leg reaches and what lies between hooks, from outside to outside; how far they lap where they are spliced, mm.
+    """
 
     where: str
     use: str
@@ -65,6 +71,10 @@ class BarRow:
     length: float
     mass: float
     ref: str
+    hooks: int = 0
+    leg: float = 0.0
+    straight: float = 0.0
+    lap: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -280,15 +290,15 @@ def bar_rows(model: Model) -> list[BarRow]:
                     count = max(math.ceil(run.length / bars.spacing) + 1, 2)
                     rows.append(_row(where, bars, count, bars.cut_length, footing_of(run.id)))
                 else:
-                    count, length = _spliced(bars, run.length, lap_of(bars))
-                    rows.append(_row(where, bars, count, length, footing_of(run.id)))
+                    count, length, lap = _spliced(bars, run.length, lap_of(bars))
+                    rows.append(_row(where, bars, count, length, footing_of(run.id), lap))
         wall = model.earth_walls.get(run.id)
         if wall is not None and wall.reinforced:
             where = f"wall under {wall_label(model.project, run.wall)}"
             for bars in wall.bars:
                 if bars.use == "lying":
-                    count, length = _spliced(bars, run.length, lap_of(bars))
-                    rows.append(_row(where, bars, count, length, wall_of(run.id)))
+                    count, length, lap = _spliced(bars, run.length, lap_of(bars))
+                    rows.append(_row(where, bars, count, length, wall_of(run.id), lap))
                 else:
                     count = max(math.ceil(run.length / bars.spacing) + 1, 2)
                     rows.append(_row(where, bars, count, bars.cut_length, wall_of(run.id)))
@@ -296,8 +306,8 @@ def bar_rows(model: Model) -> list[BarRow]:
         if plan.floor.is_slab:
             for use, number, count, long in bars_of(model, plan):
                 one = BarSet(use, number, 0.0, count, long)
-                n, length = _spliced(one, long, lap_of(one)) if long > BAR_STOCK else (count, long)
-                rows.append(_row(plan.floor.name, one, n, length, plan.floor.id))
+                n, length, lap = _spliced(one, long, lap_of(one)) if long > BAR_STOCK else (count, long, 0.0)
+                rows.append(_row(plan.floor.name, one, n, length, plan.floor.id, lap))
     for i, place in enumerate(model.pad_places, 1):
         result_p = model.pads.get(place.pad.id)
         if result_p is None:
@@ -311,15 +321,20 @@ def bar_rows(model: Model) -> list[BarRow]:
     return rows
 
 
-def _row(where: str, bars: BarSet, count: int, length: float, ref: str) -> BarRow:
+def _row(where: str, bars: BarSet, count: int, length: float, ref: str, lap: float = 0.0) -> BarRow:
     bar = BARS[bars.number]
-    return BarRow(where, bars.use, bar.name, count, length, count * length / 1000.0 * bar.mass, ref)
+    hooks = bars.hooks if bars.hooked else 0
+    leg = HOOK * bar.diameter if hooks else 0.0
+    mass = count * length / 1000.0 * bar.mass
+    return BarRow(
+        where, bars.use, bar.name, count, length, mass, ref, hooks, leg, length - hooks * leg if hooks else 0.0, lap
+    )
 
 
-def _spliced(bars: BarSet, run: float, lap: float) -> tuple[int, float]:
-    """Return (bars, mean length of each) along a run, in stock lengths with laps."""
+def _spliced(bars: BarSet, run: float, lap: float) -> tuple[int, float, float]:
+    """Return (bars, mean length of each, how far they lap) along a run, in stock lengths."""
     pieces = max(1, math.ceil((run - lap) / (BAR_STOCK - lap)))
-    return bars.count * pieces, (run + (pieces - 1) * lap) / pieces
+    return bars.count * pieces, (run + (pieces - 1) * lap) / pieces, lap if pieces > 1 else 0.0
 
 
 def role_volume(model: Model, role: Role) -> float:

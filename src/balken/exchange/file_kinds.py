@@ -7,6 +7,7 @@ from pathlib import Path
 from balken.derived.model import Model
 from balken.documents.calculation import all_calculations, calculation_pages
 from balken.documents.elevation import elevation_sheets, framed_walls
+from balken.documents.quantity_lists import GROUND_LISTS
 from balken.documents.sheet import Sheet
 from balken.documents.sheet_set import Watch, drawings_in_rows, drawn, sheet_set
 from balken.exchange import dxf, ifc, list_files, pdf
@@ -78,6 +79,19 @@ FILE_KINDS: tuple[FileKind, ...] = (
     FileKind("csv", "CSV (*.csv)", ".csv", "Write CSV", lambda m, path, refs, watch: list_files.write_csv(m, path)),
     FileKind(
         "xlsx", "Workbook (*.xlsx)", ".xlsx", "Write XLSX", lambda m, path, refs, watch: list_files.write_xlsx(m, path)
+    ),
+    *(
+        FileKind(
+            what.title.lower(),
+            "CSV (*.csv)",
+            ".csv",
+            f"Write {what.title.lower()} as CSV",
+            lambda m, path, refs, watch, what=what: list_files.write_csv(m, path, what),  # type: ignore[misc]
+            lambda model, what=what: bool(what.rows(model)),  # type: ignore[misc]
+            f"There are no {what.title.lower()} of ground works yet.",
+            f"CSV of the {what.title.lower()} of the ground works",
+        )
+        for what in GROUND_LISTS
     ),
     FileKind(
         "calc",

@@ -7,16 +7,17 @@ from typing import Any
 
 from balken.derived.model import Model
 from balken.documents.lists import CUTS, LOAD_PATH, MEMBERS, Cell, ListOf
+from balken.documents.quantity_lists import GROUND_LISTS
 from balken.documents.schedule import totals
 from balken.exchange.replacing import replacing, write_bytes
 
 
-def write_csv(model: Model, path: Path | str) -> None:
-    """Write the cut list as CSV (UTF-8, comma, header row); raises FileError."""
+def write_csv(model: Model, path: Path | str, what: ListOf = CUTS) -> None:
+    """Write the cut list, or another list, as CSV (UTF-8, comma, header row); raises FileError."""
     text = io.StringIO()
     writer = csv.writer(text)
-    writer.writerow(CUTS.headings)
-    writer.writerows([_plain(cell) for cell in row] for row in CUTS.table(model))
+    writer.writerow(what.headings)
+    writer.writerows([_plain(cell) for cell in row] for row in what.table(model))
     write_bytes(path, text.getvalue().encode("utf-8"))
 
 
@@ -28,7 +29,7 @@ def _plain(cell: str | float | int) -> str | float | int:
 
 
 def write_xlsx(model: Model, path: Path | str) -> None:
-    """Write a workbook with the cut list (with totals), the members and the load path; raises FileError."""
+    """Write a workbook with the cut list (with totals), the members, the load path, quantities and bars; raises FileError."""
     import xlsxwriter
 
     with replacing(path) as scratch:
@@ -49,7 +50,7 @@ def write_xlsx(model: Model, path: Path | str) -> None:
         cuts.write(len(rows) + 1, 6, sum(int(r[6]) for r in rows), bold)
         cuts.write(len(rows) + 1, 7, round(sums.board_feet, 2), bold)
         cuts.write(len(rows) + 1, 8, round(sums.cost, 2), bold)
-        for other in (MEMBERS, LOAD_PATH):
+        for other in (MEMBERS, LOAD_PATH, *GROUND_LISTS):
             _page(book, other, other.table(model), head, money)
         book.close()
 

@@ -67,6 +67,8 @@ COMMANDS: tuple[Command, ...] = (
     Command("dxf", FILE, "Write D&XF...", row="Write DXF", tip="The drawings of all sheets as DXF"),
     Command("ifc", FILE, "Write &IFC...", row="Write IFC", tip="The model as IFC4"),
     Command("csv", FILE, "Write cut list as CS&V..."),
+    Command("quantities", FILE, "Write quantities as CSV..."),
+    Command("bars", FILE, "Write bar list as CSV..."),
     Command("xlsx", FILE, "Write cut list as &workbook...", row="Write cut list", tip="The cut list as a workbook"),
     Command("quit", FILE, "&Quit", "<Quit>"),
     Command("undo", EDIT, "&Undo", "<Undo>"),

@@ -185,7 +185,7 @@ def test_elevations_card_and_calculation_of_a_footing(demo_user, choose, tmp_pat
     texts = {p.item.text for p in demo_user.window.sheets.paper.prepared if isinstance(p.item, Text)}
     assert "Schedule of footings" in texts
     assert "Section A" in texts
-    demo_user.press("Plans and section")
+    demo_user.press("Plans")
     texts = {p.item.text for p in demo_user.window.sheets.paper.prepared if isinstance(p.item, Text)}
     assert "Roof framing plan" in texts
 

@@ -257,7 +257,7 @@ def test_what_trusses_cannot_do_is_told_and_set_right_by_its_fix(roofer):
     roofer.session.select(["roof-1"])
     roofer.type_in_card("Framed with", "trusses")
     finding = next(f for f in roofer.session.model.findings if f.code == "no trusses")
-    assert "hips" in finding.why
+    assert "rectangles" in finding.why
     assert roofer.session.run_fix(finding.fix)
     assert roofer.project.roofs[0].framed == "rafters"
     assert not [f for f in roofer.session.model.findings if f.code == "no trusses"]

@@ -9,7 +9,7 @@ from balken.geometry.arcs import circle
 from balken.geometry.plane import Point, Ring, distance
 from balken.model.edits import add, add_all, change
 from balken.model.errors import EditError
-from balken.model.lookup import PARTS, axis_position, by_id, grid_point, height, locate, next_id, there
+from balken.model.lookup import PARTS, axis_position, by_id, grid_point, height, locate, next_id, there, wall_label
 from balken.model.records import Bow, Foundation, Hang, Pad, Project, Slab, Slope, Step
 from balken.model.rules import check
 from balken.model.ties import tie
@@ -56,18 +56,50 @@ def take_wall_out(project: Project, foundation_id: str, wall: str) -> Project:
         raise EditError("the wall does not stand on it.", foundation.name)
     if len(foundation.walls) == 1:
         raise EditError("it is its only wall.", foundation.name, "Remove the foundation instead.")
-    left = msgspec.structs.replace(
-        foundation,
-        walls=tuple(w for w in foundation.walls if w != wall),
-        steps=tuple(s for s in foundation.steps if s.wall != wall),
-        slopes=tuple(s for s in foundation.slopes if s.wall != wall),
-    )
+    left = _without(foundation, wall)
     return check(
         msgspec.structs.replace(
             project,
             foundations=tuple(left if f.id == foundation_id else f for f in project.foundations),
             recesses=tuple(r for r in project.recesses if (r.foundation, r.wall) != (foundation_id, wall)),
         )
+    )
+
+
+def run_apart(project: Project, foundation_id: str, wall: str) -> tuple[Project, str]:
+    """Give a wall a foundation of its own, made as the one it stands on, with its steps, slopes, openings and pockets there; return the
+    project and which foundation stands under the wall then: the same where that is its only wall.
+    """
+    foundation = there(project.foundations, foundation_id)
+    if wall not in foundation.walls:
+        raise EditError("the wall does not stand on it.", foundation.name)
+    if len(foundation.walls) == 1:
+        return project, foundation_id
+    own = msgspec.structs.replace(
+        foundation,
+        id=next_id(project, Foundation),
+        name=f"{foundation.name}, under {wall_label(project, wall)}",
+        walls=(wall,),
+        steps=tuple(s for s in foundation.steps if s.wall == wall),
+        slopes=tuple(s for s in foundation.slopes if s.wall == wall),
+    )
+    recesses = tuple(
+        msgspec.structs.replace(r, foundation=own.id) if (r.foundation, r.wall) == (foundation_id, wall) else r
+        for r in project.recesses
+    )
+    rows = tuple(
+        one for f in project.foundations for one in ((_without(f, wall), own) if f.id == foundation_id else (f,))
+    )
+    return check(msgspec.structs.replace(project, foundations=rows, recesses=recesses)), own.id
+
+
+def _without(foundation: Foundation, wall: str) -> Foundation:
+    """Return a foundation without a wall, and without its steps and slopes there."""
+    return msgspec.structs.replace(
+        foundation,
+        walls=tuple(w for w in foundation.walls if w != wall),
+        steps=tuple(s for s in foundation.steps if s.wall != wall),
+        slopes=tuple(s for s in foundation.slopes if s.wall != wall),
     )
 
 

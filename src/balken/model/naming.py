@@ -117,6 +117,16 @@ def parts_of_run(run: str) -> tuple[str, str]:
     return foundation, wall
 
 
+def wall_of_run(run: str) -> str:
+    """Return the id of the wall above a run."""
+    return parts_of_run(run)[1]
+
+
+def on_foundation(name: str, foundation: str) -> str:
+    """Return the name of the same part of a run on another foundation."""
+    return SLASH.join((foundation, *name.split(SLASH)[1:]))
+
+
 def footing_of(run: str) -> str:
     """Return the name of a run's footing."""
     return piece_name(run, "footing")

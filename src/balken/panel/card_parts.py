@@ -142,9 +142,14 @@ def record_name(project: Project, record_id: str) -> str:
     return getattr(record, "name", record_id)
 
 
-def entries(session: Session, records: list[Any], fields: list[FieldDef]) -> list[Part]:
-    """Return entries that put typed values into records of one kind."""
+Put = Callable[[Project, FieldDef, str], Project]
+"""Puts a typed value of a field into a project."""
+
+
+def entries(session: Session, records: list[Any], fields: list[FieldDef], put: Put | None = None) -> list[Part]:
+    """Return entries that put typed values into records of one kind, or where ``put`` puts them."""
     ids = tuple(r.id for r in records)
+    where: Put = put or (lambda p, definition, typed: apply_to(p, ids, definition, typed))
     found: list[Part] = []
     for definition in fields:
         value = shown(session.project, records, definition)
@@ -152,7 +157,7 @@ def entries(session: Session, records: list[Any], fields: list[FieldDef]) -> lis
         def commit(typed: str, definition: FieldDef = definition, value: str | None = value) -> Edit:
             if typed.strip() == value:
                 return lambda p: p  # what is shown rounded stays what it is
-            return lambda p: apply_to(p, ids, definition, typed)
+            return lambda p: where(p, definition, typed)
 
         options = definition.choices(session.project, records[0]) if definition.choices else None
         found.append(Entry(definition.label.strip(), value, commit, options, definition.hint))

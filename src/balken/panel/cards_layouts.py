@@ -16,14 +16,16 @@ from balken.geometry.plane import distance
 from balken.loads.cases import Cases, total
 from balken.model import edits
 from balken.model.floor_edits import bow_side, change_past, reach_past, without_past
+from balken.model.foundation_edits import run_apart
 from balken.model.lookup import bearer_label, find, label_of, locate, wall_label
-from balken.model.naming import run_of
-from balken.model.records import Floor, FloorLoad, Foundation, Pad, Record, Roof, Slab
+from balken.model.naming import run_of, wall_of_run
+from balken.model.records import Floor, FloorLoad, Foundation, Pad, Project, Record, Roof, Slab
 from balken.panel.card_parts import (
     Button,
     Card,
     Entry,
     Fact,
+    Note,
     Part,
     Rows,
     entries,
@@ -36,7 +38,7 @@ from balken.panel.cards_hand_edits import layout_edits, own_parts
 from balken.panel.cards_slabs import copy_parts, slab_parts, under_parts
 from balken.panel.cards_surfaces import surface_parts
 from balken.panel.cards_trusses import stick_parts, truss_parts
-from balken.panel.field_kinds import FieldDef, only
+from balken.panel.field_kinds import FieldDef, apply_to, only
 from balken.panel.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS, TRUSS_FIELDS
 from balken.session.session import Edit, Session
 from balken.standards.checks import used_text
@@ -427,6 +429,9 @@ def _layout_entries(session: Session, piece: Piece, owner: Record) -> list[Part]
         fields = only(FIELDS[Pad], *OF_PAD)
     elif isinstance(owner, Slab):
         fields = only(FIELDS[Slab], "name", "level", "thickness", "edge", "seat")
+    wall = wall_of_run(run_of(piece.key)) if isinstance(owner, Foundation) else ""
+    if isinstance(owner, Foundation) and wall in owner.walls and len(owner.walls) > 1:
+        return _of_run_alone(session, owner, wall, fields)
     parts = entries(session, [owner], fields)
     design = session.model.designs.get((piece.owner, field_name))
     if design is not None and piece.key in session.model.results:
@@ -437,6 +442,24 @@ def _layout_entries(session: Session, piece: Piece, owner: Record) -> list[Part]
         ]
         parts += ["Neighbours", Rows(("Section", "Spacing", "Used", "Governs"), rows)]
     return parts
+
+
+def _of_run_alone(session: Session, foundation: Foundation, wall: str, fields: list[FieldDef]) -> list[Part]:
+    """Return entries that change what stands under one wall of a foundation alone: it gets one of its own, made as it was."""
+
+    def put(p: Project, definition: FieldDef, typed: str) -> Project:
+        apart, own = run_apart(p, foundation.id, wall)
+        return apply_to(apart, (own,), definition, typed)
+
+    label = wall_label(session.project, wall)
+    others = len(foundation.walls) - 1
+    noun = "walls" if others > 1 else "wall"
+    return [
+        Note(
+            f"Changes here are for {label} alone; the other {others} {noun} on {foundation.name} stay as they are. Select it below to change all."
+        ),
+        *entries(session, [foundation], fields, put),
+    ]
 
 
 def line_parts(foot: Cases, per_length: Cases, session: Session) -> list[Part]:

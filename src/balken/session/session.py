@@ -16,7 +16,7 @@ from balken.model.beam_rows import beams_of
 from balken.model.edits import new_project
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, foundation_part, listed
-from balken.model.naming import grid_and_axis, owner_of
+from balken.model.naming import grid_and_axis, on_foundation, owner_of, parts_of_run, run_of
 from balken.model.records import Project
 from balken.session.news import News
 from balken.session.recent import Recent
@@ -131,7 +131,7 @@ class Session:
         levels = by_id(project.levels)
         if self.storey not in levels or levels[self.storey].removed:
             self.storey = self._first_storey()
-        self.select([ref for ref in self.selection if self.exists(ref)])
+        self.select([now for ref in self.selection if (now := ref if self.exists(ref) else self._moved(ref))])
         return True
 
     def _write_journal(self) -> None:
@@ -203,6 +203,12 @@ class Session:
         return " ".join(told)
 
     # Selection and storey ------------------------------------------------------------------------
+
+    def _moved(self, ref: str) -> str:
+        """Return the same part under the same wall of another foundation, where a run was given one of its own; "" where there is none."""
+        wall = parts_of_run(run_of(ref))[1]
+        runs = (f.id for f in self.project.foundations if wall and wall in f.walls)
+        return next((found for f in runs if self.exists(found := on_foundation(ref, f))), "")
 
     def select(self, refs: Iterable[str]) -> None:
         """Select things by id or piece key, in every view."""

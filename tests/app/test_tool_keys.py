@@ -1,10 +1,14 @@
 """Keys and clicks of the tools: taking back, ending, typing angles, regions, adding and taking from the selection."""
 
+import math
+
 import pytest
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
 
 from balken.documents.display import Area
+from balken.model import edits, grid_edits
+from balken.model.errors import EditError
 from balken.model.lookup import locate
 from balken.units.system import FOOT
 
@@ -171,3 +175,49 @@ def test_the_cut_line_is_dragged(demo_user):
     assert after.start[1] == pytest.approx(y0)
     demo_user.menu("undo")
     assert demo_user.canvas.cut() == before
+
+
+def test_a_skew_l_is_drawn_by_turns(drawing):
+    """At 37 degrees 30 ft, then twice a turn to the left by 90: the third wall runs back the way the first came."""
+    drawing.click(0.0, 0.0)
+    drawing.keys("30'")
+    assert len(drawing.canvas.entry.fields) == 2  # before the first wall there is nothing to turn from
+    drawing.key(Qt.Key.Key_Tab)
+    drawing.keys("37")
+    drawing.key(Qt.Key.Key_Return)
+    for text in ("20'", "10'"):
+        drawing.keys(text)
+        drawing.key(Qt.Key.Key_Tab)
+        drawing.key(Qt.Key.Key_Tab)
+        drawing.keys("90")
+        drawing.key(Qt.Key.Key_Return)
+    ways = []
+    for number, long in enumerate((30.0, 20.0, 10.0)):
+        a, b = ends(drawing, number)
+        assert math.dist(a, b) == pytest.approx(long)
+        ways.append(math.degrees(math.atan2(b[1] - a[1], b[0] - a[0])) % 360.0)
+    assert ways == pytest.approx([37.0, 127.0, 217.0], abs=1e-6)
+
+
+def test_a_turn_and_an_angle_at_once_are_refused_and_nothing_is_lost(drawing):
+    drawing.click(0.0, 0.0)
+    tool = drawing.canvas.tool
+    assert tool.typed([3000.0, 0.0]) == ""
+    assert "not both" in tool.typed([3000.0, 45.0, 90.0])
+    assert len(drawing.project.walls) == 1
+    assert tool.typed([3000.0, None, -45.0]) == ""
+    assert len(drawing.project.walls) == 2
+
+
+def test_a_grid_is_laid_along_a_wall(demo_user):
+    p = demo_user.project
+    grid = p.grids[0]
+    tied = {w.id for w in p.walls} - set(grid_edits.lies_along(p, grid))
+    assert tied
+    with pytest.raises(EditError, match="hangs on this grid"):
+        grid_edits.lay_along(p, grid.id, min(tied))
+    free = edits.add_wall(p, (50_000.0, 0.0), (56_000.0, 4_000.0), p.walls[0].buildup, p.walls[0].foot, p.walls[0].head)
+    wall = free.walls[-1].id
+    laid = next(g for g in grid_edits.lay_along(free, grid.id, wall).grids if g.id == grid.id)
+    assert laid.origin == pytest.approx((50_000.0, 0.0))
+    assert laid.angle == pytest.approx(math.degrees(math.atan2(4.0, 6.0)))

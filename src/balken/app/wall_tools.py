@@ -8,6 +8,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter
 
 from balken.geometry.plane import Point, add, distance, off_line, sub, turn, unit
 from balken.model import edits
+from balken.model.lookup import locate
 from balken.model.records import Project
 from balken.units import format_length
 
@@ -18,11 +19,13 @@ from balken.app.tools import Tool, label, vermilion
 
 
 class WallTool(Tool):
-    """Walls corner to corner: click or type a length (Tab: angle); Enter or Esc ends the chain."""
+    """Walls corner to corner: click or type a length (Tab: its angle, or by how much it turns from the last wall); Enter or Esc ends the
+    chain.
+    """
 
     name = "walls"
     hint = (
-        "Click the first corner, then each next one; or type a length (Tab: angle) and Enter. "
+        "Click the first corner, then each next one; or type a length (Tab: angle, Tab again: turn from the last wall) and Enter. "
         "Shift silences snaps, Backspace takes the last wall back, Esc ends."
     )
     crosshair = True
@@ -93,26 +96,40 @@ class WallTool(Tool):
             self.session.undo()
             removed = [w for w in walls if w not in self.session.project.walls]
             if removed:
-                from balken.model.lookup import locate
-
                 self.start = locate(removed[-1].start, self.session.project.grids)
             self.canvas.update()
             return True
         text = event.text()
         if self.start is not None and text and (text.isdigit() or text in ".'-"):
-            self.canvas.open_entry([("length", "length"), ("angle", "angle")], text, self.typed)
+            fields = [("length", "length"), ("angle", "angle"), ("or turn", "angle")]
+            self.canvas.open_entry(fields if self._last() else fields[:2], text, self.typed)
             return True
         return False
 
     def typed(self, values: list[float | None]) -> str:
-        """Place the next corner from a typed length and angle."""
+        """Place the next corner from a typed length and angle, or turn from the last wall: to the left above zero."""
         if self.start is None:
             return "Click the first corner first."
-        length, angle = values
+        length, angle, turned = (*values, None)[:3]
         if length is None or length <= 0.0:
             return "Type a length above zero."
-        direction = turn((1.0, 0.0), angle) if angle is not None else self._heading()
+        if angle is not None and turned is not None:
+            return "Type an angle or a turn, not both."
+        direction, last = self._heading(), self._last()
+        if angle is not None:
+            direction = turn((1.0, 0.0), angle)
+        if turned is not None and last is not None:
+            direction = turn(last, turned)
         return self.place(add(self.start, direction, length))
+
+    def _last(self) -> Point | None:
+        """Return the direction of the wall drawn before in this chain, None for the first."""
+        walls = {wall.id: wall for wall in self.session.project.walls}
+        last = next((walls[w] for w in reversed(self.chain) if w in walls), None)
+        if last is None:
+            return None
+        grids = self.session.project.grids
+        return unit(locate(last.start, grids), locate(last.end, grids))
 
     def _heading(self) -> Point:
         assert self.start is not None
@@ -130,6 +147,10 @@ class WallTool(Tool):
                 dx, dy = sub(self.snap.point, self.start)
                 angle = math.degrees(math.atan2(dy, dx))
                 text = f"{format_length(long, self.session.project.units)}   {angle:.0f}\u00b0"
+                last = self._last()
+                if last is not None:
+                    turned = math.degrees(math.atan2(last[0] * dy - last[1] * dx, last[0] * dx + last[1] * dy))
+                    text += f", turns {turned:.0f}\u00b0"
                 label(painter, (a + b) / 2.0 + QPointF(8.0, -8.0), text)
         self.paint_snap(painter)
 

@@ -9,7 +9,7 @@ import msgspec
 from balken.geometry.plane import TOUCH, Point
 from balken.model.edits import add, change
 from balken.model.errors import EditError
-from balken.model.lookup import grid_point, next_id, there
+from balken.model.lookup import grid_point, locate, next_id, there
 from balken.model.records import Axis, AxisPoint, Grid, Place, Project
 from balken.model.rules import check
 from balken.model.visitor import moved_places
@@ -106,6 +106,23 @@ def place_grid(project: Project, grid_id: str, origin: Point, toward: Point) -> 
         raise EditError("the two points are the same.", "Grid", "Choose a second point away from the first.")
     angle = math.degrees(math.atan2(toward[1] - origin[1], toward[0] - origin[0])) % 360.0
     return change(project, grid_id, origin=origin, angle=round(angle, 9))
+
+
+def lies_along(project: Project, grid: Grid) -> tuple[str, ...]:
+    """Return the walls along which a grid can be laid: those whose ends do not hang on it, or they would go along with it."""
+    return tuple(
+        wall.id
+        for wall in project.walls
+        if not any(isinstance(end, AxisPoint) and end.grid == grid.id for end in (wall.start, wall.end))
+    )
+
+
+def lay_along(project: Project, grid_id: str, wall_id: str) -> Project:
+    """Put a grid's origin at the start of a wall and its x direction along it; raises EditError for one that hangs on it."""
+    wall = there(project.walls, wall_id)
+    if wall_id not in lies_along(project, there(project.grids, grid_id)):
+        raise EditError("the wall hangs on this grid and would go along.", "Grid", "Choose another wall.")
+    return place_grid(project, grid_id, locate(wall.start, project.grids), locate(wall.end, project.grids))
 
 
 def set_grid_spacings(project: Project, grid_id: str, field: str, spacings: tuple[float, ...]) -> Project:

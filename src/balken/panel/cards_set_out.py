@@ -8,7 +8,7 @@ from balken.exchange.file_errors import FileError
 from balken.findings.names import counted
 from balken.model import base_drawing_edits, edits, grid_edits
 from balken.model.floor_edits import floors_through, opening_from
-from balken.model.lookup import axis_positions, by_id, listed
+from balken.model.lookup import axis_positions, by_id, listed, wall_label
 from balken.model.records import AxisPoint, BaseDrawing, Column, Grid, Level, Project, Reference, SpotHeight
 from balken.model.tracing import walls_from_lines
 from balken.model.visitor import hanging
@@ -185,6 +185,16 @@ def _placing_entries(p: Project, grid: Grid) -> list[Part]:
         Entry("Origin x", format_length(grid.origin[0], p.units), lambda typed: origin(typed, 0)),
         Entry("Origin y", format_length(grid.origin[1], p.units), lambda typed: origin(typed, 1)),
     ]
+    walls = grid_edits.lies_along(p, grid)
+    if walls and grid.kind == "square":
+        parts.append(
+            Entry(
+                "Lay it along",
+                None,
+                lambda wall: lambda q: grid_edits.lay_along(q, grid.id, wall),
+                [(w, wall_label(p, w)) for w in walls],
+            )
+        )
     for field, label in (
         ("run_past", "Axes run past"),
         ("chain_at", "Dimension chain at"),

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from balken.derive import derive
 from balken.exchange.dxf_reader import placed_lines, read_dxf
 from balken.exchange.file_errors import FileError
 from balken.geometry.plane import area, distance
@@ -130,3 +131,66 @@ def test_any_rectangle_turned_by_any_angle_is_four_outside_walls(wide, tall, thi
     assert all(w.thickness == pytest.approx(thick, abs=0.01) for w in found)
     around = sum(distance(w.start, w.end) for w in found)
     assert around == pytest.approx(2 * (wide + tall - 2 * thick), rel=1e-6)
+
+
+THICK = 140.0
+
+
+def pierced(angle=0.0, more=()):
+    """The faces of a house 9 x 6 m, walls 140 mm thick, a door of 900 in its south wall 1 m from the corner, a window of 1500 with a pane line in
+    its east wall, an inside wall from south to north whose ends cut the inner faces.
+    """
+    w, h, t = 9000.0, 6000.0, THICK
+    lines = [
+        # South: outer and inner faces, cut by the door from 1000 to 1900; the inner one by the inside wall from 5000 to 5100 too.
+        ((0, 0), (1000, 0)), ((1900, 0), (w, 0)), ((t, t), (1000, t)), ((1900, t), (5000, t)), ((5100, t), (w - t, t)),
+        ((1000, 0), (1000, t)), ((1900, 0), (1900, t)),
+        # East: both faces cut by the window from 2000 to 3500, a pane between.
+        ((w, 0), (w, 2000)), ((w, 3500), (w, h)), ((w - t, t), (w - t, 2000)), ((w - t, 3500), (w - t, h - t)),
+        ((w - t / 2, 2000), (w - t / 2, 3500)), ((w - t, 2000), (w, 2000)), ((w - t, 3500), (w, 3500)),
+        # North, its inner face cut by the inside wall; west.
+        ((0, h), (w, h)), ((t, h - t), (5000, h - t)), ((5100, h - t), (w - t, h - t)), ((0, 0), (0, h)), ((t, t), (t, h - t)),
+        ((5000, t), (5000, h - t)), ((5100, t), (5100, h - t)), *more,
+    ]  # fmt: skip
+    cos, sin = np.cos(np.radians(angle)), np.sin(np.radians(angle))
+    return np.array(lines, dtype=float) @ np.array([[cos, sin], [-sin, cos]])
+
+
+@pytest.mark.parametrize("angle", [0.0, 37.0])
+def test_gaps_of_door_width_become_doors_and_windows(angle):
+    p = edits.new_project()
+    foot, head = Hang(level="level-1"), Hang(level="level-1", offset=2500.0)
+    made = walls_from_lines(p, pierced(angle), foot, head)
+    assert len(made.walls) == 5
+    assert sorted((o.kind, round(o.width)) for o in made.openings) == [("door", 900), ("window", 1500)]
+    where = np.array(
+        [
+            [np.cos(np.radians(angle)), -np.sin(np.radians(angle))],
+            [np.sin(np.radians(angle)), np.cos(np.radians(angle))],
+        ]
+    )
+    for opening, centre in zip(
+        sorted(made.openings, key=lambda o: o.kind), ((1450.0, 70.0), (8930.0, 2750.0)), strict=True
+    ):
+        wall = next(w for w in made.walls if w.id == opening.wall)
+        a, b = (np.array(locate(end, made.grids)) for end in (wall.start, wall.end))
+        at = a + (b - a) / np.linalg.norm(b - a) * (opening.offset + opening.width / 2.0)
+        # In the middle of the gap, along the wall; across it within its thickness.
+        assert np.linalg.norm(at - where @ np.array(centre)) <= THICK / 2.0 + 1.0
+    derive(made)
+
+
+def test_what_is_traced_is_not_traced_again():
+    p = edits.new_project()
+    foot, head = Hang(level="level-1"), Hang(level="level-1", offset=2500.0)
+    once = walls_from_lines(p, pierced(), foot, head)
+    with pytest.raises(EditError, match="drawn already"):
+        walls_from_lines(once, pierced(), foot, head)
+    # A drawing with one wall more brings that alone; on another level all of them are new.
+    more = [((2500, THICK), (2500, 5860)), ((2600, THICK), (2600, 5860))]
+    twice = walls_from_lines(once, pierced(more=more), foot, head)
+    assert len(twice.walls) == 6
+    assert len(twice.openings) == 2
+    once = edits.add_level(once, foot.level, 3000.0, "Floor 2", "floor")
+    other = once.levels[-1].id
+    assert len(walls_from_lines(once, pierced(), Hang(level=other), Hang(level=other, offset=2500.0)).walls) == 10

@@ -217,3 +217,100 @@ def test_levels_come_and_go(before, ours, tmp_path):
     gone = changes(q.reading, third, Units.IMPERIAL)
     assert [(c.kind, c.way) for c in gone] == [("level", "removed")]
     assert "Attic" not in {v.name for v in apply_changes(q, third, gone).levels}
+
+
+# GlobalIds that are new ------------------------------------------------------------------------------
+
+
+def with_new_guids(path):
+    """Give everything in a file a GlobalId of its own anew, as some programs do each time they write."""
+    file = ifcopenshell.open(str(path))
+    for thing in file.by_type("IfcRoot"):
+        thing.GlobalId = ifcopenshell.guid.new()
+    file.write(str(path))
+
+
+def read_anew(project, path):
+    write_ifc(derive(project), path)
+    with_new_guids(path)
+    return read_ifc(path)[0].reading
+
+
+def test_new_guids_alone_are_no_change(before, ours, tmp_path):
+    new = read_anew(before, tmp_path / "anew.ifc")
+    assert not {w.source for w in new.walls} & {w.source for w in ours.reading.walls}
+    assert changes(ours.reading, new, Units.IMPERIAL) == ()
+    q = apply_changes(ours, new, ())
+    # What is here has the new GlobalIds, and everything stands as it did.
+    assert [w.source for w in q.walls] == [w.source for w in new.walls]
+    assert {o.source for o in q.openings} == {o.source for o in new.openings}
+    assert [edits_of(w) for w in q.walls] == [edits_of(w) for w in ours.walls]
+    assert q.foundations == ours.foundations
+    assert q.floors == ours.floors
+    assert changes(q.reading, new, Units.IMPERIAL) == ()
+
+
+def edits_of(wall):
+    return wall.start, wall.end, wall.foot, wall.head, wall.buildup
+
+
+def test_things_are_recognised_by_their_places_and_what_changed_is_told(before, ours, tmp_path):
+    """A wall moved by 18 in, an opening widened, one removed, a wall added: with new GlobalIds told as with the old ones."""
+    p = edits.change(before, "opening-1", width=5 * FOOT)
+    p = edits.remove(p, "opening-3")
+    p = wall_edits.move_walls(p, ("wall-5",), 0.0, 1.5 * FOOT)
+    kept = changes(ours.reading, read(p, tmp_path / "kept.ifc").reading, Units.IMPERIAL)
+    new = read_anew(p, tmp_path / "anew.ifc")
+    found = changes(ours.reading, new, Units.IMPERIAL)
+    assert sorted((c.kind, c.way, c.detail) for c in found) == sorted((c.kind, c.way, c.detail) for c in kept)
+    assert {c.way for c in found if c.kind == "wall"} == {"changed"}
+    q = apply_changes(ours, new, found)
+    assert len(q.walls) == len(ours.walls)
+    assert [f.walls for f in q.foundations] == [f.walls for f in ours.foundations]
+    assert next(f for f in q.floors).walls == next(f for f in ours.floors).walls
+    for mine, theirs in zip(q.walls, new.walls, strict=True):
+        assert mine.source == theirs.source
+        for end in ("start", "end"):
+            assert locate(getattr(mine, end), q.grids) == pytest.approx(
+                locate(getattr(theirs, end), new.grids), abs=0.6
+            )
+    assert changes(q.reading, new, Units.IMPERIAL) == ()
+
+
+def test_a_wall_far_from_all_others_is_new_and_one_that_is_gone_is_gone(before, ours, tmp_path):
+    p = wall_edits.move_walls(before, ("wall-5",), 0.0, 60 * FOOT)
+    found = changes(ours.reading, read_anew(p, tmp_path / "anew.ifc"), Units.IMPERIAL)
+    assert sorted(c.way for c in found if c.kind == "wall") == ["added", "removed"]
+
+
+def test_with_most_guids_kept_a_wall_in_the_place_of_another_is_a_new_one(before, ours, tmp_path):
+    """The architect takes a wall out and draws another there: its GlobalId says so."""
+    path = tmp_path / "one.ifc"
+    write_ifc(derive(before), path)
+    file = ifcopenshell.open(str(path))
+    wall = file.by_type("IfcWall")[4]
+    wall.GlobalId = ifcopenshell.guid.new()
+    file.write(str(path))
+    found = changes(ours.reading, read_ifc(path)[0].reading, Units.IMPERIAL)
+    assert sorted(c.way for c in found if c.kind == "wall") == ["added", "removed"]
+
+
+def test_a_renamed_storey_is_renamed(before, ours, tmp_path):
+    level = next(v for v in before.levels if v.role == "floor")
+    p = edits.change(before, level.id, name="Ground floor")
+    new = read(p, tmp_path / "named.ifc").reading
+    found = changes(ours.reading, new, Units.IMPERIAL)
+    assert [(c.kind, c.way, c.name, c.detail) for c in found] == [
+        ("level", "changed", "Ground floor", f"called {level.name} before")
+    ]
+    q = apply_changes(ours, new, found)
+    assert [v.name for v in q.levels] == [
+        v.name.replace(level.name, "Ground floor") if v.name == level.name else v.name for v in ours.levels
+    ]
+    assert [v.id for v in q.levels] == [v.id for v in ours.levels]
+    assert q.walls == ours.walls
+    assert changes(q.reading, new, Units.IMPERIAL) == ()
+    # Passed over, it is told again.
+    passed = apply_changes(ours, new, ())
+    assert passed.levels == ours.levels
+    assert changes(passed.reading, new, Units.IMPERIAL) == found

@@ -2,7 +2,8 @@
 
 The last reading is kept with the project.  Old and new reading are compared thing by thing (walls,
 openings, columns and outlines by their GlobalId, levels, grids and axes by their names), and each change is
-applied to what has become of that thing in the project since; all else, the structure above all, stays.
+applied to what has become of that thing in the project since; all else, the structure above all, stays.  Where GlobalIds are new,
+things are recognised by their places first (``ifc_recognising.py``).
 """
 
 from collections.abc import Iterable
@@ -11,6 +12,7 @@ from typing import Any, Literal, TypeVar, get_args
 
 import msgspec
 
+from balken.exchange.ifc_recognising import recognised
 from balken.geometry.plane import distance
 from balken.model.lookup import axis_positions, by_id, height, locate
 from balken.model.records import (
@@ -45,7 +47,8 @@ class Change:
 
 def changes(old: Reading, new: Reading, units: Units) -> tuple[Change, ...]:
     """Return what has changed from one reading to the next, levels first."""
-    found: list[Change] = []
+    known = recognised(old, new)
+    old, found = known.old, [Change("level", "changed", b, b, f"called {a} before") for a, b in known.levels.items()]
     for a, b, level in _pairs({v.name: v for v in old.levels}, {v.name: v for v in new.levels}):
         if a is None or b is None:
             found.append(Change("level", "added" if a is None else "removed", level, level))

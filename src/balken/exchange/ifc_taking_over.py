@@ -6,6 +6,7 @@ from typing import Any, NamedTuple
 from msgspec.structs import replace
 
 from balken.exchange.ifc_changes import ORDER, SAME, Change, Kind, changes
+from balken.exchange.ifc_recognising import recognised, renamed, with_new_sources
 from balken.geometry.plane import distance
 from balken.model.edits import remove
 from balken.model.errors import EditError
@@ -53,16 +54,25 @@ def apply_changes(project: Project, new: Reading, chosen: Iterable[Change]) -> P
     """
     if project.reading is None:
         raise EditError("this project was not read from an architect's file.")
-    old = project.reading
     wanted = list(chosen)
     picked = {(c.kind, c.source) for c in wanted}
+    known = recognised(project.reading, new)
+    old, called = known.old, {a: b for a, b in known.levels.items() if ("level", b) in picked}
+    project = renamed(with_new_sources(project, known.sources), called)
     for change in sorted(wanted, key=lambda c: ORDER.index(c.kind)):
         before, theirs, ours = (_found(holder, change) for holder in (old, new, project))
         if change.way == "removed":
             project = remove(project, ours.id) if ours is not None else project
         elif ours is not None or change.way == "added" or change.kind in ("level", "grid"):
             project = TAKE[change.kind](project, Thing(old, new, before, theirs, ours))
-    return check(replace(project, reading=_remembered(old, new, picked, project.units)))
+    kept = _remembered(old, new, picked, project.units)
+    passed = {b: a for a, b in known.levels.items() if a not in called}
+    return check(
+        replace(
+            project,
+            reading=replace(kept, levels=tuple(replace(v, name=passed.get(v.name, v.name)) for v in kept.levels)),
+        )
+    )
 
 
 def _found(holder: Reading | Project, change: Change) -> Any:

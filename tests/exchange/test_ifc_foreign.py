@@ -413,13 +413,51 @@ def test_cut_tops_and_niches_are_told(tmp_path):
     assert project.openings == ()
 
 
-def test_a_brick_leaf_before_a_cavity_is_cladding():
+class _Told:
+    """What a file's reader would report."""
+
+    def __init__(self):
+        self.why = []
+
+    def simplify(self, thing, why):
+        self.why.append(why)
+
+
+@pytest.mark.parametrize(("rows", "functions", "said"), [
+    # An outer leaf of brick never bears before another, thick as it may be.
+    ((("brick", 102.0), ("air gap", 50.0), ("concrete block", 190.0)), ["cladding", "cladding", "core"], "concrete block 190 mm"),
+    ((("brick", 215.0), ("air gap", 50.0), ("concrete block", 100.0)), ["cladding", "cladding", "core"], "concrete block 100 mm"),
+    # Two leaves of block alike: the inner one bears; a thicker outer one does.
+    ((("concrete block", 100.0), ("mineral wool", 100.0), ("concrete block", 100.0), ("gypsum board", 12.5)),
+     ["cladding", "cladding", "core", "lining"], "concrete block 100 mm"),
+    ((("concrete", 200.0), ("air gap", 40.0), ("concrete block", 100.0)), ["core", "lining", "lining"], "concrete 200 mm"),
+    # One leaf of two layers side by side is one.
+    ((("brick", 102.0), ("concrete block", 100.0)), ["core", "core"], ""),
+])  # fmt: skip
+def test_the_bearing_leaf_of_a_cavity_wall_is_its_core_and_the_guess_is_told(rows, functions, said):
+    from balken.exchange.ifc_layers import _BEARING, _with_functions
+    from balken.model.records import Layer
+
+    made = [
+        (Layer(material=m, thickness=t, function="core" if any(w in m for w in _BEARING) else "lining"), False)
+        for m, t in rows
+    ]
+    told = _Told()
+    found = _with_functions(told, None, made)
+    assert [layer.function for layer in found] == functions
+    assert [(layer.material, layer.thickness) for layer in found] == list(rows)  # it keeps its leaves
+    assert (said in told.why[0]) if said else not told.why
+
+
+def test_a_wall_of_which_nothing_bears_says_what_was_guessed():
     from balken.exchange.ifc_layers import _with_functions
     from balken.model.records import Layer
 
-    rows = [("brick", 102.0, "core"), ("air gap", 50.0, "lining"), ("concrete block", 190.0, "core")]
-    made = _with_functions([(Layer(material=m, thickness=t, function=f), False) for m, t, f in rows])
-    assert [layer.function for layer in made] == ["cladding", "cladding", "core"]
+    told = _Told()
+    rows = [("plaster", 15.0), ("rigid insulation", 80.0), ("plaster", 15.0)]
+    found = _with_functions(told, None, [(Layer(material=m, thickness=t, function="lining"), False) for m, t in rows])
+    assert [layer.function for layer in found] == ["cladding", "core", "lining"]
+    assert "thickest" in told.why[0]
 
 
 def test_openings_of_a_wall_that_is_no_wall_are_told(tmp_path):

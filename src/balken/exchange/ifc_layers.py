@@ -1,5 +1,6 @@
 """Layers of walls in an IFC file: build-ups with functions and materials that Balken knows."""
 
+import itertools
 from dataclasses import dataclass
 from typing import Any
 
@@ -65,7 +66,7 @@ def layers_of(source: Source, made: Any, material: Any, width: float | None, cen
     if material is not None and material.is_a("IfcMaterialLayerSetUsage"):
         inside_left = material.DirectionSense == "POSITIVE"
         offset = float(material.OffsetFromReferenceLine) * source.scale
-        found = _with_functions([_layer(source, layer) for layer in material.ForLayerSet.MaterialLayers])
+        found = _with_functions(source, made, [_layer(source, layer) for layer in material.ForLayerSet.MaterialLayers])
         made_of = Layers(found, -offset if inside_left else offset, inside_left)
         if central:
             return Layers(found, made_of.thickness / 2.0, inside_left)
@@ -74,7 +75,7 @@ def layers_of(source: Source, made: Any, material: Any, width: float | None, cen
             return Layers(found, min(max(made_of.depth, 0.0), made_of.thickness), inside_left)
         return made_of
     if material is not None and material.is_a("IfcMaterialLayerSet") and material.MaterialLayers:
-        found = _with_functions([_layer(source, layer) for layer in material.MaterialLayers])
+        found = _with_functions(source, made, [_layer(source, layer) for layer in material.MaterialLayers])
         if not central:
             source.simplify(made, "nothing says on which side of its axis its layers lie; it was taken as their middle")
         return Layers(found, sum(layer.thickness for layer in found) / 2.0, True)
@@ -118,13 +119,14 @@ def _layer(source: Source, layer: Any) -> tuple[Layer, bool]:
     return Layer(material=ours or "timber", thickness=round(thickness, 6), function=function), label is not None
 
 
-def _with_functions(rows: list[tuple[Layer, bool]]) -> tuple[Layer, ...]:
-    """Return layers with a core; what lies outside it and was not named is cladding or sheathing."""
+def _with_functions(source: Source, made: Any, rows: list[tuple[Layer, bool]]) -> tuple[Layer, ...]:
+    """Return layers with a core; what lies outside it and was not named is cladding or sheathing.  What is guessed is reported."""
     layers = [layer for layer, _ in rows]
     if not any(layer.function == "core" for layer in layers):
         thickest = max(range(len(layers)), key=lambda i: layers[i].thickness)
         layers[thickest] = msgspec.structs.replace(layers[thickest], function="core")
-    _veneer(layers, rows)
+        source.simplify(made, "none of its layers says that it bears; the thickest was taken as its core")
+    _leaves(source, made, layers, rows)
     first = next(i for i, layer in enumerate(layers) if layer.function == "core")
     for i in range(first):
         if not rows[i][1]:
@@ -133,13 +135,30 @@ def _with_functions(rows: list[tuple[Layer, bool]]) -> tuple[Layer, ...]:
     return tuple(layers)
 
 
-def _veneer(layers: list[Layer], rows: list[tuple[Layer, bool]]) -> None:
-    """Take an outer leaf of brick or stone before another core, with a gap or insulation between, as cladding."""
+def _leaves(source: Source, made: Any, layers: list[Layer], rows: list[tuple[Layer, bool]]) -> None:
+    """Of several leaves with a gap or insulation between let one bear, under which foundations stand: never one of brick or stone outside
+    another, else the thickest, of those as thick the innermost.  The others stay, as cladding outside it and lining inside.
+    """
     cores = [i for i, layer in enumerate(layers) if layer.function == "core"]
-    if len(cores) < 2 or rows[cores[0]][1] or layers[cores[0]].material not in ("brick", "stone"):
+    leaves = [[cores[0]]]
+    for before, i in itertools.pairwise(cores):
+        if i == before + 1:
+            leaves[-1].append(i)
+        else:
+            leaves.append([i])
+    if len(leaves) < 2 or any(rows[i][1] for i in cores):
         return
-    if cores[1] - cores[0] > 1:
-        layers[cores[0]] = msgspec.structs.replace(layers[cores[0]], function="cladding")
+    may = [leaf for leaf in leaves[:-1] if any(layers[i].material not in ("brick", "stone") for i in leaf)] + leaves[
+        -1:
+    ]
+    bears = max(may, key=lambda leaf: (round(sum(layers[i].thickness for i in leaf)), leaf[0]))
+    for leaf in leaves:
+        if leaf is not bears:
+            function: LayerFunction = "cladding" if leaf[0] < bears[0] else "lining"
+            for i in leaf:
+                layers[i] = msgspec.structs.replace(layers[i], function=function)
+    said = " and ".join(f"{layers[i].material} {layers[i].thickness:.0f} mm" for i in bears)
+    source.simplify(made, f"of its leaves the one of {said} was taken to bear, the others to stand beside it")
 
 
 def buildup_of(layers: tuple[Layer, ...], known: list[BuildUp]) -> BuildUp:

@@ -4,12 +4,14 @@ import math
 
 import pytest
 from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QPainterPath
 from PySide6.QtTest import QTest
 
-from balken.documents.display import Area
+from balken.documents.display import Area, Circle
 from balken.model import edits, grid_edits
 from balken.model.errors import EditError
 from balken.model.lookup import locate
+from balken.model.records import Column, FreePoint, Hang, Pad
 from balken.units.system import FOOT
 
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -221,3 +223,68 @@ def test_a_grid_is_laid_along_a_wall(demo_user):
     laid = next(g for g in grid_edits.lay_along(free, grid.id, wall).grids if g.id == grid.id)
     assert laid.origin == pytest.approx((50_000.0, 0.0))
     assert laid.angle == pytest.approx(math.degrees(math.atan2(4.0, 6.0)))
+
+
+# Regions and kinds -----------------------------------------------------------------------------------
+
+
+def spread_pads(user, count=20):
+    """A project with so many pads in two rows, columns on half of them, and two walls beside."""
+    p = user.project
+    level = p.levels[0]
+    for k in range(count):
+        pad = Pad(
+            id=f"pad-{k + 1}",
+            place=FreePoint(x=3000.0 * (k % 10), y=3000.0 * (k // 10)),
+            top=Hang(level=level.id),
+            head=Hang(level=level.id, offset=600.0),
+            width=900.0,
+            thickness=300.0,
+        )
+        p = edits.add(p, pad)
+    user.session.apply("Pads", lambda q: p)
+
+
+def test_one_size_for_twenty_pads_picked_by_a_box(user):
+    spread_pads(user)
+    user.stage(3)
+    user.window.canvas.fit()
+    user.drag(user.canvas, user.at(-2000.0, 6000.0), user.at(30_000.0, -2000.0))
+    assert "20 pads" in user.window.card.shown.title
+    user.type_in_card("Side", "3'-6\"")
+    assert {round(pad.width, 3) for pad in user.project.pads} == {round(3.5 * FOOT, 3)}
+    user.menu("undo")
+    assert {pad.width for pad in user.project.pads} == {900.0}
+
+
+def test_a_region_names_kinds_with_counts_and_narrows_to_one(demo_user):
+    user, p = demo_user, demo_user.project
+    refs = [*(w.id for w in p.walls[:3]), *(o.id for o in p.openings[:2]), p.grids[0].id + "/x1"]
+    user.session.select(refs)
+    buttons = user.window.card.buttons
+    assert {"Only the 3 walls", "Only the 2 openings", "Only the 1 axis"} <= set(buttons)
+    user.card_button("Only the 2 openings")
+    assert user.session.selection == tuple(o.id for o in p.openings[:2])
+    assert user.window.card.shown.title == "2 openings"
+
+
+def test_a_region_takes_axes_by_their_bubbles_and_columns_where_they_are_set_out(demo_user):
+    user = demo_user
+    user.stage(1)
+    level = next(v for v in user.project.levels if v.role == "floor")
+    column = Column(
+        id="column-9",
+        place=FreePoint(x=-3000.0, y=-3000.0),
+        foot=Hang(level=level.id),
+        head=Hang(level=level.id, offset=2500.0),
+    )
+    user.session.apply("Column", lambda q: edits.add(q, column))
+    bubbles = [i.item for i in user.canvas.prepared if isinstance(i.item, Circle) and "/" in i.item.ref]
+    one = bubbles[0]
+    far = 1.2 * one.radius
+    region = QPainterPath()
+    region.addRect(one.centre[0] - far, one.centre[1] - far, 2.0 * far, 2.0 * far)
+    assert user.canvas.within(region, False) == [one.ref]
+    near = QPainterPath()
+    near.addRect(-3500.0, -3500.0, 1000.0, 1000.0)
+    assert user.canvas.within(near, False) == ["column-9"]

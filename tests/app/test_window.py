@@ -274,6 +274,18 @@ def test_deleting(demo_user):
     demo_user.session.select(["opening-1", "wall-5"])
     demo_user.canvas.setFocus()
     QTest.keyClick(demo_user.canvas, Qt.Key.Key_Delete)
+    # Two kinds at once: what would go is said first.
+    assert len(demo_user.project.walls) == 5
+    assert "1 wall" in demo_user.window.hint_label.text()
+    assert "1 opening" in demo_user.window.hint_label.text()
+    QTest.keyClick(demo_user.canvas, Qt.Key.Key_Delete)
+    assert len(demo_user.project.walls) == 4
+    demo_user.menu("undo")
+    demo_user.session.select(["opening-1", "wall-5"])
+    QTest.keyClick(demo_user.canvas, Qt.Key.Key_Delete)
+    assert len(demo_user.project.walls) == 5
+    demo_user.session.select(["wall-5"])
+    QTest.keyClick(demo_user.canvas, Qt.Key.Key_Delete)
     assert len(demo_user.project.walls) == 4
     demo_user.menu("undo")
     demo_user.session.select([JOIST])

@@ -39,8 +39,10 @@ from balken.geometry.plane import Point
 from balken.model import edits, foundation_edits
 from balken.model.beam_rows import row_of, without_singles
 from balken.model.errors import EditError
-from balken.model.lookup import find, foundation_part
+from balken.model.lookup import by_id, find, foundation_part
+from balken.model.naming import grid_and_axis
 from balken.model.records import BaseDrawing, CutLine
+from balken.panel.kinds_selected import kinds_of, named, owners_of_pads
 from balken.panel.trial_lines import plan_trial_lines
 from balken.session.session import Session
 from balken.session.tool_settings import Settings
@@ -97,6 +99,8 @@ class PlanCanvas(DrawingView):
         self.what: Callable[[], PlanOf | None] = lambda: None
         self.last_error = ""
         self.entry = CursorEntry(self)
+        self._asked: tuple[str, ...] = ()
+        """Of what the last message has said that it would be deleted."""
         self._pointer = QPointF(0.0, 0.0)
         self.scale = 64.0
         self._lines: dict[object, NDArray[np.float64]] = {}
@@ -254,7 +258,8 @@ class PlanCanvas(DrawingView):
         if singles:
             self.session.apply("Leave out of its row", lambda p: without_singles(p, singles))
             return
-        records = [r for r in self.session.selection if find(self.session.project, r) is not None]
+        refs = owners_of_pads(self.session.model, self.session.selection)
+        records = [r for r in refs if find(self.session.project, r) is not None]
         if not records:
             if self.session.selection:
                 self.session.message.emit(
@@ -262,7 +267,15 @@ class PlanCanvas(DrawingView):
                     True,
                 )
             return
-        self.session.apply("Delete", lambda p: edits.remove_all(p, tuple(records)))
+        kinds = kinds_of(self.session.project, self.session.model, records)
+        if len(kinds) > 1 and self._asked != self.session.selection:
+            self._asked = self.session.selection
+            self.session.message.emit(
+                f"Delete again takes {named(kinds)} away; or choose one kind of them in the card first.", False
+            )
+            return
+        self._asked = ()
+        self.session.apply(f"Delete {named(kinds)}", lambda p: edits.remove_all(p, tuple(records)))
 
     @property
     def pointer(self) -> QPointF:
@@ -273,11 +286,21 @@ class PlanCanvas(DrawingView):
         """Return what lies in a region of the plan: wholly inside, or touching it."""
         found: dict[str, None] = {}
         partly: set[str] = set()
+        grids, columns = by_id(self.session.project.grids), by_id(self.session.project.columns)
         for made in self.prepared:
             item = made.item
-            if isinstance(item, Text) or not item.ref or item.ref.startswith("grid") or item.ref == "cut":
+            if isinstance(item, Text) or not item.ref or item.ref == "cut":
                 continue
-            if self.bright is not None and item.layer not in self.bright:
+            if grid_and_axis(item.ref)[0] in grids:
+                # An axis runs through everything; it is meant where a region holds one of its bubbles.
+                if isinstance(item, Circle) and region.contains(made.path.boundingRect()):
+                    found[item.ref] = None
+                continue
+            if (
+                self.bright is not None
+                and item.layer not in self.bright
+                and not (item.ref in columns and "set out" in self.bright)
+            ):
                 continue
             if not isinstance(item, Area | Path | Circle):
                 continue

@@ -50,6 +50,7 @@ from balken.panel.cards_stages import stage_card
 from balken.panel.cards_surfaces import edges_card, roof_opening_card
 from balken.panel.cards_walls import opening_card, wall_card
 from balken.panel.fields import FIELDS
+from balken.panel.kinds_selected import kinds_of, owners_of_pads
 from balken.session.session import Session
 from balken.units import format_length
 
@@ -128,7 +129,8 @@ def _single(session: Session, ref: str, place: Place, show: Show) -> Card | None
     return piece_card(session, piece, show) if piece is not None else None
 
 
-def _many(session: Session, refs: tuple[str, ...]) -> Card:
+def _many(session: Session, selected: tuple[str, ...]) -> Card:
+    refs = owners_of_pads(session.model, selected)
     records = [r for r in (find(session.project, ref) for ref in refs) if r is not None]
     kinds = {type(r) for r in records}
     pieces = [piece for ref in refs if (piece := session.model.piece(ref)) is not None]
@@ -143,11 +145,16 @@ def _many(session: Session, refs: tuple[str, ...]) -> Card:
         title = f"{len(records)} {KIND_OF[kind].plural}"
         return Card(title, "A value typed here goes to all of them.", entries(session, records, FIELDS.get(kind, [])))
     parts: list[Part] = []
+    sorted_out = kinds_of(session.project, session.model, refs)
+    if len(sorted_out) > 1:
+        parts.append("Selected")
+        for one in sorted_out:
+            parts.append(Button(f"Only the {one.counted}", action=_select(session, one.refs)))
     if pieces:
         roles: dict[str, list[Piece]] = {}
         for piece in pieces:
             roles.setdefault(piece.role, []).append(piece)
-        parts.append("Selected")
+        parts.append("Members")
         for role, group in sorted(roles.items()):
             lengths = sum(p.length for p in group)
             parts.append(Fact(f"{len(group)} x {role}", f"{format_length(lengths, session.project.units)} in all"))
@@ -161,4 +168,13 @@ def _many(session: Session, refs: tuple[str, ...]) -> Card:
         ]
     for kind in kinds:
         parts.append(Fact(KIND_OF[kind].noun.capitalize(), str(sum(1 for r in records if type(r) is kind))))
-    return Card(f"{len(refs)} things", "", parts)
+    told = (
+        "A value is typed for things of one kind: choose which. Delete takes all of them."
+        if len(sorted_out) > 1
+        else ""
+    )
+    return Card(f"{len(refs)} things", told, parts)
+
+
+def _select(session: Session, refs: tuple[str, ...]) -> Callable[[], None]:
+    return lambda: session.select(refs)

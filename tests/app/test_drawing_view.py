@@ -39,6 +39,7 @@ def pixels(image):
 def test_painting_what_changed_gives_the_same_picture_as_painting_all(demo_user, what):
     stage, edit = EDITS[what]
     demo_user.stage(stage)
+    demo_user.window.bottom.tabBarClicked.emit(0)  # stays open, so that views keep their size
     pictures(demo_user)
     painted = []
     for view in (demo_user.canvas, demo_user.window.strip):

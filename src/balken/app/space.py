@@ -34,6 +34,8 @@ COVERS = ("floor deck", "roof deck", "roof plane", "dormer sheathing")
 LAYERS = ("studs", "cladding", "sheathing", "lining")
 """Fills of what covers the framing."""
 
+FITS, FILLED = 4, 0.94
+"""How often the camera is brought nearer to fit, and how much of the picture the building then fills."""
 HIDDEN_AT_FIRST = frozenset({"roof deck"})
 _MISSING = (
     "3-D needs a GL library, which this machine lacks.\n"
@@ -424,11 +426,42 @@ class _Picture(QWidget):
         self.update()
 
     def _fit_camera(self) -> None:
+        """Let the building fill the picture, all of it within: its box is brought to the middle and as near as it fits."""
         camera = self._renderer.GetActiveCamera()
         camera.SetViewAngle(30.0)
         self._renderer.ResetCamera()
-        camera.Dolly(1.45 * min(1.0, self.width() / max(self.height(), 1) / 1.1))
+        for _ in range(FITS):
+            low, high = self.seen_box()
+            self._shift((low + high) / 2.0)
+            low, high = self.seen_box()
+            camera.Dolly(FILLED / max(float(np.abs((low, high)).max()), 1e-3))
         self._renderer.ResetCameraClippingRange()
+
+    def seen_box(self) -> tuple[Any, Any]:
+        """Return where the corners of the building's box are seen: the least and the greatest of both ways, the picture from -1 to 1."""
+        rows = np.array([actor.GetBounds() for actor in self._keys])
+        ends = [(rows[:, 2 * k].min(), rows[:, 2 * k + 1].max()) for k in range(3)]
+        corners = np.array([(x, y, z, 1.0) for x in ends[0] for y in ends[1] for z in ends[2]])
+        aspect = max(self.width(), 16) / max(self.height(), 16)
+        made = self._renderer.GetActiveCamera().GetCompositeProjectionTransformMatrix(aspect, 0.0, 1.0)
+        matrix = np.array([[made.GetElement(i, j) for j in range(4)] for i in range(4)])
+        seen = corners @ matrix.T
+        flat = seen[:, :2] / seen[:, 3:]
+        return flat.min(axis=0), flat.max(axis=0)
+
+    def _shift(self, by: Any) -> None:
+        """Move the camera square to its view by parts of half the picture."""
+        camera = self._renderer.GetActiveCamera()
+        focus, place = np.array(camera.GetFocalPoint()), np.array(camera.GetPosition())
+        half = np.linalg.norm(place - focus) * np.tan(np.radians(camera.GetViewAngle() / 2.0))
+        up = np.array(camera.GetViewUp())
+        ahead = (focus - place) / np.linalg.norm(focus - place)
+        right = np.cross(ahead, up) / np.linalg.norm(np.cross(ahead, up))
+        up = np.cross(right, ahead)
+        aspect = max(self.width(), 16) / max(self.height(), 16)
+        move = right * by[0] * half * aspect + up * by[1] * half
+        camera.SetFocalPoint(*(focus + move))
+        camera.SetPosition(*(place + move))
 
     def whole(self) -> None:
         """Show the whole building."""
@@ -495,17 +528,8 @@ class _Picture(QWidget):
 
     def pan(self, dx: float, dy: float) -> None:
         """Shift the camera square to its view."""
-        camera = self._renderer.GetActiveCamera()
-        focus, place = np.array(camera.GetFocalPoint()), np.array(camera.GetPosition())
-        high = 2.0 * np.linalg.norm(place - focus) * np.tan(np.radians(camera.GetViewAngle() / 2.0))
-        scale = high / max(self.height(), 1)
-        up = np.array(camera.GetViewUp())
-        right = np.cross(focus - place, up)
-        right /= max(np.linalg.norm(right), 1e-9)
-        true_up = np.cross(right, (focus - place) / np.linalg.norm(focus - place))
-        shift = -right * dx * scale + true_up * dy * scale
-        camera.SetFocalPoint(*(focus + shift))
-        camera.SetPosition(*(place + shift))
+        wide, high = max(self.width(), 16), max(self.height(), 16)
+        self._shift((-2.0 * dx / wide, 2.0 * dy / high))
         self._moved()
 
     def pick(self, at: QPointF) -> str:

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
     QPushButton,
+    QSplitter,
     QTableView,
     QTabWidget,
     QVBoxLayout,
@@ -243,6 +244,12 @@ class FindingsPanel(QWidget):
             self.session.run_fix(finding.fix)
 
 
+UNBOUNDED = 16_777_215
+"""The height that Qt takes for no limit."""
+LEAST_TALL, USUAL_TALL = 120, 170
+"""The panel opens no lower than the first, and as tall as the second where it was never another."""
+
+
 class BottomPanel(QTabWidget):
     """Findings, members, cut list, load path, quantities and bars, refreshed only while shown."""
 
@@ -267,14 +274,58 @@ class BottomPanel(QTabWidget):
             *((self.lists[what.title][1], what.title) for what in GROUND_LISTS),
         ):
             self.addTab(page, name)
+        self.folded = self._by_hand = False
+        self._tall = USUAL_TALL
+        self.told = Label()
+        self.told.setObjectName("hint")
+        self.told.hide()
+        self.setCornerWidget(self.told, Qt.Corner.TopRightCorner)
+        self.tabBarClicked.connect(self._clicked)
+        self.currentChanged.connect(lambda index: self.fold(False) if index else None)
         self.currentChanged.connect(self.refresh)
         session.changed.connect(self.refresh)
         self.refresh()
+
+    def fold(self, on: bool) -> None:
+        """Fold to the line of tabs, or back to the height it had."""
+        if on == self.folded:
+            return
+        splitter = self.parentWidget()
+        if on and isinstance(splitter, QSplitter) and splitter.sizes()[-1] >= LEAST_TALL:
+            self._tall = splitter.sizes()[-1]
+        self.folded = on
+        self.setMaximumHeight(self.tabBar().sizeHint().height() + 4 if on else UNBOUNDED)
+        quiet = on and any(self.session.model.groups) and not self.session.model.findings
+        self.told.setText(f"No findings. {EMPTY.splitlines()[1]}  " if quiet else "")
+        self.told.setVisible(on)
+        self.lay()
+
+    def lay(self) -> None:
+        """Take the room that it needs of the splitter it stands in: its line of tabs, or the height it had."""
+        splitter = self.parentWidget()
+        if isinstance(splitter, QSplitter):
+            tall = self.maximumHeight() if self.folded else self._tall
+            splitter.setSizes([max(sum(splitter.sizes()) - tall, 0), tall])
+
+    def _clicked(self, index: int) -> None:
+        """A click on the tab in front folds the panel or opens it; on any other opens it."""
+        self._by_hand = True
+        self.fold(not self.folded if index == self.currentIndex() else False)
+
+    def _fold_by_itself(self, findings: int) -> None:
+        """Fold when there is nothing to say, open when there is; what was done by a click stays until there are findings."""
+        if findings:
+            if self.folded and not self._by_hand:
+                self.fold(False)
+            self._by_hand = self._by_hand and self.folded
+        elif self.currentIndex() == 0 and not self._by_hand:
+            self.fold(True)
 
     def refresh(self) -> None:
         """Show the model in the tab in front."""
         count = len(self.session.model.findings)
         self.setTabText(0, f"Findings ({count})")
+        self._fold_by_itself(count)
         title = self.tabText(self.currentIndex())
         if title in self.lists:
             what, table = self.lists[title]

@@ -93,6 +93,7 @@ class MainWindow(QMainWindow):
         self._after_edit()
         self.resize(1280, 800)
         self._restore_layout()
+        self.bottom.lay()
         self.canvas.setFocus()
 
     # Building ------------------------------------------------------------------------------------

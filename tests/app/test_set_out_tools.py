@@ -182,3 +182,38 @@ def test_a_new_project_in_millimetres_begins_with_round_figures(qtbot, qapp, tmp
     user.menu("undo")
     assert user.project.steps is Units.IMPERIAL
     assert user.window.settings.opening.width == pytest.approx(4 * 304.8)
+
+
+def test_several_levels_are_added_without_closing_the_dialog(user):
+    """Three levels, each from the one before, in one opening of the dialog; what cannot be is said and keeps it open."""
+    seen = []
+
+    def answer():
+        box = QApplication.activeModalWidget()
+        for up, name in (("9'", "Upper"), ("nine", ""), ("9'", "Attic")):
+            box.distance.setText(up)
+            if name:
+                box.name.setText(name)
+            box.more.click()
+            seen.append((box.isVisible(), box.problem.text(), box.source.count()))
+            if name:
+                box.source.setCurrentIndex(box.source.findData(user.project.levels[-1].id))
+        box.reject()
+
+    before = len(user.project.levels)
+    QTimer.singleShot(0, answer)
+    user.press("Add level")
+    assert [row[0] for row in seen] == [True, True, True]
+    assert not seen[0][1]
+    assert "nine" in seen[1][1]
+    assert [row[2] for row in seen] == [before + 1, before + 1, before + 2]
+    upper, attic = user.project.levels[-2:]
+    assert (upper.name, attic.name) == ("Upper", "Attic")
+    assert attic.height - upper.height == pytest.approx(9 * FOOT)
+
+
+def test_columns_without_a_grid_say_what_to_do_first(user):
+    user.stage(1)
+    user.press(next(label for label in user.window.tool_buttons if "olumns" in label))
+    assert QApplication.activeModalWidget() is None
+    assert "Lay grid" in user.window.hint_label.text()

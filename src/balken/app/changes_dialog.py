@@ -40,7 +40,7 @@ class ChangesDialog(QDialog):
         if self.found:
             take = buttons.addButton("Take over what is ticked", QDialogButtonBox.ButtonRole.AcceptRole)
             take.setObjectName("primary")
-        buttons.addButton(QDialogButtonBox.StandardButton.Close)
+        buttons.addButton("Close", QDialogButtonBox.ButtonRole.RejectRole)
         buttons.accepted.connect(self.take)
         buttons.rejected.connect(self.reject)
         column.addWidget(buttons)

@@ -25,7 +25,11 @@ from balken.units import UnitError, Units, format_length, parse_length
 
 
 class FormDialog(QDialog):
-    """A form with a place for what is wrong; stays open until its edit succeeds."""
+    """A form with a place for what is wrong; stays open until its edit succeeds, and where several are made one after the other
+    (``several``) as long as it is asked to.
+    """
+
+    several = False
 
     def __init__(self, parent: QWidget | None, title: str, session: Session) -> None:
         super().__init__(parent)
@@ -39,7 +43,18 @@ class FormDialog(QDialog):
         self.problem.setObjectName("problem")
         self.problem.setWordWrap(True)
         column.addWidget(self.problem)
-        self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
+        self.told = Label()
+        self.told.setObjectName("hint")
+        self.told.setWordWrap(True)
+        self.told.hide()
+        column.addWidget(self.told)
+        self.buttons = QDialogButtonBox()
+        done = self.buttons.addButton("Add" if self.several else "OK", QDialogButtonBox.ButtonRole.AcceptRole)
+        done.setObjectName("primary")
+        if self.several:
+            self.more = self.buttons.addButton("Add, and one more", QDialogButtonBox.ButtonRole.ActionRole)
+            self.more.clicked.connect(self.add_more)
+        self.buttons.addButton("Close" if self.several else "Cancel", QDialogButtonBox.ButtonRole.RejectRole)
         self.buttons.accepted.connect(self.try_accept)
         self.buttons.rejected.connect(self.reject)
         column.addWidget(self.buttons)
@@ -57,16 +72,32 @@ class FormDialog(QDialog):
             return
         self.accept()
 
+    def add_more(self) -> None:
+        """Carry the edit out and stay open for the next one, or say why not."""
+        try:
+            self.run()
+        except (UnitError, EditError) as error:
+            self.problem.setText(str(error))
+            return
+        self.problem.setText("")
+        self.told.setText(f"{self.session.undo_label}: done. Type the next one, or close.")
+        self.told.show()
+        self.renew()
+
+    def renew(self) -> None:
+        """Offer what there is now; what was typed stays."""
+
 
 class LevelDialog(FormDialog):
-    """A new level from another by a typed distance."""
+    """New levels from others by typed distances."""
+
+    several = True
 
     def __init__(self, parent: QWidget | None, session: Session) -> None:
         super().__init__(parent, "Add a level", session)
         p = session.project
         self.source = QComboBox()
-        for level in listed(p.levels):
-            self.source.addItem(f"{level.name}  {format_length(level.height, p.units)}", level.id)
+        self._offer()
         chosen = next((i for i in range(self.source.count()) if self.source.itemData(i) in session.selection), None)
         if chosen is not None:
             self.source.setCurrentIndex(chosen)
@@ -82,6 +113,19 @@ class LevelDialog(FormDialog):
             ("Name", self.name),
         ):
             self.form.addRow(label, widget)
+        self.distance.setFocus()
+
+    def _offer(self) -> None:
+        p, kept = self.session.project, self.source.currentData()
+        self.source.clear()
+        for level in listed(p.levels):
+            self.source.addItem(f"{level.name}  {format_length(level.height, p.units)}", level.id)
+        self.source.setCurrentIndex(max(self.source.findData(kept), 0))
+
+    def renew(self) -> None:
+        self._offer()
+        self.distance.clear()
+        self.name.clear()
         self.distance.setFocus()
 
     def run(self) -> None:
@@ -163,6 +207,7 @@ class ReportDialog(QDialog):
         self.table.setColumnWidth(0, 240)
         self.table.setColumnWidth(1, 60)
         column.addWidget(self.table, 1)
-        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+        buttons = QDialogButtonBox()
+        buttons.addButton("Close", QDialogButtonBox.ButtonRole.RejectRole)
         buttons.rejected.connect(self.reject)
         column.addWidget(buttons)

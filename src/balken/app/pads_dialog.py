@@ -14,7 +14,9 @@ from balken.units import parse_force, parse_length
 
 
 class PadsDialog(FormDialog):
-    """Many pads in one go; outer and inner ones on different levels take two goes."""
+    """Many pads in one go; outer and inner ones on different levels take two goes, without closing."""
+
+    several = True
 
     def __init__(self, parent: QWidget | None, session: Session) -> None:
         super().__init__(parent, "Pads", session)

@@ -76,7 +76,9 @@ class GridDialog(FormDialog):
 
 
 class ColumnsDialog(FormDialog):
-    """Columns at the crossings of picked axes, or at all."""
+    """Columns at the crossings of picked axes, or at all; of several sizes one after the other."""
+
+    several = True
 
     def __init__(self, parent: QWidget | None, session: Session) -> None:
         super().__init__(parent, "Columns at crossings", session)

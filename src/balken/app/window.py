@@ -180,6 +180,13 @@ class MainWindow(QMainWindow):
         self.down.setStretchFactor(0, 1)
         self.down.setSizes([540, 170])
 
+    def _add_columns(self) -> None:
+        """Ask for columns at crossings; of a project without a grid say what to do first."""
+        if not self.session.project.grids:
+            self.say("Columns stand at crossings of axes: lay a grid first (Lay grid).", True)
+            return
+        ColumnsDialog(self, self.session).exec()
+
     def _kept(self) -> None:
         """Say, for as long as it is so, that unsaved work is not kept."""
         self.kept_label.setText(self.session.not_kept)
@@ -226,7 +233,7 @@ class MainWindow(QMainWindow):
             "region": lambda: self.use_tool("region"),
             "add_level": lambda: LevelDialog(self, self.session).exec(),
             "add_grid": self.lay_grid,
-            "add_columns": lambda: ColumnsDialog(self, self.session).exec(),
+            "add_columns": self._add_columns,
             "slope_footing": lambda: SlopeDialog(self, self.session).exec(),
             "add_pads": lambda: PadsDialog(self, self.session).exec(),
             "walls_menu": lambda: self.menus[WALLS].popup(QCursor.pos()),

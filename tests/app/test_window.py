@@ -3,8 +3,9 @@
 import itertools
 
 import pytest
-from PySide6.QtCore import QPoint, QSettings, Qt
+from PySide6.QtCore import QPoint, QSettings, Qt, QTimer
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
 from tests.names import named
 from tests.shop import shop
 
@@ -296,10 +297,28 @@ def test_deleting(demo_user):
 # Units, stages, dialogs --------------------------------------------------------------------------------
 
 
+def switch_units(user, answer):
+    user.window.units_box.setCurrentIndex(1)
+    QTimer.singleShot(0, lambda: answer(QApplication.activeModalWidget()))
+    user.window.units_box.activated.emit(1)
+
+
+def test_with_content_a_switch_of_units_asks_what_it_is_to_change(demo_user):
+    before = demo_user.project
+    switch_units(demo_user, lambda box: box.reject())
+    assert demo_user.project is before
+    assert demo_user.window.units_box.currentIndex() == 0
+    switch_units(demo_user, lambda box: box.both.click())
+    assert demo_user.project.units is demo_user.project.steps is Units.METRIC
+    assert demo_user.project.loads == before.loads
+    assert "steps" in demo_user.window.hint_label.text()
+    demo_user.menu("undo")
+    assert demo_user.project == before
+
+
 def test_switching_units_does_not_change_the_model(demo_user):
     before = demo_user.session.model
-    demo_user.window.units_box.setCurrentIndex(1)
-    demo_user.window.units_box.activated.emit(1)
+    switch_units(demo_user, lambda box: box.accept())
     assert demo_user.project.units is Units.METRIC
     assert demo_user.project.steps is Units.IMPERIAL
     assert demo_user.session.model.pieces == before.pieces

@@ -138,6 +138,39 @@ class LevelDialog(FormDialog):
         self.session.apply(f"Add level {name}", lambda q: after if q is p else q)
 
 
+class UnitsDialog(QDialog):
+    """Asks, in a project that has content, what a switch of units is to change: how lengths are shown, or what Balken chooses too."""
+
+    def __init__(self, parent: QWidget | None, units: Units) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Change units")
+        noun, steps = ("millimetres", "50 mm") if units is Units.METRIC else ("feet and inches", "2 in")
+        column = QVBoxLayout(self)
+        text = Label(
+            f"Lengths will be shown and read in {noun}. What has been typed, walls, levels and loads, stays as it is.\n\n"
+            f"Sizes left to Balken, footings and spacings, come in steps of their own: with steps of {steps} and the like they may "
+            "change at once, and so may what rests on them. One step of undo takes all of it back."
+        )
+        text.setWordWrap(True)
+        text.setMinimumWidth(420)
+        column.addWidget(text)
+        buttons = QDialogButtonBox()
+        show = buttons.addButton("Show so", QDialogButtonBox.ButtonRole.AcceptRole)
+        show.setObjectName("primary")
+        self.both = buttons.addButton(f"Show so, steps of {steps} too", QDialogButtonBox.ButtonRole.ActionRole)
+        buttons.addButton("Cancel", QDialogButtonBox.ButtonRole.RejectRole)
+        self.steps = False
+        self.both.clicked.connect(self.with_steps)
+        buttons.accepted.connect(self.accept)
+        buttons.rejected.connect(self.reject)
+        column.addWidget(buttons)
+
+    def with_steps(self) -> None:
+        """Change the steps of what Balken chooses, too."""
+        self.steps = True
+        self.accept()
+
+
 def free_name(role: str, taken: set[str]) -> str:
     """Return a level name for a role that is not taken: Floor 2, Ground."""
     base = role.capitalize()

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 
 from balken.app.canvas import PlanCanvas
 from balken.app.card import CardView
-from balken.app.dialogs import LevelDialog
+from balken.app.dialogs import LevelDialog, UnitsDialog
 from balken.app.files import Files
 from balken.app.framing_view import FramingView
 from balken.app.height_strip import HeightStrip
@@ -37,6 +37,7 @@ from balken.app.work import WorkBar
 from balken.documents.plan import PlanOf
 from balken.model import edits
 from balken.model.errors import EditError
+from balken.model.records import Project
 from balken.model.unit_defaults import is_bare
 from balken.panel.card_content import card
 from balken.panel.card_parts import Card
@@ -410,10 +411,25 @@ class MainWindow(QMainWindow):
 
     def _units_chosen(self, index: int) -> None:
         units = Units(self.units_box.itemData(index))
-        bare = is_bare(self.session.project)
-        if self.session.apply("Change units", lambda p: edits.set_units(p, units)):
+        if units is self.session.project.units:
+            return
+        bare, steps = is_bare(self.session.project), False
+        if not bare:
+            asked = UnitsDialog(self, units)
+            if not asked.exec():
+                self.units_box.setCurrentIndex(0 if self.session.project.units is Units.IMPERIAL else 1)
+                return
+            steps = asked.steps
+
+        def edit(p: Project) -> Project:
+            shown = edits.set_units(p, units)
+            return edits.set_project(shown, steps=units) if steps else shown
+
+        if self.session.apply("Change units", edit):
             noun = "millimetres" if units is Units.METRIC else "feet and inches"
             said = f"Shown in {noun}; sizes, steps and loads stay as they are."
+            if steps:
+                said = f"Shown in {noun}; sizes left to Balken come in steps of them."
             if bare:
                 said = f"In {noun}: steps, loads and all that is made from now on begin with round figures of them."
             self.say(said, False)

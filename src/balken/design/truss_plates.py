@@ -96,7 +96,7 @@ def plates_of(made: TrussDesign, standard: Standard) -> tuple[Plate, ...]:
     frame = made.frame
     bodies = {name: shapely.Polygon(one.ring) for name, one in made.sawn.items()}
     found: list[Plate] = []
-    known: dict[tuple[tuple[str, float, float, bool], ...], Plate] = {}
+    known: dict[_Like, Plate] = {}
     for joint in frame.joints:
         sticks = [one for one in frame.sticks if joint in one.joints]
         if len(sticks) < 2:
@@ -104,13 +104,30 @@ def plates_of(made: TrussDesign, standard: Standard) -> tuple[Plate, ...]:
         # Webs first: they rule out most places.
         sticks.sort(key=lambda one: one.role != "web")
         held = [_held(made, joint, one, sticks, bodies, standard) for one in sticks]
-        key = tuple((one.stick.role, round(one.axis[0], 3), round(one.axis[1], 3), one.toward is None) for one in held)
-        # Joints alike take plates alike, where those hold.
-        plate = _again(made, joint, known[key], held, standard) if key in known else None
+        # Joints alike take plates alike, and so do those that mirror one another, where these hold.
+        same, mirrored = _like(held), _like(held, mirrored=True)
+        plate = _again(made, joint, known[same], held, standard) if same in known else None
+        if plate is None and mirrored in known:
+            plate = _again(made, joint, known[mirrored], held, standard, mirrored=True)
         plate = plate or _chosen(made, joint, held, standard)
-        known[key] = plate
+        known[same] = plate
         found.append(plate)
     return tuple(found)
+
+
+_Like = tuple[tuple[str, float, float, bool], ...]
+"""What joints alike have in common: of each stick its role, its axis, whether it ends there."""
+
+
+def _like(held: list[_Held], mirrored: bool = False) -> _Like:
+    """Return what joints like this one, or like its mirror image, have in common."""
+    rows = []
+    for one in held:
+        x, y = one.axis
+        x, y = (-x, -y) if x < -1e-6 or (abs(x) <= 1e-6 and y < 0.0) else (x, y)
+        y = -y if mirrored and abs(x) > 1e-6 else y
+        rows.append((one.stick.role, round(x, 3) + 0.0, round(y, 3) + 0.0, one.toward is None))
+    return tuple(sorted(rows))
 
 
 def joint_forces(made: TrussDesign, joint: str, stick: str) -> Array:
@@ -206,12 +223,23 @@ def _touching(body: shapely.Polygon, others: shapely.Geometry) -> list[tuple[Poi
     ]
 
 
-def _again(made: TrussDesign, joint: str, like: Plate, held: list[_Held], standard: Standard) -> Plate | None:
-    """Return the plate of a joint like this one, where it holds here too."""
+def _again(
+    made: TrussDesign, joint: str, like: Plate, held: list[_Held], standard: Standard, mirrored: bool = False
+) -> Plate | None:
+    """Return the plate of a joint like this one, or like its mirror image, where it holds here too."""
     there, here = made.frame.joints[like.joint], made.frame.joints[joint]
-    plate = replace(like, joint=joint, at=(like.at[0] + here[0] - there[0], like.at[1] + here[1] - there[1]))
+    aside, up = like.at[0] - there[0], like.at[1] - there[1]
+    plate = replace(
+        like,
+        joint=joint,
+        at=(here[0] + (-aside if mirrored else aside), here[1] + up),
+        angle=-like.angle if mirrored else like.angle,
+    )
     if not _inside(made.frame, plate.boxes)[0]:
         return None
+    for one in held:
+        if not _bitten(one, plate.boxes, _needed(made, joint, one, standard), standard.plate_bite)[0][0]:
+            return None
     used, said = max(_used(made, one, plate, joint, standard) for one in held)
     return replace(plate, used=used, governs=said) if used <= 1.0 else None
 

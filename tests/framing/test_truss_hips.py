@@ -198,6 +198,33 @@ def test_where_they_cannot_be_it_is_told(p, said):
     balanced(model)
 
 
+def test_at_low_pitches_short_jacks_have_no_upright_and_both_their_chords_are_held():
+    """At 3:12 the shortest jacks are lower at their end than an upright needs: their chords hang one over the other."""
+    made = derive(hipped(pitch=0.25, overhang=300.0)).trusses["roof-1"]
+    assert not made.problem
+    (short, *_) = [make for make in made.makes if make.design.shape == "open jack"]
+    frame = short.design.frame
+    assert not any(stick.role == "web" for stick in frame.sticks)
+    assert {"held right", "bearing right", "bearing left"} == set(frame.held)
+    as_pynite(truss_report(short.design, plates=False))
+    # All that hangs comes from both of them.
+    one = next(h for h in made.hung if h.number == short.numbers[0])
+    whole = made.places[one.number].areas
+    assert 0.0 < one.force.dead < derive(hipped()).project.loads.roof_dead * 1.1 * sum(whole) / 1000.0
+
+
+def test_no_splice_lies_where_something_hangs():
+    """Alike on both sides at 3:12, a quarter of a panel falls on a jack: the splice moves off it."""
+    made = derive(hipped(pitch=0.25, overhang=300.0)).trusses["roof-1"]
+    for make in made.makes:
+        frame = make.design.frame
+        assert min(frame.length(one) for one in frame.elements) > 1.0
+        hung = [at[0] for name, at in frame.joints.items() if name.startswith("hung")]
+        for name in frame.splices:
+            if name.startswith("splice bottom"):
+                assert all(abs(frame.joints[name][0] - x) > 4.0 * INCH for x in hung)
+
+
 def test_a_pyramid_has_no_peak_but_flat_tops():
     p = edits.change(hipped(), "roof-1", pitch=0.5)
     square = derive(set_side(set_side(p, "roof-1", "wall-2", pitch=0.35), "roof-1", "wall-4", pitch=0.35))

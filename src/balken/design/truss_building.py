@@ -17,8 +17,8 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_heels import heel_of
 from balken.framing.truss_hips import HipFraming, HungTruss, girder_name, hip_framing, hung_outline
 from balken.framing.truss_layout import BOARD, TrussPlace, TrussRow, flat_at, outline_of, truss_row
-from balken.framing.truss_outline import TrussOutline
-from balken.framing.truss_webs import LONGEST_JACK
+from balken.framing.truss_outline import TrussOutline, height_on
+from balken.framing.truss_webs import LONGEST_JACK, TOP_PANEL
 from balken.geometry.plane import Point
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases, total
@@ -28,6 +28,7 @@ from balken.loads.truss_loads import Hung, TrussLoads
 from balken.model.naming import piece_name
 from balken.model.records import Loads
 from balken.standards.standard import Standard
+from balken.units.system import INCH
 from balken.value import Value
 
 NAMES = {
@@ -35,6 +36,10 @@ NAMES = {
     "gable": "Gable frames",
 }  # fmt: skip
 """How makes are called, in the order in which they are listed."""
+
+
+LOW_END = 14.0 * INCH
+"""A jack no higher at its hung end has no upright there: between chords up to 2x6 it would find no room."""
 
 
 class HangingTruss(Value, frozen=True):
@@ -196,6 +201,11 @@ class _Work:
             and trusses.heel > heel_of(replace_struct(trusses, heel=None), self.roof.plan.steepest) + 1.0
         )
         jack = ("raised jack" if raised else "jack") if outline.span <= LONGEST_JACK + 1.0 else "long jack"
+        first = height_on(outline.top, outline.start + outline.span / 3.0)
+        if jack == "long jack" and first < LOW_END and outline.span <= TOP_PANEL + 1.0:
+            jack = "jack"  # no web finds room near its heel
+        if jack == "jack" and outline.top[-1][1] < LOW_END:
+            jack = "open jack"
         pattern = {
             "common": trusses.pattern, "gable": "gable-end", "flat": "flat-topped", "girder": "flat-topped", "jack": jack,
             "corner": jack,
@@ -236,7 +246,9 @@ class _Work:
 
     def hangs(self, number: int) -> Cases:
         """Return what a jack or corner girder brings to what it hangs on."""
-        force = max(self.forces(number, wind=True))[1]
+        rows = self.forces(number, wind=True)
+        end = max(x for x, _ in rows)
+        force = total(force for x, force in rows if end - x < 1.0)  # both chords of an open jack
         return Cases(*(round(v, 6) for v in force))
 
     def reactions(self) -> tuple[tuple[Reaction, ...], Cases]:

@@ -26,6 +26,8 @@ from balken.standards.truss_demands import StickDemands, StickUses
 Array = NDArray[np.float64]
 CHORD_SIZES = ("2x4", "2x6", "2x8", "2x10", "2x12")
 WEB_SIZES = ("2x4", "2x6")
+LEAST_ELEMENT = 0.5
+"""Joints along a stick lie no nearer to one another, mm: between them nothing can be solved."""
 TRIES = 16
 """Steps in which groups grow."""
 
@@ -142,6 +144,8 @@ def stiffnesses(frame: TrussFrame, wood: Wood, standard: Standard) -> tuple[floa
 
 def solve(frame: TrussFrame, loads: TrussLoads, e: tuple[float, ...]) -> tuple[Loaded, Solved]:
     """Solve a truss by case; ``e``: of its elements, N/mm2.  Raises TrussError where it moves."""
+    if any(frame.length(one) < LEAST_ELEMENT for one in frame.elements):
+        raise TrussError("joints of it lie in one place: take other webs, another set-back or longer stock")
     loaded = laid_on(frame, loads)
     roles = {stick.name: stick.role for stick in frame.sticks}
     lumber = [section(frame.sizes.of(roles[one.stick])) for one in frame.elements]

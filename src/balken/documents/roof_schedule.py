@@ -3,6 +3,7 @@
 import math
 
 from balken.derived.model import Model
+from balken.derived.roof_decks import roof_deck_of
 from balken.design.heel_joints import heel_joints
 from balken.documents.paper_table import PaperTable
 from balken.framing.roof_layout import lengths
@@ -18,6 +19,7 @@ HEADINGS = (
     "Hips",
     "Valleys",
     "Rakes",
+    "Deck",
     "Rafters",
     "Ceiling ties",
     "Heel joints, laps",
@@ -59,7 +61,16 @@ def _row(model: Model, roof: Roof, area: float, edges: dict[str, float]) -> tupl
         joints = heel_joints(roof, rafters, ties, model.planes.get(roof.id), model.standard)
         nails = ", ".join(f"{joint.number} 16d{' ' if where else ''}{where}" for where, joint in joints)
     names = sorted({row.tie for row in model.uplift.lifted if row.roof == roof.id and row.tie}, key=len)
-    return (roof.name, slope, *lines, *made, nails, ", ".join(names))
+    return (roof.name, slope, *lines, deck_text(model, roof), *made, nails, ", ".join(names))
+
+
+def deck_text(model: Model, roof: Roof) -> str:
+    """Return how a roof's deck is stamped, whether its edges are held, how it is nailed; "" of one that nothing carries."""
+    deck = roof_deck_of(model, roof)
+    if deck is None or deck.panel is None:
+        return ""
+    clips = ", edges held by clips" if deck.panel.clips else ""
+    return f"{format_inches(roof.deck, model.units)} {deck.panel.rating}{clips}, {deck.panel.nails}"
 
 
 EDGES = ("eave", "ridge", "hip", "valley", "rake")

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from balken.catalog.sections import section
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
+from balken.derived.roof_decks import roof_deck_of
 from balken.design.heel_joints import heel_joints
 from balken.design.surface_design import SurfaceDesign
 from balken.findings.names import all_of
@@ -17,7 +18,7 @@ from balken.framing.surface_ties import in_the_air, leaning, tied_at
 from balken.geometry.roof_surface import Place
 from balken.model.lookup import bearer_label, by_id, label_of, wall_label
 from balken.standards.checks import used_text
-from balken.units import format_area_load, format_force, format_length
+from balken.units import format_area_load, format_force, format_inches, format_length
 
 
 def surfaces(c: Model) -> Iterable[Finding]:
@@ -51,6 +52,41 @@ def surfaces(c: Model) -> Iterable[Finding]:
     yield from _lifted(c)
     yield from _heads(c)
     yield from _weak_lines(c)
+    yield from _decks(c)
+
+
+def _decks(c: Model) -> Iterable[Finding]:
+    """Decks of roofs that do not reach from rafter to rafter, or are too thin for the snow on them."""
+    at = _corners(c)
+    for roof in c.project.roofs:
+        deck = roof_deck_of(c, roof)
+        if deck is None or deck.works:
+            continue
+        thick, apart = format_inches(roof.deck, c.units), format_inches(deck.spacing, c.units)
+        what = f"{roof.name}: its deck of {thick} is too thin to be one"
+        why = "Panels of roofs are 3/8 in thick at least (IRC Table R503.2.1.1(1))."
+        if deck.panel is not None and not deck.reaches:
+            what = f"{roof.name}: its deck of {thick} does not reach over rafters {apart} apart"
+            why = f"Panels {deck.panel.rating} span {format_inches(deck.panel.span, c.units)} with their edges held ({deck.panel.clause})."
+        elif deck.panel is not None:
+            what = f"{roof.name}: its deck of {thick} is used {used_text(deck.used)} by snow"
+            why = (
+                f"{format_area_load(deck.load, c.units)} lie on it where most does; panels {deck.panel.rating} carry "
+                f"{format_area_load(deck.panel.carries, c.units)} over {apart} ({deck.panel.clause})."
+            )
+        fix = None
+        if deck.works_with:
+            text = f"Use panels of {format_inches(deck.works_with, c.units)}"
+            fix = Fix(text, "change", (roof.id,), (("deck", deck.works_with),))
+        yield Finding(
+            "roof deck",
+            "roof",
+            what,
+            f"{why} Take thicker panels, or a closer spacing.",
+            (roof.id,),
+            at[roof.id],
+            fix=fix,
+        )
 
 
 def _corners(c: Model) -> dict[str, Place]:

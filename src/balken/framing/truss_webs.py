@@ -48,6 +48,8 @@ class Pattern(NamedTuple):
     whole: tuple[tuple[str, float, float], ...] = ()
     hung: tuple[float, ...] = ()
     """Places on the bottom chord where other trusses hang."""
+    opens: bool = False
+    """Whether both chords end apart at its right end, each held by what it hangs on."""
 
 
 def _peak(outline: TrussOutline) -> float:
@@ -239,6 +241,11 @@ def jack(outline: TrussOutline) -> Pattern:
     return Pattern((), (), (), (False, True))
 
 
+def open_jack(outline: TrussOutline) -> Pattern:
+    """Return no web at all: a jack too low at its end for an upright, both of whose chords are held there."""
+    return Pattern((), (), (), opens=True)
+
+
 def long_jack(outline: TrussOutline) -> Pattern:
     """Return the webs of one slope, in so many panels that the last of them falls steeply enough to be plated at the hung end."""
     for count in range(2, MOST_PANELS):
@@ -264,7 +271,7 @@ PATTERNS: dict[str, Callable[[TrussOutline], Pattern]] = {
 }
 """Patterns by name."""
 HIPS: dict[str, Callable[[TrussOutline], Pattern]] = {
-    "flat-topped": flat_topped, "jack": jack, "long jack": long_jack, "raised jack": raised_jack
+    "flat-topped": flat_topped, "jack": jack, "open jack": open_jack, "long jack": long_jack, "raised jack": raised_jack
 }  # fmt: skip
 """Patterns of trusses at the hip ends of a roof; Balken takes them where they belong."""
 BY_SPAN = ("king-post", "queen-post", "fink", "fan", "double-fink", "howe")

@@ -33,6 +33,8 @@ SHORTEST = 12.0 * INCH
 """A truss spans so much at least, mm."""
 HUNG = "hung"
 """Joints of the bottom chord where something hangs between webs begin so."""
+CLEAR_OF_HANGERS = 4.0 * INCH
+"""No splice lies nearer to what hangs on a chord, mm."""
 SAME = 1.0
 """Joints no farther apart are one, mm."""
 STOCK, DEEP_STOCK = 20.0 * FOOT, 24.0 * FOOT
@@ -199,11 +201,20 @@ def _lay_heel(laying: _Laying, left: bool, stands: bool) -> str:
     return upper
 
 
+def _lay_open_end(laying: _Laying) -> str:
+    """Lay the right end of a jack whose chords are held one over the other, with nothing between them."""
+    at = laying.outline.bearings[-1].middle
+    for chord, name in (("bottom", "bearing right"), ("top", "held right")):
+        laying.held[laying.put(chord, at, name)] = False
+    return ""
+
+
 def truss_frame(outline: TrussOutline, pattern: Pattern, sizes: Sizes, stock: float | None = None) -> TrussFrame:
     """Lay out a truss; ``stock``: the longest board, mm (None: as bought).  Raises TrussError with what cannot be laid so."""
     laying = _Laying(outline, sizes, pattern.whole)
     _check_room(laying)
-    heels = [_lay_heel(laying, left, stands) for left, stands in zip((True, False), pattern.stands, strict=True)]
+    heels = [_lay_heel(laying, True, pattern.stands[0])]
+    heels.append(_lay_open_end(laying) if pattern.opens else _lay_heel(laying, False, pattern.stands[1]))
     tops = [laying.put("top", laying.at_bend(x), f"T{k + 1}") for k, x in enumerate(pattern.top)]
     bottoms = [laying.put("bottom", laying.at_bend(x), f"B{k + 1}") for k, x in enumerate(pattern.bottom)]
     ends = {
@@ -302,7 +313,7 @@ def _loose(laying: _Laying, name: str, splices: list[str]) -> bool:
     """Whether chords turn freely where they end: at peaks and splices; not at heels, nor at their own tips."""
     if name in splices:
         return True
-    return not name.startswith(("heel", "tip", "end", "bearing"))
+    return not name.startswith(("heel", "tip", "end", "bearing", "held"))
 
 
 def _runs(laying: _Laying, chord: str) -> list[list[str]]:
@@ -331,7 +342,9 @@ def _spliced(laying: _Laying, chord: str, run: list[str], stock: float, splices:
     places = [
         place for a, b in panels for place in _quarters(a, b) if not any(low < place < high for low, high in barred)
     ]
-    for cut in _cuts(whole, places, stock):
+    hung = [math.dist(at[run[0]], at[name]) for name in run if name.startswith(HUNG)]
+    free = [place for place in places if all(abs(place - x) > CLEAR_OF_HANGERS for x in hung)]
+    for cut in _cuts(whole, free, stock):
         number = 1 + sum(name.startswith(f"splice {chord}") for name in splices)
         name, part = f"splice {chord} {number}", cut / whole
         laying.joints[name] = (x0 + (x1 - x0) * part, y0 + (y1 - y0) * part)

@@ -5,6 +5,7 @@ from functools import partial
 
 from balken.catalog.own_joists import own_joist
 from balken.catalog.sections import section
+from balken.derived.roof_decks import roof_deck_of
 from balken.design.guards import guard_of
 from balken.design.hangers import Hung
 from balken.design.heel_joints import heel_joints
@@ -28,6 +29,7 @@ from balken.panel.card_parts import (
     Note,
     Part,
     Rows,
+    Used,
     entries,
     record_name,
     select_action,
@@ -242,12 +244,29 @@ def _one_more(floor: Floor) -> Callable[[str], Edit]:
     return commit
 
 
+def roof_deck_parts(session: Session, roof: Roof) -> list[Part]:
+    """Return what panels a roof's deck is of, how far they are used and nailed."""
+    deck, units = roof_deck_of(session.model, roof), session.project.units
+    if deck is None or deck.panel is None:
+        return []
+    clips = "their free edges held by clips or blocks; " if deck.panel.clips else ""
+    return [
+        Used(
+            "Deck",
+            deck.used if deck.reaches else 9.99,
+            f"panels {deck.panel.rating} under {format_area_load(deck.load, units)}: {deck.panel.clause}",
+        ),
+        Fact("Its panels", f"{clips}{deck.panel.nails}"),
+    ]
+
+
 def roof_card(session: Session, roof: Roof) -> Card:
     hidden = OF_GABLE if roof.shape == "planes" else OF_PLANES
     trussed = roof.framed == "trusses" and not getattr(session.model.trusses.get(roof.id), "problem", "")
     if trussed:
         hidden = (*hidden, *OF_RAFTERS)
     parts = entries(session, [roof], [f for f in FIELDS[Roof] if f.key not in hidden])
+    parts += roof_deck_parts(session, roof)
     if roof.shape == "planes":
         design = session.model.designs.get((roof.id, "rafters"))
         if roof.framed == "trusses":

@@ -36,6 +36,19 @@ class DeckPanel(NamedTuple):
     clause: str
 
 
+class RoofPanel(NamedTuple):
+    """A panel of a roof deck over rafters: how it is stamped, the greatest spacing of these, mm; the snow or live load that it carries at
+    theirs, kN/m2; whether its edges between them are to be held (by clips, blocks or tongues); how it is nailed, by which clauses.
+    """
+
+    rating: str
+    span: float
+    carries: float
+    clips: bool
+    nails: str
+    clause: str
+
+
 class Ledger(NamedTuple):
     """How a ledger outdoors is fastened: how far apart its bolts are, mm (0: no table covers it), in words, by which clause;
     what holds it sideways, by which.

@@ -25,6 +25,7 @@ from balken.standards.demands import (
     MemberCase,
     PlyNails,
     PostCase,
+    RoofPanel,
     SlabBars,
     SlabCase,
     StairRules,
@@ -248,6 +249,10 @@ class Standard(Protocol):
 
     def deck_panel(self, thickness: float) -> DeckPanel | None:
         """Return what a panel of a floor deck spans and how it is nailed; None for one too thin, mm."""
+        ...
+
+    def roof_panel(self, thickness: float, spacing: float) -> RoofPanel | None:
+        """Return a panel of a roof deck over rafters so far apart; None for one too thin, mm."""
         ...
 
     def deck_boards(self, thickness: float) -> DeckPanel | None:

@@ -22,6 +22,7 @@ from balken.standards.demands import (
     MemberCase,
     PlyNails,
     PostCase,
+    RoofPanel,
     SlabBars,
     SlabCase,
     StairRules,
@@ -272,6 +273,10 @@ class UnitedStates:
     def deck_panel(self, thickness: float) -> DeckPanel | None:
         """Look it up in Table R503.2.1.1(1)."""
         return deck_panels.deck_panel(thickness)
+
+    def roof_panel(self, thickness: float, spacing: float) -> RoofPanel | None:
+        """Look it up in Table R503.2.1.1(1)."""
+        return deck_panels.roof_panel(thickness, spacing)
 
     def deck_boards(self, thickness: float) -> DeckPanel | None:
         """Look it up in Table R507.7."""

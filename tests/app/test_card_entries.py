@@ -21,13 +21,14 @@ from balken.app.wall_dialogs import (
     TurnDialog,
 )
 from balken.demo import orchard_road
-from balken.model import edits
+from balken.model import edits, wall_edits
 from balken.model.errors import EditError
 from balken.panel.card_content import card
 from balken.panel.card_parts import Entry
 from balken.panel.stages import STAGES
 from balken.session.session import Session
 from balken.units import UnitError, Units
+from balken.units.system import FOOT
 
 KINDS = ("walls", "openings", "foundations", "floors", "roofs", "levels", "grids", "pads", "slabs", "recesses", "spots")
 NONSENSE = ("", "x'", "-1e9", "nan", "0", "1e400", "12'-13 1/0\"", "@2,5", "\u221e", "7 and 8", "1" * 400, "=1+1")
@@ -156,3 +157,36 @@ def test_a_dialog_fed_with_nonsense_says_why_or_does_what_it_says(qtbot, dialog,
         assert not any("could not work this out" in text for text in told), (typed, told)
         while session.undo_label:
             session.undo()
+
+
+def test_openings_are_placed_from_either_corner_and_by_their_middles(demo_user):
+    session = demo_user.session
+    opening = session.project.openings[0]
+    wall = session.model.lines[opening.wall].band
+    session.select([opening.id])
+
+    def now():
+        return session.project.openings[0]
+
+    demo_user.type_in_card("From end corner", "3'")
+    assert wall.length - now().offset - now().width == pytest.approx(3 * FOOT)
+    demo_user.type_in_card("Middle from start", "10'")
+    assert now().offset + now().width / 2.0 == pytest.approx(10 * FOOT)
+    demo_user.type_in_card("Middle from end", "12'")
+    assert wall.length - now().offset - now().width / 2.0 == pytest.approx(12 * FOOT)
+    was = now().offset
+    demo_user.type_in_card("From end corner", "-1'")
+    assert now().offset == was
+
+
+def test_an_opening_is_centred_between_what_is_beside_it_by_one_action(demo_user):
+    session = demo_user.session
+    wall = next(w for w in session.project.walls if sum(o.wall == w.id for o in session.project.openings) > 1)
+    mine = sorted((o for o in session.project.openings if o.wall == wall.id), key=lambda o: o.offset)
+    first, second = mine[0], mine[1]
+    session.apply("x", lambda p: wall_edits.place_opening(p, first.id, 200.0))
+    session.select([first.id])
+    demo_user.card_button("Centre it between what is beside it")
+    moved = next(o for o in session.project.openings if o.id == first.id)
+    assert moved.offset == pytest.approx((second.offset - moved.width) / 2.0)
+    assert "Centre it between what is beside it" not in demo_user.window.card.buttons

@@ -256,6 +256,29 @@ def reach_wall(project: Project, wall_id: str, target: tuple[Point, Point]) -> P
     return check(msgspec.structs.replace(project, walls=tuple(changed if w is wall else w for w in project.walls)))
 
 
+def beside_opening(project: Project, opening_id: str) -> tuple[float, float]:
+    """Return where what stands beside an opening ends: the jambs of its neighbours, or the corners of its wall; mm from the start corner."""
+    opening = there(project.openings, opening_id)
+    wall = there(project.walls, opening.wall)
+    long = distance(locate(wall.start, project.grids), locate(wall.end, project.grids))
+    others = [o for o in project.openings if o.wall == opening.wall and o.id != opening.id]
+    middle = opening.offset + opening.width / 2.0
+    before = max((o.offset + o.width for o in others if o.offset + o.width / 2.0 < middle), default=0.0)
+    after = min((o.offset for o in others if o.offset + o.width / 2.0 >= middle), default=long)
+    return before, after
+
+
+def place_opening(project: Project, opening_id: str, at: float, end: bool = False, middle: bool = False) -> Project:
+    """Move an opening so that its jamb there, or its ``middle``, lies so far from the start corner of its wall, or from the ``end`` one,
+    mm; raises EditError where it would not lie in its wall.
+    """
+    opening = there(project.openings, opening_id)
+    wall = there(project.walls, opening.wall)
+    long = distance(locate(wall.start, project.grids), locate(wall.end, project.grids))
+    back = opening.width / 2.0 if middle else opening.width if end else 0.0
+    return change(project, opening_id, offset=round((long - at if end else at) - back, 6))
+
+
 def centre_opening(project: Project, opening_id: str, low: float, high: float) -> Project:
     """Centre an opening between two distances from its wall's start corner, mm."""
     opening = there(project.openings, opening_id)

@@ -1,5 +1,7 @@
 """The card of a wall."""
 
+from collections.abc import Callable
+
 from balken.catalog.materials import MATERIALS
 from balken.model import column_edits, edits, ties, wall_edits
 from balken.model.buildups import display_name
@@ -180,6 +182,34 @@ def opening_card(session: Session, opening: Opening) -> Card:
         low, high = parse_between(typed, p.units)
         return lambda q: wall_edits.centre_opening(q, opening.id, low, high)
 
+    band = session.model.lines[opening.wall].band
+
+    def placed(shown: str, end: bool, middle: bool) -> Callable[[str], Edit]:
+        def commit(typed: str) -> Edit:
+            if typed.strip() == shown:
+                return lambda q: q  # what is shown rounded stays what it is
+            at = parse_length(typed, p.units)
+            return lambda q: wall_edits.place_opening(q, opening.id, at, end, middle)
+
+        return commit
+
+    half = opening.width / 2.0
+    for label, at, end, middle in (
+        ("From end corner", band.length - opening.offset - opening.width, True, False),
+        ("Middle from start", opening.offset + half, False, True),
+        ("Middle from end", band.length - opening.offset - half, True, True),
+    ):
+        shown = format_length(at, p.units)
+        parts.append(Entry(label, shown, placed(shown, end, middle)))
+    low, high = wall_edits.beside_opening(p, opening.id)
+    parts.append(
+        Button(
+            "Centre it between what is beside it",
+            edit=lambda q: wall_edits.centre_opening(q, opening.id, *wall_edits.beside_opening(q, opening.id)),
+        )
+        if abs(low + high - 2.0 * opening.offset - opening.width) > 1.0
+        else Fact("Centred", "between what is beside it")
+    )
     parts.append(Entry("Centre between", "", centred, hint="two distances from the start corner: 4', 12'6\""))
     framed = session.model.framed.get(opening.wall)
     design = framed.headers.get(opening.id) if framed is not None else None

@@ -112,7 +112,7 @@ def main() -> None:
     shot("13-foundation-sheet")
     window.sheets.show_page(next(k for k, page in enumerate(window.sheets.pages) if page.title == "Trusses"))
     paper = window.sheets.paper
-    paper.zoom, paper.centre = 2.45 * paper.zoom, (190.0, 505.0)
+    paper.zoom, paper.centre = 2.45 * paper.zoom, (190.0, 478.0)
     paper.update()
     shot("15-truss-sheet")
     window.views.show_sheet("beams")

@@ -23,7 +23,7 @@ from balken.loads.beam_law import Extremes
 from balken.model import edits
 from balken.model.kinds.trusses import Trusses
 from balken.model.naming import truss_number
-from balken.model.roof_edits import set_side
+from balken.model.roof_edits import add_roof_opening, set_side
 from balken.units.system import FOOT, INCH
 
 
@@ -211,6 +211,18 @@ def test_at_low_pitches_short_jacks_have_no_upright_and_both_their_chords_are_he
     one = next(h for h in made.hung if h.number == short.numbers[0])
     whole = made.places[one.number].areas
     assert 0.0 < one.force.dead < derive(hipped()).project.loads.roof_dead * 1.1 * sum(whole) / 1000.0
+
+
+@pytest.mark.parametrize(("edge", "along", "runs"), [(1, 14.5, True), (1, 13.5, False), (0, 20.0, True)])
+def test_an_opening_through_which_a_truss_runs_is_told_in_every_plane(edge, along, runs):
+    """A window 16 in wide: in the hip end over a jack or between two of them, in an eave's plane over a truss."""
+    p = hipped(overhang=300.0)
+    wall = p.roofs[0].walls[edge]
+    p = add_roof_opening(p, "roof-1", wall, along * FOOT, 3.0 * FOOT, width=16.0 * INCH, length=2.0 * FOOT)
+    model = derive(p)
+    made, (hole,) = model.trusses["roof-1"], model.surfaces[0].holes
+    assert not made.problem
+    assert any(f.code == "truss cut" for f in model.findings) is runs, (hole, [f.what for f in model.findings])
 
 
 def test_no_splice_lies_where_something_hangs():

@@ -10,7 +10,7 @@ from balken.design.roof_trusses import TrussRoof
 from balken.framing.roof_openings import RoofHole
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_layout import BOARD
-from balken.geometry.plane import add, unit
+from balken.geometry.plane import Point, add, left, unit
 from balken.model.lookup import wall_label
 from balken.standards.checks import used_text
 from balken.units import format_inches
@@ -146,15 +146,12 @@ def _spread(plan: SurfacePlan, made: TrussRoof, c: Model) -> Iterable[Finding]:
 
 
 def _cut(plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
-    """Openings that trusses run through."""
-    if made.row is None:
-        return
-    thick = BOARD * plan.roof.trusses.plies
+    """Openings that trusses run through, whichever way these run."""
     for hole in plan.holes:
         if hole.problem:
             continue
-        low, high = _along(plan, made, hole)
-        through = [p for p in made.row.places if low - thick / 2.0 < p.t < high + thick / 2.0]
+        ring = shapely.Polygon(_ring(plan, hole))
+        through = [number for number in sorted(made.made_at) if _strip(made, number).intersection(ring).area > 1.0]
         if through:
             count = f"{len(through)} trusses run" if len(through) > 1 else "a truss runs"
             yield Finding(
@@ -163,17 +160,22 @@ def _cut(plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
                 f"{plan.roof.name}: {count} through an opening",
                 "Trusses are not cut. Move the opening between two of them, make it narrower, or set them farther apart.",
                 (plan.roof.id, hole.opening),
-                (*through[0].at(made.row.wide / 2.0), plan.bearing),
+                (*made.places[through[0]].at(0.0), plan.bearing),
             )
 
 
-def _along(plan: SurfacePlan, made: TrussRoof, hole: RoofHole) -> tuple[float, float]:
-    """Return between which places along the eaves an opening lies."""
-    assert made.row is not None
-    core = plan.outline.core
-    a, b = core[hole.edge], core[(hole.edge + 1) % len(core)]
-    ends = sorted(made.row.frame.to(add(a, unit(a, b), s))[1] for s in hole.along)
-    return ends[0], ends[1]
+def _ring(plan: SurfacePlan, hole: RoofHole) -> list[Point]:
+    """Return an opening in plan."""
+    core, (s0, s1), (t0, t1) = plan.outline.core, hole.along, hole.inward
+    a, way = core[hole.edge], unit(core[hole.edge], core[(hole.edge + 1) % len(core)])
+    return [add(add(a, way, s), left(way), t) for s, t in ((s0, t0), (s1, t0), (s1, t1), (s0, t1))]
+
+
+def _strip(made: TrussRoof, number: int) -> shapely.Polygon:
+    """Return a truss in plan, from tip to tip."""
+    frame, place = made.made_at[number].design.frame, made.places[number]
+    ends = [place.at(x) for x in (frame.outline.top[0][0], frame.outline.top[-1][0])]
+    return shapely.LineString(ends).buffer(BOARD * frame.sizes.plies / 2.0, cap_style="flat")
 
 
 TRUSS_RULES = (trusses,)

@@ -1,10 +1,12 @@
 """Snaps without a window: what wins, and its name."""
 
 import pytest
+from tests.houses import house
 
 from balken.derive import derive
-from balken.model import edits
-from balken.panel.snapping import snap
+from balken.geometry.plane import add, left, turn
+from balken.model import edits, grid_edits, wall_edits
+from balken.panel.snapping import heading_at, snap
 from balken.units.system import FOOT, INCH
 
 NEAR = 200.0
@@ -45,3 +47,40 @@ def test_silenced_snaps_take_the_pointer_as_it_is(demo_model):
 
 def test_an_empty_project_has_nothing_to_snap_to():
     assert snap(derive(edits.new_project()), (1.0, 2.0), NEAR).name == ""
+
+
+def turned():
+    """Return a project with a grid turned 30 degrees, 20 by 16 ft."""
+    project = grid_edits.add_grid(edits.new_project(), (20 * FOOT,), (16 * FOOT,), origin=(10 * FOOT, 5 * FOOT))
+    return grid_edits.change(project, project.grids[0].id, angle=30.0)
+
+
+def test_lines_are_squared_to_a_turned_grid_and_still_to_the_plan():
+    model = derive(turned())
+    start = (10 * FOOT, -20 * FOOT)
+    for angle, word in ((30.0, "square to the grid"), (120.0, "square to the grid"), (0.0, "square"), (90.0, "square")):
+        d = turn((1.0, 0.0), angle)
+        meant = add(start, d, 100 * INCH)
+        found = snap(model, add(meant, left(d), 1.5 * INCH), NEAR, start)
+        assert found.name == word
+        assert found.point == pytest.approx(meant)
+
+
+def test_lines_are_squared_to_the_wall_they_go_on_from():
+    walls = ("wall-1", "wall-2", "wall-3", "wall-4")
+    model = derive(wall_edits.turn_walls(house(), walls, (0.0, 0.0), 17.0))
+    end, away = model.lines["wall-1"].band.end, turn((-100 * INCH, 30.0), 107.0)
+    found = snap(model, add(end, away), NEAR, end)
+    assert found.name == "square to the wall"
+    assert found.point == pytest.approx(add(end, turn((-100 * INCH, 0.0), 107.0)))
+    free = add(end, (0.0, -60 * FOOT))
+    assert snap(model, add(free, away), NEAR, free).name == ""
+
+
+def test_a_rectangle_takes_the_angle_of_the_nearest_grid():
+    project = turned()
+    assert heading_at(project, (0.0, 0.0)) == 30.0
+    assert heading_at(edits.new_project(), (0.0, 0.0)) == 0.0
+    project = grid_edits.add_grid(project, (20 * FOOT,), (16 * FOOT,), origin=(200 * FOOT, 0.0))
+    assert heading_at(project, (190 * FOOT, 5 * FOOT)) == 0.0
+    assert heading_at(project, (40 * FOOT, 5 * FOOT)) == 30.0

@@ -105,6 +105,33 @@ def test_a_rectangle_is_given_up_and_typed(user):
     assert (max(xs) - min(xs), max(ys) - min(ys)) == (pytest.approx(24, abs=0.01), pytest.approx(16, abs=0.01))
 
 
+def test_a_rectangle_in_a_turned_grid_lies_along_it(user):
+    user.canvas.settings.snaps = False
+    user.dialog("Lay grid", {"x_spacings": "40'", "y_spacings": "30'"})
+    grid = user.project.grids[0].id
+    user.session.apply("Turn grid", lambda p: grid_edits.change(p, grid, angle=20.0))
+    user.window.views.fit()
+    user.stage(2)
+    user.press("Draw rectangle")
+    user.click(5 * FOOT, 10 * FOOT)
+    user.keys("20'")
+    user.key(Qt.Key.Key_Tab)
+    user.keys("12'")
+    user.key(Qt.Key.Key_Return)
+    lines = user.session.model.lines
+    assert [lines[w.id].band.length / FOOT for w in user.project.walls] == pytest.approx([20, 12, 20, 12])
+    (x, y), (xe, ye) = ends(user, 0)
+    assert math.degrees(math.atan2(ye - y, xe - x)) == pytest.approx(20.0)
+    assert len({w.outside for w in user.project.walls}) == 1
+    user.menu("undo")
+    user.click(5 * FOOT, 10 * FOOT)
+    turned = (5 + 16 * math.cos(math.radians(20)), 10 + 16 * math.sin(math.radians(20)))
+    turned = (turned[0] - 8 * math.sin(math.radians(20)), turned[1] + 8 * math.cos(math.radians(20)))
+    user.click(turned[0] * FOOT, turned[1] * FOOT)
+    lengths = [user.session.model.lines[w.id].band.length / FOOT for w in user.project.walls]
+    assert lengths == pytest.approx([16, 8, 16, 8], abs=0.3)
+
+
 def test_a_region_is_closed_by_a_click_on_its_first_corner(demo_user):
     demo_user.stage(2)
     demo_user.window.use_tool("region")

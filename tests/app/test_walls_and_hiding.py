@@ -5,6 +5,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QCheckBox, QLineEdit
 
+from balken.app.wall_dialogs import straight_axes
 from balken.model import edits
 from balken.model.lookup import axis_positions, by_id, locate
 from balken.units.system import FOOT
@@ -57,6 +58,22 @@ def test_copy_offset_and_turn(demo_user):
     assert len(demo_user.project.walls) == 6
     demo_user.session.select(["wall-6"])
     assert change(demo_user, "mirror_walls", {"way": 1, "at": "14'", "copy": False}) == ""
+
+
+def test_mirrored_about_an_axis_and_about_a_line_at_an_angle(demo_user):
+    demo_user.stage(2)
+    grids, wall = demo_user.project.grids, by_id(demo_user.project.walls)["wall-5"]
+    (x, y), (xe, ye) = locate(wall.start, grids), locate(wall.end, grids)
+    names = [name for name, _ in straight_axes(demo_user.project)]
+    demo_user.session.select(["wall-5"])
+    assert change(demo_user, "mirror_walls", {"way": 3 + names.index("axis C"), "copy": True}) == ""
+    assert start(demo_user, "wall-6") == pytest.approx((x, 2 * 28 * FOOT - y))
+    demo_user.menu("undo")
+    demo_user.session.select(["wall-5"])
+    assert "not an angle" in change(demo_user, "mirror_walls", {"way": 2, "angle": "steep"})
+    assert change(demo_user, "mirror_walls", {"way": 2, "angle": "45", "copy": False}) == ""
+    middle = ((x + xe) / 2, (y + ye) / 2)
+    assert start(demo_user, "wall-5") == pytest.approx((middle[0] + y - middle[1], middle[1] + x - middle[0]))
 
 
 def test_split_join_and_reach(demo_user):

@@ -6,10 +6,11 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QWidget
 
 from balken.app.dialogs import FormDialog
 from balken.documents.plan import storey_walls
+from balken.geometry.plane import Point, add, turn
 from balken.model import storey_edits, wall_edits
 from balken.model.buildups import display_name
 from balken.model.errors import EditError
-from balken.model.lookup import by_id, listed
+from balken.model.lookup import axis_positions, by_id, grid_point, listed
 from balken.model.naming import grid_and_axis
 from balken.model.records import Project
 from balken.session.session import Session
@@ -97,28 +98,62 @@ class TurnDialog(WallsDialog):
 
 
 class MirrorDialog(WallsDialog):
-    """Mirror about a line along x or y."""
+    """Mirror about a line along x or y, at an angle through a place, or about a straight axis."""
 
     label = "Mirror walls"
 
     def build(self) -> None:
         self.way = QComboBox()
-        self.way.addItems(["a line along y, at x =", "a line along x, at y ="])
+        self.way.addItems(["a line along y, at x =", "a line along x, at y =", "a line at an angle, through their middle"])
+        self.axes = straight_axes(self.session.project)
+        self.way.addItems([name for name, _ in self.axes])
         self.form.addRow("About", self.way)
         self.at = self.row("Place", "empty: through the middle of the walls")
+        self.angle = self.row("Angle, anticlockwise from x", "45")
+        self.way.currentIndexChanged.connect(self._rows)
+        self._rows()
         self.copy = QCheckBox("leave the walls and mirror copies")
         self.copy.setChecked(True)
         self.form.addRow("", self.copy)
 
+    def _rows(self) -> None:
+        """Show the fields the chosen line needs."""
+        way = self.way.currentIndex()
+        self.form.setRowVisible(self.at, way < 2)
+        self.form.setRowVisible(self.angle, way == 2)
+
     def edit(self, project: Project) -> Project:
         x, y = self.middle()
-        if self.way.currentIndex() == 0:
+        a: Point
+        b: Point
+        if self.way.currentIndex() > 2:
+            a, b = self.axes[self.way.currentIndex() - 3][1]
+        elif self.way.currentIndex() == 2:
+            a = (x, y)
+            b = add(a, turn((1000.0, 0.0), parse_angle(self.angle.text())))
+        elif self.way.currentIndex() == 0:
             at = self.length(self.at, x)
             a, b = (at, 0.0), (at, 1000.0)
         else:
             at = self.length(self.at, y)
             a, b = (0.0, at), (1000.0, at)
         return wall_edits.mirror_walls(project, self.walls, a, b, self.copy.isChecked())
+
+
+def straight_axes(project: Project) -> list[tuple[str, tuple[Point, Point]]]:
+    """Return each straight axis by its name and two points on it, mm."""
+    found: list[tuple[str, tuple[Point, Point]]] = []
+    for grid in project.grids:
+        of = f" of {grid.name}" if len(project.grids) > 1 else ""
+        for axis, x in zip(grid.x_axes, axis_positions(grid.x_axes), strict=True):
+            along = ((x, 0.0), (x, 1000.0))
+            found.append((f"axis {axis.label}{of}", (grid_point(grid, *along[0]), grid_point(grid, *along[1]))))
+        if grid.kind == "radial":
+            continue
+        for axis, y in zip(grid.y_axes, axis_positions(grid.y_axes), strict=True):
+            along = ((0.0, y), (1000.0, y))
+            found.append((f"axis {axis.label}{of}", (grid_point(grid, *along[0]), grid_point(grid, *along[1]))))
+    return found
 
 
 class OffsetDialog(WallsDialog):

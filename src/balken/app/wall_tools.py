@@ -3,13 +3,14 @@
 import math
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPolygonF
 
 from balken.geometry.plane import Point, add, distance, off_line, sub, turn, unit
 from balken.model import edits
 from balken.model.lookup import locate
 from balken.model.records import Project
+from balken.panel.snapping import heading_at
 from balken.units import format_length
 
 if TYPE_CHECKING:
@@ -156,10 +157,10 @@ class WallTool(Tool):
 
 
 class RectangleTool(Tool):
-    """Four walls from two opposite corners; or a corner and two typed lengths."""
+    """Four walls from two opposite corners, or a corner and two typed lengths; along the grid it stands in, where there is one."""
 
     name = "rectangle"
-    hint = "Click one corner, then the opposite one; or type the length along x, Tab, the length along y, Enter."
+    hint = "Click one corner, then the opposite one; or type the length along x (of the grid, where one is near), Tab, along y, Enter."
     crosshair = True
 
     def press(self, event: QMouseEvent) -> None:
@@ -184,14 +185,20 @@ class RectangleTool(Tool):
         """Return the project with four walls round the rectangle, anticlockwise, outside outward."""
         s = self.canvas.settings.wall
         foot, head = s.heights(project, self.session.storey)
-        x0, x1 = sorted((a[0], b[0]))
-        y0, y1 = sorted((a[1], b[1]))
-        corners = ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
+        corners = self.corners(a, b)
         for i, start in enumerate(corners):
             project = edits.add_wall(
                 project, start, corners[(i + 1) % 4], s.buildup, foot, head, s.set_out, "right", s.role
             )
         return project
+
+    def corners(self, a: Point, b: Point) -> tuple[Point, Point, Point, Point]:
+        """Return the corners anticlockwise, the sides along and across the nearest grid."""
+        angle = heading_at(self.session.project, a, self.session.storey)
+        wide, tall = turn(sub(b, a), -angle)
+        xs, ys = sorted((0.0, wide)), sorted((0.0, tall))
+        p, q, r, s = (add(a, turn((xs[i], ys[j]), angle)) for i, j in ((0, 0), (1, 0), (1, 1), (0, 1)))
+        return p, q, r, s
 
     def move(self, event: QMouseEvent) -> None:
         start, self.start = self.start, None
@@ -220,16 +227,18 @@ class RectangleTool(Tool):
         wide, tall = values
         if self.start is None or not wide or not tall:
             return "Type both lengths; Tab goes to the second."
-        return self.place((self.start[0] + wide, self.start[1] + tall))
+        angle = heading_at(self.session.project, self.start, self.session.storey)
+        return self.place(add(self.start, turn((wide, tall), angle)))
 
     def paint(self, painter: QPainter) -> None:
         if self.start is not None:
-            a, b = self.canvas.to_widget(self.start), self.canvas.to_widget(self.snap.point)
+            corners = self.corners(self.start, self.snap.point)
             painter.setPen(vermilion())
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(QRectF(a, b).normalized())
+            painter.drawPolygon(QPolygonF([self.canvas.to_widget(p) for p in corners]))
             units = self.session.project.units
-            wide, tall = abs(self.snap.point[0] - self.start[0]), abs(self.snap.point[1] - self.start[1])
+            wide, tall = distance(corners[0], corners[1]), distance(corners[1], corners[2])
+            b = self.canvas.to_widget(self.snap.point)
             label(painter, b + QPointF(12.0, 20.0), f"{format_length(wide, units)} x {format_length(tall, units)}")
         self.paint_snap(painter)
 

@@ -1,13 +1,15 @@
 """Snaps: the point meant when the pointer is near something, and its name."""
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from balken.derived.model import Model
-from balken.geometry.plane import Point, add, distance, dot, meet, off_line, sub, turn, unit
-from balken.model.lookup import axis_positions, grid_point, shown_grids
+from balken.geometry.plane import Point, add, cross, distance, dot, left, meet, off_line, sub, turn, unit
+from balken.model.lookup import axis_positions, grid_point, grid_position, shown_grids
+from balken.model.records import Project
 from balken.units.system import INCH
 
 
@@ -33,8 +35,8 @@ def snap(
 ) -> Snap:
     """Return the point meant; ``reach`` in mm, ``start`` the last corner when a line is drawn.
 
-    ``drawing``: lines (n, 2, 2) of drawings laid under the plan.  Ends and axis crossings win over lines; with ``start`` a line near a right angle is squared up
-    and its length rounded to the inch (or 10 mm).
+    ``drawing``: lines (n, 2, 2) of drawings laid under the plan.  Ends and axis crossings win over lines; with ``start`` a line nearly
+    square to the plan, to a grid or to a wall that ends there is squared up and its length rounded to the inch (or 10 mm).
     """
     if silent:
         return Snap(pointer, "")
@@ -47,13 +49,13 @@ def snap(
         return Snap(drawn, "end of a line")
     lines = _lines(model, storey)
     if start is not None and distance(start, pointer) > 1.0:
-        squared = _squared(pointer, start, reach)
+        squared, word = _squared(pointer, start, reach, _headings(model, start, storey))
         if squared is not None:
             for a, b, name in lines:
                 crossing = meet(start, unit(start, squared), a, unit(a, b))
                 if crossing is not None and distance(crossing, squared) <= reach:
-                    return Snap(crossing, f"square, on {name}")
-            return Snap(_rounded(squared, start, model), "square")
+                    return Snap(crossing, f"{word}, on {name}")
+            return Snap(_rounded(squared, start, model), word)
     for a, b, name in lines:
         along, aside = off_line(pointer, a, b)
         if abs(aside) <= reach and -reach <= along <= distance(a, b) + reach:
@@ -121,14 +123,41 @@ def _lines(model: Model, storey: str) -> list[tuple[Point, Point, str]]:
     return found
 
 
-def _squared(pointer: Point, start: Point, reach: float) -> Point | None:
-    for angle in (0.0, 90.0):
-        d = turn((1.0, 0.0), angle)
-        r = sub(pointer, start)
-        along = dot(r, d)
-        if distance(add(start, d, along), pointer) <= reach * 1.5:
-            return add(start, d, along)
-    return None
+def heading_at(project: Project, point: Point, storey: str = "") -> float:
+    """Return the angle, degrees, a rectangle drawn at a point takes: of the straight grid nearest to it; 0.0 without one."""
+    best = (math.inf, 0.0)
+    for grid in shown_grids(project.grids, storey):
+        if grid.kind == "radial" or not grid.x_axes or not grid.y_axes:
+            continue
+        x, y = grid_position(grid, point)
+        xs, ys = axis_positions(grid.x_axes), axis_positions(grid.y_axes)
+        off = math.hypot(max(xs[0] - x, x - xs[-1], 0.0), max(ys[0] - y, y - ys[-1], 0.0))
+        best = min(best, (off, grid.angle))
+    return best[1]
+
+
+def _headings(model: Model, start: Point, storey: str) -> list[tuple[Point, str]]:
+    """Return the directions a line from ``start`` is squared to, each with its word: of the plan, the grids and the walls ending there."""
+    found: list[tuple[Point, str]] = [((1.0, 0.0), "square")]
+    for grid in shown_grids(model.project.grids, storey):
+        if grid.kind != "radial":
+            found.append((turn((1.0, 0.0), grid.angle), "square to the grid"))
+    for line in model.lines.values():
+        if min(distance(line.band.start, start), distance(line.band.end, start)) < 1.0:
+            found.append((line.band.direction, "square to the wall"))
+    return found
+
+
+def _squared(pointer: Point, start: Point, reach: float, headings: list[tuple[Point, str]]) -> tuple[Point | None, str]:
+    """Return the point on the nearest of the directions or at right angles to it, and its word; of those alike the first."""
+    r = sub(pointer, start)
+    best, at, word = reach * 1.5, None, ""
+    for heading, name in headings:
+        for d in (heading, left(heading)):
+            off = abs(cross(r, d))
+            if off < best - 0.1:
+                best, at, word = off, add(start, d, dot(r, d)), name
+    return at, word
 
 
 def _rounded(point: Point, start: Point, model: Model) -> Point:

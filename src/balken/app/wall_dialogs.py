@@ -104,7 +104,9 @@ class MirrorDialog(WallsDialog):
 
     def build(self) -> None:
         self.way = QComboBox()
-        self.way.addItems(["a line along y, at x =", "a line along x, at y =", "a line at an angle, through their middle"])
+        self.way.addItems(
+            ["a line along y, at x =", "a line along x, at y =", "a line at an angle, through their middle"]
+        )
         self.axes = straight_axes(self.session.project)
         self.way.addItems([name for name, _ in self.axes])
         self.form.addRow("About", self.way)

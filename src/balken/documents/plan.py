@@ -228,7 +228,7 @@ def _outline_of(model: Model, wall_id: str) -> list[Ring]:
     low, high = min(a for a, _ in joints.spans), max(b for _, b in joints.spans)
     at = line.band.at
     body = (at(low, 0.0), at(high, 0.0), at(high, line.thickness), at(low, line.thickness))
-    return [body, *(ring for _, ring in joints.wedges)]
+    return [body, *(wedge.ring for wedge in joints.wedges)]
 
 
 # Framing ---------------------------------------------------------------------------------------

@@ -40,6 +40,14 @@ class Tee(Value, frozen=True):
     top: float
 
 
+class Wedge(Value, frozen=True):
+    """What fills a layer up to a skew face: a plan outline, and between which heights (None: as high as the wall)."""
+
+    layer: int
+    ring: Ring
+    heights: tuple[float, float] | None = None
+
+
 class LayerCut(Value, frozen=True):
     """A layer interrupted from ``low`` to ``high`` along the wall, between two heights, by another wall."""
 
@@ -53,12 +61,12 @@ class LayerCut(Value, frozen=True):
 class Joints(Value, frozen=True):
     """How one band meets the others: ``spans`` from where to where each layer runs (mm along it).
 
-    ``wedges``: plan outlines that fill mitred ends, by layer.
+    ``wedges``: what fills skew ends, and layers interrupted askew.
     """
 
     spans: Stretches
     ends: tuple[EndJoint, EndJoint] = (EndJoint(), EndJoint())
-    wedges: tuple[tuple[int, Ring], ...] = ()
+    wedges: tuple[Wedge, ...] = ()
     cuts: tuple[LayerCut, ...] = ()
     tees: tuple[Tee, ...] = ()
     let_in: Stretches = ()
@@ -86,6 +94,7 @@ def join(bands: list[Band]) -> dict[str, Joints]:
     in_line = _in_line(bands, beside, corners)
     number = {band.id: i for i, band in enumerate(bands)}
     cuts: dict[str, list[LayerCut]] = {}
+    wedges: dict[str, list[Wedge]] = {}
     tees: dict[str, list[Tee]] = {}
     ends: dict[tuple[str, bool], _End] = {}
     for band in bands:
@@ -105,18 +114,20 @@ def join(bands: list[Band]) -> dict[str, Joints]:
         for met in end.met:
             tees.setdefault(met.other, []).append(met.tee)
             cuts.setdefault(met.other, []).extend(met.cuts)
+            wedges.setdefault(met.other, []).extend(met.wedges)
     for later in bands:
         for earlier in beside[later.id]:
             crossing = _crossing(later, earlier) if number[earlier.id] < number[later.id] else None
             if crossing is not None:
-                cuts.setdefault(later.id, []).extend(crossing.later)
-                cuts.setdefault(earlier.id, []).extend(crossing.earlier)
+                for band, (cut, filled) in ((later, crossing.later), (earlier, crossing.earlier)):
+                    cuts.setdefault(band.id, []).extend(cut)
+                    wedges.setdefault(band.id, []).extend(filled)
                 tees.setdefault(earlier.id, []).append(crossing.tee)
     return {
         band_id: Joints(
             tuple((min(a, b - 1.0), b) for a, b in zip(start.reached, end.reached, strict=True)),
             (start.joint, end.joint),
-            (*start.wedges, *end.wedges),
+            (*start.wedges, *end.wedges, *wedges.get(band_id, ())),
             tuple(cuts.get(band_id, ())),
             tuple(sorted(tees.get(band_id, ()), key=lambda t: t.at)),
             tuple(zip(start.farthest, end.farthest, strict=True)) if start.beyond or end.beyond else (),
@@ -135,6 +146,7 @@ class _Met(Value, frozen=True):
     other: str
     tee: Tee
     cuts: tuple[LayerCut, ...]
+    wedges: tuple[Wedge, ...] = ()
 
 
 class _End(Value, frozen=True):
@@ -142,7 +154,7 @@ class _End(Value, frozen=True):
 
     reached: tuple[float, ...]
     joint: EndJoint = EndJoint()
-    wedges: tuple[tuple[int, Ring], ...] = ()
+    wedges: tuple[Wedge, ...] = ()
     met: tuple[_Met, ...] = ()
     beyond: tuple[float, ...] = ()
     """Where it would stop at the thinner of two that it meets, layer by layer; nothing where that is the same."""
@@ -156,9 +168,13 @@ class _End(Value, frozen=True):
 class _Crossing(Value, frozen=True):
     """Where two bands cross: what is cut out of the later and the earlier one, and the tee on the earlier."""
 
-    later: tuple[LayerCut, ...]
-    earlier: tuple[LayerCut, ...]
+    later: "_Cuts"
+    earlier: "_Cuts"
     tee: Tee
+
+
+_Cuts = tuple[tuple[LayerCut, ...], tuple[Wedge, ...]]
+"""Layers interrupted squarely as far as the widest of a skew cut, and what fills them up to it."""
 
 
 def _overlap(a: Band, b: Band) -> bool:
@@ -280,15 +296,16 @@ def _corner_end(band: Band, end: str, other: Band, other_end: str) -> _End:
     plain = round(band.length, EXACT) if at_end else 0.0
     width = core_faces(other)[1] - core_faces(other)[0]
     if abs(cross(band.direction, other.direction)) < 0.999:
-        wedges: list[tuple[int, Ring]] = []
-        reached = _mitred(band, at_end, other, plain, wedges)
-        return _End(tuple(reached), EndJoint("mitre", other.id, width, other.top), tuple(wedges))
+        # Both outsides lie on the same side of the corner when the walls follow one another round it.
+        depths = [_matching(band, other, i) for i in range(len(band.layers))]
+        reached, wedges = _cut_askew(band, at_end, other, depths, plain)
+        return _End(reached, EndJoint("mitre", other.id, width, other.top), wedges)
     through = at_end if end != other_end else band.id < other.id
-    reached = []
+    square = []
     for i, layer in enumerate(band.layers):
         near, far = _matching(band, other, i)
-        reached.append(_reach(band, layer, other, near if through else far, plain))
-    return _End(tuple(reached), EndJoint("through" if through else "butt", other.id, width, other.top))
+        square.append(_reach(band, layer, other, near if through else far, plain))
+    return _End(tuple(square), EndJoint("through" if through else "butt", other.id, width, other.top))
 
 
 @remembered(20_000)
@@ -324,11 +341,9 @@ def _through_end(band: Band, end: str, other: Band) -> _End:
     inner = _depth(other, far_point) > (other.layers[0][0] + other.layers[-1][1]) / 2.0
     near, far = core_faces(other)
     core, whole = (near, other.layers[0][0]) if inner else (far, other.layers[-1][1])
-    reached = tuple(
-        _reach(band, layer, other, core if band.core[0] <= i <= band.core[1] else whole, plain)
-        for i, layer in enumerate(band.layers)
-    )
-    return _End(reached, EndJoint("through", other.id, far - near, other.top))
+    depths = [(core if band.core[0] <= i <= band.core[1] else whole,) * 2 for i in range(len(band.layers))]
+    reached, wedges = _cut_askew(band, at_end, other, depths, plain)
+    return _End(reached, EndJoint("through", other.id, far - near, other.top), wedges)
 
 
 @remembered(20_000)
@@ -347,18 +362,14 @@ def _tee_end(band: Band, end: str, other: Band) -> _End | None:
         return None
     inner = _depth(other, far_point) > (other.layers[0][0] + last) / 2.0
     faces = core_faces(other)
-    reached = []
-    for i, layer in enumerate(band.layers):
-        if band.core[0] <= i <= band.core[1]:
-            face = faces[1] if inner else faces[0]
-        else:
-            face = last if inner else other.layers[0][0]
-        reached.append(_reach(band, layer, other, face, plain))
+    core, whole = (faces[1], last) if inner else (faces[0], other.layers[0][0])
+    depths = [(core if band.core[0] <= i <= band.core[1] else whole,) * 2 for i in range(len(band.layers))]
+    reached, wedges = _cut_askew(band, at_end, other, depths, plain)
     own = core_faces(band)
     middle = off_line(add(point, band.inward, (own[0] + own[1]) / 2.0 - band.set_out), other.start, other.end)[0]
     tee = Tee(band.id, round(middle, EXACT), own[1] - own[0], band.top)
     joint = EndJoint("tee", other.id, faces[1] - faces[0], other.top)
-    return _End(tuple(reached), joint, (), (_Met(other.id, tee, _cuts_for(band, other, inner)),))
+    return _End(reached, joint, wedges, (_Met(other.id, tee, *_cuts_for(band, other, inner)),))
 
 
 def _neighbours(bands: list[Band]) -> dict[str, list[Band]]:
@@ -395,28 +406,34 @@ def _near(point: Point, band: Band) -> bool:
     return (y0 if y0 < y1 else y1) - reach <= y <= (y1 if y1 > y0 else y0) + reach
 
 
-def _cuts_for(band: Band, other: Band, inner: bool) -> tuple[LayerCut, ...]:
+def _cuts_for(band: Band, other: Band, inner: bool) -> _Cuts:
     """Return the cuts in the layers of ``other`` that the core of ``band`` passes on its way to the core."""
     passed = range(other.core[1] + 1, len(other.layers)) if inner else range(other.core[0])
-    found = []
-    for i in passed:
-        stretch = _across(other, i, band, core_faces(band))
-        if stretch is not None:
-            found.append(LayerCut(i, *stretch, max(band.bottom, other.bottom), min(band.top, other.top)))
-    return tuple(found)
+    return _across(other, {i: core_faces(band) for i in passed}, band)
 
 
-def _across(band: Band, layer: int, other: Band, depths: tuple[float, float]) -> tuple[float, float] | None:
-    """Return the stretch of a layer of ``band`` that ``other`` occupies between two of its depths."""
-    middle = band.at(0.0, sum(band.layers[layer]) / 2.0)
-    found = []
-    for depth in depths:
-        point = meet(middle, band.direction, other.at(0.0, depth), other.direction)
-        if point is None:
-            return None
-        r = sub(point, middle)
-        found.append(r[0] * band.direction[0] + r[1] * band.direction[1])
-    return round(min(found), EXACT), round(max(found), EXACT)
+def _across(band: Band, depths: dict[int, tuple[float, float]], other: Band) -> _Cuts:
+    """Return what ``other`` takes out of layers of ``band``: for each, what lies between two depths of ``other``."""
+    cuts: list[LayerCut] = []
+    wedges: list[Wedge] = []
+    heights = (max(band.bottom, other.bottom), min(band.top, other.top))
+    for i, between in depths.items():
+        near, far = band.layers[i]
+        sides = [tuple(_meets(band, depth, other, o_depth) for depth in (near, far)) for o_depth in between]
+        places = [(a, b) for a, b in sides if a is not None and b is not None]
+        if len(places) < 2:
+            continue
+        low, high = sorted(places, key=sum)
+        cuts.append(LayerCut(i, round(min(low), EXACT), round(max(high), EXACT), *heights))
+        wedges += _wedge(band, i, *low, True, heights) + _wedge(band, i, *high, False, heights)
+    return tuple(cuts), tuple(wedges)
+
+
+def _meets(band: Band, depth: float, other: Band, o_depth: float) -> float | None:
+    """Return where along a band a line at one of its depths meets one at a depth of another; None when they are parallel."""
+    origin = band.at(0.0, depth)
+    point = meet(origin, band.direction, other.at(0.0, o_depth), other.direction)
+    return None if point is None else dot(sub(point, origin), band.direction)
 
 
 @remembered(50_000)
@@ -432,21 +449,11 @@ def _crossing(later: Band, earlier: Band) -> _Crossing | None:
     clear_a, clear_b = earlier.layers[-1][1] + TOUCH, later.layers[-1][1] + TOUCH
     if not (clear_a < a < later.length - clear_a and clear_b < b < earlier.length - clear_b):
         return None
-    bottom, top = max(later.bottom, earlier.bottom), min(later.top, earlier.top)
-    full = (earlier.layers[0][0], earlier.layers[-1][1])
-    in_later, in_earlier = [], []
-    for i in range(len(later.layers)):
-        core = later.core[0] <= i <= later.core[1]
-        stretch = _across(later, i, earlier, core_faces(earlier) if core else full)
-        if stretch is not None:
-            in_later.append(LayerCut(i, *stretch, bottom, top))
-    for i in range(len(earlier.layers)):
-        if not earlier.core[0] <= i <= earlier.core[1]:
-            stretch = _across(earlier, i, later, core_faces(later))
-            if stretch is not None:
-                in_earlier.append(LayerCut(i, *stretch, bottom, top))
-    own = core_faces(later)
-    return _Crossing(tuple(in_later), tuple(in_earlier), Tee(later.id, round(b, EXACT), own[1] - own[0], later.top))
+    full, core, own = (earlier.layers[0][0], earlier.layers[-1][1]), core_faces(earlier), core_faces(later)
+    in_later = {i: core if later.core[0] <= i <= later.core[1] else full for i in range(len(later.layers))}
+    in_earlier = {i: own for i in range(len(earlier.layers)) if not earlier.core[0] <= i <= earlier.core[1]}
+    cut = _across(later, in_later, earlier), _across(earlier, in_earlier, later)
+    return _Crossing(*cut, Tee(later.id, round(b, EXACT), own[1] - own[0], later.top))
 
 
 def _depth(band: Band, point: Point) -> float:
@@ -467,20 +474,33 @@ def _matching(band: Band, other: Band, index: int) -> tuple[float, float]:
     return other.layers[k] if k < len(other.layers) else (other.layers[-1][1],) * 2
 
 
-def _mitred(band: Band, at_end: bool, other: Band, plain: float, wedges: list[tuple[int, Ring]]) -> list[float]:
-    """Return where each layer's square body ends at a skew corner; the rest up to the mitre is a wedge."""
-    reached = []
-    # Both outsides lie on the same side of the corner when the walls follow one another round it.
-    for i, (near, far) in enumerate(band.layers):
-        o_near, o_far = _matching(band, other, i)
+def _cut_askew(
+    band: Band, at_end: bool, other: Band, depths: list[tuple[float, float]], plain: float
+) -> tuple[tuple[float, ...], tuple[Wedge, ...]]:
+    """Return where each layer's square body ends, and the wedges from there to a skew face.
+
+    ``depths``: for each layer, at which depth of the other band its own two faces end.
+    """
+    reached: list[float] = []
+    wedges: list[Wedge] = []
+    for i, ((near, far), (o_near, o_far)) in enumerate(zip(band.layers, depths, strict=True)):
         a = _reach(band, (near, near), other, o_near, plain)
         b = _reach(band, (far, far), other, o_far, plain)
-        body = min(a, b) if at_end else max(a, b)
-        reached.append(body)
-        tip, depth = (a, near) if abs(a - body) > abs(b - body) else (b, far)
-        if abs(tip - body) > 0.1:
-            wedges.append((i, (band.at(body, near), band.at(tip, depth), band.at(body, far))))
-    return reached
+        reached.append(min(a, b) if at_end else max(a, b))
+        wedges += _wedge(band, i, a, b, at_end)
+    return tuple(reached), tuple(wedges)
+
+
+def _wedge(
+    band: Band, layer: int, a: float, b: float, at_end: bool, heights: tuple[float, float] | None = None
+) -> tuple[Wedge, ...]:
+    """Return what fills a layer from where its square body stops to a face at ``a`` on its near and ``b`` on its far side."""
+    near, far = band.layers[layer]
+    body, tip = (min(a, b), max(a, b)) if at_end else (max(a, b), min(a, b))
+    if abs(tip - body) <= 0.1:
+        return ()
+    depth = near if tip == a else far
+    return (Wedge(layer, (band.at(body, near), band.at(tip, depth), band.at(body, far)), heights),)
 
 
 def _reach(band: Band, layer: tuple[float, float], other: Band, depth: float, plain: float) -> float:

@@ -100,10 +100,10 @@ def wall_pieces(line: WallLine, joints: Joints, profiles: Profiles) -> tuple[Pie
         start = (*band.at(a, (near + far) / 2.0), band.bottom)
         end = (*band.at(b, (near + far) / 2.0), band.bottom)
         solids = [Prism(origin, along, UP, rings, far - near) for rings in profiles[i]]
-        for number, ring in joints.wedges:
-            if number == i:
-                drop = _drop(line, i)
-                solids.append(upright(ring, band.bottom - drop, band.top - band.bottom + drop))
+        for wedge in joints.wedges:
+            if wedge.layer == i:
+                low, high = wedge.heights or (band.bottom - _drop(line, i), band.top)
+                solids.append(upright(wedge.ring, low, high - low))
         for j, solid in enumerate(solids):
             pieces.append(
                 Piece(

@@ -10,6 +10,8 @@ from hypothesis import strategies as st
 from tests.framing.test_in_line import BUILDUPS, FOOT_HANG, HEAD_HANG, footprint
 
 from balken.derive import derive
+from balken.documents.display import Area
+from balken.documents.plan import PlanOf, plan
 from balken.geometry.prism import volume
 from balken.model import edits
 from balken.model.records import Hang
@@ -89,3 +91,13 @@ def test_a_lower_wall_cuts_the_lining_only_as_high_as_it_is(past):
         taken = wide / math.sin(math.radians(37.0)) * (far - near) * height
         got = sum(volume(p.solid) for p in made.layers["wall-1"] if f"/layer/{lining}" in p.key)
         assert got == pytest.approx(alone - taken, rel=1e-9)
+
+
+@pytest.mark.parametrize("past", [0.0, 3000.0])
+def test_on_the_plan_each_layer_is_one_outline_up_to_the_skew_face(past):
+    model = derive(walls("framed-2x6", "inside-2x4", 37.0, past))
+    items = plan(model, PlanOf("Walls", frozenset({"walls"})), 50.0).items
+    drawn = [i for i in items if isinstance(i, Area) and i.ref == "wall-2" and i.layer == "walls"]
+    assert len(drawn) == 3 * (2 if past else 1)
+    solids = [footprint(piece).area for piece in model.layers["wall-2"]]
+    assert sum(shapely.Polygon(i.rings[0]).area for i in drawn) == pytest.approx(sum(solids), rel=1e-6)

@@ -5,6 +5,7 @@ import math
 from dataclasses import dataclass
 
 import msgspec
+import shapely
 
 from balken.catalog.materials import material
 from balken.catalog.sections import made_text
@@ -34,7 +35,7 @@ from balken.framing.roles import ROLES
 from balken.geometry.plane import Point, Ring, add, distance
 from balken.geometry.prism import TOP, View
 from balken.model.lookup import by_id, shown_grids
-from balken.model.naming import run_of
+from balken.model.naming import layer_of, run_of
 from balken.model.records import CutLine, Loads, Opening
 from balken.remembered import remembered
 from balken.standards.checks import used_text
@@ -156,14 +157,27 @@ def _wall(layers: tuple[Piece, ...], line: WallLine, scale: float) -> list[Item]
     above = CUT_ABOVE_FLOOR if height > CUT_ABOVE_FLOOR else 0.5 * height
     view = View((0.0, 0.0, line.band.bottom + above), TOP.right, TOP.up)
     items: list[Item] = []
-    for piece in layers:
-        kind = material(piece.material).fill
+    for _, pieces in itertools.groupby(layers, key=lambda piece: layer_of(piece.key)):
+        group = tuple(pieces)
+        kind = material(group[0].material).fill
         core = kind in ("studs", "masonry", "concrete")
-        for rings in piece.solid.cut(view):
+        for rings in _as_one([rings for piece in group for rings in piece.solid.cut(view)]):
             items.append(Area(rings, kind, "outline" if core else "fine", "walls", line.wall.id))
             if kind in ("masonry", "concrete"):
                 items.append(Strokes(hatch(rings, kind, scale), "hatch", "walls", line.wall.id))
     return items
+
+
+def _as_one(found: list[tuple[Ring, ...]]) -> list[tuple[Ring, ...]]:
+    """Return the outlines of a layer; where wedges (triangles) fill it up to a skew face they are drawn as one with its body."""
+    if all(len(rings[0]) != 3 for rings in found):
+        return found
+    whole = shapely.union_all([shapely.Polygon(rings[0], rings[1:]) for rings in found], grid_size=0.001).simplify(0.01)
+    return [
+        (tuple(p.exterior.coords[:-1]), *(tuple(hole.coords[:-1]) for hole in p.interiors))
+        for p in getattr(whole, "geoms", [whole])
+        if isinstance(p, shapely.Polygon) and not p.is_empty
+    ]
 
 
 @remembered(2_000)

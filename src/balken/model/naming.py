@@ -182,6 +182,11 @@ def grid_and_axis(name: str) -> tuple[str, str]:
     return grid, axis
 
 
+def layer_of(name: str) -> str:
+    """Return the number of the layer of a wall that a solid of it belongs to: "2" of "wall-1/layer/2.1"."""
+    return name.rpartition(SLASH)[2].partition(".")[0]
+
+
 # Columns ----------------------------------------------------------------------------------------------
 
 

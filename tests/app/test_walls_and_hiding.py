@@ -92,6 +92,10 @@ def test_split_join_and_reach(demo_user):
         for p in (by_id(demo_user.project.walls)["wall-5"].start, by_id(demo_user.project.walls)["wall-5"].end)
     ]
     assert sorted(ends) == pytest.approx([0.0, 27 * FOOT]) or "long" in demo_user.window.hint_label.text()
+    demo_user.menu("undo")
+    demo_user.session.select(["wall-5", "grid-1/x2"])
+    demo_user.menu("reach_wall_shorter")
+    assert start(demo_user, "wall-5")[0] == pytest.approx(13 * FOOT) or "long" in demo_user.window.hint_label.text()
     demo_user.session.select([])
     demo_user.menu("move_walls")
     assert "Select one or more walls" in demo_user.window.hint_label.text()

@@ -1,5 +1,6 @@
 """Walls as figures: move, copy, turn, mirror, offset, split, join, reach."""
 
+import msgspec
 import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
@@ -11,7 +12,7 @@ from balken.geometry.prism import volume
 from balken.model import edits, foundation_edits, wall_edits
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, locate
-from balken.model.records import Hang, Recess
+from balken.model.records import Foundation, Hang, Recess, Slope, Step
 from balken.units.system import FOOT
 
 ALL = ("wall-1", "wall-2", "wall-3", "wall-4")
@@ -191,3 +192,57 @@ def test_a_wall_is_extended_and_trimmed_to_another():
     assert ends(longer, "wall-1") == ((0.0, 0.0), pytest.approx((5000.0, 0.0)))
     shorter = wall_edits.reach_wall(p, "wall-1", ((2000.0, -1000.0), (2000.0, 1000.0)))
     assert ends(shorter, "wall-1")[1] == pytest.approx((2000.0, 0.0))
+
+
+def lone(end=(3000.0, 0.0), start=(0.0, 0.0)):
+    p = edits.new_project()
+    foot, head = Hang(level="level-1"), Hang(level="level-1", offset=2400.0)
+    return edits.add_wall(p, start, end, "inside-2x4", foot, head, "centre", role="divides")
+
+
+def test_of_a_wall_that_crosses_either_part_is_kept():
+    line = ((2000.0, -1000.0), (2000.0, 1000.0))
+    assert ends(wall_edits.reach_wall(lone(), "wall-1", line), "wall-1")[1] == pytest.approx((2000.0, 0.0))
+    kept = wall_edits.reach_wall(lone(), "wall-1", line, shorter=True)
+    assert ends(kept, "wall-1") == (pytest.approx((2000.0, 0.0)), (3000.0, 0.0))
+    with pytest.raises(EditError, match="does not cross"):
+        wall_edits.reach_wall(lone(), "wall-1", ((5000.0, 0.0), (5000.0, 900.0)), shorter=True)
+
+
+def test_a_wall_reaches_the_crossing_of_an_arc_nearest_to_it():
+    """By hand: 3 4 5 and 5 12 13 triangles."""
+    arc = wall_edits.Circle((0.0, 0.0), 5000.0)
+    grown = wall_edits.reach_wall(lone((3500.0, 3000.0), (1000.0, 3000.0)), "wall-1", arc)
+    assert ends(grown, "wall-1") == ((1000.0, 3000.0), pytest.approx((4000.0, 3000.0)))
+    other = wall_edits.reach_wall(lone((3500.0, 3000.0), (-3900.0, 3000.0)), "wall-1", arc)
+    assert ends(other, "wall-1")[0] == pytest.approx((-4000.0, 3000.0))
+    cut = wall_edits.reach_wall(
+        lone((15_000.0, 5000.0), (10_000.0, 5000.0)), "wall-1", wall_edits.Circle((0, 0), 13_000.0)
+    )
+    assert ends(cut, "wall-1") == (pytest.approx((12_000.0, 5000.0)), (15_000.0, 5000.0))
+    with pytest.raises(EditError, match="does not meet the arc"):
+        wall_edits.reach_wall(lone((900.0, 6000.0), (0.0, 6000.0)), "wall-1", arc)
+
+
+@given(st.floats(-3000.0, 2900.0))
+def test_what_lies_along_a_wall_stays_where_it_is_when_its_start_is_moved(x):
+    p = lone((9000.0, 0.0))
+    p = edits.add_opening(p, "wall-1", "door", 3000.0, 900.0, 2000.0, 0.0)
+    foot, head = Hang(level="level-1", offset=-3000.0), Hang(level="level-1")
+    p = edits.add(p, Foundation(id="f1", name="F", walls=("wall-1",), foot=foot, head=head))
+    steps = (Step(wall="wall-1", at=1000.0, drop=200.0), Step(wall="wall-1", at=6000.0, drop=400.0))
+    slope = Slope(wall="wall-1", start=2500.0, end=5500.0, deeper_start=0.0, deeper_end=300.0)
+    p = msgspec.structs.replace(
+        p, foundations=(msgspec.structs.replace(p.foundations[0], steps=steps, slopes=(slope,)),)
+    )
+    assume(abs(x) > 1.0 and abs(x - 1000.0) > 1.0)
+    q = wall_edits.reach_wall(p, "wall-1", ((x, -100.0), (x, 100.0)))
+    (door,), (made,) = q.openings, q.foundations
+    assert x + door.offset == pytest.approx(3000.0)
+    for at in (max(x, 0.0) + 200.0, 4000.0, 8000.0):
+        was = sum(s.drop for s in steps if s.at <= at)
+        assert sum(s.drop for s in made.steps if x + s.at <= at) == pytest.approx(was)
+    (left,) = made.slopes
+    for at in (3000.0, 4500.0):
+        part = (x + left.end - at) / (left.end - left.start)
+        assert left.deeper_end - part * (left.deeper_end - left.deeper_start) == pytest.approx((at - 2500.0) / 10.0)

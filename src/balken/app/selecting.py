@@ -33,7 +33,7 @@ class Selecting:
             self.session.apply("Free walls of axes", lambda p: ties.let_go_of_axes(p, chosen))
         else:
             try:
-                edit = reach_selected(self.session)
+                edit = reach_selected(self.session, shorter=name == "reach_wall_shorter")
             except EditError as error:
                 self.shell.say(str(error), True)
                 return

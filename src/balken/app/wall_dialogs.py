@@ -10,9 +10,10 @@ from balken.geometry.plane import Point, add, turn
 from balken.model import storey_edits, wall_edits
 from balken.model.buildups import display_name
 from balken.model.errors import EditError
-from balken.model.lookup import axis_positions, by_id, grid_point, listed
+from balken.model.lookup import axis_position, axis_positions, by_id, grid_point, listed
 from balken.model.naming import grid_and_axis
 from balken.model.records import Project
+from balken.model.wall_edits import Circle
 from balken.session.session import Session
 from balken.units import format_length, parse_angle, parse_length
 
@@ -278,26 +279,27 @@ def join_selected(project: Project, walls: tuple[str, ...]) -> Project:
     return wall_edits.join_walls(project, *walls)
 
 
-def reach_selected(session: Session) -> Callable[[Project], Project]:
-    """Return the edit that brings the first thing selected, a wall, to the second: a wall or an axis."""
+def reach_selected(session: Session, shorter: bool = False) -> Callable[[Project], Project]:
+    """Return the edit that brings the first thing selected, a wall, to the second: a wall or an axis.
+
+    ``shorter``: of a wall that crosses it, the shorter part is kept.  Raises EditError when something else is selected.
+    """
     lines, chosen = session.model.lines, session.selection
     if len(chosen) != 2 or chosen[0] not in lines:
         raise EditError("Select the wall to extend or trim first, then (with Ctrl) the wall or axis it should reach.")
     if chosen[1] in lines:
         band = lines[chosen[1]].band
-        target = (band.start, band.end)
+        target: tuple[Point, Point] | Circle = (band.start, band.end)
     else:
         found = axis_line(session, chosen[1])
         if found is None:
             raise EditError("The second thing selected is neither a wall nor an axis.")
         target = found
-    return lambda p: wall_edits.reach_wall(p, chosen[0], target)
+    return lambda p: wall_edits.reach_wall(p, chosen[0], target, shorter)
 
 
-def axis_line(session: Session, ref: str) -> tuple[tuple[float, float], tuple[float, float]] | None:
-    """Return two points of a grid axis, or None when the ref names none."""
-    from balken.model.lookup import axis_position, grid_point
-
+def axis_line(session: Session, ref: str) -> tuple[Point, Point] | Circle | None:
+    """Return two points of a grid axis, or the circle of an arc; None when the ref names none."""
     grid_id, axis_id = grid_and_axis(ref)
     grid = by_id(session.project.grids).get(grid_id)
     if grid is None or not axis_id:
@@ -306,4 +308,6 @@ def axis_line(session: Session, ref: str) -> tuple[tuple[float, float], tuple[fl
         x = axis_position(grid.x_axes, axis_id)
         return grid_point(grid, x, 0.0), grid_point(grid, x, 1000.0)
     y = axis_position(grid.y_axes, axis_id)
+    if grid.kind == "radial":
+        return Circle(grid.origin, y)
     return grid_point(grid, 0.0, y), grid_point(grid, 1000.0, y)

@@ -2,6 +2,8 @@
 
 import math
 from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TypeVar
 
 import msgspec
 
@@ -10,11 +12,12 @@ from balken.model.edits import add_all, change, move_wall_end
 from balken.model.errors import EditError
 from balken.model.following import followed
 from balken.model.lookup import by_id, locate, next_id, there, wall_label
-from balken.model.records import Foundation, FreePoint, Opening, Project, Slope, Step, Wall
+from balken.model.records import Foundation, FreePoint, Opening, Project, Recess, Slope, Step, Wall
 from balken.model.rules import check
 from balken.model.ties import tie, tie_again
 
 Move = Callable[[Point], Point]
+R = TypeVar("R", Opening, Recess)
 
 
 def _walls(project: Project, wall_ids: tuple[str, ...]) -> list[Wall]:
@@ -238,22 +241,72 @@ def _joined(layout: object, first: str, second: str, length: float) -> object:
     return msgspec.structs.replace(layout, walls=walls)  # type: ignore[type-var]
 
 
-def reach_wall(project: Project, wall_id: str, target: tuple[Point, Point]) -> Project:
-    """Extend or trim a wall to a line: its end nearer to the line moves onto it.
+@dataclass(frozen=True, slots=True)
+class Circle:
+    """An arc that a wall is brought to, as a full circle: centre in plan and radius, mm."""
 
-    Raises EditError when the line is parallel to the wall.
+    centre: Point
+    radius: float
+
+
+def reach_wall(project: Project, wall_id: str, target: tuple[Point, Point] | Circle, shorter: bool = False) -> Project:
+    """Extend or trim a wall to a line or an arc: its end nearer to the nearest crossing moves onto it.
+
+    ``shorter``: of a wall that crosses it, the shorter part is kept.  Openings, recesses, steps and slopes stay where they are.
+    Raises EditError when they do not meet, or when a wall of which the shorter part should stay does not cross it.
     """
     (wall,) = _walls(project, (wall_id,))
     start, end = _ends(project, wall)
-    point = meet(start, unit(start, end), target[0], unit(*target))
-    if point is None:
-        raise EditError("it is parallel to what it should reach.", wall_label(project, wall_id))
-    side = "start" if distance(point, start) < distance(point, end) else "end"
-    place = tie(project, point)
-    changed = (
-        msgspec.structs.replace(wall, start=place) if side == "start" else msgspec.structs.replace(wall, end=place)
-    )
-    return check(msgspec.structs.replace(project, walls=tuple(changed if w is wall else w for w in project.walls)))
+    long, way, where = distance(start, end), unit(start, end), wall_label(project, wall_id)
+    places = _crossings(start, way, target)
+    if not places:
+        what = "does not meet the arc" if isinstance(target, Circle) else "is parallel to what it should reach"
+        raise EditError(f"it {what}.", where)
+    if shorter:
+        places = [at for at in places if TOUCH < at < long - TOUCH]
+        if not places:
+            raise EditError(
+                "it does not cross that, so there is nothing to choose.", where, "Extend or trim it instead."
+            )
+    at = min(places, key=lambda x: min(abs(x), abs(x - long)))
+    at_start = (abs(at) < abs(at - long)) != shorter
+    place = tie(project, add(start, way, at))
+    changed = msgspec.structs.replace(wall, start=place) if at_start else msgspec.structs.replace(wall, end=place)
+    project = msgspec.structs.replace(project, walls=tuple(changed if w is wall else w for w in project.walls))
+    return check(_begun_at(project, wall_id, at) if at_start else project)
+
+
+def _crossings(start: Point, way: Point, target: tuple[Point, Point] | Circle) -> list[float]:
+    """Return where along a line from ``start`` it meets a line or a circle, mm."""
+    if isinstance(target, Circle):
+        middle, aside = off_line(target.centre, start, add(start, way))
+        half = target.radius**2 - aside**2
+        return [middle - math.sqrt(half), middle + math.sqrt(half)] if half > 0.0 else []
+    point = meet(start, way, target[0], unit(*target))
+    return [] if point is None else [off_line(point, start, add(start, way))[0]]
+
+
+def _begun_at(project: Project, wall_id: str, by: float) -> Project:
+    """Measure what lies along a wall from a start corner ``by`` mm further along it, so that it stays where it is."""
+    new = msgspec.structs.replace
+
+    def moved(records: tuple[R, ...]) -> tuple[R, ...]:
+        return tuple(new(r, offset=r.offset - by) if r.wall == wall_id else r for r in records)
+
+    def layout(foundation: Foundation) -> Foundation:
+        passed = [s for s in foundation.steps if s.wall == wall_id and s.at <= max(by, 0.0)]
+        drop = sum(s.drop for s in passed)
+        begins = [Step(wall=wall_id, at=0.0, drop=drop)] if abs(drop) > 1e-9 else []
+        steps = (new(s, at=s.at - by) if s.wall == wall_id else s for s in foundation.steps if s not in passed)
+        left_over = (s for s in foundation.slopes if s.wall != wall_id or s.end - by > 100.0)
+        # What remains of a slope is the last of its parts.
+        slopes = (_split_slope(s, wall_id, by)[-1] if s.wall == wall_id else s for s in left_over)
+        return new(foundation, steps=(*begins, *steps), slopes=tuple(slopes))
+
+    changes = {"openings": moved(project.openings), "recesses": moved(project.recesses)}
+    if any(wall_id in f.walls and (f.steps or f.slopes) for f in project.foundations):
+        changes["foundations"] = tuple(layout(f) if wall_id in f.walls else f for f in project.foundations)
+    return new(project, **changes)
 
 
 def beside_opening(project: Project, opening_id: str) -> tuple[float, float]:

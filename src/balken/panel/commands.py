@@ -97,6 +97,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("split_wall", WALLS, "&Split..."),
     Command("join_walls", WALLS, "&Join the two selected"),
     Command("reach_wall", WALLS, "&Extend or trim to the second"),
+    Command("reach_wall_shorter", WALLS, "Trim to the second, &keeping the shorter part"),
     Command("tie_walls", WALLS, "T&ie to the nearest axes"),
     Command("let_go", WALLS, "Let &go of the axes"),
     Command("hide", VIEW, "&Hide what is selected", "F3"),

@@ -146,6 +146,28 @@ def test_masonry_is_listed_shown_and_fitted(demo_user):
     box.close()
 
 
+def test_fitting_one_wall_does_not_say_that_all_fit(demo_user):
+    demo_user.stage(2)
+    demo_user.session.apply(
+        "block", lambda p: edits.change(edits.change(p, "wall-1", buildup="block-190"), "wall-3", buildup="block-190")
+    )
+    demo_user.session.select(["wall-3"])
+    said = []
+    demo_user.session.message.connect(lambda text, wrong: said.append((text, wrong)))
+    demo_user.press("Masonry")
+    box = demo_user.window.views.masonry
+    QTest.mouseClick(box.make_fit, Qt.MouseButton.LeftButton)
+    assert ", 0 of them off" in box.note.text()
+    text, wrong = said[-1]
+    assert text.startswith("The walls chosen and their openings fit the module; ")
+    assert text.endswith("off it.")
+    assert wrong
+    box.module.setText("0")
+    box.module.editingFinished.emit()
+    assert "20 to 2000 mm" in box.problem.text()
+    box.close()
+
+
 def test_a_build_up_is_copied_and_its_layers_changed(demo_user):
     demo_user.stage(2)
     demo_user.session.select(["wall-1"])

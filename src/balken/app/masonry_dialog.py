@@ -151,13 +151,22 @@ class MasonryDialog(QWidget):
             self.problem.setText(str(error))
             return
         if done and not self.problem.text():
-            rows = measure(self.session.project, self._read()[0], self.walls)
-            off = sum(not row.fits for row in rows)
-            said = "Walls and openings fit the module."
-            if off:
-                count = f"{off} lengths stay" if off > 1 else "one length stays"
-                said = f"{count} off the module: what was chosen does not let them fit (see Off by)."
-            self.session.message.emit(said[0].upper() + said[1:], bool(off))
+            said, off = self._said(self.session.project)
+            self.session.message.emit(said, off)
+
+    def _said(self, project: Project) -> tuple[str, bool]:
+        """Return how far all fits now, those walls too that were not chosen, and whether something is off the module."""
+        module = self._read()[0]
+        every = sum(not row.fits for row in measure(project, module))
+        off = sum(not row.fits for row in measure(project, module, self.walls))
+        others = every - off
+        if off:
+            count = f"{off} lengths stay" if off > 1 else "One length stays"
+            return f"{count} off the module: what was chosen does not let them fit (see Off by).", True
+        if others:
+            count = f"{others} lengths of other walls are" if others > 1 else "one length of another wall is"
+            return f"The walls chosen and their openings fit the module; {count} off it.", True
+        return "Walls and openings fit the module.", False
 
     def closeEvent(self, event: object) -> None:
         self.session.changed.disconnect(self.refresh)

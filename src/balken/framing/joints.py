@@ -4,7 +4,8 @@ At a square corner the wall that ends there runs through and the one that starts
 against it, layer by layer (core to core); at a skew corner both are mitred.  At a tee the core of
 the wall runs to the core it meets, through the other's lining, and its other layers stop at that
 wall's face; at a crossing the wall drawn later gives way.  Where one wall goes on in line where another
-ends, both run up to that place.  No volume is counted twice.
+ends, both run up to that place.  Layers are cut squarely where they meet something askew, and wedges fill them up to it.
+No volume is counted twice.
 """
 
 from typing import Literal

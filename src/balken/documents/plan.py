@@ -32,7 +32,7 @@ from balken.framing.floors import FloorPlan
 from balken.framing.frames import Frame
 from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES
-from balken.geometry.plane import Point, Ring, add, distance
+from balken.geometry.plane import Point, Ring, add, distance, rings_of
 from balken.geometry.prism import TOP, View
 from balken.model.lookup import by_id, shown_grids
 from balken.model.naming import layer_of, run_of
@@ -173,11 +173,7 @@ def _as_one(found: list[tuple[Ring, ...]]) -> list[tuple[Ring, ...]]:
     if all(len(rings[0]) != 3 for rings in found):
         return found
     whole = shapely.union_all([shapely.Polygon(rings[0], rings[1:]) for rings in found], grid_size=0.001).simplify(0.01)
-    return [
-        (tuple(p.exterior.coords[:-1]), *(tuple(hole.coords[:-1]) for hole in p.interiors))
-        for p in getattr(whole, "geoms", [whole])
-        if isinstance(p, shapely.Polygon) and not p.is_empty
-    ]
+    return rings_of(whole)
 
 
 @remembered(2_000)

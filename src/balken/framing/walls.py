@@ -8,7 +8,7 @@ import shapely
 from balken.framing.bands import WallLine
 from balken.framing.joints import Joints, LayerCut
 from balken.framing.pieces import Piece
-from balken.geometry.plane import Point, Ring
+from balken.geometry.plane import Point, Ring, anticlockwise, rings_of
 from balken.geometry.prism import UP, Prism, upright
 from balken.model.naming import piece_name
 from balken.model.records import Opening
@@ -170,11 +170,4 @@ def _cut(
     taken += [(cut.low, cut.bottom - bottom, cut.high, cut.top - bottom) for cut in cuts]
     boxes = shapely.box(*np.array(taken).T)
     whole = shapely.Polygon(profile).difference(shapely.union_all(boxes) if len(taken) > 1 else boxes[0])
-    parts = whole.geoms if isinstance(whole, shapely.MultiPolygon) else [whole]
-    return [
-        (tuple(p.exterior.coords[:-1][::-1]), *(tuple(hole.coords[:-1]) for hole in p.interiors))
-        if not p.exterior.is_ccw
-        else (tuple(p.exterior.coords[:-1]), *(tuple(hole.coords[:-1]) for hole in p.interiors))
-        for p in parts
-        if isinstance(p, shapely.Polygon) and p.area > 1.0
-    ]
+    return [(anticlockwise(outer), *holes) for outer, *holes in rings_of(whole, 1.0)]

@@ -194,6 +194,15 @@ def clipped(ring: Sequence[Point], normal: Point, least: float) -> Ring:
     return tuple(kept)
 
 
+def rings_of(shape: shapely.Geometry, least: float = 0.0) -> list[tuple[Ring, ...]]:
+    """Return the outline and holes of each polygon of a shape larger than ``least`` mm2, as shapely turns them."""
+    return [
+        (tuple(p.exterior.coords[:-1]), *(tuple(hole.coords[:-1]) for hole in p.interiors))
+        for p in getattr(shape, "geoms", [shape])
+        if isinstance(p, shapely.Polygon) and p.area > least
+    ]
+
+
 def polygons(rings: Sequence[Ring]) -> list[shapely.Polygon]:
     """Return rings as polygons; those of four corners, which most are, all at once."""
     square = [i for i, ring in enumerate(rings) if len(ring) == 4]

@@ -12,7 +12,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from balken.geometry.plane import FINE, Point, Ring, anticlockwise, area, chords
+from balken.geometry.plane import FINE, Point, Ring, anticlockwise, area, chords, rings_of
 from balken.value import Value
 
 Vec = tuple[float, float, float]
@@ -287,12 +287,7 @@ def _between(prism: Prism, n: Point, c0: float, nw: float) -> list[tuple[Ring, .
         [(d[0] * h + e[0] * s, d[1] * h + e[1] * s) for h, s in ((low, -far), (high, -far), (high, far), (low, far))]
     )
     part = shapely.Polygon(prism.rings[0], prism.rings[1:]).intersection(band)
-    pieces = part.geoms if isinstance(part, shapely.MultiPolygon) else [part]
-    return [
-        (tuple(p.exterior.coords[:-1]), *(tuple(hole.coords[:-1]) for hole in p.interiors))
-        for p in pieces
-        if isinstance(p, shapely.Polygon) and p.area > 1e-6
-    ]
+    return rings_of(part, 1e-6)
 
 
 def depths(prism: Prism, view: View) -> tuple[float, float]:

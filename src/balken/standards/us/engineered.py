@@ -4,38 +4,29 @@ Glued laminated timber 24F-V4 of Douglas fir: NDS Supplement 2018, Table 5A.  La
 publish it (no one maker's list; results that rest on it say so).
 """
 
-from dataclasses import dataclass
+from dataclasses import astuple, dataclass
 
 from balken.catalog.beams import BeamSection
+from balken.catalog.own_beams import WoodValues
 from balken.units.system import FOOT, INCH, PSI
 
 
 @dataclass(frozen=True, slots=True)
-class Engineered:
-    """Values of a product: bending sagging and hogging, shear, bearing across the grain, moduli.
+class Engineered(WoodValues):
+    """Values of a product and where they come from."""
 
-    ``e_turning``: modulus that counts against turning over; ``depth_exponent``: of (12 in/d) on Fb.
-    """
-
-    fb: float
-    fb_hogging: float
-    fv: float
-    fc_perp: float
-    e: float
-    e_turning: float
     source: str
-    depth_exponent: float = 0.0
 
 
 GLULAM = Engineered(
-    2400 * PSI, 1850 * PSI, 265 * PSI, 650 * PSI, 1_800_000 * PSI, 850_000 * PSI,
+    2400 * PSI, 1850 * PSI, 265 * PSI, 650 * PSI, 1_800_000 * PSI, 850_000 * PSI, 0.0,
     "24F-V4 Douglas fir, NDS Supplement, Table 5A",
 )  # fmt: skip
-WET_GLULAM = Engineered(0.8, 0.8, 0.875, 0.53, 0.833, 0.833, "CM of NDS Supplement, Table 5A")
+WET_GLULAM = Engineered(0.8, 0.8, 0.875, 0.53, 0.833, 0.833, 0.0, "CM of NDS Supplement, Table 5A")
 """Factors on glued laminated timber that gets wet."""
 VENEER = Engineered(
-    2600 * PSI, 2600 * PSI, 285 * PSI, 750 * PSI, 2_000_000 * PSI, 1_016_535 * PSI,
-    "laminated veneer lumber 2.0E, as makers publish it", 1.0 / 9.0,
+    2600 * PSI, 2600 * PSI, 285 * PSI, 750 * PSI, 2_000_000 * PSI, 1_016_535 * PSI, 1.0 / 9.0,
+    "laminated veneer lumber 2.0E, as makers publish it",
 )  # fmt: skip
 VENEER_FT, VENEER_FC = 1555 * PSI, 2510 * PSI
 """Tension and compression along the grain of veneer lumber."""
@@ -49,9 +40,7 @@ def depth_factor(depth: float, exponent: float = 1.0 / 9.0) -> float:
 def engineered(section: BeamSection) -> Engineered:
     """Return the values of a beam of veneer lumber or glued timber: of the project's own list, else those above."""
     if section.own is not None and (w := section.own.wood) is not None:
-        return Engineered(
-            w.fb, w.fb_hogging, w.fv, w.fc_perp, w.e, w.e_turning, "list of the project", w.depth_exponent
-        )
+        return Engineered(*astuple(w), "list of the project")
     return VENEER if section.kind == "laminated veneer" else GLULAM
 
 

@@ -4,7 +4,7 @@ Glued laminated timber 24F-V4 of Douglas fir: NDS Supplement 2018, Table 5A.  La
 publish it (no one maker's list; results that rest on it say so).
 """
 
-from dataclasses import astuple, dataclass
+from dataclasses import asdict, dataclass
 
 from balken.catalog.beams import BeamSection
 from balken.catalog.own_beams import WoodValues
@@ -40,7 +40,7 @@ def depth_factor(depth: float, exponent: float = 1.0 / 9.0) -> float:
 def engineered(section: BeamSection) -> Engineered:
     """Return the values of a beam of veneer lumber or glued timber: of the project's own list, else those above."""
     if section.own is not None and (w := section.own.wood) is not None:
-        return Engineered(*astuple(w), "list of the project")
+        return Engineered(**asdict(w), source="list of the project")
     return VENEER if section.kind == "laminated veneer" else GLULAM
 
 

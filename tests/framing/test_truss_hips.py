@@ -3,6 +3,7 @@
 import itertools
 import math
 
+import msgspec
 import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
@@ -11,6 +12,7 @@ from tests.framing.solids import apart
 from tests.framing.test_roof_trusses import trussed
 from tests.loads.test_beams import balanced
 
+from balken.catalog.hangers import made_up_of_trusses
 from balken.commands.truss import truss_report
 from balken.derive import derive
 from balken.design.hangers import normal_duration
@@ -21,6 +23,7 @@ from balken.exchange.ifc import write_ifc
 from balken.geometry.plane import dot, left, sub, unit
 from balken.loads.beam_law import Extremes
 from balken.model import edits
+from balken.model.kinds.hanger import Hanger
 from balken.model.kinds.trusses import Trusses
 from balken.model.naming import truss_number
 from balken.model.roof_edits import add_roof_opening, set_side
@@ -184,6 +187,32 @@ def test_each_hangs_in_a_hanger_of_the_list():
     marks = marks_by_number(model, "roof-1")
     assert {item.text for item in drawn if hasattr(item, "text")} == set(marks.values())
     assert len([item for item in drawn if not hasattr(item, "text")]) == len(mine)
+
+
+def test_a_hanger_that_does_not_hold_down_what_lifts_is_refused():
+    """Strong down and weak up passes by what presses alone; the lift by hand: 0.6 of the dead load less 0.6 of wind (ASCE 7-16, 2.4.1)."""
+    p = hipped(pitch=0.35, overhang=300.0)
+    p = msgspec.structs.replace(p, loads=msgspec.structs.replace(p.loads, wind_speed=65.0, wind_exposure="C"))
+    made = derive(p)
+    lifted = {h.member: -0.6 * (h.load.dead + h.load.wind) for h in made.hangers if truss_number(h.member) >= 0}
+    worst = max(lifted.values())
+    assert worst > 0.0
+    rows = {row.name: row for row in made_up_of_trusses()}
+    for hung in made.hangers:
+        if hung.member in lifted:
+            assert hung.lifts == pytest.approx(max(lifted[hung.member], 0.0), abs=1e-6)
+            row = rows[hung.hanger]
+            assert hung.used == pytest.approx(max(hung.most / row.down, hung.lifts / row.up))
+    for up, holds in ((1.01 * worst, True), (0.5 * worst, False), (0.0, False)):
+        sized = [
+            Hanger(id=f"hanger-{n}", name=f"T{n}", width=n * 1.5 * INCH, least_depth=3.5 * INCH, most_depth=11.25 * INCH,
+                   seat=3.5 * INCH, down=200_000.0, up=up)
+            for n in (1, 2, 3, 4)
+        ]  # fmt: skip
+        model = derive(msgspec.structs.replace(p, hangers=tuple(sized)))
+        mine = [h for h in model.hangers if truss_number(h.member) >= 0]
+        assert all(h.hanger for h in mine) == holds
+        assert all(bool(h.hanger) == (h.used <= 1.0) for h in mine)
 
 
 @pytest.mark.parametrize(("p", "said"), [

@@ -195,12 +195,16 @@ def _chosen(
     strong = [row for row in fitting if row.down >= most and row.up >= lifts]
     if strong:
         row = strong[0]
-        return Hung(member, on, at, size, load, row.name, max(most, 0.0) / row.down, most, lifts, row.price)
+        return Hung(member, on, at, size, load, row.name, _used(row, most, lifts), most, lifts, row.price)
     why = "is as wide and deep as it" if not fitting else "that fits carries as much"
-    used = most / max((row.down for row in fitting), default=1.0)
-    return Hung(
-        member, on, at, size, load, "", used if fitting else 99.0, most, lifts, 0.0, f"no hanger of the list {why}"
-    )
+    used = min((_used(row, most, lifts) for row in fitting), default=99.0)
+    return Hung(member, on, at, size, load, "", used, most, lifts, 0.0, f"no hanger of the list {why}")
+
+
+def _used(row: HangerRow, most: float, lifts: float) -> float:
+    """Return how far a hanger is used by what presses and by what lifts; 99 where it holds nothing down."""
+    by_lift = (lifts / row.up if row.up > 0.0 else 99.0) if lifts > 0.0 else 0.0
+    return max(most / row.down, by_lift, 0.0)
 
 
 def _fits(row: HangerRow, breadth: float, depth: float, seat: float) -> bool:

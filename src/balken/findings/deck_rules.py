@@ -175,7 +175,7 @@ def without_hanger(c: Model) -> Iterable[Finding]:
         if not one.hanger:
             alike.setdefault((owner_of(one.member), one.size, one.why), []).append(one)
     for (_, size, why), hung in alike.items():
-        worst = max(hung, key=lambda one: one.most)
+        worst = max(hung, key=lambda one: (one.used, one.most))
         whose = c.marks.get(worst.member, "") or label_of(c.project, owner_of(worst.member))
         many = f"{len(hung)} ends of {size}" if len(hung) > 1 else f"{whose}, {size}"
         lifts = f", and {format_force(worst.lifts, c.units)} lift it" if worst.lifts > 1.0 else ""

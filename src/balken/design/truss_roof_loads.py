@@ -177,14 +177,17 @@ def _lying(roof: OnRoof, place: TrussPlace, low: float, high: float) -> tuple[Ba
     xs = np.linspace(low, high, 2 * STRETCHES + 1)
     ts = np.linspace(place.roof[0], place.roof[1], 8)
     ts, mids = (ts[:-1] + ts[1:]) / 2.0, (xs[:-1] + xs[1:]) / 2.0
-    found = []
-    for a, b, x in zip(xs[:-1], xs[1:], mids, strict=True):
-        places = np.array([place.frame.back(place.start + x, t) for t in ts])
-        lies = _lies(roof, place, float(x))
-        more = np.maximum(beside(roof.snow.bands, places) - (lies.laid - lies.balanced), 0.0).mean()
-        if more > 1e-6:
-            found.append(Band(*(round(float(v), 6) for v in (a, b, more))))
-    return tuple(found)
+    (x0, y0), (sx, sy), (tx, ty) = (place.frame.back(s, t) for s, t in ((0.0, 0.0), (1.0, 0.0), (0.0, 1.0)))
+    along, across = np.meshgrid(place.start + mids, ts, indexing="ij")
+    places = np.stack(
+        [x0 + (sx - x0) * along + (tx - x0) * across, y0 + (sy - y0) * along + (ty - y0) * across], axis=-1
+    )
+    lies = [_lies(roof, place, float(x)) for x in mids]
+    less = np.array([at.laid - at.balanced for at in lies])
+    mores = np.maximum(beside(roof.snow.bands, places) - less[:, None], 0.0).mean(axis=1)
+    return tuple(
+        Band(*(round(float(v), 6) for v in band)) for band in zip(xs[:-1], xs[1:], mores, strict=True) if band[2] > 1e-6
+    )
 
 
 def _uneven(roof: OnRoof, place: TrussPlace) -> tuple[Uneven, ...]:

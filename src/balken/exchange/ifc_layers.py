@@ -66,7 +66,7 @@ def layers_of(source: Source, made: Any, material: Any, width: float | None, cen
     if material is not None and material.is_a("IfcMaterialLayerSetUsage"):
         inside_left = material.DirectionSense == "POSITIVE"
         offset = float(material.OffsetFromReferenceLine) * source.scale
-        found = _with_functions(source, made, [_layer(source, layer) for layer in material.ForLayerSet.MaterialLayers])
+        found = _with_functions(source, made, _layers(source, material.ForLayerSet))
         made_of = Layers(found, -offset if inside_left else offset, inside_left)
         if central:
             return Layers(found, made_of.thickness / 2.0, inside_left)
@@ -75,7 +75,7 @@ def layers_of(source: Source, made: Any, material: Any, width: float | None, cen
             return Layers(found, min(max(made_of.depth, 0.0), made_of.thickness), inside_left)
         return made_of
     if material is not None and material.is_a("IfcMaterialLayerSet") and material.MaterialLayers:
-        found = _with_functions(source, made, [_layer(source, layer) for layer in material.MaterialLayers])
+        found = _with_functions(source, made, _layers(source, material))
         if not central:
             source.simplify(made, "nothing says on which side of its axis its layers lie; it was taken as their middle")
         return Layers(found, sum(layer.thickness for layer in found) / 2.0, True)
@@ -103,6 +103,13 @@ def _known(name: str) -> str | None:
         return name
     lower = name.lower()
     return next((ours for word, ours in _WORDS if word in lower), None)
+
+
+def _layers(source: Source, many: Any) -> list[tuple[Layer, bool]]:
+    """Return the layers of a set, read once for all walls that have it."""
+    if many.id() not in source.layer_sets:
+        source.layer_sets[many.id()] = [_layer(source, layer) for layer in many.MaterialLayers]
+    return source.layer_sets[many.id()]
 
 
 def _layer(source: Source, layer: Any) -> tuple[Layer, bool]:

@@ -94,6 +94,10 @@ class Source:
         self._placements: dict[int, Any] = {}
         self._world = np.eye(4)
         self._come_near()
+        self.layer_sets: dict[int, list[Any]] = {}
+        """Layers with what is known of them, by the entity ids of their sets."""
+        self._sets: dict[int, dict[str, dict[str, Any]]] = {}
+        self._definitions: dict[int, tuple[str, dict[str, Any]]] = {}
         self._last_sets: tuple[int, dict[str, dict[str, Any]]] = (0, {})
 
     def _come_near(self) -> None:
@@ -166,10 +170,35 @@ class Source:
     def sets(self, thing: Any) -> dict[str, dict[str, Any]]:
         """Return the properties and quantities of a thing by the names of their sets; those of the last one are kept."""
         if self._last_sets[0] != thing.id():
-            from ifcopenshell.util.element import get_psets
-
-            self._last_sets = (thing.id(), get_psets(thing))
+            self._last_sets = (thing.id(), self._read_sets(thing))
         return self._last_sets[1]
+
+    def _read_sets(self, thing: Any) -> dict[str, dict[str, Any]]:
+        """Return a thing's own sets over those of its type; each set is read once, however many things share it."""
+        from ifcopenshell.util.element import get_psets, get_type
+
+        found: dict[str, dict[str, Any]] = {}
+        made_like = get_type(thing)
+        if made_like is not None:
+            if made_like.id() not in self._sets:
+                self._sets[made_like.id()] = get_psets(made_like, should_inherit=False)
+            found = {name: dict(values) for name, values in self._sets[made_like.id()].items()}
+        for relation in getattr(thing, "IsDefinedBy", None) or ():
+            if not relation.is_a("IfcRelDefinesByProperties"):
+                continue
+            given = relation.RelatingPropertyDefinition
+            for one in given.wrappedValue if given.is_a("IfcPropertySetDefinitionSet") else (given,):
+                name, values = self._set(one)
+                found.setdefault(name, {}).update(values)
+        return found
+
+    def _set(self, definition: Any) -> tuple[str, dict[str, Any]]:
+        """Return the name of a set and what it says."""
+        from ifcopenshell.util.element import get_property_definition
+
+        if definition.id() not in self._definitions:
+            self._definitions[definition.id()] = (definition.Name, get_property_definition(definition))
+        return self._definitions[definition.id()]
 
     def quantity(self, thing: Any, name: str) -> float | None:
         """Return a length among a thing's base quantities, mm, or None."""

@@ -30,7 +30,7 @@ from balken.model.buildups import set_out_depth
 from balken.model.errors import EditError
 from balken.model.lookup import by_id
 from balken.model.records import BuildUp, Framing, Hang, Level, Opening, Project, SetOut, Wall, WallRole
-from balken.model.rules import check
+from balken.model.rules import check_kinds
 from balken.model.ties import tie
 
 
@@ -89,7 +89,7 @@ class Walls:
         buildup = next(b for b in self.buildups if b.id == wall.buildup)
         context = msgspec.structs.replace(self.base, buildups=(buildup,), walls=(wall,), openings=())
         try:
-            check(context)
+            check_kinds(context, "buildups", "walls")
         except EditError as error:
             raise NotHeld(str(error).replace("Wall 1: ", "")) from None
         self.walls.append(wall)
@@ -270,7 +270,7 @@ class Walls:
             source=global_id(hole),
         )
         try:
-            check(msgspec.structs.replace(context, openings=(*own, opening)))
+            check_kinds(msgspec.structs.replace(context, openings=(*own, opening)), "openings")
         except EditError as error:
             self.source.leave(hole, str(error))
             return

@@ -28,9 +28,9 @@ def tidied(project: Project) -> Project:
     return msgspec.structs.replace(project, **changed) if changed else project
 
 
-def check_figures(project: Project) -> None:
-    """Raise EditError for a figure that is no number, or larger than anything in a building."""
-    for field in Project.__struct_fields__:
+def check_figures(project: Project, *fields: str) -> None:
+    """Raise EditError for a figure that is no number, or larger than anything in a building; ``fields``: looked at, none: all."""
+    for field in fields or Project.__struct_fields__:
         _check(getattr(project, field), field)
 
 

@@ -2,7 +2,10 @@
 
 import math
 from collections.abc import Iterable
-from typing import TYPE_CHECKING, Annotated, Any, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
+
+import numpy as np
+import shapely
 
 from balken.geometry.plane import distance, segments_cross
 from balken.model.base import Hang, Place, Record, To
@@ -103,26 +106,24 @@ def check_crossings(project: "Project") -> None:
 def crossing_walls(project: "Project") -> Iterable[tuple[str, str]]:
     """Yield pairs of outside walls of one storey that cross, the one drawn later first.
 
-    Looked for by sweeping along x, so that many walls stay quick.
+    Only those are compared whose boxes meet, so that many walls stay quick.
     """
     rows = []
     for number, wall in enumerate(project.walls):
         if wall.role == "outside":
             a, b = locate(wall.start, project.grids), locate(wall.end, project.grids)
             low, high = height(wall.foot, project.levels), height(wall.head, project.levels)
-            rows.append((min(a[0], b[0]), max(a[0], b[0]), a, b, low, high, number))
+            rows.append((min(a[0], b[0]), a, b, low, high, number))
     rows.sort(key=lambda row: row[0])
-    near: list[Any] = []
-    for row in rows:
-        x, _, a, b, low, high, number = row
-        near = [other for other in near if other[1] >= x]
-        for _, _, c, d, other_low, other_high, other in near:
-            apart = max(a[1], b[1]) < min(c[1], d[1]) or max(c[1], d[1]) < min(a[1], b[1])
-            if apart or min(high, other_high) - max(low, other_low) <= 1.0:
-                continue
-            if segments_cross(a, b, c, d):
-                yield project.walls[max(number, other)].id, project.walls[min(number, other)].id
-        near.append(row)
+    if len(rows) < 2:
+        return
+    ends = np.array([(*a, *b) for _, a, b, *_ in rows])
+    boxes = shapely.box(*(f(ends[:, k], ends[:, k + 2]) for f in (np.minimum, np.maximum) for k in (0, 1)))
+    first, second = shapely.STRtree(boxes).query(boxes)
+    for i, j in sorted(zip(*(side[second < first].tolist() for side in (first, second)), strict=True)):
+        (_, a, b, low, high, number), (_, c, d, other_low, other_high, other) = rows[i], rows[j]
+        if min(high, other_high) - max(low, other_low) > 1.0 and segments_cross(a, b, c, d):
+            yield project.walls[max(number, other)].id, project.walls[min(number, other)].id
 
 
 KIND = Kind(Wall, "walls", "wall", "wall", "walls", check_wall, (check_crossings,))

@@ -96,5 +96,7 @@ def test_prescriptive_walls():
     """IRC Table R404.1.1(1) (from memory)."""
     assert "10 in" in prescriptive_block(8 * FOOT, 5 * FOOT, 45.0)
     assert "8 in" in prescriptive_block(7 * FOOT, 3 * FOOT, 60.0)
-    assert "bars are needed" in prescriptive_block(8 * FOOT, 8 * FOOT, 60.0)
+    assert "plain ones do not hold" in prescriptive_block(8 * FOOT, 8 * FOOT, 60.0)
+    assert "or 8 in or more with #6 at 32 in" in prescriptive_block(8 * FOOT, 8 * FOOT, 60.0)
+    assert "#6 at 24 in" in prescriptive_block(9.5 * FOOT, 9 * FOOT, 45.0)
     assert "beyond" in prescriptive_block(12 * FOOT, 8 * FOOT, 60.0)

@@ -26,6 +26,7 @@ from balken.exchange.file_errors import FileError
 from balken.exchange.journal import Journal, discard, leftovers
 from balken.exchange.migrations import MIGRATIONS, VERSION
 from balken.model import edits
+from balken.model.kinds.slab import hole_ring
 from balken.model.records import Choice
 from balken.units import Units
 from balken.units.system import FOOT
@@ -232,6 +233,19 @@ def test_there_is_a_file_and_a_step_for_every_version():
     assert sorted(MIGRATIONS) == list(range(1, VERSION))
     kept = {json.loads(f.read_text())["version"] for f in DATA.glob("*.balken")}
     assert kept == set(range(1, VERSION + 1))
+
+
+def test_holes_of_slabs_stay_where_they_were_before_they_were_tied(demo):
+    """Version 4 kept them as rings of corners."""
+    plain = json.loads(project_file.to_bytes(demo))
+    ring = [[1500.0, 900.0], [2500.0, 900.0], [2500.0, 2000.0], [1500.0, 1700.0]]
+    plain["version"] = 4
+    slab = {"id": "slab-9", "name": "S", "walls": [w["id"] for w in plain["project"]["walls"][:4]], "holes": [ring]}
+    plain["project"]["slabs"] = [slab | {"level": plain["project"]["levels"][0]["id"]}]
+    p = project_file.from_bytes(json.dumps(plain).encode(), Path("old.balken"))
+    (hole,) = p.slabs[0].holes
+    assert hole_ring(hole, p.grids) == pytest.approx(np.array(ring))
+    assert project_file.from_bytes(project_file.to_bytes(p), Path("new.balken")) == p
 
 
 def test_lengths_are_written_as_they_are_meant(demo):

@@ -41,6 +41,13 @@ def test_a_veneer_without_a_ledge_is_told_and_gets_one():
     assert not [f for f in derive(house()).findings if f.code == "veneer"]
 
 
+def test_blocks_have_no_ledge_and_no_fix_that_fails():
+    p = edits.change(clad(), "foundation-1", made_of="hollow block", thickness=7.625 * INCH)
+    (found,) = [f for f in derive(p).findings if f.code == "veneer"]
+    assert found.fix is None
+    assert "make it of concrete" in found.why
+
+
 def test_a_new_foundation_begins_with_the_ledge_its_walls_need():
     session = Session(edits.remove(clad(), "foundation-1"))
     assert new_foundation(session).ledge == pytest.approx(4.625 * INCH)

@@ -25,7 +25,7 @@ from balken.loads.cases import total
 from balken.mending import mend_alike
 from balken.model import column_edits, edits, foundation_edits
 from balken.model.errors import EditError
-from balken.model.records import FreePoint, Hang, Pad, Recess, Slab, Step
+from balken.model.records import FreePoint, Hang, Hole, Pad, Recess, Slab, Step
 from balken.units import Units
 from balken.units.system import FOOT, INCH
 
@@ -200,7 +200,7 @@ def test_slabs_stop_at_walls_or_lie_on_them():
     inside = (30 * FOOT - 2 * 7.5 * INCH) * (20 * FOOT - 2 * 7.5 * INCH)
     made = derive(edits.add(p, slab))
     assert sum(v.volume for v in made.pieces.values() if v.role == "slab") == pytest.approx(inside * 4 * INCH, rel=1e-3)
-    hole = ((1000.0, 1000.0), (2000.0, 1000.0), (2000.0, 3000.0), (1000.0, 3000.0))
+    hole = Hole(place=FreePoint(x=1000.0, y=1000.0), width=1000.0, depth=2000.0)
     holed = derive(edits.add(p, edits.with_fields(slab, {"holes": (hole,)})))
     volume_of = lambda m: sum(v.volume for v in m.pieces.values() if v.role == "slab")  # noqa: E731
     assert volume_of(made) - volume_of(holed) == pytest.approx(2e6 * 4 * INCH)

@@ -8,10 +8,11 @@ from balken.demo import orchard_road
 from balken.model import column_edits, edits, foundation_edits, grid_edits
 from balken.model.errors import EditError
 from balken.model.lookup import by_id
-from balken.model.records import Column, FreePoint, Hang, Recess, Step
+from balken.model.records import Column, FreePoint, Hang, Hole, Recess, Step
 from balken.units.system import FOOT, INCH
 
 F = "foundation-1"
+ORIGIN = FreePoint(x=0.0, y=0.0)
 
 
 @pytest.fixture(scope="module")
@@ -69,7 +70,10 @@ WRONG = [
     (changed("slab-1", thickness=10.0), "2 in to 5 ft"),
     (changed("slab-1", subbase=9000.0), "layers, edges and haunches"),
     (changed("slab-1", seat=-1.0), "out of bounds"),
-    (changed("slab-1", holes=(((0.0, 0.0), (1.0, 0.0)),)), "three corners"),
+    (changed("slab-1", holes=(Hole(place=ORIGIN, outline=((0.0, 0.0), (1.0, 0.0))),)), "three corners"),
+    (changed("slab-1", holes=(Hole(place=ORIGIN, width=100.0),)), "a width and a depth"),
+    (changed("slab-1", holes=(Hole(place=ORIGIN, diameter=-1.0),)), "a width and a depth|below zero"),
+    (changed("slab-1", holes=(Hole(place=FreePoint(x=math.nan, y=0.0), diameter=100.0),)), "no number"),
     (lambda p: foundation_edits.set_bow(p, "slab-1", "wall-2", 1e9), "bow"),
     (lambda p: foundation_edits.set_bow(p, "slab-9", "wall-2", 10.0), "any more"),
     (lambda p: edits.set_soil(p, weight=100.0), "soil weighs"),

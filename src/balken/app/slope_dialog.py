@@ -4,14 +4,14 @@ from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from balken.app.dialogs import FormDialog
 from balken.framing.foundations import FoundationRun
+from balken.framing.slope_defaults import suggested_slope
 from balken.model import foundation_edits
 from balken.model.errors import EditError
-from balken.model.kinds.foundation import STEEPEST
 from balken.model.lookup import wall_label
 from balken.model.naming import run_of, slope_name
 from balken.model.records import Slope
 from balken.session.session import Session
-from balken.units import Units, format_inches, format_length, parse_length
+from balken.units import format_inches, format_length, parse_length
 
 
 class SlopeDialog(FormDialog):
@@ -45,22 +45,20 @@ class SlopeDialog(FormDialog):
         return next((r for r in self.session.model.runs if r.id == self.run_box.currentData()), None)
 
     def _suggest(self) -> None:
-        """Fill in the longest stretch between steps, and a fall with the ground of 1 in 10 at most."""
+        """Fill in what is accepted as it is: the longest free stretch between steps, and a fall with the ground as far as it may."""
         run, p = self._run(), self.session.project
         if run is None:
             return
-        longest = max(run.segments, key=lambda s: s.high - s.low)
-        step = 25.4 if p.units is Units.IMPERIAL else 10.0
-        deep = (0.0, 0.0)
-        ground = self.session.model.ground
-        if ground is not None:
-            low, high = (ground.height(run.band.at(at, run.faces[0])) for at in (longest.low, longest.high))
-            fall = min(abs(high - low), STEEPEST * (longest.high - longest.low)) // step * step
-            deep = (0.0, fall) if high < low else (fall, 0.0)
-        for field, value in ((self.start, longest.low), (self.end, longest.high)):
-            field.setText(format_length(max(value, 0.0), p.units))
-        for field, value in zip((self.deep_start, self.deep_end), deep, strict=True):
-            field.setText(format_inches(value, p.units))
+        length = self.session.model.lines[run.wall].band.length
+        slope = suggested_slope(run, length, self.session.model.ground, p.units)
+        self.start.setPlaceholderText("" if slope else "steps and slopes leave no room")
+        for field, told in (
+            (self.start, format_length(slope.start, p.units) if slope else ""),
+            (self.end, format_length(slope.end, p.units) if slope else ""),
+            (self.deep_start, format_inches(slope.deeper_start, p.units) if slope else ""),
+            (self.deep_end, format_inches(slope.deeper_end, p.units) if slope else ""),
+        ):
+            field.setText(told)
 
     def run(self) -> None:
         run, p = self._run(), self.session.project

@@ -70,7 +70,7 @@ def ground_works(memo: Memo, p: Project, runs: Runs, laid: Laid, outlined: Close
     """Build foundation walls, slabs, columns and piers."""
     lines, closed = laid.lines, outlined.outlines
     runs = _cut_sills(memo, p, runs, beams)
-    plans = [slab_plan(v, closed[v.id], _height(p, v.level), runs, lines) for v in p.slabs if v.id in closed]
+    plans = [slab_plan(v, closed[v.id], _height(p, v.level), runs, lines, p.grids) for v in p.slabs if v.id in closed]
     slabs = memo.keep("slab plans", tuple(plans))
     concrete = _foundation_walls(memo, p, runs, memo.keep("seats", seat_solids(slabs)))
     stands = all_stands(memo, p)

@@ -35,7 +35,21 @@ def _from_3(project: Plain) -> Plain:
     return project
 
 
-MIGRATIONS: dict[int, Callable[[Plain], Plain]] = {1: _from_1, 2: _from_2, 3: _from_3}
+def _from_4(project: Plain) -> Plain:
+    """Version 5 ties holes of slabs to axes; before, they were rings of corners that lay where they were."""
+    for slab in project.get("slabs") or ():
+        slab["holes"] = [
+            {
+                "place": {"type": "free", "x": ring[0][0], "y": ring[0][1]},
+                "outline": [[x - ring[0][0], y - ring[0][1]] for x, y in ring],
+            }
+            for ring in slab.get("holes") or ()
+            if ring
+        ]
+    return project
+
+
+MIGRATIONS: dict[int, Callable[[Plain], Plain]] = {1: _from_1, 2: _from_2, 3: _from_3, 4: _from_4}
 """By the version that they start from."""
 VERSION = max(MIGRATIONS) + 1
 """What is written today."""

@@ -24,6 +24,10 @@ class _Head(msgspec.Struct):
     version: int = 0
 
 
+CARRIES = 4
+"""From this version on files carry the catalogue entries they use."""
+
+
 class _File(msgspec.Struct, forbid_unknown_fields=True):
     format: str
     version: int
@@ -81,11 +85,12 @@ def from_bytes(data: bytes, path: Path | str = "project") -> Project:
     if head.version < 1:
         raise FileError(f"its format version is {head.version}.", path, "Open an earlier copy.")
     try:
-        if head.version == VERSION:
+        if head.version >= CARRIES:
             file = msgspec.json.decode(data, type=_File)
             if not isinstance(file.project, dict):
                 raise msgspec.ValidationError("Expected `object` - at `$.project`")
-            return check(msgspec.convert(taken_over(file.project, file.catalogue), Project))
+            plain = migrated(file.project, head.version)
+            return check(msgspec.convert(taken_over(plain, file.catalogue), Project))
         return check(_older(data, head.version))
     except msgspec.ValidationError as error:
         raise FileError(f"a value in it is not what it should be: {error}.", path, "Open an earlier copy.") from None
@@ -100,7 +105,7 @@ def from_bytes(data: bytes, path: Path | str = "project") -> Project:
 
 
 def _older(data: bytes, version: int) -> Project:
-    """Read a file of an older version, brought to today's."""
+    """Read a file of a version that carried no catalogue, brought to today's."""
     plain = msgspec.json.decode(data)
     unknown = set(plain) - {"format", "version", "written_by", "project"}
     if unknown:

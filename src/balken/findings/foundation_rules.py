@@ -3,6 +3,8 @@
 import math
 from collections.abc import Iterable
 
+import shapely
+
 from balken.derived.finding import Finding, Fix, Stage
 from balken.derived.model import Model
 from balken.findings.courses import courses
@@ -199,6 +201,25 @@ def corners_level(c: Model) -> Iterable[Finding]:
                         )
 
 
+def slab_holes(c: Model) -> Iterable[Finding]:
+    """Holes of slabs that lie beside them, or over their edges."""
+    for plan in c.slabs:
+        whole = shapely.Polygon(plan.ring)
+        for k, ring in enumerate(plan.holes, start=1):
+            if shapely.Polygon(ring).within(whole):
+                continue
+            beside = not shapely.Polygon(ring).intersects(whole)
+            yield Finding(
+                "slab hole",
+                "foundations",
+                f"{plan.slab.name}: hole {k} {'lies beside the slab' if beside else 'runs over its edge'}",
+                "It is left out as far as it lies on the slab. Type its place again in the card of the slab, or remove it.",
+                (plan.slab.id,),
+                (*ring[0], plan.top),
+                grave=False,
+            )
+
+
 def slab_edges(c: Model) -> Iterable[Finding]:
     """Slabs whose edges cannot be the arcs that were asked for."""
     for plan in c.slabs:
@@ -223,5 +244,6 @@ FOUNDATION_RULES = (
     earth_pressure,
     beside_lower,
     slab_edges,
+    slab_holes,
     courses,
 )

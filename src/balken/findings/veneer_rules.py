@@ -22,16 +22,23 @@ def veneers(c: Model) -> Iterable[Finding]:
         if f.id in told or leaf <= 0.0 or not run.band.outside or f.ledge >= f.inset + gap + BEARS * leaf - 0.5:
             continue
         told.add(f.id)
+        fix, do = None, ""
+        if f.made_of != "concrete":
+            do = " Blocks have no ledge: make it of concrete, or thicker with a thinner upper part."
+        elif need >= f.thickness:
+            do = f" Make it thicker than {format_inches(need, c.units)} first."
+        else:
+            fix = Fix(f"Give it a ledge of {format_inches(need, c.units)}", "change", (f.id,), (("ledge", need),))
         has = f"a ledge of {format_inches(f.ledge, c.units)}" if f.ledge > 0.0 else "no ledge"
         yield Finding(
             "veneer",
             "foundations",
             f"{f.name}: the veneer of {wall_label(c.project, run.wall)} stands on nothing",
             f"{format_inches(leaf, c.units)} of masonry stand {format_inches(gap, c.units)} off the wall; the foundation has {has}. It is "
-            f"to reach out {format_inches(need, c.units)} under them.",
+            f"to reach out {format_inches(need, c.units)} under them.{do}",
             (f.id, run.wall),
             (*line.band.at(line.band.length / 2.0, 0.0), run.band.top),
-            fix=Fix(f"Give it a ledge of {format_inches(need, c.units)}", "change", (f.id,), (("ledge", need),)),
+            fix=fix,
         )
 
 

@@ -10,7 +10,8 @@ from balken.framing.outlines import Outline
 from balken.framing.uprights import Upright, _parts
 from balken.geometry.arcs import arc
 from balken.geometry.plane import Point, Ring, anticlockwise, area
-from balken.model.records import Slab
+from balken.model.kinds.slab import hole_ring
+from balken.model.records import Grid, Slab
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,6 +25,7 @@ class SlabPlan:
     """The walls along its edges."""
     problem: str = ""
     """Why an edge is not an arc though it was asked for."""
+    holes: tuple[Ring, ...] = ()
 
     @property
     def bottom(self) -> float:
@@ -32,7 +34,12 @@ class SlabPlan:
 
 
 def slab_plan(
-    slab: Slab, outline: Outline, top: float, runs: tuple[FoundationRun, ...], lines: dict[str, WallLine]
+    slab: Slab,
+    outline: Outline,
+    top: float,
+    runs: tuple[FoundationRun, ...],
+    lines: dict[str, WallLine],
+    grids: tuple[Grid, ...],
 ) -> SlabPlan:
     """Return a slab's plan.
 
@@ -46,7 +53,8 @@ def slab_plan(
         shape = shapely.Polygon(ring).buffer(-inset, join_style="mitre")
         if isinstance(shape, shapely.Polygon) and not shape.is_empty:
             ring = tuple((float(x), float(y)) for x, y in shape.exterior.coords[:-1])
-    return SlabPlan(slab, anticlockwise(ring), top, outline.walls, problem)
+    holes = tuple(hole_ring(hole, grids) for hole in slab.holes)
+    return SlabPlan(slab, anticlockwise(ring), top, outline.walls, problem, holes)
 
 
 def _bowed(slab: Slab, outline: Outline) -> tuple[Ring, str]:
@@ -70,7 +78,7 @@ def slab_solids(plan: SlabPlan, lines: dict[str, WallLine]) -> list[tuple[str, U
     """Return (name, solid) of a slab, its thickened edge, haunches and the layers below, as laid."""
     slab = plan.slab
     whole = shapely.Polygon(plan.ring)
-    for hole in slab.holes:
+    for hole in plan.holes:
         whole = whole.difference(shapely.Polygon(hole).buffer(0.0))
     found: list[tuple[str, Upright]] = [("slab", part) for part in _parts(whole, plan.bottom, plan.top)]
     if slab.edge_depth > slab.thickness:

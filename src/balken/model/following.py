@@ -10,6 +10,7 @@ from balken.model.kinds.beam_row import BeamRow
 from balken.model.kinds.floor import Floor
 from balken.model.kinds.floor_load import FloorLoad
 from balken.model.kinds.floor_opening import FloorOpening
+from balken.model.kinds.slab import Hole, Slab
 from balken.model.places import height, locate
 from balken.model.records import Project, Record
 from balken.model.ties import tie_again
@@ -25,6 +26,7 @@ PLACES: dict[type[Record], tuple[str, ...]] = {
     Floor: ("corners",),
     FloorOpening: ("place", "corners"),
     FloorLoad: ("place",),
+    Slab: ("holes",),
 }
 """The fields of places by which things lie on walls and beams."""
 NEAR_LEVEL = 900.0
@@ -43,7 +45,8 @@ def followed(before: Project, after: Project) -> Project:
         return after
     for kind, fields in PLACES.items():
         collection = {
-            Beam: "beams", BeamRow: "beam_rows", Floor: "floors", FloorOpening: "floor_openings", FloorLoad: "floor_loads"
+            Beam: "beams", BeamRow: "beam_rows", Floor: "floors", FloorOpening: "floor_openings", FloorLoad: "floor_loads",
+            Slab: "slabs",
         }[kind]  # fmt: skip
         was = {record.id: record for record in getattr(before, collection)}
         rows = tuple(
@@ -89,7 +92,7 @@ def _levels_of(project: Project, record: Any) -> list[float]:
     """Return the heights of the levels on which something lies."""
     heights = {v.id: v.height for v in project.levels}
     decks = {f.id: heights[f.level] for f in project.floors}
-    if isinstance(record, Floor):
+    if isinstance(record, (Floor, Slab)):
         return [heights[record.level]]
     if isinstance(record, FloorOpening):
         return [decks[f] for f in record.floors if f in decks]
@@ -105,7 +108,7 @@ def _gone_along(project: Project, record: Any, fields: tuple[str, ...], moves: l
     for field in fields if moves else ():
         value = getattr(record, field)
         if isinstance(value, tuple):
-            places = tuple(_moved(project, place, moves) for place in value)
+            places = tuple(_part_moved(project, part, moves) for part in value)
             if any(a is not b for a, b in zip(places, value, strict=True)):
                 changed[field] = places
         else:
@@ -113,6 +116,14 @@ def _gone_along(project: Project, record: Any, fields: tuple[str, ...], moves: l
             if place is not value:
                 changed[field] = place
     return msgspec.structs.replace(record, **changed) if changed else record
+
+
+def _part_moved(project: Project, part: Any, moves: list[Move]) -> Any:
+    """Return a place, or a hole with its place, that goes along."""
+    if not isinstance(part, Hole):
+        return _moved(project, part, moves)
+    place = _moved(project, part.place, moves)
+    return part if place is part.place else msgspec.structs.replace(part, place=place)
 
 
 def _moved(project: Project, place: Any, moves: list[Move]) -> Any:

@@ -5,14 +5,13 @@ from typing import Any
 
 import msgspec
 
-from balken.geometry.arcs import circle
-from balken.geometry.plane import Point, Ring, distance
+from balken.geometry.plane import Point, distance
 from balken.model.edits import add, add_all, change
 from balken.model.errors import EditError
 from balken.model.lookup import PARTS, axis_position, by_id, grid_point, height, locate, next_id, there, wall_label
-from balken.model.records import Bow, Foundation, Hang, Pad, Project, Slab, Slope, Step
+from balken.model.records import Bow, Foundation, FreePoint, Hang, Hole, Pad, Project, Slab, Slope, Step
 from balken.model.rules import check
-from balken.model.ties import tie
+from balken.model.ties import tie, tie_again, tied_off
 from balken.units import Units
 from balken.units.system import INCH
 
@@ -232,22 +231,36 @@ def column_places(project: Project, column_ids: tuple[str, ...]) -> tuple[Point,
 
 
 def add_hole(project: Project, slab_id: str, values: list[float]) -> Project:
-    """Leave a rectangle (x, y of its corner, width, depth) or a circle (x, y of its middle, diameter) out of a slab, mm."""
+    """Leave a rectangle (x, y of its corner, width, depth) or a circle (x, y of its middle, diameter) out of a slab, mm; where there are
+    axes it is tied to the nearest, and lies along their grid.
+    """
+    slab = there(project.slabs, slab_id)
+    return change(project, slab_id, holes=(*slab.holes, _hole(project, values)))
+
+
+def change_hole(project: Project, slab_id: str, index: int, values: list[float]) -> Project:
+    """Put a hole of a slab elsewhere, or make it another size: the values of ``add_hole``; one of another shape takes x and y alone."""
+    slab = there(project.slabs, slab_id)
+    old = slab.holes[index]
+    if old.outline and len(values) == 2:
+        point = (values[0], values[1])
+        new = msgspec.structs.replace(old, place=tie_again(project, old.place, point))
+    else:
+        new = msgspec.structs.replace(_hole(project, values), angle=old.angle)
+    return change(project, slab_id, holes=(*slab.holes[:index], new, *slab.holes[index + 1 :]))
+
+
+def _hole(project: Project, values: list[float]) -> Hole:
     if len(values) not in (3, 4) or min(values[2:]) <= 0.0:
         raise EditError(
             "a hole needs x, y, width and depth above zero, or x, y and diameter.",
             "Slab",
             "Type such as 4', 6', 3', 3' for a rectangle, 4', 6', 2' for a circle.",
         )
-    x, y = values[:2]
-    ring: Ring
+    place = tied_off(project, (values[0], values[1])) or FreePoint(x=values[0], y=values[1])
     if len(values) == 3:
-        ring = circle((x, y), values[2] / 2.0)
-    else:
-        wide, deep = values[2:]
-        ring = ((x, y), (x + wide, y), (x + wide, y + deep), (x, y + deep))
-    slab = there(project.slabs, slab_id)
-    return change(project, slab_id, holes=(*slab.holes, ring))
+        return Hole(place=place, diameter=values[2])
+    return Hole(place=place, width=values[2], depth=values[3])
 
 
 def set_bow(project: Project, slab_id: str, wall: str, rise: float) -> Project:

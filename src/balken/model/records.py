@@ -28,7 +28,7 @@ from balken.model.kinds.recess import Recess
 from balken.model.kinds.reference import Reference
 from balken.model.kinds.roof import Roof, RoofSide
 from balken.model.kinds.roof_opening import RoofOpening
-from balken.model.kinds.slab import Bow, Slab
+from balken.model.kinds.slab import Bow, Hole, Slab
 from balken.model.kinds.spot import SpotHeight
 from balken.model.kinds.wall import Framing, SetOut, Wall, WallRole
 from balken.units.system import FOOT, INCH, PSF, PSI, Units
@@ -62,6 +62,7 @@ __all__ = [
     "Grid",
     "Hang",
     "Hanger",
+    "Hole",
     "HoleKind",
     "Layer",
     "LayerFunction",

@@ -10,9 +10,10 @@ from balken.documents.slope_marks import slope_text
 from balken.findings.fixes import FIXES
 from balken.framing.foundations import FoundationRun
 from balken.model import edits, foundation_edits
-from balken.model.lookup import wall_label
+from balken.model.lookup import locate, wall_label
 from balken.model.naming import slope_name, step_name
 from balken.model.records import Foundation, Pad, Project, Recess, Slab
+from balken.model.ties import described
 from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, Used, entries, select_action
 from balken.panel.fields import FIELDS
 from balken.session.session import Edit, Session
@@ -177,13 +178,18 @@ def slab_card(session: Session, slab: Slab) -> Card:
     parts.append(Fact("Concrete", cubic))
 
     def hole(typed: str) -> Edit:
-        values = [parse_length(t, p.units) for t in typed.replace(";", ",").split(",")]
+        values = _lengths(typed, p.units)
         return lambda q: foundation_edits.add_hole(q, slab.id, values)
 
     parts.append(Entry("Add a hole", "", hole, hint="x, y, width, depth; or x, y, diameter"))
-    for i, ring in enumerate(slab.holes):
-        at = ", ".join(format_length(c, p.units) for c in ring[0])
-        parts.append(Button(f"Remove the hole at {at}", edit=partial(_without_hole, slab.id, i)))
+    for i, made in enumerate(slab.holes):
+        sizes = () if made.outline else (made.diameter,) if made.diameter > 0.0 else (made.width, made.depth)
+        told = ", ".join(format_length(v, p.units) for v in (*locate(made.place, p.grids), *sizes))
+        tied = described(p, made.place)
+        parts.append(Entry(f"Hole {i + 1}", told, partial(_changed_hole, slab.id, i, p.units), hint=_HOLES[len(sizes)]))
+        if tied is not None:
+            parts.append(Fact("Goes along with", f"axes {tied[0]}"))
+        parts.append(Button(f"Remove hole {i + 1}", edit=partial(_without_hole, slab.id, i)))
     plan = next((v for v in model.slabs if v.slab.id == slab.id), None)
     if plan is not None:
         parts.append("Edges bow out by")
@@ -200,6 +206,18 @@ def slab_card(session: Session, slab: Slab) -> Card:
 def _bowed(slab_id: str, wall: str, units: Units, typed: str) -> Edit:
     rise = parse_length(typed, units)
     return lambda q: foundation_edits.set_bow(q, slab_id, wall, rise)
+
+
+_HOLES = ("x, y of its first corner", "x, y of its middle, diameter", "x, y of a corner, width, depth")
+
+
+def _lengths(typed: str, units: Units) -> list[float]:
+    return [parse_length(t, units) for t in typed.replace(";", ",").split(",")]
+
+
+def _changed_hole(slab_id: str, index: int, units: Units, typed: str) -> Edit:
+    values = _lengths(typed, units)
+    return lambda q: foundation_edits.change_hole(q, slab_id, index, values)
 
 
 def _without_hole(slab_id: str, index: int, project: Project) -> Project:

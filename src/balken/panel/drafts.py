@@ -53,7 +53,7 @@ ASKED: dict[str, tuple[str, ...]] = {
     "wall on footing": (*_ALWAYS, "footing_width", "footing_depth", "inset", "ledge", "ledge_drop"),
     "basement": (*_ALWAYS, "footing_width", "footing_depth", "inset", "ledge", "ledge_drop"),
     "slab on ground": (*_ALWAYS, "footing_width", "footing_depth", "inset", "ledge", "ledge_drop"),
-    "thickened edge": tuple(key for key in (*_ALWAYS, "inset") if key != "made_of"),
+    "thickened edge": tuple(key for key in (*_ALWAYS, "inset", "ledge", "ledge_drop") if key != "made_of"),
 }
 """What is asked for each kind of foundation before it is placed; the rest is in its card afterwards."""
 

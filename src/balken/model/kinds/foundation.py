@@ -22,6 +22,8 @@ if TYPE_CHECKING:
     from balken.model.records import Project
 
 
+SHORTEST_SLOPE = 100.0
+DEEPEST_SLOPE = 3000.0
 FoundationKind = Literal["wall on footing", "basement", "slab on ground", "thickened edge"]
 WallMaterial = Literal["concrete", "hollow block", "grouted block"]
 STEEPEST = 0.1
@@ -190,7 +192,7 @@ def _slopes(project: "Project", foundation: Foundation) -> None:
         for s in sorted((s for s in foundation.slopes if s.wall == wall_id), key=lambda s: s.start):
             if not all(math.isfinite(v) for v in (s.start, s.end, s.deeper_start, s.deeper_end)):
                 raise EditError("it has no place.", where, "Type distances within the wall.")
-            if not -0.01 <= s.start < s.end - 100.0 or s.end > length + 0.01:
+            if not -0.01 <= s.start < s.end - SHORTEST_SLOPE or s.end > length + 0.01:
                 raise EditError(
                     f"it would run from {format_length(s.start, units)} to {format_length(s.end, units)}, "
                     f"but the wall is {format_length(length, units)} long.",
@@ -200,7 +202,7 @@ def _slopes(project: "Project", foundation: Foundation) -> None:
             if s.start < reached - 0.01:
                 raise EditError("two overlap.", where, "Type distances that leave them apart.")
             reached = s.end
-            if min(s.deeper_start, s.deeper_end) < 0.0 or max(s.deeper_start, s.deeper_end) > 3000.0:
+            if min(s.deeper_start, s.deeper_end) < 0.0 or max(s.deeper_start, s.deeper_end) > DEEPEST_SLOPE:
                 raise EditError("it can be up to 10 ft (3 m) deeper, never higher.", where)
             steep = abs(s.deeper_end - s.deeper_start) / (s.end - s.start)
             if steep > STEEPEST + 1e-6:

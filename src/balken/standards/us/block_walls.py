@@ -222,15 +222,50 @@ _R404: dict[int, dict[int, tuple[str, str, str]]] = {
 }
 """IRC Table R404.1.1(1), plain masonry foundation walls: nominal thickness (in) by height and unbalanced fill (ft),
 for soils of 30, 45 and 60 pcf; "": a design or bars are needed.  From memory."""
+_R404_BARS: dict[int, dict[int, tuple[str, str, str]]] = {
+    8: {
+        4: ("#4 at 48", "#4 at 48", "#4 at 48"),
+        5: ("#4 at 48", "#4 at 48", "#4 at 48"),
+        6: ("#4 at 48", "#5 at 48", "#5 at 48"),
+        7: ("#5 at 48", "#6 at 48", "#6 at 40"),
+        8: ("#5 at 48", "#6 at 48", "#6 at 32"),
+    },
+    10: {
+        4: ("#4 at 48", "#4 at 48", "#4 at 48"),
+        5: ("#4 at 48", "#4 at 48", "#5 at 48"),
+        6: ("#4 at 48", "#5 at 48", "#6 at 48"),
+        7: ("#5 at 48", "#6 at 48", "#6 at 32"),
+        8: ("#6 at 48", "#6 at 32", "#6 at 24"),
+        9: ("#6 at 40", "#6 at 24", "#6 at 16"),
+        10: ("#6 at 32", "#6 at 16", "#6 at 16"),
+    },
+}
+"""IRC Table R404.1.1(2), walls of 8 in block with bars 5 in from the pressed face: bars (in) by the greatest height and feet of unbalanced
+fill, for soils of 30, 45 and 60 pcf.  From memory."""
 
 
 def prescriptive_block(span: float, fill: float, pcf: float) -> str:
-    """Return what the IRC asks of a plain wall of block without calculation (``span``, ``fill`` in mm)."""
+    """Return what the IRC asks of a wall of block without calculation (``span``, ``fill`` in mm): how thick a plain one is to be, and which
+    bars one of 8 in or more may have instead.
+    """
+    plain, barred = _plain(span, fill, pcf), _barred(span, fill, pcf)
+    return f"{plain}; {barred}" if barred else plain
+
+
+def _barred(span: float, fill: float, pcf: float) -> str:
+    feet, tall = max(math.ceil(fill / FOOT - 1e-6), 4), next((h for h in _R404_BARS if span <= h * FOOT + 0.5), 0)
+    row = _R404_BARS.get(tall, {}).get(feet)
+    if row is None or pcf > 60.0:
+        return ""
+    return f"or 8 in or more with {row[0 if pcf <= 30.0 else 1 if pcf <= 45.0 else 2]} in, 5 in from the earth (Table R404.1.1(2))"
+
+
+def _plain(span: float, fill: float, pcf: float) -> str:
     tall, feet = max(math.ceil(span / FOOT - 1e-6), 5), max(math.ceil(fill / FOOT - 1e-6), 4)
     column = 0 if pcf <= 30.0 else 1 if pcf <= 45.0 else 2
     row = _R404.get(tall, {}).get(feet)
     if row is None or pcf > 60.0:
         return "IRC Table R404.1.1(1): beyond the table; see the design"
     if not row[column]:
-        return f"IRC Table R404.1.1(1), {tall} ft high, {feet} ft of fill: bars are needed"
+        return f"IRC Table R404.1.1(1), {tall} ft high, {feet} ft of fill: plain ones do not hold"
     return f"IRC Table R404.1.1(1), {tall} ft high, {feet} ft of fill, {(30, 45, 60)[column]} pcf: {row[column]} in"

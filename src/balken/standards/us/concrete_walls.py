@@ -165,28 +165,47 @@ def holding(case: EarthCase, soil: Soil, f: Forces) -> list[Check]:
     return found
 
 
-_R404_8IN: dict[int, tuple[str, str, str]] = {
-    4: ("no bars", "no bars", "no bars"),
-    5: ("no bars", "no bars", "no bars"),
-    6: ("no bars", "no bars", "#6 at 37 in"),
-    7: ("no bars", "#6 at 36 in", "#6 at 35 in"),
-    8: ("#6 at 41 in", "#6 at 35 in", "#6 at 26 in"),
+_R404_8IN: dict[int, dict[int, tuple[str, str, str]]] = {
+    8: {
+        5: ("no bars", "no bars", "no bars"),
+        6: ("no bars", "no bars", "#6 at 37 in"),
+        7: ("no bars", "#6 at 36 in", "#6 at 35 in"),
+        8: ("#6 at 41 in", "#6 at 35 in", "#6 at 26 in"),
+    },
+    9: {
+        5: ("no bars", "no bars", "no bars"),
+        6: ("no bars", "no bars", "#6 at 35 in"),
+        7: ("no bars", "#6 at 35 in", "#6 at 32 in"),
+        8: ("#6 at 36 in", "#6 at 32 in", "#6 at 23 in"),
+        9: ("#6 at 35 in", "#6 at 25 in", "#6 at 18 in"),
+    },
+    10: {
+        5: ("no bars", "no bars", "no bars"),
+        6: ("no bars", "no bars", "#6 at 35 in"),
+        7: ("no bars", "#6 at 35 in", "#6 at 29 in"),
+        8: ("#6 at 35 in", "#6 at 29 in", "#6 at 21 in"),
+        9: ("#6 at 34 in", "#6 at 22 in", "#6 at 16 in"),
+        10: ("#6 at 27 in", "#6 at 17 in", "#6 at 13 in"),
+    },
 }
-"""IRC Table R404.1.2(3), walls 8 in thick and up to 8 ft high: upright bars by feet of unbalanced fill, for
-soils of 30, 45 and 60 pcf.  From memory."""
+"""IRC Table R404.1.2(3), walls 8 in thick: upright bars by the greatest height and feet of unbalanced fill, for soils of 30, 45 and
+60 pcf.  From memory."""
 
 
 def prescriptive(thickness: float, span: float, fill: float, soil: Soil) -> str:
-    """Return what the IRC asks of such a wall without calculation, or why its table does not reach."""
-    feet = max(math.ceil(fill / FOOT - 1e-6), 1)
+    """Return what the IRC asks of such a wall without calculation, or why its table does not reach; lower walls as the next higher ones,
+    thicker walls as those of 8 in, which need no less.
+    """
+    feet, tall = max(math.ceil(fill / FOOT - 1e-6), 1), max(math.ceil(span / FOOT - 1e-6), 8)
     if thickness < 7.49 * INCH:
         return "IRC Table R404.1.2(2) is for walls of 6 in; it is not held here; see the design"
-    if feet <= 4:
-        return f"IRC Table R404.1.2(3), {feet} ft of fill: no bars"
-    if span > 8.0 * FOOT + 1.0 or feet > 8 or thickness > 9.0 * INCH:
-        return "IRC R404.1.3.2: beyond the table for 8 in walls up to 8 ft; see the design"
+    table = "IRC Table R404.1.2(3)" + (" (8 in; safe for thicker walls)" if thickness > 8.5 * INCH else "")
+    if tall > 10 or feet > tall:
+        return f"{table}: beyond its 10 ft of height; see the design"
     pcf = fluid_weight(soil) / PCF
-    column = 0 if pcf <= 30.0 else 1 if pcf <= 45.0 else 2
     if pcf > 60.0:
-        return "IRC Table R404.1.2(3): heavier than the table's 60 pcf; see the design"
-    return f"IRC Table R404.1.2(3), {feet} ft of fill, {(30, 45, 60)[column]} pcf: {_R404_8IN[feet][column]}"
+        return f"{table}: heavier than its 60 pcf; see the design"
+    if feet <= 4:
+        return f"{table}, {feet} ft of fill: no bars"
+    column = 0 if pcf <= 30.0 else 1 if pcf <= 45.0 else 2
+    return f"{table}, {tall} ft high, {feet} ft of fill, {(30, 45, 60)[column]} pcf: {_R404_8IN[tall][feet][column]}"

@@ -132,7 +132,7 @@ def test_a_pocket_becomes_an_opening(demo_user):
     demo_user.type_in_card("Width", '24"')
     assert demo_user.project.recesses[0].width == pytest.approx(24 * INCH)
     demo_user.type_in_card("Width", "60'")
-    assert "along a wall" in demo_user.window.card.problem.text()
+    assert "past the end of the wall" in demo_user.window.card.problem.text()
 
 
 def test_soil_and_concrete_are_typed_and_everything_follows(demo_user):

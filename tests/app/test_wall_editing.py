@@ -50,9 +50,9 @@ def test_an_opening_is_moved_resized_and_refused_past_the_end(demo_user):
     before = demo_user.project
     demo_user.drag(demo_user.canvas, demo_user.at(*edge), demo_user.at(edge[0] - 9 * FOOT, edge[1]))
     assert demo_user.project is before
-    assert "would run from" in demo_user.window.hint_label.text()
+    assert "before the start of the wall" in demo_user.window.hint_label.text()
     demo_user.type_in_card("Width", "60'")
-    assert "would run from" in demo_user.window.card.problem.text()
+    assert "past the end of the wall" in demo_user.window.card.problem.text()
     demo_user.type_in_card("Height", "12'")
     assert "tall" in demo_user.window.card.problem.text()
 

@@ -144,7 +144,7 @@ def test_a_step_has_its_upright_piece_and_its_lap():
 @pytest.mark.parametrize(
     ("fields", "says"),
     [
-        ({"steps": (Step(wall="wall-1", at=9e4, drop=200.0),)}, "along, but the wall is"),
+        ({"steps": (Step(wall="wall-1", at=9e4, drop=200.0),)}, "past its end; it is"),
         (
             {"steps": (Step(wall="wall-1", at=3000.0, drop=200.0), Step(wall="wall-1", at=3300.0, drop=200.0))},
             "less than the lap",

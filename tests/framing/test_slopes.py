@@ -67,7 +67,7 @@ def test_steeper_than_one_in_ten_is_refused():
     with pytest.raises(EditError, match="1 in 10 is the most"):
         sloped(p, deeper_end=610.0)
     sloped(p, deeper_end=600.0)
-    with pytest.raises(EditError, match="it would run from"):
+    with pytest.raises(EditError, match="past the end of the wall"):
         sloped(p, end=1e6)
     with pytest.raises(EditError, match="overlap"):
         sloped(sloped(p), start=6000.0, end=7500.0)

@@ -103,7 +103,11 @@ BAD = [
         lambda p: edits.add_opening(p, "wall-1", "window", 4 * FOOT, 3 * FOOT, 3 * FOOT, 3 * FOOT),
         "overlaps",
     ),
-    ("opening before the start", lambda p: edits.add_opening(p, "wall-2", "window", -1.0, 600, 600, 0), "run from"),
+    (
+        "opening before the start",
+        lambda p: edits.add_opening(p, "wall-2", "window", -1.0, 600, 600, 0),
+        "before the start of the wall",
+    ),
     ("zero spacing", lambda p: edits.set_choice(p, "floor-1", "joists", spacing=0.0), "spacing"),
     ("negative spacing", lambda p: edits.set_choice(p, "roof-1", "rafters", spacing=-400.0), "spacing"),
     ("zero grid spacing", lambda p: grid_edits.set_axis_gap(p, "grid-1", "x2", 0.0), "spacing|mm from"),

@@ -23,7 +23,7 @@ from balken.model.records import (
     Record,
     Wall,
 )
-from balken.units import Units, format_length
+from balken.units import Units, say_length
 
 Kind = Literal["level", "grid", "wall", "opening", "column", "outline"]
 ORDER: tuple[Kind, ...] = get_args(Kind)
@@ -98,7 +98,19 @@ def _pairs(old: dict[str, R], new: dict[str, R]) -> Iterable[tuple[R | None, R |
 
 
 def _up(by: float, units: Units) -> str:
-    return f"{format_length(abs(by), units)} {'higher' if by > 0 else 'lower'}"
+    return f"{say_length(abs(by), units)} {'higher' if by > 0 else 'lower'}"
+
+
+def _shift(by: float, units: Units) -> str:
+    return f"{say_length(abs(by), units)} {'on' if by > 0 else 'back'}"
+
+
+def _larger(noun: str, by: float, units: Units) -> str:
+    if noun == "sill":
+        return f"sill {_up(by, units)}"
+    if noun == "moved":
+        return f"moved {_shift(by, units)}"
+    return f"{noun} {say_length(abs(by), units)} {'larger' if by > 0 else 'smaller'}"
 
 
 def _grid_detail(a: Grid, b: Grid, units: Units) -> str:
@@ -114,7 +126,7 @@ def _grid_detail(a: Grid, b: Grid, units: Units) -> str:
             elif label not in after:
                 texts.append(f"axis {label} is gone")
             elif abs(before[label] - after[label]) > SAME:
-                texts.append(f"axis {label} by {format_length(after[label] - before[label], units)}")
+                texts.append(f"axis {label} {_shift(after[label] - before[label], units)}")
     return ", ".join(texts)
 
 
@@ -129,7 +141,7 @@ def _wall_detail(a: Wall, b: Wall, old: Reading, new: Reading, units: Units) -> 
     for end in ("start", "end"):
         by = distance(locate(getattr(a, end), old.grids), locate(getattr(b, end), new.grids))
         if by > SAME:
-            texts.append(f"its {end} by {format_length(by, units)}")
+            texts.append(f"its {end} by {say_length(by, units)}")
     texts += _hung_detail(a, b, old, new, units)
     if by_id(old.buildups)[a.buildup].layers != by_id(new.buildups)[b.buildup].layers:
         texts.append("its layers")
@@ -141,7 +153,7 @@ def _column_detail(a: Column, b: Column, old: Reading, new: Reading, units: Unit
     texts = []
     by = distance(locate(a.place, old.grids), locate(b.place, new.grids))
     if by > SAME:
-        texts.append(f"moved by {format_length(by, units)}")
+        texts.append(f"moved by {say_length(by, units)}")
     texts += _hung_detail(a, b, old, new, units)
     if abs(a.width - b.width) > SAME or abs(a.depth - b.depth) > SAME:
         texts.append("its section")
@@ -157,7 +169,7 @@ def _opening_detail(a: Opening, b: Opening, units: Units) -> str:
     for field, noun in (("offset", "moved"), ("width", "width"), ("height", "height"), ("sill", "sill")):
         by = getattr(b, field) - getattr(a, field)
         if abs(by) > SAME:
-            texts.append(f"{noun} by {format_length(by, units)}")
+            texts.append(_larger(noun, by, units))
     if a.kind != b.kind:
         texts.append(f"now a {b.kind}")
     return ", ".join(texts)

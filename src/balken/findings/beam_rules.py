@@ -13,8 +13,8 @@ from balken.loads.beam_law import Beamed, BeamSeat
 from balken.model.lookup import bearer_label, label_of
 from balken.model.naming import beam_name
 from balken.standards.checks import used_text
-from balken.units import format_force, format_inches, format_length, format_line_load
-from balken.units.system import INCH
+from balken.units import Units, format_force, format_line_load, say_inches, say_length
+from balken.units.system import FOOT, INCH
 
 ON_CONCRETE = 3.0 * INCH
 """IRC R502.6: bearing of beams on masonry or concrete, mm."""
@@ -24,6 +24,8 @@ AIR = 0.5 * INCH
 """Left free beside and behind a beam in a pocket (common practice, no source), mm."""
 FEWEST = 3
 """A girder is offered where at least so many joists side by side are too long."""
+APART = 8.0 * FOOT
+"""How far apart posts are set by a fix at most."""
 
 
 def beams(c: Model) -> Iterable[Finding]:
@@ -37,7 +39,7 @@ def beams(c: Model) -> Iterable[Finding]:
             yield _unsolved(c, made, label, middle, things)
             continue
         if not design.works:
-            yield _too_weak(made, label, middle, things)
+            yield _too_weak(c, made, label, middle, things)
         long = max(design.parts, key=lambda part: part.high - part.low)
         if long.high - long.low > made.line.stock + 1.0:
             yield _no_stock(c, made, label, long.high - long.low, things)
@@ -55,28 +57,34 @@ def _unsolved(
         else f"{made.design.unchecked}"
     )
     code, said = ("beam on nothing", made.design.unchecked) if few else ("beam not checked", "it is not checked")
-    fix = Fix("Set posts under it, 8 ft apart at most", "posts_under", (made.line.id,)) if few else None
+    fix = Fix(_posts(c.units), "posts_under", (made.line.id,)) if few else None
     return Finding(code, "floors", f"{label}: {said}", why, things, middle, fix=fix)
+
+
+def _posts(units: Units) -> str:
+    return f"Set posts under it, {say_length(APART, units)} apart at most"
 
 
 def _no_stock(c: Model, made: Beamed, label: str, long: float, things: tuple[str, ...]) -> Finding:
     return Finding(
         "stock",
         "floors",
-        f"{label}: a span of {format_length(long, c.units)} is longer than the stock",
-        f"The longest there is of it is {format_length(made.line.stock, c.units)}, and a beam is spliced over posts alone. Set "
+        f"{label}: a span of {say_length(long, c.units)} is longer than the stock",
+        f"The longest there is of it is {say_length(made.line.stock, c.units)}, and a beam is spliced over posts alone. Set "
         "posts closer, or take another kind.",
         things,
         (*made.line.at(made.line.length / 2.0), made.line.top),
         grave=False,
-        fix=Fix("Set posts under it, 8 ft apart at most", "posts_under", (made.line.id,)),
+        fix=Fix(_posts(c.units), "posts_under", (made.line.id,)),
     )
 
 
-def _too_weak(made: Beamed, label: str, middle: tuple[float, float, float], things: tuple[str, ...]) -> Finding:
+def _too_weak(
+    c: Model, made: Beamed, label: str, middle: tuple[float, float, float], things: tuple[str, ...]
+) -> Finding:
     design = made.design
     check, better = design.result.governs, design.would_work
-    fix = Fix("Set posts under it, 8 ft apart at most", "posts_under", (made.line.id,))
+    fix = Fix(_posts(c.units), "posts_under", (made.line.id,))
     if better:
         fix = Fix(f"Make it {better}", "change", (made.line.id,), (("size", better),))
     return Finding(
@@ -111,8 +119,8 @@ def _seats(c: Model, made: Beamed, label: str) -> Iterable[Finding]:
             yield Finding(
                 "beam seat",
                 "floors",
-                f"{label} bears {format_inches(seat.bearing, c.units)} on {on}",
-                f"It needs {format_inches(need, c.units)} there (IRC R502.6). Draw its end farther in.",
+                f"{label} bears {say_inches(seat.bearing, c.units)} on {on}",
+                f"It needs {say_inches(need, c.units)} there (IRC R502.6). Draw its end farther in.",
                 (made.line.id, seat.on),
                 at,
             )
@@ -135,7 +143,7 @@ def _pocket(c: Model, made: Beamed, seat: BeamSeat, label: str, at: tuple[float,
             yield Finding(
                 "beam pocket",
                 "foundations",
-                f"{label}: its pocket in {bearer_label(c.project, seat.on)} ends {format_inches(abs(off), c.units)} {way} than it",
+                f"{label}: its pocket in {bearer_label(c.project, seat.on)} ends {say_inches(abs(off), c.units)} {way} than it",
                 "A beam lies on the bottom of its pocket.",
                 (made.line.id, pocket.id),
                 at,
@@ -156,7 +164,7 @@ def _pocket(c: Model, made: Beamed, seat: BeamSeat, label: str, at: tuple[float,
         "beam pocket",
         "foundations",
         f"{label} ends in {bearer_label(c.project, seat.on)}, which has no pocket for it",
-        f"Its underside lies {format_inches(run.band.top - bottom, c.units)} below the top of that wall.",
+        f"Its underside lies {say_inches(run.band.top - bottom, c.units)} below the top of that wall.",
         (made.line.id, seat.on),
         at,
         grave=False,
@@ -179,7 +187,7 @@ def girder_under(c: Model, floor_id: str) -> Fix | None:
     (low, high) = _across(plan, rows, middle)
     ends = (*plan.frame.back(middle, low), *plan.frame.back(middle, high))
     x0, y0, x1, y1 = (round(v, 3) for v in ends)
-    return Fix("Lay a girder under their middle, on posts 8 ft apart at most", "girder_on_posts",
+    return Fix(f"Lay a girder under their middle, on posts {say_length(APART, c.units)} apart at most", "girder_on_posts",
                (floor_id, (x0, y0), (x1, y1)))  # fmt: skip
 
 

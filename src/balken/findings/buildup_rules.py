@@ -8,7 +8,7 @@ from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.model.buildups import CLOSE, display_name, stud_size
 from balken.model.lookup import by_id, wall_label
-from balken.units import format_inches
+from balken.units import say_inches
 
 SAID = re.compile(r"\b2 ?x ?(4|6|8|10|12)\b", re.IGNORECASE)
 
@@ -24,8 +24,8 @@ def buildups(c: Model) -> Iterable[Finding]:
             yield Finding(
                 "build-up",
                 "walls",
-                f"{called}: its {core.material} are {format_inches(section(studs).depth, c.units)} deep, its core "
-                f"{format_inches(core.thickness, c.units)}",
+                f"{called}: its {core.material} are {say_inches(section(studs).depth, c.units)} deep, its core "
+                f"{say_inches(core.thickness, c.units)}",
                 f"Studs are designed as {studs}, walls and floors set out by the core, as of {wall_label(c.project, wall.id)}. Type the "
                 "thickness of the core again: its studs follow.",
                 (wall.id,),

@@ -8,7 +8,7 @@ from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.framing.foundations import FoundationRun
 from balken.model.lookup import wall_label
-from balken.units import format_inches, format_length
+from balken.units import say_inches, say_length
 
 FITS = 3.0
 """What the bed joints can take up over the height of a wall, mm (common practice, no source)."""
@@ -30,13 +30,13 @@ def courses(c: Model) -> Iterable[Finding]:
                 "courses",
                 "foundations",
                 f"{f.name}: {tall / bond.height:.1f} courses of block",
-                f"From footing to top it is {format_length(tall, c.units)} high; the top course would be cut. "
-                f"{format_inches(short, c.units)} more make whole courses of {format_inches(bond.height, c.units)}.",
+                f"From footing to top it is {say_length(tall, c.units)} high; the top course would be cut. "
+                f"{say_inches(short, c.units)} more make whole courses of {say_inches(bond.height, c.units)}.",
                 (f.id,),
                 (*run.band.at(run.length / 2.0, 0.0), run.band.top),
                 grave=False,
                 fix=Fix(
-                    f"Lower its foot by {format_inches(short, c.units)}",
+                    f"Lower its foot by {say_inches(short, c.units)}",
                     "change",
                     (f.id,),
                     (("foot__offset", f.foot.offset - short),),
@@ -49,7 +49,7 @@ def courses(c: Model) -> Iterable[Finding]:
                 "courses",
                 "foundations",
                 f"{f.name}: a step off the courses under {wall_label(c.project, run.wall)}",
-                f"It drops {format_length(abs(off), c.units)}; block courses are {format_inches(bond.height, c.units)} high. "
+                f"It drops {say_length(abs(off), c.units)}; block courses are {say_inches(bond.height, c.units)} high. "
                 "The bottom course would be cut.",
                 (f.id,),
                 (*run.band.at(run.segments[0].high, 0.0), run.band.bottom),

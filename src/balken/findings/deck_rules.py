@@ -11,7 +11,7 @@ from balken.framing.bands import WallLine
 from balken.model.lookup import label_of
 from balken.model.naming import kind_of, owner_of, piece_name
 from balken.standards.checks import used_text
-from balken.units import format_force, format_length
+from balken.units import format_force, say_length
 
 
 def over_nothing(c: Model) -> Iterable[Finding]:
@@ -22,7 +22,7 @@ def over_nothing(c: Model) -> Iterable[Finding]:
             yield Finding(
                 "nothing below",
                 "walls",
-                f"{label_of(c.project, wall_id)} has nothing under it for {format_length(high - low, c.units)}",
+                f"{label_of(c.project, wall_id)} has nothing under it for {say_length(high - low, c.units)}",
                 "No wall, deck or foundation is under that stretch, so that its load has nowhere to go. Put a wall under it, "
                 "or end the wall before.",
                 (wall_id,),

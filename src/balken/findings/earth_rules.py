@@ -14,7 +14,7 @@ from balken.model.records import Foundation
 from balken.standards.checks import Check, used_text
 from balken.standards.ground import EarthWall
 from balken.standards.measures import quantity_text
-from balken.units import Units, format_inches, format_length
+from balken.units import Units, say_inches, say_length
 from balken.units.system import INCH
 
 BOLTS, BASE = "anchor bolts, push into the floor", "sliding at the base"
@@ -48,7 +48,7 @@ def _not_held(c: Model, run: FoundationRun, wall: EarthWall) -> Finding:
         "not held",
         "foundations",
         f"{f.name}: the wall under {wall_label(c.project, run.wall)} is not held at its top yet",
-        f"{format_length(wall.case.fill, c.units)} of earth stand against it and nothing holds its head. Lay the floor "
+        f"{say_length(wall.case.fill, c.units)} of earth stand against it and nothing holds its head. Lay the floor "
         "that holds it; until then wall and footing are not checked as they will stand.",
         (f.id, wall_of(run.id)),
         (*run.band.at(run.length / 2.0, 0.0), run.band.top),
@@ -65,11 +65,11 @@ def _bolts(c: Model, run: FoundationRun, check: Check) -> Finding:
         "foundations",
         f"{f.name}: anchor bolts used {used_text(check.used)}",
         f"Earth pushes the head of the wall under {wall_label(c.project, run.wall)} into the floor with "
-        f"{quantity_text(check.demand, check.quantity, c.units)}; 1/2 in bolts at {format_inches(f.bolt_spacing, c.units)} "
+        f"{quantity_text(check.demand, check.quantity, c.units)}; 1/2 in bolts at {say_inches(f.bolt_spacing, c.units)} "
         f"hold {quantity_text(check.capacity, check.quantity, c.units)} ({check.clause}).",
         (f.id,),
         (*run.band.at(run.length / 2.0, 0.0), run.band.top),
-        fix=Fix(f"Space them at {format_inches(spacing, c.units)}", "change", (f.id,), (("bolt_spacing", spacing),))
+        fix=Fix(f"Space them at {say_inches(spacing, c.units)}", "change", (f.id,), (("bolt_spacing", spacing),))
         if enough
         else None,
     )
@@ -87,13 +87,13 @@ def _base_slides(c: Model, run: FoundationRun, wall: EarthWall, check: Check) ->
         "base slides",
         "foundations",
         f"{f.name}: nothing holds the base of the wall under {wall_label(c.project, run.wall)}",
-        f"{format_length(wall.case.fill, c.units)} more earth outside than inside push it inward; 1.5 times that is "
+        f"{say_length(wall.case.fill, c.units)} more earth outside than inside push it inward; 1.5 times that is "
         f"{values[0]}, friction under its footing holds {values[1]} ({check.clause}). Lay a slab inside, or fill the crawl "
         "space.",
         (f.id, wall_of(run.id)),
         (*run.band.at(run.length / 2.0, 0.0), run.band.bottom),
         fix=Fix(
-            f"Fill inside to {format_inches(FILLED, c.units)} below the ground outside",
+            f"Fill inside to {say_inches(FILLED, c.units)} below the ground outside",
             "change",
             (f.id,),
             (("inside_ground", FILLED),),
@@ -115,12 +115,12 @@ def _earth(c: Model, run: FoundationRun, wall: EarthWall, check: Check) -> Findi
         "foundations",
         f"{f.name}: wall under {wall_label(c.project, run.wall)} used {used_text(check.used)}",
         f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}) with "
-        f"{format_length(wall.case.fill, c.units)} of earth against it"
+        f"{say_length(wall.case.fill, c.units)} of earth against it"
         + ("" if wall.case.held else ", free at the top")
         + ".",
         (f.id, wall_of(run.id)),
         (*run.band.at(run.length / 2.0, 0.0), run.band.bottom),
-        fix=Fix(f"Make the wall {format_inches(thicker, c.units)} thick", "change", (f.id,), (("thickness", thicker),))
+        fix=Fix(f"Make the wall {say_inches(thicker, c.units)} thick", "change", (f.id,), (("thickness", thicker),))
         if thicker is not None
         else None,
     )

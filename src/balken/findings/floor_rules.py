@@ -16,7 +16,7 @@ from balken.model.lookup import by_id, label_of, locate, wall_label
 from balken.model.records import Floor, Foundation
 from balken.standards.checks import used_text
 from balken.standards.demands import DeckPanel, Ledger
-from balken.units import format_area_load, format_force, format_inches
+from balken.units import format_area_load, format_force, say_inches
 
 PANELS = (11.91, 15.08, 18.26, 22.23, 28.58)
 BOARDS = (25.4, 38.1)
@@ -40,11 +40,11 @@ def decks(c: Model) -> Iterable[Finding]:
         if floor.deck <= 0.0:
             continue
         panel = _deck_of(c, floor, floor.deck)
-        spaced = format_inches(design.spacing, c.units)
+        spaced = say_inches(design.spacing, c.units)
         if panel is not None and design.spacing <= panel.span + 1.0:
             continue
-        thick = format_inches(floor.deck, c.units)
-        spans = f"spans {format_inches(panel.span, c.units)} at most" if panel is not None else "is too thin for a deck"
+        thick = say_inches(floor.deck, c.units)
+        spans = f"spans {say_inches(panel.span, c.units)} at most" if panel is not None else "is too thin for a deck"
         offered = BOARDS if floor.outdoors else PANELS
         thicker = next((t for t in offered if _spans(c, floor, t, design.spacing)), None)
         yield Finding(
@@ -55,7 +55,7 @@ def decks(c: Model) -> Iterable[Finding]:
             (floor.id,),
             (*plan.outline.core[0], c.level_height(floor.level)),
             grave=False,
-            fix=Fix(f"Make it {format_inches(thicker, c.units)}", "change", (floor.id,), (("deck", thicker),))
+            fix=Fix(f"Make it {say_inches(thicker, c.units)}", "change", (floor.id,), (("deck", thicker),))
             if thicker
             else None,
         )
@@ -217,14 +217,14 @@ def guards(c: Model) -> Iterable[Finding]:
             if c.ground is not None
             else 0.0
         )
-        least = format_inches(rules.height, c.units)
+        least = say_inches(rules.height, c.units)
         fix = Fix(f"Give it one of {least}", "change", (floor.id,), (("guard", rules.height),))
         if floor.guard <= 0.0 and high > rules.above + 0.5:
             yield Finding(
                 "guard",
                 "floors",
                 f"{floor.name} has no guard at its free edges",
-                f"They lie {format_inches(high, c.units)} over the ground, more than {format_inches(rules.above, c.units)} "
+                f"They lie {say_inches(high, c.units)} over the ground, more than {say_inches(rules.above, c.units)} "
                 f"({rules.above_clause}).",
                 (floor.id,),
                 (*edges[0][0], top),
@@ -234,7 +234,7 @@ def guards(c: Model) -> Iterable[Finding]:
             yield Finding(
                 "guard",
                 "floors",
-                f"{floor.name}: its guard is only {format_inches(floor.guard, c.units)} high",
+                f"{floor.name}: its guard is only {say_inches(floor.guard, c.units)} high",
                 f"It must be {least} ({rules.height_clause}).",
                 (floor.id,),
                 (*edges[0][0], top),

@@ -18,7 +18,7 @@ from balken.framing.slopes import Wedge, wedges
 from balken.framing.stepping import room_to_step
 from balken.model.naming import owner_of
 from balken.remembered import remembered
-from balken.units import format_length
+from balken.units import say_length
 
 LEVEL = 55.0
 """Footings this near in height count as level, mm: a step of thickness, 2 in or 50 mm, more or less."""
@@ -64,12 +64,12 @@ def beside_lower(c: Model) -> Iterable[Finding]:
     for (_, at_end), rows in near.items():
         _, a, b, gap = max(rows, key=lambda row: row[0])
         high = a.underside - b.underside
-        where = "which it meets" if gap <= 0.5 else f"{format_length(gap, c.units)} away"
+        where = "which it meets" if gap <= 0.5 else f"{say_length(gap, c.units)} away"
         yield Finding(
             "beside lower",
             "foundations",
             f"{footing_label(c, a.thing)}: footing too near a lower one",
-            f"It lies {format_length(high, c.units)} higher than that of {footing_label(c, b.thing)}, {where}; its load "
+            f"It lies {say_length(high, c.units)} higher than that of {footing_label(c, b.thing)}, {where}; its load "
             f"would press on the lower one or its backfill (slope {c.project.soil.spread:g} to 1).",
             (owner_of(a.thing), owner_of(b.thing)),
             (*nearest_points(a.shape, b.shape)[0].coords[0], a.underside),

@@ -16,7 +16,7 @@ from balken.model.records import Foundation
 from balken.standards.checks import Check, used_text
 from balken.standards.ground import STABILITY, FootingError
 from balken.standards.measures import quantity_text
-from balken.units import Units, format_inches
+from balken.units import Units, say_inches
 from balken.units.system import INCH
 
 
@@ -64,7 +64,7 @@ def _soil(c: Model, run: FoundationRun, result: RunFooting, place: tuple[float, 
         "soil",
         "foundations",
         f"{f.name}: soil used {used_text(result.soil_used)}",
-        f"Under {wall_label(c.project, run.wall)} the footing {format_inches(result.width, c.units)} wide presses harder "
+        f"Under {wall_label(c.project, run.wall)} the footing {say_inches(result.width, c.units)} wide presses harder "
         f"than the bearing value ({result.combination}).",
         (f.id, footing_of(run.id)),
         place,
@@ -86,9 +86,9 @@ def _projection(c: Model, run: FoundationRun, result: RunFooting, place: tuple[f
     return Finding(
         "projection",
         "foundations",
-        f"{f.name}: footing projects {format_inches(shown, c.units)} beside its wall",
-        f"Under {wall_label(c.project, run.wall)} it should project at least {format_inches(least, c.units)} "
-        f"and, of plain concrete, at most its thickness, {format_inches(result.depth, c.units)} (IRC R403.1.1).",
+        f"{f.name}: footing projects {say_inches(shown, c.units)} beside its wall",
+        f"Under {wall_label(c.project, run.wall)} it should project at least {say_inches(least, c.units)} "
+        f"and, of plain concrete, at most its thickness, {say_inches(result.depth, c.units)} (IRC R403.1.1).",
         (f.id, footing_of(run.id)),
         place,
         fix=_left_to_balken(c, f, bool(short), thin, ("projection, least", "projection, greatest")),
@@ -117,13 +117,13 @@ def _narrow_edge(c: Model, run: FoundationRun, result: RunFooting, place: tuple[
     return Finding(
         "narrow edge",
         "foundations",
-        f"{f.name}: its thickened edge is {format_inches(f.thickness, c.units)} wide",
+        f"{f.name}: its thickened edge is {say_inches(f.thickness, c.units)} wide",
         f"Under {wall_label(c.project, run.wall)} it is its own footing; {over[0].name} governs ({over[0].clause}). Where "
-        f"{format_inches(WIDEST_EDGE, c.units)} is not enough, use a wall on a footing.",
+        f"{say_inches(WIDEST_EDGE, c.units)} is not enough, use a wall on a footing.",
         (f.id, wall_of(run.id)),
         place,
         fix=Fix(
-            f"Make it {format_inches(wide, c.units)} wide",
+            f"Make it {say_inches(wide, c.units)} wide",
             "change",
             (f.id,),
             (("thickness", wide), ("footing_width", None)),

@@ -21,7 +21,7 @@ from balken.geometry.plane import Point, distance
 from balken.model.lookup import by_id, ground, wall_label
 from balken.model.records import Slab
 from balken.remembered import remembered
-from balken.units import format_length
+from balken.units import say_length
 from balken.units.system import INCH
 
 CELLAR = 24.0 * INCH
@@ -75,7 +75,7 @@ def frost(c: Model) -> Iterable[Finding]:
         depth = c.footings[run.id].depth if run.footing else 0.0
         target = by_id(c.project.levels)[f.foot.level].height - short
         fix = Fix(
-            f"Lower '{by_id(c.project.levels)[f.foot.level].name}' to {format_length(target, c.units)}",
+            f"Lower '{by_id(c.project.levels)[f.foot.level].name}' to {say_length(target, c.units)}",
             "set_level",
             (f.foot.level, target),
         )
@@ -86,13 +86,21 @@ def frost(c: Model) -> Iterable[Finding]:
             "frost",
             "foundations",
             f"{f.name}: footing above frost depth",
-            f"Under {wall_label(c.project, run.wall)}, {format_length(along, c.units)} along, its underside is "
-            f"{format_length(covered, c.units)} below the ground; {format_length(need, c.units)} is needed "
-            "(IRC R403.1.4).",
+            f"Under {wall_label(c.project, run.wall)}, {_along(c, run, along)}, its underside is "
+            f"{say_length(abs(covered), c.units)} {'below' if covered >= 0.0 else 'above'} the ground; it must be "
+            f"{say_length(need, c.units)} below (IRC R403.1.4).",
             (f.id,),
             (*run.band.at(along, 0.0), run.band.bottom - depth),
             fix=fix,
         )
+
+
+def _along(c: Model, run: FoundationRun, along: float) -> str:
+    """Say where along a wall a place is; what runs past its corners is at them."""
+    length = c.lines[run.wall].band.length
+    if along <= 1.0:
+        return "at its start"
+    return "at its end" if along >= length - 1.0 else f"{say_length(along, c.units)} from its start"
 
 
 def near_ground(c: Model) -> Iterable[Finding]:
@@ -157,13 +165,14 @@ def _too_low(c: Model, thing: str, what: str, above: float, stage: Stage, line: 
     fix = None
     if earth is not None and not c.project.spots:
         target = earth.height + above - need
-        fix = Fix(f"Lower '{earth.name}' to {format_length(target, c.units)}", "set_level", (earth.id, target))
+        fix = Fix(f"Lower '{earth.name}' to {say_length(target, c.units)}", "set_level", (earth.id, target))
     return Finding(
         "above ground",
         stage,
         what,
-        f"At {wall_label(c.project, line.wall.id)} its top is {format_length(abs(above), c.units)} {where} the ground; "
-        f"{format_length(need, c.units)} above it is needed ({source}).",
+        f"At {wall_label(c.project, line.wall.id)} its top is {say_length(abs(above), c.units)} {where} the ground; "
+        f"{say_length(need, c.units)} above it is needed ({source})."
+        f"{'' if fix else ' Raise it, or cut the ground back there.'}",
         (thing,),
         (*middle(line), line.band.bottom),
         fix=fix,
@@ -186,7 +195,7 @@ def corners_level(c: Model) -> Iterable[Finding]:
                         yield Finding(
                             "corner",
                             "foundations",
-                            f"{a.foundation.name}: footings meet {format_length(abs(off), c.units)} apart in height",
+                            f"{a.foundation.name}: footings meet {say_length(abs(off), c.units)} apart in height",
                             f"Where {wall_label(c.project, a.wall)} and {wall_label(c.project, b.wall)} meet, one footing "
                             "would hang in the air. Bring both to one level there, or step before the corner.",
                             (a.foundation.id,),

@@ -36,7 +36,7 @@ from balken.model.naming import owner_of, piece_name
 from balken.model.records import Floor, Foundation, Roof
 from balken.model.visitor import hanging
 from balken.standards.checks import used_text
-from balken.units import format_inches, format_length
+from balken.units import Units, say_inches, say_length
 from balken.units.system import FOOT
 
 SQUARE, OUT_OF_SQUARE = 1.0, 75.0
@@ -91,7 +91,7 @@ def removed_levels(c: Model) -> Iterable[Finding]:
             "removed level",
             "set out",
             f"'{level.name}' is removed but still holds {counted(held)}",
-            f"They stay at {format_length(level.height, c.units)}. Hang them on another level, here or on the card.",
+            f"They stay at {say_length(level.height, c.units)}. Hang them on another level, here or on the card.",
             (level.id,),
             (0.0, 0.0, level.height),
             grave=False,
@@ -119,8 +119,8 @@ def out_of_square(c: Model) -> Iterable[Finding]:
         yield Finding(
             "square",
             "walls",
-            f"{label} is out of square by {format_inches(lean, c.units)}",
-            f"Over its {format_length(length, c.units)} it leaves the grid's direction. Move one end, or tie both to "
+            f"{label} is out of square by {say_inches(lean, c.units)}",
+            f"Over its {say_length(length, c.units)} it leaves the grid's direction. Move one end, or tie both to "
             "axes so that they move together.",
             (line.wall.id,),
             (*band.end, band.bottom),
@@ -165,19 +165,21 @@ def members_over(c: Model) -> Iterable[Finding]:
         layout = find(c.project, layout_id)
         noun = {"joists": "joists", "rafters": "rafters", "ties": "ceiling ties"}[field]
         keys = c.worst_pieces.get((layout_id, field), ())
+        fix = _stronger(layout_id, field, design, c.units) or girder_under(c, layout_id)
         yield Finding(
             "used",
             _stage_of(layout),
             f"{getattr(layout, 'name', '')}: {noun} {design.size} used {used_text(design.result.used)}",
             f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}, {check.combination}) over a clear span of "
-            f"{format_length(design.result.case.clear, c.units)} at {format_inches(design.spacing, c.units)}.",
+            f"{say_length(design.result.case.clear, c.units)} at {say_inches(design.spacing, c.units)}."
+            f"{'' if fix else ' Bring their bearings closer together, set them closer, or take a better grade.'}",
             (layout_id, *keys),
             c.place(keys[0]) if keys else (0.0, 0.0, 0.0),
-            fix=_stronger(layout_id, field, design) or girder_under(c, layout_id),
+            fix=fix,
         )
 
 
-def _stronger(layout_id: str, field: str, design: LayoutDesign) -> Fix | None:
+def _stronger(layout_id: str, field: str, design: LayoutDesign, units: Units) -> Fix | None:
     better = [n for n in design.neighbours if n.used <= 1.0]
     if not better:
         if design.would_work:
@@ -186,7 +188,7 @@ def _stronger(layout_id: str, field: str, design: LayoutDesign) -> Fix | None:
     n = min(better, key=lambda row: section(row.size).area / row.spacing)
     if n.size != design.size:
         return Fix(f"Use {n.size}", "set_choice", (layout_id, field), (("size", n.size),))
-    return Fix(f"Space at {format_inches(n.spacing)}", "set_choice", (layout_id, field), (("spacing", n.spacing),))
+    return Fix(f"Space at {say_inches(n.spacing, units)}", "set_choice", (layout_id, field), (("spacing", n.spacing),))
 
 
 def short_bearings(c: Model) -> Iterable[Finding]:
@@ -208,8 +210,8 @@ def short_bearings(c: Model) -> Iterable[Finding]:
                 "bearing",
                 "floors",
                 f"{plan.floor.name}: {len(short)} joist ends bear too short",
-                f"The shortest bears {format_inches(min(ln.bearings[e] for ln, e in short), c.units)}; wood needs "
-                f"{format_inches(c.standard.least_bearing, c.units)} (IRC R502.6). Use a wider sill plate.",
+                f"The shortest bears {say_inches(min(ln.bearings[e] for ln, e in short), c.units)}; wood needs "
+                f"{say_inches(c.standard.least_bearing, c.units)} (IRC R502.6). Use a wider sill plate.",
                 (plan.floor.id, key),
                 (*plan.frame.back(s, line.t), c.level_height(plan.floor.level)),
                 fix=_wider_sill(c, line.supports[end]),
@@ -252,15 +254,11 @@ def seats(c: Model) -> Iterable[Finding]:
             head = run.foundation.head
             level = by_id(c.project.levels)[head.level]
             fix = Fix(
-                f"Move '{level.name}' to {format_length(level.height + gap, c.units)}",
+                f"Move '{level.name}' to {say_length(level.height + gap, c.units)}",
                 "set_level",
                 (level.id, level.height + gap),
             )
-        how = (
-            f"a gap of {format_inches(gap, c.units)} under"
-            if gap > 0
-            else f"{format_inches(-gap, c.units)} too high for"
-        )
+        how = f"a gap of {say_inches(gap, c.units)} under" if gap > 0 else f"{say_inches(-gap, c.units)} too high for"
         yield Finding(
             "seat",
             "floors",
@@ -289,7 +287,7 @@ def heads_through_floors(c: Model) -> Iterable[Finding]:
                 "through floor",
                 "walls",
                 f"{wall_label(c.project, wall_id)}: its head passes through {plan.floor.name}",
-                f"Its head is {format_length(line.band.top - under, c.units)} above the underside of the joists.",
+                f"Its head is {say_length(line.band.top - under, c.units)} above the underside of the joists.",
                 (wall_id, plan.floor.id),
                 (*_middle(line), line.band.top),
                 fix=Fix(
@@ -332,7 +330,7 @@ def bridged(c: Model) -> Iterable[Finding]:
             yield Finding(
                 "nothing between",
                 "walls",
-                f"{wall_label(c.project, wall_id)} has nothing under it for {format_length(high - low, c.units)}",
+                f"{wall_label(c.project, wall_id)} has nothing under it for {say_length(high - low, c.units)}",
                 "It stands on a column there, but what lies between has no beam under it. Put walls or columns closer "
                 "together, or a wall under it; its load is taken to go to what is nearest.",
                 (wall_id, *under),
@@ -350,8 +348,8 @@ def bearing_heights(c: Model) -> Iterable[Finding]:
                     "roof bearing",
                     "roof",
                     f"{wall_label(c.project, wall_id)}: rafters do not sit on its head",
-                    f"Its head is at {format_length(line.band.top, c.units)}, the rafters bear at "
-                    f"{format_length(plan.bearing, c.units)}.",
+                    f"Its head is at {say_length(line.band.top, c.units)}, the rafters bear at "
+                    f"{say_length(plan.bearing, c.units)}.",
                     (wall_id, plan.roof.id),
                     (*_middle(line), line.band.top),
                     fix=Fix(
@@ -373,7 +371,7 @@ def _ridge_findings(c: Model, plan: RoofPlan) -> Iterable[Finding]:
             "ridge depth",
             "roof",
             f"{plan.roof.name}: ridge board {board.name} is shallower than the rafters' plumb cut",
-            f"The cut is {format_inches(plumb, c.units)} deep, the board {format_inches(board.depth, c.units)} (IRC R802.3).",
+            f"The cut is {say_inches(plumb, c.units)} deep, the board {say_inches(board.depth, c.units)} (IRC R802.3).",
             (plan.roof.id,),
             peak,
             fix=Fix(f"Use a {fits} ridge board", "change", (plan.roof.id,), (("ridge_size", fits),)) if fits else None,
@@ -393,8 +391,8 @@ def _ridge_findings(c: Model, plan: RoofPlan) -> Iterable[Finding]:
         yield Finding(
             "rafter seat",
             "roof",
-            f"{plan.roof.name}: bird's mouth seats of {format_inches(seat, c.units)} are too short",
-            f"A notch of a quarter of the depth (IRC R802.7.1) leaves less than {format_inches(c.standard.least_bearing, c.units)} "
+            f"{plan.roof.name}: bird's mouth seats of {say_inches(seat, c.units)} are too short",
+            f"A notch of a quarter of the depth (IRC R802.7.1) leaves less than {say_inches(c.standard.least_bearing, c.units)} "
             "of bearing (IRC R802.6). Use deeper rafters or a flatter pitch.",
             (plan.roof.id,),
             peak,
@@ -415,11 +413,12 @@ def stud_walls(c: Model) -> Iterable[Finding]:
                 "walls",
                 f"{label}: {design.size} studs used {used_text(design.result.used)}",
                 f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}, {check.combination}); the studs are "
-                f"{format_length(design.result.case.clear, c.units)} long at {format_inches(design.spacing, c.units)}.",
+                f"{say_length(design.result.case.clear, c.units)} long at {say_inches(design.spacing, c.units)}."
+                f"{'' if closer else ' Take a build-up with deeper studs, or a better grade.'}",
                 (wall_id,),
                 (*_middle(line), line.band.top),
                 fix=Fix(
-                    f"Space them at {format_inches(closer[0].spacing, c.units)}",
+                    f"Space them at {say_inches(closer[0].spacing, c.units)}",
                     "change",
                     (wall_id,),
                     (("framing__spacing", closer[0].spacing),),
@@ -434,9 +433,10 @@ def stud_walls(c: Model) -> Iterable[Finding]:
                 yield Finding(
                     "header",
                     "walls",
-                    f"{label}: framing of the {o.kind} {format_length(o.width, c.units)} wide used {used_text(header.used)}",
+                    f"{label}: framing of the {o.kind} {say_length(o.width, c.units)} wide used {used_text(header.used)}",
                     f"{header.size} header: {result.governs.name} governs ({result.governs.clause}, "
-                    f"{result.governs.combination}).",
+                    f"{result.governs.combination})."
+                    f"{' Make the opening narrower, or carry what lies over it beside it by a beam on posts.' if header.auto else ''}",
                     (opening_id, wall_id),
                     (*line.band.at(o.offset + o.width / 2.0, 0.0), line.band.bottom + o.sill + o.height),
                     fix=None
@@ -463,18 +463,18 @@ def _cannot_frame(c: Model, wall_id: str, trouble: WallTrouble) -> Finding:
             (*line.band.at(trouble.at, 0.0), line.band.top),
         )
     at = (*line.band.at(trouble.at, 0.0), line.band.bottom + o.sill + o.height)
-    where = f"{wall_label(c.project, wall_id)}, {o.kind} at {format_length(o.offset, c.units)}"
+    where = f"{wall_label(c.project, wall_id)}, {o.kind} at {say_length(o.offset, c.units)}"
     if trouble.kind == "no room for header":
         lower = o.height - trouble.short
         return Finding(
             "no header",
             "walls",
             f"{where}: no room for its header",
-            f"The {c.framed[wall_id].headers[o.id].size} header reaches {format_inches(trouble.short, c.units)} into "
+            f"The {c.framed[wall_id].headers[o.id].size} header reaches {say_inches(trouble.short, c.units)} into "
             "the top plates. Lower the opening's head, or raise the wall.",
             (o.id, wall_id),
             at,
-            fix=Fix(f"Make it {format_length(lower, c.units)} high", "change", (o.id,), (("height", lower),))
+            fix=Fix(f"Make it {say_length(lower, c.units)} high", "change", (o.id,), (("height", lower),))
             if lower > 300.0
             else None,
         )
@@ -495,21 +495,21 @@ def long_pieces(c: Model) -> Iterable[Finding]:
             yield Finding(
                 "stock",
                 "check",
-                f"{role.capitalize()}: {format_length(length, c.units)} is longer than the stock",
-                f"The longest stock is {format_length(c.project.stock_length, c.units)}. Add a bearing, or order longer stock.",
+                f"{role.capitalize()}: {say_length(length, c.units)} is longer than the stock",
+                f"The longest stock is {say_length(c.project.stock_length, c.units)}. Add a bearing, or order longer stock.",
                 (key,),
                 c.place(key),
                 grave=False,
-                fix=_longer_stock(length),
+                fix=_longer_stock(length, c.units),
             )
 
 
-def _longer_stock(length: float) -> Fix | None:
+def _longer_stock(length: float, units: Units) -> Fix | None:
     """Return the fix that takes longer stock: even feet up to the longest that is sawn; None for what is longer."""
     feet = 2.0 * math.ceil(length / FOOT / 2.0 - 1e-9)
     if feet > LONGEST_SAWN:
         return None
-    return Fix(f"Take stock of {feet:.0f}'", "set_project", (), (("stock_length", feet * FOOT),))
+    return Fix(f"Take stock of {say_length(feet * FOOT, units)}", "set_project", (), (("stock_length", feet * FOOT),))
 
 
 LONGEST_SAWN = 24.0

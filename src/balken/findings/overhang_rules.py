@@ -7,7 +7,7 @@ from balken.derived.model import Model
 from balken.findings.names import all_of
 from balken.framing.gable_ladders import FARTHEST, NEAREST, rakes
 from balken.model.lookup import wall_label
-from balken.units import format_length
+from balken.units import say_length
 
 
 def gable_overhangs(c: Model) -> Iterable[Finding]:
@@ -31,7 +31,7 @@ def gable_overhangs(c: Model) -> Iterable[Finding]:
                 "gable overhang",
                 "roof",
                 f"{plan.roof.name}: its overhang over {all_of([wall_label(c.project, w) for w in far])} reaches too far for a ladder",
-                f"A ladder of fly rafter and blocks under the deck reaches {format_length(FARTHEST, c.units)} (common practice); lookouts "
+                f"A ladder of fly rafter and blocks under the deck reaches {say_length(FARTHEST, c.units)} (common practice); lookouts "
                 "over the gable wall are not made yet. Make the overhang smaller there, or have them designed.",
                 (plan.roof.id, *far),
                 at,

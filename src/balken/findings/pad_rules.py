@@ -15,7 +15,7 @@ from balken.model.lookup import wall_label
 from balken.remembered import remembered
 from balken.standards.checks import used_text
 from balken.standards.measures import quantity_text
-from balken.units import format_length
+from balken.units import say_length
 
 
 @remembered(2_000)
@@ -50,10 +50,10 @@ def pads(c: Model) -> Iterable[Finding]:
                     "frost",
                     "foundations",
                     f"{label}: above frost depth",
-                    f"Its underside must lie {format_length(short, c.units)} deeper (IRC R403.1.4).",
+                    f"Its underside must lie {say_length(short, c.units)} deeper (IRC R403.1.4).",
                     (place.pad.id,),
                     at,
-                    fix=Fix(f"Lower it by {format_length(short, c.units)}", "change", (place.pad.id,), (("top", top),)),
+                    fix=Fix(f"Lower it by {say_length(short, c.units)}", "change", (place.pad.id,), (("top", top),)),
                 )
     yield from _over_strips(c, shapes)
     ids = list(shapes)

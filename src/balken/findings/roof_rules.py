@@ -18,7 +18,7 @@ from balken.framing.surface_ties import in_the_air, leaning, tied_at
 from balken.geometry.roof_surface import Place
 from balken.model.lookup import bearer_label, by_id, label_of, wall_label
 from balken.standards.checks import used_text
-from balken.units import format_area_load, format_force, format_inches, format_length
+from balken.units import format_area_load, format_force, say_inches, say_length
 
 
 def surfaces(c: Model) -> Iterable[Finding]:
@@ -62,12 +62,12 @@ def _decks(c: Model) -> Iterable[Finding]:
         deck = roof_deck_of(c, roof)
         if deck is None or deck.works:
             continue
-        thick, apart = format_inches(roof.deck, c.units), format_inches(deck.spacing, c.units)
+        thick, apart = say_inches(roof.deck, c.units), say_inches(deck.spacing, c.units)
         what = f"{roof.name}: its deck of {thick} is too thin to be one"
         why = "Panels of roofs are 3/8 in thick at least (IRC Table R503.2.1.1(1))."
         if deck.panel is not None and not deck.reaches:
             what = f"{roof.name}: its deck of {thick} does not reach over rafters {apart} apart"
-            why = f"Panels {deck.panel.rating} span {format_inches(deck.panel.span, c.units)} with their edges held ({deck.panel.clause})."
+            why = f"Panels {deck.panel.rating} span {say_inches(deck.panel.span, c.units)} with their edges held ({deck.panel.clause})."
         elif deck.panel is not None:
             what = f"{roof.name}: its deck of {thick} is used {used_text(deck.used)} by snow"
             why = (
@@ -76,7 +76,7 @@ def _decks(c: Model) -> Iterable[Finding]:
             )
         fix = None
         if deck.works_with:
-            text = f"Use panels of {format_inches(deck.works_with, c.units)}"
+            text = f"Use panels of {say_inches(deck.works_with, c.units)}"
             fix = Fix(text, "change", (roof.id,), (("deck", deck.works_with),))
         yield Finding(
             "roof deck",
@@ -245,7 +245,7 @@ def _heels(c: Model) -> Iterable[Finding]:
                 yield Finding(
                     "heel joint",
                     "roof",
-                    f"{roof.name}: {nails.number} nails at each heel joint {where} find no room",
+                    f"{roof.name}: {nails.number} nails at each heel joint{' ' + where if where else ''} find no room",
                     f"Rafters push with {format_force(nails.force, c.units)} at normal load duration, one 16d common nail holds "
                     f"{format_force(nails.value, c.units)} ({nails.clause}). Set rafters closer, make the roof steeper, or carry the "
                     "ridge by a beam.",
@@ -355,7 +355,7 @@ def _drifts(c: Model) -> Iterable[Finding]:
     """Drifts beside gable roofs, whose rafters do not take them."""
     for plan in c.roofs:
         for band in c.snow[plan.roof.id].bands:
-            far = f"{format_area_load(band.peak, c.units)}, over {format_length(band.wide, c.units)}"
+            far = f"{format_area_load(band.peak, c.units)}, over {say_length(band.wide, c.units)}"
             yield Finding(
                 "drift",
                 "roof",
@@ -382,8 +382,8 @@ def _heads(c: Model) -> Iterable[Finding]:
                 "roof bearing",
                 "roof",
                 f"{wall_label(c.project, wall)}: the roof does not sit on its head",
-                f"Its head is at {format_length(line.band.top, c.units)}, the roof bears at "
-                f"{format_length(plan.bearing, c.units)}.",
+                f"Its head is at {say_length(line.band.top, c.units)}, the roof bears at "
+                f"{say_length(plan.bearing, c.units)}.",
                 (wall, plan.roof.id),
                 (*line.band.at(line.band.length / 2.0, 0.0), line.band.top),
                 fix=Fix(

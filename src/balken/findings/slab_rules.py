@@ -9,7 +9,7 @@ from balken.framing.floors import FloorPlan
 from balken.model.kinds.foundation import NO_SILL
 from balken.model.lookup import by_id, label_of
 from balken.standards.checks import used_text
-from balken.units import format_length
+from balken.units import say_length
 
 
 def weak_slabs(c: Model) -> Iterable[Finding]:
@@ -28,7 +28,7 @@ def weak_slabs(c: Model) -> Iterable[Finding]:
             "floors",
             f"{plan.floor.name}: {design.size} used {used_text(worst.used)}",
             f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}) over a clear span of "
-            f"{format_length(worst.case.clear, c.units)}{under}; {over} strips of {len(slab.results)} are over.",
+            f"{say_length(worst.case.clear, c.units)}{under}; {over} strips of {len(slab.results)} are over.",
             (plan.floor.id,),
             c.place(slab.worst),
             fix=_thicker(c, plan),

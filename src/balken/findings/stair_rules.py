@@ -9,7 +9,7 @@ from balken.design.stairs import FlightDesign, headroom
 from balken.framing.stairs import throat
 from balken.model.lookup import by_id
 from balken.standards.checks import used_text
-from balken.units import format_inches, format_length
+from balken.units import say_inches, say_length
 
 
 def thicknesses(c: Model) -> dict[str, float]:
@@ -40,14 +40,14 @@ def _weak(c: Model, made: FlightDesign) -> Iterable[Finding]:
     flight, (stair, things, at) = made.flight, _stair(c, made)
     if made.result.used > 1.0:
         check = made.result.governs
-        left = format_inches(throat(flight, section(made.size).depth), c.units)
+        left = say_inches(throat(flight, section(made.size).depth), c.units)
         better = next((size for size, used in made.others if used <= 1.0), "")
         yield Finding(
             "used",
             "floors",
             f"{stair}: stringers {made.size} used {used_text(made.result.used)}",
             f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}); {left} are left below the notches over a run of "
-            f"{format_length(flight.run, c.units)}. Set them closer, or give it a landing.",
+            f"{say_length(flight.run, c.units)}. Set them closer, or give it a landing.",
             things,
             at,
             fix=Fix(f"Use {better}", "change", things[:1], (("stringers__size", better),)) if better else None,
@@ -58,7 +58,7 @@ def _weak(c: Model, made: FlightDesign) -> Iterable[Finding]:
             "stair on nothing",
             "floors",
             f"{stair} begins where nothing is",
-            f"{flight.risers} risers run {format_length(flight.run, c.units)}; neither floor nor slab lies under its foot. Turn it, "
+            f"{flight.risers} risers run {say_length(flight.run, c.units)}; neither floor nor slab lies under its foot. Turn it, "
             "move it, or lay a landing there: a floor on a level of its own.",
             things,
             (*foot, flight.top - flight.rise),
@@ -68,11 +68,11 @@ def _weak(c: Model, made: FlightDesign) -> Iterable[Finding]:
 def _shape(c: Model, made: FlightDesign) -> Iterable[Finding]:
     flight, rules, (stair, things, at) = made.flight, c.standard.stair_rules, _stair(c, made)
     if flight.tread < rules.tread - 0.5:
-        least = format_inches(rules.tread, c.units)
+        least = say_inches(rules.tread, c.units)
         yield Finding(
             "treads",
             "floors",
-            f"{stair}: treads of {format_inches(flight.tread, c.units)} are too shallow",
+            f"{stair}: treads of {say_inches(flight.tread, c.units)} are too shallow",
             f"They must be {least} deep ({rules.tread_clause}).",
             things,
             at,
@@ -82,8 +82,8 @@ def _shape(c: Model, made: FlightDesign) -> Iterable[Finding]:
         yield Finding(
             "stair width",
             "floors",
-            f"{stair} is only {format_length(flight.width, c.units)} wide",
-            f"It must be {format_length(rules.width, c.units)} ({rules.width_clause}).",
+            f"{stair} is only {say_length(flight.width, c.units)} wide",
+            f"It must be {say_length(rules.width, c.units)} ({rules.width_clause}).",
             things,
             at,
         )
@@ -97,9 +97,9 @@ def _headroom(c: Model, made: FlightDesign, under: dict[str, float]) -> Iterable
         yield Finding(
             "headroom",
             "floors",
-            f"{stair}: {format_length(over, c.units)} of headroom at the edge of its opening",
-            f"It must be {format_length(rules.headroom, c.units)} ({rules.headroom_clause}): the opening must be "
-            f"{format_length(min(need, flight.run), c.units)} long.",
+            f"{stair}: {say_length(over, c.units)} of headroom at the edge of its opening",
+            f"It must be {say_length(rules.headroom, c.units)} ({rules.headroom_clause}): the opening must be "
+            f"{say_length(min(need, flight.run), c.units)} long.",
             things,
             at,
         )

@@ -13,7 +13,7 @@ from balken.framing.truss_layout import BOARD
 from balken.geometry.plane import Point, add, left, unit
 from balken.model.lookup import wall_label
 from balken.standards.checks import used_text
-from balken.units import format_inches
+from balken.units import say_inches
 from balken.units.system import INCH, PSF
 
 AIR = 0.5 * INCH
@@ -137,8 +137,8 @@ def _spread(plan: SurfacePlan, made: TrussRoof, c: Model) -> Iterable[Finding]:
         yield Finding(
             "spread",
             "roof",
-            f"{plan.roof.name}: its trusses push a bearing out by {format_inches(made.common.spread, c.units)}",
-            f"More than {format_inches(MOST_SPREAD, c.units)} under all that lies on them bends the wall below (common practice, no source). Make "
+            f"{plan.roof.name}: its trusses push a bearing out by {say_inches(made.common.spread, c.units)}",
+            f"More than {say_inches(MOST_SPREAD, c.units)} under all that lies on them bends the wall below (common practice, no source). Make "
             "the bottom chord flatter, or the chords deeper.",
             (plan.roof.id,),
             (*plan.outline.core[0], plan.bearing),

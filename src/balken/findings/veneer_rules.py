@@ -6,7 +6,7 @@ from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.model.buildups import veneer
 from balken.model.lookup import wall_label
-from balken.units import format_inches
+from balken.units import say_inches
 
 BEARS = 2.0 / 3.0
 """So much of its thickness a leaf of masonry must bear on (common practice; Brick Industry Association, technical note 28)."""
@@ -26,16 +26,16 @@ def veneers(c: Model) -> Iterable[Finding]:
         if f.made_of != "concrete":
             do = " Blocks have no ledge: make it of concrete, or thicker with a thinner upper part."
         elif need >= f.thickness:
-            do = f" Make it thicker than {format_inches(need, c.units)} first."
+            do = f" Make it thicker than {say_inches(need, c.units)} first."
         else:
-            fix = Fix(f"Give it a ledge of {format_inches(need, c.units)}", "change", (f.id,), (("ledge", need),))
-        has = f"a ledge of {format_inches(f.ledge, c.units)}" if f.ledge > 0.0 else "no ledge"
+            fix = Fix(f"Give it a ledge of {say_inches(need, c.units)}", "change", (f.id,), (("ledge", need),))
+        has = f"a ledge of {say_inches(f.ledge, c.units)}" if f.ledge > 0.0 else "no ledge"
         yield Finding(
             "veneer",
             "foundations",
             f"{f.name}: the veneer of {wall_label(c.project, run.wall)} stands on nothing",
-            f"{format_inches(leaf, c.units)} of masonry stand {format_inches(gap, c.units)} off the wall; the foundation has {has}. It is "
-            f"to reach out {format_inches(need, c.units)} under them.{do}",
+            f"{say_inches(leaf, c.units)} of masonry stand {say_inches(gap, c.units)} off the wall; the foundation has {has}. It is "
+            f"to reach out {say_inches(need, c.units)} under them.{do}",
             (f.id, run.wall),
             (*line.band.at(line.band.length / 2.0, 0.0), run.band.top),
             fix=fix,

@@ -56,7 +56,11 @@ def add_columns(
                 )
             )
     if not made:
-        raise EditError("every crossing chosen has a column already.", "Columns")
+        raise EditError(
+            "every crossing chosen has a column already.",
+            "Columns",
+            "Choose other axes, or change the columns there in their card.",
+        )
     return check(msgspec.structs.replace(project, columns=(*project.columns, *made)))
 
 

@@ -204,7 +204,11 @@ def add_pads(project: Project, places: tuple[Point, ...], top: Hang, head: Hang,
         made.append(pad)
         taken.append(point)
     if not made:
-        raise EditError("every place chosen has a pad already.", "Pads")
+        raise EditError(
+            "every place chosen has a pad already.",
+            "Pads",
+            "Choose other places, or change the pads there in their card.",
+        )
     return check(msgspec.structs.replace(project, pads=(*project.pads, *made)))
 
 

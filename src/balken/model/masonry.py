@@ -20,6 +20,7 @@ from balken.model.records import AxisPoint, FreePoint, Grid, Opening, Place, Pro
 from balken.model.rules import check
 from balken.model.ties import tied_off
 from balken.model.visitor import moved_places
+from balken.units import say_inches
 
 MASONRY = ("concrete block", "brick")
 ON = 0.5
@@ -316,7 +317,7 @@ def _residues(
                 off = (residue[high] - residue[low] - by) % module.size
                 if min(off, module.size - off) > ON:
                     raise EditError(
-                        f"it and the walls beside it cannot all be on a module of {module.size:g} mm.",
+                        f"it and the walls beside it cannot all be on a module of {say_inches(module.size, project.units)}.",
                         wall_label(project, run.wall.id),
                         "Fit the walls in parts: select some of them.",
                     )

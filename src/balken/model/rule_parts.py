@@ -7,7 +7,7 @@ from balken.catalog.species import grade_name
 from balken.model.base import Hang, Place
 from balken.model.errors import EditError
 from balken.model.places import by_id, height, locate
-from balken.units import format_length
+from balken.units import Units, say_length
 
 if TYPE_CHECKING:
     from balken.model.records import Project
@@ -49,8 +49,8 @@ def upright(project: "Project", foot: Hang, head: Hang, where: str) -> float:
     if high - low < 50.0:
         names = by_id(project.levels)
         raise EditError(
-            f"its head ({names[head.level].name}, {format_length(high, project.units)}) would not be above "
-            f"its foot ({names[foot.level].name}, {format_length(low, project.units)}).",
+            f"its head ({names[head.level].name}, {say_length(high, project.units)}) would not be above "
+            f"its foot ({names[foot.level].name}, {say_length(low, project.units)}).",
             where,
             "Choose a higher head or a lower foot.",
         )
@@ -81,3 +81,10 @@ def check_spacing(spacing: float | None, where: str) -> None:
             where,
             "Type one such as 16in, 400 mm or auto.",
         )
+
+
+def off_its_wall(start: float, end: float, length: float, units: Units) -> str:
+    """Say how a stretch along a wall that is ``length`` mm long leaves it, in figures that are all above zero."""
+    if start < 0.0:
+        return f"it would begin {say_length(-start, units)} before the start of the wall."
+    return f"it would end {say_length(end - length, units)} past the end of the wall, which is {say_length(length, units)} long."

@@ -138,6 +138,16 @@ def format_length(mm: float, units: Units = Units.IMPERIAL, step: int = 16) -> s
     return f"{sign}{feet}'-{_inch_text(inches, zero=True)}"
 
 
+def say_length(mm: float, units: Units = Units.IMPERIAL) -> str:
+    """Say a length in a sentence, its unit always with it: 12'-6 1/2" or 3823 mm."""
+    return format_length(mm, units) + (" mm" if units is Units.METRIC else "")
+
+
+def say_inches(mm: float, units: Units = Units.IMPERIAL) -> str:
+    """Say a short length in a sentence, its unit always with it: 9 1/4" or 235 mm."""
+    return format_inches(mm, units) + (" mm" if units is Units.METRIC else "")
+
+
 def format_inches(mm: float, units: Units = Units.IMPERIAL, step: int = 16) -> str:
     """Print a short length: 9 1/4" or 235 (spacings, depths, thicknesses)."""
     if units is Units.METRIC:

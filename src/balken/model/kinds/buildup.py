@@ -9,6 +9,7 @@ from balken.model.kinds.kind import Kind
 from balken.model.rule_parts import (
     named,
 )
+from balken.units import say_inches
 
 if TYPE_CHECKING:
     from balken.model.records import Project
@@ -40,8 +41,11 @@ def check_buildups(project: "Project") -> None:
         if not any(layer.function == "core" for layer in buildup.layers):
             raise EditError("it has no core layer.", where, "Make one layer the core.")
         for layer in buildup.layers:
+            told = say_inches(layer.thickness, project.units)
             if not 1.0 <= layer.thickness <= 2000.0:
-                raise EditError(f"{layer.material} is {layer.thickness:g} mm thick.", where, "Type 1 to 2000 mm.")
+                raise EditError(
+                    f"{layer.material} would be {told} thick.", where, "Type 1/16 in to 6 ft (1 to 2000 mm)."
+                )
             named(material, layer.material, where)
 
 

@@ -12,10 +12,11 @@ from balken.model.kinds.kind import Kind
 from balken.model.places import by_id, height, locate, wall_label
 from balken.model.rule_parts import (
     named,
+    off_its_wall,
     upright,
     walls_there,
 )
-from balken.units import format_inches, format_length
+from balken.units import say_inches, say_length
 from balken.units.system import FOOT, INCH
 
 if TYPE_CHECKING:
@@ -168,7 +169,7 @@ def _of_block(project: "Project", foundation: Foundation) -> None:
     for thickness in parts:
         if block_of(thickness) is None:
             raise EditError(
-                f"there is no block {format_inches(thickness, project.units)} thick.",
+                f"there is no block {say_inches(thickness, project.units)} thick.",
                 foundation.name,
                 f"Type the thickness of a block ({names}; 3/8 in or 10 mm less than its module).",
             )
@@ -193,12 +194,10 @@ def _slopes(project: "Project", foundation: Foundation) -> None:
             if not all(math.isfinite(v) for v in (s.start, s.end, s.deeper_start, s.deeper_end)):
                 raise EditError("it has no place.", where, "Type distances within the wall.")
             if not -0.01 <= s.start < s.end - SHORTEST_SLOPE or s.end > length + 0.01:
-                raise EditError(
-                    f"it would run from {format_length(s.start, units)} to {format_length(s.end, units)}, "
-                    f"but the wall is {format_length(length, units)} long.",
-                    where,
-                    "Type distances within the wall, 4 in (100 mm) apart or more.",
-                )
+                off = off_its_wall(s.start, s.end, length, units)
+                if s.start >= -0.01 and s.end <= length + 0.01:
+                    off = f"it would be {say_length(max(s.end - s.start, 0.0), units)} long."
+                raise EditError(off, where, "Type distances within the wall, 4 in (100 mm) apart or more.")
             if s.start < reached - 0.01:
                 raise EditError("two overlap.", where, "Type distances that leave them apart.")
             reached = s.end
@@ -230,17 +229,16 @@ def _steps(project: "Project", foundation: Foundation) -> None:
             if not math.isfinite(step.at):
                 raise EditError("one has no place.", where, "Type a distance within the wall.")
             if not -0.01 <= step.at <= length:
-                raise EditError(
-                    f"one lies {format_length(step.at, units)} along, but the wall is {format_length(length, units)} long.",
-                    where,
-                    "Type a distance within the wall.",
-                )
+                at = f"{say_length(-step.at, units)} before its start"
+                if step.at > 0.0:
+                    at = f"{say_length(step.at - length, units)} past its end; it is {say_length(length, units)} long"
+                raise EditError(f"one lies off the wall, {at}.", where, "Type a distance within the wall.")
             if not math.isfinite(step.drop) or abs(step.drop) > 6000.0:
                 raise EditError("a step of more than 20 ft (6 m) makes no sense.", where)
             if before is not None and step.at - before < max(foundation.lap, 100.0) - 0.01:
                 raise EditError(
-                    f"two lie {format_length(step.at - before, units)} apart, less than the lap of "
-                    f"{format_length(foundation.lap, units)}.",
+                    f"two lie {say_length(step.at - before, units)} apart, less than the lap of "
+                    f"{say_length(foundation.lap, units)}.",
                     where,
                     "Move them apart, or make one of them.",
                 )

@@ -10,6 +10,7 @@ from balken.model.rule_parts import (
     CLOSEST_SPACING,
     FARTHEST,
 )
+from balken.units import say_inches
 from balken.units.system import FOOT
 
 if TYPE_CHECKING:
@@ -69,8 +70,9 @@ def check_grid(project: "Project", grid: Grid) -> None:
             if not math.isfinite(axis.gap) or abs(axis.gap) > FARTHEST:
                 raise EditError(f"axis {axis.label} is out of all bounds.", grid.name, "Type spacings within 1 km.")
             if i and not degrees and axis.gap < CLOSEST_SPACING:
+                apart = say_inches(abs(axis.gap), project.units)
                 raise EditError(
-                    f"axis {axis.label} is {axis.gap:.0f} mm from the one before it.",
+                    f"axis {axis.label} is {apart} {'from' if axis.gap >= 0.0 else 'on the wrong side of'} the one before it.",
                     grid.name,
                     "Type a spacing of at least 2 in (50 mm).",
                 )

@@ -10,8 +10,9 @@ from balken.model.kinds.kind import Kind
 from balken.model.places import by_id, height, locate, wall_label
 from balken.model.rule_parts import (
     named,
+    off_its_wall,
 )
-from balken.units import format_length
+from balken.units import say_length
 
 if TYPE_CHECKING:
     from balken.model.records import Project
@@ -50,18 +51,19 @@ def check_opening(project: "Project", opening: Opening) -> None:
         raise EditError("its width and height must be at least 2 in (50 mm).", where)
     length = distance(locate(wall.start, project.grids), locate(wall.end, project.grids))
     if opening.offset < 0.0 or opening.offset + opening.width > length + 0.01:
-        raise EditError(
-            f"it would run from {format_length(opening.offset, units)} to "
-            f"{format_length(opening.offset + opening.width, units)}, "
-            f"but the wall is {format_length(length, units)} long.",
-            where,
-            "Type a smaller width or offset.",
-        )
+        off = off_its_wall(opening.offset, opening.offset + opening.width, length, units)
+        raise EditError(off, where, "Type a smaller width, or another place along the wall.")
     tall = height(wall.head, project.levels) - height(wall.foot, project.levels)
-    if opening.sill < 0.0 or opening.sill + opening.height > tall + 0.01:
+    if opening.sill < 0.0:
         raise EditError(
-            f"its head would be {format_length(opening.sill + opening.height, units)} above the foot of the wall, "
-            f"which is {format_length(tall, units)} tall.",
+            f"its sill would be {say_length(-opening.sill, units)} under the foot of the wall.",
+            where,
+            "Type 0 or more.",
+        )
+    if opening.sill + opening.height > tall + 0.01:
+        raise EditError(
+            f"its head would be {say_length(opening.sill + opening.height, units)} above the foot of the wall, "
+            f"which is {say_length(tall, units)} tall.",
             where,
             "Type a lower sill or a smaller height.",
         )
@@ -87,7 +89,7 @@ def _beside(project: "Project", opening: Opening, other: Opening) -> None:
     )
     if not beside:
         raise EditError(
-            f"it overlaps the {other.kind} opening at {format_length(other.offset, project.units)}.",
+            f"it overlaps the {other.kind} opening at {say_length(other.offset, project.units)}.",
             f"{opening.kind.capitalize()} opening in {wall_label(project, opening.wall)}",
             "Move or narrow one of them.",
         )

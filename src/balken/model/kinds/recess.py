@@ -7,7 +7,7 @@ from balken.model.base import Record, To
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind
 from balken.model.places import by_id, locate
-from balken.units import format_length
+from balken.model.rule_parts import off_its_wall
 from balken.units.system import INCH
 
 if TYPE_CHECKING:
@@ -39,14 +39,11 @@ def check_recess(project: "Project", recess: Recess) -> None:
         raise EditError("its foundation wall is not there.", where)
     wall = by_id(project.walls)[recess.wall]
     length = distance(locate(wall.start, project.grids), locate(wall.end, project.grids))
-    if recess.width < 20.0 or recess.height < 20.0 or recess.offset < 0.0 or recess.offset + recess.width > length:
-        raise EditError(
-            f"it would run from {format_length(recess.offset, project.units)} to "
-            f"{format_length(recess.offset + recess.width, project.units)} along a wall "
-            f"{format_length(length, project.units)} long.",
-            where,
-            "Type a place within the wall, at least 1 in wide and high.",
-        )
+    if recess.width < 20.0 or recess.height < 20.0:
+        raise EditError("it must be at least 1 in (20 mm) wide and high.", where, "Type a larger one.")
+    if recess.offset < 0.0 or recess.offset + recess.width > length:
+        off = off_its_wall(recess.offset, recess.offset + recess.width, length, project.units)
+        raise EditError(off, where, "Type a place within the wall.")
     if recess.top < 0.0 or (recess.kind == "pocket" and not 10.0 <= recess.depth < foundation.thickness):
         raise EditError("a pocket must be shallower than the wall is thick.", where)
 

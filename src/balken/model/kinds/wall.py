@@ -20,7 +20,7 @@ from balken.model.rule_parts import (
     placed,
     upright,
 )
-from balken.units import format_length
+from balken.units import say_length
 from balken.units.system import INCH
 
 if TYPE_CHECKING:
@@ -80,9 +80,7 @@ def check_wall(project: "Project", wall: Wall) -> None:
         raise EditError("it is out of all bounds.", where, "Draw it within 10 km of the origin.")
     length = distance(*ends)
     if length < SHORTEST_WALL:
-        raise EditError(
-            f"it would be {format_length(length, project.units)} long.", where, "Draw at least 4 in (100 mm)."
-        )
+        raise EditError(f"it would be {say_length(length, project.units)} long.", where, "Draw at least 4 in (100 mm).")
     upright(project, wall.foot, wall.head, where)
     check_spacing(wall.framing.spacing, where)
     graded(wall.framing.species, wall.framing.grade, where)

@@ -18,7 +18,7 @@ from balken.model.lookup import by_id, wall_label
 from balken.model.masonry import Measured, Module, fit, measure
 from balken.model.records import Opening, Project
 from balken.session.session import Session
-from balken.units import UnitError, format_length, parse_length
+from balken.units import UnitError, Units, format_length, parse_length, say_inches
 
 CAUTION = "#A82A10"
 
@@ -35,7 +35,8 @@ class MasonryDialog(QWidget):
         self.walls = tuple(r for r in session.selection if r in session.model.lines)
         column = QVBoxLayout(self)
         row = QHBoxLayout()
-        self.module, self.joint, self.shorten = QLineEdit("200 mm"), QLineEdit("10 mm"), QLineEdit("0 mm")
+        usual = ("8 in", "3/8 in", "0 in") if session.project.steps is Units.IMPERIAL else ("200 mm", "10 mm", "0 mm")
+        self.module, self.joint, self.shorten = (QLineEdit(text) for text in usual)
         for label, field in (
             ("Module (unit and joint)", self.module),
             ("Joint", self.joint),
@@ -126,7 +127,7 @@ class MasonryDialog(QWidget):
         return [
             name,
             format_length(row.length, p.units),
-            "on it" if row.fits else f"{row.off:+.0f} mm",
+            "on it" if row.fits else ("+" if row.off > 0.0 else "") + say_inches(row.off, p.units),
             "" if kept else format_length(becomes, p.units),
         ]
 

@@ -20,6 +20,8 @@ NOT_CHECKED = (
     "What fastens the posts of guards (their pull is told), their rails; handrails of stairs, how stringers are hung; what frost does to the piers of decks.",
     "Slabs above ground: sag beyond the least thickness of a table, openings near columns, slabs that carry both ways, what ties "
     "them to the walls they lie on.",
+    "Walls of block, brick or concrete that stand on foundations: what presses, bends and cracks them, lintels over their openings, plates "
+    "on them under joists and rafters with their bolts (IRC R606).",
     "To what hangers are nailed: packing at steel beams, the far side of a wall's rim board.",
     "Nails of blocking and deck that take the push of earth into the floor.",
     "Columns of concrete; cap plates and base plates of steel ones, the bolts of bases, loads off the middle; blocking on decks "

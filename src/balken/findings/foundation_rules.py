@@ -18,10 +18,11 @@ from balken.framing.ground import Ground
 from balken.framing.slopes import deeper_at
 from balken.framing.stepping import LEAST_BURIAL
 from balken.geometry.plane import Point, distance
+from balken.model.kinds.foundation import NO_SILL
 from balken.model.lookup import by_id, ground, wall_label
 from balken.model.records import Slab
 from balken.remembered import remembered
-from balken.units import say_length
+from balken.units import say_inches, say_length
 from balken.units.system import INCH
 
 CELLAR = 24.0 * INCH
@@ -210,6 +211,28 @@ def corners_level(c: Model) -> Iterable[Finding]:
                         )
 
 
+def sills_in_walls(c: Model) -> Iterable[Finding]:
+    """Walls that stand on the concrete itself, in the room of a sill plate."""
+    told: set[str] = set()
+    for run in c.runs:
+        f, line = run.foundation, c.lines[run.wall]
+        plate, _ = f.plate
+        room = line.band.bottom - run.band.top
+        if f.id in told or plate <= 0.0 or not run.sill_span[1] > run.sill_span[0] or not -0.5 <= room < plate - 0.5:
+            continue
+        told.add(f.id)
+        yield Finding(
+            "sill in a wall",
+            "foundations",
+            f"{f.name}: its sill plate lies in {wall_label(c.project, run.wall)}",
+            f"The wall begins {say_inches(max(room, 0.0), c.units)} over the foundation, where the plate is {say_inches(plate, c.units)} "
+            "thick. A framed wall brings its own plate, one of block or brick stands on the concrete.",
+            (f.id, run.wall),
+            (*middle(line), run.band.top),
+            fix=Fix("Leave the sill plate out", "change", (f.id,), (("sill_size", NO_SILL),)),
+        )
+
+
 def slab_holes(c: Model) -> Iterable[Finding]:
     """Holes of slabs that lie beside them, or over their edges."""
     for plan in c.slabs:
@@ -254,5 +277,6 @@ FOUNDATION_RULES = (
     beside_lower,
     slab_edges,
     slab_holes,
+    sills_in_walls,
     courses,
 )

@@ -17,6 +17,7 @@ from balken.findings.dormer_rules import DORMER_RULES
 from balken.findings.edit_rules import EDIT_RULES
 from balken.findings.floor_rules import FLOOR_RULES
 from balken.findings.foundation_rules import FOUNDATION_RULES
+from balken.findings.masonry_rules import MASONRY_RULES
 from balken.findings.names import counted
 from balken.findings.overhang_rules import OVERHANG_RULES
 from balken.findings.post_rules import POST_RULES
@@ -53,6 +54,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
             *RULES,
             *BUILDUP_RULES,
             *VENEER_RULES,
+            *MASONRY_RULES,
             *FOUNDATION_RULES,
             *DECK_RULES,
             *FLOOR_RULES,

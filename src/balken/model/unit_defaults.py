@@ -4,6 +4,7 @@ Records keep their defaults in inches and feet; in a metric project a value that
 as the record is added.  Products (lumber, decks, columns) keep the sizes in which they are bought.
 """
 
+import math
 from typing import TYPE_CHECKING, Any
 
 import msgspec
@@ -22,6 +23,8 @@ LOADS: dict[str, float] = {
 """Loads of a metric project to begin with, kN/m2 and mm: those in pounds, rounded to the safe side."""
 STOCK = 4800.0
 """The longest board of a metric project to begin with, mm: no longer than 16 ft."""
+PITCH = math.tan(math.radians(30.0))
+"""Rise over run of roofs of a metric project to begin with; 6:12 is no round number of degrees."""
 BOUGHT = {"deck", "subbase", "stock"}
 """Fields of what is bought in sizes of its own."""
 BOUGHT_OF = {"Column", "Layer", "BuildUp", "OwnJoist", "OwnBeam", "Hanger", "PostFitting"}
@@ -47,6 +50,8 @@ def fitted(record: Record, steps: Units) -> Record:
                 found[field.name] = inner
         elif isinstance(value, float) and value == field.default and field.name not in BOUGHT and _in_inches(value):
             found[field.name] = metric(value)
+        elif field.name == "pitch" and value == field.default == 0.5:
+            found[field.name] = PITCH
     return msgspec.structs.replace(record, **found) if found else record
 
 

@@ -3,6 +3,8 @@
 from collections.abc import Callable
 from typing import Any
 
+import msgspec
+
 from balken.framing.outlines import Outline, OutlineError, outline, outline_of_all
 from balken.framing.roofs import is_gable_outline
 from balken.geometry.plane import distance
@@ -10,9 +12,11 @@ from balken.geometry.roof_surface import EdgeKind
 from balken.model import edits, foundation_edits
 from balken.model.buildups import veneer
 from balken.model.errors import EditError
+from balken.model.kinds.foundation import NO_SILL
 from balken.model.kinds.roof import RoofSide
 from balken.model.lookup import height, listed, next_id
 from balken.model.records import Choice, Floor, Foundation, Hang, Project, Record, Roof, Slab
+from balken.model.unit_defaults import fitted
 from balken.panel.card_parts import Button, Card
 from balken.panel.cards_stages import draft_card
 from balken.panel.field_kinds import FieldDef, only
@@ -74,10 +78,15 @@ def new_foundation(session: Session) -> Foundation:
     leaves = (
         veneer(line.buildup) for w, line in session.model.lines.items() if w in walls and line.wall.role == "outside"
     )
-    return Foundation(
+    made = Foundation(
         id=next_id(p, Foundation), name=_name(p.foundations, "Foundation"), walls=walls, foot=foot, head=head,
         ledge=max((leaf + gap for leaf, gap in leaves if leaf > 0.0), default=0.0),
     )  # fmt: skip
+    # Walls that stand on the concrete itself leave a sill plate no room.
+    top = height(head, p.levels)
+    low = [height(session.model.lines[w].wall.foot, p.levels) - top for w in walls]
+    bare = all(-1.0 <= gap < made.plate[0] for gap in low)
+    return msgspec.structs.replace(made, sill_size=NO_SILL) if bare else made
 
 
 def new_slab(session: Session) -> Slab:
@@ -176,7 +185,9 @@ class Draft:
     """One layout being made."""
 
     def __init__(self, session: Session, record: Record, done: Callable[[], None], changed: Callable[[], None]) -> None:
-        self.session, self.record, self.done, self.changed = session, record, done, changed
+        self.session, self.done, self.changed = session, done, changed
+        # What it begins with is round in the project's units, as it will be when it is placed.
+        self.record = record = fitted(record, session.project.steps)
         self.problem = session.try_out(lambda p: self.added(p, self.record))
 
     def change(self, record: Record) -> None:

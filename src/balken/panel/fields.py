@@ -515,7 +515,7 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
             "Collar ties",
             "collar",
             [
-                ("spaced", "no farther than 4 ft apart"),
+                ("spaced", "no farther than 4 ft (1.2 m) apart"),
                 ("all", "on every pair"),
                 ("none", "none: straps over the ridge"),
             ],

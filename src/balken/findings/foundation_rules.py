@@ -16,7 +16,7 @@ from balken.framing.bands import WallLine
 from balken.framing.foundations import FoundationRun
 from balken.framing.ground import Ground
 from balken.framing.slopes import deeper_at
-from balken.framing.stepping import LEAST_BURIAL
+from balken.framing.stepping import LEAST_BURIAL, room_to_step
 from balken.geometry.plane import Point, distance
 from balken.model.kinds.foundation import NO_SILL
 from balken.model.lookup import by_id, ground, wall_label
@@ -201,14 +201,26 @@ def corners_level(c: Model) -> Iterable[Finding]:
                             "would hang in the air. Bring both to one level there, or step before the corner.",
                             (a.foundation.id,),
                             (*point, higher.band.bottom),
-                            fix=Fix(
-                                "Step it down with the ground",
-                                "step_down",
-                                (a.foundation.id, c.footings[a.id].depth),
-                            )
-                            if c.ground is not None
-                            else None,
+                            fix=_level_fix(c, higher, along_a if higher is a else along_b, abs(off)),
                         )
+
+
+def _level_fix(c: Model, higher: FoundationRun, along: float, off: float) -> Fix | None:
+    """Return what brings the higher of two footings down to the other at a corner: an inside one by steps of its own, those outside with
+    the ground.
+    """
+    f = higher.foundation
+    if higher.band.outside:
+        return (
+            Fix("Step it down with the ground", "step_down", (f.id, c.footings[higher.id].depth)) if c.ground else None
+        )
+    at_end = along > higher.band.length / 2.0
+    wide = max(c.footings[r.id].width for r in c.runs if r.foundation.id == f.id and r.footing) / 2.0
+    edge = along - wide if at_end else along + wide
+    if not room_to_step(higher, at_end, edge, off, c.project.soil.spread, c.project.steps):
+        return None
+    label = f"Step that of {wall_label(c.project, higher.wall)} down to it"
+    return Fix(label, "step_to_meet", (f.id, higher.wall, at_end, edge, off))
 
 
 def sills_in_walls(c: Model) -> Iterable[Finding]:

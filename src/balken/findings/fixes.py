@@ -14,6 +14,7 @@ from balken.model.foundation_edits import pad_under, steps_on_courses
 from balken.model.member_edits import back_to_layout, hang_edit_on
 from balken.model.records import Project
 from balken.model.roof_edits import as_planes
+from balken.model.stud_edits import take_studs
 from balken.model.wall_edits import square_wall
 
 FIXES: dict[str, Callable[..., Project]] = {
@@ -35,6 +36,7 @@ FIXES: dict[str, Callable[..., Project]] = {
     "posts_under_roof": posts_under_roof,
     "step_down": step_down,
     "step_to_meet": step_to_meet,
+    "take_studs": take_studs,
     "square_wall": square_wall,
     "steps_on_courses": steps_on_courses,
 }

@@ -410,23 +410,26 @@ def stud_walls(c: Model) -> Iterable[Finding]:
         if design.result.used > 1.0:
             check = design.result.governs
             closer = [n for n in design.neighbours if n.used <= 1.0 and n.size == design.size]
+            deeper = [n for n in design.neighbours if n.used <= 1.0 and n.size != design.size]
+            fix = Fix(f"Take {deeper[0].size} studs", "take_studs", ((wall_id,), deeper[0].size)) if deeper else None
+            if closer:
+                spacing = closer[0].spacing
+                fix = Fix(
+                    f"Space them at {say_inches(spacing, c.units)}",
+                    "change",
+                    (wall_id,),
+                    (("framing__spacing", spacing),),
+                )
             yield Finding(
                 "studs",
                 "walls",
                 f"{label}: {design.size} studs used {used_text(design.result.used)}",
                 f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}, {check.combination}); the studs are "
                 f"{say_length(design.result.case.clear, c.units)} long at {say_inches(design.spacing, c.units)}."
-                f"{'' if closer else ' Take a build-up with deeper studs, or a better grade.'}",
+                f"{'' if fix else ' Take a build-up with deeper studs, or a better grade.'}",
                 (wall_id,),
                 (*_middle(line), line.band.top),
-                fix=Fix(
-                    f"Space them at {say_inches(closer[0].spacing, c.units)}",
-                    "change",
-                    (wall_id,),
-                    (("framing__spacing", closer[0].spacing),),
-                )
-                if closer
-                else None,
+                fix=fix,
             )
         for opening_id, header in framed.headers.items():
             if header.used > 1.0:

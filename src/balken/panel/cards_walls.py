@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from balken.catalog.materials import MATERIALS
+from balken.choosing import choose_studs
 from balken.model import column_edits, edits, ties, wall_edits
 from balken.model.buildups import display_name
 from balken.model.lookup import wall_label
@@ -56,6 +57,7 @@ def wall_card(session: Session, wall: Wall) -> Card:
     if framed is not None:
         parts.append("Framing")
         parts += entries(session, [wall], FRAMING_FIELDS)
+        parts.append(Button("Choose the smallest studs that hold", edit=lambda q: choose_studs(q, (wall.id,))))
         parts += design_parts(session, framed.design, "", wall.id, "studs")
         parts.append(Fact("Pieces", str(len(framed.pieces))))
     total = session.model.path.walls.get(wall.id)

@@ -32,7 +32,7 @@ def test_each_sheet_has_its_own_number_and_kind_in_order(demo):
     numbers = [page.number for page in pages]
     assert len(set(numbers)) == len(numbers)
     kinds = [kind for kind, _ in itertools.groupby(pages, lambda page: page.kind)]
-    assert kinds == ["plans", "walls", "foundations", "elevations", "beams", "roof", "framing"]
+    assert kinds == ["plans", "walls", "foundations", "elevations", "beams", "roof", "decks", "framing"]
     assert numbers == [f"S-{n}" for n in range(1, len(pages) + 1)]
     assert len({(made.width, made.height) for made in drawn(pages)}) == 1
     for page, made in zip(pages, drawn(pages), strict=True):

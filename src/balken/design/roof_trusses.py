@@ -12,7 +12,7 @@ from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import section
 from balken.design.layouts import spacings
-from balken.design.truss_building import BuiltTrusses, HangingTruss, TooWeak, build_trusses
+from balken.design.truss_building import BuiltTrusses, HangingTruss, KnownLoads, TooWeak, build_trusses
 from balken.design.truss_demands import EVEN
 from balken.design.truss_plates import Plate, plates_of
 from balken.design.trusses import CHORD_SIZES, TrussDesign
@@ -175,10 +175,11 @@ def _laid(
     tops = CHORD_SIZES if follows else (typed.top,)
     girders = GIRDER_PLIES if typed.girder_plies is None else (typed.girder_plies,)
     weak: list[tuple[float, SurfacePlan, int]] = []
+    known: KnownLoads = {}
     for top, plies in ((top, plies) for top in tops for plies in girders):
         tried = replace(plan, roof=replace_struct(plan.roof, trusses=replace_struct(typed, top=top)))
         try:
-            built, used = build_trusses(tried, spacing, plies, snow, wind, loads, stock, standard, give_up=True)
+            built, used = build_trusses(tried, spacing, plies, snow, wind, loads, stock, standard, True, known)
         except TooWeak as found:
             weak.append((found.used, tried, plies))
             continue
@@ -190,7 +191,7 @@ def _laid(
     # None works: that which is used least, so that what is too weak is told.
     for _, tried, plies in sorted(weak, key=lambda row: row[0]) if best is None else ():
         try:
-            built, used = build_trusses(tried, spacing, plies, snow, wind, loads, stock, standard)
+            built, used = build_trusses(tried, spacing, plies, snow, wind, loads, stock, standard, known=known)
         except TrussError as error:
             problem = problem or error
             continue

@@ -83,6 +83,10 @@ class _Built(NamedTuple):
     design: TrussDesign
 
 
+KnownLoads = dict[tuple[TrussPlace, tuple[tuple[float, float], float]], TrussLoads]
+"""What lies on trusses by their places, and by what a hip girder carries beyond its strip: the same however deep their chords are."""
+
+
 class TooWeak(Exception):
     """A make of trusses that is used by more than all it has, where others are to be tried; how far."""
 
@@ -101,6 +105,7 @@ def build_trusses(
     stock: float,
     standard: Standard,
     give_up: bool = False,
+    known: KnownLoads | None = None,
 ) -> tuple[BuiltTrusses, float]:
     """Design all trusses of a roof; return them and how far the worst is used, gable frames aside.  Girders under hips have a ply less than
     those they hang on.
@@ -117,7 +122,7 @@ def build_trusses(
     names = {one.name: len(row.places) + k for k, one in enumerate(every)}
     names |= {girder_name(hip.hip): hip.girder for hip in hips}
     brought: dict[str, list[Hung]] = {}
-    mains = _mains(roof, hips, heel, girder_plies)
+    mains = _mains(roof, hips, heel, girder_plies, known if known is not None else {})
     for make in ("common", "flat", "gable"):
         work.design(make, mains.get(make, []))
     for make in ("jack", "corner"):  # corner girders carry jacks
@@ -141,8 +146,10 @@ def build_trusses(
     return BuiltTrusses(row, places, work.named(), reactions, heaps, hung), used
 
 
-def _mains(roof: OnRoof, hips: tuple[HipFraming, ...], heel: float, girder_plies: int) -> dict[str, list[_Asked]]:
-    """Return what stands square to the eaves by its make; girders as yet without what hangs on them."""
+def _mains(
+    roof: OnRoof, hips: tuple[HipFraming, ...], heel: float, girder_plies: int, known: KnownLoads
+) -> dict[str, list[_Asked]]:
+    """Return what stands square to the eaves by its make; girders as yet without what hangs on them; ``known``: loads laid before."""
     plan, row, trusses = roof.plan, roof.row, roof.plan.roof.trusses
     girders = {hip.girder: hip for hip in hips}
     level = replace_struct(trusses, bottom_pitch=0.0)  # frames over gables stand on the level plates of their walls
@@ -152,7 +159,10 @@ def _mains(roof: OnRoof, hips: tuple[HipFraming, ...], heel: float, girder_plies
         plies = girder_plies if hip is not None else trusses.plies
         flat = flat_at(plan, row, place.t, BOARD * plies) if place.make in ("flat", "girder") else None
         outline = outline_of(plan, row, heel, level if place.gable else trusses, flat)
-        on = loads_on(roof, place, hip.beside, hip.ceiling) if hip is not None else loads_on(roof, place)
+        more = (hip.beside, hip.ceiling) if hip is not None else ((0.0, 0.0), 0.0)
+        if (place, more) not in known:
+            known[place, more] = loads_on(roof, place, *more)
+        on = known[place, more]
         rows.setdefault(place.make, []).append(_Asked(number, place, outline, on))
     return rows
 

@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 
 from balken.derived.model import Model
+from balken.documents.deck_plans import deck_text
+from balken.documents.deck_sheets import deck_layouts
 from balken.documents.lists import Column, ListOf, text_column
 from balken.documents.paper_table import PaperTable
 from balken.documents.quantities import BarRow, bar_rows, quantities
@@ -42,7 +44,7 @@ def amount_text(row: QuantityRow, units: Units) -> str:
 
 
 def quantity_rows(model: Model) -> list[QuantityRow]:
-    """Return all quantities of the ground works: concrete by element, formwork, bars by size, blocks, grout, excavation, bolts."""
+    """Return all quantities: concrete by element, formwork, bars by size, blocks, grout, decks by their panels, excavation, bolts."""
     q, units = quantities(model), model.project.units
     rows = [QuantityRow("Concrete", r.role, str(r.count), r.volume, CUBIC) for r in q.concrete]
     rows += [QuantityRow("Formwork", r.role, "", r.formwork, SQUARE) for r in q.concrete if r.formwork > LEAST]
@@ -59,6 +61,10 @@ def quantity_rows(model: Model) -> list[QuantityRow]:
     for lining in q.linings:
         said = f"{format_inches(lining.thickness, units)} inside, notched round {lining.notches} beams"
         rows.append(QuantityRow("Insulation", said, "", lining.area, SQUARE))
+    for deck in deck_layouts(model):
+        rows.append(
+            QuantityRow("Decks", f"{deck.name}: {deck_text(deck, units)}", str(deck.panels), deck.area * 1e-6, SQUARE)
+        )
     if q.excavation > 0.0:
         rows.append(QuantityRow("Excavation", "straight-sided, with working room", "", q.excavation, CUBIC))
     if q.bolts:
@@ -155,7 +161,7 @@ def ground_tables(model: Model) -> list[PaperTable]:
     """Return both as tables of a sheet; those with rows."""
     units = model.project.units
     titles = {
-        "Quantities": "Quantities of the ground works",
+        "Quantities": "Quantities of ground works and decks",
         "Bars": "Bar list (ASTM A615; hooks by ACI 318-19, 25.3.1; laps class B)",
     }
     made = [

@@ -6,6 +6,7 @@ from functools import partial
 
 from balken.derived.model import Model
 from balken.documents.beam_sheets import beam_sheets
+from balken.documents.deck_plans import deck_plan_sheets
 from balken.documents.display import Drawing
 from balken.documents.foundation_sheets import foundation_sheets
 from balken.documents.framing_sheets import framing_sheets
@@ -18,7 +19,7 @@ from balken.documents.wall_plans import wall_sheets
 
 @dataclass(frozen=True, slots=True)
 class Page:
-    """A sheet by number and title, drawn when ``make`` is called; ``kind``: plans, walls, foundations, elevations, beams, roof, framing."""
+    """A sheet by number and title, drawn when ``make`` is called; ``kind``: plans, walls, foundations, elevations, beams, roof, decks, framing."""
 
     number: str
     title: str
@@ -43,6 +44,9 @@ SHEETS: tuple[SheetsOf, ...] = (
     ),
     SheetsOf(("beams",), "There is no beam that is worked out yet, so there is no such sheet.", beam_sheets),
     SheetsOf(("roof",), "There is no rafter and no truss yet, so there is no such sheet.", roof_sheets),
+    SheetsOf(
+        ("decks",), "There is no deck on rafters, trusses or joists yet, so there is no such sheet.", deck_plan_sheets
+    ),
     SheetsOf(("framing",), "There is no wall with a core of studs yet, so there is no such sheet.", framing_sheets),
 )
 """In the order in which they are bound; a kind of sheet more is a row here and a command that shows it."""

@@ -88,8 +88,8 @@ FILE_KINDS: tuple[FileKind, ...] = (
             f"Write {what.title.lower()} as CSV",
             lambda m, path, refs, watch, what=what: list_files.write_csv(m, path, what),  # type: ignore[misc]
             lambda model, what=what: bool(what.rows(model)),  # type: ignore[misc]
-            f"There are no {what.title.lower()} of ground works yet.",
-            f"CSV of the {what.title.lower()} of the ground works",
+            f"There are no {what.title.lower()} yet.",
+            f"CSV of the {what.title.lower()}",
         )
         for what in GROUND_LISTS
     ),

@@ -20,6 +20,8 @@ HANGER = 1.5 * INCH
 """Length of bearing in a joist hanger (common practice, no source)."""
 I_HANGER = 2.0 * INCH
 """The same of an I-joist's hanger (common practice, no source)."""
+MOST_PLIES = 3
+"""Joists, trimmers and edges are of no more plies."""
 BEYOND = 300.0
 """A joist this far past a bearer's end still counts as crossing it, mm: corners are not yet cut there."""
 EQUAL = 1e-6
@@ -80,8 +82,10 @@ class JoistLines:
     def at(self, t: float, bay: Bay) -> tuple[list[MemberLine], list[Patch]]:
         """Return the joists on one line, and what of the bay lies beside none of them."""
         stretch = self._stretch(bay)
-        # At openings joists butt, so that headers meet trimmers where they are.
-        plain = any(hole.trimmers[0] - 1.0 <= t <= hole.trimmers[1] + 1.0 for hole in self.holes)
+        # At openings, and at the sides of bays, joists butt: trimmers and edges are where they are, and one beside them would stand in them.
+        room = self.aside + MOST_PLIES * RIM
+        plain = any(hole.trimmers[0] - room <= t <= hole.trimmers[1] + room for hole in self.holes)
+        plain = plain or any(abs(t - c) <= room for c in self.corners[1:-1])
         how = self.how._replace(over="butted") if plain and self.how.over == "lapped" else self.how
         key = (stretch, round(bay[1] - bay[0], 6), how.over)
         known = self._made.get(key)

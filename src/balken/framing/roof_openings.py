@@ -97,11 +97,10 @@ class Beside(NamedTuple):
 def rafters_beside(hole: RoofHole, core: tuple[Point, ...], members: list[tuple[int, RoofMember]]) -> Beside:
     """Return the rafters of a hole's plane that frame it; ``members``: those of that plane, with their numbers."""
     low, high = hole.inward
-    rows = []
-    for number, m in members:
-        (s, t0), (_, t1) = in_plane(core, hole.edge, [m.start[:2], m.end[:2]])
-        rows.append((s, t0, t1, number))
-    rows.sort()
+    ends = in_plane(core, hole.edge, [p[:2] for _, m in members for p in (m.start, m.end)])
+    rows = sorted(
+        (s, t0, t1, number) for (number, _), (s, t0), (_, t1) in zip(members, ends[::2], ends[1::2], strict=True)
+    )
     reach = 2.0 * THICK  # headers of two plies
     whole = [r for r in rows if r[1] <= low - reach and r[2] >= high + reach]
     before = [r for r in whole if r[0] <= hole.along[0] - TRIMMER]

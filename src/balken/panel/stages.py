@@ -136,6 +136,7 @@ STAGES: tuple[Stage, ...] = (
             "sheet_elevations",
             "sheet_beams",
             "sheet_roof",
+            "sheet_decks",
             "sheet_framing",
             "title_block",
             "pdf",

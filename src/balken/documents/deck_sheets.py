@@ -1,0 +1,149 @@
+"""Sheets of the decks of roofs and floors: how each is laid over what carries it, how many are bought.
+
+Long sides across rafters, trusses or joists (the stronger way of a panel), end joints on them and staggered by about half a sheet
+(IRC Figure R503.2.1.1 and common practice).
+"""
+
+import math
+from dataclasses import dataclass
+
+import shapely
+
+from balken.derived.model import Model
+from balken.framing.floors import FloorPlan
+from balken.framing.roof_openings import in_plane
+from balken.framing.roofs import RoofPlan
+from balken.framing.surface_roofs import SurfacePlan
+from balken.geometry.plane import Point, Ring, add, dot, left, unit
+from balken.geometry.sheets import Sheet, SheetPiece, laid_best, sheets_needed
+from balken.units.system import FOOT
+
+PANEL = Sheet(8.0 * FOOT, 4.0 * FOOT, 2.0 * FOOT)
+"""Panels are 4 ft by 8 ft, in millimetres too (common practice); pieces shorter than 2 ft are laid only where nothing else will do."""
+WHOLE = 0.998
+"""What takes up this part of a panel is a whole one."""
+SQUARE = 0.02
+"""What runs within this cosine square to an edge carries its plane's deck."""
+
+
+@dataclass(frozen=True)
+class DeckLayout:
+    """A deck: of which thing, what it is called and how thick it is; its pieces, each in plan; how many panels are bought, how many pieces
+    are whole, how much it covers (mm2 on the slope), how many pieces end on nothing.
+    """
+
+    ref: str
+    name: str
+    thick: float
+    pieces: tuple[SheetPiece, ...]
+    rings: tuple[Ring, ...]
+    panels: int
+    area: float
+    carriers: tuple[Ring, ...] = ()
+    """Lines of what carries it, in plan."""
+
+    @property
+    def whole(self) -> int:
+        """Pieces that are whole panels."""
+        return sum(self.is_whole(p) for p in self.pieces)
+
+    @staticmethod
+    def is_whole(piece: SheetPiece) -> bool:
+        """Whether a piece is a whole panel."""
+        return _area(piece.ring) >= WHOLE * PANEL.long * PANEL.wide
+
+    @property
+    def loose(self) -> int:
+        """Pieces an end of which lies on nothing: blocks are put under it."""
+        return sum(not p.held for p in self.pieces)
+
+
+def _area(ring: Ring) -> float:
+    return float(shapely.Polygon(ring).area)
+
+
+def deck_layouts(model: Model) -> list[DeckLayout]:
+    """Return the decks of all roofs and floors that have one, roofs first."""
+    found = [_of_planes(model, plan) for plan in model.surfaces if plan.roof.deck > 0.0 and not plan.problem]
+    found += [_of_gable(plan) for plan in model.roofs if plan.roof.deck > 0.0]
+    found += [_of_floor(plan) for plan in model.floors if plan.floor.deck > 0.0 and not plan.floor.is_slab]
+    return [layout for layout in found if layout.pieces]
+
+
+def _made(
+    ref: str, name: str, thick: float, rows: list[tuple[SheetPiece, Ring]], carriers: tuple[Ring, ...]
+) -> DeckLayout:
+    pieces = tuple(piece for piece, _ in rows)
+    size = sum(_area(p.ring) for p in pieces)
+    return DeckLayout(
+        ref, name, thick, pieces, tuple(ring for _, ring in rows), sheets_needed(pieces, PANEL), size, carriers
+    )
+
+
+def _of_planes(model: Model, plan: SurfacePlan) -> DeckLayout:
+    """Lay the deck of a roof of planes, plane by plane from its eave up."""
+    rows: list[tuple[SheetPiece, Ring]] = []
+    core = plan.outline.core
+    for face in plan.whole.faces:
+        steep = math.hypot(1.0, face.pitch)
+        flat = in_plane(core, face.edge, [p[:2] for p in face.ring])
+        shape = shapely.Polygon([(s, t * steep) for s, t in flat])
+        for hole in plan.holes:
+            if hole.edge == face.edge and not hole.problem:
+                (s0, s1), (t0, t1) = hole.along, hole.inward
+                shape = shape.difference(shapely.box(s0, t0 * steep, s1, t1 * steep))
+        a, b = core[face.edge], core[(face.edge + 1) % len(core)]
+        way = unit(a, b)
+        for piece in laid_best(shape, _carriers(model, plan, face.edge), PANEL):
+            ring = tuple(add(add(a, way, s), left(way), t / steep) for s, t in piece.ring)
+            rows.append((piece, ring))
+    framing, trusses = model.planes.get(plan.roof.id), model.trusses.get(plan.roof.id)
+    lines: tuple[Ring, ...] = ()
+    if trusses is not None and trusses.row is not None:
+        wide = trusses.row.wide
+        lines = tuple((place.at(0.0), place.at(wide)) for place in trusses.places if place.edge < 0)
+    elif framing is not None:
+        lines = tuple(m.member.ends for m in framing.members)
+    return _made(plan.roof.id, plan.roof.name, plan.roof.deck, rows, lines)
+
+
+def _carriers(model: Model, plan: SurfacePlan, edge: int) -> list[float]:
+    """Return where rafters or trusses under a plane stand along its edge."""
+    core = plan.outline.core
+    way = unit(core[edge], core[(edge + 1) % len(core)])
+    lines: list[tuple[Point, Point]] = []
+    trusses, framing = model.trusses.get(plan.roof.id), model.planes.get(plan.roof.id)
+    if trusses is not None and trusses.row is not None:
+        lines = [(place.at(0.0), place.at(1000.0)) for place in trusses.places]
+    elif framing is not None:
+        lines = [m.member.ends for m in framing.members if edge in m.member.edges and m.role == "rafter"]
+    square = [(p, q) for p, q in lines if p != q and abs(dot(unit(p, q), way)) < SQUARE]
+    return [s for s, _ in in_plane(core, edge, [p for p, _ in square])]
+
+
+def _of_gable(plan: RoofPlan) -> DeckLayout:
+    """Lay the deck of a gable over a rectangle."""
+    steep, rows = math.hypot(1.0, plan.roof.pitch), list[tuple[SheetPiece, Ring]]()
+    up, middle = plan.half + plan.roof.overhang, (plan.low + plan.high) / 2.0
+    stops = [station.t for station in plan.stations]
+    for sign in (-1.0, 1.0):
+        for piece in laid_best(shapely.box(plan.t_low, 0.0, plan.t_high, up * steep), stops, PANEL):
+            ring = tuple(plan.frame.back(middle + sign * (up - t / steep), s) for s, t in piece.ring)
+            rows.append((piece, ring))
+    reach = up, -up
+    lines = tuple(tuple(plan.frame.back(middle + s, t) for s in reach) for t in stops)
+    return _made(plan.roof.id, plan.roof.name, plan.roof.deck, rows, lines)
+
+
+def _of_floor(plan: FloorPlan) -> DeckLayout:
+    """Lay the deck of a floor across its joists."""
+    flat = [plan.frame.to(p) for p in plan.outline.core]
+    shape: shapely.Geometry = shapely.Polygon([(t, s) for s, t in flat])
+    for hole in plan.holes:
+        shape = shape.difference(shapely.Polygon([(t, s) for s, t in hole.ring]))
+    rows = [
+        (piece, tuple(plan.frame.back(s, t) for t, s in piece.ring))
+        for piece in laid_best(shape, [line.t for line in plan.lines], PANEL)
+    ]
+    lines = tuple((plan.frame.back(line.low, line.t), plan.frame.back(line.high, line.t)) for line in plan.lines)
+    return _made(plan.floor.id, plan.floor.name, plan.floor.deck, rows, lines)

@@ -1,6 +1,8 @@
 """Roofs of planes worked on in stage 5: made over an L, edges switched by a click, pitches typed."""
 
 import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
 from tests.app.conftest import User, _user
 from tests.framing.test_surface_roofs import roofed
 
@@ -284,3 +286,35 @@ def test_several_edges_are_set_at_once(roofer):
     before = roofer.project
     roofer.type_in_card("Pitch", "steep")
     assert roofer.project == before
+
+
+def test_an_edge_is_switched_in_3d(roofer):
+    """Each edge has a mark there; a click on it switches that edge, elsewhere it selects."""
+    make(roofer)
+    roofer.window.views.show_view("space")
+    QTest.qWait(50)
+    picture = roofer.window.space.picture
+    if picture._message:
+        pytest.skip("no GL library here: " + picture._message)
+    picture.render()
+    assert not roofer.window.space.tool().marks()
+    roofer.press("Switch edge")
+    assert picture.isVisible()
+    marks = roofer.window.space.tool().marks()
+    plan = roofer.session.model.surfaces[0]
+    assert [text for _, text in marks] == ["eave"] * len(plan.outline.core)
+    # Those that something hides are not shown.
+    shown = picture.marks()
+    assert 2 <= len(shown) < len(marks)
+    number, at, _ = shown[0]
+    wall = plan.outline.walls[number]
+    QTest.mouseClick(picture, Qt.MouseButton.LeftButton, pos=at.toPoint())
+    assert [(s.wall, s.kind) for s in roofer.project.roofs[0].sides] == [(wall, "gable")]
+    assert roofer.window.space.tool().marks()[number][1] == "gable"
+    before = roofer.project
+    QTest.mouseClick(picture, Qt.MouseButton.LeftButton, pos=QPoint(3, 3))
+    assert roofer.project is before
+    QTest.keyClick(picture, Qt.Key.Key_Escape)
+    assert roofer.canvas.tool.name == "select"
+    roofer.menu("undo")
+    assert not roofer.project.roofs[0].sides

@@ -9,7 +9,7 @@ from PySide6.QtGui import QMouseEvent, QPainter
 
 from balken.framing.roof_openings import in_plane
 from balken.framing.surface_roofs import SurfacePlan
-from balken.geometry.plane import Point, chords, to_segment
+from balken.geometry.plane import Point, add, chords, left, to_segment, unit
 from balken.model.kinds.roof_opening import USUAL
 from balken.model.records import Project
 from balken.model.roof_edits import add_dormer, add_roof_opening, next_kind, switch_side
@@ -19,10 +19,12 @@ from balken.units.system import INCH
 if TYPE_CHECKING:
     from balken.app.canvas import PlanCanvas
 
-from balken.app.tools import SnapTool, label, vermilion
+from balken.app.tools import Place3, SnapTool, label, vermilion
 
 NEAR = 25.0
 """How near (pixels) to an edge the pointer must be."""
+CLEAR_OF = 150.0
+"""So far out of an overhang its mark stands in 3-D, mm."""
 SAYS = {
     "eave": "make it an eave",
     "gable": "make it a gable",
@@ -35,9 +37,10 @@ class EdgeTool(SnapTool):
     """Edges of roofs of planes: a click makes an eave a gable, that an edge against a wall, that one over another roof, that an eave."""
 
     name = "roof edge"
+    in_space = True
     hint = (
         "Click an edge of a roof: an eave becomes a gable, a gable stands against a wall, that runs on over the roof "
-        "beside it, that becomes an eave again."
+        "beside it, that becomes an eave again. In 3-D each edge has a mark to click."
     )
 
     def __init__(self, canvas: "PlanCanvas") -> None:
@@ -55,24 +58,43 @@ class EdgeTool(SnapTool):
 
     def press(self, event: QMouseEvent) -> None:
         self._point(event)
-        if self.at is None:
-            return
-        plan, side = self.at
+        if self.at is not None:
+            self._switch(*self.at)
+
+    def _switch(self, plan: SurfacePlan, side: int) -> None:
         self.session.try_out(None)
         self.session.apply("Switch edge", lambda p: switch_side(p, plan.roof.id, plan.outline.walls[side]))
         self.session.select([plan.roof.id])
         self.canvas.update()
 
+    def _sides(self) -> list[tuple[SurfacePlan, int]]:
+        """Return the edges of all roofs of planes, those of dormers aside."""
+        model = self.session.model
+        return [(s, i) for s in model.surfaces if s.roof.id not in model.dormers for i in range(len(s.outline.core))]
+
+    def marks(self) -> list[tuple[Place3, str]]:
+        found: list[tuple[Place3, str]] = []
+        for plan, i in self._sides():
+            core, edge = plan.outline.core, plan.edges[i]
+            a, b = core[i], core[(i + 1) % len(core)]
+            over = plan.overhangs[i] + CLEAR_OF
+            x, y = add(((a[0] + b[0]) / 2.0, (a[1] + b[1]) / 2.0), left(unit(b, a)), over)
+            high = plan.bearing if plan.problem else plan.bearing + plan.plate_to_top
+            found.append(((x, y, high - (edge.pitch * over if edge.kind == "eave" else 0.0)), edge.kind))
+        return found
+
+    def press_mark(self, number: int) -> None:
+        self._switch(*self._sides()[number])
+
     def _point(self, event: QMouseEvent) -> None:
         """Find the edge under the pointer."""
         at, best = self.canvas.to_model(event.position()), NEAR / self.canvas.zoom
         self.at = None
-        for plan in self.session.model.surfaces:
-            core = plan.outline.core if plan.roof.id not in self.session.model.dormers else ()
-            for i in range(len(core)):
-                off = to_segment(at, core[i], core[(i + 1) % len(core)])
-                if off < best:
-                    best, self.at = off, (plan, i)
+        for plan, i in self._sides():
+            core = plan.outline.core
+            off = to_segment(at, core[i], core[(i + 1) % len(core)])
+            if off < best:
+                best, self.at = off, (plan, i)
 
     def paint(self, painter: QPainter) -> None:
         if self.at is not None:

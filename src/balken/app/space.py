@@ -8,6 +8,7 @@ import itertools
 import subprocess
 import sys
 from collections import defaultdict
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -17,6 +18,7 @@ from PySide6.QtCore import QPointF, Qt, QTimer
 from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWidget
 
+from balken.app.tools import Place3, Tool, label
 from balken.documents.cross_section import fill_of
 from balken.documents.grid_plan import arc_points
 from balken.documents.style import FILLS, SELECTED
@@ -84,12 +86,21 @@ def _mesh(solid: Solid) -> tuple[Array, Array]:
     return triangles.astype(np.float32), edges.astype(np.float32)
 
 
+MARK = 26.0
+"""How near (pixels) to a mark a click is meant for it."""
+
+
+HIDES = 1e-4
+"""What lies no more than this nearer (of all that is seen from near to far) hides no mark."""
+
+
 class SpaceView(QWidget):
     """Shaded solids with edges: drag orbits, right-drag pans, wheel zooms, click selects."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, tool: Callable[[], Tool]) -> None:
+        """``tool``: returns what is in hand on the plan; its marks are shown and clicked here, too."""
         super().__init__()
-        self.session = session
+        self.session, self.tool = session, tool
         self.hidden_roles: set[str] = set(HIDDEN_AT_FIRST)
         self.hidden_storeys: set[str] = set()
         self.picture = _Picture(self)
@@ -406,6 +417,8 @@ class _Picture(QWidget):
         painter = QPainter(self)
         if self._image is not None:
             painter.drawImage(0, 0, self._image)
+            for _, at, text in self.marks():
+                label(painter, at - QPointF(painter.fontMetrics().horizontalAdvance(text) / 2.0, -5.0), text)
         else:
             painter.fillRect(self.rect(), QColor("#F4F1EA"))
             painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter), self._message)
@@ -441,13 +454,33 @@ class _Picture(QWidget):
         """Return where the corners of the building's box are seen: the least and the greatest of both ways, the picture from -1 to 1."""
         rows = np.array([actor.GetBounds() for actor in self._keys])
         ends = [(rows[:, 2 * k].min(), rows[:, 2 * k + 1].max()) for k in range(3)]
-        corners = np.array([(x, y, z, 1.0) for x in ends[0] for y in ends[1] for z in ends[2]])
+        flat = self._flat([(x, y, z) for x in ends[0] for y in ends[1] for z in ends[2]])[:, :2]
+        return flat.min(axis=0), flat.max(axis=0)
+
+    def _flat(self, places: list[Place3]) -> Any:
+        """Return where places are seen, the picture from -1 to 1, and how far away, from 0 to 1 (n, 3)."""
+        points = np.array([(*place, 1.0) for place in places]).reshape(-1, 4)
         aspect = max(self.width(), 16) / max(self.height(), 16)
         made = self._renderer.GetActiveCamera().GetCompositeProjectionTransformMatrix(aspect, 0.0, 1.0)
         matrix = np.array([[made.GetElement(i, j) for j in range(4)] for i in range(4)])
-        seen = corners @ matrix.T
-        flat = seen[:, :2] / seen[:, 3:]
-        return flat.min(axis=0), flat.max(axis=0)
+        seen = points @ matrix.T
+        return seen[:, :3] / seen[:, 3:]
+
+    def marks(self) -> list[tuple[int, QPointF, str]]:
+        """Return the marks of what is in hand that nothing hides: number, where, text."""
+        rows = self.space.tool().marks()
+        if self._vtk is None or not rows:
+            return []
+        found, wide, high = [], self.width() / 2.0, self.height() / 2.0
+        for number, ((x, y, far), (_, text)) in enumerate(
+            zip(self._flat([p for p, _ in rows]).tolist(), rows, strict=True)
+        ):
+            if abs(x) > 1.0 or abs(y) > 1.0:
+                continue
+            at = QPointF((1.0 + x) * wide, (1.0 - y) * high)
+            if far <= self._renderer.GetZ(int(at.x()), int(self.height() - at.y() - 1.0)) + HIDES:
+                found.append((number, at, text))
+        return found
 
     def _shift(self, by: Any) -> None:
         """Move the camera square to its view by parts of half the picture."""
@@ -490,6 +523,11 @@ class _Picture(QWidget):
         clicked = self._press is not None and (event.position() - self._press).manhattanLength() < 4
         self._press = self._last = None
         if clicked and event.button() == Qt.MouseButton.LeftButton and self._vtk is not None:
+            rows = [((at - event.position()).manhattanLength(), number) for number, at, _ in self.marks()]
+            off, number = min(rows, default=(MARK, -1))
+            if off < MARK:
+                self.space.tool().press_mark(number)
+                return
             key = self.pick(event.position())
             adds = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
             session = self.space.session
@@ -512,7 +550,10 @@ class _Picture(QWidget):
         elif event.key() == Qt.Key.Key_Home:
             self.whole()
         elif event.key() == Qt.Key.Key_Escape:
-            self.space.session.select([])
+            if self.space.tool().in_space:
+                self.space.tool().key(event)
+            else:
+                self.space.session.select([])
         else:
             super().keyPressEvent(event)
 

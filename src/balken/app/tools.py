@@ -25,12 +25,17 @@ def vermilion(style: Qt.PenStyle = Qt.PenStyle.DashLine) -> QPen:
     return QPen(QColor(SELECTED), 1.6, style)
 
 
+Place3 = tuple[float, float, float]
+
+
 class Tool:
     """Base: does nothing; ``hint`` says what to do next."""
 
     name = ""
     hint = ""
     crosshair = False
+    in_space = False
+    """Whether it can be used in 3-D alone."""
 
     def __init__(self, canvas: "PlanCanvas") -> None:
         self.canvas = canvas
@@ -62,6 +67,15 @@ class Tool:
     def leave(self) -> None:
         """Another tool is taken up."""
         self.session.try_out(None)
+
+    # What the 3-D view calls -------------------------------------------------------------------
+
+    def marks(self) -> list[tuple[Place3, str]]:
+        """Return the marks that it sets in 3-D, each clicked by its number: where, and what it says."""
+        return []
+
+    def press_mark(self, number: int) -> None:
+        """A mark clicked in 3-D."""
 
     # Help --------------------------------------------------------------------------------------
 

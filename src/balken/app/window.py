@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from balken.app.canvas import PlanCanvas
+from balken.app.canvas import TOOLS, PlanCanvas
 from balken.app.card import CardView
 from balken.app.dialogs import LevelDialog, UnitsDialog
 from balken.app.files import Files
@@ -68,7 +68,7 @@ class MainWindow(QMainWindow):
         self.draft: Draft | None = None
         self.canvas = PlanCanvas(session, self.settings)
         self.canvas.what = self.what
-        self.space = SpaceView(session)
+        self.space = SpaceView(session, lambda: self.canvas.tool)
         self.framing = FramingView(session)
         self.sheets = SheetView(session)
         self.strip = HeightStrip(session)
@@ -322,7 +322,7 @@ class MainWindow(QMainWindow):
         self._drop_draft()
         if name != "select":
             self.session.select([])
-            if not self.canvas.isVisible():
+            if not self.canvas.isVisible() and not (TOOLS[name].in_space and self.space.isVisible()):
                 self.views.show_view("plan")
         self.canvas.use_tool(name)
         self.canvas.setFocus()
@@ -332,6 +332,7 @@ class MainWindow(QMainWindow):
             if command.tool and command.row in self.tool_buttons:
                 self.tool_buttons[command.row].setChecked(command.tool == name)
         self.card.rebuild()
+        self.space.picture.update()  # marks of what is in hand
 
     def lay_grid(self) -> None:
         """Type a grid; where asked for, go on to place it by two points."""

@@ -466,3 +466,18 @@ def test_openings_of_a_wall_that_is_no_wall_are_told(tmp_path):
 
     _, report = _plain_file(tmp_path, edit)
     assert any("its wall was not taken over" in why for _, _, _, why in report.left_out)
+
+
+def test_roof_windows_and_chimneys_are_outlines_to_be_left_out_of_roofs(read):
+    f = Foreign("IFC4")
+    slab = f.thing("IfcSlab", f.shape(f.block(0.0, 0.0, 8.0, 6.0, 0.2, low=5.0)))
+    f.opening(slab, f.block(2.0, 1.0, 2.8, 2.2, 0.4, low=4.9), filled="IfcWindow")
+    f.opening(slab, f.block(5.0, 1.0, 5.8, 2.2, 0.4, low=4.9))
+    f.thing("IfcChimney", f.shape(f.block(6.0, 4.0, 6.6, 4.6, 9.0)))
+    project, report = read(f)
+    assert [r.kind for r in project.references] == ["slab", "chimney", "window", "opening"]
+    assert "left out of floors and roofs" in why(report.approximated)
+    assert report.left_out == []
+    old = Foreign("IFC2X3")
+    old.thing("IfcSlab", old.shape(old.block(0.0, 0.0, 8.0, 6.0, 0.2)))
+    assert [r.kind for r in read(old)[0].references] == ["slab"]

@@ -5,6 +5,8 @@ import tempfile
 from pathlib import Path
 
 import ifcopenshell
+import msgspec
+import numpy as np
 import pytest
 import shapely
 from hypothesis import given, settings
@@ -14,14 +16,20 @@ from tests.framing.test_surface_roofs import roofed
 from tests.loads.test_beams import balanced
 
 from balken.catalog.sections import SECTIONS, section
+from balken.demo import orchard_road
 from balken.derive import derive
 from balken.design.roof_openings import made_of, plied
 from balken.exchange.ifc import write_ifc
 from balken.exchange.project_file import load, save
-from balken.framing.roof_openings import in_plane
+from balken.framing.roof_openings import in_plane, rectangle_over
+from balken.geometry.roof_surface import RoofEdge, roof_surface
 from balken.model import edits
 from balken.model.errors import EditError
+from balken.model.records import Reference
 from balken.model.roof_edits import add_roof_opening, set_side
+from balken.panel.card_parts import Button
+from balken.panel.cards_set_out import reference_card
+from balken.session.session import Session
 from balken.units.system import FOOT, INCH
 
 RECTANGLE = [(0, 0), (40, 0), (40, 28), (0, 28)]
@@ -195,3 +203,43 @@ def test_anywhere_it_is_framed_or_refused(along, up, wide, tall, made):
 def test_what_trimmers_are_tried_in_is_made(size):
     for plies, each in made_of(size, 1):
         assert section(plied(plies, each)).depth == pytest.approx(section(size).depth)
+
+
+def test_the_rectangle_about_an_outline_lies_in_the_plane_under_it():
+    """Over a plane of 6:12 that rises along y from y = 0: 800 wide, 1000 in plan, up the slope by the square root of 1.25."""
+    surface = roof_surface(
+        ((0.0, 0.0), (12_000.0, 0.0), (12_000.0, 8000.0), (0.0, 8000.0)), [RoofEdge("eave", 0.5)] * 4
+    )
+    core = ((0.0, 0.0), (12_000.0, 0.0), (12_000.0, 8000.0), (0.0, 8000.0))
+    ring = ((5000.0, 1000.0), (5800.0, 1000.0), (5800.0, 2000.0), (5000.0, 2000.0))
+    over = rectangle_over(surface, core, ring)
+    steep = 1.25**0.5
+    assert over == pytest.approx((0, 5400.0, 1000.0 * steep, 800.0, 1000.0 * steep))
+    # Turned by a right angle over the hip end: along its own eave.
+    end = rectangle_over(surface, core, tuple((12_000.0 - y, x - 1400.0) for x, y in ring))
+    assert end is not None
+    assert (end.edge, end.width, end.length) == pytest.approx((1, 800.0, 1000.0 * steep))
+    assert rectangle_over(surface, core, tuple((x + 2e4, y) for x, y in ring)) is None
+
+
+def test_a_thing_of_the_architects_file_is_left_out_of_the_roof_it_runs_through():
+    p = orchard_road()
+    model = derive(p)
+    plan = next(s for s in model.surfaces if s.roof.id == "roof-1")
+    face = max(plan.surface.faces, key=lambda f: f.area)
+    x, y = np.mean([q[:2] for q in face.ring], axis=0)
+    ring = ((x - 300.0, y - 300.0), (x + 300.0, y - 300.0), (x + 300.0, y + 300.0), (x - 300.0, y + 300.0))
+    thing = Reference(
+        id="reference-1", name="Chimney", kind="chimney", ring=ring, bottom=-2500.0, top=9500.0, source="abc"
+    )
+    low = msgspec.structs.replace(thing, id="reference-2", top=0.0, source="low")
+    session = Session(msgspec.structs.replace(p, references=(thing, low)))
+    (button,) = [b for b in reference_card(session, thing).parts if isinstance(b, Button) and "roof" in b.label.lower()]
+    assert not [b for b in reference_card(session, low).parts if isinstance(b, Button) and "roof" in b.label.lower()]
+    assert session.apply("x", button.edit)
+    made = session.project.roof_openings[-1]
+    assert (made.kind, made.source, made.roof) == ("chimney", "abc", "roof-1")
+    hole = next(h for s in session.model.surfaces for h in s.holes if h.opening == made.id)
+    assert hole.along[1] - hole.along[0] == pytest.approx(600.0)
+    # It is offered once.
+    assert not [b for b in reference_card(session, thing).parts if isinstance(b, Button) and "roof" in b.label.lower()]

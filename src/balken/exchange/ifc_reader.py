@@ -34,6 +34,7 @@ _SHOWN = {
     "IfcStairFlight": "stairs are not held yet; shown as an outline",
     "IfcRamp": "ramps are not held yet; shown as an outline",
     "IfcRampFlight": "ramps are not held yet; shown as an outline",
+    "IfcChimney": "chimneys are not held; shown as an outline, to be left out of floors and roofs",
     "IfcCurtainWall": "a curtain wall carries nothing; shown as an outline",
 }
 """What is taken as an outline, and why only so."""
@@ -98,8 +99,8 @@ class _Reader:
         work: list[tuple[Callable[[Any], None], Any]] = [(self._wall, w) for w in self.file.by_type("IfcWall")]
         work += [(self._column, c) for c in self.file.by_type("IfcColumn")]
         for kind, why in _SHOWN.items():
-            work += [(partial(self._outline, why), thing) for thing in self.file.by_type(kind)]
-        slabs = [s for s in self.file.by_type("IfcSlab") if not self.source.derived(s)]
+            work += [(partial(self._outline, why), thing) for thing in self._of(kind)]
+        slabs = [s for kind in ("IfcSlab", "IfcRoof") for s in self.file.by_type(kind) if not self.source.derived(s)]
         work += [(self._hole, r.RelatedOpeningElement) for s in slabs for r in s.HasOpenings or ()]
         seen = {thing.id() for _, thing in work}
         for i, (take, thing) in enumerate(work):
@@ -136,6 +137,13 @@ class _Reader:
             "references": [r.source for r in project.references],
         }
         return msgspec.structs.replace(project, reading=reading_of(project, self.name)), self.report
+
+    def _of(self, kind: str) -> list[Any]:
+        """Return the things of a kind; older schemas have none of some."""
+        try:
+            return list(self.file.by_type(kind))
+        except RuntimeError:
+            return []
 
     def _tell_moved(self, before: Project, after: Project) -> None:
         """Report walls whose ends were brought to their corners."""
@@ -184,8 +192,11 @@ class _Reader:
             self.references.take(made, why)
 
     def _hole(self, made: Any) -> None:
-        """Take an opening in a slab as an outline, which floors can leave out."""
-        self.references.take(made, "an opening in a slab; shown as an outline, to be left out of floors")
+        """Take an opening in a slab or roof as an outline, which floors and roofs can leave out."""
+        windows = any(r.RelatedBuildingElement.is_a("IfcWindow") for r in made.HasFillings or ())
+        self.references.take(made, "an opening in a slab; shown as an outline, to be left out of floors and roofs")
+        if windows:
+            self.references.call_last("window")
 
     def _tell_the_rest(self, seen: set[int]) -> None:
         """Report all other parts of the building as left out."""

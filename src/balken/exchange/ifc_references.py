@@ -156,6 +156,10 @@ class References:
             )
         )
 
+    def call_last(self, kind: str) -> None:
+        """Say what the last one is for."""
+        self.references[-1] = msgspec.structs.replace(self.references[-1], kind=kind)
+
     def _meshed(self, made: Any) -> tuple[Any, Any]:
         """Return points and outline of a thing's mesh, or of its parts' together."""
         if made.Representation is not None:

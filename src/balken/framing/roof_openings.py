@@ -83,6 +83,32 @@ def in_plane(core: tuple[Point, ...], edge: int, points: list[Point]) -> list[Po
     return [(dot(way, sub(p, start)), dot(inward, sub(p, start))) for p in points]
 
 
+class OverPlane(NamedTuple):
+    """A rectangle in a plane about an outline: over which edge, the middle of it along that, from where up the slope on, how wide and how
+    long up the slope, mm.
+    """
+
+    edge: int
+    along: float
+    up: float
+    width: float
+    length: float
+
+
+def rectangle_over(surface: RoofSurface, core: tuple[Point, ...], ring: Sequence[Point]) -> OverPlane | None:
+    """Return the rectangle about an outline seen from above, in the plane under its middle; None where no plane is."""
+    outline = shapely.Polygon(ring)
+    for face in surface.faces:
+        if not shapely.Polygon([p[:2] for p in face.ring]).covers(outline.centroid):
+            continue
+        ss, ts = zip(*in_plane(core, face.edge, list(ring)), strict=True)
+        steep = math.hypot(1.0, face.pitch)
+        return OverPlane(
+            face.edge, (min(ss) + max(ss)) / 2.0, min(ts) * steep, max(ss) - min(ss), (max(ts) - min(ts)) * steep
+        )
+    return None
+
+
 class Beside(NamedTuple):
     """The rafters by an opening: by their numbers, the two that it lies between, those that it cuts; where the two stand along the
     edge, mm.  ``problem``: why it cannot be framed.

@@ -1,15 +1,19 @@
 """The cards of levels, grids and axes."""
 
 from collections.abc import Callable
+from functools import partial
+from typing import Any
 
 from balken.design.posts import PostDesign
 from balken.exchange.dxf_reader import placed_lines, read_dxf
 from balken.exchange.file_errors import FileError
 from balken.findings.names import counted
+from balken.framing.roof_openings import rectangle_over
 from balken.model import base_drawing_edits, edits, grid_edits
 from balken.model.floor_edits import floors_through, opening_from
 from balken.model.lookup import axis_positions, by_id, listed, wall_label
 from balken.model.records import AxisPoint, BaseDrawing, Column, Grid, Level, Project, Reference, SpotHeight
+from balken.model.roof_edits import add_roof_opening
 from balken.model.tracing import walls_from_lines
 from balken.model.visitor import hanging
 from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, entries, select_action, used_parts
@@ -326,6 +330,35 @@ def _as_opening(session: Session, reference: Reference) -> list[Part]:
     return [Button("Leave it out of the floors it reaches", edit=lambda q: opening_from(q, reference.id))]
 
 
+def _as_roof_opening(session: Session, reference: Reference) -> list[Part]:
+    """Return what leaves a thing of the architect's file out of the plane of a roof that it lies in, or runs up through."""
+    p = session.project
+    if reference.kind in ("slab", "roof") or any(o.source == reference.source != "" for o in p.roof_openings):
+        return []
+    for plan in session.model.surfaces:
+        over = rectangle_over(plan.surface, plan.outline.core, reference.ring)
+        if over is None or plan.roof.id in session.model.dormers:
+            continue
+        low = plan.bearing + plan.plate_to_top
+        high = low + plan.surface.top
+        if not reference.bottom <= high + NEAR_ROOF or not reference.top >= low - NEAR_ROOF:
+            continue
+        kind = "window" if reference.kind == "window" else "chimney" if reference.kind == "chimney" else "shaft"
+        wall, roof = plan.outline.walls[over.edge], plan.roof
+        sizes: dict[str, Any] = {"width": over.width, "length": over.length, "kind": kind, "source": reference.source}
+        return [
+            Button(
+                f"Leave it out of {roof.name}",
+                edit=partial(add_roof_opening, roof_id=roof.id, wall=wall, along=over.along, up=over.up, **sizes),
+            )
+        ]
+    return []
+
+
+NEAR_ROOF = 600.0
+"""What ends no farther below or above a roof's planes than this reaches them, mm."""
+
+
 def reference_card(session: Session, reference: Reference) -> Card:
     p = session.project
     parts: list[Part] = [
@@ -333,6 +366,7 @@ def reference_card(session: Session, reference: Reference) -> Card:
         Fact("Bottom", format_length(reference.bottom, p.units)),
         Fact("Top", format_length(reference.top, p.units)),
         *_as_opening(session, reference),
+        *_as_roof_opening(session, reference),
         Button("Remove it", edit=lambda q: edits.remove(q, reference.id)),
     ]
     return Card(reference.name, "From the architect's file; shown, not framed.", parts)

@@ -19,7 +19,7 @@ USUAL = 46.0 * INCH
 
 class RoofOpening(Record, frozen=True, kw_only=True):
     """A rectangle left out of the plane over a wall: ``along`` that from its corner to the rectangle's middle, ``up`` the slope from
-    the bearing line to its lower edge, ``length`` up the slope, mm.
+    the bearing line to its lower edge, ``length`` up the slope, mm; ``source``: from which thing of the architect's file.
     """
 
     id: str
@@ -30,6 +30,7 @@ class RoofOpening(Record, frozen=True, kw_only=True):
     width: float = 22.5 * INCH
     length: float = USUAL
     kind: RoofHoleKind = "window"
+    source: str = ""
 
 
 def check_roof_opening(project: "Project", opening: RoofOpening) -> None:

@@ -364,7 +364,9 @@ def test_braces_run_across_all_trusses_where_nothing_is_in_their_way(pattern):
     )
     model = derive(p)
     made = model.trusses["roof-1"].common
-    braces = of(model, "truss brace")
+    every = of(model, "truss brace")
+    diagonals = [x for x in every if ".D/" in f"{x.key}/"]
+    braces = [x for x in every if x not in diagonals]
     lines = {}
     for piece in braces:
         lines.setdefault(piece.key.split("/")[2], []).append(piece)
@@ -378,6 +380,23 @@ def test_braces_run_across_all_trusses_where_nothing_is_in_their_way(pattern):
     assert {name.split(".")[0] for name in lines if name[0] == "W"} == set(made.braces)
     sticks = [x for x in model.pieces.values() if x.role in ("truss web", "truss top chord", "truss bottom chord")]
     apart(braces, sticks, 1e4)
+    # Diagonals of the webs held across, on their other edge: at both ends, 20 ft apart at most, none in anything.
+    held = {name.split(".")[0] for name in lines if name[0] == "W"}
+    webs = {x.key.split("/")[2].split(".")[0] for x in diagonals}
+    assert webs == held or not held or pattern == "howe"
+    apart(diagonals, [*sticks, *braces, *(x for x in model.pieces.values() if x.role == "roof plane")], 1e3)
+    for one, other in itertools.combinations(diagonals, 2):
+        apart([one], [other], 1e3)
+    for web in webs:
+        mine = sorted(min(x.start[0], x.end[0]) for x in diagonals if x.key.split("/")[2].startswith(f"{web}."))
+        assert len(mine) == len({round(v) for v in mine})
+        assert all(b - a <= 20.0 * FOOT + 24.0 * INCH for a, b in itertools.pairwise(mine))
+    for x in diagonals:
+        long = math.dist(x.start, x.end)
+        assert long <= x.length <= long + 200.0
+        rise = abs(x.end[2] - x.start[2])
+        assert 0.2 < rise / math.hypot(x.end[0] - x.start[0], x.end[1] - x.start[1]) < 2.5
+        assert x.solid.volume == pytest.approx(38.1 * 88.9 * long, rel=0.1)
 
 
 def test_scissors_push_their_free_bearing_out():

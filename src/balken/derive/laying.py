@@ -36,7 +36,8 @@ from balken.framing.surface_framing import header_pieces, surface_solids
 from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces
 from balken.framing.surface_ties import tie_pieces
 from balken.framing.taller_parts import Taller
-from balken.framing.truss_braces import Standing, brace_pieces
+from balken.framing.truss_braces import Standing, brace_pieces, brace_places
+from balken.framing.truss_diagonals import diagonal_pieces
 from balken.framing.truss_pieces import truss_pieces
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
@@ -351,6 +352,9 @@ def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof, stock: float) -> tu
         )
         held = min(made.braced for _, made in trusses.across("common", "flat"))
         found += brace_pieces(plan, trusses.row, common, flat, held, one.braces, stock)
+        if one.braces and common:
+            across = brace_places(common[0].frame, common[0].sawn, held, one.braces)[1]
+            found += diagonal_pieces(plan, trusses.row, common, across, stock)
     top = next((made.frame.sizes.top for _, made, _ in trusses.designs), "2x4")
     return (*found, *ladder_pieces(plan, top))
 

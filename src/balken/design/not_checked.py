@@ -11,7 +11,7 @@ NOT_CHECKED = (
     "down there and together, and snow that slides together in its valleys; studs and plates of dormers, snow that drifts against them, "
     "what holds their face against wind; gables of more than two slopes; the strength of ladders under gable overhangs, lookouts; collar ties (left out of the statics) "
     "and their nails.",
-    "Trusses: diagonal braces, what nails plies of webs and top chords together, moments that plates take at heels, hangers for skew at hips, how top chords "
+    "Trusses: what their diagonal braces hold (they are laid along braced webs alone), what nails plies of webs and top chords together, moments that plates take at heels, hangers for skew at hips, how top chords "
     "of jacks are nailed to their girders, "
     "300 lb on a chord, sag between joints of top chords, inside walls that touch bottom chords, lifting and setting them up; joints rest on equations written from memory.",
     "Connections other than bearings, anchor bolts, hangers, caps, bases, plies nailed together and ledgers of decks outdoors: "

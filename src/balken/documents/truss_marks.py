@@ -1,4 +1,4 @@
-"""Trusses on the roof framing plan: the mark of each beside its line, signs of hangers where they hang on others."""
+"""Trusses on the roof framing plan: the mark of each beside its line, hangers where they hang on others, what holds them aside."""
 
 import math
 
@@ -9,7 +9,7 @@ from balken.documents.lettering import text_width
 from balken.documents.truss_drawing import marked
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_layout import TrussPlace
-from balken.geometry.plane import Point, add, left
+from balken.geometry.plane import Point, add, distance, left, unit
 from balken.model.naming import truss_number
 
 HANGER = 1.3
@@ -46,6 +46,26 @@ def truss_marks(model: Model, plan: SurfacePlan, scale: float) -> list[Item]:
         number = truss_number(one.member)
         if number >= 0 and one.member.startswith(f"{roof}/"):
             items.append(_hanger(trusses.places[number], one.at[:2], scale, roof))
+    return [*items, *_braces(model, plan, scale)]
+
+
+def _braces(model: Model, plan: SurfacePlan, scale: float) -> list[Item]:
+    """Return the boards that hold trusses aside, dashed, each line of them with its mark: across them, and rising along webs."""
+    items: list[Item] = []
+    size, told = TEXT * scale * 0.7, set[str]()
+    for piece in model.of_layouts("truss brace"):
+        if piece.owner != plan.roof.id:
+            continue
+        a, b = piece.start[:2], piece.end[:2]
+        items.append(Path((a, b), "hidden", "roof", piece.key))
+        line = piece.key.rpartition("/")[0]
+        if line not in told and distance(a, b) > 4.0 * size:
+            told.add(line)
+            low, high = sorted((a, b))
+            angle = math.degrees(math.atan2(high[1] - low[1], high[0] - low[0]))
+            way = unit(low, high)
+            at = add(add(low, way, 0.2 * distance(a, b)), left(way), 0.75 * size)
+            items.append(Text(at, model.marks[piece.key], size, angle=angle, pen="note", layer="roof", ref=piece.key))
     return items
 
 

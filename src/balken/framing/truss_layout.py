@@ -14,6 +14,7 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_outline import Bearing, TrussOutline
 from balken.geometry.plane import Point, dot, left, sub, unit
 from balken.model.kinds.trusses import Trusses
+from balken.units import say_both
 from balken.units.system import FOOT, INCH
 from balken.value import Value
 
@@ -140,8 +141,8 @@ def _set_backs(plan: SurfacePlan) -> str:
         back, far = set_back(plan, k), _hip_run(plan, pair, edge.pitch)
         if back > far - FLAT_LEAST or back < LEAST_SET_BACK:
             return (
-                f"its hip end is {far / FOOT:.1f} ft deep in plan: a hip girder stands {LEAST_SET_BACK / FOOT:g} ft from the end at least, "
-                "and a foot short of the ridge at most. Type another set-back, or make that end a gable"
+                f"its hip end is {say_both(far)} deep in plan: a hip girder stands {say_both(LEAST_SET_BACK)} from the end at least, "
+                f"and {say_both(FLAT_LEAST)} short of the ridge at most. Type another set-back, or make that end a gable"
             )
     return ""
 

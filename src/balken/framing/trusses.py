@@ -17,6 +17,7 @@ from balken.catalog.sections import section
 from balken.framing.truss_outline import TrussError, TrussOutline, height_on, moved, slope_on
 from balken.framing.truss_webs import Pattern
 from balken.geometry.plane import Point
+from balken.units import say_both
 from balken.units.system import FOOT, INCH
 from balken.value import Value
 
@@ -253,11 +254,11 @@ def _check_room(laying: _Laying) -> None:
         heel = height_on(outline.top, inside) - outline.bearings[-k].level
         if heel < plumb - 0.5:
             raise TrussError(
-                f"its heel of {heel / INCH:.2f} in is less than the plumb depth of its top chord {sizes.top}, {plumb / INCH:.2f} in: "
+                f"its heel of {say_both(heel)} is less than the plumb depth of its top chord {sizes.top}, {say_both(plumb)}: "
                 "the top chord would hang below the bearing"
             )
     if outline.span < SHORTEST:
-        raise TrussError(f"its span is less than {SHORTEST / INCH:g} in")
+        raise TrussError(f"its span is less than {say_both(SHORTEST)}")
     middle = outline.top[1][0] if len(outline.top) > 2 else outline.end
     if height_on(laying.top, middle) - height_on(laying.bottom, middle) < section(sizes.bottom).depth:
         raise TrussError("its chords lie too close: it needs to be steeper, wider or deeper")

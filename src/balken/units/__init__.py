@@ -5,7 +5,15 @@ N/mm2 (MPa), every area load in kN/m2 and every line load in kN/m (which is also
 """
 
 from balken.units.angle import format_angle, parse_angle
-from balken.units.length import format_inches, format_length, parse_length, parse_spacings, say_inches, say_length
+from balken.units.length import (
+    format_inches,
+    format_length,
+    parse_length,
+    parse_spacings,
+    say_both,
+    say_inches,
+    say_length,
+)
 from balken.units.load import (
     format_area_load,
     format_force,
@@ -42,6 +50,7 @@ __all__ = [
     "parse_spacings",
     "parse_speed",
     "parse_stress",
+    "say_both",
     "say_inches",
     "say_length",
 ]

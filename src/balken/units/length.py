@@ -138,6 +138,12 @@ def format_length(mm: float, units: Units = Units.IMPERIAL, step: int = 16) -> s
     return f"{sign}{feet}'-{_inch_text(inches, zero=True)}"
 
 
+def say_both(mm: float) -> str:
+    """Say a length where it is not known whether the reader has feet and inches or millimetres: 11'-3 1/4" (3435 mm)."""
+    told = format_inches(mm, step=4) if abs(mm) < 24.0 * INCH else format_length(mm, step=4)
+    return f"{told} ({mm:.0f} mm)"
+
+
 def say_length(mm: float, units: Units = Units.IMPERIAL) -> str:
     """Say a length in a sentence, its unit always with it: 12'-6 1/2" or 3823 mm."""
     return format_length(mm, units) + (" mm" if units is Units.METRIC else "")

@@ -91,6 +91,8 @@ def test_a_metric_house_of_block(user, qtbot, choose, warned, tmp_path):
         assert (o.width - 10.0) % 200.0 == pytest.approx(0.0, abs=0.01)
         if o.wall != "wall-5":  # measured from an outer corner: whole and half blocks, less a joint
             assert (o.offset + 10.0) % 200.0 in (pytest.approx(0.0, abs=0.01), pytest.approx(200.0, abs=0.01))
+    # Axes on which no wall of block stands go to whole 10 mm.
+    assert [round(a.gap, 3) % 10.0 for a in user.project.grids[0].x_axes[1:3]] == [0.0, 0.0]
     model = user.session.model
     assert [round(model.lines[w].band.length + 10.0, 2) % 200.0 for w in ("wall-1", "wall-2")] == [0.0, 0.0]
 
@@ -128,7 +130,7 @@ def test_a_metric_house_of_block(user, qtbot, choose, warned, tmp_path):
     user.session.select(["grid-1/y2"])
     user.type_in_card("From axis A", "4000")
     moved = user.session.model.lines["wall-5"].band.start[1]
-    assert abs(moved - model.lines["wall-5"].band.start[1]) == pytest.approx(295.0, abs=0.1)
+    assert abs(moved - model.lines["wall-5"].band.start[1]) == pytest.approx(300.0, abs=0.1)
     user.menu("undo")
     assert user.project == before
 

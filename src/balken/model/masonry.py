@@ -21,6 +21,7 @@ from balken.model.rules import check
 from balken.model.ties import tied_off
 from balken.model.visitor import moved_places
 from balken.units import say_inches
+from balken.units.system import INCH
 
 MASONRY = ("concrete block", "brick")
 ON = 0.5
@@ -270,7 +271,7 @@ def _solve(
                 break
         for x in group:
             place[x] = group[0] + residue[x] + count[x] * module.size
-    return _interpolated(place)
+    return _interpolated(place, 10.0 if module.size % 10.0 < 1e-6 else INCH)
 
 
 def _nearest(x: float, root: float, residue: dict[float, float], module: Module, shorten: float) -> int:
@@ -324,8 +325,8 @@ def _residues(
     return residue
 
 
-def _interpolated(place: dict[float, float]) -> Shift:
-    """Return the shift of any coordinate: that of a line within a wall's thickness of it, else between lines."""
+def _interpolated(place: dict[float, float], step: float) -> Shift:
+    """Return the shift of any coordinate: that of a line within a wall's thickness of it, else between lines, in whole steps."""
     lines = sorted(place)
     reach = 450.0
 
@@ -342,7 +343,7 @@ def _interpolated(place: dict[float, float]) -> Shift:
         k = next(i for i, line in enumerate(lines) if line > x)
         a, b = lines[k - 1], lines[k]
         t = (x - a) / (b - a)
-        return (1.0 - t) * (place[a] - a) + t * (place[b] - b)
+        return round(((1.0 - t) * (place[a] - a) + t * (place[b] - b)) / step) * step
 
     return shift
 

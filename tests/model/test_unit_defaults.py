@@ -57,6 +57,13 @@ def test_a_new_project_in_millimetres():
     for name in ("floor_live", "roof_dead", "roof_live", "ground_snow", "ceiling_dead", "attic_live", "wind"):
         assert getattr(p.loads, name) >= getattr(usual, name) - 1e-9  # to the safe side
     assert p.loads.soil_bearing <= usual.soil_bearing == pytest.approx(1500.0 * PSF)
+    # Earth, concrete and block are round figures too: earth no lighter, block no stronger.
+    old = edits.new_project()
+    assert (p.soil.weight, p.soil.fluid) == (19.0, 9.5)
+    assert p.soil.weight > old.soil.weight
+    assert p.soil.fluid > old.soil.fluid
+    assert (p.concrete.fc, p.concrete.fy, p.masonry.strength) == (20.0, 420.0, 13.5)
+    assert p.masonry.strength < old.masonry.strength
 
 
 def test_a_bare_project_is_switched_whole_and_back():

@@ -10,7 +10,7 @@ from balken.model.errors import EditError
 from balken.model.lookup import by_id
 from balken.model.records import Hang
 from balken.session.session import Session
-from balken.units import parse_force, parse_length
+from balken.units import Units, parse_force, parse_length
 
 
 class PadsDialog(FormDialog):
@@ -33,7 +33,8 @@ class PadsDialog(FormDialog):
         except EditError:
             top = head = Hang(level=session.storey)
         self.top, self.head = level_box(session, top.level), level_box(session, head.level)
-        self.pier, self.dead, self.live = QLineEdit('12"'), QLineEdit("0"), QLineEdit("0")
+        usual = '12"' if p.steps is Units.IMPERIAL else "300 mm"
+        self.pier, self.dead, self.live = (QLineEdit(text) for text in (usual, "0", "0"))
         for label, widget in (
             ("Where", self.where),
             ("Axes along x", self.x_axes),

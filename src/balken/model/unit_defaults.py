@@ -5,7 +5,7 @@ as the record is added.  Products (lumber, decks, columns) keep the sizes in whi
 """
 
 import math
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, TypeVar
 
 import msgspec
 
@@ -16,11 +16,18 @@ from balken.units.system import INCH
 if TYPE_CHECKING:
     from balken.model.records import Project
 
+R = TypeVar("R", bound=Record)
 LOADS: dict[str, float] = {
     "floor_live": 2.0, "floor_dead": 0.5, "roof_dead": 0.5, "roof_live": 1.0, "ground_snow": 1.5, "ceiling_dead": 0.25, "attic_live": 0.5,
     "wind": 1.2, "soil_bearing": 70.0, "frost_depth": 800.0,
 }  # fmt: skip
 """Loads of a metric project to begin with, kN/m2 and mm: those in pounds, rounded to the safe side."""
+SOIL = {"weight": 19.0, "fluid": 9.5}
+"""Earth of a metric project, kN/m3: 120 and 60 pcf, rounded to the safe side."""
+CONCRETE = {"fc": 20.0, "fy": 420.0}
+"""Concrete and bars of a metric project, N/mm2: no weaker than 2500 psi; bars of Grade 420 (ASTM A615M), from memory."""
+MASONRY = {"strength": 13.5}
+"""Walls of block of a metric project, N/mm2: 2000 psi, rounded to the safe side."""
 STOCK = 4800.0
 """The longest board of a metric project to begin with, mm: no longer than 16 ft."""
 PITCH = math.tan(math.radians(30.0))
@@ -67,13 +74,18 @@ def is_bare(project: "Project") -> bool:
     return not any(isinstance(getattr(project, name), tuple) and getattr(project, name) for name in rows)
 
 
+def _swapped(record: R, round_ones: dict[str, float], units: Units) -> R:
+    """Return a record in which what is still the default of one kind of units is that of the other."""
+    usual, found = {f.name: f.default for f in msgspec.structs.fields(type(record))}, dict[str, Any]()
+    for name, round_one in round_ones.items():
+        here, there = (usual[name], round_one) if units is Units.METRIC else (round_one, usual[name])
+        if getattr(record, name) == here:
+            found[name] = there
+    return msgspec.structs.replace(record, **found) if found else record
+
+
 def in_units(project: "Project", units: Units) -> "Project":
     """Return a project that begins in units: its steps, and loads, stock and strings that are still defaults."""
-    loads, usual = {}, {f.name: f.default for f in msgspec.structs.fields(type(project.loads))}
-    for name, round_one in LOADS.items():
-        here, there = (usual[name], round_one) if units is Units.METRIC else (round_one, usual[name])
-        if getattr(project.loads, name) == here:
-            loads[name] = there
     stock = {f.name: f.default for f in msgspec.structs.fields(type(project))}["stock_length"]
     lengths = (stock, STOCK) if units is Units.METRIC else (STOCK, stock)
     strings = fitted(project.strings, units) if units is Units.METRIC else type(project.strings)()
@@ -81,7 +93,10 @@ def in_units(project: "Project", units: Units) -> "Project":
         project,
         units=units,
         steps=units,
-        loads=msgspec.structs.replace(project.loads, **loads),
+        loads=_swapped(project.loads, LOADS, units),
+        soil=_swapped(project.soil, SOIL, units),
+        concrete=_swapped(project.concrete, CONCRETE, units),
+        masonry=_swapped(project.masonry, MASONRY, units),
         stock_length=lengths[1] if project.stock_length == lengths[0] else project.stock_length,
         strings=strings
         if units is Units.METRIC or project.strings == fitted(type(project.strings)(), Units.METRIC)

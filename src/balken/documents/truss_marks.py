@@ -10,7 +10,7 @@ from balken.documents.truss_drawing import marked
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_layout import TrussPlace
 from balken.geometry.plane import Point, add, distance, left, unit
-from balken.model.naming import truss_number
+from balken.model.naming import line_of, truss_number
 
 HANGER = 1.3
 """Half the width of a hanger's sign, paper mm."""
@@ -58,7 +58,7 @@ def _braces(model: Model, plan: SurfacePlan, scale: float) -> list[Item]:
             continue
         a, b = piece.start[:2], piece.end[:2]
         items.append(Path((a, b), "hidden", "roof", piece.key))
-        line = piece.key.rpartition("/")[0]
+        line = line_of(piece.key)
         if line not in told and distance(a, b) > 4.0 * size:
             told.add(line)
             low, high = sorted((a, b))

@@ -221,3 +221,8 @@ def stick_of(name: str) -> tuple[int, str]:
     """Return the number of a truss along its roof and the stick's name within it; (0, "") for what is no stick of a truss."""
     parts = name.split(SLASH)
     return (int(parts[2]), parts[3]) if len(parts) > 3 and parts[1] == "truss" else (0, "")
+
+
+def line_of(name: str) -> str:
+    """Return the line of boards, laid one after the other or side by side, that a piece is one of: its name without its own number."""
+    return name.rpartition("/")[0]

@@ -152,7 +152,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("floors", ("project", "loads", "laid", "path"), decked),
     Stage("hangers", ("project", "loads", "laid", "path", "floors"), hangers),
     Stage("fittings", ("project", "path"), fittings),
-    Stage("framed", ("project", "laid", "built", "path"), frame),
+    Stage("framed", ("project", "runs", "laid", "built", "path"), frame),
     Stage("pressed", ("project", "works", "laid", "floors"), pressed),
     Stage("under", ("project", "works", "path", "pressed", "laid", "standing"), design_ground),
     Stage("checked", ("loads", "standard", "laid", "floors", "framed", "standing", "path"), check_all),

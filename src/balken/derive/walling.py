@@ -7,6 +7,7 @@ from balken.design.headers import design_headers
 from balken.design.stud_walls import FramedWall, StudDesign, WallDesign, checked_sticks, design_studs, lay_studs
 from balken.framing.bands import WallLine
 from balken.framing.fitting import ribbons
+from balken.framing.foundations import FoundationRun
 from balken.framing.hand_edits import edited_wall
 from balken.framing.joints import Joints, join
 from balken.framing.pieces import Piece
@@ -14,7 +15,9 @@ from balken.framing.walls import GableTop, layer_profiles, wall_pieces
 from balken.loads.path import LoadPath
 from balken.memo import Memo
 from balken.model.buildups import stud_size
-from balken.model.records import Opening, Project
+from balken.model.kinds.foundation import NO_SILL
+from balken.model.lookup import height
+from balken.model.records import Hang, Opening, Project
 from balken.standards.known import STANDARDS
 
 Lines = dict[str, WallLine]
@@ -54,9 +57,12 @@ def _by_wall(openings: tuple[Opening, ...], memo: Memo) -> dict[str, tuple[Openi
     return {wall: memo.keep(f"openings {wall}", group) for wall, group in found.items()}
 
 
-def frame(memo: Memo, p: Project, laid: Laid, built: Built, path: LoadPath) -> dict[str, FramedWall]:
+def frame(
+    memo: Memo, p: Project, runs: tuple[FoundationRun, ...], laid: Laid, built: Built, path: LoadPath
+) -> dict[str, FramedWall]:
     """Design and lay the studs of walls; what only its load or place changes is not laid again."""
     lines = laid.lines
+    wet = _on_concrete(p, runs, lines)
     studs: dict[str, StudDesign] = {}
     wind = memo.keep("wind", p.loads.wind)
     for w, line in lines.items():
@@ -77,8 +83,23 @@ def frame(memo: Memo, p: Project, laid: Laid, built: Built, path: LoadPath) -> d
     framed = {}
     for w, made in studs.items():
         both = memo.step(f"made of {w}", WallDesign, made.design, headers[f"headers {w}"], made.posts)
-        framed[w] = _laid(memo, p, lines[w], built, both)
+        framed[w] = _laid(memo, p, lines[w], built, both, w in wet)
     return framed
+
+
+def _on_concrete(p: Project, runs: tuple[FoundationRun, ...], lines: Lines) -> set[str]:
+    """Return the walls whose plates lie on foundation walls without a sill, or on a slab on ground."""
+    slabs = [height(Hang(level=s.level), p.levels) for s in p.slabs]
+    found = {w for w, line in lines.items() if any(abs(line.band.bottom - top) < ON for top in slabs)}
+    return found | {
+        run.wall
+        for run in runs
+        if run.foundation.sill_size == NO_SILL and abs(lines[run.wall].band.bottom - run.band.top) < ON
+    }
+
+
+ON = 1.0
+"""What is no farther apart lies on the other, mm."""
 
 
 def _framed_up_to(built: Built, wall: str) -> GableTop | None:
@@ -87,7 +108,7 @@ def _framed_up_to(built: Built, wall: str) -> GableTop | None:
     return top.of_core if top is not None else None
 
 
-def _laid(memo: Memo, p: Project, line: WallLine, built: Built, made: WallDesign) -> FramedWall:
+def _laid(memo: Memo, p: Project, line: WallLine, built: Built, made: WallDesign, on_concrete: bool) -> FramedWall:
     w = line.wall.id
     laid = memo.step(
         f"framing {w}",
@@ -105,5 +126,14 @@ def _laid(memo: Memo, p: Project, line: WallLine, built: Built, made: WallDesign
     results = memo.step(f"sticks {w}", checked_sticks, made, edited)
     line = memo.keep(f"line {w}", line)
     return memo.step(
-        f"framed {w}", FramedWall, line, made.design, made.headers, made.posts, edited.plan, results, edited
+        f"framed {w}",
+        FramedWall,
+        line,
+        made.design,
+        made.headers,
+        made.posts,
+        edited.plan,
+        results,
+        edited,
+        on_concrete,
     )

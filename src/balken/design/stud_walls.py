@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from functools import cache, cached_property, partial
 
 import numpy as np
+from msgspec.structs import replace as replace_struct
 
 from balken.design.headers import HeaderDesign, Openings, header_sizes, opening_case
 from balken.design.layouts import LayoutDesign, design_layout
@@ -41,16 +42,35 @@ class FramedWall:
     wall: StudWall
     results: dict[str, MemberResult]
     edited: EditedWall
+    on_concrete: bool = False
+    """Whether its bottom plates lie on concrete: then they are of treated lumber (IRC R317.1) and bolted down (R403.1.6)."""
 
     @cached_property
     def pieces(self) -> tuple[Piece, ...]:
         """Its sticks as solids, in their order; placed when first asked for, as most views show few of them."""
-        return stud_pieces(self.line, self.wall.sticks)
+        return self._treated(stud_pieces(self.line, self.wall.sticks))
+
+    def _treated(self, pieces: tuple[Piece, ...]) -> tuple[Piece, ...]:
+        if not self.on_concrete:
+            return pieces
+        return tuple(
+            replace_struct(p, species=TREATED[0], grade=TREATED[1]) if p.role == "bottom plate" else p for p in pieces
+        )
+
+    @property
+    def bottom_plates(self) -> list[tuple[float, float]]:
+        """From where to where along the wall its bottom plates run, mm."""
+        rings = [[x for x, _ in s.ring] for s in self.wall.sticks if s.role == "bottom plate"]
+        return sorted((min(xs), max(xs)) for xs in rings)
 
     def between(self, low: float, high: float) -> tuple[Piece, ...]:
         """Return the sticks of which anything lies between two places along the wall, mm."""
         near = [s for s in self.wall.sticks if min(s.ring)[0] <= high and max(s.ring)[0] >= low]
-        return stud_pieces(self.line, tuple(near))
+        return self._treated(stud_pieces(self.line, tuple(near)))
+
+
+TREATED = ("Southern Pine", "No. 2 treated")
+"""What lies on concrete is of."""
 
 
 @dataclass(frozen=True)

@@ -3,6 +3,7 @@
 import itertools
 
 from balken.catalog.materials import material
+from balken.derived.bolted import bolted_plates
 from balken.derived.marks import footing_marks
 from balken.derived.model import Model
 from balken.design.footings import RunFooting
@@ -136,15 +137,17 @@ def step_ref(run: FoundationRun, at: float) -> str:
 
 def _bolts(model: Model, scale: float) -> list[Item]:
     """Return the anchor bolts of the sill plates as small crosses."""
-    return [_bolts_of(run, model.project.stock_length, scale) for run in model.runs]
+    return [_bolts_of(run, model.project.stock_length, scale, *bolted_plates(model, run)) for run in model.runs]
 
 
 @remembered(2_000)
-def _bolts_of(run: FoundationRun, stock: float, scale: float) -> Item:
+def _bolts_of(
+    run: FoundationRun, stock: float, scale: float, plates: tuple[tuple[float, float], ...], depth: float | None
+) -> Item:
     strokes = []
     b, arm = run.sill, 0.8 * scale
-    middle = sum(b.layers[0]) / 2.0
-    for along in anchor_bolts(run, stock):
+    middle = sum(b.layers[0]) / 2.0 if depth is None else depth
+    for along in anchor_bolts(run, stock, plates):
         for da, db in ((arm, arm), (arm, -arm)):
             strokes.append((b.at(along - da, middle - db), b.at(along + da, middle + db)))
     return Strokes(tuple(strokes), "thin", "foundations", piece_name(run.id, "sill", 0))

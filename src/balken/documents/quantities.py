@@ -8,6 +8,7 @@ import shapely
 
 from balken.catalog.bars import BARS
 from balken.catalog.blocks import BONDS, CELL, Bond, block_of, cells
+from balken.derived.bolted import bolted_plates
 from balken.derived.model import Model
 from balken.design.girders import passing
 from balken.documents.slab_schedule import bars_of
@@ -122,7 +123,8 @@ def quantities(model: Model) -> Quantities:
         if group:
             area = sum(faces[p.key] for p in group) * 1e-6 if role != "blinding" else 0.0
             rows.append(ConcreteRow(role, len(group), sum(p.volume for p in group) * 1e-9, area))
-    bolts = sum(len(anchor_bolts(run, model.project.stock_length)) for run in model.runs)
+    stock = model.project.stock_length
+    bolts = sum(len(anchor_bolts(run, stock, bolted_plates(model, run)[0])) for run in model.runs)
     return Quantities(
         tuple(rows),
         tuple(bar_rows(model)),

@@ -50,10 +50,10 @@ def sill_pieces(run: FoundationRun, stock: float) -> tuple[Piece, ...]:
     return tuple(pieces)
 
 
-def _plates(run: FoundationRun, stock: float) -> list[tuple[float, float]]:
-    """Return from where to where along the wall each piece of its sill plate lies."""
+def _plates(run: FoundationRun, stock: float, others: tuple[Stretch, ...] = ()) -> list[tuple[float, float]]:
+    """Return from where to where along the wall each piece of its sill plate lies; where it has none those of a framed wall on it."""
     if run.foundation.sill_size == NO_SILL:
-        return []
+        return list(others)
     begin, finish = run.sill_span
     ends = [begin, *(end for gap in run.sill_gaps for end in gap), finish]
     return [
@@ -95,13 +95,14 @@ def sill_gaps(run: FoundationRun, recesses: tuple[Recess, ...], beams: tuple[Bea
     return tuple(merged)
 
 
-def anchor_bolts(run: FoundationRun, stock: float) -> tuple[float, ...]:
-    """Return where along the wall the sill's anchor bolts stand: at the ends of each plate and spaced between.
+def anchor_bolts(run: FoundationRun, stock: float, plates: tuple[Stretch, ...] = ()) -> tuple[float, ...]:
+    """Return where along the wall the sill's anchor bolts stand: at the ends of each plate and spaced between; ``plates``: of a framed wall
+    that stands on the concrete itself, where there is no sill.
 
     IRC R403.1.6: at most the spacing apart, within 12 in of each end, two a plate at least.
     """
     found: list[float] = []
-    for low, high in _plates(run, stock):
+    for low, high in _plates(run, stock, plates):
         end = min(BOLT_END * 0.75, (high - low) / 4.0)
         count = max(2, int(-(-(high - low - 2.0 * end) // run.foundation.bolt_spacing)) + 1)
         gap = (high - low - 2.0 * end) / (count - 1)

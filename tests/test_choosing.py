@@ -2,7 +2,7 @@
 
 import pytest
 
-from balken.choosing import choose_studs
+from balken.choosing import choose_studs, most_used
 from balken.derive import derive
 from balken.findings.fixes import FIXES
 from balken.model import edits
@@ -33,6 +33,17 @@ def test_the_smallest_studs_that_hold_are_taken():
     if k:
         smaller = take_studs(heavy, ("wall-1",), sizes[k - 1])
         assert derive(smaller).framed["wall-1"].design.result.used > 1.0
+
+
+def test_what_stands_beside_a_wide_opening_counts_too():
+    """Studs that hold by themselves are not enough where jacks and kings beside a wide opening, or its header, do not."""
+    p = edits.set_loads(house(), ground_snow=3.0)
+    p = edits.add_opening(p, "wall-1", "window", 3000.0, 2400.0, 1200.0, 800.0)
+    small = derive(take_studs(p, ("wall-1",), "2x4")).framed["wall-1"]
+    assert small.design.result.used <= 1.0 < most_used(small)
+    chosen = choose_studs(p, ("wall-1",))
+    assert studs(chosen, "wall-1") != "2x4"
+    assert most_used(derive(chosen).framed["wall-1"]) <= 1.0
 
 
 def test_too_much_for_all_of_them_is_told():

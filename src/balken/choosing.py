@@ -1,7 +1,7 @@
 """Choosing what geometry follows from: studs of walls, tried from the smallest up as the whole building then stands."""
 
 from balken.derive import derive
-from balken.design.stud_walls import STUD_SIZES
+from balken.design.stud_walls import STUD_SIZES, FramedWall
 from balken.memo import Memo
 from balken.model.errors import EditError
 from balken.model.lookup import wall_label
@@ -10,7 +10,7 @@ from balken.model.stud_edits import take_studs
 
 
 def choose_studs(project: Project, wall_ids: tuple[str, ...]) -> Project:
-    """Make walls of the smallest studs that hold what lies on them, each by itself; spacing and grade stay as they are.
+    """Make walls of the smallest studs with which all of their framing holds, each by itself; spacing and grade stay as they are.
 
     Raises EditError for walls that are not framed of studs, and where none are enough.
     """
@@ -19,7 +19,7 @@ def choose_studs(project: Project, wall_ids: tuple[str, ...]) -> Project:
         for size in STUD_SIZES:
             tried = take_studs(project, (wall,), size)
             framed = derive(tried, memo).framed.get(wall)
-            if framed is not None and framed.design.result.used <= 1.0:
+            if framed is not None and most_used(framed) <= 1.0:
                 project = tried
                 break
         else:
@@ -29,3 +29,12 @@ def choose_studs(project: Project, wall_ids: tuple[str, ...]) -> Project:
                 "Set them closer, take a better grade, or bring its loads down another way.",
             )
     return project
+
+
+def most_used(framed: FramedWall) -> float:
+    """Return how far the worst of a wall's framing is used: studs, what stands beside and over its openings, posts in it."""
+    return max(
+        framed.design.result.used,
+        *(header.used for header in framed.headers.values()),
+        *(result.used for result in framed.results.values()),
+    )

@@ -11,7 +11,7 @@ from balken.demo import orchard_road
 from balken.documents.display import Text
 from balken.documents.quantities import quantities
 from balken.model import column_edits, edits
-from balken.model.lookup import by_id
+from balken.model.lookup import by_id, locate
 from balken.units.system import FOOT, INCH
 
 
@@ -205,6 +205,14 @@ def test_a_slab_with_a_hole(demo_user):
     demo_user.type_in_card("Add a hole", "12', 6', 2'")
     round_too = sum(p.volume for p in demo_user.session.model.pieces.values() if p.role == "slab")
     assert holed - round_too == pytest.approx(math.pi * FOOT**2 * 4 * INCH, rel=0.01)
+    demo_user.type_in_card("Hole 2, size", "1'")
+    assert by_id(demo_user.project.slabs)["slab-1"].holes[1].diameter == pytest.approx(FOOT)
+    demo_user.type_in_card("Hole 1, place", "5', 4'")
+    moved = by_id(demo_user.project.slabs)["slab-1"].holes[0]
+    assert (moved.width, moved.depth) == (pytest.approx(3 * FOOT), pytest.approx(6 * FOOT))
+    assert locate(moved.place, demo_user.project.grids) == pytest.approx((5 * FOOT, 4 * FOOT))
+    demo_user.session.undo()
+    demo_user.session.undo()
     demo_user.type_in_card("Wall 1", "3'")
     bowed = sum(p.volume for p in demo_user.session.model.pieces.values() if p.role == "slab")
     assert bowed > round_too + FOOT**2 * 4 * INCH

@@ -16,6 +16,7 @@ from balken.framing.roofs import RoofPlan
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, Ring, add, dot, left, unit
 from balken.geometry.sheets import Sheet, SheetPiece, laid_best, sheets_needed
+from balken.remembered import remembered
 from balken.units.system import FOOT
 
 PANEL = Sheet(8.0 * FOOT, 4.0 * FOOT, 2.0 * FOOT)
@@ -62,12 +63,13 @@ def _area(ring: Ring) -> float:
     return float(shapely.Polygon(ring).area)
 
 
-def deck_layouts(model: Model) -> list[DeckLayout]:
+@remembered(8)
+def deck_layouts(model: Model) -> tuple[DeckLayout, ...]:
     """Return the decks of all roofs and floors that have one, roofs first."""
     found = [_of_planes(model, plan) for plan in model.surfaces if plan.roof.deck > 0.0 and not plan.problem]
     found += [_of_gable(plan) for plan in model.roofs if plan.roof.deck > 0.0]
     found += [_of_floor(plan) for plan in model.floors if plan.floor.deck > 0.0 and not plan.floor.is_slab]
-    return [layout for layout in found if layout.pieces]
+    return tuple(layout for layout in found if layout.pieces)
 
 
 def _made(

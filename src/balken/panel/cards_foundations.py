@@ -9,6 +9,7 @@ from balken.documents.load_tree import Branch, flat, pad_tree, run_tree
 from balken.documents.slope_marks import slope_text
 from balken.findings.fixes import FIXES
 from balken.framing.foundations import FoundationRun
+from balken.geometry.plane import Point
 from balken.model import edits, foundation_edits
 from balken.model.lookup import locate, wall_label
 from balken.model.naming import slope_name, step_name
@@ -181,12 +182,21 @@ def slab_card(session: Session, slab: Slab) -> Card:
         values = _lengths(typed, p.units)
         return lambda q: foundation_edits.add_hole(q, slab.id, values)
 
-    parts.append(Entry("Add a hole", "", hole, hint="x, y, width, depth; or x, y, diameter"))
+    parts.append(Entry("Add a hole", "", hole, hint="x, y, sides or diameter"))
     for i, made in enumerate(slab.holes):
         sizes = () if made.outline else (made.diameter,) if made.diameter > 0.0 else (made.width, made.depth)
-        told = ", ".join(format_length(v, p.units) for v in (*locate(made.place, p.grids), *sizes))
-        tied = described(p, made.place)
-        parts.append(Entry(f"Hole {i + 1}", told, partial(_changed_hole, slab.id, i, p.units), hint=_HOLES[len(sizes)]))
+        at, tied = locate(made.place, p.grids), described(p, made.place)
+        told = [", ".join(format_length(v, p.units) for v in row) for row in (at, sizes)]
+        parts.append(Entry(f"Hole {i + 1}, place", told[0], partial(_hole_at, slab.id, i, sizes, p.units), hint="x, y"))
+        if sizes:
+            parts.append(
+                Entry(
+                    f"Hole {i + 1}, size",
+                    told[1],
+                    partial(_hole_of, slab.id, i, at, p.units),
+                    hint="sides, or diameter",
+                )
+            )
         if tied is not None:
             parts.append(Fact("Goes along with", f"axes {tied[0]}"))
         parts.append(Button(f"Remove hole {i + 1}", edit=partial(_without_hole, slab.id, i)))
@@ -208,16 +218,18 @@ def _bowed(slab_id: str, wall: str, units: Units, typed: str) -> Edit:
     return lambda q: foundation_edits.set_bow(q, slab_id, wall, rise)
 
 
-_HOLES = ("x, y of its first corner", "x, y of its middle, diameter", "x, y of a corner, width, depth")
-
-
 def _lengths(typed: str, units: Units) -> list[float]:
     return [parse_length(t, units) for t in typed.replace(";", ",").split(",")]
 
 
-def _changed_hole(slab_id: str, index: int, units: Units, typed: str) -> Edit:
-    values = _lengths(typed, units)
-    return lambda q: foundation_edits.change_hole(q, slab_id, index, values)
+def _hole_at(slab_id: str, index: int, sizes: tuple[float, ...], units: Units, typed: str) -> Edit:
+    at = _lengths(typed, units)
+    return lambda q: foundation_edits.change_hole(q, slab_id, index, [*at, *sizes])
+
+
+def _hole_of(slab_id: str, index: int, at: Point, units: Units, typed: str) -> Edit:
+    sizes = _lengths(typed, units)
+    return lambda q: foundation_edits.change_hole(q, slab_id, index, [*at, *sizes])
 
 
 def _without_hole(slab_id: str, index: int, project: Project) -> Project:

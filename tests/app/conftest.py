@@ -4,6 +4,8 @@ import itertools
 from pathlib import Path
 from typing import Any
 
+import ezdxf
+import ifcopenshell
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt, QTimer
 from PySide6.QtTest import QTest
@@ -12,6 +14,8 @@ from tests.shop import shop
 
 from balken.app.look import dress
 from balken.app.window import MainWindow
+from balken.exchange import project_file
+from balken.exchange.ifc import expected_counts
 from balken.exchange.journal import Journal
 from balken.session.session import Session
 
@@ -154,13 +158,41 @@ def demo_user(qtbot, qapp, tmp_path) -> User:
     return _user(qtbot, qapp, tmp_path, shop())
 
 
-@pytest.fixture
-def picture(demo_user):
-    """The 3-D view of the demo user, rendered once."""
-    demo_user.window.views.show_view("space")
+def rendered(user: User) -> Any:
+    """The 3-D view of a user, rendered once."""
+    user.window.views.show_view("space")
     QTest.qWait(50)
-    picture = demo_user.window.space.picture
+    picture = user.window.space.picture
     if picture._message:
         pytest.skip("no GL library here: " + picture._message)
     picture.render()
     return picture
+
+
+@pytest.fixture
+def picture(demo_user):
+    """The 3-D view of the demo user, rendered once."""
+    return rendered(demo_user)
+
+
+@pytest.fixture
+def written(qtbot, choose, tmp_path):
+    """Writes every kind of file of a user's project by the menu, and saves it; drawings are sound, things of the IFC counted."""
+
+    def write(user: User) -> dict[str, Path]:
+        files = {k: tmp_path / f"house.{k}" for k in ("pdf", "dxf", "ifc", "xlsx", "csv")}
+        for kind, path in files.items():
+            choose(path)
+            with qtbot.waitSignal(user.window.work.finished, timeout=60_000):
+                user.menu(kind)
+            assert path.exists(), kind
+        assert not ezdxf.readfile(files["dxf"]).audit().errors
+        file = ifcopenshell.open(str(files["ifc"]))
+        for kind, count in expected_counts(user.session.model).items():
+            assert len(file.by_type(kind, include_subtypes=False)) == count
+        choose(tmp_path / "house.balken")
+        user.menu("save")
+        assert project_file.load(tmp_path / "house.balken") == user.project
+        return files
+
+    return write

@@ -3,7 +3,7 @@
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from tests.app.conftest import User, _user
+from tests.app.conftest import User, _user, rendered
 from tests.framing.test_surface_roofs import roofed
 
 from balken.model import edits
@@ -291,12 +291,7 @@ def test_several_edges_are_set_at_once(roofer):
 def test_an_edge_is_switched_in_3d(roofer):
     """Each edge has a mark there; a click on it switches that edge, elsewhere it selects."""
     make(roofer)
-    roofer.window.views.show_view("space")
-    QTest.qWait(50)
-    picture = roofer.window.space.picture
-    if picture._message:
-        pytest.skip("no GL library here: " + picture._message)
-    picture.render()
+    picture = rendered(roofer)
     assert not roofer.window.space.tool().marks()
     roofer.press("Switch edge")
     assert picture.isVisible()

@@ -10,6 +10,8 @@ from dataclasses import dataclass
 import shapely
 
 from balken.derived.model import Model
+from balken.design.roof_trusses import TrussRoof
+from balken.design.surface_design import SurfaceDesign
 from balken.framing.floors import FloorPlan
 from balken.framing.roof_openings import in_plane
 from balken.framing.roofs import RoofPlan
@@ -63,10 +65,14 @@ def _area(ring: Ring) -> float:
     return float(shapely.Polygon(ring).area)
 
 
-@remembered(8)
 def deck_layouts(model: Model) -> tuple[DeckLayout, ...]:
     """Return the decks of all roofs and floors that have one, roofs first."""
-    found = [_of_planes(model, plan) for plan in model.surfaces if plan.roof.deck > 0.0 and not plan.problem]
+    planes, trusses = model.planes, model.trusses
+    found = [
+        _of_planes(plan, planes.get(plan.roof.id), trusses.get(plan.roof.id))
+        for plan in model.surfaces
+        if plan.roof.deck > 0.0 and not plan.problem
+    ]
     found += [_of_gable(plan) for plan in model.roofs if plan.roof.deck > 0.0]
     found += [_of_floor(plan) for plan in model.floors if plan.floor.deck > 0.0 and not plan.floor.is_slab]
     return tuple(layout for layout in found if layout.pieces)
@@ -82,7 +88,8 @@ def _made(
     )
 
 
-def _of_planes(model: Model, plan: SurfacePlan) -> DeckLayout:
+@remembered(200)
+def _of_planes(plan: SurfacePlan, framing: SurfaceDesign | None, trusses: TrussRoof | None) -> DeckLayout:
     """Lay the deck of a roof of planes, plane by plane from its eave up."""
     rows: list[tuple[SheetPiece, Ring]] = []
     core = plan.outline.core
@@ -96,10 +103,9 @@ def _of_planes(model: Model, plan: SurfacePlan) -> DeckLayout:
                 shape = shape.difference(shapely.box(s0, t0 * steep, s1, t1 * steep))
         a, b = core[face.edge], core[(face.edge + 1) % len(core)]
         way = unit(a, b)
-        for piece in laid_best(shape, _carriers(model, plan, face.edge), PANEL):
+        for piece in laid_best(shape, _carriers(plan, framing, trusses, face.edge), PANEL):
             ring = tuple(add(add(a, way, s), left(way), t / steep) for s, t in piece.ring)
             rows.append((piece, ring))
-    framing, trusses = model.planes.get(plan.roof.id), model.trusses.get(plan.roof.id)
     lines: tuple[Ring, ...] = ()
     if trusses is not None and trusses.row is not None:
         wide = trusses.row.wide
@@ -109,12 +115,11 @@ def _of_planes(model: Model, plan: SurfacePlan) -> DeckLayout:
     return _made(plan.roof.id, plan.roof.name, plan.roof.deck, rows, lines)
 
 
-def _carriers(model: Model, plan: SurfacePlan, edge: int) -> list[float]:
+def _carriers(plan: SurfacePlan, framing: SurfaceDesign | None, trusses: TrussRoof | None, edge: int) -> list[float]:
     """Return where rafters or trusses under a plane stand along its edge."""
     core = plan.outline.core
     way = unit(core[edge], core[(edge + 1) % len(core)])
     lines: list[tuple[Point, Point]] = []
-    trusses, framing = model.trusses.get(plan.roof.id), model.planes.get(plan.roof.id)
     if trusses is not None and trusses.row is not None:
         lines = [(place.at(0.0), place.at(1000.0)) for place in trusses.places]
     elif framing is not None:
@@ -123,6 +128,7 @@ def _carriers(model: Model, plan: SurfacePlan, edge: int) -> list[float]:
     return [s for s, _ in in_plane(core, edge, [p for p, _ in square])]
 
 
+@remembered(200)
 def _of_gable(plan: RoofPlan) -> DeckLayout:
     """Lay the deck of a gable over a rectangle."""
     steep, rows = math.hypot(1.0, plan.roof.pitch), list[tuple[SheetPiece, Ring]]()
@@ -137,6 +143,7 @@ def _of_gable(plan: RoofPlan) -> DeckLayout:
     return _made(plan.roof.id, plan.roof.name, plan.roof.deck, rows, lines)
 
 
+@remembered(200)
 def _of_floor(plan: FloorPlan) -> DeckLayout:
     """Lay the deck of a floor across its joists."""
     flat = [plan.frame.to(p) for p in plan.outline.core]

@@ -23,6 +23,16 @@ def test_a_deck_of_24_by_16_ft_takes_twelve_panels():
     assert all(p.held for p in pieces)
 
 
+def test_pieces_over_one_bay_are_known():
+    """By hand: at 24 in a deck of 12 ft begins its rows with 8 and 4 ft in turn, so over four and two bays; one of 10 ft ends on one of 2 ft."""
+    supports = [k * 24.0 * INCH for k in range(8)]
+    even = lay_sheets(shapely.box(0, 0, 12 * FOOT, 8 * FOOT), supports, PANEL)
+    assert [p.bays for p in even] == [4, 2, 2, 4]
+    short = lay_sheets(shapely.box(0, 0, 10 * FOOT, 4 * FOOT), supports, PANEL)
+    assert [p.bays for p in short] == [4, 1]
+    assert lay_sheets(shapely.box(0, 0, 1 * FOOT, 4 * FOOT), supports, PANEL)[0].bays == 0
+
+
 def test_offcuts_are_used_the_way_they_lie():
     def piece(long, wide):
         return SheetPiece((), 0, (long * FOOT, wide * FOOT), True)

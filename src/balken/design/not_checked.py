@@ -22,6 +22,7 @@ NOT_CHECKED = (
     "them to the walls they lie on.",
     "Walls of block, brick or concrete that stand on foundations: what presses, bends and cracks them, lintels over their openings, plates "
     "on them under joists and rafters with their bolts (IRC R606).",
+    "Pieces of decks that lie over one bay alone (counted on the sheets of decks): span ratings take panels to run on over two or more.",
     "To what hangers are nailed: packing at steel beams, the far side of a wall's rim board.",
     "Nails of blocking and deck that take the push of earth into the floor.",
     "Columns of concrete; cap plates and base plates of steel ones, the bolts of bases, loads off the middle; blocking on decks "

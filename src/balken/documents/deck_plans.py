@@ -18,8 +18,9 @@ SIZE = 0.9 * TEXT
 def deck_text(layout: DeckLayout, units: Units) -> str:
     """Return what is bought for a deck, and what of it is cut."""
     cut = len(layout.pieces) - layout.whole
+    single = f", {layout.single} of them over one bay alone" if layout.single else ""
     blocks = f", blocks under {layout.loose} loose ends" if layout.loose else ""
-    return f"{layout.panels} panels {PANELS}, {say_inches(layout.thick, units)}: {layout.whole} laid whole, {cut} cut pieces{blocks}"
+    return f"{layout.panels} panels {PANELS}, {say_inches(layout.thick, units)}: {layout.whole} laid whole, {cut} cut pieces{single}{blocks}"
 
 
 def deck_drawing(model: Model, layout: DeckLayout, scale: float) -> Drawing:

@@ -4,6 +4,7 @@ Long sides across rafters, trusses or joists (the stronger way of a panel), end 
 (IRC Figure R503.2.1.1 and common practice).
 """
 
+import itertools
 import math
 from dataclasses import dataclass
 
@@ -56,9 +57,21 @@ class DeckLayout:
         return _area(piece.ring) >= WHOLE * PANEL.long * PANEL.wide
 
     @property
+    def single(self) -> int:
+        """Pieces over one bay alone, where span ratings take panels to run on over two or more (IRC Table R503.2.1.1(1))."""
+        return sum(p.bays < 2 for p in self.pieces)
+
+    @property
     def loose(self) -> int:
         """Pieces an end of which lies on nothing: blocks are put under it."""
         return sum(not p.held for p in self.pieces)
+
+
+def _laid(shape: shapely.Geometry, stops: list[float]) -> list[SheetPiece]:
+    """Lay panels over a shape, none of them over one bay alone where that can be."""
+    apart = sorted(b - a for a, b in itertools.pairwise(sorted(stops)))
+    bay = apart[len(apart) // 2] if apart else 0.0
+    return laid_best(shape, stops, PANEL._replace(least=min(max(PANEL.least, 2.0 * bay), PANEL.long / 2.0)))
 
 
 def _area(ring: Ring) -> float:
@@ -103,7 +116,7 @@ def _of_planes(plan: SurfacePlan, framing: SurfaceDesign | None, trusses: TrussR
                 shape = shape.difference(shapely.box(s0, t0 * steep, s1, t1 * steep))
         a, b = core[face.edge], core[(face.edge + 1) % len(core)]
         way = unit(a, b)
-        for piece in laid_best(shape, _carriers(plan, framing, trusses, face.edge), PANEL):
+        for piece in _laid(shape, _carriers(plan, framing, trusses, face.edge)):
             ring = tuple(add(add(a, way, s), left(way), t / steep) for s, t in piece.ring)
             rows.append((piece, ring))
     lines: tuple[Ring, ...] = ()
@@ -135,7 +148,7 @@ def _of_gable(plan: RoofPlan) -> DeckLayout:
     up, middle = plan.half + plan.roof.overhang, (plan.low + plan.high) / 2.0
     stops = [station.t for station in plan.stations]
     for sign in (-1.0, 1.0):
-        for piece in laid_best(shapely.box(plan.t_low, 0.0, plan.t_high, up * steep), stops, PANEL):
+        for piece in _laid(shapely.box(plan.t_low, 0.0, plan.t_high, up * steep), stops):
             ring = tuple(plan.frame.back(middle + sign * (up - t / steep), s) for s, t in piece.ring)
             rows.append((piece, ring))
     reach = up, -up
@@ -152,7 +165,7 @@ def _of_floor(plan: FloorPlan) -> DeckLayout:
         shape = shape.difference(shapely.Polygon([(t, s) for s, t in hole.ring]))
     rows = [
         (piece, tuple(plan.frame.back(s, t) for t, s in piece.ring))
-        for piece in laid_best(shape, [line.t for line in plan.lines], PANEL)
+        for piece in _laid(shape, [line.t for line in plan.lines])
     ]
     lines = tuple((plan.frame.back(line.low, line.t), plan.frame.back(line.high, line.t)) for line in plan.lines)
     return _made(plan.floor.id, plan.floor.name, plan.floor.deck, rows, lines)

@@ -27,13 +27,14 @@ class Sheet(NamedTuple):
 
 class SheetPiece(NamedTuple):
     """What is laid in one place: its outline, the number of its row, how much of a sheet it takes up, mm along and across it; whether both
-    of its ends lie on supports or edges.
+    of its ends lie on supports or edges; over how many bays between supports it runs.
     """
 
     ring: Ring
     row: int
     size: tuple[float, float]
     held: bool
+    bays: int = 2
 
 
 def lay_sheets(shape: shapely.Geometry, supports: Sequence[float], sheet: Sheet) -> list[SheetPiece]:
@@ -57,7 +58,8 @@ def lay_sheets(shape: shapely.Geometry, supports: Sequence[float], sheet: Sheet)
                     if piece.area >= LEAST:
                         x0, y0, x1, y1 = piece.bounds
                         ring = tuple((float(x), float(y)) for x, y in piece.exterior.coords[:-1])
-                        found.append(SheetPiece(ring, row, (x1 - x0, y1 - y0), on))
+                        bays = sum(x0 - SAME <= s <= x1 + SAME for s in stops) - 1
+                        found.append(SheetPiece(ring, row, (x1 - x0, y1 - y0), on, max(bays, 0)))
         t, row = top, row + 1
     return found
 
@@ -82,7 +84,7 @@ def _cuts(begin: float, end: float, stops: Sequence[float], sheet: Sheet, half: 
     reach = sheet.long / 2.0 if half else sheet.long
     while end - cuts[-1] > reach + SAME:
         most = cuts[-1] + reach
-        on = [s for s in stops if cuts[-1] + min(sheet.least, reach) <= s + SAME and s <= most + SAME]
+        on = [s for s in stops if cuts[-1] + SAME < s <= most + SAME]
         cuts.append(on[-1] if on else most)
         reach = sheet.long
     # Rather two longer pieces than a last one too short.

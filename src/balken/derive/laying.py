@@ -345,16 +345,19 @@ def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof, stock: float) -> tu
         made = trusses.of(number)
         if made is not None:
             found += truss_pieces(plan, place, number, made.frame, made.sawn)
-    one = trusses.common
-    if one is not None and trusses.row is not None:
+    for k, row in enumerate(trusses.rows):
+        mains = trusses.across(k, "common")
+        if not mains:
+            continue
+        one = mains[0][1]
         common, flat = (
-            [Standing(t, made.frame, made.sawn) for t, made in trusses.across(key)] for key in ("common", "flat")
+            [Standing(t, made.frame, made.sawn) for t, made in trusses.across(k, key)] for key in ("common", "flat")
         )
-        held = min(made.braced for _, made in trusses.across("common", "flat"))
-        found += brace_pieces(plan, trusses.row, common, flat, held, one.braces, stock)
-        if one.braces and common:
+        held = min(made.braced for _, made in trusses.across(k, "common", "flat"))
+        found += brace_pieces(plan, row, common, flat, held, one.braces, stock)
+        if one.braces:
             across = brace_places(common[0].frame, common[0].sawn, held, one.braces)[1]
-            found += diagonal_pieces(plan, trusses.row, common, across, stock)
+            found += diagonal_pieces(plan, row, common, across, stock)
     top = next((made.frame.sizes.top for _, made, _ in trusses.designs), "2x4")
     return (*found, *ladder_pieces(plan, top))
 

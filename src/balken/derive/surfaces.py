@@ -106,9 +106,7 @@ def _trussed(
 ) -> tuple[SurfacePlan, TrussRoof]:
     """Lay a roof's trusses; ``carries``: whether other roofs or dormers stand on it."""
     if carries:
-        return chosen.plan, TrussRoof(
-            None, problem="dormers or other roofs stand on it, which trusses are not designed for"
-        )
+        return chosen.plan, TrussRoof(problem="dormers or other roofs stand on it, which trusses are not designed for")
     roof = chosen.plan.roof.id
     wind = memo.keep(f"wind on {roof}", _wind_on(p, outlines, chosen.plan))
     return memo.step(

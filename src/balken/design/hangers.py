@@ -11,7 +11,7 @@ from balken.framing.beams import face_of
 from balken.framing.floors import FloorPlan
 from balken.framing.joist_lines import HANGER, I_HANGER
 from balken.framing.pieces import MadeOf
-from balken.framing.truss_hips import SEAT
+from balken.framing.truss_layout import SEAT
 from balken.geometry.prism import Vec
 from balken.loads.area_loads import Reaction
 from balken.loads.beam_law import Beamed, Extremes, hung_seats

@@ -17,8 +17,10 @@ from balken.design.truss_demands import EVEN
 from balken.design.truss_plates import Plate, plates_of
 from balken.design.trusses import CHORD_SIZES, TrussDesign
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.truss_layout import TrussPlace, TrussRow, why_not
+from balken.framing.truss_layout import TrussPlace, TrussRow
 from balken.framing.truss_outline import TrussError, moved
+from balken.framing.truss_parts import Part, parts_of, run_under
+from balken.framing.truss_parts import tried as parts_tried
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases
 from balken.loads.roof_snow import RoofSnow
@@ -67,14 +69,14 @@ class TrussMake:
 
 @dataclass(frozen=True, eq=False)
 class TrussRoof:
-    """Trusses under a roof: where they stand, those square to the eaves first, their makes; ``problem``: why there are none, and then the
-    roof stays framed with rafters.
+    """Trusses under a roof: ``rows``: of each of its parts those square to the eaves, first among ``places``; their makes; ``problem``: why
+    there are none, and then the roof stays framed with rafters.
 
-    ``reactions``: on walls; ``heaps``: what of them lies in drifts and slides beside even snow, N; ``hung``: what hangs on others;
+    ``sides``: of each row, which sides of the roof's outline lie along its part's own; ``reactions``: on walls; ``heaps``: what of them lies in drifts and slides beside even snow, N; ``hung``: what hangs on others;
     ``stores``: whether a box that makes the attic a store fits between webs.
     """
 
-    row: TrussRow | None
+    rows: tuple[TrussRow, ...] = ()
     makes: tuple[TrussMake, ...] = ()
     places: tuple[TrussPlace, ...] = ()
     reactions: tuple[Reaction, ...] = ()
@@ -83,6 +85,38 @@ class TrussRoof:
     studs: tuple[GableStud, ...] = ()
     problem: str = ""
     hung: tuple[HangingTruss, ...] = ()
+    sides: tuple[tuple[tuple[int, ...], ...], ...] = ()
+
+    @property
+    def row(self) -> TrussRow | None:
+        """Those of its main part."""
+        return self.rows[0] if self.rows else None
+
+    def common_over(self, edge: int) -> TrussDesign | None:
+        """Return the trusses with a peak under the plane of a side of the outline; None where none are."""
+        for k, (row, sides) in enumerate(zip(self.rows, self.sides, strict=True)):
+            if any(edge in sides[eave] for eave in row.eaves):
+                return next((made for _, made in self.across(k, "common")), None)
+        return None
+
+    def numbers(self, row: int) -> range:
+        """Return the numbers of a row's trusses."""
+        first = sum(len(r.places) for r in self.rows[:row])
+        return range(first, first + len(self.rows[row].places))
+
+    @property
+    def eaves(self) -> frozenset[int]:
+        """The sides of the outline between which they span."""
+        return frozenset(
+            e for row, sides in zip(self.rows, self.sides, strict=True) for k in row.eaves for e in sides[k]
+        )
+
+    @property
+    def hips(self) -> frozenset[int]:
+        """The sides of the outline at hip ends."""
+        return frozenset(
+            e for row, sides in zip(self.rows, self.sides, strict=True) for hip in row.hips for e in sides[hip.edge]
+        )
 
     @cached_property
     def made_at(self) -> dict[int, TrussMake]:
@@ -97,9 +131,12 @@ class TrussRoof:
     def _first(self, key: str) -> TrussDesign | None:
         return next((make.design for make in self.makes if make.key == key), None)
 
-    def across(self, *keys: str) -> list[tuple[float, TrussDesign]]:
-        """Return trusses square to the eaves that are of some makes: where along these they stand, as designed; in their order."""
-        rows = [(self.places[n].t, make.design) for make in self.makes if make.key in keys for n in make.numbers]
+    def across(self, row: int, *keys: str) -> list[tuple[float, TrussDesign]]:
+        """Return trusses of a row that are of some makes: where along the eaves they stand, as designed; in their order."""
+        own = self.numbers(row)
+        rows = [
+            (self.places[n].t, make.design) for make in self.makes if make.key in keys for n in make.numbers if n in own
+        ]
         return sorted(rows, key=lambda row: row[0])
 
     @property
@@ -136,14 +173,14 @@ def lay_trusses(
     """Design the trusses of a roof; ``pressure``: of wind on gables at strength level, kN/m2, ``stock``: the longest board, mm; where they
     cannot be, the plan comes back as it is, and ``problem`` says why.  Where no spacing is typed: the widest usual one at which they work.
     """
-    problem, typed = why_not(plan), plan.roof.trusses.spacing
+    (parts, problem), typed = parts_of(plan), plan.roof.trusses.spacing
     if problem:
-        return plan, TrussRoof(None, problem=problem)
+        return plan, TrussRoof(problem=problem)
     best: tuple[SurfacePlan, TrussRoof] | None = None
     for spacing in spacings(units) if typed is None else (typed,):
         spaced = replace_struct(plan.roof.trusses, spacing=spacing)
         tried = replace(plan, roof=replace_struct(plan.roof, trusses=spaced))
-        made = _laid(tried, spacing, snow, wind, loads, pressure, stock, standard)
+        made = _laid(tried, parts, spacing, snow, wind, loads, pressure, stock, standard)
         if made[1].problem:
             return plan, made[1]
         if best is None or made[1].used < best[1].used:
@@ -156,6 +193,7 @@ def lay_trusses(
 
 def _laid(
     plan: SurfacePlan,
+    parts: tuple[Part, ...],
     spacing: float,
     snow: RoofSnow,
     wind: RoofWind | None,
@@ -176,12 +214,20 @@ def _laid(
     girders = GIRDER_PLIES if typed.girder_plies is None else (typed.girder_plies,)
     weak: list[tuple[float, SurfacePlan, int]] = []
     known: KnownLoads = {}
+    hopeless: set[str | None] = (
+        set()
+    )  # top chords with which trusses do not work that more plies of girders do not help
     for top, plies in ((top, plies) for top in tops for plies in girders):
+        if top in hopeless:
+            continue
         tried = replace(plan, roof=replace_struct(plan.roof, trusses=replace_struct(typed, top=top)))
         try:
-            built, used = build_trusses(tried, spacing, plies, snow, wind, loads, stock, standard, True, known)
+            own = parts_tried(parts, tried)
+            built, used = build_trusses(tried, own, spacing, plies, snow, wind, loads, stock, standard, True, known)
         except TooWeak as found:
             weak.append((found.used, tried, plies))
+            if not found.girders:
+                hopeless.add(top)
             continue
         except TrussError as error:
             problem = problem or error
@@ -191,7 +237,8 @@ def _laid(
     # None works: that which is used least, so that what is too weak is told.
     for _, tried, plies in sorted(weak, key=lambda row: row[0]) if best is None else ():
         try:
-            built, used = build_trusses(tried, spacing, plies, snow, wind, loads, stock, standard, known=known)
+            own = parts_tried(parts, tried)
+            built, used = build_trusses(tried, own, spacing, plies, snow, wind, loads, stock, standard, known=known)
         except TrussError as error:
             problem = problem or error
             continue
@@ -199,8 +246,10 @@ def _laid(
         break
     if best is None:
         assert problem is not None
-        return replace(plan, trussed=False), TrussRoof(None, problem=str(problem))
+        return replace(plan, trussed=False), TrussRoof(problem=str(problem))
     kept = best[1] if follows else replace(plan, roof=replace_struct(plan.roof, trusses=typed))
+    if len(parts) > 1:
+        kept = run_under(kept, parts)
     return kept, _finished(best[2], pressure, standard)
 
 
@@ -210,10 +259,23 @@ def _finished(built: BuiltTrusses, pressure: float, standard: Standard) -> Truss
         TrussMake(key, name, design, _known_plates(design, standard), numbers)
         for key, name, design, numbers in built.makes
     )
-    made = TrussRoof(built.row, makes, built.places, built.reactions, built.heaps, hung=built.hung)
+    made = TrussRoof(
+        built.rows,
+        makes,
+        built.places,
+        built.reactions,
+        built.heaps,
+        hung=_with_plies(built.hung, makes),
+        sides=built.sides,
+    )
     stores = made.common is not None and stores_things(made.common)
     studs = _studs(made.gable, pressure, standard) if made.gable is not None else ()
     return replace(made, stores=stores, studs=studs)
+
+
+def _with_plies(hung: tuple[HangingTruss, ...], makes: tuple[TrussMake, ...]) -> tuple[HangingTruss, ...]:
+    plies = {number: make.design.frame.sizes.plies for make in makes for number in make.numbers}
+    return tuple(replace_struct(one, plies=(plies[one.number], plies[one.on])) for one in hung)
 
 
 def _studs(gable: TrussDesign, pressure: float, standard: Standard) -> tuple[GableStud, ...]:

@@ -3,21 +3,26 @@ carries most; what all of them bring to the walls.
 """
 
 import itertools
+import math
+from collections.abc import Sequence
 from functools import lru_cache
 from typing import NamedTuple
 
 from msgspec.structs import replace as replace_struct
 
+from balken.catalog.sections import section
 from balken.design.truss_demands import EVEN
 from balken.design.truss_job import TrussJob, Wood
-from balken.design.truss_roof_loads import STRETCHES, OnRoof, loads_on, loads_on_hung
+from balken.design.truss_roof_loads import STRETCHES, OnRoof, loads_on, loads_on_hung, loads_on_valley
 from balken.design.truss_stacks import used_in_stack
 from balken.design.trusses import TrussDesign, design_truss, solve
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_heels import heel_of
-from balken.framing.truss_hips import HipFraming, HungTruss, girder_name, hip_framing, hung_outline
+from balken.framing.truss_hips import HipFraming, HungTruss, Joins, girder_name, hip_framing, hung_outline
 from balken.framing.truss_layout import BOARD, TrussPlace, TrussRow, flat_at, outline_of, truss_row
 from balken.framing.truss_outline import TrussOutline, height_on
+from balken.framing.truss_parts import Beside, Part, beside, dressed, hangs_on, joins_at
+from balken.framing.truss_valleys import ValleySet, below_of, valley_set
 from balken.framing.truss_webs import LONGEST_JACK, TOP_PANEL
 from balken.geometry.plane import Point
 from balken.loads.area_loads import Reaction
@@ -32,12 +37,17 @@ from balken.units.system import INCH
 from balken.value import Value
 
 NAMES = {
-    "common": "Trusses", "flat": "Flat-topped trusses", "girder": "Hip girders", "corner": "Corner girders", "jack": "Jacks",
-    "gable": "Gable frames",
+    "common": "Trusses", "flat": "Flat-topped trusses", "carrier": "Girders", "girder": "Hip girders", "corner": "Corner girders",
+    "jack": "Jacks", "valley": "Valley trusses", "gable": "Gable frames",
 }  # fmt: skip
 """How makes are called, in the order in which they are listed."""
 
 
+BUTT = 0.25 * INCH
+"""What is left of a bottom chord's end under the top chord (common practice, no source)."""
+NONE: tuple[tuple[float, float], float, tuple[float, float]] = ((0.0, 0.0), 0.0, (0.0, 0.0))
+VALLEY_CHORD = "2x4"
+"""The top chord of valley trusses, which are no deeper than the place they fill."""
 LOW_END = 14.0 * INCH
 """A jack no higher at its hung end has no upright there: between chords up to 2x6 it would find no room."""
 
@@ -53,14 +63,17 @@ class HangingTruss(Value, frozen=True):
 
 
 class BuiltTrusses(NamedTuple):
-    """The trusses of a roof: ``makes``: key, name, as designed, numbers of places; the row first among ``places``."""
+    """The trusses of a roof: ``rows``: those square to the eaves, of each of its parts, first among ``places``; ``makes``: key, name, as
+    designed, numbers of places; ``sides``: of each row, which sides of the roof's outline lie along its part's own.
+    """
 
-    row: TrussRow
+    rows: tuple[TrussRow, ...]
     places: tuple[TrussPlace, ...]
     makes: tuple[tuple[str, str, TrussDesign, tuple[int, ...]], ...]
     reactions: tuple[Reaction, ...]
     heaps: Cases
     hung: tuple[HangingTruss, ...]
+    sides: tuple[tuple[tuple[int, ...], ...], ...] = ()
 
 
 class _Asked(NamedTuple):
@@ -71,9 +84,10 @@ class _Asked(NamedTuple):
     outline: TrussOutline
     on: TrussLoads
 
-    def carrying(self, hung: tuple[Hung, ...]) -> "_Asked":
-        """Return it with what hangs on it."""
-        return self._replace(on=replace_struct(self.on, hung=tuple(sorted(hung, key=lambda h: h.x))))
+    def carrying(self, hung: Sequence[Hung], rested: Sequence[Hung] = ()) -> "_Asked":
+        """Return it with what hangs and rests on it."""
+        rows = (tuple(sorted(of, key=lambda h: h.x)) for of in (hung, rested))
+        return self._replace(on=replace_struct(self.on, hung=next(rows), rested=next(rows)))
 
 
 class _Built(NamedTuple):
@@ -83,20 +97,21 @@ class _Built(NamedTuple):
     design: TrussDesign
 
 
-KnownLoads = dict[tuple[TrussPlace, tuple[tuple[float, float], float]], TrussLoads]
-"""What lies on trusses by their places, and by what a hip girder carries beyond its strip: the same however deep their chords are."""
+KnownLoads = dict[tuple[int, TrussPlace, tuple[tuple[float, float], float]], TrussLoads]
+"""What lies on trusses by their part and places, and by what a girder carries beyond its strip: the same however deep their chords are."""
 
 
 class TooWeak(Exception):
-    """A make of trusses that is used by more than all it has, where others are to be tried; how far."""
+    """A make of trusses that is used by more than all it has, where others are to be tried; how far; whether more plies could help it."""
 
-    def __init__(self, used: float) -> None:
+    def __init__(self, used: float, girders: bool) -> None:
         super().__init__(used)
-        self.used = used
+        self.used, self.girders = used, girders
 
 
 def build_trusses(
     plan: SurfacePlan,
+    parts: tuple[Part, ...],
     spacing: float,
     girder_plies: int,
     snow: RoofSnow,
@@ -107,74 +122,85 @@ def build_trusses(
     give_up: bool = False,
     known: KnownLoads | None = None,
 ) -> tuple[BuiltTrusses, float]:
-    """Design all trusses of a roof; return them and how far the worst is used, gable frames aside.  Girders under hips have a ply less than
-    those they hang on.
+    """Design all trusses of a roof of one or more ``parts``; return them and how far the worst is used, gable frames aside.  Girders under
+    hips have a ply less than those they hang on, two at most.
 
     Raises TrussError; with ``give_up`` TooWeak at the first make that does not work.
     """
-    trusses, corner_plies = plan.roof.trusses, max(girder_plies - 1, 1)
-    row = truss_row(plan, spacing, trusses.plies, girder_plies)
-    roof = OnRoof(plan, row, snow, wind, loads, standard)
-    work = _Work(roof, stock, {"girder": girder_plies, "corner": corner_plies}, give_up)
-    hips = tuple(hip_framing(plan, row, hip, spacing, corner_plies) for hip in row.hips)
-    heel = plan.plate_to_top
-    every = [one for hip in hips for one in hip.hung]
-    names = {one.name: len(row.places) + k for k, one in enumerate(every)}
-    names |= {girder_name(hip.hip): hip.girder for hip in hips}
-    brought: dict[str, list[Hung]] = {}
-    mains = _mains(roof, hips, heel, girder_plies, known if known is not None else {})
-    for make in ("common", "flat", "gable"):
-        work.design(make, mains.get(make, []))
-    for make in ("jack", "corner"):  # corner girders carry jacks
-        mine = [one for one in every if one.place.make == make]
-        asked = [
-            _Asked(
-                names[one.name], one.place, hung_outline(plan, one, heel),
-                replace_struct(loads_on_hung(roof, one), hung=tuple(brought.get(one.name, ()))),
-            )
-            for one in mine
-        ]  # fmt: skip
-        work.design(make, asked)
-        for one in mine:
-            brought.setdefault(one.on, []).append(Hung(round(one.x, 6), work.hangs(names[one.name])))
-    carried = {hip.girder: tuple(brought.get(girder_name(hip.hip), ())) for hip in hips}
-    work.design("girder", [one.carrying(carried[one.number]) for one in mains.get("girder", [])])
-    reactions, heaps = work.reactions()
-    used = max((design.used for key, design, _ in work.makes if key != "gable"), default=0.0)
-    places = (*row.places, *(one.place for one in every))
-    hung = tuple(work.hanging(names[one.name], names[one.on], one) for one in every)
-    return BuiltTrusses(row, places, work.named(), reactions, heaps, hung), used
+    trusses, corner_plies = plan.roof.trusses, max(min(girder_plies - 1, 2), 1)
+    laid = _laid_out(plan, parts, spacing, girder_plies, corner_plies)
+    own_plies = {"girder": girder_plies, "carrier": girder_plies, "corner": corner_plies}
+    built = _Build([place for part in laid for place in part.row.places], own_plies, stock, give_up)
+    for part in laid:
+        roof = OnRoof(part.part.plan, part.row, part.part.snow(snow), wind, loads, standard)
+        built.works.append(_Work(built, part, roof, trusses.plies, known if known is not None else {}))
+    main, *wings = built.works
+    for wing in wings:
+        wing.lay_valleys(main, spacing)
+    for work in (main, *wings):
+        work.build()
+    reactions = [work.reactions() for work in built.works]
+    used = max((design.used for key, design, _ in built.makes if key != "gable"), default=0.0)
+    made = BuiltTrusses(
+        tuple(part.row for part in laid),
+        tuple(built.places),
+        built.named(),
+        tuple(r for rows, _ in reactions for r in rows),
+        total(heap for _, heap in reactions),
+        tuple(built.hanging),
+        tuple(part.part.sides for part in laid),
+    )
+    return made, used
 
 
-def _mains(
-    roof: OnRoof, hips: tuple[HipFraming, ...], heel: float, girder_plies: int, known: KnownLoads
-) -> dict[str, list[_Asked]]:
-    """Return what stands square to the eaves by its make; girders as yet without what hangs on them; ``known``: loads laid before."""
-    plan, row, trusses = roof.plan, roof.row, roof.plan.roof.trusses
-    girders = {hip.girder: hip for hip in hips}
-    level = replace_struct(trusses, bottom_pitch=0.0)  # frames over gables stand on the level plates of their walls
-    rows: dict[str, list[_Asked]] = {}
-    for number, place in enumerate(row.places):
-        hip = girders.get(number)
-        plies = girder_plies if hip is not None else trusses.plies
-        flat = flat_at(plan, row, place.t, BOARD * plies) if place.make in ("flat", "girder") else None
-        outline = outline_of(plan, row, heel, level if place.gable else trusses, flat)
-        more = (hip.beside, hip.ceiling) if hip is not None else ((0.0, 0.0), 0.0)
-        if (place, more) not in known:
-            known[place, more] = loads_on(roof, place, *more)
-        on = known[place, more]
-        rows.setdefault(place.make, []).append(_Asked(number, place, outline, on))
-    return rows
+class _LaidPart(NamedTuple):
+    """A part of a roof with its row of trusses and its hip ends; by their numbers among all of the roof's trusses the row's first, then the
+    first of what hangs at its hips; how it meets the others (None: it is the whole).
+    """
+
+    number: int
+    part: Part
+    row: TrussRow
+    hips: tuple[HipFraming, ...]
+    first: int
+    met: Beside | None
 
 
-class _Work:
-    """Trusses of a roof as they are designed."""
+def _laid_out(
+    plan: SurfacePlan, parts: tuple[Part, ...], spacing: float, girder_plies: int, corner_plies: int
+) -> list[_LaidPart]:
+    """Lay the rows of all parts, and what hangs at their hip ends."""
+    found, first = list[_LaidPart](), 0
+    for number, part in enumerate(parts):
+        row, met = truss_row(part.plan, spacing, plan.roof.trusses.plies, girder_plies), None
+        joins: list[Joins | None] = [None] * len(row.hips)
+        if len(parts) > 1:
+            met = beside(plan, parts, number, row)
+            row = dressed(plan, parts, number, row, met, girder_plies)
+            joins = [joins_at(met, parts, row, hip.first) for hip in row.hips]
+        hips = tuple(
+            hip_framing(part.plan, row, hip, spacing, corner_plies, own)
+            for hip, own in zip(row.hips, joins, strict=True)
+        )
+        found.append(_LaidPart(number, part, row, hips, first, met))
+        first += len(row.places)
+    return found
 
-    def __init__(self, roof: OnRoof, stock: float, plies: dict[str, int], give_up: bool) -> None:
-        self.roof, self.stock, self.give_up = roof, stock, give_up
-        self.plies = {"gable": 1, "jack": 1, **plies}
+
+class _Build:
+    """All trusses of a roof as they are designed: places by their numbers, makes, what hangs on what; ``brought``: what hangs, ``rested``: what
+    rests on each.
+    """
+
+    def __init__(self, places: list[TrussPlace], plies: dict[str, int], stock: float, give_up: bool) -> None:
+        self.places = places
+        self.plies, self.stock, self.give_up = {"gable": 1, "jack": 1, "valley": 1, **plies}, stock, give_up
+        self.works: list[_Work] = []
         self.makes: list[tuple[str, TrussDesign, tuple[int, ...]]] = []
         self.built: dict[int, _Built] = {}
+        self.hanging: list[HangingTruss] = []
+        self.brought: dict[int, list[Hung]] = {}
+        self.rested: dict[int, list[Hung]] = {}
 
     def named(self) -> tuple[tuple[str, str, TrussDesign, tuple[int, ...]], ...]:
         """Return its makes in the order in which they are listed: key, name, as designed, numbers."""
@@ -185,24 +211,161 @@ class _Work:
                 found.append((key, name if len(alike) == 1 else f"{name} {k}", design, numbers))
         return tuple(found)
 
-    def hanging(self, number: int, on: int, one: HungTruss) -> HangingTruss:
-        """Return a truss as it hangs on another."""
-        plies = tuple(self.built[k].design.frame.sizes.plies for k in (number, on))
-        return HangingTruss(number, on, one.place.at(one.long), self.hangs(number), (plies[0], plies[1]))
+    def hangs(self, number: int, on: int, x: float, at: Point, force: Cases) -> None:
+        """Hang an end of a truss on another, x along that."""
+        self.brought.setdefault(on, []).append(Hung(round(x, 6), force))
+        self.hanging.append(HangingTruss(number, on, at, force, (0, 0)))
+
+
+class _Work:
+    """The trusses of a part as they are designed."""
+
+    def __init__(self, whole: _Build, laid: _LaidPart, roof: OnRoof, plies: int, known: KnownLoads) -> None:
+        self.whole, self.laid, self.roof, self.common_plies, self.known = whole, laid, roof, plies, known
+        self.hung = [one for hip in laid.hips for one in hip.hung]
+        self.names = {one.name: len(whole.places) + k for k, one in enumerate(self.hung)}
+        self.names |= {girder_name(hip.hip): laid.first + hip.girder for hip in laid.hips}
+        whole.places += (one.place for one in self.hung)
+        self.valleys: ValleySet | None = None
+        self.rests: dict[int, list[float]] = {}
+        self.mine: list[int] = [laid.first + k for k in range(len(laid.row.places))]
+        self.mine += [self.names[one.name] for one in self.hung]
+
+    @property
+    def girder(self) -> int:
+        """The number of the girder at the inner end of a wing."""
+        return next(self.laid.first + k for k, p in enumerate(self.laid.row.places) if p.make == "carrier")
+
+    def lay_valleys(self, main: "_Work", spacing: float) -> None:
+        """Lay and design a wing's valley trusses; what they bring rests on the main part's."""
+        whole, part = self.whole, self.laid.part
+        below = [below_of(main.laid.first + k, p, main.laid.row.wide) for k, p in enumerate(main.laid.row.places)]
+        below += [below_of(main.names[one.name], one.place, one.long) for one in main.hung]
+        heel = (
+            section(VALLEY_CHORD).depth * math.hypot(1.0, max(part.plan.edges[k].pitch for k in self.laid.row.eaves))
+            + BUTT
+        )
+        self.valleys = valley_set(main.laid.part, part, self.laid.number, self.laid.row, spacing, heel, below)
+        numbers = [len(whole.places) + k for k in range(len(self.valleys.trusses))]
+        whole.places += (one.place for one in self.valleys.trusses)
+        self.mine += numbers
+        self.design(
+            "valley",
+            [
+                _Asked(number, one.place, one.outline, loads_on_valley(self.roof, one.place, one.outline.span))
+                for number, one in zip(numbers, self.valleys.trusses, strict=True)
+            ],
+        )
+        for number, one in zip(numbers, self.valleys.trusses, strict=True):
+            for x, force in self.forces(number, wind=True):
+                for crossed, part_of in one.shares(x):
+                    whole.rested.setdefault(crossed.number, []).append(
+                        Hung(round(crossed.along, 1), force.scaled(part_of))
+                    )
+            for crossed in one.crossed:  # where others of their make have something
+                main.rests.setdefault(crossed.number, []).append(round(crossed.along, 1))
+
+    def build(self) -> None:
+        """Design the part's trusses from the top down; those of wings after what hangs on them."""
+        mains = self._mains()
+        for make in ("common", "flat", "gable"):
+            self.design(make, mains.get(make, []))
+        for make in ("jack", "corner"):  # corner girders carry jacks
+            some = [one for one in self.hung if one.place.make == make]
+            self.design(make, [self._asked_hung(one) for one in some])
+            for one in some:
+                number = self.names[one.name]
+                self.whole.hangs(number, self.names[one.on], one.x, one.place.at(one.long), self.hangs(number))
+        for make in ("girder", "carrier"):
+            some_mains = [
+                one.carrying(self.whole.brought.get(one.number, ()), one.on.rested) for one in mains.get(make, [])
+            ]
+            self.design(make, some_mains)
+        for number in self.mine:
+            self._hang_on_wings(number)
+
+    def _asked_hung(self, one: HungTruss) -> _Asked:
+        number, heel = self.names[one.name], self.laid.part.plan.plate_to_top
+        asked = _Asked(number, one.place, hung_outline(self.laid.part.plan, one, heel), loads_on_hung(self.roof, one))
+        return asked.carrying(self.whole.brought.get(number, ()), self._rested(number))
+
+    def _rested(self, number: int) -> list[Hung]:
+        """Return what rests on a truss, joints alike with those beside it: nothing where nothing does."""
+        summed: dict[float, list[Cases]] = {}
+        for one in self.whole.rested.get(number, ()):
+            summed.setdefault(one.x, []).append(one.force)
+        return [Hung(x, total(forces)) for x, forces in summed.items()]
+
+    def _hang_on_wings(self, number: int) -> None:
+        """Hang the ends of a truss of the main part that no wall is under on the girders of wings."""
+        met, place = self.laid.met, self.whole.places[number]
+        if met is None or not met.wings or place.make == "valley":
+            return
+        row, part = self.laid.row, self.laid.part
+        span = self.whole.built[number].design.frame.outline.span
+        square = number < self.laid.first + len(row.places)
+        for k in (0, 1):
+            if place.walls[k] or place.gable or (not square and k == 1):
+                continue
+            at = place.at(span if k else 0.0)
+            sides = row.eaves if not square else (row.eaves[k],)
+            on = next((w for side in sides if (w := hangs_on(part, met, side, at)) is not None), None)
+            if on is None:
+                continue
+            wing = self.whole.works[on]
+            x = wing.laid.row.frame.to(at)[0] - wing.laid.row.start
+            self.whole.hangs(number, wing.girder, min(max(x, 0.0), wing.laid.row.wide), at, self.hangs(number, not k))
+
+    def _mains(self) -> dict[str, list[_Asked]]:
+        """Return what stands square to the eaves by its make; girders as yet without what hangs on them."""
+        plan, row, laid = self.laid.part.plan, self.laid.row, self.laid
+        trusses, heel = plan.roof.trusses, plan.plate_to_top
+        girders = {hip.girder: hip for hip in laid.hips}
+        level = replace_struct(trusses, bottom_pitch=0.0)  # frames over gables stand on the level plates of their walls
+        rows: dict[str, list[_Asked]] = {}
+        deepest = self._deepest()
+        for k, place in enumerate(row.places):
+            hip = girders.get(k)
+            plies = self.whole.plies["girder"] if hip is not None else self.common_plies
+            flat = flat_at(plan, row, place.t, BOARD * plies) if place.make in ("flat", "girder") else None
+            outline = outline_of(plan, row, place, heel, level if place.gable else trusses, flat)
+            beside_it, ceiling, bare = (hip.beside, hip.ceiling, hip.bare) if hip is not None else NONE
+            if place.make == "carrier" and self.valleys is not None:
+                beside_it = self.valleys.on_girder
+            key = laid.number, place, (beside_it, ceiling)
+            if key not in self.known:
+                self.known[key] = loads_on(self.roof, place, beside_it, ceiling, bare)
+            asked = _Asked(laid.first + k, place, outline, self.known[key])
+            covered = place.sides is not None and any(side.covered > 0.0 for side in place.sides)
+            if deepest and (covered or laid.first + k in self.whole.rested):
+                asked = asked.carrying((), self._padded(laid.first + k, deepest))
+            rows.setdefault(place.make, []).append(asked)
+        return rows
+
+    def _deepest(self) -> list[float]:
+        """Return all places along trusses of the part's row where something rests on any of them."""
+        last = self.laid.first + len(self.laid.row.places)
+        xs = {x for number, some in self.rests.items() if self.laid.first <= number < last for x in some}
+        return sorted(xs)
+
+    def _padded(self, number: int, places: list[float]) -> list[Hung]:
+        """Return what rests on a truss at all places where something rests on any: trusses of one make have joints alike."""
+        mine = {one.x: one.force for one in self._rested(number)}
+        return [Hung(x, mine.get(x, Cases())) for x in places]
 
     def design(self, make: str, asked: list[_Asked]) -> None:
         """Design trusses of one kind: those of one outline, with loads hung at the same places, are one make."""
         groups: dict[tuple[object, ...], list[_Asked]] = {}
         for one in asked:
-            places = tuple(sorted(round(h.x, 1) for h in one.on.hung))
-            key = (one.outline, places, tuple(u.name for u in one.on.uneven))
+            places = [tuple(sorted(round(h.x, 1) for h in of)) for of in (one.on.hung, one.on.rested)]
+            key = (one.outline, *places, tuple(u.name for u in one.on.uneven))
             groups.setdefault(key, []).append(one)
         for group in groups.values():
             made = self._designed(make, group)
-            if self.give_up and make != "gable" and made.used > 1.0 + EVEN:
-                raise TooWeak(made.used)
-            self.makes.append((make, made, tuple(one.number for one in group)))
-            self.built |= {one.number: _Built(one, made) for one in group}
+            if self.whole.give_up and make != "gable" and made.used > 1.0 + EVEN:
+                raise TooWeak(made.used, make in self.whole.plies and self.whole.plies[make] > 1)
+            self.whole.makes.append((make, made, tuple(one.number for one in group)))
+            self.whole.built |= {one.number: _Built(one, made) for one in group}
 
     def _job(self, make: str, outline: TrussOutline, on: TrussLoads) -> TrussJob:
         trusses = self.roof.plan.roof.trusses
@@ -218,12 +381,13 @@ class _Work:
             jack = "open jack"
         pattern = {
             "common": trusses.pattern, "gable": "gable-end", "flat": "flat-topped", "girder": "flat-topped", "jack": jack,
-            "corner": jack,
+            "corner": jack, "valley": "valley", "carrier": "girder",
         }[make]  # fmt: skip
-        plies = self.plies.get(make, trusses.plies)
+        plies = self.whole.plies.get(make, trusses.plies)
+        top = VALLEY_CHORD if make == "valley" else trusses.top or ""
         return TrussJob(
-            pattern, on, Wood(trusses.species, trusses.grade), trusses.top or "", trusses.bottom or "", trusses.webs or "", plies,
-            _braced(outline, on), self.stock, shares=make not in ("girder", "corner"),
+            pattern, on, Wood(trusses.species, trusses.grade), top, trusses.bottom or "", trusses.webs or "", plies,
+            _braced(outline, on), self.whole.stock, shares=make not in ("girder", "corner", "carrier"),
         )  # fmt: skip
 
     def _designed(self, make: str, group: list[_Asked]) -> TrussDesign:
@@ -242,7 +406,7 @@ class _Work:
 
     def forces(self, number: int, wind: bool) -> list[tuple[float, Cases]]:
         """Return what comes to each bearing of a truss under its own load (x, N by case); ``wind``: with what lifts it."""
-        one, design = self.built[number]
+        one, design = self.whole.built[number]
         # Uneven snow comes and goes: even snow and drifts go down.
         on = replace_struct(one.on, uneven=())
         if not wind:
@@ -250,23 +414,24 @@ class _Work:
                 on,
                 top=on.top._replace(wind=0.0),
                 planes=tuple(replace_struct(p, q=p.q._replace(wind=0.0)) for p in on.planes),
-                hung=tuple(replace_struct(h, force=h.force._replace(wind=0.0)) for h in on.hung),
+                hung=_calm(on.hung),
+                rested=_calm(on.rested),
             )
         return bearing_forces(design, on)
 
-    def hangs(self, number: int) -> Cases:
-        """Return what a jack or corner girder brings to what it hangs on."""
+    def hangs(self, number: int, at_start: bool = False) -> Cases:
+        """Return what a truss brings to what it hangs on at an end."""
         rows = self.forces(number, wind=True)
-        end = max(x for x, _ in rows)
-        force = total(force for x, force in rows if end - x < 1.0)  # both chords of an open jack
+        end = (min if at_start else max)(x for x, _ in rows)
+        force = total(force for x, force in rows if abs(end - x) < 1.0)  # both chords of an open jack
         return Cases(*(round(v, 6) for v in force))
 
     def reactions(self) -> tuple[tuple[Reaction, ...], Cases]:
         """Return what trusses bring to walls, each under all that lies on its own strip; and what of it are drifts."""
         plan, found, heaps = self.roof.plan, list[Reaction](), list[Cases]()
         lower = plan.roof.trusses.bottom_pitch
-        for number in sorted(self.built):
-            one, design = self.built[number]
+        for number in sorted(self.mine):
+            one, design = self.whole.built[number]
             place, on, wide = one.place, one.on, design.frame.outline.span
             key = piece_name(plan.roof.id, "truss", number)
             # What wind lifts is followed by itself.
@@ -289,6 +454,11 @@ def _known(job: TrussJob, around: TrussOutline, standard: Standard) -> TrussDesi
     return design_truss(job, lambda sizes: around, standard)
 
 
+def _calm(hung: tuple[Hung, ...]) -> tuple[Hung, ...]:
+    """Return what hangs or rests without what wind lifts."""
+    return tuple(replace_struct(h, force=h.force._replace(wind=0.0)) for h in hung)
+
+
 def _braced(outline: TrussOutline, on: TrussLoads) -> float | None:
     """Return how far apart what hangs on a bottom chord holds it aside, mm; None where nothing does."""
     if not on.hung:
@@ -298,7 +468,8 @@ def _braced(outline: TrussOutline, on: TrussLoads) -> float | None:
 
 
 def _weight(on: TrussLoads) -> float:
-    hung = sum(h.force.dead + h.force.snow + h.force.live + h.force.roof_live for h in on.hung)
+    more = (*on.hung, *on.rested)
+    hung = sum(h.force.dead + h.force.snow + h.force.live + h.force.roof_live for h in more)
     return on.spacing * (on.top.all + on.bottom.all + sum(b.more for b in on.lying) / STRETCHES) + hung / 1000.0
 
 

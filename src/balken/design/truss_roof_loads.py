@@ -7,7 +7,7 @@ import numpy as np
 
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_hips import HungTruss
-from balken.framing.truss_layout import HipEnd, TrussPlace, TrussRow, is_single, ridge_of, slopes_of
+from balken.framing.truss_layout import HipEnd, Over, TrussPlace, TrussRow, is_single, ridge_of, slopes_of
 from balken.loads.area_loads import ceiling_cases, roof_cases
 from balken.loads.cases import Cases
 from balken.loads.roof_snow import PlaneSnow, RoofSnow, beside
@@ -60,10 +60,14 @@ class OnRoof:
 
 
 def loads_on(
-    roof: OnRoof, place: TrussPlace, beside_it: tuple[float, float] = (0.0, 0.0), ceiling: float = 0.0
+    roof: OnRoof,
+    place: TrussPlace,
+    beside_it: tuple[float, float] = (0.0, 0.0),
+    ceiling: float = 0.0,
+    bare: tuple[float, float] = (0.0, 0.0),
 ) -> TrussLoads:
     """Return what lies on a truss square to the eaves; ``beside_it``: what of both eaves' planes it carries beyond its strip, mm2,
-    ``ceiling``: of the ceiling.
+    ``bare``: what of that lies under other parts of the roof, ``ceiling``: of the ceiling.
     """
     plan, row = roof.plan, roof.row
     wide = place.roof[1] - place.roof[0]
@@ -72,10 +76,10 @@ def loads_on(
         round(wide, 6),
         roof.of(roof.eaves[0]),
         ceiling_cases(roof.loads),
-        _uneven(roof, place),
+        tuple(_within(u, 0.0, *_seen(roof, place)) for u in _uneven(roof, place)),
         roof.over_wind,
-        planes=() if is_single(plan) else _planes_over(roof, place, beside_it),
-        lying=_lying(roof, place, -plan.overhangs[row.eaves[0]], row.wide + plan.overhangs[row.eaves[1]]),
+        planes=() if is_single(plan) else _planes_over(roof, place, beside_it, bare),
+        lying=_lying(roof, place, *_seen(roof, place)),
         below=round(under / wide, 9),
     )
 
@@ -85,44 +89,110 @@ def loads_on_hung(roof: OnRoof, one: HungTruss) -> TrussLoads:
     place = one.place
     assert place.areas is not None
     wide = place.areas[0] / (one.long + one.over)
-    planes = tuple(
-        Plane(
-            -FAR,
-            FAR,
-            roof.of(edge).scaled(size / place.areas[0]),
-            round(math.hypot(1.0, roof.plan.edges[edge].pitch), 9),
-        )
-        for edge, size in one.parts
-        if size > 0.0
-    )
+    planes: list[Plane] = []
+    for edge, size in one.parts:
+        if size > 0.0:
+            part = one.bare / size if edge == one.parts[-1][0] else 0.0
+            q = _mixed(roof.of(edge), part).scaled(size / place.areas[0])
+            planes.append(Plane(-FAR, FAR, q, round(math.hypot(1.0, roof.plan.edges[edge].pitch), 9)))
+    if one.bare > 0.0 and not one.parts:  # covered from its lower end up
+        slope, q, until = round(math.hypot(1.0, one.pitch), 9), roof.of(place.edge), one.bare / wide - one.over
+        planes = [Plane(-FAR, round(until, 6), _mixed(q, 1.0), slope), Plane(round(until, 6), FAR, q, slope)]
     return TrussLoads(
         round(wide, 6),
         roof.of(place.edge),
         ceiling_cases(roof.loads),
         _over_plane(roof, place.edge, -one.over, one.long) if place.make == "jack" else (),
         roof.over_wind,
-        planes=planes,
+        planes=tuple(planes),
         lying=_lying(roof, place, -one.over, one.long),
         below=round(place.areas[1] / one.long / wide, 9),
     )
 
 
-def _planes_over(roof: OnRoof, place: TrussPlace, beside_it: tuple[float, float]) -> tuple[Plane, ...]:
+def loads_on_valley(roof: OnRoof, place: TrussPlace, span: float) -> TrussLoads:
+    """Return what lies on a valley truss: both planes of its part as far as they are its own; no ceiling."""
+    assert place.sides is not None
+    off, strip = place.start - roof.row.start, place.roof[1] - place.roof[0]
+    peak = roof.ridge - off
+    planes = tuple(
+        _plane(roof, edge, a, b, side.seen / strip / (b - a))
+        for edge, (a, b), side in zip(roof.eaves, ((0.0, peak), (peak, span)), place.sides, strict=True)
+    )
+    return TrussLoads(
+        round(strip, 6),
+        roof.of(roof.eaves[0]),
+        Cases(),
+        tuple(_within(u, off, 0.0, span) for u in _uneven(roof, place)),
+        planes=planes,
+        lying=_lying(roof, place, 0.0, span),
+        below=0.0,
+    )
+
+
+def _mixed(q: Cases, bare: float) -> Cases:
+    """Return what lies on a plane of which a part is covered: there is its dead load alone."""
+    return q.scaled(1.0 - bare)._replace(dead=q.dead)
+
+
+def _seen(roof: OnRoof, place: TrussPlace) -> tuple[float, float]:
+    """Return from where to where along a truss square to the eaves the roof over it is not covered by other parts."""
+    plan, row = roof.plan, roof.row
+    if place.sides is None:
+        return -plan.overhangs[row.eaves[0]], row.wide + plan.overhangs[row.eaves[1]]
+    one, other = place.sides
+    return one.covered or -one.tail, row.wide - (other.covered or -other.tail)
+
+
+def _within(uneven: Uneven, off: float, low: float, high: float) -> Uneven:
+    """Return an arrangement of snow counted from elsewhere along a truss, and cut off where none lies."""
+    rows = ((max(b.low - off, low), min(b.high - off, high), b.more) for b in uneven.bands)
+    return Uneven(uneven.name, tuple(Band(a, b, more) for a, b, more in rows if b > a))
+
+
+def _planes_over(
+    roof: OnRoof, place: TrussPlace, beside_it: tuple[float, float], bare: tuple[float, float]
+) -> tuple[Plane, ...]:
     """Return the planes over a truss as they lie over its strip on the mean: those of both eaves, between them those of hip ends."""
     row, over = roof.row, [roof.plan.overhangs[k] for k in roof.row.eaves]
     low, hips = _hip_line(roof, place)
     wide = sum(w for _, w in hips)
     ends = (-over[0], low), (low + wide, row.wide + over[1])
     strip, found = place.roof[1] - place.roof[0], list[Plane]()
-    for edge, (a, b), more in zip(roof.eaves, ends, beside_it, strict=True):
-        times = 1.0 + more / strip / max(b - a, 1e-9)
-        found.append(_plane(roof, edge, a, b, times))
+    for k, (edge, (a, b), more) in enumerate(zip(roof.eaves, ends, beside_it, strict=True)):
+        if place.sides is None:
+            times = 1.0 + more / strip / max(b - a, 1e-9)
+            found.append(_plane(roof, edge, a, b, times))
+        else:
+            found += _beside_parts(roof, edge, k == 0, (a, b), place.sides[k], strip, (more - bare[k], bare[k]))
     at = low
     for hip, w in hips:
         if w > 1e-9:
             found.append(_plane(roof, hip.edge, at, at + w, 1.0))
         at += w
     return tuple(found)
+
+
+def _beside_parts(
+    roof: OnRoof,
+    edge: int,
+    first: bool,
+    reach: tuple[float, float],
+    side: Over,
+    strip: float,
+    more: tuple[float, float],
+) -> list[Plane]:
+    """Return an eave's plane over a truss that other parts of the roof stand beside or cover: what is covered, then what is seen."""
+    a, b = reach
+    found = []
+    begin = side.covered or -side.tail
+    if side.covered > 0.0:
+        c = (0.0, side.covered) if first else (roof.row.wide - side.covered, roof.row.wide)
+        under = _plane(roof, edge, *c, (side.bare + more[1]) / strip / side.covered)
+        found.append(Plane(under.low, under.high, _mixed(under.q, 1.0), under.slope))
+    seen = (min(begin, b - 1.0), b) if first else (a, max(roof.row.wide - begin, a + 1.0))
+    found.append(_plane(roof, edge, *seen, (side.seen + more[0]) / strip / (seen[1] - seen[0])))
+    return found
 
 
 def _plane(roof: OnRoof, edge: int, low: float, high: float, times: float) -> Plane:
@@ -179,10 +249,12 @@ def _lying(roof: OnRoof, place: TrussPlace, low: float, high: float) -> tuple[Ba
     ts, mids = (ts[:-1] + ts[1:]) / 2.0, (xs[:-1] + xs[1:]) / 2.0
     (x0, y0), (sx, sy), (tx, ty) = (place.frame.back(s, t) for s, t in ((0.0, 0.0), (1.0, 0.0), (0.0, 1.0)))
     along, across = np.meshgrid(place.start + mids, ts, indexing="ij")
+    # Along the row: that of a valley truss begins within it.
+    off = place.start - roof.row.start if place.edge < 0 else 0.0
     places = np.stack(
         [x0 + (sx - x0) * along + (tx - x0) * across, y0 + (sy - y0) * along + (ty - y0) * across], axis=-1
     )
-    lies = [_lies(roof, place, float(x)) for x in mids]
+    lies = [_lies(roof, place, float(x) + off) for x in mids]
     less = np.array([at.laid - at.balanced for at in lies])
     mores = np.maximum(beside(roof.snow.bands, places) - less[:, None], 0.0).mean(axis=1)
     return tuple(

@@ -225,7 +225,9 @@ def check_truss(
     """Lay out, solve and check a truss of given sections."""
     around = outline(sizes)
     name = chosen(around) if job.pattern == "auto" else job.pattern
-    pattern = (PATTERNS | HIPS)[name](around)._replace(hung=tuple(hung.x for hung in job.loads.hung))
+    pattern = (PATTERNS | HIPS)[name](around)._replace(
+        hung=tuple(one.x for one in job.loads.hung), rested=tuple(one.x for one in job.loads.rested)
+    )
     frame = truss_frame(around, pattern, sizes, job.stock)
     sawn = sawn_sticks(frame)
     e = stiffnesses(frame, job.wood, standard)
@@ -279,7 +281,7 @@ def _sag(job: TrussJob, frame: TrussFrame, solved: Solved, standard: Standard) -
         k for k, one in enumerate(frame.elements) if one.stick[0] == "B" and one.i[:3] != "end" and one.j[:3] != "end"
     ]
     number = {name: k for k, name in enumerate(frame.joints)}
-    down = 0.0
+    down, bent = 0.0, [solved.sag(part)[0] for part in PARTS]
     for k in at:
         one = frame.elements[k]
         (x0, y0), (x1, y1) = frame.joints[one.i], frame.joints[one.j]
@@ -287,9 +289,13 @@ def _sag(job: TrussJob, frame: TrussFrame, solved: Solved, standard: Standard) -
         along = [
             solved.moves[0, number[name], 0] * cos + solved.moves[0, number[name], 1] * sin for name in (one.i, one.j)
         ]
-        for part in PARTS:
-            y = solved.sag(part)[0, k] * cos + (along[0] * (1.0 - part) + along[1] * part) * sin
-            down = max(down, float((-(y @ factors)).max()))
+        y = np.stack(
+            [
+                sag[k] * cos + (along[0] * (1.0 - part) + along[1] * part) * sin
+                for part, sag in zip(PARTS, bent, strict=True)
+            ]
+        )
+        down = max(down, float((-(y @ factors)).max()))
     clear = frame.outline.bearings[-1].middle - frame.outline.bearings[0].middle
     if len(frame.held) > 2:
         clear = max(b - a for a, b in _spans(frame))

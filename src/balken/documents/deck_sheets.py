@@ -26,6 +26,8 @@ PANEL = Sheet(8.0 * FOOT, 4.0 * FOOT, 2.0 * FOOT)
 """Panels are 4 ft by 8 ft, in millimetres too (common practice); pieces shorter than 2 ft are laid only where nothing else will do."""
 WHOLE = 0.998
 """What takes up this part of a panel is a whole one."""
+AT_LEAST = 300.0
+"""Trusses under less of a plane than this carry nothing of it, mm."""
 SQUARE = 0.02
 """What runs within this cosine square to an edge carries its plane's deck."""
 
@@ -106,7 +108,7 @@ def _of_planes(plan: SurfacePlan, framing: SurfaceDesign | None, trusses: TrussR
     """Lay the deck of a roof of planes, plane by plane from its eave up."""
     rows: list[tuple[SheetPiece, Ring]] = []
     core = plan.outline.core
-    for face in plan.whole.faces:
+    for face in (*plan.whole.faces, *plan.under_decks):
         steep = math.hypot(1.0, face.pitch)
         flat = in_plane(core, face.edge, [p[:2] for p in face.ring])
         shape = shapely.Polygon([(s, t * steep) for s, t in flat])
@@ -121,8 +123,11 @@ def _of_planes(plan: SurfacePlan, framing: SurfaceDesign | None, trusses: TrussR
             rows.append((piece, ring))
     lines: tuple[Ring, ...] = ()
     if trusses is not None and trusses.row is not None:
-        wide = trusses.row.wide
-        lines = tuple((place.at(0.0), place.at(wide)) for place in trusses.places if place.edge < 0)
+        lines = tuple(
+            (trusses.places[number].at(0.0), trusses.places[number].at(make.design.frame.outline.span))
+            for number, make in sorted(trusses.made_at.items())
+            if trusses.places[number].edge < 0
+        )
     elif framing is not None:
         lines = tuple(m.member.ends for m in framing.members)
     return _made(plan.roof.id, plan.roof.name, plan.roof.deck, rows, lines)
@@ -134,11 +139,26 @@ def _carriers(plan: SurfacePlan, framing: SurfaceDesign | None, trusses: TrussRo
     way = unit(core[edge], core[(edge + 1) % len(core)])
     lines: list[tuple[Point, Point]] = []
     if trusses is not None and trusses.row is not None:
-        lines = [(place.at(0.0), place.at(1000.0)) for place in trusses.places]
+        lines = [
+            (place.at(0.0), place.at(1000.0))
+            for number, place in enumerate(trusses.places)
+            if _over(plan, trusses, number, edge)
+        ]
     elif framing is not None:
         lines = [m.member.ends for m in framing.members if edge in m.member.edges and m.role == "rafter"]
     square = [(p, q) for p, q in lines if p != q and abs(dot(unit(p, q), way)) < SQUARE]
     return [s for s, _ in in_plane(core, edge, [p for p, _ in square])]
+
+
+def _over(plan: SurfacePlan, trusses: TrussRoof, number: int, edge: int) -> bool:
+    """Whether a truss lies under a plane, or under what of it runs on under a wing's."""
+    made = trusses.of(number)
+    if made is None or len(trusses.rows) < 2:
+        return True
+    place, top = trusses.places[number], made.frame.outline.top
+    line = shapely.LineString([place.at(top[0][0]), place.at(top[-1][0])])
+    rings = [[p[:2] for p in face.ring] for face in (*plan.whole.faces, *plan.under) if face.edge == edge]
+    return any(shapely.Polygon(ring).intersection(line).length > AT_LEAST for ring in rings)
 
 
 @remembered(200)

@@ -110,8 +110,9 @@ def _rafters(model: Model, roof: str, edge: int) -> str:
     """Return the section and spacing of the rafters of a plane, or which trusses carry it."""
     design, trusses = model.designs.get((roof, "rafters")), model.trusses.get(roof)
     if trusses is not None and trusses.row is not None:
-        mark = next((m for m, of, made, _ in marked(model) if of == roof and made is trusses.common), "")
-        if any(hip.edge == edge for hip in trusses.row.hips):
+        over = trusses.common_over(edge)
+        mark = next((m for m, of, made, _ in marked(model) if of == roof and made is over), "")
+        if edge in trusses.hips:
             return ""  # jacks of many lengths, each with its mark
         return f"{mark} trusses @ {format_inches(trusses.row.spacing, model.units)}".strip()
     return f"{design.size} @ {format_inches(design.spacing, model.units)}" if design is not None else ""

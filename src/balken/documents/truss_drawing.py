@@ -157,7 +157,13 @@ def shop_notes(
         rows = ", ".join(f"{web} {'in its middle' if n == 1 else 'at its thirds'}" for web, n in made.braces.items())
         alone = " (by a board nailed all along, square to its edge: no others alike stand beside it)" if lone else ""
         said.append(f"Webs held aside: {rows}{alone}")
-    if made.shape != "gable-end":
+    if made.shape == "valley":
+        most = max(v for row in made.reactions().values() for v in row.values())
+        said.append(
+            "It stands on the deck, a stud over each truss below that it crosses: pack its level underside to the slope, or bevel it; on one of "
+            f"them {format_force(most, units)} at most"
+        )
+    elif made.shape != "gable-end":
         most, least = made.on_bearings
         lift = f", lifted with {format_force(-least, units)}" if least < 0.0 else ""
         said.append(f"On each bearing {format_force(most, units)} at most{lift}")
@@ -225,8 +231,10 @@ def hanging_notes(model: Model, roof: str, make: TrussMake) -> list[str]:
     if up:
         worst = max(up, key=lambda one: one.used)
         on = sorted({marks.get(truss_number(one.on), "") for one in up})
+        ends = "at both ends" if len(up) > len(names & {one.member for one in up}) else "at its higher end"
+        ends = ends if make.key in ("jack", "corner") else "at one end"
         said.append(
-            f"Hangs at its higher end on {listed(on)} by {worst.hanger or 'no hanger of the list'}, used {used_text(worst.used)}"
+            f"Hangs {ends} on {listed(on)} by {worst.hanger or 'no hanger of the list'}, used {used_text(worst.used)}"
         )
     down = [one for one in model.hangers if one.on in names]
     if down:

@@ -33,6 +33,9 @@ def truss_loads(made: TrussDesign, units: Units) -> list[tuple[str, str]]:
         rows.append(("Drifts, slides on it beside even snow", f"{format_area_load(most, units)} at most"))
     if loads.hung:
         rows.append(("On it hang", hung_text(loads.hung, units)))
+    rested = tuple(one for one in loads.rested if any(one.force))
+    if rested:
+        rows.append(("On its top chord rest", hung_text(rested, units)))
     rows.append(("Its own weight", "counted beside these" if loads.own else "within the dead loads"))
     return rows
 

@@ -47,7 +47,7 @@ def trusses_of(model: Model) -> dict[str, Standing]:
         for number, make in trusses.made_at.items():
             mark, place = marks[(roof, id(make.design))], trusses.places[number]
             name = piece_name(roof, "truss", number)
-            found[name] = Standing(mark, place, make.design, make.plates, bearings[roof])
+            found[name] = Standing(mark, place, make.design, make.plates, bearings[roof] + place.lift)
     return found
 
 

@@ -52,7 +52,7 @@ def gable_overhangs(c: Model) -> Iterable[Finding]:
 def _by_trusses(c: Model, roof: str) -> set[int]:
     """Return the sides of a roof at which top chords of trusses run on."""
     trusses = c.trusses.get(roof)
-    return set(trusses.row.eaves) if trusses is not None and trusses.row is not None else set()
+    return set(trusses.eaves) if trusses is not None else set()
 
 
 OVERHANG_RULES = (gable_overhangs,)

@@ -51,7 +51,8 @@ class SurfacePlan:
 
     ``laid_on``: planes of lower roofs that it runs on onto, as high as their valley boards, over its own planes' height 0,
     ``beneath``: the outlines of those; of a lower
-    roof, ``covered``: what of it lies under others, ``gone``: what of its overhangs is left out there, in plan.  ``trussed``: trusses carry it.
+    roof, ``covered``: what of it lies under others, ``gone``: what of its overhangs is left out there, in plan.  ``trussed``: trusses carry it;
+    ``under``: what of its planes runs on under those of its own wings then, ``under_decks``: as far as there is room for a deck.
     """
 
     roof: Roof
@@ -72,6 +73,8 @@ class SurfacePlan:
     covered: tuple[Ring, ...] = ()
     gone: tuple[Ring, ...] = ()
     trussed: bool = False
+    under: tuple[RoofFace, ...] = ()
+    under_decks: tuple[RoofFace, ...] = ()
 
     @property
     def plate_to_top(self) -> float:
@@ -218,7 +221,8 @@ def covered_areas(plan: SurfacePlan) -> list[tuple[RoofFace, float]]:
 def surface_pieces(plan: SurfacePlan) -> tuple[Piece, ...]:
     """Return the decks of a roof's planes, each as thick as typed square to it (a thin one where none is)."""
     roof, found = plan.roof, []
-    for face in plan.whole.faces:
+    names = [f"{face.edge}" for face in plan.whole.faces] + [f"under {k + 1}" for k in range(len(plan.under_decks))]
+    for name, face in zip(names, (*plan.whole.faces, *plan.under_decks), strict=True):
         ring, n = plan.outline.core, len(plan.outline.core)
         a, b = ring[face.edge], ring[(face.edge + 1) % n]
         way = unit(a, b)
@@ -233,7 +237,7 @@ def surface_pieces(plan: SurfacePlan) -> tuple[Piece, ...]:
         cut = tuple(_corners(hole, steep) for hole in plan.holes if hole.edge == face.edge and not hole.problem)
         found.append(
             Piece(
-                piece_name(roof.id, "plane", f"{face.edge}"), "roof plane", roof.id, roof.bearing.level,
+                piece_name(roof.id, "plane", name), "roof plane", roof.id, roof.bearing.level,
                 Prism(origin, u, v, (profile, *cut), max(roof.deck, THINNEST)), "wood sheathing", (*a, origin[2]), (*b, origin[2]), distance(a, b),
             )
         )  # fmt: skip

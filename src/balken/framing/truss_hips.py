@@ -8,22 +8,51 @@ import itertools
 import math
 from typing import NamedTuple
 
+import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from balken.framing.frames import Frame
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.truss_layout import BOARD, LEAST_GAP, HipEnd, TrussPlace, TrussRow, slopes_of, tidy
+from balken.framing.truss_layout import (
+    BESIDE,
+    BOARD,
+    LEAST_GAP,
+    LEAST_TAIL,
+    SEAT,
+    HipEnd,
+    TrussPlace,
+    TrussRow,
+    slopes_of,
+    tidy,
+)
 from balken.framing.truss_outline import Bearing, TrussOutline
 from balken.framing.trusses import SHORTEST
 from balken.geometry.plane import Point, distance, unit
 from balken.model.naming import piece_name
 from balken.units.system import INCH
 
-SEAT = 3.5 * INCH
-"""The upright at a hung end is as wide, and stands on what its hanger holds, mm."""
 CLEAR = 6.0 * INCH
 """Jacks stand so far beside a corner girder's end, from middle to middle, mm."""
 FAR = 1e6
+NOTHING = shapely.Polygon()
+Array = NDArray[np.float64]
+
+
+class Opening(NamedTuple):
+    """Where a wing comes in beside a hip end: from where to where inward of that, mm; how far out a valley runs there a mm along the eave."""
+
+    low: float
+    high: float
+    ratios: tuple[float, float]
+
+
+class Joins(NamedTuple):
+    """How wings come in beside a hip end: at each eave, what its plane is in plan, and what of those of wings covers what runs on under them."""
+
+    openings: tuple[tuple[Opening, ...], tuple[Opening, ...]]
+    planes: tuple[shapely.Geometry, shapely.Geometry]
+    covered: tuple[shapely.Geometry, shapely.Geometry]
 
 
 class HungTruss(NamedTuple):
@@ -42,6 +71,10 @@ class HungTruss(NamedTuple):
     """How much lower its top lies than the planes' line over it: a hip whose edges meet the planes, mm."""
     parts: tuple[tuple[int, float], ...] = ()
     """Of which planes it carries how much, mm2, where there are several."""
+    begins: float = 0.0
+    """How far in of the corner it begins, clear of the girder of a wing beside it, mm."""
+    bare: float = 0.0
+    """How much of its (last) plane another part of the roof covers, mm2."""
 
 
 class HipFraming(NamedTuple):
@@ -54,6 +87,8 @@ class HipFraming(NamedTuple):
     hung: tuple[HungTruss, ...]
     beside: tuple[float, float]
     ceiling: float
+    bare: tuple[float, float] = (0.0, 0.0)
+    """What of the planes beside it other parts of the roof cover, mm2."""
 
 
 def girder_name(hip: HipEnd) -> str:
@@ -64,13 +99,57 @@ def girder_name(hip: HipEnd) -> str:
 class _End:
     """A hip end in its own coordinates: u inward, x along; both corners with their hip lines."""
 
-    def __init__(self, plan: SurfacePlan, row: TrussRow, hip: HipEnd, spacing: float, plies: int) -> None:
+    def __init__(
+        self,
+        plan: SurfacePlan,
+        row: TrussRow,
+        hip: HipEnd,
+        spacing: float,
+        plies: int,
+        joins: "Joins | None",
+    ) -> None:
         self.plan, self.row, self.hip, self.spacing = plan, row, hip, spacing
-        self.pitches, self.overs = slopes_of(plan, row), tuple(plan.overhangs[k] for k in row.eaves)
+        self.openings = joins.openings if joins is not None else ((), ())
+        self.flush = tuple(any(one.low < 1.0 for one in of) for of in self.openings)
+        self.pitches = slopes_of(plan, row)
+        self.overs = tuple(0.0 if flush else plan.overhangs[k] for k, flush in zip(row.eaves, self.flush, strict=True))
+        self.covered = tuple(self._local(of) for of in joins.covered) if joins is not None else (NOTHING, NOTHING)
+        planes = (self._local(of) for of in joins.planes) if joins is not None else ()
+        # What of both eaves' planes is there: their own, and what runs on under a wing's.
+        self.there = tuple(shapely.union_all([of, over]) for of, over in zip(planes, self.covered, strict=False))
         self.half = BOARD * plies / 2.0
         self.back = hip.set_back
         # Where both hip lines meet the girder's face.
         self.ends = hip.pitch * self.back / self.pitches[0], row.wide - hip.pitch * self.back / self.pitches[1]
+
+    def begins(self, side: int) -> float:
+        """Return how far in of the corner a corner girder begins: where another truss stands beside it, clear of that, mm."""
+        if not self.flush[side]:
+            return 0.0
+        across = abs(self.ends[0] if side == 0 else self.row.wide - self.ends[1])
+        return self.half * self.back / across
+
+    def opening(self, side: int, u: float) -> bool:
+        """Whether a jack from an eave stands where a wing comes in, on whose girder it hangs."""
+        return any(one.low - 1.0 <= u <= one.high + 1.0 for one in self.openings[side])
+
+    def tail(self, side: int, u: float) -> float:
+        """Return how far a jack from an eave runs out, mm: beside a wing as far as its valley."""
+        whole = self.plan.overhangs[self.row.eaves[side]]
+        tail = 0.0 if self.opening(side, u) else whole
+        for one in self.openings[side]:
+            for at, ratio in zip((one.low, one.high), one.ratios, strict=True):
+                tail = min(tail, max((abs(u - at) - BOARD / 2.0 - BESIDE) * ratio, 0.0))
+        return tail if tail >= LEAST_TAIL or tail == whole else 0.0
+
+    def _local(self, shape: shapely.Geometry) -> shapely.Geometry:
+        return shapely.transform(shape, self._own) if not shape.is_empty else shape
+
+    def _own(self, points: Array) -> Array:
+        """Return places of the plan in its own coordinates."""
+        low, high = self.row.along
+        s, t = (points @ np.array(way) for way in (self.row.frame.s, self.row.frame.t))
+        return np.stack([s - self.row.start, t - low if self.hip.first else high - t], axis=1)
 
     def plan_of(self, x: float, u: float) -> Point:
         """Return a place of the roof's plan."""
@@ -89,7 +168,11 @@ class _End:
         """Return what lies under the end's plane and under those of both eaves in front of the girder, with overhangs or within walls."""
         wide, rate = self.row.wide, (self.hip.pitch / self.pitches[0], self.hip.pitch / self.pitches[1])
         low = -self.hip.over if over else 0.0
-        x0, x1 = (-self.overs[0], wide + self.overs[1]) if over else (0.0, wide)
+        x0, x1 = (
+            (-self.plan.overhangs[self.row.eaves[0]], wide + self.plan.overhangs[self.row.eaves[1]])
+            if over
+            else (0.0, wide)
+        )
         whole = shapely.box(x0, low, x1, self.back)
         # Under an eave's plane lies what is beyond the hip line x = rate u.
         left = shapely.Polygon([(low * rate[0], low), (self.back * rate[0], self.back), (-FAR, self.back), (-FAR, low)])
@@ -102,7 +185,12 @@ class _End:
             ]
         )
         sides = whole.intersection(left), whole.intersection(right)
-        return whole.difference(shapely.union_all(sides)), *sides
+        middle = whole.difference(shapely.union_all(sides))
+        if over and self.there:
+            # Beside a flush wing the end's own plane runs on over that.
+            middle = middle.intersection(shapely.box(-self.overs[0], -FAR, wide + self.overs[1], FAR))
+            sides = sides[0].intersection(self.there[0]), sides[1].intersection(self.there[1])
+        return middle, *sides
 
     def strip(self, region: shapely.Polygon, low: float, high: float, along_x: bool) -> float:
         """Return how much of a region lies between two places, mm2."""
@@ -110,12 +198,20 @@ class _End:
         return float(region.intersection(box).area)
 
 
-def hip_framing(plan: SurfacePlan, row: TrussRow, hip: HipEnd, spacing: float, plies: int) -> HipFraming:
-    """Lay what hangs at a hip end; ``plies``: of its girders."""
-    end = _End(plan, row, hip, spacing, plies)
+def hip_framing(
+    plan: SurfacePlan,
+    row: TrussRow,
+    hip: HipEnd,
+    spacing: float,
+    plies: int,
+    joins: Joins | None = None,
+) -> HipFraming:
+    """Lay what hangs at a hip end; ``plies``: of its girders, ``joins``: how wings come in beside it."""
+    end = _End(plan, row, hip, spacing, plies, joins)
     roof, ceiling = end.regions(True), end.regions(False)
+    bare = [side.intersection(over) for side, over in zip(roof[1:], end.covered, strict=True)]
     xs, ups = _stations(end)
-    hung, beside, under = list[HungTruss](), [0.0, 0.0], 0.0
+    hung, beside, under, lost = list[HungTruss](), [0.0, 0.0], 0.0, [0.0, 0.0]
     cuts = [
         -FAR,
         xs[0] / 2.0,
@@ -138,14 +234,17 @@ def hip_framing(plan: SurfacePlan, row: TrussRow, hip: HipEnd, spacing: float, p
         ]
         for k, u in enumerate(us):
             areas = tuple(end.strip(of[1 + side], breaks[k + 1], breaks[k + 2], False) for of in (roof, ceiling))
-            hung.append(_side_jack(end, side, u, (areas[0], areas[1])))
+            covers = end.strip(bare[side], breaks[k + 1], breaks[k + 2], False)
+            hung.append(_side_jack(end, side, u, (areas[0], areas[1]), covers))
+        lost[side] = end.strip(bare[side], breaks[-2], breaks[-1], False)
         beside[side] = end.strip(roof[1 + side], breaks[-2], breaks[-1], False)
         under += end.strip(ceiling[1 + side], breaks[-2], breaks[-1], False)
         shares.append(end.strip(roof[1 + side], breaks[0], breaks[1], False))
         inside += end.strip(ceiling[1 + side], breaks[0], breaks[1], False)
-        hung.append(_corner(end, side, (shares[0], shares[1]), inside))
+        covers = end.strip(bare[side], breaks[0], breaks[1], False)
+        hung.append(_corner(end, side, (shares[0], shares[1]), inside, covers))
     girder = 0 if hip.first else len(row.places) - 1
-    return HipFraming(hip, girder, tuple(hung), (beside[0], beside[1]), under)
+    return HipFraming(hip, girder, tuple(hung), (beside[0], beside[1]), under, (lost[0], lost[1]))
 
 
 def _stations(end: _End) -> tuple[list[float], tuple[list[float], list[float]]]:
@@ -193,7 +292,7 @@ def _end_jack(end: _End, x: float, areas: tuple[float, float]) -> HungTruss:
     else:
         offset = x if side == 0 else end.row.wide - x
         long, on = _length(end, side, offset, along_end=True), _corner_name(end, side)
-        at = math.hypot(offset, offset * end.pitches[side] / end.hip.pitch)
+        at = math.hypot(offset, offset * end.pitches[side] / end.hip.pitch) - end.begins(side)
     frame, start, t = end.lies((x, 0.0), (x, end.back))
     wall = end.plan.outline.walls[end.hip.edge]
     half = end.spacing / 2.0
@@ -204,7 +303,7 @@ def _end_jack(end: _End, x: float, areas: tuple[float, float]) -> HungTruss:
     return HungTruss(name, place, on, at, long, end.hip.over, end.hip.pitch)
 
 
-def _side_jack(end: _End, side: int, u: float, areas: tuple[float, float]) -> HungTruss:
+def _side_jack(end: _End, side: int, u: float, areas: tuple[float, float], bare: float) -> HungTruss:
     edge, row = end.row.eaves[side], end.row
     rate = end.hip.pitch / end.pitches[side]
     begin = 0.0 if side == 0 else row.wide
@@ -215,15 +314,15 @@ def _side_jack(end: _End, side: int, u: float, areas: tuple[float, float]) -> Hu
         frame,
         start,
         t,
-        (row.walls[side], ""),
+        ("" if end.opening(side, u) else row.walls[side], ""),
         (t - half, t + half),
         (t - half, t + half),
         areas=areas,
         edge=edge,
     )
     return HungTruss(
-        piece_name("jack", edge, end.hip.edge, round(u)), place, _corner_name(end, side), math.hypot(u, u * rate),
-        _length(end, side, u, along_end=False), end.overs[side], end.pitches[side],
+        piece_name("jack", edge, end.hip.edge, round(u)), place, _corner_name(end, side), math.hypot(u, u * rate) - end.begins(side),
+        _length(end, side, u, along_end=False), end.tail(side, u), end.pitches[side], bare=bare,
     )  # fmt: skip
 
 
@@ -231,36 +330,38 @@ def _corner_name(end: _End, side: int) -> str:
     return piece_name("corner", end.hip.edge, side)
 
 
-def _corner(end: _End, side: int, shares: tuple[float, float], inside: float) -> HungTruss:
+def _corner(end: _End, side: int, shares: tuple[float, float], inside: float, bare: float) -> HungTruss:
     """Lay the girder under a hip: from the corner of the walls to the hip girder, dropped so that its edges meet both planes."""
     row, x = end.row, end.ends[side]
     corner = (0.0, 0.0) if side == 0 else (row.wide, 0.0)
     reach = abs(x - corner[0])
     whole = math.hypot(reach, end.back)
     frame, start, t = end.lies(corner, (x, end.back))
+    begins = end.begins(side)
     across, along = reach / whole, end.back / whole
     over = min(end.hip.over / along, end.overs[side] / across)
     # Its end is cut square on its hanger, clear of the hip girder's face.
-    long = whole - end.half * across / along
+    long = whole - begins - end.half * across / along
     edge = row.eaves[side]
     place = TrussPlace(
-        "corner", frame, start, t, (end.plan.outline.walls[end.hip.edge], ""), (t - end.half, t + end.half), (t - end.half, t + end.half),
+        "corner", frame, start + begins, t, (end.plan.outline.walls[end.hip.edge], ""), (t - end.half, t + end.half), (t - end.half, t + end.half),
         areas=(sum(shares), inside), edge=end.hip.edge,
     )  # fmt: skip
-    drop = end.half * max(end.hip.pitch * across, end.pitches[side] * along)
+    drop = end.half * max(end.hip.pitch * across, end.pitches[side] * along) - end.hip.pitch * along * begins
     return HungTruss(
         _corner_name(end, side), place, girder_name(end.hip), x, long, over, end.hip.pitch * along, drop,
-        ((end.hip.edge, shares[0]), (edge, shares[1])),
+        ((end.hip.edge, shares[0]), (edge, shares[1])), begins, bare,
     )  # fmt: skip
 
 
 def hung_outline(plan: SurfacePlan, one: HungTruss, heel: float) -> TrussOutline:
     """Return what a jack or corner girder fills; it bears on its wall and hangs at its higher end."""
     first = heel - one.drop
-    deep = 2.0 * plan.deep[one.place.edge]
+    deep = 2.0 * plan.deep[one.place.edge] if one.place.walls[0] else SEAT
     if one.place.make == "corner":
         a, b = one.parts[0][0], one.parts[1][0]
         deep = min(2.0 * plan.deep[a] * _stretch(one, plan), math.hypot(2.0 * plan.deep[a], 2.0 * plan.deep[b]))
+        deep -= one.begins
     top = ((-one.over, first - one.pitch * one.over), (one.long, first + one.pitch * one.long))
     return tidy(top, ((0.0, 0.0), (one.long, 0.0)), (Bearing(0.0, deep), Bearing(max(one.long - SEAT, deep), one.long)))
 

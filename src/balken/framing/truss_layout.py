@@ -2,7 +2,8 @@
 
 They stand square to two eaves opposite one another, under one ridge, or to the one eave of a single slope; over a gable wall stands a
 frame that the wall carries all along.  Toward a hip end their tops become flat under its plane (``truss_hips.py`` lays what hangs
-on the last of them).  What other roofs have (valleys, open sides) is told, and stays framed with rafters.
+on the last of them).  A roof with wings is laid in parts (``truss_parts.py``), each of them a rectangle.  What other roofs have (open
+sides) is told, and stays framed with rafters.
 """
 
 import itertools
@@ -22,6 +23,12 @@ SQUARE = 0.01
 """Ends of a roof are square to its eaves where the cosine between them is no more."""
 BOARD = 1.5 * INCH
 """Thickness of each ply of a truss, mm."""
+SEAT = 3.5 * INCH
+"""What a hanger holds of a bottom chord, along it, mm."""
+LEAST_TAIL = 50.0
+"""Shorter tails beside a valley are left out, mm."""
+BESIDE = 10.0
+"""So far beside a valley tails end, mm."""
 LEAST_GAP = 6.0 * INCH
 """The last truss stands no closer to the end frame, mm (it is left out)."""
 SET_BACK = 8.0 * FOOT
@@ -31,11 +38,23 @@ FLAT_LEAST = 1.0 * FOOT
 """Flat tops are no shorter: near the ridge they lie a little below the hip's plane instead, and are packed up, mm."""
 
 
+class Over(Value, frozen=True):
+    """What of an eave's plane lies over a truss beside where another part of the roof runs on over it: how far its top chord runs out
+    there, how far in the plane is covered, mm; how much of it in plan is seen, and how much covered, mm2.
+    """
+
+    tail: float
+    covered: float
+    seen: float
+    bare: float
+
+
 class TrussPlace(Value, frozen=True):
     """A truss in a roof: of which make; its line in plan, s of ``frame`` from ``start``, at ``t``; walls under both ends ("": it hangs).
 
     ``roof``, ``ceiling``: the strips it carries, mm along t; ``gable``: the wall that carries it all along, or ""; ``areas``: of roof
-    and ceiling in plan that it carries, mm2, where those are no strips; ``edge``: the plane over it where it is one alone (-1: the row's).
+    and ceiling in plan that it carries, mm2, where those are no strips; ``edge``: the plane over it where it is one alone (-1: the row's);
+    ``lift``: how far over the roof's bearings it begins, mm; ``sides``: what lies over it at both eaves, where that is not its strip.
     """
 
     make: str
@@ -48,6 +67,8 @@ class TrussPlace(Value, frozen=True):
     gable: str = ""
     areas: tuple[float, float] | None = None
     edge: int = -1
+    lift: float = 0.0
+    sides: tuple[Over, Over] | None = None
 
     def at(self, x: float) -> Point:
         """Return a place along it in plan."""
@@ -194,7 +215,8 @@ def truss_row(plan: SurfacePlan, spacing: float, plies: int, girder_plies: int =
     )
     # Where the first and last one stand with their outer faces, and how thick they are.
     gables = [walls[k] if kind == "gable" else "" for k, kind in zip(ends, kinds, strict=True)]
-    thicks = [BOARD * (girder_plies if kind == "eave" else 1 if kind == "gable" else plies) for kind in kinds]
+    girders = ("eave", "roof")
+    thicks = [BOARD * (girder_plies if kind in girders else 1 if kind == "gable" else plies) for kind in kinds]
     faces = [low, high]
     for hip in hips:
         faces[0 if hip.first else 1] += hip.set_back if hip.first else -hip.set_back
@@ -208,9 +230,8 @@ def truss_row(plan: SurfacePlan, spacing: float, plies: int, girder_plies: int =
     for k, (t, roof, ceiling) in enumerate(zip(ts, roofs, ceilings, strict=True)):
         end = 0 if k == 0 else 1 if k == len(ts) - 1 else None
         gable = gables[end] if end is not None else ""
-        make = (
-            "gable" if gable else "girder" if end is not None and kinds[end] == "eave" else _make(plan, row, t, plies)
-        )
+        ends_at = "" if end is None else {"eave": "girder", "roof": "carrier"}.get(kinds[end], "")
+        make = "gable" if gable else ends_at or _make(plan, row, t, plies)
         places.append(TrussPlace(make, frame, start, t, row.walls, roof, ceiling, gable))
     return row._replace(places=tuple(places))
 
@@ -276,12 +297,19 @@ def ridge_of(plan: SurfacePlan, row: TrussRow) -> float:
 
 
 def outline_of(
-    plan: SurfacePlan, row: TrussRow, heel: float, trusses: Trusses, flat: tuple[float, float] | None = None
+    plan: SurfacePlan,
+    row: TrussRow,
+    place: TrussPlace,
+    heel: float,
+    trusses: Trusses,
+    flat: tuple[float, float] | None = None,
 ) -> TrussOutline:
-    """Return what trusses of a row fill: the roof's surface cut square to its eaves, over the ceiling; ``flat``: where its top is flat."""
+    """Return what a truss of a row fills: the roof's surface cut square to its eaves, over the ceiling; ``flat``: where its top is flat."""
     p0, p1 = slopes_of(plan, row)
     over0, over1 = (plan.overhangs[k] for k in row.eaves)
-    lengths = [2.0 * plan.deep[k] for k in row.eaves]
+    if place.sides is not None:
+        over0, over1 = (side.tail for side in place.sides)
+    lengths = [2.0 * plan.deep[k] if wall else SEAT for k, wall in zip(row.eaves, place.walls, strict=True)]
     bearings = Bearing(0.0, lengths[0]), Bearing(row.wide - lengths[1], row.wide)
     level = ((0.0, 0.0), (row.wide, 0.0))
     if is_single(plan):

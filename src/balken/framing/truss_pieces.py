@@ -16,7 +16,7 @@ def truss_pieces(
     plan: SurfacePlan, place: TrussPlace, number: int, frame: TrussFrame, sawn: dict[str, Sawn]
 ) -> tuple[Piece, ...]:
     """Return the sticks of a truss; ``number``: of its place along the roof."""
-    trusses, sizes, found = plan.roof.trusses, frame.sizes, []
+    trusses, sizes, found, base = plan.roof.trusses, frame.sizes, [], plan.bearing + place.lift
     thick = section(sizes.top).breadth
     for stick in frame.sticks:
         one, size = sawn[stick.name], sizes.of(stick.role)
@@ -26,11 +26,11 @@ def truss_pieces(
             x, y = place.frame.back(place.start, t)
             ends = [frame.joints[name] for name in (stick.joints[0], stick.joints[-1])]
             middle = t - thick / 2.0
-            start, end = ((*place.frame.back(place.start + px, middle), plan.bearing + py) for px, py in ends)
+            start, end = ((*place.frame.back(place.start + px, middle), base + py) for px, py in ends)
             found.append(
                 Piece(
                     piece_name(plan.roof.id, "truss", number, stick.name, ply), ROLES[stick.role], plan.roof.id, plan.roof.bearing.level,
-                    Prism((x, y, plan.bearing), (*place.frame.s, 0.0), (0.0, 0.0, 1.0), (ring,), thick), "timber", start, end, one.length,
+                    Prism((x, y, base), (*place.frame.s, 0.0), (0.0, 0.0, 1.0), (ring,), thick), "timber", start, end, one.length,
                     size, trusses.species, trusses.grade,
                 )
             )  # fmt: skip

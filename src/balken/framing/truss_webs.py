@@ -22,6 +22,14 @@ LONGEST_JACK = 6.0 * FOOT
 """Longer jacks have webs (common practice, no source)."""
 STEEP_LAST = 0.7
 """Tangent of the least angle between the last web and the bottom chord of one slope that hangs."""
+GIRDER_PANEL = 5.0 * FOOT
+"""Panels of girders on which others hang are no longer (common practice, no source)."""
+LEAST_STUD = 12.0 * INCH
+"""Studs of valley trusses stand so far from their ends."""
+ROOM_FOR_STUD = 6.0 * INCH
+"""Shorter studs could not be plated at both ends."""
+STUDS_APART = 10.0 * INCH
+"""No stud stands nearer to that under the peak."""
 FLAT_PANEL = 1.5
 """Panels under a flat top are no longer than so many times their depth: webs there lie no flatter than about 34 degrees."""
 
@@ -48,6 +56,10 @@ class Pattern(NamedTuple):
     whole: tuple[tuple[str, float, float], ...] = ()
     hung: tuple[float, ...] = ()
     """Places on the bottom chord where other trusses hang."""
+    rested: tuple[float, ...] = ()
+    """Places on the top chord where trusses of a roof over it rest."""
+    seated: tuple[int, ...] = ()
+    """Numbers of the points of the bottom chord that lie on something between the bearings at its ends."""
     opens: bool = False
     """Whether both chords end apart at its right end, each held by what it hangs on."""
 
@@ -214,6 +226,33 @@ def gable_end(outline: TrussOutline, spacing: float = 24.0 * INCH) -> Pattern:
     )
 
 
+def valley(outline: TrussOutline) -> Pattern:
+    """Return studs over each truss below that it lies on, and under its peak; none where there is no room for one."""
+    peak, points = _peak(outline), list[float]()
+    chords = outline.top[0][1] + 3.5 * INCH  # at its end the top chord lies on the bottom chord, of 2x4
+
+    def clear(x: float) -> float:
+        return height_on(outline.top, x) - height_on(outline.bottom, x) - chords
+
+    for bearing in outline.bearings[1:-1]:
+        x = bearing.middle
+        if outline.start + LEAST_STUD < x < outline.end - LEAST_STUD and clear(x) > ROOM_FOR_STUD:
+            points.append(x)
+    if clear(peak) < ROOM_FOR_STUD:
+        return Pattern((peak,), (), ())
+    below = next((x for x in points if abs(x - peak) < 1.0), None)
+    studs = sorted([peak, *(x for x in points if abs(x - peak) > STUDS_APART)])
+    webs = tuple(Web(("T", k), ("B", k)) for k in range(len(studs)))
+    seated = tuple(k for k, x in enumerate(studs) if x != peak or below is not None)
+    return Pattern(tuple(studs), tuple(studs), webs, seated=seated)
+
+
+def girder(outline: TrussOutline) -> Pattern:
+    """Return a Howe pattern with panels short enough for what hangs between their joints."""
+    peak = _peak(outline)
+    return mirrored(_howe(_panels(max(peak - outline.start, outline.end - peak), GIRDER_PANEL, 2)), outline)
+
+
 def flat_topped(outline: TrussOutline) -> Pattern:
     """Return uprights at both bends and between, webs that fall toward the middle; panels no wider than they are well braced."""
     if len(outline.top) != 4:
@@ -271,9 +310,9 @@ PATTERNS: dict[str, Callable[[TrussOutline], Pattern]] = {
 }
 """Patterns by name."""
 HIPS: dict[str, Callable[[TrussOutline], Pattern]] = {
-    "flat-topped": flat_topped, "jack": jack, "open jack": open_jack, "long jack": long_jack, "raised jack": raised_jack
+    "flat-topped": flat_topped, "valley": valley, "girder": girder, "jack": jack, "open jack": open_jack, "long jack": long_jack, "raised jack": raised_jack
 }  # fmt: skip
-"""Patterns of trusses at the hip ends of a roof; Balken takes them where they belong."""
+"""Patterns of trusses at the hip ends of a roof and over its valleys; Balken takes them where they belong."""
 BY_SPAN = ("king-post", "queen-post", "fink", "fan", "double-fink", "howe")
 """Tried in order where the pattern is chosen: the first whose panels are short enough is taken."""
 

@@ -34,8 +34,12 @@ SHORTEST = 12.0 * INCH
 """A truss spans so much at least, mm."""
 HUNG = "hung"
 """Joints of the bottom chord where something hangs between webs begin so."""
+RESTS = "rest"
+"""Joints of the top chord where something rests between webs begin so."""
+NEAR_JOINT = 50.0
+"""What rests nearer to another joint of the top chord rests on that, mm."""
 CLEAR_OF_HANGERS = 4.0 * INCH
-"""No splice lies nearer to what hangs on a chord, mm."""
+"""No splice lies nearer to what hangs or rests on a chord, mm."""
 SAME = 1.0
 """Joints no farther apart are one, mm."""
 STOCK, DEEP_STOCK = 20.0 * FOOT, 24.0 * FOOT
@@ -93,6 +97,11 @@ class TrussFrame(Value, frozen=True):
     def hung_at(self, x: float) -> str:
         """Return the joint of the bottom chord where something hangs at x."""
         names = {name for one in self.sticks if one.role == "bottom chord" for name in one.joints}
+        return min(names, key=lambda name: (abs(self.joints[name][0] - x), name))
+
+    def rested_at(self, x: float) -> str:
+        """Return the joint of the top chord where something rests at x."""
+        names = {name for one in self.sticks if one.role == "top chord" for name in one.joints}
         return min(names, key=lambda name: (abs(self.joints[name][0] - x), name))
 
     def made(self) -> Made:
@@ -229,8 +238,12 @@ def truss_frame(outline: TrussOutline, pattern: Pattern, sizes: Sizes, stock: fl
         if heel and not stands and tops:
             # A raised heel: a web runs up from the bearing to the top chord, steep enough beside it to be plated.
             laying.webs.append((f"bearing {side}", _strut_end(laying, side, heel, tops[first])))
+    for k, x in enumerate(pattern.rested):
+        if all(abs(laying.joints[name][0] - x) > NEAR_JOINT for name in laying.chords["top"]):
+            laying.put("top", x, f"{RESTS} {k + 1}")
     if pattern.all_along:
         laying.held |= dict.fromkeys(bottoms, False)
+    laying.held |= {bottoms[k]: False for k in pattern.seated}
     _tips(laying)
     return _framed(laying, stock)
 
@@ -337,13 +350,13 @@ def _spliced(laying: _Laying, chord: str, run: list[str], stock: float, splices:
     if whole <= stock + 1e-6:
         return [run]
     (x0, y0), (x1, y1) = at[run[0]], at[run[-1]]
-    along = [math.dist(at[run[0]], at[name]) for name in run if not name.startswith(HUNG)]
+    along = [math.dist(at[run[0]], at[name]) for name in run if not name.startswith((HUNG, RESTS))]
     panels = [(a, b) for a, b in itertools.pairwise(along) if b - a > LEAST_PANEL]
     barred = [tuple(whole * (x - x0) / (x1 - x0) for x in (low, high)) for of, low, high in laying.whole if of == chord]
     places = [
         place for a, b in panels for place in _quarters(a, b) if not any(low < place < high for low, high in barred)
     ]
-    hung = [math.dist(at[run[0]], at[name]) for name in run if name.startswith(HUNG)]
+    hung = [math.dist(at[run[0]], at[name]) for name in run if name.startswith((HUNG, RESTS))]
     free = [place for place in places if all(abs(place - x) > CLEAR_OF_HANGERS for x in hung)]
     for cut in _cuts(whole, free, stock):
         number = 1 + sum(name.startswith(f"splice {chord}") for name in splices)

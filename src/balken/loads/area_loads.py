@@ -177,7 +177,7 @@ def roof_reactions(plan: RoofPlan, loads: Loads) -> tuple[Reaction, ...]:
 def surface_loads(plans: tuple[SurfacePlan, ...], snow: Mapping[str, RoofSnow], loads: Loads) -> Cases:
     """Return area loads of roofs of planes times their areas, N: by the planes themselves, and by the outline; ``snow`` by roof.
 
-    On what lies under another roof there is neither snow nor live load.
+    On what lies under another roof, or a wing's, there is neither snow nor live load.
     """
     found = [
         roof_cases(loads, face.pitch, snow[plan.roof.id].planes[face.edge].laid).scaled(face.plan_area / 1000.0)
@@ -188,6 +188,9 @@ def surface_loads(plans: tuple[SurfacePlan, ...], snow: Mapping[str, RoofSnow], 
         for face, size in covered_areas(plan):
             q = roof_cases(loads, face.pitch, snow[plan.roof.id].planes[face.edge].laid)
             found.append(Cases(roof_live=-q.roof_live, snow=-q.snow).scaled(size / 1000.0))
+        for face in plan.under:
+            q = roof_cases(loads, face.pitch, 0.0)
+            found.append(Cases(dead=q.dead).scaled(face.plan_area / 1000.0))
     found += [
         ceiling_cases(loads).scaled(abs(area_of(plan.outline.core)) / 1000.0) for plan in plans if not plan.problem
     ]

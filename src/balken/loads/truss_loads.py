@@ -54,7 +54,7 @@ class Plane(Value, frozen=True):
 
 
 class Hung(Value, frozen=True):
-    """What hangs on the bottom chord of a truss: where along it, mm, what it brings by case, N."""
+    """What hangs on the bottom chord of a truss, or rests on its top chord: where along it, mm, what it brings by case, N."""
 
     x: float
     force: Cases
@@ -80,6 +80,8 @@ class TrussLoads(Value, frozen=True):
     own: bool = False
     hung: tuple[Hung, ...] = ()
     """Other trusses that hang on it."""
+    rested: tuple[Hung, ...] = ()
+    """What rests on its top chord: trusses of a roof over it."""
 
 
 def laid_on(frame: TrussFrame, loads: TrussLoads) -> Loaded:
@@ -93,10 +95,11 @@ def laid_on(frame: TrussFrame, loads: TrussLoads) -> Loaded:
         if loads.own:
             stick = frame.stick(one.stick)
             along[k, 1, 0] -= beam_section(frame.sizes.of(stick.role)).own_line * frame.sizes.plies
-    for hung in loads.hung:
-        k = list(frame.joints).index(frame.hung_at(hung.x))
-        # Snow blown about leaves what hangs on it as under even snow.
-        nodes[k, 1, :] -= (*hung.force, *([hung.force.snow] * len(loads.uneven)))
+    at = [(frame.hung_at(one.x), one.force) for one in loads.hung]
+    at += [(frame.rested_at(one.x), one.force) for one in loads.rested]
+    for name, force in at:
+        # Snow blown about leaves what hangs or rests on it as under even snow.
+        nodes[list(frame.joints).index(name), 1, :] -= (*force, *([force.snow] * len(loads.uneven)))
     return Loaded(nodes[None], along[None])
 
 

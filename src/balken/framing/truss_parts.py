@@ -1,0 +1,461 @@
+"""A roof with wings as parts that trusses can be laid under: rectangles, each with a roof of its own; the wings' run on over the main one.
+
+The main part is framed and decked whole; a wing's trusses stop where it comes in, the last of them a girder on which the main part's
+hang, and valley trusses on the main part's deck carry what of the wing's planes lies over it (``truss_valleys.py``).
+"""
+
+import itertools
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import NamedTuple
+
+import numpy as np
+import shapely
+from msgspec.structs import replace as replace_struct
+from numpy.typing import NDArray
+
+from balken.framing.frames import Frame
+from balken.framing.outlines import Outline
+from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.truss_hips import Joins, Opening
+from balken.framing.truss_layout import BESIDE, BOARD, LEAST_TAIL, Over, TrussPlace, TrussRow, why_not
+from balken.geometry.plane import Point, add, distance, dot, left, sub, unit
+from balken.geometry.roof_surface import RoofEdge, RoofError, RoofFace, RoofSurface, roof_surface
+from balken.loads.roof_snow import RoofSnow
+
+Array = NDArray[np.float64]
+SAME = 1.0
+"""Places no farther apart are one, heights that differ by no more are alike, mm."""
+SQUARE = 1e-4
+"""Sides are square to one another where the cosine between them is no more."""
+STEP = 450.0
+"""How far apart the heights of a roof are held against those of its parts, mm."""
+WINGS = "trusses are laid over rectangles and over such with wings square to them"
+LOW = f"{WINGS} that lie lower than their ridge, with eaves along both sides. Where this roof is none of these it stays framed with rafters"
+
+
+class Coming(NamedTuple):
+    """A wing that comes into the main part: at which side of that, between which places along it from the side's first corner, mm."""
+
+    side: int
+    low: float
+    high: float
+
+
+class Part(NamedTuple):
+    """A part of a roof: its own plan over its four sides; which sides of the whole outline lie along each of them; which of its sides is
+    open to the main part, and where it comes in there (of the main part: -1, None).
+    """
+
+    plan: SurfacePlan
+    sides: tuple[tuple[int, ...], ...]
+    inner: int = -1
+    comes: Coming | None = None
+
+    def snow(self, whole: RoofSnow) -> RoofSnow:
+        """Return the snow on its planes: of sides along which there are several, the most."""
+        planes = [
+            max((whole.planes[k] for k in along), key=lambda lies: lies.laid, default=whole.planes[0])
+            for along in self.sides
+        ]
+        return replace_struct(whole, planes=tuple(planes))
+
+
+def tried(parts: tuple[Part, ...], plan: SurfacePlan) -> tuple[Part, ...]:
+    """Return the parts of a roof with what is asked of its trusses in another plan of it."""
+    if len(parts) == 1:
+        return (parts[0]._replace(plan=plan),)
+    trusses = replace_struct(plan.roof.trusses, heel=plan.plate_to_top)
+    roof = replace_struct(plan.roof, trusses=trusses)
+    return tuple(part._replace(plan=replace(part.plan, roof=roof, trussed=True)) for part in parts)
+
+
+class Overlay(NamedTuple):
+    """What of a wing's planes lies over the main part: how deep it reaches in, mm; in plan; the halves under both planes of the wing."""
+
+    deep: float
+    region: shapely.Polygon
+    halves: tuple[shapely.Polygon, shapely.Polygon]
+
+
+def parts_of(plan: SurfacePlan) -> tuple[tuple[Part, ...], str]:
+    """Return the parts of a roof, the main one first; or none, and why trusses cannot stand under it."""
+    core = plan.outline.core
+    if plan.problem or len(core) == 4 or plan.covered or any(edge.kind == "roof" for edge in plan.edges):
+        why = why_not(plan)
+        return ((), why) if why else ((Part(plan, tuple((k,) for k in range(4))),), "")
+    ways = [unit(core[k], core[(k + 1) % len(core)]) for k in range(len(core))]
+    if any(min(abs(dot(ways[0], way)), abs(dot(left(ways[0]), way))) > SQUARE for way in ways):
+        return (), LOW
+    if plan.roof.trusses.bottom_pitch > 0.0:
+        return (), "where wings come in their girders are level: make bottom chords level"
+    said = LOW
+    for rectangle, wings in _cut(plan, Frame(round(math.degrees(math.atan2(ways[0][1], ways[0][0])), 9))):
+        made = _parts(plan, rectangle, wings)
+        if isinstance(made, str):
+            said = made if made != LOW else said
+            continue
+        return made, ""
+    return (), said
+
+
+Rectangle = tuple[Point, Point, Point, Point]
+
+
+def _cut(plan: SurfacePlan, frame: Frame) -> list[tuple[Rectangle, list[Rectangle]]]:
+    """Return ways to cut an outline into a rectangle and others along its sides, the greatest first; corners in plan, anticlockwise."""
+    own = [frame.to(p) for p in plan.outline.core]
+    shape = shapely.Polygon(own)
+    xs, ys = (_apart(sorted(p[k] for p in own)) for k in (0, 1))
+    found = []
+    for (x0, x1), (y0, y1) in itertools.product(itertools.combinations(xs, 2), itertools.combinations(ys, 2)):
+        box = shapely.box(x0, y0, x1, y1)
+        if not shape.covers(box.buffer(-SAME)):
+            continue
+        rest = shape.difference(box, grid_size=1e-3)
+        others = [part for part in getattr(rest, "geoms", [rest]) if part.area > 1e4]
+        if any(part.area < shapely.envelope(part).area * (1.0 - 1e-6) for part in others):
+            continue
+        rows = [_corners(frame, *part.bounds) for part in others]
+        found.append((box.area, _corners(frame, x0, y0, x1, y1), rows))
+    return [(whole, rows) for _, whole, rows in sorted(found, key=lambda row: -row[0])]
+
+
+def _apart(values: list[float]) -> list[float]:
+    found = values[:1]
+    for value in values[1:]:
+        if value - found[-1] > SAME:
+            found.append(value)
+    return found
+
+
+def _corners(frame: Frame, x0: float, y0: float, x1: float, y1: float) -> Rectangle:
+    return frame.back(x0, y0), frame.back(x1, y0), frame.back(x1, y1), frame.back(x0, y1)
+
+
+def _parts(plan: SurfacePlan, rectangle: Rectangle, wings: list[Rectangle]) -> tuple[Part, ...] | str:
+    main = _part(plan, rectangle, None)
+    if isinstance(main, str):
+        return main
+    why = why_not(main.plan)
+    if why:
+        return LOW
+    found, eaves = [main], _eaves(main)
+    for corners in wings:
+        comes = _coming(rectangle, corners)
+        if comes is None or comes[1].side not in eaves:
+            return LOW
+        wing = _part(plan, corners, comes[0])
+        if isinstance(wing, str):
+            return wing
+        why = why_not(wing.plan)
+        if why or set(_eaves(wing)) != {(comes[0] + 1) % 4, (comes[0] + 3) % 4}:
+            return why if "hip end" in why else LOW
+        edges = tuple(RoofEdge("roof") if k == comes[0] else edge for k, edge in enumerate(wing.plan.edges))
+        found.append(wing._replace(plan=replace(wing.plan, edges=edges), inner=comes[0], comes=comes[1]))
+    over = [overlay_of(main, wing) for wing in found[1:]]
+    near = {face.edge: shapely.Polygon([p[:2] for p in face.ring]) for face in main.plan.surface.faces}
+    for wing, lies in zip(found[1:], over, strict=True):
+        assert wing.comes is not None
+        if not near[wing.comes.side].buffer(SAME).covers(lies.region):
+            return (
+                "a wing's roof runs on over more than one plane of the main part, or over its ridge, where valley trusses are not laid. "
+                "Make it lower or narrower"
+            )
+    if any(a.region.intersection(b.region).area > 1e4 for a, b in itertools.combinations(over, 2)):
+        return "the roofs of two wings meet over the main part, where valley trusses are not laid"
+    return tuple(found) if _alike(plan, found) else LOW
+
+
+def _part(plan: SurfacePlan, corners: Rectangle, inner: int | None) -> Part | str:
+    """Return a part over a rectangle; at side ``inner`` it ends as at a gable."""
+    around, edges, overs, walls, deep = plan.outline, list[RoofEdge](), list[float](), list[str](), list[float]()
+    sides: list[tuple[int, ...]] = []
+    for k in range(4):
+        along = () if k == inner else _along(around, corners[k], corners[(k + 1) % 4])
+        if not along and k != inner:
+            return LOW
+        if len({(plan.edges[e], round(plan.overhangs[e], 3)) for e in along}) > 1:
+            return "along one side of a part of it pitches or overhangs are not alike, which trusses side by side are not laid for"
+        first = along[0] if along else -1
+        edges.append(plan.edges[first] if along else RoofEdge("gable"))
+        overs.append(plan.overhangs[first] if along else 0.0)
+        walls.append(around.walls[first] if along else "")
+        deep.append(plan.deep[first] if along else 0.0)
+        sides.append(along)
+    try:
+        surface = roof_surface(corners, edges)
+    except RoofError:
+        return LOW
+    roof = replace_struct(plan.roof, trusses=replace_struct(plan.roof.trusses, heel=plan.plate_to_top))
+    own = replace(
+        plan, roof=roof, outline=Outline(tuple(walls), corners), edges=tuple(edges), overhangs=tuple(overs), surface=surface,
+        whole=RoofSurface((), ()), ring=(), shares=(), inside=(), deep=tuple(deep), holes=(), covered=(), gone=(),
+    )  # fmt: skip
+    return Part(own, tuple(sides))
+
+
+def _along(around: Outline, a: Point, b: Point) -> tuple[int, ...]:
+    """Return which sides of an outline lie on a line from a to b."""
+    way, found = unit(a, b), []
+    for k, p in enumerate(around.core):
+        q = around.core[(k + 1) % len(around.core)]
+        if abs(dot(left(way), sub(p, a))) > SAME or abs(dot(left(way), sub(q, a))) > SAME:
+            continue
+        low, high = sorted((dot(way, sub(p, a)), dot(way, sub(q, a))))
+        if min(high, distance(a, b)) - max(low, 0.0) > SAME:
+            found.append(k)
+    return tuple(found)
+
+
+def _coming(main: Rectangle, wing: Rectangle) -> tuple[int, Coming] | None:
+    """Return which side of a wing lies on which side of the main part, and where along that; None where it is no whole side."""
+    for k in range(4):
+        a, b = main[k], main[(k + 1) % 4]
+        way, long = unit(a, b), distance(a, b)
+        for j in range(4):
+            p, q = wing[j], wing[(j + 1) % 4]
+            if abs(dot(left(way), sub(p, a))) > SAME or abs(dot(left(way), sub(q, a))) > SAME:
+                continue
+            low, high = sorted((dot(way, sub(p, a)), dot(way, sub(q, a))))
+            if low >= -SAME and high <= long + SAME:
+                return j, Coming(k, low, high)
+    return None
+
+
+def _eaves(part: Part) -> tuple[int, ...]:
+    """Return the sides of a part between which its trusses span."""
+    ridges = [line for line in part.plan.surface.lines if line.kind == "ridge"]
+    found = {min(line.edges) for line in ridges} | {max(line.edges) for line in ridges}
+    if found:
+        return tuple(sorted(found))
+    core = part.plan.outline.core  # a pyramid
+    return (0, 2) if distance(core[0], core[1]) >= distance(core[1], core[2]) else (1, 3)
+
+
+def wing_heights(wing: Part, points: Array) -> Array:
+    """Return how high a wing's planes are at places, run on beyond its inner side (n), mm over its bearing line."""
+    core, rows = wing.plan.outline.core, []
+    for k in ((wing.inner + 1) % 4, (wing.inner + 3) % 4):
+        inward = np.array(left(unit(core[k], core[(k + 1) % 4])))
+        rows.append(wing.plan.edges[k].pitch * ((points - np.array(core[k])) @ inward))
+    found: Array = np.minimum(rows[0], rows[1])
+    return found
+
+
+def _face_heights(surface: RoofSurface, points: Array) -> Array:
+    """Return the heights of a surface at places within its faces (n); NaN elsewhere."""
+    found = np.full(len(points), np.nan)
+    for face in surface.faces:
+        ring = np.array(face.ring)
+        inside = shapely.contains_xy(shapely.Polygon(ring[:, :2]), points[:, 0], points[:, 1])
+        plane, *_ = np.linalg.lstsq(np.column_stack([ring[:, :2] - ring[0, :2], np.ones(len(ring))]), ring[:, 2])
+        found[inside] = np.column_stack([points[inside] - ring[0, :2], np.ones(inside.sum())]) @ plane
+    return found
+
+
+def _alike(plan: SurfacePlan, parts: Sequence[Part]) -> bool:
+    """Whether the roof is what its parts make together, the higher of both where wings run on over the main part."""
+    x0, y0, x1, y1 = shapely.Polygon(plan.outline.core).bounds
+    grid = np.meshgrid(np.arange(x0 + 37.0, x1, STEP), np.arange(y0 + 53.0, y1, STEP))
+    points = np.stack([axis.ravel() for axis in grid], axis=1)
+    true = _face_heights(plan.surface, points)
+    main = _face_heights(parts[0].plan.surface, points)
+    for wing in parts[1:]:
+        over = shapely.contains_xy(overlay_of(parts[0], wing).region, points[:, 0], points[:, 1])
+        main = np.where(over, wing_heights(wing, points), main)
+        own = _face_heights(wing.plan.surface, points)
+        main = np.where(np.isnan(main), own, main)
+    known = ~np.isnan(true) & ~np.isnan(main)
+    return bool(known.any() and np.abs(true - main)[known].max() < SAME)
+
+
+def overlay_of(main: Part, wing: Part, gap: float = 0.0, begin: float = 0.0) -> Overlay:
+    """Return what of a wing's planes lies over the main part, by more than a ``gap``, mm plumb; from ``begin`` inward of its side."""
+    assert wing.comes is not None
+    core, k = main.plan.outline.core, wing.comes.side
+    a, way = core[k], unit(core[k], core[(k + 1) % 4])
+    inward, wide = left(way), wing.comes.high - wing.comes.low
+    # The wing's planes by where they begin along the main part's side.
+    own = wing.plan.outline.core
+    one, other = sorted(
+        ((wing.inner + 1) % 4, (wing.inner + 3) % 4), key=lambda j: dot(way, add(own[j], own[(j + 1) % 4]))
+    )
+    p0, p1, low = wing.plan.edges[one].pitch, wing.plan.edges[other].pitch, main.plan.edges[k].pitch
+    peak = wide * p1 / (p0 + p1)
+    deep = (p0 * peak - gap) / low
+    s0, s1 = (gap + low * begin) / p0, wide - (gap + low * begin) / p1
+
+    def at(s: float, y: float) -> Point:
+        return add(add(a, way, wing.comes.low + s), inward, y)  # type: ignore[union-attr]
+
+    halves = (
+        shapely.Polygon([at(s0, begin), at(peak, begin), at(peak, deep)]),
+        shapely.Polygon([at(peak, begin), at(s1, begin), at(peak, deep)]),
+    )
+    return Overlay(deep, shapely.Polygon([at(s0, begin), at(s1, begin), at(peak, deep)]), halves)
+
+
+def run_under(plan: SurfacePlan, parts: Sequence[Part]) -> SurfacePlan:
+    """Return a roof with what of its main part's planes runs on under those of its wings: with the deck on which valley trusses stand."""
+    main, under, decks = parts[0], list[RoofFace](), list[RoofFace]()
+    for wing in parts[1:]:
+        assert wing.comes is not None
+        k, core = wing.comes.side, main.plan.outline.core
+        pitch, a = main.plan.edges[k].pitch, core[k]
+        inward = left(unit(a, core[(k + 1) % 4]))
+        # The wing's own deck begins where it lies on this one, whose lower edge, square to it, stays clear of the girder.
+        steep = math.hypot(1.0, pitch)
+        for rows, gap, begin in ((under, 0.0, 0.0), (decks, plan.roof.deck * steep, plan.roof.deck * pitch / steep)):
+            region = overlay_of(main, wing, gap, begin).region
+            if region.area > 1e4:
+                ring = [(float(x), float(y)) for x, y in region.exterior.coords[:-1]]
+                ring = ring if shapely.LinearRing(ring).is_ccw else ring[::-1]
+                places = tuple((x, y, pitch * dot(inward, sub((x, y), a))) for x, y in ring)
+                rows.append(RoofFace(main.sides[k][0], pitch, places))
+    return replace(plan, under=tuple(under), under_decks=tuple(decks))
+
+
+class Beside(NamedTuple):
+    """How the trusses of a part meet the others: what of the whole roof its eaves' planes are, in plan; what of others covers them; the
+    wings that come in at its sides, by their numbers among the parts.
+    """
+
+    planes: tuple[shapely.Geometry, shapely.Geometry]
+    covered: tuple[shapely.Geometry, shapely.Geometry]
+    wings: tuple[tuple[int, Coming], ...]
+
+
+def beside(whole: SurfacePlan, parts: Sequence[Part], number: int, row: TrussRow) -> Beside:
+    """Return how a part of a roof with wings meets the others."""
+    part = parts[number]
+    faces = {face.edge: shapely.Polygon([p[:2] for p in face.ring]) for face in whole.whole.faces}
+    planes = [shapely.union_all([faces[e] for e in part.sides[k] if e in faces], grid_size=1e-3) for k in row.eaves]
+    wings = tuple((k, wing.comes) for k, wing in enumerate(parts) if wing.comes is not None) if number == 0 else ()
+    over = [
+        shapely.union_all([overlay_of(parts[0], parts[k]).region for k, comes in wings if comes.side == side])
+        for side in row.eaves
+    ]
+    return Beside((planes[0], planes[1]), (over[0], over[1]), wings)
+
+
+def hangs_on(part: Part, met: Beside, side: int, at: Point) -> int | None:
+    """Return the number of the wing on whose girder a truss hangs that ends at a place of a side; None where a wall is below it."""
+    core = part.plan.outline.core
+    along = dot(unit(core[side], core[(side + 1) % 4]), sub(at, core[side]))
+    return next(
+        (k for k, comes in met.wings if comes.side == side and comes.low - SAME <= along <= comes.high + SAME), None
+    )
+
+
+def wall_at(whole: SurfacePlan, part: Part, side: int, at: Point) -> str:
+    """Return the wall of the roof's outline that lies at a place of a part's side."""
+    core = whole.outline.core
+
+    def off(k: int) -> float:
+        line = shapely.LineString([core[k], core[(k + 1) % len(core)]])
+        return float(line.distance(shapely.Point(at)))
+
+    return whole.outline.walls[min(part.sides[side], key=off)]
+
+
+def dressed(whole: SurfacePlan, parts: Sequence[Part], number: int, row: TrussRow, met: Beside, plies: int) -> TrussRow:
+    """Return a row with what its trusses bear or hang on, how far their tails reach, what lies over them; ``plies``: of its girders."""
+    part, places = parts[number], list[TrussPlace]()
+    for place in row.places:
+        thick = BOARD * (plies if place.make in ("girder", "carrier") else part.plan.roof.trusses.plies)
+        rows = [_over(whole, parts, number, row, met, place, k, thick) for k in (0, 1)]
+        walls = [
+            "" if hangs is not None else wall_at(whole, part, row.eaves[k], place.at(row.wide if k else 0.0))
+            for k, (hangs, _) in enumerate(rows)
+        ]
+        places.append(replace_struct(place, walls=(walls[0], walls[1]), sides=(rows[0][1], rows[1][1])))
+    return row._replace(places=tuple(places))
+
+
+def _over(
+    whole: SurfacePlan,
+    parts: Sequence[Part],
+    number: int,
+    row: TrussRow,
+    met: Beside,
+    place: TrussPlace,
+    k: int,
+    thick: float,
+) -> tuple[int | None, Over]:
+    """Return on which wing's girder a truss hangs at an end, and what of that eave's plane lies over it."""
+    part, side = parts[number], row.eaves[k]
+    end = place.at(row.wide if k else 0.0)
+    hangs = hangs_on(part, met, side, end)
+    strip, wide = _strip(row, place.roof), place.roof[1] - place.roof[0]
+    mine = met.covered[k].intersection(strip).area
+    seen = met.planes[k].intersection(strip).area
+    tail = part.plan.overhangs[side]
+    if hangs is not None:
+        tail = 0.0
+    else:
+        for corner, ratio in _inner_corners(parts, number, row, k):
+            tail = min(tail, max((distance(end, corner) - thick / 2.0 - BESIDE) * ratio, 0.0))
+        tail = tail if tail >= LEAST_TAIL or tail == part.plan.overhangs[side] else 0.0
+    return hangs, Over(round(tail, 3), round(mine / wide, 6), seen, mine)
+
+
+def _strip(row: TrussRow, between: tuple[float, float]) -> shapely.Polygon:
+    far = 1e6
+    low, high = between
+    return shapely.Polygon([row.frame.back(s, t) for s, t in ((-far, low), (far, low), (far, high), (-far, high))])
+
+
+def _inner_corners(parts: Sequence[Part], number: int, row: TrussRow, k: int) -> list[tuple[Point, float]]:
+    """Return the inner corners at an eave of a part, with how far out the valley there runs a mm along that eave."""
+    main, found = parts[0].plan, []
+    core = main.outline.core
+    for j, wing in enumerate(parts):
+        if wing.comes is None or (number not in (0, j)):
+            continue
+        comes = wing.comes
+        a, way = core[comes.side], unit(core[comes.side], core[(comes.side + 1) % 4])
+        long = distance(core[comes.side], core[(comes.side + 1) % 4])
+        for place in (comes.low, comes.high):
+            if place < SAME or place > long - SAME:
+                continue  # flush with an end of the main part: no corner
+            corner = add(a, way, place)
+            at = _eave_at(wing, corner)
+            pitches = wing.plan.edges[at].pitch, main.edges[comes.side].pitch
+            if number == 0 and row.eaves[k] == comes.side:
+                found.append((corner, pitches[0] / pitches[1]))
+            elif number == j and row.eaves[k] == at:
+                found.append((corner, pitches[1] / pitches[0]))
+    return found
+
+
+def _eave_at(wing: Part, corner: Point) -> int:
+    """Return the eave of a wing that ends at a corner of its inner side."""
+    own = wing.plan.outline.core
+
+    def off(k: int) -> float:
+        return abs(dot(left(unit(own[k], own[(k + 1) % 4])), sub(corner, own[k])))
+
+    return min(((wing.inner + 1) % 4, (wing.inner + 3) % 4), key=off)
+
+
+def joins_at(met: Beside, parts: Sequence[Part], row: TrussRow, first: bool) -> Joins:
+    """Return how wings come in beside a hip end of the main part."""
+    main = parts[0].plan
+    core = main.outline.core
+    found: tuple[list[Opening], list[Opening]] = ([], [])
+    for number, comes in met.wings:
+        if comes.side not in row.eaves:
+            continue
+        a, way = core[comes.side], unit(core[comes.side], core[(comes.side + 1) % 4])
+        low = main.edges[comes.side].pitch
+        ends = []
+        for x in (comes.low, comes.high):
+            corner = add(a, way, x)
+            t = row.frame.to(corner)[1]
+            inward = t - row.along[0] if first else row.along[1] - t
+            ends.append((inward, parts[number].plan.edges[_eave_at(parts[number], corner)].pitch / low))
+        ends.sort()
+        found[row.eaves.index(comes.side)].append(Opening(ends[0][0], ends[1][0], (ends[0][1], ends[1][1])))
+    return Joins((tuple(found[0]), tuple(found[1])), met.planes, met.covered)

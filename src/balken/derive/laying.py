@@ -36,7 +36,7 @@ from balken.framing.surface_framing import header_pieces, surface_solids
 from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces
 from balken.framing.surface_ties import tie_pieces
 from balken.framing.taller_parts import Taller
-from balken.framing.truss_braces import Standing, brace_pieces, brace_places
+from balken.framing.truss_braces import Standing, brace_pieces, row_braces
 from balken.framing.truss_diagonals import diagonal_pieces
 from balken.framing.truss_pieces import truss_pieces
 from balken.framing.walls import GableTop
@@ -349,15 +349,17 @@ def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof, stock: float) -> tu
         mains = trusses.across(k, "common")
         if not mains:
             continue
-        one = mains[0][1]
+        braces: dict[str, int] = {}
+        for _, made in mains:
+            braces |= {web: max(n, braces.get(web, 0)) for web, n in made.braces.items()}
         common, flat = (
             [Standing(t, made.frame, made.sawn) for t, made in trusses.across(k, key)] for key in ("common", "flat")
         )
         held = min(made.braced for _, made in trusses.across(k, "common", "flat"))
-        found += brace_pieces(plan, row, common, flat, held, one.braces, stock)
-        if one.braces:
-            across = brace_places(common[0].frame, common[0].sawn, held, one.braces)[1]
-            found += diagonal_pieces(plan, row, common, across, stock)
+        found += brace_pieces(plan, row, common, flat, held, braces, stock)
+        if braces:
+            lying, across = row_braces(common, flat, held, braces)
+            found += diagonal_pieces(plan, row, common, across, stock, [ring for _, ring in lying])
     top = next((made.frame.sizes.top for _, made, _ in trusses.designs), "2x4")
     return (*found, *ladder_pieces(plan, top))
 

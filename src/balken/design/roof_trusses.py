@@ -235,7 +235,7 @@ def _laid(
         best = used, tried, built
         break
     # None works: that which is used least, so that what is too weak is told.
-    for _, tried, plies in sorted(weak, key=lambda row: row[0]) if best is None else ():
+    for _, tried, plies in sorted(weak, key=lambda row: (round(row[0], 3), -row[2])) if best is None else ():
         try:
             own = parts_tried(parts, tried)
             built, used = build_trusses(tried, own, spacing, plies, snow, wind, loads, stock, standard, known=known)

@@ -20,10 +20,11 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_heels import heel_of
 from balken.framing.truss_hips import HipFraming, HungTruss, Joins, girder_name, hip_framing, hung_outline
 from balken.framing.truss_layout import BOARD, TrussPlace, TrussRow, flat_at, outline_of, truss_row
-from balken.framing.truss_outline import TrussOutline, height_on
+from balken.framing.truss_outline import TrussError, TrussOutline, height_on
 from balken.framing.truss_parts import Beside, Part, beside, dressed, hangs_on, joins_at
 from balken.framing.truss_valleys import ValleySet, below_of, valley_set
 from balken.framing.truss_webs import LONGEST_JACK, TOP_PANEL
+from balken.framing.trusses import Sizes
 from balken.geometry.plane import Point
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases, total
@@ -132,7 +133,7 @@ def build_trusses(
     own_plies = {"girder": girder_plies, "carrier": girder_plies, "corner": corner_plies}
     built = _Build([place for part in laid for place in part.row.places], own_plies, stock, give_up)
     for part in laid:
-        roof = OnRoof(part.part.plan, part.row, part.part.snow(snow), wind, loads, standard)
+        roof = OnRoof(part.part.plan, part.row, _snow_on(part.part, snow), wind, loads, standard)
         built.works.append(_Work(built, part, roof, trusses.plies, known if known is not None else {}))
     main, *wings = built.works
     for wing in wings:
@@ -151,6 +152,15 @@ def build_trusses(
         tuple(part.part.sides for part in laid),
     )
     return made, used
+
+
+def _snow_on(part: Part, whole: RoofSnow) -> RoofSnow:
+    """Return the snow on the planes of a part: of sides along which there are several, the most."""
+    planes = [
+        max((whole.planes[k] for k in along), key=lambda lies: lies.laid, default=whole.planes[0])
+        for along in part.sides
+    ]
+    return replace_struct(whole, planes=tuple(planes))
 
 
 class _LaidPart(NamedTuple):
@@ -354,14 +364,19 @@ class _Work:
         return [Hung(x, mine.get(x, Cases())) for x in places]
 
     def design(self, make: str, asked: list[_Asked]) -> None:
-        """Design trusses of one kind: those of one outline, with loads hung at the same places, are one make."""
+        """Design trusses of one kind: those of one outline, with loads hung at the same places, are one make; common ones of all makes have
+        sections alike.
+        """
         groups: dict[tuple[object, ...], list[_Asked]] = {}
         for one in asked:
             places = [tuple(sorted(round(h.x, 1) for h in of)) for of in (one.on.hung, one.on.rested)]
             key = (one.outline, *places, tuple(u.name for u in one.on.uneven))
             groups.setdefault(key, []).append(one)
+        alike = None
+        if make == "common" and len(groups) > 1:
+            alike = _deepest([self._designed(make, group).frame.sizes for group in groups.values()])
         for group in groups.values():
-            made = self._designed(make, group)
+            made = self._designed(make, group, alike)
             if self.whole.give_up and make != "gable" and made.used > 1.0 + EVEN:
                 raise TooWeak(made.used, make in self.whole.plies and self.whole.plies[make] > 1)
             self.whole.makes.append((make, made, tuple(one.number for one in group)))
@@ -390,13 +405,25 @@ class _Work:
             _braced(outline, on), self.whole.stock, shares=make not in ("girder", "corner", "carrier"),
         )  # fmt: skip
 
-    def _designed(self, make: str, group: list[_Asked]) -> TrussDesign:
-        """Design one make for the one of its places that carries most."""
+    def _designed(self, make: str, group: list[_Asked], alike: Sizes | None = None) -> TrussDesign:
+        """Design one make for the one of its places that carries most; ``alike``: of these sections, where they work."""
+        if alike is not None:
+            try:
+                made = self._worst_of(make, group, alike)
+            except TrussError:
+                return self._worst_of(make, group, None)
+            return made if made.used <= 1.0 + EVEN else self._worst_of(make, group, None)
+        return self._worst_of(make, group, None)
+
+    def _worst_of(self, make: str, group: list[_Asked], sizes: Sizes | None) -> TrussDesign:
         # First for the one that carries most in all; then every place is looked at, and the worst is designed for where that is another.
         loads, outline, standard = [one.on for one in group], group[0].outline, self.roof.standard
         most = max(loads, key=_weight)
         for _ in range(3):
-            made = _known(self._job(make, outline, most), outline, standard)
+            job = self._job(make, outline, most)
+            if sizes is not None:
+                job = replace_struct(job, top=sizes.top, bottom=sizes.bottom, webs=sizes.webs)
+            made = _known(job, outline, standard)
             used = used_in_stack(made, [made.frame] * len(loads), loads, standard)
             worst = int(used.argmax())
             if used[worst] <= max(1.0, float(made.uses.worst()[0].max())) + EVEN or loads[worst] is most:
@@ -452,6 +479,20 @@ class _Work:
 def _known(job: TrussJob, around: TrussOutline, standard: Standard) -> TrussDesign:
     """Design a truss, once for all that are the same: a roof that only moves, or a wall that moves beside it, changes none."""
     return design_truss(job, lambda sizes: around, standard)
+
+
+def _deepest(sizes: Sequence[Sizes]) -> Sizes:
+    """Return the deepest section of each role."""
+
+    def deepest(names: list[str]) -> str:
+        return max(names, key=lambda name: section(name).depth)
+
+    return replace_struct(
+        sizes[0],
+        top=deepest([s.top for s in sizes]),
+        bottom=deepest([s.bottom for s in sizes]),
+        webs=deepest([s.webs for s in sizes]),
+    )
 
 
 def _calm(hung: tuple[Hung, ...]) -> tuple[Hung, ...]:

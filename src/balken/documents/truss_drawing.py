@@ -161,7 +161,7 @@ def shop_notes(
         most = max(v for row in made.reactions().values() for v in row.values())
         said.append(
             "It stands on the deck, a stud over each truss below that it crosses: pack its level underside to the slope, or bevel it; on one of "
-            f"them {format_force(most, units)} at most"
+            f"them {format_force(most, units)} at most; beyond the smallest of its row the deck is packed up from that below"
         )
     elif made.shape != "gable-end":
         most, least = made.on_bearings

@@ -104,6 +104,15 @@ def _along_webs(frame: TrussFrame, bodies: dict[str, shapely.Polygon], webs: dic
     return found
 
 
+def row_braces(
+    common: Sequence[Standing], flat: Sequence[Standing], braced: float, webs: dict[str, int]
+) -> tuple[list[tuple[str, Ring]], list[tuple[str, Ring]]]:
+    """Return the braces of a row as a truss's plane cuts them: along its bottom chords, clear of the webs of all makes, and along webs."""
+    (_, frame, sawn), beside = common[0], _as_deep(common, flat)
+    others = [*(one for one in common if one.frame is not frame), *beside]
+    return brace_places(frame, sawn, braced, webs, others)
+
+
 def brace_pieces(
     plan: SurfacePlan,
     row: TrussRow,
@@ -118,11 +127,11 @@ def brace_pieces(
     """
     if len(common) < 2:
         return ()
-    (_, frame, sawn), beside = common[0], _as_deep(common, flat)
+    frame, beside = common[0].frame, _as_deep(common, flat)
     thick = section(frame.sizes.top).breadth * frame.sizes.plies
     gables = [place.t for place in row.places if place.gable]
     found: list[Piece] = []
-    chords, sticks = brace_places(frame, sawn, braced, webs, beside)
+    chords, sticks = row_braces(common, flat, braced, webs)
     for rings, some in ((chords, [*common, *beside]), (sticks, common)):
         ts = sorted(one.t for one in some)
         ends = [ts[0] - thick / 2.0, ts[-1] + thick / 2.0]

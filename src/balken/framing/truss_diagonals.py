@@ -44,16 +44,23 @@ class _Laid(NamedTuple):
 
 
 def diagonal_pieces(
-    plan: SurfacePlan, row: TrussRow, common: Sequence[Standing], across: Sequence[tuple[str, Ring]], stock: float
+    plan: SurfacePlan,
+    row: TrussRow,
+    common: Sequence[Standing],
+    across: Sequence[tuple[str, Ring]],
+    stock: float,
+    lying: Sequence[Ring] = (),
 ) -> tuple[Piece, ...]:
-    """Return the diagonals of the common trusses of a row; ``across``: the boards along webs, as a truss's plane cuts them."""
+    """Return the diagonals of the common trusses of a row; ``across``: the boards along webs, ``lying``: those on bottom chords, as a truss's
+    plane cuts them.
+    """
     if len(common) < 2:
         return ()
     _, frame, sawn = common[0]
     thick = section(frame.sizes.top).breadth * frame.sizes.plies
     ts = sorted(one.t for one in common)
     bodies = {name: shapely.Polygon(one.ring) for name, one in sawn.items()}
-    boards = [shapely.Polygon(ring) for _, ring in across]
+    boards = [shapely.Polygon(ring) for ring in (*(ring for _, ring in across), *lying)]
     found: list[Piece] = []
     for name in dict.fromkeys(name.rpartition(".")[0] for name, _ in across):
         held = next(ring for own, ring in across if own.rpartition(".")[0] == name)

@@ -22,7 +22,6 @@ from balken.framing.truss_hips import Joins, Opening
 from balken.framing.truss_layout import BESIDE, BOARD, LEAST_TAIL, Over, TrussPlace, TrussRow, why_not
 from balken.geometry.plane import Point, add, distance, dot, left, sub, unit
 from balken.geometry.roof_surface import RoofEdge, RoofError, RoofFace, RoofSurface, roof_surface
-from balken.loads.roof_snow import RoofSnow
 
 Array = NDArray[np.float64]
 SAME = 1.0
@@ -52,14 +51,6 @@ class Part(NamedTuple):
     sides: tuple[tuple[int, ...], ...]
     inner: int = -1
     comes: Coming | None = None
-
-    def snow(self, whole: RoofSnow) -> RoofSnow:
-        """Return the snow on its planes: of sides along which there are several, the most."""
-        planes = [
-            max((whole.planes[k] for k in along), key=lambda lies: lies.laid, default=whole.planes[0])
-            for along in self.sides
-        ]
-        return replace_struct(whole, planes=tuple(planes))
 
 
 def tried(parts: tuple[Part, ...], plan: SurfacePlan) -> tuple[Part, ...]:

@@ -1,7 +1,8 @@
 """Valley trusses: triangles on the deck of a roof's main part, under what of a wing's planes lies over it.
 
 Each lies level along the slope below, as its own eave does, and stands on the trusses there; what it brings to its studs goes to those on
-both sides of them by the lever.  Its chords end where they are as far apart as at a butted heel, a little within the valley.
+both sides of them by the lever.  Its chords end where they are as far apart as at a butted heel, a little within the valley.  Beyond the
+smallest the deck is packed up from that below.
 """
 
 import itertools
@@ -16,8 +17,11 @@ from balken.framing.truss_outline import Bearing, TrussOutline
 from balken.framing.truss_parts import Overlay, Part, overlay_of
 from balken.framing.trusses import SHORTEST
 from balken.geometry.plane import Point, add, dot, left, sub, unit
+from balken.units.system import INCH
 
 FAR = 1e6
+LEAST_RISE = 4.0 * INCH
+"""Chords of smaller ones would find no room; the deck at the tip of a valley is packed up from that below."""
 APART = 50.0
 """Trusses below that are crossed nearer to one another than this are one bearing, mm."""
 PARALLEL = 0.2
@@ -95,7 +99,7 @@ class _Laying:
         """Whether one can be made so deep in the main part."""
         (s0, s1), (p0, p1) = self.ends(deep), self.pitches
         peak = self.row.wide * p1 / (p0 + p1)
-        return s1 - s0 >= SHORTEST and s0 + SEAT < peak < s1 - SEAT
+        return s1 - s0 >= SHORTEST and s0 + SEAT < peak < s1 - SEAT and p0 * (peak - s0) >= LEAST_RISE
 
     def deeps(self, spacing: float) -> list[float]:
         """Return how deep in the main part they stand: a spacing apart from the girder on, the last no farther than that from the tip."""

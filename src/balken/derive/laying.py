@@ -16,6 +16,7 @@ from balken.design.roof_snow import gable_snow
 from balken.design.roof_trusses import TrussRoof
 from balken.design.surface_design import SurfaceDesign
 from balken.framing.bands import WallLine
+from balken.framing.beams import BeamLine, beam_lines
 from balken.framing.collar_ties import collar_pieces
 from balken.framing.dormer_walls import DormerWalls, wall_pieces
 from balken.framing.dormers import DormerPlace
@@ -29,6 +30,7 @@ from balken.framing.hand_edits import Edited, edited_floor
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.past_edges import pushed
 from balken.framing.pieces import Bearer, Piece
+from balken.framing.roof_beams import beam_sides
 from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
 from balken.framing.stairs import Flight
@@ -73,6 +75,8 @@ class Closed(NamedTuple):
 
     outlines: dict[str, Outline]
     troubles: tuple[tuple[str, str], ...]
+    sides: Lines = {}  # noqa: RUF012 (never written on)
+    """Beams that are sides of roofs, as lines of walls."""
 
 
 class Laid(NamedTuple):
@@ -99,6 +103,8 @@ class Laid(NamedTuple):
     """Trusses of roofs, by their ids; of those that cannot have them, why."""
     dormers: dict[str, DormerDesign] = {}  # noqa: RUF012
     """Dormers by their ids; their roofs are among ``surfaces`` and ``planes``, too."""
+    sides: Lines = {}  # noqa: RUF012
+    """Beams that are sides of roofs, as lines of walls."""
     ends: AtPlaces = NO_PLACES
     """What ends of hips, valleys and ridge beams bring down."""
 
@@ -107,18 +113,32 @@ def outlines(memo: Memo, p: Project, lines: Lines) -> Closed:
     """Close the outlines of floors, roofs and slabs."""
     closed: dict[str, Outline] = {}
     troubles: list[tuple[str, str]] = []
+    sides: Lines = {}
     layouts: tuple[Floor | Roof | Slab, ...] = (*p.floors, *p.roofs, *p.slabs)
     for layout in layouts:
         if isinstance(layout, Floor) and layout.corners:
             found = _drawn(memo, p, lines, layout)
         else:
             own = memo.keep(f"walls round {layout.id}", {w: lines[w] for w in layout.walls if w in lines})
+            if isinstance(layout, Roof) and len(own) < len(layout.walls):
+                beams = _beams_of(memo, p, layout)
+                mine = memo.step(f"beams round {layout.id}", beam_sides, layout.walls, own, beams)
+                sides |= mine
+                own = memo.keep(f"sides of {layout.id}", own | mine)
             found = memo.step(f"closed {layout.id}", _closed, layout, own)
         if isinstance(found, Outline):
             closed[layout.id] = memo.keep(f"outline {layout.id}", found)
         else:
             troubles.append((layout.id, found))
-    return Closed(closed, tuple(troubles))
+    return Closed(closed, tuple(troubles), sides)
+
+
+def _beams_of(memo: Memo, p: Project, roof: Roof) -> tuple[BeamLine, ...]:
+    """Return the beams among the sides of a roof where they lie."""
+    beams = memo.keep(f"beams of {roof.id}", tuple(beam for beam in p.beams if beam.id in roof.walls))
+    return memo.step(
+        f"beam lines of {roof.id}", beam_lines, beams, p.grids, p.levels, p.floors, memo.keep("no depths", {})
+    )
 
 
 def _drawn(memo: Memo, p: Project, lines: Lines, floor: Floor) -> Outline | str:
@@ -219,7 +239,8 @@ def lay_all(
         "wind_openings": "enclosed",
     }
     on_roofs = memo.keep("loads of roofs", replace(loads, **bare))
-    surfaces = lay_surfaces(memo, p, on_roofs, closed.outlines, made.lines)
+    surfaces = lay_surfaces(memo, p, on_roofs, closed.outlines, made.lines | closed.sides)
+    made = made._replace(sides=closed.sides)
     for roof in p.roofs:
         if roof.id in surfaces.roofs:
             made = _with_surface(memo, p, on_roofs, surfaces.roofs[roof.id], made)

@@ -128,7 +128,7 @@ def _uplift(memo: Memo, p: Project, loads: Loads, standard: Standard, laid: Laid
     return memo.step(
         "uplift", roof_uplift, memo.keep("roofs that lift", tuple(roofs)), memo.keep("their spacings", spacings),
         memo.keep("how they reach", _reach(laid)), path,
-        laid.lines, lowest, loads, standard,
+        laid.lines, lowest, loads, standard, memo.keep("beams of roofs", laid.sides),
     )  # fmt: skip
 
 

@@ -19,7 +19,7 @@ from balken.framing.taller_parts import Taller, taller_parts
 from balken.loads.roof_feet import Foot
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_statics import BESIDE, Posts
-from balken.loads.roof_wind import RoofWind
+from balken.loads.roof_wind import RoofWind, open_below
 from balken.loads.seats import UP
 from balken.loads.stands import column_stands
 from balken.memo import Memo
@@ -131,7 +131,9 @@ def _wind_on(p: Project, outlines: Outlines, plan: SurfacePlan) -> RoofWind | No
     roofs = [r.id for r in p.roofs if r.id in outlines]
     sides = least_sides([outlines[r] for r in roofs])
     least = sides[roofs.index(plan.roof.id)]
-    return STANDARDS[p.standard].roof_wind(p.loads, plan.bearing + plan.surface.top / 2.0 - ground, least)
+    beams = {beam.id for beam in p.beams}
+    blows = open_below(p.loads, any(wall in beams for wall in plan.outline.walls))
+    return STANDARDS[p.standard].roof_wind(blows, plan.bearing + plan.surface.top / 2.0 - ground, least)
 
 
 def _choose(

@@ -3,7 +3,8 @@
 NOT_CHECKED = (
     "Sideways resistance of the building: bracing, shear walls, hold-downs, earthquake.",
     "Wind uplift of roofs where no wind speed is typed; of decks, their nails and gable overhangs, of rafters bent upward, of what ties "
-    "walls to what is below them (what lifts there is told); ice along eaves, snow drifted by parapets, chimneys and buildings nearby; where ground "
+    "walls to what is below them (what lifts there is told); ice along eaves, snow drifted by parapets, chimneys and buildings nearby; roofs on "
+    "beams as open ones (wind below them is taken as in a partly enclosed building); where ground "
     "snow is taken as roof snow, unbalanced, drifting and sliding snow.",
     "Roofs of planes: rafters that nothing ties (told); the ring of plates under hips whose heads no post "
     "holds; hangers and seats of jacks, hips, valleys, ridge beams and headers; what rafters cut for an opening push sideways on its "

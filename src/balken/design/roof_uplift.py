@@ -14,7 +14,7 @@ from balken.framing.outlines import Outline
 from balken.geometry.plane import distance, off_line
 from balken.loads.area_loads import Reaction
 from balken.loads.path import LoadPath
-from balken.loads.roof_wind import RoofWind
+from balken.loads.roof_wind import RoofWind, open_below
 from balken.model.naming import kind_of, owner_of
 from balken.model.records import Loads, Roof
 from balken.standards.standard import Standard
@@ -31,6 +31,7 @@ TOGETHER = 400.0
 """Outlines no farther apart than twice this are one building, mm."""
 HEAVIER = "rafters with wider strips"
 """Beside openings, and where others were taken out or moved."""
+NO_BEAMS: Mapping[str, WallLine] = {}
 ALONG = ("plane", "rafter", "deck")
 TRUSS = "truss"
 ENDS = {"plane-hip": "end of a hip", "plane-valley": "end of a valley", "plane-ridge": "end of a ridge beam"}
@@ -84,10 +85,11 @@ def roof_uplift(
     ground: float,
     loads: Loads,
     standard: Standard,
+    beams: Mapping[str, WallLine] = NO_BEAMS,
 ) -> Uplift:
     """Return what wind lifts; ``roofs``: each with its outline, what it bears at and how high it rises over that, mm; ``reach``: by
     roof and wall how far it overhangs there, mm, and how many times its own strip the rafter carries there that carries most;
-    ``ground``: the lowest ground beside the building, mm.
+    ``ground``: the lowest ground beside the building, mm; ``beams``: those on which roofs bear, as lines of walls.
     """
     if loads.wind_speed <= 0.0 or loads.roof_live <= 0.0:
         return Uplift({})
@@ -96,7 +98,8 @@ def roof_uplift(
     gross: dict[str, float] = {}
     sides = least_sides([outline for _, outline, _, _ in roofs])
     for (roof, outline, bearing, rise), least in zip(roofs, sides, strict=True):
-        blows = standard.roof_wind(loads, bearing + rise / 2.0 - ground, least)
+        own = open_below(loads, any(wall in beams for wall in outline.walls))
+        blows = standard.roof_wind(own, bearing + rise / 2.0 - ground, least)
         if blows is None:
             beyond.append(roof.id)
             continue
@@ -104,7 +107,9 @@ def roof_uplift(
         mine = [
             r for r in path.reactions if owner_of(r.piece) == roof.id and kind_of(r.piece) in (*ALONG, *ENDS, TRUSS)
         ]
-        for row, whole in _bearings(roof, outline, mine, blows, spacings.get(roof.id, 609.6), reach, lines, loads):
+        for row, whole in _bearings(
+            roof, outline, mine, blows, spacings.get(roof.id, 609.6), reach, {**lines, **beams}, loads
+        ):
             lifted.append(row)
             gross[row.bearer] = gross.get(row.bearer, 0.0) + whole
     return Uplift(wind, tuple(lifted), _feet(gross, path, lines), tuple(beyond))
@@ -167,6 +172,7 @@ def _feet(gross: dict[str, float], path: LoadPath, lines: dict[str, WallLine]) -
     heights = {w: line.band.bottom for w, line in lines.items()} | {
         c: made.stand.foot for c, made in path.columns.items()
     }
+    heights |= {b: made.line.top for b, made in path.beams.items()}
     for name in (*sorted(heights, key=lambda n: -heights[n]), *path.runs, *path.pads):
         if up.get(name, 0.0) <= 0.0:
             continue
@@ -184,6 +190,8 @@ def _dead(name: str, path: LoadPath) -> float:
     """Return what is dead at a foot, N."""
     if name in path.columns:
         return path.columns[name].foot.dead
+    if name in path.beams:
+        return path.beams[name].load.dead
     if name in path.pads:
         return path.pads[name].dead
     return (path.walls.get(name) or path.runs[name]).foot.dead

@@ -372,10 +372,36 @@ def _shared(plan: RoofPlan) -> tuple[str, ...]:
     return tuple(w for w, shared in zip(plan.outline.walls, plan.outline.shared, strict=True) if shared)
 
 
+def _beam_head(c: Model, plan: SurfacePlan, beam: str) -> Iterable[Finding]:
+    """A beam under a side of a roof whose top does not lie where the roof bears."""
+    line = c.path.beams[beam].line
+    if plan.problem or abs(line.top - plan.bearing) <= 1.0:
+        return
+    name = wall_label(c.project, beam)
+    yield Finding(
+        "roof bearing",
+        "roof",
+        f"{name}: the roof does not sit on its top",
+        f"Its top is at {say_length(line.top, c.units)}, the roof bears at {say_length(plan.bearing, c.units)}."
+        + (
+            " It lies under the joists of a floor, which say how high: leave it out of the roof's sides."
+            if line.beam.floor
+            else ""
+        ),
+        (beam, plan.roof.id),
+        (*line.at(line.length / 2.0), line.top),
+        fix=None
+        if line.beam.floor
+        else Fix("Bring its top to the bearing", "change", (beam,), (("top", plan.roof.bearing),)),
+    )
+
+
 def _heads(c: Model) -> Iterable[Finding]:
     for plan in c.surfaces:
         for wall, edge in zip(plan.outline.walls, plan.edges, strict=True):
             line = c.lines.get(wall)
+            if line is None and wall in c.path.beams:
+                yield from _beam_head(c, plan, wall)
             if line is None or edge.kind != "eave" or abs(line.band.top - plan.bearing) <= 1.0 or plan.problem:
                 continue
             yield Finding(

@@ -1,5 +1,8 @@
 """Wind that lifts a roof: pressures upward at strength level."""
 
+from msgspec.structs import replace
+
+from balken.model.records import Loads
 from balken.value import Value
 
 
@@ -14,3 +17,10 @@ class RoofWind(Value, frozen=True):
     inner_over: float
     end_over: float
     reach: float
+
+
+def open_below(loads: Loads, on_beams: bool) -> Loads:
+    """Return loads with which wind lifts a roof: one on beams is open below, and wind is taken to press there as inside a partly enclosed
+    building (a safe reading: chapter 27 gives less for roofs over open ground, ASCE 7-16, 27.3.2).
+    """
+    return replace(loads, wind_openings="partly enclosed") if on_beams else loads

@@ -94,6 +94,8 @@ def height(hang: Hang, levels: "tuple[Level, ...]") -> float:
 
 
 def wall_label(project: "Project", wall_id: str) -> str:
-    """Return how a wall is called in messages: 'Wall 3'."""
+    """Return how a wall is called in messages: 'Wall 3'; a beam that is a side of a roof: 'Beam 2'."""
     number = numbers(project.walls).get(wall_id)
+    if number is None and (beam := numbers(project.beams).get(wall_id)) is not None:
+        return f"Beam {beam}"
     return f"Wall {number}" if number is not None else f"Wall '{wall_id}'"

@@ -82,7 +82,8 @@ def stage_card(session: Session, stage: str) -> Card:
         "floors": ("Floors", "Lay a floor between the walls; joists are sized from their span and load."),
         "roof": (
             "Roof",
-            "Put a roof over outside walls that close an outline: hips all round, or a gable over a rectangle.",
+            "Put a roof over outside walls that close an outline, or over walls and beams selected first: hips all round, or a gable over a "
+            "rectangle.",
         ),
     }
     title, sub = nouns[stage]

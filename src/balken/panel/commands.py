@@ -150,7 +150,11 @@ COMMANDS: tuple[Command, ...] = (
     Command("elevations", row="Elevations", tip="Foundation walls and steps from outside"),
     Command("show_ground", row="Ground and concrete", tip="Soil, water, frost, strengths"),
     Command("lay_floor", row="Lay floor", tip="Joists, rim boards and deck between walls"),
-    Command("make_roof", row="Make roof", tip="A roof over outside walls that close an outline"),
+    Command(
+        "make_roof",
+        row="Make roof",
+        tip="A roof over outside walls that close an outline, or over the walls and beams selected",
+    ),
     Command("show_loads", row="Loads and soil", tip="Type loads, soil bearing value and frost depth"),
     Command("check_floors", row="Show floor", tip="Joists by how far they are used"),
     Command("check_roof", row="Show roof", tip="Rafters and ties by how far they are used"),

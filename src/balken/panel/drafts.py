@@ -6,6 +6,7 @@ from typing import Any
 import msgspec
 
 from balken.framing.outlines import Outline, OutlineError, outline, outline_of_all
+from balken.framing.roof_beams import beam_sides
 from balken.framing.roofs import is_gable_outline
 from balken.geometry.plane import distance
 from balken.geometry.roof_surface import EdgeKind
@@ -14,7 +15,7 @@ from balken.model.buildups import veneer
 from balken.model.errors import EditError
 from balken.model.kinds.foundation import NO_SILL
 from balken.model.kinds.roof import RoofSide
-from balken.model.lookup import height, listed, next_id
+from balken.model.lookup import by_id, height, listed, next_id
 from balken.model.records import Choice, Floor, Foundation, Hang, Project, Record, Roof, Slab
 from balken.model.unit_defaults import fitted
 from balken.panel.card_parts import Button, Card
@@ -141,20 +142,22 @@ def new_floor(session: Session) -> Floor:
 
 
 def new_roof(session: Session) -> Roof:
-    """Return a draft over the outside walls of the storey (or the walls selected)."""
-    walls = _closed_walls(session)
+    """Return a draft over the outside walls of the storey (or the walls and beams selected)."""
+    p, lines, beams = session.project, session.model.lines, session.model.path.beams
+    on_beams = tuple(r for r in session.selection if r in beams and r in by_id(p.beams))
+    walls = (*(r for r in session.selection if r in lines), *on_beams) if on_beams else _closed_walls(session)
+    sides = beam_sides(walls, lines, [beams[r].line for r in on_beams])
     try:
-        around = outline(walls, session.model.lines)
+        around = outline(walls, lines | sides)
     except OutlineError as error:
         raise EditError(
-            f"A roof needs outside walls that close an outline: {error}.",
-            do="Draw them closed, or select the walls it lies on first.",
+            f"A roof needs outside walls or beams that close an outline: {error}.",
+            do="Draw them closed, or select the walls and beams it lies on first.",
         ) from None
-    p = session.project
-    head = session.model.lines[walls[0]].wall.head
-    sides = _ends(session, around, height(head, p.levels)) if is_gable_outline(around) else ()
+    head = lines[walls[0]].wall.head if walls[0] in lines else by_id(p.beams)[walls[0]].top
+    ends = _ends(session, around, height(head, p.levels)) if is_gable_outline(around) else ()
     return Roof(
-        id=next_id(p, Roof), name=_name(p.roofs, "Roof"), walls=walls, bearing=head, ties=Choice(), shape="planes", sides=sides
+        id=next_id(p, Roof), name=_name(p.roofs, "Roof"), walls=walls, bearing=head, ties=Choice(), shape="planes", sides=ends
     )  # fmt: skip
 
 

@@ -34,7 +34,7 @@ class Dormer(Record, frozen=True, kw_only=True):
     id: str
     name: str
     roof: Annotated[str, To(("roofs",), "with")]
-    wall: Annotated[str, To(("walls",), "with")]
+    wall: Annotated[str, To(("walls", "beams"), "with")]
     along: float
     front: float
     width: float = 8.0 * FOOT

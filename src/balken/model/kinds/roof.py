@@ -4,7 +4,7 @@ from typing import TYPE_CHECKING, Annotated, Literal
 
 from balken.catalog.sections import sawn_section, section
 from balken.geometry.roof_surface import EdgeKind
-from balken.model.base import Hang, Record, To, WallIds
+from balken.model.base import Hang, Record, To
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind
 from balken.model.rule_parts import (
@@ -44,14 +44,14 @@ RafterSetOut = Literal["corner", "middle"]
 class RoofSide(Record, frozen=True, kw_only=True):
     """What a roof of planes does over one of its walls; ``pitch``, ``overhang`` None: as the roof."""
 
-    wall: Annotated[str, To(("walls",), "with")]
+    wall: Annotated[str, To(("walls", "beams"), "with")]
     kind: EdgeKind = "eave"
     pitch: float | None = None
     overhang: float | None = None
 
 
 class Roof(Record, frozen=True, kw_only=True):
-    """A roof over walls; ``pitch`` is rise over run, ``ridge`` the direction of a gable's (None = the longer way).
+    """A roof over walls, one of planes over beams too (among ``walls``); ``pitch`` is rise over run, ``ridge`` the direction of a gable's (None = the longer way).
 
     ``sides``, ``ridge_made``, ``set_out``: of a roof of planes, what it does over single walls, what its ridges are, from where
     its rafters are set out, its collar ties.  ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height;
@@ -60,7 +60,7 @@ class Roof(Record, frozen=True, kw_only=True):
 
     id: str
     name: str
-    walls: WallIds
+    walls: tuple[Annotated[str, To(("walls", "beams"), "drop")], ...]
     bearing: Hang
     pitch: float = 0.5
     overhang: float = 12.0 * INCH
@@ -82,7 +82,10 @@ class Roof(Record, frozen=True, kw_only=True):
 
 def check_roof(project: "Project", roof: Roof) -> None:
     """Raise EditError unless a roof's walls are there, its pitch and overhang are within bounds."""
-    walls_there(project, roof.walls, roof.name)
+    beams = {beam.id for beam in project.beams}
+    walls_there(project, (w for w in roof.walls if w not in beams), roof.name)
+    if roof.shape == "gable" and beams & set(roof.walls):
+        raise EditError("it cannot lie on beams as it is.", roof.name, "Make it a roof of planes.")
     hung(project, roof.bearing, roof.name)
     check_choice(roof.rafters, roof.name)
     check_choice(roof.ties, roof.name)

@@ -24,7 +24,7 @@ class RoofOpening(Record, frozen=True, kw_only=True):
 
     id: str
     roof: Annotated[str, To(("roofs",), "with")]
-    wall: Annotated[str, To(("walls",), "with")]
+    wall: Annotated[str, To(("walls", "beams"), "with")]
     along: float
     up: float
     width: float = 22.5 * INCH

@@ -1,0 +1,45 @@
+"""A carport made in the window: beams selected, a roof put over them, saved and opened."""
+
+import pytest
+from tests.app.conftest import User, _user
+from tests.framing.test_roofs_on_beams import carport
+
+from balken.model import edits
+from balken.units.system import FOOT
+
+
+@pytest.fixture
+def roofer(qtbot, qapp, tmp_path) -> User:
+    """A user before four beams on posts."""
+    user = _user(qtbot, qapp, tmp_path, edits.remove(carport(), "roof-2"))
+    user.stage(5)
+    return user
+
+
+def test_beams_selected_are_roofed(roofer, tmp_path):
+    roofer.session.select(["beam-1", "beam-2", "beam-3", "beam-4"])
+    roofer.press("Make roof")
+    roofer.card_button("Place roof")
+    roof = roofer.project.roofs[-1]
+    assert set(roof.walls) == {"beam-1", "beam-2", "beam-3", "beam-4"}
+    plan = roofer.session.model.surfaces[-1]
+    assert plan.roof.id == roof.id
+    assert not plan.problem
+    # An edge is switched over a beam as over a wall.
+    before = {side.wall: side.kind for side in roof.sides}
+    roofer.press("Switch edge")
+    roofer.click(60 * FOOT, 10 * FOOT)
+    after = {side.wall: side.kind for side in roofer.project.roofs[-1].sides}
+    assert before != after
+    path = tmp_path / "carport.balken"
+    assert roofer.session.save(path)
+    kept = roofer.project
+    assert roofer.session.open(path)
+    assert roofer.project == kept
+
+
+def test_beams_that_do_not_close_are_told(roofer):
+    roofer.session.select(["beam-1", "beam-2", "beam-3"])
+    roofer.press("Make roof")
+    assert len(roofer.project.roofs) == 1
+    assert "walls or beams" in roofer.window.hint_label.text()

@@ -11,6 +11,7 @@ from hypothesis import assume, example, given, settings
 from hypothesis import strategies as st
 from tests.design.test_trusses import as_pynite
 from tests.framing.solids import apart
+from tests.framing.test_roofs_on_beams import porched
 from tests.framing.test_surface_roofs import roofed
 from tests.loads.test_beams import balanced
 
@@ -25,6 +26,7 @@ from balken.exchange.ifc import write_ifc
 from balken.loads.cases import total
 from balken.model import edits
 from balken.model.kinds.trusses import Trusses
+from balken.model.records import RoofSide
 from balken.model.roof_edits import set_side
 from balken.units.system import FOOT, INCH
 
@@ -271,3 +273,25 @@ def test_in_ifc_every_truss_is_an_assembly(tmp_path):
     write_ifc(model, tmp_path / "wings.ifc")
     read = ifcopenshell.open(tmp_path / "wings.ifc")
     assert len(read.by_type("IfcElementAssembly")) == len(model.trusses["roof-1"].places)
+
+
+def test_over_a_wall_that_runs_on_no_girder_is_needed():
+    """A porch on beams before the long wall of a house: all trusses of the house bear on that wall, those of the porch end at it."""
+    p = porched("gable", deep=10.0 * FOOT)
+    p = edits.remove(p, "roof-2")
+    walls = (*p.roofs[0].walls, "beam-1", "beam-2", "beam-3")
+    ends = tuple(RoofSide(wall=wall, kind="gable") for wall in ("wall-2", "wall-4", "beam-1"))
+    p = edits.change(p, "roof-1", walls=walls, sides=ends, framed="trusses", shape="planes")
+    model = derive(edits.set_project(p, stock_length=24.0 * FOOT))
+    made = model.trusses["roof-1"]
+    assert not made.problem
+    assert len(made.rows) == 2
+    assert not of_make(made, "carrier")
+    assert not made.hung
+    assert of_make(made, "valley")
+    for number in made.numbers(0):
+        assert all(made.places[number].walls)
+    assert {wall for number in made.numbers(1) for wall in made.places[number].walls} == {"beam-2", "beam-3"}
+    balanced(model)
+    _below_the_planes(model)
+    _apart(model)

@@ -340,8 +340,8 @@ class _Work:
             flat = flat_at(plan, row, place.t, BOARD * plies) if place.make in ("flat", "girder") else None
             outline = outline_of(plan, row, place, heel, level if place.gable else trusses, flat)
             beside_it, ceiling, bare = (hip.beside, hip.ceiling, hip.bare) if hip is not None else NONE
-            if place.make == "carrier" and self.valleys is not None:
-                beside_it = self.valleys.on_girder
+            if self.valleys is not None and k == self.valleys.last:
+                beside_it = self.valleys.on_last
             key = laid.number, place, (beside_it, ceiling)
             if key not in self.known:
                 self.known[key] = loads_on(self.roof, place, beside_it, ceiling, bare)

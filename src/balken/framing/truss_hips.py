@@ -45,6 +45,8 @@ class Opening(NamedTuple):
     low: float
     high: float
     ratios: tuple[float, float]
+    walled: bool = False
+    """Whether a wall runs on there, on which jacks bear."""
 
 
 class Joins(NamedTuple):
@@ -129,14 +131,19 @@ class _End:
         across = abs(self.ends[0] if side == 0 else self.row.wide - self.ends[1])
         return self.half * self.back / across
 
-    def opening(self, side: int, u: float) -> bool:
-        """Whether a jack from an eave stands where a wing comes in, on whose girder it hangs."""
-        return any(one.low - 1.0 <= u <= one.high + 1.0 for one in self.openings[side])
+    def opening(self, side: int, u: float) -> Opening | None:
+        """Return the wing that comes in where a jack from an eave stands."""
+        return next((one for one in self.openings[side] if one.low - 1.0 <= u <= one.high + 1.0), None)
+
+    def bears(self, side: int, u: float) -> bool:
+        """Whether there is a wall under the foot of a jack from an eave: else it hangs on the girder of a wing."""
+        found = self.opening(side, u)
+        return found is None or found.walled
 
     def tail(self, side: int, u: float) -> float:
         """Return how far a jack from an eave runs out, mm: beside a wing as far as its valley."""
         whole = self.plan.overhangs[self.row.eaves[side]]
-        tail = 0.0 if self.opening(side, u) else whole
+        tail = 0.0 if self.opening(side, u) is not None else whole
         for one in self.openings[side]:
             for at, ratio in zip((one.low, one.high), one.ratios, strict=True):
                 tail = min(tail, max((abs(u - at) - BOARD / 2.0 - BESIDE) * ratio, 0.0))
@@ -314,7 +321,7 @@ def _side_jack(end: _End, side: int, u: float, areas: tuple[float, float], bare:
         frame,
         start,
         t,
-        ("" if end.opening(side, u) else row.walls[side], ""),
+        (row.walls[side] if end.bears(side, u) else "", ""),
         (t - half, t + half),
         (t - half, t + half),
         areas=areas,

@@ -35,11 +35,14 @@ LOW = f"{WINGS} that lie lower than their ridge, with eaves along both sides. Wh
 
 
 class Coming(NamedTuple):
-    """A wing that comes into the main part: at which side of that, between which places along it from the side's first corner, mm."""
+    """A wing that comes into the main part: at which side of that, between which places along it from the side's first corner, mm;
+    ``wall``: the one that runs on there below the main part's trusses, or "".
+    """
 
     side: int
     low: float
     high: float
+    wall: str = ""
 
 
 class Part(NamedTuple):
@@ -143,8 +146,13 @@ def _parts(plan: SurfacePlan, rectangle: Rectangle, wings: list[Rectangle]) -> t
         why = why_not(wing.plan)
         if why or set(_eaves(wing)) != {(comes[0] + 1) % 4, (comes[0] + 3) % 4}:
             return why if "hip end" in why else LOW
-        edges = tuple(RoofEdge("roof") if k == comes[0] else edge for k, edge in enumerate(wing.plan.edges))
-        found.append(wing._replace(plan=replace(wing.plan, edges=edges), inner=comes[0], comes=comes[1]))
+        wall = _wall_below(plan, main, comes[1])
+        # Over a wall it ends as at a gable without one of its own; else by a girder.
+        inner = wing.plan.edges[comes[0]] if wall else RoofEdge("roof")
+        edges = tuple(inner if k == comes[0] else edge for k, edge in enumerate(wing.plan.edges))
+        found.append(
+            wing._replace(plan=replace(wing.plan, edges=edges), inner=comes[0], comes=comes[1]._replace(wall=wall))
+        )
     over = [overlay_of(main, wing) for wing in found[1:]]
     near = {face.edge: shapely.Polygon([p[:2] for p in face.ring]) for face in main.plan.surface.faces}
     for wing, lies in zip(found[1:], over, strict=True):
@@ -213,6 +221,19 @@ def _coming(main: Rectangle, wing: Rectangle) -> tuple[int, Coming] | None:
             if low >= -SAME and high <= long + SAME:
                 return j, Coming(k, low, high)
     return None
+
+
+def _wall_below(plan: SurfacePlan, main: Part, comes: Coming) -> str:
+    """Return the wall that runs on where a wing comes in: the one on both sides of it; "" where there is none."""
+    core, around = main.plan.outline.core, plan.outline
+    a, way = core[comes.side], unit(core[comes.side], core[(comes.side + 1) % 4])
+    beside_it = ["", ""]
+    for k in main.sides[comes.side]:
+        p, q = (dot(way, sub(around.core[j % len(around.core)], a)) for j in (k, k + 1))
+        for which, corner in enumerate((comes.low, comes.high)):
+            if min(abs(p - corner), abs(q - corner)) < SAME:
+                beside_it[which] = around.walls[k]
+    return beside_it[0] if beside_it[0] == beside_it[1] else ""
 
 
 def _eaves(part: Part) -> tuple[int, ...]:
@@ -331,13 +352,19 @@ def beside(whole: SurfacePlan, parts: Sequence[Part], number: int, row: TrussRow
     return Beside((planes[0], planes[1]), (over[0], over[1]), wings)
 
 
-def hangs_on(part: Part, met: Beside, side: int, at: Point) -> int | None:
-    """Return the number of the wing on whose girder a truss hangs that ends at a place of a side; None where a wall is below it."""
+def _comes_in(part: Part, met: Beside, side: int, at: Point) -> tuple[int, Coming] | None:
+    """Return the wing that comes in at a place of a side."""
     core = part.plan.outline.core
     along = dot(unit(core[side], core[(side + 1) % 4]), sub(at, core[side]))
     return next(
-        (k for k, comes in met.wings if comes.side == side and comes.low - SAME <= along <= comes.high + SAME), None
+        (row for row in met.wings if row[1].side == side and row[1].low - SAME <= along <= row[1].high + SAME), None
     )
+
+
+def hangs_on(part: Part, met: Beside, side: int, at: Point) -> int | None:
+    """Return the number of the wing on whose girder a truss hangs that ends at a place of a side; None where a wall is below it."""
+    found = _comes_in(part, met, side, at)
+    return found[0] if found is not None and not found[1].wall else None
 
 
 def wall_at(whole: SurfacePlan, part: Part, side: int, at: Point) -> str:
@@ -383,7 +410,7 @@ def _over(
     mine = met.covered[k].intersection(strip).area
     seen = met.planes[k].intersection(strip).area
     tail = part.plan.overhangs[side]
-    if hangs is not None:
+    if _comes_in(part, met, side, end) is not None:
         tail = 0.0
     else:
         for corner, ratio in _inner_corners(parts, number, row, k):
@@ -448,5 +475,6 @@ def joins_at(met: Beside, parts: Sequence[Part], row: TrussRow, first: bool) -> 
             inward = t - row.along[0] if first else row.along[1] - t
             ends.append((inward, parts[number].plan.edges[_eave_at(parts[number], corner)].pitch / low))
         ends.sort()
-        found[row.eaves.index(comes.side)].append(Opening(ends[0][0], ends[1][0], (ends[0][1], ends[1][1])))
+        opening = Opening(ends[0][0], ends[1][0], (ends[0][1], ends[1][1]), bool(comes.wall))
+        found[row.eaves.index(comes.side)].append(opening)
     return Joins((tuple(found[0]), tuple(found[1])), met.planes, met.covered)

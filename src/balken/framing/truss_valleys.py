@@ -64,11 +64,14 @@ class Valley(NamedTuple):
 
 
 class ValleySet(NamedTuple):
-    """All valley trusses of a wing, from its girder on; what of both planes of the wing beyond the main part's side its girder carries, mm2."""
+    """All valley trusses of a wing, from its last own truss on; which of its row that is, and what of both planes of the wing beyond the
+    main part's side it carries, mm2.
+    """
 
     wing: int
     trusses: tuple[Valley, ...]
-    on_girder: tuple[float, float]
+    last: int
+    on_last: tuple[float, float]
 
 
 class _Laying:
@@ -115,7 +118,12 @@ class _Laying:
     @property
     def girder(self) -> TrussPlace:
         """The last truss of the wing itself."""
-        return self.row.places[0 if self.first else -1]
+        return self.row.places[self.last]
+
+    @property
+    def last(self) -> int:
+        """Its number in its row."""
+        return 0 if self.first else len(self.row.places) - 1
 
     def within(self, low: float, high: float) -> tuple[float, float]:
         """Return what of both planes over the main part lies between two depths, mm2."""
@@ -133,11 +141,11 @@ def valley_set(
     laying = _Laying(main, part, row, heel, below)
     deeps, deep = laying.deeps(spacing), laying.over.deep
     if not deeps:
-        return ValleySet(wing, (), laying.within(0.0, deep))
+        return ValleySet(wing, (), laying.last, laying.within(0.0, deep))
     half = max((deeps[0] - abs(laying.inner - laying.girder.t)) / 2.0, 0.0)
     cuts = [half, *((a + b) / 2.0 for a, b in itertools.pairwise(deeps)), deep]
     found = [_valley(laying, at, low, high) for at, low, high in zip(deeps, cuts[:-1], cuts[1:], strict=True)]
-    return ValleySet(wing, tuple(found), laying.within(0.0, half))
+    return ValleySet(wing, tuple(found), laying.last, laying.within(0.0, half))
 
 
 def _first_end(part: Part, row: TrussRow) -> int:

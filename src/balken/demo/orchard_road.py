@@ -12,7 +12,7 @@ from balken.design.roof_posts import posts_under_roof
 from balken.framing.stepping import step_down, step_to_meet
 from balken.model import column_edits, edits, grid_edits, storey_edits, ties
 from balken.model.beam_edits import add_pocket
-from balken.model.lookup import next_id
+from balken.model.lookup import by_id, next_id
 from balken.model.records import (
     AxisPoint,
     Beam,
@@ -26,11 +26,12 @@ from balken.model.records import (
     Pad,
     Project,
     Roof,
+    RoofSide,
     Slab,
 )
 from balken.model.roof_edits import add_dormer, add_roof_opening, as_planes
 from balken.units.speed import MPH
-from balken.units.system import FOOT, INCH, PLF, POUND_FORCE
+from balken.units.system import FOOT, INCH
 
 LONG, WIDE = 40.0 * FOOT, 28.0 * FOOT
 CELLAR_FROM = 13.0 * FOOT
@@ -62,7 +63,7 @@ def orchard_road() -> Project:
     p = _floors(p)
     p = _roofs(p)
     p = _girder(p)
-    p = _porch_beam(p)
+    p = _porch_beams(p)
     p = _shafts(p)
     p = _through_the_roof(p)
     p = posts_under_roof(p, "roof-1", (LONG - WIDE / 2.0, WIDE / 2.0, WIDE / 4.0))
@@ -249,29 +250,41 @@ def _foundations(p: Project) -> Project:
 
 
 def _canopy(p: Project) -> Project:
-    """A cart porch over the loading door: its beam on two posts, piers and pads east of the wing.
-
-    The porch's roof spans 12 ft from the wing to the beam and a foot beyond: 7 ft of it are the beam's, 12 psf and the snow.
-    """
-    for number, y in ((1, 33.0), (2, 43.0)):
+    """A cart porch over the loading door: two posts, piers and pads east of the wing."""
+    for number, y in ((1, 33.25), (2, 40.75)):
         place = FreePoint(x=46.0 * FOOT, y=y * FOOT)
         foot, plate = Hang(level="level-4", offset=-3.0 * FOOT - 4.0 * INCH), Hang(level="level-2")
         p = edits.add(p, Column(id=f"column-{number}", place=place, foot=foot, head=plate, size="6x6"))
         top = Hang(level="level-9", offset=10.0 * INCH)
         pad = Pad(id=f"pad-{number}", place=place, top=top, head=foot, pier=10.0 * INCH)
         p = edits.add(p, pad)
-        p = edits.change(p, pad.id, uplift=500.0 * POUND_FORCE)
     return p
 
 
-def _porch_beam(p: Project) -> Project:
-    """The beam of the cart porch, with what the porch's roof brings along it."""
-    start, end = (FreePoint(x=46.0 * FOOT, y=y * FOOT) for y in (32.0, 44.0))
-    beam = Beam(
-        id=next_id(p, Beam), start=start, end=end, top=Hang(level="level-2"), made_of="GLB", size="GLB 3.5x9",
-        dead=84.0 * PLF, snow=210.0 * PLF,
-    )  # fmt: skip
-    return edits.add(p, beam)
+def _porch_beams(p: Project) -> Project:
+    """The cart porch's front beam on its posts, and two that hang on it and run back to the wing's wall; the wing's roof runs on over them."""
+    front, back, low, high = 46.0 * FOOT, LONG - 2.75 * INCH, 32.75 * FOOT, 41.25 * FOOT
+    past = 6.0 * INCH
+    for start, end in (
+        ((front, low - past), (front, high + past)),
+        ((front, low), (back, low)),
+        ((front, high), (back, high)),
+    ):
+        ends = (FreePoint(x=x, y=y) for x, y in (start, end))
+        beam = Beam(
+            id=next_id(p, Beam),
+            start=next(ends),
+            end=next(ends),
+            top=Hang(level="level-2"),
+            size="2-2x8",
+            outdoors=True,
+        )
+        p = edits.add(p, beam)
+    beams = tuple(beam.id for beam in p.beams[-3:])
+    p = edits.change(p, beams[0], made_of="GLB", size="GLB 3.5x9")
+    roof = by_id(p.roofs)["roof-2"]
+    sides = (*roof.sides, RoofSide(wall=beams[0], kind="gable"))
+    return edits.change(p, "roof-2", walls=(*roof.walls, *beams), sides=sides)
 
 
 def _floors(p: Project) -> Project:

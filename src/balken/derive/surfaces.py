@@ -4,6 +4,7 @@ from dataclasses import replace
 from typing import NamedTuple
 
 import shapely
+from msgspec.structs import replace as replace_struct
 
 from balken.design.dormers import DormerDesign, design_dormer
 from balken.design.layouts import LayoutDesign
@@ -12,10 +13,11 @@ from balken.design.roof_uplift import least_sides
 from balken.design.surface_design import Chosen, SurfaceDesign, choose_surface, frame_surface
 from balken.framing.bands import WallLine
 from balken.framing.dormers import DormerPlace
-from balken.framing.joined_roofs import Above, Beneath, above, beneath, lower_first, runs_onto
+from balken.framing.joined_roofs import Above, Beneath, above, beneath, lower_first, run_under, runs_onto
 from balken.framing.outlines import Outline
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.taller_parts import Taller, taller_parts
+from balken.framing.truss_parts import parts_of
 from balken.loads.roof_feet import Foot
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_statics import BESIDE, Posts
@@ -66,8 +68,8 @@ def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines
         below = () if r in circle else tuple(bare[on] for on in onto.get(r, ()))
         lower = [memo.step(f"beneath {r} {plan.roof.id}", beneath, plan) for plan in below]
         chosen[r] = _choose(memo, p, loads, outlines, lines, roofs[r], bearings[r], taller, lower)
-        # What stands on a roof looks at its planes, not at its openings.
-        bare[r] = memo.keep(f"bare {r}", replace(chosen[r].plan, holes=()))
+        # What stands on a roof looks at its planes, not at its openings; as high as trusses carry it, where these can be.
+        bare[r] = memo.keep(f"bare {r}", replace(chosen[r].plan, holes=(), trussed=_heel_known(memo, chosen[r].plan)))
     standard = STANDARDS[p.standard]
     dormers = {
         d.id: memo.step(f"dormer {d.id}", design_dormer, d, bare[d.roof], loads, p.steps, standard)
@@ -92,8 +94,10 @@ def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines
         places = memo.keep(f"dormers of {r}", tuple(d.place for d in mine))
         trusses = None
         if roofs[r].framed == "trusses":
-            trusses = _trussed(memo, p, loads, outlines, chosen[r], bool(over or feet))
-            if trusses is not None and not trusses[1].problem:
+            trusses = _trussed(memo, p, loads, outlines, chosen[r], over, tuple(feet), bool(mine))
+            if trusses[1].problem and bare[r].trussed and over:
+                return _with_rafters(memo, p, loads, outlines, lines, r, trusses[1])
+            if not trusses[1].problem:
                 made[r] = LaidSurface(trusses[0], None, None, chosen[r].snow, trusses[1])
                 continue
         plan, framing = _frame(memo, p, loads, outlines, lines, chosen[r], bearings[r], over, tuple(feet), places)
@@ -101,18 +105,50 @@ def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines
     return Surfaces(made, dormers)
 
 
+def _heel_known(memo: Memo, plan: SurfacePlan) -> bool:
+    """Whether a roof is to lie on trusses of a typed heel, so that it is known how high before they are designed."""
+    if plan.roof.framed != "trusses" or plan.roof.trusses.heel is None:
+        return False
+    return not memo.step(f"parts {plan.roof.id}", parts_of, plan)[1]
+
+
+def _with_rafters(
+    memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines: Lines, roof: str, why: TrussRoof
+) -> Surfaces:
+    """Lay every roof again, one on rafters whose trusses cannot be: what runs on over it lies at another height then."""
+    roofs = tuple(replace_struct(r, framed="rafters") if r.id == roof else r for r in p.roofs)
+    made = lay_surfaces(memo, replace_struct(p, roofs=roofs), loads, outlines, lines)
+    return made._replace(roofs=made.roofs | {roof: made.roofs[roof]._replace(trusses=why)})
+
+
 def _trussed(
-    memo: Memo, p: Project, loads: Loads, outlines: Outlines, chosen: Chosen, carries: bool
+    memo: Memo,
+    p: Project,
+    loads: Loads,
+    outlines: Outlines,
+    chosen: Chosen,
+    over: list[Above | None],
+    feet: tuple[Foot, ...],
+    dormers: bool,
 ) -> tuple[SurfacePlan, TrussRoof]:
-    """Lay a roof's trusses; ``carries``: whether other roofs or dormers stand on it."""
-    if carries:
-        return chosen.plan, TrussRoof(problem="dormers or other roofs stand on it, which trusses are not designed for")
+    """Lay a roof's trusses; ``over``: roofs that run on over it, with their ``feet``; ``dormers``: whether such stand on it."""
+    if dormers:
+        return chosen.plan, TrussRoof(problem="dormers stand on it, which trusses are not designed for")
     roof = chosen.plan.roof.id
+    plan = chosen.plan
+    if over and plan.roof.trusses.heel is None:
+        return plan, TrussRoof(
+            problem="other roofs run on over it, which are laid before its trusses are designed: type the height of its heels"
+        )
+    if over:
+        plan = replace(plan, trussed=True)
+        uppers = memo.keep(f"over trusses {roof}", tuple(o for o in over if o is not None))
+        plan = memo.step(f"run under {roof}", run_under, plan, uppers)
     wind = memo.keep(f"wind on {roof}", _wind_on(p, outlines, chosen.plan))
     return memo.step(
         f"trusses {roof}",
         lay_trusses,
-        chosen.plan,
+        plan,
         chosen.snow,
         wind,
         loads,
@@ -120,6 +156,7 @@ def _trussed(
         memo.keep("stock", p.stock_length),
         p.steps,
         STANDARDS[p.standard],
+        memo.keep(f"feet on trusses {roof}", feet),
     )
 
 

@@ -23,6 +23,7 @@ from balken.framing.truss_parts import Part, parts_of, run_under
 from balken.framing.truss_parts import tried as parts_tried
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases
+from balken.loads.roof_feet import Foot
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_wind import RoofWind
 from balken.model.records import Loads
@@ -169,8 +170,9 @@ def lay_trusses(
     stock: float,
     units: Units,
     standard: Standard,
+    feet: tuple[Foot, ...] = (),
 ) -> tuple[SurfacePlan, TrussRoof]:
-    """Design the trusses of a roof; ``pressure``: of wind on gables at strength level, kN/m2, ``stock``: the longest board, mm; where they
+    """Design the trusses of a roof; ``feet``: what stands on it of roofs that run on over it, ``pressure``: of wind on gables at strength level, kN/m2, ``stock``: the longest board, mm; where they
     cannot be, the plan comes back as it is, and ``problem`` says why.  Where no spacing is typed: the widest usual one at which they work.
     """
     (parts, problem), typed = parts_of(plan), plan.roof.trusses.spacing
@@ -180,7 +182,7 @@ def lay_trusses(
     for spacing in spacings(units) if typed is None else (typed,):
         spaced = replace_struct(plan.roof.trusses, spacing=spacing)
         tried = replace(plan, roof=replace_struct(plan.roof, trusses=spaced))
-        made = _laid(tried, parts, spacing, snow, wind, loads, pressure, stock, standard)
+        made = _laid(tried, parts, spacing, snow, wind, loads, pressure, stock, standard, feet)
         if made[1].problem:
             return plan, made[1]
         if best is None or made[1].used < best[1].used:
@@ -201,6 +203,7 @@ def _laid(
     pressure: float,
     stock: float,
     standard: Standard,
+    feet: tuple[Foot, ...],
 ) -> tuple[SurfacePlan, TrussRoof]:
     """Design the trusses of a roof at a spacing."""
     plan = replace(plan, trussed=True)
@@ -223,7 +226,9 @@ def _laid(
         tried = replace(plan, roof=replace_struct(plan.roof, trusses=replace_struct(typed, top=top)))
         try:
             own = parts_tried(parts, tried)
-            built, used = build_trusses(tried, own, spacing, plies, snow, wind, loads, stock, standard, True, known)
+            built, used = build_trusses(
+                tried, own, spacing, plies, snow, wind, loads, stock, standard, feet, True, known
+            )
         except TooWeak as found:
             weak.append((found.used, tried, plies))
             if not found.girders:
@@ -238,7 +243,9 @@ def _laid(
     for _, tried, plies in sorted(weak, key=lambda row: (round(row[0], 3), -row[2])) if best is None else ():
         try:
             own = parts_tried(parts, tried)
-            built, used = build_trusses(tried, own, spacing, plies, snow, wind, loads, stock, standard, known=known)
+            built, used = build_trusses(
+                tried, own, spacing, plies, snow, wind, loads, stock, standard, feet, known=known
+            )
         except TrussError as error:
             problem = problem or error
             continue

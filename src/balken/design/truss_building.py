@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from functools import lru_cache
 from typing import NamedTuple
 
+import shapely
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import section
@@ -22,12 +23,13 @@ from balken.framing.truss_hips import HipFraming, HungTruss, Joins, girder_name,
 from balken.framing.truss_layout import BOARD, TrussPlace, TrussRow, flat_at, outline_of, truss_row
 from balken.framing.truss_outline import TrussError, TrussOutline, height_on
 from balken.framing.truss_parts import Beside, Part, beside, dressed, hangs_on, joins_at
-from balken.framing.truss_valleys import ValleySet, below_of, valley_set
+from balken.framing.truss_valleys import Below, ValleySet, below_of, crossed, lever, valley_set
 from balken.framing.truss_webs import LONGEST_JACK, TOP_PANEL
 from balken.framing.trusses import Sizes
 from balken.geometry.plane import Point
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases, total
+from balken.loads.roof_feet import Foot
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_wind import RoofWind
 from balken.loads.truss_loads import Hung, TrussLoads
@@ -46,6 +48,8 @@ NAMES = {
 
 BUTT = 0.25 * INCH
 """What is left of a bottom chord's end under the top chord (common practice, no source)."""
+FOOT_STEP = 1.0 * INCH
+"""Feet of roofs above are taken to stand in steps along a truss."""
 NONE: tuple[tuple[float, float], float, tuple[float, float]] = ((0.0, 0.0), 0.0, (0.0, 0.0))
 VALLEY_CHORD = "2x4"
 """The top chord of valley trusses, which are no deeper than the place they fill."""
@@ -120,11 +124,14 @@ def build_trusses(
     loads: Loads,
     stock: float,
     standard: Standard,
+    feet: tuple[Foot, ...] = (),
     give_up: bool = False,
     known: KnownLoads | None = None,
 ) -> tuple[BuiltTrusses, float]:
     """Design all trusses of a roof of one or more ``parts``; return them and how far the worst is used, gable frames aside.  Girders under
     hips have a ply less than those they hang on, two at most.
+
+    ``feet``: what stands on it of roofs that run on over it.
 
     Raises TrussError; with ``give_up`` TooWeak at the first make that does not work.
     """
@@ -136,6 +143,8 @@ def build_trusses(
         roof = OnRoof(part.part.plan, part.row, _snow_on(part.part, snow), wind, loads, standard)
         built.works.append(_Work(built, part, roof, trusses.plies, known if known is not None else {}))
     main, *wings = built.works
+    for foot in feet:
+        min(built.works, key=lambda work: work.away(foot.at)).put(foot)
     for wing in wings:
         wing.lay_valleys(main, spacing)
     for work in (main, *wings):
@@ -184,7 +193,7 @@ def _laid_out(
     for number, part in enumerate(parts):
         row, met = truss_row(part.plan, spacing, plan.roof.trusses.plies, girder_plies), None
         joins: list[Joins | None] = [None] * len(row.hips)
-        if len(parts) > 1:
+        if len(parts) > 1 or plan.covered:
             met = beside(plan, parts, number, row)
             row = dressed(plan, parts, number, row, met, girder_plies)
             joins = [joins_at(met, parts, row, hip.first) for hip in row.hips]
@@ -249,8 +258,7 @@ class _Work:
     def lay_valleys(self, main: "_Work", spacing: float) -> None:
         """Lay and design a wing's valley trusses; what they bring rests on the main part's."""
         whole, part = self.whole, self.laid.part
-        below = [below_of(main.laid.first + k, p, main.laid.row.wide) for k, p in enumerate(main.laid.row.places)]
-        below += [below_of(main.names[one.name], one.place, one.long) for one in main.hung]
+        below = main._lines()
         heel = (
             section(VALLEY_CHORD).depth * math.hypot(1.0, max(part.plan.edges[k].pitch for k in self.laid.row.eaves))
             + BUTT
@@ -268,12 +276,28 @@ class _Work:
         )
         for number, one in zip(numbers, self.valleys.trusses, strict=True):
             for x, force in self.forces(number, wind=True):
-                for crossed, part_of in one.shares(x):
-                    whole.rested.setdefault(crossed.number, []).append(
-                        Hung(round(crossed.along, 1), force.scaled(part_of))
-                    )
-            for crossed in one.crossed:  # where others of their make have something
-                main.rests.setdefault(crossed.number, []).append(round(crossed.along, 1))
+                for other, part_of in lever(one.crossed, x):
+                    whole.rested.setdefault(other.number, []).append(Hung(round(other.along, 1), force.scaled(part_of)))
+            for other in one.crossed:  # where others of their make have something
+                main.rests.setdefault(other.number, []).append(round(other.along, 1))
+
+    def away(self, at: Point) -> float:
+        """Return how far beside the part a place lies, mm."""
+        return float(shapely.Polygon(self.laid.part.plan.outline.core).distance(shapely.Point(at)))
+
+    def _lines(self) -> list[Below]:
+        """Return the part's trusses in plan."""
+        laid = self.laid
+        rows = [below_of(laid.first + k, place, laid.row.wide) for k, place in enumerate(laid.row.places)]
+        return rows + [below_of(self.names[one.name], one.place, one.long) for one in self.hung]
+
+    def put(self, foot: Foot) -> None:
+        """Put what stands on the part's roof on the trusses on both sides of it, by the lever."""
+        beside_it = crossed(foot.at, self.laid.row.frame.t, self._lines())
+        for one, part in lever(beside_it, 0.0):
+            x = round(one.along / FOOT_STEP) * FOOT_STEP
+            self.whole.rested.setdefault(one.number, []).append(Hung(x, foot.force.scaled(part)))
+            self.rests.setdefault(one.number, []).append(x)
 
     def build(self) -> None:
         """Design the part's trusses from the top down; those of wings after what hangs on them."""

@@ -207,7 +207,9 @@ def _edge(plan: SurfacePlan, i: int, scale: float, tie: str) -> list[Item]:
         and any(low < 0.0 < high for low, high in chords((plan.ring,), at, unit(a, b)))
     ):
         return []  # in a bay it would lie over another plane
-    said = f"{said}, ties {tie}" if tie else said
+    with_ties = f"{said}, ties {tie}"
+    if tie and text_width(with_ties, TEXT * scale * 0.9) < long:  # the table of ties has those of shorter sides
+        said = with_ties
     return _label(at, unit(a, b), said, scale, plan.roof.id)
 
 

@@ -201,7 +201,7 @@ def without_tails(plan: SurfacePlan, members: Sequence[RoofMember]) -> list[Roof
         if over > 0.0 and distance(*m.ends) > 0.0:
             out = unit(m.end[:2], m.start[:2])
             if len(m.edges) == 1:
-                over = min(over, _tail(rings.get(m.edges[0], ()), m.start[:2], out), _over_lower(plan, m, out))
+                over = min(over, tail_reach(rings.get(m.edges[0], ()), m.start[:2], out), _over_lower(plan, m, out))
             elif gone.covers(shapely.Point(add(m.start[:2], out, over / 2.0))):
                 over = 0.0
         if over < m.over - 0.5:
@@ -227,10 +227,10 @@ def _over_lower(plan: SurfacePlan, m: RoofMember, out: Point) -> float:
     return found
 
 
-def _tail(rings: tuple[Ring, ...], at: Point, out: Point) -> float:
-    """Return how far a plane runs on beyond a place on its bearing line, over all of a rafter's thickness, mm."""
+def tail_reach(rings: tuple[Ring, ...], at: Point, out: Point, thick: float = THICK) -> float:
+    """Return how far a plane runs on beyond a place on its bearing line, over all of a rafter's or truss's thickness, mm."""
     reach = []
-    for aside in (-THICK / 2.0, THICK / 2.0):
+    for aside in (-thick / 2.0, thick / 2.0):
         rows = chords(rings, add(at, left(out), aside), out)
         reach.append(max((high for low, high in rows if low < 1.0), default=0.0))
     return max(min(reach), 0.0)

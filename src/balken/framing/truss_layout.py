@@ -131,8 +131,6 @@ def why_not(plan: SurfacePlan) -> str:
         return "trusses are laid under one slope, or between two eaves opposite one another under one ridge, with gables or hips at its ends"
     if plan.roof.trusses.bottom_pitch > 0.0 and len(eaves) > 2:
         return "at its hip ends bottom chords that rise to the middle would meet no level ones: make them level, or the ends gables"
-    if plan.covered:
-        return "another roof runs on over it, whose feet trusses are not designed for"
     return _set_backs(plan) if not single else ""
 
 

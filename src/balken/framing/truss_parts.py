@@ -16,6 +16,7 @@ from msgspec.structs import replace as replace_struct
 from numpy.typing import NDArray
 
 from balken.framing.frames import Frame
+from balken.framing.joined_roofs import tail_reach
 from balken.framing.outlines import Outline
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_hips import Joins, Opening
@@ -76,9 +77,10 @@ class Overlay(NamedTuple):
 def parts_of(plan: SurfacePlan) -> tuple[tuple[Part, ...], str]:
     """Return the parts of a roof, the main one first; or none, and why trusses cannot stand under it."""
     core = plan.outline.core
-    if plan.problem or len(core) == 4 or plan.covered or any(edge.kind == "roof" for edge in plan.edges):
-        why = why_not(plan)
-        return ((), why) if why else ((Part(plan, tuple((k,) for k in range(4))),), "")
+    if plan.problem or len(core) == 4 or any(edge.kind == "roof" for edge in plan.edges):
+        whole = (Part(plan, tuple((k,) for k in range(4))),)
+        why = why_not(plan) or _under_others(plan, whole)
+        return ((), why) if why else (whole, "")
     ways = [unit(core[k], core[(k + 1) % len(core)]) for k in range(len(core))]
     if any(min(abs(dot(ways[0], way)), abs(dot(left(ways[0]), way))) > SQUARE for way in ways):
         return (), LOW
@@ -90,8 +92,23 @@ def parts_of(plan: SurfacePlan) -> tuple[tuple[Part, ...], str]:
         if isinstance(made, str):
             said = made if made != LOW else said
             continue
-        return made, ""
+        why = _under_others(plan, made)
+        return ((), why) if why else (made, "")
     return (), said
+
+
+def _under_others(plan: SurfacePlan, parts: Sequence[Part]) -> str:
+    """Return why trusses cannot carry what of other roofs lies over theirs; "" where they can."""
+    if not plan.covered:
+        return ""
+    over = shapely.union_all([shapely.Polygon(ring) for ring in plan.covered])
+    faces = {face.edge: shapely.Polygon([p[:2] for p in face.ring]) for face in plan.surface.faces}
+    sides = {e for part in parts for k in _eaves(part) for e in part.sides[k]}
+    ends = [face for edge, face in faces.items() if edge not in sides]
+    valleys = [overlay_of(parts[0], part).region for part in parts[1:]]
+    if len(faces) == 1 or any(over.intersection(shape).area > 1e4 for shape in (*ends, *valleys)):
+        return "another roof runs on over a hip end, a valley or a single slope of it, whose feet trusses are not designed for"
+    return ""
 
 
 Rectangle = tuple[Point, Point, Point, Point]
@@ -343,11 +360,18 @@ def beside(whole: SurfacePlan, parts: Sequence[Part], number: int, row: TrussRow
     """Return how a part of a roof with wings meets the others."""
     part = parts[number]
     faces = {face.edge: shapely.Polygon([p[:2] for p in face.ring]) for face in whole.whole.faces}
-    planes = [shapely.union_all([faces[e] for e in part.sides[k] if e in faces], grid_size=1e-3) for k in row.eaves]
+    others = shapely.union_all([shapely.Polygon(ring) for ring in whole.covered])
+    own = [shapely.union_all([faces[e] for e in part.sides[k] if e in faces], grid_size=1e-3) for k in row.eaves]
+    planes = [plane.difference(others, grid_size=1e-3) for plane in own]
     wings = tuple((k, wing.comes) for k, wing in enumerate(parts) if wing.comes is not None) if number == 0 else ()
     over = [
-        shapely.union_all([overlay_of(parts[0], parts[k]).region for k, comes in wings if comes.side == side])
-        for side in row.eaves
+        shapely.union_all(
+            [
+                plane.intersection(others),
+                *(overlay_of(parts[0], parts[k]).region for k, comes in wings if comes.side == side),
+            ]
+        )
+        for plane, side in zip(own, row.eaves, strict=True)
     ]
     return Beside((planes[0], planes[1]), (over[0], over[1]), wings)
 
@@ -413,6 +437,10 @@ def _over(
     if _comes_in(part, met, side, end) is not None:
         tail = 0.0
     else:
+        if whole.gone:  # what of its overhang would stand in the roof above is left out
+            out = unit(row.frame.back(row.start + row.wide / 2.0, place.t), end)
+            rings = [[p[:2] for p in face.ring] for face in whole.whole.faces if face.edge in part.sides[side]]
+            tail = min(tail, tail_reach(tuple(tuple(ring) for ring in rings), end, out, thick))
         for corner, ratio in _inner_corners(parts, number, row, k):
             tail = min(tail, max((distance(end, corner) - thick / 2.0 - BESIDE) * ratio, 0.0))
         tail = tail if tail >= LEAST_TAIL or tail == part.plan.overhangs[side] else 0.0

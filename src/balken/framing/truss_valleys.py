@@ -52,15 +52,16 @@ class Valley(NamedTuple):
     crossed: tuple[Crossed, ...]
     deep: float
 
-    def shares(self, x: float) -> list[tuple[Crossed, float]]:
-        """Return on which trusses below what comes down at x rests, by the lever between those on both sides of it."""
-        before = [one for one in self.crossed if one.x <= x + 1e-6]
-        after = [one for one in self.crossed if one.x > x + 1e-6]
-        if not before or not after:
-            return [((before or after)[-1 if before else 0], 1.0)]
-        a, b = before[-1], after[0]
-        part = (x - a.x) / (b.x - a.x)
-        return [(a, 1.0 - part), (b, part)] if part > 1e-9 else [(a, 1.0)]
+
+def lever(crossings: Sequence[Crossed], x: float) -> list[tuple[Crossed, float]]:
+    """Return on which trusses what comes down at x along a line rests, by the lever between those on both sides of it."""
+    before = [one for one in crossings if one.x <= x + 1e-6]
+    after = [one for one in crossings if one.x > x + 1e-6]
+    if not before or not after:
+        return [(before[-1] if before else after[0], 1.0)] if crossings else []
+    a, b = before[-1], after[0]
+    part = (x - a.x) / (b.x - a.x)
+    return [(a, 1.0 - part), (b, part)] if part > 1e-9 else [(a, 1.0)]
 
 
 class ValleySet(NamedTuple):
@@ -166,12 +167,10 @@ def _valley(laying: _Laying, deep: float, low: float, high: float) -> Valley:
     row, (p0, p1), heel = laying.row, laying.pitches, laying.heel
     (s0, s1), t = laying.ends(deep), laying.inner + laying.into * deep
     span, peak = s1 - s0, row.wide * p1 / (p0 + p1) - s0
-    crossed = _crossed(row.frame.back(row.start + s0, t), row.frame.s, laying.below)
+    below = crossed(row.frame.back(row.start + s0, t), row.frame.s, laying.below)
     top = ((0.0, heel), (peak, heel + p0 * peak), (span, heel))
     inner = (
-        Bearing(one.x - BOARD / 2.0, one.x + BOARD / 2.0)
-        for one in crossed
-        if SEAT + BOARD < one.x < span - SEAT - BOARD
+        Bearing(one.x - BOARD / 2.0, one.x + BOARD / 2.0) for one in below if SEAT + BOARD < one.x < span - SEAT - BOARD
     )
     bearings = (Bearing(0.0, SEAT), *inner, Bearing(span - SEAT, span))
     areas, half = laying.within(low, high), (high - low) / 2.0
@@ -179,7 +178,7 @@ def _valley(laying: _Laying, deep: float, low: float, high: float) -> Valley:
         "valley", row.frame, row.start + s0, t, ("", ""), (t - half, t + half), (t, t), lift=laying.base(deep) + laying.main.plan.plate_to_top,
         sides=(Over(0.0, 0.0, areas[0], 0.0), Over(0.0, 0.0, areas[1], 0.0)),
     )  # fmt: skip
-    return Valley(place, _even(top, span, bearings), crossed, deep)
+    return Valley(place, _even(top, span, bearings), below, deep)
 
 
 def _even(top: tuple[Point, ...], span: float, bearings: tuple[Bearing, ...]) -> TrussOutline:
@@ -188,7 +187,7 @@ def _even(top: tuple[Point, ...], span: float, bearings: tuple[Bearing, ...]) ->
     return TrussOutline(rows, ((0.0, 0.0), (round(span, 6), 0.0)), seats)
 
 
-def _crossed(at: Point, way: Point, below: Sequence[Below]) -> tuple[Crossed, ...]:
+def crossed(at: Point, way: Point, below: Sequence[Below]) -> tuple[Crossed, ...]:
     """Return where a line in plan crosses trusses of the main part, in order along it."""
     found: list[Crossed] = []
     for one in below:
@@ -201,9 +200,9 @@ def _crossed(at: Point, way: Point, below: Sequence[Below]) -> tuple[Crossed, ..
             found.append(Crossed(x, min(max(along, 0.0), one.long), one.number))
     found.sort()
     kept: list[Crossed] = []
-    for crossed in found:
-        if not kept or crossed.x - kept[-1].x > APART:
-            kept.append(crossed)
+    for row in found:
+        if not kept or row.x - kept[-1].x > APART:
+            kept.append(row)
     return tuple(kept)
 
 

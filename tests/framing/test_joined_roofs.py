@@ -23,6 +23,7 @@ from balken.geometry.trimmed import Trimmed
 from balken.loads.cases import total
 from balken.model import edits
 from balken.model.kinds.roof import RoofSide
+from balken.model.kinds.trusses import Trusses
 from balken.model.records import Hang, Roof
 from balken.model.roof_edits import next_kind, set_side, switch_side
 from balken.units.system import FOOT, INCH
@@ -240,3 +241,47 @@ def test_feet_are_cut_off_by_the_plane_below():
     assert len(boards) == 2
     for board in boards:
         assert board.solid.volume == pytest.approx(board.length * 1.5 * INCH * section(board.section).depth, rel=0.15)
+
+
+@pytest.mark.parametrize(
+    ("heel", "fields"),
+    [
+        (6.5 * INCH, {}),
+        (12.0 * INCH, {"wing": (24.0, 39.0, 12.0)}),
+        (6.5 * INCH, {"over": 24.0 * INCH, "wing": (1.0, 16.0, 8.0)}),
+    ],
+)
+def test_a_wing_on_a_roof_of_trusses(heel, fields):
+    """Its feet stand on trusses as on rafters: by the lever on those on both sides; nothing is lost, nothing stands in anything."""
+    p = edits.set_project(joined(**fields), stock_length=24.0 * FOOT)
+    p = edits.change(p, "roof-1", framed="trusses", trusses=Trusses(heel=heel, top="2x6"))
+    model = derive(p)
+    made = model.trusses["roof-1"]
+    assert not made.problem
+    balanced(model)
+    pieces = [x for x in model.pieces.values() if x.owner in ("roof-1", "roof-2")]
+    apart([x for x in pieces if x.role.startswith("truss ")], pieces, 1e4)
+    # The wing lies on the deck that the trusses carry.
+    main = plans(model)["roof-1"]
+    assert main.plate_to_top == pytest.approx(heel)
+    feet = model.planes["roof-2"].carried.onto
+    rested = total(one.force for make in made.makes for one in make.design.job.loads.rested)
+    assert 0.0 < rested.snow < sum(foot.force.snow for foot in feet)
+    # Under it no snow lies on the main roof itself.
+    carried = sum(r.force.snow for r in model.path.reactions if r.piece.startswith("roof-1/"))
+    own = (
+        model.project.loads.ground_snow * (main.plan_area - sum(shapely.Polygon(r).area for r in main.covered)) / 1000.0
+    )
+    gone = sum(shapely.Polygon(r).area for r in main.gone) * model.project.loads.ground_snow / 1000.0
+    assert carried == pytest.approx(own - gone + sum(foot.force.snow for foot in feet), rel=2e-3)
+
+
+def test_trusses_under_a_wing_want_a_typed_heel_and_where_they_cannot_be_the_wing_lies_on_rafters():
+    p = edits.set_project(joined(), stock_length=24.0 * FOOT)
+    auto = derive(edits.change(p, "roof-1", framed="trusses"))
+    assert "type the height of its heels" in auto.trusses["roof-1"].problem
+    # A heel that no chord fits: rafters, and the wing as high as on a roof of rafters.
+    low = derive(edits.change(p, "roof-1", framed="trusses", trusses=Trusses(heel=60.0, top="2x6")))
+    assert low.trusses["roof-1"].problem
+    assert plans(low)["roof-2"].surface == plans(derive(p))["roof-2"].surface
+    balanced(low)

@@ -285,3 +285,46 @@ def test_trusses_under_a_wing_want_a_typed_heel_and_where_they_cannot_be_the_win
     assert low.trusses["roof-1"].problem
     assert plans(low)["roof-2"].surface == plans(derive(p))["roof-2"].surface
     balanced(low)
+
+
+@pytest.mark.parametrize("lower", ["rafters", "trusses"])
+@pytest.mark.parametrize("fields", [{}, {"wing": (24.0, 39.0, 12.0)}, {"over": 24.0 * INCH}])
+def test_a_wing_of_trusses_on_another_roof(lower, fields):
+    """Its own trusses end at the house; beyond stand valley trusses on the deck below, whatever carries that; nothing is lost."""
+    heel = 6.5 * INCH
+    made_of = Trusses(heel=heel, top="2x6")
+    p = edits.set_project(joined(**fields), stock_length=24.0 * FOOT)
+    if lower == "trusses":
+        p = edits.change(p, "roof-1", framed="trusses", trusses=made_of)
+    model = derive(edits.change(p, "roof-2", framed="trusses", trusses=made_of))
+    made, plan, main = model.trusses["roof-2"], plans(model)["roof-2"], plans(model)["roof-1"]
+    assert not made.problem
+    balanced(model)
+    valleys = [made.places[n] for make in made.makes if make.key == "valley" for n in make.numbers]
+    depths = sorted(place.at(0.0)[1] for place in valleys)
+    assert len(valleys) >= 3
+    assert max(b - a for a, b in itertools.pairwise([0.0, *depths])) <= 24.0 * INCH + 1.0
+    # Their undersides lie on the deck below: that of the main roof, 5/8 in on its slope.
+    for place in valleys:
+        y = place.at(0.0)[1] + 0.75 * INCH
+        deck = main.bearing + main.plate_to_top + 0.5 * y + main.roof.deck * math.hypot(1.0, 0.5)
+        assert plan.bearing + place.lift == pytest.approx(deck, abs=0.01)
+    pieces = [x for x in model.pieces.values() if x.owner in ("roof-1", "roof-2")]
+    apart([x for x in pieces if x.role.startswith("truss ")], pieces, 1e4)
+
+
+def test_where_a_wing_cannot_have_trusses_it_is_told():
+    p = edits.set_project(joined(), stock_length=24.0 * FOOT)
+    auto = derive(edits.change(p, "roof-2", framed="trusses"))
+    assert "type the height of its heels" in auto.trusses["roof-2"].problem
+    high = derive(edits.change(p, "roof-2", framed="trusses", trusses=Trusses(heel=300.0, top="2x6")))
+    assert "lies too low" in high.trusses["roof-2"].problem
+    assert plans(high)["roof-2"].surface == plans(derive(p))["roof-2"].surface
+    skewed = derive(
+        edits.change(
+            edits.set_project(joined(skew=1500.0)), "roof-2", framed="trusses", trusses=Trusses(heel=165.0, top="2x6")
+        )
+    )
+    assert skewed.trusses["roof-2"].problem
+    for model in (auto, high, skewed):
+        balanced(model)

@@ -241,7 +241,7 @@ def test_snow_over_a_ridge_off_the_middle_is_that_of_rafters(side, pitch):
     laid, made = derive(p), derive(edits.change(p, "roof-2", framed="rafters"))
     assert not laid.trusses["roof-2"].problem
     under = sum(r.force.snow for r in made.path.reactions if r.piece.startswith("roof-2/"))
-    assert sum(r.force.snow for r in laid.trusses["roof-2"].reactions) == pytest.approx(under, rel=2e-3)
+    assert sum(r.force.snow for r in laid.trusses["roof-2"].reactions) == pytest.approx(under, rel=3e-3)
 
 
 def test_drawings_say_what_is_built():

@@ -170,3 +170,24 @@ def test_wind_presses_below_a_roof_on_beams():
     model = derive(edits.set_loads(carport(), wind_speed=50.0))
     over_house, open_one = (model.uplift.wind[roof] for roof in ("roof-1", "roof-2"))
     assert (open_one.inner / open_one.speed) - (over_house.inner / over_house.speed) == pytest.approx(0.55 - 0.18)
+
+
+@pytest.mark.parametrize("framed", ["rafters", "trusses"])
+def test_one_roof_over_a_house_and_its_porch(framed):
+    """Ends of valleys come down where a beam meets the wall, half on each; the wall runs on below the porch and is two sides of the roof."""
+    p = edits.remove(porched("gable", deep=10.0 * FOOT), "roof-2")
+    walls = (*p.roofs[0].walls, "beam-1", "beam-2", "beam-3")
+    ends = tuple(RoofSide(wall=wall, kind="gable") for wall in ("wall-2", "wall-4", "beam-1"))
+    p = edits.change(p, "roof-1", walls=walls, sides=ends, shape="planes", framed=framed)
+    model = derive(edits.set_project(p, stock_length=24.0 * FOOT))
+    plan = plan_of(model, "roof-1")
+    assert plan.outline.walls.count("wall-1") == 2
+    assert not model.path.lost
+    balanced(model)
+
+
+def test_hips_of_a_carport_come_down_on_its_beams():
+    model = derive(edits.change(carport(), "roof-2", sides=()))
+    assert len([line for line in plan_of(model).surface.lines if line.kind == "hip"]) == 4
+    assert not model.path.lost
+    balanced(model)

@@ -88,6 +88,14 @@ def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines
             for foot in framing.carried.onto
             if foot.roof == r
         ]
+        feet += [
+            foot
+            for u in upper
+            for made_of in (made[u].trusses,)
+            if made_of is not None
+            for foot in made_of.onto
+            if foot.roof == r
+        ]
         mine = [d for d in dormers.values() if d.place.dormer.roof == r and d.framing is not None]
         over += [d.over for d in mine]
         feet += [foot for d in mine for foot in d.feet]
@@ -95,7 +103,7 @@ def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines
         trusses = None
         if roofs[r].framed == "trusses":
             trusses = _trussed(memo, p, loads, outlines, chosen[r], over, tuple(feet), bool(mine))
-            if trusses[1].problem and bare[r].trussed and over:
+            if trusses[1].problem and ((bare[r].trussed and over) or chosen[r].plan.trussed):
                 return _with_rafters(memo, p, loads, outlines, lines, r, trusses[1])
             if not trusses[1].problem:
                 made[r] = LaidSurface(trusses[0], None, None, chosen[r].snow, trusses[1])

@@ -87,6 +87,8 @@ class TrussRoof:
     problem: str = ""
     hung: tuple[HangingTruss, ...] = ()
     sides: tuple[tuple[tuple[int, ...], ...], ...] = ()
+    onto: tuple[Foot, ...] = ()
+    """What its valley trusses bring down on another roof."""
 
     @property
     def row(self) -> TrussRow | None:
@@ -273,6 +275,7 @@ def _finished(built: BuiltTrusses, pressure: float, standard: Standard) -> Truss
         built.reactions,
         built.heaps,
         hung=_with_plies(built.hung, makes),
+        onto=built.onto,
         sides=built.sides,
     )
     stores = made.common is not None and stores_things(made.common)

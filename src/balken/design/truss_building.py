@@ -23,7 +23,7 @@ from balken.framing.truss_hips import HipFraming, HungTruss, Joins, girder_name,
 from balken.framing.truss_layout import BOARD, TrussPlace, TrussRow, flat_at, outline_of, truss_row
 from balken.framing.truss_outline import TrussError, TrussOutline, height_on
 from balken.framing.truss_parts import Beside, Part, beside, dressed, hangs_on, joins_at
-from balken.framing.truss_valleys import Below, ValleySet, below_of, crossed, lever, valley_set
+from balken.framing.truss_valleys import Below, Valley, ValleySet, below_of, crossed, lever, on_other_roof, valley_set
 from balken.framing.truss_webs import LONGEST_JACK, TOP_PANEL
 from balken.framing.trusses import Sizes
 from balken.geometry.plane import Point
@@ -79,6 +79,8 @@ class BuiltTrusses(NamedTuple):
     heaps: Cases
     hung: tuple[HangingTruss, ...]
     sides: tuple[tuple[tuple[int, ...], ...], ...] = ()
+    onto: tuple[Foot, ...] = ()
+    """What its valley trusses bring down on another roof."""
 
 
 class _Asked(NamedTuple):
@@ -147,6 +149,7 @@ def build_trusses(
         min(built.works, key=lambda work: work.away(foot.at)).put(foot)
     for wing in wings:
         wing.lay_valleys(main, spacing)
+    main.run_on(plan, spacing)
     for work in (main, *wings):
         work.build()
     reactions = [work.reactions() for work in built.works]
@@ -159,6 +162,7 @@ def build_trusses(
         total(heap for _, heap in reactions),
         tuple(built.hanging),
         tuple(part.part.sides for part in laid),
+        tuple(main.onto),
     )
     return made, used
 
@@ -193,7 +197,7 @@ def _laid_out(
     for number, part in enumerate(parts):
         row, met = truss_row(part.plan, spacing, plan.roof.trusses.plies, girder_plies), None
         joins: list[Joins | None] = [None] * len(row.hips)
-        if len(parts) > 1 or plan.covered:
+        if len(parts) > 1 or plan.covered or part.onto is not None:
             met = beside(plan, parts, number, row)
             row = dressed(plan, parts, number, row, met, girder_plies)
             joins = [joins_at(met, parts, row, hip.first) for hip in row.hips]
@@ -246,6 +250,7 @@ class _Work:
         self.names |= {girder_name(hip.hip): laid.first + hip.girder for hip in laid.hips}
         whole.places += (one.place for one in self.hung)
         self.valleys: ValleySet | None = None
+        self.onto: list[Foot] = []
         self.rests: dict[int, list[float]] = {}
         self.mine: list[int] = [laid.first + k for k in range(len(laid.row.places))]
         self.mine += [self.names[one.name] for one in self.hung]
@@ -257,35 +262,46 @@ class _Work:
 
     def lay_valleys(self, main: "_Work", spacing: float) -> None:
         """Lay and design a wing's valley trusses; what they bring rests on the main part's."""
-        whole, part = self.whole, self.laid.part
-        below = main._lines()
-        heel = (
-            section(VALLEY_CHORD).depth * math.hypot(1.0, max(part.plan.edges[k].pitch for k in self.laid.row.eaves))
-            + BUTT
-        )
-        self.valleys = valley_set(main.laid.part, part, self.laid.number, self.laid.row, spacing, heel, below)
-        numbers = [len(whole.places) + k for k in range(len(self.valleys.trusses))]
-        whole.places += (one.place for one in self.valleys.trusses)
-        self.mine += numbers
-        self.design(
-            "valley",
-            [
-                _Asked(number, one.place, one.outline, loads_on_valley(self.roof, one.place, one.outline.span))
-                for number, one in zip(numbers, self.valleys.trusses, strict=True)
-            ],
-        )
-        for number, one in zip(numbers, self.valleys.trusses, strict=True):
+        laid, rested = self.laid, self.whole.rested
+        heel, below = self._valley_heel(), main.lines()
+        valleys = valley_set(main.laid.part, laid.part, laid.number, laid.row, spacing, heel, below)
+        for number, one in self._stand(valleys):
             for x, force in self.forces(number, wind=True):
-                for other, part_of in lever(one.crossed, x):
-                    whole.rested.setdefault(other.number, []).append(Hung(round(other.along, 1), force.scaled(part_of)))
+                for other, part in lever(one.crossed, x):
+                    rested.setdefault(other.number, []).append(Hung(round(other.along, 1), force.scaled(part)))
             for other in one.crossed:  # where others of their make have something
                 main.rests.setdefault(other.number, []).append(round(other.along, 1))
+
+    def run_on(self, plan: SurfacePlan, spacing: float) -> None:
+        """Lay and design the valley trusses of a roof that runs on over another; what they bring stands on that."""
+        part = self.laid.part
+        if part.onto is None:
+            return
+        for number, one in self._stand(on_other_roof(plan, part, self.laid.row, spacing, self._valley_heel())):
+            self.onto += [Foot(part.onto.roof, one.place.at(x), force) for x, force in self.forces(number, wind=True)]
+
+    def _valley_heel(self) -> float:
+        pitches = (self.laid.part.plan.edges[k].pitch for k in self.laid.row.eaves)
+        return section(VALLEY_CHORD).depth * math.hypot(1.0, max(pitches)) + BUTT
+
+    def _stand(self, valleys: ValleySet) -> list[tuple[int, Valley]]:
+        """Take in valley trusses and design them; return them with their numbers."""
+        self.valleys = valleys
+        numbered = [(len(self.whole.places) + k, one) for k, one in enumerate(valleys.trusses)]
+        self.whole.places += (one.place for one in valleys.trusses)
+        self.mine += (number for number, _ in numbered)
+        asked = [
+            _Asked(number, one.place, one.outline, loads_on_valley(self.roof, one.place, one.outline.span))
+            for number, one in numbered
+        ]
+        self.design("valley", asked)
+        return numbered
 
     def away(self, at: Point) -> float:
         """Return how far beside the part a place lies, mm."""
         return float(shapely.Polygon(self.laid.part.plan.outline.core).distance(shapely.Point(at)))
 
-    def _lines(self) -> list[Below]:
+    def lines(self) -> list[Below]:
         """Return the part's trusses in plan."""
         laid = self.laid
         rows = [below_of(laid.first + k, place, laid.row.wide) for k, place in enumerate(laid.row.places)]
@@ -293,7 +309,7 @@ class _Work:
 
     def put(self, foot: Foot) -> None:
         """Put what stands on the part's roof on the trusses on both sides of it, by the lever."""
-        beside_it = crossed(foot.at, self.laid.row.frame.t, self._lines())
+        beside_it = crossed(foot.at, self.laid.row.frame.t, self.lines())
         for one, part in lever(beside_it, 0.0):
             x = round(one.along / FOOT_STEP) * FOOT_STEP
             self.whole.rested.setdefault(one.number, []).append(Hung(x, foot.force.scaled(part)))

@@ -119,13 +119,16 @@ def loads_on_valley(roof: OnRoof, place: TrussPlace, span: float) -> TrussLoads:
         _plane(roof, edge, a, b, side.seen / strip / (b - a))
         for edge, (a, b), side in zip(roof.eaves, ((0.0, peak), (peak, span)), place.sides, strict=True)
     )
+    # Drifts beside its ends lie on it, too.
+    wider = sum(side.seen for side in place.sides) / (strip * span)
+    lying = (Band(b.low, b.high, round(b.more * wider, 6)) for b in _lying(roof, place, 0.0, span))
     return TrussLoads(
         round(strip, 6),
         roof.of(roof.eaves[0]),
         Cases(),
         tuple(_within(u, off, 0.0, span) for u in _uneven(roof, place)),
         planes=planes,
-        lying=_lying(roof, place, 0.0, span),
+        lying=tuple(lying),
         below=0.0,
     )
 

@@ -125,6 +125,8 @@ def surface_plan(
             over = roof.overhang * roof.pitch / pitch if level else roof.overhang
         overhangs.append(0.0 if side.kind in ("wall", "roof") else over)
     rows = tuple(edges), tuple(overhangs)
+    # Where it runs on over others it is laid as high as trusses carry it, where it is to have such and it is known how high they are.
+    trussed = roof.framed == "trusses" and roof.trusses.heel is not None and any(e.kind == "roof" for e in edges)
     deep = tuple((lines[w].core[1] - lines[w].core[0]) / 2.0 if w in lines else thick / 2.0 for w in outline.walls)
     try:
         surface = roof_surface(outline.core, edges)
@@ -132,8 +134,11 @@ def surface_plan(
         shares = tuple(s for face in whole.faces for s in shares_of(face, outline, deep[face.edge]))
         inside = tuple(s for face in surface.faces for s in shares_of(face, outline, deep[face.edge]))
         laid_on: tuple[LowerPlane, ...] = ()
-        if any(edge.kind == "roof" for edge in edges):
+        if trussed:
+            laid_on = _lowered(onto, bearing + heel_of(roof.trusses, 0.0), boards=False)
+        elif any(edge.kind == "roof" for edge in edges):
             laid_on = _lowered(onto, bearing + rafter_shape(roof, 1000.0, roof.pitch).top(0.0))
+        if any(edge.kind == "roof" for edge in edges):
             surface, whole, ring = _run_on(surface, outline, rows, laid_on, tuple(core for core, _ in onto))
             beyond = (part for face in whole.faces for part in _beyond(face, surface))
             shares = (*inside, *(s for face in beyond for s in shares_of(face, outline, deep[face.edge])))
@@ -155,11 +160,19 @@ def surface_plan(
         holes=holes,
         laid_on=laid_on,
         beneath=tuple(core for core, _ in onto),
+        trussed=trussed,
     )
 
 
-def _lowered(onto: "tuple[tuple[Ring, tuple[LowerPlane, ...]], ...]", by: float) -> tuple[LowerPlane, ...]:
-    return tuple(replace(plane, level=plane.level - by) for _, planes in onto for plane in planes)
+def _lowered(
+    onto: "tuple[tuple[Ring, tuple[LowerPlane, ...]], ...]", by: float, boards: bool = True
+) -> tuple[LowerPlane, ...]:
+    """Return planes below by their heights over an upper one's; without ``boards``: as high as their decks."""
+
+    def less(plane: LowerPlane) -> float:
+        return by if boards else by + VALLEY_BOARD * math.hypot(1.0, *plane.slope)
+
+    return tuple(replace(plane, level=plane.level - less(plane)) for _, planes in onto for plane in planes)
 
 
 def _beyond(face: RoofFace, surface: RoofSurface) -> list[RoofFace]:

@@ -114,8 +114,6 @@ def why_not(plan: SurfacePlan) -> str:
     if plan.problem:
         return plan.problem
     eaves = [k for k, edge in enumerate(plan.edges) if edge.kind == "eave"]
-    if any(edge.kind == "roof" for edge in plan.edges):
-        return "it runs on over another roof, where valley trusses would be needed, which Balken does not lay"
     core = plan.outline.core
     if len(core) != 4:
         return "trusses are laid over rectangles; where its walls step back it stays framed with rafters"
@@ -218,7 +216,15 @@ def truss_row(plan: SurfacePlan, spacing: float, plies: int, girder_plies: int =
     faces = [low, high]
     for hip in hips:
         faces[0 if hip.first else 1] += hip.set_back if hip.first else -hip.set_back
-    ts = _stations((faces[0], faces[1]), (thicks[0], thicks[1]), spacing, plan.roof.set_out == "middle", bool(hips))
+    # At an open side they stand clear of the lower edge of the deck that runs on there, square to its slope.
+    back = [BESIDE if kind == "gable" and not walls[k] else 0.0 for k, kind in zip(ends, kinds, strict=True)]
+    ts = _stations(
+        (faces[0] + back[0], faces[1] - back[1]),
+        (thicks[0], thicks[1]),
+        spacing,
+        plan.roof.set_out == "middle",
+        bool(hips),
+    )
     cuts = [(x + y) / 2.0 for x, y in itertools.pairwise(ts)]
     over = [0.0 if kind == "eave" else plan.overhangs[k] for k, kind in zip(ends, kinds, strict=True)]
     roofs = list(itertools.pairwise([faces[0] - over[0], *cuts, faces[1] + over[1]]))

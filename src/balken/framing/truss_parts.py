@@ -22,6 +22,7 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_hips import Joins, Opening
 from balken.framing.truss_layout import BESIDE, BOARD, LEAST_TAIL, Over, TrussPlace, TrussRow, why_not
 from balken.geometry.plane import Point, add, distance, dot, left, sub, unit
+from balken.geometry.roof_joins import LowerPlane
 from balken.geometry.roof_surface import RoofEdge, RoofError, RoofFace, RoofSurface, roof_surface
 
 Array = NDArray[np.float64]
@@ -31,6 +32,9 @@ SQUARE = 1e-4
 """Sides are square to one another where the cosine between them is no more."""
 STEP = 450.0
 """How far apart the heights of a roof are held against those of its parts, mm."""
+RUNS_ON = (
+    "trusses of a roof that runs on over another are laid over a rectangle with eaves along both sides of its open side"
+)
 WINGS = "trusses are laid over rectangles and over such with wings square to them"
 LOW = f"{WINGS} that lie lower than their ridge, with eaves along both sides. Where this roof is none of these it stays framed with rafters"
 
@@ -55,11 +59,13 @@ class Part(NamedTuple):
     sides: tuple[tuple[int, ...], ...]
     inner: int = -1
     comes: Coming | None = None
+    onto: LowerPlane | None = None
+    """The plane of another roof onto which it runs on beyond its inner side."""
 
 
 def tried(parts: tuple[Part, ...], plan: SurfacePlan) -> tuple[Part, ...]:
     """Return the parts of a roof with what is asked of its trusses in another plan of it."""
-    if len(parts) == 1:
+    if len(parts) == 1 and parts[0].onto is None:
         return (parts[0]._replace(plan=plan),)
     trusses = replace_struct(plan.roof.trusses, heel=plan.plate_to_top)
     roof = replace_struct(plan.roof, trusses=trusses)
@@ -77,7 +83,9 @@ class Overlay(NamedTuple):
 def parts_of(plan: SurfacePlan) -> tuple[tuple[Part, ...], str]:
     """Return the parts of a roof, the main one first; or none, and why trusses cannot stand under it."""
     core = plan.outline.core
-    if plan.problem or len(core) == 4 or any(edge.kind == "roof" for edge in plan.edges):
+    if not plan.problem and any(edge.kind == "roof" for edge in plan.edges):
+        return _running_on(plan)
+    if plan.problem or len(core) == 4:
         whole = (Part(plan, tuple((k,) for k in range(4))),)
         why = why_not(plan) or _under_others(plan, whole)
         return ((), why) if why else (whole, "")
@@ -95,6 +103,57 @@ def parts_of(plan: SurfacePlan) -> tuple[tuple[Part, ...], str]:
         why = _under_others(plan, made)
         return ((), why) if why else (made, "")
     return (), said
+
+
+def _running_on(plan: SurfacePlan) -> tuple[tuple[Part, ...], str]:
+    """Return a roof that runs on over another as a part that ends at its open side; or why trusses cannot stand under it."""
+    core, opened = plan.outline.core, [k for k, edge in enumerate(plan.edges) if edge.kind == "roof"]
+    if plan.roof.trusses.heel is None:
+        return (
+            (),
+            "it runs on over another roof, and is laid before its trusses are designed: type the height of its heels",
+        )
+    if len(core) != 4 or len(opened) != 1 or plan.covered or plan.roof.trusses.bottom_pitch > 0.0:
+        return (), f"{RUNS_ON}, with level bottom chords, and with nothing standing on it"
+    (inner,) = opened
+    own = _part(plan, (core[0], core[1], core[2], core[3]), inner)
+    if isinstance(own, str):
+        return (), own
+    why = why_not(own.plan)
+    if why or set(_eaves(own)) != {(inner + 1) % 4, (inner + 3) % 4}:
+        return (), why or RUNS_ON
+    out = left(unit(core[(inner + 1) % 4], core[inner]))
+    beyond = [_beyond(face.ring, core[inner], out) for face in plan.surface.faces]
+    over = shapely.union_all(beyond)
+    for plane in plan.laid_on:
+        along = abs(dot(left(out), plane.slope)) < SQUARE and dot(out, plane.slope) > 0.0
+        if along and shapely.Polygon(plane.ring).buffer(SAME).covers(over):
+            if plane.height(core[inner]) < -SAME:
+                return (
+                    (),
+                    "the roof below lies too low at its open side for valley trusses with heels like its own: make both alike high",
+                )
+            return (own._replace(inner=inner, onto=plane),), ""
+    return (), f"{RUNS_ON}, over one plane of the roof below alone, whose eave lies along that side"
+
+
+def _beyond(ring: Sequence[tuple[float, float, float]], at: Point, out: Point) -> shapely.Geometry:
+    """Return what of a plane lies beyond a line through a place, on the side of ``out``, in plan."""
+    far, way = 1e6, left(out)
+    corners = [add(add(at, way, s), out, t) for s, t in ((-far, 0.0), (far, 0.0), (far, far), (-far, far))]
+    return shapely.Polygon([p[:2] for p in ring]).intersection(shapely.Polygon(corners), grid_size=1e-3)
+
+
+def run_on(plan: SurfacePlan, part: Part) -> tuple[dict[int, shapely.Geometry], float]:
+    """Return what of a roof lies beyond its open side with its overhangs, by the sides of its part; how deep it reaches in there, mm."""
+    core, inner = plan.outline.core, part.inner
+    out = left(unit(core[(inner + 1) % 4], core[inner]))
+    found: dict[int, shapely.Geometry] = {}
+    for k, along in enumerate(part.sides):
+        faces = [_beyond(face.ring, core[inner], out) for face in plan.whole.faces if face.edge in along]
+        found[k] = shapely.union_all(faces) if faces else shapely.Polygon()
+    deep = max(dot(out, sub(p[:2], core[inner])) for face in plan.surface.faces for p in face.ring)
+    return found, deep
 
 
 def _under_others(plan: SurfacePlan, parts: Sequence[Part]) -> str:
@@ -437,7 +496,7 @@ def _over(
     if _comes_in(part, met, side, end) is not None:
         tail = 0.0
     else:
-        if whole.gone:  # what of its overhang would stand in the roof above is left out
+        if whole.gone or whole.laid_on:  # what of its overhang would stand in the roof above is left out
             out = unit(row.frame.back(row.start + row.wide / 2.0, place.t), end)
             rings = [[p[:2] for p in face.ring] for face in whole.whole.faces if face.edge in part.sides[side]]
             tail = min(tail, tail_reach(tuple(tuple(ring) for ring in rings), end, out, thick))
@@ -457,6 +516,12 @@ def _inner_corners(parts: Sequence[Part], number: int, row: TrussRow, k: int) ->
     """Return the inner corners at an eave of a part, with how far out the valley there runs a mm along that eave."""
     main, found = parts[0].plan, []
     core = main.outline.core
+    onto = parts[number].onto
+    if onto is not None:  # of the roof below at its open side
+        inner = parts[number].inner
+        side = row.eaves[k]
+        corner = core[inner] if side == (inner + 3) % 4 else core[(inner + 1) % 4]
+        return [(corner, math.hypot(*onto.slope) / main.edges[side].pitch)]
     for j, wing in enumerate(parts):
         if wing.comes is None or (number not in (0, j)):
             continue

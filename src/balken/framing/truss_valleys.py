@@ -12,9 +12,10 @@ from typing import NamedTuple
 
 import shapely
 
+from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_layout import BOARD, LEAST_GAP, SEAT, Over, TrussPlace, TrussRow
 from balken.framing.truss_outline import Bearing, TrussOutline
-from balken.framing.truss_parts import Overlay, Part, overlay_of
+from balken.framing.truss_parts import Overlay, Part, overlay_of, run_on
 from balken.framing.trusses import SHORTEST
 from balken.geometry.plane import Point, add, dot, left, sub, unit
 from balken.units.system import INCH
@@ -22,6 +23,9 @@ from balken.units.system import INCH
 FAR = 1e6
 LEAST_RISE = 4.0 * INCH
 """Chords of smaller ones would find no room; the deck at the tip of a valley is packed up from that below."""
+STUDS = 24.0 * INCH
+MOST = 30
+"""Studs on another roof stand so far apart, no more than so many beside the peak."""
 APART = 50.0
 """Trusses below that are crossed nearer to one another than this are one bearing, mm."""
 PARALLEL = 0.2
@@ -76,22 +80,32 @@ class ValleySet(NamedTuple):
 
 
 class _Laying:
-    """Valley trusses of one wing as they are laid; ``heel``: the least gap of their chords, mm."""
+    """Valley trusses of a wing as they are laid: ``halves``: what of both its planes lies beyond its inner side, ``deep``: how far that
+    reaches in, ``low``: the slope below, ``begin``: how high the deck there lies at that side over the wing's own eaves' line, ``heel``: the
+    least gap of their chords, mm.
+    """
 
-    def __init__(self, main: Part, part: Part, row: TrussRow, heel: float, below: Sequence[Below]) -> None:
-        assert part.comes is not None
-        self.main, self.part, self.row, self.heel, self.below = main, part, row, heel, below
-        self.over = overlay_of(main, part)
+    def __init__(
+        self,
+        part: Part,
+        row: TrussRow,
+        halves: tuple[shapely.Geometry, shapely.Geometry],
+        deep: float,
+        low: float,
+        begin: float,
+        heel: float,
+        below: Sequence[Below],
+    ) -> None:
+        self.part, self.row, self.heel, self.below = part, row, heel, below
+        self.halves, self.deep, self.low, self.begin = halves, deep, low, begin
         self.pitches = tuple(part.plan.edges[k].pitch for k in row.eaves)
-        self.low = main.plan.edges[part.comes.side].pitch
         # Counted along the wing from where both parts meet.
         self.first = part.inner == _first_end(part, row)
         self.inner, self.into = (row.along[0], -1.0) if self.first else (row.along[1], 1.0)
-        self.halves = _by_eave(self.over, row)
 
     def base(self, deep: float) -> float:
         """Return how high the underside of one lies over the eaves' line, with its higher corner on the deck, mm."""
-        return self.low * (deep + BOARD / 2.0) + self.part.plan.roof.deck * math.hypot(1.0, self.low)
+        return self.begin + self.low * (deep + BOARD / 2.0)
 
     def ends(self, deep: float) -> tuple[float, float]:
         """Return where along the wing's width one begins and ends."""
@@ -108,10 +122,10 @@ class _Laying:
     def deeps(self, spacing: float) -> list[float]:
         """Return how deep in the main part they stand: a spacing apart from the girder on, the last no farther than that from the tip."""
         found, at = list[float](), spacing - abs(self.inner - self.girder.t)
-        while at < self.over.deep and self.fits(at):
+        while at < self.deep and self.fits(at):
             found.append(at)
             at += spacing
-        last = self.over.deep - spacing
+        last = self.deep - spacing
         if found and last - found[-1] > LEAST_GAP and self.fits(last):
             found.append(last)
         return found
@@ -139,10 +153,27 @@ def valley_set(
     """Lay the valley trusses of a wing, number ``wing`` among the parts, whose own trusses stand in ``row``; ``heel``: the least gap of
     their chords, mm.
     """
-    laying = _Laying(main, part, row, heel, below)
-    deeps, deep = laying.deeps(spacing), laying.over.deep
+    assert part.comes is not None
+    over, low = overlay_of(main, part), main.plan.edges[part.comes.side].pitch
+    begin = part.plan.roof.deck * math.hypot(1.0, low)
+    return _set(_Laying(part, row, _by_eave(over, row), over.deep, low, begin, heel, below), wing, spacing)
+
+
+def on_other_roof(plan: SurfacePlan, part: Part, row: TrussRow, spacing: float, heel: float) -> ValleySet:
+    """Lay the valley trusses of a roof that runs on over another."""
+    assert part.onto is not None
+    beyond, deep = run_on(plan, part)
+    core, inner = plan.outline.core, part.inner
+    out = left(unit(core[(inner + 1) % 4], core[inner]))
+    halves = beyond[row.eaves[0]], beyond[row.eaves[1]]
+    low, begin = dot(out, part.onto.slope), part.onto.height(core[inner])
+    return _set(_Laying(part, row, halves, deep, low, begin, heel, ()), 0, spacing)
+
+
+def _set(laying: _Laying, wing: int, spacing: float) -> ValleySet:
+    deeps, deep = laying.deeps(spacing), laying.deep
     if not deeps:
-        return ValleySet(wing, (), laying.last, laying.within(0.0, deep))
+        return ValleySet(wing, (), laying.last, laying.within(0.0, FAR))
     half = max((deeps[0] - abs(laying.inner - laying.girder.t)) / 2.0, 0.0)
     cuts = [half, *((a + b) / 2.0 for a, b in itertools.pairwise(deeps)), deep]
     found = [_valley(laying, at, low, high) for at, low, high in zip(deeps, cuts[:-1], cuts[1:], strict=True)]
@@ -168,14 +199,14 @@ def _valley(laying: _Laying, deep: float, low: float, high: float) -> Valley:
     (s0, s1), t = laying.ends(deep), laying.inner + laying.into * deep
     span, peak = s1 - s0, row.wide * p1 / (p0 + p1) - s0
     below = crossed(row.frame.back(row.start + s0, t), row.frame.s, laying.below)
+    # On another roof, which is framed later, they stand evenly from the peak on.
+    xs = [one.x for one in below] if laying.below else [peak + k * STUDS for k in range(-MOST, MOST + 1)]
     top = ((0.0, heel), (peak, heel + p0 * peak), (span, heel))
-    inner = (
-        Bearing(one.x - BOARD / 2.0, one.x + BOARD / 2.0) for one in below if SEAT + BOARD < one.x < span - SEAT - BOARD
-    )
+    inner = (Bearing(x - BOARD / 2.0, x + BOARD / 2.0) for x in xs if SEAT + BOARD < x < span - SEAT - BOARD)
     bearings = (Bearing(0.0, SEAT), *inner, Bearing(span - SEAT, span))
     areas, half = laying.within(low, high), (high - low) / 2.0
     place = TrussPlace(
-        "valley", row.frame, row.start + s0, t, ("", ""), (t - half, t + half), (t, t), lift=laying.base(deep) + laying.main.plan.plate_to_top,
+        "valley", row.frame, row.start + s0, t, ("", ""), (t - half, t + half), (t, t), lift=laying.base(deep) + laying.part.plan.plate_to_top,
         sides=(Over(0.0, 0.0, areas[0], 0.0), Over(0.0, 0.0, areas[1], 0.0)),
     )  # fmt: skip
     return Valley(place, _even(top, span, bearings), below, deep)

@@ -235,7 +235,7 @@ class _Sweep:
         return (*walls, *posts, *beams)
 
     def bring(self, ends: AtPlaces) -> None:
-        """Put what comes in single places on walls and posts; on a wall, what lies at one place together."""
+        """Put what comes in single places on walls, beams and posts; on a wall, what lies at one place together."""
         self.heads |= {post: z for post, z in ends.undersides.items() if post in self.columns}
         on_walls: dict[tuple[str, str], dict[float, list[Cases]]] = {}
         for r in ends.reactions:
@@ -248,6 +248,13 @@ class _Sweep:
                 on_walls.setdefault((owner_of(r.piece), r.bearer), {}).setdefault(along, []).append(r.force)
         for (owner, wall), rows in on_walls.items():
             for k, (along, forces) in enumerate(sorted(rows.items())):
+                if wall in self.beams:
+                    at = min(max(along, END), self.beams[wall].length - END)
+                    laid = self.keeper.keep(
+                        f"end {owner} {k} on {wall}", laid_evenly(at - END, at + END, total(forces))
+                    )
+                    self.handed.setdefault(wall, []).append(laid)
+                    continue
                 point = PointLoad(f"{owner}.{wall}.{k}", along - END, along + END, total(forces))
                 self.points.setdefault(wall, []).append(point)
 

@@ -3,6 +3,7 @@ frames, attics that can store things.
 """
 
 import itertools
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
@@ -213,53 +214,57 @@ def _laid(
     # Where neither heel nor top chord is typed, the heel follows the top chord, from 2x4 up: deeper ones lie higher over the plates, and so does
     # the roof.
     follows = typed.heel is None and typed.top is None
-    best: tuple[float, SurfacePlan, BuiltTrusses] | None = None
-    problem: TrussError | None = None
     tops = CHORD_SIZES if follows else (typed.top,)
     girders = GIRDER_PLIES if typed.girder_plies is None else (typed.girder_plies,)
-    weak: list[tuple[float, SurfacePlan, int]] = []
     known: KnownLoads = {}
+
+    def build(tried: SurfacePlan, plies: int, give_up: bool) -> BuiltTrusses:
+        own = parts_tried(parts, tried)
+        return build_trusses(tried, own, spacing, plies, snow, wind, loads, stock, standard, feet, give_up, known)[0]
+
+    best, problem = _best(plan, tops, girders, build)
+    if best is None:
+        assert problem is not None
+        return replace(plan, trussed=False), TrussRoof(problem=str(problem))
+    kept = best[0] if follows else replace(plan, roof=replace_struct(plan.roof, trusses=typed))
+    if len(parts) > 1:
+        kept = run_under(kept, parts)
+    return kept, _finished(best[1], pressure, standard)
+
+
+def _best(
+    plan: SurfacePlan,
+    tops: Sequence[str | None],
+    girders: Sequence[int],
+    build: Callable[[SurfacePlan, int, bool], BuiltTrusses],
+) -> tuple[tuple[SurfacePlan, BuiltTrusses] | None, TrussError | None]:
+    """Return the first top chords and plies of girders with which trusses work, with its plan; else those that are used least; or why there
+    are none.
+    """
+    problem: TrussError | None = None
+    weak: list[tuple[float, SurfacePlan, int]] = []
     hopeless: set[str | None] = (
         set()
     )  # top chords with which trusses do not work that more plies of girders do not help
     for top, plies in ((top, plies) for top in tops for plies in girders):
         if top in hopeless:
             continue
-        tried = replace(plan, roof=replace_struct(plan.roof, trusses=replace_struct(typed, top=top)))
+        tried = replace(plan, roof=replace_struct(plan.roof, trusses=replace_struct(plan.roof.trusses, top=top)))
         try:
-            own = parts_tried(parts, tried)
-            built, used = build_trusses(
-                tried, own, spacing, plies, snow, wind, loads, stock, standard, feet, True, known
-            )
+            return (tried, build(tried, plies, True)), None
         except TooWeak as found:
             weak.append((found.used, tried, plies))
             if not found.girders:
                 hopeless.add(top)
-            continue
         except TrussError as error:
             problem = problem or error
-            continue
-        best = used, tried, built
-        break
     # None works: that which is used least, so that what is too weak is told.
-    for _, tried, plies in sorted(weak, key=lambda row: (round(row[0], 3), -row[2])) if best is None else ():
+    for _, tried, plies in sorted(weak, key=lambda row: (round(row[0], 3), -row[2])):
         try:
-            own = parts_tried(parts, tried)
-            built, used = build_trusses(
-                tried, own, spacing, plies, snow, wind, loads, stock, standard, feet, known=known
-            )
+            return (tried, build(tried, plies, False)), None
         except TrussError as error:
             problem = problem or error
-            continue
-        best = used, tried, built
-        break
-    if best is None:
-        assert problem is not None
-        return replace(plan, trussed=False), TrussRoof(problem=str(problem))
-    kept = best[1] if follows else replace(plan, roof=replace_struct(plan.roof, trusses=typed))
-    if len(parts) > 1:
-        kept = run_under(kept, parts)
-    return kept, _finished(best[2], pressure, standard)
+    return None, problem
 
 
 def _finished(built: BuiltTrusses, pressure: float, standard: Standard) -> TrussRoof:

@@ -114,16 +114,7 @@ def surface_plan(
     ``onto``: outlines and planes (by their true heights) of the roofs that it runs on onto at its open sides; ``thick``: of walls that
     are none of the project's, mm.
     """
-    edges, overhangs = [], []
-    for wall in outline.walls:
-        side = side_of(roof, wall)
-        pitch = roof.pitch if side.pitch is None else side.pitch
-        edges.append(RoofEdge(side.kind, pitch) if side.kind == "eave" else RoofEdge(side.kind))
-        over = side.overhang
-        if over is None:
-            level = roof.level_fascias and side.kind == "eave"
-            over = roof.overhang * roof.pitch / pitch if level else roof.overhang
-        overhangs.append(0.0 if side.kind in ("wall", "roof") else over)
+    edges, overhangs = _sides(roof, outline)
     rows = tuple(edges), tuple(overhangs)
     # Where it runs on over others it is laid as high as trusses carry it, where it is to have such and it is known how high they are.
     trussed = roof.framed == "trusses" and roof.trusses.heel is not None and any(e.kind == "roof" for e in edges)
@@ -162,6 +153,21 @@ def surface_plan(
         beneath=tuple(core for core, _ in onto),
         trussed=trussed,
     )
+
+
+def _sides(roof: Roof, outline: Outline) -> tuple[list[RoofEdge], list[float]]:
+    """Return what a roof does at each side of its outline, and how far it overhangs there, mm."""
+    edges, overhangs = list[RoofEdge](), list[float]()
+    for wall in outline.walls:
+        side = side_of(roof, wall)
+        pitch = roof.pitch if side.pitch is None else side.pitch
+        edges.append(RoofEdge(side.kind, pitch) if side.kind == "eave" else RoofEdge(side.kind))
+        over = side.overhang
+        if over is None:
+            level = roof.level_fascias and side.kind == "eave"
+            over = roof.overhang * roof.pitch / pitch if level else roof.overhang
+        overhangs.append(0.0 if side.kind in ("wall", "roof") else over)
+    return edges, overhangs
 
 
 def _lowered(

@@ -258,8 +258,11 @@ def test_what_trusses_cannot_do_is_told_and_set_right_by_its_fix(roofer):
     make(roofer)
     roofer.session.select(["roof-1"])
     roofer.type_in_card("Framed with", "trusses")
+    assert not [f for f in roofer.session.model.findings if f.code == "no trusses"]
+    for wall in ("Wall 4", "Wall 6"):  # its wing's ridge would rise over that of the house
+        roofer.type_in_card(f"{wall}, pitch", "12:12")
     finding = next(f for f in roofer.session.model.findings if f.code == "no trusses")
-    assert "rectangles" in finding.why
+    assert "trusses" in finding.why
     assert roofer.session.run_fix(finding.fix)
     assert roofer.project.roofs[0].framed == "rafters"
     assert not [f for f in roofer.session.model.findings if f.code == "no trusses"]

@@ -3,8 +3,8 @@
 from itertools import pairwise
 
 import pytest
+from tests.documents.test_beams_shown import girder_alone
 
-from balken.demo.orchard_road import orchard_road
 from balken.derive import derive
 from balken.documents.beam_schedule import HEADINGS, beam_schedule
 from balken.documents.display import Path, Text
@@ -21,7 +21,7 @@ from balken.units.system import FOOT
 
 @pytest.fixture(scope="module")
 def model():
-    return derive(edits.remove(orchard_road(), "beam-2"))  # the girder alone
+    return derive(girder_alone())
 
 
 def test_a_row_says_what_was_worked_out(model):

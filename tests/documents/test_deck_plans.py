@@ -22,7 +22,7 @@ def model():
 def test_decks_are_as_large_as_what_they_lie_on(model):
     layouts = {d.ref: d for d in deck_layouts(model)}
     for plan in model.surfaces:
-        steep = sum(face.area for face in plan.whole.faces)
+        steep = sum(face.area for face in (*plan.whole.faces, *plan.under_decks))
         holes = sum(
             (h.along[1] - h.along[0]) * (h.inward[1] - h.inward[0]) * (1.0 + plan.edges[h.edge].pitch ** 2) ** 0.5
             for h in plan.holes
@@ -30,7 +30,8 @@ def test_decks_are_as_large_as_what_they_lie_on(model):
         assert layouts[plan.roof.id].area == pytest.approx(steep - holes, rel=1e-3)
         # In plan the panels lie where the roof does, none over another.
         rings = [shapely.Polygon(r) for r in layouts[plan.roof.id].rings]
-        assert sum(r.area for r in rings) == pytest.approx(shapely.union_all(rings).area, rel=1e-6)
+        twice = sum(face.plan_area for face in plan.under_decks)  # under the wing's own
+        assert sum(r.area for r in rings) == pytest.approx(shapely.union_all(rings).area + twice, rel=1e-6)
         assert shapely.union_all(rings).difference(shapely.Polygon(plan.ring).buffer(2.0)).area < 1.0
     for plan in model.floors:
         left_out = sum(shapely.Polygon(h.ring).area for h in plan.holes)

@@ -68,7 +68,7 @@ def test_the_sheets_of_beams(model):
     pages = [page for page in sheet_set(model) if page.kind == "beams"]
     assert pages
     marks = [mark for mark, _ in beam_drawings(model)]
-    assert marks == ["B1", "B2"]
+    assert marks == ["B1", "B2", "B3"]
     (sheet,) = beam_sheets(model)
     texts = [i.text for i in sheet.items if isinstance(i, Text)]
     assert "not to scale" in texts

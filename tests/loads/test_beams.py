@@ -19,7 +19,7 @@ from balken.model.beam_edits import add_beam
 from balken.model.errors import EditError
 from balken.model.lookup import by_id
 from balken.model.records import Choice, Hang
-from balken.units.system import FOOT, INCH, PSF
+from balken.units.system import FOOT, INCH, PLF, PSF
 
 LONG, WIDE = 36 * FOOT, 28 * FOOT
 
@@ -244,17 +244,15 @@ def test_loads_in_equal_reactions_out_wherever_beams_lie(data):
 
 
 def test_what_is_typed_along_a_beam():
-    """The demo's porch beam, 12 ft on posts 10 ft apart: each carries half of what is typed, by case; all of it comes to the soil."""
-    p = orchard_road()
-    model = derive(p)
-    beam = by_id(p.beams)["beam-2"]
-    made = model.path.beams["beam-2"]
-    for whole in made.design.reactions:
-        assert whole.snow == pytest.approx(beam.snow * 12.0 * FOOT / 2.0, rel=1e-6)
-        assert whole.dead == pytest.approx((beam.dead * 12.0 * FOOT + made.design.own.dead) / 2.0, rel=1e-6)
-    lighter = derive(edits.change(p, "beam-2", snow=0.0))
-    assert model.path.applied.snow - lighter.path.applied.snow == pytest.approx(beam.snow * 12.0 * FOOT)
-    assert model.soil.snow - lighter.soil.snow == pytest.approx(beam.snow * 12.0 * FOOT)
+    """The demo's porch beam, 9 1/2 ft on two posts: each carries half of what is typed, by case; all of it comes to the soil."""
+    p = edits.change(orchard_road(), "beam-2", dead=84.0 * PLF, snow=210.0 * PLF)
+    model, bare = derive(p), derive(edits.change(p, "beam-2", dead=0.0, snow=0.0))
+    beam, long = by_id(p.beams)["beam-2"], 9.5 * FOOT
+    for whole, before in zip(*(m.path.beams["beam-2"].design.reactions for m in (model, bare)), strict=True):
+        assert whole.snow - before.snow == pytest.approx(beam.snow * long / 2.0, rel=1e-6)
+        assert whole.dead - before.dead == pytest.approx(beam.dead * long / 2.0, rel=1e-6)
+    assert model.path.applied.snow - bare.path.applied.snow == pytest.approx(beam.snow * long)
+    assert model.soil.snow - bare.soil.snow == pytest.approx(beam.snow * long)
     with pytest.raises(EditError, match="along it"):
         edits.change(p, "beam-2", dead=-1.0)
 

@@ -377,10 +377,11 @@ def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof, stock: float) -> tu
             [Standing(t, made.frame, made.sawn) for t, made in trusses.across(k, key)] for key in ("common", "flat")
         )
         held = min(made.braced for _, made in trusses.across(k, "common", "flat"))
-        found += brace_pieces(plan, row, common, flat, held, braces, stock)
+        own = f"wing {k} " if k else ""  # each row has braces of its own
+        found += brace_pieces(plan, row, common, flat, held, braces, stock, own)
         if braces:
             lying, across = row_braces(common, flat, held, braces)
-            found += diagonal_pieces(plan, row, common, across, stock, [ring for _, ring in lying])
+            found += diagonal_pieces(plan, row, common, across, stock, [ring for _, ring in lying], own)
     top = next((made.frame.sizes.top for _, made, _ in trusses.designs), "2x4")
     return (*found, *ladder_pieces(plan, top))
 

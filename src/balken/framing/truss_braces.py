@@ -121,9 +121,10 @@ def brace_pieces(
     braced: float,
     webs: dict[str, int],
     stock: float,
+    of: str = "",
 ) -> tuple[Piece, ...]:
     """Return braces across the common trusses of a row, in pieces no longer than the stock, which end on trusses; those of bottom chords
-    run on across flat-topped ones beside, whose bottom chords are as deep.
+    run on across flat-topped ones beside, whose bottom chords are as deep.  ``of``: what their names begin with.
     """
     if len(common) < 2:
         return ()
@@ -140,7 +141,9 @@ def brace_pieces(
             ends[k] = t + (BOARD / 2.0 if k == 0 else -BOARD / 2.0)
         cuts = _cut(ts, (ends[0], ends[1]), stock)
         for name, ring in rings:
-            found += [_brace(plan, row, name, k, ring, span) for k, span in enumerate(itertools.pairwise(cuts))]
+            found += [
+                _brace(plan, row, f"{of}{name}", k, ring, span) for k, span in enumerate(itertools.pairwise(cuts))
+            ]
     return tuple(found)
 
 

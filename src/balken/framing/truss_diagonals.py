@@ -50,9 +50,10 @@ def diagonal_pieces(
     across: Sequence[tuple[str, Ring]],
     stock: float,
     lying: Sequence[Ring] = (),
+    of: str = "",
 ) -> tuple[Piece, ...]:
     """Return the diagonals of the common trusses of a row; ``across``: the boards along webs, ``lying``: those on bottom chords, as a truss's
-    plane cuts them.
+    plane cuts them; ``of``: what their names begin with.
     """
     if len(common) < 2:
         return ()
@@ -67,7 +68,7 @@ def diagonal_pieces(
         edge = _edge(frame.joints, frame.stick(name).joints, held, section(frame.sizes.webs).depth / 2.0)
         blocked = shapely.union_all([*(body for other, body in bodies.items() if other != name), *boards])
         laid = _laid(edge, ts, thick, blocked, stock)
-        found += [_piece(plan, row, f"{name}.D", k, edge, one, thick) for k, one in enumerate(laid)]
+        found += [_piece(plan, row, f"{of}{name}.D", k, edge, one, thick) for k, one in enumerate(laid)]
         if laid:  # those of other webs keep off its whole edge
             boards.append(shapely.Polygon(_strip(edge, 0.0, edge.long)))
     return tuple(found)

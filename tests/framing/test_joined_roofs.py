@@ -110,6 +110,20 @@ wings = st.builds(
 
 
 @given(wings, st.booleans(), st.booleans(), st.integers(0, 10**6))
+@example(  # its overhang touches that of the house along a line
+    {
+        "pitch": 0.5,
+        "wing": (2.0, 8.9140625, 10.50534144687859),
+        "wing_pitch": 0.25,
+        "lower": 0.0,
+        "over": 304.8,
+        "skew": -1500.0,
+        "ridge_made": "board",
+    },
+    False,
+    False,
+    0,
+)
 @settings(max_examples=25, deadline=None)
 def test_any_wing_lies_where_it_is_the_higher_and_balances(fields, hip, main_hip, seed):
     p = joined(**fields)
@@ -156,6 +170,17 @@ def test_any_wing_lies_where_it_is_the_higher_and_balances(fields, hip, main_hip
         "wing_pitch": 0.5,
         "lower": 900.0,
         "over": 0.0,
+        "skew": 0.0,
+        "ridge_made": "board",
+    }
+)
+@example(  # a doubled rafter just beside the wing
+    {
+        "pitch": 1 / 3,
+        "wing": (10.729871336704393, 20.927092191983498, 4.0),
+        "wing_pitch": 0.5,
+        "lower": 0.0,
+        "over": 600.0,
         "skew": 0.0,
         "ridge_made": "board",
     }

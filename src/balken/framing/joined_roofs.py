@@ -120,9 +120,10 @@ def run_under(plan: SurfacePlan, uppers: tuple[Above, ...]) -> SurfacePlan:
     faces, lost = [], list[shapely.Geometry]()
     for face in plan.whole.faces:
         shape = shapely.Polygon(_flat(face))
-        skirt = shape.difference(core, grid_size=GRID)
+        # What only touches has no area.
+        skirt = shapely.MultiPolygon(polygons_of(shape.difference(core, grid_size=GRID)))
         off = shapely.union_all([part for u in uppers for part in _inside(plan, face, skirt, u)])
-        off = off.intersection(skirt, grid_size=GRID)
+        off = shapely.MultiPolygon(polygons_of(off)).intersection(skirt, grid_size=GRID)
         parts = [p for p in polygons_of(shape.difference(off, grid_size=GRID)) if p.area > 1e3]
         whole = max(parts, key=lambda p: p.area, default=None)
         if whole is None or off.area < 1e3:
@@ -195,13 +196,14 @@ def without_tails(plan: SurfacePlan, members: Sequence[RoofMember]) -> list[Roof
         return list(members)
     rings = {face.edge: (_flat(face),) for face in plan.whole.faces}
     gone = shapely.union_all([shapely.Polygon(ring).buffer(1.0) for ring in plan.gone])
+    thick = 2.0 * THICK if plan.gone else THICK  # beside another roof they may come to be doubled
     found = []
     for m in members:
         over = m.over
         if over > 0.0 and distance(*m.ends) > 0.0:
             out = unit(m.end[:2], m.start[:2])
             if len(m.edges) == 1:
-                over = min(over, tail_reach(rings.get(m.edges[0], ()), m.start[:2], out), _over_lower(plan, m, out))
+                over = min(over, tail_reach(rings.get(m.edges[0], ()), m.start[:2], out, thick), _over_lower(plan, m, out))
             elif gone.covers(shapely.Point(add(m.start[:2], out, over / 2.0))):
                 over = 0.0
         if over < m.over - 0.5:

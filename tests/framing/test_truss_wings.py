@@ -295,3 +295,26 @@ def test_over_a_wall_that_runs_on_no_girder_is_needed():
     balanced(model)
     _below_the_planes(model)
     _apart(model)
+
+
+def test_wings_alike_are_of_the_same_makes():
+    corners = (
+        (0, 0),
+        (14, 0),
+        (14, -12),
+        (28, -12),
+        (28, 0),
+        (42, 0),
+        (42, 28),
+        (28, 28),
+        (28, 40),
+        (14, 40),
+        (14, 28),
+        (0, 28),
+    )
+    made = derive(winged(corners, gables=("wall-3", "wall-6", "wall-9", "wall-12"))).trusses["roof-1"]
+    assert not made.problem
+    assert len({id(make.design) for make in made.makes}) == len(made.makes)
+    (girders,) = of_make(made, "carrier")
+    assert len(girders.numbers) == 2
+    assert sorted(n for make in made.makes for n in make.numbers) == list(range(len(made.places)))

@@ -310,7 +310,7 @@ def _studs(gable: TrussDesign, pressure: float, standard: Standard) -> tuple[Gab
     return tuple(found)
 
 
-@lru_cache(maxsize=48)
+@lru_cache(maxsize=1000)
 def _known_plates(made: TrussDesign, standard: Standard) -> tuple[Plate, ...]:
     return plates_of(made, standard)
 

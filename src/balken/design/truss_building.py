@@ -228,8 +228,12 @@ class _Build:
     def named(self) -> tuple[tuple[str, str, TrussDesign, tuple[int, ...]], ...]:
         """Return its makes in the order in which they are listed: key, name, as designed, numbers."""
         found = []
+        merged: dict[tuple[str, int], tuple[str, TrussDesign, tuple[int, ...]]] = {}
+        for key, design, numbers in self.makes:  # those of several parts that are the same are one make
+            known = merged.get((key, id(design)), (key, design, ()))
+            merged[(key, id(design))] = key, design, (*known[2], *numbers)
         for key, name in NAMES.items():
-            alike = [row for row in self.makes if row[0] == key]
+            alike = [row for row in merged.values() if row[0] == key]
             for k, (_, design, numbers) in enumerate(alike, start=1):
                 found.append((key, name if len(alike) == 1 else f"{name} {k}", design, numbers))
         return tuple(found)
@@ -515,7 +519,7 @@ class _Work:
         return tuple(found), total(heaps)
 
 
-@lru_cache(maxsize=96)
+@lru_cache(maxsize=2000)
 def _known(job: TrussJob, around: TrussOutline, standard: Standard) -> TrussDesign:
     """Design a truss, once for all that are the same: a roof that only moves, or a wall that moves beside it, changes none."""
     return design_truss(job, lambda sizes: around, standard)

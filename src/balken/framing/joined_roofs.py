@@ -203,7 +203,9 @@ def without_tails(plan: SurfacePlan, members: Sequence[RoofMember]) -> list[Roof
         if over > 0.0 and distance(*m.ends) > 0.0:
             out = unit(m.end[:2], m.start[:2])
             if len(m.edges) == 1:
-                over = min(over, tail_reach(rings.get(m.edges[0], ()), m.start[:2], out, thick), _over_lower(plan, m, out))
+                over = min(
+                    over, tail_reach(rings.get(m.edges[0], ()), m.start[:2], out, thick), _over_lower(plan, m, out)
+                )
             elif gone.covers(shapely.Point(add(m.start[:2], out, over / 2.0))):
                 over = 0.0
         if over < m.over - 0.5:

@@ -159,10 +159,7 @@ def shop_notes(
         said.append(f"Webs held aside: {rows}{alone}")
     if made.shape == "valley":
         most = max(v for row in made.reactions().values() for v in row.values())
-        said.append(
-            "It stands on the deck, a stud over each truss below that it crosses: pack its level underside to the slope, or bevel it; on one of "
-            f"them {format_force(most, units)} at most; beyond the smallest of its row the deck is packed up from that below"
-        )
+        said.append(f"On one of its seats {format_force(most, units)} at most")
     elif made.shape != "gable-end":
         most, least = made.on_bearings
         lift = f", lifted with {format_force(-least, units)}" if least < 0.0 else ""
@@ -227,14 +224,24 @@ def hanging_notes(model: Model, roof: str, make: TrussMake) -> list[str]:
         number: mark for mark, of, made, _ in marked(model) if of == roof for number in _numbers(model, roof, made)
     }
     said = []
+    if make.key == "valley":
+        on = (
+            "of the roof below, studs 24 in apart (what its bottom chord bends between rafters or trusses there is not checked)"
+            if model.trusses[roof].onto
+            else "a stud over each truss below that it crosses"
+        )
+        said += [
+            f"It stands on the deck, {on}: pack its level underside to the slope, or bevel it",
+            "Beyond the smallest of its row the deck is packed up from that below",
+        ]
     up = [one for one in model.hangers if one.member in names]
     if up:
         worst = max(up, key=lambda one: one.used)
-        on = sorted({marks.get(truss_number(one.on), "") for one in up})
+        carriers = sorted({marks.get(truss_number(one.on), "") for one in up})
         ends = "at both ends" if len(up) > len(names & {one.member for one in up}) else "at its higher end"
         ends = ends if make.key in ("jack", "corner") else "at one end"
         said.append(
-            f"Hangs {ends} on {listed(on)} by {worst.hanger or 'no hanger of the list'}, used {used_text(worst.used)}"
+            f"Hangs {ends} on {listed(carriers)} by {worst.hanger or 'no hanger of the list'}, used {used_text(worst.used)}"
         )
     down = [one for one in model.hangers if one.on in names]
     if down:

@@ -456,7 +456,8 @@ class _Work:
                 made = self._worst_of(make, group, alike)
             except TrussError:
                 return self._worst_of(make, group, None)
-            return made if made.used <= 1.0 + EVEN else self._worst_of(make, group, None)
+            own = self._worst_of(make, group, None)
+            return made if made.used <= max(1.0, own.used) + EVEN else own
         return self._worst_of(make, group, None)
 
     def _worst_of(self, make: str, group: list[_Asked], sizes: Sizes | None) -> TrussDesign:

@@ -145,11 +145,7 @@ def brace_webs(
     braces: dict[str, int] = {}
     webs = {stick.name for stick in frame.sticks if stick.role == "web"}
     for count in range(1, MOST_BRACES + 1):
-        over = [
-            k
-            for k, one in enumerate(frame.elements)
-            if one.stick in webs and uses.worst()[0][0, k] > 1.0 and float(demands.least[0, k].min()) < 0.0
-        ]
+        over = [k for k, one in enumerate(frame.elements) if one.stick in webs and uses.worst()[0][0, k] > 1.0]
         if not over:
             break
         aside = demands.aside.copy()

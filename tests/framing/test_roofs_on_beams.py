@@ -191,3 +191,22 @@ def test_hips_of_a_carport_come_down_on_its_beams():
     assert len([line for line in plan_of(model).surface.lines if line.kind == "hip"]) == 4
     assert not model.path.lost
     balanced(model)
+
+
+@pytest.mark.parametrize("way", [1, -1])
+def test_beams_about_an_inner_corner_whichever_way_they_run(way):
+    """An L of six beams: its roof lies on their outer faces, 3 in out of their middles, at the inner corner too."""
+    p = house(long=40.0 * FOOT, wide=28.0 * FOOT)
+    corners = [(60.0 + x, y) for x, y in ((0, 0), (24, 0), (24, 10), (12, 10), (12, 24), (0, 24))]
+    for k, corner in enumerate(corners):
+        ends = ((x * FOOT, y * FOOT) for x, y in (corner, corners[(k + 1) % 6])[::way])
+        p = beam(p, k + 1, *ends, size="4-2x12")
+        p = post(p, k + 1, (corner[0] * FOOT, corner[1] * FOOT))
+    walls = tuple(f"beam-{k}" for k in range(1, 7))
+    model = derive(edits.add(p, Roof(id="roof-2", name="Carport", walls=walls, bearing=PLATE, shape="planes")))
+    plan, half = plan_of(model), 3.0 * INCH
+    signs = ((-1, -1), (1, -1), (1, 1), (1, 1), (1, 1), (-1, 1))
+    by_hand = sorted((x * FOOT + a * half, y * FOOT + b * half) for (x, y), (a, b) in zip(corners, signs, strict=True))
+    assert np.array(sorted(plan.outline.core)) == pytest.approx(np.array(by_hand), abs=0.01)
+    assert not model.path.lost
+    balanced(model)

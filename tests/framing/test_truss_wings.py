@@ -229,6 +229,13 @@ def test_where_they_cannot_be_rafters_stand_and_it_is_told(corners, said):
     balanced(model)
 
 
+@pytest.mark.parametrize("gables", [("wall-3", "wall-4", "wall-5"), ("wall-1", "wall-3", "wall-4", "wall-6")])
+def test_a_main_part_of_one_slope_stays_rafters_and_it_is_told(gables):
+    model = derive(winged(gables=gables))
+    assert model.trusses["roof-1"].problem
+    balanced(model)
+
+
 def test_level_bottom_chords_where_wings_come_in():
     made = derive(winged(trusses=Trusses(pattern="scissors", bottom_pitch=0.25))).trusses["roof-1"]
     assert "level" in made.problem

@@ -125,14 +125,14 @@ def why_not(plan: SurfacePlan) -> str:
         return "its ends are not square to its eaves"
     if single and plan.edges[(eaves[0] + 2) % 4].kind != "gable":
         return "its high side stands against a taller wall, on which no bearing for trusses is made: make that side a gable"
-    if not single and (len(plan.surface.faces) != len(eaves) or not _main(plan)):
+    if not single and (len(plan.surface.faces) != len(eaves) or not main_eaves(plan)):
         return "trusses are laid under one slope, or between two eaves opposite one another under one ridge, with gables or hips at its ends"
     if plan.roof.trusses.bottom_pitch > 0.0 and len(eaves) > 2:
         return "at its hip ends bottom chords that rise to the middle would meet no level ones: make them level, or the ends gables"
     return _set_backs(plan) if not single else ""
 
 
-def _main(plan: SurfacePlan) -> tuple[int, int] | None:
+def main_eaves(plan: SurfacePlan) -> tuple[int, int] | None:
     """Return both eaves between which trusses span: those that meet at the ridge."""
     faces = {face.edge for face in plan.surface.faces}
     ridges = [line for line in plan.surface.lines if line.kind == "ridge" and set(line.edges) <= faces]
@@ -150,7 +150,7 @@ def _main(plan: SurfacePlan) -> tuple[int, int] | None:
 
 def _set_backs(plan: SurfacePlan) -> str:
     """Return what is wrong with where hip girders would stand, "" where nothing is."""
-    pair = _main(plan)
+    pair = main_eaves(plan)
     assert pair is not None
     for k, edge in enumerate(plan.edges):
         if edge.kind != "eave" or k in pair:
@@ -173,7 +173,7 @@ def _hip_run(plan: SurfacePlan, pair: tuple[int, int], pitch: float) -> float:
 
 def set_back(plan: SurfacePlan, edge: int) -> float:
     """Return how far in of a hip end its girder stands: as typed, else 8 ft at most, by whole spacings, well short of the ridge."""
-    trusses, pair = plan.roof.trusses, _main(plan)
+    trusses, pair = plan.roof.trusses, main_eaves(plan)
     if trusses.set_back is not None:
         return trusses.set_back
     assert pair is not None
@@ -241,7 +241,7 @@ def truss_row(plan: SurfacePlan, spacing: float, plies: int, girder_plies: int =
 
 
 def _pair(plan: SurfacePlan) -> tuple[int, int]:
-    pair = _main(plan)
+    pair = main_eaves(plan)
     assert pair is not None
     return pair
 

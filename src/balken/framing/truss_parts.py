@@ -20,7 +20,7 @@ from balken.framing.joined_roofs import tail_reach
 from balken.framing.outlines import Outline
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_hips import Joins, Opening
-from balken.framing.truss_layout import BESIDE, BOARD, LEAST_TAIL, Over, TrussPlace, TrussRow, why_not
+from balken.framing.truss_layout import BESIDE, BOARD, LEAST_TAIL, Over, TrussPlace, TrussRow, main_eaves, why_not
 from balken.geometry.plane import Point, add, distance, dot, left, sub, unit
 from balken.geometry.roof_joins import LowerPlane
 from balken.geometry.roof_surface import RoofEdge, RoofError, RoofFace, RoofSurface, roof_surface
@@ -313,13 +313,8 @@ def _wall_below(plan: SurfacePlan, main: Part, comes: Coming) -> str:
 
 
 def _eaves(part: Part) -> tuple[int, ...]:
-    """Return the sides of a part between which its trusses span."""
-    ridges = [line for line in part.plan.surface.lines if line.kind == "ridge"]
-    found = {min(line.edges) for line in ridges} | {max(line.edges) for line in ridges}
-    if found:
-        return tuple(sorted(found))
-    core = part.plan.outline.core  # a pyramid
-    return (0, 2) if distance(core[0], core[1]) >= distance(core[1], core[2]) else (1, 3)
+    """Return the sides of a part between which its trusses span; none of one slope alone."""
+    return tuple(sorted(main_eaves(part.plan) or ()))
 
 
 def wing_heights(wing: Part, points: Array) -> Array:

@@ -3,7 +3,6 @@ carries most; what all of them bring to the walls.
 """
 
 import itertools
-import math
 from collections.abc import Sequence
 from functools import lru_cache
 from typing import NamedTuple
@@ -18,11 +17,12 @@ from balken.design.truss_roof_loads import STRETCHES, OnRoof, loads_on, loads_on
 from balken.design.truss_stacks import used_in_stack
 from balken.design.trusses import TrussDesign, design_truss, solve
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.truss_heels import heel_of
+from balken.framing.truss_heels import butted, heel_of
 from balken.framing.truss_hips import HipFraming, HungTruss, Joins, girder_name, hip_framing, hung_outline
 from balken.framing.truss_layout import BOARD, TrussPlace, TrussRow, flat_at, outline_of, truss_row
+from balken.framing.truss_meetings import Beside, beside, dressed, hangs_on, joins_at
 from balken.framing.truss_outline import TrussError, TrussOutline, height_on
-from balken.framing.truss_parts import Beside, Part, beside, dressed, hangs_on, joins_at
+from balken.framing.truss_parts import Part
 from balken.framing.truss_valleys import Below, Valley, ValleySet, below_of, crossed, lever, on_other_roof, valley_set
 from balken.framing.truss_webs import LONGEST_JACK, TOP_PANEL
 from balken.framing.trusses import Sizes
@@ -46,8 +46,6 @@ NAMES = {
 """How makes are called, in the order in which they are listed."""
 
 
-BUTT = 0.25 * INCH
-"""What is left of a bottom chord's end under the top chord (common practice, no source)."""
 FOOT_STEP = 1.0 * INCH
 """Feet of roofs above are taken to stand in steps along a truss."""
 NONE: tuple[tuple[float, float], float, tuple[float, float]] = ((0.0, 0.0), 0.0, (0.0, 0.0))
@@ -286,7 +284,7 @@ class _Work:
 
     def _valley_heel(self) -> float:
         pitches = (self.laid.part.plan.edges[k].pitch for k in self.laid.row.eaves)
-        return section(VALLEY_CHORD).depth * math.hypot(1.0, max(pitches)) + BUTT
+        return butted(VALLEY_CHORD, max(pitches))
 
     def _stand(self, valleys: ValleySet) -> list[tuple[int, Valley]]:
         """Take in valley trusses and design them; return them with their numbers."""

@@ -3,14 +3,12 @@
 import math
 from collections.abc import Callable
 
-from balken.catalog.sections import section
+from balken.framing.truss_heels import butted
 from balken.framing.truss_outline import TrussOutline, alongside, ridged, sloped
 from balken.framing.trusses import Sizes
 from balken.units.system import FOOT, INCH
 from balken.value import Value
 
-BUTT = 0.25 * INCH
-"""What is left of the bottom chord's end under the top chord at the outer face (common practice, no source)."""
 SHALLOWEST = 14.0
 """Parallel chords are a so manieth part of their span deep, where nothing is typed (common practice, no source)."""
 
@@ -33,7 +31,7 @@ def heel_of(given: Given, sizes: Sizes) -> float:
         return given.heel
     if given.shape == "parallel":
         return max(math.ceil(given.span / SHALLOWEST / INCH) * INCH, 1.0 * FOOT)
-    return section(sizes.top).depth * math.hypot(1.0, given.pitch) + BUTT
+    return butted(sizes.top, given.pitch)
 
 
 def outlined(given: Given) -> Callable[[Sizes], TrussOutline]:

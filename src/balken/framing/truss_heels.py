@@ -6,9 +6,15 @@ from balken.catalog.sections import section
 from balken.model.kinds.trusses import Trusses
 from balken.units.system import INCH
 
+BUTT = 0.25 * INCH
+"""What is left of the bottom chord's end under the top chord at the outer face (common practice, no source)."""
+
 
 def heel_of(trusses: Trusses, steepest: float) -> float:
     """Return the typed heel, else that of a butt cut of 1/4 in under the top chord (2x4 where none is typed), mm."""
-    if trusses.heel is not None:
-        return trusses.heel
-    return section(trusses.top or "2x4").depth * math.hypot(1.0, steepest) + 0.25 * INCH
+    return trusses.heel if trusses.heel is not None else butted(trusses.top or "2x4", steepest)
+
+
+def butted(top: str, pitch: float) -> float:
+    """Return how high a heel is where a butt cut is left of the bottom chord's end under a top chord, mm."""
+    return section(top).depth * math.hypot(1.0, pitch) + BUTT

@@ -14,6 +14,7 @@ import shapely
 
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_layout import BOARD, LEAST_GAP, SEAT, Over, TrussPlace, TrussRow
+from balken.framing.truss_meetings import strip_of
 from balken.framing.truss_outline import Bearing, TrussOutline
 from balken.framing.truss_parts import Overlay, Part, overlay_of, run_on
 from balken.framing.trusses import SHORTEST
@@ -142,8 +143,7 @@ class _Laying:
 
     def within(self, low: float, high: float) -> tuple[float, float]:
         """Return what of both planes over the main part lies between two depths, mm2."""
-        t0, t1 = self.inner + self.into * low, self.inner + self.into * high
-        strip = shapely.Polygon([self.row.frame.back(s, t) for s, t in ((-FAR, t0), (FAR, t0), (FAR, t1), (-FAR, t1))])
+        strip = strip_of(self.row, (self.inner + self.into * low, self.inner + self.into * high))
         return self.halves[0].intersection(strip).area, self.halves[1].intersection(strip).area
 
 

@@ -9,11 +9,14 @@ from pypdf import PdfReader
 from tests.names import named
 
 from balken.derive import derive
+from balken.documents.display import Area, Circle, Drawing, Path, Strokes, Text
 from balken.documents.lists import CUTS
 from balken.documents.plan_sheets import plan_sheets
 from balken.documents.schedule import board_feet, cut_length, cut_list, totals
 from balken.documents.sheet_set import sheet_set
+from balken.documents.style import FILLS
 from balken.exchange.dxf import write_dxf
+from balken.exchange.dxf_entities import rgb
 from balken.exchange.list_files import write_csv, write_xlsx
 from balken.exchange.pdf import write_pdf
 from balken.model import edits
@@ -85,6 +88,52 @@ def test_dxf_audits_clean_and_is_full_size(tmp_path, demo_model):
     xs = sorted({round(p[0], 1) for e in axes[:4] for p in e.get_points()})
     assert xs[-1] - xs[0] == pytest.approx(40 * FOOT, abs=0.2)
     assert len(space.query("HATCH")) > 100
+
+
+def test_what_is_drawn_is_read_back_from_dxf(tmp_path):
+    """Every kind of item, as ezdxf reads it: where it is, on which layer, letters beyond ASCII and over two lines among them."""
+    square, hole = ((0.0, 0.0), (400.0, 0.0), (400.0, 300.5), (0.0, 300.5)), ((10.0, 10.0), (20.0, 10.0), (20.0, 30.0))
+    items = (
+        Area((square, hole), "timber", "cut", "walls"),
+        Area((square,), "concrete", "", "foundations"),
+        Strokes((((0.0, 0.0), (120.25, 60.5)), ((5.0, 5.0), (6.0, 7.0))), "hatch", "walls"),
+        Circle((100.0, 50.0), 12.5, "bubble", layer="set out"),
+        Path(((0.0, 0.0), (1.0, 2.0), (3.0, 4.5)), "dimension", "notes", closed=False),
+        Text((50.0, 60.0), "30\u00b0 \u2013 1/2\u2033\nW\u00e4nde", 3.5, "right", 30.0, layer="notes"),
+        Text((0.0, 0.0), "left", 2.0, "left"),
+    )
+    write_dxf([(Drawing("One", 10.0, items),), (Drawing("Two", 10.0, items[:1]),)], tmp_path / "all.dxf")
+    document = ezdxf.readfile(tmp_path / "all.dxf")
+    audit = document.audit()
+    assert not audit.errors
+    assert not audit.fixes
+    space = document.modelspace()
+    handles = [entity.dxf.handle for entity in document.entitydb.values() if entity.is_alive]
+    assert len(handles) == len(set(handles))
+    assert max(int(handle, 16) for handle in handles) < int(document.header["$HANDSEED"], 16)
+    at = {text.dxf.text: text for text in space.query("TEXT")}
+    assert set(at) == {"One", "Two", "left", "30\u00b0 \u2013 1/2\u2033 W\u00e4nde"}
+    # The lower left corner of all it shows comes to lie at (0, 0).
+    x0, y0 = Drawing("One", 10.0, items).box()[:2]
+    align, place, _ = at["30\u00b0 \u2013 1/2\u2033 W\u00e4nde"].get_placement()
+    assert (align.name, tuple(place)[:2]) == ("MIDDLE_RIGHT", pytest.approx((50.0 - x0, 60.0 - y0)))
+    assert at["left"].get_placement()[0].name == "MIDDLE_LEFT"
+    hatches = [h for h in space.query("HATCH") if h.dxf.layer == "walls fill"]
+    assert len(hatches) == 2
+    assert hatches[0].has_solid_fill
+    assert [len(path.vertices) for path in hatches[0].paths] == [4, 3]
+    assert tuple(hatches[0].rgb) == rgb(FILLS["timber"])
+    lines = [(tuple(e.dxf.start)[:2], tuple(e.dxf.end)[:2]) for e in space.query("LINE")]
+    assert lines[0] == (pytest.approx((-x0, -y0)), pytest.approx((120.25 - x0, 60.5 - y0)))
+    assert len(lines) == 2
+    (circle,) = space.query("CIRCLE")
+    assert (circle.dxf.radius, circle.dxf.layer) == (12.5, "set out bubble")
+    open_one = [e for e in space.query("LWPOLYLINE") if e.dxf.layer == "notes dimension"]
+    assert [tuple(p[:2]) for p in open_one[0].get_points()] == [
+        pytest.approx((x - x0, y - y0)) for x, y in items[4].points
+    ]
+    assert not open_one[0].closed
+    assert all(e.closed for e in space.query("LWPOLYLINE") if e.dxf.layer == "walls cut")
 
 
 def test_cut_list_csv_and_workbook(tmp_path, demo_model):

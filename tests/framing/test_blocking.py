@@ -41,7 +41,7 @@ def test_walls_on_which_joists_bear_need_none():
     model = derive(orchard_road())
     bears = {r.wall for r in model.runs for plan in model.floors if r.id in plan.bears_on}
     blocked = {b.wall for b in model.of_layouts("blocking") if b.wall}
-    assert blocked == {"wall-3", "wall-15", "wall-17"}
+    assert blocked == {"wall-3", "wall-15", "wall-23", "wall-22", "wall-17"}
     assert "wall-2" in bears
     assert "wall-2" not in blocked
 

@@ -236,8 +236,10 @@ def test_drifts_lie_on_the_trusses_beside_the_taller_part():
 def test_snow_over_a_ridge_off_the_middle_is_that_of_rafters(side, pitch):
     """Drifts add to what each slope bears already, and slopes end at the ridge: the same roof under rafters bears the same snow."""
     p = orchard_road()
-    wall = derive(p).trusses["roof-2"].row.walls[side]
-    p = set_side(p, "roof-2", wall, pitch=pitch)
+    whole = derive(p)
+    stands, plan = whole.trusses["roof-2"], next(x for x in whole.surfaces if x.roof.id == "roof-2")
+    for wall in {plan.outline.walls[k] for k in stands.sides[0][stands.row.eaves[side]]}:
+        p = set_side(p, "roof-2", wall, pitch=pitch)
     laid, made = derive(p), derive(edits.change(p, "roof-2", framed="rafters"))
     assert not laid.trusses["roof-2"].problem
     under = sum(r.force.snow for r in made.path.reactions if r.piece.startswith("roof-2/"))

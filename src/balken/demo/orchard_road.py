@@ -10,7 +10,8 @@ import math
 from balken.design.beam_posts import girder_on_posts
 from balken.design.roof_posts import posts_under_roof
 from balken.framing.stepping import step_down, step_to_meet
-from balken.model import column_edits, edits, grid_edits, storey_edits, ties
+from balken.geometry.plane import Point
+from balken.model import column_edits, edits, grid_edits, storey_edits, ties, wall_edits
 from balken.model.beam_edits import add_pocket
 from balken.model.lookup import by_id, next_id
 from balken.model.records import (
@@ -28,6 +29,7 @@ from balken.model.records import (
     Roof,
     RoofSide,
     Slab,
+    Wall,
 )
 from balken.model.roof_edits import add_dormer, add_roof_opening, as_planes
 from balken.units.speed import MPH
@@ -37,6 +39,10 @@ LONG, WIDE = 40.0 * FOOT, 28.0 * FOOT
 CELLAR_FROM = 13.0 * FOOT
 """The basement lies under the part of the main block beyond this; the rest is crawl space."""
 WING_FROM, WING_DEEP = 16.0 * FOOT, 20.0 * FOOT
+PORCH = 32.75 * FOOT, 41.25 * FOOT
+"""Where the cart porch's side beams run."""
+AIR = -0.5 * INCH
+"""Walls that do not bear end so much below trusses."""
 SHED_WIDE, SHED_FROM, SHED_TO = 12.0 * FOOT, 4.0 * FOOT, 24.0 * FOOT
 
 
@@ -252,7 +258,7 @@ def _foundations(p: Project) -> Project:
 def _canopy(p: Project) -> Project:
     """A cart porch over the loading door: two posts, piers and pads east of the wing."""
     for number, y in ((1, 33.25), (2, 40.75)):
-        place = FreePoint(x=46.0 * FOOT, y=y * FOOT)
+        place = _by_axes(p, (46.0 * FOOT, y * FOOT))
         foot, plate = Hang(level="level-4", offset=-3.0 * FOOT - 4.0 * INCH), Hang(level="level-2")
         p = edits.add(p, Column(id=f"column-{number}", place=place, foot=foot, head=plate, size="6x6"))
         top = Hang(level="level-9", offset=10.0 * INCH)
@@ -261,16 +267,25 @@ def _canopy(p: Project) -> Project:
     return p
 
 
+def _by_axes(p: Project, place: Point) -> AxisPoint:
+    """Return a place tied to the nearest axes, so that it follows them."""
+    found = ties.tied_off(p, place)
+    assert found is not None
+    return found
+
+
 def _porch_beams(p: Project) -> Project:
-    """The cart porch's front beam on its posts, and two that hang on it and run back to the wing's wall; the wing's roof runs on over them."""
-    front, back, low, high = 46.0 * FOOT, LONG - 2.75 * INCH, 32.75 * FOOT, 41.25 * FOOT
+    """The cart porch's front beam on its posts, and two that hang on it and run back to the wing's wall; the wing's roof runs on over
+    them.  Under the porch that wall bears none of it: a girder truss does, and the door stands in a wall with air over it.
+    """
+    front, back, (low, high) = 46.0 * FOOT, LONG - 2.75 * INCH, PORCH
     past = 6.0 * INCH
     for start, end in (
         ((front, low - past), (front, high + past)),
         ((front, low), (back, low)),
         ((front, high), (back, high)),
     ):
-        ends = (FreePoint(x=x, y=y) for x, y in (start, end))
+        ends = (_by_axes(p, place) for place in (start, end))
         beam = Beam(
             id=next_id(p, Beam),
             start=next(ends),
@@ -282,9 +297,15 @@ def _porch_beams(p: Project) -> Project:
         p = edits.add(p, beam)
     beams = tuple(beam.id for beam in p.beams[-3:])
     p = edits.change(p, beams[0], made_of="GLB", size="GLB 3.5x9")
+    below = ""
+    for y in reversed(PORCH):
+        below = next_id(p, Wall)
+        p = wall_edits.split_wall(p, "wall-15", y - WIDE)
+    p = ties.tie_to_axes(p, (below,))
+    p = edits.set_wall_head(p, below, "level-2", AIR)
     roof = by_id(p.roofs)["roof-2"]
     sides = (*roof.sides, RoofSide(wall=beams[0], kind="gable"))
-    return edits.change(p, "roof-2", walls=(*roof.walls, *beams), sides=sides)
+    return edits.change(p, "roof-2", walls=(*(w for w in roof.walls if w != below), *beams), sides=sides)
 
 
 def _floors(p: Project) -> Project:
@@ -385,5 +406,5 @@ def _roofs(p: Project) -> Project:
         p = as_planes(p, f"roof-{number}", tuple(f"wall-{i}" for i in gables), tuple(f"wall-{i}" for i in against))
     # The bakehouse is roofed with trusses, the shop with rafters.
     p = edits.change(p, "roof-2", framed="trusses")
-    p = edits.set_wall_head(p, "wall-18", "level-2", -0.5 * INCH)  # air between an inside wall and their bottom chords
+    p = edits.set_wall_head(p, "wall-18", "level-2", AIR)  # air between an inside wall and their bottom chords
     return edits.set_loads(p, snow_by="roof", wind_speed=115.0 * MPH)

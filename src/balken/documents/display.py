@@ -11,6 +11,7 @@ from typing import Literal, NamedTuple
 import msgspec
 
 from balken.geometry.plane import Point, Ring, bounds, turn
+from balken.remembered import remembered
 from balken.value import Value
 
 Layer = Literal["set out", "walls", "foundations", "floors", "roof", "ground", "notes"]
@@ -93,7 +94,12 @@ class Drawing:
 
     def box(self) -> tuple[float, float, float, float]:
         """Return the bounds of everything, texts by a rough width; raises ValueError when empty."""
-        return bounds(p for item in self.items for p in _points(item))
+        return _box(self.items)
+
+
+@remembered(1_000)
+def _box(items: tuple[Item, ...]) -> tuple[float, float, float, float]:
+    return bounds([p for item in items for p in _points(item)])
 
 
 def _points(item: Item) -> Iterable[Point]:
@@ -102,7 +108,7 @@ def _points(item: Item) -> Iterable[Point]:
     if isinstance(item, Area):
         return item.rings[0]
     if isinstance(item, Strokes):
-        return (p for segment in item.segments for p in segment)
+        return [p for segment in item.segments for p in segment]
     if isinstance(item, Circle):
         (x, y), r = item.centre, item.radius
         return ((x - r, y - r), (x + r, y + r))

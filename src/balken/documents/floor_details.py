@@ -3,7 +3,9 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from balken.catalog.sections import made_text, section
 from balken.derived.model import Model
@@ -19,6 +21,7 @@ from balken.loads.beam_law import Beamed, BeamSeat
 from balken.model.lookup import bearer_label
 from balken.model.naming import beam_name, piece_name
 from balken.model.records import CutLine
+from balken.remembered import remembered
 from balken.units import Units, format_inches
 
 SIDE, BELOW, ABOVE = 620.0, 560.0, 260.0
@@ -178,15 +181,20 @@ def draw_detail(model: Model, detail: Detail, scale: float) -> Drawing:
 
 
 def _pieces_near(model: Model, detail: Detail, low: float, high: float) -> list[Piece]:
-    x, y = detail.at
-    reach = SIDE + BEHIND
-    found = []
+    (x, y), reach, found = detail.at, SIDE + BEHIND, list[Piece]()
+    most, least = np.array((x + reach, y + reach, high)), np.array((x - reach, y - reach, low))
     for group in model.groups:
-        for piece in group:
-            (x0, y0, z0), (x1, y1, z1) = piece.solid.extent
-            if x0 < x + reach and x1 > x - reach and y0 < y + reach and y1 > y - reach and z0 < high and z1 > low:
-                found.append(piece)
+        if group:
+            reaches = _extents(group)
+            near = (reaches[:, 0] < most).all(axis=1) & (reaches[:, 1] > least).all(axis=1)
+            found += [group[k] for k in np.nonzero(near)[0].tolist()]
     return found
+
+
+@remembered(500)
+def _extents(group: tuple[Piece, ...]) -> NDArray[np.float64]:
+    """Return the least and greatest x, y, z of pieces (n, 2, 3), mm."""
+    return np.array([piece.solid.extent for piece in group])
 
 
 def _shown(piece: Piece, rings: tuple[Ring, ...], window: shapely.Polygon, how: str, scale: float) -> list[Item]:

@@ -1,15 +1,21 @@
-"""Drawings as DXF (R2010), full size in mm, in rows in model space."""
+"""Drawings as DXF (R2010), full size in mm, in rows in model space.
 
-from collections.abc import Sequence
+Header, styles and layers are made by ezdxf; what is drawn is written as text (``dxf_entities``) and let in where that has left room.
+"""
+
+import io
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 
-from balken.documents.display import Area, Circle, Drawing, Item, Strokes, Text, placed
-from balken.documents.display import Path as Line
+from balken.documents.display import Drawing, Item, Text, placed
 from balken.documents.sheet_set import Watch
-from balken.documents.style import FILLS, PENS
+from balken.documents.style import PENS
+from balken.exchange.dxf_entities import FONT, entities, rgb
 from balken.exchange.replacing import replacing
 
-_ANCHOR = {"left": "MIDDLE_LEFT", "center": "MIDDLE_CENTER", "right": "MIDDLE_RIGHT"}
+_BEGIN = "  2\nENTITIES\n"
+_WEIGHTS = (0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70)
+"""Widths of lines that DXF knows, 1/100 mm."""
 
 
 def write_dxf(rows: Sequence[tuple[Drawing, ...]], path: Path | str, watch: Watch | None = None) -> None:
@@ -23,12 +29,35 @@ def write_dxf(rows: Sequence[tuple[Drawing, ...]], path: Path | str, watch: Watc
     document = ezdxf.new("R2010", setup=False)
     document.units = units.MM
     document.header["$LWDISPLAY"] = 1
-    document.styles.add("Balken", font="IBMPlexSansCondensed-Regular.ttf")
+    document.styles.add(FONT, font="IBMPlexSansCondensed-Regular.ttf")
     for name, pen in PENS.items():
         if pen.dashes:
             dashes = [d if i % 2 == 0 else -d for i, d in enumerate(pen.dashes)]
             document.linetypes.add(f"balken {name}", [sum(pen.dashes), *dashes], description=name)
-    space = document.modelspace()
+    made: dict[tuple[str, str], str] = {}
+
+    def layer(stage: str, pen: str) -> str:
+        name = made.get((stage, pen))
+        if name is None:
+            name = made[(stage, pen)] = _layer(document, stage, pen)
+        return name
+
+    owner, drawn = document.modelspace().layout_key, list[tuple[str, str]]()
+    for item, scale in _laid_out(rows, watch):
+        drawn += entities(item, scale, layer)
+    first = int(str(document.entitydb.handles), 16)
+    document.entitydb.handles.reset(f"{first + len(drawn):X}")
+    text = io.StringIO()
+    document.write(text)
+    before, after = text.getvalue().split(_BEGIN, 1)
+    with replacing(path) as scratch, scratch.open("w", encoding="utf-8", errors="dxfreplace") as file:
+        file.write(before + _BEGIN)
+        file.writelines(f"0\n{kind}\n5\n{first + k:X}\n330\n{owner}\n{tags}" for k, (kind, tags) in enumerate(drawn))
+        file.write(after)
+
+
+def _laid_out(rows: Sequence[tuple[Drawing, ...]], watch: Watch | None) -> Iterator[tuple[Item, float]]:
+    """Yield what all drawings show, in its place, each with its drawing's scale."""
     y, done, of = 0.0, 0, sum(len(row) for row in rows)
     for row in rows:
         x = 0.0
@@ -42,58 +71,21 @@ def write_dxf(rows: Sequence[tuple[Drawing, ...]], path: Path | str, watch: Watc
                 watch(done, of)
             done += 1
             for item in placed(drawing.items, 1.0, (box[0], box[1]), (x, y)):
-                _add(document, space, item, drawing.scale)
-            title = Text((x, y - 8.0 * drawing.scale), drawing.title, 4.0 * drawing.scale, "left", bold=True)
-            _add(document, space, title, drawing.scale)
+                yield item, drawing.scale
+            yield (
+                Text((x, y - 8.0 * drawing.scale), drawing.title, 4.0 * drawing.scale, "left", bold=True),
+                drawing.scale,
+            )
             x += box[2] - box[0] + 20.0 * drawing.scale
         y -= 24.0 * max(drawing.scale for drawing in row)
-    with replacing(path) as scratch:
-        document.saveas(scratch)
 
 
-def _layer(document, item: Item, pen_name: str) -> str:  # type: ignore[no-untyped-def]
-    name = f"{item.layer} {pen_name or 'fill'}"
-    if name not in document.layers:
-        pen = PENS.get(pen_name)
-        layer = document.layers.add(name)
-        if pen is not None:
-            layer.rgb = _rgb(pen.colour)
-            layer.dxf.lineweight = min(
-                (0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70), key=lambda w: abs(w - pen.width * 100)
-            )
-            if pen.dashes:
-                layer.dxf.linetype = f"balken {pen_name}"
+def _layer(document, stage: str, pen_name: str) -> str:  # type: ignore[no-untyped-def]
+    name, pen = f"{stage} {pen_name or 'fill'}", PENS.get(pen_name)
+    layer = document.layers.add(name)
+    if pen is not None:
+        layer.rgb = rgb(pen.colour)
+        layer.dxf.lineweight = min(_WEIGHTS, key=lambda w: abs(w - pen.width * 100))
+        if pen.dashes:
+            layer.dxf.linetype = f"balken {pen_name}"
     return name
-
-
-def _rgb(colour: str) -> tuple[int, int, int]:
-    return int(colour[1:3], 16), int(colour[3:5], 16), int(colour[5:7], 16)
-
-
-def _add(document, space, item: Item, scale: float) -> None:  # type: ignore[no-untyped-def]
-    if isinstance(item, Text):
-        layer = _layer(document, item, item.pen)
-        text = space.add_text(
-            item.text, height=item.size, rotation=item.angle, dxfattribs={"layer": layer, "style": "Balken"}
-        )
-        from ezdxf.enums import TextEntityAlignment
-
-        text.set_placement(item.at, align=TextEntityAlignment[_ANCHOR[item.anchor]])
-        return
-    attributes = {"layer": _layer(document, item, item.pen), "ltscale": scale}
-    if isinstance(item, Circle):
-        space.add_circle(item.centre, item.radius, dxfattribs=attributes)
-    elif isinstance(item, Strokes):
-        for a, b in item.segments:
-            space.add_line(a, b, dxfattribs=attributes)
-    elif isinstance(item, Area):
-        fill = space.add_hatch(dxfattribs={"layer": _layer(document, item, "")})
-        fill.set_solid_fill(color=9)
-        fill.rgb = _rgb(FILLS[item.fill])
-        for i, ring in enumerate(item.rings):
-            fill.paths.add_polyline_path(ring, is_closed=True, flags=1 if i == 0 else 16)
-        if item.pen:
-            for ring in item.rings:
-                space.add_lwpolyline(ring, close=True, dxfattribs=attributes)
-    elif isinstance(item, Line):
-        space.add_lwpolyline(item.points, close=item.closed, dxfattribs=attributes)

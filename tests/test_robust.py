@@ -17,7 +17,8 @@ from balken.documents.quantities import quantities
 from balken.documents.schedule import totals
 from balken.documents.sheet_set import drawn, sheet_set
 from balken.exchange import project_file
-from balken.framing.stepping import step_down, step_to_meet
+from balken.framing.stepping import step_down
+from balken.framing.steps_to_meet import step_to_meet
 from balken.memo import Memo
 from balken.model import column_edits, edits, foundation_edits, grid_edits, masonry, rules, storey_edits, wall_edits
 from balken.model.beam_edits import add_beam, add_floor_opening

@@ -15,7 +15,7 @@ def model():
 
 def test_it_is_set_out_in_full(model):
     p = model.project
-    assert len(p.walls) == 21
+    assert len(p.walls) == 23
     assert len(p.openings) == 33
     assert {v.role for v in p.levels} >= {
         "top of footing",

@@ -9,7 +9,8 @@ import math
 
 from balken.design.beam_posts import girder_on_posts
 from balken.design.roof_posts import posts_under_roof
-from balken.framing.stepping import step_down, step_to_meet
+from balken.framing.stepping import step_down
+from balken.framing.steps_to_meet import step_to_meet
 from balken.geometry.plane import Point
 from balken.model import column_edits, edits, grid_edits, storey_edits, ties, wall_edits
 from balken.model.beam_edits import add_pocket

@@ -10,6 +10,7 @@ from balken.derive.surfaces import LaidSurface, beside_taller, lay_surfaces, wal
 from balken.design.dormers import DormerDesign
 from balken.design.joists import design_floor
 from balken.design.layouts import LayoutDesign
+from balken.design.lookouts import Lookouts
 from balken.design.raised_slabs import design_raised_slab
 from balken.design.roof_design import design_roof
 from balken.design.roof_snow import gable_snow
@@ -27,6 +28,7 @@ from balken.framing.floors import FloorPlan, at_height, in_reach
 from balken.framing.foundations import FoundationRun
 from balken.framing.gable_ladders import ladder_pieces
 from balken.framing.hand_edits import Edited, edited_floor
+from balken.framing.lookouts import LookoutRow, let_in, lookout_pieces, soffited
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.past_edges import pushed
 from balken.framing.pieces import Bearer, Piece
@@ -34,7 +36,7 @@ from balken.framing.roof_beams import beam_sides
 from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
 from balken.framing.stairs import Flight
-from balken.framing.surface_framing import header_pieces, surface_solids
+from balken.framing.surface_framing import Boards, SurfaceMember, header_pieces, surface_solids
 from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces
 from balken.framing.surface_ties import tie_pieces
 from balken.framing.taller_parts import Taller
@@ -331,9 +333,11 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
             f"roof {roof.id}",
             (
                 *pieces,
-                *memo.step(f"members {roof.id}", surface_solids, plan, framing.members, framing.boards, stock),
+                *memo.step(
+                    f"members {roof.id}", _solids, plan, framing.members, framing.boards, stock, framing.lookouts.rows
+                ),
                 *header_pieces(plan, framing.headers, framing.boards),
-                *memo.step(f"ladders {roof.id}", ladder_pieces, plan, framing.boards.rafter),
+                *memo.step(f"ladders {roof.id}", ladder_pieces, plan, framing.boards.rafter, framing.lookouts.instead),
                 *(
                     collar_pieces(plan, framing.members, framing.headers, framing.boards, design.spacing)
                     if design is not None
@@ -342,7 +346,10 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
                 *_tied(plan, framing),
             ),
         )
-    gables, _ = memo.step(f"gables {roof.id}", surface_gables, plan, near)
+    lookouts = memo.keep(
+        f"lookouts {roof.id}", tuple(x.row for x in framing.lookouts.rows) if framing is not None else ()
+    )
+    gables = memo.step(f"gables {roof.id}", _gables, plan, near, lookouts)
     return made._replace(
         surfaces=(*made.surfaces, plan),
         designs=made.designs
@@ -357,6 +364,18 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
         edited=made.edited | ({roof.id: framing.edited} if framing is not None else {}),
         gables=made.gables | gables,
     )
+
+
+def _gables(plan: SurfacePlan, lines: dict[str, WallLine], lookouts: tuple[LookoutRow, ...]) -> dict[str, GableTop]:
+    return soffited(plan, surface_gables(plan, lines)[0], lookouts)
+
+
+def _solids(
+    plan: SurfacePlan, members: tuple[SurfaceMember, ...], boards: Boards, stock: float, lookouts: tuple[Lookouts, ...]
+) -> tuple[Piece, ...]:
+    """Return the members of a roof of planes, with the lookouts let into some."""
+    rows = [made.row for made in lookouts]
+    return (*let_in(plan, rows, surface_solids(plan, members, boards, stock)), *lookout_pieces(plan, rows))
 
 
 def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof, stock: float) -> tuple[Piece, ...]:

@@ -2,7 +2,7 @@
 
 NOT_CHECKED = (
     "Sideways resistance of the building: bracing, shear walls, hold-downs, earthquake.",
-    "Wind uplift of roofs where no wind speed is typed; of decks, their nails and gable overhangs, of rafters bent upward, of what ties "
+    "Wind uplift of roofs where no wind speed is typed; of decks, their nails and ladders of gable overhangs, of rafters bent upward, of what ties "
     "walls to what is below them (what lifts there is told); ice along eaves, snow drifted by parapets, chimneys and buildings nearby; roofs on "
     "beams as open ones (wind below them is taken as in a partly enclosed building); where ground "
     "snow is taken as roof snow, unbalanced, drifting and sliding snow.",
@@ -10,7 +10,7 @@ NOT_CHECKED = (
     "holds; hangers and seats of jacks, hips, valleys, ridge beams and headers; what rafters cut for an opening push sideways on its "
     "headers; bird's mouths of jacks; where a roof runs on over another, what nails its valley boards to the deck below, holds its jacks "
     "down there and together, and snow that slides together in its valleys; studs and plates of dormers, snow that drifts against them, "
-    "what holds their face against wind; gables of more than two slopes; the strength of ladders under gable overhangs, lookouts; collar ties (left out of the statics) "
+    "what holds their face against wind; gables of more than two slopes; the strength of ladders under gable overhangs, what ends of lookouts carry of the roof inside; collar ties (left out of the statics) "
     "and their nails.",
     "Trusses: what their diagonal braces hold (they are laid along braced webs alone), what nails plies of webs and top chords together, moments that plates take at heels, hangers for skew at hips, how top chords "
     "of jacks are nailed to their girders, what holds valley trusses down on the deck and the trusses below, "

@@ -34,6 +34,8 @@ HEAVIER = "rafters with wider strips"
 NO_BEAMS: Mapping[str, WallLine] = {}
 ALONG = ("plane", "rafter", "deck")
 TRUSS = "truss"
+LOOKOUT = "lookout"
+"""What comes down on a gable's wall there is all overhang."""
 ENDS = {"plane-hip": "end of a hip", "plane-valley": "end of a valley", "plane-ridge": "end of a ridge beam"}
 
 
@@ -105,7 +107,9 @@ def roof_uplift(
             continue
         wind[roof.id] = blows
         mine = [
-            r for r in path.reactions if owner_of(r.piece) == roof.id and kind_of(r.piece) in (*ALONG, *ENDS, TRUSS)
+            r
+            for r in path.reactions
+            if owner_of(r.piece) == roof.id and kind_of(r.piece) in (*ALONG, *ENDS, TRUSS, LOOKOUT)
         ]
         for row, whole in _bearings(
             roof, outline, mine, blows, spacings.get(roof.id, 609.6), reach, {**lines, **beams}, loads
@@ -133,7 +137,7 @@ def _bearings(
         place = 0
         if r.bearer in lines and kind in ALONG:
             place = math.floor(off_line(r.at, lines[r.bearer].band.start, lines[r.bearer].band.end)[0] / BIN)
-        elif kind in ENDS or kind == TRUSS:
+        elif kind in ENDS or kind in (TRUSS, LOOKOUT):
             place = round(r.at[0]) * 100_003 + round(r.at[1])
         what = "rafter" if kind in ALONG else ENDS.get(kind, kind)
         bins.setdefault((r.bearer, what, end, place), []).append(r)
@@ -144,7 +148,7 @@ def _bearings(
         along = what == "rafter" and bearer in lines
         past = reach.get((roof.id, bearer), (roof.overhang, 1.0))[0]
         wide = BIN if along else spacing if what == TRUSS else 0.0
-        over = min(past * wide, area)
+        over = area if what == LOOKOUT else min(past * wide, area)
         on, under = (wind.end, wind.end_over) if end else (wind.inner, wind.inner_over)
         up = ACTS * ((area - over) * on + over * under) / 1000.0
         part = min(spacing / BIN, 1.0) if along else 1.0

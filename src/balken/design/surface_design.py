@@ -11,6 +11,7 @@ from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import JOIST_SIZES
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
+from balken.design.lookouts import GableLookouts, gable_lookouts
 from balken.design.rafter_loads import OnRafters
 from balken.design.roof_openings import Framed, frame_openings, made_of, plied
 from balken.design.roof_snow import surface_snow
@@ -59,7 +60,8 @@ class SurfaceDesign:
 
     ``walls``: all that comes to walls along them; ``headers`` of openings, ``unframed``: openings that are not framed, and why;
     ``ties`` and what was chosen for them; ``untied``: rafters that lean on a ridge board without one, ``thrust``: of the one of
-    those that leans hardest, N at the worst combination.  ``widths``: how wide a strip of roof each rafter carries, mm.
+    those that leans hardest, N at the worst combination.  ``widths``: how wide a strip of roof each rafter carries, mm; ``lookouts`` over
+    its gables.
     """
 
     members: tuple[SurfaceMember, ...]
@@ -77,6 +79,7 @@ class SurfaceDesign:
     untied: tuple[str, ...]
     thrust: float
     widths: dict[str, float]
+    lookouts: GableLookouts
 
     def heavier(self, spacing: float) -> dict[str, float]:
         """Return for each wall how many times a strip ``spacing`` wide the rafter on it carries that carries most."""
@@ -340,17 +343,18 @@ def _designed(
         return standard.check_member(with_wood(case, wood))
 
     rafters, pushes, own = _rafters(members, check, edited.made, _least_plies(pressed, framed), design.size)
-    results = {line.key: line.result for line in carried.lines} | framed.results | rafters
     ties, tied, checks = design_ties(plan, lean, pushes, design, loads, lines, units, standard)
+    sizes = design.size, tied.size if tied is not None else ""
+    lookouts = gable_lookouts(plan, members, sizes, loads, snow, lines, standard)
     return SurfaceDesign(
         members,
         Boards(design.size, _ridge_board(plan, members, design.size), carried.boards, own, edited.made),
-        results | checks,
+        {line.key: line.result for line in carried.lines} | framed.results | rafters | checks | lookouts.results,
         carried,
         Edited(plan, edited.made, frozenset(edited.made), edited.lost),
         edited.snags,
         snow,
-        (*carried.walls, *ceiling_reactions(plan, loads, ties)),
+        (*carried.walls, *ceiling_reactions(plan, loads, ties), *lookouts.reactions),
         framed.headers,
         framed.problems,
         ties,
@@ -358,4 +362,5 @@ def _designed(
         tuple(one.key for one in lean.untied),
         _hardest_push([pushes[one.key] for one in lean.untied], standard),
         {one.key: width(one) + _more_lifted(one.member, pressed.get(one.key), loads) for one in carries},
+        lookouts,
     )

@@ -76,6 +76,7 @@ def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None
         lines += _design_lines(model, NOUNS[name], design)
         if name == "ties" and isinstance(layout, Roof):
             lines += _heel_lines(model, layout, design)
+    lines += _lookout_lines(model, layout.id)
     dormer = model.dormers.get(layout.id)
     if dormer is not None and dormer.result is not None:
         lines += [
@@ -84,6 +85,29 @@ def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None
             *_checked(dormer.result, model.units),
         ]
     return tuple(lines)
+
+
+def _lookout_lines(model: Model, roof: str) -> list[Line]:
+    """Return the checks of lookouts over gables, and their nails."""
+    framing, lines, units = model.planes.get(roof), list[Line](), model.units
+    for made in framing.lookouts.rows if framing is not None else ():
+        wall = wall_label(
+            model.project, next(p for p in model.surfaces if p.roof.id == roof).outline.walls[made.row.gable]
+        )
+        force, value = format_force(made.nails.force, units), format_force(made.nails.value, units)
+        lines += [
+            Line("heading", f"Lookouts over {wall}: {made.row.size} @ {format_inches(made.apart, units)}"),
+            *_case_lines(model, made.result.case),
+            *_checked(made.result, units),
+            Line("text", "Nails through the rafter inside", made.nails.text),
+            *(
+                [Line("text", "Lifts the foot of that rafter", f"{format_force(made.lifted, units)}: {made.tie}")]
+                if made.tie
+                else []
+            ),
+            Line("text", "Lifts there at normal duration / one nail", f"{force} / {value} ({made.nails.clause})"),
+        ]
+    return lines
 
 
 def _heel_lines(model: Model, roof: Roof, ties: LayoutDesign) -> list[Line]:

@@ -1,7 +1,7 @@
 """Roofs of planes on the plan: eaves, rakes, ridges, hips and valleys, the way down each plane, what each edge is."""
 
 from balken.derived.model import Model
-from balken.design.roof_uplift import HEAVIER, TRUSS
+from balken.design.roof_uplift import HEAVIER, LOOKOUT, TRUSS
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
@@ -41,7 +41,8 @@ def surface_items(model: Model, plan: SurfacePlan, scale: float, notes: bool) ->
     if notes and dormer:
         items += _named(plan, scale)
     elif notes:
-        items += [item for i in range(len(plan.edges)) for item in _edge(plan, i, scale, _tie(model, plan, i))]
+        for i in range(len(plan.edges)):
+            items += _edge(plan, i, scale, _tie(model, plan, i), _lookouts(model, plan, i))
     if notes:
         items += _boards(model, plan, scale)
         items += truss_marks(model, plan, scale)
@@ -178,13 +179,21 @@ def _tie(model: Model, plan: SurfacePlan, i: int) -> str:
     rows = [r for r in model.uplift.lifted if r.roof == plan.roof.id and r.bearer == wall and r.tie]
     usual, wider = (
         max(((r.net, r.tie) for r in rows if r.what in what), default=(0.0, ""))[1]
-        for what in (("rafter", TRUSS), (HEAVIER,))
+        for what in (("rafter", TRUSS, LOOKOUT), (HEAVIER,))
     )
     return f"{usual}, at wider strips {wider}" if wider and wider != usual else usual
 
 
-def _edge(plan: SurfacePlan, i: int, scale: float, tie: str) -> list[Item]:
-    """Return what an edge is, beside its middle, outside; and what ties its rafters down."""
+def _lookouts(model: Model, plan: SurfacePlan, i: int) -> str:
+    """Return the lookouts over a gable, "" where none are."""
+    framing = model.planes.get(plan.roof.id)
+    rows = [x for x in framing.lookouts.rows if x.row.gable == i] if framing is not None else []
+    names = dict.fromkeys(f"lookouts {x.row.size} @ {format_inches(x.apart, model.units)}" for x in rows)
+    return ", ".join(names)
+
+
+def _edge(plan: SurfacePlan, i: int, scale: float, tie: str, lookouts: str = "") -> list[Item]:
+    """Return what an edge is, beside its middle, outside; lookouts over it, what ties its rafters down."""
     core = plan.outline.core
     a, b = core[i], core[(i + 1) % len(core)]
     if distance(a, b) < 6.0 * TEXT * scale:
@@ -207,6 +216,9 @@ def _edge(plan: SurfacePlan, i: int, scale: float, tie: str) -> list[Item]:
         and any(low < 0.0 < high for low, high in chords((plan.ring,), at, unit(a, b)))
     ):
         return []  # in a bay it would lie over another plane
+    with_lookouts = f"{said}, {lookouts}"
+    if lookouts and text_width(with_lookouts, TEXT * scale * 0.9) < long:
+        said = with_lookouts
     with_ties = f"{said}, ties {tie}"
     if tie and text_width(with_ties, TEXT * scale * 0.9) < long:  # the table of ties has those of shorter sides
         said = with_ties

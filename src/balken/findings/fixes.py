@@ -7,7 +7,8 @@ from collections.abc import Callable
 
 from balken.design.beam_posts import girder_on_posts, posts_under
 from balken.design.roof_posts import posts_under_roof
-from balken.framing.stepping import step_down, step_to_meet
+from balken.framing.stepping import step_down
+from balken.framing.steps_to_meet import step_to_meet
 from balken.model import edits
 from balken.model.beam_edits import add_pocket
 from balken.model.foundation_edits import pad_under, steps_on_courses

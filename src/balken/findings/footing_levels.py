@@ -15,7 +15,7 @@ from balken.findings.names import footing_label
 from balken.framing.foundations import FoundationRun
 from balken.framing.pads import pad_ring
 from balken.framing.slopes import Wedge, wedges
-from balken.framing.stepping import room_to_step
+from balken.framing.steps_to_meet import can_step
 from balken.model.naming import owner_of
 from balken.remembered import remembered
 from balken.units import say_length
@@ -154,7 +154,7 @@ def _step_fix(c: Model, a: _Part, b: _Part, at_end: bool, lower: list[_Part]) ->
     # What comes too near may be a stretch before the last one, which goes down farther already.
     drop = run.band.bottom - c.footings[run.id].depth - a.underside
     there = run.segments[-1 if at_end else 0].drop
-    high, spread = max(a.underside - b.underside - (there - drop), 0.0), c.project.soil.spread
-    if not room_to_step(run, at_end, edge, high, spread, c.project.steps):
+    high = max(a.underside - b.underside - (there - drop), 0.0)
+    if not can_step(c.project, run, at_end, edge, high):
         return None
     return Fix("Step it down to the lower one", "step_to_meet", (run.foundation.id, run.wall, at_end, edge, high))

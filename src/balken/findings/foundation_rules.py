@@ -16,7 +16,8 @@ from balken.framing.bands import WallLine
 from balken.framing.foundations import FoundationRun
 from balken.framing.ground import Ground
 from balken.framing.slopes import deeper_at
-from balken.framing.stepping import LEAST_BURIAL, room_to_step
+from balken.framing.stepping import LEAST_BURIAL
+from balken.framing.steps_to_meet import can_step
 from balken.geometry.plane import Point, distance
 from balken.model.kinds.foundation import NO_SILL
 from balken.model.lookup import by_id, ground, wall_label
@@ -217,7 +218,7 @@ def _level_fix(c: Model, higher: FoundationRun, along: float, off: float) -> Fix
     at_end = along > higher.band.length / 2.0
     wide = max(c.footings[r.id].width for r in c.runs if r.foundation.id == f.id and r.footing) / 2.0
     edge = along - wide if at_end else along + wide
-    if not room_to_step(higher, at_end, edge, off, c.project.soil.spread, c.project.steps):
+    if not can_step(c.project, higher, at_end, edge, off):
         return None
     label = f"Step that of {wall_label(c.project, higher.wall)} down to it"
     return Fix(label, "step_to_meet", (f.id, higher.wall, at_end, edge, off))

@@ -1,13 +1,19 @@
-"""Overhangs over gables that no ladder is made for."""
+"""Overhangs over gables that neither a ladder nor lookouts are made for, or that wind lifts too hard."""
 
 from collections.abc import Iterable
 
+from balken.catalog.straps import MADE_UP
 from balken.derived.finding import Finding
 from balken.derived.model import Model
+from balken.design.lookouts import under_wind
 from balken.findings.names import all_of
 from balken.framing.gable_ladders import FARTHEST, NEAREST, rakes
+from balken.framing.surface_roofs import SurfacePlan
 from balken.model.lookup import wall_label
-from balken.units import say_length
+from balken.standards.checks import used_text
+from balken.units import format_force, say_length
+
+UNDER_TRUSSES = "they are made under rafters alone, no frame of trusses is set lower for them yet"
 
 
 def gable_overhangs(c: Model) -> Iterable[Finding]:
@@ -24,19 +30,21 @@ def gable_overhangs(c: Model) -> Iterable[Finding]:
             if edge.kind == "gable" and plan.overhangs[k] >= NEAREST
         }
         askew = [plan.outline.walls[k] for k in over if k not in made]
-        far = [plan.outline.walls[k] for k in over if k in made - carried and over[k] > FARTHEST + 1.0]
+        far = [k for k in over if k in made - carried and over[k] > FARTHEST + 1.0]
         at = (*plan.outline.core[0], plan.bearing)
-        if far:
+        for why, sides in _without(c, plan, far).items():
+            walls = [plan.outline.walls[k] for k in sides]
             yield Finding(
                 "gable overhang",
                 "roof",
-                f"{plan.roof.name}: its overhang over {all_of([wall_label(c.project, w) for w in far])} reaches too far for a ladder",
-                f"A ladder of fly rafter and blocks under the deck reaches {say_length(FARTHEST, c.units)} (common practice); lookouts "
-                "over the gable wall are not made yet. Make the overhang smaller there, or have them designed.",
-                (plan.roof.id, *far),
+                f"{plan.roof.name}: its overhang over {all_of([wall_label(c.project, w) for w in walls])} reaches too far for a ladder",
+                f"A ladder of fly rafter and blocks under the deck reaches {say_length(FARTHEST, c.units)} (common practice), and there are no "
+                f"lookouts: {why}. Make the overhang smaller there, or have it designed.",
+                (plan.roof.id, *walls),
                 at,
                 grave=False,
             )
+        yield from _lifted(c, plan)
         if askew:
             yield Finding(
                 "gable overhang",
@@ -46,6 +54,36 @@ def gable_overhangs(c: Model) -> Iterable[Finding]:
                 (plan.roof.id, *askew),
                 at,
                 grave=False,
+            )
+
+
+def _without(c: Model, plan: SurfacePlan, far: list[int]) -> dict[str, list[int]]:
+    """Return the sides where lookouts are wanted and are not, by why."""
+    framing, found = c.planes.get(plan.roof.id), dict[str, list[int]]()
+    for k in far:
+        why = dict(framing.lookouts.problems).get(k) if framing is not None else UNDER_TRUSSES
+        if why is not None:
+            found.setdefault(why, []).append(k)
+    return found
+
+
+def _lifted(c: Model, plan: SurfacePlan) -> Iterable[Finding]:
+    """Lookouts that wind bends too far, or lifts more than any tie holds."""
+    framing, wind = c.planes.get(plan.roof.id), c.uplift.wind.get(plan.roof.id)
+    if framing is None or wind is None:
+        return
+    for made in framing.lookouts.rows:
+        used, tie, lifts = under_wind(plan, made, c.project.loads, wind, c.standard)
+        wall = plan.outline.walls[made.row.gable]
+        if used > 1.0 or (lifts > 0.0 and not tie):
+            yield Finding(
+                "gable overhang",
+                "roof",
+                f"{plan.roof.name}: wind lifts its lookouts over {wall_label(c.project, wall)} with {format_force(lifts, c.units)} each",
+                f"They are used {used_text(used)} then, and the strongest tie of the list holds {format_force(MADE_UP[-1].up, c.units)}. Make the "
+                "overhang smaller there.",
+                (plan.roof.id, wall),
+                (*plan.outline.core[made.row.gable], plan.bearing),
             )
 
 

@@ -1,6 +1,6 @@
 """Overhangs over gables: a fly rafter along each rake and blocks between it and the rafter over the wall, a ladder under the deck.
 
-The deck holds such a ladder (common practice up to a foot, no source); what reaches farther wants lookouts, and is told.
+The deck holds such a ladder (common practice up to a foot, no source); what reaches farther has lookouts (``lookouts.py``).
 """
 
 import math
@@ -54,8 +54,12 @@ def rakes(plan: SurfacePlan) -> list[Rake]:
     return found
 
 
-def ladder_pieces(plan: SurfacePlan, rafter: str) -> tuple[Piece, ...]:
-    """Return fly rafters and blocks; ``rafter``: the section of the roof's."""
+def ladder_pieces(
+    plan: SurfacePlan, rafter: str, without: frozenset[tuple[int, int]] = frozenset()
+) -> tuple[Piece, ...]:
+    """Return fly rafters and blocks; ``rafter``: the section of the roof's; ``without``: edges and gables where lookouts take the place
+    of blocks.
+    """
     found: list[Piece] = []
     faces = {face.edge: face for face in plan.whole.faces}
     for rake in rakes(plan):
@@ -67,7 +71,8 @@ def ladder_pieces(plan: SurfacePlan, rafter: str) -> tuple[Piece, ...]:
         ring = tuple(p[:2] for p in faces[rake.edge].ring)
         for low, high in chords((ring,), foot, inward):
             if high - low > 4.0 * THICK:
-                found += _ladder(plan, rake, rafter, (way, inward, a), (low, high))
+                made = _ladder(plan, rake, rafter, (way, inward, a), (low, high))
+                found += made[:1] if (rake.edge, rake.gable) in without else made
     return tuple(found)
 
 

@@ -10,17 +10,16 @@ from msgspec.structs import replace
 from balken.framing.bands import wall_lines
 from balken.framing.foundations import FoundationRun, foundation_runs
 from balken.framing.ground import Ground, ground_of
-from balken.geometry.plane import off_line
 from balken.model.edits import change
 from balken.model.errors import EditError
-from balken.model.lookup import locate, there
+from balken.model.lookup import there
 from balken.model.records import Foundation, Project, Step
 from balken.units import Units
 from balken.units.system import INCH
 
 STATION = 150.0
 """The ground is looked at this often along a wall, mm."""
-_MODULE = {Units.IMPERIAL: (8.0 * INCH, 24.0 * INCH), Units.METRIC: (200.0, 600.0)}
+USUAL_MODULE = {Units.IMPERIAL: (8.0 * INCH, 24.0 * INCH), Units.METRIC: (200.0, 600.0)}
 """Height of a block course, and the greatest drop of one step (common practice, no source)."""
 
 
@@ -35,6 +34,8 @@ class Module:
     place: float
 
 
+LEAST_BURIAL = 12.0 * INCH
+"""IRC R403.1.4: at least 12 in below undisturbed ground."""
 _BOND = {Units.IMPERIAL: 8.0 * INCH, Units.METRIC: 200.0}
 """Half a block with its joint, and the height of a course."""
 _ROUND = {Units.IMPERIAL: INCH, Units.METRIC: 10.0}
@@ -47,7 +48,7 @@ def module_for(units: Units, foundation: Foundation, course: float = 0.0, place:
 
     Steps are no closer than the lap and twice the course.
     """
-    usual, most = _MODULE[units]
+    usual, most = USUAL_MODULE[units]
     bond = _BOND[units] if foundation.made_of != "concrete" else _STATION[units]
     drop = course or usual
     return Module(drop, max(most, drop), max(foundation.lap, 2.0 * drop), place or bond)
@@ -320,134 +321,3 @@ def step_down(project: Project, foundation_id: str, depth: float, course: float 
     below = max(project.loads.frost_depth, LEAST_BURIAL)
     steps = auto_steps(runs, plain, ground, {r.id: depth for r in runs}, below, module)
     return change(project, foundation_id, steps=steps)
-
-
-def places_to_meet(high: float, spread: float, lap: float, most: float) -> list[float]:
-    """Return how far from a lower footing's edge the steps down to it lie, the farthest (highest) first, mm.
-
-    Steps of at most ``most``, alike; each stretch keeps under the slope, and the steps keep the lap.
-    """
-    count = max(1, math.ceil(high / most - 1e-6))
-    found: list[float] = []
-    for j in range(count, 0, -1):
-        above = high * (count - j + 1) / count  # of the stretch before this step over the lower footing
-        found.append(max(above / spread + CLEAR, (found[-1] if found else 0.0) + lap + CLEAR))
-    return found[::-1]
-
-
-def _meeting(
-    steps: list[Step], at_end: bool, edge: float, spread: float, lap: float, most: float
-) -> tuple[list[Step], float]:
-    """Return the steps of a wall, in their order, that already go down to a lower footing at an end, and by how much.
-
-    At its start these are the steps that rise from there; what the wall begins with is not among them.
-    """
-    taken: list[Step] = []
-    total = 0.0
-    for step in reversed(steps) if at_end else steps:
-        if step.at <= 0.5:
-            continue
-        down, away = (step.drop, edge - step.at) if at_end else (-step.drop, step.at - edge)
-        if down <= 0.0 or away > places_to_meet(total + down, spread, lap, most)[0] + REACH:
-            break
-        taken.append(step)
-        total += down
-    return taken, total
-
-
-def _of_wall(foundation: Foundation, wall: str) -> list[Step]:
-    return sorted((s for s in foundation.steps if s.wall == wall), key=lambda s: s.at)
-
-
-def room_to_step(run: FoundationRun, at_end: bool, edge: float, high: float, spread: float, units: Units) -> bool:
-    """Tell whether a run is long enough to step down to a lower footing at an end, its steps there laid anew."""
-    lap, most = run.foundation.lap, _MODULE[units][1]
-    taken, total = _meeting(_of_wall(run.foundation, run.wall), at_end, edge, spread, lap, most)
-    if high + total < 1.0:
-        return False
-    first = places_to_meet(high + total, spread, lap, most)[0]
-    # Steps that lie past the end of a wall made shorter cut no stretch off it.
-    behind = min(len(taken), len(run.segments) - 1)
-    stretch = run.segments[-1 - behind if at_end else behind]
-    place = edge - first if at_end else edge + first
-    return stretch.low + lap < place if at_end else place < stretch.high - lap
-
-
-def step_to_meet(project: Project, foundation_id: str, wall: str, at_end: bool, edge: float, high: float) -> Project:
-    """Step a foundation down under one wall until its footing is level with the lower one it comes near.
-
-    ``at_end``: which end of the wall; ``edge``: where along it the lower footing's edge lies; ``high``: how
-    much higher its footing is, mm.  Steps that go down to that end already are laid anew, deeper.
-    """
-    foundation = there(project.foundations, foundation_id)
-    lap, most, spread = foundation.lap, _MODULE[project.steps][1], project.soil.spread
-    unit, rise = whole(project.steps, foundation)
-    own = _of_wall(foundation, wall)
-    taken, total = _meeting(own, at_end, edge, spread, lap, most)
-    # A little deeper rather than an odd figure: a drop is read off a tape.
-    high = math.ceil((high + total) / rise - 1e-3) * rise
-    places = places_to_meet(high, spread, lap, most)
-    places = _clear_of(places, [abs(edge - x) for x in _tees(project, foundation, wall)], lap)
-    drops = _shared(high, len(places), rise)
-    if at_end:
-        begins = [s for s in own if s not in taken]
-        at = [math.floor((edge - x) / unit + 1e-6) * unit for x in places]
-        steps = [*begins, *(Step(wall=wall, at=round(x, 6), drop=d) for x, d in zip(at, drops, strict=True))]
-    else:
-        drop = sum(s.drop for s in own if s.at <= 0.5) - total + high
-        at = [math.ceil((edge + x) / unit - 1e-6) * unit for x in places]
-        steps = [
-            Step(wall=wall, at=0.0, drop=drop),
-            *(Step(wall=wall, at=round(x, 6), drop=-d) for x, d in zip(at, drops, strict=True)),
-            *(s for s in own if s.at > 0.5 and s not in taken),
-        ]
-    others = [s for s in foundation.steps if s.wall != wall]
-    return change(project, foundation_id, steps=(*others, *steps))
-
-
-def _tees(project: Project, foundation: Foundation, wall: str) -> list[float]:
-    """Return where along a wall others of its foundation end on it, mm."""
-    lines = {w.id: w for w in project.walls if w.id in foundation.walls}
-    if wall not in lines:
-        return []  # refused by the rule of foundations
-    start, end = (locate(place, project.grids) for place in (lines[wall].start, lines[wall].end))
-    found = []
-    for other in lines.values():
-        for place in (other.start, other.end) if other.id != wall else ():
-            along, aside = off_line(locate(place, project.grids), start, end)
-            if abs(aside) < 350.0 and 350.0 < along < math.dist(start, end) - 350.0:
-                found.append(along)
-    return found
-
-
-def _clear_of(places: list[float], tees: list[float], lap: float) -> list[float]:
-    """Return the places of steps, the farthest first, moved away from where other walls end on this one.
-
-    A wall that ended on a step would meet two footings at once.
-    """
-    found: list[float] = []
-    for place in reversed(places):
-        place = max(place, found[-1] + lap + CLEAR if found else 0.0)
-        for tee in sorted(tees):
-            if abs(place - tee) < lap + BESIDE:
-                place = tee + lap + BESIDE
-        found.append(place)
-    return found[::-1]
-
-
-BESIDE = 300.0
-"""Half a footing and a little: steps keep this and the lap from a wall that ends beside them, mm."""
-
-
-def _shared(high: float, count: int, rise: float) -> list[float]:
-    """Return ``count`` drops of whole ``rise`` that make ``high`` together, as alike as can be."""
-    units = max(round(high / rise), count)
-    return [(units * (k + 1) // count - units * k // count) * rise for k in range(count)]
-
-
-REACH = 300.0
-"""Steps this much farther from a lower footing than they need be still belong to it, mm."""
-CLEAR = 10.0
-"""Steps keep this much more than they need from one another and from lower footings, mm."""
-LEAST_BURIAL = 12.0 * INCH
-"""IRC R403.1.4: at least 12 in below undisturbed ground."""

@@ -131,6 +131,9 @@ def _profile(
         if not over:
             seats = [(gable.bearing - under) / rise for rise, _, under in gable.slopes if rise != 0.0]
             stations |= {s for s in seats if abs(gable.underside(s) - gable.bearing) < 0.01}
+        else:  # where it comes down to the wall's own top
+            level = [(bottom + height - top) / rise for rise, top, _ in gable.slopes if rise != 0.0]
+            stations |= {s for s in level if abs(gable.height(s, over) - bottom - height) < 0.01}
         top = [
             (s, max(height, gable.height(s, over) - bottom))
             for s in sorted((s for s in stations if a <= s <= b), reverse=True)

@@ -12,12 +12,13 @@ from balken.model.edits import add_all, change, move_wall_end
 from balken.model.errors import EditError
 from balken.model.following import followed
 from balken.model.lookup import by_id, locate, next_id, there, wall_label
-from balken.model.records import Foundation, FreePoint, Opening, Project, Recess, Slope, Step, Wall
+from balken.model.records import Floor, Foundation, FreePoint, Opening, Project, Recess, Roof, Slab, Slope, Step, Wall
 from balken.model.rules import check
 from balken.model.ties import tie, tie_again
 
 Move = Callable[[Point], Point]
 R = TypeVar("R", Opening, Recess)
+L = TypeVar("L", bound=Foundation | Floor | Roof | Slab)
 
 
 def _walls(project: Project, wall_ids: tuple[str, ...]) -> list[Wall]:
@@ -144,17 +145,18 @@ def split_wall(project: Project, wall_id: str, along: float) -> Project:
         for r in project.recesses
     )
     for field in ("foundations", "floors", "roofs", "slabs"):
-        changes[field] = tuple(_with_both(layout, wall_id, second.id, along) for layout in getattr(project, field))
+        changes[field] = tuple(layout_split(layout, wall_id, second.id, along) for layout in getattr(project, field))
     return check(msgspec.structs.replace(project, **changes))
 
 
-def _with_both(layout: object, first: str, second: str, along: float) -> object:
-    walls: tuple[str, ...] = layout.walls  # type: ignore[attr-defined]
+def layout_split(layout: L, first: str, second: str, along: float) -> L:
+    """Return a layout on both walls that one was split into; its steps and slopes go with their part."""
+    walls: tuple[str, ...] = layout.walls
     if first not in walls:
         return layout
     i = walls.index(first) + 1
     if isinstance(layout, Foundation) and any(s.wall == first for s in layout.steps):
-        own = [s for s in layout.steps if s.wall == first]
+        own = sorted((s for s in layout.steps if s.wall == first), key=lambda s: s.at)
         reached = sum(s.drop for s in own if s.at < along)
         later = [msgspec.structs.replace(s, wall=second, at=s.at - along) for s in own if s.at >= along]
         begins = [] if abs(reached) < 1e-9 else [Step(wall=second, at=0.0, drop=reached)]
@@ -165,7 +167,7 @@ def _with_both(layout: object, first: str, second: str, along: float) -> object:
     if isinstance(layout, Foundation) and layout.slopes:
         parts = (_split_slope(s, second, along) if s.wall == first else [s] for s in layout.slopes)
         layout = msgspec.structs.replace(layout, slopes=tuple(s for row in parts for s in row))
-    return msgspec.structs.replace(layout, walls=(*walls[:i], second, *walls[i:]))  # type: ignore[type-var]
+    return msgspec.structs.replace(layout, walls=(*walls[:i], second, *walls[i:]))
 
 
 def _split_slope(slope: Slope, second: str, along: float) -> list[Slope]:
@@ -212,13 +214,13 @@ def join_walls(project: Project, first_id: str, second_id: str) -> Project:
         for r in project.recesses
     )
     for field in ("foundations", "floors", "roofs", "slabs"):
-        changes[field] = tuple(_joined(layout, first.id, second.id, length) for layout in getattr(project, field))
+        changes[field] = tuple(layout_joined(layout, first.id, second.id, length) for layout in getattr(project, field))
     return check(msgspec.structs.replace(project, **changes))
 
 
-def _joined(layout: object, first: str, second: str, length: float) -> object:
+def layout_joined(layout: L, first: str, second: str, length: float) -> L:
     """Return a layout without the second wall; its steps go on along the first one."""
-    walls = tuple(w for w in layout.walls if w != second)  # type: ignore[attr-defined]
+    walls = tuple(w for w in layout.walls if w != second)
     if isinstance(layout, Foundation) and any(s.wall in (first, second) for s in layout.steps):
         reached = sum(s.drop for s in layout.steps if s.wall == first)
         begins = sum(s.drop for s in layout.steps if s.wall == second and s.at <= 0.0)
@@ -238,7 +240,7 @@ def _joined(layout: object, first: str, second: str, length: float) -> object:
             for s in layout.slopes
         )
         layout = msgspec.structs.replace(layout, slopes=tuple(slopes))
-    return msgspec.structs.replace(layout, walls=walls)  # type: ignore[type-var]
+    return msgspec.structs.replace(layout, walls=walls)
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,8 +2,10 @@
 
 from collections.abc import Callable
 
+from balken.design.lookouts import GableLookouts, under_wind
 from balken.design.roof_posts import posts_under_roof
 from balken.framing.roof_layout import lengths
+from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.roof_surface import EdgeKind
 from balken.model import edits
 from balken.model.lookup import wall_label
@@ -13,7 +15,7 @@ from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, entri
 from balken.panel.fields import FIELDS
 from balken.session.session import Edit, Session
 from balken.standards.checks import used_text
-from balken.units import Units, format_force, format_length, format_pitch, parse_length, parse_pitch
+from balken.units import Units, format_force, format_inches, format_length, format_pitch, parse_length, parse_pitch
 
 KINDS: list[tuple[str, str]] = [
     ("eave", "eave"),
@@ -81,11 +83,34 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
         if ends:
             count = f"{len(ends)} ends that nothing holds" if len(ends) > 1 else "the end that nothing holds"
             parts.append(Button(f"Set posts under {count}", edit=lambda q: posts_under_roof(q, roof.id, *ends)))
+    if framing is not None and framing.lookouts.rows:
+        parts += _lookouts(session, plan, framing.lookouts)
     rows = [
         (wall_label(session.project, plan.outline.walls[f.edge]), format_pitch(f.pitch, units), square(f.area))
         for f in plan.whole.faces
     ]
     return [*parts, Rows(("Plane over", "Pitch", "On the slope"), rows)]
+
+
+def _lookouts(session: Session, plan: SurfacePlan, made: GableLookouts) -> list[Part]:
+    """Return what is let into the end rafters of wide overhangs over gables, how it is nailed and tied."""
+    model, units = session.model, session.project.units
+    wind, parts = model.uplift.wind.get(plan.roof.id), list[Part]()
+    for one in made.rows:
+        over = wall_label(session.project, plan.outline.walls[one.row.gable])
+        said = Fact(
+            f"Over {over}", f"{one.row.size} @ {format_inches(one.apart, units)}, used {used_text(one.result.used)}"
+        )
+        if said in parts:
+            continue  # the other slope's are alike
+        nailed = Fact("Nailed", f"through the rafter inside, {one.nails.text}")
+        parts += [said, nailed]
+        if one.tie:
+            parts.append(Fact("Tied", f"{one.tie} at the foot of the rafter inside, which they lift"))
+        _, tie, lifts = under_wind(plan, one, model.project.loads, wind, model.standard) if wind else (0.0, "", 0.0)
+        if lifts > 0.0:
+            parts.append(Fact("Against wind", f"{tie or 'nothing of the list holds'} at each, to the wall"))
+    return ["Lookouts", *parts]
 
 
 def _side(session: Session, roof: Roof, wall: str) -> list[Part]:

@@ -235,6 +235,12 @@ class Standard(Protocol):
         """Return how the plies of a beam are nailed together under loads on its two faces, N/mm; None for one ply."""
         ...
 
+    def end_nails(self, species: tuple[str, str], thin: float, depth: float, force: float) -> HeelNails:
+        """Return the nails through a board (so thick, mm) into the end of another (so deep, mm) that hold a force across it at normal
+        duration, N.
+        """
+        ...
+
     def heel_nails(self, species: tuple[str, str], thin: float, force: float) -> HeelNails:
         """Return the nails between two boards (of these species, the thinner so thick, mm) that hold a force at normal duration, N."""
         ...

@@ -68,6 +68,19 @@ MOST_AT_HEEL = 24
 """So many nails find room where boards cross at a heel, driven from both sides (common practice, no source)."""
 
 
+END_GRAIN = 0.67
+"""Of a nail's value that is left in end grain (NDS 12.5.2.2)."""
+LEAST_IN_END = 1.0 * INCH
+"""Of a board's depth each nail into its end takes at least (common practice, no source)."""
+
+
+def end_nails(species: tuple[str, str], thin: float, depth: float, force: float) -> HeelNails:
+    """Return the nails through a board (``thin`` mm) into the end of another, ``depth`` mm deep, that hold a force across it, N at normal duration."""
+    value = END_GRAIN * min(nail_value(wood, thin) for wood in species)
+    count, room = max(math.ceil(force / value - 1e-9), 2), math.floor(depth / LEAST_IN_END + 1e-9)
+    return HeelNails(f"{count} 16d common nails into its end", "NDS 12.3, 12.5.2.2", force, value, count, count <= room)
+
+
 def heel_nails(species: tuple[str, str], thin: float, force: float) -> HeelNails:
     """Return the nails between two boards that hold a force along one of them, N at normal duration; ``thin``: the thinner, mm.
 

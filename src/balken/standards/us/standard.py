@@ -258,6 +258,10 @@ class UnitedStates:
         """Work them out by NDS 12.3, or take those of IRC Table R602.3(1)."""
         return ply_nails.ply_nails(species, plies, ply, depth, sides)
 
+    def end_nails(self, species: tuple[str, str], thin: float, depth: float, force: float) -> HeelNails:
+        """Count 16d common nails by NDS 12.3 in end grain (12.5.2.2), of the weaker wood."""
+        return ply_nails.end_nails(species, thin, depth, force)
+
     def heel_nails(self, species: tuple[str, str], thin: float, force: float) -> HeelNails:
         """Count 16d common nails in single shear by NDS 12.3, of the weaker wood."""
         return ply_nails.heel_nails(species, thin, force)

@@ -1,0 +1,47 @@
+"""Solids with notches: what is cut out of members seen from the side."""
+
+import math
+from collections.abc import Sequence
+
+import shapely
+from msgspec.structs import replace
+
+from balken.geometry.leaning import Leaning
+from balken.geometry.plane import Point, Ring, add, dot, left
+from balken.geometry.prism import Prism
+from balken.geometry.solids import Solid
+
+
+def notched(solid: Solid, way: Point, cuts: Sequence[Ring]) -> Solid:
+    """Return a member that rises along ``way`` with cuts out of it from side to side; each as its outline: how far along that way from
+    the origin, how high.  One that is not so made, or that a cut would part, is returned whole.
+    """
+    side = from_the_side(solid) if isinstance(solid, Leaning) else solid
+    if not isinstance(side, Prism) or side.v != (0.0, 0.0, 1.0) or math.dist(side.u[:2], way) > 1e-6:
+        return solid
+    start, low = dot(way, side.origin[:2]), side.origin[2]
+    shape = shapely.Polygon(side.rings[0])
+    for cut in cuts:
+        shape = shape.difference(shapely.Polygon([(s - start, z - low) for s, z in cut]))
+    if shape.geom_type != "Polygon":
+        return solid
+    ring: Ring = tuple((float(x), float(y)) for x, y in shapely.orient_polygons(shape).exterior.coords[:-1])
+    return replace(side, rings=(ring, *side.rings[1:]))
+
+
+def from_the_side(solid: Leaning) -> Prism | None:
+    """Return a member whose ends are square in plan as its outline from the side, as thick as it is; None where they are not."""
+    steep = math.hypot(*solid.slope)
+    if len(solid.ring) != 4 or steep < 1e-9:
+        return None
+    way: Point = (solid.slope[0] / steep, solid.slope[1] / steep)
+    side = left(way)
+    xs, ys = [dot(way, p) for p in solid.ring], [dot(side, p) for p in solid.ring]
+    box = (max(xs) - min(xs)) * (max(ys) - min(ys))
+    if abs(shapely.Polygon(solid.ring).area - box) > 1.0:
+        return None
+    # Out of the left face: its thickness runs to the right of its way.
+    x, y = add(add((0.0, 0.0), way, min(xs)), side, max(ys))
+    z, run = solid.low((x, y)), max(xs) - min(xs)
+    ring: Ring = ((0.0, 0.0), (run, run * steep), (run, run * steep + solid.tall), (0.0, solid.tall))
+    return Prism((x, y, z), (*way, 0.0), (0.0, 0.0, 1.0), (ring,), max(ys) - min(ys))

@@ -92,7 +92,7 @@ def test_a_gable_runs_its_wall_up():
 
 def test_a_gable_under_unlike_pitches_is_run_up_to_both():
     """An 18 ft gable under 12:12 and 6:12: its peak a third of the way, 6 ft up."""
-    p = set_side(set_side(roofed(), "roof-1", "wall-5", kind="gable"), "roof-1", "wall-4", pitch=1.0)
+    p = set_side(set_side(roofed(overhang=0.0), "roof-1", "wall-5", kind="gable"), "roof-1", "wall-4", pitch=1.0)
     model = derive(p)
     plan, top = model.surfaces[0], model.gables["wall-5"]
     wide = top.eaves[1] - top.eaves[0]

@@ -86,7 +86,9 @@ def _of_pieces(group: tuple[Piece, ...], units: Units) -> tuple[tuple[str, Alike
             made_of = (piece.section, piece.material, piece.species, piece.grade)
             leans = leaning_of(piece.solid)
             cheeks = min(leans.hands) if leans is not None else ()
-            found.append((piece.key, (piece.role, *made_of, -round(cut_length(piece.length, units), 3), cheeks)))
+            # Rafters alike but for a bird's mouth or notches are two kinds.
+            cut = (len(piece.solid.corners()),) if piece.role == "rafter" else ()
+            found.append((piece.key, (piece.role, *made_of, -round(cut_length(piece.length, units), 3), cheeks, *cut)))
         else:
             found.append((piece.key, (piece.role, piece.owner, piece.wall, f"{i:04d}")))
     return tuple(found)

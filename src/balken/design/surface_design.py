@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 
 from msgspec.structs import replace as replace_struct
 
-from balken.catalog.sections import JOIST_SIZES
+from balken.catalog.sections import JOIST_SIZES, section
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
 from balken.design.lookouts import GableLookouts, gable_lookouts
 from balken.design.rafter_loads import OnRafters
@@ -34,7 +34,7 @@ from balken.framing.surface_framing import (
     surface_members,
     thickness,
 )
-from balken.framing.surface_roofs import SurfacePlan, rafter_shape, surface_plan
+from balken.framing.surface_roofs import SurfacePlan, seat_at, surface_plan
 from balken.framing.surface_ties import HIGHEST, SurfaceTie, leaning, tied_at
 from balken.framing.taller_parts import Taller
 from balken.geometry.plane import Ring, distance
@@ -215,9 +215,8 @@ def _case(
     ``ceiling``: what a raised tie carries, kN/m2.
     """
     roof, run, width = plan.roof, distance(m.start[:2], m.end[:2]), width / plies
-    pitch = plan.edges[m.edges[0]].pitch
-    shape = rafter_shape(replace_struct(roof, rafters=replace_struct(roof.rafters, size=size)), run, pitch)
-    at_eave = m.at_eave
+    pitch, at_eave = plan.edges[m.edges[0]].pitch, m.at_eave
+    seat = max(seat_at(roof, pitch, section(size).depth), 0.0) if at_eave else 0.0
     over = m.over if at_eave else 0.0
     whole = q.scaled((run + over) * width / 1000.0)
     leans = roof.ridge_made == "board" and m.head.kind == "ridge"
@@ -235,11 +234,11 @@ def _case(
         thrust, bears = thrust.plus(more.thrust.scaled(1.0 / plies)), bears.plus(more.foot.scaled(1.0 / plies))
         q = Cases(*(round(v, 6) for v in q.plus(more.even.scaled(1000.0 / plies / width))))
     thrust = thrust.scaled(1.0 / (1.0 - at))
-    notch = shape.seat * pitch / (1.0 + pitch**2) ** 0.5 if at_eave else 0.0
+    notch = seat * pitch / (1.0 + pitch**2) ** 0.5
     clear = max(run - THICK / 2.0 - (plate if at_eave else THICK / 2.0), 1.0)
     return MemberCase(
         "rafter", size, roof.rafters.species, roof.rafters.grade, round(clear, 3), round(width, 3), q,
-        standard.rafter_limit(pitch), round(shape.seat if at_eave else 1.5 * INCH, 3), pitch, round(over, 3), round(notch, 3),
+        standard.rafter_limit(pitch), round(min(seat, plate) or 1.5 * INCH, 3), pitch, round(over, 3), round(notch, 3),
         thrust=_rounded(thrust), bears=_rounded(bears) if at_eave else Cases(), tied_at=round(at, 6),
     )  # fmt: skip
 
@@ -331,21 +330,19 @@ def _designed(
     lies, lean = on.bare([one.member for one in carries]), leaning(plan, members)
     pressed = on.pressings(carries, lean, framed.brought)
 
-    def width(one: SurfaceMember) -> float:
-        return edited.wide.get(one.key, design.spacing)
+    width = {one.key: edited.wide.get(one.key, design.spacing) for one in carries}
 
     def check(one: SurfaceMember, plies: int, size: str) -> MemberResult:
         wood = edited.made.get(one.key, AS_OTHERS)
         case = _case(
-            plan, one.member, width(one), chosen.plate, lies[one.member], wood.sized(size), standard,
+            plan, one.member, width[one.key], chosen.plate, lies[one.member], wood.sized(size), standard,
             pressed.get(one.key), plies, ceiling_cases(loads),
         )  # fmt: skip
         return standard.check_member(with_wood(case, wood))
 
     rafters, pushes, own = _rafters(members, check, edited.made, _least_plies(pressed, framed), design.size)
     ties, tied, checks = design_ties(plan, lean, pushes, design, loads, lines, units, standard)
-    sizes = design.size, tied.size if tied is not None else ""
-    lookouts = gable_lookouts(plan, members, sizes, loads, snow, lines, standard)
+    lookouts = gable_lookouts(plan, members, (design.size, tied.size if tied else ""), loads, snow, lines, standard)
     return SurfaceDesign(
         members,
         Boards(design.size, _ridge_board(plan, members, design.size), carried.boards, own, edited.made),
@@ -361,6 +358,6 @@ def _designed(
         tied,
         tuple(one.key for one in lean.untied),
         _hardest_push([pushes[one.key] for one in lean.untied], standard),
-        {one.key: width(one) + _more_lifted(one.member, pressed.get(one.key), loads) for one in carries},
+        {one.key: width[one.key] + _more_lifted(one.member, pressed.get(one.key), loads) for one in carries},
         lookouts,
     )

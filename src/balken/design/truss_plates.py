@@ -297,7 +297,12 @@ def _tried(frame: TrussFrame, joint: str, held: list[_Held], some: list[PlateSiz
                     for shift in (0.0,) if spliced else SHIFTS:
                         rows.append((x + one.axis[0] * shift, y + one.axis[1] * shift, *half, *way, which))
         if len(chords) == 2 and chords[0].stick.role == chords[1].stick.role and not spliced:
-            rows += [(base[0], base[1] + down, *half, *way, which) for way in ((1.0, 0.0), (0.0, 1.0)) for down in DOWN]
+            for way, wide, tall in (((1.0, 0.0), *half), ((0.0, 1.0), *half[::-1])):
+                # Under deep chords at a steep peak plates lie lower than that: from where they just fit.
+                top = np.array(frame.outline.top)
+                fits = min(float(np.interp(base[0] + x, top[:, 0], top[:, 1])) for x in (-wide, wide)) - tall - base[1]
+                downs = DOWN if fits >= DOWN[-1] else tuple(fits + down - DOWN[0] for down in DOWN)
+                rows += [(base[0], base[1] + down, *half, *way, which) for down in downs]
     table = np.array(rows)
     return Boxes(table[:, 0:2], table[:, 2:4], table[:, 4:6]), table[:, 6].astype(np.int64)
 

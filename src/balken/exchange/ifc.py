@@ -29,6 +29,7 @@ from balken.framing.section_solids import profile as section_profile
 from balken.framing.walls import layer_profiles, wall_pieces
 from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import Prism, Vec
+from balken.geometry.seated import Seated
 from balken.geometry.trimmed import Trimmed
 from balken.model.buildups import display_name, thickness
 from balken.model.lookup import axis_positions, by_id, grid_point, wall_label
@@ -230,11 +231,12 @@ class _Writer(Entities):
         x0, y0, z0 = solid.origin
         place = self.placement(parent, (x0, y0, z0 - z), solid.w, solid.u)
         off = piece.solid if isinstance(piece.solid, Trimmed) else None
-        body = (
-            self.clipped(solid, piece.section or None, off)
-            if off is not None
-            else self.body_of(solid, piece.section or None)
-        )
+        if off is not None:
+            body = self.clipped(solid, piece.section or None, off)
+        elif isinstance(piece.solid, Seated):
+            body = self.seated(solid, piece.section or None, piece.solid)
+        else:
+            body = self.body_of(solid, piece.section or None)
         shape = self.new("IfcProductDefinitionShape", None, None, [body])
         mark = self.model.marks[piece.key]
         name = f"{mark} {piece.section} {piece.role}".replace("  ", " ")

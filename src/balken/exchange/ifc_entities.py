@@ -3,11 +3,14 @@
 import uuid
 from typing import Any
 
-from balken.geometry.plane import Point, Ring, area
-from balken.geometry.prism import Vec, cross3, dot3
+from balken.geometry.plane import Point, Ring, area, dot
+from balken.geometry.prism import Vec, cross3, dot3, sub3
+from balken.geometry.seated import Seated
 from balken.geometry.solids import Swept
 from balken.geometry.trimmed import Trimmed
 
+BOUND = 2000.0
+"""Longer than any seat, and farther aside than any rafter is thick, mm."""
 _NAMESPACE = uuid.UUID("6b1f0c52-52a5-4a0e-9a8e-0d2c7f3b8a11")
 
 NAMES = "Balken_Names"
@@ -105,6 +108,28 @@ class Entities:
         # What lies against the plane's normal is taken away.
         beyond = self.new("IfcHalfSpaceSolid", plane, True)
         made = self.new("IfcBooleanClippingResult", "DIFFERENCE", self.solid(swept, name), beyond)
+        return self.new("IfcShapeRepresentation", self.body, "Body", "Clipping", [made])
+
+    def seated(self, swept: Swept, name: str | None, one: Seated) -> Any:
+        """Return the body of a rafter with its bird's mouth, in the frame of its profile: what lies below the seat is taken away, within a
+        strip that begins at the plumb cut.
+        """
+        axes = swept.u, cross3(swept.w, swept.u), swept.w
+
+        def within(p: Vec) -> Vec:
+            return dot3(p, axes[0]), dot3(p, axes[1]), dot3(p, axes[2])
+
+        side = (-one.way[1], one.way[0])
+        aside = dot(side, one.whole.ring[0])
+        corner = (one.way[0] * one.start + side[0] * aside, one.way[1] * one.start + side[1] * aside, one.level)
+        at = self.point(within(sub3(corner, swept.origin)))
+        up, along = self.direction(within((0.0, 0.0, 1.0))), self.direction(within((*one.way, 0.0)))
+        place = self.new("IfcAxis2Placement3D", at, up, along)
+        far = BOUND
+        ring = ((0.0, -far), (far, -far), (far, far), (0.0, far))
+        bound = self.new("IfcPolyline", [self.point(p) for p in (*ring, ring[0])])
+        below = self.new("IfcPolygonalBoundedHalfSpace", self.new("IfcPlane", place), True, place, bound)
+        made = self.new("IfcBooleanClippingResult", "DIFFERENCE", self.solid(swept, name), below)
         return self.new("IfcShapeRepresentation", self.body, "Body", "Clipping", [made])
 
     def quantity(self, kind: str, name: str, value: float) -> Any:

@@ -22,6 +22,7 @@ from balken.findings.names import counted
 from balken.findings.overhang_rules import OVERHANG_RULES
 from balken.findings.post_rules import POST_RULES
 from balken.findings.roof_rules import ROOF_RULES
+from balken.findings.seat_rules import SEAT_RULES
 from balken.findings.slab_rules import SLAB_RULES
 from balken.findings.stair_rules import STAIR_RULES
 from balken.findings.truss_rules import TRUSS_RULES
@@ -61,6 +62,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
             *ROOF_RULES,
             *DORMER_RULES,
             *OVERHANG_RULES,
+            *SEAT_RULES,
             *TRUSS_RULES,
             *SLAB_RULES,
             *STAIR_RULES,

@@ -13,6 +13,7 @@ from balken.geometry.plane import Point, add, clipped, cross, dot, left, sub, un
 from balken.geometry.prism import Prism, Vec, cross3, dot3
 from balken.geometry.roof_joins import LowerPlane
 from balken.geometry.roof_surface import Place, RoofFace, RoofLine
+from balken.geometry.seated import Seated
 from balken.geometry.trimmed import Trimmed, trimmed
 from balken.model.naming import piece_name
 from balken.value import Value
@@ -41,9 +42,11 @@ def plane_under(plan: SurfacePlan, at: Place) -> LowerPlane | None:
     return None
 
 
-def on_boards(plan: SurfacePlan, m: RoofMember, solid: Leaning | Prism | None) -> Leaning | Prism | Trimmed | None:
+def on_boards(
+    plan: SurfacePlan, m: RoofMember, solid: Leaning | Prism | Seated | None
+) -> Leaning | Prism | Seated | Trimmed | None:
     """Return a member's solid, cut off where one of its ends comes down on the valley boards of a roof below."""
-    made: Leaning | Prism | Trimmed | None = solid
+    made: Leaning | Prism | Seated | Trimmed | None = solid
     for end in (m.start, m.end) if plan.laid_on else ():
         plane = plane_under(plan, end)
         if plane is not None and isinstance(made, Leaning | Prism):

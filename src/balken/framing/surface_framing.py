@@ -1,7 +1,7 @@
 """The members under a roof of planes as solids: rafters with their cheeks, hips dropped so that their edges meet the planes, valleys,
 ridge boards.
 
-Common rafters of the roof's own pitch are cut out for their bird's mouths; jacks are drawn without them.
+Rafters that stand on plates, jacks among them, are cut out for their bird's mouths; hips and valleys are drawn without.
 """
 
 import math
@@ -36,6 +36,7 @@ from balken.geometry.plane import (
 )
 from balken.geometry.prism import Prism, box
 from balken.geometry.roof_surface import RoofLine
+from balken.geometry.seated import Seated, seated
 from balken.geometry.trimmed import Trimmed, trimmed
 from balken.model.kinds.roof import RafterSetOut
 from balken.model.naming import Places, oldest, piece_name, place_at
@@ -255,7 +256,7 @@ def _beside_planes(lines: tuple[Strip, ...]) -> dict[int, tuple[Strip, ...]]:
 
 
 def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[Strip, ...]) -> Piece | None:
-    make: Callable[[SurfacePlan, RoofMember, str, tuple[Strip, ...]], Prism | Leaning | None]
+    make: Callable[[SurfacePlan, RoofMember, str, tuple[Strip, ...]], Prism | Leaning | Seated | None]
     size = boards.own.get(one.key, boards.rafter)
     if one.member.role == "ridge":
         make, size = _ridge, boards.lines.get(one.key, boards.ridge)
@@ -276,7 +277,7 @@ def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[S
     )  # fmt: skip
 
 
-def _rafter(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Prism | Leaning | None:
+def _rafter(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Prism | Leaning | Seated | None:
     lumber = section(size)
     low, high = m.start[:2], m.end[:2]
     way = unit(low, high)
@@ -293,7 +294,8 @@ def _rafter(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...
         return None
     plumb = lumber.depth * math.hypot(1.0, pitch)
     base = (*low, m.start[2] + plan.bearing + plan.plate_to_top - plumb)
-    return Leaning(ring, base, (way[0] * pitch, way[1] * pitch), plumb)
+    whole_one = Leaning(ring, base, (way[0] * pitch, way[1] * pitch), plumb)
+    return seated(whole_one, way, dot(way, low), plan.bearing) if m.at_eave else whole_one
 
 
 def _outline(low: Point, high: Point, way: Point, m: RoofMember, wide: float, lines: tuple[Strip, ...]) -> Ring | None:

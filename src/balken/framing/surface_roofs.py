@@ -100,6 +100,17 @@ def rafter_shape(roof: Roof, run: float, pitch: float) -> RafterShape:
     return RafterShape(run, roof.overhang, pitch, depth, deepest_seat(depth, pitch, SEAT))
 
 
+def seat_at(roof: Roof, pitch: float, depth: float) -> float:
+    """Return how long the seat of a rafter ``depth`` mm deep is that rises from its eave at a pitch, mm; none, below 0, where it lies over
+    the plate.
+
+    All planes of a roof begin at one height over the outer faces of its walls, by the bird's mouths of its own pitch.
+    """
+    steep = math.hypot(1.0, roof.pitch)
+    plumb = depth * steep - deepest_seat(depth, roof.pitch, SEAT) * roof.pitch
+    return (depth * math.hypot(1.0, pitch) - plumb) / pitch
+
+
 def surface_plan(
     roof: Roof,
     outline: Outline,

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from balken.geometry.leaning import Leaning
 from balken.geometry.plane import Point, Ring, add, dot, left
 from balken.geometry.prism import Prism
+from balken.geometry.seated import Seated
 from balken.geometry.solids import Solid
 
 
@@ -17,6 +18,11 @@ def notched(solid: Solid, way: Point, cuts: Sequence[Ring]) -> Solid:
     the origin, how high.  One that is not so made, or that a cut would part, is returned whole.
     """
     side = from_the_side(solid) if isinstance(solid, Leaning) else solid
+    if isinstance(solid, Seated):
+        side = from_the_side(solid.whole)
+        far = 1e6
+        seat = ((solid.start, -far), (far, -far), (far, solid.level), (solid.start, solid.level))
+        cuts = [*cuts, seat]
     if not isinstance(side, Prism) or side.v != (0.0, 0.0, 1.0) or math.dist(side.u[:2], way) > 1e-6:
         return solid
     start, low = dot(way, side.origin[:2]), side.origin[2]

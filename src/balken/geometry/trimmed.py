@@ -112,8 +112,8 @@ def trimmed(solid: Leaning | Prism, normal: Vec, least: float) -> Leaning | Pris
 
 
 def leaning_of(solid: object) -> Leaning | None:
-    """Return the leaning solid that one is, or was before it was cut off."""
-    solid = solid.whole if isinstance(solid, Trimmed) else solid
+    """Return the leaning solid that one is, or was before it was cut off or seated."""
+    solid = getattr(solid, "whole", solid)
     return solid if isinstance(solid, Leaning) else None
 
 

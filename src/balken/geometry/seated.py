@@ -1,0 +1,237 @@
+"""Leaning solids with a bird's mouth: a level seat in their underside and a plumb cut before it, as rafters bear on plates."""
+
+from functools import lru_cache
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from balken.geometry.leaning import Leaning
+from balken.geometry.plane import Point, Ring, clipped, dot
+from balken.geometry.prism import Vec, View, cross3, dot3, sub3
+from balken.geometry.solids import Swept
+from balken.geometry.trimmed import Trimmed, trimmed
+from balken.value import Value
+
+Array = NDArray[np.float64]
+SAME = 1e-6
+GRID = 1e-4
+"""Outlines of both parts are joined on a grid so fine, mm."""
+
+
+class Seated(Value, frozen=True):
+    """A leaning solid of which all is taken away that lies below ``level`` beyond a plumb plane: way . p >= start in plan, mm.
+
+    It is a tail before that plane and the rest behind it; where there is no tail the seat runs out at its foot.
+    """
+
+    whole: Leaning
+    way: Point
+    start: float
+    level: float
+
+    @property
+    def parts(self) -> tuple[Leaning | Trimmed, ...]:
+        """The tail and the rest, which meet along the plumb plane."""
+        return _parts(self)
+
+    @property
+    def volume(self) -> float:
+        """Its volume, mm3."""
+        return sum(part.volume for part in self.parts)
+
+    @property
+    def extent(self) -> tuple[Vec, Vec]:
+        """Its least and greatest x, y, z."""
+        xs, ys, zs = zip(*self.corners(), strict=True)
+        return (min(xs), min(ys), min(zs)), (max(xs), max(ys), max(zs))
+
+    @property
+    def heights(self) -> tuple[float, float]:
+        """The heights of its lowest and highest point."""
+        zs = [z for _, _, z in self.corners()]
+        return min(zs), max(zs)
+
+    @property
+    def stands_upright(self) -> bool:
+        """Whether it is a plan outline between two heights: it never is."""
+        return False
+
+    @property
+    def plan(self) -> tuple[Ring, ...]:
+        """Its outline seen from above."""
+        return (self.whole.ring,)
+
+    def corners(self) -> list[Vec]:
+        """Return its corners."""
+        return list(dict.fromkeys(p for face in self.faces() for p in face))
+
+    def faces(self) -> list[tuple[Vec, ...]]:
+        """Return its faces as outlines, turning to the left seen from outside; those of both parts that go on in one another are one."""
+        return list(_faces(self))
+
+    def cut(self, view: View) -> tuple[tuple[Ring, ...], ...]:
+        """Return where a picture plane cuts it: polygons."""
+        return tuple((ring,) for ring in _joined([rings[0] for part in self.parts for rings in part.cut(view)]))
+
+    def outline(self, view: View) -> tuple[Ring, ...]:
+        """Return what is seen of it."""
+        return tuple(_joined([part.outline(view)[0] for part in self.parts]))
+
+    def depths(self, view: View) -> tuple[float, float]:
+        """Return its least and greatest height toward the viewer."""
+        off = [view.project(p)[2] for p in self.corners()]
+        return min(off), max(off)
+
+    def mesh(self) -> tuple[Array, Array]:
+        """Return triangles (n, 3, 3) and edges (m, 2, 3)."""
+        triangles = [t for face in _small_faces(self) for t in _fan(face)]
+        edges = {
+            (min(p, q), max(p, q)): (p, q)
+            for face in _faces(self)
+            for p, q in zip(face, (*face[1:], face[0]), strict=True)
+        }
+        return np.array(triangles), np.array(list(edges.values()))
+
+    def swept(self) -> Swept:
+        """Return it before its seat is cut, as a profile that is extruded."""
+        return self.whole.swept()
+
+
+def seated(solid: Leaning, way: Point, start: float, level: float) -> Leaning | Seated:
+    """Return a leaning solid with a bird's mouth; itself where nothing of it lies there, or nothing would stay behind the plumb plane."""
+    made = Seated(solid, way, start, level)
+    behind = clipped(solid.ring, way, start)
+    if (
+        len(behind) < 3
+        or min(solid.low(p) for p in behind) >= level - SAME
+        or not any(isinstance(part, Trimmed) for part in made.parts)
+    ):
+        return solid
+    return made
+
+
+@lru_cache(maxsize=4_096)
+def _parts(solid: Seated) -> tuple[Leaning | Trimmed, ...]:
+    whole, (wx, wy) = solid.whole, solid.way
+    found: list[Leaning | Trimmed] = []
+    before = clipped(whole.ring, (-wx, -wy), -solid.start)
+    if len(before) > 2 and shapely.Polygon(before).area > 1.0:
+        found.append(Leaning(before, whole.base, whole.slope, whole.tall))
+    behind = clipped(whole.ring, solid.way, solid.start)
+    if len(behind) > 2 and shapely.Polygon(behind).area > 1.0:
+        kept = trimmed(Leaning(behind, whole.base, whole.slope, whole.tall), (0.0, 0.0, 1.0), solid.level)
+        found += [kept] if isinstance(kept, Leaning | Trimmed) else []
+    return tuple(found)
+
+
+def _on_plane(solid: Seated, p: Vec) -> bool:
+    return abs(dot(solid.way, p[:2]) - solid.start) < 1e-3
+
+
+def _small_faces(solid: Seated) -> list[tuple[Vec, ...]]:
+    """Return the faces of both parts but for where they meet: the plumb cut alone is seen there."""
+    if len(solid.parts) < 2:
+        return list(solid.parts[0].faces())
+    found = []
+    for k, part in enumerate(solid.parts):
+        for face in part.faces():
+            if not all(_on_plane(solid, p) for p in face):
+                found.append(_with_level(solid, face) if k == 0 else face)
+            elif k == 0:  # of the tail's inner face what lies below the seat
+                found.append(tuple((x, y, min(z, solid.level)) for x, y, z in face))
+    return found
+
+
+def _with_level(solid: Seated, face: tuple[Vec, ...]) -> tuple[Vec, ...]:
+    """Return a face of the tail with a corner where the seat meets its edge along the plumb plane."""
+    found: list[Vec] = []
+    for p, q in zip(face, (*face[1:], face[0]), strict=True):
+        found.append(p)
+        if _on_plane(solid, p) and _on_plane(solid, q) and (p[2] - solid.level) * (q[2] - solid.level) < 0.0:
+            found.append((p[0], p[1], solid.level))
+    return tuple(found)
+
+
+def _fan(face: tuple[Vec, ...]) -> list[tuple[Vec, Vec, Vec]]:
+    """Return triangles of a face that bulges everywhere, none of them without an area."""
+    for k in range(len(face)):
+        turned = (*face[k:], *face[:k])
+        made = [(turned[0], turned[i], turned[i + 1]) for i in range(1, len(turned) - 1)]
+        areas = [cross3(sub3(b, a), sub3(c, a)) for a, b, c in made]
+        if all(dot3(n, n) > SAME for n in areas):
+            return made
+    return made
+
+
+@lru_cache(maxsize=4_096)
+def _faces(solid: Seated) -> tuple[tuple[Vec, ...], ...]:
+    """Return its faces: the top and the long sides of both parts as one each."""
+    small = _small_faces(solid)
+    if len(solid.parts) < 2:
+        return tuple(small)
+    tail = len(solid.parts[0].faces())
+    one, two, found = small[:tail], small[tail:], list[tuple[Vec, ...]]()
+    for face in one:
+        mate = next((other for other in two if _go_on(solid, face, other)), None)
+        if mate is None:
+            found.append(face)
+        else:
+            two.remove(mate)
+            found.append(_merged(face, mate))
+    return (*found, *two)
+
+
+def _go_on(solid: Seated, a: tuple[Vec, ...], b: tuple[Vec, ...]) -> bool:
+    """Whether two faces lie in one plane and share an edge along the plumb plane."""
+    shared = [p for p in a if _on_plane(solid, p) and any(max(map(abs, sub3(p, q))) < 1e-3 for q in b)]
+    m, n = _normal(a), _normal(b)
+    return len(shared) > 1 and dot3(m, n) > 1.0 - 1e-9
+
+
+def _normal(face: tuple[Vec, ...]) -> Vec:
+    x = y = z = 0.0
+    for p, q in zip(face, (*face[1:], face[0]), strict=True):
+        n = cross3(p, q)
+        x, y, z = x + n[0], y + n[1], z + n[2]
+    size = max((x * x + y * y + z * z) ** 0.5, 1e-30)
+    return x / size, y / size, z / size
+
+
+def _merged(a: tuple[Vec, ...], b: tuple[Vec, ...]) -> tuple[Vec, ...]:
+    """Return two faces that share an edge as one outline."""
+
+    def near(p: Vec, face: tuple[Vec, ...]) -> int | None:
+        return next((k for k, q in enumerate(face) if max(map(abs, sub3(p, q))) < 1e-3), None)
+
+    for i, (p, q) in enumerate(zip(a, (*a[1:], a[0]), strict=True)):
+        j, k = near(q, b), near(p, b)
+        if j is not None and k is not None and (j + 1) % len(b) == k:
+            rest = [b[(k + 1 + n) % len(b)] for n in range(len(b) - 2)]
+            ring = [*a[: i + 1], *rest, *a[i + 1 :]]
+            # Corners in the middle of a straight edge are none.
+            return tuple(
+                x
+                for before, x, after in zip([ring[-1], *ring[:-1]], ring, [*ring[1:], ring[0]], strict=True)
+                if _turns(before, x, after)
+            )
+    return a
+
+
+def _turns(a: Vec, b: Vec, c: Vec) -> bool:
+    n = cross3(sub3(b, a), sub3(c, b))
+    return dot3(n, n) > 1e-3
+
+
+def _joined(rings: list[Ring]) -> list[Ring]:
+    """Return the outlines of what both parts cover."""
+    if len(rings) < 2:
+        return rings
+    shape = shapely.union_all([shapely.Polygon(ring) for ring in rings if len(ring) > 2], grid_size=GRID)
+    shape = shape.simplify(GRID)
+    shapes = [
+        part for part in getattr(shape, "geoms", [shape]) if isinstance(part, shapely.Polygon) and part.area > SAME
+    ]
+    return [
+        tuple((float(x), float(y)) for x, y in shapely.orient_polygons(part).exterior.coords[:-1]) for part in shapes
+    ]

@@ -197,7 +197,7 @@ def main() -> None:
     row("demo, after the soil value changes", edited(demo, lambda p, i: edits.set_loads(p, soil_bearing=70.0 + i)))
     row(
         "demo, after a step moves",
-        edited(demo, lambda p, i: foundation_edits.change_step(p, "foundation-3", 2, at=4300.0 + 10.0 * i)),
+        edited(demo, lambda p, i: foundation_edits.change_step(p, "foundation-3", 5, at=4300.0 + 10.0 * i)),
     )
     for feet in (300, 1200, 4000):
         house = long_house(feet)
@@ -356,11 +356,11 @@ def _window() -> None:
     yardstick()
     _shown("a wall dragged", 1, 'wall_edits.drag_walls(p, ("wall-16",), 0.0, 25.4)')
     _shown("soil value changed", 2, "edits.set_loads(p, soil_bearing=70.0 + i)")
-    moved = 'foundation_edits.change_step(p, "foundation-3", 2, at=4300.0 + 10.0 * i)'
+    moved = 'foundation_edits.change_step(p, "foundation-3", 5, at=4300.0 + 10.0 * i)'
     _shown("a step moved", 2, moved)
     _shown("an axis moved", 2, 'grid_edits.set_axis_gap(p, "grid-1", "x2", 4000.0 + i)')
     _typed("an axis's gap", 2, "grid-1/x2", "From axis 1", 'f"{4000 + i}mm"')
-    _typed("a step's place", 2, "foundation-3/step/2", "From the start corner", 'f"{4300 + 10 * i}mm"')
+    _typed("a step's place", 2, "foundation-3/step/5", "From the start corner", 'f"{4300 + 10 * i}mm"')
     yardstick()
     start = _run(_START)
     row("window with the demo, first shown", float(start.split()[-1]))

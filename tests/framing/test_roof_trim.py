@@ -63,7 +63,7 @@ def test_ladders_counted_by_hand():
 
 
 def test_what_no_ladder_reaches_is_told():
-    wide = derive(set_side(roofed(), "roof-1", "wall-2", overhang=2.0 * FOOT))
+    wide = derive(set_side(roofed(framed="trusses"), "roof-1", "wall-2", overhang=2.0 * FOOT))
     assert any("too far for a ladder" in f.what for f in wide.findings)
     assert not any(f.code == "gable overhang" for f in derive(roofed()).findings)
     flush = derive(roofed(overhang=0.0))

@@ -337,7 +337,13 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
                     f"members {roof.id}", _solids, plan, framing.members, framing.boards, stock, framing.lookouts.rows
                 ),
                 *header_pieces(plan, framing.headers, framing.boards),
-                *memo.step(f"ladders {roof.id}", ladder_pieces, plan, framing.boards.rafter, framing.lookouts.instead),
+                *memo.step(
+                    f"ladders {roof.id}",
+                    ladder_pieces,
+                    plan,
+                    framing.boards.rafter,
+                    memo.keep(f"instead {roof.id}", framing.lookouts.instead),
+                ),
                 *(
                     collar_pieces(plan, framing.members, framing.headers, framing.boards, design.spacing)
                     if design is not None

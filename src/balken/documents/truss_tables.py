@@ -12,6 +12,8 @@ from balken.units import Units, format_force, format_inches, format_length
 
 Table = tuple[tuple[str, ...], list[tuple[str, ...]]]
 """Headings and rows."""
+LONGEST_LINE = 64
+"""Letters."""
 CALLED = {"dead": "Dead", "live": "Live", "roof_live": "Roof live", "snow": "Snow", "wind": "Wind"}
 """How load cases are called at the head of a table."""
 
@@ -46,8 +48,16 @@ def _pulls(made: TrussDesign, names: list[str], units: Units) -> tuple[str, str]
 
 
 def load_table(made: TrussDesign, units: Units) -> Table:
-    """Return what the truss is designed for."""
-    return ("Designed for", ""), list[tuple[str, ...]](truss_loads(made, units))
+    """Return what the truss is designed for; what is long on several lines, so that the table stays as narrow as its truss."""
+    rows = list[tuple[str, ...]]()
+    for what, much in truss_loads(made, units):
+        lines = [""]
+        for part in much.split("; "):
+            if lines[-1] and len(lines[-1]) + len(part) > LONGEST_LINE:
+                lines.append("")
+            lines[-1] += f"; {part}" if lines[-1] else part
+        rows += [(what if k == 0 else "", line) for k, line in enumerate(lines)]
+    return ("Designed for", ""), rows
 
 
 def bearing_table(made: TrussDesign, units: Units) -> Table:

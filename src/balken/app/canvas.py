@@ -18,6 +18,7 @@ from balken.app.floor_tools import (
     FillBayTool,
     FloorLoadTool,
     FloorOpeningTool,
+    HangWeightTool,
     PastWallTool,
     ShapedOpeningTool,
 )
@@ -72,6 +73,7 @@ TOOLS: dict[str, type[Tool]] = {
         EdgeTool,
         RoofOpeningTool,
         DormerTool,
+        HangWeightTool,
     )
 }
 FIGURE_PIXELS = 6.2

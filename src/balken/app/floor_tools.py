@@ -18,6 +18,7 @@ from balken.model.floor_edits import (
     room_around,
 )
 from balken.model.records import Hang, Project
+from balken.model.roof_edits import hang_weight
 from balken.units import format_length
 
 if TYPE_CHECKING:
@@ -334,6 +335,26 @@ class FloorLoadTool(CornersTool):
 
     def newest(self, project: Project) -> str:
         return project.floor_loads[-1].id
+
+
+class HangWeightTool(CornersTool):
+    """Weights on trusses: click one corner, then the one opposite; twice the same place for a point."""
+
+    name = "hang weight"
+    hint = (
+        "Click one corner of where the weight hangs under trusses, then the one opposite; or twice the same place for a point. How "
+        "much it is stands in the card: 200 lb dead to begin with."
+    )
+
+    deed = "Hang weight"
+    asked = (("width", "length"), ("depth", "length"))
+
+    def edit(self, project: Project, start: Point, end: Point) -> Project:
+        """Return the project with the weight under the roof of trusses over that place."""
+        return hang_weight(project, start, end)
+
+    def newest(self, project: Project) -> str:
+        return project.truss_loads[-1].id
 
 
 class PastWallTool(TwoPointTool):

@@ -74,6 +74,7 @@ def _path(
                     surface_loads(laid.surfaces, laid.snow, loads),
                     *(framing.carried.heaps for framing in laid.planes.values()),
                     *(trusses.heaps for trusses in laid.trusses.values()),
+                    *(trusses.weights for trusses in laid.trusses.values()),
                     *(dormer.weight for dormer in laid.dormers.values()),
                     *(d.typed_sum for d in laid.decks),
                     *map(typed_along, beams.lines),

@@ -24,6 +24,7 @@ from balken.loads.roof_statics import BESIDE, Posts
 from balken.loads.roof_wind import RoofWind, open_below
 from balken.loads.seats import UP
 from balken.loads.stands import column_stands
+from balken.loads.typed import points_of
 from balken.memo import Memo
 from balken.model.lookup import height, lowest_ground
 from balken.model.records import Loads, Project, Roof
@@ -165,6 +166,7 @@ def _trussed(
         p.steps,
         STANDARDS[p.standard],
         memo.keep(f"feet on trusses {roof}", feet),
+        memo.keep(f"weights on trusses {roof}", points_of(tuple(x for x in p.truss_loads if x.roof == roof), p.grids)),
     )
 
 

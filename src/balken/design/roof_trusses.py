@@ -23,10 +23,11 @@ from balken.framing.truss_outline import TrussError, moved
 from balken.framing.truss_parts import Part, parts_of, run_under
 from balken.framing.truss_parts import tried as parts_tried
 from balken.loads.area_loads import Reaction
-from balken.loads.cases import Cases
+from balken.loads.cases import Cases, total
 from balken.loads.roof_feet import Foot
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_wind import RoofWind
+from balken.loads.typed import Weight
 from balken.model.records import Loads
 from balken.standards.checks import Check
 from balken.standards.standard import Standard
@@ -74,7 +75,7 @@ class TrussRoof:
     """Trusses under a roof: ``rows``: of each of its parts those square to the eaves, first among ``places``; their makes; ``problem``: why
     there are none, and then the roof stays framed with rafters.
 
-    ``sides``: of each row, which sides of the roof's outline lie along its part's own; ``reactions``: on walls; ``heaps``: what of them lies in drifts and slides beside even snow, N; ``hung``: what hangs on others;
+    ``sides``: of each row, which sides of the roof's outline lie along its part's own; ``reactions``: on walls; ``heaps``: what of them lies in drifts and slides beside even snow, ``weights``: what was hung in it, N; ``hung``: what hangs on others;
     ``stores``: whether a box that makes the attic a store fits between webs.
     """
 
@@ -83,6 +84,7 @@ class TrussRoof:
     places: tuple[TrussPlace, ...] = ()
     reactions: tuple[Reaction, ...] = ()
     heaps: Cases = NOTHING
+    weights: Cases = NOTHING
     stores: bool = False
     studs: tuple[GableStud, ...] = ()
     problem: str = ""
@@ -174,8 +176,9 @@ def lay_trusses(
     units: Units,
     standard: Standard,
     feet: tuple[Foot, ...] = (),
+    weights: tuple[Weight, ...] = (),
 ) -> tuple[SurfacePlan, TrussRoof]:
-    """Design the trusses of a roof; ``feet``: what stands on it of roofs that run on over it, ``pressure``: of wind on gables at strength level, kN/m2, ``stock``: the longest board, mm; where they
+    """Design the trusses of a roof; ``feet``: what stands on it of roofs that run on over it, ``weights``: what hangs in it, ``pressure``: of wind on gables at strength level, kN/m2, ``stock``: the longest board, mm; where they
     cannot be, the plan comes back as it is, and ``problem`` says why.  Where no spacing is typed: the widest usual one at which they work.
     """
     (parts, problem), typed = parts_of(plan), plan.roof.trusses.spacing
@@ -185,7 +188,7 @@ def lay_trusses(
     for spacing in spacings(units) if typed is None else (typed,):
         spaced = replace_struct(plan.roof.trusses, spacing=spacing)
         tried = replace(plan, roof=replace_struct(plan.roof, trusses=spaced))
-        made = _laid(tried, parts, spacing, snow, wind, loads, pressure, stock, standard, feet)
+        made = _laid(tried, parts, spacing, snow, wind, loads, pressure, stock, standard, feet, weights)
         if made[1].problem:
             return plan, made[1]
         if best is None or made[1].used < best[1].used:
@@ -207,6 +210,7 @@ def _laid(
     stock: float,
     standard: Standard,
     feet: tuple[Foot, ...],
+    weights: tuple[Weight, ...],
 ) -> tuple[SurfacePlan, TrussRoof]:
     """Design the trusses of a roof at a spacing."""
     plan = replace(plan, trussed=True)
@@ -220,7 +224,9 @@ def _laid(
 
     def build(tried: SurfacePlan, plies: int, give_up: bool) -> BuiltTrusses:
         own = parts_tried(parts, tried)
-        return build_trusses(tried, own, spacing, plies, snow, wind, loads, stock, standard, feet, give_up, known)[0]
+        return build_trusses(
+            tried, own, spacing, plies, snow, wind, loads, stock, standard, feet, weights, give_up, known
+        )[0]
 
     best, problem = _best(plan, tops, girders, build)
     if best is None:
@@ -229,7 +235,7 @@ def _laid(
     kept = best[0] if follows else replace(plan, roof=replace_struct(plan.roof, trusses=typed))
     if len(parts) > 1:
         kept = run_under(kept, parts)
-    return kept, _finished(best[1], pressure, standard)
+    return kept, replace(_finished(best[1], pressure, standard), weights=total(w.force for w in weights))
 
 
 def _best(

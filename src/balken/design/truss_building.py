@@ -33,6 +33,7 @@ from balken.loads.roof_feet import Foot
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_wind import RoofWind
 from balken.loads.truss_loads import Hung, TrussLoads
+from balken.loads.typed import Weight
 from balken.model.naming import piece_name
 from balken.model.records import Loads
 from balken.standards.standard import Standard
@@ -125,13 +126,14 @@ def build_trusses(
     stock: float,
     standard: Standard,
     feet: tuple[Foot, ...] = (),
+    weights: tuple[Weight, ...] = (),
     give_up: bool = False,
     known: KnownLoads | None = None,
 ) -> tuple[BuiltTrusses, float]:
     """Design all trusses of a roof of one or more ``parts``; return them and how far the worst is used, gable frames aside.  Girders under
     hips have a ply less than those they hang on, two at most.
 
-    ``feet``: what stands on it of roofs that run on over it.
+    ``feet``: what stands on it of roofs that run on over it; ``weights``: what hangs in it.
 
     Raises TrussError; with ``give_up`` TooWeak at the first make that does not work.
     """
@@ -145,6 +147,8 @@ def build_trusses(
     main, *wings = built.works
     for foot in feet:
         min(built.works, key=lambda work: work.away(foot.at)).put(foot)
+    for weight in weights:
+        min(built.works, key=lambda work: work.away(weight.at)).hang(weight)
     for wing in wings:
         wing.lay_valleys(main, spacing)
     main.run_on(plan, spacing)
@@ -317,6 +321,17 @@ class _Work:
             self.whole.rested.setdefault(one.number, []).append(Hung(x, foot.force.scaled(part)))
             self.rests.setdefault(one.number, []).append(x)
 
+    def hang(self, weight: Weight) -> None:
+        """Hang a weight on the trusses on both sides of it, by the lever; on each what hangs at one place together."""
+        for one, part in lever(crossed(weight.at, self.laid.row.frame.t, self.lines()), 0.0):
+            rows = self.whole.brought.setdefault(one.number, [])
+            x, force = round(one.along, 1), weight.force.scaled(part)
+            same = next((row for row in rows if not row.holds and abs(row.x - x) < 1.0), None)
+            if same is not None:
+                rows.remove(same)
+                force = force.plus(same.force)
+            rows.append(Hung(x, force, holds=False))
+
     def build(self) -> None:
         """Design the part's trusses from the top down; those of wings after what hangs on them."""
         mains = self._mains()
@@ -389,8 +404,11 @@ class _Work:
                 self.known[key] = loads_on(self.roof, place, beside_it, ceiling, bare)
             asked = _Asked(laid.first + k, place, outline, self.known[key])
             covered = place.sides is not None and any(side.covered > 0.0 for side in place.sides)
+            hung = self.whole.brought.get(laid.first + k, ())
             if deepest and (covered or laid.first + k in self.whole.rested):
-                asked = asked.carrying((), self._padded(laid.first + k, deepest))
+                asked = asked.carrying(hung, self._padded(laid.first + k, deepest))
+            elif hung:
+                asked = asked.carrying(hung, asked.on.rested)
             rows.setdefault(place.make, []).append(asked)
         return rows
 
@@ -545,9 +563,10 @@ def _calm(hung: tuple[Hung, ...]) -> tuple[Hung, ...]:
 
 def _braced(outline: TrussOutline, on: TrussLoads) -> float | None:
     """Return how far apart what hangs on a bottom chord holds it aside, mm; None where nothing does."""
-    if not on.hung:
+    held = [h.x for h in on.hung if h.holds]
+    if not held:
         return None
-    at = sorted({outline.start, outline.end, *(h.x for h in on.hung)})
+    at = sorted({outline.start, outline.end, *held})
     return max(b - a for a, b in itertools.pairwise(at))
 
 

@@ -2,7 +2,7 @@
 
 from balken.derived.model import Model
 from balken.documents.dimensions import TEXT, reading
-from balken.documents.display import Area, Item, Path, Text
+from balken.documents.display import Area, Item, Layer, Path, Text
 from balken.documents.lettering import text_width
 from balken.framing.floors import FloorPlan
 from balken.framing.pieces import MemberLine
@@ -10,7 +10,7 @@ from balken.geometry.plane import Ring
 from balken.loads.typed import ring_of
 from balken.model.lookup import label_of
 from balken.model.naming import piece_name
-from balken.model.records import FloorLoad
+from balken.model.records import FloorLoad, TrussLoad
 from balken.units import format_force
 
 AT = 0.24
@@ -40,21 +40,27 @@ def load_items(model: Model, plan: FloorPlan, scale: float) -> list[Item]:
     return [item for load in mine for item in _typed(model, load, scale)]
 
 
-def _typed(model: Model, load: FloorLoad, scale: float) -> list[Item]:
+def weight_items(model: Model, roof: str, scale: float) -> list[Item]:
+    """Return the weights hung from the trusses of a roof."""
+    mine = [load for load in model.project.truss_loads if load.roof == roof]
+    return [item for load in mine for item in _typed(model, load, scale, "roof")]
+
+
+def _typed(model: Model, load: FloorLoad | TrussLoad, scale: float, layer: Layer = "floors") -> list[Item]:
     """Return where a typed load lies: its outline, a cross for a point, and how much it is."""
     units, ring = model.units, ring_of(load, model.project.grids)
     x, y = (sum(p[i] for p in ring) / 4.0 for i in (0, 1))
     r = 1.4 * scale
-    items: list[Item] = [Path(ring, "above", "floors", load.id, closed=True)]
+    items: list[Item] = [Path(ring, "above", layer, load.id, closed=True)]
     if max(load.width, load.depth) < 2.0 * r:
-        items += [Path(((x - r, y - r), (x + r, y + r)), "outline", "floors", load.id),
-                  Path(((x - r, y + r), (x + r, y - r)), "outline", "floors", load.id)]  # fmt: skip
+        items += [Path(((x - r, y - r), (x + r, y + r)), "outline", layer, load.id),
+                  Path(((x - r, y + r), (x + r, y - r)), "outline", layer, load.id)]  # fmt: skip
     parts = [f"{letter} {format_force(v, units)}" for letter, v in (("D", load.dead), ("L", load.live)) if v > 0.0]
     text, size = "  ".join([load.name, *parts] if load.name else parts), TEXT * scale
     wide, at = text_width(text, size) / 2.0 + 0.3 * size, (x, y + max(load.depth / 2.0, r) + size)
     ground = ((at[0] - wide, at[1] - 0.7 * size), (at[0] + wide, at[1] - 0.7 * size), (at[0] + wide, at[1] + 0.7 * size),
               (at[0] - wide, at[1] + 0.7 * size))  # fmt: skip
-    items += [Area((ground,), "sheet", "", "floors"), Text(at, text, size, pen="text", layer="floors", ref=load.id)]
+    items += [Area((ground,), "sheet", "", layer), Text(at, text, size, pen="text", layer=layer, ref=load.id)]
     return items
 
 

@@ -2,6 +2,7 @@
 
 from balken.derived.model import Model
 from balken.design.roof_uplift import HEAVIER, LOOKOUT, TRUSS
+from balken.documents.deck_marks import weight_items
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
@@ -45,7 +46,7 @@ def surface_items(model: Model, plan: SurfacePlan, scale: float, notes: bool) ->
             items += _edge(plan, i, scale, _tie(model, plan, i), _lookouts(model, plan, i))
     if notes:
         items += _boards(model, plan, scale)
-        items += truss_marks(model, plan, scale)
+        items += [*truss_marks(model, plan, scale), *weight_items(model, ref, scale)]
         items += [item for band in snow_bands(model, ref) for item in _snow(band, scale, ref, model.units)]
     return items
 

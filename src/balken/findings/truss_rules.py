@@ -11,7 +11,8 @@ from balken.framing.roof_openings import RoofHole
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_layout import BOARD
 from balken.geometry.plane import Point, add, left, unit
-from balken.model.lookup import wall_label
+from balken.loads.typed import ring_of
+from balken.model.lookup import label_of, locate, wall_label
 from balken.standards.checks import used_text
 from balken.units import say_inches
 from balken.units.system import INCH, PSF
@@ -178,4 +179,25 @@ def _strip(made: TrussRoof, number: int) -> shapely.Polygon:
     return shapely.LineString(ends).buffer(BOARD * frame.sizes.plies / 2.0, cap_style="flat")
 
 
-TRUSS_RULES = (trusses,)
+def weights(c: Model) -> Iterable[Finding]:
+    """Weights typed where no trusses carry them."""
+    for load in c.project.truss_loads:
+        made = c.trusses.get(load.roof)
+        plan = next((x for x in c.surfaces if x.roof.id == load.roof), None)
+        roof = label_of(c.project, load.roof)
+        places = shapely.MultiPoint(ring_of(load, c.project.grids))
+        under = plan is not None and shapely.Polygon(plan.outline.core).buffer(1.0).covers(places)
+        if made is not None and not made.problem and under:
+            continue
+        why = "it lies beside them" if made is not None and not made.problem else "that roof has none"
+        yield Finding(
+            "weight on nothing",
+            "roof",
+            f"{load.name or 'A weight'} does not hang on the trusses of {roof}",
+            f"Nothing carries all of it: {why}. Move it under trusses, or frame that roof with trusses.",
+            (load.id, load.roof),
+            (*locate(load.place, c.project.grids), plan.bearing if plan is not None else 0.0),
+        )
+
+
+TRUSS_RULES = (trusses, weights)

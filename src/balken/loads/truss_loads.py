@@ -58,6 +58,8 @@ class Hung(Value, frozen=True):
 
     x: float
     force: Cases
+    holds: bool = True
+    """Whether it holds the bottom chord aside, as other trusses do and weights do not."""
 
 
 class TrussLoads(Value, frozen=True):
@@ -79,7 +81,7 @@ class TrussLoads(Value, frozen=True):
     """How wide the strip of ceiling is beside that of the roof."""
     own: bool = False
     hung: tuple[Hung, ...] = ()
-    """Other trusses that hang on it."""
+    """Other trusses that hang on it, and weights."""
     rested: tuple[Hung, ...] = ()
     """What rests on its top chord: trusses of a roof over it."""
 

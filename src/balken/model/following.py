@@ -11,6 +11,7 @@ from balken.model.kinds.floor import Floor
 from balken.model.kinds.floor_load import FloorLoad
 from balken.model.kinds.floor_opening import FloorOpening
 from balken.model.kinds.slab import Hole, Slab
+from balken.model.kinds.truss_load import TrussLoad
 from balken.model.places import height, locate
 from balken.model.records import Project, Record
 from balken.model.ties import tie_again
@@ -26,6 +27,7 @@ PLACES: dict[type[Record], tuple[str, ...]] = {
     Floor: ("corners",),
     FloorOpening: ("place", "corners"),
     FloorLoad: ("place",),
+    TrussLoad: ("place",),
     Slab: ("holes",),
 }
 """The fields of places by which things lie on walls and beams."""
@@ -46,6 +48,7 @@ def followed(before: Project, after: Project) -> Project:
     for kind, fields in PLACES.items():
         collection = {
             Beam: "beams", BeamRow: "beam_rows", Floor: "floors", FloorOpening: "floor_openings", FloorLoad: "floor_loads",
+            TrussLoad: "truss_loads",
             Slab: "slabs",
         }[kind]  # fmt: skip
         was = {record.id: record for record in getattr(before, collection)}

@@ -30,6 +30,7 @@ from balken.model.kinds.roof import Roof, RoofSide
 from balken.model.kinds.roof_opening import RoofOpening
 from balken.model.kinds.slab import Bow, Hole, Slab
 from balken.model.kinds.spot import SpotHeight
+from balken.model.kinds.truss_load import TrussLoad
 from balken.model.kinds.wall import Framing, SetOut, Wall, WallRole
 from balken.units.system import FOOT, INCH, PSF, PSI, Units
 
@@ -94,6 +95,7 @@ __all__ = [
     "SpotHeight",
     "Step",
     "Strings",
+    "TrussLoad",
     "Wall",
     "WallMaterial",
     "WallRole",
@@ -246,6 +248,7 @@ class Project(Record, frozen=True, kw_only=True):
     roofs: tuple[Roof, ...] = ()
     roof_openings: tuple[RoofOpening, ...] = ()
     dormers: tuple[Dormer, ...] = ()
+    truss_loads: tuple[TrussLoad, ...] = ()
     beams: tuple[Beam, ...] = ()
     beam_rows: tuple[BeamRow, ...] = ()
     member_edits: tuple[MemberEdit, ...] = ()

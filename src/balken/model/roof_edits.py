@@ -4,7 +4,9 @@ import math
 from typing import Any
 
 import msgspec
+import shapely
 
+from balken.geometry.plane import Point
 from balken.geometry.roof_surface import EdgeKind
 from balken.model.edits import add, change
 from balken.model.errors import EditError
@@ -12,8 +14,9 @@ from balken.model.kinds.choice import Choice
 from balken.model.kinds.dormer import Dormer
 from balken.model.kinds.roof import Roof, RoofSide
 from balken.model.kinds.roof_opening import RoofOpening
-from balken.model.lookup import by_id, next_id
-from balken.model.records import Project
+from balken.model.lookup import by_id, height, locate, next_id
+from balken.model.records import Project, TrussLoad
+from balken.model.ties import tie
 from balken.units import Units
 
 METRIC_DORMER = {
@@ -64,6 +67,37 @@ def add_dormer(project: Project, roof_id: str, wall: str, along: float, front: f
         id=next_id(project, Dormer), name=f"Dormer {number}", roof=roof_id, wall=wall, along=along, front=max(front, 0.0), **fields
     )  # fmt: skip
     return add(project, made)
+
+
+def hang_weight(project: Project, start: Point, end: Point, **fields: Any) -> Project:
+    """Hang a weight between two opposite corners, both in one place for a point, from the trusses over its middle; raises EditError."""
+    low = (min(start[0], end[0]), min(start[1], end[1]))
+    width, depth = (round(abs(a - b), 3) for a, b in zip(start, end, strict=True))
+    middle = (start[0] + end[0]) / 2.0, (start[1] + end[1]) / 2.0
+    roof = _trussed_over(project, middle)
+    if roof is None:
+        raise EditError("no roof of trusses is over that place.", "Weight", "Frame the roof there with trusses first.")
+    made = TrussLoad(
+        id=next_id(project, TrussLoad), roof=roof, place=tie(project, low), width=width if width > POINT else 0.0,
+        depth=depth if depth > POINT else 0.0, **fields,
+    )  # fmt: skip
+    return add(project, made)
+
+
+def _trussed_over(project: Project, at: Point) -> str | None:
+    """Return the roof of trusses whose walls lie about a place, the lowest one."""
+    found = []
+    for roof in project.roofs:
+        if roof.framed == "trusses":
+            lines = [(w.id, w.start, w.end) for w in project.walls] + [(b.id, b.start, b.end) for b in project.beams]
+            corners = [locate(p, project.grids) for line, *ends in lines if line in roof.walls for p in ends]
+            if len(corners) > 2 and shapely.MultiPoint(corners).convex_hull.covers(shapely.Point(at)):
+                found.append((height(roof.bearing, project.levels), roof.id))
+    return min(found)[1] if found else None
+
+
+POINT = 50.0
+"""A weight with no longer sides hangs in a point, mm."""
 
 
 def as_planes(project: Project, roof_id: str, gables: tuple[str, ...], against: tuple[str, ...] = ()) -> Project:

@@ -29,6 +29,7 @@ from balken.model.records import (
     RoofOpening,
     Slab,
     SpotHeight,
+    TrussLoad,
     Wall,
 )
 from balken.panel.card_parts import Button, Card, Fact, Part, entries, record_name, select_action, used_parts
@@ -48,6 +49,7 @@ from balken.panel.cards_set_out import (
 )
 from balken.panel.cards_stages import stage_card
 from balken.panel.cards_surfaces import edges_card, roof_opening_card
+from balken.panel.cards_trusses import weight_card
 from balken.panel.cards_walls import opening_card, wall_card
 from balken.panel.fields import FIELDS
 from balken.panel.kinds_selected import kinds_of, owners_of_pads
@@ -77,6 +79,7 @@ CARDS: dict[type, Callable[[Session, Any, Place, Show], Card]] = {
     Column: lambda s, r, place, show: column_card(s, r, show),
     Floor: lambda s, r, place, show: floor_card(s, r),
     FloorLoad: lambda s, r, place, show: load_card(s, r),
+    TrussLoad: lambda s, r, place, show: weight_card(s, r),
     FloorOpening: lambda s, r, place, show: floor_opening_card(s, r),
     Beam: lambda s, r, place, show: beam_card(s, r, show),
     BeamRow: lambda s, r, place, show: row_card(s, r),

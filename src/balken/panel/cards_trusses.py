@@ -6,13 +6,19 @@ from balken.design.truss_neighbours import timber_cost, truss_neighbours
 from balken.design.truss_plates import Plate
 from balken.design.trusses import TrussDesign
 from balken.documents.truss_drawing import count_of, truss_diagram
+from balken.documents.truss_marks import marks_by_number
 from balken.documents.truss_tables import cut_text, plates_alike
 from balken.framing.pieces import Piece
+from balken.framing.truss_layout import TrussPlace
 from balken.framing.trusses import TrussFrame
+from balken.geometry.plane import Ring
+from balken.loads.typed import ring_of
+from balken.model import edits
+from balken.model.lookup import label_of
 from balken.model.naming import stick_of
-from balken.model.records import Roof
-from balken.panel.card_parts import Fact, Part, Picture, Rows, entries
-from balken.panel.fields import TRUSS_FIELDS
+from balken.model.records import Roof, TrussLoad
+from balken.panel.card_parts import Button, Card, Fact, Part, Picture, Rows, entries
+from balken.panel.fields import FIELDS, TRUSS_FIELDS
 from balken.session.session import Session
 from balken.standards.checks import used_text
 from balken.standards.standard import Standard
@@ -33,6 +39,30 @@ def truss_parts(session: Session, roof: Roof) -> list[Part]:
     for name, one, plates in made.designs:
         parts += _make(session.model, made, name, one, plates)
     return parts
+
+
+def weight_card(session: Session, load: TrussLoad) -> Card:
+    """Return what can be typed of a weight hung from trusses, and which of them carry it."""
+    p, made = session.project, session.model.trusses.get(load.roof)
+    parts = entries(session, [load], FIELDS[TrussLoad])
+    if made is not None and not made.problem:
+        marks, rows = marks_by_number(session.model, load.roof), dict[str, tuple[str, str]]()
+        near = ring_of(load, p.grids)
+        for number, place in enumerate(made.places):
+            one = made.of(number)
+            if one is not None and any(not h.holds for h in one.job.loads.hung) and _beside(place, near, made):
+                rows[marks.get(number, "")] = marks.get(number, ""), used_text(one.used)
+        if rows:
+            parts += ["Trusses beside it that carry weights", Rows(("Mark", "Used"), list(rows.values()))]
+    parts.append(Button("Remove weight", edit=lambda q: edits.remove(q, load.id)))
+    return Card(label_of(p, load.id), "hung from bottom chords, beside the ceiling", parts)
+
+
+def _beside(place: TrussPlace, near: Ring, made: TrussRoof) -> bool:
+    """Whether a truss stands no farther from a weight than trusses do from one another."""
+    ts = [place.frame.to(p)[1] for p in near]
+    apart = made.row.spacing if made.row is not None else 0.0
+    return min(ts) - apart < place.t < max(ts) + apart
 
 
 def _make(model: Model, made: TrussRoof, name: str, one: TrussDesign, plates: tuple[Plate, ...]) -> list[Part]:

@@ -133,6 +133,7 @@ COMMANDS: tuple[Command, ...] = (
     ),
     _tool("dormer", "Dormer", "A dormer on a plane of a roof: its own roof, cheeks and face, framed and carried"),
     _tool("fill bay", "Fill bay", "Parallel beams over a bay between axes, walls or beams"),
+    _tool("hang weight", "Hang weight", "A weight on the bottom chords of trusses: a furnace, a water tank"),
     _tool("floor load", "Load", "A load in one place on the floor: a bath, a safe, a partition"),
     _tool("draw floor", "Draw floor", "A floor by its corners, or in a room by one click with Ctrl"),
     _tool(

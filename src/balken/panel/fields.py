@@ -42,6 +42,7 @@ from balken.model.records import (
     RoofOpening,
     Slab,
     SpotHeight,
+    TrussLoad,
     Wall,
 )
 from balken.model.slab_edits import recast
@@ -455,6 +456,15 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         pick("On the floor", "floor", lambda p, r: [(f.id, f.name) for f in p.floors]),
         force("Live", "live"),
         force("Dead", "dead"),
+        length("Width", "width", hint="0: a point or a line"),
+        length("Depth", "depth", hint="0: a point or a line"),
+        turned_by("angle"),
+    ],
+    TrussLoad: [
+        text("Name", "name"),
+        pick("From the trusses of", "roof", lambda p, r: [(roof.id, roof.name) for roof in p.roofs]),
+        force("Dead", "dead"),
+        force("Live", "live"),
         length("Width", "width", hint="0: a point or a line"),
         length("Depth", "depth", hint="0: a point or a line"),
         turned_by("angle"),

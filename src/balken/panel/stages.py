@@ -105,6 +105,7 @@ STAGES: tuple[Stage, ...] = (
             "tool roof edge",
             "tool roof opening",
             "tool dormer",
+            "tool hang weight",
             _CUT,
         ),
     ),

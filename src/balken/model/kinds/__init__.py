@@ -27,6 +27,7 @@ from balken.model.kinds import (
     roof_opening,
     slab,
     spot,
+    truss_load,
     wall,
 )
 from balken.model.kinds.kind import Kind
@@ -49,6 +50,7 @@ KINDS: list[Kind] = [
     roof.KIND,
     roof_opening.KIND,
     dormer.KIND,
+    truss_load.KIND,
     beam.KIND,
     beam_row.KIND,
     member_edit.KIND,

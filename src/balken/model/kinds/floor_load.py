@@ -1,7 +1,7 @@
 """Loads typed somewhere on a floor: a bath, a safe, a stone floor, a partition; in a point, along a line or on a rectangle."""
 
 import math
-from typing import TYPE_CHECKING, Annotated
+from typing import TYPE_CHECKING, Annotated, Protocol
 
 from balken.model.base import Place, Record, To
 from balken.model.errors import EditError
@@ -38,6 +38,26 @@ def check_floor_load(project: "Project", load: FloorLoad) -> None:
     placed(project, load.place, where)
     if all(floor.id != load.floor for floor in project.floors):
         raise EditError("the floor it lies on is not there.", where)
+    check_measures(load, where)
+
+
+class Lies(Protocol):
+    """What a typed load is: how wide and deep, how turned, how much."""
+
+    @property
+    def width(self) -> float: ...
+    @property
+    def depth(self) -> float: ...
+    @property
+    def angle(self) -> float: ...
+    @property
+    def dead(self) -> float: ...
+    @property
+    def live(self) -> float: ...
+
+
+def check_measures(load: Lies, where: str) -> None:
+    """Raise EditError unless a typed load is as wide and heavy as one may be."""
     if not (0.0 <= load.width <= WIDEST and 0.0 <= load.depth <= WIDEST and math.isfinite(load.angle)):
         raise EditError("its sides must be 0 to 160 ft (50 m).", where, "Type 0 for a line or a point.")
     if not (0.0 <= load.dead <= HEAVIEST and 0.0 <= load.live <= HEAVIEST):

@@ -432,11 +432,10 @@ class _Work:
             places = [tuple(sorted(round(h.x, 1) for h in of)) for of in (one.on.hung, one.on.rested)]
             key = (one.outline, *places, tuple(u.name for u in one.on.uneven))
             groups.setdefault(key, []).append(one)
-        alike = None
-        if make == "common" and len(groups) > 1:
-            alike = _deepest([self._designed(make, group).frame.sizes for group in groups.values()])
-        for group in groups.values():
-            made = self._designed(make, group, alike)
+        owns = [self._worst_of(make, group, None) for group in groups.values()]
+        alike = _deepest([own.frame.sizes for own in owns]) if make == "common" and len(groups) > 1 else None
+        for group, own in zip(groups.values(), owns, strict=True):
+            made = own if alike in (None, own.frame.sizes) else self._alike(make, group, alike, own)
             if self.whole.give_up and make != "gable" and made.used > 1.0 + EVEN:
                 raise TooWeak(made.used, make in self.whole.plies and self.whole.plies[make] > 1)
             self.whole.makes.append((make, made, tuple(one.number for one in group)))
@@ -465,18 +464,16 @@ class _Work:
             _braced(outline, on), self.whole.stock, shares=make not in ("girder", "corner", "carrier"),
         )  # fmt: skip
 
-    def _designed(self, make: str, group: list[_Asked], alike: Sizes | None = None) -> TrussDesign:
-        """Design one make for the one of its places that carries most; ``alike``: of these sections, where they work."""
-        if alike is not None:
-            try:
-                made = self._worst_of(make, group, alike)
-            except TrussError:
-                return self._worst_of(make, group, None)
-            own = self._worst_of(make, group, None)
-            return made if made.used <= max(1.0, own.used) + EVEN else own
-        return self._worst_of(make, group, None)
+    def _alike(self, make: str, group: list[_Asked], alike: Sizes | None, own: TrussDesign) -> TrussDesign:
+        """Design one make of these sections, where they work no worse than its ``own``."""
+        try:
+            made = self._worst_of(make, group, alike)
+        except TrussError:
+            return own
+        return made if made.used <= max(1.0, own.used) + EVEN else own
 
     def _worst_of(self, make: str, group: list[_Asked], sizes: Sizes | None) -> TrussDesign:
+        """Design one make for the one of its places that carries most."""
         # First for the one that carries most in all; then every place is looked at, and the worst is designed for where that is another.
         loads, outline, standard = [one.on for one in group], group[0].outline, self.roof.standard
         most = max(loads, key=_weight)

@@ -30,7 +30,19 @@ from balken.model.kinds.choice import Start
 from balken.model.kinds.floor import Blocked, Over
 from balken.model.kinds.roof import RoofSide
 from balken.model.kinds.trusses import PATTERNS, Trusses
-from balken.model.records import Choice, Column, Floor, Foundation, FreePoint, Hang, Recess, Roof, Slab, Slope
+from balken.model.records import (
+    Choice,
+    Column,
+    Floor,
+    Foundation,
+    FreePoint,
+    Hang,
+    Recess,
+    Roof,
+    Slab,
+    Slope,
+    TrussLoad,
+)
 from balken.model.roof_edits import set_side
 from balken.units import Units
 from balken.units.system import FOOT
@@ -266,6 +278,17 @@ EDITS = [
         ((x * 3000.0, 0.0), (x * 40 * FOOT, 0.0), (x * 38 * FOOT, y * 28 * FOOT), (0.0, y * 26 * FOOT)),
         direction=None if x < 0.5 else y * 180.0,
     ),
+    lambda p, x, y: edits.add(
+        p,
+        TrussLoad(
+            id=f"weight-{len(p.truss_loads) + 1}",
+            roof=pick(p.roofs, x),
+            place=FreePoint(x=x * 40 * FOOT, y=y * 28 * FOOT),
+            width=2000.0 * y,
+            dead=4e3 * x,
+            live=1e3 * y,
+        ),
+    ),  # fmt: skip
     lambda p, x, y: add_floor_load(
         p,
         pick(p.floors, x),

@@ -18,6 +18,7 @@ from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.records import FreePoint, TrussLoad
 from balken.model.roof_edits import hang_weight
+from balken.model.wall_edits import drag_walls
 from balken.units import Units
 from balken.units.system import FOOT, INCH, POUND_FORCE
 
@@ -87,6 +88,15 @@ def test_all_that_hangs_comes_down(x, y, width, depth, angle):
     if not any(f.code == "weight on nothing" for f in model.findings):
         balanced(model)
         assert loaded(model)
+
+
+def test_on_a_wall_it_goes_along_with_that():
+    p = hung(trussed(), 15.0 * FOOT, 0.0)
+    wall = min(p.walls, key=lambda w: (w.start.y + w.end.y, w.id))
+    moved = drag_walls(p, (wall.id,), 0.0, -300.0)
+    assert moved.truss_loads[0].place.y == pytest.approx(-300.0)
+    far = drag_walls(hung(trussed(), 15.0 * FOOT, 9.0 * FOOT), (wall.id,), 0.0, -300.0)
+    assert far.truss_loads[0].place.y == pytest.approx(9.0 * FOOT)
 
 
 def test_where_nothing_carries_it_is_told():

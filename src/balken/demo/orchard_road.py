@@ -32,9 +32,9 @@ from balken.model.records import (
     Slab,
     Wall,
 )
-from balken.model.roof_edits import add_dormer, add_roof_opening, as_planes
+from balken.model.roof_edits import add_dormer, add_roof_opening, as_planes, hang_weight, set_side
 from balken.units.speed import MPH
-from balken.units.system import FOOT, INCH
+from balken.units.system import FOOT, INCH, POUND_FORCE
 
 LONG, WIDE = 40.0 * FOOT, 28.0 * FOOT
 CELLAR_FROM = 13.0 * FOOT
@@ -42,6 +42,8 @@ CELLAR_FROM = 13.0 * FOOT
 WING_FROM, WING_DEEP = 16.0 * FOOT, 20.0 * FOOT
 PORCH = 32.75 * FOOT, 41.25 * FOOT
 """Where the cart porch's side beams run."""
+TANK = (24.0 * FOOT, 43.0 * FOOT), (27.0 * FOOT, 45.0 * FOOT)
+"""Two corners of the bakehouse's water tank, under its trusses."""
 AIR = -0.5 * INCH
 """Walls that do not bear end so much below trusses."""
 SHED_WIDE, SHED_FROM, SHED_TO = 12.0 * FOOT, 4.0 * FOOT, 24.0 * FOOT
@@ -71,6 +73,7 @@ def orchard_road() -> Project:
     p = _roofs(p)
     p = _girder(p)
     p = _porch_beams(p)
+    p = hang_weight(p, *TANK, name="Water tank", dead=400.0 * POUND_FORCE)
     p = _shafts(p)
     p = _through_the_roof(p)
     p = posts_under_roof(p, "roof-1", (LONG - WIDE / 2.0, WIDE / 2.0, WIDE / 4.0))
@@ -405,6 +408,8 @@ def _roofs(p: Project) -> Project:
             ),
         )
         p = as_planes(p, f"roof-{number}", tuple(f"wall-{i}" for i in gables), tuple(f"wall-{i}" for i in against))
+    # Its gable toward the shed overhangs on lookouts.
+    p = set_side(p, "roof-1", "wall-13", overhang=18.0 * INCH)
     # The bakehouse is roofed with trusses, the shop with rafters.
     p = edits.change(p, "roof-2", framed="trusses")
     p = edits.set_wall_head(p, "wall-18", "level-2", AIR)  # air between an inside wall and their bottom chords

@@ -8,12 +8,12 @@ NOT_CHECKED = (
     "snow is taken as roof snow, unbalanced, drifting and sliding snow.",
     "Roofs of planes: rafters that nothing ties (told); the ring of plates under hips whose heads no post "
     "holds; hangers and seats of jacks, hips, valleys, ridge beams and headers; what rafters cut for an opening push sideways on its "
-    "headers; bird's mouths of jacks; where a roof runs on over another, what nails its valley boards to the deck below, holds its jacks "
+    "headers; where a roof runs on over another, what nails its valley boards to the deck below, holds its jacks "
     "down there and together, and snow that slides together in its valleys; studs and plates of dormers, snow that drifts against them, "
     "what holds their face against wind; gables of more than two slopes; the strength of ladders under gable overhangs, what ends of lookouts carry of the roof inside; collar ties (left out of the statics) "
     "and their nails.",
     "Trusses: what their diagonal braces hold (they are laid along braced webs alone), what nails plies of webs and top chords together, moments that plates take at heels, hangers for skew at hips, how top chords "
-    "of jacks are nailed to their girders, what holds valley trusses down on the deck and the trusses below, "
+    "of jacks are nailed to their girders, what holds valley trusses down on the deck and the trusses below, by what weights are hung, "
     "300 lb on a chord, sag between joints of top chords, inside walls that touch bottom chords, lifting and setting them up; joints rest on equations written from memory.",
     "Connections other than bearings, anchor bolts, hangers, caps, bases, plies nailed together and ledgers of decks outdoors: "
     "nails, straps; of beams splices, hold-downs, the ends of steel ones at the side of others, and what turns a deep one "

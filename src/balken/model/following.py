@@ -99,6 +99,8 @@ def _levels_of(project: Project, record: Any) -> list[float]:
         return [heights[record.level]]
     if isinstance(record, FloorOpening):
         return [decks[f] for f in record.floors if f in decks]
+    if isinstance(record, TrussLoad):
+        return [height(roof.bearing, project.levels) for roof in project.roofs if roof.id == record.roof]
     if record.floor in decks:
         return [decks[record.floor]]
     return [heights[record.top.level]] if isinstance(record, (Beam, BeamRow)) else []

@@ -255,7 +255,7 @@ EDITS = [
         width=200 + 4000 * y,
         floors=tuple(f.id for f in p.floors[: 1 + int(2 * x)]),
     ),
-    lambda p, x, y: edits.change(p, pick(p.floors, x), start=get_args(Start)[int(y * 4)]),
+    lambda p, x, y: edits.change(p, pick(p.floors, x), start=get_args(Start)[int(y * 3.99)]),
     lambda p, x, y: edits.change(
         p, pick(p.floors, x), over=get_args(Over)[int(y * 2.99)], blocking=get_args(Blocked)[int(x * 2.99)]
     ),
@@ -288,7 +288,7 @@ EDITS = [
             dead=4e3 * x,
             live=1e3 * y,
         ),
-    ),  # fmt: skip
+    ),
     lambda p, x, y: add_floor_load(
         p,
         pick(p.floors, x),

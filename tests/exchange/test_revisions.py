@@ -132,6 +132,9 @@ def agrees(p, drawn):
 
 @settings(max_examples=60)
 @given(st.lists(revision, max_size=8))
+@example([(0, 1, 500.0, 0.0), (11, 0, 1000.0, 0.0)])  # a level rises by 50 mm, a wall's head stays where it was
+@example([(0, 1, 15.0, 0.0), (11, 0, 40.0, 0.0)])
+@example([(3, 1, 250.0, 0.0), (5, 2, 0.0, -50.0)])  # an axis moves by 50 mm, a wall on it stays
 def test_a_revision_taken_over_whole_is_what_the_architect_drew(steps):
     first = architect()
     ours, drawn = engineer(first), revised(first, steps)

@@ -16,9 +16,12 @@ from balken.exchange.ifc_recognising import recognised
 from balken.geometry.plane import distance
 from balken.model.lookup import axis_positions, by_id, height, locate
 from balken.model.records import (
+    AxisPoint,
     Column,
     Grid,
+    Hang,
     Opening,
+    Place,
     Reading,
     Record,
     Wall,
@@ -132,8 +135,36 @@ def _grid_detail(a: Grid, b: Grid, units: Units) -> str:
 
 def _hung_detail(a: Wall | Column, b: Wall | Column, old: Reading, new: Reading, units: Units) -> list[str]:
     """Return how foot and head of a thing have moved."""
-    ups = {end: height(getattr(b, end), new.levels) - height(getattr(a, end), old.levels) for end in ("foot", "head")}
-    return [f"its {end} {_up(up, units)}" for end, up in ups.items() if abs(up) > SAME]
+    texts = []
+    for end in ("foot", "head"):
+        up = height(getattr(b, end), new.levels) - height(getattr(a, end), old.levels)
+        if abs(up) > SAME:
+            texts.append(f"its {end} {_up(up, units)}")
+        elif left_behind(getattr(a, end), getattr(b, end), old, new):
+            texts.append(f"its {end} stays where it was while {by_id(old.levels)[getattr(a, end).level].name} moves")
+    return texts
+
+
+def left_behind(a: Hang, b: Hang, old: Reading, new: Reading) -> bool:
+    """Whether a foot or head stays while the level it hung on moves: what hangs on that here would go along."""
+    name = by_id(old.levels)[a.level].name
+    level = next((v for v in new.levels if v.name == name), None)
+    return level is not None and abs(height(b, new.levels) - level.height - a.offset) > SAME
+
+
+def off_axes(a: Place, b: Place, old: Reading, new: Reading) -> bool:
+    """Whether a place stays while an axis moves that it was tied to: what is tied to that here would go along."""
+    grid = by_id(new.grids).get(a.grid) if isinstance(a, AxisPoint) else None
+    if not isinstance(a, AxisPoint) or grid is None:
+        return False
+    before, axes = by_id(old.grids)[a.grid], []
+    for field, axis in (("x_axes", a.x_axis), ("y_axes", a.y_axis)):
+        label = next(x.label for x in getattr(before, field) if x.id == axis)
+        axes.append(next((x.id for x in getattr(grid, field) if x.label == label), ""))
+    if "" in axes:
+        return False
+    followed = locate(msgspec.structs.replace(a, grid=grid.id, x_axis=axes[0], y_axis=axes[1]), new.grids)
+    return distance(followed, locate(b, new.grids)) > SAME
 
 
 def _wall_detail(a: Wall, b: Wall, old: Reading, new: Reading, units: Units) -> str:
@@ -142,6 +173,8 @@ def _wall_detail(a: Wall, b: Wall, old: Reading, new: Reading, units: Units) -> 
         by = distance(locate(getattr(a, end), old.grids), locate(getattr(b, end), new.grids))
         if by > SAME:
             texts.append(f"its {end} by {say_length(by, units)}")
+        elif off_axes(getattr(a, end), getattr(b, end), old, new):
+            texts.append(f"its {end} stays where it was while its axis moves")
     texts += _hung_detail(a, b, old, new, units)
     if by_id(old.buildups)[a.buildup].layers != by_id(new.buildups)[b.buildup].layers:
         texts.append("its layers")
@@ -154,6 +187,8 @@ def _column_detail(a: Column, b: Column, old: Reading, new: Reading, units: Unit
     by = distance(locate(a.place, old.grids), locate(b.place, new.grids))
     if by > SAME:
         texts.append(f"moved by {say_length(by, units)}")
+    elif off_axes(a.place, b.place, old, new):
+        texts.append("it stays where it was while its axis moves")
     texts += _hung_detail(a, b, old, new, units)
     if abs(a.width - b.width) > SAME or abs(a.depth - b.depth) > SAME:
         texts.append("its section")

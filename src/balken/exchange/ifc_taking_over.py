@@ -5,7 +5,7 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
-from balken.exchange.ifc_changes import ORDER, SAME, Change, Kind, changes
+from balken.exchange.ifc_changes import ORDER, SAME, Change, Kind, changes, left_behind, off_axes
 from balken.exchange.ifc_recognising import recognised, renamed, with_new_sources
 from balken.geometry.plane import distance
 from balken.model.edits import remove
@@ -146,12 +146,14 @@ def _moved(project: Project, thing: Thing, places: tuple[str, ...]) -> dict[str,
     old, new, before, theirs, ours = thing
     fields: dict[str, Any] = {}
     for field in places:
-        at = locate(getattr(theirs, field), new.grids)
-        if before is None or distance(at, locate(getattr(before, field), old.grids)) > SAME:
+        there = getattr(theirs, field)
+        at, was = locate(there, new.grids), None if before is None else getattr(before, field)
+        if was is None or distance(at, locate(was, old.grids)) > SAME or off_axes(was, there, old, new):
             fields[field] = tie_again(project, getattr(ours, field), at) if ours else tie(project, at)
     for end in ("foot", "head"):
         z = height(getattr(theirs, end), new.levels)
-        if before is None or abs(z - height(getattr(before, end), old.levels)) > SAME:
+        was = None if before is None else getattr(before, end)
+        if was is None or abs(z - height(was, old.levels)) > SAME or left_behind(was, getattr(theirs, end), old, new):
             fields[end] = _hang(project, new, getattr(theirs, end))
     return fields
 

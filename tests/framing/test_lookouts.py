@@ -15,6 +15,8 @@ from balken.catalog.straps import MADE_UP
 from balken.derive import derive
 from balken.design.lookouts import under_wind
 from balken.design.surface_design import SurfaceDesign
+from balken.documents.display import Text
+from balken.documents.rafter_templates import draw_template, rafter_templates
 from balken.loads.area_loads import roof_cases
 from balken.model import edits
 from balken.model.records import Choice
@@ -22,6 +24,7 @@ from balken.model.roof_edits import set_side
 from balken.panel.card_content import card
 from balken.session.session import Session
 from balken.standards.us.ply_nails import END_GRAIN, end_nails, nail_value
+from balken.units import format_length
 from balken.units.speed import MPH
 from balken.units.system import FOOT, INCH, PSF
 
@@ -179,6 +182,23 @@ def test_the_card_and_the_calculation_say_them():
     said = str(card(session, lambda *_: None, lambda *_: None))
     assert "Lookouts" in said
     assert "16d common nails into its end" in said
+
+
+def test_the_template_of_an_end_rafter_says_its_notches():
+    """A template of its own beside that of the other rafters; its bird's mouth is that of theirs."""
+    model = derive(lookouts_over())
+    made = rafter_templates(model)
+    (one,) = [t for t in made if t.lookouts is not None]
+    assert one.times + one.mirrored == 2
+    drawn = draw_template(model, one, 16.0)
+    said = [i.text for i in drawn.items if isinstance(i, Text)]
+    assert "notched for lookouts" in drawn.title
+    first = one.lookouts.places[0] * math.hypot(1.0, 0.5)
+    assert any(format_length(first, model.units) in text for text in said if text.startswith("notches for 2x4"))
+    usual = next(t for t in made if t.lookouts is None and t.member is not None and t.member.role == "common rafter")
+    theirs = [i.text for i in draw_template(model, usual, 16.0).items if isinstance(i, Text)]
+    mouths = [next(t for t in row if t.startswith("bird's mouth")) for row in (said, theirs)]
+    assert mouths[0] == mouths[1]
 
 
 def test_more_nails_than_find_room_do_not_fit():

@@ -7,12 +7,13 @@ import math
 from collections.abc import Iterable
 from typing import NamedTuple
 
-from balken.catalog.sections import made_text
+from balken.catalog.sections import made_text, section
 from balken.derived.model import Model
 from balken.documents.dimensions import TEXT, dimension_string
 from balken.documents.display import Area, Drawing, Item, Strokes, Text
 from balken.documents.schedule import by_number
 from balken.framing.laid_valleys import LaidFoot, laid_foot
+from balken.framing.lookouts import LookoutRow
 from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES
 from balken.framing.roof_layout import RoofMember, top_edge
@@ -40,6 +41,13 @@ class Template(NamedTuple):
     mirrored: int
     member: RoofMember | None
     foot: LaidFoot | None = None
+    lookouts: LookoutRow | None = None
+    """What is let into it."""
+
+    @property
+    def notch(self) -> float:
+        """How deep it is notched for lookouts, mm."""
+        return section(self.lookouts.size).depth if self.lookouts is not None else 0.0
 
 
 def rafter_templates(model: Model) -> tuple[Template, ...]:
@@ -49,6 +57,7 @@ def rafter_templates(model: Model) -> tuple[Template, ...]:
         alike.setdefault(model.marks[piece.key], []).append(piece)
     laid = {one.key: one.member for framing in model.planes.values() for one in framing.members}
     plans = {plan.roof.id: plan for plan in model.surfaces}
+    let_in = {x.row.rafters[0]: x.row for framing in model.planes.values() for x in framing.lookouts.rows}
     found = []
     for mark in sorted(alike, key=by_number):
         pieces = alike[mark]
@@ -56,7 +65,7 @@ def rafter_templates(model: Model) -> tuple[Template, ...]:
         same = sum(1 for p in pieces if _hand(p) == _hand(first))
         member = laid.get(first.key)
         foot = laid_foot(plans[first.owner], member) if member is not None else None
-        found.append(Template(mark, first, same, len(pieces) - same, member, foot))
+        found.append(Template(mark, first, same, len(pieces) - same, member, foot, let_in.get(first.key)))
     return tuple(found)
 
 
@@ -85,7 +94,7 @@ def draw_template(model: Model, one: Template, scale: float) -> Drawing:
     items.append(Strokes(_edges(piece, view, shift), "thin", layer, piece.key))
     x0, y0 = min(x for x, _ in ring), min(y for _, y in ring)
     leans = leaning_of(piece.solid)
-    stations = _stations(ring, slope, shift[0] if leans is not None else None)
+    stations = _stations(ring, slope, shift[0] if leans is not None else None, one.notch)
     right = (1.0, 0.0)
     if len(stations) > 2:
         items += dimension_string(stations, (0.0, 0.0), right, 5.0 * scale, units, scale, "notes", 3.0)
@@ -104,7 +113,8 @@ def draw_template(model: Model, one: Template, scale: float) -> Drawing:
     for k, note in enumerate(_notes(one, slope, cheeks, ring, units)):
         items.append(Text((x0, low - (4.0 + LINE * k) * scale), note, TEXT * 0.9 * scale, "left", pen="note"))
     made = made_text(piece.section, piece.species, piece.grade)
-    title = f"{ROLES[piece.role].noun} {format_length(stations[-1], units)}, {made}"
+    notched = " notched for lookouts" if one.lookouts is not None else ""
+    title = f"{ROLES[piece.role].noun}{notched} {format_length(stations[-1], units)}, {made}"
     return Drawing(title[0].upper() + title[1:], scale, tuple(items))
 
 
@@ -125,9 +135,9 @@ def _edges(piece: Piece, view: View, shift: Point) -> tuple[tuple[Point, Point],
     return tuple(found)
 
 
-def _stations(ring: Ring, slope: float, bearing: float | None) -> list[float]:
+def _stations(ring: Ring, slope: float, bearing: float | None, notch: float = 0.0) -> list[float]:
     """Return along the top edge: its lowest corner, the bearing line (plumb over the heel of the bird's mouth), its highest."""
-    heel = _heel(ring)
+    heel = _heel(ring, notch)
     if heel is not None:
         (x, y), _ = heel
         bearing = x - y * math.tan(math.radians(slope))
@@ -136,10 +146,10 @@ def _stations(ring: Ring, slope: float, bearing: float | None) -> list[float]:
     return [0.0, *inner, last]
 
 
-def _heel(ring: Ring) -> tuple[Point, int] | None:
-    """Return the heel of a bird's mouth: the corner that lies on neither edge of the board."""
+def _heel(ring: Ring, notch: float = 0.0) -> tuple[Point, int] | None:
+    """Return the heel of a bird's mouth: the corner that lies on neither edge of the board, nor at the bottom of a notch so deep."""
     low = min(y for _, y in ring)
-    return next(((p, k) for k, p in enumerate(ring) if low + 1.0 < p[1] < -1.0), None)
+    return next(((p, k) for k, p in enumerate(ring) if low + 1.0 < p[1] < -1.0 and abs(p[1] + notch) > 1.0), None)
 
 
 def _notes(
@@ -159,7 +169,7 @@ def _notes(
     if one.foot is not None:
         seat, blade = one.foot.seat, one.foot.bevel
         yield f"foot on the valley board: {seat:.1f}\u00b0 to the top edge, saw set to {blade:.1f}\u00b0"
-    heel = _heel(ring) if one.foot is None else None
+    heel = _heel(ring, one.notch) if one.foot is None else None
     if heel is not None:
         at, k = heel
         seat, cut = 0.0, ""
@@ -171,6 +181,10 @@ def _notes(
                 cut = f", plumb {format_inches(abs(y), units)}"
         above = -at[1] / math.cos(math.radians(slope))
         yield f"bird's mouth: seat {format_inches(seat, units)}{cut}; above the plate {format_inches(above, units)}"
+    if one.lookouts is not None:
+        steep = 1.0 / math.cos(math.radians(slope))
+        sides = ", ".join(format_length(t * steep, units) for t in one.lookouts.places)
+        yield f"notches for {one.lookouts.size} on edge, from the bearing line to the lower side of each {sides}"
     member = one.member
     if member is not None:
         start = "roof below" if member.laid else "bearing line" if member.at_eave else "valley's middle"

@@ -6,6 +6,7 @@ import math
 import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from tests.framing.solids import apart
 from tests.framing.test_roof_trim import of, roofed
 from tests.loads.test_beams import balanced
@@ -13,11 +14,13 @@ from tests.loads.test_beams import balanced
 from balken.catalog.sections import section
 from balken.catalog.straps import MADE_UP
 from balken.derive import derive
-from balken.design.lookouts import under_wind
+from balken.design.lookouts import gable_lookouts, under_wind
 from balken.design.surface_design import SurfaceDesign
 from balken.documents.display import Text
 from balken.documents.rafter_templates import draw_template, rafter_templates
 from balken.loads.area_loads import roof_cases
+from balken.loads.cases import total
+from balken.loads.roof_snow import Band
 from balken.model import edits
 from balken.model.records import Choice
 from balken.model.roof_edits import set_side
@@ -130,6 +133,46 @@ def test_what_lies_beyond_comes_to_the_gable_and_lifts_inside():
     assert of_roof(model) - of_roof(before) == pytest.approx(2.0 * q.dead * half / 1000.0, rel=1e-6)
     assert model.path.walls["wall-2"].members.dead == pytest.approx(gable, rel=1e-6)
     assert before.path.walls["wall-2"].members.dead == 0.0
+
+
+def test_walls_under_the_eaves_are_made_for_snow_inside_alone():
+    """What snow beyond the gable lifts off the rafter inside is no part of the balance where it may be missing: dead load alone is."""
+    model = derive(lookouts_over())
+    made = designed(model).lookouts
+    q = roof_cases(model.project.loads, 0.5, designed(model).snow.planes[made.rows[0].row.edge].laid)
+    area = sum(b.area for row in made.rows for b in row.bins)
+    after_all = total(r.force for r in made.beyond)
+    assert after_all.snow == pytest.approx(q.snow * area / 1000.0 * made.rows[0].row.lever, rel=1e-6)
+    assert (after_all.dead, after_all.live) == (0.0, 0.0)
+    assert {r.bearer for r in made.beyond} == {"wall-1", "wall-3"}
+    more = [model.path.extremes[wall].more.snow for wall in ("wall-1", "wall-3") if wall in model.path.extremes]
+    assert more or model.path.beyond
+
+
+def test_drifts_on_the_overhang_bend_them():
+    """Snow piled against something beside the gable, over the even snow, where it lies highest."""
+    model = derive(lookouts_over())
+    framing, plan = designed(model), model.surfaces[0]
+    lines = {w: line for w, line in model.lines.items() if w in plan.outline.walls}
+    x = 40.0 * FOOT + OVER
+    band = Band((x, -900.0), (x, 28.0 * FOOT + 900.0), (-1.0, 0.0), 2.0, 3000.0, True)
+    piled = replace(framing.snow, bands=(band,))
+    sizes = framing.boards.rafter, framing.tied.size
+    made = gable_lookouts(plan, framing.members, sizes, model.project.loads, piled, lines, model.standard).rows[0]
+    (patch,) = made.result.case.patches
+    lies = piled.planes[made.row.edge]
+    most = max(lies.most, lies.balanced + 2.0 * (1.0 - 0.75 * INCH / 3000.0))
+    assert patch[2].snow == pytest.approx(most * max(b.wide for b in made.bins) / 1000.0, rel=1e-3)
+
+
+def test_end_rafters_notched_otherwise_are_another_kind():
+    """A narrow overhang on one gable, a wide one on the other: lookouts of unlike depth, templates of their own."""
+    p = set_side(lookouts_over(14.0 * INCH, apart_=24.0 * INCH), "roof-1", "wall-4", overhang=36.0 * INCH)
+    model = derive(p)
+    rows = designed(model).lookouts.rows
+    assert len({(row.row.size, row.apart) for row in rows}) == 2
+    marks = {row.row.gable: model.marks[row.row.rafters[0]] for row in rows}
+    assert len(set(marks.values())) == 2
 
 
 def test_what_lifts_the_rafter_inside_is_tied():

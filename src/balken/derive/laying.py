@@ -10,7 +10,7 @@ from balken.derive.surfaces import LaidSurface, beside_taller, lay_surfaces, wal
 from balken.design.dormers import DormerDesign
 from balken.design.joists import design_floor
 from balken.design.layouts import LayoutDesign
-from balken.design.lookouts import Lookouts
+from balken.design.lookouts import GableLookouts, Lookouts
 from balken.design.raised_slabs import design_raised_slab
 from balken.design.roof_design import design_roof
 from balken.design.roof_snow import gable_snow
@@ -98,7 +98,7 @@ class Laid(NamedTuple):
     """Hand edits by the layout they are in."""
     decks: tuple[Deck, ...] = ()
     beyond: tuple[tuple[Reaction, ...], ...] = ()
-    """Of each floor, what loads on some spans of its joists bring beyond its reactions."""
+    """Of each floor, what loads on some spans of its joists bring beyond its reactions; of each roof of planes, what its lookouts do."""
     snow: dict[str, RoofSnow] = {}  # noqa: RUF012
     """Snow on roofs, by their ids."""
     trusses: dict[str, TrussRoof] = {}  # noqa: RUF012
@@ -352,9 +352,8 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
                 *_tied(plan, framing),
             ),
         )
-    lookouts = memo.keep(
-        f"lookouts {roof.id}", tuple(x.row for x in framing.lookouts.rows) if framing is not None else ()
-    )
+    made_out = framing.lookouts if framing is not None else GableLookouts()
+    lookouts = memo.keep(f"lookouts {roof.id}", tuple(x.row for x in made_out.rows))
     gables = memo.step(f"gables {roof.id}", _gables, plan, near, lookouts)
     return made._replace(
         surfaces=(*made.surfaces, plan),
@@ -365,6 +364,7 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
         trusses=made.trusses | ({roof.id: trusses} if trusses is not None else {}),
         groups=(*made.groups, pieces),
         reactions=(*made.reactions, reactions),
+        beyond=(*made.beyond, made_out.beyond) if made_out.rows else made.beyond,
         ends=ends,
         snow=made.snow | {roof.id: snow},
         edited=made.edited | ({roof.id: framing.edited} if framing is not None else {}),

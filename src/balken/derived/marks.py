@@ -4,9 +4,11 @@ Lumber is alike when it is of one role, section, species and grade and cut to on
 as thick and has the same bars.  Walls, slabs and decks have each its own.
 """
 
+import math
 from collections.abc import Iterable, Mapping
 from typing import TYPE_CHECKING, Any
 
+from balken.catalog.sections import section
 from balken.design.stud_walls import FramedWall
 from balken.framing.pieces import Piece, cut_length
 from balken.framing.roles import ROLES
@@ -77,6 +79,10 @@ def _given_out(rows: Iterable[tuple[str, Alike]]) -> dict[str, str]:
     return found
 
 
+OUT = 2e5
+"""What is cut out of rafters is told apart in steps of so much, less than two notches take, mm3."""
+
+
 @remembered(4_000)
 def _of_pieces(group: tuple[Piece, ...], units: Units) -> tuple[tuple[str, Alike], ...]:
     found: list[tuple[str, Alike]] = []
@@ -86,12 +92,20 @@ def _of_pieces(group: tuple[Piece, ...], units: Units) -> tuple[tuple[str, Alike
             made_of = (piece.section, piece.material, piece.species, piece.grade)
             leans = leaning_of(piece.solid)
             cheeks = min(leans.hands) if leans is not None else ()
-            # Rafters alike but for a bird's mouth or notches are two kinds.
-            cut = (len(piece.solid.corners()),) if piece.role == "rafter" else ()
+            cut = _cut_out(piece) if piece.role == "rafter" else ()
             found.append((piece.key, (piece.role, *made_of, -round(cut_length(piece.length, units), 3), cheeks, *cut)))
         else:
             found.append((piece.key, (piece.role, piece.owner, piece.wall, f"{i:04d}")))
     return tuple(found)
+
+
+def _cut_out(piece: Piece) -> tuple[int, int]:
+    """Return how many corners a rafter has and about how much is cut out of it: those alike but for a bird's mouth or notches are of other
+    kinds.
+    """
+    lumber = section(piece.section)
+    lost = lumber.breadth * lumber.depth * piece.length - piece.volume
+    return len(piece.solid.corners()), math.floor(lost / OUT + 0.137)
 
 
 @remembered(4_000)

@@ -99,6 +99,8 @@ def densest(laid: Laid, long: float, span: tuple[float, float]) -> Cases:
     """Return the most that lies on any stretch so long, by length, of each case by itself, N/mm; at the ends of a wall only
     what of a stretch lies within it bears.
     """
+    if not len(laid.low):  # a stretch to which nothing of it comes
+        return Cases()
     middles = np.clip((laid.low + laid.high) / 2.0, *span)
     low, high = np.maximum(middles - long / 2.0, span[0]), np.minimum(middles + long / 2.0, span[1])
     return Cases(*(laid.total_in(low, high) / (high - low)[:, None]).max(axis=0).tolist())

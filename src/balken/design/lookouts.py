@@ -6,21 +6,23 @@ that nothing there holds a lookout down but its nails: what lies on the overhang
 
 from collections.abc import Sequence
 
+import numpy as np
+
 from balken.catalog.sections import section
 from balken.catalog.straps import MADE_UP
 from balken.design.hangers import normal_duration
 from balken.framing.bands import WallLine
 from balken.framing.gable_ladders import Rake
-from balken.framing.lookouts import LEFT, Bin, LookoutRow, carried, lookout_name, lookout_row, reaching
+from balken.framing.lookouts import LEFT, Bin, LookoutRow, carried, eave, lookout_name, lookout_row, reaching
 from balken.framing.roof_layout import THICK
 from balken.framing.surface_framing import SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
-from balken.geometry.plane import Point, add, chords, left, unit
+from balken.geometry.plane import Point, add, chords, dot, sub
 from balken.geometry.roof_surface import RoofFace
 from balken.loads.area_loads import Reaction, roof_cases
 from balken.loads.beam_law import NONE_MORE
 from balken.loads.cases import Cases
-from balken.loads.roof_snow import RoofSnow
+from balken.loads.roof_snow import RoofSnow, beside
 from balken.loads.roof_wind import RoofWind
 from balken.model.naming import piece_name
 from balken.model.records import Loads
@@ -40,6 +42,8 @@ TRIED = tuple(
 HALF = 0.5
 """Of the snow that lies where it does no harm while all lies beyond the gable (ASCE 7-16, 7.5); of roof live load there lies none."""
 SEAT = 1.5 * INCH
+PLACES = 9
+"""Drifts are looked for at so many places across and up an overhang."""
 MOST, ALL_LOAD = Limit(180.0, "IRC R301.7"), Limit(120.0, "NDS 3.5.2")
 NO_WALL = "no wall below runs up to its end rafter"
 NO_RAFTERS = "no two rafters stand beside it from eave to ridge"
@@ -64,13 +68,15 @@ class Lookouts(Value, frozen=True):
 
 class GableLookouts(Value, frozen=True):
     """The lookouts of a roof; ``problems``: gables whose overhang has none, by their numbers, and why; ``reactions``: what comes to gable walls
-    for it, and what less to those under the eaves.
+    for it, and what less to those under the eaves; ``beyond``: how much of that the walls under the eaves carry after all where what comes
+    and goes lies inside alone.
     """
 
     rows: tuple[Lookouts, ...] = ()
     problems: tuple[tuple[int, str], ...] = ()
     reactions: tuple[Reaction, ...] = ()
     results: dict[str, MemberResult] = {}  # noqa: RUF012 (never written on)
+    beyond: tuple[Reaction, ...] = ()
 
     @property
     def instead(self) -> frozenset[tuple[int, int]]:
@@ -104,11 +110,13 @@ def gable_lookouts(
             problems[rake.gable] = made or why
     # Both halves of a gable have them, or none.
     rows = [made for made in rows if made.row.gable not in problems]
+    brought = [_reactions(plan, made, loads, snow) for made in rows]
     return GableLookouts(
         tuple(rows),
         tuple(problems.items()),
-        tuple(r for made in rows for r in _reactions(plan, made, loads, snow)),
+        tuple(r for found, _ in brought for r in found),
         {lookout_name(plan.roof.id, made.row, k): made.result for made in rows for k in range(len(made.row.places))},
+        tuple(r for _, beyond in brought for r in beyond),
     )
 
 
@@ -123,8 +131,9 @@ def _chosen(
 ) -> Lookouts | str:
     """Return the first lookouts that work, or why none do."""
     rafter, tie_size = boards
-    q = roof_cases(loads, plan.edges[rake.edge].pitch, snow.planes[rake.edge].most)
-    why = SHALLOW
+    lies = snow.planes[rake.edge]
+    most = max(lies.most, lies.balanced + _drifted(plan, rake, snow))
+    q, why = roof_cases(loads, plan.edges[rake.edge].pitch, most), SHALLOW
     for size, apart in TRIED:
         if section(size).depth > section(rafter).depth - LEFT:
             continue
@@ -147,6 +156,15 @@ def _chosen(
     return why
 
 
+def _drifted(plan: SurfacePlan, rake: Rake, snow: RoofSnow) -> float:
+    """Return the most that drifts and slides lay anywhere on an overhang beside balanced snow, kN/m2."""
+    corner, way, inward = eave(plan, rake.edge)
+    far = max(dot(inward, sub(p[:2], corner)) for face in plan.whole.faces if face.edge == rake.edge for p in face.ring)
+    across = np.linspace(rake.wall, rake.fly, PLACES)[:, None, None]
+    up = np.linspace(-plan.overhangs[rake.edge], far, PLACES)[None, :, None]
+    return float(beside(snow.bands, np.array(corner) + across * np.array(way) + up * np.array(inward)).max())
+
+
 def _lifted(plan: SurfacePlan, row: LookoutRow, bins: tuple[Bin, ...], q: Cases) -> float:
     """Return by how much lookouts lift the rafter they run back to, at its foot, while little lies on that, N."""
     face = next(face for face in plan.surface.faces if face.edge == row.edge)
@@ -159,9 +177,8 @@ def _lifted(plan: SurfacePlan, row: LookoutRow, bins: tuple[Bin, ...], q: Cases)
 
 def _run(plan: SurfacePlan, face: RoofFace, s: float) -> float:
     """Return how long a plane is in plan at a place along its eave, mm."""
-    core = plan.outline.core
-    corner, way = core[face.edge], unit(core[face.edge], core[(face.edge + 1) % len(core)])
-    return sum(high - low for low, high in chords((tuple(p[:2] for p in face.ring),), add(corner, way, s), left(way)))
+    corner, way, inward = eave(plan, face.edge)
+    return sum(high - low for low, high in chords((tuple(p[:2] for p in face.ring),), add(corner, way, s), inward))
 
 
 def checked(plan: SurfacePlan, row: LookoutRow, line: Cases, standard: Standard) -> GirderResult:
@@ -175,29 +192,31 @@ def checked(plan: SurfacePlan, row: LookoutRow, line: Cases, standard: Standard)
     return standard.check_girder(case)
 
 
-def _reactions(plan: SurfacePlan, made: Lookouts, loads: Loads, snow: RoofSnow) -> list[Reaction]:
+def _reactions(
+    plan: SurfacePlan, made: Lookouts, loads: Loads, snow: RoofSnow
+) -> tuple[list[Reaction], list[Reaction]]:
     """Return what each lookout brings to the gable's wall, and by how much less comes to the wall under the eave: what lies beyond the
-    gable was taken to come down there, and what lifts the inner rafter takes from its foot.
+    gable was taken to come down there, and what lifts the inner rafter takes from its foot.  Then how much of the latter may stay away.
     """
-    row, core, outline = made.row, plan.outline.core, plan.outline
-    corner, way = core[row.edge], unit(core[row.edge], core[(row.edge + 1) % len(core)])
-    inward = left(way)
+    row, outline = made.row, plan.outline
+    corner, way, inward = eave(plan, row.edge)
 
     def at(s: float, t: float) -> Point:
         return add(add(corner, way, s), inward, t)
 
     q = roof_cases(loads, plan.edges[row.edge].pitch, snow.planes[row.edge].laid)
-    key, found = piece_name(plan.roof.id, "plane"), []
-    eave, deep = outline.walls[row.edge], plan.deep[row.edge]
+    key, found, beyond = piece_name(plan.roof.id, "plane"), list[Reaction](), list[Reaction]()
+    wall, deep = outline.walls[row.edge], plan.deep[row.edge]
     for t, part in zip(row.places, made.bins, strict=True):
         lies = q.scaled(part.area / 1000.0)
         more = lies.scaled(row.lever)
         found += [
             Reaction(piece_name(plan.roof.id, "lookout"), outline.walls[row.gable], at(row.wall, t), lies.plus(more)),
-            Reaction(key, eave, at(row.wall, deep), lies.scaled(-1.0)),
-            Reaction(key, eave, at(row.face, deep), more.scaled(-1.0)),
+            Reaction(key, wall, at(row.wall, deep), lies.scaled(-1.0)),
+            Reaction(key, wall, at(row.face, deep), more.scaled(-1.0)),
         ]
-    return found
+        beyond.append(Reaction(key, wall, at(row.face, deep), more._replace(dead=0.0)))
+    return found, beyond
 
 
 def under_wind(

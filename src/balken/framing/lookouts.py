@@ -20,7 +20,7 @@ from balken.framing.surface_framing import SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.walls import GableTop
 from balken.geometry.notched import notched
-from balken.geometry.plane import Ring, add, clipped, dot, left, sub, unit
+from balken.geometry.plane import Point, Ring, add, clipped, dot, left, sub, unit
 from balken.geometry.prism import Prism
 from balken.model.naming import piece_name
 from balken.units.system import INCH
@@ -78,6 +78,13 @@ class Bin(NamedTuple):
     wide: float
 
 
+def eave(plan: SurfacePlan, edge: int) -> tuple[Point, Point, Point]:
+    """Return the first corner of an eave, the way along it, and the way inward."""
+    core = plan.outline.core
+    corner, way = core[edge], unit(core[edge], core[(edge + 1) % len(core)])
+    return corner, way, left(way)
+
+
 def reaching(plan: SurfacePlan) -> list[Rake]:
     """Return the overhangs over gables that reach too far for a ladder."""
     return [rake for rake in rakes(plan) if plan.overhangs[rake.gable] > FARTHEST + 1.0]
@@ -89,8 +96,8 @@ def lookout_row(
     """Return lookouts ``apart`` mm up the slope over a gable, none where a ceiling tie (``tie``: its section) lies beside the rafter they
     run back to; None where no two rafters stand there from eave to ridge.
     """
-    core, edge = plan.outline.core, rake.edge
-    corner, way = core[edge], unit(core[edge], core[(edge + 1) % len(core)])
+    edge = rake.edge
+    corner, way, _ = eave(plan, edge)
     inward = 1.0 if rake.fly < rake.wall else -1.0  # along the eave, from the wall into the house
     mine = sorted(
         (inward * (dot(way, sub(one.member.start[:2], corner)) - rake.wall), one.key)
@@ -154,18 +161,16 @@ def _under_ridge(plan: SurfacePlan, edge: int, size: str) -> float:
 
 def _top(plan: SurfacePlan, edge: int, at: float) -> float:
     """Return how far in of an eave its plane ends beside a gable, mm."""
-    core = plan.outline.core
-    corner, way = core[edge], unit(core[edge], core[(edge + 1) % len(core)])
+    corner, way, inward = eave(plan, edge)
     ring = next(face.ring for face in plan.surface.faces if face.edge == edge)
     near = [p[:2] for p in ring if abs(dot(way, sub(p[:2], corner)) - at) < 2.0]
-    return max((dot(left(way), sub(p, corner)) for p in near), default=0.0)
+    return max((dot(inward, sub(p, corner)) for p in near), default=0.0)
 
 
 def carried(plan: SurfacePlan, row: LookoutRow) -> list[Bin]:
     """Return what each lookout of a row carries: the deck beyond the gable's core, half-way to the next ones."""
-    core = plan.outline.core
-    corner, way = core[row.edge], unit(core[row.edge], core[(row.edge + 1) % len(core)])
-    inward, outer = left(way), 1.0 if row.out > row.end else -1.0
+    corner, way, inward = eave(plan, row.edge)
+    outer = 1.0 if row.out > row.end else -1.0
     ring: Ring = tuple(p[:2] for face in plan.whole.faces if face.edge == row.edge for p in face.ring)
     face = row.end + outer * THICK / 2.0
     beyond = clipped(ring, (way[0] * outer, way[1] * outer), outer * (dot(way, corner) + face))
@@ -185,9 +190,8 @@ def lookout_pieces(plan: SurfacePlan, rows: Sequence[LookoutRow]) -> list[Piece]
     found = []
     for row in rows:
         lumber, pitch = section(row.size), plan.edges[row.edge].pitch
-        core, steep = plan.outline.core, math.hypot(1.0, pitch)
-        corner, way = core[row.edge], unit(core[row.edge], core[(row.edge + 1) % len(core)])
-        inward, level = left(way), plan.bearing + plan.plate_to_top
+        steep, level = math.hypot(1.0, pitch), plan.bearing + plan.plate_to_top
+        corner, way, inward = eave(plan, row.edge)
         first, last = sorted((row.face, row.past))
         up = (inward[0] / steep, inward[1] / steep, pitch / steep)
         down = (inward[0] * pitch / steep, inward[1] * pitch / steep, -1.0 / steep)
@@ -239,8 +243,7 @@ def let_in(plan: SurfacePlan, rows: Sequence[LookoutRow], pieces: tuple[Piece, .
 def _notched(plan: SurfacePlan, row: LookoutRow, piece: Piece) -> Piece:
     """Return an end rafter with a notch for each lookout, down from its upper edge."""
     lumber, pitch = section(row.size), plan.edges[row.edge].pitch
-    core, steep = plan.outline.core, math.hypot(1.0, pitch)
-    corner, inward = core[row.edge], left(unit(core[row.edge], core[(row.edge + 1) % len(core)]))
+    steep, (corner, _, inward) = math.hypot(1.0, pitch), eave(plan, row.edge)
     start, level = dot(inward, corner), plan.bearing + plan.plate_to_top
     along, down = (1.0 / steep, pitch / steep), (pitch / steep, -1.0 / steep)
     box = ((-AIR, -1.0), (lumber.breadth + AIR, -1.0), (lumber.breadth + AIR, lumber.depth), (-AIR, lumber.depth))

@@ -337,7 +337,7 @@ class FloorLoadTool(CornersTool):
         return project.floor_loads[-1].id
 
 
-class HangWeightTool(CornersTool):
+class HangWeightTool(FloorLoadTool):
     """Weights on trusses: click one corner, then the one opposite; twice the same place for a point."""
 
     name = "hang weight"
@@ -347,7 +347,6 @@ class HangWeightTool(CornersTool):
     )
 
     deed = "Hang weight"
-    asked = (("width", "length"), ("depth", "length"))
 
     def edit(self, project: Project, start: Point, end: Point) -> Project:
         """Return the project with the weight under the roof of trusses over that place."""

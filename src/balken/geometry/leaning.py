@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from balken.geometry.plane import Point, Ring, area
-from balken.geometry.prism import Vec, View, cross3, dot3, hull
+from balken.geometry.prism import Vec, View, cross3, depths_of, dot3, hull
 from balken.value import Value
 
 Array = NDArray[np.float64]
@@ -128,8 +128,7 @@ class Leaning(Value, frozen=True):
 
     def depths(self, view: View) -> tuple[float, float]:
         """Return its least and greatest height toward the viewer."""
-        off = [view.project(p)[2] for p in self.corners()]
-        return min(off), max(off)
+        return depths_of(self.corners(), view)
 
     def mesh(self) -> tuple[Array, Array]:
         """Return triangles (n, 3, 3) and edges (m, 2, 3)."""

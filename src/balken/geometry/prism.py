@@ -5,6 +5,7 @@ rafters with bird's mouths (profile seen from the side), gable walls with openin
 """
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from functools import lru_cache
 
@@ -207,6 +208,18 @@ def _profile_area(rings: tuple[Ring, ...]) -> float:
 def volume(prism: Prism) -> float:
     """Return the volume in mm3."""
     return _profile_area(prism.rings) * prism.depth
+
+
+def extent_of(points: Iterable[Vec]) -> tuple[Vec, Vec]:
+    """Return the least and greatest x, y, z of places."""
+    xs, ys, zs = zip(*points, strict=True)
+    return (min(xs), min(ys), min(zs)), (max(xs), max(ys), max(zs))
+
+
+def depths_of(points: Iterable[Vec], view: View) -> tuple[float, float]:
+    """Return the least and greatest height of places toward the viewer."""
+    off = [view.project(p)[2] for p in points]
+    return min(off), max(off)
 
 
 def corners(prism: Prism) -> list[Vec]:

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from balken.geometry.leaning import Leaning
 from balken.geometry.plane import Point, Ring, clipped, dot
-from balken.geometry.prism import Vec, View, cross3, dot3, sub3
+from balken.geometry.prism import Vec, View, cross3, depths_of, dot3, extent_of, sub3
 from balken.geometry.solids import Swept
 from balken.geometry.trimmed import Trimmed, trimmed
 from balken.value import Value
@@ -43,14 +43,13 @@ class Seated(Value, frozen=True):
     @property
     def extent(self) -> tuple[Vec, Vec]:
         """Its least and greatest x, y, z."""
-        xs, ys, zs = zip(*self.corners(), strict=True)
-        return (min(xs), min(ys), min(zs)), (max(xs), max(ys), max(zs))
+        return extent_of(self.corners())
 
     @property
     def heights(self) -> tuple[float, float]:
         """The heights of its lowest and highest point."""
-        zs = [z for _, _, z in self.corners()]
-        return min(zs), max(zs)
+        low, high = self.extent
+        return low[2], high[2]
 
     @property
     def stands_upright(self) -> bool:
@@ -80,8 +79,7 @@ class Seated(Value, frozen=True):
 
     def depths(self, view: View) -> tuple[float, float]:
         """Return its least and greatest height toward the viewer."""
-        off = [view.project(p)[2] for p in self.corners()]
-        return min(off), max(off)
+        return depths_of(self.corners(), view)
 
     def mesh(self) -> tuple[Array, Array]:
         """Return triangles (n, 3, 3) and edges (m, 2, 3)."""

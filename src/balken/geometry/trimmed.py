@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from balken.geometry.leaning import Leaning
 from balken.geometry.plane import Ring, area
-from balken.geometry.prism import TOP, Prism, Vec, View, cross3, dot3, hull, sub3
+from balken.geometry.prism import TOP, Prism, Vec, View, cross3, depths_of, dot3, extent_of, hull, sub3
 from balken.geometry.solids import Swept
 from balken.value import Value
 
@@ -37,14 +37,13 @@ class Trimmed(Value, frozen=True):
     @property
     def extent(self) -> tuple[Vec, Vec]:
         """Its least and greatest x, y, z."""
-        xs, ys, zs = zip(*self.corners(), strict=True)
-        return (min(xs), min(ys), min(zs)), (max(xs), max(ys), max(zs))
+        return extent_of(self.corners())
 
     @property
     def heights(self) -> tuple[float, float]:
         """The heights of its lowest and highest point."""
-        zs = [z for _, _, z in self.corners()]
-        return min(zs), max(zs)
+        low, high = self.extent
+        return low[2], high[2]
 
     @property
     def stands_upright(self) -> bool:
@@ -86,8 +85,7 @@ class Trimmed(Value, frozen=True):
 
     def depths(self, view: View) -> tuple[float, float]:
         """Return its least and greatest height toward the viewer."""
-        off = [view.project(p)[2] for p in self.corners()]
-        return min(off), max(off)
+        return depths_of(self.corners(), view)
 
     def mesh(self) -> tuple[Array, Array]:
         """Return triangles (n, 3, 3) and edges (m, 2, 3)."""

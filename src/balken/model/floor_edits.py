@@ -16,6 +16,7 @@ from balken.model.lookup import by_id, next_id
 from balken.model.places import height, locate
 from balken.model.records import Floor, FloorLoad, FloorOpening, Project, Reference, Wall
 from balken.model.ties import tie
+from balken.model.typed_loads import between
 
 USUAL = 609.6
 """How far a floor reaches past a wall where nothing else is said: 2 ft (common practice, no source), mm."""
@@ -24,8 +25,6 @@ NEAR = 150.0
 NEAR_LEVEL = 900.0
 """Walls that begin or end no farther than this from a deck may bound a floor, mm."""
 REACHES = 200.0
-POINT = 50.0
-"""Sides shorter than this are none, mm."""
 WHERE = "Part that reaches past a wall"
 
 
@@ -97,13 +96,9 @@ def add_floor_load(project: Project, floor: str, start: Point, end: Point, **fie
     """Put a load on a floor between two opposite corners; both in one place for a point.  Raises EditError without a floor."""
     if not floor:
         raise EditError("there is no floor on this storey.", "Load", "Lay the floor first.")
-    low = (min(start[0], end[0]), min(start[1], end[1]))
-    width, depth = (round(abs(a - b), 3) for a, b in zip(start, end, strict=True))
-    made = FloorLoad(
-        id=next_id(project, FloorLoad), floor=floor, place=tie(project, low), width=width if width > POINT else 0.0,
-        depth=depth if depth > POINT else 0.0, **fields,
-    )  # fmt: skip
-    return add(project, made)
+    return add(
+        project, FloorLoad(id=next_id(project, FloorLoad), floor=floor, **between(project, start, end), **fields)
+    )
 
 
 def draw_floor(project: Project, level: str, corners: Sequence[Point], **fields: Any) -> Project:

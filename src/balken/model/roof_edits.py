@@ -16,7 +16,7 @@ from balken.model.kinds.roof import Roof, RoofSide
 from balken.model.kinds.roof_opening import RoofOpening
 from balken.model.lookup import by_id, height, locate, next_id
 from balken.model.records import Project, TrussLoad
-from balken.model.ties import tie
+from balken.model.typed_loads import between
 from balken.units import Units
 
 METRIC_DORMER = {
@@ -71,17 +71,11 @@ def add_dormer(project: Project, roof_id: str, wall: str, along: float, front: f
 
 def hang_weight(project: Project, start: Point, end: Point, **fields: Any) -> Project:
     """Hang a weight between two opposite corners, both in one place for a point, from the trusses over its middle; raises EditError."""
-    low = (min(start[0], end[0]), min(start[1], end[1]))
-    width, depth = (round(abs(a - b), 3) for a, b in zip(start, end, strict=True))
     middle = (start[0] + end[0]) / 2.0, (start[1] + end[1]) / 2.0
     roof = _trussed_over(project, middle)
     if roof is None:
         raise EditError("no roof of trusses is over that place.", "Weight", "Frame the roof there with trusses first.")
-    made = TrussLoad(
-        id=next_id(project, TrussLoad), roof=roof, place=tie(project, low), width=width if width > POINT else 0.0,
-        depth=depth if depth > POINT else 0.0, **fields,
-    )  # fmt: skip
-    return add(project, made)
+    return add(project, TrussLoad(id=next_id(project, TrussLoad), roof=roof, **between(project, start, end), **fields))
 
 
 def _trussed_over(project: Project, at: Point) -> str | None:
@@ -94,10 +88,6 @@ def _trussed_over(project: Project, at: Point) -> str | None:
             if len(corners) > 2 and shapely.MultiPoint(corners).convex_hull.covers(shapely.Point(at)):
                 found.append((height(roof.bearing, project.levels), roof.id))
     return min(found)[1] if found else None
-
-
-POINT = 50.0
-"""A weight with no longer sides hangs in a point, mm."""
 
 
 def as_planes(project: Project, roof_id: str, gables: tuple[str, ...], against: tuple[str, ...] = ()) -> Project:

@@ -210,7 +210,7 @@ def _wind_rows(session: Session) -> list[Part]:
     p, units, made = session.project, session.project.units, session.model.uplift
     rows = []
     for row in made.lifted:
-        what = {"rafter": "rafters", "truss": "trusses"}.get(row.what, row.what)
+        what = {"rafter": "rafters", "truss": "trusses", "lookout": "lookouts"}.get(row.what, row.what)
         where = f"{label_of(p, row.bearer) or 'nothing'}, {what}{' at ends' if row.end else ''}"
         if row.net > 0.0:
             rows.append(

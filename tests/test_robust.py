@@ -98,6 +98,7 @@ EDITS = [
     lambda p, x, y: edits.change(p, "floor-1", direction=None if x < 0.2 else x * 180.0, deck=y * 50.0),
     lambda p, x, y: edits.change(p, "roof-1", pitch=0.06 + 3.5 * x, overhang=y * 3000.0),
     lambda p, x, y: edits.change(p, "roof-1", shape=("gable", "planes")[int(x * 1.6)], tie_raise=2000.0 * y),
+    lambda p, x, y: edits.change(p, "roof-1", shape="planes", tie_raise=0.0, purlins_at=300.0 + 4000.0 * y),
     lambda p, x, y: edits.change(
         p,
         "roof-1",

@@ -4,6 +4,29 @@ w in N/mm, lengths in mm, E in N/mm2, inertia in mm4; moments in N mm, forces in
 """
 
 import math
+from typing import NamedTuple
+
+
+class TwoSpans(NamedTuple):
+    """What two spans in one piece bring to their supports, in order, and the moments: over the middle one (its size), the greatest."""
+
+    first: float
+    middle: float
+    last: float
+    over: float
+    most: float
+
+
+def two_spans(w: float, a: float, b: float) -> TwoSpans:
+    """Return supports' forces and moments of a beam over two spans a and b, evenly loaded all along.
+
+    Three moments (Clapeyron) give w (a^3 + b^3) / (8 (a + b)) over the middle support; between supports the moment is greatest
+    where shear is nothing.
+    """
+    over = w * (a**3 + b**3) / (8.0 * (a + b))
+    first, last = w * a / 2.0 - over / a, w * b / 2.0 - over / b
+    spans = (force**2 / (2.0 * abs(w)) if w else 0.0 for force in (first, last))
+    return TwoSpans(first, w * (a + b) - first - last, last, abs(over), max(abs(over), *spans))
 
 
 def simple_moment(w: float, span: float) -> float:

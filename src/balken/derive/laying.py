@@ -32,6 +32,7 @@ from balken.framing.lookouts import LookoutRow, let_in, lookout_pieces, soffited
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.past_edges import pushed
 from balken.framing.pieces import Bearer, Piece
+from balken.framing.purlins import purlin_pieces
 from balken.framing.roof_beams import beam_sides
 from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
@@ -434,9 +435,11 @@ def _with_dormer(memo: Memo, p: Project, dormer: DormerDesign, host: SurfacePlan
 
 
 def _tied(plan: SurfacePlan, framing: SurfaceDesign) -> tuple[Piece, ...]:
+    """Return purlins and ties."""
+    laid = purlin_pieces(plan, framing.purlins, framing.boards.lines, framing.boards.rafter)
     if framing.tied is None:
-        return ()
-    return tie_pieces(plan, framing.ties, framing.members, framing.headers, framing.tied.size, framing.boards)
+        return laid
+    return (*laid, *tie_pieces(plan, framing.ties, framing.members, framing.headers, framing.tied.size, framing.boards))
 
 
 def dormer_pieces(

@@ -15,12 +15,13 @@ from balken.framing.bands import WallLine
 from balken.framing.dormers import DormerPlace
 from balken.framing.joined_roofs import Above, Beneath, above, beneath, lower_first, run_under, runs_onto
 from balken.framing.outlines import Outline
+from balken.framing.purlins import BESIDE
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.taller_parts import Taller, taller_parts
 from balken.framing.truss_parts import parts_of
 from balken.loads.roof_feet import Foot
 from balken.loads.roof_snow import RoofSnow
-from balken.loads.roof_statics import BESIDE, Posts
+from balken.loads.roof_statics import Posts
 from balken.loads.roof_wind import RoofWind, open_below
 from balken.loads.seats import UP
 from balken.loads.stands import column_stands
@@ -238,6 +239,7 @@ def _frame(
         p.steps,
         STANDARDS[p.standard],
         dormers,
+        memo.keep("stock", p.stock_length),
     )
 
 

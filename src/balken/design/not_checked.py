@@ -10,8 +10,8 @@ NOT_CHECKED = (
     "holds; hangers and seats of jacks, hips, valleys, ridge beams and headers; what rafters cut for an opening push sideways on its "
     "headers; where a roof runs on over another, what nails its valley boards to the deck below, holds its jacks "
     "down there and together, and snow that slides together in its valleys; studs and plates of dormers, snow that drifts against them, "
-    "what holds their face against wind; gables of more than two slopes; the strength of ladders under gable overhangs, what ends of lookouts carry of the roof inside; collar ties (left out of the statics) "
-    "and their nails.",
+    "what holds their face against wind; gables of more than two slopes; the strength of ladders under gable overhangs, what ends of lookouts carry of the roof inside; what ties rafters to purlins and these to their posts along the "
+    "slope; collar ties (left out of the statics) and their nails.",
     "Trusses: what their diagonal braces hold (they are laid along braced webs alone), what nails plies of webs and top chords together, moments that plates take at heels, hangers for skew at hips, how top chords "
     "of jacks are nailed to their girders, what holds valley trusses down on the deck and the trusses below, by what weights are hung, "
     "300 lb on a chord, sag between joints of top chords, inside walls that touch bottom chords, lifting and setting them up; joints rest on equations written from memory.",

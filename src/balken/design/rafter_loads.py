@@ -1,6 +1,6 @@
 """What lies on the rafters of a roof of planes: area loads, uneven snow, what other roofs cover and bring down, each as an even load."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Container, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -22,7 +22,7 @@ from balken.loads.roof_feet import (
     pressed_as_even,
     pressed_rafters,
 )
-from balken.loads.roof_snow import RoofSnow, on_rafters
+from balken.loads.roof_snow import RoofSnow, most_on_rafters, on_rafters
 from balken.model.records import Loads
 
 
@@ -35,8 +35,10 @@ class OnRafters:
     snow: RoofSnow
     over: UnderRoofs = NOTHING
 
-    def bare(self, members: Sequence[RoofMember]) -> dict[RoofMember, Cases]:
-        """Return what lies on a m2 of the strips of rafters in plan, kN/m2; uneven snow as the even load that bends and presses no less."""
+    def bare(self, members: Sequence[RoofMember], propped: Container[RoofMember] = ()) -> dict[RoofMember, Cases]:
+        """Return what lies on a m2 of the strips of rafters in plan, kN/m2; uneven snow as the even load that bends and presses no less,
+        on those over purlins (``propped``) the most of it all over.
+        """
         if not members:
             return {}
         plan, core, begins = self.plan, self.plan.outline.core, []
@@ -47,6 +49,9 @@ class OnRafters:
         feet, heads = (np.array([m.ends[k] for m in members]) for k in (0, 1))
         snow = [self.snow.planes[m.edges[0]] for m in members]
         lies = on_rafters(snow, self.snow.bands, feet, heads, np.array(begins))
+        if propped:
+            most = most_on_rafters(snow, self.snow.bands, feet, heads)
+            lies = [m if one in propped else q for one, q, m in zip(members, lies, most, strict=True)]
         parts = open_parts(self.over.covered, feet, heads)
         found = {}
         for m, q, part in zip(members, lies, parts, strict=True):

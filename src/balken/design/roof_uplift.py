@@ -36,7 +36,12 @@ ALONG = ("plane", "rafter", "deck")
 TRUSS = "truss"
 LOOKOUT = "lookout"
 """What comes down on a gable's wall there is all overhang."""
-ENDS = {"plane-hip": "end of a hip", "plane-valley": "end of a valley", "plane-ridge": "end of a ridge beam"}
+ENDS = {
+    "plane-hip": "end of a hip",
+    "plane-valley": "end of a valley",
+    "plane-ridge": "end of a ridge beam",
+    "plane-purlin": "purlin",
+}
 
 
 class Lifted(Value, frozen=True):

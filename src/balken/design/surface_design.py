@@ -1,9 +1,11 @@
 """Rafters, hips and valleys of roofs of planes: sizes chosen, every one checked.
 
 Rafters that lean on a ridge board are solved as those of a gable are: in pairs, whose thrust ties take; all others bear at both their
-ends.  Hips, valleys and ridge beams are beams under what these bring them (``loads.roof_statics``), along their true length.
+ends, and where purlins lie under them on these, too.  Hips, valleys, ridge beams and purlins are beams under what these bring them
+(``loads.roof_statics``), along their true length.
 """
 
+import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -23,6 +25,7 @@ from balken.framing.hand_edits import Edited
 from balken.framing.joined_roofs import Above, run_under, without_tails
 from balken.framing.outlines import Outline
 from balken.framing.pieces import MadeOf, Snag
+from balken.framing.purlins import Purlin, in_pieces, props, purlins
 from balken.framing.roof_layout import THICK, RoofMember, rafters_at
 from balken.framing.surface_edits import edited_surface
 from balken.framing.surface_framing import (
@@ -61,7 +64,7 @@ class SurfaceDesign:
     ``walls``: all that comes to walls along them; ``headers`` of openings, ``unframed``: openings that are not framed, and why;
     ``ties`` and what was chosen for them; ``untied``: rafters that lean on a ridge board without one, ``thrust``: of the one of
     those that leans hardest, N at the worst combination.  ``widths``: how wide a strip of roof each rafter carries, mm; ``lookouts`` over
-    its gables.
+    its gables; ``purlins``: pieces of such.
     """
 
     members: tuple[SurfaceMember, ...]
@@ -80,6 +83,7 @@ class SurfaceDesign:
     thrust: float
     widths: dict[str, float]
     lookouts: GableLookouts
+    purlins: tuple[Purlin, ...] = ()
 
     def heavier(self, spacing: float) -> dict[str, float]:
         """Return for each wall how many times a strip ``spacing`` wide the rafter on it carries that carries most."""
@@ -92,7 +96,7 @@ class SurfaceDesign:
 
     @property
     def lines(self) -> tuple[HeldLine, ...]:
-        """Its hips, valleys and ridge beams."""
+        """Its hips, valleys, ridge beams and purlins."""
         return self.carried.lines
 
 
@@ -139,12 +143,16 @@ def choose_surface(
     planned = surface_members(plan, spacing)
     snow = surface_snow(plan, taller, loads, standard)
     rafters = [one.member for one in planned if one.wall]
-    lies = OnRafters(plan, loads, snow).bare(rafters)
-    hardest = _hardest(rafters, lies)
+    held = props(plan, planned, purlins(plan, planned, spacing), spacing)
+    lies = OnRafters(plan, loads, snow).bare(rafters, held)
+    hardest = _hardest(rafters, lies, held)
 
     def cases_for(size: str, apart: float) -> list[MemberCase]:
         ceiling = ceiling_cases(loads)
-        return [_case(plan, m, apart, plate, lies[m], size, standard, ceiling=ceiling) for m in hardest]
+        return [
+            _case(plan, m, apart, plate, lies[m], size, standard, ceiling=ceiling, prop=held.get(m, 0.0))
+            for m in hardest
+        ]
 
     if not hardest:
         return Chosen(plan, (), None, plate, snow)
@@ -172,9 +180,10 @@ def frame_surface(
     units: Units,
     standard: Standard,
     dormers: tuple[DormerPlace, ...] = (),
+    stock: float = math.inf,
 ) -> tuple[SurfacePlan, SurfaceDesign | None]:
     """Frame a roof of planes whose rafters are chosen; ``uppers``: roofs that run on onto it, ``feet``: what those and ``dormers`` bring
-    down.
+    down; ``stock``: how long lumber comes, mm.
     """
     plan = with_dormers(run_under(chosen.plan, uppers), dormers)
     if chosen.design is None:
@@ -185,15 +194,19 @@ def frame_surface(
         cut = without_tails(plan, [one.member for one in members])
         members = tuple(replace_struct(one, member=m) for one, m in zip(members, cut, strict=True))
     made = replace(chosen, plan=plan, members=members)
-    return plan, _designed(made, chosen.design, over, posts, edits, loads, lines, units, standard, dormers)
+    return plan, _designed(made, chosen.design, over, posts, edits, loads, lines, units, standard, dormers, stock)
 
 
-def _hardest(members: Sequence[RoofMember], loads: dict[RoofMember, Cases]) -> list[RoofMember]:
-    """Return of each slope the rafter that is bent most, and the longest one, of those from an eave and of those from a valley."""
-    found: dict[tuple[float, bool, int], tuple[float, RoofMember]] = {}
+def _hardest(
+    members: Sequence[RoofMember], loads: dict[RoofMember, Cases], held: Mapping[RoofMember, float]
+) -> list[RoofMember]:
+    """Return of each slope the rafter that is bent most, and the longest one, of those from an eave and of those from a valley, those over
+    purlins apart.
+    """
+    found: dict[tuple[float, bool, bool, int], tuple[float, RoofMember]] = {}
     for m in members:
         for which, much in enumerate((m.theoretical, m.theoretical**2 * loads[m].all)):
-            key = (round(m.slope, 3), m.at_eave, which)
+            key = (round(m.slope, 3), m.at_eave, m in held, which)
             if key not in found or much > found[key][0]:
                 found[key] = (much, m)
     return list(dict.fromkeys(m for _, m in found.values()))
@@ -210,9 +223,10 @@ def _case(
     more: Pressing | None = None,
     plies: int = 1,
     ceiling: Cases = NO_CEILING,
+    prop: float = 0.0,
 ) -> MemberCase:
     """Return the case of a rafter, of each of its plies; ``q``: what lies on it, kN/m2 of plan, ``more``: what stands on it;
-    ``ceiling``: what a raised tie carries, kN/m2.
+    ``ceiling``: what a raised tie carries, kN/m2; ``prop``: how far in of its foot a purlin holds it, mm.
     """
     roof, run, width = plan.roof, distance(m.start[:2], m.end[:2]), width / plies
     pitch, at_eave = plan.edges[m.edges[0]].pitch, m.at_eave
@@ -233,13 +247,15 @@ def _case(
     if more is not None:
         thrust, bears = thrust.plus(more.thrust.scaled(1.0 / plies)), bears.plus(more.foot.scaled(1.0 / plies))
         q = Cases(*(round(v, 6) for v in q.plus(more.even.scaled(1000.0 / plies / width))))
-    thrust = thrust.scaled(1.0 / (1.0 - at))
+    # Above a purlin it leans on its ridge as a shorter rafter would (IRC Table R802.5.2, note d, from memory).
+    thrust = thrust.scaled((1.0 - prop / run) / (1.0 - at))
     notch = seat * pitch / (1.0 + pitch**2) ** 0.5
     clear = max(run - THICK / 2.0 - (plate if at_eave else THICK / 2.0), 1.0)
     return MemberCase(
         "rafter", size, roof.rafters.species, roof.rafters.grade, round(clear, 3), round(width, 3), q,
         standard.rafter_limit(pitch), round(min(seat, plate) or 1.5 * INCH, 3), pitch, round(over, 3), round(notch, 3),
         thrust=_rounded(thrust), bears=_rounded(bears) if at_eave else Cases(), tied_at=round(at, 6),
+        propped=round(prop - plate, 3) if prop else 0.0, prop_breadth=THICK if prop else 0.0,
     )  # fmt: skip
 
 
@@ -247,6 +263,30 @@ def _ridge_board(plan: SurfacePlan, members: tuple[SurfaceMember, ...], rafter: 
     """Return the typed ridge board, else one as deep as the rafters' plumb cut."""
     steepest = max((plan.edges[m.member.edges[0]].pitch for m in members if m.wall), default=plan.roof.pitch)
     return plan.roof.ridge_size or deep_enough(rafter, 0.0, steepest)[0]
+
+
+@dataclass(frozen=True)
+class _Checks:
+    """Checks rafters by what lies on them (kN/m2) and stands on them, how wide a strip each carries, and where purlins hold them, mm."""
+
+    plan: SurfacePlan
+    plate: float
+    made: Mapping[str, MadeOf]
+    widths: Mapping[str, float]
+    lies: Mapping[RoofMember, Cases]
+    pressed: Mapping[str, Pressing]
+    held: Mapping[RoofMember, float]
+    loads: Loads
+    standard: Standard
+
+    def __call__(self, one: SurfaceMember, plies: int, size: str) -> MemberResult:
+        """Check a rafter, each of its plies."""
+        wood, m = self.made.get(one.key, AS_OTHERS), one.member
+        case = _case(
+            self.plan, m, self.widths[one.key], self.plate, self.lies[m], wood.sized(size), self.standard,
+            self.pressed.get(one.key), plies, ceiling_cases(self.loads), self.held.get(m, 0.0),
+        )  # fmt: skip
+        return self.standard.check_member(with_wood(case, wood))
 
 
 def _rafters(
@@ -312,9 +352,11 @@ def _designed(
     units: Units,
     standard: Standard,
     dormers: tuple[DormerPlace, ...],
+    stock: float,
 ) -> SurfaceDesign:
     plan, members, snow = chosen.plan, chosen.members, chosen.snow
-    carried = carry_lines(plan, members, design.size, loads, snow, posts, standard, over)
+    under = in_pieces(plan, purlins(plan, members, design.spacing), posts, stock)
+    carried = carry_lines(plan, members, design.size, loads, snow, posts, standard, over, under)
     if any(abs(breadth - THICK) > 1e-9 for breadth in carried.thick.values()):
         # Jacks are cut for hips and valleys as thick as they have come to be.
         members = surface_members(plan, design.spacing, carried.thick)
@@ -327,19 +369,15 @@ def _designed(
     on = OnRafters(plan, loads, snow, over)
     framed = frame_openings(plan, with_trimmers(plan, edited.members, dormers, lay_at), design.size, on, standard)
     members, carries = framed.members, [one for one in framed.members if one.wall]
-    lies, lean = on.bare([one.member for one in carries]), leaning(plan, members)
+    lean = leaning(plan, members)
     pressed = on.pressings(carries, lean, framed.brought)
+    # What stands on a rafter is no even load on two spans: such a one is checked as if nothing held it between.
+    held = props(plan, [one for one in carries if one.key not in pressed], under, design.spacing)
+    lies = on.bare([one.member for one in carries], held)
 
     width = {one.key: edited.wide.get(one.key, design.spacing) for one in carries}
 
-    def check(one: SurfaceMember, plies: int, size: str) -> MemberResult:
-        wood = edited.made.get(one.key, AS_OTHERS)
-        case = _case(
-            plan, one.member, width[one.key], chosen.plate, lies[one.member], wood.sized(size), standard,
-            pressed.get(one.key), plies, ceiling_cases(loads),
-        )  # fmt: skip
-        return standard.check_member(with_wood(case, wood))
-
+    check = _Checks(plan, chosen.plate, edited.made, width, lies, pressed, held, loads, standard)
     rafters, pushes, own = _rafters(members, check, edited.made, _least_plies(pressed, framed), design.size)
     ties, tied, checks = design_ties(plan, lean, pushes, design, loads, lines, units, standard)
     lookouts = gable_lookouts(plan, members, (design.size, tied.size if tied else ""), loads, snow, lines, standard)
@@ -360,4 +398,5 @@ def _designed(
         _hardest_push([pushes[one.key] for one in lean.untied], standard),
         {one.key: width[one.key] + _more_lifted(one.member, pressed.get(one.key), loads) for one in carries},
         lookouts,
+        under,
     )

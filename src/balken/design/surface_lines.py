@@ -1,4 +1,4 @@
-"""Hips, valleys and ridge beams of roofs of planes: what each carries, its board, what comes to its ends.
+"""Hips, valleys, ridge beams and purlins of roofs of planes: what each carries, its board, what comes to its ends.
 
 They are beams under what rafters bring them (``loads.roof_statics``), along their true length.
 """
@@ -7,7 +7,9 @@ import math
 from dataclasses import dataclass
 from typing import NamedTuple
 
+from balken.catalog.section_record import Section
 from balken.catalog.sections import RIDGE_BEAMS, section
+from balken.framing.purlins import POST, Purlin, underside
 from balken.framing.roof_layout import line_runs
 from balken.framing.surface_framing import SurfaceMember, deep_enough, line_drop
 from balken.framing.surface_roofs import SurfacePlan
@@ -17,7 +19,7 @@ from balken.loads.cases import Cases, total
 from balken.loads.roof_feet import NOTHING, Foot, UnderRoofs
 from balken.loads.roof_settling import Settled, settle
 from balken.loads.roof_snow import RoofSnow
-from balken.loads.roof_statics import POST, LineLoad, Posts, spread
+from balken.loads.roof_statics import LineLoad, Posts, spread
 from balken.model.records import Loads
 from balken.standards.checks import MemberResult
 from balken.standards.demands import GirderCase, Limit
@@ -26,8 +28,8 @@ from balken.units.system import INCH
 
 PLATE = 3.5 * INCH
 """Bearing of a hip or valley on the plates at its foot; of one in its hanger at its head half of that, mm."""
-CR = 1.25
-"""More than plies made side by side may carry beyond what their sides tell (NDS 4.3.9: 1.15)."""
+SPARE = 1.75
+"""More than a section may carry beyond what its sides tell: plies side by side (NDS 4.3.9: 1.15), shallower ones (CF, 1.5 at most)."""
 APART = 1.0
 """What lies on a line over less than this is left out of its check, mm."""
 MOST = Limit(180.0, "IRC R301.7")
@@ -73,16 +75,26 @@ def carry_lines(
     posts: Posts,
     standard: Standard,
     over: UnderRoofs = NOTHING,
+    laid_purlins: tuple[Purlin, ...] = (),
 ) -> CarriedLines:
-    """Lay a roof's load on its lines, choose a board for each, bring what they carry to walls and posts; ``size``: of rafters,
-    ``over``: what lies over the roof.
+    """Lay a roof's load on its lines and its purlins, choose a board for each, bring what they carry to walls and posts; ``size``: of
+    rafters, ``over``: what lies over the roof.
     """
     steepest = max((plan.edges[m.member.edges[0]].pitch for m in members if m.wall), default=plan.roof.pitch)
-    laid = spread(plan, loads, snow, posts, over)
+    laid = spread(plan, loads, snow, posts, over, laid=laid_purlins)
     heavier = any(lies.most > lies.laid for lies in snow.planes)
-    worst = spread(plan, loads, snow, posts, over, most=True) if heavier else laid
-    names = _names(plan, members)
+    worst = spread(plan, loads, snow, posts, over, most=True, laid=laid_purlins) if heavier else laid
+    by_number = {len(plan.surface.lines) + k: one for k, one in enumerate(laid_purlins)}
+    names = _names(plan, members) | {i: one.key for i, one in by_number.items()}
     made = {i: _held(plan, names[i], on, worst.lines[i], size, steepest, standard) for i, on in laid.lines.items()}
+    sizes = tuple(dict.fromkeys(made[i][0].size for i in by_number))
+    if len(sizes) > 1:  # purlins are alike all over a roof
+        tries = [
+            {i: _held(plan, names[i], laid.lines[i], worst.lines[i], size, steepest, standard, one) for i in by_number}
+            for one in sizes
+        ]
+        used = [max(line.result.used for line, _ in rows.values()) for rows in tries]
+        made |= tries[used.index(min(used))]
     boards = {line.key: line.size for line, _ in made.values()}
     thick: dict[tuple[str, frozenset[int]], float] = {
         (line.kind, frozenset(line.edges)): section(boards[names[run.numbers[0]]]).breadth
@@ -91,7 +103,7 @@ def carry_lines(
         for line in (plan.surface.lines[n] for n in run.numbers)
     }
     settled = settle(plan, names, {i: (laid.lines[i], forces) for i, (_, forces) in made.items()}, posts)
-    under = _undersides(plan, laid.lines, names, members, boards, posts)
+    under = _undersides(plan, laid.lines, names, members, boards, posts, (by_number, size))
     return CarriedLines(
         tuple(line for line, _ in made.values()),
         names,
@@ -117,29 +129,40 @@ def _names(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> dict[int, s
 
 
 def _held(
-    plan: SurfacePlan, key: str, on: LineLoad, worst: LineLoad, rafter: str, pitch: float, standard: Standard
+    plan: SurfacePlan,
+    key: str,
+    on: LineLoad,
+    worst: LineLoad,
+    rafter: str,
+    pitch: float,
+    standard: Standard,
+    only: str = "",
 ) -> tuple[HeldLine, tuple[Cases, ...]]:
-    """Choose the board of a hip, valley or ridge beam: the first that works of those deep enough; and what its supports take, N."""
+    """Choose the board of a hip, valley or ridge beam: the first that works of those deep enough (``only``: one), and what its supports
+    take, N.
+    """
     slope = (on.high[2] - on.low[2]) / on.run
+    level = on.line.kind == "purlin"  # as deep as the rafters that it holds (IRC R802.4.5)
     tried: tuple[str, ...] = (
-        *deep_enough(rafter, slope, pitch),
+        *deep_enough(rafter, slope, 0.0 if level else pitch),
         *(n for n in RIDGE_BEAMS if section(n).depth >= section(rafter).depth),
     )
+    if level and plan.roof.purlin_size is not None:
+        tried = (plan.roof.purlin_size,)
     if on.line.kind == "ridge" and plan.roof.ridge_size is not None:
         tried = (plan.roof.ridge_size,)
-    made, least = None, 0.0
-    for size in tried:
+    made, failed = None, list[tuple[Section, float]]()
+    for size in (only,) if only else tried:
         lumber = section(size)
-        stiff = lumber.breadth * lumber.depth**3
-        if lumber.kind == "sawn" and stiff * CR < least:
-            continue  # nothing it carries grows faster with its sides than that
+        if lumber.kind == "sawn" and any(_no_better(lumber, was) * SPARE < used for was, used in failed):
+            continue
         found = standard.check_girder(_line_case(plan, worst, size))
         if made is None or found.used < made[1].used:
             made = (size, found)
         if found.used <= 1.0:
             break
         if lumber.kind == "sawn":
-            least = max(least, stiff * found.used)
+            failed.append((lumber, found.used))
     assert made is not None
     ends, forces = made[1].extremes, made[1].reactions
     if worst is not on:
@@ -147,6 +170,11 @@ def _held(
     # What its check rounds off, and patches too short for it, come to its lower end: no load is lost.
     missed = total(p.force for p in on.patches).plus(total(forces).scaled(-1.0))
     return HeldLine(key, made[0], made[1].result, ends[0][0], ends[-1][0]), (forces[0].plus(missed), *forces[1:])
+
+
+def _no_better(one: Section, than: Section) -> float:
+    """Return how many times what another section carries one may: nothing grows faster than with its breadth and the cube of its depth."""
+    return one.breadth / than.breadth * max(one.depth / than.depth, 1.0) ** 3
 
 
 def _line_case(plan: SurfacePlan, on: LineLoad, size: str) -> GirderCase:
@@ -184,13 +212,18 @@ def _undersides(
     members: tuple[SurfaceMember, ...],
     boards: dict[str, str],
     posts: Posts,
+    purlins: tuple[dict[int, Purlin], str],
 ) -> dict[str, float]:
-    """Return how high the lowest of the lines that each post holds is there, mm."""
+    """Return how high the lowest of the lines that each post holds is there, mm; ``purlins``: by their numbers, and the rafters' section."""
     by_key, found = {one.key: one.member for one in members}, dict[str, float]()
     for i, on in lines.items():
-        lumber, m = section(boards[names[i]]), by_key[names[i]]
+        lumber, m = section(boards[names[i]]), by_key.get(names[i])
         slope = (on.high[2] - on.low[2]) / on.run
-        drop = line_drop(plan, m, lumber.breadth) + lumber.depth * math.hypot(1.0, slope)
+        if m is not None:
+            drop = line_drop(plan, m, lumber.breadth) + lumber.depth * math.hypot(1.0, slope)
+        else:
+            lowest = underside(plan, purlins[0][i], boards[names[i]], purlins[1])
+            drop = plan.bearing + plan.plate_to_top + on.low[2] - lowest
         for post, at in posts:
             along = off_line(at, on.low[:2], on.high[:2])[0]
             at_end = min(distance(at, on.low[:2]), distance(at, on.high[:2])) <= POST

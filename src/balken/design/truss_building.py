@@ -160,7 +160,7 @@ def build_trusses(
         tuple(part.row for part in laid),
         tuple(built.places),
         built.named(),
-        tuple(r for rows, _ in reactions for r in rows),
+        (*(r for rows, _ in reactions for r in rows), *built.unhung),
         total(heap for _, heap in reactions),
         tuple(built.hanging),
         tuple(part.part.sides for part in laid),
@@ -226,6 +226,8 @@ class _Build:
         self.hanging: list[HangingTruss] = []
         self.brought: dict[int, list[Hung]] = {}
         self.rested: dict[int, list[Hung]] = {}
+        self.unhung: list[Reaction] = []
+        """What comes down where no truss stands on either side."""
 
     def named(self) -> tuple[tuple[str, str, TrussDesign, tuple[int, ...]], ...]:
         """Return its makes in the order in which they are listed: key, name, as designed, numbers."""
@@ -316,14 +318,22 @@ class _Work:
     def put(self, foot: Foot) -> None:
         """Put what stands on the part's roof on the trusses on both sides of it, by the lever."""
         beside_it = crossed(foot.at, self.laid.row.frame.t, self.lines())
-        for one, part in lever(beside_it, 0.0):
+        shares = lever(beside_it, 0.0)
+        if not shares:
+            self.whole.unhung.append(Reaction(piece_name(self.roof.plan.roof.id, "foot"), "", foot.at, foot.force))
+        for one, part in shares:
             x = round(one.along / FOOT_STEP) * FOOT_STEP
             self.whole.rested.setdefault(one.number, []).append(Hung(x, foot.force.scaled(part)))
             self.rests.setdefault(one.number, []).append(x)
 
     def hang(self, weight: Weight) -> None:
         """Hang a weight on the trusses on both sides of it, by the lever; on each what hangs at one place together."""
-        for one, part in lever(crossed(weight.at, self.laid.row.frame.t, self.lines()), 0.0):
+        shares = lever(crossed(weight.at, self.laid.row.frame.t, self.lines()), 0.0)
+        if not shares:  # beside them all: told as lost
+            self.whole.unhung.append(
+                Reaction(piece_name(self.roof.plan.roof.id, "weight"), "", weight.at, weight.force)
+            )
+        for one, part in shares:
             rows = self.whole.brought.setdefault(one.number, [])
             x, force = round(one.along, 1), weight.force.scaled(part)
             same = next((row for row in rows if not row.holds and abs(row.x - x) < 1.0), None)

@@ -216,6 +216,9 @@ def _case_lines(
         lines.append(
             Line("text", "Pitch, overhang", f"{format_pitch(case.pitch, units)}, {format_length(case.over, units)}")
         )
+    if case.propped > 0.0:
+        where = f"{format_length(case.propped, units)} in of the lower bearing, {format_inches(case.prop_breadth, units)} wide"
+        lines.append(Line("text", "A purlin holds it", where))
     if any(case.thrust):
         lines.append(Line("text", "Thrust of the pair, sideways at eave and ridge", case_texts(case.thrust, units)))
     if any(case.tension):

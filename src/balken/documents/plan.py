@@ -420,6 +420,7 @@ ROOF_ORDER = {
     "ladder block": 0,
     "lookout": 0,
     "fly rafter": 1,
+    "purlin": 0,
     "rafter": 1,
     "rafter header": 1,
     "hip rafter": 2,

@@ -6,7 +6,7 @@ Each is a row of the table of commands (``panel/commands``), too.
 from collections.abc import Callable
 
 from balken.design.beam_posts import girder_on_posts, posts_under
-from balken.design.roof_posts import posts_under_roof
+from balken.design.roof_posts import posts_under_purlins, posts_under_roof
 from balken.framing.stepping import step_down
 from balken.framing.steps_to_meet import step_to_meet
 from balken.model import edits
@@ -35,6 +35,7 @@ FIXES: dict[str, Callable[..., Project]] = {
     "girder_on_posts": girder_on_posts,
     "posts_under": posts_under,
     "posts_under_roof": posts_under_roof,
+    "posts_under_purlins": posts_under_purlins,
     "step_down": step_down,
     "step_to_meet": step_to_meet,
     "take_studs": take_studs,

@@ -80,6 +80,7 @@ ROLES: dict[Role, RoleOf] = {
     "rafter": _lumber("rafter", "rafters", "R", "roof", ("IfcMember", "RAFTER")),
     "hip rafter": _lumber("hip rafter", "hip rafters", "HR", "roof", ("IfcMember", "RAFTER")),
     "valley rafter": _lumber("valley rafter", "valley rafters", "VR", "roof", ("IfcMember", "RAFTER")),
+    "purlin": _lumber("purlin", "purlins", "PN", "roof", ("IfcBeam", _OWN)),
     "ridge board": _lumber("ridge board", "ridge boards", "RG", "roof", ("IfcMember", _OWN)),
     "ceiling tie": _lumber("ceiling tie", "ceiling ties", "CT", "roof", ("IfcMember", _OWN), "timber light"),
     "roof deck": RoleOf("roof deck", "roof decks", "RD", "roof", ("IfcSlab", "ROOF"), fill="deck", under=3),

@@ -96,10 +96,10 @@ def leaning(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> Leaning:
         if (
             other is None
             or not (one.member.at_eave and other.member.at_eave)
-            or (_out_of_reach(plan, one, other) and not _over_gable(plan, one))
+            or (_out_of_reach(plan, one, other) and not over_gable(plan, one.member))
         ):
             untied.append(one)
-        elif _over_gable(plan, one):
+        elif over_gable(plan, one.member):
             gables.append(one)
         else:
             first, second = (one, other) if one.member.edges < other.member.edges else (other, one)
@@ -136,12 +136,12 @@ def _opposite(one: SurfaceMember, heads: Mapping[tuple[int, int], list[SurfaceMe
     return None
 
 
-def _over_gable(plan: SurfacePlan, one: SurfaceMember) -> bool:
+def over_gable(plan: SurfacePlan, m: RoofMember) -> bool:
     """Whether a rafter stands over a gable beside its eave."""
-    core, edge = plan.outline.core, one.member.edges[0]
+    core, edge = plan.outline.core, m.edges[0]
     n = len(core)
     for corner, beside in ((edge, (edge - 1) % n), ((edge + 1) % n, (edge + 1) % n)):
-        if plan.edges[beside].kind == "gable" and distance(core[corner], one.member.start[:2]) < AT_GABLE:
+        if plan.edges[beside].kind == "gable" and distance(core[corner], m.start[:2]) < AT_GABLE:
             return True
     return False
 

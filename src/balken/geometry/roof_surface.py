@@ -23,7 +23,7 @@ from balken.geometry.plane import Point, add, area, cross, distance, dot, left, 
 Array = NDArray[np.float64]
 EdgeKind = Literal["eave", "gable", "wall", "roof"]
 """``roof``: the planes run on over the roof beside it (``roof_joins``)."""
-LineKind = Literal["eave", "rake", "wall", "ridge", "hip", "valley", "laid"]
+LineKind = Literal["eave", "rake", "wall", "ridge", "hip", "valley", "laid", "purlin"]
 """``laid``: where a plane comes down on a roof below."""
 Place = tuple[float, float, float]
 TOUCH = 0.02

@@ -4,6 +4,7 @@ import math
 from collections.abc import Mapping
 from typing import NamedTuple
 
+from balken.framing.purlins import POST
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import add, distance, to_segment, unit
 from balken.geometry.roof_surface import Place
@@ -11,7 +12,7 @@ from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases
 from balken.loads.roof_feet import LAID, Foot, lower_at, stands_on
 from balken.loads.roof_sides import NEAR
-from balken.loads.roof_statics import CARRIES, POST, LineLoad, Posts
+from balken.loads.roof_statics import CARRIES, LineLoad, Posts
 from balken.value import Value
 
 

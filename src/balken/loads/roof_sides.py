@@ -96,11 +96,15 @@ class Side:
             return self.back(min(max(s, 0.0), self.long), self.plan.deep[self.edge])
         return self.back(s, t)
 
-    def strips(self, widest: float = 0.0, covered: tuple[tuple[Point, ...], ...] = ()) -> Iterator[Strip]:
-        """Cut the plane where its lines end, and at corners of what is ``covered``, no strip wider than ``widest`` (0: any); within each
-        its ends are straight.
+    def strips(
+        self, widest: float = 0.0, covered: tuple[tuple[Point, ...], ...] = (), cuts_at: tuple[float, ...] = ()
+    ) -> Iterator[Strip]:
+        """Cut the plane where its lines end, at corners of what is ``covered``, and where asked (``cuts_at``), no strip wider than
+        ``widest`` (0: any); within each its ends are straight.
         """
-        places = {s for s, _ in self.ring} | {self.local(p)[0] for _, x in self.lines for p in (x.start, x.end)}
+        places = (
+            {s for s, _ in self.ring} | {*cuts_at} | {self.local(p)[0] for _, x in self.lines for p in (x.start, x.end)}
+        )
         if covered:
             places |= {self.local((*p, 0.0))[0] for ring in covered for p in ring} | {
                 self.local((*p, 0.0))[0] for ring in covered for p in self._met(ring)

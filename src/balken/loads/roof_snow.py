@@ -123,6 +123,18 @@ def on_rafters(
     return [float(v) for v in found]
 
 
+def most_on_rafters(snow: Sequence[PlaneSnow], bands: tuple[Band, ...], feet: Array, heads: Array) -> list[float]:
+    """Return the most snow that lies anywhere on rafters, as ``on_rafters`` takes them: those over purlins are checked under it all over,
+    for an even load that does the same on one span does not on two.
+    """
+    found = np.array([s.most for s in snow])
+    if bands:
+        parts = np.linspace(0.0, 1.0, PLACES)
+        places = feet[:, None, :] + parts[None, :, None] * (heads - feet)[:, None, :]
+        found = np.maximum(found, np.array([s.balanced for s in snow]) + beside(bands, places).max(axis=1))
+    return [float(v) for v in found]
+
+
 def heaped(bands: tuple[Band, ...], first: Point, last: Point) -> tuple[float, float]:
     """Return what bands lay on a line across a roof, kN/m2 times mm, and how far along the line its middle lies (0 to 1)."""
     long = distance(first, last)

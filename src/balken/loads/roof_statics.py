@@ -9,10 +9,13 @@ that all of it arrives at walls (``roof_settling``).  The ring that this takes i
 
 Feet and ends that come down on a roof below press on its rafters (``Spread.onto``); what stands on a rafter goes to its two ends by
 the lever, or, where that leans on a ridge board, to its own foot and that of the one opposite as three hinges have it.
+
+Rafters over a purlin bear on it as one piece over two spans does; what such a one would hand to a ridge board comes to its foot.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 
+from balken.framing.purlins import BESIDE, POST, Purlin
 from balken.framing.roof_layout import line_runs
 from balken.framing.surface_roofs import STEP, SurfacePlan
 from balken.framing.surface_ties import SurfaceTie
@@ -20,17 +23,14 @@ from balken.geometry.plane import Point, distance, dot, off_line, sub, to_segmen
 from balken.geometry.roof_surface import Place, RoofLine
 from balken.loads.area_loads import Reaction, ceiling_cases, line_reactions, roof_cases
 from balken.loads.cases import Cases
+from balken.loads.propped import POINT, Propped
 from balken.loads.roof_feet import LAID, NOTHING, Foot, UnderRoofs, covered_on, leaning_part, lower_at, planes_at
-from balken.loads.roof_sides import NEAR, Patch, Side
+from balken.loads.roof_sides import NEAR, Patch, Side, Strip
 from balken.loads.roof_snow import PlaneSnow, RoofSnow, heaped
 from balken.model.naming import piece_name
 from balken.model.records import Loads
 from balken.value import Value
 
-POST = 150.0
-"""A post holds an end no farther than this from its middle, mm."""
-BESIDE = 60.0
-"""A post holds a line in between no farther than this from its middle, mm."""
 CARRIES = ("hip", "valley")
 
 Posts = tuple[tuple[str, Point], ...]
@@ -53,7 +53,9 @@ class LineLoad(Value, frozen=True):
 
 
 class Spread(Value, frozen=True):
-    """A roof's load spread: on walls as reactions, and on each line that carries (by the number of its first in the surface)."""
+    """A roof's load spread: on walls as reactions, and on each line that carries (by the number of its first in the surface, of purlins
+    by those after it).
+    """
 
     walls: tuple[Reaction, ...]
     lines: dict[int, LineLoad]
@@ -64,63 +66,103 @@ class Spread(Value, frozen=True):
 
 
 def spread(
-    plan: SurfacePlan, loads: Loads, snow: RoofSnow, posts: Posts, over: UnderRoofs = NOTHING, most: bool = False
+    plan: SurfacePlan,
+    loads: Loads,
+    snow: RoofSnow,
+    posts: Posts,
+    over: UnderRoofs = NOTHING,
+    most: bool = False,
+    laid: Sequence[Purlin] = (),
 ) -> Spread:
     """Lay a roof's load on what its rafters bear on; ``over``: what lies over it, ``most``: with the most snow that may lie on each
-    plane, all over it.
+    plane, all over it; ``laid``: its purlins.
     """
     kinds = CARRIES if plan.roof.ridge_made == "board" else (*CARRIES, "ridge")
     runs = {run.numbers[0]: run for run in line_runs(plan.surface) if run.line.kind in kinds}
     carrying = {i: first for first, run in runs.items() for i in run.numbers}
-    patches: dict[int, list[Patch]] = {first: [] for first in runs}
-    walls: list[Reaction] = []
-    onto: list[Foot] = []
-    key, every = piece_name(plan.roof.id, "plane"), Cases()
+    propped = Propped(plan, laid, len(plan.surface.lines))
+    lines = {first: run.line for first, run in runs.items()} | propped.lines
+    key = piece_name(plan.roof.id, "plane")
+    brought = _Brought(plan, key, lines, propped)
     for face in plan.surface.faces:
-        lies = snow.planes[face.edge]
-        q, side = roof_cases(loads, face.pitch, lies.most if most else lies.laid), Side(plan, face)
-        for strip in side.strips(STEP if snow.bands else 0.0, over.covered):
-            foot, head = side.held(strip, 0, carrying), side.held(strip, 1, carrying)
-            part = 0.5 if foot is not None and head is not None else 1.0
-            heap, far = heaped(snow.bands, *side.middle(strip))
-            heaps = (heap * (1.0 - far), heap * far) if part < 1.0 else (heap, heap)
-            bare, middle = covered_on(over.covered, *side.middle(strip))
-            bares = (bare * (1.0 - middle), bare * middle) if part < 1.0 else (bare, bare)
-            for end, on in ((0, foot), (1, head)):
-                if on is None and (end == 1 or head is not None):
-                    continue  # nothing there; where nothing is at either end, all comes to the wall under the eave
-                wide = (strip.last - strip.first) / 1000.0
-                more = Cases(snow=max(heaps[end] - _over(lies, strip.long, part), 0.0) * wide)
-                every = every.plus(more)
-                more = more.plus(Cases(roof_live=-q.roof_live * bares[end] * wide, snow=-q.snow * bares[end] * wide))
-                if isinstance(on, int):
-                    ends = _ends(runs[on].line)
-                    patches[on].append(side.patch(strip, end, ends, q.scaled(part / 1000.0)))
-                    patches[on] += side.heap(strip, end, ends, more)
-                else:
-                    brought = list(side.onto(strip, end, on, q.scaled(part / 1000.0), key))
-                    if any(more):
-                        brought += side.onto(strip, end, on, more.scaled(1.0 / strip.area), key)
-                    if on == LAID:
-                        onto += [Foot(lower_at(plan, r.at), r.at, r.force) for r in brought]
-                    else:
-                        walls += brought
-    walls += _beyond(plan, loads, snow, key)
-    sides = {face.edge: Side(plan, face) for face in plan.surface.faces} if over.feet else {}
-    for pressing, edge in zip(over.feet, planes_at(plan, [foot.at for foot in over.feet]), strict=True):
-        for bears, at, force in _from_foot(sides, sides[edge], pressing, carrying):
-            if isinstance(bears, int):
-                patches[bears].append(_point_patch(_ends(runs[bears].line), at, force))
-            elif bears == LAID:
-                onto.append(Foot(lower_at(plan, at), at, force))
-            else:
-                walls.append(Reaction(key, bears, at, force))
-    lines = {i: _loaded(runs[i].line, rows, posts) for i, rows in patches.items()}
-    return Spread(tuple(walls), lines, every, tuple(onto))
+        lies, side = snow.planes[face.edge], Side(plan, face)
+        q, cuts = roof_cases(loads, face.pitch, lies.most if most else lies.laid), propped.cuts(face.edge)
+        for strip in side.strips(STEP if snow.bands or cuts else 0.0, over.covered, cuts):
+            ends = side.held(strip, 0, carrying), side.held(strip, 1, carrying)
+            brought.strip(side, strip, ends, q, lies, snow, over)
+    brought.walls += _beyond(plan, loads, snow, key)
+    for bears, at, force in _from_feet(plan, over, carrying, propped):
+        brought.point(bears, at, force)
+    made = {i: _loaded(lines[i], rows, posts) for i, rows in brought.patches.items()}
+    return Spread(tuple(brought.walls), made, brought.heaps, tuple(brought.onto))
 
 
-POINT = 50.0
-"""What comes to a line at a place lies on so much of it, mm."""
+class _Brought:
+    """What a roof brings to walls, lines and roofs below, as it is gathered; ``key``: the name of what brings it to walls."""
+
+    def __init__(self, plan: SurfacePlan, key: str, lines: Mapping[int, RoofLine], propped: Propped) -> None:
+        self.plan, self.key, self.lines, self.propped = plan, key, lines, propped
+        self.patches: dict[int, list[Patch]] = {number: [] for number in lines}
+        self.walls: list[Reaction] = []
+        self.onto: list[Foot] = []
+        self.heaps = Cases()
+
+    def strip(
+        self,
+        side: Side,
+        strip: Strip,
+        ends: tuple[int | str | None, int | str | None],
+        q: Cases,
+        lies: PlaneSnow,
+        snow: RoofSnow,
+        over: UnderRoofs,
+    ) -> None:
+        """Bring a strip of a plane to what holds its ``ends``, and to a purlin between."""
+        foot, head = ends
+        prop = self.propped.over(side.edge, strip, foot, head is not None)
+        part = 0.5 if foot is not None and head is not None else 1.0
+        parts, aside = ((prop.foot, prop.head) if prop else (part, part)), Cases()
+        heap, far = heaped(snow.bands, *side.middle(strip))
+        heaps = (heap * (1.0 - far), heap * far) if part < 1.0 else (heap, heap)
+        bare, middle = covered_on(over.covered, *side.middle(strip))
+        bares = (bare * (1.0 - middle), bare * middle) if part < 1.0 else (bare, bare)
+        wide = (strip.last - strip.first) / 1000.0
+        for end, on in ((0, foot), (1, head)):
+            if on is None and (end == 1 or head is not None):
+                continue  # nothing there; where nothing is at either end, all comes to the wall under the eave
+            more = Cases(snow=max(heaps[end] - _over(lies, strip.long, part), 0.0) * wide)
+            self.heaps = self.heaps.plus(more)
+            more = more.plus(Cases(roof_live=-q.roof_live * bares[end] * wide, snow=-q.snow * bares[end] * wide))
+            if prop is not None:
+                aside, more = aside.plus(more.scaled(prop.middle)), more.scaled(1.0 - prop.middle)
+            self.end(side, strip, end, on, q.scaled(parts[end] / 1000.0), more)
+        if prop is not None:
+            even = q.scaled(strip.area * prop.middle / 1000.0)
+            self.patches[prop.number].append(self.propped.patch(prop.number, strip, even.plus(aside)))
+
+    def end(self, side: Side, strip: Strip, end: int, on: int | str | None, q: Cases, more: Cases) -> None:
+        """Bring to what holds an end of a strip (0: its foot) what lies on it evenly, N a mm2 of plan, and ``more``, N."""
+        if isinstance(on, int):
+            ends = _ends(self.lines[on])
+            self.patches[on].append(side.patch(strip, end, ends, q))
+            self.patches[on] += side.heap(strip, end, ends, more)
+            return
+        brought = list(side.onto(strip, end, on, q, self.key))
+        if any(more):
+            brought += side.onto(strip, end, on, more.scaled(1.0 / strip.area), self.key)
+        if on == LAID:
+            self.onto += [Foot(lower_at(self.plan, r.at), r.at, r.force) for r in brought]
+        else:
+            self.walls += brought
+
+    def point(self, on: int | str, at: Point, force: Cases) -> None:
+        """Bring what comes down in one place."""
+        if isinstance(on, int):
+            self.patches[on].append(_point_patch(_ends(self.lines[on]), at, force))
+        elif on == LAID:
+            self.onto.append(Foot(lower_at(self.plan, at), at, force))
+        else:
+            self.walls.append(Reaction(self.key, on, at, force))
 
 
 def _point_patch(on: tuple[Place, Place], at: Point, force: Cases) -> Patch:
@@ -132,14 +174,31 @@ def _point_patch(on: tuple[Place, Place], at: Point, force: Cases) -> Patch:
     return Patch(u - half, u + half, q, q)
 
 
-def _from_foot(
-    sides: "Mapping[int, Side]", side: "Side", foot: Foot, carrying: Mapping[int, int]
+def _from_feet(
+    plan: SurfacePlan, over: UnderRoofs, carrying: Mapping[int, int], propped: Propped
 ) -> Iterator[tuple[int | str, Point, Cases]]:
-    """Yield where what stands on a plane goes: along the rafter there to what holds its foot and its head."""
+    """Yield where all that stands on the planes goes."""
+    sides = {face.edge: Side(plan, face) for face in plan.surface.faces} if over.feet else {}
+    for pressing, edge in zip(over.feet, planes_at(plan, [foot.at for foot in over.feet]), strict=True):
+        yield from _from_foot(sides, sides[edge], pressing, carrying, propped)
+
+
+def _from_foot(
+    sides: "Mapping[int, Side]", side: "Side", foot: Foot, carrying: Mapping[int, int], propped: Propped
+) -> Iterator[tuple[int | str, Point, Cases]]:
+    """Yield where what stands on a plane goes: along the rafter there to what holds its foot and its head, and a purlin between."""
     s, t = side.local((*foot.at, 0.0))
     low, high, s = side.chord(s, t)
     x = min(max(t - low, 0.0), high - low)
     own, held = side.held_at(s, low, carrying), side.held_at(s, high, carrying)
+    over = propped.at(side.edge, s, own)
+    if over is not None and own is not None and low < over[1] < high:
+        number, at = over
+        far = x / (at - low) if low + x < at else (high - low - x) / (high - at)
+        end, t = (own, low) if low + x < at or held is None else (held, high)
+        yield number, side.back(s, at), foot.force.scaled(far)
+        yield end, side.bears(s, t, end), foot.force.scaled(1.0 - far)
+        return
     if held is not None and own is not None:
         part = x / (high - low)
         yield own, side.bears(s, low, own), foot.force.scaled(1.0 - part)
@@ -149,14 +208,14 @@ def _from_foot(
         yield held, side.bears(s, high, held), foot.force
         return
     own = side.wall if own is None else own
-    over = _opposite(sides, side, s, high, carrying)
-    if over is None:
+    against = _opposite(sides, side, s, high, carrying)
+    if against is None:
         yield own, side.bears(s, low, own), foot.force
         return
-    pitch, on, at = over
+    pitch, on, place = against
     part = x * leaning_part(high - low, side.pitch, pitch)
     yield own, side.bears(s, low, own), foot.force.scaled(1.0 - part)
-    yield on, at, foot.force.scaled(part)
+    yield on, place, foot.force.scaled(part)
 
 
 def _opposite(
@@ -211,7 +270,11 @@ def _loaded(line: RoofLine, rows: list[Patch], posts: Posts) -> LineLoad:
         along, aside = off_line(at, low[:2], high[:2])
         if abs(aside) <= BESIDE and POST < along < long - POST:
             found.append((post, along))
-    return LineLoad(line, low, high, tuple(rows), tuple(sorted(found, key=lambda row: row[1])))
+    between: list[tuple[str, float]] = []
+    for post, along in sorted(found, key=lambda row: row[1]):
+        if not between or along - between[-1][1] > POST:  # of two side by side one holds it
+            between.append((post, along))
+    return LineLoad(line, low, high, tuple(rows), tuple(between))
 
 
 def _ends(line: RoofLine) -> tuple[Place, Place]:

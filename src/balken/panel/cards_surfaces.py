@@ -3,7 +3,9 @@
 from collections.abc import Callable
 
 from balken.design.lookouts import GableLookouts, under_wind
-from balken.design.roof_posts import posts_under_roof
+from balken.design.purlin_posts import purlin_ends
+from balken.design.roof_posts import posts_under_purlins, posts_under_roof
+from balken.design.surface_design import SurfaceDesign
 from balken.framing.roof_layout import lengths
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.roof_surface import EdgeKind
@@ -68,21 +70,7 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
     parts += [Fact(NAMES[kind], format_length(long, units)) for kind, long in lengths(plan.whole.lines).items()]
     framing = session.model.planes.get(roof.id)
     if framing is not None and framing.lines:
-        held = [
-            (
-                session.model.marks.get(x.key, ""),
-                x.size,
-                used_text(x.result.used),
-                format_force(x.foot, units),
-                format_force(x.head, units),
-            )
-            for x in framing.lines
-        ]
-        parts += ["What carries", Rows(("Mark", "Section", "Used", "Lower end", "Upper end"), held)]
-        ends = tuple(end.at for end in framing.carried.settled.unheld)
-        if ends:
-            count = f"{len(ends)} ends that nothing holds" if len(ends) > 1 else "the end that nothing holds"
-            parts.append(Button(f"Set posts under {count}", edit=lambda q: posts_under_roof(q, roof.id, *ends)))
+        parts += _carrying(session, plan, framing)
     if framing is not None and framing.lookouts.rows:
         parts += _lookouts(session, plan, framing.lookouts)
     rows = [
@@ -90,6 +78,40 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
         for f in plan.whole.faces
     ]
     return [*parts, Rows(("Plane over", "Pitch", "On the slope"), rows)]
+
+
+def _carrying(session: Session, plan: SurfacePlan, framing: SurfaceDesign) -> list[Part]:
+    """Return hips, valleys, ridge beams and purlins, and what sets posts under them."""
+    units, roof = session.project.units, plan.roof.id
+    held = [
+        (
+            session.model.marks.get(x.key, ""),
+            x.size,
+            used_text(x.result.used),
+            format_force(x.foot, units),
+            format_force(x.head, units),
+        )
+        for x in framing.lines
+    ]
+    parts: list[Part] = ["What carries", Rows(("Mark", "Section", "Used", "Lower end", "Upper end"), held)]
+    purlins = {one.key for one in framing.purlins}
+    ends = tuple(
+        end.at for end in framing.carried.settled.unheld if not purlins & {framing.carried.names[i] for i in end.lines}
+    )
+    if ends:
+        count = f"{len(ends)} ends that nothing holds" if len(ends) > 1 else "the end that nothing holds"
+        parts.append(Button(f"Set posts under {count}", edit=lambda q: posts_under_roof(q, roof, *ends)))
+    if purlins:
+        lines = purlin_ends(plan, framing)
+        parts.append(
+            Entry(
+                "Set posts under purlins",
+                "",
+                lambda typed: lambda q: posts_under_purlins(q, roof, lines, parse_length(typed, units)),
+                hint="how far apart at most",
+            )
+        )
+    return parts
 
 
 def _lookouts(session: Session, plan: SurfacePlan, made: GableLookouts) -> list[Part]:

@@ -532,6 +532,8 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         ),
         pick("Framed with", "framed", [("rafters", "rafters"), ("trusses", "trusses")]),
         length("Ties raised by", "tie_raise", short=True),
+        length("Purlins in of the walls", "purlins_at", hint="in plan; 0 for none"),
+        size_pick("Purlins", "purlin_size", (*RIDGE_SIZES, *RIDGE_BEAMS)),
         size_pick("Ridge", "ridge_size", (*RIDGE_SIZES, *RIDGE_BEAMS)),
         length("Roof deck", "deck", short=True),
     ],

@@ -97,7 +97,8 @@ class MemberCase:
     which a rafter leans on its eave and its ridge.  ``bears``: what it brings to its most loaded bearing (none: half
     its load).  ``tables``: the span is the clear one, as the span tables take it.  ``outdoors``: treated lumber that gets wet.
     ``tied_at``: how high the tie that takes the thrust meets a rafter, as a part of its rise (0: at its foot).  ``nailed``: hung by
-    nails alone, which are counted apart.
+    nails alone, which are counted apart.  ``propped``: how far in of its lower bearing a purlin holds it, in plan (0: none), and the
+    breadth of that.
     """
 
     kind: Kind
@@ -119,6 +120,8 @@ class MemberCase:
     outdoors: bool = False
     tied_at: float = 0.0
     nailed: bool = False
+    propped: float = 0.0
+    prop_breadth: float = 0.0
 
     @property
     def section(self) -> Section:

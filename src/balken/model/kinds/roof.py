@@ -56,6 +56,7 @@ class Roof(Record, frozen=True, kw_only=True):
     ``sides``, ``ridge_made``, ``set_out``: of a roof of planes, what it does over single walls, what its ridges are, from where
     its rafters are set out, its collar ties.  ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height;
     ``tie_raise``: how high the undersides of its ceiling ties lie over the plates, mm.  ``framed``: with rafters or with ``trusses``.
+    ``purlins_at``: how far in of the bearing line purlins lie under its rafters, in plan, mm (0: none).
     """
 
     id: str
@@ -73,6 +74,8 @@ class Roof(Record, frozen=True, kw_only=True):
     level_fascias: bool = False
     collar: CollarTies = "spaced"
     tie_raise: float = 0.0
+    purlins_at: float = 0.0
+    purlin_size: str | None = None
     framed: FramedWith = "rafters"
     trusses: Trusses = Trusses()
     deck: float = 0.625 * INCH
@@ -105,8 +108,24 @@ def check_roof(project: "Project", roof: Roof) -> None:
         raise EditError("two of its sides are over one wall.", roof.name)
     if not 0.0 <= roof.tie_raise <= 5000.0:
         raise EditError("ceiling ties lie 0 to 16 ft (5 m) over the plates.", roof.name)
+    _check_purlins(roof)
     if not 0.0 <= roof.deck <= 500.0:
         raise EditError("the roof deck must be 0 to 20 in (500 mm) thick.", roof.name)
+
+
+def _check_purlins(roof: Roof) -> None:
+    if roof.purlin_size is not None:
+        named(section, roof.purlin_size, roof.name)
+    if roof.purlins_at == 0.0:
+        return
+    if not 300.0 <= roof.purlins_at <= 10_000.0:
+        raise EditError("purlins lie 1 to 33 ft (0.3 to 10 m) in of the walls.", roof.name, "Type 0 for none.")
+    if roof.tie_raise > 0.0:
+        raise EditError(
+            "rafters that raised ties pull at are not worked out over purlins.",
+            roof.name,
+            "Lay the ties on the plates.",
+        )
 
 
 def _check_side(roof: Roof, side: RoofSide) -> None:

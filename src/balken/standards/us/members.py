@@ -11,6 +11,7 @@ from functools import lru_cache
 from typing import Literal
 
 from balken.analysis.beam import (
+    TwoSpans,
     cantilever_moment,
     greatest_tied_moment,
     point_deflection,
@@ -19,6 +20,7 @@ from balken.analysis.beam import (
     simple_shear,
     sloped_deflection,
     tied_moment,
+    two_spans,
 )
 from balken.loads.cases import Cases, Combination
 from balken.standards.checks import Check, MemberResult, Span, worst_of
@@ -116,6 +118,8 @@ def check_member(case: MemberCase) -> MemberResult:
     ]
     if not case.nailed:
         found.append(worst_of([_bearing(case, values, c) for c in combos]))
+    if case.propped > 0.0:
+        found.append(worst_of([_on_purlin(case, values, c) for c in combos]))
     if any(case.tension):
         found.append(worst_of([_tension(case, values, c) for c in combos]))
     if any(case.thrust):
@@ -133,7 +137,20 @@ def _moment(case: MemberCase, values: Values, combo: Combination) -> float:
     w, span = combo.of(case.line), span_of(case, values, combo)
     if case.tied_at > 0.0:
         return greatest_tied_moment(w, span, _lift(case, combo, span), case.tied_at)
+    if case.propped > 0.0:
+        return _over_purlin(case, w, span).most
     return abs(simple_moment(w, span))
+
+
+def _parts(case: MemberCase, span: float) -> tuple[float, float]:
+    """Return the two spans of a rafter over a purlin, mm in plan: each reaches as far into its end's bearing as the whole span does."""
+    lower = case.propped + (span - case.clear) / 2.0
+    return lower, span - lower
+
+
+def _over_purlin(case: MemberCase, w: float, span: float) -> TwoSpans:
+    """Return how a rafter over a purlin bears: in one piece over that, its overhang, which lessens the moments, left out."""
+    return two_spans(w, *_parts(case, span))
 
 
 def _lift(case: MemberCase, combo: Combination, span: float) -> float:
@@ -157,6 +174,15 @@ def _bending(case: MemberCase, values: Values, combo: Combination) -> Check:
             (case.tied_at, "factor"),
             (case.section.modulus, "modulus"),
         )
+    if case.propped > 0.0:
+        lower, upper = _parts(case, span)
+        bent = working(
+            "over the purlin {} and {} long: M = {}, S = {}",
+            (lower, "length"),
+            (upper, "length"),
+            (moment * 1e-6, "moment"),
+            (case.section.modulus, "modulus"),
+        )
     lines = (
         working("span {} (NDS 3.2.1), w = {}", (span, "length"), (combo.of(case.line), "line force")),
         bent,
@@ -174,6 +200,10 @@ def _shear(case: MemberCase, values: Values, combo: Combination) -> Check:
     force = simple_shear(abs(combo.of(case.line)), case.clear, case.section.depth)
     if case.tied_at > 0.0:
         force += abs(combo.of(case.thrust)) * case.pitch * (1.0 - case.tied_at)
+    if case.propped > 0.0:
+        w, span = combo.of(case.line), span_of(case, values, combo)
+        made, (lower, upper) = _over_purlin(case, w, span), _parts(case, span)
+        force = max(abs(w) * (part / 2.0 - case.section.depth) + made.over / part for part in (lower, upper))
     stress = 1.5 * force / case.section.area
     lines = (
         working("V at d from the face = {} (NDS 3.4.3.1)", (force / 1000.0, "force")),
@@ -188,6 +218,14 @@ def _bearing(case: MemberCase, values: Values, combo: Combination) -> Check:
     stress = force / (case.section.breadth * length)
     lines = (working("R = {} on {} of bearing", (force / 1000.0, "force"), (length, "length")),)
     return Check("bearing", "NDS 3.10.2", stress, values.fc_perp, "stress", combo.name, lines)
+
+
+def _on_purlin(case: MemberCase, values: Values, combo: Combination) -> Check:
+    """Across the grain on a purlin's edge; nothing added for the wood beside so short a bearing (Cb = 1, NDS 3.10.4)."""
+    force = max(_over_purlin(case, combo.of(case.line), span_of(case, values, combo)).middle, 0.0)
+    lines = (working("R = {} on {} of the purlin", (force / 1000.0, "force"), (case.prop_breadth, "length")),)
+    stress = force / (case.section.breadth * max(case.prop_breadth, 1.0))
+    return Check("bearing on the purlin", "NDS 3.10.2", stress, values.fc_perp, "stress", combo.name, lines)
 
 
 def _live(case: MemberCase) -> float:
@@ -206,6 +244,8 @@ def _deflection(case: MemberCase, values: Values) -> Check:
     if not case.tables:
         need = live * case.clear / 2.0 / (values.fc_perp * case.section.breadth)
         span = design_span(case.clear, min(need, case.bearing))
+    if case.propped > 0.0:
+        span = max(_parts(case, span))  # as if each part lay by itself
     if case.pitch > 0.0:
         sag = sloped_deflection(live, span, case.pitch, values.e, case.section.inertia)
         if case.tied_at > 0.0:
@@ -283,6 +323,8 @@ def _pressed_and_bent(case: MemberCase, values: Values, combo: Combination) -> C
         if case.tied_at > 0.0:
             lift = _lift(case, combo, span)
             fb = abs(tied_moment(w, span, lift, case.tied_at, (1.0 - part) * span)) / case.section.modulus
+        if case.propped > 0.0:  # bent most over the purlin; pressed there no more than at the eave
+            fc, fb = max(rafter_push(case, combo, 1.0), 0.0) / case.section.area, most / case.section.modulus
         ratio = (fc / fc_allowed) ** 2 + fb / (fb_allowed * (1.0 - fc / fce)) if fc < fce else 99.0
         best = max(best, (ratio, fc, fb))
     ratio, fc, fb = best

@@ -1,0 +1,252 @@
+"""Purlins under the rafters of a roof of planes: beams along its eaves that hold rafters between their feet and their heads.
+
+A purlin lies square to its rafters, its upper edge against their undersides, so far in of the bearing line as the roof says.  It holds those that it
+meets between ``FIRST`` and ``LAST`` of their run: nearer to an end it would lift them off that.  Posts hold it, at its ends
+and between; where it is longer than the stock it is spliced over posts alone.
+"""
+
+import itertools
+import math
+from collections.abc import Iterable, Mapping, Sequence
+
+from balken.catalog.sections import section
+from balken.framing.pieces import Piece
+from balken.framing.roof_layout import RoofMember
+from balken.framing.roof_openings import RoofHole
+from balken.framing.surface_framing import SurfaceMember
+from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.surface_ties import over_gable
+from balken.geometry.plane import Point, add, chords, cross, dot, left, off_line, sub, unit
+from balken.geometry.prism import Prism
+from balken.geometry.roof_surface import Place, RoofFace, RoofLine
+from balken.model.naming import Places, piece_name, place_at
+from balken.units.system import INCH
+from balken.value import Value
+
+FIRST, LAST = 0.3, 0.7
+"""Under even load a beam over two spans lifts at the far end of one that is less than 0.45 of the other; that is 0.31 of both."""
+FEWEST = 3
+"""A purlin holds no fewer rafters."""
+GAP = 1.6
+"""Rafters farther apart than so many spacings are held by two purlins."""
+PAST = 1.5 * INCH
+"""A purlin ends so far beyond the middle of its last rafter."""
+INSET = 2.75 * INCH
+"""The posts under its ends stand so far in from these."""
+LINING = 1.0 * INCH
+"""Room for what lines a gable wall inside."""
+POST = 150.0
+"""A post holds an end no farther than this from it, mm."""
+BESIDE = 60.0
+"""A post holds a purlin in between no farther than this from its middle, mm."""
+SORT = "plane-purlin"
+
+
+class Purlin(Value, frozen=True):
+    """A purlin, or a piece of one between posts: its name, the edge under whose plane it lies, how far in of that, from where to where
+    along it its wood is, and where the posts under its ends stand; over which stretch it holds what lies on the plane, mm.
+    """
+
+    key: str
+    edge: int
+    inward: float
+    wood: tuple[float, float]
+    ends: tuple[float, float]
+    holds: tuple[float, float]
+
+
+def props(
+    plan: SurfacePlan, members: Sequence[SurfaceMember], laid: Iterable[Purlin], spacing: float
+) -> dict[RoofMember, float]:
+    """Return how far in of their feet rafters are held by a purlin, or beside its end by the wall of the gable that they stand over, mm
+    in plan.
+    """
+    found = dict[RoofMember, float]()
+    for one in laid:
+        low, high = one.wood[0] - GAP * spacing, one.wood[1] + GAP * spacing
+        found |= {
+            m: one.inward
+            for m in (x.member for x in members if x.wall and x.member.edges[0] == one.edge)
+            if _met(m, one.inward)
+            and not _cut(plan, m)
+            and (one.wood[0] < (s := _along(plan, m)) < one.wood[1] or (low < s < high and over_gable(plan, m)))
+        }
+    return found
+
+
+def _met(m: RoofMember, at: float) -> bool:
+    """Whether a purlin meets a rafter that is whole from its plate on where it may."""
+    run = math.dist(m.start[:2], m.end[:2])
+    return m.foot.kind == "" and m.head.kind in ("ridge", "hip", "wall") and FIRST * run <= at <= LAST * run
+
+
+def _cut(plan: SurfacePlan, m: RoofMember) -> bool:
+    """Whether an opening cuts a rafter."""
+    s, holes = _along(plan, m), (hole for hole in plan.holes if hole.edge == m.edges[0] and not hole.problem)
+    return any(hole.along[0] < s < hole.along[1] for hole in holes)
+
+
+def _along(plan: SurfacePlan, m: RoofMember) -> float:
+    """Return where along its edge a rafter stands, mm."""
+    core, edge = plan.outline.core, m.edges[0]
+    return dot(unit(core[edge], core[(edge + 1) % len(core)]), sub(m.start[:2], core[edge]))
+
+
+def purlins(plan: SurfacePlan, members: Sequence[SurfaceMember], spacing: float) -> tuple[Purlin, ...]:
+    """Lay purlins under the rafters of a roof, each from gable to gable, hip to hip, or opening to opening."""
+    at, names, found = plan.roof.purlins_at, Places(), list[Purlin]()
+    if at <= 0.0:
+        return ()
+    held = [one.member for one in members if one.wall and _met(one.member, at)]
+    for face in plan.surface.faces:
+        stations = sorted(_along(plan, m) for m in held if m.edges[0] == face.edge)
+        if len(stations) < FEWEST:
+            continue
+        reach = _between_walls(plan, face)
+        inner = [s for s in stations if reach[0] < s < reach[1]]
+        for run in _runs(inner, spacing, [h for h in plan.holes if h.edge == face.edge], at):
+            found += _laid(plan, face.edge, run, reach, spacing, names)
+    return tuple(found)
+
+
+def _runs(stations: list[float], spacing: float, holes: list[RoofHole], at: float) -> list[list[float]]:
+    """Return rafters beside one another without a gap, and without an opening in the purlin's way between them."""
+    across = [h.along for h in holes if not h.problem and h.inward[0] - POST < at < h.inward[1] + POST]
+    runs: list[list[float]] = []
+    for s in stations:
+        open_ = runs and any(low < s and high > runs[-1][-1] for low, high in across)
+        if runs and s - runs[-1][-1] <= GAP * spacing and not open_:
+            runs[-1].append(s)
+        else:
+            runs.append([s])
+    return [run for run in runs if len(run) >= FEWEST]
+
+
+def _laid(
+    plan: SurfacePlan, edge: int, run: list[float], reach: tuple[float, float], spacing: float, names: Places
+) -> list[Purlin]:
+    """Return the purlin under rafters beside one another; none where it would be too short for two posts."""
+    low, high = run[0] - PAST, run[-1] + PAST
+    if run[0] - reach[0] <= GAP * spacing:
+        low = reach[0]
+    if reach[1] - run[-1] <= GAP * spacing:
+        high = reach[1]
+    if high - low < 4.0 * INSET:
+        return []
+    place = names.text(SORT, place_at(plan.outline.walls[edge], low))
+    holds = max(run[0] - spacing / 2.0, reach[0]), min(run[-1] + spacing / 2.0, reach[1])
+    key = piece_name(plan.roof.id, SORT, place)
+    return [Purlin(key, edge, plan.roof.purlins_at, (low, high), (low + INSET, high - INSET), holds)]
+
+
+def _between_walls(plan: SurfacePlan, face: RoofFace) -> tuple[float, float]:
+    """Return from where to where along its edge a plane's purlin may reach: between the inner faces of walls that close the plane."""
+    core, n = plan.outline.core, len(plan.outline.core)
+    a, b = core[face.edge], core[(face.edge + 1) % n]
+    way = unit(a, b)
+    inward, at = left(way), plan.roof.purlins_at
+    begin = add(a, inward, at)
+    rows = chords((tuple((x, y) for x, y, _ in face.ring),), begin, way)
+    if not rows:
+        return 0.0, 0.0
+    low, high = max(rows, key=lambda row: row[1] - row[0])
+    found = []
+    for s, sign in ((low, 1.0), (high, -1.0)):
+        place = add(begin, way, s)
+        for k, edge in enumerate(plan.edges):
+            p, q = core[k], core[(k + 1) % n]
+            if edge.kind != "eave" and k != face.edge and abs(off_line(place, p, q)[1]) < 1.0:
+                s += sign * (2.0 * plan.deep[k] + LINING) / max(abs(cross(way, unit(p, q))), 0.1)
+                break
+        found.append(s)
+    return found[0], found[1]
+
+
+def in_pieces(
+    plan: SurfacePlan, laid: Iterable[Purlin], posts: Sequence[tuple[str, Point]], stock: float
+) -> tuple[Purlin, ...]:
+    """Return purlins in pieces no longer than the stock, as far as there are posts over which to splice them."""
+    found: list[Purlin] = []
+    for one in laid:
+        line = purlin_line(plan, one)
+        on = sorted(
+            one.ends[0] + along
+            for along, aside in (off_line(at, line.start[:2], line.end[:2]) for _, at in posts)
+            if abs(aside) <= BESIDE and POST < along < one.ends[1] - one.ends[0] - POST
+        )
+        cuts, begin = list[float](), one.wood[0]
+        for here, then in itertools.pairwise([*on, one.wood[1]]):
+            if then - begin > stock:
+                cuts.append(here)
+                begin = here
+        marks = [None, *cuts, None]
+        for k, (a, b) in enumerate(itertools.pairwise(marks)):
+            wood, ends, holds = (
+                (pair[0] if a is None else a, pair[1] if b is None else b) for pair in (one.wood, one.ends, one.holds)
+            )
+            key = one.key if k == 0 else piece_name(one.key, f"{k}")
+            found.append(Purlin(key, one.edge, one.inward, wood, ends, holds))
+    return tuple(found)
+
+
+def whole(pieces: Iterable[Purlin]) -> tuple[Purlin, ...]:
+    """Return purlins of which some are spliced from pieces as they were laid."""
+    found: list[Purlin] = []
+    for one in pieces:
+        if found and found[-1].edge == one.edge and found[-1].wood[1] == one.wood[0]:
+            was = found.pop()
+            spans = ((a[0], b[1]) for a, b in ((was.wood, one.wood), (was.ends, one.ends), (was.holds, one.holds)))
+            found.append(Purlin(was.key, was.edge, was.inward, *spans))
+        else:
+            found.append(one)
+    return tuple(found)
+
+
+def purlin_line(plan: SurfacePlan, one: Purlin) -> RoofLine:
+    """Return the line of a purlin between its end posts, as high as the roof's plane there over its bearing."""
+    core = plan.outline.core
+    a, b = core[one.edge], core[(one.edge + 1) % len(core)]
+    way = unit(a, b)
+    z = plan.edges[one.edge].pitch * one.inward
+    start, end = (add(add(a, way, s), left(way), one.inward) for s in one.ends)
+    return RoofLine("purlin", (*start, z), (*end, z), (one.edge, one.edge))
+
+
+def underside(plan: SurfacePlan, one: Purlin, size: str, rafter: str) -> float:
+    """Return how high the lowest edge of a purlin lies, mm: on a post under it."""
+    pitch, lumber = plan.edges[one.edge].pitch, section(size)
+    steep = math.hypot(1.0, pitch)
+    top = plan.bearing + plan.plate_to_top + pitch * one.inward - section(rafter).depth * steep
+    return top - (lumber.depth + lumber.breadth / 2.0 * pitch) / steep
+
+
+def purlin_pieces(
+    plan: SurfacePlan, made: Iterable[Purlin], sizes: Mapping[str, str], rafter: str
+) -> tuple[Piece, ...]:
+    """Return purlins as solids, square to their rafters; ``sizes``: by their names."""
+    return tuple(_piece(plan, one, sizes[one.key], rafter) for one in made)
+
+
+def _piece(plan: SurfacePlan, one: Purlin, size: str, rafter: str) -> Piece:
+    roof, lumber, core = plan.roof, section(size), plan.outline.core
+    a, b = core[one.edge], core[(one.edge + 1) % len(core)]
+    way, pitch = unit(a, b), plan.edges[one.edge].pitch
+    inward, steep = left(way), math.hypot(1.0, pitch)
+    top = plan.bearing + plan.plate_to_top + pitch * one.inward - section(rafter).depth * steep
+    # u runs down the slope, v square out of the roof, so that the wood runs along its edge.
+    u = (-inward[0] / steep, -inward[1] / steep, -pitch / steep)
+    v = (-inward[0] * pitch / steep, -inward[1] * pitch / steep, 1.0 / steep)
+    u, v = ((-u[0], -u[1], -u[2]), v) if _turned(u, v, way) else (u, v)
+    half, deep = lumber.breadth / 2.0, lumber.depth
+    ring = ((-half, -deep), (half, -deep), (half, 0.0), (-half, 0.0))
+    start, end = ((*add(add(a, way, s), inward, one.inward), top) for s in one.wood)
+    solid = Prism(start, u, v, (ring,), one.wood[1] - one.wood[0])
+    return Piece(
+        one.key, "purlin", roof.id, roof.bearing.level, solid, "timber", start, end, one.wood[1] - one.wood[0], size,
+        roof.rafters.species, roof.rafters.grade,
+    )  # fmt: skip
+
+
+def _turned(u: Place, v: Place, way: Point) -> bool:
+    """Whether u x v runs against a way in plan."""
+    return (u[1] * v[2] - u[2] * v[1]) * way[0] + (u[2] * v[0] - u[0] * v[2]) * way[1] < 0.0

@@ -1,5 +1,6 @@
 """Roofs of planes on the plan: eaves, rakes, ridges, hips and valleys, the way down each plane, what each edge is."""
 
+from balken.catalog.sections import section
 from balken.derived.model import Model
 from balken.design.roof_uplift import HEAVIER, LOOKOUT, TRUSS
 from balken.documents.deck_marks import weight_items
@@ -8,6 +9,7 @@ from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.documents.truss_drawing import marked
 from balken.documents.truss_marks import truss_marks
+from balken.framing.purlins import purlin_line
 from balken.framing.roof_openings import RoofHole, in_plane
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, Ring, add, area, chords, distance, left, turn, unit
@@ -91,20 +93,27 @@ def _snow(band: Band, scale: float, ref: str, units: Units) -> list[Item]:
 
 
 def _boards(model: Model, plan: SurfacePlan, scale: float) -> list[Item]:
-    """Return marks and sections of hips, valleys and ridges along them, where they are long enough."""
+    """Return marks and sections of hips, valleys, ridges and purlins along them, where they are long enough."""
     framing, found = model.planes.get(plan.roof.id), list[Item]()
-    for one in framing.members if framing is not None else ():
-        piece = model.piece(one.key) if not one.wall else None
+    if framing is None:
+        return found
+    lines = [(one.key, one.member.ends, one.member.role) for one in framing.members if not one.wall]
+    for one in framing.purlins:
+        line = purlin_line(plan, one)
+        lines.append((one.key, (line.start[:2], line.end[:2]), "purlin"))
+    for key, (a, b), role in lines:
+        piece = model.piece(key)
         if piece is None:
             continue
-        text = f"{model.marks.get(one.key, '')} {piece.section}".strip()
-        (a, b), size = one.member.ends, TEXT * scale * 0.9
+        text, size = f"{model.marks.get(key, '')} {piece.section}".strip(), TEXT * scale * 0.9
         if distance(a, b) < 1.6 * text_width(text, size):
             continue
         way = unit(a, b)
-        part = 0.44 if one.member.role == "ridge" else 0.5  # beside the middle, where posts and other notes stand
-        at = add(add(a, way, part * distance(a, b)), left(way), 1.1 * TEXT * scale)
-        found += _label(at, way, text, scale, one.key)
+        # Beside the middle, where posts and other notes stand.
+        part = {"ridge": 0.44, "purlin": 0.2}.get(role, 0.5)
+        off = 1.1 * TEXT * scale + (section(piece.section).depth / 2.0 if role == "purlin" else 0.0)
+        at = add(add(a, way, part * distance(a, b)), left(way), off)
+        found += _label(at, way, text, scale, key)
     return found
 
 

@@ -119,6 +119,7 @@ EDITS = [
         _one_of(_roof_walls(p), x),
         kind=("eave", "gable", "wall", "roof")[int(y * 3.9)],
         overhang=1500.0 * x,
+        raised=max(6000.0 * (y - 0.1), 0.0) if y < 0.26 else 0.0,
     ),
     lambda p, x, y: edits.set_loads(p, snow_by=("ground", "roof")[int(x * 1.9)], wind_speed=70.0 * y),
     lambda p, x, y: edits.change(p, "roof-1", ridge=None if x < 0.3 else float(int(x * 4)) * 90.0),

@@ -66,6 +66,21 @@ def test_pitches_and_overhangs_of_single_edges_are_typed(roofer):
     assert "Ridge direction" not in roofer.window.card.entries
 
 
+def test_an_eave_is_raised_and_purlins_are_laid_by_typing(roofer):
+    make(roofer)
+    roofer.session.select(["roof-1"])
+    roofer.type_in_card("Wall 1, raised by", "2'")
+    assert roofer.project.roofs[0].sides[0].raised == pytest.approx(2 * FOOT)
+    assert "wall-1" in roofer.session.model.gables
+    roofer.menu("undo")
+    roofer.session.select(["roof-1"])
+    roofer.type_in_card("Purlins in of the walls", "6'")
+    assert roofer.session.model.planes["roof-1"].purlins
+    roofer.type_in_card("Set posts under purlins", "8'")
+    assert roofer.project.columns
+    assert not [f for f in roofer.session.model.findings if f.code == "purlin"]
+
+
 def test_the_ridge_height_is_typed_in_place_of_a_pitch(roofer):
     """Twice as high is twice as steep, edges of their own too."""
     make(roofer)

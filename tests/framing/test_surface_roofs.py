@@ -84,7 +84,7 @@ def test_a_gable_runs_its_wall_up():
     model = derive(p)
     top = model.gables["wall-5"]
     wide = 18 * FOOT
-    assert top.height(top.peak, False) - top.bearing == pytest.approx(wide / 4.0, abs=2.0 * INCH)
+    assert top.height(top.breaks[0], False) - top.bearing == pytest.approx(wide / 4.0, abs=2.0 * INCH)
     assert model.framed["wall-5"].design.result.case.clear > 8 * FOOT
     assert not [f for f in model.findings if f.code == "gable"]
     balanced(model)
@@ -96,7 +96,7 @@ def test_a_gable_under_unlike_pitches_is_run_up_to_both():
     model = derive(p)
     plan, top = model.surfaces[0], model.gables["wall-5"]
     wide = top.eaves[1] - top.eaves[0]
-    assert min(abs(top.peak - e) for e in top.eaves) == pytest.approx(wide / 3.0, abs=1.0)
+    assert min(abs(top.breaks[0] - e) for e in top.eaves) == pytest.approx(wide / 3.0, abs=1.0)
     assert not [f for f in model.findings if f.code == "gable"]
     band = model.lines["wall-5"].band
     for along in (0.1 * wide, 0.3 * wide, 0.5 * wide, 0.9 * wide):
@@ -121,7 +121,7 @@ def test_the_sides_of_a_lean_to_are_run_up():
     model = derive(p)
     for wall in ("wall-2", "wall-4"):
         top, line = model.gables[wall], model.lines[wall]
-        assert top.peak is None
+        assert top.breaks == ()
         assert top.height(top.highest, True) - top.bearing > 4.5 * FOOT
         studs = [s for s in model.framed[wall].wall.sticks if s.role == "stud"]
         longest, shortest = max(s.length for s in studs), min(s.length for s in studs)

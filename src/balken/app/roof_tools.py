@@ -79,7 +79,7 @@ class EdgeTool(SnapTool):
             a, b = core[i], core[(i + 1) % len(core)]
             over = plan.overhangs[i] + CLEAR_OF
             x, y = add(((a[0] + b[0]) / 2.0, (a[1] + b[1]) / 2.0), left(unit(b, a)), over)
-            high = plan.bearing if plan.problem else plan.bearing + plan.plate_to_top
+            high = plan.bearing if plan.problem else plan.level(i)
             found.append(((x, y, high - (edge.pitch * over if edge.kind == "eave" else 0.0)), edge.kind))
         return found
 

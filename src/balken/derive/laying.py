@@ -33,6 +33,7 @@ from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.past_edges import pushed
 from balken.framing.pieces import Bearer, Piece
 from balken.framing.purlins import purlin_pieces
+from balken.framing.ridge_ends import RidgeEnd, let_through, ridge_ends
 from balken.framing.roof_beams import beam_sides
 from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
@@ -354,8 +355,9 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
             ),
         )
     made_out = framing.lookouts if framing is not None else GableLookouts()
-    lookouts = memo.keep(f"lookouts {roof.id}", tuple(x.row for x in made_out.rows))
-    gables = memo.step(f"gables {roof.id}", _gables, plan, near, lookouts)
+    ridges = ridge_ends(plan, framing.members, framing.boards) if framing is not None else ()
+    through = memo.keep(f"through gables {roof.id}", (tuple(x.row for x in made_out.rows), ridges))
+    gables = memo.step(f"gables {roof.id}", _gables, plan, near, *through)
     return made._replace(
         surfaces=(*made.surfaces, plan),
         designs=made.designs
@@ -373,8 +375,10 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
     )
 
 
-def _gables(plan: SurfacePlan, lines: dict[str, WallLine], lookouts: tuple[LookoutRow, ...]) -> dict[str, GableTop]:
-    return soffited(plan, surface_gables(plan, lines)[0], lookouts)
+def _gables(
+    plan: SurfacePlan, lines: dict[str, WallLine], lookouts: tuple[LookoutRow, ...], ridges: tuple[RidgeEnd, ...]
+) -> dict[str, GableTop]:
+    return let_through(plan, soffited(plan, surface_gables(plan, lines)[0], lookouts), lines, ridges)
 
 
 def _solids(

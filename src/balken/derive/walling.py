@@ -1,6 +1,9 @@
 """Walls above the foundations: how they meet, their layers, then their studs and headers."""
 
+import math
 from typing import NamedTuple
+
+from msgspec.structs import replace
 
 from balken.derive.laying import Laid
 from balken.design.headers import design_headers
@@ -108,13 +111,23 @@ def _framed_up_to(built: Built, wall: str) -> GableTop | None:
     return top.of_core if top is not None else None
 
 
+def _lapping(built: Built, wall: str) -> Joints:
+    """Return how a wall's frame meets others: plates lap over none whose own rake there."""
+    joints = built.joints[wall]
+    first, last = (
+        replace(end, top=math.inf) if end.other in built.gables and _framed_up_to(built, end.other) else end
+        for end in joints.ends
+    )
+    return replace(joints, ends=(first, last))
+
+
 def _laid(memo: Memo, p: Project, line: WallLine, built: Built, made: WallDesign, on_concrete: bool) -> FramedWall:
     w = line.wall.id
     laid = memo.step(
         f"framing {w}",
         lay_studs,
         memo.keep(f"{w} by itself", line.by_itself()),
-        built.joints[w],
+        memo.keep(f"joints of frame {w}", _lapping(built, w)),
         built.openings.get(w, ()),
         _framed_up_to(built, w),
         memo.keep(f"choice {w}", made.choice),

@@ -45,7 +45,7 @@ def surface_items(model: Model, plan: SurfacePlan, scale: float, notes: bool) ->
         items += _named(plan, scale)
     elif notes:
         for i in range(len(plan.edges)):
-            items += _edge(plan, i, scale, _tie(model, plan, i), _lookouts(model, plan, i))
+            items += _edge(plan, i, scale, model.units, _tie(model, plan, i), _lookouts(model, plan, i))
     if notes:
         items += _boards(model, plan, scale)
         items += [*truss_marks(model, plan, scale), *weight_items(model, ref, scale)]
@@ -202,7 +202,7 @@ def _lookouts(model: Model, plan: SurfacePlan, i: int) -> str:
     return ", ".join(names)
 
 
-def _edge(plan: SurfacePlan, i: int, scale: float, tie: str, lookouts: str = "") -> list[Item]:
+def _edge(plan: SurfacePlan, i: int, scale: float, units: Units, tie: str, lookouts: str = "") -> list[Item]:
     """Return what an edge is, beside its middle, outside; lookouts over it, what ties its rafters down."""
     core = plan.outline.core
     a, b = core[i], core[(i + 1) % len(core)]
@@ -226,6 +226,8 @@ def _edge(plan: SurfacePlan, i: int, scale: float, tie: str, lookouts: str = "")
         and any(low < 0.0 < high for low, high in chords((plan.ring,), at, unit(a, b)))
     ):
         return []  # in a bay it would lie over another plane
+    if plan.edges[i].start > 0.0 and said == "eave":
+        said = f"eave raised {format_length(plan.edges[i].start, units)}"
     with_lookouts = f"{said}, {lookouts}"
     if lookouts and text_width(with_lookouts, TEXT * scale * 0.9) < long:
         said = with_lookouts

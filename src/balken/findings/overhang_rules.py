@@ -9,6 +9,7 @@ from balken.design.lookouts import under_wind
 from balken.findings.names import all_of
 from balken.framing.gable_ladders import FARTHEST, NEAREST, rakes
 from balken.framing.surface_roofs import SurfacePlan
+from balken.geometry.roof_surface import runs_up
 from balken.model.lookup import wall_label
 from balken.standards.checks import used_text
 from balken.units import format_force, say_length
@@ -27,7 +28,7 @@ def gable_overhangs(c: Model) -> Iterable[Finding]:
         over = {
             k: plan.overhangs[k]
             for k, edge in enumerate(plan.edges)
-            if edge.kind == "gable" and plan.overhangs[k] >= NEAREST
+            if plan.overhangs[k] >= NEAREST and (edge.kind == "gable" or _beside_raised(plan, k))
         }
         askew = [plan.outline.walls[k] for k in over if k not in made]
         far = [k for k in over if k in made - carried and over[k] > FARTHEST + 1.0]
@@ -55,6 +56,12 @@ def gable_overhangs(c: Model) -> Iterable[Finding]:
                 at,
                 grave=False,
             )
+
+
+def _beside_raised(plan: SurfacePlan, k: int) -> bool:
+    """Whether planes end over the wall of a raised eave."""
+    n = len(plan.edges)
+    return any(plan.edges[j].kind == "eave" and runs_up(plan.edges, j, k) for j in ((k - 1) % n, (k + 1) % n))
 
 
 def _without(c: Model, plan: SurfacePlan, far: list[int]) -> dict[str, list[int]]:

@@ -44,7 +44,7 @@ def surfaces(c: Model) -> Iterable[Finding]:
                 "gable",
                 "roof",
                 f"{roof.name}: a gap stays open over {all_of([wall_label(c.project, w) for w in open_ones])}",
-                "Walls are run up under gables of one slope, or of two that rise to one peak; these have another shape.",
+                "Walls are run up under roofs that rise to one top from both ends; over these it steps, or dips between.",
                 (roof.id, *open_ones),
                 at,
             )
@@ -187,7 +187,8 @@ def _purlins(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> 
             fix=Fix("Set posts under its purlins", "posts_under_purlins", (roof.id, purlin_ends(plan, framing), APART)),
         )
     for one in framing.purlins:
-        low = underside(plan, one, framing.boards.lines[one.key], framing.boards.rafter) - plan.bearing
+        low = underside(plan, one, framing.boards.lines[one.key], framing.boards.rafter)
+        low -= plan.bearing + plan.edges[one.edge].start
         deep = section(framing.tied.size).depth if framing.tied is not None else 0.0
         if low < deep:
             yield Finding(
@@ -451,20 +452,22 @@ def _heads(c: Model) -> Iterable[Finding]:
             line = c.lines.get(wall)
             if line is None and wall in c.path.beams:
                 yield from _beam_head(c, plan, wall)
-            if line is None or edge.kind != "eave" or abs(line.band.top - plan.bearing) <= 1.0 or plan.problem:
+            at = plan.bearing + edge.start
+            # A wall that ends lower runs up to a raised eave.
+            fits = line is not None and (abs(line.band.top - at) <= 1.0 or wall in c.gables)
+            if line is None or edge.kind != "eave" or fits or plan.problem:
                 continue
             yield Finding(
                 "roof bearing",
                 "roof",
                 f"{wall_label(c.project, wall)}: the roof does not sit on its head",
-                f"Its head is at {say_length(line.band.top, c.units)}, the roof bears at "
-                f"{say_length(plan.bearing, c.units)}.",
+                f"Its head is at {say_length(line.band.top, c.units)}, the roof bears at {say_length(at, c.units)}.",
                 (wall, plan.roof.id),
                 (*line.band.at(line.band.length / 2.0, 0.0), line.band.top),
                 fix=Fix(
                     "Bring the head to the bearing",
                     "set_wall_head",
-                    (wall, plan.roof.bearing.level, plan.roof.bearing.offset),
+                    (wall, plan.roof.bearing.level, plan.roof.bearing.offset + edge.start),
                 ),
             )
 

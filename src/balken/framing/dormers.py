@@ -65,7 +65,7 @@ def wall_name(dormer: str, side: int) -> str:
 def deck_at(host: SurfacePlan, edge: int, t: float) -> float:
     """Return how high the top of a roof's deck lies, t in of an edge, mm."""
     pitch = host.edges[edge].pitch
-    return host.bearing + host.plate_to_top + pitch * t + host.roof.deck * math.hypot(1.0, pitch)
+    return host.level(edge) + pitch * t + host.roof.deck * math.hypot(1.0, pitch)
 
 
 def in_plan(host: SurfacePlan, edge: int, s: float, t: float) -> Point:

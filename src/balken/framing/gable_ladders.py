@@ -13,9 +13,10 @@ from balken.framing.pieces import Piece
 from balken.framing.roof_layout import THICK
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.leaning import Leaning
-from balken.geometry.plane import Point, Ring, add, chords, distance, dot, left, unit
+from balken.geometry.plane import Point, Ring, add, chords, distance, dot, left, sub, unit
 from balken.geometry.prism import Prism
 from balken.geometry.roof_joins import LowerPlane
+from balken.geometry.roof_surface import runs_up
 from balken.geometry.trimmed import Trimmed, trimmed
 from balken.model.naming import piece_name
 from balken.units.system import FOOT, INCH
@@ -27,6 +28,8 @@ FARTHEST = 1.0 * FOOT
 """Farther than this no ladder is to reach, mm."""
 NEAREST = 2.0 * THICK
 """A narrower overhang has no fly rafter, mm."""
+BEFORE_HIP = 2.0 * THICK
+"""A fly rafter under a hip ends so far before that one's middle, mm in plan."""
 SQUARE = 0.02
 
 
@@ -40,15 +43,22 @@ class Rake(NamedTuple):
 
 
 def rakes(plan: SurfacePlan) -> list[Rake]:
-    """Return the ends of planes over gables that overhang, square to their eaves."""
+    """Return the ends of planes that overhang over gables, and over walls that run up to a raised eave, square to their eaves."""
     core, n, found = plan.outline.core, len(plan.outline.core), []
-    for k, kind in enumerate(plan.edges):
-        if kind.kind != "gable" or plan.overhangs[k] < NEAREST:
+    rings = {face.edge: [p[:2] for p in face.ring] for face in plan.whole.faces}
+    for k in range(n):
+        if plan.overhangs[k] < NEAREST:
             continue
         for edge, after in ((k - 1) % n, True), ((k + 1) % n, False):
+            if not runs_up(plan.edges, edge, k):
+                continue
             way, other = (unit(core[i], core[(i + 1) % n]) for i in (edge, k))
             if plan.edges[edge].kind == "eave" and abs(dot(way, other)) < SQUARE:
                 wall = distance(core[edge], core[(edge + 1) % n]) if after else 0.0
+                along = [dot(way, sub(p, core[edge])) for p in rings.get(edge, ())]
+                beyond = max(along, default=0.0) - wall if after else -min(along, default=0.0)
+                if beyond < NEAREST:
+                    continue  # what lies there is another plane's
                 out = plan.overhangs[k] - THICK / 2.0
                 found.append(Rake(edge, k, wall, wall + out if after else -out))
     return found
@@ -70,6 +80,8 @@ def ladder_pieces(
         foot, inward = add(a, way, rake.fly), left(way)
         ring = tuple(p[:2] for p in faces[rake.edge].ring)
         for low, high in chords((ring,), foot, inward):
+            if plan.edges[rake.gable].kind == "eave":
+                high -= BEFORE_HIP
             if high - low > 4.0 * THICK:
                 made = _ladder(plan, rake, rafter, (way, inward, a), (low, high))
                 found += made[:1] if (rake.edge, rake.gable) in without else made
@@ -89,7 +101,7 @@ def _ladder(
     (way, inward, corner), (low, high) = at, ends
     roof, pitch, lumber = plan.roof, plan.edges[rake.edge].pitch, section(rafter)
     steep = math.hypot(1.0, pitch)
-    level = plan.bearing + plan.plate_to_top
+    level = plan.level(rake.edge)
 
     def place(s: float, t: float) -> Point:
         return add(add(corner, way, s), inward, t)

@@ -190,7 +190,7 @@ def lookout_pieces(plan: SurfacePlan, rows: Sequence[LookoutRow]) -> list[Piece]
     found = []
     for row in rows:
         lumber, pitch = section(row.size), plan.edges[row.edge].pitch
-        steep, level = math.hypot(1.0, pitch), plan.bearing + plan.plate_to_top
+        steep, level = math.hypot(1.0, pitch), plan.level(row.edge)
         corner, way, inward = eave(plan, row.edge)
         first, last = sorted((row.face, row.past))
         up = (inward[0] / steep, inward[1] / steep, pitch / steep)
@@ -244,7 +244,7 @@ def _notched(plan: SurfacePlan, row: LookoutRow, piece: Piece) -> Piece:
     """Return an end rafter with a notch for each lookout, down from its upper edge."""
     lumber, pitch = section(row.size), plan.edges[row.edge].pitch
     steep, (corner, _, inward) = math.hypot(1.0, pitch), eave(plan, row.edge)
-    start, level = dot(inward, corner), plan.bearing + plan.plate_to_top
+    start, level = dot(inward, corner), plan.level(row.edge)
     along, down = (1.0 / steep, pitch / steep), (pitch / steep, -1.0 / steep)
     box = ((-AIR, -1.0), (lumber.breadth + AIR, -1.0), (lumber.breadth + AIR, lumber.depth), (-AIR, lumber.depth))
     cuts = [

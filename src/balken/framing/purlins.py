@@ -207,7 +207,7 @@ def purlin_line(plan: SurfacePlan, one: Purlin) -> RoofLine:
     core = plan.outline.core
     a, b = core[one.edge], core[(one.edge + 1) % len(core)]
     way = unit(a, b)
-    z = plan.edges[one.edge].pitch * one.inward
+    z = plan.edges[one.edge].start + plan.edges[one.edge].pitch * one.inward
     start, end = (add(add(a, way, s), left(way), one.inward) for s in one.ends)
     return RoofLine("purlin", (*start, z), (*end, z), (one.edge, one.edge))
 
@@ -216,7 +216,7 @@ def underside(plan: SurfacePlan, one: Purlin, size: str, rafter: str) -> float:
     """Return how high the lowest edge of a purlin lies, mm: on a post under it."""
     pitch, lumber = plan.edges[one.edge].pitch, section(size)
     steep = math.hypot(1.0, pitch)
-    top = plan.bearing + plan.plate_to_top + pitch * one.inward - section(rafter).depth * steep
+    top = plan.level(one.edge) + pitch * one.inward - section(rafter).depth * steep
     return top - (lumber.depth + lumber.breadth / 2.0 * pitch) / steep
 
 
@@ -232,7 +232,7 @@ def _piece(plan: SurfacePlan, one: Purlin, size: str, rafter: str) -> Piece:
     a, b = core[one.edge], core[(one.edge + 1) % len(core)]
     way, pitch = unit(a, b), plan.edges[one.edge].pitch
     inward, steep = left(way), math.hypot(1.0, pitch)
-    top = plan.bearing + plan.plate_to_top + pitch * one.inward - section(rafter).depth * steep
+    top = plan.level(one.edge) + pitch * one.inward - section(rafter).depth * steep
     # u runs down the slope, v square out of the roof, so that the wood runs along its edge.
     u = (-inward[0] / steep, -inward[1] / steep, -pitch / steep)
     v = (-inward[0] * pitch / steep, -inward[1] * pitch / steep, 1.0 / steep)

@@ -10,8 +10,8 @@ import math
 from collections.abc import Callable, Iterator, Sequence
 from typing import NamedTuple
 
-from balken.geometry.plane import Point, add, chords, cross, distance, dot, left, meet, sub, unit
-from balken.geometry.roof_surface import Place, RoofEdge, RoofFace, RoofLine, RoofSurface
+from balken.geometry.plane import Point, add, chords, cross, distance, dot, left, meet, sub, to_segment, unit
+from balken.geometry.roof_surface import Place, RoofEdge, RoofFace, RoofLine, RoofSurface, runs_up
 from balken.units.system import INCH
 
 THICK = 1.5 * INCH
@@ -232,9 +232,13 @@ def _tail(
     """Return how far in plan a hip or valley that begins at a corner of the outline runs on over it to the fascias."""
     n = len(outline)
     corner = next((k for k in range(n) if distance(outline[k], low[:2]) < 1.0), None)
-    if corner is None:
-        return 0.0
     reach = []
+    if corner is None:  # beside a raised eave it begins on that
+        for edge in line.edges:
+            p, q = outline[edge], outline[(edge + 1) % n]
+            if edge >= 0 and to_segment(low[:2], p, q) < 1.0:
+                reach.append(overhangs[edge] / max(abs(cross(way, unit(p, q))), 1e-6))
+        return min(reach, default=0.0)
     for edge in line.edges:
         p, q = outline[edge], outline[(edge + 1) % n]
         across = abs(cross(way, unit(p, q)))
@@ -324,9 +328,9 @@ def _place(face: RoofFace, foot: Point, inward: Point, far: float) -> Place:
 def _stations(
     edge: int, ends_at: tuple[float, float], long: float, edges: Sequence[RoofEdge], spacing: float, begin: float
 ) -> list[float]:
-    """Return where rafters stand along an edge: on centre from where they begin, and at the ends that are gables."""
+    """Return where rafters stand along an edge: on centre from where they begin, and at the ends beside walls that run up."""
     n, half = len(edges), THICK / 2.0
-    ends = (edges[edge - 1].kind == "gable", edges[(edge + 1) % n].kind == "gable")
+    ends = (runs_up(edges, edge, edge - 1), runs_up(edges, edge, edge + 1))
     found = [half] if ends[0] else []
     low, high = ((at - begin) / spacing for at in ends_at)
     places = (begin + k * spacing for k in range(math.ceil(low - 1e-9), math.floor(high + 1e-9) + 1))

@@ -102,8 +102,8 @@ class _Top:
         self.flat = line.band.top - line.band.bottom
         self.gable = gable
         self.bottom = line.band.bottom
-        peak = None if gable is None else gable.peak
-        self.peak = peak if peak is not None and a < peak < b else None
+        self.pockets = () if gable is None else tuple((p, q, z - self.bottom) for p, q, z in gable.pockets)
+        self.breaks = () if gable is None else tuple(x for x in gable.breaks if a < x < b)
 
     def head(self, x: float) -> float:
         """Height of the top of the plates."""
@@ -122,6 +122,20 @@ class _Top:
     def under(self, x: float) -> float:
         """Height of the underside of the top plates."""
         return self.head(x) - 2.0 * self.plate(x)
+
+    def lid(self, left: float, right: float) -> float:
+        """Return how high what stands between two places may reach under what runs through the wall's top."""
+        return min((z for p, q, z in self.pockets if p < right - 0.5 and left < q - 0.5), default=math.inf)
+
+    def parted(self, layer: int) -> list[tuple[float, float]]:
+        """Return where the lower (0) or upper (1) top plates are parted by what runs through them."""
+        rows = []
+        for p, q, z in self.pockets:
+            middle = (p + q) / 2.0
+            highest = max(self.head(x) for x in (p, middle, q))
+            if z < highest - (1 - layer) * self.plate(middle) - 0.5:
+                rows.append((p, q))
+        return rows
 
     def strip(self, a: float, b: float, top: float, deep: float) -> Ring:
         """Return the outline between x a and b, from ``top`` to ``top + deep`` below the head."""
@@ -225,10 +239,10 @@ class _Framer:
     ) -> None:
         """Add a stud about x from a level foot to the line ``high``; its place counts from the wall's end, or is ``at``."""
         left, right = x - T / 2.0, x + T / 2.0
-        points = [(left, low), (right, low), (right, high(right))]
-        if self.top.peak is not None and left < self.top.peak < right:
-            points.append((self.top.peak, high(self.top.peak)))
-        points.append((left, high(left)))
+        lid = self.top.lid(left, right)
+        points = [(left, low), (right, low), (right, min(high(right), lid))]
+        points += [(x, min(high(x), lid)) for x in reversed(self.top.breaks) if left < x < right]
+        points.append((left, min(high(left), lid)))
         self._add(role, tuple(points), max([z for _, z in points]) - low, at or self._from_end(x))
 
     def _free(self, left: float, right: float) -> bool:
@@ -264,14 +278,14 @@ class _Framer:
         top = self.top
         tall = [(o.offset, o.offset + o.width) for o in self.openings if o.sill + o.height > top.flat - 2.0 * T]
         for layer, (p, q) in enumerate(((self.a, self.b), self._lapped())):
-            holes = list(tall) if top.gable is None else []
+            holes = list(tall) if top.gable is None else top.parted(layer)
             if layer == 1 and top.gable is None:
                 holes += [
                     (t.at - t.width / 2.0, t.at + t.width / 2.0)
                     for t in self.joints.tees
                     if abs(t.top - self.line.band.top) < 1.0
                 ]
-            breaks = [p, *([top.peak] if top.peak is not None else []), q]
+            breaks = [p, *top.breaks, q]
             for i in range(len(breaks) - 1):
                 middle = (breaks[i] + breaks[i + 1]) / 2.0
                 plate, sloped = top.plate(middle), top.sloped(middle)

@@ -1,7 +1,7 @@
 """The members under a roof of planes as solids: rafters with their cheeks, hips dropped so that their edges meet the planes, valleys,
 ridge boards.
 
-Rafters that stand on plates, jacks among them, are cut out for their bird's mouths; hips and valleys are drawn without.
+What stands on plates is cut out for its bird's mouth: rafters, jacks among them, hips and valleys.
 """
 
 import math
@@ -195,7 +195,7 @@ def header_pieces(plan: SurfacePlan, headers: tuple[RafterHeader, ...], boards: 
             add(add(a, way, x), inward, y) for x, y in ((s[0], t[0]), (s[1], t[0]), (s[1], t[1]), (s[0], t[1]))
         )
         plumb = lumber.depth * math.hypot(1.0, pitch)
-        level = plan.bearing + plan.plate_to_top
+        level = plan.level(header.edge)
         solid = Leaning(ring, (*a, level - plumb), (inward[0] * pitch, inward[1] * pitch), plumb)
         middle, z = sum(t) / 2.0, level + pitch * sum(t) / 2.0
         ends = [(*add(add(a, way, x), inward, middle), z) for x in s]
@@ -289,13 +289,13 @@ def _rafter(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...
     if plain and whole and abs(pitch - plan.roof.pitch) < 1e-9:
         shape = replace(rafter_shape(plan.roof, run, pitch), over=m.over)
         x, y = add(low, left(way), lumber.breadth / 2.0)
-        return Prism((x, y, plan.bearing), (*way, 0.0), (0.0, 0.0, 1.0), (shape.profile,), lumber.breadth)
+        return Prism((x, y, plan.bearing + m.start[2]), (*way, 0.0), (0.0, 0.0, 1.0), (shape.profile,), lumber.breadth)
     if ring is None:
         return None
     plumb = lumber.depth * math.hypot(1.0, pitch)
     base = (*low, m.start[2] + plan.bearing + plan.plate_to_top - plumb)
     whole_one = Leaning(ring, base, (way[0] * pitch, way[1] * pitch), plumb)
-    return seated(whole_one, way, dot(way, low), plan.bearing) if m.at_eave else whole_one
+    return seated(whole_one, way, dot(way, low), plan.bearing + m.start[2]) if m.at_eave else whole_one
 
 
 def _outline(low: Point, high: Point, way: Point, m: RoofMember, wide: float, lines: tuple[Strip, ...]) -> Ring | None:
@@ -379,7 +379,7 @@ def _end(cut: Cut, at: Point, way: Point, sign: float, over: float) -> tuple[Poi
     return add(cut.along[0], aside, toward * cut.half), along
 
 
-def _line(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Prism | Leaning | None:
+def _line(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Leaning | Seated | None:
     """Return a hip or valley rafter, its head cut to fit between all it meets there."""
     lumber = section(size)
     low, high = m.start[:2], m.end[:2]
@@ -399,7 +399,22 @@ def _line(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...])
     plumb = lumber.depth * math.hypot(1.0, pitch)
     drop = line_drop(plan, m, lumber.breadth)
     base = (*low, m.start[2] + plan.bearing + plan.plate_to_top - drop - plumb)
-    return Leaning(ring, base, (way[0] * pitch, way[1] * pitch), plumb)
+    solid = Leaning(ring, base, (way[0] * pitch, way[1] * pitch), plumb)
+    back = _plates_begin(plan, m, half)
+    return solid if back is None else seated(solid, way, dot(way, low) - back, plan.bearing + m.start[2])
+
+
+def _plates_begin(plan: SurfacePlan, m: RoofMember, half: float) -> float | None:
+    """Return how far before its foot in plan a hip or valley, so wide to each side, meets the plates it stands on; None where it stands on
+    none.
+    """
+    core, way, (foot, _) = plan.outline.core, unit(*m.ends), m.ends
+    n = len(core)
+    if m.role == "hip" and any(distance(foot, corner) < 1.0 for corner in core):
+        return 0.0
+    met = [k for k in range(n) if to_segment(foot, core[k], core[(k + 1) % n]) < 1.0]
+    ways = [unit(core[k], core[(k + 1) % n]) for k in met]
+    return max((half * abs(dot(way, w)) / max(abs(cross(way, w)), 0.1) for w in ways), default=None)
 
 
 def _mitred(ring: Ring, middle: Point, m: RoofMember, line: Strip) -> Ring:

@@ -4,6 +4,7 @@
 """
 
 import dataclasses
+import itertools
 import math
 from dataclasses import dataclass
 
@@ -82,6 +83,10 @@ class SurfacePlan:
         if self.trussed:
             return heel_of(self.roof.trusses, self.steepest)
         return rafter_shape(self.roof, 1000.0, self.roof.pitch).top(0.0)
+
+    def level(self, edge: int) -> float:
+        """How high the underside of the deck lies over the outer face of the wall under an edge, mm."""
+        return self.bearing + self.plate_to_top + self.edges[edge].start
 
     @property
     def steepest(self) -> float:
@@ -172,7 +177,7 @@ def _sides(roof: Roof, outline: Outline) -> tuple[list[RoofEdge], list[float]]:
     for wall in outline.walls:
         side = side_of(roof, wall)
         pitch = roof.pitch if side.pitch is None else side.pitch
-        edges.append(RoofEdge(side.kind, pitch) if side.kind == "eave" else RoofEdge(side.kind))
+        edges.append(RoofEdge(side.kind, pitch, side.raised) if side.kind == "eave" else RoofEdge(side.kind))
         over = side.overhang
         if over is None:
             level = roof.level_fascias and side.kind == "eave"
@@ -281,49 +286,74 @@ def _corners(hole: RoofHole, steep: float) -> Ring:
 
 
 def surface_gables(plan: SurfacePlan, lines: dict[str, WallLine]) -> tuple[dict[str, GableTop], tuple[str, ...]]:
-    """Return the raking tops of walls under gables of one slope, or of two that meet; and the gable walls that have another shape."""
+    """Return the tops of walls that run up: under gables, and under eaves that begin higher than the walls end; and those under which a gap
+    stays open.
+    """
     tops: dict[str, GableTop] = {}
     others: list[str] = []
     for i, (wall, edge) in enumerate(zip(plan.outline.walls, plan.edges, strict=True)):
-        if edge.kind != "gable" or (plan.outline.shared and plan.outline.shared[i]) or wall not in lines:
+        raised = edge.kind == "eave" and edge.start > 0.0
+        if (
+            not (edge.kind == "gable" or raised)
+            or (plan.outline.shared and plan.outline.shared[i])
+            or wall not in lines
+        ):
             continue
-        rakes = [line for line in plan.surface.lines if line.kind == "rake" and line.edges[1] == i]
-        top = _gable_top(plan, lines[wall], i, rakes)
+        sides = [line for line in plan.surface.lines if line.kind == "rake" and line.edges[1] == i]
+        if raised:
+            if lines[wall].band.top > plan.bearing + edge.start - 1.0:
+                continue  # it ends there by itself
+            sides += [line for line in plan.surface.lines if line.kind == "eave" and line.edges[0] == i]
+        top = _gable_top(plan, lines[wall], i, sides)
         if top is not None:
             # Frames of trusses stand on the plates of gable walls; sheathing and cladding run up before them.
             tops[wall] = dataclasses.replace(top, shell=plan.trussed)
-        elif rakes:
+        elif sides:
             others.append(wall)
     return tops, tuple(others)
 
 
-def _gable_top(plan: SurfacePlan, line: WallLine, side: int, rakes: list[RoofLine]) -> GableTop | None:
-    """Return the top of a gable; None where its rakes do not run from end to end in one slope, or two that rise to one peak."""
-    band, core, size = line.band, plan.outline.core, plan.roof.rafters.size or USUAL
-    depth = section((plan.roof.trusses.top or "2x4") if plan.trussed else size).depth
+Row = tuple[float, float, float, float, int]
+"""What lies over a stretch of a wall: from where along it and at which height over the bearing to where and at which; the edge of the plane."""
+
+
+def _gable_top(plan: SurfacePlan, line: WallLine, side: int, sides: list[RoofLine]) -> GableTop | None:
+    """Return the top of a wall that runs up; None where what lies over it does not run from end to end without a step, or dips between."""
+    band, core = line.band, plan.outline.core
     pitches = {face.edge: face.pitch for face in plan.surface.faces}
-    rows = []
-    for rake in rakes:
-        if rake.edges[0] not in pitches:
+    rows: list[Row] = []
+    for one in sides:
+        if one.edges[0] not in pitches:
             return None
-        (x0, z0), (x1, z1) = sorted((dot(sub(p[:2], band.start), band.direction), p[2]) for p in (rake.start, rake.end))
+        (x0, z0), (x1, z1) = sorted((dot(sub(p[:2], band.start), band.direction), p[2]) for p in (one.start, one.end))
         if x1 - x0 > 1.0:
-            rows.append((x0, z0, x1, z1, depth * math.hypot(1.0, pitches[rake.edges[0]])))
+            rows.append((x0, z0, x1, z1, one.edges[0]))
     rows.sort()
     ends = sorted(dot(sub(p, band.start), band.direction) for p in (core[side], core[(side + 1) % len(core)]))
     whole = rows and abs(rows[0][0] - ends[0]) < 2.0 and abs(rows[-1][2] - ends[1]) < 2.0
-    if not whole or len(rows) > 2:
+    met = all(abs(a[2] - b[0]) < 2.0 and abs(a[3] - b[1]) < 2.0 for a, b in itertools.pairwise(rows))
+    rises = [(z1 - z0) / (x1 - x0) for x0, z0, x1, z1, _ in rows]
+    dips = any(a < b - 1e-9 for a, b in itertools.pairwise(rises))
+    if not whole or not met or dips:
         return None
-    if len(rows) == 2 and not (
-        abs(rows[0][2] - rows[1][0]) < 2.0
-        and abs(rows[0][3] - rows[1][1]) < 2.0
-        and rows[0][3] > rows[0][1]
-        and rows[1][1] > rows[1][3]
-    ):
-        return None
-    slopes = []
-    for x0, z0, x1, z1, plumb in rows:
-        rise = (z1 - z0) / (x1 - x0)
-        over = plan.bearing + plan.plate_to_top + z0 - rise * x0
-        slopes.append((rise, over, over - plumb))
-    return GableTop((ends[0], ends[1]), rows[0][2] if len(rows) == 2 else None, tuple(slopes), plan.bearing)
+    slopes = tuple(_slope(plan, row, pitches[row[4]], row[4] == side) for row in rows)
+    floors = tuple(plan.bearing + plan.edges[row[4]].start for row in rows)
+    breaks = [
+        # Plates that rake end where they meet level ones.
+        (b[2] - a[2]) / (a[0] - b[0]) if a[0] == 0.0 or b[0] == 0.0 else row[2]
+        for row, a, b in zip(rows, slopes, slopes[1:], strict=False)
+    ]
+    return GableTop((ends[0], ends[1]), tuple(breaks), slopes, min(floors), floors=floors)
+
+
+def _slope(plan: SurfacePlan, row: Row, pitch: float, eave: bool) -> tuple[float, float, float]:
+    """Return the slope of a wall's top under rafters of a pitch that run along it, or (``eave``) come down on its level plates."""
+    x0, z0, x1, z1, edge = row
+    size = plan.roof.rafters.size or USUAL
+    depth = section((plan.roof.trusses.top or "2x4") if plan.trussed else size).depth
+    if eave:
+        level = plan.bearing + plan.edges[edge].start
+        return 0.0, level + plan.plate_to_top, level
+    rise = (z1 - z0) / (x1 - x0)
+    over = plan.bearing + plan.plate_to_top + z0 - rise * x0
+    return rise, over, over - depth * math.hypot(1.0, pitch)

@@ -20,6 +20,7 @@ from balken.framing.surface_framing import Boards, RafterHeader, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, distance, dot, off_line, sub, to_segment, unit
 from balken.geometry.prism import Prism
+from balken.geometry.roof_surface import runs_up
 from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.units.system import INCH
 
@@ -29,6 +30,8 @@ NEIGHBOUR = 12.0 * INCH
 """Rafters no farther apart may stand where the tie of one would lie, mm."""
 AT_GABLE = 3.0 * INCH
 """A pair no farther than this from a gable stands over it; its plates hold that pair's feet (common practice, no source)."""
+SAME_PLATES = 1.0
+"""Rafters whose plates lie farther apart in height have no tie between their feet, mm."""
 SAME_HEIGHT = 2.0 * INCH
 """Inside walls whose heads lie no farther from the plates' carry ties, mm."""
 
@@ -97,6 +100,7 @@ def leaning(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> Leaning:
             other is None
             or not (one.member.at_eave and other.member.at_eave)
             or (_out_of_reach(plan, one, other) and not over_gable(plan, one.member))
+            or abs(one.member.start[2] - other.member.start[2]) > SAME_PLATES
         ):
             untied.append(one)
         elif over_gable(plan, one.member):
@@ -141,7 +145,7 @@ def over_gable(plan: SurfacePlan, m: RoofMember) -> bool:
     core, edge = plan.outline.core, m.edges[0]
     n = len(core)
     for corner, beside in ((edge, (edge - 1) % n), ((edge + 1) % n, (edge + 1) % n)):
-        if plan.edges[beside].kind == "gable" and distance(core[corner], m.start[:2]) < AT_GABLE:
+        if runs_up(plan.edges, edge, beside) and distance(core[corner], m.start[:2]) < AT_GABLE:
             return True
     return False
 
@@ -155,7 +159,7 @@ def surface_ties(
     lines: dict[str, WallLine],
 ) -> tuple[SurfaceTie, ...]:
     """Lay a tie beside each pair of rafters; ``rafter``, ``tie``: their sections, ``spacing`` apart, mm."""
-    inside = [w for w in lines.values() if w.wall.role == "bearing" and abs(w.band.top - plan.bearing) < SAME_HEIGHT]
+    bearing = [w for w in lines.values() if w.wall.role == "bearing"]
     aside, places, found = (section(rafter).breadth + section(tie).breadth) / 2.0, Places(), []
     for one, other in pairs:
         if plan.roof.tie_raise > 0.0:
@@ -166,6 +170,7 @@ def surface_ties(
         frame = Frame(round(math.degrees(math.atan2(way[1], way[0])), 9))
         (low, t), high = frame.to(feet[0]), frame.to(feet[1])[0]
         t += aside
+        inside = [w for w in bearing if abs(w.band.top - plan.bearing - one.member.start[2]) < SAME_HEIGHT]
         near, far = (2.0 * plan.deep[m.member.edges[0]] for m in (one, other))
         stops = [
             (low, low + near, one.wall), *inner_bearings(frame, inside, t, low, high), (high - far, high, other.wall)
@@ -242,7 +247,7 @@ def tie_pieces(
     pieces, along = [], dict[float, Standing]()
     for tie in ties:
         one, other = (by_key[key] for key in tie.rafters)
-        line, frame, z = tie.line, tie.frame, plan.bearing + tie.raised
+        line, frame, z = tie.line, tie.frame, plan.bearing + one.start[2] + tie.raised
         start, end = (frame.to(m.start[:2])[0] for m in (one, other))
         pitches = plan.edges[one.edges[0]].pitch, plan.edges[other.edges[0]].pitch
         profile = tie_profile(

@@ -81,6 +81,8 @@ class Overlay(NamedTuple):
 def parts_of(plan: SurfacePlan) -> tuple[tuple[Part, ...], str]:
     """Return the parts of a roof, the main one first; or none, and why trusses cannot stand under it."""
     core = plan.outline.core
+    if any(edge.start > 0.0 for edge in plan.edges):
+        return (), "some of its eaves are raised, and trusses are laid between eaves of one height"
     if not plan.problem and any(edge.kind == "roof" for edge in plan.edges):
         return _running_on(plan)
     if plan.problem or len(core) == 4:

@@ -1,5 +1,6 @@
 """Wall layers as solids, cut by openings and run up under gables."""
 
+import bisect
 from dataclasses import dataclass
 
 import numpy as np
@@ -19,18 +20,21 @@ BELOW = -1.0
 
 @dataclass(frozen=True, slots=True)
 class GableTop:
-    """The raking top of a gable wall: the roof over it as seen along its set-out line.
+    """The raking top of a gable wall, or of one that runs up to a raised eave: the roof over it as seen along its set-out line.
 
-    ``eaves``: where (along, mm) the roof begins and ends; ``slopes``: from the left to ``peak``, and from there on to the right
-    (one alone where there is no peak), each as (rise a mm along, height of the rafters' top at 0, of their underside at 0).  ``shell``: a frame
-    of trusses stands on the wall's plates, and only what lies outside of its core runs up.
+    ``eaves``: where (along, mm) the roof begins and ends; ``slopes``: from the left to the first of ``breaks``, from there to the next, and so
+    on to the right, each as (rise a mm along, height of the rafters' top at 0, of their underside at 0).  ``bearing``: what the roof bears on,
+    ``floors``: below each slope, where those differ.  ``shell``: a frame of trusses stands on the wall's plates, and only what lies outside of
+    its core runs up.  ``pockets``: from where to where along, and from which height up, ridges run through it.
     """
 
     eaves: tuple[float, float]
-    peak: float | None
+    breaks: tuple[float, ...]
     slopes: tuple[tuple[float, float, float], ...]
     bearing: float
     shell: bool = False
+    floors: tuple[float, ...] = ()
+    pockets: tuple[tuple[float, float, float], ...] = ()
 
     @property
     def of_core(self) -> "GableTop | None":
@@ -39,12 +43,16 @@ class GableTop:
 
     def slope(self, along: float) -> tuple[float, float, float]:
         """Return the slope over a point of the wall."""
-        return self.slopes[0] if self.peak is None or along <= self.peak else self.slopes[1]
+        return self.slopes[bisect.bisect_left(self.breaks, along)]
+
+    def floor(self, along: float) -> float:
+        """Return the height of what the roof bears on below a point of it."""
+        return self.floors[bisect.bisect_left(self.breaks, along)] if self.floors else self.bearing
 
     def height(self, along: float, over: bool) -> float:
         """Return the height of the roof's underside (or top) above a point of the wall; no lower than what it bears on."""
         rise, top, under = self.slope(along)
-        return top + rise * along if over else max(self.bearing, under + rise * along)
+        return top + rise * along if over else max(self.floor(along), under + rise * along)
 
     def underside(self, along: float) -> float:
         """Return the height of the rafters' underside above a point, even where that lies below what they bear on."""
@@ -54,8 +62,7 @@ class GableTop:
     @property
     def highest(self) -> float:
         """Where along the wall its roof is highest."""
-        ends = self.eaves if self.peak is None else (*self.eaves, self.peak)
-        return max(ends, key=self.underside)
+        return max((*self.eaves, *self.breaks), key=self.underside)
 
 
 def gable_under(eaves: tuple[float, float], under: float, over: float, rise: float, bearing: float) -> GableTop:
@@ -63,7 +70,7 @@ def gable_under(eaves: tuple[float, float], under: float, over: float, rise: flo
     low, high = min(eaves), max(eaves)
     left = (rise, over - rise * low, under - rise * low)
     right = (-rise, over + rise * high, under + rise * high)
-    return GableTop(eaves, (low + high) / 2.0, (left, right), bearing)
+    return GableTop(eaves, ((low + high) / 2.0,), (left, right), bearing)
 
 
 Profiles = tuple[tuple[tuple[Ring, ...], ...], ...]
@@ -127,10 +134,15 @@ def _profile(
 ) -> Ring:
     top: list[Point] = [(b, height), (a, height)]
     if gable is not None:
-        stations = {a, b} if gable.peak is None else {a, b, gable.peak}
+        stations = {a, b, *gable.breaks}
         if not over:
-            seats = [(gable.bearing - under) / rise for rise, _, under in gable.slopes if rise != 0.0]
-            stations |= {s for s in seats if abs(gable.underside(s) - gable.bearing) < 0.01}
+            floors = gable.floors or [gable.bearing] * len(gable.slopes)
+            seats = [
+                (floor - under) / rise
+                for (rise, _, under), floor in zip(gable.slopes, floors, strict=True)
+                if rise != 0.0
+            ]
+            stations |= {s for s in seats if abs(gable.underside(s) - gable.floor(s)) < 0.01}
         else:  # where it comes down to the wall's own top
             level = [(bottom + height - top) / rise for rise, top, _ in gable.slopes if rise != 0.0]
             stations |= {s for s in level if abs(gable.height(s, over) - bottom - height) < 0.01}

@@ -53,6 +53,12 @@ class RoofEdge(NamedTuple):
     start: float = 0.0
 
 
+def runs_up(edges: Sequence[RoofEdge], edge: int, beside: int) -> bool:
+    """Whether a wall runs up beside the plane of an edge: under a gable, or under an eave that begins higher."""
+    other = edges[beside % len(edges)]
+    return other.kind == "gable" or (other.kind == "eave" and other.start > edges[edge].start + 1.0)
+
+
 class RoofLine(NamedTuple):
     """A line of the surface: what it is, its ends, the numbers of the edges whose planes meet there (-1: a step between eaves)."""
 

@@ -38,7 +38,7 @@ def side_of(roof: Roof, wall: str) -> RoofSide:
 
 
 def set_side(project: Project, roof_id: str, wall: str, **fields: Any) -> Project:
-    """Change what a roof of planes does over one of its walls: ``kind``, ``pitch``, ``overhang``; raises EditError."""
+    """Change what a roof of planes does over one of its walls: ``kind``, ``pitch``, ``overhang``, ``raised``; raises EditError."""
     roof = by_id(project.roofs)[roof_id]
     made = msgspec.structs.replace(side_of(roof, wall), **fields)
     others = tuple(side for side in roof.sides if side.wall != wall)
@@ -103,6 +103,10 @@ def raise_roof(project: Project, roof_id: str, times: float) -> Project:
     if not (math.isfinite(times) and times > 0.0):
         raise EditError("a ridge lies higher than what its roof bears on.", do="Type a height above nothing.")
     roof = by_id(project.roofs)[roof_id]
+    if any(side.raised > 0.0 for side in roof.sides):
+        raise EditError(
+            "some of its eaves are raised: its ridge follows from pitches and those.", roof.name, "Type a pitch."
+        )
     sides = tuple(s if s.pitch is None else msgspec.structs.replace(s, pitch=s.pitch * times) for s in roof.sides)
     return change(project, roof_id, pitch=roof.pitch * times, sides=sides)
 

@@ -155,6 +155,14 @@ def _side(session: Session, roof: Roof, wall: str) -> list[Part]:
                 hint=AS_ROOF,
             )
         )
+        parts.append(
+            Entry(
+                f"{label}, raised by",
+                format_length(side.raised, p.units),
+                lambda typed: lambda q: set_side(q, roof.id, wall, raised=parse_length(typed, p.units)),
+                hint="over what the roof bears on",
+            )
+        )
     if side.kind not in ("wall", "roof"):
         over = AS_ROOF if side.overhang is None else format_length(side.overhang, p.units)
         parts.append(
@@ -175,7 +183,7 @@ def edges_card(session: Session, roof: Roof, walls: tuple[str, ...]) -> Card:
     def all_of(**fields: object) -> Edit:
         def edit(q: Project) -> Project:
             for wall, side in zip(walls, sides, strict=True):
-                if "pitch" not in fields or side.kind == "eave":
+                if not {"pitch", "raised"} & {*fields} or side.kind == "eave":
                     q = set_side(q, roof.id, wall, **fields)
             return q
 
@@ -209,6 +217,8 @@ def edges_card(session: Session, roof: Roof, walls: tuple[str, ...]) -> Card:
     ]
     if any(side.kind == "eave" for side in sides):
         parts.append(Entry("Pitch", shown[0], read("pitch", lambda t: float(parse_pitch(t, p.units))), hint=AS_ROOF))
+        raised = _shared([format_length(s.raised, p.units) for s in sides if s.kind == "eave"])
+        parts.append(Entry("Raised by", raised, read("raised", lambda t: parse_length(t, p.units))))
     parts.append(Entry("Overhang", shown[1], read("overhang", lambda t: parse_length(t, p.units)), hint=AS_ROOF))
     return Card(f"{len(walls)} edges of {roof.name}", "A value typed here goes to all of them.", parts)
 

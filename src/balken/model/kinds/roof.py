@@ -42,12 +42,15 @@ RafterSetOut = Literal["corner", "middle"]
 
 
 class RoofSide(Record, frozen=True, kw_only=True):
-    """What a roof of planes does over one of its walls; ``pitch``, ``overhang`` None: as the roof."""
+    """What a roof of planes does over one of its walls; ``pitch``, ``overhang`` None: as the roof; ``raised``: how much higher than the roof
+    an eave bears, mm.
+    """
 
     wall: Annotated[str, To(("walls", "beams"), "with")]
     kind: EdgeKind = "eave"
     pitch: float | None = None
     overhang: float | None = None
+    raised: float = 0.0
 
 
 class Roof(Record, frozen=True, kw_only=True):
@@ -133,6 +136,10 @@ def _check_side(roof: Roof, side: RoofSide) -> None:
         raise EditError("a side lies over a wall that is none of the roof's.", roof.name)
     if side.pitch is not None and not 0.02 <= side.pitch <= 3.8:
         raise EditError("an eave needs a pitch between 1/4:12 and 75 degrees.", roof.name, "Type one such as 6:12.")
+    if not 0.0 <= side.raised <= 10_000.0:
+        raise EditError(
+            "an eave bears 0 to 33 ft (10 m) higher than its roof.", roof.name, "Let the roof bear on its lowest eave."
+        )
     if side.overhang is not None and not 0.0 <= side.overhang <= 3000.0:
         raise EditError("an overhang must be 0 to 10 ft (3 m).", roof.name)
 

@@ -133,6 +133,22 @@ def test_hips_over_skew_corners_are_seated_on_their_plates():
             assert solid.volume < solid.whole.volume
 
 
+def test_shear_at_the_birds_mouth_of_a_hip_by_hand():
+    """What is left square to a hip of 6:12 over its seat: the rafters' height over the plates, less its drop, by the cosine of its own slope."""
+    model = derive(roofed(RECTANGLE, pitch=0.5, overhang=0.0))
+    framing, plan = model.planes["roof-1"], model.surfaces[0]
+    for line in framing.lines:
+        check = next(c for c in line.result.checks if c.name == "shear at the bird's mouth")
+        lumber = section(line.size)
+        drop = lumber.breadth / 2.0 * 0.5 / math.sqrt(2.0)
+        left = (plan.plate_to_top - drop) / math.hypot(1.0, 0.5 / math.sqrt(2.0))
+        fv = {"sawn": 180.0}.get(
+            lumber.kind, 285.0
+        ) * 6.894757e-3  # NDS Supplement Table 4A, DF-L; as the catalogue has veneer lumber
+        assert check.demand == pytest.approx(line.foot / 1000.0)
+        assert check.capacity == pytest.approx(2.0 / 3.0 * fv * lumber.breadth * left / 1000.0, rel=2e-3)
+
+
 def test_studs_end_under_a_ridge_beam_and_plates_at_its_sides():
     model = derive(gabled(0.5, ridge_made="beam"))
     (beam,) = of(model, "ridge board")

@@ -7,8 +7,8 @@ NOT_CHECKED = (
     "beams as open ones (wind below them is taken as in a partly enclosed building); where ground "
     "snow is taken as roof snow, unbalanced, drifting and sliding snow.",
     "Roofs of planes: rafters that nothing ties (told); the ring of plates under hips whose heads no post "
-    "holds; hangers and seats of jacks, hips, valleys, ridge beams and headers (where hips and valleys are deeper than the rafters their bird's "
-    "mouths take more than the quarter of IRC R802.7.1); what rafters cut for an opening push sideways on its "
+    "holds; hangers and seats of jacks, hips, valleys, ridge beams and headers (hips and valleys deeper than the rafters are cut out "
+    "deeper than the quarter of IRC R802.7.1, those of veneer lumber by leave of its maker alone; shear there is checked); what rafters cut for an opening push sideways on its "
     "headers; where a roof runs on over another, what nails its valley boards to the deck below, holds its jacks "
     "down there and together, and snow that slides together in its valleys; studs and plates of dormers, snow that drifts against them, "
     "what holds their face against wind; gables whose top dips or steps; the strength of ladders under gable overhangs, what ends of lookouts carry of the roof inside; what ties rafters to purlins and these to their posts along the "

@@ -4,13 +4,13 @@ They are beams under what rafters bring them (``loads.roof_statics``), along the
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import NamedTuple
 
 from balken.catalog.section_record import Section
 from balken.catalog.sections import RIDGE_BEAMS, section
 from balken.framing.purlins import POST, Purlin, underside
-from balken.framing.roof_layout import line_runs
+from balken.framing.roof_layout import RoofMember, line_runs
 from balken.framing.surface_framing import SurfaceMember, deep_enough, line_drop
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import distance, off_line
@@ -21,7 +21,7 @@ from balken.loads.roof_settling import Settled, settle
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_statics import LineLoad, Posts, spread
 from balken.model.records import Loads
-from balken.standards.checks import MemberResult
+from balken.standards.checks import GirderResult, MemberResult
 from balken.standards.demands import GirderCase, Limit
 from balken.standards.standard import Standard
 from balken.units.system import INCH
@@ -86,11 +86,18 @@ def carry_lines(
     worst = spread(plan, loads, snow, posts, over, most=True, laid=laid_purlins) if heavier else laid
     by_number = {len(plan.surface.lines) + k: one for k, one in enumerate(laid_purlins)}
     names = _names(plan, members) | {i: one.key for i, one in by_number.items()}
-    made = {i: _held(plan, names[i], on, worst.lines[i], size, steepest, standard) for i, on in laid.lines.items()}
+    by_key = {one.key: one.member for one in members}
+    made = {
+        i: _held(plan, (names[i], by_key.get(names[i])), on, worst.lines[i], size, steepest, standard)
+        for i, on in laid.lines.items()
+    }
     sizes = tuple(dict.fromkeys(made[i][0].size for i in by_number))
     if len(sizes) > 1:  # purlins are alike all over a roof
         tries = [
-            {i: _held(plan, names[i], laid.lines[i], worst.lines[i], size, steepest, standard, one) for i in by_number}
+            {
+                i: _held(plan, (names[i], None), laid.lines[i], worst.lines[i], size, steepest, standard, one)
+                for i in by_number
+            }
             for one in sizes
         ]
         used = [max(line.result.used for line, _ in rows.values()) for rows in tries]
@@ -130,7 +137,7 @@ def _names(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> dict[int, s
 
 def _held(
     plan: SurfacePlan,
-    key: str,
+    known: tuple[str, RoofMember | None],
     on: LineLoad,
     worst: LineLoad,
     rafter: str,
@@ -139,7 +146,7 @@ def _held(
     only: str = "",
 ) -> tuple[HeldLine, tuple[Cases, ...]]:
     """Choose the board of a hip, valley or ridge beam: the first that works of those deep enough (``only``: one), and what its supports
-    take, N.
+    take, N; ``known``: its name, and itself.
     """
     slope = (on.high[2] - on.low[2]) / on.run
     level = on.line.kind == "purlin"  # as deep as the rafters that it holds (IRC R802.4.5)
@@ -156,7 +163,7 @@ def _held(
         lumber = section(size)
         if lumber.kind == "sawn" and any(_no_better(lumber, was) * SPARE < used for was, used in failed):
             continue
-        found = standard.check_girder(_line_case(plan, worst, size))
+        found = _at_seat(plan, known[1], size, standard.check_girder(_line_case(plan, worst, size)), standard)
         if made is None or found.used < made[1].used:
             made = (size, found)
         if found.used <= 1.0:
@@ -169,7 +176,23 @@ def _held(
         forces = standard.check_girder(_line_case(plan, on, made[0])).reactions
     # What its check rounds off, and patches too short for it, come to its lower end: no load is lost.
     missed = total(p.force for p in on.patches).plus(total(forces).scaled(-1.0))
-    return HeldLine(key, made[0], made[1].result, ends[0][0], ends[-1][0]), (forces[0].plus(missed), *forces[1:])
+    return HeldLine(known[0], made[0], made[1].result, ends[0][0], ends[-1][0]), (forces[0].plus(missed), *forces[1:])
+
+
+def _at_seat(
+    plan: SurfacePlan, m: RoofMember | None, size: str, found: GirderResult, standard: Standard
+) -> GirderResult:
+    """Return the checks of a hip or valley with that of its bird's mouth, where it stands on plates and is cut out for them."""
+    if m is None or m.role == "ridge" or all(abs(m.start[2] - plan.edges[e].start) > 1.0 for e in m.edges if e >= 0):
+        return found
+    lumber, steep = section(size), 1.0 / math.cos(math.radians(m.slope))
+    left = (plan.plate_to_top - line_drop(plan, m, lumber.breadth)) / steep
+    if left >= lumber.depth:
+        return found
+    wood = plan.roof.rafters
+    check = standard.seat_shear(size, wood.species, wood.grade, left, found.extremes[0][0])
+    checks = tuple(sorted((*found.result.checks, check), key=lambda one: -one.used))
+    return replace(found, result=replace(found.result, checks=checks))
 
 
 def _no_better(one: Section, than: Section) -> float:

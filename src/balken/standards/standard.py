@@ -253,6 +253,10 @@ class Standard(Protocol):
         """Return the checks of what a notch or hole leaves of a member; raises KeyError as ``check_member`` does."""
         ...
 
+    def seat_shear(self, size: str, species: str, grade: str, left: float, force: float) -> Check:
+        """Return the check of a force at a member's bird's mouth, N, on the depth that is left there, mm, at normal duration."""
+        ...
+
     def deck_panel(self, thickness: float) -> DeckPanel | None:
         """Return what a panel of a floor deck spans and how it is nailed; None for one too thin, mm."""
         ...

@@ -5,6 +5,7 @@ Sawn lumber alone: what is made takes no cut but by its maker's rules (R502.8.2)
 
 from collections.abc import Callable
 
+from balken.catalog.sections import section
 from balken.standards.checks import Check
 from balken.standards.demands import CutCase
 from balken.standards.measures import working
@@ -52,6 +53,21 @@ def cut_checks(case: CutCase) -> list[Check]:
     cf = size_factors(case.species, case.grade, case.section)[0]
     found = [_bending(case, values.fb * cf)]
     return [*found, _shear(case, values)]
+
+
+def seat_shear(size: str, species: str, grade: str, left: float, force: float) -> Check:
+    """Return the check of shear at a bird's mouth: its seat runs out in the underside at the slope of the member, and so gradual a change
+    leaves nearly what a member as deep as what is left carries (NDS 3.4.3.2(d), from memory).  Load duration is left out, on the safe side.
+
+    Raises KeyError for unknown sizes, species or grades.
+    """
+    lumber = section(size)
+    values = reference_values(species, grade, lumber)
+    allowed = 2.0 / 3.0 * values.fv * lumber.breadth * max(left, 1.0)
+    lines = (working("V = {} on a depth of {}", (force / 1000.0, "force"), (left, "length")),)
+    return Check(
+        "shear at the bird's mouth", "NDS 3.4.3.2(d)", max(force, 0.0) / 1000.0, allowed / 1000.0, "force", "", lines
+    )
 
 
 def _bending(case: CutCase, allowed: float) -> Check:

@@ -274,6 +274,10 @@ class UnitedStates:
         """Check the net section by NDS 3.2.3 and 3.4.3.2."""
         return member_cuts.cut_checks(case)
 
+    def seat_shear(self, size: str, species: str, grade: str, left: float, force: float) -> Check:
+        """Check shear on what is left by NDS 3.4.3.2(d)."""
+        return member_cuts.seat_shear(size, species, grade, left, force)
+
     def deck_panel(self, thickness: float) -> DeckPanel | None:
         """Look it up in Table R503.2.1.1(1)."""
         return deck_panels.deck_panel(thickness)

@@ -13,7 +13,7 @@ from balken.design.trusses import TrussDesign, design_truss
 from balken.framing.truss_outline import TrussError
 from balken.framing.truss_webs import PATTERNS
 from balken.loads.cases import Cases
-from balken.loads.truss_loads import TrussLoads, Uneven, blown
+from balken.loads.truss_loads import MAN, TrussLoads, Uneven, blown
 from balken.model.records import Loads
 from balken.standards.checks import used_text
 from balken.standards.known import USUAL
@@ -73,6 +73,7 @@ def _parser() -> Parser:
         "--bottom-brace", default="", help="how far apart the bottom chord is held aside; left out: chosen"
     )
     parser.add_argument("--own-weight", action="store_true")
+    parser.add_argument("--man", action="store_true", help="300 lb anywhere on a chord, with dead load alone")
     parser.add_argument("--unbalanced", action="store_true", help="snow by ASCE 7-16, 7.6.1 too")
     parser.add_argument("--ground-snow", default="", help="for unbalanced snow; left out: snow over 0.7")
     parser.add_argument("--wind", default="", metavar="115mph", help="what lifts, by ASCE 7-16 chapter 28")
@@ -160,6 +161,7 @@ def _loads(options: argparse.Namespace, given: Given) -> TrussLoads:
         uneven,
         over_wind,
         own=options.own_weight,
+        man=MAN if options.man else 0.0,
     )
 
 

@@ -503,7 +503,7 @@ class _Work:
         """Return what comes to each bearing of a truss under its own load (x, N by case); ``wind``: with what lifts it."""
         one, design = self.whole.built[number]
         # Uneven snow comes and goes: even snow and drifts go down.
-        on = replace_struct(one.on, uneven=())
+        on = replace_struct(one.on, uneven=(), man=0.0)
         if not wind:
             on = replace_struct(
                 on,

@@ -12,7 +12,7 @@ from balken.loads.area_loads import ceiling_cases, roof_cases
 from balken.loads.cases import Cases
 from balken.loads.roof_snow import PlaneSnow, RoofSnow, beside
 from balken.loads.roof_wind import RoofWind
-from balken.loads.truss_loads import Band, Plane, TrussLoads, Uneven, blown
+from balken.loads.truss_loads import MAN, Band, Plane, TrussLoads, Uneven, blown
 from balken.model.records import Loads
 from balken.standards.standard import Standard
 
@@ -36,6 +36,7 @@ class OnRoof:
     ) -> None:
         self.plan, self.row, self.snow, self.wind, self.loads, self.standard = plan, row, snow, wind, loads, standard
         self.ridge, self.slopes = ridge_of(plan, row), slopes_of(plan, row)
+        self.man = MAN if plan.roof.trusses.man else 0.0
 
     def of(self, edge: int) -> Cases:
         """Return what lies on a plane, kN/m2: dead load on its slope, all else on its plan."""
@@ -81,6 +82,7 @@ def loads_on(
         planes=() if is_single(plan) else _planes_over(roof, place, beside_it, bare),
         lying=_lying(roof, place, *_seen(roof, place)),
         below=round(under / wide, 9),
+        man=0.0 if place.gable else roof.man,
     )
 
 
@@ -107,6 +109,7 @@ def loads_on_hung(roof: OnRoof, one: HungTruss) -> TrussLoads:
         planes=tuple(planes),
         lying=_lying(roof, place, -one.over, one.long),
         below=round(place.areas[1] / one.long / wide, 9),
+        man=roof.man,
     )
 
 
@@ -130,6 +133,7 @@ def loads_on_valley(roof: OnRoof, place: TrussPlace, span: float) -> TrussLoads:
         planes=planes,
         lying=tuple(lying),
         below=0.0,
+        man=roof.man,
     )
 
 

@@ -29,6 +29,10 @@ WEB_SIZES = ("2x4", "2x6")
 LEAST_ELEMENT = 0.5
 """Joints along a stick lie no nearer to one another, mm: between them nothing can be solved."""
 TRIES = 16
+SOMEONE = 1.25
+"""Load duration of someone who works on it: seven days, as for construction (NDS 2.3.2)."""
+PANEL = 600.0
+"""Nobody is looked for in the middle of a shorter panel, mm."""
 """Steps in which groups grow."""
 
 
@@ -116,20 +120,30 @@ class TrussDesign:
         return max((float(row.max()) for row in rows), default=0.0)
 
 
-def combined(loads: TrussLoads, loaded: Loaded, standard: Standard) -> tuple[Combined, ...]:
-    """Return combinations of what lies on a truss: of those with snow one more for each uneven arrangement of it."""
+def combined(frame: TrussFrame, loads: TrussLoads, loaded: Loaded, standard: Standard) -> tuple[Combined, ...]:
+    """Return combinations of what lies on a truss: of those with snow one more for each uneven arrangement of it; and of its dead load
+    with someone on each joint and in the middle of each panel of its chords.
+    """
+    stood = frame.walked if loads.man > 0.0 else ()
+    nobody = [0.0] * len(stood)
     there = np.abs(loaded.along[0]).sum(axis=(0, 1)) + np.abs(loaded.nodes[0]).sum(axis=(0, 1))
     present = Cases(*(float(v) for v in there[:COUNT]))
     snow = Cases._fields.index("snow")
     found = []
     for combo in standard.combinations.true_of(present):
-        even = [*combo.factors, *([0.0] * len(loads.uneven))]
+        even = [*combo.factors, *([0.0] * len(loads.uneven)), *nobody]
         found.append(Combined(combo.name, tuple(even), combo.duration))
         if combo.factors.snow:
             for k, uneven in enumerate(loads.uneven):
                 row = list(even)
                 row[snow], row[COUNT + k] = 0.0, combo.factors.snow
                 found.append(Combined(f"{combo.name}, {uneven.name}", tuple(row), combo.duration))
+    count = dict.fromkeys(("top", "bottom"), 0)
+    for k, (_, chord) in enumerate(stood):
+        count[chord] += 1
+        row = [0.0] * len(loaded.nodes[0, 0, 0])
+        row[Cases._fields.index("dead")] = row[COUNT + len(loads.uneven) + k] = 1.0
+        found.append(Combined(f"D + someone on the {chord} chord, place {count[chord]}", tuple(row), SOMEONE))
     return tuple(found)
 
 
@@ -229,10 +243,13 @@ def check_truss(
         hung=tuple(one.x for one in job.loads.hung), rested=tuple(one.x for one in job.loads.rested)
     )
     frame = truss_frame(around, pattern, sizes, job.stock)
+    if job.loads.man > 0.0:
+        pattern = pattern._replace(stood=_middles(frame))
+        frame = truss_frame(around, pattern, sizes, job.stock)
     sawn = sawn_sticks(frame)
     e = stiffnesses(frame, job.wood, standard)
     loaded, solved = solve(frame, job.loads, e)
-    combos = combined(job.loads, loaded, standard)
+    combos = combined(frame, job.loads, loaded, standard)
     if not loaded.along.any() and not loaded.nodes.any():
         raise TrussError("nothing lies on it")
     factors = np.array([one.factors for one in combos]).T
@@ -243,6 +260,16 @@ def check_truss(
         job, name, pattern, frame, sawn, e, loaded, solved, combos, demands, uses, braces, braced, _seats(job, frame, solved, factors, combos, standard),
         _sag(job, frame, solved, standard),
     )  # fmt: skip
+
+
+def _middles(frame: TrussFrame) -> tuple[tuple[str, float], ...]:
+    """Return the middles of the panels of a truss's chords where there is room for a joint."""
+    found = []
+    for one in frame.elements:
+        if one.lies is not None and frame.length(one) > PANEL:
+            x = (frame.joints[one.i][0] + frame.joints[one.j][0]) / 2.0
+            found.append(("top" if one.stick[0] == "T" else "bottom", round(x, 1)))
+    return tuple(found)
 
 
 def _seats(
@@ -267,12 +294,12 @@ def _seats(
 
 def _sag(job: TrussJob, frame: TrussFrame, solved: Solved, standard: Standard) -> Check:
     """Return the greatest sag of the bottom chord under what comes and goes."""
-    wide = solved.moves.shape[-1]
+    wide, uneven = solved.moves.shape[-1], COUNT + len(job.loads.uneven)
     rows = []
     for live in standard.combinations.live:
         rows.append([*live, *([0.0] * (wide - COUNT))])
         if live[Cases._fields.index("snow")]:
-            for k in range(COUNT, wide):
+            for k in range(COUNT, uneven):
                 other = [*live, *([0.0] * (wide - COUNT))]
                 other[k], other[Cases._fields.index("snow")] = live[Cases._fields.index("snow")], 0.0
                 rows.append(other)

@@ -36,6 +36,11 @@ def truss_loads(made: TrussDesign, units: Units) -> list[tuple[str, str]]:
     rested = tuple(one for one in loads.rested if any(one.force))
     if rested:
         rows.append(("On its top chord rest", hung_text(rested, units)))
+    if loads.man > 0.0:
+        where = (
+            f"{format_force(loads.man, units)} at any joint or amid any panel, with dead load (ASCE 7-16, Table 4.3-1)"
+        )
+        rows.append(("Someone on a chord", where))
     rows.append(("Its own weight", "counted beside these" if loads.own else "within the dead loads"))
     return rows
 

@@ -62,6 +62,8 @@ class Pattern(NamedTuple):
     """Numbers of the points of the bottom chord that lie on something between the bearings at its ends."""
     opens: bool = False
     """Whether both chords end apart at its right end, each held by what it hangs on."""
+    stood: tuple[tuple[str, float], ...] = ()
+    """Places between joints where someone may stand: on which chord ("top", "bottom"), where along it."""
 
 
 def _peak(outline: TrussOutline) -> float:

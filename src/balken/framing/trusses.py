@@ -35,6 +35,7 @@ SHORTEST = 12.0 * INCH
 HUNG = "hung"
 """Joints of the bottom chord where something hangs between webs begin so."""
 RESTS = "rest"
+STOOD = "stand"
 """Joints of the top chord where something rests between webs begin so."""
 NEAR_JOINT = 50.0
 """What rests nearer to another joint of the top chord rests on that, mm."""
@@ -103,6 +104,16 @@ class TrussFrame(Value, frozen=True):
         """Return the joint of the top chord where something rests at x."""
         names = {name for one in self.sticks if one.role == "top chord" for name in one.joints}
         return min(names, key=lambda name: (abs(self.joints[name][0] - x), name))
+
+    @property
+    def walked(self) -> tuple[tuple[str, str], ...]:
+        """The joints of its chords on which someone may stand, from left to right, each with its chord; none that bears."""
+        found: list[tuple[str, str]] = []
+        for chord in ("top", "bottom"):
+            names = {name for one in self.sticks if one.role == f"{chord} chord" for name in one.joints}
+            free = names - {*self.held} - {name for name, _ in found}
+            found += [(name, chord) for name in sorted(free, key=lambda name: (self.joints[name][0], name))]
+        return tuple(found)
 
     def made(self) -> Made:
         """Return what trusses of its make have in common, for the solver."""
@@ -241,6 +252,8 @@ def truss_frame(outline: TrussOutline, pattern: Pattern, sizes: Sizes, stock: fl
     for k, x in enumerate(pattern.rested):
         if all(abs(laying.joints[name][0] - x) > NEAR_JOINT for name in laying.chords["top"]):
             laying.put("top", x, f"{RESTS} {k + 1}")
+    for k, (chord, x) in enumerate(pattern.stood):
+        laying.put(chord, x, f"{STOOD} {k + 1}")
     if pattern.all_along:
         laying.held |= dict.fromkeys(bottoms, False)
     laying.held |= {bottoms[k]: False for k in pattern.seated}
@@ -350,7 +363,7 @@ def _spliced(laying: _Laying, chord: str, run: list[str], stock: float, splices:
     if whole <= stock + 1e-6:
         return [run]
     (x0, y0), (x1, y1) = at[run[0]], at[run[-1]]
-    along = [math.dist(at[run[0]], at[name]) for name in run if not name.startswith((HUNG, RESTS))]
+    along = [math.dist(at[run[0]], at[name]) for name in run if not name.startswith((HUNG, RESTS, STOOD))]
     panels = [(a, b) for a, b in itertools.pairwise(along) if b - a > LEAST_PANEL]
     barred = [tuple(whole * (x - x0) / (x1 - x0) for x in (low, high)) for of, low, high in laying.whole if of == chord]
     places = [

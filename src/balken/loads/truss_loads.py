@@ -11,9 +11,14 @@ from balken.framing.truss_outline import slope_on
 from balken.framing.trusses import Element, TrussFrame
 from balken.geometry.plane import Point
 from balken.loads.cases import COUNT, Cases
+from balken.units.system import POUND_FORCE
 from balken.value import Value
 
 Array = NDArray[np.float64]
+
+
+MAN = 300.0 * POUND_FORCE
+"""Someone who stands on a chord with what he carries, N (ASCE 7-16, Table 4.3-1, other primary members of roofs: from memory)."""
 
 
 class Band(Value, frozen=True):
@@ -84,16 +89,21 @@ class TrussLoads(Value, frozen=True):
     """Other trusses that hang on it, and weights."""
     rested: tuple[Hung, ...] = ()
     """What rests on its top chord: trusses of a roof over it."""
+    man: float = 0.0
+    """What someone who stands on a chord weighs, N (0: nobody does)."""
 
 
 def laid_on(frame: TrussFrame, loads: TrussLoads) -> Loaded:
-    """Return loads on a truss by case (columns: load cases, then each uneven arrangement of snow), for the solver."""
-    columns = COUNT + len(loads.uneven)
+    """Return loads on a truss by case (columns: load cases, each uneven arrangement of snow, each place where someone stands), for the
+    solver.
+    """
+    stood = frame.walked if loads.man > 0.0 else ()
+    columns = COUNT + len(loads.uneven) + len(stood)
     along = np.zeros((len(frame.elements), 2, columns))
     nodes = np.zeros((len(frame.joints), 2, columns))
     for k, one in enumerate(frame.elements):
         if one.lies is not None:
-            along[k, 1] = -_on(frame, one, loads) / frame.length(one)
+            along[k, 1, : COUNT + len(loads.uneven)] = -_on(frame, one, loads) / frame.length(one)
         if loads.own:
             stick = frame.stick(one.stick)
             along[k, 1, 0] -= beam_section(frame.sizes.of(stick.role)).own_line * frame.sizes.plies
@@ -101,7 +111,10 @@ def laid_on(frame: TrussFrame, loads: TrussLoads) -> Loaded:
     at += [(frame.rested_at(one.x), one.force) for one in loads.rested]
     for name, force in at:
         # Snow blown about leaves what hangs or rests on it as under even snow.
-        nodes[list(frame.joints).index(name), 1, :] -= (*force, *([force.snow] * len(loads.uneven)))
+        more = (*([force.snow] * len(loads.uneven)), *([0.0] * len(stood)))
+        nodes[list(frame.joints).index(name), 1, :] -= (*force, *more)
+    for k, (name, _) in enumerate(stood):
+        nodes[list(frame.joints).index(name), 1, COUNT + len(loads.uneven) + k] -= loads.man
     return Loaded(nodes[None], along[None])
 
 

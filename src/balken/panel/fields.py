@@ -554,6 +554,13 @@ TRUSS_FIELDS = [
         lambda p, r: plain("1", "2", "3", "4"),
         key="trusses__plies",
     ),
+    FieldDef(
+        "Someone on chords",
+        lambda p, r: "yes" if r.trusses.man else "no",
+        lambda p, r, value: {"trusses__man": value == "yes"},
+        lambda p, r: [("no", "not looked at"), ("yes", "300 lb (1.33 kN), anywhere")],
+        key="trusses__man",
+    ),
     length("Hip girder from the end", "trusses__set_back", short=True, auto=True, hint="auto: 8 ft at most"),
     FieldDef(
         "Plies of hip girders",

@@ -33,6 +33,8 @@ class Trusses(Record, frozen=True, kw_only=True):
     """Of hip girders (None: as many as work, two at least)."""
     species: str = "S-P-F"
     grade: str = "No. 1/No. 2"
+    man: bool = False
+    """Whether someone is taken to stand anywhere on their chords: 300 lb (1334 N), with nothing else that comes and goes."""
 
 
 def check_trusses(trusses: Trusses, where: str) -> None:

@@ -210,6 +210,30 @@ def test_sags_as_pynite_has_them():
     assert made.sag.demand == pytest.approx(down, rel=1e-3)
 
 
+@pytest.mark.parametrize("shape", ["king-post", "queen-post", "fink", "double-fink"])
+def test_top_chords_sag_between_joints_as_pynite_has_them(shape):
+    """Square to the line from joint to joint of webs, of snow alone, over L/180 of that line."""
+    made = truss(shape, "--bottom-live 0psf --top 2x6 --stock 40ft")
+    report = truss_report(made, plates=False)
+    frame, rows = report["frame"], {c["name"]: c for c in report["frame"]["combinations"]}
+    dead, both = (pynite(frame, rows[name]) for name in ("D", "D + S"))
+    most = 0.0
+    for e in frame["elements"]:
+        if not e["member"].startswith("TC") or "tip" in e["i"] + e["j"]:
+            continue
+        off = []
+        for x in np.linspace(0.0, 1.0, 11):
+            moved = [m.members[e["name"]].deflection("dy", x * m.members[e["name"]].L()) for m in (both, dead)]
+            off.append(moved[0] - moved[1])
+        bow = [v - off[0] - (off[-1] - off[0]) * k / 10.0 for k, v in enumerate(off)]
+        most = max(
+            most,
+            max(map(abs, bow))
+            / (made.frame.length(next(x for x in made.frame.elements if x.i == e["i"] and x.j == e["j"])) / 180.0),
+        )
+    assert made.between.used == pytest.approx(most, rel=2e-3)
+
+
 def test_a_chord_by_nds_worked_out_again():
     """S-P-F No. 2: 875, 450, 135, 1150 psi, Emin 510,000 psi (NDS Supplement Table 4A, from memory); 2x4: CF 1.5, 1.5, 1.15."""
     made = truss("fink", "--top 2x4 --bottom 2x4 --webs 2x4 --bottom-live 0psf")

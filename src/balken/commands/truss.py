@@ -223,7 +223,7 @@ def truss_report(made: TrussDesign, plates: bool = True) -> dict[str, Any]:
         "members": members,
         "checks": [
             {"name": c.name, "clause": c.clause, "used": round(c.used, 4), "combination": c.combination}
-            for c in (*made.bearing, made.sag)
+            for c in made.others
         ],
         "reactions_n": {name: {c: round(v, 3) for c, v in row.items()} for name, row in made.reactions().items()},
         "deflection_mm": round(made.sag.demand, 4),
@@ -313,7 +313,7 @@ def _print(made: TrussDesign, report: dict[str, Any]) -> None:
             f"  {row['name']} {row['role']} {row['section']}, {format_length(row['length_mm'])}: used {used_text(row['used'])}, "
             f"{row['governs']} ({row['clause']}, {row['combination']}){braces}"
         )
-    for check in (*made.bearing, made.sag):
+    for check in made.others:
         print(f"  {check.name}: used {used_text(check.used)} ({check.clause}, {check.combination})")
     if made.spread > 1.0:
         print(f"  its free bearing is pushed out by {format_length(made.spread)} at most")

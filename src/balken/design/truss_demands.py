@@ -40,8 +40,7 @@ def stick_demands(
     )  # fmt: skip
     shears = np.abs(np.stack([whole.shear(part) for part in (0.0, 1.0)])).max(axis=0)
     shears[:, [k for k, one in enumerate(frame.elements) if _over_bearing(frame, one)]] = 0.0
-    steady = {chord[0].upper(): _steady(frame, pattern, chord) for chord in ("top", "bottom")}
-    panels = [_panel(frame, one, steady) for one in frame.elements]
+    panels = panels_of(frame, pattern)
     inside = np.array(
         [max(math.dist(*panel), frame.length(one)) for panel, one in zip(panels, frame.elements, strict=True)]
     )
@@ -107,6 +106,12 @@ def _steady(frame: TrussFrame, pattern: Pattern, chord: str) -> list[Point]:
     }
     at = [frame.joints[name] for name in names]
     return sorted(p for p in at if all(abs(p[0] - x) > 1.0 for x in walls))
+
+
+def panels_of(frame: TrussFrame, pattern: Pattern) -> list[tuple[Point, Point]]:
+    """Return for each element between which places it can buckle in the truss's plane."""
+    steady = {chord[0].upper(): _steady(frame, pattern, chord) for chord in ("top", "bottom")}
+    return [_panel(frame, one, steady) for one in frame.elements]
 
 
 def _panel(frame: TrussFrame, one: Element, steady: dict[str, list[Point]]) -> tuple[Point, Point]:

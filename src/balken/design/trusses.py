@@ -7,19 +7,22 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from balken.analysis.frames import FrameError, Loaded, Solved, solve_frames
 from balken.catalog.sections import section
-from balken.design.truss_demands import EVEN, PARTS, brace_webs, held_aside, stick_demands
+from balken.design.truss_demands import EVEN, PARTS, brace_webs, held_aside, panels_of, stick_demands
 from balken.design.truss_job import Combined, TrussJob, Wood
 from balken.framing.truss_outline import TrussError, TrussOutline, height_on
 from balken.framing.truss_sticks import Sawn, sawn_sticks
 from balken.framing.truss_webs import HIPS, PATTERNS, Pattern, chosen
 from balken.framing.trusses import Sizes, TrussFrame, truss_frame
+from balken.geometry.plane import Point
 from balken.loads.cases import COUNT, Cases
 from balken.loads.truss_loads import TrussLoads, laid_on
 from balken.standards.checks import Check
+from balken.standards.demands import Limit
 from balken.standards.standard import Standard
 from balken.standards.truss_demands import StickDemands, StickUses
 
@@ -29,11 +32,13 @@ WEB_SIZES = ("2x4", "2x6")
 LEAST_ELEMENT = 0.5
 """Joints along a stick lie no nearer to one another, mm: between them nothing can be solved."""
 TRIES = 16
+"""Steps in which groups grow."""
 SOMEONE = 1.25
 """Load duration of someone who works on it: seven days, as for construction (NDS 2.3.2)."""
 PANEL = 600.0
 """Nobody is looked for in the middle of a shorter panel, mm."""
-"""Steps in which groups grow."""
+BETWEEN = Limit(180.0, "IRC R301.7")
+"""Of the sag of top chords between joints: as of rafters."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -56,6 +61,8 @@ class TrussDesign:
     braced: float
     bearing: tuple[Check, ...]
     sag: Check
+    between: Check
+    """The sag of its top chord between joints."""
 
     @cached_property
     def factors(self) -> Array:
@@ -76,6 +83,11 @@ class TrussDesign:
         return found
 
     @property
+    def others(self) -> tuple[Check, ...]:
+        """What is checked beside its sticks: seats, sags."""
+        return (*self.bearing, self.sag, self.between)
+
+    @property
     def heel(self) -> float:
         """From its first bearing to its top edge at the outer face, mm."""
         outline = self.frame.outline
@@ -84,7 +96,7 @@ class TrussDesign:
     @property
     def used(self) -> float:
         """How far it is used: its sticks, seats and sag; plates are chosen so that they hold."""
-        return max([*(row[0] for row in self.sticks.values()), *(check.used for check in self.bearing), self.sag.used])
+        return max([*(row[0] for row in self.sticks.values()), *(check.used for check in self.others)])
 
     def axial(self, stick: str) -> dict[str, float]:
         """Return the greatest axial force along a stick in each combination, N, pulling above zero."""
@@ -190,6 +202,7 @@ def design_truss(job: TrussJob, outline: Callable[[Sizes], TrussOutline], standa
         for stick in made.frame.sticks:
             worst[stick.role] = max(worst[stick.role], made.sticks[stick.name][0])
         worst["bottom chord"] = max(worst["bottom chord"], made.sag.used)
+        worst["top chord"] = max(worst["top chord"], made.between.used)
         grown = _grown(job, sizes, worst)
         if grown == sizes:
             break
@@ -258,7 +271,7 @@ def check_truss(
     demands, uses, braces = brace_webs(frame, demands, standard)
     return TrussDesign(
         job, name, pattern, frame, sawn, e, loaded, solved, combos, demands, uses, braces, braced, _seats(job, frame, solved, factors, combos, standard),
-        _sag(job, frame, solved, standard),
+        _sag(job, frame, solved, standard), _sag_between(job, frame, pattern, solved, standard),
     )  # fmt: skip
 
 
@@ -294,16 +307,7 @@ def _seats(
 
 def _sag(job: TrussJob, frame: TrussFrame, solved: Solved, standard: Standard) -> Check:
     """Return the greatest sag of the bottom chord under what comes and goes."""
-    wide, uneven = solved.moves.shape[-1], COUNT + len(job.loads.uneven)
-    rows = []
-    for live in standard.combinations.live:
-        rows.append([*live, *([0.0] * (wide - COUNT))])
-        if live[Cases._fields.index("snow")]:
-            for k in range(COUNT, uneven):
-                other = [*live, *([0.0] * (wide - COUNT))]
-                other[k], other[Cases._fields.index("snow")] = live[Cases._fields.index("snow")], 0.0
-                rows.append(other)
-    factors = np.array(rows).T
+    factors = _coming(job, solved, standard)
     at = [
         k for k, one in enumerate(frame.elements) if one.stick[0] == "B" and one.i[:3] != "end" and one.j[:3] != "end"
     ]
@@ -328,6 +332,48 @@ def _sag(job: TrussJob, frame: TrussFrame, solved: Solved, standard: Standard) -
         clear = max(b - a for a, b in _spans(frame))
     limit = clear / job.limit.n
     return Check(f"deflection L/{job.limit.n:g}", job.limit.clause, down, limit, "length", "live part alone")
+
+
+def _coming(job: TrussJob, solved: Solved, standard: Standard) -> Array:
+    """Return factors on the columns of a truss's loads of all that comes and goes, snow even and uneven."""
+    wide, uneven = solved.moves.shape[-1], COUNT + len(job.loads.uneven)
+    rows = []
+    for live in standard.combinations.live:
+        rows.append([*live, *([0.0] * (wide - COUNT))])
+        if live[Cases._fields.index("snow")]:
+            for k in range(COUNT, uneven):
+                other = [*live, *([0.0] * (wide - COUNT))]
+                other[k], other[Cases._fields.index("snow")] = live[Cases._fields.index("snow")], 0.0
+                rows.append(other)
+    return np.array(rows).T
+
+
+def _sag_between(job: TrussJob, frame: TrussFrame, pattern: Pattern, solved: Solved, standard: Standard) -> Check:
+    """Return the sag of the top chord between the joints that hold it, square to the line from one to the next, where it is most of what is
+    allowed.
+    """
+    factors, panels = _coming(job, solved, standard), panels_of(frame, pattern)
+    groups: dict[tuple[Point, Point], list[int]] = {}
+    for k, (one, panel) in enumerate(zip(frame.elements, panels, strict=True)):
+        if one.stick[0] == "T" and one.lies is not None:
+            groups.setdefault(panel, []).append(k)
+    moves = np.stack([solved.sag(part)[0] @ factors for part in PARTS])
+    worst = Check(f"sag between joints L/{BETWEEN.n:g}", BETWEEN.clause, 0.0, 1.0, "length", "live part alone")
+    for (p, q), some in groups.items():
+        some.sort(key=lambda k: frame.joints[frame.elements[k].i][0])
+        ends = [
+            [(frame.joints[name][0] - p[0]) / (q[0] - p[0]) for name in (e.i, e.j)]
+            for e in map(frame.elements.__getitem__, some)
+        ]
+        if abs(ends[0][0]) > EVEN or abs(ends[-1][1] - 1.0) > EVEN:
+            continue  # its joints lie on other chords: a heel
+        first, last = moves[0, some[0]], moves[-1, some[-1]]
+        t = np.array([[a + (b - a) * part for a, b in ends] for part in PARTS])
+        off = moves[:, some] - first - (last - first) * t[:, :, None]
+        demand, limit = float(np.abs(off).max()), math.dist(p, q) / BETWEEN.n
+        if demand / limit > worst.used:
+            worst = replace(worst, demand=demand, capacity=limit)
+    return worst
 
 
 def _spans(frame: TrussFrame) -> list[tuple[float, float]]:

@@ -26,7 +26,7 @@ def truss_lines(model: Model, roof: Roof) -> list[Line]:
         lines.append(Line("drawing", diagram.says, drawn=diagram))
         lines += _sticks(model, made)
         lines += [Line("heading", "Bearings and sag")]
-        for check in (*made.bearing, made.sag):
+        for check in made.others:
             lines += check_lines(check, model.units)
         for joint, row in made.reactions().items():
             if made.shape == "gable-end" and not joint.startswith("bearing"):

@@ -67,7 +67,7 @@ def _weak(c: Model, plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
     for name, one, plates in made.designs:
         if one.used > 1.0:
             stick, row = max(one.sticks.items(), key=lambda item: item[1][0])
-            check = max((*one.bearing, one.sag), key=lambda found: found.used)
+            check = max(one.others, key=lambda found: found.used)
             said = f"{one.frame.stick(stick).role} {one.frame.sizes.of(one.frame.stick(stick).role)}: {row[1]} ({row[2]}, {row[3]})"
             if check.used > row[0]:
                 said = f"{check.name} ({check.clause}, {check.combination})"

@@ -87,7 +87,7 @@ def _make(model: Model, made: TrussRoof, name: str, one: TrussDesign, plates: tu
     parts.append(Rows(("Stick", "Section", "Used", "Governs"), rows))
     parts += [
         Fact(f"{check.name[0].upper()}{check.name[1:]}", f"{used_text(check.used)} ({check.clause})")
-        for check in (*one.bearing[:1], one.sag)
+        for check in (*one.bearing[:1], one.sag, one.between)
     ]
     if one is not made.gable:
         most, least = one.on_bearings

@@ -14,6 +14,7 @@ from balken.documents.display import Area, Text
 from balken.documents.rafter_templates import draw_template, rafter_templates
 from balken.documents.roof_sheets import roof_sheets
 from balken.geometry.leaning import Leaning
+from balken.geometry.prism import Prism
 from balken.model import edits
 from balken.model.roof_edits import set_side
 from balken.units import format_inches, format_length, parse_length
@@ -71,7 +72,7 @@ def test_what_the_framing_square_says():
     long and 1 3/4 in deep."""
     model = derive(roofed(RECTANGLE, overhang=0.0))
     found = {one.mark: (one, said(draw_template(model, one, 16.0))) for one in rafter_templates(model)}
-    common = next(rows for one, rows in found.values() if not isinstance(one.piece.solid, Leaning))
+    common = next(rows for one, rows in found.values() if isinstance(one.piece.solid, Prism))
     assert "plumb cuts 26.6\u00b0 from square" in common
     above = format_inches(section("2x8").depth * math.hypot(1.0, 0.5) - 1.75 * INCH)
     assert f"bird's mouth: seat 3 1/2\"; above the plate {above}" in common

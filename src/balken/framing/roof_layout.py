@@ -128,9 +128,15 @@ def roof_members(
     for line in surface.lines:
         for edge in {*line.edges}:
             beside.setdefault(edge, []).append(line)
+    taken: set[tuple[int, ...]] = set()
     for face in surface.faces:
         begin = begins[face.edge] if begins else 0.0
-        found += _rafters(face, beside.get(face.edge, []), outline, edges, overhangs, spacing, thick, begin)
+        for one in _rafters(face, beside.get(face.edge, []), outline, edges, overhangs, spacing, thick, begin):
+            # Where planes of one slope meet in a point, a rafter through it is one, not one of each.
+            ends = tuple(round(v) for p in one.ends for v in p)
+            if ends not in taken:
+                found.append(one)
+            taken.add(ends)
     return tuple(found)
 
 

@@ -269,9 +269,10 @@ def check_truss(
     demands = stick_demands(job, frame, pattern, solved, factors, combos)
     braced, demands = held_aside(job, frame, demands, standard)
     demands, uses, braces = brace_webs(frame, demands, standard)
+    moves = np.stack([solved.sag(part)[0] for part in PARTS])
     return TrussDesign(
         job, name, pattern, frame, sawn, e, loaded, solved, combos, demands, uses, braces, braced, _seats(job, frame, solved, factors, combos, standard),
-        _sag(job, frame, solved, standard), _sag_between(job, frame, pattern, solved, standard),
+        _sag(job, frame, solved, moves, standard), _sag_between(job, frame, pattern, solved, moves, standard),
     )  # fmt: skip
 
 
@@ -305,14 +306,14 @@ def _seats(
     return tuple(found)
 
 
-def _sag(job: TrussJob, frame: TrussFrame, solved: Solved, standard: Standard) -> Check:
-    """Return the greatest sag of the bottom chord under what comes and goes."""
+def _sag(job: TrussJob, frame: TrussFrame, solved: Solved, bent: Array, standard: Standard) -> Check:
+    """Return the greatest sag of the bottom chord under what comes and goes; ``bent``: moves to the left at ``PARTS`` of elements."""
     factors = _coming(job, solved, standard)
     at = [
         k for k, one in enumerate(frame.elements) if one.stick[0] == "B" and one.i[:3] != "end" and one.j[:3] != "end"
     ]
     number = {name: k for k, name in enumerate(frame.joints)}
-    down, bent = 0.0, [solved.sag(part)[0] for part in PARTS]
+    down = 0.0
     for k in at:
         one = frame.elements[k]
         (x0, y0), (x1, y1) = frame.joints[one.i], frame.joints[one.j]
@@ -348,7 +349,9 @@ def _coming(job: TrussJob, solved: Solved, standard: Standard) -> Array:
     return np.array(rows).T
 
 
-def _sag_between(job: TrussJob, frame: TrussFrame, pattern: Pattern, solved: Solved, standard: Standard) -> Check:
+def _sag_between(
+    job: TrussJob, frame: TrussFrame, pattern: Pattern, solved: Solved, bent: Array, standard: Standard
+) -> Check:
     """Return the sag of the top chord between the joints that hold it, square to the line from one to the next, where it is most of what is
     allowed.
     """
@@ -357,7 +360,7 @@ def _sag_between(job: TrussJob, frame: TrussFrame, pattern: Pattern, solved: Sol
     for k, (one, panel) in enumerate(zip(frame.elements, panels, strict=True)):
         if one.stick[0] == "T" and one.lies is not None:
             groups.setdefault(panel, []).append(k)
-    moves = np.stack([solved.sag(part)[0] @ factors for part in PARTS])
+    moves = bent @ factors
     worst = Check(f"sag between joints L/{BETWEEN.n:g}", BETWEEN.clause, 0.0, 1.0, "length", "live part alone")
     for (p, q), some in groups.items():
         some.sort(key=lambda k: frame.joints[frame.elements[k].i][0])

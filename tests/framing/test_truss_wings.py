@@ -17,7 +17,7 @@ from tests.loads.test_beams import balanced
 
 from balken.commands.truss import truss_report
 from balken.derive import derive
-from balken.design.truss_building import bearing_forces
+from balken.design.truss_bearings import bearing_forces
 from balken.documents.deck_sheets import deck_layouts
 from balken.documents.display import Text
 from balken.documents.truss_drawing import truss_drawings

@@ -14,8 +14,8 @@ from balken.design.surface_design import Chosen, SurfaceDesign, choose_surface, 
 from balken.framing.bands import WallLine
 from balken.framing.dormers import DormerPlace
 from balken.framing.joined_roofs import Above, Beneath, above, beneath, lower_first, run_under, runs_onto
+from balken.framing.line_posts import BESIDE
 from balken.framing.outlines import Outline
-from balken.framing.purlins import BESIDE
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.taller_parts import Taller, taller_parts
 from balken.framing.truss_parts import parts_of

@@ -9,7 +9,8 @@ from typing import NamedTuple
 
 from balken.catalog.section_record import Section
 from balken.catalog.sections import RIDGE_BEAMS, section
-from balken.framing.purlins import POST, Purlin, underside
+from balken.framing.line_posts import POST
+from balken.framing.purlins import Purlin, underside
 from balken.framing.roof_layout import RoofMember, line_runs
 from balken.framing.surface_framing import SurfaceMember, deep_enough, line_drop
 from balken.framing.surface_roofs import SurfacePlan

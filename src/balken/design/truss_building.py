@@ -11,11 +11,12 @@ import shapely
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import section
+from balken.design.truss_bearings import bearing_forces, calm, on_wall
 from balken.design.truss_demands import EVEN
 from balken.design.truss_job import TrussJob, Wood
 from balken.design.truss_roof_loads import STRETCHES, OnRoof, loads_on, loads_on_hung, loads_on_valley
 from balken.design.truss_stacks import used_in_stack
-from balken.design.trusses import TrussDesign, design_truss, solve
+from balken.design.trusses import TrussDesign, design_truss
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_heels import butted, heel_of
 from balken.framing.truss_hips import HipFraming, HungTruss, Joins, girder_name, hip_framing, hung_outline
@@ -509,8 +510,8 @@ class _Work:
                 on,
                 top=on.top._replace(wind=0.0),
                 planes=tuple(replace_struct(p, q=p.q._replace(wind=0.0)) for p in on.planes),
-                hung=_calm(on.hung),
-                rested=_calm(on.rested),
+                hung=calm(on.hung),
+                rested=calm(on.rested),
             )
         return bearing_forces(design, on)
 
@@ -533,7 +534,7 @@ class _Work:
             for x, force in self.forces(number, wind=False):
                 wall = place.gable or place.walls[0 if x < wide / 2.0 else 1]
                 if wall:
-                    found.append(Reaction(key, wall, _on_wall(plan, self.roof.row, place, x), force))
+                    found.append(Reaction(key, wall, on_wall(plan, self.roof.row, place, x), force))
             sloping = 0.0
             if lower > 0.0 and not place.gable:
                 sloping = on.bottom.dead * (((1.0 + lower**2) ** 0.5) - 1.0) * on.spacing * on.below * wide / 1000.0
@@ -563,11 +564,6 @@ def _deepest(sizes: Sequence[Sizes]) -> Sizes:
     )
 
 
-def _calm(hung: tuple[Hung, ...]) -> tuple[Hung, ...]:
-    """Return what hangs or rests without what wind lifts."""
-    return tuple(replace_struct(h, force=h.force._replace(wind=0.0)) for h in hung)
-
-
 def _braced(outline: TrussOutline, on: TrussLoads) -> float | None:
     """Return how far apart what hangs on a bottom chord holds it aside, mm; None where nothing does."""
     held = [h.x for h in on.hung if h.holds]
@@ -581,26 +577,3 @@ def _weight(on: TrussLoads) -> float:
     more = (*on.hung, *on.rested)
     hung = sum(h.force.dead + h.force.snow + h.force.live + h.force.roof_live for h in more)
     return on.spacing * (on.top.all + on.bottom.all + sum(b.more for b in on.lying) / STRETCHES) + hung / 1000.0
-
-
-def _on_wall(plan: SurfacePlan, row: TrussRow, place: TrussPlace, x: float) -> Point:
-    """Return where a truss bears, in plan: in the middle of the wall's core."""
-    if not place.gable:
-        return place.at(x)
-    k = plan.outline.walls.index(place.gable)
-    first = abs(place.t - row.along[0]) < abs(place.t - row.along[1])
-    t = row.along[0] + plan.deep[k] if first else row.along[1] - plan.deep[k]
-    return row.frame.back(row.start + min(max(x, 0.0), row.wide), t)
-
-
-def bearing_forces(design: TrussDesign, on: TrussLoads) -> list[tuple[float, Cases]]:
-    """Return what comes to each bearing of a truss (x, N by case): as it is solved for this load."""
-    _, solved = solve(design.frame, on, design.e)
-    names = list(design.frame.joints)
-    return [
-        (
-            design.frame.joints[name][0],
-            Cases(*(float(v) for v in solved.reactions[0, names.index(name), 1, : len(Cases._fields)])),
-        )
-        for name in design.frame.held
-    ]

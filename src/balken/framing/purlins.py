@@ -10,6 +10,7 @@ import math
 from collections.abc import Iterable, Mapping, Sequence
 
 from balken.catalog.sections import section
+from balken.framing.line_posts import POST, posts_between
 from balken.framing.pieces import Piece
 from balken.framing.roof_layout import RoofMember
 from balken.framing.roof_openings import RoofHole
@@ -35,10 +36,6 @@ INSET = 2.75 * INCH
 """The posts under its ends stand so far in from these."""
 LINING = 1.0 * INCH
 """Room for what lines a gable wall inside."""
-POST = 150.0
-"""A post holds an end no farther than this from it, mm."""
-BESIDE = 60.0
-"""A post holds a purlin in between no farther than this from its middle, mm."""
 SORT = "plane-purlin"
 
 
@@ -169,11 +166,7 @@ def in_pieces(
     found: list[Purlin] = []
     for one in laid:
         line = purlin_line(plan, one)
-        on = sorted(
-            one.ends[0] + along
-            for along, aside in (off_line(at, line.start[:2], line.end[:2]) for _, at in posts)
-            if abs(aside) <= BESIDE and POST < along < one.ends[1] - one.ends[0] - POST
-        )
+        on = [one.ends[0] + along for _, along in posts_between(line.start[:2], line.end[:2], posts)]
         cuts, begin = list[float](), one.wood[0]
         for here, then in itertools.pairwise([*on, one.wood[1]]):
             if then - begin > stock:

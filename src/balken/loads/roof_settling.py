@@ -4,7 +4,7 @@ import math
 from collections.abc import Mapping
 from typing import NamedTuple
 
-from balken.framing.purlins import POST
+from balken.framing.line_posts import POST
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import add, distance, to_segment, unit
 from balken.geometry.roof_surface import Place

@@ -15,11 +15,12 @@ Rafters over a purlin bear on it as one piece over two spans does; what such a o
 
 from collections.abc import Iterator, Mapping, Sequence
 
-from balken.framing.purlins import BESIDE, POST, Purlin
+from balken.framing.line_posts import posts_between
+from balken.framing.purlins import Purlin
 from balken.framing.roof_layout import line_runs
 from balken.framing.surface_roofs import STEP, SurfacePlan
 from balken.framing.surface_ties import SurfaceTie
-from balken.geometry.plane import Point, distance, dot, off_line, sub, to_segment, unit
+from balken.geometry.plane import Point, distance, dot, sub, to_segment, unit
 from balken.geometry.roof_surface import Place, RoofLine
 from balken.loads.area_loads import Reaction, ceiling_cases, line_reactions, roof_cases
 from balken.loads.cases import Cases
@@ -265,16 +266,7 @@ def ceiling_reactions(plan: SurfacePlan, loads: Loads, ties: tuple[SurfaceTie, .
 
 def _loaded(line: RoofLine, rows: list[Patch], posts: Posts) -> LineLoad:
     low, high = _ends(line)
-    long, found = distance(low[:2], high[:2]), []
-    for post, at in posts:
-        along, aside = off_line(at, low[:2], high[:2])
-        if abs(aside) <= BESIDE and POST < along < long - POST:
-            found.append((post, along))
-    between: list[tuple[str, float]] = []
-    for post, along in sorted(found, key=lambda row: row[1]):
-        if not between or along - between[-1][1] > POST:  # of two side by side one holds it
-            between.append((post, along))
-    return LineLoad(line, low, high, tuple(rows), tuple(between))
+    return LineLoad(line, low, high, tuple(rows), posts_between(low[:2], high[:2], posts))
 
 
 def _ends(line: RoofLine) -> tuple[Place, Place]:

@@ -7,9 +7,11 @@ import numpy as np
 import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace as replace_struct
 from Pynite import FEModel3D
 from tests.framing.solids import apart
 from tests.framing.test_roof_trim import of, roofed
+from tests.framing.test_roofs_on_beams import carport
 from tests.framing.test_surface_roofs import roofed as winged
 from tests.loads.test_beams import balanced
 
@@ -21,12 +23,15 @@ from balken.design.roof_posts import posts_under_purlins
 from balken.documents.member_calculation import member_calculation
 from balken.findings.fixes import FIXES
 from balken.framing.purlins import FIRST, LAST, whole
+from balken.framing.surface_ties import over_gable
 from balken.loads.cases import Cases, total
+from balken.loads.propped import Prop
+from balken.loads.roof_snow import Band
 from balken.loads.roof_statics import spread
 from balken.model import edits
 from balken.model.edits import EditError
 from balken.model.kinds.choice import Choice
-from balken.model.roof_edits import add_roof_opening
+from balken.model.roof_edits import add_roof_opening, set_side
 from balken.session.session import Session
 from balken.standards.demands import Limit, MemberCase
 from balken.standards.us.members import check_member
@@ -257,6 +262,51 @@ def test_openings_in_its_way_break_it_and_cut_rafters_are_not_held():
     for header in framing.headers:
         for key in header.trimmers:  # headers press on them: checked without it
             assert framing.results[key].case.propped == 0.0
+
+
+def test_a_drift_goes_by_the_lever_and_whole_where_boards_are_chosen():
+    """By hand: 1 kN/m2 over 2 ft about 3 1/2 ft in of one wall, a purlin 7 ft in: half of it to that; all of it where it is chosen."""
+    model = derive(over(overhang=0.0))
+    plan, framing = model.surfaces[0], model.planes["roof-1"]
+    number = len(plan.surface.lines) + next(k for k, one in enumerate(framing.purlins) if one.edge == 0)
+    band = Band((0.0, 2.5 * FOOT), (40.0 * FOOT, 2.5 * FOOT), (0.0, 1.0), 1.0, 2.0 * FOOT, False)
+    drifted = replace_struct(framing.snow, bands=(band,))
+    long = framing.purlins[0].holds[1] - framing.purlins[0].holds[0]
+
+    def on_it(snow, most):
+        laid = spread(plan, model.project.loads, snow, (), most=most, laid=framing.purlins)
+        every = total((*(r.force for r in laid.walls), *(p.force for on in laid.lines.values() for p in on.patches)))
+        return total(p.force for p in laid.lines[number].patches).snow, every.snow
+
+    (bare, all_bare), (more, all_more) = on_it(framing.snow, False), on_it(drifted, False)
+    assert more - bare == pytest.approx(1.0 * 2.0 * FOOT / 1000.0 * long * 0.5, rel=0.04)
+    assert all_more - all_bare == pytest.approx(1.0 * 2.0 * FOOT / 1000.0 * 40.0 * FOOT, rel=0.02)
+    assert on_it(drifted, True)[0] - on_it(framing.snow, True)[0] == pytest.approx(
+        1.0 * 2.0 * FOOT / 1000.0 * long, rel=0.02
+    )
+    assert Prop(0, 0.4, 0.1, 0.7, 0.2).lever(0.7) == pytest.approx(0.5)
+
+
+def test_end_rafters_over_a_beam_are_held_by_no_wall():
+    model = derive(carport(purlins_at=5.0 * FOOT))
+    (framing,) = model.planes.values()
+    assert framing.purlins
+    plan = model.surfaces[0]
+    ends = [one for one in framing.members if one.wall and over_gable(plan, one.member)]
+    assert len(ends) == 4
+    assert all(framing.results[one.key].case.propped == 0.0 for one in ends)
+    assert any(r.case.propped > 0.0 for r in framing.results.values() if isinstance(r.case, MemberCase))
+
+
+def test_beside_a_raised_eave_it_ends_before_the_wall():
+    p = set_side(
+        winged(RECTANGLE, pitch=0.5, overhang=0.0, purlins_at=7.0 * FOOT), "roof-1", "wall-2", raised=5.0 * FOOT
+    )
+    model = derive(held_up(p))
+    mine = of(model, "purlin")
+    assert max(c[0] for one in mine for c in one.solid.corners()) < 40.0 * FOOT - 5.5 * INCH
+    apart(mine, [x for x in model.pieces.values() if x.role != "purlin"], 1.0)
+    balanced(model)
 
 
 def test_what_does_not_work_is_said():

@@ -197,6 +197,16 @@ def test_a_wall_whose_own_head_is_there_is_left_alone_and_one_too_high_is_told()
     assert not [f for f in derive(mended).findings if f.code == "roof bearing"]
 
 
+def test_a_wall_that_would_stand_out_of_the_roof_beside_a_half_hip_is_told():
+    """As high as the raised eave all along, its corners would stand above the rakes."""
+    for offset in (5.0, 2.0):
+        p = edits.change(half_hip(), "wall-2", head=Hang(level="level-2", offset=offset * FOOT))
+        (told,) = (f for f in derive(p).findings if f.code == "roof bearing")
+        mended = derive(FIXES[told.fix.command](p, *told.fix.args))
+        assert not [f for f in mended.findings if f.code == "roof bearing"]
+        assert "wall-2" in mended.gables
+
+
 @given(
     raised=st.lists(st.floats(0.0, 8.0), min_size=8, max_size=8), pitch=st.floats(0.3, 1.2), made=st.sampled_from(["board", "beam"]),
 )  # fmt: skip

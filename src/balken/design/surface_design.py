@@ -143,7 +143,7 @@ def choose_surface(
     planned = surface_members(plan, spacing)
     snow = surface_snow(plan, taller, loads, standard)
     rafters = [one.member for one in planned if one.wall]
-    held = props(plan, planned, purlins(plan, planned, spacing), spacing)
+    held = props(plan, planned, purlins(plan, planned, spacing), spacing, lines)
     lies = OnRafters(plan, loads, snow).bare(rafters, held)
     hardest = _hardest(rafters, lies, held)
 
@@ -372,7 +372,7 @@ def _designed(
     lean = leaning(plan, members)
     pressed = on.pressings(carries, lean, framed.brought)
     # What stands on a rafter is no even load on two spans: such a one is checked as if nothing held it between.
-    held = props(plan, [one for one in carries if one.key not in pressed], under, design.spacing)
+    held = props(plan, [one for one in carries if one.key not in pressed], under, design.spacing, lines)
     lies = on.bare([one.member for one in carries], held)
 
     width = {one.key: edited.wide.get(one.key, design.spacing) for one in carries}

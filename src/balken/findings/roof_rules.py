@@ -19,6 +19,7 @@ from balken.framing.surface_roofs import SurfacePlan, surface_gables
 from balken.framing.surface_ties import in_the_air, leaning, tied_at
 from balken.geometry.roof_surface import Place
 from balken.model.lookup import bearer_label, by_id, label_of, wall_label
+from balken.model.records import Hang
 from balken.standards.checks import used_text
 from balken.units import format_area_load, format_force, say_inches, say_length
 
@@ -422,17 +423,17 @@ def _shared(plan: RoofPlan) -> tuple[str, ...]:
     return tuple(w for w, shared in zip(plan.outline.walls, plan.outline.shared, strict=True) if shared)
 
 
-def _beam_head(c: Model, plan: SurfacePlan, beam: str) -> Iterable[Finding]:
-    """A beam under a side of a roof whose top does not lie where the roof bears."""
+def _beam_head(c: Model, plan: SurfacePlan, beam: str, bears: float) -> Iterable[Finding]:
+    """A beam under a side of a roof whose top does not lie where the roof bears there."""
     line = c.path.beams[beam].line
-    if plan.problem or abs(line.top - plan.bearing) <= 1.0:
+    if plan.problem or abs(line.top - bears) <= 1.0:
         return
     name = wall_label(c.project, beam)
     yield Finding(
         "roof bearing",
         "roof",
         f"{name}: the roof does not sit on its top",
-        f"Its top is at {say_length(line.top, c.units)}, the roof bears at {say_length(plan.bearing, c.units)}."
+        f"Its top is at {say_length(line.top, c.units)}, the roof bears at {say_length(bears, c.units)}."
         + (
             " It lies under the joists of a floor, which say how high: leave it out of the roof's sides."
             if line.beam.floor
@@ -442,19 +443,26 @@ def _beam_head(c: Model, plan: SurfacePlan, beam: str) -> Iterable[Finding]:
         (*line.at(line.length / 2.0), line.top),
         fix=None
         if line.beam.floor
-        else Fix("Bring its top to the bearing", "change", (beam,), (("top", plan.roof.bearing),)),
+        else Fix("Bring its top to the bearing", "change", (beam,), (("top", _raised(plan, bears)),)),
     )
+
+
+def _raised(plan: SurfacePlan, bears: float) -> Hang:
+    """Return a height as it hangs from the level on which a roof bears."""
+    on = plan.roof.bearing
+    return Hang(level=on.level, offset=on.offset + bears - plan.bearing)
 
 
 def _heads(c: Model) -> Iterable[Finding]:
     for plan in c.surfaces:
-        for wall, edge in zip(plan.outline.walls, plan.edges, strict=True):
+        for i, (wall, edge) in enumerate(zip(plan.outline.walls, plan.edges, strict=True)):
             line = c.lines.get(wall)
             if line is None and wall in c.path.beams:
-                yield from _beam_head(c, plan, wall)
-            at = plan.bearing + edge.start
-            # A wall that ends lower runs up to a raised eave.
-            fits = line is not None and (abs(line.band.top - at) <= 1.0 or wall in c.gables)
+                yield from _beam_head(c, plan, wall, plan.bearing + edge.start)
+            beside = [x.edges[0] for x in plan.surface.lines if x.kind == "rake" and x.edges[1] == i]
+            # A wall that ends lower runs up to a raised eave; beside a half-hip it would stand out of the roof if it ended higher.
+            at = plan.bearing + min((plan.edges[k].start for k in beside), default=edge.start)
+            fits = line is not None and (abs(line.band.top - at) <= 1.0 or (not beside and wall in c.gables))
             if line is None or edge.kind != "eave" or fits or plan.problem:
                 continue
             yield Finding(
@@ -467,7 +475,7 @@ def _heads(c: Model) -> Iterable[Finding]:
                 fix=Fix(
                     "Bring the head to the bearing",
                     "set_wall_head",
-                    (wall, plan.roof.bearing.level, plan.roof.bearing.offset + edge.start),
+                    (wall, plan.roof.bearing.level, plan.roof.bearing.offset + at - plan.bearing),
                 ),
             )
 

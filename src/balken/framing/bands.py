@@ -46,6 +46,10 @@ class Band:
         return distance(self.start, self.end)
 
 
+BEAM = "beam"
+"""The build-up of beams that are sides of roofs (``roof_beams``)."""
+
+
 @dataclass(frozen=True, slots=True)
 class WallLine:
     """A wall with its places, heights and build-up resolved."""
@@ -55,6 +59,11 @@ class WallLine:
     band: Band
     core: tuple[float, float]
     sheathing: float
+
+    @property
+    def is_beam(self) -> bool:
+        """Whether it is a beam as the side of a roof: nothing runs up from it."""
+        return self.buildup.id == BEAM
 
     @property
     def thickness(self) -> float:

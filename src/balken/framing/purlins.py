@@ -10,16 +10,17 @@ import math
 from collections.abc import Iterable, Mapping, Sequence
 
 from balken.catalog.sections import section
+from balken.framing.bands import WallLine
 from balken.framing.line_posts import POST, posts_between
 from balken.framing.pieces import Piece
 from balken.framing.roof_layout import RoofMember
 from balken.framing.roof_openings import RoofHole
 from balken.framing.surface_framing import SurfaceMember
-from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.surface_roofs import SurfacePlan, surface_gables
 from balken.framing.surface_ties import over_gable
 from balken.geometry.plane import Point, add, chords, cross, dot, left, off_line, sub, unit
 from balken.geometry.prism import Prism
-from balken.geometry.roof_surface import Place, RoofFace, RoofLine
+from balken.geometry.roof_surface import Place, RoofFace, RoofLine, runs_up
 from balken.model.naming import Places, piece_name, place_at
 from balken.units.system import INCH
 from balken.value import Value
@@ -53,12 +54,16 @@ class Purlin(Value, frozen=True):
 
 
 def props(
-    plan: SurfacePlan, members: Sequence[SurfaceMember], laid: Iterable[Purlin], spacing: float
+    plan: SurfacePlan,
+    members: Sequence[SurfaceMember],
+    laid: Sequence[Purlin],
+    spacing: float,
+    lines: dict[str, WallLine],
 ) -> dict[RoofMember, float]:
-    """Return how far in of their feet rafters are held by a purlin, or beside its end by the wall of the gable that they stand over, mm
-    in plan.
+    """Return how far in of their feet rafters are held by a purlin, or beside its end by the wall that they stand over where that runs up
+    to them, mm in plan.
     """
-    found = dict[RoofMember, float]()
+    found, up = dict[RoofMember, float](), surface_gables(plan, lines)[0] if laid else {}
     for one in laid:
         low, high = one.wood[0] - GAP * spacing, one.wood[1] + GAP * spacing
         found |= {
@@ -66,7 +71,7 @@ def props(
             for m in (x.member for x in members if x.wall and x.member.edges[0] == one.edge)
             if _met(m, one.inward)
             and not _cut(plan, m)
-            and (one.wood[0] < (s := _along(plan, m)) < one.wood[1] or (low < s < high and over_gable(plan, m)))
+            and (one.wood[0] < (s := _along(plan, m)) < one.wood[1] or (low < s < high and over_gable(plan, m) in up))
         }
     return found
 
@@ -152,7 +157,11 @@ def _between_walls(plan: SurfacePlan, face: RoofFace) -> tuple[float, float]:
         place = add(begin, way, s)
         for k, edge in enumerate(plan.edges):
             p, q = core[k], core[(k + 1) % n]
-            if edge.kind != "eave" and k != face.edge and abs(off_line(place, p, q)[1]) < 1.0:
+            if (
+                (edge.kind != "eave" or runs_up(plan.edges, face.edge, k))
+                and k != face.edge
+                and abs(off_line(place, p, q)[1]) < 1.0
+            ):
                 s += sign * (2.0 * plan.deep[k] + LINING) / max(abs(cross(way, unit(p, q))), 0.1)
                 break
         found.append(s)

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 
 from msgspec.structs import replace as replace_struct
 
-from balken.framing.bands import Band, WallLine
+from balken.framing.bands import BEAM, Band, WallLine
 from balken.framing.beams import BeamLine
 from balken.framing.outlines import OutlineError, outline
 from balken.geometry.plane import Point, add, distance, dot, left, meet, off_line, sub, unit
@@ -48,14 +48,14 @@ def _side(line: BeamLine, right: bool) -> WallLine:
     inward = left(line.direction) if right else (-left(line.direction)[0], -left(line.direction)[1])
     start, end = (add(p, inward, -line.breadth / 2.0) for p in (line.start, line.end))
     wall = Wall(
-        id=line.id, start=FreePoint(x=start[0], y=start[1]), end=FreePoint(x=end[0], y=end[1]), buildup="beam", foot=line.beam.top,
+        id=line.id, start=FreePoint(x=start[0], y=start[1]), end=FreePoint(x=end[0], y=end[1]), buildup=BEAM, foot=line.beam.top,
         head=line.beam.top, outside="right" if right else "left",
     )  # fmt: skip
     core = Layer(material="timber", thickness=line.breadth, function="core")
     band = Band(
         line.id, start, end, line.direction, inward, 0.0, ((0.0, line.breadth),), line.top, line.top, True, (0, 0)
     )
-    return WallLine(wall, BuildUp(id="beam", layers=(core,)), band, (0.0, line.breadth), 0.0)
+    return WallLine(wall, BuildUp(id=BEAM, layers=(core,)), band, (0.0, line.breadth), 0.0)
 
 
 def _met(sides: Lines, walls: Lines) -> Lines:

@@ -293,11 +293,9 @@ def surface_gables(plan: SurfacePlan, lines: dict[str, WallLine]) -> tuple[dict[
     others: list[str] = []
     for i, (wall, edge) in enumerate(zip(plan.outline.walls, plan.edges, strict=True)):
         raised = edge.kind == "eave" and edge.start > 0.0
-        if (
-            not (edge.kind == "gable" or raised)
-            or (plan.outline.shared and plan.outline.shared[i])
-            or wall not in lines
-        ):
+        if not (edge.kind == "gable" or raised) or (plan.outline.shared and plan.outline.shared[i]):
+            continue
+        if wall not in lines or lines[wall].is_beam:
             continue
         sides = [line for line in plan.surface.lines if line.kind == "rake" and line.edges[1] == i]
         if raised:

@@ -140,14 +140,14 @@ def _opposite(one: SurfaceMember, heads: Mapping[tuple[int, int], list[SurfaceMe
     return None
 
 
-def over_gable(plan: SurfacePlan, m: RoofMember) -> bool:
-    """Whether a rafter stands over a gable beside its eave."""
+def over_gable(plan: SurfacePlan, m: RoofMember) -> str:
+    """Return over which gable beside its eave a rafter stands, "" over none."""
     core, edge = plan.outline.core, m.edges[0]
     n = len(core)
     for corner, beside in ((edge, (edge - 1) % n), ((edge + 1) % n, (edge + 1) % n)):
         if runs_up(plan.edges, edge, beside) and distance(core[corner], m.start[:2]) < AT_GABLE:
-            return True
-    return False
+            return plan.outline.walls[beside]
+    return ""
 
 
 def surface_ties(

@@ -22,12 +22,19 @@ NEAREST = 0.25
 
 
 class Prop(NamedTuple):
-    """How a strip bears over a purlin: the number of that, which parts of what lies on the strip come to its foot, to that, to its head."""
+    """How a strip bears over a purlin: the number of that, at which part of it, which parts of what lies evenly on the strip come to its
+    foot, to that, to its head.
+    """
 
     number: int
+    at: float
     foot: float
     middle: float
     head: float
+
+    def lever(self, far: float) -> float:
+        """Return which part of what lies about one place of the strip (0 at its foot, 1 at its head) comes to the purlin."""
+        return far / self.at if far <= self.at else (1.0 - far) / (1.0 - self.at)
 
 
 class Propped:
@@ -67,7 +74,7 @@ class Propped:
             return None
         made = two_spans(1.0, part, 1.0 - part)
         first, last = (made.first, made.last) if held else (made.first + made.last, 0.0)
-        return Prop(there[0], first, made.middle, last)
+        return Prop(there[0], part, first, made.middle, last)
 
     def patch(self, number: int, strip: Strip, force: Cases) -> Patch:
         """Return what a strip brings to a purlin, as it lies along that."""

@@ -84,7 +84,7 @@ def spread(
     propped = Propped(plan, laid, len(plan.surface.lines))
     lines = {first: run.line for first, run in runs.items()} | propped.lines
     key = piece_name(plan.roof.id, "plane")
-    brought = _Brought(plan, key, lines, propped)
+    brought = _Brought(plan, key, lines, propped, most)
     for face in plan.surface.faces:
         lies, side = snow.planes[face.edge], Side(plan, face)
         q, cuts = roof_cases(loads, face.pitch, lies.most if most else lies.laid), propped.cuts(face.edge)
@@ -99,10 +99,14 @@ def spread(
 
 
 class _Brought:
-    """What a roof brings to walls, lines and roofs below, as it is gathered; ``key``: the name of what brings it to walls."""
+    """What a roof brings to walls, lines and roofs below, as it is gathered; ``key``: the name of what brings it to walls; ``most``: for
+    choosing boards, so that what purlins may have to carry is laid on them whole.
+    """
 
-    def __init__(self, plan: SurfacePlan, key: str, lines: Mapping[int, RoofLine], propped: Propped) -> None:
-        self.plan, self.key, self.lines, self.propped = plan, key, lines, propped
+    def __init__(
+        self, plan: SurfacePlan, key: str, lines: Mapping[int, RoofLine], propped: Propped, most: bool
+    ) -> None:
+        self.plan, self.key, self.lines, self.propped, self.most = plan, key, lines, propped, most
         self.patches: dict[int, list[Patch]] = {number: [] for number in lines}
         self.walls: list[Reaction] = []
         self.onto: list[Foot] = []
@@ -133,10 +137,13 @@ class _Brought:
                 continue  # nothing there; where nothing is at either end, all comes to the wall under the eave
             more = Cases(snow=max(heaps[end] - _over(lies, strip.long, part), 0.0) * wide)
             self.heaps = self.heaps.plus(more)
-            more = more.plus(Cases(roof_live=-q.roof_live * bares[end] * wide, snow=-q.snow * bares[end] * wide))
+            less = Cases(roof_live=-q.roof_live * bares[end] * wide, snow=-q.snow * bares[end] * wide)
             if prop is not None:
-                aside, more = aside.plus(more.scaled(prop.middle)), more.scaled(1.0 - prop.middle)
-            self.end(side, strip, end, on, q.scaled(parts[end] / 1000.0), more)
+                # What lies on a part of the strip goes by the lever of where its middle lies.
+                onto, off = prop.lever(far), prop.lever(middle)
+                aside = aside.plus(more if self.most else more.scaled(onto).plus(less.scaled(off)))
+                more, less = more.scaled(1.0 - onto), less.scaled(1.0 - off)
+            self.end(side, strip, end, on, q.scaled(parts[end] / 1000.0), more.plus(less))
         if prop is not None:
             even = q.scaled(strip.area * prop.middle / 1000.0)
             self.patches[prop.number].append(self.propped.patch(prop.number, strip, even.plus(aside)))

@@ -280,9 +280,9 @@ def test_a_drift_goes_by_the_lever_and_whole_where_boards_are_chosen():
 
     (bare, all_bare), (more, all_more) = on_it(framing.snow, False), on_it(drifted, False)
     assert more - bare == pytest.approx(1.0 * 2.0 * FOOT / 1000.0 * long * 0.5, rel=0.04)
-    assert all_more - all_bare == pytest.approx(1.0 * 2.0 * FOOT / 1000.0 * 40.0 * FOOT, rel=0.02)
+    assert all_more - all_bare == pytest.approx(1.0 * 2.0 * FOOT / 1000.0 * 40.0 * FOOT, rel=0.03)
     assert on_it(drifted, True)[0] - on_it(framing.snow, True)[0] == pytest.approx(
-        1.0 * 2.0 * FOOT / 1000.0 * long, rel=0.02
+        1.0 * 2.0 * FOOT / 1000.0 * long, rel=0.03
     )
     assert Prop(0, 0.4, 0.1, 0.7, 0.2).lever(0.7) == pytest.approx(0.5)
 

@@ -165,6 +165,22 @@ def test_studs_end_under_a_ridge_beam_and_plates_at_its_sides():
     assert x0 < 1.0
 
 
+@pytest.mark.parametrize(("size", "counted", "narrow"), [
+    ("2x12", 1, True), ("3-2x12", 3, True), ("LVL 2-1.75x11.875", 3, True), ("LVL 3-1.75x16", 4, False),
+])  # fmt: skip
+def test_only_studs_under_a_ridge_beam_count(size, counted, narrow):
+    """No plate lies between a ridge and the studs under it; by hand from 1 1/2, 4 1/2, 3 1/2 and 5 1/4 in on studs of 1 1/2 in, of the
+    outermost two thirds covered at least.
+    """
+    model = derive(gabled(0.5, ridge_made="beam", ridge_size=size))
+    (post,) = (post for post in model.framed["wall-4"].posts if abs(post.at - 14.0 * FOOT) < 1.0)
+    assert post.result.case.size == (f"{counted}-2x6" if counted > 1 else "2x6")
+    assert post.narrow == narrow
+    told = [f for f in model.findings if f.code == "post in wall" and "wall-4" in f.things]
+    assert bool(told) == (post.result.used > 1.0)
+    assert all(("of more plies" in f.why) == narrow for f in told)
+
+
 def test_between_walls_of_two_heights_the_ridge_lies_off_the_middle():
     """By hand: 28 ft, 4 ft higher at one side, 6:12: the ridge stands (28 + 4 / 0.5) / 2 = 18 ft in of the low wall."""
     model = derive(two_heights())

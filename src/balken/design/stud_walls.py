@@ -142,7 +142,7 @@ def design_studs(
     sizes = header_sizes(line.core[1] - line.core[0])
     typed = tuple(o.header for o in openings)
     bay = design.spacing, own, pressure
-    posts = wall_posts(head, openings, framing, size, tall, line.band.length, bay, limit, standard)
+    posts = wall_posts(head, openings, framing, size, tall, line.band.length, bay, limit, standard, gable)
     return StudDesign(design, Openings(tuple(cases), typed, framing, sizes, size, limit, standard), posts)
 
 

@@ -1,9 +1,11 @@
 """Built-up posts made in framed walls under the columns that stand on them: studs side by side, right under each."""
 
+import math
 from dataclasses import dataclass
 
 from balken.design.headers import BUILT_UP
-from balken.framing.studs import PostUnder
+from balken.framing.studs import PostUnder, T
+from balken.framing.walls import GableTop
 from balken.loads.cases import Cases
 from balken.loads.wall_law import HeadLoad, PointLoad
 from balken.model.records import Framing, Opening
@@ -19,12 +21,15 @@ NEAR_END = 75.0
 
 @dataclass(frozen=True)
 class WallPost:
-    """A built-up post under a column: which, its middle along the wall, its studs, how far they are used."""
+    """A built-up post under a column: which, its middle along the wall, its studs, how far they are used; ``narrow``: more studs side by
+    side would not count, since what stands there covers no more.
+    """
 
     source: str
     at: float
     plies: int
     result: MemberResult
+    narrow: bool = False
 
     @property
     def under(self) -> PostUnder:
@@ -47,17 +52,26 @@ def wall_posts(
     bay: tuple[float, Cases, float],
     limit: Limit,
     standard: Standard,
+    gable: GableTop | None = None,
 ) -> tuple[WallPost, ...]:
     """Choose the studs of each post; over openings there is none.
 
     ``stud``: the wall's studs, ``tall``: their height; ``bay``: their spacing (mm), the wall's own weight on a mm of it
     (N/mm) and the wind on it (kN/m2).  Each takes what else lies within half a spacing of its middle.
+    ``gable``: the wall's top: under a ridge that runs through it no plates spread what it brings, and only studs under it count.
     """
     return tuple(
-        _post(point, head, framing, stud, tall, length, bay, limit, standard)
+        _post(point, head, framing, stud, tall, length, bay, limit, standard, _covered(point, gable))
         for point in head.points
         if over_opening(point, openings) is None
     )
+
+
+def _covered(point: PointLoad, gable: GableTop | None) -> int:
+    """Return under how many studs' width what stands on a wall lies, two thirds of the outermost at least; any where plates spread it."""
+    at = (point.low + point.high) / 2.0
+    wide = min((q - p for p, q, _ in (gable.pockets if gable else ()) if p - 1.0 < at < q + 1.0), default=math.inf)
+    return MOST if math.isinf(wide) else max(math.floor(wide / T + 2.0 / 3.0 + 0.02), 1)
 
 
 def _post(
@@ -70,6 +84,7 @@ def _post(
     bay: tuple[float, Cases, float],
     limit: Limit,
     standard: Standard,
+    covered: int,
 ) -> WallPost:
     spacing, own, pressure = bay
     at = (point.low + point.high) / 2.0
@@ -78,10 +93,11 @@ def _post(
     axial = point.most.plus(beside).plus(own.scaled(spacing))
     most = max((n for n in range(LEAST, MOST + 1) if f"{n}-{stud}" in BUILT_UP), default=1)
     for plies in range(min(LEAST, most), most + 1):
+        counted = min(plies, covered)
         made = standard.check_stud(
             StudCase(
                 "built-up post",
-                f"{plies}-{stud}" if plies > 1 else stud,
+                f"{counted}-{stud}" if counted > 1 else stud,
                 framing.species,
                 framing.grade,
                 round(tall, 1),
@@ -93,6 +109,6 @@ def _post(
                 "end" if min(at, length - at) < NEAR_END + plies * 19.05 else "inner",
             )
         )
-        if made.used <= 1.0:
+        if made.used <= 1.0 or plies >= covered:
             break
-    return WallPost(point.source, round(at, 3), plies, made)
+    return WallPost(point.source, round(at, 3), plies, made, covered < most)

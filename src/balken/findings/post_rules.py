@@ -62,13 +62,14 @@ def posts_in_walls(c: Model) -> Iterable[Finding]:
         for post in framed.posts:
             if post.result.used > 1.0:
                 check = post.result.governs
+                wider = " Only studs under the ridge count: a ridge of more plies covers more." if post.narrow else ""
                 yield Finding(
                     "post in wall",
                     "walls",
                     f"{label_of(c.project, wall_id)}: {post.result.case.size} post under "
                     f"{label_of(c.project, post.source)} used {used_text(post.result.used)}",
                     f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}, {check.combination}). Use deeper "
-                    "studs, or let the column run down through the wall.",
+                    f"studs, or let the column run down through the wall.{wider}",
                     (_standing(post.source), wall_id),
                     (*line.band.at(post.at, 0.0), line.band.top),
                 )

@@ -190,6 +190,34 @@ def test_a_dormer_is_set_by_a_click_typed_and_dragged(roofer):
     assert roofer.project.dormers
 
 
+def test_a_gablet_is_set_by_a_click_typed_and_dragged(roofer):
+    make(roofer)
+    roofer.press("Gablet")
+    core = roofer.session.model.surfaces[0].outline.core
+    middle, end = (core[4][0] + core[5][0]) / 2.0, core[4][1]  # of the wing
+    roofer.click(middle, end - 4 * FOOT)
+    (gablet,) = roofer.project.dormers
+    assert (gablet.shape, gablet.name, gablet.wall) == ("gablet", "Gablet 1", "wall-5")
+    made = roofer.session.model.dormers["dormer-1"]
+    assert made.framing is not None
+    roofer.type_in_card("Face in of the bearing line", "3'")
+    assert roofer.project.dormers[0].front == pytest.approx(3 * FOOT)
+    wider = roofer.session.model.dormers["dormer-1"].place.s
+    assert wider[1] - wider[0] > made.place.s[1] - made.place.s[0]
+    roofer.press("Select")
+    y = end - 3 * FOOT - 100.0
+    on = next(
+        (middle + dx, y) for dx in range(-900, 900, 20)
+        if (roofer.window.canvas.hit(roofer.at(middle + dx, y)) or "").startswith("dormer-1")
+    )  # fmt: skip
+    roofer.drag(roofer.window.canvas, roofer.at(*on), roofer.at(on[0], on[1] - 2 * FOOT))
+    moved = roofer.project.dormers[0]
+    assert moved.front > 4 * FOOT
+    assert moved.along == gablet.along
+    roofer.card_button("Remove gablet")
+    assert not roofer.project.dormers
+
+
 def test_a_wing_runs_on_over_the_roof_beside_it(qtbot, qapp, tmp_path):
     from tests.framing.test_joined_roofs import joined
 

@@ -24,7 +24,7 @@ from balken.app.floor_tools import (
 )
 from balken.app.foundation_tools import PadTool, RecessTool, StepTool
 from balken.app.painting import write_centred
-from balken.app.roof_tools import DormerTool, EdgeTool, RoofOpeningTool
+from balken.app.roof_tools import DormerTool, EdgeTool, GabletTool, RoofOpeningTool
 from balken.app.set_out_tools import BaseDrawingTool, GridPlaceTool, SpotTool
 from balken.app.storey_box import StoreyBox
 from balken.app.tools import CutTool, PolygonTool, SelectTool, Tool, outside_of
@@ -73,6 +73,7 @@ TOOLS: dict[str, type[Tool]] = {
         EdgeTool,
         RoofOpeningTool,
         DormerTool,
+        GabletTool,
         HangWeightTool,
     )
 }

@@ -274,6 +274,8 @@ def _dormer_moved(tool: "SelectTool", dormer: Dormer, plan: SurfacePlan, event: 
         along, up = _stepped(tool, event, s - s0), _stepped(tool, event, t - t0)
         units = tool.session.project.units
         tool.told = f"{format_length(along, units)} along, {format_length(up, units)} in"
+        if dormer.shape == "gablet":  # it stands where the planes beside it let it
+            along, tool.told = 0.0, f"{format_length(up, units)} in"
         return lambda p: edits.change(p, dormer.id, along=dormer.along + along, front=max(dormer.front + up, 0.0))
 
     return drag

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Callable
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any, ClassVar
 
 from PySide6.QtCore import QPointF
 from PySide6.QtGui import QMouseEvent, QPainter
@@ -173,6 +173,7 @@ class DormerTool(PlacingTool):
     hint = "Click where in a roof the middle of a dormer's face is to stand. Its shape, width, height and window are in its card."
     does = "Set dormer"
     collection = "dormers"
+    fields: ClassVar[dict[str, Any]] = {}
 
     def placed(self, position: QPointF) -> Callable[[Project], Project] | None:
         """Return the edit that sets a dormer on the plane under the pointer."""
@@ -181,4 +182,15 @@ class DormerTool(PlacingTool):
             return None
         roof, wall, _, (s, t) = found
         along, front = self.whole(s), max(self.whole(t), 0.0)
-        return lambda p: add_dormer(p, roof, wall, along, front)
+        return lambda p: add_dormer(p, roof, wall, along, front, **self.fields)
+
+
+class GabletTool(DormerTool):
+    """Gablets: a click sets one with its face there."""
+
+    name = "gablet"
+    hint = (
+        "Click in the plane of a hip where the face of a small gable is to stand: the planes beside it run on to there."
+    )
+    does = "Set gablet"
+    fields: ClassVar[dict[str, Any]] = {"shape": "gablet"}

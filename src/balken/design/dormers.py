@@ -10,6 +10,7 @@ from balken.design.roof_openings import FLAT, SAGS, SEAT
 from balken.design.surface_design import SurfaceDesign, choose_surface, frame_surface
 from balken.framing.dormer_walls import DormerWalls, dormer_walls, window_of
 from balken.framing.dormers import FRONT, DormerPlace, in_plan, place_dormer, sized, wall_name
+from balken.framing.gablets import UNMET, gablet_walls, place_gablet
 from balken.framing.joined_roofs import Above, above, beneath
 from balken.framing.roof_openings import fits_in
 from balken.framing.surface_roofs import SurfacePlan
@@ -50,7 +51,9 @@ class DormerDesign:
 
 def design_dormer(dormer: Dormer, host: SurfacePlan, loads: Loads, units: Units, standard: Standard) -> DormerDesign:
     """Design a dormer on a roof of planes."""
-    place = place_dormer(dormer, host)
+    gablet = dormer.shape == "gablet"
+    put = place_gablet if gablet else place_dormer
+    place = put(dormer, host)
     below = beneath(host)
     if place.problem or place.roof is None or place.outline is None or below is None:
         return DormerDesign(place, place.problem or "the roof it stands on cannot be made")
@@ -64,7 +67,7 @@ def design_dormer(dormer: Dormer, host: SurfacePlan, loads: Loads, units: Units,
     design = chosen.design
     if design is not None and auto:
         # Its planes lie by the depth of its rafters; so does where its cheeks die into the roof.
-        place = place_dormer(sized(dormer, design.size), host)
+        place = put(sized(dormer, design.size), host)
         if place.problem or place.roof is None or place.outline is None:
             return DormerDesign(place, place.problem)
         chosen = choose_surface(
@@ -72,11 +75,11 @@ def design_dormer(dormer: Dormer, host: SurfacePlan, loads: Loads, units: Units,
         )
     plan, framing = frame_surface(chosen, (), (), (), (), loads, {}, units, standard)
     if plan.problem:
-        return DormerDesign(place, TOO_HIGH, plan)
+        return DormerDesign(place, UNMET if gablet else TOO_HIGH, plan)
     if framing is None:
         return DormerDesign(place, "its planes are too small for any rafters", plan)
-    header, result = _header(place, host, plan, framing, standard)
-    walls = dormer_walls(place, host, plan, header)
+    header, result = (HEADERS[0], None) if gablet else _header(place, host, plan, framing, standard)
+    walls = gablet_walls(place, host, plan) if gablet else dormer_walls(place, host, plan, header)
     weighs = tuple(_weights(place, host, walls))
     feet = (*_feet(dormer.roof, framing), *weighs)
     return DormerDesign(

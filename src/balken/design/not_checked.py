@@ -10,7 +10,7 @@ NOT_CHECKED = (
     "holds; hangers and seats of jacks, hips, valleys, ridge beams and headers (hips and valleys deeper than the rafters are cut out "
     "deeper than the quarter of IRC R802.7.1, those of veneer lumber by leave of its maker alone; shear there is checked); what rafters cut for an opening push sideways on its "
     "headers; where a roof runs on over another, what nails its valley boards to the deck below, holds its jacks "
-    "down there and together, and snow that slides together in its valleys; studs and plates of dormers, snow that drifts against them, "
+    "down there and together, and snow that slides together in its valleys; studs and plates of dormers, what holds the feet of a gablet's first rafters together, snow that drifts against them, "
     "what holds their face against wind; gables whose top dips or steps; the strength of ladders under gable overhangs, what ends of lookouts carry of the roof inside; what ties rafters to purlins and these to their posts along the "
     "slope; collar ties (left out of the statics) and their nails.",
     "Trusses: what their diagonal braces hold (they are laid along braced webs alone), what nails plies of webs and top chords together, moments that plates take at heels, hangers for skew at hips, how top chords "

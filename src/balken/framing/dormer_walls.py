@@ -64,14 +64,14 @@ class DormerWalls(NamedTuple):
 
 def dormer_walls(place: DormerPlace, host: SurfacePlan, plan: SurfacePlan, header: str) -> DormerWalls:
     """Frame the walls of a dormer; ``plan``: of its own roof, ``header``: the section over its window."""
-    seen = _Seen(place, host, plan)
+    seen = Seen(place, host, plan)
     window, problem = seen.window(header)
     return DormerWalls((seen.face(window, header), seen.cheek(RIGHT), seen.cheek(LEFT)), window, problem)
 
 
 def window_of(place: DormerPlace, host: SurfacePlan, plan: SurfacePlan, header: str) -> tuple[Window | None, str]:
     """Return the window in the face of a dormer, or why it finds no room."""
-    return _Seen(place, host, plan).window(header)
+    return Seen(place, host, plan).window(header)
 
 
 def wall_pieces(place: DormerPlace, host: SurfacePlan, walls: DormerWalls) -> tuple[Piece, ...]:
@@ -92,7 +92,7 @@ def wall_pieces(place: DormerPlace, host: SurfacePlan, walls: DormerWalls) -> tu
     return tuple(found)
 
 
-class _Seen:
+class Seen:
     """A dormer on its roof, as its walls see both."""
 
     def __init__(self, place: DormerPlace, host: SurfacePlan, plan: SurfacePlan) -> None:

@@ -63,8 +63,9 @@ def add_dormer(project: Project, roof_id: str, wall: str, along: float, front: f
         wood = Choice(species=roof.rafters.species, grade=roof.rafters.grade)
         fields = {"rafters": wood, "ties": wood} | fields
     number = 1 + max((int(d.id.rpartition("-")[2]) for d in project.dormers), default=0)
+    called = "Gablet" if fields.get("shape") == "gablet" else "Dormer"
     made = Dormer(
-        id=next_id(project, Dormer), name=f"Dormer {number}", roof=roof_id, wall=wall, along=along, front=max(front, 0.0), **fields
+        id=next_id(project, Dormer), name=f"{called} {number}", roof=roof_id, wall=wall, along=along, front=max(front, 0.0), **fields
     )  # fmt: skip
     return add(project, made)
 

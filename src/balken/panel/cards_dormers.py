@@ -8,18 +8,23 @@ from balken.model.records import Dormer
 from balken.panel.card_parts import Button, Card, Fact, Part, entries
 from balken.panel.cards_layouts import design_parts, heel_parts
 from balken.panel.cards_surfaces import NAMES
+from balken.panel.field_kinds import only
 from balken.panel.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
 from balken.session.session import Session
 from balken.standards.checks import used_text
 from balken.units import format_force, format_length
 
+GABLET = ("name", "shape", "front", "overhang", "studs", "weight")
+"""What is typed of a gablet; the rest follows from the roof."""
 SIDES = ("left", "right")
 
 
 def dormer_card(session: Session, dormer: Dormer) -> Card:
     """Return what can be typed of a dormer, what its roof and walls are made of, and what it brings to the roof below."""
     model, p, units = session.model, session.project, session.project.units
-    parts: list[Part] = entries(session, [dormer], FIELDS[Dormer])
+    gablet = dormer.shape == "gablet"
+    fields = only(FIELDS[Dormer], *GABLET) if gablet else FIELDS[Dormer]
+    parts: list[Part] = entries(session, [dormer], fields)
     made = model.dormers.get(dormer.id)
     if made is None:
         parts.append(Fact("Not made", "its roof has no planes"))
@@ -30,9 +35,12 @@ def dormer_card(session: Session, dormer: Dormer) -> Card:
         parts += ["Its roof and walls"]
         if made.problem:
             parts.append(Fact("Not as asked", made.problem))
-        near, far = made.place.t
-        parts.append(Fact("Dies into the roof", f"{format_length(far - near, units)} behind its face"))
-        parts.append(Fact("Plates at", format_length(made.place.bearing, units)))
+        (near, far), (first, last) = made.place.t, made.place.s
+        if gablet:
+            parts.append(Fact("Width over its face", format_length(last - first, units)))
+        else:
+            parts.append(Fact("Dies into the roof", f"{format_length(far - near, units)} behind its face"))
+            parts.append(Fact("Plates at", format_length(made.place.bearing, units)))
         parts += [
             Fact(NAMES[kind], format_length(long, units)) for kind, long in lengths(made.plan.whole.lines).items()
         ]
@@ -47,7 +55,7 @@ def dormer_card(session: Session, dormer: Dormer) -> Card:
             if host is not None and key in host.results:
                 size = host.boards.own.get(key, host.boards.rafter)
                 parts.append(Fact(f"Trimmer, {side}", f"{size}, used {used_text(host.results[key].used)} each ply"))
-    parts.append(Button("Remove dormer", edit=lambda q: edits.remove(q, dormer.id)))
+    parts.append(Button(f"Remove {'gablet' if gablet else 'dormer'}", edit=lambda q: edits.remove(q, dormer.id)))
     return Card(dormer.name, f"on the roof over {wall_label(p, dormer.wall)}", parts)
 
 

@@ -132,6 +132,7 @@ COMMANDS: tuple[Command, ...] = (
         "roof opening", "Roof window", "A window, chimney or shaft in a plane of a roof, framed by headers and trimmers"
     ),
     _tool("dormer", "Dormer", "A dormer on a plane of a roof: its own roof, cheeks and face, framed and carried"),
+    _tool("gablet", "Gablet", "A small gable on a hip: the planes beside it run on to its face"),
     _tool("fill bay", "Fill bay", "Parallel beams over a bay between axes, walls or beams"),
     _tool("hang weight", "Hang weight", "A weight on the bottom chords of trusses: a furnace, a water tank"),
     _tool("floor load", "Load", "A load in one place on the floor: a bath, a safe, a partition"),

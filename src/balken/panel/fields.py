@@ -490,7 +490,15 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
     ],
     Dormer: [
         text("Name", "name"),
-        pick("Shape", "shape", [("gable", "gable over its face"), ("lean-to", "one slope towards its face")]),
+        pick(
+            "Shape",
+            "shape",
+            [
+                ("gable", "gable over its face"),
+                ("lean-to", "one slope towards its face"),
+                ("gablet", "gable on a hip, in the planes beside"),
+            ],
+        ),
         length("Middle, from the wall's corner", "along"),
         length("Face in of the bearing line", "front"),
         length("Width over its cheeks", "width"),

@@ -105,6 +105,7 @@ STAGES: tuple[Stage, ...] = (
             "tool roof edge",
             "tool roof opening",
             "tool dormer",
+            "tool gablet",
             "tool hang weight",
             _CUT,
         ),

@@ -14,8 +14,10 @@ from balken.units.system import FOOT, INCH, PSF
 if TYPE_CHECKING:
     from balken.model.records import Project
 
-DormerShape = Literal["gable", "lean-to"]
-"""Two slopes on the cheeks, a gable over the face; or one slope on the face that falls towards it."""
+DormerShape = Literal["gable", "lean-to", "gablet"]
+"""Two slopes on the cheeks, a gable over the face; one slope on the face that falls towards it; or a small gable on a hip, in the
+planes beside that.
+"""
 NARROWEST, WIDEST = 600.0, 9_000.0
 LOWEST, HIGHEST = 500.0, 4_000.0
 FLATTEST_GABLE = 3.0 / 12.0
@@ -28,7 +30,8 @@ class Dormer(Record, frozen=True, kw_only=True):
     outside of its face, in plan; ``width`` over its cheeks; ``height`` of its plates over the roof's deck at the face, mm.
 
     ``pitch``: rise over run; ``studs``: of what its walls are framed; ``weight``: of those walls, kN/m2; ``window_width``,
-    ``window_height``: rough opening in its face, none where the width is 0.
+    ``window_height``: rough opening in its face, none where the width is 0.  Of a gablet ``along``, ``width``, ``height`` and ``pitch``
+    follow from the roof, and it has no window.
     """
 
     id: str

@@ -22,6 +22,7 @@ from balken.framing.collar_ties import collar_pieces
 from balken.framing.dormer_walls import DormerWalls, wall_pieces
 from balken.framing.dormers import DormerPlace
 from balken.framing.drawn_outlines import drawn_outline, with_arcs
+from balken.framing.eaves import eave_pieces
 from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under_roof, ribbons
 from balken.framing.floor_openings import corners_of
 from balken.framing.floors import FloorPlan, at_height, in_reach
@@ -327,33 +328,32 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
     if trusses is not None and trussed:
         reactions = trusses.reactions
         rows = memo.step(f"sticks {roof.id}", roof_truss_pieces, plan, trusses, stock)
-        pieces = memo.keep(f"roof {roof.id}", (*pieces, *rows))
+        pieces = (*pieces, *rows)
     if framing is not None:
         reactions, down = framing.walls, framing.carried.settled
         ends = AtPlaces((*ends.reactions, *down.points), {**ends.undersides, **framing.carried.undersides})
-        pieces = memo.keep(
-            f"roof {roof.id}",
-            (
-                *pieces,
-                *memo.step(
-                    f"members {roof.id}", _solids, plan, framing.members, framing.boards, stock, framing.lookouts.rows
-                ),
-                *header_pieces(plan, framing.headers, framing.boards),
-                *memo.step(
-                    f"ladders {roof.id}",
-                    ladder_pieces,
-                    plan,
-                    framing.boards.rafter,
-                    memo.keep(f"instead {roof.id}", framing.lookouts.instead),
-                ),
-                *(
-                    collar_pieces(plan, framing.members, framing.headers, framing.boards, design.spacing)
-                    if design is not None
-                    else ()
-                ),
-                *_tied(plan, framing),
+        pieces = (
+            *pieces,
+            *memo.step(
+                f"members {roof.id}", _solids, plan, framing.members, framing.boards, stock, framing.lookouts.rows
             ),
+            *header_pieces(plan, framing.headers, framing.boards),
+            *memo.step(
+                f"ladders {roof.id}",
+                ladder_pieces,
+                plan,
+                framing.boards.rafter,
+                memo.keep(f"instead {roof.id}", framing.lookouts.instead),
+            ),
+            *(
+                collar_pieces(plan, framing.members, framing.headers, framing.boards, design.spacing)
+                if design is not None
+                else ()
+            ),
+            *_tied(plan, framing),
         )
+    pieces = memo.keep(f"roof {roof.id}", pieces)
+    closed = memo.step(f"eaves {roof.id}", eave_pieces, plan, pieces, framing is not None, stock)
     made_out = framing.lookouts if framing is not None else GableLookouts()
     ridges = ridge_ends(plan, framing.members, framing.boards) if framing is not None else ()
     through = memo.keep(f"through gables {roof.id}", (tuple(x.row for x in made_out.rows), ridges))
@@ -365,7 +365,7 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
         | ({(roof.id, "ties"): framing.tied} if framing is not None and framing.tied is not None else {}),
         planes=made.planes | ({roof.id: framing} if framing is not None else {}),
         trusses=made.trusses | ({roof.id: trusses} if trusses is not None else {}),
-        groups=(*made.groups, pieces),
+        groups=(*made.groups, pieces, closed),
         reactions=(*made.reactions, reactions),
         beyond=(*made.beyond, made_out.beyond) if made_out.rows else made.beyond,
         ends=ends,

@@ -14,6 +14,7 @@ from balken.findings.buildup_rules import BUILDUP_RULES
 from balken.findings.cut_rules import CUT_RULES
 from balken.findings.deck_rules import DECK_RULES
 from balken.findings.dormer_rules import DORMER_RULES
+from balken.findings.eave_rules import EAVE_RULES
 from balken.findings.edit_rules import EDIT_RULES
 from balken.findings.floor_rules import FLOOR_RULES
 from balken.findings.foundation_rules import FOUNDATION_RULES
@@ -62,6 +63,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
             *ROOF_RULES,
             *DORMER_RULES,
             *OVERHANG_RULES,
+            *EAVE_RULES,
             *SEAT_RULES,
             *TRUSS_RULES,
             *SLAB_RULES,

@@ -391,6 +391,8 @@ def _line(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...])
         for s, off in ((-m.over, -half), (run + half, -half), (run + half, half), (-m.over, half))
     )
     middle = add(low, way, run / 2.0)
+    if m.role == "hip":
+        ring = _within_eaves(plan, m, ring)
     for line in lines:
         if line.member is not m:
             ring = _mitred(ring, middle, m, line)
@@ -402,6 +404,17 @@ def _line(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...])
     solid = Leaning(ring, base, (way[0] * pitch, way[1] * pitch), plumb)
     back = _plates_begin(plan, m, half)
     return solid if back is None else seated(solid, way, dot(way, low) - back, plan.bearing + m.start[2])
+
+
+def _within_eaves(plan: SurfacePlan, m: RoofMember, ring: Ring) -> Ring:
+    """Return a hip in plan, its tail cut along both eaves, so that a fascia runs by."""
+    core, n = plan.outline.core, len(plan.outline.core)
+    for edge in m.edges:
+        if edge >= 0 and m.over > 0.0:
+            inward = left(unit(core[edge], core[(edge + 1) % n]))
+            if dot(inward, sub(m.start[:2], core[edge])) < 1.0:
+                ring = clipped(ring, inward, dot(inward, core[edge]) - plan.overhangs[edge])
+    return ring
 
 
 def _plates_begin(plan: SurfacePlan, m: RoofMember, half: float) -> float | None:

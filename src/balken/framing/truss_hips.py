@@ -346,7 +346,9 @@ def _corner(end: _End, side: int, shares: tuple[float, float], inside: float, ba
     frame, start, t = end.lies(corner, (x, end.back))
     begins = end.begins(side)
     across, along = reach / whole, end.back / whole
-    over = min(end.hip.over / along, end.overs[side] / across)
+    # Square at its end, the corners of its tail stay within both eaves.
+    over = min((end.hip.over - end.half * across) / along, (end.overs[side] - end.half * along) / across)
+    over = max(over, 0.0)
     # Its end is cut square on its hanger, clear of the hip girder's face.
     long = whole - begins - end.half * across / along
     edge = row.eaves[side]

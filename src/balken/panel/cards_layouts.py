@@ -58,8 +58,19 @@ TO_END = "its end"
 OF_JOISTS = ("joists__made_of", "joists__size", "joists__spacing", "joists__species", "joists__grade")
 OF_WOOD = ("joists__species", "joists__grade")
 OF_GABLE = ("ridge",)
-OF_PLANES = ("ridge_made", "set_out", "level_fascias", "collar", "tie_raise", "purlins_at", "purlin_size", "framed")
-OF_RAFTERS = ("ridge_made", "collar", "tie_raise", "ridge_size", "purlins_at", "purlin_size")
+OF_PLANES = (
+    "ridge_made",
+    "set_out",
+    "level_fascias",
+    "collar",
+    "tie_raise",
+    "purlins_at",
+    "purlin_size",
+    "framed",
+    "fascia",
+    "eave_blocks",
+)
+OF_RAFTERS = ("ridge_made", "collar", "tie_raise", "ridge_size", "purlins_at", "purlin_size", "eave_blocks")
 OF_JOISTS_ALONE = (*OF_WOOD, "joists__spacing", "start", "over", "blocking", "deck", "ceiling")
 
 

@@ -12,6 +12,7 @@ from balken.catalog.post_shapes import SIZES_OF
 from balken.catalog.sections import HEADER_SIZES, JOIST_SIZES, RIDGE_BEAMS, RIDGE_SIZES, TIE_SIZES
 from balken.design.stairs import TRIED as STRINGERS
 from balken.design.trusses import CHORD_SIZES, WEB_SIZES
+from balken.framing.eaves import FASCIAS
 from balken.model.buildups import as_thick, display_name
 from balken.model.foundation_edits import edge_width
 from balken.model.kinds.beam_row import By
@@ -543,6 +544,20 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
         length("Purlins in of the walls", "purlins_at", hint="in plan; 0 for none"),
         size_pick("Purlins", "purlin_size", (*RIDGE_SIZES, *RIDGE_BEAMS)),
         size_pick("Ridge", "ridge_size", (*RIDGE_SIZES, *RIDGE_BEAMS)),
+        FieldDef(
+            "Fascia boards",
+            lambda p, r: r.fascia or "none",
+            lambda p, r, value: {"fascia": None if value == "none" else value},
+            lambda p, r: plain("none", *FASCIAS),
+            key="fascia",
+        ),
+        FieldDef(
+            "Blocks at eaves",
+            lambda p, r: "between rafters" if r.eave_blocks else "none",
+            lambda p, r, value: {"eave_blocks": value != "none"},
+            lambda p, r: plain("none", "between rafters"),
+            key="eave_blocks",
+        ),
         length("Roof deck", "deck", short=True),
     ],
 }

@@ -59,6 +59,7 @@ class Roof(Record, frozen=True, kw_only=True):
     ``sides``, ``ridge_made``, ``set_out``: of a roof of planes, what it does over single walls, what its ridges are, from where
     its rafters are set out, its collar ties.  ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height;
     ``tie_raise``: how high the undersides of its ceiling ties lie over the plates, mm.  ``framed``: with rafters or with ``trusses``.
+    ``fascia``: the section of boards before its tails (None: none); ``eave_blocks``: whether blocks stand between its rafters over the walls.
     ``purlins_at``: how far in of the bearing line purlins lie under its rafters, in plan, mm (0: none).
     """
 
@@ -79,6 +80,8 @@ class Roof(Record, frozen=True, kw_only=True):
     tie_raise: float = 0.0
     purlins_at: float = 0.0
     purlin_size: str | None = None
+    fascia: str | None = None
+    eave_blocks: bool = False
     framed: FramedWith = "rafters"
     trusses: Trusses = Trusses()
     deck: float = 0.625 * INCH
@@ -105,6 +108,8 @@ def check_roof(project: "Project", roof: Roof) -> None:
         raise EditError("a roof needs a pitch between 1:12 and 75 degrees.", roof.name, "Type one such as 6:12.")
     if not 0.0 <= roof.overhang <= 3000.0:
         raise EditError("the overhang must be 0 to 10 ft (3 m).", roof.name)
+    if roof.fascia is not None:
+        named(sawn_section, roof.fascia, roof.name)
     for side in roof.sides:
         _check_side(roof, side)
     if len({side.wall for side in roof.sides}) < len(roof.sides):

@@ -1,0 +1,58 @@
+"""Rafters that may turn over where they bear, since nothing holds them aside there."""
+
+from collections.abc import Iterable
+
+from balken.catalog.sections import section
+from balken.derived.finding import Finding, Fix
+from balken.derived.model import Model
+from balken.findings.names import counted
+from balken.framing.eaves import block_size
+
+MOST = 5.0
+"""Deeper than so many times their thickness, by their nominal sides, they are held against turning (IRC R802.8, from memory)."""
+
+
+def nominal_ratio(size: str, beside: str = "") -> float:
+    """Return how many times as deep as thick a rafter is by its nominal sides; with the tie nailed to it (``beside``) they are one."""
+    thick, deep = _sides(size)
+    return deep / (thick + (_sides(beside)[0] if beside else 0.0))
+
+
+def _sides(size: str) -> tuple[float, float]:
+    """Return the nominal thickness and depth of a sawn section, in."""
+    *plies, board = size.split("-")
+    thick, deep = board.split("x")
+    return float(thick) * (float(plies[0]) if plies else 1.0), float(deep)
+
+
+def turning(c: Model) -> Iterable[Finding]:
+    """Rafters too deep for their thickness, with neither ties nailed to them nor blocks between them."""
+    for plan in c.surfaces:
+        roof, framing = plan.roof, c.planes.get(plan.roof.id)
+        if framing is None or roof.eave_blocks or roof.id in c.dormers:
+            continue
+        tied = {key for tie in framing.ties for key in tie.rafters}
+        found = []
+        for one in framing.members:
+            size = framing.boards.own.get(one.key, framing.boards.rafter)
+            if not one.wall or not one.member.at_eave or section(size).kind != "sawn":
+                continue
+            beside = framing.tied.size if framing.tied is not None and one.key in tied else ""
+            if nominal_ratio(size, beside) > MOST:
+                found.append((one, size))
+        room = block_size(plan) is not None
+        if found:
+            one, size = found[0]
+            yield Finding(
+                "turning",
+                "roof",
+                f"{roof.name}: {counted(len(found), 'rafter')} may turn over at the wall",
+                f"{size} is more than five times as deep as thick, and neither a tie nailed to it nor a block holds it aside where it bears "
+                f"(IRC R802.8). {'Set blocks between them.' if room else 'Make them shallower, or of plies.'}",
+                (roof.id, one.key),
+                (*one.member.start[:2], plan.bearing + one.member.start[2]),
+                fix=Fix("Set blocks at the eaves", "change", (roof.id,), (("eave_blocks", True),)) if room else None,
+            )
+
+
+EAVE_RULES = (turning,)

@@ -1,0 +1,184 @@
+"""What closes a roof at its eaves: fascia boards before the tails, and blocks between the rafters over the walls.
+
+Fascias stand plumb outside what overhangs, as high as the undersides of the deck there, and are mitred where two of them meet.  Blocks
+stand on the plates in the outer face of the wall, of the deepest section that leaves air under the deck.
+"""
+
+import itertools
+from collections.abc import Iterable, Sequence
+
+import shapely
+
+from balken.catalog.sections import section
+from balken.framing.pieces import Piece, split_run
+from balken.framing.roof_layout import THICK
+from balken.framing.surface_roofs import SurfacePlan
+from balken.geometry.plane import Point, Ring, add, cross, distance, dot, left, meet, sub, unit
+from balken.geometry.prism import box, upright
+from balken.geometry.roof_surface import RoofLine
+from balken.model.naming import Places, piece_name, place_at
+from balken.units.system import INCH
+
+FASCIAS = ("2x4", "2x6", "2x8", "2x10", "2x12")
+"""Of what fascias are made."""
+BLOCKS = ("2x12", "2x10", "2x8", "2x6", "2x4")
+"""Of what blocks are cut, the deepest first."""
+WIDEST = 30.0 * INCH
+"""Rafters farther apart have no block between them, mm."""
+SHORTEST = 50.0
+"""Nobody nails in a block shorter than this, mm."""
+TOUCH = 1.0
+"""Ends of eaves nearer than this are one, mm."""
+SHARPEST = 0.1
+"""Sine of the angle under which fascias are no longer mitred."""
+
+
+def eave_pieces(plan: SurfacePlan, pieces: Sequence[Piece], framed: bool, stock: float) -> tuple[Piece, ...]:
+    """Return the fascias and blocks of a roof; ``pieces``: all else it is made of, ``framed``: whether with rafters; ``stock``: how long
+    lumber comes, mm.
+    """
+    blocks = eave_blocks(plan, pieces) if framed and plan.roof.eave_blocks else ()
+    return (*fascias(plan, stock), *blocks)
+
+
+# Fascias --------------------------------------------------------------------------------------------
+
+
+def fascias(plan: SurfacePlan, stock: float) -> tuple[Piece, ...]:
+    """Return the fascias of a roof, in lengths of ``stock``."""
+    roof, found = plan.roof, list[Piece]()
+    if roof.fascia is None:
+        return ()
+    lumber = section(roof.fascia)
+    eaves = [line for line in plan.whole.lines if line.kind == "eave" and distance(*_plan(line)) > TOUCH]
+    places = Places()
+    for line in eaves:
+        edge = line.edges[0]
+        a, b, way = _run(plan, line)
+        out = left((-way[0], -way[1]))
+        inner, outer = (a, b), [add(p, out, lumber.breadth) for p in (a, b)]
+        for end, at in enumerate((a, b)):
+            other = next((x for x in eaves if x is not line and _shares(x, at)), None)
+            if other is not None:
+                _, _, along = _run(plan, other)
+                beyond = left((-along[0], -along[1]))
+                met = meet(outer[end], way, add(at, beyond, lumber.breadth), along)
+                if met is not None and abs(cross(way, along)) > SHARPEST:
+                    outer[end] = met
+        top = line.start[2] + plan.bearing + plan.plate_to_top - plan.edges[edge].pitch * lumber.breadth
+        low, high = (pick(dot(way, sub(p, a)) for p in (*inner, *outer)) for pick in (min, max))
+        for u, v in split_run(high - low, stock):
+            ring = _part((*inner, outer[1], outer[0]), a, way, (low + u, low + v))
+            if len(ring) < 3:
+                continue
+            name = places.text(
+                "fascia",
+                place_at(plan.outline.walls[edge], dot(way, sub(add(a, way, low + u), plan.outline.core[edge]))),
+            )
+            ends = [(*add(a, way, low + x), top) for x in (u, v)]
+            found.append(
+                Piece(
+                    piece_name(roof.id, "fascia", name), "fascia", roof.id, roof.bearing.level,
+                    upright(ring, top - lumber.depth, lumber.depth), "timber", ends[0], ends[1], v - u, roof.fascia,
+                    roof.rafters.species, roof.rafters.grade,
+                )
+            )  # fmt: skip
+    return tuple(found)
+
+
+def _plan(line: RoofLine) -> tuple[Point, Point]:
+    return line.start[:2], line.end[:2]
+
+
+def _run(plan: SurfacePlan, line: RoofLine) -> tuple[Point, Point, Point]:
+    """Return the ends of an eave, and its way with its plane to the left."""
+    core, edge = plan.outline.core, line.edges[0]
+    way = unit(core[edge], core[(edge + 1) % len(core)])
+    a, b = sorted(_plan(line), key=lambda p: dot(way, p))
+    return a, b, way
+
+
+def _shares(line: RoofLine, at: Point) -> bool:
+    return any(distance(at, p) < TOUCH for p in _plan(line))
+
+
+def _part(ring: Ring, origin: Point, way: Point, between: tuple[float, float]) -> Ring:
+    """Return what of an outline lies between two places along a way."""
+    reach = 1e4
+    corners = [add(add(origin, way, s), left(way), t) for s in between for t in (-reach, reach)]
+    strip = shapely.Polygon([corners[0], corners[2], corners[3], corners[1]])
+    shape = shapely.Polygon(ring).intersection(strip)
+    if not isinstance(shape, shapely.Polygon) or shape.area < 1.0:
+        return ()
+    made = [(float(x), float(y)) for x, y in shapely.orient_polygons(shape).exterior.coords[:-1]]
+    return tuple(made)
+
+
+# Blocks ---------------------------------------------------------------------------------------------
+
+
+def block_size(plan: SurfacePlan) -> str | None:
+    """Return of what the blocks of a roof are cut; None where there is no room for any."""
+    return next((size for size in BLOCKS if section(size).depth <= plan.plate_to_top), None)
+
+
+def eave_blocks(plan: SurfacePlan, pieces: Sequence[Piece]) -> tuple[Piece, ...]:
+    """Return blocks between the rafters over the walls and beams under each eave, in what hips, ties and rafters leave free."""
+    roof, core, places, size = plan.roof, plan.outline.core, Places(), block_size(plan)
+    if size is None:
+        return ()
+    lumber, found = section(size), list[Piece]()
+    for face in plan.surface.faces:
+        k = face.edge
+        a, b = core[k], core[(k + 1) % len(core)]
+        way, low = unit(a, b), plan.bearing + plan.edges[k].start
+        inward = left(way)
+        ring = [*((p, 0.0) for p in (a, b)), *((p, THICK) for p in (b, a))]
+        strip = shapely.Polygon([add(p, inward, t) for p, t in ring])
+        stands = _standing(strip, (low, low + lumber.depth), pieces, (a, way))
+        for first, last in itertools.pairwise(stands):
+            start, end = first[1], last[0]
+            if not SHORTEST <= end - start <= WIDEST:
+                continue
+            ends = [(*add(add(a, way, s), inward, THICK / 2.0), low) for s in (start, end)]
+            solid = box(ends[0], ends[1], (*inward, 0.0), THICK, lumber.depth)
+            name = places.text("eave block", place_at(plan.outline.walls[k], start))
+            found.append(
+                Piece(
+                    piece_name(roof.id, "eave-block", name), "eave block", roof.id, roof.bearing.level,
+                    solid, "timber", ends[0], ends[1], end - start, size, roof.rafters.species, roof.rafters.grade,
+                )
+            )  # fmt: skip
+    return tuple(found)
+
+
+def _standing(
+    strip: shapely.Polygon, between: tuple[float, float], pieces: Iterable[Piece], seen: tuple[Point, Point]
+) -> list[tuple[float, float]]:
+    """Return from where to where along an eave pieces stand in a strip between two heights, those that touch as one."""
+    origin, way = seen
+    shapely.prepare(strip)
+    x0, y0, x1, y1 = strip.bounds
+    rows = []
+    for piece in pieces:
+        if piece.role in OVER:
+            continue
+        low, high = piece.solid.extent
+        if low[0] > x1 or high[0] < x0 or low[1] > y1 or high[1] < y0 or low[2] >= between[1] or high[2] <= between[0]:
+            continue
+        for ring in piece.solid.plan:
+            shape = shapely.Polygon(ring).intersection(strip)
+            if shape.area > 1.0:
+                along = [dot(way, sub((float(x), float(y)), origin)) for x, y in shapely.get_coordinates(shape)]
+                rows.append((min(along), max(along)))
+    found: list[tuple[float, float]] = []
+    for row in sorted(rows):
+        if found and row[0] < found[-1][1] + TOUCH:
+            found[-1] = found[-1][0], max(found[-1][1], row[1])
+        else:
+            found.append(row)
+    return found
+
+
+OVER = frozenset({"roof plane", "roof deck", "fascia", "purlin", "collar tie", "valley board"})
+"""What lies over the blocks, or nowhere near them."""

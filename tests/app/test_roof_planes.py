@@ -152,6 +152,24 @@ def buttons(user: User) -> list[str]:
     return [b.text() for b in user.window.findChildren(QPushButton)]
 
 
+def test_eaves_are_closed_in_the_card(roofer):
+    make(roofer)
+    roofer.session.select(["roof-1"])
+    roofer.type_in_card("Fascia boards", "2x6")
+    roofer.type_in_card("Tails", "level")
+    roofer.type_in_card("Plumb cut left", '4 1/2"')
+    roofer.type_in_card("Blocks at eaves", "between rafters")
+    (roof,) = roofer.project.roofs
+    assert (roof.fascia, roof.tails, roof.eave_blocks) == ("2x6", "level", True)
+    assert roof.tail_plumb == pytest.approx(4.5 * 25.4)
+    roles = {p.role for p in roofer.session.model.pieces.values()}
+    assert {"fascia", "eave block"} <= roles
+    roofer.type_in_card("Fascia boards", "none")
+    roofer.type_in_card("Blocks at eaves", "none")
+    roles = {p.role for p in roofer.session.model.pieces.values()}
+    assert not {"fascia", "eave block"} & roles
+
+
 def test_a_dormer_is_set_by_a_click_typed_and_dragged(roofer):
     make(roofer)
     roofer.session.select(["roof-1"])

@@ -21,6 +21,7 @@ from balken.geometry.prism import extent
 from balken.geometry.trimmed import Trimmed
 from balken.model import edits, foundation_edits
 from balken.model.records import Slope
+from balken.model.roof_edits import set_side
 from balken.units.system import INCH
 
 
@@ -243,6 +244,31 @@ def test_members_cut_off_by_a_roof_below_are_clipped(tmp_path):
         shape = ifcopenshell.geom.create_shape(settings, by_name[key])
         made = ifcopenshell.util.shape.get_volume(shape.geometry)
         assert made == pytest.approx(piece.volume * 1e-9, rel=1e-4, abs=1e-7), key
+
+
+@pytest.mark.parametrize("tails", ["square", "level"])
+def test_cut_tails_are_clipped(tmp_path, tails):
+    """Read back by ifcopenshell's geometry kernel: rafters, hips and fly rafters have the volume that they have here."""
+    import ifcopenshell.geom
+    import ifcopenshell.util.shape
+    from tests.framing.test_gablets import hipped
+
+    p = set_side(hipped(overhang=450.0, fascia="2x6"), "roof-1", "wall-4", kind="gable")
+    model = derive(edits.change(p, "roof-1", tails=tails))
+    path = tmp_path / "tails.ifc"
+    write_ifc(model, path)
+    log = ifcopenshell.validate.json_logger()
+    ifcopenshell.validate.validate(str(path), log)
+    assert log.statements == []
+    written = ifcopenshell.open(str(path))
+    by_name = {name_of(e): e for e in written.by_type("IfcMember")}
+    settings = ifcopenshell.geom.settings()
+    for role in ("rafter", "hip rafter", "fly rafter", "fascia"):
+        rows = [p for p in model.pieces.values() if p.role == role]
+        for piece in (*rows[:4], *rows[-4:]):
+            shape = ifcopenshell.geom.create_shape(settings, by_name[piece.key])
+            made = ifcopenshell.util.shape.get_volume(shape.geometry)
+            assert made == pytest.approx(piece.volume * 1e-9, rel=1e-4, abs=1e-7), piece.key
 
 
 def test_trusses_are_assemblies_of_their_sticks_and_plates(tmp_path):

@@ -58,6 +58,35 @@ def test_what_is_taken_away_is_a_wedge_under_the_seat(given_):
     assert total / 6.0 == pytest.approx(made.volume, rel=1e-6)
 
 
+@given(rafters(), st.sampled_from(["level", "square"]), st.floats(40.0, 170.0))
+def test_tails_are_cut_off(given_, cut, left):
+    """Level: what of a triangle lies below; square: the wedge between a plumb cut and a square one.  Volume by manifold3d and by faces."""
+    whole, way, seat, pitch, over = given_
+    assume(over > 0.0)
+    plain, steep = seated(whole, way, 0.0, 1000.0), math.hypot(1.0, pitch)
+    top = 1000.0 - seat * pitch + whole.tall - over * pitch
+    if cut == "level":
+        off = (0.0, 0.0, 1.0), min(top - left, 1000.0)
+        rise = off[1] - (top - whole.tall)
+        run = min(rise / pitch, over)
+        gone = 38.0 * (rise * run - pitch * run**2 / 2.0)
+    else:
+        assume(over > 184.0 * pitch / steep + 40.0)
+        normal = (way[0] / steep, way[1] / steep, pitch / steep)
+        off = normal, -over / steep + pitch / steep * top
+        gone = 38.0 * 184.0**2 * pitch / 2.0
+    made = seated(whole, way, 0.0, 1000.0, off)
+    assert plain.volume - made.volume == pytest.approx(gone, rel=1e-6, abs=1.0)
+    solid = body(made)
+    assert solid.status() == manifold3d.Error.NoError
+    assert solid.volume() == pytest.approx(made.volume, rel=1e-4)
+    total = 0.0
+    for first, *rest in made.faces():
+        for b, c in itertools.pairwise(rest):
+            total += float(np.dot(first, np.cross(b, c)))
+    assert total / 6.0 == pytest.approx(made.volume, rel=1e-6)
+
+
 @given(rafters(), st.floats(-250.0, 500.0))
 def test_cuts_and_outline_from_the_side(given_, height):
     """In its own plane it is its outline from the side; cut level, what of it is as high."""

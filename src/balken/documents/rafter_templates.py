@@ -17,7 +17,8 @@ from balken.framing.lookouts import LookoutRow
 from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES
 from balken.framing.roof_layout import RoofMember, top_edge
-from balken.geometry.plane import Point, Ring, area, distance, turn
+from balken.framing.tails import tail_cut
+from balken.geometry.plane import Point, Ring, area, cross, distance, sub, turn
 from balken.geometry.prism import View, cross3, unit3
 from balken.geometry.trimmed import leaning_of
 from balken.units import Units, format_inches, format_length
@@ -43,6 +44,8 @@ class Template(NamedTuple):
     foot: LaidFoot | None = None
     lookouts: LookoutRow | None = None
     """What is let into it."""
+    tail: str = ""
+    """How its tail is cut, where that is not plumb: square, or level below."""
 
     @property
     def notch(self) -> float:
@@ -65,7 +68,10 @@ def rafter_templates(model: Model) -> tuple[Template, ...]:
         same = sum(1 for p in pieces if _hand(p) == _hand(first))
         member = laid.get(first.key)
         foot = laid_foot(plans[first.owner], member) if member is not None else None
-        found.append(Template(mark, first, same, len(pieces) - same, member, foot, let_in.get(first.key)))
+        lies, tail = let_in.get(first.key), ""
+        if member is not None and tail_cut(plans[first.owner], member, first.section) is not None:
+            tail = plans[first.owner].roof.tails
+        found.append(Template(mark, first, same, len(pieces) - same, member, foot, lies, tail))
     return tuple(found)
 
 
@@ -94,7 +100,7 @@ def draw_template(model: Model, one: Template, scale: float) -> Drawing:
     items.append(Strokes(_edges(piece, view, shift), "thin", layer, piece.key))
     x0, y0 = min(x for x, _ in ring), min(y for _, y in ring)
     leans = leaning_of(piece.solid)
-    stations = _stations(ring, slope, shift[0] if leans is not None else None, one.notch)
+    stations = _stations(ring, slope, shift[0] if leans is not None else None, one)
     right = (1.0, 0.0)
     if len(stations) > 2:
         items += dimension_string(stations, (0.0, 0.0), right, 5.0 * scale, units, scale, "notes", 3.0)
@@ -135,9 +141,9 @@ def _edges(piece: Piece, view: View, shift: Point) -> tuple[tuple[Point, Point],
     return tuple(found)
 
 
-def _stations(ring: Ring, slope: float, bearing: float | None, notch: float = 0.0) -> list[float]:
+def _stations(ring: Ring, slope: float, bearing: float | None, one: Template) -> list[float]:
     """Return along the top edge: its lowest corner, the bearing line (plumb over the heel of the bird's mouth), its highest."""
-    heel = _heel(ring, notch)
+    heel = _heel(ring, one.notch, bool(one.tail))
     if heel is not None:
         (x, y), _ = heel
         bearing = x - y * math.tan(math.radians(slope))
@@ -146,10 +152,23 @@ def _stations(ring: Ring, slope: float, bearing: float | None, notch: float = 0.
     return [0.0, *inner, last]
 
 
-def _heel(ring: Ring, notch: float = 0.0) -> tuple[Point, int] | None:
-    """Return the heel of a bird's mouth: the corner that lies on neither edge of the board, nor at the bottom of a notch so deep."""
-    low = min(y for _, y in ring)
-    return next(((p, k) for k, p in enumerate(ring) if low + 1.0 < p[1] < -1.0 and abs(p[1] + notch) > 1.0), None)
+def _heel(ring: Ring, notch: float = 0.0, cut: bool = False) -> tuple[Point, int] | None:
+    """Return the heel of a bird's mouth: the corner that lies on neither edge of the board, nor at the bottom of a notch so deep; it is
+    turned inward but where there is no tail.  ``cut``: whether a tail is cut otherwise than plumb.
+    """
+    low, whole = min(y for _, y in ring), area(ring)
+
+    def inward(k: int) -> bool:
+        return cross(sub(ring[k], ring[k - 1]), sub(ring[(k + 1) % len(ring)], ring[k])) * whole < 0.0
+
+    rows = [(p, k) for k, p in enumerate(ring) if low + 1.0 < p[1] < -1.0 and abs(p[1] + notch) > 1.0]
+    return next((row for row in rows if inward(row[1])), None if cut else next(iter(rows), None))
+
+
+def _tail_left(ring: Ring, slope: float) -> float:
+    """Return how deep the plumb cut of a tail is left, from the lowest corner of its top edge down, mm."""
+    rows = [turn(p, slope) for p in ring]
+    return max((-y for x, y in rows if abs(x) < 1.0), default=0.0)
 
 
 def _notes(
@@ -166,10 +185,14 @@ def _notes(
         if bevels:
             said = ", ".join(f"{b:.1f}\u00b0 (across the top edge {top_edge(b, slope):.1f}\u00b0)" for b in bevels)
             yield f"{end}: saw set to {said}"
+    if one.tail == "square":
+        yield "tail: square to its edges"
+    elif one.tail:
+        yield f"tail: plumb {format_inches(_tail_left(ring, slope), units)}, level below"
     if one.foot is not None:
         seat, blade = one.foot.seat, one.foot.bevel
         yield f"foot on the valley board: {seat:.1f}\u00b0 to the top edge, saw set to {blade:.1f}\u00b0"
-    heel = _heel(ring, one.notch) if one.foot is None else None
+    heel = _heel(ring, one.notch, bool(one.tail)) if one.foot is None else None
     if heel is not None:
         at, k = heel
         seat, cut = 0.0, ""

@@ -101,14 +101,18 @@ class Entities:
 
     def clipped(self, swept: Swept, name: str | None, off: Trimmed) -> Any:
         """Return the body of a solid that is cut off by a plane, in the frame of its profile."""
-        x, y, z = (dot3(off.normal, axis) for axis in (swept.u, cross3(swept.w, swept.u), swept.w))
-        far = off.least - dot3(off.normal, swept.origin)
-        at, axis = self.point((x * far, y * far, z * far)), self.direction((x, y, z))
-        plane = self.new("IfcPlane", self.new("IfcAxis2Placement3D", at, axis, None))
-        # What lies against the plane's normal is taken away.
-        beyond = self.new("IfcHalfSpaceSolid", plane, True)
+        beyond = self._beyond(swept, off.normal, off.least)
         made = self.new("IfcBooleanClippingResult", "DIFFERENCE", self.solid(swept, name), beyond)
         return self.new("IfcShapeRepresentation", self.body, "Body", "Clipping", [made])
+
+    def _beyond(self, swept: Swept, normal: Vec, least: float) -> Any:
+        """Return what lies against a plane's normal, in the frame of a profile."""
+        x, y, z = (dot3(normal, axis) for axis in (swept.u, cross3(swept.w, swept.u), swept.w))
+        far = least - dot3(normal, swept.origin)
+        at, axis = self.point((x * far, y * far, z * far)), self.direction((x, y, z))
+        return self.new(
+            "IfcHalfSpaceSolid", self.new("IfcPlane", self.new("IfcAxis2Placement3D", at, axis, None)), True
+        )
 
     def seated(self, swept: Swept, name: str | None, one: Seated) -> Any:
         """Return the body of a rafter with its bird's mouth, in the frame of its profile: what lies below the seat is taken away, within a
@@ -130,6 +134,8 @@ class Entities:
         bound = self.new("IfcPolyline", [self.point(p) for p in (*ring, ring[0])])
         below = self.new("IfcPolygonalBoundedHalfSpace", self.new("IfcPlane", place), True, place, bound)
         made = self.new("IfcBooleanClippingResult", "DIFFERENCE", self.solid(swept, name), below)
+        if one.off is not None:
+            made = self.new("IfcBooleanClippingResult", "DIFFERENCE", made, self._beyond(swept, *one.off))
         return self.new("IfcShapeRepresentation", self.body, "Body", "Clipping", [made])
 
     def quantity(self, kind: str, name: str, value: float) -> Any:

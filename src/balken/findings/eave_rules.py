@@ -5,7 +5,6 @@ from collections.abc import Iterable
 from balken.catalog.sections import section
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
-from balken.findings.names import counted
 from balken.framing.eaves import block_size
 
 MOST = 5.0
@@ -46,7 +45,7 @@ def turning(c: Model) -> Iterable[Finding]:
             yield Finding(
                 "turning",
                 "roof",
-                f"{roof.name}: {counted(len(found), 'rafter')} may turn over at the wall",
+                f"{roof.name}: {len(found)} {'rafters' if len(found) > 1 else 'rafter'} may turn over at the wall",
                 f"{size} is more than five times as deep as thick, and neither a tie nailed to it nor a block holds it aside where it bears "
                 f"(IRC R802.8). {'Set blocks between them.' if room else 'Make them shallower, or of plies.'}",
                 (roof.id, one.key),

@@ -12,6 +12,7 @@ from balken.catalog.sections import section
 from balken.framing.pieces import Piece
 from balken.framing.roof_layout import THICK
 from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.tails import fly_cut, with_tail
 from balken.geometry.leaning import Leaning
 from balken.geometry.plane import Point, Ring, add, chords, distance, dot, left, sub, unit
 from balken.geometry.prism import Prism
@@ -110,7 +111,7 @@ def _ladder(
     corners = ((-half, low), (half, low), (half, high), (-half, high))
     ring: Ring = tuple(place(rake.fly + s, t) for s, t in corners)
     solid = Leaning(ring, (*corner, level - plumb), (inward[0] * pitch, inward[1] * pitch), plumb)
-    kept: Leaning | Trimmed = solid
+    kept = with_tail(solid, fly_cut(plan, rake.edge, place(rake.fly, low), lumber.depth))
     for below in _lower(plan, [place(rake.fly, low), place(rake.fly, high)]):
         if isinstance(kept, Leaning):
             cut = trimmed(kept, (-below.slope[0], -below.slope[1], 1.0), below.level + level)

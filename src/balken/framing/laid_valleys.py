@@ -43,7 +43,7 @@ def plane_under(plan: SurfacePlan, at: Place) -> LowerPlane | None:
 
 
 def on_boards(
-    plan: SurfacePlan, m: RoofMember, solid: Leaning | Prism | Seated | None
+    plan: SurfacePlan, m: RoofMember, solid: Leaning | Prism | Seated | Trimmed | None
 ) -> Leaning | Prism | Seated | Trimmed | None:
     """Return a member's solid, cut off where one of its ends comes down on the valley boards of a roof below."""
     made: Leaning | Prism | Seated | Trimmed | None = solid

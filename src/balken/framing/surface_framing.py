@@ -17,6 +17,7 @@ from balken.framing.laid_valleys import on_boards, valley_boards
 from balken.framing.pieces import MadeOf, Piece, split_run
 from balken.framing.roof_layout import THICK, Cut, RoofMember, roof_members
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape
+from balken.framing.tails import shorter, tail_cut, with_tail
 from balken.geometry.leaning import Leaning
 from balken.geometry.plane import (
     Point,
@@ -42,6 +43,7 @@ from balken.model.kinds.roof import RafterSetOut
 from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.value import Value
 
+Cuttable = Prism | Leaning | Seated | Trimmed
 RIDGES = ("2x6", "2x8", "2x10", "2x12", "2x14")
 """Boards tried for ridges, hips and valleys, in rising order."""
 SORTS = {"ridge": "plane-ridge", "hip": "plane-hip", "valley": "plane-valley"}
@@ -256,7 +258,7 @@ def _beside_planes(lines: tuple[Strip, ...]) -> dict[int, tuple[Strip, ...]]:
 
 
 def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[Strip, ...]) -> Piece | None:
-    make: Callable[[SurfacePlan, RoofMember, str, tuple[Strip, ...]], Prism | Leaning | Seated | None]
+    make: Callable[[SurfacePlan, RoofMember, str, tuple[Strip, ...]], Cuttable | None]
     size = boards.own.get(one.key, boards.rafter)
     if one.member.role == "ridge":
         make, size = _ridge, boards.lines.get(one.key, boards.ridge)
@@ -270,14 +272,14 @@ def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[S
     roof, m, wood = plan.roof, one.member, boards.wood.get(one.key, AS_OTHERS)
     lift = plan.bearing + plan.plate_to_top
     start, end = ((x, y, z + lift) for x, y, z in (m.start, m.end))
-    long = m.length + section(size).depth * math.tan(math.radians(m.slope))
+    long = m.length + section(size).depth * math.tan(math.radians(m.slope)) - shorter(plan, m, size)
     return Piece(
         one.key, one.role, roof.id, roof.bearing.level, solid, "timber", start, end, long, size,
         wood.species or roof.rafters.species, wood.grade or roof.rafters.grade, one.wall,
     )  # fmt: skip
 
 
-def _rafter(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Prism | Leaning | Seated | None:
+def _rafter(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Cuttable | None:
     lumber = section(size)
     low, high = m.start[:2], m.end[:2]
     way = unit(low, high)
@@ -286,7 +288,7 @@ def _rafter(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...
     ring = _outline(low, high, way, m, lumber.breadth, lines)
     run = distance(low, high) - m.head.half
     whole = ring is not None and abs(area(ring) - lumber.breadth * (run + m.over)) < 1.0
-    if plain and whole and abs(pitch - plan.roof.pitch) < 1e-9:
+    if plain and whole and abs(pitch - plan.roof.pitch) < 1e-9 and plan.roof.tails == "plumb":
         shape = replace(rafter_shape(plan.roof, run, pitch), over=m.over)
         x, y = add(low, left(way), lumber.breadth / 2.0)
         return Prism((x, y, plan.bearing + m.start[2]), (*way, 0.0), (0.0, 0.0, 1.0), (shape.profile,), lumber.breadth)
@@ -295,7 +297,11 @@ def _rafter(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...
     plumb = lumber.depth * math.hypot(1.0, pitch)
     base = (*low, m.start[2] + plan.bearing + plan.plate_to_top - plumb)
     whole_one = Leaning(ring, base, (way[0] * pitch, way[1] * pitch), plumb)
-    return seated(whole_one, way, dot(way, low), plan.bearing + m.start[2]) if m.at_eave else whole_one
+    if not m.at_eave:
+        return whole_one
+    off = tail_cut(plan, m, size)
+    made = seated(whole_one, way, dot(way, low), plan.bearing + m.start[2], off)
+    return with_tail(made, off) if isinstance(made, Leaning) else made
 
 
 def _outline(low: Point, high: Point, way: Point, m: RoofMember, wide: float, lines: tuple[Strip, ...]) -> Ring | None:
@@ -379,7 +385,7 @@ def _end(cut: Cut, at: Point, way: Point, sign: float, over: float) -> tuple[Poi
     return add(cut.along[0], aside, toward * cut.half), along
 
 
-def _line(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Leaning | Seated | None:
+def _line(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Cuttable | None:
     """Return a hip or valley rafter, its head cut to fit between all it meets there."""
     lumber = section(size)
     low, high = m.start[:2], m.end[:2]
@@ -403,14 +409,18 @@ def _line(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...])
     base = (*low, m.start[2] + plan.bearing + plan.plate_to_top - drop - plumb)
     solid = Leaning(ring, base, (way[0] * pitch, way[1] * pitch), plumb)
     back = _plates_begin(plan, m, half)
-    return solid if back is None else seated(solid, way, dot(way, low) - back, plan.bearing + m.start[2])
+    off = tail_cut(plan, m, size)
+    if back is None:
+        return with_tail(solid, off)
+    made = seated(solid, way, dot(way, low) - back, plan.bearing + m.start[2], off)
+    return with_tail(made, off) if isinstance(made, Leaning) else made
 
 
 def _within_eaves(plan: SurfacePlan, m: RoofMember, ring: Ring) -> Ring:
     """Return a hip in plan, its tail cut along both eaves, so that a fascia runs by."""
     core, n = plan.outline.core, len(plan.outline.core)
     for edge in m.edges:
-        if edge >= 0 and m.over > 0.0:
+        if edge >= 0:
             inward = left(unit(core[edge], core[(edge + 1) % n]))
             if dot(inward, sub(m.start[:2], core[edge])) < 1.0:
                 ring = clipped(ring, inward, dot(inward, core[edge]) - plan.overhangs[edge])

@@ -7,10 +7,13 @@ import shapely
 from msgspec.structs import replace
 
 from balken.geometry.leaning import Leaning
-from balken.geometry.plane import Point, Ring, add, dot, left
+from balken.geometry.plane import Point, Ring, add, clipped, dot, left
 from balken.geometry.prism import Prism
-from balken.geometry.seated import Seated
+from balken.geometry.seated import Off, Seated
 from balken.geometry.solids import Solid
+from balken.geometry.trimmed import Trimmed
+
+FAR = 1e6
 
 
 def notched(solid: Solid, way: Point, cuts: Sequence[Ring]) -> Solid:
@@ -18,9 +21,12 @@ def notched(solid: Solid, way: Point, cuts: Sequence[Ring]) -> Solid:
     the origin, how high.  One that is not so made, or that a cut would part, is returned whole.
     """
     side = from_the_side(solid) if isinstance(solid, Leaning) else solid
+    if isinstance(solid, Trimmed) and isinstance(solid.whole, Leaning):
+        side, cuts = from_the_side(solid.whole), [*cuts, _beyond(way, (solid.normal, solid.least))]
     if isinstance(solid, Seated):
         side = from_the_side(solid.whole)
-        far = 1e6
+        far = FAR
+        cuts = [*cuts, *([_beyond(way, solid.off)] if solid.off is not None else [])]
         seat = ((solid.start, -far), (far, -far), (far, solid.level), (solid.start, solid.level))
         cuts = [*cuts, seat]
     if not isinstance(side, Prism) or side.v != (0.0, 0.0, 1.0) or math.dist(side.u[:2], way) > 1e-6:
@@ -33,6 +39,13 @@ def notched(solid: Solid, way: Point, cuts: Sequence[Ring]) -> Solid:
         return solid
     ring: Ring = tuple((float(x), float(y)) for x, y in shapely.orient_polygons(shape).exterior.coords[:-1])
     return replace(side, rings=(ring, *side.rings[1:]))
+
+
+def _beyond(way: Point, off: Off) -> Ring:
+    """Return what a plane cuts off, seen from the side."""
+    (x, y, z), least = off
+    box: Ring = ((-FAR, -FAR), (FAR, -FAR), (FAR, FAR), (-FAR, FAR))
+    return clipped(box, (-dot(way, (x, y)), -z), -least)
 
 
 def from_the_side(solid: Leaning) -> Prism | None:

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from balken.geometry.leaning import Leaning
 from balken.geometry.plane import Point, Ring, clipped, dot
-from balken.geometry.prism import Vec, View, cross3, depths_of, dot3, extent_of, sub3
+from balken.geometry.prism import Prism, Vec, View, cross3, depths_of, dot3, extent_of, sub3
 from balken.geometry.solids import Swept
 from balken.geometry.trimmed import Trimmed, trimmed
 from balken.value import Value
@@ -19,16 +19,22 @@ GRID = 1e-4
 """Outlines of both parts are joined on a grid so fine, mm."""
 
 
+Off = tuple[Vec, float]
+"""A plane along which a tail is cut off: what lies beyond it stays, normal . p >= least, mm."""
+
+
 class Seated(Value, frozen=True):
     """A leaning solid of which all is taken away that lies below ``level`` beyond a plumb plane: way . p >= start in plan, mm.
 
-    It is a tail before that plane and the rest behind it; where there is no tail the seat runs out at its foot.
+    It is a tail before that plane and the rest behind it; where there is no tail the seat runs out at its foot.  ``off``: how the tail is
+    cut off, a plane that the rest lies wholly beyond.
     """
 
     whole: Leaning
     way: Point
     start: float
     level: float
+    off: Off | None = None
 
     @property
     def parts(self) -> tuple[Leaning | Trimmed, ...]:
@@ -96,15 +102,11 @@ class Seated(Value, frozen=True):
         return self.whole.swept()
 
 
-def seated(solid: Leaning, way: Point, start: float, level: float) -> Leaning | Seated:
+def seated(solid: Leaning, way: Point, start: float, level: float, off: Off | None = None) -> Leaning | Seated:
     """Return a leaning solid with a bird's mouth; itself where nothing of it lies there, or nothing would stay behind the plumb plane."""
-    made = Seated(solid, way, start, level)
+    made = Seated(solid, way, start, level, off)
     behind = clipped(solid.ring, way, start)
-    if (
-        len(behind) < 3
-        or min(solid.low(p) for p in behind) >= level - SAME
-        or not any(isinstance(part, Trimmed) for part in made.parts)
-    ):
+    if len(behind) < 3 or min(solid.low(p) for p in behind) >= level - SAME or not isinstance(made.parts[-1], Trimmed):
         return solid
     return made
 
@@ -115,7 +117,10 @@ def _parts(solid: Seated) -> tuple[Leaning | Trimmed, ...]:
     found: list[Leaning | Trimmed] = []
     before = clipped(whole.ring, (-wx, -wy), -solid.start)
     if len(before) > 2 and shapely.Polygon(before).area > 1.0:
-        found.append(Leaning(before, whole.base, whole.slope, whole.tall))
+        tail: Leaning | Prism | Trimmed | None = Leaning(before, whole.base, whole.slope, whole.tall)
+        if solid.off is not None and isinstance(tail, Leaning):
+            tail = trimmed(tail, *solid.off)
+        found += [tail] if isinstance(tail, Leaning | Trimmed) else []
     behind = clipped(whole.ring, solid.way, solid.start)
     if len(behind) > 2 and shapely.Polygon(behind).area > 1.0:
         kept = trimmed(Leaning(behind, whole.base, whole.slope, whole.tall), (0.0, 0.0, 1.0), solid.level)

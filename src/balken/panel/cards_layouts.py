@@ -68,9 +68,21 @@ OF_PLANES = (
     "purlin_size",
     "framed",
     "fascia",
+    "tails",
+    "tail_plumb",
     "eave_blocks",
 )
-OF_RAFTERS = ("ridge_made", "collar", "tie_raise", "ridge_size", "purlins_at", "purlin_size", "eave_blocks")
+OF_RAFTERS = (
+    "ridge_made",
+    "collar",
+    "tie_raise",
+    "ridge_size",
+    "purlins_at",
+    "purlin_size",
+    "tails",
+    "tail_plumb",
+    "eave_blocks",
+)
 OF_JOISTS_ALONE = (*OF_WOOD, "joists__spacing", "start", "over", "blocking", "deck", "ceiling")
 
 

@@ -551,6 +551,8 @@ FIELDS: dict[type[Record], list[FieldDef]] = {
             lambda p, r: plain("none", *FASCIAS),
             key="fascia",
         ),
+        pick("Tails", "tails", [("plumb", "plumb"), ("square", "square"), ("level", "plumb, level below")]),
+        length("Plumb cut left", "tail_plumb", short=True, hint="where tails are level below it"),
         FieldDef(
             "Blocks at eaves",
             lambda p, r: "between rafters" if r.eave_blocks else "none",

@@ -33,6 +33,10 @@ CollarTies = Literal["none", "spaced", "all"]
 """Across no pairs of rafters, across pairs no farther than 4 ft apart, across all."""
 
 
+TailsCut = Literal["plumb", "square", "level"]
+"""How tails of rafters end: plumb, square to them, or plumb and below that level."""
+
+
 FramedWith = Literal["rafters", "trusses"]
 """What carries its planes."""
 
@@ -60,6 +64,7 @@ class Roof(Record, frozen=True, kw_only=True):
     its rafters are set out, its collar ties.  ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height;
     ``tie_raise``: how high the undersides of its ceiling ties lie over the plates, mm.  ``framed``: with rafters or with ``trusses``.
     ``fascia``: the section of boards before its tails (None: none); ``eave_blocks``: whether blocks stand between its rafters over the walls.
+    ``tails``: how those of its rafters are cut; ``tail_plumb``: how deep their plumb cut is left where they are level below it, mm.
     ``purlins_at``: how far in of the bearing line purlins lie under its rafters, in plan, mm (0: none).
     """
 
@@ -82,6 +87,8 @@ class Roof(Record, frozen=True, kw_only=True):
     purlin_size: str | None = None
     fascia: str | None = None
     eave_blocks: bool = False
+    tails: TailsCut = "plumb"
+    tail_plumb: float = 5.5 * INCH
     framed: FramedWith = "rafters"
     trusses: Trusses = Trusses()
     deck: float = 0.625 * INCH
@@ -108,6 +115,10 @@ def check_roof(project: "Project", roof: Roof) -> None:
         raise EditError("a roof needs a pitch between 1:12 and 75 degrees.", roof.name, "Type one such as 6:12.")
     if not 0.0 <= roof.overhang <= 3000.0:
         raise EditError("the overhang must be 0 to 10 ft (3 m).", roof.name)
+    if not 1.5 * INCH <= roof.tail_plumb <= 1000.0:
+        raise EditError(
+            "of the plumb cut of tails 1 1/2 in to 3 ft (38 to 1000 mm) are left.", roof.name, 'Type such as 5 1/2".'
+        )
     if roof.fascia is not None:
         named(sawn_section, roof.fascia, roof.name)
     for side in roof.sides:

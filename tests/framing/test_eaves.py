@@ -1,0 +1,213 @@
+"""Eaves: fascias mitred round a roof, tails cut square or level, blocks between rafters; by hand, shapely and manifold3d."""
+
+import math
+
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from tests.framing.solids import apart
+from tests.framing.test_gablets import hipped
+from tests.framing.test_surface_roofs import L_HOUSE, roofed
+from tests.loads.test_beams import balanced
+
+from balken.catalog.sections import section
+from balken.derive import derive
+from balken.findings.eave_rules import nominal_ratio
+from balken.findings.fixes import FIXES
+from balken.model import edits
+from balken.model.errors import EditError
+from balken.model.records import Choice
+from balken.model.roof_edits import set_side
+from balken.units.system import FOOT, INCH
+
+
+def of(model, role):
+    return [p for p in model.pieces.values() if p.role == role]
+
+
+def closed(p=None, **fields):
+    return edits.change(p or hipped(), "roof-1", **{"fascia": "2x6", "eave_blocks": True, **fields})
+
+
+LEVEL = edits.change(set_side(hipped(overhang=600.0), "roof-1", "wall-2", pitch=1.0), "roof-1", level_fascias=True)
+
+
+def outline(pieces):
+    return shapely.union_all([shapely.Polygon(ring).buffer(1e-3) for p in pieces for ring in p.solid.plan])
+
+
+@pytest.mark.parametrize("made", [hipped(), roofed(L_HOUSE), LEVEL])
+def test_fascias_run_all_round_outside_the_deck(made):
+    """In plan they fill what lies within 1 1/2 in outside the deck, mitred: by shapely."""
+    model = derive(closed(made))
+    ring = shapely.Polygon(model.surfaces[0].ring)
+    around = ring.buffer(1.5 * INCH, join_style="mitre").difference(ring)
+    found = outline(of(model, "fascia"))
+    assert found.symmetric_difference(around).area < 2e-3 * around.area
+
+
+def test_a_fascia_is_as_high_as_the_deck_before_it_by_hand():
+    """On 6:12 with a foot of overhang its top lies 6 3/4 in under the deck's underside over the wall's face."""
+    model = derive(closed(overhang=12.0 * INCH))
+    plan = model.surfaces[0]
+    boards = of(model, "fascia")
+    for board in boards:
+        assert board.solid.heights[1] == pytest.approx(plan.bearing + plan.plate_to_top - 0.5 * 13.5 * INCH)
+        assert board.solid.heights[1] - board.solid.heights[0] == pytest.approx(5.5 * INCH)
+    # 40 and 28 ft, two overhangs and two thicknesses longer at each corner's outside.
+    round_it = 2.0 * (40.0 + 28.0) * FOOT + 4.0 * 2.0 * (12.0 + 1.5) * INCH
+    assert sum(b.length for b in boards) == pytest.approx(round_it)
+    assert max(b.length for b in boards) <= 16.0 * FOOT + 1.0
+
+
+def test_between_gables_it_ends_over_the_fly_rafters_faces():
+    p = hipped()
+    for wall in ("wall-2", "wall-4"):
+        p = set_side(p, "roof-1", wall, kind="gable")
+    model = derive(closed(p, overhang=12.0 * INCH))
+    assert sum(b.length for b in of(model, "fascia")) == pytest.approx(2.0 * 42.0 * FOOT)
+    assert not derive(closed(p, fascia=None)).of_layouts("fascia")
+
+
+def tails(model):
+    plan = model.surfaces[0]
+    return plan, [(one, model.piece(one.key)) for one in model.planes["roof-1"].members if one.member.over > 0.0]
+
+
+def test_level_tails_end_at_one_height_all_round_by_hand():
+    """Overhang 20 in on 6:12, 5 1/2 in of the plumb cut left: 15 1/2 in under the deck's underside over the wall."""
+    model = derive(closed(overhang=20.0 * INCH, tails="level"))
+    plan, rows = tails(model)
+    level = plan.bearing + plan.plate_to_top - 0.5 * 20.0 * INCH - 5.5 * INCH
+    assert len(rows) > 60
+    for one, piece in rows:
+        assert piece.solid.heights[0] == pytest.approx(level, abs=0.01), one.key
+    common = next(p for one, p in rows if one.member.role == "common rafter")
+    # Its board: from the ridge's face to the tail along the slope, and what of the plumb cut stands out before the end of its top edge.
+    run = 14.0 * FOOT - 0.75 * INCH + 20.0 * INCH
+    assert common.length == pytest.approx(run * math.hypot(1.0, 0.5) + 5.5 * INCH * 0.5 / math.hypot(1.0, 0.5), abs=0.5)
+
+
+def test_square_tails_by_hand():
+    """Cut square, the lower corner of a 2x10 lies 9 1/4 in from the end of its top edge, and the board is no longer than that edge."""
+    model, plumb = derive(closed(overhang=20.0 * INCH, tails="square")), derive(closed(overhang=20.0 * INCH))
+    plan, rows = tails(model)
+    slope = math.atan(0.5)
+    for one, piece in rows:
+        m = one.member
+        if m.role not in ("common rafter", "hip jack"):
+            continue
+        top = plan.bearing + plan.plate_to_top - 0.5 * 20.0 * INCH
+        assert piece.solid.heights[0] == pytest.approx(top - section(piece.section).depth * math.cos(slope), abs=0.01)
+        was = plumb.piece(one.key)
+        assert was.length - piece.length == pytest.approx(section(piece.section).depth * 0.5, abs=0.01)
+        wedge = section(piece.section).depth ** 2 * 0.5 / 2.0 * section(piece.section).breadth
+        assert was.volume - piece.volume == pytest.approx(wedge, rel=1e-6)
+
+
+def test_plumb_tails_are_as_they_were_and_nothing_else_follows_from_the_cut():
+    one, other = derive(closed(tails="plumb")), derive(closed(tails="level"))
+    assert {k: r.used for k, r in one.results.items()} == {k: r.used for k, r in other.results.items()}
+    # Where a cut would lie above the plates it ends there: overhang 1 in, next to nothing of the plumb cut left.
+    short = derive(closed(overhang=1.0 * INCH, tails="level", tail_plumb=1.5 * INCH))
+    plan, rows = tails(short)
+    assert max(p.solid.heights[0] for _, p in rows) <= plan.bearing + 0.01
+    stub = derive(closed(overhang=1.0 * INCH, tails="square"))
+    assert [p.volume for _, p in tails(stub)[1]] == pytest.approx(
+        [p.volume for _, p in tails(derive(closed(overhang=1.0 * INCH)))[1]]
+    )
+
+
+def test_blocks_stand_in_every_bay_by_hand():
+    """Between end rafters of two gables 40 ft apart at 16 in: as many bays as rafters less one; a 2x8 under the deck of 2x10s of 6:12."""
+    p = hipped()
+    for wall in ("wall-2", "wall-4"):
+        p = set_side(p, "roof-1", wall, kind="gable")
+    model = derive(closed(p, ridge_made="beam"))
+    plan, blocks = model.surfaces[0], of(model, "eave block")
+    rafters = [one for one in model.planes["roof-1"].members if one.wall]
+    assert len(blocks) == len(rafters) - 2
+    assert {b.section for b in blocks} == {"2x8"}
+    assert plan.plate_to_top > 7.25 * INCH
+    assert max(b.length for b in blocks) == pytest.approx(14.5 * INCH)
+    assert {round(z, 3) for b in blocks for z in b.solid.heights} == {
+        round(plan.bearing, 3),
+        round(plan.bearing + 7.25 * INCH, 3),
+    }
+
+
+overs = st.sampled_from([0.0, 6.0, 18.0]).map(lambda v: v * INCH)
+
+
+@given(
+    st.sampled_from(["hip", "L", "skew", "half-hip", "gable"]), st.sampled_from(["plumb", "square", "level"]), overs,
+    st.sampled_from([0.3, 0.5, 1.0]), st.sampled_from(["board", "beam"]), st.sampled_from(["2x4", "2x8"]),
+)  # fmt: skip
+@settings(max_examples=15, deadline=None)
+def test_nothing_at_eaves_stands_in_anything(shape, cut, over, pitch, ridge, board):
+    p = (
+        roofed(L_HOUSE)
+        if shape == "L"
+        else roofed([(0, 0), (40, 3), (38, 30), (-4, 25)])
+        if shape == "skew"
+        else hipped()
+    )
+    if shape == "half-hip":
+        p = set_side(p, "roof-1", "wall-2", raised=2.0 * FOOT)
+    if shape == "gable":
+        p = set_side(p, "roof-1", "wall-2", kind="gable")
+    model = derive(closed(p, overhang=over, pitch=pitch, tails=cut, ridge_made=ridge, fascia=board))
+    balanced(model)
+    others = [p for p in model.pieces.values() if p.role != "wall layer"]
+    apart([p for p in others if p.role in ("fascia", "eave block", "hip rafter")], others, 1000.0)
+
+
+def test_tails_of_hips_and_corner_girders_stay_within_both_eaves():
+    for framed in ("rafters", "trusses"):
+        model = derive(closed(framed=framed, overhang=18.0 * INCH))
+        ring = shapely.Polygon(model.surfaces[0].ring).buffer(0.5, join_style="mitre")
+        for piece in model.pieces.values():
+            if piece.owner == "roof-1" and piece.role not in ("fascia", "roof plane"):
+                for plan in piece.solid.plan:
+                    assert ring.covers(shapely.Polygon(plan)), piece.key
+
+
+def test_rafters_that_may_turn_over_are_told():
+    """IRC R802.8: 2x12 is 6 to 1; with a 2x tie beside it 3 to 1; of two plies 3 to 1; 2x10 is 5 to 1, which is not more than 5."""
+    assert [nominal_ratio(*x) for x in (("2x12",), ("2x12", "2x6"), ("2-2x12",), ("2x10",))] == [6.0, 3.0, 3.0, 5.0]
+    deep = Choice(size="2x12", spacing=24.0 * INCH)
+    model = derive(edits.change(hipped(), "roof-1", rafters=deep, ridge_made="beam"))
+    (told,) = (f for f in model.findings if f.code == "turning")
+    assert "R802.8" in told.why
+    mended = FIXES[told.fix.command](model.project, *told.fix.args, **dict(told.fix.fields))
+    assert not [f for f in derive(mended).findings if f.code == "turning"]
+    # Under a ridge board commons are tied; jacks of the hips, without ties, are not.
+    board = derive(edits.change(hipped(), "roof-1", rafters=deep))
+    (told,) = (f for f in board.findings if f.code == "turning")
+    assert int(told.what.split(": ")[1].split()[0]) < len([x for x in board.planes["roof-1"].members if x.wall])
+    assert not [f for f in derive(hipped(ridge_made="beam")).findings if f.code == "turning"]
+
+
+def test_bad_input_is_refused_in_words():
+    for fields, told in (({"fascia": "3x7"}, "lumber size"), ({"tail_plumb": 10.0}, "plumb cut")):
+        with pytest.raises(EditError, match=told):
+            closed(**fields)
+
+
+@pytest.mark.parametrize("cut", ["square", "level"])
+def test_end_rafters_notched_for_lookouts_keep_the_cut_of_their_tails(cut):
+    p = hipped(overhang=20.0 * INCH, fascia="2x6")
+    for wall in ("wall-2", "wall-4"):
+        p = set_side(p, "roof-1", wall, kind="gable")
+    model, plumb = derive(edits.change(p, "roof-1", tails=cut)), derive(p)
+    (row, *_) = model.planes["roof-1"].lookouts.rows
+    key = row.row.rafters[0]
+    common = next(
+        k
+        for k, x in plumb.pieces.items()
+        if x.role == "rafter" and k not in {r for y in plumb.planes["roof-1"].lookouts.rows for r in y.row.rafters}
+    )
+    gone = [plumb.pieces[k].volume - model.pieces[k].volume for k in (key, common)]
+    assert gone[0] == pytest.approx(gone[1], rel=1e-3)
+    assert gone[0] > 1e4

@@ -5,7 +5,7 @@ stand on the plates in the outer face of the wall, of the deepest section that l
 """
 
 import itertools
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 
 import shapely
 
@@ -13,9 +13,10 @@ from balken.catalog.sections import section
 from balken.framing.pieces import Piece, split_run
 from balken.framing.roof_layout import THICK
 from balken.framing.surface_roofs import SurfacePlan
-from balken.geometry.plane import Point, Ring, add, cross, distance, dot, left, meet, sub, unit
-from balken.geometry.prism import box, upright
+from balken.geometry.plane import Point, Ring, add, area, clipped, cross, distance, dot, left, meet, sub, unit
+from balken.geometry.prism import Vec, box, upright
 from balken.geometry.roof_surface import RoofLine
+from balken.geometry.trimmed import leaning_of
 from balken.model.naming import Places, piece_name, place_at
 from balken.units.system import INCH
 
@@ -128,14 +129,14 @@ def eave_blocks(plan: SurfacePlan, pieces: Sequence[Piece]) -> tuple[Piece, ...]
     if size is None:
         return ()
     lumber, found = section(size), list[Piece]()
+    # A rafter's seat takes nothing off its outline in plan.
+    near = [(p, (leaning_of(p.solid) or p.solid).extent) for p in pieces if p.role not in OVER]
     for face in plan.surface.faces:
         k = face.edge
         a, b = core[k], core[(k + 1) % len(core)]
         way, low = unit(a, b), plan.bearing + plan.edges[k].start
         inward = left(way)
-        ring = [*((p, 0.0) for p in (a, b)), *((p, THICK) for p in (b, a))]
-        strip = shapely.Polygon([add(p, inward, t) for p, t in ring])
-        stands = _standing(strip, (low, low + lumber.depth), pieces, (a, way))
+        stands = _standing(near, (low, low + lumber.depth), (a, way, inward), distance(a, b))
         for first, last in itertools.pairwise(stands):
             start, end = first[1], last[0]
             if not SHORTEST <= end - start <= WIDEST:
@@ -153,24 +154,33 @@ def eave_blocks(plan: SurfacePlan, pieces: Sequence[Piece]) -> tuple[Piece, ...]
 
 
 def _standing(
-    strip: shapely.Polygon, between: tuple[float, float], pieces: Iterable[Piece], seen: tuple[Point, Point]
+    pieces: Sequence[tuple[Piece, tuple[Vec, Vec]]],
+    between: tuple[float, float],
+    seen: tuple[Point, Point, Point],
+    long: float,
 ) -> list[tuple[float, float]]:
-    """Return from where to where along an eave pieces stand in a strip between two heights, those that touch as one."""
-    origin, way = seen
-    shapely.prepare(strip)
-    x0, y0, x1, y1 = strip.bounds
+    """Return from where to where along an eave pieces stand between two heights where its blocks are to, those that touch as one;
+    ``pieces``: with their extents, ``seen``: the first corner of the eave, the ways along it and inward; ``long``: that is, mm.
+    """
+    origin, way, inward = seen
+    x, y = origin
+    aside = abs(inward[0]), abs(inward[1])
     rows = []
-    for piece in pieces:
-        if piece.role in OVER:
+    for piece, (low, high) in pieces:
+        if low[2] >= between[1] or high[2] <= between[0]:
             continue
-        low, high = piece.solid.extent
-        if low[0] > x1 or high[0] < x0 or low[1] > y1 or high[1] < y0 or low[2] >= between[1] or high[2] <= between[0]:
+        half = (aside[0] * (high[0] - low[0]) + aside[1] * (high[1] - low[1])) / 2.0
+        middle = inward[0] * ((low[0] + high[0]) / 2.0 - x) + inward[1] * ((low[1] + high[1]) / 2.0 - y)
+        if middle + half <= 0.0 or middle - half >= THICK:
             continue
         for ring in piece.solid.plan:
-            shape = shapely.Polygon(ring).intersection(strip)
-            if shape.area > 1.0:
-                along = [dot(way, sub((float(x), float(y)), origin)) for x, y in shapely.get_coordinates(shape)]
-                rows.append((min(along), max(along)))
+            start = dot(inward, origin)
+            part = clipped(ring, inward, start)
+            part = clipped(part, (-inward[0], -inward[1]), -start - THICK) if len(part) > 2 else ()
+            if len(part) > 2 and abs(area(part)) > 1.0:
+                along = [min(max(dot(way, sub(p, origin)), 0.0), long) for p in part]
+                if max(along) > min(along):
+                    rows.append((min(along), max(along)))
     found: list[tuple[float, float]] = []
     for row in sorted(rows):
         if found and row[0] < found[-1][1] + TOUCH:

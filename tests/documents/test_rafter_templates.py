@@ -3,8 +3,11 @@
 import math
 import re
 
+import numpy as np
 import pytest
 import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from tests.framing.test_surface_roofs import roofed
 
 from balken.catalog.sections import section
@@ -13,7 +16,9 @@ from balken.derive import derive
 from balken.documents.display import Area, Text
 from balken.documents.rafter_templates import draw_template, rafter_templates
 from balken.documents.roof_sheets import roof_sheets
+from balken.framing.surface_framing import backing
 from balken.geometry.leaning import Leaning
+from balken.geometry.plane import left, unit
 from balken.geometry.prism import Prism
 from balken.model import edits
 from balken.model.roof_edits import set_side
@@ -86,6 +91,32 @@ def test_what_the_framing_square_says():
     assert all(any("45.0\u00b0 (across the top edge 41.8\u00b0)" in row for row in rows) for rows in jacks)
     hips = [rows for one, rows in found.values() if one.piece.role == "hip rafter"]
     assert all("plumb cuts 19.5\u00b0 from square" in rows for rows in hips)  # atan(6/17)
+    # Backing: its planes turn from level by atan(sin 45 x 6/12 x cos 19.5), by hand.
+    assert all(any(row.endswith("bevelled 18.4\u00b0") for row in rows) for rows in hips)
+
+
+@given(st.floats(0.1, 1.5), st.floats(0.1, 1.5))
+@settings(max_examples=10, deadline=None)
+def test_the_bevel_of_a_backed_hip_is_that_of_its_planes(pitch, other):
+    """Between the normals of both planes, seen along the hip, by vectors."""
+    model = derive(set_side(roofed(RECTANGLE, pitch=pitch, overhang=0.0), "roof-1", "wall-2", pitch=other))
+    hip = next(
+        x.member for x in model.planes["roof-1"].members if x.member.role == "hip" and set(x.member.edges) == {0, 1}
+    )
+    run = np.array(hip.end) - np.array(hip.start)
+    axis = run / np.linalg.norm(run)
+    aside = np.cross(axis, (0.0, 0.0, 1.0))
+    aside /= np.linalg.norm(aside)
+    up = np.cross(aside, axis)
+    found = backing(model.surfaces[0], hip)
+    for edge, angle in zip(hip.edges, found, strict=True):
+        core = model.surfaces[0].outline.core
+        way = unit(core[edge], core[(edge + 1) % len(core)])
+        p = pitch if edge == 0 else other
+        normal = np.array((-left(way)[0] * p, -left(way)[1] * p, 1.0))
+        # A plane's line across the hip: square to its normal and to the axis.
+        line = np.cross(normal, axis)
+        assert abs(math.degrees(math.atan2(abs(line @ up), abs(line @ aside)))) == pytest.approx(angle, abs=1e-3)
 
 
 def test_tail_and_bearing_line_are_told_apart():

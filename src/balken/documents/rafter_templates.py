@@ -17,6 +17,7 @@ from balken.framing.lookouts import LookoutRow
 from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES
 from balken.framing.roof_layout import RoofMember, top_edge
+from balken.framing.surface_framing import backing, line_drop
 from balken.framing.tails import tail_cut
 from balken.geometry.plane import Point, Ring, area, cross, distance, sub, turn
 from balken.geometry.prism import View, cross3, unit3
@@ -46,6 +47,10 @@ class Template(NamedTuple):
     """What is let into it."""
     tail: str = ""
     """How its tail is cut, where that is not plumb: square, or level below."""
+    drop: float = 0.0
+    """How far a hip lies below the line of its planes, mm."""
+    backing: tuple[float, ...] = ()
+    """By how much its top edge would be bevelled at both sides instead, degrees."""
 
     @property
     def notch(self) -> float:
@@ -71,7 +76,12 @@ def rafter_templates(model: Model) -> tuple[Template, ...]:
         lies, tail = let_in.get(first.key), ""
         if member is not None and tail_cut(plans[first.owner], member, first.section) is not None:
             tail = plans[first.owner].roof.tails
-        found.append(Template(mark, first, same, len(pieces) - same, member, foot, lies, tail))
+        one = Template(mark, first, same, len(pieces) - same, member, foot, lies, tail)
+        if member is not None and member.role == "hip":
+            plan = plans[first.owner]
+            breadth = section(first.section).breadth
+            one = one._replace(drop=line_drop(plan, member, breadth), backing=backing(plan, member))
+        found.append(one)
     return tuple(found)
 
 
@@ -208,6 +218,9 @@ def _notes(
         steep = 1.0 / math.cos(math.radians(slope))
         sides = ", ".join(format_length(t * steep, units) for t in one.lookouts.places)
         yield f"notches for {one.lookouts.size} on edge, from the bearing line to the lower side of each {sides}"
+    if one.drop > 0.0:
+        turned = " and ".join(f"{b:.1f}\u00b0" for b in sorted({round(b, 1) for b in one.backing}))
+        yield f"lies {format_inches(one.drop, units)} below the line of its planes; backed instead, its top edge is bevelled {turned}"
     member = one.member
     if member is not None:
         start = "roof below" if member.laid else "bearing line" if member.at_eave else "valley's middle"

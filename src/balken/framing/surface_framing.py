@@ -467,14 +467,23 @@ def line_drop(plan: SurfacePlan, m: RoofMember, thick: float) -> float:
 
 def hip_drop(plan: SurfacePlan, member: RoofMember, thick: float) -> float:
     """Return how far a hip lies below the line of its planes, so that its edges meet them, mm."""
+    return max((thick / 2.0 * fall for fall in _falls(plan, member)), default=0.0)
+
+
+def backing(plan: SurfacePlan, member: RoofMember) -> tuple[float, ...]:
+    """Return how far the planes at both sides of a hip turn from level, seen along it, degrees: by so much its top edge is bevelled where it
+    is backed.
+    """
+    level = math.cos(math.radians(member.slope))
+    return tuple(math.degrees(math.atan(fall * level)) for fall in _falls(plan, member))
+
+
+def _falls(plan: SurfacePlan, member: RoofMember) -> list[float]:
+    """Return how fast the planes at both sides of a hip fall away from it, plumb, square to it in plan."""
     core = plan.outline.core
     aside = left(unit(member.start[:2], member.end[:2]))
-    drops = []
-    for edge in member.edges:
-        if edge >= 0:
-            inward = left(unit(core[edge], core[(edge + 1) % len(core)]))
-            drops.append(thick / 2.0 * plan.edges[edge].pitch * abs(dot(inward, aside)))
-    return max(drops, default=0.0)
+    ways = ((e, left(unit(core[e], core[(e + 1) % len(core)]))) for e in member.edges if e >= 0)
+    return [plan.edges[e].pitch * abs(dot(inward, aside)) for e, inward in ways]
 
 
 def _ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Prism | Leaning | None:

@@ -160,7 +160,10 @@ def test_nothing_at_eaves_stands_in_anything(shape, cut, over, pitch, ridge, boa
     model = derive(closed(p, overhang=over, pitch=pitch, tails=cut, ridge_made=ridge, fascia=board))
     balanced(model)
     others = [p for p in model.pieces.values() if p.role != "wall layer"]
-    apart([p for p in others if p.role in ("fascia", "eave block", "hip rafter")], others, 1000.0)
+    roles = {"fascia", "eave block", "hip rafter", "valley rafter", "fly rafter"}
+    if shape != "skew":  # there plates end square a little outside the corner
+        roles.add("rafter")
+    apart([p for p in others if p.role in roles], others, 1000.0)
 
 
 def test_tails_of_hips_and_corner_girders_stay_within_both_eaves():

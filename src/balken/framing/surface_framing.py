@@ -298,7 +298,10 @@ def _rafter(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...
     base = (*low, m.start[2] + plan.bearing + plan.plate_to_top - plumb)
     whole_one = Leaning(ring, base, (way[0] * pitch, way[1] * pitch), plumb)
     if not m.at_eave:
-        return whole_one
+        if m.foot.kind != "valley":
+            return whole_one
+        # Beside an inner corner a valley's first jack lies over the plates there.
+        return with_tail(whole_one, ((0.0, 0.0, 1.0), plan.bearing + plan.edges[m.edges[0]].start))
     off = tail_cut(plan, m, size)
     made = seated(whole_one, way, dot(way, low), plan.bearing + m.start[2], off)
     return with_tail(made, off) if isinstance(made, Leaning) else made

@@ -83,6 +83,12 @@ OF_RAFTERS = (
     "tail_plumb",
     "eave_blocks",
 )
+ROOF_GROUPS = (
+    ("Eaves", ("overhang", "level_fascias", "fascia", "tails", "tail_plumb", "eave_blocks")),
+    ("Ridges, ties and purlins", ("ridge_made", "ridge_size", "collar", "tie_raise", "purlins_at", "purlin_size")),
+    ("Deck", ("deck",)),
+)
+"""What is typed of a roof of planes under headings of its own."""
 OF_JOISTS_ALONE = (*OF_WOOD, "joists__spacing", "start", "over", "blocking", "deck", "ceiling")
 
 
@@ -288,16 +294,23 @@ def roof_card(session: Session, roof: Roof) -> Card:
     trussed = roof.framed == "trusses" and not getattr(session.model.trusses.get(roof.id), "problem", "")
     if trussed:
         hidden = (*hidden, *OF_RAFTERS)
-    parts = entries(session, [roof], [f for f in FIELDS[Roof] if f.key not in hidden])
+    if roof.tails != "level":
+        hidden = (*hidden, "tail_plumb")
+    rows = [f for f in FIELDS[Roof] if f.key not in hidden]
+    grouped = {key for _, keys in ROOF_GROUPS for key in keys} if roof.shape == "planes" else set()
+    parts = entries(session, [roof], [f for f in rows if f.key not in grouped])
+    for heading, keys in ROOF_GROUPS if grouped else ():
+        fields = [f for f in rows if f.key in keys]
+        parts += [heading, *entries(session, [roof], fields)] if fields else []
     parts += roof_deck_parts(session, roof)
     if roof.shape == "planes":
         design = session.model.designs.get((roof.id, "rafters"))
         if roof.framed == "trusses":
             parts += truss_parts(session, roof)
         if not trussed:
-            parts += [*(["Rafters"] if roof.framed == "trusses" else []), *entries(session, [roof], RAFTER_FIELDS)]
+            parts += ["Rafters", *entries(session, [roof], RAFTER_FIELDS)]
         if design is not None:
-            parts += design_parts(session, design, "Rafters", roof.id, "rafters")
+            parts += design_parts(session, design, "", roof.id, "rafters")
         ties = session.model.designs.get((roof.id, "ties"))
         if ties is not None:
             parts.append("Ceiling ties")

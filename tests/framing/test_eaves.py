@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.framing.solids import apart
 from tests.framing.test_gablets import hipped
+from tests.framing.test_joined_roofs import joined
 from tests.framing.test_surface_roofs import L_HOUSE, roofed
 from tests.loads.test_beams import balanced
 
@@ -144,7 +145,7 @@ overs = st.sampled_from([0.0, 6.0, 18.0]).map(lambda v: v * INCH)
     st.sampled_from(["hip", "L", "skew", "half-hip", "gable"]), st.sampled_from(["plumb", "square", "level"]), overs,
     st.sampled_from([0.3, 0.5, 1.0]), st.sampled_from(["board", "beam"]), st.sampled_from(["2x4", "2x8"]),
 )  # fmt: skip
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=10, deadline=None)
 def test_nothing_at_eaves_stands_in_anything(shape, cut, over, pitch, ridge, board):
     p = (
         roofed(L_HOUSE)
@@ -214,3 +215,14 @@ def test_end_rafters_notched_for_lookouts_keep_the_cut_of_their_tails(cut):
     gone = [plumb.pieces[k].volume - model.pieces[k].volume for k in (key, common)]
     assert gone[0] == pytest.approx(gone[1], rel=1e-3)
     assert gone[0] > 1e4
+
+
+def test_beside_another_roof_a_fascia_ends_before_that_ones():
+    """A wing that runs on over the main roof: both with fascias, tails and blocks, its own run through."""
+    p = joined()
+    for roof in ("roof-1", "roof-2"):
+        p = edits.change(p, roof, fascia="2x6", eave_blocks=True, tails="level", overhang=18.0 * INCH)
+    model = derive(p)
+    balanced(model)
+    others = [p for p in model.pieces.values() if p.role != "wall layer"]
+    apart([p for p in others if p.role in ("fascia", "eave block")], others, 1000.0)

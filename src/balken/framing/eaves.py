@@ -15,6 +15,7 @@ from balken.framing.roof_layout import THICK
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, Ring, add, area, clipped, cross, distance, dot, left, meet, sub, unit
 from balken.geometry.prism import Vec, box, upright
+from balken.geometry.roof_joins import polygons_of
 from balken.geometry.roof_surface import RoofLine
 from balken.geometry.trimmed import leaning_of
 from balken.model.naming import Places, piece_name, place_at
@@ -30,6 +31,9 @@ SHORTEST = 50.0
 """Nobody nails in a block shorter than this, mm."""
 TOUCH = 1.0
 """Ends of eaves nearer than this are one, mm."""
+GRID = 1e-3
+LEAST = 1e3
+"""What of a fascia is smaller in plan is none, mm2."""
 SHARPEST = 0.1
 """Sine of the angle under which fascias are no longer mitred."""
 
@@ -52,6 +56,8 @@ def fascias(plan: SurfacePlan, stock: float) -> tuple[Piece, ...]:
         return ()
     lumber = section(roof.fascia)
     eaves = [line for line in plan.whole.lines if line.kind == "eave" and distance(*_plan(line)) > TOUCH]
+    beside = shapely.union_all([shapely.Polygon(ring) for ring in plan.over], grid_size=GRID)
+    beside = beside.buffer(lumber.breadth, join_style="mitre")
     places = Places()
     for line in eaves:
         edge = line.edges[0]
@@ -67,24 +73,32 @@ def fascias(plan: SurfacePlan, stock: float) -> tuple[Piece, ...]:
                 if met is not None and abs(cross(way, along)) > SHARPEST:
                     outer[end] = met
         top = line.start[2] + plan.bearing + plan.plate_to_top - plan.edges[edge].pitch * lumber.breadth
-        low, high = (pick(dot(way, sub(p, a)) for p in (*inner, *outer)) for pick in (min, max))
-        for u, v in split_run(high - low, stock):
-            ring = _part((*inner, outer[1], outer[0]), a, way, (low + u, low + v))
-            if len(ring) < 3:
-                continue
-            name = places.text(
-                "fascia",
-                place_at(plan.outline.walls[edge], dot(way, sub(add(a, way, low + u), plan.outline.core[edge]))),
-            )
-            ends = [(*add(a, way, low + x), top) for x in (u, v)]
-            found.append(
-                Piece(
-                    piece_name(roof.id, "fascia", name), "fascia", roof.id, roof.bearing.level,
-                    upright(ring, top - lumber.depth, lumber.depth), "timber", ends[0], ends[1], v - u, roof.fascia,
-                    roof.rafters.species, roof.rafters.grade,
-                )
-            )  # fmt: skip
+        for whole in _beside_others((*inner, outer[1], outer[0]), beside):
+            low, high = (pick(dot(way, sub(p, a)) for p in whole) for pick in (min, max))
+            for u, v in split_run(high - low, stock):
+                ring = _part(whole, a, way, (low + u, low + v))
+                if len(ring) < 3:
+                    continue
+                begins = dot(way, sub(add(a, way, low + u), plan.outline.core[edge]))
+                name = places.text("fascia", place_at(plan.outline.walls[edge], begins))
+                ends = [(*add(a, way, low + x), top) for x in (u, v)]
+                found.append(
+                    Piece(
+                        piece_name(roof.id, "fascia", name), "fascia", roof.id, roof.bearing.level,
+                        upright(ring, top - lumber.depth, lumber.depth), "timber", ends[0], ends[1], v - u, roof.fascia,
+                        roof.rafters.species, roof.rafters.grade,
+                    )
+                )  # fmt: skip
     return tuple(found)
+
+
+def _beside_others(ring: Ring, others: shapely.Geometry) -> list[Ring]:
+    """Return what of a fascia in plan lies beside roofs that run on over this one and their own fascias."""
+    if others.is_empty:
+        return [ring]
+    shape = shapely.Polygon(ring).difference(others, grid_size=GRID)
+    rings = ([(float(x), float(y)) for x, y in p.exterior.coords[:-1]] for p in polygons_of(shape) if p.area > LEAST)
+    return [tuple(corners) for corners in rings]
 
 
 def _plan(line: RoofLine) -> tuple[Point, Point]:

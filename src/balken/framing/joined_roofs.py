@@ -144,6 +144,7 @@ def run_under(plan: SurfacePlan, uppers: tuple[Above, ...]) -> SurfacePlan:
         shares=tuple(s for face in faces for s in shares_of(face, plan.outline, plan.deep[face.edge])),
         covered=tuple(_ring(p) for p in polygons_of(covers) if p.area > 1e3),
         gone=tuple(_ring(p) for p in polygons_of(gone) if p.area > 1e3),
+        over=tuple(plane.ring for u in uppers for plane in u.planes),
     )
 
 

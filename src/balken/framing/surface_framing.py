@@ -354,8 +354,11 @@ def _reaches(ring: Ring, box: Box, middle: Point, line: Strip, edge: int) -> boo
     ):
         return True
     x0, y0, x1, y1 = box
+    tail = add(a, unit(b, a), line.member.over)
     near = [
-        end for end in (a, b) if x0 - line.half < end[0] < x1 + line.half and y0 - line.half < end[1] < y1 + line.half
+        end
+        for end in (a, b, tail)
+        if x0 - line.half < end[0] < x1 + line.half and y0 - line.half < end[1] < y1 + line.half
     ]
     if not near:
         return False

@@ -52,7 +52,7 @@ class SurfacePlan:
 
     ``laid_on``: planes of lower roofs that it runs on onto, as high as their valley boards, over its own planes' height 0,
     ``beneath``: the outlines of those; of a lower
-    roof, ``covered``: what of it lies under others, ``gone``: what of its overhangs is left out there, in plan.  ``trussed``: trusses carry it;
+    roof, ``covered``: what of it lies under others, ``gone``: what of its overhangs is left out there, ``over``: the outlines of the planes of those, in plan.  ``trussed``: trusses carry it;
     ``under``: what of its planes runs on under those of its own wings then, ``under_decks``: as far as there is room for a deck.
     """
 
@@ -73,6 +73,7 @@ class SurfacePlan:
     beneath: tuple[Ring, ...] = ()
     covered: tuple[Ring, ...] = ()
     gone: tuple[Ring, ...] = ()
+    over: tuple[Ring, ...] = ()
     trussed: bool = False
     under: tuple[RoofFace, ...] = ()
     under_decks: tuple[RoofFace, ...] = ()

@@ -185,6 +185,17 @@ def test_any_wing_lies_where_it_is_the_higher_and_balances(fields, hip, main_hip
         "ridge_made": "board",
     }
 )
+@example(  # its last lookout is let in right before the ridge
+    {
+        "pitch": 1 / 3,
+        "wing": (2.0, 17.0, 5.0),
+        "wing_pitch": None,
+        "lower": 0.0,
+        "over": 600.0,
+        "skew": 0.0,
+        "ridge_made": "beam",
+    }
+)
 @settings(max_examples=10, deadline=None)
 def test_nothing_of_the_wing_stands_in_the_main_roof(fields):
     # Askew, the rafter over the corner between both walls touches the lower deck by some mm.

@@ -234,6 +234,7 @@ def test_it_ends_at_hips_and_holds_the_jacks_that_reach_over_it():
 @settings(max_examples=12)
 @example(at=7.0, pitch=0.75, overhang=1.0, hips=True, made="beam")
 @example(at=5.0, pitch=0.5, overhang=1.5, hips=False, made="board")
+@example(at=2.02, pitch=1.0, overhang=1e-5, hips=True, made="board")
 def test_all_loads_come_down(at, pitch, overhang, hips, made):
     p = winged(pitch=pitch, overhang=overhang * FOOT, purlins_at=at * FOOT, ridge_made=made)
     if not hips:

@@ -111,7 +111,8 @@ def _ladder(
     corners = ((-half, low), (half, low), (half, high), (-half, high))
     ring: Ring = tuple(place(rake.fly + s, t) for s, t in corners)
     solid = Leaning(ring, (*corner, level - plumb), (inward[0] * pitch, inward[1] * pitch), plumb)
-    kept = with_tail(solid, fly_cut(plan, rake.edge, place(rake.fly, low), lumber.depth))
+    off = fly_cut(plan, rake.edge, place(rake.fly, low), lumber.depth)
+    kept = with_tail(solid, off)
     for below in _lower(plan, [place(rake.fly, low), place(rake.fly, high)]):
         if isinstance(kept, Leaning):
             cut = trimmed(kept, (-below.slope[0], -below.slope[1], 1.0), below.level + level)
@@ -119,6 +120,9 @@ def _ladder(
     name = (f"{rake.edge}", f"{rake.gable}")
     ends3 = [(*place(rake.fly, t), level + pitch * t) for t in ends]
     long = (high - low) * steep + lumber.depth * pitch
+    if off is not None:
+        left_over = 0.0 if roof.tails == "square" else level + pitch * low - off[1]
+        long -= max(plumb - left_over, 0.0) * pitch / steep
     made = [
         Piece(
             piece_name(roof.id, "fly", *name), "fly rafter", roof.id, roof.bearing.level, kept, "timber", ends3[0], ends3[1], long,

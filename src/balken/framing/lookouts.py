@@ -100,16 +100,16 @@ def lookout_row(
     corner, way, _ = eave(plan, edge)
     inward = 1.0 if rake.fly < rake.wall else -1.0  # along the eave, from the wall into the house
     mine = sorted(
-        (inward * (dot(way, sub(one.member.start[:2], corner)) - rake.wall), one.key)
+        (inward * (dot(way, sub(one.member.start[:2], corner)) - rake.wall), one.key, one.member.head.half)
         for one in members
         if one.wall and one.member.edges[0] == edge and one.member.role == "common rafter" and one.member.at_eave
     )
     if len(mine) < 2 or not 0.0 < mine[0][0] < THICK:
         return None
-    (end, first), (inner, second) = mine[:2]
+    (end, first, half), (inner, second, _) = mine[:2]
     strip = (mine[2][0] - end) / 2.0 if len(mine) > 2 else inner - end
     steep = math.hypot(1.0, plan.edges[edge].pitch)
-    begin, top = _over_plates(plan, edge, size), _top(plan, edge, rake.wall) - _under_ridge(plan, edge, size)
+    begin, top = _over_plates(plan, edge, size), _top(plan, edge, rake.wall) - _under_ridge(plan, edge, size, half)
     places = _places(begin, top, apart / steep, _beside_tie(plan, edge, size, tie))
     if not places:
         return None
@@ -153,10 +153,12 @@ def _over_plates(plan: SurfacePlan, edge: int, size: str) -> float:
     return max(2.0 * plan.deep[edge], over / pitch) + OVER_PLATE
 
 
-def _under_ridge(plan: SurfacePlan, edge: int, size: str) -> float:
-    """Return how far in of the ridge's middle the uppermost lookout stands, in plan, so that neither it nor its notch reaches into the board."""
+def _under_ridge(plan: SurfacePlan, edge: int, size: str, half: float) -> float:
+    """Return how far in of the ridge's middle the uppermost lookout stands, in plan, so that neither it nor its notch reaches into the board
+    or beam, which is ``half`` so thick to each side.
+    """
     pitch, lumber = plan.edges[edge].pitch, section(size)
-    return THICK + (lumber.breadth + pitch * lumber.depth) / math.hypot(1.0, pitch)
+    return half + THICK / 2.0 + (lumber.breadth + pitch * lumber.depth) / math.hypot(1.0, pitch)
 
 
 def _top(plan: SurfacePlan, edge: int, at: float) -> float:

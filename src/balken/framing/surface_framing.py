@@ -272,7 +272,8 @@ def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[S
     roof, m, wood = plan.roof, one.member, boards.wood.get(one.key, AS_OTHERS)
     lift = plan.bearing + plan.plate_to_top
     start, end = ((x, y, z + lift) for x, y, z in (m.start, m.end))
-    long = m.length + section(size).depth * math.tan(math.radians(m.slope)) - shorter(plan, m, size)
+    long = m.length + section(size).depth * math.tan(math.radians(m.slope))
+    long -= shorter(plan, m, size, line_drop(plan, m, section(size).breadth))
     return Piece(
         one.key, one.role, roof.id, roof.bearing.level, solid, "timber", start, end, long, size,
         wood.species or roof.rafters.species, wood.grade or roof.rafters.grade, one.wall,

@@ -38,6 +38,8 @@ VALLEY_BOARD = 1.5 * INCH
 """Boards on a lower roof's deck on which the rafters of an upper one stand, mm thick."""
 THINNEST = 1.0
 """A plane without a deck is shown this thick, mm."""
+LEAST_OVER = 1.0
+"""What overhangs less does not, mm."""
 Share = tuple[str, Point, float, int]
 """A wall, a place on it, what of the roof comes there in plan, mm2; the number of that plane's edge."""
 
@@ -183,7 +185,7 @@ def _sides(roof: Roof, outline: Outline) -> tuple[list[RoofEdge], list[float]]:
         if over is None:
             level = roof.level_fascias and side.kind == "eave"
             over = roof.overhang * roof.pitch / pitch if level else roof.overhang
-        overhangs.append(0.0 if side.kind in ("wall", "roof") else over)
+        overhangs.append(0.0 if side.kind in ("wall", "roof") or over < LEAST_OVER else over)
     return edges, overhangs
 
 

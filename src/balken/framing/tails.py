@@ -65,15 +65,15 @@ def soffit(plan: SurfacePlan, m: RoofMember) -> float:
     return min(rows) - plan.roof.tail_plumb
 
 
-def shorter(plan: SurfacePlan, m: RoofMember, size: str) -> float:
-    """Return by how much the board of a member is shorter than one that ends plumb, mm."""
+def shorter(plan: SurfacePlan, m: RoofMember, size: str, drop: float = 0.0) -> float:
+    """Return by how much the board of a member is shorter than one that ends plumb, mm; ``drop``: how far it lies below its planes."""
     cut = tail_cut(plan, m, size)
     if cut is None:
         return 0.0
     slope = math.radians(m.slope)
     if plan.roof.tails == "square":
         return section(size).depth * math.tan(slope)
-    top = m.start[2] + plan.bearing + plan.plate_to_top - math.tan(slope) * m.over
+    top = m.start[2] + plan.bearing + plan.plate_to_top - math.tan(slope) * m.over - drop
     return max(section(size).depth / math.cos(slope) - (top - cut[1]), 0.0) * math.sin(slope)
 
 

@@ -14,11 +14,13 @@ from balken.geometry.solids import Solid
 from balken.geometry.trimmed import Trimmed
 
 FAR = 1e6
+SPLINTER = 2_500.0
+"""What a cut close to its end parts from a member and is smaller falls off, mm2."""
 
 
 def notched(solid: Solid, way: Point, cuts: Sequence[Ring]) -> Solid:
     """Return a member that rises along ``way`` with cuts out of it from side to side; each as its outline: how far along that way from
-    the origin, how high.  One that is not so made, or that a cut would part, is returned whole.
+    the origin, how high.  One that is not so made, or that a cut would part in two, is returned whole.
     """
     side = from_the_side(solid) if isinstance(solid, Leaning) else solid
     if isinstance(solid, Trimmed) and isinstance(solid.whole, Leaning):
@@ -35,8 +37,10 @@ def notched(solid: Solid, way: Point, cuts: Sequence[Ring]) -> Solid:
     shape = shapely.Polygon(side.rings[0])
     for cut in cuts:
         shape = shape.difference(shapely.Polygon([(s - start, z - low) for s, z in cut]))
-    if shape.geom_type != "Polygon":
+    parts = sorted(getattr(shape, "geoms", [shape]), key=lambda part: -part.area)
+    if not isinstance(parts[0], shapely.Polygon) or sum(part.area for part in parts[1:]) > SPLINTER:
         return solid
+    shape = parts[0]
     ring: Ring = tuple((float(x), float(y)) for x, y in shapely.orient_polygons(shape).exterior.coords[:-1])
     return replace(side, rings=(ring, *side.rings[1:]))
 

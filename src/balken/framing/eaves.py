@@ -12,7 +12,7 @@ import shapely
 from balken.catalog.sections import section
 from balken.framing.pieces import Piece, split_run
 from balken.framing.roof_layout import THICK
-from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.surface_roofs import SurfacePlan, eave
 from balken.geometry.plane import Point, Ring, add, area, clipped, cross, distance, dot, left, meet, sub, unit
 from balken.geometry.prism import Vec, box, upright
 from balken.geometry.roof_joins import polygons_of
@@ -107,8 +107,7 @@ def _plan(line: RoofLine) -> tuple[Point, Point]:
 
 def _run(plan: SurfacePlan, line: RoofLine) -> tuple[Point, Point, Point]:
     """Return the ends of an eave, and its way with its plane to the left."""
-    core, edge = plan.outline.core, line.edges[0]
-    way = unit(core[edge], core[(edge + 1) % len(core)])
+    _, way, _ = eave(plan, line.edges[0])
     a, b = sorted(_plan(line), key=lambda p: dot(way, p))
     return a, b, way
 

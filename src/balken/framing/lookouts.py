@@ -17,10 +17,10 @@ from balken.framing.gable_ladders import BLOCK, FARTHEST, Rake, rakes
 from balken.framing.pieces import Piece
 from balken.framing.roof_layout import THICK
 from balken.framing.surface_framing import SurfaceMember
-from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.surface_roofs import SurfacePlan, eave
 from balken.framing.walls import GableTop
 from balken.geometry.notched import notched
-from balken.geometry.plane import Point, Ring, add, clipped, dot, left, sub, unit
+from balken.geometry.plane import Ring, add, clipped, dot, sub
 from balken.geometry.prism import Prism
 from balken.model.naming import piece_name
 from balken.units.system import INCH
@@ -76,13 +76,6 @@ class Bin(NamedTuple):
 
     area: float
     wide: float
-
-
-def eave(plan: SurfacePlan, edge: int) -> tuple[Point, Point, Point]:
-    """Return the first corner of an eave, the way along it, and the way inward."""
-    core = plan.outline.core
-    corner, way = core[edge], unit(core[edge], core[(edge + 1) % len(core)])
-    return corner, way, left(way)
 
 
 def reaching(plan: SurfacePlan) -> list[Rake]:

@@ -102,6 +102,13 @@ class SurfacePlan:
         return abs(area(self.ring))
 
 
+def eave(plan: SurfacePlan, edge: int) -> tuple[Point, Point, Point]:
+    """Return the first corner of an eave, the way along it, and the way inward."""
+    core = plan.outline.core
+    corner, way = core[edge], unit(core[edge], core[(edge + 1) % len(core)])
+    return corner, way, left(way)
+
+
 def rafter_shape(roof: Roof, run: float, pitch: float) -> RafterShape:
     """Return a common rafter of a roof from the side, by which its deck and gable walls lie."""
     depth = section(roof.rafters.size or USUAL).depth

@@ -7,9 +7,9 @@ import math
 
 from balken.catalog.sections import section
 from balken.framing.roof_layout import RoofMember
-from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.surface_roofs import SurfacePlan, eave
 from balken.geometry.leaning import Leaning
-from balken.geometry.plane import Point, add, dot, left, sub, unit
+from balken.geometry.plane import Point, add, dot, sub, unit
 from balken.geometry.seated import Off
 from balken.geometry.trimmed import Trimmed, trimmed
 from balken.units.system import INCH
@@ -36,18 +36,13 @@ def tail_cut(plan: SurfacePlan, m: RoofMember, size: str) -> Off | None:
 
 def fly_cut(plan: SurfacePlan, edge: int, foot: Point, depth: float) -> Off | None:
     """Return the plane along which the tail of a fly rafter over an edge's plane is cut; ``foot``: its lower end in plan."""
-    roof, (way, pitch) = plan.roof, _seen(plan, edge)
+    roof, (corner, _, way), pitch = plan.roof, eave(plan, edge), plan.edges[edge].pitch
     if roof.tails == "plumb" or plan.trussed:
         return None
-    top = plan.level(edge) + pitch * dot(way, sub(foot, plan.outline.core[edge]))
+    top = plan.level(edge) + pitch * dot(way, sub(foot, corner))
     if roof.tails == "level":
         return (0.0, 0.0, 1.0), top - min(roof.tail_plumb, depth * math.hypot(1.0, pitch))
     return _square(way, pitch, foot, top)
-
-
-def _seen(plan: SurfacePlan, edge: int) -> tuple[Point, float]:
-    core = plan.outline.core
-    return left(unit(core[edge], core[(edge + 1) % len(core)])), plan.edges[edge].pitch
 
 
 def _square(way: Point, pitch: float, foot: Point, top: float) -> Off:

@@ -19,7 +19,7 @@ from balken.findings.fixes import FIXES
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.records import Choice
-from balken.model.roof_edits import set_side
+from balken.model.roof_edits import add_dormer, set_side
 from balken.units.system import FOOT, INCH
 
 
@@ -251,3 +251,24 @@ def test_boards_are_as_long_as_their_solids(cut):
         if piece.role in ("hip rafter", "rafter", "fly rafter"):
             was = plumb.pieces[key]
             assert was.length - piece.length == pytest.approx(reach(was) - reach(piece), abs=0.5), key
+
+
+def test_where_no_block_finds_room_rafters_are_told_all_the_same():
+    """Blocks are asked for, but rafters stand 32 in apart, where none is set: nothing holds them (R802.8)."""
+    deep = Choice(size="2x12", spacing=32.0 * INCH)
+    model = derive(edits.change(hipped(), "roof-1", rafters=deep, ridge_made="beam", eave_blocks=True))
+    (told,) = (f for f in model.findings if f.code == "turning")
+    assert told.fix is None
+    assert "shallower" in told.why
+    near = derive(edits.change(model.project, "roof-1", rafters=Choice(size="2x12", spacing=24.0 * INCH)))
+    assert not [f for f in near.findings if f.code == "turning"]
+
+
+def test_deep_rafters_of_a_dormer_are_told():
+    p = add_dormer(hipped(), "roof-1", "wall-1", 20.0 * FOOT, 3.0 * FOOT, shape="lean-to", pitch=0.2, height=2.0 * FOOT,
+                   window_width=0.0, rafters=Choice(size="2x12"))  # fmt: skip
+    model = derive(p)
+    assert model.dormers["dormer-1"].framing is not None
+    told = [f for f in model.findings if f.code == "turning" and "dormer-1" in f.things]
+    assert len(told) == 1
+    assert told[0].fix is None

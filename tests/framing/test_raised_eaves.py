@@ -181,6 +181,20 @@ def test_only_studs_under_a_ridge_beam_count(size, counted, narrow):
     assert all(("of more plies" in f.why) == narrow for f in told)
 
 
+def test_askew_a_ridge_covers_no_more_studs():
+    """Gable walls 20 degrees off square: the pocket is wider by what the beam wanders in the wall's depth, the beam along the wall by 1/cos."""
+    p = roofed([(0, 0), (40, 0), (50.19, 28), (10.19, 28)])
+    for wall in ("wall-2", "wall-4"):
+        p = set_side(p, "roof-1", wall, kind="gable")
+    model = derive(edits.change(p, "roof-1", ridge_made="beam", ridge_size="3-2x12"))
+    for wall in ("wall-2", "wall-4"):
+        ((low, high, _, wide),) = model.gables[wall].pockets
+        assert wide == pytest.approx(4.5 * INCH / math.cos(math.atan(10.19 / 28.0)), rel=1e-3)
+        assert high - low > wide + 1.5 * INCH
+        (post,) = model.framed[wall].posts
+        assert post.result.case.size == "3-2x6"
+
+
 def test_between_walls_of_two_heights_the_ridge_lies_off_the_middle():
     """By hand: 28 ft, 4 ft higher at one side, 6:12: the ridge stands (28 + 4 / 0.5) / 2 = 18 ft in of the low wall."""
     model = derive(two_heights())

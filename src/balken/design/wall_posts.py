@@ -70,7 +70,7 @@ def wall_posts(
 def _covered(point: PointLoad, gable: GableTop | None) -> int:
     """Return under how many studs' width what stands on a wall lies, two thirds of the outermost at least; any where plates spread it."""
     at = (point.low + point.high) / 2.0
-    wide = min((q - p for p, q, _ in (gable.pockets if gable else ()) if p - 1.0 < at < q + 1.0), default=math.inf)
+    wide = min((w for p, q, _, w in (gable.pockets if gable else ()) if p - 1.0 < at < q + 1.0), default=math.inf)
     return MOST if math.isinf(wide) else max(math.floor(wide / T + 2.0 / 3.0 + 0.02), 1)
 
 

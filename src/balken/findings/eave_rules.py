@@ -6,7 +6,10 @@ from balken.catalog.sections import section
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.framing.eaves import block_size
+from balken.geometry.plane import distance
 
+BESIDE = 100.0
+"""A block that ends no farther than this from a rafter's foot holds it, mm."""
 MOST = 5.0
 """Deeper than so many times their thickness, by their nominal sides, they are held against turning (IRC R802.8, from memory)."""
 
@@ -28,8 +31,9 @@ def turning(c: Model) -> Iterable[Finding]:
     """Rafters too deep for their thickness, with neither ties nailed to them nor blocks between them."""
     for plan in c.surfaces:
         roof, framing = plan.roof, c.planes.get(plan.roof.id)
-        if framing is None or roof.eave_blocks or roof.id in c.dormers:
+        if framing is None:
             continue
+        blocks = [at[:2] for p in c.of_layouts("eave block") if p.owner == roof.id for at in (p.start, p.end)]
         tied = {key for tie in framing.ties for key in tie.rafters}
         found = []
         for one in framing.members:
@@ -37,9 +41,10 @@ def turning(c: Model) -> Iterable[Finding]:
             if not one.wall or not one.member.at_eave or section(size).kind != "sawn":
                 continue
             beside = framing.tied.size if framing.tied is not None and one.key in tied else ""
-            if nominal_ratio(size, beside) > MOST:
+            held = any(distance(at, one.member.start[:2]) < BESIDE for at in blocks)
+            if not held and nominal_ratio(size, beside) > MOST:
                 found.append((one, size))
-        room = block_size(plan) is not None
+        room = block_size(plan) is not None and not roof.eave_blocks and roof.id not in c.dormers
         if found:
             one, size = found[0]
             yield Finding(

@@ -54,5 +54,5 @@ def let_through(
             s, half = dot(sub(end.at, line.band.start), direct), end.breadth / 2.0 / across
             low, high = s - half - skew * deep, s + half + skew * deep
             top = found[wall]
-            found[wall] = dataclasses.replace(top, pockets=(*top.pockets, (low, high, end.low)))
+            found[wall] = dataclasses.replace(top, pockets=(*top.pockets, (low, high, end.low, 2.0 * half)))
     return found

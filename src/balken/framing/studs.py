@@ -102,7 +102,7 @@ class _Top:
         self.flat = line.band.top - line.band.bottom
         self.gable = gable
         self.bottom = line.band.bottom
-        self.pockets = () if gable is None else tuple((p, q, z - self.bottom) for p, q, z in gable.pockets)
+        self.pockets = () if gable is None else tuple((p, q, z - self.bottom) for p, q, z, _ in gable.pockets)
         self.breaks = () if gable is None else tuple(x for x in gable.breaks if a < x < b)
 
     def head(self, x: float) -> float:

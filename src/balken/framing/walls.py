@@ -25,7 +25,8 @@ class GableTop:
     ``eaves``: where (along, mm) the roof begins and ends; ``slopes``: from the left to the first of ``breaks``, from there to the next, and so
     on to the right, each as (rise a mm along, height of the rafters' top at 0, of their underside at 0).  ``bearing``: what the roof bears on,
     ``floors``: below each slope, where those differ.  ``shell``: a frame of trusses stands on the wall's plates, and only what lies outside of
-    its core runs up.  ``pockets``: from where to where along, and from which height up, ridges run through it.
+    its core runs up.  ``pockets``: from where to where along, and from which height up, ridges run through it, and how wide one is along the wall (less, where
+    it runs through askew).
     """
 
     eaves: tuple[float, float]
@@ -34,7 +35,7 @@ class GableTop:
     bearing: float
     shell: bool = False
     floors: tuple[float, ...] = ()
-    pockets: tuple[tuple[float, float, float], ...] = ()
+    pockets: tuple[tuple[float, float, float, float], ...] = ()
 
     @property
     def of_core(self) -> "GableTop | None":

@@ -10,7 +10,7 @@ from balken.derive import derive
 from balken.documents.truss_given import truss_loads
 from balken.loads.truss_loads import MAN
 from balken.model.kinds.trusses import Trusses
-from balken.panel.fields import TRUSS_FIELDS
+from balken.panel.roof_fields import TRUSS_FIELDS
 from balken.units import Units
 from balken.units.system import POUND_FORCE
 

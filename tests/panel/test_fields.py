@@ -6,7 +6,8 @@ from balken.model.records import Foundation
 from balken.panel import project_fields
 from balken.panel.drafts import ASKED
 from balken.panel.field_kinds import FieldDef, only
-from balken.panel.fields import FIELDS, FRAMING_FIELDS, RAFTER_FIELDS, TIE_FIELDS
+from balken.panel.fields import FIELDS, FRAMING_FIELDS
+from balken.panel.roof_fields import RAFTER_FIELDS, TIE_FIELDS
 
 TABLES = {
     **{kind.__name__: fields for kind, fields in FIELDS.items()},

@@ -9,7 +9,8 @@ from balken.panel.card_parts import Button, Card, Fact, Part, entries
 from balken.panel.cards_layouts import design_parts, heel_parts
 from balken.panel.cards_surfaces import NAMES
 from balken.panel.field_kinds import only
-from balken.panel.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS
+from balken.panel.fields import FIELDS
+from balken.panel.roof_fields import RAFTER_FIELDS, TIE_FIELDS
 from balken.session.session import Session
 from balken.standards.checks import used_text
 from balken.units import format_force, format_length

@@ -41,7 +41,8 @@ from balken.panel.cards_slabs import copy_parts, slab_parts, under_parts
 from balken.panel.cards_surfaces import surface_parts
 from balken.panel.cards_trusses import stick_parts, truss_parts
 from balken.panel.field_kinds import FieldDef, apply_to, only
-from balken.panel.fields import FIELDS, RAFTER_FIELDS, TIE_FIELDS, TRUSS_FIELDS
+from balken.panel.fields import FIELDS
+from balken.panel.roof_fields import RAFTER_FIELDS, TIE_FIELDS, TRUSS_FIELDS
 from balken.session.session import Edit, Session
 from balken.standards.checks import used_text
 from balken.units import (

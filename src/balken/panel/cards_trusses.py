@@ -18,7 +18,8 @@ from balken.model.lookup import label_of
 from balken.model.naming import stick_of
 from balken.model.records import Roof, TrussLoad
 from balken.panel.card_parts import Button, Card, Fact, Part, Picture, Rows, entries
-from balken.panel.fields import FIELDS, TRUSS_FIELDS
+from balken.panel.fields import FIELDS
+from balken.panel.roof_fields import TRUSS_FIELDS
 from balken.session.session import Session
 from balken.standards.checks import used_text
 from balken.standards.standard import Standard

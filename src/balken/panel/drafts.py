@@ -21,7 +21,8 @@ from balken.model.unit_defaults import fitted
 from balken.panel.card_parts import Button, Card
 from balken.panel.cards_stages import draft_card
 from balken.panel.field_kinds import FieldDef, only
-from balken.panel.fields import FIELDS, RAFTER_FIELDS
+from balken.panel.fields import FIELDS
+from balken.panel.roof_fields import RAFTER_FIELDS
 from balken.session.session import Session
 
 TITLES = {

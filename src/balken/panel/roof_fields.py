@@ -1,0 +1,134 @@
+"""The fields of roofs, of what they are framed with, of dormers and of openings in roofs."""
+
+from balken.catalog.sections import JOIST_SIZES, RIDGE_BEAMS, RIDGE_SIZES, TIE_SIZES
+from balken.design.trusses import CHORD_SIZES, WEB_SIZES
+from balken.framing.eaves import FASCIAS
+from balken.model.kinds.dormer import STUDS
+from balken.model.kinds.trusses import PATTERNS
+from balken.panel.field_kinds import (
+    FieldDef,
+    choice_fields,
+    direction,
+    length,
+    level_pick,
+    load,
+    pick,
+    pitched,
+    plain,
+    size_pick,
+    species_fields,
+    text,
+)
+
+ROOF_OPENING_FIELDS = [
+    pick("For a", "kind", [("window", "window"), ("chimney", "chimney"), ("shaft", "shaft")]),
+    length("Middle, from the wall's corner", "along"),
+    length("Up the slope from the bearing", "up"),
+    length("Width", "width"),
+    length("Length up the slope", "length"),
+]
+DORMER_FIELDS = [
+    text("Name", "name"),
+    pick(
+        "Shape",
+        "shape",
+        [
+            ("gable", "gable over its face"),
+            ("lean-to", "one slope towards its face"),
+            ("gablet", "gable on a hip, in the planes beside"),
+        ],
+    ),
+    length("Middle, from the wall's corner", "along"),
+    length("Face in of the bearing line", "front"),
+    length("Width over its cheeks", "width"),
+    length("Plates over the roof at its face", "height"),
+    pitched("Pitch", "pitch"),
+    length("Overhang", "overhang"),
+    length("Window, width", "window_width", hint="rough opening; 0 for none"),
+    length("Window, height", "window_height"),
+    pick("Studs", "studs", plain(*STUDS)),
+    load("Walls weigh", "weight"),
+]
+ROOF_FIELDS = [
+    text("Name", "name"),
+    pitched("Pitch", "pitch"),
+    pick("Shape", "shape", [("gable", "gable over a rectangle, framed"), ("planes", "a plane from every eave")]),
+    length("Overhang", "overhang"),
+    level_pick("Bears on", "bearing__level"),
+    length("  offset", "bearing__offset", short=True),
+    direction("Ridge direction", "ridge", "auto: the longer way"),
+    pick("Set out", "set_out", [("corner", "from the first corner"), ("middle", "alike at both ends")]),
+    FieldDef(
+        "Fascias",
+        lambda p, r: "level" if r.level_fascias else "as overhangs",
+        lambda p, r, value: {"level_fascias": value == "level"},
+        lambda p, r: [("as overhangs", "where overhangs end"), ("level", "level all round")],
+        key="level_fascias",
+    ),
+    pick("Ridges", "ridge_made", [("board", "boards, rafters tied in pairs"), ("beam", "beams that carry rafters")]),
+    pick(
+        "Collar ties",
+        "collar",
+        [
+            ("spaced", "no farther than 4 ft (1.2 m) apart"),
+            ("all", "on every pair"),
+            ("none", "none: straps over the ridge"),
+        ],
+    ),
+    pick("Framed with", "framed", [("rafters", "rafters"), ("trusses", "trusses")]),
+    length("Ties raised by", "tie_raise", short=True),
+    length("Purlins in of the walls", "purlins_at", hint="in plan; 0 for none"),
+    size_pick("Purlins", "purlin_size", (*RIDGE_SIZES, *RIDGE_BEAMS)),
+    size_pick("Ridge", "ridge_size", (*RIDGE_SIZES, *RIDGE_BEAMS)),
+    FieldDef(
+        "Fascia boards",
+        lambda p, r: r.fascia or "none",
+        lambda p, r, value: {"fascia": None if value == "none" else value},
+        lambda p, r: plain("none", *FASCIAS),
+        key="fascia",
+    ),
+    pick("Tails", "tails", [("plumb", "plumb"), ("square", "square"), ("level", "plumb, level below")]),
+    length("Plumb cut left", "tail_plumb", short=True, hint="where tails are level below it"),
+    FieldDef(
+        "Blocks at eaves",
+        lambda p, r: "between rafters" if r.eave_blocks else "none",
+        lambda p, r, value: {"eave_blocks": value != "none"},
+        lambda p, r: plain("none", "between rafters"),
+        key="eave_blocks",
+    ),
+    length("Roof deck", "deck", short=True),
+]
+RAFTER_FIELDS = choice_fields("rafters", JOIST_SIZES)
+TRUSS_FIELDS = [
+    pick("Webs", "trusses__pattern", [("auto", "auto: by the span"), *((name, name) for name in PATTERNS[1:])]),
+    length("Spacing", "trusses__spacing", short=True, auto=True, hint="auto: as wide as works"),
+    length("Heel", "trusses__heel", short=True, auto=True, hint="auto: a butt cut"),
+    pitched("Bottom chord's pitch", "trusses__bottom_pitch"),
+    size_pick("Top chords", "trusses__top", CHORD_SIZES),
+    size_pick("Bottom chords", "trusses__bottom", CHORD_SIZES),
+    size_pick("Webs made of", "trusses__webs", WEB_SIZES),
+    FieldDef(
+        "Plies",
+        lambda p, r: str(r.trusses.plies),
+        lambda p, r, value: {"trusses__plies": int(value)},
+        lambda p, r: plain("1", "2", "3", "4"),
+        key="trusses__plies",
+    ),
+    FieldDef(
+        "Someone on chords",
+        lambda p, r: "yes" if r.trusses.man else "no",
+        lambda p, r, value: {"trusses__man": value == "yes"},
+        lambda p, r: [("no", "not looked at"), ("yes", "300 lb (1.33 kN), anywhere")],
+        key="trusses__man",
+    ),
+    length("Hip girder from the end", "trusses__set_back", short=True, auto=True, hint="auto: 8 ft at most"),
+    FieldDef(
+        "Plies of hip girders",
+        lambda p, r: str(r.trusses.girder_plies or "auto"),
+        lambda p, r, value: {"trusses__girder_plies": None if value == "auto" else int(value)},
+        lambda p, r: plain("auto", "1", "2", "3", "4"),
+        key="trusses__girder_plies",
+    ),
+    *species_fields("trusses__"),
+]
+TIE_FIELDS = choice_fields("ties", TIE_SIZES, spacing=False)

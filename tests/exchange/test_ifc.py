@@ -224,6 +224,16 @@ def test_elements_show_marks_never_names(file, demo_model):
     assert {"floor-1/joist/003a", "roof-1/rafter/003b"} <= {p.NominalValue.wrappedValue for p in former}
 
 
+def _read_back(model, path):
+    """Write a model, see that the file is valid, and return it read, its members by their names, the settings of the kernel."""
+    write_ifc(model, path)
+    log = ifcopenshell.validate.json_logger()
+    ifcopenshell.validate.validate(str(path), log)
+    assert log.statements == []
+    written = ifcopenshell.open(str(path))
+    return written, {name_of(e): e for e in written.by_type("IfcMember")}, ifcopenshell.geom.settings()
+
+
 def test_members_cut_off_by_a_roof_below_are_clipped(tmp_path):
     """Read back by ifcopenshell's geometry kernel: every jack, ridge and valley board has the volume that it has here."""
     import ifcopenshell.geom
@@ -231,13 +241,7 @@ def test_members_cut_off_by_a_roof_below_are_clipped(tmp_path):
 
     model = derive(joined())
     path = tmp_path / "joined.ifc"
-    write_ifc(model, path)
-    log = ifcopenshell.validate.json_logger()
-    ifcopenshell.validate.validate(str(path), log)
-    assert log.statements == []
-    written = ifcopenshell.open(str(path))
-    by_name = {name_of(e): e for e in written.by_type("IfcMember")}
-    settings = ifcopenshell.geom.settings()
+    _written, by_name, settings = _read_back(model, path)
     cut = {key: p for key, p in model.pieces.items() if isinstance(p.solid, Trimmed) or p.role == "valley board"}
     assert len(cut) > 8
     for key, piece in cut.items():
@@ -256,13 +260,7 @@ def test_cut_tails_are_clipped(tmp_path, tails):
     p = set_side(hipped(overhang=450.0, fascia="2x6"), "roof-1", "wall-4", kind="gable")
     model = derive(edits.change(p, "roof-1", tails=tails))
     path = tmp_path / "tails.ifc"
-    write_ifc(model, path)
-    log = ifcopenshell.validate.json_logger()
-    ifcopenshell.validate.validate(str(path), log)
-    assert log.statements == []
-    written = ifcopenshell.open(str(path))
-    by_name = {name_of(e): e for e in written.by_type("IfcMember")}
-    settings = ifcopenshell.geom.settings()
+    _written, by_name, settings = _read_back(model, path)
     for role in ("rafter", "hip rafter", "fly rafter", "fascia"):
         rows = [p for p in model.pieces.values() if p.role == role]
         for piece in (*rows[:4], *rows[-4:]):

@@ -170,6 +170,20 @@ def test_eaves_are_closed_in_the_card(roofer):
     assert not {"fascia", "eave block"} & roles
 
 
+def test_rafters_are_set_out_in_the_card(roofer):
+    make(roofer)
+    roofer.session.select(["roof-1"])
+    roofer.type_in_card("Jacks", "in pairs at hips and valleys")
+    roofer.type_in_card("At tops of hips", "common rafters on each plane")
+    roofer.type_in_card("Set out", "from the last corner")
+    roofer.type_in_card("Least gap of rafters", '4"')
+    (roof,) = roofer.project.roofs
+    assert (roof.jacks, roof.full_rafters, roof.set_out) == ("pairs", True, "end")
+    assert roof.least_gap == pytest.approx(4 * 25.4)
+    members = roofer.session.model.planes["roof-1"].members
+    assert any(m.member.head.point is not None for m in members)  # those between two hips
+
+
 def test_a_dormer_is_set_by_a_click_typed_and_dragged(roofer):
     make(roofer)
     roofer.session.select(["roof-1"])

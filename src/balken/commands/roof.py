@@ -4,6 +4,7 @@ from typing import Any
 
 from balken.catalog.sections import section
 from balken.commands.parser import CommandError, Parser, print_json
+from balken.framing.rafter_stations import RafterSpacing
 from balken.framing.roof_layout import lengths, marks, roof_members
 from balken.geometry.plane import Point, area
 from balken.geometry.roof_overhangs import overhung
@@ -141,7 +142,7 @@ def _members(
     apart = parse_length(spacing, Units.IMPERIAL, "in") if at else 16.0 * INCH
     if not 50.0 <= apart <= 3_000.0:
         raise CommandError("rafters must lie 2 in to 10 ft (50 mm to 3 m) apart; type such as 2x8@16in.")
-    members = roof_members(made, corners, edges, overhangs, apart)
+    members = roof_members(made, corners, edges, overhangs, RafterSpacing(apart))
     return [
         {
             "role": m.role,

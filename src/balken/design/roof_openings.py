@@ -12,7 +12,8 @@ from msgspec.structs import replace
 from balken.catalog.joists import MADE
 from balken.catalog.sections import section
 from balken.design.rafter_loads import OnRafters
-from balken.framing.roof_layout import THICK, RoofMember
+from balken.framing.rafter_stations import THICK
+from balken.framing.roof_layout import RoofMember
 from balken.framing.roof_openings import LONG, RoofHole, in_plane, rafters_beside, tails
 from balken.framing.surface_framing import RafterHeader, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan

@@ -26,7 +26,8 @@ from balken.framing.joined_roofs import Above, run_under, without_tails
 from balken.framing.outlines import Outline
 from balken.framing.pieces import MadeOf, Snag
 from balken.framing.purlins import Purlin, in_pieces, props, purlins
-from balken.framing.roof_layout import THICK, RoofMember, rafters_at
+from balken.framing.rafter_stations import THICK
+from balken.framing.roof_layout import RoofMember, rafters_at
 from balken.framing.surface_edits import edited_surface
 from balken.framing.surface_framing import (
     AS_OTHERS,

@@ -10,7 +10,7 @@ from typing import NamedTuple
 from balken.catalog.sections import section
 from balken.framing.dormers import FRONT, LEFT, RIGHT, DormerPlace, deck_at, in_plan, wall_name
 from balken.framing.pieces import Piece
-from balken.framing.roof_layout import THICK
+from balken.framing.rafter_stations import THICK
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape
 from balken.geometry.plane import Ring, area, clipped, left, unit
 from balken.geometry.prism import Prism

@@ -12,7 +12,8 @@ from msgspec.structs import replace
 
 from balken.catalog.sections import section
 from balken.framing.outlines import Outline
-from balken.framing.roof_layout import THICK, RoofMember
+from balken.framing.rafter_stations import THICK
+from balken.framing.roof_layout import RoofMember
 from balken.framing.roof_openings import TRIMMER, RoofHole, fits_in, in_plane
 from balken.framing.surface_framing import SurfaceMember
 from balken.framing.surface_roofs import VALLEY_BOARD, SurfacePlan, rafter_shape

@@ -11,7 +11,7 @@ import shapely
 
 from balken.catalog.sections import section
 from balken.framing.pieces import Piece, split_run
-from balken.framing.roof_layout import THICK
+from balken.framing.rafter_stations import THICK
 from balken.framing.surface_roofs import SurfacePlan, eave
 from balken.geometry.plane import Point, Ring, add, area, clipped, cross, distance, dot, left, meet, sub, unit
 from balken.geometry.prism import Vec, box, upright

@@ -10,7 +10,7 @@ import shapely
 
 from balken.catalog.sections import section
 from balken.framing.pieces import Piece
-from balken.framing.roof_layout import THICK
+from balken.framing.rafter_stations import THICK
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.tails import fly_cut, with_tail
 from balken.geometry.leaning import Leaning

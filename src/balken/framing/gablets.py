@@ -11,7 +11,7 @@ from balken.catalog.sections import section
 from balken.framing.dormer_walls import APART, BOARD, SHORTEST, DormerWall, DormerWalls, Seen, Stick
 from balken.framing.dormers import DormerPlace, deck_at, in_plan, replace_place, wall_name
 from balken.framing.outlines import Outline
-from balken.framing.roof_layout import THICK
+from balken.framing.rafter_stations import THICK
 from balken.framing.roof_openings import in_plane
 from balken.framing.surface_roofs import VALLEY_BOARD, SurfacePlan, rafter_shape
 from balken.geometry.plane import Ring, dot, left, unit

@@ -12,7 +12,8 @@ import shapely
 
 from balken.catalog.sections import section
 from balken.framing.outlines import Outline
-from balken.framing.roof_layout import SHORTEST, THICK, RoofMember
+from balken.framing.rafter_stations import THICK
+from balken.framing.roof_layout import SHORTEST, RoofMember
 from balken.framing.surface_roofs import USUAL, VALLEY_BOARD, SurfacePlan, shares_of
 from balken.geometry.plane import Point, Ring, add, chords, distance, dot, left, sub, unit
 from balken.geometry.roof_joins import LowerPlane, higher_part, polygons_of, slope_of

@@ -15,7 +15,7 @@ from msgspec.structs import replace
 from balken.catalog.sections import section
 from balken.framing.gable_ladders import BLOCK, FARTHEST, Rake, rakes
 from balken.framing.pieces import Piece
-from balken.framing.roof_layout import THICK
+from balken.framing.rafter_stations import THICK
 from balken.framing.surface_framing import SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan, eave
 from balken.framing.walls import GableTop

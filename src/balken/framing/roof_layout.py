@@ -10,16 +10,17 @@ import math
 from collections.abc import Callable, Iterator, Sequence
 from typing import NamedTuple
 
+from balken.framing.rafter_stations import THICK, RafterSpacing, stations
 from balken.geometry.plane import Point, add, chords, cross, distance, dot, left, meet, sub, to_segment, unit
-from balken.geometry.roof_surface import Place, RoofEdge, RoofFace, RoofLine, RoofSurface, runs_up
+from balken.geometry.roof_surface import Place, RoofEdge, RoofFace, RoofLine, RoofSurface
 from balken.units.system import INCH
 
-THICK = 1.5 * INCH
-"""Thickness of ridges, hips, valleys and rafters, mm."""
 TAIL = "tail"
 """What the foot of a rafter meets whose tail ends, beyond its wall, at that of a valley."""
 AT_END = 0.5 * INCH
 """A rafter whose upper end lies no farther than this from a line meets it, mm."""
+AT_TOP = 1.0
+"""What ends no farther than this from where lines meet ends there, mm."""
 SHORTEST = 2.0 * INCH
 """Nobody nails in a rafter shorter than this."""
 LETTERS = {
@@ -74,6 +75,8 @@ class Cut(NamedTuple):
     half: float
     kind: str = ""
     along: tuple[Point, Point] | None = None
+    point: float | None = None
+    """Where two hips meet it is cut on both sides: by how much its long point, between its faces, ends before their middles meet."""
 
     @property
     def bevel(self) -> float:
@@ -88,6 +91,10 @@ class Cut(NamedTuple):
     def longer(self, thick: float) -> float:
         """By how much its long point lies beyond its middle, in plan, mm."""
         return thick / 2.0 / math.tan(math.radians(self.between)) if self.between < 89.999 else 0.0
+
+    def past(self, thick: float) -> float:
+        """By how much its long point lies beyond the line it meets, in plan, mm; below 0 before it."""
+        return self.longer(thick) - self.shorter if self.point is None else -self.point
 
 
 SQUARE = Cut(90.0, 0.0)
@@ -111,14 +118,10 @@ def roof_members(
     outline: Sequence[Point],
     edges: Sequence[RoofEdge],
     overhangs: Sequence[float],
-    spacing: float,
+    how: RafterSpacing,
     thick: Thick = usual,
-    begins: Sequence[float] = (),
 ) -> tuple[RoofMember, ...]:
-    """Return the members of a roof, the rafters of each edge set out from its first corner.
-
-    ``thick``: of each ridge, hip and valley, mm; ``begins``: how far from that corner rafters of each edge are set out, mm.
-    """
+    """Return the members of a roof; ``how``: its rafters are set out; ``thick``: each ridge, hip and valley is, mm."""
     found: list[RoofMember] = []
     for run in line_runs(surface):
         made = _of_line(run.line, surface, outline, overhangs, thick)
@@ -129,9 +132,10 @@ def roof_members(
         for edge in {*line.edges}:
             beside.setdefault(edge, []).append(line)
     taken: set[tuple[int, ...]] = set()
+    stand = stations(surface, outline, edges, how)
     for face in surface.faces:
-        begin = begins[face.edge] if begins else 0.0
-        for one in _rafters(face, beside.get(face.edge, []), outline, edges, overhangs, spacing, thick, begin):
+        lines = beside.get(face.edge, [])
+        for one in _rafters(face, lines, outline, edges, overhangs, stand[face.edge], thick):
             # Where planes of one slope meet in a point, a rafter through it is one, not one of each.
             ends = tuple(round(v) for p in one.ends for v in p)
             if ends not in taken:
@@ -262,9 +266,8 @@ def _rafters(
     outline: Sequence[Point],
     edges: Sequence[RoofEdge],
     overhangs: Sequence[float],
-    spacing: float,
+    stand: Sequence[float],
     thick: Thick,
-    begin_at: float,
 ) -> Iterator[RoofMember]:
     """Yield the rafters of one plane."""
     n = len(outline)
@@ -274,8 +277,7 @@ def _rafters(
     inward = left(way)
     if dot(inward, sub(_middle(ring), first)) < 0.0:  # the outline turns the other way round
         inward = (-inward[0], -inward[1])
-    along = [dot(way, sub(p, first)) for p in ring]
-    for at in _stations(face.edge, (min(along), max(along)), long, edges, spacing, begin_at):
+    for at in stand:
         for made in _at(face, lines, outline, overhangs, add(first, way, at), inward, thick):
             # Where it runs on over another roof, an eave beyond its wall bears no rafter.
             if not made.at_eave or -1.0 < at < long + 1.0 or not any(e.kind == "roof" for e in edges):
@@ -331,34 +333,6 @@ def _place(face: RoofFace, foot: Point, inward: Point, far: float) -> Place:
     return (*add(foot, inward, far), start + face.pitch * far)
 
 
-def _stations(
-    edge: int, ends_at: tuple[float, float], long: float, edges: Sequence[RoofEdge], spacing: float, begin: float
-) -> list[float]:
-    """Return where rafters stand along an edge: on centre from where they begin, and at the ends beside walls that run up."""
-    n, half = len(edges), THICK / 2.0
-    ends = (runs_up(edges, edge, edge - 1), runs_up(edges, edge, edge + 1))
-    found = [half] if ends[0] else []
-    low, high = ((at - begin) / spacing for at in ends_at)
-    places = (begin + k * spacing for k in range(math.ceil(low - 1e-9), math.floor(high + 1e-9) + 1))
-    found += [at for at in places if abs(at) > 1e-6 or edges[edge - 1].kind == "roof"]
-    # Beside a roof that it runs on over, the last one stands before that roof's wall, not in it.
-    beside = [
-        corner + way * THICK
-        for corner, way, k in ((0.0, 1.0, edge - 1), (long, -1.0, (edge + 1) % n))
-        if edges[k].kind == "roof"
-    ]
-    found = [next((b for b in beside if abs(b - at) < 2.0 * THICK), at) for at in found]
-    if ends[1]:
-        found.append(long - half)
-    kept: list[float] = []
-    for at in sorted(found):
-        if not kept or at - kept[-1] > THICK:
-            kept.append(at)
-        elif abs(at - (long - half)) < 1e-9:
-            kept[-1] = at
-    return kept
-
-
 def _rafter(
     face: RoofFace,
     lines: list[RoofLine],
@@ -379,15 +353,15 @@ def _rafter(
             foot = _against(tail.ends_at, inward, thick)
             bottom = "eave" if over > foot.shorter else "valley"
             foot = foot._replace(kind=TAIL if bottom == "eave" else "valley")
-    role = "common rafter"
-    if top == "hip":
+    role, cut = "common rafter", _pointed(lines, end, inward, cut, thick)
+    if top == "hip" and cut.point is None:
         role = "hip jack" if bottom != "valley" else "cripple jack"
     elif bottom == "valley":
         role = "valley jack"
     elif bottom == "laid":
         role = "laid jack"
     run = distance(begin[:2], end[:2])
-    net = run + over - cut.shorter + cut.longer(THICK) - foot.shorter + foot.longer(THICK)
+    net = run + over + cut.past(THICK) + foot.past(THICK)
     if net < SHORTEST:
         return None
     shown = cut if cut.bevel > 0.01 or bottom == "eave" else foot
@@ -399,12 +373,36 @@ def _rafter(
 
 def _meets(lines: list[RoofLine], at: Place, way: Point, thick: Thick) -> tuple[str, Cut]:
     """Return what a rafter of a plane meets at a place, and how it is cut there."""
-    best = (AT_END, "", SQUARE)
+    near = [(off, line.kind != "ridge", k) for k, line in enumerate(lines) if (off := _apart(at, line)) < AT_END]
+    if not near:
+        return "", SQUARE
+    # Where a ridge ends among hips, it meets the ridge.
+    least = min(off for off, _, _ in near)
+    line = lines[min((kind, off, k) for off, kind, k in near if off < least + AT_TOP)[2]]
+    return line.kind, _against(line, way, thick)
+
+
+def _pointed(lines: list[RoofLine], at: Place, way: Point, cut: Cut, thick: Thick) -> Cut:
+    """Return the cut of a rafter that ends where two hips meet, one on each side of it: pointed; else its cut as it is."""
+    if cut.kind != "hip":
+        return cut
+    aside, met = left(way), dict[bool, tuple[float, float]]()
     for line in lines:
-        off = _apart(at, line)
-        if off < best[0]:
-            best = (off, line.kind, _against(line, way, thick))
-    return best[1], best[2]
+        top = max(line.start, line.end, key=lambda p: p[2])
+        if line.kind == "hip" and distance(top[:2], at[:2]) < AT_TOP:
+            low = min(line.start, line.end, key=lambda p: p[2])
+            down = unit(top[:2], low[:2])
+            across = dot(aside, down)
+            if abs(across) > 1e-3:
+                met[across > 0.0] = thick(line) / 2.0 / abs(across), -dot(way, down) / abs(across)
+    if len(met) < 2:
+        return cut
+    # Its end between both faces: before each by what that is thick, and the more so the farther aside.
+    (one, by), (other, back) = met[True], met[False]
+    if min(by, back) <= 0.0:
+        return cut
+    aside_at = min(max((other - one) / (by + back), -THICK / 2.0), THICK / 2.0)
+    return cut._replace(point=max(one + aside_at * by, other - aside_at * back))
 
 
 def _against(line: RoofLine, way: Point, thick: Thick) -> Cut:

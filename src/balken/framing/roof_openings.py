@@ -6,7 +6,8 @@ from typing import NamedTuple
 
 import shapely
 
-from balken.framing.roof_layout import SHORTEST, THICK, Cut, RoofMember
+from balken.framing.rafter_stations import THICK
+from balken.framing.roof_layout import SHORTEST, Cut, RoofMember
 from balken.geometry.plane import Point, add, distance, dot, left, sub, unit
 from balken.geometry.roof_surface import Place, RoofEdge, RoofSurface
 from balken.model.records import RoofOpening

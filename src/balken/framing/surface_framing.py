@@ -15,7 +15,8 @@ from balken.catalog.sections import section
 from balken.framing.joined_roofs import without_tails
 from balken.framing.laid_valleys import on_boards, valley_boards
 from balken.framing.pieces import MadeOf, Piece, split_run
-from balken.framing.roof_layout import THICK, Cut, RoofMember, roof_members
+from balken.framing.rafter_stations import THICK, RafterSpacing
+from balken.framing.roof_layout import Cut, RoofMember, roof_members
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape
 from balken.framing.tails import shorter, tail_cut, with_tail
 from balken.geometry.leaning import Leaning
@@ -105,8 +106,9 @@ def surface_members(
     """
     core, walls, places = plan.outline.core, plan.outline.walls, Places()
     found, wide = [], thickness(thick)
-    begins = opposed(core, spacing, plan.roof.set_out)
-    laid = roof_members(plan.surface, core, plan.edges, plan.overhangs, spacing, wide, begins)
+    roof, begins = plan.roof, opposed(core, spacing, plan.roof.set_out)
+    how = RafterSpacing(spacing, begins, roof.full_rafters, roof.jacks, min(roof.least_gap, spacing / 2.0))
+    laid = roof_members(plan.surface, core, plan.edges, plan.overhangs, how, wide)
     for member in without_tails(plan, laid):
         if member.role in SORTS:
             sides = [walls[e] for e in member.edges if e >= 0]
@@ -130,7 +132,7 @@ def thickness(thick: Mapping[tuple[str, frozenset[int]], float]) -> Callable[[Ro
 
 def opposed(core: Ring, spacing: float, set_out: RafterSetOut = "corner") -> tuple[float, ...]:
     """Return how far from the first corner of each edge its rafters are set out so that those of opposite eaves meet at their ridge
-    (IRC R802.3): all edges that run alike count from the first corner of the first of them; or from its middle, on a rafter or
+    (IRC R802.3): all edges that run alike count from the first corner of the first of them, or its last; or from its middle, on a rafter or
     between two, whichever leaves the wider gap at its ends.
     """
     first: list[tuple[Point, Point]] = []
@@ -139,7 +141,7 @@ def opposed(core: Ring, spacing: float, set_out: RafterSetOut = "corner") -> tup
         way = unit(corner, core[(k + 1) % len(core)])
         origin = next((at for at, other in first if abs(cross(way, other)) < ALIKE), None)
         if origin is None:
-            origin = corner
+            origin = core[(k + 1) % len(core)] if set_out == "end" else corner
             if set_out == "middle":
                 half = distance(corner, core[(k + 1) % len(core)]) / 2.0
                 on, between = half % spacing, (half + spacing / 2.0) % spacing

@@ -14,6 +14,7 @@ from balken.framing.frames import Frame
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_outline import Bearing, TrussOutline
 from balken.geometry.plane import Point, dot, left, sub, unit
+from balken.model.kinds.roof import RafterSetOut
 from balken.model.kinds.trusses import Trusses
 from balken.units import say_both
 from balken.units.system import FOOT, INCH
@@ -219,11 +220,7 @@ def truss_row(plan: SurfacePlan, spacing: float, plies: int, girder_plies: int =
     # At an open side they stand clear of the lower edge of the deck that runs on there, square to its slope.
     back = [BESIDE if kind == "gable" and not walls[k] else 0.0 for k, kind in zip(ends, kinds, strict=True)]
     ts = _stations(
-        (faces[0] + back[0], faces[1] - back[1]),
-        (thicks[0], thicks[1]),
-        spacing,
-        plan.roof.set_out == "middle",
-        bool(hips),
+        (faces[0] + back[0], faces[1] - back[1]), (thicks[0], thicks[1]), spacing, plan.roof.set_out, bool(hips)
     )
     cuts = [(x + y) / 2.0 for x, y in itertools.pairwise(ts)]
     over = [0.0 if kind == "eave" else plan.overhangs[k] for k, kind in zip(ends, kinds, strict=True)]
@@ -267,13 +264,16 @@ def flat_at(plan: SurfacePlan, row: TrussRow, t: float, thick: float) -> tuple[f
 
 
 def _stations(
-    faces: tuple[float, float], thicks: tuple[float, float], spacing: float, alike: bool, from_first: bool
+    faces: tuple[float, float], thicks: tuple[float, float], spacing: float, set_out: RafterSetOut, from_first: bool
 ) -> list[float]:
-    """Return where trusses stand: one at each end, its outer face at ``faces``, the others at a spacing from the first end, or from the
-    middle; ``from_first``: counted from where the first one stands, not from its face.
+    """Return where trusses stand: one at each end, its outer face at ``faces``, the others at a spacing from the first end, the last, or
+    from the middle; ``from_first``: counted from where the one at that end stands, not from its face.
     """
+    if set_out == "end":
+        back = _stations((-faces[1], -faces[0]), thicks[::-1], spacing, "corner", from_first)
+        return [-t for t in reversed(back)]
     (low, high), first, last = faces, faces[0] + thicks[0] / 2.0, faces[1] - thicks[1] / 2.0
-    if alike:
+    if set_out == "middle":
         count = max(math.ceil((high - low) / spacing - 1e-9) - 1, 0)
         begin = (low + high) / 2.0 - spacing * (count - 1) / 2.0
     else:

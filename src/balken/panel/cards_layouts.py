@@ -62,6 +62,9 @@ OF_GABLE = ("ridge",)
 OF_PLANES = (
     "ridge_made",
     "set_out",
+    "full_rafters",
+    "jacks",
+    "least_gap",
     "level_fascias",
     "collar",
     "tie_raise",
@@ -86,6 +89,7 @@ OF_RAFTERS = (
 )
 ROOF_GROUPS = (
     ("Eaves", ("overhang", "level_fascias", "fascia", "tails", "tail_plumb", "eave_blocks")),
+    ("Setting out of rafters", ("set_out", "full_rafters", "jacks", "least_gap")),
     ("Ridges, ties and purlins", ("ridge_made", "ridge_size", "collar", "tie_raise", "purlins_at", "purlin_size")),
     ("Deck", ("deck",)),
 )

@@ -57,7 +57,24 @@ ROOF_FIELDS = [
     level_pick("Bears on", "bearing__level"),
     length("  offset", "bearing__offset", short=True),
     direction("Ridge direction", "ridge", "auto: the longer way"),
-    pick("Set out", "set_out", [("corner", "from the first corner"), ("middle", "alike at both ends")]),
+    pick(
+        "Set out",
+        "set_out",
+        [("corner", "from the first corner"), ("end", "from the last corner"), ("middle", "alike at both ends")],
+    ),
+    FieldDef(
+        "At tops of hips",
+        lambda p, r: "full" if r.full_rafters else "none",
+        lambda p, r, value: {"full_rafters": value == "full"},
+        lambda p, r: [("none", "as set out"), ("full", "common rafters on each plane")],
+        key="full_rafters",
+    ),
+    pick(
+        "Jacks",
+        "jacks",
+        [("set out", "as set out"), ("pairs", "in pairs at hips and valleys"), ("staggered", "half a step apart")],
+    ),
+    length("Least gap of rafters", "least_gap", short=True, hint="to those at ends and tops of hips"),
     FieldDef(
         "Fascias",
         lambda p, r: "level" if r.level_fascias else "as overhangs",

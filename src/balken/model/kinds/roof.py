@@ -41,8 +41,12 @@ FramedWith = Literal["rafters", "trusses"]
 """What carries its planes."""
 
 
-RafterSetOut = Literal["corner", "middle"]
-"""From the first corner of the sides that run alike; or so that both ends of the first of them are alike."""
+Jacks = Literal["set out", "pairs", "staggered"]
+"""How jacks of both sides come to a hip or valley: as their eaves are set out, in one place, or half a step apart."""
+
+
+RafterSetOut = Literal["corner", "end", "middle"]
+"""From the first corner of the sides that run alike, or the last; or so that both ends of the first of them are alike."""
 
 
 class RoofSide(Record, frozen=True, kw_only=True):
@@ -61,7 +65,9 @@ class Roof(Record, frozen=True, kw_only=True):
     """A roof over walls, one of planes over beams too (among ``walls``); ``pitch`` is rise over run, ``ridge`` the direction of a gable's (None = the longer way).
 
     ``sides``, ``ridge_made``, ``set_out``: of a roof of planes, what it does over single walls, what its ridges are, from where
-    its rafters are set out, its collar ties.  ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height;
+    its rafters are set out, its collar ties.  ``full_rafters``: whether a common rafter stands on each plane where a hip meets the ridge;
+    ``jacks``: how they meet at hips and valleys; ``least_gap``: how near rafters may come to those that are fixed, on centre, mm.
+     ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height;
     ``tie_raise``: how high the undersides of its ceiling ties lie over the plates, mm.  ``framed``: with rafters or with ``trusses``.
     ``fascia``: the section of boards before its tails (None: none); ``eave_blocks``: whether blocks stand between its rafters over the walls.
     ``tails``: how those of its rafters are cut; ``tail_plumb``: how deep their plumb cut is left where they are level below it, mm.
@@ -80,6 +86,9 @@ class Roof(Record, frozen=True, kw_only=True):
     ridge_size: str | None = None
     ridge_made: RidgeMade = "board"
     set_out: RafterSetOut = "corner"
+    full_rafters: bool = False
+    jacks: Jacks = "set out"
+    least_gap: float = 0.0
     level_fascias: bool = False
     collar: CollarTies = "spaced"
     tie_raise: float = 0.0
@@ -113,6 +122,8 @@ def check_roof(project: "Project", roof: Roof) -> None:
         named(section if beam else sawn_section, roof.ridge_size, roof.name)
     if not 0.05 <= roof.pitch <= 3.8:
         raise EditError("a roof needs a pitch between 1:12 and 75 degrees.", roof.name, "Type one such as 6:12.")
+    if not 0.0 <= roof.least_gap <= 1000.0:
+        raise EditError("rafters stay clear of others by 0 to 3 ft (1 m).", roof.name, "Type half a spacing at most.")
     if not 0.0 <= roof.overhang <= 3000.0:
         raise EditError("the overhang must be 0 to 10 ft (3 m).", roof.name)
     if not 1.5 * INCH <= roof.tail_plumb <= 1000.0:

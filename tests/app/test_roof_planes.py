@@ -158,7 +158,7 @@ def test_eaves_are_closed_in_the_card(roofer):
     roofer.type_in_card("Fascia boards", "2x6")
     roofer.type_in_card("Tails", "level")
     roofer.type_in_card("Plumb cut left", '4 1/2"')
-    roofer.type_in_card("Blocks at eaves", "between rafters")
+    roofer.type_in_card("Blocks at eaves", "upright, between rafters")
     (roof,) = roofer.project.roofs
     assert (roof.fascia, roof.tails, roof.eave_blocks) == ("2x6", "level", True)
     assert roof.tail_plumb == pytest.approx(4.5 * 25.4)

@@ -138,15 +138,85 @@ def test_blocks_stand_in_every_bay_by_hand():
     }
 
 
+def gabled():
+    p = hipped()
+    for wall in ("wall-2", "wall-4"):
+        p = set_side(p, "roof-1", wall, kind="gable")
+    return p
+
+
+@pytest.mark.parametrize("made", [gabled(), set_side(roofed(L_HOUSE), "roof-1", "wall-2", kind="gable")])
+def test_boards_along_rakes_and_eaves_close_the_roof_all_round(made):
+    """A 2x6 with a 1x8 before it: in plan they fill what lies within 2 1/4 in outside the deck, corners and all, and overlap nowhere."""
+    model = derive(closed(made, overhang=12.0 * INCH, face_board="1x8", rake_boards=True))
+    plan = model.surfaces[0]
+    ring = shapely.Polygon(plan.ring)
+    around = ring.buffer(2.25 * INCH, join_style="mitre").difference(ring)
+    boards = [*of(model, "fascia"), *of(model, "rake board")]
+    assert outline(boards).symmetric_difference(around).area < 2e-3 * around.area
+    assert sum(shapely.Polygon(r).area for b in boards for r in b.solid.plan) == pytest.approx(around.area, rel=1e-6)
+    rakes = of(model, "rake board")
+    assert {b.section for b in rakes} == {"2x6", "1x8"}
+    for board in rakes:
+        x, y, z = board.end
+        edge = next(f.edge for f in plan.whole.faces if plan.outline.walls[f.edge] in board.key)
+        core = plan.outline.core
+        a, b = core[edge], core[(edge + 1) % len(core)]
+        long = math.dist(a, b)
+        inward = (a[1] - b[1]) / long * (x - a[0]) + (b[0] - a[0]) / long * (y - a[1])
+        assert z == pytest.approx(
+            plan.level(edge) + inward * plan.edges[edge].pitch, abs=0.01
+        )  # along the deck's underside
+    assert not derive(closed(made, overhang=0.0, rake_boards=True)).of_layouts("rake board")
+
+
+def test_a_rake_board_is_as_long_as_it_runs_by_hand():
+    """28 ft wide, 12 in over, 6:12: 14 ft + 12 in + 1 1/2 in of the fascia it covers, on the slope, and its plumb cuts."""
+    boards = of(derive(closed(gabled(), overhang=12.0 * INCH, rake_boards=True)), "rake board")
+    ends = {}
+    for b in boards:
+        ends.setdefault((round(b.start[0]), "wall-1" in b.key), []).append(b)
+    assert len(ends) == 4
+    slope = (15.0 * 12.0 + 1.5) * INCH * math.hypot(1.0, 0.5)
+    for row in ends.values():
+        assert sum(math.dist(b.start, b.end) for b in row) == pytest.approx(slope)
+        for b in row:
+            assert b.length == pytest.approx(math.dist(b.start, b.end) + 5.5 * INCH * 0.5)
+            assert b.length <= 16.0 * FOOT + 4.0 * INCH
+
+
+def test_blocks_square_to_the_rafters_by_hand():
+    """On 6:12 under 2x10s: what is left over the plates is 9 1/4 x 1.118 - 1.75 = 8.59 in plumb, 7.68 square to the slope: a 2x8.  It
+    stands on the outer edge of the plate and leans out by 7 1/4 x 0.447 = 3.24 in; its upper edge lies 0.43 in under the deck, square.
+    """
+    p = closed(gabled(), overhang=12.0 * INCH, ridge_made="beam", blocks_square=True)
+    p = edits.change(p, "roof-1", rafters=Choice(size="2x10", spacing=16.0 * INCH))
+    model = derive(p)
+    plan, blocks = model.surfaces[0], of(model, "eave block")
+    upright = of(derive(edits.change(p, "roof-1", blocks_square=False)), "eave block")
+    assert len(blocks) == len(upright) > 50
+    assert {b.section for b in blocks} == {"2x8"}
+    for b in blocks:
+        assert b.solid.heights[0] == pytest.approx(plan.bearing)
+        assert b.solid.heights[1] == pytest.approx(plan.bearing + (7.25 + 1.5 * 0.5) * INCH / math.hypot(1.0, 0.5))
+        ys = sorted(y for _, y, _ in b.solid.corners())
+        y0, y1 = (min(y for _, y in plan.outline.core), max(y for _, y in plan.outline.core))
+        out = max(y0 - ys[0], ys[-1] - y1)
+        assert out == pytest.approx(7.25 * INCH * 0.5 / math.hypot(1.0, 0.5))
+        assert b.volume == pytest.approx(b.length * 1.5 * 7.25 * INCH**2)
+    # Without an overhang to lean into there is none, and what depends on them is told.
+    assert not of(derive(edits.change(p, "roof-1", overhang=0.0)), "eave block")
+
+
 overs = st.sampled_from([0.0, 6.0, 18.0]).map(lambda v: v * INCH)
 
 
 @given(
     st.sampled_from(["hip", "L", "skew", "half-hip", "gable"]), st.sampled_from(["plumb", "square", "level"]), overs,
-    st.sampled_from([0.3, 0.5, 1.0]), st.sampled_from(["board", "beam"]), st.sampled_from(["2x4", "2x8"]),
+    st.sampled_from([0.3, 0.5, 1.0]), st.sampled_from(["board", "beam"]), st.sampled_from(["2x4", "2x8"]), st.booleans(),
 )  # fmt: skip
-@settings(max_examples=10, deadline=None, phases=(Phase.explicit, Phase.reuse, Phase.generate))
-def test_nothing_at_eaves_stands_in_anything(shape, cut, over, pitch, ridge, board):
+@settings(max_examples=12, deadline=None, phases=(Phase.explicit, Phase.reuse, Phase.generate))
+def test_nothing_at_eaves_stands_in_anything(shape, cut, over, pitch, ridge, board, more):
     p = (
         roofed(L_HOUSE)
         if shape == "L"
@@ -160,10 +230,11 @@ def test_nothing_at_eaves_stands_in_anything(shape, cut, over, pitch, ridge, boa
         p = set_side(p, "roof-1", "wall-2", raised=2.0 * FOOT)
     if shape == "gable":
         p = set_side(p, "roof-1", "wall-2", kind="gable")
-    model = derive(closed(p, overhang=over, pitch=pitch, tails=cut, ridge_made=ridge, fascia=board))
+    extra = {"face_board": "1x6", "rake_boards": True, "blocks_square": True} if more else {}
+    model = derive(closed(p, overhang=over, pitch=pitch, tails=cut, ridge_made=ridge, fascia=board, **extra))
     balanced(model)
     others = [p for p in model.pieces.values() if p.role != "wall layer"]
-    roles = {"fascia", "eave block", "hip rafter", "valley rafter", "fly rafter"}
+    roles = {"fascia", "rake board", "eave block", "hip rafter", "valley rafter", "fly rafter"}
     if shape != "skew":
         roles.add("rafter")
     apart([p for p in others if p.role in roles], others, 1000.0)
@@ -196,7 +267,13 @@ def test_rafters_that_may_turn_over_are_told():
 
 
 def test_bad_input_is_refused_in_words():
-    for fields, told in (({"fascia": "3x7"}, "lumber size"), ({"tail_plumb": 10.0}, "plumb cut")):
+    bare = {"fascia": None}
+    for fields, told in (
+        ({"face_board": "1x6"} | bare, "behind it"),
+        ({"rake_boards": True} | bare, "along rakes"),
+        ({"fascia": "3x7"}, "lumber size"),
+        ({"tail_plumb": 10.0}, "plumb cut"),
+    ):
         with pytest.raises(EditError, match=told):
             closed(**fields)
 

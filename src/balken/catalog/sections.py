@@ -25,8 +25,8 @@ SECTIONS.update(
         for d, dd in _DEPTH.items()
     }
 )
-SECTIONS["1x4"] = Section("1x4", (1, 4), 0.75 * INCH, 3.5 * INCH)
-BOARDS = frozenset({"1x4"})
+SECTIONS.update({f"1x{d}": Section(f"1x{d}", (1, d), 0.75 * INCH, _DEPTH[d] * INCH) for d in (4, 6, 8, 10, 12)})
+BOARDS = frozenset({"1x4", "1x6", "1x8", "1x10", "1x12"})
 """Boards that are let in or nailed on; they are no joists, rafters, headers or ties."""
 JOIST_SIZES = TRIED["sawn"]
 """Sizes tried for rafters left to auto, in rising order."""

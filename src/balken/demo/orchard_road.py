@@ -415,7 +415,7 @@ def _roofs(p: Project) -> Project:
     for number in (1, 3):
         p = edits.change(p, f"roof-{number}", tails="level", eave_blocks=number == 1)
     for number in (1, 2, 3):
-        p = edits.change(p, f"roof-{number}", fascia="2x6")
+        p = edits.change(p, f"roof-{number}", fascia="2x6", rake_boards=True)
     p = edits.change(p, "roof-2", framed="trusses")
     p = edits.set_wall_head(p, "wall-18", "level-2", AIR)  # air between an inside wall and their bottom chords
     return edits.set_loads(p, snow_by="roof", wind_speed=115.0 * MPH)

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from balken.catalog.sections import section
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
-from balken.framing.eaves import block_size
+from balken.framing.eaves import has_room
 from balken.geometry.plane import distance
 
 BESIDE = 100.0
@@ -44,7 +44,7 @@ def turning(c: Model) -> Iterable[Finding]:
             held = any(distance(at, one.member.start[:2]) < BESIDE for at in blocks)
             if not held and nominal_ratio(size, beside) > MOST:
                 found.append((one, size))
-        room = block_size(plan) is not None and not roof.eave_blocks and roof.id not in c.dormers
+        room = has_room(plan) and not roof.eave_blocks and roof.id not in c.dormers
         if found:
             one, size = found[0]
             yield Finding(

@@ -89,7 +89,7 @@ def ladder_pieces(
     return tuple(found)
 
 
-def _lower(plan: SurfacePlan, places: list[Point]) -> list[LowerPlane]:
+def lower_planes(plan: SurfacePlan, places: list[Point]) -> list[LowerPlane]:
     """Return the planes of lower roofs that lie below any of some places, their heights over the plane's own."""
     return [
         plane for plane in plan.laid_on if any(shapely.Polygon(plane.ring).covers(shapely.Point(p)) for p in places)
@@ -113,7 +113,7 @@ def _ladder(
     solid = Leaning(ring, (*corner, level - plumb), (inward[0] * pitch, inward[1] * pitch), plumb)
     off = fly_cut(plan, rake.edge, place(rake.fly, low), lumber.depth)
     kept = with_tail(solid, off)
-    for below in _lower(plan, [place(rake.fly, low), place(rake.fly, high)]):
+    for below in lower_planes(plan, [place(rake.fly, low), place(rake.fly, high)]):
         if isinstance(kept, Leaning):
             cut = trimmed(kept, (-below.slope[0], -below.slope[1], 1.0), below.level + level)
             kept = cut if isinstance(cut, Leaning | Trimmed) else kept
@@ -139,7 +139,7 @@ def _ladder(
         x, y = place(first, t)
         under = [place(s, t + up) for s in (first, last) for up in (0.0, block.depth / steep)]
         deep = block.breadth * steep
-        if any(below.height(p) > pitch * t - deep for below in _lower(plan, under) for p in under):
+        if any(below.height(p) > pitch * t - deep for below in lower_planes(plan, under) for p in under):
             break  # there the roof below begins
         origin = tuple(c + block.breadth * d for c, d in zip((x, y, level + pitch * t), down, strict=True))
         prism = Prism((origin[0], origin[1], origin[2]), (*way, 0.0), v, (profile,), block.breadth)

@@ -98,6 +98,7 @@ ROLES: dict[Role, RoleOf] = {
     "cripple": _stick("cripple", "cripples", "C", ("IfcMember", "STUD")),
     "fly rafter": _lumber("fly rafter", "fly rafters", "FR", "roof", ("IfcMember", "RAFTER")),
     "fascia": _lumber("fascia", "fascias", "FA", "roof", ("IfcMember", _OWN), "timber light"),
+    "rake board": _lumber("rake board", "rake boards", "KB", "roof", ("IfcMember", _OWN), "timber light"),
     "eave block": _lumber("eave block", "eave blocks", "EB", "roof", ("IfcMember", _OWN)),
     "lookout": _lumber("lookout", "lookouts", "LO", "roof", ("IfcMember", _OWN)),
     "ladder block": _lumber("ladder block", "ladder blocks", "LB", "roof", ("IfcMember", _OWN)),

@@ -72,6 +72,8 @@ OF_PLANES = (
     "purlin_size",
     "framed",
     "fascia",
+    "face_board",
+    "rake_boards",
     "tails",
     "tail_plumb",
     "eave_blocks",
@@ -88,7 +90,10 @@ OF_RAFTERS = (
     "eave_blocks",
 )
 ROOF_GROUPS = (
-    ("Eaves", ("overhang", "level_fascias", "fascia", "tails", "tail_plumb", "eave_blocks")),
+    (
+        "Eaves",
+        ("overhang", "level_fascias", "fascia", "face_board", "rake_boards", "tails", "tail_plumb", "eave_blocks"),
+    ),
     ("Setting out of rafters", ("set_out", "full_rafters", "jacks", "least_gap")),
     ("Ridges, ties and purlins", ("ridge_made", "ridge_size", "collar", "tie_raise", "purlins_at", "purlin_size")),
     ("Deck", ("deck",)),

@@ -2,7 +2,7 @@
 
 from balken.catalog.sections import JOIST_SIZES, RIDGE_BEAMS, RIDGE_SIZES, TIE_SIZES
 from balken.design.trusses import CHORD_SIZES, WEB_SIZES
-from balken.framing.eaves import FASCIAS
+from balken.framing.fascias import FASCIAS
 from balken.model.kinds.dormer import STUDS
 from balken.model.kinds.trusses import PATTERNS
 from balken.panel.field_kinds import (
@@ -49,6 +49,8 @@ DORMER_FIELDS = [
     pick("Studs", "studs", plain(*STUDS)),
     load("Walls weigh", "weight"),
 ]
+BARE = {"fascia": None, "face_board": None, "rake_boards": False}
+"""Of a roof without fascias."""
 ROOF_FIELDS = [
     text("Name", "name"),
     pitched("Pitch", "pitch"),
@@ -100,17 +102,35 @@ ROOF_FIELDS = [
     FieldDef(
         "Fascia boards",
         lambda p, r: r.fascia or "none",
-        lambda p, r, value: {"fascia": None if value == "none" else value},
+        lambda p, r, value: BARE if value == "none" else {"fascia": value},
         lambda p, r: plain("none", *FASCIAS),
         key="fascia",
+    ),
+    FieldDef(
+        "Face boards",
+        lambda p, r: r.face_board or "none",
+        lambda p, r, value: {"face_board": None if value == "none" else value},
+        lambda p, r: plain("none", *FASCIAS),
+        key="face_board",
+    ),
+    FieldDef(
+        "Along rakes",
+        lambda p, r: "boards" if r.rake_boards else "none",
+        lambda p, r, value: {"rake_boards": value == "boards"},
+        lambda p, r: [("none", "none"), ("boards", "the same boards")],
+        key="rake_boards",
     ),
     pick("Tails", "tails", [("plumb", "plumb"), ("square", "square"), ("level", "plumb, level below")]),
     length("Plumb cut left", "tail_plumb", short=True, hint="where tails are level below it"),
     FieldDef(
         "Blocks at eaves",
-        lambda p, r: "between rafters" if r.eave_blocks else "none",
-        lambda p, r, value: {"eave_blocks": value != "none"},
-        lambda p, r: plain("none", "between rafters"),
+        lambda p, r: ("square" if r.blocks_square else "upright") if r.eave_blocks else "none",
+        lambda p, r, value: {"eave_blocks": value != "none", "blocks_square": value == "square"},
+        lambda p, r: [
+            ("none", "none"),
+            ("upright", "upright, between rafters"),
+            ("square", "square to the rafters, between them"),
+        ],
         key="eave_blocks",
     ),
     length("Roof deck", "deck", short=True),

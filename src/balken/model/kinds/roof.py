@@ -69,7 +69,8 @@ class Roof(Record, frozen=True, kw_only=True):
     ``jacks``: how they meet at hips and valleys; ``least_gap``: how near rafters may come to those that are fixed, on centre, mm.
      ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height;
     ``tie_raise``: how high the undersides of its ceiling ties lie over the plates, mm.  ``framed``: with rafters or with ``trusses``.
-    ``fascia``: the section of boards before its tails (None: none); ``eave_blocks``: whether blocks stand between its rafters over the walls.
+    ``fascia``: the section of boards before its tails (None: none), ``face_board``: of boards before those, ``rake_boards``: whether both run up its rakes
+    too; ``eave_blocks``: whether blocks stand between its rafters over the walls, ``blocks_square``: to the rafters, not upright.
     ``tails``: how those of its rafters are cut; ``tail_plumb``: how deep their plumb cut is left where they are level below it, mm.
     ``purlins_at``: how far in of the bearing line purlins lie under its rafters, in plan, mm (0: none).
     """
@@ -95,7 +96,10 @@ class Roof(Record, frozen=True, kw_only=True):
     purlins_at: float = 0.0
     purlin_size: str | None = None
     fascia: str | None = None
+    face_board: str | None = None
+    rake_boards: bool = False
     eave_blocks: bool = False
+    blocks_square: bool = False
     tails: TailsCut = "plumb"
     tail_plumb: float = 5.5 * INCH
     framed: FramedWith = "rafters"
@@ -130,8 +134,13 @@ def check_roof(project: "Project", roof: Roof) -> None:
         raise EditError(
             "of the plumb cut of tails 1 1/2 in to 3 ft (38 to 1000 mm) are left.", roof.name, 'Type such as 5 1/2".'
         )
-    if roof.fascia is not None:
-        named(sawn_section, roof.fascia, roof.name)
+    for board in (roof.fascia, roof.face_board):
+        if board is not None:
+            named(sawn_section, board, roof.name)
+    if roof.face_board is not None and roof.fascia is None:
+        raise EditError("a face board is nailed to a fascia behind it.", roof.name, "Choose that first, such as 2x6.")
+    if roof.rake_boards and roof.fascia is None:
+        raise EditError("boards along rakes are those of its fascia.", roof.name, "Choose that first, such as 2x6.")
     for side in roof.sides:
         _check_side(roof, side)
     if len({side.wall for side in roof.sides}) < len(roof.sides):

@@ -250,6 +250,42 @@ def test_tails_of_hips_and_corner_girders_stay_within_both_eaves():
                     assert ring.covers(shapely.Polygon(plan)), piece.key
 
 
+def chords(cut):
+    """The top chords of the hipped roof under trusses that run on over a wall, by their names, and the roof's plan."""
+    made = derive(closed(framed="trusses", overhang=18.0 * INCH, tails=cut, tail_plumb=3.0 * INCH))
+    plan = made.surfaces[0]
+    core = shapely.Polygon(plan.outline.core)
+    rows = [p for p in of(made, "truss top chord") if shapely.Polygon(p.solid.plan[0]).difference(core).area > 1e3]
+    makes = [place.make for place in made.trusses["roof-1"].places]
+    return plan, {(makes[int(p.key.split("/")[2])], p.key): p for p in rows}
+
+
+def test_tails_of_trusses_are_cut_as_those_of_rafters():
+    """Level: all end 9 + 3 in under the deck's underside over the wall, jacks and corner girders too; square: each common chord is shorter
+    by its depth x tan, and its lower corner lies square under the tip.
+    """
+    _, plumb = chords("plumb")
+    plan, level = chords("level")
+    _, square = chords("square")
+    assert len(plumb) == len(level) == len(square) > 50
+    low = plan.bearing + plan.plate_to_top - 12.0 * INCH
+    assert {round(p.solid.heights[0] - low, 3) for p in level.values()} == {0.0}
+    commons = 0
+    for key, was in plumb.items():
+        assert level[key].volume < was.volume
+        if key[0] == "corner":
+            assert square[key].volume == pytest.approx(was.volume)
+            continue
+        commons += 1
+        depth = section(was.section).depth
+        assert was.length - square[key].length == pytest.approx(depth * 0.5, abs=0.02)
+        gone = depth**2 * 0.5 / 2.0 * was.solid.depth
+        assert was.volume - square[key].volume == pytest.approx(gone, rel=1e-3)
+        tip = plan.bearing + plan.plate_to_top - 9.0 * INCH
+        assert square[key].solid.heights[0] == pytest.approx(tip - depth / math.hypot(1.0, 0.5), abs=0.05)
+    assert commons > 40
+
+
 def test_rafters_that_may_turn_over_are_told():
     """IRC R802.8: 2x12 is 6 to 1; with a 2x tie beside it 3 to 1; of two plies 3 to 1; 2x10 is 5 to 1, which is not more than 5."""
     assert [nominal_ratio(*x) for x in (("2x12",), ("2x12", "2x6"), ("2-2x12",), ("2x10",))] == [6.0, 3.0, 3.0, 5.0]

@@ -12,6 +12,8 @@ from balken.documents.dimensions import dimension_string
 from balken.documents.display import Area, Diagram, Drawing, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.documents.truss_tables import bearing_table, listed, load_table, plate_table, stick_table
+from balken.framing.truss_outline import TrussOutline
+from balken.framing.truss_sticks import tail_plumb
 from balken.framing.trusses import TrussFrame
 from balken.geometry.plane import Point, unit
 from balken.model.naming import piece_name, truss_number
@@ -152,6 +154,8 @@ def shop_notes(
         f"{format_inches(made.frame.outline.bearings[0].high - made.frame.outline.bearings[0].low, units)} long",
         f"Bottom chord held aside every {format_length(made.braced, units)} at most; top chord by the deck",
     ]
+    tails = sorted({tail_text(made.frame.outline, end, units) for end in (0, -1)} - {""})
+    said += [f"Tails: {listed(tails)}"] if tails else []
     said += hangs
     if made.braces:
         rows = ", ".join(f"{web} {'in its middle' if n == 1 else 'at its thirds'}" for web, n in made.braces.items())
@@ -182,6 +186,16 @@ def shop_notes(
         "Prices and strengths of plates rest on a made-up list; joints after ANSI/TPI 1 chapter 8, written from memory"
     )
     return said
+
+
+def tail_text(outline: TrussOutline, end: int, units: Units) -> str:
+    """Return how a top chord's overhang is cut at an end (0 the first, -1 the last); nothing where it is plumb."""
+    tail = outline.tails[end]
+    if tail is None:
+        return ""
+    if tail.level is None:
+        return "square to the chord"
+    return f"plumb {format_inches(tail_plumb(outline, end), units)}, level below"
 
 
 def _table(items: list[Item], headings: tuple[str, ...], rows: list[tuple[str, ...]], at: Point, scale: float) -> float:

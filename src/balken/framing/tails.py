@@ -37,7 +37,7 @@ def tail_cut(plan: SurfacePlan, m: RoofMember, size: str) -> Off | None:
 def fly_cut(plan: SurfacePlan, edge: int, foot: Point, depth: float) -> Off | None:
     """Return the plane along which the tail of a fly rafter over an edge's plane is cut; ``foot``: its lower end in plan."""
     roof, (corner, _, way), pitch = plan.roof, eave(plan, edge), plan.edges[edge].pitch
-    if roof.tails == "plumb" or plan.trussed:
+    if roof.tails == "plumb":
         return None
     top = plan.level(edge) + pitch * dot(way, sub(foot, corner))
     if roof.tails == "level":

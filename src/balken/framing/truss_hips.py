@@ -24,6 +24,7 @@ from balken.framing.truss_layout import (
     TrussPlace,
     TrussRow,
     slopes_of,
+    tail_end,
     tidy,
 )
 from balken.framing.truss_outline import Bearing, TrussOutline
@@ -372,7 +373,9 @@ def hung_outline(plan: SurfacePlan, one: HungTruss, heel: float) -> TrussOutline
         deep = min(2.0 * plan.deep[a] * _stretch(one, plan), math.hypot(2.0 * plan.deep[a], 2.0 * plan.deep[b]))
         deep -= one.begins
     top = ((-one.over, first - one.pitch * one.over), (one.long, first + one.pitch * one.long))
-    return tidy(top, ((0.0, 0.0), (one.long, 0.0)), (Bearing(0.0, deep), Bearing(max(one.long - SEAT, deep), one.long)))
+    edges = tuple(edge for edge, _ in one.parts) if one.place.make == "corner" else (one.place.edge,)
+    bearings = Bearing(0.0, deep), Bearing(max(one.long - SEAT, deep), one.long)
+    return tidy(top, ((0.0, 0.0), (one.long, 0.0)), bearings, (tail_end(plan, edges, one.over), None))
 
 
 def _stretch(one: HungTruss, plan: SurfacePlan) -> float:

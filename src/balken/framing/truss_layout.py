@@ -12,7 +12,7 @@ from typing import NamedTuple
 
 from balken.framing.frames import Frame
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.truss_outline import Bearing, TrussOutline
+from balken.framing.truss_outline import Bearing, TailEnd, TrussOutline
 from balken.geometry.plane import Point, dot, left, sub, unit
 from balken.model.kinds.roof import RafterSetOut
 from balken.model.kinds.trusses import Trusses
@@ -316,28 +316,44 @@ def outline_of(
     lengths = [2.0 * plan.deep[k] if wall else SEAT for k, wall in zip(row.eaves, place.walls, strict=True)]
     bearings = Bearing(0.0, lengths[0]), Bearing(row.wide - lengths[1], row.wide)
     level = ((0.0, 0.0), (row.wide, 0.0))
+    low, high_end = (tail_end(plan, (k,), over) for k, over in zip(row.eaves, (over0, over1), strict=True))
     if is_single(plan):
         high = row.wide + over1
-        return tidy(((-over0, heel - p0 * over0), (high, heel + p0 * high)), level, bearings)
+        return tidy(((-over0, heel - p0 * over0), (high, heel + p0 * high)), level, bearings, (low, None))
     ridge = ridge_of(plan, row)
     top = ((-over0, heel - p0 * over0), (ridge, heel + p0 * ridge), (row.wide + over1, heel - p1 * over1))
     if flat is not None:
         high = heel + p0 * flat[0]
-        return tidy((top[0], (flat[0], high), (flat[1], high), top[2]), level, bearings)
+        return tidy((top[0], (flat[0], high), (flat[1], high), top[2]), level, bearings, (low, high_end))
     lower = trusses.bottom_pitch
     if lower <= 0.0:
-        return tidy(top, level, bearings)
+        return tidy(top, level, bearings, (low, high_end))
     sinks = -lower * max(lengths)
     middle = row.wide / 2.0
-    return tidy(top, ((0.0, sinks), (middle, sinks + lower * middle), (row.wide, sinks)), bearings)
+    return tidy(top, ((0.0, sinks), (middle, sinks + lower * middle), (row.wide, sinks)), bearings, (low, high_end))
 
 
-def tidy(top: tuple[Point, ...], bottom: tuple[Point, ...], bearings: tuple[Bearing, ...]) -> TrussOutline:
+def tail_end(plan: SurfacePlan, edges: tuple[int, ...], over: float) -> TailEnd | None:
+    """Return how top chords end that overhang the eaves of edges by so much, as the roof's tails do; square at one eave alone."""
+    roof = plan.roof
+    if over <= 0.0 or roof.tails == "plumb":
+        return None
+    if roof.tails == "level":
+        low = min(plan.level(e) - plan.edges[e].pitch * plan.overhangs[e] for e in edges) - plan.bearing
+        return TailEnd(round(min(low - roof.tail_plumb, 0.0), 6))
+    return TailEnd() if len(edges) == 1 else None
+
+
+def tidy(
+    top: tuple[Point, ...],
+    bottom: tuple[Point, ...],
+    bearings: tuple[Bearing, ...],
+    tails: tuple[TailEnd | None, TailEnd | None] = (None, None),
+) -> TrussOutline:
     """Return an outline to a millionth of a mm: what only moves is the same."""
 
     def even(line: tuple[Point, ...]) -> tuple[Point, ...]:
         return tuple((round(x, 6), round(y, 6)) for x, y in line)
 
-    return TrussOutline(
-        even(top), even(bottom), tuple(Bearing(round(b.low, 6), round(b.high, 6), b.level) for b in bearings)
-    )
+    seats = tuple(Bearing(round(b.low, 6), round(b.high, 6), b.level) for b in bearings)
+    return TrussOutline(even(top), even(bottom), seats, tails)

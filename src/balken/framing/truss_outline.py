@@ -27,15 +27,23 @@ class Bearing(Value, frozen=True):
         return (self.low + self.high) / 2.0
 
 
+class TailEnd(Value, frozen=True):
+    """How a top chord ends that runs on over a bearing: square to itself (``level`` None), or plumb and below a level cut off there, mm."""
+
+    level: float | None = None
+
+
 class TrussOutline(Value, frozen=True):
     """Both outlines as polylines from left to right, and bearings.
 
-    ``top`` runs from the tip of one overhang to that of the other, ``bottom`` over the span from outer face to outer face.
+    ``top`` runs from the tip of one overhang to that of the other, ``bottom`` over the span from outer face to outer face; ``tails``: how
+    the top chord ends at both, None: plumb.
     """
 
     top: tuple[Point, ...]
     bottom: tuple[Point, ...]
     bearings: tuple[Bearing, ...]
+    tails: tuple[TailEnd | None, TailEnd | None] = (None, None)
 
     @property
     def span(self) -> float:

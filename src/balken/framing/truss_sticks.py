@@ -11,10 +11,13 @@ from typing import NamedTuple
 import shapely
 
 from balken.catalog.sections import section
-from balken.framing.truss_outline import TrussError, height_on, moved, slope_on
+from balken.framing.truss_outline import TrussError, TrussOutline, height_on, moved, slope_on
 from balken.framing.trusses import Stick, TrussFrame
 from balken.geometry.plane import Point, Ring, area, clipped, dot, unit
+from balken.units.system import INCH
 
+LEAST = 1.5 * INCH
+"""So much of a tail's plumb cut is left at least, mm."""
 LEAST_LENGTH = 25.0
 """So much of a web's middle line lies in it at least, mm."""
 LEAST_AREA = 100.0
@@ -101,10 +104,38 @@ def _chord(frame: TrussFrame, stick: Stick) -> Ring:
         normal = (way[0] * sign, way[1] * sign)
         ring = clipped(ring, normal, dot(normal, at))
     if over:
+        for k, mine in ((0, stick is same[0]), (-1, stick is same[-1])):
+            ring = _tail(outline, k, deep, ring) if mine else ring
         return ring
     for face in _undersides(frame):
         ring = face.below(ring)
     return _seated(frame, ring)
+
+
+def _tail(outline: TrussOutline, end: int, deep: float, ring: Ring) -> Ring:
+    """Return a top chord with its overhang at an end of the truss (0 the first, -1 the last) cut as asked; one too short for a square cut is
+    left plumb, and no level cut leaves less than ``LEAST`` of the plumb one.
+    """
+    tail, (x, y), bearing = outline.tails[end], outline.top[end], outline.bearings[end]
+    sign = 1.0 if end == 0 else -1.0
+    over = bearing.low - x if end == 0 else x - bearing.high
+    if tail is None or over <= 0.0:
+        return ring
+    if tail.level is not None:
+        level = y - tail_plumb(outline, end)
+        outer = clipped(ring, (-sign, 0.0), -sign * (bearing.low if end == 0 else bearing.high))
+        return clipped(ring, (0.0, 1.0), level) if min((p[1] for p in outer), default=level) < level else ring
+    slope = slope_on(outline.top, x + sign)
+    if over < deep * abs(slope) / math.hypot(1.0, slope) + LEAST:
+        return ring
+    normal = unit((0.0, 0.0), (sign, sign * slope))
+    return clipped(ring, normal, dot(normal, (x, y)))
+
+
+def tail_plumb(outline: TrussOutline, end: int) -> float:
+    """Return how deep the plumb cut of a tail is left that is level below it, mm."""
+    tail, (_, y) = outline.tails[end], outline.top[end]
+    return max(y - tail.level, LEAST) if tail is not None and tail.level is not None else 0.0
 
 
 def _mitre(faces: tuple[tuple[Point, ...], tuple[Point, ...]], x: float) -> Point:

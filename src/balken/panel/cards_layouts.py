@@ -85,8 +85,9 @@ OF_RAFTERS = (
     "ridge_size",
     "purlins_at",
     "purlin_size",
-    "tails",
-    "tail_plumb",
+    "full_rafters",
+    "jacks",
+    "least_gap",
     "eave_blocks",
 )
 ROOF_GROUPS = (
@@ -94,7 +95,7 @@ ROOF_GROUPS = (
         "Eaves",
         ("overhang", "level_fascias", "fascia", "face_board", "rake_boards", "tails", "tail_plumb", "eave_blocks"),
     ),
-    ("Setting out of rafters", ("set_out", "full_rafters", "jacks", "least_gap")),
+    ("Setting out", ("set_out", "full_rafters", "jacks", "least_gap")),
     ("Ridges, ties and purlins", ("ridge_made", "ridge_size", "collar", "tie_raise", "purlins_at", "purlin_size")),
     ("Deck", ("deck",)),
 )
@@ -304,6 +305,8 @@ def roof_card(session: Session, roof: Roof) -> Card:
     trussed = roof.framed == "trusses" and not getattr(session.model.trusses.get(roof.id), "problem", "")
     if trussed:
         hidden = (*hidden, *OF_RAFTERS)
+    if roof.fascia is None:
+        hidden = (*hidden, "face_board", "rake_boards")
     if roof.tails != "level":
         hidden = (*hidden, "tail_plumb")
     rows = [f for f in FIELDS[Roof] if f.key not in hidden]

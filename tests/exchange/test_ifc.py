@@ -269,6 +269,23 @@ def test_cut_tails_are_clipped(tmp_path, tails):
             assert made == pytest.approx(piece.volume * 1e-9, rel=1e-4, abs=1e-7), piece.key
 
 
+def test_seats_on_a_ridge_beam_are_clipped(tmp_path):
+    """Read back by ifcopenshell's geometry kernel: rafters with bird's mouth, cut tail and seat at the head, jacks with the last alone."""
+    import ifcopenshell.geom
+    import ifcopenshell.util.shape
+    from tests.framing.test_ridge_seats import rested, winged
+
+    model = derive(rested(winged(), tails="level"))
+    _written, by_name, settings = _read_back(model, tmp_path / "ridge.ifc")
+    made = [one for one in model.planes["roof-1"].members if one.wall and one.member.head.half == 0.0]
+    rows = [one.key for one in made if one.member.role == "valley jack"][:4] + [one.key for one in made][:4]
+    assert len(rows) == 8
+    for key in rows:
+        shape = ifcopenshell.geom.create_shape(settings, by_name[key])
+        volume = ifcopenshell.util.shape.get_volume(shape.geometry)
+        assert volume == pytest.approx(model.pieces[key].volume * 1e-9, rel=1e-4, abs=1e-7), key
+
+
 def test_trusses_are_assemblies_of_their_sticks_and_plates(tmp_path):
     model = derive(edits.change(roofed(), "roof-1", framed="trusses"))
     write_ifc(model, tmp_path / "house.ifc")

@@ -14,8 +14,8 @@ from tests.framing.solids import body
 from balken.geometry.leaning import Leaning
 from balken.geometry.notched import notched
 from balken.geometry.prism import View
-from balken.geometry.seated import Seated, seated
-from balken.geometry.trimmed import leaning_of
+from balken.geometry.seated import Seated, on_head, seated
+from balken.geometry.trimmed import leaning_of, trimmed
 
 
 @st.composite
@@ -120,6 +120,42 @@ def test_notches_are_cut_beside_the_seat(given_):
         assert max(whole.cheeks()[1], default=1.0) > 0.0  # no outline from the side tells a head that is cut askew
     else:
         assert cut.volume < made.volume - 38.0 * 40.0 * 60.0 + 40.0
+
+
+def below(way, start, level):
+    """All that lies below a level beyond a plumb plane, as a large box of manifold3d."""
+    far = 2e4
+    turned = math.degrees(math.atan2(way[1], way[0]))
+    box = manifold3d.Manifold.cube((far, 2.0 * far, far)).translate((start, -far, level - far))
+    return box.rotate((0.0, 0.0, turned))
+
+
+@given(rafters(), st.sampled_from(["plain", "seat", "cut"]), st.floats(20.0, 90.0), st.floats(0.1, 0.9))
+def test_a_second_seat_at_the_head(given_, first, long, deep):
+    """On a ridge beam under it: what lies below is gone, whatever its foot is like and however its head is cut; by manifold3d."""
+    whole, way, _, pitch, _ = given_
+    run = max(way[0] * x + way[1] * y for x, y in whole.ring)
+    start = run - long
+    under = whole.low((way[0] * start, way[1] * start))
+    level = under + deep * pitch * long
+    solids = {"plain": whole, "seat": seated(whole, way, 0.0, 1000.0)}
+    solids["cut"] = trimmed(whole, (0.0, 0.0, 1.0), min(1000.0, level - 50.0))
+    before = solids[first]
+    made = on_head(before, way, start, level)
+    if made is before:  # a head cut so far askew that nothing of it lies so low there
+        return
+    assert isinstance(made, Seated)
+    gone = (body(before) ^ below(way, start, level)).volume()
+    assert made.volume == pytest.approx(before.volume - gone, rel=1e-5, abs=50.0)
+    solid = body(made)
+    assert solid.status() == manifold3d.Error.NoError
+    assert solid.volume() == pytest.approx(made.volume, rel=1e-4)
+    total = 0.0
+    for face in made.faces():
+        for b, c in itertools.pairwise(face[1:]):
+            total += float(np.dot(face[0], np.cross(b, c)))
+    assert total / 6.0 == pytest.approx(made.volume, rel=1e-6)
+    assert leaning_of(made) is whole
 
 
 def test_no_seat_where_it_lies_above_the_plate():

@@ -81,7 +81,7 @@ class OnRafters:
         for key, row in standing.items():
             m = by_key[key].member
             run = distance(*m.ends)
-            if m.head.kind != "ridge" or self.plan.roof.ridge_made == "beam":
+            if m.head.kind != "ridge" or self.plan.roof.ridge_beams:
                 foot = total(p.force.scaled(1.0 - min(max(p.x, 0.0), run) / run) for p in row)
                 found[key] = found[key]._replace(foot=foot)
                 continue

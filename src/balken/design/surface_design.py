@@ -27,6 +27,7 @@ from balken.framing.outlines import Outline
 from balken.framing.pieces import MadeOf, Snag
 from balken.framing.purlins import Purlin, in_pieces, props, purlins
 from balken.framing.rafter_stations import THICK
+from balken.framing.ridge_seats import seats_between, under_edges
 from balken.framing.roof_layout import RoofMember, rafters_at
 from balken.framing.surface_edits import edited_surface
 from balken.framing.surface_framing import (
@@ -250,11 +251,17 @@ def _case(
         q = Cases(*(round(v, 6) for v in q.plus(more.even.scaled(1000.0 / plies / width))))
     # Above a purlin it leans on its ridge as a shorter rafter would (IRC Table R802.5.2, note d, from memory).
     thrust = thrust.scaled((1.0 - prop / run) / (1.0 - at))
-    notch = seat * pitch / (1.0 + pitch**2) ** 0.5
+    bearing, deepest = min(seat, plate) or 1.5 * INCH, seat
+    if (
+        m.head.kind == "ridge" and m.head.half == 0.0
+    ):  # it bears on a beam under it there, checked as what comes to its foot
+        least, most = seats_between(plan, m.edges[0])
+        bearing, deepest = min(bearing, least), max(seat, most)
+    notch = deepest * pitch / (1.0 + pitch**2) ** 0.5
     clear = max(run - THICK / 2.0 - (plate if at_eave else THICK / 2.0), 1.0)
     return MemberCase(
         "rafter", size, roof.rafters.species, roof.rafters.grade, round(clear, 3), round(width, 3), q,
-        standard.rafter_limit(pitch), round(min(seat, plate) or 1.5 * INCH, 3), pitch, round(over, 3), round(notch, 3),
+        standard.rafter_limit(pitch), round(bearing, 3), pitch, round(over, 3), round(notch, 3),
         thrust=_rounded(thrust), bears=_rounded(bears) if at_eave else Cases(), tied_at=round(at, 6),
         propped=round(prop - plate, 3) if prop else 0.0, prop_breadth=THICK if prop else 0.0,
     )  # fmt: skip
@@ -342,6 +349,19 @@ def _rounded(cases: Cases) -> Cases:
     return Cases(*(round(v, 3) for v in cases))
 
 
+def _laying(
+    plan: SurfacePlan, thick: Mapping[tuple[str, frozenset[int]], float]
+) -> Callable[[int, float], list[RoofMember]]:
+    """Return what lays the rafters of a plane at a place along its edge; ``thick``: of hips, valleys and ridges."""
+    wide = thickness(thick, under_edges(plan))
+
+    def lay_at(edge: int, along: float) -> list[RoofMember]:
+        laid = rafters_at(plan.surface, plan.outline.core, plan.overhangs, edge, along, wide)
+        return without_tails(plan, laid)
+
+    return lay_at
+
+
 def _designed(
     chosen: Chosen,
     design: LayoutDesign,
@@ -362,10 +382,7 @@ def _designed(
         # Jacks are cut for hips and valleys as thick as they have come to be.
         members = surface_members(plan, design.spacing, carried.thick)
 
-    def lay_at(edge: int, along: float) -> list[RoofMember]:
-        laid = rafters_at(plan.surface, plan.outline.core, plan.overhangs, edge, along, thickness(carried.thick))
-        return without_tails(plan, laid)
-
+    lay_at = _laying(plan, carried.thick)
     edited = edited_surface(plan, members, edits, design.size, design.spacing, lay_at)
     on = OnRafters(plan, loads, snow, over)
     framed = frame_openings(plan, with_trimmers(plan, edited.members, dormers, lay_at), design.size, on, standard)

@@ -11,6 +11,7 @@ from balken.catalog.section_record import Section
 from balken.catalog.sections import RIDGE_BEAMS, section
 from balken.framing.line_posts import POST
 from balken.framing.purlins import Purlin, underside
+from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_layout import RoofMember, line_runs
 from balken.framing.surface_framing import SurfaceMember, deep_enough, line_drop
 from balken.framing.surface_roofs import SurfacePlan
@@ -157,6 +158,8 @@ def _held(
     )
     if level and plan.roof.purlin_size is not None:
         tried = (plan.roof.purlin_size,)
+    if on.line.kind == "ridge" and frozenset(on.line.edges) in under_edges(plan):
+        tried = RIDGE_BEAMS
     if on.line.kind == "ridge" and plan.roof.ridge_size is not None:
         tried = (plan.roof.ridge_size,)
     made, failed = None, list[tuple[Section, float]]()

@@ -53,6 +53,11 @@ class Template(NamedTuple):
     """By how much its top edge would be bevelled at both sides instead, degrees."""
 
     @property
+    def on_beam(self) -> bool:
+        """Whether its head lies on a ridge beam under it."""
+        return self.member is not None and self.member.head.kind == "ridge" and self.member.head.half == 0.0
+
+    @property
     def notch(self) -> float:
         """How deep it is notched for lookouts, mm."""
         return section(self.lookouts.size).depth if self.lookouts is not None else 0.0
@@ -153,7 +158,7 @@ def _edges(piece: Piece, view: View, shift: Point) -> tuple[tuple[Point, Point],
 
 def _stations(ring: Ring, slope: float, bearing: float | None, one: Template) -> list[float]:
     """Return along the top edge: its lowest corner, the bearing line (plumb over the heel of the bird's mouth), its highest."""
-    heel = _heel(ring, one.notch, bool(one.tail))
+    heel = _heel(ring, one.notch, bool(one.tail), one.on_beam)
     if heel is not None:
         (x, y), _ = heel
         bearing = x - y * math.tan(math.radians(slope))
@@ -162,17 +167,36 @@ def _stations(ring: Ring, slope: float, bearing: float | None, one: Template) ->
     return [0.0, *inner, last]
 
 
-def _heel(ring: Ring, notch: float = 0.0, cut: bool = False) -> tuple[Point, int] | None:
+def _heel(ring: Ring, notch: float = 0.0, cut: bool = False, head: bool = False) -> tuple[Point, int] | None:
     """Return the heel of a bird's mouth: the corner that lies on neither edge of the board, nor at the bottom of a notch so deep; it is
-    turned inward but where there is no tail.  ``cut``: whether a tail is cut otherwise than plumb.
+    turned inward but where there is no tail.  ``cut``: whether a tail is cut otherwise than plumb; ``head``: whether it lies on a beam there.
     """
-    low, whole = min(y for _, y in ring), area(ring)
-
-    def inward(k: int) -> bool:
-        return cross(sub(ring[k], ring[k - 1]), sub(ring[(k + 1) % len(ring)], ring[k])) * whole < 0.0
-
+    low = min(y for _, y in ring)
     rows = [(p, k) for k, p in enumerate(ring) if low + 1.0 < p[1] < -1.0 and abs(p[1] + notch) > 1.0]
-    return next((row for row in rows if inward(row[1])), None if cut else next(iter(rows), None))
+    turned = [row for row in rows if _inward(ring, row[1])]
+    if head and turned:  # the seat at the head is no bird's mouth
+        at = max(p[0] for p, _ in turned)
+        rows, turned = ([row for row in some if row[0][0] < at - 1.0] for some in (rows, turned))
+    return next(iter(turned), None if cut else next(iter(rows), None))
+
+
+def _inward(ring: Ring, k: int) -> bool:
+    """Whether an outline turns inward at a corner."""
+    return cross(sub(ring[k], ring[k - 1]), sub(ring[(k + 1) % len(ring)], ring[k])) * area(ring) < 0.0
+
+
+def _on_beam(ring: Ring, slope: float, notch: float, units: Units) -> str:
+    """Return in words how a rafter is cut out at its head for a beam under it."""
+    low = min(y for _, y in ring)
+    rows = [
+        (p, k) for k, p in enumerate(ring) if low + 1.0 < p[1] < -1.0 and abs(p[1] + notch) > 1.0 and _inward(ring, k)
+    ]
+    if not rows:
+        return ""
+    at, k = max(rows)
+    sides = [turn(sub(p, at), slope) for p in (ring[k - 1], ring[(k + 1) % len(ring)])]
+    seat, cut = max(abs(x) for x, _ in sides), max(abs(y) for _, y in sides)
+    return f"at the head, on the ridge beam: seat {format_inches(seat, units)}, plumb {format_inches(cut, units)}"
 
 
 def _tail_left(ring: Ring, slope: float) -> float:
@@ -202,7 +226,7 @@ def _notes(
     if one.foot is not None:
         seat, blade = one.foot.seat, one.foot.bevel
         yield f"foot on the valley board: {seat:.1f}\u00b0 to the top edge, saw set to {blade:.1f}\u00b0"
-    heel = _heel(ring, one.notch, bool(one.tail)) if one.foot is None else None
+    heel = _heel(ring, one.notch, bool(one.tail), one.on_beam) if one.foot is None else None
     if heel is not None:
         at, k = heel
         seat, cut = 0.0, ""
@@ -214,6 +238,8 @@ def _notes(
                 cut = f", plumb {format_inches(abs(y), units)}"
         above = -at[1] / math.cos(math.radians(slope))
         yield f"bird's mouth: seat {format_inches(seat, units)}{cut}; above the plate {format_inches(above, units)}"
+    if one.on_beam:
+        yield from filter(None, (_on_beam(ring, slope, one.notch, units),))
     if one.lookouts is not None:
         steep = 1.0 / math.cos(math.radians(slope))
         sides = ", ".join(format_length(t * steep, units) for t in one.lookouts.places)

@@ -115,9 +115,18 @@ class Entities:
         )
 
     def seated(self, swept: Swept, name: str | None, one: Seated) -> Any:
-        """Return the body of a rafter with its bird's mouth, in the frame of its profile: what lies below the seat is taken away, within a
-        strip that begins at the plumb cut.
+        """Return the body of a rafter with its bird's mouth, and its seat on a ridge beam, in the frame of its profile: what lies below is
+        taken away, within a strip that begins at the plumb cut.
         """
+        made = self.solid(swept, name)
+        for start, level in ((one.start, one.level), *([one.head] if one.head is not None else [])):
+            made = self.new("IfcBooleanClippingResult", "DIFFERENCE", made, self._below(swept, one, start, level))
+        if one.off is not None:
+            made = self.new("IfcBooleanClippingResult", "DIFFERENCE", made, self._beyond(swept, *one.off))
+        return self.new("IfcShapeRepresentation", self.body, "Body", "Clipping", [made])
+
+    def _below(self, swept: Swept, one: Seated, start: float, level: float) -> Any:
+        """Return what lies below a seat beyond its plumb cut."""
         axes = swept.u, cross3(swept.w, swept.u), swept.w
 
         def within(p: Vec) -> Vec:
@@ -125,18 +134,14 @@ class Entities:
 
         side = (-one.way[1], one.way[0])
         aside = dot(side, one.whole.ring[0])
-        corner = (one.way[0] * one.start + side[0] * aside, one.way[1] * one.start + side[1] * aside, one.level)
+        corner = (one.way[0] * start + side[0] * aside, one.way[1] * start + side[1] * aside, level)
         at = self.point(within(sub3(corner, swept.origin)))
         up, along = self.direction(within((0.0, 0.0, 1.0))), self.direction(within((*one.way, 0.0)))
         place = self.new("IfcAxis2Placement3D", at, up, along)
         far = BOUND
         ring = ((0.0, -far), (far, -far), (far, far), (0.0, far))
         bound = self.new("IfcPolyline", [self.point(p) for p in (*ring, ring[0])])
-        below = self.new("IfcPolygonalBoundedHalfSpace", self.new("IfcPlane", place), True, place, bound)
-        made = self.new("IfcBooleanClippingResult", "DIFFERENCE", self.solid(swept, name), below)
-        if one.off is not None:
-            made = self.new("IfcBooleanClippingResult", "DIFFERENCE", made, self._beyond(swept, *one.off))
-        return self.new("IfcShapeRepresentation", self.body, "Body", "Clipping", [made])
+        return self.new("IfcPolygonalBoundedHalfSpace", self.new("IfcPlane", place), True, place, bound)
 
     def quantity(self, kind: str, name: str, value: float) -> Any:
         """One quantity of a set, in the units of the file."""

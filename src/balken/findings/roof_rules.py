@@ -254,7 +254,7 @@ def _too_flat(c: Model) -> Iterable[Finding]:
     for plan in c.surfaces:
         ridged = {e for line in plan.surface.lines if line.kind == "ridge" for e in line.edges}
         pitches = [face.pitch for face in plan.surface.faces if face.edge in ridged]
-        if plan.roof.ridge_made == "beam" or min(pitches, default=1.0) >= FLATTEST_BOARD - 1e-6:
+        if plan.roof.ridge_beams or min(pitches, default=1.0) >= FLATTEST_BOARD - 1e-6:
             continue
         yield Finding(
             "ridge board",
@@ -268,7 +268,7 @@ def _too_flat(c: Model) -> Iterable[Finding]:
     for plan in c.surfaces:
         framing, rafters = c.planes.get(plan.roof.id), c.designs.get((plan.roof.id, "rafters"))
         typed = plan.roof.ridge_size
-        if framing is None or rafters is None or typed is None or plan.roof.ridge_made == "beam":
+        if framing is None or rafters is None or typed is None or plan.roof.ridge_beams:
             continue
         steepest = max((face.pitch for face in plan.surface.faces), default=0.0)
         fits = deep_enough(rafters.size, 0.0, steepest)[0]

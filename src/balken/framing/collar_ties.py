@@ -30,7 +30,7 @@ def collar_pieces(
 ) -> tuple[Piece, ...]:
     """Return the collar ties of a roof: on every pair, or on as few as stand no farther than 4 ft apart; ``spacing``: of rafters, mm."""
     roof, clear = plan.roof, off_openings(plan, headers)
-    if roof.collar == "none" or roof.ridge_made == "beam":
+    if roof.collar == "none" or roof.ridge_beams:
         return ()
     every = 1 if roof.collar == "all" else max(math.floor(FARTHEST / spacing + 1e-9), 1)
     rows: dict[tuple[str, str], list[tuple[float, SurfaceMember, SurfaceMember]]] = {}

@@ -16,10 +16,12 @@ from balken.framing.joined_roofs import without_tails
 from balken.framing.laid_valleys import on_boards, valley_boards
 from balken.framing.pieces import MadeOf, Piece, split_run
 from balken.framing.rafter_stations import THICK, RafterSpacing
+from balken.framing.ridge_seats import under_drop, under_edges
 from balken.framing.roof_layout import Cut, RoofMember, roof_members
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape
 from balken.framing.tails import shorter, tail_cut, with_tail
 from balken.geometry.leaning import Leaning
+from balken.geometry.notched import FAR, notched
 from balken.geometry.plane import (
     Point,
     Ring,
@@ -38,7 +40,7 @@ from balken.geometry.plane import (
 )
 from balken.geometry.prism import Prism, box
 from balken.geometry.roof_surface import RoofLine
-from balken.geometry.seated import Seated, seated
+from balken.geometry.seated import Seated, on_head, seated
 from balken.geometry.trimmed import Trimmed, trimmed
 from balken.model.kinds.roof import RafterSetOut
 from balken.model.naming import Places, oldest, piece_name, place_at
@@ -48,6 +50,8 @@ Cuttable = Prism | Leaning | Seated | Trimmed
 RIDGES = ("2x6", "2x8", "2x10", "2x12", "2x14")
 """Boards tried for ridges, hips and valleys, in rising order."""
 SORTS = {"ridge": "plane-ridge", "hip": "plane-hip", "valley": "plane-valley"}
+TOUCH = 1.0
+"""A rafter that ends no farther than this from a ridge ends at it, mm."""
 ALIKE = 1e-6
 """Edges that turn by less run alike, rad."""
 ASLANT = 0.02
@@ -90,6 +94,8 @@ class Strip(NamedTuple):
     member: RoofMember
     half: float
     box: tuple[float, float, float, float]
+    seat: tuple[float, float] | None = None
+    """Of a beam under the rafters: half as thick as it is, and how high its upper face lies, mm; in plan it takes nothing off them."""
 
     @property
     def ends(self) -> tuple[Point, Point]:
@@ -105,7 +111,7 @@ def surface_members(
     ``thick``: of hips and valleys that are no single board, by their kind and edges, mm.
     """
     core, walls, places = plan.outline.core, plan.outline.walls, Places()
-    found, wide = [], thickness(thick)
+    found, wide = [], thickness(thick, under_edges(plan))
     roof, begins = plan.roof, opposed(core, spacing, plan.roof.set_out)
     how = RafterSpacing(spacing, begins, roof.full_rafters, roof.jacks, min(roof.least_gap, spacing / 2.0))
     laid = roof_members(plan.surface, core, plan.edges, plan.overhangs, how, wide)
@@ -125,9 +131,16 @@ def surface_members(
     return tuple(found)
 
 
-def thickness(thick: Mapping[tuple[str, frozenset[int]], float]) -> Callable[[RoofLine], float]:
-    """Return what tells how thick the board along a line is, mm."""
-    return lambda line: thick.get((line.kind, frozenset(line.edges)), THICK)
+def thickness(
+    thick: Mapping[tuple[str, frozenset[int]], float], under: frozenset[frozenset[int]] = frozenset()
+) -> Callable[[RoofLine], float]:
+    """Return what tells how thick the board along a line is between rafters, mm; ``under``: the edges of ridges whose beams lie under them."""
+
+    def wide(line: RoofLine) -> float:
+        edges = frozenset(line.edges)
+        return 0.0 if line.kind == "ridge" and edges in under else thick.get((line.kind, edges), THICK)
+
+    return wide
 
 
 def opposed(core: Ring, spacing: float, set_out: RafterSetOut = "corner") -> tuple[float, ...]:
@@ -155,15 +168,16 @@ def surface_solids(
     plan: SurfacePlan, members: tuple[SurfaceMember, ...], boards: Boards, stock: float
 ) -> tuple[Piece, ...]:
     """Return the members as pieces; ridge boards in lengths of ``stock`` (mm), beams in one."""
+    below = under_edges(plan)
     lines = tuple(
-        _strip(one.member, section(boards.lines.get(one.key, boards.ridge)).breadth / 2.0)
+        _strip(plan, one.member, section(boards.lines.get(one.key, boards.ridge)).breadth, below)
         for one in members
         if not one.wall
     )
     beside = _beside_planes(lines)
     made = (_piece(plan, x, boards, beside.get(x.member.edges[0], ()) if x.wall else lines) for x in members)
     found = [*(piece for piece in made if piece is not None), *valley_boards(plan, boards.rafter)]
-    if plan.roof.ridge_made == "beam":
+    if plan.roof.ridge_beams:
         return tuple(found)
     return tuple(
         part for piece in found for part in (_in_lengths(piece, stock) if piece.role == "ridge board" else (piece,))
@@ -235,8 +249,12 @@ def _in_lengths(piece: Piece, stock: float) -> tuple[Piece, ...]:
     return tuple(found)
 
 
-def _strip(m: RoofMember, half: float) -> Strip:
-    return Strip(m, half, _box(m.ends, 2.0 * half + m.over))
+def _strip(plan: SurfacePlan, m: RoofMember, thick: float, below: frozenset[frozenset[int]]) -> Strip:
+    half = thick / 2.0
+    if m.role == "ridge" and frozenset(m.edges) in below:
+        top = m.start[2] + plan.bearing + plan.plate_to_top - line_drop(plan, m, thick)
+        return Strip(m, 0.0, _box(m.ends, thick), (half, top))
+    return Strip(m, half, _box(m.ends, thick + m.over))
 
 
 def _beside_planes(lines: tuple[Strip, ...]) -> dict[int, tuple[Strip, ...]]:
@@ -283,6 +301,19 @@ def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[S
 
 
 def _rafter(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Cuttable | None:
+    made, way = _to_ridge(plan, m, size, lines), unit(*m.ends)
+    on = next((x for x in lines if x.seat is not None and to_segment(m.end[:2], *x.ends) < TOUCH), None)
+    if made is None or on is None or on.seat is None or m.head.kind != "ridge":
+        return made
+    start, level = dot(way, m.end[:2]) - on.seat[0], on.seat[1]
+    if not isinstance(made, Prism):
+        return on_head(made, way, start, level)
+    cut = notched(made, way, [((start, -FAR), (FAR, -FAR), (FAR, level), (start, level))])
+    return cut if isinstance(cut, Prism) else made
+
+
+def _to_ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Cuttable | None:
+    """Return a rafter as it is cut by what it meets in plan, with its bird's mouth."""
     lumber = section(size)
     low, high = m.start[:2], m.end[:2]
     way = unit(low, high)
@@ -470,7 +501,11 @@ def _mitred(ring: Ring, middle: Point, m: RoofMember, line: Strip) -> Ring:
 
 
 def line_drop(plan: SurfacePlan, m: RoofMember, thick: float) -> float:
-    """Return how far a hip, valley or ridge lies below the line of its planes, mm: hips and ridges so that no edge stands above them."""
+    """Return how far a hip, valley or ridge lies below the line of its planes, mm: hips and ridges so that no edge stands above them, beams
+    under rafters by these.
+    """
+    if m.role == "ridge" and frozenset(m.edges) in under_edges(plan):
+        return under_drop(plan, m.edges[0], thick)
     return hip_drop(plan, m, thick) if m.role in ("hip", "ridge") else 0.0
 
 

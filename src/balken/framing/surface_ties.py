@@ -80,7 +80,7 @@ def in_the_air(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> tuple[S
 def leaning(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> Leaning:
     """Return which rafters lean on one another."""
     against = [one for one in members if one.wall and one.member.head.kind == "ridge" and not _along(one)]
-    if plan.roof.ridge_made == "beam":
+    if plan.roof.ridge_beams:
         against = []
     heads: dict[tuple[int, int], list[SurfaceMember]] = {}
     for one in against:

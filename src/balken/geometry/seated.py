@@ -1,9 +1,13 @@
 """Leaning solids with a bird's mouth: a level seat in their underside and a plumb cut before it, as rafters bear on plates."""
 
+import itertools
+import math
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 import shapely
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from balken.geometry.leaning import Leaning
@@ -27,7 +31,7 @@ class Seated(Value, frozen=True):
     """A leaning solid of which all is taken away that lies below ``level`` beyond a plumb plane: way . p >= start in plan, mm.
 
     It is a tail before that plane and the rest behind it; where there is no tail the seat runs out at its foot.  ``off``: how the tail is
-    cut off, a plane that the rest lies wholly beyond.
+    cut off, a plane that the rest lies wholly beyond.  ``head``: a second seat, from where on along its way and how high, up to its end.
     """
 
     whole: Leaning
@@ -35,11 +39,12 @@ class Seated(Value, frozen=True):
     start: float
     level: float
     off: Off | None = None
+    head: tuple[float, float] | None = None
 
     @property
     def parts(self) -> tuple[Leaning | Trimmed, ...]:
-        """The tail and the rest, which meet along the plumb plane."""
-        return _parts(self)
+        """The tail and the rest, which meet along the plumb planes."""
+        return tuple(part.solid for part in _parts(self))
 
     @property
     def volume(self) -> float:
@@ -89,7 +94,7 @@ class Seated(Value, frozen=True):
 
     def mesh(self) -> tuple[Array, Array]:
         """Return triangles (n, 3, 3) and edges (m, 2, 3)."""
-        triangles = [t for face in _small_faces(self) for t in _fan(face)]
+        triangles = [t for faces in _small_faces(self) for face in faces for t in _fan(face)]
         edges = {
             (min(p, q), max(p, q)): (p, q)
             for face in _faces(self)
@@ -111,48 +116,89 @@ def seated(solid: Leaning, way: Point, start: float, level: float, off: Off | No
     return made
 
 
+def on_head(solid: Leaning | Seated | Trimmed, way: Point, start: float, level: float) -> Leaning | Seated | Trimmed:
+    """Return a leaning solid with a level seat at its upper end, from ``start`` along its way on; itself where none of it lies there so low,
+    or it is cut off otherwise than at its foot.
+    """
+    if isinstance(solid, Seated):
+        made: Seated = replace(solid, head=(start, level))
+    elif isinstance(solid, Leaning):
+        made = Seated(solid, way, start, level)
+    elif isinstance(solid.whole, Leaning):
+        made = Seated(solid.whole, way, start, level, (solid.normal, solid.least))
+    else:
+        return solid
+    over = clipped(made.whole.ring, way, start)
+    if len(over) < 3 or min(made.whole.low(p) for p in over) >= level - SAME or not isinstance(made.parts[-1], Trimmed):
+        return solid
+    return made
+
+
+class _Part(NamedTuple):
+    """A part of a seated solid, and where along its way the next one begins, inf for the last."""
+
+    solid: Leaning | Trimmed
+    ends: float
+
+
 @lru_cache(maxsize=4_096)
-def _parts(solid: Seated) -> tuple[Leaning | Trimmed, ...]:
-    whole, (wx, wy) = solid.whole, solid.way
-    found: list[Leaning | Trimmed] = []
-    before = clipped(whole.ring, (-wx, -wy), -solid.start)
-    if len(before) > 2 and shapely.Polygon(before).area > 1.0:
-        tail: Leaning | Prism | Trimmed | None = Leaning(before, whole.base, whole.slope, whole.tall)
-        if solid.off is not None and isinstance(tail, Leaning):
-            tail = trimmed(tail, *solid.off)
-        found += [tail] if isinstance(tail, Leaning | Trimmed) else []
-    behind = clipped(whole.ring, solid.way, solid.start)
-    if len(behind) > 2 and shapely.Polygon(behind).area > 1.0:
-        kept = trimmed(Leaning(behind, whole.base, whole.slope, whole.tall), (0.0, 0.0, 1.0), solid.level)
-        found += [kept] if isinstance(kept, Leaning | Trimmed) else []
+def _parts(solid: Seated) -> tuple[_Part, ...]:
+    whole, way = solid.whole, solid.way
+    seats = [(solid.start, solid.level), *([solid.head] if solid.head is not None else [])]
+    starts = [-math.inf, *(start for start, _ in seats), math.inf]
+    cuts: list[Off | None] = [solid.off, *(((0.0, 0.0, 1.0), level) for _, level in seats)]
+    found: list[_Part] = []
+    for (low, high), off in zip(itertools.pairwise(starts), cuts, strict=True):
+        ring = whole.ring if low == -math.inf else clipped(whole.ring, way, low)
+        if high < math.inf and len(ring) > 2:
+            ring = clipped(ring, (-way[0], -way[1]), -high)
+        if len(ring) < 3 or shapely.Polygon(ring).area <= 1.0:
+            continue
+        part: Leaning | Prism | Trimmed | None = Leaning(ring, whole.base, whole.slope, whole.tall)
+        if off is not None and isinstance(part, Leaning):
+            part = trimmed(part, *off)
+        found += [_Part(part, high)] if isinstance(part, Leaning | Trimmed) else []
     return tuple(found)
 
 
-def _on_plane(solid: Seated, p: Vec) -> bool:
-    return abs(dot(solid.way, p[:2]) - solid.start) < 1e-3
+def _on_plane(solid: Seated, at: float, p: Vec) -> bool:
+    return abs(dot(solid.way, p[:2]) - at) < 1e-3
 
 
-def _small_faces(solid: Seated) -> list[tuple[Vec, ...]]:
-    """Return the faces of both parts but for where they meet: the plumb cut alone is seen there."""
-    if len(solid.parts) < 2:
-        return list(solid.parts[0].faces())
-    found = []
-    for k, part in enumerate(solid.parts):
-        for face in part.faces():
-            if not all(_on_plane(solid, p) for p in face):
-                found.append(_with_level(solid, face) if k == 0 else face)
-            elif k == 0:  # of the tail's inner face what lies below the seat
-                found.append(tuple((x, y, min(z, solid.level)) for x, y, z in face))
+def _small_faces(solid: Seated) -> list[list[tuple[Vec, ...]]]:
+    """Return the faces of each part but for where two meet: of the plumb cuts alone what is seen, the lower part's below the seat."""
+    parts, found = _parts(solid), []
+    begins = -math.inf
+    for k, part in enumerate(parts):
+        last = k == len(parts) - 1
+        seat = -math.inf if last else _bottom(solid, parts[k + 1], part.ends)
+        faces: list[tuple[Vec, ...]] = []
+        for face in part.solid.faces():
+            if all(_on_plane(solid, begins, p) for p in face):
+                continue
+            if last:
+                faces.append(face)
+            elif all(_on_plane(solid, part.ends, p) for p in face):
+                faces.append(tuple((x, y, min(z, seat)) for x, y, z in face))
+            else:
+                faces.append(_with_level(solid, part.ends, seat, face))
+        found.append(faces)
+        begins = part.ends
     return found
 
 
-def _with_level(solid: Seated, face: tuple[Vec, ...]) -> tuple[Vec, ...]:
-    """Return a face of the tail with a corner where the seat meets its edge along the plumb plane."""
+def _bottom(solid: Seated, part: _Part, at: float) -> float:
+    """Return how low a part reaches where it meets the one before it."""
+    return min(p[2] for p in part.solid.corners() if _on_plane(solid, at, p))
+
+
+def _with_level(solid: Seated, at: float, level: float, face: tuple[Vec, ...]) -> tuple[Vec, ...]:
+    """Return a face of a part with a corner where the seat of the next meets its edge along the plumb plane."""
     found: list[Vec] = []
     for p, q in zip(face, (*face[1:], face[0]), strict=True):
         found.append(p)
-        if _on_plane(solid, p) and _on_plane(solid, q) and (p[2] - solid.level) * (q[2] - solid.level) < 0.0:
-            found.append((p[0], p[1], solid.level))
+        if _on_plane(solid, at, p) and _on_plane(solid, at, q) and (p[2] - level) * (q[2] - level) < 0.0:
+            found.append((p[0], p[1], level))
     return tuple(found)
 
 
@@ -169,25 +215,24 @@ def _fan(face: tuple[Vec, ...]) -> list[tuple[Vec, Vec, Vec]]:
 
 @lru_cache(maxsize=4_096)
 def _faces(solid: Seated) -> tuple[tuple[Vec, ...], ...]:
-    """Return its faces: the top and the long sides of both parts as one each."""
-    small = _small_faces(solid)
-    if len(solid.parts) < 2:
-        return tuple(small)
-    tail = len(solid.parts[0].faces())
-    one, two, found = small[:tail], small[tail:], list[tuple[Vec, ...]]()
-    for face in one:
-        mate = next((other for other in two if _go_on(solid, face, other)), None)
-        if mate is None:
-            found.append(face)
-        else:
-            two.remove(mate)
-            found.append(_merged(face, mate))
-    return (*found, *two)
+    """Return its faces: the top and the long sides of all parts as one each."""
+    first, *others = _small_faces(solid)
+    for part, rest in zip(_parts(solid), others, strict=False):
+        found = []
+        for face in first:
+            mate = next((other for other in rest if _go_on(solid, part.ends, face, other)), None)
+            if mate is None:
+                found.append(face)
+            else:
+                rest.remove(mate)
+                found.append(_merged(face, mate))
+        first = [*found, *rest]
+    return tuple(first)
 
 
-def _go_on(solid: Seated, a: tuple[Vec, ...], b: tuple[Vec, ...]) -> bool:
-    """Whether two faces lie in one plane and share an edge along the plumb plane."""
-    shared = [p for p in a if _on_plane(solid, p) and any(max(map(abs, sub3(p, q))) < 1e-3 for q in b)]
+def _go_on(solid: Seated, at: float, a: tuple[Vec, ...], b: tuple[Vec, ...]) -> bool:
+    """Whether two faces lie in one plane and share an edge along a plumb plane."""
+    shared = [p for p in a if _on_plane(solid, at, p) and any(max(map(abs, sub3(p, q))) < 1e-3 for q in b)]
     m, n = _normal(a), _normal(b)
     return len(shared) > 1 and dot3(m, n) > 1.0 - 1e-9
 

@@ -84,7 +84,15 @@ ROOF_FIELDS = [
         lambda p, r: [("as overhangs", "where overhangs end"), ("level", "level all round")],
         key="level_fascias",
     ),
-    pick("Ridges", "ridge_made", [("board", "boards, rafters tied in pairs"), ("beam", "beams that carry rafters")]),
+    pick(
+        "Ridges",
+        "ridge_made",
+        [
+            ("board", "boards, rafters tied in pairs"),
+            ("beam", "beams that carry rafters, between them"),
+            ("under", "beams that carry rafters, under them"),
+        ],
+    ),
     pick(
         "Collar ties",
         "collar",

@@ -25,8 +25,10 @@ RoofShape = Literal["gable", "planes"]
 """A pair of rafters from wall to wall; or a plane from each eave, which meet in hips, valleys and ridges."""
 
 
-RidgeMade = Literal["board", "beam"]
-"""A board that rafters lean on in pairs, their thrust in ties; or a beam that carries half of them, held at its ends."""
+RidgeMade = Literal["board", "beam", "under"]
+"""A board that rafters lean on in pairs, their thrust in ties; or a beam that carries half of them, held at its ends, between or under
+them.
+"""
 
 
 CollarTies = Literal["none", "spaced", "all"]
@@ -47,6 +49,10 @@ Jacks = Literal["set out", "pairs", "staggered"]
 
 RafterSetOut = Literal["corner", "end", "middle"]
 """From the first corner of the sides that run alike, or the last; or so that both ends of the first of them are alike."""
+
+
+THICKEST_BOARD = 3.0 * INCH
+"""Rafters bear on a beam by 1 1/2 in at least (IRC R502.6), from both sides."""
 
 
 class RoofSide(Record, frozen=True, kw_only=True):
@@ -108,6 +114,11 @@ class Roof(Record, frozen=True, kw_only=True):
     shape: RoofShape = "gable"
     sides: tuple[RoofSide, ...] = ()
 
+    @property
+    def ridge_beams(self) -> bool:
+        """Whether its ridges are beams that carry its rafters."""
+        return self.ridge_made != "board"
+
 
 def check_roof(project: "Project", roof: Roof) -> None:
     """Raise EditError unless a roof's walls are there, its pitch and overhang are within bounds."""
@@ -122,8 +133,14 @@ def check_roof(project: "Project", roof: Roof) -> None:
     if roof.rafters.made_of != "sawn" or roof.ties.made_of != "sawn":
         raise EditError("its rafters and ties are sawn lumber.", roof.name, "Choose a section such as 2x8.")
     if roof.ridge_size is not None:
-        beam = roof.shape == "planes" and roof.ridge_made == "beam"
+        beam = roof.shape == "planes" and roof.ridge_beams
         named(section if beam else sawn_section, roof.ridge_size, roof.name)
+        if roof.ridge_made == "under" and section(roof.ridge_size).breadth < THICKEST_BOARD:
+            raise EditError(
+                "a ridge beam under rafters is 3 in (76 mm) thick at least, so that both bear on it.",
+                roof.name,
+                "Choose such as 2-2x10, or leave its size to be chosen.",
+            )
     if not 0.05 <= roof.pitch <= 3.8:
         raise EditError("a roof needs a pitch between 1:12 and 75 degrees.", roof.name, "Type one such as 6:12.")
     if not 0.0 <= roof.least_gap <= 1000.0:

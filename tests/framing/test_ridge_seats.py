@@ -1,0 +1,151 @@
+"""Ridge beams under the rafters: how high they lie, what bears on them how, which ridges lie so; by hand, manifold3d, sums."""
+
+import math
+
+import pytest
+from hypothesis import Phase, given, settings
+from hypothesis import strategies as st
+from tests.framing.solids import apart
+from tests.framing.test_eaves import gabled
+from tests.framing.test_gablets import hipped
+from tests.framing.test_surface_roofs import L_HOUSE, roofed
+from tests.loads.test_beams import balanced
+
+from balken.catalog.sections import section
+from balken.derive import derive
+from balken.documents.display import Text
+from balken.documents.rafter_templates import draw_template, rafter_templates
+from balken.framing.ridge_seats import beams_under
+from balken.geometry.plane import dot, sub, unit
+from balken.geometry.seated import Seated
+from balken.model import edits
+from balken.model.errors import EditError
+from balken.model.records import Choice
+from balken.model.roof_edits import set_side
+from balken.units.system import FOOT, INCH
+
+STEEP = math.hypot(1.0, 0.5)
+
+
+def of(model, role):
+    return [p for p in model.pieces.values() if p.role == role]
+
+
+def rested(p=None, **fields):
+    rafters = Choice(size="2x10", spacing=16.0 * INCH)
+    return edits.change(p or gabled(), "roof-1", **{"ridge_made": "under", "rafters": rafters, **fields})
+
+
+def winged(**fields):
+    """A house with a wing, its main roof between two gables: valley jacks run up to its ridge."""
+    p = roofed(L_HOUSE, **fields)
+    for wall in ("wall-2", "wall-8"):
+        p = set_side(p, "roof-1", wall, kind="gable")
+    return p
+
+
+def test_a_beam_under_rafters_by_hand():
+    """2x10s at 6:12 over 3 1/2 in: the seat is 1 3/4 in long (a quarter of the rafter would allow 5.2), so the beam's upper face lies the
+    plumb depth, 10.34 in, under the line of the planes; each rafter loses a triangle 1 3/4 in long and half as high, 1 1/2 in thick.
+    """
+    model = derive(rested(ridge_size="LVL 2-1.75x11.875"))
+    between = derive(rested(ridge_made="beam", ridge_size="LVL 2-1.75x11.875"))
+    plan, (beam,) = model.surfaces[0], of(model, "ridge board")
+    top = max(z for face in plan.surface.faces for _, _, z in face.ring) + plan.level(0)
+    assert beam.solid.heights[1] == pytest.approx(top - 9.25 * INCH * STEEP)
+    rafters = of(model, "rafter")
+    lengths = {round(p.length - q.length, 3) for p, q in zip(rafters, of(between, "rafter"), strict=True)}
+    assert lengths == {round(1.75 * INCH * STEEP, 3)}  # they run to the middle, not to the beam's face
+    wedge = 1.5 * 1.75**2 * 0.5 / 2.0 * INCH**3
+    plumb = 9.25 * INCH * STEEP
+    for p, q in zip(rafters, of(between, "rafter"), strict=True):
+        assert p.volume - q.volume == pytest.approx(1.5 * INCH * 1.75 * INCH * plumb - wedge, rel=1e-6)
+    assert of(between, "ridge board")[0].solid.heights[1] > beam.solid.heights[1] + 200.0
+    # What bears on what is the same; a post in the gable wall ends under the beam.
+    assert [r.used for k, r in model.results.items() if "ridge" in k] == [
+        r.used for k, r in between.results.items() if "ridge" in k
+    ]
+    balanced(model)
+    studs = [p for p in of(model, "post stud") if p.key.split("/")[0] == "wall-2"]
+    assert len(studs) >= 2
+    assert {round(p.solid.heights[1], 3) for p in studs} == {round(beam.solid.heights[0], 3)}
+
+
+def test_no_seat_is_deeper_than_a_quarter_of_the_rafter():
+    """2x6 at 12:12 on a beam 7 in thick: a quarter of 5 1/2 in, square, is a seat of 1.94 in; it lies at the beam's outer edge."""
+    p = rested(pitch=1.0, rafters=Choice(size="2x6", spacing=16.0 * INCH), ridge_size="LVL 4-1.75x16")
+    model = derive(p)
+    (beam,) = of(model, "ridge board")
+    plan = model.surfaces[0]
+    top = max(z for face in plan.surface.faces for _, _, z in face.ring) + plan.level(0)
+    seat = 0.25 * 5.5 * INCH * math.sqrt(2.0)
+    assert top - beam.solid.heights[1] == pytest.approx(5.5 * INCH * math.sqrt(2.0) + 3.5 * INCH - seat)
+    case = next(r.case for k, r in model.results.items() if "plane-rafter" in k)
+    assert case.bearing == pytest.approx(seat, abs=0.01)
+    apart(of(model, "rafter"), of(model, "ridge board"), 1.0)
+
+
+def test_only_ridges_from_gable_to_gable_lie_so():
+    assert beams_under(derive(rested()).surfaces[0])
+    assert not beams_under(derive(rested(hipped())).surfaces[0])  # hips come to it
+    assert not beams_under(derive(rested(set_side(gabled(), "roof-1", "wall-1", pitch=0.75))).surfaces[0])
+    (run,) = beams_under(derive(rested(winged())).surfaces[0])  # the main ridge; the wing's ends at valleys
+    assert run.line.length == pytest.approx(44.0 * FOOT, abs=1.0)
+    one, other = (derive(rested(hipped(), ridge_made=made)) for made in ("under", "beam"))
+    assert {k: p.solid for k, p in one.pieces.items()} == {k: p.solid for k, p in other.pieces.items()}
+
+
+def test_jacks_from_a_valley_bear_on_it_too():
+    model = derive(rested(winged()))
+    (beam,) = (p for p in of(model, "ridge board") if p.length > 40.0 * FOOT)
+    level, jacks = beam.solid.heights[1], 0
+    for one in model.planes["roof-1"].members:
+        m = one.member
+        if m.role == "valley jack" and m.head.kind == "ridge" and m.head.half == 0.0:
+            solid, way = model.piece(one.key).solid, unit(*m.ends)
+            assert isinstance(solid, Seated)
+            far = dot(way, sub(m.end[:2], m.start[:2]))
+            at_end = [z for x, y, z in solid.corners() if dot(way, sub((x, y), m.start[:2])) > far - 1.0]
+            assert min(at_end) == pytest.approx(level, abs=0.01)
+            jacks += 1
+    assert jacks > 6
+    balanced(model)
+
+
+@given(
+    st.sampled_from(["gable", "wing"]), st.sampled_from(["plumb", "level"]), st.sampled_from([0.25, 0.5, 1.0]),
+    st.sampled_from([0.0, 450.0]), st.sampled_from([None, "LVL 2-1.75x14", "3-2x12"]), st.booleans(),
+)  # fmt: skip
+@settings(max_examples=10, deadline=None, phases=(Phase.explicit, Phase.reuse, Phase.generate))
+def test_nothing_stands_in_anything_and_all_arrives(shape, cut, pitch, over, size, purlins):
+    p = rested(gabled() if shape == "gable" else winged(), tails=cut, pitch=pitch, overhang=over, ridge_size=size)
+    if purlins:
+        p = edits.change(p, "roof-1", purlins_at=6.0 * FOOT)
+    model = derive(p)
+    balanced(model)
+    others = [p for p in model.pieces.values() if p.role != "wall layer"]
+    apart([p for p in others if p.role in ("rafter", "ridge board", "lookout", "fly rafter")], others, 1000.0)
+
+
+def test_a_beam_too_thin_for_both_is_refused():
+    with pytest.raises(EditError, match="3 in"):
+        rested(ridge_size="2x12")
+    assert section("2-2x12").breadth == pytest.approx(3.0 * INCH)
+    assert rested(ridge_size="2-2x12")
+
+
+def test_templates_tell_both_seats():
+    """Of 2x10s at 6:12: a bird's mouth 3 1/2 in long, and on a beam 3 1/2 in thick 1 3/4 in with a plumb cut of half that; jacks from the
+    valley have the last alone.
+    """
+    model = derive(rested(winged(overhang=450.0), ridge_size="LVL 2-1.75x11.875"))
+    seen = set()
+    for one in rafter_templates(model):
+        if one.member is None or not one.on_beam:
+            continue
+        said = " ".join(item.text for item in draw_template(model, one, 16.0).items if isinstance(item, Text))
+        assert 'at the head, on the ridge beam: seat 1 3/4", plumb 7/8"' in said, one.mark
+        if one.member.role == "common rafter" and one.member.foot.kind == "":
+            assert "bird's mouth: seat 3 1/2\"" in said
+        seen.add((one.member.role, one.lookouts is not None))
+    assert {("common rafter", False), ("common rafter", True), ("valley jack", False)} <= seen

@@ -269,6 +269,23 @@ def test_cut_tails_are_clipped(tmp_path, tails):
             assert made == pytest.approx(piece.volume * 1e-9, rel=1e-4, abs=1e-7), piece.key
 
 
+def test_backed_hips_are_clipped(tmp_path):
+    """Read back by ifcopenshell's geometry kernel: hips with bird's mouths, cut tails and bevelled edges."""
+    import ifcopenshell.geom
+    import ifcopenshell.util.shape
+    from tests.framing.test_backed_hips import backed
+
+    model = derive(backed(tails="level", overhang=450.0))
+    _written, by_name, settings = _read_back(model, tmp_path / "hips.ifc")
+    rows = [p for p in model.pieces.values() if p.role == "hip rafter"]
+    assert len(rows) == 4
+    for piece in rows:
+        assert piece.solid.tops
+        shape = ifcopenshell.geom.create_shape(settings, by_name[piece.key])
+        volume = ifcopenshell.util.shape.get_volume(shape.geometry)
+        assert volume == pytest.approx(piece.volume * 1e-9, rel=1e-4, abs=1e-7), piece.key
+
+
 def test_seats_on_a_ridge_beam_are_clipped(tmp_path):
     """Read back by ifcopenshell's geometry kernel: rafters with bird's mouth, cut tail and seat at the head, jacks with the last alone."""
     import ifcopenshell.geom

@@ -14,7 +14,7 @@ from tests.framing.solids import body
 from balken.geometry.leaning import Leaning
 from balken.geometry.notched import notched
 from balken.geometry.prism import View
-from balken.geometry.seated import Seated, on_head, seated
+from balken.geometry.seated import Seated, bevelled, on_head, seated
 from balken.geometry.trimmed import leaning_of, trimmed
 
 
@@ -156,6 +156,37 @@ def test_a_second_seat_at_the_head(given_, first, long, deep):
             total += float(np.dot(face[0], np.cross(b, c)))
     assert total / 6.0 == pytest.approx(made.volume, rel=1e-6)
     assert leaning_of(made) is whole
+
+
+@given(rafters(), st.sampled_from(["plain", "seat", "cut"]), st.floats(0.05, 0.6), st.floats(0.05, 0.6))
+def test_upper_edges_are_bevelled(given_, first, one, other):
+    """As of a backed hip: along its middle it is as high as it was, to both sides it falls; by manifold3d and by faces."""
+    whole, way, _, pitch, _over = given_
+    solids = {"plain": whole, "seat": seated(whole, way, 0.0, 1000.0)}
+    solids["cut"] = trimmed(whole, (0.0, 0.0, 1.0), whole.heights[0] + 60.0)
+    before, side = solids[first], (-way[1], way[0])
+    tops, planes = [], []
+    for sign, fall in ((1.0, one), (-1.0, other)):
+        # z <= top along the middle + pitch s - fall |t|: its normal points down.
+        normal = (pitch * way[0] - sign * fall * side[0], pitch * way[1] - sign * fall * side[1], -1.0)
+        top = whole.low((0.0, 0.0)) + whole.tall
+        size = math.sqrt(sum(v * v for v in normal))
+        tops.append((tuple(v / size for v in normal), -top / size))
+        planes.append((tuple(v / size for v in normal), -top / size))
+    made = bevelled(before, way, tuple(tops))
+    solid = body(before)
+    for normal, least in planes:
+        solid = solid.trim_by_plane(normal, least)
+    assert made.volume == pytest.approx(solid.volume(), rel=1e-4)
+    own = body(made)
+    assert own.status() == manifold3d.Error.NoError
+    assert own.volume() == pytest.approx(made.volume, rel=1e-4)
+    assert made.heights[1] <= before.heights[1] + 1e-6
+    total = 0.0
+    for face in made.faces():
+        for b, c in itertools.pairwise(face[1:]):
+            total += float(np.dot(face[0], np.cross(b, c)))
+    assert total / 6.0 == pytest.approx(made.volume, rel=1e-6)
 
 
 def test_no_seat_where_it_lies_above_the_plate():

@@ -7,13 +7,15 @@ import math
 from dataclasses import dataclass, replace
 from typing import NamedTuple
 
+from msgspec.structs import replace as replace_struct
+
 from balken.catalog.section_record import Section
 from balken.catalog.sections import RIDGE_BEAMS, section
 from balken.framing.line_posts import POST
 from balken.framing.purlins import Purlin, underside
 from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_layout import RoofMember, line_runs
-from balken.framing.surface_framing import SurfaceMember, deep_enough, line_drop
+from balken.framing.surface_framing import SurfaceMember, deep_enough, hip_drop, is_backed, line_drop
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import distance, off_line
 from balken.loads.area_loads import Reaction
@@ -25,6 +27,7 @@ from balken.loads.roof_statics import LineLoad, Posts, spread
 from balken.model.records import Loads
 from balken.standards.checks import GirderResult, MemberResult
 from balken.standards.demands import GirderCase, Limit
+from balken.standards.measures import working
 from balken.standards.standard import Standard
 from balken.units.system import INCH
 
@@ -167,7 +170,8 @@ def _held(
         lumber = section(size)
         if lumber.kind == "sawn" and any(_no_better(lumber, was) * SPARE < used for was, used in failed):
             continue
-        found = _at_seat(plan, known[1], size, standard.check_girder(_line_case(plan, worst, size)), standard)
+        found = _backed(plan, known[1], lumber, standard.check_girder(_line_case(plan, worst, size)))
+        found = _at_seat(plan, known[1], size, found, standard)
         if made is None or found.used < made[1].used:
             made = (size, found)
         if found.used <= 1.0:
@@ -183,6 +187,19 @@ def _held(
     return HeldLine(known[0], made[0], made[1].result, ends[0][0], ends[-1][0]), (forces[0].plus(missed), *forces[1:])
 
 
+def _backed(plan: SurfacePlan, m: RoofMember | None, lumber: Section, found: GirderResult) -> GirderResult:
+    """Return the checks of a hip as those of one no deeper than its bevelled edges leave it: less by the cube of its depth, the safe side."""
+    if m is None or not is_backed(plan, m, lumber):
+        return found
+    gone = hip_drop(plan, m, lumber.breadth) * math.cos(math.radians(m.slope))
+    left = (max(lumber.depth - gone, 1.0) / lumber.depth) ** 3
+    note = working("times ({} / {})^3: backed", (lumber.depth - gone, "length"), (lumber.depth, "length"))
+    checks = tuple(
+        replace_struct(one, capacity=one.capacity * left, working=(*one.working, note)) for one in found.result.checks
+    )
+    return replace(found, result=replace(found.result, checks=checks))
+
+
 def _at_seat(
     plan: SurfacePlan, m: RoofMember | None, size: str, found: GirderResult, standard: Standard
 ) -> GirderResult:
@@ -190,7 +207,7 @@ def _at_seat(
     if m is None or m.role == "ridge" or all(abs(m.start[2] - plan.edges[e].start) > 1.0 for e in m.edges if e >= 0):
         return found
     lumber, steep = section(size), 1.0 / math.cos(math.radians(m.slope))
-    left = (plan.plate_to_top - line_drop(plan, m, lumber.breadth)) / steep
+    left = (plan.plate_to_top - line_drop(plan, m, lumber)) / steep
     if left >= lumber.depth:
         return found
     wood = plan.roof.rafters
@@ -247,7 +264,7 @@ def _undersides(
         lumber, m = section(boards[names[i]]), by_key.get(names[i])
         slope = (on.high[2] - on.low[2]) / on.run
         if m is not None:
-            drop = line_drop(plan, m, lumber.breadth) + lumber.depth * math.hypot(1.0, slope)
+            drop = line_drop(plan, m, lumber) + lumber.depth * math.hypot(1.0, slope)
         else:
             lowest = underside(plan, purlins[0][i], boards[names[i]], purlins[1])
             drop = plan.bearing + plan.plate_to_top + on.low[2] - lowest

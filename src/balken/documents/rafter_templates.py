@@ -17,7 +17,7 @@ from balken.framing.lookouts import LookoutRow
 from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES
 from balken.framing.roof_layout import RoofMember, top_edge
-from balken.framing.surface_framing import backing, line_drop
+from balken.framing.surface_framing import backing, is_backed, line_drop
 from balken.framing.tails import tail_cut
 from balken.geometry.plane import Point, Ring, area, cross, distance, sub, turn
 from balken.geometry.prism import View, cross3, unit3
@@ -50,7 +50,8 @@ class Template(NamedTuple):
     drop: float = 0.0
     """How far a hip lies below the line of its planes, mm."""
     backing: tuple[float, ...] = ()
-    """By how much its top edge would be bevelled at both sides instead, degrees."""
+    """By how much its top edge is bevelled at both sides where it is backed, or would be, degrees."""
+    backed: bool = False
 
     @property
     def on_beam(self) -> bool:
@@ -84,8 +85,8 @@ def rafter_templates(model: Model) -> tuple[Template, ...]:
         one = Template(mark, first, same, len(pieces) - same, member, foot, lies, tail)
         if member is not None and member.role == "hip":
             plan = plans[first.owner]
-            breadth = section(first.section).breadth
-            one = one._replace(drop=line_drop(plan, member, breadth), backing=backing(plan, member))
+            one = one._replace(drop=line_drop(plan, member, section(first.section)), backing=backing(plan, member))
+            one = one._replace(backed=is_backed(plan, member, section(first.section)))
         found.append(one)
     return tuple(found)
 
@@ -244,8 +245,10 @@ def _notes(
         steep = 1.0 / math.cos(math.radians(slope))
         sides = ", ".join(format_length(t * steep, units) for t in one.lookouts.places)
         yield f"notches for {one.lookouts.size} on edge, from the bearing line to the lower side of each {sides}"
-    if one.drop > 0.0:
-        turned = " and ".join(f"{b:.1f}\u00b0" for b in sorted({round(b, 1) for b in one.backing}))
+    turned = " and ".join(f"{b:.1f}\u00b0" for b in sorted({round(b, 1) for b in one.backing}))
+    if one.backed:
+        yield f"backed: its top edge is bevelled {turned} from its middle to both sides"
+    elif one.drop > 0.0:
         yield f"lies {format_inches(one.drop, units)} below the line of its planes; backed instead, its top edge is bevelled {turned}"
     member = one.member
     if member is not None:

@@ -119,10 +119,11 @@ class Entities:
         taken away, within a strip that begins at the plumb cut.
         """
         made = self.solid(swept, name)
-        for start, level in ((one.start, one.level), *([one.head] if one.head is not None else [])):
+        for start, level in one.seats:
             made = self.new("IfcBooleanClippingResult", "DIFFERENCE", made, self._below(swept, one, start, level))
-        if one.off is not None:
-            made = self.new("IfcBooleanClippingResult", "DIFFERENCE", made, self._beyond(swept, *one.off))
+        for off in (one.off, *one.tops):
+            if off is not None:
+                made = self.new("IfcBooleanClippingResult", "DIFFERENCE", made, self._beyond(swept, *off))
         return self.new("IfcShapeRepresentation", self.body, "Body", "Clipping", [made])
 
     def _below(self, swept: Swept, one: Seated, start: float, level: float) -> Any:

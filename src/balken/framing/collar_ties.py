@@ -1,22 +1,27 @@
 """Collar ties: across pairs of rafters in the upper third, against what would part them at the ridge (IRC R802.3.1)."""
 
 import math
+from collections.abc import Sequence
 
 from balken.catalog.sections import section
 from balken.framing.frames import Frame
 from balken.framing.pieces import Piece
+from balken.framing.roof_layout import line_runs
 from balken.framing.surface_framing import Boards, RafterHeader, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.surface_ties import leaning, off_openings, sides_off
-from balken.geometry.plane import Point, Ring, unit
+from balken.geometry.plane import Point, Ring, distance, to_segment, unit
 from balken.geometry.prism import Prism
+from balken.geometry.roof_surface import RoofLine
 from balken.model.naming import piece_name
-from balken.units.system import FOOT
+from balken.units.system import FOOT, INCH
 
 SIZE = "2x4"
 FARTHEST = 4.0 * FOOT
 """Collar ties stand no farther apart (IRC R802.3.1)."""
 THIRD = 1.0 / 3.0
+AT_HIP = 6.0 * INCH
+"""Pairs no farther from the top of a hip have none: that stands in its place, mm."""
 AIR = 10.0
 """Their top corners stay this far below the deck, plumb, mm."""
 
@@ -28,16 +33,19 @@ def collar_pieces(
     boards: Boards,
     spacing: float,
 ) -> tuple[Piece, ...]:
-    """Return the collar ties of a roof: on every pair, or on as few as stand no farther than 4 ft apart; ``spacing``: of rafters, mm."""
+    """Return the collar ties of a roof: on every pair but those at the top of a hip, or on as few as stand no farther than 4 ft apart; ``spacing``: of rafters, mm."""
     roof, clear = plan.roof, off_openings(plan, headers)
     if roof.collar == "none" or roof.ridge_beams:
         return ()
     every = 1 if roof.collar == "all" else max(math.floor(FARTHEST / spacing + 1e-9), 1)
+    tops = [max(x.start, x.end, key=lambda p: p[2])[:2] for x in plan.surface.lines if x.kind == "hip"]
     rows: dict[tuple[str, str], list[tuple[float, SurfaceMember, SurfaceMember]]] = {}
     for one, other in leaning(plan, members).pairs:
-        if other.member.head.kind == "ridge" and one.member.head.kind == "ridge":
+        heads, near = (one.member.head.kind, other.member.head.kind), one.member.end[:2]
+        if heads == ("ridge", "ridge") and all(distance(near, top) > AT_HIP for top in tops):
             x, y = one.member.start[:2]
             rows.setdefault((one.wall, other.wall), []).append((x + y, one, other))
+    ridges = [run.line for run in line_runs(plan.surface) if run.line.kind == "ridge"]
     found = []
     for pairs in rows.values():
         pairs.sort(key=lambda row: row[0])
@@ -45,12 +53,18 @@ def collar_pieces(
         if kept and kept[-1] != len(pairs) - 1:
             kept.append(len(pairs) - 1)
         for i in kept:
-            # They lie on the side toward the middle of their row: the last ones stay inside what bounds the roof there.
-            near = pairs[len(pairs) // 2][1].member.start[:2]
+            # They lie on the side toward the middle of their ridge: the last ones stay inside what bounds the roof there.
+            near = _middle(ridges, pairs[i][1].member.end[:2])
             piece = _tie(plan, pairs[i][1], pairs[i][2], boards, near, clear)
             if piece is not None:
                 found.append(piece)
     return tuple(found)
+
+
+def _middle(ridges: Sequence[RoofLine], head: Point) -> Point:
+    """Return the middle of the ridge nearest to the head of a rafter."""
+    line = min(ridges, key=lambda x: to_segment(head, x.start[:2], x.end[:2]))
+    return (line.start[0] + line.end[0]) / 2.0, (line.start[1] + line.end[1]) / 2.0
 
 
 def _tie(

@@ -31,7 +31,7 @@ def ridge_ends(plan: SurfacePlan, members: Iterable[SurfaceMember], boards: Boar
         m = one.member
         if m.role == "ridge":
             lumber = section(boards.lines.get(one.key, boards.ridge))
-            low = m.start[2] + plan.bearing + plan.plate_to_top - line_drop(plan, m, lumber.breadth) - lumber.depth
+            low = m.start[2] + plan.bearing + plan.plate_to_top - line_drop(plan, m, lumber) - lumber.depth
             way = unit(*m.ends)
             found += [RidgeEnd(at, way, lumber.breadth, round(low, 6)) for at in m.ends]
     return tuple(found)

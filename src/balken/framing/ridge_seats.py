@@ -1,7 +1,7 @@
 """Ridge beams under the rafters: these meet over them and bear on their upper face by level seats, as on a plate.
 
-A ridge lies so where both its ends lie over gables, no hip or valley comes to it and its planes are of one pitch; any other lies between
-the rafters.
+A ridge lies so where both its ends lie over gables, no hip or valley comes to it, its planes are of one pitch and its roof lies on no
+other; any other lies between the rafters.
 """
 
 import math
@@ -19,7 +19,7 @@ ALIKE = 1e-6
 
 def beams_under(plan: SurfacePlan) -> tuple[LineRun, ...]:
     """Return the ridges of a roof whose beams lie under its rafters."""
-    if plan.roof.ridge_made != "under":
+    if plan.roof.ridge_made != "under" or plan.laid_on:
         return ()
     return tuple(run for run in line_runs(plan.surface) if run.line.kind == "ridge" and _is_free(plan, run))
 

@@ -131,16 +131,19 @@ def roof_members(
     for line in surface.lines:
         for edge in {*line.edges}:
             beside.setdefault(edge, []).append(line)
-    taken: set[tuple[int, ...]] = set()
+    taken: dict[tuple[int, ...], int] = {}
     stand = stations(surface, outline, edges, how)
     for face in surface.faces:
         lines = beside.get(face.edge, [])
         for one in _rafters(face, lines, outline, edges, overhangs, stand[face.edge], thick):
-            # Where planes of one slope meet in a point, a rafter through it is one, not one of each.
-            ends = tuple(round(v) for p in one.ends for v in p)
-            if ends not in taken:
+            # Where planes of one slope meet in a point or side by side, a rafter there is one, the longer, not one of each.
+            way = unit(*one.ends)
+            head = tuple(round(v) for v in (*one.end[:2], 1e3 * way[0], 1e3 * way[1]))
+            if head not in taken:
                 found.append(one)
-            taken.add(ends)
+            elif found[taken[head]].theoretical < one.theoretical - AT_TOP:
+                found[taken[head]] = one
+            taken.setdefault(head, len(found) - 1)
     return tuple(found)
 
 

@@ -11,6 +11,7 @@ from typing import NamedTuple
 
 from msgspec.structs import replace as replace_struct
 
+from balken.catalog.section_record import Section
 from balken.catalog.sections import section
 from balken.framing.joined_roofs import without_tails
 from balken.framing.laid_valleys import on_boards, valley_boards
@@ -18,7 +19,7 @@ from balken.framing.pieces import MadeOf, Piece, split_run
 from balken.framing.rafter_stations import THICK, RafterSpacing
 from balken.framing.ridge_seats import under_drop, under_edges
 from balken.framing.roof_layout import Cut, RoofMember, roof_members
-from balken.framing.surface_roofs import SurfacePlan, rafter_shape
+from balken.framing.surface_roofs import SurfacePlan, eave, rafter_shape
 from balken.framing.tails import shorter, tail_cut, with_tail
 from balken.geometry.leaning import Leaning
 from balken.geometry.notched import FAR, notched
@@ -40,7 +41,7 @@ from balken.geometry.plane import (
 )
 from balken.geometry.prism import Prism, box
 from balken.geometry.roof_surface import RoofLine
-from balken.geometry.seated import Seated, on_head, seated
+from balken.geometry.seated import Off, Seated, bevelled, on_head, seated
 from balken.geometry.trimmed import Trimmed, trimmed
 from balken.model.kinds.roof import RafterSetOut
 from balken.model.naming import Places, oldest, piece_name, place_at
@@ -170,7 +171,7 @@ def surface_solids(
     """Return the members as pieces; ridge boards in lengths of ``stock`` (mm), beams in one."""
     below = under_edges(plan)
     lines = tuple(
-        _strip(plan, one.member, section(boards.lines.get(one.key, boards.ridge)).breadth, below)
+        _strip(plan, one.member, section(boards.lines.get(one.key, boards.ridge)), below)
         for one in members
         if not one.wall
     )
@@ -249,10 +250,10 @@ def _in_lengths(piece: Piece, stock: float) -> tuple[Piece, ...]:
     return tuple(found)
 
 
-def _strip(plan: SurfacePlan, m: RoofMember, thick: float, below: frozenset[frozenset[int]]) -> Strip:
-    half = thick / 2.0
+def _strip(plan: SurfacePlan, m: RoofMember, lumber: Section, below: frozenset[frozenset[int]]) -> Strip:
+    thick, half = lumber.breadth, lumber.breadth / 2.0
     if m.role == "ridge" and frozenset(m.edges) in below:
-        top = m.start[2] + plan.bearing + plan.plate_to_top - line_drop(plan, m, thick)
+        top = m.start[2] + plan.bearing + plan.plate_to_top - line_drop(plan, m, lumber)
         return Strip(m, 0.0, _box(m.ends, thick), (half, top))
     return Strip(m, half, _box(m.ends, thick + m.over))
 
@@ -293,7 +294,7 @@ def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[S
     lift = plan.bearing + plan.plate_to_top
     start, end = ((x, y, z + lift) for x, y, z in (m.start, m.end))
     long = m.length + section(size).depth * math.tan(math.radians(m.slope))
-    long -= shorter(plan, m, size, line_drop(plan, m, section(size).breadth))
+    long -= shorter(plan, m, size, line_drop(plan, m, section(size)))
     return Piece(
         one.key, one.role, roof.id, roof.bearing.level, solid, "timber", start, end, long, size,
         wood.species or roof.rafters.species, wood.grade or roof.rafters.grade, one.wall,
@@ -445,15 +446,16 @@ def _line(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...])
     if len(ring) < 3 or area(ring) < 10.0 * lumber.breadth:
         return None
     plumb = lumber.depth * math.hypot(1.0, pitch)
-    drop = line_drop(plan, m, lumber.breadth)
+    drop = line_drop(plan, m, lumber)
     base = (*low, m.start[2] + plan.bearing + plan.plate_to_top - drop - plumb)
     solid = Leaning(ring, base, (way[0] * pitch, way[1] * pitch), plumb)
-    back = _plates_begin(plan, m, half)
-    off = tail_cut(plan, m, size)
-    if back is None:
-        return with_tail(solid, off)
-    made = seated(solid, way, dot(way, low) - back, plan.bearing + m.start[2], off)
-    return with_tail(made, off) if isinstance(made, Leaning) else made
+    back, off = _plates_begin(plan, m, half), tail_cut(plan, m, size)
+    made: Leaning | Seated | Trimmed = solid
+    if back is not None:
+        made = seated(solid, way, dot(way, low) - back, plan.bearing + m.start[2], off)
+    if isinstance(made, Leaning):
+        made = with_tail(made, off)
+    return bevelled(made, way, _tops(plan, m)) if is_backed(plan, m, lumber) else made
 
 
 def _within_eaves(plan: SurfacePlan, m: RoofMember, ring: Ring) -> Ring:
@@ -500,13 +502,32 @@ def _mitred(ring: Ring, middle: Point, m: RoofMember, line: Strip) -> Ring:
     return ring
 
 
-def line_drop(plan: SurfacePlan, m: RoofMember, thick: float) -> float:
+def line_drop(plan: SurfacePlan, m: RoofMember, lumber: Section) -> float:
     """Return how far a hip, valley or ridge lies below the line of its planes, mm: hips and ridges so that no edge stands above them, beams
     under rafters by these.
     """
     if m.role == "ridge" and frozenset(m.edges) in under_edges(plan):
-        return under_drop(plan, m.edges[0], thick)
-    return hip_drop(plan, m, thick) if m.role in ("hip", "ridge") else 0.0
+        return under_drop(plan, m.edges[0], lumber.breadth)
+    if m.role not in ("hip", "ridge") or is_backed(plan, m, lumber):
+        return 0.0
+    return hip_drop(plan, m, lumber.breadth)
+
+
+def is_backed(plan: SurfacePlan, m: RoofMember, lumber: Section) -> bool:
+    """Whether a hip is backed: one of sawn lumber (what is made is not cut along its edges, R502.8.2), of a roof that lies on no other."""
+    return m.role == "hip" and plan.roof.hips == "backed" and lumber.kind == "sawn" and not plan.laid_on
+
+
+def _tops(plan: SurfacePlan, m: RoofMember) -> tuple[Off, ...]:
+    """Return the planes beside a hip, below which it lies."""
+    found: list[Off] = []
+    for edge in (e for e in m.edges if e >= 0):
+        corner, _, inward = eave(plan, edge)
+        pitch = plan.edges[edge].pitch
+        steep = math.hypot(1.0, pitch)
+        least = (pitch * dot(inward, corner) - plan.level(edge)) / steep
+        found.append(((inward[0] * pitch / steep, inward[1] * pitch / steep, -1.0 / steep), least))
+    return tuple(found)
 
 
 def hip_drop(plan: SurfacePlan, member: RoofMember, thick: float) -> float:
@@ -545,7 +566,7 @@ def _ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]
     if long - sum(cut) < 10.0:
         return None
     start, end = add(ends[0], way, cut[0]), add(ends[1], way, -cut[1])
-    low = m.start[2] + plan.bearing + plan.plate_to_top - line_drop(plan, m, lumber.breadth) - lumber.depth
+    low = m.start[2] + plan.bearing + plan.plate_to_top - line_drop(plan, m, lumber) - lumber.depth
     return box((*start, low), (*end, low), (-way[1], way[0], 0.0), lumber.breadth, lumber.depth)
 
 

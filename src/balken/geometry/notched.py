@@ -29,7 +29,7 @@ def notched(solid: Solid, way: Point, cuts: Sequence[Ring]) -> Solid:
         side = from_the_side(solid.whole)
         far = FAR
         cuts = [*cuts, *([_beyond(way, solid.off)] if solid.off is not None else [])]
-        for start, level in ((solid.start, solid.level), *([solid.head] if solid.head is not None else [])):
+        for start, level in solid.seats:
             cuts = [*cuts, ((start, -far), (far, -far), (far, level), (start, level))]
     if not isinstance(side, Prism) or side.v != (0.0, 0.0, 1.0) or math.dist(side.u[:2], way) > 1e-6:
         return solid

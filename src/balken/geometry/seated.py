@@ -19,6 +19,7 @@ from balken.value import Value
 
 Array = NDArray[np.float64]
 SAME = 1e-6
+FAR = 1e9
 GRID = 1e-4
 """Outlines of both parts are joined on a grid so fine, mm."""
 
@@ -32,6 +33,7 @@ class Seated(Value, frozen=True):
 
     It is a tail before that plane and the rest behind it; where there is no tail the seat runs out at its foot.  ``off``: how the tail is
     cut off, a plane that the rest lies wholly beyond.  ``head``: a second seat, from where on along its way and how high, up to its end.
+    ``tops``: planes along which its upper edges are bevelled.
     """
 
     whole: Leaning
@@ -40,6 +42,13 @@ class Seated(Value, frozen=True):
     level: float
     off: Off | None = None
     head: tuple[float, float] | None = None
+    tops: tuple[Off, ...] = ()
+
+    @property
+    def seats(self) -> tuple[tuple[float, float], ...]:
+        """From where on along its way its seats lie, and how high."""
+        found = [(self.start, self.level)] if self.level > -FAR else []
+        return (*found, *([self.head] if self.head is not None else []))
 
     @property
     def parts(self) -> tuple[Leaning | Trimmed, ...]:
@@ -134,6 +143,22 @@ def on_head(solid: Leaning | Seated | Trimmed, way: Point, start: float, level: 
     return made
 
 
+def bevelled(solid: Leaning | Seated | Trimmed, way: Point, tops: tuple[Off, ...]) -> Seated:
+    """Return a leaning solid with its upper edges cut off along planes (what lies beyond each stays).
+
+    Raises TypeError for what is no leaning solid, or one cut off already.
+    """
+    if isinstance(solid, Seated):
+        made: Seated = replace(solid, tops=tops)
+        return made
+    whole = solid.whole if isinstance(solid, Trimmed) else solid
+    if not isinstance(whole, Leaning):
+        raise TypeError("no leaning solid")
+    off = (solid.normal, solid.least) if isinstance(solid, Trimmed) else None
+    far = max(dot(way, p) for p in whole.ring) + 1.0  # no seat: all of it lies before that
+    return Seated(whole, way, far, -FAR, off, None, tops)
+
+
 class _Part(NamedTuple):
     """A part of a seated solid, and where along its way the next one begins, inf for the last."""
 
@@ -152,11 +177,13 @@ def _parts(solid: Seated) -> tuple[_Part, ...]:
         ring = whole.ring if low == -math.inf else clipped(whole.ring, way, low)
         if high < math.inf and len(ring) > 2:
             ring = clipped(ring, (-way[0], -way[1]), -high)
+        ring = tuple(p for k, p in enumerate(ring) if math.dist(p, ring[k - 1]) > SAME)
         if len(ring) < 3 or shapely.Polygon(ring).area <= 1.0:
             continue
         part: Leaning | Prism | Trimmed | None = Leaning(ring, whole.base, whole.slope, whole.tall)
-        if off is not None and isinstance(part, Leaning):
-            part = trimmed(part, *off)
+        for cut in (off, *solid.tops):
+            if cut is not None and isinstance(part, Leaning | Trimmed):
+                part = trimmed(part, *cut)
         found += [_Part(part, high)] if isinstance(part, Leaning | Trimmed) else []
     return tuple(found)
 
@@ -179,7 +206,8 @@ def _small_faces(solid: Seated) -> list[list[tuple[Vec, ...]]]:
             if last:
                 faces.append(face)
             elif all(_on_plane(solid, part.ends, p) for p in face):
-                faces.append(tuple((x, y, min(z, seat)) for x, y, z in face))
+                below = _straight([(x, y, min(z, seat)) for x, y, z in face])
+                faces += [below] if len(below) > 2 else []
             else:
                 faces.append(_with_level(solid, part.ends, seat, face))
         found.append(faces)
@@ -257,13 +285,17 @@ def _merged(a: tuple[Vec, ...], b: tuple[Vec, ...]) -> tuple[Vec, ...]:
         if j is not None and k is not None and (j + 1) % len(b) == k:
             rest = [b[(k + 1 + n) % len(b)] for n in range(len(b) - 2)]
             ring = [*a[: i + 1], *rest, *a[i + 1 :]]
-            # Corners in the middle of a straight edge are none.
-            return tuple(
-                x
-                for before, x, after in zip([ring[-1], *ring[:-1]], ring, [*ring[1:], ring[0]], strict=True)
-                if _turns(before, x, after)
-            )
+            return _straight(ring)
     return a
+
+
+def _straight(ring: list[Vec]) -> tuple[Vec, ...]:
+    """Return an outline without corners in the middle of straight edges."""
+    return tuple(
+        x
+        for before, x, after in zip([ring[-1], *ring[:-1]], ring, [*ring[1:], ring[0]], strict=True)
+        if _turns(before, x, after)
+    )
 
 
 def _turns(a: Vec, b: Vec, c: Vec) -> bool:

@@ -21,7 +21,7 @@ SAME = 1e-6
 class Trimmed(Value, frozen=True):
     """A convex solid, of which what lies beyond a plane stays: normal . p >= least, ``normal`` of length 1, mm."""
 
-    whole: Leaning | Prism
+    whole: "Leaning | Prism | Trimmed"
     normal: Vec
     least: float
 
@@ -97,7 +97,7 @@ class Trimmed(Value, frozen=True):
         return self.whole.swept()
 
 
-def trimmed(solid: Leaning | Prism, normal: Vec, least: float) -> Leaning | Prism | Trimmed | None:
+def trimmed(solid: Leaning | Prism | Trimmed, normal: Vec, least: float) -> Leaning | Prism | Trimmed | None:
     """Return what of a convex solid lies beyond a plane (normal . p >= least): itself where all does, None where nothing does."""
     off = [dot3(normal, p) - least for p in solid.corners()]
     if min(off) >= -SAME:

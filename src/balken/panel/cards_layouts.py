@@ -61,6 +61,7 @@ OF_WOOD = ("joists__species", "joists__grade")
 OF_GABLE = ("ridge",)
 OF_PLANES = (
     "ridge_made",
+    "hips",
     "set_out",
     "full_rafters",
     "jacks",
@@ -80,6 +81,7 @@ OF_PLANES = (
 )
 OF_RAFTERS = (
     "ridge_made",
+    "hips",
     "collar",
     "tie_raise",
     "ridge_size",
@@ -96,7 +98,10 @@ ROOF_GROUPS = (
         ("overhang", "level_fascias", "fascia", "face_board", "rake_boards", "tails", "tail_plumb", "eave_blocks"),
     ),
     ("Setting out", ("set_out", "full_rafters", "jacks", "least_gap")),
-    ("Ridges, ties and purlins", ("ridge_made", "ridge_size", "collar", "tie_raise", "purlins_at", "purlin_size")),
+    (
+        "Ridges, ties and purlins",
+        ("ridge_made", "ridge_size", "hips", "collar", "tie_raise", "purlins_at", "purlin_size"),
+    ),
     ("Deck", ("deck",)),
 )
 """What is typed of a roof of planes under headings of its own."""

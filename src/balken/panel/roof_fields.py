@@ -93,6 +93,7 @@ ROOF_FIELDS = [
             ("under", "beams that carry rafters, under them"),
         ],
     ),
+    pick("Hips", "hips", [("dropped", "dropped, edges in the planes"), ("backed", "backed, edges bevelled")]),
     pick(
         "Collar ties",
         "collar",

@@ -55,6 +55,10 @@ THICKEST_BOARD = 3.0 * INCH
 """Rafters bear on a beam by 1 1/2 in at least (IRC R502.6), from both sides."""
 
 
+HipsMade = Literal["dropped", "backed"]
+"""So low that their upper edges lie in the planes beside; or as high as these, their upper edges bevelled."""
+
+
 class RoofSide(Record, frozen=True, kw_only=True):
     """What a roof of planes does over one of its walls; ``pitch``, ``overhang`` None: as the roof; ``raised``: how much higher than the roof
     an eave bears, mm.
@@ -70,7 +74,7 @@ class RoofSide(Record, frozen=True, kw_only=True):
 class Roof(Record, frozen=True, kw_only=True):
     """A roof over walls, one of planes over beams too (among ``walls``); ``pitch`` is rise over run, ``ridge`` the direction of a gable's (None = the longer way).
 
-    ``sides``, ``ridge_made``, ``set_out``: of a roof of planes, what it does over single walls, what its ridges are, from where
+    ``sides``, ``ridge_made``, ``set_out``: of a roof of planes, what it does over single walls, what its ridges are (``hips``: how those lie), from where
     its rafters are set out, its collar ties.  ``full_rafters``: whether a common rafter stands on each plane where a hip meets the ridge;
     ``jacks``: how they meet at hips and valleys; ``least_gap``: how near rafters may come to those that are fixed, on centre, mm.
      ``level_fascias``: steeper eaves reach out less, so that all fascias run at one height;
@@ -92,6 +96,7 @@ class Roof(Record, frozen=True, kw_only=True):
     ties: Choice = Choice()
     ridge_size: str | None = None
     ridge_made: RidgeMade = "board"
+    hips: HipsMade = "dropped"
     set_out: RafterSetOut = "corner"
     full_rafters: bool = False
     jacks: Jacks = "set out"

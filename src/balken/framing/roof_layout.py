@@ -131,20 +131,27 @@ def roof_members(
     for line in surface.lines:
         for edge in {*line.edges}:
             beside.setdefault(edge, []).append(line)
-    taken: dict[tuple[int, ...], int] = {}
+    taken: dict[tuple[int, ...], list[int]] = {}
     stand = stations(surface, outline, edges, how)
     for face in surface.faces:
         lines = beside.get(face.edge, [])
         for one in _rafters(face, lines, outline, edges, overhangs, stand[face.edge], thick):
             # Where planes of one slope meet in a point or side by side, a rafter there is one, the longer, not one of each.
             way = unit(*one.ends)
-            head = tuple(round(v) for v in (*one.end[:2], 1e3 * way[0], 1e3 * way[1]))
-            if head not in taken:
+            at = tuple(round(v) for v in (dot(left(way), one.start[:2]), 1e3 * way[0], 1e3 * way[1]))
+            there = next((k for k in taken.setdefault(at, []) if _shared(found[k], one, way) > AT_TOP), None)
+            if there is None:
+                taken[at].append(len(found))
                 found.append(one)
-            elif found[taken[head]].theoretical < one.theoretical - AT_TOP:
-                found[taken[head]] = one
-            taken.setdefault(head, len(found) - 1)
+            elif found[there].theoretical < one.theoretical - AT_TOP:
+                found[there] = one
     return tuple(found)
+
+
+def _shared(a: RoofMember, b: RoofMember, way: Point) -> float:
+    """Return over how much of their way two rafters in line lie beside one another, mm in plan."""
+    (a0, a1), (b0, b1) = (sorted(dot(way, p) for p in one.ends) for one in (a, b))
+    return min(a1, b1) - max(a0, b0)
 
 
 class LineRun(NamedTuple):

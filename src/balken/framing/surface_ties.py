@@ -28,6 +28,8 @@ MEET = 5.0
 """Rafters whose heads lie no farther apart meet, mm."""
 NEIGHBOUR = 12.0 * INCH
 """Rafters no farther apart may stand where the tie of one would lie, mm."""
+AT_FOOT = 6.0 * INCH
+"""So near to its foot a valley takes the place of a tie, mm."""
 AT_GABLE = 3.0 * INCH
 """A pair no farther than this from a gable stands over it; its plates hold that pair's feet (common practice, no source)."""
 SAME_PLATES = 1.0
@@ -240,11 +242,21 @@ def tie_pieces(
     boards: Boards,
 ) -> tuple[Piece, ...]:
     """Return ties as solids, their top corners cut to the roof where they would stand out of it; beside their rafters, however many plies
-    these have, on the side where no other rafter stands and, raised, no header hangs.
+    these have, on the side where no other rafter or foot of a valley stands and, raised, no header hangs.
     """
     clear = off_openings(plan, headers) if plan.roof.tie_raise > 0.0 else {}
     by_key, lumber, roof = {one.key: one.member for one in members}, section(size), plan.roof
     pieces, along = [], dict[float, Standing]()
+    lows = [
+        (one.member.start[:2], 1.5 * section(boards.lines[one.key]).breadth, one.key)
+        for one in members
+        if one.member.role == "valley"
+    ]
+
+    def feet(frame: Frame) -> list[tuple[float, tuple[float, float, str]]]:
+        places = ((frame.to(p), wide, key) for p, wide, key in lows)
+        return [(s, (t, wide, key)) for (s, t), wide, key in places]
+
     for tie in ties:
         one, other = (by_key[key] for key in tie.rafters)
         line, frame, z = tie.line, tie.frame, plan.bearing + one.start[2] + tie.raised
@@ -256,7 +268,8 @@ def tie_pieces(
         if frame.angle not in along:
             along[frame.angle] = _standing(frame, members, boards)
         sides = sides_off(clear, frame, tie.rafters) or (1.0, -1.0)
-        t = _free_side(tie, along[frame.angle], lumber.breadth, sides)
+        at_ends = [row for s, row in feet(frame) if line.low - AT_FOOT < s < line.high + AT_FOOT]
+        t = _free_side(tie, along[frame.angle], lumber.breadth, sides, at_ends)
         x, y = frame.back(start, t + lumber.breadth / 2.0)
         pieces.append(
             Piece(
@@ -283,16 +296,16 @@ def _standing(frame: Frame, members: tuple[SurfaceMember, ...], boards: Boards) 
     return sorted(rows)
 
 
-def _free_side(tie: SurfaceTie, standing: Standing, thick: float, sides: tuple[float, ...]) -> float:
+def _free_side(tie: SurfaceTie, standing: Standing, thick: float, sides: tuple[float, ...], at_ends: Standing) -> float:
     """Return where beside its rafters the middle of a tie lies (t of its frame): before them, or behind where another rafter stands
-    before them; on sides that are free of openings.
+    before them; on sides that are free of openings; ``at_ends``: what stands at its ends.
     """
     own = [row for row in standing if row[2] in tie.rafters]
     if not own:
         return tie.line.t
     middle, off = own[0][0], (max(row[1] for row in own) + thick) / 2.0
     low, high = (bisect.bisect_left(standing, (middle + side,)) for side in (-NEIGHBOUR, NEIGHBOUR))
-    near = [row for row in standing[low:high] if row[2] not in tie.rafters]
+    near = [*at_ends, *(row for row in standing[low:high] if row[2] not in tie.rafters)]
     for side in (off * x for x in sides):
         if all(abs(t - middle - side) >= (breadth + thick) / 2.0 - 1.0 for t, breadth, _ in near):
             return middle + side

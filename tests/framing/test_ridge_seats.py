@@ -15,13 +15,17 @@ from balken.catalog.sections import section
 from balken.derive import derive
 from balken.documents.display import Text
 from balken.documents.rafter_templates import draw_template, rafter_templates
-from balken.framing.ridge_seats import beams_under
+from balken.framing.ridge_seats import beams_under, resting
 from balken.geometry.plane import dot, sub, unit
 from balken.geometry.seated import Seated
 from balken.model import edits
 from balken.model.errors import EditError
+from balken.model.member_edits import set_member
 from balken.model.records import Choice
 from balken.model.roof_edits import set_side
+from balken.panel.card_parts import Fact
+from balken.panel.cards_layouts import roof_card
+from balken.session.session import Session
 from balken.units.system import FOOT, INCH
 
 STEEP = math.hypot(1.0, 0.5)
@@ -149,3 +153,43 @@ def test_templates_tell_both_seats():
             assert "bird's mouth: seat 3 1/2\"" in said
         seen.add((one.member.role, one.lookouts is not None))
     assert {("common rafter", False), ("common rafter", True), ("valley jack", False)} <= seen
+
+
+def told(model):
+    return [f for f in model.findings if f.code == "ridge seat"]
+
+
+def test_a_rafter_too_shallow_to_reach_the_beam_is_told():
+    """A 2x8 among 2x10s hangs over it: its underside lies 2 in x 1.118 higher, and the beam's seat is cut for 1 3/4 in x 1/2."""
+    p = rested(ridge_size="LVL 2-1.75x11.875")
+    assert not told(derive(p))
+    one = next(m for m in derive(p).planes["roof-1"].members if m.wall == "wall-1" and "+4876" in m.key)
+    (found,) = told(derive(set_member(p, one.key, size="2x8")))
+    assert found.grave
+    assert one.key in found.things
+    plan = derive(p).surfaces[0]
+    seat, _ = resting(plan, one.member.edges[0], "2x8", 3.5 * INCH)
+    assert seat == pytest.approx(1.75 * INCH - 2.0 * INCH * STEEP / 0.5)
+    # One deeper is cut deeper: 2 in x 1.118 more plumb.
+    _, notch = resting(plan, one.member.edges[0], "2x12", 3.5 * INCH)
+    assert notch == pytest.approx(1.75 * INCH * 0.5 / STEEP + 2.0 * INCH)
+    assert not told(derive(set_member(p, one.key, size="2x12")))  # 2.78 in: a quarter of 11 1/4 in is 2.81
+    (found,) = told(derive(edits.change(set_member(p, one.key, size="2x12"), "roof-1", ridge_size="LVL 4-1.75x16")))
+    assert "too deep" in found.what
+    assert not found.grave
+
+
+def test_so_narrow_a_seat_is_told():
+    """2x4 at 45 in 12: a quarter of 3 1/2 in, square, is a seat of 0.91 in, less than 1 1/2."""
+    p = rested(pitch=3.75, rafters=Choice(size="2x4", spacing=12.0 * INCH), ridge_size="2-2x10")
+    (found,) = told(derive(p))
+    assert found.grave
+    assert "R802.6" in found.why
+
+
+def test_the_card_says_which_ridges_lie_under_the_rafters():
+    session = Session(rested(winged()))
+    facts = {p.label: p.value for p in roof_card(session, session.project.roofs[0]).parts if isinstance(p, Fact)}
+    beams = {p.length > 40.0 * FOOT: session.model.marks[p.key] for p in of(session.model, "ridge board")}
+    assert facts["Under the rafters"] == beams[True]
+    assert facts["Between the rafters"].startswith(f"{beams[False]}: ")

@@ -6,7 +6,9 @@ from collections.abc import Iterable
 from balken.catalog.sections import section
 from balken.derived.finding import Finding
 from balken.derived.model import Model
+from balken.framing.ridge_seats import NEAR, resting, under_edges
 from balken.framing.surface_roofs import seat_at
+from balken.geometry.plane import to_segment
 from balken.model.lookup import wall_label
 from balken.units import format_pitch, say_length
 
@@ -14,6 +16,49 @@ DEEPEST = 0.25
 """Of a rafter's depth a notch at a bearing takes no more (IRC R802.7.1)."""
 LEAST = 1.5 * 25.4
 """Rafters bear on no less (IRC R802.6), mm."""
+
+
+def ridge_seats(c: Model) -> Iterable[Finding]:
+    """Rafters that hang over the ridge beam under them, bear on too little of it, or are notched too deep for it."""
+    for plan in c.surfaces:
+        framing, below = c.planes.get(plan.roof.id), under_edges(plan)
+        if framing is None or not below:
+            continue
+        ridges = [one for one in framing.members if one.member.role == "ridge" and frozenset(one.member.edges) in below]
+        found = []
+        for one in framing.members:
+            m = one.member
+            on = next((x for x in ridges if one.wall and to_segment(m.end[:2], *x.member.ends) < NEAR), None)
+            if on is None or m.head.kind != "ridge":
+                continue
+            size = framing.boards.own.get(one.key, framing.boards.rafter)
+            breadth = section(framing.boards.lines.get(on.key, framing.boards.ridge)).breadth
+            seat, notch = resting(plan, m.edges[0], size, breadth)
+            if seat < LEAST - 0.5 or notch > DEEPEST * section(size).depth + 0.5:
+                found.append((one, size, seat, notch))
+        if not found:
+            continue
+        one, size, seat, notch = min(found, key=lambda row: row[2])
+        short = seat < LEAST - 0.5
+        what = (
+            f"bear on {say_length(max(seat, 0.0), c.units)} of the ridge beam"
+            if short
+            else "are cut too deep over the ridge beam"
+        )
+        why = (
+            "Rafters bear on 1 1/2 in (38 mm) at least (IRC R802.6)."
+            if short
+            else f"Cut {say_length(notch, c.units)} deep; a quarter of {size} is allowed (IRC R802.7.1)."
+        )
+        yield Finding(
+            "ridge seat",
+            "roof",
+            f"{plan.roof.name}: {len(found)} {'rafters' if len(found) > 1 else 'rafter'} {what}",
+            f"{why} Make them as deep as the others, take a thicker beam, or lay the beam between the rafters.",
+            (plan.roof.id, *(row[0].key for row in found)),
+            (*one.member.end[:2], plan.level(one.member.edges[0])),
+            grave=short,
+        )
 
 
 def seats(c: Model) -> Iterable[Finding]:
@@ -58,4 +103,4 @@ def seats(c: Model) -> Iterable[Finding]:
             )
 
 
-SEAT_RULES = (seats,)
+SEAT_RULES = (seats, ridge_seats)

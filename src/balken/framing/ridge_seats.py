@@ -58,6 +58,17 @@ def seats_between(plan: SurfacePlan, edge: int) -> tuple[float, float]:
     return head_seat(plan, edge, min(thick)), head_seat(plan, edge, max(thick))
 
 
+def resting(plan: SurfacePlan, edge: int, rafter: str, breadth: float) -> tuple[float, float]:
+    """Return how long a rafter of a section bears on a beam so thick under its head, and how deep it is notched for that, square to it, mm:
+    one that is shallower than the roof's own hangs over it.
+    """
+    pitch, depth = plan.edges[edge].pitch, section(rafter).depth
+    steep = math.hypot(1.0, pitch)
+    above = under_drop(plan, edge, breadth) - depth * steep
+    seat = breadth / 2.0 - max(above, 0.0) / pitch
+    return seat, (pitch * breadth / 2.0 - above) / steep
+
+
 def under_drop(plan: SurfacePlan, edge: int, breadth: float) -> float:
     """Return how far the upper face of a beam so thick lies below the line of the planes, mm; ``edge``: of one of its planes."""
     pitch, depth = plan.edges[edge].pitch, section(plan.roof.rafters.size or USUAL).depth

@@ -6,6 +6,7 @@ from balken.design.lookouts import GableLookouts, under_wind
 from balken.design.purlin_posts import purlin_ends
 from balken.design.roof_posts import posts_under_purlins, posts_under_roof
 from balken.design.surface_design import SurfaceDesign
+from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_layout import lengths
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.roof_surface import EdgeKind
@@ -94,6 +95,8 @@ def _carrying(session: Session, plan: SurfacePlan, framing: SurfaceDesign) -> li
         for x in framing.lines
     ]
     parts: list[Part] = ["What carries", Rows(("Mark", "Section", "Used", "Lower end", "Upper end"), held)]
+    if plan.roof.ridge_made == "under":
+        parts += _ridges(session, plan, framing)
     purlins = {one.key for one in framing.purlins}
     ends = tuple(
         end.at for end in framing.carried.settled.unheld if not purlins & {framing.carried.names[i] for i in end.lines}
@@ -112,6 +115,18 @@ def _carrying(session: Session, plan: SurfacePlan, framing: SurfaceDesign) -> li
             )
         )
     return parts
+
+
+def _ridges(session: Session, plan: SurfacePlan, framing: SurfaceDesign) -> list[Part]:
+    """Return which ridge beams lie under the rafters, and which between them."""
+    below, rows = under_edges(plan), (list[str](), list[str]())
+    for one in framing.members:
+        if one.member.role == "ridge":
+            rows[frozenset(one.member.edges) not in below].append(session.model.marks.get(one.key, ""))
+    under, between = (", ".join(sorted({*row})) for row in rows)
+    parts: list[Part] = [Fact("Under the rafters", under or "none")]
+    why = "they do not run from gable to gable, their planes differ in pitch, or hips and valleys come there"
+    return [*parts, Fact("Between the rafters", f"{between}: {why}")] if between else parts
 
 
 def _lookouts(session: Session, plan: SurfacePlan, made: GableLookouts) -> list[Part]:

@@ -169,6 +169,17 @@ def pick(label: str, path: str, options: Callable[[Project, Any], Choices] | Cho
     return FieldDef(label, lambda p, r: str(reach(r, path)), lambda p, r, value: {path: value}, found, key=path)
 
 
+def either(label: str, path: str, off: tuple[str, str], on: tuple[str, str]) -> FieldDef:
+    """A choice of what is a yes or no in the record, as (value, label) of both."""
+    return FieldDef(
+        label,
+        lambda p, r: on[0] if reach(r, path) else off[0],
+        lambda p, r, value: {path: value == on[0]},
+        lambda p, r: [off, on],
+        key=path,
+    )
+
+
 def level_pick(label: str, path: str, slabs: bool = True) -> FieldDef:
     """A choice of level; without ``slabs`` for foundations, which never hang on a slab's top."""
     return pick(

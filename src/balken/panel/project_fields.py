@@ -10,6 +10,7 @@ from balken.panel.field_kinds import (
     Choices,
     FieldDef,
     density,
+    either,
     length,
     load,
     number,
@@ -92,12 +93,8 @@ SNOW_FIELDS: list[FieldDef] = [
     factor("Exposure Ce", "snow_exposure", "ASCE 7-16, Table 7.3-1: 0.7 windswept to 1.2 sheltered"),
     factor("Thermal Ct", "snow_thermal", "Table 7.3-2: 1.0 heated, 1.1 cold ventilated attic, 1.2 unheated"),
     factor("Importance Is", "snow_importance", "Table 1.5-2: 1.0 for houses"),
-    FieldDef(
-        "Roofing",
-        lambda p, r: "slippery" if r.snow_slippery else "rough",
-        lambda p, r, value: {"snow_slippery": value == "slippery"},
-        lambda p, r: [("rough", "rough, or snow held back"), ("slippery", "slippery and unobstructed")],
-        key="snow_slippery",
+    either(
+        "Roofing", "snow_slippery", ("rough", "rough, or snow held back"), ("slippery", "slippery and unobstructed")
     ),
 ]
 """What snow on roofs by the standard asks for."""

@@ -16,7 +16,7 @@ from balken.derive import derive
 from balken.documents.display import Area, Text
 from balken.documents.rafter_templates import draw_template, rafter_templates
 from balken.documents.roof_sheets import roof_sheets
-from balken.framing.surface_framing import backing
+from balken.framing.line_levels import backing
 from balken.geometry.leaning import Leaning
 from balken.geometry.plane import left, unit
 from balken.geometry.prism import Prism

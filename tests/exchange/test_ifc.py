@@ -294,7 +294,7 @@ def test_seats_on_a_ridge_beam_are_clipped(tmp_path):
 
     model = derive(rested(winged(), tails="level"))
     _written, by_name, settings = _read_back(model, tmp_path / "ridge.ifc")
-    made = [one for one in model.planes["roof-1"].members if one.wall and one.member.head.half == 0.0]
+    made = [one for one in model.planes["roof-1"].members if one.wall and one.member.on_beam]
     rows = [one.key for one in made if one.member.role == "valley jack"][:4] + [one.key for one in made][:4]
     assert len(rows) == 8
     for key in rows:

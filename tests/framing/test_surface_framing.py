@@ -17,7 +17,7 @@ from tests.loads.test_beams import balanced
 from balken.catalog.sections import section
 from balken.derive import derive
 from balken.exchange.ifc import write_ifc
-from balken.framing.surface_framing import hip_drop
+from balken.framing.line_levels import hip_drop
 from balken.geometry.leaning import Leaning
 from balken.geometry.plane import dot, left, sub, unit
 from balken.model.errors import EditError

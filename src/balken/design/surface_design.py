@@ -252,9 +252,7 @@ def _case(
     # Above a purlin it leans on its ridge as a shorter rafter would (IRC Table R802.5.2, note d, from memory).
     thrust = thrust.scaled((1.0 - prop / run) / (1.0 - at))
     bearing, deepest = min(seat, plate) or 1.5 * INCH, seat
-    if (
-        m.head.kind == "ridge" and m.head.half == 0.0
-    ):  # it bears on a beam under it there, checked as what comes to its foot
+    if m.on_beam:  # what it bears on there is checked as what comes to its foot
         least, most = seats_between(plan, m.edges[0])
         bearing, deepest = min(bearing, least), max(seat, most)
     notch = deepest * pitch / (1.0 + pitch**2) ** 0.5

@@ -11,11 +11,12 @@ from msgspec.structs import replace as replace_struct
 
 from balken.catalog.section_record import Section
 from balken.catalog.sections import RIDGE_BEAMS, section
+from balken.framing.line_levels import hip_drop, is_backed, line_drop
 from balken.framing.line_posts import POST
 from balken.framing.purlins import Purlin, underside
 from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_layout import RoofMember, line_runs
-from balken.framing.surface_framing import SurfaceMember, deep_enough, hip_drop, is_backed, line_drop
+from balken.framing.surface_framing import SurfaceMember, deep_enough
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import distance, off_line
 from balken.loads.area_loads import Reaction

@@ -13,11 +13,11 @@ from balken.documents.dimensions import TEXT, dimension_string
 from balken.documents.display import Area, Drawing, Item, Strokes, Text
 from balken.documents.schedule import by_number
 from balken.framing.laid_valleys import LaidFoot, laid_foot
+from balken.framing.line_levels import backing, is_backed, line_drop
 from balken.framing.lookouts import LookoutRow
 from balken.framing.pieces import Piece
 from balken.framing.roles import ROLES
 from balken.framing.roof_layout import RoofMember, top_edge
-from balken.framing.surface_framing import backing, is_backed, line_drop
 from balken.framing.tails import tail_cut
 from balken.geometry.plane import Point, Ring, area, cross, distance, sub, turn
 from balken.geometry.prism import View, cross3, unit3
@@ -56,7 +56,7 @@ class Template(NamedTuple):
     @property
     def on_beam(self) -> bool:
         """Whether its head lies on a ridge beam under it."""
-        return self.member is not None and self.member.head.kind == "ridge" and self.member.head.half == 0.0
+        return self.member is not None and self.member.on_beam
 
     @property
     def notch(self) -> float:

@@ -54,8 +54,8 @@ def courses(plan: SurfacePlan) -> list[Course]:
 def fascias(plan: SurfacePlan, stock: float) -> tuple[Piece, ...]:
     """Return the fascias of a roof, in lengths of ``stock``."""
     rows, places = courses(plan), Places()
-    beside = _others(plan, rows)
-    return tuple(piece for row in rows for piece in _round(plan, row, beside, stock, places))
+    beside, ends = _others(plan, rows), _rake_ends(plan)
+    return tuple(piece for row in rows for piece in _round(plan, row, ends, beside, stock, places))
 
 
 def _others(plan: SurfacePlan, rows: list[Course]) -> shapely.Geometry:
@@ -64,14 +64,22 @@ def _others(plan: SurfacePlan, rows: list[Course]) -> shapely.Geometry:
     return shape.buffer(rows[-1].outer, join_style="mitre") if rows else shape
 
 
-def _round(plan: SurfacePlan, course: Course, beside: shapely.Geometry, stock: float, places: Places) -> list[Piece]:
+def _round(
+    plan: SurfacePlan,
+    course: Course,
+    rake_ends: Sequence[Point],
+    beside: shapely.Geometry,
+    stock: float,
+    places: Places,
+) -> list[Piece]:
+    """Return one course of fascias all round; ``rake_ends``: where rakes with boards begin, ``beside``: what others' boards take."""
     roof, lumber, found = plan.roof, section(course.size), list[Piece]()
     eaves = [line for line in plan.whole.lines if line.kind == "eave" and distance(*_plan(line)) > TOUCH]
     for line in eaves:
         edge = line.edges[0]
         a, b, way = _run(plan, line)
         out = left((-way[0], -way[1]))
-        ends = [_corner(plan, eaves, line, at, course, (way, out)) for at in (a, b)]
+        ends = [_corner(plan, eaves, line, at, course, (way, out), rake_ends) for at in (a, b)]
         top = line.start[2] + plan.bearing + plan.plate_to_top - plan.edges[edge].pitch * course.outer
         for whole in _beside_others((ends[0][0], ends[1][0], ends[1][1], ends[0][1]), beside):
             low, high = (pick(dot(way, sub(p, a)) for p in whole) for pick in (min, max))
@@ -99,13 +107,14 @@ def _corner(
     at: Point,
     course: Course,
     ways: tuple[Point, Point],
+    rake_ends: Sequence[Point],
 ) -> tuple[Point, Point]:
     """Return where the inner and the outer face of a fascia end at an end of its eave: mitred with another, past the inner boards of a rake."""
     way, out = ways
     faces = add(at, out, course.inner), add(at, out, course.outer)
     other = next((x for x in eaves if x is not line and _shares(x, at)), None)
     if other is None:
-        beyond = course.inner if any(distance(at, end[:2]) < TOUCH for end in _rake_ends(plan)) else 0.0
+        beyond = course.inner if any(distance(at, end) < TOUCH for end in rake_ends) else 0.0
         past = 1.0 if dot(way, sub(at, _middle(line))) > 0.0 else -1.0
         return add(faces[0], way, past * beyond), add(faces[1], way, past * beyond)
     _, _, along = _run(plan, other)
@@ -143,8 +152,9 @@ def _rakes(plan: SurfacePlan) -> list[RoofLine]:
     return [line for line in plan.whole.lines if line.kind == "rake" and line.edges in over]
 
 
-def _rake_ends(plan: SurfacePlan) -> list[tuple[float, float, float]]:
-    return [min(line.start, line.end, key=lambda p: p[2]) for line in _rakes(plan)]
+def _rake_ends(plan: SurfacePlan) -> list[Point]:
+    """Return where rakes with boards begin."""
+    return [min(line.start, line.end, key=lambda p: p[2])[:2] for line in _rakes(plan)]
 
 
 def _along_rake(

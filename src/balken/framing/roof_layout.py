@@ -61,6 +61,11 @@ class RoofMember(NamedTuple):
         return self.foot.kind in ("", TAIL)
 
     @property
+    def on_beam(self) -> bool:
+        """Whether its head lies on a ridge beam under it, which takes nothing off its length."""
+        return self.head.kind == "ridge" and self.head.half == 0.0
+
+    @property
     def laid(self) -> bool:
         """Whether its foot stands on a roof below."""
         return self.foot.kind == "laid"

@@ -15,11 +15,12 @@ from balken.catalog.section_record import Section
 from balken.catalog.sections import section
 from balken.framing.joined_roofs import without_tails
 from balken.framing.laid_valleys import on_boards, valley_boards
+from balken.framing.line_levels import is_backed, line_drop, planes_beside
 from balken.framing.pieces import MadeOf, Piece, split_run
 from balken.framing.rafter_stations import THICK, RafterSpacing
-from balken.framing.ridge_seats import under_drop, under_edges
+from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_layout import Cut, RoofMember, roof_members
-from balken.framing.surface_roofs import SurfacePlan, eave, rafter_shape
+from balken.framing.surface_roofs import SurfacePlan, rafter_shape
 from balken.framing.tails import shorter, tail_cut, with_tail
 from balken.geometry.leaning import Leaning
 from balken.geometry.notched import FAR, notched
@@ -41,7 +42,7 @@ from balken.geometry.plane import (
 )
 from balken.geometry.prism import Prism, box
 from balken.geometry.roof_surface import RoofLine
-from balken.geometry.seated import Off, Seated, bevelled, on_head, seated
+from balken.geometry.seated import Seated, bevelled, on_head, seated
 from balken.geometry.trimmed import Trimmed, trimmed
 from balken.model.kinds.roof import RafterSetOut
 from balken.model.naming import Places, oldest, piece_name, place_at
@@ -455,7 +456,7 @@ def _line(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...])
         made = seated(solid, way, dot(way, low) - back, plan.bearing + m.start[2], off)
     if isinstance(made, Leaning):
         made = with_tail(made, off)
-    return bevelled(made, way, _tops(plan, m)) if is_backed(plan, m, lumber) else made
+    return bevelled(made, way, planes_beside(plan, m)) if is_backed(plan, m, lumber) else made
 
 
 def _within_eaves(plan: SurfacePlan, m: RoofMember, ring: Ring) -> Ring:
@@ -500,55 +501,6 @@ def _mitred(ring: Ring, middle: Point, m: RoofMember, line: Strip) -> Ring:
                 normal = sub(mine, other)
                 ring = clipped(ring, normal, dot(normal, at))
     return ring
-
-
-def line_drop(plan: SurfacePlan, m: RoofMember, lumber: Section) -> float:
-    """Return how far a hip, valley or ridge lies below the line of its planes, mm: hips and ridges so that no edge stands above them, beams
-    under rafters by these.
-    """
-    if m.role == "ridge" and frozenset(m.edges) in under_edges(plan):
-        return under_drop(plan, m.edges[0], lumber.breadth)
-    if m.role not in ("hip", "ridge") or is_backed(plan, m, lumber):
-        return 0.0
-    return hip_drop(plan, m, lumber.breadth)
-
-
-def is_backed(plan: SurfacePlan, m: RoofMember, lumber: Section) -> bool:
-    """Whether a hip is backed: one of sawn lumber (what is made is not cut along its edges, R502.8.2), of a roof that lies on no other."""
-    return m.role == "hip" and plan.roof.hips == "backed" and lumber.kind == "sawn" and not plan.laid_on
-
-
-def _tops(plan: SurfacePlan, m: RoofMember) -> tuple[Off, ...]:
-    """Return the planes beside a hip, below which it lies."""
-    found: list[Off] = []
-    for edge in (e for e in m.edges if e >= 0):
-        corner, _, inward = eave(plan, edge)
-        pitch = plan.edges[edge].pitch
-        steep = math.hypot(1.0, pitch)
-        least = (pitch * dot(inward, corner) - plan.level(edge)) / steep
-        found.append(((inward[0] * pitch / steep, inward[1] * pitch / steep, -1.0 / steep), least))
-    return tuple(found)
-
-
-def hip_drop(plan: SurfacePlan, member: RoofMember, thick: float) -> float:
-    """Return how far a hip lies below the line of its planes, so that its edges meet them, mm."""
-    return max((thick / 2.0 * fall for fall in _falls(plan, member)), default=0.0)
-
-
-def backing(plan: SurfacePlan, member: RoofMember) -> tuple[float, ...]:
-    """Return how far the planes at both sides of a hip turn from level, seen along it, degrees: by so much its top edge is bevelled where it
-    is backed.
-    """
-    level = math.cos(math.radians(member.slope))
-    return tuple(math.degrees(math.atan(fall * level)) for fall in _falls(plan, member))
-
-
-def _falls(plan: SurfacePlan, member: RoofMember) -> list[float]:
-    """Return how fast the planes at both sides of a hip fall away from it, plumb, square to it in plan."""
-    core = plan.outline.core
-    aside = left(unit(member.start[:2], member.end[:2]))
-    ways = ((e, left(unit(core[e], core[(e + 1) % len(core)]))) for e in member.edges if e >= 0)
-    return [plan.edges[e].pitch * abs(dot(inward, aside)) for e, inward in ways]
 
 
 def _ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Prism | Leaning | None:

@@ -36,8 +36,9 @@ from balken.panel.card_parts import Button, Card, Fact, Part, entries, record_na
 from balken.panel.cards_beams import beam_card, row_beam_card, row_card
 from balken.panel.cards_dormers import dormer_card
 from balken.panel.cards_foundations import foundation_card, pad_card, recess_card, slab_card, slope_card, step_card
-from balken.panel.cards_layouts import floor_card, load_card, piece_card, roof_card
+from balken.panel.cards_layouts import floor_card, load_card, piece_card
 from balken.panel.cards_openings import floor_opening_card
+from balken.panel.cards_roofs import roof_card
 from balken.panel.cards_set_out import (
     axis_card,
     base_drawing_card,

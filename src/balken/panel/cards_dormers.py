@@ -6,7 +6,8 @@ from balken.model import edits
 from balken.model.lookup import wall_label
 from balken.model.records import Dormer
 from balken.panel.card_parts import Button, Card, Fact, Part, entries
-from balken.panel.cards_layouts import design_parts, heel_parts
+from balken.panel.cards_layouts import design_parts
+from balken.panel.cards_roofs import heel_parts
 from balken.panel.cards_surfaces import NAMES
 from balken.panel.field_kinds import only
 from balken.panel.fields import FIELDS

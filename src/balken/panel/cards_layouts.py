@@ -5,10 +5,8 @@ from functools import partial
 
 from balken.catalog.own_joists import own_joist
 from balken.catalog.sections import section
-from balken.derived.roof_decks import roof_deck_of
 from balken.design.guards import guard_of
 from balken.design.hangers import Hung
-from balken.design.heel_joints import heel_joints
 from balken.design.layouts import LayoutDesign
 from balken.documents.load_tree import pad_tree
 from balken.findings.floor_rules import build_up, ledger_of
@@ -29,7 +27,6 @@ from balken.panel.card_parts import (
     Note,
     Part,
     Rows,
-    Used,
     entries,
     record_name,
     select_action,
@@ -38,8 +35,7 @@ from balken.panel.card_parts import (
 from balken.panel.cards_foundations import footing_parts, run_parts, tree_parts
 from balken.panel.cards_hand_edits import layout_edits, own_parts
 from balken.panel.cards_slabs import copy_parts, slab_parts, under_parts
-from balken.panel.cards_surfaces import surface_parts
-from balken.panel.cards_trusses import stick_parts, truss_parts
+from balken.panel.cards_trusses import stick_parts
 from balken.panel.field_kinds import FieldDef, apply_to, only
 from balken.panel.fields import FIELDS
 from balken.panel.roof_fields import RAFTER_FIELDS, TIE_FIELDS, TRUSS_FIELDS
@@ -58,53 +54,6 @@ from balken.units import (
 TO_END = "its end"
 OF_JOISTS = ("joists__made_of", "joists__size", "joists__spacing", "joists__species", "joists__grade")
 OF_WOOD = ("joists__species", "joists__grade")
-OF_GABLE = ("ridge",)
-OF_PLANES = (
-    "ridge_made",
-    "hips",
-    "set_out",
-    "full_rafters",
-    "jacks",
-    "least_gap",
-    "level_fascias",
-    "collar",
-    "tie_raise",
-    "purlins_at",
-    "purlin_size",
-    "framed",
-    "fascia",
-    "face_board",
-    "rake_boards",
-    "tails",
-    "tail_plumb",
-    "eave_blocks",
-)
-OF_RAFTERS = (
-    "ridge_made",
-    "hips",
-    "collar",
-    "tie_raise",
-    "ridge_size",
-    "purlins_at",
-    "purlin_size",
-    "full_rafters",
-    "jacks",
-    "least_gap",
-    "eave_blocks",
-)
-ROOF_GROUPS = (
-    (
-        "Eaves",
-        ("overhang", "level_fascias", "fascia", "face_board", "rake_boards", "tails", "tail_plumb", "eave_blocks"),
-    ),
-    ("Setting out", ("set_out", "full_rafters", "jacks", "least_gap")),
-    (
-        "Ridges, ties and purlins",
-        ("ridge_made", "ridge_size", "hips", "collar", "tie_raise", "purlins_at", "purlin_size"),
-    ),
-    ("Deck", ("deck",)),
-)
-"""What is typed of a roof of planes under headings of its own."""
 OF_JOISTS_ALONE = (*OF_WOOD, "joists__spacing", "start", "over", "blocking", "deck", "ceiling")
 
 
@@ -287,78 +236,6 @@ def _one_more(floor: Floor) -> Callable[[str], Edit]:
         return lambda q: reach_past(q, floor.id, wall) if wall else q
 
     return commit
-
-
-def roof_deck_parts(session: Session, roof: Roof) -> list[Part]:
-    """Return what panels a roof's deck is of, how far they are used and nailed."""
-    deck, units = roof_deck_of(session.model, roof), session.project.units
-    if deck is None or deck.panel is None:
-        return []
-    clips = "their free edges held by clips or blocks; " if deck.panel.clips else ""
-    return [
-        Used(
-            "Deck",
-            deck.used if deck.reaches else 9.99,
-            f"panels {deck.panel.rating} under {format_area_load(deck.load, units)}: {deck.panel.clause}",
-        ),
-        Fact("Its panels", f"{clips}{deck.panel.nails}"),
-    ]
-
-
-def roof_card(session: Session, roof: Roof) -> Card:
-    hidden = OF_GABLE if roof.shape == "planes" else OF_PLANES
-    trussed = roof.framed == "trusses" and not getattr(session.model.trusses.get(roof.id), "problem", "")
-    if trussed:
-        hidden = (*hidden, *OF_RAFTERS)
-    if roof.fascia is None:
-        hidden = (*hidden, "face_board", "rake_boards")
-    if roof.tails != "level":
-        hidden = (*hidden, "tail_plumb")
-    rows = [f for f in FIELDS[Roof] if f.key not in hidden]
-    grouped = {key for _, keys in ROOF_GROUPS for key in keys} if roof.shape == "planes" else set()
-    parts = entries(session, [roof], [f for f in rows if f.key not in grouped])
-    for heading, keys in ROOF_GROUPS if grouped else ():
-        fields = [f for f in rows if f.key in keys]
-        parts += [heading, *entries(session, [roof], fields)] if fields else []
-    parts += roof_deck_parts(session, roof)
-    if roof.shape == "planes":
-        design = session.model.designs.get((roof.id, "rafters"))
-        if roof.framed == "trusses":
-            parts += truss_parts(session, roof)
-        if not trussed:
-            parts += ["Rafters", *entries(session, [roof], RAFTER_FIELDS)]
-        if design is not None:
-            parts += design_parts(session, design, "", roof.id, "rafters")
-        ties = session.model.designs.get((roof.id, "ties"))
-        if ties is not None:
-            parts.append("Ceiling ties")
-            parts += entries(session, [roof], TIE_FIELDS)
-            parts += design_parts(session, ties, "", roof.id, "ties")
-            parts += heel_parts(session, roof, ties)
-        parts += surface_parts(session, roof)
-        parts += layout_edits(session, roof.id)
-        parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
-        return Card(roof.name, "roof of planes", parts)
-    for noun, name, fields in (("Rafters", "rafters", RAFTER_FIELDS), ("Ceiling ties", "ties", TIE_FIELDS)):
-        parts.append(noun)
-        parts += entries(session, [roof], fields)
-        design = session.model.designs.get((roof.id, name))
-        if design is not None:
-            parts += design_parts(session, design, "", roof.id, name)
-            parts += heel_parts(session, roof, design) if name == "ties" else []
-    parts += layout_edits(session, roof.id)
-    parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
-    return Card(roof.name, "gable roof", parts)
-
-
-def heel_parts(session: Session, roof: Roof, ties: LayoutDesign) -> list[Part]:
-    """Return how ties are nailed to their rafters, and to one another."""
-    model = session.model
-    rafters = model.designs[(roof.id, "rafters")]
-    rows = heel_joints(roof, rafters, ties, model.planes.get(roof.id), model.standard)
-    return [
-        Fact(f"Heel joints{', ' if where else ''}{where}", f"{nails.text} ({nails.clause})") for where, nails in rows
-    ]
 
 
 def design_parts(session: Session, design: LayoutDesign, heading: str, layout: str, name: str) -> list[Part]:

@@ -6,8 +6,9 @@ import pytest
 import shapely
 from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from tests.framing.solids import apart
-from tests.framing.test_gablets import hipped
+from tests.framing.test_gablets import hipped, with_gablet
 from tests.framing.test_joined_roofs import joined
 from tests.framing.test_surface_roofs import L_HOUSE, roofed
 from tests.loads.test_beams import balanced
@@ -332,15 +333,43 @@ def test_end_rafters_notched_for_lookouts_keep_the_cut_of_their_tails(cut):
     assert gone[0] > 1e4
 
 
-def test_beside_another_roof_a_fascia_ends_before_that_ones():
+EVERYTHING = {"face_board": "1x6", "rake_boards": True, "blocks_square": True, "jacks": "pairs", "hips": "backed"}
+
+
+@pytest.mark.parametrize("more", [{}, {**EVERYTHING, "ridge_made": "under"}])
+def test_beside_another_roof_a_fascia_ends_before_that_ones(more):
     """A wing that runs on over the main roof: both with fascias, tails and blocks, its own run through."""
     p = joined()
     for roof in ("roof-1", "roof-2"):
-        p = edits.change(p, roof, fascia="2x6", eave_blocks=True, tails="level", overhang=18.0 * INCH)
+        p = edits.change(p, roof, fascia="2x6", eave_blocks=True, tails="level", overhang=18.0 * INCH, **more)
     model = derive(p)
     balanced(model)
     others = [p for p in model.pieces.values() if p.role != "wall layer"]
-    apart([p for p in others if p.role in ("fascia", "eave block")], others, 1000.0)
+    apart([p for p in others if p.role in ("fascia", "rake board", "eave block")], others, 1000.0)
+    assert of(model, "eave block")
+
+
+def test_under_a_gablet_on_a_backed_hip_nothing_stands_in_anything():
+    model = derive(with_gablet(closed(overhang=18.0 * INCH, tails="level", **EVERYTHING)))
+    balanced(model)
+    others = [p for p in model.pieces.values() if p.role != "wall layer"]
+    apart([p for p in others if p.role in ("rafter", "hip rafter", "fascia", "eave block")], others, 1500.0)
+
+
+def test_boards_close_edges_and_carry_nothing():
+    """Boards of 1 in have no design values (NDS Supplement Table 4A is of lumber 2 to 4 in thick): only fascias and ridge boards are."""
+    p = edits.change(hipped(), "roof-1", ridge_size="1x12", fascia="1x8")
+    trusses = p.roofs[0].trusses
+    for fields in (
+        {"ridge_made": "beam"}, {"ridge_size": None, "purlins_at": 6.0 * FOOT, "purlin_size": "1x8"},
+        {"framed": "trusses", "trusses": replace(trusses, webs="1x6")}, {"rafters": Choice(size="1x8")},
+    ):  # fmt: skip
+        with pytest.raises(EditError, match=r"board and carries nothing|not a size"):
+            edits.change(p, "roof-1", **fields)
+    p = edits.add_opening(p, "wall-1", "window", 3000.0, 900.0, 1200.0, 900.0)
+    for size in ("1x8", "2-1x8"):
+        with pytest.raises(EditError, match="board and carries nothing"):
+            edits.change(p, p.openings[-1].id, header=size)
 
 
 def reach(piece):

@@ -182,6 +182,12 @@ def test_over_any_outline_no_gap_is_wider_than_the_spacing_nor_closer_than_asked
     for edge, row in stations(made, ring, edges, how).items():
         gaps = [b - a for a, b in itertools.pairwise(row)]
         assert all(1.5 * INCH - 1e-6 < gap <= SPACED + 1.0 + 1e-6 for gap in gaps)
+        # Nor does a plane run on farther than a spacing beyond its first and last one.
+        reach = [
+            dot(unit(*_pair(ring, edge)), sub(p[:2], ring[edge])) for f in made.faces if f.edge == edge for p in f.ring
+        ]
+        assert row[0] - min(reach) <= SPACED + 1.0
+        assert max(reach) - row[-1] <= SPACED + 1.0
         ends = {round(0.75 * INCH, 3), round(distance(*_pair(ring, edge)) - 0.75 * INCH, 3)}
         tops = [p for line in made.lines for p in (line.start, line.end)]
         way, corner = unit(*_pair(ring, edge)), ring[edge]

@@ -22,7 +22,7 @@ from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.member_edits import set_member
 from balken.model.records import Choice
-from balken.model.roof_edits import set_side
+from balken.model.roof_edits import add_dormer, add_roof_opening, set_side
 from balken.panel.card_parts import Fact
 from balken.panel.cards_roofs import roof_card
 from balken.session.session import Session
@@ -129,6 +129,29 @@ def test_nothing_stands_in_anything_and_all_arrives(shape, cut, pitch, over, siz
     balanced(model)
     others = [p for p in model.pieces.values() if p.role != "wall layer"]
     apart([p for p in others if p.role in ("rafter", "ridge board", "lookout", "fly rafter")], others, 1000.0)
+
+
+@pytest.mark.parametrize("what", ["off centre", "dormer", "window"])
+def test_a_ridge_off_the_middle_and_what_stands_in_the_planes(what):
+    """One eave 2 ft higher, of the same pitch: the ridge lies 2 ft off the middle; a dormer's trimmers; an opening right below the ridge."""
+    p = rested(tails="level", overhang=450.0, pitch=0.75 if what == "dormer" else 0.5)
+    if what == "off centre":
+        p = set_side(p, "roof-1", "wall-1", raised=2.0 * FOOT)
+    elif what == "dormer":
+        p = add_dormer(p, "roof-1", "wall-1", 20.0 * FOOT, 4.0 * FOOT)
+    else:
+        p = add_roof_opening(p, "roof-1", "wall-1", 20.0 * FOOT, 11.5 * FOOT, width=900.0, length=1000.0)
+    model = derive(p)
+    plan = model.surfaces[0]
+    (run,) = beams_under(plan)
+    if what == "off centre":
+        ys = [y for _, y in plan.outline.core]
+        assert run.line.start[1] - (min(ys) + max(ys)) / 2.0 == pytest.approx(-2.0 * FOOT)
+    balanced(model)
+    assert not told(model)
+    others = [x for x in model.pieces.values() if x.role != "wall layer"]
+    mine = [x for x in others if x.owner == "roof-1" and x.role in ("rafter", "ridge board", "lookout", "fly rafter")]
+    apart(mine, others, 2000.0)
 
 
 def test_a_beam_too_thin_for_both_is_refused():

@@ -71,6 +71,22 @@ def section(name: str) -> Section:
     return _MADE[key] if key in _MADE else own_section(name) or sawn_section(name)
 
 
+def carrying_section(name: str) -> Section:
+    """Return the section of what carries: there are no design values of boards.
+
+    Raises KeyError for a board and, as ``section`` does, for what is not known.
+    """
+    made = section(name)
+    if made.kind == "sawn" and made.nominal[0] < 2:
+        raise KeyError(f"{made.name} is a board and carries nothing; type such as 2x8.")
+    return made
+
+
+def lumber_section(name: str) -> Section:
+    """Return the section of sawn lumber that carries; raises KeyError for boards and for what is no lumber."""
+    return carrying_section(sawn_section(name).name)
+
+
 def side_by_side(name: str, plies: int) -> str:
     """Return the name of so many boards side by side of a section that is one; of one that is several its own."""
     one = section(name)

@@ -3,7 +3,7 @@
 import argparse
 from typing import Any
 
-from balken.catalog.sections import sawn_section, section
+from balken.catalog.sections import lumber_section, section
 from balken.catalog.species import grade_name, species_name
 from balken.commands.parser import CommandError, Parser, print_json
 from balken.design.truss_job import TrussJob, Wood
@@ -90,7 +90,7 @@ def designed(options: argparse.Namespace) -> TrussDesign:
     sizes = {}
     for role in ("top", "bottom", "webs"):
         text = getattr(options, role).strip()
-        sizes[role] = "" if text.lower() == "auto" else sawn_section(text).name
+        sizes[role] = "" if text.lower() == "auto" else lumber_section(text).name
         if sizes[role] and section(sizes[role]).breadth > 2.0 * INCH:
             raise CommandError(f"--{role} {text}: trusses are made of lumber 1 1/2 in thick; type plies for more.")
     job = TrussJob(

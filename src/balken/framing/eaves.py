@@ -9,6 +9,8 @@ import math
 from collections.abc import Sequence
 from typing import NamedTuple
 
+import shapely
+
 from balken.catalog.sections import section
 from balken.framing.fascias import fascias, rake_boards
 from balken.framing.pieces import Piece
@@ -26,6 +28,8 @@ WIDEST = 30.0 * INCH
 """Rafters farther apart have no block between them, mm."""
 SHORTEST = 50.0
 """Nobody nails in a block shorter than this, mm."""
+LEANS = 12.0 * INCH
+"""No block leans out farther, mm."""
 TOUCH = 1.0
 """Pieces nearer than this touch, mm."""
 
@@ -60,9 +64,10 @@ class EaveBlock(NamedTuple):
 
 def block_under(plan: SurfacePlan, edge: int) -> EaveBlock | None:
     """Return the block under an eave; None where there is no room for any: under the deck, or, of one that leans, behind the ends of
-    tails.
+    tails.  Beside other roofs they stand upright: what leans out would stand in
+    what those are made of.
     """
-    pitch = plan.edges[edge].pitch if plan.roof.blocks_square else 0.0
+    pitch = plan.edges[edge].pitch if plan.roof.blocks_square and not _beside_others(plan, edge) else 0.0
     steep = math.hypot(1.0, pitch)
     for size in BLOCKS:
         deep = section(size).depth
@@ -74,6 +79,13 @@ def block_under(plan: SurfacePlan, edge: int) -> EaveBlock | None:
             side = tuple((a * along[0] + d * up[0], a * along[1] + d * up[1]) for a, d in corners)
             return EaveBlock(size, side)
     return None
+
+
+def _beside_others(plan: SurfacePlan, edge: int) -> bool:
+    """Whether an eave runs by a roof over this one, or one below it."""
+    core = plan.outline.core
+    near = shapely.LineString([core[edge], core[(edge + 1) % len(core)]]).buffer(LEANS)
+    return any(near.intersects(shapely.Polygon(ring)) for ring in (*plan.over, *(low.ring for low in plan.laid_on)))
 
 
 def has_room(plan: SurfacePlan) -> bool:

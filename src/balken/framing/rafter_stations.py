@@ -73,7 +73,7 @@ def _of_face(
     if how.jacks != "set out":
         ranges, meeting = _at_lines(eave, lines, how)
         centred = [at for at in centred if not any(low < at < high for low, high in ranges)] + meeting
-    return _filled(_kept(ends, tops, centred, how.least), how.spacing)
+    return _filled(_kept(ends, tops, centred, how.least), (min(along), max(along)), how.spacing)
 
 
 def _on_centre(
@@ -87,7 +87,8 @@ def _on_centre(
     begin = how.begins[edge] if how.begins else 0.0
     low, high = ((at - begin) / how.spacing for at in ends_at)
     places = (begin + k * how.spacing for k in range(math.ceil(low - 1e-9), math.floor(high + 1e-9) + 1))
-    found = [at for at in places if abs(at) > 1e-6 or edges[edge - 1].kind == "roof"]
+    # At its first corner there is none but where its plane runs on beyond that.
+    found = [at for at in places if abs(at) > 1e-6 or edges[edge - 1].kind == "roof" or ends_at[0] < -OVER]
     # Beside a roof that it runs on over, the last one stands before that roof's wall, not in it.
     beside = [
         corner + way * THICK
@@ -130,11 +131,12 @@ def _kept(ends: list[float], tops: list[float], others: list[float], least: floa
     return sorted(kept)
 
 
-def _filled(found: list[float], spacing: float) -> list[float]:
-    """Return them with more between two that are farther apart than the spacing, evenly."""
+def _filled(found: list[float], reach: tuple[float, float], spacing: float) -> list[float]:
+    """Return them with more between two that are farther apart than the spacing, evenly, and so from them to where the plane ends."""
+    bounds = [reach[0], *(at for at in found if reach[0] < at < reach[1]), reach[1]]
     more = [
         a + (b - a) * k / parts
-        for a, b in itertools.pairwise(found)
+        for a, b in itertools.pairwise(bounds)
         for parts in (math.ceil((b - a - OVER) / spacing),)
         for k in range(1, parts)
     ]

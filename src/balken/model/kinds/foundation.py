@@ -4,7 +4,7 @@ import math
 from typing import TYPE_CHECKING, Annotated, Literal
 
 from balken.catalog.blocks import block_names, block_of
-from balken.catalog.sections import sawn_section
+from balken.catalog.sections import lumber_section, sawn_section
 from balken.geometry.plane import distance
 from balken.model.base import Hang, Record, To, WallIds
 from balken.model.errors import EditError
@@ -128,7 +128,7 @@ def check_foundation(project: "Project", foundation: Foundation) -> None:
                 f"choose the {role} level.",
             )
     if foundation.sill_size != NO_SILL:
-        named(sawn_section, foundation.sill_size, where)
+        named(lumber_section, foundation.sill_size, where)
     if foundation.lining != 0.0 and not 10.0 <= foundation.lining <= 300.0:
         raise EditError("its lining must be 1/2 in to 12 in (10 to 300 mm) thick, or 0.", where)
     if not 100.0 <= foundation.thickness <= 1500.0:

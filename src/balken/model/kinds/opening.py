@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING, Annotated, Literal
 
-from balken.catalog.sections import sawn_section
+from balken.catalog.sections import lumber_section
 from balken.geometry.plane import distance
 from balken.model.base import Record, To
 from balken.model.errors import EditError
@@ -46,7 +46,7 @@ def check_opening(project: "Project", opening: Opening) -> None:
     units = project.units
     where = f"{opening.kind.capitalize()} opening in {wall_label(project, wall.id)}"
     if opening.header is not None:
-        named(sawn_section, opening.header, where)
+        named(lumber_section, opening.header, where)
     if opening.width < 50.0 or opening.height < 50.0:
         raise EditError("its width and height must be at least 2 in (50 mm).", where)
     length = distance(locate(wall.start, project.grids), locate(wall.end, project.grids))

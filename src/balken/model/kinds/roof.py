@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING, Annotated, Literal
 
-from balken.catalog.sections import sawn_section, section
+from balken.catalog.sections import carrying_section, sawn_section, section
 from balken.geometry.roof_surface import EdgeKind
 from balken.model.base import Hang, Record, To
 from balken.model.errors import EditError
@@ -139,7 +139,7 @@ def check_roof(project: "Project", roof: Roof) -> None:
         raise EditError("its rafters and ties are sawn lumber.", roof.name, "Choose a section such as 2x8.")
     if roof.ridge_size is not None:
         beam = roof.shape == "planes" and roof.ridge_beams
-        named(section if beam else sawn_section, roof.ridge_size, roof.name)
+        named(carrying_section if beam else sawn_section, roof.ridge_size, roof.name)
         if roof.ridge_made == "under" and section(roof.ridge_size).breadth < THICKEST_BOARD:
             raise EditError(
                 "a ridge beam under rafters is 3 in (76 mm) thick at least, so that both bear on it.",
@@ -176,7 +176,7 @@ def check_roof(project: "Project", roof: Roof) -> None:
 
 def _check_purlins(roof: Roof) -> None:
     if roof.purlin_size is not None:
-        named(section, roof.purlin_size, roof.name)
+        named(carrying_section, roof.purlin_size, roof.name)
     if roof.purlins_at == 0.0:
         return
     if not 300.0 <= roof.purlins_at <= 10_000.0:

@@ -1,6 +1,6 @@
 """What a roof's trusses are made of."""
 
-from balken.catalog.sections import sawn_section
+from balken.catalog.sections import lumber_section
 from balken.catalog.species import grade_name
 from balken.model.base import Record
 from balken.model.errors import EditError
@@ -48,8 +48,8 @@ def check_trusses(trusses: Trusses, where: str) -> None:
         raise EditError("bottom chords rise at 0:12 to 36:12.", where)
     for size in (trusses.top, trusses.bottom, trusses.webs):
         if size is not None:
-            named(sawn_section, size, where)
-            if sawn_section(size).breadth > 2.0 * INCH:
+            named(lumber_section, size, where)
+            if lumber_section(size).breadth > 2.0 * INCH:
                 raise EditError(
                     f"{size} is too thick for a truss.", where, "Choose lumber such as 2x6, and plies for more."
                 )

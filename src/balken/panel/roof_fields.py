@@ -78,8 +78,8 @@ ROOF_FIELDS = [
         "ridge_made",
         [
             ("board", "boards, rafters tied in pairs"),
-            ("beam", "beams that carry rafters, between them"),
-            ("under", "beams that carry rafters, under them"),
+            ("beam", "beams between the rafters"),
+            ("under", "beams under the rafters"),
         ],
     ),
     pick("Hips", "hips", [("dropped", "dropped, edges in the planes"), ("backed", "backed, edges bevelled")]),
@@ -87,7 +87,7 @@ ROOF_FIELDS = [
         "Collar ties",
         "collar",
         [
-            ("spaced", "no farther than 4 ft (1.2 m) apart"),
+            ("spaced", "4 ft (1.2 m) apart at most"),
             ("all", "on every pair"),
             ("none", "none: straps over the ridge"),
         ],
@@ -121,7 +121,7 @@ ROOF_FIELDS = [
         lambda p, r: [
             ("none", "none"),
             ("upright", "upright, between rafters"),
-            ("square", "square to the rafters, between them"),
+            ("square", "square to the rafters"),
         ],
         key="eave_blocks",
     ),

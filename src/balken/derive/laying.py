@@ -1,5 +1,6 @@
 """Floors and roofs: outlines, joists, rafters and ties laid and sized, and the walls under them fitted."""
 
+from collections.abc import Iterable
 from typing import Any, NamedTuple
 
 from msgspec.structs import replace
@@ -33,7 +34,7 @@ from balken.framing.lookouts import LookoutRow, let_in, lookout_pieces, soffited
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.past_edges import pushed
 from balken.framing.pieces import Bearer, Piece
-from balken.framing.purlins import purlin_pieces
+from balken.framing.purlins import Purlin, let_into, purlin_pieces
 from balken.framing.ridge_ends import RidgeEnd, let_through, ridge_ends
 from balken.framing.roof_beams import beam_sides
 from balken.framing.roof_edits import edited_roof
@@ -332,26 +333,7 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
     if framing is not None:
         reactions, down = framing.walls, framing.carried.settled
         ends = AtPlaces((*ends.reactions, *down.points), {**ends.undersides, **framing.carried.undersides})
-        pieces = (
-            *pieces,
-            *memo.step(
-                f"members {roof.id}", _solids, plan, framing.members, framing.boards, stock, framing.lookouts.rows
-            ),
-            *header_pieces(plan, framing.headers, framing.boards),
-            *memo.step(
-                f"ladders {roof.id}",
-                ladder_pieces,
-                plan,
-                framing.boards.rafter,
-                memo.keep(f"instead {roof.id}", framing.lookouts.instead),
-            ),
-            *(
-                collar_pieces(plan, framing.members, framing.headers, framing.boards, design.spacing)
-                if design is not None
-                else ()
-            ),
-            *_tied(plan, framing),
-        )
+        pieces = (*pieces, *_framed(memo, plan, design, framing, stock))
     pieces = memo.keep(f"roof {roof.id}", pieces)
     closed = memo.step(f"eaves {roof.id}", eave_pieces, plan, pieces, framing is not None, stock)
     made_out = framing.lookouts if framing is not None else GableLookouts()
@@ -375,6 +357,21 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
     )
 
 
+def _framed(
+    memo: Memo, plan: SurfacePlan, design: LayoutDesign | None, framing: SurfaceDesign, stock: float
+) -> Iterable[Piece]:
+    """Yield what a roof of planes is framed of."""
+    name, boards = plan.roof.id, framing.boards
+    rows = framing.lookouts
+    yield from memo.step(f"members {name}", _solids, plan, framing.members, boards, stock, rows.rows, framing.purlins)
+    yield from header_pieces(plan, framing.headers, boards)
+    instead = memo.keep(f"instead {name}", rows.instead)
+    yield from memo.step(f"ladders {name}", ladder_pieces, plan, boards.rafter, instead)
+    if design is not None:
+        yield from collar_pieces(plan, framing.members, framing.headers, boards, design.spacing)
+    yield from _tied(plan, framing)
+
+
 def _gables(
     plan: SurfacePlan, lines: dict[str, WallLine], lookouts: tuple[LookoutRow, ...], ridges: tuple[RidgeEnd, ...]
 ) -> dict[str, GableTop]:
@@ -382,11 +379,17 @@ def _gables(
 
 
 def _solids(
-    plan: SurfacePlan, members: tuple[SurfaceMember, ...], boards: Boards, stock: float, lookouts: tuple[Lookouts, ...]
+    plan: SurfacePlan,
+    members: tuple[SurfaceMember, ...],
+    boards: Boards,
+    stock: float,
+    lookouts: tuple[Lookouts, ...],
+    under: tuple[Purlin, ...] = (),
 ) -> tuple[Piece, ...]:
-    """Return the members of a roof of planes, with the lookouts let into some."""
+    """Return the members of a roof of planes, with the lookouts and purlins let into some."""
     rows = [made.row for made in lookouts]
-    return (*let_in(plan, rows, surface_solids(plan, members, boards, stock)), *lookout_pieces(plan, rows))
+    made = let_into(plan, members, under, boards, surface_solids(plan, members, boards, stock))
+    return (*let_in(plan, rows, made), *lookout_pieces(plan, rows))
 
 
 def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof, stock: float) -> tuple[Piece, ...]:
@@ -457,7 +460,7 @@ def dormer_pieces(
     """Return all of a dormer as pieces."""
     return (
         *surface_pieces(plan),
-        *surface_solids(plan, framing.members, framing.boards, stock),
+        *_solids(plan, framing.members, framing.boards, stock, (), framing.purlins),
         *ladder_pieces(plan, framing.boards.rafter),
         *_tied(plan, framing),
         *(wall_pieces(place, host, walls) if walls is not None else ()),

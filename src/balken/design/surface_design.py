@@ -6,7 +6,7 @@ ends, and where purlins lie under them on these, too.  Hips, valleys, ridge beam
 """
 
 import math
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Container, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from msgspec.structs import replace as replace_struct
@@ -25,7 +25,7 @@ from balken.framing.hand_edits import Edited
 from balken.framing.joined_roofs import Above, run_under, without_tails
 from balken.framing.outlines import Outline
 from balken.framing.pieces import MadeOf, Snag
-from balken.framing.purlins import Purlin, in_pieces, props, purlins
+from balken.framing.purlins import Purlin, crossing, in_pieces, props, purlins
 from balken.framing.rafter_stations import THICK
 from balken.framing.ridge_seats import seats_between, under_edges
 from balken.framing.roof_layout import RoofMember, rafters_at
@@ -145,16 +145,21 @@ def choose_surface(
     planned = surface_members(plan, spacing)
     snow = surface_snow(plan, taller, loads, standard)
     rafters = [one.member for one in planned if one.wall]
-    held = props(plan, planned, purlins(plan, planned, spacing), spacing, lines)
+    under = purlins(plan, planned, spacing)
+    held, into = props(plan, planned, under, spacing, lines), crossing(plan, planned, under)
+    notched = {one.member for one in planned if one.key in into}
     lies = OnRafters(plan, loads, snow).bare(rafters, held)
-    hardest = _hardest(rafters, lies, held)
+    hardest = _hardest(rafters, lies, held, notched)
 
     def cases_for(size: str, apart: float) -> list[MemberCase]:
         ceiling = ceiling_cases(loads)
         return [
-            _case(plan, m, apart, plate, lies[m], size, standard, ceiling=ceiling, prop=held.get(m, 0.0))
+            _case(
+                plan, m, apart, plate, lies[m], size, standard, ceiling=ceiling, prop=held.get(m, 0.0),
+                let_in=roof.purlins_in if m in notched else 0.0,
+            )
             for m in hardest
-        ]
+        ]  # fmt: skip
 
     if not hardest:
         return Chosen(plan, (), None, plate, snow)
@@ -200,15 +205,18 @@ def frame_surface(
 
 
 def _hardest(
-    members: Sequence[RoofMember], loads: dict[RoofMember, Cases], held: Mapping[RoofMember, float]
+    members: Sequence[RoofMember],
+    loads: dict[RoofMember, Cases],
+    held: Mapping[RoofMember, float],
+    notched: Container[RoofMember],
 ) -> list[RoofMember]:
     """Return of each slope the rafter that is bent most, and the longest one, of those from an eave and of those from a valley, those over
-    purlins apart.
+    purlins apart, and those that one is let into.
     """
-    found: dict[tuple[float, bool, bool, int], tuple[float, RoofMember]] = {}
+    found: dict[tuple[float, bool, bool, bool, int], tuple[float, RoofMember]] = {}
     for m in members:
         for which, much in enumerate((m.theoretical, m.theoretical**2 * loads[m].all)):
-            key = (round(m.slope, 3), m.at_eave, m in held, which)
+            key = (round(m.slope, 3), m.at_eave, m in held, m in notched, which)
             if key not in found or much > found[key][0]:
                 found[key] = (much, m)
     return list(dict.fromkeys(m for _, m in found.values()))
@@ -226,9 +234,11 @@ def _case(
     plies: int = 1,
     ceiling: Cases = NO_CEILING,
     prop: float = 0.0,
+    let_in: float = 0.0,
 ) -> MemberCase:
     """Return the case of a rafter, of each of its plies; ``q``: what lies on it, kN/m2 of plan, ``more``: what stands on it;
-    ``ceiling``: what a raised tie carries, kN/m2; ``prop``: how far in of its foot a purlin holds it, mm.
+    ``ceiling``: what a raised tie carries, kN/m2; ``prop``: how far in of its foot a purlin holds it, ``let_in``: how deep one is let into
+    it, mm.
     """
     roof, run, width = plan.roof, distance(m.start[:2], m.end[:2]), width / plies
     pitch, at_eave = plan.edges[m.edges[0]].pitch, m.at_eave
@@ -261,7 +271,7 @@ def _case(
         "rafter", size, roof.rafters.species, roof.rafters.grade, round(clear, 3), round(width, 3), q,
         standard.rafter_limit(pitch), round(bearing, 3), pitch, round(over, 3), round(notch, 3),
         thrust=_rounded(thrust), bears=_rounded(bears) if at_eave else Cases(), tied_at=round(at, 6),
-        propped=round(prop - plate, 3) if prop else 0.0, prop_breadth=THICK if prop else 0.0,
+        propped=round(prop - plate, 3) if prop else 0.0, prop_breadth=THICK if prop else 0.0, let_in=let_in,
     )  # fmt: skip
 
 
@@ -282,15 +292,20 @@ class _Checks:
     lies: Mapping[RoofMember, Cases]
     pressed: Mapping[str, Pressing]
     held: Mapping[RoofMember, float]
+    let_in: Container[str]
+    rafter: str
     loads: Loads
     standard: Standard
 
     def __call__(self, one: SurfaceMember, plies: int, size: str) -> MemberResult:
         """Check a rafter, each of its plies."""
         wood, m = self.made.get(one.key, AS_OTHERS), one.member
+        # A deeper one than the others reaches lower over the purlin.
+        deeper = section(wood.sized(size)).depth - section(self.rafter).depth
+        notch = max(self.plan.roof.purlins_in + deeper, 0.0) if one.key in self.let_in else 0.0
         case = _case(
             self.plan, m, self.widths[one.key], self.plate, self.lies[m], wood.sized(size), self.standard,
-            self.pressed.get(one.key), plies, ceiling_cases(self.loads), self.held.get(m, 0.0),
+            self.pressed.get(one.key), plies, ceiling_cases(self.loads), self.held.get(m, 0.0), notch,
         )  # fmt: skip
         return self.standard.check_member(with_wood(case, wood))
 
@@ -393,7 +408,8 @@ def _designed(
 
     width = {one.key: edited.wide.get(one.key, design.spacing) for one in carries}
 
-    check = _Checks(plan, chosen.plate, edited.made, width, lies, pressed, held, loads, standard)
+    into = crossing(plan, carries, under)
+    check = _Checks(plan, chosen.plate, edited.made, width, lies, pressed, held, into, design.size, loads, standard)
     rafters, pushes, own = _rafters(members, check, edited.made, _least_plies(pressed, framed), design.size)
     ties, tied, checks = design_ties(plan, lean, pushes, design, loads, lines, units, standard)
     lookouts = gable_lookouts(plan, members, (design.size, tied.size if tied else ""), loads, snow, lines, standard)

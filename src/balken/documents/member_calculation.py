@@ -219,6 +219,8 @@ def _case_lines(
     if case.propped > 0.0:
         where = f"{format_length(case.propped, units)} in of the lower bearing, {format_inches(case.prop_breadth, units)} wide"
         lines.append(Line("text", "A purlin holds it", where))
+    if case.let_in > 0.0:
+        lines.append(Line("text", "A purlin is let into it by", format_inches(case.let_in, units)))
     if any(case.thrust):
         lines.append(Line("text", "Thrust of the pair, sideways at eave and ridge", case_texts(case.thrust, units)))
     if any(case.tension):

@@ -16,8 +16,10 @@ from balken.framing.laid_valleys import LaidFoot, laid_foot
 from balken.framing.line_levels import backing, is_backed, line_drop
 from balken.framing.lookouts import LookoutRow
 from balken.framing.pieces import Piece
+from balken.framing.purlins import Purlin, crossing
 from balken.framing.roles import ROLES
 from balken.framing.roof_layout import RoofMember, top_edge
+from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.tails import tail_cut
 from balken.geometry.plane import Point, Ring, area, cross, distance, sub, turn
 from balken.geometry.prism import View, cross3, unit3
@@ -30,6 +32,15 @@ APART = 7.0
 """Between the side of a rafter and its top edge, paper mm."""
 LINE = 4.2
 """From one line of notes to the next, paper mm."""
+
+
+class PurlinNotch(NamedTuple):
+    """A notch for a purlin: its section, how deep and wide it is, how far up the rafter its lower side lies from the bearing line, mm."""
+
+    size: str
+    deep: float
+    wide: float
+    low: float
 
 
 class Template(NamedTuple):
@@ -52,6 +63,8 @@ class Template(NamedTuple):
     backing: tuple[float, ...] = ()
     """By how much its top edge is bevelled at both sides where it is backed, or would be, degrees."""
     backed: bool = False
+    purlin: PurlinNotch | None = None
+    """What is let into its underside."""
 
     @property
     def on_beam(self) -> bool:
@@ -72,6 +85,10 @@ def rafter_templates(model: Model) -> tuple[Template, ...]:
     laid = {one.key: one.member for framing in model.planes.values() for one in framing.members}
     plans = {plan.roof.id: plan for plan in model.surfaces}
     let_in = {x.row.rafters[0]: x.row for framing in model.planes.values() for x in framing.lookouts.rows}
+    crossed: dict[str, Purlin] = {}
+    for owner, framing in model.planes.items():
+        if owner in plans:
+            crossed |= crossing(plans[owner], framing.members, framing.purlins)
     found = []
     for mark in sorted(alike, key=by_number):
         pieces = alike[mark]
@@ -87,8 +104,19 @@ def rafter_templates(model: Model) -> tuple[Template, ...]:
             plan = plans[first.owner]
             one = one._replace(drop=line_drop(plan, member, section(first.section)), backing=backing(plan, member))
             one = one._replace(backed=is_backed(plan, member, section(first.section)))
+        if first.key in crossed:
+            one = one._replace(purlin=_purlin_notch(plans[first.owner], crossed[first.key], model, first))
         found.append(one)
     return tuple(found)
+
+
+def _purlin_notch(plan: SurfacePlan, purlin: Purlin, model: Model, piece: Piece) -> PurlinNotch:
+    """Return the notch of a rafter for a purlin: its middle lies plumb under the plane over the middle of the purlin."""
+    boards, pitch = model.planes[plan.roof.id].boards, plan.edges[purlin.edge].pitch
+    size, over = boards.lines[purlin.key], section(boards.rafter).depth - plan.roof.purlins_in
+    middle = purlin.inward * math.hypot(1.0, pitch) - over * pitch
+    wide = section(size).breadth
+    return PurlinNotch(size, section(piece.section).depth - over, wide, middle - wide / 2.0)
 
 
 def _hand(piece: Piece) -> bool:
@@ -135,7 +163,13 @@ def draw_template(model: Model, one: Template, scale: float) -> Drawing:
     for k, note in enumerate(_notes(one, slope, cheeks, ring, units)):
         items.append(Text((x0, low - (4.0 + LINE * k) * scale), note, TEXT * 0.9 * scale, "left", pen="note"))
     made = made_text(piece.section, piece.species, piece.grade)
-    notched = " notched for lookouts" if one.lookouts is not None else ""
+    notched = (
+        " notched for lookouts"
+        if one.lookouts is not None
+        else " notched for a purlin"
+        if one.purlin is not None
+        else ""
+    )
     title = f"{ROLES[piece.role].noun}{notched} {format_length(stations[-1], units)}, {made}"
     return Drawing(title[0].upper() + title[1:], scale, tuple(items))
 
@@ -159,7 +193,7 @@ def _edges(piece: Piece, view: View, shift: Point) -> tuple[tuple[Point, Point],
 
 def _stations(ring: Ring, slope: float, bearing: float | None, one: Template) -> list[float]:
     """Return along the top edge: its lowest corner, the bearing line (plumb over the heel of the bird's mouth), its highest."""
-    heel = _heel(ring, one.notch, bool(one.tail), one.on_beam)
+    heel = _heel(ring, one)
     if heel is not None:
         (x, y), _ = heel
         bearing = x - y * math.tan(math.radians(slope))
@@ -168,14 +202,27 @@ def _stations(ring: Ring, slope: float, bearing: float | None, one: Template) ->
     return [0.0, *inner, last]
 
 
-def _heel(ring: Ring, notch: float = 0.0, cut: bool = False, head: bool = False) -> tuple[Point, int] | None:
-    """Return the heel of a bird's mouth: the corner that lies on neither edge of the board, nor at the bottom of a notch so deep; it is
-    turned inward but where there is no tail.  ``cut``: whether a tail is cut otherwise than plumb; ``head``: whether it lies on a beam there.
-    """
+def _inner(ring: Ring, one: Template) -> list[tuple[Point, int]]:
+    """Return the corners that lie on neither edge of the board, nor at the bottom of notches for lookouts or a purlin."""
     low = min(y for _, y in ring)
-    rows = [(p, k) for k, p in enumerate(ring) if low + 1.0 < p[1] < -1.0 and abs(p[1] + notch) > 1.0]
+    rows = [(p, k) for k, p in enumerate(ring) if low + 1.0 < p[1] < -1.0 and abs(p[1] + one.notch) > 1.0]
+    if one.purlin is None:
+        return rows
+    level, wide = one.purlin.deep - section(one.piece.section).depth, one.purlin.wide
+    mates = ((ring[k - 1], ring[(k + 1) % len(ring)]) for _, k in rows)
+    return [
+        (p, k)
+        for (p, k), pair in zip(rows, mates, strict=True)
+        if abs(p[1] - level) > 1.0
+        or not any(abs(q[1] - level) < 1.0 and abs(abs(q[0] - p[0]) - wide) < 1.0 for q in pair)
+    ]
+
+
+def _heel(ring: Ring, one: Template) -> tuple[Point, int] | None:
+    """Return the heel of a bird's mouth: an inner corner, turned inward but where there is no tail."""
+    cut, rows = bool(one.tail), _inner(ring, one)
     turned = [row for row in rows if _inward(ring, row[1])]
-    if head and turned:  # the seat at the head is no bird's mouth
+    if one.on_beam and turned:  # the seat at the head is no bird's mouth
         at = max(p[0] for p, _ in turned)
         rows, turned = ([row for row in some if row[0][0] < at - 1.0] for some in (rows, turned))
     return next(iter(turned), None if cut else next(iter(rows), None))
@@ -186,12 +233,9 @@ def _inward(ring: Ring, k: int) -> bool:
     return cross(sub(ring[k], ring[k - 1]), sub(ring[(k + 1) % len(ring)], ring[k])) * area(ring) < 0.0
 
 
-def _on_beam(ring: Ring, slope: float, notch: float, units: Units) -> str:
+def _on_beam(ring: Ring, slope: float, one: Template, units: Units) -> str:
     """Return in words how a rafter is cut out at its head for a beam under it."""
-    low = min(y for _, y in ring)
-    rows = [
-        (p, k) for k, p in enumerate(ring) if low + 1.0 < p[1] < -1.0 and abs(p[1] + notch) > 1.0 and _inward(ring, k)
-    ]
+    rows = [row for row in _inner(ring, one) if _inward(ring, row[1])]
     if not rows:
         return ""
     at, k = max(rows)
@@ -227,7 +271,7 @@ def _notes(
     if one.foot is not None:
         seat, blade = one.foot.seat, one.foot.bevel
         yield f"foot on the valley board: {seat:.1f}\u00b0 to the top edge, saw set to {blade:.1f}\u00b0"
-    heel = _heel(ring, one.notch, bool(one.tail), one.on_beam) if one.foot is None else None
+    heel = _heel(ring, one) if one.foot is None else None
     if heel is not None:
         at, k = heel
         seat, cut = 0.0, ""
@@ -240,11 +284,15 @@ def _notes(
         above = -at[1] / math.cos(math.radians(slope))
         yield f"bird's mouth: seat {format_inches(seat, units)}{cut}; above the plate {format_inches(above, units)}"
     if one.on_beam:
-        yield from filter(None, (_on_beam(ring, slope, one.notch, units),))
+        yield from filter(None, (_on_beam(ring, slope, one, units),))
     if one.lookouts is not None:
         steep = 1.0 / math.cos(math.radians(slope))
         sides = ", ".join(format_length(t * steep, units) for t in one.lookouts.places)
         yield f"notches for {one.lookouts.size} on edge, from the bearing line to the lower side of each {sides}"
+    if one.purlin is not None:
+        cut = f"{format_inches(one.purlin.deep, units)} deep and {format_inches(one.purlin.wide, units)} wide"
+        low = format_length(one.purlin.low, units)
+        yield f"notch below for a purlin {one.purlin.size}: {cut}, from the bearing line to its lower side {low}"
     turned = " and ".join(f"{b:.1f}\u00b0" for b in sorted({round(b, 1) for b in one.backing}))
     if one.backed:
         yield f"backed: its top edge is bevelled {turned} from its middle to both sides"

@@ -8,10 +8,9 @@ from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.derived.roof_decks import roof_deck_of
 from balken.design.heel_joints import heel_joints
-from balken.design.purlin_posts import APART, purlin_ends
 from balken.design.surface_design import SurfaceDesign
 from balken.findings.names import all_of
-from balken.framing.purlins import FIRST, LAST, underside
+from balken.findings.purlin_rules import purlin_findings
 from balken.framing.rafters import FLATTEST_BOARD
 from balken.framing.roofs import RoofPlan
 from balken.framing.surface_framing import deep_enough
@@ -115,7 +114,7 @@ def _held(c: Model, plan: SurfacePlan, at: Place) -> Iterable[Finding]:
             "not designed", "roof", f"{roof.name} has no rafters", "Its planes are too small for any.", (roof.id,), at
         )
         return
-    yield from _purlins(c, plan, framing, at)
+    yield from purlin_findings(c, plan, framing, at)
     loose = {one.key for one in framing.purlins}
     for end in framing.carried.settled.unheld:
         keys = [framing.carried.names[i] for i in end.lines]
@@ -157,50 +156,6 @@ def _held(c: Model, plan: SurfacePlan, at: Place) -> Iterable[Finding]:
             (*hanging[0].member.end[:2], plan.bearing + hanging[0].member.end[2]),
         )
     yield from _ties(c, plan, framing, at)
-
-
-def _purlins(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Iterable[Finding]:
-    """Purlins whose ends nothing holds, that find no rafters to hold, or lie in the ceiling ties."""
-    roof = plan.roof
-    if roof.purlins_at > 0.0 and not framing.purlins:
-        yield Finding(
-            "purlin",
-            "roof",
-            f"{roof.name}: purlins {say_length(roof.purlins_at, c.units)} in of its walls hold no rafters",
-            f"They hold whole rafters that they meet between {FIRST:g} and {LAST:g} of their run, three beside one another at least. Lay them "
-            "nearer to the middle of the rafters.",
-            (roof.id,),
-            at,
-        )
-    loose = {framing.carried.names[i]: end for end in framing.carried.settled.unheld for i in end.lines}
-    for one in framing.purlins:
-        end = loose.get(one.key)
-        if end is None:
-            continue
-        come = format_force(c.standard.combinations.worst(end.force)[0], c.units)
-        yield Finding(
-            "purlin",
-            "roof",
-            f"{roof.name}: nothing holds up an end of purlin {c.marks.get(one.key, '')}",
-            f"{come} come there and go nowhere, and rafters are checked as if it held them. Set posts under it.",
-            (one.key, roof.id),
-            (*end.at[:2], plan.bearing + end.at[2]),
-            fix=Fix("Set posts under its purlins", "posts_under_purlins", (roof.id, purlin_ends(plan, framing), APART)),
-        )
-    for one in framing.purlins:
-        low = underside(plan, one, framing.boards.lines[one.key], framing.boards.rafter)
-        low -= plan.bearing + plan.edges[one.edge].start
-        deep = section(framing.tied.size).depth if framing.tied is not None else 0.0
-        if low < deep:
-            yield Finding(
-                "purlin",
-                "roof",
-                f"{roof.name}: purlin {c.marks.get(one.key, '')} lies in the ceiling ties",
-                f"Its underside is {say_length(max(low, 0.0), c.units)} over the plates, the ties are {say_inches(deep, c.units)} deep. Lay it "
-                "farther in of the wall.",
-                (one.key, roof.id),
-                c.place(one.key),
-            )
 
 
 THIRD = 1.0 / 3.0

@@ -3,24 +3,32 @@
 A purlin lies square to its rafters, its upper edge against their undersides, so far in of the bearing line as the roof says.  It holds those that it
 meets between ``FIRST`` and ``LAST`` of their run: nearer to an end it would lift them off that.  Posts hold it, at its ends
 and between; where it is longer than the stock it is spliced over posts alone.
+
+One that is let into its rafters lies higher by so much, in a notch in the underside of each.  It holds whole rafters from eave to ridge alone: not
+jacks, nor what openings cut.
 """
 
 import itertools
 import math
 from collections.abc import Iterable, Mapping, Sequence
 
+from msgspec.structs import replace
+
 from balken.catalog.sections import section
 from balken.framing.bands import WallLine
 from balken.framing.line_posts import POST, posts_between
 from balken.framing.pieces import Piece
+from balken.framing.rafter_stations import THICK
 from balken.framing.roof_layout import RoofMember
 from balken.framing.roof_openings import RoofHole
-from balken.framing.surface_framing import SurfaceMember
+from balken.framing.surface_framing import Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
 from balken.framing.surface_ties import over_gable
-from balken.geometry.plane import Point, add, chords, cross, dot, left, off_line, sub, unit
+from balken.geometry.notched import notched
+from balken.geometry.plane import Point, add, chords, cross, distance, dot, left, off_line, sub, unit
 from balken.geometry.prism import Prism
 from balken.geometry.roof_surface import Place, RoofFace, RoofLine, runs_up
+from balken.geometry.solids import Solid
 from balken.model.naming import Places, piece_name, place_at
 from balken.units.system import INCH
 from balken.value import Value
@@ -35,6 +43,10 @@ PAST = 1.5 * INCH
 """A purlin ends so far beyond the middle of its last rafter."""
 INSET = 2.75 * INCH
 """The posts under its ends stand so far in from these."""
+BELOW = 1000.0
+"""A notch for a purlin is cut from so far below the rafter, mm."""
+BESIDE = 8.0 * INCH
+"""How near a hip or valley as thick as any may cut a rafter."""
 LINING = 1.0 * INCH
 """Room for what lines a gable wall inside."""
 SORT = "plane-purlin"
@@ -69,17 +81,28 @@ def props(
         found |= {
             m: one.inward
             for m in (x.member for x in members if x.wall and x.member.edges[0] == one.edge)
-            if _met(m, one.inward)
+            if _met(plan, m, one.inward)
             and not _cut(plan, m)
             and (one.wood[0] < (s := _along(plan, m)) < one.wood[1] or (low < s < high and over_gable(plan, m) in up))
         }
     return found
 
 
-def _met(m: RoofMember, at: float) -> bool:
+def _met(plan: SurfacePlan, m: RoofMember, at: float) -> bool:
     """Whether a purlin meets a rafter that is whole from its plate on where it may."""
     run = math.dist(m.start[:2], m.end[:2])
+    if plan.roof.purlins_in > 0.0 and (m.role != "common rafter" or m.head.between < 89.9 or _beside_hip(plan, m)):
+        return False
     return m.foot.kind == "" and m.head.kind in ("ridge", "hip", "wall") and FIRST * run <= at <= LAST * run
+
+
+def _beside_hip(plan: SurfacePlan, m: RoofMember) -> bool:
+    """Whether a rafter ends so near to that of a hip or valley that its head or its tail may be cut for that."""
+    if m.head.kind == "hip":
+        return True
+    lines = (line for line in plan.surface.lines if line.kind in ("hip", "valley"))
+    ends = [at[:2] for line in lines for at in (line.start, line.end)]
+    return any(distance(m.end[:2], at) < BESIDE or distance(m.start[:2], at) < m.over + BESIDE for at in ends)
 
 
 def _cut(plan: SurfacePlan, m: RoofMember) -> bool:
@@ -99,21 +122,22 @@ def purlins(plan: SurfacePlan, members: Sequence[SurfaceMember], spacing: float)
     at, names, found = plan.roof.purlins_at, Places(), list[Purlin]()
     if at <= 0.0:
         return ()
-    held = [one.member for one in members if one.wall and _met(one.member, at)]
+    held = [one.member for one in members if one.wall and _met(plan, one.member, at)]
     for face in plan.surface.faces:
         stations = sorted(_along(plan, m) for m in held if m.edges[0] == face.edge)
         if len(stations) < FEWEST:
             continue
         reach = _between_walls(plan, face)
         inner = [s for s in stations if reach[0] < s < reach[1]]
-        for run in _runs(inner, spacing, [h for h in plan.holes if h.edge == face.edge], at):
-            found += _laid(plan, face.edge, run, reach, spacing, names)
+        for run in _runs(plan, inner, spacing, [h for h in plan.holes if h.edge == face.edge]):
+            found += _laid(plan, face.edge, run, _free(plan, members, face.edge, run, reach), spacing, names)
     return tuple(found)
 
 
-def _runs(stations: list[float], spacing: float, holes: list[RoofHole], at: float) -> list[list[float]]:
+def _runs(plan: SurfacePlan, stations: list[float], spacing: float, holes: list[RoofHole]) -> list[list[float]]:
     """Return rafters beside one another without a gap, and without an opening in the purlin's way between them."""
-    across = [h.along for h in holes if not h.problem and h.inward[0] - POST < at < h.inward[1] + POST]
+    at, let_in = plan.roof.purlins_at, plan.roof.purlins_in > 0.0
+    across = [h.along for h in holes if not h.problem and (let_in or h.inward[0] - POST < at < h.inward[1] + POST)]
     runs: list[list[float]] = []
     for s in stations:
         open_ = runs and any(low < s and high > runs[-1][-1] for low, high in across)
@@ -122,6 +146,22 @@ def _runs(stations: list[float], spacing: float, holes: list[RoofHole], at: floa
         else:
             runs.append([s])
     return [run for run in runs if len(run) >= FEWEST]
+
+
+def _free(
+    plan: SurfacePlan, members: Sequence[SurfaceMember], edge: int, run: list[float], reach: tuple[float, float]
+) -> tuple[float, float]:
+    """Return how far along its edge a purlin under a run of rafters may reach: one that is let in not under others."""
+    if plan.roof.purlins_in <= 0.0:
+        return reach
+    rest = [
+        s
+        for x in members
+        if x.wall and x.member.edges[0] == edge
+        if reach[0] < (s := _along(plan, x.member)) < reach[1]
+    ]
+    low = -math.inf if any(s < run[0] - 1.0 for s in rest) else reach[0]
+    return low, math.inf if any(s > run[-1] + 1.0 for s in rest) else reach[1]
 
 
 def _laid(
@@ -218,8 +258,7 @@ def underside(plan: SurfacePlan, one: Purlin, size: str, rafter: str) -> float:
     """Return how high the lowest edge of a purlin lies, mm: on a post under it."""
     pitch, lumber = plan.edges[one.edge].pitch, section(size)
     steep = math.hypot(1.0, pitch)
-    top = plan.level(one.edge) + pitch * one.inward - section(rafter).depth * steep
-    return top - (lumber.depth + lumber.breadth / 2.0 * pitch) / steep
+    return _top(plan, one, rafter) - (lumber.depth + lumber.breadth / 2.0 * pitch) / steep
 
 
 def purlin_pieces(
@@ -234,7 +273,7 @@ def _piece(plan: SurfacePlan, one: Purlin, size: str, rafter: str) -> Piece:
     a, b = core[one.edge], core[(one.edge + 1) % len(core)]
     way, pitch = unit(a, b), plan.edges[one.edge].pitch
     inward, steep = left(way), math.hypot(1.0, pitch)
-    top = plan.level(one.edge) + pitch * one.inward - section(rafter).depth * steep
+    top = _top(plan, one, rafter)
     # u runs down the slope, v square out of the roof, so that the wood runs along its edge.
     u = (-inward[0] / steep, -inward[1] / steep, -pitch / steep)
     v = (-inward[0] * pitch / steep, -inward[1] * pitch / steep, 1.0 / steep)
@@ -252,3 +291,64 @@ def _piece(plan: SurfacePlan, one: Purlin, size: str, rafter: str) -> Piece:
 def _turned(u: Place, v: Place, way: Point) -> bool:
     """Whether u x v runs against a way in plan."""
     return (u[1] * v[2] - u[2] * v[1]) * way[0] + (u[2] * v[0] - u[0] * v[2]) * way[1] < 0.0
+
+
+def crossing(plan: SurfacePlan, members: Sequence[SurfaceMember], laid: Iterable[Purlin]) -> dict[str, Purlin]:
+    """Return the purlin that is let into a rafter, by the rafter's name; none where they lie under them."""
+    found = dict[str, Purlin]()
+    if plan.roof.purlins_in <= 0.0:
+        return found
+    for one in laid:
+        for x in members:
+            m = x.member
+            if not x.wall or m.edges[0] != one.edge or not one.wood[0] - THICK < _along(plan, m) < one.wood[1] + THICK:
+                continue
+            begin = _inward(plan, one.edge, m.start[:2])
+            if begin < one.inward < _inward(plan, one.edge, m.end[:2]):
+                found[x.key] = one
+    return found
+
+
+def _inward(plan: SurfacePlan, edge: int, p: Point) -> float:
+    core = plan.outline.core
+    a, b = core[edge], core[(edge + 1) % len(core)]
+    return dot(left(unit(a, b)), sub(p, a))
+
+
+def let_into(
+    plan: SurfacePlan,
+    members: Sequence[SurfaceMember],
+    laid: Sequence[Purlin],
+    boards: Boards,
+    pieces: tuple[Piece, ...],
+) -> tuple[Piece, ...]:
+    """Return the members of a roof with a notch in the underside of each rafter that a purlin is let into."""
+    rafter, sizes = boards.rafter, boards.lines
+    through = crossing(plan, members, laid)
+    if not through:
+        return pieces
+    return tuple(
+        replace(x, solid=_with_notch(plan, x.solid, one, section(sizes[one.key]).breadth, rafter))
+        if (one := through.get(x.key)) is not None
+        else x
+        for x in pieces
+    )
+
+
+def _with_notch(plan: SurfacePlan, solid: Solid, one: Purlin, wide: float, rafter: str) -> Solid:
+    """Return a rafter with the notch for a purlin: square to its edges, as wide as that is, down from its upper edge out of its underside."""
+    core, pitch = plan.outline.core, plan.edges[one.edge].pitch
+    a, b = core[one.edge], core[(one.edge + 1) % len(core)]
+    inward, steep = left(unit(a, b)), math.hypot(1.0, pitch)
+    s, top = dot(inward, a) + one.inward, _top(plan, one, rafter)
+    up, along, half = (-pitch / steep, 1.0 / steep), (1.0 / steep, pitch / steep), wide / 2.0
+    box = ((-half, -BELOW), (half, -BELOW), (half, 0.0), (-half, 0.0))
+    cut = tuple((s + u * along[0] + v * up[0], top + u * along[1] + v * up[1]) for u, v in box)
+    return notched(solid, inward, [cut])
+
+
+def _top(plan: SurfacePlan, one: Purlin, rafter: str) -> float:
+    """Return how high the middle of a purlin's upper edge lies, mm."""
+    pitch = plan.edges[one.edge].pitch
+    under = (section(rafter).depth - plan.roof.purlins_in) * math.hypot(1.0, pitch)
+    return plan.level(one.edge) + pitch * one.inward - under

@@ -27,6 +27,7 @@ OF_PLANES = (
     "collar",
     "tie_raise",
     "purlins_at",
+    "purlins_in",
     "purlin_size",
     "framed",
     "fascia",
@@ -43,6 +44,7 @@ OF_RAFTERS = (
     "tie_raise",
     "ridge_size",
     "purlins_at",
+    "purlins_in",
     "purlin_size",
     "full_rafters",
     "jacks",
@@ -57,7 +59,7 @@ ROOF_GROUPS = (
     ("Setting out", ("set_out", "full_rafters", "jacks", "least_gap")),
     (
         "Ridges, ties and purlins",
-        ("ridge_made", "ridge_size", "hips", "collar", "tie_raise", "purlins_at", "purlin_size"),
+        ("ridge_made", "ridge_size", "hips", "collar", "tie_raise", "purlins_at", "purlins_in", "purlin_size"),
     ),
     ("Deck", ("deck",)),
 )
@@ -85,6 +87,8 @@ def roof_card(session: Session, roof: Roof) -> Card:
     trussed = roof.framed == "trusses" and not getattr(session.model.trusses.get(roof.id), "problem", "")
     if trussed:
         hidden = (*hidden, *OF_RAFTERS)
+    if roof.purlins_at == 0.0:
+        hidden = (*hidden, "purlins_in", "purlin_size")
     if roof.fascia is None:
         hidden = (*hidden, "face_board", "rake_boards")
     if roof.tails != "level":

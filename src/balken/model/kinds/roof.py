@@ -82,7 +82,8 @@ class Roof(Record, frozen=True, kw_only=True):
     ``fascia``: the section of boards before its tails (None: none), ``face_board``: of boards before those, ``rake_boards``: whether both run up its rakes
     too; ``eave_blocks``: whether blocks stand between its rafters over the walls, ``blocks_square``: to the rafters, not upright.
     ``tails``: how those of its rafters are cut; ``tail_plumb``: how deep their plumb cut is left where they are level below it, mm.
-    ``purlins_at``: how far in of the bearing line purlins lie under its rafters, in plan, mm (0: none).
+    ``purlins_at``: how far in of the bearing line purlins lie under its rafters, in plan, mm (0: none), ``purlins_in``: how deep they are
+    let into these, square to them.
     """
 
     id: str
@@ -105,6 +106,7 @@ class Roof(Record, frozen=True, kw_only=True):
     collar: CollarTies = "spaced"
     tie_raise: float = 0.0
     purlins_at: float = 0.0
+    purlins_in: float = 0.0
     purlin_size: str | None = None
     fascia: str | None = None
     face_board: str | None = None
@@ -177,6 +179,10 @@ def check_roof(project: "Project", roof: Roof) -> None:
 def _check_purlins(roof: Roof) -> None:
     if roof.purlin_size is not None:
         named(carrying_section, roof.purlin_size, roof.name)
+    if not 0.0 <= roof.purlins_in <= 75.0:
+        raise EditError(
+            "purlins are let into rafters by 0 to 3 in (75 mm).", roof.name, "Type 0 to lay them under these."
+        )
     if roof.purlins_at == 0.0:
         return
     if not 300.0 <= roof.purlins_at <= 10_000.0:

@@ -120,6 +120,8 @@ def check_member(case: MemberCase) -> MemberResult:
         found.append(worst_of([_bearing(case, values, c) for c in combos]))
     if case.propped > 0.0:
         found.append(worst_of([_on_purlin(case, values, c) for c in combos]))
+    if case.let_in > 0.0:
+        found += [worst_of([f(case, values, c) for c in combos]) for f in (_at_notch, _notch_shear)]
     if any(case.tension):
         found.append(worst_of([_tension(case, values, c) for c in combos]))
     if any(case.thrust):
@@ -226,6 +228,45 @@ def _on_purlin(case: MemberCase, values: Values, combo: Combination) -> Check:
     lines = (working("R = {} on {} of the purlin", (force / 1000.0, "force"), (case.prop_breadth, "length")),)
     stress = force / (case.section.breadth * max(case.prop_breadth, 1.0))
     return Check("bearing on the purlin", "NDS 3.10.2", stress, values.fc_perp, "stress", combo.name, lines)
+
+
+def _left(case: MemberCase) -> float:
+    """Return the depth that a purlin's notch leaves, mm."""
+    return max(case.section.depth - case.let_in, 1.0)
+
+
+def _at_notch(case: MemberCase, values: Values, combo: Combination) -> Check:
+    """Bending on the depth left over the purlin (NDS 3.2.3), with the force along a rafter that leans, out of the middle of that depth by half
+    the notch, added straight: fb / Fb' + fc / Fc' <= 1, no less than NDS 3.9.2 where the wood is held against buckling.  One that bears on no
+    purlin counts as bent most there.
+    """
+    left, w, span = _left(case), combo.of(case.line), span_of(case, values, combo)
+    moment = _over_purlin(case, w, span).over if case.propped > 0.0 else _moment(case, values, combo)
+    part = 1.0 - case.propped / case.clear if case.propped > 0.0 else 1.0
+    push = max(rafter_push(case, combo, part), 0.0) if any(case.thrust) else 0.0
+    moment += push * case.let_in / 2.0
+    fb, fc = moment / (case.section.breadth * left**2 / 6.0), push / (case.section.breadth * left)
+    fb_allowed, fc_allowed = bending_value(case, values, combo.duration), _column_values(case, values, combo)[0]
+    lines = (
+        working("M = {} on a depth of {}: fb = {}", (moment * 1e-6, "moment"), (left, "length"), (fb, "stress")),
+        working("Fb' = {}, fc = {}, Fc' = {}", (fb_allowed, "stress"), (fc, "stress"), (fc_allowed, "stress")),
+    )
+    ratio = fb / fb_allowed + fc / fc_allowed
+    return Check("bending at the purlin's notch", "NDS 3.2.3, 3.9.2", ratio, 1.0, "ratio", combo.name, lines)
+
+
+def _notch_shear(case: MemberCase, values: Values, combo: Combination) -> Check:
+    """Shear at the purlin on the depth left, as of a member notched at its end: V <= 2/3 Fv' b dn (dn / d)^2 (NDS 3.4.3.2(a))."""
+    left, w, span = _left(case), combo.of(case.line), span_of(case, values, combo)
+    force = abs(w) * span / 2.0
+    if case.propped > 0.0:
+        made, parts = _over_purlin(case, w, span), _parts(case, span)
+        force = max(abs(w) * part / 2.0 + made.over / part for part in parts)
+    value = values.fv * combo.duration
+    allowed = 2.0 / 3.0 * value * case.section.breadth * left * (left / case.section.depth) ** 2
+    lines = (working("V = {} on a depth of {}", (force / 1000.0, "force"), (left, "length")),)
+    name = "shear at the purlin's notch"
+    return Check(name, "NDS 3.4.3.2(a)", force / 1000.0, allowed / 1000.0, "force", combo.name, lines)
 
 
 def _live(case: MemberCase) -> float:

@@ -1,0 +1,94 @@
+"""Findings of purlins: what nothing holds up, what holds no rafters, lies in the ties, is let in where no notch may be."""
+
+import math
+from collections.abc import Iterable
+
+from balken.catalog.sections import section
+from balken.derived.finding import Finding, Fix
+from balken.derived.model import Model
+from balken.design.purlin_posts import APART, purlin_ends
+from balken.design.surface_design import SurfaceDesign
+from balken.framing.purlins import FIRST, LAST, crossing, underside
+from balken.framing.surface_framing import AS_OTHERS
+from balken.framing.surface_roofs import SurfacePlan
+from balken.geometry.plane import distance
+from balken.geometry.roof_surface import Place
+from balken.standards.demands import CutCase
+from balken.units import format_force, say_inches, say_length
+
+THIRD = 1.0 / 3.0
+
+
+def purlin_findings(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Iterable[Finding]:
+    """Purlins whose ends nothing holds, that find no rafters to hold, or lie in the ceiling ties; such as are let in where they may not be."""
+    roof = plan.roof
+    if roof.purlins_at > 0.0 and not framing.purlins:
+        yield Finding(
+            "purlin",
+            "roof",
+            f"{roof.name}: purlins {say_length(roof.purlins_at, c.units)} in of its walls hold no rafters",
+            f"They hold whole rafters that they meet between {FIRST:g} and {LAST:g} of their run, three beside one another at least. Lay them "
+            "nearer to the middle of the rafters.",
+            (roof.id,),
+            at,
+        )
+    yield from _let_in(c, plan, framing)
+    loose = {framing.carried.names[i]: end for end in framing.carried.settled.unheld for i in end.lines}
+    for one in framing.purlins:
+        end = loose.get(one.key)
+        if end is None:
+            continue
+        come = format_force(c.standard.combinations.worst(end.force)[0], c.units)
+        yield Finding(
+            "purlin",
+            "roof",
+            f"{roof.name}: nothing holds up an end of purlin {c.marks.get(one.key, '')}",
+            f"{come} come there and go nowhere, and rafters are checked as if it held them. Set posts under it.",
+            (one.key, roof.id),
+            (*end.at[:2], plan.bearing + end.at[2]),
+            fix=Fix("Set posts under its purlins", "posts_under_purlins", (roof.id, purlin_ends(plan, framing), APART)),
+        )
+    for one in framing.purlins:
+        low = underside(plan, one, framing.boards.lines[one.key], framing.boards.rafter)
+        low -= plan.bearing + plan.edges[one.edge].start
+        deep = section(framing.tied.size).depth if framing.tied is not None else 0.0
+        if low < deep:
+            yield Finding(
+                "purlin",
+                "roof",
+                f"{roof.name}: purlin {c.marks.get(one.key, '')} lies in the ceiling ties",
+                f"Its underside is {say_length(max(low, 0.0), c.units)} over the plates, the ties are {say_inches(deep, c.units)} deep. Lay it "
+                "farther in of the wall.",
+                (one.key, roof.id),
+                c.place(one.key),
+            )
+
+
+def _let_in(c: Model, plan: SurfacePlan, framing: SurfaceDesign) -> Iterable[Finding]:
+    """Purlins let into rafters deeper than these may be notched, or where they may not be (IRC R802.7.1 asks of rafters what R502.8.1 does)."""
+    roof, boards, into = plan.roof, framing.boards, crossing(plan, framing.members, framing.purlins)
+    faulty: dict[tuple[str, ...], list[str]] = {}
+    for one in framing.members:
+        if one.key not in into:
+            continue
+        purlin, size, wood = into[one.key], boards.own.get(one.key, boards.rafter), boards.wood.get(one.key, AS_OTHERS)
+        made = wood.species or roof.rafters.species, wood.grade or roof.rafters.grade
+        deep = roof.purlins_in + section(size).depth - section(boards.rafter).depth
+        wide, part = section(boards.lines[purlin.key]).breadth, purlin.inward / distance(*one.member.ends)
+        middle = THIRD + 1e-6 < part < 1.0 - THIRD - 1e-6
+        case = CutCase("notch below", size, *made, deep, wide, 0.0, False, 0.0, middle, math.inf, 0.0, 0.0)
+        faulty.setdefault(c.standard.cut_faults(case), []).append(one.key)
+    for faults, keys in faulty.items():
+        if not faults:
+            continue
+        count = f"{len(keys)} rafters" if len(keys) > 1 else "a rafter"
+        yield Finding(
+            "purlin",
+            "roof",
+            f"{roof.name}: purlins are let into {count} as none may be notched",
+            f"{faults[0][0].upper()}{faults[0][1:]}{''.join('; ' + fault for fault in faults[1:])}. The span is counted from eave to ridge, "
+            f"purlins are let in by {say_inches(roof.purlins_in, c.units)}. Let them in by less, or lay them under the rafters.",
+            (roof.id, *keys),
+            c.place(keys[0]),
+            fix=Fix("Lay purlins under the rafters", "change", (roof.id,), (("purlins_in", 0.0),)),
+        )

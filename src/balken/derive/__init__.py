@@ -74,7 +74,7 @@ def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
         project=p,
         lines=laid.lines,
         joints=built.joints,
-        gables=laid.gables,
+        gables={wall: top for wall, top in built.gables.items() if top is not None},
         runs=of["works"].runs,
         outlines=of["closed"].outlines,
         troubles=of["closed"].troubles,

@@ -96,7 +96,10 @@ class Laid(NamedTuple):
     designs: dict[tuple[str, str], LayoutDesign] = {}  # noqa: RUF012 (never written on)
     groups: tuple[tuple[Piece, ...], ...] = ()
     reactions: tuple[tuple[Reaction, ...], ...] = ()
-    gables: dict[str, GableTop] = {}  # noqa: RUF012
+    gables: dict[str, tuple[GableTop, ...]] = {}  # noqa: RUF012
+    """What each roof that ends over a wall makes of its top."""
+    raked: frozenset[str] = frozenset()
+    """Walls that are fitted under a roof."""
     lines: Lines = {}  # noqa: RUF012
     edited: dict[str, Edited[Any]] = {}  # noqa: RUF012
     """Hand edits by the layout they are in."""
@@ -191,7 +194,7 @@ def _drawn_of(
 
 def _closed(layout: Floor | Roof | Slab, lines: Lines) -> Outline | str:
     try:
-        found = outline(layout.walls, lines, inner=isinstance(layout, Slab))
+        found = outline(layout.walls, lines, inner=isinstance(layout, Slab | Roof))
     except OutlineError as error:
         return str(error)
     if isinstance(layout, Floor) and layout.past:
@@ -353,7 +356,7 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
         ends=ends,
         snow=made.snow | {roof.id: snow},
         edited=made.edited | ({roof.id: framing.edited} if framing is not None else {}),
-        gables=made.gables | gables,
+        gables=_beside(made.gables, gables),
     )
 
 
@@ -370,6 +373,10 @@ def _framed(
     if design is not None:
         yield from collar_pieces(plan, framing.members, framing.headers, boards, design.spacing)
     yield from _tied(plan, framing)
+
+
+def _beside(known: dict[str, tuple[GableTop, ...]], more: dict[str, GableTop]) -> dict[str, tuple[GableTop, ...]]:
+    return known | {wall: (*known.get(wall, ()), top) for wall, top in more.items()}
 
 
 def _gables(
@@ -496,7 +503,8 @@ def _with_roof(
         groups=(*made.groups, pieces),
         reactions=(*made.reactions, reactions),
         snow=made.snow | {roof.id: snow},
-        gables=made.gables | gables | raked,
+        gables=_beside(made.gables, gables) | {wall: (top,) for wall, top in raked.items()},
+        raked=made.raked | set(raked),
         lines=lines,
         edited=made.edited | {roof.id: edited},
     )

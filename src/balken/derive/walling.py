@@ -1,6 +1,8 @@
 """Walls above the foundations: how they meet, their layers, then their studs and headers."""
 
+import dataclasses
 import math
+from collections.abc import Mapping
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -11,6 +13,7 @@ from balken.design.stud_walls import FramedWall, StudDesign, WallDesign, checked
 from balken.framing.bands import WallLine
 from balken.framing.fitting import ribbons
 from balken.framing.foundations import FoundationRun
+from balken.framing.gable_tops import one_top
 from balken.framing.hand_edits import edited_wall
 from balken.framing.joints import Joints, join
 from balken.framing.pieces import Piece
@@ -37,10 +40,12 @@ class Built(NamedTuple):
 
 def build(memo: Memo, p: Project, laid: Laid) -> Built:
     """Build the layers of walls."""
-    lines, gables = laid.lines, laid.gables
-    joints = {w: memo.keep(f"joints {w}", found) for w, found in memo.step("wall joints", _joints, lines).items()}
+    lines = laid.lines
+    tops = {w: memo.keep(f"gable {w}", _top(laid, w)) for w in lines}
+    high = {w: top.height(top.highest, True) for w, top in tops.items() if top is not None}
+    made = memo.step("wall joints", _joints, lines, memo.keep("how high gables reach", high))
+    joints = {w: memo.keep(f"joints {w}", found) for w, found in made.items()}
     openings = _by_wall(p.openings, memo)
-    tops = {w: memo.keep(f"gable {w}", gables.get(w)) for w in lines}
     layers = {}
     for w, line in lines.items():
         itself = memo.keep(f"{w} by itself", line.by_itself())
@@ -49,8 +54,43 @@ def build(memo: Memo, p: Project, laid: Laid) -> Built:
     return Built(joints, openings, tops, layers)
 
 
-def _joints(lines: Lines) -> dict[str, Joints]:
-    return join([line.band for line in lines.values()])
+def _top(laid: Laid, wall: str) -> GableTop | None:
+    found = laid.gables.get(wall)
+    if not found:
+        return None
+    return found[-1] if wall in laid.raked else one_top(found, laid.lines[wall])
+
+
+ABOVE = "+gable"
+"""Added to a wall's id where its gable is a band of its own."""
+
+
+def _joints(lines: Lines, high: Mapping[str, float]) -> dict[str, Joints]:
+    """Return how walls meet: those of a storey under the roof stop at gables that run up from the one below, too."""
+    bands = [line.band for line in lines.values()]
+    feet = sorted({band.bottom for band in bands})
+    gables = [
+        dataclasses.replace(band, id=band.id + ABOVE, bottom=band.top, top=high[band.id])
+        for band in bands
+        if band.id in high and any(band.top - 1.0 < foot < high[band.id] - 1.0 for foot in feet)
+    ]
+    if not gables:
+        return join(bands)
+    made = join([*gables, *bands])
+    found = {}
+    for band in bands:
+        mine, above = made[band.id], made.get(band.id + ABOVE)
+        if above is not None:
+            mine = replace(
+                mine,
+                cuts=(*mine.cuts, *above.cuts),
+                tees=tuple(sorted((*mine.tees, *above.tees), key=lambda tee: tee.at)),
+                wedges=(*mine.wedges, *(wedge for wedge in above.wedges if wedge.heights is not None)),
+            )
+        ends = tuple(replace(end, other=end.other.removesuffix(ABOVE)) for end in mine.ends)
+        tees = tuple(replace(tee, wall=tee.wall.removesuffix(ABOVE)) for tee in mine.tees)
+        found[band.id] = replace(mine, ends=(ends[0], ends[1]), tees=tees)
+    return found
 
 
 def _by_wall(openings: tuple[Opening, ...], memo: Memo) -> dict[str, tuple[Opening, ...]]:

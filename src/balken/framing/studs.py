@@ -14,7 +14,7 @@ from balken.framing.bands import WallLine
 from balken.framing.joints import EndJoint, Joints
 from balken.framing.pieces import Piece, split_run
 from balken.framing.roles import Role
-from balken.framing.walls import GableTop
+from balken.framing.walls import BESIDE, GableTop
 from balken.geometry.plane import Point, Ring
 from balken.geometry.prism import UP, Prism, Vec
 from balken.model.buildups import stud_size
@@ -104,6 +104,7 @@ class _Top:
         self.bottom = line.band.bottom
         self.pockets = () if gable is None else tuple((p, q, z - self.bottom) for p, q, z, _ in gable.pockets)
         self.breaks = () if gable is None else tuple(x for x in gable.breaks if a < x < b)
+        self.steps = () if gable is None else tuple(x for x in gable.steps if a < x < b)
 
     def head(self, x: float) -> float:
         """Height of the top of the plates."""
@@ -139,12 +140,8 @@ class _Top:
 
     def strip(self, a: float, b: float, top: float, deep: float) -> Ring:
         """Return the outline between x a and b, from ``top`` to ``top + deep`` below the head."""
-        return (
-            (a, self.head(a) - top - deep),
-            (b, self.head(b) - top - deep),
-            (b, self.head(b) - top),
-            (a, self.head(a) - top),
-        )
+        first, last = self.head(a + BESIDE if a in self.steps else a), self.head(b)
+        return ((a, first - top - deep), (b, last - top - deep), (b, last - top), (a, first - top))
 
 
 def stud_wall(
@@ -209,6 +206,9 @@ class _Framer:
         for post in posts:
             self._post(post)
         self._ends()
+        for x in self.top.steps:
+            for side in (-T / 2.0, T / 2.0):
+                self._stud(x + side, place_at("step", x - self.a + side))
         for tee in self.joints.tees:
             for x in (tee.at - tee.width / 2.0, tee.at + tee.width / 2.0):
                 self._stud(x, place_at(f"tee {tee.wall}", x - tee.at + tee.width))
@@ -240,9 +240,13 @@ class _Framer:
         """Add a stud about x from a level foot to the line ``high``; its place counts from the wall's end, or is ``at``."""
         left, right = x - T / 2.0, x + T / 2.0
         lid = self.top.lid(left, right)
-        points = [(left, low), (right, low), (right, min(high(right), lid))]
+        off = BESIDE if self.top.steps else 0.0  # beside a step, not on it
+        across = [x for x in self.top.steps if left + off < x < right - off]
+        if across:  # what cannot but stand under a step ends below its lower side
+            lid = min(lid, *(high(x) for s in across for x in (left + off, s, s + off, right - off)))
+        points = [(left, low), (right, low), (right, min(high(right - off), lid))]
         points += [(x, min(high(x), lid)) for x in reversed(self.top.breaks) if left < x < right]
-        points.append((left, min(high(left), lid)))
+        points.append((left, min(high(left + off), lid)))
         self._add(role, tuple(points), max([z for _, z in points]) - low, at or self._from_end(x))
 
     def _free(self, left: float, right: float) -> bool:

@@ -18,6 +18,12 @@ BELOW = -1.0
 """Doors are cut from a little below the foot, mm, so that nothing thin is left."""
 
 
+BESIDE = 1e-3
+"""Right behind a place, mm."""
+STEP = 1.0
+"""Slopes that end at one place less apart than this go on in one another, mm."""
+
+
 @dataclass(frozen=True, slots=True)
 class GableTop:
     """The raking top of a gable wall, or of one that runs up to a raised eave: the roof over it as seen along its set-out line.
@@ -42,6 +48,10 @@ class GableTop:
         """The same for what is framed: None where that ends at its plates."""
         return None if self.shell else self
 
+    def beyond(self, along: float, over: bool) -> float:
+        """Return the height right behind a place, as ``height`` does."""
+        return self.height(along + BESIDE, over)
+
     def slope(self, along: float) -> tuple[float, float, float]:
         """Return the slope over a point of the wall."""
         return self.slopes[bisect.bisect_left(self.breaks, along)]
@@ -62,8 +72,14 @@ class GableTop:
 
     @property
     def highest(self) -> float:
-        """Where along the wall its roof is highest."""
-        return max((*self.eaves, *self.breaks), key=self.underside)
+        """Where along the wall its roof is highest: beside a step on its higher side."""
+        return max((*self.eaves, *self.breaks, *(x + BESIDE for x in self.steps)), key=self.underside)
+
+    @property
+    def steps(self) -> tuple[float, ...]:
+        """Where along it roofs beside one another end at unlike heights."""
+        rows = zip(self.breaks, self.slopes, self.slopes[1:], strict=False)
+        return tuple(x for x, (r, _, z), (s, _, y) in rows if abs(z + r * x - y - s * x) > STEP)
 
 
 def gable_under(eaves: tuple[float, float], under: float, over: float, rise: float, bearing: float) -> GableTop:
@@ -147,10 +163,13 @@ def _profile(
         else:  # where it comes down to the wall's own top
             level = [(bottom + height - top) / rise for rise, top, _ in gable.slopes if rise != 0.0]
             stations |= {s for s in level if abs(gable.height(s, over) - bottom - height) < 0.01}
-        top = [
-            (s, max(height, gable.height(s, over) - bottom))
-            for s in sorted((s for s in stations if a <= s <= b), reverse=True)
-        ]
+        steps, top = set(gable.steps), []
+        for s in sorted((s for s in stations if a <= s <= b), reverse=True):
+            here, behind = (max(height, find(s, over) - bottom) for find in (gable.height, gable.beyond))
+            if s in steps and s < b and (abs(here - behind) > 0.5 or s == a):
+                top.append((s, behind))
+            if s not in steps or s > a:
+                top.append((s, here))
     return ((a, -drop), (b, -drop), *top)
 
 

@@ -1,0 +1,63 @@
+"""The top of a wall over which several roofs end beside one another, or one that ends before the wall does."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import NamedTuple
+
+from balken.framing.bands import WallLine
+from balken.framing.walls import GableTop
+from balken.units.system import INCH
+
+TOUCH = 2.0
+"""Roofs that end nearer to one another than this end there at one place, mm."""
+ALONE = 12.0 * INCH
+"""A wall that reaches farther than this past what ends over it is level there: its corner with another wall is shorter."""
+Slope = tuple[float, float, float]
+
+
+class _Part(NamedTuple):
+    """A stretch of a wall under one slope: from where to where along it, mm; the height of what bears there."""
+
+    low: float
+    high: float
+    slope: Slope
+    floor: float
+
+
+def one_top(tops: Sequence[GableTop], line: WallLine) -> GableTop:
+    """Return the top of a wall under roofs that end beside one another over it, level where none does.
+
+    ``tops``: of each roof, in the order in which they are laid; where two end over one stretch, the later one counts alone.
+    """
+    kept: list[GableTop] = []
+    for top in reversed(tops):
+        alike = not kept or top.shell == kept[0].shell
+        if alike and all(max(top.eaves) < min(x.eaves) + TOUCH or min(top.eaves) > max(x.eaves) - TOUCH for x in kept):
+            kept.append(top)
+    kept.sort(key=lambda top: min(top.eaves))
+    parts: list[_Part] = []
+    for top in kept:
+        rows = _parts(top)
+        parts += _level(line, parts[-1].high if parts else 0.0, rows[0].low, TOUCH if parts else ALONE)
+        parts += rows
+    parts += _level(line, parts[-1].high, line.band.length, ALONE)
+    if len(parts) == len(kept[0].slopes):
+        return kept[0]
+    pockets = tuple(pocket for top in kept for pocket in top.pockets)
+    floors, breaks = tuple(part.floor for part in parts), tuple(part.low for part in parts[1:])
+    made = GableTop(
+        (parts[0].low, parts[-1].high), breaks, tuple(part.slope for part in parts), min(floors), floors=floors
+    )
+    return replace(made, shell=kept[0].shell, pockets=pockets)
+
+
+def _level(line: WallLine, low: float, high: float, least: float) -> list[_Part]:
+    """Return the stretch between two places, level at the wall's own head; nothing where it is no longer than ``least``."""
+    top = line.band.top
+    return [_Part(low, high, (0.0, top, top), top)] if high - low > least else []
+
+
+def _parts(top: GableTop) -> list[_Part]:
+    marks = [min(top.eaves), *top.breaks, max(top.eaves)]
+    floors = top.floors or (top.bearing,) * len(top.slopes)
+    return [_Part(*row) for row in zip(marks, marks[1:], top.slopes, floors, strict=False)]

@@ -7,6 +7,7 @@ from collections.abc import Callable
 
 from balken.design.beam_posts import girder_on_posts, posts_under
 from balken.design.roof_posts import posts_under_purlins, posts_under_roof
+from balken.design.two_pitches import meet_slopes
 from balken.framing.stepping import step_down
 from balken.framing.steps_to_meet import step_to_meet
 from balken.model import edits
@@ -36,6 +37,7 @@ FIXES: dict[str, Callable[..., Project]] = {
     "posts_under": posts_under,
     "posts_under_roof": posts_under_roof,
     "posts_under_purlins": posts_under_purlins,
+    "meet_slopes": meet_slopes,
     "step_down": step_down,
     "step_to_meet": step_to_meet,
     "take_studs": take_studs,

@@ -10,6 +10,7 @@ from balken.derived.finding import Finding, Fix, Stage
 from balken.derived.model import Model
 from balken.design.layouts import LayoutDesign
 from balken.findings.beam_rules import BEAM_RULES, girder_under
+from balken.findings.break_rules import BREAK_RULES
 from balken.findings.buildup_rules import BUILDUP_RULES
 from balken.findings.cut_rules import CUT_RULES
 from balken.findings.deck_rules import DECK_RULES
@@ -65,6 +66,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
             *OVERHANG_RULES,
             *EAVE_RULES,
             *SEAT_RULES,
+            *BREAK_RULES,
             *TRUSS_RULES,
             *SLAB_RULES,
             *STAIR_RULES,

@@ -140,7 +140,10 @@ class _Top:
 
     def strip(self, a: float, b: float, top: float, deep: float) -> Ring:
         """Return the outline between x a and b, from ``top`` to ``top + deep`` below the head."""
-        first, last = self.head(a + BESIDE if a in self.steps else a), self.head(b)
+        first, last = (
+            self.head(x + off if any(abs(x - s) < BESIDE for s in self.steps) else x)
+            for x, off in ((a, 2.0 * BESIDE), (b, -2.0 * BESIDE))
+        )
         return ((a, first - top - deep), (b, last - top - deep), (b, last - top), (a, first - top))
 
 

@@ -324,8 +324,10 @@ def _to_ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, .
     ring = _outline(low, high, way, m, lumber.breadth, lines)
     run = distance(low, high) - m.head.half
     whole = ring is not None and abs(area(ring) - lumber.breadth * (run + m.over)) < 1.0
+    shape = None
     if plain and whole and abs(pitch - plan.roof.pitch) < 1e-9 and plan.roof.tails == "plumb":
         shape = replace(rafter_shape(plan.roof, run, pitch), over=m.over)
+    if shape is not None and shape.seat < run - 1.0:
         x, y = add(low, left(way), lumber.breadth / 2.0)
         return Prism((x, y, plan.bearing + m.start[2]), (*way, 0.0), (0.0, 0.0, 1.0), (shape.profile,), lumber.breadth)
     if ring is None:

@@ -18,7 +18,7 @@ BELOW = -1.0
 """Doors are cut from a little below the foot, mm, so that nothing thin is left."""
 
 
-BESIDE = 1e-3
+BESIDE = 1e-5
 """Right behind a place, mm."""
 STEP = 1.0
 """Slopes that end at one place less apart than this go on in one another, mm."""

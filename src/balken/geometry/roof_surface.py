@@ -33,6 +33,8 @@ LEVEL = 1e-7
 PARALLEL = 1e-9
 STILL = 1e-12
 """What moves no faster than this stands still."""
+ALIKE = 0.05
+"""Eaves that begin less apart than this in height begin at one, mm."""
 GRID = 0.005
 """To which places are rounded when faces are put together, mm."""
 SAME_AREA = 1e-6
@@ -183,10 +185,20 @@ def in_order(outline: Sequence[Point], edges: Sequence[RoofEdge]) -> tuple[list[
             raise RoofError("an eave's pitch must be above level and less than upright")
     if all(edge.kind != "eave" for edge in edges):
         raise RoofError("no edge is an eave: nothing rises")
+    edges = _together(edges)
     if area(list(outline)) > 0.0:
-        return list(outline), list(edges), list(range(n))
+        return list(outline), edges, list(range(n))
     back = list(range(n))[::-1]
     return [outline[(i + 1) % n] for i in back], [edges[i] for i in back], back
+
+
+def _together(edges: Sequence[RoofEdge]) -> list[RoofEdge]:
+    """Return edges whose starts are one height where they differ by less than can be told apart."""
+    heights: list[float] = []
+    for start in sorted(edge.start for edge in edges):
+        heights.append(heights[-1] if heights and start - heights[-1] < ALIKE else start)
+    ranked = dict(zip(sorted(edge.start for edge in edges), heights, strict=True))
+    return [edge._replace(start=ranked[edge.start]) for edge in edges]
 
 
 def _front(number: int, p: Point, q: Point, edge: RoofEdge) -> _Front:

@@ -6,11 +6,13 @@ from balken.design.lookouts import GableLookouts, under_wind
 from balken.design.purlin_posts import purlin_ends
 from balken.design.roof_posts import posts_under_purlins, posts_under_roof
 from balken.design.surface_design import SurfaceDesign
+from balken.design.two_pitches import break_slopes
 from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_layout import lengths
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.roof_surface import EdgeKind
 from balken.model import edits
+from balken.model.errors import EditError
 from balken.model.lookup import wall_label
 from balken.model.records import Project, Roof, RoofOpening
 from balken.model.roof_edits import raise_roof, set_side, side_of
@@ -19,6 +21,7 @@ from balken.panel.fields import FIELDS
 from balken.session.session import Edit, Session
 from balken.standards.checks import used_text
 from balken.units import Units, format_force, format_inches, format_length, format_pitch, parse_length, parse_pitch
+from balken.units.system import FOOT
 
 KINDS: list[tuple[str, str]] = [
     ("eave", "eave"),
@@ -50,6 +53,9 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
         parts.append(Fact("Several at once", "pick their walls too, with Ctrl"))
     for wall in dict.fromkeys(plan.outline.walls):
         parts += _side(session, roof, wall)
+    broken = [w for w in plan.outline.walls if side_of(roof, w).kind == "eave" and _between_gables(session, roof, w)]
+    if len(broken) > 1:
+        parts.append(Entry("All eaves, broken", "", _breaks(session, roof, *broken), hint=_break_hint(units)))
     if plan.problem:
         return [*parts, Fact("No roof", plan.problem)]
 
@@ -178,6 +184,8 @@ def _side(session: Session, roof: Roof, wall: str) -> list[Part]:
                 hint="over what the roof bears on",
             )
         )
+        if _between_gables(session, roof, wall):
+            parts.append(Entry(f"{label}, broken", "", _breaks(session, roof, wall), hint=_break_hint(p.units)))
     if side.kind not in ("wall", "roof"):
         over = AS_ROOF if side.overhang is None else format_length(side.overhang, p.units)
         parts.append(
@@ -189,6 +197,42 @@ def _side(session: Session, roof: Roof, wall: str) -> list[Part]:
             )
         )
     return parts
+
+
+def _between_gables(session: Session, roof: Roof, wall: str) -> bool:
+    """Whether the plane over a wall ends at two gables, so that it can be broken."""
+    plan = next((plan for plan in session.model.surfaces if plan.roof.id == roof.id), None)
+    if plan is None or plan.problem or plan.outline.walls.count(wall) != 1 or roof.framed != "rafters":
+        return False
+    k, n = plan.outline.walls.index(wall), len(plan.edges)
+    return all(plan.edges[(k + by) % n].kind == "gable" for by in (-1, 1))
+
+
+def _break_hint(units: Units) -> str:
+    return f"such as {format_length(5.0 * FOOT if units is Units.IMPERIAL else 1500.0, units)} at {format_pitch(1.5, units)} below"
+
+
+def _breaks(session: Session, roof: Roof, *walls: str) -> Callable[[str], Edit]:
+    """How far in of walls their planes are broken, and the pitch below."""
+    model, units = session.model, session.project.units
+    plan = next(plan for plan in model.surfaces if plan.roof.id == roof.id)
+    design = model.designs.get((roof.id, "rafters"))
+
+    def commit(typed: str) -> Edit:
+        if not typed.strip():
+            return lambda q: q
+        inward, at, pitch = typed.partition(" at ")
+        if not at:
+            raise EditError(
+                "type how far in the slope is broken, and the pitch below.", roof.name, f"Type {_break_hint(units)}."
+            )
+        if design is None:
+            raise EditError("it has no rafters yet.", roof.name, "Mend what its findings tell first.")
+        below = pitch.strip().removesuffix("below")
+        row = (plan, model.lines, design.size, walls, parse_length(inward, units), float(parse_pitch(below, units)))
+        return lambda q: break_slopes(q, *row)
+
+    return commit
 
 
 def edges_card(session: Session, roof: Roof, walls: tuple[str, ...]) -> Card:

@@ -1,0 +1,69 @@
+"""Findings of slopes with two pitches: planes above and below a knee wall that do not meet over it."""
+
+from collections.abc import Iterable
+
+from balken.derived.finding import Finding, Fix
+from balken.derived.model import Model
+from balken.framing.surface_roofs import SurfacePlan
+from balken.geometry.plane import dot, left, sub, unit
+from balken.model.lookup import wall_label
+from balken.units import say_inches
+
+NEAR = 1000.0
+"""Planes farther apart are no two parts of one slope."""
+MEET = 1.5
+"""Planes that are nearer meet, mm."""
+
+
+def broken_slopes(c: Model) -> Iterable[Finding]:
+    """Tell where an eave over a wall, and what stands against the outside of that wall, end at unlike heights."""
+    heads = {
+        wall: (plan, k)
+        for plan in c.surfaces
+        if not plan.problem and not plan.trussed
+        for k, (wall, edge) in enumerate(zip(plan.outline.walls, plan.edges, strict=True))
+        if edge.kind == "eave" and plan.overhangs[k] < 1.0
+    }
+    for plan in c.surfaces:
+        if plan.problem or plan.trussed:
+            continue
+        for k, (wall, edge) in enumerate(zip(plan.outline.walls, plan.edges, strict=True)):
+            if edge.kind != "wall" or wall not in heads or wall not in c.lines:
+                continue
+            upper, j = heads[wall]
+            low = _height(plan, k)
+            if low is None:
+                continue
+            by = low - upper.level(j)
+            if not MEET < abs(by) < NEAR:
+                continue
+            line = c.lines[wall]
+            where = "higher" if by < 0.0 else "lower"
+            yield Finding(
+                "broken slope",
+                "roof",
+                f"{upper.roof.name} lies {say_inches(abs(by), c.units)} {where} over {wall_label(c.project, wall)} than {plan.roof.name} that ends there",
+                "The tops of their rafters should meet over the wall, so that one deck runs on. It comes of pitches, of sections or of the "
+                "wall's place changed since.",
+                (wall, upper.roof.id, plan.roof.id),
+                (*line.band.at(line.band.length / 2.0, 0.0), line.band.top),
+                grave=False,
+                fix=Fix("Let them meet", "meet_slopes", (upper.roof.id, wall, by)),
+            )
+
+
+def _height(plan: SurfacePlan, k: int) -> float | None:
+    """Return how high the planes of a roof end at a wall beside them; None where they end at several heights."""
+    core = plan.outline.core
+    a, b = core[k], core[(k + 1) % len(core)]
+    found = []
+    for line in plan.surface.lines:
+        if line.kind == "wall" and line.edges[1] == k:
+            edge = line.edges[0]
+            corner, far = core[edge], core[(edge + 1) % len(core)]
+            inward = left(unit(corner, far))
+            found += [plan.level(edge) + plan.edges[edge].pitch * dot(inward, sub(p, corner)) for p in (a, b)]
+    return found[0] if found and max(found) - min(found) < 1.0 else None
+
+
+BREAK_RULES = (broken_slopes,)

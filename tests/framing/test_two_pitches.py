@@ -1,0 +1,270 @@
+"""Slopes broken over knee walls: planes that meet, gables under several roofs, nothing in anything; what is told, and mended."""
+
+import math
+
+import pytest
+from hypothesis import Phase, example, given, settings
+from hypothesis import strategies as st
+from tests.framing.solids import apart
+from tests.framing.test_roof_trim import of
+from tests.houses import house
+from tests.loads.test_beams import balanced
+
+from balken.derive import derive
+from balken.design.two_pitches import break_slopes, meet_slopes
+from balken.findings.fixes import FIXES
+from balken.framing.gable_tops import one_top
+from balken.framing.walls import GableTop
+from balken.geometry.roof_surface import RoofEdge, roof_surface
+from balken.model import edits, wall_edits
+from balken.model.edits import EditError
+from balken.model.kinds.choice import Choice
+from balken.model.records import Floor, Hang, Roof, RoofSide
+from balken.model.roof_edits import add_dormer, set_side, side_of
+from balken.panel.card_content import card
+from balken.session.session import Session
+from balken.units.system import FOOT, INCH
+
+GABLES = tuple(RoofSide(wall=w, kind="gable") for w in ("wall-2", "wall-4"))
+
+
+def attic(pitch=0.5, wide=28.0 * FOOT, **fields):
+    """A house 40 ft long under a gable roof of planes, a floor in its roof."""
+    p = house(long=40.0 * FOOT, wide=wide, middle=True)
+    p = edits.change(p, "roof-1", shape="planes", pitch=pitch, sides=GABLES, **fields)
+    p = edits.add_level(p, "level-2", 7.25 * INCH + 18.0, "Attic floor", "floor")
+    level = next(x.id for x in p.levels if x.name == "Attic floor")
+    walls = ("wall-1", "wall-2", "wall-3", "wall-4")
+    return edits.add(
+        p, Floor(id="floor-9", name="Attic", level=level, walls=walls, joists=Choice(size="2x8"), deck=18.0)
+    )
+
+
+def broken(p, *walls, inward=5.0 * FOOT, pitch=1.5):
+    model = derive(p)
+    size = model.designs[("roof-1", "rafters")].size
+    return break_slopes(p, model.surfaces[0], model.lines, size, walls, inward, pitch)
+
+
+def told(model):
+    return [f for f in model.findings if f.code == "broken slope"]
+
+
+def top(plan, x, y):
+    """How high the tops of a roof's rafters lie over a place, mm: the least of its planes."""
+    core, found = plan.outline.core, []
+    for k, edge in enumerate(plan.edges):
+        if edge.kind == "eave":
+            a, b = core[k], core[(k + 1) % len(core)]
+            long = math.dist(a, b)
+            inward = ((x - a[0]) * -(b[1] - a[1]) + (y - a[1]) * (b[0] - a[0])) / long
+            found.append(plan.level(k) + edge.pitch * inward)
+    return min(found)
+
+
+def test_a_barn_roof_with_two_pitches_on_both_sides():
+    """By hand: 5 ft at 18:12 and 9 ft at 6:12 rise 12 ft; the tops of upper and lower rafters meet over the knee walls."""
+    model = derive(broken(attic(), "wall-1", "wall-3"))
+    upper, south, north = model.surfaces
+    assert not told(model)
+    assert upper.roof.bearing.level == "level-2"
+    assert all(side.raised == 0.0 for side in upper.roof.sides)
+    for lower, y in ((south, 5.0 * FOOT), (north, 23.0 * FOOT)):
+        assert top(lower, 20.0 * FOOT, y) == pytest.approx(top(upper, 20.0 * FOOT, y), abs=0.01)
+    rise = top(upper, 0.0, 14.0 * FOOT) - top(south, 0.0, 0.0)
+    assert rise == pytest.approx(5.0 * FOOT * 1.5 + 9.0 * FOOT * 0.5, abs=0.01)
+    # The gable's outside runs up to all four slopes.
+    made = model.gables["wall-2"]
+    for along, plan in ((2.0, south), (7.0, upper), (20.0, upper), (26.0, north)):
+        height = made.height(along * FOOT, True)
+        assert top(plan, 0.0, along * FOOT) - height == pytest.approx(
+            math.hypot(1.0, plan.roof.pitch) * 1.5 * INCH, abs=0.1
+        )
+    rafters = of(model, "rafter")
+    studs = [stick for framed in model.framed.values() for stick in framed.pieces if stick.wall in ("wall-2", "wall-6")]
+    assert len({piece.owner for piece in rafters}) == 3
+    apart(rafters, [*studs, *of(model, "ridge board"), *of(model, "ceiling tie"), *rafters], 1.0)
+    balanced(model)
+    snow = sum(r.force.snow for r in model.path.reactions if r.piece.startswith("roof-"))
+    loads = model.project.loads
+    assert snow == pytest.approx(sum(x.plan_area for x in model.surfaces) * loads.ground_snow / 1000.0, rel=1e-6)
+
+
+def test_one_slope_is_broken_and_the_other_stays():
+    """A saltbox turned round: its knee wall's eave is raised over the bearing that it shares with the other eave."""
+    model = derive(broken(attic(ridge_made="beam"), "wall-1", inward=6.0 * FOOT, pitch=1.25))
+    upper, lower = model.surfaces
+    assert not told(model)
+    raised = side_of(upper.roof, "wall-6").raised
+    assert upper.roof.bearing.offset == 0.0
+    assert raised > 5.0 * FOOT
+    assert top(lower, 9.0, 6.0 * FOOT) == pytest.approx(top(upper, 9.0, 6.0 * FOOT), abs=0.01)
+    knee = model.lines["wall-6"].band
+    assert knee.top - model.level_height("level-2") == pytest.approx(raised)
+    assert knee.bottom == pytest.approx(
+        model.level_height(next(f.level for f in model.project.floors if f.name == "Attic"))
+    )
+    made, wall = model.gables["wall-2"], model.lines["wall-2"].band
+    ridge = max(made.breaks)
+    for along in (1.0, 3000.0, 8000.0):
+        at = wall.at(along, wall.set_out)
+        over = min(top(plan, *at) for plan in (upper, lower)) if at[1] > 6.0 * FOOT else top(lower, *at)
+        assert abs(made.height(along, True) - over) < 80.0  # but for the blocks of the ladders over it
+    assert made.underside(ridge) == pytest.approx(max(made.underside(x) for x in range(0, 8534, 10)), abs=6.0)
+    balanced(model)
+
+
+@given(
+    pitch=st.floats(0.2, 0.7), below=st.floats(0.8, 2.4), inward=st.floats(3.0, 9.0), overhang=st.floats(0.0, 2.0), size=st.sampled_from(["2x6", "2x8", "2x10"]),
+    walls=st.sampled_from([("wall-1", "wall-3"), ("wall-3",), ("wall-3", "wall-1")]),
+)  # fmt: skip
+@settings(max_examples=6, phases=(Phase.explicit, Phase.reuse, Phase.generate))
+@example(pitch=0.25, below=2.0, inward=8.0, overhang=1.5, size="2x10", walls=("wall-3",))
+def test_planes_meet_and_nothing_stands_in_anything(pitch, below, inward, overhang, size, walls):
+    p = attic(pitch, overhang=overhang * FOOT, rafters=Choice(size=size), ridge_made="beam")
+    try:
+        p = broken(p, *walls, inward=inward * FOOT, pitch=below)
+    except EditError as error:
+        assert len(walls) == 1 and "opposite do not reach" in str(error)  # noqa: PT017, PT018
+        return
+    model = derive(p)
+    assert not told(model)
+    assert not [f for f in model.findings if f.code == "roof bearing"]
+    rafters = of(model, "rafter")
+    studs = [s for framed in model.framed.values() for s in framed.pieces if s.wall not in ("wall-1", "wall-3")]
+    apart(rafters, [*studs, *of(model, "ridge beam"), *rafters], 400.0)
+    apart([s for s in studs if s.role == "stud"], [s for s in studs if s.role == "top plate"], 400.0)
+    balanced(model)
+
+
+def test_a_wall_that_moves_parts_the_planes_which_is_told_and_mended():
+    p = wall_edits.drag_walls(broken(attic(), "wall-1", "wall-3"), ("wall-1",), 0.0, -200.0)
+    model = derive(p)
+    (finding,) = told(model)
+    assert finding.what == 'Roof lies 11 13/16" lower over Wall 6 than Lower slope over Wall 1 that ends there'
+    mended = FIXES[finding.fix.command](p, *finding.fix.args)
+    after = derive(mended)
+    assert not told(after)
+    upper = after.surfaces[0]
+    assert side_of(upper.roof, "wall-6").raised == pytest.approx(200.0 * 1.5, abs=0.01)
+    lowered = derive(meet_slopes(mended, "roof-1", "wall-6", -400.0))
+    assert min(side.raised for side in lowered.project.roofs[0].sides if side.kind == "eave") == 0.0
+    assert [round(f.fix.args[2]) for f in told(lowered)] == [400]
+    moved = derive(wall_edits.drag_walls(broken(attic(), "wall-1", "wall-3"), ("wall-2",), 600.0, 0.0))
+    assert not told(moved)
+    assert all(plan.problem == "" for plan in moved.surfaces)
+
+
+@pytest.mark.parametrize(
+    ("change", "said"),
+    [
+        (lambda p: edits.change(p, "roof-1", framed="trusses"), "slopes of trusses are not broken"),
+        (lambda p: set_side(p, "roof-1", "wall-2", kind="eave"), "between two gables"),
+        (
+            lambda p: add_dormer(p, "roof-1", "wall-1", 20.0 * FOOT, 3.0 * FOOT),
+            "dormers and openings lie in this plane",
+        ),
+    ],
+)
+def test_what_cannot_be_broken_is_refused_in_words(change, said):
+    p = change(attic())
+    model = derive(p)
+    plan = next(x for x in model.surfaces if x.roof.id == "roof-1")
+    with pytest.raises(EditError, match=said):
+        break_slopes(p, plan, model.lines, "2x8", ("wall-1",), 5.0 * FOOT, 1.5)
+
+
+@pytest.mark.parametrize(
+    ("inward", "pitch", "said"),
+    [(100.0, 1.5, "must lie between"), (9e3, 1.5, "must lie between"), (1000.0, 0.2, "too low")],
+)
+def test_breaks_without_room_are_refused(inward, pitch, said):
+    with pytest.raises(EditError, match=said):
+        broken(attic(), "wall-1", inward=inward, pitch=pitch)
+
+
+def test_typed_in_the_roofs_card():
+    session = Session(attic())
+    session.select(["roof-1"])
+
+    def entry(label):
+        return next(x for x in card(session, 5).parts if getattr(x, "label", "") == label)
+
+    assert session.apply("break", entry("All eaves, broken").commit("5' at 18:12"))
+    assert [roof.name for roof in session.project.roofs] == [
+        "Roof",
+        "Lower slope over Wall 1",
+        "Lower slope over Wall 3",
+    ]
+    assert not told(session.model)
+    session.undo()
+    assert session.apply("break", entry("Wall 3, broken").commit("4' at 15:12 below"))
+    assert [roof.name for roof in session.project.roofs] == ["Roof", "Lower slope over Wall 3"]
+    with pytest.raises(EditError, match="how far in the slope is broken"):
+        entry("Wall 1, broken").commit("5'")
+
+
+def test_a_plane_shorter_than_a_seat_still_has_solids():
+    """Rafters of 2 in under a ridge beam, whose seat would reach past their heads."""
+    p = attic(0.36, overhang=0.0, rafters=Choice(size="2x6"), ridge_made="beam")
+    for raised in (3000.0, 3040.0, 3060.0):
+        model = derive(set_side(p, "roof-1", "wall-3", raised=raised))
+        assert all(len(piece.solid.mesh()[0]) > 3 for piece in of(model, "rafter"))
+
+
+# Tops of walls ---------------------------------------------------------------------------------
+
+
+def gable(low, high, rise, z, shell=False):
+    return GableTop((low, high), (), ((rise, z - rise * low, z - 200.0 - rise * low),), z - 200.0, shell)
+
+
+def test_tops_side_by_side_are_one_with_steps_where_they_part():
+    line = derive(house(long=40.0 * FOOT, wide=28.0 * FOOT)).lines["wall-1"]
+    plate = line.band.top
+    made = one_top((gable(5000.0, 8000.0, 0.5, 4100.0), gable(1000.0, 3000.0, 1.0, 3500.0)), line)
+    assert made.breaks == (1000.0, 3000.0, 5000.0, 8000.0)
+    for x, z in ((500.0, plate), (1500.0, 4000.0), (4000.0, plate), (6000.0, 4600.0), (11_000.0, plate)):
+        assert made.height(x, True) == pytest.approx(z)
+    assert set(made.steps) == {1000.0, 3000.0, 5000.0, 8000.0}
+    assert made.beyond(3000.0, True) == pytest.approx(plate)
+    assert made.highest == pytest.approx(8000.0)
+    # One that ends over the same stretch counts alone; a gable that comes down to the plates at both ends is as it was.
+    later = gable(0.0, 12_192.0, 0.0, 5000.0)
+    assert one_top((gable(1000.0, 3000.0, 1.0, 3500.0), later), line) is later
+    assert one_top((gable(0.0, 3000.0, 0.1, 3000.0, True), later), line) is later
+
+
+def test_a_single_slope_over_part_of_a_wall_ends_with_a_step():
+    """Half of an end wall under a lean-to's gable, nothing over the rest: that stays level, and both are framed."""
+    p = house(long=40.0 * FOOT, wide=28.0 * FOOT)
+    p = edits.remove(p, "roof-1")
+    head = Hang(level="level-2", offset=8.0 * FOOT)
+    p = edits.add_wall(
+        p, (0.0, 10.0 * FOOT), (40.0 * FOOT, 10.0 * FOOT), "inside-2x6", Hang(level="level-1"), head, role="bearing"
+    )
+    walls, sides = ("wall-1", "wall-2", "wall-5", "wall-4"), (*GABLES, RoofSide(wall="wall-5", kind="wall"))
+    roof = Roof(
+        id="roof-2", name="Lean-to", walls=walls, bearing=Hang(level="level-2"), shape="planes", pitch=0.5, sides=sides
+    )
+    model = derive(edits.add(p, roof))
+    made = model.gables["wall-2"]
+    assert made.steps == (pytest.approx(10.0 * FOOT),)
+    assert made.height(9.0 * FOOT, False) > model.lines["wall-2"].band.top + 3.0 * FOOT
+    assert made.height(11.0 * FOOT, True) == pytest.approx(model.lines["wall-2"].band.top)
+    pieces = model.framed["wall-2"].pieces
+    apart(pieces, pieces, 1.0)
+    high = [s for s in pieces if s.role == "stud" and s.solid.heights[1] > model.lines["wall-2"].band.top + 10.0]
+    assert high
+    assert max(s.start[1] for s in high) < 10.0 * FOOT + 1.0
+
+
+@given(off=st.floats(0.0, 0.04), turn=st.booleans())
+@example(off=2e-7, turn=False)
+def test_eaves_that_begin_all_but_alike_begin_at_one_height(off, turn):
+    """What is left of sums of floats is no height: both planes are there, each as large as where their eaves are alike."""
+    ring = [(0.0, 0.0), (12_000.0, 0.0), (12_000.0, 8000.0), (0.0, 8000.0)]
+    ends = RoofEdge("eave" if turn else "gable", 0.5)
+    made = roof_surface(ring, [RoofEdge(), ends, RoofEdge(start=off), ends])
+    plain = roof_surface(ring, [RoofEdge(), ends, RoofEdge(), ends])
+    assert [f.plan_area for f in made.faces] == pytest.approx([f.plan_area for f in plain.faces])

@@ -453,7 +453,12 @@ def _tied(plan: SurfacePlan, framing: SurfaceDesign) -> tuple[Piece, ...]:
     laid = purlin_pieces(plan, framing.purlins, framing.boards.lines, framing.boards.rafter)
     if framing.tied is None:
         return laid
-    return (*laid, *tie_pieces(plan, framing.ties, framing.members, framing.headers, framing.tied.size, framing.boards))
+    return (
+        *laid,
+        *tie_pieces(
+            plan, framing.ties, framing.members, framing.headers, framing.tied.size, framing.boards, framing.edited.made
+        ),
+    )
 
 
 def dormer_pieces(

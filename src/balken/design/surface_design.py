@@ -411,23 +411,24 @@ def _designed(
     into = crossing(plan, carries, under)
     check = _Checks(plan, chosen.plate, edited.made, width, lies, pressed, held, into, design.size, loads, standard)
     rafters, pushes, own = _rafters(members, check, edited.made, _least_plies(pressed, framed), design.size)
-    ties, tied, checks = design_ties(plan, lean, pushes, design, loads, lines, units, standard)
+    tying, tied, checks = design_ties(plan, lean, pushes, design, loads, lines, units, standard, edits)
+    ties, loose = tying.ties, [*lean.untied, *(one for one in members if one.key in tying.loose)]
     lookouts = gable_lookouts(plan, members, (design.size, tied.size if tied else ""), loads, snow, lines, standard)
     return SurfaceDesign(
         members,
         Boards(design.size, _ridge_board(plan, members, design.size), carried.boards, own, edited.made),
         {line.key: line.result for line in carried.lines} | framed.results | rafters | checks | lookouts.results,
         carried,
-        Edited(plan, edited.made, frozenset(edited.made), edited.lost),
-        edited.snags,
+        Edited(plan, edited.made | tying.made, frozenset(edited.made | tying.made), (*edited.lost, *tying.lost)),
+        (*edited.snags, *tying.snags),
         snow,
         (*carried.walls, *ceiling_reactions(plan, loads, ties), *lookouts.reactions),
         framed.headers,
         framed.problems,
         ties,
         tied,
-        tuple(one.key for one in lean.untied),
-        _hardest_push([pushes[one.key] for one in lean.untied], standard),
+        tuple(one.key for one in loose),
+        _hardest_push([pushes[one.key] for one in loose], standard),
         {one.key: width[one.key] + _more_lifted(one.member, pressed.get(one.key), loads) for one in carries},
         lookouts,
         under,

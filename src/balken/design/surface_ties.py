@@ -5,13 +5,15 @@ from msgspec.structs import replace
 from balken.catalog.sections import TIE_SIZES
 from balken.design.layouts import LayoutDesign, design_layout
 from balken.framing.bands import WallLine
+from balken.framing.surface_edits import EditedTies, edited_ties
+from balken.framing.surface_framing import AS_OTHERS
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.surface_ties import Leaning, SurfaceTie, surface_ties
 from balken.loads.area_loads import ceiling_cases
 from balken.loads.cases import Cases
-from balken.model.records import Loads
+from balken.model.records import Loads, MemberEdit
 from balken.standards.checks import MemberResult
-from balken.standards.demands import MemberCase
+from balken.standards.demands import MemberCase, with_wood
 from balken.standards.standard import Standard
 from balken.units import Units
 
@@ -37,12 +39,18 @@ def design_ties(
     lines: dict[str, WallLine],
     units: Units,
     standard: Standard,
-) -> tuple[tuple[SurfaceTie, ...], LayoutDesign | None, dict[str, MemberResult]]:
-    """Lay the ties of pairs, choose their section for the worst of them, check each; each takes the greater push of its pair."""
+    edits: tuple[MemberEdit, ...] = (),
+) -> tuple[EditedTies, LayoutDesign | None, dict[str, MemberResult]]:
+    """Lay the ties of pairs, choose their section for the worst of them, check each; each takes the greater push of its pair.
+
+    ``edits``: of single ones by hand.
+    """
     roof = plan.roof
-    ties = surface_ties(plan, lean.pairs, design.size, roof.ties.size or TIE_SIZES[0], design.spacing, lines)
+    laid = surface_ties(plan, lean.pairs, design.size, roof.ties.size or TIE_SIZES[0], design.spacing, lines)
+    after = edited_ties(plan, laid, edits, roof.ties.size or TIE_SIZES[0])
+    ties = after.ties
     if not ties:
-        return (), None, {}
+        return after, None, {}
     q = ceiling_cases(loads)
 
     def case(tie: SurfaceTie, size: str, times: float = 1.0) -> MemberCase:
@@ -55,11 +63,16 @@ def design_ties(
             bears=_rounded(ceiling_on(tie, loads).scaled(times)) if nailed else Cases(),
         )  # fmt: skip
 
-    alike = {case(tie, TIE_SIZES[0]): tie for tie in ties}
+    others = [tie for tie in ties if not after.made.get(tie.key, AS_OTHERS).size] or list(ties)
+    alike = {case(tie, TIE_SIZES[0]): tie for tie in others}
     fixed = replace(roof.ties, spacing=design.spacing)  # ties lie beside rafters
 
     def cases_for(size: str, apart: float) -> list[MemberCase]:
         return [case(tie, size, apart / design.spacing) for tie in alike.values()]
 
     tied = design_layout(fixed, TIE_SIZES, units, cases_for, standard)
-    return ties, tied, {tie.key: standard.check_member(case(tie, tied.size)) for tie in ties}
+    if after.made:
+        after = edited_ties(plan, laid, edits, tied.size)
+    wood = {tie.key: after.made.get(tie.key, AS_OTHERS) for tie in ties}
+    cases = {tie.key: with_wood(case(tie, wood[tie.key].sized(tied.size)), wood[tie.key]) for tie in ties}
+    return after, tied, {key: standard.check_member(one) for key, one in cases.items()}

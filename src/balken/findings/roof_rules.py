@@ -172,7 +172,7 @@ def _ties(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Ite
             "roof",
             f"{roof.name}: {count} outward and nothing ties them",
             f"They lean on a ridge board with up to {format_force(framing.thrust, c.units)} each, and one of each pair stands on a valley, or "
-            "has none opposite, or a raised tie would meet it near the ridge or where an opening cuts it: no ceiling tie holds it. Ridges "
+            "has none opposite, or a raised tie would meet it near the ridge or where an opening cuts it, or its tie is taken out: no ceiling tie holds it. Ridges "
             "made as beams need no ties.",
             (roof.id, *framing.untied),
             at,

@@ -1,10 +1,12 @@
-"""Hand edits laid over a roof of planes: single rafters taken out, moved, made of something else, their tails cut.
+"""Hand edits laid over a roof of planes: single rafters taken out, moved, made of something else, their tails cut; ties taken out or made
+of something else.
 
 What one that is taken out or moved away carried goes to those beside it: each takes the roof half-way to the next ones.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from msgspec.structs import replace as other
 
@@ -14,11 +16,13 @@ from balken.framing.roof_layout import RoofMember
 from balken.framing.roof_openings import in_plane
 from balken.framing.surface_framing import SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.surface_ties import SurfaceTie
 from balken.geometry.plane import distance
 from balken.model.kinds.member_edit import MemberEdit
 from balken.model.naming import kind_of, place_in
 
 SORT = "plane-rafter"
+TIE = "tie"
 
 
 @dataclass(frozen=True)
@@ -83,6 +87,51 @@ def edited_surface(
     return EditedSurface(
         after, made, _strips(plan, after, edges, spacing), named(plan.roof.id, SORT, found), tuple(snags)
     )
+
+
+class EditedTies(NamedTuple):
+    """Ties with hand edits laid over them: what single ones are made of; rafters whose tie is taken out; edits without a tie, each with
+    the name of the nearest one; what could not be done.
+    """
+
+    ties: tuple[SurfaceTie, ...]
+    made: dict[str, MadeOf]
+    loose: frozenset[str]
+    lost: tuple[tuple[MemberEdit, str], ...] = ()
+    snags: tuple[Snag, ...] = ()
+
+
+def edited_ties(
+    plan: SurfacePlan, ties: tuple[SurfaceTie, ...], edits: tuple[MemberEdit, ...], size: str
+) -> EditedTies:
+    """Lay the hand edits of ceiling ties over these; the ceiling on one that is taken out goes to those beside it."""
+    found = match((edit for edit in edits if edit.sort == TIE), [tie.line.place for tie in ties])
+    kept = {tie.line.place: tie for tie in ties}
+    made, snags, loose = dict[str, MadeOf](), list[Snag](), set[str]()
+    for place, edit in found.by_place.items():
+        tie = kept[place]
+        at = (*tie.frame.back(tie.line.low, tie.line.t), plan.bearing)
+        if edit.removed and tie.raised > 0.0:
+            snags.append(Snag("hand edit", "the ceiling hangs on a raised tie: it stays", plan.roof.id, at))
+            continue
+        if edit.removed:
+            del kept[place]
+            loose |= {*tie.rafters}
+            for near in _next_to(tie, kept.values()):
+                line = near.line
+                kept[line.place] = near._replace(line=other(line, width=line.width + tie.line.width / 2.0))
+            continue
+        if edit.longer or edit.more:
+            snags.append(Snag("hand edit", "ties under planes are cut by their roof; give one plies", plan.roof.id, at))
+        made[tie.key] = made_of(edit, size)
+    return EditedTies(tuple(kept.values()), made, frozenset(loose), named(plan.roof.id, TIE, found), tuple(snags))
+
+
+def _next_to(tie: SurfaceTie, others: Iterable[SurfaceTie]) -> list[SurfaceTie]:
+    """Return the nearest ties on both sides that lie between the same two bearings."""
+    same = [x for x in others if x.frame == tie.frame and x.line.supports == tie.line.supports]
+    sides = ([x for x in same if x.line.t < tie.line.t], [x for x in same if x.line.t > tie.line.t])
+    return [min(side, key=lambda x: abs(x.line.t - tie.line.t)) for side in sides if side]
 
 
 def _moved(

@@ -13,10 +13,10 @@ from typing import NamedTuple
 from balken.catalog.sections import section
 from balken.framing.bands import WallLine
 from balken.framing.frames import Frame
-from balken.framing.pieces import MemberLine, Piece
+from balken.framing.pieces import NOTHING_EDITED, MadeOf, MemberLine, Piece
 from balken.framing.roof_layout import RoofMember
 from balken.framing.roofs import inner_bearings, tie_profile
-from balken.framing.surface_framing import Boards, RafterHeader, SurfaceMember
+from balken.framing.surface_framing import AS_OTHERS, Boards, RafterHeader, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, distance, dot, off_line, sub, to_segment, unit
 from balken.geometry.prism import Prism
@@ -240,12 +240,13 @@ def tie_pieces(
     headers: tuple[RafterHeader, ...],
     size: str,
     boards: Boards,
+    made: Mapping[str, MadeOf] = NOTHING_EDITED,
 ) -> tuple[Piece, ...]:
     """Return ties as solids, their top corners cut to the roof where they would stand out of it; beside their rafters, however many plies
-    these have, on the side where no other rafter or foot of a valley stands and, raised, no header hangs.
+    these have, on the side where no other rafter or foot of a valley stands and, raised, no header hangs.  ``size``: of all but those of ``made``.
     """
     clear = off_openings(plan, headers) if plan.roof.tie_raise > 0.0 else {}
-    by_key, lumber, roof = {one.key: one.member for one in members}, section(size), plan.roof
+    by_key, roof = {one.key: one.member for one in members}, plan.roof
     pieces, along = [], dict[float, Standing]()
     lows = [
         (one.member.start[:2], 1.5 * section(boards.lines[one.key]).breadth, one.key)
@@ -259,6 +260,8 @@ def tie_pieces(
 
     for tie in ties:
         one, other = (by_key[key] for key in tie.rafters)
+        wood = made.get(tie.key, AS_OTHERS)
+        lumber = section(wood.sized(size))
         line, frame, z = tie.line, tie.frame, plan.bearing + one.start[2] + tie.raised
         start, end = (frame.to(m.start[:2])[0] for m in (one, other))
         pitches = plan.edges[one.edges[0]].pitch, plan.edges[other.edges[0]].pitch
@@ -276,7 +279,7 @@ def tie_pieces(
                 tie.key, "ceiling tie", roof.id, roof.bearing.level,
                 Prism((x, y, z), (*frame.s, 0.0), (0.0, 0.0, 1.0), (profile,), lumber.breadth), "timber",
                 (*frame.back(line.low, t), z), (*frame.back(line.high, t), z), line.high - line.low, lumber.name,
-                roof.ties.species, roof.ties.grade,
+                wood.species or roof.ties.species, wood.grade or roof.ties.grade,
             )
         )  # fmt: skip
     return tuple(pieces)

@@ -13,7 +13,7 @@ from balken.framing.pieces import Piece
 from balken.model.kinds.member_edit import CAN, NOUNS, MemberCut, MemberEdit
 from balken.model.lookup import by_id, wall_label
 from balken.model.member_edits import back_to_layout, can_edit, edit_of, set_member
-from balken.model.naming import kind_of
+from balken.model.naming import kind_of, owner_of
 from balken.model.records import Project
 from balken.panel.card_parts import Button, Entry, Part
 from balken.session.session import Edit, Session
@@ -143,7 +143,10 @@ def _moving_parts(p: Project, name: str, edit: MemberEdit | None) -> list[Part]:
             "Take this pair out" if pair else "Take this one out", edit=lambda q: set_member(q, name, removed=True)
         ),
     }
-    return [part for field, part in parts.items() if field in CAN[sort]]  # type: ignore[index]
+    can = CAN[sort]  # type: ignore[index]
+    if sort == "tie" and getattr(by_id(p.roofs).get(owner_of(name)), "shape", "") == "planes":
+        can = frozenset({"removed"})
+    return [part for field, part in parts.items() if field in can]
 
 
 def _signed(typed: str, units: Units) -> float:

@@ -97,6 +97,14 @@ def side_by_side(name: str, plies: int) -> str:
     return f"{plies}-{name}"
 
 
+def one_ply(name: str) -> str:
+    """Return the name of one of the boards of a section of several side by side."""
+    one = section(name)
+    if one.plies == 1:
+        return name
+    return name.replace(f" {one.plies}-", " ", 1) if " " in name else name.partition("-")[2]
+
+
 def rim_of(size: str) -> str:
     """Return of what board the rim of joists is: their own lumber, or a rim board as deep as they are."""
     joist = section(size)

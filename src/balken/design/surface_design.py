@@ -29,7 +29,7 @@ from balken.framing.purlins import Purlin, crossing, in_pieces, props, purlins
 from balken.framing.rafter_stations import THICK
 from balken.framing.ridge_seats import seats_between, under_edges
 from balken.framing.roof_layout import RoofMember, rafters_at
-from balken.framing.surface_edits import edited_surface
+from balken.framing.surface_edits import edited_surface, line_edits, line_made
 from balken.framing.surface_framing import (
     AS_OTHERS,
     Boards,
@@ -275,6 +275,18 @@ def _case(
     )  # fmt: skip
 
 
+def _boards_by_hand(carried: CarriedLines, edits: Mapping[str, MemberEdit], ridge: str) -> dict[str, MadeOf]:
+    """Return of what boards are made by hand that carry nothing: those of ridges on which rafters lean."""
+    known = {*carried.names.values()}
+    return {key: line_made(edit, ridge) for key, edit in edits.items() if key not in carried.boards or key not in known}
+
+
+def _thick(members: Sequence[SurfaceMember], made: Mapping[str, MadeOf]) -> dict[tuple[str, frozenset[int]], float]:
+    """Return how thick boards made by hand are, by their kind and edges, mm."""
+    rows = ((x.member, made[x.key].size) for x in members if x.key in made)
+    return {(m.role, frozenset(m.edges)): section(size).breadth for m, size in rows if size}
+
+
 def _ridge_board(plan: SurfacePlan, members: tuple[SurfaceMember, ...], rafter: str) -> str:
     """Return the typed ridge board, else one as deep as the rafters' plumb cut."""
     steepest = max((plan.edges[m.member.edges[0]].pitch for m in members if m.wall), default=plan.roof.pitch)
@@ -390,12 +402,17 @@ def _designed(
 ) -> SurfaceDesign:
     plan, members, snow = chosen.plan, chosen.members, chosen.snow
     under = in_pieces(plan, purlins(plan, members, design.spacing), posts, stock)
-    carried = carry_lines(plan, members, design.size, loads, snow, posts, standard, over, under)
-    if any(abs(breadth - THICK) > 1e-9 for breadth in carried.thick.values()):
+    by_line, lost = line_edits(members, edits, plan.roof.id)
+    carried = carry_lines(plan, members, design.size, loads, snow, posts, standard, over, under, by_line)
+    ridge = _ridge_board(plan, members, design.size)
+    loose_lines = _boards_by_hand(carried, by_line, ridge)
+    thick = carried.thick | _thick(members, loose_lines)
+    if any(abs(breadth - THICK) > 1e-9 for breadth in thick.values()):
         # Jacks are cut for hips and valleys as thick as they have come to be.
-        members = surface_members(plan, design.spacing, carried.thick)
+        members = surface_members(plan, design.spacing, thick)
+    by_hand = {**carried.own, **loose_lines}
 
-    lay_at = _laying(plan, carried.thick)
+    lay_at = _laying(plan, thick)
     edited = edited_surface(plan, members, edits, design.size, design.spacing, lay_at)
     on = OnRafters(plan, loads, snow, over)
     framed = frame_openings(plan, with_trimmers(plan, edited.members, dormers, lay_at), design.size, on, standard)
@@ -416,11 +433,22 @@ def _designed(
     lookouts = gable_lookouts(plan, members, (design.size, tied.size if tied else ""), loads, snow, lines, standard)
     return SurfaceDesign(
         members,
-        Boards(design.size, _ridge_board(plan, members, design.size), carried.boards, own, edited.made),
+        Boards(
+            design.size,
+            ridge,
+            carried.boards | {k: x.size for k, x in loose_lines.items() if x.size},
+            own,
+            edited.made | by_hand,
+        ),
         {line.key: line.result for line in carried.lines} | framed.results | rafters | checks | lookouts.results,
         carried,
-        Edited(plan, edited.made | tying.made, frozenset(edited.made | tying.made), (*edited.lost, *tying.lost)),
-        (*edited.snags, *tying.snags),
+        Edited(
+            plan,
+            edited.made | tying.made | by_hand,
+            frozenset(edited.made | tying.made | by_hand),
+            (*edited.lost, *tying.lost, *lost),
+        ),
+        (*edited.snags, *tying.snags, *carried.snags),
         snow,
         (*carried.walls, *ceiling_reactions(plan, loads, ties), *lookouts.reactions),
         framed.headers,

@@ -4,7 +4,8 @@ They are beams under what rafters bring them (``loads.roof_statics``), along the
 """
 
 import math
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 from typing import NamedTuple
 
 from msgspec.structs import replace as replace_struct
@@ -13,10 +14,12 @@ from balken.catalog.section_record import Section
 from balken.catalog.sections import RIDGE_BEAMS, section
 from balken.framing.line_levels import hip_drop, is_backed, line_drop
 from balken.framing.line_posts import POST
+from balken.framing.pieces import MadeOf, Snag
 from balken.framing.purlins import Purlin, underside
 from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_layout import RoofMember, line_runs
-from balken.framing.surface_framing import SurfaceMember, deep_enough
+from balken.framing.surface_edits import line_made
+from balken.framing.surface_framing import AS_OTHERS, SurfaceMember, deep_enough
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import distance, off_line
 from balken.loads.area_loads import Reaction
@@ -25,7 +28,7 @@ from balken.loads.roof_feet import NOTHING, Foot, UnderRoofs
 from balken.loads.roof_settling import Settled, settle
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_statics import LineLoad, Posts, spread
-from balken.model.records import Loads
+from balken.model.records import Loads, MemberEdit
 from balken.standards.checks import GirderResult, MemberResult
 from balken.standards.demands import GirderCase, Limit
 from balken.standards.measures import working
@@ -52,6 +55,9 @@ class HeldLine(NamedTuple):
     head: float
 
 
+NO_EDITS: Mapping[str, MemberEdit] = {}
+
+
 @dataclass(frozen=True)
 class CarriedLines:
     """The lines of a roof designed, in their order: ``boards`` by name; ``names``: of their boards, by the numbers of the surface's lines.
@@ -70,6 +76,9 @@ class CarriedLines:
     thick: dict[tuple[str, frozenset[int]], float]
     onto: tuple[Foot, ...] = ()
     """What comes down on roofs below."""
+    own: Mapping[str, MadeOf] = field(default_factory=dict)
+    """What lines are made of that are changed by hand."""
+    snags: tuple[Snag, ...] = ()
 
 
 def carry_lines(
@@ -82,9 +91,10 @@ def carry_lines(
     standard: Standard,
     over: UnderRoofs = NOTHING,
     laid_purlins: tuple[Purlin, ...] = (),
+    edits: Mapping[str, MemberEdit] = NO_EDITS,
 ) -> CarriedLines:
     """Lay a roof's load on its lines and its purlins, choose a board for each, bring what they carry to walls and posts; ``size``: of
-    rafters, ``over``: what lies over the roof.
+    rafters, ``over``: what lies over the roof; ``edits``: of lines by hand, by their names.
     """
     steepest = max((plan.edges[m.member.edges[0]].pitch for m in members if m.wall), default=plan.roof.pitch)
     laid = spread(plan, loads, snow, posts, over, laid=laid_purlins)
@@ -108,6 +118,26 @@ def carry_lines(
         ]
         used = [max(line.result.used for line, _ in rows.values()) for rows in tries]
         made |= tries[used.index(min(used))]
+    own, snags = dict[str, MadeOf](), list[Snag]()
+    for i, on in laid.lines.items():
+        edit = edits.get(names[i])
+        if edit is None:
+            continue
+        wood = line_made(edit, made[i][0].size)
+        if _no_seat(plan, on, wood.sized(made[i][0].size)):
+            at = (*on.low[:2], plan.bearing + on.low[2])
+            snags.append(
+                Snag(
+                    "hand edit",
+                    "a ridge beam under rafters stays as thick as those on offer for its roof",
+                    plan.roof.id,
+                    at,
+                )
+            )
+            continue
+        own[names[i]] = wood
+        known = (names[i], by_key.get(names[i]))
+        made[i] = _held(plan, known, on, worst.lines[i], size, steepest, standard, wood.sized(made[i][0].size), wood)
     boards = {line.key: line.size for line, _ in made.values()}
     thick: dict[tuple[str, frozenset[int]], float] = {
         (line.kind, frozenset(line.edges)): section(boards[names[run.numbers[0]]]).breadth
@@ -127,7 +157,16 @@ def carry_lines(
         laid.heaps,
         thick,
         (*laid.onto, *settled.onto),
+        own,
+        tuple(snags),
     )
+
+
+def _no_seat(plan: SurfacePlan, on: LineLoad, size: str) -> bool:
+    """Whether a ridge beam under rafters is thinner or thicker than those by whose seats they are checked."""
+    under = on.line.kind == "ridge" and frozenset(on.line.edges) in under_edges(plan)
+    wide = [section(name).breadth for name in ((plan.roof.ridge_size,) if plan.roof.ridge_size else RIDGE_BEAMS)]
+    return under and not min(wide) - 0.1 <= section(size).breadth <= max(wide) + 0.1
 
 
 def _names(plan: SurfacePlan, members: tuple[SurfaceMember, ...]) -> dict[int, str]:
@@ -150,9 +189,10 @@ def _held(
     pitch: float,
     standard: Standard,
     only: str = "",
+    wood: MadeOf = AS_OTHERS,
 ) -> tuple[HeldLine, tuple[Cases, ...]]:
     """Choose the board of a hip, valley or ridge beam: the first that works of those deep enough (``only``: one), and what its supports
-    take, N; ``known``: its name, and itself.
+    take, N; ``known``: its name, and itself; ``wood``: of which species and grade where not as the rafters.
     """
     slope = (on.high[2] - on.low[2]) / on.run
     level = on.line.kind == "purlin"  # as deep as the rafters that it holds (IRC R802.4.5)
@@ -171,8 +211,8 @@ def _held(
         lumber = section(size)
         if lumber.kind == "sawn" and any(_no_better(lumber, was) * SPARE < used for was, used in failed):
             continue
-        found = _backed(plan, known[1], lumber, standard.check_girder(_line_case(plan, worst, size)))
-        found = _at_seat(plan, known[1], size, found, standard)
+        found = _backed(plan, known[1], lumber, standard.check_girder(_line_case(plan, worst, size, wood)))
+        found = _at_seat(plan, known[1], size, found, standard, wood)
         if made is None or found.used < made[1].used:
             made = (size, found)
         if found.used <= 1.0:
@@ -182,7 +222,7 @@ def _held(
     assert made is not None
     ends, forces = made[1].extremes, made[1].reactions
     if worst is not on:
-        forces = standard.check_girder(_line_case(plan, on, made[0])).reactions
+        forces = standard.check_girder(_line_case(plan, on, made[0], wood)).reactions
     # What its check rounds off, and patches too short for it, come to its lower end: no load is lost.
     missed = total(p.force for p in on.patches).plus(total(forces).scaled(-1.0))
     return HeldLine(known[0], made[0], made[1].result, ends[0][0], ends[-1][0]), (forces[0].plus(missed), *forces[1:])
@@ -202,7 +242,7 @@ def _backed(plan: SurfacePlan, m: RoofMember | None, lumber: Section, found: Gir
 
 
 def _at_seat(
-    plan: SurfacePlan, m: RoofMember | None, size: str, found: GirderResult, standard: Standard
+    plan: SurfacePlan, m: RoofMember | None, size: str, found: GirderResult, standard: Standard, own: MadeOf
 ) -> GirderResult:
     """Return the checks of a hip or valley with that of its bird's mouth, where it stands on plates and is cut out for them."""
     if m is None or m.role == "ridge" or all(abs(m.start[2] - plan.edges[e].start) > 1.0 for e in m.edges if e >= 0):
@@ -212,7 +252,8 @@ def _at_seat(
     if left >= lumber.depth:
         return found
     wood = plan.roof.rafters
-    check = standard.seat_shear(size, wood.species, wood.grade, left, found.extremes[0][0])
+    made = own.species or wood.species, own.grade or wood.grade
+    check = standard.seat_shear(size, *made, left, found.extremes[0][0])
     checks = tuple(sorted((*found.result.checks, check), key=lambda one: -one.used))
     return replace(found, result=replace(found.result, checks=checks))
 
@@ -222,7 +263,7 @@ def _no_better(one: Section, than: Section) -> float:
     return one.breadth / than.breadth * max(one.depth / than.depth, 1.0) ** 3
 
 
-def _line_case(plan: SurfacePlan, on: LineLoad, size: str) -> GirderCase:
+def _line_case(plan: SurfacePlan, on: LineLoad, size: str, wood: MadeOf = AS_OTHERS) -> GirderCase:
     """Return the case of a hip, valley or ridge beam."""
     true = math.dist(on.low, on.high)
     # By its true length: what lies on a mm in plan lies on more of it.
@@ -241,7 +282,7 @@ def _line_case(plan: SurfacePlan, on: LineLoad, size: str) -> GirderCase:
     between = tuple(round(along * more, 3) for _, along in on.between)
     seats = (PLATE, *(PLATE for _ in between), PLATE / 2.0)
     return GirderCase(
-        "beam", size, roof.rafters.species, roof.rafters.grade, round(true, 3), (0.0, *between, round(true, 3)), seats,
+        "beam", size, wood.species or roof.rafters.species, wood.grade or roof.rafters.grade, round(true, 3), (0.0, *between, round(true, 3)), seats,
         patches, (), 16.0 * INCH, False, bool(between), MOST, ALL_LOAD,
     )  # fmt: skip
 

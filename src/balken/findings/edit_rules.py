@@ -16,6 +16,9 @@ STAGE: dict[str, Stage] = {
     "tie": "roof",
     "stud": "walls",
     "plane-rafter": "roof",
+    "plane-hip": "roof",
+    "plane-valley": "roof",
+    "plane-ridge": "roof",
 }
 
 

@@ -17,6 +17,7 @@ from balken.framing.surface_framing import deep_enough
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
 from balken.framing.surface_ties import in_the_air, leaning, tied_at
 from balken.geometry.roof_surface import Place
+from balken.model.kinds.member_edit import OF_PLANES
 from balken.model.lookup import bearer_label, by_id, label_of, wall_label
 from balken.model.records import Hang
 from balken.standards.checks import used_text
@@ -308,13 +309,13 @@ def _weak_lines(c: Model) -> Iterable[Finding]:
                     (line.key, roof),
                     c.place(line.key),
                 )
-        edits = [edit for edit in c.project.member_edits if edit.owner == roof and edit.sort != "plane-rafter"]
+        edits = [edit for edit in c.project.member_edits if edit.owner == roof and edit.sort not in OF_PLANES]
         if edits:
             yield Finding(
                 "hand edit",
                 "roof",
                 f"{len(edits)} changes by hand wait for {by_id(c.project.roofs)[roof].name} to be a gable again",
-                "Rafters and ties of a roof of planes have other places; the changes are kept.",
+                "Rafters of a roof of planes have other places; the changes are kept.",
                 (roof,),
                 (0.0, 0.0, 0.0),
                 grave=False,

@@ -10,6 +10,7 @@ from typing import NamedTuple
 
 from msgspec.structs import replace as other
 
+from balken.catalog.sections import one_ply, side_by_side
 from balken.framing.hand_edits import LEAST_APART, made_of, match, named
 from balken.framing.pieces import MadeOf, Snag
 from balken.framing.roof_layout import RoofMember
@@ -18,7 +19,7 @@ from balken.framing.surface_framing import SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.surface_ties import SurfaceTie
 from balken.geometry.plane import distance
-from balken.model.kinds.member_edit import MemberEdit
+from balken.model.kinds.member_edit import LINES, MemberEdit
 from balken.model.naming import kind_of, place_in
 
 SORT = "plane-rafter"
@@ -132,6 +133,26 @@ def _next_to(tie: SurfaceTie, others: Iterable[SurfaceTie]) -> list[SurfaceTie]:
     same = [x for x in others if x.frame == tie.frame and x.line.supports == tie.line.supports]
     sides = ([x for x in same if x.line.t < tie.line.t], [x for x in same if x.line.t > tie.line.t])
     return [min(side, key=lambda x: abs(x.line.t - tie.line.t)) for side in sides if side]
+
+
+def line_edits(
+    members: Iterable[SurfaceMember], edits: tuple[MemberEdit, ...], owner: str
+) -> tuple[dict[str, MemberEdit], tuple[tuple[MemberEdit, str], ...]]:
+    """Return the hand edits of hips, valleys and ridges by the names of these, and those without such a line, each with the nearest's name."""
+    found, lost, keys = dict[str, MemberEdit](), list[tuple[MemberEdit, str]](), [x.key for x in members if not x.wall]
+    for sort in sorted(LINES & {edit.sort for edit in edits}):
+        places = {place.text: key for key in keys if kind_of(key) == sort and (place := place_in(key)) is not None}
+        matched = match((edit for edit in edits if edit.sort == sort), list(places))
+        found |= {places[text]: edit for text, edit in matched.by_place.items()}
+        lost += named(owner, sort, matched)
+    return found, tuple(lost)
+
+
+def line_made(edit: MemberEdit, layout: str) -> MadeOf:
+    """Return what an edited hip, valley or ridge is made of; ``layout``: its section without the edit, which may be of plies."""
+    if not edit.size and edit.plies == 1:
+        return MadeOf("", edit.species, edit.grade)
+    return MadeOf(side_by_side(edit.size or one_ply(layout), edit.plies), edit.species, edit.grade)
 
 
 def _moved(

@@ -7,10 +7,11 @@ from typing import Any
 from msgspec.structs import replace
 
 from balken.catalog.joists import MADE, TRIED
-from balken.catalog.sections import JOIST_SIZES, section
+from balken.catalog.sections import JOIST_SIZES, RIDGE_BEAMS, one_ply, section
 from balken.catalog.species import SPECIES
 from balken.framing.pieces import Piece
-from balken.model.kinds.member_edit import CAN, NOUNS, MemberCut, MemberEdit
+from balken.framing.surface_framing import RIDGES
+from balken.model.kinds.member_edit import CAN, LINES, NOUNS, MemberCut, MemberEdit
 from balken.model.lookup import by_id, wall_label
 from balken.model.member_edits import back_to_layout, can_edit, edit_of, set_member
 from balken.model.naming import kind_of, owner_of
@@ -52,6 +53,8 @@ def own_parts(session: Session, piece: Piece) -> list[Part]:
 def _boards(p: Project, piece: Piece) -> list[str]:
     """Return of which boards a member can be made: of what its layout is made, or of veneer lumber as deep as it."""
     floor = by_id(p.floors).get(piece.owner)
+    if kind_of(piece.key) in LINES:
+        return list(dict.fromkeys((*RIDGES, *(one_ply(name) for name in RIDGE_BEAMS))))
     if floor is None:
         return list(dict.fromkeys(("2x4", "2x6", "2x8", *JOIST_SIZES)))
     veneer = next((s.name for s in MADE.values() if s.plies == 1 and s.kind == "laminated veneer"

@@ -16,7 +16,7 @@ from balken.model.rule_parts import graded, named
 if TYPE_CHECKING:
     from balken.model.records import Project
 
-Sort = Literal["joist", "rim", "stud", "rafter", "tie", "plane-rafter"]
+Sort = Literal["joist", "rim", "stud", "rafter", "tie", "plane-rafter", "plane-hip", "plane-valley", "plane-ridge"]
 """The sorts of members that can be edited one by one, as their names have them."""
 MOST_MOVED = 1200.0
 MOST_LONGER = 1200.0
@@ -28,8 +28,16 @@ CAN: dict[Sort, frozenset[str]] = {
     "tie": frozenset({"removed", "longer", "more"}),
     "rim": frozenset({"removed"}),
     "plane-rafter": frozenset({"removed", "moved", "longer"}),
+    "plane-hip": frozenset(),
+    "plane-valley": frozenset(),
+    "plane-ridge": frozenset(),
 }
-"""What can be done to one of each sort beside its make: a tie goes where its rafters go, a rim board along its wall."""
+"""What can be done to one of each sort beside its make: a tie goes where its rafters go, a rim board along its wall, hips, valleys and ridges
+where planes meet.
+"""
+LINES = frozenset({"plane-hip", "plane-valley", "plane-ridge"})
+OF_PLANES = LINES | {"plane-rafter", "tie"}
+"""Members of roofs of planes."""
 
 
 class MemberCut(Record, frozen=True, kw_only=True):
@@ -82,14 +90,14 @@ class MemberEdit(Record, frozen=True, kw_only=True):
         )
 
 
-NOUNS = {"plane-rafter": "rafter"}
+NOUNS = {"plane-rafter": "rafter", "plane-hip": "hip", "plane-valley": "valley", "plane-ridge": "ridge"}
 """What sorts are called that are not called as they are named."""
 _SAID = {"removed": "taken out", "moved": "moved", "longer": "lengthened", "more": "given another"}
 _INSTEAD = {
     "tie": "It lies beside its rafters: move those.",
     "rim": "Give it more plies.",
     "plane-rafter": "Give it more plies.",
-}
+} | dict.fromkeys(LINES, "It lies where planes meet: change those.")
 
 
 def check_member_edit(project: "Project", edit: MemberEdit) -> None:
@@ -106,7 +114,7 @@ def check_member_edit(project: "Project", edit: MemberEdit) -> None:
         named(section, edit.size, where)
         if section(edit.size).plies > 1 or section(edit.size).nominal[0] < 2:
             raise EditError(f"{edit.size} is not a board.", where, "Choose one such as 2x8, and plies.")
-        if section(edit.size).kind != "sawn" and edit.sort not in ("joist", "rim"):
+        if section(edit.size).kind != "sawn" and edit.sort not in {"joist", "rim", *LINES}:
             raise EditError(f"a {NOUNS.get(edit.sort, edit.sort)} is of sawn lumber.", where, "Choose one such as 2x8.")
     if not 1 <= edit.plies <= 4 or not 0 <= edit.more <= 3:
         raise EditError("1 to 4 plies, and 1 to 3 more beside it.", where)

@@ -268,3 +268,11 @@ def test_eaves_that_begin_all_but_alike_begin_at_one_height(off, turn):
     made = roof_surface(ring, [RoofEdge(), ends, RoofEdge(start=off), ends])
     plain = roof_surface(ring, [RoofEdge(), ends, RoofEdge(), ends])
     assert [f.plan_area for f in made.faces] == pytest.approx([f.plan_area for f in plain.faces])
+
+
+def test_no_snow_drifts_onto_the_upper_part():
+    """A lower slope ends where the upper begins: it is no taller part beside it, however long it is; what slides comes to the lower one."""
+    p = edits.set_loads(broken(attic(), "wall-1", "wall-3"), snow_by="roof")
+    snow = derive(p).snow
+    assert snow["roof-1"].bands == ()
+    assert {band.told for name in ("roof-2", "roof-3") for band in snow[name].bands} == {"sliding"}

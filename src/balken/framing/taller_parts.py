@@ -1,6 +1,7 @@
 """Where a roof stands beside a taller part of the building: along which of its sides, how long that part's roof is there."""
 
 import math
+from collections.abc import Iterable
 
 import shapely
 
@@ -51,8 +52,13 @@ def taller_parts(
             long = max(square) - min(square)
             sheds = _sheds(other, around, a, b, long)
             beside = [dot(way, p) for p in around.core]
-            # The wall of a gable end stands up to its ridge.
-            top = height if sheds is not None else height + other.pitch * (max(beside) - min(beside)) / 2.0
+            # The wall of a gable end stands up to its ridge; a lean-to ends at what it stands against.
+            up = (
+                long * _steepest(other)
+                if _leans(other, around, a, b)
+                else other.pitch * (max(beside) - min(beside)) / 2.0
+            )
+            top = height if sheds is not None else height + up
             if top < bearing + TALLER:
                 continue
             ends = add(a, way, min(along)), add(a, way, max(along))
@@ -71,13 +77,28 @@ def _crosses(a: Point, b: Point, near: shapely.Geometry) -> bool:
     return bool(shapely.LineString([a, b]).intersection(inner).length > LEAST)
 
 
-def _sheds(other: Roof, around: Outline, a: Point, b: Point, long: float) -> tuple[float, float] | None:
+def _steepest(roof: Roof) -> float:
+    return max((roof.pitch, *(side.pitch for side in roof.sides if side.kind == "eave" and side.pitch is not None)))
+
+
+def _along(around: Outline, a: Point, b: Point) -> Iterable[int]:
+    """Yield the sides of another outline that lie along one."""
     way, core = unit(a, b), around.core
     for k, p in enumerate(core):
-        q = core[(k + 1) % len(core)]
-        alike = abs(abs(dot(unit(p, q), way)) - 1.0) < 1e-4
-        if not alike or abs(dot(left(way), (p[0] - a[0], p[1] - a[1]))) > BESIDE:
-            continue
+        alike = abs(abs(dot(unit(p, core[(k + 1) % len(core)]), way)) - 1.0) < 1e-4
+        if alike and abs(dot(left(way), (p[0] - a[0], p[1] - a[1]))) <= BESIDE:
+            yield k
+
+
+def _leans(other: Roof, around: Outline, a: Point, b: Point) -> bool:
+    """Whether a roof stands against a wall along a side."""
+    walls = (around.walls[k] for k in _along(around, a, b))
+    return other.shape == "planes" and any(side_of(other, wall).kind == "wall" for wall in walls)
+
+
+def _sheds(other: Roof, around: Outline, a: Point, b: Point, long: float) -> tuple[float, float] | None:
+    way = unit(a, b)
+    for k in _along(around, a, b):
         run = long / 2.0 + other.overhang
         if other.shape == "planes":
             side = side_of(other, around.walls[k])

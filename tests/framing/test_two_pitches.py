@@ -276,3 +276,20 @@ def test_no_snow_drifts_onto_the_upper_part():
     snow = derive(p).snow
     assert snow["roof-1"].bands == ()
     assert {band.told for name in ("roof-2", "roof-3") for band in snow[name].bands} == {"sliding"}
+
+
+def test_boards_close_the_lower_eaves_and_the_rakes_alone():
+    boards = {"fascia": "2x6", "face_board": "1x8", "rake_boards": True, "eave_blocks": True, "overhang": 1.5 * FOOT}
+    p = broken(attic(**boards), "wall-1", "wall-3")
+    model = derive(p)
+    mine = [piece for piece in model.pieces.values() if piece.owner.startswith("roof-") and piece.role != "roof plane"]
+    closing = [piece for piece in mine if piece.role in ("fascia", "rake board")]
+    assert {piece.owner for piece in closing if piece.role == "fascia"} == {"roof-2", "roof-3"}
+    assert {piece.owner for piece in closing if piece.role == "rake board"} == {"roof-1", "roof-2", "roof-3"}
+    apart(closing, mine, 400.0)
+    session = Session(p)
+    session.select(["roof-1"])
+    entry = next(x for x in card(session, 5).parts if getattr(x, "label", "") == "Wall 6, boards")
+    assert entry.value == "none"
+    assert session.apply("boards", entry.commit("yes"))
+    assert side_of(session.project.roofs[0], "wall-6").boards

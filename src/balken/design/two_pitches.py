@@ -84,7 +84,7 @@ def _broken(
     sides = (*gables, RoofSide(wall=knee, kind="wall"))
     project = edits.add(project, replace(lower, walls=(wall, beside[1], knee, beside[0]), sides=sides))
     others = tuple(x for x in roof.sides if x.wall != wall)
-    raised = RoofSide(wall=knee, pitch=side.pitch, overhang=0.0, raised=side.raised + high)
+    raised = RoofSide(wall=knee, pitch=side.pitch, overhang=0.0, raised=side.raised + high, boards=False)
     walls = tuple(knee if w == wall else w for w in roof.walls)
     return edits.change(project, roof.id, walls=walls, sides=(*others, raised), rafters=upper.rafters)
 

@@ -21,6 +21,7 @@ from balken.geometry.roof_joins import polygons_of
 from balken.geometry.roof_surface import RoofLine
 from balken.geometry.trimmed import Trimmed, trimmed
 from balken.model.naming import Places, piece_name, place_at
+from balken.model.roof_edits import side_of
 
 FASCIAS = ("1x4", "1x6", "1x8", "1x10", "1x12", "2x4", "2x6", "2x8", "2x10", "2x12")
 """Of what fascias are made."""
@@ -58,6 +59,12 @@ def fascias(plan: SurfacePlan, stock: float) -> tuple[Piece, ...]:
     return tuple(piece for row in rows for piece in _round(plan, row, ends, beside, stock, places))
 
 
+def _boarded(plan: SurfacePlan) -> list[RoofLine]:
+    """Return the eaves before which boards run."""
+    walls, eaves = plan.outline.walls, (line for line in plan.whole.lines if line.kind == "eave")
+    return [line for line in eaves if side_of(plan.roof, walls[line.edges[0]]).boards]
+
+
 def _others(plan: SurfacePlan, rows: list[Course]) -> shapely.Geometry:
     """Return where roofs that run on over this one lie in plan, with boards of their own."""
     shape = shapely.union_all([shapely.Polygon(ring) for ring in plan.over], grid_size=GRID)
@@ -74,7 +81,7 @@ def _round(
 ) -> list[Piece]:
     """Return one course of fascias all round; ``rake_ends``: where rakes with boards begin, ``beside``: what others' boards take."""
     roof, lumber, found = plan.roof, section(course.size), list[Piece]()
-    eaves = [line for line in plan.whole.lines if line.kind == "eave" and distance(*_plan(line)) > TOUCH]
+    eaves = [line for line in _boarded(plan) if distance(*_plan(line)) > TOUCH]
     for line in eaves:
         edge = line.edges[0]
         a, b, way = _run(plan, line)
@@ -168,7 +175,7 @@ def _along_rake(
     ring = next(face.ring for face in plan.whole.faces if face.edge == edge)
     middle = sum(dot(way, sub(p[:2], low[:2])) for p in ring)
     out = (-way[0], -way[1]) if middle > 0.0 else way
-    at_eave = any(x.kind == "eave" and _shares(x, low[:2]) for x in plan.whole.lines)
+    at_eave = any(_shares(x, low[:2]) for x in _boarded(plan))
     run = distance(low[:2], high[:2])
     start = -course.outer if at_eave else 0.0
     found = []

@@ -184,6 +184,9 @@ def _side(session: Session, roof: Roof, wall: str) -> list[Part]:
                 hint="over what the roof bears on",
             )
         )
+        if roof.fascia is not None:
+            boards = [("yes", "the roof's"), ("none", "none")]
+            parts.append(Entry(f"{label}, boards", "yes" if side.boards else "none", _boards(roof.id, wall), boards))
         if _between_gables(session, roof, wall):
             parts.append(Entry(f"{label}, broken", "", _breaks(session, roof, wall), hint=_break_hint(p.units)))
     if side.kind not in ("wall", "roof"):
@@ -197,6 +200,15 @@ def _side(session: Session, roof: Roof, wall: str) -> list[Part]:
             )
         )
     return parts
+
+
+def _boards(roof: str, wall: str) -> Callable[[str], Edit]:
+    """Whether the fascia of a roof runs before one of its eaves."""
+
+    def commit(typed: str) -> Edit:
+        return lambda q: set_side(q, roof, wall, boards=typed != "none")
+
+    return commit
 
 
 def _between_gables(session: Session, roof: Roof, wall: str) -> bool:

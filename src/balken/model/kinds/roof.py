@@ -61,7 +61,7 @@ HipsMade = Literal["dropped", "backed"]
 
 class RoofSide(Record, frozen=True, kw_only=True):
     """What a roof of planes does over one of its walls; ``pitch``, ``overhang`` None: as the roof; ``raised``: how much higher than the roof
-    an eave bears, mm.
+    an eave bears, mm; ``boards``: whether the roof's fascia runs before an eave.
     """
 
     wall: Annotated[str, To(("walls", "beams"), "with")]
@@ -69,6 +69,7 @@ class RoofSide(Record, frozen=True, kw_only=True):
     pitch: float | None = None
     overhang: float | None = None
     raised: float = 0.0
+    boards: bool = True
 
 
 class Roof(Record, frozen=True, kw_only=True):

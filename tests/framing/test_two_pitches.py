@@ -233,6 +233,11 @@ def test_tops_side_by_side_are_one_with_steps_where_they_part():
     later = gable(0.0, 12_192.0, 0.0, 5000.0)
     assert one_top((gable(1000.0, 3000.0, 1.0, 3500.0), later), line) is later
     assert one_top((gable(0.0, 3000.0, 0.1, 3000.0, True), later), line) is later
+    # Beside frames of trusses, which stand on the plates, the wall is framed up under rafters alone.
+    mixed = one_top((gable(0.0, 5000.0, 0.2, 4000.0, True), gable(5000.0, 12_192.0, 0.0, 5500.0)), line)
+    assert not mixed.shell
+    assert [mixed.height(x, False) for x in (2500.0, 9000.0)] == pytest.approx([4300.0, 5300.0])
+    assert [mixed.of_core.height(x, False) for x in (2500.0, 9000.0)] == pytest.approx([3800.0, 5300.0])
 
 
 def test_a_single_slope_over_part_of_a_wall_ends_with_a_step():
@@ -257,6 +262,18 @@ def test_a_single_slope_over_part_of_a_wall_ends_with_a_step():
     high = [s for s in pieces if s.role == "stud" and s.solid.heights[1] > model.lines["wall-2"].band.top + 10.0]
     assert high
     assert max(s.start[1] for s in high) < 10.0 * FOOT + 1.0
+
+
+def test_two_gables_over_one_stretch_are_told():
+    p = house(long=40.0 * FOOT, wide=28.0 * FOOT)
+    p = edits.change(p, "roof-1", shape="planes", sides=GABLES)
+    walls = ("wall-1", "wall-2", "wall-3", "wall-4")
+    roof = Roof(
+        id="roof-2", name="Second", walls=walls, bearing=Hang(level="level-2"), shape="planes", pitch=0.9, sides=GABLES
+    )
+    found = [f for f in derive(edits.add(p, roof)).findings if f.code == "gables"]
+    assert [f.what for f in found] == [f"Roof and Second both end over one stretch of Wall {k}" for k in (2, 4)]
+    assert not [f for f in derive(broken(attic(), "wall-1", "wall-3")).findings if f.code == "gables"]
 
 
 @given(off=st.floats(0.0, 0.04), turn=st.booleans())

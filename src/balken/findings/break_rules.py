@@ -1,10 +1,12 @@
-"""Findings of slopes with two pitches: planes above and below a knee wall that do not meet over it."""
+"""Findings where several roofs end at one wall: planes above and below a knee wall that do not meet, gables over one stretch."""
 
 from collections.abc import Iterable
 
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
-from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.gable_tops import over_one_stretch
+from balken.framing.surface_roofs import SurfacePlan, surface_gables
+from balken.framing.walls import GableTop
 from balken.geometry.plane import dot, left, sub, unit
 from balken.model.lookup import wall_label
 from balken.units import say_inches
@@ -52,6 +54,28 @@ def broken_slopes(c: Model) -> Iterable[Finding]:
             )
 
 
+def over_one_stretch_of_a_wall(c: Model) -> Iterable[Finding]:
+    """Tell where gables of two roofs end over one stretch of a wall, which follows one of them."""
+    known: dict[str, list[tuple[SurfacePlan, GableTop]]] = {}
+    for plan in c.surfaces:
+        if plan.problem or plan.roof.id in c.dormers:
+            continue
+        for wall, top in surface_gables(plan, c.lines)[0].items():
+            for other, was in known.get(wall, ()):
+                if over_one_stretch(top, was):
+                    line = c.lines[wall]
+                    yield Finding(
+                        "gables",
+                        "roof",
+                        f"{other.roof.name} and {plan.roof.name} both end over one stretch of {wall_label(c.project, wall)}",
+                        f"The wall runs up to {plan.roof.name}; under {other.roof.name} it leaves a gap or stands out. Let one of them end "
+                        "at another wall, or switch its edge there.",
+                        (wall, other.roof.id, plan.roof.id),
+                        (*line.band.at(line.band.length / 2.0, 0.0), line.band.top),
+                    )
+            known.setdefault(wall, []).append((plan, top))
+
+
 def _height(plan: SurfacePlan, k: int) -> float | None:
     """Return how high the planes of a roof end at a wall beside them; None where they end at several heights."""
     core = plan.outline.core
@@ -66,4 +90,4 @@ def _height(plan: SurfacePlan, k: int) -> float | None:
     return found[0] if found and max(found) - min(found) < 1.0 else None
 
 
-BREAK_RULES = (broken_slopes,)
+BREAK_RULES = (broken_slopes, over_one_stretch_of_a_wall)

@@ -22,6 +22,7 @@ class _Part(NamedTuple):
     high: float
     slope: Slope
     floor: float
+    shell: bool = False
 
 
 def one_top(tops: Sequence[GableTop], line: WallLine) -> GableTop:
@@ -31,8 +32,7 @@ def one_top(tops: Sequence[GableTop], line: WallLine) -> GableTop:
     """
     kept: list[GableTop] = []
     for top in reversed(tops):
-        alike = not kept or top.shell == kept[0].shell
-        if alike and all(max(top.eaves) < min(x.eaves) + TOUCH or min(top.eaves) > max(x.eaves) - TOUCH for x in kept):
+        if not any(over_one_stretch(top, x) for x in kept):
             kept.append(top)
     kept.sort(key=lambda top: min(top.eaves))
     parts: list[_Part] = []
@@ -48,7 +48,13 @@ def one_top(tops: Sequence[GableTop], line: WallLine) -> GableTop:
     made = GableTop(
         (parts[0].low, parts[-1].high), breaks, tuple(part.slope for part in parts), min(floors), floors=floors
     )
-    return replace(made, shell=kept[0].shell, pockets=pockets)
+    shells, alike = tuple(part.shell for part in parts), all(top.shell for top in kept)
+    return replace(made, shell=alike, pockets=pockets, shells=() if alike or not any(shells) else shells)
+
+
+def over_one_stretch(one: GableTop, other: GableTop) -> bool:
+    """Whether two roofs end over one stretch of a wall."""
+    return min(max(one.eaves), max(other.eaves)) - max(min(one.eaves), min(other.eaves)) > TOUCH
 
 
 def _level(line: WallLine, low: float, high: float, least: float) -> list[_Part]:
@@ -60,4 +66,4 @@ def _level(line: WallLine, low: float, high: float, least: float) -> list[_Part]
 def _parts(top: GableTop) -> list[_Part]:
     marks = [min(top.eaves), *top.breaks, max(top.eaves)]
     floors = top.floors or (top.bearing,) * len(top.slopes)
-    return [_Part(*row) for row in zip(marks, marks[1:], top.slopes, floors, strict=False)]
+    return [_Part(*row, top.shell) for row in zip(marks, marks[1:], top.slopes, floors, strict=False)]

@@ -1,7 +1,7 @@
 """Wall layers as solids, cut by openings and run up under gables."""
 
 import bisect
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -42,11 +42,17 @@ class GableTop:
     shell: bool = False
     floors: tuple[float, ...] = ()
     pockets: tuple[tuple[float, float, float, float], ...] = ()
+    shells: tuple[bool, ...] = ()
+    """Under which slopes so, where that differs."""
 
     @property
     def of_core(self) -> "GableTop | None":
         """The same for what is framed: None where that ends at its plates."""
-        return None if self.shell else self
+        if self.shell or not any(self.shells):
+            return None if self.shell else self
+        floors = self.floors or (self.bearing,) * len(self.slopes)
+        rows = zip(self.slopes, floors, self.shells, strict=True)
+        return replace(self, slopes=tuple((0.0, z, z) if level else slope for slope, z, level in rows), shells=())
 
     def beyond(self, along: float, over: bool) -> float:
         """Return the height right behind a place, as ``height`` does."""

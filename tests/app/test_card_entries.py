@@ -7,6 +7,7 @@ import pytest
 from PySide6.QtWidgets import QLineEdit
 from tests.shop import shop
 
+from balken.app.card import TABLE, _show_rows, _table
 from balken.app.dialogs import LevelDialog
 from balken.app.pads_dialog import PadsDialog
 from balken.app.set_out_dialogs import ColumnsDialog, GridDialog
@@ -24,7 +25,7 @@ from balken.demo import orchard_road
 from balken.model import edits, wall_edits
 from balken.model.errors import EditError
 from balken.panel.card_content import card
-from balken.panel.card_parts import Entry
+from balken.panel.card_parts import Entry, Rows
 from balken.panel.stages import STAGES
 from balken.session.session import Session
 from balken.units import UnitError, Units
@@ -191,3 +192,19 @@ def test_an_opening_is_centred_between_what_is_beside_it_by_one_action(demo_user
     moved = next(o for o in session.project.openings if o.id == first.id)
     assert moved.offset == pytest.approx((second.offset - moved.width) / 2.0)
     assert "Centre it between what is beside it" not in demo_user.window.card.buttons
+
+
+def test_a_table_of_long_words_is_no_wider_than_its_card(qtbot, qapp):
+    """A wide table made all of a card wider than its place, so that fields were cut off at the right."""
+    headings = ("Section", "Spacing", "Used", "Governs")
+    long = Rows(
+        headings, [("2x4", '19 3/16"', "over 1000%", "compression and bending"), ("2x6", '16"', "84%", "shear")]
+    )
+    body, cells = _table(long)
+    assert body.minimumSizeHint().width() <= TABLE
+    assert cells[0][-1].wordWrap()
+    short = Rows(headings, [("2x4", '16"', "84%", "shear"), ("2x6", '16"', "84%", "shear")])
+    _show_rows(cells, short)
+    assert not cells[0][-1].wordWrap()
+    _show_rows(cells, long)
+    assert cells[0][-1].wordWrap()

@@ -28,6 +28,8 @@ from balken.standards.checks import used_text
 from balken.units import UnitError
 
 DIFFERS = "differs"
+TABLE = 306
+"""So wide is a card in a window as it first opens, less its margins, px."""
 PAUSE = 30
 """After a pause in typing of at least this (ms), and as long as the last derivation took, what is typed so far is tried out."""
 
@@ -385,6 +387,20 @@ def _show_rows(cells: list[list[QLabel]], part: Rows) -> None:
     for labels, row in zip(cells, part.rows, strict=True):
         for label, text in zip(labels, row, strict=True):
             label.setText(text)
+    body = cells[0][0].parentWidget() if cells else None
+    if body is not None:
+        _fit(body, cells)
+
+
+def _fit(body: QWidget, cells: list[list[QLabel]]) -> None:
+    """Let the words of the last column go on to a second line where a table would be wider than its card."""
+    for row in cells:
+        if len(row) > 1:
+            row[-1].setWordWrap(False)
+    wide = body.minimumSizeHint().width()
+    for row in cells:
+        if len(row) > 1:
+            row[-1].setWordWrap(wide > TABLE)
 
 
 def _table(part: Rows) -> tuple[QWidget, list[list[QLabel]]]:
@@ -408,4 +424,5 @@ def _table(part: Rows) -> tuple[QWidget, list[list[QLabel]]]:
             grid.addWidget(label, i, j, Qt.AlignmentFlag.AlignTop)
             cells[-1].append(label)
     grid.setColumnStretch(0, 1)
+    _fit(body, cells)
     return body, cells

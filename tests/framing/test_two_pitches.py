@@ -23,6 +23,7 @@ from balken.model.records import Floor, Hang, Roof, RoofSide
 from balken.model.roof_edits import add_dormer, set_side, side_of
 from balken.panel.card_content import card
 from balken.session.session import Session
+from balken.units import Units
 from balken.units.system import FOOT, INCH
 
 GABLES = tuple(RoofSide(wall=w, kind="gable") for w in ("wall-2", "wall-4"))
@@ -210,6 +211,16 @@ def test_a_plane_shorter_than_a_seat_still_has_solids():
     for raised in (3000.0, 3040.0, 3060.0):
         model = derive(set_side(p, "roof-1", "wall-3", raised=raised))
         assert all(len(piece.solid.mesh()[0]) > 3 for piece in of(model, "rafter"))
+
+
+@pytest.mark.parametrize("units", [Units.IMPERIAL, Units.METRIC])
+def test_what_is_shown_as_an_example_can_be_typed(units):
+    session = Session(edits.set_project(attic(), units=units))
+    session.select(["roof-1"])
+    entry = next(x for x in card(session, 5).parts if getattr(x, "label", "") == "All eaves, broken")
+    assert session.apply("break", entry.commit(entry.hint.removeprefix("such as ")))
+    assert [roof.pitch for roof in session.project.roofs] == pytest.approx([0.5, 1.5, 1.5], rel=2e-3)
+    assert not told(session.model)
 
 
 # Tops of walls ---------------------------------------------------------------------------------

@@ -84,6 +84,13 @@ def test_a_barn_roof_with_two_pitches_on_both_sides():
     rafters = of(model, "rafter")
     studs = [stick for framed in model.framed.values() for stick in framed.pieces if stick.wall in ("wall-2", "wall-6")]
     assert len({piece.owner for piece in rafters}) == 3
+    # Knee walls are lined on the room's side alone: lower rafters end at their cores.
+    knees = [
+        piece for piece in model.pieces.values() if piece.role == "wall layer" and piece.wall in ("wall-6", "wall-7")
+    ]
+    assert {(piece.wall, piece.material) for piece in knees} >= {("wall-6", "2x6 studs"), ("wall-7", "gypsum board")}
+    assert len({wall.buildup for wall in model.project.walls if wall.id in ("wall-6", "wall-7")}) == 1
+    apart(knees, rafters, 400.0)
     apart(rafters, [*studs, *of(model, "ridge board"), *of(model, "ceiling tie"), *rafters], 1.0)
     balanced(model)
     snow = sum(r.force.snow for r in model.path.reactions if r.piece.startswith("roof-"))

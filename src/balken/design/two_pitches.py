@@ -14,6 +14,7 @@ from balken.geometry.plane import Point, add, cross, distance, dot, left, meet, 
 from balken.model import edits
 from balken.model.buildups import stud_size
 from balken.model.errors import EditError
+from balken.model.kinds.buildup import BuildUp
 from balken.model.lookup import height, label_of, next_id, there
 from balken.model.records import Hang, Project, Roof, RoofSide
 from balken.model.roof_edits import side_of
@@ -78,7 +79,8 @@ def _broken(
             "Break the slope farther in, or make it steeper below.",
         )
     head = replace(bearing, offset=bearing.offset + high)
-    project = edits.add_wall(project, start, end, _of_studs(project), foot, head, "core outside", "right", "bearing")
+    project, buildup = _of_studs(project)
+    project = edits.add_wall(project, start, end, buildup, foot, head, "core outside", "right", "bearing")
     knee = project.walls[-1].id
     gables = tuple(replace(side_of(roof, w), wall=w) for w in beside)
     sides = (*gables, RoofSide(wall=knee, kind="wall"))
@@ -191,11 +193,18 @@ def _over(roof: Roof) -> float:
     return rafter_shape(roof, 1000.0, roof.pitch).top(0.0)
 
 
-def _of_studs(project: Project) -> str:
-    """Return the build-up of a knee wall: the first of studs that has no cladding; raises EditError where there is none."""
+def _of_studs(project: Project) -> tuple[Project, str]:
+    """Return a project with a build-up of a knee wall, and its id: the first of studs without cladding, lined on the room's side alone, since
+    rafters end at its core; raises EditError where there is none of studs.
+    """
     for one in project.buildups:
         if stud_size(one) is not None and all(layer.function not in ("cladding", "sheathing") for layer in one.layers):
-            return one.id
+            first = next(k for k, layer in enumerate(one.layers) if layer.function == "core")
+            alike = next((x.id for x in project.buildups if x.layers == one.layers[first:]), "")
+            if alike:
+                return project, alike
+            made = BuildUp(id=next_id(project, BuildUp), layers=one.layers[first:])
+            return edits.add(project, made), made.id
     raise EditError(
         "no build-up of studs without cladding is there for a knee wall.", do="Add one such as 2x6 studs, lined."
     )

@@ -5,7 +5,9 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from tests.app.conftest import User, _user, rendered
 from tests.framing.test_surface_roofs import roofed
+from tests.framing.test_two_pitches import attic
 
+from balken.findings.fixes import FIXES
 from balken.model import edits
 from balken.units.system import FOOT
 
@@ -391,3 +393,51 @@ def test_an_edge_is_switched_in_3d(roofer):
     assert roofer.canvas.tool.name == "select"
     roofer.menu("undo")
     assert not roofer.project.roofs[0].sides
+
+
+@pytest.fixture
+def barn(qtbot, qapp, tmp_path) -> User:
+    """A user before a house under a gable roof of planes, with a floor in its roof."""
+    user = _user(qtbot, qapp, tmp_path, attic())
+    user.stage(5)
+    return user
+
+
+def test_slopes_are_broken_by_one_line_typed(barn):
+    barn.session.select(["roof-1"])
+    barn.type_in_card("All eaves, broken", "5'")
+    assert len(barn.project.roofs) == 1
+    assert "how far in the slope is broken" in barn.window.card.problem.text()
+    barn.session.select(["roof-1"])
+    barn.type_in_card("All eaves, broken", "5' at 18:12")
+    assert [roof.name for roof in barn.project.roofs[1:]] == ["Lower slope over Wall 1", "Lower slope over Wall 3"]
+    barn.menu("undo")
+    assert len(barn.project.roofs) == 1
+    assert len(barn.project.walls) == 5
+
+
+def test_a_wall_moved_under_a_broken_slope_is_told_and_mended_by_the_fix(barn):
+    barn.session.select(["roof-1"])
+    barn.type_in_card("All eaves, broken", "5' at 18:12")
+    lower = next(roof for roof in barn.project.roofs if roof.name.endswith("Wall 1"))
+    barn.session.select([lower.id])
+    barn.type_in_card("Pitch", "16:12")
+    (finding,) = [f for f in barn.session.model.findings if f.code == "broken slope"]
+    assert barn.session.apply(finding.fix.label, lambda p: FIXES[finding.fix.command](p, *finding.fix.args))
+    assert not [f for f in barn.session.model.findings if f.code == "broken slope"]
+
+
+def test_purlins_are_let_in_and_ties_taken_out_on_their_cards(barn):
+    barn.session.select(["roof-1"])
+    barn.type_in_card("Purlins in of the walls", "9' 4 1/2\"")
+    barn.type_in_card("Purlins let in by", '1 1/2"')
+    (told,) = [f for f in barn.session.model.findings if "notched" in f.what]
+    assert "sixth" in told.why
+    barn.menu("undo")
+    assert barn.project.roofs[0].purlins_in == 0.0
+    tie = barn.session.model.planes["roof-1"].ties[5].key
+    barn.session.select([tie])
+    barn.card_button("Take this one out")
+    assert tie not in barn.session.model.pieces
+    barn.menu("undo")
+    assert tie in barn.session.model.pieces

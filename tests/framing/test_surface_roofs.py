@@ -237,3 +237,21 @@ def test_rafters_set_out_alike_at_both_ends():
     assert {tie.key for tie in framing.ties}
     assert not framing.untied
     balanced(model)
+
+
+@pytest.mark.parametrize("snow", ["ground", "roof"])
+def test_a_roof_of_a_quarter_in_a_foot_stands_on_its_beam(snow):
+    """By hand: 14 ft at 1/4:12 rise 3 1/2 in; everything on it comes down; no flatter one is made, nor any so flat but of planes."""
+    p = edits.set_loads(
+        roofed([(0, 0), (40, 0), (40, 28), (0, 28)], pitch=0.25 / 12.0, ridge_made="beam"), snow_by=snow
+    )
+    p = set_side(set_side(p, "roof-1", "wall-2", kind="gable"), "roof-1", "wall-4", kind="gable")
+    model = derive(p)
+    plan = model.surfaces[0]
+    assert plan.surface.top == pytest.approx(3.5 * INCH, abs=0.01)
+    assert not [f for f in model.findings if f.code in ("untied", "seat", "roof bearing", "in the air")]
+    balanced(model)
+    with pytest.raises(EditError, match="between 1/4:12 and 75"):
+        edits.change(p, "roof-1", pitch=0.01)
+    with pytest.raises(EditError, match="between 1:12 and 75"):
+        edits.change(p, "roof-1", pitch=0.03, shape="gable")

@@ -51,6 +51,8 @@ RafterSetOut = Literal["corner", "end", "middle"]
 """From the first corner of the sides that run alike, or the last; or so that both ends of the first of them are alike."""
 
 
+FLATTEST = 0.02
+"""Roofs of planes slope by 1/4 in a foot at least: water does not pond on them (ASCE 7-16, 8.4, from memory)."""
 THICKEST_BOARD = 3.0 * INCH
 """Rafters bear on a beam by 1 1/2 in at least (IRC R502.6), from both sides."""
 
@@ -149,8 +151,9 @@ def check_roof(project: "Project", roof: Roof) -> None:
                 roof.name,
                 "Choose such as 2-2x10, or leave its size to be chosen.",
             )
-    if not 0.05 <= roof.pitch <= 3.8:
-        raise EditError("a roof needs a pitch between 1:12 and 75 degrees.", roof.name, "Type one such as 6:12.")
+    flattest, told = (FLATTEST, "1/4:12") if roof.shape == "planes" else (0.05, "1:12")
+    if not flattest <= roof.pitch <= 3.8:
+        raise EditError(f"a roof needs a pitch between {told} and 75 degrees.", roof.name, "Type one such as 6:12.")
     if not 0.0 <= roof.least_gap <= 1000.0:
         raise EditError("rafters stay clear of others by 0 to 3 ft (1 m).", roof.name, "Type half a spacing at most.")
     if not 0.0 <= roof.overhang <= 3000.0:
@@ -199,7 +202,7 @@ def _check_purlins(roof: Roof) -> None:
 def _check_side(roof: Roof, side: RoofSide) -> None:
     if side.wall not in roof.walls:
         raise EditError("a side lies over a wall that is none of the roof's.", roof.name)
-    if side.pitch is not None and not 0.02 <= side.pitch <= 3.8:
+    if side.pitch is not None and not FLATTEST <= side.pitch <= 3.8:
         raise EditError("an eave needs a pitch between 1/4:12 and 75 degrees.", roof.name, "Type one such as 6:12.")
     if not 0.0 <= side.raised <= 10_000.0:
         raise EditError(

@@ -168,6 +168,7 @@ def test_a_gap_out_of_bounds_is_told():
 
 @given(seed=st.integers(0, 10**6), jacks=st.sampled_from(["set out", "pairs", "staggered"]), full=st.booleans())
 @settings(max_examples=60, deadline=None)
+@example(seed=64, jacks="set out", full=False)
 def test_over_any_outline_no_gap_is_wider_than_the_spacing_nor_closer_than_asked(seed, jacks, full):
     rng = random.Random(seed)
     ring = random_outline(rng, rng.randint(1, 4), bool(seed % 2))
@@ -186,6 +187,9 @@ def test_over_any_outline_no_gap_is_wider_than_the_spacing_nor_closer_than_asked
         reach = [
             dot(unit(*_pair(ring, edge)), sub(p[:2], ring[edge])) for f in made.faces if f.edge == edge for p in f.ring
         ]
+        if not row:  # a corner narrower than that between its hips and valleys
+            assert max(reach) - min(reach) <= SPACED
+            continue
         assert row[0] - min(reach) <= SPACED + 1.0
         assert max(reach) - row[-1] <= SPACED + 1.0
         ends = {round(0.75 * INCH, 3), round(distance(*_pair(ring, edge)) - 0.75 * INCH, 3)}

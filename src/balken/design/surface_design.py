@@ -8,6 +8,7 @@ ends, and where purlins lie under them on these, too.  Hips, valleys, ridge beam
 import math
 from collections.abc import Callable, Container, Mapping, Sequence
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 from msgspec.structs import replace as replace_struct
 
@@ -275,10 +276,29 @@ def _case(
     )  # fmt: skip
 
 
-def _boards_by_hand(carried: CarriedLines, edits: Mapping[str, MemberEdit], ridge: str) -> dict[str, MadeOf]:
-    """Return of what boards are made by hand that carry nothing: those of ridges on which rafters lean."""
-    known = {*carried.names.values()}
-    return {key: line_made(edit, ridge) for key, edit in edits.items() if key not in carried.boards or key not in known}
+class _Lined(NamedTuple):
+    """Of what ridges are that carry nothing; hips, valleys and ridges by their names; what of these is made by hand; how thick they are, by
+    their kind and edges, mm.
+    """
+
+    ridge: str
+    boards: dict[str, str]
+    own: dict[str, MadeOf]
+    thick: dict[tuple[str, frozenset[int]], float]
+
+
+def _lined(
+    plan: SurfacePlan,
+    members: tuple[SurfaceMember, ...],
+    carried: CarriedLines,
+    edits: Mapping[str, MemberEdit],
+    size: str,
+) -> _Lined:
+    ridge = _ridge_board(plan, members, size)
+    # Boards of ridges on which rafters lean carry nothing.
+    bare = {key: line_made(edit, ridge) for key, edit in edits.items() if key not in carried.boards}
+    boards = carried.boards | {key: wood.size for key, wood in bare.items() if wood.size}
+    return _Lined(ridge, boards, {**carried.own, **bare}, carried.thick | _thick(members, bare))
 
 
 def _thick(members: Sequence[SurfaceMember], made: Mapping[str, MadeOf]) -> dict[tuple[str, frozenset[int]], float]:
@@ -404,15 +424,11 @@ def _designed(
     under = in_pieces(plan, purlins(plan, members, design.spacing), posts, stock)
     by_line, lost = line_edits(members, edits, plan.roof.id)
     carried = carry_lines(plan, members, design.size, loads, snow, posts, standard, over, under, by_line)
-    ridge = _ridge_board(plan, members, design.size)
-    loose_lines = _boards_by_hand(carried, by_line, ridge)
-    thick = carried.thick | _thick(members, loose_lines)
-    if any(abs(breadth - THICK) > 1e-9 for breadth in thick.values()):
+    lined = _lined(plan, members, carried, by_line, design.size)
+    if any(abs(breadth - THICK) > 1e-9 for breadth in lined.thick.values()):
         # Jacks are cut for hips and valleys as thick as they have come to be.
-        members = surface_members(plan, design.spacing, thick)
-    by_hand = {**carried.own, **loose_lines}
-
-    lay_at = _laying(plan, thick)
+        members = surface_members(plan, design.spacing, lined.thick)
+    lay_at = _laying(plan, lined.thick)
     edited = edited_surface(plan, members, edits, design.size, design.spacing, lay_at)
     on = OnRafters(plan, loads, snow, over)
     framed = frame_openings(plan, with_trimmers(plan, edited.members, dormers, lay_at), design.size, on, standard)
@@ -430,24 +446,14 @@ def _designed(
     rafters, pushes, own = _rafters(members, check, edited.made, _least_plies(pressed, framed), design.size)
     tying, tied, checks = design_ties(plan, lean, pushes, design, loads, lines, units, standard, edits)
     ties, loose = tying.ties, [*lean.untied, *(one for one in members if one.key in tying.loose)]
+    by_hand = edited.made | tying.made | lined.own
     lookouts = gable_lookouts(plan, members, (design.size, tied.size if tied else ""), loads, snow, lines, standard)
     return SurfaceDesign(
         members,
-        Boards(
-            design.size,
-            ridge,
-            carried.boards | {k: x.size for k, x in loose_lines.items() if x.size},
-            own,
-            edited.made | by_hand,
-        ),
+        Boards(design.size, lined.ridge, lined.boards, own, edited.made | lined.own),
         {line.key: line.result for line in carried.lines} | framed.results | rafters | checks | lookouts.results,
         carried,
-        Edited(
-            plan,
-            edited.made | tying.made | by_hand,
-            frozenset(edited.made | tying.made | by_hand),
-            (*edited.lost, *tying.lost, *lost),
-        ),
+        Edited(plan, by_hand, frozenset(by_hand), (*edited.lost, *tying.lost, *lost)),
         (*edited.snags, *tying.snags, *carried.snags),
         snow,
         (*carried.walls, *ceiling_reactions(plan, loads, ties), *lookouts.reactions),

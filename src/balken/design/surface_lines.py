@@ -4,7 +4,7 @@ They are beams under what rafters bring them (``loads.roof_statics``), along the
 """
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import NamedTuple
 
@@ -81,6 +81,10 @@ class CarriedLines:
     snags: tuple[Snag, ...] = ()
 
 
+Held = tuple[HeldLine, tuple[Cases, ...]]
+"""A line held, and what its supports take, N."""
+
+
 def carry_lines(
     plan: SurfacePlan,
     members: tuple[SurfaceMember, ...],
@@ -103,41 +107,15 @@ def carry_lines(
     by_number = {len(plan.surface.lines) + k: one for k, one in enumerate(laid_purlins)}
     names = _names(plan, members) | {i: one.key for i, one in by_number.items()}
     by_key = {one.key: one.member for one in members}
-    made = {
-        i: _held(plan, (names[i], by_key.get(names[i])), on, worst.lines[i], size, steepest, standard)
-        for i, on in laid.lines.items()
-    }
-    sizes = tuple(dict.fromkeys(made[i][0].size for i in by_number))
-    if len(sizes) > 1:  # purlins are alike all over a roof
-        tries = [
-            {
-                i: _held(plan, (names[i], None), laid.lines[i], worst.lines[i], size, steepest, standard, one)
-                for i in by_number
-            }
-            for one in sizes
-        ]
-        used = [max(line.result.used for line, _ in rows.values()) for rows in tries]
-        made |= tries[used.index(min(used))]
-    own, snags = dict[str, MadeOf](), list[Snag]()
-    for i, on in laid.lines.items():
-        edit = edits.get(names[i])
-        if edit is None:
-            continue
-        wood = line_made(edit, made[i][0].size)
-        if _no_seat(plan, on, wood.sized(made[i][0].size)):
-            at = (*on.low[:2], plan.bearing + on.low[2])
-            snags.append(
-                Snag(
-                    "hand edit",
-                    "a ridge beam under rafters stays as thick as those on offer for its roof",
-                    plan.roof.id,
-                    at,
-                )
-            )
-            continue
-        own[names[i]] = wood
-        known = (names[i], by_key.get(names[i]))
-        made[i] = _held(plan, known, on, worst.lines[i], size, steepest, standard, wood.sized(made[i][0].size), wood)
+
+    def hold(i: int, only: str = "", wood: MadeOf = AS_OTHERS) -> Held:
+        known = names[i], by_key.get(names[i])
+        return _held(plan, known, laid.lines[i], worst.lines[i], size, steepest, standard, only, wood)
+
+    made = {i: hold(i) for i in laid.lines}
+    made |= _alike({i: made[i] for i in by_number}, hold)
+    by_hand, own, snags = _by_hand(plan, laid.lines, made, names, edits, hold)
+    made |= by_hand
     boards = {line.key: line.size for line, _ in made.values()}
     thick: dict[tuple[str, frozenset[int]], float] = {
         (line.kind, frozenset(line.edges)): section(boards[names[run.numbers[0]]]).breadth
@@ -158,8 +136,43 @@ def carry_lines(
         thick,
         (*laid.onto, *settled.onto),
         own,
-        tuple(snags),
+        snags,
     )
+
+
+def _alike(purlins: dict[int, Held], hold: Callable[[int, str], Held]) -> dict[int, Held]:
+    """Return purlins that are alike all over a roof: of the section, of those chosen, that is used least."""
+    sizes = tuple(dict.fromkeys(line.size for line, _ in purlins.values()))
+    if len(sizes) < 2:
+        return {}
+    tries = [{i: hold(i, one) for i in purlins} for one in sizes]
+    return min(tries, key=lambda rows: max(line.result.used for line, _ in rows.values()))
+
+
+def _by_hand(
+    plan: SurfacePlan,
+    lines: Mapping[int, LineLoad],
+    made: Mapping[int, Held],
+    names: Mapping[int, str],
+    edits: Mapping[str, MemberEdit],
+    hold: Callable[[int, str, MadeOf], Held],
+) -> tuple[dict[int, Held], dict[str, MadeOf], tuple[Snag, ...]]:
+    """Return the lines that are made of something else by hand, of what, and what could not be done."""
+    found, own, snags = dict[int, Held](), dict[str, MadeOf](), list[Snag]()
+    for i, on in lines.items():
+        edit = edits.get(names[i])
+        if edit is None:
+            continue
+        layout = made[i][0].size
+        wood = line_made(edit, layout)
+        if _no_seat(plan, on, wood.sized(layout)):
+            at = (*on.low[:2], plan.bearing + on.low[2])
+            why = "a ridge beam under rafters stays as thick as those on offer for its roof"
+            snags.append(Snag("hand edit", why, plan.roof.id, at))
+            continue
+        own[names[i]] = wood
+        found[i] = hold(i, wood.sized(layout), wood)
+    return found, own, tuple(snags)
 
 
 def _no_seat(plan: SurfacePlan, on: LineLoad, size: str) -> bool:
@@ -190,7 +203,7 @@ def _held(
     standard: Standard,
     only: str = "",
     wood: MadeOf = AS_OTHERS,
-) -> tuple[HeldLine, tuple[Cases, ...]]:
+) -> Held:
     """Choose the board of a hip, valley or ridge beam: the first that works of those deep enough (``only``: one), and what its supports
     take, N; ``known``: its name, and itself; ``wood``: of which species and grade where not as the rafters.
     """

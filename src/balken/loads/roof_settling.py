@@ -102,7 +102,9 @@ class _Nodes:
             ways = [
                 on
                 for i, on in down.items()
-                if distance(on.high[:2], node.at[:2]) < NEAR and on.low[2] < node.at[2] - 0.01
+                if distance(on.high[:2], node.at[:2]) < NEAR
+                and on.low[2] < node.at[2] - 0.01
+                and distance(on.low[:2], node.at[:2]) >= NEAR  # one so short ends where it begins
             ]
             if not ways:
                 points += [Reaction(names[i], "", node.at[:2], part) for i, part in node.brought]

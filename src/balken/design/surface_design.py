@@ -26,7 +26,7 @@ from balken.framing.hand_edits import Edited
 from balken.framing.joined_roofs import Above, run_under, without_tails
 from balken.framing.outlines import Outline
 from balken.framing.pieces import MadeOf, Snag
-from balken.framing.purlins import Purlin, crossing, in_pieces, props, purlins
+from balken.framing.purlins import Purlin, crossing, in_pieces, notch_depth, props, purlins
 from balken.framing.rafter_stations import THICK
 from balken.framing.ridge_seats import seats_between, under_edges
 from balken.framing.roof_layout import RoofMember, rafters_at
@@ -332,9 +332,7 @@ class _Checks:
     def __call__(self, one: SurfaceMember, plies: int, size: str) -> MemberResult:
         """Check a rafter, each of its plies."""
         wood, m = self.made.get(one.key, AS_OTHERS), one.member
-        # A deeper one than the others reaches lower over the purlin.
-        deeper = section(wood.sized(size)).depth - section(self.rafter).depth
-        notch = max(self.plan.roof.purlins_in + deeper, 0.0) if one.key in self.let_in else 0.0
+        notch = notch_depth(self.plan, self.rafter, wood.sized(size)) if one.key in self.let_in else 0.0
         case = _case(
             self.plan, m, self.widths[one.key], self.plate, self.lies[m], wood.sized(size), self.standard,
             self.pressed.get(one.key), plies, ceiling_cases(self.loads), self.held.get(m, 0.0), notch,

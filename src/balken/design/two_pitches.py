@@ -123,16 +123,15 @@ def meet_slopes(project: Project, roof_id: str, knee: str, by: float) -> Project
     roof: Roof = there(project.roofs, roof_id)
     side, wall = side_of(roof, knee), there(project.walls, knee)
     others = tuple(x for x in roof.sides if x.wall != knee)
-    low = min(0.0, side.raised + by)  # below what it bears on all other eaves are raised instead
-    bearing = replace(roof.bearing, offset=roof.bearing.offset + low)
-    sides = tuple(
-        replace(x, raised=x.raised - low) if x.kind == "eave" else x
-        for x in (*others, replace(side, raised=side.raised + by))
-    )
-    plain = tuple(w for w in roof.walls if all(x.wall != w for x in sides)) if low < 0.0 else ()
-    made = _settled(replace(roof, bearing=bearing, sides=(*sides, *(RoofSide(wall=w, raised=-low) for w in plain))))
+    made = _settled(replace(roof, sides=(*others, replace(side, raised=side.raised + by))))
     project = edits.change(project, roof_id, sides=made.sides, bearing=made.bearing)
     return edits.change(project, knee, head=replace(wall.head, offset=wall.head.offset + by))
+
+
+def between_gables(plan: SurfacePlan, wall: str) -> bool:
+    """Whether the plane over a wall runs from its eave to two gables."""
+    k, n = plan.outline.walls.index(wall), len(plan.edges)
+    return plan.edges[k].kind == "eave" and all(plan.edges[(k + by) % n].kind == "gable" for by in (-1, 1))
 
 
 def _breakable(project: Project, roof: Roof, plan: SurfacePlan, wall: str) -> int:
@@ -145,8 +144,7 @@ def _breakable(project: Project, roof: Roof, plan: SurfacePlan, wall: str) -> in
         )
     if roof.framed == "trusses":
         raise EditError("slopes of trusses are not broken.", roof.name, "Frame it with rafters first.")
-    k, n = plan.outline.walls.index(wall), len(plan.edges)
-    if plan.edges[k].kind != "eave" or any(plan.edges[(k + by) % n].kind != "gable" for by in (-1, 1)):
+    if not between_gables(plan, wall):
         raise EditError(
             "a slope is broken over an eave between two gables.",
             roof.name,
@@ -157,7 +155,7 @@ def _breakable(project: Project, roof: Roof, plan: SurfacePlan, wall: str) -> in
         raise EditError(
             "dormers and openings lie in this plane.", roof.name, "Take them out, break the slope, and set them again."
         )
-    return k
+    return plan.outline.walls.index(wall)
 
 
 def _knee(plan: SurfacePlan, lines: Mapping[str, WallLine], k: int, inward: float) -> tuple[Point, Point]:
@@ -212,11 +210,10 @@ def _of_studs(project: Project) -> tuple[Project, str]:
 
 def _settled(roof: Roof) -> Roof:
     """Return a roof that bears on the lowest of its eaves."""
-    kinds = {side.wall: side for side in roof.sides}
-    eaves = [kinds.get(w, RoofSide(wall=w)) for w in roof.walls if kinds.get(w, RoofSide(wall=w)).kind == "eave"]
-    low = min((side.raised for side in eaves), default=0.0)
-    if low <= 0.0:
+    sides = [side_of(roof, w) for w in roof.walls]
+    low = min((side.raised for side in sides if side.kind == "eave"), default=0.0)
+    if low == 0.0:
         return roof
-    sides = tuple(replace(x, raised=round(x.raised - low, 3)) if x.kind == "eave" else x for x in roof.sides)
+    over = (replace(x, raised=round(x.raised - low, 3)) if x.kind == "eave" else x for x in sides)
     bearing: Hang = replace(roof.bearing, offset=roof.bearing.offset + low)
-    return replace(roof, sides=sides, bearing=bearing)
+    return replace(roof, sides=tuple(x for x in over if x != RoofSide(wall=x.wall)), bearing=bearing)

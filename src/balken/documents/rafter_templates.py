@@ -16,7 +16,7 @@ from balken.framing.laid_valleys import LaidFoot, laid_foot
 from balken.framing.line_levels import backing, is_backed, line_drop
 from balken.framing.lookouts import LookoutRow
 from balken.framing.pieces import Piece
-from balken.framing.purlins import Purlin, crossing
+from balken.framing.purlins import Purlin, crossing, notch_depth
 from balken.framing.roles import ROLES
 from balken.framing.roof_layout import RoofMember, top_edge
 from balken.framing.surface_roofs import SurfacePlan
@@ -113,10 +113,10 @@ def rafter_templates(model: Model) -> tuple[Template, ...]:
 def _purlin_notch(plan: SurfacePlan, purlin: Purlin, model: Model, piece: Piece) -> PurlinNotch:
     """Return the notch of a rafter for a purlin: its middle lies plumb under the plane over the middle of the purlin."""
     boards, pitch = model.planes[plan.roof.id].boards, plan.edges[purlin.edge].pitch
-    size, over = boards.lines[purlin.key], section(boards.rafter).depth - plan.roof.purlins_in
-    middle = purlin.inward * math.hypot(1.0, pitch) - over * pitch
+    size, deep = boards.lines[purlin.key], notch_depth(plan, boards.rafter, piece.section)
+    middle = purlin.inward * math.hypot(1.0, pitch) - (section(piece.section).depth - deep) * pitch
     wide = section(size).breadth
-    return PurlinNotch(size, section(piece.section).depth - over, wide, middle - wide / 2.0)
+    return PurlinNotch(size, deep, wide, middle - wide / 2.0)
 
 
 def _hand(piece: Piece) -> bool:

@@ -8,6 +8,7 @@ from balken.catalog.sections import section
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.design.running_joists import running_case
+from balken.findings.names import in_one
 from balken.framing.floors import FloorPlan
 from balken.framing.pieces import MadeOf, MemberLine
 from balken.model.kinds.member_edit import MemberCut
@@ -95,8 +96,7 @@ def cuts(c: Model) -> Iterable[Finding]:
                     "notch or hole",
                     "floors",
                     f"{c.marks.get(name, 'A joist')}: {_said(cut)} that cannot be",
-                    f"{faults[0][0].upper()}{faults[0][1:]}{''.join('; ' + fault for fault in faults[1:])}. Move it, make it "
-                    "smaller, or frame an opening instead.",
+                    f"{in_one(faults)} Move it, make it smaller, or frame an opening instead.",
                     (name,),
                     (*plan.frame.back(line.low + cut.at, line.t), c.level_height(plan.floor.level)),
                     fix=Fix("Leave the joist whole", "back_to_layout", (name,)),

@@ -6,19 +6,15 @@ from balken.catalog.sections import section
 from balken.derived.finding import Finding, Fix, Stage
 from balken.derived.model import Model
 from balken.framing.pieces import Snag
-from balken.model.kinds.member_edit import NOUNS, MemberEdit
+from balken.model.kinds.member_edit import NOUNS, OF_PLANES, MemberEdit
 from balken.model.naming import kind_of
 
 STAGE: dict[str, Stage] = {
     "joist": "floors",
     "rim": "floors",
     "rafter": "roof",
-    "tie": "roof",
     "stud": "walls",
-    "plane-rafter": "roof",
-    "plane-hip": "roof",
-    "plane-valley": "roof",
-    "plane-ridge": "roof",
+    **dict.fromkeys(OF_PLANES, "roof"),
 }
 
 

@@ -1,7 +1,7 @@
 """How things are called in findings."""
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from balken.derived.model import Model
 from balken.model.lookup import numbers, wall_label
@@ -18,6 +18,12 @@ def all_of(names: Iterable[str]) -> str:
     """Return names in a row: 'Wall 1, Wall 2 and Column 3'."""
     *first, last = names
     return f"{', '.join(first)} and {last}" if first else last
+
+
+def in_one(faults: Sequence[str]) -> str:
+    """Return faults as one sentence: 'A notch is too deep; it lies in the middle third.'"""
+    said = "; ".join(faults)
+    return f"{said[0].upper()}{said[1:]}."
 
 
 def pad_label(c: Model, pad_id: str) -> str:

@@ -20,12 +20,12 @@ from balken.framing.line_posts import POST, posts_between
 from balken.framing.pieces import Piece
 from balken.framing.rafter_stations import THICK
 from balken.framing.roof_layout import RoofMember
-from balken.framing.roof_openings import RoofHole
+from balken.framing.roof_openings import RoofHole, in_plane
 from balken.framing.surface_framing import Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
 from balken.framing.surface_ties import over_gable
 from balken.geometry.notched import notched
-from balken.geometry.plane import Point, add, chords, cross, distance, dot, left, off_line, sub, unit
+from balken.geometry.plane import Point, add, chords, cross, distance, dot, left, off_line, unit
 from balken.geometry.prism import Prism
 from balken.geometry.roof_surface import Place, RoofFace, RoofLine, runs_up
 from balken.geometry.solids import Solid
@@ -113,8 +113,7 @@ def _cut(plan: SurfacePlan, m: RoofMember) -> bool:
 
 def _along(plan: SurfacePlan, m: RoofMember) -> float:
     """Return where along its edge a rafter stands, mm."""
-    core, edge = plan.outline.core, m.edges[0]
-    return dot(unit(core[edge], core[(edge + 1) % len(core)]), sub(m.start[:2], core[edge]))
+    return in_plane(plan.outline.core, m.edges[0], [m.start[:2]])[0][0]
 
 
 def purlins(plan: SurfacePlan, members: Sequence[SurfaceMember], spacing: float) -> tuple[Purlin, ...]:
@@ -303,16 +302,17 @@ def crossing(plan: SurfacePlan, members: Sequence[SurfaceMember], laid: Iterable
             m = x.member
             if not x.wall or m.edges[0] != one.edge or not one.wood[0] - THICK < _along(plan, m) < one.wood[1] + THICK:
                 continue
-            begin = _inward(plan, one.edge, m.start[:2])
-            if begin < one.inward < _inward(plan, one.edge, m.end[:2]):
+            (_, begin), (_, end) = in_plane(plan.outline.core, one.edge, [p[:2] for p in m.ends])
+            if begin < one.inward < end:
                 found[x.key] = one
     return found
 
 
-def _inward(plan: SurfacePlan, edge: int, p: Point) -> float:
-    core = plan.outline.core
-    a, b = core[edge], core[(edge + 1) % len(core)]
-    return dot(left(unit(a, b)), sub(p, a))
+def notch_depth(plan: SurfacePlan, rafter: str, size: str) -> float:
+    """Return how deep a purlin that is let in reaches into a rafter of a section, mm: deeper into one that reaches lower than the others
+    (``rafter``: their section).
+    """
+    return max(plan.roof.purlins_in + section(size).depth - section(rafter).depth, 0.0)
 
 
 def let_into(

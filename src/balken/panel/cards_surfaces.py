@@ -6,7 +6,7 @@ from balken.design.lookouts import GableLookouts, under_wind
 from balken.design.purlin_posts import purlin_ends
 from balken.design.roof_posts import posts_under_purlins, posts_under_roof
 from balken.design.surface_design import SurfaceDesign
-from balken.design.two_pitches import break_slopes
+from balken.design.two_pitches import between_gables, break_slopes
 from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_layout import lengths
 from balken.framing.surface_roofs import SurfacePlan
@@ -53,7 +53,7 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
         parts.append(Fact("Several at once", "pick their walls too, with Ctrl"))
     for wall in dict.fromkeys(plan.outline.walls):
         parts += _side(session, roof, wall)
-    broken = [w for w in plan.outline.walls if side_of(roof, w).kind == "eave" and _between_gables(session, roof, w)]
+    broken = [w for w in plan.outline.walls if _can_break(session, roof, w)]
     if len(broken) > 1:
         parts.append(Entry("All eaves, broken", "", _breaks(session, roof, *broken), hint=_break_hint(units)))
     if plan.problem:
@@ -187,7 +187,7 @@ def _side(session: Session, roof: Roof, wall: str) -> list[Part]:
         if roof.fascia is not None:
             boards = [("yes", "the roof's"), ("none", "none")]
             parts.append(Entry(f"{label}, boards", "yes" if side.boards else "none", _boards(roof.id, wall), boards))
-        if _between_gables(session, roof, wall):
+        if _can_break(session, roof, wall):
             parts.append(Entry(f"{label}, broken", "", _breaks(session, roof, wall), hint=_break_hint(p.units)))
     if side.kind not in ("wall", "roof"):
         over = AS_ROOF if side.overhang is None else format_length(side.overhang, p.units)
@@ -211,13 +211,11 @@ def _boards(roof: str, wall: str) -> Callable[[str], Edit]:
     return commit
 
 
-def _between_gables(session: Session, roof: Roof, wall: str) -> bool:
-    """Whether the plane over a wall ends at two gables, so that it can be broken."""
+def _can_break(session: Session, roof: Roof, wall: str) -> bool:
+    """Whether a break of the plane over a wall is offered."""
     plan = next((plan for plan in session.model.surfaces if plan.roof.id == roof.id), None)
-    if plan is None or plan.problem or plan.outline.walls.count(wall) != 1 or roof.framed != "rafters":
-        return False
-    k, n = plan.outline.walls.index(wall), len(plan.edges)
-    return all(plan.edges[(k + by) % n].kind == "gable" for by in (-1, 1))
+    whole = plan is not None and not plan.problem and plan.outline.walls.count(wall) == 1
+    return plan is not None and whole and roof.framed == "rafters" and between_gables(plan, wall)
 
 
 def _break_hint(units: Units) -> str:

@@ -162,6 +162,37 @@ def test_a_deeper_rafter_is_cut_deeper():
     assert [key in f.things for f in told(model)] == [False, True]
 
 
+@pytest.mark.parametrize("deep", [0.0, INCH])
+def test_a_shallower_rafter_hangs_over_the_purlin_and_is_not_held(deep):
+    """Uneven: one 2x6 among 2x8 ends 1 3/4 in over what the others lie on; let in by an inch it still does."""
+    p = cut(deep=deep)
+    before = derive(p)
+    key = sorted(crossing(before.surfaces[0], (f := before.planes["roof-1"]).members, f.purlins))[4]
+    model = derive(set_member(p, key, size="2x6"))
+    was, now = (m.planes["roof-1"].results[key] for m in (before, model))
+    assert was.case.propped > 0.0
+    assert (now.case.propped, now.case.let_in) == (0.0, 0.0)
+    assert now.used > was.used
+    purlin = of(model, "purlin")[0].solid.heights[1]
+    assert model.pieces[key].volume < before.pieces[key].volume
+    assert purlin < before.pieces[key].solid.heights[1]
+    apart([model.pieces[key]], of(model, "purlin"), 1.0)
+
+
+def test_a_deeper_rafter_over_a_purlin_under_the_others_is_cut_out_checked_and_told():
+    p = cut(deep=0.0)
+    key = sorted(crossing((m := derive(p)).surfaces[0], (f := m.planes["roof-1"]).members, f.purlins))[4]
+    model = derive(set_member(p, key, size="2x12"))
+    piece = model.pieces[key]
+    low, high = (corner[2] for corner in piece.solid.extent)
+    assert high - low > (f.members[0].member.end[2] - f.members[0].member.start[2]) + 11.25 * INCH  # as deep as it is
+    apart([piece], of(model, "purlin"), 1.0)
+    assert model.planes["roof-1"].results[key].case.let_in == pytest.approx(4.0 * INCH)
+    (found,) = told(model)
+    assert key in found.things
+    assert found.fix is None
+
+
 @given(
     at=st.floats(2.0, 12.0), pitch=st.floats(0.25, 1.2), deep=st.floats(0.1, 2.5), hips=st.booleans(),
     made=st.sampled_from(["board", "beam", "under"]), over_=st.floats(0.0, 2.0), full=st.booleans(),

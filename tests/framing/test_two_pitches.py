@@ -313,6 +313,33 @@ def test_no_snow_drifts_onto_the_upper_part():
     assert {band.told for name in ("roof-2", "roof-3") for band in snow[name].bands} == {"sliding"}
 
 
+def test_what_wind_lifts_at_a_knee_wall_is_tied_there_and_stacked_on_what_is_below():
+    """Upper feet and lower heads stand on one wall, one above the other: both are told with ties, the wall on the floor's joists."""
+    p = edits.set_loads(broken(attic(), "wall-1", "wall-3"), wind_speed=58.0)
+    model = derive(p)
+    rows = {(row.roof, row.bearer) for row in model.uplift.lifted if row.net > 0.0}
+    for knee, lower in (("wall-6", "roof-2"), ("wall-7", "roof-3")):
+        assert {("roof-1", knee), (lower, knee)} <= rows
+    assert all(row.tie for row in model.uplift.lifted if row.bearer in ("wall-6", "wall-7"))
+    assert {f.things[0] for f in model.findings if f.code == "wall on deck"} >= {"wall-6", "wall-7"}
+    balanced(model)
+
+
+def test_slopes_broken_at_unlike_places_meet_off_the_middle():
+    """Uneven: 4 ft at 18:12 on one side, 7 ft at 15:12 on the other; the ridge moves, planes meet over both knee walls, all comes down."""
+    p = broken(attic(ridge_made="beam"), "wall-1", inward=4.0 * FOOT, pitch=1.5)
+    p = broken(p, "wall-3", inward=7.0 * FOOT, pitch=1.25)
+    model = derive(p)
+    upper = model.surfaces[0]
+    assert not told(model)
+    heights = [upper.level(upper.outline.walls.index(w)) for w in ("wall-6", "wall-7")]
+    # By hand: from both knee walls at 6:12 over 17 ft, the ridge lies half of 17 ft off the lower one, plus what differs in height.
+    ridge = next(line for line in upper.surface.lines if line.kind == "ridge")
+    off = (17.0 * FOOT + (heights[1] - heights[0]) / 0.5) / 2.0
+    assert ridge.start[1] == pytest.approx(4.0 * FOOT + off, abs=0.1)
+    balanced(model)
+
+
 def test_boards_close_the_lower_eaves_and_the_rakes_alone():
     boards = {"fascia": "2x6", "face_board": "1x8", "rake_boards": True, "eave_blocks": True, "overhang": 1.5 * FOOT}
     p = broken(attic(**boards), "wall-1", "wall-3")

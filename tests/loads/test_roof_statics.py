@@ -17,10 +17,11 @@ from balken.documents.load_tree import column_tree
 from balken.findings.fixes import FIXES
 from balken.framing.roof_layout import line_runs
 from balken.geometry.plane import add, distance, dot, left, sub, unit
+from balken.geometry.roof_surface import RoofLine
 from balken.loads.area_loads import roof_cases
-from balken.loads.cases import total
+from balken.loads.cases import Cases, total
 from balken.loads.roof_settling import settle
-from balken.loads.roof_statics import spread
+from balken.loads.roof_statics import LineLoad, spread
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.lookup import height, locate
@@ -244,3 +245,13 @@ def test_a_post_under_a_roof_stands_on_the_wall_below():
     q = posts_under_roof(p, "roof-1", (x, 4_000.0, 1_500.0))
     wall = derive(q).lines[q.walls[-1].id]
     assert height(q.columns[-1].foot, q.levels) == pytest.approx(wall.band.top)
+
+
+def test_a_line_shorter_than_a_node_settles_on_its_place_and_not_on_itself():
+    """Both ends of a hip of less than a mm lie at one place: what comes there goes on as it came, once."""
+    plan = derive(roofed([(0, 0), (40, 0), (40, 28), (0, 28)])).surfaces[0]
+    low, high = (3000.0, 3000.0, 500.0), (3000.3, 3000.0, 500.5)
+    line = RoofLine("hip", low, high, (0, 1))
+    lies = {0: (LineLoad(line, low, high, (), ()), (Cases(snow=100.0), Cases(snow=300.0)))}
+    made = settle(plan, {0: "hip"}, lies, ())
+    assert sum(r.force.snow for r in made.points) == pytest.approx(400.0)

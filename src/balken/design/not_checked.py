@@ -12,7 +12,7 @@ NOT_CHECKED = (
     "headers; where a roof runs on over another, what nails its valley boards to the deck below, holds its jacks "
     "down there and together, and snow that slides together in its valleys; studs and plates of dormers, what holds the feet of a gablet's first rafters together, snow that drifts against them, "
     "what holds their face against wind; gables whose top dips or steps; the strength of ladders under gable overhangs, what ends of lookouts carry of the roof inside; what ties rafters to purlins and these to their posts along the "
-    "slope; collar ties (left out of the statics) and their nails.",
+    "slope; where a slope breaks, what lower rafters hang by at the knee wall and what wind pushes sideways on its head; collar ties (left out of the statics) and their nails.",
     "Trusses: what their diagonal braces hold (they are laid along braced webs alone), what nails plies of webs and top chords together, moments that plates take at heels, hangers for skew at hips, how top chords "
     "of jacks are nailed to their girders, what holds valley trusses down on the deck and the trusses below, by what weights are hung, "
     "300 lb on a chord where that is not asked for, inside walls that touch bottom chords, lifting and setting them up; joints rest on equations written from memory.",

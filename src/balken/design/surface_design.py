@@ -26,7 +26,7 @@ from balken.framing.hand_edits import Edited
 from balken.framing.joined_roofs import Above, run_under, without_tails
 from balken.framing.outlines import Outline
 from balken.framing.pieces import MadeOf, Snag
-from balken.framing.purlins import Purlin, crossing, in_pieces, notch_depth, props, purlins
+from balken.framing.purlins import Purlin, crossing, in_pieces, lies_on, notch_depth, props, purlins
 from balken.framing.rafter_stations import THICK
 from balken.framing.ridge_seats import seats_between, under_edges
 from balken.framing.roof_layout import RoofMember, rafters_at
@@ -147,7 +147,8 @@ def choose_surface(
     snow = surface_snow(plan, taller, loads, standard)
     rafters = [one.member for one in planned if one.wall]
     under = purlins(plan, planned, spacing)
-    held, into = props(plan, planned, under, spacing, lines), crossing(plan, planned, under)
+    held = props(plan, planned, under, spacing, lines)
+    into = crossing(plan, planned, under) if roof.purlins_in > 0.0 else {}
     notched = {one.member for one in planned if one.key in into}
     lies = OnRafters(plan, loads, snow).bare(rafters, held)
     hardest = _hardest(rafters, lies, held, notched)
@@ -392,6 +393,23 @@ def _rounded(cases: Cases) -> Cases:
     return Cases(*(round(v, 3) for v in cases))
 
 
+def _evenly_on(
+    plan: SurfacePlan,
+    carries: Sequence[SurfaceMember],
+    pressed: Container[str],
+    made: Mapping[str, MadeOf],
+    size: str,
+) -> list[SurfaceMember]:
+    """Return the rafters that purlins may hold.  What stands on one is no even load on two spans: such a one is checked as if nothing held it
+    between, as is one too shallow to reach down to the purlin; ``size``: of the others.
+    """
+    return [
+        one
+        for one in carries
+        if one.key not in pressed and lies_on(plan, size, made.get(one.key, AS_OTHERS).sized(size))
+    ]
+
+
 def _laying(
     plan: SurfacePlan, thick: Mapping[tuple[str, frozenset[int]], float]
 ) -> Callable[[int, float], list[RoofMember]]:
@@ -433,8 +451,8 @@ def _designed(
     members, carries = framed.members, [one for one in framed.members if one.wall]
     lean = leaning(plan, members)
     pressed = on.pressings(carries, lean, framed.brought)
-    # What stands on a rafter is no even load on two spans: such a one is checked as if nothing held it between.
-    held = props(plan, [one for one in carries if one.key not in pressed], under, design.spacing, lines)
+    even = _evenly_on(plan, carries, pressed, edited.made, design.size)
+    held = props(plan, even, under, design.spacing, lines)
     lies = on.bare([one.member for one in carries], held)
 
     width = {one.key: edited.wide.get(one.key, design.spacing) for one in carries}

@@ -16,7 +16,7 @@ from balken.framing.laid_valleys import LaidFoot, laid_foot
 from balken.framing.line_levels import backing, is_backed, line_drop
 from balken.framing.lookouts import LookoutRow
 from balken.framing.pieces import Piece
-from balken.framing.purlins import Purlin, crossing, notch_depth
+from balken.framing.purlins import TOUCH, Purlin, crossing, notch_depth
 from balken.framing.roles import ROLES
 from balken.framing.roof_layout import RoofMember, top_edge
 from balken.framing.surface_roofs import SurfacePlan
@@ -105,7 +105,8 @@ def rafter_templates(model: Model) -> tuple[Template, ...]:
             one = one._replace(drop=line_drop(plan, member, section(first.section)), backing=backing(plan, member))
             one = one._replace(backed=is_backed(plan, member, section(first.section)))
         if first.key in crossed:
-            one = one._replace(purlin=_purlin_notch(plans[first.owner], crossed[first.key], model, first))
+            notch = _purlin_notch(plans[first.owner], crossed[first.key], model, first)
+            one = one._replace(purlin=notch if notch.deep > TOUCH else None)
         found.append(one)
     return tuple(found)
 

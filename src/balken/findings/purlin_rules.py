@@ -9,7 +9,7 @@ from balken.derived.model import Model
 from balken.design.purlin_posts import APART, purlin_ends
 from balken.design.surface_design import SurfaceDesign
 from balken.findings.names import in_one
-from balken.framing.purlins import FIRST, LAST, crossing, notch_depth, underside
+from balken.framing.purlins import FIRST, LAST, TOUCH, crossing, notch_depth, underside
 from balken.framing.surface_framing import AS_OTHERS
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import distance
@@ -75,6 +75,8 @@ def _let_in(c: Model, plan: SurfacePlan, framing: SurfaceDesign) -> Iterable[Fin
         purlin, size, wood = into[one.key], boards.own.get(one.key, boards.rafter), boards.wood.get(one.key, AS_OTHERS)
         made = wood.species or roof.rafters.species, wood.grade or roof.rafters.grade
         deep = notch_depth(plan, boards.rafter, size)
+        if deep <= TOUCH:
+            continue
         wide, part = section(boards.lines[purlin.key]).breadth, purlin.inward / distance(*one.member.ends)
         middle = THIRD + 1e-6 < part < 1.0 - THIRD - 1e-6
         case = CutCase("notch below", size, *made, deep, wide, 0.0, False, 0.0, middle, math.inf, 0.0, 0.0)
@@ -87,9 +89,11 @@ def _let_in(c: Model, plan: SurfacePlan, framing: SurfaceDesign) -> Iterable[Fin
             "purlin",
             "roof",
             f"{roof.name}: purlins are let into {count} as none may be notched",
-            f"{in_one(faults)} The span is counted from eave to ridge, "
-            f"purlins are let in by {say_inches(roof.purlins_in, c.units)}. Let them in by less, or lay them under the rafters.",
+            f"{in_one(faults)} The span is counted from eave to ridge, purlins are let in by {say_inches(roof.purlins_in, c.units)}, and by as much "
+            "more as a rafter is deeper than the others. Let them in by less, or lay them under rafters of one depth.",
             (roof.id, *keys),
             c.place(keys[0]),
-            fix=Fix("Lay purlins under the rafters", "change", (roof.id,), (("purlins_in", 0.0),)),
+            fix=Fix("Lay purlins under the rafters", "change", (roof.id,), (("purlins_in", 0.0),))
+            if roof.purlins_in > 0.0
+            else None,
         )

@@ -47,6 +47,8 @@ BELOW = 1000.0
 """A notch for a purlin is cut from so far below the rafter, mm."""
 BESIDE = 8.0 * INCH
 """How near a hip or valley as thick as any may cut a rafter."""
+TOUCH = 0.5
+"""What lies no farther apart in height touches, mm."""
 LINING = 1.0 * INCH
 """Room for what lines a gable wall inside."""
 SORT = "plane-purlin"
@@ -293,10 +295,8 @@ def _turned(u: Place, v: Place, way: Point) -> bool:
 
 
 def crossing(plan: SurfacePlan, members: Sequence[SurfaceMember], laid: Iterable[Purlin]) -> dict[str, Purlin]:
-    """Return the purlin that is let into a rafter, by the rafter's name; none where they lie under them."""
+    """Return the purlin that crosses a rafter, by the rafter's name: under it or let into it (``notch_depth``)."""
     found = dict[str, Purlin]()
-    if plan.roof.purlins_in <= 0.0:
-        return found
     for one in laid:
         for x in members:
             m = x.member
@@ -309,10 +309,15 @@ def crossing(plan: SurfacePlan, members: Sequence[SurfaceMember], laid: Iterable
 
 
 def notch_depth(plan: SurfacePlan, rafter: str, size: str) -> float:
-    """Return how deep a purlin that is let in reaches into a rafter of a section, mm: deeper into one that reaches lower than the others
-    (``rafter``: their section).
+    """Return how deep a purlin reaches into a rafter of a section, mm: as deep as it is let in, deeper into one that reaches lower than the
+    others (``rafter``: their section).
     """
     return max(plan.roof.purlins_in + section(size).depth - section(rafter).depth, 0.0)
+
+
+def lies_on(plan: SurfacePlan, rafter: str, size: str) -> bool:
+    """Whether a rafter of a section reaches down to a purlin that the others (``rafter``: their section) lie on."""
+    return section(size).depth > section(rafter).depth - plan.roof.purlins_in - TOUCH
 
 
 def let_into(
@@ -324,7 +329,8 @@ def let_into(
 ) -> tuple[Piece, ...]:
     """Return the members of a roof with a notch in the underside of each rafter that a purlin is let into."""
     rafter, sizes = boards.rafter, boards.lines
-    through = crossing(plan, members, laid)
+    own = {x.key: notch_depth(plan, rafter, boards.own.get(x.key, rafter)) for x in members if x.wall}
+    through = {key: one for key, one in crossing(plan, members, laid).items() if own[key] > TOUCH}
     if not through:
         return pieces
     return tuple(

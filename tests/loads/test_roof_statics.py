@@ -251,7 +251,10 @@ def test_a_line_shorter_than_a_node_settles_on_its_place_and_not_on_itself():
     """Both ends of a hip of less than a mm lie at one place: what comes there goes on as it came, once."""
     plan = derive(roofed([(0, 0), (40, 0), (40, 28), (0, 28)])).surfaces[0]
     low, high = (3000.0, 3000.0, 500.0), (3000.3, 3000.0, 500.5)
-    line = RoofLine("hip", low, high, (0, 1))
-    lies = {0: (LineLoad(line, low, high, (), ()), (Cases(snow=100.0), Cases(snow=300.0)))}
-    made = settle(plan, {0: "hip"}, lies, ())
-    assert sum(r.force.snow for r in made.points) == pytest.approx(400.0)
+    longer = RoofLine("valley", high, (6000.0, 6000.0, 2000.0), (1, 2))
+    lies = {
+        k: (LineLoad(line, line.start, line.end, (), ()), (Cases(snow=100.0), Cases(snow=300.0)))
+        for k, line in enumerate((longer, RoofLine("hip", low, high, (0, 1))))
+    }
+    made = settle(plan, {0: "valley", 1: "hip"}, lies, ())
+    assert sum(r.force.snow for r in made.points) == pytest.approx(800.0)

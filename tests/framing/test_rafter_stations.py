@@ -17,7 +17,8 @@ from balken.catalog.sections import section
 from balken.derive import derive
 from balken.framing.rafter_stations import RafterSpacing, stations
 from balken.geometry.plane import area, distance, dot, sub, unit
-from balken.geometry.roof_surface import RoofEdge, RoofError, roof_surface
+from balken.geometry.roof_edges import RoofEdge, RoofError
+from balken.geometry.roof_surface import roof_surface
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.roof_edits import set_side

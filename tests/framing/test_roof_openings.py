@@ -22,7 +22,8 @@ from balken.design.roof_openings import made_of, plied
 from balken.exchange.ifc import write_ifc
 from balken.exchange.project_file import load, save
 from balken.framing.roof_openings import in_plane, rectangle_over
-from balken.geometry.roof_surface import RoofEdge, roof_surface
+from balken.geometry.roof_edges import RoofEdge
+from balken.geometry.roof_surface import roof_surface
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.records import Reference

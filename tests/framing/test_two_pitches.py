@@ -15,7 +15,8 @@ from balken.design.two_pitches import break_slopes, meet_slopes
 from balken.findings.fixes import FIXES
 from balken.framing.gable_tops import one_top
 from balken.framing.walls import GableTop
-from balken.geometry.roof_surface import RoofEdge, roof_surface
+from balken.geometry.roof_edges import RoofEdge
+from balken.geometry.roof_surface import roof_surface
 from balken.model import edits, wall_edits
 from balken.model.edits import EditError
 from balken.model.kinds.choice import Choice

@@ -11,8 +11,9 @@ from hypothesis import strategies as st
 from tests.geometry.test_roof_surface import outline as random_outline
 
 from balken.geometry.plane import area
+from balken.geometry.roof_edges import RoofEdge, RoofError
 from balken.geometry.roof_overhangs import _skirted, overhung, with_overhangs
-from balken.geometry.roof_surface import RoofEdge, RoofError, roof_surface
+from balken.geometry.roof_surface import roof_surface
 from balken.units.system import FOOT
 
 OUTLINES = json.loads((Path(__file__).parents[1] / "data" / "roof-outlines.json").read_text())["outlines"]

@@ -16,8 +16,9 @@ from hypothesis import strategies as st
 from shapely import affinity
 
 from balken.geometry.plane import area, distance, dot, left, sub, unit
+from balken.geometry.roof_edges import RoofEdge, RoofError
 from balken.geometry.roof_overhangs import with_overhangs
-from balken.geometry.roof_surface import RoofEdge, RoofError, roof_surface
+from balken.geometry.roof_surface import roof_surface
 from balken.units.system import FOOT
 
 RECTANGLE = [(0.0, 0.0), (40.0 * FOOT, 0.0), (40.0 * FOOT, 28.0 * FOOT), (0.0, 28.0 * FOOT)]

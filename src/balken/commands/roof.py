@@ -7,13 +7,9 @@ from balken.commands.parser import CommandError, Parser, print_json
 from balken.framing.rafter_stations import RafterSpacing
 from balken.framing.roof_layout import lengths, marks, roof_members
 from balken.geometry.plane import Point, area
+from balken.geometry.roof_edges import RoofEdge, RoofError
 from balken.geometry.roof_overhangs import overhung
-from balken.geometry.roof_surface import (
-    RoofEdge,
-    RoofError,
-    RoofSurface,
-    roof_surface,
-)
+from balken.geometry.roof_surface import RoofSurface, roof_surface
 from balken.units import Units, format_length, format_pitch, parse_length, parse_pitch
 from balken.units.system import FOOT, INCH
 

@@ -9,7 +9,7 @@ from balken.design.lookouts import under_wind
 from balken.findings.names import all_of
 from balken.framing.gable_ladders import FARTHEST, NEAREST, rakes
 from balken.framing.surface_roofs import SurfacePlan
-from balken.geometry.roof_surface import runs_up
+from balken.geometry.roof_edges import runs_up
 from balken.model.lookup import wall_label
 from balken.standards.checks import used_text
 from balken.units import format_force, say_length

@@ -13,7 +13,7 @@ from balken.framing.purlins import FIRST, LAST, TOUCH, crossing, notch_depth, un
 from balken.framing.surface_framing import AS_OTHERS
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import distance
-from balken.geometry.roof_surface import Place
+from balken.geometry.roof_edges import Place
 from balken.standards.demands import CutCase
 from balken.units import format_force, say_inches, say_length
 

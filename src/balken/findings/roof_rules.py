@@ -16,7 +16,7 @@ from balken.framing.roofs import RoofPlan
 from balken.framing.surface_framing import deep_enough
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
 from balken.framing.surface_ties import in_the_air, leaning, tied_at
-from balken.geometry.roof_surface import Place
+from balken.geometry.roof_edges import Place
 from balken.model.kinds.member_edit import OF_PLANES
 from balken.model.lookup import bearer_label, by_id, label_of, wall_label
 from balken.model.records import Hang

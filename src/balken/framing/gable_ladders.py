@@ -16,8 +16,8 @@ from balken.framing.tails import fly_cut, with_tail
 from balken.geometry.leaning import Leaning
 from balken.geometry.plane import Point, Ring, add, chords, distance, dot, left, sub, unit
 from balken.geometry.prism import Prism
+from balken.geometry.roof_edges import runs_up
 from balken.geometry.roof_joins import LowerPlane
-from balken.geometry.roof_surface import runs_up
 from balken.geometry.trimmed import Trimmed, trimmed
 from balken.model.naming import piece_name
 from balken.units.system import FOOT, INCH

@@ -11,8 +11,9 @@ from balken.framing.surface_roofs import VALLEY_BOARD, SurfacePlan
 from balken.geometry.leaning import Leaning
 from balken.geometry.plane import Point, add, clipped, cross, dot, left, sub, unit
 from balken.geometry.prism import Prism, Vec, cross3, dot3
+from balken.geometry.roof_edges import Place
 from balken.geometry.roof_joins import LowerPlane
-from balken.geometry.roof_surface import Place, RoofFace, RoofLine
+from balken.geometry.roof_surface import RoofFace, RoofLine
 from balken.geometry.seated import Seated
 from balken.geometry.trimmed import Trimmed, trimmed
 from balken.model.naming import piece_name

@@ -27,7 +27,8 @@ from balken.framing.surface_ties import over_gable
 from balken.geometry.notched import notched
 from balken.geometry.plane import Point, add, chords, cross, distance, dot, left, off_line, unit
 from balken.geometry.prism import Prism
-from balken.geometry.roof_surface import Place, RoofFace, RoofLine, runs_up
+from balken.geometry.roof_edges import Place, runs_up
+from balken.geometry.roof_surface import RoofFace, RoofLine
 from balken.geometry.solids import Solid
 from balken.model.naming import Places, piece_name, place_at
 from balken.units.system import INCH

@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 from balken.geometry.plane import Point, distance, dot, sub, unit
-from balken.geometry.roof_surface import RoofEdge, RoofFace, RoofLine, RoofSurface, runs_up
+from balken.geometry.roof_edges import RoofEdge, runs_up
+from balken.geometry.roof_surface import RoofFace, RoofLine, RoofSurface
 from balken.model.kinds.roof import Jacks
 from balken.units.system import INCH
 

@@ -12,7 +12,8 @@ from typing import NamedTuple
 
 from balken.framing.rafter_stations import THICK, RafterSpacing, stations
 from balken.geometry.plane import Point, add, chords, cross, distance, dot, left, meet, sub, to_segment, unit
-from balken.geometry.roof_surface import Place, RoofEdge, RoofFace, RoofLine, RoofSurface
+from balken.geometry.roof_edges import Place, RoofEdge
+from balken.geometry.roof_surface import RoofFace, RoofLine, RoofSurface
 from balken.units.system import INCH
 
 TAIL = "tail"

@@ -9,7 +9,8 @@ import shapely
 from balken.framing.rafter_stations import THICK
 from balken.framing.roof_layout import SHORTEST, Cut, RoofMember
 from balken.geometry.plane import Point, add, distance, dot, left, sub, unit
-from balken.geometry.roof_surface import Place, RoofEdge, RoofSurface
+from balken.geometry.roof_edges import Place, RoofEdge
+from balken.geometry.roof_surface import RoofSurface
 from balken.model.records import RoofOpening
 from balken.units.system import FOOT
 from balken.value import Value

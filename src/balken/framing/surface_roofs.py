@@ -21,9 +21,10 @@ from balken.framing.truss_heels import heel_of
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point, Ring, add, area, clipped, distance, dot, left, sub, unit
 from balken.geometry.prism import Prism
+from balken.geometry.roof_edges import RoofEdge, RoofError
 from balken.geometry.roof_joins import LowerPlane, run_onto
 from balken.geometry.roof_overhangs import overhung
-from balken.geometry.roof_surface import RoofEdge, RoofError, RoofFace, RoofLine, RoofSurface, roof_surface
+from balken.geometry.roof_surface import RoofFace, RoofLine, RoofSurface, roof_surface
 from balken.model.naming import piece_name
 from balken.model.records import Roof, RoofOpening
 from balken.model.roof_edits import side_of

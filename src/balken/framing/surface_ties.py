@@ -20,7 +20,7 @@ from balken.framing.surface_framing import AS_OTHERS, Boards, RafterHeader, Surf
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, distance, dot, off_line, sub, to_segment, unit
 from balken.geometry.prism import Prism
-from balken.geometry.roof_surface import runs_up
+from balken.geometry.roof_edges import runs_up
 from balken.model.naming import Places, oldest, piece_name, place_at
 from balken.units.system import INCH
 

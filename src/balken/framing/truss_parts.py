@@ -20,8 +20,9 @@ from balken.framing.outlines import Outline
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_layout import main_eaves, why_not
 from balken.geometry.plane import Point, add, distance, dot, left, sub, unit
+from balken.geometry.roof_edges import RoofEdge, RoofError
 from balken.geometry.roof_joins import LowerPlane
-from balken.geometry.roof_surface import RoofEdge, RoofError, RoofFace, RoofSurface, roof_surface
+from balken.geometry.roof_surface import RoofFace, RoofSurface, roof_surface
 
 Array = NDArray[np.float64]
 SAME = 1.0

@@ -16,8 +16,9 @@ from typing import NamedTuple
 import shapely
 
 from balken.geometry.plane import Point, Ring, add, area, clipped, distance, dot, left, sub, to_segment, unit
+from balken.geometry.roof_edges import Place, RoofEdge, RoofError
 from balken.geometry.roof_overhangs import overhung
-from balken.geometry.roof_surface import LineKind, Place, RoofEdge, RoofError, RoofFace, RoofLine, RoofSurface
+from balken.geometry.roof_surface import LineKind, RoofFace, RoofLine, RoofSurface
 from balken.value import Value
 
 GRID = 1e-3

@@ -14,18 +14,9 @@ from typing import NamedTuple
 import shapely
 
 from balken.geometry.plane import Point, Ring, add, area, clipped, cross, distance, dot, left, meet, sub, unit
-from balken.geometry.roof_surface import (
-    GRID,
-    TOUCH,
-    LineKind,
-    RoofEdge,
-    RoofError,
-    RoofFace,
-    RoofLine,
-    RoofSurface,
-    in_order,
-    roof_surface,
-)
+from balken.geometry.roof_edges import RoofEdge, RoofError, in_order
+from balken.geometry.roof_surface import GRID, LineKind, RoofFace, RoofLine, RoofSurface, roof_surface
+from balken.geometry.roof_wavefront import TOUCH
 
 LEAST = 100.0
 """What is left of a plane somewhere and is smaller is nothing, mm2."""

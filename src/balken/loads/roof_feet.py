@@ -14,7 +14,7 @@ from balken.framing.roof_layout import RoofMember
 from balken.framing.roof_openings import in_plane
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, add, distance, unit
-from balken.geometry.roof_surface import Place
+from balken.geometry.roof_edges import Place
 from balken.loads.cases import Cases
 from balken.loads.roof_snow import PLACES, as_even
 from balken.value import Value

@@ -7,7 +7,7 @@ from typing import NamedTuple
 from balken.framing.line_posts import POST
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import add, distance, to_segment, unit
-from balken.geometry.roof_surface import Place
+from balken.geometry.roof_edges import Place
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases
 from balken.loads.roof_feet import LAID, Foot, lower_at, stands_on

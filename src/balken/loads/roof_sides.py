@@ -9,7 +9,8 @@ import shapely
 
 from balken.framing.surface_roofs import STEP, SurfacePlan
 from balken.geometry.plane import Point, add, chords, distance, dot, left, sub, to_segment, unit
-from balken.geometry.roof_surface import Place, RoofFace
+from balken.geometry.roof_edges import Place
+from balken.geometry.roof_surface import RoofFace
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases
 from balken.loads.roof_feet import LAID

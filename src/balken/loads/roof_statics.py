@@ -21,7 +21,8 @@ from balken.framing.roof_layout import line_runs
 from balken.framing.surface_roofs import STEP, SurfacePlan
 from balken.framing.surface_ties import SurfaceTie
 from balken.geometry.plane import Point, distance, dot, sub, to_segment, unit
-from balken.geometry.roof_surface import Place, RoofLine
+from balken.geometry.roof_edges import Place
+from balken.geometry.roof_surface import RoofLine
 from balken.loads.area_loads import Reaction, ceiling_cases, line_reactions, roof_cases
 from balken.loads.cases import Cases
 from balken.loads.propped import POINT, Propped

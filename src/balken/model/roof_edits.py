@@ -7,7 +7,7 @@ import msgspec
 import shapely
 
 from balken.geometry.plane import Point
-from balken.geometry.roof_surface import EdgeKind
+from balken.geometry.roof_edges import EdgeKind
 from balken.model.edits import add, change
 from balken.model.errors import EditError
 from balken.model.kinds.choice import Choice

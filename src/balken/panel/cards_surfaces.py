@@ -10,7 +10,7 @@ from balken.design.two_pitches import between_gables, break_slopes
 from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_layout import lengths
 from balken.framing.surface_roofs import SurfacePlan
-from balken.geometry.roof_surface import EdgeKind
+from balken.geometry.roof_edges import EdgeKind
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.lookup import wall_label

@@ -9,7 +9,7 @@ from balken.framing.outlines import Outline, OutlineError, outline, outline_of_a
 from balken.framing.roof_beams import beam_sides
 from balken.framing.roofs import is_gable_outline
 from balken.geometry.plane import distance
-from balken.geometry.roof_surface import EdgeKind
+from balken.geometry.roof_edges import EdgeKind
 from balken.model import edits, foundation_edits
 from balken.model.buildups import veneer
 from balken.model.errors import EditError

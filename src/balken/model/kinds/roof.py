@@ -3,7 +3,7 @@
 from typing import TYPE_CHECKING, Annotated, Literal
 
 from balken.catalog.sections import carrying_section, sawn_section, section
-from balken.geometry.roof_surface import EdgeKind
+from balken.geometry.roof_edges import EdgeKind
 from balken.model.base import Hang, Record, To
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind

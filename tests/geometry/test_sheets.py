@@ -2,7 +2,7 @@
 
 import pytest
 import shapely
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from balken.geometry.sheets import Sheet, SheetPiece, laid_best, lay_sheets, sheets_needed
@@ -59,6 +59,9 @@ def test_rows_begin_where_the_supports_are_set_out_from():
     spacing=st.sampled_from([304.8, 400.0, 406.4, 600.0, 609.6]),
     first=st.floats(0.0, 600.0),
     hole=st.tuples(st.floats(500.0, 9000.0), st.floats(500.0, 6000.0)),
+)
+@example(
+    corners=[(0.0, 0.0), (0.0, 0.0), (0.0, 7628.0), (5835.0, 4.0)], spacing=304.8, first=0.0, hole=(1220.0, 3658.0)
 )
 def test_any_deck_is_covered_once(corners, spacing, first, hole):
     shape = shapely.MultiPoint(corners).convex_hull.difference(shapely.box(*hole, hole[0] + 900.0, hole[1] + 1200.0))

@@ -54,7 +54,8 @@ def lay_sheets(shape: shapely.Geometry, supports: Sequence[float], sheet: Sheet)
             cuts = _cuts(begin, end, stops, sheet, half=row % 2 == 1)
             for k, (a, b) in enumerate(itertools.pairwise(cuts)):
                 on = (k == 0 or _near(a, stops)) and (k == len(cuts) - 2 or _near(b, stops))
-                for piece in polygons_of(part.intersection(shapely.box(a, t, b, top))):
+                laid = polygons_of(part.intersection(shapely.box(a, t, b, top)))
+                for piece in (half for whole in laid for half in _beside_holes(whole)):
                     if piece.area >= LEAST:
                         x0, y0, x1, y1 = piece.bounds
                         ring = tuple((float(x), float(y)) for x, y in piece.exterior.coords[:-1])
@@ -62,6 +63,17 @@ def lay_sheets(shape: shapely.Geometry, supports: Sequence[float], sheet: Sheet)
                         found.append(SheetPiece(ring, row, (x1 - x0, y1 - y0), on, max(bays, 0)))
         t, row = top, row + 1
     return found
+
+
+def _beside_holes(piece: shapely.Polygon) -> list[shapely.Polygon]:
+    """Return a piece that lies all round a hole as what lies on both sides of the hole's middle: two meet there above and below it."""
+    if not piece.interiors:
+        return [piece]
+    low, _, high, _ = piece.interiors[0].bounds
+    x0, y0, x1, y1 = piece.bounds
+    middle = (low + high) / 2.0
+    halves = (piece.intersection(shapely.box(a, y0, b, y1)) for a, b in ((x0, middle), (middle, x1)))
+    return [part for half in halves for found in polygons_of(half) for part in _beside_holes(found)]
 
 
 def laid_best(shape: shapely.Geometry, supports: Sequence[float], sheet: Sheet) -> list[SheetPiece]:

@@ -2,7 +2,7 @@
 
 import json
 
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from tests.framing.test_steps_of_any_outline import stepped_house
 from tests.houses import house
@@ -73,6 +73,7 @@ ways = st.lists(st.tuples(st.integers(0, len(BREAKS) - 1), st.floats(0.0, 1.0)),
 
 @settings(max_examples=60)
 @given(ways, st.booleans())
+@example([(17, 0.75), (18, 0.0), (31, 0.0)], True)  # wide footings side by side: no step at an end parts them
 def test_a_fix_makes_its_finding_go(steps, middle):
     p = broken(house(middle=middle, joists=Choice(size=None)), steps)
     for finding in derive(p).findings:

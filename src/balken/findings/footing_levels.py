@@ -65,16 +65,18 @@ def beside_lower(c: Model) -> Iterable[Finding]:
         _, a, b, gap = max(rows, key=lambda row: row[0])
         high = a.underside - b.underside
         where = "which it meets" if gap <= 0.5 else f"{say_length(gap, c.units)} away"
+        fix = _step_fix(c, a, b, at_end, [row[2] for row in rows])
+        then = "" if fix else " Bring both to one level, or move them apart."
         yield Finding(
             "beside lower",
             "foundations",
             f"{footing_label(c, a.thing)}: footing too near a lower one",
             f"It lies {say_length(high, c.units)} higher than that of {footing_label(c, b.thing)}, {where}; its load "
-            f"would press on the lower one or its backfill (slope {c.project.soil.spread:g} to 1).",
+            f"would press on the lower one or its backfill (slope {c.project.soil.spread:g} to 1).{then}",
             (owner_of(a.thing), owner_of(b.thing)),
             (*nearest_points(a.shape, b.shape)[0].coords[0], a.underside),
             grave=False,
-            fix=_step_fix(c, a, b, at_end, [row[2] for row in rows]),
+            fix=fix,
         )
 
 
@@ -147,7 +149,9 @@ def _step_fix(c: Model, a: _Part, b: _Part, at_end: bool, lower: list[_Part]) ->
     run = a.run
     alongs = []
     for part in lower:
-        shared = a.shape.intersection(part.shape)
+        # All of it that is too near: one alongside is so far past its nearest point.
+        reach = (a.underside - part.underside) / c.project.soil.spread
+        shared = a.shape.buffer(reach).intersection(part.shape)
         near = shared if not shared.is_empty else nearest_points(a.shape, part.shape)[1]
         alongs += [run.along((x, y)) for x, y in shapely.get_coordinates(near).tolist()]
     edge = min(alongs) if at_end else max(alongs)

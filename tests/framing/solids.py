@@ -14,11 +14,13 @@ def body(solid):
 
 def apart(mine, others, most):
     """Assert that none of some pieces shares more than a volume, mm3, with any of others."""
-    bodies = {}
+    bodies, others = {}, list(others)
+    lows, highs = (np.array([one.solid.extent[k] for one in others]).reshape(-1, 3) for k in (0, 1))
     for one in mine:
-        for other in others:
-            (l1, h1), (l2, h2) = one.solid.extent, other.solid.extent
-            if other is one or any(l1[k] > h2[k] - 1.0 or l2[k] > h1[k] - 1.0 for k in range(3)):
+        low, high = one.solid.extent
+        near = (low <= highs - 1.0).all(axis=1) & (lows <= np.array(high) - 1.0).all(axis=1)
+        for other in (others[k] for k in np.flatnonzero(near)):
+            if other is one:
                 continue
             a, b = (bodies.setdefault(x.key, body(x.solid)) for x in (one, other))
             assert (a ^ b).volume() < most, (one.key, other.key)

@@ -44,7 +44,7 @@ from balken.framing.surface_framing import Boards, SurfaceMember, header_pieces,
 from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces
 from balken.framing.surface_ties import tie_pieces
 from balken.framing.taller_parts import Taller
-from balken.framing.truss_braces import Standing, brace_pieces, row_braces
+from balken.framing.truss_braces import brace_pieces, chord_stretches, stretch_name, web_stretches
 from balken.framing.truss_diagonals import diagonal_pieces
 from balken.framing.truss_pieces import truss_pieces
 from balken.framing.walls import GableTop
@@ -355,9 +355,16 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
         beyond=(*made.beyond, made_out.beyond) if made_out.rows else made.beyond,
         ends=ends,
         snow=made.snow | {roof.id: snow},
-        edited=made.edited | ({roof.id: framing.edited} if framing is not None else {}),
+        edited=made.edited | _edited(roof.id, framing, trusses if trussed else None),
         gables=_beside(made.gables, gables),
     )
+
+
+def _edited(roof: str, framing: SurfaceDesign | None, trusses: TrussRoof | None) -> dict[str, Edited[Any]]:
+    """Return what hand edits made of a roof of planes, by its id."""
+    if trusses is not None:
+        return {roof: trusses.edited}
+    return {roof: framing.edited} if framing is not None else {}
 
 
 def _framed(
@@ -407,21 +414,16 @@ def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof, stock: float) -> tu
         if made is not None:
             found += truss_pieces(plan, place, number, made.frame, made.sawn)
     for k, row in enumerate(trusses.rows):
-        mains = trusses.across(k, "common")
-        if not mains:
+        common, flat = trusses.standing(k, "common"), trusses.standing(k, "flat")
+        if not common:
             continue
-        braces: dict[str, int] = {}
-        for _, made in mains:
-            braces |= {web: max(n, braces.get(web, 0)) for web, n in made.braces.items()}
-        common, flat = (
-            [Standing(t, made.frame, made.sawn) for t, made in trusses.across(k, key)] for key in ("common", "flat")
-        )
-        held = min(made.braced for _, made in trusses.across(k, "common", "flat"))
-        own = f"wing {k} " if k else ""  # each row has braces of its own
-        found += brace_pieces(plan, row, common, flat, held, braces, stock, own)
-        if braces:
-            lying, across = row_braces(common, flat, held, braces)
-            found += diagonal_pieces(plan, row, common, across, stock, [ring for _, ring in lying], own)
+        own, every = f"wing {k} " if k else "", [*common, *flat]  # each row has braces of its own
+        chords, webs = chord_stretches(common, flat), web_stretches(common)
+        found += brace_pieces(plan, row, chords, every, stock, own)
+        found += brace_pieces(plan, row, webs, every, stock, own)
+        lying = [ring for stretch in chords if len(stretch.trusses) > 1 for _, ring in stretch.braces]
+        for n, stretch in enumerate(webs):
+            found += diagonal_pieces(plan, row, stretch, stock, lying, f"{own}{stretch_name(n)}")
     top = next((made.frame.sizes.top for _, made, _ in trusses.designs), "2x4")
     return (*found, *ladder_pieces(plan, top))
 

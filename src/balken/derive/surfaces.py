@@ -168,6 +168,7 @@ def _trussed(
         STANDARDS[p.standard],
         memo.keep(f"feet on trusses {roof}", feet),
         memo.keep(f"weights on trusses {roof}", points_of(tuple(x for x in p.truss_loads if x.roof == roof), p.grids)),
+        memo.keep(f"edits {roof}", tuple(e for e in p.member_edits if e.owner == roof)),
     )
 
 

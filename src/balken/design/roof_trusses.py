@@ -17,7 +17,9 @@ from balken.design.truss_building import BuiltTrusses, HangingTruss, KnownLoads,
 from balken.design.truss_demands import EVEN
 from balken.design.truss_plates import Plate, plates_of
 from balken.design.trusses import CHORD_SIZES, TrussDesign
+from balken.framing.hand_edits import Edited
 from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.truss_braces import Standing, chord_stretches, web_stretches
 from balken.framing.truss_layout import TrussPlace, TrussRow
 from balken.framing.truss_outline import TrussError, moved
 from balken.framing.truss_parts import Part, parts_of, run_under
@@ -28,7 +30,8 @@ from balken.loads.roof_feet import Foot
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_wind import RoofWind
 from balken.loads.typed import Weight
-from balken.model.records import Loads
+from balken.model.naming import piece_name
+from balken.model.records import Loads, MemberEdit
 from balken.standards.checks import Check
 from balken.standards.standard import Standard
 from balken.units import Units
@@ -46,6 +49,7 @@ AIR = 0.1
 
 
 NOTHING = Cases()
+AS_LAID: Edited[None] = Edited(None, {}, frozenset(), ())
 
 
 class GableStud(Value, frozen=True):
@@ -68,6 +72,8 @@ class TrussMake:
     design: TrussDesign
     plates: tuple[Plate, ...]
     numbers: tuple[int, ...]
+    by_hand: bool = False
+    """Whether it is made as the layout does not have it."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -92,6 +98,9 @@ class TrussRoof:
     sides: tuple[tuple[tuple[int, ...], ...], ...] = ()
     onto: tuple[Foot, ...] = ()
     """What its valley trusses bring down on another roof."""
+    edited: Edited[None] = AS_LAID
+    refused: tuple[tuple[int, str], ...] = ()
+    """Trusses changed by hand that cannot be so, by their numbers, and why."""
 
     @property
     def row(self) -> TrussRow | None:
@@ -145,6 +154,29 @@ class TrussRoof:
         ]
         return sorted(rows, key=lambda row: row[0])
 
+    def standing(self, row: int, key: str) -> list[Standing]:
+        """Return the trusses of a row that are of a kind, as what holds them aside meets them, in their order."""
+        found = []
+        for number in self.numbers(row):
+            make = self.made_at.get(number)
+            if make is not None and make.key == key:
+                d = make.design
+                found.append(Standing(number, self.places[number].t, d.frame, d.sawn, d.braced, d.braces))
+        return sorted(found, key=lambda one: one.t)
+
+    @cached_property
+    def unheld(self) -> frozenset[int]:
+        """Trusses beside which none stands whose bottom chord is as deep, though boards across are to hold theirs aside."""
+        rows = (chord_stretches(self.standing(k, "common"), self.standing(k, "flat")) for k in range(len(self.rows)))
+        return frozenset(s.trusses[0].number for some in rows for s in some if len(s.trusses) == 1 and s.braces)
+
+    @cached_property
+    def lone(self) -> frozenset[int]:
+        """Trusses whose webs are to be held aside beside which none stands with such webs."""
+        rows = (web_stretches(self.standing(k, "common")) for k in range(len(self.rows)))
+        alone = {s.trusses[0].number for some in rows for s in some if len(s.trusses) == 1 and s.braces}
+        return frozenset(alone | {n for m in self.makes if m.key not in ("common", "gable") for n in m.numbers})
+
     @property
     def common(self) -> TrussDesign | None:
         """Those with a peak."""
@@ -162,8 +194,9 @@ class TrussRoof:
 
     @property
     def used(self) -> float:
-        """How far the worst of them is used, plates too."""
-        return max((max([made.used, *(p.used for p in plates)]) for _, made, plates in self.designs), default=0.0)
+        """How far the worst of them is used, plates too; those changed by hand left out."""
+        laid = (make for make in self.makes if not make.by_hand)
+        return max((max([make.design.used, *(p.used for p in make.plates)]) for make in laid), default=0.0)
 
 
 def lay_trusses(
@@ -177,8 +210,9 @@ def lay_trusses(
     standard: Standard,
     feet: tuple[Foot, ...] = (),
     weights: tuple[Weight, ...] = (),
+    edits: tuple[MemberEdit, ...] = (),
 ) -> tuple[SurfacePlan, TrussRoof]:
-    """Design the trusses of a roof; ``feet``: what stands on it of roofs that run on over it, ``weights``: what hangs in it, ``pressure``: of wind on gables at strength level, kN/m2, ``stock``: the longest board, mm; where they
+    """Design the trusses of a roof; ``feet``: what stands on it of roofs that run on over it, ``weights``: what hangs in it, ``edits``: single trusses changed by hand, ``pressure``: of wind on gables at strength level, kN/m2, ``stock``: the longest board, mm; where they
     cannot be, the plan comes back as it is, and ``problem`` says why.  Where no spacing is typed: the widest usual one at which they work.
     """
     (parts, problem), typed = parts_of(plan), plan.roof.trusses.spacing
@@ -188,7 +222,7 @@ def lay_trusses(
     for spacing in spacings(units) if typed is None else (typed,):
         spaced = replace_struct(plan.roof.trusses, spacing=spacing)
         tried = replace(plan, roof=replace_struct(plan.roof, trusses=spaced))
-        made = _laid(tried, parts, spacing, snow, wind, loads, pressure, stock, standard, feet, weights)
+        made = _laid(tried, parts, spacing, snow, wind, loads, pressure, stock, standard, feet, weights, edits)
         if made[1].problem:
             return plan, made[1]
         if best is None or made[1].used < best[1].used:
@@ -211,6 +245,7 @@ def _laid(
     standard: Standard,
     feet: tuple[Foot, ...],
     weights: tuple[Weight, ...],
+    edits: tuple[MemberEdit, ...],
 ) -> tuple[SurfacePlan, TrussRoof]:
     """Design the trusses of a roof at a spacing."""
     plan = replace(plan, trussed=True)
@@ -225,7 +260,7 @@ def _laid(
     def build(tried: SurfacePlan, plies: int, give_up: bool) -> BuiltTrusses:
         own = parts_tried(parts, tried)
         return build_trusses(
-            tried, own, spacing, plies, snow, wind, loads, stock, standard, feet, weights, give_up, known
+            tried, own, spacing, plies, snow, wind, loads, stock, standard, feet, weights, edits, give_up, known
         )[0]
 
     best, problem = _best(plan, tops, girders, build)
@@ -235,7 +270,7 @@ def _laid(
     kept = best[0] if follows else replace(plan, roof=replace_struct(plan.roof, trusses=typed))
     if len(parts) > 1:
         kept = run_under(kept, parts)
-    return kept, replace(_finished(best[1], pressure, standard), weights=total(w.force for w in weights))
+    return kept, replace(_finished(plan.roof.id, best[1], pressure, standard), weights=total(w.force for w in weights))
 
 
 def _best(
@@ -273,10 +308,11 @@ def _best(
     return None, problem
 
 
-def _finished(built: BuiltTrusses, pressure: float, standard: Standard) -> TrussRoof:
+def _finished(roof: str, built: BuiltTrusses, pressure: float, standard: Standard) -> TrussRoof:
     """Return the trusses of a roof with their plates, and what else is to be known of them."""
+    own = built.hand.own.keys() - built.refused.keys()
     makes = tuple(
-        TrussMake(key, name, design, _known_plates(design, standard), numbers)
+        TrussMake(key, name, design, _known_plates(design, standard), numbers, own.issuperset(numbers))
         for key, name, design, numbers in built.makes
     )
     made = TrussRoof(
@@ -288,10 +324,24 @@ def _finished(built: BuiltTrusses, pressure: float, standard: Standard) -> Truss
         hung=_with_plies(built.hung, makes),
         onto=built.onto,
         sides=built.sides,
+        edited=Edited(None, {}, _sticks(roof, makes), built.hand.lost),
+        refused=tuple(sorted(built.refused.items())),
     )
     stores = made.common is not None and stores_things(made.common)
     studs = _studs(made.gable, pressure, standard) if made.gable is not None else ()
     return replace(made, stores=stores, studs=studs)
+
+
+def _sticks(roof: str, makes: tuple[TrussMake, ...]) -> frozenset[str]:
+    """Return the names of all sticks of trusses changed by hand."""
+    return frozenset(
+        piece_name(roof, "truss", number, stick.name, ply)
+        for make in makes
+        if make.by_hand
+        for number in make.numbers
+        for stick in make.design.frame.sticks
+        for ply in range(make.design.frame.sizes.plies)
+    )
 
 
 def _with_plies(hung: tuple[HangingTruss, ...], makes: tuple[TrussMake, ...]) -> tuple[HangingTruss, ...]:

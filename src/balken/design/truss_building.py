@@ -12,6 +12,7 @@ from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import section
 from balken.design.truss_bearings import bearing_forces, calm, on_wall
+from balken.design.truss_by_hand import NOTHING, ByHand, OwnWebs, by_hand
 from balken.design.truss_demands import EVEN
 from balken.design.truss_job import TrussJob, Wood
 from balken.design.truss_roof_loads import STRETCHES, OnRoof, loads_on, loads_on_hung, loads_on_valley
@@ -36,7 +37,7 @@ from balken.loads.roof_wind import RoofWind
 from balken.loads.truss_loads import Hung, TrussLoads
 from balken.loads.typed import Weight
 from balken.model.naming import piece_name
-from balken.model.records import Loads
+from balken.model.records import Loads, MemberEdit
 from balken.standards.standard import Standard
 from balken.units.system import INCH
 from balken.value import Value
@@ -50,7 +51,7 @@ NAMES = {
 
 FOOT_STEP = 1.0 * INCH
 """Feet of roofs above are taken to stand in steps along a truss."""
-NONE: tuple[tuple[float, float], float, tuple[float, float]] = ((0.0, 0.0), 0.0, (0.0, 0.0))
+NO_HIP: tuple[tuple[float, float], float, tuple[float, float]] = ((0.0, 0.0), 0.0, (0.0, 0.0))
 VALLEY_CHORD = "2x4"
 """The top chord of valley trusses, which are no deeper than the place they fill."""
 LOW_END = 14.0 * INCH
@@ -81,6 +82,9 @@ class BuiltTrusses(NamedTuple):
     sides: tuple[tuple[tuple[int, ...], ...], ...] = ()
     onto: tuple[Foot, ...] = ()
     """What its valley trusses bring down on another roof."""
+    hand: ByHand = NOTHING
+    refused: dict[int, str] = {}  # noqa: RUF012 (never written on)
+    """Those changed by hand that cannot be so, and why: they are made as the others."""
 
 
 class _Asked(NamedTuple):
@@ -128,13 +132,14 @@ def build_trusses(
     standard: Standard,
     feet: tuple[Foot, ...] = (),
     weights: tuple[Weight, ...] = (),
+    edits: tuple[MemberEdit, ...] = (),
     give_up: bool = False,
     known: KnownLoads | None = None,
 ) -> tuple[BuiltTrusses, float]:
     """Design all trusses of a roof of one or more ``parts``; return them and how far the worst is used, gable frames aside.  Girders under
     hips have a ply less than those they hang on, two at most.
 
-    ``feet``: what stands on it of roofs that run on over it; ``weights``: what hangs in it.
+    ``feet``: what stands on it of roofs that run on over it; ``weights``: what hangs in it; ``edits``: single trusses changed by hand.
 
     Raises TrussError; with ``give_up`` TooWeak at the first make that does not work.
     """
@@ -145,6 +150,7 @@ def build_trusses(
     for part in laid:
         roof = OnRoof(part.part.plan, part.row, _snow_on(part.part, snow), wind, loads, standard)
         built.works.append(_Work(built, part, roof, trusses.plies, known if known is not None else {}))
+    built.hand = by_hand(plan, built.places, edits)
     main, *wings = built.works
     for foot in feet:
         min(built.works, key=lambda work: work.away(foot.at)).put(foot)
@@ -166,6 +172,8 @@ def build_trusses(
         tuple(built.hanging),
         tuple(part.part.sides for part in laid),
         tuple(main.onto),
+        built.hand,
+        built.refused,
     )
     return made, used
 
@@ -229,6 +237,8 @@ class _Build:
         self.rested: dict[int, list[Hung]] = {}
         self.unhung: list[Reaction] = []
         """What comes down where no truss stands on either side."""
+        self.hand = NOTHING
+        self.refused: dict[int, str] = {}
 
     def named(self) -> tuple[tuple[str, str, TrussDesign, tuple[int, ...]], ...]:
         """Return its makes in the order in which they are listed: key, name, as designed, numbers."""
@@ -407,7 +417,7 @@ class _Work:
             plies = self.whole.plies["girder"] if hip is not None else self.common_plies
             flat = flat_at(plan, row, place.t, BOARD * plies) if place.make in ("flat", "girder") else None
             outline = outline_of(plan, row, place, heel, level if place.gable else trusses, flat)
-            beside_it, ceiling, bare = (hip.beside, hip.ceiling, hip.bare) if hip is not None else NONE
+            beside_it, ceiling, bare = (hip.beside, hip.ceiling, hip.bare) if hip is not None else NO_HIP
             if self.valleys is not None and k == self.valleys.last:
                 beside_it = self.valleys.on_last
             key = laid.number, place, (beside_it, ceiling)
@@ -435,24 +445,37 @@ class _Work:
         return [Hung(x, mine.get(x, Cases())) for x in places]
 
     def design(self, make: str, asked: list[_Asked]) -> None:
-        """Design trusses of one kind: those of one outline, with loads hung at the same places, are one make; common ones of all makes have
-        sections alike.
+        """Design trusses of one kind: those of one outline, with loads hung at the same places, changed by hand alike, are one make; common ones
+        of all makes have sections alike, as far as those work in what is changed by hand.
         """
         groups: dict[tuple[object, ...], list[_Asked]] = {}
         for one in asked:
             places = [tuple(sorted(round(h.x, 1) for h in of)) for of in (one.on.hung, one.on.rested)]
-            key = (one.outline, *places, tuple(u.name for u in one.on.uneven))
+            key = (one.outline, *places, tuple(u.name for u in one.on.uneven), self.whole.hand.own.get(one.number))
             groups.setdefault(key, []).append(one)
-        owns = [self._worst_of(make, group, None) for group in groups.values()]
-        alike = _deepest([own.frame.sizes for own in owns]) if make == "common" and len(groups) > 1 else None
-        for group, own in zip(groups.values(), owns, strict=True):
-            made = own if alike in (None, own.frame.sizes) else self._alike(make, group, alike, own)
-            if self.whole.give_up and make != "gable" and made.used > 1.0 + EVEN:
+        owns = [self._first_of(make, group) for group in groups.values()]
+        laid = [own.frame.sizes for own, hand in owns if hand is None]
+        alike = _deepest(laid) if make == "common" and len(groups) > 1 and laid else None
+        for group, (own, hand) in zip(groups.values(), owns, strict=True):
+            made = own if alike in (None, own.frame.sizes) else self._alike(make, group, alike, own, hand)
+            if self.whole.give_up and make != "gable" and hand is None and made.used > 1.0 + EVEN:
                 raise TooWeak(made.used, make in self.whole.plies and self.whole.plies[make] > 1)
             self.whole.makes.append((make, made, tuple(one.number for one in group)))
             self.whole.built |= {one.number: _Built(one, made) for one in group}
 
-    def _job(self, make: str, outline: TrussOutline, on: TrussLoads) -> TrussJob:
+    def _first_of(self, make: str, group: list[_Asked]) -> tuple[TrussDesign, OwnWebs | None]:
+        """Design one make by itself; what is changed by hand and cannot be so is made as the others, and said."""
+        hand = self.whole.hand.own.get(group[0].number)
+        if hand is not None:
+            try:
+                if make != "common" and (hand.webs or hand.plies > 1):
+                    raise TrussError("its webs and plies follow from its place in the roof")
+                return self._worst_of(make, group, None, hand), hand
+            except TrussError as error:
+                self.whole.refused |= {one.number: str(error) for one in group}
+        return self._worst_of(make, group, None, None), None
+
+    def _job(self, make: str, outline: TrussOutline, on: TrussLoads, hand: OwnWebs | None) -> TrussJob:
         trusses = self.roof.plan.roof.trusses
         raised = (
             trusses.heel is not None
@@ -468,28 +491,31 @@ class _Work:
             "common": trusses.pattern, "gable": "gable-end", "flat": "flat-topped", "girder": "flat-topped", "jack": jack,
             "corner": jack, "valley": "valley", "carrier": "girder",
         }[make]  # fmt: skip
-        plies = self.whole.plies.get(make, trusses.plies)
+        plies, hand = self.whole.plies.get(make, trusses.plies), hand or OwnWebs()
         top = VALLEY_CHORD if make == "valley" else trusses.top or ""
         return TrussJob(
-            pattern, on, Wood(trusses.species, trusses.grade), top, trusses.bottom or "", trusses.webs or "", plies,
-            _braced(outline, on), self.whole.stock, shares=make not in ("girder", "corner", "carrier"),
+            hand.webs or pattern, on, Wood(trusses.species, trusses.grade), top, trusses.bottom or "", trusses.webs or "",
+            max(hand.plies, plies), _braced(outline, on), self.whole.stock, shares=make not in ("girder", "corner", "carrier"),
+            points=hand.points,
         )  # fmt: skip
 
-    def _alike(self, make: str, group: list[_Asked], alike: Sizes | None, own: TrussDesign) -> TrussDesign:
+    def _alike(
+        self, make: str, group: list[_Asked], alike: Sizes | None, own: TrussDesign, hand: OwnWebs | None
+    ) -> TrussDesign:
         """Design one make of these sections, where they work no worse than its ``own``."""
         try:
-            made = self._worst_of(make, group, alike)
+            made = self._worst_of(make, group, alike, hand)
         except TrussError:
             return own
         return made if made.used <= max(1.0, own.used) + EVEN else own
 
-    def _worst_of(self, make: str, group: list[_Asked], sizes: Sizes | None) -> TrussDesign:
+    def _worst_of(self, make: str, group: list[_Asked], sizes: Sizes | None, hand: OwnWebs | None) -> TrussDesign:
         """Design one make for the one of its places that carries most."""
         # First for the one that carries most in all; then every place is looked at, and the worst is designed for where that is another.
         loads, outline, standard = [one.on for one in group], group[0].outline, self.roof.standard
         most = max(loads, key=_weight)
         for _ in range(3):
-            job = self._job(make, outline, most)
+            job = self._job(make, outline, most, hand)
             if sizes is not None:
                 job = replace_struct(job, top=sizes.top, bottom=sizes.bottom, webs=sizes.webs)
             made = _known(job, outline, standard)

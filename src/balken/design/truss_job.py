@@ -1,5 +1,6 @@
 """What is asked of a truss, and combinations of what lies on it."""
 
+from balken.framing.truss_points import MovedPoint
 from balken.loads.truss_loads import TrussLoads
 from balken.standards.demands import Limit
 from balken.value import Value
@@ -28,6 +29,8 @@ class TrussJob(Value, frozen=True):
     braced: float | None = None
     stock: float | None = None
     shares: bool = True
+    points: tuple[MovedPoint, ...] = ()
+    """Panel points moved by hand."""
     limit: Limit = Limit(240.0, "common practice, no source")
 
 

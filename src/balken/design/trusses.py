@@ -15,6 +15,7 @@ from balken.catalog.sections import section
 from balken.design.truss_demands import EVEN, PARTS, brace_webs, held_aside, panels_of, stick_demands
 from balken.design.truss_job import Combined, TrussJob, Wood
 from balken.framing.truss_outline import TrussError, TrussOutline, height_on
+from balken.framing.truss_points import with_points
 from balken.framing.truss_sticks import Sawn, sawn_sticks
 from balken.framing.truss_webs import HIPS, PATTERNS, Pattern, chosen
 from balken.framing.trusses import Sizes, TrussFrame, truss_frame
@@ -252,7 +253,7 @@ def check_truss(
     """Lay out, solve and check a truss of given sections."""
     around = outline(sizes)
     name = chosen(around) if job.pattern == "auto" else job.pattern
-    pattern = (PATTERNS | HIPS)[name](around)._replace(
+    pattern = with_points((PATTERNS | HIPS)[name](around), around, job.points)._replace(
         hung=tuple(one.x for one in job.loads.hung), rested=tuple(one.x for one in job.loads.rested)
     )
     frame = truss_frame(around, pattern, sizes, job.stock)

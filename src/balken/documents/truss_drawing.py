@@ -13,6 +13,7 @@ from balken.documents.display import Area, Diagram, Drawing, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.documents.truss_tables import bearing_table, listed, load_table, plate_table, stick_table
 from balken.framing.truss_outline import TrussOutline
+from balken.framing.truss_points import point_places
 from balken.framing.truss_sticks import tail_plumb
 from balken.framing.trusses import TrussFrame
 from balken.geometry.plane import Point, unit
@@ -67,11 +68,27 @@ def names_of(frame: TrussFrame, made: TrussDesign, scale: float, some: bool = Tr
     return found
 
 
-def truss_diagram(made: TrussDesign, plates: Sequence[Plate], width: float) -> Diagram:
-    """Draw a truss with its plates and the names of its sticks, ``width`` mm wide, its top left corner at (0, 0)."""
+def points_of(made: TrussDesign, scale: float) -> list[Item]:
+    """Return the numbers of the panel points that can be moved, beside their chords, counted from the left."""
+    found, (start, joints) = list[Item](), (made.frame.outline.start, made.frame.joints)
+    for chord, number, x in point_places(made.pattern, made.frame.outline):
+        at = joints.get(f"{chord[0].upper()}{number}")
+        if at is not None:
+            up = 2.6 if chord == "top" else -2.6
+            found.append(
+                Text((start + x, at[1] + up * scale), str(number), TEXT * 0.8 * scale, pen="note", layer="roof")
+            )
+    return found
+
+
+def truss_diagram(made: TrussDesign, plates: Sequence[Plate], width: float, points: bool = False) -> Diagram:
+    """Draw a truss with its plates and the names of its sticks, or with the numbers of its panel ``points``, ``width`` mm wide, its top left
+    corner at (0, 0).
+    """
     xs, ys = zip(*(p for one in made.sawn.values() for p in one.ring), strict=True)
     scale = (max(xs) - min(xs)) / width
-    items = [*truss_items(made, plates, scale), *names_of(made.frame, made, scale, made.shape != "gable-end")]
+    names = points_of(made, scale) if points else names_of(made.frame, made, scale, made.shape != "gable-end")
+    items = [*truss_items(made, plates, scale), *names]
     low = min(*ys, min(b.level for b in made.frame.outline.bearings) - SEAT * scale)
     x0, y1 = min(xs), max(ys)
     rows = tuple(_moved(item, (x0, y1), scale) for item in items)
@@ -225,7 +242,7 @@ def truss_drawings(model: Model) -> list[tuple[str, Drawing]]:
         trusses = model.trusses[roof]
         make = next(one for one in trusses.makes if one.design is made)
         studs = trusses.studs if made is trusses.gable else ()
-        notes, lone = hanging_notes(model, roof, make), make.key not in ("common", "gable")
+        notes, lone = hanging_notes(model, roof, make), not trusses.lone.isdisjoint(make.numbers)
         drawing = shop_drawing(model, names[roof], make.name, made, plates, len(make.numbers), studs, notes, lone)
         found.append((mark, drawing))
     return found

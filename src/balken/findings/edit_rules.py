@@ -6,7 +6,7 @@ from balken.catalog.sections import section
 from balken.derived.finding import Finding, Fix, Stage
 from balken.derived.model import Model
 from balken.framing.pieces import Snag
-from balken.model.kinds.member_edit import NOUNS, OF_PLANES, MemberEdit
+from balken.model.kinds.member_edit import NOUNS, OF_PLANES, TRUSS, MemberEdit
 from balken.model.naming import kind_of
 
 STAGE: dict[str, Stage] = {
@@ -14,7 +14,7 @@ STAGE: dict[str, Stage] = {
     "rim": "floors",
     "rafter": "roof",
     "stud": "walls",
-    **dict.fromkeys(OF_PLANES, "roof"),
+    **dict.fromkeys((*OF_PLANES, TRUSS), "roof"),
 }
 
 
@@ -22,8 +22,9 @@ def lost_edits(c: Model) -> Iterable[Finding]:
     """Hand edits that no member has any more: they are kept, and offered to the nearest one."""
     for edit, nearest in c.lost_edits:
         mark = c.marks.get(nearest, "")
+        onto = f"{mark}, the nearest" if mark else f"the nearest {NOUNS.get(edit.sort, edit.sort)}"
         fix = (
-            Fix(f"Give it to {mark}, the nearest", "hang_edit_on", (edit.id, nearest))
+            Fix(f"Give it to {onto}", "hang_edit_on", (edit.id, nearest))
             if nearest and nearest not in c.hand_edited
             else Fix("Remove the hand edit", "remove", (edit.id,))
         )
@@ -39,6 +40,37 @@ def lost_edits(c: Model) -> Iterable[Finding]:
         )
 
 
+GABLE = frozenset({"rafter", "tie"})
+FRAMED = (
+    (GABLE, "to be a gable of common rafters again"),
+    (OF_PLANES, "to be framed with rafters under its planes again"),
+    (frozenset({TRUSS}), "to have trusses again"),
+)
+"""Sorts of members that a roof has, framed in one way or another."""
+
+
+def waiting(c: Model) -> Iterable[Finding]:
+    """Hand edits of a roof's members from before it was framed another way: they are kept."""
+    trussed = {roof for roof, made in c.trusses.items() if not made.problem}
+    for roof in c.project.roofs:
+        has = GABLE if roof.shape != "planes" else {TRUSS} if roof.id in trussed else OF_PLANES
+        left = [e for e in c.project.member_edits if e.owner == roof.id and e.sort not in has]
+        for sorts, until in FRAMED:
+            some = [edit for edit in left if edit.sort in sorts]
+            left = [edit for edit in left if edit not in some]
+            if some:
+                count = f"{len(some)} changes by hand wait" if len(some) > 1 else "A change by hand waits"
+                yield Finding(
+                    "hand edit",
+                    "roof",
+                    f"{count} for {roof.name} {until}",
+                    "As it is framed now its members have other places; the changes are kept.",
+                    (roof.id,),
+                    (0.0, 0.0, 0.0),
+                    grave=False,
+                )
+
+
 def _said(edit: MemberEdit) -> str:
     """Return what an edit says."""
     parts = [
@@ -49,6 +81,8 @@ def _said(edit: MemberEdit) -> str:
         "moved" if edit.moved else "",
         "cut longer or shorter" if edit.longer else "",
         f"given {edit.more} more beside it" if edit.more else "",
+        f"given webs as {edit.webs}" if edit.webs else "",
+        "given panel points" if edit.points else "",
     ]
     return ", ".join(part for part in parts if part) or "changed"
 
@@ -102,4 +136,4 @@ def troubles_made(c: Model) -> Iterable[Finding]:
         yield Finding(code, stage, f"{name}: {snag.text}", what, (snag.owner,), snag.at, grave=grave)
 
 
-EDIT_RULES = (lost_edits, other_depths, troubles_made)
+EDIT_RULES = (lost_edits, waiting, other_depths, troubles_made)

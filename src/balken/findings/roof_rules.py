@@ -17,7 +17,6 @@ from balken.framing.surface_framing import deep_enough
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
 from balken.framing.surface_ties import in_the_air, leaning, tied_at
 from balken.geometry.roof_edges import Place
-from balken.model.kinds.member_edit import OF_PLANES
 from balken.model.lookup import bearer_label, by_id, label_of, wall_label
 from balken.model.records import Hang
 from balken.standards.checks import used_text
@@ -295,7 +294,7 @@ def _openings(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) ->
 
 
 def _weak_lines(c: Model) -> Iterable[Finding]:
-    """Hips and valleys for which nothing tried is strong enough; changes by hand that such roofs do not take."""
+    """Hips and valleys for which nothing tried is strong enough."""
     for roof, framing in c.planes.items():
         for line in framing.lines:
             if line.result.used > 1.0:
@@ -309,17 +308,6 @@ def _weak_lines(c: Model) -> Iterable[Finding]:
                     (line.key, roof),
                     c.place(line.key),
                 )
-        edits = [edit for edit in c.project.member_edits if edit.owner == roof and edit.sort not in OF_PLANES]
-        if edits:
-            yield Finding(
-                "hand edit",
-                "roof",
-                f"{len(edits)} changes by hand wait for {by_id(c.project.roofs)[roof].name} to be a gable again",
-                "Rafters of a roof of planes have other places; the changes are kept.",
-                (roof,),
-                (0.0, 0.0, 0.0),
-                grave=False,
-            )
 
 
 def _lifted(c: Model) -> Iterable[Finding]:

@@ -7,14 +7,16 @@ import shapely
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.design.roof_trusses import TrussRoof
+from balken.design.truss_by_hand import truss_names
 from balken.framing.roof_openings import RoofHole
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_layout import BOARD
 from balken.geometry.plane import Point, add, left, unit
 from balken.loads.typed import ring_of
 from balken.model.lookup import label_of, locate, wall_label
+from balken.model.naming import place_in
 from balken.standards.checks import used_text
-from balken.units import say_inches
+from balken.units import format_length, say_inches
 from balken.units.system import INCH, PSF
 
 AIR = 0.5 * INCH
@@ -44,6 +46,8 @@ def trusses(c: Model) -> Iterable[Finding]:
                 fix=Fix("Frame it with rafters", "change", (roof.id,), (("framed", "rafters"),)),
             )
             continue
+        yield from _refused(c, plan, made)
+        yield from _unheld(c, plan, made)
         yield from _weak(c, plan, made)
         yield from _studs(plan, made)
         yield from _touched(c, plan)
@@ -59,6 +63,46 @@ def trusses(c: Model) -> Iterable[Finding]:
                 at,
                 fix=Fix("Lay 20 psf on attics", "set_loads", (), (("attic_live", STORE),)),
             )
+
+
+def _refused(c: Model, plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
+    """Trusses changed by hand that cannot be so."""
+    names = truss_names(plan, made.places) if made.refused else {}
+    for number, why in made.refused:
+        yield Finding(
+            "truss by hand",
+            "roof",
+            f"{plan.roof.name}: a truss, {_where(c, names[number])}, is made as the others, not as changed by hand",
+            f"{why[0].upper()}{why[1:]}. Choose other webs or places for it, or go back to the layout.",
+            (plan.roof.id,),
+            (*made.places[number].at(0.0), plan.bearing),
+            grave=False,
+            fix=Fix("Back to the layout", "back_to_layout", (names[number],)),
+        )
+
+
+def _unheld(c: Model, plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
+    """Trusses among others whose bottom chord boards across cannot hold aside, for it is deeper."""
+    names = truss_names(plan, made.places) if made.unheld else {}
+    for number in sorted(made.unheld):
+        one = made.made_at[number].design
+        apart, size = format_length(one.braced, c.units), one.frame.sizes.bottom
+        yield Finding(
+            "truss unheld",
+            "roof",
+            f"{plan.roof.name}: no board across holds the bottom chord of a truss, {_where(c, names[number])}",
+            f"It is a {size} among others: those boards end beside it. Hold it by blocks between it and its neighbours, {apart} apart at "
+            "most, or make all bottom chords as deep.",
+            (plan.roof.id,),
+            (*made.places[number].at(0.0), plan.bearing),
+            fix=Fix("Make all bottom chords as deep", "change", (plan.roof.id,), (("trusses__bottom", size),)),
+        )
+
+
+def _where(c: Model, name: str) -> str:
+    """Return where a truss stands, by its name, in words."""
+    place = place_in(name)
+    return f"{format_length(float(place.at), c.units)} along {wall_label(c.project, place.datum)}" if place else ""
 
 
 def _weak(c: Model, plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:

@@ -5,7 +5,8 @@ They lie where nothing of a truss is in their way, from the frame at one end to 
 
 import itertools
 import math
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Callable, Mapping, Sequence
 from typing import NamedTuple
 
 import shapely
@@ -30,22 +31,79 @@ STEP = 1.0 * INCH
 
 
 class Standing(NamedTuple):
-    """A truss in a row as braces meet it: where it stands, as laid out and sawn."""
+    """A truss in a row as braces meet it: its number, where it stands, as laid out and sawn; how far apart its bottom chord is to be held, mm,
+    how many braces each web wants.
+    """
 
+    number: int
     t: float
     frame: TrussFrame
     sawn: dict[str, Sawn]
+    braced: float
+    webs: Mapping[str, int]
+
+    @property
+    def half(self) -> float:
+        """Half as thick as it is, mm."""
+        return section(self.frame.sizes.top).breadth * self.frame.sizes.plies / 2.0
 
 
-def brace_places(
-    frame: TrussFrame, sawn: dict[str, Sawn], braced: float, webs: dict[str, int], others: Sequence[Standing] = ()
-) -> tuple[list[tuple[str, Ring]], list[tuple[str, Ring]]]:
-    """Return braces along bottom chords, then those along webs, as they are cut by a truss's plane: named by what they hold; ``braced``: how
-    far apart they hold the bottom chord, mm, ``webs``: how many hold a web; ``others``: trusses of other webs across which the first run on.
-    """
-    bodies = {name: shapely.Polygon(one.ring) for name, one in sawn.items()}
-    more = [shapely.Polygon(one.ring) for x in others for name, one in x.sawn.items() if name[0] != "B"]
-    return _along_chord(frame, bodies, braced, more), _along_webs(frame, bodies, webs)
+Braces = list[tuple[str, Ring]]
+"""Boards across trusses, named by what they hold, as a truss's plane cuts them."""
+
+
+class Stretch(NamedTuple):
+    """Trusses side by side across which boards run: on bottom chords as deep, along webs that stand alike."""
+
+    trusses: tuple[Standing, ...]
+    braces: Braces
+
+
+def chord_stretches(common: Sequence[Standing], flat: Sequence[Standing]) -> list[Stretch]:
+    """Return the boards along bottom chords: across common trusses, and flat-topped ones beside, that are as deep, clear of all their webs."""
+    found, some = list[Stretch](), sorted([*common, *flat], key=lambda one: one.t)
+    mine = {one.number for one in common}
+    for run in _runs(some, lambda one: one.frame.sizes.bottom):
+        if not any(one.number in mine for one in run):
+            continue
+        usual = _usual([one for one in run if one.number in mine])
+        bodies = {name: shapely.Polygon(one.ring) for name, one in usual.sawn.items()}
+        frames = {id(one.frame): one for one in run if one.frame is not usual.frame}
+        more = [shapely.Polygon(x.ring) for one in frames.values() for name, x in one.sawn.items() if name[0] != "B"]
+        braced = min(one.braced for one in run)
+        found.append(Stretch(run, _along_chord(usual.frame, bodies, braced, more)))
+    return found
+
+
+def web_stretches(common: Sequence[Standing]) -> list[Stretch]:
+    """Return the boards along webs: as many on each as any truss beside wants there."""
+    found = list[Stretch]()
+    for run in _runs(sorted(common, key=lambda one: one.t), _webs):
+        wanted: dict[str, int] = {}
+        for one in run:
+            wanted |= {web: max(n, wanted.get(web, 0)) for web, n in one.webs.items()}
+        bodies = {name: shapely.Polygon(one.ring) for name, one in run[0].sawn.items()}
+        found.append(Stretch(run, _along_webs(run[0].frame, bodies, wanted)))
+    return found
+
+
+def _runs(some: Sequence[Standing], alike: Callable[[Standing], object]) -> list[tuple[Standing, ...]]:
+    return [tuple(run) for _, run in itertools.groupby(some, key=alike)]
+
+
+def _webs(one: Standing) -> object:
+    """Return where the webs of a truss stand."""
+    places = (
+        (round(x, 1), round(y, 1))
+        for x, y in (one.frame.joints[k] for w in one.frame.sticks if w.role == "web" for k in w.joints)
+    )
+    return one.frame.sizes.webs, tuple(places)
+
+
+def _usual(some: Sequence[Standing]) -> Standing:
+    """Return one of those that are most."""
+    count = Counter(id(one.frame) for one in some)
+    return max(some, key=lambda one: count[id(one.frame)])
 
 
 def _along_chord(
@@ -104,58 +162,38 @@ def _along_webs(frame: TrussFrame, bodies: dict[str, shapely.Polygon], webs: dic
     return found
 
 
-def row_braces(
-    common: Sequence[Standing], flat: Sequence[Standing], braced: float, webs: dict[str, int]
-) -> tuple[list[tuple[str, Ring]], list[tuple[str, Ring]]]:
-    """Return the braces of a row as a truss's plane cuts them: along its bottom chords, clear of the webs of all makes, and along webs."""
-    (_, frame, sawn), beside = common[0], _as_deep(common, flat)
-    others = [*(one for one in common if one.frame is not frame), *beside]
-    return brace_places(frame, sawn, braced, webs, others)
-
-
 def brace_pieces(
     plan: SurfacePlan,
     row: TrussRow,
-    common: Sequence[Standing],
-    flat: Sequence[Standing],
-    braced: float,
-    webs: dict[str, int],
+    stretches: Sequence[Stretch],
+    every: Sequence[Standing],
     stock: float,
     of: str = "",
 ) -> tuple[Piece, ...]:
-    """Return braces across the common trusses of a row, in pieces no longer than the stock, which end on trusses; those of bottom chords
-    run on across flat-topped ones beside, whose bottom chords are as deep.  ``of``: what their names begin with.
+    """Return braces across trusses of a row, in pieces no longer than the stock, which end on trusses; one alone has none.  ``every``: all
+    that stand in the row; ``of``: what their names begin with.
     """
-    if len(common) < 2:
-        return ()
-    frame, beside = common[0].frame, _as_deep(common, flat)
-    thick = section(frame.sizes.top).breadth * frame.sizes.plies
-    gables = [place.t for place in row.places if place.gable]
     found: list[Piece] = []
-    chords, sticks = row_braces(common, flat, braced, webs)
-    for rings, some in ((chords, [*common, *beside]), (sticks, common)):
-        ts = sorted(one.t for one in some)
-        ends = [ts[0] - thick / 2.0, ts[-1] + thick / 2.0]
-        for t in gables:  # they reach to the frames at the ends, where no hip is between
+    first, last = min(one.t for one in every), max(one.t for one in every)
+    gables = [place.t for place in row.places if place.gable]
+    for n, (run, braces) in enumerate(stretches):
+        if len(run) < 2:
+            continue
+        ends = [run[0].t - run[0].half, run[-1].t + run[-1].half]
+        for t in gables:  # they reach to the frames at the ends, where no hip and no other truss is between
             k = 0 if abs(t - row.along[0]) < abs(t - row.along[1]) else 1
-            ends[k] = t + (BOARD / 2.0 if k == 0 else -BOARD / 2.0)
-        cuts = _cut(ts, (ends[0], ends[1]), stock)
-        for name, ring in rings:
-            found += [
-                _brace(plan, row, f"{of}{name}", k, ring, span) for k, span in enumerate(itertools.pairwise(cuts))
-            ]
+            if (run[0].t == first, run[-1].t == last)[k]:
+                ends[k] = t + (BOARD / 2.0 if k == 0 else -BOARD / 2.0)
+        cuts = _cut([one.t for one in run], (ends[0], ends[1]), stock)
+        for name, ring in braces:
+            key = f"{of}{stretch_name(n)}{name}"
+            found += [_brace(plan, row, key, k, ring, span) for k, span in enumerate(itertools.pairwise(cuts))]
     return tuple(found)
 
 
-def _as_deep(common: Sequence[Standing], flat: Sequence[Standing]) -> list[Standing]:
-    """Return flat-topped trusses next to the common ones, as long as their bottom chords are as deep."""
-    ts, found = [one.t for one in common], list[Standing]()
-    for side in ([x for x in flat if x.t > max(ts)], [x for x in reversed(flat) if x.t < min(ts)]):
-        for one in side:
-            if one.frame.sizes.bottom != common[0].frame.sizes.bottom:
-                break
-            found.append(one)
-    return found
+def stretch_name(n: int) -> str:
+    """Return with what names of boards across the n-th stretch of a row begin."""
+    return f"stretch {n + 1} " if n else ""
 
 
 def _cut(ts: list[float], ends: tuple[float, float], stock: float) -> list[float]:

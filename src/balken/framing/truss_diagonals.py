@@ -11,7 +11,7 @@ import shapely
 from balken.catalog.sections import section
 from balken.framing.pieces import Piece
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.truss_braces import AIR, SIZE, STEP, Standing
+from balken.framing.truss_braces import AIR, SIZE, STEP, Stretch
 from balken.framing.truss_layout import TrussRow
 from balken.geometry.plane import Point, Ring, distance, dot, unit
 from balken.geometry.prism import Prism
@@ -44,21 +44,15 @@ class _Laid(NamedTuple):
 
 
 def diagonal_pieces(
-    plan: SurfacePlan,
-    row: TrussRow,
-    common: Sequence[Standing],
-    across: Sequence[tuple[str, Ring]],
-    stock: float,
-    lying: Sequence[Ring] = (),
-    of: str = "",
+    plan: SurfacePlan, row: TrussRow, stretch: Stretch, stock: float, lying: Sequence[Ring] = (), of: str = ""
 ) -> tuple[Piece, ...]:
-    """Return the diagonals of the common trusses of a row; ``across``: the boards along webs, ``lying``: those on bottom chords, as a truss's
+    """Return the diagonals across a stretch of a row's trusses whose webs stand alike; ``lying``: the boards on bottom chords, as a truss's
     plane cuts them; ``of``: what their names begin with.
     """
+    common, across = stretch
     if len(common) < 2:
         return ()
-    _, frame, sawn = common[0]
-    thick = section(frame.sizes.top).breadth * frame.sizes.plies
+    frame, sawn, thick = common[0].frame, common[0].sawn, 2.0 * max(one.half for one in common)
     ts = sorted(one.t for one in common)
     bodies = {name: shapely.Polygon(one.ring) for name, one in sawn.items()}
     boards = [shapely.Polygon(ring) for ring in (*(ring for _, ring in across), *lying)]

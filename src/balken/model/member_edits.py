@@ -1,5 +1,6 @@
 """Edits of single members: set what is other about one, go back to the layout, hang a lost one on another member."""
 
+from collections.abc import Sequence
 from typing import Any, get_args
 
 import msgspec
@@ -44,6 +45,13 @@ def set_member(project: Project, name: str, **fields: Any) -> Project:
     if msgspec.structs.replace(known, **fields).changes_nothing:
         return remove(project, known.id)
     return change(project, known.id, **fields)
+
+
+def set_members(project: Project, names: Sequence[str], **fields: Any) -> Project:
+    """Set what is other about several members at once; raises EditError as for one."""
+    for name in names:
+        project = set_member(project, name, **fields)
+    return project
 
 
 def back_to_layout(project: Project, name: str) -> Project:

@@ -194,4 +194,5 @@ def said(p: Project, edit: MemberEdit) -> str:
         "cut longer" if edit.longer > 0 else "cut shorter" if edit.longer < 0 else "",
     ]
     parts += [f"{edit.more} more" if edit.more else "", f"{len(edit.cuts)} cuts" if edit.cuts else ""]
+    parts += [edit.webs, "panel points moved" if edit.points else ""]
     return f"{NOUNS.get(edit.sort, edit.sort)}{where}, {', '.join(part for part in parts if part)}"

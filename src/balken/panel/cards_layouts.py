@@ -34,6 +34,7 @@ from balken.panel.card_parts import (
 )
 from balken.panel.cards_foundations import footing_parts, run_parts, tree_parts
 from balken.panel.cards_hand_edits import layout_edits, own_parts
+from balken.panel.cards_own_truss import own_truss_parts
 from balken.panel.cards_slabs import copy_parts, slab_parts, under_parts
 from balken.panel.cards_trusses import stick_parts
 from balken.panel.field_kinds import FieldDef, apply_to, only
@@ -311,6 +312,7 @@ def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lam
         parts.append(Fact("Clear span", format_length(result.case.clear, p.units)))
         parts += used_parts(result, session)
     parts += stick_parts(model, piece)
+    parts += own_truss_parts(session, piece)
     run_id = run_of(piece.key)
     if run_id in model.footings and piece.role in ("foundation wall", "strip footing"):
         parts += run_parts(session, run_id, show)

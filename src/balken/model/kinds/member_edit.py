@@ -3,12 +3,13 @@
 The member is named by its place (``naming.MemberPlace``), so that an edit stays with it when others come or go.
 """
 
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal, get_args
 
 from balken.catalog.sections import section
 from balken.model.base import Record, To
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind
+from balken.model.kinds.trusses import PATTERNS
 from balken.model.naming import MemberPlace
 from balken.model.places import by_id
 from balken.model.rule_parts import graded, named
@@ -16,10 +17,13 @@ from balken.model.rule_parts import graded, named
 if TYPE_CHECKING:
     from balken.model.records import Project
 
-Sort = Literal["joist", "rim", "stud", "rafter", "tie", "plane-rafter", "plane-hip", "plane-valley", "plane-ridge"]
+Sort = Literal[
+    "joist", "rim", "stud", "rafter", "tie", "plane-rafter", "plane-hip", "plane-valley", "plane-ridge", "whole-truss"
+]
 """The sorts of members that can be edited one by one, as their names have them."""
 MOST_MOVED = 1200.0
 MOST_LONGER = 1200.0
+MOST_POINTS = 60
 _ALL = frozenset({"removed", "moved", "longer", "more"})
 CAN: dict[Sort, frozenset[str]] = {
     "joist": _ALL,
@@ -31,10 +35,12 @@ CAN: dict[Sort, frozenset[str]] = {
     "plane-hip": frozenset(),
     "plane-valley": frozenset(),
     "plane-ridge": frozenset(),
+    "whole-truss": frozenset({"webs", "points"}),
 }
 """What can be done to one of each sort beside its make: a tie goes where its rafters go, a rim board along its wall, hips, valleys and ridges
-where planes meet.
+where planes meet; of a truss its webs are changed and where they meet its chords.
 """
+TRUSS: Sort = "whole-truss"
 LINES = frozenset({"plane-hip", "plane-valley", "plane-ridge"})
 OF_PLANES = LINES | {"plane-rafter", "tie"}
 """Members of roofs of planes."""
@@ -52,12 +58,21 @@ class MemberCut(Record, frozen=True, kw_only=True):
     up: float | None = None
 
 
+class PanelPoint(Record, frozen=True, kw_only=True):
+    """Where webs meet a chord of a truss: the ``number``-th point from the left (from 1) lies ``by`` mm farther right than its pattern has it."""
+
+    chord: Literal["top", "bottom"]
+    number: int
+    by: float
+
+
 class MemberEdit(Record, frozen=True, kw_only=True):
     """What is other about one member than its layout says.
 
     ``owner``, ``sort``, ``datum``, ``at``, ``between``, ``which``: its name.  ``removed``; ``size`` (of one board, ""
     as the layout), ``plies`` of it side by side; ``species`` and ``grade`` ("": as the layout); ``moved`` along the
-    layout and ``longer`` at its far end, mm; ``more``: so many more of it beside it; ``cuts``: notches and holes.
+    layout and ``longer`` at its far end, mm; ``more``: so many more of it beside it; ``cuts``: notches and holes; of a truss ``webs``: its
+    pattern ("": as the others), ``points``: those of its chords that are moved.
     """
 
     id: str
@@ -76,6 +91,8 @@ class MemberEdit(Record, frozen=True, kw_only=True):
     longer: float = 0.0
     more: int = 0
     cuts: tuple[MemberCut, ...] = ()
+    webs: str = ""
+    points: tuple[PanelPoint, ...] = ()
 
     @property
     def place(self) -> MemberPlace:
@@ -85,19 +102,29 @@ class MemberEdit(Record, frozen=True, kw_only=True):
     @property
     def changes_nothing(self) -> bool:
         """Whether it says what the layout says."""
-        return not (self.removed or self.size or self.species or self.grade or self.more or self.cuts) and (
-            self.plies == 1 and self.moved == 0.0 and self.longer == 0.0
-        )
+        made = self.size or self.species or self.grade or self.plies != 1 or self.cuts
+        placed = self.removed or self.more or self.moved != 0.0 or self.longer != 0.0
+        return not (made or placed or self.webs or self.points)
 
 
-NOUNS = {"plane-rafter": "rafter", "plane-hip": "hip", "plane-valley": "valley", "plane-ridge": "ridge"}
+NOUNS = {
+    "plane-rafter": "rafter", "plane-hip": "hip", "plane-valley": "valley", "plane-ridge": "ridge", TRUSS: "truss"
+}  # fmt: skip
 """What sorts are called that are not called as they are named."""
-_SAID = {"removed": "taken out", "moved": "moved", "longer": "lengthened", "more": "given another"}
-_INSTEAD = {
-    "tie": "It lies beside its rafters: move those.",
-    "rim": "Give it more plies.",
-    "plane-rafter": "Give it more plies.",
-} | dict.fromkeys(LINES, "It lies where planes meet: change those.")
+_SAID = {
+    "removed": "taken out", "moved": "moved", "longer": "lengthened", "more": "given another", "webs": "given other webs",
+    "points": "given panel points",
+}  # fmt: skip
+_INSTEAD = (
+    dict.fromkeys(get_args(Sort), "Trusses are.")
+    | {
+        "tie": "It lies beside its rafters: move those.",
+        "rim": "Give it more plies.",
+        "plane-rafter": "Give it more plies.",
+        TRUSS: "Change the trusses of its roof.",
+    }
+    | dict.fromkeys(LINES, "It lies where planes meet: change those.")
+)
 
 
 def check_member_edit(project: "Project", edit: MemberEdit) -> None:
@@ -110,6 +137,8 @@ def check_member_edit(project: "Project", edit: MemberEdit) -> None:
         raise EditError(
             f"a single {NOUNS.get(edit.sort, edit.sort)} cannot be {' or '.join(wrong)}.", where, _INSTEAD[edit.sort]
         )
+    if edit.sort == TRUSS:
+        _check_truss(edit, where)
     if edit.size:
         named(section, edit.size, where)
         if section(edit.size).plies > 1 or section(edit.size).nominal[0] < 2:
@@ -135,6 +164,21 @@ def check_member_edit(project: "Project", edit: MemberEdit) -> None:
         graded(edit.species or "DF-L", edit.grade or "No. 2", where)
     if abs(edit.moved) > MOST_MOVED or abs(edit.longer) > MOST_LONGER:
         raise EditError("it can be moved or lengthened by 4 ft (1200 mm) at most.", where, "Type a smaller distance.")
+
+
+def _check_truss(edit: MemberEdit, where: str) -> None:
+    """Raise EditError unless the webs of one truss can be asked for so."""
+    if edit.size or edit.species or edit.grade:
+        raise EditError("a single truss is of the boards of the others.", where, _INSTEAD[TRUSS])
+    if edit.webs and edit.webs not in PATTERNS:
+        raise EditError("there is no such pattern of webs.", where, f"Choose one of {', '.join(PATTERNS)}.")
+    places = [(point.chord, point.number) for point in edit.points]
+    if len(set(places)) < len(places) or any(not 1 <= number <= MOST_POINTS for _, number in places):
+        raise EditError("a panel point is named twice, or has no number.", where, "Type its place again.")
+    if any(abs(point.by) > MOST_MOVED for point in edit.points):
+        raise EditError(
+            "a panel point is moved by 4 ft (1200 mm) at most.", where, "Type a smaller distance, or other webs."
+        )
 
 
 KIND = Kind(MemberEdit, "member_edits", "hand-edit", "hand edit", "hand edits", check_member_edit)

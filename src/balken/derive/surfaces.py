@@ -18,6 +18,7 @@ from balken.framing.line_posts import BESIDE
 from balken.framing.outlines import Outline
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.taller_parts import Taller, taller_parts
+from balken.framing.truss_inside import inside_walls
 from balken.framing.truss_parts import parts_of
 from balken.loads.roof_feet import Foot
 from balken.loads.roof_snow import RoofSnow
@@ -104,7 +105,7 @@ def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines
         places = memo.keep(f"dormers of {r}", tuple(d.place for d in mine))
         trusses = None
         if roofs[r].framed == "trusses":
-            trusses = _trussed(memo, p, loads, outlines, chosen[r], over, tuple(feet), bool(mine))
+            trusses = _trussed(memo, p, loads, outlines, lines, chosen[r], over, tuple(feet), bool(mine))
             if trusses[1].problem and ((bare[r].trussed and over) or chosen[r].plan.trussed):
                 return _with_rafters(memo, p, loads, outlines, lines, r, trusses[1])
             if not trusses[1].problem:
@@ -136,6 +137,7 @@ def _trussed(
     p: Project,
     loads: Loads,
     outlines: Outlines,
+    lines: Lines,
     chosen: Chosen,
     over: list[Above | None],
     feet: tuple[Foot, ...],
@@ -169,6 +171,7 @@ def _trussed(
         memo.keep(f"feet on trusses {roof}", feet),
         memo.keep(f"weights on trusses {roof}", points_of(tuple(x for x in p.truss_loads if x.roof == roof), p.grids)),
         memo.keep(f"edits {roof}", tuple(e for e in p.member_edits if e.owner == roof)),
+        memo.keep(f"inside walls {roof}", inside_walls(plan.roof, plan.bearing, lines)),
     )
 
 

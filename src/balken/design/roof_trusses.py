@@ -20,6 +20,7 @@ from balken.design.trusses import CHORD_SIZES, TrussDesign
 from balken.framing.hand_edits import Edited
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_braces import Standing, chord_stretches, web_stretches
+from balken.framing.truss_inside import InsideWall
 from balken.framing.truss_layout import TrussPlace, TrussRow
 from balken.framing.truss_outline import TrussError, moved
 from balken.framing.truss_parts import Part, parts_of, run_under
@@ -211,8 +212,10 @@ def lay_trusses(
     feet: tuple[Foot, ...] = (),
     weights: tuple[Weight, ...] = (),
     edits: tuple[MemberEdit, ...] = (),
+    inside: tuple[InsideWall, ...] = (),
 ) -> tuple[SurfacePlan, TrussRoof]:
-    """Design the trusses of a roof; ``feet``: what stands on it of roofs that run on over it, ``weights``: what hangs in it, ``edits``: single trusses changed by hand, ``pressure``: of wind on gables at strength level, kN/m2, ``stock``: the longest board, mm; where they
+    """Design the trusses of a roof; ``feet``: what stands on it of roofs that run on over it, ``weights``: what hangs in it, ``edits``: single trusses changed by hand,
+    ``inside``: walls on which they bear between their ends, ``pressure``: of wind on gables at strength level, kN/m2, ``stock``: the longest board, mm; where they
     cannot be, the plan comes back as it is, and ``problem`` says why.  Where no spacing is typed: the widest usual one at which they work.
     """
     (parts, problem), typed = parts_of(plan), plan.roof.trusses.spacing
@@ -222,7 +225,7 @@ def lay_trusses(
     for spacing in spacings(units) if typed is None else (typed,):
         spaced = replace_struct(plan.roof.trusses, spacing=spacing)
         tried = replace(plan, roof=replace_struct(plan.roof, trusses=spaced))
-        made = _laid(tried, parts, spacing, snow, wind, loads, pressure, stock, standard, feet, weights, edits)
+        made = _laid(tried, parts, spacing, snow, wind, loads, pressure, stock, standard, feet, weights, edits, inside)
         if made[1].problem:
             return plan, made[1]
         if best is None or made[1].used < best[1].used:
@@ -246,6 +249,7 @@ def _laid(
     feet: tuple[Foot, ...],
     weights: tuple[Weight, ...],
     edits: tuple[MemberEdit, ...],
+    inside: tuple[InsideWall, ...],
 ) -> tuple[SurfacePlan, TrussRoof]:
     """Design the trusses of a roof at a spacing."""
     plan = replace(plan, trussed=True)
@@ -260,7 +264,7 @@ def _laid(
     def build(tried: SurfacePlan, plies: int, give_up: bool) -> BuiltTrusses:
         own = parts_tried(parts, tried)
         return build_trusses(
-            tried, own, spacing, plies, snow, wind, loads, stock, standard, feet, weights, edits, give_up, known
+            tried, own, spacing, plies, snow, wind, loads, stock, standard, feet, weights, edits, inside, give_up, known
         )[0]
 
     best, problem = _best(plan, tops, girders, build)

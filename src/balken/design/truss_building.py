@@ -21,6 +21,7 @@ from balken.design.trusses import TrussDesign, design_truss
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_heels import butted, heel_of
 from balken.framing.truss_hips import HipFraming, HungTruss, Joins, girder_name, hip_framing, hung_outline
+from balken.framing.truss_inside import InsideWall, bearing_inside
 from balken.framing.truss_layout import BOARD, TrussPlace, TrussRow, flat_at, outline_of, truss_row
 from balken.framing.truss_meetings import Beside, beside, dressed, hangs_on, joins_at
 from balken.framing.truss_outline import TrussError, TrussOutline, height_on
@@ -133,18 +134,20 @@ def build_trusses(
     feet: tuple[Foot, ...] = (),
     weights: tuple[Weight, ...] = (),
     edits: tuple[MemberEdit, ...] = (),
+    inside: tuple[InsideWall, ...] = (),
     give_up: bool = False,
     known: KnownLoads | None = None,
 ) -> tuple[BuiltTrusses, float]:
     """Design all trusses of a roof of one or more ``parts``; return them and how far the worst is used, gable frames aside.  Girders under
     hips have a ply less than those they hang on, two at most.
 
-    ``feet``: what stands on it of roofs that run on over it; ``weights``: what hangs in it; ``edits``: single trusses changed by hand.
+    ``feet``: what stands on it of roofs that run on over it; ``weights``: what hangs in it; ``edits``: single trusses changed by hand; ``inside``:
+    walls on which they bear between their ends.
 
     Raises TrussError; with ``give_up`` TooWeak at the first make that does not work.
     """
     trusses, corner_plies = plan.roof.trusses, max(min(girder_plies - 1, 2), 1)
-    laid = _laid_out(plan, parts, spacing, girder_plies, corner_plies)
+    laid = _laid_out(plan, parts, spacing, girder_plies, corner_plies, inside)
     own_plies = {"girder": girder_plies, "carrier": girder_plies, "corner": corner_plies}
     built = _Build([place for part in laid for place in part.row.places], own_plies, stock, give_up)
     for part in laid:
@@ -201,7 +204,12 @@ class _LaidPart(NamedTuple):
 
 
 def _laid_out(
-    plan: SurfacePlan, parts: tuple[Part, ...], spacing: float, girder_plies: int, corner_plies: int
+    plan: SurfacePlan,
+    parts: tuple[Part, ...],
+    spacing: float,
+    girder_plies: int,
+    corner_plies: int,
+    inside: tuple[InsideWall, ...],
 ) -> list[_LaidPart]:
     """Lay the rows of all parts, and what hangs at their hip ends."""
     found, first = list[_LaidPart](), 0
@@ -212,6 +220,7 @@ def _laid_out(
             met = beside(plan, parts, number, row)
             row = dressed(plan, parts, number, row, met, girder_plies)
             joins = [joins_at(met, parts, row, hip.first) for hip in row.hips]
+        row = row._replace(places=tuple(bearing_inside(place, row.wide, inside) for place in row.places))
         hips = tuple(
             hip_framing(part.plan, row, hip, spacing, corner_plies, own)
             for hip, own in zip(row.hips, joins, strict=True)
@@ -554,11 +563,13 @@ class _Work:
         lower = plan.roof.trusses.bottom_pitch
         for number in sorted(self.mine):
             one, design = self.whole.built[number]
-            place, on, wide = one.place, one.on, design.frame.outline.span
+            place, on, outline = one.place, one.on, design.frame.outline
+            wide, middle = outline.span, (outline.start + outline.end) / 2.0
             key = piece_name(plan.roof.id, "truss", number)
             # What wind lifts is followed by itself.
             for x, force in self.forces(number, wind=False):
-                wall = place.gable or place.walls[0 if x < wide / 2.0 else 1]
+                inside = next((w for low, high, w in place.inner if low <= x <= high), "")
+                wall = place.gable or inside or place.walls[0 if x < middle else 1]
                 if wall:
                     found.append(Reaction(key, wall, on_wall(plan, self.roof.row, place, x), force))
             sloping = 0.0

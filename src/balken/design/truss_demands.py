@@ -69,8 +69,10 @@ def _over_bearing(frame: TrussFrame, one: Element) -> bool:
     """Whether an element of the bottom chord lies over a bearing, within a depth of it: shear counts beyond that (NDS 3.4.3.1)."""
     deep = section(frame.sizes.bottom).depth
     low, high = sorted((frame.joints[one.i][0], frame.joints[one.j][0]))
-    first, last = frame.outline.bearings[0], frame.outline.bearings[-1]
-    return one.stick[0] == "B" and (high <= first.high + deep or low >= last.low - deep)
+    (first, *inner), last = frame.outline.bearings, frame.outline.bearings[-1]
+    past = frame.outline.past
+    ends = (past[0] <= 0.0 and high <= first.high + deep) or (past[1] <= 0.0 and low >= last.low - deep)
+    return one.stick[0] == "B" and (ends or any(b.low - deep <= low and high <= b.high + deep for b in (first, *inner)))
 
 
 def held_aside(
@@ -102,7 +104,10 @@ def _steady(frame: TrussFrame, pattern: Pattern, chord: str) -> list[Point]:
     ends = {name for one in sticks for name in (one.joints[0], one.joints[-1])} - set(frame.splices)
     walls = [x for of, low, high in pattern.whole if of == "bottom" for x in (low, high)] if chord == "top" else []
     names = {
-        name for one in sticks for name in one.joints if name in webbed | ends or name.startswith(("heel", "bearing"))
+        name
+        for one in sticks
+        for name in one.joints
+        if name in webbed | ends or name.startswith(("heel", "bearing", "free"))
     }
     at = [frame.joints[name] for name in names]
     return sorted(p for p in at if all(abs(p[0] - x) > 1.0 for x in walls))

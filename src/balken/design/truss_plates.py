@@ -301,7 +301,7 @@ def _used(made: TrussDesign, joint: _Joint, one: _Held, plate: Plate, standard: 
 
 def _toward(frame: TrussFrame, joint: str, stick: Stick, axis: Point) -> Point | None:
     """Return the direction from a joint along a stick that ends there; None where it runs on."""
-    joints = [name for name in stick.joints if not name.startswith(("tip", "end", "bearing"))]
+    joints = [name for name in stick.joints if not name.startswith(("tip", "end", "bearing", "free"))]
     if stick.role == "web":
         joints = list(stick.joints)
     at = joints.index(joint) if joint in joints else -1

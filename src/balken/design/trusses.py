@@ -14,8 +14,8 @@ from balken.analysis.frames import FrameError, Loaded, Solved, solve_frames
 from balken.catalog.sections import section
 from balken.design.truss_demands import EVEN, PARTS, brace_webs, held_aside, panels_of, stick_demands
 from balken.design.truss_job import Combined, TrussJob, Wood
-from balken.framing.truss_outline import TrussError, TrussOutline, height_on
-from balken.framing.truss_points import with_points
+from balken.framing.truss_outline import Bearing, TrussError, TrussOutline, height_on
+from balken.framing.truss_points import on_bearings, with_points
 from balken.framing.truss_sticks import Sawn, sawn_sticks
 from balken.framing.truss_webs import HIPS, PATTERNS, Pattern, chosen
 from balken.framing.trusses import Sizes, TrussFrame, truss_frame
@@ -117,8 +117,9 @@ class TrussDesign:
 
     @property
     def on_bearings(self) -> tuple[float, float]:
-        """What one of its two bearings carries at most and at least in any combination, N, lifted below zero."""
-        every = [v for name, row in self.reactions().items() if name.startswith("bearing") for v in row.values()]
+        """What one of its bearings carries at most and at least in any combination, N, lifted below zero."""
+        seats = seats_of(self.frame, self.pattern) or self.frame.held
+        every = [v for name, row in self.reactions().items() if name in seats for v in row.values()]
         return max(every), min(every)
 
     @property
@@ -253,7 +254,9 @@ def check_truss(
     """Lay out, solve and check a truss of given sections."""
     around = outline(sizes)
     name = chosen(around) if job.pattern == "auto" else job.pattern
-    pattern = with_points((PATTERNS | HIPS)[name](around), around, job.points)._replace(
+    pattern = (PATTERNS | HIPS)[name](around)
+    pattern = pattern if name == "valley" else on_bearings(pattern, around)
+    pattern = with_points(pattern, around, job.points)._replace(
         hung=tuple(one.x for one in job.loads.hung), rested=tuple(one.x for one in job.loads.rested)
     )
     frame = truss_frame(around, pattern, sizes, job.stock)
@@ -272,7 +275,7 @@ def check_truss(
     demands, uses, braces = brace_webs(frame, demands, standard)
     moves = np.stack([solved.sag(part)[0] for part in PARTS])
     return TrussDesign(
-        job, name, pattern, frame, sawn, e, loaded, solved, combos, demands, uses, braces, braced, _seats(job, frame, solved, factors, combos, standard),
+        job, name, pattern, frame, sawn, e, loaded, solved, combos, demands, uses, braces, braced, _seats(job, frame, pattern, solved, factors, combos, standard),
         _sag(job, frame, solved, moves, standard), _sag_between(job, frame, pattern, solved, moves, standard),
     )  # fmt: skip
 
@@ -287,17 +290,31 @@ def _middles(frame: TrussFrame) -> tuple[tuple[str, float], ...]:
     return tuple(found)
 
 
+def seats_of(frame: TrussFrame, pattern: Pattern) -> dict[str, Bearing]:
+    """Return the joints of a truss's bottom chord that bear on walls, each with its bearing; of one that stands on something all along those at
+    its ends.
+    """
+    bearings = frame.outline.bearings
+    some = [name for name in frame.held if name.startswith("bearing") or pattern.on_walls]
+    return {name: min(bearings, key=lambda b: abs(b.middle - frame.joints[name][0])) for name in some}
+
+
 def _seats(
-    job: TrussJob, frame: TrussFrame, solved: Solved, factors: Array, combos: tuple[Combined, ...], standard: Standard
+    job: TrussJob,
+    frame: TrussFrame,
+    pattern: Pattern,
+    solved: Solved,
+    factors: Array,
+    combos: tuple[Combined, ...],
+    standard: Standard,
 ) -> tuple[Check, ...]:
     """Check the bottom chord's seats on its bearings."""
-    found = []
+    found, seats = [], seats_of(frame, pattern)
     for k, name in enumerate(frame.joints):
-        if not name.startswith("bearing"):
+        if name not in seats:
             continue
         row = solved.reactions[0, k, 1] @ factors
-        which = int(row.argmax())
-        bearing = frame.outline.bearings[0 if name.endswith("left") else -1]
+        which, bearing = int(row.argmax()), seats[name]
         found.append(
             standard.check_seat(
                 frame.sizes.bottom, job.wood.species, job.wood.grade, float(row[which]) / frame.sizes.plies,

@@ -124,7 +124,10 @@ def _of_planes(plan: SurfacePlan, framing: SurfaceDesign | None, trusses: TrussR
     lines: tuple[Ring, ...] = ()
     if trusses is not None and trusses.row is not None:
         lines = tuple(
-            (trusses.places[number].at(0.0), trusses.places[number].at(make.design.frame.outline.span))
+            (
+                trusses.places[number].at(make.design.frame.outline.start),
+                trusses.places[number].at(make.design.frame.outline.end),
+            )
             for number, make in sorted(trusses.made_at.items())
             if trusses.places[number].edge < 0
         )

@@ -8,6 +8,7 @@ from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.design.roof_trusses import TrussRoof
 from balken.design.truss_by_hand import truss_names
+from balken.framing.bands import WallLine
 from balken.framing.roof_openings import RoofHole
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_layout import BOARD
@@ -16,7 +17,7 @@ from balken.loads.typed import ring_of
 from balken.model.lookup import label_of, locate, wall_label
 from balken.model.naming import place_in
 from balken.standards.checks import used_text
-from balken.units import format_length, say_inches
+from balken.units import format_force, format_length, say_inches
 from balken.units.system import INCH, PSF
 
 AIR = 0.5 * INCH
@@ -50,7 +51,8 @@ def trusses(c: Model) -> Iterable[Finding]:
         yield from _unheld(c, plan, made)
         yield from _weak(c, plan, made)
         yield from _studs(plan, made)
-        yield from _touched(c, plan)
+        yield from _touched(c, plan, made)
+        yield from _lifted_inside(c, plan, made)
         yield from _spread(plan, made, c)
         yield from _cut(plan, made)
         if made.stores and c.project.loads.attic_live < STORE - 1e-6:
@@ -151,12 +153,39 @@ def _studs(plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
         )
 
 
-def _touched(c: Model, plan: SurfacePlan) -> Iterable[Finding]:
+def _lifted_inside(c: Model, plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
+    """Trusses that something lifts off an inside wall on which they bear."""
+    worst: dict[str, float] = {}
+    for number, make in made.made_at.items():
+        for joint, row in make.design.reactions().items():
+            x = make.design.frame.joints[joint][0]
+            wall = next((w for low, high, w in made.places[number].inner if low <= x <= high), "")
+            if wall and min(row.values()) < -1.0:
+                worst[wall] = min(worst.get(wall, 0.0), *row.values())
+    for wall, force in worst.items():
+        yield Finding(
+            "lifted inside",
+            "roof",
+            f"{plan.roof.name}: its trusses are lifted off {wall_label(c.project, wall)} by {format_force(-force, c.units)} each",
+            "They are solved as held down there (ASD combinations, unlike loads on both sides of it included): tie each to the wall and that down to "
+            "what weighs as much. Neither is chosen or followed down here.",
+            (wall, plan.roof.id),
+            (*c.lines[wall].band.start, plan.bearing),
+        )
+
+
+def _touched(c: Model, plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
     """Inside walls that reach up to the bottom chords, which then bear where they are not made to."""
     inside = shapely.Polygon(plan.outline.core).buffer(-AIR)
+    borne = {wall for place in made.places for _, _, wall in place.inner}
     for wall, line in c.lines.items():
         band = line.band
-        if wall in plan.roof.walls or abs(band.top - plan.bearing) > AIR - 0.1 or band.top < plan.bearing - AIR + 0.1:
+        if (
+            (wall in borne and not _beside_borne(made, line))
+            or wall in plan.roof.walls
+            or abs(band.top - plan.bearing) > AIR - 0.1
+            or band.top < plan.bearing - AIR + 0.1
+        ):
             continue
         middle = ((band.start[0] + band.end[0]) / 2.0, (band.start[1] + band.end[1]) / 2.0)
         if not inside.covers(shapely.Point(middle)):
@@ -168,12 +197,26 @@ def _touched(c: Model, plan: SurfacePlan) -> Iterable[Finding]:
             "roof",
             f"{label} touches the trusses of {plan.roof.name}",
             "They are designed to bear at their ends alone: over walls inside they want half an inch of air (common practice), "
-            "and the wall is fastened to them by clips that slide.",
+            "and the wall is fastened to them by clips that slide. Or let them bear on inside bearing walls (on the card of the roof).",
             (wall, plan.roof.id),
             (*middle, band.top),
             grave=False,
             fix=Fix("Lower its head by half an inch", "set_wall_head", (wall, own.head.level, own.head.offset - AIR)),
         )
+
+
+def _beside_borne(made: TrussRoof, line: WallLine) -> bool:
+    """Whether trusses that do not bear on a wall lie over it though others do."""
+    band, (near, far) = line.band, line.core
+    corners = [band.at(x, depth) for x, depth in ((0.0, near), (band.length, near), (band.length, far), (0.0, far))]
+    core = shapely.Polygon(corners).buffer(-1.0)
+    for number, make in made.made_at.items():
+        place, outline = made.places[number], make.design.frame.outline
+        if make.key in ("valley", "gable") or any(wall == line.wall.id for _, _, wall in place.inner):
+            continue
+        if shapely.LineString([place.at(outline.start), place.at(outline.end)]).intersects(core):
+            return True
+    return False
 
 
 def _spread(plan: SurfacePlan, made: TrussRoof, c: Model) -> Iterable[Finding]:

@@ -85,7 +85,7 @@ class SurfacePlan:
     def plate_to_top(self) -> float:
         """From the top of the plate to the underside of the deck over the outer face of the wall, plumb, mm."""
         if self.trussed:
-            return heel_of(self.roof.trusses, self.steepest)
+            return heel_of(self.roof.trusses, self.steepest) + self.steepest * self.roof.trusses.past
         return rafter_shape(self.roof, 1000.0, self.roof.pitch).top(0.0)
 
     def level(self, edge: int) -> float:

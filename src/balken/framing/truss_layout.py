@@ -70,6 +70,8 @@ class TrussPlace(Value, frozen=True):
     edge: int = -1
     lift: float = 0.0
     sides: tuple[Over, Over] | None = None
+    inner: tuple[tuple[float, float, str], ...] = ()
+    """Inside walls that it bears on, too: from where to where along it, mm, which."""
 
     def at(self, x: float) -> Point:
         """Return a place along it in plan."""
@@ -131,6 +133,22 @@ def why_not(plan: SurfacePlan) -> str:
     if plan.roof.trusses.bottom_pitch > 0.0 and len(eaves) > 2:
         return "at its hip ends bottom chords that rise to the middle would meet no level ones: make them level, or the ends gables"
     return _set_backs(plan) if not single else ""
+
+
+def why_not_past(plan: SurfacePlan) -> str:
+    """Return why heels cannot stand out past the walls of a roof; "" where they can, or are not to."""
+    trusses = plan.roof.trusses
+    if trusses.past <= 0.0:
+        return ""
+    eaves = [k for k, edge in enumerate(plan.edges) if edge.kind == "eave"]
+    if len(plan.edges) != 4 or len(eaves) > 2 or any(edge.kind == "roof" for edge in plan.edges):
+        return "heels past the walls are made along eaves between two gables: set them over the walls, or its ends to gables"
+    if trusses.bottom_pitch > 0.0:
+        return "heels past the walls are made with level bottom chords"
+    short = min(plan.overhangs[k] for k in eaves)
+    if short < trusses.past - 1.0:
+        return f"its heels stand {say_both(trusses.past)} past the walls, and its overhang is {say_both(short)}: make that longer"
+    return ""
 
 
 def main_eaves(plan: SurfacePlan) -> tuple[int, int] | None:
@@ -314,8 +332,10 @@ def outline_of(
     if place.sides is not None:
         over0, over1 = (side.tail for side in place.sides)
     lengths = [2.0 * plan.deep[k] if wall else SEAT for k, wall in zip(row.eaves, place.walls, strict=True)]
-    bearings = Bearing(0.0, lengths[0]), Bearing(row.wide - lengths[1], row.wide)
-    level = ((0.0, 0.0), (row.wide, 0.0))
+    inner = (Bearing(low, high) for low, high, _ in place.inner)
+    bearings = Bearing(0.0, lengths[0]), *inner, Bearing(row.wide - lengths[1], row.wide)
+    past = trusses.past
+    level = ((-past, 0.0), (row.wide + (0.0 if is_single(plan) else past), 0.0))
     low, high_end = (tail_end(plan, (k,), over) for k, over in zip(row.eaves, (over0, over1), strict=True))
     if is_single(plan):
         high = row.wide + over1

@@ -9,6 +9,9 @@ import math
 from balken.geometry.plane import Point
 from balken.value import Value
 
+STEEP = 0.36
+"""Tangent of the least angle between a web beside a heel and the top chord: 20 degrees."""
+
 
 class TrussError(ValueError):
     """A truss that cannot be made so, in words; raised before anything is solved."""
@@ -59,6 +62,11 @@ class TrussOutline(Value, frozen=True):
     def end(self) -> float:
         """Where it ends."""
         return self.bottom[-1][0]
+
+    @property
+    def past(self) -> tuple[float, float]:
+        """How far its heels stand out past its outermost bearings at both ends, mm."""
+        return self.bearings[0].low - self.start, self.end - self.bearings[-1].high
 
 
 def height_on(line: tuple[Point, ...], x: float) -> float:

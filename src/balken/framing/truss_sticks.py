@@ -116,14 +116,14 @@ def _tail(outline: TrussOutline, end: int, deep: float, ring: Ring) -> Ring:
     """Return a top chord with its overhang at an end of the truss (0 the first, -1 the last) cut as asked; one too short for a square cut is
     left plumb, and no level cut leaves less than ``LEAST`` of the plumb one.
     """
-    tail, (x, y), bearing = outline.tails[end], outline.top[end], outline.bearings[end]
+    tail, (x, y), heel = outline.tails[end], outline.top[end], (outline.start, outline.end)[end]
     sign = 1.0 if end == 0 else -1.0
-    over = bearing.low - x if end == 0 else x - bearing.high
+    over = sign * (heel - x)
     if tail is None or over <= 0.0:
         return ring
     if tail.level is not None:
         level = y - tail_plumb(outline, end)
-        outer = clipped(ring, (-sign, 0.0), -sign * (bearing.low if end == 0 else bearing.high))
+        outer = clipped(ring, (-sign, 0.0), -sign * heel)
         return clipped(ring, (0.0, 1.0), level) if min((p[1] for p in outer), default=level) < level else ring
     slope = slope_on(outline.top, x + sign)
     if over < deep * abs(slope) / math.hypot(1.0, slope) + LEAST:

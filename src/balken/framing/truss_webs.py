@@ -59,7 +59,9 @@ class Pattern(NamedTuple):
     rested: tuple[float, ...] = ()
     """Places on the top chord where trusses of a roof over it rest."""
     seated: tuple[int, ...] = ()
-    """Numbers of the points of the bottom chord that lie on something between the bearings at its ends."""
+    """Numbers of the points of the bottom chord that lie on something between its ends."""
+    on_walls: bool = False
+    """Whether that are walls, of those under its ends one or both, past which it runs on."""
     opens: bool = False
     """Whether both chords end apart at its right end, each held by what it hangs on."""
     stood: tuple[tuple[str, float], ...] = ()

@@ -14,7 +14,7 @@ import numpy as np
 
 from balken.analysis.frames import Made
 from balken.catalog.sections import section
-from balken.framing.truss_outline import TrussError, TrussOutline, height_on, moved, slope_on
+from balken.framing.truss_outline import STEEP, Bearing, TrussError, TrussOutline, height_on, moved, slope_on
 from balken.framing.truss_webs import Pattern
 from balken.geometry.plane import Point
 from balken.units import say_both
@@ -24,8 +24,6 @@ from balken.value import Value
 Role = Literal["top chord", "bottom chord", "web"]
 FARTHEST_HEEL = 18.0 * INCH
 """Where the chords' middle lines cross farther outside the outer face, they do not lie on one another well enough."""
-STEEP = 0.36
-"""Tangent of the angle between the web of a raised heel and the top chord: 20 degrees."""
 LEAST_UPRIGHT = 2.5 * INCH
 """An upright stands at a heel where it is as long at least between the chords; else the top chord lies on the bottom chord."""
 LEAST_PANEL = 15.0 * INCH
@@ -41,6 +39,8 @@ NEAR_JOINT = 50.0
 """What rests nearer to another joint of the top chord rests on that, mm."""
 CLEAR_OF_HANGERS = 4.0 * INCH
 """No splice lies nearer to what hangs or rests on a chord, mm."""
+FREE = 3.5 * INCH
+"""A heel past its bearing is laid out as if it bore on so much."""
 SAME = 1.0
 """Joints no farther apart are one, mm."""
 STOCK, DEEP_STOCK = 20.0 * FOOT, 24.0 * FOOT
@@ -191,12 +191,24 @@ def _between(laying: _Laying, x: float) -> float:
     return height_on(laying.top, x) - height_on(laying.bottom, x) - sum(deep)
 
 
+def _seat_name(outline: TrussOutline, left: bool) -> str:
+    """Return the name of the joint of the bottom chord at a heel: it bears, or stands out past what bears."""
+    return f"{'free' if outline.past[0 if left else 1] > SAME else 'bearing'} {'left' if left else 'right'}"
+
+
 def _lay_heel(laying: _Laying, left: bool, stands: bool) -> str:
     """Lay the joints of a heel; return the one where webs of a raised heel end on the top chord ("" where the chords meet)."""
-    outline, side = laying.outline, "left" if left else "right"
+    outline, side, name = laying.outline, "left" if left else "right", _seat_name(laying.outline, left)
     bearing = outline.bearings[0 if left else -1]
-    seat = laying.put("bottom", bearing.middle, f"bearing {side}")
-    laying.held[seat] = left
+    if name.startswith("free"):
+        if _between(laying, bearing.middle) < LEAST_UPRIGHT:
+            raise TrussError(
+                "over the wall past which its heel stands there is no room for an upright: let it stand out farther, or type a higher heel"
+            )
+        bearing = Bearing(outline.start, outline.start + FREE) if left else Bearing(outline.end - FREE, outline.end)
+    seat = laying.put("bottom", bearing.middle, name)
+    if not name.startswith("free"):
+        laying.held[seat] = left
     crossing = None if stands else _crossing(laying, left)
     out = 0.0 if crossing is None else (outline.start - crossing[0] if left else crossing[0] - outline.end)
     clear = _between(laying, bearing.middle)
@@ -239,7 +251,7 @@ def truss_frame(outline: TrussOutline, pattern: Pattern, sizes: Sizes, stock: fl
     tops = [laying.put("top", laying.at_bend(x), f"T{k + 1}") for k, x in enumerate(pattern.top)]
     bottoms = [laying.put("bottom", laying.at_bend(x), f"B{k + 1}") for k, x in enumerate(pattern.bottom)]
     ends = {
-        ("T", -1): heels[0], ("T", len(tops)): heels[1], ("B", -1): "bearing left", ("B", len(bottoms)): "bearing right"
+        ("T", -1): heels[0], ("T", len(tops)): heels[1], ("B", -1): _seat_name(outline, True), ("B", len(bottoms)): _seat_name(outline, False)
     }  # fmt: skip
     for k, x in enumerate(pattern.hung):
         laying.put("bottom", x, f"{HUNG} {k + 1}")
@@ -248,22 +260,26 @@ def truss_frame(outline: TrussOutline, pattern: Pattern, sizes: Sizes, stock: fl
     for heel, stands, side, first in zip(heels, pattern.stands, ("left", "right"), (0, -1), strict=True):
         if heel and not stands and tops:
             # A raised heel: a web runs up from the bearing to the top chord, steep enough beside it to be plated.
-            laying.webs.append((f"bearing {side}", _strut_end(laying, side, heel, tops[first])))
+            seat = _seat_name(outline, side == "left")
+            laying.webs.append((seat, _strut_end(laying, side, seat, heel, tops[first])))
     for k, x in enumerate(pattern.rested):
         if all(abs(laying.joints[name][0] - x) > NEAR_JOINT for name in laying.chords["top"]):
             laying.put("top", x, f"{RESTS} {k + 1}")
     for k, (chord, x) in enumerate(pattern.stood):
         laying.put(chord, x, f"{STOOD} {k + 1}")
     if pattern.all_along:
-        laying.held |= dict.fromkeys(bottoms, False)
+        low, high = outline.bearings[0].low, outline.bearings[-1].high
+        laying.held |= dict.fromkeys((name for name in bottoms if low < laying.joints[name][0] < high), False)
     laying.held |= {bottoms[k]: False for k in pattern.seated}
+    if not any(laying.held.values()):  # one bearing holds it along, too
+        laying.held[min(laying.held, key=lambda name: laying.joints[name][0])] = True
     _tips(laying)
     return _framed(laying, stock)
 
 
-def _strut_end(laying: _Laying, side: str, heel: str, next_one: str) -> str:
+def _strut_end(laying: _Laying, side: str, seat: str, heel: str, next_one: str) -> str:
     """Return the joint of the top chord where the web of a raised heel ends: the next one, or one of its own nearer by."""
-    (x0, y0), (x1, y1), (x2, _) = (laying.joints[name] for name in (f"bearing {side}", heel, next_one))
+    (x0, y0), (x1, y1), (x2, _) = (laying.joints[name] for name in (seat, heel, next_one))
     pitch = abs(slope_on(laying.top, x1 + (1.0 if side == "left" else -1.0)))
     reach = max((y1 - y0) * (1.0 - pitch * STEEP) / (STEEP * (1.0 + pitch**2)), 6.0 * INCH)
     if reach > 0.7 * abs(x2 - x0):
@@ -340,7 +356,7 @@ def _loose(laying: _Laying, name: str, splices: list[str]) -> bool:
     """Whether chords turn freely where they end: at peaks and splices; not at heels, nor at their own tips."""
     if name in splices:
         return True
-    return not name.startswith(("heel", "tip", "end", "bearing", "held"))
+    return not name.startswith(("heel", "tip", "end", "bearing", "held", "free"))
 
 
 def _runs(laying: _Laying, chord: str) -> list[list[str]]:
@@ -426,4 +442,6 @@ def _lying(laying: _Laying, one: Element) -> Element:
     low = line[0][0] if one.i == order[0] else a
     high = line[-1][0] if one.j == order[-1] else b
     low, high = max(low, line[0][0]), min(high, line[-1][0])
+    if chord == "bottom":  # the ceiling ends at the walls
+        low, high = max(low, laying.outline.bearings[0].low), min(high, laying.outline.bearings[-1].high)
     return Element(one.name, one.stick, one.i, one.j, one.hinge_i, one.hinge_j, (low, max(high, low)))

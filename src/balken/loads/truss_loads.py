@@ -134,7 +134,8 @@ def _on(frame: TrussFrame, one: Element, loads: TrussLoads) -> Array:
         more = sum(b.more * max(min(high, b.high) - max(low, b.low), 0.0) for b in loads.lying)
         even = even._replace(snow=even.snow + more / max(high - low, 1e-9))
     if top and loads.over_wind and even.wind:
-        past = max(frame.outline.start - low, 0.0) + max(high - frame.outline.end, 0.0)
+        first, last = frame.outline.bearings[0], frame.outline.bearings[-1]
+        past = max(first.low - low, 0.0) + max(high - last.high, 0.0)
         part = min(past / max(high - low, 1e-9), 1.0)
         even = even._replace(wind=even.wind * (1.0 - part) + loads.over_wind * part)
     rows = list(np.array(even) * area)

@@ -13,6 +13,10 @@ PATTERNS = (
 """Patterns of webs that a project may name; "auto": by the span."""
 
 
+LEAST_PAST, MOST_PAST = 150.0, 1220.0
+"""How far heels may stand out past the walls, mm."""
+
+
 class Trusses(Record, frozen=True, kw_only=True):
     """Trusses of a roof: pattern of webs, spacing (None: as wide as works), heel height (None: a butt cut), sections (None: chosen by Balken), plies.
 
@@ -35,6 +39,10 @@ class Trusses(Record, frozen=True, kw_only=True):
     grade: str = "No. 1/No. 2"
     man: bool = False
     """Whether someone is taken to stand anywhere on their chords: 300 lb (1334 N), with nothing else that comes and goes."""
+    inner: bool = False
+    """Whether they bear on inside bearing walls as high as the roof's, too; else they are kept half an inch off those."""
+    past: float = 0.0
+    """How far their heels stand out past the walls, their bottom chords with them, mm."""
 
 
 def check_trusses(trusses: Trusses, where: str) -> None:
@@ -53,6 +61,8 @@ def check_trusses(trusses: Trusses, where: str) -> None:
                 raise EditError(
                     f"{size} is too thick for a truss.", where, "Choose lumber such as 2x6, and plies for more."
                 )
+    if trusses.past and not LEAST_PAST <= trusses.past <= MOST_PAST:
+        raise EditError("heels stand 6 in to 4 ft (150 to 1200 mm) past the walls, or not at all.", where)
     if not 1 <= trusses.plies <= 4:
         raise EditError("trusses are of 1 to 4 plies.", where)
     if trusses.girder_plies is not None and not 1 <= trusses.girder_plies <= 4:

@@ -1,0 +1,215 @@
+"""Trusses that bear on inside walls, too, and trusses whose heels stand out past their walls: points, forces, sums; what cannot be is told."""
+
+import pytest
+from hypothesis import example, given, settings
+from hypothesis import strategies as st
+from msgspec.structs import replace
+from tests.app.conftest import _user
+from tests.design.test_trusses import as_pynite
+from tests.framing.solids import apart
+from tests.framing.test_roof_trusses import trussed
+from tests.framing.test_truss_wings import _apart, winged
+from tests.loads.test_beams import balanced
+
+from balken.commands.truss import truss_report
+from balken.derive import derive
+from balken.framing.truss_outline import Bearing, TrussError, ridged
+from balken.framing.truss_points import on_bearings
+from balken.framing.truss_webs import PATTERNS
+from balken.model import edits
+from balken.model.errors import EditError
+from balken.model.kinds.trusses import Trusses
+from balken.model.records import FreePoint, Hang, RoofSide, Wall
+from balken.units.system import FOOT, INCH
+
+
+def walled(p, a, b, lower=0.0):
+    """With an inside bearing wall from a to b, ft."""
+    ends = (FreePoint(x=x * FOOT, y=y * FOOT) for x, y in (a, b))
+    wall = Wall(
+        id="wall-9", start=next(ends), end=next(ends), buildup="inside-2x6", foot=Hang(level="level-1"),
+        head=Hang(level="level-2", offset=-lower), set_out="centre", role="bearing",
+    )  # fmt: skip
+    return edits.add(p, wall)
+
+
+def bearing_inside(p, **fields):
+    return derive(edits.change(p, "roof-1", trusses__inner=True, **fields))
+
+
+# On inside walls --------------------------------------------------------------------------------------
+
+
+def test_a_point_with_a_web_over_an_inside_wall():
+    """12 ft in of 28 ft under a fink: in the panel under the peak, a web runs up to that; three bearings as a general library has them."""
+    model = bearing_inside(walled(trussed(), (0.6, 12.0), (39.4, 12.0)))
+    made = model.trusses["roof-1"]
+    design = made.common
+    joints = design.frame.joints
+    assert joints["B2"][0] == pytest.approx(12.0 * FOOT)
+    assert any(set(stick.joints) == {"B2", "T2"} for stick in design.frame.sticks)
+    assert set(design.frame.held) == {"bearing left", "B2", "bearing right"}
+    assert len(design.bearing) == 3
+    as_pynite(truss_report(design, plates=False))
+    assert all(plate.used <= 1.0 for make in made.makes for plate in make.plates)
+    on = [r for r in made.reactions if r.bearer == "wall-9"]
+    assert len(on) == 19
+    assert all(r.at[1] == pytest.approx(12.0 * FOOT, abs=1.0) for r in on)
+    balanced(model)
+    _apart(model)
+    assert not [f for f in model.findings if f.code == "air over wall"]
+
+
+def test_only_what_lies_over_it_bears_on_it():
+    """A wall under half the length of the house: those beyond its end are of another make, and span from end to end."""
+    model = bearing_inside(walled(trussed(), (0.6, 16.0), (21.0, 16.0)))
+    made = model.trusses["roof-1"]
+    xs = {n: made.places[n].at(0.0)[0] for make in made.makes if make.key == "common" for n in make.numbers}
+    for number, x in xs.items():
+        assert bool(made.places[number].inner) == (x < 21.0 * FOOT), x / FOOT
+        assert len(made.of(number).frame.held) == (3 if x < 21.0 * FOOT else 2)
+    balanced(model)
+    _apart(model)
+
+
+def test_one_a_little_low_does_not_bear_and_is_told_as_before():
+    model = bearing_inside(walled(trussed(), (0.6, 12.0), (39.4, 12.0), lower=6.0))
+    assert not any(place.inner for place in model.trusses["roof-1"].places)
+    assert [f for f in model.findings if f.code == "air over wall"]
+    off = derive(walled(trussed(), (0.6, 12.0), (39.4, 12.0)))
+    assert [f for f in off.findings if f.code == "air over wall"]
+
+
+@given(
+    st.sampled_from(["gable", "L"]), st.floats(3.0, 24.0), st.floats(-4.0, 4.0),
+    st.sampled_from(["auto", "howe", "fan", "double-fink"]), st.sampled_from([0.25, 0.5, 1.0]),
+)  # fmt: skip
+@settings(max_examples=5, deadline=None)
+@example("gable", 28.0 / 3.0, 0.0, "fink", 0.5)  # at a point of the pattern
+@example("gable", 14.0, 0.0, "king-post", 0.5)
+def test_walls_anywhere_carry_what_comes_to_them(shape, at, skew, pattern, pitch):
+    p = trussed(pitch) if shape == "gable" else winged(gables=("wall-1", "wall-4"))
+    p = walled(edits.change(p, "roof-1", trusses__pattern=pattern), (0.7, at), (18.0, at + skew))
+    model = bearing_inside(p)
+    made = model.trusses["roof-1"]
+    assert not made.problem
+    balanced(model)
+    _apart(model)
+    for make in made.makes:
+        for number in make.numbers:
+            held = sorted(make.design.frame.joints[name][0] for name in make.design.frame.held)
+            for low, high, _ in made.places[number].inner:
+                assert any(abs(x - (low + high) / 2.0) < 1.0 for x in held)
+
+
+def test_what_wind_lifts_off_an_inside_wall_is_told():
+    """A wall near the end: what lies on the long side lifts the short one."""
+    p = walled(trussed(), (0.6, 4.0), (39.4, 4.0))
+    calm = bearing_inside(p)
+    rows = calm.trusses["roof-1"].common.reactions()
+    windy = derive(edits.set_loads(calm.project, wind_speed=60.0))
+    told = [f for f in windy.findings if f.code == "lifted inside"]
+    lifted = [row for name, row in windy.trusses["roof-1"].common.reactions().items() if name.startswith("B")]
+    assert bool(told) == any(min(row.values()) < -1.0 for row in lifted)
+    assert told
+    assert "Neither is chosen" in told[0].why
+    assert min(rows["B1"].values()) > 0.0
+
+
+def test_where_no_web_can_run_up_it_is_said():
+    outline = ridged(36.0 * FOOT, 1.0, 300.0, 0.0, 89.0)
+    room = PATTERNS["room"](outline)
+    low, high, wide = *outline.bearings, 18.0 * FOOT
+    inside = Bearing(wide - 45.0, wide + 45.0)
+    with pytest.raises(TrussError, match="no point to which a web could run up"):
+        on_bearings(room, replace(outline, bearings=(low, inside, high)))
+
+
+# Past the walls ---------------------------------------------------------------------------------------
+
+
+def past(by, pitch=0.5, over=700.0, **trusses):
+    return edits.change(trussed(pitch), "roof-1", trusses=Trusses(past=by, **trusses), overhang=over)
+
+
+def test_heels_past_the_walls_by_hand():
+    """18 in past both walls at 6:12: the roof lies 9 in higher; an upright over each wall, each bearing carries half of all."""
+    bare, model = derive(past(0.0)), derive(past(18.0 * INCH))
+    one, other = bare.trusses["roof-1"].common, model.trusses["roof-1"].common
+    assert other.frame.sizes.top == one.frame.sizes.top
+    lifted = model.surfaces[0].plate_to_top - bare.surfaces[0].plate_to_top
+    assert lifted == pytest.approx(9.0 * INCH)
+    outline = other.frame.outline
+    assert outline.past == pytest.approx((18.0 * INCH, 18.0 * INCH))
+    assert outline.bottom[0][0] == pytest.approx(-18.0 * INCH)
+    uprights = [
+        s
+        for s in other.frame.sticks
+        if s.role == "web" and len({round(other.frame.joints[j][0]) for j in s.joints}) == 1
+    ]
+    assert sorted(other.frame.joints[s.joints[0]][0] for s in uprights) == pytest.approx(
+        [b.middle for b in (outline.bearings[0], outline.bearings[-1])]
+    )
+    as_pynite(truss_report(other, plates=False))
+    for a, b in zip(sorted(one.reactions()), sorted(other.reactions()), strict=True):
+        for name, force in one.reactions()[a].items():
+            assert other.reactions()[b][name] == pytest.approx(force, rel=1e-6)
+    balanced(model)
+    _apart(model)
+
+
+@given(
+    st.sampled_from([0.25, 0.5, 1.0]), st.floats(150.0, 1219.0), st.sampled_from([0.0, 150.0, 500.0]),
+    st.sampled_from([None, 250.0, 400.0]), st.sampled_from(["auto", "howe", "queen-post"]), st.booleans(),
+)  # fmt: skip
+@settings(max_examples=10, deadline=None)
+def test_any_heels_past_the_walls_hold_or_it_is_told(pitch, by, more, heel, pattern, single):
+    p = past(by, pitch, by + more, heel=heel, pattern=pattern if not single else "auto")
+    if single:
+        p = single_slope(p)
+    model = derive(p)
+    made = model.trusses["roof-1"]
+    if made.problem:
+        assert "no room for an upright" in made.problem or "too high for its chords" in made.problem, made.problem
+        assert [f for f in model.findings if f.code == "no trusses"]
+        return
+    balanced(model)
+    solid = [
+        x for x in model.pieces.values() if x.role.startswith("truss") or x.role in ("stud", "top plate", "header")
+    ]
+    apart([x for x in solid if x.role.startswith("truss")], solid, 1e4)
+    frame = made.common.frame
+    assert all(name.startswith("B") or name == "bearing right" for name in frame.held)
+    walls = [frame.outline.bearings[0].middle, frame.outline.bearings[-1].middle]
+    assert sorted(frame.joints[name][0] for name in frame.held) == pytest.approx(walls, abs=1.0)
+
+
+def single_slope(p):
+    walls = [w.id for w in p.walls]
+    return edits.change(p, "roof-1", sides=tuple(RoofSide(wall=w, kind="gable") for w in walls[1:]))
+
+
+def test_where_heels_cannot_stand_past_walls_it_is_told():
+    def problem(p):
+        return derive(p).trusses["roof-1"].problem
+
+    assert "its overhang is" in problem(past(500.0, over=300.0))
+    assert "level bottom chords" in problem(past(500.0, pattern="scissors", bottom_pitch=0.25))
+    assert "between two gables" in problem(edits.change(winged(), "roof-1", trusses__past=500.0, overhang=600.0))
+    with pytest.raises(EditError, match="6 in to 4 ft"):
+        past(20.0)
+
+
+def test_both_are_typed_on_the_card(qtbot, qapp, tmp_path):
+    user = _user(qtbot, qapp, tmp_path, walled(trussed(), (0.6, 12.0), (39.4, 12.0)))
+    user.stage(5)
+    user.session.select(["roof-1"])
+    user.type_in_card("Inside bearing walls", "yes")
+    assert len(user.session.model.trusses["roof-1"].common.frame.held) == 3
+    user.type_in_card("Overhang", "2'6")
+    user.type_in_card("Heels past the walls", "1'6")
+    made = user.session.model.trusses["roof-1"]
+    assert made.common.frame.outline.past[0] == pytest.approx(18.0 * INCH)
+    assert len(made.common.frame.held) == 3
+    user.session.undo()
+    assert user.project.roofs[0].trusses.past == 0.0

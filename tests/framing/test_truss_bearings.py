@@ -1,5 +1,7 @@
 """Trusses that bear on inside walls, too, and trusses whose heels stand out past their walls: points, forces, sums; what cannot be is told."""
 
+import math
+
 import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
@@ -11,15 +13,20 @@ from tests.framing.test_roof_trusses import trussed
 from tests.framing.test_truss_wings import _apart, winged
 from tests.loads.test_beams import balanced
 
+from balken.catalog.sections import section
 from balken.commands.truss import truss_report
 from balken.derive import derive
-from balken.framing.truss_outline import Bearing, TrussError, ridged
+from balken.documents.truss_drawing import shop_notes
+from balken.framing.truss_camber import lifted
+from balken.framing.truss_outline import Bearing, TrussError, height_on, ridged
 from balken.framing.truss_points import on_bearings
 from balken.framing.truss_webs import PATTERNS
+from balken.mending import run_fix
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.kinds.trusses import Trusses
 from balken.model.records import FreePoint, Hang, RoofSide, Wall
+from balken.units import Units
 from balken.units.system import FOOT, INCH
 
 
@@ -213,3 +220,54 @@ def test_both_are_typed_on_the_card(qtbot, qapp, tmp_path):
     assert len(made.common.frame.held) == 3
     user.session.undo()
     assert user.project.roofs[0].trusses.past == 0.0
+
+
+# Built up in the middle -------------------------------------------------------------------------------
+
+
+def test_camber_by_hand():
+    """28 ft at 6:12, an inch up: top chords rise 14'-0" by 7'-1"; the splice of the bottom chord lies on a parabola, 4 u (1 - u) in."""
+    level, model = derive(trussed()), derive(edits.change(trussed(), "roof-1", trusses__camber=INCH))
+    made, one = model.trusses["roof-1"].common, level.trusses["roof-1"].common
+    assert made.camber == INCH
+    assert one.camber == 0.0
+    run, rise = 14.0 * FOOT, 7.0 * FOOT
+    frame = lifted(made.frame, INCH)
+    peak, heel = frame.outline.top[1], height_on(frame.outline.top, 0.0)
+    assert peak[1] - heel == pytest.approx(rise + INCH)
+    tip = made.frame.outline.top[0][0]
+    plumb = section("2x6").depth
+    by_hand = [math.hypot(run - tip, (rise + up) * (run - tip) / run) + plumb * (rise + up) / run for up in (0.0, INCH)]
+    got = [of["TC1"].length for of in (made.sawn, made.cut)]
+    assert got == pytest.approx(by_hand, abs=0.6)
+    (splice,) = (made.frame.joints[name] for name in made.frame.splices)
+    u = splice[0] / (28.0 * FOOT)
+    after = frame.joints["splice bottom 1"]
+    assert after[1] - splice[1] == pytest.approx(INCH * 4.0 * u * (1.0 - u), abs=0.05)
+    for name in made.cut:
+        assert model.pieces[f"roof-1/truss/5/{name}/0"].length == made.cut[name].length
+    said = next(text for text in shop_notes(made, Units.IMPERIAL) if text.startswith("Built up by 1"))
+    assert "16'-4\"" in said
+    # As it lies it is the same truss.
+    assert made.sawn == one.sawn
+    assert made.reactions() == one.reactions()
+    column = list(made.frame.joints).index("B1")
+    assert 0.0 < -made.solved.moves[0, column, 1, 0] <= made.dead_sag
+
+
+@pytest.mark.parametrize(
+    ("change", "said"), [({"past": 457.0}, "stand out"), ({"inner": True}, "bear inside"), ({}, "one piece")]
+)
+def test_where_nothing_bends_it_is_told(change, said):
+    p = edits.change(
+        walled(trussed(), (0.6, 12.0), (39.4, 12.0)), "roof-1", overhang=700.0, trusses=Trusses(camber=20.0, **change)
+    )
+    if not change:
+        p = edits.set_project(p, stock_length=40.0 * FOOT)
+    model = derive(p)
+    (told,) = [f for f in model.findings if f.code == "no camber"]
+    assert said in told.why
+    assert model.trusses["roof-1"].common.cut == model.trusses["roof-1"].common.sawn
+    assert not [f for f in derive(run_fix(p, told.fix)).findings if f.code == "no camber"]
+    with pytest.raises(EditError, match="2 in"):
+        edits.change(p, "roof-1", trusses__camber=80.0)

@@ -412,7 +412,7 @@ def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof, stock: float) -> tu
     for number, place in enumerate(trusses.places):
         made = trusses.of(number)
         if made is not None:
-            found += truss_pieces(plan, place, number, made.frame, made.sawn)
+            found += truss_pieces(plan, place, number, made.frame, made.sawn, made.cut)
     for k, row in enumerate(trusses.rows):
         common, flat = trusses.standing(k, "common"), trusses.standing(k, "flat")
         if not common:

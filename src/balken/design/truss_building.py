@@ -505,7 +505,7 @@ class _Work:
         return TrussJob(
             hand.webs or pattern, on, Wood(trusses.species, trusses.grade), top, trusses.bottom or "", trusses.webs or "",
             max(hand.plies, plies), _braced(outline, on), self.whole.stock, shares=make not in ("girder", "corner", "carrier"),
-            points=hand.points,
+            points=hand.points, camber=trusses.camber if make == "common" else 0.0,
         )  # fmt: skip
 
     def _alike(

@@ -31,6 +31,8 @@ class TrussJob(Value, frozen=True):
     shares: bool = True
     points: tuple[MovedPoint, ...] = ()
     """Panel points moved by hand."""
+    camber: float = 0.0
+    """How much it is to be built up in its middle, mm."""
     limit: Limit = Limit(240.0, "common practice, no source")
 
 

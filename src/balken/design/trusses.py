@@ -14,6 +14,7 @@ from balken.analysis.frames import FrameError, Loaded, Solved, solve_frames
 from balken.catalog.sections import section
 from balken.design.truss_demands import EVEN, PARTS, brace_webs, held_aside, panels_of, stick_demands
 from balken.design.truss_job import Combined, TrussJob, Wood
+from balken.framing.truss_camber import lifted
 from balken.framing.truss_outline import Bearing, TrussError, TrussOutline, height_on
 from balken.framing.truss_points import on_bearings, with_points
 from balken.framing.truss_sticks import Sawn, sawn_sticks
@@ -64,6 +65,20 @@ class TrussDesign:
     sag: Check
     between: Check
     """The sag of its top chord between joints."""
+    cut: dict[str, Sawn]
+    """Its sticks as they are cut: those of the truss built up, where it is."""
+
+    @property
+    def camber(self) -> float:
+        """How much it is built up in its middle, mm: nothing where it cannot be."""
+        return self.job.camber if self.cut is not self.sawn else 0.0
+
+    @property
+    def dead_sag(self) -> float:
+        """How far its bottom chord sags at its joints under what always lies on it, mm."""
+        names = {name for one in self.frame.sticks if one.role == "bottom chord" for name in one.joints}
+        at = [k for k, name in enumerate(self.frame.joints) if name in names]
+        return float(max(-self.solved.moves[0, at, 1, Cases._fields.index("dead")].min(), 0.0))
 
     @cached_property
     def factors(self) -> Array:
@@ -264,6 +279,7 @@ def check_truss(
         pattern = pattern._replace(stood=_middles(frame))
         frame = truss_frame(around, pattern, sizes, job.stock)
     sawn = sawn_sticks(frame)
+    built = lifted(frame, job.camber) if job.camber > 0.0 else None
     e = stiffnesses(frame, job.wood, standard)
     loaded, solved = solve(frame, job.loads, e)
     combos = combined(frame, job.loads, loaded, standard)
@@ -277,6 +293,7 @@ def check_truss(
     return TrussDesign(
         job, name, pattern, frame, sawn, e, loaded, solved, combos, demands, uses, braces, braced, _seats(job, frame, pattern, solved, factors, combos, standard),
         _sag(job, frame, solved, moves, standard), _sag_between(job, frame, pattern, solved, moves, standard),
+        sawn_sticks(built) if built is not None else sawn,
     )  # fmt: skip
 
 

@@ -12,6 +12,7 @@ from balken.documents.dimensions import dimension_string
 from balken.documents.display import Area, Diagram, Drawing, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.documents.truss_tables import bearing_table, listed, load_table, plate_table, stick_table
+from balken.framing.truss_camber import built_up
 from balken.framing.truss_outline import TrussOutline
 from balken.framing.truss_points import point_places
 from balken.framing.truss_sticks import tail_plumb
@@ -196,6 +197,19 @@ def shop_notes(
             else "none needs to be stiffened"
         )
         said.append(f"Studs under wind: {how}, used {used_text(worst)}")
+    if made.camber > 0.0:
+        outline, joints = made.frame.outline, made.frame.joints
+        bends = sorted(
+            {x for x, _ in outline.bottom[1:-1]} | {joints[n][0] for n in made.frame.splices if " bottom " in n}
+        )
+        rows = ", ".join(
+            f"{format_inches(built_up(outline, made.camber, x), units)} at {format_length(x - outline.start, units)}"
+            for x in bends
+        )
+        said.append(
+            f"Built up by {format_inches(made.camber, units)} in its middle: its bottom chord is set up {rows} (it sags "
+            f"{format_inches(made.dead_sag, units)} under what always lies on it); lengths and cuts are those of the truss so built"
+        )
     if made.spread > 1.0:
         said.append(f"Its free bearing moves out by {format_inches(made.spread, units)}: let it slide")
     said.append(f"Used {used_text(made.used)}; sag {format_inches(made.sag.demand, units)} under what comes and goes")

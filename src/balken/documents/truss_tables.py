@@ -22,12 +22,12 @@ def stick_table(made: TrussDesign, units: Units) -> Table:
     """Return the sticks: what they are, lengths from long point to long point, saw angles of both ends, how far used."""
     alike: dict[tuple[object, ...], list[str]] = {}
     for stick in made.frame.sticks:
-        one = made.sawn[stick.name]
+        one = made.cut[stick.name]
         ends = tuple(sorted((one.cuts, one.cuts[::-1]))[0])
         alike.setdefault((stick.role, round(one.length), ends), []).append(stick.name)
     rows = list[tuple[str, ...]]()
     for names in alike.values():
-        first, role = made.sawn[names[0]], made.frame.stick(names[0]).role
+        first, role = made.cut[names[0]], made.frame.stick(names[0]).role
         used, by, _, _ = max((made.sticks[name] for name in names), key=lambda found: found[0])
         cuts = (cut_text(cut) for cut in first.cuts)
         long = format_length(first.length, units)

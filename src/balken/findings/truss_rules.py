@@ -49,6 +49,7 @@ def trusses(c: Model) -> Iterable[Finding]:
             continue
         yield from _refused(c, plan, made)
         yield from _unheld(c, plan, made)
+        yield from _level(plan, made)
         yield from _weak(c, plan, made)
         yield from _studs(plan, made)
         yield from _touched(c, plan, made)
@@ -105,6 +106,22 @@ def _where(c: Model, name: str) -> str:
     """Return where a truss stands, by its name, in words."""
     place = place_in(name)
     return f"{format_length(float(place.at), c.units)} along {wall_label(c.project, place.datum)}" if place else ""
+
+
+def _level(plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
+    """Trusses that are to be built up in their middle and cannot be."""
+    if plan.roof.trusses.camber > 0.0 and any(m.key == "common" and m.design.camber <= 0.0 for m in made.makes):
+        yield Finding(
+            "no camber",
+            "roof",
+            f"{plan.roof.name}: some of its trusses cannot be built up in their middle",
+            "Their bottom chords are of one piece, in which nothing bends, or they bear inside or stand out past their walls. Type shorter stock, "
+            "or no camber.",
+            (plan.roof.id,),
+            (*plan.outline.core[0], plan.bearing),
+            grave=False,
+            fix=Fix("Build them level", "change", (plan.roof.id,), (("trusses__camber", 0.0),)),
+        )
 
 
 def _weak(c: Model, plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:

@@ -13,9 +13,9 @@ ROLES = {"top chord": "truss top chord", "bottom chord": "truss bottom chord", "
 
 
 def truss_pieces(
-    plan: SurfacePlan, place: TrussPlace, number: int, frame: TrussFrame, sawn: dict[str, Sawn]
+    plan: SurfacePlan, place: TrussPlace, number: int, frame: TrussFrame, sawn: dict[str, Sawn], cut: dict[str, Sawn]
 ) -> tuple[Piece, ...]:
-    """Return the sticks of a truss; ``number``: of its place along the roof."""
+    """Return the sticks of a truss; ``number``: of its place along the roof, ``cut``: as they are cut where it is built up in its middle."""
     trusses, sizes, found, base = plan.roof.trusses, frame.sizes, [], plan.bearing + place.lift
     thick = section(sizes.top).breadth
     for stick in frame.sticks:
@@ -30,7 +30,7 @@ def truss_pieces(
             found.append(
                 Piece(
                     piece_name(plan.roof.id, "truss", number, stick.name, ply), ROLES[stick.role], plan.roof.id, plan.roof.bearing.level,
-                    Prism((x, y, base), (*place.frame.s, 0.0), (0.0, 0.0, 1.0), (ring,), thick), "timber", start, end, one.length,
+                    Prism((x, y, base), (*place.frame.s, 0.0), (0.0, 0.0, 1.0), (ring,), thick), "timber", start, end, cut[stick.name].length,
                     size, trusses.species, trusses.grade,
                 )
             )  # fmt: skip

@@ -126,7 +126,7 @@ def stick_parts(model: Model, piece: Piece) -> list[Part]:
     used, check, clause, combo = made.sticks[name]
     force = made.axial(name)[combo]
     said = f"{'pulled' if force > 0.0 else 'pressed'} with {format_force(abs(force), model.units)} ({combo})"
-    one = made.sawn[name]
+    one = made.cut[name]
     cuts = " and ".join(cut_text(end) if end else "square" for end in one.cuts)
     return [
         "In its truss",

@@ -15,6 +15,8 @@ PATTERNS = (
 
 LEAST_PAST, MOST_PAST = 150.0, 1220.0
 """How far heels may stand out past the walls, mm."""
+MOST_CAMBER = 51.0
+"""Trusses are built up by so much at most, mm."""
 
 
 class Trusses(Record, frozen=True, kw_only=True):
@@ -41,6 +43,8 @@ class Trusses(Record, frozen=True, kw_only=True):
     """Whether someone is taken to stand anywhere on their chords: 300 lb (1334 N), with nothing else that comes and goes."""
     inner: bool = False
     """Whether they bear on inside bearing walls as high as the roof's, too; else they are kept half an inch off those."""
+    camber: float = 0.0
+    """How much those with a peak, or of one slope, are built up in their middle, mm."""
     past: float = 0.0
     """How far their heels stand out past the walls, their bottom chords with them, mm."""
 
@@ -61,6 +65,8 @@ def check_trusses(trusses: Trusses, where: str) -> None:
                 raise EditError(
                     f"{size} is too thick for a truss.", where, "Choose lumber such as 2x6, and plies for more."
                 )
+    if not 0.0 <= trusses.camber <= MOST_CAMBER:
+        raise EditError("trusses are built up by 2 in (50 mm) at most.", where, "Type 0 for none.")
     if trusses.past and not LEAST_PAST <= trusses.past <= MOST_PAST:
         raise EditError("heels stand 6 in to 4 ft (150 to 1200 mm) past the walls, or not at all.", where)
     if not 1 <= trusses.plies <= 4:

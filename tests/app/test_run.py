@@ -97,3 +97,17 @@ def test_a_fault_of_balkens_own_is_told_and_the_window_goes_on(demo_user, capsys
     assert "some fault" in capsys.readouterr().err
     assert demo_user.project is before
     assert demo_user.window.isVisible()
+
+
+@pytest.mark.parametrize("fault", [lambda: max([]), lambda: {}["gone"], lambda: [].pop()])
+def test_a_fault_while_something_is_shown_or_drawn_is_told_too(demo_user, qtbot, monkeypatch, fault):
+    """Faults that C code raises, in what Qt calls itself: PySide alone would end the program."""
+    monkeypatch.setattr("balken.app.sheet_view.sheet_set", lambda model: [fault() for _ in (1,)])
+    with qtbot.captureExceptions() as told:
+        demo_user.stage(7)
+    assert [kind for kind, _, _ in told]
+    assert demo_user.window.isVisible()
+    monkeypatch.undo()
+    demo_user.stage(1)
+    demo_user.stage(7)
+    assert demo_user.window.sheets.pages

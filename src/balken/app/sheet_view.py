@@ -57,9 +57,9 @@ class SheetView(QWidget):
         if not self.isVisible():
             self._stale = True
             return
-        self._stale = False
         shown = self._place(self.at) if self.pages else None
         self.pages = sheet_set(self.session.model)
+        self._stale = False
         with QSignalBlocker(self.choice):
             self.choice.clear()
             self.choice.addItems([f"{page.number}   {page.title}" for page in self.pages])

@@ -22,6 +22,7 @@ from balken.app.card import CardView
 from balken.app.dialogs import LevelDialog, UnitsDialog
 from balken.app.files import Files
 from balken.app.framing_view import FramingView
+from balken.app.guarded import guard_overrides
 from balken.app.height_strip import HeightStrip
 from balken.app.pads_dialog import PadsDialog
 from balken.app.plain import Label
@@ -59,6 +60,7 @@ class MainWindow(QMainWindow):
     """Puts the parts together: what they do with files, with the selection and with views stands in those."""
 
     def __init__(self, session: Session, layout_store: QSettings | None = None) -> None:
+        guard_overrides()
         super().__init__()
         self.session = session
         self.layout_store = layout_store

@@ -123,9 +123,9 @@ def test_where_none_is_large_enough_it_is_said(capsys):
 
 
 def test_angles_are_between_lines_whichever_way_they_point():
-    assert tpi._angle((1.0, 0.0), (-1.0, 0.0)) == pytest.approx(0.0)
-    assert tpi._angle((1.0, 0.0), (0.0, -1.0)) == pytest.approx(90.0)
-    assert tpi._angle((1.0, 0.0), (math.cos(2.0), math.sin(2.0))) == pytest.approx(math.degrees(math.pi - 2.0))
+    assert tpi.angle_between((1.0, 0.0), (-1.0, 0.0)) == pytest.approx(0.0)
+    assert tpi.angle_between((1.0, 0.0), (0.0, -1.0)) == pytest.approx(90.0)
+    assert tpi.angle_between((1.0, 0.0), (math.cos(2.0), math.sin(2.0))) == pytest.approx(math.degrees(math.pi - 2.0))
 
 
 @pytest.mark.parametrize("shape", ["king-post", "fink", "howe", "double-fink", "scissors"])

@@ -7,6 +7,9 @@ from typing import NamedTuple
 
 from balken.units.system import INCH, POUND_FORCE, PSI
 
+GAUGE = 0.036 * INCH
+"""Thickness of plates of 20 gauge, mm."""
+
 
 class PlateSize(NamedTuple):
     """A plate: width and length, mm (the teeth's slots run along its length); its price, dollars."""
@@ -42,7 +45,7 @@ class Steel(NamedTuple):
 @cache
 def sizes() -> tuple[PlateSize, ...]:
     """Return all sizes, the smallest first."""
-    rows = _rows("truss-plates.csv")[1:]
+    rows = rows_of("truss-plates.csv")[1:]
     found = [PlateSize(float(w) * INCH, float(long) * INCH, float(price)) for w, long, price in rows]
     return tuple(sorted(found, key=lambda one: (one.area, one.length)))
 
@@ -50,7 +53,7 @@ def sizes() -> tuple[PlateSize, ...]:
 @cache
 def teeth(species: str) -> Teeth:
     """Return what teeth hold in a species; raises KeyError for one without values."""
-    for name, *cells in _rows("truss-plate-values.csv"):
+    for name, *cells in rows_of("truss-plate-values.csv"):
         if name == species:
             return Teeth(*(float(cell) * PSI for cell in cells))
     raise KeyError(f"truss plates have no strength in {species}; take DF-L, Southern Pine, Hem-Fir or S-P-F.")
@@ -61,12 +64,13 @@ def steel() -> Steel:
     """Return the strengths of the steel."""
     rows = {
         name: [float(cell) * POUND_FORCE / INCH for cell in cells if cell]
-        for name, *cells in _rows("truss-plate-values.csv")
+        for name, *cells in rows_of("truss-plate-values.csv")
         if name in ("pull", "shear")
     }
     return Steel(*rows["pull"], *rows["shear"])
 
 
-def _rows(name: str) -> list[list[str]]:
+def rows_of(name: str) -> list[list[str]]:
+    """Return the rows of a list that ships with Balken, its comments left out."""
     text = files("balken").joinpath("assets", name).read_text(encoding="utf-8")
     return list(csv.reader(line for line in text.splitlines() if line.strip() and not line.startswith("#")))

@@ -13,9 +13,11 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from balken.catalog.truss_plates import sizes
+from balken.catalog.gussets import gusset_sizes
+from balken.catalog.truss_plates import PlateSize, sizes
 from balken.geometry.plane import Point, Ring, clipped, dot, unit
 from balken.geometry.under_boxes import Boxes, areas_under, spans_under
+from balken.standards.truss_demands import Joined
 
 Array = NDArray[np.float64]
 REACH = 1000.0
@@ -72,6 +74,7 @@ class Around(NamedTuple):
     distances: tuple[float, float]
     bite: float
     least: float
+    joined: Joined = "plates"
 
     @property
     def chords(self) -> list[Shape]:
@@ -84,6 +87,11 @@ class Places(NamedTuple):
 
     boxes: Boxes
     areas: Array
+
+
+def sizes_of(joined: Joined) -> tuple[PlateSize, ...]:
+    """Return the sizes to choose from, the smallest first."""
+    return gusset_sizes() if joined == "gussets" else sizes()
 
 
 def tidy(p: Point) -> Point:
@@ -134,12 +142,13 @@ def places(around: Around, number: int) -> Places:
 @lru_cache(maxsize=8_000)
 def _some(around: Around, which: int) -> list[Places]:
     """Return the places of so many sizes together."""
-    numbers = range(which * TOGETHER, min((which + 1) * TOGETHER, len(sizes())))
+    numbers = range(which * TOGETHER, min((which + 1) * TOGETHER, len(sizes_of(around.joined))))
     rows = [_tried(around, number) for number in numbers]
     of = np.repeat(np.arange(len(rows)), [len(row) for row in rows])
     table = np.concatenate([np.array(row) for row in rows])
     boxes, held = Boxes(table[:, 0:2], table[:, 2:4], table[:, 4:6]), covered(around)
-    ok = inside(around, boxes)
+    # Gussets are cut to the truss's outline where they would reach past it.
+    ok = np.ones(len(table), dtype=bool) if around.joined == "gussets" else inside(around, boxes)
     left, of = boxes[ok], of[ok]
     columns: list[Array] = []
     for one in held:
@@ -203,7 +212,7 @@ def _tried(around: Around, number: int) -> list[tuple[float, float, float, float
     """Return where plates of one size are tried (their middles, halves, ways): along and across each chord at a joint, from its outer face inward; level under a peak
     too.
     """
-    size, base, deep_of = sizes()[number], around.middle, dict(around.deep)
+    size, base, deep_of = sizes_of(around.joined)[number], around.middle, dict(around.deep)
     half = size.length / 2.0, size.width / 2.0
     rows: list[tuple[float, float, float, float, float, float]] = []
     for one in around.chords:

@@ -162,7 +162,8 @@ class TrussRoof:
             make = self.made_at.get(number)
             if make is not None and make.key == key:
                 d = make.design
-                found.append(Standing(number, self.places[number].t, d.frame, d.sawn, d.braced, d.braces))
+                blocked = tuple(p.ring for p in make.plates) if d.job.joined == "gussets" else ()
+                found.append(Standing(number, self.places[number].t, d.frame, d.sawn, d.braced, d.braces, blocked))
         return sorted(found, key=lambda one: one.t)
 
     @cached_property

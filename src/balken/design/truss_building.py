@@ -479,6 +479,8 @@ class _Work:
             try:
                 if make != "common" and (hand.webs or hand.plies > 1):
                     raise TrussError("its webs and plies follow from its place in the roof")
+                if hand.plies > 1 and self.roof.plan.roof.trusses.joined == "gussets":
+                    raise TrussError("gussets join trusses of one ply: between two there is no room for them")
                 return self._worst_of(make, group, None, hand), hand
             except TrussError as error:
                 self.whole.refused |= {one.number: str(error) for one in group}
@@ -506,6 +508,7 @@ class _Work:
             hand.webs or pattern, on, Wood(trusses.species, trusses.grade), top, trusses.bottom or "", trusses.webs or "",
             max(hand.plies, plies), _braced(outline, on), self.whole.stock, shares=make not in ("girder", "corner", "carrier"),
             points=hand.points, camber=trusses.camber if make == "common" else 0.0,
+            joined=trusses.joined,
         )  # fmt: skip
 
     def _alike(

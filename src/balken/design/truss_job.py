@@ -3,6 +3,7 @@
 from balken.framing.truss_points import MovedPoint
 from balken.loads.truss_loads import TrussLoads
 from balken.standards.demands import Limit
+from balken.standards.truss_demands import Joined
 from balken.value import Value
 
 
@@ -31,6 +32,7 @@ class TrussJob(Value, frozen=True):
     shares: bool = True
     points: tuple[MovedPoint, ...] = ()
     """Panel points moved by hand."""
+    joined: Joined = "plates"
     camber: float = 0.0
     """How much it is to be built up in its middle, mm."""
     limit: Limit = Limit(240.0, "common practice, no source")

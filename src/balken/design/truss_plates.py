@@ -13,16 +13,30 @@ import shapely
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
+from balken.catalog.gussets import THICK
 from balken.catalog.sections import section
-from balken.catalog.truss_plates import PlateSize, sizes
-from balken.design.plate_places import Around, Covered, Shape, bitten, covered, inside, line_near, near, places, tidy
+from balken.catalog.truss_plates import GAUGE, PlateSize
+from balken.design.plate_places import (
+    Around,
+    Covered,
+    Shape,
+    bitten,
+    covered,
+    inside,
+    line_near,
+    near,
+    places,
+    sizes_of,
+    tidy,
+)
 from balken.design.trusses import TrussDesign
+from balken.framing.truss_outline import height_on
 from balken.framing.trusses import Stick, TrussFrame
 from balken.geometry.plane import Point, Ring, area, clipped, dot, unit
 from balken.geometry.under_boxes import Boxes
 from balken.standards.checks import FAR_OVER
 from balken.standards.standard import Standard
-from balken.standards.truss_demands import PlateDemand
+from balken.standards.truss_demands import Joined, PlateDemand
 from balken.value import Value
 
 Array = NDArray[np.float64]
@@ -45,6 +59,17 @@ class Plate(Value, frozen=True):
     used: float
     governs: str
     price: float
+    joined: Joined = "plates"
+    nailed: tuple[tuple[str, int], ...] = ()
+    """Into which sticks how many nails go through each of a pair of gussets."""
+
+    trimmed: Ring = ()
+    """Its outline where it is cut to that of its truss, mm."""
+
+    @property
+    def thick(self) -> float:
+        """Thickness of each, mm."""
+        return THICK if self.joined == "gussets" else GAUGE
 
     @property
     def boxes(self) -> Boxes:
@@ -55,6 +80,8 @@ class Plate(Value, frozen=True):
     @property
     def ring(self) -> Ring:
         """Its outline, mm."""
+        if self.trimmed:
+            return self.trimmed
         c, s = math.cos(math.radians(self.angle)), math.sin(math.radians(self.angle))
         u, v = self.length / 2.0, self.width / 2.0
         corners = ((-u, -v), (u, -v), (u, v), (-u, v))
@@ -76,7 +103,7 @@ class _Held:
 @dataclass(frozen=True)
 class _Joint:
     """A joint: its name, itself as plates see it, its sticks, the slope between its chords where it is a heel; how much contact each stick
-    needs at least, however a plate is turned, mm2.
+    needs at least, however a plate is turned, mm2; into which how many nails go through each gusset.
     """
 
     name: str
@@ -84,6 +111,7 @@ class _Joint:
     held: list[_Held]
     heel: float | None
     needed: Array
+    nailed: tuple[tuple[str, int], ...] = ()
 
 
 def plates_of(made: TrussDesign, standard: Standard) -> tuple[Plate, ...]:
@@ -105,8 +133,21 @@ def plates_of(made: TrussDesign, standard: Standard) -> tuple[Plate, ...]:
             plate = _again(made, joint, known[mirrored], standard, mirrored=True)
         plate = plate or _chosen(made, joint, standard)
         known[same] = plate
-        found.append(replace(plate, at=(plate.at[0] + at[0], plate.at[1] + at[1])))
+        plate = replace(plate, at=(plate.at[0] + at[0], plate.at[1] + at[1]))
+        found.append(_within(frame, plate) if plate.joined == "gussets" and plate.used < FAR_OVER else plate)
     return tuple(found)
+
+
+def _within(frame: TrussFrame, plate: Plate) -> Plate:
+    """Return a gusset cut to its truss's outline between the ends of its bottom chord, where it reaches past that."""
+    outline = frame.outline
+    ends = ((x, height_on(outline.top, x)) for x in (outline.start, outline.end))
+    whole = shapely.Polygon([next(ends), *outline.top[1:-1], next(ends), *reversed(outline.bottom)])
+    rest = shapely.Polygon(plate.ring).intersection(whole)
+    if rest.geom_type != "Polygon" or rest.area > shapely.Polygon(plate.ring).area - 1.0:
+        return plate
+    corners = shapely.orient_polygons(rest).exterior.coords[:-1]
+    return replace(plate, trimmed=tuple((float(x), float(y)) for x, y in corners))
 
 
 _Like = tuple[tuple[str, float, float, bool], ...]
@@ -150,7 +191,21 @@ def _joint(made: TrussDesign, name: str, sticks: list[Stick], standard: Standard
         kept = _counting(forces, durations, toward)
         held.append(_Held(stick, one, axis, forces[kept], durations[kept], toward))
     needed = np.array([_needed(made, one, heel, standard) for one in held])
-    return _Joint(name, around, held, heel, needed)
+    return _Joint(name, around, held, heel, needed, _nails(made, held, heel, standard))
+
+
+def _nails(made: TrussDesign, held: list[_Held], heel: float | None, standard: Standard) -> tuple[tuple[str, int], ...]:
+    """Return into which sticks of a joint how many nails go through each gusset."""
+    if made.job.joined != "gussets":
+        return ()
+    found = {}
+    for one in held:
+        rows = zip(one.forces.tolist(), one.durations.tolist(), strict=True)
+        found[one.stick.name] = max(
+            standard.gusset_nails(made.job.wood.species, math.hypot(fx, fy), duration, heel)
+            for (fx, fy), duration in rows
+        )
+    return tuple(sorted(found.items()))
 
 
 def _axis(frame: TrussFrame, stick: Stick) -> Point:
@@ -159,7 +214,7 @@ def _axis(frame: TrussFrame, stick: Stick) -> Point:
 
 def _around(made: TrussDesign, name: str, sticks: list[Stick], standard: Standard) -> Around:
     """Return a joint as plates see it."""
-    frame, at, bite = made.frame, made.frame.joints[name], standard.plate_bite
+    frame, at, joined = made.frame, made.frame.joints[name], made.job.joined
     shapes = []
     for one in sticks:
         x, y = _axis(frame, one)
@@ -174,9 +229,10 @@ def _around(made: TrussDesign, name: str, sticks: list[Stick], standard: Standar
         round(low, 4),
         (0.0, 0.0),
         name in frame.splices,
-        standard.plate_distances,
-        bite,
-        round(standard.plate_needs(made.job.wood.species, 0.0, 1.0, 0.0, _heel_pitch(frame, name)), 3) - 0.001,
+        standard.plate_distances(joined),
+        standard.plate_bite(joined),
+        round(standard.plate_needs(joined, made.job.wood.species, 0.0, 1.0, 0.0, _heel_pitch(frame, name)), 3) - 0.001,
+        joined,
     )
     return alone._replace(middle=_middle_of(frame, name, alone))
 
@@ -197,9 +253,14 @@ def _again(made: TrussDesign, joint: _Joint, like: Plate, standard: Standard, mi
     """Return the plate of a joint like this one, or like its mirror image, where it holds here too."""
     aside, up = like.at
     plate = replace(
-        like, joint=joint.name, at=(-aside if mirrored else aside, up), angle=-like.angle if mirrored else like.angle
+        like,
+        joint=joint.name,
+        nailed=joint.nailed,
+        at=(-aside if mirrored else aside, up),
+        angle=-like.angle if mirrored else like.angle,
     )
-    if not inside(joint.around, plate.boxes)[0] or (bitten(joint.around, plate.boxes)[0] < joint.needed - 1e-6).any():
+    free = joint.around.joined == "gussets" or inside(joint.around, plate.boxes)[0]
+    if not free or (bitten(joint.around, plate.boxes)[0] < joint.needed - 1e-6).any():
         return None
     used, said = max(_used(made, joint, one, plate, standard) for one in joint.held)
     return replace(plate, used=used, governs=said) if used <= 1.0 else None
@@ -207,7 +268,7 @@ def _again(made: TrussDesign, joint: _Joint, like: Plate, standard: Standard, mi
 
 def _chosen(made: TrussDesign, joint: _Joint, standard: Standard) -> Plate:
     least = float(joint.needed.sum())
-    every = [k for k, size in enumerate(sizes()) if size.area >= least]
+    every = [k for k, size in enumerate(sizes_of(made.job.joined)) if size.area >= least]
     best: Plate | None = None
     for begin in range(0, len(every), CHUNK):
         # Those first that have most to spare where they have least.
@@ -219,21 +280,25 @@ def _chosen(made: TrussDesign, joint: _Joint, standard: Standard) -> Plate:
             rows += [(-s, number, k, some.boxes) for s, k in zip(spare.tolist(), enough.tolist(), strict=True)]
         rows.sort(key=lambda row: row[0])
         for _, number, k, boxes in rows[:MOST_TRIED]:
-            plate = _plate(joint.name, boxes, k, sizes()[number])
+            plate = _plate(joint, boxes, k, sizes_of(made.job.joined)[number])
             used, said = max(_used(made, joint, one, plate, standard) for one in joint.held)
             if best is None or used < best.used:
                 best = replace(plate, used=used, governs=said)
             if used <= 1.0:
                 return best
     if best is None:
-        size = sizes()[-1]
-        best = Plate(joint.name, (0.0, 0.0), size.width, size.length, 0.0, FAR_OVER, NONE, size.price)
+        size = sizes_of(made.job.joined)[-1]
+        none = NONE if made.job.joined == "plates" else NONE.replace("plate of the list", "gusset")
+        best = Plate(joint.name, (0.0, 0.0), size.width, size.length, 0.0, FAR_OVER, none, size.price, made.job.joined)
     return best
 
 
-def _plate(joint: str, boxes: Boxes, k: int, size: PlateSize) -> Plate:
+def _plate(joint: _Joint, boxes: Boxes, k: int, size: PlateSize) -> Plate:
     (x, y), (c, s) = boxes.middles[k].tolist(), boxes.ways[k].tolist()
-    return Plate(joint, (x, y), size.width, size.length, math.degrees(math.atan2(s, c)), 0.0, "", size.price)
+    angle = math.degrees(math.atan2(s, c))
+    return Plate(
+        joint.name, (x, y), size.width, size.length, angle, 0.0, "", size.price, joint.around.joined, joint.nailed
+    )
 
 
 def _middle_of(frame: TrussFrame, joint: str, around: Around) -> Point:
@@ -262,7 +327,7 @@ def _needed(made: TrussDesign, held: _Held, heel: float | None, standard: Standa
         force = math.hypot(fx, fy)
         way = (fx / force, fy / force) if force > 1e-6 else held.axis
         grain = math.degrees(math.acos(min(abs(dot(way, held.axis)), 1.0)))
-        found = max(found, standard.plate_needs(made.job.wood.species, force, duration, grain, heel))
+        found = max(found, standard.plate_needs(made.job.joined, made.job.wood.species, force, duration, grain, heel))
     return found
 
 
@@ -288,15 +353,30 @@ def _used(made: TrussDesign, joint: _Joint, one: _Held, plate: Plate, standard: 
     size, plies = made.frame.sizes.of(one.stick.role), made.frame.sizes.plies
     contact, over = _part_under(one.covered.counts, plate), _part_under(one.covered.body, plate)
     ring = shapely.Polygon(plate.ring)
-    lines = tuple((a, b, float(shapely.LineString((a, b)).intersection(ring).length)) for a, b in one.covered.parts)
+    lines = tuple((a, b, _covers(ring, a, b, plate.joined)) for a, b in one.covered.parts)
     used, said = standard.plate_used(
         PlateDemand(
             made.job.wood.species, made.job.wood.grade, size, section(size).breadth, one.axis, plate.angle, one.forces / plies,
             one.durations, abs(area(contact)), _reach(contact, one.axis)[1], lines,
-            _reach(over, one.axis), joint.heel, one.toward,
+            _reach(over, one.axis), joint.heel, one.toward, made.job.joined,
         )
     )  # fmt: skip
     return used, f"{said}, {one.stick.name}"
+
+
+SPREAD = 0.25
+"""Part of a line by which the force in a gusset spreads past each of its ends: at 30 degrees over nails that reach half as far along a stick
+as it is wide."""
+
+
+def _covers(ring: shapely.Polygon, a: Point, b: Point, joined: Joined) -> float:
+    """Return how much of a line a plate covers, mm; a gusset a little past both ends, as far as it reaches."""
+    covered = float(shapely.LineString((a, b)).intersection(ring).length)
+    if joined == "plates" or covered <= 0.0:
+        return covered
+    way, more = unit(a, b), SPREAD * covered
+    longer = (a[0] - way[0] * more, a[1] - way[1] * more), (b[0] + way[0] * more, b[1] + way[1] * more)
+    return float(shapely.LineString(longer).intersection(ring).length)
 
 
 def _toward(frame: TrussFrame, joint: str, stick: Stick, axis: Point) -> Point | None:

@@ -12,6 +12,10 @@ from balken.standards.checks import used_text
 from balken.units import format_force
 
 WIDE = 150.0
+HEADED = {
+    "plates": "Plates (ANSI/TPI 1 chapter 8, from memory; a made-up list)",
+    "gussets": "Gussets of plywood (nails by NDS 12.3, from memory; plywood by a made-up list)",
+}
 
 
 def truss_lines(model: Model, roof: Roof) -> list[Line]:
@@ -40,8 +44,8 @@ def truss_lines(model: Model, roof: Roof) -> list[Line]:
             lines += [Line("text", f"{worst.name}, {how}", ""), *check_lines(worst.check, model.units)]
         if made is not trusses.gable:
             lines += _neighbours(model, made)
-        lines.append(Line("heading", "Plates (ANSI/TPI 1 chapter 8, from memory; a made-up list)"))
-        for size, pairs, at, used, governs in plate_table(plates, model.units)[1]:
+        lines.append(Line("heading", HEADED[made.job.joined]))
+        for size, pairs, at, used, governs in (row[:5] for row in plate_table(made, plates, model.units)[1]):
             lines.append(Line("text", f"{size}, {pairs}: {at}", f"used {used}, {governs}"))
     return lines
 

@@ -151,13 +151,29 @@ def shop_drawing(
         load_table(made, units),
         stick_table(made, units),
         bearing_table(made, units),
-        plate_table(plates, units),
+        plate_table(made, plates, units),
     ):
         y -= line
         y = _table(items, headings, rows, (x, y), scale)
     items.append(Path(((x, y), (right, y)), "thin", "notes"))  # closes the tables above the title
     title = f"{roof}: {name.lower()}, {count} of them, {made.shape}"
     return Drawing(title, scale, tuple(items))
+
+
+JOINTS_REST_ON = {
+    "plates": "Prices and strengths of plates rest on a made-up list; joints after ANSI/TPI 1 chapter 8, written from memory",
+    "gussets": "Prices and strengths of plywood rest on a made-up list; nails by NDS 12.3, written from memory; no glue is counted on",
+}
+
+
+def joints_text(made: TrussDesign) -> str:
+    """Return what holds sticks together, in words."""
+    if made.job.joined == "gussets":
+        return (
+            'plywood gussets 15/32" on both faces, face grain along their length, 6d common nails (0.113" x 2") as the table has them through each, '
+            'in rows 5/8" apart and 1 3/4" apart in a row, 1 3/4" from ends, those of both faces staggered'
+        )
+    return "plates on both faces, 20 gauge"
 
 
 def shop_notes(
@@ -168,7 +184,7 @@ def shop_notes(
     """
     sizes, wood = made.frame.sizes, made.job.wood
     said = [
-        f"{wood.species} {wood.grade}, {sizes.plies} {'ply' if sizes.plies == 1 else 'plies'}; plates on both faces, 20 gauge; bearings "
+        f"{wood.species} {wood.grade}, {sizes.plies} {'ply' if sizes.plies == 1 else 'plies'}; {joints_text(made)}; bearings "
         f"{format_inches(made.frame.outline.bearings[0].high - made.frame.outline.bearings[0].low, units)} long",
         f"Bottom chord held aside every {format_length(made.braced, units)} at most; top chord by the deck",
     ]
@@ -213,9 +229,7 @@ def shop_notes(
     if made.spread > 1.0:
         said.append(f"Its free bearing moves out by {format_inches(made.spread, units)}: let it slide")
     said.append(f"Used {used_text(made.used)}; sag {format_inches(made.sag.demand, units)} under what comes and goes")
-    said.append(
-        "Prices and strengths of plates rest on a made-up list; joints after ANSI/TPI 1 chapter 8, written from memory"
-    )
+    said.append(JOINTS_REST_ON[made.job.joined])
     return said
 
 

@@ -30,10 +30,10 @@ def truss_schedule(model: Model) -> PaperTable:
                 str(sizes.plies),
                 format_force(most, units) if made.shape != "gable-end" else "all along",
                 format_force(-least, units) if least < 0.0 else "",
-                f"{len(plates) * sizes.plies} pairs",
+                f"{len(plates) * sizes.plies} pairs" + (" of gussets" if made.job.joined == "gussets" else ""),
                 f"{2.0 * sum(p.price for p in plates) * sizes.plies * count:,.2f}",
             )
         )
     return PaperTable(
-        "Schedule of trusses (plates by a made-up list)" if rows else "Schedule of trusses", HEADINGS, rows
+        "Schedule of trusses (plates and gussets by made-up lists)" if rows else "Schedule of trusses", HEADINGS, rows
     )

@@ -95,6 +95,11 @@ def listed(names: list[str]) -> str:
     return ", ".join(names) if len(names) < 5 else f"{names[0]} ... {names[-1]} ({len(names)})"
 
 
+def joined_by(made: TrussDesign) -> str:
+    """Return by what a truss's sticks are joined, at the head of a table."""
+    return made.job.joined.capitalize()
+
+
 def plates_alike(plates: Sequence[Plate], units: Units) -> list[tuple[str, list[Plate]]]:
     """Return plates by their size in words, the narrowest first."""
     alike: dict[tuple[float, float], list[Plate]] = {}
@@ -106,9 +111,22 @@ def plates_alike(plates: Sequence[Plate], units: Units) -> list[tuple[str, list[
     ]
 
 
-def plate_table(plates: Sequence[Plate], units: Units) -> Table:
-    """Return plates alike: how many pairs, size, at which joints, how far used."""
-    rows: list[tuple[str, ...]] = [
+def plate_table(made: TrussDesign, plates: Sequence[Plate], units: Units) -> Table:
+    """Return plates alike: how many pairs, size, at which joints, how far used; gussets one by one, with the nails into each stick."""
+    if made.job.joined == "gussets":
+        rows = [
+            (
+                plates_alike([one], units)[0][0],
+                "a pair",
+                one.joint,
+                used_text(one.used),
+                one.governs,
+                ", ".join(f"{stick} {count}" for stick, count in one.nailed),
+            )
+            for one in plates
+        ]
+        return (joined_by(made), "", "At", "Used", "by", "Nails through each into"), list(rows)
+    alike: list[tuple[str, ...]] = [
         (
             size,
             f"{len(some)} pairs" if len(some) > 1 else "a pair",
@@ -118,4 +136,4 @@ def plate_table(plates: Sequence[Plate], units: Units) -> Table:
         )
         for size, some in plates_alike(plates, units)
     ]
-    return ("Plates", "", "At", "Used", "by"), rows
+    return (joined_by(made), "", "At", "Used", "by"), alike

@@ -12,9 +12,6 @@ from balken.geometry.prism import Prism
 from balken.model.naming import piece_name
 from balken.units.system import INCH
 
-GAUGE = 0.036 * INCH
-"""Thickness of plates of 20 gauge, mm."""
-
 
 class Standing(NamedTuple):
     """A truss where it stands: its mark, its place, as designed, its plates, at which height it bears, mm."""
@@ -31,10 +28,10 @@ def plate_solids(truss: Standing, plate: Plate) -> list[Prism]:
     place, plies, found = truss.place, truss.made.frame.sizes.plies, []
     for ply in range(plies):
         middle = truss.place.t + BOARD * (ply + 0.5 - plies / 2.0)
-        for t in (middle + BOARD / 2.0 + GAUGE, middle - BOARD / 2.0):
+        for t in (middle + BOARD / 2.0 + plate.thick, middle - BOARD / 2.0):
             x, y = place.frame.back(place.start, t)
             at = (x, y, truss.bearing)
-            found.append(Prism(at, (*place.frame.s, 0.0), (0.0, 0.0, 1.0), (plate.ring,), GAUGE))
+            found.append(Prism(at, (*place.frame.s, 0.0), (0.0, 0.0, 1.0), (plate.ring,), plate.thick))
     return found
 
 
@@ -62,12 +59,13 @@ def write_plates(into: Entities, name: str, truss: Standing, parent: Any, base: 
     """Write the plates of a truss; ``base``: height of its storey, mm."""
     found = []
     for plate in truss.plates:
+        noun, kind = ("gusset", "PLYWOOD GUSSET") if plate.joined == "gussets" else ("plate", "TOOTHED PLATE")
         size = f"{plate.width / INCH:g}x{plate.length / INCH:g}"
         for k, solid in enumerate(plate_solids(truss, plate)):
             swept = solid.swept()
             x, y, z = swept.origin
             at = into.placement(parent, (x, y, z - base), swept.w, swept.u)
             shape = into.new("IfcProductDefinitionShape", None, None, [into.body_of(swept, None)])
-            guid, label = into.gid(name, "plate", plate.joint, str(k)), f"{truss.mark} plate {size}"
-            found.append(into.new("IfcPlate", guid, None, label, None, "TOOTHED PLATE", at, shape, None, "USERDEFINED"))
+            guid, label = into.gid(name, "plate", plate.joint, str(k)), f"{truss.mark} {noun} {size}"
+            found.append(into.new("IfcPlate", guid, None, label, None, kind, at, shape, None, "USERDEFINED"))
     return found

@@ -147,7 +147,7 @@ def _weak(c: Model, plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
             yield Finding(
                 "plates",
                 "roof",
-                f"{roof.name}: no plate of the list holds {len(over)} joint{'s' if len(over) > 1 else ''} of its {name.lower()}",
+                f"{roof.name}: no {one.job.joined[:-1]}{' of the list' if one.job.joined == 'plates' else ''} holds {len(over)} joint{'s' if len(over) > 1 else ''} of its {name.lower()}",
                 f"{over[0].governs[0].upper()}{over[0].governs[1:]}. Take deeper chords, more plies, a closer spacing or other webs.",
                 (roof.id,),
                 at,

@@ -41,6 +41,8 @@ class Standing(NamedTuple):
     sawn: dict[str, Sawn]
     braced: float
     webs: Mapping[str, int]
+    blocked: tuple[Ring, ...] = ()
+    """What else lies on its faces, thick enough to be in a board's way: gussets."""
 
     @property
     def half(self) -> float:
@@ -70,6 +72,7 @@ def chord_stretches(common: Sequence[Standing], flat: Sequence[Standing]) -> lis
         bodies = {name: shapely.Polygon(one.ring) for name, one in usual.sawn.items()}
         frames = {id(one.frame): one for one in run if one.frame is not usual.frame}
         more = [shapely.Polygon(x.ring) for one in frames.values() for name, x in one.sawn.items() if name[0] != "B"]
+        more += [shapely.Polygon(ring) for one in {id(one.frame): one for one in run}.values() for ring in one.blocked]
         braced = min(one.braced for one in run)
         found.append(Stretch(run, _along_chord(usual.frame, bodies, braced, more)))
     return found
@@ -83,6 +86,7 @@ def web_stretches(common: Sequence[Standing]) -> list[Stretch]:
         for one in run:
             wanted |= {web: max(n, wanted.get(web, 0)) for web, n in one.webs.items()}
         bodies = {name: shapely.Polygon(one.ring) for name, one in run[0].sawn.items()}
+        bodies |= {f"gusset {k}": shapely.Polygon(ring) for one in run for k, ring in enumerate(one.blocked)}
         found.append(Stretch(run, _along_webs(run[0].frame, bodies, wanted)))
     return found
 

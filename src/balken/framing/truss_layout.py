@@ -135,6 +135,16 @@ def why_not(plan: SurfacePlan) -> str:
     return _set_backs(plan) if not single else ""
 
 
+def why_not_gussets(plan: SurfacePlan) -> str:
+    """Return why the trusses of a roof cannot be joined by gussets; "" where they can, or are not to be."""
+    if plan.roof.trusses.joined != "gussets":
+        return ""
+    eaves = [k for k, edge in enumerate(plan.edges) if edge.kind == "eave"]
+    if len(plan.edges) != 4 or len(eaves) > 2 or any(edge.kind == "roof" for edge in plan.edges):
+        return "gussets are made for trusses that stand alone between two gables: girders and what hangs on them have plates"
+    return ""
+
+
 def why_not_past(plan: SurfacePlan) -> str:
     """Return why heels cannot stand out past the walls of a roof; "" where they can, or are not to."""
     trusses = plan.roof.trusses

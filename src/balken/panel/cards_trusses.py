@@ -7,7 +7,7 @@ from balken.design.truss_plates import Plate
 from balken.design.trusses import TrussDesign
 from balken.documents.truss_drawing import count_of, truss_diagram
 from balken.documents.truss_marks import marks_by_number
-from balken.documents.truss_tables import cut_text, plates_alike
+from balken.documents.truss_tables import cut_text, joined_by, plates_alike
 from balken.framing.pieces import Piece
 from balken.framing.truss_layout import TrussPlace
 from balken.framing.trusses import TrussFrame
@@ -96,7 +96,7 @@ def _make(model: Model, made: TrussRoof, name: str, one: TrussDesign, plates: tu
         if least < 0.0:
             parts.append(Fact("Lifted there", format_force(-least, units)))
     parts += bracing(one, units)
-    parts.append(Rows(("Plates", "Pairs", "Used"), plate_rows(plates, units)))
+    parts.append(Rows((joined_by(one), "Pairs", "Used"), plate_rows(plates, units)))
     if one is not made.gable:
         parts += ["Neighbours", Rows(("Stick", "Section", "Used", "Timber"), neighbour_rows(one, model.standard))]
     return parts

@@ -145,6 +145,7 @@ TRUSS_FIELDS = [
         key="trusses__plies",
     ),
     either("Inside bearing walls", "trusses__inner", ("no", "half an inch off"), ("yes", "bear on them")),
+    pick("Joined by", "trusses__joined", [("plates", "toothed plates"), ("gussets", "plywood gussets, nailed")]),
     length("Camber", "trusses__camber", short=True, hint="built up in the middle; 0: none"),
     length("Heels past the walls", "trusses__past", short=True, hint="0: over them"),
     either("Someone on chords", "trusses__man", ("no", "not looked at"), ("yes", "300 lb (1.33 kN), anywhere")),

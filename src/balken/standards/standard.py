@@ -42,7 +42,7 @@ from balken.standards.ground import (
     Sideways,
 )
 from balken.standards.measures import Working
-from balken.standards.truss_demands import PlateDemand, StickDemands, StickUses
+from balken.standards.truss_demands import Joined, PlateDemand, StickDemands, StickUses
 
 
 class Standard(Protocol):
@@ -129,24 +129,28 @@ class Standard(Protocol):
         """Check a stud of a gable frame against wind, lying flat, or ``braced`` by a board nailed square to its edge."""
         ...
 
-    @property
-    def plate_distances(self) -> tuple[float, float]:
-        """What of sticks' ends and edges counts for nothing under plates, mm."""
+    def plate_distances(self, joined: Joined) -> tuple[float, float]:
+        """Return what of sticks' ends and edges counts for nothing under plates or gussets, mm."""
         ...
 
-    @property
-    def plate_bite(self) -> float:
-        """How far a plate reaches over a stick at least, mm."""
+    def plate_bite(self, joined: Joined) -> float:
+        """Return how far a plate or gusset reaches over a stick at least, mm."""
         ...
 
-    def plate_needs(self, species: str, force: float, duration: float, grain: float, heel: float | None) -> float:
-        """Return how much contact with one plate a stick needs at least, however plates are turned, mm2; ``force`` at ``grain`` degrees to
-        its grain, N.
+    def plate_needs(
+        self, joined: Joined, species: str, force: float, duration: float, grain: float, heel: float | None
+    ) -> float:
+        """Return how much contact with one plate or gusset a stick needs at least, however they are turned, mm2; ``force`` at ``grain``
+        degrees to its grain, N.
         """
         ...
 
     def plate_used(self, case: PlateDemand) -> tuple[float, str]:
-        """Return how far a pair of plates is used by a stick, and by what; raises KeyError for species without values."""
+        """Return how far a pair of plates or gussets is used by a stick, and by what; raises KeyError for species without values."""
+        ...
+
+    def gusset_nails(self, species: str, force: float, duration: float, heel: float | None) -> int:
+        """Return how many nails through each gusset of a pair hold a stick, N."""
         ...
 
     def unbalanced(self, ground: float, pitch: float, run: float) -> tuple[float, float, float] | None:

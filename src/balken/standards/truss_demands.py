@@ -1,11 +1,14 @@
 """What is asked about the sticks and joints of trusses, and what comes back; a standard answers (``standard.py``)."""
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
+Joined = Literal["plates", "gussets"]
+"""By what sticks of trusses are joined: toothed plates, or gussets of plywood with nails."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -77,3 +80,4 @@ class PlateDemand:
     bite: tuple[float, float]
     heel: float | None
     toward: Point | None
+    joined: Joined = "plates"

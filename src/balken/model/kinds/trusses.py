@@ -1,5 +1,7 @@
 """What a roof's trusses are made of."""
 
+from typing import Literal
+
 from balken.catalog.sections import lumber_section
 from balken.catalog.species import grade_name
 from balken.model.base import Record
@@ -43,6 +45,8 @@ class Trusses(Record, frozen=True, kw_only=True):
     """Whether someone is taken to stand anywhere on their chords: 300 lb (1334 N), with nothing else that comes and goes."""
     inner: bool = False
     """Whether they bear on inside bearing walls as high as the roof's, too; else they are kept half an inch off those."""
+    joined: Literal["plates", "gussets"] = "plates"
+    """By what their sticks are joined: toothed plates, or gussets of plywood with nails, for such as are built on site."""
     camber: float = 0.0
     """How much those with a peak, or of one slope, are built up in their middle, mm."""
     past: float = 0.0
@@ -69,6 +73,10 @@ def check_trusses(trusses: Trusses, where: str) -> None:
         raise EditError("trusses are built up by 2 in (50 mm) at most.", where, "Type 0 for none.")
     if trusses.past and not LEAST_PAST <= trusses.past <= MOST_PAST:
         raise EditError("heels stand 6 in to 4 ft (150 to 1200 mm) past the walls, or not at all.", where)
+    if trusses.joined == "gussets" and trusses.plies > 1:
+        raise EditError(
+            "gussets join trusses of one ply: between two there is no room for them.", where, "Take one ply, or plates."
+        )
     if not 1 <= trusses.plies <= 4:
         raise EditError("trusses are of 1 to 4 plies.", where)
     if trusses.girder_plies is not None and not 1 <= trusses.girder_plies <= 4:

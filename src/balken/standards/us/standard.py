@@ -39,7 +39,7 @@ from balken.standards.ground import (
     Sideways,
 )
 from balken.standards.measures import Working
-from balken.standards.truss_demands import PlateDemand, StickDemands, StickUses
+from balken.standards.truss_demands import Joined, PlateDemand, StickDemands, StickUses
 from balken.standards.us import (
     aci,
     anchor_bolts,
@@ -52,6 +52,7 @@ from balken.standards.us import (
     footing_case,
     footing_checks,
     girders,
+    gussets,
     i_joists,
     member_cuts,
     members,
@@ -140,23 +141,30 @@ class UnitedStates:
         """Check by NDS 3.3.1 and IRC R301.7."""
         return truss_sticks.check_gable_stud(size, species, grade, clear, spacing, pressure, braced)
 
-    @property
-    def plate_distances(self) -> tuple[float, float]:
-        """Those of ANSI/TPI 1, 8.3.3."""
-        return truss_plates.END_DISTANCE, truss_plates.EDGE_DISTANCE
+    def plate_distances(self, joined: Joined) -> tuple[float, float]:
+        """Return those of ANSI/TPI 1, 8.3.3, or of nails as the commentary of the NDS has them."""
+        of = gussets if joined == "gussets" else truss_plates
+        return of.END_DISTANCE, of.EDGE_DISTANCE
 
-    @property
-    def plate_bite(self) -> float:
-        """That of common practice."""
-        return truss_plates.LEAST_BITE
+    def plate_bite(self, joined: Joined) -> float:
+        """Return that of common practice."""
+        return gussets.LEAST_BITE if joined == "gussets" else truss_plates.LEAST_BITE
 
-    def plate_needs(self, species: str, force: float, duration: float, grain: float, heel: float | None) -> float:
-        """Take the better of the plate along and across the force."""
+    def plate_needs(
+        self, joined: Joined, species: str, force: float, duration: float, grain: float, heel: float | None
+    ) -> float:
+        """Take the better of the plate along and across the force; nails as thin hold alike in all directions (NDS 12.5.1)."""
+        if joined == "gussets":
+            return gussets.least_contact(species, force, duration, heel)
         return truss_plates.least_contact(species, force, duration, grain, heel)
 
     def plate_used(self, case: PlateDemand) -> tuple[float, str]:
-        """Work it out by ANSI/TPI 1 chapter 8."""
-        return truss_plates.plate_used(case)
+        """Work it out by ANSI/TPI 1 chapter 8; gussets by NDS 12.3."""
+        return gussets.gusset_used(case) if case.joined == "gussets" else truss_plates.plate_used(case)
+
+    def gusset_nails(self, species: str, force: float, duration: float, heel: float | None) -> int:
+        """Work it out by NDS 12.3."""
+        return gussets.nails_for(species, force, duration, heel)
 
     def unbalanced(self, ground: float, pitch: float, run: float) -> tuple[float, float, float] | None:
         """Work it out by ASCE 7-16, 7.6.1."""

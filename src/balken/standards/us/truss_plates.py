@@ -77,11 +77,11 @@ def plate_used(case: PlateDemand) -> tuple[float, str]:
     for (fx, fy), duration in zip(case.forces.tolist(), case.durations.tolist(), strict=True):
         force = math.hypot(fx, fy)
         way = (fx / force, fy / force) if force > 1e-6 else case.axis
-        grain, plate = _angle(way, case.axis), _angle(way, _along(case.angle))
+        grain, plate = angle_between(way, case.axis), angle_between(way, along_of(case.angle))
         holds = lateral_resistance(values, grain, plate) * factor
         rows = [(teeth_used(force, duration, holds, case.contact), "teeth")]
         rows.append((teeth_used(LEAST_FORCE, 1.0, holds, case.contact), "least force"))
-        pull = _pull(case, (fx, fy))
+        pull = pull_of(case, (fx, fy))
         rows.append((net_section_used(pull, ft * duration, case.breadth, case.covered), "wood between plates"))
         whole = sum(covered for _, _, covered in case.lines)
         for a, b, covered in case.lines:
@@ -90,7 +90,7 @@ def plate_used(case: PlateDemand) -> tuple[float, str]:
             line = ((b[0] - a[0]) / math.dist(a, b), (b[1] - a[1]) / math.dist(a, b))
             shear = abs(fx * line[0] + fy * line[1]) * covered / whole
             apart = abs(fx * line[1] - fy * line[0]) * covered / whole if pull > 0.0 else 0.0
-            rows.append((steel_used(apart, shear, covered, _angle(line, _along(case.angle)), own), "steel"))
+            rows.append((steel_used(apart, shear, covered, angle_between(line, along_of(case.angle)), own), "steel"))
         if case.lines and whole <= 1.0:
             rows.append((NO_BITE, "bite"))
         best = max(best, *rows)
@@ -101,16 +101,17 @@ NO_BITE = 1e3
 """Used where a plate does not reach over a stick."""
 
 
-def _along(angle: float) -> tuple[float, float]:
+def along_of(angle: float) -> tuple[float, float]:
+    """Return the direction at an angle from level, degrees."""
     return math.cos(math.radians(angle)), math.sin(math.radians(angle))
 
 
-def _angle(a: tuple[float, float], b: tuple[float, float]) -> float:
+def angle_between(a: tuple[float, float], b: tuple[float, float]) -> float:
     """Return the angle between two directions, whichever way they point, degrees (0 to 90)."""
     return math.degrees(math.acos(min(abs(a[0] * b[0] + a[1] * b[1]), 1.0)))
 
 
-def _pull(case: PlateDemand, force: tuple[float, float]) -> float:
+def pull_of(case: PlateDemand, force: tuple[float, float]) -> float:
     """Return with how much a stick pulls at a joint along its grain, N: what it gives to the joint points toward the stick itself.
 
     Of a chord that runs on through the joint nothing is parted by a pull along it.

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from balken.app.picture import PictureView
+from balken.app.picture import PictureView, icon_of
 from balken.app.plain import Label, tip
 from balken.app.trial_button import TrialButton
 from balken.documents.style import FILLS, INK, used_fill
@@ -28,6 +28,8 @@ from balken.standards.checks import used_text
 from balken.units import UnitError
 
 DIFFERS = "differs"
+ICON = QSize(54, 24)
+"""Of small drawings beside choices."""
 TABLE = 306
 """So wide is a card in a window as it first opens, less its margins, px."""
 PAUSE = 30
@@ -288,6 +290,9 @@ class CardView(QScrollArea):
             box.addItem(entry.prompt or DIFFERS, None)
         for value, label in entry.choices or []:
             box.addItem(label, value)
+            if value in entry.pictures:
+                box.setIconSize(ICON)
+                box.setItemIcon(box.count() - 1, icon_of(entry.pictures[value], ICON, self.devicePixelRatioF()))
         if entry.value in values:
             box.setCurrentIndex(values.index(entry.value))
         box.setFocusPolicy(Qt.FocusPolicy.StrongFocus)

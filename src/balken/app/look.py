@@ -44,6 +44,7 @@ QTabBar::tab {{ padding: 5px 13px; background: transparent; border: none; border
 QTabBar::tab:selected {{ border-bottom: 2px solid {ACCENT}; font-weight: 600; }}
 QTreeView, QTableView {{ background: {SHEET}; alternate-background-color: #F6F1E6; border: none;
   gridline-color: {LINE}; selection-background-color: #F7D9CF; selection-color: {INK}; }}
+QComboBox QAbstractItemView {{ background: {FIELD}; selection-background-color: #F7D9CF; selection-color: {INK}; }}
 QHeaderView::section {{ background: {PANEL}; border: none; border-bottom: 1px solid {LINE}; padding: 3px 6px; }}
 QScrollArea, QScrollArea > QWidget > QWidget {{ background: {PANEL}; border: none; }}
 QStatusBar {{ background: {PANEL}; border-top: 1px solid {LINE}; }}

@@ -1,6 +1,6 @@
 """What a card is made of: plain data, so that it can be tested without a window."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -26,6 +26,8 @@ class Entry:
     """What a choice that does something, and has no value, says."""
     tried: bool = True
     """Whether what is being typed is tried out: only where ``commit`` makes an edit and does nothing by itself."""
+    pictures: Mapping[str, Diagram] = field(default_factory=dict)
+    """Of choices that are shown as small drawings, too, by their values."""
 
 
 @dataclass
@@ -160,7 +162,9 @@ def entries(session: Session, records: list[Any], fields: list[FieldDef], put: P
             return lambda p: where(p, definition, typed)
 
         options = definition.choices(session.project, records[0]) if definition.choices else None
-        found.append(Entry(definition.label.strip(), value, commit, options, definition.hint))
+        found.append(
+            Entry(definition.label.strip(), value, commit, options, definition.hint, pictures=definition.pictures)
+        )
     return found
 
 

@@ -13,6 +13,7 @@ from balken.model.kinds.trusses import PATTERNS
 from balken.model.member_edits import back_to_layout, edit_of, set_member, set_members
 from balken.model.naming import truss_number
 from balken.panel.card_parts import Button, Entry, Part, Picture
+from balken.panel.roof_fields import PATTERN_PICTURES
 from balken.session.session import Edit, Session
 from balken.units import format_length, parse_length
 
@@ -39,7 +40,13 @@ def own_truss_parts(session: Session, piece: Piece) -> list[Part]:
         webs = [("", "as the others"), *((one, one) for one in PATTERNS[1:])]
         plies = [("1", "as the others"), *((str(n), str(n)) for n in range(2, 5))]
         parts += [
-            Entry("Own webs", edit.webs if edit else "", lambda typed: _sets(name, webs=typed, points=()), webs),
+            Entry(
+                "Own webs",
+                edit.webs if edit else "",
+                lambda typed: _sets(name, webs=typed, points=()),
+                webs,
+                pictures=PATTERN_PICTURES,
+            ),
             Entry("Own plies", str(edit.plies if edit else 1), lambda typed: _sets(name, plies=int(typed)), plies),
         ]
     keeps = "" if make.key != "common" or design.shape not in PATTERNS else design.shape

@@ -1,11 +1,12 @@
 """Kinds of fields: how a length, a load, a choice is shown, read back and what may be chosen."""
 
 import math
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 from typing import Any
 
 from balken.catalog.species import SPECIES
+from balken.documents.display import Diagram
 from balken.model import edits
 from balken.model.lookup import by_id
 from balken.model.records import (
@@ -51,6 +52,8 @@ class FieldDef:
     choices: Callable[[Project, Any], Choices | None] | None = None
     hint: str = ""
     key: str = ""
+    pictures: Mapping[str, Diagram] = field(default_factory=dict)
+    """Of values that are shown as small drawings, too."""
 
 
 def only(fields: list[FieldDef], *keys: str) -> list[FieldDef]:
@@ -163,10 +166,22 @@ def strength(label: str, path: str) -> FieldDef:
     )
 
 
-def pick(label: str, path: str, options: Callable[[Project, Any], Choices] | Choices) -> FieldDef:
-    """A choice among (value, label) pairs."""
+def pick(
+    label: str,
+    path: str,
+    options: Callable[[Project, Any], Choices] | Choices,
+    pictures: Mapping[str, Diagram] | None = None,
+) -> FieldDef:
+    """A choice among (value, label) pairs; ``pictures``: of some values."""
     found = options if callable(options) else (lambda p, r: options)
-    return FieldDef(label, lambda p, r: str(reach(r, path)), lambda p, r, value: {path: value}, found, key=path)
+    return FieldDef(
+        label,
+        lambda p, r: str(reach(r, path)),
+        lambda p, r, value: {path: value},
+        found,
+        key=path,
+        pictures=pictures or {},
+    )
 
 
 def either(label: str, path: str, off: tuple[str, str], on: tuple[str, str]) -> FieldDef:

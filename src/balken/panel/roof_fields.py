@@ -2,6 +2,7 @@
 
 from balken.catalog.sections import JOIST_SIZES, RIDGE_BEAMS, RIDGE_SIZES, TIE_SIZES
 from balken.design.trusses import CHORD_SIZES, WEB_SIZES
+from balken.documents.truss_patterns import pattern_diagram
 from balken.framing.fascias import FASCIAS
 from balken.model.kinds.dormer import STUDS
 from balken.model.kinds.trusses import PATTERNS
@@ -21,6 +22,7 @@ from balken.panel.field_kinds import (
     text,
 )
 
+PATTERN_PICTURES = {name: pattern_diagram(name) for name in PATTERNS[1:]}
 ROOF_OPENING_FIELDS = [
     pick("For a", "kind", [("window", "window"), ("chimney", "chimney"), ("shaft", "shaft")]),
     length("Middle, from the wall's corner", "along"),
@@ -130,7 +132,12 @@ ROOF_FIELDS = [
 ]
 RAFTER_FIELDS = choice_fields("rafters", JOIST_SIZES)
 TRUSS_FIELDS = [
-    pick("Webs", "trusses__pattern", [("auto", "auto: by the span"), *((name, name) for name in PATTERNS[1:])]),
+    pick(
+        "Webs",
+        "trusses__pattern",
+        [("auto", "auto: by the span"), *((name, name) for name in PATTERNS[1:])],
+        PATTERN_PICTURES,
+    ),
     length("Spacing", "trusses__spacing", short=True, auto=True, hint="auto: as wide as works"),
     length("Heel", "trusses__heel", short=True, auto=True, hint="auto: a butt cut"),
     pitched("Bottom chord's pitch", "trusses__bottom_pitch"),

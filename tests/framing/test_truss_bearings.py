@@ -21,6 +21,7 @@ from balken.framing.truss_camber import lifted
 from balken.framing.truss_outline import Bearing, TrussError, height_on, ridged
 from balken.framing.truss_points import on_bearings
 from balken.framing.truss_webs import PATTERNS
+from balken.geometry.plane import off_line
 from balken.mending import run_fix
 from balken.model import edits
 from balken.model.errors import EditError
@@ -271,3 +272,68 @@ def test_where_nothing_bends_it_is_told(change, said):
     assert not [f for f in derive(run_fix(p, told.fix)).findings if f.code == "no camber"]
     with pytest.raises(EditError, match="2 in"):
         edits.change(p, "roof-1", trusses__camber=80.0)
+
+
+# Ceilings that rise -----------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("pattern", ["fink", "fan", "double-fink", "king-post", "howe"])
+def test_where_a_bottom_chord_bends_it_has_a_joint_and_a_web(pattern):
+    """Any pattern over a bottom chord that rises to the middle: no stick is bent, and forces are as a general library has them."""
+    p = edits.change(trussed(1.0), "roof-1", trusses=Trusses(pattern=pattern, bottom_pitch=0.25))
+    model = derive(p)
+    design = model.trusses["roof-1"].common
+    straight(design)
+    middle = 14.0 * FOOT
+    bend = next(name for name, (x, _) in design.frame.joints.items() if name[0] == "B" and abs(x - middle) < 1.0)
+    assert any(bend in stick.joints for stick in design.frame.sticks if stick.role == "web")
+    as_pynite(truss_report(design, plates=False))
+    balanced(model)
+
+
+def straight(design):
+    for stick in design.frame.sticks:
+        a, b = (design.frame.joints[name] for name in (stick.joints[0], stick.joints[-1]))
+        for name in stick.joints[1:-1]:
+            assert abs(off_line(design.frame.joints[name], a, b)[1]) < 0.01, (stick.name, name)
+
+
+def test_auto_takes_scissors_over_a_bottom_chord_that_rises():
+    model = derive(edits.change(trussed(), "roof-1", trusses=Trusses(bottom_pitch=0.25)))
+    assert model.trusses["roof-1"].common.shape == "scissors"
+
+
+@given(
+    st.sampled_from([0.5, 0.75, 1.0]), st.floats(100.0, 900.0), st.floats(700.0, 2500.0),
+    st.sampled_from(["auto", "fink", "howe", "queen-post", "scissors", "double-fink"]),
+)  # fmt: skip
+@settings(max_examples=6, deadline=None)
+@example(1.0, 600.0, 4.0 * FOOT, "auto")
+def test_ceilings_that_step_up(pitch, step, step_in, pattern):
+    p = edits.change(trussed(pitch), "roof-1", trusses=Trusses(pattern=pattern, step=step, step_in=step_in))
+    model = derive(p)
+    made = model.trusses["roof-1"]
+    if made.problem:
+        assert [f for f in model.findings if f.code == "no trusses"]
+        return
+    design = made.common
+    straight(design)
+    run, bottom = max(step, 12.0 * INCH), design.frame.outline.bottom
+    assert [x for x, _ in bottom] == pytest.approx(
+        [0.0, step_in, step_in + run, 28 * FOOT - step_in - run, 28 * FOOT - step_in, 28 * FOOT]
+    )
+    assert [y for _, y in bottom] == pytest.approx([0.0, 0.0, step, step, 0.0, 0.0])
+    as_pynite(truss_report(design, plates=False))
+    balanced(model)
+    _apart(model)
+
+
+def test_steps_that_find_no_room_or_company_are_told():
+    narrow = derive(edits.change(trussed(), "roof-1", trusses=Trusses(step=900.0, step_in=3200.0)))
+    assert "between the slopes of its ceiling" in narrow.trusses["roof-1"].problem
+    hips = derive(edits.change(winged(), "roof-1", trusses=Trusses(step=300.0)))
+    assert "bottom chords" in hips.trusses["roof-1"].problem
+    with pytest.raises(EditError, match="not both"):
+        edits.change(trussed(), "roof-1", trusses=Trusses(step=300.0, bottom_pitch=0.25))
+    with pytest.raises(EditError, match="4 in to 5 ft"):
+        edits.change(trussed(), "roof-1", trusses=Trusses(step=20.0))

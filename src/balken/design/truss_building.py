@@ -3,6 +3,7 @@ carries most; what all of them bring to the walls.
 """
 
 import itertools
+import math
 from collections.abc import Sequence
 from functools import lru_cache
 from typing import NamedTuple
@@ -418,7 +419,9 @@ class _Work:
         plan, row, laid = self.laid.part.plan, self.laid.row, self.laid
         trusses, heel = plan.roof.trusses, plan.plate_to_top
         girders = {hip.girder: hip for hip in laid.hips}
-        level = replace_struct(trusses, bottom_pitch=0.0)  # frames over gables stand on the level plates of their walls
+        level = replace_struct(
+            trusses, bottom_pitch=0.0, step=0.0
+        )  # frames over gables stand on the level plates of their walls
         rows: dict[str, list[_Asked]] = {}
         deepest = self._deepest()
         for k, place in enumerate(row.places):
@@ -563,11 +566,10 @@ class _Work:
     def reactions(self) -> tuple[tuple[Reaction, ...], Cases]:
         """Return what trusses bring to walls, each under all that lies on its own strip; and what of it are drifts."""
         plan, found, heaps = self.roof.plan, list[Reaction](), list[Cases]()
-        lower = plan.roof.trusses.bottom_pitch
         for number in sorted(self.mine):
             one, design = self.whole.built[number]
             place, on, outline = one.place, one.on, design.frame.outline
-            wide, middle = outline.span, (outline.start + outline.end) / 2.0
+            middle = (outline.start + outline.end) / 2.0
             key = piece_name(plan.roof.id, "truss", number)
             # What wind lifts is followed by itself.
             for x, force in self.forces(number, wind=False):
@@ -575,9 +577,8 @@ class _Work:
                 wall = place.gable or inside or place.walls[0 if x < middle else 1]
                 if wall:
                     found.append(Reaction(key, wall, on_wall(plan, self.roof.row, place, x), force))
-            sloping = 0.0
-            if lower > 0.0 and not place.gable:
-                sloping = on.bottom.dead * (((1.0 + lower**2) ** 0.5) - 1.0) * on.spacing * on.below * wide / 1000.0
+            longer = sum(math.dist(a, b) - (b[0] - a[0]) for a, b in itertools.pairwise(outline.bottom))
+            sloping = on.bottom.dead * longer * on.spacing * on.below / 1000.0
             heaps.append(
                 Cases(dead=sloping, snow=sum(b.more * (b.high - b.low) for b in on.lying) * on.spacing / 1000.0)
             )

@@ -16,7 +16,7 @@ from balken.design.truss_demands import EVEN, PARTS, brace_webs, held_aside, pan
 from balken.design.truss_job import Combined, TrussJob, Wood
 from balken.framing.truss_camber import lifted
 from balken.framing.truss_outline import Bearing, TrussError, TrussOutline, height_on
-from balken.framing.truss_points import on_bearings, with_points
+from balken.framing.truss_points import at_bends, on_bearings, with_points
 from balken.framing.truss_sticks import Sawn, sawn_sticks
 from balken.framing.truss_webs import HIPS, PATTERNS, Pattern, chosen
 from balken.framing.trusses import Sizes, TrussFrame, truss_frame
@@ -270,7 +270,7 @@ def check_truss(
     around = outline(sizes)
     name = chosen(around) if job.pattern == "auto" else job.pattern
     pattern = (PATTERNS | HIPS)[name](around)
-    pattern = pattern if name == "valley" else on_bearings(pattern, around)
+    pattern = pattern if name == "valley" else on_bearings(at_bends(pattern, around), around)
     pattern = with_points(pattern, around, job.points)._replace(
         hung=tuple(one.x for one in job.loads.hung), rested=tuple(one.x for one in job.loads.rested)
     )

@@ -28,7 +28,7 @@ class InsideWall(Value, frozen=True):
 
 def inside_walls(roof: Roof, bearing: float, lines: Mapping[str, WallLine]) -> tuple[InsideWall, ...]:
     """Return the inside bearing walls on which a roof's trusses can bear; none where they are not to."""
-    if not roof.trusses.inner or roof.framed != "trusses" or roof.trusses.bottom_pitch > 0.0:
+    if not roof.trusses.inner or roof.framed != "trusses" or not roof.trusses.level:
         return ()
     found = []
     for name, line in lines.items():

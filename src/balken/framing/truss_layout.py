@@ -12,7 +12,7 @@ from typing import NamedTuple
 
 from balken.framing.frames import Frame
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.truss_outline import Bearing, TailEnd, TrussOutline
+from balken.framing.truss_outline import Bearing, TailEnd, TrussError, TrussOutline
 from balken.geometry.plane import Point, dot, left, sub, unit
 from balken.model.kinds.roof import RafterSetOut
 from balken.model.kinds.trusses import Trusses
@@ -35,6 +35,8 @@ LEAST_GAP = 6.0 * INCH
 SET_BACK = 8.0 * FOOT
 """A hip girder stands so far from the end at most, where nothing is typed (common practice, no source)."""
 LEAST_SET_BACK = 3.0 * FOOT
+LEAST_SLOPE, LEAST_RAISED = 12.0 * INCH, 24.0 * INCH
+"""The slopes of a stepped ceiling, and what lies level between them, are no shorter in plan, mm."""
 FLAT_LEAST = 1.0 * FOOT
 """Flat tops are no shorter: near the ridge they lie a little below the hip's plane instead, and are packed up, mm."""
 
@@ -130,8 +132,8 @@ def why_not(plan: SurfacePlan) -> str:
         return "its high side stands against a taller wall, on which no bearing for trusses is made: make that side a gable"
     if not single and (len(plan.surface.faces) != len(eaves) or not main_eaves(plan)):
         return "trusses are laid under one slope, or between two eaves opposite one another under one ridge, with gables or hips at its ends"
-    if plan.roof.trusses.bottom_pitch > 0.0 and len(eaves) > 2:
-        return "at its hip ends bottom chords that rise to the middle would meet no level ones: make them level, or the ends gables"
+    if not plan.roof.trusses.level and len(eaves) > 2:
+        return "at its hip ends bottom chords that rise would meet no level ones: make them level, or the ends gables"
     return _set_backs(plan) if not single else ""
 
 
@@ -153,7 +155,7 @@ def why_not_past(plan: SurfacePlan) -> str:
     eaves = [k for k, edge in enumerate(plan.edges) if edge.kind == "eave"]
     if len(plan.edges) != 4 or len(eaves) > 2 or any(edge.kind == "roof" for edge in plan.edges):
         return "heels past the walls are made along eaves between two gables: set them over the walls, or its ends to gables"
-    if trusses.bottom_pitch > 0.0:
+    if not trusses.level:
         return "heels past the walls are made with level bottom chords"
     short = min(plan.overhangs[k] for k in eaves)
     if short < trusses.past - 1.0:
@@ -356,11 +358,26 @@ def outline_of(
         high = heel + p0 * flat[0]
         return tidy((top[0], (flat[0], high), (flat[1], high), top[2]), level, bearings, (low, high_end))
     lower = trusses.bottom_pitch
+    if trusses.step > 0.0:
+        return tidy(top, stepped(row.wide, trusses), bearings, (low, high_end))
     if lower <= 0.0:
         return tidy(top, level, bearings, (low, high_end))
     sinks = -lower * max(lengths)
     middle = row.wide / 2.0
     return tidy(top, ((0.0, sinks), (middle, sinks + lower * middle), (row.wide, sinks)), bearings, (low, high_end))
+
+
+def stepped(wide: float, trusses: Trusses) -> tuple[Point, ...]:
+    """Return the underside of bottom chords under a ceiling that steps up in its middle, by slopes of 45 degrees at most; raises TrussError
+    where no room is left between these.
+    """
+    run = max(trusses.step, LEAST_SLOPE)
+    low, high = trusses.step_in, trusses.step_in + run
+    if wide - 2.0 * high < LEAST_RAISED:
+        raise TrussError(
+            f"between the slopes of its ceiling {say_both(max(wide - 2.0 * high, 0.0))} would be left: let it step up nearer to the walls, or less"
+        )
+    return (0.0, 0.0), (low, 0.0), (high, trusses.step), (wide - high, trusses.step), (wide - low, 0.0), (wide, 0.0)
 
 
 def tail_end(plan: SurfacePlan, edges: tuple[int, ...], over: float) -> TailEnd | None:

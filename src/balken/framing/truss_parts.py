@@ -95,7 +95,7 @@ def parts_of(plan: SurfacePlan) -> tuple[tuple[Part, ...], str]:
         return (), LOW
     if why_not_past(plan) or why_not_gussets(plan):
         return (), why_not_past(plan) or why_not_gussets(plan)
-    if plan.roof.trusses.bottom_pitch > 0.0:
+    if not plan.roof.trusses.level:
         return (), "where wings come in their girders are level: make bottom chords level"
     said = LOW
     for rectangle, wings in _cut(plan, Frame(round(math.degrees(math.atan2(ways[0][1], ways[0][0])), 9))):
@@ -118,7 +118,7 @@ def _running_on(plan: SurfacePlan) -> tuple[tuple[Part, ...], str]:
             (),
             "it runs on over another roof, and is laid before its trusses are designed: type the height of its heels",
         )
-    if len(core) != 4 or len(opened) != 1 or plan.covered or plan.roof.trusses.bottom_pitch > 0.0:
+    if len(core) != 4 or len(opened) != 1 or plan.covered or not plan.roof.trusses.level:
         return (), f"{RUNS_ON}, with level bottom chords, and with nothing standing on it"
     (inner,) = opened
     own = _part(plan, (core[0], core[1], core[2], core[3]), inner)

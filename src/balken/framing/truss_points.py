@@ -58,7 +58,20 @@ def with_points(pattern: Pattern, outline: TrussOutline, moved: tuple[MovedPoint
     return pattern._replace(top=tuple(chords["top"]), bottom=tuple(chords["bottom"]))
 
 
-# Bearings between its ends ----------------------------------------------------------------------------
+# Bends and bearings between its ends -------------------------------------------------------------------
+
+
+def at_bends(pattern: Pattern, outline: TrussOutline) -> Pattern:
+    """Return a pattern with points, and webs up to the top of their panels, where the bottom chord bends and it has none.  Raises TrussError
+    where a panel has no top to which a web could run up.
+    """
+    bends = [x for x, _ in outline.bottom[1:-1] if not any(abs(x - known) < AT_BEND for known in pattern.bottom)]
+    if not bends or pattern.all_along:
+        return pattern
+    points = _Points(pattern, [x for x, _ in outline.bottom[1:-1]])
+    for x in bends:
+        points.below(x, "where its bottom chord bends")
+    return points.made()
 
 
 def on_bearings(pattern: Pattern, outline: TrussOutline) -> Pattern:
@@ -69,20 +82,20 @@ def on_bearings(pattern: Pattern, outline: TrussOutline) -> Pattern:
     seats = [b for b in outline.bearings if outline.start + AT_BEND < b.low and b.high < outline.end - AT_BEND]
     if not seats or pattern.all_along:
         return pattern
-    points = _Points(pattern)
+    points = _Points(pattern, [x for x, _ in outline.bottom[1:-1]])
     for bearing in seats:
         if bearing in (first, last):
             points.past_end(outline, bearing, bearing is first)
         else:
             points.inside(bearing)
-    return points.made()
+    return points.made()._replace(on_walls=True)
 
 
 class _Points:
-    """Points of a pattern by keys of their own, and the webs between them."""
+    """Points of a pattern by keys of their own, and the webs between them; ``bends``: where those of the bottom chord stay."""
 
-    def __init__(self, pattern: Pattern) -> None:
-        self.pattern = pattern
+    def __init__(self, pattern: Pattern, bends: list[float]) -> None:
+        self.pattern, self.bends = pattern, bends
         self.at: dict[Key, float] = {("T", k): x for k, x in enumerate(pattern.top)}
         self.at |= {("B", k): x for k, x in enumerate(pattern.bottom)}
         self.webs: list[tuple[Key, Key]] = [(web.one, web.other) for web in pattern.webs]
@@ -94,24 +107,27 @@ class _Points:
 
     def inside(self, bearing: Bearing) -> None:
         """Seat the truss on a bearing between its ends."""
-        x, near = bearing.middle, self._near("B", bearing.middle)
-        if near is not None:
+        self.seated.append(self.below(bearing.middle, "over an inside bearing"))
+
+    def below(self, x: float, what: str) -> Key:
+        """Return a point of the bottom chord at a place: one near by is moved there, else one more gets a web up to the top of its panel."""
+        near = self._near("B", x)
+        if near is not None and not any(abs(self.at[near] - bend) < AT_BEND for bend in self.bends):
             self.at[near] = x
-            self.seated.append(near)
-            return
+            return near
         before = [key for key in self.order("B") if self.at[key] < x][-1:]
         after = [key for key in self.order("B") if self.at[key] > x][:1]
         tops = [set(self._tops_of(key)) for key in (*before, *after)]
         over = set.intersection(*tops) if tops else set()
         if not over:
             raise TrussError(
-                f"over an inside bearing {say_both(x)} along it this pattern of webs has no point to which a web could run up: choose another"
+                f"{what}, {say_both(x)} along it, this pattern of webs has no point to which a web could run up: choose another"
             )
         # At an end the panel's top is the outermost of those.
         outer = (lambda key: self.at[key]) if not before else (lambda key: -self.at[key])
         key = self._put("B", x)
         self.webs.append((min(over, key=outer), key))
-        self.seated.append(key)
+        return key
 
     def past_end(self, outline: TrussOutline, bearing: Bearing, left: bool) -> None:
         """Seat the truss on its outermost bearing, past which it runs on.
@@ -175,5 +191,4 @@ class _Points:
             bottom=tuple(self.at[key] for key in bottoms),
             webs=tuple(Web(named(a), named(b)) for a, b in self.webs),
             seated=tuple(sorted(numbers[key][1] for key in self.seated)),
-            on_walls=True,
         )

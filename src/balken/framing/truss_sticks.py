@@ -22,6 +22,8 @@ LEAST_LENGTH = 25.0
 """So much of a web's middle line lies in it at least, mm."""
 LEAST_AREA = 100.0
 """A stick whose outline is smaller is none, mm2."""
+BESIDE_BEND = 0.3
+"""Where a chord bends its upper face bends aside of its middle line, no farther than this part of its depth."""
 NEAR = 1.0
 """A web's joint at a bend of a chord lies no farther from it, mm."""
 
@@ -177,7 +179,7 @@ def _web(frame: TrussFrame, stick: Stick) -> Ring:
     upper = moved(frame.outline.bottom, section(sizes.bottom).depth)
     for at, far in ((a, b), (b, a)):
         if _on_bottom(frame, at):
-            ring = _above_bottom(ring, upper, at, far)
+            ring = _above_bottom(ring, upper, at, far, section(sizes.bottom).depth)
     for name, at, far in ((i, a, b), (j, b, a)):
         for other_web in frame.sticks:
             if other_web.role == "web" and other_web is not stick and name in other_web.joints:
@@ -193,14 +195,21 @@ def _on_bottom(frame: TrussFrame, at: Point) -> bool:
     return abs(height_on(line, at[0]) - at[1]) < NEAR
 
 
-def _above_bottom(ring: Ring, upper: tuple[Point, ...], at: Point, far: Point) -> Ring:
-    """Cut a web's lower end at the upper face of the bottom chord: at a bend of that level, over its top, where it stands upright."""
-    bend = next((p for p in upper[1:-1] if abs(p[0] - at[0]) < NEAR), None)
+def _above_bottom(ring: Ring, upper: tuple[Point, ...], at: Point, far: Point, deep: float) -> Ring:
+    """Cut a web's lower end at the upper face of the bottom chord, ``deep`` mm deep: where that bends upward at both its faces; at a bend
+    downward level, over its top, where the web stands upright, else at the face to its own side.
+    """
+    near = max(BESIDE_BEND * deep, NEAR)
+    bend = min((p for p in upper[1:-1] if abs(p[0] - at[0]) < near), key=lambda p: abs(p[0] - at[0]), default=None)
+    if bend is None:
+        return _Line((at[0], height_on(upper, at[0])), slope_on(upper, at[0])).above(ring)
+    faces = [_Line(bend, slope_on(upper, bend[0] + side * 2.0 * NEAR)) for side in (-1.0, 1.0)]
+    if faces[1].slope > faces[0].slope:
+        return faces[1].above(faces[0].above(ring))
     aside = far[0] - at[0]
-    if bend is not None and abs(aside) < 0.1 * abs(far[1] - at[1]):
+    if abs(aside) < 0.1 * abs(far[1] - at[1]):
         return _Line(bend, 0.0).above(ring)
-    x = at[0] + math.copysign(2.0 * NEAR, aside) if bend is not None else at[0]
-    return _Line((x, height_on(upper, x)), slope_on(upper, x)).above(ring)
+    return faces[1 if aside > 0.0 else 0].above(ring)
 
 
 def _measured(frame: TrussFrame, stick: Stick, ring: Ring) -> Sawn:

@@ -325,6 +325,8 @@ def chosen(outline: TrussOutline) -> str:
     """Return the pattern for an outline: of those under a ridge the first whose panels are no longer than the limits."""
     if len(outline.top) != 3:
         return "one-sloped"
+    if len(outline.bottom) == 3:
+        return "scissors"
     for name in BY_SPAN[:-1]:
         pattern = PATTERNS[name](outline)
         longest = [

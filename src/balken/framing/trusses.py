@@ -363,6 +363,8 @@ def _runs(laying: _Laying, chord: str) -> list[list[str]]:
     """Return the straight runs of a chord as rows of joints: it ends and begins where it bends."""
     line = laying.top if chord == "top" else laying.bottom
     order, bends = laying.in_order(chord), [x for x, _ in line[1:-1]]
+    if any(all(abs(laying.joints[name][0] - x) >= SAME for name in order) for x in bends):
+        raise TrussError(f"its {chord} chord bends where no web of this pattern meets it: choose other webs")
     runs, run = [], [order[0]]
     for name in order[1:]:
         run.append(name)

@@ -141,6 +141,8 @@ TRUSS_FIELDS = [
     length("Spacing", "trusses__spacing", short=True, auto=True, hint="auto: as wide as works"),
     length("Heel", "trusses__heel", short=True, auto=True, hint="auto: a butt cut"),
     pitched("Bottom chord's pitch", "trusses__bottom_pitch"),
+    length("Ceiling steps up by", "trusses__step", short=True, hint="0: no step"),
+    length("Steps up in of the walls", "trusses__step_in"),
     size_pick("Top chords", "trusses__top", CHORD_SIZES),
     size_pick("Bottom chords", "trusses__bottom", CHORD_SIZES),
     size_pick("Webs made of", "trusses__webs", WEB_SIZES),

@@ -7,7 +7,7 @@ from balken.catalog.species import grade_name
 from balken.model.base import Record
 from balken.model.errors import EditError
 from balken.model.rule_parts import check_spacing, graded, named
-from balken.units.system import INCH
+from balken.units.system import FOOT, INCH
 
 PATTERNS = (
     "auto", "king-post", "queen-post", "fink", "fan", "double-fink", "howe", "scissors", "room"
@@ -15,6 +15,7 @@ PATTERNS = (
 """Patterns of webs that a project may name; "auto": by the span."""
 
 
+LEAST_STEP_IN = 600.0
 LEAST_PAST, MOST_PAST = 150.0, 1220.0
 """How far heels may stand out past the walls, mm."""
 MOST_CAMBER = 51.0
@@ -31,6 +32,10 @@ class Trusses(Record, frozen=True, kw_only=True):
     spacing: float | None = 24.0 * INCH
     heel: float | None = None
     bottom_pitch: float = 0.0
+    step: float = 0.0
+    """How much higher bottom chords lie between the slopes of a stepped ceiling than at the walls, mm (0: no step)."""
+    step_in: float = 4.0 * FOOT
+    """How far in of the walls' outer faces they begin to rise, mm."""
     top: str | None = None
     bottom: str | None = None
     webs: str | None = None
@@ -52,6 +57,11 @@ class Trusses(Record, frozen=True, kw_only=True):
     past: float = 0.0
     """How far their heels stand out past the walls, their bottom chords with them, mm."""
 
+    @property
+    def level(self) -> bool:
+        """Whether bottom chords are level from end to end."""
+        return self.bottom_pitch == 0.0 and self.step == 0.0
+
 
 def check_trusses(trusses: Trusses, where: str) -> None:
     """Raise EditError unless trusses can be asked for so."""
@@ -62,6 +72,12 @@ def check_trusses(trusses: Trusses, where: str) -> None:
         raise EditError("a heel is 2 in to 8 ft (50 to 2500 mm) high.", where)
     if not 0.0 <= trusses.bottom_pitch <= 3.0:
         raise EditError("bottom chords rise at 0:12 to 36:12.", where)
+    if trusses.step and not 100.0 <= trusses.step <= 1500.0:
+        raise EditError("a ceiling steps up by 4 in to 5 ft (100 to 1500 mm), or not at all.", where)
+    if not LEAST_STEP_IN <= trusses.step_in <= 6000.0:
+        raise EditError("a ceiling steps up 2 to 20 ft (600 mm to 6 m) in of the walls.", where)
+    if trusses.step and trusses.bottom_pitch:
+        raise EditError("bottom chords rise to the middle or step up, not both.", where, "Type 0 for one of them.")
     for size in (trusses.top, trusses.bottom, trusses.webs):
         if size is not None:
             named(lumber_section, size, where)

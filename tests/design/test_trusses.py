@@ -84,6 +84,19 @@ def test_every_shape_as_pynite_solves_it(shape):
     as_pynite(truss_report(truss(shape, "--overhang 1ft --wind 115mph --unbalanced"), plates=False))
 
 
+@pytest.mark.parametrize("shape", ["king-post", "queen-post", "fink", "fan", "double-fink", "howe", "auto"])
+def test_over_a_bottom_chord_that_rises_as_pynite_solves_it(shape):
+    """It bends in its middle, where every pattern has a joint then."""
+    made = truss(shape, "--bottom-pitch 2:12", pitch="8:12")
+    bend = next(
+        name
+        for name, (x, _) in made.frame.joints.items()
+        if name[0] == "B" and abs(x - made.frame.outline.span / 2.0) < 1.0
+    )
+    assert sum(bend in stick.joints for stick in made.frame.sticks) >= 3
+    as_pynite(truss_report(made, plates=False))
+
+
 @given(
     st.sampled_from([name for name in PATTERNS if name != "room"]),
     st.integers(12, 40),

@@ -253,7 +253,8 @@ def test_drawings_say_what_is_built():
     named = ", ".join(row[0] for row in rows)
     assert all(stick.name in named for stick in made.common.frame.sticks)
     pairs = sum(
-        1 if row[1] == "a pair" else int(row[1].split()[0]) for row in plate_table(made.makes[0].plates, model.units)[1]
+        1 if row[1] == "a pair" else int(row[1].split()[0])
+        for row in plate_table(made.makes[0].design, made.makes[0].plates, model.units)[1]
     )
     assert pairs == len(made.makes[0].plates)
     # What comes to bearings by cases gives what comes in combination (ASCE 7-16, 2.4.1: D + S).

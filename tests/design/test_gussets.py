@@ -23,7 +23,8 @@ from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.kinds.trusses import Trusses
 from balken.model.member_edits import set_member
-from balken.standards.us.gussets import DIAMETER, PER_NAIL, PLYWOOD, SIDE, STEEL, nail_value, single_shear
+from balken.standards.us.dowels import single_shear
+from balken.standards.us.gussets import DIAMETER, PER_NAIL, PLYWOOD, SIDE, STEEL, nail_value
 from balken.standards.us.ply_nails import nail_value as between_plies
 from balken.standards.us.truss_plates import heel_factor
 from balken.units import Units

@@ -11,14 +11,15 @@ from functools import cache
 
 from balken.catalog.gussets import panel
 from balken.standards.truss_demands import PlateDemand
+from balken.standards.us.dowels import single_shear
 from balken.standards.us.ply_nails import GRAVITY
-from balken.standards.us.truss_plates import NO_BITE, along_of, angle_between, heel_factor, pull_of, steel_used
+from balken.standards.us.truss_plates import NO_BITE, along_lines, heel_factor, nothing_covered, steel_used
 from balken.units.system import INCH, PSI
 
 DIAMETER, LENGTH = 0.113 * INCH, 2.0 * INCH
 SIDE, MAIN = 15.0 / 32.0 * INCH, 1.5 * INCH
 """Thickness of a gusset and of a stick, mm."""
-STEEL, PLYWOOD, KD = 100_000.0 * PSI, 3_350.0 * PSI, 2.2
+STEEL, PLYWOOD = 100_000.0 * PSI, 3_350.0 * PSI
 END_DISTANCE, EDGE_DISTANCE = 15.0 * DIAMETER, 2.5 * DIAMETER
 PER_NAIL = 15.0 * DIAMETER * 5.0 * DIAMETER
 """Of a stick's face that each nail of a gusset takes up, mm2."""
@@ -26,25 +27,6 @@ LEAST_BITE = 2.5 * INCH
 """A gusset reaches so far over each stick at least (common practice, no source)."""
 LEAST_NAILS = 3
 """In each stick, through each gusset (common practice, no source)."""
-
-
-def single_shear(d: float, side: float, main: float, fes: float, fem: float, fyb: float) -> float:
-    """Return Z of a dowel in single shear without a gap, N: the least of the yield modes of NDS Table 12.3.1A with KD = 2.2 (D <= 0.17 in);
-    lengths in mm, bearing strengths of side and main member and bending yield strength in N/mm2.
-    """
-    re, rt = fem / fes, main / side
-    k1 = (math.sqrt(re + 2.0 * re**2 * (1.0 + rt + rt**2) + rt**2 * re**3) - re * (1.0 + rt)) / (1.0 + re)
-    k2 = -1.0 + math.sqrt(2.0 * (1.0 + re) + 2.0 * fyb * (1.0 + 2.0 * re) * d**2 / (3.0 * fem * main**2))
-    k3 = -1.0 + math.sqrt(2.0 * (1.0 + re) / re + 2.0 * fyb * (2.0 + re) * d**2 / (3.0 * fem * side**2))
-    modes = (
-        d * main * fem / KD,
-        d * side * fes / KD,
-        k1 * d * side * fes / KD,
-        k2 * d * main * fem / ((1.0 + 2.0 * re) * KD),
-        k3 * d * side * fem / ((2.0 + re) * KD),
-        d**2 / KD * math.sqrt(2.0 * fem * fyb / (3.0 * (1.0 + re))),
-    )
-    return min(modes)
 
 
 @cache
@@ -76,16 +58,11 @@ def gusset_used(case: PlateDemand) -> tuple[float, str]:
     own, best = panel(), (LEAST_NAILS / room, "least nails")
     for (fx, fy), duration in zip(case.forces.tolist(), case.durations.tolist(), strict=True):
         rows = [(nails_for(case.species, math.hypot(fx, fy), duration, case.heel) / room, "nails")]
-        pull, whole = pull_of(case, (fx, fy)), sum(covered for _, _, covered in case.lines)
-        for a, b, covered in case.lines:
-            if covered <= 1.0:
-                continue
-            line = ((b[0] - a[0]) / math.dist(a, b), (b[1] - a[1]) / math.dist(a, b))
-            shear = abs(fx * line[0] + fy * line[1]) * covered / whole
-            apart = abs(fx * line[1] - fy * line[0]) * covered / whole if pull > 0.0 else 0.0
-            used = steel_used(apart, shear, covered, angle_between(line, along_of(case.angle)), own) / duration
-            rows.append((used, "plywood"))
-        if case.lines and whole <= 1.0:
+        rows += [
+            (steel_used(apart, shear, covered, angle, own) / duration, "plywood")
+            for apart, shear, covered, angle in along_lines(case, (fx, fy))
+        ]
+        if nothing_covered(case):
             rows.append((NO_BITE, "bite"))
         best = max(best, *rows)
     return best

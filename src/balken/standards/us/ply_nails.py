@@ -8,12 +8,12 @@ Table 12.3.1A with KD = 2.2 (diameters up to 0.17 in), times p/(10 D) where a pl
 import math
 
 from balken.standards.demands import HeelNails, PlyNails
+from balken.standards.us.dowels import single_shear
 from balken.units.system import INCH, PSI
 
 DIAMETER = 0.162 * INCH
 LENGTH = 3.5 * INCH
 STEEL = 90_000.0 * PSI
-KD = 2.2
 GRAVITY = {"DF-L": 0.50, "Southern Pine": 0.55, "Hem-Fir": 0.43, "S-P-F": 0.42}
 """Specific gravity by species (NDS Table 12.3.3A); veneer lumber is taken as Douglas fir."""
 CLOSEST, FARTHEST = 4.0 * INCH, 12.0 * INCH
@@ -24,23 +24,9 @@ BY_RULE = '20d common, 32" apart at top and bottom, staggered, each ply'
 
 def nail_value(species: str, ply: float) -> float:
     """Return Z of one nail between two plies so thick (mm), N, before load duration."""
-    g = GRAVITY.get(species, 0.50)
-    fe = 16_600.0 * g**1.84 * PSI
-    d, ls = DIAMETER, ply
-    lm = min(LENGTH - ply, max(ply, 10.0 * d))
-    re, rt = 1.0, lm / ls
-    k1 = (math.sqrt(re + 2.0 * re**2 * (1.0 + rt + rt**2) + rt**2 * re**3) - re * (1.0 + rt)) / (1.0 + re)
-    k2 = -1.0 + math.sqrt(2.0 * (1.0 + re) + 2.0 * STEEL * (1.0 + 2.0 * re) * d**2 / (3.0 * fe * lm**2))
-    k3 = -1.0 + math.sqrt(2.0 * (1.0 + re) / re + 2.0 * STEEL * (2.0 + re) * d**2 / (3.0 * fe * ls**2))
-    modes = (
-        d * lm * fe / KD,
-        d * ls * fe / KD,
-        k1 * d * ls * fe / KD,
-        k2 * d * lm * fe / ((1.0 + 2.0 * re) * KD),
-        k3 * d * ls * fe / ((2.0 + re) * KD),
-        d**2 / KD * math.sqrt(2.0 * fe * STEEL / (3.0 * (1.0 + re))),
-    )
-    return float(min(modes)) * min(ply / (10.0 * d), 1.0)
+    fe, d = 16_600.0 * GRAVITY.get(species, 0.50) ** 1.84 * PSI, DIAMETER
+    main = min(LENGTH - ply, max(ply, 10.0 * d))
+    return single_shear(d, ply, main, fe, fe, STEEL) * min(ply / (10.0 * d), 1.0)
 
 
 def handed_on(sides: tuple[float, float], plies: int) -> float:

@@ -4,6 +4,7 @@ Forces in N, lengths in mm, angles in degrees between 0 and 90; strengths as the
 """
 
 import math
+from collections.abc import Iterator
 
 from balken.catalog.sections import section
 from balken.catalog.truss_plates import Steel, Teeth, steel, teeth
@@ -83,18 +84,33 @@ def plate_used(case: PlateDemand) -> tuple[float, str]:
         rows.append((teeth_used(LEAST_FORCE, 1.0, holds, case.contact), "least force"))
         pull = pull_of(case, (fx, fy))
         rows.append((net_section_used(pull, ft * duration, case.breadth, case.covered), "wood between plates"))
-        whole = sum(covered for _, _, covered in case.lines)
-        for a, b, covered in case.lines:
-            if covered <= 1.0:
-                continue
-            line = ((b[0] - a[0]) / math.dist(a, b), (b[1] - a[1]) / math.dist(a, b))
-            shear = abs(fx * line[0] + fy * line[1]) * covered / whole
-            apart = abs(fx * line[1] - fy * line[0]) * covered / whole if pull > 0.0 else 0.0
-            rows.append((steel_used(apart, shear, covered, angle_between(line, along_of(case.angle)), own), "steel"))
-        if case.lines and whole <= 1.0:
+        rows += [
+            (steel_used(apart, shear, covered, angle, own), "steel")
+            for apart, shear, covered, angle in along_lines(case, (fx, fy))
+        ]
+        if nothing_covered(case):
             rows.append((NO_BITE, "bite"))
         best = max(best, *rows)
     return best
+
+
+def nothing_covered(case: PlateDemand) -> bool:
+    """Whether a stick parts from others along lines of which nothing is covered."""
+    return bool(case.lines) and sum(covered for _, _, covered in case.lines) <= 1.0
+
+
+def along_lines(case: PlateDemand, force: tuple[float, float]) -> Iterator[tuple[float, float, float, float]]:
+    """Yield for each line along which a stick parts from others what of its force pulls it apart there and what shears it, N, how much of the
+    line is covered, mm, and its angle to the plate's length.
+    """
+    pull, whole = pull_of(case, force), sum(covered for _, _, covered in case.lines)
+    for a, b, covered in case.lines:
+        if covered <= 1.0:
+            continue
+        line = ((b[0] - a[0]) / math.dist(a, b), (b[1] - a[1]) / math.dist(a, b))
+        shear = abs(force[0] * line[0] + force[1] * line[1]) * covered / whole
+        apart = abs(force[0] * line[1] - force[1] * line[0]) * covered / whole if pull > 0.0 else 0.0
+        yield apart, shear, covered, angle_between(line, along_of(case.angle))
 
 
 NO_BITE = 1e3

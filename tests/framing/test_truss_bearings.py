@@ -337,3 +337,16 @@ def test_steps_that_find_no_room_or_company_are_told():
         edits.change(trussed(), "roof-1", trusses=Trusses(step=300.0, bottom_pitch=0.25))
     with pytest.raises(EditError, match="4 in to 5 ft"):
         edits.change(trussed(), "roof-1", trusses=Trusses(step=20.0))
+
+
+@pytest.mark.parametrize(
+    ("pitch", "step", "step_in"), [(1.0, 600.0, 4.0 * FOOT), (0.75, 300.0, 1500.0), (1.0, 1000.0, 4.0 * FOOT)]
+)
+def test_plates_find_room_where_a_ceiling_steps_up(pitch, step, step_in):
+    """They lie along the line halfway between both chords there."""
+    made = derive(edits.change(trussed(pitch), "roof-1", trusses=Trusses(step=step, step_in=step_in))).trusses["roof-1"]
+    make = next(m for m in made.makes if m.key == "common")
+    assert max(plate.used for plate in make.plates) <= 1.0
+    slanted = next(plate for plate in make.plates if plate.joint == "B1")
+    half = math.degrees(math.atan(step / max(step, 12.0 * INCH))) / 2.0
+    assert min(abs(slanted.angle % 90.0 - a) for a in (0.0, half, 2.0 * half)) < 0.1

@@ -33,6 +33,8 @@ SHIFTS = (0.0, -30.0, 30.0, -60.0, 60.0)
 """How far along the chord from the joint, mm."""
 DOWN = tuple(20.0 - 10.0 * k for k in range(12))
 """How far over and under the chords' meeting at a peak level plates are tried, mm."""
+SLANTED = 0.02
+"""Sine of the least slope of what is no longer level."""
 TOUCH = 3.0
 """Sticks no farther apart touch, mm."""
 EVEN = 0.1
@@ -234,7 +236,24 @@ def _tried(around: Around, number: int) -> list[tuple[float, float, float, float
             fits = min(float(np.interp(base[0] + x, top[:, 0], top[:, 1])) for x in (-wide, wide)) - tall - base[1]
             downs = DOWN if fits >= DOWN[-1] else tuple(fits + down - DOWN[0] for down in DOWN)
             rows += [(base[0], base[1] + down, *half, *way) for down in downs]
+        rows += _halfway(chords[0].axis, chords[1].axis, base, half)
     return rows
+
+
+def _halfway(
+    one: Point, other: Point, base: Point, half: tuple[float, float]
+) -> list[tuple[float, float, float, float, float, float]]:
+    """Return places along the line halfway between two chords that meet, where that is not level: as bottom chords do where a ceiling steps up."""
+    one, other = (axis if axis[0] > 0.0 else (-axis[0], -axis[1]) for axis in (one, other))
+    way = unit((0.0, 0.0), (one[0] + other[0], one[1] + other[1]))
+    if abs(way[1]) < SLANTED:
+        return []
+    up = (-way[1], way[0])
+    return [
+        (base[0] + up[0] * off + way[0] * shift, base[1] + up[1] * off + way[1] * shift, *half, *way)
+        for off in (*DOWN, *(40.0 + 20.0 * k for k in range(6)))
+        for shift in SHIFTS
+    ]
 
 
 def inside(around: Around, boxes: Boxes) -> NDArray[np.bool_]:

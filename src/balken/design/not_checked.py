@@ -31,7 +31,7 @@ NOT_CHECKED = (
     "under columns and walls that stand on joists.",
     "Settlement, slope stability, ground water under footings, durability, fire.",
     "What live load on some spans of joists that run on brings through a wall to the joists on whose deck it stands.",
-    "Prices, caps, bases and plates of trusses rest on made-up lists; so do hangers, where no list of one's own was read.",
+    "Prices, caps, bases, plates and gussets of trusses rest on made-up lists; so do hangers, where no list of one's own was read.",
     "Blocks under columns and under single loads that stand on I-joists.",
 )
 SHORT = "Not checked: sideways resistance (bracing, shear walls, hold-downs, earthquake), uplift where no wind is typed, connections, settlement."

@@ -16,15 +16,16 @@ from balken.design.truss_bearings import bearing_forces, calm, on_wall
 from balken.design.truss_by_hand import NOTHING, ByHand, OwnWebs, by_hand
 from balken.design.truss_demands import EVEN
 from balken.design.truss_job import TrussJob, Wood
+from balken.design.truss_laying import LaidPart, laid_out
 from balken.design.truss_roof_loads import STRETCHES, OnRoof, loads_on, loads_on_hung, loads_on_valley
 from balken.design.truss_stacks import used_in_stack
 from balken.design.trusses import TrussDesign, design_truss
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_heels import butted, heel_of
-from balken.framing.truss_hips import HipFraming, HungTruss, Joins, girder_name, hip_framing, hung_outline
-from balken.framing.truss_inside import InsideWall, bearing_inside
-from balken.framing.truss_layout import BOARD, TrussPlace, TrussRow, flat_at, outline_of, truss_row
-from balken.framing.truss_meetings import Beside, beside, dressed, hangs_on, joins_at
+from balken.framing.truss_hips import HungTruss, girder_name, hung_outline
+from balken.framing.truss_inside import InsideWall
+from balken.framing.truss_layout import BOARD, TrussPlace, TrussRow, flat_at, outline_of
+from balken.framing.truss_meetings import hangs_on
 from balken.framing.truss_outline import TrussError, TrussOutline, height_on
 from balken.framing.truss_parts import Part
 from balken.framing.truss_valleys import Below, Valley, ValleySet, below_of, crossed, lever, on_other_roof, valley_set
@@ -148,7 +149,7 @@ def build_trusses(
     Raises TrussError; with ``give_up`` TooWeak at the first make that does not work.
     """
     trusses, corner_plies = plan.roof.trusses, max(min(girder_plies - 1, 2), 1)
-    laid = _laid_out(plan, parts, spacing, girder_plies, corner_plies, inside)
+    laid = laid_out(plan, parts, spacing, girder_plies, corner_plies, inside)
     own_plies = {"girder": girder_plies, "carrier": girder_plies, "corner": corner_plies}
     built = _Build([place for part in laid for place in part.row.places], own_plies, stock, give_up)
     for part in laid:
@@ -189,46 +190,6 @@ def _snow_on(part: Part, whole: RoofSnow) -> RoofSnow:
         for along in part.sides
     ]
     return replace_struct(whole, planes=tuple(planes))
-
-
-class _LaidPart(NamedTuple):
-    """A part of a roof with its row of trusses and its hip ends; by their numbers among all of the roof's trusses the row's first, then the
-    first of what hangs at its hips; how it meets the others (None: it is the whole).
-    """
-
-    number: int
-    part: Part
-    row: TrussRow
-    hips: tuple[HipFraming, ...]
-    first: int
-    met: Beside | None
-
-
-def _laid_out(
-    plan: SurfacePlan,
-    parts: tuple[Part, ...],
-    spacing: float,
-    girder_plies: int,
-    corner_plies: int,
-    inside: tuple[InsideWall, ...],
-) -> list[_LaidPart]:
-    """Lay the rows of all parts, and what hangs at their hip ends."""
-    found, first = list[_LaidPart](), 0
-    for number, part in enumerate(parts):
-        row, met = truss_row(part.plan, spacing, plan.roof.trusses.plies, girder_plies), None
-        joins: list[Joins | None] = [None] * len(row.hips)
-        if len(parts) > 1 or plan.covered or part.onto is not None:
-            met = beside(plan, parts, number, row)
-            row = dressed(plan, parts, number, row, met, girder_plies)
-            joins = [joins_at(met, parts, row, hip.first) for hip in row.hips]
-        row = row._replace(places=tuple(bearing_inside(place, row.wide, inside) for place in row.places))
-        hips = tuple(
-            hip_framing(part.plan, row, hip, spacing, corner_plies, own)
-            for hip, own in zip(row.hips, joins, strict=True)
-        )
-        found.append(_LaidPart(number, part, row, hips, first, met))
-        first += len(row.places)
-    return found
 
 
 class _Build:
@@ -272,7 +233,7 @@ class _Build:
 class _Work:
     """The trusses of a part as they are designed."""
 
-    def __init__(self, whole: _Build, laid: _LaidPart, roof: OnRoof, plies: int, known: KnownLoads) -> None:
+    def __init__(self, whole: _Build, laid: LaidPart, roof: OnRoof, plies: int, known: KnownLoads) -> None:
         self.whole, self.laid, self.roof, self.common_plies, self.known = whole, laid, roof, plies, known
         self.hung = [one for hip in laid.hips for one in hip.hung]
         self.names = {one.name: len(whole.places) + k for k, one in enumerate(self.hung)}

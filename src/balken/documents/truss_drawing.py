@@ -12,7 +12,7 @@ from balken.documents.dimensions import dimension_string
 from balken.documents.display import Area, Diagram, Drawing, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.documents.truss_tables import bearing_table, listed, load_table, plate_table, stick_table
-from balken.framing.truss_camber import built_up
+from balken.framing.truss_camber import bends, built_up
 from balken.framing.truss_outline import TrussOutline
 from balken.framing.truss_points import point_places
 from balken.framing.truss_sticks import tail_plumb
@@ -214,13 +214,10 @@ def shop_notes(
         )
         said.append(f"Studs under wind: {how}, used {used_text(worst)}")
     if made.camber > 0.0:
-        outline, joints = made.frame.outline, made.frame.joints
-        bends = sorted(
-            {x for x, _ in outline.bottom[1:-1]} | {joints[n][0] for n in made.frame.splices if " bottom " in n}
-        )
+        outline = made.frame.outline
         rows = ", ".join(
             f"{format_inches(built_up(outline, made.camber, x), units)} at {format_length(x - outline.start, units)}"
-            for x in bends
+            for x in bends(made.frame)
         )
         said.append(
             f"Built up by {format_inches(made.camber, units)} in its middle: its bottom chord is set up {rows} (it sags "

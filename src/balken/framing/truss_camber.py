@@ -20,19 +20,23 @@ def built_up(outline: TrussOutline, camber: float, x: float) -> float:
     return camber * 4.0 * part * (1.0 - part)
 
 
+def bends(frame: TrussFrame) -> list[float]:
+    """Return where along a truss its bottom chord bends as it is built up: at its own bends and its splices, mm."""
+    own = {x for x, _ in frame.outline.bottom[1:-1]}
+    return sorted(own | {frame.joints[name][0] for name in frame.splices if " bottom " in name})
+
+
 def lifted(frame: TrussFrame, camber: float) -> TrussFrame | None:
     """Return a truss as it is built up, ``camber`` mm in its middle; None where no joint of its bottom chord bends, or it bears on more than its
     ends or not at them.
     """
     outline = frame.outline
-    bends = {x for x, _ in outline.bottom[1:-1]} | {
-        frame.joints[name][0] for name in frame.splices if " bottom " in name
-    }
-    if not bends or len(outline.bearings) != 2 or max(outline.past) > AT:
+    at = bends(frame)
+    if not at or len(outline.bearings) != 2 or max(outline.past) > AT:
         return None
     bottom = (
         outline.bottom[0],
-        *((x, height_on(outline.bottom, x) + built_up(outline, camber, x)) for x in sorted(bends)),
+        *((x, height_on(outline.bottom, x) + built_up(outline, camber, x)) for x in at),
         outline.bottom[-1],
     )
     inner = tuple((x, y + built_up(outline, camber, x)) for x, y in outline.top[1:-1])

@@ -137,29 +137,21 @@ def why_not(plan: SurfacePlan) -> str:
     return _set_backs(plan) if not single else ""
 
 
-def why_not_gussets(plan: SurfacePlan) -> str:
-    """Return why the trusses of a roof cannot be joined by gussets; "" where they can, or are not to be."""
-    if plan.roof.trusses.joined != "gussets":
-        return ""
-    eaves = [k for k, edge in enumerate(plan.edges) if edge.kind == "eave"]
-    if len(plan.edges) != 4 or len(eaves) > 2 or any(edge.kind == "roof" for edge in plan.edges):
-        return "gussets are made for trusses that stand alone between two gables: girders and what hangs on them have plates"
-    return ""
-
-
-def why_not_past(plan: SurfacePlan) -> str:
-    """Return why heels cannot stand out past the walls of a roof; "" where they can, or are not to."""
+def why_not_so(plan: SurfacePlan) -> str:
+    """Return why trusses cannot be joined by gussets, or their heels stand out past the walls, under a roof; "" where they can, or are not to."""
     trusses = plan.roof.trusses
-    if trusses.past <= 0.0:
-        return ""
     eaves = [k for k, edge in enumerate(plan.edges) if edge.kind == "eave"]
-    if len(plan.edges) != 4 or len(eaves) > 2 or any(edge.kind == "roof" for edge in plan.edges):
-        return "heels past the walls are made along eaves between two gables: set them over the walls, or its ends to gables"
-    if not trusses.level:
-        return "heels past the walls are made with level bottom chords"
-    short = min(plan.overhangs[k] for k in eaves)
-    if short < trusses.past - 1.0:
-        return f"its heels stand {say_both(trusses.past)} past the walls, and its overhang is {say_both(short)}: make that longer"
+    alone = len(plan.edges) == 4 and len(eaves) <= 2 and all(edge.kind != "roof" for edge in plan.edges)
+    if trusses.past > 0.0:
+        if not alone:
+            return "heels past the walls are made along eaves between two gables: set them over the walls, or its ends to gables"
+        if not trusses.level:
+            return "heels past the walls are made with level bottom chords"
+        short = min(plan.overhangs[k] for k in eaves)
+        if short < trusses.past - 1.0:
+            return f"its heels stand {say_both(trusses.past)} past the walls, and its overhang is {say_both(short)}: make that longer"
+    if trusses.joined == "gussets" and not alone:
+        return "gussets are made for trusses that stand alone between two gables: girders and what hangs on them have plates"
     return ""
 
 

@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 from balken.framing.frames import Frame
 from balken.framing.outlines import Outline
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.truss_layout import main_eaves, why_not, why_not_gussets, why_not_past
+from balken.framing.truss_layout import main_eaves, why_not, why_not_so
 from balken.geometry.plane import Point, add, distance, dot, left, sub, unit
 from balken.geometry.roof_edges import RoofEdge, RoofError
 from balken.geometry.roof_joins import LowerPlane
@@ -88,13 +88,13 @@ def parts_of(plan: SurfacePlan) -> tuple[tuple[Part, ...], str]:
         return _running_on(plan)
     if plan.problem or len(core) == 4:
         whole = (Part(plan, tuple((k,) for k in range(4))),)
-        why = why_not(plan) or why_not_past(plan) or why_not_gussets(plan) or _under_others(plan, whole)
+        why = why_not(plan) or why_not_so(plan) or _under_others(plan, whole)
         return ((), why) if why else (whole, "")
     ways = [unit(core[k], core[(k + 1) % len(core)]) for k in range(len(core))]
     if any(min(abs(dot(ways[0], way)), abs(dot(left(ways[0]), way))) > SQUARE for way in ways):
         return (), LOW
-    if why_not_past(plan) or why_not_gussets(plan):
-        return (), why_not_past(plan) or why_not_gussets(plan)
+    if why_not_so(plan):
+        return (), why_not_so(plan)
     if not plan.roof.trusses.level:
         return (), "where wings come in their girders are level: make bottom chords level"
     said = LOW
@@ -111,8 +111,8 @@ def parts_of(plan: SurfacePlan) -> tuple[tuple[Part, ...], str]:
 def _running_on(plan: SurfacePlan) -> tuple[tuple[Part, ...], str]:
     """Return a roof that runs on over another as a part that ends at its open side; or why trusses cannot stand under it."""
     core, opened = plan.outline.core, [k for k, edge in enumerate(plan.edges) if edge.kind == "roof"]
-    if why_not_past(plan) or why_not_gussets(plan):
-        return (), why_not_past(plan) or why_not_gussets(plan)
+    if why_not_so(plan):
+        return (), why_not_so(plan)
     if plan.roof.trusses.heel is None:
         return (
             (),

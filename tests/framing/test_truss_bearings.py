@@ -16,6 +16,7 @@ from tests.loads.test_beams import balanced
 from balken.catalog.sections import section
 from balken.commands.truss import truss_report
 from balken.derive import derive
+from balken.design.trusses import _sag_limits
 from balken.documents.truss_drawing import shop_notes
 from balken.framing.truss_camber import lifted
 from balken.framing.truss_outline import Bearing, TrussError, height_on, ridged
@@ -350,3 +351,19 @@ def test_plates_find_room_where_a_ceiling_steps_up(pitch, step, step_in):
     slanted = next(plate for plate in make.plates if plate.joint == "B1")
     half = math.degrees(math.atan(step / max(step, 12.0 * INCH))) / 2.0
     assert min(abs(slanted.angle % 90.0 - a) for a in (0.0, half, 2.0 * half)) < 0.1
+
+
+def test_each_span_and_heel_has_a_limit_of_sag_of_its_own():
+    """4 ft and 24 ft between bearings: what sags in the short span is held against that; a heel against twice how far it stands out."""
+    beside = bearing_inside(walled(trussed(), (0.6, 4.0), (39.4, 4.0))).trusses["roof-1"].common
+    limit = _sag_limits(beside.job, beside.frame, beside.pattern)
+    held = sorted(beside.frame.joints[name][0] for name in beside.frame.held)
+    assert limit(600.0) == pytest.approx((held[1] - held[0]) / 240.0)
+    assert limit(5000.0) == pytest.approx((held[2] - held[1]) / 240.0)
+    out = derive(past(900.0, over=1000.0)).trusses["roof-1"].common
+    limit = _sag_limits(out.job, out.frame, out.pattern)
+    assert limit(-500.0) == pytest.approx(2.0 * (900.0 + out.frame.outline.bearings[0].middle) / 240.0)
+    for one in (beside, out):
+        assert one.sag.capacity in [
+            pytest.approx(_sag_limits(one.job, one.frame, one.pattern)(x)) for x in (-500.0, 600.0, 5000.0)
+        ]

@@ -214,3 +214,14 @@ def test_boards_across_end_beside_one_whose_bottom_chord_is_deeper_and_it_is_tol
     _apart(mended)
     # Its webs are held by no board that runs on: its sheet says by what.
     assert 5 in made.lone or not made.of(5).braces
+
+
+def test_two_side_by_side_of_another_depth_hold_one_another_no_better():
+    """Boards across those two alone reach no end of the row: both are told."""
+    p = trussed()
+    names = names_of(derive(p))
+    for number in (5, 6):
+        p = set_member(p, names[number], webs="king-post")
+    model = derive(p)
+    assert model.trusses["roof-1"].unheld == {5, 6}
+    assert len([f for f in model.findings if f.code == "truss unheld"]) == 2

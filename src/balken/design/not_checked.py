@@ -15,7 +15,7 @@ NOT_CHECKED = (
     "slope; where a slope breaks, what lower rafters hang by at the knee wall and what wind pushes sideways on its head; collar ties (left out of the statics) and their nails.",
     "Trusses: what their diagonal braces hold (they are laid along braced webs alone), what nails plies of webs and top chords together, moments that plates take at heels, hangers for skew at hips, how top chords "
     "of jacks are nailed to their girders, what holds valley trusses down on the deck and the trusses below, by what weights are hung, "
-    "300 lb on a chord where that is not asked for, how far inside walls on which they bear give way, lifting and setting them up; joints rest on equations written from memory.",
+    "300 lb on a chord where that is not asked for, how far inside walls on which they bear give way, live load on some panels of their bottom chords alone, lifting and setting them up; joints rest on equations written from memory.",
     "Connections other than bearings, anchor bolts, hangers, caps, bases, plies nailed together and ledgers of decks outdoors: "
     "nails, straps; of beams splices, hold-downs, the ends of steel ones at the side of others, and what turns a deep one "
     "over; other ledgers.",

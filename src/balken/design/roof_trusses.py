@@ -168,9 +168,18 @@ class TrussRoof:
 
     @cached_property
     def unheld(self) -> frozenset[int]:
-        """Trusses beside which none stands whose bottom chord is as deep, though boards across are to hold theirs aside."""
-        rows = (chord_stretches(self.standing(k, "common"), self.standing(k, "flat")) for k in range(len(self.rows)))
-        return frozenset(s.trusses[0].number for some in rows for s in some if len(s.trusses) == 1 and s.braces)
+        """Trusses whose bottom chords boards across are to hold aside and do not: those alone of their depth, and those side by side from which
+        none of these boards reaches an end of the row.
+        """
+        found: set[int] = set()
+        for k in range(len(self.rows)):
+            stretches = chord_stretches(self.standing(k, "common"), self.standing(k, "flat"))
+            every = [one.t for key in ("common", "flat") for one in self.standing(k, key)]
+            for run, braces in stretches:
+                ends = {run[0].t, run[-1].t} & {min(every), max(every)}
+                if braces and (len(run) == 1 or not ends):
+                    found |= {one.number for one in run}
+        return frozenset(found)
 
     @cached_property
     def lone(self) -> frozenset[int]:

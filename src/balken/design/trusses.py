@@ -292,7 +292,7 @@ def check_truss(
     moves = np.stack([solved.sag(part)[0] for part in PARTS])
     return TrussDesign(
         job, name, pattern, frame, sawn, e, loaded, solved, combos, demands, uses, braces, braced, _seats(job, frame, pattern, solved, factors, combos, standard),
-        _sag(job, frame, solved, moves, standard), _sag_between(job, frame, pattern, solved, moves, standard),
+        _sag(job, frame, pattern, solved, moves, standard), _sag_between(job, frame, pattern, solved, moves, standard),
         sawn_sticks(built) if built is not None else sawn,
     )  # fmt: skip
 
@@ -341,14 +341,14 @@ def _seats(
     return tuple(found)
 
 
-def _sag(job: TrussJob, frame: TrussFrame, solved: Solved, bent: Array, standard: Standard) -> Check:
-    """Return the greatest sag of the bottom chord under what comes and goes; ``bent``: moves to the left at ``PARTS`` of elements."""
+def _sag(job: TrussJob, frame: TrussFrame, pattern: Pattern, solved: Solved, bent: Array, standard: Standard) -> Check:
+    """Return the sag of the bottom chord under what comes and goes where it is most of what is allowed; ``bent``: moves to the left at ``PARTS`` of elements."""
     factors = _coming(job, solved, standard)
     at = [
         k for k, one in enumerate(frame.elements) if one.stick[0] == "B" and one.i[:3] != "end" and one.j[:3] != "end"
     ]
-    number = {name: k for k, name in enumerate(frame.joints)}
-    down = 0.0
+    number, limit_of = {name: k for k, name in enumerate(frame.joints)}, _sag_limits(job, frame, pattern)
+    worst = (0.0, 0.0, limit_of((frame.outline.start + frame.outline.end) / 2.0))
     for k in at:
         one = frame.elements[k]
         (x0, y0), (x1, y1) = frame.joints[one.i], frame.joints[one.j]
@@ -362,12 +362,29 @@ def _sag(job: TrussJob, frame: TrussFrame, solved: Solved, bent: Array, standard
                 for part, sag in zip(PARTS, bent, strict=True)
             ]
         )
-        down = max(down, float((-(y @ factors)).max()))
+        down, limit = float((-(y @ factors)).max()), limit_of((x0 + x1) / 2.0)
+        worst = max(worst, (down / limit, down, limit))
+    return Check(f"deflection L/{job.limit.n:g}", job.limit.clause, worst[1], worst[2], "length", "live part alone")
+
+
+def _sag_limits(job: TrussJob, frame: TrussFrame, pattern: Pattern) -> Callable[[float], float]:
+    """Return what tells how far a bottom chord may sag at a place along it: by the span that lies in, of one on inside walls; past its outermost
+    bearing by twice how far it stands out.
+    """
     clear = frame.outline.bearings[-1].middle - frame.outline.bearings[0].middle
     if len(frame.held) > 2:
         clear = max(b - a for a, b in _spans(frame))
-    limit = clear / job.limit.n
-    return Check(f"deflection L/{job.limit.n:g}", job.limit.clause, down, limit, "length", "live part alone")
+
+    def limit(x: float) -> float:
+        if not pattern.on_walls:
+            return clear / job.limit.n
+        low, high = _spans(frame)[0][0], _spans(frame)[-1][1]
+        if not low <= x <= high:
+            end = frame.outline.start if x < low else frame.outline.end
+            return 2.0 * abs(end - (low if x < low else high)) / job.limit.n
+        return next(b - a for a, b in _spans(frame) if x <= b) / job.limit.n
+
+    return limit
 
 
 def _coming(job: TrussJob, solved: Solved, standard: Standard) -> Array:

@@ -72,6 +72,12 @@ def made_up_of_trusses() -> tuple[HangerRow, ...]:
     return _shipped("truss-hangers.csv")
 
 
+@cache
+def made_up_of_rafters() -> tuple[HangerRow, ...]:
+    """Return the list of hangers of rafters, bent to their slope, that ships with Balken."""
+    return _shipped("rafter-hangers.csv")
+
+
 def _shipped(name: str) -> tuple[HangerRow, ...]:
     text = files("balken").joinpath("assets", name).read_text(encoding="utf-8")
     return read_rows(text.splitlines())

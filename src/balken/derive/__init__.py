@@ -110,5 +110,6 @@ def _model(memo: Memo, p: Project, of: Mapping[str, Any]) -> Model:
         columns=standing.pieces,
         edited=laid.edited,
         hangers=of["hangers"],
+        ledgers=of["ledgers"],
         fittings=of["fittings"],
     )

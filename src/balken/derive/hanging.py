@@ -2,7 +2,7 @@
 
 from balken.derive.decked import Decked, made_joists
 from balken.derive.laying import Laid
-from balken.design.hangers import Hung, hung_beams, hung_ends, hung_trusses
+from balken.design.hangers import Hung, hung_beams, hung_ends, hung_rafters, hung_trusses
 from balken.design.post_fittings import Fitted, fittings_of
 from balken.loads.area_loads import floor_short
 from balken.loads.path import LoadPath
@@ -51,6 +51,9 @@ def hangers(memo: Memo, p: Project, loads: Loads, laid: Laid, path: LoadPath, fl
         )
     for surface in laid.surfaces:
         roof = surface.roof.id
+        framing = laid.planes.get(roof)
+        if framing is not None and framing.heads:
+            found += memo.step(f"hangers of rafters {roof}", hung_rafters, framing.heads, p.hangers, standard)
         trusses = laid.trusses.get(roof)
         if trusses is not None and trusses.hung:
             found += memo.step(f"hangers {roof}", hung_trusses, roof, trusses, surface.bearing, p.hangers, standard)

@@ -17,6 +17,7 @@ from balken.design.roof_design import design_roof
 from balken.design.roof_snow import gable_snow
 from balken.design.roof_trusses import TrussRoof
 from balken.design.surface_design import SurfaceDesign
+from balken.framing.against_walls import on_faces
 from balken.framing.bands import WallLine
 from balken.framing.beams import BeamLine, beam_lines
 from balken.framing.collar_ties import collar_pieces
@@ -40,13 +41,15 @@ from balken.framing.roof_beams import beam_sides
 from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
 from balken.framing.stairs import Flight
-from balken.framing.surface_framing import Boards, SurfaceMember, header_pieces, surface_solids
+from balken.framing.surface_framing import header_pieces, surface_solids
+from balken.framing.surface_members import Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces
 from balken.framing.surface_ties import tie_pieces
 from balken.framing.taller_parts import Taller
 from balken.framing.truss_braces import brace_pieces, chord_stretches, stretch_name, web_stretches
 from balken.framing.truss_diagonals import diagonal_pieces
 from balken.framing.truss_pieces import truss_pieces
+from balken.framing.wall_ledgers import ledger_pieces
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
 from balken.loads.area_loads import (
@@ -204,7 +207,7 @@ def _closed(layout: Floor | Roof | Slab, lines: Lines) -> Outline | str:
             return str(error)
     if isinstance(layout, Roof) and layout.shape == "gable" and not is_gable_outline(found):
         return "a gable roof needs walls that close a rectangle"
-    return found
+    return on_faces(found, layout, lines) if isinstance(layout, Roof) else found
 
 
 def bearers(
@@ -377,6 +380,7 @@ def _framed(
     yield from header_pieces(plan, framing.headers, boards)
     instead = memo.keep(f"instead {name}", rows.instead)
     yield from memo.step(f"ladders {name}", ladder_pieces, plan, boards.rafter, instead)
+    yield from ledger_pieces(plan, framing.ledgers, stock)
     if design is not None:
         yield from collar_pieces(plan, framing.members, framing.headers, boards, design.spacing)
     yield from _tied(plan, framing)

@@ -14,6 +14,7 @@ from balken.derive.in_ground import Runs, Works, design_ground, ground_works, pr
 from balken.derive.joist_blocks import joist_blocks
 from balken.derive.laying import Laid, Lines, bearers, lay_all, outlines
 from balken.derive.stairs import flights, stairs
+from balken.derive.wall_ledgers import held_ledgers
 from balken.derive.walling import Built, build, frame
 from balken.design.roof_uplift import Uplift, roof_uplift
 from balken.framing.bands import wall_lines
@@ -154,6 +155,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("hangers", ("project", "loads", "laid", "path", "floors"), hangers),
     Stage("fittings", ("project", "path"), fittings),
     Stage("framed", ("project", "runs", "laid", "built", "path"), frame),
+    Stage("ledgers", ("project", "laid", "built", "framed"), held_ledgers),
     Stage("pressed", ("project", "works", "laid", "floors"), pressed),
     Stage("under", ("project", "works", "path", "pressed", "laid", "standing"), design_ground),
     Stage("checked", ("loads", "standard", "laid", "floors", "framed", "standing", "path"), check_all),

@@ -7,9 +7,11 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
+from balken.catalog.sections import section
 from balken.derive.laying import Laid
 from balken.design.headers import design_headers
 from balken.design.stud_walls import FramedWall, StudDesign, WallDesign, checked_sticks, design_studs, lay_studs
+from balken.framing.against_walls import Against, let_out
 from balken.framing.bands import WallLine
 from balken.framing.fitting import ribbons
 from balken.framing.foundations import FoundationRun
@@ -17,7 +19,7 @@ from balken.framing.gable_tops import one_top
 from balken.framing.hand_edits import edited_wall
 from balken.framing.joints import Joints, join
 from balken.framing.pieces import Piece
-from balken.framing.walls import GableTop, layer_profiles, wall_pieces
+from balken.framing.walls import GableTop, LetOut, layer_profiles, wall_pieces
 from balken.loads.path import LoadPath
 from balken.memo import Memo
 from balken.model.buildups import stud_size
@@ -45,13 +47,26 @@ def build(memo: Memo, p: Project, laid: Laid) -> Built:
     high = {w: top.height(top.highest, True) for w, top in tops.items() if top is not None}
     made = memo.step("wall joints", _joints, lines, memo.keep("how high gables reach", high))
     joints = {w: memo.keep(f"joints {w}", found) for w, found in made.items()}
-    openings = _by_wall(p.openings, memo)
+    openings, out = _by_wall(p.openings, memo), _let_out(memo, laid)
     layers = {}
     for w, line in lines.items():
         itself = memo.keep(f"{w} by itself", line.by_itself())
-        profiles = memo.step(f"profiles {w}", layer_profiles, itself, joints[w], openings.get(w, ()), tops[w])
+        gone = memo.keep(f"let out of {w}", out.get(w, ()))
+        profiles = memo.step(f"profiles {w}", layer_profiles, itself, joints[w], openings.get(w, ()), tops[w], gone)
         layers[w] = memo.step(f"wall {w}", wall_pieces, line, joints[w], profiles)
     return Built(joints, openings, tops, layers)
+
+
+def _let_out(memo: Memo, laid: Laid) -> dict[str, tuple[LetOut, ...]]:
+    """Return what roofs that stand against walls let out of their layers."""
+    rows = []
+    for plan in laid.surfaces:
+        framing = laid.planes.get(plan.roof.id)
+        if all(edge.kind != "wall" for edge in plan.edges) or plan.problem or not (plan.trussed or framing is not None):
+            continue
+        rafter = section(framing.boards.rafter).depth if framing is not None else 0.0
+        rows.append(Against(plan, rafter, max((x.below for x in framing.ledgers), default=0.0) if framing else 0.0))
+    return memo.step("let out for roofs", let_out, memo.keep("roofs against walls", tuple(rows)), laid.lines)
 
 
 def _top(laid: Laid, wall: str) -> GableTop | None:

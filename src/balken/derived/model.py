@@ -22,6 +22,7 @@ from balken.design.squash_blocks import Squashed
 from balken.design.stairs import FlightDesign
 from balken.design.stud_walls import FramedWall
 from balken.design.surface_design import SurfaceDesign
+from balken.design.wall_ledgers import HeldLedger
 from balken.framing.bands import WallLine
 from balken.framing.floors import FloorPlan
 from balken.framing.foundations import FoundationRun
@@ -117,6 +118,8 @@ class Model:
     """The hand edits of floors and roofs by their ids; those of walls stand in ``framed``."""
     hangers: tuple[Hung, ...] = ()
     """What hangs on headers, flush beams and ledgers, and by which hanger."""
+    ledgers: tuple[HeldLedger, ...] = ()
+    """Ledgers of roofs on taller walls, and how they are held."""
     fittings: tuple[Fitted, ...] = ()
     """Caps and bases of posts."""
     findings: tuple[Finding, ...] = ()

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Mapping
 
 from msgspec.structs import replace
 
-from balken.catalog.hangers import HangerRow, made_up, made_up_of_trusses
+from balken.catalog.hangers import HangerRow, made_up, made_up_of_rafters, made_up_of_trusses
 from balken.catalog.sections import framed_of, section, side_by_side
 from balken.design.roof_trusses import TrussRoof
 from balken.framing.beams import face_of
@@ -17,6 +17,7 @@ from balken.loads.area_loads import Reaction
 from balken.loads.beam_law import Beamed, Extremes, hung_seats
 from balken.loads.cases import Cases, total
 from balken.loads.decks import HeaderLoad
+from balken.loads.ledger_heads import HeadOnWall
 from balken.model.kinds.hanger import Hanger
 from balken.model.naming import beam_name, piece_name
 from balken.standards.standard import Standard
@@ -161,6 +162,18 @@ def hung_trusses(
         name, on = (piece_name(roof, "truss", k) for k in (one.number, one.on))
         size = f"{side_by_side(chord.name, one.plies[0])} truss"
         found.append(_chosen(name, on, (*one.at, bearing), size, sides, one.force, Extremes(), rows, standard))
+    return tuple(found)
+
+
+def hung_rafters(heads: Iterable[HeadOnWall], own: tuple[Hanger, ...], standard: Standard) -> tuple[Hung, ...]:
+    """Choose the hangers of rafters on ledgers."""
+    rows, found = listed(own) if own else made_up_of_rafters(), list[Hung]()
+    for head in heads:
+        lumber = section(head.size)
+        sides = (lumber.breadth, lumber.depth, HANGER)
+        found.append(
+            _chosen(head.member, head.ledger, head.at, head.size, sides, head.force, Extremes(), rows, standard)
+        )
     return tuple(found)
 
 

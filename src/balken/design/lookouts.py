@@ -15,7 +15,7 @@ from balken.framing.bands import WallLine
 from balken.framing.gable_ladders import Rake
 from balken.framing.lookouts import LEFT, Bin, LookoutRow, carried, lookout_name, lookout_row, reaching
 from balken.framing.rafter_stations import THICK
-from balken.framing.surface_framing import SurfaceMember
+from balken.framing.surface_members import SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan, eave, surface_gables
 from balken.geometry.plane import Point, add, chords, dot, sub
 from balken.geometry.roof_surface import RoofFace

@@ -7,16 +7,16 @@ NOT_CHECKED = (
     "beams as open ones (wind below them is taken as in a partly enclosed building); where ground "
     "snow is taken as roof snow, unbalanced, drifting and sliding snow.",
     "Roofs of planes: rafters that nothing ties (told); the ring of plates under hips whose heads no post "
-    "holds; hangers and seats of jacks, hips, valleys, ridge beams and headers (hips and valleys deeper than the rafters are cut out "
+    "holds; hangers and seats of jacks, hips, valleys, ridge beams and headers, what ledgers at taller walls bend the studs behind them and how far hangers of a list of one's own bend to a slope (hips and valleys deeper than the rafters are cut out "
     "deeper than the quarter of IRC R802.7.1, those of veneer lumber by leave of its maker alone; shear there is checked); what rafters cut for an opening push sideways on its "
     "headers; where a roof runs on over another, what nails its valley boards to the deck below, holds its jacks "
     "down there and together, and snow that slides together in its valleys; studs and plates of dormers, what holds the feet of a gablet's first rafters together, snow that drifts against them, "
     "what holds their face against wind; gables whose top dips or steps; the strength of ladders under gable overhangs, what ends of lookouts carry of the roof inside; what ties rafters to purlins and these to their posts along the "
-    "slope; where a slope breaks, what lower rafters hang by at the knee wall and what wind pushes sideways on its head; collar ties (left out of the statics) and their nails.",
+    "slope; where a slope breaks, what wind pushes sideways on the knee wall's head; collar ties (left out of the statics) and their nails.",
     "Trusses: what their diagonal braces hold (they are laid along braced webs alone), what nails plies of webs and top chords together, moments that plates take at heels, hangers for skew at hips, how top chords "
     "of jacks are nailed to their girders, what holds valley trusses down on the deck and the trusses below, by what weights are hung, "
     "300 lb on a chord where that is not asked for, how far inside walls on which they bear give way, live load on some panels of their bottom chords alone, lifting and setting them up; joints rest on equations written from memory.",
-    "Connections other than bearings, anchor bolts, hangers, caps, bases, plies nailed together and ledgers of decks outdoors: "
+    "Connections other than bearings, anchor bolts, hangers, caps, bases, plies nailed together, ledgers of roofs and of decks outdoors: "
     "nails, straps; of beams splices, hold-downs, the ends of steel ones at the side of others, and what turns a deep one "
     "over; other ledgers.",
     "What fastens the posts of guards (their pull is told), their rails; handrails of stairs, how stringers are hung; what frost does to the piers of decks.",

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from balken.framing.roof_layout import RoofMember
-from balken.framing.surface_framing import SurfaceMember
+from balken.framing.surface_members import SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.surface_ties import Leaning
 from balken.geometry.plane import distance, dot, left, sub, unit

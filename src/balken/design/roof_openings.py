@@ -15,7 +15,8 @@ from balken.design.rafter_loads import OnRafters
 from balken.framing.rafter_stations import THICK
 from balken.framing.roof_layout import RoofMember
 from balken.framing.roof_openings import LONG, RoofHole, in_plane, rafters_beside, tails
-from balken.framing.surface_framing import RafterHeader, SurfaceMember
+from balken.framing.surface_framing import RafterHeader
+from balken.framing.surface_members import SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, distance
 from balken.loads.cases import Cases, total

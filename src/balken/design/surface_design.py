@@ -24,30 +24,26 @@ from balken.framing.bands import WallLine
 from balken.framing.dormers import DormerPlace, with_dormers, with_trimmers
 from balken.framing.hand_edits import Edited
 from balken.framing.joined_roofs import Above, run_under, without_tails
+from balken.framing.joist_lines import HANGER
 from balken.framing.outlines import Outline
 from balken.framing.pieces import MadeOf, Snag
 from balken.framing.purlins import Purlin, crossing, in_pieces, lies_on, notch_depth, props, purlins
 from balken.framing.rafter_stations import THICK
-from balken.framing.ridge_seats import seats_between, under_edges
+from balken.framing.ridge_seats import seats_between
 from balken.framing.roof_layout import RoofMember, rafters_at
 from balken.framing.surface_edits import edited_surface, line_edits, line_made
-from balken.framing.surface_framing import (
-    AS_OTHERS,
-    Boards,
-    RafterHeader,
-    SurfaceMember,
-    deep_enough,
-    surface_members,
-    thickness,
-)
+from balken.framing.surface_framing import RafterHeader
+from balken.framing.surface_members import AS_OTHERS, Boards, SurfaceMember, deep_enough, surface_members, thickness
 from balken.framing.surface_roofs import SurfacePlan, seat_at, surface_plan
 from balken.framing.surface_ties import HIGHEST, SurfaceTie, leaning, tied_at
 from balken.framing.taller_parts import Taller
+from balken.framing.wall_ledgers import WallLedger, ledgers
 from balken.geometry.plane import Ring, distance
 from balken.geometry.roof_joins import LowerPlane
 from balken.loads.area_loads import Reaction, ceiling_cases
 from balken.loads.cases import Cases
 from balken.loads.knots import rafter_pair
+from balken.loads.ledger_heads import HeadOnWall, heads_on
 from balken.loads.roof_feet import Foot, Pressed, Pressing, UnderRoofs, pressed_as_even
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_statics import Posts, ceiling_reactions
@@ -67,7 +63,7 @@ class SurfaceDesign:
     ``walls``: all that comes to walls along them; ``headers`` of openings, ``unframed``: openings that are not framed, and why;
     ``ties`` and what was chosen for them; ``untied``: rafters that lean on a ridge board without one, ``thrust``: of the one of
     those that leans hardest, N at the worst combination.  ``widths``: how wide a strip of roof each rafter carries, mm; ``lookouts`` over
-    its gables; ``purlins``: pieces of such.
+    its gables; ``purlins``: pieces of such; ``ledgers`` on walls, and what the ``heads`` of rafters bring to them.
     """
 
     members: tuple[SurfaceMember, ...]
@@ -87,6 +83,8 @@ class SurfaceDesign:
     widths: dict[str, float]
     lookouts: GableLookouts
     purlins: tuple[Purlin, ...] = ()
+    ledgers: tuple[WallLedger, ...] = ()
+    heads: tuple[HeadOnWall, ...] = ()
 
     def heavier(self, spacing: float) -> dict[str, float]:
         """Return for each wall how many times a strip ``spacing`` wide the rafter on it carries that carries most."""
@@ -264,6 +262,8 @@ def _case(
     # Above a purlin it leans on its ridge as a shorter rafter would (IRC Table R802.5.2, note d, from memory).
     thrust = thrust.scaled((1.0 - prop / run) / (1.0 - at))
     bearing, deepest = min(seat, plate) or 1.5 * INCH, seat
+    if m.head.kind == "wall":
+        bearing = min(bearing, HANGER)
     if m.on_beam:  # what it bears on there is checked as what comes to its foot
         least, most = seats_between(plan, m.edges[0])
         bearing, deepest = min(bearing, least), max(seat, most)
@@ -380,6 +380,23 @@ def _more_lifted(m: RoofMember, more: Pressing | None, loads: Loads) -> float:
     return more.foot.roof_live / (loads.roof_live * own) * 1000.0
 
 
+def _on_walls(
+    on: OnRafters,
+    carries: Sequence[SurfaceMember],
+    brought: Mapping[str, list[Pressed]],
+    lies: Mapping[RoofMember, Cases],
+    widths: Mapping[str, float],
+    sizes: tuple[str, Mapping[str, str]],
+) -> tuple[tuple[WallLedger, ...], tuple[HeadOnWall, ...]]:
+    """Return ledgers on walls, and what heads of rafters bring to them; ``brought``: to trimmers by headers; ``sizes``: of rafters, of those that
+    are not as the others by their names.
+    """
+    size, own = sizes
+    found, standing = ledgers(on.plan, carries, size), on.standing(carries)
+    standing |= {key: [*standing.get(key, []), *more] for key, more in brought.items()}
+    return found, heads_on(on.plan, found, carries, lies, widths, standing, lambda key: own.get(key, size))
+
+
 def _least_plies(pressed: Mapping[str, Pressing], framed: Framed) -> dict[str, int]:
     """Return which rafters may be of plies, and of how many at least: trimmers are doubled."""
     return dict.fromkeys(pressed, 1) | dict.fromkeys(framed.brought, 2)
@@ -414,7 +431,7 @@ def _laying(
     plan: SurfacePlan, thick: Mapping[tuple[str, frozenset[int]], float]
 ) -> Callable[[int, float], list[RoofMember]]:
     """Return what lays the rafters of a plane at a place along its edge; ``thick``: of hips, valleys and ridges."""
-    wide = thickness(thick, under_edges(plan))
+    wide = thickness(plan, thick)
 
     def lay_at(edge: int, along: float) -> list[RoofMember]:
         laid = rafters_at(plan.surface, plan.outline.core, plan.overhangs, edge, along, wide)
@@ -454,9 +471,7 @@ def _designed(
     even = _evenly_on(plan, carries, pressed, edited.made, design.size)
     held = props(plan, even, under, design.spacing, lines)
     lies = on.bare([one.member for one in carries], held)
-
     width = {one.key: edited.wide.get(one.key, design.spacing) for one in carries}
-
     into = crossing(plan, carries, under)
     check = _Checks(plan, chosen.plate, edited.made, width, lies, pressed, held, into, design.size, loads, standard)
     rafters, pushes, own = _rafters(members, check, edited.made, _least_plies(pressed, framed), design.size)
@@ -482,4 +497,5 @@ def _designed(
         {one.key: width[one.key] + _more_lifted(one.member, pressed.get(one.key), loads) for one in carries},
         lookouts,
         under,
+        *_on_walls(on, carries, framed.brought, lies, width, (design.size, own)),
     )

@@ -19,7 +19,7 @@ from balken.framing.purlins import Purlin, underside
 from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_layout import RoofMember, line_runs
 from balken.framing.surface_edits import line_made
-from balken.framing.surface_framing import AS_OTHERS, SurfaceMember, deep_enough
+from balken.framing.surface_members import AS_OTHERS, SurfaceMember, deep_enough
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import distance, off_line
 from balken.loads.area_loads import Reaction

@@ -6,7 +6,7 @@ from balken.catalog.sections import TIE_SIZES
 from balken.design.layouts import LayoutDesign, design_layout
 from balken.framing.bands import WallLine
 from balken.framing.surface_edits import EditedTies, edited_ties
-from balken.framing.surface_framing import AS_OTHERS
+from balken.framing.surface_members import AS_OTHERS
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.surface_ties import Leaning, SurfaceTie, surface_ties
 from balken.loads.area_loads import ceiling_cases

@@ -15,7 +15,7 @@ from balken.model.beam_edits import add_pocket
 from balken.model.foundation_edits import pad_under, steps_on_courses
 from balken.model.member_edits import back_to_layout, hang_edit_on
 from balken.model.records import Project
-from balken.model.roof_edits import as_planes
+from balken.model.roof_edits import as_planes, set_side
 from balken.model.stud_edits import take_studs
 from balken.model.wall_edits import square_wall
 
@@ -27,6 +27,7 @@ FIXES: dict[str, Callable[..., Project]] = {
     "set_level": edits.set_level,
     "set_loads": edits.set_loads,
     "set_project": edits.set_project,
+    "set_side": set_side,
     "set_wall_head": edits.set_wall_head,
     "as_planes": as_planes,
     "back_to_layout": back_to_layout,

@@ -10,7 +10,7 @@ from balken.design.purlin_posts import APART, purlin_ends
 from balken.design.surface_design import SurfaceDesign
 from balken.findings.names import in_one
 from balken.framing.purlins import FIRST, LAST, TOUCH, crossing, notch_depth, underside
-from balken.framing.surface_framing import AS_OTHERS
+from balken.framing.surface_members import AS_OTHERS
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import distance
 from balken.geometry.roof_edges import Place

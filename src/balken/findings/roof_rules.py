@@ -13,7 +13,7 @@ from balken.findings.names import all_of
 from balken.findings.purlin_rules import purlin_findings
 from balken.framing.rafters import FLATTEST_BOARD
 from balken.framing.roofs import RoofPlan
-from balken.framing.surface_framing import deep_enough
+from balken.framing.surface_members import deep_enough
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
 from balken.framing.surface_ties import in_the_air, leaning, tied_at
 from balken.geometry.roof_edges import Place

@@ -7,7 +7,8 @@ from balken.catalog.sections import section
 from balken.framing.frames import Frame
 from balken.framing.pieces import Piece
 from balken.framing.roof_layout import line_runs
-from balken.framing.surface_framing import Boards, RafterHeader, SurfaceMember
+from balken.framing.surface_framing import RafterHeader
+from balken.framing.surface_members import Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.surface_ties import leaning, off_openings, sides_off
 from balken.geometry.plane import Point, Ring, distance, to_segment, unit

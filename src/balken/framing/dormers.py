@@ -15,7 +15,7 @@ from balken.framing.outlines import Outline
 from balken.framing.rafter_stations import THICK
 from balken.framing.roof_layout import RoofMember
 from balken.framing.roof_openings import TRIMMER, RoofHole, fits_in, in_plane
-from balken.framing.surface_framing import SurfaceMember
+from balken.framing.surface_members import SurfaceMember
 from balken.framing.surface_roofs import VALLEY_BOARD, SurfacePlan, rafter_shape
 from balken.geometry.plane import Point, add, distance, left, to_segment, unit
 from balken.model.kinds.roof import RoofSide

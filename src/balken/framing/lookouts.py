@@ -16,7 +16,7 @@ from balken.catalog.sections import section
 from balken.framing.gable_ladders import BLOCK, FARTHEST, Rake, rakes
 from balken.framing.pieces import Piece
 from balken.framing.rafter_stations import THICK
-from balken.framing.surface_framing import SurfaceMember
+from balken.framing.surface_members import SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan, eave
 from balken.framing.walls import GableTop
 from balken.geometry.notched import notched

@@ -21,7 +21,7 @@ from balken.framing.pieces import Piece
 from balken.framing.rafter_stations import THICK
 from balken.framing.roof_layout import RoofMember
 from balken.framing.roof_openings import RoofHole, in_plane
-from balken.framing.surface_framing import Boards, SurfaceMember
+from balken.framing.surface_members import Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
 from balken.framing.surface_ties import over_gable
 from balken.geometry.notched import notched

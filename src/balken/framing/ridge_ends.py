@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from balken.catalog.sections import section
 from balken.framing.bands import WallLine
 from balken.framing.line_levels import line_drop
-from balken.framing.surface_framing import Boards, SurfaceMember
+from balken.framing.surface_members import Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point, cross, dot, off_line, sub, unit

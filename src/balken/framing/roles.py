@@ -82,6 +82,7 @@ ROLES: dict[Role, RoleOf] = {
     "valley rafter": _lumber("valley rafter", "valley rafters", "VR", "roof", ("IfcMember", "RAFTER")),
     "purlin": _lumber("purlin", "purlins", "PN", "roof", ("IfcBeam", _OWN)),
     "ridge board": _lumber("ridge board", "ridge boards", "RG", "roof", ("IfcMember", _OWN)),
+    "ledger": _lumber("ledger", "ledgers", "LG", "roof", ("IfcMember", _OWN)),
     "ceiling tie": _lumber("ceiling tie", "ceiling ties", "CT", "roof", ("IfcMember", _OWN), "timber light"),
     "roof deck": RoleOf("roof deck", "roof decks", "RD", "roof", ("IfcSlab", "ROOF"), fill="deck", under=3),
     "roof plane": RoleOf("roof plane", "roof planes", "RP", "roof", ("IfcSlab", "ROOF"), fill="deck", under=3),

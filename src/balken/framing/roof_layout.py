@@ -115,8 +115,8 @@ Thick = Callable[[RoofLine], float]
 
 
 def usual(line: RoofLine) -> float:
-    """Return the thickness of one board for any ridge, hip and valley."""
-    return THICK
+    """Return the thickness of one board for any ridge, hip and valley; nothing where rafters end at a wall."""
+    return 0.0 if line.kind == "wall" else THICK
 
 
 def roof_members(
@@ -424,7 +424,7 @@ def _pointed(lines: list[RoofLine], at: Place, way: Point, cut: Cut, thick: Thic
 def _against(line: RoofLine, way: Point, thick: Thick) -> Cut:
     """Return the cut of a member along ``way`` against a line."""
     between = _angle(way, unit(line.start[:2], line.end[:2]))
-    half = thick(line) / 2.0 if line.kind in ("ridge", "hip", "valley") else 0.0
+    half = thick(line) / 2.0 if line.kind in ("ridge", "hip", "valley", "wall") else 0.0
     return Cut(max(between, 1.0), half, line.kind, (line.start[:2], line.end[:2]))
 
 

@@ -15,7 +15,7 @@ from balken.framing.hand_edits import LEAST_APART, made_of, match, named
 from balken.framing.pieces import MadeOf, Snag
 from balken.framing.roof_layout import RoofMember
 from balken.framing.roof_openings import in_plane
-from balken.framing.surface_framing import SurfaceMember
+from balken.framing.surface_members import SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.surface_ties import SurfaceTie
 from balken.geometry.plane import distance

@@ -5,7 +5,7 @@ What stands on plates is cut out for its bird's mouth: rafters, jacks among them
 """
 
 import math
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from typing import NamedTuple
 
@@ -13,15 +13,15 @@ from msgspec.structs import replace as replace_struct
 
 from balken.catalog.section_record import Section
 from balken.catalog.sections import section
-from balken.framing.joined_roofs import without_tails
 from balken.framing.laid_valleys import on_boards, valley_boards
 from balken.framing.line_levels import is_backed, line_drop, planes_beside
-from balken.framing.pieces import MadeOf, Piece, split_run
-from balken.framing.rafter_stations import THICK, RafterSpacing
+from balken.framing.pieces import Piece, split_run
 from balken.framing.ridge_seats import under_edges
-from balken.framing.roof_layout import Cut, RoofMember, roof_members
+from balken.framing.roof_layout import Cut, RoofMember
+from balken.framing.surface_members import AS_OTHERS, LEDGER, SORTS, Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape
 from balken.framing.tails import shorter, tail_cut, with_tail
+from balken.framing.wall_ledgers import as_lines
 from balken.geometry.leaning import Leaning
 from balken.geometry.notched import FAR, notched
 from balken.geometry.plane import (
@@ -41,53 +41,16 @@ from balken.geometry.plane import (
     unit,
 )
 from balken.geometry.prism import Prism, box
-from balken.geometry.roof_surface import RoofLine
 from balken.geometry.seated import Seated, bevelled, on_head, seated
 from balken.geometry.trimmed import Trimmed, trimmed
-from balken.model.kinds.roof import RafterSetOut
-from balken.model.naming import Places, oldest, piece_name, place_at
+from balken.model.naming import piece_name
 from balken.value import Value
 
 Cuttable = Prism | Leaning | Seated | Trimmed
-RIDGES = ("2x6", "2x8", "2x10", "2x12", "2x14")
-"""Boards tried for ridges, hips and valleys, in rising order."""
-SORTS = {"ridge": "plane-ridge", "hip": "plane-hip", "valley": "plane-valley"}
 TOUCH = 1.0
 """A rafter that ends no farther than this from a ridge ends at it, mm."""
-ALIKE = 1e-6
-"""Edges that turn by less run alike, rad."""
 ASLANT = 0.02
 """Lines that turn by less than this run on in one another, rad."""
-ROLES = {"ridge": "ridge board", "hip": "hip rafter", "valley": "valley rafter"}
-
-
-AS_OTHERS = MadeOf()
-USUAL: Mapping[tuple[str, frozenset[int]], float] = {}
-
-
-class SurfaceMember(Value, frozen=True):
-    """A member under a roof of planes: its name, what it is, the wall from which its place is counted ("" for lines)."""
-
-    key: str
-    member: RoofMember
-    wall: str
-
-    @property
-    def role(self) -> str:
-        """What lists call it."""
-        return ROLES.get(self.member.role, "rafter")
-
-
-class Boards(NamedTuple):
-    """Of what a roof of planes is made: rafters, ridges; hips and valleys, and trimmers, by their names."""
-
-    rafter: str
-    ridge: str
-    lines: dict[str, str]
-    own: dict[str, str] = {}  # noqa: RUF012 (never written on)
-    """Of rafters that are not as the others."""
-    wood: dict[str, MadeOf] = {}  # noqa: RUF012
-    """Of rafters with a hand edit: species and grade, where they are others."""
 
 
 class Strip(NamedTuple):
@@ -105,67 +68,6 @@ class Strip(NamedTuple):
         return self.member.ends
 
 
-def surface_members(
-    plan: SurfacePlan, spacing: float, thick: Mapping[tuple[str, frozenset[int]], float] = USUAL
-) -> tuple[SurfaceMember, ...]:
-    """Lay the members of a roof of planes, each with its name: by its wall and how far along it, or by the walls that meet.
-
-    ``thick``: of hips and valleys that are no single board, by their kind and edges, mm.
-    """
-    core, walls, places = plan.outline.core, plan.outline.walls, Places()
-    found, wide = [], thickness(thick, under_edges(plan))
-    roof, begins = plan.roof, opposed(core, spacing, plan.roof.set_out)
-    how = RafterSpacing(spacing, begins, roof.full_rafters, roof.jacks, min(roof.least_gap, spacing / 2.0))
-    laid = roof_members(plan.surface, core, plan.edges, plan.overhangs, how, wide)
-    for member in without_tails(plan, laid):
-        if member.role in SORTS:
-            sides = [walls[e] for e in member.edges if e >= 0]
-            at = place_at(oldest(sides), distance(core[member.edges[0]], member.start[:2]), tuple(sorted(sides)))
-            found.append(
-                SurfaceMember(piece_name(plan.roof.id, SORTS[member.role], places.text(member.role, at)), member, "")
-            )
-            continue
-        edge = member.edges[0]
-        way = unit(core[edge], core[(edge + 1) % len(core)])
-        along = dot(way, sub(member.start[:2], core[edge]))
-        name = places.text("plane-rafter", place_at(walls[edge], along))
-        found.append(SurfaceMember(piece_name(plan.roof.id, "plane-rafter", name), member, walls[edge]))
-    return tuple(found)
-
-
-def thickness(
-    thick: Mapping[tuple[str, frozenset[int]], float], under: frozenset[frozenset[int]] = frozenset()
-) -> Callable[[RoofLine], float]:
-    """Return what tells how thick the board along a line is between rafters, mm; ``under``: the edges of ridges whose beams lie under them."""
-
-    def wide(line: RoofLine) -> float:
-        edges = frozenset(line.edges)
-        return 0.0 if line.kind == "ridge" and edges in under else thick.get((line.kind, edges), THICK)
-
-    return wide
-
-
-def opposed(core: Ring, spacing: float, set_out: RafterSetOut = "corner") -> tuple[float, ...]:
-    """Return how far from the first corner of each edge its rafters are set out so that those of opposite eaves meet at their ridge
-    (IRC R802.3): all edges that run alike count from the first corner of the first of them, or its last; or from its middle, on a rafter or
-    between two, whichever leaves the wider gap at its ends.
-    """
-    first: list[tuple[Point, Point]] = []
-    found = []
-    for k, corner in enumerate(core):
-        way = unit(corner, core[(k + 1) % len(core)])
-        origin = next((at for at, other in first if abs(cross(way, other)) < ALIKE), None)
-        if origin is None:
-            origin = core[(k + 1) % len(core)] if set_out == "end" else corner
-            if set_out == "middle":
-                half = distance(corner, core[(k + 1) % len(core)]) / 2.0
-                on, between = half % spacing, (half + spacing / 2.0) % spacing
-                origin = add(corner, way, on if on >= between else between)
-            first.append((origin, way))
-        found.append(round(dot(way, sub(origin, corner)), 6) % spacing)
-    return tuple(found)
-
-
 def surface_solids(
     plan: SurfacePlan, members: tuple[SurfaceMember, ...], boards: Boards, stock: float
 ) -> tuple[Piece, ...]:
@@ -176,6 +78,7 @@ def surface_solids(
         for one in members
         if not one.wall
     )
+    lines += tuple(Strip(m, LEDGER, _box(m.ends, LEDGER)) for m in as_lines(plan, members))
     beside = _beside_planes(lines)
     made = (_piece(plan, x, boards, beside.get(x.member.edges[0], ()) if x.wall else lines) for x in members)
     found = [*(piece for piece in made if piece is not None), *valley_boards(plan, boards.rafter)]
@@ -497,7 +400,7 @@ def _mitred(ring: Ring, middle: Point, m: RoofMember, line: Strip) -> Ring:
             if abs(cross(mine, other)) < ASLANT:  # one runs on in the other
                 ring = clipped(ring, mine, dot(mine, at))
                 continue
-            if line.member.role == "ridge":
+            if line.member.role in ("ridge", "ledger"):
                 ring = _beside(ring, middle, line)
             else:
                 normal = sub(mine, other)
@@ -522,10 +425,3 @@ def _ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]
     start, end = add(ends[0], way, cut[0]), add(ends[1], way, -cut[1])
     low = m.start[2] + plan.bearing + plan.plate_to_top - line_drop(plan, m, lumber) - lumber.depth
     return box((*start, low), (*end, low), (-way[1], way[0], 0.0), lumber.breadth, lumber.depth)
-
-
-def deep_enough(rafter: str, slope: float, pitch: float) -> tuple[str, ...]:
-    """Return the boards, in rising order, whose plumb cut is no less than that of a rafter (IRC R802.3); slopes as rise over run."""
-    need = section(rafter).depth * math.hypot(1.0, pitch)
-    boards = tuple(name for name in RIDGES if section(name).depth * math.hypot(1.0, slope) >= need - 0.5)
-    return boards or RIDGES[-1:]

@@ -16,7 +16,8 @@ from balken.framing.frames import Frame
 from balken.framing.pieces import NOTHING_EDITED, MadeOf, MemberLine, Piece
 from balken.framing.roof_layout import RoofMember
 from balken.framing.roofs import inner_bearings, tie_profile
-from balken.framing.surface_framing import AS_OTHERS, Boards, RafterHeader, SurfaceMember
+from balken.framing.surface_framing import RafterHeader
+from balken.framing.surface_members import AS_OTHERS, Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, distance, dot, off_line, sub, to_segment, unit
 from balken.geometry.prism import Prism

@@ -1,6 +1,7 @@
 """Wall layers as solids, cut by openings and run up under gables."""
 
 import bisect
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -13,6 +14,7 @@ from balken.geometry.plane import Point, Ring, anticlockwise, rings_of
 from balken.geometry.prism import UP, Prism, upright
 from balken.model.naming import piece_name
 from balken.model.records import Opening
+from balken.value import Value
 
 BELOW = -1.0
 """Doors are cut from a little below the foot, mm, so that nothing thin is left."""
@@ -100,8 +102,22 @@ Profiles = tuple[tuple[tuple[Ring, ...], ...], ...]
 """For each layer what it is made of: outlines with holes, x along the wall, z above its foot."""
 
 
-def layer_profiles(line: WallLine, joints: Joints, openings: tuple[Opening, ...], gable: GableTop | None) -> Profiles:
-    """Return the layers of a wall in its own plane; it does not look at where the wall stands."""
+class LetOut(Value, frozen=True):
+    """What is let out of the layers of a wall that lie between two depths: an outline along the wall and up from its foot, mm."""
+
+    near: float
+    far: float
+    ring: Ring
+
+
+def layer_profiles(
+    line: WallLine,
+    joints: Joints,
+    openings: tuple[Opening, ...],
+    gable: GableTop | None,
+    out: tuple[LetOut, ...] = (),
+) -> Profiles:
+    """Return the layers of a wall in its own plane; it does not look at where the wall stands.  ``out``: what is let out of some."""
     band = line.band
     found = []
     for i, (layer, (a, b)) in enumerate(zip(line.buildup.layers, joints.spans, strict=True)):
@@ -109,7 +125,9 @@ def layer_profiles(line: WallLine, joints: Joints, openings: tuple[Opening, ...]
         over = gable if gable is None or outer else gable.of_core
         profile = _profile(a, b, band.top - band.bottom, over, over is not None and outer, band.bottom, _drop(line, i))
         cuts = tuple(cut for cut in joints.cuts if cut.layer == i)
-        found.append(tuple(_cut(profile, openings, cuts, band.bottom)))
+        near, far = band.layers[i]
+        gone = [one.ring for one in out if one.near - 0.1 < near and far < one.far + 0.1]
+        found.append(tuple(_cut(profile, openings, cuts, band.bottom, gone)))
     return tuple(found)
 
 
@@ -201,14 +219,18 @@ def _with_openings(profile: Ring, openings: tuple[Opening, ...]) -> tuple[Ring, 
 
 
 def _cut(
-    profile: Ring, openings: tuple[Opening, ...], cuts: tuple[LayerCut, ...], bottom: float
+    profile: Ring,
+    openings: tuple[Opening, ...],
+    cuts: tuple[LayerCut, ...],
+    bottom: float,
+    gone: Sequence[Ring] = (),
 ) -> list[tuple[Ring, ...]]:
-    if not openings and not cuts:
+    if not openings and not cuts and not gone:
         return [(profile,)]
-    if not cuts and (plain := _with_openings(profile, openings)) is not None:
+    if not cuts and not gone and (plain := _with_openings(profile, openings)) is not None:
         return [plain]
     taken = [(o.offset, o.sill if o.sill > 0.0 else BELOW, o.offset + o.width, o.sill + o.height) for o in openings]
     taken += [(cut.low, cut.bottom - bottom, cut.high, cut.top - bottom) for cut in cuts]
-    boxes = shapely.box(*np.array(taken).T)
-    whole = shapely.Polygon(profile).difference(shapely.union_all(boxes) if len(taken) > 1 else boxes[0])
+    boxes = [*(shapely.box(*np.array(taken).T) if taken else ()), *map(shapely.Polygon, gone)]
+    whole = shapely.Polygon(profile).difference(shapely.union_all(boxes) if len(boxes) > 1 else boxes[0])
     return [(anticlockwise(outer), *holes) for outer, *holes in rings_of(whole, 1.0)]

@@ -10,7 +10,7 @@ from balken.catalog.joists import MADE, TRIED
 from balken.catalog.sections import JOIST_SIZES, RIDGE_BEAMS, one_ply, section
 from balken.catalog.species import SPECIES
 from balken.framing.pieces import Piece
-from balken.framing.surface_framing import RIDGES
+from balken.framing.surface_members import RIDGES
 from balken.model.kinds.member_edit import CAN, LINES, NOUNS, MemberCut, MemberEdit
 from balken.model.lookup import by_id, wall_label
 from balken.model.member_edits import back_to_layout, can_edit, edit_of, set_member

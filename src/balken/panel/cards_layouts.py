@@ -34,6 +34,7 @@ from balken.panel.card_parts import (
 )
 from balken.panel.cards_foundations import footing_parts, run_parts, tree_parts
 from balken.panel.cards_hand_edits import layout_edits, own_parts
+from balken.panel.cards_ledgers import ledger_parts
 from balken.panel.cards_own_truss import own_truss_parts
 from balken.panel.cards_slabs import copy_parts, slab_parts, under_parts
 from balken.panel.cards_trusses import stick_parts
@@ -297,6 +298,7 @@ def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lam
             load, combo = model.standard.combinations.worst(total(force for name, force in handed if name == bearer))
             parts.append(Fact(bearer_label(p, bearer), f"{format_force(load, p.units)} ({combo.name})"))
     parts += hanger_parts(session, lambda one: one.member == piece.key)
+    parts += ledger_parts(session, piece)
     if on is not None and piece.key in on.joists:
         parts.append("Under what stands on the deck")
         for source in dict.fromkeys(row.source for row in on.joists[piece.key]):

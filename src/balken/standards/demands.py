@@ -83,6 +83,25 @@ class HeelNails(NamedTuple):
     fits: bool
 
 
+class LedgerNails(NamedTuple):
+    """Nails of a ledger at each stud behind it: in words, by which clause; what comes to them at normal load duration and what one holds, N;
+    how many, and for how many there is room.
+    """
+
+    text: str
+    clause: str
+    force: float
+    value: float
+    number: int
+    room: int
+
+    @property
+    def used(self) -> float:
+        """How far those that find room are used."""
+        holds = self.value * self.room
+        return self.force / holds if holds > 0.0 else 99.0
+
+
 NOT_LIMITED = Limit(1.0, "")
 """Where nothing bends it."""
 

@@ -21,6 +21,7 @@ from balken.standards.demands import (
     GuardRules,
     HeelNails,
     Ledger,
+    LedgerNails,
     Limit,
     MemberCase,
     PlyNails,
@@ -242,6 +243,14 @@ class Standard(Protocol):
     def end_nails(self, species: tuple[str, str], thin: float, depth: float, force: float) -> HeelNails:
         """Return the nails through a board (so thick, mm) into the end of another (so deep, mm) that hold a force across it at normal
         duration, N.
+        """
+        ...
+
+    def ledger_nails(
+        self, species: tuple[str, str], thin: float, gap: float, main: float, room: float, force: float
+    ) -> LedgerNails:
+        """Return the nails through a ledger (of the first species, so thick) and sheathing (``gap``) into a stud or rim (of the second, ``main``
+        thick behind its face) that hold a force at normal duration, N, where they cross over a height of ``room``; mm.
         """
         ...
 

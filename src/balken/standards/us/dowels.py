@@ -1,9 +1,24 @@
-"""Dowels in single shear: yield modes of ANSI/AWC NDS 2018, Table 12.3.1A, for nails and the like no thicker than 0.17 in (from memory)."""
+"""Dowels in single shear: yield modes of ANSI/AWC NDS 2018, Table 12.3.1A, and of AWC TR 12 across a gap, for nails and the like no thicker than 0.17 in (from memory)."""
 
 import math
 
 KD = 2.2
 """Reduction term for diameters up to 0.17 in (Table 12.3.1B)."""
+
+
+def across_a_gap(d: float, side: float, main: float, gap: float, fes: float, fem: float, fyb: float) -> float:
+    """Return Z of a dowel in single shear across a gap that bears nothing, N: the least of the roots that the general dowel equations of
+    AWC TR 12 (Table 1-1, from memory) have, over KD = 2.2; lengths in mm, strengths in N/mm2.  Without a gap it is ``single_shear``.
+    """
+    qs, qm, hinge = fes * d, fem * d, fyb * d**3 / 6.0
+    rows = (
+        (1.0 / (4.0 * qs) + 1.0 / (4.0 * qm), (side + main) / 2.0 + gap, (qs * side**2 + qm * main**2) / 4.0),  # II
+        (1.0 / (2.0 * qs) + 1.0 / (4.0 * qm), main / 2.0 + gap, hinge + qm * main**2 / 4.0),  # III m
+        (1.0 / (4.0 * qs) + 1.0 / (2.0 * qm), side / 2.0 + gap, hinge + qs * side**2 / 4.0),  # III s
+        (1.0 / (2.0 * qs) + 1.0 / (2.0 * qm), gap, 2.0 * hinge),  # IV
+    )
+    roots = [(-b + math.sqrt(b**2 + 4.0 * a * c)) / (2.0 * a) for a, b, c in rows]
+    return min(qs * side, qm * main, *roots) / KD
 
 
 def single_shear(d: float, side: float, main: float, fes: float, fem: float, fyb: float) -> float:

@@ -7,8 +7,8 @@ Table 12.3.1A with KD = 2.2 (diameters up to 0.17 in), times p/(10 D) where a pl
 
 import math
 
-from balken.standards.demands import HeelNails, PlyNails
-from balken.standards.us.dowels import single_shear
+from balken.standards.demands import HeelNails, LedgerNails, PlyNails
+from balken.standards.us.dowels import across_a_gap, single_shear
 from balken.units.system import INCH, PSI
 
 DIAMETER = 0.162 * INCH
@@ -78,3 +78,30 @@ def heel_nails(species: tuple[str, str], thin: float, force: float) -> HeelNails
     if count > MOST_AT_HEEL:
         text = f"{count} 16d common nails at each would find no room: closer rafters, a ridge beam, or bolts"
     return HeelNails(text, "NDS 12.3", force, value, count, count <= MOST_AT_HEEL)
+
+
+LEAST_INTO = 6.0 * DIAMETER
+"""A nail that reaches less into what holds it counts for nothing (NDS 12.1.6.4)."""
+FROM_EDGE, ALONG_STUD = 5.0 * DIAMETER, 15.0 * DIAMETER
+"""How far nails stay from the edges of a ledger, and apart along the grain of a stud, in wood that is not prebored (NDS commentary, Table
+C12.1.6.6, from memory; of edges the double)."""
+COLUMNS = 2
+"""Of nails side by side in a stud, staggered."""
+
+
+def ledger_nails(
+    species: tuple[str, str], thin: float, gap: float, main: float, room: float, force: float
+) -> LedgerNails:
+    """Return the nails through a ledger and sheathing into a stud that hold a force across the ledger, N at normal duration; ``room``: over
+    how much height both lie behind one another, mm.
+    """
+    into = min(LENGTH - thin - gap, main)
+    fes, fem = (16_600.0 * GRAVITY.get(wood, min(GRAVITY.values())) ** 1.84 * PSI for wood in species)
+    value = 0.0
+    if into >= LEAST_INTO:
+        value = across_a_gap(DIAMETER, thin, into, gap, fes, fem, STEEL) * min(into / (10.0 * DIAMETER), 1.0)
+    rows = math.floor((room - 2.0 * FROM_EDGE) / ALONG_STUD + 1e-9) + 1 if room >= 2.0 * FROM_EDGE else 0
+    number = max(math.ceil(force / value - 1e-9), 2) if value > 0.0 else 0
+    holds = COLUMNS * rows
+    text = f"{number} 16d common nails" if 0 < number <= holds else "no nails that find room"
+    return LedgerNails(text, "NDS 12.3, AWC TR 12", force, value, number, holds)

@@ -18,6 +18,7 @@ from balken.standards.demands import (
     GuardRules,
     HeelNails,
     Ledger,
+    LedgerNails,
     Limit,
     MemberCase,
     PlyNails,
@@ -269,6 +270,12 @@ class UnitedStates:
     def end_nails(self, species: tuple[str, str], thin: float, depth: float, force: float) -> HeelNails:
         """Count 16d common nails by NDS 12.3 in end grain (12.5.2.2), of the weaker wood."""
         return ply_nails.end_nails(species, thin, depth, force)
+
+    def ledger_nails(
+        self, species: tuple[str, str], thin: float, gap: float, main: float, room: float, force: float
+    ) -> LedgerNails:
+        """Count 16d common nails by NDS 12.3, across a gap by AWC TR 12, of the weaker wood."""
+        return ply_nails.ledger_nails(species, thin, gap, main, room, force)
 
     def heel_nails(self, species: tuple[str, str], thin: float, force: float) -> HeelNails:
         """Count 16d common nails in single shear by NDS 12.3, of the weaker wood."""

@@ -1,0 +1,81 @@
+"""Roofs that stand against walls that are not there, and ledgers that nothing holds."""
+
+from collections.abc import Iterable
+
+from balken.derived.finding import Finding, Fix
+from balken.derived.model import Model
+from balken.design.wall_ledgers import HeldLedger
+from balken.framing.surface_roofs import SurfacePlan
+from balken.model.lookup import wall_label
+from balken.model.naming import owner_of
+from balken.standards.checks import used_text
+from balken.units import format_force, say_inches, say_length
+
+LEAST_BEHIND = 0.5
+"""So much of a ledger's depth has something behind it at least (common practice, no source)."""
+
+
+def ledgers(c: Model) -> Iterable[Finding]:
+    """Ledgers behind which there is nothing, into which no nails are counted, or that are nailed too weakly."""
+    plans = {plan.roof.id: plan for plan in c.surfaces}
+    for held in c.ledgers:
+        plan = plans[owner_of(held.ledger.key)]
+        if held.bare > (1.0 - LEAST_BEHIND) * held.ledger.plumb:
+            yield _nothing_behind(c, plan, held)
+        elif held.nails is None:
+            yield Finding(
+                "ledger",
+                "roof",
+                f"{plan.roof.name}: how its ledger is held at {wall_label(c.project, held.ledger.wall)} is not designed",
+                "Nails into studs and into the rims of floors are counted. Anchors in other walls are not: have them designed.",
+                (held.ledger.key, held.ledger.wall),
+                held.ledger.start,
+            )
+        elif held.used > 1.0:
+            come = format_force(held.nails.force, c.units)
+            yield Finding(
+                "ledger",
+                "roof",
+                f"{plan.roof.name}: nails of its ledger at {wall_label(c.project, held.ledger.wall)} used {used_text(held.used)}",
+                f"{come} come to each group {say_inches(held.apart, c.units)} apart at normal load duration; {held.nails.room} 16d common nails "
+                f"find room there and hold {format_force(held.nails.value, c.units)} each ({held.nails.clause}). Carry the rafters by a purlin "
+                "or a beam before the wall, or have bolts designed.",
+                (held.ledger.key, held.ledger.wall),
+                held.ledger.start,
+            )
+        if held.shallow > 1.0:
+            yield Finding(
+                "ledger depth",
+                "roof",
+                f"{plan.roof.name}: its ledger ends {say_inches(held.shallow, c.units)} above the cuts of its rafters",
+                "No board is as deep as their plumb cuts. Hangers must reach below it: choose such, or take shallower rafters.",
+                (held.ledger.key,),
+                held.ledger.start,
+                grave=False,
+            )
+
+
+def _nothing_behind(c: Model, plan: SurfacePlan, held: HeldLedger) -> Finding:
+    """Return what is told of a ledger behind which there is nothing."""
+    roof, wall = plan.roof, held.ledger.wall
+    side = plan.outline.walls.index(wall)
+    own = not plan.outline.shared[side]
+    fix = Fix("Run the wall up under the rafters", "set_side", (roof.id, wall), (("kind", "gable"),)) if own else None
+    how = (
+        "make that edge a gable, so that the wall runs up under the rafters"
+        if own
+        else "run the roof on over the other one"
+    )
+    return Finding(
+        "ledger",
+        "roof",
+        f"{roof.name}: nothing is behind its ledger at {wall_label(c.project, wall)}",
+        f"Its rafters' heads stand against that wall, but over {say_length(held.bare, c.units)} of the ledger's depth no wall and no floor's rim is "
+        f"there. Raise the wall, lower the pitch, or {how}.",
+        (held.ledger.key, wall),
+        (*held.ledger.start[:2], held.bare_from),
+        fix=fix,
+    )
+
+
+LEDGER_RULES = (ledgers,)

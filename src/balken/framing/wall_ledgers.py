@@ -1,0 +1,159 @@
+"""Ledgers of roofs: boards on the face of a taller wall, as long as a plane ends there, in whose hangers its rafters' heads lie."""
+
+import math
+from collections.abc import Iterable, Sequence
+
+from balken.catalog.sections import section
+from balken.framing.pieces import Piece, split_run
+from balken.framing.roof_layout import SQUARE, RoofMember
+from balken.framing.surface_members import LEDGER, SurfaceMember, deep_enough, wall_side
+from balken.framing.surface_roofs import SurfacePlan
+from balken.geometry.leaning import Leaning
+from balken.geometry.plane import Point, Ring, add, area, cross, distance, dot, left, sub, to_segment, unit
+from balken.geometry.roof_edges import Place
+from balken.geometry.roof_surface import RoofFace, RoofLine
+from balken.model.naming import Places, piece_name, place_at
+from balken.value import Value
+
+ON = 1.0
+"""Heads no farther than this from a line end there, mm."""
+
+
+class WallLedger(Value, frozen=True):
+    """A ledger: the wall and the edge of the plane that ends there, its ends on the face of the wall at the height of the deck's underside
+    (x, y, z), how that rises along it and from it toward the eave (rise over run), its board, the rafters that hang on it.
+    """
+
+    key: str
+    wall: str
+    edge: int
+    start: Place
+    end: Place
+    rise: float
+    falls: float
+    size: str
+    heads: tuple[str, ...]
+
+    @property
+    def way(self) -> Point:
+        """From its start to its end in plan."""
+        return unit(self.start[:2], self.end[:2])
+
+    @property
+    def length(self) -> float:
+        """In plan, mm."""
+        return distance(self.start[:2], self.end[:2])
+
+    def top(self, along: float) -> float:
+        """Return how high its upper edge lies, which meets the plane at its front, mm."""
+        return self.start[2] + self.rise * along - LEDGER * self.falls
+
+    @property
+    def below(self) -> float:
+        """How far it reaches below the underside of the deck at the wall, mm."""
+        return self.plumb + LEDGER * self.falls
+
+    @property
+    def plumb(self) -> float:
+        """How deep it is, plumb, mm."""
+        return section(self.size).depth * math.hypot(1.0, self.rise)
+
+
+def ledgers(plan: SurfacePlan, members: Sequence[SurfaceMember], rafter: str) -> tuple[WallLedger, ...]:
+    """Return the ledgers of a roof whose rafters are laid; ``rafter``: their section."""
+    found, places = [], Places()
+    heads = [one for one in members if one.wall and one.member.head.kind == "wall"]
+    faces = {face.edge: face for face in plan.surface.faces}
+    for line in plan.surface.lines if heads else ():
+        side, edge = wall_side(plan, line), line.edges[0]
+        if side is None or edge not in faces or distance(line.start[:2], line.end[:2]) < LEDGER:
+            continue
+        mine = [one for one in heads if one.member.edges[0] == edge and _ends_on(one.member, line)]
+        if mine:
+            found.append(_ledger(plan, line, faces[edge], side, rafter, mine, places))
+    return tuple(found)
+
+
+def _ends_on(m: RoofMember, line: RoofLine) -> bool:
+    return to_segment(m.end[:2], line.start[:2], line.end[:2]) < ON
+
+
+def _ledger(
+    plan: SurfacePlan,
+    line: RoofLine,
+    face: RoofFace,
+    side: int,
+    rafter: str,
+    heads: list[SurfaceMember],
+    places: Places,
+) -> WallLedger:
+    core, n, lift = plan.outline.core, len(plan.outline.core), plan.bearing + plan.plate_to_top
+    p, q = core[side], core[(side + 1) % n]
+    way = unit(p, q)
+    start, end = _between_gables(plan, side, *sorted((line.start, line.end), key=lambda x: dot(way, x[:2])))
+    long = distance(start[:2], end[:2])
+    up = left(unit(core[face.edge], core[(face.edge + 1) % n]))
+    size = deep_enough(rafter, (end[2] - start[2]) / long, face.pitch)[0]
+    wall = plan.outline.walls[side]
+    name = places.text("plane-ledger", place_at(wall, dot(way, sub(start[:2], p)), (plan.outline.walls[face.edge],)))
+    ends = [(x, y, z + lift) for x, y, z in (start, end)]
+    falls = -face.pitch * dot(up, left(way))
+    return WallLedger(
+        piece_name(plan.roof.id, "plane-ledger", name), wall, face.edge, ends[0], ends[1],
+        (end[2] - start[2]) / long, max(falls, 0.0), size,
+        tuple(one.key for one in heads if to_segment(one.member.end[:2], start[:2], end[:2]) < ON),
+    )  # fmt: skip
+
+
+def _between_gables(plan: SurfacePlan, side: int, start: Place, end: Place) -> tuple[Place, Place]:
+    """Return the ends of a ledger clear of gable walls: on their raking plates lie end rafters, which they carry."""
+    core, n, long = plan.outline.core, len(plan.outline.core), distance(start[:2], end[:2])
+    way, cuts = unit(core[side], core[(side + 1) % n]), []
+    for at, corner, beside in ((start, core[side], side - 1), (end, core[(side + 1) % n], side + 1)):
+        k = beside % n
+        across = abs(cross(way, unit(core[k], core[(k + 1) % n])))
+        over = plan.edges[k].kind == "gable" and across > 0.1 and distance(at[:2], corner) < ON
+        cuts.append(2.0 * plan.deep[k] / across / long if over else 0.0)
+    if sum(cuts) > 0.9:
+        return start, end
+    first, last = ((a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t)
+                   for a, b, t in ((start, end, cuts[0]), (end, start, cuts[1])))  # fmt: skip
+    return first, last
+
+
+def ledger_pieces(plan: SurfacePlan, found: Iterable[WallLedger], stock: float) -> tuple[Piece, ...]:
+    """Return ledgers as boards, in lengths of stock, mm."""
+    roof, pieces = plan.roof, []
+    for one in found:
+        way, lumber = one.way, section(one.size)
+        aside = left(way)
+        for k, (a, b) in enumerate(split_run(one.length, stock)):
+            ends = [add(one.start[:2], way, s) for s in (a, b)]
+            ring: Ring = (*ends, add(ends[1], aside, LEDGER), add(ends[0], aside, LEDGER))
+            low = one.top(a) - one.plumb
+            solid = Leaning(
+                ring if area(ring) > 0.0 else ring[::-1],
+                (*ends[0], low),
+                (way[0] * one.rise, way[1] * one.rise),
+                one.plumb,
+            )
+            key = one.key if k == 0 else piece_name(one.key, f"{k}")
+            long = (b - a) * math.hypot(1.0, one.rise) + lumber.depth * abs(one.rise)
+            pieces.append(
+                Piece(
+                    key, "ledger", roof.id, roof.bearing.level, solid, "timber", (*ends[0], one.top(a)), (*ends[1], one.top(b)), long,
+                    one.size, roof.rafters.species, roof.rafters.grade, one.wall,
+                )
+            )  # fmt: skip
+    return tuple(pieces)
+
+
+def as_lines(plan: SurfacePlan, members: Sequence[SurfaceMember]) -> list[RoofMember]:
+    """Return the lines of ledgers as members in plan, for what is cut before their faces."""
+    heads = [one.member for one in members if one.wall and one.member.head.kind == "wall"]
+    return [
+        RoofMember("ledger", line.start, line.end, line.edges[:1], line.length, line.length, 0.0, 0.0, 0.0, SQUARE, SQUARE)
+        for line in (plan.surface.lines if heads else ())
+        if wall_side(plan, line) is not None
+        and any(m.edges[0] == line.edges[0] and _ends_on(m, line) for m in heads)
+    ]  # fmt: skip

@@ -1,0 +1,40 @@
+"""What the card of a ledger on a taller wall says: what is behind it, the nails that hold it, what hangs on it."""
+
+from balken.framing.pieces import Piece
+from balken.loads.cases import total
+from balken.model.lookup import wall_label
+from balken.panel.card_parts import Fact, Part
+from balken.session.session import Session
+from balken.standards.checks import used_text
+from balken.units import format_force, say_inches
+
+
+def ledger_parts(session: Session, piece: Piece) -> list[Part]:
+    """Return how a ledger is held; nothing for other pieces."""
+    model = session.model
+    held = next((one for one in model.ledgers if piece.key.startswith(one.ledger.key)), None)
+    if piece.role != "ledger" or held is None:
+        return []
+    framing = model.planes[piece.owner]
+    load, combo = model.standard.combinations.worst(
+        total(head.force for head in framing.heads if head.ledger == held.ledger.key)
+    )
+    parts: list[Part] = [
+        "On the wall",
+        Fact(
+            "Rafters hung on it",
+            f"{len(held.ledger.heads)}, {format_force(load, session.project.units)} ({combo.name})",
+        ),
+    ]
+    if held.backing is None or held.nails is None:
+        return [*parts, Fact("Nails", "not designed: no studs and no rim behind it")]
+    what = "rim of the floor over" if held.backing.rim else "studs of"
+    units = session.project.units
+    parts += [
+        Fact("Behind it", f"{what} {wall_label(session.project, held.backing.wall)}"),
+        Fact("Nails", f"{held.nails.text} every {say_inches(held.apart, units)}"),
+        Fact("Used", f"{used_text(held.used)} ({held.nails.clause})"),
+    ]
+    if held.backing.gap > 1.0:
+        parts.append(Fact("Between", f"{say_inches(held.backing.gap, units)} of sheathing"))
+    return parts

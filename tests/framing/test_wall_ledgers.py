@@ -19,8 +19,12 @@ from balken.framing.wall_ledgers import WallLedger
 from balken.loads.cases import Cases, total
 from balken.loads.ledger_heads import HeadOnWall, most_at
 from balken.model import edits
+from balken.model.kinds.hanger import Hanger
 from balken.model.kinds.roof import RoofSide
 from balken.model.records import Choice, Floor, Hang, Roof
+from balken.panel.card_parts import Fact
+from balken.panel.cards_layouts import piece_card
+from balken.session.session import Session
 from balken.standards.us.dowels import KD, across_a_gap, single_shear
 from balken.standards.us.ply_nails import ALONG_STUD, FROM_EDGE, ledger_nails, nail_value
 from balken.units.system import FOOT, INCH, POUND_FORCE, PSI
@@ -275,6 +279,38 @@ def test_nails_of_a_ledger():
     far = ledger_nails(wood, 1.5 * INCH, 1.25 * INCH, 5.5 * INCH, 7.25 * INCH, 1000.0)
     assert far.value == 0.0
     assert far.used > 1.0
+
+
+def test_hangers_of_rafters_are_of_the_list_and_told_of_where_none_fits():
+    none = derive(edits.set_loads(porch(), ground_snow=20.0, roof_live=20.0))
+    (finding,) = [f for f in none.findings if f.code == "hanger"]
+    assert finding.stage == "roof"
+    assert "no hanger of the list" in finding.what
+    own = Hanger(
+        id="hanger-1",
+        name="Own",
+        width=38.1,
+        least_depth=80.0,
+        most_depth=400.0,
+        seat=38.1,
+        down=9000.0,
+        up=900.0,
+        price=1.0,
+    )
+    model = derive(edits.set_project(porch(), hangers=(own,)))
+    assert {h.hanger for h in model.hangers if h.size == model.planes["roof-2"].boards.rafter} == {"Own"}
+
+
+def test_cards_of_a_ledger_and_of_what_hangs_on_it(tmp_path):
+    session = Session(porch())
+    (held,) = session.model.ledgers
+    card = piece_card(session, session.model.pieces[held.ledger.key])
+    facts = {part.label: part.value for part in card.parts if isinstance(part, Fact)}
+    assert facts["Behind it"] == "studs of Wall 1"
+    assert facts["Nails"] == '3 16d common nails every 16"'
+    assert facts["Between"] == '1/2" of sheathing'
+    rafter = piece_card(session, session.model.pieces[held.ledger.heads[3]])
+    assert any(isinstance(part, Fact) and part.label == "Hanger at ledger of Porch" for part in rafter.parts)
 
 
 def test_made_up_hangers_of_rafters_reach_every_usual_section():

@@ -78,7 +78,8 @@ def bearer_label(project: Project, bearer: str) -> str:
     foundation, wall = parts_of_run(bearer)
     if find(project, wall) is not None:
         return f"{label_of(project, foundation)} under {label_of(project, wall)}"
-    return f"{kind_of(bearer)} of {label_of(project, owner_of(bearer))}"
+    kind = kind_of(bearer).removeprefix("plane-").replace("-", " ")
+    return f"{kind} of {label_of(project, owner_of(bearer))}"
 
 
 def listed(levels: tuple[Level, ...]) -> list[Level]:

@@ -20,7 +20,6 @@ from balken.design.surface_design import SurfaceDesign
 from balken.framing.against_walls import on_faces
 from balken.framing.bands import WallLine
 from balken.framing.beams import BeamLine, beam_lines
-from balken.framing.collar_ties import collar_pieces
 from balken.framing.dormer_walls import DormerWalls, wall_pieces
 from balken.framing.dormers import DormerPlace
 from balken.framing.drawn_outlines import drawn_outline, with_arcs
@@ -381,8 +380,7 @@ def _framed(
     instead = memo.keep(f"instead {name}", rows.instead)
     yield from memo.step(f"ladders {name}", ladder_pieces, plan, boards.rafter, instead)
     yield from ledger_pieces(plan, framing.ledgers, stock)
-    if design is not None:
-        yield from collar_pieces(plan, framing.members, framing.headers, boards, design.spacing)
+    yield from framing.collars
     yield from _tied(plan, framing)
 
 
@@ -456,7 +454,7 @@ def _with_dormer(memo: Memo, p: Project, dormer: DormerDesign, host: SurfacePlan
 
 def _tied(plan: SurfacePlan, framing: SurfaceDesign) -> tuple[Piece, ...]:
     """Return purlins and ties."""
-    laid = purlin_pieces(plan, framing.purlins, framing.boards.lines, framing.boards.rafter)
+    laid = purlin_pieces(plan, framing.purlins, framing.boards.lines, framing.boards.rafter, framing.boards.wood)
     if framing.tied is None:
         return laid
     return (

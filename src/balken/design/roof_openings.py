@@ -12,21 +12,25 @@ from msgspec.structs import replace
 from balken.catalog.joists import MADE
 from balken.catalog.sections import section
 from balken.design.rafter_loads import OnRafters
+from balken.framing.pieces import MadeOf
 from balken.framing.rafter_stations import THICK
 from balken.framing.roof_layout import RoofMember
 from balken.framing.roof_openings import LONG, RoofHole, in_plane, rafters_beside, tails
+from balken.framing.surface_edits import edits_by_name, line_made
 from balken.framing.surface_framing import RafterHeader
-from balken.framing.surface_members import SurfaceMember
+from balken.framing.surface_members import AS_OTHERS, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, distance
 from balken.loads.cases import Cases, total
 from balken.loads.roof_feet import Pressed, leaning_pressure
-from balken.model.naming import piece_name
+from balken.model.kinds.member_edit import MemberEdit, Sort
+from balken.model.naming import header_place, piece_name
 from balken.standards.checks import MemberResult
 from balken.standards.demands import GirderCase, Limit
 from balken.standards.standard import Standard
 from balken.units.system import INCH
 
+SORT: Sort = "roof-header"
 MOST = 3
 """Plies of headers and trimmers at most."""
 SEAT = 1.5 * INCH
@@ -45,6 +49,10 @@ class Framed:
     brought: dict[str, list[Pressed]]
     results: dict[str, MemberResult]
     problems: tuple[tuple[str, str], ...]
+    made: dict[str, MadeOf]
+    """Of what headers are that are changed by hand."""
+    lost: tuple[tuple[MemberEdit, str], ...] = ()
+    """Hand edits of headers that are not there, each with the name of the nearest."""
 
 
 class Cut(NamedTuple):
@@ -68,10 +76,20 @@ class Cut(NamedTuple):
 
 
 def frame_openings(
-    plan: SurfacePlan, members: tuple[SurfaceMember, ...], size: str, on: OnRafters, standard: Standard
+    plan: SurfacePlan,
+    members: tuple[SurfaceMember, ...],
+    size: str,
+    on: OnRafters,
+    standard: Standard,
+    edits: tuple[MemberEdit, ...] = (),
 ) -> Framed:
-    """Cut rafters for the openings of a roof, lay headers between the whole ones beside, choose the plies of those."""
+    """Cut rafters for the openings of a roof, lay headers between the whole ones beside, choose the plies of those that are not changed by
+    hand.
+    """
     found, cuts, problems = _cut(plan, members)
+    names = [piece_name(plan.roof.id, SORT, header_place(cut.hole.opening, end)) for cut in cuts for end in (0, 1)]
+    by_name, lost = edits_by_name(edits, SORT, names, plan.roof.id)
+    made = dict[str, MadeOf]()
     core, headers = plan.outline.core, list[RafterHeader]()
     brought, results = dict[str, list[Pressed]](), dict[str, MemberResult]()
     standing = on.standing([one for one in found.values() if one.wall]) if cuts else {}
@@ -83,7 +101,11 @@ def frame_openings(
         for end, run in enumerate(runs):
             line = _heaviest(hole, end, beside, core, on).scaled(run / 1000.0)
             points = _points(plan, cut, end, standing)
-            header, result = _header(plan, hole, end, span, line, points, size, standard)
+            key = piece_name(plan.roof.id, SORT, header_place(hole.opening, end))
+            header, result = _header(plan, hole, key, end, span, line, points, size, standard)
+            if key in by_name:
+                made[key] = line_made(by_name[key], header.size)
+                header, result = _header(plan, hole, key, end, span, line, points, size, standard, made[key])
             results[header.key] = result
             headers.append(replace(header, between=cut.at, trimmers=(cut.trimmers[0].key, cut.trimmers[1].key)))
             thick = max(thick, section(header.size).breadth)
@@ -94,7 +116,7 @@ def frame_openings(
         for _, one in cut.parts(core, thick):
             if one.key in found:
                 found[one.key] = one
-    return Framed(tuple(found.values()), tuple(headers), brought, results, tuple(problems))
+    return Framed(tuple(found.values()), tuple(headers), brought, results, tuple(problems), made, lost)
 
 
 def _cut(
@@ -170,26 +192,27 @@ def _runs(plan: SurfacePlan, hole: RoofHole, trimmers: list[RoofMember]) -> tupl
 def _header(
     plan: SurfacePlan,
     hole: RoofHole,
+    key: str,
     end: int,
     span: float,
     line: Cases,
     points: tuple[tuple[float, Cases], ...],
     size: str,
     standard: Standard,
+    own: MadeOf = AS_OTHERS,
 ) -> tuple[RafterHeader, MemberResult]:
     roof, spans = plan.roof, round(span, 3)
     line = Cases(*(round(v, 6) for v in line))
     spots = tuple((at, Cases(*(round(v, 3) for v in force))) for at, force in points)
-    for plies, each in made_of(size, 2 if span > LONG else 1):
-        name = plied(plies, each)
+    usual = made_of(size, 2 if span > LONG else 1)
+    for name in (own.size,) if own.size else [plied(plies, each) for plies, each in usual]:
         case = GirderCase(
-            "beam", name, roof.rafters.species, roof.rafters.grade, spans, (0.0, spans), (SEAT, SEAT),
+            "beam", name, own.species or roof.rafters.species, own.grade or roof.rafters.grade, spans, (0.0, spans), (SEAT, SEAT),
             ((0.0, spans, line, line),), spots, FLAT, False, False, *SAGS,
         )  # fmt: skip
         result = standard.check_girder(case).result
         if result.used <= 1.0:
             break
-    key = piece_name(roof.id, "roof-header", hole.opening, "ab"[end])
     return RafterHeader(key, name, hole.opening, hole.edge, end, (0.0, 0.0), ("", ""), hole.inward[end]), result
 
 

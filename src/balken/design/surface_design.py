@@ -15,44 +15,42 @@ from msgspec.structs import replace as replace_struct
 from balken.catalog.sections import JOIST_SIZES, section
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
 from balken.design.lookouts import GableLookouts, gable_lookouts
+from balken.design.rafter_checks import RafterChecks, checked_rafters, hardest_of, more_lifted, rafter_case
 from balken.design.rafter_loads import OnRafters
-from balken.design.roof_openings import Framed, frame_openings, made_of, plied
+from balken.design.roof_openings import Framed, frame_openings
 from balken.design.roof_snow import surface_snow
 from balken.design.surface_lines import PLATE, CarriedLines, HeldLine, carry_lines
 from balken.design.surface_ties import design_ties
 from balken.framing.bands import WallLine
+from balken.framing.collar_ties import collar_ties
 from balken.framing.dormers import DormerPlace, with_dormers, with_trimmers
 from balken.framing.hand_edits import Edited
 from balken.framing.joined_roofs import Above, run_under, without_tails
-from balken.framing.joist_lines import HANGER
 from balken.framing.outlines import Outline
-from balken.framing.pieces import MadeOf, Snag
-from balken.framing.purlins import Purlin, crossing, in_pieces, lies_on, notch_depth, props, purlins
+from balken.framing.pieces import MadeOf, Piece, Snag
+from balken.framing.purlins import Purlin, crossing, in_pieces, lies_on, props, purlins
 from balken.framing.rafter_stations import THICK
-from balken.framing.ridge_seats import seats_between
 from balken.framing.roof_layout import RoofMember, rafters_at
 from balken.framing.surface_edits import edited_surface, line_edits, line_made
 from balken.framing.surface_framing import RafterHeader
 from balken.framing.surface_members import AS_OTHERS, Boards, SurfaceMember, deep_enough, surface_members, thickness
-from balken.framing.surface_roofs import SurfacePlan, seat_at, surface_plan
-from balken.framing.surface_ties import HIGHEST, SurfaceTie, leaning, tied_at
+from balken.framing.surface_roofs import SurfacePlan, surface_plan
+from balken.framing.surface_ties import SurfaceTie, leaning
 from balken.framing.taller_parts import Taller
 from balken.framing.wall_ledgers import WallLedger, ledgers
-from balken.geometry.plane import Ring, distance
+from balken.geometry.plane import Ring
 from balken.geometry.roof_joins import LowerPlane
 from balken.loads.area_loads import Reaction, ceiling_cases
 from balken.loads.cases import Cases
-from balken.loads.knots import rafter_pair
 from balken.loads.ledger_heads import HeadOnWall, heads_on
-from balken.loads.roof_feet import Foot, Pressed, Pressing, UnderRoofs, pressed_as_even
+from balken.loads.roof_feet import Foot, Pressed, Pressing, UnderRoofs
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_statics import Posts, ceiling_reactions
 from balken.model.records import Loads, MemberEdit, Roof, RoofOpening
 from balken.standards.checks import MemberResult
-from balken.standards.demands import MemberCase, with_wood
+from balken.standards.demands import MemberCase
 from balken.standards.standard import Standard
 from balken.units import Units
-from balken.units.system import INCH
 
 
 @dataclass(frozen=True)
@@ -63,7 +61,7 @@ class SurfaceDesign:
     ``walls``: all that comes to walls along them; ``headers`` of openings, ``unframed``: openings that are not framed, and why;
     ``ties`` and what was chosen for them; ``untied``: rafters that lean on a ridge board without one, ``thrust``: of the one of
     those that leans hardest, N at the worst combination.  ``widths``: how wide a strip of roof each rafter carries, mm; ``lookouts`` over
-    its gables; ``purlins``: pieces of such; ``ledgers`` on walls, and what the ``heads`` of rafters bring to them.
+    its gables; ``purlins``: pieces of such; ``collars``: its collar ties as they lie; ``ledgers`` on walls, and what the ``heads`` of rafters bring to them.
     """
 
     members: tuple[SurfaceMember, ...]
@@ -83,6 +81,7 @@ class SurfaceDesign:
     widths: dict[str, float]
     lookouts: GableLookouts
     purlins: tuple[Purlin, ...] = ()
+    collars: tuple[Piece, ...] = ()
     ledgers: tuple[WallLedger, ...] = ()
     heads: tuple[HeadOnWall, ...] = ()
 
@@ -111,8 +110,6 @@ class Chosen:
     plate: float
     snow: RoofSnow
 
-
-NO_CEILING = Cases()
 
 Onto = tuple[tuple[Ring, tuple[LowerPlane, ...]], ...]
 """Outlines and planes of roofs that a roof runs on onto."""
@@ -149,12 +146,12 @@ def choose_surface(
     into = crossing(plan, planned, under) if roof.purlins_in > 0.0 else {}
     notched = {one.member for one in planned if one.key in into}
     lies = OnRafters(plan, loads, snow).bare(rafters, held)
-    hardest = _hardest(rafters, lies, held, notched)
+    hardest = hardest_of(rafters, lies, held, notched)
 
     def cases_for(size: str, apart: float) -> list[MemberCase]:
         ceiling = ceiling_cases(loads)
         return [
-            _case(
+            rafter_case(
                 plan, m, apart, plate, lies[m], size, standard, ceiling=ceiling, prop=held.get(m, 0.0),
                 let_in=roof.purlins_in if m in notched else 0.0,
             )
@@ -204,79 +201,6 @@ def frame_surface(
     return plan, _designed(made, chosen.design, over, posts, edits, loads, lines, units, standard, dormers, stock)
 
 
-def _hardest(
-    members: Sequence[RoofMember],
-    loads: dict[RoofMember, Cases],
-    held: Mapping[RoofMember, float],
-    notched: Container[RoofMember],
-) -> list[RoofMember]:
-    """Return of each slope the rafter that is bent most, and the longest one, of those from an eave and of those from a valley, those over
-    purlins apart, and those that one is let into.
-    """
-    found: dict[tuple[float, bool, bool, bool, int], tuple[float, RoofMember]] = {}
-    for m in members:
-        for which, much in enumerate((m.theoretical, m.theoretical**2 * loads[m].all)):
-            key = (round(m.slope, 3), m.at_eave, m in held, m in notched, which)
-            if key not in found or much > found[key][0]:
-                found[key] = (much, m)
-    return list(dict.fromkeys(m for _, m in found.values()))
-
-
-def _case(
-    plan: SurfacePlan,
-    m: RoofMember,
-    width: float,
-    plate: float,
-    q: Cases,
-    size: str,
-    standard: Standard,
-    more: Pressing | None = None,
-    plies: int = 1,
-    ceiling: Cases = NO_CEILING,
-    prop: float = 0.0,
-    let_in: float = 0.0,
-) -> MemberCase:
-    """Return the case of a rafter, of each of its plies; ``q``: what lies on it, kN/m2 of plan, ``more``: what stands on it;
-    ``ceiling``: what a raised tie carries, kN/m2; ``prop``: how far in of its foot a purlin holds it, ``let_in``: how deep one is let into
-    it, mm.
-    """
-    roof, run, width = plan.roof, distance(m.start[:2], m.end[:2]), width / plies
-    pitch, at_eave = plan.edges[m.edges[0]].pitch, m.at_eave
-    seat = max(seat_at(roof, pitch, section(size).depth), 0.0) if at_eave else 0.0
-    over = m.over if at_eave else 0.0
-    whole = q.scaled((run + over) * width / 1000.0)
-    leans = roof.ridge_made == "board" and m.head.kind == "ridge"
-    pair = rafter_pair(run, run * pitch, over, whole, whole) if leans and over < run else None
-    bears = whole if leans else q.scaled((run / 2.0 + over + over**2 / (2.0 * run)) * width / 1000.0)
-    thrust = pair.thrust if pair is not None else Cases()
-    at = min(tied_at(plan, m), HIGHEST) if pair is not None else 0.0
-    if at > 0.0:
-        # Half a strip of ceiling hangs on each rafter, where the tie passes it; moments about the ridge give what that pulls.
-        hung = ceiling.scaled(run * width / 1000.0)
-        even = pressed_as_even([Pressed(at * run, hung)], run)
-        q = Cases(*(round(v, 6) for v in q.plus(even.scaled(1000.0 / width))))
-        thrust, bears = thrust.plus(hung.scaled(at / pitch)), bears.plus(hung)
-    if more is not None:
-        thrust, bears = thrust.plus(more.thrust.scaled(1.0 / plies)), bears.plus(more.foot.scaled(1.0 / plies))
-        q = Cases(*(round(v, 6) for v in q.plus(more.even.scaled(1000.0 / plies / width))))
-    # Above a purlin it leans on its ridge as a shorter rafter would (IRC Table R802.5.2, note d, from memory).
-    thrust = thrust.scaled((1.0 - prop / run) / (1.0 - at))
-    bearing, deepest = min(seat, plate) or 1.5 * INCH, seat
-    if m.head.kind == "wall":
-        bearing = min(bearing, HANGER)
-    if m.on_beam:  # what it bears on there is checked as what comes to its foot
-        least, most = seats_between(plan, m.edges[0])
-        bearing, deepest = min(bearing, least), max(seat, most)
-    notch = deepest * pitch / (1.0 + pitch**2) ** 0.5
-    clear = max(run - THICK / 2.0 - (plate if at_eave else THICK / 2.0), 1.0)
-    return MemberCase(
-        "rafter", size, roof.rafters.species, roof.rafters.grade, round(clear, 3), round(width, 3), q,
-        standard.rafter_limit(pitch), round(bearing, 3), pitch, round(over, 3), round(notch, 3),
-        thrust=_rounded(thrust), bears=_rounded(bears) if at_eave else Cases(), tied_at=round(at, 6),
-        propped=round(prop - plate, 3) if prop else 0.0, prop_breadth=THICK if prop else 0.0, let_in=let_in,
-    )  # fmt: skip
-
-
 class _Lined(NamedTuple):
     """Of what ridges are that carry nothing; hips, valleys and ridges by their names; what of these is made by hand; how thick they are, by
     their kind and edges, mm.
@@ -314,72 +238,6 @@ def _ridge_board(plan: SurfacePlan, members: tuple[SurfaceMember, ...], rafter: 
     return plan.roof.ridge_size or deep_enough(rafter, 0.0, steepest)[0]
 
 
-@dataclass(frozen=True)
-class _Checks:
-    """Checks rafters by what lies on them (kN/m2) and stands on them, how wide a strip each carries, and where purlins hold them, mm."""
-
-    plan: SurfacePlan
-    plate: float
-    made: Mapping[str, MadeOf]
-    widths: Mapping[str, float]
-    lies: Mapping[RoofMember, Cases]
-    pressed: Mapping[str, Pressing]
-    held: Mapping[RoofMember, float]
-    let_in: Container[str]
-    rafter: str
-    loads: Loads
-    standard: Standard
-
-    def __call__(self, one: SurfaceMember, plies: int, size: str) -> MemberResult:
-        """Check a rafter, each of its plies."""
-        wood, m = self.made.get(one.key, AS_OTHERS), one.member
-        notch = notch_depth(self.plan, self.rafter, wood.sized(size)) if one.key in self.let_in else 0.0
-        case = _case(
-            self.plan, m, self.widths[one.key], self.plate, self.lies[m], wood.sized(size), self.standard,
-            self.pressed.get(one.key), plies, ceiling_cases(self.loads), self.held.get(m, 0.0), notch,
-        )  # fmt: skip
-        return self.standard.check_member(with_wood(case, wood))
-
-
-def _rafters(
-    members: tuple[SurfaceMember, ...],
-    check: Callable[[SurfaceMember, int, str], MemberResult],
-    made: Mapping[str, MadeOf],
-    doubled: Mapping[str, int],
-    size: str,
-) -> tuple[dict[str, MemberResult], dict[str, Cases], dict[str, str]]:
-    """Return of rafters their checks (of a trimmer's each ply), with how much they lean, N, and the sections of those that are not as
-    the layout, by name; ``doubled``: those that may be of plies, and of how many at least.
-    """
-    results, pushes, own = dict[str, MemberResult](), dict[str, Cases](), dict[str, str]()
-    for one in members:
-        if not one.wall:
-            continue
-        by_hand = made[one.key].size if one.key in made else ""
-        tried = made_of(size, doubled[one.key]) if one.key in doubled and not by_hand else ((1, size),)
-        for plies, each in tried:
-            result = check(one, plies, each)
-            if result.used <= 1.0:
-                break
-        if plied(plies, each) != size or by_hand:
-            own[one.key] = by_hand or plied(plies, each)
-        results[one.key] = result
-        assert isinstance(result.case, MemberCase)
-        pushes[one.key] = result.case.thrust.scaled(float(plies))
-    return results, pushes, own
-
-
-def _more_lifted(m: RoofMember, more: Pressing | None, loads: Loads) -> float:
-    """Return by how much wider a strip of its own roof would lift at a rafter's foot what does beside that: of headers and feet that
-    stand on it, mm.
-    """
-    if more is None or loads.roof_live <= 0.0:
-        return 0.0
-    run = distance(*m.ends)
-    own = run + m.over if m.head.kind == "ridge" and more.thrust.roof_live > 0.0 else run / 2.0 + m.over
-    return more.foot.roof_live / (loads.roof_live * own) * 1000.0
-
-
 def _on_walls(
     on: OnRafters,
     carries: Sequence[SurfaceMember],
@@ -404,10 +262,6 @@ def _least_plies(pressed: Mapping[str, Pressing], framed: Framed) -> dict[str, i
 
 def _hardest_push(pushes: Sequence[Cases], standard: Standard) -> float:
     return max((standard.combinations.worst(push)[0] for push in pushes), default=0.0)
-
-
-def _rounded(cases: Cases) -> Cases:
-    return Cases(*(round(v, 3) for v in cases))
 
 
 def _evenly_on(
@@ -455,7 +309,7 @@ def _designed(
 ) -> SurfaceDesign:
     plan, members, snow = chosen.plan, chosen.members, chosen.snow
     under = in_pieces(plan, purlins(plan, members, design.spacing), posts, stock)
-    by_line, lost = line_edits(members, edits, plan.roof.id)
+    by_line, lost = line_edits(members, edits, plan.roof.id, [one.key for one in under])
     carried = carry_lines(plan, members, design.size, loads, snow, posts, standard, over, under, by_line)
     lined = _lined(plan, members, carried, by_line, design.size)
     if any(abs(breadth - THICK) > 1e-9 for breadth in lined.thick.values()):
@@ -464,7 +318,9 @@ def _designed(
     lay_at = _laying(plan, lined.thick)
     edited = edited_surface(plan, members, edits, design.size, design.spacing, lay_at)
     on = OnRafters(plan, loads, snow, over)
-    framed = frame_openings(plan, with_trimmers(plan, edited.members, dormers, lay_at), design.size, on, standard)
+    framed = frame_openings(
+        plan, with_trimmers(plan, edited.members, dormers, lay_at), design.size, on, standard, edits
+    )
     members, carries = framed.members, [one for one in framed.members if one.wall]
     lean = leaning(plan, members)
     pressed = on.pressings(carries, lean, framed.brought)
@@ -473,19 +329,23 @@ def _designed(
     lies = on.bare([one.member for one in carries], held)
     width = {one.key: edited.wide.get(one.key, design.spacing) for one in carries}
     into = crossing(plan, carries, under)
-    check = _Checks(plan, chosen.plate, edited.made, width, lies, pressed, held, into, design.size, loads, standard)
-    rafters, pushes, own = _rafters(members, check, edited.made, _least_plies(pressed, framed), design.size)
+    check = RafterChecks(
+        plan, chosen.plate, edited.made, width, lies, pressed, held, into, design.size, loads, standard
+    )
+    rafters, pushes, own = checked_rafters(members, check, edited.made, _least_plies(pressed, framed), design.size)
     tying, tied, checks = design_ties(plan, lean, pushes, design, loads, lines, units, standard, edits)
     ties, loose = tying.ties, [*lean.untied, *(one for one in members if one.key in tying.loose)]
-    by_hand = edited.made | tying.made | lined.own
+    boards = Boards(design.size, lined.ridge, lined.boards, own, edited.made | lined.own | framed.made)
+    collars = collar_ties(plan, members, framed.headers, boards, design.spacing, edits)
+    by_hand = edited.made | tying.made | lined.own | framed.made | collars.made
     lookouts = gable_lookouts(plan, members, (design.size, tied.size if tied else ""), loads, snow, lines, standard)
     return SurfaceDesign(
         members,
-        Boards(design.size, lined.ridge, lined.boards, own, edited.made | lined.own),
+        boards,
         {line.key: line.result for line in carried.lines} | framed.results | rafters | checks | lookouts.results,
         carried,
-        Edited(plan, by_hand, frozenset(by_hand), (*edited.lost, *tying.lost, *lost)),
-        (*edited.snags, *tying.snags, *carried.snags),
+        Edited(plan, by_hand, frozenset(by_hand), (*edited.lost, *tying.lost, *framed.lost, *collars.lost, *lost)),
+        (*edited.snags, *tying.snags, *carried.snags, *collars.snags),
         snow,
         (*carried.walls, *ceiling_reactions(plan, loads, ties), *lookouts.reactions),
         framed.headers,
@@ -494,8 +354,9 @@ def _designed(
         tied,
         tuple(one.key for one in loose),
         _hardest_push([pushes[one.key] for one in loose], standard),
-        {one.key: width[one.key] + _more_lifted(one.member, pressed.get(one.key), loads) for one in carries},
+        {one.key: width[one.key] + more_lifted(one.member, pressed.get(one.key), loads) for one in carries},
         lookouts,
         under,
+        collars.pieces,
         *_on_walls(on, carries, framed.brought, lies, width, (design.size, own)),
     )

@@ -1,22 +1,27 @@
 """Collar ties: across pairs of rafters in the upper third, against what would part them at the ridge (IRC R802.3.1)."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from typing import NamedTuple
 
 from balken.catalog.sections import section
 from balken.framing.frames import Frame
-from balken.framing.pieces import Piece
+from balken.framing.hand_edits import made_of
+from balken.framing.pieces import MadeOf, Piece, Snag
 from balken.framing.roof_layout import line_runs
+from balken.framing.surface_edits import edits_by_name
 from balken.framing.surface_framing import RafterHeader
-from balken.framing.surface_members import Boards, SurfaceMember
+from balken.framing.surface_members import AS_OTHERS, Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.surface_ties import leaning, off_openings, sides_off
 from balken.geometry.plane import Point, Ring, distance, to_segment, unit
 from balken.geometry.prism import Prism
 from balken.geometry.roof_surface import RoofLine
-from balken.model.naming import piece_name
+from balken.model.kinds.member_edit import MemberEdit, Sort
+from balken.model.naming import piece_name, place_of_whole
 from balken.units.system import FOOT, INCH
 
+SORT: Sort = "plane-collar"
 SIZE = "2x4"
 FARTHEST = 4.0 * FOOT
 """Collar ties stand no farther apart (IRC R802.3.1)."""
@@ -27,17 +32,64 @@ AIR = 10.0
 """Their top corners stay this far below the deck, plumb, mm."""
 
 
-def collar_pieces(
+class CollarTies(NamedTuple):
+    """Collar ties as they lie: of what those are that are changed by hand; edits without one, each with the name of the nearest; what could not
+    be done.
+    """
+
+    pieces: tuple[Piece, ...]
+    made: dict[str, MadeOf]
+    lost: tuple[tuple[MemberEdit, str], ...] = ()
+    snags: tuple[Snag, ...] = ()
+
+
+def collar_ties(
     plan: SurfacePlan,
     members: tuple[SurfaceMember, ...],
     headers: tuple[RafterHeader, ...],
     boards: Boards,
     spacing: float,
-) -> tuple[Piece, ...]:
-    """Return the collar ties of a roof: on every pair but those at the top of a hip, or on as few as stand no farther than 4 ft apart; ``spacing``: of rafters, mm."""
-    roof, clear = plan.roof, off_openings(plan, headers)
+    edits: tuple[MemberEdit, ...] = (),
+) -> CollarTies:
+    """Return the collar ties of a roof: on every pair but those at the top of a hip, or on as few as stand no farther than 4 ft apart; ``spacing``: of rafters, mm;
+    ``edits``: of single ones by hand.
+    """
+    clear, ridges = off_openings(plan, headers), [x.line for x in line_runs(plan.surface) if x.line.kind == "ridge"]
+    pairs = {_name(plan, one, other): (one, other) for one, other in _pairs(plan, members, spacing)}
+    by_name, lost = edits_by_name(edits, SORT, pairs, plan.roof.id)
+    found, made, snags = list[Piece](), dict[str, MadeOf](), list[Snag]()
+    for name, (one, other) in pairs.items():
+        edit = by_name.get(name)
+        if edit is not None and edit.removed:
+            continue
+        own = made_of(edit, SIZE) if edit is not None else AS_OTHERS
+        # They lie on the side toward the middle of their ridge: the last ones stay inside what bounds the roof there.
+        near = _middle(ridges, one.member.end[:2])
+        piece = _tie(plan, name, one, other, boards, near, clear, own)
+        if edit is not None:
+            made[name] = own
+            if piece is None:
+                at = (*one.member.end[:2], plan.bearing + one.member.end[2])
+                snags.append(Snag("hand edit", "a collar tie as deep finds no room below the ridge", plan.roof.id, at))
+                piece = _tie(plan, name, one, other, boards, near, clear, AS_OTHERS)
+        if piece is not None:
+            found.append(piece)
+    return CollarTies(tuple(found), made, lost, tuple(snags))
+
+
+def _name(plan: SurfacePlan, one: SurfaceMember, other: SurfaceMember) -> str:
+    """Return the name of the collar tie of a pair: by the place of one of its rafters; between trimmers of dormers it has none."""
+    place = place_of_whole(one.key) or place_of_whole(other.key)
+    return piece_name(one.key, "collar") if place is None else piece_name(plan.roof.id, SORT, place.text)
+
+
+def _pairs(
+    plan: SurfacePlan, members: tuple[SurfaceMember, ...], spacing: float
+) -> Iterator[tuple[SurfaceMember, SurfaceMember]]:
+    """Yield the pairs of rafters across which a collar tie is to lie."""
+    roof = plan.roof
     if roof.collar == "none" or roof.ridge_beams:
-        return ()
+        return
     every = 1 if roof.collar == "all" else max(math.floor(FARTHEST / spacing + 1e-9), 1)
     tops = [max(x.start, x.end, key=lambda p: p[2])[:2] for x in plan.surface.lines if x.kind == "hip"]
     rows: dict[tuple[str, str], list[tuple[float, SurfaceMember, SurfaceMember]]] = {}
@@ -46,20 +98,13 @@ def collar_pieces(
         if heads == ("ridge", "ridge") and all(distance(near, top) > AT_HIP for top in tops):
             x, y = one.member.start[:2]
             rows.setdefault((one.wall, other.wall), []).append((x + y, one, other))
-    ridges = [run.line for run in line_runs(plan.surface) if run.line.kind == "ridge"]
-    found = []
     for pairs in rows.values():
         pairs.sort(key=lambda row: row[0])
         kept = [*range(0, len(pairs), every)]
         if kept and kept[-1] != len(pairs) - 1:
             kept.append(len(pairs) - 1)
         for i in kept:
-            # They lie on the side toward the middle of their ridge: the last ones stay inside what bounds the roof there.
-            near = _middle(ridges, pairs[i][1].member.end[:2])
-            piece = _tie(plan, pairs[i][1], pairs[i][2], boards, near, clear)
-            if piece is not None:
-                found.append(piece)
-    return tuple(found)
+            yield pairs[i][1], pairs[i][2]
 
 
 def _middle(ridges: Sequence[RoofLine], head: Point) -> Point:
@@ -70,14 +115,16 @@ def _middle(ridges: Sequence[RoofLine], head: Point) -> Point:
 
 def _tie(
     plan: SurfacePlan,
+    name: str,
     one: SurfaceMember,
     other: SurfaceMember,
     boards: Boards,
     toward: Point,
     clear: dict[str, tuple[Point, ...]],
+    own: MadeOf,
 ) -> Piece | None:
     """Lay one beside a pair: on the side toward a point, but for headers that hang on them; none where those are on both sides."""
-    a, b, lumber, roof = one.member, other.member, section(SIZE), plan.roof
+    a, b, lumber, roof = one.member, other.member, section(own.sized(SIZE)), plan.roof
     way = unit(a.start[:2], b.start[:2])
     frame = Frame(round(math.degrees(math.atan2(way[1], way[0])), 9))
     (low, t), high = frame.to(a.start[:2]), frame.to(b.start[:2])[0]
@@ -105,6 +152,6 @@ def _tie(
     solid = Prism((x, y, level), (*frame.s, 0.0), (0.0, 0.0, 1.0), (profile,), lumber.breadth)
     ends3 = [(*frame.back(s, aside), level) for s in (b0, b1)]
     return Piece(
-        piece_name(one.key, "collar"), "collar tie", roof.id, roof.bearing.level, solid, "timber", ends3[0],
-        ends3[1], b1 - b0, SIZE, roof.ties.species, roof.ties.grade,
+        name, "collar tie", roof.id, roof.bearing.level, solid, "timber", ends3[0],
+        ends3[1], b1 - b0, lumber.name, own.species or roof.ties.species, own.grade or roof.ties.grade,
     )  # fmt: skip

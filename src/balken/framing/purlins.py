@@ -17,7 +17,7 @@ from msgspec.structs import replace
 from balken.catalog.sections import section
 from balken.framing.bands import WallLine
 from balken.framing.line_posts import POST, posts_between
-from balken.framing.pieces import Piece
+from balken.framing.pieces import MadeOf, Piece
 from balken.framing.rafter_stations import THICK
 from balken.framing.roof_layout import RoofMember
 from balken.framing.roof_openings import RoofHole, in_plane
@@ -228,7 +228,8 @@ def in_pieces(
             wood, ends, holds = (
                 (pair[0] if a is None else a, pair[1] if b is None else b) for pair in (one.wood, one.ends, one.holds)
             )
-            key = one.key if k == 0 else piece_name(one.key, f"{k}")
+            place = place_at(plan.outline.walls[one.edge], wood[0])
+            key = one.key if k == 0 else piece_name(plan.roof.id, SORT, place.text)
             found.append(Purlin(key, one.edge, one.inward, wood, ends, holds))
     return tuple(found)
 
@@ -263,14 +264,21 @@ def underside(plan: SurfacePlan, one: Purlin, size: str, rafter: str) -> float:
     return _top(plan, one, rafter) - (lumber.depth + lumber.breadth / 2.0 * pitch) / steep
 
 
+NO_WOOD: Mapping[str, MadeOf] = {}
+
+
 def purlin_pieces(
-    plan: SurfacePlan, made: Iterable[Purlin], sizes: Mapping[str, str], rafter: str
+    plan: SurfacePlan,
+    made: Iterable[Purlin],
+    sizes: Mapping[str, str],
+    rafter: str,
+    wood: Mapping[str, MadeOf] = NO_WOOD,
 ) -> tuple[Piece, ...]:
-    """Return purlins as solids, square to their rafters; ``sizes``: by their names."""
-    return tuple(_piece(plan, one, sizes[one.key], rafter) for one in made)
+    """Return purlins as solids, square to their rafters; ``sizes``: by their names, ``wood``: of those made of another one."""
+    return tuple(_piece(plan, one, sizes[one.key], rafter, wood.get(one.key, MadeOf())) for one in made)
 
 
-def _piece(plan: SurfacePlan, one: Purlin, size: str, rafter: str) -> Piece:
+def _piece(plan: SurfacePlan, one: Purlin, size: str, rafter: str, wood: MadeOf) -> Piece:
     roof, lumber, core = plan.roof, section(size), plan.outline.core
     a, b = core[one.edge], core[(one.edge + 1) % len(core)]
     way, pitch = unit(a, b), plan.edges[one.edge].pitch
@@ -286,7 +294,7 @@ def _piece(plan: SurfacePlan, one: Purlin, size: str, rafter: str) -> Piece:
     solid = Prism(start, u, v, (ring,), one.wood[1] - one.wood[0])
     return Piece(
         one.key, "purlin", roof.id, roof.bearing.level, solid, "timber", start, end, one.wood[1] - one.wood[0], size,
-        roof.rafters.species, roof.rafters.grade,
+        wood.species or roof.rafters.species, wood.grade or roof.rafters.grade,
     )  # fmt: skip
 
 

@@ -136,20 +136,31 @@ def _next_to(tie: SurfaceTie, others: Iterable[SurfaceTie]) -> list[SurfaceTie]:
 
 
 def line_edits(
-    members: Iterable[SurfaceMember], edits: tuple[MemberEdit, ...], owner: str
+    members: Iterable[SurfaceMember], edits: tuple[MemberEdit, ...], owner: str, more: Iterable[str] = ()
 ) -> tuple[dict[str, MemberEdit], tuple[tuple[MemberEdit, str], ...]]:
-    """Return the hand edits of hips, valleys and ridges by the names of these, and those without such a line, each with the nearest's name."""
-    found, lost, keys = dict[str, MemberEdit](), list[tuple[MemberEdit, str]](), [x.key for x in members if not x.wall]
+    """Return the hand edits of hips, valleys, ridges and purlins (``more``: names of these) by the names of these, and those without such
+    a line, each with the nearest's name.
+    """
+    found, lost = dict[str, MemberEdit](), list[tuple[MemberEdit, str]]()
+    keys = [*(x.key for x in members if not x.wall), *more]
     for sort in sorted(LINES & {edit.sort for edit in edits}):
-        places = {place.text: key for key in keys if kind_of(key) == sort and (place := place_in(key)) is not None}
-        matched = match((edit for edit in edits if edit.sort == sort), list(places))
-        found |= {places[text]: edit for text, edit in matched.by_place.items()}
-        lost += named(owner, sort, matched)
+        mine, others = edits_by_name(edits, sort, [key for key in keys if kind_of(key) == sort], owner)
+        found |= mine
+        lost += others
     return found, tuple(lost)
 
 
+def edits_by_name(
+    edits: Iterable[MemberEdit], sort: str, names: Iterable[str], owner: str
+) -> tuple[dict[str, MemberEdit], tuple[tuple[MemberEdit, str], ...]]:
+    """Return hand edits of one sort by the names of the members they are for, and those without one, each with the nearest's name."""
+    places = {place.text: name for name in names if (place := place_in(name)) is not None}
+    found = match((edit for edit in edits if edit.sort == sort), list(places))
+    return {places[text]: edit for text, edit in found.by_place.items()}, named(owner, sort, found)
+
+
 def line_made(edit: MemberEdit, layout: str) -> MadeOf:
-    """Return what an edited hip, valley or ridge is made of; ``layout``: its section without the edit, which may be of plies."""
+    """Return what an edited hip, valley, ridge, purlin or header is made of; ``layout``: its section without the edit, which may be of plies."""
     if not edit.size and edit.plies == 1:
         return MadeOf("", edit.species, edit.grade)
     return MadeOf(side_by_side(edit.size or one_ply(layout), edit.plies), edit.species, edit.grade)

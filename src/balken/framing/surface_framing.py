@@ -121,11 +121,11 @@ def header_pieces(plan: SurfacePlan, headers: tuple[RafterHeader, ...], boards: 
         level = plan.level(header.edge)
         solid = Leaning(ring, (*a, level - plumb), (inward[0] * pitch, inward[1] * pitch), plumb)
         middle, z = sum(t) / 2.0, level + pitch * sum(t) / 2.0
-        ends = [(*add(add(a, way, x), inward, middle), z) for x in s]
+        ends, wood = [(*add(add(a, way, x), inward, middle), z) for x in s], boards.wood.get(header.key, AS_OTHERS)
         pieces.append(
             Piece(
                 header.key, "rafter header", roof.id, roof.bearing.level, solid, "timber", ends[0], ends[1], s[1] - s[0],
-                header.size, roof.rafters.species, roof.rafters.grade,
+                header.size, wood.species or roof.rafters.species, wood.grade or roof.rafters.grade,
             )
         )  # fmt: skip
     return tuple(pieces)

@@ -84,6 +84,11 @@ def place_in(name: str) -> MemberPlace | None:
     return place_of(name.partition(SLASH)[2].partition(SLASH)[2])
 
 
+def place_of_whole(name: str) -> MemberPlace | None:
+    """Return the place of a member, of a part that is left of one as well."""
+    return place_in(SLASH.join(name.split(SLASH)[:3]))
+
+
 def place_of(text: str) -> MemberPlace | None:
     """Return the place that a text says, as part of a name; None where it says none."""
     datum, plus, rest = text.rpartition("+")
@@ -96,6 +101,11 @@ def place_of(text: str) -> MemberPlace | None:
         return MemberPlace(datum, int(head.partition(".")[0]), tuple(ends.split("|")) if ends else (), number)
     except ValueError:
         return None
+
+
+def header_place(opening: str, end: int) -> str:
+    """Return the place of a header of an opening in a roof as part of its name: below it (0) or above it (1)."""
+    return MemberPlace(opening, 0, ("ab"[end],)).text
 
 
 # Foundations: runs (one wall of a foundation each) and their parts ------------------------------------

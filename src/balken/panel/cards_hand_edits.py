@@ -53,7 +53,7 @@ def own_parts(session: Session, piece: Piece) -> list[Part]:
 def _boards(p: Project, piece: Piece) -> list[str]:
     """Return of which boards a member can be made: of what its layout is made, or of veneer lumber as deep as it."""
     floor = by_id(p.floors).get(piece.owner)
-    if kind_of(piece.key) in LINES:
+    if kind_of(piece.key) in LINES | {"roof-header"}:
         return list(dict.fromkeys((*RIDGES, *(one_ply(name) for name in RIDGE_BEAMS))))
     if floor is None:
         return list(dict.fromkeys(("2x4", "2x6", "2x8", *JOIST_SIZES)))

@@ -18,8 +18,9 @@ if TYPE_CHECKING:
     from balken.model.records import Project
 
 Sort = Literal[
-    "joist", "rim", "stud", "rafter", "tie", "plane-rafter", "plane-hip", "plane-valley", "plane-ridge", "whole-truss"
-]
+    "joist", "rim", "stud", "rafter", "tie", "plane-rafter", "plane-hip", "plane-valley", "plane-ridge", "plane-purlin", "plane-collar",
+    "roof-header", "whole-truss"
+]  # fmt: skip
 """The sorts of members that can be edited one by one, as their names have them."""
 MOST_MOVED = 1200.0
 MOST_LONGER = 1200.0
@@ -35,14 +36,18 @@ CAN: dict[Sort, frozenset[str]] = {
     "plane-hip": frozenset(),
     "plane-valley": frozenset(),
     "plane-ridge": frozenset(),
+    "plane-purlin": frozenset(),
+    "plane-collar": frozenset({"removed"}),
+    "roof-header": frozenset(),
     "whole-truss": frozenset({"webs", "points"}),
 }
 """What can be done to one of each sort beside its make: a tie goes where its rafters go, a rim board along its wall, hips, valleys and ridges
-where planes meet; of a truss its webs are changed and where they meet its chords.
+where planes meet, purlins and headers where their roof and its openings have them; of a truss its webs are changed and where they meet its chords.
 """
 TRUSS: Sort = "whole-truss"
-LINES = frozenset({"plane-hip", "plane-valley", "plane-ridge"})
-OF_PLANES = LINES | {"plane-rafter", "tie"}
+LINES = frozenset({"plane-hip", "plane-valley", "plane-ridge", "plane-purlin"})
+"""Those that are beams between what holds their ends."""
+OF_PLANES = LINES | {"plane-rafter", "tie", "plane-collar", "roof-header"}
 """Members of roofs of planes."""
 
 
@@ -108,7 +113,8 @@ class MemberEdit(Record, frozen=True, kw_only=True):
 
 
 NOUNS = {
-    "plane-rafter": "rafter", "plane-hip": "hip", "plane-valley": "valley", "plane-ridge": "ridge", TRUSS: "truss"
+    "plane-rafter": "rafter", "plane-hip": "hip", "plane-valley": "valley", "plane-ridge": "ridge", "plane-purlin": "purlin",
+    "plane-collar": "collar tie", "roof-header": "header", TRUSS: "truss"
 }  # fmt: skip
 """What sorts are called that are not called as they are named."""
 _SAID = {
@@ -124,6 +130,11 @@ _INSTEAD = (
         TRUSS: "Change the trusses of its roof.",
     }
     | dict.fromkeys(LINES, "It lies where planes meet: change those.")
+    | {
+        "plane-purlin": "Its roof says where it lies.",
+        "plane-collar": "Its roof says across which rafters they lie.",
+        "roof-header": "Move its opening.",
+    }
 )
 
 
@@ -143,7 +154,7 @@ def check_member_edit(project: "Project", edit: MemberEdit) -> None:
         named(section, edit.size, where)
         if section(edit.size).plies > 1 or section(edit.size).nominal[0] < 2:
             raise EditError(f"{edit.size} is not a board.", where, "Choose one such as 2x8, and plies.")
-        if section(edit.size).kind != "sawn" and edit.sort not in {"joist", "rim", *LINES}:
+        if section(edit.size).kind != "sawn" and edit.sort not in {"joist", "rim", "roof-header", *LINES}:
             raise EditError(f"a {NOUNS.get(edit.sort, edit.sort)} is of sawn lumber.", where, "Choose one such as 2x8.")
     if not 1 <= edit.plies <= 4 or not 0 <= edit.more <= 3:
         raise EditError("1 to 4 plies, and 1 to 3 more beside it.", where)

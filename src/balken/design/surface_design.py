@@ -31,7 +31,7 @@ from balken.framing.pieces import MadeOf, Piece, Snag
 from balken.framing.purlins import Purlin, crossing, in_pieces, lies_on, props, purlins
 from balken.framing.rafter_stations import THICK
 from balken.framing.roof_layout import RoofMember, rafters_at
-from balken.framing.surface_edits import edited_surface, line_edits, line_made
+from balken.framing.surface_edits import EditedSurface, edited_surface, line_edits, line_made
 from balken.framing.surface_framing import RafterHeader
 from balken.framing.surface_members import AS_OTHERS, Boards, SurfaceMember, deep_enough, surface_members, thickness
 from balken.framing.surface_roofs import SurfacePlan, surface_plan
@@ -238,6 +238,26 @@ def _ridge_board(plan: SurfacePlan, members: tuple[SurfaceMember, ...], rafter: 
     return plan.roof.ridge_size or deep_enough(rafter, 0.0, steepest)[0]
 
 
+def _checks(
+    on: OnRafters,
+    plate: float,
+    carries: Sequence[SurfaceMember],
+    pressed: Mapping[str, Pressing],
+    under: Sequence[Purlin],
+    edited: EditedSurface,
+    design: LayoutDesign,
+    lines: dict[str, WallLine],
+    standard: Standard,
+) -> RafterChecks:
+    """Return what checks the rafters of a roof; ``pressed``: what stands on them, ``under``: purlins."""
+    even = _evenly_on(on.plan, carries, pressed, edited.made, design.size)
+    held = props(on.plan, even, under, design.spacing, lines)
+    lies = on.bare([one.member for one in carries], held)
+    width = {one.key: edited.wide.get(one.key, design.spacing) for one in carries}
+    into = crossing(on.plan, carries, under)
+    return RafterChecks(on.plan, plate, edited.made, width, lies, pressed, held, into, design.size, on.loads, standard)
+
+
 def _on_walls(
     on: OnRafters,
     carries: Sequence[SurfaceMember],
@@ -324,14 +344,7 @@ def _designed(
     members, carries = framed.members, [one for one in framed.members if one.wall]
     lean = leaning(plan, members)
     pressed = on.pressings(carries, lean, framed.brought)
-    even = _evenly_on(plan, carries, pressed, edited.made, design.size)
-    held = props(plan, even, under, design.spacing, lines)
-    lies = on.bare([one.member for one in carries], held)
-    width = {one.key: edited.wide.get(one.key, design.spacing) for one in carries}
-    into = crossing(plan, carries, under)
-    check = RafterChecks(
-        plan, chosen.plate, edited.made, width, lies, pressed, held, into, design.size, loads, standard
-    )
+    check = _checks(on, chosen.plate, carries, pressed, under, edited, design, lines, standard)
     rafters, pushes, own = checked_rafters(members, check, edited.made, _least_plies(pressed, framed), design.size)
     tying, tied, checks = design_ties(plan, lean, pushes, design, loads, lines, units, standard, edits)
     ties, loose = tying.ties, [*lean.untied, *(one for one in members if one.key in tying.loose)]
@@ -354,9 +367,9 @@ def _designed(
         tied,
         tuple(one.key for one in loose),
         _hardest_push([pushes[one.key] for one in loose], standard),
-        {one.key: width[one.key] + more_lifted(one.member, pressed.get(one.key), loads) for one in carries},
+        {one.key: check.widths[one.key] + more_lifted(one.member, pressed.get(one.key), loads) for one in carries},
         lookouts,
         under,
         collars.pieces,
-        *_on_walls(on, carries, framed.brought, lies, width, (design.size, own)),
+        *_on_walls(on, carries, framed.brought, check.lies, check.widths, (design.size, own)),
     )

@@ -250,7 +250,7 @@ def test_members_cut_off_by_a_roof_below_are_clipped(tmp_path):
         assert made == pytest.approx(piece.volume * 1e-9, rel=1e-4, abs=1e-7), key
 
 
-@pytest.mark.parametrize("tails", ["square", "level"])
+@pytest.mark.parametrize("tails", ["square", "level", "cut back"])
 def test_cut_tails_are_clipped(tmp_path, tails):
     """Read back by ifcopenshell's geometry kernel: rafters, hips and fly rafters have the volume that they have here."""
     import ifcopenshell.geom

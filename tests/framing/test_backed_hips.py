@@ -109,7 +109,7 @@ def test_templates_tell_the_bevel():
 
 
 @given(
-    st.sampled_from(["small", "hip", "L", "half-hip"]), st.sampled_from(["plumb", "square", "level"]),
+    st.sampled_from(["small", "hip", "L", "half-hip"]), st.sampled_from(["plumb", "square", "level", "cut back"]),
     st.sampled_from([0.0, 450.0]), st.sampled_from([0.3, 0.5, 1.0]),
 )  # fmt: skip
 @settings(max_examples=8, deadline=None, phases=(Phase.explicit, Phase.reuse, Phase.generate))

@@ -108,6 +108,42 @@ def test_square_tails_by_hand():
         assert was.volume - piece.volume == pytest.approx(wedge, rel=1e-6)
 
 
+def test_tails_cut_back_by_hand():
+    """Overhang 20 in on 6:12 of 2x10s, 3 1/2 in of the plumb cut left: a triangle is gone from the wall out, and the top edge stays."""
+    model, plumb = (
+        derive(closed(overhang=20.0 * INCH, tails=cut, tail_plumb=3.5 * INCH)) for cut in ("cut back", "plumb")
+    )
+    plan, rows = tails(model)
+    end = plan.bearing + plan.plate_to_top - 0.5 * 20.0 * INCH - 3.5 * INCH
+    kinds = set()
+    for one, piece in rows:
+        m = one.member
+        kinds.add(m.role)
+        if m.role == "hip":
+            assert piece.solid.volume < plumb.piece(one.key).solid.volume
+            continue
+        if m.role not in ("common rafter", "hip jack"):
+            continue
+        lumber, steep = section(piece.section), math.hypot(1.0, 0.5)
+        deep = lumber.depth * steep
+        low = plan.bearing + plan.plate_to_top - deep
+        assert piece.solid.heights[0] == pytest.approx(min(end, low), abs=0.01)
+        was = plumb.piece(one.key)
+        gone = lumber.breadth * 20.0 * INCH * (deep - 3.5 * INCH) / 2.0
+        assert was.volume - piece.volume == pytest.approx(gone, rel=1e-6)
+        assert was.length - piece.length == pytest.approx((deep - 3.5 * INCH) * 0.5 / steep, abs=0.01)
+    assert {"common rafter", "hip", "hip jack"} <= kinds
+    # Where it leaves the wall, and anywhere farther out, what is left bends no harder than the whole tail does at the wall.
+    d0, d1 = section("2x10").depth * math.hypot(1.0, 0.5), 3.5 * INCH
+    for part in (0.0, 0.2, 0.5, 0.8, 0.95):
+        depth = d0 + (d1 - d0) * part
+        assert (1.0 - part) ** 2 / depth**2 <= 1.0 / d0**2 + 1e-12
+    # As deep as it is: nothing to cut back.
+    assert [
+        p.volume for _, p in tails(derive(closed(overhang=20.0 * INCH, tails="cut back", tail_plumb=20.0 * INCH)))[1]
+    ] == pytest.approx([p.volume for _, p in tails(plumb)[1]])
+
+
 def test_plumb_tails_are_as_they_were_and_nothing_else_follows_from_the_cut():
     one, other = derive(closed(tails="plumb")), derive(closed(tails="level"))
     assert {k: r.used for k, r in one.results.items()} == {k: r.used for k, r in other.results.items()}
@@ -213,7 +249,7 @@ overs = st.sampled_from([0.0, 6.0, 18.0]).map(lambda v: v * INCH)
 
 
 @given(
-    st.sampled_from(["hip", "L", "skew", "half-hip", "gable"]), st.sampled_from(["plumb", "square", "level"]), overs,
+    st.sampled_from(["hip", "L", "skew", "half-hip", "gable"]), st.sampled_from(["plumb", "square", "level", "cut back"]), overs,
     st.sampled_from([0.3, 0.5, 1.0]), st.sampled_from(["board", "beam"]), st.sampled_from(["2x4", "2x8"]), st.booleans(),
 )  # fmt: skip
 @settings(max_examples=12, deadline=None, phases=(Phase.explicit, Phase.reuse, Phase.generate))

@@ -57,7 +57,7 @@ class Template(NamedTuple):
     lookouts: LookoutRow | None = None
     """What is let into it."""
     tail: str = ""
-    """How its tail is cut, where that is not plumb: square, or level below."""
+    """How its tail is cut, where that is not plumb: square, level below, or cut back."""
     drop: float = 0.0
     """How far a hip lies below the line of its planes, mm."""
     backing: tuple[float, ...] = ()
@@ -267,6 +267,8 @@ def _notes(
             yield f"{end}: saw set to {said}"
     if one.tail == "square":
         yield "tail: square to its edges"
+    elif one.tail == "cut back":
+        yield f"tail: cut back from the wall to {format_inches(_tail_left(ring, slope), units)} plumb"
     elif one.tail:
         yield f"tail: plumb {format_inches(_tail_left(ring, slope), units)}, level below"
     if one.foot is not None:

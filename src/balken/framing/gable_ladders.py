@@ -121,7 +121,8 @@ def _ladder(
     ends3 = [(*place(rake.fly, t), level + pitch * t) for t in ends]
     long = (high - low) * steep + lumber.depth * pitch
     if off is not None:
-        left_over = 0.0 if roof.tails == "square" else level + pitch * low - off[1]
+        (nx, ny, nz), (x, y) = off[0], place(rake.fly, low)
+        left_over = 0.0 if roof.tails == "square" else level + pitch * low - (off[1] - nx * x - ny * y) / nz
         long -= max(plumb - left_over, 0.0) * pitch / steep
     made = [
         Piece(

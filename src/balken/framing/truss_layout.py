@@ -375,8 +375,8 @@ def stepped(wide: float, trusses: Trusses) -> tuple[Point, ...]:
 def tail_end(plan: SurfacePlan, edges: tuple[int, ...], over: float) -> TailEnd | None:
     """Return how top chords end that overhang the eaves of edges by so much, as the roof's tails do; square at one eave alone."""
     roof = plan.roof
-    if over <= 0.0 or roof.tails == "plumb":
-        return None
+    if over <= 0.0 or roof.tails in ("plumb", "cut back"):
+        return None  # top chords of trusses are not cut back
     if roof.tails == "level":
         low = min(plan.level(e) - plan.edges[e].pitch * plan.overhangs[e] for e in edges) - plan.bearing
         return TailEnd(round(min(low - roof.tail_plumb, 0.0), 6))

@@ -91,7 +91,7 @@ def roof_card(session: Session, roof: Roof) -> Card:
         hidden = (*hidden, "purlins_in", "purlin_size")
     if roof.fascia is None:
         hidden = (*hidden, "face_board", "rake_boards")
-    if roof.tails != "level":
+    if roof.tails not in ("level", "cut back"):
         hidden = (*hidden, "tail_plumb")
     rows = [f for f in FIELDS[Roof] if f.key not in hidden]
     grouped = {key for _, keys in ROOF_GROUPS for key in keys} if roof.shape == "planes" else set()

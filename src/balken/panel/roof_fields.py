@@ -115,8 +115,17 @@ ROOF_FIELDS = [
         key="face_board",
     ),
     either("Along rakes", "rake_boards", ("none", "none"), ("boards", "the same boards")),
-    pick("Tails", "tails", [("plumb", "plumb"), ("square", "square"), ("level", "plumb, level below")]),
-    length("Plumb cut left", "tail_plumb", short=True, hint="where tails are level below it"),
+    pick(
+        "Tails",
+        "tails",
+        [
+            ("plumb", "plumb"),
+            ("square", "square"),
+            ("level", "plumb, level below"),
+            ("cut back", "cut back from the wall"),
+        ],
+    ),
+    length("Plumb cut left", "tail_plumb", short=True, hint="where tails are level below it or cut back"),
     FieldDef(
         "Blocks at eaves",
         lambda p, r: ("square" if r.blocks_square else "upright") if r.eave_blocks else "none",

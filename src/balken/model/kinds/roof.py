@@ -35,8 +35,8 @@ CollarTies = Literal["none", "spaced", "all"]
 """Across no pairs of rafters, across pairs no farther than 4 ft apart, across all."""
 
 
-TailsCut = Literal["plumb", "square", "level"]
-"""How tails of rafters end: plumb, square to them, or plumb and below that level."""
+TailsCut = Literal["plumb", "square", "level", "cut back"]
+"""How tails of rafters end: plumb, square to them, plumb and below that level, or ever shallower from the wall to what is left of their plumb cut."""
 
 
 FramedWith = Literal["rafters", "trusses"]
@@ -84,7 +84,7 @@ class Roof(Record, frozen=True, kw_only=True):
     ``tie_raise``: how high the undersides of its ceiling ties lie over the plates, mm.  ``framed``: with rafters or with ``trusses``.
     ``fascia``: the section of boards before its tails (None: none), ``face_board``: of boards before those, ``rake_boards``: whether both run up its rakes
     too; ``eave_blocks``: whether blocks stand between its rafters over the walls, ``blocks_square``: to the rafters, not upright.
-    ``tails``: how those of its rafters are cut; ``tail_plumb``: how deep their plumb cut is left where they are level below it, mm.
+    ``tails``: how those of its rafters are cut; ``tail_plumb``: how deep their plumb cut is left where they are level below it or cut back, mm.
     ``purlins_at``: how far in of the bearing line purlins lie under its rafters, in plan, mm (0: none), ``purlins_in``: how deep they are
     let into these, square to them.
     """

@@ -3,17 +3,19 @@
 from collections.abc import Callable
 
 from balken.design.lookouts import GableLookouts, under_wind
+from balken.design.one_roof import frame_through
 from balken.design.purlin_posts import purlin_ends
 from balken.design.roof_posts import posts_under_purlins, posts_under_roof
 from balken.design.surface_design import SurfaceDesign
 from balken.design.two_pitches import between_gables, break_slopes
+from balken.framing.joined_roofs import runs_onto
 from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_layout import lengths
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.roof_edges import EdgeKind
 from balken.model import edits
 from balken.model.errors import EditError
-from balken.model.lookup import wall_label
+from balken.model.lookup import by_id, height, wall_label
 from balken.model.records import Project, Roof, RoofOpening
 from balken.model.roof_edits import raise_roof, set_side, side_of
 from balken.panel.card_parts import Button, Card, Entry, Fact, Part, Rows, entries
@@ -56,6 +58,7 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
     broken = [w for w in plan.outline.walls if _can_break(session, roof, w)]
     if len(broken) > 1:
         parts.append(Entry("All eaves, broken", "", _breaks(session, roof, *broken), hint=_break_hint(units)))
+    parts += _through(session, roof)
     if plan.problem:
         return [*parts, Fact("No roof", plan.problem)]
 
@@ -85,6 +88,21 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
         for f in plan.whole.faces
     ]
     return [*parts, Rows(("Plane over", "Pitch", "On the slope"), rows)]
+
+
+def _through(session: Session, roof: Roof) -> list[Part]:
+    """Return what frames the joins of a roof with those that it runs on over through; nothing for others."""
+    p, outlines = session.project, session.model.outlines
+    heights = {r.id: height(r.bearing, p.levels) for r in p.roofs}
+    names, parts = by_id(p.roofs), list[Part]()
+    for lower in runs_onto(p.roofs, outlines, heights).get(roof.id, ()):
+        parts.append(
+            Button(
+                f"Frame its valleys through: one roof with {names[lower].name}",
+                edit=lambda q, on=lower: frame_through(q, roof.id, on),  # type: ignore[misc]
+            )
+        )
+    return parts
 
 
 def _carrying(session: Session, plan: SurfacePlan, framing: SurfaceDesign) -> list[Part]:

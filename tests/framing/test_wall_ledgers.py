@@ -14,6 +14,7 @@ from tests.houses import house
 from balken.catalog.hangers import made_up_of_rafters
 from balken.catalog.sections import section
 from balken.derive import derive
+from balken.documents.roof_schedule import roof_schedule
 from balken.findings.fixes import FIXES
 from balken.framing.wall_ledgers import WallLedger
 from balken.loads.cases import Cases, total
@@ -159,6 +160,8 @@ def test_what_heads_bring_is_what_the_load_path_brings_to_that_wall():
     hung = {h.member: h for h in model.hangers if h.on == held.ledger.key}
     assert set(hung) == set(held.ledger.heads)
     assert all(h.hanger and h.used <= 1.0 for h in hung.values())
+    row = next(row for row in roof_schedule(model).rows if row[0] == "Porch")
+    assert any('ledger 3 16d every 16"' in cell for cell in row)
 
 
 def test_a_wall_that_ends_below_the_heads_is_told_and_runs_up_by_the_fix():

@@ -13,6 +13,7 @@ from typing import NamedTuple
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import JOIST_SIZES, section
+from balken.design.hip_rings import PlateRing, design_ring
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
 from balken.design.lookouts import GableLookouts, gable_lookouts
 from balken.design.rafter_checks import RafterChecks, checked_rafters, hardest_of, more_lifted, rafter_case
@@ -61,7 +62,7 @@ class SurfaceDesign:
     ``walls``: all that comes to walls along them; ``headers`` of openings, ``unframed``: openings that are not framed, and why;
     ``ties`` and what was chosen for them; ``untied``: rafters that lean on a ridge board without one, ``thrust``: of the one of
     those that leans hardest, N at the worst combination.  ``widths``: how wide a strip of roof each rafter carries, mm; ``lookouts`` over
-    its gables; ``purlins``: pieces of such; ``collars``: its collar ties as they lie; ``ledgers`` on walls, and what the ``heads`` of rafters bring to them.
+    its gables; ``purlins``: pieces of such; ``ring``: of plates, where hips keep one another in balance; ``collars``: its collar ties as they lie; ``ledgers`` on walls, and what the ``heads`` of rafters bring to them.
     """
 
     members: tuple[SurfaceMember, ...]
@@ -81,6 +82,7 @@ class SurfaceDesign:
     widths: dict[str, float]
     lookouts: GableLookouts
     purlins: tuple[Purlin, ...] = ()
+    ring: PlateRing | None = None
     collars: tuple[Piece, ...] = ()
     ledgers: tuple[WallLedger, ...] = ()
     heads: tuple[HeadOnWall, ...] = ()
@@ -370,6 +372,7 @@ def _designed(
         {one.key: check.widths[one.key] + more_lifted(one.member, pressed.get(one.key), loads) for one in carries},
         lookouts,
         under,
+        design_ring(plan, carried, lined.ridge, design.spacing, lines, standard),
         collars.pieces,
         *_on_walls(on, carries, framed.brought, check.lies, check.widths, (design.size, own)),
     )

@@ -24,10 +24,11 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import distance, off_line
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases, total
+from balken.loads.hip_ring import HipRing, hip_ring
 from balken.loads.roof_feet import NOTHING, Foot, UnderRoofs
 from balken.loads.roof_settling import Settled, settle
 from balken.loads.roof_snow import RoofSnow
-from balken.loads.roof_statics import LineLoad, Posts, spread
+from balken.loads.roof_statics import LineLoad, Posts, Spread, spread
 from balken.model.records import Loads, MemberEdit
 from balken.standards.checks import GirderResult, MemberResult
 from balken.standards.demands import GirderCase, Limit
@@ -55,6 +56,7 @@ class HeldLine(NamedTuple):
     head: float
 
 
+NO_PUSH = Cases()
 NO_EDITS: Mapping[str, MemberEdit] = {}
 
 
@@ -79,6 +81,8 @@ class CarriedLines:
     own: Mapping[str, MadeOf] = field(default_factory=dict)
     """What lines are made of that are changed by hand."""
     snags: tuple[Snag, ...] = ()
+    ring: HipRing | None = None
+    """How hips keep one another in balance whose heads nothing holds."""
 
 
 Held = tuple[HeldLine, tuple[Cases, ...]]
@@ -108,9 +112,9 @@ def carry_lines(
     names = _names(plan, members) | {i: one.key for i, one in by_number.items()}
     by_key = {one.key: one.member for one in members}
 
-    def hold(i: int, only: str = "", wood: MadeOf = AS_OTHERS) -> Held:
+    def hold(i: int, only: str = "", wood: MadeOf = AS_OTHERS, push: Cases = NO_PUSH) -> Held:
         known = names[i], by_key.get(names[i])
-        return _held(plan, known, laid.lines[i], worst.lines[i], size, steepest, standard, only, wood)
+        return _held(plan, known, laid.lines[i], worst.lines[i], size, steepest, standard, only, wood, push)
 
     made = {i: hold(i) for i in laid.lines}
     made |= _alike({i: made[i] for i in by_number}, hold)
@@ -124,6 +128,9 @@ def carry_lines(
         for line in (plan.surface.lines[n] for n in run.numbers)
     }
     settled = settle(plan, names, {i: (laid.lines[i], forces) for i, (_, forces) in made.items()}, posts)
+    ring, pressed = _in_balance(plan, laid, made, settled, snow, (names, own), hold)
+    made |= pressed
+    boards |= {line.key: line.size for line, _ in pressed.values()}
     under = _undersides(plan, laid.lines, names, members, boards, posts, (by_number, size))
     return CarriedLines(
         tuple(line for line, _ in made.values()),
@@ -137,7 +144,36 @@ def carry_lines(
         (*laid.onto, *settled.onto),
         own,
         snags,
+        ring,
     )
+
+
+def _in_balance(
+    plan: SurfacePlan,
+    laid: Spread,
+    made: Mapping[int, Held],
+    settled: Settled,
+    snow: RoofSnow,
+    known: tuple[Mapping[int, str], Mapping[str, MadeOf]],
+    hold: Callable[[int, str, MadeOf, Cases], Held],
+) -> tuple[HipRing | None, dict[int, Held]]:
+    """Return how hips keep one another in balance whose heads no post holds, and these made for what presses them; ``known``: names of lines,
+    and of what those are that are changed by hand.
+    """
+    names, own = known
+    ends = [end for end in settled.unheld if all(laid.lines[i].line.kind != "purlin" for i in end.lines)]
+    ring = hip_ring(plan, ends, laid.lines, snow)
+    found = dict[int, Held]()
+    for i, push in ring.pushes.items() if ring is not None else ():
+        if i not in made:
+            continue  # a board between hips, which carries nothing
+        on, (line, forces) = laid.lines[i], made[i]
+        rise = on.high[2] - on.low[2]
+        # At its foot what lies on itself presses along it, too: taken so all along, the safe side.
+        whole = push.plus(forces[0].scaled(rise / math.hypot(on.run, rise)))
+        wood = own.get(names[i], AS_OTHERS)
+        found[i] = hold(i, line.size if names[i] in own else "", wood, _rounded6(whole))
+    return ring, found
 
 
 def _alike(purlins: dict[int, Held], hold: Callable[[int, str], Held]) -> dict[int, Held]:
@@ -203,9 +239,10 @@ def _held(
     standard: Standard,
     only: str = "",
     wood: MadeOf = AS_OTHERS,
+    push: Cases = NO_PUSH,
 ) -> Held:
     """Choose the board of a hip, valley or ridge beam: the first that works of those deep enough (``only``: one), and what its supports
-    take, N; ``known``: its name, and itself; ``wood``: of which species and grade where not as the rafters.
+    take, N; ``known``: its name, and itself; ``wood``: of which species and grade where not as the rafters; ``push``: along it.
     """
     slope = (on.high[2] - on.low[2]) / on.run
     level = on.line.kind == "purlin"  # as deep as the rafters that it holds (IRC R802.4.5)
@@ -224,7 +261,7 @@ def _held(
         lumber = section(size)
         if lumber.kind == "sawn" and any(_no_better(lumber, was) * SPARE < used for was, used in failed):
             continue
-        found = _backed(plan, known[1], lumber, standard.check_girder(_line_case(plan, worst, size, wood)))
+        found = _backed(plan, known[1], lumber, standard.check_girder(_line_case(plan, worst, size, wood, push)))
         found = _at_seat(plan, known[1], size, found, standard, wood)
         if made is None or found.used < made[1].used:
             made = (size, found)
@@ -235,7 +272,7 @@ def _held(
     assert made is not None
     ends, forces = made[1].extremes, made[1].reactions
     if worst is not on:
-        forces = standard.check_girder(_line_case(plan, on, made[0], wood)).reactions
+        forces = standard.check_girder(_line_case(plan, on, made[0], wood, push)).reactions
     # What its check rounds off, and patches too short for it, come to its lower end: no load is lost.
     missed = total(p.force for p in on.patches).plus(total(forces).scaled(-1.0))
     return HeldLine(known[0], made[0], made[1].result, ends[0][0], ends[-1][0]), (forces[0].plus(missed), *forces[1:])
@@ -276,7 +313,9 @@ def _no_better(one: Section, than: Section) -> float:
     return one.breadth / than.breadth * max(one.depth / than.depth, 1.0) ** 3
 
 
-def _line_case(plan: SurfacePlan, on: LineLoad, size: str, wood: MadeOf = AS_OTHERS) -> GirderCase:
+def _line_case(
+    plan: SurfacePlan, on: LineLoad, size: str, wood: MadeOf = AS_OTHERS, push: Cases = NO_PUSH
+) -> GirderCase:
     """Return the case of a hip, valley or ridge beam."""
     true = math.dist(on.low, on.high)
     # By its true length: what lies on a mm in plan lies on more of it.
@@ -296,7 +335,7 @@ def _line_case(plan: SurfacePlan, on: LineLoad, size: str, wood: MadeOf = AS_OTH
     seats = (PLATE, *(PLATE for _ in between), PLATE / 2.0)
     return GirderCase(
         "beam", size, wood.species or roof.rafters.species, wood.grade or roof.rafters.grade, round(true, 3), (0.0, *between, round(true, 3)), seats,
-        patches, (), 16.0 * INCH, False, bool(between), MOST, ALL_LOAD,
+        patches, (), 16.0 * INCH, False, bool(between), MOST, ALL_LOAD, push=push,
     )  # fmt: skip
 
 

@@ -8,6 +8,7 @@ from balken.design.heel_joints import heel_joints
 from balken.documents.paper_table import PaperTable
 from balken.framing.roof_layout import lengths
 from balken.framing.roofs import RoofPlan
+from balken.model.naming import owner_of
 from balken.model.records import Roof
 from balken.units import Units, format_inches, format_length
 
@@ -22,7 +23,7 @@ HEADINGS = (
     "Deck",
     "Rafters",
     "Ceiling ties",
-    "Heel joints, laps",
+    "Heel joints, laps, ledgers",
     "Against wind",
 )
 
@@ -60,8 +61,20 @@ def _row(model: Model, roof: Roof, area: float, edges: dict[str, float]) -> tupl
     if rafters is not None and ties is not None:
         joints = heel_joints(roof, rafters, ties, model.planes.get(roof.id), model.standard)
         nails = ", ".join(f"{joint.number} 16d{' ' if where else ''}{where}" for where, joint in joints)
+    nails = ", ".join(filter(None, (nails, *_nailed_besides(model, roof))))
     names = sorted({row.tie for row in model.uplift.lifted if row.roof == roof.id and row.tie}, key=len)
     return (roof.name, slope, *lines, deck_text(model, roof), *made, nails, ", ".join(names))
+
+
+def _nailed_besides(model: Model, roof: Roof) -> list[str]:
+    """Return the nails of a ring of plates under its hips, and of its ledgers on taller walls."""
+    framing, units = model.planes.get(roof.id), model.units
+    ring = framing.ring if framing is not None else None
+    found = [f"{max(one.number for one in ring.nails.values())} 16d where plates lap"] if ring and ring.works else []
+    for held in model.ledgers:
+        if owner_of(held.ledger.key) == roof.id and held.nails is not None and held.used <= 1.0:
+            found.append(f"ledger {held.nails.number} 16d every {format_inches(held.apart, units)}")
+    return list(dict.fromkeys(found))
 
 
 def deck_text(model: Model, roof: Roof) -> str:

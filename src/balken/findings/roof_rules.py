@@ -123,12 +123,14 @@ def _held(c: Model, plan: SurfacePlan, at: Place) -> Iterable[Finding]:
         marks = Counter(c.marks.get(key, "") for key in keys)
         ended = all_of([f"{n} {mark}" if n > 1 else mark for mark, n in marks.items()])
         come = format_force(c.standard.combinations.worst(end.force)[0], c.units)
+        if framing.ring is not None and framing.ring.works:
+            continue  # they keep one another in balance, held together by plates that are designed for it
         yield Finding(
             "end of hip",
             "roof",
             f"{roof.name}: nothing holds up the ends of {ended}",
             f"{come} come there. Until a post does, they are taken to lean on one another and to bring it down to the walls' corners; "
-            "the ring of plates that takes their push is not designed (IRC R802.4.3).",
+            f"a ring of plates that takes their push does not hold (IRC R802.4.3): {_why_no_ring(framing)}.",
             (roof.id, *keys),
             (*end.at[:2], plan.bearing + end.at[2]),
             fix=Fix("Set a post under it", "posts_under_roof", (roof.id, end.at)),
@@ -258,6 +260,20 @@ def _heels(c: Model) -> Iterable[Finding]:
                     (roof.id,),
                     at[roof.id],
                 )
+
+
+def _why_no_ring(framing: SurfaceDesign) -> str:
+    """Return why no ring of plates holds hips together."""
+    ring = framing.ring
+    if ring is None or ring.problem:
+        return ring.problem if ring is not None else "none of them is a hip"
+    plates = max((made.used for made in ring.plates.values()), default=0.0)
+    if plates > 1.0:
+        return f"its plates would be used {used_text(plates)} in tension"
+    if ring.ridge is not None and ring.ridge.used > 1.0:
+        return f"the ridge would be used {used_text(ring.ridge.used)} in compression"
+    most = max(ring.nails.values(), key=lambda one: one.number)
+    return f"{most.number} 16d nails would be needed where they lap, more than find room"
 
 
 def _openings(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Iterable[Finding]:

@@ -81,6 +81,7 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
     framing = session.model.planes.get(roof.id)
     if framing is not None and framing.lines:
         parts += _carrying(session, plan, framing)
+    parts += _ring(framing) if framing is not None else []
     if framing is not None and framing.lookouts.rows:
         parts += _lookouts(session, plan, framing.lookouts)
     rows = [
@@ -103,6 +104,23 @@ def _through(session: Session, roof: Roof) -> list[Part]:
             )
         )
     return parts
+
+
+def _ring(framing: SurfaceDesign) -> list[Part]:
+    """Return the ring of plates that holds hips together; nothing where there is none."""
+    ring = framing.ring
+    if ring is None or not ring.works:
+        return []
+    plates = max(made.used for made in ring.plates.values())
+    most = max(ring.nails.values(), key=lambda one: one.number)
+    parts: list[Part] = [
+        "Ring of plates under hips",
+        Fact("Tension in one plate", f"used {used_text(plates)} (NDS 3.9.1)"),
+        Fact("Nails", f"{most.text} ({most.clause})"),
+    ]
+    if ring.ridge is not None:
+        parts.append(Fact("Ridge between hips", f"used {used_text(ring.ridge.used)} ({ring.ridge.clause})"))
+    return [*parts, Fact("Holds", "under loads alike on both sides (IRC R802.4.3)")]
 
 
 def _carrying(session: Session, plan: SurfacePlan, framing: SurfaceDesign) -> list[Part]:

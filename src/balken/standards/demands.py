@@ -284,7 +284,8 @@ class GirderCase:
     three or more that share their load.  ``skip``: live loads lie on any spans.  ``limit``, ``total_limit``: of the sag
     under the greatest single load that comes and goes, and of that with one and a half times the dead load.
     ``own``: its weight along it, N/mm, beside what lies on it.  ``nailed``: where joists hang at its sides, how far below its top
-    their hangers' uppermost nails are.
+    their hangers' uppermost nails are.  ``push``: with what it is pressed along itself, N by case; what hangs at its sides holds it
+    against buckling sideways.
     """
 
     kind: Literal["beam"]
@@ -304,6 +305,7 @@ class GirderCase:
     own: float = 0.0
     outdoors: bool = False
     nailed: float | None = None
+    push: Cases = NO_LOAD
 
     @property
     def section(self) -> BeamSection:

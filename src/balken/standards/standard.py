@@ -246,6 +246,14 @@ class Standard(Protocol):
         """
         ...
 
+    def lap_nails(self, species: str, thin: float, wide: float, force: float) -> HeelNails:
+        """Return the nails where plates so thin and wide (mm) lap at a corner that hold a pull at normal duration, N."""
+        ...
+
+    def pressed(self, size: str, wood: tuple[str, str], length: float, push: Cases) -> Check:
+        """Check a board of a species and grade, held so far apart both ways (mm), that is pressed along itself, N."""
+        ...
+
     def ledger_nails(
         self, species: tuple[str, str], thin: float, gap: float, main: float, room: float, force: float
     ) -> LedgerNails:

@@ -28,6 +28,8 @@ VENEER = Engineered(
     2600 * PSI, 2600 * PSI, 285 * PSI, 750 * PSI, 2_000_000 * PSI, 1_016_535 * PSI, 1.0 / 9.0,
     "laminated veneer lumber 2.0E, as makers publish it",
 )  # fmt: skip
+GLULAM_FC = 1650.0 * PSI
+"""Compression along the grain of glued laminated timber 24F-V4 (NDS Supplement, Table 5A)."""
 VENEER_FT, VENEER_FC = 1555 * PSI, 2510 * PSI
 """Tension and compression along the grain of veneer lumber."""
 

@@ -80,6 +80,18 @@ def heel_nails(species: tuple[str, str], thin: float, force: float) -> HeelNails
     return HeelNails(text, "NDS 12.3", force, value, count, count <= MOST_AT_HEEL)
 
 
+PER_NAIL = 15.0 * DIAMETER * 5.0 * DIAMETER
+"""Of a lap that each nail takes up: apart along the grain and across it in wood that is not prebored (NDS commentary, Table C12.1.6.6)."""
+
+
+def lap_nails(species: str, thin: float, wide: float, force: float) -> HeelNails:
+    """Return the nails where two plates so thin and wide lap at a corner that hold a pull along one of them, N at normal duration."""
+    value, room = nail_value(species, thin), math.floor(wide**2 / PER_NAIL + 1e-9)
+    count = max(math.ceil(force / value - 1e-9), 2)
+    text = f"{count} 16d common nails in each lap at its corners, as many on each side of a splice"
+    return HeelNails(text, "NDS 12.3", force, value, count, count <= room)
+
+
 LEAST_INTO = 6.0 * DIAMETER
 """A nail that reaches less into what holds it counts for nothing (NDS 12.1.6.4)."""
 FROM_EDGE, ALONG_STUD = 5.0 * DIAMETER, 15.0 * DIAMETER

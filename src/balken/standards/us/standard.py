@@ -271,6 +271,14 @@ class UnitedStates:
         """Count 16d common nails by NDS 12.3 in end grain (12.5.2.2), of the weaker wood."""
         return ply_nails.end_nails(species, thin, depth, force)
 
+    def lap_nails(self, species: str, thin: float, wide: float, force: float) -> HeelNails:
+        """Count 16d common nails by NDS 12.3."""
+        return ply_nails.lap_nails(species, thin, wide, force)
+
+    def pressed(self, size: str, wood: tuple[str, str], length: float, push: Cases) -> Check:
+        """Check fc <= Fc' by NDS 3.6.3, 3.7.1."""
+        return girders.pressed(size, wood, length, push)
+
     def ledger_nails(
         self, species: tuple[str, str], thin: float, gap: float, main: float, room: float, force: float
     ) -> LedgerNails:

@@ -35,7 +35,7 @@ def test_a_hip_roof_by_hand():
     assert parse_length(row["Eaves"]) == pytest.approx(2.0 * (wide + deep + 4 * FOOT), abs=4.0)
     assert row["Rakes"] == row["Valleys"] == row["Against wind"] == ""
     assert row["Rafters"].startswith("2x")
-    assert "16d" in row["Heel joints, laps"]
+    assert "16d" in row["Heel joints, laps, ledgers"]
 
 
 def test_a_gable_roof():
@@ -52,7 +52,7 @@ def test_on_the_sheets_of_the_demo():
     told = {row["Roof"]: row for row in rows(model)}
     assert set(told) == {"Main roof", "Wing roof", "Shed roof", "Dormer 1"}
     assert "BT" in told["Main roof"]["Against wind"]
-    assert "at doubled rafters" in told["Main roof"]["Heel joints, laps"]
+    assert "at doubled rafters" in told["Main roof"]["Heel joints, laps, ledgers"]
     assert "Schedule of roofs" in [table.title for table in schedules(model)]
     texts = {getattr(item, "text", "") for sheet in plan_sheets(model) for item in sheet.items}
     assert "Schedule of roofs" in texts

@@ -13,6 +13,7 @@ from tests.houses import house
 
 from balken.catalog.hangers import made_up_of_rafters
 from balken.catalog.sections import section
+from balken.demo import orchard_road
 from balken.derive import derive
 from balken.documents.roof_schedule import roof_schedule
 from balken.findings.fixes import FIXES
@@ -132,6 +133,24 @@ def test_siding_stops_round_the_roof_and_sheathing_goes_on():
     wide = 20.0 * FOOT + 2.0 * 12.0 * INCH
     thick = model.lines["wall-1"].sheathing
     assert of(alone, "lap siding") - of(model, "lap siding") == pytest.approx(high * wide * thick, rel=1e-6)
+
+
+def test_a_gable_without_overhang_ends_on_the_sheathing_of_the_wall_it_stands_against():
+    """The wing of the demo whose end stands against the house: no stick of its last truss or rafter stands in sheathing or siding."""
+    model = derive(orchard_road())
+    for roof, wall in (("roof-2", "wall-4"), ("roof-3", "wall-6")):
+        plan = next(s for s in model.surfaces if s.roof.id == roof)
+        side = plan.outline.walls.index(wall)
+        line = model.lines[wall]
+        (x, y), face = plan.outline.core[side], line.band.at(0.0, line.sheathing)
+        aside = (x - face[0]) * line.band.inward[0] + (y - face[1]) * line.band.inward[1]
+        assert aside == pytest.approx(0.0, abs=1e-6)
+        sticks = [
+            x for x in model.pieces.values() if x.owner == roof and (x.role.startswith("truss ") or x.role == "rafter")
+        ]
+        layers = [x for x in model.pieces.values() if x.role == "wall layer" and x.wall == wall]
+        apart(sticks, layers, 3e5)
+    assert not model.findings
 
 
 @pytest.mark.parametrize("kinds", [("eave", "gable"), ("eave", "eave")])

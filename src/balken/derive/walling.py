@@ -11,7 +11,7 @@ from balken.catalog.sections import section
 from balken.derive.laying import Laid
 from balken.design.headers import design_headers
 from balken.design.stud_walls import FramedWall, StudDesign, WallDesign, checked_sticks, design_studs, lay_studs
-from balken.framing.against_walls import Against, let_out
+from balken.framing.against_walls import Against, ends_at_wall, let_out
 from balken.framing.bands import WallLine
 from balken.framing.fitting import ribbons
 from balken.framing.foundations import FoundationRun
@@ -62,10 +62,15 @@ def _let_out(memo: Memo, laid: Laid) -> dict[str, tuple[LetOut, ...]]:
     rows = []
     for plan in laid.surfaces:
         framing = laid.planes.get(plan.roof.id)
-        if all(edge.kind != "wall" for edge in plan.edges) or plan.problem or not (plan.trussed or framing is not None):
+        sides = range(len(plan.edges))
+        if plan.problem or not any(ends_at_wall(plan.roof, plan.outline, k) for k in sides):
             continue
-        rafter = section(framing.boards.rafter).depth if framing is not None else 0.0
-        rows.append(Against(plan, rafter, max((x.below for x in framing.ledgers), default=0.0) if framing else 0.0))
+        if not plan.trussed and framing is None:
+            continue
+        size = framing.boards.rafter if framing is not None else plan.roof.trusses.top or "2x6"
+        rows.append(
+            Against(plan, section(size).depth, max((x.below for x in framing.ledgers), default=0.0) if framing else 0.0)
+        )
     return memo.step("let out for roofs", let_out, memo.keep("roofs against walls", tuple(rows)), laid.lines)
 
 

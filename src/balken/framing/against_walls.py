@@ -32,6 +32,16 @@ def face_depth(line: WallLine, shared: bool) -> float:
     return line.sheathing if shared else line.core[1]
 
 
+def ends_at_wall(roof: Roof, around: Outline, side: int) -> bool:
+    """Whether a roof ends along a side at the face of its wall: where it stands against that, and at a gable without an overhang on the
+    outside of a wall.
+    """
+    made = side_of(roof, around.walls[side])
+    over = roof.overhang if made.overhang is None else made.overhang
+    outside = bool(around.shared) and around.shared[side]
+    return made.kind == "wall" or (made.kind == "gable" and outside and over < 1.0)
+
+
 def on_faces(around: Outline, roof: Roof, lines: Mapping[str, WallLine]) -> Outline:
     """Return an outline whose sides that stand against walls lie on the faces of these; beside one in line they stay as they are."""
     core, n = around.core, len(around.core)
@@ -40,7 +50,7 @@ def on_faces(around: Outline, roof: Roof, lines: Mapping[str, WallLine]) -> Outl
     moved = dict[int, float]()
     for i, wall in enumerate(around.walls):
         line = lines.get(wall)
-        if line is None or line.is_beam or side_of(roof, wall).kind != "wall":
+        if line is None or line.is_beam or not ends_at_wall(roof, around, i):
             continue
         # Inward of the outline, from the outer face of the core.
         by = line.core[0] - line.sheathing if around.shared[i] else line.core[1] - line.core[0]
@@ -81,8 +91,8 @@ def let_out(roofs: Iterable[Against], lines: Mapping[str, WallLine]) -> dict[str
     """
     found: dict[str, list[LetOut]] = {}
     for plan, rafter, ledger in roofs:
-        for i, edge in enumerate(plan.edges):
-            if edge.kind != "wall" or plan.outline.walls[i] not in lines:
+        for i in range(len(plan.edges)):
+            if plan.outline.walls[i] not in lines or not ends_at_wall(plan.roof, plan.outline, i):
                 continue
             for a, b, rise in _at_side(plan, i):
                 steep = math.hypot(1.0, rise)
@@ -90,8 +100,11 @@ def let_out(roofs: Iterable[Against], lines: Mapping[str, WallLine]) -> dict[str
                     band = lines[wall].band
                     s = [dot(band.direction, sub(p[:2], band.start)) for p in (a, b)]
                     deep = max(rafter * steep, ledger)
-                    low = [(plan.bearing if plan.trussed else p[2] - deep) - band.bottom for p in (a, b)]
                     top = [p[2] + plan.roof.deck * steep - band.bottom for p in (a, b)]
+                    # Trusses reach down to what they bear on; tails beyond it no deeper than a rafter would.
+                    low = [p[2] - deep - band.bottom for p in (a, b)]
+                    if plan.trussed:
+                        low = [min(z, plan.bearing - band.bottom) for z in low]
                     if abs(s[1] - s[0]) > 1.0 and max(top) > 0.0 and min(low) < band.top - band.bottom + 2e4:
                         ring = ((s[0], low[0]), (s[1], low[1]), (s[1], top[1]), (s[0], top[0]))
                         found.setdefault(wall, []).append(LetOut(near, far, ring))

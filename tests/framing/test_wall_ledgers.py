@@ -4,11 +4,12 @@ import math
 from itertools import pairwise
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from scipy.optimize import minimize
 from tests.framing.solids import apart
 from tests.framing.test_joined_roofs import balanced
+from tests.framing.test_surface_roofs import roofed
 from tests.houses import house
 
 from balken.catalog.hangers import made_up_of_rafters
@@ -24,6 +25,7 @@ from balken.model import edits
 from balken.model.kinds.hanger import Hanger
 from balken.model.kinds.roof import RoofSide
 from balken.model.records import Choice, Floor, Hang, Roof
+from balken.model.roof_edits import set_side
 from balken.panel.card_parts import Fact
 from balken.panel.cards_layouts import piece_card
 from balken.session.session import Session
@@ -342,3 +344,37 @@ def test_made_up_hangers_of_rafters_reach_every_usual_section():
             row.width == lumber.breadth and row.least_depth - 1 <= lumber.depth <= row.most_depth
             for row in made_up_of_rafters()
         ), size
+
+
+OUTLINES = (
+    [(0, 0), (40, 0), (40, 28), (0, 28)],
+    [(0, 0), (40, 0), (40, 28), (20, 28), (20, 40), (0, 40)],
+    [(0, 0), (30, -4), (44, 20), (6, 30)],
+    [(0, 0), (20, 0), (26, 10), (20, 20), (0, 20)],
+)
+
+
+@settings(max_examples=20, deadline=None)
+@given(
+    st.sampled_from(OUTLINES), st.lists(st.sampled_from(["eave", "eave", "gable", "wall", "wall"]), min_size=6, max_size=6),
+    st.sampled_from([0.15, 0.4, 0.6]), st.sampled_from(["board", "beam", "under"]),
+)  # fmt: skip
+@example(OUTLINES[1], ["eave", "wall", "wall", "eave", "wall", "eave"], 0.4, "beam")
+def test_any_roof_against_walls_balances_and_no_ledger_stands_in_anything(outline, kinds, pitch, made):
+    p = edits.change(roofed(outline, pitch=pitch), "roof-1", ridge_made=made)
+    for k, kind in zip(range(len(outline)), kinds, strict=False):
+        if kind != "eave":
+            p = set_side(p, "roof-1", f"wall-{k + 1}", kind=kind)
+        if kind == "wall":
+            p = edits.change(p, f"wall-{k + 1}", head=Hang(level=p.walls[k].head.level, offset=30.0 * FOOT))
+    model = derive(p)
+    balanced(model)
+    own = [
+        x
+        for x in model.pieces.values()
+        if x.owner == "roof-1" and x.role not in ("roof plane", "fly rafter", "ladder block")
+    ]
+    apart([x for x in own if x.role == "ledger"], [x for x in own if x.role != "ceiling tie"], 3e4)
+    for held in model.ledgers:
+        assert held.ledger.heads
+        assert held.bare == 0.0

@@ -409,12 +409,12 @@ def _mitred(ring: Ring, middle: Point, m: RoofMember, line: Strip) -> Ring:
 
 
 def _ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Prism | Leaning | None:
-    """Return a ridge board, shorter where it runs into a longer one; its top lies where the rafters' tops meet its faces."""
+    """Return a ridge board, shorter where it runs into a longer one or a ledger; its top lies where the rafters' tops meet its faces."""
     lumber, ends = section(size), m.ends
     way, long = unit(*ends), distance(*ends)
     cut = [0.0, 0.0]
     for line in lines:
-        if line.member.role != "ridge" or distance(*line.ends) <= long:
+        if line.member.role != "ledger" and (line.member.role != "ridge" or distance(*line.ends) <= long):
             continue
         across = abs(cross(way, unit(*line.ends)))
         for k, at in enumerate(ends):

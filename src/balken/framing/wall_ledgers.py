@@ -106,14 +106,20 @@ def _ledger(
 
 
 def _between_gables(plan: SurfacePlan, side: int, start: Place, end: Place) -> tuple[Place, Place]:
-    """Return the ends of a ledger clear of gable walls: on their raking plates lie end rafters, which they carry."""
+    """Return the ends of a ledger clear of gable walls: on their raking plates lie end rafters, which they carry; and of the ledger that it
+    meets at an inner corner.
+    """
     core, n, long = plan.outline.core, len(plan.outline.core), distance(start[:2], end[:2])
     way, cuts = unit(core[side], core[(side + 1) % n]), []
     for at, corner, beside in ((start, core[side], side - 1), (end, core[(side + 1) % n], side + 1)):
         k = beside % n
         across = abs(cross(way, unit(core[k], core[(k + 1) % n])))
-        over = plan.edges[k].kind == "gable" and across > 0.1 and distance(at[:2], corner) < ON
-        cuts.append(2.0 * plan.deep[k] / across / long if over else 0.0)
+        there, kind = across > 0.1 and distance(at[:2], corner) < ON, plan.edges[k].kind
+        # Two that meet at a sharp corner lie side by side over more of their length.
+        sharp = max(-dot(way, unit(core[k], core[(k + 1) % n])), 0.0)
+        lapped = LEDGER * (1.0 + sharp) if kind == "wall" and beside == side - 1 else 0.0
+        wide = 2.0 * plan.deep[k] if kind == "gable" else lapped
+        cuts.append(wide / across / long if there else 0.0)
     if sum(cuts) > 0.9:
         return start, end
     first, last = ((a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t)

@@ -222,8 +222,9 @@ def test_files_of_every_version_open_with_the_loads_they_had(file):
     runs = derive(p).path.runs
     assert runs.keys() == told.keys()
     sums = np.array([list(line.foot) for line in runs.values()]).sum(axis=0)
-    # Since then siding over gables ends under what carries their overhangs: some 100 N less of it.
-    assert sums == pytest.approx(np.array(list(told.values())).sum(axis=0), rel=2e-4)
+    # Since then siding over gables ends under what carries their overhangs, and roofs end on the sheathing of walls they stand against, whose
+    # siding stops round them: some 800 N less of it.
+    assert sums == pytest.approx(np.array(list(told.values())).sum(axis=0), rel=1.2e-3)
     # Since version 1 what lies over an opening goes to its sides by the lever, not half and half.
     for name, line in runs.items():
         assert list(line.foot) == pytest.approx(told[name], rel=0.03, abs=50.0)

@@ -170,10 +170,15 @@ def test_a_single_slope_has_trusses_that_bear_on_both_walls(pitch):
     assert not [f for f in model.findings if f.code == "gable overhang"]
 
 
-def test_against_a_taller_wall_a_single_slope_stays_rafters():
+def test_against_a_wall_that_is_no_taller_a_single_slope_hangs_on_nothing():
     model = derive(lean_to(high="wall"))
-    assert "taller wall" in model.trusses["roof-1"].problem
-    assert of(model, "rafter")
+    assert not model.trusses["roof-1"].problem
+    (finding,) = [f for f in model.findings if f.code == "ledger"]
+    assert finding.what == "Roof: nothing is behind its ledger at Wall 3"
+    ends = edits.change(
+        lean_to(high="wall"), "roof-1", sides=tuple(RoofSide(wall=f"wall-{k}", kind="wall") for k in (2, 3, 4))
+    )
+    assert "make those gables" in derive(ends).trusses["roof-1"].problem
 
 
 def test_dormers_and_openings_are_told():

@@ -38,6 +38,8 @@ def porched(kind="wall", deep=8.0 * FOOT, **fields):
     """The house of 40 x 28 ft, a porch in front of it: a beam along its front on two posts, beams back to the house."""
     p = house(long=40.0 * FOOT, wide=28.0 * FOOT)
     p = edits.change(p, "roof-1", shape="planes")
+    if kind == "wall":
+        p = edits.change(p, "wall-1", head=Hang(level="level-2", offset=4.0 * FOOT))
     half = 2.25 * INCH
     low, high, front = 12.0 * FOOT + half, 12.0 * FOOT + WIDE - half, -deep + half
     p = beam(p, 1, (low, front), (high, front))
@@ -64,11 +66,11 @@ def test_a_lean_to_porch_by_hand():
     model = derive(porched())
     plan = plan_of(model)
     assert not plan.problem
-    # Its outline runs along the outer faces of the beams.
-    corners = [(12 * FOOT, -8 * FOOT), (28 * FOOT, -8 * FOOT), (12 * FOOT, 0.0), (28 * FOOT, 0.0)]
+    # Its outline runs along the outer faces of the beams and the house's sheathing, half an inch before the core.
+    corners = [(12 * FOOT, -8 * FOOT), (28 * FOOT, -8 * FOOT), (12 * FOOT, -12.7), (28 * FOOT, -12.7)]
     assert np.array(sorted(plan.outline.core)) == pytest.approx(np.array(sorted(corners)))
     snow = model.project.loads.ground_snow
-    whole, inside = (WIDE + 2.0 * FOOT) * 9.0 * FOOT, WIDE * 8.0 * FOOT
+    whole, inside = (WIDE + 2.0 * FOOT) * (9.0 * FOOT - 12.7), WIDE * (8.0 * FOOT - 12.7)
     on_beam = sum(r.force.snow for r in model.path.reactions if r.bearer == "beam-1")
     assert on_beam == pytest.approx(snow * (whole - inside / 2.0) / 1000.0, rel=1e-6)
     # It is a beam like any other: posts and pads carry it down, half each.

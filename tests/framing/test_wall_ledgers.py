@@ -346,6 +346,50 @@ def test_made_up_hangers_of_rafters_reach_every_usual_section():
         ), size
 
 
+@pytest.mark.parametrize(("make", "roof"), [(annex, "roof-1"), (porch, "roof-2")])
+def test_trusses_of_one_slope_hang_on_a_ledger_on_the_taller_wall(make, roof):
+    """By hand: they end before it, their top chords run on over it to the wall; each brings to it half of what lies on it."""
+    p = edits.change(make(), roof, framed="trusses")
+    model = derive(p)
+    made = model.trusses[roof]
+    assert not made.problem
+    (held,) = model.ledgers
+    assert held.ledger.start[2] == pytest.approx(
+        next(s.bearing for s in model.surfaces if s.roof.id == roof) + section(held.ledger.size).depth
+    )
+    commons = [k for k, place in enumerate(made.places) if not place.gable]
+    assert len(held.ledger.heads) == len(commons)
+    sticks = [x for x in model.pieces.values() if x.owner == roof and x.role.startswith("truss ")]
+    boards = pieces(model, "ledger", roof)
+    walls = [x for framed in model.framed.values() for x in framed.pieces]
+    apart([*sticks, *boards], [*sticks, *boards, *walls], 10.0)
+    layers = [x for x in model.pieces.values() if x.role == "wall layer" and x.wall == held.ledger.wall]
+    apart([*sticks, *boards], layers, 10.0)
+    balanced(model)
+    assert not told(model)
+    # As much as the trusses bring to that wall, gable frames left out; they bear on theirs.
+    on_wall = [r for r in model.path.reactions if r.bearer == held.ledger.wall and r.piece.startswith(f"{roof}/truss")]
+    hung = [h for h in model.hangers if h.on == held.ledger.key]
+    assert len(hung) == len(commons)
+    middle = {r.piece: r.force.snow for r in on_wall}
+    assert any(h.load.snow == pytest.approx(middle[h.member], rel=1e-6) for h in hung)
+    assert all(h.hanger.startswith("BT") for h in hung)
+
+
+def test_a_ledger_too_shallow_for_its_nails_gets_a_deeper_one_by_the_fix():
+    p = edits.change(porch(), "roof-2", framed="trusses", ledger_size="2x6")
+    (finding,) = told(derive(p))
+    assert "nails of its ledger" in finding.what
+    fixed = FIXES[finding.fix.command](p, *finding.fix.args, **dict(finding.fix.fields))
+    model = derive(fixed)
+    assert not told(model)
+    (held,) = model.ledgers
+    assert section(held.ledger.size).depth > section("2x6").depth
+    # Typed for rafters, one less deep than their cuts is told.
+    shallow = derive(edits.change(porch(pitch=1.0), "roof-2", ledger_size="2x6"))
+    assert [f for f in shallow.findings if f.code == "ledger depth"]
+
+
 OUTLINES = (
     [(0, 0), (40, 0), (40, 28), (0, 28)],
     [(0, 0), (40, 0), (40, 28), (20, 28), (20, 40), (0, 40)],

@@ -51,9 +51,9 @@ def hangers(memo: Memo, p: Project, loads: Loads, laid: Laid, path: LoadPath, fl
         )
     for surface in laid.surfaces:
         roof = surface.roof.id
-        framing = laid.planes.get(roof)
-        if framing is not None and framing.heads:
-            found += memo.step(f"hangers of rafters {roof}", hung_rafters, framing.heads, p.hangers, standard)
+        on = laid.on_ledgers.get(roof)
+        if on is not None and on.heads:
+            found += memo.step(f"hangers on ledgers {roof}", hung_rafters, on.heads, p.hangers, standard)
         trusses = laid.trusses.get(roof)
         if trusses is not None and trusses.hung:
             found += memo.step(f"hangers {roof}", hung_trusses, roof, trusses, surface.bearing, p.hangers, standard)

@@ -17,6 +17,7 @@ from balken.design.roof_design import design_roof
 from balken.design.roof_snow import gable_snow
 from balken.design.roof_trusses import TrussRoof
 from balken.design.surface_design import SurfaceDesign
+from balken.design.truss_ledgers import OnLedger, on_ledgers
 from balken.framing.against_walls import on_faces
 from balken.framing.bands import WallLine
 from balken.framing.beams import BeamLine, beam_lines
@@ -112,6 +113,8 @@ class Laid(NamedTuple):
     """Snow on roofs, by their ids."""
     trusses: dict[str, TrussRoof] = {}  # noqa: RUF012
     """Trusses of roofs, by their ids; of those that cannot have them, why."""
+    on_ledgers: dict[str, OnLedger] = {}  # noqa: RUF012
+    """What hangs on ledgers on taller walls, by roofs."""
     dormers: dict[str, DormerDesign] = {}  # noqa: RUF012
     """Dormers by their ids; their roofs are among ``surfaces`` and ``planes``, too."""
     sides: Lines = {}  # noqa: RUF012
@@ -334,8 +337,11 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
     if trusses is not None and trussed:
         reactions = trusses.reactions
         rows = memo.step(f"sticks {roof.id}", roof_truss_pieces, plan, trusses, stock)
-        pieces = (*pieces, *rows)
+        hung = memo.step(f"on ledgers {roof.id}", on_ledgers, plan, trusses)
+        pieces = (*pieces, *rows, *ledger_pieces(plan, hung.ledgers, stock))
+        made = made._replace(on_ledgers=made.on_ledgers | {roof.id: hung})
     if framing is not None:
+        made = made._replace(on_ledgers=made.on_ledgers | {roof.id: OnLedger(framing.ledgers, framing.heads)})
         reactions, down = framing.walls, framing.carried.settled
         ends = AtPlaces((*ends.reactions, *down.points), {**ends.undersides, **framing.carried.undersides})
         pieces = (*pieces, *_framed(memo, plan, design, framing, stock))

@@ -68,9 +68,9 @@ def _let_out(memo: Memo, laid: Laid) -> dict[str, tuple[LetOut, ...]]:
         if not plan.trussed and framing is None:
             continue
         size = framing.boards.rafter if framing is not None else plan.roof.trusses.top or "2x6"
-        rows.append(
-            Against(plan, section(size).depth, max((x.below for x in framing.ledgers), default=0.0) if framing else 0.0)
-        )
+        hung = laid.on_ledgers.get(plan.roof.id)
+        below = [ledger.below for ledger in hung.ledgers] if hung is not None and framing is not None else []
+        rows.append(Against(plan, section(size).depth, max(below, default=0.0)))
     return memo.step("let out for roofs", let_out, memo.keep("roofs against walls", tuple(rows)), laid.lines)
 
 

@@ -166,11 +166,13 @@ def hung_trusses(
 
 
 def hung_rafters(heads: Iterable[HeadOnWall], own: tuple[Hanger, ...], standard: Standard) -> tuple[Hung, ...]:
-    """Choose the hangers of rafters on ledgers."""
-    rows, found = listed(own) if own else made_up_of_rafters(), list[Hung]()
+    """Choose the hangers of rafters, and of trusses, on ledgers."""
+    found = list[Hung]()
     for head in heads:
-        lumber = section(head.size)
-        sides = (lumber.breadth, lumber.depth, HANGER)
+        sides, rows = head.sides, listed(own) if own else made_up_of_trusses()
+        if sides is None:
+            lumber = section(head.size)
+            sides, rows = (lumber.breadth, lumber.depth, HANGER), listed(own) if own else made_up_of_rafters()
         found.append(
             _chosen(head.member, head.ledger, head.at, head.size, sides, head.force, Extremes(), rows, standard)
         )

@@ -7,7 +7,18 @@ import numpy as np
 
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_hips import HungTruss
-from balken.framing.truss_layout import HipEnd, Over, TrussPlace, TrussRow, is_single, ridge_of, slopes_of
+from balken.framing.truss_layout import (
+    BOARD,
+    HipEnd,
+    Over,
+    TrussPlace,
+    TrussRow,
+    at_wall,
+    is_single,
+    overs,
+    ridge_of,
+    slopes_of,
+)
 from balken.loads.area_loads import ceiling_cases, roof_cases
 from balken.loads.cases import Cases
 from balken.loads.roof_snow import PlaneSnow, RoofSnow, beside
@@ -73,6 +84,8 @@ def loads_on(
     plan, row = roof.plan, roof.row
     wide = place.roof[1] - place.roof[0]
     under = (place.ceiling[1] - place.ceiling[0]) + ceiling / row.wide
+    if at_wall(plan, row.eaves[1]):
+        under *= (row.wide + BOARD) / row.wide  # the ceiling goes on below the ledger
     return TrussLoads(
         round(wide, 6),
         roof.of(roof.eaves[0]),
@@ -146,7 +159,8 @@ def _seen(roof: OnRoof, place: TrussPlace) -> tuple[float, float]:
     """Return from where to where along a truss square to the eaves the roof over it is not covered by other parts."""
     plan, row = roof.plan, roof.row
     if place.sides is None:
-        return -plan.overhangs[row.eaves[0]], row.wide + plan.overhangs[row.eaves[1]]
+        low, high = overs(plan, row)
+        return -low, row.wide + high
     one, other = place.sides
     return one.covered or -one.tail, row.wide - (other.covered or -other.tail)
 
@@ -161,7 +175,7 @@ def _planes_over(
     roof: OnRoof, place: TrussPlace, beside_it: tuple[float, float], bare: tuple[float, float]
 ) -> tuple[Plane, ...]:
     """Return the planes over a truss as they lie over its strip on the mean: those of both eaves, between them those of hip ends."""
-    row, over = roof.row, [roof.plan.overhangs[k] for k in roof.row.eaves]
+    row, over = roof.row, overs(roof.plan, roof.row)
     low, hips = _hip_line(roof, place)
     wide = sum(w for _, w in hips)
     ends = (-over[0], low), (low + wide, row.wide + over[1])
@@ -274,7 +288,7 @@ def _uneven(roof: OnRoof, place: TrussPlace) -> tuple[Uneven, ...]:
     plan, row, snow, loads, ridge = roof.plan, roof.row, roof.snow, roof.loads, roof.ridge
     if loads.snow_by == "ground" or loads.ground_snow <= 0.0 or is_single(plan):
         return ()
-    over, pitches = [plan.overhangs[k] for k in row.eaves], [plan.edges[k].pitch for k in row.eaves]
+    over, pitches = overs(plan, row), [plan.edges[k].pitch for k in row.eaves]
     runs = ridge + over[0], row.wide - ridge + over[1]
     planes = [snow.planes[k] for k in row.eaves]
     found = []

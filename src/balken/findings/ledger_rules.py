@@ -2,9 +2,11 @@
 
 from collections.abc import Iterable
 
+from balken.catalog.sections import section
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.design.wall_ledgers import HeldLedger
+from balken.framing.surface_members import LEDGER, RIDGES
 from balken.framing.surface_roofs import SurfacePlan
 from balken.model.lookup import wall_label
 from balken.model.naming import owner_of
@@ -19,7 +21,8 @@ def ledgers(c: Model) -> Iterable[Finding]:
     """Ledgers behind which there is nothing, into which no nails are counted, or that are nailed too weakly."""
     plans = {plan.roof.id: plan for plan in c.surfaces}
     for held in c.ledgers:
-        plan = plans[owner_of(held.ledger.key)]
+        roof = owner_of(held.ledger.key)
+        plan = plans[roof]
         if held.bare > (1.0 - LEAST_BEHIND) * held.ledger.plumb:
             yield _nothing_behind(c, plan, held)
         elif held.nails is None:
@@ -28,7 +31,7 @@ def ledgers(c: Model) -> Iterable[Finding]:
                 "roof",
                 f"{plan.roof.name}: how its ledger is held at {wall_label(c.project, held.ledger.wall)} is not designed",
                 "Nails into studs and into the rims of floors are counted. Anchors in other walls are not: have them designed.",
-                (held.ledger.key, held.ledger.wall),
+                (roof, held.ledger.key, held.ledger.wall),
                 held.ledger.start,
             )
         elif held.used > 1.0:
@@ -38,10 +41,11 @@ def ledgers(c: Model) -> Iterable[Finding]:
                 "roof",
                 f"{plan.roof.name}: nails of its ledger at {wall_label(c.project, held.ledger.wall)} used {used_text(held.used)}",
                 f"{come} come to each group {say_inches(held.apart, c.units)} apart at normal load duration; {held.nails.room} 16d common nails "
-                f"find room there and hold {format_force(held.nails.value, c.units)} each ({held.nails.clause}). Carry the rafters by a purlin "
-                "or a beam before the wall, or have bolts designed.",
-                (held.ledger.key, held.ledger.wall),
+                f"find room there and hold {format_force(held.nails.value, c.units)} each ({held.nails.clause}). Take a deeper ledger, carry "
+                "what hangs on it by a beam before the wall, or have bolts designed.",
+                (roof, held.ledger.key, held.ledger.wall),
                 held.ledger.start,
+                fix=_deeper(c, plan, held),
             )
         if held.shallow > 1.0:
             yield Finding(
@@ -49,10 +53,23 @@ def ledgers(c: Model) -> Iterable[Finding]:
                 "roof",
                 f"{plan.roof.name}: its ledger ends {say_inches(held.shallow, c.units)} above the cuts of its rafters",
                 "No board is as deep as their plumb cuts. Hangers must reach below it: choose such, or take shallower rafters.",
-                (held.ledger.key,),
+                (roof, held.ledger.key),
                 held.ledger.start,
                 grave=False,
             )
+
+
+def _deeper(c: Model, plan: SurfacePlan, held: HeldLedger) -> Fix | None:
+    """Return the fix that takes the first board deep enough for all nails; none where no board is."""
+    back, nails, wood = held.backing, held.nails, plan.roof.rafters.species
+    if back is None or nails is None:
+        return None
+    for name in RIDGES:
+        room = min(section(name).depth, back.high - back.low)
+        made = c.standard.ledger_nails((wood, back.species or wood), LEDGER, back.gap, back.thick, room, nails.force)
+        if made.used <= 1.0 and section(name).depth > section(held.ledger.size).depth:
+            return Fix(f"Take a {name} ledger", "change", (plan.roof.id,), (("ledger_size", name),))
+    return None
 
 
 def _nothing_behind(c: Model, plan: SurfacePlan, held: HeldLedger) -> Finding:
@@ -72,7 +89,7 @@ def _nothing_behind(c: Model, plan: SurfacePlan, held: HeldLedger) -> Finding:
         f"{roof.name}: nothing is behind its ledger at {wall_label(c.project, wall)}",
         f"Its rafters' heads stand against that wall, but over {say_length(held.bare, c.units)} of the ledger's depth no wall and no floor's rim is "
         f"there. Raise the wall, lower the pitch, or {how}.",
-        (held.ledger.key, wall),
+        (roof.id, held.ledger.key, wall),
         (*held.ledger.start[:2], held.bare_from),
         fix=fix,
     )

@@ -128,13 +128,18 @@ def why_not(plan: SurfacePlan) -> str:
         return "its eaves do not run alongside one another"
     if abs(dot(ways[0], ways[1])) > SQUARE:
         return "its ends are not square to its eaves"
-    if single and plan.edges[(eaves[0] + 2) % 4].kind != "gable":
-        return "its high side stands against a taller wall, on which no bearing for trusses is made: make that side a gable"
+    if single and at_wall(plan, (eaves[0] + 2) % 4) and "wall" in {plan.edges[(eaves[0] + k) % 4].kind for k in (1, 3)}:
+        return "its ends stand against taller walls, too: make those gables"
     if not single and (len(plan.surface.faces) != len(eaves) or not main_eaves(plan)):
         return "trusses are laid under one slope, or between two eaves opposite one another under one ridge, with gables or hips at its ends"
     if not plan.roof.trusses.level and len(eaves) > 2:
         return "at its hip ends bottom chords that rise would meet no level ones: make them level, or the ends gables"
     return _set_backs(plan) if not single else ""
+
+
+def at_wall(plan: SurfacePlan, side: int) -> bool:
+    """Whether trusses hang on a ledger on a taller wall along a side: at the high side of a single slope that stands against it."""
+    return plan.edges[side].kind == "wall" and is_single(plan)
 
 
 def why_not_so(plan: SurfacePlan) -> str:
@@ -216,7 +221,7 @@ def truss_row(plan: SurfacePlan, spacing: float, plies: int, girder_plies: int =
     a, b = core[one], core[(one + 1) % 4]
     inward = left(unit(a, b))
     frame = Frame(round(math.degrees(math.atan2(inward[1], inward[0])), 9))
-    start, wide = frame.to(a)[0], abs(dot(inward, sub(core[other], a)))
+    start, wide = frame.to(a)[0], abs(dot(inward, sub(core[other], a))) - (BOARD if at_wall(plan, other) else 0.0)
     low, high = sorted((frame.to(a)[1], frame.to(b)[1]))
     ends: list[int] = []
     for first in (True, False):
@@ -322,6 +327,12 @@ def ridge_of(plan: SurfacePlan, row: TrussRow) -> float:
     return math.inf if is_single(plan) else row.wide * p1 / (p0 + p1)
 
 
+def overs(plan: SurfacePlan, row: TrussRow) -> tuple[float, float]:
+    """Return how far top chords run out past both ends, mm: as the roof overhangs; over a ledger to the wall behind it."""
+    low, high = (BOARD if at_wall(plan, k) else plan.overhangs[k] for k in row.eaves)
+    return low, high
+
+
 def outline_of(
     plan: SurfacePlan,
     row: TrussRow,
@@ -332,10 +343,11 @@ def outline_of(
 ) -> TrussOutline:
     """Return what a truss of a row fills: the roof's surface cut square to its eaves, over the ceiling; ``flat``: where its top is flat."""
     p0, p1 = slopes_of(plan, row)
-    over0, over1 = (plan.overhangs[k] for k in row.eaves)
+    over0, over1 = overs(plan, row)
     if place.sides is not None:
         over0, over1 = (side.tail for side in place.sides)
-    lengths = [2.0 * plan.deep[k] if wall else SEAT for k, wall in zip(row.eaves, place.walls, strict=True)]
+    hung = [not wall or at_wall(plan, k) for k, wall in zip(row.eaves, place.walls, strict=True)]
+    lengths = [SEAT if hangs else 2.0 * plan.deep[k] for k, hangs in zip(row.eaves, hung, strict=True)]
     inner = (Bearing(low, high) for low, high, _ in place.inner)
     bearings = Bearing(0.0, lengths[0]), *inner, Bearing(row.wide - lengths[1], row.wide)
     past = trusses.past

@@ -13,8 +13,13 @@ from balken.geometry.plane import Point, Ring, add, area, cross, distance, dot, 
 from balken.geometry.roof_edges import Place
 from balken.geometry.roof_surface import RoofFace, RoofLine
 from balken.model.naming import Places, piece_name, place_at
+from balken.units.system import INCH
 from balken.value import Value
 
+BOARDS = ("2x8", "2x10", "2x12")
+"""Of ledgers of trusses."""
+LEAST_OVER = 2.0 * INCH
+"""So much higher than the bottom chords that hang on it a ledger is at least: nails keep clear of hangers, mm (common practice, no source)."""
 ON = 1.0
 """Heads no farther than this from a line end there, mm."""
 
@@ -93,7 +98,7 @@ def _ledger(
     start, end = _between_gables(plan, side, *sorted((line.start, line.end), key=lambda x: dot(way, x[:2])))
     long = distance(start[:2], end[:2])
     up = left(unit(core[face.edge], core[(face.edge + 1) % n]))
-    size = deep_enough(rafter, (end[2] - start[2]) / long, face.pitch)[0]
+    size = plan.roof.ledger_size or deep_enough(rafter, (end[2] - start[2]) / long, face.pitch)[0]
     wall = plan.outline.walls[side]
     name = places.text("plane-ledger", place_at(wall, dot(way, sub(start[:2], p)), (plan.outline.walls[face.edge],)))
     ends = [(x, y, z + lift) for x, y, z in (start, end)]
@@ -125,6 +130,19 @@ def _between_gables(plan: SurfacePlan, side: int, start: Place, end: Place) -> t
     first, last = ((a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t)
                    for a, b, t in ((start, end, cuts[0]), (end, start, cuts[1])))  # fmt: skip
     return first, last
+
+
+def truss_ledger(plan: SurfacePlan, side: int, chord: float, heads: tuple[str, ...]) -> WallLedger:
+    """Return the ledger along a side on which trusses hang by their bottom chords, so deep (mm): its lower edge as low as these."""
+    core, n = plan.outline.core, len(plan.outline.core)
+    start, end = _between_gables(plan, side, (*core[side], 0.0), (*core[(side + 1) % n], 0.0))
+    size = next((name for name in BOARDS if section(name).depth >= chord + LEAST_OVER), BOARDS[-1])
+    size = plan.roof.ledger_size or size
+    top = plan.bearing + section(size).depth
+    wall = plan.outline.walls[side]
+    along = distance(core[side], start[:2])
+    name = piece_name(plan.roof.id, "plane-ledger", place_at(wall, along, ("trusses",)).text)
+    return WallLedger(name, wall, plan.surface.faces[0].edge, (*start[:2], top), (*end[:2], top), 0.0, 0.0, size, heads)
 
 
 def ledger_pieces(plan: SurfacePlan, found: Iterable[WallLedger], stock: float) -> tuple[Piece, ...]:

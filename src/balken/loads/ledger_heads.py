@@ -14,13 +14,15 @@ from balken.value import Value
 
 
 class HeadOnWall(Value, frozen=True):
-    """The head of a rafter in its hanger: which, on which ledger, where; its section, N by case."""
+    """The head of a rafter, or the end of a truss, in its hanger: which, on which ledger, where; its section, N by case."""
 
     member: str
     ledger: str
     at: Vec
     size: str
     force: Cases
+    sides: tuple[float, float, float] | None = None
+    """Of a truss: how wide and deep what hangs is, how long its hanger's seat, mm."""
 
 
 def heads_on(

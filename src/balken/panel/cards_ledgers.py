@@ -15,10 +15,9 @@ def ledger_parts(session: Session, piece: Piece) -> list[Part]:
     held = next((one for one in model.ledgers if piece.key.startswith(one.ledger.key)), None)
     if piece.role != "ledger" or held is None:
         return []
-    framing = model.planes[piece.owner]
-    load, combo = model.standard.combinations.worst(
-        total(head.force for head in framing.heads if head.ledger == held.ledger.key)
-    )
+    heads = [one for one in model.hangers if one.on == held.ledger.key]
+    load, combo = model.standard.combinations.worst(total(head.load for head in heads))
+    what = "Trusses" if any(head.size.endswith("truss") for head in heads) else "Rafters"
     parts: list[Part] = [
         "On the wall",
         Fact(

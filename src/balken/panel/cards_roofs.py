@@ -17,6 +17,7 @@ from balken.units import format_area_load
 
 OF_GABLE = ("ridge",)
 OF_PLANES = (
+    "ledger_size",
     "ridge_made",
     "hips",
     "set_out",
@@ -59,7 +60,17 @@ ROOF_GROUPS = (
     ("Setting out", ("set_out", "full_rafters", "jacks", "least_gap")),
     (
         "Ridges, ties and purlins",
-        ("ridge_made", "ridge_size", "hips", "collar", "tie_raise", "purlins_at", "purlins_in", "purlin_size"),
+        (
+            "ridge_made",
+            "ridge_size",
+            "hips",
+            "collar",
+            "tie_raise",
+            "purlins_at",
+            "purlins_in",
+            "purlin_size",
+            "ledger_size",
+        ),
     ),
     ("Deck", ("deck",)),
 )
@@ -89,6 +100,8 @@ def roof_card(session: Session, roof: Roof) -> Card:
         hidden = (*hidden, *OF_RAFTERS)
     if roof.purlins_at == 0.0:
         hidden = (*hidden, "purlins_in", "purlin_size")
+    if all(side.kind != "wall" for side in roof.sides):
+        hidden = (*hidden, "ledger_size")
     if roof.fascia is None:
         hidden = (*hidden, "face_board", "rake_boards")
     if roof.tails not in ("level", "cut back"):

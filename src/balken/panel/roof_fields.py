@@ -99,6 +99,7 @@ ROOF_FIELDS = [
     length("Purlins in of the walls", "purlins_at", hint="in plan; 0 for none"),
     length("Purlins let in by", "purlins_in", short=True, hint="a notch in each rafter; 0: under them"),
     size_pick("Purlins", "purlin_size", (*RIDGE_SIZES, *RIDGE_BEAMS)),
+    size_pick("Ledgers", "ledger_size", RIDGE_SIZES),
     size_pick("Ridge", "ridge_size", (*RIDGE_SIZES, *RIDGE_BEAMS)),
     FieldDef(
         "Fascia boards",

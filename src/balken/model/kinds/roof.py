@@ -86,7 +86,7 @@ class Roof(Record, frozen=True, kw_only=True):
     too; ``eave_blocks``: whether blocks stand between its rafters over the walls, ``blocks_square``: to the rafters, not upright.
     ``tails``: how those of its rafters are cut; ``tail_plumb``: how deep their plumb cut is left where they are level below it or cut back, mm.
     ``purlins_at``: how far in of the bearing line purlins lie under its rafters, in plan, mm (0: none), ``purlins_in``: how deep they are
-    let into these, square to them.
+    let into these, square to them.  ``ledger_size``: of boards on taller walls, on which rafters or trusses hang (None: chosen by Balken).
     """
 
     id: str
@@ -111,6 +111,7 @@ class Roof(Record, frozen=True, kw_only=True):
     purlins_at: float = 0.0
     purlins_in: float = 0.0
     purlin_size: str | None = None
+    ledger_size: str | None = None
     fascia: str | None = None
     face_board: str | None = None
     rake_boards: bool = False
@@ -181,6 +182,8 @@ def check_roof(project: "Project", roof: Roof) -> None:
 
 
 def _check_purlins(roof: Roof) -> None:
+    if roof.ledger_size is not None:
+        named(sawn_section, roof.ledger_size, roof.name)
     if roof.purlin_size is not None:
         named(carrying_section, roof.purlin_size, roof.name)
     if not 0.0 <= roof.purlins_in <= 75.0:

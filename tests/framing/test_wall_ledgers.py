@@ -20,7 +20,7 @@ from balken.documents.roof_schedule import roof_schedule
 from balken.findings.fixes import FIXES
 from balken.framing.wall_ledgers import WallLedger
 from balken.loads.cases import Cases, total
-from balken.loads.ledger_heads import HeadOnWall, most_at
+from balken.loads.roof_hung import RoofHung, most_at
 from balken.model import edits
 from balken.model.kinds.hanger import Hanger
 from balken.model.kinds.roof import RoofSide
@@ -170,7 +170,7 @@ def test_hips_of_a_lean_to_end_at_its_ledger(kinds):
 def test_what_heads_bring_is_what_the_load_path_brings_to_that_wall():
     model = derive(porch())
     framing, (held,) = model.planes["roof-2"], model.ledgers
-    heads = [h.force for h in framing.heads]
+    heads = [h.force for h in framing.hung]
     spacing = model.designs[("roof-2", "rafters")].spacing
     rows = [r for r in model.path.reactions if r.bearer == "wall-1" and r.piece.startswith("roof-2/")]
     whole = total(r.force for r in rows)
@@ -231,7 +231,7 @@ def _ledger(long):
 
 
 def _heads(places, force):
-    return [HeadOnWall(f"{k}", "roof-1/x", (s, 0.0, 3000.0), "2x6", force) for k, s in enumerate(places)]
+    return [RoofHung(f"{k}", "roof-1/x", (s, 0.0, 3000.0), "2x6", force) for k, s in enumerate(places)]
 
 
 def test_what_comes_to_one_stud():

@@ -341,7 +341,7 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
         pieces = (*pieces, *rows, *ledger_pieces(plan, hung.ledgers, stock))
         made = made._replace(on_ledgers=made.on_ledgers | {roof.id: hung})
     if framing is not None:
-        made = made._replace(on_ledgers=made.on_ledgers | {roof.id: OnLedger(framing.ledgers, framing.heads)})
+        made = made._replace(on_ledgers=made.on_ledgers | {roof.id: OnLedger(framing.ledgers, framing.hung)})
         reactions, down = framing.walls, framing.carried.settled
         ends = AtPlaces((*ends.reactions, *down.points), {**ends.undersides, **framing.carried.undersides})
         pieces = (*pieces, *_framed(memo, plan, design, framing, stock))

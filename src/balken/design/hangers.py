@@ -17,7 +17,7 @@ from balken.loads.area_loads import Reaction
 from balken.loads.beam_law import Beamed, Extremes, hung_seats
 from balken.loads.cases import Cases, total
 from balken.loads.decks import HeaderLoad
-from balken.loads.ledger_heads import HeadOnWall
+from balken.loads.roof_hung import RoofHung
 from balken.model.kinds.hanger import Hanger
 from balken.model.naming import beam_name, piece_name
 from balken.standards.standard import Standard
@@ -165,17 +165,15 @@ def hung_trusses(
     return tuple(found)
 
 
-def hung_rafters(heads: Iterable[HeadOnWall], own: tuple[Hanger, ...], standard: Standard) -> tuple[Hung, ...]:
-    """Choose the hangers of rafters, and of trusses, on ledgers."""
+def hung_rafters(heads: Iterable[RoofHung], own: tuple[Hanger, ...], standard: Standard) -> tuple[Hung, ...]:
+    """Choose the hangers of rafters and headers of roofs, and of trusses on ledgers."""
     found = list[Hung]()
     for head in heads:
         sides, rows = head.sides, listed(own) if own else made_up_of_trusses()
         if sides is None:
             lumber = section(head.size)
             sides, rows = (lumber.breadth, lumber.depth, HANGER), listed(own) if own else made_up_of_rafters()
-        found.append(
-            _chosen(head.member, head.ledger, head.at, head.size, sides, head.force, Extremes(), rows, standard)
-        )
+        found.append(_chosen(head.member, head.on, head.at, head.size, sides, head.force, Extremes(), rows, standard))
     return tuple(found)
 
 

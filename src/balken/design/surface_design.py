@@ -42,14 +42,14 @@ from balken.framing.wall_ledgers import WallLedger, ledgers
 from balken.geometry.plane import Ring
 from balken.geometry.roof_joins import LowerPlane
 from balken.loads.area_loads import Reaction, ceiling_cases
-from balken.loads.cases import Cases
-from balken.loads.ledger_heads import HeadOnWall, heads_on
-from balken.loads.roof_feet import Foot, Pressed, Pressing, UnderRoofs
+from balken.loads.cases import Cases, total
+from balken.loads.roof_feet import Foot, Pressing, UnderRoofs
+from balken.loads.roof_hung import Rafters, RoofHung, hung_in_roof
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_statics import Posts, ceiling_reactions
 from balken.model.records import Loads, MemberEdit, Roof, RoofOpening
 from balken.standards.checks import MemberResult
-from balken.standards.demands import MemberCase
+from balken.standards.demands import GirderCase, MemberCase
 from balken.standards.standard import Standard
 from balken.units import Units
 
@@ -62,7 +62,7 @@ class SurfaceDesign:
     ``walls``: all that comes to walls along them; ``headers`` of openings, ``unframed``: openings that are not framed, and why;
     ``ties`` and what was chosen for them; ``untied``: rafters that lean on a ridge board without one, ``thrust``: of the one of
     those that leans hardest, N at the worst combination.  ``widths``: how wide a strip of roof each rafter carries, mm; ``lookouts`` over
-    its gables; ``purlins``: pieces of such; ``ring``: of plates, where hips keep one another in balance; ``collars``: its collar ties as they lie; ``ledgers`` on walls, and what the ``heads`` of rafters bring to them.
+    its gables; ``purlins``: pieces of such; ``ring``: of plates, where hips keep one another in balance; ``collars``: its collar ties as they lie; ``ledgers`` on walls, and all that is ``hung`` on these, on ridge beams, headers and trimmers.
     """
 
     members: tuple[SurfaceMember, ...]
@@ -85,7 +85,7 @@ class SurfaceDesign:
     ring: PlateRing | None = None
     collars: tuple[Piece, ...] = ()
     ledgers: tuple[WallLedger, ...] = ()
-    heads: tuple[HeadOnWall, ...] = ()
+    hung: tuple[RoofHung, ...] = ()
 
     def heavier(self, spacing: float) -> dict[str, float]:
         """Return for each wall how many times a strip ``spacing`` wide the rafter on it carries that carries most."""
@@ -260,21 +260,25 @@ def _checks(
     return RafterChecks(on.plan, plate, edited.made, width, lies, pressed, held, into, design.size, on.loads, standard)
 
 
-def _on_walls(
-    on: OnRafters,
-    carries: Sequence[SurfaceMember],
-    brought: Mapping[str, list[Pressed]],
-    lies: Mapping[RoofMember, Cases],
-    widths: Mapping[str, float],
-    sizes: tuple[str, Mapping[str, str]],
-) -> tuple[tuple[WallLedger, ...], tuple[HeadOnWall, ...]]:
-    """Return ledgers on walls, and what heads of rafters bring to them; ``brought``: to trimmers by headers; ``sizes``: of rafters, of those that
-    are not as the others by their names.
-    """
+def _hung(
+    on: OnRafters, check: RafterChecks, framed: Framed, sizes: tuple[str, Mapping[str, str]]
+) -> tuple[tuple[WallLedger, ...], tuple[RoofHung, ...]]:
+    """Return ledgers on walls, and all that hangs in a roof; ``sizes``: of rafters, and of those that are not as the others by their names."""
     size, own = sizes
+    carries = [one for one in framed.members if one.wall]
     found, standing = ledgers(on.plan, carries, size), on.standing(carries)
-    standing |= {key: [*standing.get(key, []), *more] for key, more in brought.items()}
-    return found, heads_on(on.plan, found, carries, lies, widths, standing, lambda key: own.get(key, size))
+    standing |= {key: [*standing.get(key, []), *more] for key, more in framed.brought.items()}
+    rafters = Rafters(on.plan, carries, check.lies, check.widths, standing, lambda key: own.get(key, size))
+    brought = {key: _ends(made.case) for key, made in framed.results.items() if isinstance(made.case, GirderCase)}
+    return found, hung_in_roof(rafters, found, framed.members, framed.headers, brought)
+
+
+def _ends(case: GirderCase) -> tuple[Cases, Cases]:
+    """Return what a header brings to both its ends, N: half of what lies evenly on it, points by the lever."""
+    even = total(p.scaled((high - low) / 4.0) for low, high, a, b in case.patches for p in (a, b))
+    first = total(force.scaled(1.0 - x / case.length) for x, force in case.points)
+    last = total(force.scaled(x / case.length) for x, force in case.points)
+    return even.plus(first), even.plus(last)
 
 
 def _least_plies(pressed: Mapping[str, Pressing], framed: Framed) -> dict[str, int]:
@@ -374,5 +378,5 @@ def _designed(
         under,
         design_ring(plan, carried, lined.ridge, design.spacing, lines, standard),
         collars.pieces,
-        *_on_walls(on, carries, framed.brought, check.lies, check.widths, (design.size, own)),
+        *_hung(on, check, framed, (design.size, own)),
     )

@@ -7,7 +7,7 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_layout import SEAT, at_wall
 from balken.framing.wall_ledgers import WallLedger, truss_ledger
 from balken.loads.cases import Cases, total
-from balken.loads.ledger_heads import HeadOnWall
+from balken.loads.roof_hung import RoofHung
 from balken.model.naming import piece_name
 from balken.value import Value
 
@@ -16,7 +16,7 @@ class OnLedger(Value, frozen=True):
     """Ledgers of trusses, and what these bring to them."""
 
     ledgers: tuple[WallLedger, ...] = ()
-    heads: tuple[HeadOnWall, ...] = ()
+    heads: tuple[RoofHung, ...] = ()
 
 
 def on_ledgers(plan: SurfacePlan, trusses: TrussRoof) -> OnLedger:
@@ -27,7 +27,7 @@ def on_ledgers(plan: SurfacePlan, trusses: TrussRoof) -> OnLedger:
     row = trusses.row
     if row is None or trusses.problem or not at_wall(plan, row.eaves[1]):
         return OnLedger()
-    rows, deep = list[HeadOnWall](), 0.0
+    rows, deep = list[RoofHung](), 0.0
     for number, place in enumerate(trusses.places):
         design = trusses.of(number)
         if design is None or place.gable:
@@ -41,9 +41,9 @@ def on_ledgers(plan: SurfacePlan, trusses: TrussRoof) -> OnLedger:
         at = (*place.at(row.wide), plan.bearing)
         rounded = Cases(*(round(v, 6) for v in force))
         sides = (chord.breadth * plies, chord.depth, SEAT)
-        rows.append(HeadOnWall(piece_name(plan.roof.id, "truss", number), "", at, size, rounded, sides))
+        rows.append(RoofHung(piece_name(plan.roof.id, "truss", number), "", at, size, rounded, sides))
     if not rows:
         return OnLedger()
     ledger = truss_ledger(plan, row.eaves[1], deep, tuple(head.member for head in rows))
-    heads = tuple(HeadOnWall(head.member, ledger.key, head.at, head.size, head.force, head.sides) for head in rows)
+    heads = tuple(RoofHung(head.member, ledger.key, head.at, head.size, head.force, head.sides) for head in rows)
     return OnLedger((ledger,), heads)

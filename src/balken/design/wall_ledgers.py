@@ -13,7 +13,7 @@ from balken.framing.wall_ledgers import WallLedger
 from balken.framing.walls import GableTop
 from balken.geometry.plane import cross, dot, left, sub
 from balken.loads.beam_law import Extremes
-from balken.loads.ledger_heads import HeadOnWall, most_at
+from balken.loads.roof_hung import RoofHung, most_at
 from balken.standards.demands import LedgerNails
 from balken.standards.standard import Standard
 from balken.units.system import FOOT, INCH
@@ -104,7 +104,7 @@ def backings(
 
 def hold_ledger(
     ledger: WallLedger,
-    heads: Sequence[HeadOnWall],
+    heads: Sequence[RoofHung],
     behind: Sequence[Backing],
     species: str,
     cut: float,

@@ -76,7 +76,8 @@ def ledgers(plan: SurfacePlan, members: Sequence[SurfaceMember], rafter: str) ->
         mine = [one for one in heads if one.member.edges[0] == edge and _ends_on(one.member, line)]
         if mine:
             found.append(_ledger(plan, line, faces[edge], side, rafter, mine, places))
-    return tuple(found)
+    # One over a gable wall alone carries nothing: what ends there lies on that.
+    return tuple(one for one in found if one.heads)
 
 
 def _ends_on(m: RoofMember, line: RoofLine) -> bool:

@@ -8,7 +8,7 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from scipy.optimize import minimize
 from tests.framing.solids import apart
-from tests.framing.test_joined_roofs import balanced
+from tests.framing.test_joined_roofs import balanced, joined
 from tests.framing.test_surface_roofs import roofed
 from tests.houses import house
 
@@ -200,6 +200,20 @@ def test_a_wall_that_ends_below_the_heads_is_told_and_runs_up_by_the_fix():
     (finding,) = told(low)
     assert finding.fix is None
     assert "run the roof on over the other" in finding.why
+
+
+def test_a_wing_against_a_wall_that_ends_below_its_ridge_is_told_and_runs_on_by_the_fix():
+    """By hand: a wing 14 ft wide at 6:12 that bears 2 ft lower rises 3 ft 6 in, its deck a foot and a half above the wall's plates and more."""
+    p = set_side(joined(lower=600.0), "roof-2", "wall-1", kind="wall")
+    model = derive(p)
+    (finding,) = [f for f in model.findings if f.code == "against a wall"]
+    assert finding.what.startswith("Wing roof: Wall 1 ends ")
+    plan = next(s for s in model.surfaces if s.roof.id == "roof-2")
+    assert plan.bearing + plan.plate_to_top + plan.surface.top > model.lines["wall-1"].band.top + 400.0
+    fixed = derive(FIXES[finding.fix.command](p, *finding.fix.args, **dict(finding.fix.fields)))
+    assert not [f for f in fixed.findings if f.code == "against a wall"]
+    tall = edits.change(p, "wall-1", head=Hang(level="level-2", offset=4.0 * FOOT))
+    assert not [f for f in derive(tall).findings if f.code == "against a wall"]
 
 
 def test_a_ledger_before_a_floor_is_nailed_to_its_rim():

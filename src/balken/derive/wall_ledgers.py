@@ -31,7 +31,9 @@ def held_ledgers(
     tops = memo.keep("tops behind ledgers", {w: top for w, top in built.gables.items() if top is not None})
     for plan, hung in roofs:
         for ledger in hung.ledgers:
-            behind = memo.step(f"behind {ledger.key}", backings, ledger, laid.lines, tops, studs, rims)
+            behind = memo.step(
+                f"behind {ledger.key}", backings, ledger.start, ledger.end, laid.lines, tops, studs, rims
+            )
             found.append(
                 memo.step(
                     f"held {ledger.key}",

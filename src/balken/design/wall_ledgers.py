@@ -11,7 +11,8 @@ from balken.framing.bands import WallLine
 from balken.framing.surface_members import LEDGER
 from balken.framing.wall_ledgers import WallLedger
 from balken.framing.walls import GableTop
-from balken.geometry.plane import cross, dot, left, sub
+from balken.geometry.plane import cross, dot, left, sub, unit
+from balken.geometry.roof_edges import Place
 from balken.loads.beam_law import Extremes
 from balken.loads.roof_hung import RoofHung, most_at
 from balken.standards.demands import LedgerNails
@@ -62,26 +63,27 @@ class HeldLedger(Value, frozen=True):
 
 
 def backings(
-    ledger: WallLedger,
+    start: Place,
+    end: Place,
     lines: Mapping[str, WallLine],
     tops: Mapping[str, GableTop | None],
     studs: Mapping[str, tuple[float, str]],
     rims: Sequence[tuple[float, float, float, str]],
 ) -> list[Backing]:
-    """Return what stands behind a ledger over all of its length, from below up; ``studs``: of framed walls how far apart they stand, mm,
+    """Return what stands behind a ledger from its start to its end (to the right of that way), over all of its length, from below up; ``studs``: of framed walls how far apart they stand, mm,
     and their species; ``rims``: of floors, from which height to which, how thick, and of which species.
     """
-    way, found = ledger.way, list[Backing]()
+    way, found = unit(start[:2], end[:2]), list[Backing]()
     for wall, line in lines.items():
         band = line.band
         if line.is_beam or abs(cross(band.direction, way)) > ASKEW:
             continue
-        s = sorted(dot(band.direction, sub(p[:2], band.start)) for p in (ledger.start, ledger.end))
+        s = sorted(dot(band.direction, sub(p[:2], band.start)) for p in (start, end))
         if s[0] < -line.thickness - NEAR_ENDS or s[1] > band.length + line.thickness + NEAR_ENDS:
             continue
         # Ledgers lie to the left of their way.
         outside = dot(band.inward, left(way)) < 0.0
-        depth = dot(band.inward, sub(ledger.start[:2], band.at(0.0, 0.0)))
+        depth = dot(band.inward, sub(start[:2], band.at(0.0, 0.0)))
         gap = line.core[0] - depth if outside else depth - line.core[1]
         if not -1.0 <= gap <= BEHIND:
             continue

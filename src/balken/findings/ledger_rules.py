@@ -5,9 +5,13 @@ from collections.abc import Iterable
 from balken.catalog.sections import section
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
-from balken.design.wall_ledgers import HeldLedger
+from balken.design.wall_ledgers import HeldLedger, backings
+from balken.framing.against_walls import ends_at_wall
 from balken.framing.surface_members import LEDGER, RIDGES
 from balken.framing.surface_roofs import SurfacePlan
+from balken.geometry.plane import dot, unit
+from balken.geometry.roof_edges import Place
+from balken.geometry.roof_surface import RoofLine
 from balken.model.lookup import wall_label
 from balken.model.naming import owner_of
 from balken.standards.checks import used_text
@@ -95,4 +99,64 @@ def _nothing_behind(c: Model, plan: SurfacePlan, held: HeldLedger) -> Finding:
     )
 
 
-LEDGER_RULES = (ledgers,)
+PARTS = 4
+"""In so many parts of its length it is looked what is behind the edge of a plane."""
+SHORT = 10.0
+"""A wall that ends no lower than this below a deck stands up to it, mm."""
+
+
+def open_against(c: Model) -> Iterable[Finding]:
+    """Sides of roofs that stand against walls along their slope, gables without overhang on the outside of walls among them, where these end
+    below the deck: a gap stays open.
+    """
+    for plan in c.surfaces:
+        if plan.problem or plan.roof.id in c.dormers:
+            continue
+        for side, edge in enumerate(plan.edges):
+            wall = plan.outline.walls[side]
+            lies = [x for x in plan.surface.lines if x.kind in ("wall", "rake") and x.edges[-1] == side]
+            if edge.kind not in ("wall", "gable") or not ends_at_wall(plan.roof, plan.outline, side):
+                continue
+            if not lies or any(
+                held.ledger.wall == wall for held in c.ledgers if owner_of(held.ledger.key) == plan.roof.id
+            ):
+                continue
+            gaps = [gap for line in lies for gap in _gaps(c, plan, side, line)]
+            if max(gaps, default=0.0) > SHORT:
+                yield _gap(c, plan, side, max(gaps))
+
+
+def _gaps(c: Model, plan: SurfacePlan, side: int, line: RoofLine) -> list[float]:
+    """Return by how much what is behind the edge of a plane ends below the underside of its deck, part by part, mm."""
+    core, lift = plan.outline.core, plan.bearing + plan.plate_to_top
+    way = unit(core[side], core[(side + 1) % len(core)])
+    a, b = sorted((line.start, line.end), key=lambda p: dot(way, p[:2]))
+    found = []
+    for k in range(PARTS):
+        start, end = (tuple(x + (y - x) * t / PARTS for x, y in zip(a, b, strict=True)) for t in (k, k + 1))
+        ends: list[Place] = [(x, y, z + lift) for x, y, z in (start, end)]
+        behind = backings(ends[0], ends[1], c.lines, c.gables, {}, ())
+        top = max((one.high for one in behind), default=plan.bearing)
+        found.append(max(ends[0][2], ends[1][2]) - top)
+    return found
+
+
+def _gap(c: Model, plan: SurfacePlan, side: int, gap: float) -> Finding:
+    """Return what is told of a side that stands against a wall that ends below it."""
+    roof, wall = plan.roof, plan.outline.walls[side]
+    beside = [
+        other for other in c.project.roofs if other.id != roof.id and wall in other.walls and other.shape == "planes"
+    ]
+    fix = Fix("Run it on over the roof there", "set_side", (roof.id, wall), (("kind", "roof"),)) if beside else None
+    return Finding(
+        "against a wall",
+        "roof",
+        f"{roof.name}: {wall_label(c.project, wall)} ends {say_length(gap, c.units)} below the roof that stands against it",
+        "Above it a gap stays open. Raise the wall, or run the roof on over the one there.",
+        (roof.id, wall),
+        (*plan.outline.core[side], plan.bearing),
+        fix=fix,
+    )
+
+
+LEDGER_RULES = (ledgers, open_against)

@@ -274,6 +274,44 @@ def test_a_wing_runs_on_over_the_roof_beside_it(qtbot, qapp, tmp_path):
     assert user.session.model.surfaces[0].covered == (triangle,)
 
 
+def test_joins_are_framed_through_and_tails_cut_back_in_the_card(qtbot, qapp, tmp_path):
+    from tests.framing.test_joined_roofs import joined
+
+    user = _user(qtbot, qapp, tmp_path, joined())
+    user.stage(5)
+    user.session.select(["roof-2"])
+    user.card_button("Frame its valleys through: one roof with Roof")
+    assert [roof.id for roof in user.project.roofs] == ["roof-1"]
+    assert any(p.role == "valley rafter" for p in user.session.model.pieces.values())
+    user.session.select(["roof-1"])
+    user.type_in_card("Tails", "cut back")
+    user.type_in_card("Plumb cut left", '3 1/2"')
+    assert user.project.roofs[0].tails == "cut back"
+    assert user.project.roofs[0].tail_plumb == pytest.approx(3.5 * 25.4)
+    for _ in range(3):
+        user.menu("undo")
+    assert len(user.project.roofs) == 2
+
+
+def test_a_ledger_is_made_deeper_in_the_card_and_a_collar_tie_taken_out(qtbot, qapp, tmp_path):
+    from tests.framing.test_wall_ledgers import porch
+
+    user = _user(qtbot, qapp, tmp_path, porch())
+    user.stage(5)
+    user.session.select(["roof-2"])
+    user.type_in_card("Ledgers", "2x10")
+    (held,) = user.session.model.ledgers
+    assert held.ledger.size == "2x10"
+    tie = next(p.key for p in user.session.model.pieces.values() if p.role == "collar tie")
+    user.session.select([tie])
+    user.card_button("Take this one out")
+    assert user.session.model.piece(tie) is None
+    assert user.session.save(tmp_path / "porch.balken")
+    assert user.session.open(tmp_path / "porch.balken")
+    assert user.session.model.piece(tie) is None
+    assert user.session.model.ledgers[0].ledger.size == "2x10"
+
+
 def test_a_rectangle_gets_gables_and_a_wing_runs_on(qtbot, qapp, tmp_path):
     """The short sides of a rectangle are gables; a wing of the same height as the house runs on over its roof, a lower one stands against
     its wall.

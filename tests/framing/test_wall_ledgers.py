@@ -24,6 +24,7 @@ from balken.loads.roof_hung import RoofHung, most_at
 from balken.model import edits
 from balken.model.kinds.hanger import Hanger
 from balken.model.kinds.roof import RoofSide
+from balken.model.kinds.trusses import Trusses
 from balken.model.records import Choice, Floor, Hang, Roof
 from balken.model.roof_edits import set_side
 from balken.panel.card_parts import Fact
@@ -388,6 +389,18 @@ def test_trusses_of_one_slope_hang_on_a_ledger_on_the_taller_wall(make, roof):
     middle = {r.piece: r.force.snow for r in on_wall}
     assert any(h.load.snow == pytest.approx(middle[h.member], rel=1e-6) for h in hung)
     assert all(h.hanger.startswith("BT") for h in hung)
+
+
+@pytest.mark.parametrize("pitch", [0.5, 0.8, 1.1])
+def test_braces_of_webs_beside_a_ledger_stay_off_it(pitch):
+    """Diagonals across long end webs lie on the side of the wall, over the ledger."""
+    p = edits.change(
+        annex(high=14.0 * FOOT, pitch=pitch), "roof-1", framed="trusses", trusses=Trusses(heel=150.0, joined="gussets")
+    )
+    model = derive(p)
+    braces = [x for x in model.pieces.values() if x.role == "truss brace"]
+    apart(pieces(model, "ledger", "roof-1"), braces, 10.0)
+    assert braces or pitch < 1.0
 
 
 def test_a_ledger_too_shallow_for_its_nails_gets_a_deeper_one_by_the_fix():

@@ -48,8 +48,9 @@ from balken.framing.surface_ties import tie_pieces
 from balken.framing.taller_parts import Taller
 from balken.framing.truss_braces import brace_pieces, chord_stretches, stretch_name, web_stretches
 from balken.framing.truss_diagonals import diagonal_pieces
+from balken.framing.truss_layout import at_wall
 from balken.framing.truss_pieces import truss_pieces
-from balken.framing.wall_ledgers import ledger_pieces
+from balken.framing.wall_ledgers import ledger_pieces, ledger_ring
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
 from balken.loads.area_loads import (
@@ -430,6 +431,7 @@ def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof, stock: float) -> tu
         found += brace_pieces(plan, row, chords, every, stock, own)
         found += brace_pieces(plan, row, webs, every, stock, own)
         lying = [ring for stretch in chords if len(stretch.trusses) > 1 for _, ring in stretch.braces]
+        lying += [ledger_ring(plan, row)] if at_wall(plan, row.eaves[1]) else []
         for n, stretch in enumerate(webs):
             found += diagonal_pieces(plan, row, stretch, stock, lying, f"{own}{stretch_name(n)}")
     top = next((made.frame.sizes.top for _, made, _ in trusses.designs), "2x4")

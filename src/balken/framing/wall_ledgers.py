@@ -8,6 +8,7 @@ from balken.framing.pieces import Piece, split_run
 from balken.framing.roof_layout import SQUARE, RoofMember
 from balken.framing.surface_members import LEDGER, SurfaceMember, deep_enough, wall_side
 from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.truss_layout import TrussRow
 from balken.geometry.leaning import Leaning
 from balken.geometry.plane import Point, Ring, add, area, cross, distance, dot, left, sub, to_segment, unit
 from balken.geometry.roof_edges import Place
@@ -144,6 +145,12 @@ def truss_ledger(plan: SurfacePlan, side: int, chord: float, heads: tuple[str, .
     along = distance(core[side], start[:2])
     name = piece_name(plan.roof.id, "plane-ledger", place_at(wall, along, ("trusses",)).text)
     return WallLedger(name, wall, plan.surface.faces[0].edge, (*start[:2], top), (*end[:2], top), 0.0, 0.0, size, heads)
+
+
+def ledger_ring(plan: SurfacePlan, row: TrussRow) -> Ring:
+    """Return where a ledger of trusses may stand, as a truss's plane cuts it: what lies beside the truss's end stays off it."""
+    deep = max(section(name).depth for name in (BOARDS[-1], plan.roof.ledger_size or BOARDS[-1]))
+    return (row.wide, 0.0), (row.wide + LEDGER, 0.0), (row.wide + LEDGER, deep), (row.wide, deep)
 
 
 def ledger_pieces(plan: SurfacePlan, found: Iterable[WallLedger], stock: float) -> tuple[Piece, ...]:

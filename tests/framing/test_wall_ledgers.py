@@ -231,6 +231,22 @@ def test_a_ledger_before_a_floor_is_nailed_to_its_rim():
     assert not told(model) + told(high)
 
 
+def test_a_ledger_half_before_a_floor_and_half_before_a_wall_is_nailed_into_both():
+    """By hand: as many as find room in each, beside one another along it."""
+    model = derive(porch(storeys=True, pitch=0.1))
+    (held,) = model.ledgers
+    assert held.more
+    assert not told(model)
+    rows = [(held.backing, held.nails), *held.more]
+    assert {back.rim for back, _ in rows} == {True, False}
+    holds = sum(nails.value * nails.room * held.apart / back.apart for back, nails in rows)
+    assert held.used == pytest.approx(held.nails.force / holds)
+    assert held.nails.used > 1.0 >= held.used
+    session = Session(porch(storeys=True, pitch=0.1))
+    card = piece_card(session, session.model.pieces[held.ledger.key])
+    assert [part.label for part in card.parts if isinstance(part, Fact)].count("Nails") == len(rows)
+
+
 def test_weak_ledgers_and_walls_without_studs_are_told():
     p = porch()
     heavy = derive(edits.set_loads(p, ground_snow=15.0, roof_live=15.0))

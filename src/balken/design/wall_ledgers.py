@@ -49,7 +49,8 @@ class Backing(Value, frozen=True):
 
 class HeldLedger(Value, frozen=True):
     """A ledger as it is held: by which nails at each stud (or 16 in along a rim), how far these are used; over how much of its depth there is
-    nothing behind it, from which height, mm; ``shallow``: by how much less it is deep than the cuts of its rafters.
+    nothing behind it, from which height, mm; ``shallow``: by how much less it is deep than the cuts of its rafters; ``more``: what else it is nailed into where one backing has
+    no room for all.
     """
 
     ledger: WallLedger
@@ -60,6 +61,7 @@ class HeldLedger(Value, frozen=True):
     bare: float
     bare_from: float
     shallow: float
+    more: tuple[tuple[Backing, LedgerNails], ...] = ()
 
 
 def backings(
@@ -130,8 +132,20 @@ def hold_ledger(
     if not usable:
         return HeldLedger(ledger, None, None, 0.0, 99.0, bare, bare_from, shallow)
     best = max(usable, key=lambda one: min(one.high, high) - max(one.low, low))
-    room = min(best.high, ledger.top(0.0)) - max(best.low, ledger.top(0.0) - ledger.plumb)
     load = most_at(heads, ledger, best.apart)
     most, _ = normal_duration(load, Extremes(), standard)
-    nails = standard.ledger_nails((species, best.species or species), LEDGER, best.gap, best.thick, room, most)
-    return HeldLedger(ledger, best, nails, best.apart, nails.used, bare, bare_from, shallow)
+
+    def nailed(one: Backing) -> LedgerNails:
+        top = ledger.top(0.0)
+        room = min(one.high, top) - max(one.low, top - ledger.plumb)
+        return standard.ledger_nails((species, one.species or species), LEDGER, one.gap, one.thick, room, most)
+
+    nails = nailed(best)
+    if nails.used <= 1.0:
+        return HeldLedger(ledger, best, nails, best.apart, nails.used, bare, bare_from, shallow)
+    # Where it lies before a floor and a wall: into both, as many as find room, what stands closer holding the more.
+    rows = [(one, nailed(one)) for one in usable if one is not best]
+    more = tuple((one, made) for one, made in rows if made.room > 0 and made.value > 0.0)
+    holds = [made.value * made.room * best.apart / one.apart for one, made in ((best, nails), *more)]
+    used = most / sum(holds) if sum(holds) > 0.0 else 99.0
+    return HeldLedger(ledger, best, nails, best.apart, used, bare, bare_from, shallow, more)

@@ -73,7 +73,11 @@ def _nailed_besides(model: Model, roof: Roof) -> list[str]:
     found = [f"{max(one.number for one in ring.nails.values())} 16d where plates lap"] if ring and ring.works else []
     for held in model.ledgers:
         if owner_of(held.ledger.key) == roof.id and held.nails is not None and held.used <= 1.0:
-            found.append(f"ledger {held.nails.number} 16d every {format_inches(held.apart, units)}")
+            rows = ((held.backing, held.nails), *held.more)
+            for back, nails in rows:
+                if back is not None:
+                    many = nails.room if held.more else nails.number
+                    found.append(f"ledger {many} 16d every {format_inches(back.apart, units)}")
     return list(dict.fromkeys(found))
 
 

@@ -21,17 +21,21 @@ def ledger_parts(session: Session, piece: Piece) -> list[Part]:
     parts: list[Part] = [
         "On the wall",
         Fact(
-            "Rafters hung on it",
+            f"{what} hung on it",
             f"{len(held.ledger.heads)}, {format_force(load, session.project.units)} ({combo.name})",
         ),
     ]
     if held.backing is None or held.nails is None:
         return [*parts, Fact("Nails", "not designed: no studs and no rim behind it")]
-    what = "rim of the floor over" if held.backing.rim else "studs of"
     units = session.project.units
+    for back, nails in ((held.backing, held.nails), *held.more):
+        what = "rim of the floor over" if back.rim else "studs of"
+        many = f"{nails.room} 16d common nails" if held.more else nails.text
+        parts += [
+            Fact("Behind it", f"{what} {wall_label(session.project, back.wall)}"),
+            Fact("Nails", f"{many} every {say_inches(back.apart, units)}"),
+        ]
     parts += [
-        Fact("Behind it", f"{what} {wall_label(session.project, held.backing.wall)}"),
-        Fact("Nails", f"{held.nails.text} every {say_inches(held.apart, units)}"),
         Fact("Used", f"{used_text(held.used)} ({held.nails.clause})"),
     ]
     if held.backing.gap > 1.0:

@@ -52,6 +52,10 @@ def test_in_the_demo():
     start="one side",
     live=2.0,
 )
+@example(  # an opening whose edge lies on the girder: tails begin there, between joists that butt on it
+    wide=18.5, girder=0.62, over="butted", blocking="over bearings", size="2x8", spacing=24.0, opening=(9.1, 6.2, 3.6, 5.0), past=None,
+    start="one side", live=2.0,
+)  # fmt: skip
 @given(
     wide=st.floats(14.0, 30.0),
     girder=st.sampled_from([None, 0.35, 0.5, 0.62]),

@@ -86,8 +86,8 @@ def rafter_case(
     # Above a purlin it leans on its ridge as a shorter rafter would (IRC Table R802.5.2, note d, from memory).
     thrust = thrust.scaled((1.0 - prop / run) / (1.0 - at))
     bearing, deepest = min(seat, plate) or 1.5 * INCH, seat
-    if m.head.kind == "wall":
-        bearing = min(bearing, HANGER)
+    if m.head.kind == "wall" or (m.head.kind == "ridge" and roof.ridge_made == "beam"):
+        bearing = min(bearing, HANGER)  # what its hanger's seat bears is checked as what comes to its foot
     if m.on_beam:  # what it bears on there is checked as what comes to its foot
         least, most = seats_between(plan, m.edges[0])
         bearing, deepest = min(bearing, least), max(seat, most)

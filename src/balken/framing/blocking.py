@@ -156,12 +156,17 @@ def _over_bearings(plan: FloorPlan) -> list[tuple[float, MemberLine, MemberLine]
             alone = met != at and ends[(round(line.t, 1), round(met, 1))] == 1
             aside = math.copysign(RIM / 2.0, line.high + line.low - 2.0 * met) if alone else 0.0
             on.setdefault(name, []).append((met + aside if plan.floor.over == "butted" or alone else at, line))
-    found = []
+    found, by_t = [], sorted(plan.lines, key=lambda line: line.t)
+    at_t = [line.t for line in by_t]
     for rows in on.values():
         rows.sort(key=lambda row: row[1].t)
         for (s, one), (_, other) in itertools.pairwise(rows):
             if SAME_LINE < other.t - one.t <= 2.0 * plan.spacing and other.low - 1.0 <= s <= other.high + 1.0:
-                found.append((s, one, other))
+                # What another thing holds there, such as tails beside an opening, lies between all the same.
+                near = by_t[bisect_right(at_t, one.t + SAME_LINE) : bisect_left(at_t, other.t - SAME_LINE)]
+                between = [line for line in near if line.low - 1.0 <= s <= line.high + 1.0]
+                row = itertools.pairwise([one, *between, other])
+                found += [(s, a, b) for a, b in row if b.t - a.t > SAME_LINE]
     return found
 
 

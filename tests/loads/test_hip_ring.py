@@ -18,8 +18,8 @@ from balken.model.roof_edits import set_side
 from balken.panel.card_parts import Fact
 from balken.panel.cards_roofs import roof_card
 from balken.session.session import Session
-from balken.standards.us.girders import pressed
 from balken.standards.us.ply_nails import PER_NAIL, lap_nails, nail_value
+from balken.standards.us.pressed_boards import pressed
 from balken.units.system import INCH, PSI
 
 

@@ -13,7 +13,7 @@ from balken.value import Value
 
 
 class OnLedger(Value, frozen=True):
-    """Ledgers of trusses, and what these bring to them."""
+    """Ledgers of a roof on taller walls, and all that hangs in it: rafters or trusses on these, of rafters what else hangs."""
 
     ledgers: tuple[WallLedger, ...] = ()
     heads: tuple[RoofHung, ...] = ()

@@ -25,13 +25,6 @@ AT_FACE = 2.0
 """What lies no farther than this from a face lies on it, mm."""
 
 
-def face_depth(line: WallLine, shared: bool) -> float:
-    """Return how far from the outside of a wall the face lies at which a roof ends that stands against it, mm; ``shared``: the roof lies
-    outside of it.
-    """
-    return line.sheathing if shared else line.core[1]
-
-
 def ends_at_wall(roof: Roof, around: Outline, side: int) -> bool:
     """Whether a roof ends along a side at the face of its wall: where it stands against that, and at a gable without an overhang on the
     outside of a wall.

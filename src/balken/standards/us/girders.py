@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from balken.analysis.lines import Line, Solved
 from balken.analysis.patterns import extremes, parts_of
-from balken.catalog.beams import BeamSection, cut_section
+from balken.catalog.beams import BeamSection
 from balken.loads.cases import COUNT, Cases, Combination
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, worst_of
 from balken.standards.demands import GirderCase
@@ -21,15 +21,14 @@ from balken.standards.measures import Working, working
 from balken.standards.us import i_joists, steel_beams
 from balken.standards.us.asce7 import ASD
 from balken.standards.us.engineered import (
-    GLULAM_FC,
     VENEER,
-    VENEER_FC,
     WET_GLULAM,
     depth_factor,
     engineered,
     volume_factor,
 )
 from balken.standards.us.members import WET, values_row
+from balken.standards.us.pressed_boards import pressed_values
 from balken.standards.us.stability import (
     beam_stability_factor,
     bearing_area_factor,
@@ -398,7 +397,7 @@ def _pressed_and_bent(bent: _Bent, wood: _Wood) -> list[Check]:
     """
     case, section, rows = bent.case, bent.case.section, list[Check]()
     length = max(b - a for a, b, _ in case.stretches)
-    fc_plain, e_min = _pressed_values(case)
+    fc_plain, e_min = pressed_values(case.section, case.species, case.grade, case.outdoors)
     for k, combo in enumerate(bent.combos):
         fc = max(combo.of(case.push), 0.0) / section.area
         star = fc_plain * combo.duration
@@ -417,42 +416,6 @@ def _pressed_and_bent(bent: _Bent, wood: _Wood) -> list[Check]:
         )
         rows.append(Check("compression and bending", "NDS 3.9.2", ratio, 1.0, "ratio", combo.name, lines))
     return [worst_of(rows)]
-
-
-def pressed(size: str, wood: tuple[str, str], length: float, push: Cases) -> Check:
-    """Return fc <= Fc' (NDS 3.6.3, 3.7.1) of a board of a species and grade that buckles over its least side between what holds it."""
-    lumber = cut_section(size)
-    fc_plain, e_min = _pressed_of(lumber, *wood)
-    rows = []
-    for combo in ASD.true_of(push):
-        star = fc_plain * combo.duration
-        allowed = (
-            star * stability_factor(star, e_min, length, min(lumber.breadth, lumber.depth)) if star > 0.0 else 1e-6
-        )
-        force = max(combo.of(push), 0.0)
-        lines = (
-            working(
-                "P = {}, le/d = {}",
-                (force / 1000.0, "force"),
-                (length / min(lumber.breadth, lumber.depth), "slenderness"),
-            ),
-        )
-        rows.append(Check("compression", "NDS 3.6.3, 3.7.1", force / lumber.area, allowed, "stress", combo.name, lines))
-    return worst_of(rows)
-
-
-def _pressed_values(case: GirderCase) -> tuple[float, float]:
-    """Return Fc before load duration and stability, and Emin, of a beam, N/mm2."""
-    return _pressed_of(case.section, case.species, case.grade, case.outdoors)
-
-
-def _pressed_of(lumber: BeamSection, species: str, grade: str, outdoors: bool = False) -> tuple[float, float]:
-    """Return Fc before load duration and stability (0: of a list that does not say it), and Emin, N/mm2."""
-    if lumber.board is not None:
-        values = reference_values(species, grade, lumber.board, outdoors)
-        return values.fc * size_factors(species, grade, lumber.board)[2], values.e_min
-    known = VENEER_FC if lumber.kind == "laminated veneer" else GLULAM_FC
-    return known if lumber.own is None else 0.0, engineered(lumber).e_turning
 
 
 NEAR_END = 5.0

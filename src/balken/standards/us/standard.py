@@ -61,6 +61,7 @@ from balken.standards.us import (
     outdoor_decks,
     ply_nails,
     post_checks,
+    pressed_boards,
     snow,
     stringers,
     stud_checks,
@@ -277,7 +278,7 @@ class UnitedStates:
 
     def pressed(self, size: str, wood: tuple[str, str], length: float, push: Cases) -> Check:
         """Check fc <= Fc' by NDS 3.6.3, 3.7.1."""
-        return girders.pressed(size, wood, length, push)
+        return pressed_boards.pressed(size, wood, length, push)
 
     def ledger_nails(
         self, species: tuple[str, str], thin: float, gap: float, main: float, room: float, force: float

@@ -68,8 +68,14 @@ def _deeper(c: Model, plan: SurfacePlan, held: HeldLedger) -> Fix | None:
     back, nails, wood = held.backing, held.nails, plan.roof.rafters.species
     if back is None or nails is None:
         return None
+    # Ledgers of rafters hang down from the deck, those of trusses stand up from what these bear on.
+    top = held.ledger.top(0.0)
     for name in RIDGES:
-        room = min(section(name).depth, back.high - back.low)
+        deep = section(name).depth
+        low, high = (
+            (top - deep, top) if held.ledger.falls > 0.0 else (top - held.ledger.plumb, top - held.ledger.plumb + deep)
+        )
+        room = min(back.high, high) - max(back.low, low)
         made = c.standard.ledger_nails((wood, back.species or wood), LEDGER, back.gap, back.thick, room, nails.force)
         if made.used <= 1.0 and section(name).depth > section(held.ledger.size).depth:
             return Fix(f"Take a {name} ledger", "change", (plan.roof.id,), (("ledger_size", name),))

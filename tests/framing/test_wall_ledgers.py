@@ -356,6 +356,23 @@ def test_hangers_of_rafters_are_of_the_list_and_told_of_where_none_fits():
     assert {h.hanger for h in model.hangers if h.size == model.planes["roof-2"].boards.rafter} == {"Own"}
 
 
+def test_a_tail_longer_than_its_rafter_lifts_it_out_of_its_hanger():
+    """By hand: q (over^2 - run^2) / (2 run) of dead load and snow lifts at the head, where 10 ft hang out before 8."""
+    model = derive(edits.change(porch(), "roof-2", overhang=3000.0))
+    framing, (held,) = model.planes["roof-2"], model.ledgers
+    one = [h for h in framing.hung if h.on == held.ledger.key][4]
+    m = next(x.member for x in framing.members if x.key == one.member)
+    run = abs(m.end[1] - m.start[1])
+    spacing = model.designs[("roof-2", "rafters")].spacing
+    snow = model.project.loads.ground_snow * spacing / 1000.0
+    assert (one.lifted.snow - one.force.snow) == pytest.approx(snow * (3000.0**2 - run**2) / (2.0 * run), rel=1e-6)
+    hung = next(h for h in model.hangers if h.member == one.member)
+    assert hung.lifts > (one.lifted.dead + one.lifted.snow - one.force.dead - one.force.snow) * 0.99
+    # A usual overhang lifts nothing.
+    usual = derive(porch())
+    assert all(h.lifts == 0.0 for h in usual.hangers if h.on == usual.ledgers[0].ledger.key)
+
+
 def test_cards_of_a_ledger_and_of_what_hangs_on_it(tmp_path):
     session = Session(porch())
     (held,) = session.model.ledgers

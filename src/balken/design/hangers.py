@@ -173,8 +173,14 @@ def hung_rafters(heads: Iterable[RoofHung], own: tuple[Hanger, ...], standard: S
         if sides is None:
             lumber = section(head.size)
             sides, rows = (lumber.breadth, lumber.depth, HANGER), listed(own) if own else made_up_of_rafters()
-        found.append(_chosen(head.member, head.on, head.at, head.size, sides, head.force, Extremes(), rows, standard))
+        found.append(
+            _chosen(head.member, head.on, head.at, head.size, sides, head.force, _less(head.lifted), rows, standard)
+        )
     return tuple(found)
+
+
+def _less(lifted: Cases) -> Extremes:
+    return Extremes(less=lifted.scaled(-1.0))
 
 
 def normal_duration(load: Cases, beyond: Extremes, standard: Standard) -> tuple[float, float]:

@@ -6,6 +6,8 @@ A ledger is nailed to the studs behind it, through sheathing where that lies bet
 import itertools
 from collections.abc import Mapping, Sequence
 
+from msgspec.structs import replace
+
 from balken.design.hangers import normal_duration
 from balken.framing.bands import WallLine
 from balken.framing.surface_members import LEDGER
@@ -133,7 +135,8 @@ def hold_ledger(
         return HeldLedger(ledger, None, None, 0.0, 99.0, bare, bare_from, shallow)
     best = max(usable, key=lambda one: min(one.high, high) - max(one.low, low))
     load = most_at(heads, ledger, best.apart)
-    most, _ = normal_duration(load, Extremes(), standard)
+    away = most_at([replace(h, force=h.lifted) for h in heads], ledger, best.apart)
+    most = max(normal_duration(load, Extremes(less=away.scaled(-1.0)), standard))
 
     def nailed(one: Backing) -> LedgerNails:
         top = ledger.top(0.0)

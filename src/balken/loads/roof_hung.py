@@ -33,6 +33,8 @@ class RoofHung(Value, frozen=True):
     force: Cases
     sides: tuple[float, float, float] | None = None
     """Of a truss: how wide and deep what hangs is, how long its hanger's seat, mm."""
+    lifted: Cases = Cases()
+    """What the overhang at its other end takes off that by the lever, N; with what roof live load may be missing in its span."""
 
 
 class Rafters(NamedTuple):
@@ -61,7 +63,17 @@ class Rafters(NamedTuple):
         """Return an end of one as it hangs."""
         x, y, z = one.member.end if head else one.member.start
         at = (x, y, z + self.plan.bearing + self.plan.plate_to_top)
-        return RoofHung(one.key, on, at, self.size_of(one.key), self.brings(one, head))
+        lifted = self.lifted(one) if head else Cases()
+        return RoofHung(one.key, on, at, self.size_of(one.key), self.brings(one, head), None, lifted)
+
+    def lifted(self, one: SurfaceMember) -> Cases:
+        """Return what the tail of one takes off its head, N: all that lies on it by the lever; roof live load may lie on it alone."""
+        m, run = one.member, distance(*one.member.ends)
+        if not m.at_eave or m.over <= 0.0:
+            return Cases()
+        q, wide = self.lies[m], self.widths[one.key] / 1000.0
+        tail = q.scaled(m.over**2 / (2.0 * run) * wide)
+        return tail._replace(roof_live=tail.roof_live + q.roof_live * run / 2.0 * wide)
 
 
 def hung_in_roof(

@@ -160,8 +160,8 @@ def test_every_upright_cut_is_in_balance(shape):
             part = (cut - a[0]) / (b[0] - a[0])
             way, at = (b - a) / frame.length(one), a + (b - a) * part
             n, v, m = (
-                float((f(part)[0, k] @ made.factors)[c])
-                for f in (made.solved.axial, made.solved.shear, made.solved.moment)
+                float((f((part,))[0, 0, k] @ made.factors)[c])
+                for f in (made.solved.axials, made.solved.shears, made.solved.moments)
             )
             sign = 1.0 if b[0] > a[0] else -1.0
             # What the right side gives to the left one.

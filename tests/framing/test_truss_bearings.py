@@ -96,6 +96,7 @@ def test_one_a_little_low_does_not_bear_and_is_told_as_before():
 @settings(max_examples=5, deadline=None)
 @example("gable", 28.0 / 3.0, 0.0, "fink", 0.5)  # at a point of the pattern
 @example("gable", 14.0, 0.0, "king-post", 0.5)
+@example("L", 8.0, 0.0, "auto", 0.5)  # where the top of a girder bends
 def test_walls_anywhere_carry_what_comes_to_them(shape, at, skew, pattern, pitch):
     p = trussed(pitch) if shape == "gable" else winged(gables=("wall-1", "wall-4"))
     p = walled(edits.change(p, "roof-1", trusses__pattern=pattern), (0.7, at), (18.0, at + skew))

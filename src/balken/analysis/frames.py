@@ -5,6 +5,7 @@ axial force positive where it pulls, moments positive where they bend an element
 its second node; the underside of what runs to the right) is stretched.  ``b`` frames, ``n`` nodes, ``e`` elements, ``c`` cases.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -16,6 +17,22 @@ Flags = NDArray[np.bool_]
 Ends = NDArray[np.int64]
 LOOSE = 1e-9
 """Stiffness, beside the greatest of its kind, below which a frame is said to move."""
+
+
+BENT = np.array([1, 2, 4, 5])
+"""The moves of an element's ends that bend it: to its left, turns."""
+TURNS = np.array([[0, 1, 0, 1], [1, 2, 1, 2], [0, 1, 0, 1], [1, 2, 1, 2]])
+"""How many of both, move and force, are turns: each brings a length."""
+BENDS = np.array(
+    [
+        ((12, 6, -12, 6), (6, 4, -6, 2), (-12, -6, 12, -6), (6, 2, -6, 4)),
+        ((3, 0, -3, 3), (0, 0, 0, 0), (-3, 0, 3, -3), (3, 0, -3, 3)),
+        ((3, 3, -3, 0), (3, 3, -3, 0), (-3, -3, 3, 0), (0, 0, 0, 0)),
+        ((0, 0, 0, 0),) * 4,
+    ],
+    dtype=float,
+)
+"""Stiffnesses of an element in EI / l3: without hinges, with one at its first end, at its second, at both."""
 
 
 class FrameError(ValueError):
@@ -60,37 +77,46 @@ class Solved:
     bending: Array
     """E I of elements (b, e)."""
 
+    def axials(self, parts: Sequence[float]) -> Array:
+        """Return the axial force at parts of each element's length (parts, b, e, c)."""
+        n: Array = self.first[:, :, 0] - self.own[:, :, 0] * self._at(parts)
+        return n
+
+    def moments(self, parts: Sequence[float]) -> Array:
+        """Return the moment at parts of each element's length (parts, b, e, c)."""
+        return self._moment(self._at(parts))
+
+    def shears(self, parts: Sequence[float]) -> Array:
+        """Return the shear at parts of each element's length (parts, b, e, c)."""
+        v: Array = self.first[:, :, 1] + self.own[:, :, 1] * self._at(parts)
+        return v
+
+    def sags(self, parts: Sequence[float]) -> Array:
+        """Return the move to its left at parts of each element's length (parts, b, e, c): its ends' moves and M'' integrated twice."""
+        _, v0, m0 = (self.first[:, :, k] for k in range(3))
+        w, ei, t = self.own[:, :, 1], self.bending[:, :, None], _column(parts)
+
+        def bent(x: Array) -> Array:
+            y: Array = (m0 / 2.0 + x * (v0 / 6.0 + x * w / 24.0)) * x * x / ei
+            return y
+
+        ends: Array = self.moved[:, :, 0] + (self.moved[:, :, 1] - self.moved[:, :, 0]) * t
+        return ends + bent(self._at(parts)) - bent(self.length[:, :, None]) * t
+
     def axial(self, at: float) -> Array:
         """Return the axial force at a part of each element's length (b, e, c)."""
-        s = (at * self.length)[:, :, None]
-        n: Array = self.first[:, :, 0] - self.own[:, :, 0] * s
-        return n
+        found: Array = self.axials((at,))[0]
+        return found
 
     def moment(self, at: float) -> Array:
         """Return the moment at a part of each element's length (b, e, c)."""
-        s = (at * self.length)[:, :, None]
-        m: Array = self.first[:, :, 2] + self.first[:, :, 1] * s + self.own[:, :, 1] * s**2 / 2.0
-        return m
-
-    def shear(self, at: float) -> Array:
-        """Return the shear at a part of each element's length (b, e, c)."""
-        s = (at * self.length)[:, :, None]
-        v: Array = self.first[:, :, 1] + self.own[:, :, 1] * s
-        return v
+        found: Array = self.moments((at,))[0]
+        return found
 
     def sag(self, at: float) -> Array:
-        """Return the move to its left at a part of each element's length (b, e, c): its ends' moves and M'' integrated twice."""
-        long = self.length[:, :, None]
-        s = at * long
-        _, v0, m0 = (self.first[:, :, k] for k in range(3))
-        w, ei = self.own[:, :, 1], self.bending[:, :, None]
-
-        def bent(x: Array) -> Array:
-            y: Array = (m0 * x**2 / 2.0 + v0 * x**3 / 6.0 + w * x**4 / 24.0) / ei
-            return y
-
-        ends: Array = self.moved[:, :, 0] + (self.moved[:, :, 1] - self.moved[:, :, 0]) * at
-        return ends + bent(s) - bent(long) * at
+        """Return the move to its left at a part of each element's length (b, e, c)."""
+        found: Array = self.sags((at,))[0]
+        return found
 
     @cached_property
     def where_greatest(self) -> Array:
@@ -99,19 +125,27 @@ class Solved:
         peak = np.where(w != 0.0, -v0 / np.where(w != 0.0, w, 1.0), 0.0) / self.length[:, :, None]
         inner = np.clip(peak, 0.0, 1.0)
         places = np.stack([np.zeros_like(inner), inner, np.ones_like(inner)])
-        sizes = np.abs(np.stack([self.moment(0.0), self._moment_at(inner), self.moment(1.0)]))
+        sizes = np.abs(self._moment(places * self.length[:, :, None]))
         found: Array = np.take_along_axis(places, sizes.argmax(axis=0)[None], axis=0)[0]
         return found
 
     @cached_property
     def greatest_moments(self) -> Array:
         """The greatest moment along each element, in size, with its sign (b, e, c)."""
-        return self._moment_at(self.where_greatest)
+        return self._moment(self.where_greatest * self.length[:, :, None])
 
-    def _moment_at(self, parts: Array) -> Array:
-        s = parts * self.length[:, :, None]
-        m: Array = self.first[:, :, 2] + self.first[:, :, 1] * s + self.own[:, :, 1] * s**2 / 2.0
+    def _at(self, parts: Sequence[float]) -> Array:
+        found: Array = _column(parts) * self.length[:, :, None]
+        return found
+
+    def _moment(self, s: Array) -> Array:
+        m: Array = self.first[:, :, 2] + s * (self.first[:, :, 1] + s * self.own[:, :, 1] / 2.0)
         return m
+
+
+def _column(parts: Sequence[float]) -> Array:
+    """Return parts as the first of four dimensions."""
+    return np.array(parts, dtype=float)[:, None, None, None]
 
 
 def solve_frames(made: Made, nodes: Array, e: Array, area: Array, inertia: Array, loads: Loaded) -> Solved:
@@ -141,16 +175,13 @@ def solve_frames(made: Made, nodes: Array, e: Array, area: Array, inertia: Array
     )
     fixed = _fixed_ends(made.hinges, long, own)
     dofs = np.concatenate([3 * first[:, None] + np.arange(3), 3 * second[:, None] + np.arange(3)], axis=1)
-    whole = np.zeros((b, 3 * n, 3 * n))
     turned = np.swapaxes(turn, -1, -2)
-    in_place = turned @ stiff @ turn
-    for k, at in enumerate(dofs):
-        whole[:, at[:, None], at] += in_place[:, k]
+    whole = _put_together(dofs, turned @ stiff @ turn, 3 * n)
     force = np.zeros((b, 3 * n, loads.nodes.shape[-1]))
     force[:, 0::3], force[:, 1::3] = loads.nodes[:, :, 0], loads.nodes[:, :, 1]
-    brought = turned @ fixed
-    for k, at in enumerate(dofs):
-        force[:, at] -= brought[:, k]
+    meet = np.zeros((3 * n, dofs.size))
+    meet[dofs.ravel(), np.arange(dofs.size)] = 1.0
+    force -= meet @ (turned @ fixed).reshape(b, dofs.size, -1)
     fast = np.zeros(3 * n, dtype=bool)
     fast[0::3], fast[1::3] = made.held[:, 0], made.held[:, 1]
     fast[2::3] = ~_turning(made, n)
@@ -169,6 +200,15 @@ def solve_frames(made: Made, nodes: Array, e: Array, area: Array, inertia: Array
         np.stack([local[:, :, 1], local[:, :, 4]], axis=2),
         e * inertia,
     )
+
+
+def _put_together(dofs: Ends, parts: Array, wide: int) -> Array:
+    """Return stiffnesses of whole frames (b, wide, wide) from those of their elements (b, e, 6, 6), each at its places (e, 6)."""
+    b = len(parts)
+    flat = (dofs[:, :, None] * wide + dofs[:, None, :]).ravel()
+    at = (np.arange(b)[:, None] * wide**2 + flat).ravel()
+    found: Array = np.asarray(np.bincount(at, parts.ravel(), b * wide**2), dtype=float).reshape(b, wide, wide)
+    return found
 
 
 def _turning(made: Made, n: int) -> Flags:
@@ -198,19 +238,10 @@ def _stiffness(hinges: Flags, long: Array, ea: Array, ei: Array) -> Array:
     k = np.zeros((*long.shape, 6, 6))
     k[..., 0, 0] = k[..., 3, 3] = ea / long
     k[..., 0, 3] = k[..., 3, 0] = -ea / long
-    one, other = hinges[:, 0], hinges[:, 1]
-    for which, bends in (
-        (~one & ~other, ((12, 6, -12, 6), (6, 4, -6, 2), (-12, -6, 12, -6), (6, 2, -6, 4))),
-        (one & ~other, ((3, 0, -3, 3), (0, 0, 0, 0), (-3, 0, 3, -3), (3, 0, -3, 3))),
-        (~one & other, ((3, 3, -3, 0), (3, 3, -3, 0), (-3, -3, 3, 0), (0, 0, 0, 0))),
-    ):
-        at = np.nonzero(which)[0]
-        if not len(at):
-            continue
-        powers = (0, 1, 0, 1)  # a turn brings a length
-        for i, p in enumerate((1, 2, 4, 5)):
-            for j, q in enumerate((1, 2, 4, 5)):
-                k[:, at, p, q] = bends[i][j] * ei[:, at] / long[:, at] ** (3 - powers[i] - powers[j])
+    bends = BENDS[2 * hinges[:, 1].astype(int) + hinges[:, 0]]
+    even = ei / long**3
+    sizes = np.stack([even, even * long, even * long * long], axis=-1)
+    k[..., BENT[:, None], BENT] = bends * sizes[..., TURNS]
     return k
 
 

@@ -25,6 +25,7 @@ from balken.documents.quantity_lists import GROUND_LISTS
 from balken.documents.schedule import totals
 from balken.mending import run_fix
 from balken.session.session import Edit, Session
+from balken.units import Units
 
 
 class RowsModel(QAbstractTableModel):
@@ -274,6 +275,8 @@ class BottomPanel(QTabWidget):
             *((self.lists[what.title][1], what.title) for what in GROUND_LISTS),
         ):
             self.addTab(page, name)
+        self._known: dict[tuple[str, Units], dict[Any, tuple[Any, ...]]] = {}
+        """Cells of the table in front by its rows."""
         self.folded = self._by_hand = False
         self._tall = USUAL_TALL
         self.told = Label()
@@ -330,10 +333,16 @@ class BottomPanel(QTabWidget):
         if title in self.lists:
             what, table = self.lists[title]
             units, rows = self.session.project.units, what.rows(self.session.model)
-            cells = [tuple(column.cell(row, units) for column in what.shown) for row in rows]
-            table.put(cells, [what.refs(row) for row in rows])
+            table.put(self._cells_of(what, rows, units), [what.refs(row) for row in rows])
             if what is CUTS:
                 self._sums(sum(row.count for row in rows))
+
+    def _cells_of(self, what: ListOf, rows: list[Any], units: Units) -> list[tuple[Any, ...]]:
+        """Return the cells of rows; those of rows that were there already are not written anew."""
+        shown, known = what.shown, self._known.get((what.title, units), {})
+        made = {row: known.get(row) or tuple(column.cell(row, units) for column in shown) for row in rows}
+        self._known = {(what.title, units): made}
+        return [made[row] for row in rows]
 
     def _table_of(self, what: ListOf) -> Table:
         headings = tuple(column.shown for column in what.shown)

@@ -27,6 +27,8 @@ JACK = section("2x4").breadth
 """Thickness of a jack stud, mm."""
 MOST_JACKS = 5
 MOST_KINGS = 4
+TIDY = 6
+"""Ends of loads are taken to so many digits of a mm."""
 CLOSE = 4.0 * INCH
 """A header that hangs farther than this below the plates is not held by them against turning over, mm."""
 
@@ -155,8 +157,14 @@ def _between(case: OpeningCase, framing: Framing, sizes: Sequence[str], standard
     needs = np.minimum(most / per_mm, 2.0 * MOST_JACKS * JACK) / 2.0
     begin, span = case.low - float(needs[0]), case.width + float(needs.sum())
     on = kept_within(every.within(begin, begin + span), begin, begin + span)
-    loads = np.repeat((on.loads / (on.high - on.low)[:, None])[:, None, :], 2, axis=1)
-    patches = np.stack([on.low - begin, on.high - begin], axis=1)
+    # What lies on the same stretch, as that of several storeys does, is one load.
+    patches: Array
+    patches, which = np.unique(
+        np.round(np.stack([on.low - begin, on.high - begin], axis=1), TIDY), axis=0, return_inverse=True
+    )
+    forces = np.zeros((len(patches), COUNT))
+    np.add.at(forces, which.ravel(), on.loads)
+    loads = np.repeat((forces / (patches[:, 1] - patches[:, 0])[:, None])[:, None, :], 2, axis=1)
     return Line(span, (0.0, span), patches, loads, np.zeros(0), np.zeros((0, COUNT)))
 
 

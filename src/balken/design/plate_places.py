@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from balken.catalog.gussets import gusset_sizes
 from balken.catalog.truss_plates import PlateSize, sizes
+from balken.framing.truss_outline import height_on
 from balken.geometry.plane import Point, Ring, clipped, dot, unit
 from balken.geometry.under_boxes import Boxes, areas_under, spans_under
 from balken.standards.truss_demands import Joined
@@ -103,23 +104,20 @@ def tidy(p: Point) -> Point:
 
 def near(ring: Ring, at: Point) -> Ring:
     """Return what of an outline lies no farther from a joint than plates reach, seen from that."""
-    shape = shapely.clip_by_rect(shapely.Polygon(ring), at[0] - REACH, at[1] - REACH, at[0] + REACH, at[1] + REACH)
-    if shape.geom_type != "Polygon":
-        parts = [part for part in getattr(shape, "geoms", []) if part.geom_type == "Polygon"]
-        shape = max(parts, key=lambda part: part.area, default=shapely.Polygon())
-    if shape.is_empty:
-        return ()
-    corners = shapely.orient_polygons(shape).exterior.coords[:-1]
-    return tuple(tidy((float(x) - at[0], float(y) - at[1])) for x, y in corners)
+    if all(abs(x - at[0]) < REACH and abs(y - at[1]) < REACH for x, y in ring):
+        return tuple(tidy((x - at[0], y - at[1])) for x, y in ring)
+    seen: Ring = tuple((x - at[0], y - at[1]) for x, y in ring)
+    # Chords run from left to right and webs bulge everywhere, so that what is left is in one piece.
+    for normal in ((1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0)):
+        seen = clipped(seen, normal, -REACH)
+    return tuple(tidy(p) for p in seen) if len(seen) > 2 else ()
 
 
 def line_near(line: Ring, at: Point) -> Ring:
     """Return a polyline from left to right as far as plates reach, seen from a joint."""
-    xs, ys = np.array(line)[:, 0], np.array(line)[:, 1]
     low, high = at[0] - REACH, at[0] + REACH
     inner = [(x, y) for x, y in line if low < x < high]
-    first = [] if xs[0] > low else [(low, float(np.interp(low, xs, ys)))]
-    last = [] if xs[-1] < high else [(high, float(np.interp(high, xs, ys)))]
+    first, last = ([(x, height_on(line, x))] if line[0][0] <= x <= line[-1][0] else [] for x in (low, high))
     return tuple(tidy((x - at[0], y - at[1])) for x, y in (*first, *inner, *last))
 
 
@@ -137,39 +135,36 @@ def covered(around: Around) -> tuple[Covered, ...]:
 
 
 def places(around: Around, number: int) -> Places:
-    """Return where plates of one size of the list may lie at a joint."""
+    """Return where plates of one size of the list may lie at a joint, but for how far they reach over its sticks (``reaching``)."""
     return _some(around, number // TOGETHER)[number % TOGETHER]
 
 
 @lru_cache(maxsize=8_000)
 def _some(around: Around, which: int) -> list[Places]:
     """Return the places of so many sizes together."""
-    numbers = range(which * TOGETHER, min((which + 1) * TOGETHER, len(sizes_of(around.joined))))
-    rows = [_tried(around, number) for number in numbers]
-    of = np.repeat(np.arange(len(rows)), [len(row) for row in rows])
-    table = np.concatenate([np.array(row) for row in rows])
-    boxes, held = Boxes(table[:, 0:2], table[:, 2:4], table[:, 4:6]), covered(around)
+    sizes = sizes_of(around.joined)[which * TOGETHER : (which + 1) * TOGETHER]
+    table = _tried(around, np.array([(size.length / 2.0, size.width / 2.0) for size in sizes]))
+    of = np.repeat(np.arange(len(sizes)), table.shape[1])
+    table = table.reshape(-1, 6)
+    boxes = Boxes(table[:, 0:2], table[:, 2:4], table[:, 4:6])
     # Gussets are cut to the truss's outline where they would reach past it.
     ok = np.ones(len(table), dtype=bool) if around.joined == "gussets" else inside(around, boxes)
     left, of = boxes[ok], of[ok]
     columns: list[Array] = []
-    for one in held:
+    for one in covered(around):
         area = areas_under(one.counts, left)
         ok = area >= around.least - 1e-6
-        ok[ok] = spans_under(one.body, left[ok], around.sticks[len(columns)].axis).min(axis=1) >= around.bite - 0.5
         left, of, columns = left[ok], of[ok], [*(column[ok] for column in columns), area[ok]]
     areas = np.stack(columns, axis=1)
-    return [Places(left[of == k], areas[of == k]) for k in range(len(rows))]
+    return [Places(left[of == k], areas[of == k]) for k in range(len(sizes))]
 
 
-def bitten(around: Around, boxes: Boxes) -> Array:
-    """Return how much of each stick rectangles cover (n, sticks), mm2; 0 of one they reach over too little of."""
-    rows = []
+def reaching(around: Around, boxes: Boxes) -> NDArray[np.intp]:
+    """Return the numbers of those plates that reach over every stick by the least bite."""
+    left = np.arange(len(boxes.middles))
     for one, stick in zip(covered(around), around.sticks, strict=True):
-        area = areas_under(one.counts, boxes)
-        enough = spans_under(one.body, boxes, stick.axis).min(axis=1) >= around.bite - 0.5
-        rows.append(np.where(enough, area, 0.0))
-    return np.stack(rows, axis=1)
+        left = left[spans_under(one.body, boxes[left], stick.axis).min(axis=1) >= around.bite - 0.5]
+    return left
 
 
 def _shrunk(ring: Ring, axis: Point, end: float, edge: float) -> Ring:
@@ -210,47 +205,58 @@ def _touching(body: shapely.Polygon, others: shapely.Geometry) -> list[tuple[Poi
     ]
 
 
-def _tried(around: Around, number: int) -> list[tuple[float, float, float, float, float, float]]:
-    """Return where plates of one size are tried (their middles, halves, ways): along and across each chord at a joint, from its outer face inward; level under a peak
-    too.
+def _tried(around: Around, halves: Array) -> Array:
+    """Return where plates of some sizes are tried (sizes, places, 6: their middles, halves, ways): along and across each chord at a joint, from
+    its outer face inward; level under a peak too.  ``halves``: of each size half its length and width (sizes, 2), mm.
     """
-    size, base, deep_of = sizes_of(around.joined)[number], around.middle, dict(around.deep)
-    half = size.length / 2.0, size.width / 2.0
-    rows: list[tuple[float, float, float, float, float, float]] = []
+    (x0, y0), deep_of = around.middle, dict(around.deep)
+    rows: list[Array] = []
+
+    def put(middles: Array, way: Point) -> None:
+        """Put in places (sizes or 1, places, 2)."""
+        made = np.empty((len(halves), middles.shape[1], 6))
+        made[:, :, :2], made[:, :, 2:4], made[:, :, 4:] = middles, halves[:, None], way
+        rows.append(made)
+
     for one in around.chords:
         inward = (-one.axis[1], one.axis[0]) if one.role == "bottom chord" else (one.axis[1], -one.axis[0])
         deep = deep_of[one.role] / 2.0
-        off = -dot(inward, base)  # the chord's middle line beside that place
-        for way, across in ((one.axis, size.width), ((-one.axis[1], one.axis[0]), size.length)):
-            insets = (*INSETS, *(2.0 * deep - part * across for part in PAST))
-            for inset in (deep - across / 2.0, INSETS[0]) if around.spliced else insets:
-                far = off + inset + across / 2.0 - deep
-                x, y = base[0] + inward[0] * far, base[1] + inward[1] * far
-                for shift in (0.0,) if around.spliced else SHIFTS:
-                    rows.append((x + one.axis[0] * shift, y + one.axis[1] * shift, *half, *way))
+        off = -dot(inward, around.middle)  # the chord's middle line beside that place
+        shifts = np.array((0.0,) if around.spliced else SHIFTS)
+        for way, side in ((one.axis, 1), ((-one.axis[1], one.axis[0]), 0)):
+            across = 2.0 * halves[:, side, None]
+            first = np.tile(np.array(INSETS[:1] if around.spliced else INSETS), (len(halves), 1))
+            insets = (
+                [deep - across / 2.0, first] if around.spliced else [first, *(2.0 * deep - p * across for p in PAST)]
+            )
+            far = off + np.concatenate(insets, axis=1) + across / 2.0 - deep
+            x = x0 + inward[0] * far[:, :, None] + one.axis[0] * shifts
+            y = y0 + inward[1] * far[:, :, None] + one.axis[1] * shifts
+            put(np.stack([x, y], axis=-1).reshape(len(halves), -1, 2), way)
     chords = around.chords
     if len(chords) == 2 and chords[0].role == chords[1].role and not around.spliced:
-        top = np.array(around.top)
-        for way, wide, tall in (((1.0, 0.0), *half), ((0.0, 1.0), *half[::-1])):
+        top, down = np.array(around.top), np.array(DOWN)
+        for way, k in (((1.0, 0.0), 0), ((0.0, 1.0), 1)):
+            wide, tall = halves[:, k], halves[:, 1 - k]
             # Under deep chords at a steep peak plates lie lower than that: from where they just fit.
-            fits = min(float(np.interp(base[0] + x, top[:, 0], top[:, 1])) for x in (-wide, wide)) - tall - base[1]
-            downs = DOWN if fits >= DOWN[-1] else tuple(fits + down - DOWN[0] for down in DOWN)
-            rows += [(base[0], base[1] + down, *half, *way) for down in downs]
-        rows += _halfway(chords[0].axis, chords[1].axis, base, half)
-    return rows
+            edge = np.minimum(*(np.interp(x0 + sign * wide, top[:, 0], top[:, 1]) for sign in (-1.0, 1.0)))
+            fits = edge - tall - y0
+            lower = np.where(fits >= DOWN[-1], 0.0, fits - DOWN[0])[:, None] + down
+            put(np.stack([np.full_like(lower, x0), y0 + lower], axis=-1), way)
+        for at, way in _halfway(chords[0].axis, chords[1].axis, around.middle):
+            put(np.array([[at]]), way)
+    return np.concatenate(rows, axis=1)
 
 
-def _halfway(
-    one: Point, other: Point, base: Point, half: tuple[float, float]
-) -> list[tuple[float, float, float, float, float, float]]:
-    """Return places along the line halfway between two chords that meet, where that is not level: as bottom chords do where a ceiling steps up."""
+def _halfway(one: Point, other: Point, base: Point) -> list[tuple[Point, Point]]:
+    """Return places, with the way of a plate's length, along the line halfway between two chords that meet, where that is not level: as bottom chords do where a ceiling steps up."""
     one, other = (axis if axis[0] > 0.0 else (-axis[0], -axis[1]) for axis in (one, other))
     way = unit((0.0, 0.0), (one[0] + other[0], one[1] + other[1]))
     if abs(way[1]) < SLANTED:
         return []
     up = (-way[1], way[0])
     return [
-        (base[0] + up[0] * off + way[0] * shift, base[1] + up[1] * off + way[1] * shift, *half, *way)
+        ((base[0] + up[0] * off + way[0] * shift, base[1] + up[1] * off + way[1] * shift), way)
         for off in (*DOWN, *(40.0 + 20.0 * k for k in range(6)))
         for shift in SHIFTS
     ]

@@ -1,13 +1,14 @@
 """What trusses bring to what they bear on, and where."""
 
-from msgspec.structs import replace as replace_struct
+import numpy as np
+from numpy.typing import NDArray
 
 from balken.design.trusses import TrussDesign, solve
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_layout import TrussPlace, TrussRow
 from balken.geometry.plane import Point
-from balken.loads.cases import Cases
-from balken.loads.truss_loads import Hung, TrussLoads
+from balken.loads.cases import COUNT, Cases
+from balken.loads.truss_loads import TrussLoads
 
 
 def on_wall(plan: SurfacePlan, row: TrussRow, place: TrussPlace, x: float) -> Point:
@@ -22,17 +23,11 @@ def on_wall(plan: SurfacePlan, row: TrussRow, place: TrussPlace, x: float) -> Po
 
 def bearing_forces(design: TrussDesign, on: TrussLoads) -> list[tuple[float, Cases]]:
     """Return what comes to each bearing of a truss (x, N by case): as it is solved for this load."""
-    _, solved = solve(design.frame, on, design.e)
+    solved = design.solved if on == design.job.loads else solve(design.frame, on, design.e)[1]
+    return at_bearings(design, solved.reactions[0, :, 1, :COUNT])
+
+
+def at_bearings(design: TrussDesign, on_joints: NDArray[np.float64]) -> list[tuple[float, Cases]]:
+    """Return what comes to each bearing of a truss (x, N by case) of what comes to its joints (joints, cases)."""
     names = list(design.frame.joints)
-    return [
-        (
-            design.frame.joints[name][0],
-            Cases(*(float(v) for v in solved.reactions[0, names.index(name), 1, : len(Cases._fields)])),
-        )
-        for name in design.frame.held
-    ]
-
-
-def calm(hung: tuple[Hung, ...]) -> tuple[Hung, ...]:
-    """Return what hangs or rests without what wind lifts."""
-    return tuple(replace_struct(h, force=h.force._replace(wind=0.0)) for h in hung)
+    return [(design.frame.joints[name][0], Cases(*on_joints[names.index(name)].tolist())) for name in design.frame.held]

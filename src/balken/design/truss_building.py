@@ -12,13 +12,13 @@ import shapely
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import section
-from balken.design.truss_bearings import bearing_forces, calm, on_wall
+from balken.design.truss_bearings import at_bearings, on_wall
 from balken.design.truss_by_hand import NOTHING, ByHand, OwnWebs, by_hand
 from balken.design.truss_demands import EVEN
 from balken.design.truss_job import TrussJob, Wood
 from balken.design.truss_laying import LaidPart, laid_out
 from balken.design.truss_roof_loads import STRETCHES, OnRoof, loads_on, loads_on_hung, loads_on_valley
-from balken.design.truss_stacks import used_in_stack
+from balken.design.truss_stacks import under_each
 from balken.design.trusses import TrussDesign, design_truss
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_heels import butted, heel_of
@@ -26,10 +26,10 @@ from balken.framing.truss_hips import HungTruss, girder_name, hung_outline
 from balken.framing.truss_inside import InsideWall
 from balken.framing.truss_layout import BOARD, TrussPlace, TrussRow, flat_at, outline_of
 from balken.framing.truss_meetings import hangs_on
-from balken.framing.truss_outline import TrussError, TrussOutline, height_on
+from balken.framing.truss_outline import TOP_PANEL, TrussError, TrussOutline, height_on
 from balken.framing.truss_parts import Part
 from balken.framing.truss_valleys import Below, Valley, ValleySet, below_of, crossed, lever, on_other_roof, valley_set
-from balken.framing.truss_webs import LONGEST_JACK, TOP_PANEL
+from balken.framing.truss_webs import LONGEST_JACK
 from balken.framing.trusses import Sizes
 from balken.geometry.plane import Point
 from balken.loads.area_loads import Reaction
@@ -105,10 +105,18 @@ class _Asked(NamedTuple):
 
 
 class _Built(NamedTuple):
-    """One as designed, under its own load."""
+    """One as designed, under its own load; what comes to its bearings (x, N by case)."""
 
     asked: _Asked
     design: TrussDesign
+    bears: list[tuple[float, Cases]]
+
+
+class _Make(NamedTuple):
+    """A make as designed; of each of its places what comes to its bearings (x, N by case)."""
+
+    design: TrussDesign
+    bears: list[list[tuple[float, Cases]]]
 
 
 KnownLoads = dict[tuple[int, TrussPlace, tuple[tuple[float, float], float]], TrussLoads]
@@ -381,7 +389,7 @@ class _Work:
         trusses, heel = plan.roof.trusses, plan.plate_to_top
         girders = {hip.girder: hip for hip in laid.hips}
         level = replace_struct(
-            trusses, bottom_pitch=0.0, step=0.0
+            trusses, bottom_pitch=0.0, step=0.0, drop=0.0
         )  # frames over gables stand on the level plates of their walls
         rows: dict[str, list[_Asked]] = {}
         deepest = self._deepest()
@@ -426,17 +434,26 @@ class _Work:
             places = [tuple(sorted(round(h.x, 1) for h in of)) for of in (one.on.hung, one.on.rested)]
             key = (one.outline, *places, tuple(u.name for u in one.on.uneven), self.whole.hand.own.get(one.number))
             groups.setdefault(key, []).append(one)
-        owns = [self._first_of(make, group) for group in groups.values()]
-        laid = [own.frame.sizes for own, hand in owns if hand is None]
+        owns = []
+        for group in groups.values():
+            own, hand = self._first_of(make, group)
+            self._give_up(make, own.design, hand)
+            owns.append((own, hand))
+        laid = [own.design.frame.sizes for own, hand in owns if hand is None]
         alike = _deepest(laid) if make == "common" and len(groups) > 1 and laid else None
         for group, (own, hand) in zip(groups.values(), owns, strict=True):
-            made = own if alike in (None, own.frame.sizes) else self._alike(make, group, alike, own, hand)
-            if self.whole.give_up and make != "gable" and hand is None and made.used > 1.0 + EVEN:
-                raise TooWeak(made.used, make in self.whole.plies and self.whole.plies[make] > 1)
+            same = alike in (None, own.design.frame.sizes)
+            made, bears = own if same else self._alike(make, group, alike, own, hand)
+            self._give_up(make, made, hand)
             self.whole.makes.append((make, made, tuple(one.number for one in group)))
-            self.whole.built |= {one.number: _Built(one, made) for one in group}
+            self.whole.built |= {one.number: _Built(one, made, at) for one, at in zip(group, bears, strict=True)}
 
-    def _first_of(self, make: str, group: list[_Asked]) -> tuple[TrussDesign, OwnWebs | None]:
+    def _give_up(self, make: str, made: TrussDesign, hand: OwnWebs | None) -> None:
+        """Raise TooWeak where others are tried before one that does not work."""
+        if self.whole.give_up and make != "gable" and hand is None and made.used > 1.0 + EVEN:
+            raise TooWeak(made.used, make in self.whole.plies and self.whole.plies[make] > 1)
+
+    def _first_of(self, make: str, group: list[_Asked]) -> tuple[_Make, OwnWebs | None]:
         """Design one make by itself; what is changed by hand and cannot be so is made as the others, and said."""
         hand = self.whole.hand.own.get(group[0].number)
         if hand is not None:
@@ -475,17 +492,15 @@ class _Work:
             joined=trusses.joined,
         )  # fmt: skip
 
-    def _alike(
-        self, make: str, group: list[_Asked], alike: Sizes | None, own: TrussDesign, hand: OwnWebs | None
-    ) -> TrussDesign:
+    def _alike(self, make: str, group: list[_Asked], alike: Sizes | None, own: _Make, hand: OwnWebs | None) -> _Make:
         """Design one make of these sections, where they work no worse than its ``own``."""
         try:
             made = self._worst_of(make, group, alike, hand)
         except TrussError:
             return own
-        return made if made.used <= max(1.0, own.used) + EVEN else own
+        return made if made.design.used <= max(1.0, own.design.used) + EVEN else own
 
-    def _worst_of(self, make: str, group: list[_Asked], sizes: Sizes | None, hand: OwnWebs | None) -> TrussDesign:
+    def _worst_of(self, make: str, group: list[_Asked], sizes: Sizes | None, hand: OwnWebs | None) -> _Make:
         """Design one make for the one of its places that carries most."""
         # First for the one that carries most in all; then every place is looked at, and the worst is designed for where that is another.
         loads, outline, standard = [one.on for one in group], group[0].outline, self.roof.standard
@@ -495,27 +510,19 @@ class _Work:
             if sizes is not None:
                 job = replace_struct(job, top=sizes.top, bottom=sizes.bottom, webs=sizes.webs)
             made = _known(job, outline, standard)
-            used = used_in_stack(made, [made.frame] * len(loads), loads, standard)
-            worst = int(used.argmax())
-            if used[worst] <= max(1.0, float(made.uses.worst()[0].max())) + EVEN or loads[worst] is most:
+            each = under_each(made, loads, standard)
+            worst = max(range(len(each)), key=lambda k: each[k][0])
+            if each[worst][0] <= max(1.0, float(made.uses.worst()[0].max())) + EVEN or loads[worst] is most:
                 break
             most = loads[worst]
-        return made
+        return _Make(made, [at_bearings(made, row) for _, row in each])
 
     def forces(self, number: int, wind: bool) -> list[tuple[float, Cases]]:
-        """Return what comes to each bearing of a truss under its own load (x, N by case); ``wind``: with what lifts it."""
-        one, design = self.whole.built[number]
-        # Uneven snow comes and goes: even snow and drifts go down.
-        on = replace_struct(one.on, uneven=(), man=0.0)
-        if not wind:
-            on = replace_struct(
-                on,
-                top=on.top._replace(wind=0.0),
-                planes=tuple(replace_struct(p, q=p.q._replace(wind=0.0)) for p in on.planes),
-                hung=calm(on.hung),
-                rested=calm(on.rested),
-            )
-        return bearing_forces(design, on)
+        """Return what comes to each bearing of a truss under its own load (x, N by case), uneven snow aside, which comes and goes; ``wind``:
+        with what lifts it.
+        """
+        rows = self.whole.built[number].bears
+        return rows if wind else [(x, force._replace(wind=0.0)) for x, force in rows]
 
     def hangs(self, number: int, at_start: bool = False) -> Cases:
         """Return what a truss brings to what it hangs on at an end."""
@@ -528,7 +535,7 @@ class _Work:
         """Return what trusses bring to walls, each under all that lies on its own strip; and what of it are drifts."""
         plan, found, heaps = self.roof.plan, list[Reaction](), list[Cases]()
         for number in sorted(self.mine):
-            one, design = self.whole.built[number]
+            one, design, _ = self.whole.built[number]
             place, on, outline = one.place, one.on, design.frame.outline
             middle = (outline.start + outline.end) / 2.0
             key = piece_name(plan.roof.id, "truss", number)

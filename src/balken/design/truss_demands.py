@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import replace
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -32,19 +33,19 @@ def stick_demands(
 ) -> StickDemands:
     """Return what is asked of each element: forces in every combination, lengths over which it can buckle."""
     roles = {stick.name: stick.role for stick in frame.sticks}
-    ends = np.stack([solved.axial(part) @ factors for part in (0.0, 1.0)])
+    ends = solved.axials((0.0, 1.0)) @ factors
     # The greatest moment stands at an end or where the shear is nothing; combined first, for places differ.
     whole = Solved(
         solved.length, solved.moves @ factors, solved.reactions @ factors, solved.first @ factors, solved.own @ factors,
         solved.moved @ factors, solved.bending,
     )  # fmt: skip
-    shears = np.abs(np.stack([whole.shear(part) for part in (0.0, 1.0)])).max(axis=0)
+    shears = np.abs(whole.shears((0.0, 1.0))).max(axis=0)
     shears[:, [k for k, one in enumerate(frame.elements) if _over_bearing(frame, one)]] = 0.0
     panels = panels_of(frame, pattern)
     inside = np.array(
         [max(math.dist(*panel), frame.length(one)) for panel, one in zip(panels, frame.elements, strict=True)]
     )
-    bent = np.abs(np.stack([*(whole.moment(part) for part in PARTS), whole.greatest_moments]))
+    bent = np.abs(np.concatenate([whole.moments(PARTS), whole.greatest_moments[None]]))
     bows = _bows(frame, panels, whole)
     aside = np.array([frame.length(one) if roles[one.stick] == "web" else 0.0 for one in frame.elements])
     return StickDemands(
@@ -67,31 +68,14 @@ def stick_demands(
 
 def _over_bearing(frame: TrussFrame, one: Element) -> bool:
     """Whether an element of the bottom chord lies over a bearing, within a depth of it: shear counts beyond that (NDS 3.4.3.1)."""
+    if frame.outline.on_top:
+        return False
     deep = section(frame.sizes.bottom).depth
     low, high = sorted((frame.joints[one.i][0], frame.joints[one.j][0]))
     (first, *inner), last = frame.outline.bearings, frame.outline.bearings[-1]
     past = frame.outline.past
     ends = (past[0] <= 0.0 and high <= first.high + deep) or (past[1] <= 0.0 and low >= last.low - deep)
     return one.stick[0] == "B" and (ends or any(b.low - deep <= low and high <= b.high + deep for b in (first, *inner)))
-
-
-def held_aside(
-    job: TrussJob, frame: TrussFrame, demands: StickDemands, standard: Standard
-) -> tuple[float, StickDemands]:
-    """Return how far apart braces hold the bottom chord aside: as far as works, else where closer ones no longer help.  The deck holds
-    the top chord all along.
-    """
-    bottom = np.array([one.stick[0] == "B" for one in frame.elements])
-    found: tuple[float, float, StickDemands] | None = None
-    for braced in [job.braced] if job.braced is not None else [feet * FOOT for feet in BRACED]:
-        tried = replace(demands, aside=np.where(bottom, braced, demands.aside))
-        used = float(standard.check_sticks(tried).worst()[0][:, bottom].max())
-        if found is None or used < found[0] - 1e-6:
-            found = used, braced, tried
-        if used <= 1.0 + EVEN:
-            break
-    assert found is not None
-    return found[1], found[2]
 
 
 def _steady(frame: TrussFrame, pattern: Pattern, chord: str) -> list[Point]:
@@ -137,36 +121,62 @@ def _bows(frame: TrussFrame, panels: list[tuple[Point, Point]], solved: Solved) 
     wide = np.maximum(high - low, 1e-6)
     begins, ends_at = (ends[:, 0] - low) / wide, (ends[:, 1] - low) / wide
 
-    def bow(part: Array) -> Array:
-        t = begins[:, None] + (ends_at - begins)[:, None] * part
-        found: Array = np.sin(math.pi * np.clip(t, 0.0, 1.0))
-        return found
-
     most = solved.where_greatest
-    rows = [np.broadcast_to(bow(np.full((1, 1), part))[None], most.shape) for part in PARTS]
-    return np.stack([*rows, bow(most)])
+    parts = np.concatenate(
+        [np.broadcast_to(np.array(PARTS)[:, None, None, None], (len(PARTS), *most.shape)), most[None]]
+    )
+    t = begins[:, None] + (ends_at - begins)[:, None] * parts
+    found: Array = np.sin(math.pi * np.clip(t, 0.0, 1.0))
+    return found
 
 
-def brace_webs(
-    frame: TrussFrame, demands: StickDemands, standard: Standard
-) -> tuple[StickDemands, StickUses, dict[str, int]]:
-    """Check sticks; brace webs that need it, with as few braces as hold them."""
-    uses = standard.check_sticks(demands)
-    braces: dict[str, int] = {}
-    webs = {stick.name for stick in frame.sticks if stick.role == "web"}
+class Held(NamedTuple):
+    """Sticks as braces hold them: how far apart those of the bottom chord stand, mm; demands and uses with them; of each web that needs them
+    how many hold it.
+    """
+
+    braced: float
+    demands: StickDemands
+    uses: StickUses
+    webs: dict[str, int]
+
+
+def held_aside(job: TrussJob, frame: TrussFrame, demands: StickDemands, standard: Standard) -> Held:
+    """Check sticks held aside by braces: the bottom chord's as far apart as works, else where closer ones no longer help; as few of webs as
+    hold them.  The deck holds the top chord all along.
+    """
+    spacings = [job.braced] if job.braced is not None else [feet * FOOT for feet in BRACED]
+    kinds = [one.stick[0] for one in frame.elements]
+    bottom, web = (np.array([kind == of for kind in kinds]) for of in ("B", "W"))
+    # All that is tried is checked in one go: a row for each spacing along the chord, a row for each number of braces of webs.
+    rows = max(len(spacings), MOST_BRACES + 1)
+    tried = np.tile(demands.aside, (rows, 1))
+    for k in range(rows):
+        tried[k, bottom] = spacings[min(k, len(spacings) - 1)]
+        tried[k, web] /= min(k, MOST_BRACES) + 1
+    uses = standard.check_sticks(replace(demands, aside=tried))
+    used = uses.worst()[0]
+    best = _widest(used[: len(spacings), bottom].max(axis=1, initial=0.0).tolist())
+    chosen, braces = np.where(bottom, best, 0), dict[str, int]()
     for count in range(1, MOST_BRACES + 1):
-        over = [k for k, one in enumerate(frame.elements) if one.stick in webs and uses.worst()[0][0, k] > 1.0]
-        if not over:
+        for k in np.nonzero(web)[0].tolist():
+            now = used[chosen[k], k]
+            if now > 1.0 and used[count, k] < now - EVEN:
+                chosen[k] = braces[frame.elements[k].stick] = count
+    each = np.arange(len(kinds))
+    kept = tuple(
+        (name, clause, np.broadcast_to(row, (rows, *row.shape[1:]))[chosen, each][None])
+        for name, clause, row in uses.rows
+    )
+    return Held(spacings[best], replace(demands, aside=tried[chosen, each]), StickUses(kept), braces)
+
+
+def _widest(used: list[float]) -> int:
+    """Return the first of spacings, the widest first, that works; else that beyond which closer ones no longer help."""
+    best = 0
+    for k, one in enumerate(used):
+        if one < used[best] - 1e-6:
+            best = k
+        if one <= 1.0 + EVEN:
             break
-        aside = demands.aside.copy()
-        for k in over:
-            aside[k] = frame.length(frame.elements[k]) / (count + 1)
-        tried = standard.check_sticks(replace(demands, aside=aside))
-        helped = [k for k in over if tried.worst()[0][0, k] < uses.worst()[0][0, k] - 1e-9]
-        for k in over:
-            if k not in helped:
-                aside[k] = demands.aside[k]
-        demands = replace(demands, aside=aside)
-        uses = standard.check_sticks(demands)
-        braces |= {frame.elements[k].stick: count for k in helped}
-    return demands, uses, braces
+    return best

@@ -5,7 +5,9 @@ A plate lies within the truss's outline, covers every stick at the joint by the 
 by its teeth, its steel along the lines where sticks part, and the wood between both plates.
 """
 
+import itertools
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -20,20 +22,21 @@ from balken.design.plate_places import (
     Around,
     Covered,
     Shape,
-    bitten,
     covered,
     inside,
     line_near,
     near,
     places,
+    reaching,
     sizes_of,
     tidy,
 )
+from balken.design.truss_demands import EVEN
 from balken.design.trusses import TrussDesign
 from balken.framing.truss_outline import height_on
 from balken.framing.trusses import Stick, TrussFrame
-from balken.geometry.plane import Point, Ring, area, clipped, dot, unit
-from balken.geometry.under_boxes import Boxes
+from balken.geometry.plane import Point, Ring, area, clipped, dot, length_within, unit
+from balken.geometry.under_boxes import Boxes, joined
 from balken.standards.checks import FAR_OVER
 from balken.standards.standard import Standard
 from balken.standards.truss_demands import Joined, PlateDemand
@@ -43,6 +46,7 @@ Array = NDArray[np.float64]
 CHUNK = 8
 MOST_TRIED = 24
 """Of so many sizes at a time so many places are looked at to the end."""
+NO_FORCE = np.zeros(1), np.ones(1), np.zeros(1)
 NONE = "no plate of the list reaches over all sticks"
 LESS = 0.45
 """A force less than this part of the greatest never governs: strengths by direction differ less than that."""
@@ -168,14 +172,14 @@ def _like(held: list[_Held], mirrored: bool = False) -> _Like:
 def joint_forces(made: TrussDesign, joint: str, stick: str) -> Array:
     """Return what a stick gives to a joint in each combination (c, 2), N: the sum over its elements that end there."""
     frame, total = made.frame, np.zeros((len(made.combined), 2))
+    axial, shear = made.at_ends
     for k, one in enumerate(frame.elements):
         if one.stick != stick or joint not in (one.i, one.j):
             continue
         (x0, y0), (x1, y1) = frame.joints[one.i], frame.joints[one.j]
         c, s = (x1 - x0) / math.hypot(x1 - x0, y1 - y0), (y1 - y0) / math.hypot(x1 - x0, y1 - y0)
-        at, sign = (0.0, 1.0) if one.i == joint else (1.0, -1.0)
-        n = made.solved.axial(at)[0, k] @ made.factors * sign
-        v = -(made.solved.shear(at)[0, k] @ made.factors) * sign
+        at, sign = (0, 1.0) if one.i == joint else (1, -1.0)
+        n, v = axial[at, k] * sign, -shear[at, k] * sign
         total += np.stack([n * c - v * s, n * s + v * c], axis=1)
     return total
 
@@ -225,13 +229,13 @@ def _around(made: TrussDesign, name: str, sticks: list[Stick], standard: Standar
         tuple(shapes),
         tuple((role, section(frame.sizes.of(role)).depth) for role in ("top chord", "bottom chord")),
         line_near(outline.top, at),
-        line_near(outline.bottom, at),
+        line_near(outline.under, at),
         round(low, 4),
         (0.0, 0.0),
         name in frame.splices,
         standard.plate_distances(joined),
         standard.plate_bite(joined),
-        round(standard.plate_needs(joined, made.job.wood.species, 0.0, 1.0, 0.0, _heel_pitch(frame, name)), 3) - 0.001,
+        round(standard.plate_needs(joined, made.job.wood.species, *NO_FORCE, _heel_pitch(frame, name)), 3) - 0.001,
         joined,
     )
     return alone._replace(middle=_middle_of(frame, name, alone))
@@ -259,10 +263,15 @@ def _again(made: TrussDesign, joint: _Joint, like: Plate, standard: Standard, mi
         at=(-aside if mirrored else aside, up),
         angle=-like.angle if mirrored else like.angle,
     )
-    free = joint.around.joined == "gussets" or inside(joint.around, plate.boxes)[0]
-    if not free or (bitten(joint.around, plate.boxes)[0] < joint.needed - 1e-6).any():
+    if joint.around.joined != "gussets" and not inside(joint.around, plate.boxes)[0]:
         return None
-    used, said = max(_used(made, joint, one, plate, standard) for one in joint.held)
+    asked, least = [], joint.around.bite - 0.5
+    for one, needed in zip(joint.held, joint.needed.tolist(), strict=True):
+        demand = _demand(made, joint, one, plate)
+        if demand.contact < needed - 1e-6 or min(demand.bite) < least:
+            return None
+        asked.append(demand)
+    used, said = max(_said(standard.plate_used(demand), one) for demand, one in zip(asked, joint.held, strict=True))
     return replace(plate, used=used, governs=said) if used <= 1.0 else None
 
 
@@ -271,18 +280,9 @@ def _chosen(made: TrussDesign, joint: _Joint, standard: Standard) -> Plate:
     every = [k for k, size in enumerate(sizes_of(made.job.joined)) if size.area >= least]
     best: Plate | None = None
     for begin in range(0, len(every), CHUNK):
-        # Those first that have most to spare where they have least.
-        rows: list[tuple[float, int, int, Boxes]] = []
-        for number in every[begin : begin + CHUNK]:
-            some = places(joint.around, number)
-            enough = np.nonzero((some.areas >= joint.needed - 1e-6).all(axis=1))[0]
-            spare = (some.areas[enough] / np.maximum(joint.needed, 1e-6)).min(axis=1)
-            rows += [(-s, number, k, some.boxes) for s, k in zip(spare.tolist(), enough.tolist(), strict=True)]
-        rows.sort(key=lambda row: row[0])
-        for _, number, k, boxes in rows[:MOST_TRIED]:
-            plate = _plate(joint, boxes, k, sizes_of(made.job.joined)[number])
-            used, said = max(_used(made, joint, one, plate, standard) for one in joint.held)
-            if best is None or used < best.used:
+        for plate in itertools.islice(_in_order(joint, every[begin : begin + CHUNK]), MOST_TRIED):
+            used, said = max(_said(standard.plate_used(_demand(made, joint, one, plate)), one) for one in joint.held)
+            if best is None or used < best.used - EVEN:
                 best = replace(plate, used=used, governs=said)
             if used <= 1.0:
                 return best
@@ -291,6 +291,20 @@ def _chosen(made: TrussDesign, joint: _Joint, standard: Standard) -> Plate:
         none = NONE if made.job.joined == "plates" else NONE.replace("plate of the list", "gusset")
         best = Plate(joint.name, (0.0, 0.0), size.width, size.length, 0.0, FAR_OVER, none, size.price, made.job.joined)
     return best
+
+
+def _in_order(joint: _Joint, numbers: list[int]) -> Iterator[Plate]:
+    """Yield plates of some sizes where they may lie at a joint, those first that have most to spare where they have least."""
+    some = [places(joint.around, number) for number in numbers]
+    areas, boxes = np.concatenate([one.areas for one in some]), joined([one.boxes for one in some])
+    of = np.repeat(numbers, [len(one.areas) for one in some])
+    enough = np.nonzero((areas >= joint.needed - 1e-6).all(axis=1))[0]
+    spare = (areas[enough] / np.maximum(joint.needed, 1e-6)).min(axis=1)
+    order = enough[np.argsort(-spare, kind="stable")]
+    for begin in range(0, len(order), MOST_TRIED):
+        rows = order[begin : begin + MOST_TRIED]
+        for k in rows[reaching(joint.around, boxes[rows])].tolist():
+            yield _plate(joint, boxes, k, sizes_of(joint.around.joined)[int(of[k])])
 
 
 def _plate(joint: _Joint, boxes: Boxes, k: int, size: PlateSize) -> Plate:
@@ -320,15 +334,12 @@ def _middle_of(frame: TrussFrame, joint: str, around: Around) -> Point:
 
 def _needed(made: TrussDesign, held: _Held, heel: float | None, standard: Standard) -> float:
     """Return how much contact a stick needs at least, however a plate is turned, mm2."""
-    found = 0.0
-    for (fx, fy), duration in zip(
-        (held.forces / made.frame.sizes.plies).tolist(), held.durations.tolist(), strict=True
-    ):
-        force = math.hypot(fx, fy)
-        way = (fx / force, fy / force) if force > 1e-6 else held.axis
-        grain = math.degrees(math.acos(min(abs(dot(way, held.axis)), 1.0)))
-        found = max(found, standard.plate_needs(made.job.joined, made.job.wood.species, force, duration, grain, heel))
-    return found
+    forces = held.forces / made.frame.sizes.plies
+    size = np.hypot(forces[:, 0], forces[:, 1])
+    along = np.abs(forces @ np.array(held.axis))
+    grain = np.degrees(np.arccos(np.minimum(along / np.maximum(size, 1e-9), 1.0)))
+    grain[size <= 1e-6] = 0.0
+    return standard.plate_needs(made.job.joined, made.job.wood.species, size, held.durations, grain, heel)
 
 
 def _part_under(ring: Ring, plate: Plate) -> Ring:
@@ -348,20 +359,20 @@ def _reach(ring: Ring, axis: Point) -> tuple[float, float]:
     return max(along) - min(along), max(across) - min(across)
 
 
-def _used(made: TrussDesign, joint: _Joint, one: _Held, plate: Plate, standard: Standard) -> tuple[float, str]:
-    """Return how far a plate is used by a stick, and by what."""
+def _said(used: tuple[float, str], one: _Held) -> tuple[float, str]:
+    return used[0], f"{used[1]}, {one.stick.name}"
+
+
+def _demand(made: TrussDesign, joint: _Joint, one: _Held, plate: Plate) -> PlateDemand:
+    """Return a stick as a plate holds it."""
     size, plies = made.frame.sizes.of(one.stick.role), made.frame.sizes.plies
     contact, over = _part_under(one.covered.counts, plate), _part_under(one.covered.body, plate)
-    ring = shapely.Polygon(plate.ring)
-    lines = tuple((a, b, _covers(ring, a, b, plate.joined)) for a, b in one.covered.parts)
-    used, said = standard.plate_used(
-        PlateDemand(
-            made.job.wood.species, made.job.wood.grade, size, section(size).breadth, one.axis, plate.angle, one.forces / plies,
-            one.durations, abs(area(contact)), _reach(contact, one.axis)[1], lines,
-            _reach(over, one.axis), joint.heel, one.toward, made.job.joined,
-        )
+    lines = tuple((a, b, _covers(plate, a, b)) for a, b in one.covered.parts)
+    return PlateDemand(
+        made.job.wood.species, made.job.wood.grade, size, section(size).breadth, one.axis, plate.angle, one.forces / plies,
+        one.durations, abs(area(contact)), _reach(contact, one.axis)[1], lines,
+        _reach(over, one.axis), joint.heel, one.toward, made.job.joined,
     )  # fmt: skip
-    return used, f"{said}, {one.stick.name}"
 
 
 SPREAD = 0.25
@@ -369,14 +380,14 @@ SPREAD = 0.25
 as it is wide."""
 
 
-def _covers(ring: shapely.Polygon, a: Point, b: Point, joined: Joined) -> float:
+def _covers(plate: Plate, a: Point, b: Point) -> float:
     """Return how much of a line a plate covers, mm; a gusset a little past both ends, as far as it reaches."""
-    covered = float(shapely.LineString((a, b)).intersection(ring).length)
-    if joined == "plates" or covered <= 0.0:
+    covered = length_within(plate.ring, a, b)
+    if plate.joined == "plates" or covered <= 0.0:
         return covered
     way, more = unit(a, b), SPREAD * covered
     longer = (a[0] - way[0] * more, a[1] - way[1] * more), (b[0] + way[0] * more, b[1] + way[1] * more)
-    return float(shapely.LineString(longer).intersection(ring).length)
+    return length_within(plate.ring, *longer)
 
 
 def _toward(frame: TrussFrame, joint: str, stick: Stick, axis: Point) -> Point | None:

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from balken.analysis.frames import FrameError, Loaded, Solved, solve_frames
 from balken.catalog.sections import section
-from balken.design.truss_demands import EVEN, PARTS, brace_webs, held_aside, panels_of, stick_demands
+from balken.design.truss_demands import EVEN, PARTS, held_aside, panels_of, stick_demands
 from balken.design.truss_job import Combined, TrussJob, Wood
 from balken.framing.truss_camber import lifted
 from balken.framing.truss_outline import Bearing, TrussError, TrussOutline, height_on
@@ -86,6 +86,14 @@ class TrussDesign:
         return np.array([one.factors for one in self.combined]).T
 
     @cached_property
+    def at_ends(self) -> tuple[Array, Array]:
+        """Axial forces and shears at both ends of each element in each combination (2, elements, combinations)."""
+        axial, shear = (
+            row[:, 0] @ self.factors for row in (self.solved.axials((0.0, 1.0)), self.solved.shears((0.0, 1.0)))
+        )
+        return axial, shear
+
+    @cached_property
     def sticks(self) -> dict[str, tuple[float, str, str, str]]:
         """Of each stick how far it is used, the check that governs, its clause, the combination."""
         every = np.stack([row[0] for _, _, row in self.uses.rows])
@@ -107,7 +115,7 @@ class TrussDesign:
     def heel(self) -> float:
         """From its first bearing to its top edge at the outer face, mm."""
         outline = self.frame.outline
-        return height_on(outline.top, outline.start) - outline.bearings[0].level
+        return height_on(outline.top, outline.heels[0]) - outline.bearings[0].level
 
     @property
     def used(self) -> float:
@@ -287,9 +295,8 @@ def check_truss(
         raise TrussError("nothing lies on it")
     factors = np.array([one.factors for one in combos]).T
     demands = stick_demands(job, frame, pattern, solved, factors, combos)
-    braced, demands = held_aside(job, frame, demands, standard)
-    demands, uses, braces = brace_webs(frame, demands, standard)
-    moves = np.stack([solved.sag(part)[0] for part in PARTS])
+    braced, demands, uses, braces = held_aside(job, frame, demands, standard)
+    moves = solved.sags(PARTS)[:, 0]
     return TrussDesign(
         job, name, pattern, frame, sawn, e, loaded, solved, combos, demands, uses, braces, braced, _seats(job, frame, pattern, solved, factors, combos, standard),
         _sag(job, frame, pattern, solved, moves, standard), _sag_between(job, frame, pattern, solved, moves, standard),
@@ -308,7 +315,7 @@ def _middles(frame: TrussFrame) -> tuple[tuple[str, float], ...]:
 
 
 def seats_of(frame: TrussFrame, pattern: Pattern) -> dict[str, Bearing]:
-    """Return the joints of a truss's bottom chord that bear on walls, each with its bearing; of one that stands on something all along those at
+    """Return the joints of a truss that bear on walls, each with its bearing; of one that stands on something all along those at
     its ends.
     """
     bearings = frame.outline.bearings
@@ -325,7 +332,7 @@ def _seats(
     combos: tuple[Combined, ...],
     standard: Standard,
 ) -> tuple[Check, ...]:
-    """Check the bottom chord's seats on its bearings."""
+    """Check the seats of the chord that bears."""
     found, seats = [], seats_of(frame, pattern)
     for k, name in enumerate(frame.joints):
         if name not in seats:
@@ -334,7 +341,7 @@ def _seats(
         which, bearing = int(row.argmax()), seats[name]
         found.append(
             standard.check_seat(
-                frame.sizes.bottom, job.wood.species, job.wood.grade, float(row[which]) / frame.sizes.plies,
+                frame.sizes.top if frame.outline.on_top else frame.sizes.bottom, job.wood.species, job.wood.grade, float(row[which]) / frame.sizes.plies,
                 bearing.high - bearing.low, combos[which].name,
             )
         )  # fmt: skip
@@ -349,20 +356,16 @@ def _sag(job: TrussJob, frame: TrussFrame, pattern: Pattern, solved: Solved, ben
     ]
     number, limit_of = {name: k for k, name in enumerate(frame.joints)}, _sag_limits(job, frame, pattern)
     worst = (0.0, 0.0, limit_of((frame.outline.start + frame.outline.end) / 2.0))
-    for k in at:
-        one = frame.elements[k]
-        (x0, y0), (x1, y1) = frame.joints[one.i], frame.joints[one.j]
-        cos, sin = (x1 - x0) / math.hypot(x1 - x0, y1 - y0), (y1 - y0) / math.hypot(x1 - x0, y1 - y0)
-        along = [
-            solved.moves[0, number[name], 0] * cos + solved.moves[0, number[name], 1] * sin for name in (one.i, one.j)
-        ]
-        y = np.stack(
-            [
-                sag[k] * cos + (along[0] * (1.0 - part) + along[1] * part) * sin
-                for part, sag in zip(PARTS, bent, strict=True)
-            ]
-        )
-        down, limit = float((-(y @ factors)).max()), limit_of((x0 + x1) / 2.0)
+    ends = np.array([[number[frame.elements[k].i], number[frame.elements[k].j]] for k in at])
+    places = np.array(list(frame.joints.values()))[ends]
+    way = places[:, 1] - places[:, 0]
+    way /= np.hypot(way[:, 0], way[:, 1])[:, None]
+    along = (solved.moves[0][ends] * way[:, None, :, None]).sum(axis=2)
+    parts = np.array(PARTS)[:, None, None]
+    y = bent[:, at] * way[:, 0, None] + (along[:, 0] * (1.0 - parts) + along[:, 1] * parts) * way[:, 1, None]
+    sags = (-(y @ factors)).max(axis=(0, 2))
+    for down, x in zip(sags.tolist(), places[:, :, 0].mean(axis=1).tolist(), strict=True):
+        limit = limit_of(x)
         worst = max(worst, (down / limit, down, limit))
     return Check(f"deflection L/{job.limit.n:g}", job.limit.clause, worst[1], worst[2], "length", "live part alone")
 

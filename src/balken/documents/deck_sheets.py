@@ -125,8 +125,8 @@ def _of_planes(plan: SurfacePlan, framing: SurfaceDesign | None, trusses: TrussR
     if trusses is not None and trusses.row is not None:
         lines = tuple(
             (
-                trusses.places[number].at(make.design.frame.outline.start),
-                trusses.places[number].at(make.design.frame.outline.end),
+                trusses.places[number].at(make.design.frame.outline.heels[0]),
+                trusses.places[number].at(make.design.frame.outline.heels[1]),
             )
             for number, make in sorted(trusses.made_at.items())
             if trusses.places[number].edge < 0

@@ -188,6 +188,10 @@ def shop_notes(
         f"{format_inches(made.frame.outline.bearings[0].high - made.frame.outline.bearings[0].low, units)} long",
         f"Bottom chord held aside every {format_length(made.braced, units)} at most; top chord by the deck",
     ]
+    if made.frame.outline.on_top:
+        said.append(
+            "Bears on its top chord: under each end a wedge as thick as the truss, cut to the slope, over the whole plate"
+        )
     tails = sorted({tail_text(made.frame.outline, end, units) for end in (0, -1)} - {""})
     said += [f"Tails: {listed(tails)}"] if tails else []
     said += hangs

@@ -14,6 +14,7 @@ import msgspec
 from balken.exchange.file_errors import FileError, Progress, Stopped
 from balken.exchange.ifc_corners import meet_at_corners
 from balken.exchange.ifc_grids import read_grids
+from balken.exchange.ifc_known import KnownFile
 from balken.exchange.ifc_references import Columns, References
 from balken.exchange.ifc_source import READ_ERRORS, NotHeld, Report, Source, global_id
 from balken.exchange.ifc_walls import Walls
@@ -66,7 +67,7 @@ def read_ifc(path: Path | str, progress: Progress | None = None) -> tuple[Projec
     except (ifcopenshell.Error, RuntimeError) as error:
         raise FileError(f"the IFC is damaged ({str(error)[:120]}).", path, "Export it again.") from None
     try:
-        return _Reader(file, Path(path).name, progress).read()
+        return _Reader(KnownFile(file), Path(path).name, progress).read()
     except EditError as error:
         raise FileError(f"what it holds does not make sense: {error}", path, "Mend it where it came from.") from None
     except (Stopped, FileError, MemoryError):

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 import shapely
 
+from balken.exchange.ifc_known import raw_of
 from balken.geometry.plane import Point, distance
 from balken.geometry.prism import Vec, cross3, dot3
 
@@ -20,20 +21,17 @@ LEAST_FILLED = 0.93
 
 def axes_of(placement: Any) -> Any:
     """Return an axis placement as a 4 x 4 matrix (ISO 10303-42: z along the axis, x as near the reference as can be)."""
-    made = np.eye(4)
-    location = placement.Location.Coordinates
-    made[: len(location), 3] = location
+    at = (*placement.Location.Coordinates, 0.0)[:3]
     reference = placement.RefDirection
     if placement.is_a("IfcAxis2Placement2D"):
-        if reference is not None:
-            a, b = reference.DirectionRatios[:2]
-            long = math.hypot(a, b) or 1.0
-            made[0, 0], made[1, 0] = a / long, b / long
-            made[0, 1], made[1, 1] = -b / long, a / long
-        return made
+        if reference is None:
+            return _placed((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0), at)
+        a, b = reference.DirectionRatios[:2]
+        long = math.hypot(a, b) or 1.0
+        return _placed((a / long, b / long, 0.0), (-b / long, a / long, 0.0), (0.0, 0.0, 1.0), at)
     axis = placement.Axis
     if axis is None and reference is None:
-        return made
+        return _placed((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0), at)
     z = _unit3(axis.DirectionRatios if axis is not None else (0.0, 0.0, 1.0))
     x = reference.DirectionRatios if reference is not None else (1.0, 0.0, 0.0)
     along = dot3(x, z)
@@ -41,8 +39,14 @@ def axes_of(placement: Any) -> Any:
     if dot3(x, x) < 1e-12:  # the reference lies along the axis: any direction square to it will do
         x = cross3(z, (0.0, 1.0, 0.0) if abs(z[1]) < 0.9 else (1.0, 0.0, 0.0))
     x = _unit3(x)
-    made[:3, 0], made[:3, 1], made[:3, 2] = x, cross3(z, x), z
-    return made
+    return _placed(x, cross3(z, x), z, at)
+
+
+def _placed(x: Any, y: Any, z: Any, at: Any) -> Any:
+    """Return the matrix of a frame by its axes and its origin."""
+    return np.array(
+        [[x[0], y[0], z[0], at[0]], [x[1], y[1], z[1], at[1]], [x[2], y[2], z[2], at[2]], [0.0, 0.0, 0.0, 1.0]]
+    )
 
 
 def _unit3(v: Any) -> Vec:
@@ -52,8 +56,8 @@ def _unit3(v: Any) -> Vec:
 
 def inverse(matrix: Any) -> Any:
     """Return the inverse of a placement: turned back and moved back."""
-    made = np.eye(4)
-    made[:3, :3] = matrix[:3, :3].T
+    made = matrix.T.copy()
+    made[3] = 0.0, 0.0, 0.0, 1.0
     made[:3, 3] = -made[:3, :3] @ matrix[:3, 3]
     return made
 
@@ -141,15 +145,14 @@ def extruded_corners(item: Any, scale: float) -> Any:
     ring = profile_ring(item.SweptArea)
     if ring is None:
         raise ValueError("its profile is not a rectangle or polygon")
-    flat = np.array([(x, y, 0.0) for x, y in ring]) * scale
-    way = np.array(item.ExtrudedDirection.DirectionRatios, dtype=float)
-    way = way / np.linalg.norm(way) * float(item.Depth) * scale
-    corners = np.vstack([np.vstack([flat, flat + way]).T, np.ones(2 * len(flat))])
+    dx, dy, dz = item.ExtrudedDirection.DirectionRatios
+    far = float(item.Depth) / math.sqrt(dx * dx + dy * dy + dz * dz)
+    rows = [(x, y, 0.0) for x, y in ring] + [(x + dx * far, y + dy * far, dz * far) for x, y in ring]
+    corners = np.array(rows, dtype=float).T
     if item.Position is not None:
         position = axes_of(item.Position)
-        position[:3, 3] *= scale
-        corners = position @ corners
-    return corners[:3]
+        corners = position[:3, :3] @ corners + position[:3, 3:]
+    return corners * scale
 
 
 def mesh_of(thing: Any) -> tuple[Any, Any]:
@@ -162,7 +165,7 @@ def mesh_of(thing: Any) -> tuple[Any, Any]:
     settings = ifcopenshell.geom.settings()
     settings.set("use-world-coords", True)
     settings.set("disable-opening-subtractions", True)
-    shape = ifcopenshell.geom.create_shape(settings, thing)
+    shape = ifcopenshell.geom.create_shape(settings, raw_of(thing))
     points = np.array(shape.geometry.verts, dtype=float).reshape(-1, 3).T * 1000.0
     return points, np.array(shape.geometry.faces, dtype=int).reshape(-1, 3)
 

@@ -8,6 +8,7 @@ from typing import Any, get_args
 import numpy as np
 
 from balken.exchange.ifc_entities import NAMES
+from balken.exchange.ifc_known import raw_of
 from balken.exchange.ifc_shapes import axes_of, mesh_of
 from balken.model.errors import EditError
 from balken.model.naming import is_column, is_made
@@ -85,7 +86,7 @@ class Source:
         from ifcopenshell.util.unit import calculate_unit_scale
 
         self.file = file
-        self.scale = float(calculate_unit_scale(file)) * 1000.0
+        self.scale = float(calculate_unit_scale(raw_of(file))) * 1000.0
         if not (math.isfinite(self.scale) and 1e-3 <= self.scale <= 1e6):
             raise EditError(f"its unit of length is {self.scale:g} mm.", do="Set its units to mm, m, inches or feet.")
         self.report = Report()
@@ -153,7 +154,8 @@ class Source:
 
     def place(self, thing: Any, corners: Any) -> Any:
         """Return points (3, n) given in a thing's own frame in the building."""
-        return (self.matrix(thing.ObjectPlacement) @ np.vstack([corners, np.ones(corners.shape[1])]))[:3]
+        matrix = self.matrix(thing.ObjectPlacement)
+        return matrix[:3, :3] @ corners + matrix[:3, 3:]
 
     def body(self, thing: Any) -> Any:
         """Return a thing's body representation, or None."""
@@ -181,7 +183,7 @@ class Source:
         made_like = get_type(thing)
         if made_like is not None:
             if made_like.id() not in self._sets:
-                self._sets[made_like.id()] = get_psets(made_like, should_inherit=False)
+                self._sets[made_like.id()] = get_psets(raw_of(made_like), should_inherit=False)
             found = {name: dict(values) for name, values in self._sets[made_like.id()].items()}
         for relation in getattr(thing, "IsDefinedBy", None) or ():
             if not relation.is_a("IfcRelDefinesByProperties"):
@@ -197,7 +199,7 @@ class Source:
         from ifcopenshell.util.element import get_property_definition
 
         if definition.id() not in self._definitions:
-            self._definitions[definition.id()] = (definition.Name, get_property_definition(definition))
+            self._definitions[definition.id()] = (definition.Name, get_property_definition(raw_of(definition)))
         return self._definitions[definition.id()]
 
     def quantity(self, thing: Any, name: str) -> float | None:

@@ -53,6 +53,8 @@ class Walls:
         self.walls: list[Wall] = []
         self.openings: list[Opening] = []
         self.buildups: list[BuildUp] = list(base.buildups)
+        self._sound: dict[int, BuildUp] = {}
+        """Build-ups that no rule objects to, by identity."""
         self.loose: list[str] = []
         """Walls taken from the middle of their bodies; their ends do not lie in the corners yet."""
 
@@ -88,10 +90,12 @@ class Walls:
         wall = self._record(made, buildup, set_out, layers.inside_left, (start, end), base, height)
         buildup = next(b for b in self.buildups if b.id == wall.buildup)
         context = msgspec.structs.replace(self.base, buildups=(buildup,), walls=(wall,), openings=())
+        new = () if id(buildup) in self._sound else ("buildups",)
         try:
-            check_kinds(context, "buildups", "walls")
+            check_kinds(context, *new, "walls")
         except EditError as error:
             raise NotHeld(str(error).replace("Wall 1: ", "")) from None
+        self._sound[id(buildup)] = buildup
         self.walls.append(wall)
         if central:
             self.loose.append(wall.id)
@@ -241,7 +245,7 @@ class Walls:
             self.source.leave(hole, str(why))
             return
         turned_back = inverse(matrix)
-        local = turned_back @ np.vstack([corners, np.ones(corners.shape[1])])
+        local = turned_back[:3, :3] @ corners + turned_back[:3, 3:]
         along = turn(sub(end, start), -math.degrees(math.atan2(matrix[1, 0], matrix[0, 0])))
         origin = turned_back @ np.array([*start, matrix[2, 3], 1.0])
         sign = 1.0 if along[0] >= 0.0 else -1.0

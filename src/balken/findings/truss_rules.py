@@ -192,7 +192,10 @@ def _lifted_inside(c: Model, plan: SurfacePlan, made: TrussRoof) -> Iterable[Fin
 
 
 def _touched(c: Model, plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
-    """Inside walls that reach up to the bottom chords, which then bear where they are not made to."""
+    """Inside walls that reach up to the bottom chords, which then bear where they are not made to; or past them, where those lie below the
+    plates.
+    """
+    under, drop = plan.bearing - plan.roof.trusses.drop, plan.roof.trusses.drop
     inside = shapely.Polygon(plan.outline.core).buffer(-AIR)
     borne = {wall for place in made.places for _, _, wall in place.inner}
     for wall, line in c.lines.items():
@@ -200,8 +203,9 @@ def _touched(c: Model, plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
         if (
             (wall in borne and not _beside_borne(made, line))
             or wall in plan.roof.walls
-            or abs(band.top - plan.bearing) > AIR - 0.1
-            or band.top < plan.bearing - AIR + 0.1
+            or band.top < under - AIR + 0.1
+            or band.top > plan.bearing + AIR - 0.1
+            or band.bottom > under
         ):
             continue
         middle = ((band.start[0] + band.end[0]) / 2.0, (band.start[1] + band.end[1]) / 2.0)
@@ -212,13 +216,17 @@ def _touched(c: Model, plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:
         yield Finding(
             "air over wall",
             "roof",
-            f"{label} touches the trusses of {plan.roof.name}",
+            f"{label} {'touches' if drop <= 0.0 else 'stands in'} the trusses of {plan.roof.name}",
             "They are designed to bear at their ends alone: over walls inside they want half an inch of air (common practice), "
             "and the wall is fastened to them by clips that slide. Or let them bear on inside bearing walls (on the card of the roof).",
             (wall, plan.roof.id),
             (*middle, band.top),
-            grave=False,
-            fix=Fix("Lower its head by half an inch", "set_wall_head", (wall, own.head.level, own.head.offset - AIR)),
+            grave=drop > 0.0,
+            fix=Fix(
+                "Lower its head by half an inch" if drop <= 0.0 else "Lower its head to half an inch under them",
+                "set_wall_head",
+                (wall, own.head.level, own.head.offset - AIR - (band.top - under)),
+            ),
         )
 
 

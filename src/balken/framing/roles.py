@@ -91,6 +91,7 @@ ROLES: dict[Role, RoleOf] = {
         "truss bottom chord", "truss bottom chords", "TB", "roof", ("IfcMember", "CHORD"), "timber light"
     ),
     "truss brace": _lumber("truss brace", "truss braces", "TK", "roof", ("IfcMember", "BRACE"), "timber light"),
+    "truss wedge": _lumber("truss wedge", "truss wedges", "TG", "roof", ("IfcMember", _OWN)),
     "truss web": _lumber("truss web", "truss webs", "TW", "roof", ("IfcMember", _OWN), "timber light"),
     "stud": _stick("stud", "studs", "S", ("IfcMember", "STUD")),
     "king stud": _stick("king stud", "king studs", "K", ("IfcMember", "STUD"), "timber"),

@@ -50,8 +50,8 @@ class SurfacePlan:
     """A roof of planes: its surface within the outline and with overhangs, heights over the bearing line, mm.
 
     ``edges``: what it does at each side of the outline; ``ring``: with overhangs; ``shares``: what comes to which wall, in all
-    and (``inside``) within the outline; ``deep``: how far in of each side the middle of its wall's core lies; ``problem``: why there
-    is none, and then nothing of it.  ``holes``: openings in its planes.
+    and (``inside``) within the outline; ``deep``: how far in of each side the middle of its wall's core lies, ``lined``: how
+    thick the layers inside of that core are; ``problem``: why there is none, and then nothing of it.  ``holes``: openings in its planes.
 
     ``laid_on``: planes of lower roofs that it runs on onto, as high as their valley boards, over its own planes' height 0,
     ``beneath``: the outlines of those; of a lower
@@ -80,6 +80,7 @@ class SurfacePlan:
     trussed: bool = False
     under: tuple[RoofFace, ...] = ()
     under_decks: tuple[RoofFace, ...] = ()
+    lined: tuple[float, ...] = ()
 
     @property
     def plate_to_top(self) -> float:
@@ -179,6 +180,7 @@ def surface_plan(
         laid_on=laid_on,
         beneath=tuple(core for core, _ in onto),
         trussed=trussed,
+        lined=tuple(round(lines[w].thickness - lines[w].core[1], 6) if w in lines else 0.0 for w in outline.walls),
     )
 
 

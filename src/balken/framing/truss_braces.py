@@ -14,7 +14,7 @@ import shapely
 from balken.catalog.sections import section
 from balken.framing.pieces import Piece
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.truss_layout import BOARD, TrussRow
+from balken.framing.truss_layout import BOARD, CLEAR, TrussRow
 from balken.framing.truss_outline import height_on, moved
 from balken.framing.truss_sticks import Sawn
 from balken.framing.trusses import TrussFrame
@@ -183,16 +183,28 @@ def brace_pieces(
     for n, (run, braces) in enumerate(stretches):
         if len(run) < 2:
             continue
-        ends = [run[0].t - run[0].half, run[-1].t + run[-1].half]
-        for t in gables:  # they reach to the frames at the ends, where no hip and no other truss is between
-            k = 0 if abs(t - row.along[0]) < abs(t - row.along[1]) else 1
-            if (run[0].t == first, run[-1].t == last)[k]:
-                ends[k] = t + (BOARD / 2.0 if k == 0 else -BOARD / 2.0)
-        cuts = _cut([one.t for one in run], (ends[0], ends[1]), stock)
         for name, ring in braces:
+            ends = [run[0].t - run[0].half, run[-1].t + run[-1].half]
+            for t in gables:  # they reach to the frames at the ends, where no hip and no other truss is between
+                k = 0 if abs(t - row.along[0]) < abs(t - row.along[1]) else 1
+                if (run[0].t == first, run[-1].t == last)[k]:
+                    ends[k] = _end_of(plan, row, t, k, min(y for _, y in ring))
+            cuts = _cut([one.t for one in run], (ends[0], ends[1]), stock)
             key = f"{of}{stretch_name(n)}{name}"
             found += [_brace(plan, row, key, k, ring, span) for k, span in enumerate(itertools.pairwise(cuts))]
     return tuple(found)
+
+
+def _end_of(plan: SurfacePlan, row: TrussRow, t: float, end: int, low: float) -> float:
+    """Return where a brace ends that reaches an end of the row (0 the first): at the frame over its gable, or, ``low`` below the plates, short
+    of the gable's wall.
+    """
+    sign = 1.0 if end == 0 else -1.0
+    if low >= 0.0:
+        return t + sign * BOARD / 2.0
+    gable = next(place.gable for place in row.places if place.gable and place.t == t)
+    side = plan.outline.walls.index(gable)
+    return row.along[end] + sign * (2.0 * plan.deep[side] + plan.lined[side] + CLEAR)
 
 
 def stretch_name(n: int) -> str:

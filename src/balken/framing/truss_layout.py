@@ -12,7 +12,8 @@ from typing import NamedTuple
 
 from balken.framing.frames import Frame
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.truss_outline import Bearing, TailEnd, TrussError, TrussOutline
+from balken.framing.truss_heels import BUTT, wedge_of
+from balken.framing.truss_outline import BOTTOM_PANEL, TOP_PANEL, Bearing, TailEnd, TrussError, TrussOutline
 from balken.geometry.plane import Point, dot, left, sub, unit
 from balken.model.kinds.roof import RafterSetOut
 from balken.model.kinds.trusses import Trusses
@@ -142,6 +143,10 @@ def at_wall(plan: SurfacePlan, side: int) -> bool:
     return plan.edges[side].kind == "wall" and is_single(plan)
 
 
+CLEAR = 0.5 * INCH
+"""Bottom chords below the plates, and boards on them, end so far short of the lining of walls (common practice, no source)."""
+
+
 def why_not_so(plan: SurfacePlan) -> str:
     """Return why trusses cannot be joined by gussets, or their heels stand out past the walls, under a roof; "" where they can, or are not to."""
     trusses = plan.roof.trusses
@@ -155,6 +160,8 @@ def why_not_so(plan: SurfacePlan) -> str:
         short = min(plan.overhangs[k] for k in eaves)
         if short < trusses.past - 1.0:
             return f"its heels stand {say_both(trusses.past)} past the walls, and its overhang is {say_both(short)}: make that longer"
+    if trusses.drop > 0.0 and (not alone or is_single(plan)):
+        return "trusses bear on their top chords between two eaves alike, with gables at their ends: let bottom chords lie on the plates"
     if trusses.joined == "gussets" and not alone:
         return "gussets are made for trusses that stand alone between two gables: girders and what hangs on them have plates"
     return ""
@@ -342,6 +349,21 @@ def outline_of(
     flat: tuple[float, float] | None = None,
 ) -> TrussOutline:
     """Return what a truss of a row fills: the roof's surface cut square to its eaves, over the ceiling; ``flat``: where its top is flat."""
+    made = _outline(plan, row, place, heel, trusses, flat)
+    return TrussOutline(
+        made.top, made.bottom, made.bearings, made.tails, made.on_top,
+        (trusses.top_panel or TOP_PANEL, trusses.bottom_panel or BOTTOM_PANEL),
+    )  # fmt: skip
+
+
+def _outline(
+    plan: SurfacePlan,
+    row: TrussRow,
+    place: TrussPlace,
+    heel: float,
+    trusses: Trusses,
+    flat: tuple[float, float] | None,
+) -> TrussOutline:
     p0, p1 = slopes_of(plan, row)
     over0, over1 = overs(plan, row)
     if place.sides is not None:
@@ -350,6 +372,8 @@ def outline_of(
     lengths = [SEAT if hangs else 2.0 * plan.deep[k] for k, hangs in zip(row.eaves, hung, strict=True)]
     inner = (Bearing(low, high) for low, high, _ in place.inner)
     bearings = Bearing(0.0, lengths[0]), *inner, Bearing(row.wide - lengths[1], row.wide)
+    if trusses.drop > 0.0 and not place.gable:
+        return _dropped(plan, row, trusses, heel, bearings, (over0, over1))
     past = trusses.past
     level = ((-past, 0.0), (row.wide + (0.0 if is_single(plan) else past), 0.0))
     low, high_end = (tail_end(plan, (k,), over) for k, over in zip(row.eaves, (over0, over1), strict=True))
@@ -369,6 +393,30 @@ def outline_of(
     sinks = -lower * max(lengths)
     middle = row.wide / 2.0
     return tidy(top, ((0.0, sinks), (middle, sinks + lower * middle), (row.wide, sinks)), bearings, (low, high_end))
+
+
+def _dropped(
+    plan: SurfacePlan,
+    row: TrussRow,
+    trusses: Trusses,
+    heel: float,
+    bearings: tuple[Bearing, ...],
+    over: tuple[float, float],
+) -> TrussOutline:
+    """Return what a truss fills that bears on its top chord: its bottom chord lies lower, from wall to wall, clear of both."""
+    (p0, p1), ridge = slopes_of(plan, row), ridge_of(plan, row)
+    top = ((-over[0], heel - p0 * over[0]), (ridge, heel + p0 * ridge), (row.wide + over[1], heel - p1 * over[1]))
+    high = max(BUTT + p * (b.high - b.low) for p, b in ((p0, bearings[0]), (p1, bearings[-1])))
+    if wedge_of(high) is None:
+        raise TrussError(
+            f"the wedges on its plates would be {say_both(high)} high, more than any board: make it less steep, or let bottom chords lie on the "
+            "plates"
+        )
+    off = [plan.lined[k] + CLEAR for k in row.eaves]
+    bottom = tuple((x, -trusses.drop) for x in (bearings[0].high + off[0], bearings[-1].low - off[1]))
+    tails = [tail_end(plan, (k,), far) for k, far in zip(row.eaves, over, strict=True)]
+    made = tidy(top, bottom, bearings, (tails[0], tails[1]))
+    return TrussOutline(made.top, made.bottom, made.bearings, made.tails, on_top=True)
 
 
 def stepped(wide: float, trusses: Trusses) -> tuple[Point, ...]:

@@ -7,10 +7,19 @@ import itertools
 import math
 
 from balken.geometry.plane import Point
+from balken.units.system import FOOT
 from balken.value import Value
 
 STEEP = 0.36
 """Tangent of the least angle between a web beside a heel and the top chord: 20 degrees."""
+
+
+TOP_PANEL = 8.0 * FOOT
+"""Panels of the top chord are no longer in plan where nothing is typed (common practice, no source)."""
+BOTTOM_PANEL = 10.5 * FOOT
+"""Panels of the bottom chord are no longer (common practice, no source)."""
+STEP = 0.01
+"""An upright step of an outline runs over so much, mm."""
 
 
 class TrussError(ValueError):
@@ -40,13 +49,35 @@ class TrussOutline(Value, frozen=True):
     """Both outlines as polylines from left to right, and bearings.
 
     ``top`` runs from the tip of one overhang to that of the other, ``bottom`` over the span from outer face to outer face; ``tails``: how
-    the top chord ends at both, None: plumb.
+    the top chord ends at both, None: plumb; ``on_top``: it bears on its top chord, and its bottom chord ends inside what it bears on.
     """
 
     top: tuple[Point, ...]
     bottom: tuple[Point, ...]
     bearings: tuple[Bearing, ...]
     tails: tuple[TailEnd | None, TailEnd | None] = (None, None)
+    on_top: bool = False
+    panels: tuple[float, float] = (TOP_PANEL, BOTTOM_PANEL)
+    """How long panels of its top and of its bottom chord may be where webs are chosen, mm in plan."""
+
+    @property
+    def heels(self) -> tuple[float, float]:
+        """Where its top chord comes in over its outermost bearings from outside."""
+        return (self.bearings[0].low, self.bearings[-1].high) if self.on_top else (self.start, self.end)
+
+    @property
+    def under(self) -> tuple[Point, ...]:
+        """What plates stay over, from left to right: its underside, and the heads of what it bears on with its top chord."""
+        if not self.on_top:
+            return self.bottom
+        (first, last), (low, high) = (self.bearings[0], self.bearings[-1]), (self.start, self.end)
+        return (
+            (first.low, first.level),
+            (low - STEP, first.level),
+            *self.bottom,
+            (high + STEP, last.level),
+            (last.high, last.level),
+        )
 
     @property
     def span(self) -> float:

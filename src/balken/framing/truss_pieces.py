@@ -3,7 +3,9 @@
 from balken.catalog.sections import section
 from balken.framing.pieces import Piece
 from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.truss_heels import wedge_of
 from balken.framing.truss_layout import TrussPlace
+from balken.framing.truss_outline import height_on, moved
 from balken.framing.truss_sticks import Sawn
 from balken.framing.trusses import TrussFrame
 from balken.geometry.prism import Prism
@@ -34,4 +36,30 @@ def truss_pieces(
                     size, trusses.species, trusses.grade,
                 )
             )  # fmt: skip
-    return tuple(found)
+    return (*found, *_wedges(plan, place, number, frame))
+
+
+def _wedges(plan: SurfacePlan, place: TrussPlace, number: int, frame: TrussFrame) -> list[Piece]:
+    """Return what fills between plates and the slope of top chords that bear on them, as thick as the truss."""
+    outline, trusses, base = frame.outline, plan.roof.trusses, plan.bearing + place.lift
+    if not outline.on_top:
+        return []
+    edge = moved(outline.top, -section(frame.sizes.top).depth)
+    thick, found = section(frame.sizes.top).breadth, []
+    for k, bearing in enumerate((outline.bearings[0], outline.bearings[-1])):
+        xs, y = (bearing.low, bearing.high), bearing.level
+        ring = ((xs[0], y), (xs[1], y), (xs[1], height_on(edge, xs[1])), (xs[0], height_on(edge, xs[0])))
+        size = wedge_of(max(high for _, high in ring) - y)
+        assert size is not None  # else they are not laid out so
+        for ply in range(frame.sizes.plies):
+            t = place.t + thick * (ply + 1 - frame.sizes.plies / 2.0)
+            x, z = place.frame.back(place.start, t)
+            start, end = ((*place.frame.back(place.start + px, t - thick / 2.0), base + y) for px in xs)
+            found.append(
+                Piece(
+                    piece_name(plan.roof.id, "wedge", number, k, ply), "truss wedge", plan.roof.id, plan.roof.bearing.level,
+                    Prism((x, z, base), (*place.frame.s, 0.0), (0.0, 0.0, 1.0), (ring,), thick), "timber", start, end, xs[1] - xs[0],
+                    size, trusses.species, trusses.grade,
+                )
+            )  # fmt: skip
+    return found

@@ -13,7 +13,7 @@ import shapely
 from balken.catalog.sections import section
 from balken.framing.truss_outline import TrussError, TrussOutline, height_on, moved, slope_on
 from balken.framing.trusses import Stick, TrussFrame
-from balken.geometry.plane import Point, Ring, area, clipped, dot, unit
+from balken.geometry.plane import Point, Ring, area, clipped, dot, length_within, unit
 from balken.units.system import INCH
 
 LEAST = 1.5 * INCH
@@ -55,8 +55,7 @@ def _holds(frame: TrussFrame, stick: Stick, ring: Ring) -> bool:
     """Whether a web's middle line still runs in what is left of it."""
     if stick.role != "web":
         return True
-    line = shapely.LineString([frame.joints[name] for name in stick.joints])
-    return bool(line.intersection(shapely.Polygon(ring)).length >= LEAST_LENGTH)
+    return length_within(ring, *(frame.joints[name] for name in stick.joints)) >= LEAST_LENGTH
 
 
 class _Line(NamedTuple):
@@ -118,7 +117,7 @@ def _tail(outline: TrussOutline, end: int, deep: float, ring: Ring) -> Ring:
     """Return a top chord with its overhang at an end of the truss (0 the first, -1 the last) cut as asked; one too short for a square cut is
     left plumb, and no level cut leaves less than ``LEAST`` of the plumb one.
     """
-    tail, (x, y), heel = outline.tails[end], outline.top[end], (outline.start, outline.end)[end]
+    tail, (x, y), heel = outline.tails[end], outline.top[end], outline.heels[end]
     sign = 1.0 if end == 0 else -1.0
     over = sign * (heel - x)
     if tail is None or over <= 0.0:

@@ -11,10 +11,6 @@ from typing import NamedTuple
 from balken.framing.truss_outline import TrussError, TrussOutline, height_on
 from balken.units.system import FOOT, INCH
 
-TOP_PANEL = 8.0 * FOOT
-"""Panels of the top chord are no longer in plan (common practice, no source)."""
-BOTTOM_PANEL = 10.5 * FOOT
-"""Panels of the bottom chord are no longer (common practice, no source)."""
 ROOM_HEIGHT = 7.0 * FOOT
 """A room in the roof is as high at least (IRC R305.1)."""
 MOST_PANELS = 12
@@ -149,18 +145,18 @@ def scissors(outline: TrussOutline) -> Pattern:
     """Return a pattern between slopes above and below, with as many panels as its chords need."""
     peak = _peak(outline)
     half = max(peak - outline.start, outline.end - peak)
-    return mirrored(_zigzag(max(_panels(half, BOTTOM_PANEL, 2), _panels(half, TOP_PANEL, 3) - 1)), outline)
+    return mirrored(_zigzag(max(_panels(half, outline.panels[1], 2), _panels(half, outline.panels[0], 3) - 1)), outline)
 
 
 def howe(outline: TrussOutline) -> Pattern:
     """Return a Howe pattern with as many panels as its chords need."""
     peak = _peak(outline)
-    return mirrored(_howe(_panels(max(peak - outline.start, outline.end - peak), TOP_PANEL, 2)), outline)
+    return mirrored(_howe(_panels(max(peak - outline.start, outline.end - peak), min(outline.panels), 2)), outline)
 
 
 def one_sloped(outline: TrussOutline, least: int = 2) -> Pattern:
     """Return uprights and webs that fall toward the tall end, where an upright stands over the bearing; ``least``: panels."""
-    count = _panels(outline.span, TOP_PANEL, least)
+    count = _panels(outline.span, min(outline.panels), least)
     points = tuple(outline.start + outline.span * k / count for k in range(1, count))
     webs = [Web(("T", k), ("B", k)) for k in range(count - 1)]
     # The last one falls to the foot of the upright over the bearing, which is the next point of the bottom chord.
@@ -171,7 +167,7 @@ def one_sloped(outline: TrussOutline, least: int = 2) -> Pattern:
 def parallel(outline: TrussOutline) -> Pattern:
     """Return uprights and webs that fall toward the middle from both ends; uprights stand over both bearings."""
     deep = height_on(outline.top, outline.start) - height_on(outline.bottom, outline.start)
-    count = _panels(outline.span, min(max(1.5 * deep, 2.0 * FOOT), TOP_PANEL), 2)
+    count = _panels(outline.span, min(max(1.5 * deep, 2.0 * FOOT), *outline.panels), 2)
     count += count % 2
     points = tuple(outline.start + outline.span * k / count for k in range(1, count))
     webs = [Web(("T", k), ("B", k)) for k in range(count - 1)]
@@ -254,7 +250,9 @@ def valley(outline: TrussOutline) -> Pattern:
 def girder(outline: TrussOutline) -> Pattern:
     """Return a Howe pattern with panels short enough for what hangs between their joints."""
     peak = _peak(outline)
-    return mirrored(_howe(_panels(max(peak - outline.start, outline.end - peak), GIRDER_PANEL, 2)), outline)
+    return mirrored(
+        _howe(_panels(max(peak - outline.start, outline.end - peak), min(GIRDER_PANEL, *outline.panels), 2)), outline
+    )
 
 
 def flat_topped(outline: TrussOutline) -> Pattern:
@@ -263,11 +261,11 @@ def flat_topped(outline: TrussOutline) -> Pattern:
         raise TrussError("this pattern needs a top that is flat in its middle")
     (_, (x0, y0), (x1, _), _), low, high = outline.top, outline.start, outline.end
     deep = y0 - max(y for _, y in outline.bottom)
-    most = min(max(FLAT_PANEL * deep, 3.0 * FOOT), TOP_PANEL)
+    most = min(max(FLAT_PANEL * deep, 3.0 * FOOT), *outline.panels)
     rows = (
-        (low, x0, _panels(x0 - low, TOP_PANEL, 1)),
+        (low, x0, _panels(x0 - low, min(outline.panels), 1)),
         (x0, x1, _panels(x1 - x0, most, 1)),
-        (x1, high, _panels(high - x1, TOP_PANEL, 1)),
+        (x1, high, _panels(high - x1, min(outline.panels), 1)),
     )
     ends = [a + (b - a) * k / n for a, b, n in rows for k in range(n)]
     points = tuple(ends[1:])
@@ -336,6 +334,6 @@ def chosen(outline: TrussOutline) -> str:
                 (outline.start, *pattern.bottom, outline.end),
             )
         ]
-        if longest[0] <= TOP_PANEL + 1.0 and longest[1] <= BOTTOM_PANEL + 1.0:
+        if longest[0] <= outline.panels[0] + 1.0 and longest[1] <= outline.panels[1] + 1.0:
             return name
     return "howe"

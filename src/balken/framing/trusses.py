@@ -43,6 +43,9 @@ FREE = 3.5 * INCH
 """A heel past its bearing is laid out as if it bore on so much."""
 SAME = 1.0
 """Joints no farther apart are one, mm."""
+STEEP_UNDER_DEEP = 0.75
+"""Tangent of the least angle between such a web and a deep top chord no steeper than 6:12: 37 degrees, less under steeper ones, where that would
+bring both too near to the upright (common practice, no source)."""
 STOCK, DEEP_STOCK = 20.0 * FOOT, 24.0 * FOOT
 """Lengths in which boards up to 2x6, and deeper ones, are bought (common practice, no source)."""
 
@@ -141,9 +144,11 @@ class _Laying:
         self.webs: list[tuple[str, str]] = []
         self.held: dict[str, bool] = {}
 
-    def at_bend(self, x: float) -> float:
-        """Return where the middle line of a chord bends whose outline bends at x: a little aside where it is not alike on both sides."""
-        lines = ((self.outline.top, self.top), (self.outline.bottom, self.bottom))
+    def at_bend(self, x: float, top: bool = True) -> float:
+        """Return where the middle line of a chord bends whose outline bends at x: a little aside where it is not alike on both sides;
+        ``top``: whether bends of the top chord are looked at, too.
+        """
+        lines = [*([(self.outline.top, self.top)] if top else []), (self.outline.bottom, self.bottom)]
         bends = [(p[0], q[0]) for edge, middle in lines for p, q in zip(edge[1:-1], middle[1:-1], strict=True)]
         return next((moved for bend, moved in bends if abs(bend - x) < SAME), x)
 
@@ -192,13 +197,17 @@ def _between(laying: _Laying, x: float) -> float:
 
 
 def _seat_name(outline: TrussOutline, left: bool) -> str:
-    """Return the name of the joint of the bottom chord at a heel: it bears, or stands out past what bears."""
+    """Return the name of the joint of the bottom chord at a heel: it bears, stands out past what bears, or hangs inside of that."""
+    if outline.on_top:
+        return f"foot {'left' if left else 'right'}"
     return f"{'free' if outline.past[0 if left else 1] > SAME else 'bearing'} {'left' if left else 'right'}"
 
 
 def _lay_heel(laying: _Laying, left: bool, stands: bool) -> str:
     """Lay the joints of a heel; return the one where webs of a raised heel end on the top chord ("" where the chords meet)."""
     outline, side, name = laying.outline, "left" if left else "right", _seat_name(laying.outline, left)
+    if outline.on_top:
+        return _lay_inside(laying, left)
     bearing = outline.bearings[0 if left else -1]
     if name.startswith("free"):
         if _between(laying, bearing.middle) < LEAST_UPRIGHT:
@@ -234,6 +243,22 @@ def _lay_heel(laying: _Laying, left: bool, stands: bool) -> str:
     return upper
 
 
+def _lay_inside(laying: _Laying, left: bool) -> str:
+    """Lay the joints of an end that bears on its top chord: over the bearing, and an upright just inside; return the latter's upper one."""
+    outline, side = laying.outline, "left" if left else "right"
+    half = section(laying.sizes.webs).depth / 2.0
+    x = outline.start + half if left else outline.end - half
+    if _between(laying, x) < LEAST_UPRIGHT:
+        raise TrussError(
+            "inside its walls there is no room for an upright between its chords: let its bottom chord lie lower"
+        )
+    seat = laying.put("bottom", x, f"foot {side}")
+    upper = laying.put("top", x, f"heel {side}")
+    laying.held[laying.put("top", outline.bearings[0 if left else -1].middle, f"bearing {side}")] = left
+    laying.webs.append((seat, upper))
+    return upper
+
+
 def _lay_open_end(laying: _Laying) -> str:
     """Lay the right end of a jack whose chords are held one over the other, with nothing between them."""
     at = laying.outline.bearings[-1].middle
@@ -249,7 +274,11 @@ def truss_frame(outline: TrussOutline, pattern: Pattern, sizes: Sizes, stock: fl
     heels = [_lay_heel(laying, True, pattern.stands[0])]
     heels.append(_lay_open_end(laying) if pattern.opens else _lay_heel(laying, False, pattern.stands[1]))
     tops = [laying.put("top", laying.at_bend(x), f"T{k + 1}") for k, x in enumerate(pattern.top)]
-    bottoms = [laying.put("bottom", laying.at_bend(x), f"B{k + 1}") for k, x in enumerate(pattern.bottom)]
+    # What is seated stays over the middle of its bearing, though the top chord bends just there.
+    bottoms = [
+        laying.put("bottom", laying.at_bend(x, k not in pattern.seated), f"B{k + 1}")
+        for k, x in enumerate(pattern.bottom)
+    ]
     ends = {
         ("T", -1): heels[0], ("T", len(tops)): heels[1], ("B", -1): _seat_name(outline, True), ("B", len(bottoms)): _seat_name(outline, False)
     }  # fmt: skip
@@ -281,7 +310,11 @@ def _strut_end(laying: _Laying, side: str, seat: str, heel: str, next_one: str) 
     """Return the joint of the top chord where the web of a raised heel ends: the next one, or one of its own nearer by."""
     (x0, y0), (x1, y1), (x2, _) = (laying.joints[name] for name in (seat, heel, next_one))
     pitch = abs(slope_on(laying.top, x1 + (1.0 if side == "left" else -1.0)))
-    reach = max((y1 - y0) * (1.0 - pitch * STEEP) / (STEEP * (1.0 + pitch**2)), 6.0 * INCH)
+    # Top chords that bear are deep: a flat web would meet their underside far beside the joint.
+    steep = (
+        min(max(STEEP_UNDER_DEEP - 0.8 * (pitch - 0.5), STEEP), STEEP_UNDER_DEEP) if laying.outline.on_top else STEEP
+    )
+    reach = max((y1 - y0) * (1.0 - pitch * steep) / (steep * (1.0 + pitch**2)), 6.0 * INCH)
     if reach > 0.7 * abs(x2 - x0):
         return next_one
     return laying.put("top", x0 + (reach if side == "left" else -reach), f"strut {side}")
@@ -444,6 +477,10 @@ def _lying(laying: _Laying, one: Element) -> Element:
     low = line[0][0] if one.i == order[0] else a
     high = line[-1][0] if one.j == order[-1] else b
     low, high = max(low, line[0][0]), min(high, line[-1][0])
-    if chord == "bottom":  # the ceiling ends at the walls
-        low, high = max(low, laying.outline.bearings[0].low), min(high, laying.outline.bearings[-1].high)
+    first, last = laying.outline.bearings[0], laying.outline.bearings[-1]
+    if chord == "bottom" and laying.outline.on_top:  # what lies on the ceiling over the walls hangs on it, too
+        low = first.low if one.i == order[0] else low
+        high = last.high if one.j == order[-1] else high
+    elif chord == "bottom":  # the ceiling ends at the walls
+        low, high = max(low, first.low), min(high, last.high)
     return Element(one.name, one.stick, one.i, one.j, one.hinge_i, one.hinge_j, (low, max(high, low)))

@@ -194,6 +194,23 @@ def clipped(ring: Sequence[Point], normal: Point, least: float) -> Ring:
     return tuple(kept)
 
 
+def length_within(ring: Sequence[Point], a: Point, b: Point) -> float:
+    """Return how much of a straight line lies within an outline that bulges everywhere (anticlockwise), mm."""
+    first, last = 0.0, 1.0
+    for k in range(len(ring)):
+        p, q = ring[k - 1], ring[k]
+        x, y = q[0] - p[0], q[1] - p[1]
+        # How far both its ends lie left of each edge, times that edge's length.
+        left, right = x * (a[1] - p[1]) - y * (a[0] - p[0]), x * (b[1] - p[1]) - y * (b[0] - p[0])
+        if left < 0.0 and right < 0.0:
+            return 0.0
+        if left < 0.0:
+            first = max(first, left / (left - right))
+        elif right < 0.0:
+            last = min(last, left / (left - right))
+    return max(last - first, 0.0) * math.dist(a, b)
+
+
 def rings_of(shape: shapely.Geometry, least: float = 0.0) -> list[tuple[Ring, ...]]:
     """Return the outline and holes of each polygon of a shape larger than ``least`` mm2, as shapely turns them."""
     return [

@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from balken.geometry.leaning import Leaning
-from balken.geometry.plane import Point, Ring, clipped, dot
+from balken.geometry.plane import Point, Ring, area, clipped, dot
 from balken.geometry.prism import Prism, Vec, View, cross3, depths_of, dot3, extent_of, sub3
 from balken.geometry.solids import Swept
 from balken.geometry.trimmed import Trimmed, trimmed
@@ -20,6 +20,8 @@ from balken.value import Value
 Array = NDArray[np.float64]
 SAME = 1e-6
 FAR = 1e9
+SLIVER = 1.0
+"""Parts no larger in plan are none, mm2."""
 GRID = 1e-4
 """Outlines of both parts are joined on a grid so fine, mm."""
 
@@ -119,10 +121,16 @@ class Seated(Value, frozen=True):
 def seated(solid: Leaning, way: Point, start: float, level: float, off: Off | None = None) -> Leaning | Seated:
     """Return a leaning solid with a bird's mouth; itself where nothing of it lies there, or nothing would stay behind the plumb plane."""
     made = Seated(solid, way, start, level, off)
+    return made if _cuts(solid, way, start, level) else solid
+
+
+def _cuts(solid: Leaning, way: Point, start: float, level: float) -> bool:
+    """Whether a level seat from a plumb plane on takes something of a leaning solid there, and leaves something."""
     behind = clipped(solid.ring, way, start)
-    if len(behind) < 3 or min(solid.low(p) for p in behind) >= level - SAME or not isinstance(made.parts[-1], Trimmed):
-        return solid
-    return made
+    if len(behind) < 3 or abs(area(behind)) <= SLIVER:
+        return False
+    lows = [solid.low(p) for p in behind]
+    return min(lows) < level - SAME and max(lows) + solid.tall > level + SAME
 
 
 def on_head(solid: Leaning | Seated | Trimmed, way: Point, start: float, level: float) -> Leaning | Seated | Trimmed:
@@ -137,10 +145,7 @@ def on_head(solid: Leaning | Seated | Trimmed, way: Point, start: float, level: 
         made = Seated(solid.whole, way, start, level, (solid.normal, solid.least))
     else:
         return solid
-    over = clipped(made.whole.ring, way, start)
-    if len(over) < 3 or min(made.whole.low(p) for p in over) >= level - SAME or not isinstance(made.parts[-1], Trimmed):
-        return solid
-    return made
+    return made if _cuts(made.whole, way, start, level) else solid
 
 
 def bevelled(solid: Leaning | Seated | Trimmed, way: Point, tops: tuple[Off, ...]) -> Seated:
@@ -178,7 +183,7 @@ def _parts(solid: Seated) -> tuple[_Part, ...]:
         if high < math.inf and len(ring) > 2:
             ring = clipped(ring, (-way[0], -way[1]), -high)
         ring = tuple(p for k, p in enumerate(ring) if math.dist(p, ring[k - 1]) > SAME)
-        if len(ring) < 3 or shapely.Polygon(ring).area <= 1.0:
+        if len(ring) < 3 or abs(area(ring)) <= SLIVER:
             continue
         part: Leaning | Prism | Trimmed | None = Leaning(ring, whole.base, whole.slope, whole.tall)
         for cut in (off, *solid.tops):

@@ -3,6 +3,7 @@
 Arrays over n rectangles: middles (n, 2), halves of length and width (n, 2), directions of the length (n, 2).
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -41,6 +42,11 @@ class Boxes:
         turned = np.stack([off[..., 0] * c - off[..., 1] * s, off[..., 0] * s + off[..., 1] * c], axis=-1)
         found: Array = turned + self.middles[:, None]
         return found
+
+
+def joined(some: Sequence[Boxes]) -> Boxes:
+    """Return rectangles of several rows in one."""
+    return Boxes(*(np.concatenate([getattr(one, of) for one in some]) for of in ("middles", "halves", "ways")))
 
 
 def areas_under(ring: Ring, boxes: Boxes) -> Array:

@@ -1,6 +1,7 @@
 """What lies on a roof truss: area loads over its strip, laid along the elements of its chords."""
 
 import math
+from collections.abc import Sequence
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,7 +10,6 @@ from balken.analysis.frames import Loaded
 from balken.catalog.beams import beam_section
 from balken.framing.truss_outline import slope_on
 from balken.framing.trusses import Element, TrussFrame
-from balken.geometry.plane import Point
 from balken.loads.cases import COUNT, Cases
 from balken.units.system import POUND_FORCE
 from balken.value import Value
@@ -17,6 +17,7 @@ from balken.value import Value
 Array = NDArray[np.float64]
 
 
+DEAD, SNOW, WIND = (Cases._fields.index(name) for name in ("dead", "snow", "wind"))
 MAN = 300.0 * POUND_FORCE
 """Someone who stands on a chord with what he carries, N (ASCE 7-16, Table 4.3-1, other primary members of roofs: from memory)."""
 
@@ -101,12 +102,15 @@ def laid_on(frame: TrussFrame, loads: TrussLoads) -> Loaded:
     columns = COUNT + len(loads.uneven) + len(stood)
     along = np.zeros((len(frame.elements), 2, columns))
     nodes = np.zeros((len(frame.joints), 2, columns))
-    for k, one in enumerate(frame.elements):
-        if one.lies is not None:
-            along[k, 1, : COUNT + len(loads.uneven)] = -_on(frame, one, loads) / frame.length(one)
-        if loads.own:
-            stick = frame.stick(one.stick)
-            along[k, 1, 0] -= beam_section(frame.sizes.of(stick.role)).own_line * frame.sizes.plies
+    for top in (True, False):
+        some = [k for k, one in enumerate(frame.elements) if one.lies is not None and (one.stick[0] == "T") == top]
+        elements = [frame.elements[k] for k in some]
+        longs = np.array([frame.length(one) for one in elements])
+        along[some, 1, : COUNT + len(loads.uneven)] = -_on(frame, elements, top, loads) / longs[:, None]
+    if loads.own:
+        roles = {stick.name: stick.role for stick in frame.sticks}
+        own = [beam_section(frame.sizes.of(roles[one.stick])).own_line for one in frame.elements]
+        along[:, 1, 0] -= np.array(own) * frame.sizes.plies
     at = [(frame.hung_at(one.x), one.force) for one in loads.hung]
     at += [(frame.rested_at(one.x), one.force) for one in loads.rested]
     for name, force in at:
@@ -118,39 +122,39 @@ def laid_on(frame: TrussFrame, loads: TrussLoads) -> Loaded:
     return Loaded(nodes[None], along[None])
 
 
-def _on(frame: TrussFrame, one: Element, loads: TrussLoads) -> Array:
-    """Return all that lies on an element of a chord, N downward by column."""
-    assert one.lies is not None
-    low, high = one.lies
-    top = one.stick[0] == "T"
-    line: tuple[Point, ...] = frame.outline.top if top else frame.outline.bottom
-    slope = math.hypot(1.0, slope_on(line, (low + high) / 2.0))
-    area = (high - low) * loads.spacing / 1000.0
-    q = loads.top if top else loads.bottom.scaled(loads.below)
-    even = q._replace(dead=q.dead * slope)
+def _on(frame: TrussFrame, elements: list[Element], top: bool, loads: TrussLoads) -> Array:
+    """Return all that lies on elements of a chord, N downward (elements, columns)."""
+    stretches = np.array([one.lies for one in elements], dtype=float).reshape(-1, 2)
+    low, high = stretches[:, 0], stretches[:, 1]
+    wide = np.maximum(high - low, 1e-9)
+
+    def under(bands: Sequence[Band | Plane]) -> Array:
+        """How far each stretch lies under each of some bands, mm (elements, bands)."""
+        ends = np.array([(b.low, b.high) for b in bands])
+        found: Array = np.maximum(np.minimum(high[:, None], ends[:, 1]) - np.maximum(low[:, None], ends[:, 0]), 0.0)
+        return found
+
     if top and loads.planes:
-        even = _of_planes(loads.planes, low, high)
+        each = np.array([p.q._replace(dead=p.q.dead * p.slope) for p in loads.planes])
+        even = (under(loads.planes) / wide[:, None]) @ each
+    else:
+        line = frame.outline.top if top else frame.outline.bottom
+        q = loads.top if top else loads.bottom.scaled(loads.below)
+        even = np.tile(np.array(q), (len(elements), 1))
+        even[:, DEAD] *= [math.hypot(1.0, slope_on(line, x)) for x in (low + high) / 2.0]
     if top and loads.lying:
-        more = sum(b.more * max(min(high, b.high) - max(low, b.low), 0.0) for b in loads.lying)
-        even = even._replace(snow=even.snow + more / max(high - low, 1e-9))
-    if top and loads.over_wind and even.wind:
+        even[:, SNOW] += under(loads.lying) @ [b.more for b in loads.lying] / wide
+    if top and loads.over_wind:
         first, last = frame.outline.bearings[0], frame.outline.bearings[-1]
-        past = max(first.low - low, 0.0) + max(high - last.high, 0.0)
-        part = min(past / max(high - low, 1e-9), 1.0)
-        even = even._replace(wind=even.wind * (1.0 - part) + loads.over_wind * part)
-    rows = list(np.array(even) * area)
+        past = np.maximum(first.low - low, 0.0) + np.maximum(high - last.high, 0.0)
+        part = np.minimum(past / wide, 1.0)
+        wind = even[:, WIND]
+        even[:, WIND] = np.where(wind != 0.0, wind * (1.0 - part) + loads.over_wind * part, wind)
+    even *= (high - low)[:, None] * loads.spacing / 1000.0
+    rows = [even]
     for uneven in loads.uneven:
-        snow = even.snow * area
-        for band in uneven.bands if top else ():
-            snow += band.more * max(min(high, band.high) - max(low, band.low), 0.0) * loads.spacing / 1000.0
-        rows.append(snow)
-    return np.array(rows)
-
-
-def _of_planes(planes: tuple[Plane, ...], low: float, high: float) -> Cases:
-    """Return what of planes lies on a stretch, on the mean, kN/m2 of plan."""
-    found = Cases()
-    for plane in planes:
-        part = max(min(high, plane.high) - max(low, plane.low), 0.0) / max(high - low, 1e-9)
-        found = found.plus(plane.q._replace(dead=plane.q.dead * plane.slope).scaled(part))
-    return found
+        snow = even[:, SNOW]
+        if top and uneven.bands:
+            snow = snow + under(uneven.bands) @ [b.more for b in uneven.bands] * loads.spacing / 1000.0
+        rows.append(snow[:, None])
+    return np.concatenate(rows, axis=1)

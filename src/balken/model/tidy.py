@@ -13,6 +13,10 @@ from balken.model.records import Project, Record
 
 LARGEST = 1e9
 """No figure of a building is larger: a thousand kilometres in mm, N."""
+NO_FIGURES = frozenset({str, int, bool, type(None)})
+"""What fields hold that is never untidy."""
+MOST_KNOWN = 500_000
+"""So many records are remembered: more than a large project has, else each edit would look at all of them again."""
 _known: dict[int, tuple[Record, Record]] = {}
 """Records looked at before, by identity; they are held, so that no other can come to have theirs."""
 
@@ -49,8 +53,10 @@ def _check(value: Any, name: str) -> None:
             _check(item, name)
     elif isinstance(value, Record) and id(value) not in _sound:
         for field in value.__struct_fields__:
-            _check(getattr(value, field), field)
-        if len(_sound) > 50_000:
+            one = getattr(value, field)
+            if type(one) not in NO_FIGURES:
+                _check(one, field)
+        if len(_sound) > MOST_KNOWN:
             _sound.clear()
         _sound[id(value)] = value
 
@@ -83,11 +89,13 @@ def _of_record(record: Record) -> Record:
     changed: dict[str, Any] = {}
     for field in record.__struct_fields__:
         value = getattr(record, field)
+        if type(value) in NO_FIGURES:
+            continue
         tidy = _tidy(value)
         if tidy is not value:
             changed[field] = tidy
     made: Record = msgspec.structs.replace(record, **changed) if changed else record
-    if len(_known) > 50_000:
+    if len(_known) > MOST_KNOWN:
         _known.clear()
     _known[id(record)] = (record, made)
     _known[id(made)] = (made, made)

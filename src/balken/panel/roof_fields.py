@@ -156,6 +156,8 @@ TRUSS_FIELDS = [
     size_pick("Top chords", "trusses__top", CHORD_SIZES),
     size_pick("Bottom chords", "trusses__bottom", CHORD_SIZES),
     size_pick("Webs made of", "trusses__webs", WEB_SIZES),
+    length("Top panels at most", "trusses__top_panel", short=True, auto=True, hint="auto: 8 ft where webs are chosen"),
+    length("Bottom panels at most", "trusses__bottom_panel", short=True, auto=True, hint="auto: 10 1/2 ft"),
     FieldDef(
         "Plies",
         lambda p, r: str(r.trusses.plies),
@@ -167,6 +169,7 @@ TRUSS_FIELDS = [
     pick("Joined by", "trusses__joined", [("plates", "toothed plates"), ("gussets", "plywood gussets, nailed")]),
     length("Camber", "trusses__camber", short=True, hint="built up in the middle; 0: none"),
     length("Heels past the walls", "trusses__past", short=True, hint="0: over them"),
+    length("Bottom chords below plates", "trusses__drop", short=True, hint="0: on them; else top chords bear"),
     either("Someone on chords", "trusses__man", ("no", "not looked at"), ("yes", "300 lb (1.33 kN), anywhere")),
     length("Hip girder from the end", "trusses__set_back", short=True, auto=True, hint="auto: 8 ft at most"),
     FieldDef(

@@ -43,7 +43,7 @@ from balken.standards.ground import (
     Sideways,
 )
 from balken.standards.measures import Working
-from balken.standards.truss_demands import Joined, PlateDemand, StickDemands, StickUses
+from balken.standards.truss_demands import Array, Joined, PlateDemand, StickDemands, StickUses
 
 
 class Standard(Protocol):
@@ -139,10 +139,10 @@ class Standard(Protocol):
         ...
 
     def plate_needs(
-        self, joined: Joined, species: str, force: float, duration: float, grain: float, heel: float | None
+        self, joined: Joined, species: str, force: Array, duration: Array, grain: Array, heel: float | None
     ) -> float:
         """Return how much contact with one plate or gusset a stick needs at least, however they are turned, mm2; ``force`` at ``grain``
-        degrees to its grain, N.
+        degrees to its grain in each combination, N (all three: combinations).
         """
         ...
 

@@ -1,6 +1,7 @@
 """What is asked about the sticks and joints of trusses, and what comes back; a standard answers (``standard.py``)."""
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -41,15 +42,18 @@ class StickDemands:
 
 @dataclass(frozen=True, eq=False)
 class StickUses:
-    """How far elements are used: checks by name with their clause and their parts (b, e, c)."""
+    """How far elements are used: checks by name with their clause and their parts (b, e, c), of b = 1 where they are the same of all."""
 
     rows: tuple[tuple[str, str, Array], ...]
 
     def worst(self) -> tuple[Array, Array]:
         """Return of each element (b, e) how far it is used, and the number of the check that governs."""
-        every = np.stack([row.max(axis=-1) for _, _, row in self.rows])
-        which = every.argmax(axis=0)
-        return every.max(axis=0), which
+        return self._worst
+
+    @cached_property
+    def _worst(self) -> tuple[Array, Array]:
+        every = np.stack(np.broadcast_arrays(*(row.max(axis=-1) for _, _, row in self.rows)))
+        return every.max(axis=0), every.argmax(axis=0)
 
 
 Point = tuple[float, float]

@@ -3,6 +3,7 @@
 import math
 import re
 from fractions import Fraction
+from functools import lru_cache
 
 from balken.units.system import FOOT, INCH, UnitError, Units
 
@@ -128,6 +129,7 @@ def _inch_text(inches: Fraction, zero: bool = False) -> str:
     return f'{whole} {part}"' if whole or zero else f'{part}"'
 
 
+@lru_cache(maxsize=20_000)
 def format_length(mm: float, units: Units = Units.IMPERIAL, step: int = 16) -> str:
     """Print a length: 12'-6 1/2" (to 1/``step`` inch) or whole millimetres."""
     if units is Units.METRIC:

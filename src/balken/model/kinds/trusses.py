@@ -16,6 +16,9 @@ PATTERNS = (
 
 
 LEAST_STEP_IN = 600.0
+LEAST_PANEL, MOST_PANEL = 600.0, 4600.0
+LEAST_DROP, MOST_DROP = 150.0, 1500.0
+"""How far below the plates bottom chords may lie, mm."""
 LEAST_PAST, MOST_PAST = 150.0, 1220.0
 """How far heels may stand out past the walls, mm."""
 MOST_CAMBER = 51.0
@@ -39,6 +42,10 @@ class Trusses(Record, frozen=True, kw_only=True):
     top: str | None = None
     bottom: str | None = None
     webs: str | None = None
+    top_panel: float | None = None
+    """How long panels of top chords may be in plan where webs are chosen, mm (None: 8 ft)."""
+    bottom_panel: float | None = None
+    """Those of bottom chords (None: 10 1/2 ft)."""
     plies: int = 1
     set_back: float | None = None
     """How far in of a hip end its girder stands, mm (None: 8 ft at most)."""
@@ -56,6 +63,8 @@ class Trusses(Record, frozen=True, kw_only=True):
     """How much those with a peak, or of one slope, are built up in their middle, mm."""
     past: float = 0.0
     """How far their heels stand out past the walls, their bottom chords with them, mm."""
+    drop: float = 0.0
+    """How far below the plates their bottom chords lie, between the walls; they bear on their top chords then, mm (0: bottom chords bear)."""
 
     @property
     def level(self) -> bool:
@@ -85,10 +94,15 @@ def check_trusses(trusses: Trusses, where: str) -> None:
                 raise EditError(
                     f"{size} is too thick for a truss.", where, "Choose lumber such as 2x6, and plies for more."
                 )
+    for panel in (trusses.top_panel, trusses.bottom_panel):
+        if panel is not None and not LEAST_PANEL <= panel <= MOST_PANEL:
+            raise EditError("panels of chords are 2 to 15 ft (600 mm to 4.6 m) long at most.", where)
     if not 0.0 <= trusses.camber <= MOST_CAMBER:
         raise EditError("trusses are built up by 2 in (50 mm) at most.", where, "Type 0 for none.")
     if trusses.past and not LEAST_PAST <= trusses.past <= MOST_PAST:
         raise EditError("heels stand 6 in to 4 ft (150 to 1200 mm) past the walls, or not at all.", where)
+    if trusses.drop:
+        _check_dropped(trusses, where)
     if trusses.joined == "gussets" and trusses.plies > 1:
         raise EditError(
             "gussets join trusses of one ply: between two there is no room for them.", where, "Take one ply, or plates."
@@ -100,3 +114,21 @@ def check_trusses(trusses: Trusses, where: str) -> None:
     if trusses.set_back is not None and not 900.0 <= trusses.set_back <= 6000.0:
         raise EditError("hip girders stand 3 to 20 ft (0.9 to 6 m) from the end.", where)
     graded(trusses.species, grade_name(trusses.species, trusses.grade), where)
+
+
+def _check_dropped(trusses: Trusses, where: str) -> None:
+    """Raise EditError unless bottom chords can lie below the plates."""
+    if not LEAST_DROP <= trusses.drop <= MOST_DROP:
+        raise EditError("bottom chords lie 6 in to 5 ft (150 to 1500 mm) below the plates, or on them.", where)
+    others = (
+        (not trusses.level, "are level"), (trusses.past > 0.0, "have no heels past the walls"), (trusses.camber > 0.0, "are not built up"),
+        (trusses.inner, "bear on no inside walls"), (trusses.joined == "gussets", "are plated"), (trusses.heel is not None, "have no heel of their own"),
+        (trusses.pattern in ("scissors", "room"), "have a pattern with level bottom chords and no room"),
+    )  # fmt: skip
+    for against, said in others:
+        if against:
+            raise EditError(
+                f"trusses that bear on their top chords {said}.",
+                where,
+                "Change that, or let bottom chords lie on the plates.",
+            )

@@ -9,6 +9,9 @@ both faces staggered between one another.
 import math
 from functools import cache
 
+import numpy as np
+from numpy.typing import NDArray
+
 from balken.catalog.gussets import panel
 from balken.standards.truss_demands import PlateDemand
 from balken.standards.us.dowels import single_shear
@@ -16,6 +19,7 @@ from balken.standards.us.ply_nails import GRAVITY
 from balken.standards.us.truss_plates import NO_BITE, along_lines, heel_factor, nothing_covered, steel_used
 from balken.units.system import INCH, PSI
 
+Array = NDArray[np.float64]
 DIAMETER, LENGTH = 0.113 * INCH, 2.0 * INCH
 SIDE, MAIN = 15.0 / 32.0 * INCH, 1.5 * INCH
 """Thickness of a gusset and of a stick, mm."""
@@ -45,9 +49,14 @@ def nails_for(species: str, force: float, duration: float, heel: float | None) -
     return max(math.ceil(force / (2.0 * nail_value(species) * duration * factor) - 1e-9), LEAST_NAILS)
 
 
-def least_contact(species: str, force: float, duration: float, heel: float | None) -> float:
+def least_contact(species: str, force: Array, duration: Array, heel: float | None) -> float:
     """Return the contact with one gusset below which its nails find no room, mm2."""
-    return nails_for(species, force, duration, heel) * PER_NAIL
+    return _most_nails(species, force, duration, heel) * PER_NAIL
+
+
+def _most_nails(species: str, force: Array, duration: Array, heel: float | None) -> int:
+    rows = zip(force.tolist(), duration.tolist(), strict=True)
+    return max(nails_for(species, one, lasts, heel) for one, lasts in rows)
 
 
 def gusset_used(case: PlateDemand) -> tuple[float, str]:
@@ -55,14 +64,10 @@ def gusset_used(case: PlateDemand) -> tuple[float, str]:
     room = math.floor(case.contact / PER_NAIL + 1e-6)
     if min(case.bite) < LEAST_BITE - 0.5 or room < 1:
         return NO_BITE, "bite"
-    own, best = panel(), (LEAST_NAILS / room, "least nails")
-    for (fx, fy), duration in zip(case.forces.tolist(), case.durations.tolist(), strict=True):
-        rows = [(nails_for(case.species, math.hypot(fx, fy), duration, case.heel) / room, "nails")]
-        rows += [
-            (steel_used(apart, shear, covered, angle, own) / duration, "plywood")
-            for apart, shear, covered, angle in along_lines(case, (fx, fy))
-        ]
-        if nothing_covered(case):
-            rows.append((NO_BITE, "bite"))
-        best = max(best, *rows)
-    return best
+    force = np.hypot(case.forces[:, 0], case.forces[:, 1])
+    rows = [(LEAST_NAILS / room, "least nails")]
+    rows.append((_most_nails(case.species, force, case.durations, case.heel) / room, "nails"))
+    rows += [(float((steel_used(*line, panel()) / case.durations).max()), "plywood") for line in along_lines(case)]
+    if nothing_covered(case):
+        rows.append((NO_BITE, "bite"))
+    return max(rows)

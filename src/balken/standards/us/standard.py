@@ -40,7 +40,7 @@ from balken.standards.ground import (
     Sideways,
 )
 from balken.standards.measures import Working
-from balken.standards.truss_demands import Joined, PlateDemand, StickDemands, StickUses
+from balken.standards.truss_demands import Array, Joined, PlateDemand, StickDemands, StickUses
 from balken.standards.us import (
     aci,
     anchor_bolts,
@@ -153,7 +153,7 @@ class UnitedStates:
         return gussets.LEAST_BITE if joined == "gussets" else truss_plates.LEAST_BITE
 
     def plate_needs(
-        self, joined: Joined, species: str, force: float, duration: float, grain: float, heel: float | None
+        self, joined: Joined, species: str, force: Array, duration: Array, grain: Array, heel: float | None
     ) -> float:
         """Take the better of the plate along and across the force; nails as thin hold alike in all directions (NDS 12.5.1)."""
         if joined == "gussets":

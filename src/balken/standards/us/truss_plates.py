@@ -6,12 +6,16 @@ Forces in N, lengths in mm, angles in degrees between 0 and 90; strengths as the
 import math
 from collections.abc import Iterator
 
+import numpy as np
+from numpy.typing import NDArray
+
 from balken.catalog.sections import section
 from balken.catalog.truss_plates import Steel, Teeth, steel, teeth
-from balken.standards.truss_demands import PlateDemand
+from balken.standards.truss_demands import PlateDemand, Point
 from balken.standards.us.values import reference_values, size_factors
 from balken.units.system import INCH, POUND_FORCE
 
+Array = NDArray[np.float64]
 END_DISTANCE, EDGE_DISTANCE = 0.5 * INCH, 0.25 * INCH
 """What of a stick's ends, along the grain, and edges counts for nothing under a plate (8.3.3, net area method)."""
 LEAST_FORCE = 375.0 * POUND_FORCE
@@ -20,13 +24,14 @@ LEAST_BITE = 1.5 * INCH
 """A plate reaches so far over each stick at least."""
 
 
-def between(along: float, across: float, angle: float) -> float:
+def between(along: float, across: float, angle: Array) -> Array:
     """Return a strength at an angle from those along and across: along across / (along sin2 + across cos2) (8.3.2.1, Hankinson)."""
-    s, c = math.sin(math.radians(angle)) ** 2, math.cos(math.radians(angle)) ** 2
-    return along * across / (along * s + across * c)
+    s = np.sin(np.radians(angle)) ** 2
+    found: Array = along * across / (along * s + across * (1.0 - s))
+    return found
 
 
-def lateral_resistance(teeth: Teeth, grain: float, plate: float) -> float:
+def lateral_resistance(teeth: Teeth, grain: Array, plate: Array | float) -> Array:
     """Return what teeth hold where force runs at ``grain`` to the grain and at ``plate`` to the plate's length: by the angle to the grain
     with the plate along and across the force, straight between both (8.3.2.2), N/mm2.
     """
@@ -39,31 +44,33 @@ def heel_factor(pitch: float) -> float:
     return min(max(0.85 - 0.05 * (12.0 * pitch - 2.0), 0.65), 0.85)
 
 
-def teeth_used(force: float, duration: float, resistance: float, contact: float) -> float:
+def teeth_used(force: Array | float, duration: Array | float, resistance: Array, contact: float) -> Array:
     """Return force over what teeth of both plates hold on a contact area of one plate, mm2 (8.3.1)."""
     return force / (2.0 * resistance * duration * max(contact, 1e-6))
 
 
-def steel_used(pull: float, shear: float, line: float, angle: float, steel: Steel) -> float:
+def steel_used(pull: Array, shear: Array, line: float, angle: float, steel: Steel) -> Array:
     """Return how far the steel of a pair is used along a line of a joint that it covers for ``line`` mm at ``angle`` to its length: pulled
     apart (8.4.1) and sheared (8.4.2), both together taken straight (8.4.3).
     """
     pulls = steel.pull_along + (steel.pull_across - steel.pull_along) * (90.0 - angle) / 90.0
     shears = steel.shear_along + (steel.shear_across - steel.shear_along) * angle / 90.0
-    return (max(pull, 0.0) / pulls + shear / shears) / max(line, 1e-6)
+    found: Array = (np.maximum(pull, 0.0) / pulls + shear / shears) / max(line, 1e-6)
+    return found
 
 
-def net_section_used(pull: float, ft: float, breadth: float, covered: float) -> float:
+def net_section_used(pull: Array, ft: Array, breadth: float, covered: float) -> Array:
     """Return how far the wood between both plates is used by what pulls: on the depth they cover alone (8.5, taken safely)."""
-    return max(pull, 0.0) / (ft * breadth * max(covered, 1e-6))
+    found: Array = np.maximum(pull, 0.0) / (ft * breadth * max(covered, 1e-6))
+    return found
 
 
-def least_contact(species: str, force: float, duration: float, grain: float, heel: float | None) -> float:
+def least_contact(species: str, force: Array, duration: Array, grain: Array, heel: float | None) -> float:
     """Return the contact with one plate below which teeth cannot hold a stick, however the plate is turned, mm2."""
     values = teeth(species)
-    holds = max(lateral_resistance(values, grain, plate) for plate in (0.0, 90.0))
+    holds = np.maximum(*(lateral_resistance(values, grain, plate) for plate in (0.0, 90.0)))
     holds *= heel_factor(heel) if heel is not None else 1.0
-    return max(teeth_used(force, duration, holds, 1.0), teeth_used(LEAST_FORCE, 1.0, holds, 1.0))
+    return float(np.maximum(teeth_used(force, duration, holds, 1.0), teeth_used(LEAST_FORCE, 1.0, holds, 1.0)).max())
 
 
 def plate_used(case: PlateDemand) -> tuple[float, str]:
@@ -74,24 +81,17 @@ def plate_used(case: PlateDemand) -> tuple[float, str]:
     lumber = section(case.size)
     ft = reference_values(case.species, case.grade, lumber).ft * size_factors(case.species, case.grade, lumber)[1]
     factor = heel_factor(case.heel) if case.heel is not None else 1.0
-    best = (0.0, "")
-    for (fx, fy), duration in zip(case.forces.tolist(), case.durations.tolist(), strict=True):
-        force = math.hypot(fx, fy)
-        way = (fx / force, fy / force) if force > 1e-6 else case.axis
-        grain, plate = angle_between(way, case.axis), angle_between(way, along_of(case.angle))
-        holds = lateral_resistance(values, grain, plate) * factor
-        rows = [(teeth_used(force, duration, holds, case.contact), "teeth")]
-        rows.append((teeth_used(LEAST_FORCE, 1.0, holds, case.contact), "least force"))
-        pull = pull_of(case, (fx, fy))
-        rows.append((net_section_used(pull, ft * duration, case.breadth, case.covered), "wood between plates"))
-        rows += [
-            (steel_used(apart, shear, covered, angle, own), "steel")
-            for apart, shear, covered, angle in along_lines(case, (fx, fy))
-        ]
-        if nothing_covered(case):
-            rows.append((NO_BITE, "bite"))
-        best = max(best, *rows)
-    return best
+    force, ways = ways_of(case.forces, case.axis)
+    grain, plate = angles_between(ways, case.axis), angles_between(ways, along_of(case.angle))
+    holds = lateral_resistance(values, grain, plate) * factor
+    rows = [
+        (teeth_used(force, case.durations, holds, case.contact), "teeth"),
+        (teeth_used(LEAST_FORCE, 1.0, holds, case.contact), "least force"),
+        (net_section_used(pulls_of(case), ft * case.durations, case.breadth, case.covered), "wood between plates"),
+        *((steel_used(*line, own), "steel") for line in along_lines(case)),
+    ]
+    best = max((float(row.max()), name) for row, name in rows)
+    return max(best, (NO_BITE, "bite")) if nothing_covered(case) else best
 
 
 def nothing_covered(case: PlateDemand) -> bool:
@@ -99,17 +99,18 @@ def nothing_covered(case: PlateDemand) -> bool:
     return bool(case.lines) and sum(covered for _, _, covered in case.lines) <= 1.0
 
 
-def along_lines(case: PlateDemand, force: tuple[float, float]) -> Iterator[tuple[float, float, float, float]]:
-    """Yield for each line along which a stick parts from others what of its force pulls it apart there and what shears it, N, how much of the
-    line is covered, mm, and its angle to the plate's length.
+def along_lines(case: PlateDemand) -> Iterator[tuple[Array, Array, float, float]]:
+    """Yield for each line along which a stick parts from others what of its force pulls it apart there and what shears it in each combination, N,
+    how much of the line is covered, mm, and its angle to the plate's length.
     """
-    pull, whole = pull_of(case, force), sum(covered for _, _, covered in case.lines)
+    pulled, whole = pulls_of(case) > 0.0, sum(covered for _, _, covered in case.lines)
+    fx, fy = case.forces[:, 0], case.forces[:, 1]
     for a, b, covered in case.lines:
         if covered <= 1.0:
             continue
         line = ((b[0] - a[0]) / math.dist(a, b), (b[1] - a[1]) / math.dist(a, b))
-        shear = abs(force[0] * line[0] + force[1] * line[1]) * covered / whole
-        apart = abs(force[0] * line[1] - force[1] * line[0]) * covered / whole if pull > 0.0 else 0.0
+        shear = np.abs(fx * line[0] + fy * line[1]) * covered / whole
+        apart = np.where(pulled, np.abs(fx * line[1] - fy * line[0]) * covered / whole, 0.0)
         yield apart, shear, covered, angle_between(line, along_of(case.angle))
 
 
@@ -127,11 +128,26 @@ def angle_between(a: tuple[float, float], b: tuple[float, float]) -> float:
     return math.degrees(math.acos(min(abs(a[0] * b[0] + a[1] * b[1]), 1.0)))
 
 
-def pull_of(case: PlateDemand, force: tuple[float, float]) -> float:
-    """Return with how much a stick pulls at a joint along its grain, N: what it gives to the joint points toward the stick itself.
+def ways_of(forces: Array, axis: Point) -> tuple[Array, Array]:
+    """Return the sizes of forces (c) and their directions (c, 2): along an axis where they are nothing."""
+    size = np.hypot(forces[:, 0], forces[:, 1])
+    some = size > 1e-6
+    return size, np.where(some[:, None], forces / np.where(some, size, 1.0)[:, None], np.array(axis))
+
+
+def angles_between(ways: Array, b: Point) -> Array:
+    """Return the angles between directions (c, 2) and another, whichever way they point, degrees (0 to 90)."""
+    found: Array = np.degrees(np.arccos(np.minimum(np.abs(ways[:, 0] * b[0] + ways[:, 1] * b[1]), 1.0)))
+    return found
+
+
+def pulls_of(case: PlateDemand) -> Array:
+    """Return with how much a stick pulls at a joint along its grain in each combination, N: what it gives to the joint points toward the stick
+    itself.
 
     Of a chord that runs on through the joint nothing is parted by a pull along it.
     """
     if case.toward is None:
-        return 0.0
-    return force[0] * case.toward[0] + force[1] * case.toward[1]
+        return np.zeros(len(case.forces))
+    pulls: Array = case.forces[:, 0] * case.toward[0] + case.forces[:, 1] * case.toward[1]
+    return pulls

@@ -5,6 +5,8 @@ braces (Ke = 1.0); truss chords repeated take Cr (4.3.9), no buckling stiffness 
 by 1 / (1 - fc / FcE): whole halfway between steady joints, less beside them as a sine wave has it.
 """
 
+from functools import lru_cache
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -25,28 +27,23 @@ OVER = 99.0
 
 def check_sticks(case: StickDemands) -> StickUses:
     """Check elements of trusses under every combination.  Raises KeyError for unknown sizes, species or grades."""
-    lumber = [section(size) for size in case.sizes]
-    values = [reference_values(case.species, case.grade, one) for one in lumber]
-    factors = np.array([size_factors(case.species, case.grade, one) for one in lumber])
-    area, modulus = (np.array([getattr(one, name) for one in lumber])[:, None] for name in ("area", "modulus"))
-    depth, breadth = (np.array([getattr(one, name) for one in lumber]) for name in ("depth", "breadth"))
-    fb, ft, fc, fv, e_min = (
-        np.array([getattr(v, n) for v in values])[:, None] for n in ("fb", "ft", "fc", "fv", "e_min")
-    )
+    each = np.array([_of_stick(case.species, case.grade, size) for size in case.sizes]).T
+    depth, breadth = each[:2]
+    area, modulus, fb, ft, fc, fv, e_min = each[2:, :, None]
     cr = np.where(case.chord, repetitive_factor("sawn", case.spacing), 1.0)[:, None]
     cd = case.durations[None, :]
     pull, press = np.maximum(case.most, 0.0) / case.plies, np.maximum(-case.least, 0.0) / case.plies
     bent, sheared = case.bent / case.plies, case.sheared / case.plies
-    fb_all, ft_all, fc_star = fb * cd * factors[:, 0:1] * cr, ft * cd * factors[:, 1:2], fc * cd * factors[:, 2:3]
+    fb_all, ft_all, fc_star = fb * cd * cr, ft * cd, fc * cd
     stresses = bent / modulus, pull / area, press / area
-    slender = np.broadcast_arrays(case.inside / depth, case.aside / breadth)
+    slender = case.inside / depth, case.aside / breadth
     fce = [_buckling(e_min, row[..., None]) for row in slender]
     fc_all = fc_star * _stability(np.minimum(*fce) / fc_star)
     used = stresses[2] / fc_all
     left = 1.0 - stresses[2] / fce[0]
     # What presses bends a stick further where it bows out, and at steady joints not at all.
     swells = 1.0 + (1.0 / np.maximum(left, 1e-9) - 1.0) * case.bows
-    both = (stresses[2] / fc_all) ** 2 + (stresses[0] * swells).max(axis=0) / fb_all
+    both = used**2 + (stresses[0] * swells).max(axis=0) / fb_all
     both = np.where(left > 0.0, both, OVER)
     pressed, pulled = (press > 1.0).astype(float), (pull > 1.0).astype(float)
     most = np.maximum(*slender)[..., None]
@@ -61,6 +58,15 @@ def check_sticks(case: StickDemands) -> StickUses:
             ("slenderness of what is pulled", "ANSI/TPI 1, 6.3", _past(web * pulled * most / SLENDEREST_PULLED)),
         )
     )
+
+
+@lru_cache(maxsize=200)
+def _of_stick(species: str, grade: str, size: str) -> tuple[float, ...]:
+    """Return depth, breadth, area, modulus of a stick, and what its wood takes with size factors: Fb, Ft, Fc, Fv, Emin."""
+    lumber = section(size)
+    v, (cf_b, cf_t, cf_c) = reference_values(species, grade, lumber), size_factors(species, grade, lumber)
+    measures = lumber.depth, lumber.breadth, lumber.area, lumber.modulus
+    return *measures, v.fb * cf_b, v.ft * cf_t, v.fc * cf_c, v.fv, v.e_min
 
 
 FLAT_USE = {"2x4": 1.10, "2x6": 1.15}

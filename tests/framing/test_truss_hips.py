@@ -15,7 +15,7 @@ from tests.loads.test_beams import balanced
 from balken.catalog.hangers import made_up_of_trusses
 from balken.commands.truss import truss_report
 from balken.derive import derive
-from balken.design.hangers import normal_duration
+from balken.design.load_duration import normal_duration
 from balken.design.ply_nailing import girder_nailing
 from balken.documents.truss_drawing import hanging_notes
 from balken.documents.truss_marks import marks_by_number, truss_marks

@@ -34,7 +34,8 @@ def _of_planes(laid: Laid) -> dict[str, MemberResult]:
     """Return the checks of the members of roofs of planes; lines beside it may leave nothing of a short jack, and no check of it."""
     made = {piece.key for group in laid.groups for piece in group}
     rows = (row for framing in laid.planes.values() for row in framing.results.items())
-    found = {name: result for name, result in rows if name in made}
+    over = (row for trusses in laid.trusses.values() for row in trusses.lookouts.results.items())
+    found = {name: result for name, result in (*rows, *over) if name in made}
     for name, dormer in laid.dormers.items():
         if dormer.result is not None:
             headers = (p.key for group in laid.groups for p in group if p.owner == name and p.role == "dormer header")

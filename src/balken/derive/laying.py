@@ -29,6 +29,7 @@ from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under
 from balken.framing.floor_openings import corners_of
 from balken.framing.floors import FloorPlan, at_height, in_reach
 from balken.framing.foundations import FoundationRun
+from balken.framing.frame_lookouts import frame_boards
 from balken.framing.gable_ladders import ladder_pieces
 from balken.framing.hand_edits import Edited, edited_floor
 from balken.framing.lookouts import LookoutRow, let_in, lookout_pieces, soffited
@@ -348,7 +349,7 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
         pieces = (*pieces, *_framed(memo, plan, design, framing, stock))
     pieces = memo.keep(f"roof {roof.id}", pieces)
     closed = memo.step(f"eaves {roof.id}", eave_pieces, plan, pieces, framing is not None, stock)
-    made_out = framing.lookouts if framing is not None else GableLookouts()
+    made_out = _lookouts_of(framing, trusses if trussed else None)
     ridges = ridge_ends(plan, framing.members, framing.boards) if framing is not None else ()
     through = memo.keep(f"through gables {roof.id}", (tuple(x.row for x in made_out.rows), ridges))
     gables = memo.step(f"gables {roof.id}", _gables, plan, near, *through)
@@ -367,6 +368,13 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
         edited=made.edited | _edited(roof.id, framing, trusses if trussed else None),
         gables=_beside(made.gables, gables),
     )
+
+
+def _lookouts_of(framing: SurfaceDesign | None, trusses: TrussRoof | None) -> GableLookouts:
+    """Return the lookouts over the gables of a roof of planes."""
+    if trusses is not None:
+        return trusses.lookouts
+    return framing.lookouts if framing is not None else GableLookouts()
 
 
 def _edited(roof: str, framing: SurfaceDesign | None, trusses: TrussRoof | None) -> dict[str, Edited[Any]]:
@@ -416,7 +424,7 @@ def _solids(
 
 
 def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof, stock: float) -> tuple[Piece, ...]:
-    """Return all sticks of a roof's trusses, what holds them aside, and the ladders of its gable overhangs."""
+    """Return all sticks of a roof's trusses, what holds them aside, and the ladders and lookouts of its gable overhangs."""
     found: list[Piece] = []
     for number, place in enumerate(trusses.places):
         made = trusses.of(number)
@@ -435,7 +443,10 @@ def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof, stock: float) -> tu
         for n, stretch in enumerate(webs):
             found += diagonal_pieces(plan, row, stretch, stock, lying, f"{own}{stretch_name(n)}")
     top = next((made.frame.sizes.top for _, made, _ in trusses.designs), "2x4")
-    return (*found, *ladder_pieces(plan, top))
+    lookouts = trusses.lookouts
+    found += lookout_pieces(plan, [made.row for made in lookouts.rows])
+    found += (board for low in trusses.low for one in low.rows for board in frame_boards(plan, one.made.row, one.begin))
+    return (*found, *ladder_pieces(plan, top, lookouts.instead))
 
 
 def _with_dormer(memo: Memo, p: Project, dormer: DormerDesign, host: SurfacePlan, made: Laid) -> Laid:

@@ -13,6 +13,7 @@ from balken.design.girders import GirderDesign
 from balken.design.hangers import Hung
 from balken.design.layouts import LayoutDesign
 from balken.design.loaded_joists import LoadedJoists
+from balken.design.lookouts import GableLookouts
 from balken.design.post_fittings import Fitted
 from balken.design.posts import PostDesign
 from balken.design.raised_slabs import RaisedSlab
@@ -128,6 +129,13 @@ class Model:
     def units(self) -> Units:
         """How the project shows lengths."""
         return self.project.units
+
+    def lookouts(self, roof: str) -> GableLookouts:
+        """Return the lookouts over the gables of a roof of planes."""
+        trusses, framing = self.trusses.get(roof), self.planes.get(roof)
+        if trusses is not None and not trusses.problem:
+            return trusses.lookouts
+        return framing.lookouts if framing is not None else GableLookouts()
 
     @property
     def girders(self) -> dict[str, GirderDesign]:

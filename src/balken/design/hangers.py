@@ -6,6 +6,7 @@ from msgspec.structs import replace
 
 from balken.catalog.hangers import HangerRow, made_up, made_up_of_rafters, made_up_of_trusses
 from balken.catalog.sections import framed_of, section, side_by_side
+from balken.design.load_duration import normal_duration
 from balken.design.roof_trusses import TrussRoof
 from balken.framing.beams import face_of
 from balken.framing.floors import FloorPlan
@@ -181,14 +182,6 @@ def hung_rafters(heads: Iterable[RoofHung], own: tuple[Hanger, ...], standard: S
 
 def _less(lifted: Cases) -> Extremes:
     return Extremes(less=lifted.scaled(-1.0))
-
-
-def normal_duration(load: Cases, beyond: Extremes, standard: Standard) -> tuple[float, float]:
-    """Return the most that presses, as if it lay for the normal duration of loads (NDS 2.3.2), and the most that lifts, N."""
-    low, high = load.plus(beyond.less), load.plus(beyond.more)
-    combos = standard.combinations.true_of(high) or standard.combinations.rows[:1]
-    most = max((combo.of(high) / combo.duration for combo in combos), default=0.0)
-    return most, max(-min((combo.of(low) for combo in combos), default=0.0), 0.0)
 
 
 def _share(row: HeaderLoad, t0: float, long: float, part: float) -> Cases:

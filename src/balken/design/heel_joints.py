@@ -3,8 +3,8 @@
 import math
 
 from balken.catalog.sections import section
-from balken.design.hangers import normal_duration
 from balken.design.layouts import LayoutDesign
+from balken.design.load_duration import normal_duration
 from balken.design.surface_design import SurfaceDesign
 from balken.loads.beam_law import NONE_MORE
 from balken.loads.cases import Cases

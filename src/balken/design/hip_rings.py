@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 
 from balken.catalog.sections import section
-from balken.design.hangers import normal_duration
+from balken.design.load_duration import normal_duration
 from balken.design.surface_lines import CarriedLines
 from balken.framing.bands import WallLine
 from balken.framing.rafter_stations import THICK

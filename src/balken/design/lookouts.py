@@ -10,7 +10,7 @@ import numpy as np
 
 from balken.catalog.sections import section
 from balken.catalog.straps import MADE_UP
-from balken.design.hangers import normal_duration
+from balken.design.load_duration import normal_duration
 from balken.framing.bands import WallLine
 from balken.framing.gable_ladders import Rake
 from balken.framing.lookouts import LEFT, Bin, LookoutRow, carried, lookout_name, lookout_row, reaching
@@ -52,9 +52,19 @@ LIFTED = "they would lift the rafter they run back to, and no tie of the list ho
 TOO_MUCH = "no lookouts up to 2x8 @ 12 in hold it, or their nails find no room: less overhang"
 
 
+class TailBoard(Value, frozen=True):
+    """The tail over a frame of trusses: its check; what lifts its upper end, N, what ties that down ("": nothing lifts it)."""
+
+    result: MemberResult
+    lifts: float
+    tie: str
+
+
 class Lookouts(Value, frozen=True):
     """Lookouts of a row: how far up the slope they stand apart, mm; their check, how they are nailed to the inner rafter; what each
-    carries of the deck.  ``lifted``: what they lift that rafter by, at its foot, more than lies on it, N; ``tie``: what holds that.
+    carries of the deck.  ``lifted``: what they lift that rafter by, at its foot, more than lies on it, N; ``tie``: what holds that (under
+    trusses nothing: what hangs on their bottom chords does);
+    ``tail``: of those over a frame of trusses that of its tail.
     """
 
     row: LookoutRow
@@ -64,6 +74,7 @@ class Lookouts(Value, frozen=True):
     bins: tuple[Bin, ...]
     lifted: float = 0.0
     tie: str = ""
+    tail: TailBoard | None = None
 
 
 class GableLookouts(Value, frozen=True):
@@ -131,9 +142,7 @@ def _chosen(
 ) -> Lookouts | str:
     """Return the first lookouts that work, or why none do."""
     rafter, tie_size = boards
-    lies = snow.planes[rake.edge]
-    most = max(lies.most, lies.balanced + _drifted(plan, rake, snow))
-    q, why = roof_cases(loads, plan.edges[rake.edge].pitch, most), SHALLOW
+    q, why = laid_most(plan, rake, loads, snow), SHALLOW
     for size, apart in TRIED:
         if section(size).depth > section(rafter).depth - LEFT:
             continue
@@ -141,19 +150,32 @@ def _chosen(
         if row is None:
             return NO_RAFTERS
         bins = tuple(carried(plan, row))
-        lifted = _lifted(plan, row, bins, q)
+        lifted = lifted_by(plan, row, bins, q)
         tie = next((tie.name for tie in MADE_UP if tie.up >= lifted), "") if lifted > 0.0 else ""
         if lifted > 0.0 and not tie:
             return LIFTED
-        made = checked(plan, row, q.scaled(max(b.wide for b in bins) / 1000.0), standard)
-        lifts = q.scaled(max(b.area for b in bins) * row.lever / 1000.0)
-        nails = standard.end_nails(
-            (plan.roof.rafters.species,) * 2, THICK, section(size).depth, normal_duration(lifts, NONE_MORE, standard)[0]
-        )
+        made, nails = held(plan, row, bins, q, plan.roof.rafters.species, standard)
         if made.used <= 1.0 and nails.fits:
             return Lookouts(row, apart, made.result, nails, bins, lifted, tie)
         why = TOO_MUCH
     return why
+
+
+def held(
+    plan: SurfacePlan, row: LookoutRow, bins: tuple[Bin, ...], q: Cases, inside: str, standard: Standard
+) -> tuple[GirderResult, HeelNails]:
+    """Return the checks of the lookout of a row that carries most, and its nails through what it runs back to (``inside``: its species)."""
+    made = checked(plan, row, q.scaled(max(b.wide for b in bins) / 1000.0), standard)
+    lifts = normal_duration(q.scaled(max(b.area for b in bins) * row.lever / 1000.0), NONE_MORE, standard)[0]
+    species = (plan.roof.rafters.species, inside)
+    return made, standard.end_nails(species, THICK, section(row.size).depth, lifts)
+
+
+def laid_most(plan: SurfacePlan, rake: Rake, loads: Loads, snow: RoofSnow) -> Cases:
+    """Return the most that lies on an overhang over a gable: with snow that slides or drifts there, kN/m2."""
+    lies = snow.planes[rake.edge]
+    most = max(lies.most, lies.balanced + _drifted(plan, rake, snow))
+    return roof_cases(loads, plan.edges[rake.edge].pitch, most)
 
 
 def _drifted(plan: SurfacePlan, rake: Rake, snow: RoofSnow) -> float:
@@ -165,7 +187,7 @@ def _drifted(plan: SurfacePlan, rake: Rake, snow: RoofSnow) -> float:
     return float(beside(snow.bands, np.array(corner) + across * np.array(way) + up * np.array(inward)).max())
 
 
-def _lifted(plan: SurfacePlan, row: LookoutRow, bins: tuple[Bin, ...], q: Cases) -> float:
+def lifted_by(plan: SurfacePlan, row: LookoutRow, bins: tuple[Bin, ...], q: Cases) -> float:
     """Return by how much lookouts lift the rafter they run back to, at its foot, while little lies on that, N."""
     face = next(face for face in plan.surface.faces if face.edge == row.edge)
     inside = row.strip * _run(plan, face, row.face)

@@ -11,7 +11,7 @@ NOT_CHECKED = (
     "deeper than the quarter of IRC R802.7.1, those of veneer lumber by leave of its maker alone; shear there is checked); what rafters cut for an opening push sideways on its "
     "headers; where a roof runs on over another, what nails its valley boards to the deck below, holds its jacks "
     "down there and together, and snow that slides together in its valleys; studs and plates of dormers, what holds the feet of a gablet's first rafters together, snow that drifts against them, "
-    "what holds their face against wind; gables whose top dips or steps; the strength of ladders under gable overhangs, what ends of lookouts carry of the roof inside; what ties rafters to purlins and these to their posts along the "
+    "what holds their face against wind; gables whose top dips or steps; the strength of ladders under gable overhangs, what ends of lookouts carry of the roof inside, what nails the boards between lookouts to frames of trusses; what ties rafters to purlins and these to their posts along the "
     "slope; where a slope breaks, what wind pushes sideways on the knee wall's head; collar ties (left out of the statics) and their nails.",
     "Trusses: what their diagonal braces hold (they are laid along braced webs alone), what nails plies of webs and top chords together, moments that plates take at heels, hangers for skew at hips, how top chords "
     "of jacks are nailed to their girders, what holds valley trusses down on the deck and the trusses below, what fastens the wedges under top chords that bear and the boards on bottom chords below the plates to gable walls, by what weights are hung, "

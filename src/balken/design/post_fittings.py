@@ -7,7 +7,8 @@ from collections.abc import Mapping
 
 from balken.catalog.post_fittings import FittingRow, Use, made_up
 from balken.catalog.post_shapes import PostShape
-from balken.design.hangers import FITS, normal_duration
+from balken.design.hangers import FITS
+from balken.design.load_duration import normal_duration
 from balken.geometry.prism import Vec
 from balken.loads.beam_law import NONE_MORE, Beamed, Extremes
 from balken.loads.cases import Cases

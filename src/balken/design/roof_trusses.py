@@ -12,8 +12,11 @@ import shapely
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import section
+from balken.design.built_trusses import BuiltTrusses, HangingTruss, TooWeak
+from balken.design.frame_lookouts import LoweredFrame
 from balken.design.layouts import spacings
-from balken.design.truss_building import BuiltTrusses, HangingTruss, KnownLoads, TooWeak, build_trusses
+from balken.design.lookouts import GableLookouts
+from balken.design.truss_building import KnownLoads, build_trusses
 from balken.design.truss_demands import EVEN
 from balken.design.truss_plates import Plate, plates_of
 from balken.design.trusses import CHORD_SIZES, TrussDesign
@@ -50,6 +53,7 @@ AIR = 0.1
 
 
 NOTHING = Cases()
+NO_LOOKOUTS = GableLookouts()
 AS_LAID: Edited[None] = Edited(None, {}, frozenset(), ())
 
 
@@ -75,6 +79,8 @@ class TrussMake:
     numbers: tuple[int, ...]
     by_hand: bool = False
     """Whether it is made as the layout does not have it."""
+    studs: tuple[GableStud, ...] = ()
+    """Of frames over gables."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -93,7 +99,6 @@ class TrussRoof:
     heaps: Cases = NOTHING
     weights: Cases = NOTHING
     stores: bool = False
-    studs: tuple[GableStud, ...] = ()
     problem: str = ""
     hung: tuple[HangingTruss, ...] = ()
     sides: tuple[tuple[tuple[int, ...], ...], ...] = ()
@@ -102,6 +107,9 @@ class TrussRoof:
     edited: Edited[None] = AS_LAID
     refused: tuple[tuple[int, str], ...] = ()
     """Trusses changed by hand that cannot be so, by their numbers, and why."""
+    lookouts: GableLookouts = NO_LOOKOUTS
+    low: tuple[LoweredFrame, ...] = ()
+    """Frames over gables that are set lower for lookouts."""
 
     @property
     def row(self) -> TrussRow | None:
@@ -114,6 +122,11 @@ class TrussRoof:
             if any(edge in sides[eave] for eave in row.eaves):
                 return next((made for _, made in self.across(k, "common")), None)
         return None
+
+    @property
+    def studs(self) -> tuple[GableStud, ...]:
+        """The studs of all its frames over gables."""
+        return tuple(stud for make in self.makes for stud in make.studs)
 
     def numbers(self, row: int) -> range:
         """Return the numbers of a row's trusses."""
@@ -326,7 +339,15 @@ def _finished(roof: str, built: BuiltTrusses, pressure: float, standard: Standar
     """Return the trusses of a roof with their plates, and what else is to be known of them."""
     own = built.hand.own.keys() - built.refused.keys()
     makes = tuple(
-        TrussMake(key, name, design, _known_plates(design, standard), numbers, own.issuperset(numbers))
+        TrussMake(
+            key,
+            name,
+            design,
+            _known_plates(design, standard),
+            numbers,
+            own.issuperset(numbers),
+            _studs(design, pressure, standard) if key == "gable" else (),
+        )
         for key, name, design, numbers in built.makes
     )
     made = TrussRoof(
@@ -340,10 +361,10 @@ def _finished(roof: str, built: BuiltTrusses, pressure: float, standard: Standar
         sides=built.sides,
         edited=Edited(None, {}, _sticks(roof, makes), built.hand.lost),
         refused=tuple(sorted(built.refused.items())),
+        lookouts=built.lookouts,
+        low=built.low,
     )
-    stores = made.common is not None and stores_things(made.common)
-    studs = _studs(made.gable, pressure, standard) if made.gable is not None else ()
-    return replace(made, stores=stores, studs=studs)
+    return replace(made, stores=any(stores_things(make.design) for make in makes if make.key in ("common", "flat")))
 
 
 def _sticks(roof: str, makes: tuple[TrussMake, ...]) -> frozenset[str]:
@@ -385,6 +406,7 @@ def _known_plates(made: TrussDesign, standard: Standard) -> tuple[Plate, ...]:
     return plates_of(made, standard)
 
 
+@lru_cache(maxsize=500)
 def stores_things(design: TrussDesign) -> bool:
     """Whether a box 42 in high and 24 in wide stands somewhere on the bottom chord, clear of all webs (IRC Table R301.5, note b)."""
     sticks = shapely.union_all([shapely.Polygon(one.ring) for one in design.sawn.values()])

@@ -12,19 +12,24 @@ import shapely
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import section
+from balken.design.built_trusses import NAMES, BuiltTrusses, HangingTruss, TooWeak
+from balken.design.frame_lookouts import LoweredFrame, frame_lookouts, lifted_inside, loads_beside, loads_lowered
+from balken.design.lookouts import GableLookouts
 from balken.design.truss_bearings import at_bearings, on_wall
-from balken.design.truss_by_hand import NOTHING, ByHand, OwnWebs, by_hand
+from balken.design.truss_by_hand import NOTHING, OwnWebs, by_hand
 from balken.design.truss_demands import EVEN
 from balken.design.truss_job import TrussJob, Wood
 from balken.design.truss_laying import LaidPart, laid_out
 from balken.design.truss_roof_loads import STRETCHES, OnRoof, loads_on, loads_on_hung, loads_on_valley
 from balken.design.truss_stacks import under_each
 from balken.design.trusses import TrussDesign, design_truss
+from balken.framing.frame_lookouts import tail_name
+from balken.framing.lookouts import lookout_name
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_heels import butted, heel_of
 from balken.framing.truss_hips import HungTruss, girder_name, hung_outline
 from balken.framing.truss_inside import InsideWall
-from balken.framing.truss_layout import BOARD, TrussPlace, TrussRow, flat_at, outline_of
+from balken.framing.truss_layout import BOARD, TrussPlace, flat_at, outline_of
 from balken.framing.truss_meetings import hangs_on
 from balken.framing.truss_outline import TOP_PANEL, TrussError, TrussOutline, height_on
 from balken.framing.truss_parts import Part
@@ -43,14 +48,6 @@ from balken.model.naming import piece_name
 from balken.model.records import Loads, MemberEdit
 from balken.standards.standard import Standard
 from balken.units.system import INCH
-from balken.value import Value
-
-NAMES = {
-    "common": "Trusses", "flat": "Flat-topped trusses", "carrier": "Girders", "girder": "Hip girders", "corner": "Corner girders",
-    "jack": "Jacks", "valley": "Valley trusses", "gable": "Gable frames",
-}  # fmt: skip
-"""How makes are called, in the order in which they are listed."""
-
 
 FOOT_STEP = 1.0 * INCH
 """Feet of roofs above are taken to stand in steps along a truss."""
@@ -59,35 +56,6 @@ VALLEY_CHORD = "2x4"
 """The top chord of valley trusses, which are no deeper than the place they fill."""
 LOW_END = 14.0 * INCH
 """A jack no higher at its hung end has no upright there: between chords up to 2x6 it would find no room."""
-
-
-class HangingTruss(Value, frozen=True):
-    """A truss that hangs on another: numbers of both, where in plan, what comes to its hanger by case, N; plies of both."""
-
-    number: int
-    on: int
-    at: Point
-    force: Cases
-    plies: tuple[int, int]
-
-
-class BuiltTrusses(NamedTuple):
-    """The trusses of a roof: ``rows``: those square to the eaves, of each of its parts, first among ``places``; ``makes``: key, name, as
-    designed, numbers of places; ``sides``: of each row, which sides of the roof's outline lie along its part's own.
-    """
-
-    rows: tuple[TrussRow, ...]
-    places: tuple[TrussPlace, ...]
-    makes: tuple[tuple[str, str, TrussDesign, tuple[int, ...]], ...]
-    reactions: tuple[Reaction, ...]
-    heaps: Cases
-    hung: tuple[HangingTruss, ...]
-    sides: tuple[tuple[tuple[int, ...], ...], ...] = ()
-    onto: tuple[Foot, ...] = ()
-    """What its valley trusses bring down on another roof."""
-    hand: ByHand = NOTHING
-    refused: dict[int, str] = {}  # noqa: RUF012 (never written on)
-    """Those changed by hand that cannot be so, and why: they are made as the others."""
 
 
 class _Asked(NamedTuple):
@@ -123,14 +91,6 @@ KnownLoads = dict[tuple[int, TrussPlace, tuple[tuple[float, float], float]], Tru
 """What lies on trusses by their part and places, and by what a girder carries beyond its strip: the same however deep their chords are."""
 
 
-class TooWeak(Exception):
-    """A make of trusses that is used by more than all it has, where others are to be tried; how far; whether more plies could help it."""
-
-    def __init__(self, used: float, girders: bool) -> None:
-        super().__init__(used)
-        self.used, self.girders = used, girders
-
-
 def build_trusses(
     plan: SurfacePlan,
     parts: tuple[Part, ...],
@@ -159,11 +119,47 @@ def build_trusses(
     trusses, corner_plies = plan.roof.trusses, max(min(girder_plies - 1, 2), 1)
     laid = laid_out(plan, parts, spacing, girder_plies, corner_plies, inside)
     own_plies = {"girder": girder_plies, "carrier": girder_plies, "corner": corner_plies}
-    built = _Build([place for part in laid for place in part.row.places], own_plies, stock, give_up)
-    for part in laid:
-        roof = OnRoof(part.part.plan, part.row, _snow_on(part.part, snow), wind, loads, standard)
-        built.works.append(_Work(built, part, roof, trusses.plies, known if known is not None else {}))
-    built.hand = by_hand(plan, built.places, edits)
+    low, why = frame_lookouts(plan, laid, loads, snow, standard)
+
+    def build(low: dict[int, LoweredFrame]) -> BuiltTrusses:
+        built = _Build([place for part in laid for place in part.row.places], own_plies, stock, give_up, low)
+        for part in laid:
+            roof = OnRoof(part.part.plan, part.row, _snow_on(part.part, snow), wind, loads, standard)
+            built.works.append(_Work(built, part, roof, trusses.plies, known if known is not None else {}))
+        built.hand = by_hand(plan, built.places, edits)
+        return _built(plan, laid, built, spacing, feet, weights)
+
+    try:
+        made = build(low)
+    except TrussError as error:
+        if not low:
+            raise
+        why |= {one.rows[0].made.row.gable: f"its frame cannot be set lower for them: {error}" for one in low.values()}
+        low, made = {}, build({})
+    used = max((design.used for key, _, design, _ in made.makes if key != "gable"), default=0.0)
+    lookouts = _lookouts(plan, low, why, made.lookouts.beyond)
+    return made._replace(lookouts=lookouts, low=tuple(low.values())), used
+
+
+def _lookouts(
+    plan: SurfacePlan, low: dict[int, LoweredFrame], why: dict[int, str], beyond: tuple[Reaction, ...]
+) -> GableLookouts:
+    rows = tuple(one.made for frame in low.values() for one in frame.rows)
+    results = {
+        lookout_name(plan.roof.id, made.row, k): made.result for made in rows for k in range(len(made.row.places))
+    } | {tail_name(plan.roof.id, made.row): made.tail.result for made in rows if made.tail is not None}
+    return GableLookouts(rows, tuple(why.items()), (), results, beyond)
+
+
+def _built(
+    plan: SurfacePlan,
+    laid: list[LaidPart],
+    built: "_Build",
+    spacing: float,
+    feet: tuple[Foot, ...],
+    weights: tuple[Weight, ...],
+) -> BuiltTrusses:
+    """Design all trusses of a roof that are laid out."""
     main, *wings = built.works
     for foot in feet:
         min(built.works, key=lambda work: work.away(foot.at)).put(foot)
@@ -175,8 +171,7 @@ def build_trusses(
     for work in (main, *wings):
         work.build()
     reactions = [work.reactions() for work in built.works]
-    used = max((design.used for key, design, _ in built.makes if key != "gable"), default=0.0)
-    made = BuiltTrusses(
+    return BuiltTrusses(
         tuple(part.row for part in laid),
         tuple(built.places),
         built.named(),
@@ -187,8 +182,8 @@ def build_trusses(
         tuple(main.onto),
         built.hand,
         built.refused,
+        GableLookouts(beyond=tuple(r for work in built.works for r in work.beyond)),
     )
-    return made, used
 
 
 def _snow_on(part: Part, whole: RoofSnow) -> RoofSnow:
@@ -205,8 +200,15 @@ class _Build:
     rests on each.
     """
 
-    def __init__(self, places: list[TrussPlace], plies: dict[str, int], stock: float, give_up: bool) -> None:
-        self.places = places
+    def __init__(
+        self,
+        places: list[TrussPlace],
+        plies: dict[str, int],
+        stock: float,
+        give_up: bool,
+        low: dict[int, LoweredFrame],
+    ) -> None:
+        self.places, self.low = places, low
         self.plies, self.stock, self.give_up = {"gable": 1, "jack": 1, "valley": 1, **plies}, stock, give_up
         self.works: list[_Work] = []
         self.makes: list[tuple[str, TrussDesign, tuple[int, ...]]] = []
@@ -227,7 +229,7 @@ class _Build:
             known = merged.get((key, id(design)), (key, design, ()))
             merged[(key, id(design))] = key, design, (*known[2], *numbers)
         for key, name in NAMES.items():
-            alike = [row for row in merged.values() if row[0] == key]
+            alike = sorted((row for row in merged.values() if row[0] == key), key=lambda row: -len(row[2]))
             for k, (_, design, numbers) in enumerate(alike, start=1):
                 found.append((key, name if len(alike) == 1 else f"{name} {k}", design, numbers))
         return tuple(found)
@@ -250,6 +252,8 @@ class _Work:
         self.valleys: ValleySet | None = None
         self.onto: list[Foot] = []
         self.rests: dict[int, list[float]] = {}
+        self.beyond: list[Reaction] = []
+        """What of that which lookouts lift comes to walls after all, where what comes and goes lies inside alone."""
         self.mine: list[int] = [laid.first + k for k in range(len(laid.row.places))]
         self.mine += [self.names[one.name] for one in self.hung]
 
@@ -397,22 +401,54 @@ class _Work:
             hip = girders.get(k)
             plies = self.whole.plies["girder"] if hip is not None else self.common_plies
             flat = flat_at(plan, row, place.t, BOARD * plies) if place.make in ("flat", "girder") else None
-            outline = outline_of(plan, row, place, heel, level if place.gable else trusses, flat)
+            low = self.whole.low.get(laid.first + k)
+            outline = (
+                low.outline
+                if low is not None
+                else outline_of(plan, row, place, heel, level if place.gable else trusses, flat)
+            )
             beside_it, ceiling, bare = (hip.beside, hip.ceiling, hip.bare) if hip is not None else NO_HIP
             if self.valleys is not None and k == self.valleys.last:
                 beside_it = self.valleys.on_last
-            key = laid.number, place, (beside_it, ceiling)
+            strip = place if low is None else _wider(place, low.wider)
+            key = laid.number, strip, (beside_it, ceiling)
             if key not in self.known:
-                self.known[key] = loads_on(self.roof, place, beside_it, ceiling, bare)
-            asked = _Asked(laid.first + k, place, outline, self.known[key])
+                self.known[key] = loads_on(self.roof, strip, beside_it, ceiling, bare)
+            on = self.known[key]
+            if low is not None:
+                on = loads_lowered(on, low, place.roof[1] - place.roof[0], self._on_slopes())
+            inside = next((one for one in self.whole.low.values() if one.inner == laid.first + k), None)
+            if inside is not None:
+                wide = place.roof[1] - place.roof[0]
+                on = loads_beside(on, inside, wide, (outline.top[0][0], outline.top[-1][0]), self.roof.ridge)
+            asked = _Asked(laid.first + k, place, outline, on)
             covered = place.sides is not None and any(side.covered > 0.0 for side in place.sides)
             hung = self.whole.brought.get(laid.first + k, ())
-            if deepest and (covered or laid.first + k in self.whole.rested):
+            if low is None and deepest and (covered or laid.first + k in self.whole.rested):
                 asked = asked.carrying(hung, self._padded(laid.first + k, deepest))
             elif hung:
                 asked = asked.carrying(hung, asked.on.rested)
             rows.setdefault(place.make, []).append(asked)
         return rows
+
+    def _on_slopes(self) -> tuple[Cases, Cases]:
+        """Return what lies on both slopes of the part, as lookouts carry it: kN/m2 of plan, wind as on overhangs."""
+        one, other = (self.roof.on_overhang(edge) for edge in self.roof.eaves)
+        return one, other
+
+    def lifted(self, number: int) -> dict[float, Cases]:
+        """Return what lookouts lift at the ends of a truss beside a frame that is set lower, N by case by where along it they bear."""
+        low = next((low for low in self.whole.low.values() if low.inner == number), None)
+        if low is None:
+            return {}
+        rows = [x for x, _ in self.whole.built[number].bears]
+        first, last = min(rows), max(rows)
+        shares: dict[float, list[Cases]] = {first: [], last: []}
+        for x, force in lifted_inside(low, self._on_slopes()):
+            part = min(max((x - first) / (last - first), 0.0), 1.0)
+            shares[first].append(force.scaled(1.0 - part))
+            shares[last].append(force.scaled(part))
+        return {x: total(some)._replace(wind=0.0) for x, some in shares.items()}
 
     def _deepest(self) -> list[float]:
         """Return all places along trusses of the part's row where something rests on any of them."""
@@ -538,13 +574,19 @@ class _Work:
             one, design, _ = self.whole.built[number]
             place, on, outline = one.place, one.on, design.frame.outline
             middle = (outline.start + outline.end) / 2.0
-            key = piece_name(plan.roof.id, "truss", number)
+            key, lifted = piece_name(plan.roof.id, "truss", number), self.lifted(number)
             # What wind lifts is followed by itself.
             for x, force in self.forces(number, wind=False):
                 inside = next((w for low, high, w in place.inner if low <= x <= high), "")
-                wall = place.gable or inside or place.walls[0 if x < middle else 1]
+                wall, at = (
+                    place.gable or inside or place.walls[0 if x < middle else 1],
+                    on_wall(plan, self.roof.row, place, x),
+                )
+                if wall and x in lifted:
+                    self.beyond.append(Reaction(key, wall, at, lifted[x]._replace(dead=0.0)))
+                    force = force.plus(lifted[x].scaled(-1.0))
                 if wall:
-                    found.append(Reaction(key, wall, on_wall(plan, self.roof.row, place, x), force))
+                    found.append(Reaction(key, wall, at, force))
             longer = sum(math.dist(a, b) - (b[0] - a[0]) for a, b in itertools.pairwise(outline.bottom))
             sloping = on.bottom.dead * longer * on.spacing * on.below / 1000.0
             heaps.append(
@@ -557,6 +599,11 @@ class _Work:
 def _known(job: TrussJob, around: TrussOutline, standard: Standard) -> TrussDesign:
     """Design a truss, once for all that are the same: a roof that only moves, or a wall that moves beside it, changes none."""
     return design_truss(job, lambda sizes: around, standard)
+
+
+def _wider(place: TrussPlace, by: float) -> TrussPlace:
+    """Return a place with a strip of roof so much wider."""
+    return replace_struct(place, roof=(place.roof[0], place.roof[1] + by))
 
 
 def _deepest(sizes: Sequence[Sizes]) -> Sizes:

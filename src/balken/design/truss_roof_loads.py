@@ -59,6 +59,12 @@ class OnRoof:
         q = q._replace(dead=q.dead / math.hypot(1.0, pitch))
         return Cases(*(round(v, 9) for v in q))
 
+    def on_overhang(self, edge: int) -> Cases:
+        """Return what lies on what overhangs of a plane, all on its plan, kN/m2."""
+        q = self.of(edge)
+        dead = q.dead * math.hypot(1.0, self.plan.edges[edge].pitch)
+        return q._replace(dead=dead, wind=self.over_wind if q.wind else 0.0)
+
     @property
     def eaves(self) -> tuple[int, int]:
         """The planes over both walls: of a single slope that one twice."""

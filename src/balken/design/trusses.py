@@ -158,22 +158,22 @@ class TrussDesign:
 
 
 def combined(frame: TrussFrame, loads: TrussLoads, loaded: Loaded, standard: Standard) -> tuple[Combined, ...]:
-    """Return combinations of what lies on a truss: of those with snow one more for each uneven arrangement of it; and of its dead load
+    """Return combinations of what lies on a truss: of those with snow or roof live load one more for each uneven arrangement of it; and of its dead load
     with someone on each joint and in the middle of each panel of its chords.
     """
     stood = frame.walked if loads.man > 0.0 else ()
     nobody = [0.0] * len(stood)
     there = np.abs(loaded.along[0]).sum(axis=(0, 1)) + np.abs(loaded.nodes[0]).sum(axis=(0, 1))
     present = Cases(*(float(v) for v in there[:COUNT]))
-    snow = Cases._fields.index("snow")
     found = []
     for combo in standard.combinations.true_of(present):
         even = [*combo.factors, *([0.0] * len(loads.uneven)), *nobody]
         found.append(Combined(combo.name, tuple(even), combo.duration))
-        if combo.factors.snow:
-            for k, uneven in enumerate(loads.uneven):
+        for k, uneven in enumerate(loads.uneven):
+            factor = combo.factors[uneven.column]
+            if factor:
                 row = list(even)
-                row[snow], row[COUNT + k] = 0.0, combo.factors.snow
+                row[uneven.column], row[COUNT + k] = 0.0, factor
                 found.append(Combined(f"{combo.name}, {uneven.name}", tuple(row), combo.duration))
     count = dict.fromkeys(("top", "bottom"), 0)
     for k, (_, chord) in enumerate(stood):
@@ -391,15 +391,15 @@ def _sag_limits(job: TrussJob, frame: TrussFrame, pattern: Pattern) -> Callable[
 
 
 def _coming(job: TrussJob, solved: Solved, standard: Standard) -> Array:
-    """Return factors on the columns of a truss's loads of all that comes and goes, snow even and uneven."""
-    wide, uneven = solved.moves.shape[-1], COUNT + len(job.loads.uneven)
+    """Return factors on the columns of a truss's loads of all that comes and goes, even and uneven."""
+    wide = solved.moves.shape[-1]
     rows = []
     for live in standard.combinations.live:
         rows.append([*live, *([0.0] * (wide - COUNT))])
-        if live[Cases._fields.index("snow")]:
-            for k in range(COUNT, uneven):
+        for k, uneven in enumerate(job.loads.uneven):
+            if live[uneven.column]:
                 other = [*live, *([0.0] * (wide - COUNT))]
-                other[k], other[Cases._fields.index("snow")] = live[Cases._fields.index("snow")], 0.0
+                other[COUNT + k], other[uneven.column] = live[uneven.column], 0.0
                 rows.append(other)
     return np.array(rows).T
 

@@ -8,7 +8,7 @@ from collections.abc import Mapping, Sequence
 
 from msgspec.structs import replace
 
-from balken.design.hangers import normal_duration
+from balken.design.load_duration import normal_duration
 from balken.framing.bands import WallLine
 from balken.framing.surface_members import LEDGER
 from balken.framing.wall_ledgers import WallLedger

@@ -7,6 +7,7 @@ from balken.design.layouts import LayoutDesign
 from balken.design.ply_nailing import nailing_of
 from balken.documents.beam_diagram import beam_diagram
 from balken.documents.calculation_lines import Line, case_texts, check_lines
+from balken.documents.lowered_frames import tail_text
 from balken.documents.slab_schedule import above_text, across_text, slab_bar_text
 from balken.documents.truss_calculation import truss_lines
 from balken.loads.cases import Cases
@@ -66,7 +67,7 @@ def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None
     designs = [(name, model.designs[(layout.id, name)]) for name in NOUNS if (layout.id, name) in model.designs]
     trussed = truss_lines(model, layout) if isinstance(layout, Roof) else []
     if trussed:
-        return tuple(trussed)
+        return (*trussed, *_lookout_lines(model, layout.id))
     if not designs:
         return None
     if layout.id in model.raised:
@@ -89,17 +90,20 @@ def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None
 
 def _lookout_lines(model: Model, roof: str) -> list[Line]:
     """Return the checks of lookouts over gables, and their nails."""
-    framing, lines, units = model.planes.get(roof), list[Line](), model.units
-    for made in framing.lookouts.rows if framing is not None else ():
-        wall = wall_label(
-            model.project, next(p for p in model.surfaces if p.roof.id == roof).outline.walls[made.row.gable]
+    lines, units = list[Line](), model.units
+    plan = next((plan for plan in model.surfaces if plan.roof.id == roof), None)
+    for made in model.lookouts(roof).rows if plan is not None else ():
+        assert plan is not None
+        wall, inside = (
+            wall_label(model.project, plan.outline.walls[made.row.gable]),
+            "truss" if plan.trussed else "rafter",
         )
         force, value = format_force(made.nails.force, units), format_force(made.nails.value, units)
         lines += [
             Line("heading", f"Lookouts over {wall}: {made.row.size} @ {format_inches(made.apart, units)}"),
             *_case_lines(model, made.result.case),
             *_checked(made.result, units),
-            Line("text", "Nails through the rafter inside", made.nails.text),
+            Line("text", f"Nails through the {inside} inside", made.nails.text),
             *(
                 [Line("text", "Lifts the foot of that rafter", f"{format_force(made.lifted, units)}: {made.tie}")]
                 if made.tie
@@ -107,6 +111,13 @@ def _lookout_lines(model: Model, roof: str) -> list[Line]:
             ),
             Line("text", "Lifts there at normal duration / one nail", f"{force} / {value} ({made.nails.clause})"),
         ]
+        if made.tail is not None:
+            lines += [
+                Line("heading", f"Tail beside them: {made.row.size}"),
+                *_case_lines(model, made.tail.result.case),
+                *_checked(made.tail.result, units),
+                *(Line("text", what, how) for what, how in tail_text(model, plan, made)),
+            ]
     return lines
 
 

@@ -419,6 +419,8 @@ ROOF_ORDER = {
     "truss top chord": 1,
     "ladder block": 0,
     "lookout": 0,
+    "frame packing": 0,
+    "tail board": 1,
     "fly rafter": 1,
     "purlin": 0,
     "rafter": 1,

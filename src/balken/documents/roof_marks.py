@@ -196,8 +196,7 @@ def _tie(model: Model, plan: SurfacePlan, i: int) -> str:
 
 def _lookouts(model: Model, plan: SurfacePlan, i: int) -> str:
     """Return the lookouts over a gable, "" where none are."""
-    framing = model.planes.get(plan.roof.id)
-    rows = [x for x in framing.lookouts.rows if x.row.gable == i] if framing is not None else []
+    rows = [x for x in model.lookouts(plan.roof.id).rows if x.row.gable == i]
     names = dict.fromkeys(f"lookouts {x.row.size} @ {format_inches(x.apart, model.units)}" for x in rows)
     return ", ".join(names)
 

@@ -24,7 +24,8 @@ def truss_lines(model: Model, roof: Roof) -> list[Line]:
     if trusses is None or trusses.problem:
         return []
     lines = [Line("title", f"{roof.name}: trusses")]
-    for name, made, plates in trusses.designs:
+    for make in trusses.makes:
+        name, made, plates = make.name, make.design, make.plates
         lines += [Line("heading", f"{name}: {count_of(trusses, made)}, {made.shape}"), *_given(model, made)]
         diagram = truss_diagram(made, plates, WIDE)
         lines.append(Line("drawing", diagram.says, drawn=diagram))
@@ -37,12 +38,12 @@ def truss_lines(model: Model, roof: Roof) -> list[Line]:
                 continue
             most = max(row, key=lambda combo: row[combo])
             lines.append(Line("text", f"On the {joint}", f"{format_force(row[most], model.units)} ({most})"))
-        if made is trusses.gable and trusses.studs:
+        if make.studs:
             lines.append(Line("heading", "Studs under wind square to the frame"))
-            worst = max(trusses.studs, key=lambda stud: stud.check.used)
+            worst = max(make.studs, key=lambda stud: stud.check.used)
             how = "stiffened by a board nailed square to its edge" if worst.braced else "lying flat"
             lines += [Line("text", f"{worst.name}, {how}", ""), *check_lines(worst.check, model.units)]
-        if made is not trusses.gable:
+        if made.shape != "gable-end":
             lines += _neighbours(model, made)
         lines.append(Line("heading", HEADED[made.job.joined]))
         for size, pairs, at, used, governs in (row[:5] for row in plate_table(made, plates, model.units)[1]):

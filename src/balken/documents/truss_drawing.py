@@ -11,6 +11,7 @@ from balken.design.trusses import TrussDesign
 from balken.documents.dimensions import dimension_string
 from balken.documents.display import Area, Diagram, Drawing, Item, Path, Text
 from balken.documents.lettering import text_width
+from balken.documents.lowered_frames import lowered_notes
 from balken.documents.truss_tables import bearing_table, listed, load_table, plate_table, stick_table
 from balken.framing.truss_camber import bends, built_up
 from balken.framing.truss_outline import TrussOutline
@@ -270,8 +271,8 @@ def truss_drawings(model: Model) -> list[tuple[str, Drawing]]:
     for mark, roof, made, plates in marked(model):
         trusses = model.trusses[roof]
         make = next(one for one in trusses.makes if one.design is made)
-        studs = trusses.studs if made is trusses.gable else ()
-        notes, lone = hanging_notes(model, roof, make), not trusses.lone.isdisjoint(make.numbers)
+        notes = [*hanging_notes(model, roof, make), *lowered_notes(model, roof, make)]
+        lone, studs = not trusses.lone.isdisjoint(make.numbers), make.studs
         drawing = shop_drawing(model, names[roof], make.name, made, plates, len(make.numbers), studs, notes, lone)
         found.append((mark, drawing))
     return found

@@ -27,7 +27,7 @@ def truss_loads(made: TrussDesign, units: Units) -> list[tuple[str, str]]:
     if top.wind:
         up = f"{format_area_load(-top.wind, units)} / {format_area_load(-loads.over_wind, units)}"
         rows.insert(3, ("Wind, upward at strength level / overhangs", up))
-    rows += [(f"Arrangement: {one.name}", "ASCE 7-16, 7.6.1") for one in loads.uneven]
+    rows += [(f"Arrangement: {one.name}", one.clause) for one in loads.uneven]
     if loads.lying:
         most = max(band.more for band in loads.lying)
         rows.append(("Drifts, slides on it beside even snow", f"{format_area_load(most, units)} at most"))

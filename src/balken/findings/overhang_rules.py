@@ -5,6 +5,7 @@ from collections.abc import Iterable
 from balken.catalog.straps import MADE_UP
 from balken.derived.finding import Finding
 from balken.derived.model import Model
+from balken.design.frame_lookouts import tail_under_wind
 from balken.design.lookouts import under_wind
 from balken.findings.names import all_of
 from balken.framing.gable_ladders import FARTHEST, NEAREST, rakes
@@ -13,8 +14,6 @@ from balken.geometry.roof_edges import runs_up
 from balken.model.lookup import wall_label
 from balken.standards.checks import used_text
 from balken.units import format_force, say_length
-
-UNDER_TRUSSES = "they are made under rafters alone, no frame of trusses is set lower for them yet"
 
 
 def gable_overhangs(c: Model) -> Iterable[Finding]:
@@ -66,9 +65,9 @@ def _beside_raised(plan: SurfacePlan, k: int) -> bool:
 
 def _without(c: Model, plan: SurfacePlan, far: list[int]) -> dict[str, list[int]]:
     """Return the sides where lookouts are wanted and are not, by why."""
-    framing, found = c.planes.get(plan.roof.id), dict[str, list[int]]()
+    problems, found = dict(c.lookouts(plan.roof.id).problems), dict[str, list[int]]()
     for k in far:
-        why = dict(framing.lookouts.problems).get(k) if framing is not None else UNDER_TRUSSES
+        why = problems.get(k)
         if why is not None:
             found.setdefault(why, []).append(k)
     return found
@@ -76,17 +75,21 @@ def _without(c: Model, plan: SurfacePlan, far: list[int]) -> dict[str, list[int]
 
 def _lifted(c: Model, plan: SurfacePlan) -> Iterable[Finding]:
     """Lookouts that wind bends too far, or lifts more than any tie holds."""
-    framing, wind = c.planes.get(plan.roof.id), c.uplift.wind.get(plan.roof.id)
-    if framing is None or wind is None:
+    wind = c.uplift.wind.get(plan.roof.id)
+    if wind is None:
         return
-    for made in framing.lookouts.rows:
-        used, tie, lifts = under_wind(plan, made, c.project.loads, wind, c.standard)
+    for made in c.lookouts(plan.roof.id).rows:
+        rows = [("lookouts", under_wind(plan, made, c.project.loads, wind, c.standard))]
+        if made.tail is not None:
+            rows.append(("tails beside lookouts", tail_under_wind(plan, made, c.project.loads, wind, c.standard)))
         wall = plan.outline.walls[made.row.gable]
-        if used > 1.0 or (lifts > 0.0 and not tie):
+        for what, (used, tie, lifts) in rows:
+            if used <= 1.0 and (tie or lifts <= 0.0):
+                continue
             yield Finding(
                 "gable overhang",
                 "roof",
-                f"{plan.roof.name}: wind lifts its lookouts over {wall_label(c.project, wall)} with {format_force(lifts, c.units)} each",
+                f"{plan.roof.name}: wind lifts its {what} over {wall_label(c.project, wall)} with {format_force(lifts, c.units)} each",
                 f"They are used {used_text(used)} then, and the strongest tie of the list holds {format_force(MADE_UP[-1].up, c.units)}. Make the "
                 "overhang smaller there.",
                 (plan.roof.id, wall),

@@ -56,6 +56,11 @@ class LookoutRow(Value, frozen=True):
     strip: float
 
     @property
+    def depth(self) -> float:
+        """How deep they are, on edge, mm."""
+        return section(self.size).depth
+
+    @property
     def back(self) -> float:
         """From where they are held at the inner rafter to the middle of the end rafter, mm."""
         return abs(self.face - self.end)
@@ -102,8 +107,8 @@ def lookout_row(
     (end, first, half), (inner, second, _) = mine[:2]
     strip = (mine[2][0] - end) / 2.0 if len(mine) > 2 else inner - end
     steep = math.hypot(1.0, plan.edges[edge].pitch)
-    begin, top = _over_plates(plan, edge, size), _top(plan, edge, rake.wall) - _under_ridge(plan, edge, size, half)
-    places = _places(begin, top, apart / steep, _beside_tie(plan, edge, size, tie))
+    begin, top = over_plates(plan, edge, size), top_at(plan, edge, rake.wall) - under_ridge(plan, edge, size, half)
+    places = places_between(begin, top, apart / steep, _beside_tie(plan, edge, size, tie))
     if not places:
         return None
     return LookoutRow(
@@ -113,7 +118,7 @@ def lookout_row(
     )  # fmt: skip
 
 
-def _places(begin: float, top: float, apart: float, taken: tuple[float, float]) -> list[float]:
+def places_between(begin: float, top: float, apart: float, taken: tuple[float, float] = (0.0, 0.0)) -> list[float]:
     """Return places from a first to a last, no farther apart than asked but for what is taken."""
     low, high = taken
     found = list[float]()
@@ -139,14 +144,14 @@ def _beside_tie(plan: SurfacePlan, edge: int, size: str, tie: str) -> tuple[floa
     return low / pitch - lumber.breadth / steep - OVER_PLATE, (high + lumber.depth * steep) / pitch + OVER_PLATE
 
 
-def _over_plates(plan: SurfacePlan, edge: int, size: str) -> float:
+def over_plates(plan: SurfacePlan, edge: int, size: str) -> float:
     """Return how far in of the eave the lowest lookout stands: past its wall's core, and over the plates of the gable's."""
     pitch = plan.edges[edge].pitch
     over = section(size).depth * math.hypot(1.0, pitch) - plan.plate_to_top
     return max(2.0 * plan.deep[edge], over / pitch) + OVER_PLATE
 
 
-def _under_ridge(plan: SurfacePlan, edge: int, size: str, half: float) -> float:
+def under_ridge(plan: SurfacePlan, edge: int, size: str, half: float) -> float:
     """Return how far in of the ridge's middle the uppermost lookout stands, in plan, so that neither it nor its notch reaches into the board
     or beam, which is ``half`` so thick to each side.
     """
@@ -154,7 +159,7 @@ def _under_ridge(plan: SurfacePlan, edge: int, size: str, half: float) -> float:
     return half + THICK / 2.0 + (lumber.breadth + pitch * lumber.depth) / math.hypot(1.0, pitch)
 
 
-def _top(plan: SurfacePlan, edge: int, at: float) -> float:
+def top_at(plan: SurfacePlan, edge: int, at: float) -> float:
     """Return how far in of an eave its plane ends beside a gable, mm."""
     corner, way, inward = eave(plan, edge)
     ring = next(face.ring for face in plan.surface.faces if face.edge == edge)

@@ -59,6 +59,8 @@ class TrussOutline(Value, frozen=True):
     on_top: bool = False
     panels: tuple[float, float] = (TOP_PANEL, BOTTOM_PANEL)
     """How long panels of its top and of its bottom chord may be where webs are chosen, mm in plan."""
+    covers: tuple[tuple[float, float], tuple[float, float]] | None = None
+    """From where to where roof and ceiling reach that it carries; None: its top chord the one, from bearing to bearing the other."""
 
     @property
     def heels(self) -> tuple[float, float]:

@@ -10,6 +10,7 @@ import itertools
 import math
 from typing import Literal
 
+import msgspec
 import numpy as np
 
 from balken.analysis.frames import Made
@@ -477,10 +478,15 @@ def _lying(laying: _Laying, one: Element) -> Element:
     low = line[0][0] if one.i == order[0] else a
     high = line[-1][0] if one.j == order[-1] else b
     low, high = max(low, line[0][0]), min(high, line[-1][0])
+    if laying.outline.covers is not None:
+        reach = laying.outline.covers[0 if chord == "top" else 1]
+        low = reach[0] if one.i == order[0] else low
+        high = reach[1] if one.j == order[-1] else high
+        return msgspec.structs.replace(one, lies=(low, max(high, low)))
     first, last = laying.outline.bearings[0], laying.outline.bearings[-1]
     if chord == "bottom" and laying.outline.on_top:  # what lies on the ceiling over the walls hangs on it, too
         low = first.low if one.i == order[0] else low
         high = last.high if one.j == order[-1] else high
     elif chord == "bottom":  # the ceiling ends at the walls
         low, high = max(low, first.low), min(high, last.high)
-    return Element(one.name, one.stick, one.i, one.j, one.hinge_i, one.hinge_j, (low, max(high, low)))
+    return msgspec.structs.replace(one, lies=(low, max(high, low)))

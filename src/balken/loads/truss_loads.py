@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -31,10 +32,19 @@ class Band(Value, frozen=True):
 
 
 class Uneven(Value, frozen=True):
-    """An arrangement of snow of its own: how it is called, and what of even snow is missing or added, by bands."""
+    """An arrangement of snow, or of roof live load (``case``), of its own: how it is called, and what of the even load is missing or added, by
+    bands; the clause it rests on.
+    """
 
     name: str
     bands: tuple[Band, ...]
+    case: Literal["snow", "roof_live"] = "snow"
+    clause: str = "ASCE 7-16, 7.6.1"
+
+    @property
+    def column(self) -> int:
+        """The number of the case whose place it takes."""
+        return Cases._fields.index(self.case)
 
 
 def blown(
@@ -114,8 +124,8 @@ def laid_on(frame: TrussFrame, loads: TrussLoads) -> Loaded:
     at = [(frame.hung_at(one.x), one.force) for one in loads.hung]
     at += [(frame.rested_at(one.x), one.force) for one in loads.rested]
     for name, force in at:
-        # Snow blown about leaves what hangs or rests on it as under even snow.
-        more = (*([force.snow] * len(loads.uneven)), *([0.0] * len(stood)))
+        # Uneven loads leave what hangs or rests on it as under even ones.
+        more = (*(force[u.column] for u in loads.uneven), *([0.0] * len(stood)))
         nodes[list(frame.joints).index(name), 1, :] -= (*force, *more)
     for k, (name, _) in enumerate(stood):
         nodes[list(frame.joints).index(name), 1, COUNT + len(loads.uneven) + k] -= loads.man
@@ -153,8 +163,8 @@ def _on(frame: TrussFrame, elements: list[Element], top: bool, loads: TrussLoads
     even *= (high - low)[:, None] * loads.spacing / 1000.0
     rows = [even]
     for uneven in loads.uneven:
-        snow = even[:, SNOW]
+        lies = even[:, uneven.column]
         if top and uneven.bands:
-            snow = snow + under(uneven.bands) @ [b.more for b in uneven.bands] * loads.spacing / 1000.0
-        rows.append(snow[:, None])
+            lies = lies + under(uneven.bands) @ [b.more for b in uneven.bands] * loads.spacing / 1000.0
+        rows.append(lies[:, None])
     return np.concatenate(rows, axis=1)

@@ -8,6 +8,7 @@ from balken.design.purlin_posts import purlin_ends
 from balken.design.roof_posts import posts_under_purlins, posts_under_roof
 from balken.design.surface_design import SurfaceDesign
 from balken.design.two_pitches import between_gables, break_slopes
+from balken.documents.lowered_frames import tail_text
 from balken.framing.joined_roofs import runs_onto
 from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_layout import lengths
@@ -82,8 +83,7 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
     if framing is not None and framing.lines:
         parts += _carrying(session, plan, framing)
     parts += _ring(framing) if framing is not None else []
-    if framing is not None and framing.lookouts.rows:
-        parts += _lookouts(session, plan, framing.lookouts)
+    parts += _lookouts(session, plan, session.model.lookouts(roof.id))
     rows = [
         (wall_label(session.project, plan.outline.walls[f.edge]), format_pitch(f.pitch, units), square(f.area))
         for f in plan.whole.faces
@@ -173,8 +173,9 @@ def _ridges(session: Session, plan: SurfacePlan, framing: SurfaceDesign) -> list
 
 def _lookouts(session: Session, plan: SurfacePlan, made: GableLookouts) -> list[Part]:
     """Return what is let into the end rafters of wide overhangs over gables, how it is nailed and tied."""
-    model, units = session.model, session.project.units
+    model, units, wood = session.model, session.project.units, plan.roof.rafters
     wind, parts = model.uplift.wind.get(plan.roof.id), list[Part]()
+    inside = "truss" if plan.trussed else "rafter"
     for one in made.rows:
         over = wall_label(session.project, plan.outline.walls[one.row.gable])
         said = Fact(
@@ -182,14 +183,26 @@ def _lookouts(session: Session, plan: SurfacePlan, made: GableLookouts) -> list[
         )
         if said in parts:
             continue  # the other slope's are alike
-        nailed = Fact("Nailed", f"through the rafter inside, {one.nails.text}")
+        nailed = Fact("Nailed", f"through the {inside} inside, {one.nails.text}")
         parts += [said, nailed]
+        if plan.trussed:
+            parts.append(
+                Fact("Of", f"{wood.species} {wood.grade}, on the frame set {format_inches(one.row.depth, units)} lower")
+            )
+        if one.tail is not None:
+            parts.append(Fact("Tail beside them", f"{one.row.size}, used {used_text(one.tail.result.used)}"))
+        parts += [Fact(what, how) for what, how in tail_text(model, plan, one)]
         if one.tie:
             parts.append(Fact("Tied", f"{one.tie} at the foot of the rafter inside, which they lift"))
         _, tie, lifts = under_wind(plan, one, model.project.loads, wind, model.standard) if wind else (0.0, "", 0.0)
         if lifts > 0.0:
-            parts.append(Fact("Against wind", f"{tie or 'nothing of the list holds'} at each, to the wall"))
-    return ["Lookouts", *parts]
+            parts.append(
+                Fact(
+                    "Against wind",
+                    f"{tie or 'nothing of the list holds'} at each, to the {'frame' if plan.trussed else 'wall'}",
+                )
+            )
+    return ["Lookouts", *parts] if parts else []
 
 
 def _side(session: Session, roof: Roof, wall: str) -> list[Part]:

@@ -78,26 +78,26 @@ def _make(model: Model, made: TrussRoof, name: str, one: TrussDesign, plates: tu
         Fact("Heel", format_inches(one.heel, units)),
         Fact("Used", used_text(max([one.used, *(p.used for p in plates)]))),
     ]
-    if one is not made.gable:
+    if one.shape != "gable-end":
         parts.append(Picture(truss_diagram(one, plates, WIDE)))
     rows = [
         (stick.name, frame.sizes.of(stick.role), used_text(one.sticks[stick.name][0]), one.sticks[stick.name][1])
         for stick in frame.sticks
-        if one is not made.gable or stick.role != "web"
+        if one.shape != "gable-end" or stick.role != "web"
     ]
     parts.append(Rows(("Stick", "Section", "Used", "Governs"), rows))
     parts += [
         Fact(f"{check.name[0].upper()}{check.name[1:]}", f"{used_text(check.used)} ({check.clause})")
         for check in (*one.bearing[:1], one.sag, one.between)
     ]
-    if one is not made.gable:
+    if one.shape != "gable-end":
         most, least = one.on_bearings
         parts.append(Fact("On each bearing", f"{format_force(most, units)} at most"))
         if least < 0.0:
             parts.append(Fact("Lifted there", format_force(-least, units)))
     parts += bracing(one, units)
     parts.append(Rows((joined_by(one), "Pairs", "Used"), plate_rows(plates, units)))
-    if one is not made.gable:
+    if one.shape != "gable-end":
         parts += ["Neighbours", Rows(("Stick", "Section", "Used", "Timber"), neighbour_rows(one, model.standard))]
     return parts
 

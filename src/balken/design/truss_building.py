@@ -4,38 +4,29 @@ carries most; what all of them bring to the walls.
 
 import itertools
 import math
-from collections.abc import Sequence
-from functools import lru_cache
-from typing import NamedTuple
 
 import shapely
 from msgspec.structs import replace as replace_struct
 
-from balken.catalog.sections import section
-from balken.design.built_trusses import NAMES, BuiltTrusses, HangingTruss, TooWeak
+from balken.design.built_trusses import BuiltTrusses, HangingTruss
 from balken.design.frame_lookouts import LoweredFrame, frame_lookouts, lifted_inside, loads_beside, loads_lowered
 from balken.design.lookouts import GableLookouts
-from balken.design.truss_bearings import at_bearings, on_wall
-from balken.design.truss_by_hand import NOTHING, OwnWebs, by_hand
-from balken.design.truss_demands import EVEN
-from balken.design.truss_job import TrussJob, Wood
+from balken.design.truss_bearings import on_wall
+from balken.design.truss_by_hand import by_hand
 from balken.design.truss_laying import LaidPart, laid_out
-from balken.design.truss_roof_loads import STRETCHES, OnRoof, loads_on, loads_on_hung, loads_on_valley
-from balken.design.truss_stacks import under_each
-from balken.design.trusses import TrussDesign, design_truss
+from balken.design.truss_makes import VALLEY_CHORD, Asked, Makes
+from balken.design.truss_roof_loads import OnRoof, loads_on, loads_on_hung, loads_on_valley
 from balken.framing.frame_lookouts import tail_name
 from balken.framing.lookouts import lookout_name
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.truss_heels import butted, heel_of
+from balken.framing.truss_heels import butted
 from balken.framing.truss_hips import HungTruss, girder_name, hung_outline
 from balken.framing.truss_inside import InsideWall
 from balken.framing.truss_layout import BOARD, TrussPlace, flat_at, outline_of
 from balken.framing.truss_meetings import hangs_on
-from balken.framing.truss_outline import TOP_PANEL, TrussError, TrussOutline, height_on
+from balken.framing.truss_outline import TrussError
 from balken.framing.truss_parts import Part
 from balken.framing.truss_valleys import Below, Valley, ValleySet, below_of, crossed, lever, on_other_roof, valley_set
-from balken.framing.truss_webs import LONGEST_JACK
-from balken.framing.trusses import Sizes
 from balken.geometry.plane import Point
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases, total
@@ -52,39 +43,6 @@ from balken.units.system import INCH
 FOOT_STEP = 1.0 * INCH
 """Feet of roofs above are taken to stand in steps along a truss."""
 NO_HIP: tuple[tuple[float, float], float, tuple[float, float]] = ((0.0, 0.0), 0.0, (0.0, 0.0))
-VALLEY_CHORD = "2x4"
-"""The top chord of valley trusses, which are no deeper than the place they fill."""
-LOW_END = 14.0 * INCH
-"""A jack no higher at its hung end has no upright there: between chords up to 2x6 it would find no room."""
-
-
-class _Asked(NamedTuple):
-    """A truss to be designed: its number, place, outline, loads."""
-
-    number: int
-    place: TrussPlace
-    outline: TrussOutline
-    on: TrussLoads
-
-    def carrying(self, hung: Sequence[Hung], rested: Sequence[Hung] = ()) -> "_Asked":
-        """Return it with what hangs and rests on it."""
-        rows = (tuple(sorted(of, key=lambda h: h.x)) for of in (hung, rested))
-        return self._replace(on=replace_struct(self.on, hung=next(rows), rested=next(rows)))
-
-
-class _Built(NamedTuple):
-    """One as designed, under its own load; what comes to its bearings (x, N by case)."""
-
-    asked: _Asked
-    design: TrussDesign
-    bears: list[tuple[float, Cases]]
-
-
-class _Make(NamedTuple):
-    """A make as designed; of each of its places what comes to its bearings (x, N by case)."""
-
-    design: TrussDesign
-    bears: list[list[tuple[float, Cases]]]
 
 
 KnownLoads = dict[tuple[int, TrussPlace, tuple[tuple[float, float], float]], TrussLoads]
@@ -126,7 +84,7 @@ def build_trusses(
         for part in laid:
             roof = OnRoof(part.part.plan, part.row, _snow_on(part.part, snow), wind, loads, standard)
             built.works.append(_Work(built, part, roof, trusses.plies, known if known is not None else {}))
-        built.hand = by_hand(plan, built.places, edits)
+        built.makes.hand = by_hand(plan, built.places, edits)
         return _built(plan, laid, built, spacing, feet, weights)
 
     try:
@@ -174,14 +132,14 @@ def _built(
     return BuiltTrusses(
         tuple(part.row for part in laid),
         tuple(built.places),
-        built.named(),
+        built.makes.named(),
         (*(r for rows, _ in reactions for r in rows), *built.unhung),
         total(heap for _, heap in reactions),
         tuple(built.hanging),
         tuple(part.part.sides for part in laid),
         tuple(main.onto),
-        built.hand,
-        built.refused,
+        built.makes.hand,
+        built.makes.refused,
         GableLookouts(beyond=tuple(r for work in built.works for r in work.beyond)),
     )
 
@@ -209,30 +167,13 @@ class _Build:
         low: dict[int, LoweredFrame],
     ) -> None:
         self.places, self.low = places, low
-        self.plies, self.stock, self.give_up = {"gable": 1, "jack": 1, "valley": 1, **plies}, stock, give_up
+        self.makes = Makes(plies, stock, give_up)
         self.works: list[_Work] = []
-        self.makes: list[tuple[str, TrussDesign, tuple[int, ...]]] = []
-        self.built: dict[int, _Built] = {}
         self.hanging: list[HangingTruss] = []
         self.brought: dict[int, list[Hung]] = {}
         self.rested: dict[int, list[Hung]] = {}
         self.unhung: list[Reaction] = []
         """What comes down where no truss stands on either side."""
-        self.hand = NOTHING
-        self.refused: dict[int, str] = {}
-
-    def named(self) -> tuple[tuple[str, str, TrussDesign, tuple[int, ...]], ...]:
-        """Return its makes in the order in which they are listed: key, name, as designed, numbers."""
-        found = []
-        merged: dict[tuple[str, int], tuple[str, TrussDesign, tuple[int, ...]]] = {}
-        for key, design, numbers in self.makes:  # those of several parts that are the same are one make
-            known = merged.get((key, id(design)), (key, design, ()))
-            merged[(key, id(design))] = key, design, (*known[2], *numbers)
-        for key, name in NAMES.items():
-            alike = sorted((row for row in merged.values() if row[0] == key), key=lambda row: -len(row[2]))
-            for k, (_, design, numbers) in enumerate(alike, start=1):
-                found.append((key, name if len(alike) == 1 else f"{name} {k}", design, numbers))
-        return tuple(found)
 
     def hangs(self, number: int, on: int, x: float, at: Point, force: Cases) -> None:
         """Hang an end of a truss on another, x along that."""
@@ -293,10 +234,10 @@ class _Work:
         self.whole.places += (one.place for one in valleys.trusses)
         self.mine += (number for number, _ in numbered)
         asked = [
-            _Asked(number, one.place, one.outline, loads_on_valley(self.roof, one.place, one.outline.span))
+            Asked(number, one.place, one.outline, loads_on_valley(self.roof, one.place, one.outline.span))
             for number, one in numbered
         ]
-        self.design("valley", asked)
+        self.whole.makes.design("valley", asked, self.roof)
         return numbered
 
     def away(self, at: Point) -> float:
@@ -340,10 +281,10 @@ class _Work:
         """Design the part's trusses from the top down; those of wings after what hangs on them."""
         mains = self._mains()
         for make in ("common", "flat", "gable"):
-            self.design(make, mains.get(make, []))
+            self.whole.makes.design(make, mains.get(make, []), self.roof)
         for make in ("jack", "corner"):  # corner girders carry jacks
             some = [one for one in self.hung if one.place.make == make]
-            self.design(make, [self._asked_hung(one) for one in some])
+            self.whole.makes.design(make, [self._asked_hung(one) for one in some], self.roof)
             for one in some:
                 number = self.names[one.name]
                 self.whole.hangs(number, self.names[one.on], one.x, one.place.at(one.long), self.hangs(number))
@@ -351,13 +292,13 @@ class _Work:
             some_mains = [
                 one.carrying(self.whole.brought.get(one.number, ()), one.on.rested) for one in mains.get(make, [])
             ]
-            self.design(make, some_mains)
+            self.whole.makes.design(make, some_mains, self.roof)
         for number in self.mine:
             self._hang_on_wings(number)
 
-    def _asked_hung(self, one: HungTruss) -> _Asked:
+    def _asked_hung(self, one: HungTruss) -> Asked:
         number, heel = self.names[one.name], self.laid.part.plan.plate_to_top
-        asked = _Asked(number, one.place, hung_outline(self.laid.part.plan, one, heel), loads_on_hung(self.roof, one))
+        asked = Asked(number, one.place, hung_outline(self.laid.part.plan, one, heel), loads_on_hung(self.roof, one))
         return asked.carrying(self.whole.brought.get(number, ()), self._rested(number))
 
     def _rested(self, number: int) -> list[Hung]:
@@ -373,7 +314,7 @@ class _Work:
         if met is None or not met.wings or place.make == "valley":
             return
         row, part = self.laid.row, self.laid.part
-        span = self.whole.built[number].design.frame.outline.span
+        span = self.whole.makes.built[number].design.frame.outline.span
         square = number < self.laid.first + len(row.places)
         for k in (0, 1):
             if place.walls[k] or place.gable or (not square and k == 1):
@@ -387,7 +328,7 @@ class _Work:
             x = wing.laid.row.frame.to(at)[0] - wing.laid.row.start
             self.whole.hangs(number, wing.girder, min(max(x, 0.0), wing.laid.row.wide), at, self.hangs(number, not k))
 
-    def _mains(self) -> dict[str, list[_Asked]]:
+    def _mains(self) -> dict[str, list[Asked]]:
         """Return what stands square to the eaves by its make; girders as yet without what hangs on them."""
         plan, row, laid = self.laid.part.plan, self.laid.row, self.laid
         trusses, heel = plan.roof.trusses, plan.plate_to_top
@@ -395,11 +336,11 @@ class _Work:
         level = replace_struct(
             trusses, bottom_pitch=0.0, step=0.0, drop=0.0
         )  # frames over gables stand on the level plates of their walls
-        rows: dict[str, list[_Asked]] = {}
+        rows: dict[str, list[Asked]] = {}
         deepest = self._deepest()
         for k, place in enumerate(row.places):
             hip = girders.get(k)
-            plies = self.whole.plies["girder"] if hip is not None else self.common_plies
+            plies = self.whole.makes.plies["girder"] if hip is not None else self.common_plies
             flat = flat_at(plan, row, place.t, BOARD * plies) if place.make in ("flat", "girder") else None
             low = self.whole.low.get(laid.first + k)
             outline = (
@@ -421,7 +362,7 @@ class _Work:
             if inside is not None:
                 wide = place.roof[1] - place.roof[0]
                 on = loads_beside(on, inside, wide, (outline.top[0][0], outline.top[-1][0]), self.roof.ridge)
-            asked = _Asked(laid.first + k, place, outline, on)
+            asked = Asked(laid.first + k, place, outline, on)
             covered = place.sides is not None and any(side.covered > 0.0 for side in place.sides)
             hung = self.whole.brought.get(laid.first + k, ())
             if low is None and deepest and (covered or laid.first + k in self.whole.rested):
@@ -441,7 +382,7 @@ class _Work:
         low = next((low for low in self.whole.low.values() if low.inner == number), None)
         if low is None:
             return {}
-        rows = [x for x, _ in self.whole.built[number].bears]
+        rows = [x for x, _ in self.whole.makes.built[number].bears]
         first, last = min(rows), max(rows)
         shares: dict[float, list[Cases]] = {first: [], last: []}
         for x, force in lifted_inside(low, self._on_slopes()):
@@ -461,103 +402,11 @@ class _Work:
         mine = {one.x: one.force for one in self._rested(number)}
         return [Hung(x, mine.get(x, Cases())) for x in places]
 
-    def design(self, make: str, asked: list[_Asked]) -> None:
-        """Design trusses of one kind: those of one outline, with loads hung at the same places, changed by hand alike, are one make; common ones
-        of all makes have sections alike, as far as those work in what is changed by hand.
-        """
-        groups: dict[tuple[object, ...], list[_Asked]] = {}
-        for one in asked:
-            places = [tuple(sorted(round(h.x, 1) for h in of)) for of in (one.on.hung, one.on.rested)]
-            key = (one.outline, *places, tuple(u.name for u in one.on.uneven), self.whole.hand.own.get(one.number))
-            groups.setdefault(key, []).append(one)
-        owns = []
-        for group in groups.values():
-            own, hand = self._first_of(make, group)
-            self._give_up(make, own.design, hand)
-            owns.append((own, hand))
-        laid = [own.design.frame.sizes for own, hand in owns if hand is None]
-        alike = _deepest(laid) if make == "common" and len(groups) > 1 and laid else None
-        for group, (own, hand) in zip(groups.values(), owns, strict=True):
-            same = alike in (None, own.design.frame.sizes)
-            made, bears = own if same else self._alike(make, group, alike, own, hand)
-            self._give_up(make, made, hand)
-            self.whole.makes.append((make, made, tuple(one.number for one in group)))
-            self.whole.built |= {one.number: _Built(one, made, at) for one, at in zip(group, bears, strict=True)}
-
-    def _give_up(self, make: str, made: TrussDesign, hand: OwnWebs | None) -> None:
-        """Raise TooWeak where others are tried before one that does not work."""
-        if self.whole.give_up and make != "gable" and hand is None and made.used > 1.0 + EVEN:
-            raise TooWeak(made.used, make in self.whole.plies and self.whole.plies[make] > 1)
-
-    def _first_of(self, make: str, group: list[_Asked]) -> tuple[_Make, OwnWebs | None]:
-        """Design one make by itself; what is changed by hand and cannot be so is made as the others, and said."""
-        hand = self.whole.hand.own.get(group[0].number)
-        if hand is not None:
-            try:
-                if make != "common" and (hand.webs or hand.plies > 1):
-                    raise TrussError("its webs and plies follow from its place in the roof")
-                if hand.plies > 1 and self.roof.plan.roof.trusses.joined == "gussets":
-                    raise TrussError("gussets join trusses of one ply: between two there is no room for them")
-                return self._worst_of(make, group, None, hand), hand
-            except TrussError as error:
-                self.whole.refused |= {one.number: str(error) for one in group}
-        return self._worst_of(make, group, None, None), None
-
-    def _job(self, make: str, outline: TrussOutline, on: TrussLoads, hand: OwnWebs | None) -> TrussJob:
-        trusses = self.roof.plan.roof.trusses
-        raised = (
-            trusses.heel is not None
-            and trusses.heel > heel_of(replace_struct(trusses, heel=None), self.roof.plan.steepest) + 1.0
-        )
-        jack = ("raised jack" if raised else "jack") if outline.span <= LONGEST_JACK + 1.0 else "long jack"
-        first = height_on(outline.top, outline.start + outline.span / 3.0)
-        if jack == "long jack" and first < LOW_END and outline.span <= TOP_PANEL + 1.0:
-            jack = "jack"  # no web finds room near its heel
-        if jack == "jack" and outline.top[-1][1] < LOW_END:
-            jack = "open jack"
-        pattern = {
-            "common": trusses.pattern, "gable": "gable-end", "flat": "flat-topped", "girder": "flat-topped", "jack": jack,
-            "corner": jack, "valley": "valley", "carrier": "girder",
-        }[make]  # fmt: skip
-        plies, hand = self.whole.plies.get(make, trusses.plies), hand or OwnWebs()
-        top = VALLEY_CHORD if make == "valley" else trusses.top or ""
-        return TrussJob(
-            hand.webs or pattern, on, Wood(trusses.species, trusses.grade), top, trusses.bottom or "", trusses.webs or "",
-            max(hand.plies, plies), _braced(outline, on), self.whole.stock, shares=make not in ("girder", "corner", "carrier"),
-            points=hand.points, camber=trusses.camber if make == "common" else 0.0,
-            joined=trusses.joined,
-        )  # fmt: skip
-
-    def _alike(self, make: str, group: list[_Asked], alike: Sizes | None, own: _Make, hand: OwnWebs | None) -> _Make:
-        """Design one make of these sections, where they work no worse than its ``own``."""
-        try:
-            made = self._worst_of(make, group, alike, hand)
-        except TrussError:
-            return own
-        return made if made.design.used <= max(1.0, own.design.used) + EVEN else own
-
-    def _worst_of(self, make: str, group: list[_Asked], sizes: Sizes | None, hand: OwnWebs | None) -> _Make:
-        """Design one make for the one of its places that carries most."""
-        # First for the one that carries most in all; then every place is looked at, and the worst is designed for where that is another.
-        loads, outline, standard = [one.on for one in group], group[0].outline, self.roof.standard
-        most = max(loads, key=_weight)
-        for _ in range(3):
-            job = self._job(make, outline, most, hand)
-            if sizes is not None:
-                job = replace_struct(job, top=sizes.top, bottom=sizes.bottom, webs=sizes.webs)
-            made = _known(job, outline, standard)
-            each = under_each(made, loads, standard)
-            worst = max(range(len(each)), key=lambda k: each[k][0])
-            if each[worst][0] <= max(1.0, float(made.uses.worst()[0].max())) + EVEN or loads[worst] is most:
-                break
-            most = loads[worst]
-        return _Make(made, [at_bearings(made, row) for _, row in each])
-
     def forces(self, number: int, wind: bool) -> list[tuple[float, Cases]]:
         """Return what comes to each bearing of a truss under its own load (x, N by case), uneven snow aside, which comes and goes; ``wind``:
         with what lifts it.
         """
-        rows = self.whole.built[number].bears
+        rows = self.whole.makes.built[number].bears
         return rows if wind else [(x, force._replace(wind=0.0)) for x, force in rows]
 
     def hangs(self, number: int, at_start: bool = False) -> Cases:
@@ -571,7 +420,7 @@ class _Work:
         """Return what trusses bring to walls, each under all that lies on its own strip; and what of it are drifts."""
         plan, found, heaps = self.roof.plan, list[Reaction](), list[Cases]()
         for number in sorted(self.mine):
-            one, design, _ = self.whole.built[number]
+            one, design, _ = self.whole.makes.built[number]
             place, on, outline = one.place, one.on, design.frame.outline
             middle = (outline.start + outline.end) / 2.0
             key, lifted = piece_name(plan.roof.id, "truss", number), self.lifted(number)
@@ -595,41 +444,6 @@ class _Work:
         return tuple(found), total(heaps)
 
 
-@lru_cache(maxsize=2000)
-def _known(job: TrussJob, around: TrussOutline, standard: Standard) -> TrussDesign:
-    """Design a truss, once for all that are the same: a roof that only moves, or a wall that moves beside it, changes none."""
-    return design_truss(job, lambda sizes: around, standard)
-
-
 def _wider(place: TrussPlace, by: float) -> TrussPlace:
     """Return a place with a strip of roof so much wider."""
     return replace_struct(place, roof=(place.roof[0], place.roof[1] + by))
-
-
-def _deepest(sizes: Sequence[Sizes]) -> Sizes:
-    """Return the deepest section of each role."""
-
-    def deepest(names: list[str]) -> str:
-        return max(names, key=lambda name: section(name).depth)
-
-    return replace_struct(
-        sizes[0],
-        top=deepest([s.top for s in sizes]),
-        bottom=deepest([s.bottom for s in sizes]),
-        webs=deepest([s.webs for s in sizes]),
-    )
-
-
-def _braced(outline: TrussOutline, on: TrussLoads) -> float | None:
-    """Return how far apart what hangs on a bottom chord holds it aside, mm; None where nothing does."""
-    held = [h.x for h in on.hung if h.holds]
-    if not held:
-        return None
-    at = sorted({outline.start, outline.end, *held})
-    return max(b - a for a, b in itertools.pairwise(at))
-
-
-def _weight(on: TrussLoads) -> float:
-    more = (*on.hung, *on.rested)
-    hung = sum(h.force.dead + h.force.snow + h.force.live + h.force.roof_live for h in more)
-    return on.spacing * (on.top.all + on.bottom.all + sum(b.more for b in on.lying) / STRETCHES) + hung / 1000.0

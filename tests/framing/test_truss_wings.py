@@ -11,6 +11,7 @@ from hypothesis import assume, example, given, settings
 from hypothesis import strategies as st
 from tests.design.test_trusses import as_pynite
 from tests.framing.solids import apart
+from tests.framing.test_roof_trim import of
 from tests.framing.test_roofs_on_beams import porched
 from tests.framing.test_surface_roofs import roofed
 from tests.loads.test_beams import balanced
@@ -23,9 +24,11 @@ from balken.documents.display import Text
 from balken.documents.truss_drawing import truss_drawings
 from balken.documents.truss_marks import marks_by_number
 from balken.exchange.ifc import write_ifc
+from balken.geometry.plane import off_line
 from balken.loads.cases import total
 from balken.model import edits
 from balken.model.kinds.trusses import Trusses
+from balken.model.lookup import label_of
 from balken.model.records import RoofSide
 from balken.model.roof_edits import set_side
 from balken.units.system import FOOT, INCH
@@ -108,6 +111,33 @@ def test_what_lies_on_valley_trusses_by_hand():
     assert brought.snow == pytest.approx(loads.ground_snow * area, rel=1e-6)
     assert brought.dead == pytest.approx(loads.roof_dead * math.hypot(1.0, 0.5) * area, rel=1e-6)
     assert brought.live == 0.0  # no ceiling hangs on them
+
+
+def test_posts_of_studs_stand_under_girders():
+    """Under both ends of the wing's girder, right below it, made for what it brings; the other trusses lie on plates and studs as they come."""
+    model = derive(winged(gables=("wall-1", "wall-4")))
+    made = model.trusses["roof-1"]
+    (number,) = of_make(made, "carrier")[0].numbers
+    ends = [r for r in made.reactions if r.piece == f"roof-1/truss/{number}"]
+    assert {r.bearer for r in ends} == {"wall-2", "wall-6"}
+    for r in ends:
+        band, posts = model.lines[r.bearer].band, model.framed[r.bearer].posts
+        along = off_line(r.at, band.start, band.end)[0]
+        post = min(posts, key=lambda one: abs(one.at - along))
+        assert post.at == pytest.approx(along, abs=1.0)
+        assert post.plies >= 2
+        assert post.result.used <= 1.0
+        # Stacked in the wall: as many studs as it has, right there.
+        studs = [
+            x
+            for x in of(model, "post stud")
+            if x.owner == r.bearer and abs(off_line(x.start[:2], band.start, band.end)[0] - along) < 2.0 * INCH
+        ]
+        assert len(studs) == post.plies
+        point = next(p for p in model.path.heads[r.bearer].points if abs((p.low + p.high) / 2.0 - along) < 1.0)
+        assert point.force.dead == pytest.approx(r.force.dead, rel=1e-6)
+    assert "girder truss" in label_of(model.project, "roof-1.wall-2.0")
+    balanced(model)
 
 
 @given(

@@ -10,6 +10,7 @@ from balken.design.truss_job import TrussJob, Wood
 from balken.design.truss_outlines import Given, outlined
 from balken.design.truss_plates import plates_of
 from balken.design.trusses import TrussDesign, design_truss
+from balken.documents.block_texts import block_texts
 from balken.framing.truss_outline import TrussError
 from balken.framing.truss_webs import PATTERNS
 from balken.loads.cases import Cases
@@ -226,6 +227,16 @@ def truss_report(made: TrussDesign, plates: bool = True) -> dict[str, Any]:
             for c in made.others
         ],
         "reactions_n": {name: {c: round(v, 3) for c, v in row.items()} for name, row in made.reactions().items()},
+        "bearing_blocks": [
+            {
+                "joint": one.joint,
+                "from_mm": round(one.place.low, 2),
+                "to_mm": round(one.place.high, 2),
+                "count": one.place.count,
+                "nails_each": one.nails.number,
+            }
+            for one in made.blocks
+        ],
         "deflection_mm": round(made.sag.demand, 4),
         "spread_mm": round(made.spread, 4),
         "plates": [
@@ -315,6 +326,8 @@ def _print(made: TrussDesign, report: dict[str, Any]) -> None:
         )
     for check in made.others:
         print(f"  {check.name}: used {used_text(check.used)} ({check.clause}, {check.combination})")
+    for text in block_texts(made, Units.IMPERIAL):
+        print(f"  at the {text}")
     if made.spread > 1.0:
         print(f"  its free bearing is pushed out by {format_length(made.spread)} at most")
     for name, forces in report["reactions_n"].items():

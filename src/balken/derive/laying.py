@@ -21,6 +21,7 @@ from balken.design.truss_ledgers import OnLedger, on_ledgers
 from balken.framing.against_walls import on_faces
 from balken.framing.bands import WallLine
 from balken.framing.beams import BeamLine, beam_lines
+from balken.framing.bearing_blocks import block_pieces
 from balken.framing.dormer_walls import DormerWalls, wall_pieces
 from balken.framing.dormers import DormerPlace
 from balken.framing.drawn_outlines import drawn_outline, with_arcs
@@ -122,7 +123,7 @@ class Laid(NamedTuple):
     sides: Lines = {}  # noqa: RUF012
     """Beams that are sides of roofs, as lines of walls."""
     ends: AtPlaces = NO_PLACES
-    """What ends of hips, valleys and ridge beams bring down."""
+    """What ends of hips, valleys, ridge beams and girder trusses bring down."""
 
 
 def outlines(memo: Memo, p: Project, lines: Lines) -> Closed:
@@ -337,7 +338,9 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
     )
     ends = made.ends
     if trusses is not None and trussed:
-        reactions = trusses.reactions
+        reactions = memo.keep(f"even {roof.id}", tuple(r for r in trusses.reactions if r.piece not in trusses.on_studs))
+        posts = tuple(r for r in trusses.reactions if r.piece in trusses.on_studs)
+        ends = AtPlaces((*ends.reactions, *posts), ends.undersides)
         rows = memo.step(f"sticks {roof.id}", roof_truss_pieces, plan, trusses, stock)
         hung = memo.step(f"on ledgers {roof.id}", on_ledgers, plan, trusses)
         pieces = (*pieces, *rows, *ledger_pieces(plan, hung.ledgers, stock))
@@ -430,6 +433,7 @@ def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof, stock: float) -> tu
         made = trusses.of(number)
         if made is not None:
             found += truss_pieces(plan, place, number, made.frame, made.sawn, made.cut)
+            found += block_pieces(plan, place, number, made.frame, tuple(one.place for one in made.blocks))
     for k, row in enumerate(trusses.rows):
         common, flat = trusses.standing(k, "common"), trusses.standing(k, "flat")
         if not common:

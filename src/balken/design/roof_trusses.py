@@ -92,6 +92,7 @@ class TrussRoof:
     ``stores``: whether a box that makes the attic a store fits between webs.
     """
 
+    roof: str = ""
     rows: tuple[TrussRow, ...] = ()
     makes: tuple[TrussMake, ...] = ()
     places: tuple[TrussPlace, ...] = ()
@@ -167,6 +168,13 @@ class TrussRoof:
             (self.places[n].t, make.design) for make in self.makes if make.key in keys for n in make.numbers if n in own
         ]
         return sorted(rows, key=lambda row: row[0])
+
+    @cached_property
+    def on_studs(self) -> frozenset[str]:
+        """The names, as in ``reactions``, of girders and of others of more plies than most: posts of studs stand under their ends."""
+        plies = self.common.frame.sizes.plies if self.common is not None else 1
+        heavy = (m for m in self.makes if m.key in ("girder", "carrier") or m.design.frame.sizes.plies > plies)
+        return frozenset(piece_name(self.roof, "truss", number) for make in heavy for number in make.numbers)
 
     def standing(self, row: int, key: str) -> list[Standing]:
         """Return the trusses of a row that are of a kind, as what holds them aside meets them, in their order."""
@@ -351,6 +359,7 @@ def _finished(roof: str, built: BuiltTrusses, pressure: float, standard: Standar
         for key, name, design, numbers in built.makes
     )
     made = TrussRoof(
+        roof,
         built.rows,
         makes,
         built.places,

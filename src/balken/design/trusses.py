@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from balken.analysis.frames import FrameError, Loaded, Solved, solve_frames
 from balken.catalog.sections import section
+from balken.design.bearing_blocks import BearingBlocks, bearing_blocks
 from balken.design.truss_demands import EVEN, PARTS, held_aside, panels_of, stick_demands
 from balken.design.truss_job import Combined, TrussJob, Wood
 from balken.framing.truss_camber import lifted
@@ -67,6 +68,8 @@ class TrussDesign:
     """The sag of its top chord between joints."""
     cut: dict[str, Sawn]
     """Its sticks as they are cut: those of the truss built up, where it is."""
+    blocks: tuple[BearingBlocks, ...] = ()
+    """At bearings on which its bottom chord alone would be crushed."""
 
     @property
     def camber(self) -> float:
@@ -296,11 +299,11 @@ def check_truss(
     factors = np.array([one.factors for one in combos]).T
     demands = stick_demands(job, frame, pattern, solved, factors, combos)
     braced, demands, uses, braces = held_aside(job, frame, demands, standard)
-    moves = solved.sags(PARTS)[:, 0]
+    moves, (seats, blocks) = solved.sags(PARTS)[:, 0], _seats(job, frame, pattern, solved, factors, combos, standard)
     return TrussDesign(
-        job, name, pattern, frame, sawn, e, loaded, solved, combos, demands, uses, braces, braced, _seats(job, frame, pattern, solved, factors, combos, standard),
+        job, name, pattern, frame, sawn, e, loaded, solved, combos, demands, uses, braces, braced, seats,
         _sag(job, frame, pattern, solved, moves, standard), _sag_between(job, frame, pattern, solved, moves, standard),
-        sawn_sticks(built) if built is not None else sawn,
+        sawn_sticks(built) if built is not None else sawn, blocks,
     )  # fmt: skip
 
 
@@ -331,21 +334,24 @@ def _seats(
     factors: Array,
     combos: tuple[Combined, ...],
     standard: Standard,
-) -> tuple[Check, ...]:
-    """Check the seats of the chord that bears."""
-    found, seats = [], seats_of(frame, pattern)
+) -> tuple[tuple[Check, ...], tuple[BearingBlocks, ...]]:
+    """Check the seats of the chord that bears, with blocks where it alone would be crushed."""
+    found, blocks, seats = list[Check](), list[BearingBlocks](), seats_of(frame, pattern)
     for k, name in enumerate(frame.joints):
         if name not in seats:
             continue
         row = solved.reactions[0, k, 1] @ factors
         which, bearing = int(row.argmax()), seats[name]
-        found.append(
-            standard.check_seat(
-                frame.sizes.top if frame.outline.on_top else frame.sizes.bottom, job.wood.species, job.wood.grade, float(row[which]) / frame.sizes.plies,
-                bearing.high - bearing.low, combos[which].name,
-            )
+        check = standard.check_seat(
+            frame.sizes.top if frame.outline.on_top else frame.sizes.bottom, job.wood.species, job.wood.grade, float(row[which]) / frame.sizes.plies,
+            bearing.high - bearing.low, combos[which].name,
         )  # fmt: skip
-    return tuple(found)
+        wider = None
+        if check.used > 1.0 + EVEN and not pattern.all_along:
+            wider = bearing_blocks(job, frame, name, bearing, row.tolist(), combos, standard)
+        found.append(check if wider is None else wider.check)
+        blocks += [wider] if wider is not None else []
+    return tuple(found), tuple(blocks)
 
 
 def _sag(job: TrussJob, frame: TrussFrame, pattern: Pattern, solved: Solved, bent: Array, standard: Standard) -> Check:

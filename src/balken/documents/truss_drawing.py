@@ -3,11 +3,13 @@
 import itertools
 from collections.abc import Sequence
 
+from balken.catalog.sections import section
 from balken.derived.model import Model
 from balken.design.ply_nailing import girder_nailing
 from balken.design.roof_trusses import GableStud, TrussMake, TrussRoof
 from balken.design.truss_plates import Plate
 from balken.design.trusses import TrussDesign
+from balken.documents.block_texts import block_texts
 from balken.documents.dimensions import dimension_string
 from balken.documents.display import Area, Diagram, Drawing, Item, Path, Text
 from balken.documents.lettering import text_width
@@ -38,6 +40,10 @@ def truss_items(made: TrussDesign, plates: Sequence[Plate], scale: float) -> lis
     for stick in frame.sticks:
         items.append(Area((made.sawn[stick.name].ring,), FILLS[stick.role], "timber", "roof"))
     items += [Path(plate.ring, "thin", "roof", closed=True) for plate in plates]
+    deep = section(frame.sizes.bottom).depth
+    for block in (one.place for one in made.blocks):
+        ring = ((block.low, 0.0), (block.high, 0.0), (block.high, deep), (block.low, deep))
+        items.append(Path(ring, "timber", "roof", closed=True))
     for bearing in frame.outline.bearings:
         x, y, size = bearing.middle, bearing.level, SEAT * scale
         items.append(
@@ -193,6 +199,7 @@ def shop_notes(
         said.append(
             "Bears on its top chord: under each end a wedge as thick as the truss, cut to the slope, over the whole plate"
         )
+    said += [f"Blocks so that it is not crushed: {text} (over the plates there)" for text in block_texts(made, units)]
     tails = sorted({tail_text(made.frame.outline, end, units) for end in (0, -1)} - {""})
     said += [f"Tails: {listed(tails)}"] if tails else []
     said += hangs

@@ -105,6 +105,7 @@ ROLES: dict[Role, RoleOf] = {
     "lookout": _lumber("lookout", "lookouts", "LO", "roof", ("IfcMember", _OWN)),
     "frame packing": _lumber("packing", "packings on frames", "PK", "roof", ("IfcMember", _OWN)),
     "tail board": _lumber("tail board", "tail boards", "TD", "roof", ("IfcMember", _OWN)),
+    "bearing block": _lumber("bearing block", "bearing blocks", "BB", "roof", ("IfcMember", _OWN)),
     "ladder block": _lumber("ladder block", "ladder blocks", "LB", "roof", ("IfcMember", _OWN)),
     "collar tie": _lumber("collar tie", "collar ties", "KT", "roof", ("IfcMember", _OWN), "timber light"),
     "valley board": _lumber("valley board", "valley boards", "VB", "roof", ("IfcMember", _OWN)),

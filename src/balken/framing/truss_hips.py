@@ -374,7 +374,10 @@ def hung_outline(plan: SurfacePlan, one: HungTruss, heel: float) -> TrussOutline
         deep -= one.begins
     top = ((-one.over, first - one.pitch * one.over), (one.long, first + one.pitch * one.long))
     edges = tuple(edge for edge, _ in one.parts) if one.place.make == "corner" else (one.place.edge,)
-    bearings = Bearing(0.0, deep), Bearing(max(one.long - SEAT, deep), one.long)
+    bearings = (
+        Bearing(0.0, deep, widens=bool(one.place.walls[0]) and one.place.make != "corner"),
+        Bearing(max(one.long - SEAT, deep), one.long, widens=False),
+    )
     return tidy(top, ((0.0, 0.0), (one.long, 0.0)), bearings, (tail_end(plan, edges, one.over), None))
 
 

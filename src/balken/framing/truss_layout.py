@@ -371,7 +371,11 @@ def _outline(
     hung = [not wall or at_wall(plan, k) for k, wall in zip(row.eaves, place.walls, strict=True)]
     lengths = [SEAT if hangs else 2.0 * plan.deep[k] for k, hangs in zip(row.eaves, hung, strict=True)]
     inner = (Bearing(low, high) for low, high, _ in place.inner)
-    bearings = Bearing(0.0, lengths[0]), *inner, Bearing(row.wide - lengths[1], row.wide)
+    bearings = (
+        Bearing(0.0, lengths[0], widens=not hung[0]),
+        *inner,
+        Bearing(row.wide - lengths[1], row.wide, widens=not hung[1]),
+    )
     if trusses.drop > 0.0 and not place.gable:
         return _dropped(plan, row, trusses, heel, bearings, (over0, over1))
     past = trusses.past
@@ -454,5 +458,5 @@ def tidy(
     def even(line: tuple[Point, ...]) -> tuple[Point, ...]:
         return tuple((round(x, 6), round(y, 6)) for x, y in line)
 
-    seats = tuple(Bearing(round(b.low, 6), round(b.high, 6), b.level) for b in bearings)
+    seats = tuple(Bearing(round(b.low, 6), round(b.high, 6), b.level, b.widens) for b in bearings)
     return TrussOutline(even(top), even(bottom), seats, tails)

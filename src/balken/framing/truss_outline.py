@@ -27,11 +27,14 @@ class TrussError(ValueError):
 
 
 class Bearing(Value, frozen=True):
-    """What a truss bears on: from where to where along it, and how high, mm."""
+    """What a truss bears on: from where to where along it, and how high, mm; ``widens``: whether blocks beside the truss bear there, too,
+    as they do on a wall and not in a hanger.
+    """
 
     low: float
     high: float
     level: float = 0.0
+    widens: bool = True
 
     @property
     def middle(self) -> float:

@@ -202,8 +202,10 @@ def _valley(laying: _Laying, deep: float, low: float, high: float) -> Valley:
     # On another roof, which is framed later, they stand evenly from the peak on.
     xs = [one.x for one in below] if laying.below else [peak + k * STUDS for k in range(-MOST, MOST + 1)]
     top = ((0.0, heel), (peak, heel + p0 * peak), (span, heel))
-    inner = (Bearing(x - BOARD / 2.0, x + BOARD / 2.0) for x in xs if SEAT + BOARD < x < span - SEAT - BOARD)
-    bearings = (Bearing(0.0, SEAT), *inner, Bearing(span - SEAT, span))
+    inner = (
+        Bearing(x - BOARD / 2.0, x + BOARD / 2.0, widens=False) for x in xs if SEAT + BOARD < x < span - SEAT - BOARD
+    )
+    bearings = (Bearing(0.0, SEAT, widens=False), *inner, Bearing(span - SEAT, span, widens=False))
     areas, half = laying.within(low, high), (high - low) / 2.0
     place = TrussPlace(
         "valley", row.frame, row.start + s0, t, ("", ""), (t - half, t + half), (t, t), lift=laying.base(deep) + laying.part.plan.plate_to_top,
@@ -214,7 +216,7 @@ def _valley(laying: _Laying, deep: float, low: float, high: float) -> Valley:
 
 def _even(top: tuple[Point, ...], span: float, bearings: tuple[Bearing, ...]) -> TrussOutline:
     rows = tuple((round(x, 6), round(y, 6)) for x, y in top)
-    seats = tuple(Bearing(round(b.low, 3), round(b.high, 3)) for b in bearings)
+    seats = tuple(Bearing(round(b.low, 3), round(b.high, 3), widens=b.widens) for b in bearings)
     return TrussOutline(rows, ((0.0, 0.0), (round(span, 6), 0.0)), seats)
 
 

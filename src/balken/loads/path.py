@@ -112,7 +112,7 @@ NO_BEAMS = Beams()
 
 @dataclass(frozen=True)
 class AtPlaces:
-    """What comes down in single places on walls and free standing posts: ends of hips, valleys, ridge beams.
+    """What comes down in single places on walls and free standing posts: ends of hips, valleys, ridge beams, of girder trusses.
 
     ``undersides``: how high those are over each post, by its id, mm.
     """

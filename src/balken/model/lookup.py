@@ -64,7 +64,8 @@ def label_of(project: Project, record_id: str) -> str:
         row, dot, number = record_id.partition(".")
         of = label_of(project, row) if dot and number.isdigit() and row in by_id(project.beam_rows) else ""
         if row in by_id(project.roofs):
-            return f"End of a hip, valley or ridge of {label_of(project, row)}"
+            line = "girder truss" if by_id(project.roofs)[row].framed == "trusses" else "hip, valley or ridge"
+            return f"End of a {line} of {label_of(project, row)}"
         return f"Beam {number} of {of[0].lower()}{of[1:]}" if of else ""
     name: str = getattr(record, "name", "")
     kind = KIND_OF[type(record)]

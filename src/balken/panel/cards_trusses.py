@@ -5,6 +5,7 @@ from balken.design.roof_trusses import TrussRoof
 from balken.design.truss_neighbours import timber_cost, truss_neighbours
 from balken.design.truss_plates import Plate
 from balken.design.trusses import TrussDesign
+from balken.documents.block_texts import block_texts
 from balken.documents.truss_drawing import count_of, truss_diagram
 from balken.documents.truss_marks import marks_by_number
 from balken.documents.truss_tables import cut_text, joined_by, plates_alike
@@ -90,6 +91,7 @@ def _make(model: Model, made: TrussRoof, name: str, one: TrussDesign, plates: tu
         Fact(f"{check.name[0].upper()}{check.name[1:]}", f"{used_text(check.used)} ({check.clause})")
         for check in (*one.bearing[:1], one.sag, one.between)
     ]
+    parts += [Fact("Blocks", text) for text in block_texts(one, units)]
     if one.shape != "gable-end":
         most, least = one.on_bearings
         parts.append(Fact("On each bearing", f"{format_force(most, units)} at most"))

@@ -120,8 +120,16 @@ class Standard(Protocol):
         """Check elements of trusses; raises KeyError as below."""
         ...
 
-    def check_seat(self, size: str, species: str, grade: str, force: float, length: float, combination: str) -> Check:
-        """Check the wood of a bottom chord over its bearing; ``force``: on one ply, N, ``length``: of the bearing, mm."""
+    def check_seat(
+        self, size: str, species: str, grade: str, force: float, length: float, combination: str, more: float = 0.0
+    ) -> Check:
+        """Check the wood of a bottom chord over its bearing; ``force``: on one ply, N, ``length``: of the bearing, ``more``: how much wider
+        blocks beside it make it, mm.
+        """
+        ...
+
+    def block_nails(self, species: str, thin: float, depth: float, long: float, force: float) -> HeelNails:
+        """Return the nails of a block, ``long`` mm and as deep as what it lies beside, that take over so much of its load, N at normal duration."""
         ...
 
     def check_gable_stud(

@@ -92,6 +92,13 @@ def lap_nails(species: str, thin: float, wide: float, force: float) -> HeelNails
     return HeelNails(text, "NDS 12.3", force, value, count, count <= room)
 
 
+def block_nails(species: str, thin: float, depth: float, long: float, force: float) -> HeelNails:
+    """Return the nails of a block beside a board as deep, both so thin, that bring a force into it across the grain, N at normal duration."""
+    value, room = nail_value(species, thin), math.floor(depth * long / PER_NAIL + 1e-9)
+    count = max(math.ceil(force / value - 1e-9), 4)
+    return HeelNails(f"{count} 16d common nails each, staggered", "NDS 12.3", force, value, count, count <= room)
+
+
 LEAST_INTO = 6.0 * DIAMETER
 """A nail that reaches less into what holds it counts for nothing (NDS 12.1.6.4)."""
 FROM_EDGE, ALONG_STUD = 5.0 * DIAMETER, 15.0 * DIAMETER

@@ -133,9 +133,15 @@ class UnitedStates:
         """Check sticks of trusses by NDS chapter 3."""
         return truss_sticks.check_sticks(case)
 
-    def check_seat(self, size: str, species: str, grade: str, force: float, length: float, combination: str) -> Check:
+    def block_nails(self, species: str, thin: float, depth: float, long: float, force: float) -> HeelNails:
+        """NDS 12.3."""
+        return ply_nails.block_nails(species, thin, depth, long, force)
+
+    def check_seat(
+        self, size: str, species: str, grade: str, force: float, length: float, combination: str, more: float = 0.0
+    ) -> Check:
         """Check by NDS 3.10.2."""
-        return truss_sticks.check_seat(size, species, grade, force, length, combination)
+        return truss_sticks.check_seat(size, species, grade, force, length, combination, more)
 
     def check_gable_stud(
         self, size: str, species: str, grade: str, clear: float, spacing: float, pressure: float, braced: bool

@@ -106,12 +106,25 @@ def _past(used: Array) -> Array:
     return found
 
 
-def check_seat(size: str, species: str, grade: str, force: float, length: float, combination: str) -> Check:
-    """Check compression across the grain over a bearing, Cb = 1 at the end of a member (NDS 3.10.2, 3.10.4)."""
+def check_seat(
+    size: str, species: str, grade: str, force: float, length: float, combination: str, more: float = 0.0
+) -> Check:
+    """Check compression across the grain over a bearing, Cb = 1 at the end of a member (NDS 3.10.2, 3.10.4); ``more``: how much wider blocks
+    beside it make it, mm.
+    """
     lumber = section(size)
     values = reference_values(species, grade, lumber)
-    stress = max(force, 0.0) / (lumber.breadth * max(length, 1.0))
+    stress = max(force, 0.0) / ((lumber.breadth + more) * max(length, 1.0))
     lines = (working("R = {} on {} of bearing", (force / 1000.0, "force"), (length, "length")),)
+    if more > 0.0:
+        lines = (
+            working(
+                "R = {} on {} of bearing, {} wide with blocks",
+                (force / 1000.0, "force"),
+                (length, "length"),
+                (lumber.breadth + more, "length"),
+            ),
+        )
     return Check("bearing", "NDS 3.10.2", stress, values.fc_perp, "stress", combination, lines)
 
 

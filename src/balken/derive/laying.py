@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from balken.catalog.own_joists import in_order
 from balken.catalog.sections import section
 from balken.derive.surfaces import LaidSurface, beside_taller, lay_surfaces, walls_of
+from balken.derive.trussed_roofs import roof_truss_pieces
 from balken.design.dormers import DormerDesign
 from balken.design.joists import design_floor
 from balken.design.layouts import LayoutDesign
@@ -21,7 +22,6 @@ from balken.design.truss_ledgers import OnLedger, on_ledgers
 from balken.framing.against_walls import on_faces
 from balken.framing.bands import WallLine
 from balken.framing.beams import BeamLine, beam_lines
-from balken.framing.bearing_blocks import block_pieces
 from balken.framing.dormer_walls import DormerWalls, wall_pieces
 from balken.framing.dormers import DormerPlace
 from balken.framing.drawn_outlines import drawn_outline, with_arcs
@@ -30,7 +30,6 @@ from balken.framing.fitting import fitted_lines, heads_under_floors, heads_under
 from balken.framing.floor_openings import corners_of
 from balken.framing.floors import FloorPlan, at_height, in_reach
 from balken.framing.foundations import FoundationRun
-from balken.framing.frame_lookouts import frame_boards
 from balken.framing.gable_ladders import ladder_pieces
 from balken.framing.hand_edits import Edited, edited_floor
 from balken.framing.lookouts import LookoutRow, let_in, lookout_pieces, soffited
@@ -48,11 +47,7 @@ from balken.framing.surface_members import Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces
 from balken.framing.surface_ties import tie_pieces
 from balken.framing.taller_parts import Taller
-from balken.framing.truss_braces import brace_pieces, chord_stretches, stretch_name, web_stretches
-from balken.framing.truss_diagonals import diagonal_pieces
-from balken.framing.truss_layout import at_wall
-from balken.framing.truss_pieces import truss_pieces
-from balken.framing.wall_ledgers import ledger_pieces, ledger_ring
+from balken.framing.wall_ledgers import ledger_pieces
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
 from balken.loads.area_loads import (
@@ -424,33 +419,6 @@ def _solids(
     rows = [made.row for made in lookouts]
     made = let_into(plan, members, under, boards, surface_solids(plan, members, boards, stock))
     return (*let_in(plan, rows, made), *lookout_pieces(plan, rows))
-
-
-def roof_truss_pieces(plan: SurfacePlan, trusses: TrussRoof, stock: float) -> tuple[Piece, ...]:
-    """Return all sticks of a roof's trusses, what holds them aside, and the ladders and lookouts of its gable overhangs."""
-    found: list[Piece] = []
-    for number, place in enumerate(trusses.places):
-        made = trusses.of(number)
-        if made is not None:
-            found += truss_pieces(plan, place, number, made.frame, made.sawn, made.cut)
-            found += block_pieces(plan, place, number, made.frame, tuple(one.place for one in made.blocks))
-    for k, row in enumerate(trusses.rows):
-        common, flat = trusses.standing(k, "common"), trusses.standing(k, "flat")
-        if not common:
-            continue
-        own, every = f"wing {k} " if k else "", [*common, *flat]  # each row has braces of its own
-        chords, webs = chord_stretches(common, flat), web_stretches(common)
-        found += brace_pieces(plan, row, chords, every, stock, own)
-        found += brace_pieces(plan, row, webs, every, stock, own)
-        lying = [ring for stretch in chords if len(stretch.trusses) > 1 for _, ring in stretch.braces]
-        lying += [ledger_ring(plan, row)] if at_wall(plan, row.eaves[1]) else []
-        for n, stretch in enumerate(webs):
-            found += diagonal_pieces(plan, row, stretch, stock, lying, f"{own}{stretch_name(n)}")
-    top = next((made.frame.sizes.top for _, made, _ in trusses.designs), "2x4")
-    lookouts = trusses.lookouts
-    found += lookout_pieces(plan, [made.row for made in lookouts.rows])
-    found += (board for low in trusses.low for one in low.rows for board in frame_boards(plan, one.made.row, one.begin))
-    return (*found, *ladder_pieces(plan, top, lookouts.instead))
 
 
 def _with_dormer(memo: Memo, p: Project, dormer: DormerDesign, host: SurfacePlan, made: Laid) -> Laid:

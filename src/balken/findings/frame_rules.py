@@ -19,6 +19,7 @@ from balken.findings.eave_rules import EAVE_RULES
 from balken.findings.edit_rules import EDIT_RULES
 from balken.findings.floor_rules import FLOOR_RULES
 from balken.findings.foundation_rules import FOUNDATION_RULES
+from balken.findings.gable_brace_rules import GABLE_BRACE_RULES
 from balken.findings.ledger_rules import LEDGER_RULES
 from balken.findings.masonry_rules import MASONRY_RULES
 from balken.findings.names import counted
@@ -65,6 +66,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
             *ROOF_RULES,
             *DORMER_RULES,
             *OVERHANG_RULES,
+            *GABLE_BRACE_RULES,
             *LEDGER_RULES,
             *EAVE_RULES,
             *SEAT_RULES,

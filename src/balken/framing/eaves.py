@@ -15,6 +15,7 @@ from balken.catalog.sections import section
 from balken.framing.fascias import fascias, rake_boards
 from balken.framing.pieces import Piece
 from balken.framing.rafter_stations import THICK
+from balken.framing.soffit_returns import soffit_returns
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, Ring, add, area, clipped, distance, dot, left, sub, unit
 from balken.geometry.prism import Prism, Vec
@@ -39,7 +40,19 @@ def eave_pieces(plan: SurfacePlan, pieces: Sequence[Piece], framed: bool, stock:
     ``stock``: how long lumber comes, mm.
     """
     blocks = eave_blocks(plan, pieces) if framed and plan.roof.eave_blocks else ()
-    return (*fascias(plan, stock), *rake_boards(plan, stock), *blocks)
+    returns = soffit_returns(plan, pieces, _faces(plan))
+    return (*fascias(plan, stock), *rake_boards(plan, stock), *blocks, *returns)
+
+
+def _faces(plan: SurfacePlan) -> list[float]:
+    """Return how far before the outer face of each wall's core what stands before it reaches: layers, blocks that lean out."""
+    found = []
+    for k in range(len(plan.edges)):
+        clad = plan.clad[k] if plan.clad else 0.0
+        eaves = plan.edges[k].kind == "eave" and plan.roof.eave_blocks
+        block = block_under(plan, k) if eaves else None
+        found.append(max(clad, -block.reach[0] if block is not None else 0.0))
+    return found
 
 
 # Blocks ---------------------------------------------------------------------------------------------

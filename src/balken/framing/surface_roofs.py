@@ -81,6 +81,8 @@ class SurfacePlan:
     under: tuple[RoofFace, ...] = ()
     under_decks: tuple[RoofFace, ...] = ()
     lined: tuple[float, ...] = ()
+    clad: tuple[float, ...] = ()
+    """How thick the layers before each side's core are, mm."""
 
     @property
     def plate_to_top(self) -> float:
@@ -181,6 +183,7 @@ def surface_plan(
         beneath=tuple(core for core, _ in onto),
         trussed=trussed,
         lined=tuple(round(lines[w].thickness - lines[w].core[1], 6) if w in lines else 0.0 for w in outline.walls),
+        clad=tuple(round(lines[w].core[0], 6) if w in lines else 0.0 for w in outline.walls),
     )
 
 

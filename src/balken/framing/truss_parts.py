@@ -271,7 +271,7 @@ def _part(plan: SurfacePlan, corners: Rectangle, inner: int | None) -> Part | st
     roof = replace_struct(plan.roof, trusses=replace_struct(plan.roof.trusses, heel=plan.plate_to_top))
     own = replace(
         plan, roof=roof, outline=Outline(tuple(walls), corners), edges=tuple(edges), overhangs=tuple(overs), surface=surface,
-        whole=RoofSurface((), ()), ring=(), shares=(), inside=(), deep=tuple(deep), holes=(), covered=(), gone=(), lined=(),
+        whole=RoofSurface((), ()), ring=(), shares=(), inside=(), deep=tuple(deep), holes=(), covered=(), gone=(), lined=(), clad=(),
     )  # fmt: skip
     return Part(own, tuple(sides))
 

@@ -37,6 +37,7 @@ OF_PLANES = (
     "tails",
     "tail_plumb",
     "eave_blocks",
+    "soffit_returns",
 )
 OF_RAFTERS = (
     "ridge_made",
@@ -55,7 +56,17 @@ OF_RAFTERS = (
 ROOF_GROUPS = (
     (
         "Eaves",
-        ("overhang", "level_fascias", "fascia", "face_board", "rake_boards", "tails", "tail_plumb", "eave_blocks"),
+        (
+            "overhang",
+            "level_fascias",
+            "fascia",
+            "face_board",
+            "rake_boards",
+            "tails",
+            "tail_plumb",
+            "soffit_returns",
+            "eave_blocks",
+        ),
     ),
     ("Setting out", ("set_out", "full_rafters", "jacks", "least_gap")),
     (

@@ -127,6 +127,7 @@ ROOF_FIELDS = [
         ],
     ),
     length("Plumb cut left", "tail_plumb", short=True, hint="where tails are level below it or cut back"),
+    either("Soffit returns", "soffit_returns", ("none", "none"), ("boards", "boards back to the wall")),
     FieldDef(
         "Blocks at eaves",
         lambda p, r: ("square" if r.blocks_square else "upright") if r.eave_blocks else "none",

@@ -84,7 +84,8 @@ class Roof(Record, frozen=True, kw_only=True):
     ``tie_raise``: how high the undersides of its ceiling ties lie over the plates, mm.  ``framed``: with rafters or with ``trusses``.
     ``fascia``: the section of boards before its tails (None: none), ``face_board``: of boards before those, ``rake_boards``: whether both run up its rakes
     too; ``eave_blocks``: whether blocks stand between its rafters over the walls, ``blocks_square``: to the rafters, not upright.
-    ``tails``: how those of its rafters are cut; ``tail_plumb``: how deep their plumb cut is left where they are level below it or cut back, mm.
+    ``tails``: how those of its rafters are cut; ``tail_plumb``: how deep their plumb cut is left where they are level below it or cut back, mm;
+    ``soffit_returns``: whether level boards beside them run back to the wall.
     ``purlins_at``: how far in of the bearing line purlins lie under its rafters, in plan, mm (0: none), ``purlins_in``: how deep they are
     let into these, square to them.  ``ledger_size``: of boards on taller walls, on which rafters or trusses hang (None: chosen by Balken).
     """
@@ -119,6 +120,7 @@ class Roof(Record, frozen=True, kw_only=True):
     blocks_square: bool = False
     tails: TailsCut = "plumb"
     tail_plumb: float = 5.5 * INCH
+    soffit_returns: bool = False
     framed: FramedWith = "rafters"
     trusses: Trusses = Trusses()
     deck: float = 0.625 * INCH
@@ -162,6 +164,12 @@ def check_roof(project: "Project", roof: Roof) -> None:
     if not 1.5 * INCH <= roof.tail_plumb <= 1000.0:
         raise EditError(
             "of the plumb cut of tails 1 1/2 in to 3 ft (38 to 1000 mm) are left.", roof.name, 'Type such as 5 1/2".'
+        )
+    if roof.soffit_returns and roof.tails in ("square", "cut back"):
+        raise EditError(
+            "soffit returns lie beside tails that end plumb.",
+            roof.name,
+            "Cut tails plumb, or level below, or leave out the returns.",
         )
     for board in (roof.fascia, roof.face_board):
         if board is not None:

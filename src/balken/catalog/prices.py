@@ -18,6 +18,16 @@ def board_price(species: str, size: str) -> float:
 
 
 @cache
+def _grades() -> dict[str, float]:
+    return {r["grade"]: float(r["times"]) for r in _rows("grade-prices.csv")}
+
+
+def grade_price(grade: str) -> float:
+    """Return how many times as much boards of a grade cost as those of No. 2; of one that the list lacks, as much."""
+    return _grades().get(grade, 1.0)
+
+
+@cache
 def _products() -> dict[str, float]:
     return {r["product"]: float(r["dollars"]) for r in _rows("product-prices.csv")}
 

@@ -15,6 +15,20 @@ SPECIES: dict[str, tuple[str, ...]] = {
 }
 
 
+AUTO_GRADE = "auto"
+"""Of trusses: grades are chosen for each group of sticks."""
+
+
+def usual_grade(species: str) -> str:
+    """Return the grade that is bought where none is named."""
+    return next(grade for grade in SPECIES[species] if "No. 2" in grade)
+
+
+def truss_grades(species: str) -> tuple[str, ...]:
+    """Return the grades tried of trusses where they are chosen: the usual one, and machine-rated ones."""
+    return usual_grade(species), *MACHINE_RATED
+
+
 @lru_cache(maxsize=200)
 def species_name(text: str) -> str:
     """Return the species as spelled here, whatever the case; raises KeyError with the names there are."""

@@ -4,7 +4,7 @@ import argparse
 from typing import Any
 
 from balken.catalog.sections import lumber_section, section
-from balken.catalog.species import grade_name, species_name
+from balken.catalog.species import AUTO_GRADE, grade_name, species_name, usual_grade
 from balken.commands.parser import CommandError, Parser, print_json
 from balken.design.truss_job import TrussJob, Wood
 from balken.design.truss_outlines import Given, outlined
@@ -13,6 +13,7 @@ from balken.design.trusses import TrussDesign, design_truss
 from balken.documents.block_texts import block_texts
 from balken.framing.truss_outline import TrussError
 from balken.framing.truss_webs import PATTERNS
+from balken.framing.trusses import ROLES
 from balken.loads.cases import Cases
 from balken.loads.truss_loads import MAN, TrussLoads, Uneven, blown
 from balken.model.records import Loads
@@ -65,7 +66,7 @@ def _parser() -> Parser:
     parser.add_argument("--bottom-dead", default="0psf")
     parser.add_argument("--bottom-live", default="0psf")
     parser.add_argument("--species", default="S-P-F")
-    parser.add_argument("--grade", default="No. 2")
+    parser.add_argument("--grade", default="No. 2", help="or auto: chosen for each group of sticks")
     for role in ("top", "bottom", "webs"):
         parser.add_argument(f"--{role}", default="auto", metavar="2x4|auto")
     parser.add_argument("--plies", default="1")
@@ -97,7 +98,9 @@ def designed(options: argparse.Namespace) -> TrussDesign:
     job = TrussJob(
         options.shape,
         _loads(options, given),
-        Wood(species, grade_name(species, options.grade)),
+        Wood(species, usual_grade(species), auto=True)
+        if options.grade.strip().lower() == AUTO_GRADE
+        else Wood(species, grade_name(species, options.grade)),
         sizes["top"],
         sizes["bottom"],
         sizes["webs"],
@@ -207,6 +210,7 @@ def truss_report(made: TrussDesign, plates: bool = True) -> dict[str, Any]:
                 "end": _place(frame.joints[stick.joints[-1]]),
                 "length_mm": round(row.length, 2),
                 "section": frame.sizes.of(stick.role),
+                "grade": frame.sizes.grade(stick.role, made.job.wood.grade),
                 "used": round(used, 4),
                 "governs": governs,
                 "clause": clause,
@@ -315,7 +319,8 @@ def _place(at: tuple[float, float]) -> list[float]:
 
 def _print(made: TrussDesign, report: dict[str, Any]) -> None:
     frame = made.frame
-    sizes = f"top chord {frame.sizes.top}, bottom chord {frame.sizes.bottom}, webs {frame.sizes.webs}"
+    top, bottom, webs = (frame.sizes.called(role) for role in ROLES)
+    sizes = f"top chord {top}, bottom chord {bottom}, webs {webs}"
     plies = f", {frame.sizes.plies} plies" if frame.sizes.plies > 1 else ""
     print(f"{made.shape}: {sizes}{plies}, {made.job.wood.species} {made.job.wood.grade}: used {used_text(made.used)}")
     for row in report["members"]:

@@ -50,7 +50,7 @@ def bearing_blocks(
     for count in (1, 2):
         wide = lumber.breadth * count / sizes.plies
         check = standard.check_seat(
-            sizes.bottom, wood.species, wood.grade, forces[which] / sizes.plies, bearing.high - bearing.low, combos[which].name, wide
+            sizes.bottom, wood.species, sizes.grade("bottom chord", wood.grade), forces[which] / sizes.plies, bearing.high - bearing.low, combos[which].name, wide
         )  # fmt: skip
         if check.used > 1.0 + EVEN:
             continue

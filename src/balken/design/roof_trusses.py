@@ -18,8 +18,9 @@ from balken.design.layouts import spacings
 from balken.design.lookouts import GableLookouts
 from balken.design.truss_building import KnownLoads, build_trusses
 from balken.design.truss_demands import EVEN
+from balken.design.truss_groups import CHORD_SIZES
 from balken.design.truss_plates import Plate, plates_of
-from balken.design.trusses import CHORD_SIZES, TrussDesign
+from balken.design.trusses import TrussDesign
 from balken.framing.hand_edits import Edited
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_braces import Standing, chord_stretches, web_stretches
@@ -403,7 +404,9 @@ def _studs(gable: TrussDesign, pressure: float, standard: Standard) -> tuple[Gab
     for stick in webs:
         size, clear = frame.sizes.webs, gable.sawn[stick.name].length
         for braced in (False, True):
-            check = standard.check_gable_stud(size, wood.species, wood.grade, clear, spacing, pressure, braced)
+            check = standard.check_gable_stud(
+                size, wood.species, frame.sizes.grade("web", wood.grade), clear, spacing, pressure, braced
+            )
             if check.used <= 1.0:
                 break
         found.append(GableStud(stick.name, clear, braced, check))

@@ -51,7 +51,7 @@ def stick_demands(
     return StickDemands(
         tuple(frame.sizes.of(roles[one.stick]) for one in frame.elements),
         job.wood.species,
-        job.wood.grade,
+        tuple(frame.sizes.grade(roles[one.stick], job.wood.grade) for one in frame.elements),
         frame.sizes.plies,
         job.loads.spacing if job.shares else math.inf,
         np.array([roles[one.stick] != "web" for one in frame.elements]),

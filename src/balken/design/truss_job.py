@@ -8,10 +8,11 @@ from balken.value import Value
 
 
 class Wood(Value, frozen=True):
-    """Of what a truss is made."""
+    """Of what a truss is made; ``auto``: grades are chosen for each group of its sticks, ``grade`` is that of all else."""
 
     species: str = "S-P-F"
     grade: str = "No. 1/No. 2"
+    auto: bool = False
 
 
 class TrussJob(Value, frozen=True):
@@ -33,6 +34,8 @@ class TrussJob(Value, frozen=True):
     points: tuple[MovedPoint, ...] = ()
     """Panel points moved by hand."""
     joined: Joined = "plates"
+    grades: tuple[str, str, str] | None = None
+    """Of its top chords, bottom chords and webs, where they are given ("": that of its wood)."""
     camber: float = 0.0
     """How much it is to be built up in its middle, mm."""
     limit: Limit = Limit(240.0, "common practice, no source")

@@ -7,11 +7,12 @@ from typing import NamedTuple
 
 from msgspec.structs import replace as replace_struct
 
-from balken.catalog.sections import section
+from balken.catalog.species import AUTO_GRADE
 from balken.design.built_trusses import NAMES, TooWeak
 from balken.design.truss_bearings import at_bearings
 from balken.design.truss_by_hand import NOTHING, OwnWebs
 from balken.design.truss_demands import EVEN
+from balken.design.truss_groups import most_of
 from balken.design.truss_job import TrussJob, Wood
 from balken.design.truss_roof_loads import STRETCHES, OnRoof
 from balken.design.truss_stacks import under_each
@@ -102,7 +103,8 @@ class Makes:
             self._give_up(make, own.design, hand)
             owns.append((own, hand))
         laid = [own.design.frame.sizes for own, hand in owns if hand is None]
-        alike = _deepest(laid) if make == "common" and len(groups) > 1 and laid else None
+        job = owns[0][0].design.job if owns else None
+        alike = most_of(job, laid) if make == "common" and len(groups) > 1 and laid and job is not None else None
         for group, (own, hand) in zip(groups.values(), owns, strict=True):
             same = alike in (None, own.design.frame.sizes)
             made, bears = own if same else self._alike(make, group, alike, own, hand, roof)
@@ -149,7 +151,7 @@ class Makes:
         plies, hand = self.plies.get(make, trusses.plies), hand or OwnWebs()
         top = VALLEY_CHORD if make == "valley" else trusses.top or ""
         return TrussJob(
-            hand.webs or pattern, on, Wood(trusses.species, trusses.grade), top, trusses.bottom or "", trusses.webs or "",
+            hand.webs or pattern, on, Wood(trusses.species, trusses.wood_grade, trusses.grade == AUTO_GRADE), top, trusses.bottom or "", trusses.webs or "",
             max(hand.plies, plies), _braced(outline, on), self.stock, shares=make not in ("girder", "corner", "carrier"),
             points=hand.points, camber=trusses.camber if make == "common" else 0.0,
             joined=trusses.joined,
@@ -175,7 +177,7 @@ class Makes:
         for _ in range(3):
             job = self._job(make, outline, most, hand, roof.plan)
             if sizes is not None:
-                job = replace_struct(job, top=sizes.top, bottom=sizes.bottom, webs=sizes.webs)
+                job = replace_struct(job, top=sizes.top, bottom=sizes.bottom, webs=sizes.webs, grades=sizes.grades)
             made = _known(job, outline, standard)
             each = under_each(made, loads, standard)
             worst = max(range(len(each)), key=lambda k: each[k][0])
@@ -189,20 +191,6 @@ class Makes:
 def _known(job: TrussJob, around: TrussOutline, standard: Standard) -> TrussDesign:
     """Design a truss, once for all that are the same: a roof that only moves, or a wall that moves beside it, changes none."""
     return design_truss(job, lambda sizes: around, standard)
-
-
-def _deepest(sizes: Sequence[Sizes]) -> Sizes:
-    """Return the deepest section of each role."""
-
-    def deepest(names: list[str]) -> str:
-        return max(names, key=lambda name: section(name).depth)
-
-    return replace_struct(
-        sizes[0],
-        top=deepest([s.top for s in sizes]),
-        bottom=deepest([s.bottom for s in sizes]),
-        webs=deepest([s.webs for s in sizes]),
-    )
 
 
 def _braced(outline: TrussOutline, on: TrussLoads) -> float | None:

@@ -5,8 +5,10 @@ from functools import lru_cache
 from msgspec.structs import replace
 
 from balken.catalog.beams import beam_section
+from balken.catalog.prices import grade_price
 from balken.design.beams import cost_per_length
-from balken.design.trusses import CHORD_SIZES, WEB_SIZES, TrussDesign, check_truss
+from balken.design.truss_groups import CHORD_SIZES, WEB_SIZES
+from balken.design.trusses import TrussDesign, check_truss
 from balken.framing.truss_outline import TrussError
 from balken.framing.trusses import Sizes
 from balken.standards.standard import Standard
@@ -51,5 +53,6 @@ def timber_cost(made: TrussDesign) -> float:
         made.sawn[stick.name].length
         / 1000.0
         * cost_per_length(beam_section(sizes.of(stick.role)), made.job.wood.species)
+        * grade_price(sizes.grade(stick.role, made.job.wood.grade))
         for stick in made.frame.sticks
     )

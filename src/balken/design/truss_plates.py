@@ -369,7 +369,7 @@ def _demand(made: TrussDesign, joint: _Joint, one: _Held, plate: Plate) -> Plate
     contact, over = _part_under(one.covered.counts, plate), _part_under(one.covered.body, plate)
     lines = tuple((a, b, _covers(plate, a, b)) for a, b in one.covered.parts)
     return PlateDemand(
-        made.job.wood.species, made.job.wood.grade, size, section(size).breadth, one.axis, plate.angle, one.forces / plies,
+        made.job.wood.species, made.frame.sizes.grade(one.stick.role, made.job.wood.grade), size, section(size).breadth, one.axis, plate.angle, one.forces / plies,
         one.durations, abs(area(contact)), _reach(contact, one.axis)[1], lines,
         _reach(over, one.axis), joint.heel, one.toward, made.job.joined,
     )  # fmt: skip

@@ -2,7 +2,7 @@
 
 import itertools
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -14,13 +14,14 @@ from balken.analysis.frames import FrameError, Loaded, Solved, solve_frames
 from balken.catalog.sections import section
 from balken.design.bearing_blocks import BearingBlocks, bearing_blocks
 from balken.design.truss_demands import EVEN, PARTS, held_aside, panels_of, stick_demands
+from balken.design.truss_groups import CHORD_SIZES, deeper_chords, grown, least_sizes
 from balken.design.truss_job import Combined, TrussJob, Wood
 from balken.framing.truss_camber import lifted
 from balken.framing.truss_outline import Bearing, TrussError, TrussOutline, height_on
 from balken.framing.truss_points import at_bends, on_bearings, with_points
 from balken.framing.truss_sticks import Sawn, sawn_sticks
 from balken.framing.truss_webs import HIPS, PATTERNS, Pattern, chosen
-from balken.framing.trusses import Sizes, TrussFrame, truss_frame
+from balken.framing.trusses import ROLES, Role, Sizes, TrussFrame, truss_frame
 from balken.geometry.plane import Point
 from balken.loads.cases import COUNT, Cases
 from balken.loads.truss_loads import TrussLoads, laid_on
@@ -30,11 +31,9 @@ from balken.standards.standard import Standard
 from balken.standards.truss_demands import StickDemands, StickUses
 
 Array = NDArray[np.float64]
-CHORD_SIZES = ("2x4", "2x6", "2x8", "2x10", "2x12")
-WEB_SIZES = ("2x4", "2x6")
 LEAST_ELEMENT = 0.5
 """Joints along a stick lie no nearer to one another, mm: between them nothing can be solved."""
-TRIES = 16
+TRIES = 40
 """Steps in which groups grow."""
 SOMEONE = 1.25
 """Load duration of someone who works on it: seven days, as for construction (NDS 2.3.2)."""
@@ -190,7 +189,9 @@ def combined(frame: TrussFrame, loads: TrussLoads, loaded: Loaded, standard: Sta
 def stiffnesses(frame: TrussFrame, wood: Wood, standard: Standard) -> tuple[float, ...]:
     """Return E of each element, N/mm2."""
     by_role = {
-        stick.name: standard.stiffness(section(frame.sizes.of(stick.role)), wood.species, wood.grade)
+        stick.name: standard.stiffness(
+            section(frame.sizes.of(stick.role)), wood.species, frame.sizes.grade(stick.role, wood.grade)
+        )
         for stick in frame.sticks
     }
     return tuple(by_role[one.stick] for one in frame.elements)
@@ -222,20 +223,19 @@ def design_truss(job: TrussJob, outline: Callable[[Sizes], TrussOutline], standa
 
     Raises TrussError for what cannot be laid out, KeyError for unknown sizes, species or grades.
     """
-    sizes = Sizes(job.top or CHORD_SIZES[0], job.bottom or CHORD_SIZES[0], job.webs or WEB_SIZES[0], job.plies)
-    made = _first(job, outline, sizes, standard)
+    made = _first(job, outline, least_sizes(job), standard)
     best, sizes = made, made.frame.sizes
     for _ in range(TRIES):
-        worst = dict.fromkeys(("top chord", "bottom chord", "web"), 0.0)
+        worst = dict.fromkeys(ROLES, 0.0)
         for stick in made.frame.sticks:
             worst[stick.role] = max(worst[stick.role], made.sticks[stick.name][0])
         worst["bottom chord"] = max(worst["bottom chord"], made.sag.used)
         worst["top chord"] = max(worst["top chord"], made.between.used)
-        grown = _grown(job, sizes, worst)
-        if grown == sizes:
+        more = grown(job, sizes, worst)
+        if more == sizes:
             break
         try:
-            made, sizes = check_truss(job, outline, grown, standard), grown
+            made, sizes = check_truss(job, outline, more, standard), more
         except TrussError:
             break  # nothing deeper finds room
         best = min(best, made, key=lambda one: one.used)
@@ -250,28 +250,12 @@ def _first(job: TrussJob, outline: Callable[[Sizes], TrussOutline], sizes: Sizes
             return check_truss(job, outline, sizes, standard)
         except TrussError as error:
             problem = problem or error  # what is said of the least sections is what is to be known
-            grown = _grown(job, sizes, {"top chord": 2.0, "bottom chord": 2.0, "web": 0.0})
-            if grown == sizes:
+            more = deeper_chords(job, sizes)
+            if more == sizes:
                 raise problem from None
-            sizes = grown
+            sizes = more
     assert problem is not None
     raise problem
-
-
-def _grown(job: TrussJob, sizes: Sizes, worst: dict[str, float]) -> Sizes:
-    """Return sections one step deeper for groups that do not work and are not typed."""
-
-    def next_of(size: str, known: Sequence[str], typed: str, used: float) -> str:
-        if typed or used <= 1.0 + EVEN or size == known[-1]:
-            return size
-        return known[known.index(size) + 1]
-
-    return Sizes(
-        next_of(sizes.top, CHORD_SIZES, job.top, worst["top chord"]),
-        next_of(sizes.bottom, CHORD_SIZES, job.bottom, worst["bottom chord"]),
-        next_of(sizes.webs, WEB_SIZES, job.webs, worst["web"]),
-        sizes.plies,
-    )
 
 
 def check_truss(
@@ -337,13 +321,14 @@ def _seats(
 ) -> tuple[tuple[Check, ...], tuple[BearingBlocks, ...]]:
     """Check the seats of the chord that bears, with blocks where it alone would be crushed."""
     found, blocks, seats = list[Check](), list[BearingBlocks](), seats_of(frame, pattern)
+    bears: Role = "top chord" if frame.outline.on_top else "bottom chord"
     for k, name in enumerate(frame.joints):
         if name not in seats:
             continue
         row = solved.reactions[0, k, 1] @ factors
         which, bearing = int(row.argmax()), seats[name]
         check = standard.check_seat(
-            frame.sizes.top if frame.outline.on_top else frame.sizes.bottom, job.wood.species, job.wood.grade, float(row[which]) / frame.sizes.plies,
+            frame.sizes.of(bears), job.wood.species, frame.sizes.grade(bears, job.wood.grade), float(row[which]) / frame.sizes.plies,
             bearing.high - bearing.low, combos[which].name,
         )  # fmt: skip
         wider = None

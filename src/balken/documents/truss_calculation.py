@@ -86,7 +86,7 @@ def _sticks(model: Model, made: TrussDesign) -> list[Line]:
         lines.append(
             Line(
                 "check",
-                f"{stick.name}, {stick.role} {made.frame.sizes.of(stick.role)}: {name}  ({clause}, {combo})",
+                f"{stick.name}, {stick.role} {made.frame.sizes.called(stick.role)}: {name}  ({clause}, {combo})",
                 f"{kind} {format_force(abs(force), model.units)}, {used_text(used)}",
                 used=used,
             )

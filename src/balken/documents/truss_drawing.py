@@ -191,7 +191,7 @@ def shop_notes(
     """
     sizes, wood = made.frame.sizes, made.job.wood
     said = [
-        f"{wood.species} {wood.grade}, {sizes.plies} {'ply' if sizes.plies == 1 else 'plies'}; {joints_text(made)}; bearings "
+        f"{wood.species if all(sizes.grades) else f'{wood.species} {wood.grade}'}, {sizes.plies} {'ply' if sizes.plies == 1 else 'plies'}; {joints_text(made)}; bearings "
         f"{format_inches(made.frame.outline.bearings[0].high - made.frame.outline.bearings[0].low, units)} long",
         f"Bottom chord held aside every {format_length(made.braced, units)} at most; top chord by the deck",
     ]

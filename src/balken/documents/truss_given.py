@@ -1,6 +1,7 @@
 """What a truss was designed for, in words: span, loads, wood; the same in the calculation and on the shop drawing."""
 
 from balken.design.trusses import TrussDesign
+from balken.framing.trusses import ROLES
 from balken.loads.truss_loads import Hung
 from balken.units import Units, format_area_load, format_force, format_inches, format_length
 
@@ -57,7 +58,9 @@ def hung_text(hung: tuple[Hung, ...], units: Units) -> str:
 
 def _made_of(made: TrussDesign, units: Units) -> list[tuple[str, str]]:
     wood, sizes = made.job.wood, made.frame.sizes
+    top, bottom, webs = (sizes.called(role) for role in ROLES)
+    what = wood.species if all(sizes.grades) else f"{wood.species} {wood.grade}"
     return [
-        ("Wood", f"{wood.species} {wood.grade}; chords {sizes.top}, {sizes.bottom}, webs {sizes.webs}; plies {sizes.plies}"),
+        ("Wood", f"{what}; chords {top}, {bottom}, webs {webs}; plies {sizes.plies}"),
         ("Bottom chord held aside", f"every {format_length(made.braced, units)}"),
     ]  # fmt: skip

@@ -31,7 +31,7 @@ def stick_table(made: TrussDesign, units: Units) -> Table:
         used, by, _, _ = max((made.sticks[name] for name in names), key=lambda found: found[0])
         cuts = (cut_text(cut) for cut in first.cuts)
         long = format_length(first.length, units)
-        given = (listed(names), role, made.frame.sizes.of(role), long, *cuts)
+        given = (listed(names), role, made.frame.sizes.called(role), long, *cuts)
         rows.append((*given, *_pulls(made, names, units), used_text(used), by))
     headings = ("Stick", "", "Section", "Length", "Cuts at one end", "at the other", "Pulled", "Pressed", "Used", "by")
     return headings, rows

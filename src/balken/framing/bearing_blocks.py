@@ -35,7 +35,7 @@ def block_pieces(
                 Piece(
                     piece_name(plan.roof.id, "block", number, k, side), "bearing block", plan.roof.id, plan.roof.bearing.level,
                     Prism((x, y, base), (*place.frame.s, 0.0), (0.0, 0.0, 1.0), (ring,), lumber.breadth), "timber", start, end,
-                    one.high - one.low, frame.sizes.bottom, trusses.species, trusses.grade,
+                    one.high - one.low, frame.sizes.bottom, trusses.species, frame.sizes.grade("bottom chord", trusses.wood_grade),
                 )
             )  # fmt: skip
     return found

@@ -203,7 +203,7 @@ def _brace(plan: SurfacePlan, row: TrussRow, one: GableBrace, name: str) -> Piec
     long = abs(one.high[0] - one.low[0]) * math.hypot(1.0, one.slope) + lumber.depth * one.slope
     return Piece(
         piece_name(plan.roof.id, "brace", name, 0), "truss brace", plan.roof.id, plan.roof.bearing.level, solid, "timber", start, end, long,
-        SIZE, trusses.species, trusses.grade,
+        SIZE, trusses.species, trusses.wood_grade,
     )  # fmt: skip
 
 
@@ -216,5 +216,5 @@ def _block(plan: SurfacePlan, row: TrussRow, one: GableBrace, name: str) -> Piec
     return Piece(
         piece_name(plan.roof.id, "brace", name, 0), "truss brace", plan.roof.id, plan.roof.bearing.level,
         Prism((x, y, level), (*row.frame.s, 0.0), (0.0, 0.0, 1.0), (ring,), t1 - t0), "timber", start, end, t1 - t0, SIZE,
-        trusses.species, trusses.grade,
+        trusses.species, trusses.wood_grade,
     )  # fmt: skip

@@ -230,5 +230,5 @@ def _brace(plan: SurfacePlan, row: TrussRow, name: str, k: int, ring: Ring, span
     return Piece(
         piece_name(plan.roof.id, "brace", name, k), "truss brace", plan.roof.id, plan.roof.bearing.level,
         Prism((x, y, plan.bearing), (*row.frame.s, 0.0), (0.0, 0.0, 1.0), (ring,), t1 - t0), "timber", start, end, t1 - t0,
-        SIZE, trusses.species, trusses.grade,
+        SIZE, trusses.species, trusses.wood_grade,
     )  # fmt: skip

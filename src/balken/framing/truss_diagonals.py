@@ -159,5 +159,5 @@ def _piece(plan: SurfacePlan, row: TrussRow, name: str, k: int, edge: _Edge, one
     long = _length(s0, s1, abs(t1 - t0)) + thick * math.hypot(1.0, rise)
     return Piece(
         piece_name(plan.roof.id, "brace", name, k), "truss brace", plan.roof.id, plan.roof.bearing.level, solid, "timber",
-        middles[0], middles[1], long, SIZE, trusses.species, trusses.grade,
+        middles[0], middles[1], long, SIZE, trusses.species, trusses.wood_grade,
     )  # fmt: skip

@@ -33,7 +33,7 @@ def truss_pieces(
                 Piece(
                     piece_name(plan.roof.id, "truss", number, stick.name, ply), ROLES[stick.role], plan.roof.id, plan.roof.bearing.level,
                     Prism((x, y, base), (*place.frame.s, 0.0), (0.0, 0.0, 1.0), (ring,), thick), "timber", start, end, cut[stick.name].length,
-                    size, trusses.species, trusses.grade,
+                    size, trusses.species, sizes.grade(stick.role, trusses.wood_grade),
                 )
             )  # fmt: skip
     return (*found, *_wedges(plan, place, number, frame))
@@ -59,7 +59,7 @@ def _wedges(plan: SurfacePlan, place: TrussPlace, number: int, frame: TrussFrame
                 Piece(
                     piece_name(plan.roof.id, "wedge", number, k, ply), "truss wedge", plan.roof.id, plan.roof.bearing.level,
                     Prism((x, z, base), (*place.frame.s, 0.0), (0.0, 0.0, 1.0), (ring,), thick), "timber", start, end, xs[1] - xs[0],
-                    size, trusses.species, trusses.grade,
+                    size, trusses.species, trusses.wood_grade,
                 )
             )  # fmt: skip
     return found

@@ -23,6 +23,7 @@ from balken.units.system import FOOT, INCH
 from balken.value import Value
 
 Role = Literal["top chord", "bottom chord", "web"]
+ROLES: tuple[Role, ...] = ("top chord", "bottom chord", "web")
 FARTHEST_HEEL = 18.0 * INCH
 """Where the chords' middle lines cross farther outside the outer face, they do not lie on one another well enough."""
 LEAST_UPRIGHT = 2.5 * INCH
@@ -52,12 +53,21 @@ STOCK, DEEP_STOCK = 20.0 * FOOT, 24.0 * FOOT
 
 
 class Sizes(Value, frozen=True):
-    """Sections of a truss's top chords, bottom chords and webs; of how many plies all of it is."""
+    """Sections of a truss's top chords, bottom chords and webs; of how many plies all of it is; grades of the three ("": that of all its wood)."""
 
     top: str = "2x4"
     bottom: str = "2x4"
     webs: str = "2x4"
     plies: int = 1
+    grades: tuple[str, str, str] = ("", "", "")
+
+    def grade(self, role: Role, usual: str) -> str:
+        """Return the grade of sticks of a role; ``usual``: of all its wood."""
+        return self.grades[ROLES.index(role)] or usual
+
+    def called(self, role: Role) -> str:
+        """Return the section of sticks of a role with their grade, where that is one of their own."""
+        return f"{self.of(role)} {self.grades[ROLES.index(role)]}".rstrip()
 
     def of(self, role: Role) -> str:
         """Return the section of sticks of a role."""

@@ -11,7 +11,7 @@ from balken.documents.truss_marks import marks_by_number
 from balken.documents.truss_tables import cut_text, joined_by, plates_alike
 from balken.framing.pieces import Piece
 from balken.framing.truss_layout import TrussPlace
-from balken.framing.trusses import TrussFrame
+from balken.framing.trusses import ROLES, TrussFrame
 from balken.geometry.plane import Ring
 from balken.loads.typed import ring_of
 from balken.model import edits
@@ -82,7 +82,7 @@ def _make(model: Model, made: TrussRoof, name: str, one: TrussDesign, plates: tu
     if one.shape != "gable-end":
         parts.append(Picture(truss_diagram(one, plates, WIDE)))
     rows = [
-        (stick.name, frame.sizes.of(stick.role), used_text(one.sticks[stick.name][0]), one.sticks[stick.name][1])
+        (stick.name, frame.sizes.called(stick.role), used_text(one.sticks[stick.name][0]), one.sticks[stick.name][1])
         for stick in frame.sticks
         if one.shape != "gable-end" or stick.role != "web"
     ]
@@ -143,7 +143,8 @@ def made_of(frame: TrussFrame) -> str:
     """Return the sections of a truss in words."""
     sizes = frame.sizes
     plies = f", {sizes.plies} plies" if sizes.plies > 1 else ""
-    return f"chords {sizes.top} above, {sizes.bottom} below, webs {sizes.webs}{plies}"
+    top, bottom, webs = (sizes.called(role) for role in ROLES)
+    return f"chords {top} above, {bottom} below, webs {webs}{plies}"
 
 
 def bracing(one: TrussDesign, units: Units) -> list[Part]:

@@ -233,12 +233,16 @@ def choice_fields(path: str, sizes: Sizes, spacing: bool = True) -> list[FieldDe
     return [*found, *species_fields(f"{path}__")]
 
 
-def species_fields(at: str = "") -> list[FieldDef]:
-    """The fields of what lumber is: species and grade; ``at``: path of the record that has them."""
+def species_fields(at: str = "", chosen: tuple[tuple[str, str], ...] = ()) -> list[FieldDef]:
+    """The fields of what lumber is: species and grade; ``at``: path of the record that has them, ``chosen``: what else a grade can be."""
 
     def put(p: Project, r: Any, value: str) -> dict[str, Any]:
         grade = reach(r, f"{at}grade")
-        fits = grade if grade in SPECIES[value] else next(g for g in SPECIES[value] if "No. 2" in g)
+        fits = (
+            grade
+            if grade in (*SPECIES[value], *(name for name, _ in chosen))
+            else next(g for g in SPECIES[value] if "No. 2" in g)
+        )
         return {f"{at}species": value, f"{at}grade": fits}
 
     return [
@@ -249,7 +253,7 @@ def species_fields(at: str = "") -> list[FieldDef]:
             lambda p, r: [(s, s) for s in SPECIES],
             key=f"{at}species",
         ),
-        pick("Grade", f"{at}grade", lambda p, r: [(g, g) for g in SPECIES[reach(r, f"{at}species")]]),
+        pick("Grade", f"{at}grade", lambda p, r: [*chosen, *((g, g) for g in SPECIES[reach(r, f"{at}species")])]),
     ]
 
 

@@ -1,7 +1,8 @@
 """The fields of roofs, of what they are framed with, of dormers and of openings in roofs."""
 
 from balken.catalog.sections import JOIST_SIZES, RIDGE_BEAMS, RIDGE_SIZES, TIE_SIZES
-from balken.design.trusses import CHORD_SIZES, WEB_SIZES
+from balken.catalog.species import AUTO_GRADE
+from balken.design.truss_groups import CHORD_SIZES, WEB_SIZES
 from balken.documents.truss_patterns import pattern_diagram
 from balken.framing.fascias import FASCIAS
 from balken.model.kinds.dormer import STUDS
@@ -180,6 +181,6 @@ TRUSS_FIELDS = [
         lambda p, r: plain("auto", "1", "2", "3", "4"),
         key="trusses__girder_plies",
     ),
-    *species_fields("trusses__"),
+    *species_fields("trusses__", ((AUTO_GRADE, "auto: for each group of sticks"),)),
 ]
 TIE_FIELDS = choice_fields("ties", TIE_SIZES, spacing=False)

@@ -16,7 +16,7 @@ Joined = Literal["plates", "gussets"]
 class StickDemands:
     """Elements of trusses of one make with all that decides whether they work.
 
-    ``sizes``, ``species``, ``grade``, ``plies``: of each element (e) its section, of all the wood; ``repeated``: three or more side by
+    ``sizes``, ``grades``: of each element (e) its section and grade, ``species``, ``plies``: of all the wood; ``repeated``: three or more side by
     side, no farther apart than lets them share (mm apart: ``spacing``).  ``inside`` (e, or b, e): length over which it can buckle in the
     truss's plane, ``aside`` (the same) out of it, mm.  ``most``, ``least`` (b, e, c): axial force, greatest and least along it, N, pulling above zero;
     ``bent`` (s, b, e, c): moments in size at places along it, its greatest among them, Nmm; ``bows`` (s, e, or s, b, e, c): how far it bows
@@ -26,7 +26,7 @@ class StickDemands:
 
     sizes: tuple[str, ...]
     species: str
-    grade: str
+    grades: tuple[str, ...]
     plies: int
     spacing: float
     chord: NDArray[np.bool_]

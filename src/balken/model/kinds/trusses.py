@@ -3,7 +3,7 @@
 from typing import Literal
 
 from balken.catalog.sections import lumber_section
-from balken.catalog.species import grade_name
+from balken.catalog.species import AUTO_GRADE, usual_grade
 from balken.model.base import Record
 from balken.model.errors import EditError
 from balken.model.rule_parts import check_spacing, graded, named
@@ -53,6 +53,7 @@ class Trusses(Record, frozen=True, kw_only=True):
     """Of hip girders (None: as many as work, two at least)."""
     species: str = "S-P-F"
     grade: str = "No. 1/No. 2"
+    """Of all their wood, or "auto": chosen for top chords, bottom chords and webs each."""
     man: bool = False
     """Whether someone is taken to stand anywhere on their chords: 300 lb (1334 N), with nothing else that comes and goes."""
     inner: bool = False
@@ -65,6 +66,11 @@ class Trusses(Record, frozen=True, kw_only=True):
     """How far their heels stand out past the walls, their bottom chords with them, mm."""
     drop: float = 0.0
     """How far below the plates their bottom chords lie, between the walls; they bear on their top chords then, mm (0: bottom chords bear)."""
+
+    @property
+    def wood_grade(self) -> str:
+        """The grade of what is not chosen: the usual one of its species where others are."""
+        return usual_grade(self.species) if self.grade == AUTO_GRADE else self.grade
 
     @property
     def level(self) -> bool:
@@ -113,7 +119,7 @@ def check_trusses(trusses: Trusses, where: str) -> None:
         raise EditError("girders are of 1 to 4 plies.", where)
     if trusses.set_back is not None and not 900.0 <= trusses.set_back <= 6000.0:
         raise EditError("hip girders stand 3 to 20 ft (0.9 to 6 m) from the end.", where)
-    graded(trusses.species, grade_name(trusses.species, trusses.grade), where)
+    graded(trusses.species, "No. 2" if trusses.grade == AUTO_GRADE else trusses.grade, where)
 
 
 def _check_dropped(trusses: Trusses, where: str) -> None:

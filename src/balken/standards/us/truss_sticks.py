@@ -27,7 +27,9 @@ OVER = 99.0
 
 def check_sticks(case: StickDemands) -> StickUses:
     """Check elements of trusses under every combination.  Raises KeyError for unknown sizes, species or grades."""
-    each = np.array([_of_stick(case.species, case.grade, size) for size in case.sizes]).T
+    each = np.array(
+        [_of_stick(case.species, grade, size) for size, grade in zip(case.sizes, case.grades, strict=True)]
+    ).T
     depth, breadth = each[:2]
     area, modulus, fb, ft, fc, fv, e_min = each[2:, :, None]
     cr = np.where(case.chord, repetitive_factor("sawn", case.spacing), 1.0)[:, None]

@@ -39,12 +39,13 @@ from balken.framing.pieces import Bearer, Piece
 from balken.framing.purlins import Purlin, let_into, purlin_pieces
 from balken.framing.ridge_ends import RidgeEnd, let_through, ridge_ends
 from balken.framing.roof_beams import beam_sides
+from balken.framing.roof_decks import surface_pieces
 from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
 from balken.framing.stairs import Flight
 from balken.framing.surface_framing import header_pieces, surface_solids
 from balken.framing.surface_members import Boards, SurfaceMember
-from balken.framing.surface_roofs import SurfacePlan, surface_gables, surface_pieces
+from balken.framing.surface_roofs import SurfacePlan, surface_gables
 from balken.framing.surface_ties import tie_pieces
 from balken.framing.taller_parts import Taller
 from balken.framing.wall_ledgers import ledger_pieces

@@ -191,9 +191,10 @@ class Model:
         """Return the pieces of foundations that have one of these roles."""
         return [piece for group in self.foundations for piece in group if piece.role in roles]
 
-    def of_layouts(self, *roles: Role) -> list[Piece]:
-        """Return the pieces of floors and roofs that have one of these roles."""
-        return [piece for group in self.layouts for piece in group if piece.role in roles]
+    def of_layouts(self, *roles: Role, owner: str = "") -> list[Piece]:
+        """Return the pieces of floors and roofs that have one of these roles; ``owner``: of one of them alone."""
+        some = (piece for group in self.layouts for piece in group if piece.role in roles)
+        return [piece for piece in some if owner in ("", piece.owner)]
 
     def members(self) -> list[Piece]:
         """Return the lumber and the beams."""

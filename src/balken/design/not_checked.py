@@ -12,7 +12,7 @@ NOT_CHECKED = (
     "headers; where a roof runs on over another, what nails its valley boards to the deck below, holds its jacks "
     "down there and together, and snow that slides together in its valleys; studs and plates of dormers, what holds the feet of a gablet's first rafters together, snow that drifts against them, "
     "what holds their face against wind; gables whose top dips or steps; the strength of ladders under gable overhangs, what ends of lookouts carry of the roof inside, what nails the boards between lookouts to frames of trusses; what ties rafters to purlins and these to their posts along the "
-    "slope; where a slope breaks, what wind pushes sideways on the knee wall's head; collar ties (left out of the statics) and their nails.",
+    "slope; what nails sprockets to tails, snow that lies deeper on them; where a slope breaks, what wind pushes sideways on the knee wall's head; collar ties (left out of the statics) and their nails.",
     "Trusses: what their diagonal braces (they are laid along braced webs alone) and those of gable frames hold, what nails plies of webs and top chords together, moments that plates take at heels, hangers for skew at hips, how top chords "
     "of jacks are nailed to their girders, what holds valley trusses down on the deck and the trusses below, what fastens the wedges under top chords that bear and the boards on bottom chords below the plates to gable walls, by what weights are hung, "
     "300 lb on a chord where that is not asked for, how far inside walls on which they bear give way, live load on some panels of their bottom chords alone, lifting and setting them up; joints rest on equations written from memory.",

@@ -14,6 +14,7 @@ from balken.derived.model import Model
 from balken.design.roof_trusses import TrussRoof
 from balken.design.surface_design import SurfaceDesign
 from balken.framing.floors import FloorPlan
+from balken.framing.roof_decks import deck_faces
 from balken.framing.roof_openings import in_plane
 from balken.framing.roofs import RoofPlan
 from balken.framing.surface_roofs import SurfacePlan
@@ -108,7 +109,7 @@ def _of_planes(plan: SurfacePlan, framing: SurfaceDesign | None, trusses: TrussR
     """Lay the deck of a roof of planes, plane by plane from its eave up."""
     rows: list[tuple[SheetPiece, Ring]] = []
     core = plan.outline.core
-    for face in (*plan.whole.faces, *plan.under_decks):
+    for _, face in deck_faces(plan):
         steep = math.hypot(1.0, face.pitch)
         flat = in_plane(core, face.edge, [p[:2] for p in face.ring])
         shape = shapely.Polygon([(s, t * steep) for s, t in flat])

@@ -9,9 +9,10 @@ from balken.documents.display import Area, Item, Path, Text
 from balken.documents.lettering import text_width
 from balken.documents.truss_drawing import marked
 from balken.documents.truss_marks import truss_marks
+from balken.framing.eave_breaks import flat_at
 from balken.framing.purlins import purlin_line
 from balken.framing.roof_openings import RoofHole, in_plane
-from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.surface_roofs import SurfacePlan, eave
 from balken.geometry.plane import Point, Ring, add, area, chords, distance, left, turn, unit
 from balken.geometry.roof_surface import RoofFace
 from balken.loads.roof_snow import Band
@@ -38,6 +39,7 @@ def surface_items(model: Model, plan: SurfacePlan, scale: float, notes: bool) ->
         Path((line.start[:2], line.end[:2]), PENS[line.kind], "roof", ref) for line in plan.whole.lines
     ]
     items += [item for hole in plan.holes for item in _hole(plan, hole, scale, notes)]
+    items += [Path(line, "hidden", "roof", ref) for line in _breaks(plan)]
     dormer = ref in model.dormers
     for face in plan.whole.faces:
         items += _arrow(model, plan, face, scale, notes)
@@ -51,6 +53,18 @@ def surface_items(model: Model, plan: SurfacePlan, scale: float, notes: bool) ->
         items += [*truss_marks(model, plan, scale), *weight_items(model, ref, scale)]
         items += [item for band in snow_bands(model, ref) for item in _snow(band, scale, ref, model.units)]
     return items
+
+
+def _breaks(plan: SurfacePlan) -> list[Ring]:
+    """Return the lines along which the deck becomes flatter toward eaves with sprockets."""
+    found = list[Ring]()
+    for face in plan.whole.faces:
+        if flat_at(plan, face.edge) is not None:
+            corner, way, inward = eave(plan, face.edge)
+            foot = add(corner, inward, plan.roof.sprocket_in)
+            rows = chords((tuple(p[:2] for p in face.ring),), foot, way)
+            found += [(add(foot, way, low), add(foot, way, high)) for low, high in rows]
+    return found
 
 
 def _hole(plan: SurfacePlan, hole: RoofHole, scale: float, notes: bool) -> list[Item]:

@@ -6,6 +6,7 @@ from balken.derived.model import Model
 from balken.derived.roof_decks import roof_deck_of
 from balken.design.heel_joints import heel_joints
 from balken.documents.paper_table import PaperTable
+from balken.framing.roof_decks import deck_area
 from balken.framing.roof_layout import lengths
 from balken.framing.roofs import RoofPlan
 from balken.model.naming import owner_of
@@ -31,9 +32,7 @@ HEADINGS = (
 def roof_schedule(model: Model) -> PaperTable:
     """Return the schedule of all roofs; it has no rows where there are none."""
     measured: dict[str, tuple[float, dict[str, float]]] = {
-        plan.roof.id: (sum(face.area for face in plan.whole.faces), lengths(plan.whole.lines))
-        for plan in model.surfaces
-        if not plan.problem
+        plan.roof.id: (deck_area(plan), lengths(plan.whole.lines)) for plan in model.surfaces if not plan.problem
     }
     measured |= {plan.roof.id: _gable(plan) for plan in model.roofs}
     dormers = (plan.roof for plan in model.surfaces if plan.roof.id in model.dormers)

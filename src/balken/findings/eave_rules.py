@@ -5,8 +5,14 @@ from collections.abc import Iterable
 from balken.catalog.sections import section
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
+from balken.findings.names import all_of
+from balken.framing.eave_breaks import LEAST_OVER, SIZES, sprocket_size
+from balken.framing.eave_tails import TAILS
 from balken.framing.eaves import has_room
+from balken.framing.sprockets import INSIDE, bare_tails
 from balken.geometry.plane import distance
+from balken.model.lookup import wall_label
+from balken.units import say_length
 
 BESIDE = 100.0
 """A block that ends no farther than this from a rafter's foot holds it, mm."""
@@ -59,4 +65,40 @@ def turning(c: Model) -> Iterable[Finding]:
             )
 
 
-EAVE_RULES = (turning,)
+def without_sprockets(c: Model) -> Iterable[Finding]:
+    """Eaves along which sprockets are wanted and cannot be."""
+    for plan in c.surfaces:
+        roof = plan.roof
+        if roof.sprocket_pitch is None or plan.problem:
+            continue
+        bare = [
+            face.edge
+            for face in plan.surface.faces
+            if plan.edges[face.edge].kind == "eave" and not sprocket_size(plan, face.edge)
+        ]
+        missed = bare_tails(plan, c.of_layouts(*TAILS, *INSIDE, owner=roof.id))
+        for k, count in missed.items():
+            yield Finding(
+                "no sprockets",
+                "roof",
+                f"{roof.name}: {count} {'tails' if count > 1 else 'tail'} over {wall_label(c.project, plan.outline.walls[k])} without a sprocket",
+                "No side of them is free: other rafters, ties or hips stand there. Nail one on by hand, or let the rafters stand otherwise.",
+                (roof.id, plan.outline.walls[k]),
+                (*plan.outline.core[k], plan.bearing),
+                grave=False,
+            )
+        if bare:
+            walls = [plan.outline.walls[k] for k in bare]
+            yield Finding(
+                "no sprockets",
+                "roof",
+                f"{roof.name}: no sprockets along {all_of([wall_label(c.project, w) for w in walls])}",
+                f"Their overhang is less than {say_length(LEAST_OVER, c.units)}, or no board up to {SIZES[-1]} reaches from the deck down beside the "
+                "tails. Make them steeper, let them begin nearer to the wall, or change the overhang.",
+                (roof.id, *walls),
+                (*plan.outline.core[bare[0]], plan.bearing),
+                grave=False,
+            )
+
+
+EAVE_RULES = (turning, without_sprockets)

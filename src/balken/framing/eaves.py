@@ -16,6 +16,7 @@ from balken.framing.fascias import fascias, rake_boards
 from balken.framing.pieces import Piece
 from balken.framing.rafter_stations import THICK
 from balken.framing.soffit_returns import soffit_returns
+from balken.framing.sprockets import sprockets
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, Ring, add, area, clipped, distance, dot, left, sub, unit
 from balken.geometry.prism import Prism, Vec
@@ -40,8 +41,10 @@ def eave_pieces(plan: SurfacePlan, pieces: Sequence[Piece], framed: bool, stock:
     ``stock``: how long lumber comes, mm.
     """
     blocks = eave_blocks(plan, pieces) if framed and plan.roof.eave_blocks else ()
-    returns = soffit_returns(plan, pieces, _faces(plan))
-    return (*fascias(plan, stock), *rake_boards(plan, stock), *blocks, *returns)
+    faces = _faces(plan)
+    beside = sprockets(plan, pieces, faces)
+    boards = (*beside, *soffit_returns(plan, (*pieces, *beside), faces))
+    return (*fascias(plan, stock), *rake_boards(plan, stock), *blocks, *boards)
 
 
 def _faces(plan: SurfacePlan) -> list[float]:

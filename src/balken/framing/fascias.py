@@ -11,6 +11,7 @@ from typing import NamedTuple
 import shapely
 
 from balken.catalog.sections import section
+from balken.framing.eave_breaks import flat_at, lift
 from balken.framing.gable_ladders import lower_planes, rakes
 from balken.framing.pieces import Piece, split_run
 from balken.framing.surface_roofs import SurfacePlan, eave
@@ -87,7 +88,10 @@ def _round(
         a, b, way = _run(plan, line)
         out = left((-way[0], -way[1]))
         ends = [_corner(plan, eaves, line, at, course, (way, out), rake_ends) for at in (a, b)]
-        top = line.start[2] + plan.bearing + plan.plate_to_top - plan.edges[edge].pitch * course.outer
+        flat = flat_at(plan, edge)
+        pitch = plan.edges[edge].pitch if flat is None else flat
+        top = line.start[2] + plan.bearing + plan.plate_to_top - pitch * course.outer
+        top += lift(plan, edge, -plan.overhangs[edge])
         for whole in _beside_others((ends[0][0], ends[1][0], ends[1][1], ends[0][1]), beside):
             low, high = (pick(dot(way, sub(p, a)) for p in whole) for pick in (min, max))
             for u, v in split_run(high - low, stock):

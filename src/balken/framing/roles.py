@@ -101,6 +101,7 @@ ROLES: dict[Role, RoleOf] = {
     "fly rafter": _lumber("fly rafter", "fly rafters", "FR", "roof", ("IfcMember", "RAFTER")),
     "fascia": _lumber("fascia", "fascias", "FA", "roof", ("IfcMember", _OWN), "timber light"),
     "rake board": _lumber("rake board", "rake boards", "KB", "roof", ("IfcMember", _OWN), "timber light"),
+    "sprocket": _lumber("sprocket", "sprockets", "SK", "roof", ("IfcMember", _OWN)),
     "soffit return": _lumber("soffit return", "soffit returns", "SR", "roof", ("IfcMember", _OWN), "timber light"),
     "eave block": _lumber("eave block", "eave blocks", "EB", "roof", ("IfcMember", _OWN)),
     "lookout": _lumber("lookout", "lookouts", "LO", "roof", ("IfcMember", _OWN)),

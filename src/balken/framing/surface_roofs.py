@@ -14,18 +14,15 @@ from msgspec.structs import replace
 from balken.catalog.sections import section
 from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline
-from balken.framing.pieces import Piece
 from balken.framing.rafters import RafterShape, deepest_seat
 from balken.framing.roof_openings import RoofHole, roof_holes
 from balken.framing.truss_heels import heel_of
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point, Ring, add, area, clipped, distance, dot, left, sub, unit
-from balken.geometry.prism import Prism
 from balken.geometry.roof_edges import RoofEdge, RoofError
 from balken.geometry.roof_joins import LowerPlane, run_onto
 from balken.geometry.roof_overhangs import overhung
 from balken.geometry.roof_surface import RoofFace, RoofLine, RoofSurface, roof_surface
-from balken.model.naming import piece_name
 from balken.model.records import Roof, RoofOpening
 from balken.model.roof_edits import side_of
 from balken.units.system import INCH
@@ -267,38 +264,6 @@ def covered_areas(plan: SurfacePlan) -> list[tuple[RoofFace, float]]:
     shape = shapely.union_all([shapely.Polygon(ring) for ring in plan.covered])
     rows = [(face, shapely.Polygon([p[:2] for p in face.ring]).intersection(shape).area) for face in plan.whole.faces]
     return [(face, size) for face, size in rows if size > 0.0]
-
-
-def surface_pieces(plan: SurfacePlan) -> tuple[Piece, ...]:
-    """Return the decks of a roof's planes, each as thick as typed square to it (a thin one where none is)."""
-    roof, found = plan.roof, []
-    names = [f"{face.edge}" for face in plan.whole.faces] + [f"under {k + 1}" for k in range(len(plan.under_decks))]
-    for name, face in zip(names, (*plan.whole.faces, *plan.under_decks), strict=True):
-        ring, n = plan.outline.core, len(plan.outline.core)
-        a, b = ring[face.edge], ring[(face.edge + 1) % n]
-        way = unit(a, b)
-        inward = left(way)
-        steep = math.hypot(1.0, face.pitch)
-        u = (way[0], way[1], 0.0)
-        v = (inward[0] / steep, inward[1] / steep, face.pitch / steep)
-        x, y, z = face.ring[0]
-        base = z - face.pitch * dot(inward, sub((x, y), a))
-        origin = (a[0], a[1], plan.bearing + plan.plate_to_top + base)
-        profile = tuple((dot(way, sub((px, py), a)), dot(inward, sub((px, py), a)) * steep) for px, py, _ in face.ring)
-        cut = tuple(_corners(hole, steep) for hole in plan.holes if hole.edge == face.edge and not hole.problem)
-        found.append(
-            Piece(
-                piece_name(roof.id, "plane", name), "roof plane", roof.id, roof.bearing.level,
-                Prism(origin, u, v, (profile, *cut), max(roof.deck, THINNEST)), "wood sheathing", (*a, origin[2]), (*b, origin[2]), distance(a, b),
-            )
-        )  # fmt: skip
-    return tuple(found)
-
-
-def _corners(hole: RoofHole, steep: float) -> Ring:
-    """Return an opening in its deck."""
-    (s0, s1), (t0, t1) = hole.along, (t * steep for t in hole.inward)
-    return ((s0, t0), (s1, t0), (s1, t1), (s0, t1))
 
 
 def surface_gables(plan: SurfacePlan, lines: dict[str, WallLine]) -> tuple[dict[str, GableTop], tuple[str, ...]]:

@@ -38,6 +38,8 @@ OF_PLANES = (
     "tail_plumb",
     "eave_blocks",
     "soffit_returns",
+    "sprocket_pitch",
+    "sprocket_in",
 )
 OF_RAFTERS = (
     "ridge_made",
@@ -65,6 +67,8 @@ ROOF_GROUPS = (
             "tails",
             "tail_plumb",
             "soffit_returns",
+            "sprocket_pitch",
+            "sprocket_in",
             "eave_blocks",
         ),
     ),
@@ -117,6 +121,8 @@ def roof_card(session: Session, roof: Roof) -> Card:
         hidden = (*hidden, "face_board", "rake_boards")
     if roof.tails not in ("level", "cut back"):
         hidden = (*hidden, "tail_plumb")
+    if roof.sprocket_pitch is None:
+        hidden = (*hidden, "sprocket_in")
     rows = [f for f in FIELDS[Roof] if f.key not in hidden]
     grouped = {key for _, keys in ROOF_GROUPS for key in keys} if roof.shape == "planes" else set()
     parts = entries(session, [roof], [f for f in rows if f.key not in grouped])

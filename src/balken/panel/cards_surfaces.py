@@ -11,6 +11,7 @@ from balken.design.two_pitches import between_gables, break_slopes
 from balken.documents.lowered_frames import tail_text
 from balken.framing.joined_roofs import runs_onto
 from balken.framing.ridge_seats import under_edges
+from balken.framing.roof_decks import deck_area
 from balken.framing.roof_layout import lengths
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.roof_edges import EdgeKind
@@ -75,7 +76,7 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
             _raised(roof.id, plan.surface.top, units),
         ),
         Fact("Highest", f"at {format_length(top, units)}"),
-        Fact("On the slope", square(sum(f.area for f in plan.whole.faces))),
+        Fact("On the slope", square(deck_area(plan))),
         Fact("In plan, with overhangs", square(plan.plan_area)),
     ]
     parts += [Fact(NAMES[kind], format_length(long, units)) for kind, long in lengths(plan.whole.lines).items()]

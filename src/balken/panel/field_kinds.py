@@ -89,13 +89,19 @@ def length(
     return FieldDef(label, get, put, hint=hint, key=path)
 
 
-def pitched(label: str, path: str) -> FieldDef:
-    """A pitch: rise over run, in the project's own way or in degrees."""
+def pitched(label: str, path: str, none: str = "") -> FieldDef:
+    """A pitch: rise over run, in the project's own way or in degrees; one that may be left open shows as ``none`` then."""
+
+    def get(p: Project, r: Any) -> str:
+        value = reach(r, path)
+        return none if value is None else format_pitch(value, p.units)
 
     def put(p: Project, r: Any, typed: str) -> dict[str, Any]:
+        if none and typed.strip().lower() in ("", none):
+            return {path: None}
         return {path: float(parse_pitch(typed, p.units))}
 
-    return FieldDef(label, lambda p, r: format_pitch(reach(r, path), p.units), put, hint="6:12 or 30 deg", key=path)
+    return FieldDef(label, get, put, hint=f"6:12, 30 deg or {none}" if none else "6:12 or 30 deg", key=path)
 
 
 def text(label: str, path: str) -> FieldDef:

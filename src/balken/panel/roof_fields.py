@@ -128,6 +128,8 @@ ROOF_FIELDS = [
         ],
     ),
     length("Plumb cut left", "tail_plumb", short=True, hint="where tails are level below it or cut back"),
+    pitched("Sprockets", "sprocket_pitch", none="none"),
+    length("Sprockets begin", "sprocket_in", short=True, hint="in of the bearing line"),
     either("Soffit returns", "soffit_returns", ("none", "none"), ("boards", "boards back to the wall")),
     FieldDef(
         "Blocks at eaves",

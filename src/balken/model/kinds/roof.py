@@ -85,7 +85,8 @@ class Roof(Record, frozen=True, kw_only=True):
     ``fascia``: the section of boards before its tails (None: none), ``face_board``: of boards before those, ``rake_boards``: whether both run up its rakes
     too; ``eave_blocks``: whether blocks stand between its rafters over the walls, ``blocks_square``: to the rafters, not upright.
     ``tails``: how those of its rafters are cut; ``tail_plumb``: how deep their plumb cut is left where they are level below it or cut back, mm;
-    ``soffit_returns``: whether level boards beside them run back to the wall.
+    ``soffit_returns``: whether level boards beside them run back to the wall; ``sprocket_pitch``: how steep the deck runs out over
+    sprockets at its eaves (None: there are none), which begin ``sprocket_in`` mm in of the bearing line.
     ``purlins_at``: how far in of the bearing line purlins lie under its rafters, in plan, mm (0: none), ``purlins_in``: how deep they are
     let into these, square to them.  ``ledger_size``: of boards on taller walls, on which rafters or trusses hang (None: chosen by Balken).
     """
@@ -121,6 +122,8 @@ class Roof(Record, frozen=True, kw_only=True):
     tails: TailsCut = "plumb"
     tail_plumb: float = 5.5 * INCH
     soffit_returns: bool = False
+    sprocket_pitch: float | None = None
+    sprocket_in: float = 12.0 * INCH
     framed: FramedWith = "rafters"
     trusses: Trusses = Trusses()
     deck: float = 0.625 * INCH
@@ -165,6 +168,8 @@ def check_roof(project: "Project", roof: Roof) -> None:
         raise EditError(
             "of the plumb cut of tails 1 1/2 in to 3 ft (38 to 1000 mm) are left.", roof.name, 'Type such as 5 1/2".'
         )
+    if roof.sprocket_pitch is not None:
+        _check_sprockets(roof, roof.sprocket_pitch)
     if roof.soffit_returns and roof.tails in ("square", "cut back"):
         raise EditError(
             "soffit returns lie beside tails that end plumb.",
@@ -207,6 +212,38 @@ def _check_purlins(roof: Roof) -> None:
             "rafters that raised ties pull at are not worked out over purlins.",
             roof.name,
             "Lay the ties on the plates.",
+        )
+
+
+def _check_sprockets(roof: Roof, flat: float) -> None:
+    """Raise EditError unless sprockets can run along all eaves of a roof."""
+    if roof.shape != "planes":
+        raise EditError("sprockets are made along the eaves of a roof of planes.", roof.name, "Make it one first.")
+    if not FLATTEST <= flat < roof.pitch - 0.01:
+        raise EditError(
+            "sprockets are flatter than the roof, and 1/4:12 at least.", roof.name, "Type a pitch such as 3:12."
+        )
+    if not 0.0 <= roof.sprocket_in <= 1500.0:
+        raise EditError("sprockets begin 0 to 5 ft (1.5 m) in of the walls.", roof.name)
+    if roof.tails == "cut back":
+        raise EditError(
+            "sprockets lie beside tails that keep their depth.", roof.name, "Cut tails plumb, square or level below."
+        )
+    if roof.rake_boards:
+        raise EditError(
+            "boards along rakes do not bend with the deck over sprockets.", roof.name, "Leave out one or the other."
+        )
+    others = [
+        side
+        for side in roof.sides
+        if side.kind == "eave"
+        and (side.raised or (side.pitch or roof.pitch) != roof.pitch or side.overhang is not None)
+    ]
+    if others or any(side.kind == "roof" for side in roof.sides):
+        raise EditError(
+            "sprockets run round a roof whose eaves are alike, and that runs on over no other.",
+            roof.name,
+            "Give all eaves one pitch, height and overhang.",
         )
 
 

@@ -170,7 +170,7 @@ def test_boards_across_keep_off_them():
     rings = [shapely.Polygon(plate.ring) for plate in common(model).plates]
     row = model.trusses["roof-1"].row
     for brace in model.of_layouts("truss brace"):
-        if ".D" in brace.key:
+        if ".D" in brace.key or "/frame " in brace.key:
             continue
         x = row.frame.to(brace.start[:2])[0] - row.start
         z = brace.start[2] - model.surfaces[0].bearing

@@ -231,16 +231,7 @@ def truss_report(made: TrussDesign, plates: bool = True) -> dict[str, Any]:
             for c in made.others
         ],
         "reactions_n": {name: {c: round(v, 3) for c, v in row.items()} for name, row in made.reactions().items()},
-        "bearing_blocks": [
-            {
-                "joint": one.joint,
-                "from_mm": round(one.place.low, 2),
-                "to_mm": round(one.place.high, 2),
-                "count": one.place.count,
-                "nails_each": one.nails.number,
-            }
-            for one in made.blocks
-        ],
+        "bearing_blocks": _blocks(made),
         "deflection_mm": round(made.sag.demand, 4),
         "spread_mm": round(made.spread, 4),
         "plates": [
@@ -257,6 +248,19 @@ def truss_report(made: TrussDesign, plates: bool = True) -> dict[str, Any]:
         ],
         "frame": frame_report(made),
     }
+
+
+def _blocks(made: TrussDesign) -> list[dict[str, Any]]:
+    return [
+        {
+            "joint": one.joint,
+            "from_mm": round(one.place.low, 2),
+            "to_mm": round(one.place.high, 2),
+            "count": one.place.count,
+            "nails_each": one.nails.number,
+        }
+        for one in made.blocks
+    ]
 
 
 def frame_report(made: TrussDesign) -> dict[str, Any]:

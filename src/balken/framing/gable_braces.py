@@ -92,7 +92,7 @@ def _beside(
     inward = 1.0 if inside and inside[0].t > frame.t else -1.0
     for n in _bays(frame, inside, top):
         made = _over(frame, inside, (x, (first, last), (past[0], past[1])), top, inward, n)
-        if made is not None and _free(made, inside[:n], *boards):
+        if made is not None and _free(made, (frame, *inside[:n]), *boards):
             return made
     return None
 
@@ -130,18 +130,26 @@ def _over(
 
 
 def _free(made: GableBrace, passed: Sequence[Standing], lying: Sequence[Ring], across: Sequence[Ends]) -> bool:
-    """Whether nothing of the trusses it passes, and no board across them, is in a brace's way or its block's."""
+    """Whether nothing of the trusses it passes (``passed``: its frame first, last that before which it ends), and no board across them, is in a
+    brace's way or its block's.
+    """
     plumb = section(SIZE).depth * math.hypot(1.0, made.slope)
     low, high = min(made.along[0], made.block[0]) - AIR, max(made.along[1], made.block[1]) + AIR
-    for one in passed[:-1]:
+    for one in passed:
         far, near = (abs(t - made.low[0]) for t in (one.t - one.half, one.t + one.half))
         heights = [made.low[1] + made.slope * run for run in (far, near)]
         strip = shapely.box(
             made.along[0] - AIR, min(heights) - plumb / 2.0 - AIR, made.along[1] + AIR, max(heights) + plumb / 2.0 + AIR
         )
-        if any(strip.intersects(shapely.Polygon(stick.ring)) for stick in one.sawn.values()):
+        if (
+            one is not passed[0]
+            and one is not passed[-1]
+            and any(strip.intersects(shapely.Polygon(s.ring)) for s in one.sawn.values())
+        ):
             return False
-        if any(strip.intersects(shapely.Polygon(ring)) for ring in one.blocked):
+        # Gussets lie on its faces, where the brace ends or a block does.
+        block = shapely.box(made.block[0], made.under, made.block[1], made.under + section(SIZE).depth)
+        if any(shapely.Polygon(ring).intersects(shapely.union(strip, block)) for ring in one.blocked):
             return False
     if any(min(x for x, _ in ring) < high and max(x for x, _ in ring) > low for ring in lying):
         return False

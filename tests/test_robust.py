@@ -20,7 +20,17 @@ from balken.exchange import project_file
 from balken.framing.stepping import step_down
 from balken.framing.steps_to_meet import step_to_meet
 from balken.memo import Memo
-from balken.model import column_edits, edits, foundation_edits, grid_edits, masonry, rules, storey_edits, wall_edits
+from balken.model import (
+    column_edits,
+    edits,
+    foundation_edits,
+    grid_edits,
+    masonry,
+    rules,
+    split_walls,
+    storey_edits,
+    wall_edits,
+)
 from balken.model.beam_edits import add_beam, add_floor_opening
 from balken.model.beam_rows import fill_bay, set_single
 from balken.model.errors import EditError
@@ -81,7 +91,7 @@ EDITS = [
     lambda p, x, y: edits.change(p, pick(p.walls, x), buildup=pick(p.buildups, y)),
     lambda p, x, y: edits.change(p, pick(p.walls, x), head=Hang(level=pick(p.levels, y), offset=FOOT)),
     lambda p, x, y: edits.change_layer(p, pick(p.buildups, x), 0, thickness=2 + 600 * y),
-    lambda p, x, y: wall_edits.split_wall(p, pick(p.walls, x), y * 40 * FOOT),
+    lambda p, x, y: split_walls.split_wall(p, pick(p.walls, x), y * 40 * FOOT),
     lambda p, x, y: wall_edits.offset_wall(p, pick(p.walls, x), (y - 0.5) * 20 * FOOT),
     lambda p, x, y: wall_edits.turn_walls(p, tuple(w.id for w in p.walls), (0.0, 0.0), y * 360.0),
     lambda p, x, y: wall_edits.move_walls(p, (pick(p.walls, x),), y * 9 * FOOT, x * 9 * FOOT, copy=y > 0.5),

@@ -10,7 +10,7 @@ from balken.derive import derive
 from balken.framing.outlines import OutlineError, outline
 from balken.framing.pieces import split_run
 from balken.geometry.prism import extent, volume
-from balken.model import edits
+from balken.model import edits, split_walls
 from balken.model.records import Choice
 from balken.units.system import FOOT, INCH
 
@@ -132,12 +132,11 @@ def test_a_turned_house_weighs_the_same():
 
 def test_a_bearing_wall_in_two_parts_bears_like_one():
     """Joists beside the joint rest on one part or the other, never on a piece of no length."""
-    from balken.model import wall_edits
 
     p = house(middle=True, joists=Choice(size="2x10"))
     whole = derive(p)
     for along in (10 * FOOT, 12 * FOOT - 20.0, 16 * FOOT + 0.3):
-        model = derive(wall_edits.split_wall(p, "wall-5", along))
+        model = derive(split_walls.split_wall(p, "wall-5", along))
         assert len(pieces(model, "joist")) == len(pieces(whole, "joist"))
         assert len(pieces(model, "ceiling tie")) == len(pieces(whole, "ceiling tie"))
         assert model.path.arrived.live == pytest.approx(whole.path.arrived.live)

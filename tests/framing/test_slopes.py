@@ -11,7 +11,7 @@ from balken.derive import derive
 from balken.documents.quantities import quantities
 from balken.framing.slopes import deeper_at
 from balken.geometry.prism import mesh, volume
-from balken.model import edits, foundation_edits, wall_edits
+from balken.model import edits, foundation_edits, split_walls
 from balken.model.errors import EditError
 from balken.model.lookup import by_id
 from balken.model.records import Slope, Step
@@ -78,11 +78,11 @@ def test_steeper_than_one_in_ten_is_refused():
 
 def test_a_slope_goes_along_when_its_wall_is_split_and_joined():
     p = sloped(shop())
-    split = wall_edits.split_wall(p, "wall-1", 5000.0)
+    split = split_walls.split_wall(p, "wall-1", 5000.0)
     first, second = by_id(split.foundations)["foundation-1"].slopes
     assert (first.end, first.deeper_end) == (pytest.approx(5000.0), pytest.approx(400.0 * 2 / 3))
     assert (second.start, second.end, second.deeper_start) == (0.0, pytest.approx(2000.0), pytest.approx(400.0 * 2 / 3))
-    joined = wall_edits.join_walls(split, "wall-1", second.wall)
+    joined = split_walls.join_walls(split, "wall-1", second.wall)
     low, high = sorted(joined.foundations[0].slopes, key=lambda s: s.start)
     assert {low.wall, high.wall} == {"wall-1"}
     assert (low.end, high.start, high.end) == (pytest.approx(5000.0), pytest.approx(5000.0), pytest.approx(7000.0))

@@ -9,7 +9,7 @@ from tests.houses import house
 from balken.derive import derive
 from balken.geometry.plane import distance
 from balken.geometry.prism import volume
-from balken.model import edits, foundation_edits, wall_edits
+from balken.model import edits, foundation_edits, split_walls, wall_edits
 from balken.model.errors import EditError
 from balken.model.lookup import by_id, locate
 from balken.model.records import Foundation, Hang, Recess, Slope, Step
@@ -85,14 +85,14 @@ def test_offset_goes_outward():
 def test_split_and_join_are_each_others_undoing():
     p = edits.add_opening(house(), "wall-1", "window", 3 * FOOT, 4 * FOOT, 4 * FOOT, 3 * FOOT)
     p = edits.add_opening(p, "wall-1", "door", 20 * FOOT, 3 * FOOT, 7 * FOOT, 0.0)
-    split = wall_edits.split_wall(p, "wall-1", 12 * FOOT)
+    split = split_walls.split_wall(p, "wall-1", 12 * FOOT)
     assert [o.wall for o in split.openings] == ["wall-1", "wall-5"]
     assert split.openings[1].offset == pytest.approx(8 * FOOT)
     assert split.floors[0].walls == ("wall-1", "wall-5", "wall-2", "wall-3", "wall-4")
     model = derive(split)
     assert "floor-1" in model.outlines
     assert model.path.arrived.all == pytest.approx(model.path.applied.all)
-    joined = wall_edits.join_walls(split, "wall-1", "wall-5")
+    joined = split_walls.join_walls(split, "wall-1", "wall-5")
     assert joined.openings[1].offset == pytest.approx(20 * FOOT)
     assert ends(joined, "wall-1") == ends(p, "wall-1")
     assert joined.floors[0].walls == p.floors[0].walls
@@ -112,7 +112,7 @@ def test_splitting_a_wall_splits_its_steps_and_joining_brings_them_back(rows, al
     try:
         for at, drop in rows:
             p = foundation_edits.add_step(p, "foundation-1", "wall-1", at, drop)
-        split = wall_edits.split_wall(p, "wall-1", along)
+        split = split_walls.split_wall(p, "wall-1", along)
     except EditError:
         assume(False)
     own = [s for s in p.foundations[0].steps if s.wall == "wall-1"]
@@ -127,7 +127,7 @@ def test_splitting_a_wall_splits_its_steps_and_joining_brings_them_back(rows, al
         if at > along:
             assert drop(split, "wall-5", at - along) == pytest.approx(drop(p, "wall-1", at))
     assert concrete(split) == pytest.approx(concrete(p), rel=1e-6)
-    joined = wall_edits.join_walls(split, "wall-1", "wall-5")
+    joined = split_walls.join_walls(split, "wall-1", "wall-5")
     back = sorted((s.at, s.drop) for s in joined.foundations[0].steps if s.wall == "wall-1")
     assert back == [pytest.approx(row) for row in sorted((s.at, s.drop) for s in own)]
 
@@ -136,7 +136,7 @@ def test_splitting_a_wall_splits_its_steps_and_joining_brings_them_back(rows, al
 def test_a_roof_stays_over_walls_that_are_split(along, wall):
     p = house()
     whole = derive(p)
-    split = derive(wall_edits.split_wall(p, wall, min(along, 3000.0) if wall in ("wall-2", "wall-4") else along))
+    split = derive(split_walls.split_wall(p, wall, min(along, 3000.0) if wall in ("wall-2", "wall-4") else along))
     assert {f.code for f in split.findings} <= {f.code for f in whole.findings} | {"framing"}
     assert len(split.roofs) == 1
     assert split.soil.all == pytest.approx(whole.soil.all, rel=1e-2)  # footings of shorter runs may come out narrower
@@ -152,7 +152,7 @@ def test_only_the_model_of_a_copy_came_from_the_file():
     p = edits.change(edits.change(p, "wall-1", source="abc"), "opening-1", source="def")
     for q in (
         wall_edits.move_walls(p, ("wall-1",), 0.0, -60 * FOOT, copy=True),
-        wall_edits.split_wall(p, "wall-1", 15 * FOOT),
+        split_walls.split_wall(p, "wall-1", 15 * FOOT),
         wall_edits.offset_wall(p, "wall-1", 4 * FOOT),
     ):
         assert [w.id for w in q.walls if w.source] == ["wall-1"]
@@ -162,15 +162,15 @@ def test_only_the_model_of_a_copy_came_from_the_file():
 def test_a_wall_is_not_split_through_a_pocket():
     p = edits.add(house(), Recess(id="r", foundation="foundation-1", wall="wall-1", offset=3000.0))
     with pytest.raises(EditError, match="pocket there"):
-        wall_edits.split_wall(p, "wall-1", p.recesses[0].offset + 10.0)
+        split_walls.split_wall(p, "wall-1", p.recesses[0].offset + 10.0)
 
 
 @pytest.mark.parametrize(
     ("edit", "says"),
     [
-        (lambda p: wall_edits.split_wall(p, "wall-1", 40 * FOOT), "between its ends"),
-        (lambda p: wall_edits.split_wall(p, "wall-1", 4 * FOOT), "a window is there"),
-        (lambda p: wall_edits.join_walls(p, "wall-1", "wall-2"), "one line"),
+        (lambda p: split_walls.split_wall(p, "wall-1", 40 * FOOT), "between its ends"),
+        (lambda p: split_walls.split_wall(p, "wall-1", 4 * FOOT), "a window is there"),
+        (lambda p: split_walls.join_walls(p, "wall-1", "wall-2"), "one line"),
         (lambda p: wall_edits.reach_wall(p, "wall-1", ((0, 900), (900, 900))), "parallel"),
         (lambda p: wall_edits.move_walls(p, ("none",), 1, 1), "No wall"),
         (lambda p: wall_edits.mirror_walls(p, ALL, (0, 0), (0, 0)), "direction"),

@@ -5,6 +5,7 @@ from collections.abc import Callable
 from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QWidget
 
 from balken.app.dialogs import FormDialog
+from balken.design import split_roofs
 from balken.documents.plan import storey_walls
 from balken.geometry.plane import Point, add, turn
 from balken.model import storey_edits, wall_edits
@@ -185,7 +186,7 @@ class SplitDialog(WallsDialog):
     def edit(self, project: Project) -> Project:
         if len(self.walls) != 1:
             raise EditError("Select the one wall to split.")
-        return wall_edits.split_wall(project, self.walls[0], self.length(self.along))
+        return split_roofs.split_wall(project, self.walls[0], self.length(self.along))
 
 
 def level_box(session: Session, chosen: str) -> QComboBox:
@@ -276,7 +277,7 @@ def join_selected(project: Project, walls: tuple[str, ...]) -> Project:
     """Join the two walls selected."""
     if len(walls) != 2:
         raise EditError("Select the two walls to join.")
-    return wall_edits.join_walls(project, *walls)
+    return split_roofs.join_walls(project, *walls)
 
 
 def reach_selected(session: Session, shorter: bool = False) -> Callable[[Project], Project]:

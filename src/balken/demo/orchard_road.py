@@ -12,7 +12,7 @@ from balken.design.roof_posts import posts_under_roof
 from balken.framing.stepping import step_down
 from balken.framing.steps_to_meet import step_to_meet
 from balken.geometry.plane import Point
-from balken.model import column_edits, edits, grid_edits, storey_edits, ties, wall_edits
+from balken.model import column_edits, edits, grid_edits, split_walls, storey_edits, ties
 from balken.model.beam_edits import add_pocket
 from balken.model.lookup import by_id, next_id
 from balken.model.records import (
@@ -304,7 +304,7 @@ def _porch_beams(p: Project) -> Project:
     below = ""
     for y in reversed(PORCH):
         below = next_id(p, Wall)
-        p = wall_edits.split_wall(p, "wall-15", y - WIDE)
+        p = split_walls.split_wall(p, "wall-15", y - WIDE)
     p = ties.tie_to_axes(p, (below,))
     p = edits.set_wall_head(p, below, "level-2", AIR)
     roof = by_id(p.roofs)["roof-2"]

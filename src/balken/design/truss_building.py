@@ -23,7 +23,7 @@ from balken.framing.truss_heels import butted
 from balken.framing.truss_hips import HungTruss, girder_name, hung_outline
 from balken.framing.truss_inside import InsideWall
 from balken.framing.truss_layout import BOARD, TrussPlace, flat_at, outline_of
-from balken.framing.truss_meetings import hangs_on
+from balken.framing.truss_meetings import hangs_on, wall_at
 from balken.framing.truss_outline import TrussError
 from balken.framing.truss_parts import Part
 from balken.framing.truss_valleys import Below, Valley, ValleySet, below_of, crossed, lever, on_other_roof, valley_set
@@ -80,7 +80,7 @@ def build_trusses(
     low, why = frame_lookouts(plan, laid, loads, snow, standard)
 
     def build(low: dict[int, LoweredFrame]) -> BuiltTrusses:
-        built = _Build([place for part in laid for place in part.row.places], own_plies, stock, give_up, low)
+        built = _Build([place for part in laid for place in part.row.places], own_plies, stock, give_up, low, plan)
         for part in laid:
             roof = OnRoof(part.part.plan, part.row, _snow_on(part.part, snow), wind, loads, standard)
             built.works.append(_Work(built, part, roof, trusses.plies, known if known is not None else {}))
@@ -165,8 +165,9 @@ class _Build:
         stock: float,
         give_up: bool,
         low: dict[int, LoweredFrame],
+        plan: SurfacePlan,
     ) -> None:
-        self.places, self.low = places, low
+        self.plan, self.places, self.low = plan, places, low
         self.makes = Makes(plies, stock, give_up)
         self.works: list[_Work] = []
         self.hanging: list[HangingTruss] = []
@@ -416,6 +417,13 @@ class _Work:
         force = total(force for x, force in rows if abs(end - x) < 1.0)  # both chords of an open jack
         return Cases(*(round(v, 6) for v in force))
 
+    def _below(self, wall: str, at: Point) -> str:
+        """Return which wall is below a place on a side of the part along which several stand in one line; ``wall``: one of them."""
+        whole, sides = self.whole.plan, self.laid.part.sides
+        names = whole.outline.walls
+        side = next((k for k, along in enumerate(sides) if len(along) > 1 and wall in [names[e] for e in along]), None)
+        return wall if side is None else wall_at(whole, self.laid.part, side, at)
+
     def reactions(self) -> tuple[tuple[Reaction, ...], Cases]:
         """Return what trusses bring to walls, each under all that lies on its own strip; and what of it are drifts."""
         plan, found, heaps = self.roof.plan, list[Reaction](), list[Cases]()
@@ -427,10 +435,8 @@ class _Work:
             # What wind lifts is followed by itself.
             for x, force in self.forces(number, wind=False):
                 inside = next((w for low, high, w in place.inner if low <= x <= high), "")
-                wall, at = (
-                    place.gable or inside or place.walls[0 if x < middle else 1],
-                    on_wall(plan, self.roof.row, place, x),
-                )
+                at = on_wall(plan, self.roof.row, place, x)
+                wall = inside or self._below(place.gable or place.walls[0 if x < middle else 1], at)
                 if wall and x in lifted:
                     self.beyond.append(Reaction(key, wall, at, lifted[x]._replace(dead=0.0)))
                     force = force.plus(lifted[x].scaled(-1.0))

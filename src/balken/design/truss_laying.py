@@ -7,7 +7,7 @@ from balken.framing.truss_hips import HipFraming, Joins, hip_framing
 from balken.framing.truss_inside import InsideWall, bearing_inside
 from balken.framing.truss_layout import TrussRow, truss_row
 from balken.framing.truss_meetings import Beside, beside, dressed, joins_at
-from balken.framing.truss_parts import Part
+from balken.framing.truss_parts import Part, is_whole
 
 
 class LaidPart(NamedTuple):
@@ -36,7 +36,7 @@ def laid_out(
     for number, part in enumerate(parts):
         row, met = truss_row(part.plan, spacing, plan.roof.trusses.plies, girder_plies), None
         joins: list[Joins | None] = [None] * len(row.hips)
-        if len(parts) > 1 or plan.covered or part.onto is not None:
+        if not is_whole(parts) or plan.covered or part.onto is not None:
             met = beside(plan, parts, number, row)
             row = dressed(plan, parts, number, row, met, girder_plies)
             joins = [joins_at(met, parts, row, hip.first) for hip in row.hips]

@@ -11,7 +11,7 @@ from balken.geometry.plane import off_line, unit
 from balken.model.edits import change
 from balken.model.lookup import locate, there
 from balken.model.records import Foundation, Project, Step
-from balken.model.wall_edits import layout_joined, layout_split
+from balken.model.split_walls import layout_joined, layout_split
 from balken.units import Units
 
 TOUCH = 1.0

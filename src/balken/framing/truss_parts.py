@@ -62,9 +62,14 @@ class Part(NamedTuple):
     """The plane of another roof onto which it runs on beyond its inner side."""
 
 
+def is_whole(parts: Sequence[Part]) -> bool:
+    """Whether a roof's one part is all of it, side by side: no walls run on in one line with others along one of its sides."""
+    return len(parts) == 1 and all(len(along) == 1 for along in parts[0].sides)
+
+
 def tried(parts: tuple[Part, ...], plan: SurfacePlan) -> tuple[Part, ...]:
     """Return the parts of a roof with what is asked of its trusses in another plan of it."""
-    if len(parts) == 1 and parts[0].onto is None:
+    if is_whole(parts) and parts[0].onto is None:
         return (parts[0]._replace(plan=plan),)
     trusses = replace_struct(plan.roof.trusses, heel=plan.plate_to_top)
     roof = replace_struct(plan.roof, trusses=trusses)

@@ -21,7 +21,7 @@ R = TypeVar("R", Opening, Recess)
 L = TypeVar("L", bound=Foundation | Floor | Roof | Slab)
 
 
-def _walls(project: Project, wall_ids: tuple[str, ...]) -> list[Wall]:
+def chosen_walls(project: Project, wall_ids: tuple[str, ...]) -> list[Wall]:
     known = by_id(project.walls)
     found = [known[w] for w in wall_ids if w in known]
     if not found:
@@ -29,7 +29,7 @@ def _walls(project: Project, wall_ids: tuple[str, ...]) -> list[Wall]:
     return found
 
 
-def _ends(project: Project, wall: Wall) -> tuple[Point, Point]:
+def wall_ends(project: Project, wall: Wall) -> tuple[Point, Point]:
     return locate(wall.start, project.grids), locate(wall.end, project.grids)
 
 
@@ -41,7 +41,7 @@ def transform(
     ``flip``: the outside changes sides (a mirrored figure).  Ends that land on axis crossings are
     tied to them.
     """
-    chosen = _walls(project, wall_ids)
+    chosen = chosen_walls(project, wall_ids)
     made: list[Wall | Opening] = []
     moved: dict[str, Wall] = {}
     counting = project
@@ -99,8 +99,8 @@ def mirror_walls(project: Project, wall_ids: tuple[str, ...], a: Point, b: Point
 
 def offset_wall(project: Project, wall_id: str, by: float) -> Project:
     """Copy a wall parallel to itself, ``by`` mm outward (inward when below zero), without its openings."""
-    (wall,) = _walls(project, (wall_id,))
-    start, end = _ends(project, wall)
+    (wall,) = chosen_walls(project, (wall_id,))
+    start, end = wall_ends(project, wall)
     inward = left(unit(start, end))
     sign = -1.0 if wall.outside == "right" else 1.0
     moved = [tie(project, add(p, inward, sign * by)) for p in (start, end)]
@@ -108,69 +108,7 @@ def offset_wall(project: Project, wall_id: str, by: float) -> Project:
     return add_all(project, twin)
 
 
-def split_wall(project: Project, wall_id: str, along: float) -> Project:
-    """Split a wall at a distance from its start; openings go with their part, layouts take both.
-
-    Raises EditError when the place is outside the wall or inside an opening.
-    """
-    (wall,) = _walls(project, (wall_id,))
-    start, end = _ends(project, wall)
-    length = distance(start, end)
-    where = wall_label(project, wall_id)
-    if not 100.0 <= along <= length - 100.0:
-        raise EditError("it can be split only between its ends.", where, "Type a distance within the wall.")
-    for o in project.openings:
-        if o.wall == wall_id and o.offset < along < o.offset + o.width:
-            raise EditError(f"a {o.kind} is there.", where, "Split it beside the opening.")
-    for r in project.recesses:
-        if r.wall == wall_id and r.offset < along < r.offset + r.width:
-            raise EditError(f"its foundation has a {r.kind} there.", where, "Split it beside that.")
-    middle = tie(project, add(start, unit(start, end), along))
-    second = msgspec.structs.replace(wall, id=next_id(project, Wall), start=middle, source="")
-    first = msgspec.structs.replace(wall, end=middle)
-    walls: list[Wall] = []
-    for w in project.walls:
-        walls += [first, second] if w is wall else [w]
-    openings = tuple(
-        msgspec.structs.replace(o, wall=second.id, offset=o.offset - along)
-        if o.wall == wall_id and o.offset >= along
-        else o
-        for o in project.openings
-    )
-    changes: dict[str, object] = {"walls": tuple(walls), "openings": openings}
-    changes["recesses"] = tuple(
-        msgspec.structs.replace(r, wall=second.id, offset=r.offset - along)
-        if r.wall == wall_id and r.offset >= along
-        else r
-        for r in project.recesses
-    )
-    for field in ("foundations", "floors", "roofs", "slabs"):
-        changes[field] = tuple(layout_split(layout, wall_id, second.id, along) for layout in getattr(project, field))
-    return check(msgspec.structs.replace(project, **changes))
-
-
-def layout_split(layout: L, first: str, second: str, along: float) -> L:
-    """Return a layout on both walls that one was split into; its steps and slopes go with their part."""
-    walls: tuple[str, ...] = layout.walls
-    if first not in walls:
-        return layout
-    i = walls.index(first) + 1
-    if isinstance(layout, Foundation) and any(s.wall == first for s in layout.steps):
-        own = sorted((s for s in layout.steps if s.wall == first), key=lambda s: s.at)
-        reached = sum(s.drop for s in own if s.at < along)
-        later = [msgspec.structs.replace(s, wall=second, at=s.at - along) for s in own if s.at >= along]
-        begins = [] if abs(reached) < 1e-9 else [Step(wall=second, at=0.0, drop=reached)]
-        if begins and later and later[0].at < 1e-9:  # a step just where it is split
-            begins = [msgspec.structs.replace(begins[0], drop=reached + later.pop(0).drop)]
-        kept = [s for s in layout.steps if s.wall != first or s.at < along]
-        layout = msgspec.structs.replace(layout, steps=(*kept, *begins, *later))
-    if isinstance(layout, Foundation) and layout.slopes:
-        parts = (_split_slope(s, second, along) if s.wall == first else [s] for s in layout.slopes)
-        layout = msgspec.structs.replace(layout, slopes=tuple(s for row in parts for s in row))
-    return msgspec.structs.replace(layout, walls=(*walls[:i], second, *walls[i:]))
-
-
-def _split_slope(slope: Slope, second: str, along: float) -> list[Slope]:
+def split_slope(slope: Slope, second: str, along: float) -> list[Slope]:
     """Return a slope's parts on the two walls that one was split into; scraps under 4 in are left out."""
     new = msgspec.structs.replace
     moved = new(slope, wall=second, start=slope.start - along, end=slope.end - along)
@@ -180,67 +118,6 @@ def _split_slope(slope: Slope, second: str, along: float) -> list[Slope]:
     deep = slope.deeper_start + part * (slope.deeper_end - slope.deeper_start)
     both = [new(slope, end=along, deeper_end=deep), new(moved, start=0.0, deeper_start=deep)]
     return [s for s in both if s.end - s.start > 100.0]
-
-
-def join_walls(project: Project, first_id: str, second_id: str) -> Project:
-    """Make one wall of two in line that meet end to end and are built alike; the first takes the openings."""
-    first, second = _walls(project, (first_id, second_id))
-    ends = (*_ends(project, first), *_ends(project, second))
-    if distance(ends[1], ends[2]) > TOUCH and distance(ends[3], ends[0]) < TOUCH:
-        first, second = second, first
-        ends = (*_ends(project, first), *_ends(project, second))
-    d, e = unit(ends[0], ends[1]), unit(ends[2], ends[3])
-    alike = (first.buildup, first.outside, first.set_out, first.foot, first.head) == (
-        second.buildup,
-        second.outside,
-        second.set_out,
-        second.foot,
-        second.head,
-    )
-    if distance(ends[1], ends[2]) > TOUCH or math.hypot(d[0] - e[0], d[1] - e[1]) > 1e-3 or not alike:
-        raise EditError(
-            "Only walls in one line, end to end, with the same build-up, heights and outside can be joined."
-        )
-    length = distance(ends[0], ends[1])
-    joined = msgspec.structs.replace(first, end=second.end)
-    openings = tuple(
-        msgspec.structs.replace(o, wall=first.id, offset=o.offset + length) if o.wall == second.id else o
-        for o in project.openings
-    )
-    walls = tuple(joined if w is first else w for w in project.walls if w is not second)
-    changes: dict[str, object] = {"walls": walls, "openings": openings}
-    changes["recesses"] = tuple(
-        msgspec.structs.replace(r, wall=first.id, offset=r.offset + length) if r.wall == second.id else r
-        for r in project.recesses
-    )
-    for field in ("foundations", "floors", "roofs", "slabs"):
-        changes[field] = tuple(layout_joined(layout, first.id, second.id, length) for layout in getattr(project, field))
-    return check(msgspec.structs.replace(project, **changes))
-
-
-def layout_joined(layout: L, first: str, second: str, length: float) -> L:
-    """Return a layout without the second wall; its steps go on along the first one."""
-    walls = tuple(w for w in layout.walls if w != second)
-    if isinstance(layout, Foundation) and any(s.wall in (first, second) for s in layout.steps):
-        reached = sum(s.drop for s in layout.steps if s.wall == first)
-        begins = sum(s.drop for s in layout.steps if s.wall == second and s.at <= 0.0)
-        moved = [
-            msgspec.structs.replace(s, wall=first, at=s.at + length)
-            for s in layout.steps
-            if s.wall == second and s.at > 0.0
-        ]
-        bridge = [] if abs(begins - reached) < 1e-9 else [Step(wall=first, at=length, drop=begins - reached)]
-        kept = [s for s in layout.steps if s.wall != second]
-        layout = msgspec.structs.replace(layout, steps=(*kept, *bridge, *moved))
-    if isinstance(layout, Foundation) and layout.slopes:
-        slopes = (
-            msgspec.structs.replace(s, wall=first, start=s.start + length, end=s.end + length)
-            if s.wall == second
-            else s
-            for s in layout.slopes
-        )
-        layout = msgspec.structs.replace(layout, slopes=tuple(slopes))
-    return msgspec.structs.replace(layout, walls=walls)
 
 
 @dataclass(frozen=True, slots=True)
@@ -257,8 +134,8 @@ def reach_wall(project: Project, wall_id: str, target: tuple[Point, Point] | Cir
     ``shorter``: of a wall that crosses it, the shorter part is kept.  Openings, recesses, steps and slopes stay where they are.
     Raises EditError when they do not meet, or when a wall of which the shorter part should stay does not cross it.
     """
-    (wall,) = _walls(project, (wall_id,))
-    start, end = _ends(project, wall)
+    (wall,) = chosen_walls(project, (wall_id,))
+    start, end = wall_ends(project, wall)
     long, way, where = distance(start, end), unit(start, end), wall_label(project, wall_id)
     places = _crossings(start, way, target)
     if not places:
@@ -302,7 +179,7 @@ def _begun_at(project: Project, wall_id: str, by: float) -> Project:
         steps = (new(s, at=s.at - by) if s.wall == wall_id else s for s in foundation.steps if s not in passed)
         left_over = (s for s in foundation.slopes if s.wall != wall_id or s.end - by > 100.0)
         # What remains of a slope is the last of its parts.
-        slopes = (_split_slope(s, wall_id, by)[-1] if s.wall == wall_id else s for s in left_over)
+        slopes = (split_slope(s, wall_id, by)[-1] if s.wall == wall_id else s for s in left_over)
         return new(foundation, steps=(*begins, *steps), slopes=tuple(slopes))
 
     changes = {"openings": moved(project.openings), "recesses": moved(project.recesses)}
@@ -346,8 +223,8 @@ def drag_walls(project: Project, wall_ids: tuple[str, ...], dx: float, dy: float
     Walls in line with a dragged one, end to end with it, go along across their line.  Raises EditError where a wall
     that is not dragged would have no length left.
     """
-    chosen = _walls(project, wall_ids)
-    figures = {w.id: _ends(project, w) for w in project.walls}
+    chosen = chosen_walls(project, wall_ids)
+    figures = {w.id: wall_ends(project, w) for w in project.walls}
     moves = _moving(figures, [w.id for w in chosen], (dx, dy))
     walls = []
     for wall in project.walls:
@@ -434,8 +311,8 @@ def _keeps_direction(project: Project, wall: Wall, before: Figure, after: Figure
 
 def square_wall(project: Project, wall_id: str, direction: Point) -> Project:
     """Bring a wall in line with a direction by moving one end across it: a free one sooner than one tied to axes."""
-    (wall,) = _walls(project, (wall_id,))
-    start, end = _ends(project, wall)
+    (wall,) = chosen_walls(project, (wall_id,))
+    start, end = wall_ends(project, wall)
     side = "start" if isinstance(wall.start, FreePoint) and not isinstance(wall.end, FreePoint) else "end"
     fixed, moved = (end, start) if side == "start" else (start, end)
     along = (moved[0] - fixed[0]) * direction[0] + (moved[1] - fixed[1]) * direction[1]
@@ -448,14 +325,14 @@ TEE_REACH = 350.0
 
 def chain(project: Project, wall_id: str) -> tuple[str, ...]:
     """Return the walls that hang together end to end with one, of the same role, in the order found."""
-    (first,) = _walls(project, (wall_id,))
+    (first,) = chosen_walls(project, (wall_id,))
     found, waiting = [first.id], [first]
     while waiting:
-        ends = _ends(project, waiting.pop(0))
+        ends = wall_ends(project, waiting.pop(0))
         for other in project.walls:
             if other.id in found or other.role != first.role or other.foot != first.foot:
                 continue
-            if any(distance(p, q) < TOUCH for p in ends for q in _ends(project, other)):
+            if any(distance(p, q) < TOUCH for p in ends for q in wall_ends(project, other)):
                 found.append(other.id)
                 waiting.append(other)
     return tuple(found)

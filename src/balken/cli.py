@@ -10,6 +10,7 @@ from importlib import import_module
 from pathlib import Path
 
 from balken import __version__
+from balken.collecting import collecting_later
 from balken.commands.parser import CommandError, Parser
 from balken.units import UnitError
 
@@ -35,11 +36,12 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
     words = joined(list(sys.argv[1:] if arguments is None else arguments))
     try:
-        if words and words[0] in COMMANDS:
-            module, name = COMMANDS[words[0]]
-            run: Callable[[list[str]], int] = getattr(import_module(module), name)
-            return run(words[1:])
-        return _window(words)
+        with collecting_later():  # until the window stands; what commands make they need to their end
+            if words and words[0] in COMMANDS:
+                module, name = COMMANDS[words[0]]
+                run: Callable[[list[str]], int] = getattr(import_module(module), name)
+                return run(words[1:])
+            return _window(words)
     except (CommandError, UnitError, EditError, FileError) as error:
         print(f"balken: {error}", file=sys.stderr)
         return 2

@@ -34,6 +34,7 @@ def spare_the_collector() -> None:
     gc.collect()
     gc.freeze()
     gc.set_threshold(20_000, 20, 50)
+    gc.enable()
 
 
 def run(file: str | None, demo: bool = False) -> int:

@@ -11,6 +11,7 @@ from typing import Any
 
 import msgspec
 
+from balken.collecting import collecting_later
 from balken.exchange.file_errors import FileError, Progress, Stopped
 from balken.exchange.ifc_corners import meet_at_corners
 from balken.exchange.ifc_grids import read_grids
@@ -67,7 +68,8 @@ def read_ifc(path: Path | str, progress: Progress | None = None) -> tuple[Projec
     except (ifcopenshell.Error, RuntimeError) as error:
         raise FileError(f"the IFC is damaged ({str(error)[:120]}).", path, "Export it again.") from None
     try:
-        return _Reader(KnownFile(file), Path(path).name, progress).read()
+        with collecting_later():
+            return _Reader(KnownFile(file), Path(path).name, progress).read()
     except EditError as error:
         raise FileError(f"what it holds does not make sense: {error}", path, "Mend it where it came from.") from None
     except (Stopped, FileError, MemoryError):

@@ -57,7 +57,10 @@ def test_the_deck_bends_by_hand():
 
 def test_each_lies_beside_its_tail_under_the_deck():
     """As deep as what lifts the deck at the eave and 2 1/2 in beside the tail: 7 in and that over 1.03, so 2x10 is the least."""
-    model = derive(sprung(trussed(0.5)))
+    p = sprung(trussed(0.5))
+    for gable in ("wall-2", "wall-4"):
+        p = set_side(p, "roof-1", gable, overhang=4.0 * INCH)
+    model = derive(p)
     made, plan = of(model, "sprocket"), model.surfaces[0]
     assert len(made) == 2 * len(model.trusses["roof-1"].row.places)
     need = (0.25 * (INSIDE + OVER) + 2.5 * INCH) / math.hypot(1.0, 0.25)

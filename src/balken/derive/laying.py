@@ -43,6 +43,7 @@ from balken.framing.roof_decks import surface_pieces
 from balken.framing.roof_edits import edited_roof
 from balken.framing.roofs import RoofPlan, gable_tops, is_gable_outline, roof_pieces
 from balken.framing.stairs import Flight
+from balken.framing.struts import strut_pieces
 from balken.framing.surface_framing import header_pieces, surface_solids
 from balken.framing.surface_members import Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
@@ -445,8 +446,11 @@ def _with_dormer(memo: Memo, p: Project, dormer: DormerDesign, host: SurfacePlan
 
 
 def _tied(plan: SurfacePlan, framing: SurfaceDesign) -> tuple[Piece, ...]:
-    """Return purlins and ties."""
+    """Return purlins, struts under them, and ties."""
+    sizes = {one.strut.key: one.size for one in framing.struts}
+    under = strut_pieces(plan, [one.strut for one in framing.struts], sizes, framing.carried.undersides)
     laid = purlin_pieces(plan, framing.purlins, framing.boards.lines, framing.boards.rafter, framing.boards.wood)
+    laid = (*laid, *under)
     if framing.tied is None:
         return laid
     return (

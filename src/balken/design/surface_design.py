@@ -20,6 +20,7 @@ from balken.design.rafter_checks import RafterChecks, checked_rafters, hardest_o
 from balken.design.rafter_loads import OnRafters
 from balken.design.roof_openings import Framed, frame_openings
 from balken.design.roof_snow import surface_snow
+from balken.design.struts import HeldStrut, brought_down, held_struts
 from balken.design.surface_lines import PLATE, CarriedLines, HeldLine, carry_lines
 from balken.design.surface_ties import design_ties
 from balken.framing.bands import WallLine
@@ -32,6 +33,7 @@ from balken.framing.pieces import MadeOf, Piece, Snag
 from balken.framing.purlins import Purlin, crossing, in_pieces, lies_on, props, purlins
 from balken.framing.rafter_stations import THICK
 from balken.framing.roof_layout import RoofMember, rafters_at
+from balken.framing.struts import laid_struts
 from balken.framing.surface_edits import EditedSurface, edited_surface, line_edits, line_made
 from balken.framing.surface_framing import RafterHeader
 from balken.framing.surface_members import AS_OTHERS, Boards, SurfaceMember, deep_enough, surface_members, thickness
@@ -86,6 +88,8 @@ class SurfaceDesign:
     collars: tuple[Piece, ...] = ()
     ledgers: tuple[WallLedger, ...] = ()
     hung: tuple[RoofHung, ...] = ()
+    struts: tuple[HeldStrut, ...] = ()
+    """Under its purlins, where those stand on such."""
 
     def heavier(self, spacing: float) -> dict[str, float]:
         """Return for each wall how many times a strip ``spacing`` wide the rafter on it carries that carries most."""
@@ -334,9 +338,13 @@ def _designed(
     stock: float,
 ) -> SurfaceDesign:
     plan, members, snow = chosen.plan, chosen.members, chosen.snow
-    under = in_pieces(plan, purlins(plan, members, design.spacing), posts, stock)
+    leaning_up, laid = laid_struts(plan, purlins(plan, members, design.spacing), members, lines)
+    posts = (*posts, *((one.key, one.at) for one in leaning_up))
+    under = in_pieces(plan, laid, posts, stock)
     by_line, lost = line_edits(members, edits, plan.roof.id, [one.key for one in under])
     carried = carry_lines(plan, members, design.size, loads, snow, posts, standard, over, under, by_line)
+    struts = held_struts(plan, leaning_up, carried, standard)
+    carried = brought_down(carried, struts)
     lined = _lined(plan, members, carried, by_line, design.size)
     if any(abs(breadth - THICK) > 1e-9 for breadth in lined.thick.values()):
         # Jacks are cut for hips and valleys as thick as they have come to be.
@@ -361,7 +369,12 @@ def _designed(
     return SurfaceDesign(
         members,
         boards,
-        {line.key: line.result for line in carried.lines} | framed.results | rafters | checks | lookouts.results,
+        {line.key: line.result for line in carried.lines}
+        | framed.results
+        | rafters
+        | checks
+        | lookouts.results
+        | {one.strut.key: one.result for one in struts},
         carried,
         Edited(plan, by_hand, frozenset(by_hand), (*edited.lost, *tying.lost, *framed.lost, *collars.lost, *lost)),
         (*edited.snags, *tying.snags, *carried.snags, *collars.snags),
@@ -379,4 +392,5 @@ def _designed(
         design_ring(plan, carried, lined.ridge, design.spacing, lines, standard),
         collars.pieces,
         *_hung(on, check, framed, (design.size, own)),
+        struts=struts,
     )

@@ -423,6 +423,7 @@ ROOF_ORDER = {
     "tail board": 1,
     "fly rafter": 1,
     "purlin": 0,
+    "strut": 0,
     "rafter": 1,
     "rafter header": 1,
     "hip rafter": 2,

@@ -7,6 +7,7 @@ from balken.catalog.sections import section
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.design.purlin_posts import APART, purlin_ends
+from balken.design.struts import HeldStrut, pushed
 from balken.design.surface_design import SurfaceDesign
 from balken.findings.names import in_one
 from balken.framing.purlins import FIRST, LAST, TOUCH, crossing, notch_depth, underside
@@ -14,10 +15,14 @@ from balken.framing.surface_members import AS_OTHERS
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import distance
 from balken.geometry.roof_edges import Place
+from balken.model.lookup import wall_label
+from balken.standards.checks import used_text
 from balken.standards.demands import CutCase
 from balken.units import format_force, say_inches, say_length
 
 THIRD = 1.0 / 3.0
+ASIDE = 0.1
+"""Of what struts bring to a wall they may push it aside with, so much of it is no more than what is never quite alike."""
 
 
 def purlin_findings(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Iterable[Finding]:
@@ -34,6 +39,7 @@ def purlin_findings(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Pla
             at,
         )
     yield from _let_in(c, plan, framing)
+    yield from _struts(c, plan, framing)
     loose = {framing.carried.names[i]: end for end in framing.carried.settled.unheld for i in end.lines}
     for one in framing.purlins:
         end = loose.get(one.key)
@@ -62,6 +68,36 @@ def purlin_findings(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Pla
                 "farther in of the wall.",
                 (one.key, roof.id),
                 c.place(one.key),
+            )
+
+
+def _struts(c: Model, plan: SurfacePlan, framing: SurfaceDesign) -> Iterable[Finding]:
+    """Struts that are too weak, or push a wall aside with nothing on its other side."""
+    by_wall: dict[str, list[HeldStrut]] = {}
+    for one in framing.struts:
+        by_wall.setdefault(one.strut.wall, []).append(one)
+    for wall, some in by_wall.items():
+        worst, aside = max(some, key=lambda one: one.result.used), pushed(some, c.standard)
+        if worst.result.used > 1.0:
+            yield Finding(
+                "purlin",
+                "roof",
+                f"{plan.roof.name}: struts {worst.size} on {wall_label(c.project, wall)} used {used_text(worst.result.used)}",
+                f"{worst.result.governs.name} governs ({worst.result.governs.clause}). Set them closer, or posts under the purlins.",
+                (plan.roof.id, worst.strut.key),
+                (*worst.strut.at, plan.bearing),
+            )
+        down = sum(c.standard.combinations.worst(one.force)[0] for one in some)
+        if aside > ASIDE * down:
+            yield Finding(
+                "purlin",
+                "roof",
+                f"{plan.roof.name}: struts push {wall_label(c.project, wall)} aside with {format_force(aside, c.units)}",
+                "They lean on it from one side, or harder from one. Nothing checks what holds its head: struts from both slopes to one wall, walls below "
+                "the purlins, or posts.",
+                (plan.roof.id, wall),
+                (*worst.strut.foot, plan.bearing),
+                grave=False,
             )
 
 

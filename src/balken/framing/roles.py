@@ -81,6 +81,7 @@ ROLES: dict[Role, RoleOf] = {
     "hip rafter": _lumber("hip rafter", "hip rafters", "HR", "roof", ("IfcMember", "RAFTER")),
     "valley rafter": _lumber("valley rafter", "valley rafters", "VR", "roof", ("IfcMember", "RAFTER")),
     "purlin": _lumber("purlin", "purlins", "PN", "roof", ("IfcBeam", _OWN)),
+    "strut": _lumber("strut", "struts", "SU", "roof", ("IfcMember", "STRUT")),
     "ridge board": _lumber("ridge board", "ridge boards", "RG", "roof", ("IfcMember", _OWN)),
     "ledger": _lumber("ledger", "ledgers", "LG", "roof", ("IfcMember", _OWN)),
     "ceiling tie": _lumber("ceiling tie", "ceiling ties", "CT", "roof", ("IfcMember", _OWN), "timber light"),

@@ -30,6 +30,8 @@ OF_PLANES = (
     "purlins_at",
     "purlins_in",
     "purlin_size",
+    "purlins_on",
+    "struts_apart",
     "framed",
     "fascia",
     "face_board",
@@ -50,6 +52,8 @@ OF_RAFTERS = (
     "purlins_at",
     "purlins_in",
     "purlin_size",
+    "purlins_on",
+    "struts_apart",
     "full_rafters",
     "jacks",
     "least_gap",
@@ -84,6 +88,8 @@ ROOF_GROUPS = (
             "purlins_at",
             "purlins_in",
             "purlin_size",
+            "purlins_on",
+            "struts_apart",
             "ledger_size",
         ),
     ),
@@ -114,7 +120,9 @@ def roof_card(session: Session, roof: Roof) -> Card:
     if trussed:
         hidden = (*hidden, *OF_RAFTERS)
     if roof.purlins_at == 0.0:
-        hidden = (*hidden, "purlins_in", "purlin_size")
+        hidden = (*hidden, "purlins_in", "purlin_size", "purlins_on")
+    if roof.purlins_at == 0.0 or roof.purlins_on != "struts":
+        hidden = (*hidden, "struts_apart")
     if all(side.kind != "wall" for side in roof.sides):
         hidden = (*hidden, "ledger_size")
     if roof.fascia is None:

@@ -6,6 +6,7 @@ from balken.design.lookouts import GableLookouts, under_wind
 from balken.design.one_roof import frame_through
 from balken.design.purlin_posts import purlin_ends
 from balken.design.roof_posts import posts_under_purlins, posts_under_roof
+from balken.design.struts import HeldStrut, pushed
 from balken.design.surface_design import SurfaceDesign
 from balken.design.two_pitches import between_gables, break_slopes
 from balken.documents.lowered_frames import tail_text
@@ -140,6 +141,7 @@ def _carrying(session: Session, plan: SurfacePlan, framing: SurfaceDesign) -> li
     parts: list[Part] = ["What carries", Rows(("Mark", "Section", "Used", "Lower end", "Upper end"), held)]
     if plan.roof.ridge_made == "under":
         parts += _ridges(session, plan, framing)
+    parts += _struts(session, framing)
     purlins = {one.key for one in framing.purlins}
     ends = tuple(
         end.at for end in framing.carried.settled.unheld if not purlins & {framing.carried.names[i] for i in end.lines}
@@ -158,6 +160,24 @@ def _carrying(session: Session, plan: SurfacePlan, framing: SurfaceDesign) -> li
             )
         )
     return parts
+
+
+def _struts(session: Session, framing: SurfaceDesign) -> list[Part]:
+    """Return the struts under purlins by the walls they stand on; nothing where there are none."""
+    units, by_wall = session.project.units, dict[str, list[HeldStrut]]()
+    for one in framing.struts:
+        by_wall.setdefault(one.strut.wall, []).append(one)
+    rows = [
+        (
+            wall_label(session.project, wall),
+            str(len(some)),
+            ", ".join(sorted({one.size for one in some})),
+            used_text(max(one.result.used for one in some)),
+            format_force(pushed(some, session.model.standard), units),
+        )
+        for wall, some in by_wall.items()
+    ]
+    return [Rows(("Struts on", "", "Section", "Used", "Push it aside"), rows)] if rows else []
 
 
 def _ridges(session: Session, plan: SurfacePlan, framing: SurfaceDesign) -> list[Part]:

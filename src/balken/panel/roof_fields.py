@@ -100,6 +100,8 @@ ROOF_FIELDS = [
     length("Purlins in of the walls", "purlins_at", hint="in plan; 0 for none"),
     length("Purlins let in by", "purlins_in", short=True, hint="a notch in each rafter; 0: under them"),
     size_pick("Purlins", "purlin_size", (*RIDGE_SIZES, *RIDGE_BEAMS)),
+    pick("Purlins stand on", "purlins_on", [("posts", "posts, set under them"), ("struts", "struts to bearing walls")]),
+    length("Struts apart", "struts_apart", short=True, hint="at most"),
     size_pick("Ledgers", "ledger_size", RIDGE_SIZES),
     size_pick("Ridge", "ridge_size", (*RIDGE_SIZES, *RIDGE_BEAMS)),
     FieldDef(

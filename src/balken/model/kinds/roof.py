@@ -57,6 +57,8 @@ THICKEST_BOARD = 3.0 * INCH
 """Rafters bear on a beam by 1 1/2 in at least (IRC R502.6), from both sides."""
 
 
+PurlinsOn = Literal["posts", "struts"]
+"""What holds purlins up."""
 HipsMade = Literal["dropped", "backed"]
 """So low that their upper edges lie in the planes beside; or as high as these, their upper edges bevelled."""
 
@@ -88,7 +90,7 @@ class Roof(Record, frozen=True, kw_only=True):
     ``soffit_returns``: whether level boards beside them run back to the wall; ``sprocket_pitch``: how steep the deck runs out over
     sprockets at its eaves (None: there are none), which begin ``sprocket_in`` mm in of the bearing line.
     ``purlins_at``: how far in of the bearing line purlins lie under its rafters, in plan, mm (0: none), ``purlins_in``: how deep they are
-    let into these, square to them.  ``ledger_size``: of boards on taller walls, on which rafters or trusses hang (None: chosen by Balken).
+    let into these, square to them; ``purlins_on``: posts that are set, or struts to bearing walls, no farther than ``struts_apart`` apart.  ``ledger_size``: of boards on taller walls, on which rafters or trusses hang (None: chosen by Balken).
     """
 
     id: str
@@ -113,6 +115,8 @@ class Roof(Record, frozen=True, kw_only=True):
     purlins_at: float = 0.0
     purlins_in: float = 0.0
     purlin_size: str | None = None
+    purlins_on: PurlinsOn = "posts"
+    struts_apart: float = 48.0 * INCH
     ledger_size: str | None = None
     fascia: str | None = None
     face_board: str | None = None
@@ -162,6 +166,8 @@ def check_roof(project: "Project", roof: Roof) -> None:
         raise EditError(f"a roof needs a pitch between {told} and 75 degrees.", roof.name, "Type one such as 6:12.")
     if not 0.0 <= roof.least_gap <= 1000.0:
         raise EditError("rafters stay clear of others by 0 to 3 ft (1 m).", roof.name, "Type half a spacing at most.")
+    if not 600.0 <= roof.struts_apart <= 3000.0:
+        raise EditError("struts stand 2 to 10 ft (0.6 to 3 m) apart.", roof.name, "Type such as 4 ft.")
     if not 0.0 <= roof.overhang <= 3000.0:
         raise EditError("the overhang must be 0 to 10 ft (3 m).", roof.name)
     if not 1.5 * INCH <= roof.tail_plumb <= 1000.0:

@@ -37,6 +37,14 @@ class HeldStrut(Value, frozen=True):
         return (x / run * self.sideways, y / run * self.sideways) if run > 1.0 else (0.0, 0.0)
 
 
+def on_struts(
+    plan: SurfacePlan, struts: Sequence[Strut], carried: CarriedLines, standard: Standard
+) -> tuple[CarriedLines, tuple[HeldStrut, ...]]:
+    """Return what lines bring with that which struts take brought to their walls; the struts designed."""
+    held = held_struts(plan, struts, carried, standard)
+    return brought_down(carried, held), held
+
+
 def held_struts(
     plan: SurfacePlan, struts: Sequence[Strut], carried: CarriedLines, standard: Standard
 ) -> tuple[HeldStrut, ...]:

@@ -20,7 +20,7 @@ from balken.design.rafter_checks import RafterChecks, checked_rafters, hardest_o
 from balken.design.rafter_loads import OnRafters
 from balken.design.roof_openings import Framed, frame_openings
 from balken.design.roof_snow import surface_snow
-from balken.design.struts import HeldStrut, brought_down, held_struts
+from balken.design.struts import HeldStrut, on_struts
 from balken.design.surface_lines import PLATE, CarriedLines, HeldLine, carry_lines
 from balken.design.surface_ties import design_ties
 from balken.framing.bands import WallLine
@@ -33,7 +33,7 @@ from balken.framing.pieces import MadeOf, Piece, Snag
 from balken.framing.purlins import Purlin, crossing, in_pieces, lies_on, props, purlins
 from balken.framing.rafter_stations import THICK
 from balken.framing.roof_layout import RoofMember, rafters_at
-from balken.framing.struts import laid_struts
+from balken.framing.struts import Strut, laid_struts
 from balken.framing.surface_edits import EditedSurface, edited_surface, line_edits, line_made
 from balken.framing.surface_framing import RafterHeader
 from balken.framing.surface_members import AS_OTHERS, Boards, SurfaceMember, deep_enough, surface_members, thickness
@@ -207,6 +207,32 @@ def frame_surface(
     return plan, _designed(made, chosen.design, over, posts, edits, loads, lines, units, standard, dormers, stock)
 
 
+def _under(
+    plan: SurfacePlan,
+    members: tuple[SurfaceMember, ...],
+    spacing: float,
+    lines: dict[str, WallLine],
+    posts: Posts,
+    stock: float,
+) -> tuple[tuple[Strut, ...], Posts, tuple[Purlin, ...]]:
+    """Return struts under purlins, these among the posts that hold lines, and purlins in pieces."""
+    struts, laid = laid_struts(plan, purlins(plan, members, spacing), members, lines)
+    held_by = (*posts, *((one.key, one.at) for one in struts))
+    return struts, held_by, in_pieces(plan, laid, held_by, stock)
+
+
+def _loose(
+    loose: Sequence[SurfaceMember], pushes: Mapping[str, Cases], standard: Standard
+) -> tuple[tuple[str, ...], float]:
+    """Return the rafters that nothing ties, and how hard they push at most."""
+    return tuple(one.key for one in loose), _hardest_push([pushes[one.key] for one in loose], standard)
+
+
+def _of_lines(carried: CarriedLines, struts: Sequence[HeldStrut]) -> dict[str, MemberResult]:
+    """Return the checks of lines and of the struts under purlins."""
+    return {line.key: line.result for line in carried.lines} | {one.strut.key: one.result for one in struts}
+
+
 class _Lined(NamedTuple):
     """Of what ridges are that carry nothing; hips, valleys and ridges by their names; what of these is made by hand; how thick they are, by
     their kind and edges, mm.
@@ -338,13 +364,10 @@ def _designed(
     stock: float,
 ) -> SurfaceDesign:
     plan, members, snow = chosen.plan, chosen.members, chosen.snow
-    leaning_up, laid = laid_struts(plan, purlins(plan, members, design.spacing), members, lines)
-    posts = (*posts, *((one.key, one.at) for one in leaning_up))
-    under = in_pieces(plan, laid, posts, stock)
+    leaning_up, held_by, under = _under(plan, members, design.spacing, lines, posts, stock)
     by_line, lost = line_edits(members, edits, plan.roof.id, [one.key for one in under])
-    carried = carry_lines(plan, members, design.size, loads, snow, posts, standard, over, under, by_line)
-    struts = held_struts(plan, leaning_up, carried, standard)
-    carried = brought_down(carried, struts)
+    carried = carry_lines(plan, members, design.size, loads, snow, held_by, standard, over, under, by_line)
+    carried, struts = on_struts(plan, leaning_up, carried, standard)
     lined = _lined(plan, members, carried, by_line, design.size)
     if any(abs(breadth - THICK) > 1e-9 for breadth in lined.thick.values()):
         # Jacks are cut for hips and valleys as thick as they have come to be.
@@ -352,9 +375,8 @@ def _designed(
     lay_at = _laying(plan, lined.thick)
     edited = edited_surface(plan, members, edits, design.size, design.spacing, lay_at)
     on = OnRafters(plan, loads, snow, over)
-    framed = frame_openings(
-        plan, with_trimmers(plan, edited.members, dormers, lay_at), design.size, on, standard, edits
-    )
+    trimmed = with_trimmers(plan, edited.members, dormers, lay_at)
+    framed = frame_openings(plan, trimmed, design.size, on, standard, edits)
     members, carries = framed.members, [one for one in framed.members if one.wall]
     lean = leaning(plan, members)
     pressed = on.pressings(carries, lean, framed.brought)
@@ -364,19 +386,14 @@ def _designed(
     ties, loose = tying.ties, [*lean.untied, *(one for one in members if one.key in tying.loose)]
     boards = Boards(design.size, lined.ridge, lined.boards, own, edited.made | lined.own | framed.made)
     collars = collar_ties(plan, members, framed.headers, boards, design.spacing, edits)
-    by_hand = edited.made | tying.made | lined.own | framed.made | collars.made
+    made = edited.made | tying.made | lined.own | framed.made | collars.made
     lookouts = gable_lookouts(plan, members, (design.size, tied.size if tied else ""), loads, snow, lines, standard)
     return SurfaceDesign(
         members,
         boards,
-        {line.key: line.result for line in carried.lines}
-        | framed.results
-        | rafters
-        | checks
-        | lookouts.results
-        | {one.strut.key: one.result for one in struts},
+        _of_lines(carried, struts) | framed.results | rafters | checks | lookouts.results,
         carried,
-        Edited(plan, by_hand, frozenset(by_hand), (*edited.lost, *tying.lost, *framed.lost, *collars.lost, *lost)),
+        Edited(plan, made, frozenset(made), (*edited.lost, *tying.lost, *framed.lost, *collars.lost, *lost)),
         (*edited.snags, *tying.snags, *carried.snags, *collars.snags),
         snow,
         (*carried.walls, *ceiling_reactions(plan, loads, ties), *lookouts.reactions),
@@ -384,8 +401,7 @@ def _designed(
         framed.problems,
         ties,
         tied,
-        tuple(one.key for one in loose),
-        _hardest_push([pushes[one.key] for one in loose], standard),
+        *_loose(loose, pushes, standard),
         {one.key: check.widths[one.key] + more_lifted(one.member, pressed.get(one.key), loads) for one in carries},
         lookouts,
         under,

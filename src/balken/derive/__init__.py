@@ -13,7 +13,7 @@ from balken.derive.engine import run
 from balken.derive.laying import Laid
 from balken.derive.stages import STAGES
 from balken.derived.model import Model
-from balken.findings.frame_rules import all_findings
+from balken.findings.all_rules import all_findings
 from balken.loads.area_loads import own_weight
 from balken.loads.cases import total
 from balken.memo import Memo

@@ -1,4 +1,4 @@
-"""The rules that look for findings; one function each, its source named."""
+"""Rules of what is framed and of what it bears on: seats, studs, heads of walls, outlines, levels; one function each, its source named."""
 
 import math
 from collections.abc import Iterable
@@ -9,28 +9,8 @@ from balken.catalog.sections import RIDGE_SIZES, section
 from balken.derived.finding import Finding, Fix, Stage
 from balken.derived.model import Model
 from balken.design.layouts import LayoutDesign
-from balken.findings.beam_rules import BEAM_RULES, girder_under
-from balken.findings.break_rules import BREAK_RULES
-from balken.findings.buildup_rules import BUILDUP_RULES
-from balken.findings.cut_rules import CUT_RULES
-from balken.findings.deck_rules import DECK_RULES
-from balken.findings.dormer_rules import DORMER_RULES
-from balken.findings.eave_rules import EAVE_RULES
-from balken.findings.edit_rules import EDIT_RULES
-from balken.findings.floor_rules import FLOOR_RULES
-from balken.findings.foundation_rules import FOUNDATION_RULES
-from balken.findings.gable_brace_rules import GABLE_BRACE_RULES
-from balken.findings.ledger_rules import LEDGER_RULES
-from balken.findings.masonry_rules import MASONRY_RULES
+from balken.findings.beam_rules import girder_under
 from balken.findings.names import counted
-from balken.findings.overhang_rules import OVERHANG_RULES
-from balken.findings.post_rules import POST_RULES
-from balken.findings.roof_rules import ROOF_RULES
-from balken.findings.seat_rules import SEAT_RULES
-from balken.findings.slab_rules import SLAB_RULES
-from balken.findings.stair_rules import STAIR_RULES
-from balken.findings.truss_rules import TRUSS_RULES
-from balken.findings.veneer_rules import VENEER_RULES
 from balken.framing.bands import WallLine
 from balken.framing.rafters import FLATTEST_BOARD
 from balken.framing.roofs import RoofPlan, ridge_section
@@ -48,40 +28,6 @@ from balken.units.system import FOOT
 SQUARE, OUT_OF_SQUARE = 1.0, 75.0
 """A wall that leaves the grid's direction by more than the first and less than the second was meant to be square, mm
 (common practice, no source)."""
-
-
-def all_findings(c: Model) -> tuple[Finding, ...]:
-    """Run every rule; graver findings first, then in the order of the work."""
-    order = ("set out", "walls", "foundations", "floors", "roof", "check", "sheets")
-    found = [
-        finding
-        for rule in (
-            *RULES,
-            *BUILDUP_RULES,
-            *VENEER_RULES,
-            *MASONRY_RULES,
-            *FOUNDATION_RULES,
-            *DECK_RULES,
-            *FLOOR_RULES,
-            *ROOF_RULES,
-            *DORMER_RULES,
-            *OVERHANG_RULES,
-            *GABLE_BRACE_RULES,
-            *LEDGER_RULES,
-            *EAVE_RULES,
-            *SEAT_RULES,
-            *BREAK_RULES,
-            *TRUSS_RULES,
-            *SLAB_RULES,
-            *STAIR_RULES,
-            *CUT_RULES,
-            *POST_RULES,
-            *BEAM_RULES,
-            *EDIT_RULES,
-        )
-        for finding in rule(c)
-    ]
-    return tuple(sorted(found, key=lambda f: (not f.grave, order.index(f.stage))))
 
 
 def _stage_of(record: object) -> Stage:
@@ -529,7 +475,7 @@ def _longer_stock(length: float, units: Units) -> Fix | None:
 
 LONGEST_SAWN = 24.0
 """Sawn boards are to be had so long, ft (common practice, no source)."""
-RULES = (
+FRAME_RULES = (
     removed_levels,
     out_of_square,
     open_outlines,

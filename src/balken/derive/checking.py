@@ -66,11 +66,12 @@ def check_all(
         results |= made
         if f in loaded:
             results |= loaded[f].results
+    ice = standard.ice_at_eaves(loads)
     for roof in laid.roofs:
         r = roof.roof.id
         sizes = memo.keep(f"rafters {r}", (_size(laid, r, "rafters"), _size(laid, r, "ties")))
         own = memo.keep(f"loads on {r}", snowed(loads, laid.snow.get(r)))
-        made = memo.step(f"results {r}", check_roof, roof, sizes, own, standard, laid.edited[r].made)
+        made = memo.step(f"results {r}", check_roof, roof, sizes, own, standard, laid.edited[r].made, ice)
         worst |= memo.step(f"worst {r}", _worst, made)
         results |= made
     for wall in framed.values():

@@ -486,10 +486,11 @@ def _with_roof(
     standard = STANDARDS[p.standard]
     bearing = memo.keep(f"bearing {roof.id}", height(roof.bearing, p.levels))
     snow = memo.step(f"snow {roof.id}", gable_snow, roof, around, bearing, taller, loads, standard)
+    ice = standard.ice_at_eaves(loads)
     loads = memo.keep(f"loads {roof.id}", snowed(loads, snow))
     near = memo.keep(f"walls {roof.id}", walls_of(roof, made.lines))
     plan, rafters, ties = memo.step(
-        f"plan {roof.id}", design_roof, roof, around, bearing, near, loads, p.steps, standard
+        f"plan {roof.id}", design_roof, roof, around, bearing, near, loads, p.steps, standard, ice
     )
     edits = memo.keep(f"edits {roof.id}", tuple(e for e in p.member_edits if e.owner == roof.id))
     edited = memo.step(

@@ -194,7 +194,11 @@ def _row(
     made, nails = held(plan, row, bins, q, plan.roof.trusses.species, standard)
     if made.used > 1.0 or not nails.fits:
         return TOO_MUCH
-    tail = _tail(plan, row, stand, q, standard) if plan.overhangs[row.edge] > 0.0 else None
+    tail = (
+        _tail(plan, row, stand, q._replace(snow=max(q.snow, standard.ice_at_eaves(loads))), standard)
+        if plan.overhangs[row.edge] > 0.0
+        else None
+    )
     if tail is not None and (tail.result.used > 1.0 or (tail.lifts > 0.0 and not tail.tie)):
         return TAIL
     return Lookouts(row, apart, made.result, nails, bins, lifted, tail=tail)

@@ -59,10 +59,11 @@ def rafter_case(
     ceiling: Cases = NO_CEILING,
     prop: float = 0.0,
     let_in: float = 0.0,
+    ice: float = 0.0,
 ) -> MemberCase:
     """Return the case of a rafter, of each of its plies; ``q``: what lies on it, kN/m2 of plan, ``more``: what stands on it;
     ``ceiling``: what a raised tie carries, kN/m2; ``prop``: how far in of its foot a purlin holds it, ``let_in``: how deep one is let into
-    it, mm.
+    it, mm; ``ice``: what of that may lie on its overhang, kN/m2.
     """
     roof, run, width = plan.roof, distance(m.start[:2], m.end[:2]), width / plies
     pitch, at_eave = plan.edges[m.edges[0]].pitch, m.at_eave
@@ -98,6 +99,7 @@ def rafter_case(
         standard.rafter_limit(pitch), round(bearing, 3), pitch, round(over, 3), round(notch, 3),
         thrust=rounded(thrust), bears=rounded(bears) if at_eave else Cases(), tied_at=round(at, 6),
         propped=round(prop - plate, 3) if prop else 0.0, prop_breadth=THICK if prop else 0.0, let_in=let_in,
+        ice=round(ice, 6) if over > 0.0 else 0.0,
     )  # fmt: skip
 
 
@@ -124,6 +126,7 @@ class RafterChecks:
         case = rafter_case(
             self.plan, m, self.widths[one.key], self.plate, self.lies[m], wood.sized(size), self.standard,
             self.pressed.get(one.key), plies, ceiling_cases(self.loads), self.held.get(m, 0.0), notch,
+            self.standard.ice_at_eaves(self.loads),
         )  # fmt: skip
         return self.standard.check_member(with_wood(case, wood))
 

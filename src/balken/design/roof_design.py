@@ -21,8 +21,10 @@ from balken.units import Units
 from balken.units.system import INCH
 
 
-def rafter_case(plan: RoofPlan, width: float, loads: Loads, size: str, standard: Standard) -> MemberCase:
-    """Return the case of one rafter."""
+def rafter_case(
+    plan: RoofPlan, width: float, loads: Loads, size: str, standard: Standard, ice: float = 0.0
+) -> MemberCase:
+    """Return the case of one rafter; ``ice``: what may lie on its overhang, kN/m2."""
     roof = plan.roof
     shape = plan.shape(section(size).depth)
     notch = shape.seat * roof.pitch / (1.0 + roof.pitch**2) ** 0.5
@@ -42,6 +44,7 @@ def rafter_case(plan: RoofPlan, width: float, loads: Loads, size: str, standard:
         thrust=rounded(thrust(plan, loads, width)),
         # All of it goes to the eave: the ridge board carries none (loads/path).
         bears=rounded(roof_cases(loads, roof.pitch).scaled((plan.half + roof.overhang) * width / 1000.0)),
+        ice=round(ice, 6) if roof.overhang > 0.0 else 0.0,
     )
 
 
@@ -84,14 +87,17 @@ def design_roof(
     loads: Loads,
     units: Units,
     standard: Standard,
+    ice: float = 0.0,
 ) -> tuple[RoofPlan, LayoutDesign, LayoutDesign]:
-    """Lay a roof at a planning spacing, choose its rafters, lay them so, and choose the ties beside them."""
+    """Lay a roof at a planning spacing, choose its rafters, lay them so, and choose the ties beside them; ``loads``: with the snow that
+    lies on it, ``ice``: along its eaves, kN/m2.
+    """
     trial = roof_plan(roof, closed, bearing, lines, roof.rafters.spacing or PLANNING_SPACING)
     rafters = design_layout(
         roof.rafters,
         JOIST_SIZES,
         units,
-        lambda size, spacing: (rafter_case(trial, spacing, loads, size, standard),),
+        lambda size, spacing: (rafter_case(trial, spacing, loads, size, standard, ice),),
         standard,
     )
     plan = (
@@ -118,17 +124,18 @@ def check_roof(
     loads: Loads,
     standard: Standard,
     made: Mapping[str, MadeOf] = NOTHING_EDITED,
+    ice: float = 0.0,
 ) -> dict[str, MemberResult]:
     """Check every rafter and tie with its own span, width and bearing; those alike once.
 
-    ``made``: what single ones are made of that are not as the layout, by name.
+    ``made``: what single ones are made of that are not as the layout, by name; ``ice``: along eaves, kN/m2.
     """
     found: dict[str, MemberResult] = {}
     by_width: dict[float, MemberResult] = {}
     for station in plan.stations:
         width = round(station.width, 3)
         if width not in by_width:
-            by_width[width] = standard.check_member(rafter_case(plan, width, loads, sizes[0], standard))
+            by_width[width] = standard.check_member(rafter_case(plan, width, loads, sizes[0], standard, ice))
         for side in (0, 1):
             name = piece_name(plan.roof.id, "rafter", plan.rafter_place(station, side))
             own = made.get(name)
@@ -136,7 +143,7 @@ def check_roof(
                 by_width[width]
                 if own is None
                 else standard.check_member(
-                    with_wood(rafter_case(plan, width, loads, own.sized(sizes[0]), standard), own)
+                    with_wood(rafter_case(plan, width, loads, own.sized(sizes[0]), standard, ice), own)
                 )
             )
     tension = thrust(plan, loads)

@@ -159,7 +159,7 @@ def choose_surface(
         return [
             rafter_case(
                 plan, m, apart, plate, lies[m], size, standard, ceiling=ceiling, prop=held.get(m, 0.0),
-                let_in=roof.purlins_in if m in notched else 0.0,
+                let_in=roof.purlins_in if m in notched else 0.0, ice=standard.ice_at_eaves(loads),
             )
             for m in hardest
         ]  # fmt: skip

@@ -291,6 +291,27 @@ def _lying(roof: OnRoof, place: TrussPlace, low: float, high: float) -> tuple[Ba
 
 def _uneven(roof: OnRoof, place: TrussPlace) -> tuple[Uneven, ...]:
     """Return snow blown over the ridge, as it differs from the even snow that is laid (``PlaneSnow.laid``)."""
+    return (*_blown(roof, place), *_iced(roof))
+
+
+def _iced(roof: OnRoof) -> tuple[Uneven, ...]:
+    """Return ice on overhangs, with no snow elsewhere (ASCE 7-16, 7.4.5); nothing where none is looked at, or nothing overhangs."""
+    plan, row, ice = roof.plan, roof.row, roof.standard.ice_at_eaves(roof.loads)
+    low, high = (
+        over if plan.edges[k].kind == "eave" else 0.0 for k, over in zip(row.eaves, overs(plan, row), strict=True)
+    )
+    if ice <= 0.0 or max(low, high) <= 0.0:
+        return ()
+    laid = [roof.snow.planes[k].laid for k in roof.eaves]
+    ridge = min(roof.ridge, row.wide)
+    bands = [Band(-low, ridge, -laid[0]), Band(ridge, row.wide + high, -laid[1])]
+    bands += [Band(-low, 0.0, ice)] if low > 0.0 else []
+    bands += [Band(row.wide, row.wide + high, ice)] if high > 0.0 and not is_single(plan) else []
+    return (Uneven("ice at the eaves", tuple(b for b in bands if b.high > b.low), clause="ASCE 7-16, 7.4.5"),)
+
+
+def _blown(roof: OnRoof, place: TrussPlace) -> tuple[Uneven, ...]:
+    """Return snow blown over the ridge and onto hip ends."""
     plan, row, snow, loads, ridge = roof.plan, roof.row, roof.snow, roof.loads, roof.ridge
     if loads.snow_by == "ground" or loads.ground_snow <= 0.0 or is_single(plan):
         return ()

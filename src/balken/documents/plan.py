@@ -514,7 +514,8 @@ def _roof_snow(loads: Loads) -> str:
     if loads.snow_by == "ground":
         return " taken as roof snow"
     factors = f"Ce {loads.snow_exposure:g}, Ct {loads.snow_thermal:g}, Is {loads.snow_importance:g}"
-    return f", on roofs by ASCE 7-16 ch. 7 ({factors}{', slippery' if loads.snow_slippery else ''})"
+    more = f"{', slippery' if loads.snow_slippery else ''}{', ice at eaves' if loads.snow_ice else ''}"
+    return f", on roofs by ASCE 7-16 ch. 7 ({factors}{more})"
 
 
 def summary_note(model: Model) -> str:

@@ -114,7 +114,8 @@ WindOpenings = Literal["enclosed", "partly enclosed"]
 class Loads(Record, frozen=True, kw_only=True):
     """Area loads, soil and frost, typed once for the whole project (kN/m2, mm).
 
-    ``snow_exposure``, ``snow_thermal``, ``snow_importance``: factors Ce, Ct, Is of roof snow; Ct 1.1 over a cold ventilated attic.
+    ``snow_exposure``, ``snow_thermal``, ``snow_importance``: factors Ce, Ct, Is of roof snow; Ct 1.1 over a cold ventilated attic; ``snow_ice``:
+    whether ice dams up on overhangs.
     ``wind_speed``: basic, for strength, m/s, 0 where what wind lifts is not looked at.
     """
 
@@ -133,6 +134,7 @@ class Loads(Record, frozen=True, kw_only=True):
     snow_thermal: float = 1.1
     snow_importance: float = 1.0
     snow_slippery: bool = False
+    snow_ice: bool = False
     wind_speed: float = 0.0
     wind_exposure: WindExposure = "B"
     wind_openings: WindOpenings = "enclosed"

@@ -96,6 +96,7 @@ SNOW_FIELDS: list[FieldDef] = [
     either(
         "Roofing", "snow_slippery", ("rough", "rough, or snow held back"), ("slippery", "slippery and unobstructed")
     ),
+    either("Ice at eaves", "snow_ice", ("none", "none: cold, well insulated"), ("ice", "dams up on overhangs (7.4.5)")),
 ]
 """What snow on roofs by the standard asks for."""
 

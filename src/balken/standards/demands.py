@@ -117,7 +117,8 @@ class MemberCase:
     its load).  ``tables``: the span is the clear one, as the span tables take it.  ``outdoors``: treated lumber that gets wet.
     ``tied_at``: how high the tie that takes the thrust meets a rafter, as a part of its rise (0: at its foot).  ``nailed``: hung by
     nails alone, which are counted apart.  ``propped``: how far in of its lower bearing a purlin holds it, in plan (0: none), and the
-    breadth of that; ``let_in``: how deep a purlin is let into its underside.
+    breadth of that; ``let_in``: how deep a purlin is let into its underside; ``ice``: what may lie on its
+    overhang with dead load alone, kN/m2.
     """
 
     kind: Kind
@@ -142,6 +143,7 @@ class MemberCase:
     propped: float = 0.0
     prop_breadth: float = 0.0
     let_in: float = 0.0
+    ice: float = 0.0
 
     @property
     def section(self) -> Section:

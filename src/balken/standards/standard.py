@@ -87,6 +87,12 @@ class Standard(Protocol):
         """Return the snow on a plane ``run`` mm wide from eave to ridge; ``alone``: no ridge or hip joins it to another."""
         ...
 
+    def ice_at_eaves(self, loads: Loads) -> float:
+        """Return what ice lays on overhangs of roofs that drain over them, kN/m2 of plan, with nothing else but what is dead; 0 where none is
+        looked at.
+        """
+        ...
+
     def snow_drift(
         self, loads: Loads, upper: float, lower: float, clear: float, balanced: float
     ) -> tuple[float, float]:

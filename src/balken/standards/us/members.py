@@ -128,6 +128,7 @@ def check_member(case: MemberCase) -> MemberResult:
         found += [worst_of([f(case, values, c) for c in combos]) for f in (_pressed, _pressed_and_bent)]
     if case.over > 0.0:
         found.append(worst_of([_overhang(case, values, c) for c in combos]))
+        found += [_iced(case, values)] if case.ice > 0.0 else []
     lifted = min(combos, key=lambda combo: end_force(case, combo))
     if end_force(case, lifted) < -1e-6:
         found.append(uplift_check(-end_force(case, lifted), lifted.name))
@@ -384,6 +385,20 @@ def _overhang(case: MemberCase, values: Values, combo: Combination) -> Check:
     lines = (working("M = w a\u00b2/2 = {} on a depth of {}", (moment * 1e-6, "moment"), (left, "length")),)
     allowed = bending_value(case, values, combo.duration)
     return Check("bending at the bird's mouth", "NDS 3.2.3", stress, allowed, "stress", combo.name, lines)
+
+
+ICE = 1.15
+"""Load duration of snow (NDS Table 2.3.2)."""
+
+
+def _iced(case: MemberCase, values: Values) -> Check:
+    """Bending of the tail under ice and dead load alone (ASCE 7-16, 7.4.5), on the depth left by the bird's mouth."""
+    left = case.section.depth - case.notch
+    moment = abs(cantilever_moment(case.line.dead + case.ice * case.spacing / 1000.0, case.over))
+    stress = moment / (case.section.breadth * left**2 / 6.0)
+    lines = (working("M = w a\u00b2/2 = {} on a depth of {}", (moment * 1e-6, "moment"), (left, "length")),)
+    allowed = bending_value(case, values, ICE)
+    return Check("ice on the tail", "ASCE 7-16, 7.4.5; NDS 3.2.3", stress, allowed, "stress", "D + ice", lines)
 
 
 def greatest_span(case: MemberCase) -> Span:

@@ -29,6 +29,11 @@ def flat_roof(loads: Loads) -> float:
     return 0.7 * loads.snow_exposure * loads.snow_thermal * loads.snow_importance * loads.ground_snow
 
 
+def ice_at_eaves(loads: Loads) -> float:
+    """Return what lies on overhangs where ice dams up on them, with nothing else on the roof but what is dead: twice pf (7.4.5); kN/m2."""
+    return 2.0 * flat_roof(loads) if loads.snow_ice and loads.snow_by == "roof" else 0.0
+
+
 def least(loads: Loads) -> float:
     """Return the least load pm of low-slope roofs (7.3.4)."""
     return loads.snow_importance * min(loads.ground_snow, LIGHT)

@@ -99,6 +99,10 @@ class UnitedStates:
         """Return the snow on a plane by ASCE 7-16, chapter 7, or ground snow where the project says so."""
         return snow.on_plane(loads, pitch, run, alone)
 
+    def ice_at_eaves(self, loads: Loads) -> float:
+        """Return twice the flat roof's snow (ASCE 7-16, 7.4.5)."""
+        return snow.ice_at_eaves(loads)
+
     def snow_drift(
         self, loads: Loads, upper: float, lower: float, clear: float, balanced: float
     ) -> tuple[float, float]:

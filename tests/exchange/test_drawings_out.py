@@ -5,6 +5,7 @@ import csv
 import ezdxf
 import openpyxl
 import pytest
+from msgspec.structs import replace
 from pypdf import PdfReader
 from tests.names import named
 
@@ -12,7 +13,7 @@ from balken.derive import derive
 from balken.documents.display import Area, Circle, Drawing, Path, Strokes, Text
 from balken.documents.lists import CUTS
 from balken.documents.plan_sheets import plan_sheets
-from balken.documents.schedule import board_feet, cut_length, cut_list, totals
+from balken.documents.schedule import board_feet, cost, cut_length, cut_list, totals
 from balken.documents.sheet_set import sheet_set
 from balken.documents.style import FILLS
 from balken.exchange.dxf import write_dxf
@@ -160,6 +161,14 @@ def test_cut_list_sums(demo_model):
     joist = next(r for r in rows if r.role == "joist")
     assert joist.cost == pytest.approx(joist.board_feet * 0.88)
     assert sorted(k for r in rows for k in r.keys) == sorted(p.key for p in demo_model.members())
+
+
+def test_better_grades_cost_more_in_the_cut_list(demo_model):
+    """As the made-up list of grades has it: by it grades of trusses are chosen."""
+    joist = next(p for p in demo_model.members() if p.role == "joist" and p.section == "2x10")
+    of = {grade: cost(replace(joist, grade=grade), 100.0, 1) for grade in ("No. 2", "No. 1", "No. 1 treated", "Stud")}
+    assert of["No. 1"] == of["No. 1 treated"] == pytest.approx(1.08 * of["No. 2"])
+    assert of["Stud"] < of["No. 2"]
 
 
 def test_lengths_are_cut_up_to_the_quarter_inch():

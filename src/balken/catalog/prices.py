@@ -23,8 +23,8 @@ def _grades() -> dict[str, float]:
 
 
 def grade_price(grade: str) -> float:
-    """Return how many times as much boards of a grade cost as those of No. 2; of one that the list lacks, as much."""
-    return _grades().get(grade, 1.0)
+    """Return how many times as much boards of a grade cost as those of No. 2, treated or not; of one that the list lacks, as much."""
+    return _grades().get(grade.removesuffix(" treated"), 1.0)
 
 
 @cache

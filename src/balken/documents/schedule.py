@@ -4,7 +4,7 @@ from collections import defaultdict
 from dataclasses import dataclass
 
 from balken.catalog.beams import cut_section
-from balken.catalog.prices import board_prices
+from balken.catalog.prices import board_prices, grade_price
 from balken.derived.model import Model
 from balken.design.beams import cost_per_length
 from balken.framing.pieces import Piece, cut_length
@@ -98,7 +98,7 @@ def cost(piece: Piece, feet: float, count: int) -> float | None:
         return cost_per_length(made_of, piece.species) * piece.length * count / 1000.0
     board = piece.section.partition("-")[2] or piece.section
     price = board_prices().get((piece.species, board))
-    return feet * price / 1000.0 if price is not None else None
+    return feet * price / 1000.0 * grade_price(piece.grade) if price is not None else None
 
 
 def cut_list(model: Model) -> list[CutRow]:

@@ -18,6 +18,7 @@ from balken.commands.truss import truss_report
 from balken.derive import derive
 from balken.design.trusses import _sag_limits
 from balken.documents.truss_drawing import shop_notes
+from balken.exchange.project_file import load, save
 from balken.framing.truss_camber import lifted
 from balken.framing.truss_outline import Bearing, TrussError, height_on, ridged
 from balken.framing.truss_points import on_bearings
@@ -308,11 +309,15 @@ def test_auto_takes_scissors_over_a_bottom_chord_that_rises():
 @given(
     st.sampled_from([0.5, 0.75, 1.0]), st.floats(100.0, 900.0), st.floats(700.0, 2500.0),
     st.sampled_from(["auto", "fink", "howe", "queen-post", "scissors", "double-fink"]),
+    st.none() | st.floats(700.0, 5000.0),
 )  # fmt: skip
 @settings(max_examples=6, deadline=None)
-@example(1.0, 600.0, 4.0 * FOOT, "auto")
-def test_ceilings_that_step_up(pitch, step, step_in, pattern):
-    p = edits.change(trussed(pitch), "roof-1", trusses=Trusses(pattern=pattern, step=step, step_in=step_in))
+@example(1.0, 600.0, 4.0 * FOOT, "auto", None)
+@example(0.5, 175.0, 6.0 * FOOT, "auto", 15.0 * FOOT)
+@example(0.75, 700.0, 2250.0, "king-post", 4100.0)
+def test_ceilings_that_step_up(pitch, step, step_in, pattern, right):
+    trusses = Trusses(pattern=pattern, step=step, step_in=step_in, step_right=right)
+    p = edits.change(trussed(pitch), "roof-1", trusses=trusses)
     model = derive(p)
     made = model.trusses["roof-1"]
     if made.problem:
@@ -321,9 +326,8 @@ def test_ceilings_that_step_up(pitch, step, step_in, pattern):
     design = made.common
     straight(design)
     run, bottom = max(step, 12.0 * INCH), design.frame.outline.bottom
-    assert [x for x, _ in bottom] == pytest.approx(
-        [0.0, step_in, step_in + run, 28 * FOOT - step_in - run, 28 * FOOT - step_in, 28 * FOOT]
-    )
+    far = 28.0 * FOOT - (right or step_in)
+    assert [x for x, _ in bottom] == pytest.approx([0.0, step_in, step_in + run, far - run, far, 28.0 * FOOT])
     assert [y for _, y in bottom] == pytest.approx([0.0, 0.0, step, step, 0.0, 0.0])
     as_pynite(truss_report(design, plates=False))
     balanced(model)
@@ -337,8 +341,36 @@ def test_steps_that_find_no_room_or_company_are_told():
     assert "bottom chords" in hips.trusses["roof-1"].problem
     with pytest.raises(EditError, match="not both"):
         edits.change(trussed(), "roof-1", trusses=Trusses(step=300.0, bottom_pitch=0.25))
+    with pytest.raises(EditError, match="of its right wall"):
+        edits.change(trussed(), "roof-1", trusses=Trusses(step=300.0, step_right=100.0))
     with pytest.raises(EditError, match="4 in to 5 ft"):
         edits.change(trussed(), "roof-1", trusses=Trusses(step=20.0))
+
+
+def test_nearer_to_either_wall_alike():
+    """Mirrored, and where it steps down just below the peak."""
+    one, other = (
+        derive(edits.change(trussed(0.75), "roof-1", trusses=Trusses(step=12.0 * INCH, step_in=a, step_right=b)))
+        for a, b in ((4.0 * FOOT, 14.0 * FOOT), (14.0 * FOOT, 4.0 * FOOT))
+    )
+    designs = [model.trusses["roof-1"].common for model in (one, other)]
+    assert designs[0].used == pytest.approx(designs[1].used)
+    assert designs[0].frame.sizes == designs[1].frame.sizes
+
+
+def test_nearer_to_one_wall_as_typed_on_the_card(qtbot, qapp, tmp_path):
+    user = _user(qtbot, qapp, tmp_path, trussed(0.75))
+    user.stage(5)
+    user.session.select(["roof-1"])
+    user.type_in_card("Ceiling steps up by", '12"')
+    assert user.window.card.entries["In of the right one"].text() == "as much"
+    user.type_in_card("In of the right one", "14'")
+    bottom = user.session.model.trusses["roof-1"].common.frame.outline.bottom
+    assert [round(x / FOOT, 6) for x, _ in bottom] == [0.0, 4.0, 5.0, 13.0, 14.0, 28.0]
+    save(user.project, tmp_path / "uneven.balken")
+    assert load(tmp_path / "uneven.balken") == user.project
+    user.session.undo()
+    assert user.project.roofs[0].trusses.step_right is None
 
 
 @pytest.mark.parametrize(

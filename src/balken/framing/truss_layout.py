@@ -424,16 +424,17 @@ def _dropped(
 
 
 def stepped(wide: float, trusses: Trusses) -> tuple[Point, ...]:
-    """Return the underside of bottom chords under a ceiling that steps up in its middle, by slopes of 45 degrees at most; raises TrussError
-    where no room is left between these.
+    """Return the underside of bottom chords under a ceiling that steps up in its middle, or nearer to one wall, by slopes of 45 degrees at
+    most; raises TrussError where no room is left between these.
     """
     run = max(trusses.step, LEAST_SLOPE)
-    low, high = trusses.step_in, trusses.step_in + run
-    if wide - 2.0 * high < LEAST_RAISED:
+    left, right = trusses.step_in, wide - (trusses.step_in if trusses.step_right is None else trusses.step_right)
+    raised = (right - run) - (left + run)
+    if raised < LEAST_RAISED:
         raise TrussError(
-            f"between the slopes of its ceiling {say_both(max(wide - 2.0 * high, 0.0))} would be left: let it step up nearer to the walls, or less"
+            f"between the slopes of its ceiling {say_both(max(raised, 0.0))} would be left: let it step up nearer to the walls, or less"
         )
-    return (0.0, 0.0), (low, 0.0), (high, trusses.step), (wide - high, trusses.step), (wide - low, 0.0), (wide, 0.0)
+    return (0.0, 0.0), (left, 0.0), (left + run, trusses.step), (right - run, trusses.step), (right, 0.0), (wide, 0.0)
 
 
 def tail_end(plan: SurfacePlan, edges: tuple[int, ...], over: float) -> TailEnd | None:

@@ -155,11 +155,12 @@ class _Laying:
         self.webs: list[tuple[str, str]] = []
         self.held: dict[str, bool] = {}
 
-    def at_bend(self, x: float, top: bool = True) -> float:
+    def at_bend(self, x: float, chord: str, both: bool = True) -> float:
         """Return where the middle line of a chord bends whose outline bends at x: a little aside where it is not alike on both sides;
-        ``top``: whether bends of the top chord are looked at, too.
+        ``both``: where it does not bend itself, as the other does.
         """
-        lines = [*([(self.outline.top, self.top)] if top else []), (self.outline.bottom, self.bottom)]
+        lines = [(self.outline.top, self.top), (self.outline.bottom, self.bottom)][:: 1 if chord == "top" else -1]
+        lines = lines if both else lines[:1]
         bends = [(p[0], q[0]) for edge, middle in lines for p, q in zip(edge[1:-1], middle[1:-1], strict=True)]
         return next((moved for bend, moved in bends if abs(bend - x) < SAME), x)
 
@@ -284,10 +285,10 @@ def truss_frame(outline: TrussOutline, pattern: Pattern, sizes: Sizes, stock: fl
     _check_room(laying)
     heels = [_lay_heel(laying, True, pattern.stands[0])]
     heels.append(_lay_open_end(laying) if pattern.opens else _lay_heel(laying, False, pattern.stands[1]))
-    tops = [laying.put("top", laying.at_bend(x), f"T{k + 1}") for k, x in enumerate(pattern.top)]
+    tops = [laying.put("top", laying.at_bend(x, "top"), f"T{k + 1}") for k, x in enumerate(pattern.top)]
     # What is seated stays over the middle of its bearing, though the top chord bends just there.
     bottoms = [
-        laying.put("bottom", laying.at_bend(x, k not in pattern.seated), f"B{k + 1}")
+        laying.put("bottom", laying.at_bend(x, "bottom", k not in pattern.seated), f"B{k + 1}")
         for k, x in enumerate(pattern.bottom)
     ]
     ends = {

@@ -159,6 +159,7 @@ TRUSS_FIELDS = [
     pitched("Bottom chord's pitch", "trusses__bottom_pitch"),
     length("Ceiling steps up by", "trusses__step", short=True, hint="0: no step"),
     length("Steps up in of the walls", "trusses__step_in"),
+    length("In of the right one", "trusses__step_right", auto=True, none="as much", hint="as their drawing has it"),
     size_pick("Top chords", "trusses__top", CHORD_SIZES),
     size_pick("Bottom chords", "trusses__bottom", CHORD_SIZES),
     size_pick("Webs made of", "trusses__webs", WEB_SIZES),

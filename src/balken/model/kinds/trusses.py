@@ -16,6 +16,7 @@ PATTERNS = (
 
 
 LEAST_STEP_IN = 600.0
+MOST_STEP_RIGHT = 12000.0
 LEAST_PANEL, MOST_PANEL = 600.0, 4600.0
 LEAST_DROP, MOST_DROP = 150.0, 1500.0
 """How far below the plates bottom chords may lie, mm."""
@@ -39,6 +40,8 @@ class Trusses(Record, frozen=True, kw_only=True):
     """How much higher bottom chords lie between the slopes of a stepped ceiling than at the walls, mm (0: no step)."""
     step_in: float = 4.0 * FOOT
     """How far in of the walls' outer faces they begin to rise, mm."""
+    step_right: float | None = None
+    """How far in of the wall that stands right in their drawing, mm (None: as far as at the other)."""
     top: str | None = None
     bottom: str | None = None
     webs: str | None = None
@@ -91,6 +94,8 @@ def check_trusses(trusses: Trusses, where: str) -> None:
         raise EditError("a ceiling steps up by 4 in to 5 ft (100 to 1500 mm), or not at all.", where)
     if not LEAST_STEP_IN <= trusses.step_in <= 6000.0:
         raise EditError("a ceiling steps up 2 to 20 ft (600 mm to 6 m) in of the walls.", where)
+    if trusses.step_right is not None and not LEAST_STEP_IN <= trusses.step_right <= MOST_STEP_RIGHT:
+        raise EditError("a ceiling steps up 2 to 40 ft (600 mm to 12 m) in of its right wall.", where)
     if trusses.step and trusses.bottom_pitch:
         raise EditError("bottom chords rise to the middle or step up, not both.", where, "Type 0 for one of them.")
     for size in (trusses.top, trusses.bottom, trusses.webs):

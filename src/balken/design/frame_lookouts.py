@@ -163,8 +163,7 @@ def _stands_free(place: TrussPlace) -> bool:
 def _lowered(part: LaidPart, frame: TrussPlace, depth: float, top: str) -> TrussOutline:
     """Return the outline of a frame set lower; raises TrussError where none can be laid out so."""
     plan, row = part.part.plan, part.row
-    level = replace(plan.roof.trusses, bottom_pitch=0.0, step=0.0, drop=0.0)
-    whole = outline_of(plan, row, frame, plan.plate_to_top, level)
+    whole = outline_of(plan, row, frame, plan.plate_to_top, plan.roof.trusses.over_gables)
     over = overs(plan, row)
     made = lowered(whole, depth, top, (-over[0], row.wide + over[1]))
     wood = plan.roof.trusses

@@ -334,9 +334,6 @@ class _Work:
         plan, row, laid = self.laid.part.plan, self.laid.row, self.laid
         trusses, heel = plan.roof.trusses, plan.plate_to_top
         girders = {hip.girder: hip for hip in laid.hips}
-        level = replace_struct(
-            trusses, bottom_pitch=0.0, step=0.0, drop=0.0
-        )  # frames over gables stand on the level plates of their walls
         rows: dict[str, list[Asked]] = {}
         deepest = self._deepest()
         for k, place in enumerate(row.places):
@@ -347,7 +344,7 @@ class _Work:
             outline = (
                 low.outline
                 if low is not None
-                else outline_of(plan, row, place, heel, level if place.gable else trusses, flat)
+                else outline_of(plan, row, place, heel, trusses.over_gables if place.gable else trusses, flat)
             )
             beside_it, ceiling, bare = (hip.beside, hip.ceiling, hip.bare) if hip is not None else NO_HIP
             if self.valleys is not None and k == self.valleys.last:

@@ -2,6 +2,8 @@
 
 from typing import Literal
 
+import msgspec
+
 from balken.catalog.sections import lumber_section
 from balken.catalog.species import AUTO_GRADE, usual_grade
 from balken.model.base import Record
@@ -74,6 +76,11 @@ class Trusses(Record, frozen=True, kw_only=True):
     def wood_grade(self) -> str:
         """The grade of what is not chosen: the usual one of its species where others are."""
         return usual_grade(self.species) if self.grade == AUTO_GRADE else self.grade
+
+    @property
+    def over_gables(self) -> "Trusses":
+        """As frames over gables have them, which stand on the level plates of their walls."""
+        return msgspec.structs.replace(self, bottom_pitch=0.0, step=0.0, drop=0.0)
 
     @property
     def level(self) -> bool:

@@ -174,6 +174,7 @@ def test_heels_past_the_walls_by_hand():
     st.sampled_from([None, 250.0, 400.0]), st.sampled_from(["auto", "howe", "queen-post"]), st.booleans(),
 )  # fmt: skip
 @settings(max_examples=10, deadline=None)
+@example(0.25, 156.0, 150.0, 400.0, "auto", False)  # gable overhangs on lookouts over lowered frames
 def test_any_heels_past_the_walls_hold_or_it_is_told(pitch, by, more, heel, pattern, single):
     p = past(by, pitch, by + more, heel=heel, pattern=pattern if not single else "auto")
     if single:

@@ -58,7 +58,8 @@ def lowered(outline: TrussOutline, depth: float, top: str, roof: tuple[float, fl
         ((low, height_on(outline.bottom, low)), (high, height_on(outline.bottom, high))),
         seats,
         panels=outline.panels,
-        covers=(roof, (outline.start, outline.end)),
+        # The ceiling ends at the walls, though heels stand out past them.
+        covers=(roof, (first.low, last.high)),
     )
 
 

@@ -491,8 +491,8 @@ def _lying(laying: _Laying, one: Element) -> Element:
     low, high = max(low, line[0][0]), min(high, line[-1][0])
     if laying.outline.covers is not None:
         reach = laying.outline.covers[0 if chord == "top" else 1]
-        low = reach[0] if one.i == order[0] else low
-        high = reach[1] if one.j == order[-1] else high
+        low = reach[0] if one.i == order[0] else max(low, reach[0])
+        high = reach[1] if one.j == order[-1] else min(high, reach[1])
         return msgspec.structs.replace(one, lies=(low, max(high, low)))
     first, last = laying.outline.bearings[0], laying.outline.bearings[-1]
     if chord == "bottom" and laying.outline.on_top:  # what lies on the ceiling over the walls hangs on it, too

@@ -8,6 +8,7 @@ from tests.design.test_trusses import as_pynite
 from tests.framing.test_frame_lookouts import gabled
 from tests.framing.test_roof_trim import roofed
 from tests.framing.test_roof_trusses import trussed
+from tests.framing.test_truss_hips import hipped
 from tests.loads.test_beams import balanced
 
 from balken.catalog.sections import section
@@ -67,6 +68,25 @@ def test_trusses_bear_it_as_an_arrangement_of_its_own():
     each = [row[combo] - row["D"] for row in reactions.values()]
     assert sum(each) == pytest.approx(2.0 * ice, rel=1e-6)
     assert each[0] == pytest.approx(each[1], rel=1e-6)
+    balanced(model)
+
+
+def test_jacks_and_corner_girders_of_hip_ends_bear_it():
+    """A jack carries nothing but dead load and 2 pf on its 30 in of overhang, which lifts its hung end."""
+    model = derive(iced(edits.change(hipped(), "roof-1", overhang=OVER)))
+    name = "D + S, ice at the eaves"
+    designs = [(make.key, make.design) for make in model.trusses["roof-1"].makes]
+    for _, corner in (row for row in designs if row[0].startswith("corner")):
+        as_pynite(truss_report(corner, plates=False))
+        assert name in [one.name for one in corner.combined]
+    jacks = [design for key, design in designs if key.startswith("jack")]
+    assert len(jacks) > 3
+    for jack in jacks:
+        as_pynite(truss_report(jack, plates=False))
+        ice = 2.0 * 0.7 * 50.0 * PSF * OVER * jack.job.loads.spacing / 1000.0
+        outer, hung = (row[name] - row["D"] for row in jack.reactions().values())
+        assert outer + hung == pytest.approx(ice, rel=1e-6)
+        assert hung < 0.0
     balanced(model)
 
 

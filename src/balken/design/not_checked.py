@@ -3,7 +3,7 @@
 NOT_CHECKED = (
     "Sideways resistance of the building: bracing, shear walls, hold-downs, earthquake.",
     "Wind uplift of roofs where no wind speed is typed; of decks, their nails and ladders of gable overhangs, of rafters bent upward, of what ties "
-    "walls to what is below them (what lifts there is told); ice along eaves where it is not asked for, and what it brings to hips there and lifts at heads of rafters, snow drifted by parapets, chimneys and buildings nearby; roofs on "
+    "walls to what is below them (what lifts there is told); ice along eaves where it is not asked for, and what it brings to hips there and lifts at heads of rafters and hung ends of jacks, snow drifted by parapets, chimneys and buildings nearby; roofs on "
     "beams as open ones (wind below them is taken as in a partly enclosed building); where ground "
     "snow is taken as roof snow, unbalanced, drifting and sliding snow.",
     "Roofs of planes: rafters that nothing ties (told); what wind and what else is not alike on both sides pushes on hips that a ring of plates "

@@ -2,6 +2,7 @@
 
 import itertools
 import math
+from collections.abc import Sequence
 
 import numpy as np
 
@@ -123,7 +124,10 @@ def loads_on_hung(roof: OnRoof, one: HungTruss) -> TrussLoads:
         round(wide, 6),
         roof.of(place.edge),
         ceiling_cases(roof.loads),
-        _over_plane(roof, place.edge, -one.over, one.long) if place.make == "jack" else (),
+        (
+            *(_over_plane(roof, place.edge, -one.over, one.long) if place.make == "jack" else ()),
+            *_iced_hung(roof, one, planes),
+        ),
         roof.over_wind,
         planes=tuple(planes),
         lying=_lying(roof, place, -one.over, one.long),
@@ -307,7 +311,20 @@ def _iced(roof: OnRoof) -> tuple[Uneven, ...]:
     bands = [Band(-low, ridge, -laid[0]), Band(ridge, row.wide + high, -laid[1])]
     bands += [Band(-low, 0.0, ice)] if low > 0.0 else []
     bands += [Band(row.wide, row.wide + high, ice)] if high > 0.0 and not is_single(plan) else []
-    return (Uneven("ice at the eaves", tuple(b for b in bands if b.high > b.low), clause="ASCE 7-16, 7.4.5"),)
+    return (_ice(bands),)
+
+
+def _iced_hung(roof: OnRoof, one: HungTruss, planes: Sequence[Plane]) -> tuple[Uneven, ...]:
+    """Return ice on the overhang of a jack or corner girder, with no snow elsewhere; nothing where another part of the roof covers its foot."""
+    ice, covered = roof.standard.ice_at_eaves(roof.loads), one.bare > 0.0 and not one.parts
+    if ice <= 0.0 or one.over <= 0.0 or covered:
+        return ()
+    laid = sum(plane.q.snow for plane in planes) if planes else roof.of(one.place.edge).snow
+    return (_ice([Band(-one.over, one.long, -laid), Band(-one.over, 0.0, ice)]),)
+
+
+def _ice(bands: Sequence[Band]) -> Uneven:
+    return Uneven("ice at the eaves", tuple(b for b in bands if b.high > b.low), clause="ASCE 7-16, 7.4.5")
 
 
 def _blown(roof: OnRoof, place: TrussPlace) -> tuple[Uneven, ...]:

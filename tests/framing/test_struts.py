@@ -157,3 +157,15 @@ def test_nothing_stands_in_anything_and_all_comes_down(pitch, wall, purlins, spa
     event(f"{len(made)} struts")
     pieces = [x for x in model.pieces.values() if x.owner.startswith(("roof", "wall"))]
     apart(made, pieces, 2e4)
+
+
+@pytest.mark.parametrize("size", [None, "3-2x12", "4x14"])
+def test_under_deep_purlins_they_lean_no_flatter_than_45_degrees(size):
+    """Purlins and rafters are chosen after struts are laid: at the margin, 7 1/2 to 8 1/2 ft in of the walls."""
+    leaning = 0
+    for inches in range(90, 103, 3):
+        p = edits.change(propped(purlins=inches * INCH), "roof-1", purlin_size=size)
+        made = of_roof(derive(edits.set_loads(p, ground_snow=70.0 * PSF)))
+        assert all(one.sideways <= 1.0 for one in made)
+        leaning += len(made)
+    assert leaning

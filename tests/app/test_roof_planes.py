@@ -369,6 +369,36 @@ def test_a_roof_is_framed_with_trusses_in_its_card(qtbot, qapp, tmp_path):
     assert any(p.role == "truss web" for p in user.session.model.pieces.values())
 
 
+def test_a_hip_end_beside_trusses_is_framed_with_rafters_in_the_card(qtbot, qapp, tmp_path):
+    """Chosen for one end, its rafters and ceiling joists typed, undone, saved and opened."""
+    from tests.framing.test_truss_hips import hipped
+
+    user = _user(qtbot, qapp, tmp_path, hipped())
+    user.stage(5)
+    user.session.select(["roof-1"])
+    assert "Wall 1, framed" not in user.window.card.entries  # no hip end
+    assert "Jacks" not in user.window.card.entries
+    user.type_in_card("Wall 2, framed", "rafters")
+    model = user.session.model
+    assert sum(p.role == "hip rafter" for p in model.pieces.values()) == 2
+    assert sum(place.make == "girder" for place in model.trusses["roof-1"].places) == 1
+    assert "Wall 2, framed" in user.window.card.entries
+    before = {p.section for p in model.pieces.values() if p.role == "ceiling joist"}
+    user.session.select([next(p.key for p in model.pieces.values() if p.role == "ceiling joist")])
+    user.type_in_card("Section", "2x12")
+    after = {p.section for p in user.session.model.pieces.values() if p.role == "ceiling joist"}
+    assert before != after == {"2x12"}
+    user.menu("undo")
+    assert user.session.save(tmp_path / "ends.balken")
+    assert user.session.open(tmp_path / "ends.balken")
+    assert [(s.wall, s.framed) for s in user.project.roofs[0].sides if s.framed != "roof"] == [("wall-2", "rafters")]
+    user.session.select(["roof-1"])
+    user.type_in_card("Wall 2, framed", "roof")
+    assert not any(p.role == "hip rafter" for p in user.session.model.pieces.values())
+    user.menu("undo")
+    assert any(p.role == "hip rafter" for p in user.session.model.pieces.values())
+
+
 def test_what_trusses_cannot_do_is_told_and_set_right_by_its_fix(roofer):
     make(roofer)
     roofer.session.select(["roof-1"])

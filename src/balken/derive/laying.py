@@ -31,12 +31,13 @@ from balken.framing.floor_openings import corners_of
 from balken.framing.floors import FloorPlan, at_height, in_reach
 from balken.framing.foundations import FoundationRun
 from balken.framing.gable_ladders import ladder_pieces
-from balken.framing.hand_edits import Edited, edited_floor
+from balken.framing.hand_edits import Edited, both_edited, edited_floor
 from balken.framing.lookouts import LookoutRow, let_in, lookout_pieces, soffited
 from balken.framing.outlines import Outline, OutlineError, outline
 from balken.framing.past_edges import pushed
 from balken.framing.pieces import Bearer, Piece
 from balken.framing.purlins import Purlin, let_into, purlin_pieces
+from balken.framing.raftered_ends import joist_pieces
 from balken.framing.ridge_ends import RidgeEnd, let_through, ridge_ends
 from balken.framing.roof_beams import beam_sides
 from balken.framing.roof_decks import surface_pieces
@@ -326,7 +327,7 @@ def _with_floor(
 
 def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made: Laid) -> Laid:
     """Take in a roof of planes; run the walls under its gables up."""
-    plan, design, framing, snow, trusses = laid
+    plan, design, framing, snow, trusses, raftered = laid
     roof, near = plan.roof, memo.keep(f"walls under {plan.roof.id}", walls_of(plan.roof, made.lines))
     pieces, stock = memo.step(f"decks {roof.id}", surface_pieces, plan), memo.keep("stock", p.stock_length)
     trussed = trusses is not None and not trusses.problem
@@ -344,9 +345,12 @@ def _with_surface(memo: Memo, p: Project, loads: Loads, laid: LaidSurface, made:
         made = made._replace(on_ledgers=made.on_ledgers | {roof.id: hung})
     if framing is not None:
         made = made._replace(on_ledgers=made.on_ledgers | {roof.id: OnLedger(framing.ledgers, framing.hung)})
-        reactions, down = framing.walls, framing.carried.settled
+        reactions = memo.keep(f"onto walls {roof.id}", (*reactions, *framing.walls))
+        down = framing.carried.settled
         ends = AtPlaces((*ends.reactions, *down.points), {**ends.undersides, **framing.carried.undersides})
         pieces = (*pieces, *_framed(memo, plan, design, framing, stock))
+        for ceiling in raftered.ceilings if raftered is not None else ():
+            pieces = (*pieces, *joist_pieces(plan, ceiling.joists, ceiling.tied.size, ceiling.deep))
     pieces = memo.keep(f"roof {roof.id}", pieces)
     closed = memo.step(f"eaves {roof.id}", eave_pieces, plan, pieces, framing is not None, stock)
     made_out = _lookouts_of(framing, trusses if trussed else None)
@@ -379,6 +383,8 @@ def _lookouts_of(framing: SurfaceDesign | None, trusses: TrussRoof | None) -> Ga
 
 def _edited(roof: str, framing: SurfaceDesign | None, trusses: TrussRoof | None) -> dict[str, Edited[Any]]:
     """Return what hand edits made of a roof of planes, by its id."""
+    if trusses is not None and framing is not None:
+        return {roof: both_edited(trusses.edited, framing.edited)}
     if trusses is not None:
         return {roof: trusses.edited}
     return {roof: framing.edited} if framing is not None else {}

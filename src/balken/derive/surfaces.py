@@ -6,16 +6,20 @@ from typing import NamedTuple
 import shapely
 from msgspec.structs import replace as replace_struct
 
+from balken.catalog.sections import JOIST_SIZES, section
 from balken.design.dormers import DormerDesign, design_dormer
 from balken.design.layouts import LayoutDesign
-from balken.design.roof_trusses import TrussRoof, lay_trusses
+from balken.design.raftered_ends import FramedEnds, choose_ends, frame_ends
+from balken.design.roof_trusses import TrussRoof, lay_trusses, on_carriers
 from balken.design.roof_uplift import least_sides
 from balken.design.surface_design import Chosen, SurfaceDesign, choose_surface, frame_surface
+from balken.design.truss_demands import EVEN
 from balken.framing.bands import WallLine
 from balken.framing.dormers import DormerPlace
 from balken.framing.joined_roofs import Above, Beneath, above, beneath, lower_first, run_under, runs_onto
 from balken.framing.line_posts import BESIDE
 from balken.framing.outlines import Outline
+from balken.framing.raftered_ends import asked_rafters
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.taller_parts import Taller, taller_parts
 from balken.framing.truss_inside import inside_walls
@@ -40,7 +44,8 @@ Outlines = dict[str, Outline]
 class LaidSurface(NamedTuple):
     """A roof of planes: its plan, what was chosen for its rafters, its members, or its trusses; None where there are none.
 
-    Trusses that cannot be say why, and rafters stand in their place.
+    Trusses that cannot be say why, and rafters stand in their place.  ``ends``: hip ends with rafters beside its trusses; those are its
+    ``framing`` then.
     """
 
     plan: SurfacePlan
@@ -48,6 +53,7 @@ class LaidSurface(NamedTuple):
     framing: SurfaceDesign | None
     snow: RoofSnow
     trusses: TrussRoof | None = None
+    ends: FramedEnds | None = None
 
 
 class Surfaces(NamedTuple):
@@ -83,37 +89,34 @@ def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines
     for r in reversed(order):
         upper = [u for u in roofs if r in onto.get(u, ()) and u not in circle]
         over = [memo.step(f"above {r} {u}", above, chosen[u].plan) for u in upper]
-        feet = [
-            foot
-            for u in upper
-            for framing in (made[u].framing,)
-            if framing is not None
-            for foot in framing.carried.onto
-            if foot.roof == r
-        ]
-        feet += [
-            foot
-            for u in upper
-            for made_of in (made[u].trusses,)
-            if made_of is not None
-            for foot in made_of.onto
-            if foot.roof == r
-        ]
+        feet = [foot for u in upper for foot in _brought(made[u]) if foot.roof == r]
         mine = [d for d in dormers.values() if d.place.dormer.roof == r and d.framing is not None]
         over += [d.over for d in mine]
         feet += [foot for d in mine for foot in d.feet]
         places = memo.keep(f"dormers of {r}", tuple(d.place for d in mine))
         trusses = None
         if roofs[r].framed == "trusses":
-            trusses = _trussed(memo, p, loads, outlines, lines, chosen[r], over, tuple(feet), bool(mine))
+            known = chosen[r], over, tuple(feet), bool(mine)
+            (own, made_ends), trusses = _under_trusses(memo, p, loads, outlines, lines, *known)
             if trusses[1].problem and ((bare[r].trussed and over) or chosen[r].plan.trussed):
                 return _with_rafters(memo, p, loads, outlines, lines, r, trusses[1])
             if not trusses[1].problem:
-                made[r] = LaidSurface(trusses[0], None, None, chosen[r].snow, trusses[1])
+                framing = (
+                    memo.step(f"ends on trusses {r}", on_carriers, made_ends, trusses[1])
+                    if made_ends is not None
+                    else None
+                )
+                made[r] = LaidSurface(trusses[0], own.design, framing, chosen[r].snow, trusses[1], made_ends)
                 continue
         plan, framing = _frame(memo, p, loads, outlines, lines, chosen[r], bearings[r], over, tuple(feet), places)
         made[r] = LaidSurface(plan, chosen[r].design, framing, chosen[r].snow, trusses[1] if trusses else None)
     return Surfaces(made, dormers)
+
+
+def _brought(upper: LaidSurface) -> tuple[Foot, ...]:
+    """Return what a roof brings down on others."""
+    rafters, trusses = upper.framing, upper.trusses
+    return (*(rafters.carried.onto if rafters is not None else ()), *(trusses.onto if trusses is not None else ()))
 
 
 def _heel_known(memo: Memo, plan: SurfacePlan) -> bool:
@@ -132,6 +135,70 @@ def _with_rafters(
     return made._replace(roofs=made.roofs | {roof: made.roofs[roof]._replace(trusses=why)})
 
 
+Ends = tuple[Chosen, FramedEnds | None]
+"""A roof as its trusses are laid: as high as the rafters of its hip ends; those ends framed, None where it has none."""
+
+
+def _under_trusses(
+    memo: Memo,
+    p: Project,
+    loads: Loads,
+    outlines: Outlines,
+    lines: Lines,
+    chosen: Chosen,
+    over: list[Above | None],
+    feet: tuple[Foot, ...],
+    dormers: bool,
+) -> tuple[Ends, tuple[SurfacePlan, TrussRoof]]:
+    """Lay a roof's trusses, and hip ends with rafters beside them: where trusses as high as these lie do not work, with deeper ones where
+    that is left open.
+    """
+
+    def lay(least: str) -> tuple[Ends, tuple[SurfacePlan, TrussRoof]]:
+        ends = _ends(memo, p, loads, outlines, lines, chosen, least)
+        return ends, _trussed(memo, p, loads, outlines, lines, ends[0], over, feet, dormers, ends[1], least)
+
+    first = best = lay("")
+    design = first[0][0].design
+    if design is None or not design.size_auto:
+        return first
+    deeper = [size for size in JOIST_SIZES if section(size).depth > section(design.size).depth]
+    for size in deeper:
+        made, used = best[1][1], best[1][1].used
+        if not made.problem and used <= 1.0 + EVEN:
+            break
+        tried = lay(size)
+        if not tried[1][1].problem and (made.problem or tried[1][1].used < used):
+            best = tried
+    return best
+
+
+def _ends(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines: Lines, chosen: Chosen, least: str) -> Ends:
+    """Frame the hip ends of a roof under trusses that are to have rafters, of a section no less; return it with its trusses as high as these."""
+    roof, standard = chosen.plan.roof.id, STANDARDS[p.standard]
+    if not asked_rafters(chosen.plan):
+        return replace(chosen, design=None), None
+    walls = memo.keep(f"walls {roof}", walls_of(chosen.plan.roof, lines))
+    found = memo.step(f"ends {roof} {least}", choose_ends, chosen, loads, walls, p.steps, standard, least)
+    if found is None:
+        return replace(chosen, design=None), None
+    bearing = chosen.plan.bearing
+    framed = memo.step(
+        f"framed ends {roof} {least}",
+        frame_ends,
+        found,
+        memo.keep(f"posts {roof}", _posts_under(p, outlines[roof], bearing)),
+        memo.keep(f"edits {roof}", tuple(e for e in p.member_edits if e.owner == roof)),
+        loads,
+        memo.keep(f"wind on {roof}", _wind_on(p, outlines, chosen.plan)),
+        walls,
+        p.steps,
+        standard,
+        memo.keep("stock", p.stock_length),
+    )
+    return replace(chosen, plan=found.plan, design=found.design), framed
+
+
 def _trussed(
     memo: Memo,
     p: Project,
@@ -142,8 +209,12 @@ def _trussed(
     over: list[Above | None],
     feet: tuple[Foot, ...],
     dormers: bool,
+    ends: FramedEnds | None,
+    named: str,
 ) -> tuple[SurfacePlan, TrussRoof]:
-    """Lay a roof's trusses; ``over``: roofs that run on over it, with their ``feet``; ``dormers``: whether such stand on it."""
+    """Lay a roof's trusses; ``over``: roofs that run on over it, with their ``feet``; ``dormers``: whether such stand on it, ``ends``: its
+    hip ends with rafters, ``named``: by which the step goes that lays them so.
+    """
     if dormers:
         return chosen.plan, TrussRoof(problem="dormers stand on it, which trusses are not designed for")
     roof = chosen.plan.roof.id
@@ -158,7 +229,7 @@ def _trussed(
         plan = memo.step(f"run under {roof}", run_under, plan, uppers)
     wind = memo.keep(f"wind on {roof}", _wind_on(p, outlines, chosen.plan))
     return memo.step(
-        f"trusses {roof}",
+        f"trusses {roof} {named}",
         lay_trusses,
         plan,
         chosen.snow,
@@ -172,6 +243,7 @@ def _trussed(
         memo.keep(f"weights on trusses {roof}", points_of(tuple(x for x in p.truss_loads if x.roof == roof), p.grids)),
         memo.keep(f"edits {roof}", tuple(e for e in p.member_edits if e.owner == roof)),
         memo.keep(f"inside walls {roof}", inside_walls(plan.roof, plan.bearing, lines)),
+        ends.on_trusses if ends is not None else (),
     )
 
 

@@ -137,6 +137,11 @@ class Model:
             return trusses.lookouts
         return framing.lookouts if framing is not None else GableLookouts()
 
+    def raftered(self, roof: str) -> bool:
+        """Whether some hip ends of a roof under trusses are framed with rafters."""
+        trusses = self.trusses.get(roof)
+        return trusses is not None and not trusses.problem and roof in self.planes
+
     @property
     def girders(self) -> dict[str, GirderDesign]:
         """What each beam is made of and how far it is used, by its id."""

@@ -16,12 +16,15 @@ from balken.design.built_trusses import BuiltTrusses, HangingTruss, TooWeak
 from balken.design.frame_lookouts import LoweredFrame
 from balken.design.layouts import spacings
 from balken.design.lookouts import GableLookouts
+from balken.design.raftered_ends import FramedEnds, OnTruss
+from balken.design.surface_design import SurfaceDesign
 from balken.design.truss_building import KnownLoads, build_trusses
 from balken.design.truss_demands import EVEN
 from balken.design.truss_groups import CHORD_SIZES
 from balken.design.truss_plates import Plate, plates_of
 from balken.design.trusses import TrussDesign
 from balken.framing.hand_edits import Edited
+from balken.framing.raftered_ends import TRUSS
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_braces import Standing, chord_stretches, web_stretches
 from balken.framing.truss_inside import InsideWall
@@ -29,6 +32,7 @@ from balken.framing.truss_layout import TrussPlace, TrussRow
 from balken.framing.truss_outline import TrussError, moved
 from balken.framing.truss_parts import Part, parts_of, run_under
 from balken.framing.truss_parts import tried as parts_tried
+from balken.geometry.plane import Point
 from balken.loads.area_loads import Reaction
 from balken.loads.cases import Cases, total
 from balken.loads.roof_feet import Foot
@@ -232,6 +236,25 @@ class TrussRoof:
         return max((max([make.design.used, *(p.used for p in make.plates)]) for make in laid), default=0.0)
 
 
+def _off(trusses: TrussRoof, number: int, at: Point) -> float:
+    """Return how far a place is from a truss in plan, mm."""
+    place, design = trusses.places[number], trusses.of(number)
+    long = design.frame.outline.span if design is not None else 0.0
+    return float(shapely.LineString([place.at(0.0), place.at(long)]).distance(shapely.Point(at)))
+
+
+def on_carriers(ends: FramedEnds, trusses: TrussRoof) -> SurfaceDesign:
+    """Return the rafters of hip ends with what hangs on the trusses there by the names of these."""
+    carriers = [n for n, place in enumerate(trusses.places) if place.make == "carrier"]
+
+    def nearest(at: Point) -> str:
+        number = min(carriers, key=lambda n: _off(trusses, n, at))
+        return piece_name(trusses.roof, "truss", number)
+
+    hung = tuple(replace_struct(one, on=nearest(one.at[:2])) if one.on == TRUSS else one for one in ends.framing.hung)
+    return replace(ends.framing, hung=hung)
+
+
 def lay_trusses(
     plan: SurfacePlan,
     snow: RoofSnow,
@@ -245,9 +268,10 @@ def lay_trusses(
     weights: tuple[Weight, ...] = (),
     edits: tuple[MemberEdit, ...] = (),
     inside: tuple[InsideWall, ...] = (),
+    at_ends: tuple[OnTruss, ...] = (),
 ) -> tuple[SurfacePlan, TrussRoof]:
     """Design the trusses of a roof; ``feet``: what stands on it of roofs that run on over it, ``weights``: what hangs in it, ``edits``: single trusses changed by hand,
-    ``inside``: walls on which they bear between their ends, ``pressure``: of wind on gables at strength level, kN/m2, ``stock``: the longest board, mm; where they
+    ``inside``: walls on which they bear between their ends, ``at_ends``: what hip ends with rafters bring, ``pressure``: of wind on gables at strength level, kN/m2, ``stock``: the longest board, mm; where they
     cannot be, the plan comes back as it is, and ``problem`` says why.  Where no spacing is typed: the widest usual one at which they work.
     """
     (parts, problem), typed = parts_of(plan), plan.roof.trusses.spacing
@@ -257,7 +281,9 @@ def lay_trusses(
     for spacing in spacings(units) if typed is None else (typed,):
         spaced = replace_struct(plan.roof.trusses, spacing=spacing)
         tried = replace(plan, roof=replace_struct(plan.roof, trusses=spaced))
-        made = _laid(tried, parts, spacing, snow, wind, loads, pressure, stock, standard, feet, weights, edits, inside)
+        made = _laid(
+            tried, parts, spacing, snow, wind, loads, pressure, stock, standard, feet, weights, edits, inside, at_ends
+        )
         if made[1].problem:
             return plan, made[1]
         if best is None or made[1].used < best[1].used:
@@ -282,6 +308,7 @@ def _laid(
     weights: tuple[Weight, ...],
     edits: tuple[MemberEdit, ...],
     inside: tuple[InsideWall, ...],
+    at_ends: tuple[OnTruss, ...],
 ) -> tuple[SurfacePlan, TrussRoof]:
     """Design the trusses of a roof at a spacing."""
     plan = replace(plan, trussed=True)
@@ -296,7 +323,22 @@ def _laid(
     def build(tried: SurfacePlan, plies: int, give_up: bool) -> BuiltTrusses:
         own = parts_tried(parts, tried)
         return build_trusses(
-            tried, own, spacing, plies, snow, wind, loads, stock, standard, feet, weights, edits, inside, give_up, known
+            tried,
+            own,
+            spacing,
+            plies,
+            snow,
+            wind,
+            loads,
+            stock,
+            standard,
+            feet,
+            weights,
+            edits,
+            inside,
+            give_up,
+            known,
+            at_ends,
         )[0]
 
     best, problem = _best(plan, tops, girders, build)

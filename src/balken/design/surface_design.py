@@ -14,7 +14,7 @@ from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import JOIST_SIZES, section
 from balken.design.hip_rings import PlateRing, design_ring
-from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
+from balken.design.layouts import PLANNING_SPACING, CasesFor, LayoutDesign, design_layout
 from balken.design.lookouts import GableLookouts, gable_lookouts
 from balken.design.rafter_checks import RafterChecks, checked_rafters, hardest_of, more_lifted, rafter_case
 from balken.design.rafter_loads import OnRafters
@@ -143,9 +143,39 @@ def choose_surface(
     if plan.problem:
         return Chosen(plan, (), None, PLATE, surface_snow(plan, taller, loads, standard))
     plate = min((line.core[1] - line.core[0] for w, line in lines.items() if w in closed.walls), default=thick or PLATE)
+    snow = surface_snow(plan, taller, loads, standard)
+    planned, cases_for = hardest_cases(plan, plate, snow, loads, lines, standard)
+    if cases_for is None:
+        return Chosen(plan, (), None, plate, snow)
+    design = design_layout(roof.rafters, JOIST_SIZES, units, cases_for, standard)
+    sized = replace_struct(roof, rafters=replace_struct(roof.rafters, size=design.size))
+    sized_plan = replace(plan, roof=sized)
+    if size_alone:
+        return Chosen(sized_plan, planned, design, plate, snow)
+    if plan.laid_on and sized_plan.plate_to_top != plan.plate_to_top:
+        # Its planes lie by the depth of its rafters, and so does where they come down.
+        sized_plan = surface_plan(sized, closed, bearing, lines, openings, onto, thick)
+    same = (
+        abs(design.spacing - (roof.rafters.spacing or PLANNING_SPACING)) < 1e-9 and sized_plan.surface is plan.surface
+    )
+    members = planned if same else surface_members(sized_plan, design.spacing)
+    return Chosen(sized_plan, members, design, plate, snow)
+
+
+def hardest_cases(
+    plan: SurfacePlan,
+    plate: float,
+    snow: RoofSnow,
+    loads: Loads,
+    lines: dict[str, WallLine],
+    standard: Standard,
+) -> tuple[tuple[SurfaceMember, ...], CasesFor | None]:
+    """Lay the rafters of a roof at a planning spacing; return what makes the cases of those of which one governs, None where there are none;
+    ``plate``: how wide the plates below are, mm.
+    """
+    roof = plan.roof
     spacing = roof.rafters.spacing or PLANNING_SPACING
     planned = surface_members(plan, spacing)
-    snow = surface_snow(plan, taller, loads, standard)
     rafters = [one.member for one in planned if one.wall]
     under = purlins(plan, planned, spacing)
     held = props(plan, planned, under, spacing, lines)
@@ -164,19 +194,7 @@ def choose_surface(
             for m in hardest
         ]  # fmt: skip
 
-    if not hardest:
-        return Chosen(plan, (), None, plate, snow)
-    design = design_layout(roof.rafters, JOIST_SIZES, units, cases_for, standard)
-    sized = replace_struct(roof, rafters=replace_struct(roof.rafters, size=design.size))
-    sized_plan = replace(plan, roof=sized)
-    if size_alone:
-        return Chosen(sized_plan, planned, design, plate, snow)
-    if plan.laid_on and sized_plan.plate_to_top != plan.plate_to_top:
-        # Its planes lie by the depth of its rafters, and so does where they come down.
-        sized_plan = surface_plan(sized, closed, bearing, lines, openings, onto, thick)
-    same = abs(design.spacing - spacing) < 1e-9 and sized_plan.surface is plan.surface
-    members = planned if same else surface_members(sized_plan, design.spacing)
-    return Chosen(sized_plan, members, design, plate, snow)
+    return planned, cases_for if hardest else None
 
 
 def frame_surface(

@@ -11,6 +11,7 @@ from msgspec.structs import replace as replace_struct
 from balken.design.built_trusses import BuiltTrusses, HangingTruss
 from balken.design.frame_lookouts import LoweredFrame, frame_lookouts, lifted_inside, loads_beside, loads_lowered
 from balken.design.lookouts import GableLookouts
+from balken.design.raftered_ends import OnTruss
 from balken.design.truss_bearings import on_wall
 from balken.design.truss_by_hand import by_hand
 from balken.design.truss_laying import LaidPart, laid_out
@@ -65,12 +66,13 @@ def build_trusses(
     inside: tuple[InsideWall, ...] = (),
     give_up: bool = False,
     known: KnownLoads | None = None,
+    at_ends: tuple[OnTruss, ...] = (),
 ) -> tuple[BuiltTrusses, float]:
     """Design all trusses of a roof of one or more ``parts``; return them and how far the worst is used, gable frames aside.  Girders under
     hips have a ply less than those they hang on, two at most.
 
     ``feet``: what stands on it of roofs that run on over it; ``weights``: what hangs in it; ``edits``: single trusses changed by hand; ``inside``:
-    walls on which they bear between their ends.
+    walls on which they bear between their ends; ``at_ends``: what hip ends with rafters bring to the trusses there.
 
     Raises TrussError; with ``give_up`` TooWeak at the first make that does not work.
     """
@@ -85,7 +87,7 @@ def build_trusses(
             roof = OnRoof(part.part.plan, part.row, _snow_on(part.part, snow), wind, loads, standard)
             built.works.append(_Work(built, part, roof, trusses.plies, known if known is not None else {}))
         built.makes.hand = by_hand(plan, built.places, edits)
-        return _built(plan, laid, built, spacing, feet, weights)
+        return _built(plan, laid, built, spacing, feet, weights, at_ends)
 
     try:
         made = build(low)
@@ -116,9 +118,12 @@ def _built(
     spacing: float,
     feet: tuple[Foot, ...],
     weights: tuple[Weight, ...],
+    at_ends: tuple[OnTruss, ...],
 ) -> BuiltTrusses:
     """Design all trusses of a roof that are laid out."""
     main, *wings = built.works
+    for one in at_ends:
+        min(built.works, key=lambda work: work.from_carrier(one)).carry(one)
     for foot in feet:
         min(built.works, key=lambda work: work.away(foot.at)).put(foot)
     for weight in weights:
@@ -202,7 +207,10 @@ class _Work:
     @property
     def girder(self) -> int:
         """The number of the girder at the inner end of a wing."""
-        return next(self.laid.first + k for k, p in enumerate(self.laid.row.places) if p.make == "carrier")
+        row, part = self.laid.row, self.laid.part
+        inner = row.frame.to(part.plan.outline.core[part.inner])[1]
+        carriers = [k for k, p in enumerate(row.places) if p.make == "carrier"]
+        return self.laid.first + min(carriers, key=lambda k: abs(row.places[k].t - inner))
 
     def lay_valleys(self, main: "_Work", spacing: float) -> None:
         """Lay and design a wing's valley trusses; what they bring rests on the main part's."""
@@ -261,6 +269,33 @@ class _Work:
             x = round(one.along / FOOT_STEP) * FOOT_STEP
             self.whole.rested.setdefault(one.number, []).append(Hung(x, foot.force.scaled(part)))
             self.rests.setdefault(one.number, []).append(x)
+
+    def nearest_carrier(self, one: OnTruss) -> int:
+        """Return which girder of the row stands nearest to what a hip end with rafters brings."""
+        row, t = self.laid.row, self.laid.row.frame.to(one.at)[1]
+        carriers = [k for k, place in enumerate(row.places) if place.make == "carrier"]
+        return min(carriers, key=lambda k: abs(row.places[k].t - t))
+
+    def from_carrier(self, one: OnTruss) -> float:
+        """Return how far a girder of the row is from what a hip end with rafters brings, mm."""
+        row = self.laid.row
+        if not any(place.make == "carrier" for place in row.places):
+            return math.inf
+        place = row.places[self.nearest_carrier(one)]
+        line = shapely.LineString([place.at(0.0), place.at(row.wide)])
+        return float(line.distance(shapely.Point(one.at)))
+
+    def carry(self, one: OnTruss) -> None:
+        """Put on the truss at a hip end with rafters what those bring, or hang on it what its ceiling does."""
+        row = self.laid.row
+        s, _ = row.frame.to(one.at)
+        number = self.laid.first + self.nearest_carrier(one)
+        x = round(min(max(s - row.start, 0.0), row.wide), 1)
+        if one.hangs:
+            self.whole.brought.setdefault(number, []).append(Hung(x, one.force))
+            return
+        self.whole.rested.setdefault(number, []).append(Hung(x, one.force))
+        self.rests.setdefault(number, []).append(x)
 
     def hang(self, weight: Weight) -> None:
         """Hang a weight on the trusses on both sides of it, by the lever; on each what hangs at one place together."""

@@ -18,7 +18,6 @@ from balken.design.truss_roof_loads import STRETCHES, OnRoof
 from balken.design.truss_stacks import under_each
 from balken.design.trusses import TrussDesign, design_truss
 from balken.framing.surface_roofs import SurfacePlan
-from balken.framing.truss_heels import heel_of
 from balken.framing.truss_layout import TrussPlace
 from balken.framing.truss_outline import TOP_PANEL, TrussError, TrussOutline, height_on
 from balken.framing.truss_webs import LONGEST_JACK
@@ -135,10 +134,7 @@ class Makes:
         self, make: str, outline: TrussOutline, on: TrussLoads, hand: OwnWebs | None, plan: SurfacePlan
     ) -> TrussJob:
         trusses = plan.roof.trusses
-        raised = (
-            trusses.heel is not None and trusses.heel > heel_of(replace_struct(trusses, heel=None), plan.steepest) + 1.0
-        )
-        jack = ("raised jack" if raised else "jack") if outline.span <= LONGEST_JACK + 1.0 else "long jack"
+        jack = "jack" if outline.span <= LONGEST_JACK + 1.0 else "long jack"
         first = height_on(outline.top, outline.start + outline.span / 3.0)
         if jack == "long jack" and first < LOW_END and outline.span <= TOP_PANEL + 1.0:
             jack = "jack"  # no web finds room near its heel

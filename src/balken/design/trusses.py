@@ -243,17 +243,25 @@ def design_truss(job: TrussJob, outline: Callable[[Sizes], TrussOutline], standa
 
 
 def _first(job: TrussJob, outline: Callable[[Sizes], TrussOutline], sizes: Sizes, standard: Standard) -> TrussDesign:
-    """Lay out a truss with the least sections with which it can be: deeper boards are bought longer."""
+    """Lay out a truss with the least sections with which it can be, those with which its chords meet at heels where such are on offer:
+    deeper boards are bought longer.
+    """
     problem: TrussError | None = None
+    parted: TrussDesign | None = None
     for _ in CHORD_SIZES:
         try:
-            return check_truss(job, outline, sizes, standard)
+            made = check_truss(job, outline, sizes, standard)
+            if not made.frame.parted:
+                return made
+            parted = parted or made
         except TrussError as error:
             problem = problem or error  # what is said of the least sections is what is to be known
-            more = deeper_chords(job, sizes)
-            if more == sizes:
-                raise problem from None
-            sizes = more
+        more = deeper_chords(job, sizes)
+        if more == sizes:
+            break
+        sizes = more
+    if parted is not None:
+        return parted
     assert problem is not None
     raise problem
 

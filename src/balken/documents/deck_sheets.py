@@ -132,8 +132,8 @@ def _of_planes(plan: SurfacePlan, framing: SurfaceDesign | None, trusses: TrussR
             for number, make in sorted(trusses.made_at.items())
             if trusses.places[number].edge < 0
         )
-    elif framing is not None:
-        lines = tuple(m.member.ends for m in framing.members)
+    if framing is not None:
+        lines = (*lines, *(m.member.ends for m in framing.members))
     return _made(plan.roof.id, plan.roof.name, plan.roof.deck, rows, lines)
 
 
@@ -148,8 +148,8 @@ def _carriers(plan: SurfacePlan, framing: SurfaceDesign | None, trusses: TrussRo
             for number, place in enumerate(trusses.places)
             if _over(plan, trusses, number, edge)
         ]
-    elif framing is not None:
-        lines = [m.member.ends for m in framing.members if edge in m.member.edges and m.role == "rafter"]
+    if framing is not None:
+        lines += [m.member.ends for m in framing.members if edge in m.member.edges and m.role == "rafter"]
     square = [(p, q) for p, q in lines if p != q and abs(dot(unit(p, q), way)) < SQUARE]
     return [s for s, _ in in_plane(core, edge, [p for p, _ in square])]
 

@@ -74,7 +74,7 @@ def _on_beam(model: Model, beam: str) -> tuple[Branch, ...]:
 
 
 NOUNS = {
-    "joist": "joists", "rim": "edge joist", "rafter": "rafters", "truss": "trusses", "tie": "ceiling ties", "ceiling": "ceiling", "plane": "rafters", "lookout": "lookouts",
+    "joist": "joists", "rim": "edge joist", "rafter": "rafters", "truss": "trusses", "tie": "ceiling ties", "end-joist": "ceiling joists", "ceiling": "ceiling", "plane": "rafters", "lookout": "lookouts",
     "plane-hip": "ends of hips", "plane-valley": "ends of valleys", "plane-ridge": "ends of ridge beams", "plane-purlin": "purlins",
 }  # fmt: skip
 

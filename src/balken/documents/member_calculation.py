@@ -66,15 +66,17 @@ def member_calculation(model: Model, ref: str) -> tuple[Line, ...] | None:
 def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None:
     designs = [(name, model.designs[(layout.id, name)]) for name in NOUNS if (layout.id, name) in model.designs]
     trussed = truss_lines(model, layout) if isinstance(layout, Roof) else []
-    if trussed:
+    if trussed and not model.raftered(layout.id):
         return (*trussed, *_lookout_lines(model, layout.id))
     if not designs:
         return None
     if layout.id in model.raised:
         return _slab_lines(model, layout.id, layout.name, designs[0][1])
-    lines = [Line("title", f"{layout.name}: {' and '.join(NOUNS[n].lower() for n, _ in designs)}")]
+    nouns = NOUNS if not trussed else NOUNS | {"ties": "Ceiling joists"}
+    where = " of hip ends" if trussed else ""
+    lines = [Line("title", f"{layout.name}: {' and '.join(nouns[n].lower() for n, _ in designs)}{where}")]
     for name, design in designs:
-        lines += _design_lines(model, NOUNS[name], design)
+        lines += _design_lines(model, nouns[name], design)
         if name == "ties" and isinstance(layout, Roof):
             lines += _heel_lines(model, layout, design)
     lines += _lookout_lines(model, layout.id)
@@ -85,7 +87,7 @@ def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None
             *_case_lines(model, dormer.result.case),
             *_checked(dormer.result, model.units),
         ]
-    return tuple(lines)
+    return (*trussed, *lines)
 
 
 def _lookout_lines(model: Model, roof: str) -> list[Line]:

@@ -415,6 +415,7 @@ def _span_mark(
 
 ROOF_ORDER = {
     "ceiling tie": 0,
+    "ceiling joist": 0,
     "truss bottom chord": 0,
     "truss top chord": 1,
     "ladder block": 0,

@@ -134,7 +134,8 @@ def _boards(model: Model, plan: SurfacePlan, scale: float) -> list[Item]:
 def _rafters(model: Model, roof: str, edge: int) -> str:
     """Return the section and spacing of the rafters of a plane, or which trusses carry it."""
     design, trusses = model.designs.get((roof, "rafters")), model.trusses.get(roof)
-    if trusses is not None and trusses.row is not None:
+    by_hand = {at.edge for plan in model.surfaces if plan.roof.id == roof for at in plan.ends_at}
+    if trusses is not None and trusses.row is not None and edge not in by_hand:
         over = trusses.common_over(edge)
         mark = next((m for m, of, made, _ in marked(model) if of == roof and made is over), "")
         if edge in trusses.hips:

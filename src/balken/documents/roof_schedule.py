@@ -55,7 +55,8 @@ def _row(model: Model, roof: Roof, area: float, edges: dict[str, float]) -> tupl
     made = [f"{d.size} @ {format_inches(d.spacing, units)}" if d is not None else "" for d in (rafters, ties)]
     trusses = model.trusses.get(roof.id)
     if trusses is not None and trusses.row is not None:
-        made[0] = f"{len(trusses.places)} trusses @ {format_inches(trusses.row.spacing, units)}"
+        beside = f", {made[0]} at hip ends" if made[0] and model.raftered(roof.id) else ""
+        made[0] = f"{len(trusses.places)} trusses @ {format_inches(trusses.row.spacing, units)}{beside}"
     nails = ""
     if rafters is not None and ties is not None:
         joints = heel_joints(roof, rafters, ties, model.planes.get(roof.id), model.standard)

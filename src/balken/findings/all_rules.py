@@ -18,6 +18,7 @@ from balken.findings.ledger_rules import LEDGER_RULES
 from balken.findings.masonry_rules import MASONRY_RULES
 from balken.findings.overhang_rules import OVERHANG_RULES
 from balken.findings.post_rules import POST_RULES
+from balken.findings.raftered_end_rules import RAFTERED_END_RULES
 from balken.findings.roof_rules import ROOF_RULES
 from balken.findings.seat_rules import SEAT_RULES
 from balken.findings.slab_rules import SLAB_RULES
@@ -43,6 +44,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
             *DORMER_RULES,
             *OVERHANG_RULES,
             *GABLE_BRACE_RULES,
+            *RAFTERED_END_RULES,
             *LEDGER_RULES,
             *EAVE_RULES,
             *SEAT_RULES,

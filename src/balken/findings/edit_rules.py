@@ -53,7 +53,9 @@ def waiting(c: Model) -> Iterable[Finding]:
     """Hand edits of a roof's members from before it was framed another way: they are kept."""
     trussed = {roof for roof, made in c.trusses.items() if not made.problem}
     for roof in c.project.roofs:
-        has = GABLE if roof.shape != "planes" else {TRUSS} if roof.id in trussed else OF_PLANES
+        has: frozenset[str] = GABLE if roof.shape != "planes" else OF_PLANES
+        if roof.id in trussed:
+            has = frozenset({TRUSS}) | (OF_PLANES if c.raftered(roof.id) else frozenset())
         left = [e for e in c.project.member_edits if e.owner == roof.id and e.sort not in has]
         for sorts, until in FRAMED:
             some = [edit for edit in left if edit.sort in sorts]

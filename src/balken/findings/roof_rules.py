@@ -107,7 +107,7 @@ def _by_beams(c: Model, roof: str) -> Fix | None:
 def _held(c: Model, plan: SurfacePlan, at: Place) -> Iterable[Finding]:
     """What is not designed of what holds a roof up and together."""
     roof, framing = plan.roof, c.planes.get(plan.roof.id)
-    if plan.trussed:
+    if plan.trussed and framing is None:
         return
     if framing is None:
         yield Finding(
@@ -197,12 +197,16 @@ def _ties(c: Model, plan: SurfacePlan, framing: SurfaceDesign, at: Place) -> Ite
         yield Finding(
             "used",
             "roof",
-            f"{roof.name}: ceiling ties {framing.tied.size} used {used_text(framing.tied.result.used)}",
-            f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}). Carry the ridges by beams, or set a bearing wall under "
-            "the ties.",
+            f"{roof.name}: ceiling {'joists' if plan.trussed else 'ties'} {framing.tied.size} used {used_text(framing.tied.result.used)}",
+            f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}). "
+            + (
+                "Set its rafters closer, take a better grade, or frame the hip end with trusses."
+                if plan.trussed
+                else "Carry the ridges by beams, or set a bearing wall under the ties."
+            ),
             (roof.id,),
             at,
-            fix=_by_beams(c, roof.id),
+            fix=None if plan.trussed else _by_beams(c, roof.id),
         )
 
 

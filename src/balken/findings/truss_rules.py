@@ -1,6 +1,7 @@
 """Trusses that cannot be, are too weak, are cut by openings, or carry a store."""
 
 from collections.abc import Iterable
+from dataclasses import replace
 
 import shapely
 
@@ -9,12 +10,13 @@ from balken.derived.model import Model
 from balken.design.roof_trusses import TrussRoof
 from balken.design.truss_by_hand import truss_names
 from balken.framing.bands import WallLine
+from balken.framing.raftered_ends import asked_rafters
 from balken.framing.roof_openings import RoofHole
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_layout import BOARD
 from balken.geometry.plane import Point, add, left, unit
 from balken.loads.typed import ring_of
-from balken.model.lookup import label_of, locate, wall_label
+from balken.model.lookup import by_id, label_of, locate, wall_label
 from balken.model.naming import place_in
 from balken.standards.checks import used_text
 from balken.units import format_force, format_length, say_inches
@@ -44,7 +46,7 @@ def trusses(c: Model) -> Iterable[Finding]:
                 (roof.id,),
                 at,
                 grave=False,
-                fix=Fix("Frame it with rafters", "change", (roof.id,), (("framed", "rafters"),)),
+                fix=_instead(c, plan),
             )
             continue
         yield from _refused(c, plan, made)
@@ -66,6 +68,16 @@ def trusses(c: Model) -> Iterable[Finding]:
                 at,
                 fix=Fix("Lay 20 psf on attics", "set_loads", (), (("attic_live", STORE),)),
             )
+
+
+def _instead(c: Model, plan: SurfacePlan) -> Fix:
+    """Return what a roof can have instead of trusses that cannot be: at a hip end trusses too, else rafters all over."""
+    ends = asked_rafters(plan) or asked_rafters(replace(plan, roof=by_id(c.project.roofs)[plan.roof.id]))
+    if not ends:
+        return Fix("Frame it with rafters", "change", (plan.roof.id,), (("framed", "rafters"),))
+    wall = plan.outline.walls[ends[0]]
+    label = f"Frame it with trusses over {wall_label(c.project, wall)}, too"
+    return Fix(label, "set_side", (plan.roof.id, wall), (("framed", "roof"),))
 
 
 def _refused(c: Model, plan: SurfacePlan, made: TrussRoof) -> Iterable[Finding]:

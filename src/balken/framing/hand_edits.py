@@ -7,7 +7,7 @@ neighbour and leaves it to the other; several beside one another share.
 import itertools
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
-from typing import Generic, TypeVar
+from typing import Any, Generic, TypeVar
 
 from msgspec.structs import replace
 
@@ -88,6 +88,11 @@ class Edited(Generic[P]):
     made: dict[str, MadeOf]
     names: frozenset[str]
     lost: tuple[tuple[MemberEdit, str], ...]
+
+
+def both_edited(a: Edited[Any], b: Edited[Any]) -> Edited[Any]:
+    """Return hand edits of two parts of one layout as one, its plan the first's."""
+    return Edited(a.plan, a.made | b.made, a.names | b.names, (*a.lost, *b.lost))
 
 
 def named(owner: str, sort: str, found: Matched) -> tuple[tuple[MemberEdit, str], ...]:

@@ -84,6 +84,7 @@ ROLES: dict[Role, RoleOf] = {
     "strut": _lumber("strut", "struts", "SU", "roof", ("IfcMember", "STRUT")),
     "ridge board": _lumber("ridge board", "ridge boards", "RG", "roof", ("IfcMember", _OWN)),
     "ledger": _lumber("ledger", "ledgers", "LG", "roof", ("IfcMember", _OWN)),
+    "ceiling joist": _lumber("ceiling joist", "ceiling joists", "CJ", "roof", ("IfcBeam", "JOIST"), "timber light"),
     "ceiling tie": _lumber("ceiling tie", "ceiling ties", "CT", "roof", ("IfcMember", _OWN), "timber light"),
     "roof deck": RoleOf("roof deck", "roof decks", "RD", "roof", ("IfcSlab", "ROOF"), fill="deck", under=3),
     "roof plane": RoleOf("roof plane", "roof planes", "RP", "roof", ("IfcSlab", "ROOF"), fill="deck", under=3),

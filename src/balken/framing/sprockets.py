@@ -17,7 +17,7 @@ from balken.geometry.plane import Point, Ring, add, distance
 from balken.geometry.prism import Prism
 from balken.model.naming import Places, piece_name, place_at
 
-INSIDE = ("ceiling tie", "bearing block", "lookout")
+INSIDE = ("ceiling tie", "ceiling joist", "bearing block", "lookout")
 """What lies beside rafters and trusses near the plates."""
 OVER_PLATE = 1.0
 """They stay so far over the plates, mm."""

@@ -17,7 +17,7 @@ from balken.framing.laid_valleys import on_boards, valley_boards
 from balken.framing.line_levels import is_backed, line_drop, planes_beside
 from balken.framing.pieces import Piece, split_run
 from balken.framing.ridge_seats import under_edges
-from balken.framing.roof_layout import Cut, RoofMember
+from balken.framing.roof_layout import SQUARE, Cut, RoofMember
 from balken.framing.surface_members import AS_OTHERS, LEDGER, SORTS, Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape
 from balken.framing.tails import shorter, tail_cut, with_tail
@@ -79,6 +79,7 @@ def surface_solids(
         if not one.wall
     )
     lines += tuple(Strip(m, LEDGER, _box(m.ends, LEDGER)) for m in as_lines(plan, members))
+    lines += tuple(Strip(m, 0.0, _box(m.ends, LEDGER)) for m in _faces_of_trusses(plan))
     beside = _beside_planes(lines)
     made = (_piece(plan, x, boards, beside.get(x.member.edges[0], ()) if x.wall else lines) for x in members)
     found = [*(piece for piece in made if piece is not None), *valley_boards(plan, boards.rafter)]
@@ -87,6 +88,17 @@ def surface_solids(
     return tuple(
         part for piece in found for part in (_in_lengths(piece, stock) if piece.role == "ridge board" else (piece,))
     )
+
+
+def _faces_of_trusses(plan: SurfacePlan) -> list[RoofMember]:
+    """Return the faces of trusses at hip ends with rafters as lines, before which these end."""
+    found, n = list[RoofMember](), len(plan.outline.core)
+    for at in plan.ends_at:
+        first, peak, last = ((*p, 0.0) for p in at.face)
+        for start, edge in ((first, at.edge - 1), (last, at.edge + 1)):
+            long = distance(start[:2], peak[:2])
+            found.append(RoofMember("ledger", start, peak, (edge % n,), long, long, 0.0, 0.0, 0.0, SQUARE, SQUARE))
+    return found
 
 
 class RafterHeader(Value, frozen=True):

@@ -11,7 +11,7 @@ from balken.framing.rafter_stations import THICK, RafterSpacing
 from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_layout import RoofMember, roof_members
 from balken.framing.surface_roofs import SurfacePlan
-from balken.geometry.plane import Point, Ring, add, cross, distance, dot, sub, unit
+from balken.geometry.plane import Point, Ring, add, cross, distance, dot, off_line, sub, unit
 from balken.geometry.roof_surface import RoofLine
 from balken.model.kinds.roof import RafterSetOut
 from balken.model.naming import Places, oldest, piece_name, place_at
@@ -25,6 +25,8 @@ ALIKE = 1e-6
 ROLES = {"ridge": "ridge board", "hip": "hip rafter", "valley": "valley rafter"}
 
 
+CLEAR_OF_TRUSS = 2.0 * THICK
+"""No rafter stands nearer to the face of a truss beside it, mm."""
 LEDGER = THICK
 """How thick ledgers on walls are, mm."""
 AS_OTHERS = MadeOf()
@@ -76,12 +78,20 @@ def surface_members(
                 SurfaceMember(piece_name(plan.roof.id, SORTS[member.role], places.text(member.role, at)), member, "")
             )
             continue
+        if _at_truss(plan, member):
+            continue
         edge = member.edges[0]
         way = unit(core[edge], core[(edge + 1) % len(core)])
         along = dot(way, sub(member.start[:2], core[edge]))
         name = places.text("plane-rafter", place_at(walls[edge], along))
         found.append(SurfaceMember(piece_name(plan.roof.id, "plane-rafter", name), member, walls[edge]))
     return tuple(found)
+
+
+def _at_truss(plan: SurfacePlan, m: RoofMember) -> bool:
+    """Whether a rafter would stand where a truss at a hip end does, or right before it."""
+    faces = ((at.face[0], at.face[2]) for at in plan.ends_at if at.edge != m.edges[0])
+    return any(abs(off_line(m.start[:2], *face)[1]) < CLEAR_OF_TRUSS for face in faces)
 
 
 def wall_side(plan: SurfacePlan, line: RoofLine) -> int | None:

@@ -7,6 +7,7 @@ import dataclasses
 import itertools
 import math
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import shapely
 from msgspec.structs import replace
@@ -40,6 +41,13 @@ LEAST_OVER = 1.0
 """What overhangs less does not, mm."""
 Share = tuple[str, Point, float, int]
 """A wall, a place on it, what of the roof comes there in plan, mm2; the number of that plane's edge."""
+
+
+class TrussAt(NamedTuple):
+    """A truss at a hip end with rafters: the number of that end's side; its outer face in plan, from eave to peak to eave."""
+
+    edge: int
+    face: tuple[Point, Point, Point]
 
 
 @dataclass(frozen=True)
@@ -80,6 +88,8 @@ class SurfacePlan:
     lined: tuple[float, ...] = ()
     clad: tuple[float, ...] = ()
     """How thick the layers before each side's core are, mm."""
+    ends_at: tuple[TrussAt, ...] = ()
+    """Trusses before which hip ends with rafters end."""
 
     @property
     def plate_to_top(self) -> float:

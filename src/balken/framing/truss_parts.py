@@ -6,7 +6,7 @@ hang, and valley trusses on the main part's deck carry what of the wing's planes
 
 import itertools
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import NamedTuple
 
@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 
 from balken.framing.frames import Frame
 from balken.framing.outlines import Outline
+from balken.framing.raftered_ends import RafteredEnd, other_heels, raftered_ends
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_layout import main_eaves, why_not, why_not_so
 from balken.geometry.plane import Point, add, distance, dot, left, sub, unit
@@ -60,6 +61,10 @@ class Part(NamedTuple):
     comes: Coming | None = None
     onto: LowerPlane | None = None
     """The plane of another roof onto which it runs on beyond its inner side."""
+    cut: tuple[int, ...] = ()
+    """Its sides before which hip ends with rafters lie."""
+    ended: tuple[int, ...] = ()
+    """The sides of the whole outline at those ends."""
 
 
 def is_whole(parts: Sequence[Part]) -> bool:
@@ -89,9 +94,15 @@ def parts_of(plan: SurfacePlan) -> tuple[tuple[Part, ...], str]:
     core = plan.outline.core
     if any(edge.start > 0.0 for edge in plan.edges):
         return (), "some of its eaves are raised, and trusses are laid between eaves of one height"
+    ends, why = raftered_ends(plan)
+    why = why or other_heels(plan) if ends or why else ""
+    if why and not plan.problem:
+        return (), why
     if not plan.problem and any(edge.kind == "roof" for edge in plan.edges):
         return _running_on(plan)
     if plan.problem or len(core) == 4:
+        if ends:
+            return _between_ends(plan, ends)
         whole = (Part(plan, tuple((k,) for k in range(4))),)
         why = why_not(plan) or why_not_so(plan) or _under_others(plan, whole)
         return ((), why) if why else (whole, "")
@@ -104,13 +115,31 @@ def parts_of(plan: SurfacePlan) -> tuple[tuple[Part, ...], str]:
         return (), "where wings come in their girders are level: make bottom chords level"
     said = LOW
     for rectangle, wings in _cut(plan, Frame(round(math.degrees(math.atan2(ways[0][1], ways[0][0])), 9))):
-        made = _parts(plan, rectangle, wings)
+        made = _parts(plan, rectangle, wings, ends)
         if isinstance(made, str):
             said = made if made != LOW else said
             continue
         why = _under_others(plan, made)
         return ((), why) if why else (made, "")
     return (), said
+
+
+def _between_ends(plan: SurfacePlan, ends: tuple[RafteredEnd, ...]) -> tuple[tuple[Part, ...], str]:
+    """Return what of a roof over a rectangle lies between its hip ends with rafters as a part whose last trusses carry these; or why it
+    cannot be.
+    """
+    core = plan.outline.core
+    part = _part(plan, (core[0], core[1], core[2], core[3]), None, ends)
+    if isinstance(part, str):
+        return (), part
+    why = why_not(part.plan)
+    return ((), why) if why else ((_opened(part),), "")
+
+
+def _opened(part: Part) -> Part:
+    """Return a part whose trusses at its hip ends with rafters are girders."""
+    edges = tuple(RoofEdge("roof") if k in part.cut else edge for k, edge in enumerate(part.plan.edges))
+    return part._replace(plan=replace(part.plan, edges=edges)) if part.cut else part
 
 
 def _running_on(plan: SurfacePlan) -> tuple[tuple[Part, ...], str]:
@@ -214,19 +243,23 @@ def _corners(frame: Frame, x0: float, y0: float, x1: float, y1: float) -> Rectan
     return frame.back(x0, y0), frame.back(x1, y0), frame.back(x1, y1), frame.back(x0, y1)
 
 
-def _parts(plan: SurfacePlan, rectangle: Rectangle, wings: list[Rectangle]) -> tuple[Part, ...] | str:
-    main = _part(plan, rectangle, None)
+def _parts(
+    plan: SurfacePlan, rectangle: Rectangle, wings: list[Rectangle], ends: tuple[RafteredEnd, ...]
+) -> tuple[Part, ...] | str:
+    main = _part(plan, rectangle, None, ends)
     if isinstance(main, str):
         return main
     why = why_not(main.plan)
     if why:
         return LOW
     found, eaves = [main], _eaves(main)
+    around = main.plan.outline.core
+    rectangle = around[0], around[1], around[2], around[3]
     for corners in wings:
         comes = _coming(rectangle, corners)
         if comes is None or comes[1].side not in eaves:
             return LOW
-        wing = _part(plan, corners, comes[0])
+        wing = _part(plan, corners, comes[0], ends)
         if isinstance(wing, str):
             return wing
         why = why_not(wing.plan)
@@ -235,7 +268,7 @@ def _parts(plan: SurfacePlan, rectangle: Rectangle, wings: list[Rectangle]) -> t
         wall = _wall_below(plan, main, comes[1])
         # Over a wall it ends as at a gable without one of its own; else by a girder.
         inner = wing.plan.edges[comes[0]] if wall else RoofEdge("roof")
-        edges = tuple(inner if k == comes[0] else edge for k, edge in enumerate(wing.plan.edges))
+        edges = tuple(inner if k == comes[0] else edge for k, edge in enumerate(_opened(wing).plan.edges))
         found.append(
             wing._replace(plan=replace(wing.plan, edges=edges), inner=comes[0], comes=comes[1]._replace(wall=wall))
         )
@@ -250,17 +283,25 @@ def _parts(plan: SurfacePlan, rectangle: Rectangle, wings: list[Rectangle]) -> t
             )
     if any(a.region.intersection(b.region).area > 1e4 for a, b in itertools.combinations(over, 2)):
         return "the roofs of two wings meet over the main part, where valley trusses are not laid"
-    return tuple(found) if _alike(plan, found) else LOW
+    if {end.edge for end in ends} != {e for part in found for e in part.ended}:
+        return LOW
+    return (_opened(found[0]), *found[1:]) if _alike(plan, found) else LOW
 
 
-def _part(plan: SurfacePlan, corners: Rectangle, inner: int | None) -> Part | str:
-    """Return a part over a rectangle; at side ``inner`` it ends as at a gable."""
+def _part(
+    plan: SurfacePlan, corners: Rectangle, inner: int | None, raftered: tuple[RafteredEnd, ...] = ()
+) -> Part | str:
+    """Return a part over a rectangle; at side ``inner`` it ends as at a gable, and so it does before hip ends with rafters."""
     around, edges, overs, walls, deep = plan.outline, list[RoofEdge](), list[float](), list[str](), list[float]()
     sides: list[tuple[int, ...]] = []
+    cut: dict[int, RafteredEnd] = {}
     for k in range(4):
         along = () if k == inner else _along(around, corners[k], corners[(k + 1) % 4])
         if not along and k != inner:
             return LOW
+        end = next((end for end in raftered if along == (end.edge,)), None)
+        if end is not None:
+            cut[k], along = end, ()
         if len({(plan.edges[e], round(plan.overhangs[e], 3)) for e in along}) > 1:
             return "along one side of a part of it pitches or overhangs are not alike, which trusses side by side are not laid for"
         first = along[0] if along else -1
@@ -269,6 +310,7 @@ def _part(plan: SurfacePlan, corners: Rectangle, inner: int | None) -> Part | st
         walls.append(around.walls[first] if along else "")
         deep.append(plan.deep[first] if along else 0.0)
         sides.append(along)
+    corners = _shortened(corners, cut)
     try:
         surface = roof_surface(corners, edges)
     except RoofError:
@@ -278,7 +320,16 @@ def _part(plan: SurfacePlan, corners: Rectangle, inner: int | None) -> Part | st
         plan, roof=roof, outline=Outline(tuple(walls), corners), edges=tuple(edges), overhangs=tuple(overs), surface=surface,
         whole=RoofSurface((), ()), ring=(), shares=(), inside=(), deep=tuple(deep), holes=(), covered=(), gone=(), lined=(), clad=(),
     )  # fmt: skip
-    return Part(own, tuple(sides))
+    return Part(own, tuple(sides), cut=tuple(cut), ended=tuple(end.edge for end in cut.values()))
+
+
+def _shortened(corners: Rectangle, cut: Mapping[int, RafteredEnd]) -> Rectangle:
+    """Return a rectangle up to the trusses before hip ends with rafters, by its sides."""
+    found = [*corners]
+    for side, end in cut.items():
+        for k in (side, (side + 1) % 4):
+            found[k] = add(found[k], end.inward, end.deep)
+    return found[0], found[1], found[2], found[3]
 
 
 def _along(around: Outline, a: Point, b: Point) -> tuple[int, ...]:

@@ -296,11 +296,6 @@ def long_jack(outline: TrussOutline) -> Pattern:
     raise TrussError("it is too flat for webs at its higher end: make the roof steeper, or its heels higher")
 
 
-def raised_jack(outline: TrussOutline) -> Pattern:
-    """Return the web of a jack whose chords do not meet: from the bearing to its higher end."""
-    return Pattern((), (), (Web(("B", -1), ("T", 0)),), (False, True))
-
-
 PATTERNS: dict[str, Callable[[TrussOutline], Pattern]] = {
     **{name: (lambda outline, half=half: mirrored(half, outline)) for name, half in HALVES.items()},  # type: ignore[misc]
     "howe": howe,
@@ -312,7 +307,7 @@ PATTERNS: dict[str, Callable[[TrussOutline], Pattern]] = {
 }
 """Patterns by name."""
 HIPS: dict[str, Callable[[TrussOutline], Pattern]] = {
-    "flat-topped": flat_topped, "valley": valley, "girder": girder, "jack": jack, "open jack": open_jack, "long jack": long_jack, "raised jack": raised_jack
+    "flat-topped": flat_topped, "valley": valley, "girder": girder, "jack": jack, "open jack": open_jack, "long jack": long_jack
 }  # fmt: skip
 """Patterns of trusses at the hip ends of a roof and over its valleys; Balken takes them where they belong."""
 BY_SPAN = ("king-post", "queen-post", "fink", "fan", "double-fink", "howe")

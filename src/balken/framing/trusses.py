@@ -48,6 +48,12 @@ SAME = 1.0
 STEEP_UNDER_DEEP = 0.75
 """Tangent of the least angle between such a web and a deep top chord no steeper than 6:12: 37 degrees, less under steeper ones, where that would
 bring both too near to the upright (common practice, no source)."""
+SHORT_OF_NEXT, SHORT_OF_END = 0.7, 0.9
+"""The web of a raised heel ends at a joint of its own no farther on the way to the next one, to a jack's end."""
+HIGH_JACK = 0.5
+"""A jack whose heel is higher for its length has a web that falls to its higher end, where none that rises finds room."""
+LEAST_LAP = 0.25 * INCH
+"""Chords that lie on one another at a heel do so by this at least at its outer face, plumb, mm."""
 STOCK, DEEP_STOCK = 20.0 * FOOT, 24.0 * FOOT
 """Lengths in which boards up to 2x6, and deeper ones, are bought (common practice, no source)."""
 
@@ -118,6 +124,23 @@ class TrussFrame(Value, frozen=True):
         """Return the joint of the top chord where something rests at x."""
         names = {name for one in self.sticks if one.role == "top chord" for name in one.joints}
         return min(names, key=lambda name: (abs(self.joints[name][0] - x), name))
+
+    @property
+    def parted(self) -> bool:
+        """Whether its chords are to lie on one another at a heel and do not touch there: plates reach over no gap."""
+        outline = self.outline
+        if outline.on_top:
+            return False
+        upright = {frozenset(one.joints) for one in self.sticks if one.role == "web"}
+        for left in (True, False):
+            name, x = f"heel {'left' if left else 'right'}", (outline.start + 1e-6 if left else outline.end - 1e-6)
+            if name not in self.joints or frozenset((_seat_name(outline, left), name)) in upright:
+                continue
+            sizes = ((self.sizes.top, outline.top), (self.sizes.bottom, outline.bottom))
+            deep = sum(section(size).depth * math.hypot(1.0, slope_on(line, x)) for size, line in sizes)
+            if height_on(outline.top, x) - height_on(outline.bottom, x) > deep - LEAST_LAP:
+                return True
+        return False
 
     @property
     def walked(self) -> tuple[tuple[str, str], ...]:
@@ -299,10 +322,14 @@ def truss_frame(outline: TrussOutline, pattern: Pattern, sizes: Sizes, stock: fl
     named = {("T", k): name for k, name in enumerate(tops)} | {("B", k): name for k, name in enumerate(bottoms)} | ends
     laying.webs += [(named[web.one], named[web.other]) for web in pattern.webs]
     for heel, stands, side, first in zip(heels, pattern.stands, ("left", "right"), (0, -1), strict=True):
-        if heel and not stands and tops:
-            # A raised heel: a web runs up from the bearing to the top chord, steep enough beside it to be plated.
+        if heel and not stands:
+            # A raised heel: a web runs up from the bearing to the top chord, steep enough beside it to be plated; of a jack too short for
+            # that to its higher end.
             seat = _seat_name(outline, side == "left")
-            laying.webs.append((seat, _strut_end(laying, side, seat, heel, tops[first])))
+            if tops:
+                laying.webs.append((seat, _strut_end(laying, side, seat, heel, tops[first])))
+            else:
+                laying.webs.append(_web_of_jack(laying, seat, heel, "held right" if pattern.opens else heels[1]))
     for k, x in enumerate(pattern.rested):
         if all(abs(laying.joints[name][0] - x) > NEAR_JOINT for name in laying.chords["top"]):
             laying.put("top", x, f"{RESTS} {k + 1}")
@@ -318,8 +345,21 @@ def truss_frame(outline: TrussOutline, pattern: Pattern, sizes: Sizes, stock: fl
     return _framed(laying, stock)
 
 
-def _strut_end(laying: _Laying, side: str, seat: str, heel: str, next_one: str) -> str:
-    """Return the joint of the top chord where the web of a raised heel ends: the next one, or one of its own nearer by."""
+def _web_of_jack(laying: _Laying, seat: str, heel: str, last: str) -> tuple[str, str]:
+    """Return the web of a jack with a raised heel that has no other: up from the bearing, or, of one that is high for its length, down to its
+    higher end; ``last``: the end of its top chord.
+    """
+    (x0, y0), (_, y1), (x2, _) = (laying.joints[name] for name in (seat, heel, last))
+    end = _strut_end(laying, "left", seat, heel, last, SHORT_OF_END)
+    if end == last and y1 - y0 > HIGH_JACK * (x2 - x0):
+        return heel, "bearing right"
+    return seat, end
+
+
+def _strut_end(laying: _Laying, side: str, seat: str, heel: str, next_one: str, most: float = SHORT_OF_NEXT) -> str:
+    """Return the joint of the top chord where the web of a raised heel ends: the next one, or one of its own nearer by, at so much of the way
+    to that at most.
+    """
     (x0, y0), (x1, y1), (x2, _) = (laying.joints[name] for name in (seat, heel, next_one))
     pitch = abs(slope_on(laying.top, x1 + (1.0 if side == "left" else -1.0)))
     # Top chords that bear are deep: a flat web would meet their underside far beside the joint.
@@ -327,7 +367,7 @@ def _strut_end(laying: _Laying, side: str, seat: str, heel: str, next_one: str) 
         min(max(STEEP_UNDER_DEEP - 0.8 * (pitch - 0.5), STEEP), STEEP_UNDER_DEEP) if laying.outline.on_top else STEEP
     )
     reach = max((y1 - y0) * (1.0 - pitch * steep) / (steep * (1.0 + pitch**2)), 6.0 * INCH)
-    if reach > 0.7 * abs(x2 - x0):
+    if reach > most * abs(x2 - x0):
         return next_one
     return laying.put("top", x0 + (reach if side == "left" else -reach), f"strut {side}")
 

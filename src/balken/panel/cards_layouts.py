@@ -374,7 +374,9 @@ def _layout_entries(session: Session, piece: Piece, owner: Record) -> list[Part]
     if isinstance(owner, Floor):
         fields, field_name = [f for f in floor_fields(owner) if f.key in OF_JOISTS], "joists"
     elif isinstance(owner, Roof):
-        fields, field_name = (TIE_FIELDS, "ties") if piece.role == "ceiling tie" else (RAFTER_FIELDS, "rafters")
+        fields, field_name = (
+            (TIE_FIELDS, "ties") if piece.role in ("ceiling tie", "ceiling joist") else (RAFTER_FIELDS, "rafters")
+        )
         if piece.role.startswith("truss"):
             fields, field_name = TRUSS_FIELDS, "trusses"
     elif isinstance(owner, Foundation):

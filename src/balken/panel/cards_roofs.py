@@ -59,6 +59,8 @@ OF_RAFTERS = (
     "least_gap",
     "eave_blocks",
 )
+OF_HIP_ENDS = ("hips", "full_rafters", "jacks", "least_gap", "eave_blocks")
+"""Those that rafters of hip ends beside trusses have, too."""
 ROOF_GROUPS = (
     (
         "Eaves",
@@ -117,8 +119,9 @@ def roof_deck_parts(session: Session, roof: Roof) -> list[Part]:
 def roof_card(session: Session, roof: Roof) -> Card:
     hidden = OF_GABLE if roof.shape == "planes" else OF_PLANES
     trussed = roof.framed == "trusses" and not getattr(session.model.trusses.get(roof.id), "problem", "")
+    raftered = session.model.raftered(roof.id)
     if trussed:
-        hidden = (*hidden, *OF_RAFTERS)
+        hidden = (*hidden, *(key for key in OF_RAFTERS if not raftered or key not in OF_HIP_ENDS))
     if roof.purlins_at == 0.0:
         hidden = (*hidden, "purlins_in", "purlin_size", "purlins_on")
     if roof.purlins_at == 0.0 or roof.purlins_on != "struts":
@@ -142,13 +145,14 @@ def roof_card(session: Session, roof: Roof) -> Card:
         design = session.model.designs.get((roof.id, "rafters"))
         if roof.framed == "trusses":
             parts += truss_parts(session, roof)
-        if not trussed:
-            parts += ["Rafters", *entries(session, [roof], RAFTER_FIELDS)]
+        if not trussed or raftered:
+            heading = "Rafters of its hip ends" if raftered else "Rafters"
+            parts += [heading, *entries(session, [roof], RAFTER_FIELDS)]
         if design is not None:
             parts += design_parts(session, design, "", roof.id, "rafters")
         ties = session.model.designs.get((roof.id, "ties"))
         if ties is not None:
-            parts.append("Ceiling ties")
+            parts.append("Ceiling joists of its hip ends" if raftered else "Ceiling ties")
             parts += entries(session, [roof], TIE_FIELDS)
             parts += design_parts(session, ties, "", roof.id, "ties")
             parts += heel_parts(session, roof, ties)

@@ -11,6 +11,7 @@ from balken.design.surface_design import SurfaceDesign
 from balken.design.two_pitches import between_gables, break_slopes
 from balken.documents.lowered_frames import tail_text
 from balken.framing.joined_roofs import runs_onto
+from balken.framing.raftered_ends import raftered_end
 from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_decks import deck_area
 from balken.framing.roof_layout import lengths
@@ -18,6 +19,7 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.roof_edges import EdgeKind
 from balken.model import edits
 from balken.model.errors import EditError
+from balken.model.kinds.roof import PlaneFramed
 from balken.model.lookup import by_id, height, wall_label
 from balken.model.records import Project, Roof, RoofOpening
 from balken.model.roof_edits import raise_roof, set_side, side_of
@@ -34,6 +36,7 @@ KINDS: list[tuple[str, str]] = [
     ("wall", "stands against a wall"),
     ("roof", "runs on over the roof there"),
 ]
+FRAMED: list[tuple[str, str]] = [("roof", "with trusses, as the roof"), ("rafters", "with rafters")]
 NAMES = {
     "ridge": "Ridges",
     "hip": "Hips",
@@ -254,6 +257,8 @@ def _side(session: Session, roof: Roof, wall: str) -> list[Part]:
                 hint="over what the roof bears on",
             )
         )
+        if _can_have_rafters(session, roof, wall):
+            parts.append(Entry(f"{label}, framed", side.framed, _framed(roof.id, wall), FRAMED))
         if roof.fascia is not None:
             boards = [("yes", "the roof's"), ("none", "none")]
             parts.append(Entry(f"{label}, boards", "yes" if side.boards else "none", _boards(roof.id, wall), boards))
@@ -270,6 +275,27 @@ def _side(session: Session, roof: Roof, wall: str) -> list[Part]:
             )
         )
     return parts
+
+
+def _can_have_rafters(session: Session, roof: Roof, wall: str) -> bool:
+    """Whether it is asked for a plane of a roof under trusses if rafters carry it: a hip end, or one that has been said so."""
+    if roof.framed != "trusses":
+        return False
+    plan = next((plan for plan in session.model.surfaces if plan.roof.id == roof.id), None)
+    if side_of(roof, wall).framed != "roof":
+        return True
+    sides = [k for k, name in enumerate(plan.outline.walls) if name == wall] if plan is not None else []
+    return plan is not None and not plan.problem and any(raftered_end(plan, k) is not None for k in sides)
+
+
+def _framed(roof: str, wall: str) -> Callable[[str], Edit]:
+    """Whether rafters carry a hip end of a roof under trusses."""
+
+    def commit(typed: str) -> Edit:
+        made: PlaneFramed = "rafters" if typed == "rafters" else "roof"
+        return lambda q: set_side(q, roof, wall, framed=made)
+
+    return commit
 
 
 def _boards(roof: str, wall: str) -> Callable[[str], Edit]:

@@ -43,6 +43,10 @@ FramedWith = Literal["rafters", "trusses"]
 """What carries its planes."""
 
 
+PlaneFramed = Literal["roof", "rafters"]
+"""What carries the plane over a side of a roof under trusses: these, as all of it, or rafters (hip ends alone)."""
+
+
 Jacks = Literal["set out", "pairs", "staggered"]
 """How jacks of both sides come to a hip or valley: as their eaves are set out, in one place, or half a step apart."""
 
@@ -65,7 +69,7 @@ HipsMade = Literal["dropped", "backed"]
 
 class RoofSide(Record, frozen=True, kw_only=True):
     """What a roof of planes does over one of its walls; ``pitch``, ``overhang`` None: as the roof; ``raised``: how much higher than the roof
-    an eave bears, mm; ``boards``: whether the roof's fascia runs before an eave.
+    an eave bears, mm; ``boards``: whether the roof's fascia runs before an eave; ``framed``: of a hip end under trusses, what carries it.
     """
 
     wall: Annotated[str, To(("walls", "beams"), "with")]
@@ -74,6 +78,7 @@ class RoofSide(Record, frozen=True, kw_only=True):
     overhang: float | None = None
     raised: float = 0.0
     boards: bool = True
+    framed: PlaneFramed = "roof"
 
 
 class Roof(Record, frozen=True, kw_only=True):

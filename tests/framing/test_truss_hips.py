@@ -207,7 +207,7 @@ def test_a_hanger_that_does_not_hold_down_what_lifts_is_refused():
     for up, holds in ((1.01 * worst, True), (0.5 * worst, False), (0.0, False)):
         sized = [
             Hanger(id=f"hanger-{n}", name=f"T{n}", width=n * 1.5 * INCH, least_depth=3.5 * INCH, most_depth=11.25 * INCH,
-                   seat=3.5 * INCH, down=200_000.0, up=up)
+                   seat=3.5 * INCH, down=200_000.0, up=up, turned_to=60.0)
             for n in (1, 2, 3, 4)
         ]  # fmt: skip
         model = derive(msgspec.structs.replace(p, hangers=tuple(sized)))

@@ -4,6 +4,7 @@ from balken.derive.decked import Decked, made_joists
 from balken.derive.laying import Laid
 from balken.design.hangers import Hung, hung_beams, hung_ends, hung_rafters, hung_trusses
 from balken.design.post_fittings import Fitted, fittings_of
+from balken.geometry.plane import Point
 from balken.loads.area_loads import floor_short
 from balken.loads.path import LoadPath
 from balken.memo import Memo
@@ -44,6 +45,7 @@ def hangers(memo: Memo, p: Project, loads: Loads, laid: Laid, path: LoadPath, fl
                 f"beyond {f}", tuple(r for group in laid.beyond for r in group if r.piece.startswith(f"{f}/joist"))
             ),
             memo.step(f"short {f}", floor_short, plan, loads),
+            memo.keep(f"ways of what {f} hangs on", _ways(hung, laid, path)),
         )
     if path.beams:
         found += memo.step(
@@ -58,6 +60,13 @@ def hangers(memo: Memo, p: Project, loads: Loads, laid: Laid, path: LoadPath, fl
         if trusses is not None and trusses.hung:
             found += memo.step(f"hangers {roof}", hung_trusses, roof, trusses, surface.bearing, p.hangers, standard)
     return tuple(found)
+
+
+def _ways(hung: set[str], laid: Laid, path: LoadPath) -> dict[str, Point]:
+    """Return how beams, and walls with ledgers, lie in plan."""
+    beams = {b: path.beams[b].line.direction for b in hung if b in path.beams}
+    walls = {b: laid.lines[w].band.direction for b in hung for w in (b, parts_of_run(b)[1]) if w in laid.lines}
+    return walls | beams
 
 
 def fittings(memo: Memo, p: Project, path: LoadPath) -> tuple[Fitted, ...]:

@@ -93,7 +93,7 @@ def _joist_on(model: Model, plan: FloorPlan, line: MemberLine, bearer: str, s: f
     name = piece_name(plan.floor.id, "joist", line.place)
     at = plan.frame.back(s, line.t)
     hung = next((h for h in model.hangers if h.member == name and h.on == bearer and _near(h.at[:2], at)), None)
-    hangs = (f"hanger {hung.hanger}",) if hung is not None and hung.hanger else ()
+    hangs = (f"hanger {hung.called}",) if hung is not None and hung.hanger else ()
     if bearer in plan.headers:
         header = model.piece(bearer)
         return "hung on a header", (f"header {header.section}" if header is not None else "", *hangs)

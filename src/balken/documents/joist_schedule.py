@@ -66,7 +66,7 @@ def hanger_schedule(model: Model) -> PaperTable:
     """Return the schedule of hangers; it has no rows where nothing hangs."""
     alike: dict[tuple[str, str], list[Hung]] = {}
     for one in model.hangers:
-        alike.setdefault((one.hanger, one.size), []).append(one)
+        alike.setdefault((one.called if one.hanger else "", one.size), []).append(one)
     rows = []
     for (name, size), hung in sorted(alike.items()):
         worst = max(hung, key=lambda one: one.used)

@@ -309,12 +309,12 @@ def hanging_notes(model: Model, roof: str, make: TrussMake) -> list[str]:
         ends = "at both ends" if len(up) > len(names & {one.member for one in up}) else "at its higher end"
         ends = ends if make.key in ("jack", "corner") else "at one end"
         said.append(
-            f"Hangs {ends} on {listed(carriers)} by {worst.hanger or 'no hanger of the list'}, used {used_text(worst.used)}"
+            f"Hangs {ends} on {listed(carriers)} by {worst.called if worst.hanger else 'no hanger of the list'}, used {used_text(worst.used)}"
         )
     down = [one for one in model.hangers if one.on in names]
     if down:
         each = max(sum(one.on == name for one in down) for name in names)
-        kinds = ", ".join(sorted({one.hanger or "none fits" for one in down}))
+        kinds = ", ".join(sorted({one.called if one.hanger else "none fits" for one in down}))
         said.append(f"{each} trusses hang on its bottom chord ({kinds}); these hold it aside")
     nails = girder_nailing(roof, make, model.hangers, model.standard)
     if nails is not None:

@@ -181,7 +181,7 @@ def without_hanger(c: Model) -> Iterable[Finding]:
         lifts = f", and {format_force(worst.lifts, c.units)} lift it" if worst.lifts > 1.0 else ""
         yield Finding(
             "hanger",
-            "roof" if kind_of(worst.member) in ("truss", "plane-rafter", "roof-header") else "floors",
+            "roof" if kind_of(worst.member) in ("truss", "plane-rafter", "roof-header", "end-joist") else "floors",
             f"{many}: {why}",
             f"{format_force(worst.most, c.units)} come to the hardest used at normal load duration{lifts}. Take another section or "
             "more plies, or read a list of hangers that has one.",

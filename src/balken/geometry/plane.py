@@ -179,6 +179,14 @@ def near_pairs(
     return sorted(zip(i[near].tolist(), j[near].tolist(), strict=True))
 
 
+def off_square(way: Point, on: Point) -> float:
+    """Return by how much what comes a way to a line along another is turned from square to it, degrees; above 0 where it comes from the
+    right as one faces the line.
+    """
+    across = cross(on, way)
+    return round(math.degrees(math.atan2(dot(way, on), abs(across))) * (1.0 if across < 0.0 else -1.0), 1)
+
+
 def clipped(ring: Sequence[Point], normal: Point, least: float) -> Ring:
     """Return the part of an outline where normal . p is no less than ``least``; of one that is not convex the right area, its
     parts joined along the cut.

@@ -11,7 +11,7 @@ from balken.framing.surface_framing import RafterHeader
 from balken.framing.surface_members import SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.wall_ledgers import WallLedger
-from balken.geometry.plane import Point, distance, dot, sub, to_segment
+from balken.geometry.plane import Point, distance, dot, off_square, sub, to_segment, unit
 from balken.geometry.prism import Vec
 from balken.geometry.roof_edges import Place
 from balken.loads.cases import Cases, total
@@ -35,6 +35,8 @@ class RoofHung(Value, frozen=True):
     """Of a truss: how wide and deep what hangs is, how long its hanger's seat, mm."""
     lifted: Cases = Cases()
     """What the overhang at its other end takes off that by the lever, N; with what roof live load may be missing in its span."""
+    turned: float = 0.0
+    """From square to what it hangs on, degrees, as ``design.hangers.Hung`` has it."""
 
 
 class Rafters(NamedTuple):
@@ -59,12 +61,12 @@ class Rafters(NamedTuple):
         parts = [(min(max(p.x / run, 0.0), 1.0), p.force) for p in self.standing.get(one.key, ())]
         return total([even, *(force.scaled(x if head else 1.0 if leans else 1.0 - x) for x, force in parts)])
 
-    def hung(self, one: SurfaceMember, on: str, head: bool) -> RoofHung:
-        """Return an end of one as it hangs."""
+    def hung(self, one: SurfaceMember, on: str, head: bool, turned: float = 0.0) -> RoofHung:
+        """Return an end of one as it hangs; ``turned``: from square to what it hangs on, degrees."""
         x, y, z = one.member.end if head else one.member.start
         at = (x, y, z + self.plan.bearing + self.plan.plate_to_top)
         lifted = self.lifted(one) if head else Cases()
-        return RoofHung(one.key, on, at, self.size_of(one.key), self.brings(one, head), None, lifted)
+        return RoofHung(one.key, on, at, self.size_of(one.key), self.brings(one, head), None, lifted, turned)
 
     def lifted(self, one: SurfaceMember) -> Cases:
         """Return what the tail of one takes off its head, N: all that lies on it by the lever; roof live load may lie on it alone."""
@@ -96,7 +98,9 @@ def heads_on(rafters: Rafters, found: Sequence[WallLedger]) -> tuple[RoofHung, .
     """Return what the heads of rafters bring to ledgers."""
     by_key = {one.key: one for one in rafters.carries}
     return tuple(
-        rafters.hung(by_key[key], ledger.key, head=True) for ledger in found for key in ledger.heads if key in by_key
+        rafters.hung(one, ledger.key, head=True, turned=off_square(unit(*one.member.ends), ledger.way))
+        for ledger in found
+        for one in (by_key[key] for key in ledger.heads if key in by_key)
     )
 
 

@@ -15,11 +15,5 @@ def take_hangers(project: Project, rows: Iterable[HangerRow]) -> Project:
 
     Raises EditError for what measures or carries nothing.
     """
-    taken = tuple(
-        Hanger(
-            id=f"hanger-{n}", name=row.name, width=row.width, least_depth=row.least_depth, most_depth=row.most_depth,
-            seat=row.seat, down=row.down, up=row.up, price=row.price,
-        )
-        for n, row in enumerate(rows, 1)
-    )  # fmt: skip
+    taken = tuple(Hanger(id=f"hanger-{n}", **row._asdict()) for n, row in enumerate(rows, 1))
     return check(msgspec.structs.replace(project, hangers=taken))

@@ -337,7 +337,7 @@ def hanger_parts(session: Session, of: Callable[[Hung], bool]) -> list[Part]:
     p, found = session.project, list[Part]()
     for one in session.model.hangers:
         if of(one):
-            said = f"{one.hanger}, used {used_text(one.used)}" if one.hanger else one.why
+            said = f"{one.called}, used {used_text(one.used)}" if one.hanger else one.why
             found.append(Fact(f"Hanger at {bearer_label(p, one.on)}", said))
     if not found:
         return []

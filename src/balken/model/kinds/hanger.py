@@ -3,6 +3,7 @@
 import math
 from typing import TYPE_CHECKING
 
+from balken.catalog.hangers import MOST_TURNED
 from balken.model.base import Record
 from balken.model.errors import EditError
 from balken.model.kinds.kind import Kind
@@ -13,7 +14,7 @@ if TYPE_CHECKING:
 
 class Hanger(Record, frozen=True, kw_only=True):
     """A hanger: for joists so wide, at least and at most so deep, on a seat so long, mm; what it carries at normal load
-    duration and holds down, N; its price, dollars.
+    duration and holds down, N; its price, dollars; by how much what hangs in it may be turned from square, degrees.
     """
 
     id: str
@@ -25,6 +26,8 @@ class Hanger(Record, frozen=True, kw_only=True):
     down: float
     up: float = 0.0
     price: float = 0.0
+    turned_from: float = 0.0
+    turned_to: float = 0.0
 
 
 def check_hanger(project: "Project", hanger: Hanger) -> None:
@@ -34,6 +37,8 @@ def check_hanger(project: "Project", hanger: Hanger) -> None:
         raise EditError("it needs a name, and width, depths, seat and strength above zero.", f"Hanger {hanger.name}")
     if hanger.least_depth > hanger.most_depth:
         raise EditError("its least depth is more than its greatest.", f"Hanger {hanger.name}")
+    if not 0.0 <= hanger.turned_from <= hanger.turned_to <= MOST_TURNED:
+        raise EditError(f"it is turned by 0 to {MOST_TURNED:g} degrees.", f"Hanger {hanger.name}")
 
 
 KIND = Kind(Hanger, "hangers", "hanger", "hanger", "hangers", check_hanger)

@@ -287,15 +287,14 @@ def test_they_are_written_to_ifc(tmp_path):
 
 
 @pytest.mark.parametrize("pitch", [0.35, 0.5, 0.75])
-@pytest.mark.parametrize("heel", [185.0, 200.0, 240.0, 300.0, 400.0])
+@pytest.mark.parametrize("heel", [185.0, 200.0, 240.0, 300.0, 400.0, 550.0])
 def test_heels_of_any_height_are_plated(pitch, heel):
     """Where chords neither meet at heels nor leave room for an upright they are made deeper; jacks with raised heels have one web that rises
     steeply enough beside their top chord, or falls.
     """
     made = derive(hipped(pitch=pitch, trusses=Trusses(heel=heel))).trusses["roof-1"]
     assert not made.problem
-    loose = [(make.name, plate.joint) for make in made.makes for plate in make.plates if plate.used > 1.0]
-    assert not [row for row in loose if row[0].startswith(("Jack", "Corner", "Trusses"))]
+    assert not [(make.name, plate.joint) for make in made.makes for plate in make.plates if plate.used > 1.0]
     assert all(not make.design.frame.parted for make in made.makes)
     if heel >= 240.0:
         short = min((make.design for make in made.makes if make.key == "jack"), key=lambda one: one.frame.outline.span)

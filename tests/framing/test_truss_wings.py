@@ -355,3 +355,21 @@ def test_wings_alike_are_of_the_same_makes():
     (girders,) = of_make(made, "carrier")
     assert len(girders.numbers) == 2
     assert sorted(n for make in made.makes for n in make.numbers) == list(range(len(made.places)))
+
+
+@pytest.mark.parametrize(("pitch", "heel"), [(0.35, None), (0.35, 600.0), (0.5, 300.0), (0.75, 300.0), (0.75, 400.0)])
+def test_where_no_plate_finds_room_chords_or_webs_are_made_deeper(pitch, heel):
+    """As far as they are chosen: typed ones stay, and the joints that are left are told."""
+    p = winged(trusses=Trusses(heel=heel), pitch=pitch)
+    model = derive(p)
+    made = model.trusses["roof-1"]
+    assert not made.problem
+    assert made.used <= 1.0
+    balanced(model)
+    girder = next(make for make in made.makes if make.key == "carrier")
+    as_pynite(truss_report(girder.design, plates=False))
+    sizes = girder.design.frame.sizes
+    typed = edits.change(p, "roof-1", trusses__bottom="2x4", trusses__webs="2x4")
+    after = derive(typed).trusses["roof-1"]
+    assert {make.design.frame.sizes.bottom for make in after.makes} == {"2x4"}
+    assert sizes.webs in ("2x4", "2x6")

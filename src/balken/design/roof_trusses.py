@@ -21,7 +21,9 @@ from balken.design.surface_design import SurfaceDesign
 from balken.design.truss_building import KnownLoads, build_trusses
 from balken.design.truss_demands import EVEN
 from balken.design.truss_groups import CHORD_SIZES
-from balken.design.truss_plates import Plate, plates_of
+from balken.design.truss_makes import VALLEY_CHORD
+from balken.design.truss_plated import plated
+from balken.design.truss_plates import Plate
 from balken.design.trusses import TrussDesign
 from balken.framing.hand_edits import Edited
 from balken.framing.raftered_ends import TRUSS
@@ -39,6 +41,7 @@ from balken.loads.roof_feet import Foot
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_wind import RoofWind
 from balken.loads.typed import Weight
+from balken.model.kinds.trusses import Trusses
 from balken.model.naming import piece_name
 from balken.model.records import Loads, MemberEdit
 from balken.standards.checks import Check
@@ -346,9 +349,12 @@ def _laid(
         assert problem is not None
         return replace(plan, trussed=False), TrussRoof(problem=str(problem))
     kept = best[0] if follows else replace(plan, roof=replace_struct(plan.roof, trusses=typed))
+    fixed = best[0].roof.trusses
     if len(parts) > 1:
         kept = run_under(kept, parts)
-    return kept, replace(_finished(plan.roof.id, best[1], pressure, standard), weights=total(w.force for w in weights))
+    return kept, replace(
+        _finished(plan.roof.id, best[1], fixed, pressure, standard), weights=total(w.force for w in weights)
+    )
 
 
 def _best(
@@ -386,21 +392,16 @@ def _best(
     return None, problem
 
 
-def _finished(roof: str, built: BuiltTrusses, pressure: float, standard: Standard) -> TrussRoof:
-    """Return the trusses of a roof with their plates, and what else is to be known of them."""
+def _finished(roof: str, built: BuiltTrusses, fixed: Trusses, pressure: float, standard: Standard) -> TrussRoof:
+    """Return the trusses of a roof with their plates, and what else is to be known of them; ``fixed``: as they are asked for."""
     own = built.hand.own.keys() - built.refused.keys()
-    makes = tuple(
-        TrussMake(
-            key,
-            name,
-            design,
-            _known_plates(design, standard),
-            numbers,
-            own.issuperset(numbers),
-            _studs(design, pressure, standard) if key == "gable" else (),
-        )
-        for key, name, design, numbers in built.makes
-    )
+    rows = []
+    for key, name, design, numbers in built.makes:
+        top = VALLEY_CHORD if key == "valley" else fixed.top or ""
+        truss, plates = plated(design, (top, fixed.bottom or "", fixed.webs or ""), standard)
+        studs = _studs(truss, pressure, standard) if key == "gable" else ()
+        rows.append(TrussMake(key, name, truss, plates, numbers, own.issuperset(numbers), studs))
+    makes = tuple(rows)
     made = TrussRoof(
         roof,
         built.rows,
@@ -453,11 +454,6 @@ def _studs(gable: TrussDesign, pressure: float, standard: Standard) -> tuple[Gab
                 break
         found.append(GableStud(stick.name, clear, braced, check))
     return tuple(found)
-
-
-@lru_cache(maxsize=1000)
-def _known_plates(made: TrussDesign, standard: Standard) -> tuple[Plate, ...]:
-    return plates_of(made, standard)
 
 
 @lru_cache(maxsize=500)

@@ -174,7 +174,7 @@ class Makes:
             job = self._job(make, outline, most, hand, roof.plan)
             if sizes is not None:
                 job = replace_struct(job, top=sizes.top, bottom=sizes.bottom, webs=sizes.webs, grades=sizes.grades)
-            made = _known(job, outline, standard)
+            made = known_design(job, outline, standard)
             each = under_each(made, loads, standard)
             worst = max(range(len(each)), key=lambda k: each[k][0])
             if each[worst][0] <= max(1.0, float(made.uses.worst()[0].max())) + EVEN or loads[worst] is most:
@@ -184,7 +184,7 @@ class Makes:
 
 
 @lru_cache(maxsize=2000)
-def _known(job: TrussJob, around: TrussOutline, standard: Standard) -> TrussDesign:
+def known_design(job: TrussJob, around: TrussOutline, standard: Standard) -> TrussDesign:
     """Design a truss, once for all that are the same: a roof that only moves, or a wall that moves beside it, changes none."""
     return design_truss(job, lambda sizes: around, standard)
 

@@ -18,6 +18,8 @@ LONGEST_JACK = 6.0 * FOOT
 """Longer jacks have webs (common practice, no source)."""
 STEEP_LAST = 0.7
 """Tangent of the least angle between the last web and the bottom chord of one slope that hangs."""
+HIGH_HEEL, HIGH_HEEL_PANEL = 15.0 * INCH, 5.0 * FOOT
+"""Beside heels that are higher panels of flat-topped trusses are no longer: deep chords would leave no room to plate the web of such a heel."""
 GIRDER_PANEL = 5.0 * FOOT
 """Panels of girders on which others hang are no longer (common practice, no source)."""
 LEAST_STUD = 12.0 * INCH
@@ -262,10 +264,12 @@ def flat_topped(outline: TrussOutline) -> Pattern:
     (_, (x0, y0), (x1, _), _), low, high = outline.top, outline.start, outline.end
     deep = y0 - max(y for _, y in outline.bottom)
     most = min(max(FLAT_PANEL * deep, 3.0 * FOOT), *outline.panels)
+    heel = height_on(outline.top, low) - height_on(outline.bottom, low)
+    slopes = min(HIGH_HEEL_PANEL if heel > HIGH_HEEL else math.inf, *outline.panels)
     rows = (
-        (low, x0, _panels(x0 - low, min(outline.panels), 1)),
+        (low, x0, _panels(x0 - low, slopes, 1)),
         (x0, x1, _panels(x1 - x0, most, 1)),
-        (x1, high, _panels(high - x1, min(outline.panels), 1)),
+        (x1, high, _panels(high - x1, slopes, 1)),
     )
     ends = [a + (b - a) * k / n for a, b, n in rows for k in range(n)]
     points = tuple(ends[1:])

@@ -1,6 +1,8 @@
 """A carport made in the window: beams selected, a roof put over them, saved and opened."""
 
 import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
 from tests.app.conftest import User, _user
 from tests.framing.test_roofs_on_beams import carport
 
@@ -43,3 +45,32 @@ def test_beams_that_do_not_close_are_told(roofer):
     roofer.press("Make roof")
     assert len(roofer.project.roofs) == 1
     assert "walls or beams" in roofer.window.hint_label.text()
+
+
+def test_a_roof_is_drawn_corner_by_corner(qtbot, qapp, tmp_path):
+    """Over a carport: beams, posts and pads come with it in one step, which is undone as one; what is no outline is told."""
+    from tests.houses import house
+
+    user = _user(qtbot, qapp, tmp_path, house(long=40.0 * FOOT, wide=28.0 * FOOT))
+    user.stage(5)
+    before = user.project
+    user.press("Draw roof")
+    for x, y in ((50, 0), (70, 0), (70, 16), (50, 16)):
+        user.click(x * FOOT, y * FOOT)
+    user.click(50 * FOOT, 0)
+    assert len(user.project.roofs) == len(before.roofs) + 1
+    assert len(user.project.beams) == 4
+    assert len(user.project.columns) == len(user.project.pads) >= 8
+    assert user.session.selection == (user.project.roofs[-1].id,)
+    user.menu("undo")
+    assert user.project == before
+    for x, y in ((50, 0), (70, 0)):
+        user.click(x * FOOT, y * FOOT)
+    QTest.keyClick(user.canvas, Qt.Key.Key_Return)
+    assert user.project == before
+    assert "three" in user.window.hint_label.text()
+    user.menu("redo")
+    assert user.session.save(tmp_path / "carport.balken")
+    kept = user.project
+    assert user.session.open(tmp_path / "carport.balken")
+    assert user.project == kept

@@ -24,7 +24,7 @@ from balken.app.floor_tools import (
 )
 from balken.app.foundation_tools import PadTool, RecessTool, StepTool
 from balken.app.painting import write_centred
-from balken.app.roof_tools import DormerTool, EdgeTool, GabletTool, RoofOpeningTool
+from balken.app.roof_tools import DormerTool, DrawRoofTool, EdgeTool, GabletTool, RoofOpeningTool
 from balken.app.set_out_tools import BaseDrawingTool, GridPlaceTool, SpotTool
 from balken.app.storey_box import StoreyBox
 from balken.app.tools import CutTool, PolygonTool, SelectTool, Tool, outside_of
@@ -69,6 +69,7 @@ TOOLS: dict[str, type[Tool]] = {
         PastWallTool,
         FillBayTool,
         DrawFloorTool,
+        DrawRoofTool,
         FloorLoadTool,
         EdgeTool,
         RoofOpeningTool,

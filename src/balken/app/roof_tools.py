@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any, ClassVar
 from PySide6.QtCore import QPointF
 from PySide6.QtGui import QMouseEvent, QPainter
 
+from balken.design.drawn_roofs import draw_roof
 from balken.framing.roof_openings import in_plane
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.plane import Point, add, chords, left, to_segment, unit
@@ -19,6 +20,7 @@ from balken.units.system import INCH
 if TYPE_CHECKING:
     from balken.app.canvas import PlanCanvas
 
+from balken.app.floor_tools import OutlineTool
 from balken.app.tools import Place3, SnapTool, label, vermilion
 
 NEAR = 25.0
@@ -106,6 +108,24 @@ class EdgeTool(SnapTool):
             wall = plan.outline.walls[side]
             label(painter, (a + b) / 2.0, SAYS[next_kind(self.session.project, plan.roof.id, wall)])
         super().paint(painter)
+
+
+class DrawRoofTool(OutlineTool):
+    """Roofs drawn corner by corner, as over porches: on the walls and beams along their sides, else on beams on posts."""
+
+    name = "draw roof"
+    hint = (
+        "Click the corners of the roof one after the other; Enter, or a click on the first one, closes it. Along walls and beams it lies on "
+        "these; elsewhere beams are laid from corner to corner, on posts."
+    )
+    deed = "Draw roof"
+
+    def outlined(self, project: Project, storey: str, corners: tuple[Point, ...]) -> Project:
+        """Return the project with the roof, and with the beams and posts under it."""
+        return draw_roof(project, storey, corners)
+
+    def newest(self, project: Project) -> str:
+        return project.roofs[-1].id
 
 
 class PlacingTool(SnapTool):

@@ -127,6 +127,9 @@ COMMANDS: tuple[Command, ...] = (
     _tool("recess", "Pocket", "A girder pocket or an opening in a foundation wall"),
     _tool("beam", "Draw beam", "A beam or girder from point to point, under the floor of this storey"),
     _tool("floor opening", "Opening", "An opening for a stair, chimney or shaft, from corner to corner"),
+    _tool(
+        "draw roof", "Draw roof", "A roof by its corners: on walls and beams along its sides, else on beams on posts"
+    ),
     _tool("roof edge", "Switch edge", "An edge of a roof: eave, gable, or against a wall"),
     _tool(
         "roof opening", "Roof window", "A window, chimney or shaft in a plane of a roof, framed by headers and trimmers"

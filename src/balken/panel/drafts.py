@@ -5,16 +5,13 @@ from typing import Any
 
 import msgspec
 
-from balken.framing.outlines import Outline, OutlineError, outline, outline_of_all
+from balken.design.drawn_roofs import first_sides
+from balken.framing.outlines import OutlineError, outline, outline_of_all
 from balken.framing.roof_beams import beam_sides
-from balken.framing.roofs import is_gable_outline
-from balken.geometry.plane import distance
-from balken.geometry.roof_edges import EdgeKind
 from balken.model import edits, foundation_edits
 from balken.model.buildups import veneer
 from balken.model.errors import EditError
 from balken.model.kinds.foundation import NO_SILL
-from balken.model.kinds.roof import RoofSide
 from balken.model.lookup import by_id, height, listed, next_id
 from balken.model.records import Choice, Floor, Foundation, Hang, Project, Record, Roof, Slab
 from balken.model.unit_defaults import fitted
@@ -156,33 +153,10 @@ def new_roof(session: Session) -> Roof:
             do="Draw them closed, or select the walls and beams it lies on first.",
         ) from None
     head = lines[walls[0]].wall.head if walls[0] in lines else by_id(p.beams)[walls[0]].top
-    ends = _ends(session, around, height(head, p.levels)) if is_gable_outline(around) else ()
+    ends = first_sides(p, around, height(head, p.levels), {})
     return Roof(
         id=next_id(p, Roof), name=_name(p.roofs, "Roof"), walls=walls, bearing=head, ties=Choice(), shape="planes", sides=ends
     )  # fmt: skip
-
-
-def _ends(session: Session, around: Outline, bearing: float) -> tuple[RoofSide, ...]:
-    """Return the gables of a roof over a rectangle: its short sides, or, where it leans on a house, the side there and that opposite.
-
-    There it runs on over the house's roof, if that bears alike, else it stands against the wall.
-    """
-    long = [distance(p, around.core[(k + 1) % 4]) for k, p in enumerate(around.core)]
-    shared = [k for k in range(4) if around.shared and around.shared[k]]
-    first = shared[0] if len(shared) == 1 else min(range(4), key=lambda k: round(long[k]))
-    found = []
-    for k in (first, (first + 2) % 4):
-        wall = around.walls[k]
-        kind: EdgeKind = "gable"
-        if k in shared:
-            roofs = [s for s in session.model.surfaces if wall in s.outline.walls and abs(s.bearing - bearing) < ALIKE]
-            kind = "roof" if roofs else "wall"
-        found.append(RoofSide(wall=wall, kind=kind))
-    return tuple(found)
-
-
-ALIKE = 25.0
-"""Roofs that bear no farther apart bear alike, mm."""
 
 
 class Draft:

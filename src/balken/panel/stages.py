@@ -102,6 +102,7 @@ STAGES: tuple[Stage, ...] = (
         (
             _SELECT,
             "make_roof",
+            "tool draw roof",
             "tool roof edge",
             "tool roof opening",
             "tool dormer",

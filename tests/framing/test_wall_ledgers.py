@@ -464,6 +464,7 @@ OUTLINES = (
     st.sampled_from([0.15, 0.4, 0.6]), st.sampled_from(["board", "beam", "under"]),
 )  # fmt: skip
 @example(OUTLINES[1], ["eave", "wall", "wall", "eave", "wall", "eave"], 0.4, "beam")
+@example(OUTLINES[3], ["eave", "gable", "wall", "wall", "eave", "eave"], 0.15, "board")
 def test_any_roof_against_walls_balances_and_no_ledger_stands_in_anything(outline, kinds, pitch, made):
     p = edits.change(roofed(outline, pitch=pitch), "roof-1", ridge_made=made)
     for k, kind in zip(range(len(outline)), kinds, strict=False):

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from balken.catalog.sections import section
 from balken.design.roof_openings import made_of, plied
 from balken.framing.joist_lines import HANGER
+from balken.framing.past_heads import head_seat, lies_on
 from balken.framing.pieces import MadeOf
 from balken.framing.purlins import notch_depth
 from balken.framing.rafter_stations import THICK
@@ -68,7 +69,7 @@ def rafter_case(
     roof, run, width = plan.roof, distance(m.start[:2], m.end[:2]), width / plies
     pitch, at_eave = plan.edges[m.edges[0]].pitch, m.at_eave
     seat = max(seat_at(roof, pitch, section(size).depth), 0.0) if at_eave else 0.0
-    over = m.over if at_eave else 0.0
+    over = max(m.over if at_eave else 0.0, m.past)  # past the wall at its head it is bent as a tail is
     whole = q.scaled((run + over) * width / 1000.0)
     leans = roof.ridge_made == "board" and m.head.kind == "ridge"
     pair = rafter_pair(run, run * pitch, over, whole, whole) if leans and over < run else None
@@ -92,6 +93,10 @@ def rafter_case(
     if m.on_beam:  # what it bears on there is checked as what comes to its foot
         least, most = seats_between(plan, m.edges[0])
         bearing, deepest = min(bearing, least), max(seat, most)
+    wall = lies_on(plan, m) if m.head.kind == "rake" else None
+    if wall is not None:
+        at_head = head_seat(plan, wall, pitch, section(size).depth)
+        bearing, deepest = min(bearing, max(at_head, 1.0)), max(deepest, at_head)
     notch = deepest * pitch / (1.0 + pitch**2) ** 0.5
     clear = max(run - THICK / 2.0 - (plate if at_eave else THICK / 2.0), 1.0)
     return MemberCase(

@@ -29,6 +29,7 @@ from balken.framing.dormers import DormerPlace, with_dormers, with_trimmers
 from balken.framing.hand_edits import Edited
 from balken.framing.joined_roofs import Above, run_under, without_tails
 from balken.framing.outlines import Outline
+from balken.framing.past_heads import with_past
 from balken.framing.pieces import MadeOf, Piece, Snag
 from balken.framing.purlins import Purlin, crossing, in_pieces, lies_on, props, purlins
 from balken.framing.rafter_stations import THICK
@@ -363,7 +364,7 @@ def _laying(
 
     def lay_at(edge: int, along: float) -> list[RoofMember]:
         laid = rafters_at(plan.surface, plan.outline.core, plan.overhangs, edge, along, wide)
-        return without_tails(plan, laid)
+        return with_past(plan, without_tails(plan, laid))
 
     return lay_at
 

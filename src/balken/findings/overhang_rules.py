@@ -9,6 +9,7 @@ from balken.design.frame_lookouts import tail_under_wind
 from balken.design.lookouts import under_wind
 from balken.findings.names import all_of
 from balken.framing.gable_ladders import FARTHEST, NEAREST, rakes
+from balken.framing.past_heads import alongside, around_of
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.roof_edges import runs_up
 from balken.model.lookup import wall_label
@@ -24,12 +25,13 @@ def gable_overhangs(c: Model) -> Iterable[Finding]:
         made = {rake.gable for rake in rakes(plan)}
         carried = _by_trusses(c, plan.roof.id)
         made |= carried
+        passed = {k for face in plan.surface.faces for k in alongside(around_of(plan), face.edge)}
         over = {
             k: plan.overhangs[k]
             for k, edge in enumerate(plan.edges)
             if plan.overhangs[k] >= NEAREST and (edge.kind == "gable" or _beside_raised(plan, k))
         }
-        askew = [plan.outline.walls[k] for k in over if k not in made]
+        askew = [plan.outline.walls[k] for k in over if k not in made and (k not in passed or plan.trussed)]
         far = [k for k in over if k in made - carried and over[k] > FARTHEST + 1.0]
         at = (*plan.outline.core[0], plan.bearing)
         for why, sides in _without(c, plan, far).items():

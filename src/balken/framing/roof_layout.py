@@ -50,6 +50,8 @@ class RoofMember(NamedTuple):
     head: "Cut"
     over: float = 0.0
     """How far in plan its tail runs on beyond the bearing line."""
+    past: float = 0.0
+    """How far in plan it runs on past the wall at its head."""
 
     @property
     def ends(self) -> tuple[Point, Point]:

@@ -15,6 +15,7 @@ from balken.catalog.section_record import Section
 from balken.catalog.sections import section
 from balken.framing.laid_valleys import on_boards, valley_boards
 from balken.framing.line_levels import is_backed, line_drop, planes_beside
+from balken.framing.past_heads import head_level, lies_on
 from balken.framing.pieces import Piece, split_run
 from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_layout import SQUARE, Cut, RoofMember
@@ -78,7 +79,7 @@ def surface_solids(
         for one in members
         if not one.wall
     )
-    lines += tuple(Strip(m, LEDGER, _box(m.ends, LEDGER)) for m in as_lines(plan, members))
+    lines += tuple(Strip(m, half, _box(m.ends, LEDGER)) for m, half in as_lines(plan, members))
     lines += tuple(Strip(m, 0.0, _box(m.ends, LEDGER)) for m in _faces_of_trusses(plan))
     beside = _beside_planes(lines)
     made = (_piece(plan, x, boards, beside.get(x.member.edges[0], ()) if x.wall else lines) for x in members)
@@ -220,9 +221,15 @@ def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[S
 def _rafter(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Cuttable | None:
     made, way = _to_ridge(plan, m, size, lines), unit(*m.ends)
     on = next((x for x in lines if x.seat is not None and to_segment(m.end[:2], *x.ends) < TOUCH), None)
-    if made is None or on is None or on.seat is None or m.head.kind != "ridge":
+    wall = lies_on(plan, m) if made is not None and m.head.kind == "rake" and not plan.trussed else None
+    if made is not None and wall is not None:
+        pitch, depth = plan.edges[m.edges[0]].pitch, section(size).depth
+        start = dot(way, m.end[:2]) - 2.0 * plan.deep[wall]
+        level = head_level(plan, wall, pitch, depth, m.end[2] + plan.bearing + plan.plate_to_top)
+    elif made is None or on is None or on.seat is None or m.head.kind != "ridge":
         return made
-    start, level = dot(way, m.end[:2]) - on.seat[0], on.seat[1]
+    else:
+        start, level = dot(way, m.end[:2]) - on.seat[0], on.seat[1]
     if not isinstance(made, Prism):
         return on_head(made, way, start, level)
     cut = notched(made, way, [((start, -FAR), (FAR, -FAR), (FAR, level), (start, level))])
@@ -237,7 +244,7 @@ def _to_ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, .
     pitch = math.tan(math.radians(m.slope))
     plain = m.role == "common rafter" and m.foot.kind == "" and m.head.between > 89.9
     ring = _outline(low, high, way, m, lumber.breadth, lines)
-    run = distance(low, high) - m.head.half
+    run = distance(low, high) - m.head.half + m.past
     whole = ring is not None and abs(area(ring) - lumber.breadth * (run + m.over)) < 1.0
     shape = None
     if plain and whole and abs(pitch - plan.roof.pitch) < 1e-9 and plan.roof.tails == "plumb":
@@ -263,7 +270,7 @@ def _to_ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, .
 def _outline(low: Point, high: Point, way: Point, m: RoofMember, wide: float, lines: tuple[Strip, ...]) -> Ring | None:
     """Return a rafter in plan: its sides, cut by what it meets at both ends."""
     side, half = left(way), wide / 2.0
-    foot, head = _end(m.foot, low, way, -1.0, m.over), _end(m.head, high, way, 1.0, 0.0)
+    foot, head = _end(m.foot, low, way, -1.0, m.over), _end(m.head, high, way, 1.0, m.past)
     corners = []
     for off, (at, along) in ((-half, foot), (-half, head), (half, head), (half, foot)):
         met = meet(add(low, side, off), way, at, along)
@@ -361,6 +368,8 @@ def _line(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...])
     for line in lines:
         if line.member is not m:
             ring = _mitred(ring, middle, m, line)
+            if line.member.role == "ledger" and len(ring) > 2 and _reaches(ring, _box(ring), middle, line, -1):
+                ring = _beside(ring, middle, line)  # a ledger on a wall right beside the one it ends at
     if len(ring) < 3 or area(ring) < 10.0 * lumber.breadth:
         return None
     plumb = lumber.depth * math.hypot(1.0, pitch)

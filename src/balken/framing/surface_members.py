@@ -6,6 +6,7 @@ from typing import NamedTuple
 
 from balken.catalog.sections import section
 from balken.framing.joined_roofs import without_tails
+from balken.framing.past_heads import with_past
 from balken.framing.pieces import MadeOf
 from balken.framing.rafter_stations import THICK, RafterSpacing
 from balken.framing.ridge_seats import under_edges
@@ -70,7 +71,7 @@ def surface_members(
     roof, begins = plan.roof, opposed(core, spacing, plan.roof.set_out)
     how = RafterSpacing(spacing, begins, roof.full_rafters, roof.jacks, min(roof.least_gap, spacing / 2.0))
     laid = roof_members(plan.surface, core, plan.edges, plan.overhangs, how, wide)
-    for member in without_tails(plan, laid):
+    for member in with_past(plan, without_tails(plan, laid)):
         if member.role in SORTS:
             sides = [walls[e] for e in member.edges if e >= 0]
             at = place_at(oldest(sides), distance(core[member.edges[0]], member.start[:2]), tuple(sorted(sides)))

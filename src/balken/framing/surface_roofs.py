@@ -15,6 +15,7 @@ from msgspec.structs import replace
 from balken.catalog.sections import section
 from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline
+from balken.framing.past_heads import Around, alongside, around_of, head_level, shares_past
 from balken.framing.rafters import RafterShape, deepest_seat
 from balken.framing.roof_openings import RoofHole, roof_holes
 from balken.framing.truss_heels import heel_of
@@ -159,7 +160,12 @@ def surface_plan(
     try:
         surface = roof_surface(outline.core, edges)
         ring, whole = overhung(surface, outline.core, edges, overhangs)
-        shares = tuple(s for face in whole.faces for s in shares_of(face, outline, deep[face.edge]))
+        around = Around(outline.core, *rows, outline.walls, deep)
+        shares = tuple(
+            s
+            for face in whole.faces
+            for s in shares_past(around, face.edge, _flat(face), shares_of(face, outline, deep[face.edge]), STEP)
+        )
         inside = tuple(s for face in surface.faces for s in shares_of(face, outline, deep[face.edge]))
         laid_on: tuple[LowerPlane, ...] = ()
         if trussed:
@@ -267,6 +273,10 @@ def shares_of(face: RoofFace, outline: Outline, deep: float) -> list[Share]:
     return found
 
 
+def _flat(face: RoofFace) -> Ring:
+    return tuple(p[:2] for p in face.ring)
+
+
 def covered_areas(plan: SurfacePlan) -> list[tuple[RoofFace, float]]:
     """Return the planes of a roof of which something lies under others, and how much, in plan, mm2."""
     if not plan.covered:
@@ -326,6 +336,8 @@ def _gable_top(plan: SurfacePlan, line: WallLine, side: int, sides: list[RoofLin
     if not whole or not met or dips:
         return None
     slopes = tuple(_slope(plan, row, pitches[row[4]], row[4] == side) for row in rows)
+    if not plan.trussed and any(side in alongside(around_of(plan), row[4]) for row in rows):
+        slopes = tuple(_under_heads(plan, side, pitches[row[4]], at) for row, at in zip(rows, slopes, strict=True))
     floors = tuple(plan.bearing + plan.edges[row[4]].start for row in rows)
     breaks = [
         # Plates that rake end where they meet level ones.
@@ -333,6 +345,15 @@ def _gable_top(plan: SurfacePlan, line: WallLine, side: int, sides: list[RoofLin
         for row, a, b in zip(rows, slopes, slopes[1:], strict=False)
     ]
     return GableTop((ends[0], ends[1]), tuple(breaks), slopes, min(floors), floors=floors)
+
+
+def _under_heads(
+    plan: SurfacePlan, side: int, pitch: float, at: tuple[float, float, float]
+) -> tuple[float, float, float]:
+    """Return the top of a wall on which rafters lie with their heads: where they pass over it, all of its layers end at their seats."""
+    rise, over, _ = at
+    low = head_level(plan, side, pitch, section(plan.roof.rafters.size or USUAL).depth, over)
+    return rise, low if plan.overhangs[side] > LEAST_OVER else over, low
 
 
 def _slope(plan: SurfacePlan, row: Row, pitch: float, eave: bool) -> tuple[float, float, float]:

@@ -180,12 +180,18 @@ def ledger_pieces(plan: SurfacePlan, found: Iterable[WallLedger], stock: float) 
     return tuple(pieces)
 
 
-def as_lines(plan: SurfacePlan, members: Sequence[SurfaceMember]) -> list[RoofMember]:
-    """Return the lines of ledgers as members in plan, for what is cut before their faces."""
+def as_lines(plan: SurfacePlan, members: Sequence[SurfaceMember]) -> list[tuple[RoofMember, float]]:
+    """Return the lines where planes end against walls as members in plan, for what is cut before them, and how far before them the faces of
+    ledgers lie, mm: nothing where no rafter hangs.
+    """
     heads = [one.member for one in members if one.wall and one.member.head.kind == "wall"]
-    return [
-        RoofMember("ledger", line.start, line.end, line.edges[:1], line.length, line.length, 0.0, 0.0, 0.0, SQUARE, SQUARE)
-        for line in (plan.surface.lines if heads else ())
-        if wall_side(plan, line) is not None
-        and any(m.edges[0] == line.edges[0] and _ends_on(m, line) for m in heads)
-    ]  # fmt: skip
+    found = []
+    for line in plan.surface.lines:
+        if wall_side(plan, line) is None:
+            continue
+        m = RoofMember(
+            "ledger", line.start, line.end, line.edges[:1], line.length, line.length, 0.0, 0.0, 0.0, SQUARE, SQUARE
+        )
+        hangs = any(head.edges[0] == line.edges[0] and _ends_on(head, line) for head in heads)
+        found.append((m, LEDGER if hangs else 0.0))
+    return found

@@ -1,0 +1,102 @@
+"""Rafters of single slopes that run on past the wall at their heads: how long, what bears where, how they lie on its plates."""
+
+import math
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from tests.framing.solids import apart
+from tests.framing.test_roof_trim import roofed
+from tests.loads.test_beams import balanced
+
+from balken.catalog.sections import section
+from balken.derive import derive
+from balken.documents.rafter_templates import rafter_templates
+from balken.loads.cases import total
+from balken.model import edits
+from balken.model.roof_edits import set_side
+from balken.units.system import FOOT, INCH
+
+LONG, WIDE = 40.0 * FOOT, 28.0 * FOOT
+
+
+def sloped(pitch=0.25, high=1.0 * FOOT, aside=0.0, **fields):
+    """40 x 28 ft under one slope that rises from its first long wall to the other."""
+    p = roofed(pitch, **fields)
+    for wall, kind, over in (
+        ("wall-1", "eave", 1.0 * FOOT),
+        ("wall-2", "gable", aside),
+        ("wall-3", "gable", high),
+        ("wall-4", "gable", aside),
+    ):
+        p = set_side(p, "roof-1", wall, kind=kind, overhang=over)
+    return p
+
+
+def rafters(model):
+    return [x for x in model.pieces.values() if x.role == "rafter"]
+
+
+@pytest.mark.parametrize("high", [0.0, 6.0 * INCH, 2.0 * FOOT])
+def test_they_are_as_long_as_they_reach(high):
+    """From 1 ft before the one wall to past the other, along the slope, with the plumb cut at their lower end."""
+    model = derive(sloped(high=high))
+    size = section(model.designs[("roof-1", "rafters")].size)
+    steep = math.hypot(1.0, 0.25)
+    assert {round(x.length, 3) for x in rafters(model)} == {round((29.0 * FOOT + high) * steep + size.depth * 0.25, 3)}
+    assert max(x.solid.extent[1][1] for x in rafters(model)) == pytest.approx(WIDE + high, abs=0.1)
+    assert not [f for f in model.findings if f.code == "gable overhang"]
+    balanced(model)
+
+
+def test_what_overhangs_bears_by_the_lever():
+    """2 ft past the higher wall: its middle lies 1 ft beyond that wall's outer face, which bears in the middle of its core."""
+    plain, longer = derive(sloped(high=0.0)), derive(sloped(high=2.0 * FOOT))
+    core = longer.lines["wall-3"].core
+    deep = (core[1] - core[0]) / 2.0
+    lies = longer.snow["roof-1"].planes[0].laid * 2.0 * FOOT * LONG / 1000.0
+    off = (1.0 * FOOT + deep) / (WIDE - 2.0 * deep)
+    for wall, part in (("wall-3", 1.0 + off), ("wall-1", -off)):
+        before, after = (total(r.force for r in m.path.reactions if r.bearer == wall) for m in (plain, longer))
+        assert after.snow - before.snow == pytest.approx(lies * part, rel=1e-6)
+    # And the rafters are bent there as tails are.
+    key = next(one.key for one in longer.planes["roof-1"].members if one.wall)
+    assert longer.results[key].case.over == pytest.approx(2.0 * FOOT)
+    assert plain.results[key].case.over == pytest.approx(1.0 * FOOT)
+
+
+@given(
+    st.sampled_from([1.0 / 48.0, 0.1, 0.25, 0.5, 0.9]), st.sampled_from([0.0, 150.0, 304.8, 700.0]), st.sampled_from([0.0, 304.8]),
+    st.sampled_from(["2x8", "2x12"]), st.booleans(),
+)  # fmt: skip
+@settings(max_examples=8, deadline=None)
+def test_any_of_them_lies_on_its_plates_and_all_comes_down(pitch, high, aside, size, snow):
+    p = edits.change(sloped(pitch, high, aside), "roof-1", rafters__size=size)
+    model = derive(edits.set_loads(p, snow_by="roof") if snow else p)
+    balanced(model)
+    deep = section(size).depth
+    top = model.gables["wall-3"].slopes[0]
+    plan = model.surfaces[0]
+    under = plan.bearing + plan.plate_to_top + pitch * WIDE - deep * math.hypot(1.0, pitch)
+    # Its plates end as high as rafters are cut out for them, by a quarter of their depth at most, square to them.
+    wide = 2.0 * plan.deep[2]
+    seat = min(wide, 0.25 * deep * math.hypot(1.0, pitch) / pitch)
+    assert top[2] == pytest.approx(under - pitch * (wide - seat), abs=1e-6)
+    plates = [x for x in model.pieces.values() if x.owner == "wall-3" and x.role in ("top plate", "stud")]
+    assert plates
+    apart(rafters(model), plates, 1e3)
+    lowest = min(x.solid.extent[0][2] for x in rafters(model))
+    assert lowest < top[2] < max(x.solid.extent[1][2] for x in rafters(model))
+
+
+def test_where_they_pass_over_it_sheathing_ends_at_their_seats():
+    with_, without = derive(sloped(high=1.0 * FOOT)), derive(sloped(high=0.0))
+    assert with_.gables["wall-3"].slopes[0][1] == with_.gables["wall-3"].slopes[0][2]
+    plan = without.surfaces[0]
+    assert without.gables["wall-3"].slopes[0][1] == pytest.approx(plan.bearing + plan.plate_to_top + 0.25 * WIDE)
+
+
+def test_they_are_drawn_with_both_cuts():
+    model = derive(sloped(high=1.0 * FOOT))
+    (one,) = rafter_templates(model)
+    assert one.piece.length == pytest.approx(rafters(model)[0].length)

@@ -369,6 +369,20 @@ def test_a_roof_is_framed_with_trusses_in_its_card(qtbot, qapp, tmp_path):
     assert any(p.role == "truss web" for p in user.session.model.pieces.values())
 
 
+def test_flat_rafters_are_laid_level_in_the_card(qtbot, qapp, tmp_path):
+    from tests.framing.test_past_heads import sloped
+
+    user = _user(qtbot, qapp, tmp_path, sloped(0.25))
+    user.stage(5)
+    user.session.select(["roof-1"])
+    assert "Flat rafters" not in user.window.card.entries  # too steep for it
+    user.type_in_card("Pitch", "1/4:12")
+    user.type_in_card("Flat rafters", "level")
+    assert any(p.role == "tapered strip" for p in user.session.model.pieces.values())
+    user.menu("undo")
+    assert not any(p.role == "tapered strip" for p in user.session.model.pieces.values())
+
+
 def test_a_hip_end_beside_trusses_is_framed_with_rafters_in_the_card(qtbot, qapp, tmp_path):
     """Chosen for one end, its rafters and ceiling joists typed, undone, saved and opened."""
     from tests.framing.test_truss_hips import hipped

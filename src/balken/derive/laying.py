@@ -50,6 +50,7 @@ from balken.framing.surface_members import Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan, surface_gables
 from balken.framing.surface_ties import tie_pieces
 from balken.framing.taller_parts import Taller
+from balken.framing.tapered import strip_pieces
 from balken.framing.wall_ledgers import ledger_pieces
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point
@@ -402,6 +403,7 @@ def _framed(
     yield from memo.step(f"ladders {name}", ladder_pieces, plan, boards.rafter, instead)
     yield from ledger_pieces(plan, framing.ledgers, stock)
     yield from framing.collars
+    yield from strip_pieces(plan, framing.members, boards, stock)
     yield from _tied(plan, framing)
 
 

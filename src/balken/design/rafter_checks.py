@@ -69,6 +69,7 @@ def rafter_case(
     roof, run, width = plan.roof, distance(m.start[:2], m.end[:2]), width / plies
     pitch, at_eave = plan.edges[m.edges[0]].pitch, m.at_eave
     seat = max(seat_at(roof, pitch, section(size).depth), 0.0) if at_eave else 0.0
+    seat = plate if plan.tapered else seat
     over = max(m.over if at_eave else 0.0, m.past)  # past the wall at its head it is bent as a tail is
     whole = q.scaled((run + over) * width / 1000.0)
     leans = roof.ridge_made == "board" and m.head.kind == "ridge"
@@ -93,10 +94,7 @@ def rafter_case(
     if m.on_beam:  # what it bears on there is checked as what comes to its foot
         least, most = seats_between(plan, m.edges[0])
         bearing, deepest = min(bearing, least), max(seat, most)
-    wall = lies_on(plan, m) if m.head.kind == "rake" else None
-    if wall is not None:
-        at_head = head_seat(plan, wall, pitch, section(size).depth)
-        bearing, deepest = min(bearing, max(at_head, 1.0)), max(deepest, at_head)
+    bearing, deepest = _on_wall(plan, m, size, bearing, deepest)
     notch = deepest * pitch / (1.0 + pitch**2) ** 0.5
     clear = max(run - THICK / 2.0 - (plate if at_eave else THICK / 2.0), 1.0)
     return MemberCase(
@@ -106,6 +104,17 @@ def rafter_case(
         propped=round(prop - plate, 3) if prop else 0.0, prop_breadth=THICK if prop else 0.0, let_in=let_in,
         ice=round(ice, 6) if over > 0.0 else 0.0,
     )  # fmt: skip
+
+
+def _on_wall(plan: SurfacePlan, m: RoofMember, size: str, bearing: float, deepest: float) -> tuple[float, float]:
+    """Return how long the shorter bearing of a rafter and how long its longest seat is, mm, that may lie on a wall with its head."""
+    wall = lies_on(plan, m) if m.head.kind == "rake" else None
+    if wall is None:
+        return bearing, deepest
+    if plan.tapered:
+        return min(bearing, 2.0 * plan.deep[wall]), 0.0  # level on its plates
+    at_head = head_seat(plan, wall, plan.edges[m.edges[0]].pitch, section(size).depth)
+    return min(bearing, max(at_head, 1.0)), max(deepest, at_head)
 
 
 @dataclass(frozen=True)

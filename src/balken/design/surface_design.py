@@ -41,6 +41,7 @@ from balken.framing.surface_members import AS_OTHERS, Boards, SurfaceMember, dee
 from balken.framing.surface_roofs import SurfacePlan, surface_plan
 from balken.framing.surface_ties import SurfaceTie, leaning
 from balken.framing.taller_parts import Taller
+from balken.framing.tapered import level_members
 from balken.framing.wall_ledgers import WallLedger, ledgers
 from balken.geometry.plane import Ring
 from balken.geometry.roof_joins import LowerPlane
@@ -364,7 +365,7 @@ def _laying(
 
     def lay_at(edge: int, along: float) -> list[RoofMember]:
         laid = rafters_at(plan.surface, plan.outline.core, plan.overhangs, edge, along, wide)
-        return with_past(plan, without_tails(plan, laid))
+        return level_members(plan, with_past(plan, without_tails(plan, laid)))
 
     return lay_at
 

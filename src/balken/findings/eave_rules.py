@@ -9,7 +9,9 @@ from balken.findings.names import all_of
 from balken.framing.eave_breaks import LEAST_OVER, SIZES, sprocket_size
 from balken.framing.eave_tails import TAILS
 from balken.framing.eaves import has_room
+from balken.framing.past_heads import around_of
 from balken.framing.sprockets import INSIDE, bare_tails
+from balken.framing.tapered import why_not_tapered
 from balken.geometry.plane import distance
 from balken.model.lookup import wall_label
 from balken.units import say_length
@@ -101,4 +103,23 @@ def without_sprockets(c: Model) -> Iterable[Finding]:
             )
 
 
-EAVE_RULES = (turning, without_sprockets)
+def not_tapered(c: Model) -> Iterable[Finding]:
+    """Roofs whose rafters are to lie level under tapered strips and cannot."""
+    for plan in c.surfaces:
+        roof = plan.roof
+        if not roof.tapered or plan.tapered or plan.problem or roof.id in c.dormers:
+            continue
+        why = why_not_tapered(roof, around_of(plan), plan.surface, len(plan.holes))
+        yield Finding(
+            "tapered",
+            "roof",
+            f"{roof.name}: its rafters slope with its deck, without tapered strips",
+            f"{why[0].upper()}{why[1:]}." if why else "Level rafters are not made there.",
+            (roof.id,),
+            (*plan.outline.core[0], plan.bearing),
+            grave=False,
+            fix=Fix("Let them slope", "change", (roof.id,), (("tapered", False),)),
+        )
+
+
+EAVE_RULES = (turning, without_sprockets, not_tapered)

@@ -65,7 +65,7 @@ def seats(c: Model) -> Iterable[Finding]:
     """Rafters that do not come down on their plate, bear on too little of it, or are notched too deep for it."""
     for plan in c.surfaces:
         framing = c.planes.get(plan.roof.id)
-        if framing is None:
+        if framing is None or plan.tapered:
             continue
         depth, told = section(framing.boards.rafter).depth, set[tuple[str, float]]()
         for k, edge in enumerate(plan.edges):

@@ -86,6 +86,7 @@ ROLES: dict[Role, RoleOf] = {
     "ledger": _lumber("ledger", "ledgers", "LG", "roof", ("IfcMember", _OWN)),
     "ceiling joist": _lumber("ceiling joist", "ceiling joists", "CJ", "roof", ("IfcBeam", "JOIST"), "timber light"),
     "ceiling tie": _lumber("ceiling tie", "ceiling ties", "CT", "roof", ("IfcMember", _OWN), "timber light"),
+    "tapered strip": _lumber("tapered strip", "tapered strips", "TS", "roof", ("IfcMember", _OWN), "timber light"),
     "roof deck": RoleOf("roof deck", "roof decks", "RD", "roof", ("IfcSlab", "ROOF"), fill="deck", under=3),
     "roof plane": RoleOf("roof plane", "roof planes", "RP", "roof", ("IfcSlab", "ROOF"), fill="deck", under=3),
     "truss top chord": _lumber("truss top chord", "truss top chords", "TT", "roof", ("IfcMember", "CHORD")),

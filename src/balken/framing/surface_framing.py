@@ -221,7 +221,11 @@ def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[S
 def _rafter(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]) -> Cuttable | None:
     made, way = _to_ridge(plan, m, size, lines), unit(*m.ends)
     on = next((x for x in lines if x.seat is not None and to_segment(m.end[:2], *x.ends) < TOUCH), None)
-    wall = lies_on(plan, m) if made is not None and m.head.kind == "rake" and not plan.trussed else None
+    wall = (
+        lies_on(plan, m)
+        if made is not None and m.head.kind == "rake" and not plan.trussed and not plan.tapered
+        else None
+    )
     if made is not None and wall is not None:
         pitch, depth = plan.edges[m.edges[0]].pitch, section(size).depth
         start = dot(way, m.end[:2]) - 2.0 * plan.deep[wall]
@@ -255,7 +259,7 @@ def _to_ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, .
     if ring is None:
         return None
     plumb = lumber.depth * math.hypot(1.0, pitch)
-    base = (*low, m.start[2] + plan.bearing + plan.plate_to_top - plumb)
+    base = (*low, m.start[2] + plan.bearing + plan.plate_to_top - plan.tapered - plumb)
     whole_one = Leaning(ring, base, (way[0] * pitch, way[1] * pitch), plumb)
     if not m.at_eave:
         if m.foot.kind != "valley":

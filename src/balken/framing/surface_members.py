@@ -12,6 +12,7 @@ from balken.framing.rafter_stations import THICK, RafterSpacing
 from balken.framing.ridge_seats import under_edges
 from balken.framing.roof_layout import RoofMember, roof_members
 from balken.framing.surface_roofs import SurfacePlan
+from balken.framing.tapered import level_members
 from balken.geometry.plane import Point, Ring, add, cross, distance, dot, off_line, sub, unit
 from balken.geometry.roof_surface import RoofLine
 from balken.model.kinds.roof import RafterSetOut
@@ -71,7 +72,7 @@ def surface_members(
     roof, begins = plan.roof, opposed(core, spacing, plan.roof.set_out)
     how = RafterSpacing(spacing, begins, roof.full_rafters, roof.jacks, min(roof.least_gap, spacing / 2.0))
     laid = roof_members(plan.surface, core, plan.edges, plan.overhangs, how, wide)
-    for member in with_past(plan, without_tails(plan, laid)):
+    for member in level_members(plan, with_past(plan, without_tails(plan, laid))):
         if member.role in SORTS:
             sides = [walls[e] for e in member.edges if e >= 0]
             at = place_at(oldest(sides), distance(core[member.edges[0]], member.start[:2]), tuple(sorted(sides)))

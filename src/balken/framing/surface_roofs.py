@@ -18,6 +18,7 @@ from balken.framing.outlines import Outline
 from balken.framing.past_heads import Around, alongside, around_of, head_level, shares_past
 from balken.framing.rafters import RafterShape, deepest_seat
 from balken.framing.roof_openings import RoofHole, roof_holes
+from balken.framing.tapered import thinnest, why_not_tapered
 from balken.framing.truss_heels import heel_of
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point, Ring, add, area, clipped, distance, dot, left, sub, unit
@@ -91,12 +92,16 @@ class SurfacePlan:
     """How thick the layers before each side's core are, mm."""
     ends_at: tuple[TrussAt, ...] = ()
     """Trusses before which hip ends with rafters end."""
+    tapered: float = 0.0
+    """How thick strips on its level rafters are over the wall under its eave, mm (0: it has none, and rafters slope)."""
 
     @property
     def plate_to_top(self) -> float:
         """From the top of the plate to the underside of the deck over the outer face of the wall, plumb, mm."""
         if self.trussed:
             return heel_of(self.roof.trusses, self.steepest) + self.steepest * self.roof.trusses.past
+        if self.tapered:
+            return section(self.roof.rafters.size or USUAL).depth + self.tapered
         return rafter_shape(self.roof, 1000.0, self.roof.pitch).top(0.0)
 
     def level(self, edge: int) -> float:
@@ -161,11 +166,7 @@ def surface_plan(
         surface = roof_surface(outline.core, edges)
         ring, whole = overhung(surface, outline.core, edges, overhangs)
         around = Around(outline.core, *rows, outline.walls, deep)
-        shares = tuple(
-            s
-            for face in whole.faces
-            for s in shares_past(around, face.edge, _flat(face), shares_of(face, outline, deep[face.edge]), STEP)
-        )
+        shares = _shares(whole, outline, around)
         inside = tuple(s for face in surface.faces for s in shares_of(face, outline, deep[face.edge]))
         laid_on: tuple[LowerPlane, ...] = ()
         if trussed:
@@ -180,6 +181,7 @@ def surface_plan(
         nothing = RoofSurface((), ())
         return SurfacePlan(roof, outline, bearing, *rows, nothing, nothing, (), (), (), deep, str(error))
     holes = roof_holes(openings, outline.walls, outline.core, rows[0], surface)
+    level = roof.tapered and not why_not_tapered(roof, around, surface, len(holes))
     return SurfacePlan(
         roof,
         outline,
@@ -197,7 +199,13 @@ def surface_plan(
         trussed=trussed,
         lined=tuple(round(lines[w].thickness - lines[w].core[1], 6) if w in lines else 0.0 for w in outline.walls),
         clad=tuple(round(lines[w].core[0], 6) if w in lines else 0.0 for w in outline.walls),
+        tapered=_thinnest(rows) if level else 0.0,
     )
+
+
+def _thinnest(rows: tuple[tuple[RoofEdge, ...], tuple[float, ...]]) -> float:
+    """Return how thick strips on level rafters are over the wall under the eave, mm."""
+    return next(thinnest(edge.pitch, over) for edge, over in zip(*rows, strict=True) if edge.kind == "eave")
 
 
 def _sides(roof: Roof, outline: Outline) -> tuple[list[RoofEdge], list[float]]:
@@ -277,6 +285,12 @@ def _flat(face: RoofFace) -> Ring:
     return tuple(p[:2] for p in face.ring)
 
 
+def _shares(whole: RoofSurface, outline: Outline, around: Around) -> tuple[Share, ...]:
+    """Return what of a roof with overhangs comes to which wall."""
+    rows = ((face, shares_of(face, outline, around.deep[face.edge])) for face in whole.faces)
+    return tuple(s for face, own in rows for s in shares_past(around, face.edge, _flat(face), own, STEP))
+
+
 def covered_areas(plan: SurfacePlan) -> list[tuple[RoofFace, float]]:
     """Return the planes of a roof of which something lies under others, and how much, in plan, mm2."""
     if not plan.covered:
@@ -306,7 +320,9 @@ def surface_gables(plan: SurfacePlan, lines: dict[str, WallLine]) -> tuple[dict[
         top = _gable_top(plan, lines[wall], i, sides)
         if top is not None:
             # Frames of trusses stand on the plates of gable walls; sheathing and cladding run up before them.
-            tops[wall] = dataclasses.replace(top, shell=plan.trussed)
+            if plan.tapered and plan.overhangs[i] > LEAST_OVER:
+                continue  # rafters pass over it, level
+            tops[wall] = dataclasses.replace(top, shell=plan.trussed or plan.tapered > 0.0)
         elif sides:
             others.append(wall)
     return tops, tuple(others)
@@ -336,7 +352,7 @@ def _gable_top(plan: SurfacePlan, line: WallLine, side: int, sides: list[RoofLin
     if not whole or not met or dips:
         return None
     slopes = tuple(_slope(plan, row, pitches[row[4]], row[4] == side) for row in rows)
-    if not plan.trussed and any(side in alongside(around_of(plan), row[4]) for row in rows):
+    if not (plan.trussed or plan.tapered) and any(side in alongside(around_of(plan), row[4]) for row in rows):
         slopes = tuple(_under_heads(plan, side, pitches[row[4]], at) for row, at in zip(rows, slopes, strict=True))
     floors = tuple(plan.bearing + plan.edges[row[4]].start for row in rows)
     breaks = [

@@ -3,6 +3,7 @@
 from balken.derived.roof_decks import roof_deck_of
 from balken.design.heel_joints import heel_joints
 from balken.design.layouts import LayoutDesign
+from balken.framing.tapered import STEEPEST
 from balken.model import edits
 from balken.model.records import Roof
 from balken.panel.card_parts import Button, Card, Fact, Part, Used, entries
@@ -17,6 +18,7 @@ from balken.units import format_area_load
 
 OF_GABLE = ("ridge",)
 OF_PLANES = (
+    "tapered",
     "ledger_size",
     "ridge_made",
     "hips",
@@ -44,6 +46,7 @@ OF_PLANES = (
     "sprocket_in",
 )
 OF_RAFTERS = (
+    "tapered",
     "ridge_made",
     "hips",
     "collar",
@@ -78,7 +81,7 @@ ROOF_GROUPS = (
             "eave_blocks",
         ),
     ),
-    ("Setting out", ("set_out", "full_rafters", "jacks", "least_gap")),
+    ("Setting out", ("set_out", "tapered", "full_rafters", "jacks", "least_gap")),
     (
         "Ridges, ties and purlins",
         (
@@ -132,6 +135,8 @@ def roof_card(session: Session, roof: Roof) -> Card:
         hidden = (*hidden, "face_board", "rake_boards")
     if roof.tails not in ("level", "cut back"):
         hidden = (*hidden, "tail_plumb")
+    if roof.pitch > STEEPEST + 1e-6 and not roof.tapered:
+        hidden = (*hidden, "tapered")
     if roof.sprocket_pitch is None:
         hidden = (*hidden, "sprocket_in")
     rows = [f for f in FIELDS[Roof] if f.key not in hidden]

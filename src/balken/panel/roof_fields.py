@@ -68,6 +68,7 @@ ROOF_FIELDS = [
         "set_out",
         [("corner", "from the first corner"), ("end", "from the last corner"), ("middle", "alike at both ends")],
     ),
+    either("Flat rafters", "tapered", ("sloped", "slope with the deck"), ("level", "level, under tapered strips")),
     either("At tops of hips", "full_rafters", ("none", "as set out"), ("full", "common rafters on each plane")),
     pick(
         "Jacks",

@@ -95,7 +95,7 @@ class Roof(Record, frozen=True, kw_only=True):
     ``soffit_returns``: whether level boards beside them run back to the wall; ``sprocket_pitch``: how steep the deck runs out over
     sprockets at its eaves (None: there are none), which begin ``sprocket_in`` mm in of the bearing line.
     ``purlins_at``: how far in of the bearing line purlins lie under its rafters, in plan, mm (0: none), ``purlins_in``: how deep they are
-    let into these, square to them; ``purlins_on``: posts that are set, or struts to bearing walls, no farther than ``struts_apart`` apart.  ``ledger_size``: of boards on taller walls, on which rafters or trusses hang (None: chosen by Balken).
+    let into these, square to them; ``tapered``: whether rafters of a flat single slope lie level, under tapered strips; ``purlins_on``: posts that are set, or struts to bearing walls, no farther than ``struts_apart`` apart.  ``ledger_size``: of boards on taller walls, on which rafters or trusses hang (None: chosen by Balken).
     """
 
     id: str
@@ -134,6 +134,7 @@ class Roof(Record, frozen=True, kw_only=True):
     sprocket_pitch: float | None = None
     sprocket_in: float = 12.0 * INCH
     framed: FramedWith = "rafters"
+    tapered: bool = False
     trusses: Trusses = Trusses()
     deck: float = 0.625 * INCH
     shape: RoofShape = "gable"

@@ -1,0 +1,113 @@
+"""Flat roofs whose rafters lie level under tapered strips: heights, strips by hand, what is checked, what cannot be so."""
+
+import math
+
+import pytest
+from tests.framing.solids import apart
+from tests.framing.test_past_heads import LONG, WIDE, rafters, sloped
+from tests.loads.test_beams import balanced
+
+from balken.catalog.sections import section
+from balken.derive import derive
+from balken.documents.schedule import cut_list
+from balken.findings.fixes import FIXES
+from balken.model import edits
+from balken.model.roof_edits import add_roof_opening, set_side
+from balken.units.system import FOOT, INCH
+
+PITCH = 1.0 / 48.0
+
+
+def tapered(pitch=PITCH, high=1.0 * FOOT, **fields):
+    p = edits.set_project(sloped(pitch, high), stock_length=40.0 * FOOT)
+    return edits.change(p, "roof-1", tapered=True, rafters__size="2x12", **fields)
+
+
+def strips(model):
+    return [x for x in model.pieces.values() if x.role == "tapered strip"]
+
+
+def test_heights_and_strips_by_hand():
+    """1/4 in a foot over 28 ft, 1 ft past both walls: 3/4 in at the eave, 1 in over the wall, 8 1/4 in at the upper end."""
+    model = derive(tapered())
+    plan = model.surfaces[0]
+    deep = section("2x12").depth
+    assert plan.plate_to_top == pytest.approx(deep + 1.0 * INCH)
+    for one in rafters(model):
+        (_, _, low), (_, _, high) = one.solid.extent
+        assert (low, high) == (pytest.approx(plan.bearing), pytest.approx(plan.bearing + deep))
+        assert one.length == pytest.approx(30.0 * FOOT)
+    made = strips(model)
+    assert len(made) == len(rafters(model))
+    for one in made:
+        (_, y0, low), (_, y1, high) = one.solid.extent
+        assert (y0, y1) == (pytest.approx(-1.0 * FOOT), pytest.approx(WIDE + 1.0 * FOOT))
+        assert (low - plan.bearing, high - plan.bearing) == (pytest.approx(deep), pytest.approx(deep + 8.25 * INCH))
+        assert one.solid.volume == pytest.approx((0.75 + 8.25) / 2.0 * INCH * 30.0 * FOOT * 1.5 * INCH)
+        assert one.section == "2x10"
+        assert one.length == pytest.approx(30.0 * FOOT * math.hypot(1.0, PITCH))
+    # The deck lies on them, and walls keep level plates: sheathing alone runs up before the ends.
+    assert all(model.gables[wall].shell for wall in ("wall-2", "wall-4"))
+    assert "wall-3" not in model.gables
+    plates = [x for x in model.pieces.values() if x.role == "top plate"]
+    assert max(x.solid.extent[1][2] for x in plates) == pytest.approx(plan.bearing)
+    pieces = [x for x in model.pieces.values() if x.owner.startswith(("roof", "wall"))]
+    apart([*rafters(model), *made], [x for x in pieces if x.role != "roof plane"], 1e3)
+    balanced(model)
+
+
+def test_they_are_checked_without_a_birds_mouth_on_the_whole_plate():
+    level, sloping = derive(tapered()), derive(edits.change(tapered(), "roof-1", tapered=False))
+    key = next(one.key for one in level.planes["roof-1"].members if one.wall)
+    case, other = level.results[key].case, sloping.results[key].case
+    assert case.notch == 0.0 < other.notch
+    assert case.bearing == pytest.approx(2.0 * level.surfaces[0].deep[0])
+    assert (case.clear, case.load, case.over) == (other.clear, other.load, other.over)
+    # What lies on the roof is the same, and so is what comes to walls.
+    for wall in ("wall-1", "wall-3"):
+        both = [sum(r.force.snow for r in m.path.reactions if r.bearer == wall) for m in (level, sloping)]
+        assert both[0] == pytest.approx(both[1], rel=1e-6)
+
+
+def test_longer_than_the_stock_they_are_pieced():
+    model = derive(edits.set_project(tapered(), stock_length=16.0 * FOOT))
+    made = strips(model)
+    assert len(made) == 2 * len(rafters(model))
+    assert max(x.length for x in made) <= 16.0 * FOOT + 1.0
+    # The lower halves are thinner, and ripped from narrower boards.
+    assert {x.section for x in made} == {"2x6", "2x10"}
+    assert not [f for f in model.findings if f.code == "stock" and "strip" in f.what]
+
+
+def test_with_blocks_at_the_eaves_and_in_lists():
+    model = derive(edits.change(tapered(), "roof-1", eave_blocks=True, fascia="2x6"))
+    blocks = [x for x in model.pieces.values() if x.role == "eave block"]
+    assert blocks
+    apart(blocks, [*rafters(model), *strips(model)], 1e3)
+    assert not [f for f in model.findings if f.code == "turning"]
+    assert any("apered strip" in str(row) for row in cut_list(model))
+
+
+@pytest.mark.parametrize(
+    ("change", "said"),
+    [
+        (lambda p: edits.change(p, "roof-1", pitch=0.25), "steeper than 1:12"),
+        (lambda p: set_side(p, "roof-1", "wall-3", kind="eave"), "single slopes"),
+        (lambda p: set_side(p, "roof-1", "wall-2", overhang=300.0), "adders of"),
+        (
+            lambda p: add_roof_opening(p, "roof-1", "wall-1", LONG / 2.0, 3.0 * FOOT, width=700.0, length=700.0),
+            "framed between",
+        ),
+        (lambda p: edits.change(p, "roof-1", pitch=0.06), "more than a 2x12"),
+        (lambda p: edits.change(p, "roof-1", framed="trusses"), "carry it"),
+    ],
+)
+def test_what_cannot_be_is_told_and_slopes(change, said):
+    p = change(tapered())
+    model = derive(p)
+    finding = next(f for f in model.findings if f.code == "tapered")
+    assert said in finding.why
+    assert not strips(model)
+    after = derive(FIXES[finding.fix.command](p, *finding.fix.args, **dict(finding.fix.fields)))
+    assert not [f for f in after.findings if f.code == "tapered"]
+    balanced(model)

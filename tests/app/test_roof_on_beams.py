@@ -57,7 +57,12 @@ def test_a_roof_is_drawn_corner_by_corner(qtbot, qapp, tmp_path):
     user.press("Draw roof")
     for x, y in ((50, 0), (70, 0), (70, 16), (50, 16)):
         user.click(x * FOOT, y * FOOT)
+    user.move(30 * FOOT, 10 * FOOT)
+    assert user.session.trial is not None  # shown before it is closed
+    assert len(user.session.trial.project.roofs) == len(before.roofs) + 1
+    assert user.project == before
     user.click(50 * FOOT, 0)
+    assert user.session.trial is None
     assert len(user.project.roofs) == len(before.roofs) + 1
     assert len(user.project.beams) == 4
     assert len(user.project.columns) == len(user.project.pads) >= 8

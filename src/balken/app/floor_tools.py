@@ -161,13 +161,18 @@ class OutlineTool(SnapTool):
         super().__init__(canvas)
         self.corners: list[Point] = []
 
+    @property
+    def storey(self) -> str:
+        """The storey that is worked on, else the lowest level."""
+        return self.session.storey or self.session.project.levels[0].id
+
     def move(self, event: QMouseEvent) -> None:
         self.take_snap(event)
         self.canvas.update()
 
     def press(self, event: QMouseEvent) -> None:
         self.take_snap(event)
-        storey = self.session.storey or self.session.project.levels[0].id
+        storey = self.storey
         if not self.corners and self.other(event, storey):
             return
         if len(self.corners) > 2:
@@ -180,7 +185,7 @@ class OutlineTool(SnapTool):
 
     def close(self) -> None:
         """Make what lies within the corners clicked."""
-        corners, storey = tuple(self.corners), self.session.storey or self.session.project.levels[0].id
+        corners, storey = tuple(self.corners), self.storey
         if self.lay(lambda p: self.outlined(p, storey, corners)):
             self.corners = []
             self.canvas.update()

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from PySide6.QtCore import QPointF
-from PySide6.QtGui import QMouseEvent, QPainter
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter
 
 from balken.design.drawn_roofs import draw_roof
 from balken.framing.roof_openings import in_plane
@@ -119,6 +119,23 @@ class DrawRoofTool(OutlineTool):
         "these; elsewhere beams are laid from corner to corner, on posts."
     )
     deed = "Draw roof"
+
+    def move(self, event: QMouseEvent) -> None:
+        """Show what the roof would be with a corner under the pointer."""
+        super().move(event)
+        corners, storey = (*self.corners, self.snap.point), self.storey
+        drawn = len(self.corners) > 1
+        self.canvas.tell(self.session.try_out((lambda p: draw_roof(p, storey, corners)) if drawn else None))
+
+    def close(self) -> None:
+        self.session.try_out(None)
+        super().close()
+
+    def key(self, event: QKeyEvent) -> bool:
+        taken = super().key(event)
+        if len(self.corners) < 2:
+            self.session.try_out(None)
+        return taken
 
     def outlined(self, project: Project, storey: str, corners: tuple[Point, ...]) -> Project:
         """Return the project with the roof, and with the beams and posts under it."""

@@ -5,6 +5,7 @@ import math
 import pytest
 from tests.framing.solids import apart
 from tests.framing.test_past_heads import LONG, WIDE, rafters, sloped
+from tests.framing.test_wall_ledgers import porch
 from tests.loads.test_beams import balanced
 
 from balken.catalog.sections import section
@@ -110,4 +111,29 @@ def test_what_cannot_be_is_told_and_slopes(change, said):
     assert not strips(model)
     after = derive(FIXES[finding.fix.command](p, *finding.fix.args, **dict(finding.fix.fields)))
     assert not [f for f in after.findings if f.code == "tapered"]
+    balanced(model)
+
+
+def test_before_a_taller_wall_they_hang_level_on_its_ledger():
+    """A porch 8 ft deep at 1/4 in a foot: the ledger's upper edge lies as high as the rafters', the deck's strips over it."""
+    p = porch(pitch=PITCH)
+    for side in p.roofs[-1].sides:
+        if side.kind == "gable":
+            p = set_side(p, "roof-2", side.wall, overhang=0.0)
+    model = derive(edits.change(p, "roof-2", tapered=True, rafters__size="2x8"))
+    plan = next(plan for plan in model.surfaces if plan.roof.id == "roof-2")
+    deep, own = section("2x8").depth, [x for x in model.pieces.values() if x.owner == "roof-2"]
+    (held,) = model.ledgers
+    assert held.ledger.top(0.0) == held.ledger.top(held.ledger.length) == pytest.approx(plan.bearing + deep)
+    run = abs(plan.outline.core[0][1] - plan.outline.core[2][1])
+    assert held.ledger.below == pytest.approx(section(held.ledger.size).depth + plan.tapered + PITCH * run)
+    for one in own:
+        if one.role == "rafter":
+            assert one.solid.heights == (pytest.approx(plan.bearing), pytest.approx(plan.bearing + deep))
+    assert sum(x.role == "tapered strip" for x in own) == sum(x.role == "rafter" for x in own)
+    hung = [one for one in model.hangers if one.member.startswith("roof-2")]
+    assert len(hung) == len(held.ledger.heads)
+    assert all(one.hanger and one.turned == 0.0 for one in hung)
+    mine = [x for x in own if x.role != "roof plane"]
+    apart(mine, [x for x in model.pieces.values() if x.role != "roof plane"], 3e4)
     balanced(model)

@@ -109,10 +109,10 @@ def rafter_case(
 def _on_wall(plan: SurfacePlan, m: RoofMember, size: str, bearing: float, deepest: float) -> tuple[float, float]:
     """Return how long the shorter bearing of a rafter and how long its longest seat is, mm, that may lie on a wall with its head."""
     wall = lies_on(plan, m) if m.head.kind == "rake" else None
+    if plan.tapered:  # level on its plates
+        return min(bearing, 2.0 * plan.deep[wall] if wall is not None else bearing), 0.0
     if wall is None:
         return bearing, deepest
-    if plan.tapered:
-        return min(bearing, 2.0 * plan.deep[wall]), 0.0  # level on its plates
     at_head = head_seat(plan, wall, plan.edges[m.edges[0]].pitch, section(size).depth)
     return min(bearing, max(at_head, 1.0)), max(deepest, at_head)
 

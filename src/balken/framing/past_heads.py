@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 
 from balken.framing.rafters import deepest_seat
 from balken.geometry.plane import Point, Ring, add, area, clipped, cross, distance, dot, left, sub, to_segment, unit
-from balken.geometry.roof_edges import RoofEdge
+from balken.geometry.roof_edges import EdgeKind, RoofEdge
 
 if TYPE_CHECKING:
     from balken.framing.roof_layout import RoofMember
@@ -44,13 +44,13 @@ class Around:
         return left(unit(*self.side(k)[::-1]))
 
 
-def alongside(around: Around, eave: int) -> list[int]:
-    """Return the gables alongside an eave, opposite it, on which rafters lie with their heads."""
+def alongside(around: Around, eave: int, kinds: tuple[EdgeKind, ...] = ("gable",)) -> list[int]:
+    """Return the gables alongside an eave, opposite it, on which rafters lie with their heads; or edges of other ``kinds`` there."""
     way = unit(*around.side(eave))
     return [
         k
         for k, edge in enumerate(around.edges)
-        if edge.kind == "gable"
+        if edge.kind in kinds
         and abs(cross(way, unit(*around.side(k)))) < ALONG
         and dot(around.out(k), around.out(eave)) < 0.0
     ]

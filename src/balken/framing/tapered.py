@@ -36,10 +36,10 @@ def why_not_tapered(roof: Roof, around: Around, surface: RoofSurface, holes: int
         return "trusses carry it"
     if len(eaves) != 1 or len(surface.faces) != 1 or len(around.core) != 4:
         return "such are made on single slopes over rectangles: make one of its edges an eave and the others gables"
-    high = alongside(around, eaves[0])
+    high = alongside(around, eaves[0], ("gable", "wall"))
     pitch = around.edges[eaves[0]].pitch
-    if len(high) != 1 or any(edge.kind == "roof" for edge in around.edges):
-        return "its rafters lie on a wall at their upper ends, too: make the edge there a gable"
+    if len(high) != 1:
+        return "its rafters lie on a wall at their upper ends, or hang on one: make the edge there a gable, or let it stand against the wall"
     if pitch > STEEPEST + 1e-6:
         return "it is steeper than 1:12"
     if any(around.overhangs[k] > 1.0 for k in range(4) if k not in (eaves[0], high[0])):

@@ -39,6 +39,8 @@ class WallLedger(Value, frozen=True):
     falls: float
     size: str
     heads: tuple[str, ...]
+    lower: float = 0.0
+    """How far its upper edge lies below the plane there, under tapered strips, mm."""
 
     @property
     def way(self) -> Point:
@@ -57,7 +59,7 @@ class WallLedger(Value, frozen=True):
     @property
     def below(self) -> float:
         """How far it reaches below the underside of the deck at the wall, mm."""
-        return self.plumb + LEDGER * self.falls
+        return self.plumb + LEDGER * self.falls + self.lower
 
     @property
     def plumb(self) -> float:
@@ -100,15 +102,17 @@ def _ledger(
     start, end = _between_gables(plan, side, *sorted((line.start, line.end), key=lambda x: dot(way, x[:2])))
     long = distance(start[:2], end[:2])
     up = left(unit(core[face.edge], core[(face.edge + 1) % n]))
-    size = plan.roof.ledger_size or deep_enough(rafter, (end[2] - start[2]) / long, face.pitch)[0]
+    steep = 0.0 if plan.tapered else face.pitch
+    size = plan.roof.ledger_size or deep_enough(rafter, (end[2] - start[2]) / long, steep)[0]
     wall = plan.outline.walls[side]
     name = places.text("plane-ledger", place_at(wall, dot(way, sub(start[:2], p)), (plan.outline.walls[face.edge],)))
-    ends = [(x, y, z + lift) for x, y, z in (start, end)]
-    falls = -face.pitch * dot(up, left(way))
+    lower = plan.tapered + start[2] if plan.tapered else 0.0
+    ends = [(x, y, z + lift - lower) for x, y, z in (start, end)]
+    falls = -face.pitch * dot(up, left(way)) if not plan.tapered else 0.0
     return WallLedger(
         piece_name(plan.roof.id, "plane-ledger", name), wall, face.edge, ends[0], ends[1],
         (end[2] - start[2]) / long, max(falls, 0.0), size,
-        tuple(one.key for one in heads if to_segment(one.member.end[:2], start[:2], end[:2]) < ON),
+        tuple(one.key for one in heads if to_segment(one.member.end[:2], start[:2], end[:2]) < ON), lower,
     )  # fmt: skip
 
 

@@ -184,7 +184,7 @@ def off_square(way: Point, on: Point) -> float:
     right as one faces the line.
     """
     across = cross(on, way)
-    return round(math.degrees(math.atan2(dot(way, on), abs(across))) * (1.0 if across < 0.0 else -1.0), 1)
+    return round(math.degrees(math.atan2(dot(way, on), abs(across))) * (1.0 if across < 0.0 else -1.0), 1) + 0.0
 
 
 def clipped(ring: Sequence[Point], normal: Point, least: float) -> Ring:

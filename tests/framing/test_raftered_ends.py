@@ -32,6 +32,10 @@ from balken.model.roof_edits import add_roof_opening, set_side
 from balken.units.system import FOOT, INCH
 
 BOTH = ("wall-2", "wall-4")
+LONG_T = ((0, 0), (18, 0), (18, -20), (34, -20), (34, 0), (60, 0), (60, 28), (0, 28))
+"""60 x 28 ft with a wing nearer to one end; its ends are walls 3, 6 and 8."""
+CROSS = (*LONG_T[:7], (42, 28), (42, 50), (22, 50), (22, 28), (0, 28))
+"""With a wing at the other side, too; its ends are walls 3, 6, 9 and 12."""
 
 
 def ended(walls=("wall-2",), **fields):
@@ -111,17 +115,38 @@ def test_all_that_lies_on_it_comes_down(walls, pitch, end, overhang, spacing, sn
 
 
 @pytest.mark.parametrize(
-    ("corners", "walls"), [(L, ("wall-1",)), (L, ("wall-4",)), (L, ("wall-1", "wall-4")), (T, ("wall-3",))]
-)
+    ("corners", "walls"),
+    [
+        (L, ("wall-1",)), (L, ("wall-4",)), (L, ("wall-1", "wall-4")), (T, ("wall-3",)),
+        (LONG_T, ("wall-3", "wall-6", "wall-8")), (CROSS, ("wall-3", "wall-6", "wall-9", "wall-12")),
+    ],
+)  # fmt: skip
 def test_at_the_ends_of_wings_and_beside_them(corners, walls):
     p = winged(corners)
     for wall in walls:
         p = set_side(p, "roof-1", wall, framed="rafters")
     model = derive(p)
     assert not model.trusses["roof-1"].problem
-    assert len(carriers(model)) == len(walls) + 1  # that of the wing
+    wings = math.ceil((len(corners) - 4) / 4)
+    assert len(carriers(model)) == len(walls) + wings  # those of the wings, too
     hips = [one for one in model.planes["roof-1"].members if one.member.role == "hip"]
     assert len(hips) == 2 * len(walls)
+    balanced(model)
+
+
+def test_each_of_three_ends_comes_to_its_own_truss():
+    """As above by hand: 14 ft deep at both ends of the main part, 8 ft at the wing's; what lifts there goes with the area."""
+    p = winged(LONG_T, overhang=0.0)
+    for wall in ("wall-3", "wall-6", "wall-8"):
+        p = set_side(p, "roof-1", wall, framed="rafters")
+    model = derive(edits.set_loads(p, wind_speed=50.0))
+    rested = [total(h.force for h in girder.job.loads.rested) for _, _, girder in carriers(model)]
+    rested = sorted((force for force in rested if force.dead), key=lambda force: force.dead)
+    loads, areas = model.project.loads, [(2.0 / 3.0) * (deep * FOOT) ** 2 / 1000.0 for deep in (8.0, 14.0, 14.0)]
+    q = roof_cases(loads, 0.5, model.snow["roof-1"].planes[2].laid)
+    assert [force.dead for force in rested] == pytest.approx([q.dead * area for area in areas], rel=2e-3)
+    assert rested[0].wind < 0.0
+    assert [force.wind / rested[0].wind for force in rested] == pytest.approx([1.0, (14 / 8) ** 2, (14 / 8) ** 2], rel=2e-3)
     balanced(model)
 
 

@@ -4,6 +4,7 @@ they, and the ceiling joists there, bring to that truss.
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from functools import reduce
 
 from msgspec.structs import replace as replace_struct
 
@@ -40,10 +41,6 @@ from balken.standards.demands import MemberCase
 from balken.standards.standard import Standard
 from balken.units import Units
 from balken.value import Value
-
-SHIFT = 1000
-"""Lines of a second end go by numbers so much higher."""
-
 
 class OnTruss(Value, frozen=True):
     """What comes to the truss at a hip end: where in plan, N by case; whether it hangs on its bottom chord, else it rests on its top."""
@@ -152,8 +149,7 @@ def frame_ends(
         ]
         hung = _hung(plan, ceiling, reactions) if ceiling is not None else []
         made.append(_without_truss(framing, tuple(r for r in every if r.bearer != TRUSS), ceiling, hung))
-    framing = made[0] if len(made) == 1 else _together(made[0], made[1])
-    return FramedEnds(framing, tuple(ceilings), tuple(brought))
+    return FramedEnds(reduce(_together, made), tuple(ceilings), tuple(brought))
 
 
 def _lifted(force: Cases, loads: Loads, wind: RoofWind | None) -> Cases:
@@ -261,13 +257,14 @@ def _together(a: SurfaceDesign, b: SurfaceDesign) -> SurfaceDesign:
 
 
 def _carried(a: CarriedLines, b: CarriedLines) -> CarriedLines:
-    """Return what the hips of both ends carry; those of the second go by higher numbers."""
-    unheld = tuple(replace_struct(end, lines=tuple(k + SHIFT for k in end.lines)) for end in b.settled.unheld)
+    """Return what the hips of both ends carry; those of the second go by numbers above the first's."""
+    past = max(a.names, default=-1) + 1
+    unheld = tuple(replace_struct(end, lines=tuple(k + past for k in end.lines)) for end in b.settled.unheld)
     settled = Settled((*a.settled.points, *b.settled.points), (*a.settled.unheld, *unheld), ())
     return replace(
         a,
         lines=(*a.lines, *b.lines),
-        names=a.names | {k + SHIFT: name for k, name in b.names.items()},
+        names=a.names | {k + past: name for k, name in b.names.items()},
         boards=a.boards | b.boards,
         walls=(*a.walls, *b.walls),
         settled=settled,

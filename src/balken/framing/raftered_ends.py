@@ -194,7 +194,7 @@ def _lines(end: RafteredEnd, plan: SurfacePlan, lines: Sequence[RoofLine]) -> tu
         if far > end.deep:
             part = (end.deep - near) / (far - near)
             b = (a[0] + (b[0] - a[0]) * part, a[1] + (b[1] - a[1]) * part, a[2] + (b[2] - a[2]) * part)
-        ends = (a, b) if line.start in (a,) else (b, a)
+        ends = (a, b) if line.start == a else (b, a)
         found.append(line._replace(start=ends[0], end=ends[1]))
     return tuple(found)
 

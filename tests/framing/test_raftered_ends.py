@@ -146,7 +146,9 @@ def test_each_of_three_ends_comes_to_its_own_truss():
     q = roof_cases(loads, 0.5, model.snow["roof-1"].planes[2].laid)
     assert [force.dead for force in rested] == pytest.approx([q.dead * area for area in areas], rel=2e-3)
     assert rested[0].wind < 0.0
-    assert [force.wind / rested[0].wind for force in rested] == pytest.approx([1.0, (14 / 8) ** 2, (14 / 8) ** 2], rel=2e-3)
+    assert [force.wind / rested[0].wind for force in rested] == pytest.approx(
+        [1.0, (14 / 8) ** 2, (14 / 8) ** 2], rel=2e-3
+    )
     balanced(model)
 
 

@@ -96,8 +96,8 @@ def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines
         places = memo.keep(f"dormers of {r}", tuple(d.place for d in mine))
         trusses = None
         if roofs[r].framed == "trusses":
-            known = chosen[r], over, tuple(feet), bool(mine)
-            (own, made_ends), trusses = _under_trusses(memo, p, loads, outlines, lines, *known)
+            upon = Upon(over, tuple(feet), bool(mine))
+            (own, made_ends), trusses = _under_trusses(memo, p, loads, outlines, lines, chosen[r], upon)
             if trusses[1].problem and ((bare[r].trussed and over) or chosen[r].plan.trussed):
                 return _with_rafters(memo, p, loads, outlines, lines, r, trusses[1])
             if not trusses[1].problem:
@@ -135,20 +135,20 @@ def _with_rafters(
     return made._replace(roofs=made.roofs | {roof: made.roofs[roof]._replace(trusses=why)})
 
 
+class Upon(NamedTuple):
+    """What stands on a roof: roofs that run on over it, the feet of these, whether dormers do."""
+
+    over: list[Above | None]
+    feet: tuple[Foot, ...]
+    dormers: bool
+
+
 Ends = tuple[Chosen, FramedEnds | None]
 """A roof as its trusses are laid: as high as the rafters of its hip ends; those ends framed, None where it has none."""
 
 
 def _under_trusses(
-    memo: Memo,
-    p: Project,
-    loads: Loads,
-    outlines: Outlines,
-    lines: Lines,
-    chosen: Chosen,
-    over: list[Above | None],
-    feet: tuple[Foot, ...],
-    dormers: bool,
+    memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines: Lines, chosen: Chosen, upon: Upon
 ) -> tuple[Ends, tuple[SurfacePlan, TrussRoof]]:
     """Lay a roof's trusses, and hip ends with rafters beside them: where trusses as high as these lie do not work, with deeper ones where
     that is left open.
@@ -156,7 +156,7 @@ def _under_trusses(
 
     def lay(least: str) -> tuple[Ends, tuple[SurfacePlan, TrussRoof]]:
         ends = _ends(memo, p, loads, outlines, lines, chosen, least)
-        return ends, _trussed(memo, p, loads, outlines, lines, ends[0], over, feet, dormers, ends[1], least)
+        return ends, _trussed(memo, p, loads, outlines, lines, *ends, upon, least)
 
     first = best = lay("")
     design = first[0][0].design
@@ -206,26 +206,22 @@ def _trussed(
     outlines: Outlines,
     lines: Lines,
     chosen: Chosen,
-    over: list[Above | None],
-    feet: tuple[Foot, ...],
-    dormers: bool,
     ends: FramedEnds | None,
+    upon: Upon,
     named: str,
 ) -> tuple[SurfacePlan, TrussRoof]:
-    """Lay a roof's trusses; ``over``: roofs that run on over it, with their ``feet``; ``dormers``: whether such stand on it, ``ends``: its
-    hip ends with rafters, ``named``: by which the step goes that lays them so.
-    """
-    if dormers:
+    """Lay a roof's trusses; ``ends``: its hip ends with rafters, ``named``: by which the step goes that lays them so."""
+    if upon.dormers:
         return chosen.plan, TrussRoof(problem="dormers stand on it, which trusses are not designed for")
     roof = chosen.plan.roof.id
     plan = chosen.plan
-    if over and plan.roof.trusses.heel is None:
+    if upon.over and plan.roof.trusses.heel is None:
         return plan, TrussRoof(
             problem="other roofs run on over it, which are laid before its trusses are designed: type the height of its heels"
         )
-    if over:
+    if upon.over:
         plan = replace(plan, trussed=True)
-        uppers = memo.keep(f"over trusses {roof}", tuple(o for o in over if o is not None))
+        uppers = memo.keep(f"over trusses {roof}", tuple(o for o in upon.over if o is not None))
         plan = memo.step(f"run under {roof}", run_under, plan, uppers)
     wind = memo.keep(f"wind on {roof}", _wind_on(p, outlines, chosen.plan))
     return memo.step(
@@ -239,7 +235,7 @@ def _trussed(
         memo.keep("stock", p.stock_length),
         p.steps,
         STANDARDS[p.standard],
-        memo.keep(f"feet on trusses {roof}", feet),
+        memo.keep(f"feet on trusses {roof}", upon.feet),
         memo.keep(f"weights on trusses {roof}", points_of(tuple(x for x in p.truss_loads if x.roof == roof), p.grids)),
         memo.keep(f"edits {roof}", tuple(e for e in p.member_edits if e.owner == roof)),
         memo.keep(f"inside walls {roof}", inside_walls(plan.roof, plan.bearing, lines)),

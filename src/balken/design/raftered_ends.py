@@ -42,6 +42,7 @@ from balken.standards.standard import Standard
 from balken.units import Units
 from balken.value import Value
 
+
 class OnTruss(Value, frozen=True):
     """What comes to the truss at a hip end: where in plan, N by case; whether it hangs on its bottom chord, else it rests on its top."""
 

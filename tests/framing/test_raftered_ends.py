@@ -18,8 +18,10 @@ from balken.commands.truss import truss_report
 from balken.derive import derive
 from balken.documents.calculation import calculation
 from balken.documents.deck_sheets import deck_layouts
+from balken.documents.display import Text
 from balken.documents.load_tree import flat, run_tree
 from balken.documents.roof_schedule import roof_schedule
+from balken.documents.truss_drawing import truss_drawings
 from balken.exchange.ifc import write_ifc
 from balken.exchange.project_file import load, save
 from balken.findings.fixes import FIXES
@@ -145,6 +147,15 @@ def test_each_of_three_ends_comes_to_its_own_truss():
     loads, areas = model.project.loads, [(2.0 / 3.0) * (deep * FOOT) ** 2 / 1000.0 for deep in (8.0, 14.0, 14.0)]
     q = roof_cases(loads, 0.5, model.snow["roof-1"].planes[2].laid)
     assert [force.dead for force in rested] == pytest.approx([q.dead * area for area in areas], rel=2e-3)
+    hung = model.planes["roof-1"].hung  # as the card of each truss has it
+    for number, _, girder in carriers(model):
+        if any(h.force.dead for h in girder.job.loads.rested):
+            mine = total(one.force for one in hung if one.on == f"roof-1/truss/{number}")
+            assert mine.dead == pytest.approx(total(h.force for h in girder.job.loads.hung).dead, rel=1e-6)
+    drawings = [
+        item.text for one in dict(truss_drawings(model)).values() for item in one.items if isinstance(item, Text)
+    ]
+    assert sum("ceiling joists hang on its bottom chord" in text for text in drawings) == 3
     assert rested[0].wind < 0.0
     assert [force.wind / rested[0].wind for force in rested] == pytest.approx(
         [1.0, (14 / 8) ** 2, (14 / 8) ** 2], rel=2e-3

@@ -44,15 +44,26 @@ def posts_under(project: Project, beam_id: str, most: float = USUAL) -> Project:
     Those of the lowest floor get a pad and a pier each; higher ones stand on the deck below.  Raises EditError where it
     bears often enough already.
     """
+    line, places = _wanted(project, beam_id, most)
+    if not places:
+        raise EditError("it bears as often as that already.", "Posts", "Type a smaller distance.")
     beam = there(all_beams(project), beam_id)
+    foot, on_pads = foot_of_posts(project, beam.floor, line.top, places)
+    return stood(project, places, foot, beam.top, on_pads)
+
+
+def bears_as_often(project: Project, beam_id: str, most: float) -> bool:
+    """Whether a beam bears every ``most`` mm and at its ends already; raises EditError."""
+    return not _wanted(project, beam_id, most)[1]
+
+
+def _wanted(project: Project, beam_id: str, most: float) -> tuple[BeamLine, list[Point]]:
+    """Return the line of a beam, and where posts are missing under it."""
+    there(all_beams(project), beam_id)
     if not 300.0 <= most <= 30_000.0:
         raise EditError("posts must be 1 to 100 ft (0.3 to 30 m) apart.", "Posts", "Type such as 8 ft.")
     line = next(b for b in _lines(project) if b.id == beam_id)
-    places = [line.at(along) for along in _places(line, _borne(project, line), most)]
-    if not places:
-        raise EditError("it bears as often as that already.", "Posts", "Type a smaller distance.")
-    foot, on_pads = foot_of_posts(project, beam.floor, line.top, places)
-    return stood(project, places, foot, beam.top, on_pads)
+    return line, [line.at(along) for along in _places(line, _borne(project, line), most)]
 
 
 def stood(project: Project, places: list[Point], foot: Hang, head: Hang, on_pads: Hang | None) -> Project:

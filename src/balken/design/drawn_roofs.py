@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 
 import shapely
 
-from balken.design.beam_posts import USUAL, foot_of_posts, posts_under, stood
+from balken.design.beam_posts import USUAL, bears_as_often, foot_of_posts, posts_under, stood
 from balken.framing.bands import WallLine, wall_lines
 from balken.framing.beams import BeamLine, beam_lines
 from balken.framing.outlines import Outline, OutlineError, outline
@@ -179,10 +179,8 @@ def _posted(project: Project, beams: Sequence[str], bearing: Hang, most: float) 
             foot, on_pads = foot_of_posts(project, "", line.top, [at])
             project = stood(project, [at], foot, bearing, on_pads)
     for beam in beams:
-        try:
+        if not bears_as_often(project, beam, most):
             project = posts_under(project, beam, most)
-        except EditError:
-            continue  # it bears as often already
     return project
 
 

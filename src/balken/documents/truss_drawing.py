@@ -313,9 +313,13 @@ def hanging_notes(model: Model, roof: str, make: TrussMake) -> list[str]:
         )
     down = [one for one in model.hangers if one.on in names]
     if down:
-        each = max(sum(one.on == name for one in down) for name in names)
+        mine = ([truss_number(one.member) >= 0 for one in down if one.on == name] for name in names)
+        trussed, joists = max(((sum(row), len(row) - sum(row)) for row in mine), key=sum)
+        what = " and ".join(
+            text for n, text in ((trussed, f"{trussed} trusses"), (joists, f"{joists} ceiling joists")) if n
+        )
         kinds = ", ".join(sorted({one.called if one.hanger else "none fits" for one in down}))
-        said.append(f"{each} trusses hang on its bottom chord ({kinds}); these hold it aside")
+        said.append(f"{what} hang on its bottom chord ({kinds}); these hold it aside")
     nails = girder_nailing(roof, make, model.hangers, model.standard)
     if nails is not None:
         said.append(f"Plies of its bottom chord: {nails.text} ({nails.clause}); of other sticks 2 rows, 12 in apart")

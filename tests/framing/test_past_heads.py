@@ -65,6 +65,21 @@ def test_what_overhangs_bears_by_the_lever():
     assert plain.results[key].case.over == pytest.approx(1.0 * FOOT)
 
 
+def test_wind_lifts_what_overhangs_the_higher_wall_too():
+    """Moments about the middle of the lower wall's core, a rafter at a time: more lifts overhangs (ASCE 7-16, chapter 28) than the plane between."""
+    model = derive(edits.set_loads(sloped(high=2.0 * FOOT), wind_speed=60.0))
+    wind, deep = model.uplift.wind["roof-1"], model.surfaces[0].deep[2]
+    wide = model.designs[("roof-1", "rafters")].spacing / 1e6
+    for end, on, under in ((False, wind.inner, wind.inner_over), (True, wind.end, wind.end_over)):
+        moment = on * WIDE * (WIDE / 2.0 - deep) + under * 2.0 * FOOT * (WIDE + 1.0 * FOOT - deep)
+        moment -= under * 1.0 * FOOT * (0.5 * FOOT + deep)
+        by_hand = 0.6 * wide * 1000.0 * moment / (WIDE - 2.0 * deep)
+        (row,) = (x for x in model.uplift.lifted if (x.bearer, x.what, x.end) == ("wall-3", "rafter", end))
+        assert row.gross == pytest.approx(by_hand, rel=0.01)
+        assert row.tie
+        assert row.net < row.gross
+
+
 @given(
     st.sampled_from([1.0 / 48.0, 0.1, 0.25, 0.5, 0.9]), st.sampled_from([0.0, 150.0, 304.8, 700.0]), st.sampled_from([0.0, 304.8]),
     st.sampled_from(["2x8", "2x12"]), st.booleans(),

@@ -136,6 +136,31 @@ def test_at_the_ends_of_wings_and_beside_them(corners, walls):
     balanced(model)
 
 
+def test_an_end_off_the_middle_by_hand():
+    """Planes at 6:12, 4.5:12 and 8:12: the ridge lies where both eaves' planes meet, 28 ft x 4.5 / (6 + 4.5) from the steeper one, 12 ft;
+    there the end's plane at 8:12 is 9 ft deep.  Of what lies on the triangles beside them
+    hips take half, the rest comes to the walls at once; two thirds of it come to their upper ends.
+    """
+    p = ended(overhang=0.0)
+    p = set_side(p, "roof-1", "wall-3", pitch=0.375)
+    model = derive(set_side(p, "roof-1", "wall-2", pitch=8.0 / 12.0))
+    ((_, _, girder),) = carriers(model)
+    peak = {
+        tuple(round(v, 1) for v in one.member.end[:2])
+        for one in model.planes["roof-1"].members
+        if one.member.role == "hip"
+    }
+    assert peak == {(round(31.0 * FOOT, 1), round(12.0 * FOOT, 1))}
+    deep = 9.0 * FOOT
+    at_peak = total(h.force for h in girder.job.loads.rested)
+    by_hand = 0.0
+    for pitch, wide in ((0.5, 12.0 * FOOT), (0.375, 16.0 * FOOT), (8.0 / 12.0, 28.0 * FOOT)):
+        q = roof_cases(model.project.loads, pitch, 0.0)
+        by_hand += (2.0 / 3.0) * q.dead * (wide * deep / 2.0) / 2.0 / 1000.0
+    assert at_peak.dead == pytest.approx(by_hand, rel=1e-3)
+    balanced(model)
+
+
 def test_each_of_three_ends_comes_to_its_own_truss():
     """As above by hand: 14 ft deep at both ends of the main part, 8 ft at the wing's; what lifts there goes with the area."""
     p = winged(LONG_T, overhang=0.0)

@@ -5,6 +5,7 @@ import math
 import pytest
 from tests.framing.solids import apart
 from tests.framing.test_past_heads import LONG, WIDE, rafters, sloped
+from tests.framing.test_roofs_on_beams import carport
 from tests.framing.test_wall_ledgers import porch
 from tests.loads.test_beams import balanced
 
@@ -111,6 +112,20 @@ def test_what_cannot_be_is_told_and_slopes(change, said):
     assert not strips(model)
     after = derive(FIXES[finding.fix.command](p, *finding.fix.args, **dict(finding.fix.fields)))
     assert not [f for f in after.findings if f.code == "tapered"]
+    balanced(model)
+
+
+def test_on_beams_they_lie_level_past_the_higher_one():
+    p = edits.change(carport(), "roof-2", pitch=PITCH, tapered=True, rafters__size="2x12")
+    for k, kind, over in ((1, "eave", FOOT), (2, "gable", 0.0), (3, "gable", 2.0 * FOOT), (4, "gable", 0.0)):
+        p = set_side(p, "roof-2", f"beam-{k}", kind=kind, overhang=over)
+    model = derive(edits.set_loads(p, wind_speed=50.0))
+    mine = [x for x in model.pieces.values() if x.owner == "roof-2" and x.role != "roof plane"]
+    assert {x.role for x in mine} == {"rafter", "tapered strip"}
+    assert len({x.solid.extent[0][2] for x in mine if x.role == "rafter"}) == 1
+    apart(mine, [x for x in model.pieces.values() if x.role != "roof plane"], 1e3)
+    lifted = {row.bearer: row.gross for row in model.uplift.lifted if row.roof == "roof-2" and row.end}
+    assert lifted["beam-3"] > lifted["beam-1"]  # it overhangs that by more
     balanced(model)
 
 

@@ -10,15 +10,15 @@ from tests.shop import shop
 
 from balken.catalog.straps import MADE_UP
 from balken.derive import derive
-from balken.design.roof_uplift import HEAVIER
+from balken.design.roof_uplift import ACTS, HEAVIER, ends_of
 from balken.model import edits
 from balken.model.errors import EditError
-from balken.model.records import Loads
+from balken.model.records import Choice, Loads
 from balken.model.roof_edits import add_roof_opening, set_side
 from balken.standards.us import wind
 from balken.units import UnitError, Units, format_speed, parse_speed
 from balken.units.speed import MPH
-from balken.units.system import FOOT, PSF
+from balken.units.system import FOOT, INCH, PSF
 
 RECTANGLE = [(0, 0), (40, 0), (40, 28), (0, 28)]
 ROOF_ZONES = {
@@ -172,6 +172,92 @@ def test_an_overhang_of_one_side_alone_lifts_that_side():
 
     assert net(wide, "wall-1") > net(plain, "wall-1") * 1.3
     assert net(wide, "wall-3") == pytest.approx(net(plain, "wall-3"), rel=0.02)
+
+
+def rows_of(model, what, bearer=None):
+    return [r for r in model.uplift.lifted if r.what == what and bearer in (None, r.bearer)]
+
+
+def gabled(overhang=0.0, **fields):
+    p = roofed(RECTANGLE, overhang=1.0 * FOOT, **fields)
+    for wall in ("wall-2", "wall-4"):
+        p = set_side(p, "roof-1", wall, kind="gable", overhang=overhang)
+    return p
+
+
+def test_ends_of_ridges_at_gables_lie_in_the_end_zone():
+    """ASCE 7-16, Figure 28.3-1: zones 2E and 3E reach over the whole roof beside a gable, 2 a wide, not at its corners alone."""
+    model = derive(blown(edits.change(gabled(ridge_made="beam"), "roof-1", overhang=0.0)))
+    wind = model.uplift.wind["roof-1"]
+    rows = rows_of(model, "end of a ridge beam")
+    assert {row.bearer for row in rows} == {"wall-2", "wall-4"}
+    assert all(row.end for row in rows)
+    # By hand: half of what the ridge carries, 20 x 14 ft, all of it taken as in the end zone.
+    assert rows[0].gross == pytest.approx(ACTS * wind.end * 20.0 * 14.0 * FOOT**2 / 1000.0, rel=1e-3)
+
+
+def test_lookouts_lie_in_the_end_zone_all_along_a_gable():
+    rows = rows_of(derive(blown(gabled(2.0 * FOOT))), "lookout")
+    assert {(row.bearer, row.end) for row in rows} == {("wall-2", True), ("wall-4", True)}
+
+
+def test_rafters_at_the_ends_lift_as_much_where_lookouts_lie_beside_them():
+    """Those 4 to 6 ft off a gable carry their whole strip in either case; what 8 ft of a wall share is no reason to take less."""
+    plain, wide = (derive(blown(gabled(over, ridge_made="beam"))) for over in (0.0, 2.0 * FOOT))
+    for end in (False, True):
+        (a,), (b,) = ([r for r in rows_of(m, "rafter", "wall-1") if r.end == end] for m in (plain, wide))
+        assert b.net == pytest.approx(a.net, rel=0.01)
+
+
+@pytest.mark.parametrize("long", [2.5, 3.0, 5.0])
+def test_short_walls_are_tied_for_all_that_they_carry(long):
+    """A side of two walls in line: what lifts a rafter is its strip's, by hand, however short the wall is that it stands on."""
+    p = roofed([(0, 0), (long, 0), (40, 0), (40, 28), (0, 28)], rafters=Choice(size="2x8", spacing=16.0 * INCH))
+    p = edits.change(p, "roof-1", overhang=0.0)
+    for wall in ("wall-3", "wall-5"):
+        p = set_side(p, "roof-1", wall, kind="gable", overhang=0.0)
+    model = derive(blown(p))
+    (row,) = (r for r in rows_of(model, "rafter", "wall-1") if r.end)
+    by_hand = ACTS * 16.0 * INCH * 14.0 * FOOT * model.uplift.wind["roof-1"].end / 1000.0
+    assert row.gross == pytest.approx(by_hand, rel=0.03)
+
+
+def test_hip_ends_lie_in_end_zones_along_their_walls():
+    """Wind along the ridge meets them first; a half-hip's raised eave as well; a pyramid's walls all."""
+    hip = derive(blown(roofed(RECTANGLE)))
+    assert {r.end for r in rows_of(hip, "rafter", "wall-2")} == {True}
+    assert {r.end for r in rows_of(hip, "rafter", "wall-1")} == {True, False}
+    half = derive(blown(set_side(roofed(RECTANGLE), "roof-1", "wall-2", raised=3.0 * FOOT)))
+    assert {r.end for r in rows_of(half, "rafter", "wall-2")} == {True}
+    pyramid = derive(roofed([(0, 0), (28, 0), (28, 28), (0, 28)]))
+    assert len(ends_of(pyramid.surfaces[0])) == 4
+
+
+@pytest.mark.parametrize("past", [1.0, 2.0, 3.0])
+def test_what_overhangs_at_the_foot_of_a_hip(past):
+    """By moments about a hip's upper end: the square outside of the corner lies half its diagonal beyond the foot."""
+    plain, wide = (derive(blown(roofed(RECTANGLE, overhang=over * FOOT))) for over in (0.0, past))
+    q = wide.uplift.wind["roof-1"]
+    inner, outer = (max(r.gross for r in rows_of(m, "end of a hip")) for m in (plain, wide))
+    corner = (past * FOOT) ** 2 * (1.0 + past / 28.0)
+    assert outer == pytest.approx(inner + ACTS * q.end_over * corner / 1000.0, rel=0.01)
+
+
+@pytest.mark.parametrize(("wide", "past"), [(12.0, 1.0), (12.0, 3.0), (16.0, 2.0), (28.0, 1.5)])
+def test_a_porch_under_one_slope_overhangs_by_the_lever(wide, past):
+    """Moments about the head: more lifts what overhangs, and a narrow roof hands all of that and more to its eave."""
+    p = roofed([(0, 0), (40, 0), (40, wide), (0, wide)], overhang=past * FOOT)
+    for wall in ("wall-2", "wall-3", "wall-4"):
+        p = set_side(p, "roof-1", wall, kind="gable", overhang=0.0)
+    model = derive(blown(edits.change(p, "roof-1", pitch=0.25)))
+    wind, deep = model.uplift.wind["roof-1"], model.surfaces[0].deep[0]
+    apart = model.designs[("roof-1", "rafters")].spacing
+    row = next(r for r in rows_of(model, "rafter", "wall-1") if not r.end)
+    between, head = (wide * FOOT) - 2.0 * deep, wide * FOOT - deep
+    moment = wind.inner * wide * FOOT * (head - wide * FOOT / 2.0)
+    moment += wind.inner_over * past * FOOT * (head + past * FOOT / 2.0)
+    by_hand = ACTS * apart * moment / between / 1000.0
+    assert by_hand * 0.999 <= row.gross <= by_hand * 1.02
 
 
 def test_rafters_beside_an_opening_are_tied_for_all_they_carry():

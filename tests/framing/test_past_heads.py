@@ -75,7 +75,8 @@ def test_wind_lifts_what_overhangs_the_higher_wall_too():
         moment -= under * 1.0 * FOOT * (0.5 * FOOT + deep)
         by_hand = 0.6 * wide * 1000.0 * moment / (WIDE - 2.0 * deep)
         (row,) = (x for x in model.uplift.lifted if (x.bearer, x.what, x.end) == ("wall-3", "rafter", end))
-        assert row.gross == pytest.approx(by_hand, rel=0.01)
+        # A safe reading: what lifts the other overhang, and so presses here, is taken as on the plane.
+        assert by_hand <= row.gross <= by_hand * 1.005
         assert row.tie
         assert row.net < row.gross
 

@@ -62,7 +62,9 @@ def plan_of(model, roof="roof-2"):
 
 
 def test_a_lean_to_porch_by_hand():
-    """The front beam takes half of what lies between it and the house, and all of the overhangs."""
+    """The front beam takes half of what lies between it and the house, all of the overhangs, and by the lever what the one before it lifts
+    at the ledger.
+    """
     model = derive(porched())
     plan = plan_of(model)
     assert not plan.problem
@@ -72,7 +74,9 @@ def test_a_lean_to_porch_by_hand():
     snow = model.project.loads.ground_snow
     whole, inside = (WIDE + 2.0 * FOOT) * (9.0 * FOOT - 12.7), WIDE * (8.0 * FOOT - 12.7)
     on_beam = sum(r.force.snow for r in model.path.reactions if r.bearer == "beam-1")
-    assert on_beam == pytest.approx(snow * (whole - inside / 2.0) / 1000.0, rel=1e-6)
+    deep, over = plan.deep[plan.outline.walls.index("beam-1")], 1.0 * FOOT
+    lever = over * (over / 2.0 + deep) / (8.0 * FOOT - 12.7 - deep)
+    assert on_beam == pytest.approx(snow * (whole - inside / 2.0 + WIDE * lever) / 1000.0, rel=1e-6)
     # It is a beam like any other: posts and pads carry it down, half each.
     for k in (1, 2):
         assert model.path.columns[f"column-{k}"].foot.snow == pytest.approx(on_beam / 2.0, rel=1e-6)

@@ -62,6 +62,45 @@ def test_a_hip_carries_a_triangle():
         assert worst == pytest.approx(0.1283 * max(dead_live, case.load.dead + case.load.snow) * true, rel=0.01)
 
 
+@pytest.mark.parametrize(("wide", "past"), [(6.0, 3.0), (8.0, 2.0), (14.0, 1.0), (14.0, 0.0)])
+def test_an_overhang_comes_to_the_eave_by_the_lever(wide, past):
+    """Moments about the head of rafters from an eave's wall to that under a single slope's top: what overhangs lifts them there."""
+    p = roofed([(0, 0), (40, 0), (40, wide), (0, wide)], overhang=past * FOOT)
+    for wall in ("wall-2", "wall-3", "wall-4"):
+        p = set_side(p, "roof-1", wall, kind="gable", overhang=0.0)
+    model = derive(edits.change(p, "roof-1", pitch=0.25))
+    deep, across = model.surfaces[0].deep[0], wide * FOOT
+    even = model.project.loads.roof_live * 40.0 * FOOT / 1000.0
+    foot = even * across / 2.0
+    foot += even * past * FOOT * (across - deep + past * FOOT / 2.0) / (across - 2.0 * deep)
+    at = {w: total(r.force for r in model.path.reactions if r.bearer == w).roof_live for w in ("wall-1", "wall-3")}
+    assert at["wall-1"] == pytest.approx(foot, rel=1e-4)
+    assert at["wall-3"] == pytest.approx(even * (across + past * FOOT) - foot, rel=1e-3)
+    balanced(model)
+
+
+def test_a_ridge_beam_is_chosen_as_if_overhangs_lay_bare():
+    """What overhangs lifts it, in the load path; snow may lie between the walls alone (ASCE 7-16, 7.5; 4.3.3 for what lives on it)."""
+    p = beam(roofed(RECTANGLE, overhang=2.0 * FOOT))
+    for wall in ("wall-2", "wall-4"):
+        p = set_side(p, "roof-1", wall, kind="gable", overhang=0.0)
+    model = derive(p)
+    plan, snow = model.surfaces[0], model.snow["roof-1"]
+    (laid,), (worst,) = (
+        spread(plan, model.project.loads, snow, (), most=most).lines.values() for most in (False, True)
+    )
+    q, deep = model.project.loads.roof_live / 1000.0, plan.deep[0]
+    bare = q * 40.0 * FOOT * 14.0 * FOOT
+    lifts = 2.0 * q * 40.0 * FOOT * 2.0 * FOOT * (1.0 * FOOT + deep) / (14.0 * FOOT - deep)
+    on = [total(p.force for p in one.patches).roof_live for one in (laid, worst)]
+    assert on == pytest.approx([bare - lifts, bare], rel=1e-4)
+    (held,) = model.planes["roof-1"].lines
+    assert sum(end.roof_live for end in model.standard.check_girder(held.result.case).reactions) == pytest.approx(
+        bare, rel=1e-3
+    )
+    balanced(model)
+
+
 def test_a_valley_takes_all_of_jacks_that_lean_on_a_ridge_board_and_half_with_a_ridge_beam():
     """A house with a wing: over a valley jacks run from it to a ridge."""
     for made, part in (("board", 1.0), ("beam", 0.5)):

@@ -16,7 +16,7 @@ from balken.derive.laying import Laid, Lines, bearers, lay_all, outlines
 from balken.derive.stairs import flights, stairs
 from balken.derive.wall_ledgers import held_ledgers
 from balken.derive.walling import Built, build, frame
-from balken.design.roof_uplift import Uplift, roof_uplift
+from balken.design.roof_uplift import Blown, Reach, Uplift, ends_of, roof_uplift
 from balken.framing.bands import wall_lines
 from balken.framing.foundations import foundation_runs
 from balken.framing.pieces import Bearer
@@ -99,30 +99,32 @@ def _path(
     )
 
 
-def _reach(laid: Laid) -> dict[tuple[str, str], tuple[float, float]]:
-    """Return by roof and wall how far it overhangs there, mm, and how many times its strip the rafter carries that carries most."""
-    found: dict[tuple[str, str], tuple[float, float]] = {}
+def _reach(laid: Laid) -> dict[tuple[str, str], Reach]:
+    """Return by roof and wall how roofs reach past it."""
+    found: dict[tuple[str, str], Reach] = {}
     for plan in laid.surfaces:
         framing = laid.planes.get(plan.roof.id)
         times = framing.heavier(laid.designs[(plan.roof.id, "rafters")].spacing) if framing is not None else {}
-        for wall, over in zip(plan.outline.walls, plan.overhangs, strict=True):
-            known = found.get((plan.roof.id, wall), (0.0, 1.0))
-            found[(plan.roof.id, wall)] = max(known[0], over), times.get(wall, 1.0)
+        for wall, over, deep in zip(plan.outline.walls, plan.overhangs, plan.deep, strict=True):
+            known = found.get((plan.roof.id, wall), Reach(0.0))
+            found[(plan.roof.id, wall)] = Reach(max(known.past, over), times.get(wall, 1.0), deep)
     return found
 
 
 def _uplift(memo: Memo, p: Project, loads: Loads, standard: Standard, laid: Laid, path: LoadPath) -> Uplift:
     """What wind lifts at the bearings of roofs, followed down."""
-    roofs = [(plan.roof, plan.outline, plan.bearing, plan.half * plan.roof.pitch) for plan in laid.roofs]
+    roofs = [
+        Blown(plan.roof, plan.outline, plan.bearing, plan.half * plan.roof.pitch, ends_of(plan)) for plan in laid.roofs
+    ]
     # What lifts at a dormer does so at the rafters it stands on.
     roofs += [
-        (s.roof, s.outline, s.bearing, s.surface.top)
+        Blown(s.roof, s.outline, s.bearing, s.surface.top, ends_of(s))
         for s in laid.surfaces
         if not s.problem and s.roof.id not in laid.dormers
     ]
     spacings = {
         roof.id: laid.designs[(roof.id, "rafters")].spacing
-        for roof, *_ in roofs
+        for roof in (one.roof for one in roofs)
         if (roof.id, "rafters") in laid.designs
     }
     spacings |= {roof: made.row.spacing for roof, made in laid.trusses.items() if made.row is not None}

@@ -5,13 +5,17 @@ How much roof lifts at a bearing follows from the roof live load it carries, whi
 
 import math
 from collections.abc import Mapping, Sequence
+from typing import NamedTuple
 
+import numpy as np
 import shapely
 
 from balken.catalog.straps import MADE_UP
 from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline
-from balken.geometry.plane import distance, off_line
+from balken.framing.roofs import RoofPlan
+from balken.framing.surface_roofs import SurfacePlan
+from balken.geometry.plane import Point, distance, off_line, to_segment, unit
 from balken.loads.area_loads import Reaction
 from balken.loads.path import LoadPath
 from balken.loads.roof_wind import RoofWind, open_below
@@ -26,14 +30,17 @@ ACTS = 0.6
 APART = (48.0 * INCH, 32.0 * INCH, 16.0 * INCH)
 """How far apart ties stand along the foot of a wall: at every third, second or each stud."""
 BIN = 48.0 * INCH
-"""Rafters along so much of a wall share what lifts there alike, mm."""
+"""Rafters farther apart than this are looked at in stretches so long, mm."""
 TOGETHER = 400.0
 """Outlines no farther apart than twice this are one building, mm."""
+AT_CORNER = 400.0
+"""The foot of a hip lies no farther from the corner it comes down to, mm."""
 HEAVIER = "rafters with wider strips"
 """Beside openings, and where others were taken out or moved."""
 NO_BEAMS: Mapping[str, WallLine] = {}
 ALONG = ("plane", "rafter", "deck")
 TRUSS = "truss"
+RAFTER = "rafter"
 LOOKOUT = "lookout"
 """What comes down on a gable's wall there is all overhang."""
 ENDS = {
@@ -42,6 +49,31 @@ ENDS = {
     "plane-ridge": "end of a ridge beam",
     "plane-purlin": "purlin",
 }
+
+
+Segment = tuple[Point, Point]
+LEVEL = 1.0
+"""The top of a single slope rises by no more from end to end, mm."""
+
+
+class Blown(NamedTuple):
+    """A roof that wind lifts: what it bears at and how high it rises over that, mm; ``ends``: its edges in plan along which end zones run."""
+
+    roof: Roof
+    outline: Outline
+    bearing: float
+    rise: float
+    ends: tuple[Segment, ...]
+
+
+class Reach(NamedTuple):
+    """At a wall: how far a roof overhangs there, mm; how many times its strip the rafter carries that carries most; how far in
+    of its outer face the middle of its core lies, mm.
+    """
+
+    past: float
+    times: float = 1.0
+    deep: float = 0.0
 
 
 class Lifted(Value, frozen=True):
@@ -84,9 +116,9 @@ class Uplift(Value, frozen=True):
 
 
 def roof_uplift(
-    roofs: Sequence[tuple[Roof, Outline, float, float]],
+    roofs: Sequence[Blown],
     spacings: Mapping[str, float],
-    reach: Mapping[tuple[str, str], tuple[float, float]],
+    reach: Mapping[tuple[str, str], Reach],
     path: LoadPath,
     lines: dict[str, WallLine],
     ground: float,
@@ -94,19 +126,19 @@ def roof_uplift(
     standard: Standard,
     beams: Mapping[str, WallLine] = NO_BEAMS,
 ) -> Uplift:
-    """Return what wind lifts; ``roofs``: each with its outline, what it bears at and how high it rises over that, mm; ``reach``: by
-    roof and wall how far it overhangs there, mm, and how many times its own strip the rafter carries there that carries most;
-    ``ground``: the lowest ground beside the building, mm; ``beams``: those on which roofs bear, as lines of walls.
+    """Return what wind lifts; ``reach``: by roof and wall; ``ground``: the lowest ground beside the building, mm; ``beams``: those on
+    which roofs bear, as lines of walls.
     """
     if loads.wind_speed <= 0.0 or loads.roof_live <= 0.0:
         return Uplift({})
     wind, beyond = dict[str, RoofWind](), list[str]()
     lifted: list[Lifted] = []
     gross: dict[str, float] = {}
-    sides = least_sides([outline for _, outline, _, _ in roofs])
-    for (roof, outline, bearing, rise), least in zip(roofs, sides, strict=True):
-        own = open_below(loads, any(wall in beams for wall in outline.walls))
-        blows = standard.roof_wind(own, bearing + rise / 2.0 - ground, least)
+    sides = least_sides([one.outline for one in roofs])
+    for one, least in zip(roofs, sides, strict=True):
+        roof = one.roof
+        own = open_below(loads, any(wall in beams for wall in one.outline.walls))
+        blows = standard.roof_wind(own, one.bearing + one.rise / 2.0 - ground, least)
         if blows is None:
             beyond.append(roof.id)
             continue
@@ -116,56 +148,143 @@ def roof_uplift(
             for r in path.reactions
             if owner_of(r.piece) == roof.id and kind_of(r.piece) in (*ALONG, *ENDS, TRUSS, LOOKOUT)
         ]
-        for row, whole in _bearings(
-            roof, outline, mine, blows, spacings.get(roof.id, 609.6), reach, {**lines, **beams}, loads
-        ):
+        for row, whole in _bearings(one, mine, blows, spacings.get(roof.id, 609.6), reach, {**lines, **beams}, loads):
             lifted.append(row)
             gross[row.bearer] = gross.get(row.bearer, 0.0) + whole
     return Uplift(wind, tuple(lifted), _feet(gross, path, lines), tuple(beyond))
 
 
 def _bearings(
-    roof: Roof,
-    outline: Outline,
+    one: Blown,
     reactions: list[Reaction],
     wind: RoofWind,
     spacing: float,
-    reach: Mapping[tuple[str, str], tuple[float, float]],
+    reach: Mapping[tuple[str, str], Reach],
     lines: dict[str, WallLine],
     loads: Loads,
 ) -> list[tuple[Lifted, float]]:
     """Return the bearings of a roof, those alike as the worst of them, each with all that lifts there, N at 0.6."""
-    bins: dict[tuple[str, str, bool, int], list[Reaction]] = {}
-    for r in reactions:
-        end = any(distance(r.at, corner) <= wind.reach for corner in outline.core)
-        kind = kind_of(r.piece)
-        place = 0
-        if r.bearer in lines and kind in ALONG:
-            place = math.floor(off_line(r.at, lines[r.bearer].band.start, lines[r.bearer].band.end)[0] / BIN)
-        elif kind in ENDS or kind in (TRUSS, LOOKOUT):
-            place = round(r.at[0]) * 100_003 + round(r.at[1])
-        what = "rafter" if kind in ALONG else ENDS.get(kind, kind)
-        bins.setdefault((r.bearer, what, end, place), []).append(r)
+    roof = one.roof
     found: dict[tuple[str, str, bool], list[tuple[float, float, float]]] = {}
-    for (bearer, what, end, _), rows in bins.items():
-        area = sum(r.force.roof_live for r in rows) / loads.roof_live * 1000.0
-        dead = sum(r.force.dead for r in rows)
-        along = what == "rafter" and bearer in lines
-        past = reach.get((roof.id, bearer), (roof.overhang, 1.0))[0]
-        wide = BIN if along else spacing if what == TRUSS else 0.0
-        over = area if what == LOOKOUT else min(past * wide, area)
+    for bearer, what, places, area, dead, wide, part in (
+        *_along(reactions, lines, loads, min(spacing, BIN)),
+        *_singly(reactions, lines, loads, spacing),
+    ):
+        end = any(_at_an_end(one, at, wind.reach) for at in places)
+        past, _, deep = reach.get((roof.id, bearer), Reach(roof.overhang))
+        over = area if what == LOOKOUT else _overhanging(area / wide, past, deep) * wide if wide > 0.0 else 0.0
+        if what == ENDS["plane-hip"]:
+            # The load path lays what lies outside of the corner on the walls; it pulls at the hip's tail.
+            over = _over_corner(one.outline, places[0], area, past)
+            area += over
         on, under = (wind.end, wind.end_over) if end else (wind.inner, wind.inner_over)
         up = ACTS * ((area - over) * on + over * under) / 1000.0
-        part = min(spacing / BIN, 1.0) if along else 1.0
         found.setdefault((bearer, what, end), []).append((up, up * part, (up - ACTS * dead) * part))
     made = []
     for (bearer, what, end), ups in found.items():
         gross, net = max(up for _, up, _ in ups), max(net for _, _, net in ups)
         made.append((_row(roof.id, bearer, what, end, gross, net), sum(whole for whole, _, _ in ups)))
-        times = reach.get((roof.id, bearer), (0.0, 1.0))[1]
-        if what == "rafter" and times > 1.0:
+        times = reach.get((roof.id, bearer), Reach(0.0)).times
+        if what == RAFTER and times > 1.0:
             made.append((_row(roof.id, bearer, HEAVIER, end, gross * times, net * times), 0.0))
     return made
+
+
+class _Bears(NamedTuple):
+    """What bears alike: on what, what it is, where; how much of the roof it brings, mm2, what is dead of that, N; from how wide a strip, mm
+    (0: from no strip); which part of it pulls at one tie.
+    """
+
+    bearer: str
+    what: str
+    places: list[Point]
+    area: float
+    dead: float
+    wide: float
+    part: float = 1.0
+
+
+def _along(reactions: list[Reaction], lines: dict[str, WallLine], loads: Loads, long: float) -> list[_Bears]:
+    """Return what rafters bring along walls and beams, in stretches about so ``long``; each to both sides as far as to the next."""
+    rows: dict[str, list[Reaction]] = {}
+    for r in reactions:
+        if kind_of(r.piece) in ALONG and r.bearer in lines:
+            rows.setdefault(r.bearer, []).append(r)
+    found = []
+    for bearer, some in rows.items():
+        band = lines[bearer].band
+        t = np.array([off_line(r.at, band.start, band.end)[0] for r in some])
+        gaps = np.diff(np.unique(t.round()))
+        half = min(float(gaps.max()), long) / 2.0 if len(gaps) else long / 2.0
+        edges = np.linspace(t.min() - half, t.max() + half, max(round((float(np.ptp(t)) + 2.0 * half) / long), 1) + 1)
+        wide, whole = float(edges[1] - edges[0]), float(edges[-1] - edges[0])
+        over = np.minimum(t[:, None] + half, edges[1:]) - np.maximum(t[:, None] - half, edges[:-1])
+        brought = np.array([(r.force.roof_live, r.force.dead) for r in some])
+        sums = (np.maximum(over, 0.0) / (2.0 * half)).T @ brought
+        for k, (live, dead) in enumerate(sums.tolist()):
+            if live <= 0.0:
+                continue  # an opening, or a roof beside it
+            places = [r.at for r, o in zip(some, over[:, k].tolist(), strict=True) if o > 0.0]
+            found.append(
+                _Bears(bearer, RAFTER, places, live / loads.roof_live * 1000.0, dead, wide, min(long, whole) / wide)
+            )
+    return found
+
+
+def _singly(reactions: list[Reaction], lines: dict[str, WallLine], loads: Loads, spacing: float) -> list[_Bears]:
+    """Return what bears in single places, what is brought to one of them together; rafters on posts."""
+    rows: dict[tuple[str, str, int], list[Reaction]] = {}
+    for r in reactions:
+        kind, place = kind_of(r.piece), 0
+        if kind in ALONG and r.bearer in lines:
+            continue
+        if kind in ENDS or kind in (TRUSS, LOOKOUT):
+            place = round(r.at[0]) * 100_003 + round(r.at[1])
+        rows.setdefault((r.bearer, RAFTER if kind in ALONG else ENDS.get(kind, kind), place), []).append(r)
+    return [
+        _Bears(
+            bearer,
+            what,
+            [r.at for r in some],
+            sum(r.force.roof_live for r in some) / loads.roof_live * 1000.0,
+            sum(r.force.dead for r in some),
+            spacing if what == TRUSS else 0.0,
+        )
+        for (bearer, what, _), some in rows.items()
+    ]
+
+
+def _at_an_end(one: Blown, at: Point, reach: float) -> bool:
+    """Whether a bearing lies in an end zone: near a corner, or near an edge towards which wind may blow along the ridge."""
+    return any(distance(at, corner) <= reach for corner in one.outline.core) or any(
+        to_segment(at, *end) <= reach for end in one.ends
+    )
+
+
+def _overhanging(wide: float, past: float, deep: float) -> float:
+    """Return how much of a strip of roof ``wide`` mm that comes to a wall overhangs: ``past`` mm outside of it and what that adds by the lever.
+
+    Of a span l between bearings half comes to the wall, and past (1 + (past / 2 + deep) / l): solved for l.
+    """
+    if past <= 0.0:
+        return 0.0
+    rest = wide - past
+    root = rest * rest - 2.0 * past * (past / 2.0 + deep)
+    return wide if rest <= 0.0 or root < 0.0 else wide - (rest + math.sqrt(root)) / 2.0
+
+
+def _over_corner(outline: Outline, at: Point, area: float, past: float) -> float:
+    """Return what of a roof lies outside of both walls at the foot of a hip, mm2, with what that adds by the lever; 0 at its upper end.
+
+    ``area`` of the planes comes to the foot: a third of what lies on the hip, at a square corner a sixth of its run squared.
+    """
+    core, n = outline.core, len(outline.core)
+    k = min(range(n), key=lambda i: distance(at, core[i]))
+    if distance(at, core[k]) > AT_CORNER:
+        return 0.0
+    (ax, ay), (bx, by) = unit(core[k - 1], core[k]), unit(core[k], core[(k + 1) % n])
+    corner = past * past / max(abs(ax * by - ay * bx), 0.1)
+    return corner * (1.0 + past / (2.0 * math.sqrt(6.0 * max(area, corner)))) if corner > 0.0 else 0.0
 
 
 def _row(roof: str, bearer: str, what: str, end: bool, gross: float, net: float) -> Lifted:
@@ -217,6 +336,19 @@ def _tied(net: float, long: float) -> tuple[str, float]:
             if row.up >= net / long * apart:
                 return row.name, apart
     return "", 0.0
+
+
+def ends_of(plan: RoofPlan | SurfacePlan) -> tuple[Segment, ...]:
+    """Return the edges along which end zones run: gables, and eaves of planes between two hips that have no ridge."""
+    core = plan.outline.core
+    sides = [(core[k], core[(k + 1) % len(core)]) for k in range(len(core))]
+    if isinstance(plan, RoofPlan):
+        return tuple(side for side, wall in zip(sides, plan.outline.walls, strict=True) if wall in plan.gable_walls)
+    lines = plan.surface.lines
+    rakes = tuple((x.start[:2], x.end[:2]) for x in lines if x.kind == "rake" and abs(x.start[2] - x.end[2]) > LEVEL)
+    ridged = {edge for x in lines if x.kind in ("ridge", "wall") for edge in x.edges}
+    hipped = {edge for x in lines if x.kind == "hip" for edge in x.edges}
+    return rakes + tuple(sides[k] for k in sorted(hipped - ridged) if k >= 0)
 
 
 def least_sides(outlines: Sequence[Outline]) -> list[float]:

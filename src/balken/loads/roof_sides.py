@@ -19,6 +19,10 @@ NEAR = 2.0
 """What lies closer than this lies at one place, mm."""
 
 
+EVEN = 0.01
+"""Rafters whose lengths differ by no more than this part of them are alike."""
+
+
 class Patch(NamedTuple):
     """What lies on a line: from where to where along it in plan from its lower end, mm; how much at both ends, N a mm."""
 
@@ -146,6 +150,20 @@ class Side:
         """
         row = strip.high if end else strip.low
         return self.held_at((strip.first + strip.last) / 2.0, sum(row) / 2.0, carrying)
+
+    def past(self, strip: Strip, foot: int | str | None, head: int | str | None) -> float:
+        """Return what the overhang before a strip of common rafters brings to their feet by the lever, off their heads, as a part of what
+        lies on the strip: past (past / 2 + deep) over what lies between the bearings; no more than heads have.
+        """
+        plan, walls = self.plan, self.plan.outline.walls
+        past, uneven = plan.overhangs[self.edge], abs(strip.high[0] - strip.high[1])
+        if foot != self.wall or past <= 0.0 or abs(sum(strip.low)) > NEAR or uneven > EVEN * strip.long:
+            return 0.0
+        deep = plan.deep[self.edge]
+        on = walls.index(head) if isinstance(head, str) and head in walls else -1
+        # Over a gable heads lie on its plates, at a taller wall they hang on its face.
+        between = strip.long - deep - (plan.deep[on] if on >= 0 and plan.edges[on].kind == "gable" else 0.0)
+        return min(past * (past / 2.0 + deep) / (between * strip.long), 0.5) if between > 0.0 else 0.5
 
     def held_at(self, s: float, t: float, carrying: Mapping[int, int]) -> int | str | None:
         """Return what holds the end of a rafter at a place."""

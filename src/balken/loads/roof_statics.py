@@ -1,7 +1,7 @@
 """Roofs of planes solved: what rafters hand to walls and to hips, valleys and ridge beams, and these to what holds their ends.
 
-A rafter bears half at its foot (wall or valley) and half at its head (hip, ridge beam or wall), its overhang at its foot; against
-a ridge board it leans on the one opposite and all of it comes to its foot (IRC R802.3: such a board carries nothing).
+A rafter bears half at its foot (wall or valley) and half at its head (hip, ridge beam or wall), its overhang at its foot, and where it
+is a common one more by the lever, which comes off its head (lines are chosen without that: an overhang may lie bare); against a ridge board it leans on the one opposite and all of it comes to its foot (IRC R802.3: such a board carries nothing).
 
 Hips, valleys and ridge beams are beams between what holds their ends: walls of the outline, or posts.  What comes to an end that
 nothing holds goes down again along the hips and valleys that lead down from it, as lines that lean on one another bring it, so
@@ -128,6 +128,9 @@ class _Brought:
         prop = self.propped.over(side.edge, strip, foot, head is not None)
         part = 0.5 if foot is not None and head is not None else 1.0
         parts, aside = ((prop.foot, prop.head) if prop else (part, part)), Cases()
+        if prop is None and part < 1.0:
+            lifts = side.past(strip, foot, head)
+            parts = 0.5 + lifts, 0.5 if self.most else 0.5 - lifts
         heap, far = heaped(snow.bands, *side.middle(strip))
         heaps = (heap * (1.0 - far), heap * far) if part < 1.0 else (heap, heap)
         bare, middle = covered_on(over.covered, *side.middle(strip))

@@ -34,7 +34,7 @@ from balken.model.records import (
 )
 from balken.model.roof_edits import add_dormer, add_roof_opening, as_planes, hang_weight, set_side
 from balken.units.speed import MPH
-from balken.units.system import FOOT, INCH, POUND_FORCE
+from balken.units.system import FOOT, INCH, POUND_FORCE, PSF
 
 LONG, WIDE = 40.0 * FOOT, 28.0 * FOOT
 CELLAR_FROM = 13.0 * FOOT
@@ -156,7 +156,7 @@ def _shed(p: Project) -> Project:
     foot, head = Hang(level="level-10"), Hang(level="level-11")
     corners = ((0.0, SHED_TO), (-SHED_WIDE, SHED_TO), (-SHED_WIDE, SHED_FROM), (0.0, SHED_FROM))
     for start, end in itertools.pairwise(corners):
-        p = edits.add_wall(p, start, end, "framed-2x4", foot, head)
+        p = edits.add_wall(p, start, end, "framed-2x6", foot, head)
     return ties.tie_to_axes(p, tuple(w.id for w in p.walls[-3:]))
 
 
@@ -418,4 +418,4 @@ def _roofs(p: Project) -> Project:
         p = edits.change(p, f"roof-{number}", fascia="2x6", rake_boards=True)
     p = edits.change(p, "roof-2", framed="trusses")
     p = edits.set_wall_head(p, "wall-18", "level-2", AIR)  # air between an inside wall and their bottom chords
-    return edits.set_loads(p, snow_by="roof", wind_speed=115.0 * MPH)
+    return edits.set_loads(p, snow_by="roof", wind_speed=115.0 * MPH, wind=30.0 * PSF)

@@ -27,7 +27,7 @@ from balken.framing.truss_parts import parts_of
 from balken.loads.roof_feet import Foot
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_statics import Posts
-from balken.loads.roof_wind import RoofWind, open_below
+from balken.loads.roof_wind import RoofWind, WindAt, open_below
 from balken.loads.seats import UP
 from balken.loads.stands import column_stands
 from balken.loads.typed import points_of
@@ -247,13 +247,18 @@ def _wind_on(p: Project, outlines: Outlines, plan: SurfacePlan) -> RoofWind | No
     """Return the wind that lifts a roof, by its mean height over the lowest ground; None where none is typed."""
     if p.loads.wind_speed <= 0.0 or plan.problem:
         return None
-    ground = lowest_ground(p)
+    at = _wind_at(p, outlines, plan.roof.id)
+    return STANDARDS[p.standard].roof_wind(at.loads, plan.bearing + plan.surface.top / 2.0 - at.ground, at.least_side)
+
+
+def _wind_at(p: Project, outlines: Outlines, roof: str) -> WindAt:
+    """Return where wind blows on a roof: with nothing else of the loads, so that these may change."""
     roofs = [r.id for r in p.roofs if r.id in outlines]
-    sides = least_sides([outlines[r] for r in roofs])
-    least = sides[roofs.index(plan.roof.id)]
-    beams = {beam.id for beam in p.beams}
-    blows = open_below(p.loads, any(wall in beams for wall in plan.outline.walls))
-    return STANDARDS[p.standard].roof_wind(blows, plan.bearing + plan.surface.top / 2.0 - ground, least)
+    least = least_sides([outlines[r] for r in roofs])[roofs.index(roof)]
+    beams, typed = {beam.id for beam in p.beams}, p.loads
+    blows = Loads(wind_speed=typed.wind_speed, wind_exposure=typed.wind_exposure, wind_openings=typed.wind_openings)
+    blows = open_below(blows, any(wall in beams for wall in outlines[roof].walls))
+    return WindAt(blows, lowest_ground(p), least)
 
 
 def _choose(
@@ -269,6 +274,7 @@ def _choose(
 ) -> Chosen:
     openings = memo.keep(f"openings of {roof.id}", tuple(o for o in p.roof_openings if o.roof == roof.id))
     onto = memo.keep(f"onto {roof.id}", tuple((b.core, b.planes) for b in below if b is not None))
+    at = _wind_at(p, outlines, roof.id) if p.loads.wind_speed > 0.0 else None
     return memo.step(
         f"chosen {roof.id}",
         choose_surface,
@@ -282,6 +288,7 @@ def _choose(
         p.steps,
         STANDARDS[p.standard],
         onto,
+        memo.keep(f"wind at {roof.id}", at),
     )
 
 

@@ -62,7 +62,18 @@ def design_dormer(dormer: Dormer, host: SurfacePlan, loads: Loads, units: Units,
     onto = ((below.core, below.planes),)
     auto = dormer.rafters.size is None
     chosen = choose_surface(
-        place.roof, place.outline, place.bearing, {}, (), (), loads, units, standard, onto, place.thick, size_alone=auto
+        place.roof,
+        place.outline,
+        place.bearing,
+        {},
+        (),
+        (),
+        loads,
+        units,
+        standard,
+        onto,
+        thick=place.thick,
+        size_alone=auto,
     )
     design = chosen.design
     if design is not None and auto:
@@ -71,7 +82,7 @@ def design_dormer(dormer: Dormer, host: SurfacePlan, loads: Loads, units: Units,
         if place.problem or place.roof is None or place.outline is None:
             return DormerDesign(place, place.problem)
         chosen = choose_surface(
-            place.roof, place.outline, place.bearing, {}, (), (), loads, units, standard, onto, place.thick
+            place.roof, place.outline, place.bearing, {}, (), (), loads, units, standard, onto, thick=place.thick
         )
     plan, framing = frame_surface(chosen, (), (), (), (), loads, {}, units, standard)
     if plan.problem:

@@ -63,7 +63,7 @@ class Way(NamedTuple):
 class LayoutDesign:
     """The size and spacing a layout has, and why.
 
-    ``works`` is False when nothing tried is strong enough (the strongest tried is then taken).  ``others``: the next
+    ``works`` is False when nothing tried is strong enough (that used least is then taken).  ``others``: the next
     sizes and spacings, each with the cases of which one governs there.
     """
 
@@ -109,15 +109,16 @@ def design_layout(
             else (row[1], section(row[2]).area, -row[3])
         ),
     )
-    works = True
+    works, weak = True, list[tuple[float, str, float, MemberResult]]()
     for _, _, size, spacing in ranked:
         result = _worst(standard, cases_for(size, spacing))
         if result.used <= 1.0:
             break
+        weak.append((result.used, size, spacing, result))
     else:
+        # The deepest as a rule, but not where deep boards turn over; of those alike the last.
         works = False
-        size, spacing = tried_sizes[-1], tried_spacings[-1]
-        result = _worst(standard, cases_for(size, spacing))
+        _, size, spacing, result = min(reversed(weak), key=lambda row: row[0])
     return LayoutDesign(
         size,
         spacing,

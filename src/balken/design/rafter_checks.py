@@ -1,5 +1,6 @@
 """Rafters of roofs of planes as cases to be checked, of each of their plies, by what lies on them, stands on them and holds them."""
 
+import math
 from collections.abc import Callable, Container, Mapping, Sequence
 from dataclasses import dataclass
 
@@ -20,6 +21,7 @@ from balken.loads.area_loads import ceiling_cases
 from balken.loads.cases import Cases
 from balken.loads.knots import rafter_pair
 from balken.loads.roof_feet import Pressed, Pressing, pressed_as_even
+from balken.loads.roof_wind import PartsWind
 from balken.model.records import Loads
 from balken.standards.checks import MemberResult
 from balken.standards.demands import MemberCase, with_wood
@@ -61,10 +63,11 @@ def rafter_case(
     prop: float = 0.0,
     let_in: float = 0.0,
     ice: float = 0.0,
+    wind: PartsWind | None = None,
 ) -> MemberCase:
     """Return the case of a rafter, of each of its plies; ``q``: what lies on it, kN/m2 of plan, ``more``: what stands on it;
     ``ceiling``: what a raised tie carries, kN/m2; ``prop``: how far in of its foot a purlin holds it, ``let_in``: how deep one is let into
-    it, mm; ``ice``: what of that may lie on its overhang, kN/m2.
+    it, mm; ``ice``: what of that may lie on its overhang, kN/m2; ``wind``: on parts of the roof, None where it is not looked at.
     """
     roof, run, width = plan.roof, distance(m.start[:2], m.end[:2]), width / plies
     pitch, at_eave = plan.edges[m.edges[0]].pitch, m.at_eave
@@ -102,8 +105,17 @@ def rafter_case(
         standard.rafter_limit(pitch), round(bearing, 3), pitch, round(over, 3), round(notch, 3),
         thrust=rounded(thrust), bears=rounded(bears) if at_eave else Cases(), tied_at=round(at, 6),
         propped=round(prop - plate, 3) if prop else 0.0, prop_breadth=THICK if prop else 0.0, let_in=let_in,
-        ice=round(ice, 6) if over > 0.0 else 0.0,
+        ice=round(ice, 6) if over > 0.0 else 0.0, lifts=_lifts(wind, pitch, clear, width, standard),
     )  # fmt: skip
+
+
+def _lifts(
+    wind: PartsWind | None, pitch: float, clear: float, width: float, standard: Standard
+) -> tuple[float, float, float]:
+    """Return what sucks at a rafter, by the area that one carries: as wide as a third of its span at least (ASCE 7-16, 26.2)."""
+    long = clear * math.hypot(1.0, pitch)
+    made = standard.rafter_wind(wind, pitch, long * max(width, long / 3.0)) if wind is not None else None
+    return (0.0, 0.0, 0.0) if made is None else (round(made[0], 6), round(made[1], 6), round(made[2], 3))
 
 
 def _on_wall(plan: SurfacePlan, m: RoofMember, size: str, bearing: float, deepest: float) -> tuple[float, float]:
@@ -132,6 +144,7 @@ class RafterChecks:
     rafter: str
     loads: Loads
     standard: Standard
+    wind: PartsWind | None = None
 
     def __call__(self, one: SurfaceMember, plies: int, size: str) -> MemberResult:
         """Check a rafter, each of its plies."""
@@ -140,7 +153,7 @@ class RafterChecks:
         case = rafter_case(
             self.plan, m, self.widths[one.key], self.plate, self.lies[m], wood.sized(size), self.standard,
             self.pressed.get(one.key), plies, ceiling_cases(self.loads), self.held.get(m, 0.0), notch,
-            self.standard.ice_at_eaves(self.loads),
+            self.standard.ice_at_eaves(self.loads), self.wind,
         )  # fmt: skip
         return self.standard.check_member(with_wood(case, wood))
 

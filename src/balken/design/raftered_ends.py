@@ -92,7 +92,7 @@ def choose_ends(
     if chosen.design is not None and chosen.design.size_auto:
         typed = replace_struct(typed, size=None)  # that was chosen for rafters all over the roof
     parts = [end_plan(plan, end) for end in ends]
-    made = [hardest_cases(part, chosen.plate, chosen.snow, loads, lines, standard) for part in parts]
+    made = [hardest_cases(part, chosen.plate, chosen.snow, loads, lines, standard, chosen.wind) for part in parts]
     makers = [cases for _, cases in made if cases is not None]
     if not makers:
         return None
@@ -113,7 +113,7 @@ def choose_ends(
     for end, part in zip(ends, parts, strict=True):
         sized = replace(part, roof=replace_struct(part.roof, rafters=rafters))
         members = surface_members(sized, design.spacing)
-        rows.append((end, Chosen(sized, members, design, chosen.plate, chosen.snow)))
+        rows.append((end, Chosen(sized, members, design, chosen.plate, chosen.snow, chosen.wind)))
     return ChosenEnds(whole, tuple(rows), design)
 
 

@@ -51,6 +51,7 @@ from balken.loads.roof_feet import Foot, Pressing, UnderRoofs
 from balken.loads.roof_hung import Rafters, RoofHung, hung_in_roof
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_statics import Posts, ceiling_reactions
+from balken.loads.roof_wind import PartsWind, WindAt
 from balken.model.records import Loads, MemberEdit, Roof, RoofOpening
 from balken.standards.checks import MemberResult
 from balken.standards.demands import GirderCase, MemberCase
@@ -117,6 +118,8 @@ class Chosen:
     design: LayoutDesign | None
     plate: float
     snow: RoofSnow
+    wind: PartsWind | None = None
+    """On parts of it; None where that is not looked at."""
 
 
 Onto = tuple[tuple[Ring, tuple[LowerPlane, ...]], ...]
@@ -134,26 +137,28 @@ def choose_surface(
     units: Units,
     standard: Standard,
     onto: Onto = (),
+    at: WindAt | None = None,
     thick: float = 0.0,
     size_alone: bool = False,
 ) -> Chosen:
     """Lay a roof of planes and choose section and spacing of its rafters, by what lies on it alone: those that carry more, under
     another roof or beside an opening, get more plies.  ``thick``: of walls that are none of the project's, mm; ``size_alone``: nothing but what is chosen is
-    asked for.
+    asked for; ``at``: where wind blows on it, None where that is not looked at.
     """
     plan = surface_plan(roof, closed, bearing, lines, openings, onto, thick)
     if plan.problem:
         return Chosen(plan, (), None, PLATE, surface_snow(plan, taller, loads, standard))
     plate = min((line.core[1] - line.core[0] for w, line in lines.items() if w in closed.walls), default=thick or PLATE)
     snow = surface_snow(plan, taller, loads, standard)
-    planned, cases_for = hardest_cases(plan, plate, snow, loads, lines, standard)
+    wind = _on_parts(plan, at, standard)
+    planned, cases_for = hardest_cases(plan, plate, snow, loads, lines, standard, wind)
     if cases_for is None:
-        return Chosen(plan, (), None, plate, snow)
+        return Chosen(plan, (), None, plate, snow, wind)
     design = design_layout(roof.rafters, JOIST_SIZES, units, cases_for, standard)
     sized = replace_struct(roof, rafters=replace_struct(roof.rafters, size=design.size))
     sized_plan = replace(plan, roof=sized)
     if size_alone:
-        return Chosen(sized_plan, planned, design, plate, snow)
+        return Chosen(sized_plan, planned, design, plate, snow, wind)
     if plan.laid_on and sized_plan.plate_to_top != plan.plate_to_top:
         # Its planes lie by the depth of its rafters, and so does where they come down.
         sized_plan = surface_plan(sized, closed, bearing, lines, openings, onto, thick)
@@ -161,7 +166,14 @@ def choose_surface(
         abs(design.spacing - (roof.rafters.spacing or PLANNING_SPACING)) < 1e-9 and sized_plan.surface is plan.surface
     )
     members = planned if same else surface_members(sized_plan, design.spacing)
-    return Chosen(sized_plan, members, design, plate, snow)
+    return Chosen(sized_plan, members, design, plate, snow, wind)
+
+
+def _on_parts(plan: SurfacePlan, at: WindAt | None, standard: Standard) -> PartsWind | None:
+    """Return the wind on parts of a roof, by its mean height."""
+    if at is None:
+        return None
+    return standard.parts_wind(at.loads, plan.bearing + plan.surface.top / 2.0 - at.ground, at.least_side)
 
 
 def hardest_cases(
@@ -171,9 +183,10 @@ def hardest_cases(
     loads: Loads,
     lines: dict[str, WallLine],
     standard: Standard,
+    wind: PartsWind | None = None,
 ) -> tuple[tuple[SurfaceMember, ...], CasesFor | None]:
     """Lay the rafters of a roof at a planning spacing; return what makes the cases of those of which one governs, None where there are none;
-    ``plate``: how wide the plates below are, mm.
+    ``plate``: how wide the plates below are, mm; ``wind``: on parts of the roof.
     """
     roof = plan.roof
     spacing = roof.rafters.spacing or PLANNING_SPACING
@@ -191,7 +204,7 @@ def hardest_cases(
         return [
             rafter_case(
                 plan, m, apart, plate, lies[m], size, standard, ceiling=ceiling, prop=held.get(m, 0.0),
-                let_in=roof.purlins_in if m in notched else 0.0, ice=standard.ice_at_eaves(loads),
+                let_in=roof.purlins_in if m in notched else 0.0, ice=standard.ice_at_eaves(loads), wind=wind,
             )
             for m in hardest
         ]  # fmt: skip
@@ -300,6 +313,7 @@ def _checks(
     design: LayoutDesign,
     lines: dict[str, WallLine],
     standard: Standard,
+    wind: PartsWind | None,
 ) -> RafterChecks:
     """Return what checks the rafters of a roof; ``pressed``: what stands on them, ``under``: purlins."""
     even = _evenly_on(on.plan, carries, pressed, edited.made, design.size)
@@ -307,7 +321,9 @@ def _checks(
     lies = on.bare([one.member for one in carries], held)
     width = {one.key: edited.wide.get(one.key, design.spacing) for one in carries}
     into = crossing(on.plan, carries, under)
-    return RafterChecks(on.plan, plate, edited.made, width, lies, pressed, held, into, design.size, on.loads, standard)
+    return RafterChecks(
+        on.plan, plate, edited.made, width, lies, pressed, held, into, design.size, on.loads, standard, wind
+    )
 
 
 def _hung(
@@ -400,7 +416,7 @@ def _designed(
     members, carries = framed.members, [one for one in framed.members if one.wall]
     lean = leaning(plan, members)
     pressed = on.pressings(carries, lean, framed.brought)
-    check = _checks(on, chosen.plate, carries, pressed, under, edited, design, lines, standard)
+    check = _checks(on, chosen.plate, carries, pressed, under, edited, design, lines, standard, chosen.wind)
     rafters, pushes, own = checked_rafters(members, check, edited.made, _least_plies(pressed, framed), design.size)
     tying, tied, checks = design_ties(plan, lean, pushes, design, loads, lines, units, standard, edits)
     ties, loose = tying.ties, [*lean.untied, *(one for one in members if one.key in tying.loose)]

@@ -25,6 +25,7 @@ from balken.findings.slab_rules import SLAB_RULES
 from balken.findings.stair_rules import STAIR_RULES
 from balken.findings.truss_rules import TRUSS_RULES
 from balken.findings.veneer_rules import VENEER_RULES
+from balken.findings.wind_rules import WIND_RULES
 
 
 def all_findings(c: Model) -> tuple[Finding, ...]:
@@ -34,6 +35,7 @@ def all_findings(c: Model) -> tuple[Finding, ...]:
         finding
         for rule in (
             *FRAME_RULES,
+            *WIND_RULES,
             *BUILDUP_RULES,
             *VENEER_RULES,
             *MASONRY_RULES,

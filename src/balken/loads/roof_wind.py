@@ -19,6 +19,22 @@ class RoofWind(Value, frozen=True):
     reach: float
 
 
+class WindAt(Value, frozen=True):
+    """Where wind blows on a roof: loads that say how it blows there, the lowest ground beside the building and its least side, mm."""
+
+    loads: Loads
+    ground: float
+    least_side: float
+
+
+class PartsWind(Value, frozen=True):
+    """Wind on parts of a roof: pressure of the air's speed, kN/m2; the coefficient of what presses inside; how wide its edges are, mm."""
+
+    speed: float
+    inside: float
+    edge: float
+
+
 def open_below(loads: Loads, on_beams: bool) -> Loads:
     """Return loads with which wind lifts a roof: one on beams is open below, and wind is taken to press there as inside a partly enclosed
     building (a safe reading: chapter 27 gives less for roofs over open ground, ASCE 7-16, 27.3.2).

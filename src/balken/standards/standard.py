@@ -9,7 +9,7 @@ from typing import Protocol
 from balken.catalog.section_record import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.loads.roof_snow import PlaneSnow
-from balken.loads.roof_wind import RoofWind
+from balken.loads.roof_wind import PartsWind, RoofWind
 from balken.model.records import Concrete, Loads, Masonry, Soil, WallMaterial
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
 from balken.standards.demands import (
@@ -108,6 +108,22 @@ class Standard(Protocol):
 
     def roof_wind(self, loads: Loads, height: float, least_side: float) -> RoofWind | None:
         """Return the wind that lifts a roof of a mean height over ground and a least side, mm; None where no rule covers it."""
+        ...
+
+    def wall_wind(self, loads: Loads, height: float, area: float) -> tuple[float, float] | None:
+        """Return the suction on parts of walls that carry an area (mm2), and beside corners, kN/m2 at strength level; ``height``: the roof's in the
+        mean over ground, mm; None where no rule covers it.
+        """
+        ...
+
+    def parts_wind(self, loads: Loads, height: float, least_side: float) -> PartsWind | None:
+        """Return the wind on parts of a roof of a mean height over ground and a least side, mm; None where no rule covers it."""
+        ...
+
+    def rafter_wind(self, wind: PartsWind, pitch: float, area: float) -> tuple[float, float, float] | None:
+        """Return what sucks at a rafter of a pitch that carries an area (mm2): all along it and more at its ends, kN/m2 square to it at strength
+        level, and how long those are, mm; None where no rule covers it.
+        """
         ...
 
     def rafter_limit(self, pitch: float) -> Limit:

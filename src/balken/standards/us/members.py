@@ -31,6 +31,7 @@ from balken.standards.us.asce7 import ASD
 from balken.standards.us.engineered import VENEER
 from balken.standards.us.stability import (
     SLENDEREST,
+    beam_stability_factor,
     buckling_stress,
     design_span,
     repetitive_factor,
@@ -129,6 +130,8 @@ def check_member(case: MemberCase) -> MemberResult:
     if case.over > 0.0:
         found.append(worst_of([_overhang(case, values, c) for c in combos]))
         found += [_iced(case, values)] if case.ice > 0.0 else []
+    if case.lifts[0] > 0.0:
+        found.append(_bent_upward(case, values))
     lifted = min(combos, key=lambda combo: end_force(case, combo))
     if end_force(case, lifted) < -1e-6:
         found.append(uplift_check(-end_force(case, lifted), lifted.name))
@@ -387,6 +390,8 @@ def _overhang(case: MemberCase, values: Values, combo: Combination) -> Check:
     return Check("bending at the bird's mouth", "NDS 3.2.3", stress, allowed, "stress", combo.name, lines)
 
 
+HELD_AT_ENDS = 4.0
+"""Nominal depth over thickness of boards that need be held against turning over at their ends alone (NDS 4.4.1.2(b))."""
 ICE = 1.15
 """Load duration of snow (NDS Table 2.3.2)."""
 
@@ -399,6 +404,33 @@ def _iced(case: MemberCase, values: Values) -> Check:
     lines = (working("M = w a\u00b2/2 = {} on a depth of {}", (moment * 1e-6, "moment"), (left, "length")),)
     allowed = bending_value(case, values, ICE)
     return Check("ice on the tail", "ASCE 7-16, 7.4.5; NDS 3.2.3", stress, allowed, "stress", "D + ice", lines)
+
+
+def _bent_upward(case: MemberCase, values: Values) -> Check:
+    """Bending by wind that sucks at it, its lower edge pressed and held at its ends alone, against 0.6 of what is dead; over its whole length,
+    whatever purlin or tie is between: nothing is known to hold it down there.  Boards no deeper than four times their thickness (nominal)
+    need no more than that (NDS 4.4.1.2(b)), deeper ones turn over (3.3.3).
+    """
+    along, ends, far = case.lifts
+    steep, combo = math.hypot(1.0, case.pitch), ASD.rows[-1]
+    span = span_of(case, values, combo) * steep
+    held = combo.factors.dead * case.line.dead / steep**2
+    up = combo.factors.wind * along * case.spacing / 1000.0 - held
+    more = combo.factors.wind * max(ends - along, 0.0) * case.spacing / 1000.0
+    moment = max(simple_moment(up, span) + more * min(far * steep, span / 2.0) ** 2 / 2.0, 0.0)
+    star = bending_value(case, values, combo.duration)
+    thick, deep = case.section.nominal
+    factor, said = 1.0, "NDS 4.4.1.2"
+    if deep > HELD_AT_ENDS * thick * case.section.plies:
+        factor = beam_stability_factor(star, values.e_min, span, case.section.breadth, case.section.depth)
+        said = "NDS 3.3.3, lu = the span"
+    lines = (
+        working("wind {} and at its ends {}, square to the slope", (along, "pressure"), (ends, "pressure")),
+        working("span on the slope {}, M = {}", (span, "length"), (moment * 1e-6, "moment")),
+        working(f"Fb' = Fb CD CF Cr CL = {{}}, CL = {factor:.3f} ({said})", (star * factor, "stress")),
+    )
+    stress, clause = moment / case.section.modulus, "IRC Table R301.2(2); NDS 3.3.1"
+    return Check("bending upward by wind", clause, stress, max(star * factor, 1e-3), "stress", combo.name, lines)
 
 
 def greatest_span(case: MemberCase) -> Span:

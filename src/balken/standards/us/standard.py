@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from balken.catalog.section_record import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.loads.roof_snow import PlaneSnow
-from balken.loads.roof_wind import RoofWind
+from balken.loads.roof_wind import PartsWind, RoofWind
 from balken.model.records import Concrete, Loads, Masonry, Soil, WallMaterial
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
 from balken.standards.demands import (
@@ -68,6 +68,7 @@ from balken.standards.us import (
     truss_plates,
     truss_sticks,
     wind,
+    wind_parts,
 )
 from balken.standards.us.asce7 import ASD
 from balken.standards.us.stability import repetitive_factor
@@ -116,6 +117,18 @@ class UnitedStates:
     def roof_wind(self, loads: Loads, height: float, least_side: float) -> RoofWind | None:
         """Return the wind that lifts a roof of a low-rise building (ASCE 7-16, chapter 28)."""
         return wind.on_roof(loads, height, least_side)
+
+    def wall_wind(self, loads: Loads, height: float, area: float) -> tuple[float, float] | None:
+        """Return the suction on parts of walls (IRC Table R301.2(2); ASCE 7-16, Figure 30.3-1)."""
+        return wind_parts.on_walls(loads, height, area)
+
+    def parts_wind(self, loads: Loads, height: float, least_side: float) -> PartsWind | None:
+        """Return the wind on parts of a roof (IRC Table R301.2(2))."""
+        return wind_parts.on_parts(loads, height, least_side)
+
+    def rafter_wind(self, wind: PartsWind, pitch: float, area: float) -> tuple[float, float, float] | None:
+        """Return what sucks at a rafter (IRC Table R301.2(2))."""
+        return wind_parts.on_rafters(wind, pitch, area)
 
     def rafter_limit(self, pitch: float) -> Limit:
         """Return L/180 for rafters steeper than 3 in 12 with no ceiling attached, else L/240."""

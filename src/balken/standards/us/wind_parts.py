@@ -1,0 +1,66 @@
+"""Wind on parts of buildings (components and cladding), as IRC 2018 Table R301.2(2) has it: ASCE 7-10, Figures 30.4-1 and 30.4-2A to C, written
+down from memory.  On walls ASCE 7-16 has the same (Figure 30.3-1); near the edges of roofs it asks more.  kN/m2, mm and degrees.
+"""
+
+import math
+from typing import NamedTuple
+
+from balken.loads.roof_wind import PartsWind
+from balken.model.records import Loads
+from balken.standards.us.wind import INSIDE, LOWEST, end_zone, velocity_pressure
+from balken.units.system import FOOT
+
+SQUARE_FOOT = FOOT * FOOT
+
+
+class _Falls(NamedTuple):
+    """A coefficient GCp that falls with the logarithm of the area that a part carries, ft2: from ``small`` up to 10 to ``large`` from ``until`` on."""
+
+    small: float
+    large: float
+    until: float
+
+    def at(self, area: float) -> float:
+        """Return it for an area, mm2."""
+        feet = min(max(area / SQUARE_FOOT, 10.0), self.until)
+        return self.small + (self.large - self.small) * math.log10(feet / 10.0) / math.log10(self.until / 10.0)
+
+
+WALLS = _Falls(1.1, 0.8, 500.0), _Falls(1.4, 0.8, 500.0)
+"""Suction on walls, zones 4 and 5 (beside corners)."""
+ROOFS = (
+    (7.0, _Falls(1.8, 1.1, 100.0), _Falls(2.8, 1.1, 100.0)),
+    (27.0, _Falls(1.7, 1.2, 100.0), _Falls(2.6, 2.0, 100.0)),
+    (45.0, _Falls(1.2, 1.0, 100.0), _Falls(1.2, 1.0, 100.0)),
+)
+"""Suction on roofs up to so many degrees: zones 2 (along edges, and ridges) and 3 (at corners)."""
+
+
+def on_walls(loads: Loads, height: float, area: float) -> tuple[float, float] | None:
+    """Return the suction on parts of walls that carry an area (mm2), and beside corners, kN/m2 at strength level; ``height``: of the roof in the
+    mean over ground, mm; None where it is too high for these rules.
+    """
+    if height > LOWEST:
+        return None
+    q, inside = velocity_pressure(loads.wind_speed, loads.wind_exposure, height), INSIDE[loads.wind_openings]
+    inner, corner = (falls.at(area) for falls in WALLS)
+    return q * (inner + inside), q * (corner + inside)
+
+
+def on_parts(loads: Loads, height: float, least_side: float) -> PartsWind | None:
+    """Return the wind on parts of a roof of a mean height over ground and a least side, mm; None where it is too high for these rules."""
+    if height > LOWEST:
+        return None
+    q = velocity_pressure(loads.wind_speed, loads.wind_exposure, height)
+    return PartsWind(q, INSIDE[loads.wind_openings], end_zone(least_side, height) / 2.0)
+
+
+def on_rafters(wind: PartsWind, pitch: float, area: float) -> tuple[float, float, float] | None:
+    """Return what sucks at a rafter of a pitch that carries an area (mm2), all of it in zone 2, its ends in zone 3, kN/m2 square to the slope
+    at strength level, and how long those ends are, mm; None where it is steeper than these rules go.
+    """
+    slope = math.degrees(math.atan(pitch))
+    for steepest, edge, corner in ROOFS:
+        if slope <= steepest + 1e-6:
+            return wind.speed * (edge.at(area) + wind.inside), wind.speed * (corner.at(area) + wind.inside), wind.edge
+    return None

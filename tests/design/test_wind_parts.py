@@ -10,10 +10,12 @@ from tests.design.test_wind import blown, gabled
 from tests.framing.test_surface_roofs import roofed
 from tests.houses import house
 
+from balken.demo import orchard_road
 from balken.derive import derive
 from balken.findings.fixes import FIXES
 from balken.loads.cases import Cases
 from balken.model import edits
+from balken.model.lookup import lowest_ground
 from balken.model.records import Choice, Loads
 from balken.model.roof_edits import set_side
 from balken.standards.demands import MemberCase
@@ -120,6 +122,27 @@ def test_rafters_of_a_house_are_chosen_for_it():
     # Pressures follow the height over ground, what is open, the slope; one of 45 degrees and more is not looked at.
     steep = derive(blown(edits.change(gabled(), "roof-1", pitch=1.05), speed=115.0))
     assert not any(c.name.startswith("bending upward") for r in steep.results.values() for c in r.checks)
+
+
+def test_gable_roofs_of_the_older_kind_and_dormers():
+    """By hand on the clear span; a dormer's rafters are looked at with the wind on the roof it stands on."""
+    model = derive(blown(house(), speed=150.0, wind_exposure="C"))
+    (plan,) = model.roofs
+    result = next(r for key, r in model.results.items() if key.startswith("roof-1/rafter"))
+    made, case = next(c for c in result.checks if c.name == "bending upward by wind"), result.case
+    steep = math.hypot(1.0, plan.roof.pitch)
+    long = plan.clear * steep
+    wind = US.parts_wind(
+        model.project.loads, plan.bearing + plan.half * plan.roof.pitch / 2.0 - lowest_ground(model.project), 1e4
+    )
+    edge, corner, _ = US.rafter_wind(wind, plan.roof.pitch, long * long / 3.0)
+    assert case.lifts[:2] == pytest.approx((edge, corner), rel=1e-6)
+    assert made.demand > 0.0
+    with_dormer = derive(blown(orchard_road(), speed=150.0))
+    for dormer in with_dormer.dormers.values():
+        rafters = [r for key, r in dormer.framing.results.items() if "plane-rafter" in key]
+        assert rafters
+        assert all(any(c.name == "bending upward by wind" for c in r.checks) for r in rafters)
 
 
 def test_closer_rafters_under_a_storm():

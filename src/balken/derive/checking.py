@@ -71,7 +71,9 @@ def check_all(
         r = roof.roof.id
         sizes = memo.keep(f"rafters {r}", (_size(laid, r, "rafters"), _size(laid, r, "ties")))
         own = memo.keep(f"loads on {r}", snowed(loads, laid.snow.get(r)))
-        made = memo.step(f"results {r}", check_roof, roof, sizes, own, standard, laid.edited[r].made, ice)
+        made = memo.step(
+            f"results {r}", check_roof, roof, sizes, own, standard, laid.edited[r].made, ice, laid.winds[r]
+        )
         worst |= memo.step(f"worst {r}", _worst, made)
         results |= made
     for wall in framed.values():

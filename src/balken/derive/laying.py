@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from balken.catalog.own_joists import in_order
 from balken.catalog.sections import section
-from balken.derive.surfaces import LaidSurface, beside_taller, lay_surfaces, walls_of
+from balken.derive.surfaces import LaidSurface, beside_taller, lay_surfaces, walls_of, wind_at
 from balken.derive.trussed_roofs import roof_truss_pieces
 from balken.design.dormers import DormerDesign
 from balken.design.joists import design_floor
@@ -66,6 +66,7 @@ from balken.loads.guards import guards_on
 from balken.loads.path import NO_PLACES, AtPlaces
 from balken.loads.roof_snow import RoofSnow, snowed
 from balken.loads.roof_statics import unframed
+from balken.loads.roof_wind import WindAt
 from balken.loads.stairs import infill_on, stairs_on
 from balken.loads.typed import typed_on
 from balken.memo import Memo
@@ -113,6 +114,8 @@ class Laid(NamedTuple):
     """Of each floor, what loads on some spans of its joists bring beyond its reactions; of each roof of planes, what its lookouts do."""
     snow: dict[str, RoofSnow] = {}  # noqa: RUF012
     """Snow on roofs, by their ids."""
+    winds: dict[str, WindAt | None] = {}  # noqa: RUF012
+    """Where wind blows on gable roofs of the older kind."""
     trusses: dict[str, TrussRoof] = {}  # noqa: RUF012
     """Trusses of roofs, by their ids; of those that cannot have them, why."""
     on_ledgers: dict[str, OnLedger] = {}  # noqa: RUF012
@@ -262,6 +265,7 @@ def lay_all(
             made = _with_surface(memo, p, on_roofs, surfaces.roofs[roof.id], made)
         elif roof.id in closed.outlines:
             taller = beside_taller(memo, p, on_roofs, closed.outlines, roof)
+            made = made._replace(winds={**made.winds, roof.id: wind_at(memo, p, closed.outlines, roof.id)})
             made = _with_roof(memo, p, on_roofs, closed.outlines[roof.id], roof, taller, made)
     for dormer in surfaces.dormers.values():
         made = _with_dormer(memo, p, dormer, surfaces.roofs[dormer.place.dormer.roof].plan, made)
@@ -498,7 +502,17 @@ def _with_roof(
     loads = memo.keep(f"loads {roof.id}", snowed(loads, snow))
     near = memo.keep(f"walls {roof.id}", walls_of(roof, made.lines))
     plan, rafters, ties = memo.step(
-        f"plan {roof.id}", design_roof, roof, around, bearing, near, loads, p.steps, standard, ice
+        f"plan {roof.id}",
+        design_roof,
+        roof,
+        around,
+        bearing,
+        near,
+        loads,
+        p.steps,
+        standard,
+        ice,
+        made.winds[roof.id],
     )
     edits = memo.keep(f"edits {roof.id}", tuple(e for e in p.member_edits if e.owner == roof.id))
     edited = memo.step(

@@ -81,7 +81,16 @@ def lay_surfaces(memo: Memo, p: Project, loads: Loads, outlines: Outlines, lines
         bare[r] = memo.keep(f"bare {r}", replace(chosen[r].plan, holes=(), trussed=_heel_known(memo, chosen[r].plan)))
     standard = STANDARDS[p.standard]
     dormers = {
-        d.id: memo.step(f"dormer {d.id}", design_dormer, d, bare[d.roof], loads, p.steps, standard)
+        d.id: memo.step(
+            f"dormer {d.id}",
+            design_dormer,
+            d,
+            bare[d.roof],
+            loads,
+            p.steps,
+            standard,
+            wind_at(memo, p, outlines, d.roof),
+        )
         for d in p.dormers
         if d.roof in chosen
     }
@@ -251,6 +260,11 @@ def _wind_on(p: Project, outlines: Outlines, plan: SurfacePlan) -> RoofWind | No
     return STANDARDS[p.standard].roof_wind(at.loads, plan.bearing + plan.surface.top / 2.0 - at.ground, at.least_side)
 
 
+def wind_at(memo: Memo, p: Project, outlines: Outlines, roof: str) -> WindAt | None:
+    """Return where wind blows on a roof, None where no speed is typed."""
+    return memo.keep(f"wind at {roof}", _wind_at(p, outlines, roof) if p.loads.wind_speed > 0.0 else None)
+
+
 def _wind_at(p: Project, outlines: Outlines, roof: str) -> WindAt:
     """Return where wind blows on a roof: with nothing else of the loads, so that these may change."""
     roofs = [r.id for r in p.roofs if r.id in outlines]
@@ -274,7 +288,6 @@ def _choose(
 ) -> Chosen:
     openings = memo.keep(f"openings of {roof.id}", tuple(o for o in p.roof_openings if o.roof == roof.id))
     onto = memo.keep(f"onto {roof.id}", tuple((b.core, b.planes) for b in below if b is not None))
-    at = _wind_at(p, outlines, roof.id) if p.loads.wind_speed > 0.0 else None
     return memo.step(
         f"chosen {roof.id}",
         choose_surface,
@@ -288,7 +301,7 @@ def _choose(
         p.steps,
         STANDARDS[p.standard],
         onto,
-        memo.keep(f"wind at {roof.id}", at),
+        wind_at(memo, p, outlines, roof.id),
     )
 
 

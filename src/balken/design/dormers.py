@@ -17,6 +17,7 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.loads.cases import Cases, total
 from balken.loads.roof_feet import Foot
 from balken.loads.roof_snow import RoofSnow
+from balken.loads.roof_wind import WindAt
 from balken.model.records import Dormer, Loads
 from balken.standards.checks import MemberResult
 from balken.standards.demands import GirderCase
@@ -49,8 +50,10 @@ class DormerDesign:
     weight: Cases = NO_LOAD
 
 
-def design_dormer(dormer: Dormer, host: SurfacePlan, loads: Loads, units: Units, standard: Standard) -> DormerDesign:
-    """Design a dormer on a roof of planes."""
+def design_dormer(
+    dormer: Dormer, host: SurfacePlan, loads: Loads, units: Units, standard: Standard, at: WindAt | None = None
+) -> DormerDesign:
+    """Design a dormer on a roof of planes; ``at``: where wind blows on that, None where it is not looked at."""
     gablet = dormer.shape == "gablet"
     put = place_gablet if gablet else place_dormer
     place = put(dormer, host)
@@ -72,7 +75,8 @@ def design_dormer(dormer: Dormer, host: SurfacePlan, loads: Loads, units: Units,
         units,
         standard,
         onto,
-        thick=place.thick,
+        at,
+        place.thick,
         size_alone=auto,
     )
     design = chosen.design
@@ -82,7 +86,7 @@ def design_dormer(dormer: Dormer, host: SurfacePlan, loads: Loads, units: Units,
         if place.problem or place.roof is None or place.outline is None:
             return DormerDesign(place, place.problem)
         chosen = choose_surface(
-            place.roof, place.outline, place.bearing, {}, (), (), loads, units, standard, onto, thick=place.thick
+            place.roof, place.outline, place.bearing, {}, (), (), loads, units, standard, onto, at, place.thick
         )
     plan, framing = frame_surface(chosen, (), (), (), (), loads, {}, units, standard)
     if plan.problem:

@@ -105,11 +105,11 @@ def rafter_case(
         standard.rafter_limit(pitch), round(bearing, 3), pitch, round(over, 3), round(notch, 3),
         thrust=rounded(thrust), bears=rounded(bears) if at_eave else Cases(), tied_at=round(at, 6),
         propped=round(prop - plate, 3) if prop else 0.0, prop_breadth=THICK if prop else 0.0, let_in=let_in,
-        ice=round(ice, 6) if over > 0.0 else 0.0, lifts=_lifts(wind, pitch, clear, width, standard),
+        ice=round(ice, 6) if over > 0.0 else 0.0, lifts=lifts_at(wind, pitch, clear, width, standard),
     )  # fmt: skip
 
 
-def _lifts(
+def lifts_at(
     wind: PartsWind | None, pitch: float, clear: float, width: float, standard: Standard
 ) -> tuple[float, float, float]:
     """Return what sucks at a rafter, by the area that one carries: as wide as a third of its span at least (ASCE 7-16, 26.2)."""

@@ -6,12 +6,14 @@ from msgspec.structs import replace
 
 from balken.catalog.sections import JOIST_SIZES, TIE_SIZES, section
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
+from balken.design.rafter_checks import lifts_at
 from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, MadeOf
 from balken.framing.roofs import RoofPlan, roof_plan
 from balken.loads.area_loads import ceiling_cases, roof_cases, thrust
 from balken.loads.cases import Cases
+from balken.loads.roof_wind import PartsWind, WindAt
 from balken.model.naming import piece_name
 from balken.model.records import Loads, Roof
 from balken.standards.checks import MemberResult
@@ -22,9 +24,15 @@ from balken.units.system import INCH
 
 
 def rafter_case(
-    plan: RoofPlan, width: float, loads: Loads, size: str, standard: Standard, ice: float = 0.0
+    plan: RoofPlan,
+    width: float,
+    loads: Loads,
+    size: str,
+    standard: Standard,
+    ice: float = 0.0,
+    wind: PartsWind | None = None,
 ) -> MemberCase:
-    """Return the case of one rafter; ``ice``: what may lie on its overhang, kN/m2."""
+    """Return the case of one rafter; ``ice``: what may lie on its overhang, kN/m2; ``wind``: on parts of the roof."""
     roof = plan.roof
     shape = plan.shape(section(size).depth)
     notch = shape.seat * roof.pitch / (1.0 + roof.pitch**2) ** 0.5
@@ -45,7 +53,15 @@ def rafter_case(
         # All of it goes to the eave: the ridge board carries none (loads/path).
         bears=rounded(roof_cases(loads, roof.pitch).scaled((plan.half + roof.overhang) * width / 1000.0)),
         ice=round(ice, 6) if roof.overhang > 0.0 else 0.0,
+        lifts=lifts_at(wind, roof.pitch, plan.clear, width, standard),
     )
+
+
+def on_parts(plan: RoofPlan, at: WindAt | None, standard: Standard) -> PartsWind | None:
+    """Return the wind on parts of a roof, by its mean height."""
+    if at is None:
+        return None
+    return standard.parts_wind(at.loads, plan.bearing + plan.half * plan.roof.pitch / 2.0 - at.ground, at.least_side)
 
 
 def rounded(cases: Cases) -> Cases:
@@ -88,16 +104,18 @@ def design_roof(
     units: Units,
     standard: Standard,
     ice: float = 0.0,
+    at: WindAt | None = None,
 ) -> tuple[RoofPlan, LayoutDesign, LayoutDesign]:
     """Lay a roof at a planning spacing, choose its rafters, lay them so, and choose the ties beside them; ``loads``: with the snow that
-    lies on it, ``ice``: along its eaves, kN/m2.
+    lies on it, ``ice``: along its eaves, kN/m2; ``at``: where wind blows on it, None where that is not looked at.
     """
     trial = roof_plan(roof, closed, bearing, lines, roof.rafters.spacing or PLANNING_SPACING)
+    wind = on_parts(trial, at, standard)
     rafters = design_layout(
         roof.rafters,
         JOIST_SIZES,
         units,
-        lambda size, spacing: (rafter_case(trial, spacing, loads, size, standard, ice),),
+        lambda size, spacing: (rafter_case(trial, spacing, loads, size, standard, ice, wind),),
         standard,
     )
     plan = (
@@ -125,17 +143,19 @@ def check_roof(
     standard: Standard,
     made: Mapping[str, MadeOf] = NOTHING_EDITED,
     ice: float = 0.0,
+    at: WindAt | None = None,
 ) -> dict[str, MemberResult]:
     """Check every rafter and tie with its own span, width and bearing; those alike once.
 
-    ``made``: what single ones are made of that are not as the layout, by name; ``ice``: along eaves, kN/m2.
+    ``made``: what single ones are made of that are not as the layout, by name; ``ice``: along eaves, kN/m2; ``at``: where wind blows on it.
     """
+    wind = on_parts(plan, at, standard)
     found: dict[str, MemberResult] = {}
     by_width: dict[float, MemberResult] = {}
     for station in plan.stations:
         width = round(station.width, 3)
         if width not in by_width:
-            by_width[width] = standard.check_member(rafter_case(plan, width, loads, sizes[0], standard, ice))
+            by_width[width] = standard.check_member(rafter_case(plan, width, loads, sizes[0], standard, ice, wind))
         for side in (0, 1):
             name = piece_name(plan.roof.id, "rafter", plan.rafter_place(station, side))
             own = made.get(name)
@@ -143,7 +163,7 @@ def check_roof(
                 by_width[width]
                 if own is None
                 else standard.check_member(
-                    with_wood(rafter_case(plan, width, loads, own.sized(sizes[0]), standard, ice), own)
+                    with_wood(rafter_case(plan, width, loads, own.sized(sizes[0]), standard, ice, wind), own)
                 )
             )
     tension = thrust(plan, loads)

@@ -25,7 +25,8 @@ from balken.findings.fixes import FIXES
 from balken.framing.purlins import FIRST, LAST, whole
 from balken.framing.surface_ties import over_gable
 from balken.loads.cases import Cases, total
-from balken.loads.propped import Prop
+from balken.loads.propped import Prop, Propped
+from balken.loads.roof_sides import Side
 from balken.loads.roof_snow import Band
 from balken.loads.roof_statics import spread
 from balken.model import edits
@@ -68,6 +69,56 @@ def pair(run, at, w, pitch):
     moments = [abs(f(model.members[m])) for m in "12" for f in (_most, _least)]
     feet = model.nodes["a"]
     return feet.RxnFX[combo], feet.RxnFY[combo], model.nodes["ap"].RxnFY[combo], max(moments)
+
+
+@pytest.mark.parametrize(
+    ("at", "past", "beam"), [(5.0, 2.0, True), (8.0, 3.0, True), (7.0, 1.0, True), (6.0, 3.0, False)]
+)
+def test_an_overhang_turns_rafters_over_their_feet(at, past, beam):
+    """PyNiteFEA: a level beam over three supports, the overhang before the first; of a pair that leans on a ridge board what it brings to
+    its head comes to its foot.
+    """
+    made = "beam" if beam else "board"
+    p = roofed(0.5, purlins_at=at * FOOT, overhang=past * FOOT, ridge_made=made)
+    for wall in ("wall-2", "wall-4"):
+        p = set_side(p, "roof-1", wall, kind="gable", overhang=0.0)
+    model = derive(p)
+    plan = model.surfaces[0]
+    deep, run, w = plan.deep[0], 14.0 * FOOT, 1.0
+    line = FEModel3D()
+    line.add_material("wood", 1e4, 4e3, 0.3, 1e-9)
+    line.add_section("rafter", 1e7, 1e8, 1e8, 1e8)
+    places = [("o", -past * FOOT - deep), ("a", 0.0), ("p", at * FOOT), ("r", run)]
+    for name, x in places:
+        line.add_node(name, x, 0.0, 0.0)
+        line.def_support(name, name == "a", name != "o", True, True, name != "o", False)
+    for (i, _), (j, _) in itertools.pairwise(places):
+        line.add_member(i + j, i, j, "wood", "rafter")
+    # What hangs out presses beyond the outer face, deep before the middle of the bearing; the rest as the path takes it, from that on.
+    line.add_member_dist_load("oa", "FY", -w, -w, 0.0, past * FOOT)
+    for name in ("ap", "pr"):
+        line.add_member_dist_load(name, "FY", -w, -w)
+    line.analyze_linear()
+    foot, middle, head = (line.nodes[name].RxnFY["Combo 1"] for name in ("a", "p", "r"))
+    foot, head = (foot, head) if beam else (foot + head, 0.0)
+    balanced(model)
+    # Beside gables no purlin holds a strip: elsewhere, by length.
+    (strip,) = (
+        x
+        for x in Side(plan, plan.surface.faces[0]).strips(0.0, (), (2.0 * FOOT, 38.0 * FOOT))
+        if x.first < 20.0 * FOOT < x.last
+    )
+    side, prop = (
+        Side(plan, plan.surface.faces[0]),
+        Propped(plan, model.planes["roof-1"].purlins, len(plan.surface.lines)),
+    )
+    made = prop.over(0, strip, "wall-1", beam).with_past(side.past(strip, "wall-1"), False)
+    assert made.foot * run + past * FOOT == pytest.approx(foot, rel=0.005)
+    assert made.middle * run == pytest.approx(middle, rel=0.01)
+    assert made.head * run == pytest.approx(head, rel=0.01)
+    assert made.foot + made.middle + made.head == pytest.approx(1.0)
+    bare = prop.over(0, strip, "wall-1", beam).with_past(side.past(strip, "wall-1"), True)
+    assert bare.middle == prop.over(0, strip, "wall-1", beam).middle
 
 
 def _most(member):

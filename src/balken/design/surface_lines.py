@@ -107,9 +107,8 @@ def carry_lines(
     steepest = max((plan.edges[m.member.edges[0]].pitch for m in members if m.wall), default=plan.roof.pitch)
     laid = spread(plan, loads, snow, posts, over, laid=laid_purlins)
     heavier = any(lies.most > lies.laid for lies in snow.planes) or bool(laid_purlins and (snow.bands or over.covered))
-    heavier |= (
-        plan.roof.ridge_made != "board" and max(plan.overhangs) > 0.0
-    )  # these lift a ridge beam, and may lie bare
+    # Overhangs lift ridge beams and purlins, and may lie bare.
+    heavier |= (plan.roof.ridge_made != "board" or bool(laid_purlins)) and max(plan.overhangs) > 0.0
     worst = spread(plan, loads, snow, posts, over, most=True, laid=laid_purlins) if heavier else laid
     by_number = {len(plan.surface.lines) + k: one for k, one in enumerate(laid_purlins)}
     names = _names(plan, members) | {i: one.key for i, one in by_number.items()}

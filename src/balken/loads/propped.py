@@ -32,6 +32,18 @@ class Prop(NamedTuple):
     middle: float
     head: float
 
+    def with_past(self, moment: float, bare: bool) -> "Prop":
+        """Return it with what hangs out before the foot: its moment there over what lies evenly times the strip's length, both squared, turns
+        the rafter over that, presses foot and head and lifts the purlin; ``bare``: that is not to count, as it may lie bare.
+        """
+        if moment <= 0.0:
+            return self
+        foot, head = moment / self.at * (1.0 + self.at / 2.0), moment * self.at / 2.0 / (1.0 - self.at)
+        part = min(self.middle / (foot + head), 1.0)
+        foot, head = (foot * part, head * part) if self.head > 0.0 else ((foot + head) * part, 0.0)
+        off = 0.0 if bare else foot + head
+        return self._replace(foot=self.foot + foot, middle=self.middle - off, head=self.head + head)
+
     def lever(self, far: float) -> float:
         """Return which part of what lies about one place of the strip (0 at its foot, 1 at its head) comes to the purlin."""
         return far / self.at if far <= self.at else (1.0 - far) / (1.0 - self.at)

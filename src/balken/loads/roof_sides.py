@@ -151,19 +151,27 @@ class Side:
         row = strip.high if end else strip.low
         return self.held_at((strip.first + strip.last) / 2.0, sum(row) / 2.0, carrying)
 
-    def past(self, strip: Strip, foot: int | str | None, head: int | str | None) -> float:
-        """Return what the overhang before a strip of common rafters brings to their feet by the lever, off their heads, as a part of what
-        lies on the strip: past (past / 2 + deep) over what lies between the bearings; no more than heads have.
+    def past(self, strip: Strip, foot: int | str | None) -> float:
+        """Return the moment over their bearings of what hangs out before a strip of common rafters, past (past / 2 + deep), over the square of
+        its length.
         """
-        plan, walls = self.plan, self.plan.outline.walls
+        plan = self.plan
         past, uneven = plan.overhangs[self.edge], abs(strip.high[0] - strip.high[1])
         if foot != self.wall or past <= 0.0 or abs(sum(strip.low)) > NEAR or uneven > EVEN * strip.long:
             return 0.0
+        return past * (past / 2.0 + plan.deep[self.edge]) / strip.long**2
+
+    def lifts(self, strip: Strip, foot: int | str | None, head: int | str | None) -> float:
+        """Return what the overhang before a strip of common rafters brings to their feet by the lever, off their heads, as a part of what
+        lies on the strip; no more than heads have.
+        """
+        plan, walls = self.plan, self.plan.outline.walls
         deep = plan.deep[self.edge]
         on = walls.index(head) if isinstance(head, str) and head in walls else -1
         # Over a gable heads lie on its plates, at a taller wall they hang on its face.
         between = strip.long - deep - (plan.deep[on] if on >= 0 and plan.edges[on].kind == "gable" else 0.0)
-        return min(past * (past / 2.0 + deep) / (between * strip.long), 0.5) if between > 0.0 else 0.5
+        moment = self.past(strip, foot)
+        return min(moment * strip.long / between, 0.5) if between > 0.0 else 0.5 if moment > 0.0 else 0.0
 
     def held_at(self, s: float, t: float, carrying: Mapping[int, int]) -> int | str | None:
         """Return what holds the end of a rafter at a place."""

@@ -126,10 +126,12 @@ class _Brought:
         """Bring a strip of a plane to what holds its ``ends``, and to a purlin between."""
         foot, head = ends
         prop = self.propped.over(side.edge, strip, foot, head is not None)
+        if prop is not None:
+            prop = prop.with_past(side.past(strip, foot), self.most)
         part = 0.5 if foot is not None and head is not None else 1.0
         parts, aside = ((prop.foot, prop.head) if prop else (part, part)), Cases()
         if prop is None and part < 1.0:
-            lifts = side.past(strip, foot, head)
+            lifts = side.lifts(strip, foot, head)
             parts = 0.5 + lifts, 0.5 if self.most else 0.5 - lifts
         heap, far = heaped(snow.bands, *side.middle(strip))
         heaps = (heap * (1.0 - far), heap * far) if part < 1.0 else (heap, heap)

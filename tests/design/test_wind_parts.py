@@ -9,7 +9,9 @@ from msgspec.structs import replace
 from tests.design.test_wind import blown, gabled
 from tests.framing.test_surface_roofs import roofed
 from tests.houses import house
+from tests.loads.test_beams import balanced
 
+from balken.catalog.sections import section
 from balken.demo import orchard_road
 from balken.derive import derive
 from balken.findings.fixes import FIXES
@@ -122,6 +124,38 @@ def test_rafters_of_a_house_are_chosen_for_it():
     # Pressures follow the height over ground, what is open, the slope; one of 45 degrees and more is not looked at.
     steep = derive(blown(edits.change(gabled(), "roof-1", pitch=1.05), speed=115.0))
     assert not any(c.name.startswith("bending upward") for r in steep.results.values() for c in r.checks)
+
+
+def test_a_ridge_beam_bent_upward_by_hand():
+    """Half of what lifts 14 ft at both sides, by zone 2, less 0.6 of what is dead, over its whole length; its lower edge is free."""
+    p = edits.change(gabled(ridge_made="beam", ridge_size="LVL 3-1.75x16"), "roof-1", overhang=0.0)
+    for speed in (115.0, 160.0):
+        model = derive(blown(p, speed=speed, wind_exposure="C"))
+        (line,) = model.planes["roof-1"].lines
+        made = next((c for c in line.result.checks if c.name == "bending, hogging"), None)
+        wind = US.parts_wind(model.project.loads, plan_height(model), 28.0 * FOOT)
+        up, _, _ = US.rafter_wind(wind, 0.5, 1e9)
+        dead = 10.0 * PSF * math.hypot(1.0, 0.5)
+        w = (0.6 * up - 0.6 * dead) * 14.0 * FOOT / 1000.0
+        moment = w * (40.0 * FOOT) ** 2 / 8.0
+        assert made is not None
+        assert made.demand * line.result.case.section.modulus == pytest.approx(moment, rel=0.01)
+        # It is no part of what goes down: that has no wind in it.
+        assert all(r.force.wind == 0.0 for r in model.path.reactions)
+        balanced(model)
+
+
+def plan_height(model):
+    plan = model.surfaces[0]
+    return plan.bearing + plan.surface.top / 2.0 - lowest_ground(model.project)
+
+
+def test_a_hip_is_chosen_for_what_lifts_it():
+    calm, stormy = (derive(blown(roofed(ridge_made="beam"), speed=v, wind_exposure="C")) for v in (90.0, 180.0))
+    names = [{line.key: section(line.size) for line in m.planes["roof-1"].lines} for m in (calm, stormy)]
+    assert any(names[1][k].area > names[0][k].area for k in names[0] if "hip" in k)
+    for line in stormy.planes["roof-1"].lines:
+        assert line.result.used <= 1.0
 
 
 def test_gable_roofs_of_the_older_kind_and_dormers():

@@ -402,7 +402,7 @@ def _designed(
     plan, members, snow = chosen.plan, chosen.members, chosen.snow
     leaning_up, held_by, under = _under(plan, members, design.spacing, lines, posts, stock)
     by_line, lost = line_edits(members, edits, plan.roof.id, [one.key for one in under])
-    carried = carry_lines(plan, members, design.size, loads, snow, held_by, standard, over, under, by_line)
+    carried = carry_lines(plan, members, design.size, loads, snow, held_by, standard, over, under, by_line, chosen.wind)
     carried, struts = on_struts(plan, leaning_up, carried, standard)
     lined = _lined(plan, members, carried, by_line, design.size)
     if any(abs(breadth - THICK) > 1e-9 for breadth in lined.thick.values()):

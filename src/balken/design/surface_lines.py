@@ -29,17 +29,20 @@ from balken.loads.roof_feet import NOTHING, Foot, UnderRoofs
 from balken.loads.roof_settling import Settled, settle
 from balken.loads.roof_snow import RoofSnow
 from balken.loads.roof_statics import LineLoad, Posts, Spread, spread
+from balken.loads.roof_wind import PartsWind
 from balken.model.records import Loads, MemberEdit
 from balken.standards.checks import GirderResult, MemberResult
 from balken.standards.demands import GirderCase, Limit
 from balken.standards.measures import working
 from balken.standards.standard import Standard
-from balken.units.system import INCH
+from balken.units.system import FOOT, INCH
 
 PLATE = 3.5 * INCH
 """Bearing of a hip or valley on the plates at its foot; of one in its hanger at its head half of that, mm."""
 SPARE = 1.75
 """More than a section may carry beyond what its sides tell: plies side by side (NDS 4.3.9: 1.15), shallower ones (CF, 1.5 at most)."""
+MUCH = 100.0 * FOOT * FOOT
+"""What carries so much of a roof or more is sucked no less than this, mm2."""
 APART = 1.0
 """What lies on a line over less than this is left out of its check, mm."""
 MOST = Limit(180.0, "IRC R301.7")
@@ -100,16 +103,14 @@ def carry_lines(
     over: UnderRoofs = NOTHING,
     laid_purlins: tuple[Purlin, ...] = (),
     edits: Mapping[str, MemberEdit] = NO_EDITS,
+    wind: PartsWind | None = None,
 ) -> CarriedLines:
     """Lay a roof's load on its lines and its purlins, choose a board for each, bring what they carry to walls and posts; ``size``: of
-    rafters, ``over``: what lies over the roof; ``edits``: of lines by hand, by their names.
+    rafters, ``over``: what lies over the roof; ``edits``: of lines by hand, by their names; ``wind``: on parts of it, which bends them upward.
     """
     steepest = max((plan.edges[m.member.edges[0]].pitch for m in members if m.wall), default=plan.roof.pitch)
     laid = spread(plan, loads, snow, posts, over, laid=laid_purlins)
-    heavier = any(lies.most > lies.laid for lies in snow.planes) or bool(laid_purlins and (snow.bands or over.covered))
-    # Overhangs lift ridge beams and purlins, and may lie bare.
-    heavier |= (plan.roof.ridge_made != "board" or bool(laid_purlins)) and max(plan.overhangs) > 0.0
-    worst = spread(plan, loads, snow, posts, over, most=True, laid=laid_purlins) if heavier else laid
+    worst = _worst(plan, loads, snow, posts, over, laid_purlins, _lifts(plan, wind, standard)) or laid
     by_number = {len(plan.surface.lines) + k: one for k, one in enumerate(laid_purlins)}
     names = _names(plan, members) | {i: one.key for i, one in by_number.items()}
     by_key = {one.key: one.member for one in members}
@@ -148,6 +149,31 @@ def carry_lines(
         snags,
         ring,
     )
+
+
+def _worst(
+    plan: SurfacePlan,
+    loads: Loads,
+    snow: RoofSnow,
+    posts: Posts,
+    over: UnderRoofs,
+    purlins: tuple[Purlin, ...],
+    up: dict[int, float],
+) -> Spread | None:
+    """Return a roof's load as lines are chosen for it, where that is another: with the most snow on each plane, overhangs, which lift ridge
+    beams and purlins, bare, and with what wind lifts.
+    """
+    heavier = any(lies.most > lies.laid for lies in snow.planes) or bool(purlins and (snow.bands or over.covered))
+    heavier |= bool(up) or ((plan.roof.ridge_made != "board" or bool(purlins)) and max(plan.overhangs) > 0.0)
+    return spread(plan, loads, snow, posts, over, most=True, laid=purlins, up=up) if heavier else None
+
+
+def _lifts(plan: SurfacePlan, wind: PartsWind | None, standard: Standard) -> dict[int, float]:
+    """Return what wind lifts of each plane, by its edge, kN/m2 of plan: as along edges, on what carries much (zone 2)."""
+    if wind is None:
+        return {}
+    made = {face.edge: standard.rafter_wind(wind, face.pitch, MUCH) for face in plan.surface.faces}
+    return {edge: row[0] for edge, row in made.items() if row is not None}
 
 
 def _in_balance(

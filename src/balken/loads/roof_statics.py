@@ -34,6 +34,7 @@ from balken.model.records import Loads
 from balken.value import Value
 
 CARRIES = ("hip", "valley")
+NOTHING_UP: Mapping[int, float] = {}
 
 Posts = tuple[tuple[str, Point], ...]
 """What stands free under a roof: its id and its middle in plan."""
@@ -75,9 +76,10 @@ def spread(
     over: UnderRoofs = NOTHING,
     most: bool = False,
     laid: Sequence[Purlin] = (),
+    up: Mapping[int, float] = NOTHING_UP,
 ) -> Spread:
     """Lay a roof's load on what its rafters bear on; ``over``: what lies over it, ``most``: with the most snow that may lie on each
-    plane, all over it; ``laid``: its purlins.
+    plane, all over it; ``laid``: its purlins; ``up``: what wind lifts of planes, by their edges, kN/m2 of plan at strength level.
     """
     kinds = CARRIES if plan.roof.ridge_made == "board" else (*CARRIES, "ridge")
     runs = {run.numbers[0]: run for run in line_runs(plan.surface) if run.line.kind in kinds}
@@ -89,6 +91,7 @@ def spread(
     for face in plan.surface.faces:
         lies, side = snow.planes[face.edge], Side(plan, face)
         q, cuts = roof_cases(loads, face.pitch, lies.most if most else lies.laid), propped.cuts(face.edge)
+        q = q._replace(wind=-up[face.edge]) if face.edge in up else q
         for strip in side.strips(STEP if snow.bands or cuts else 0.0, over.covered, cuts):
             ends = side.held(strip, 0, carrying), side.held(strip, 1, carrying)
             brought.strip(side, strip, ends, q, lies, snow, over)

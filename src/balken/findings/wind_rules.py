@@ -37,12 +37,11 @@ def wind_on_walls(c: Model) -> Iterable[Finding]:
     corner, inner, line = max(rows, key=lambda row: row[0])
     units, step = c.units, STEP[c.units]
     asked = math.ceil(corner / step - 1e-6) * step
-    blows = f"{format_speed(loads.wind_speed, units)} in exposure {loads.wind_exposure}"
     yield Finding(
         "wind on walls",
         "walls",
-        f"Studs are checked under {format_area_load(loads.wind, units)} of wind; {blows} brings {format_area_load(corner, units)}",
-        f"On studs of {wall_label(c.project, line.wall.id)} beside its corners, {format_area_load(inner, units)} elsewhere (IRC Table R301.2(2); ASCE 7-16, "
+        f"Wind on walls: {format_area_load(loads.wind, units)} typed, {format_speed(loads.wind_speed, units)} brings {format_area_load(corner, units)}",
+        f"In exposure {loads.wind_exposure}, on studs of {wall_label(c.project, line.wall.id)} beside its corners, {format_area_load(inner, units)} elsewhere (IRC Table R301.2(2); ASCE 7-16, "
         "Figure 30.3-1). Take as much for all walls, or correct the speed.",
         (line.wall.id,),
         (*line.band.at(line.band.length / 2.0, 0.0), line.band.bottom),

@@ -14,7 +14,7 @@ from balken.derive import derive
 from balken.documents.rafter_templates import rafter_templates
 from balken.loads.cases import total
 from balken.model import edits
-from balken.model.roof_edits import set_side
+from balken.model.roof_edits import add_roof_opening, set_side
 from balken.units.system import FOOT, INCH
 
 LONG, WIDE = 40.0 * FOOT, 28.0 * FOOT
@@ -35,6 +35,26 @@ def sloped(pitch=0.25, high=1.0 * FOOT, aside=0.0, **fields):
 
 def rafters(model):
     return [x for x in model.pieces.values() if x.role == "rafter"]
+
+
+def test_rafters_cut_for_an_opening_run_past_the_wall_above_it_alone():
+    """What is left below ends at the header; what is left above is as long as to its plumb cut past the wall."""
+    model = derive(add_roof_opening(sloped(high=2.0 * FOOT), "roof-1", "wall-1", LONG / 2.0, 9.0 * FOOT, width=1200.0))
+    headers = sorted(
+        (x.solid.extent for x in model.pieces.values() if x.role == "rafter header"), key=lambda e: e[0][1]
+    )
+    parts = [x for x in rafters(model) if x.key.endswith(("/a", "/b"))]
+    assert parts
+    steep, depth = math.hypot(1.0, 0.25), section(model.designs[("roof-1", "rafters")].size).depth
+    for one in parts:
+        (_, y0, _), (_, y1, _) = one.solid.extent
+        if one.key.endswith("/a"):
+            assert (y0, y1) == (pytest.approx(-FOOT), pytest.approx(headers[0][0][1]))
+        else:
+            assert (y0, y1) == (pytest.approx(headers[1][1][1]), pytest.approx(WIDE + 2.0 * FOOT))
+        assert one.length == pytest.approx((y1 - y0) * steep + depth * 0.25)
+    apart(parts, [x for x in model.pieces.values() if x.role in ("rafter header", "rafter", "top plate")], 1e3)
+    balanced(model)
 
 
 @pytest.mark.parametrize("high", [0.0, 6.0 * INCH, 2.0 * FOOT])

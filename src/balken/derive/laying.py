@@ -407,7 +407,7 @@ def _framed(
     yield from memo.step(f"ladders {name}", ladder_pieces, plan, boards.rafter, instead)
     yield from ledger_pieces(plan, framing.ledgers, stock)
     yield from framing.collars
-    yield from strip_pieces(plan, framing.members, boards, stock)
+    yield from strip_pieces(plan, framing.members, framing.headers, boards, stock)
     yield from _tied(plan, framing)
 
 

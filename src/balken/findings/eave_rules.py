@@ -109,7 +109,7 @@ def not_tapered(c: Model) -> Iterable[Finding]:
         roof = plan.roof
         if not roof.tapered or plan.tapered or plan.problem or roof.id in c.dormers:
             continue
-        why = why_not_tapered(roof, around_of(plan), plan.surface, len(plan.holes))
+        why = why_not_tapered(roof, around_of(plan), plan.surface)
         yield Finding(
             "tapered",
             "roof",

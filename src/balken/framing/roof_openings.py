@@ -166,11 +166,12 @@ def tails(
 
 def _part(m: RoofMember, start: Place, end: Place, foot: Cut, head: Cut, over: float) -> RoofMember | None:
     steep, run = 1.0 / math.cos(math.radians(m.slope)), distance(start[:2], end[:2])
-    net = run + over - head.shorter + head.longer(THICK) - foot.shorter + foot.longer(THICK)
-    if net < SHORTEST or end[2] <= start[2]:
+    past = m.past if head is m.head else 0.0
+    net = run + over + past - head.shorter + head.longer(THICK) - foot.shorter + foot.longer(THICK)
+    if net < SHORTEST or dot(unit(m.start[:2], m.end[:2]), sub(end[:2], start[:2])) <= 0.0:
         return None
     bevel, top = (m.bevel, m.top_edge) if head is m.head else (0.0, 0.0)
     return m._replace(
         role="tail rafter", start=start, end=end, theoretical=run * steep, length=net * steep, foot=foot, head=head, over=over,
-        bevel=bevel, top_edge=top,
+        bevel=bevel, top_edge=top, past=past,
     )  # fmt: skip

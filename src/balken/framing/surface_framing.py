@@ -130,8 +130,9 @@ def header_pieces(plan: SurfacePlan, headers: tuple[RafterHeader, ...], boards: 
         ring = tuple(
             add(add(a, way, x), inward, y) for x, y in ((s[0], t[0]), (s[1], t[0]), (s[1], t[1]), (s[0], t[1]))
         )
+        pitch = 0.0 if plan.tapered else pitch  # under tapered strips it lies level as its rafters do
         plumb = lumber.depth * math.hypot(1.0, pitch)
-        level = plan.level(header.edge)
+        level = plan.level(header.edge) - plan.tapered
         solid = Leaning(ring, (*a, level - plumb), (inward[0] * pitch, inward[1] * pitch), plumb)
         middle, z = sum(t) / 2.0, level + pitch * sum(t) / 2.0
         ends, wood = [(*add(add(a, way, x), inward, middle), z) for x in s], boards.wood.get(header.key, AS_OTHERS)

@@ -181,7 +181,7 @@ def surface_plan(
         nothing = RoofSurface((), ())
         return SurfacePlan(roof, outline, bearing, *rows, nothing, nothing, (), (), (), deep, str(error))
     holes = roof_holes(openings, outline.walls, outline.core, rows[0], surface)
-    level = roof.tapered and not why_not_tapered(roof, around, surface, len(holes))
+    level = roof.tapered and not why_not_tapered(roof, around, surface)
     return SurfacePlan(
         roof,
         outline,

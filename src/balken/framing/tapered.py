@@ -1,14 +1,15 @@
 """Flat roofs whose rafters lie level: strips on them, ever thicker from the eave up, make the fall of the deck."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING
 
+from balken.catalog.section_record import Section
 from balken.catalog.sections import section
 from balken.framing.past_heads import Around, alongside
 from balken.framing.pieces import Piece, split_run
 from balken.framing.roof_layout import RoofMember
-from balken.geometry.plane import Ring, add, distance, left, unit
+from balken.geometry.plane import Point, Ring, add, distance, dot, left, sub, unit
 from balken.geometry.prism import Prism
 from balken.geometry.roof_surface import RoofSurface
 from balken.model.kinds.roof import Roof
@@ -17,6 +18,7 @@ from balken.units import say_both
 from balken.units.system import INCH
 
 if TYPE_CHECKING:
+    from balken.framing.surface_framing import RafterHeader
     from balken.framing.surface_members import Boards, SurfaceMember
     from balken.framing.surface_roofs import SurfacePlan
 
@@ -29,7 +31,7 @@ BOARDS = ("2x4", "2x6", "2x8", "2x10", "2x12")
 ROLE = "tapered strip"
 
 
-def why_not_tapered(roof: Roof, around: Around, surface: RoofSurface, holes: int) -> str:
+def why_not_tapered(roof: Roof, around: Around, surface: RoofSurface) -> str:
     """Return why the rafters of a roof cannot lie level under tapered strips; "" where they can."""
     eaves = [k for k, edge in enumerate(around.edges) if edge.kind == "eave"]
     if roof.framed != "rafters":
@@ -44,8 +46,6 @@ def why_not_tapered(roof: Roof, around: Around, surface: RoofSurface, holes: int
         return "it is steeper than 1:12"
     if any(around.overhangs[k] > 1.0 for k in range(4) if k not in (eaves[0], high[0])):
         return "ladders of overhangs beside its rafters would have to taper, too: set the overhangs there to 0"
-    if holes:
-        return "windows, chimneys and shafts are framed between sloping rafters"
     run = _run(around, eaves[0], high[0])
     thick = thinnest(pitch, around.overhangs[eaves[0]]) + pitch * (run + around.overhangs[high[0]])
     if thick > section(BOARDS[-1]).depth:
@@ -86,36 +86,102 @@ def level_members(plan: "SurfacePlan", members: Sequence[RoofMember]) -> list[Ro
 
 
 def strip_pieces(
-    plan: "SurfacePlan", members: "Sequence[SurfaceMember]", boards: "Boards", stock: float
+    plan: "SurfacePlan",
+    members: "Sequence[SurfaceMember]",
+    headers: "Sequence[RafterHeader]",
+    boards: "Boards",
+    stock: float,
 ) -> tuple[Piece, ...]:
-    """Return the strips on the rafters of a roof, none longer than ``stock``, mm; none of a roof without."""
+    """Return the strips on the rafters of a roof, and on headers of openings, none longer than ``stock``, mm; none of a roof without."""
     if not plan.tapered:
         return ()
     found = []
     for one in members:
-        long = one.member.over + distance(*one.member.ends) + one.member.past
-        steep = math.hypot(1.0, plan.edges[one.member.edges[0]].pitch)
+        m, lumber = one.member, section(boards.own.get(one.key, boards.rafter))
+        way = unit(*m.ends)
+        first = _inward(plan, m.edges[0], m.start[:2])
+        before = m.head.half if m.head.kind == "header" else 0.0
+        behind = m.foot.half if m.foot.kind == "header" else 0.0
+        long = m.over + distance(*m.ends) - before - behind + m.past
+        steep = math.hypot(1.0, plan.edges[m.edges[0]].pitch)
+        name = one.key.split(SLASH, 2)[2]
         for k, (a, b) in enumerate(split_run(long, stock / steep)):
-            found.append(_strip(plan, one, boards, (a - one.member.over, b - one.member.over), k))
+            between = first + behind + a - m.over, first + behind + b - m.over
+            rows = _plies(m.start[:2], way, lumber)
+            for ply, side in enumerate(rows):
+                begin = add(side, way, -first)
+                found.append(
+                    _strip(
+                        plan, boards, m.edges[0], begin, lumber.breadth / len(rows), between, f"{name}{_number(k, ply)}"
+                    )
+                )
+    for header in headers:
+        found += _on_header(plan, header, boards)
     return tuple(found)
 
 
+def _number(piece: int, ply: int) -> str:
+    return "".join(f"{SLASH}{k}" for k in ((piece, ply) if ply else (piece,) if piece else ()))
+
+
+def _inward(plan: "SurfacePlan", edge: int, at: Point) -> float:
+    """Return how far in of an edge a place lies, mm."""
+    core = plan.outline.core
+    return dot(left(unit(core[edge], core[(edge + 1) % len(core)])), sub(at, core[edge]))
+
+
+def _plies(at: Point, way: Point, lumber: Section) -> list[Point]:
+    """Return the left sides of the plies of a rafter whose middle runs through a place."""
+    thick = lumber.breadth / lumber.plies
+    return [add(at, left(way), lumber.breadth / 2.0 - k * thick) for k in range(lumber.plies)]
+
+
+def _on_header(plan: "SurfacePlan", header: "RafterHeader", boards: "Boards") -> "Iterator[Piece]":
+    """Yield the strips on a header between its trimmers, one on each ply: alike from end to end, their upper edges in the slope."""
+    core, lumber = plan.outline.core, section(header.size)
+    a, b = core[header.edge], core[(header.edge + 1) % len(core)]
+    way, halves = unit(a, b), [section(boards.own.get(key, boards.rafter)).breadth / 2.0 for key in header.trimmers]
+    low, high = header.between[0] + halves[0], header.between[1] - halves[1]
+    thick = lumber.breadth / lumber.plies
+    begin = header.inward - lumber.breadth * (1 - header.end)
+    for k in range(lumber.plies):
+        between = begin + k * thick, begin + (k + 1) * thick
+        # Extruded across, from its upper end to its lower one as seen along the edge.
+        yield _strip(
+            plan, boards, header.edge, add(a, way, low), high - low, between,
+            f"{header.opening}{header.end}{_number(k, 0)}", across=True,
+        )  # fmt: skip
+
+
 def _strip(
-    plan: "SurfacePlan", one: "SurfaceMember", boards: "Boards", between: tuple[float, float], number: int
+    plan: "SurfacePlan",
+    boards: "Boards",
+    edge: int,
+    side: Point,
+    wide: float,
+    between: tuple[float, float],
+    name: str,
+    across: bool = False,
 ) -> Piece:
-    """Return a piece of a strip from where to where along its rafter, mm in of the bearing line; ripped from the least board."""
-    m, roof, (low, high) = one.member, plan.roof, between
-    lumber = section(boards.own.get(one.key, boards.rafter))
-    way, pitch = unit(*m.ends), plan.edges[m.edges[0]].pitch
+    """Return a piece of a strip from where to where in of the bearing line, mm, ripped from the least board; ``side``: the place on that line at
+    the left of it; ``across``: it runs along the eave, from there on.
+    """
+    roof, core, (low, high) = plan.roof, plan.outline.core, between
+    along = unit(core[edge], core[(edge + 1) % len(core)])
+    way, pitch = left(along), plan.edges[edge].pitch
     thick = [plan.tapered + pitch * at for at in between]
     profile: Ring = ((low, 0.0), (high, 0.0), (high, thick[1]), (low, thick[0]))
-    z = plan.bearing + m.start[2] + section(boards.rafter).depth
-    x, y = add(m.start[:2], left(way), lumber.breadth / 2.0)
-    board = next((name for name in BOARDS if section(name).depth >= thick[1]), BOARDS[-1])
-    solid = Prism((x, y, z), (*way, 0.0), (0.0, 0.0, 1.0), (profile,), lumber.breadth)
-    start, end = ((*add(m.start[:2], way, at), z + t) for at, t in zip(between, thick, strict=True))
-    name = piece_name(roof.id, "strip", one.key.split(SLASH, 2)[2], *((f"{number}",) if number else ()))
+    z = plan.bearing + plan.edges[edge].start + section(boards.rafter).depth
+    board = next((n for n in BOARDS if section(n).depth >= thick[1]), BOARDS[-1])
+    solid = Prism((*side, z), (*way, 0.0), (0.0, 0.0, 1.0), (profile,), wide)
+    if across:
+        middle = add(side, way, (low + high) / 2.0)
+        start, end, long = (*middle, z + thick[0]), (*add(middle, along, wide), z + thick[0]), wide
+    else:
+        middle = add(side, along, wide / 2.0)
+        start, end = ((*add(middle, way, at), z + t) for at, t in zip(between, thick, strict=True))
+        long = (high - low) * math.hypot(1.0, pitch)
     return Piece(
-        name, ROLE, roof.id, roof.bearing.level, solid, "timber", start, end, (high - low) * math.hypot(1.0, pitch), board,
+        piece_name(roof.id, "strip", name), ROLE, roof.id, roof.bearing.level, solid, "timber", start, end, long, board,
         roof.rafters.species, roof.rafters.grade,
     )  # fmt: skip

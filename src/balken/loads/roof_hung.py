@@ -148,7 +148,8 @@ def _place(plan: SurfacePlan, header: RafterHeader, along: float) -> Place:
     long = distance(a, b)
     way: Point = ((b[0] - a[0]) / long, (b[1] - a[1]) / long)
     x, y = a[0] + way[0] * along - way[1] * header.inward, a[1] + way[1] * along + way[0] * header.inward
-    return x, y, plan.level(header.edge) + plan.edges[header.edge].pitch * header.inward
+    rise = 0.0 if plan.tapered else plan.edges[header.edge].pitch * header.inward
+    return x, y, plan.level(header.edge) - plan.tapered + rise
 
 
 def most_at(heads: Sequence[RoofHung], ledger: WallLedger, apart: float) -> Cases:

@@ -14,6 +14,7 @@ from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import JOIST_SIZES, section
 from balken.design.hip_rings import PlateRing, design_ring
+from balken.design.jack_ends import NO_JACKS, JackEnds, jack_ends
 from balken.design.layouts import PLANNING_SPACING, CasesFor, LayoutDesign, design_layout
 from balken.design.lookouts import GableLookouts, gable_lookouts
 from balken.design.rafter_checks import RafterChecks, checked_rafters, hardest_of, more_lifted, rafter_case
@@ -91,6 +92,8 @@ class SurfaceDesign:
     collars: tuple[Piece, ...] = ()
     ledgers: tuple[WallLedger, ...] = ()
     hung: tuple[RoofHung, ...] = ()
+    jacks: JackEnds = NO_JACKS
+    """How its jacks end at hips and valleys; those that hang are among what is ``hung``."""
     struts: tuple[HeldStrut, ...] = ()
     """Under its purlins, where those stand on such."""
 
@@ -326,17 +329,19 @@ def _checks(
     )
 
 
-def _hung(
-    on: OnRafters, check: RafterChecks, framed: Framed, sizes: tuple[str, Mapping[str, str]]
-) -> tuple[tuple[WallLedger, ...], tuple[RoofHung, ...]]:
-    """Return ledgers on walls, and all that hangs in a roof; ``sizes``: of rafters, and of those that are not as the others by their names."""
-    size, own = sizes
-    carries = [one for one in framed.members if one.wall]
+def _with_hung(
+    made: SurfaceDesign, on: OnRafters, check: RafterChecks, framed: Framed, standard: Standard
+) -> SurfaceDesign:
+    """Return a roof framed with its ledgers on walls, all that hangs in it, and how its jacks end."""
+    carries, size = [one for one in framed.members if one.wall], made.boards.rafter
+    own = made.boards.lines | made.boards.own
     found, standing = ledgers(on.plan, carries, size), on.standing(carries)
     standing |= {key: [*standing.get(key, []), *more] for key, more in framed.brought.items()}
     rafters = Rafters(on.plan, carries, check.lies, check.widths, standing, lambda key: own.get(key, size))
     brought = {key: _ends(made.case) for key, made in framed.results.items() if isinstance(made.case, GirderCase)}
-    return found, hung_in_roof(rafters, found, framed.members, framed.headers, brought)
+    jacks = jack_ends(rafters, framed.members, standard)
+    hung = (*hung_in_roof(rafters, found, framed.members, framed.headers, brought), *jacks.hung)
+    return replace(made, ledgers=found, hung=hung, jacks=jacks)
 
 
 def _ends(case: GirderCase) -> tuple[Cases, Cases]:
@@ -424,7 +429,7 @@ def _designed(
     collars = collar_ties(plan, members, framed.headers, boards, design.spacing, edits)
     made = edited.made | tying.made | lined.own | framed.made | collars.made
     lookouts = gable_lookouts(plan, members, (design.size, tied.size if tied else ""), loads, snow, lines, standard)
-    return SurfaceDesign(
+    whole = SurfaceDesign(
         members,
         boards,
         _of_lines(carried, struts) | framed.results | rafters | checks | lookouts.results,
@@ -443,6 +448,6 @@ def _designed(
         under,
         design_ring(plan, carried, lined.ridge, design.spacing, lines, standard),
         collars.pieces,
-        *_hung(on, check, framed, (design.size, own)),
         struts=struts,
     )
+    return _with_hung(whole, on, check, framed, standard)

@@ -79,6 +79,7 @@ def _layout_lines(model: Model, layout: Floor | Roof) -> tuple[Line, ...] | None
         lines += _design_lines(model, nouns[name], design)
         if name == "ties" and isinstance(layout, Roof):
             lines += _heel_lines(model, layout, design)
+    lines += _jack_lines(model, layout) if isinstance(layout, Roof) else []
     lines += _lookout_lines(model, layout.id)
     dormer = model.dormers.get(layout.id)
     if dormer is not None and dormer.result is not None:
@@ -131,6 +132,18 @@ def _heel_lines(model: Model, roof: Roof, ties: LayoutDesign) -> list[Line]:
         lines += [
             Line("text", f"Heel joints and laps of ties{', ' if where else ''}{where}", nails.text),
             Line("text", "Push at normal duration / one nail", f"{force} / {value} ({nails.clause})"),
+        ]
+    return lines
+
+
+def _jack_lines(model: Model, roof: Roof) -> list[Line]:
+    """Return the nails of jacks at hips and valleys."""
+    framing, lines = model.planes.get(roof.id), list[Line]()
+    for where, nails in framing.jacks.nailed if framing is not None else ():
+        force, value = format_force(nails.force, model.units), format_force(nails.value, model.units)
+        lines += [
+            Line("text", f"Jacks {where}", nails.text),
+            Line("text", "Most at an end at normal duration / one nail", f"{force} / {value} ({nails.clause})"),
         ]
     return lines
 

@@ -67,10 +67,12 @@ def _row(model: Model, roof: Roof, area: float, edges: dict[str, float]) -> tupl
 
 
 def _nailed_besides(model: Model, roof: Roof) -> list[str]:
-    """Return the nails of a ring of plates under its hips, and of its ledgers on taller walls."""
+    """Return the nails of a ring of plates under its hips, of its jacks, and of its ledgers on taller walls."""
     framing, units = model.planes.get(roof.id), model.units
     ring = framing.ring if framing is not None else None
     found = [f"{max(one.number for one in ring.nails.values())} 16d where plates lap"] if ring and ring.works else []
+    if framing is not None:
+        found += [f"jacks {nails.number} 16d toe nails {where}" for where, nails in framing.jacks.nailed]
     for held in model.ledgers:
         if owner_of(held.ledger.key) == roof.id and held.nails is not None and held.used <= 1.0:
             rows = ((held.backing, held.nails), *held.more)

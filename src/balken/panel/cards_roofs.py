@@ -161,6 +161,7 @@ def roof_card(session: Session, roof: Roof) -> Card:
             parts += entries(session, [roof], TIE_FIELDS)
             parts += design_parts(session, ties, "", roof.id, "ties")
             parts += heel_parts(session, roof, ties)
+        parts += jack_parts(session, roof)
         parts += surface_parts(session, roof)
         parts += layout_edits(session, roof.id)
         parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
@@ -175,6 +176,13 @@ def roof_card(session: Session, roof: Roof) -> Card:
     parts += layout_edits(session, roof.id)
     parts.append(Button("Remove roof", edit=lambda q: edits.remove(q, roof.id)))
     return Card(roof.name, "gable roof", parts)
+
+
+def jack_parts(session: Session, roof: Roof) -> list[Part]:
+    """Return how jacks are nailed to hips and valleys; those that hang are told with their hangers."""
+    framing = session.model.planes.get(roof.id)
+    rows = framing.jacks.nailed if framing is not None else ()
+    return [Fact(f"Jacks {where}", f"{nails.text} ({nails.clause})") for where, nails in rows]
 
 
 def heel_parts(session: Session, roof: Roof, ties: LayoutDesign) -> list[Part]:

@@ -50,6 +50,27 @@ def ply_nails(species: str, plies: int, ply: float, depth: float, sides: tuple[f
     return PlyNails(text, "NDS 12.3", flow, spacing >= CLOSEST)
 
 
+TOE_NAILED = 0.83
+"""Of a nail's value that is left where it is driven aslant through the end of a board (NDS 12.5.2.3)."""
+LEAST_TOE = 3
+"""IRC Table R602.3(1): rafters to hips and valleys."""
+SHALLOW = 7.5 * INCH
+"""Ends no deeper take two such nails from each side, deeper ones three (common practice, no source)."""
+
+
+def toe_nails(species: tuple[str, str], plies: int, depth: float, thin: float, force: float) -> HeelNails:
+    """Return the nails driven aslant, at 30 degrees and from a third of their length off its end, through the end of a board of so many plies,
+    ``depth`` mm deep, into the side of another, ``thin`` mm thick, that hold a force across both, N at normal duration (NDS 12.1.6.3).
+    """
+    side = LENGTH / 3.0
+    into = min(LENGTH * math.cos(math.radians(30.0)) - side, thin / math.cos(math.radians(30.0)))
+    fes, fem = (16_600.0 * GRAVITY.get(wood, min(GRAVITY.values())) ** 1.84 * PSI for wood in species)
+    value = TOE_NAILED * single_shear(DIAMETER, side, into, fes, fem, STEEL) * min(into / (10.0 * DIAMETER), 1.0)
+    number = max(math.ceil(force / value - 1e-9), LEAST_TOE)
+    room = (4 if depth <= SHALLOW else 6) * plies
+    return HeelNails(f"{number} 16d common toe nails", "NDS 12.3, 12.5.2.3", force, value, number, number <= room)
+
+
 MOST_AT_HEEL = 24
 """So many nails find room where boards cross at a heel, driven from both sides (common practice, no source)."""
 

@@ -313,6 +313,10 @@ class UnitedStates:
         """Count 16d common nails in single shear by NDS 12.3, of the weaker wood."""
         return ply_nails.heel_nails(species, thin, force)
 
+    def toe_nails(self, species: tuple[str, str], plies: int, depth: float, thin: float, force: float) -> HeelNails:
+        """Count 16d common nails driven aslant by NDS 12.3 and 12.5.2.3, three at least (IRC Table R602.3(1))."""
+        return ply_nails.toe_nails(species, plies, depth, thin, force)
+
     def cut_faults(self, case: CutCase) -> tuple[str, ...]:
         """Look at IRC R502.8."""
         return member_cuts.cut_faults(case)

@@ -249,25 +249,32 @@ def _fan(face: tuple[Vec, ...]) -> list[tuple[Vec, Vec, Vec]]:
 @lru_cache(maxsize=4_096)
 def _faces(solid: Seated) -> tuple[tuple[Vec, ...], ...]:
     """Return its faces: the top and the long sides of all parts as one each."""
-    first, *others = _small_faces(solid)
+    small = [[(face, _normal(face)) for face in faces] for faces in _small_faces(solid)]
+    first, others = small[0], small[1:]
     for part, rest in zip(_parts(solid), others, strict=False):
         found = []
-        for face in first:
-            mate = next((other for other in rest if _go_on(solid, part.ends, face, other)), None)
+        for one in first:
+            mate = next((other for other in rest if _go_on(solid, part.ends, one, other)), None)
             if mate is None:
-                found.append(face)
+                found.append(one)
             else:
                 rest.remove(mate)
-                found.append(_merged(face, mate))
+                found.append((_merged(one[0], mate[0]), one[1]))
         first = [*found, *rest]
-    return tuple(first)
+    return tuple(face for face, _ in first)
 
 
-def _go_on(solid: Seated, at: float, a: tuple[Vec, ...], b: tuple[Vec, ...]) -> bool:
+Facing = tuple[tuple[Vec, ...], Vec]
+"""A face as an outline, and its normal."""
+
+
+def _go_on(solid: Seated, at: float, one: Facing, other: Facing) -> bool:
     """Whether two faces lie in one plane and share an edge along a plumb plane."""
+    (a, m), (b, n) = one, other
+    if dot3(m, n) <= 1.0 - 1e-9:
+        return False
     shared = [p for p in a if _on_plane(solid, at, p) and any(max(map(abs, sub3(p, q))) < 1e-3 for q in b)]
-    m, n = _normal(a), _normal(b)
-    return len(shared) > 1 and dot3(m, n) > 1.0 - 1e-9
+    return len(shared) > 1
 
 
 def _normal(face: tuple[Vec, ...]) -> Vec:

@@ -6,6 +6,7 @@ standard gave, which carry their clause.
 
 import itertools
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Literal, NamedTuple
 
 from balken.catalog.beams import BeamSection, cut_section
@@ -106,7 +107,7 @@ NOT_LIMITED = Limit(1.0, "")
 """Where nothing bends it."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class MemberCase:
     """One member with all that decides whether it works (mm, kN/m2 on plan, N).
 
@@ -147,18 +148,18 @@ class MemberCase:
     ice: float = 0.0
     lifts: tuple[float, float, float] = (0.0, 0.0, 0.0)
 
-    @property
+    @cached_property
     def section(self) -> Section:
         """Its section."""
         return section(self.size)
 
-    @property
+    @cached_property
     def line(self) -> Cases:
         """Line load on plan by case, N/mm."""
         return self.load.scaled(self.spacing / 1000.0)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class StudCase:
     """A stud with all that decides whether it works (mm, N, kN/m2).
 
@@ -179,12 +180,12 @@ class StudCase:
     limit: Limit = NOT_LIMITED
     stands: Literal["inner", "end"] = "inner"
 
-    @property
+    @cached_property
     def section(self) -> Section:
         """Its section."""
         return section(self.size)
 
-    @property
+    @cached_property
     def line(self) -> Cases:
         """Line load square to the wall by case, N/mm."""
         return Cases(wind=self.pressure * self.spacing / 1000.0)
@@ -279,7 +280,7 @@ Spot = tuple[float, Cases]
 """A load at a place of a beam: how far from its left end, mm; N by case."""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class GirderCase:
     """A beam on two supports or more, with overhangs or without: all that decides whether it works (mm, N).
 
@@ -311,7 +312,7 @@ class GirderCase:
     nailed: float | None = None
     push: Cases = NO_LOAD
 
-    @property
+    @cached_property
     def section(self) -> BeamSection:
         """Its section."""
         return cut_section(self.size)
@@ -322,7 +323,7 @@ class GirderCase:
         along = [a.plus(b).scaled((high - low) / 2.0) for low, high, a, b in self.patches]
         return total((*along, *(force for _, force in self.points), Cases(dead=self.own * self.length)))
 
-    @property
+    @cached_property
     def line(self) -> Cases:
         """Its load as if it lay evenly, by case, N/mm."""
         return self.load.scaled(1.0 / self.length)

@@ -10,10 +10,10 @@ from tests.shop import shop
 
 from balken.catalog.straps import MADE_UP
 from balken.derive import derive
-from balken.design.roof_uplift import ACTS, HEAVIER, ends_of
+from balken.design.roof_uplift import ACTS, HEADERS, HEAVIER, ends_of
 from balken.model import edits
 from balken.model.errors import EditError
-from balken.model.records import Choice, Loads
+from balken.model.records import Choice, Loads, Opening
 from balken.model.roof_edits import add_roof_opening, set_side
 from balken.standards.us import wind
 from balken.units import UnitError, Units, format_speed, parse_speed
@@ -114,6 +114,45 @@ def test_all_that_lifts_is_followed_to_the_ground(made):
         if foot.net > 0.0 and foot.tie:
             tie = next(t for t in MADE_UP if t.name == foot.tie)
             assert tie.up >= foot.net / model.lines[foot.thing].band.length * foot.apart - 1e-6
+
+
+@pytest.mark.parametrize("offset", [4.0, 12.0, 19.0])
+def test_headers_are_tied_for_what_lifts_over_their_openings(offset):
+    """A garage door 16 ft wide: by hand half of what lifts over it after 0.6 of what is dead there comes to each end."""
+    p = gabled(ridge_made="beam", rafters=Choice(size="2x8", spacing=16.0 * INCH))
+    p = edits.change(p, "roof-1", overhang=0.0)
+    p = edits.add(
+        p, Opening(id="door", wall="wall-1", kind="door", offset=offset * FOOT, width=16.0 * FOOT, height=7.0 * FOOT)
+    )
+    model = derive(blown(p, speed=140.0))
+    wind, dead = model.uplift.wind["roof-1"], p.loads.roof_dead * (1.25**0.5)
+    rows = rows_of(model, HEADERS, "wall-1")
+    assert len(rows) == 1
+    row, inner = rows[0], ACTS * (wind.inner - dead) * 7.0 * 16.0 / 2.0 * FOOT**2 / 1000.0
+    assert row.end == (offset < 6.0 or offset + 16.0 > 34.0)
+    most = inner * (wind.end - dead) / (wind.inner - dead)
+    assert inner * 0.98 <= row.net <= most * 1.02
+    if not row.end:
+        assert row.net == pytest.approx(inner, rel=0.03)
+    assert row.tie
+    assert next(t for t in MADE_UP if t.name == row.tie).up >= row.net
+    # It is told on the roof plan; what lifts in all is as it was.
+    assert not rows_of(model, HEADERS, "wall-3")
+    plain = derive(blown(edits.remove(p, "door"), speed=140.0))
+    gross = [{f.thing: f.gross for f in m.uplift.feet}["wall-1"] for m in (model, plain)]
+    assert gross[0] == pytest.approx(gross[1])
+
+
+def test_a_header_under_trusses_is_tied_for_those_over_it():
+    p = edits.change(gabled(), "roof-1", framed="trusses")
+    p = edits.add(
+        p, Opening(id="door", wall="wall-1", kind="door", offset=12.0 * FOOT, width=9.0 * FOOT, height=7.0 * FOOT)
+    )
+    model = derive(blown(p, speed=140.0))
+    each = max(r.net for r in rows_of(model, "truss", "wall-1") if not r.end)
+    rows = rows_of(model, HEADERS, "wall-1")
+    assert rows
+    assert 1.0 * each <= max(r.net for r in rows) <= 3.5 * each
 
 
 def test_gable_roofs_lift_too():

@@ -111,7 +111,9 @@ def _reach(laid: Laid) -> dict[tuple[str, str], Reach]:
     return found
 
 
-def _uplift(memo: Memo, p: Project, loads: Loads, standard: Standard, laid: Laid, path: LoadPath) -> Uplift:
+def _uplift(
+    memo: Memo, p: Project, loads: Loads, standard: Standard, laid: Laid, built: Built, path: LoadPath
+) -> Uplift:
     """What wind lifts at the bearings of roofs, followed down."""
     roofs = [
         Blown(plan.roof, plan.outline, plan.bearing, plan.half * plan.roof.pitch, ends_of(plan)) for plan in laid.roofs
@@ -133,6 +135,7 @@ def _uplift(memo: Memo, p: Project, loads: Loads, standard: Standard, laid: Laid
         "uplift", roof_uplift, memo.keep("roofs that lift", tuple(roofs)), memo.keep("their spacings", spacings),
         memo.keep("how they reach", _reach(laid)), path,
         laid.lines, lowest, loads, standard, memo.keep("beams of roofs", laid.sides),
+        memo.keep("openings by wall", built.openings),
     )  # fmt: skip
 
 
@@ -150,7 +153,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("beams", ("project", "laid"), laid_beams),
     Stage("works", ("project", "runs", "laid", "closed", "beams"), ground_works),
     Stage("path", ("loads", "standard", "laid", "built", "works", "beams"), _path),
-    Stage("uplift", ("project", "loads", "standard", "laid", "path"), _uplift),
+    Stage("uplift", ("project", "loads", "standard", "laid", "built", "path"), _uplift),
     Stage("girders", ("beams", "path"), made_beams),
     Stage("standing", ("project", "path"), as_made),
     Stage("floors", ("project", "loads", "laid", "path"), decked),

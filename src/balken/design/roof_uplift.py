@@ -19,8 +19,9 @@ from balken.geometry.plane import Point, distance, off_line, to_segment, unit
 from balken.loads.area_loads import Reaction
 from balken.loads.path import LoadPath
 from balken.loads.roof_wind import RoofWind, open_below
+from balken.model.buildups import stud_size
 from balken.model.naming import kind_of, owner_of
-from balken.model.records import Loads, Roof
+from balken.model.records import Loads, Opening, Roof
 from balken.standards.standard import Standard
 from balken.units.system import INCH
 from balken.value import Value
@@ -35,9 +36,13 @@ TOGETHER = 400.0
 """Outlines no farther apart than twice this are one building, mm."""
 AT_CORNER = 400.0
 """The foot of a hip lies no farther from the corner it comes down to, mm."""
+HEADERS = "ends of headers"
+"""Of openings in a wall, each tied to the studs at its side."""
 HEAVIER = "rafters with wider strips"
 """Beside openings, and where others were taken out or moved."""
 NO_BEAMS: Mapping[str, WallLine] = {}
+Openings = Mapping[str, tuple[Opening, ...]]
+NO_OPENINGS: Openings = {}
 ALONG = ("plane", "rafter", "deck")
 TRUSS = "truss"
 RAFTER = "rafter"
@@ -125,9 +130,10 @@ def roof_uplift(
     loads: Loads,
     standard: Standard,
     beams: Mapping[str, WallLine] = NO_BEAMS,
+    openings: Openings = NO_OPENINGS,
 ) -> Uplift:
     """Return what wind lifts; ``reach``: by roof and wall; ``ground``: the lowest ground beside the building, mm; ``beams``: those on
-    which roofs bear, as lines of walls.
+    which roofs bear, as lines of walls; ``openings``: by wall.
     """
     if loads.wind_speed <= 0.0 or loads.roof_live <= 0.0:
         return Uplift({})
@@ -148,7 +154,10 @@ def roof_uplift(
             for r in path.reactions
             if owner_of(r.piece) == roof.id and kind_of(r.piece) in (*ALONG, *ENDS, TRUSS, LOOKOUT)
         ]
-        for row, whole in _bearings(one, mine, blows, spacings.get(roof.id, 609.6), reach, {**lines, **beams}, loads):
+        framed = {w: rows for w, rows in openings.items() if w in lines and stud_size(lines[w].buildup) is not None}
+        for row, whole in _bearings(
+            one, mine, blows, spacings.get(roof.id, 609.6), reach, {**lines, **beams}, loads, framed
+        ):
             lifted.append(row)
             gross[row.bearer] = gross.get(row.bearer, 0.0) + whole
     return Uplift(wind, tuple(lifted), _feet(gross, path, lines), tuple(beyond))
@@ -162,11 +171,12 @@ def _bearings(
     reach: Mapping[tuple[str, str], Reach],
     lines: dict[str, WallLine],
     loads: Loads,
+    openings: Openings,
 ) -> list[tuple[Lifted, float]]:
-    """Return the bearings of a roof, those alike as the worst of them, each with all that lifts there, N at 0.6."""
-    roof = one.roof
+    """Return the bearings of a roof, those alike as the worst of them, each with all that lifts there, N at 0.6; ``openings``: in framed walls."""
+    roof, over_openings = one.roof, dict[str, list[_Over]]()
     found: dict[tuple[str, str, bool], list[tuple[float, float, float]]] = {}
-    for bearer, what, places, area, dead, wide, part in (
+    for bearer, what, places, area, dead, wide, part, along in (
         *_along(reactions, lines, loads, min(spacing, BIN)),
         *_singly(reactions, lines, loads, spacing),
     ):
@@ -180,7 +190,13 @@ def _bearings(
         on, under = (wind.end, wind.end_over) if end else (wind.inner, wind.inner_over)
         up = ACTS * ((area - over) * on + over * under) / 1000.0
         found.setdefault((bearer, what, end), []).append((up, up * part, (up - ACTS * dead) * part))
-    made = []
+        if bearer in openings:
+            over_openings.setdefault(bearer, []).append(_Over(*along, up, up - ACTS * dead, end))
+    made = [
+        (_row(roof.id, wall, HEADERS, *worst), 0.0)
+        for wall, rows in over_openings.items()
+        for worst in _at_headers(rows, openings[wall])
+    ]
     for (bearer, what, end), ups in found.items():
         gross, net = max(up for _, up, _ in ups), max(net for _, _, net in ups)
         made.append((_row(roof.id, bearer, what, end, gross, net), sum(whole for whole, _, _ in ups)))
@@ -192,7 +208,7 @@ def _bearings(
 
 class _Bears(NamedTuple):
     """What bears alike: on what, what it is, where; how much of the roof it brings, mm2, what is dead of that, N; from how wide a strip, mm
-    (0: from no strip); which part of it pulls at one tie.
+    (0: from no strip); which part of it pulls at one tie; from where to where along a wall, mm.
     """
 
     bearer: str
@@ -202,6 +218,41 @@ class _Bears(NamedTuple):
     dead: float
     wide: float
     part: float = 1.0
+    along: tuple[float, float] = (0.0, 0.0)
+
+
+class _Over(NamedTuple):
+    """What lifts a stretch of a wall's head, or one place on it: from where to where along, mm; N before and after 0.6 of the dead load;
+    whether in an end zone.
+    """
+
+    low: float
+    high: float
+    gross: float
+    net: float
+    end: bool
+
+
+def _at_headers(rows: list[_Over], openings: tuple[Opening, ...]) -> list[tuple[bool, float, float]]:
+    """Return what lifts the ends of headers most, in end zones and elsewhere: each takes by the lever what lifts over its opening."""
+    worst: dict[bool, tuple[float, float]] = {}
+    for o in openings:
+        low, high = o.offset, o.offset + o.width
+        ends, zone = {0: [0.0, 0.0], 1: [0.0, 0.0]}, False
+        for row in rows:
+            a, b = max(row.low, low), min(row.high, high)
+            part = (b - a) / (row.high - row.low) if row.high > row.low else 1.0
+            if b < a or part <= 0.0:
+                continue
+            zone |= row.end
+            far = ((a + b) / 2.0 - low) / o.width
+            for side, share in ((0, 1.0 - far), (1, far)):
+                ends[side][0] += row.gross * part * share
+                ends[side][1] += row.net * part * share
+        gross, net = max(ends.values(), key=lambda end: end[1])
+        if gross > 0.0 and (zone not in worst or net > worst[zone][1]):
+            worst[zone] = gross, net
+    return [(zone, gross, net) for zone, (gross, net) in worst.items()]
 
 
 def _along(reactions: list[Reaction], lines: dict[str, WallLine], loads: Loads, long: float) -> list[_Bears]:
@@ -226,7 +277,16 @@ def _along(reactions: list[Reaction], lines: dict[str, WallLine], loads: Loads, 
                 continue  # an opening, or a roof beside it
             places = [r.at for r, o in zip(some, over[:, k].tolist(), strict=True) if o > 0.0]
             found.append(
-                _Bears(bearer, RAFTER, places, live / loads.roof_live * 1000.0, dead, wide, min(long, whole) / wide)
+                _Bears(
+                    bearer,
+                    RAFTER,
+                    places,
+                    live / loads.roof_live * 1000.0,
+                    dead,
+                    wide,
+                    min(long, whole) / wide,
+                    (float(edges[k]), float(edges[k + 1])),
+                )
             )
     return found
 
@@ -241,17 +301,15 @@ def _singly(reactions: list[Reaction], lines: dict[str, WallLine], loads: Loads,
         if kind in ENDS or kind in (TRUSS, LOOKOUT):
             place = round(r.at[0]) * 100_003 + round(r.at[1])
         rows.setdefault((r.bearer, RAFTER if kind in ALONG else ENDS.get(kind, kind), place), []).append(r)
-    return [
-        _Bears(
-            bearer,
-            what,
-            [r.at for r in some],
-            sum(r.force.roof_live for r in some) / loads.roof_live * 1000.0,
-            sum(r.force.dead for r in some),
-            spacing if what == TRUSS else 0.0,
-        )
-        for (bearer, what, _), some in rows.items()
-    ]
+    found = []
+    for (bearer, what, _), some in rows.items():
+        area, dead = sum(r.force.roof_live for r in some) / loads.roof_live * 1000.0, sum(r.force.dead for r in some)
+        t = 0.0
+        if bearer in lines:
+            t = off_line(some[0].at, lines[bearer].band.start, lines[bearer].band.end)[0]
+        wide = spacing if what == TRUSS else 0.0
+        found.append(_Bears(bearer, what, [r.at for r in some], area, dead, wide, along=(t, t)))
+    return found
 
 
 def _at_an_end(one: Blown, at: Point, reach: float) -> bool:

@@ -2,7 +2,7 @@
 
 from balken.catalog.sections import section
 from balken.derived.model import Model
-from balken.design.roof_uplift import HEAVIER, LOOKOUT, TRUSS
+from balken.design.roof_uplift import HEADERS, HEAVIER, LOOKOUT, TRUSS
 from balken.documents.deck_marks import weight_items
 from balken.documents.dimensions import TEXT, reading
 from balken.documents.display import Area, Item, Path, Text
@@ -199,14 +199,19 @@ def _middle(points: list[Point]) -> Point:
 
 
 def _tie(model: Model, plan: SurfacePlan, i: int) -> str:
-    """Return the strongest tie that rafters over an edge need against wind, and that of those with wider strips; "" where none."""
+    """Return the strongest tie that rafters over an edge need against wind, those of ones with wider strips and of headers; "" where none."""
     wall = plan.outline.walls[i]
     rows = [r for r in model.uplift.lifted if r.roof == plan.roof.id and r.bearer == wall and r.tie]
-    usual, wider = (
+    usual, wider, headers = (
         max(((r.net, r.tie) for r in rows if r.what in what), default=(0.0, ""))[1]
-        for what in (("rafter", TRUSS, LOOKOUT), (HEAVIER,))
+        for what in (("rafter", TRUSS, LOOKOUT), (HEAVIER,), (HEADERS,))
     )
-    return f"{usual}, at wider strips {wider}" if wider and wider != usual else usual
+    more = [
+        f"at {where} {tie}"
+        for where, tie in (("wider strips", wider), ("ends of headers", headers))
+        if tie and tie != usual
+    ]
+    return ", ".join(filter(None, (usual, *more)))
 
 
 def _lookouts(model: Model, plan: SurfacePlan, i: int) -> str:

@@ -33,11 +33,13 @@ from balken.framing.bands import wall_lines
 from balken.framing.joints import Joints
 from balken.framing.truss_webs import PATTERNS
 from balken.framing.trusses import truss_frame
+from balken.geometry.roof_surface import roof_surface
 from balken.loads.cases import Cases
 from balken.loads.truss_loads import TrussLoads
 from balken.memo import Memo
 from balken.model import edits, foundation_edits, grid_edits, wall_edits
 from balken.model.records import Choice, Floor, Foundation, FreePoint, Hang, Opening, Project, Roof, Wall
+from balken.model.roof_edits import set_side
 from balken.standards.known import USUAL
 from balken.units.system import FOOT, INCH
 
@@ -96,6 +98,39 @@ def edited(project: Project, change: Callable[[Project, int], Project]) -> float
 def row(what: str, ms: float, more: str = "") -> None:
     """Print one line of the report."""
     print(f"{what:<38} {ms:9.1f} ms  {more}")
+
+
+WINGS = (
+    ((6, 14, 10), (20, 26, 6), (32, 44, 14), (50, 58, 8), (66, 80, 12)),
+    ((4, 16, 9), (22, 30, 12), (36, 42, 7), (60, 76, 10)),
+)
+"""Of a made-up house of forty corners, on both sides: from where to where along it, how far out, ft."""
+
+
+def forty_corners() -> Project:
+    """Return a made-up house, 90 x 30 ft with nine wings of unlike widths and lengths, under one hip roof with rafters at 12 in."""
+    south, north = WINGS
+    ring = [(0, 0), *(p for a, b, d in south for p in ((a, 0), (a, -d), (b, -d), (b, 0))), (90, 0), (90, 30)]
+    ring += [*(p for a, b, d in reversed(north) for p in ((b, 30), (b, 30 + d), (a, 30 + d), (a, 30))), (0, 30)]
+    p = edits.add_level(edits.new_project("Forty corners"), "level-1", 8.0 * FOOT, "Plate", "plate")
+    foot, head = Hang(level="level-1"), Hang(level="level-2")
+    for i, (x, y) in enumerate(ring):
+        u, v = ring[(i + 1) % len(ring)]
+        p = edits.add_wall(p, (x * FOOT, y * FOOT), (u * FOOT, v * FOOT), "framed-2x6", foot, head)
+    rafters = Choice(size="2x8", spacing=12.0 * INCH)
+    walls = tuple(w.id for w in p.walls)
+    return edits.add(p, Roof(id="r", name="Roof", walls=walls, bearing=head, rafters=rafters, shape="planes"))
+
+
+def _forty_corners() -> None:
+    """A roof of forty corners: its surface, all of the house, an edge switched, its pitch changed."""
+    house = forty_corners()
+    plan = derive(house).surfaces[0]
+    row("40 corners, the roof's surface", timed(lambda: roof_surface(plan.outline.core, plan.edges)))
+    rafters = sum(piece.role == "rafter" for piece in derive(house).pieces.values())
+    row("40 corners, cold", timed(lambda: derive(house), 3), f"{rafters} rafters")
+    row("40 corners, an edge switched", edited(house, lambda p, i: set_side(p, "r", f"wall-{4 * i - 1}", kind="gable")))
+    row("40 corners, the pitch changed", edited(house, lambda p, i: edits.change(p, "r", pitch=0.5 + 0.01 * i)))
 
 
 KINDS = (
@@ -206,6 +241,7 @@ def main() -> None:
         row(f"{count} members, cold", cold, f"{cold / count * 1000:.0f} us a member")
         row(f"{count} members, roof changed", edited(house, lambda p, i: edits.change(p, "r", pitch=0.5 + 0.01 * i)))
         row(f"{count} members, one load changed", edited(house, lambda p, i: edits.set_loads(p, frost_depth=700.0 + i)))
+    _forty_corners()
     _trusses()
     model = derive(demo)
     row("sheets of plans of the demo", timed(lambda: plan_sheets(model), 3))

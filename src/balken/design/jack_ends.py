@@ -5,9 +5,8 @@ from typing import NamedTuple
 
 from balken.catalog.sections import section
 from balken.design.load_duration import normal_duration
-from balken.framing.roof_layout import Cut, RoofMember
 from balken.framing.surface_members import SurfaceMember
-from balken.geometry.plane import Point, off_square, to_segment, unit
+from balken.geometry.plane import off_square, to_segment, unit
 from balken.loads.beam_law import NONE_MORE
 from balken.loads.roof_hung import Rafters, RoofHung
 from balken.standards.demands import HeelNails
@@ -33,13 +32,13 @@ def jack_ends(rafters: Rafters, members: Sequence[SurfaceMember], standard: Stan
     lines = [one for one in members if one.member.role in AT]
     wood = rafters.plan.roof.rafters.species
     nailed, hung = dict[str, HeelNails](), list[RoofHung]()
-    for one, on, head, way in _ends(rafters.carries, lines) if lines else ():
-        end = rafters.hung(one, on.key, head, off_square(way, unit(*on.member.ends)))
-        lumber, thin = section(end.size), section(rafters.size_of(on.key)).breadth
-        force = normal_duration(end.force, NONE_MORE, standard)[0]
+    for one, on, head in _ends(rafters.carries, lines) if lines else ():
+        lumber, thin = section(rafters.size_of(one.key)), section(rafters.size_of(on.key)).breadth
+        force = normal_duration(rafters.brings(one, head), NONE_MORE, standard)[0]
         nails = standard.toe_nails((wood, wood), lumber.plies, lumber.depth, thin, force)
         if not nails.fits:
-            hung.append(end)
+            way = unit(*(one.member.ends if head else one.member.ends[::-1]))
+            hung.append(rafters.hung(one, on.key, head, off_square(way, unit(*on.member.ends))))
             continue
         where = f"at {on.member.role}s"
         if where not in nailed or nails.force > nailed[where].force:
@@ -49,20 +48,20 @@ def jack_ends(rafters: Rafters, members: Sequence[SurfaceMember], standard: Stan
 
 def _ends(
     carries: Sequence[SurfaceMember], lines: Sequence[SurfaceMember]
-) -> Iterator[tuple[SurfaceMember, SurfaceMember, bool, Point]]:
-    """Yield each end of a rafter at a hip or valley: the rafter, that, whether it is its head, the way in which it comes there."""
+) -> Iterator[tuple[SurfaceMember, SurfaceMember, bool]]:
+    """Yield each end of a rafter at a hip or valley: the rafter, that, whether it is its head."""
+    beside: dict[tuple[str, int], list[SurfaceMember]] = {}
+    for line in lines:
+        for edge in line.member.edges:
+            beside.setdefault((line.member.role, edge), []).append(line)
     for one in carries:
         m = one.member
-        for head, cut in ((True, m.head), (False, m.foot)):
-            on = _line_at(m, cut, head, lines)
-            if on is not None:
-                yield one, on, head, unit(*(m.ends if head else m.ends[::-1]))
+        for head, cut, at in ((True, m.head, m.end[:2]), (False, m.foot, m.start[:2])):
+            rows = beside.get((cut.kind, m.edges[0]), ())
+            off, on = min(((to_segment(at, *x.member.ends), x) for x in rows), key=_first, default=(FAR, None))
+            if on is not None and off < FAR:
+                yield one, on, head
 
 
-def _line_at(m: RoofMember, cut: Cut, head: bool, lines: Sequence[SurfaceMember]) -> SurfaceMember | None:
-    if cut.kind not in AT:
-        return None
-    at = m.end[:2] if head else m.start[:2]
-    rows = [x for x in lines if x.member.role == cut.kind and m.edges[0] in x.member.edges]
-    near = min(rows, key=lambda x: to_segment(at, *x.member.ends), default=None)
-    return near if near is not None and to_segment(at, *near.member.ends) < FAR else None
+def _first(row: tuple[float, SurfaceMember]) -> float:
+    return row[0]

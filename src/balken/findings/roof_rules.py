@@ -120,11 +120,11 @@ def _held(c: Model, plan: SurfacePlan, at: Place) -> Iterable[Finding]:
         keys = [framing.carried.names[i] for i in end.lines]
         if loose & {*keys}:
             continue  # told of purlins
+        if framing.ring is not None and framing.ring.works:
+            continue  # they keep one another in balance, held together by plates that are designed for it
         marks = Counter(c.marks.get(key, "") for key in keys)
         ended = all_of([f"{n} {mark}" if n > 1 else mark for mark, n in marks.items()])
         come = format_force(c.standard.combinations.worst(end.force)[0], c.units)
-        if framing.ring is not None and framing.ring.works:
-            continue  # they keep one another in balance, held together by plates that are designed for it
         yield Finding(
             "end of hip",
             "roof",

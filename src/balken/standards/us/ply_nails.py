@@ -6,6 +6,7 @@ Table 12.3.1A with KD = 2.2 (diameters up to 0.17 in), times p/(10 D) where a pl
 """
 
 import math
+from functools import lru_cache
 
 from balken.standards.demands import HeelNails, LedgerNails, PlyNails
 from balken.standards.us.dowels import across_a_gap, single_shear
@@ -58,14 +59,20 @@ SHALLOW = 7.5 * INCH
 """Ends no deeper take two such nails from each side, deeper ones three (common practice, no source)."""
 
 
+@lru_cache(maxsize=200)
+def toe_nail_value(species: tuple[str, str], thin: float) -> float:
+    """Return what one nail driven so holds, N, before load duration."""
+    side = LENGTH / 3.0
+    into = min(LENGTH * math.cos(math.radians(30.0)) - side, thin / math.cos(math.radians(30.0)))
+    fes, fem = (16_600.0 * GRAVITY.get(wood, min(GRAVITY.values())) ** 1.84 * PSI for wood in species)
+    return TOE_NAILED * single_shear(DIAMETER, side, into, fes, fem, STEEL) * min(into / (10.0 * DIAMETER), 1.0)
+
+
 def toe_nails(species: tuple[str, str], plies: int, depth: float, thin: float, force: float) -> HeelNails:
     """Return the nails driven aslant, at 30 degrees and from a third of their length off its end, through the end of a board of so many plies,
     ``depth`` mm deep, into the side of another, ``thin`` mm thick, that hold a force across both, N at normal duration (NDS 12.1.6.3).
     """
-    side = LENGTH / 3.0
-    into = min(LENGTH * math.cos(math.radians(30.0)) - side, thin / math.cos(math.radians(30.0)))
-    fes, fem = (16_600.0 * GRAVITY.get(wood, min(GRAVITY.values())) ** 1.84 * PSI for wood in species)
-    value = TOE_NAILED * single_shear(DIAMETER, side, into, fes, fem, STEEL) * min(into / (10.0 * DIAMETER), 1.0)
+    value = toe_nail_value(species, thin)
     number = max(math.ceil(force / value - 1e-9), LEAST_TOE)
     room = (4 if depth <= SHALLOW else 6) * plies
     return HeelNails(f"{number} 16d common toe nails", "NDS 12.3, 12.5.2.3", force, value, number, number <= room)

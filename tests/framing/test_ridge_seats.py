@@ -92,7 +92,8 @@ def test_no_seat_is_deeper_than_a_quarter_of_the_rafter():
 def test_only_ridges_from_gable_to_gable_lie_so():
     assert beams_under(derive(rested()).surfaces[0])
     assert not beams_under(derive(rested(hipped())).surfaces[0])  # hips come to it
-    assert not beams_under(derive(rested(set_side(gabled(), "roof-1", "wall-1", pitch=0.75))).surfaces[0])
+    # Far too unlike pitches: the shallower rafters would hang over it.
+    assert not beams_under(derive(rested(set_side(gabled(), "roof-1", "wall-1", pitch=1.5))).surfaces[0])
     (run,) = beams_under(derive(rested(winged())).surfaces[0])  # the main ridge; the wing's ends at valleys
     assert run.line.length == pytest.approx(44.0 * FOOT, abs=1.0)
     one, other = (derive(rested(hipped(), ridge_made=made)) for made in ("under", "beam"))
@@ -152,6 +153,36 @@ def test_a_ridge_off_the_middle_and_what_stands_in_the_planes(what):
     others = [x for x in model.pieces.values() if x.role != "wall layer"]
     mine = [x for x in others if x.owner == "roof-1" and x.role in ("rafter", "ridge board", "lookout", "fly rafter")]
     apart(mine, others, 2000.0)
+
+
+@pytest.mark.parametrize("other", [7.0 / 12.0, 8.0 / 12.0, 5.0 / 12.0])
+def test_rafters_of_two_pitches_bear_on_it(other):
+    """By hand: its upper face lies by the plumb depth of the shallower rafters below the ridge, where these bear on half of it; the steeper are
+    notched deeper there, no more than a quarter of them.
+    """
+    size = "LVL 3-1.75x16"
+    p = set_side(rested(tails="level", overhang=450.0, ridge_size=size), "roof-1", "wall-1", pitch=other)
+    model = derive(p)
+    plan, (beam,) = model.surfaces[0], of(model, "ridge board")
+    (run,) = beams_under(plan)
+    depth, half = section(model.designs[("roof-1", "rafters")].size).depth, section(size).breadth / 2.0
+    flat, steep = sorted((0.5, other))
+    quarter = depth * (math.hypot(1.0, steep) * 0.75) + steep * half
+    drop = max(depth * math.hypot(1.0, flat), quarter)
+    ridge = run.line.start[2] + plan.level(0)
+    assert ridge - beam.solid.heights[1] == pytest.approx(drop)
+    for edge, pitch in ((k, e.pitch) for k, e in enumerate(plan.edges) if e.kind == "eave"):
+        seat, notch = resting(plan, edge, model.designs[("roof-1", "rafters")].size, 2.0 * half)
+        assert seat >= 1.5 * INCH - 0.1
+        assert notch <= depth / 4.0 + 0.1
+        assert seat == pytest.approx(half - max(drop - depth * math.hypot(1.0, pitch), 0.0) / pitch)
+    assert not told(model)
+    balanced(model)
+    others = [x for x in model.pieces.values() if x.role != "wall layer"]
+    mine = [x for x in others if x.owner == "roof-1" and x.role in ("rafter", "ridge board", "lookout", "fly rafter")]
+    apart(mine, others, 2000.0)
+    rows = [r.case for key, r in model.results.items() if "plane-rafter" in key]
+    assert min(case.bearing for case in rows) >= 1.5 * INCH - 0.1
 
 
 def test_a_beam_too_thin_for_both_is_refused():

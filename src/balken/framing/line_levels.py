@@ -15,7 +15,7 @@ def line_drop(plan: SurfacePlan, m: RoofMember, lumber: Section) -> float:
     under rafters by these.
     """
     if m.role == "ridge" and frozenset(m.edges) in under_edges(plan):
-        return under_drop(plan, m.edges[0], lumber.breadth)
+        return under_drop(plan, m.edges, lumber.breadth)
     if m.role not in ("hip", "ridge") or is_backed(plan, m, lumber):
         return 0.0
     return hip_drop(plan, m, lumber.breadth)

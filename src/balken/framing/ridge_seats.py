@@ -1,20 +1,25 @@
 """Ridge beams under the rafters: these meet over them and bear on their upper face by level seats, as on a plate.
 
-A ridge lies so where both its ends lie over gables, no hip or valley comes to it, its planes are of one pitch and its roof lies on no
-other; any other lies between the rafters.
+A ridge lies so where both its ends lie over gables, no hip or valley comes to it and its roof lies on no other; and, where its planes are of
+two pitches, at one height both find room on it.  Any other lies between the rafters.
 """
 
 import math
+from collections.abc import Sequence
 
 from balken.catalog.sections import RIDGE_BEAMS, section
 from balken.framing.rafters import deepest_seat
 from balken.framing.roof_layout import LineRun, line_runs
 from balken.framing.surface_roofs import USUAL, SurfacePlan
 from balken.geometry.plane import to_segment
+from balken.units.system import INCH
 
 NEAR = 2.0
 """An end no farther from a wall's face lies over that wall, mm."""
 ALIKE = 1e-6
+FAR = 1e9
+LEAST = 1.5 * INCH
+"""Rafters bear on no less (IRC R802.6)."""
 
 
 def beams_under(plan: SurfacePlan) -> tuple[LineRun, ...]:
@@ -37,24 +42,56 @@ def _is_free(plan: SurfacePlan, run: LineRun) -> bool:
     gables = [(core[k], core[(k + 1) % len(core)]) for k in range(len(core)) if plan.edges[k].kind in ("gable", "wall")]
     if any(min((to_segment(end[:2], *wall) for wall in gables), default=math.inf) > NEAR for end in ends):
         return False
-    if any(e < 0 for e in run.edges) or len({round(plan.edges[e].pitch / ALIKE) for e in run.edges}) > 1:
+    if any(e < 0 for e in run.edges):
+        return False
+    if len({round(plan.edges[e].pitch / ALIKE) for e in run.edges}) > 1 and not _both_find_room(plan, run.edges):
         return False
     others = (x for x in plan.surface.lines if x.kind in ("hip", "valley"))
     a, b = ends[0][:2], ends[1][:2]
     return all(to_segment(p[:2], a, b) > NEAR for x in others for p in (x.start, x.end))
 
 
+def _both_find_room(plan: SurfacePlan, edges: tuple[int, ...]) -> bool:
+    """Whether rafters of unlike pitches bear as long as they must on any of the beams there are to choose from, none notched too deep."""
+    meeting = [{*x.edges} for x in plan.surface.lines if x.kind == "ridge" and {*x.edges} & {*edges}]
+    alone = all(x <= {*edges} for x in meeting)  # no plane of theirs meets others at another ridge
+    return alone and all(
+        under_drop(plan, edges, thick) <= min(_wants(plan, e, thick)[2] for e in edges) for thick in _thick(plan)
+    )
+
+
+def _thick(plan: SurfacePlan) -> list[float]:
+    typed = plan.roof.ridge_size
+    return [section(size).breadth for size in ((typed,) if typed is not None else RIDGE_BEAMS)]
+
+
+def _wants(plan: SurfacePlan, edge: int, breadth: float) -> tuple[float, float, float]:
+    """Return how far below the line of the planes the upper face of a beam so thick lies for rafters of a plane, mm: where they bear on half of it
+    all along; at least, so that no notch is deeper than a quarter of them (IRC R802.7.1); at most, so that they bear on 1 1/2 in.
+    """
+    pitch, depth = plan.edges[edge].pitch, section(plan.roof.rafters.size or USUAL).depth
+    flush, half = depth * math.hypot(1.0, pitch), breadth / 2.0
+    return flush, flush + pitch * (half - deepest_seat(depth, pitch, FAR)), flush + pitch * (half - LEAST)
+
+
+def _meeting(plan: SurfacePlan, edge: int) -> tuple[int, ...]:
+    """Return the edges whose planes meet at the ridge over a beam under the rafters of one: by that alone where all are of one pitch."""
+    pitches = {round(e.pitch / ALIKE) for e in plan.edges if e.kind == "eave"}
+    found = {e for edges in under_edges(plan) if edge in edges for e in edges} if len(pitches) > 1 else set()
+    return tuple(sorted(found)) or (edge,)
+
+
 def head_seat(plan: SurfacePlan, edge: int, breadth: float) -> float:
     """Return how long the seat of a rafter of an edge's plane on a beam so thick under its head is, level, mm: half of that, no deeper than
-    a quarter of the rafter (IRC R802.7.1).
+    a quarter of the rafter (IRC R802.7.1); less where it lies higher than rafters of another pitch that it meets there.
     """
-    return deepest_seat(section(plan.roof.rafters.size or USUAL).depth, plan.edges[edge].pitch, breadth / 2.0)
+    over = under_drop(plan, _meeting(plan, edge), breadth) - _wants(plan, edge, breadth)[0]
+    return max(breadth / 2.0 - max(over, 0.0) / plan.edges[edge].pitch, 0.0)
 
 
 def seats_between(plan: SurfacePlan, edge: int) -> tuple[float, float]:
     """Return the shortest and the longest that seat may come to be, by the beams there are to choose from, mm."""
-    typed = plan.roof.ridge_size
-    thick = [section(size).breadth for size in ((typed,) if typed is not None else RIDGE_BEAMS)]
+    thick = _thick(plan)
     return head_seat(plan, edge, min(thick)), head_seat(plan, edge, max(thick))
 
 
@@ -64,12 +101,14 @@ def resting(plan: SurfacePlan, edge: int, rafter: str, breadth: float) -> tuple[
     """
     pitch, depth = plan.edges[edge].pitch, section(rafter).depth
     steep = math.hypot(1.0, pitch)
-    above = under_drop(plan, edge, breadth) - depth * steep
+    above = under_drop(plan, _meeting(plan, edge), breadth) - depth * steep
     seat = breadth / 2.0 - max(above, 0.0) / pitch
     return seat, (pitch * breadth / 2.0 - above) / steep
 
 
-def under_drop(plan: SurfacePlan, edge: int, breadth: float) -> float:
-    """Return how far the upper face of a beam so thick lies below the line of the planes, mm; ``edge``: of one of its planes."""
-    pitch, depth = plan.edges[edge].pitch, section(plan.roof.rafters.size or USUAL).depth
-    return depth * math.hypot(1.0, pitch) + pitch * (breadth / 2.0 - head_seat(plan, edge, breadth))
+def under_drop(plan: SurfacePlan, edges: Sequence[int], breadth: float) -> float:
+    """Return how far the upper face of a beam so thick lies below the line of the planes, mm; ``edges``: those of its planes.  Of two pitches the
+    steeper rafters are notched deeper, so that the others bear on half of it, as far as a quarter of them allows.
+    """
+    wants = [_wants(plan, edge, breadth) for edge in edges]
+    return max(min(flush for flush, _, _ in wants), max(least for _, least, _ in wants))

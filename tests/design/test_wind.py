@@ -11,6 +11,7 @@ from tests.shop import shop
 from balken.catalog.straps import MADE_UP
 from balken.derive import derive
 from balken.design.roof_uplift import ACTS, HEADERS, HEAVIER, ends_of
+from balken.findings.fixes import FIXES
 from balken.model import edits
 from balken.model.errors import EditError
 from balken.model.records import Choice, Loads, Opening
@@ -153,6 +154,37 @@ def test_a_header_under_trusses_is_tied_for_those_over_it():
     rows = rows_of(model, HEADERS, "wall-1")
     assert rows
     assert 1.0 * each <= max(r.net for r in rows) <= 3.5 * each
+
+
+def test_without_a_live_load_on_roofs_it_is_told_that_nothing_is_worked_out():
+    p = edits.set_loads(blown(gabled()), roof_live=0.0)
+    (finding,) = (f for f in derive(p).findings if f.code == "uplift")
+    assert "not worked out" in finding.what
+    fixed = derive(FIXES[finding.fix.command](p, *finding.fix.args, **dict(finding.fix.fields)))
+    assert fixed.uplift.lifted
+    assert not any("not worked out" in f.what for f in fixed.findings)
+
+
+def test_ties_at_the_foot_of_a_wall_stand_beside_its_openings():
+    """Half of a wall is open: what lifts it pulls at what stands between, by hand twice as hard along each length of it."""
+    p = edits.change(gabled(), "roof-1", overhang=0.0)
+    some = [
+        Opening(
+            id=f"o{k}", wall="wall-1", kind="door", offset=(2.0 + 10.0 * k) * FOOT, width=5.0 * FOOT, height=7.0 * FOOT
+        )
+        for k in range(4)
+    ]
+    open_ = p
+    for o in some:
+        open_ = edits.add(open_, o)
+    speed = 170.0
+    plain, half = (
+        {f.thing: f for f in derive(blown(q, speed=speed, wind_exposure="D")).uplift.feet}["wall-1"] for q in (p, open_)
+    )
+    assert plain.net > 0.0
+    for foot, long in ((plain, 40.0), (half, 20.0)):
+        tie = next(t for t in MADE_UP if t.name == foot.tie)
+        assert tie.up >= foot.net / (long * FOOT) * foot.apart
 
 
 def test_gable_roofs_lift_too():

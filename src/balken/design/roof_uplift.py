@@ -11,6 +11,7 @@ import numpy as np
 import shapely
 
 from balken.catalog.straps import MADE_UP
+from balken.design.uplift_feet import ACTS, FootLifted, Openings, feet_lifted
 from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline
 from balken.framing.roofs import RoofPlan
@@ -26,10 +27,6 @@ from balken.standards.standard import Standard
 from balken.units.system import INCH
 from balken.value import Value
 
-ACTS = 0.6
-"""Of the dead load and of the wind at strength level (ASCE 7-16, 2.4.1, combination 7: 0.6 D + 0.6 W)."""
-APART = (48.0 * INCH, 32.0 * INCH, 16.0 * INCH)
-"""How far apart ties stand along the foot of a wall: at every third, second or each stud."""
 BIN = 48.0 * INCH
 """Rafters farther apart than this are looked at in stretches so long, mm."""
 TOGETHER = 400.0
@@ -41,7 +38,6 @@ HEADERS = "ends of headers"
 HEAVIER = "rafters with wider strips"
 """Beside openings, and where others were taken out or moved."""
 NO_BEAMS: Mapping[str, WallLine] = {}
-Openings = Mapping[str, tuple[Opening, ...]]
 NO_OPENINGS: Openings = {}
 ALONG = ("plane", "rafter", "deck")
 TRUSS = "truss"
@@ -98,19 +94,6 @@ class Lifted(Value, frozen=True):
     used: float
 
 
-class FootLifted(Value, frozen=True):
-    """What lifts at the foot of a wall, post or foundation: N in all after 0.6 of the dead load there, below zero: it stays down.
-
-    ``tie``: what ties a wall to what is below it, ``apart`` mm along it; "" where nothing is needed or nothing does.
-    """
-
-    thing: str
-    gross: float
-    net: float
-    tie: str
-    apart: float
-
-
 class Uplift(Value, frozen=True):
     """Wind on the roofs of a building: bearings, feet of walls and foundations; ``wind`` by roof; ``beyond``: roofs not covered."""
 
@@ -160,7 +143,7 @@ def roof_uplift(
         ):
             lifted.append(row)
             gross[row.bearer] = gross.get(row.bearer, 0.0) + whole
-    return Uplift(wind, tuple(lifted), _feet(gross, path, lines), tuple(beyond))
+    return Uplift(wind, tuple(lifted), feet_lifted(gross, path, lines, openings), tuple(beyond))
 
 
 def _bearings(
@@ -350,50 +333,6 @@ def _row(roof: str, bearer: str, what: str, end: bool, gross: float, net: float)
     return Lifted(
         roof, bearer, what, end, gross, net, tie.name if tie is not None else "", net / tie.up if tie else 0.0
     )
-
-
-def _feet(gross: dict[str, float], path: LoadPath, lines: dict[str, WallLine]) -> tuple[FootLifted, ...]:
-    """Follow what lifts down: at each foot 0.6 of all that is dead above it holds it down."""
-    up, found = dict(gross), []
-    heights = {w: line.band.bottom for w, line in lines.items()} | {
-        c: made.stand.foot for c, made in path.columns.items()
-    }
-    heights |= {b: made.line.top for b, made in path.beams.items()}
-    for name in (*sorted(heights, key=lambda n: -heights[n]), *path.runs, *path.pads):
-        if up.get(name, 0.0) <= 0.0:
-            continue
-        net, long = up[name] - ACTS * _dead(name, path), lines[name].band.length if name in lines else 0.0
-        found.append(FootLifted(name, up[name], net, *_tied(net, long)))
-        below = path.below.get(name, ())
-        shares = [max(path.shares[(name, b)].dead, 0.0) if (name, b) in path.shares else 0.0 for b in below]
-        for b, share in zip(below, shares, strict=True):
-            part = share / sum(shares) if sum(shares) > 0.0 else 1.0 / len(below)
-            up[b] = up.get(b, 0.0) + up[name] * part
-    return tuple(found)
-
-
-def _dead(name: str, path: LoadPath) -> float:
-    """Return what is dead at a foot, N."""
-    if name in path.columns:
-        return path.columns[name].foot.dead
-    if name in path.beams:
-        return path.beams[name].load.dead
-    if name in path.pads:
-        return path.pads[name].dead
-    return (path.walls.get(name) or path.runs[name]).foot.dead
-
-
-def _tied(net: float, long: float) -> tuple[str, float]:
-    """Return the tie of a wall's foot and how far apart, mm: as few as hold it; ("", 0) where none is needed or none does."""
-    if net <= 0.0:
-        return "", 0.0
-    if long <= 0.0:  # a post: one tie
-        return next((row.name for row in MADE_UP if row.up >= net), ""), 0.0
-    for apart in APART:
-        for row in MADE_UP:
-            if row.up >= net / long * apart:
-                return row.name, apart
-    return "", 0.0
 
 
 def ends_of(plan: RoofPlan | SurfacePlan) -> tuple[Segment, ...]:

@@ -21,6 +21,7 @@ from balken.model.lookup import bearer_label, by_id, label_of, wall_label
 from balken.model.records import Hang
 from balken.standards.checks import used_text
 from balken.units import format_area_load, format_force, say_inches, say_length
+from balken.units.system import PSF
 
 
 def surfaces(c: Model) -> Iterable[Finding]:
@@ -332,7 +333,18 @@ def _weak_lines(c: Model) -> Iterable[Finding]:
 
 def _lifted(c: Model) -> Iterable[Finding]:
     """Bearings of roofs for which no tie is strong enough; walls that wind lifts off what they stand on."""
-    at = _corners(c)
+    at, loads = _corners(c), c.project.loads
+    if at and loads.wind_speed > 0.0 >= loads.roof_live:
+        least = 20.0 * PSF
+        yield Finding(
+            "uplift",
+            "roof",
+            "What wind lifts is not worked out without a live load on roofs",
+            "How much of a roof comes to a bearing is read from that load; roofs have 12 to 20 psf of it (IRC Table R301.6).",
+            (next(iter(at)),),
+            next(iter(at.values())),
+            fix=Fix(f"Take {format_area_load(least, c.units)} on roofs", "set_loads", (), (("roof_live", least),)),
+        )
     for row in c.uplift.lifted:
         if row.net > 0.0 and not row.tie:
             yield Finding(

@@ -33,8 +33,8 @@ TOGETHER = 400.0
 """Outlines no farther apart than twice this are one building, mm."""
 AT_CORNER = 400.0
 """The foot of a hip lies no farther from the corner it comes down to, mm."""
-HEADERS = "ends of headers"
-"""Of openings in a wall, each tied to the studs at its side."""
+HEADERS = "headers"
+"""Over openings in a wall: both their ends, each tied to the studs there."""
 HEAVIER = "rafters with wider strips"
 """Beside openings, and where others were taken out or moved."""
 NO_BEAMS: Mapping[str, WallLine] = {}

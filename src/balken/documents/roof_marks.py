@@ -208,7 +208,7 @@ def _tie(model: Model, plan: SurfacePlan, i: int) -> str:
     )
     more = [
         f"at {where} {tie}"
-        for where, tie in (("wider strips", wider), ("ends of headers", headers))
+        for where, tie in (("wider strips", wider), ("headers", headers))
         if tie and tie != usual
     ]
     return ", ".join(filter(None, (usual, *more)))

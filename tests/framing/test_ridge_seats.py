@@ -3,7 +3,7 @@
 import math
 
 import pytest
-from hypothesis import Phase, given, settings
+from hypothesis import Phase, example, given, settings
 from hypothesis import strategies as st
 from tests.framing.solids import apart
 from tests.framing.test_eaves import gabled
@@ -15,6 +15,8 @@ from balken.catalog.sections import section
 from balken.derive import derive
 from balken.documents.display import Text
 from balken.documents.rafter_templates import draw_template, rafter_templates
+from balken.findings.fixes import FIXES
+from balken.framing.line_levels import line_drop
 from balken.framing.ridge_seats import beams_under, resting
 from balken.geometry.plane import dot, sub, unit
 from balken.geometry.seated import Seated
@@ -26,7 +28,7 @@ from balken.model.roof_edits import add_dormer, add_roof_opening, set_side
 from balken.panel.card_parts import Fact
 from balken.panel.cards_roofs import roof_card
 from balken.session.session import Session
-from balken.units.system import FOOT, INCH
+from balken.units.system import FOOT, INCH, PSI
 
 STEEP = math.hypot(1.0, 0.5)
 
@@ -89,15 +91,95 @@ def test_no_seat_is_deeper_than_a_quarter_of_the_rafter():
     apart(of(model, "rafter"), of(model, "ridge board"), 1.0)
 
 
-def test_only_ridges_from_gable_to_gable_lie_so():
+def test_which_ridges_lie_so():
     assert beams_under(derive(rested()).surfaces[0])
-    assert not beams_under(derive(rested(hipped())).surfaces[0])  # hips come to it
+    assert beams_under(derive(rested(hipped())).surfaces[0])  # two hips come to each of its ends
+    assert not beams_under(derive(rested(roofed(L_HOUSE))).surfaces[0])[1:]  # a wing's ridge ends at valleys
     # Far too unlike pitches: the shallower rafters would hang over it.
     assert not beams_under(derive(rested(set_side(gabled(), "roof-1", "wall-1", pitch=1.5))).surfaces[0])
     (run,) = beams_under(derive(rested(winged())).surfaces[0])  # the main ridge; the wing's ends at valleys
     assert run.line.length == pytest.approx(44.0 * FOOT, abs=1.0)
-    one, other = (derive(rested(hipped(), ridge_made=made)) for made in ("under", "beam"))
-    assert {k: p.solid for k, p in one.pieces.items()} == {k: p.solid for k, p in other.pieces.items()}
+    one, other = (derive(rested(winged(), ridge_made=made)) for made in ("under", "beam"))
+    wing = min((k for k, p in one.pieces.items() if p.role == "ridge board"), key=lambda k: one.pieces[k].length)
+    assert one.pieces[wing].solid == other.pieces[wing].solid
+
+
+def posted(p):
+    """A roof with posts set under the ends of its ridge where hips come to them."""
+    while ends := [f for f in derive(p).findings if f.code == "end of hip"]:
+        p = FIXES[ends[0].fix.command](p, *ends[0].fix.args, **dict(ends[0].fix.fields))
+    return p
+
+
+def test_hips_bear_on_its_ends():
+    """By hand: past both ends it runs on by half of its 3 1/2 in; a hip at 45 degrees lies over it from where it meets the beam's corner, 3 1/2 in
+    over the root of 2 before its head.
+    """
+    size = "LVL 2-1.75x11.875"
+    model = derive(posted(rested(hipped(), ridge_size=size)))
+    plan, (beam,) = model.surfaces[0], of(model, "ridge board")
+    (run,) = beams_under(plan)
+    thick = section(size).breadth
+    (x0, *_), (x1, *_) = beam.solid.extent
+    assert (x0, x1) == pytest.approx((run.line.start[0] - thick / 2.0, run.line.end[0] + thick / 2.0))
+    assert beam.length == pytest.approx(run.line.length + thick)
+    for one in of(model, "hip rafter"):
+        solid = one.solid
+        assert isinstance(solid, Seated)
+        (_, (start, level)) = solid.seats
+        assert level == pytest.approx(beam.solid.heights[1])
+        assert dot(solid.way, one.end[:2]) - start == pytest.approx(thick / math.sqrt(2.0))
+    # A post stands right under each end of it.
+    posts = of(model, "column")
+    assert len(posts) == 2
+    assert {round(p.solid.heights[1], 3) for p in posts} == {round(beam.solid.heights[0], 3)}
+    assert not [f for f in model.findings if f.code in ("end of hip", "ridge seat", "post head")]
+    balanced(model)
+    said = [draw_template(model, one, 16.0) for one in rafter_templates(model) if one.piece.role == "hip rafter"]
+    for drawing in said:
+        assert "at the head, on the ridge beam: seat" in " ".join(x.text for x in drawing.items if isinstance(x, Text))
+
+
+def test_a_hip_is_checked_where_it_is_cut_out_for_the_beam():
+    """Shear on what is left over the plates and over the beam, by hand: Fv of veneer lumber 285 psi, two thirds of it."""
+    model = derive(posted(rested(hipped(), ridge_size="LVL 2-1.75x11.875")))
+    plan = model.surfaces[0]
+    for line in model.planes["roof-1"].lines:
+        if "hip" not in line.key:
+            continue
+        lumber, member = section(line.size), next(o.member for o in model.planes["roof-1"].members if o.key == line.key)
+        steep, drop = 1.0 / math.cos(math.radians(member.slope)), line_drop(plan, member, lumber)
+        lefts = (plan.plate_to_top - drop) / steep, (9.25 * INCH * STEEP - drop) / steep
+        assert lefts[1] < lumber.depth  # it is cut out for the beam
+        used = [
+            v / (2.0 / 3.0 * 285.0 * PSI * lumber.breadth * left)
+            for v, left in zip((line.foot, line.head), lefts, strict=True)
+        ]
+        made = next(c for c in line.result.checks if c.name.startswith("shear at the bird's mouth"))
+        assert made.used == pytest.approx(max(used), rel=1e-3)
+
+
+@given(
+    pitch=st.sampled_from([0.25, 0.5, 0.9]), ends=st.sampled_from([0.5, 0.75, 1.25]), full=st.booleans(), one=st.booleans(),
+    size=st.sampled_from([None, "LVL 3-1.75x16", "3-2x12"]), over=st.sampled_from([0.0, 450.0]), hips=st.sampled_from(["dropped", "backed"]),
+)  # fmt: skip
+@settings(max_examples=8, deadline=None, phases=(Phase.explicit, Phase.reuse, Phase.generate))
+@example(pitch=0.5, ends=0.75, full=True, one=False, size=None, over=450.0, hips="dropped")
+@example(pitch=0.9, ends=0.5, full=False, one=True, size="LVL 3-1.75x16", over=0.0, hips="backed")
+def test_nothing_stands_in_anything_where_hips_come_to_it(pitch, ends, full, one, size, over, hips):
+    """Hip ends steeper or flatter than the sides, so that hips come aslant; a gable at one end; rafters right at the corners of hips."""
+    p = rested(hipped(), pitch=pitch, overhang=over, ridge_size=size, full_rafters=full, hips=hips)
+    p = set_side(p, "roof-1", "wall-2", pitch=ends)
+    p = set_side(p, "roof-1", "wall-4", kind="gable") if one else set_side(p, "roof-1", "wall-4", pitch=ends)
+    p = posted(p)
+    model = derive(p)
+    assert beams_under(model.surfaces[0])
+    balanced(model)
+    others = [x for x in model.pieces.values() if x.role != "wall layer"]
+    mine = [
+        x for x in others if x.owner == "roof-1" and x.role in ("rafter", "ridge board", "hip rafter", "fly rafter")
+    ]
+    apart(mine, others, 2000.0)
 
 
 def test_jacks_from_a_valley_bear_on_it_too():

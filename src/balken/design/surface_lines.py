@@ -16,7 +16,7 @@ from balken.framing.line_levels import hip_drop, is_backed, line_drop
 from balken.framing.line_posts import POST
 from balken.framing.pieces import MadeOf, Snag
 from balken.framing.purlins import Purlin, underside
-from balken.framing.ridge_seats import under_edges
+from balken.framing.ridge_seats import bears_on, lowest_drop, under_edges
 from balken.framing.roof_layout import RoofMember, line_runs
 from balken.framing.surface_edits import line_made
 from balken.framing.surface_members import AS_OTHERS, SurfaceMember, deep_enough
@@ -322,17 +322,23 @@ def _backed(plan: SurfacePlan, m: RoofMember | None, lumber: Section, found: Gir
 def _at_seat(
     plan: SurfacePlan, m: RoofMember | None, size: str, found: GirderResult, standard: Standard, own: MadeOf
 ) -> GirderResult:
-    """Return the checks of a hip or valley with that of its bird's mouth, where it stands on plates and is cut out for them."""
-    if m is None or m.role == "ridge" or all(abs(m.start[2] - plan.edges[e].start) > 1.0 for e in m.edges if e >= 0):
+    """Return the checks of a hip or valley with those of where it is cut out: for the plates it stands on, for a ridge beam under its head."""
+    if m is None or m.role == "ridge":
         return found
-    lumber, steep = section(size), 1.0 / math.cos(math.radians(m.slope))
-    left = (plan.plate_to_top - line_drop(plan, m, lumber)) / steep
-    if left >= lumber.depth:
-        return found
-    wood = plan.roof.rafters
+    lumber, steep, wood = section(size), 1.0 / math.cos(math.radians(m.slope)), plan.roof.rafters
+    drop, lefts = line_drop(plan, m, lumber), list[tuple[float, float]]()
+    if any(abs(m.start[2] - plan.edges[e].start) <= 1.0 for e in m.edges if e >= 0):
+        lefts.append((plan.plate_to_top - drop, found.extremes[0][0]))
+    ridge = bears_on(plan, m)
+    if ridge:
+        lefts.append((lowest_drop(plan, ridge) - drop, found.extremes[-1][0]))
     made = own.species or wood.species, own.grade or wood.grade
-    check = standard.seat_shear(size, *made, left, found.extremes[0][0])
-    checks = tuple(sorted((*found.result.checks, check), key=lambda one: -one.used))
+    more = [
+        standard.seat_shear(size, *made, left / steep, force) for left, force in lefts if left / steep < lumber.depth
+    ]
+    if not more:
+        return found
+    checks = tuple(sorted((*found.result.checks, max(more, key=lambda one: one.used)), key=lambda one: -one.used))
     return replace(found, result=replace(found.result, checks=checks))
 
 

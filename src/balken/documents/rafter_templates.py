@@ -17,6 +17,7 @@ from balken.framing.line_levels import backing, is_backed, line_drop
 from balken.framing.lookouts import LookoutRow
 from balken.framing.pieces import Piece
 from balken.framing.purlins import TOUCH, Purlin, crossing, notch_depth
+from balken.framing.ridge_seats import bears_on
 from balken.framing.roles import ROLES
 from balken.framing.roof_layout import RoofMember, top_edge
 from balken.framing.surface_roofs import SurfacePlan
@@ -65,11 +66,13 @@ class Template(NamedTuple):
     backed: bool = False
     purlin: PurlinNotch | None = None
     """What is let into its underside."""
+    hip_on_beam: bool = False
+    """Whether it is a hip whose head lies on a ridge beam."""
 
     @property
     def on_beam(self) -> bool:
         """Whether its head lies on a ridge beam under it."""
-        return self.member is not None and self.member.on_beam
+        return self.hip_on_beam or (self.member is not None and self.member.on_beam)
 
     @property
     def notch(self) -> float:
@@ -103,7 +106,9 @@ def rafter_templates(model: Model) -> tuple[Template, ...]:
         if member is not None and member.role == "hip":
             plan = plans[first.owner]
             one = one._replace(drop=line_drop(plan, member, section(first.section)), backing=backing(plan, member))
-            one = one._replace(backed=is_backed(plan, member, section(first.section)))
+            one = one._replace(
+                backed=is_backed(plan, member, section(first.section)), hip_on_beam=bool(bears_on(plan, member))
+            )
         if first.key in crossed:
             notch = _purlin_notch(plans[first.owner], crossed[first.key], model, first)
             one = one._replace(purlin=notch if notch.deep > TOUCH else None)

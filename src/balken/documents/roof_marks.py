@@ -207,9 +207,7 @@ def _tie(model: Model, plan: SurfacePlan, i: int) -> str:
         for what in (("rafter", TRUSS, LOOKOUT), (HEAVIER,), (HEADERS,))
     )
     more = [
-        f"at {where} {tie}"
-        for where, tie in (("wider strips", wider), ("headers", headers))
-        if tie and tie != usual
+        f"at {where} {tie}" for where, tie in (("wider strips", wider), ("headers", headers)) if tie and tie != usual
     ]
     return ", ".join(filter(None, (usual, *more)))
 

@@ -1,7 +1,8 @@
 """Ridge beams under the rafters: these meet over them and bear on their upper face by level seats, as on a plate.
 
-A ridge lies so where both its ends lie over gables, no hip or valley comes to it and its roof lies on no other; and, where its planes are of
-two pitches, at one height both find room on it.  Any other lies between the rafters.
+A ridge lies so where its ends lie over gables, or where two hips come to them, no valley comes to it and its roof lies on no other; and,
+where its planes are of two pitches, at one height both find room on it.  Any other lies between the rafters.  Past an end with hips the beam
+runs on by half of what it is thick, so that they, too, bear on it.
 """
 
 import math
@@ -9,9 +10,9 @@ from collections.abc import Sequence
 
 from balken.catalog.sections import RIDGE_BEAMS, section
 from balken.framing.rafters import deepest_seat
-from balken.framing.roof_layout import LineRun, line_runs
+from balken.framing.roof_layout import LineRun, RoofMember, line_runs
 from balken.framing.surface_roofs import USUAL, SurfacePlan
-from balken.geometry.plane import to_segment
+from balken.geometry.plane import Point, distance, to_segment
 from balken.units.system import INCH
 
 NEAR = 2.0
@@ -38,9 +39,9 @@ def under_edges(plan: SurfacePlan) -> frozenset[frozenset[int]]:
 
 
 def _is_free(plan: SurfacePlan, run: LineRun) -> bool:
-    core, ends = plan.outline.core, (run.line.start, run.line.end)
-    gables = [(core[k], core[(k + 1) % len(core)]) for k in range(len(core)) if plan.edges[k].kind in ("gable", "wall")]
-    if any(min((to_segment(end[:2], *wall) for wall in gables), default=math.inf) > NEAR for end in ends):
+    ends = run.line.start, run.line.end
+    hips = [_with_hips(plan, run, end[:2]) for end in ends]
+    if not all(hip or _over_gable(plan, end[:2]) for hip, end in zip(hips, ends, strict=True)):
         return False
     if any(e < 0 for e in run.edges):
         return False
@@ -48,7 +49,50 @@ def _is_free(plan: SurfacePlan, run: LineRun) -> bool:
         return False
     others = (x for x in plan.surface.lines if x.kind in ("hip", "valley"))
     a, b = ends[0][:2], ends[1][:2]
-    return all(to_segment(p[:2], a, b) > NEAR for x in others for p in (x.start, x.end))
+    met = [end[:2] for hip, end in zip(hips, ends, strict=True) if hip]
+    return all(
+        to_segment(p[:2], a, b) > NEAR or any(distance(p[:2], at) < NEAR for at in met)
+        for x in others
+        for p in (x.start, x.end)
+    )
+
+
+def _over_gable(plan: SurfacePlan, at: Point) -> bool:
+    core = plan.outline.core
+    gables = [(core[k], core[(k + 1) % len(core)]) for k in range(len(core)) if plan.edges[k].kind in ("gable", "wall")]
+    return min((to_segment(at, *wall) for wall in gables), default=math.inf) <= NEAR
+
+
+def _with_hips(plan: SurfacePlan, run: LineRun, at: Point) -> bool:
+    """Whether two hips and nothing else come to an end of a ridge."""
+    come = [
+        x
+        for i, x in enumerate(plan.surface.lines)
+        if i not in run.numbers
+        and x.kind in ("ridge", "hip", "valley")
+        and min(distance(x.start[:2], at), distance(x.end[:2], at)) < NEAR
+    ]
+    return len(come) == 2 and all(x.kind == "hip" and {*x.edges} & {*run.edges} for x in come)
+
+
+def past_hips(plan: SurfacePlan, m: RoofMember, breadth: float) -> tuple[float, float]:
+    """Return how far a beam so thick under the rafters runs on past both ends of its ridge, mm: past those to which hips come."""
+    run = next((one for one in beams_under(plan) if frozenset(one.edges) == frozenset(m.edges)), None)
+    if run is None:
+        return 0.0, 0.0
+    first, last = (breadth / 2.0 if _with_hips(plan, run, end[:2]) else 0.0 for end in (m.start, m.end))
+    return first, last
+
+
+def bears_on(plan: SurfacePlan, m: RoofMember) -> tuple[int, ...]:
+    """Return the edges of the ridge on whose beam a hip bears with its head; none where it bears on none."""
+    if m.role != "hip":
+        return ()
+    at = m.end[:2]
+    for run in beams_under(plan):
+        if min(distance(at, run.line.start[:2]), distance(at, run.line.end[:2])) < NEAR and _with_hips(plan, run, at):
+            return run.edges
+    return ()
 
 
 def _both_find_room(plan: SurfacePlan, edges: tuple[int, ...]) -> bool:
@@ -63,6 +107,11 @@ def _both_find_room(plan: SurfacePlan, edges: tuple[int, ...]) -> bool:
 def _thick(plan: SurfacePlan) -> list[float]:
     typed = plan.roof.ridge_size
     return [section(size).breadth for size in ((typed,) if typed is not None else RIDGE_BEAMS)]
+
+
+def lowest_drop(plan: SurfacePlan, edges: Sequence[int]) -> float:
+    """Return how far below the line of its planes the upper face of a beam under rafters lies at least, by those there are to choose from, mm."""
+    return min(under_drop(plan, edges, thick) for thick in _thick(plan))
 
 
 def _wants(plan: SurfacePlan, edge: int, breadth: float) -> tuple[float, float, float]:

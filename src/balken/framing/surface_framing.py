@@ -17,7 +17,7 @@ from balken.framing.laid_valleys import on_boards, valley_boards
 from balken.framing.line_levels import is_backed, line_drop, planes_beside
 from balken.framing.past_heads import head_level, lies_on
 from balken.framing.pieces import Piece, split_run
-from balken.framing.ridge_seats import under_edges
+from balken.framing.ridge_seats import bears_on, past_hips, under_edges
 from balken.framing.roof_layout import SQUARE, Cut, RoofMember
 from balken.framing.surface_members import AS_OTHERS, LEDGER, SORTS, Boards, SurfaceMember
 from balken.framing.surface_roofs import SurfacePlan, rafter_shape
@@ -213,6 +213,7 @@ def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[S
     start, end = ((x, y, z + lift) for x, y, z in (m.start, m.end))
     long = m.length + section(size).depth * math.tan(math.radians(m.slope))
     long -= shorter(plan, m, size, line_drop(plan, m, section(size)))
+    long += sum(past_hips(plan, m, section(size).breadth)) if m.role == "ridge" else 0.0
     return Piece(
         one.key, one.role, roof.id, roof.bearing.level, solid, "timber", start, end, long, size,
         wood.species or roof.rafters.species, wood.grade or roof.rafters.grade, one.wall,
@@ -231,7 +232,7 @@ def _rafter(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...
         pitch, depth = plan.edges[m.edges[0]].pitch, section(size).depth
         start = dot(way, m.end[:2]) - 2.0 * plan.deep[wall]
         level = head_level(plan, wall, pitch, depth, m.end[2] + plan.bearing + plan.plate_to_top)
-    elif made is None or on is None or on.seat is None or m.head.kind != "ridge":
+    elif made is None or on is None or on.seat is None or m.head.kind not in ("ridge", "hip"):
         return made
     else:
         start, level = dot(way, m.end[:2]) - on.seat[0], on.seat[1]
@@ -387,7 +388,17 @@ def _line(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...])
         made = seated(solid, way, dot(way, low) - back, plan.bearing + m.start[2], off)
     if isinstance(made, Leaning):
         made = with_tail(made, off)
+    on = next((x for x in lines if x.seat is not None and min(distance(m.end[:2], p) for p in x.ends) < TOUCH), None)
+    if m.role == "hip" and on is not None and on.seat is not None and bears_on(plan, m):
+        made = on_head(made, way, dot(way, high) - _over_beam(on, way, high), on.seat[1])
     return bevelled(made, way, planes_beside(plan, m)) if is_backed(plan, m, lumber) else made
+
+
+def _over_beam(on: Strip, way: Point, at: Point) -> float:
+    """Return how far before its head a hip comes to lie over a beam that runs on past the ridge's end there by half of what it is thick, mm."""
+    half = on.seat[0] if on.seat is not None else 0.0
+    out = unit(*(on.ends[::-1] if distance(at, on.ends[0]) < distance(at, on.ends[1]) else on.ends))
+    return max(dot((-way[0], -way[1]), add(add((0.0, 0.0), out, half), left(out), k * half)) for k in (-1.0, 1.0))
 
 
 def _within_eaves(plan: SurfacePlan, m: RoofMember, ring: Ring) -> Ring:
@@ -448,6 +459,7 @@ def _ridge(plan: SurfacePlan, m: RoofMember, size: str, lines: tuple[Strip, ...]
                 cut[k] = line.half / across
     if long - sum(cut) < 10.0:
         return None
-    start, end = add(ends[0], way, cut[0]), add(ends[1], way, -cut[1])
+    past = past_hips(plan, m, lumber.breadth)
+    start, end = add(ends[0], way, cut[0] - past[0]), add(ends[1], way, past[1] - cut[1])
     low = m.start[2] + plan.bearing + plan.plate_to_top - line_drop(plan, m, lumber) - lumber.depth
     return box((*start, low), (*end, low), (-way[1], way[0], 0.0), lumber.breadth, lumber.depth)

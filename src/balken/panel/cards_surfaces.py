@@ -191,7 +191,7 @@ def _ridges(session: Session, plan: SurfacePlan, framing: SurfaceDesign) -> list
             rows[frozenset(one.member.edges) not in below].append(session.model.marks.get(one.key, ""))
     under, between = (", ".join(sorted({*row})) for row in rows)
     parts: list[Part] = [Fact("Under the rafters", under or "none")]
-    why = "they do not run from gable to gable, their planes differ too much in pitch, or hips and valleys come there"
+    why = "they do not end at gables or between two hips, their planes differ too much in pitch, or valleys come there"
     return [*parts, Fact("Between the rafters", f"{between}: {why}")] if between else parts
 
 

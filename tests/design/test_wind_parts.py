@@ -62,6 +62,15 @@ def test_smaller_parts_are_never_sucked_less(slope, area, less):
     assert large[0] <= large[1]
 
 
+def test_parts_are_made_for_16_psf_at_least():
+    """ASCE 7-16, 30.2.2."""
+    calm = Loads(wind_speed=20.0)
+    assert wind_parts.on_walls(calm, 20.0 * FOOT, 500.0 * SQUARE) == pytest.approx((16.0 * PSF, 16.0 * PSF))
+    assert wind_parts.on_rafters(wind_parts.on_parts(calm, 20.0 * FOOT, 40.0 * FOOT), 0.5, SQUARE)[:2] == pytest.approx(
+        (16.0 * PSF, 16.0 * PSF)
+    )
+
+
 def test_what_is_not_covered():
     assert wind_parts.on_walls(Loads(wind_speed=50.0), 61.0 * FOOT, SQUARE) is None
     assert wind_parts.on_parts(Loads(wind_speed=50.0), 61.0 * FOOT, 40.0 * FOOT) is None

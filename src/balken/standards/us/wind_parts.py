@@ -8,7 +8,7 @@ from typing import NamedTuple
 from balken.loads.roof_wind import PartsWind
 from balken.model.records import Loads
 from balken.standards.us.wind import INSIDE, LOWEST, end_zone, velocity_pressure
-from balken.units.system import FOOT
+from balken.units.system import FOOT, PSF
 
 SQUARE_FOOT = FOOT * FOOT
 
@@ -26,6 +26,8 @@ class _Falls(NamedTuple):
         return self.small + (self.large - self.small) * math.log10(feet / 10.0) / math.log10(self.until / 10.0)
 
 
+LEAST = 16.0 * PSF
+"""Parts are made for so much at least (ASCE 7-16, 30.2.2)."""
 WALLS = _Falls(1.1, 0.8, 500.0), _Falls(1.4, 0.8, 500.0)
 """Suction on walls, zones 4 and 5 (beside corners)."""
 ROOFS = (
@@ -44,7 +46,7 @@ def on_walls(loads: Loads, height: float, area: float) -> tuple[float, float] | 
         return None
     q, inside = velocity_pressure(loads.wind_speed, loads.wind_exposure, height), INSIDE[loads.wind_openings]
     inner, corner = (falls.at(area) for falls in WALLS)
-    return q * (inner + inside), q * (corner + inside)
+    return max(q * (inner + inside), LEAST), max(q * (corner + inside), LEAST)
 
 
 def on_parts(loads: Loads, height: float, least_side: float) -> PartsWind | None:
@@ -62,5 +64,6 @@ def on_rafters(wind: PartsWind, pitch: float, area: float) -> tuple[float, float
     slope = math.degrees(math.atan(pitch))
     for steepest, edge, corner in ROOFS:
         if slope <= steepest + 1e-6:
-            return wind.speed * (edge.at(area) + wind.inside), wind.speed * (corner.at(area) + wind.inside), wind.edge
+            along, ends = (max(wind.speed * (falls.at(area) + wind.inside), LEAST) for falls in (edge, corner))
+            return along, ends, wind.edge
     return None

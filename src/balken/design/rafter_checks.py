@@ -21,7 +21,7 @@ from balken.loads.area_loads import ceiling_cases
 from balken.loads.cases import Cases
 from balken.loads.knots import rafter_pair
 from balken.loads.roof_feet import Pressed, Pressing, pressed_as_even
-from balken.loads.roof_wind import PartsWind
+from balken.loads.roof_wind import Lifting, PartsWind
 from balken.model.records import Loads
 from balken.standards.checks import MemberResult
 from balken.standards.demands import MemberCase, with_wood
@@ -109,13 +109,11 @@ def rafter_case(
     )  # fmt: skip
 
 
-def lifts_at(
-    wind: PartsWind | None, pitch: float, clear: float, width: float, standard: Standard
-) -> tuple[float, float, float]:
+def lifts_at(wind: PartsWind | None, pitch: float, clear: float, width: float, standard: Standard) -> Lifting:
     """Return what sucks at a rafter, by the area that one carries: as wide as a third of its span at least (ASCE 7-16, 26.2)."""
     long = clear * math.hypot(1.0, pitch)
     made = standard.rafter_wind(wind, pitch, long * max(width, long / 3.0)) if wind is not None else None
-    return (0.0, 0.0, 0.0) if made is None else (round(made[0], 6), round(made[1], 6), round(made[2], 3))
+    return Lifting() if made is None else Lifting(*(round(v, 6) for v in made))
 
 
 def _on_wall(plan: SurfacePlan, m: RoofMember, size: str, bearing: float, deepest: float) -> tuple[float, float]:

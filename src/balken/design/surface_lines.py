@@ -173,7 +173,7 @@ def _lifts(plan: SurfacePlan, wind: PartsWind | None, standard: Standard) -> dic
     if wind is None:
         return {}
     made = {face.edge: standard.rafter_wind(wind, face.pitch, MUCH) for face in plan.surface.faces}
-    return {edge: row[0] for edge, row in made.items() if row is not None}
+    return {edge: row.along for edge, row in made.items() if row is not None}
 
 
 def _in_balance(

@@ -1,5 +1,7 @@
 """Wind that lifts a roof: pressures upward at strength level."""
 
+from typing import NamedTuple
+
 from msgspec.structs import replace
 
 from balken.model.records import Loads
@@ -33,6 +35,15 @@ class PartsWind(Value, frozen=True):
     speed: float
     inside: float
     edge: float
+
+
+class Lifting(NamedTuple):
+    """What sucks at a rafter: all along it, and more at its ends, kN/m2 square to it at strength level; how long those are, mm; at its tail."""
+
+    along: float = 0.0
+    ends: float = 0.0
+    far: float = 0.0
+    tail: float = 0.0
 
 
 def open_below(loads: Loads, on_beams: bool) -> Loads:

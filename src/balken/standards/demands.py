@@ -15,9 +15,11 @@ from balken.catalog.section_record import Section
 from balken.catalog.sections import section
 from balken.framing.pieces import MadeOf
 from balken.loads.cases import Cases, Combination, total
+from balken.loads.roof_wind import Lifting
 from balken.units.system import INCH
 
 NO_LOAD = Cases()
+NOTHING_LIFTS = Lifting()
 Kind = Literal["joist", "rafter", "ceiling tie"]
 
 
@@ -116,7 +118,7 @@ class MemberCase:
     ``notch``: depth lost at the bird's mouth. ``tension``: axial force along it.  ``thrust``: sideways force with
     which a rafter leans on its eave and its ridge.  ``bears``: what it brings to its most loaded bearing (none: half
     its load).  ``tables``: the span is the clear one, as the span tables take it.  ``outdoors``: treated lumber that gets wet.
-    ``lifts``: what sucks at it all along and, more, at its ends (kN/m2 square to its slope, at strength level), and how long those are.
+    ``lifts``: what wind sucks at it, square to its slope.
     ``tied_at``: how high the tie that takes the thrust meets a rafter, as a part of its rise (0: at its foot).  ``nailed``: hung by
     nails alone, which are counted apart.  ``propped``: how far in of its lower bearing a purlin holds it, in plan (0: none), and the
     breadth of that; ``let_in``: how deep a purlin is let into its underside; ``ice``: what may lie on its
@@ -146,7 +148,7 @@ class MemberCase:
     prop_breadth: float = 0.0
     let_in: float = 0.0
     ice: float = 0.0
-    lifts: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    lifts: Lifting = NOTHING_LIFTS
 
     @cached_property
     def section(self) -> Section:

@@ -9,7 +9,7 @@ from typing import Protocol
 from balken.catalog.section_record import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.loads.roof_snow import PlaneSnow
-from balken.loads.roof_wind import PartsWind, RoofWind
+from balken.loads.roof_wind import Lifting, PartsWind, RoofWind
 from balken.model.records import Concrete, Loads, Masonry, Soil, WallMaterial
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
 from balken.standards.demands import (
@@ -120,10 +120,8 @@ class Standard(Protocol):
         """Return the wind on parts of a roof of a mean height over ground and a least side, mm; None where no rule covers it."""
         ...
 
-    def rafter_wind(self, wind: PartsWind, pitch: float, area: float) -> tuple[float, float, float] | None:
-        """Return what sucks at a rafter of a pitch that carries an area (mm2): all along it and more at its ends, kN/m2 square to it at strength
-        level, and how long those are, mm; None where no rule covers it.
-        """
+    def rafter_wind(self, wind: PartsWind, pitch: float, area: float) -> Lifting | None:
+        """Return what sucks at a rafter of a pitch that carries an area (mm2); None where no rule covers it."""
         ...
 
     def rafter_limit(self, pitch: float) -> Limit:

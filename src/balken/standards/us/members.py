@@ -130,8 +130,9 @@ def check_member(case: MemberCase) -> MemberResult:
     if case.over > 0.0:
         found.append(worst_of([_overhang(case, values, c) for c in combos]))
         found += [_iced(case, values)] if case.ice > 0.0 else []
-    if case.lifts[0] > 0.0:
+    if case.lifts.along > 0.0:
         found.append(_bent_upward(case, values))
+        found += [_tail_upward(case, values)] if case.over > 0.0 else []
     lifted = min(combos, key=lambda combo: end_force(case, combo))
     if end_force(case, lifted) < -1e-6:
         found.append(uplift_check(-end_force(case, lifted), lifted.name))
@@ -411,7 +412,7 @@ def _bent_upward(case: MemberCase, values: Values) -> Check:
     whatever purlin or tie is between: nothing is known to hold it down there.  Boards no deeper than four times their thickness (nominal)
     need no more than that (NDS 4.4.1.2(b)), deeper ones turn over (3.3.3).
     """
-    along, ends, far = case.lifts
+    along, ends, far, _ = case.lifts
     steep, combo = math.hypot(1.0, case.pitch), ASD.rows[-1]
     span = span_of(case, values, combo) * steep
     held = combo.factors.dead * case.line.dead / steep**2
@@ -431,6 +432,21 @@ def _bent_upward(case: MemberCase, values: Values) -> Check:
     )
     stress, clause = moment / case.section.modulus, "IRC Table R301.2(2); NDS 3.3.1"
     return Check("bending upward by wind", clause, stress, max(star * factor, 1e-3), "stress", combo.name, lines)
+
+
+def _tail_upward(case: MemberCase, values: Values) -> Check:
+    """Bending of the tail by wind that sucks at it from above and presses from below, on the depth left by the bird's mouth (NDS 3.2.3)."""
+    steep, combo = math.hypot(1.0, case.pitch), ASD.rows[-1]
+    held = combo.factors.dead * case.line.dead / steep**2
+    up = combo.factors.wind * case.lifts.tail * case.spacing / 1000.0 - held
+    moment, left = max(cantilever_moment(up, case.over * steep), 0.0), case.section.depth - case.notch
+    stress = moment / (case.section.breadth * left**2 / 6.0)
+    lines = (
+        working("wind {} on the overhang, square to the slope", (case.lifts.tail, "pressure")),
+        working("M = w a\u00b2/2 = {} on a depth of {}", (moment * 1e-6, "moment"), (left, "length")),
+    )
+    allowed, clause = bending_value(case, values, combo.duration), "IRC Table R301.2(2); NDS 3.2.3"
+    return Check("tail bent upward by wind", clause, stress, allowed, "stress", combo.name, lines)
 
 
 def greatest_span(case: MemberCase) -> Span:

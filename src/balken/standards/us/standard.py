@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from balken.catalog.section_record import Section
 from balken.loads.cases import Cases, Combination, Combinations
 from balken.loads.roof_snow import PlaneSnow
-from balken.loads.roof_wind import PartsWind, RoofWind
+from balken.loads.roof_wind import Lifting, PartsWind, RoofWind
 from balken.model.records import Concrete, Loads, Masonry, Soil, WallMaterial
 from balken.standards.checks import Check, GirderCurves, GirderResult, MemberResult, Span
 from balken.standards.demands import (
@@ -126,7 +126,7 @@ class UnitedStates:
         """Return the wind on parts of a roof (IRC Table R301.2(2))."""
         return wind_parts.on_parts(loads, height, least_side)
 
-    def rafter_wind(self, wind: PartsWind, pitch: float, area: float) -> tuple[float, float, float] | None:
+    def rafter_wind(self, wind: PartsWind, pitch: float, area: float) -> Lifting | None:
         """Return what sucks at a rafter (IRC Table R301.2(2))."""
         return wind_parts.on_rafters(wind, pitch, area)
 

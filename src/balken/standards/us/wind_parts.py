@@ -5,7 +5,7 @@ down from memory.  On walls ASCE 7-16 has the same (Figure 30.3-1); near the edg
 import math
 from typing import NamedTuple
 
-from balken.loads.roof_wind import PartsWind
+from balken.loads.roof_wind import Lifting, PartsWind
 from balken.model.records import Loads
 from balken.standards.us.wind import INSIDE, LOWEST, end_zone, velocity_pressure
 from balken.units.system import FOOT, PSF
@@ -31,11 +31,13 @@ LEAST = 16.0 * PSF
 WALLS = _Falls(1.1, 0.8, 500.0), _Falls(1.4, 0.8, 500.0)
 """Suction on walls, zones 4 and 5 (beside corners)."""
 ROOFS = (
-    (7.0, _Falls(1.8, 1.1, 100.0), _Falls(2.8, 1.1, 100.0)),
-    (27.0, _Falls(1.7, 1.2, 100.0), _Falls(2.6, 2.0, 100.0)),
-    (45.0, _Falls(1.2, 1.0, 100.0), _Falls(1.2, 1.0, 100.0)),
+    (7.0, _Falls(1.8, 1.1, 100.0), _Falls(2.8, 1.1, 100.0), 2.8),
+    (27.0, _Falls(1.7, 1.2, 100.0), _Falls(2.6, 2.0, 100.0), 3.7),
+    (45.0, _Falls(1.2, 1.0, 100.0), _Falls(1.2, 1.0, 100.0), 2.0),
 )
-"""Suction on roofs up to so many degrees: zones 2 (along edges, and ridges) and 3 (at corners)."""
+"""Suction on roofs up to so many degrees: zones 2 (along edges, and ridges) and 3 (at corners); on small overhangs at corners, from above and
+below together.
+"""
 
 
 def on_walls(loads: Loads, height: float, area: float) -> tuple[float, float] | None:
@@ -57,13 +59,13 @@ def on_parts(loads: Loads, height: float, least_side: float) -> PartsWind | None
     return PartsWind(q, INSIDE[loads.wind_openings], end_zone(least_side, height) / 2.0)
 
 
-def on_rafters(wind: PartsWind, pitch: float, area: float) -> tuple[float, float, float] | None:
-    """Return what sucks at a rafter of a pitch that carries an area (mm2), all of it in zone 2, its ends in zone 3, kN/m2 square to the slope
-    at strength level, and how long those ends are, mm; None where it is steeper than these rules go.
+def on_rafters(wind: PartsWind, pitch: float, area: float) -> Lifting | None:
+    """Return what sucks at a rafter of a pitch that carries an area (mm2), all of it in zone 2, its ends and its tail in zone 3; None where it is
+    steeper than these rules go.
     """
     slope = math.degrees(math.atan(pitch))
-    for steepest, edge, corner in ROOFS:
+    for steepest, edge, corner, over in ROOFS:
         if slope <= steepest + 1e-6:
             along, ends = (max(wind.speed * (falls.at(area) + wind.inside), LEAST) for falls in (edge, corner))
-            return along, ends, wind.edge
+            return Lifting(along, ends, wind.edge, max(wind.speed * over, LEAST))
     return None

@@ -15,6 +15,7 @@ from balken.catalog.sections import section
 from balken.derive import derive
 from balken.documents.display import Text
 from balken.documents.rafter_templates import draw_template, rafter_templates
+from balken.documents.schedule import cut_list
 from balken.findings.fixes import FIXES
 from balken.framing.line_levels import line_drop
 from balken.framing.ridge_seats import beams_under, resting
@@ -25,6 +26,7 @@ from balken.model.errors import EditError
 from balken.model.member_edits import set_member
 from balken.model.records import Choice
 from balken.model.roof_edits import add_dormer, add_roof_opening, set_side
+from balken.panel.card_content import card
 from balken.panel.card_parts import Fact
 from balken.panel.cards_roofs import roof_card
 from balken.session.session import Session
@@ -329,3 +331,22 @@ def test_the_card_says_which_ridges_lie_under_the_rafters():
     beams = {p.length > 40.0 * FOOT: session.model.marks[p.key] for p in of(session.model, "ridge board")}
     assert facts["Under the rafters"] == beams[True]
     assert facts["Between the rafters"].startswith(f"{beams[False]}: ")
+
+
+def test_what_is_not_sawn_is_listed_as_what_it_is():
+    """Veneer lumber has neither the species nor the grade of the rafters; a ridge that carries is a beam."""
+    model = derive(rested(hipped(), ridge_size="LVL 2-1.75x11.875"))
+    rows = [row for row in cut_list(model) if row.section.startswith("LVL")]
+    assert {row.role for row in rows} >= {"ridge board", "hip rafter"}
+    assert {row.grade for row in rows} == {"LVL 2.0E"}
+    session = Session(model.project)
+    for role, called in (("ridge board", "ridge beam"), ("hip rafter", "hip rafter")):
+        piece = of(model, role)[0]
+        session.select([piece.key])
+        shown = card(session, 5)
+        assert shown.title == f"{piece.section} {called}"
+        assert any(getattr(x, "value", "") == "laminated veneer lumber" for x in shown.parts)
+    board = derive(rested(hipped(), ridge_made="board"))
+    session = Session(board.project)
+    session.select([of(board, "ridge board")[0].key])
+    assert card(session, 5).title.endswith("ridge board")

@@ -14,7 +14,7 @@ from collections.abc import Iterable, Mapping, Sequence
 
 from msgspec.structs import replace
 
-from balken.catalog.sections import section
+from balken.catalog.sections import section, wood_of
 from balken.framing.bands import WallLine
 from balken.framing.line_posts import POST, posts_between
 from balken.framing.pieces import MadeOf, Piece
@@ -294,7 +294,7 @@ def _piece(plan: SurfacePlan, one: Purlin, size: str, rafter: str, wood: MadeOf)
     solid = Prism(start, u, v, (ring,), one.wood[1] - one.wood[0])
     return Piece(
         one.key, "purlin", roof.id, roof.bearing.level, solid, "timber", start, end, one.wood[1] - one.wood[0], size,
-        wood.species or roof.rafters.species, wood.grade or roof.rafters.grade,
+        *wood_of(size, wood.species or roof.rafters.species, wood.grade or roof.rafters.grade),
     )  # fmt: skip
 
 

@@ -12,7 +12,7 @@ from typing import NamedTuple
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.section_record import Section
-from balken.catalog.sections import section
+from balken.catalog.sections import section, wood_of
 from balken.framing.laid_valleys import on_boards, valley_boards
 from balken.framing.line_levels import is_backed, line_drop, planes_beside
 from balken.framing.past_heads import head_level, lies_on
@@ -139,7 +139,7 @@ def header_pieces(plan: SurfacePlan, headers: tuple[RafterHeader, ...], boards: 
         pieces.append(
             Piece(
                 header.key, "rafter header", roof.id, roof.bearing.level, solid, "timber", ends[0], ends[1], s[1] - s[0],
-                header.size, wood.species or roof.rafters.species, wood.grade or roof.rafters.grade,
+                header.size, *wood_of(header.size, wood.species or roof.rafters.species, wood.grade or roof.rafters.grade),
             )
         )  # fmt: skip
     return tuple(pieces)
@@ -216,7 +216,7 @@ def _piece(plan: SurfacePlan, one: SurfaceMember, boards: Boards, lines: tuple[S
     long += sum(past_hips(plan, m, section(size).breadth)) if m.role == "ridge" else 0.0
     return Piece(
         one.key, one.role, roof.id, roof.bearing.level, solid, "timber", start, end, long, size,
-        wood.species or roof.rafters.species, wood.grade or roof.rafters.grade, one.wall,
+        *wood_of(size, wood.species or roof.rafters.species, wood.grade or roof.rafters.grade), one.wall,
     )  # fmt: skip
 
 

@@ -272,12 +272,33 @@ def values_parts(size: str) -> list[Part]:
     return [Fact("Values", said)] if said else []
 
 
+MADE_OF = {"laminated veneer": "laminated veneer lumber", "glulam": "glued laminated timber"}
+
+
+def _made_of(piece: Piece) -> str:
+    """Return what a piece of lumber is made of; species and grade say nothing of what is not sawn."""
+    try:
+        kind = section(piece.section).kind
+    except KeyError:  # steel
+        kind = "sawn"
+    return f"{piece.species} {piece.grade}" if kind == "sawn" else MADE_OF.get(kind, kind)
+
+
+def _called(session: Session, piece: Piece) -> str:
+    """Return what a piece is called: a ridge that carries is a beam."""
+    roof = find(session.project, piece.owner)
+    if piece.role == "ridge board" and isinstance(roof, Roof) and roof.ridge_beams:
+        return "ridge beam"
+    return piece.role
+
+
 def piece_card(session: Session, piece: Piece, show: Callable[[str], None] = lambda thing: None) -> Card:
     p, model = session.project, session.model
-    title = f"{piece.section} {piece.role}".strip().capitalize()
+    title = f"{piece.section} {_called(session, piece)}".strip()
+    title = title[0].upper() + title[1:]
     parts: list[Part] = [Fact("Length", format_length(piece.length, p.units))]
     if piece.section:
-        parts.append(Fact("Made of", f"{piece.species} {piece.grade}"))
+        parts.append(Fact("Made of", _made_of(piece)))
     else:
         parts.append(Fact("Material", piece.material))
     parts.append(

@@ -268,8 +268,15 @@ def test_ends_of_ridges_at_gables_lie_in_the_end_zone():
 
 
 def test_lookouts_lie_in_the_end_zone_all_along_a_gable():
-    rows = rows_of(derive(blown(gabled(2.0 * FOOT))), "lookout")
+    model = derive(blown(gabled(2.0 * FOOT)))
+    rows = rows_of(model, "lookout")
     assert {(row.bearer, row.end) for row in rows} == {("wall-2", True), ("wall-4", True)}
+    # Each is a small part of an overhang: 3.7 times the pressure of the air's speed on its own area (ASCE 7-10, Figure 30.4-2B, from memory).
+    most = max(
+        r.force.roof_live for r in model.path.reactions if r.bearer == "wall-2" and r.piece.split("/")[1] == "lookout"
+    )
+    area = most / model.project.loads.roof_live
+    assert rows[0].gross == pytest.approx(ACTS * 3.7 * model.uplift.wind["roof-1"].speed * area, rel=0.01)
 
 
 def test_rafters_at_the_ends_lift_as_much_where_lookouts_lie_beside_them():

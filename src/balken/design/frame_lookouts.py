@@ -233,7 +233,8 @@ def tail_under_wind(
     plan: SurfacePlan, made: Lookouts, loads: Loads, wind: RoofWind, standard: Standard
 ) -> tuple[float, str, float]:
     """Return how far wind uses a tail over a frame, what ties it to the wall ("" where none of the list holds), what lifts it there, N."""
-    q = roof_cases(loads, plan.edges[made.row.edge].pitch, 0.0)._replace(roof_live=0.0, wind=-wind.end_over)
+    pitch = plan.edges[made.row.edge].pitch
+    q = roof_cases(loads, pitch, 0.0)._replace(roof_live=0.0, wind=-standard.overhang_wind(wind, pitch))
     strip = (made.row.back + THICK) / 2.0 + made.row.over
     result = _tail_under(plan, made.row, q.scaled(strip / 1000.0), standard)
     lifts = max(-result.extremes[0][1], 0.0)

@@ -245,7 +245,8 @@ def under_wind(
     plan: SurfacePlan, made: Lookouts, loads: Loads, wind: RoofWind, standard: Standard
 ) -> tuple[float, str, float]:
     """Return how far wind uses lookouts, the tie of each to the gable's wall ("" where none of the list holds), and what lifts it there, N."""
-    q = roof_cases(loads, plan.edges[made.row.edge].pitch, 0.0)._replace(roof_live=0.0, wind=-wind.end_over)
+    pitch = plan.edges[made.row.edge].pitch
+    q = roof_cases(loads, pitch, 0.0)._replace(roof_live=0.0, wind=-standard.overhang_wind(wind, pitch))
     result = checked(plan, made.row, q.scaled(max(b.wide for b in made.bins) / 1000.0), standard)
     lifts = max(-result.extremes[1][1], 0.0)
     tie = next((row.name for row in MADE_UP if row.up >= lifts), "")

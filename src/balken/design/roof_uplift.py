@@ -139,7 +139,15 @@ def roof_uplift(
         ]
         framed = {w: rows for w, rows in openings.items() if w in lines and stud_size(lines[w].buildup) is not None}
         for row, whole in _bearings(
-            one, mine, blows, spacings.get(roof.id, 609.6), reach, {**lines, **beams}, loads, framed
+            one,
+            mine,
+            blows,
+            spacings.get(roof.id, 609.6),
+            reach,
+            {**lines, **beams},
+            loads,
+            framed,
+            standard.overhang_wind(blows, roof.pitch),
         ):
             lifted.append(row)
             gross[row.bearer] = gross.get(row.bearer, 0.0) + whole
@@ -155,8 +163,11 @@ def _bearings(
     lines: dict[str, WallLine],
     loads: Loads,
     openings: Openings,
+    small: float,
 ) -> list[tuple[Lifted, float]]:
-    """Return the bearings of a roof, those alike as the worst of them, each with all that lifts there, N at 0.6; ``openings``: in framed walls."""
+    """Return the bearings of a roof, those alike as the worst of them, each with all that lifts there, N at 0.6; ``openings``: in framed walls;
+    ``small``: what lifts small parts of overhangs, kN/m2.
+    """
     roof, over_openings = one.roof, dict[str, list[_Over]]()
     found: dict[tuple[str, str, bool], list[tuple[float, float, float]]] = {}
     for bearer, what, places, area, dead, wide, part, along in (
@@ -172,7 +183,9 @@ def _bearings(
             area += over
         on, under = (wind.end, wind.end_over) if end else (wind.inner, wind.inner_over)
         up = ACTS * ((area - over) * on + over * under) / 1000.0
-        found.setdefault((bearer, what, end), []).append((up, up * part, (up - ACTS * dead) * part))
+        # Each lookout is a small part of an overhang; what lifts the wall under them is that of all together.
+        alone = ACTS * area * small / 1000.0 if what == LOOKOUT else up
+        found.setdefault((bearer, what, end), []).append((up, alone * part, (alone - ACTS * dead) * part))
         if bearer in openings:
             over_openings.setdefault(bearer, []).append(_Over(*along, up, up - ACTS * dead, end))
     made = [

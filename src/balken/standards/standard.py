@@ -124,6 +124,10 @@ class Standard(Protocol):
         """Return what sucks at a rafter of a pitch that carries an area (mm2); None where no rule covers it."""
         ...
 
+    def overhang_wind(self, wind: RoofWind, pitch: float) -> float:
+        """Return what lifts a small part of an overhang of a roof of a pitch, kN/m2 of plan at strength level."""
+        ...
+
     def rafter_limit(self, pitch: float) -> Limit:
         """Return the limit of sag of rafters without a ceiling at a pitch (rise over run)."""
         ...

@@ -130,6 +130,10 @@ class UnitedStates:
         """Return what sucks at a rafter (IRC Table R301.2(2))."""
         return wind_parts.on_rafters(wind, pitch, area)
 
+    def overhang_wind(self, wind: RoofWind, pitch: float) -> float:
+        """Return what lifts a small part of an overhang (IRC Table R301.2(2), its figure of overhangs; chapter 28)."""
+        return wind_parts.on_small_overhang(wind, pitch)
+
     def rafter_limit(self, pitch: float) -> Limit:
         """Return L/180 for rafters steeper than 3 in 12 with no ceiling attached, else L/240."""
         return Limit(180.0 if pitch > 0.25 else 240.0, SAG)

@@ -5,7 +5,7 @@ down from memory.  On walls ASCE 7-16 has the same (Figure 30.3-1); near the edg
 import math
 from typing import NamedTuple
 
-from balken.loads.roof_wind import Lifting, PartsWind
+from balken.loads.roof_wind import Lifting, PartsWind, RoofWind
 from balken.model.records import Loads
 from balken.standards.us.wind import INSIDE, LOWEST, end_zone, velocity_pressure
 from balken.units.system import FOOT, PSF
@@ -57,6 +57,15 @@ def on_parts(loads: Loads, height: float, least_side: float) -> PartsWind | None
         return None
     q = velocity_pressure(loads.wind_speed, loads.wind_exposure, height)
     return PartsWind(q, INSIDE[loads.wind_openings], end_zone(least_side, height) / 2.0)
+
+
+def on_small_overhang(wind: RoofWind, pitch: float) -> float:
+    """Return what lifts a small part of an overhang of a roof of a pitch, as at its corners, kN/m2 of plan at strength level: no less than what
+    lifts overhangs of the whole (chapter 28), which alone is known of slopes over 45 degrees.
+    """
+    slope = math.degrees(math.atan(pitch))
+    over = next((row[3] for row in ROOFS if slope <= row[0] + 1e-6), 0.0)
+    return max(wind.speed * over, wind.end_over)
 
 
 def on_rafters(wind: PartsWind, pitch: float, area: float) -> Lifting | None:

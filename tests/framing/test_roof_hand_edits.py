@@ -129,7 +129,11 @@ def test_plies_go_by_what_was_chosen():
     assert model.pieces[key].section == side_by_side(one_ply(was), 4)
     graded = derive(set_member(p, key, species="DF-L", grade="Select Structural"))
     assert graded.pieces[key].section == was
-    assert graded.pieces[key].grade == "Select Structural"
+    # Veneer lumber has one grade, whatever is asked for; sawn lumber takes it.
+    assert section(was).kind == "laminated veneer"
+    assert graded.pieces[key].grade == "2.0E"
+    sawn = derive(set_member(p, key, size="2x12", plies=3, species="DF-L", grade="Select Structural"))
+    assert (sawn.pieces[key].section, sawn.pieces[key].grade) == ("3-2x12", "Select Structural")
 
 
 def test_a_ridge_board_is_made_thicker_and_rafters_end_at_it():

@@ -257,7 +257,7 @@ def _wind_on(p: Project, outlines: Outlines, plan: SurfacePlan) -> RoofWind | No
     if p.loads.wind_speed <= 0.0 or plan.problem:
         return None
     at = _wind_at(p, outlines, plan.roof.id)
-    return STANDARDS[p.standard].roof_wind(at.loads, plan.bearing + plan.surface.top / 2.0 - at.ground, at.least_side)
+    return STANDARDS[p.standard].roof_wind(at.loads, plan.mean_height - at.ground, at.least_side)
 
 
 def wind_at(memo: Memo, p: Project, outlines: Outlines, roof: str) -> WindAt | None:

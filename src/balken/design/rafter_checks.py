@@ -21,7 +21,7 @@ from balken.loads.area_loads import ceiling_cases
 from balken.loads.cases import Cases
 from balken.loads.knots import rafter_pair
 from balken.loads.roof_feet import Pressed, Pressing, pressed_as_even
-from balken.loads.roof_wind import Lifting, PartsWind
+from balken.loads.roof_wind import Lifting, PartsWind, WindAt
 from balken.model.records import Loads
 from balken.standards.checks import MemberResult
 from balken.standards.demands import MemberCase, with_wood
@@ -107,6 +107,11 @@ def rafter_case(
         propped=round(prop - plate, 3) if prop else 0.0, prop_breadth=THICK if prop else 0.0, let_in=let_in,
         ice=round(ice, 6) if over > 0.0 else 0.0, lifts=lifts_at(wind, pitch, clear, width, standard),
     )  # fmt: skip
+
+
+def on_parts(height: float, at: WindAt | None, standard: Standard) -> PartsWind | None:
+    """Return the wind on parts of a roof that lies so high in the mean, mm; None where that is not looked at."""
+    return standard.parts_wind(at.loads, height - at.ground, at.least_side) if at is not None else None
 
 
 def lifts_at(wind: PartsWind | None, pitch: float, clear: float, width: float, standard: Standard) -> Lifting:

@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from balken.catalog.sections import JOIST_SIZES, TIE_SIZES, section
 from balken.design.layouts import PLANNING_SPACING, LayoutDesign, design_layout
-from balken.design.rafter_checks import lifts_at
+from balken.design.rafter_checks import lifts_at, on_parts
 from balken.framing.bands import WallLine
 from balken.framing.outlines import Outline
 from balken.framing.pieces import NOTHING_EDITED, MadeOf
@@ -57,13 +57,6 @@ def rafter_case(
     )
 
 
-def on_parts(plan: RoofPlan, at: WindAt | None, standard: Standard) -> PartsWind | None:
-    """Return the wind on parts of a roof, by its mean height."""
-    if at is None:
-        return None
-    return standard.parts_wind(at.loads, plan.bearing + plan.half * plan.roof.pitch / 2.0 - at.ground, at.least_side)
-
-
 def rounded(cases: Cases) -> Cases:
     """Return cases to a thousandth of a newton, so that what only moves stays equal."""
     return Cases(*(round(v, 3) for v in cases))
@@ -110,7 +103,7 @@ def design_roof(
     lies on it, ``ice``: along its eaves, kN/m2; ``at``: where wind blows on it, None where that is not looked at.
     """
     trial = roof_plan(roof, closed, bearing, lines, roof.rafters.spacing or PLANNING_SPACING)
-    wind = on_parts(trial, at, standard)
+    wind = on_parts(trial.mean_height, at, standard)
     rafters = design_layout(
         roof.rafters,
         JOIST_SIZES,
@@ -149,7 +142,7 @@ def check_roof(
 
     ``made``: what single ones are made of that are not as the layout, by name; ``ice``: along eaves, kN/m2; ``at``: where wind blows on it.
     """
-    wind = on_parts(plan, at, standard)
+    wind = on_parts(plan.mean_height, at, standard)
     found: dict[str, MemberResult] = {}
     by_width: dict[float, MemberResult] = {}
     for station in plan.stations:

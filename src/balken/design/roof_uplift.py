@@ -58,12 +58,11 @@ LEVEL = 1.0
 
 
 class Blown(NamedTuple):
-    """A roof that wind lifts: what it bears at and how high it rises over that, mm; ``ends``: its edges in plan along which end zones run."""
+    """A roof that wind lifts: how high it lies in the mean, mm; ``ends``: its edges in plan along which end zones run."""
 
     roof: Roof
     outline: Outline
-    bearing: float
-    rise: float
+    mean_height: float
     ends: tuple[Segment, ...]
 
 
@@ -127,7 +126,7 @@ def roof_uplift(
     for one, least in zip(roofs, sides, strict=True):
         roof = one.roof
         own = open_below(loads, any(wall in beams for wall in one.outline.walls))
-        blows = standard.roof_wind(own, one.bearing + one.rise / 2.0 - ground, least)
+        blows = standard.roof_wind(own, one.mean_height - ground, least)
         if blows is None:
             beyond.append(roof.id)
             continue

@@ -17,7 +17,7 @@ from balken.design.hip_rings import PlateRing, design_ring
 from balken.design.jack_ends import NO_JACKS, JackEnds, jack_ends
 from balken.design.layouts import PLANNING_SPACING, CasesFor, LayoutDesign, design_layout
 from balken.design.lookouts import GableLookouts, gable_lookouts
-from balken.design.rafter_checks import RafterChecks, checked_rafters, hardest_of, more_lifted, rafter_case
+from balken.design.rafter_checks import RafterChecks, checked_rafters, hardest_of, more_lifted, on_parts, rafter_case
 from balken.design.rafter_loads import OnRafters
 from balken.design.roof_openings import Framed, frame_openings
 from balken.design.roof_snow import surface_snow
@@ -153,7 +153,7 @@ def choose_surface(
         return Chosen(plan, (), None, PLATE, surface_snow(plan, taller, loads, standard))
     plate = min((line.core[1] - line.core[0] for w, line in lines.items() if w in closed.walls), default=thick or PLATE)
     snow = surface_snow(plan, taller, loads, standard)
-    wind = _on_parts(plan, at, standard)
+    wind = on_parts(plan.mean_height, at, standard)
     planned, cases_for = hardest_cases(plan, plate, snow, loads, lines, standard, wind)
     if cases_for is None:
         return Chosen(plan, (), None, plate, snow, wind)
@@ -170,13 +170,6 @@ def choose_surface(
     )
     members = planned if same else surface_members(sized_plan, design.spacing)
     return Chosen(sized_plan, members, design, plate, snow, wind)
-
-
-def _on_parts(plan: SurfacePlan, at: WindAt | None, standard: Standard) -> PartsWind | None:
-    """Return the wind on parts of a roof, by its mean height."""
-    if at is None:
-        return None
-    return standard.parts_wind(at.loads, plan.bearing + plan.surface.top / 2.0 - at.ground, at.least_side)
 
 
 def hardest_cases(

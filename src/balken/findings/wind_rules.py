@@ -56,8 +56,8 @@ def _tall(c: Model, wall: str) -> float:
 
 def _roof_height(c: Model) -> float:
     """Return how high the highest roof lies in the mean over the lowest ground, or the highest wall where there is none, mm."""
-    tops = [plan.bearing + plan.half * plan.roof.pitch / 2.0 for plan in c.roofs]
-    tops += [plan.bearing + plan.surface.top / 2.0 for plan in c.surfaces if not plan.problem]
+    tops = [plan.mean_height for plan in c.roofs]
+    tops += [plan.mean_height for plan in c.surfaces if not plan.problem]
     tops = tops or [line.band.top for line in c.lines.values()]
     return max(tops) - lowest_ground(c.project)
 

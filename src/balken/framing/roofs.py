@@ -107,6 +107,11 @@ class RoofPlan:
         return replace(place, which=station.which).text if station.which else place.text
 
     @property
+    def mean_height(self) -> float:
+        """How high it lies in the mean, as wind counts it, mm."""
+        return self.bearing + self.half * self.roof.pitch / 2.0
+
+    @property
     def half(self) -> float:
         """Run from the outer core face to the middle of the ridge, mm."""
         return (self.high - self.low) / 2.0

@@ -109,6 +109,11 @@ class SurfacePlan:
         return self.bearing + self.plate_to_top + self.edges[edge].start
 
     @property
+    def mean_height(self) -> float:
+        """How high it lies in the mean, as wind counts it, mm."""
+        return self.bearing + self.surface.top / 2.0
+
+    @property
     def steepest(self) -> float:
         """The greatest pitch over any eave."""
         return max(e.pitch for e in self.edges if e.kind == "eave")

@@ -4,13 +4,17 @@ import math
 
 import pytest
 from tests.design.test_wind import gabled
+from tests.framing.test_raftered_ends import BOTH, ended
 from tests.framing.test_surface_roofs import roofed
 
 from balken.derive import derive
+from balken.design.jack_ends import JackEnds, both_jacks
 from balken.documents.member_calculation import member_calculation
 from balken.documents.roof_schedule import roof_schedule
 from balken.model import edits
+from balken.model.member_edits import set_member
 from balken.model.records import Choice
+from balken.model.roof_edits import set_side
 from balken.panel.card_parts import Fact
 from balken.panel.cards_roofs import roof_card
 from balken.session.session import Session
@@ -120,6 +124,54 @@ def test_a_ridge_beam_takes_half_off_the_feet_of_jacks():
     assert b < a
     assert not beam.planes["roof-1"].jacks.hung
     assert max(ends(beam, "valley").values()) == pytest.approx(b, rel=1e-3)
+
+
+def test_a_jack_of_lighter_wood_is_nailed_as_such():
+    """The jack that brings most, and then the hip it ends at, of spruce: its nails hold as in that (NDS 12.3.3, by either wood)."""
+    p = edits.set_loads(roofed(RECTANGLE), ground_snow=60.0 * PSF)
+    model = derive(p)
+    by_hand = ends(model, "hip")
+    most = max(by_hand, key=by_hand.__getitem__)
+    hips = [one.key for one in model.planes["roof-1"].members if one.member.role == "hip"]
+    for keys, woods in (((most,), ("S-P-F", "DF-L")), (hips, ("DF-L", "S-P-F"))):
+        q = p
+        for key in keys:
+            q = set_member(q, key, species="S-P-F")
+        ((_, nails),) = derive(q).planes["roof-1"].jacks.nailed
+        made = toe_nails(woods, 1, 7.25 * INCH, 1.5 * INCH, nails.force)
+        assert (nails.value, nails.number) == (pytest.approx(made.value), made.number)
+        assert nails.value < toe_nails(DFL, 1, 7.25 * INCH, 1.5 * INCH, 1.0).value
+
+
+@pytest.mark.parametrize("flat", ["wall-2", "wall-4"])
+def test_both_ends_of_a_roof_under_trusses_are_nailed_for_the_longer_jacks(flat):
+    """One end gentler than the other, so that its jacks are longer: whichever it is, its nails are told, and what hangs at both ends."""
+    rafters = Choice(size="2x8", spacing=24.0 * INCH)
+
+    def framing(*walls):
+        p = ended(walls, rafters=rafters, overhang=0.0)
+        p = edits.set_loads(set_side(p, "roof-1", flat, pitch=0.35), ground_snow=60.0 * PSF)
+        return derive(p).planes["roof-1"]
+
+    both, alone = framing(*BOTH), [framing(wall) for wall in BOTH]
+    found = [dict(one.jacks.nailed)["at hips"] for one in alone]
+    assert found[0].force != pytest.approx(found[1].force, rel=0.01)
+    assert dict(both.jacks.nailed)["at hips"].force == pytest.approx(max(n.force for n in found), rel=1e-6)
+    hung = {h.member for one in alone for h in one.jacks.hung}
+    assert {h.member for h in both.jacks.hung} == hung
+    assert hung <= {h.member for h in both.hung}
+
+
+def test_of_two_parts_the_nails_are_told_where_most_are_needed():
+    """Fewer newtons may need more nails: in lighter wood."""
+    light = toe_nails(("S-P-F", "S-P-F"), 1, 9.25 * INCH, 1.5 * INCH, 2300.0)
+    heavy = toe_nails(DFL, 1, 9.25 * INCH, 1.5 * INCH, 2400.0)
+    assert light.number > heavy.number
+    rows = [JackEnds((("at hips", one),)) for one in (light, heavy)]
+    for a, b in (rows, rows[::-1]):
+        assert both_jacks(a, b).nailed == (("at hips", light),)
+    apart = JackEnds((("at valleys", heavy),))
+    assert both_jacks(rows[0], apart).nailed == (("at hips", light), ("at valleys", heavy))
 
 
 def test_roofs_without_hips_have_none():

@@ -279,6 +279,17 @@ def test_lookouts_lie_in_the_end_zone_all_along_a_gable():
     assert rows[0].gross == pytest.approx(ACTS * 3.7 * model.uplift.wind["roof-1"].speed * area, rel=0.01)
 
 
+@pytest.mark.parametrize("gentle", ["wall-1", "wall-3"])
+def test_lookouts_of_the_gentler_plane_are_tied_by_its_own_coefficient(gentle):
+    """A roof typed at 12:12 (2.0 at its overhangs) with one plane at 6:12 (3.7): what is tied is the latter's (ASCE 7-10, as above)."""
+    model = derive(blown(set_side(edits.change(gabled(2.0 * FOOT), "roof-1", pitch=1.0), "roof-1", gentle, pitch=0.5)))
+    wind = model.uplift.wind["roof-1"]
+    rows = [r for r in model.path.reactions if r.piece == "roof-1/lookout" and r.bearer == "wall-2"]
+    area = max(r.force.roof_live for r in rows) / model.project.loads.roof_live
+    assert wind.end_over < 3.7 * wind.speed
+    assert rows_of(model, "lookout")[0].gross == pytest.approx(ACTS * 3.7 * wind.speed * area, rel=0.01)
+
+
 def test_rafters_at_the_ends_lift_as_much_where_lookouts_lie_beside_them():
     """Those 4 to 6 ft off a gable carry their whole strip in either case; what 8 ft of a wall share is no reason to take less."""
     plain, wide = (derive(blown(gabled(over, ridge_made="beam"))) for over in (0.0, 2.0 * FOOT))

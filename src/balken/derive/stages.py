@@ -115,10 +115,10 @@ def _uplift(
     memo: Memo, p: Project, loads: Loads, standard: Standard, laid: Laid, built: Built, path: LoadPath
 ) -> Uplift:
     """What wind lifts at the bearings of roofs, followed down."""
-    roofs = [Blown(plan.roof, plan.outline, plan.mean_height, ends_of(plan)) for plan in laid.roofs]
+    roofs = [Blown(plan.roof, plan.outline, plan.mean_height, ends_of(plan), (plan.roof.pitch,)) for plan in laid.roofs]
     # What lifts at a dormer does so at the rafters it stands on.
     roofs += [
-        Blown(s.roof, s.outline, s.mean_height, ends_of(s))
+        Blown(s.roof, s.outline, s.mean_height, ends_of(s), s.pitches)
         for s in laid.surfaces
         if not s.problem and s.roof.id not in laid.dormers
     ]

@@ -9,6 +9,7 @@ from functools import reduce
 from msgspec.structs import replace as replace_struct
 
 from balken.catalog.sections import JOIST_SIZES, TIE_SIZES, section
+from balken.design.jack_ends import both_jacks
 from balken.design.layouts import Case, LayoutDesign, design_layout
 from balken.design.surface_design import Chosen, SurfaceDesign, frame_surface, hardest_cases
 from balken.design.surface_lines import CarriedLines
@@ -254,6 +255,7 @@ def _together(a: SurfaceDesign, b: SurfaceDesign) -> SurfaceDesign:
         tied=tied,
         widths={**a.widths, **b.widths},
         hung=(*a.hung, *b.hung),
+        jacks=both_jacks(a.jacks, b.jacks),
     )
 
 

@@ -58,12 +58,15 @@ LEVEL = 1.0
 
 
 class Blown(NamedTuple):
-    """A roof that wind lifts: how high it lies in the mean, mm; ``ends``: its edges in plan along which end zones run."""
+    """A roof that wind lifts: how high it lies in the mean, mm; ``ends``: its edges in plan along which end zones run;
+    ``pitches`` over its eaves.
+    """
 
     roof: Roof
     outline: Outline
     mean_height: float
     ends: tuple[Segment, ...]
+    pitches: tuple[float, ...]
 
 
 class Reach(NamedTuple):
@@ -146,7 +149,7 @@ def roof_uplift(
             {**lines, **beams},
             loads,
             framed,
-            standard.overhang_wind(blows, roof.pitch),
+            max(standard.overhang_wind(blows, pitch) for pitch in one.pitches),  # more at 6:12 than at 12:12
         ):
             lifted.append(row)
             gross[row.bearer] = gross.get(row.bearer, 0.0) + whole

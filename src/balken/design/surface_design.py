@@ -332,7 +332,7 @@ def _with_hung(
     standing |= {key: [*standing.get(key, []), *more] for key, more in framed.brought.items()}
     rafters = Rafters(on.plan, carries, check.lies, check.widths, standing, lambda key: own.get(key, size))
     brought = {key: _ends(made.case) for key, made in framed.results.items() if isinstance(made.case, GirderCase)}
-    jacks = jack_ends(rafters, framed.members, standard)
+    jacks = jack_ends(rafters, framed.members, made.boards.wood, standard)
     hung = (*hung_in_roof(rafters, found, framed.members, framed.headers, brought), *jacks.hung)
     return replace(made, ledgers=found, hung=hung, jacks=jacks)
 

@@ -114,9 +114,14 @@ class SurfacePlan:
         return self.bearing + self.surface.top / 2.0
 
     @property
+    def pitches(self) -> tuple[float, ...]:
+        """Over each eave."""
+        return tuple(e.pitch for e in self.edges if e.kind == "eave")
+
+    @property
     def steepest(self) -> float:
         """The greatest pitch over any eave."""
-        return max(e.pitch for e in self.edges if e.kind == "eave")
+        return max(self.pitches)
 
     @property
     def plan_area(self) -> float:

@@ -10,8 +10,8 @@ from tests.houses import house
 from balken.derive import derive
 from balken.documents.load_tree import flat, pad_tree
 from balken.memo import Memo
-from balken.model import edits
-from balken.model.records import Column, FreePoint, Hang, Pad
+from balken.model import beam_edits, edits
+from balken.model.records import Column, Floor, FreePoint, Hang, Pad
 from balken.units.system import FOOT, INCH
 
 WALL_LENGTH = 10 * FOOT
@@ -190,6 +190,61 @@ def test_a_post_is_made_in_the_wall_under_a_column():
     assert piece.role == "post stud"
     assert model.results[piece.key] is post.result
     assert model.marks[piece.key].startswith("PS")
+    balanced(model)
+
+
+@pytest.mark.parametrize(("apart", "posts"), [(2.5, 1), (12.0, 2)])
+def test_posts_that_would_stand_in_one_another_are_one(apart, posts):
+    """A second column 2 1/2 in beside the first finds no room for a post of its own; a foot beside it does."""
+    p = on_a_wall(10.2, 8)
+    first = derive(p)
+    column = p.columns[0]
+    place = FreePoint(x=10.2 * FOOT + apart * INCH, y=2.5 * INCH)
+    p = edits.add(p, edits.with_fields(column, {"id": "column-2", "place": place, "width": 51.0, "size": ""}))
+    p = edits.change(p, "column-1", width=51.0, size="")
+    model = derive(p)
+    framed = model.framed["wall-1"]
+    assert len(framed.posts) == posts
+    assert {source for post in framed.posts for source in post.sources} == {"column-1", "column-2"}
+    assert not [f for f in model.findings if f.code == "no studs"]
+    both = model.path.columns["column-1"].foot.plus(model.path.columns["column-2"].foot)
+    if posts == 1:
+        (post,) = framed.posts
+        beside = first.framed["wall-1"].posts[0].result.case.axial.dead - first.path.columns["column-1"].foot.dead
+        assert post.result.case.axial.dead == pytest.approx(both.dead + beside, rel=0.02)
+        assert post.at == pytest.approx((10.2 * 12 + apart / 2.0) * INCH, abs=1.0)
+        studs = [s for s in framed.wall.sticks if s.role == "post stud"]
+        assert all(model.results[s.key("wall-1")] is post.result for s in studs)
+        assert len(studs) == post.plies
+    balanced(model)
+
+
+def three_storeys_of_beams():
+    """Three storeys 24 x 14 ft, one over the other, each floor on a beam across its middle, under it the same two walls."""
+    p = edits.new_project("Three storeys")
+    below, corners = "level-1", ((0.0, 0.0), (24 * FOOT, 0.0), (24 * FOOT, 14 * FOOT), (0.0, 14 * FOOT))
+    for k in range(3):
+        p = edits.add_level(p, below, 9 * FOOT, f"Floor {k + 2}", "floor")
+        level = p.levels[-1].id
+        head = Hang(level=level, offset=-10 * INCH)
+        for start, end in zip(corners, corners[1:] + corners[:1], strict=True):
+            p = edits.add_wall(p, start, end, "framed-2x6", Hang(level=below), head)
+        walls = tuple(wall.id for wall in p.walls[-4:])
+        p = edits.add(p, Floor(id=f"floor-{k}", name=f"Floor {k}", level=level, walls=walls, direction=0.0))
+        x = 12 * FOOT
+        p = beam_edits.add_beam(p, (x, 0.0), (x, 14 * FOOT), Hang(level=level), f"floor-{k}", made_of="LVL")
+        below = level
+    return p
+
+
+def test_beams_of_several_storeys_one_above_the_other_stand_on_one_post():
+    model = derive(three_storeys_of_beams())
+    (post,) = model.framed["wall-1"].posts
+    assert set(post.sources) == {"beam-1", "beam-2", "beam-3"}
+    brought = [point.force for point in model.path.heads["wall-1"].points]
+    assert len(brought) == 3
+    assert post.result.case.axial.live >= sum(force.live for force in brought)
+    assert not [f for f in model.findings if f.code == "no studs"]
     balanced(model)
 
 

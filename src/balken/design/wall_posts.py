@@ -22,7 +22,7 @@ NEAR_END = 75.0
 @dataclass(frozen=True)
 class WallPost:
     """A built-up post under a column: which, its middle along the wall, its studs, how far they are used; ``narrow``: more studs side by
-    side would not count, since what stands there covers no more.
+    side would not count, since what stands there covers no more; ``more``: what else stands on it.
     """
 
     source: str
@@ -30,6 +30,12 @@ class WallPost:
     plies: int
     result: MemberResult
     narrow: bool = False
+    more: tuple[str, ...] = ()
+
+    @property
+    def sources(self) -> tuple[str, ...]:
+        """All that stands on it, each once."""
+        return (self.source, *self.more)
 
     @property
     def under(self) -> PostUnder:
@@ -59,12 +65,50 @@ def wall_posts(
     ``stud``: the wall's studs, ``tall``: their height; ``bay``: their spacing (mm), the wall's own weight on a mm of it
     (N/mm) and the wind on it (kN/m2).  Each takes what else lies within half a spacing of its middle.
     ``gable``: the wall's top: under a ridge that runs through it no plates spread what it brings, and only studs under it count.
+    Where posts would stand in one another, as under beams of several storeys one above the other, one stands for all of them.
     """
-    return tuple(
-        _post(point, head, framing, stud, tall, length, bay, limit, standard, _covered(point, gable))
-        for point in head.points
-        if over_opening(point, openings) is None
-    )
+
+    def made(stands: Standing) -> WallPost:
+        point, more = stands
+        covered = _covered(point, gable)
+        return _post(point, head, framing, stud, tall, length, bay, limit, standard, covered, more)
+
+    found: list[tuple[Standing, WallPost]] = []
+    beside = [(point, ()) for point in head.points if over_opening(point, openings) is None]
+    for stands in _at_one_place(sorted(beside, key=_twice_middle)):
+        post = made(stands)
+        while found and post.at - found[-1][1].at < (post.plies + found[-1][1].plies) * T / 2.0 - 0.5:
+            stands = _together(found.pop()[0], stands)
+            post = made(stands)
+        found.append((stands, post))
+    return tuple(post for _, post in found)
+
+
+Standing = tuple[PointLoad, tuple[str, ...]]
+"""What stands on one post, taken together under the name of the first, and the names of the others."""
+
+
+def _twice_middle(stands: Standing) -> float:
+    return stands[0].low + stands[0].high
+
+
+def _at_one_place(beside: list[Standing]) -> list[Standing]:
+    """Take together what stands so near to one another that not even the narrowest posts would find room."""
+    found: list[Standing] = []
+    for stands in beside:
+        if found and _twice_middle(stands) - _twice_middle(found[-1]) < 2.0 * LEAST * T - 1.0:
+            stands = _together(found.pop(), stands)
+        found.append(stands)
+    return found
+
+
+def _together(one: Standing, other: Standing) -> Standing:
+    """Return what stands on one post where two would stand in one another."""
+    (a, first), (b, second) = one, other
+    names = tuple(dict.fromkeys((*first, b.source, *second)))
+    low, high = min(a.low, b.low), max(a.high, b.high)
+    whole = PointLoad(a.source, low, high, a.force.plus(b.force), a.more.plus(b.more))
+    return whole, tuple(name for name in names if name != a.source)
 
 
 def _covered(point: PointLoad, gable: GableTop | None) -> int:
@@ -85,6 +129,7 @@ def _post(
     limit: Limit,
     standard: Standard,
     covered: int,
+    more: tuple[str, ...],
 ) -> WallPost:
     spacing, own, pressure = bay
     at = (point.low + point.high) / 2.0
@@ -111,4 +156,4 @@ def _post(
         )
         if made.used <= 1.0 or plies >= covered:
             break
-    return WallPost(point.source, round(at, 3), plies, made, covered < most)
+    return WallPost(point.source, round(at, 3), plies, made, covered < most, more)

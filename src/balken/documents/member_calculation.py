@@ -11,7 +11,7 @@ from balken.documents.lowered_frames import tail_text
 from balken.documents.slab_schedule import above_text, across_text, slab_bar_text
 from balken.documents.truss_calculation import truss_lines
 from balken.loads.cases import Cases
-from balken.model.lookup import by_id, label_of, wall_label
+from balken.model.lookup import by_id, label_of, labels_of, wall_label
 from balken.model.naming import owner_of
 from balken.model.records import Floor, Roof
 from balken.standards.checks import MemberResult, used_text
@@ -363,11 +363,9 @@ def _wall_lines(model: Model, wall_id: str) -> tuple[Line, ...]:
         *_design_lines(model, "Studs", framed.design),
     ]
     for post in framed.posts:
+        over = labels_of(p, post.sources)
         lines += [
-            Line(
-                "heading",
-                f"Built-up post under {label_of(p, post.source)}, {format_length(post.at, p.units)} from the start",
-            ),
+            Line("heading", f"Built-up post under {over}, {format_length(post.at, p.units)} from the start"),
             *_result_lines(model, f"{post.plies} studs side by side", post.result),
         ]
     for opening_id in framed.headers:

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from balken.derived.finding import Finding, Fix
 from balken.derived.model import Model
 from balken.design.wall_posts import over_opening
-from balken.model.lookup import label_of
+from balken.model.lookup import label_of, labels_of
 from balken.standards.checks import used_text
 from balken.units import format_force
 
@@ -67,10 +67,10 @@ def posts_in_walls(c: Model) -> Iterable[Finding]:
                     "post in wall",
                     "walls",
                     f"{label_of(c.project, wall_id)}: {post.result.case.size} post under "
-                    f"{label_of(c.project, post.source)} used {used_text(post.result.used)}",
+                    f"{labels_of(c.project, post.sources)} used {used_text(post.result.used)}",
                     f"{check.name[0].upper()}{check.name[1:]} governs ({check.clause}, {check.combination}). Use deeper "
                     f"studs, or let the column run down through the wall.{wider}",
-                    (_standing(post.source), wall_id),
+                    (*dict.fromkeys(_standing(source) for source in post.sources), wall_id),
                     (*line.band.at(post.at, 0.0), line.band.top),
                 )
         mine = tuple(o for o in c.project.openings if o.wall == wall_id)

@@ -1,5 +1,6 @@
 """Finding records by id, and where authored places and heights are."""
 
+from collections.abc import Iterable
 from typing import TypeVar
 
 from balken.model.errors import EditError
@@ -70,6 +71,12 @@ def label_of(project: Project, record_id: str) -> str:
     name: str = getattr(record, "name", "")
     kind = KIND_OF[type(record)]
     return name or f"{kind.noun.capitalize()} {numbers(getattr(project, kind.collection))[record_id]}"
+
+
+def labels_of(project: Project, record_ids: Iterable[str]) -> str:
+    """Return how several records are called together: "Beam 1, Beam 3 and Column 2"."""
+    labels = list(dict.fromkeys(label_of(project, record_id) for record_id in record_ids))
+    return " and ".join([", ".join(labels[:-1]), labels[-1]] if len(labels) > 1 else labels)
 
 
 def bearer_label(project: Project, bearer: str) -> str:

@@ -38,6 +38,7 @@ from balken.loads.cases import Cases
 from balken.loads.truss_loads import TrussLoads
 from balken.memo import Memo
 from balken.model import edits, foundation_edits, grid_edits, wall_edits
+from balken.model.kinds.beam_row import BeamRow
 from balken.model.records import Choice, Floor, Foundation, FreePoint, Hang, Opening, Project, Roof, Wall
 from balken.model.roof_edits import set_side
 from balken.standards.known import USUAL
@@ -98,6 +99,28 @@ def edited(project: Project, change: Callable[[Project, int], Project]) -> float
 def row(what: str, ms: float, more: str = "") -> None:
     """Print one line of the report."""
     print(f"{what:<38} {ms:9.1f} ms  {more}")
+
+
+def tower(storeys: int) -> Project:
+    """Return a made-up building, each storey 492 x 37 ft, its floor on forty steel beams, joists at 12 in: some 1,500."""
+    p, below = edits.new_project("Tower"), "level-1"
+    corners = ((0.0, 0.0), (492.0 * FOOT, 0.0), (492.0 * FOOT, 37.0 * FOOT), (0.0, 37.0 * FOOT))
+    a, b, c, d = (FreePoint(x=x, y=y) for x, y in corners)
+    twelve = Choice(size="2x10", spacing=12.0 * INCH)
+    for k in range(storeys):
+        p = edits.add_level(p, below, 9.0 * FOOT, f"Floor {k + 2}", "floor")
+        level = p.levels[-1].id
+        for start, end in zip(corners, corners[1:] + corners[:1], strict=True):
+            p = edits.add_wall(p, start, end, "framed-2x6", Hang(level=below), Hang(level=level, offset=-10.0 * INCH))
+        walls = tuple(wall.id for wall in p.walls[-4:])
+        p = edits.add(
+            p, Floor(id=f"f{k}", name=f"Floor {k + 2}", level=level, walls=walls, direction=0.0, joists=twelve)
+        )
+        row = BeamRow(
+            id=f"b{k}", a=a, b=b, c=c, d=d, top=Hang(level=level), floor=f"f{k}", by="number", number=40, made_of="W"
+        )
+        p, below = edits.add(p, row), level
+    return p
 
 
 WINGS = (
@@ -229,6 +252,12 @@ def main() -> None:
     )
     east = edited(demo, lambda p, i: wall_edits.drag_walls(p, ("wall-3",), 25.4 * i, 0.0))
     row("demo, after its whole east side is", east, "9 walls on two storeys move along")
+    floors = edits.remove_all(demo, tuple(roof.id for roof in demo.roofs))
+    row("demo without its roofs, from cold", timed(lambda: derive(floors)), f"{len(derive(floors).members())} members")
+    row(
+        "the same, after an axis moves",
+        edited(floors, lambda p, i: grid_edits.set_axis_gap(p, "grid-1", "x2", 4000.0 + i)),
+    )
     row("demo, after the soil value changes", edited(demo, lambda p, i: edits.set_loads(p, soil_bearing=70.0 + i)))
     row(
         "demo, after a step moves",
@@ -241,6 +270,15 @@ def main() -> None:
         row(f"{count} members, cold", cold, f"{cold / count * 1000:.0f} us a member")
         row(f"{count} members, roof changed", edited(house, lambda p, i: edits.change(p, "r", pitch=0.5 + 0.01 * i)))
         row(f"{count} members, one load changed", edited(house, lambda p, i: edits.set_loads(p, frost_depth=700.0 + i)))
+    whole, made = tower(20), derive(tower(20))
+    joists = sum(piece.role == "joist" for piece in made.pieces.values())
+    cold = timed(lambda: derive(whole), 3)
+    count = len(made.members())
+    row(
+        f"{count} members in 20 storeys, cold",
+        cold,
+        f"{cold / count * 1000:.0f} us a member; {joists} joists, 800 beams",
+    )
     _forty_corners()
     _trusses()
     model = derive(demo)

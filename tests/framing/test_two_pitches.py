@@ -168,7 +168,8 @@ def test_a_wall_that_moves_parts_the_planes_which_is_told_and_mended():
     ("change", "said"),
     [
         (lambda p: edits.change(p, "roof-1", framed="trusses"), "slopes of trusses are not broken"),
-        (lambda p: set_side(p, "roof-1", "wall-2", kind="eave"), "between two gables"),
+        (lambda p: set_side(p, "roof-1", "wall-2", kind="eave"), "together with those that it meets"),
+        (lambda p: set_side(p, "roof-1", "wall-1", kind="gable"), "broken over an eave"),
         (
             lambda p: add_dormer(p, "roof-1", "wall-1", 20.0 * FOOT, 3.0 * FOOT),
             "dormers and openings lie in this plane",
@@ -181,6 +182,85 @@ def test_what_cannot_be_broken_is_refused_in_words(change, said):
     plan = next(x for x in model.surfaces if x.roof.id == "roof-1")
     with pytest.raises(EditError, match=said):
         break_slopes(p, plan, model.lines, "2x8", ("wall-1",), 5.0 * FOOT, 1.5)
+
+
+def test_unlike_slopes_and_slopes_all_round_are_not_broken_at_hips():
+    unlike = set_side(hipped(), "roof-1", "wall-2", pitch=0.75)
+    with pytest.raises(EditError, match="alike alone"):
+        broken(unlike, "wall-1", "wall-2", "wall-3")
+    with pytest.raises(EditError, match="all round a roof"):
+        broken(edits.change(hipped(), "roof-1", sides=()), "wall-1", "wall-2", "wall-3", "wall-4")
+    with pytest.raises(EditError, match="no room for the slope above"):
+        broken(hipped(), "wall-1", "wall-2", "wall-3", inward=13.6 * FOOT, pitch=1.5)
+
+
+def hipped(pitch=0.5, gables=("wall-4",), **fields):
+    """The same under a roof with hips where no gable is."""
+    return edits.change(attic(pitch, **fields), "roof-1", sides=tuple(RoofSide(wall=w, kind="gable") for w in gables))
+
+
+def test_slopes_that_meet_in_hips_are_broken_as_one():
+    """By hand: 5 ft at 18:12 all round three sides; hips of the lower part run from corner to corner of walls and knee walls, 5 ft in
+    and 7.5 ft up, and bear with two thirds of their triangles' load at the knee walls, a third at the corner below.
+    """
+    p = edits.set_loads(broken(hipped(), "wall-1", "wall-2", "wall-3"), roof_live=0.0, ground_snow=1.0)
+    model = derive(p)
+    upper, lower = model.surfaces
+    assert not told(model)
+    assert lower.roof.name == "Lower slopes over Wall 1, Wall 2 and Wall 3"
+    knees = ("wall-6", "wall-7", "wall-8")
+    assert {*lower.outline.walls} == {"wall-1", "wall-2", "wall-3", "wall-4", *knees}
+    assert [lower.edges[lower.outline.walls.index(w)].kind for w in knees] == ["wall"] * 3
+    hips = [line for line in lower.surface.lines if line.kind == "hip"]
+    assert sorted(round(line.length, 3) for line in hips) == [round(5.0 * FOOT * math.sqrt(2.0 + 1.5**2), 3)] * 2
+    for x, y in ((20.0, 5.0), (35.0, 14.0), (20.0, 23.0)):
+        assert top(lower, x * FOOT, y * FOOT) == pytest.approx(top(upper, x * FOOT, y * FOOT), abs=0.01)
+    # Of the square of 25 ft2 in plan that a hip crosses half comes to it, by the heads of jacks, half to the walls under their feet.
+    for name in (r.piece for r in model.path.reactions if r.piece.startswith("roof-2/plane-hip")):
+        rows = [r for r in model.path.reactions if r.piece == name]
+        head = sum(r.force.snow for r in rows if r.bearer in knees)
+        foot = sum(r.force.snow for r in rows if r.bearer not in knees)
+        assert head + foot == pytest.approx((5.0 * FOOT) ** 2 / 1e6 * 1000.0 / 2.0, rel=0.02)
+        assert head / (head + foot) == pytest.approx(2.0 / 3.0, abs=0.01)
+    rafters, lines = of(model, "rafter"), of(model, "hip rafter")
+    studs = [s for framed in model.framed.values() for s in framed.pieces]
+    apart(rafters, [*studs, *rafters, *lines, *of(model, "ledger")], 400.0)
+    apart(lines, [*studs, *lines, *of(model, "ledger")], 400.0)
+    balanced(model)
+    snow = sum(r.force.snow for r in model.path.reactions if r.piece.startswith("roof-"))
+    assert snow == pytest.approx(sum(x.plan_area for x in model.surfaces) / 1000.0, rel=1e-6)
+
+
+@given(
+    pitch=st.floats(0.25, 0.6), below=st.floats(0.9, 2.2), inward=st.floats(3.0, 8.0), overhang=st.floats(0.0, 2.0), size=st.sampled_from(["2x6", "2x8", "2x10"]),
+    gables=st.sampled_from([("wall-1",), ("wall-2",), ("wall-3",), ("wall-4",), ("wall-1", "wall-2"), ("wall-3", "wall-4")]),
+)  # fmt: skip
+@settings(max_examples=5, phases=(Phase.explicit, Phase.reuse, Phase.generate))
+@example(pitch=0.4, below=1.25, inward=4.0, overhang=0.0, size="2x8", gables=("wall-2", "wall-3"))
+def test_planes_meet_round_corners_of_knee_walls(pitch, below, inward, overhang, size, gables):
+    over = 0.0 if len(gables) == 2 else overhang * FOOT
+    p = hipped(pitch, gables, overhang=over, rafters=Choice(size=size))
+    walls = [w for w in ("wall-1", "wall-2", "wall-3", "wall-4") if w not in gables]
+    model = derive(broken(p, *walls, inward=inward * FOOT, pitch=below))
+    assert not told(model)
+    assert all(plan.problem == "" for plan in model.surfaces)
+    rafters, lines = of(model, "rafter"), of(model, "hip rafter")
+    studs = [s for framed in model.framed.values() for s in framed.pieces]
+    apart(lines, [*studs, *lines, *of(model, "ledger")], 400.0)
+    apart(rafters, [*studs, *of(model, "ledger")], 400.0)
+    balanced(model)
+
+
+def test_broken_at_hips_and_followed_when_a_wall_moves():
+    p = broken(hipped(ridge_made="beam"), "wall-1", "wall-2", "wall-3", inward=4.0 * FOOT, pitch=1.5)
+    moved = derive(wall_edits.drag_walls(p, ("wall-4",), -600.0, 0.0))
+    assert not told(moved)
+    assert all(plan.problem == "" for plan in moved.surfaces)
+    balanced(moved)
+    parted = derive(wall_edits.drag_walls(p, ("wall-2",), 300.0, 0.0))
+    (finding,) = told(parted)
+    assert "Wall 7" in finding.what
+    balanced(parted)
 
 
 @pytest.mark.parametrize(

@@ -204,7 +204,8 @@ def _drawn_of(
 
 def _closed(layout: Floor | Roof | Slab, lines: Lines) -> Outline | str:
     try:
-        found = outline(layout.walls, lines, inner=isinstance(layout, Slab | Roof))
+        leans = (side.wall for side in layout.sides if side.kind == "wall") if isinstance(layout, Roof) else ()
+        found = outline(layout.walls, lines, isinstance(layout, Slab | Roof), frozenset(leans))
     except OutlineError as error:
         return str(error)
     if isinstance(layout, Floor) and layout.past:

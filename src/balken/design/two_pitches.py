@@ -5,6 +5,7 @@ lower ones, whose tops meet over its outer face.  Everything stays a wall and a 
 """
 
 from collections.abc import Mapping, Sequence
+from itertools import pairwise
 
 from msgspec.structs import replace
 
@@ -15,7 +16,7 @@ from balken.model import edits
 from balken.model.buildups import stud_size
 from balken.model.errors import EditError
 from balken.model.kinds.buildup import BuildUp
-from balken.model.lookup import height, label_of, next_id, there
+from balken.model.lookup import height, labels_of, next_id, there
 from balken.model.records import Hang, Project, Roof, RoofSide
 from balken.model.roof_edits import side_of
 from balken.units.system import FOOT
@@ -39,15 +40,17 @@ def break_slopes(
 ) -> Project:
     """Break the planes over walls: below a knee wall ``inward`` mm in of its bearing line each rises at ``pitch``, above as before.
 
+    Those that meet in hips or valleys are broken together, as one lower roof round the corners of their knee walls.
     ``size``: of the rafters, alike above and below so that their tops meet; ``lines``: of walls.  Raises EditError.
     """
-    for wall in walls:
-        project = _broken(project, plan, lines, size, wall, inward, pitch)
+    knees: dict[str, str] = {}
+    for row in _in_rows(project, plan, walls):
+        project, made = _broken(project, plan, lines, size, row, inward, pitch)
+        knees |= dict(zip((plan.outline.walls[k] for k in row), made, strict=True))
     roof: Roof = there(project.roofs, plan.roof.id)
-    knees = [wall.id for wall in project.walls[-len(walls) :]]
-    _check_reach(project, plan, roof, dict(zip(walls, knees, strict=True)), inward)
-    made = _settled(roof)
-    return edits.change(project, roof.id, sides=made.sides, bearing=made.bearing)
+    _check_reach(project, plan, roof, knees, inward)
+    settled = _settled(roof)
+    return edits.change(project, roof.id, sides=settled.sides, bearing=settled.bearing)
 
 
 def _broken(
@@ -55,20 +58,21 @@ def _broken(
     plan: SurfacePlan,
     lines: Mapping[str, WallLine],
     size: str,
-    wall: str,
+    row: Sequence[int],
     inward: float,
     pitch: float,
-) -> Project:
+) -> tuple[Project, list[str]]:
+    """Break the planes over edges that follow one another; return their knee walls too."""
     roof: Roof = there(project.roofs, plan.roof.id)
-    k, n = _breakable(project, roof, plan, wall), len(plan.outline.walls)
-    start, end = _knee(plan, lines, k, inward)
-    side, beside = side_of(roof, wall), [plan.outline.walls[(k + by) % n] for by in (-1, 1)]
+    walls, n = [plan.outline.walls[k] for k in row], len(plan.outline.walls)
+    corners = _knees(plan, lines, row, inward)
+    side, beside = side_of(roof, walls[0]), [plan.outline.walls[k % n] for k in (row[0] - 1, row[-1] + 1)]
     bearing = replace(roof.bearing, offset=roof.bearing.offset + side.raised)
     upper = replace(roof, rafters=replace(roof.rafters, made_of="sawn", size=size))
+    over = roof.overhang if side.overhang is None else side.overhang
     lower = replace(
-        upper, id=next_id(project, Roof), name=f"Lower slope over {label_of(project, wall)}", pitch=pitch, bearing=bearing,
-        overhang=roof.overhang if side.overhang is None else side.overhang, purlins_at=0.0, tie_raise=0.0, ridge=None,
-        ridge_size=None,
+        upper, id=next_id(project, Roof), name=f"Lower slope{'s' * (len(row) > 1)} over {labels_of(project, walls)}", pitch=pitch,
+        bearing=bearing, overhang=over, purlins_at=0.0, tie_raise=0.0, ridge=None, ridge_size=None,
     )  # fmt: skip
     above = replace(upper, pitch=roof.pitch if side.pitch is None else side.pitch)
     high, foot = round(pitch * inward + _over(lower) - _over(above), 3), _deck(project, bearing)
@@ -80,15 +84,52 @@ def _broken(
         )
     head = replace(bearing, offset=bearing.offset + high)
     project, buildup = _of_studs(project)
-    project = edits.add_wall(project, start, end, buildup, foot, head, "core outside", "right", "bearing")
-    knee = project.walls[-1].id
-    gables = tuple(replace(side_of(roof, w), wall=w) for w in beside)
-    sides = (*gables, RoofSide(wall=knee, kind="wall"))
-    project = edits.add(project, replace(lower, walls=(wall, beside[1], knee, beside[0]), sides=sides))
-    others = tuple(x for x in roof.sides if x.wall != wall)
-    raised = RoofSide(wall=knee, pitch=side.pitch, overhang=0.0, raised=side.raised + high, boards=False)
-    walls = tuple(knee if w == wall else w for w in roof.walls)
-    return edits.change(project, roof.id, walls=walls, sides=(*others, raised), rafters=upper.rafters)
+    for start, end in pairwise(corners):
+        project = edits.add_wall(project, start, end, buildup, foot, head, "core outside", "right", "bearing")
+    knees = [wall.id for wall in project.walls[-len(row) :]]
+    gables = tuple(replace(side_of(roof, w), wall=w) for w in dict.fromkeys(beside))
+    eaves = (RoofSide(wall=w, overhang=x) for w in walls if (x := side_of(roof, w).overhang) not in (None, over))
+    sides = (*gables, *eaves, *(RoofSide(wall=knee, kind="wall") for knee in knees))
+    project = edits.add(project, replace(lower, walls=(*walls, beside[1], *reversed(knees), beside[0]), sides=sides))
+    others = tuple(x for x in roof.sides if x.wall not in walls)
+    raised = tuple(
+        RoofSide(wall=knee, pitch=side.pitch, overhang=0.0, raised=side.raised + high, boards=False) for knee in knees
+    )
+    of = dict(zip(walls, knees, strict=True))
+    round_it = tuple(of.get(w, w) for w in roof.walls)
+    return edits.change(project, roof.id, walls=round_it, sides=(*others, *raised), rafters=upper.rafters), knees
+
+
+def _in_rows(project: Project, plan: SurfacePlan, walls: Sequence[str]) -> list[list[int]]:
+    """Return the edges over walls in rows that follow one another round the outline; raises EditError where they cannot be broken together."""
+    roof: Roof = there(project.roofs, plan.roof.id)
+    among, n = {_breakable(project, roof, plan, wall) for wall in walls}, len(plan.outline.walls)
+    rows: list[list[int]] = []
+    for first in sorted(k for k in among if (k - 1) % n not in among):
+        rows.append([first])
+        while (rows[-1][-1] + 1) % n in among:
+            rows[-1].append((rows[-1][-1] + 1) % n)
+    if not rows:
+        raise EditError(
+            "slopes all round a roof are not broken together.",
+            roof.name,
+            "Make one of its edges a gable and leave it out.",
+        )
+    for row in rows:
+        if any(plan.edges[k % n].kind != "gable" for k in (row[0] - 1, row[-1] + 1)):
+            raise EditError(
+                "a slope is broken together with those that it meets in hips and valleys, between two gables.",
+                roof.name,
+                "Break all eaves at once, or make the edges beside it gables.",
+            )
+        sides = [side_of(roof, plan.outline.walls[k]) for k in row]
+        if any((x.pitch, x.raised) != (sides[0].pitch, sides[0].raised) for x in sides):
+            raise EditError(
+                "slopes that meet in hips and valleys are broken together where they are alike alone.",
+                roof.name,
+                "Give them one pitch and one height first.",
+            )
+    return rows
 
 
 def _check_reach(project: Project, plan: SurfacePlan, roof: Roof, knees: Mapping[str, str], inward: float) -> None:
@@ -128,10 +169,11 @@ def meet_slopes(project: Project, roof_id: str, knee: str, by: float) -> Project
     return edits.change(project, knee, head=replace(wall.head, offset=wall.head.offset + by))
 
 
-def between_gables(plan: SurfacePlan, wall: str) -> bool:
-    """Whether the plane over a wall runs from its eave to two gables."""
-    k, n = plan.outline.walls.index(wall), len(plan.edges)
-    return plan.edges[k].kind == "eave" and all(plan.edges[(k + by) % n].kind == "gable" for by in (-1, 1))
+def between_gables(plan: SurfacePlan, walls: Sequence[str]) -> bool:
+    """Whether the planes over walls run from their eaves to gables, or to one another."""
+    n, among = len(plan.edges), {plan.outline.walls.index(wall) for wall in walls}
+    beside = [plan.edges[(k + by) % n].kind for k in among for by in (-1, 1) if (k + by) % n not in among]
+    return bool(beside) and {*beside} == {"gable"} and all(plan.edges[k].kind == "eave" for k in among)
 
 
 def _breakable(project: Project, roof: Roof, plan: SurfacePlan, wall: str) -> int:
@@ -144,12 +186,8 @@ def _breakable(project: Project, roof: Roof, plan: SurfacePlan, wall: str) -> in
         )
     if roof.framed == "trusses":
         raise EditError("slopes of trusses are not broken.", roof.name, "Frame it with rafters first.")
-    if not between_gables(plan, wall):
-        raise EditError(
-            "a slope is broken over an eave between two gables.",
-            roof.name,
-            "Make the edges beside it gables; breaks at hips are not made.",
-        )
+    if plan.edges[plan.outline.walls.index(wall)].kind != "eave":
+        raise EditError("a slope is broken over an eave.", roof.name, "Choose an edge that is one.")
     within = [(x.roof, x.wall) for x in project.dormers] + [(x.roof, x.wall) for x in project.roof_openings]
     if (roof.id, wall) in within:
         raise EditError(
@@ -158,24 +196,48 @@ def _breakable(project: Project, roof: Roof, plan: SurfacePlan, wall: str) -> in
     return plan.outline.walls.index(wall)
 
 
-def _knee(plan: SurfacePlan, lines: Mapping[str, WallLine], k: int, inward: float) -> tuple[Point, Point]:
-    """Return the outer face of a knee wall's core, from gable to gable; raises EditError where there is no room for it."""
+def _knees(plan: SurfacePlan, lines: Mapping[str, WallLine], row: Sequence[int], inward: float) -> list[Point]:
+    """Return the corners of the outer faces of knee walls' cores, from gable to gable; raises EditError where there is no room for them."""
     core, n = plan.outline.core, len(plan.outline.core)
-    a, b = core[k], core[(k + 1) % n]
-    way = unit(a, b)
-    ends = []
-    for edge, corner, far in (((k - 1) % n, a, core[k - 1]), ((k + 1) % n, b, core[(k + 2) % n])):
-        line = lines.get(plan.outline.walls[edge])
-        met = meet(add(a, left(way), inward), way, line.band.start, line.band.direction) if line is not None else None
-        room = distance(corner, far) * abs(cross(way, unit(corner, far)))
-        if met is None or not LEAST <= inward <= room - LEAST:
+
+    def inside(k: int) -> tuple[Point, Point]:
+        way = unit(core[k], core[(k + 1) % n])
+        return add(core[k], left(way), inward), way
+
+    found = [_at_gable(plan, lines, inside(row[0]), row[0] - 1, core[row[0]], core[row[0] - 1], inward)]
+    for j, k in pairwise(row):
+        # Eaves in line have their knee walls in line.
+        found.append(meet(*inside(j), *inside(k)) or inside(k)[0])
+    last, far = (row[-1] + 1) % n, core[(row[-1] + 2) % n]
+    found.append(_at_gable(plan, lines, inside(row[-1]), last, core[last], far, inward))
+    for k, (start, end) in zip(row, pairwise(found), strict=True):
+        if dot(sub(end, start), inside(k)[1]) < LEAST:
             raise EditError(
-                "the break must lie between the eave and the far end of the gables beside it.",
-                plan.roof.name,
-                "Type how far in of the wall.",
+                "the break leaves no room for the slope above it.", plan.roof.name, "Break it nearer to its walls."
             )
-        ends.append(met)
-    return ends[0], ends[1]
+    return found
+
+
+def _at_gable(
+    plan: SurfacePlan,
+    lines: Mapping[str, WallLine],
+    knee: tuple[Point, Point],
+    edge: int,
+    corner: Point,
+    far: Point,
+    inward: float,
+) -> Point:
+    """Return where the line of a knee wall meets the gable wall that runs from a corner to the next."""
+    line = lines.get(plan.outline.walls[edge])
+    met = meet(*knee, line.band.start, line.band.direction) if line is not None else None
+    room = distance(corner, far) * abs(cross(knee[1], unit(corner, far)))
+    if met is None or not LEAST <= inward <= room - LEAST:
+        raise EditError(
+            "the break must lie between the eave and the far end of the gables beside it.",
+            plan.roof.name,
+            "Type how far in of the wall.",
+        )
+    return met
 
 
 def _deck(project: Project, bearing: Hang) -> Hang:

@@ -77,17 +77,16 @@ def over_one_stretch_of_a_wall(c: Model) -> Iterable[Finding]:
 
 
 def _height(plan: SurfacePlan, k: int) -> float | None:
-    """Return how high the planes of a roof end at a wall beside them; None where they end at several heights."""
-    core = plan.outline.core
-    a, b = core[k], core[(k + 1) % len(core)]
-    found = []
-    for line in plan.surface.lines:
-        if line.kind == "wall" and line.edges[1] == k:
-            edge = line.edges[0]
-            corner, far = core[edge], core[(edge + 1) % len(core)]
-            inward = left(unit(corner, far))
-            found += [plan.level(edge) + plan.edges[edge].pitch * dot(inward, sub(p, corner)) for p in (a, b)]
-    return found[0] if found and max(found) - min(found) < 1.0 else None
+    """Return how high the planes of a roof end at a wall beside them, over most of its length; None where they do not end level."""
+    lines = [line for line in plan.surface.lines if line.kind == "wall" and line.edges[1] == k]
+    if not lines:
+        return None
+    longest = max(lines, key=lambda line: line.length)
+    core, edge = plan.outline.core, longest.edges[0]
+    corner, far = core[edge], core[(edge + 1) % len(core)]
+    ends = [dot(left(unit(corner, far)), sub(p[:2], corner)) for p in (longest.start, longest.end)]
+    high, low = (plan.level(edge) + plan.edges[edge].pitch * s for s in ends)
+    return high if abs(high - low) < 1.0 else None
 
 
 BREAK_RULES = (broken_slopes, over_one_stretch_of_a_wall)

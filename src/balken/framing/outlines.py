@@ -49,14 +49,20 @@ class Outline:
         return self.edges[side] if self.edges else "wall"
 
 
-def outline(wall_ids: tuple[str, ...], lines: dict[str, WallLine], inner: bool = False) -> Outline:
+def outline(
+    wall_ids: tuple[str, ...], lines: dict[str, WallLine], inner: bool = False, along: frozenset[str] = frozenset()
+) -> Outline:
     """Order walls into a closed outline on their outer core faces.
 
     Interior walls among them are passed over, but with ``inner`` bearing ones close what the others leave open; a wall may run past a corner, as the house wall does
-    that a wing leans on.  Raises OutlineError when the outline is open or crosses itself.
+    that a wing leans on.  ``along``: walls that are sides of it whatever they are, where that closes, as of a strip of roof between
+    outside walls and knee walls.  Raises OutlineError when the outline is open or crosses itself.
     """
     chosen = [lines[w] for w in wall_ids if w in lines and lines[w].wall.role == "outside"]
-    if inner and not _closes(chosen):
+    also = [lines[w] for w in dict.fromkeys(wall_ids) if w in along and w in lines and lines[w] not in chosen]
+    if also and _closes([*chosen, *also]):
+        chosen += also
+    elif inner and not _closes(chosen):
         chosen = [lines[w] for w in wall_ids if w in lines and lines[w].wall.role != "divides"]
     if len(chosen) < 3:
         raise OutlineError(f"{len(chosen)} outside walls cannot close an outline; at least three are needed")
@@ -113,10 +119,19 @@ def _chained(chosen: list[WallLine]) -> tuple[list[WallLine], list[Point]]:
 
 
 def _enclosed(chosen: list[WallLine]) -> tuple[list[WallLine], list[Point]] | None:
-    """Return the outline round all that the walls' set-out lines enclose, when each of them is a side of it."""
+    """Return the outline round all that the walls' set-out lines enclose, when each of them is a side of it; else round the largest part of
+    it of which each is one.
+    """
     net = shapely.union_all([shapely.LineString([w.band.start, w.band.end]) for w in chosen], grid_size=0.1)
-    faces = shapely.union_all(list(shapely.polygonize([net]).geoms))
-    if not isinstance(faces, shapely.Polygon) or faces.is_empty:
+    parts = sorted(shapely.polygonize([net]).geoms, key=lambda part: -part.area)
+    whole = shapely.union_all(parts)
+    tried = [whole, *parts] if len(parts) > 1 else [whole]
+    return next((found for faces in tried if (found := _round(faces, chosen)) is not None), None)
+
+
+def _round(faces: shapely.Geometry, chosen: list[WallLine]) -> tuple[list[WallLine], list[Point]] | None:
+    """Return the outline round something, when each wall is a side of it; None where one is not."""
+    if not isinstance(faces, shapely.Polygon) or faces.is_empty or faces.interiors:
         return None
     corners = [(x, y) for x, y in faces.exterior.coords[:-1]]
     sides: list[WallLine] = []

@@ -1,6 +1,7 @@
-"""Where ridge boards and ridge beams run through the tops of gable walls: plates end at their sides, studs below them."""
+"""Where ridges, hips and valleys run through the tops of gable walls: plates end at their sides, studs below them."""
 
 import dataclasses
+import math
 from collections.abc import Iterable
 
 from balken.catalog.sections import section
@@ -17,31 +18,39 @@ NEAR = 2.0
 
 
 class RidgeEnd(Value, frozen=True):
-    """An end of a ridge: where, which way it runs, how thick it is and how high its underside lies, mm."""
+    """An end of a ridge, or the head of a hip or valley: where, which way it runs, how thick it is, how high its underside lies, mm, and
+    how much lower a mm back along it.
+    """
 
     at: Point
     way: Point
     breadth: float
     low: float
+    falls: float = 0.0
 
 
 def ridge_ends(plan: SurfacePlan, members: Iterable[SurfaceMember], boards: Boards) -> tuple[RidgeEnd, ...]:
-    """Return the ends of a roof's ridges."""
-    found = []
+    """Return the ends of a roof's ridges, and the heads of its hips and valleys."""
+    found, high = [], plan.bearing + plan.plate_to_top
     for one in members:
         m = one.member
         if m.role == "ridge":
             lumber = section(boards.lines.get(one.key, boards.ridge))
-            low = m.start[2] + plan.bearing + plan.plate_to_top - line_drop(plan, m, lumber) - lumber.depth
+            low = m.start[2] + high - line_drop(plan, m, lumber) - lumber.depth
             way = unit(*m.ends)
             found += [RidgeEnd(at, way, lumber.breadth, round(low, 6)) for at in m.ends]
+        elif m.role in ("hip", "valley"):
+            lumber = section(boards.lines.get(one.key, boards.ridge))
+            steep = math.radians(m.slope)
+            low = m.end[2] + high - line_drop(plan, m, lumber) - lumber.depth / math.cos(steep)
+            found.append(RidgeEnd(m.ends[1], unit(*m.ends), lumber.breadth, round(low, 6), math.tan(steep)))
     return tuple(found)
 
 
 def let_through(
     plan: SurfacePlan, tops: dict[str, GableTop], lines: dict[str, WallLine], ends: Iterable[RidgeEnd]
 ) -> dict[str, GableTop]:
-    """Return the tops of gable walls with the pockets of ridges that end in them."""
+    """Return the tops of gable walls with the pockets of what ends in them."""
     found, core = dict(tops), plan.outline.core
     for end in ends:
         for k, wall in enumerate(plan.outline.walls):
@@ -54,6 +63,7 @@ def let_through(
             skew = abs(dot(end.way, direct)) / across
             s, half = dot(sub(end.at, line.band.start), direct), end.breadth / 2.0 / across
             low, high = s - half - skew * deep, s + half + skew * deep
+            under = end.low - end.falls * (deep / across + half * skew)
             top = found[wall]
-            found[wall] = dataclasses.replace(top, pockets=(*top.pockets, (low, high, end.low, 2.0 * half)))
+            found[wall] = dataclasses.replace(top, pockets=(*top.pockets, (low, high, under, 2.0 * half)))
     return found

@@ -61,8 +61,8 @@ def surface_parts(session: Session, roof: Roof) -> list[Part]:
         parts.append(Fact("Several at once", "pick their walls too, with Ctrl"))
     for wall in dict.fromkeys(plan.outline.walls):
         parts += _side(session, roof, wall)
-    broken = [w for w in plan.outline.walls if _can_break(session, roof, w)]
-    if len(broken) > 1:
+    broken = [w for w, edge in zip(plan.outline.walls, plan.edges, strict=True) if edge.kind == "eave"]
+    if len(broken) > 1 and _can_break(session, roof, *broken):
         parts.append(Entry("All eaves, broken", "", _breaks(session, roof, *broken), hint=_break_hint(units)))
     parts += _through(session, roof)
     if plan.problem:
@@ -307,11 +307,11 @@ def _boards(roof: str, wall: str) -> Callable[[str], Edit]:
     return commit
 
 
-def _can_break(session: Session, roof: Roof, wall: str) -> bool:
-    """Whether a break of the plane over a wall is offered."""
+def _can_break(session: Session, roof: Roof, *walls: str) -> bool:
+    """Whether a break of the planes over walls is offered."""
     plan = next((plan for plan in session.model.surfaces if plan.roof.id == roof.id), None)
-    whole = plan is not None and not plan.problem and plan.outline.walls.count(wall) == 1
-    return plan is not None and whole and roof.framed == "rafters" and between_gables(plan, wall)
+    whole = plan is not None and not plan.problem and all(plan.outline.walls.count(wall) == 1 for wall in walls)
+    return plan is not None and whole and roof.framed == "rafters" and between_gables(plan, walls)
 
 
 def _break_hint(units: Units) -> str:

@@ -8,7 +8,7 @@ from tests.houses import house
 
 from balken.derive import derive
 from balken.framing.outlines import OutlineError, outline
-from balken.framing.pieces import split_run
+from balken.framing.pieces import EVEN, split_run
 from balken.geometry.prism import extent, volume
 from balken.model import edits, split_walls
 from balken.model.records import Choice
@@ -111,7 +111,7 @@ def test_openings_take_their_volume_out_of_every_layer():
 def test_runs_are_cut_to_stock(length, stock):
     parts = split_run(length, stock)
     assert sum(b - a for a, b in parts) == pytest.approx(length)
-    assert all(b - a <= stock + 1e-6 for a, b in parts)
+    assert all(b - a <= stock + EVEN for a, b in parts)
 
 
 def test_open_and_crossing_outlines_say_so(demo_model):

@@ -263,8 +263,8 @@ def foundation_pieces(
             f.head.level,
             solid.prism,
             WALL_MATERIALS[f.made_of],
-            *_middle(solid),
-            run.length if not i else _longest(solid),
+            *solid.middle,
+            run.length if not i else solid.long,
             wall=run.wall,
         )
         for i, solid in enumerate(solids)
@@ -293,7 +293,7 @@ def let_in_pieces(run: FoundationRun, solids: tuple[Upright, ...]) -> list[Piece
     return [
         Piece(
             piece_name(run.id, "wall", "let in" + (f" {i}" if i else "")), "foundation wall", f.id, f.head.level, solid.prism,
-            WALL_MATERIALS[f.made_of], *_middle(solid), _longest(solid), wall=run.wall,
+            WALL_MATERIALS[f.made_of], *solid.middle, solid.long, wall=run.wall,
         )
         for i, solid in enumerate(solids)
     ]  # fmt: skip
@@ -407,25 +407,10 @@ def _footing_piece(run: FoundationRun, number: str, solid: Upright) -> Piece:
         run.foundation.foot.level,
         solid.prism,
         "concrete",
-        *_middle(solid),
-        _longest(solid),
+        *solid.middle,
+        solid.long,
         wall=run.wall,
     )
-
-
-def _longest(solid: Upright) -> float:
-    x0, y0, x1, y1 = solid.box
-    return max(x1 - x0, y1 - y0)
-
-
-def _middle(solid: Upright) -> tuple[Vec, Vec]:
-    """Return two points on the longer middle line of a solid's underside."""
-    x0, y0, x1, y1 = solid.box
-    if x1 - x0 >= y1 - y0:
-        y = (y0 + y1) / 2.0
-        return (x0, y, solid.bottom), (x1, y, solid.bottom)
-    x = (x0 + x1) / 2.0
-    return (x, y0, solid.bottom), (x, y1, solid.bottom)
 
 
 def strip_solid(band: Band, span: tuple[float, float], bottom: float, tall: float) -> Prism:

@@ -131,7 +131,6 @@ _GROUND_MATERIAL = {"subbase": "gravel", "insulation": "rigid insulation", "blin
 def _ground_pieces(key: str, role: Role, owner: str, level: str, left: dict[str, tuple[Upright, ...]]) -> list[Piece]:
     found = []
     for i, solid in enumerate(left.get(key, ())):
-        x0, y0, x1, y1 = solid.box
         found.append(
             Piece(
                 key + (f"/{i}" if i else ""),
@@ -140,9 +139,8 @@ def _ground_pieces(key: str, role: Role, owner: str, level: str, left: dict[str,
                 level,
                 solid.prism,
                 _GROUND_MATERIAL.get(role, "concrete"),
-                (x0, (y0 + y1) / 2.0, solid.bottom),
-                (x1, (y0 + y1) / 2.0, solid.bottom),
-                max(x1 - x0, y1 - y0, solid.top - solid.bottom if role == "pier" else 0.0),
+                *solid.middle,
+                max(solid.long, solid.top - solid.bottom if role == "pier" else 0.0),
             )
         )
     return found

@@ -124,7 +124,8 @@ def run_under(plan: SurfacePlan, uppers: tuple[Above, ...]) -> SurfacePlan:
         # What only touches has no area.
         skirt = shapely.MultiPolygon(polygons_of(shape.difference(core, grid_size=GRID)))
         off = shapely.union_all([part for u in uppers for part in _inside(plan, face, skirt, u)])
-        off = shapely.MultiPolygon(polygons_of(off.intersection(skirt, grid_size=GRID)))
+        # It reaches a little past the edge, so that rounding leaves no strip there and what is gone is no hole.
+        off = shapely.MultiPolygon(polygons_of(off.difference(core, grid_size=GRID)))
         parts = [p for p in polygons_of(shape.difference(off, grid_size=GRID)) if p.area > 1e3]
         whole = max(parts, key=lambda p: p.area, default=None)
         if whole is None or off.area < 1e3:

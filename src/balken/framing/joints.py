@@ -8,6 +8,7 @@ ends, both run up to that place.  Layers are cut squarely where they meet someth
 No volume is counted twice.
 """
 
+import itertools
 from typing import Literal
 
 from msgspec import structs
@@ -201,18 +202,24 @@ def _ends_by_place(bands: list[Band]) -> list[list[tuple[Band, bool]]]:
 
 
 def _corners(bands: list[Band]) -> Corners:
-    """Pair the ends that make corners; where three meet, the third is left to stop at the other two."""
+    """Pair the ends that make corners; where three meet, the third is left to stop at the other two: those that share most height,
+    else the first, so that no corner stays open under a wall that ends higher up.
+    """
     paired: Corners = {}
     for ends in _ends_by_place(bands):
-        for i, (band, at_end) in enumerate(ends):
-            if (band.id, at_end) in paired:
-                continue
-            for other, other_end in ends[i + 1 :]:
-                if (other.id, other_end) not in paired and _makes_corner(band, other):
-                    paired[(band.id, at_end)] = (other, other_end)
-                    paired[(other.id, other_end)] = (band, at_end)
-                    break
+        pairs = [(p, q) for p, q in itertools.combinations(ends, 2) if _makes_corner(p[0], q[0])]
+        if len(ends) > 2:
+            pairs.sort(key=lambda pair: -round(_shared(pair[0][0], pair[1][0])))
+        for (band, at_end), (other, other_end) in pairs:
+            if (band.id, at_end) not in paired and (other.id, other_end) not in paired:
+                paired[(band.id, at_end)] = (other, other_end)
+                paired[(other.id, other_end)] = (band, at_end)
     return paired
+
+
+def _shared(one: Band, other: Band) -> float:
+    """Return how much height two bands share, mm."""
+    return min(one.top, other.top) - max(one.bottom, other.bottom)
 
 
 def _makes_corner(band: Band, other: Band) -> bool:

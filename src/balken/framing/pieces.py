@@ -159,16 +159,20 @@ def cut_length(length: float, units: Units) -> float:
     return -(-(length - 0.02 * step) // step) * step
 
 
+EVEN = 0.05
+"""What is longer than the stock by no more than this is as long, mm: sums of floats."""
+
+
 def split_run(length: float, longest: float) -> list[tuple[float, float]]:
     """Return the stretches into which a run is cut so that none is longer than the stock.
 
     Full stock lengths first and the rest last, as a carpenter lays them, but a rest under 2 ft is
     shared with the piece before it.
     """
-    if length <= longest:
+    if length <= longest + EVEN:
         return [(0.0, length)]
     cuts = [0.0]
-    while length - cuts[-1] > longest:
+    while length - cuts[-1] > longest + EVEN:
         cuts.append(cuts[-1] + longest)
     if length - cuts[-1] < 610.0:
         cuts[-1] = (cuts[-2] + length) / 2.0

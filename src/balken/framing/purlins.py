@@ -17,7 +17,7 @@ from msgspec.structs import replace
 from balken.catalog.sections import section, wood_of
 from balken.framing.bands import WallLine
 from balken.framing.line_posts import POST, posts_between
-from balken.framing.pieces import MadeOf, Piece
+from balken.framing.pieces import EVEN, MadeOf, Piece
 from balken.framing.rafter_stations import THICK
 from balken.framing.roof_layout import RoofMember
 from balken.framing.roof_openings import RoofHole, in_plane
@@ -220,7 +220,7 @@ def in_pieces(
         on = [one.ends[0] + along for _, along in posts_between(line.start[:2], line.end[:2], posts)]
         cuts, begin = list[float](), one.wood[0]
         for here, then in itertools.pairwise([*on, one.wood[1]]):
-            if then - begin > stock:
+            if then - begin > stock + EVEN:
                 cuts.append(here)
                 begin = here
         marks = [None, *cuts, None]

@@ -12,7 +12,7 @@ from typing import Literal, NamedTuple
 from balken.catalog.sections import section
 from balken.framing.bands import WallLine
 from balken.framing.joints import EndJoint, Joints
-from balken.framing.pieces import Piece, split_run
+from balken.framing.pieces import EVEN, Piece, split_run
 from balken.framing.roles import Role
 from balken.framing.walls import BESIDE, GableTop
 from balken.geometry.plane import Point, Ring
@@ -430,7 +430,7 @@ def _without(run: tuple[float, float], holes: list[tuple[float, float]]) -> list
 
 def _courses(length: float, stock: float, upper: bool) -> list[tuple[float, float]]:
     """Cut a plate to stock; the upper one's joints lie half a stock length off the lower one's."""
-    if not upper or length <= stock:
+    if not upper or length <= stock + EVEN:
         return split_run(length, stock)
     first = stock / 2.0
     if stock - first < PLATE_OFFSET:

@@ -12,7 +12,7 @@ from typing import NamedTuple
 import shapely
 
 from balken.catalog.sections import section
-from balken.framing.pieces import Piece
+from balken.framing.pieces import EVEN, Piece
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_layout import BOARD, CLEAR, TrussRow
 from balken.framing.truss_outline import height_on, moved
@@ -217,7 +217,7 @@ def _cut(ts: list[float], ends: tuple[float, float], stock: float) -> list[float
     cuts = [ends[0]]
     for k, t in enumerate(ts[1:], start=1):
         following = ts[k + 1] if k + 1 < len(ts) else ends[1]
-        if following - cuts[-1] > stock:
+        if following - cuts[-1] > stock + EVEN:
             cuts.append(t)
     return [*cuts, ends[1]]
 

@@ -12,6 +12,7 @@ from typing import NamedTuple
 
 import shapely
 
+from balken.framing.pieces import EVEN
 from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_layout import BOARD, LEAST_GAP, SEAT, Over, TrussPlace, TrussRow
 from balken.framing.truss_meetings import strip_of
@@ -118,7 +119,8 @@ class _Laying:
         """Whether one can be made so deep in the main part."""
         (s0, s1), (p0, p1) = self.ends(deep), self.pitches
         peak = self.row.wide * p1 / (p0 + p1)
-        return s1 - s0 >= SHORTEST and s0 + SEAT < peak < s1 - SEAT and p0 * (peak - s0) >= LEAST_RISE
+        tall = p0 * (peak - s0)
+        return s1 - s0 >= SHORTEST - EVEN and s0 + SEAT < peak < s1 - SEAT and tall >= LEAST_RISE - EVEN
 
     def deeps(self, spacing: float) -> list[float]:
         """Return how deep in the main part they stand: a spacing apart from the girder on, the last no farther than that from the tip."""

@@ -10,13 +10,15 @@ from functools import lru_cache
 
 import shapely
 
-from balken.geometry.plane import FINE, Point, Ring, bounds
-from balken.geometry.prism import Prism, upright
+from balken.geometry.plane import FINE, Point, Ring, add, bounds, distance, dot, left, to_segment, unit
+from balken.geometry.prism import Prism, Vec, upright
 from balken.value import Value
 
 SLIVER = 200.0
 """Rests of less plan area than this (mm2) are dropped: they come from rounding."""
 CLOSE = 0.3
+NO_WIDTH = 1e-3
+"""Corners no farther than this off the line of those beside them are none, mm."""
 
 
 class Upright(Value, frozen=True):
@@ -38,6 +40,17 @@ class Upright(Value, frozen=True):
         return _bounds(self.outline)
 
     @property
+    def middle(self) -> tuple[Vec, Vec]:
+        """The ends of the middle line of its underside, along it where it is longest: as its longest side runs, or square to that."""
+        (x0, y0), (x1, y1) = _middle(self.outline)
+        return (x0, y0, self.bottom), (x1, y1, self.bottom)
+
+    @property
+    def long(self) -> float:
+        """How long it is in plan, mm."""
+        return distance(*_middle(self.outline))
+
+    @property
     def prism(self) -> Prism:
         """The solid."""
         return upright(self.outline, self.bottom, self.top - self.bottom, self.holes)
@@ -49,6 +62,18 @@ class Upright(Value, frozen=True):
             for r in (self.outline, *self.holes)
         ]
         return Upright(rings[0], self.bottom, self.top, tuple(rings[1:]))
+
+
+@lru_cache(maxsize=4_096)
+def _middle(outline: Ring) -> tuple[Point, Point]:
+    sides = zip(outline, (*outline[1:], outline[0]), strict=True)
+    way = unit(*max(sides, key=lambda side: round(distance(*side), 3)))
+    aside = left(way)
+    (s0, s1), (t0, t1) = ((min(row), max(row)) for row in ([dot(d, p) for p in outline] for d in (way, aside)))
+    if s1 - s0 < t1 - t0:
+        way, aside, (s0, s1), (t0, t1) = aside, (-way[0], -way[1]), (t0, t1), (-s1, -s0)
+    t = (t0 + t1) / 2.0
+    return add((way[0] * s0, way[1] * s0), aside, t), add((way[0] * s1, way[1] * s1), aside, t)
 
 
 _bounds = lru_cache(maxsize=4_096)(bounds)
@@ -121,12 +146,31 @@ def _parts(shape: shapely.Geometry, low: float, high: float) -> Iterable[Upright
     for part in getattr(shape, "geoms", [shape]):
         if not isinstance(part, shapely.Polygon) or part.area <= SLIVER or part.buffer(-CLOSE).is_empty:
             continue
-        yield Upright(_ring(part.exterior), low, high, tuple(_ring(hole)[::-1] for hole in part.interiors))
+        holes = tuple(ring for hole in part.interiors if len(ring := _ring(hole)) > 2)
+        yield Upright(_ring(part.exterior), low, high, tuple(hole[::-1] for hole in holes))
 
 
 def _ring(line: shapely.LinearRing) -> Ring:
-    points: list[Point] = [(float(x), float(y)) for x, y in line.coords[:-1]]
+    points = without_needless([(float(x), float(y)) for x, y in line.coords[:-1]])
     return tuple(points if line.is_ccw else points[::-1])
+
+
+def without_needless(points: list[Point]) -> list[Point]:
+    """Return a ring without corners in line with those beside them: what is cut along its own side leaves spikes of no width."""
+    found, k = list(points), 0
+    while len(found) > 2 and k < len(found):
+        if to_segment(found[k], found[k - 1], found[(k + 1) % len(found)]) < NO_WIDTH or _turns_back(found, k):
+            del found[k]
+            k = max(k - 2, 0)
+        else:
+            k += 1
+    return found
+
+
+def _turns_back(points: list[Point], k: int) -> bool:
+    """Whether a ring comes back at a corner the way that it went there."""
+    a, b, c = points[k - 1], points[k], points[(k + 1) % len(points)]
+    return min(to_segment(a, b, c), to_segment(c, a, b)) < NO_WIDTH
 
 
 def counted_once(

@@ -265,20 +265,32 @@ def on_columns(line: WallLine, stands: tuple[Stand, ...]) -> list[tuple[str, flo
     for stand in stands:
         if not -UP <= b.bottom - stand.head <= UNDER_WALL:
             continue
-        along = _along(b, line.core, stand)
-        if along is not None:
-            found.append((stand.id, along, stand.half))
+        place = _along(b, line.core, stand)
+        if place is not None:
+            found.append((stand.id, place.at, stand.half))
     return found
 
 
-def _along(b: Band, core: tuple[float, float], stand: Stand) -> float | None:
+class _Place(NamedTuple):
+    """Where along a wall something stands on it, and how much of its width lies on it, mm, to the nearest."""
+
+    at: float
+    covered: int
+
+
+def _place(at: float, half: float, length: float) -> _Place:
+    covered = round(min(at + half, length) - max(at - half, 0.0))
+    return _Place(round(min(max(at, 0.0), length), 6), covered)
+
+
+def _along(b: Band, core: tuple[float, float], stand: Stand) -> _Place | None:
     """Return where along a wall a column stands under or on its core, None beside it."""
     along, aside = off_line(stand.at, b.start, b.end)
     depth = aside if _inward_is_left(b) else -aside
     near, far = core[0] - b.set_out, core[1] - b.set_out
     if not near - ASIDE <= depth <= far + ASIDE or not -stand.half - ASIDE <= along <= b.length + stand.half + ASIDE:
         return None
-    return round(min(max(along, 0.0), b.length), 6)
+    return _place(along, stand.half, b.length)
 
 
 def _inward_is_left(b: Band) -> bool:
@@ -294,7 +306,10 @@ def under_column(
     decks: tuple[Deck, ...] = (),
     beams: tuple[BeamLine, ...] = (),
 ) -> Seat | None:
-    """Return what a column's foot stands on: a pad, another column, a foundation wall, a wall, a deck; None on nothing."""
+    """Return what a column's foot stands on: a pad, another column, a foundation wall, a beam, a wall, a deck; None on nothing.
+
+    Of several walls side by side it is the one of which it covers most, where that is as much the one that reaches highest.
+    """
     pad = next((place.pad.id for place in places if stand.id in place.columns), None)
     if pad is not None:
         return Seat(pad)
@@ -302,21 +317,29 @@ def under_column(
         over = -UP <= stand.foot - other.head <= UNDER_WALL
         if other is not stand and over and distance(stand.at, other.at) < ASIDE:
             return Seat(other.id)
+    on: list[tuple[_Place, float, str]] = []
     for run in runs:
-        if -UP <= stand.foot - run.bearer.top <= UNDER_WALL:
-            line = lines[run.wall]
-            along = _along(line.band, run.band.layers[0], stand) if run.band.layers else None
-            if along is not None:
-                return Seat(run.id, along)
+        if -UP <= stand.foot - run.bearer.top <= UNDER_WALL and run.band.layers:
+            place = _along(lines[run.wall].band, run.band.layers[0], stand)
+            on += [] if place is None else [(place, run.bearer.top, run.id)]
+    if on:
+        return _most(on)
     for beam in beams:
         if -UP <= stand.foot - beam.top <= UNDER_WALL and (along := on_beam(beam, stand.at, stand.half)) is not None:
             return Seat(beam.id, along)
     for name, line in lines.items():
         if line.wall.role != "divides" and -UP <= stand.foot - line.band.top <= UNDER_WALL:
-            along = _along(line.band, line.core, stand)
-            if along is not None:
-                return Seat(name, along)
+            place = _along(line.band, line.core, stand)
+            on += [] if place is None else [(place, line.band.top, name)]
+    if on:
+        return _most(on)
     return next((Seat(deck.id) for deck in decks if abs(stand.foot - deck.top) <= UP and _on(deck, stand.at)), None)
+
+
+def _most(on: list[tuple[_Place, float, str]]) -> Seat:
+    """Return the seat on the wall of which most is covered, on the highest of such."""
+    place, _, name = max(on, key=lambda row: (row[0].covered, round(row[1], 1)))
+    return Seat(name, place.at)
 
 
 def _on(deck: Deck, at: Point) -> bool:
@@ -329,6 +352,8 @@ DEEPEST = 900.0
 """What carries a beam has its head at most this far below the beam's top, mm: no beam is deeper."""
 LEAST_SEAT = 12.0
 """A beam that reaches less than this into a wall does not bear there, mm."""
+JOINT = 1.0
+"""A beam whose middle lies no farther than this beyond a wall's end lies on it, mm."""
 CLOSE = 150.0
 """Seats nearer to one another than this are one, mm."""
 AT_END = 100.0
@@ -354,20 +379,25 @@ def under_beam(
 ) -> On:
     """Return the seats of a beam in their order along it: columns, foundation walls, walls that bear, other beams.
 
-    Each is as long as the beam lies on it.  Where two lie at one place, the column counts, then the foundation.
+    Each is as long as the beam lies on it.  Where two lie at one place, the column counts, then the foundation; of two walls the one
+    on which more of its breadth lies, where that is as much the one that reaches higher.
     """
     found = [seat for stand in stands if (seat := _on_column(beam, stand)) is not None]
+    pockets: list[tuple[Seat, int, float]] = []
     for run in runs:
         band = run.band
         if band.layers and band.bottom + 200.0 <= beam.top <= band.top + DEEPEST:
-            found += _in_wall(beam, run.id, band, band.layers[0])
+            pockets += _in_wall(beam, run.id, band, band.layers[0])
+    on_walls: list[tuple[Seat, int, float]] = []
     for name, line in lines.items():
         if (
             line.wall.role != "divides"
             and line.band.bottom + 200.0 <= beam.top
             and -UP * 2 <= beam.top - line.band.top <= DEEPEST
         ):
-            found += _in_wall(beam, name, line.band, line.core)
+            on_walls += _in_wall(beam, name, line.band, line.core)
+    for rows in (pockets, on_walls):
+        found += [seat for seat, *_ in sorted(rows, key=lambda row: (-row[1], -round(row[2], 1)))]
     found += [seat for other in beams if other.id != beam.id and (seat := _on_other(beam, other)) is not None]
     kept: list[Seat] = []
     for seat in found:
@@ -386,10 +416,14 @@ def _on_column(beam: BeamLine, stand: Stand) -> Seat | None:
     return Seat(stand.id, 0.0, None, round((low + high) / 2.0, 6), round(high - low, 6))
 
 
-def _in_wall(beam: BeamLine, name: str, b: Band, core: tuple[float, float]) -> list[Seat]:
-    """Return the seats of a beam where its line crosses a wall's core or ends in it."""
+def _in_wall(beam: BeamLine, name: str, b: Band, core: tuple[float, float]) -> list[tuple[Seat, int, float]]:
+    """Return the seats of a beam where its line crosses a wall's core or ends in it, each with how much of its breadth lies on the wall, and
+    how high that reaches, mm.
+    """
     near, far = core[0], core[1]
-    ring = tuple(b.at(x, depth) for x, depth in ((0.0, near), (b.length, near), (b.length, far), (0.0, far)))
+    # A beam in the joint of two walls lies on both, whatever sums of floats say.
+    low_end, high_end = -JOINT, b.length + JOINT
+    ring = tuple(b.at(x, depth) for x, depth in ((low_end, near), (high_end, near), (high_end, far), (low_end, far)))
     found = []
     (dx, dy), (ex, ey) = beam.direction, b.direction
     if abs(dx * ey - dy * ex) < 0.34:
@@ -398,8 +432,9 @@ def _in_wall(beam: BeamLine, name: str, b: Band, core: tuple[float, float]) -> l
         low, high = max(low, 0.0), min(high, beam.length)
         if high - low >= LEAST_SEAT:
             middle = beam.at((low + high) / 2.0)
-            at = off_line(middle, b.start, b.end)[0]
-            found.append(Seat(name, round(at, 6), None, round((low + high) / 2.0, 6), round(high - low, 6)))
+            place = _place(off_line(middle, b.start, b.end)[0], beam.breadth / 2.0, b.length)
+            seat = Seat(name, place.at, None, round((low + high) / 2.0, 6), round(high - low, 6))
+            found.append((seat, place.covered, b.top))
     return found
 
 

@@ -251,6 +251,21 @@ def test_planes_meet_round_corners_of_knee_walls(pitch, below, inward, overhang,
     balanced(model)
 
 
+def test_rafters_deeper_than_a_knee_walls_plates_are_told():
+    """2x12 rise 11 in over the plate on which the upper ones bear: behind the ledger of the lower ones there is hardly a wall."""
+    p = broken(
+        hipped(0.73, ("wall-1",), rafters=Choice(size="2x12")),
+        "wall-2",
+        "wall-3",
+        "wall-4",
+        inward=4.0 * FOOT,
+        pitch=0.9,
+    )
+    found = [f for f in derive(p).findings if f.code == "ledger"]
+    assert {f.things[2] for f in found} == {"wall-6", "wall-7", "wall-8"}
+    assert all("take shallower rafters above and below" in f.why and f.fix is None for f in found)
+
+
 def test_broken_at_hips_and_followed_when_a_wall_moves():
     p = broken(hipped(ridge_made="beam"), "wall-1", "wall-2", "wall-3", inward=4.0 * FOOT, pitch=1.5)
     moved = derive(wall_edits.drag_walls(p, ("wall-4",), -600.0, 0.0))

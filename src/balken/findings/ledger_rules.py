@@ -88,9 +88,18 @@ def _nothing_behind(c: Model, plan: SurfacePlan, held: HeldLedger) -> Finding:
     side = plan.outline.walls.index(wall)
     own = not plan.outline.shared[side]
     fix = Fix("Run the wall up under the rafters", "set_side", (roof.id, wall), (("kind", "gable"),)) if own else None
+    # Over a knee wall the upper part of a slope bears, its rafters as deep as these.
+    broken = any(
+        other is not plan and name == wall and edge.kind == "eave"
+        for other in c.surfaces
+        if not other.problem
+        for name, edge in zip(other.outline.walls, other.edges, strict=True)
+    )
     how = (
         "make that edge a gable, so that the wall runs up under the rafters"
         if own
+        else "take shallower rafters above and below"
+        if broken
         else "run the roof on over the other one"
     )
     return Finding(

@@ -90,10 +90,10 @@ def _nothing_behind(c: Model, plan: SurfacePlan, held: HeldLedger) -> Finding:
     fix = Fix("Run the wall up under the rafters", "set_side", (roof.id, wall), (("kind", "gable"),)) if own else None
     # Over a knee wall the upper part of a slope bears, its rafters as deep as these.
     broken = any(
-        other is not plan and name == wall and edge.kind == "eave"
+        other is not plan and name == wall and edge.kind == "eave" and over < 1.0
         for other in c.surfaces
         if not other.problem
-        for name, edge in zip(other.outline.walls, other.edges, strict=True)
+        for name, edge, over in zip(other.outline.walls, other.edges, other.overhangs, strict=True)
     )
     how = (
         "make that edge a gable, so that the wall runs up under the rafters"

@@ -102,13 +102,17 @@ def open_outlines(c: Model) -> Iterable[Finding]:
     for plan in c.floors:
         bare = [snag for snag in plan.snags if snag.kind == "no bearing"]
         if bare:
-            ends = len(bare)
-            more = f"{ends} ends" if ends < 20 else "20 ends or more"
+            edges, ends = sum("edge" in snag.text for snag in bare), len(bare)
+            noun = "edge" if edges == ends else "end"
+            more = (
+                "20 ends or more reach" if ends >= 20 else f"{ends} {noun}s reach" if ends > 1 else f"1 {noun} reaches"
+            )
+            joists = "edge joists" if edges == ends else "joists"
             yield Finding(
                 "no bearing",
                 "floors",
-                f"{plan.floor.name}: {'strips of it' if plan.floor.is_slab else 'joists'} have nothing to bear on",
-                f"{more} reach no sill or wall within 20 in below the deck. Add a foundation or bearing wall there.",
+                f"{plan.floor.name}: {'strips of it' if plan.floor.is_slab else joists} have nothing to bear on",
+                f"{more} no sill or wall within 20 in below the deck. Add a foundation or bearing wall there.",
                 (plan.floor.id,),
                 bare[0].at,
             )

@@ -33,7 +33,7 @@ def _turned(what: Any, degrees: float, put: Callable[[Point], Point]) -> Any:
     fields = {name: _turned(value, degrees, put) for name, value in known.items()}
     if isinstance(what, Grid):
         fields |= {"origin": put(what.origin), "angle": what.angle + degrees}
-    elif isinstance(known.get("x"), float) and isinstance(known.get("y"), float):
+    elif isinstance(known.get("x"), float | int) and isinstance(known.get("y"), float | int):
         fields["x"], fields["y"] = put((known["x"], known["y"]))
     elif type(what).__name__ in STANDING and isinstance(known["place"], FreePoint):
         fields["angle"] = known.get("angle", 0.0) + degrees

@@ -14,6 +14,7 @@ from balken.derive import derive
 from balken.documents.rafter_templates import rafter_templates
 from balken.loads.cases import total
 from balken.model import edits
+from balken.model.records import Choice, Hang, Roof, RoofSide
 from balken.model.roof_edits import add_roof_opening, set_side
 from balken.units.system import FOOT, INCH
 
@@ -136,3 +137,39 @@ def test_they_are_drawn_with_both_cuts():
     model = derive(sloped(high=1.0 * FOOT))
     (one,) = rafter_templates(model)
     assert one.piece.length == pytest.approx(rafters(model)[0].length)
+
+
+Z = ((0, 0), (20, 0), (20, 12), (44, 12), (44, 40), (24, 40), (24, 20), (0, 20))
+"""Two parts of a house joined at a corner, ft; the gable over wall 2 faces east, and east of it lies a plane whose eave faces west."""
+
+
+def joined_at_a_corner(over):
+    p = edits.new_project("Z")
+    p = edits.add_level(p, "level-1", 8.0 * FOOT, "Plate", "plate")
+    ring = [(x * FOOT, y * FOOT) for x, y in Z]
+    for start, end in zip(ring, (*ring[1:], ring[0]), strict=True):
+        p = edits.add_wall(p, start, end, "framed-2x6", Hang(level="level-1"), Hang(level="level-2"))
+    roof = Roof(
+        id="roof-1", name="Roof", walls=tuple(w.id for w in p.walls), bearing=Hang(level="level-2"), shape="planes", pitch=0.5,
+        overhang=over, sides=(RoofSide(wall="wall-2", kind="gable"),), rafters=Choice(size="2x8", spacing=24.0 * INCH),
+    )  # fmt: skip
+    return edits.set_loads(edits.add(p, roof), ground_snow=1.0, roof_live=0.0)
+
+
+def test_a_gable_in_line_elsewhere_takes_nothing_of_a_plane_that_it_does_not_bound():
+    """By hand: what hangs out of a plane lies on the wall under its own eave, over the gable too; nothing comes to the gable's wall."""
+    bare, over = (derive(joined_at_a_corner(x)) for x in (0.0, FOOT))
+    snow = {wall: (bare.path.walls[wall].members.snow, made.members.snow) for wall, made in over.path.walls.items()}
+    assert snow["wall-2"] == (0.0, 0.0)
+    # What hangs out lies on the wall under its own eave.
+    plan = over.surfaces[0]
+    inside = {face.edge: face.plan_area for face in plan.surface.faces}
+    for face in plan.whole.faces:
+        wall = plan.outline.walls[face.edge]
+        more = (face.plan_area - inside[face.edge]) / 1000.0
+        assert snow[wall][1] - snow[wall][0] == pytest.approx(more, rel=1e-6), wall
+    for face in plan.whole.faces:
+        rows = [(wall, size) for wall, _, size, edge in plan.shares if edge == face.edge]
+        assert sum(size for _, size in rows) == pytest.approx(face.plan_area, rel=1e-9)
+        assert {wall for wall, _ in rows} == {plan.outline.walls[face.edge]}
+    balanced(over)

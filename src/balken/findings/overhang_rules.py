@@ -9,7 +9,7 @@ from balken.design.frame_lookouts import tail_under_wind
 from balken.design.lookouts import under_wind
 from balken.findings.names import all_of
 from balken.framing.gable_ladders import FARTHEST, NEAREST, rakes
-from balken.framing.past_heads import alongside, around_of
+from balken.framing.past_heads import around_of, passed_over
 from balken.framing.surface_roofs import SurfacePlan
 from balken.geometry.roof_edges import runs_up
 from balken.model.lookup import wall_label
@@ -25,7 +25,8 @@ def gable_overhangs(c: Model) -> Iterable[Finding]:
         made = {rake.gable for rake in rakes(plan)}
         carried = _by_trusses(c, plan.roof.id)
         made |= carried
-        passed = {k for face in plan.surface.faces for k in alongside(around_of(plan), face.edge)}
+        planes = ((face.edge, tuple((x, y) for x, y, _ in face.ring)) for face in plan.surface.faces)
+        passed = {k for edge, ring in planes for k in passed_over(around_of(plan), edge, ring)}
         over = {
             k: plan.overhangs[k]
             for k, edge in enumerate(plan.edges)

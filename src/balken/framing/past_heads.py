@@ -21,6 +21,8 @@ ALONG = 1e-3
 """Sine of the angle up to which a gable runs alongside an eave."""
 ON = 1.0
 LEAST = 1.0
+INSIDE = 20.0
+"""A plane that reaches a gable lies within it for so far, mm."""
 
 
 @dataclass(frozen=True)
@@ -54,6 +56,27 @@ def alongside(around: Around, eave: int, kinds: tuple[EdgeKind, ...] = ("gable",
         and abs(cross(way, unit(*around.side(k)))) < ALONG
         and dot(around.out(k), around.out(eave)) < 0.0
     ]
+
+
+def passed_over(around: Around, eave: int, ring: Ring) -> list[int]:
+    """Return those gables alongside an eave at which its plane (``ring``) ends: others may lie in line far from it."""
+    return [k for k in alongside(around, eave) if abs(area(_before(around, k, ring, -INSIDE, 0.0, 0.0))) > ON]
+
+
+def _before(around: Around, k: int, ring: Ring, low: float, high: float, more: float) -> Ring:
+    """Return what of a plane lies before a side, from so far to so far out of it (below 0: within), no more than so far past its ends, mm."""
+    a, b = around.side(k)
+    way, out = unit(a, b), around.out(k)
+    for normal, least in (
+        (out, dot(out, a) + low),
+        ((-out[0], -out[1]), -dot(out, a) - high),
+        (way, dot(way, a) - more),
+        ((-way[0], -way[1]), -dot(way, b) - more),
+    ):
+        if len(ring) < 3:
+            return ()
+        ring = clipped(ring, normal, least)
+    return ring if len(ring) > 2 else ()
 
 
 def around_of(plan: "SurfacePlan") -> Around:
@@ -97,12 +120,13 @@ def head_level(plan: "SurfacePlan", side: int, pitch: float, depth: float, top: 
 
 def shares_past(around: Around, edge: int, ring: Ring, own: "list[Share]", step: float) -> "list[Share]":
     """Return what of a plane with overhangs comes to which wall; ``own``: all of it at the eave's, as it lies without walls alongside."""
-    found = list(own)
-    for k in (k for k in alongside(around, edge) if around.overhangs[k] > LEAST):
+    found, n = list(own), len(around.core)
+    for k in (k for k in passed_over(around, edge, ring) if around.overhangs[k] > LEAST):
         a, b = around.side(k)
         way, out = unit(a, b), around.out(k)
-        beyond = clipped(ring, out, dot(out, a))
-        if len(beyond) < 3 or abs(area(beyond)) < ON:
+        more = max(around.overhangs[(k - 1) % n], around.overhangs[(k + 1) % n]) + ON
+        beyond = _before(around, k, ring, 0.0, around.overhangs[k] + ON, more)
+        if abs(area(beyond)) < ON:
             continue
         # Back from the end of the gable on, as the eave's stretches run.
         span = abs(dot(out, sub(around.core[edge], a)))
@@ -111,8 +135,8 @@ def shares_past(around: Around, edge: int, ring: Ring, own: "list[Share]", step:
         low, high = min(dot(way, p) for p in beyond), max(dot(way, p) for p in beyond)
         count = max(math.ceil((high - low) / step - 1e-9), 1)
         first, last = dot(way, a), dot(way, b)
-        for n in range(count):
-            s0, s1 = (low + (high - low) * j / count for j in (n, n + 1))
+        for stretch in range(count):
+            s0, s1 = (low + (high - low) * j / count for j in (stretch, stretch + 1))
             part = clipped(clipped(beyond, way, s0), (-way[0], -way[1]), -s1)
             size = abs(area(part)) if len(part) > 2 else 0.0
             if size < ON:

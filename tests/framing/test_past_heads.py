@@ -139,6 +139,34 @@ def test_they_are_drawn_with_both_cuts():
     assert one.piece.length == pytest.approx(rafters(model)[0].length)
 
 
+def test_heads_of_two_planes_over_one_wall():
+    """An entry stands out before a single slope: over the wall at its head end planes of both parts of its eave, and one that rakes."""
+    corners = ((0, 0), (10, 0), (10, -16), (13, -16), (13, 0), (30, 0), (30, 29), (0, 29))
+    p = edits.new_project("Entry")
+    p = edits.add_level(p, "level-1", 8.0 * FOOT, "Plate", "plate")
+    ring = [(x * FOOT, y * FOOT) for x, y in corners]
+    for start, end in zip(ring, (*ring[1:], ring[0]), strict=True):
+        p = edits.add_wall(p, start, end, "framed-2x6", Hang(level="level-1"), Hang(level="level-2"))
+    sides = (
+        RoofSide(wall="wall-6", pitch=0.75), RoofSide(wall="wall-7", kind="gable"), RoofSide(wall="wall-8", kind="gable"),
+    )  # fmt: skip
+    roof = Roof(
+        id="roof-1", name="Roof", walls=tuple(w.id for w in p.walls), bearing=Hang(level="level-2"), shape="planes", pitch=0.25,
+        overhang=0.0, sides=sides, rafters=Choice(size="2x8", spacing=24.0 * INCH),
+    )  # fmt: skip
+    model = derive(edits.add(p, roof))
+    top, plan = model.gables["wall-7"], model.surfaces[0]
+    assert [round(rise, 6) for rise, *_ in top.slopes] == [0.75, 0.0, 0.0]
+    # What rakes lies right under the rafters, what is level under their seats.
+    (rise, over, low), (_, _, level), *_ = top.slopes
+    assert over - low == pytest.approx(7.25 * INCH * math.hypot(1.0, rise), abs=0.01)
+    assert top.breaks[0] == pytest.approx((level - low) / rise, abs=0.01)
+    assert not plan.problem
+    studs = [piece for framed in model.framed.values() for piece in framed.pieces]
+    apart(rafters(model), studs, 400.0)
+    balanced(model)
+
+
 Z = ((0, 0), (20, 0), (20, 12), (44, 12), (44, 40), (24, 40), (24, 20), (0, 20))
 """Two parts of a house joined at a corner, ft; the gable over wall 2 faces east, and east of it lies a plane whose eave faces west."""
 

@@ -362,12 +362,16 @@ def _gable_top(plan: SurfacePlan, line: WallLine, side: int, sides: list[RoofLin
     if not whole or not met or dips:
         return None
     slopes = tuple(_slope(plan, row, pitches[row[4]], row[4] == side) for row in rows)
-    if not (plan.trussed or plan.tapered) and any(side in alongside(around_of(plan), row[4]) for row in rows):
-        slopes = tuple(_under_heads(plan, side, pitches[row[4]], at) for row, at in zip(rows, slopes, strict=True))
+    if not (plan.trussed or plan.tapered):
+        heads = {row[4] for row in rows if side in alongside(around_of(plan), row[4])}
+        slopes = tuple(
+            _under_heads(plan, side, pitches[row[4]], at) if row[4] in heads else at
+            for row, at in zip(rows, slopes, strict=True)
+        )
     floors = tuple(plan.bearing + plan.edges[row[4]].start for row in rows)
     breaks = [
         # Plates that rake end where they meet level ones.
-        (b[2] - a[2]) / (a[0] - b[0]) if a[0] == 0.0 or b[0] == 0.0 else row[2]
+        (b[2] - a[2]) / (a[0] - b[0]) if (a[0] == 0.0) != (b[0] == 0.0) else row[2]
         for row, a, b in zip(rows, slopes, slopes[1:], strict=False)
     ]
     return GableTop((ends[0], ends[1]), tuple(breaks), slopes, min(floors), floors=floors)

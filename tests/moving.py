@@ -73,5 +73,12 @@ def alike(one: Model, other: Model) -> None:
         assert b[kind][1] == pytest.approx(used, rel=2e-3, abs=2e-3), kind
     for name, run in one.path.runs.items():
         assert list(other.path.runs[name].foot) == pytest.approx(list(run.foot), rel=1e-4, abs=1.0), name
+    lifted = [
+        sorted((row.roof, row.bearer, row.what, row.net) for row in model.uplift.lifted) for model in (one, other)
+    ]
+    assert [row[:3] for row in lifted[1]] == [row[:3] for row in lifted[0]]
+    assert [row[3] for row in lifted[1]] == pytest.approx([row[3] for row in lifted[0]], rel=2e-3, abs=20.0)
+    hung = [sorted(row.hanger for row in model.hangers) for model in (one, other)]
+    assert hung[1] == hung[0]
     for name, force in one.path.pads.items():
         assert list(other.path.pads[name]) == pytest.approx(list(force), rel=1e-4, abs=1.0), name

@@ -35,6 +35,8 @@ AT_CORNER = 400.0
 """The foot of a hip lies no farther from the corner it comes down to, mm."""
 HEADERS = "headers"
 """Over openings in a wall: both their ends, each tied to the studs there."""
+AT_SIDE = 1.0
+"""What bears so near to the side of an opening, mm, is taken to bear over it."""
 HEAVIER = "rafters with wider strips"
 """Beside openings, and where others were taken out or moved."""
 NO_BEAMS: Mapping[str, WallLine] = {}
@@ -235,7 +237,8 @@ def _at_headers(rows: list[_Over], openings: tuple[Opening, ...]) -> list[tuple[
     """Return what lifts the ends of headers most, in end zones and elsewhere: each takes by the lever what lifts over its opening."""
     worst: dict[bool, tuple[float, float]] = {}
     for o in openings:
-        low, high = o.offset, o.offset + o.width
+        # What lies in one place right at a side of the opening is taken to lift that end: sums of floats do not tell.
+        low, high = o.offset - AT_SIDE, o.offset + o.width + AT_SIDE
         ends, zone = {0: [0.0, 0.0], 1: [0.0, 0.0]}, False
         for row in rows:
             a, b = max(row.low, low), min(row.high, high)
@@ -243,7 +246,7 @@ def _at_headers(rows: list[_Over], openings: tuple[Opening, ...]) -> list[tuple[
             if b < a or part <= 0.0:
                 continue
             zone |= row.end
-            far = ((a + b) / 2.0 - low) / o.width
+            far = min(max(((a + b) / 2.0 - o.offset) / o.width, 0.0), 1.0)
             for side, share in ((0, 1.0 - far), (1, far)):
                 ends[side][0] += row.gross * part * share
                 ends[side][1] += row.net * part * share

@@ -78,7 +78,8 @@ class Leaning(Value, frozen=True):
         """Its outline laid flat, to whole mm, and the same seen in a mirror, each beginning alike: which is which tells its hand."""
         rows = self.lying
         ways = [[(round(s), round(t * sign)) for s, t in rows] for sign in (1.0, -1.0)]
-        return tuple(sorted(ways[0])), tuple(sorted(ways[1]))
+        # A point may come of two corners or of one, as sums of floats have it.
+        return tuple(sorted({*ways[0]})), tuple(sorted({*ways[1]}))
 
     def cheeks(self) -> tuple[tuple[float, ...], tuple[float, ...]]:
         """Return by how much the faces of its foot and of its head turn from square in plan, degrees; none where it is cut square."""

@@ -273,18 +273,20 @@ def _laid(
     if _hopeless((len(snags) > 0, round(clear)), better_than):
         return None
     edges = _edges(ring, outline, frame, bearers, left_over)
-    snags = [*_loose_headers(floor, frame, lines, holes, level), *snags]
-    what = "an edge strip" if floor.is_slab else "an edge joist"
-    snags += [
-        Snag("no bearing", f"{what} has nothing to bear on", floor.id, (*strip.at, level))
-        for strip in edges
-        if not strip.bearer and strip.area > LEAST_EDGE
-    ]
+    snags = [*_loose_headers(floor, frame, lines, holes, level), *snags, *_bare_edges(floor, edges, level)]
     headers = {hole.header(end) for hole in holes for end in (0, 1)}
     bears_on = frozenset(s for line in lines for s, _, _ in line.stops if s and s not in headers)
     back = floor.start == "the other side"
     named = _named(lines, _datum(ring, outline, back), t_high if back else t_low)
     return FloorPlan(floor, frame, outline, spacing, named, edges, bears_on, tuple(snags[:20]), holes)
+
+
+def _bare_edges(floor: Floor, edges: tuple[EdgeStrip, ...], level: float) -> Iterator[Snag]:
+    """Tell of edges of a floor under which nothing bears."""
+    what = "an edge strip" if floor.is_slab else "an edge joist"
+    for strip in edges:
+        if not strip.bearer and strip.area > LEAST_EDGE:
+            yield Snag("no bearing", f"{what} has nothing to bear on", floor.id, (*strip.at, level))
 
 
 def _loose_headers(

@@ -65,6 +65,18 @@ def test_in_member_table_and_cut_list(model):
     )
 
 
+def test_plates_on_steel_come_in_lengths_of_stock(model):
+    """Boards of 6 ft on a longer beam: none is longer, and together they are as long as it."""
+    p = edits.change(model.project, "beam-1", made_of="W", size="W8x18")
+    made = derive(edits.set_project(p, stock_length=1829.0))
+    plates = [piece for piece in made.pieces.values() if piece.role == "beam plate"]
+    assert len(plates) > 1
+    assert all(piece.length <= 1829.0 + 0.05 for piece in plates)
+    whole = [piece for piece in derive(p).pieces.values() if piece.role == "beam plate"]
+    assert sum(piece.length for piece in plates) == pytest.approx(sum(piece.length for piece in whole))
+    assert not [f for f in made.findings if f.code == "stock" and f.what.startswith("Beam plate")]
+
+
 def test_on_the_plan_with_mark_and_section(model):
     items = plan(model, PlanOf("Floors", frozenset({"floors"}), frozenset(), "level-1"), 64.0).items
     texts = [item.text for item in items if isinstance(item, Text)]

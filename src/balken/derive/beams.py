@@ -42,7 +42,7 @@ def laid_beams(memo: Memo, p: Project, laid: Laid) -> Beams:
     return memo.keep("beams laid", Beams(lines, GIRDERS, held))
 
 
-def made_beams(memo: Memo, beams: Beams, path: LoadPath) -> tuple[Piece, ...]:
+def made_beams(memo: Memo, p: Project, beams: Beams, path: LoadPath) -> tuple[Piece, ...]:
     """Return the solids of beams as they were made for what they carry."""
     lines = beams.lines
     made = {}
@@ -55,4 +55,5 @@ def made_beams(memo: Memo, beams: Beams, path: LoadPath) -> tuple[Piece, ...]:
             face = face_of(line, hung.on.line, along, chosen.breadth, hung.on.design.section.breadth)
             parts[hung.piece] = (face, high) if along < line.length / 2.0 else (low, face)
         made[line.id] = Made(chosen, round(underside(line, chosen), 6), tuple(parts))
-    return memo.step("beam pieces", beam_pieces, lines, memo.keep("made beams", made))
+    boards = memo.keep("stock", p.stock_length)
+    return memo.step("beam pieces", beam_pieces, lines, memo.keep("made beams", made), boards)

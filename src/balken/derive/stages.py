@@ -152,7 +152,7 @@ STAGES: tuple[Stage, ...] = (
     Stage("works", ("project", "runs", "laid", "closed", "beams"), ground_works),
     Stage("path", ("loads", "standard", "laid", "built", "works", "beams"), _path),
     Stage("uplift", ("project", "loads", "standard", "laid", "built", "path"), _uplift),
-    Stage("girders", ("beams", "path"), made_beams),
+    Stage("girders", ("project", "beams", "path"), made_beams),
     Stage("standing", ("project", "path"), as_made),
     Stage("floors", ("project", "loads", "laid", "path"), decked),
     Stage("hangers", ("project", "loads", "laid", "path", "floors"), hangers),

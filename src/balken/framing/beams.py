@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from balken.catalog.beams import BeamSection, beam_section
 from balken.catalog.own_beams import OwnBeam, tried
-from balken.framing.pieces import Bearer, Piece
+from balken.framing.pieces import Bearer, Piece, split_run
 from balken.framing.section_solids import i_shape
 from balken.geometry.plane import Point, Ring, add, distance, unit
 from balken.geometry.prism import Prism, box
@@ -127,8 +127,8 @@ class Made(NamedTuple):
     parts: tuple[tuple[float, float], ...]
 
 
-def beam_pieces(lines: tuple[BeamLine, ...], made: dict[str, Made]) -> tuple[Piece, ...]:
-    """Return the solids of beams, and of the plates on those of steel."""
+def beam_pieces(lines: tuple[BeamLine, ...], made: dict[str, Made], boards: float = 16.0 * FOOT) -> tuple[Piece, ...]:
+    """Return the solids of beams, and of the plates on those of steel, these none longer than ``boards``, mm."""
     pieces: list[Piece] = []
     for line in lines:
         section, bottom, parts = made[line.id]
@@ -145,15 +145,16 @@ def beam_pieces(lines: tuple[BeamLine, ...], made: dict[str, Made]) -> tuple[Pie
                 )
             )  # fmt: skip
         if plate:
-            foot, head = (*line.start, line.top - plate), (*line.end, line.top - plate)
             wide = 5.5 * INCH if section.breadth > 5.0 * INCH else 3.5 * INCH
-            pieces.append(
-                Piece(
-                    piece_name(line.id, "plate"), "beam plate", line.id, _level(beam),
-                    box(foot, head, (-dy, dx, 0.0), wide, plate), "timber", foot, head, line.length,
-                    "2x6" if wide > 5.0 * INCH else "2x4", beam.species, beam.grade,
-                )
-            )  # fmt: skip
+            for k, (low, high) in enumerate(split_run(line.length, boards)):
+                foot, head = (*line.at(low), line.top - plate), (*line.at(high), line.top - plate)
+                pieces.append(
+                    Piece(
+                        piece_name(line.id, "plate", *([str(k)] if k else [])), "beam plate", line.id, _level(beam),
+                        box(foot, head, (-dy, dx, 0.0), wide, plate), "timber", foot, head, high - low,
+                        "2x6" if wide > 5.0 * INCH else "2x4", beam.species, beam.grade,
+                    )
+                )  # fmt: skip
     return tuple(pieces)
 
 

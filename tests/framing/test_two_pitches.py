@@ -451,3 +451,19 @@ def test_boards_close_the_lower_eaves_and_the_rakes_alone():
     assert entry.value == "none"
     assert session.apply("boards", entry.commit("yes"))
     assert side_of(session.project.roofs[0], "wall-6").boards
+
+
+def test_broken_at_hips_by_the_card():
+    session = Session(hipped())
+    session.select(["roof-1"])
+    labels = [getattr(x, "label", "") for x in card(session, 5).parts]
+    assert [label for label in labels if label.endswith("broken")] == ["All eaves, broken"]
+    entry = next(x for x in card(session, 5).parts if getattr(x, "label", "") == "All eaves, broken")
+    assert session.apply("break", entry.commit("5' at 18:12"))
+    assert [roof.name for roof in session.project.roofs] == ["Roof", "Lower slopes over Wall 1, Wall 2 and Wall 3"]
+    session.undo()
+    assert [roof.name for roof in session.project.roofs] == ["Roof"]
+    session.select(["roof-1"])
+    all_round = Session(edits.change(hipped(), "roof-1", sides=()))
+    all_round.select(["roof-1"])
+    assert not [x for x in card(all_round, 5).parts if getattr(x, "label", "").endswith("broken")]

@@ -1,11 +1,16 @@
 """Nothing follows from where a house stands, which way it is turned, or in which order its parts were drawn."""
 
+from itertools import pairwise
+
 import pytest
 from msgspec.structs import replace
 
 from balken.demo import orchard_road
 from balken.derive import derive
 from balken.model import edits
+from balken.model.records import Choice, Hang, Roof, RoofSide
+from balken.model.roof_edits import add_dormer
+from balken.units.system import FOOT, INCH
 from tests.framing.test_joined_roofs import joined
 from tests.framing.test_truss_wings import winged
 from tests.framing.test_two_pitches import attic, broken
@@ -46,3 +51,33 @@ def test_no_corner_stays_open_under_a_shallower_wall_drawn_first():
     before = derive(project)
     slabs = [[round(p.solid.volume) for p in m.pieces.values() if p.role == "slab"] for m in (before, model)]
     assert sorted(slabs[0]) == sorted(slabs[1])
+
+
+def under_a_wing(long, wide, wing, pitch, gables, dormer):
+    """A house with a wing before its first wall whose roof runs on over the main one; measures in mm, ``wing``: from, to, how far out."""
+    p = edits.new_project("Wing")
+    p = edits.add_level(p, "level-1", 8.0 * FOOT, "Plate", "plate")
+    a, b, out = wing
+    main = ((0.0, 0.0), (long, 0.0), (long, wide), (0.0, wide))
+    lines = [*zip(main, main[1:] + main[:1], strict=True), *pairwise(((a, 0.0), (a, -out), (b, -out), (b, 0.0)))]
+    for start, end in lines:
+        p = edits.add_wall(p, start, end, "framed-2x6", Hang(level="level-1"), Hang(level="level-2"))
+    rafters, bearing = Choice(size="2x10", spacing=16.0 * INCH), Hang(level="level-2")
+    sides = tuple(RoofSide(wall=w, kind="gable") for w in gables)
+    walls = ("wall-1", "wall-2", "wall-3", "wall-4")
+    p = edits.add(p, Roof(id="roof-1", name="Main", walls=walls, bearing=bearing, shape="planes", pitch=pitch, overhang=6.0 * INCH, sides=sides, rafters=rafters))  # fmt: skip
+    sides = (RoofSide(wall="wall-1", kind="roof"), RoofSide(wall="wall-6", kind="gable"))
+    walls = ("wall-5", "wall-6", "wall-7", "wall-1")
+    p = edits.add(p, Roof(id="roof-2", name="Wing", walls=walls, bearing=bearing, shape="planes", pitch=0.5, overhang=FOOT, sides=sides, rafters=rafters))  # fmt: skip
+    return add_dormer(p, "roof-1", "wall-3", *dormer)
+
+
+@pytest.mark.parametrize("degrees", [0.0, 10.0, 37.0, 111.0, 200.3])
+def test_overhangs_under_a_wing_are_cut_whichever_way_it_is_turned(degrees):
+    """Two gables side by side, the wing near one of them: what is laid over one another must be of areas alone."""
+    p = under_a_wing(
+        9640.485232, 9039.373419, (5032.572186, 8269.425751, 2447.21161), 0.75, ("wall-2", "wall-3"), (5084.92666, 1455.621662)
+    )  # fmt: skip
+    here, there = derive(p), derive(turned(p, degrees, (5000.0, 100.0)))
+    assert here.surfaces[0].gone
+    alike(here, there)

@@ -16,7 +16,7 @@ from balken.framing.rafter_stations import THICK
 from balken.framing.roof_layout import SHORTEST, RoofMember
 from balken.framing.surface_roofs import USUAL, VALLEY_BOARD, SurfacePlan, shares_of
 from balken.geometry.plane import Point, Ring, add, chords, distance, dot, left, sub, unit
-from balken.geometry.roof_joins import LowerPlane, higher_part, polygons_of, slope_of
+from balken.geometry.roof_joins import LowerPlane, areas, higher_part, polygons_of, slope_of
 from balken.geometry.roof_surface import RoofFace, RoofLine, RoofSurface
 from balken.model.records import Roof
 from balken.model.roof_edits import side_of
@@ -121,17 +121,16 @@ def run_under(plan: SurfacePlan, uppers: tuple[Above, ...]) -> SurfacePlan:
     faces, lost = [], list[shapely.Geometry]()
     for face in plan.whole.faces:
         shape = shapely.Polygon(_flat(face))
-        # What only touches has no area.
-        skirt = shapely.MultiPolygon(polygons_of(shape.difference(core, grid_size=GRID)))
+        skirt = areas(shape.difference(core, grid_size=GRID))
         off = shapely.union_all([part for u in uppers for part in _inside(plan, face, skirt, u)])
         # It reaches a little past the edge, so that rounding leaves no strip there and what is gone is no hole.
-        off = shapely.MultiPolygon(polygons_of(off.difference(core, grid_size=GRID)))
+        off = areas(areas(off).difference(core, grid_size=GRID))
         parts = [p for p in polygons_of(shape.difference(off, grid_size=GRID)) if p.area > 1e3]
         whole = max(parts, key=lambda p: p.area, default=None)
         if whole is None or off.area < 1e3:
             faces.append(face)
             continue
-        lost.append(shape.difference(whole, grid_size=GRID))
+        lost.append(areas(shape.difference(whole, grid_size=GRID)))
         slope, level = slope_of(face.ring)
         ring = [(float(x), float(y)) for x, y in shapely.Polygon(whole.exterior).simplify(0.02).exterior.coords[:-1]]
         if shapely.LinearRing(ring).is_ccw is False:
@@ -155,14 +154,14 @@ def _inside(plan: SurfacePlan, face: RoofFace, skirt: shapely.Geometry, upper: A
     slope, level = slope_of(face.ring)
     lift, found = plan.bearing + plan.plate_to_top, list[shapely.Geometry]()
     for plane in upper.planes:
-        part = skirt.intersection(shapely.Polygon(plane.ring), grid_size=GRID)
+        part = areas(skirt.intersection(shapely.Polygon(plane.ring), grid_size=GRID))
         if part.area < 1e3:
             continue
         own = LowerPlane(plan.roof.id, face.edge, (), slope, level + lift)
         inside = higher_part(part, (plane.slope, plane.level + INSIDE), own)
         core = shapely.Polygon(upper.core)
         # Beyond its walls an upper roof far above leaves the lower one as it is.
-        near = higher_part(inside.difference(core, grid_size=GRID), (slope, level + lift + FAR), plane)
+        near = higher_part(areas(inside.difference(core, grid_size=GRID)), (slope, level + lift + FAR), plane)
         found += [
             part.buffer(0.05, join_style="mitre")
             for part in (inside.intersection(core, grid_size=GRID), near)

@@ -5,7 +5,7 @@ import math
 import shapely
 
 from balken.catalog.sections import section
-from balken.framing.pieces import Piece
+from balken.framing.pieces import EVEN, Piece
 from balken.framing.roof_layout import RoofMember
 from balken.framing.surface_roofs import VALLEY_BOARD, SurfacePlan
 from balken.geometry.leaning import Leaning
@@ -80,7 +80,8 @@ def valley_boards(plan: SurfacePlan, rafter: str) -> tuple[Piece, ...]:
         if plane is None or line.length < 2.0 * VALLEY_BOARD:
             continue
         face = faces[line.edges[0]]
-        size = next((s for s in BOARDS if section(s).depth >= _seat(plan, face, line, plane, rafter)), BOARDS[-1])
+        wide = _seat(plan, face, line, plane, rafter) - EVEN
+        size = next((s for s in BOARDS if section(s).depth >= wide), BOARDS[-1])
         solid = _board(plan, face, line, plane, section(size).depth)
         if solid is None:
             continue

@@ -23,7 +23,7 @@ from balken.framing.truss_heels import heel_of
 from balken.framing.walls import GableTop
 from balken.geometry.plane import Point, Ring, add, area, clipped, distance, dot, left, sub, unit
 from balken.geometry.roof_edges import RoofEdge, RoofError
-from balken.geometry.roof_joins import LowerPlane, run_onto
+from balken.geometry.roof_joins import LowerPlane, areas, run_onto
 from balken.geometry.roof_overhangs import overhung
 from balken.geometry.roof_surface import RoofFace, RoofLine, RoofSurface, roof_surface
 from balken.model.records import Roof, RoofOpening
@@ -249,7 +249,7 @@ def _beyond(face: RoofFace, surface: RoofSurface) -> list[RoofFace]:
     shape = shapely.Polygon([p[:2] for p in face.ring])
     for own in surface.faces:
         if own.edge == face.edge:
-            shape = shape.difference(shapely.Polygon([p[:2] for p in own.ring]), grid_size=1e-3)
+            shape = areas(shape.difference(shapely.Polygon([p[:2] for p in own.ring]), grid_size=1e-3))
     rings = [part.exterior.coords[:-1] for part in getattr(shape, "geoms", [shape]) if part.area > 1.0]
     return [face._replace(ring=tuple((float(x), float(y), 0.0) for x, y in ring)) for ring in rings]
 

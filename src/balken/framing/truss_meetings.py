@@ -13,6 +13,7 @@ from balken.framing.truss_hips import Joins, Opening
 from balken.framing.truss_layout import BESIDE, BOARD, LEAST_TAIL, Over, TrussPlace, TrussRow
 from balken.framing.truss_parts import SAME, Coming, Part, overlay_of
 from balken.geometry.plane import Point, add, distance, dot, left, sub, unit
+from balken.geometry.roof_joins import areas
 
 
 class Beside(NamedTuple):
@@ -31,7 +32,7 @@ def beside(whole: SurfacePlan, parts: Sequence[Part], number: int, row: TrussRow
     faces = {face.edge: shapely.Polygon([p[:2] for p in face.ring]) for face in whole.whole.faces}
     others = shapely.union_all([shapely.Polygon(ring) for ring in whole.covered])
     own = [shapely.union_all([faces[e] for e in part.sides[k] if e in faces], grid_size=1e-3) for k in row.eaves]
-    planes = [plane.difference(others, grid_size=1e-3) for plane in own]
+    planes = [areas(plane.difference(areas(others), grid_size=1e-3)) for plane in own]
     wings = tuple((k, wing.comes) for k, wing in enumerate(parts) if wing.comes is not None) if number == 0 else ()
     over = [
         shapely.union_all(

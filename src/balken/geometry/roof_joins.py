@@ -107,13 +107,13 @@ def _kept(
     found: Kept = {}
     for face in surface.faces:
         shape = shapely.Polygon([p[:2] for p in face.ring])
-        parts = [shape.difference(covered, grid_size=GRID)]
+        parts = [areas(shape.difference(covered, grid_size=GRID))]
         if within:
-            parts.append(shape.intersection(core.difference(under), grid_size=GRID))
+            parts.append(areas(shape.intersection(areas(core.difference(under)), grid_size=GRID)))
         for plane in lower:
-            over = shape.intersection(shapely.Polygon(plane.ring), grid_size=GRID)
+            over = areas(shape.intersection(shapely.Polygon(plane.ring), grid_size=GRID))
             if not within:
-                over = over.intersection(under, grid_size=GRID)
+                over = areas(over.intersection(under, grid_size=GRID))
             if over.area > 1.0:
                 parts.append(higher_part(over, slope_of(face.ring), plane))
         found[face.edge] = shapely.union_all(parts, grid_size=GRID)
@@ -124,18 +124,16 @@ def higher_part(shape: shapely.Geometry, plane: tuple[Point, float], below: Lowe
     """Return where a plane lies higher than one below it."""
     (gx, gy), level = plane
     normal, least = (gx - below.slope[0], gy - below.slope[1]), below.level - level
+    shape = areas(shape)
     if math.hypot(*normal) < 1e-6:
-        return shape if least < 0.0 else shapely.Polygon()
-    shape = shapely.MultiPolygon(polygons_of(shape))  # what only touches has no area
+        return shape if least < 0.0 else shapely.MultiPolygon()
     if shape.is_empty:
         return shape
     x0, y0, x1, y1 = shape.buffer(1.0).bounds
     ring = clipped(((x0, y0), (x1, y0), (x1, y1), (x0, y1)), normal, least)
-    return (
-        shape.intersection(shapely.Polygon(ring), grid_size=GRID)
-        if len(ring) > 2 and abs(area(ring)) > 1.0
-        else shapely.Polygon()
-    )
+    if len(ring) < 3 or abs(area(ring)) <= 1.0:
+        return shapely.MultiPolygon()
+    return areas(shape.intersection(shapely.Polygon(ring), grid_size=GRID))
 
 
 def slope_of(ring: Sequence[Place]) -> tuple[Point, float]:
@@ -192,6 +190,11 @@ def _cut(
         raise RoofError("it rises over the roof that it runs onto, or runs out past it")
     outlines = tuple(_ring_of(p) for p in polygons_of(shape))
     return RoofSurface(tuple(faces), (*lines, *laid)), outlines
+
+
+def areas(shape: shapely.Geometry) -> shapely.MultiPolygon:
+    """Return a shape without lines and points where others only touched it: what is laid over another must be of areas alone."""
+    return shapely.MultiPolygon(polygons_of(shape))
 
 
 def polygons_of(shape: shapely.Geometry) -> list[shapely.Polygon]:

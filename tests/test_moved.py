@@ -3,6 +3,8 @@
 from itertools import pairwise
 
 import pytest
+from hypothesis import example, given, settings
+from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from balken.demo import orchard_road
@@ -69,7 +71,7 @@ def under_a_wing(long, wide, wing, pitch, gables, dormer):
     sides = (RoofSide(wall="wall-1", kind="roof"), RoofSide(wall="wall-6", kind="gable"))
     walls = ("wall-5", "wall-6", "wall-7", "wall-1")
     p = edits.add(p, Roof(id="roof-2", name="Wing", walls=walls, bearing=bearing, shape="planes", pitch=0.5, overhang=FOOT, sides=sides, rafters=rafters))  # fmt: skip
-    return add_dormer(p, "roof-1", "wall-3", *dormer)
+    return add_dormer(p, "roof-1", "wall-3", *dormer) if dormer else p
 
 
 @pytest.mark.parametrize("degrees", [0.0, 10.0, 37.0, 111.0, 200.3])
@@ -81,3 +83,20 @@ def test_overhangs_under_a_wing_are_cut_whichever_way_it_is_turned(degrees):
     here, there = derive(p), derive(turned(p, degrees, (5000.0, 100.0)))
     assert here.surfaces[0].gone
     alike(here, there)
+
+
+@given(
+    degrees=st.floats(0.0, 360.0), long=st.floats(9000.0, 14_000.0), wide=st.floats(7000.0, 10_000.0), at=st.floats(600.0, 3000.0),
+    broad=st.floats(2500.0, 5000.0), out=st.floats(1800.0, 6000.0), pitch=st.sampled_from([0.33, 0.5, 0.75, 1.0]),
+)  # fmt: skip
+@settings(max_examples=8, deadline=None)
+@example(degrees=37.0, long=14_600.0, wide=9723.0, at=1585.0, broad=2774.0, out=3078.0, pitch=0.33)
+def test_both_valleys_of_any_wing_have_their_boards(degrees, long, wide, at, broad, out, pitch):
+    p = under_a_wing(long, wide, (at, at + broad, out), pitch, (), None)
+    model = derive(turned(p, degrees, (5000.0, 100.0)))
+    assert [plan.problem for plan in model.surfaces] == ["", ""]
+    laid = [line for line in model.surfaces[1].surface.lines if line.kind == "laid"]
+    boards = [piece for piece in model.pieces.values() if piece.role == "valley board"]
+    assert len(boards) == len(laid) == 2
+    assert boards[0].section == boards[1].section
+    assert boards[0].solid.volume == pytest.approx(boards[1].solid.volume, rel=1e-3)

@@ -12,7 +12,7 @@ from balken.geometry.leaning import Leaning
 from balken.geometry.plane import Point, add, clipped, cross, dot, left, sub, unit
 from balken.geometry.prism import Prism, Vec, cross3, dot3
 from balken.geometry.roof_edges import Place
-from balken.geometry.roof_joins import LowerPlane
+from balken.geometry.roof_joins import LowerPlane, areas
 from balken.geometry.roof_surface import RoofFace, RoofLine
 from balken.geometry.seated import Seated
 from balken.geometry.trimmed import Trimmed, trimmed
@@ -138,8 +138,9 @@ def _board(plan: SurfacePlan, face: RoofFace, line: RoofLine, plane: LowerPlane,
     # It begins where the first jack may stand, not beside the wall below.
     strip = clipped(strip, onward, dot(onward, low[:2]))
     below = shapely.union_all([shapely.Polygon(core) for core in plan.beneath])
-    part = shapely.Polygon(strip).buffer(0.0).intersection(shape).intersection(below)
-    if not isinstance(part, shapely.Polygon) or part.area < 1e3:
+    part = areas(areas(shapely.Polygon(strip).buffer(0.0).intersection(shape)).intersection(below))
+    whole = max(part.geoms, key=lambda one: one.area, default=None)
+    if whole is None or whole.area < 1e3:
         return None
     lift = plan.bearing + plan.plate_to_top
 
@@ -153,7 +154,7 @@ def _board(plan: SurfacePlan, face: RoofFace, line: RoofLine, plane: LowerPlane,
         origin[2] - VALLEY_BOARD * normal[2],
     )
     rows = []
-    for x, y in part.simplify(0.05).exterior.coords[:-1]:
+    for x, y in whole.simplify(0.05).exterior.coords[:-1]:
         off = sub((x, y), a)
         p = (off[0], off[1], dot(plane.slope, off))
         rows.append((dot3(p, u), dot3(p, v)))

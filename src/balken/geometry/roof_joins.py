@@ -116,8 +116,15 @@ def _kept(
                 over = areas(over.intersection(under, grid_size=GRID))
             if over.area > 1.0:
                 parts.append(higher_part(over, slope_of(face.ring), plane))
-        found[face.edge] = shapely.union_all(parts, grid_size=GRID)
+        found[face.edge] = _without_seams(shapely.union_all(parts, grid_size=GRID))
     return found
+
+
+def _without_seams(shape: shapely.Geometry) -> shapely.Geometry:
+    """Return a plane put together from parts that only rounding keeps apart as one."""
+    if len(polygons_of(shape)) < 2:
+        return shape
+    return shape.buffer(CLOSE / 2.0, join_style="mitre").buffer(-CLOSE / 2.0, join_style="mitre")
 
 
 def higher_part(shape: shapely.Geometry, plane: tuple[Point, float], below: LowerPlane) -> shapely.Geometry:

@@ -231,6 +231,19 @@ def test_slopes_that_meet_in_hips_are_broken_as_one():
     assert snow == pytest.approx(sum(x.plan_area for x in model.surfaces) / 1000.0, rel=1e-6)
 
 
+def test_ledgers_close_the_outer_corners_of_knee_walls():
+    """Round a square corner one laps the other's end: to the place where the head of the hip points, 1 1/2 in out both ways."""
+    model = derive(broken(hipped(), "wall-1", "wall-2", "wall-3"))
+    ledgers, thick = of(model, "ledger"), 1.5 * INCH
+    for x, y, out in ((35.0 * FOOT, 5.0 * FOOT, -thick), (35.0 * FOOT, 23.0 * FOOT, thick)):
+        boxes = [piece.solid.extent for piece in ledgers]
+        tip = (x + thick, y + out)
+        assert any(lo[0] - 0.1 <= tip[0] <= hi[0] + 0.1 and lo[1] - 0.1 <= tip[1] <= hi[1] + 0.1 for lo, hi in boxes)
+        heads = [corner for piece in of(model, "hip rafter") for corner in piece.solid.corners()]
+        assert min(math.dist(corner[:2], tip) for corner in heads) < 0.1
+    apart(ledgers, [*ledgers, *of(model, "hip rafter"), *of(model, "rafter")], 400.0)
+
+
 @given(
     pitch=st.floats(0.25, 0.6), below=st.floats(0.9, 2.2), inward=st.floats(3.0, 8.0), overhang=st.floats(0.0, 2.0), size=st.sampled_from(["2x6", "2x8", "2x10"]),
     gables=st.sampled_from([("wall-1",), ("wall-2",), ("wall-3",), ("wall-4",), ("wall-1", "wall-2"), ("wall-3", "wall-4")]),

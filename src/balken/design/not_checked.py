@@ -7,7 +7,7 @@ NOT_CHECKED = (
     "beams as open ones (wind below them is taken as in a partly enclosed building); where ground "
     "snow is taken as roof snow, unbalanced, drifting and sliding snow.",
     "Roofs of planes: rafters that nothing ties (told); what wind and what else is not alike on both sides pushes on hips that a ring of plates "
-    "holds together; seats of hips, valleys and ends of ridge beams and what hangs these on one another, what pulls jacks out of their nails, how ledgers at taller walls bend the studs behind them, what wind lifts at them and at hangers of rafters (ties for it are told) and how far hangers of a list of one's own bend to a slope (hips and valleys deeper than the rafters are cut out "
+    "holds together; seats of hips, valleys and ends of ridge beams and what hangs these on one another, hips on outer corners of walls, what pulls jacks out of their nails, how ledgers at taller walls bend the studs behind them, what wind lifts at them and at hangers of rafters (ties for it are told) and how far hangers of a list of one's own bend to a slope (hips and valleys deeper than the rafters are cut out "
     "deeper than the quarter of IRC R802.7.1, those of veneer lumber by leave of its maker alone; shear there is checked); what rafters cut for an opening push sideways on its "
     "headers; where a roof runs on over another, what nails its valley boards to the deck below, holds its jacks "
     "down there and together, and snow that slides together in its valleys; studs and plates of dormers, what holds the feet of a gablet's first rafters together, snow that drifts against them, "

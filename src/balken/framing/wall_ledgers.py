@@ -21,6 +21,8 @@ BOARDS = ("2x8", "2x10", "2x12")
 """Of ledgers of trusses."""
 LEAST_OVER = 2.0 * INCH
 """So much higher than the bottom chords that hang on it a ledger is at least: nails keep clear of hangers, mm (common practice, no source)."""
+RIGHT = 0.999
+"""Sine of the angle from which walls meet squarely."""
 ON = 1.0
 """Heads no farther than this from a line end there, mm."""
 
@@ -118,7 +120,7 @@ def _ledger(
 
 def _between_gables(plan: SurfacePlan, side: int, start: Place, end: Place) -> tuple[Place, Place]:
     """Return the ends of a ledger clear of gable walls: on their raking plates lie end rafters, which they carry; and of the ledger that it
-    meets at an inner corner.
+    meets at an inner corner; round an outer one it reaches over that one's end.
     """
     core, n, long = plan.outline.core, len(plan.outline.core), distance(start[:2], end[:2])
     way, cuts = unit(core[side], core[(side + 1) % n]), []
@@ -126,9 +128,12 @@ def _between_gables(plan: SurfacePlan, side: int, start: Place, end: Place) -> t
         k = beside % n
         across = abs(cross(way, unit(core[k], core[(k + 1) % n])))
         there, kind = across > 0.1 and distance(at[:2], corner) < ON, plan.edges[k].kind
-        # Two that meet at a sharp corner lie side by side over more of their length.
+        # Two that meet at a sharp corner lie side by side over more of their length; round a square outer corner one laps the other's end.
         sharp = max(-dot(way, unit(core[k], core[(k + 1) % n])), 0.0)
+        before = cross(unit(core[k], core[(k + 1) % n]), way)
         lapped = LEDGER * (1.0 + sharp) if kind == "wall" and beside == side - 1 else 0.0
+        if before < 0.0 and lapped:
+            lapped = -LEDGER if across > RIGHT else 0.0
         wide = 2.0 * plan.deep[k] if kind == "gable" else lapped
         cuts.append(wide / across / long if there else 0.0)
     if sum(cuts) > 0.9:

@@ -207,7 +207,7 @@ def test_a_gable_in_line_elsewhere_takes_nothing_of_a_plane_that_it_does_not_bou
 @given(gables=st.sets(st.integers(0, 7), max_size=3), over=st.floats(0.0, 3.0), pitches=st.lists(st.sampled_from([0.25, 0.5, 0.75]), min_size=8, max_size=8))  # fmt: skip
 @settings(max_examples=15, deadline=None)
 def test_what_comes_of_a_plane_comes_down_where_it_lies(gables, over, pitches):
-    """Whatever its gables, all of a plane with its overhang comes to walls right under it, and no more; no wall is lifted by snow."""
+    """Whatever its gables, all of a plane with its overhang comes to walls under it, at corners within the overhang, and no more."""
     p = joined_at_a_corner(over * FOOT)
     for k, pitch in enumerate(pitches):
         p = set_side(p, "roof-1", f"wall-{k + 1}", **({"kind": "gable"} if k in gables else {"kind": "eave", "pitch": pitch}))  # fmt: skip
@@ -218,5 +218,7 @@ def test_what_comes_of_a_plane_comes_down_where_it_lies(gables, over, pitches):
         assert sum(size for _, _, size in rows) == pytest.approx(face.plan_area, rel=1e-6)
         shape = shapely.Polygon([place[:2] for place in face.ring])
         for wall, at, size in rows:
-            assert wall == plan.outline.walls[face.edge] or (size > 0.0 and shape.distance(shapely.Point(at)) < 1.0)
+            assert wall == plan.outline.walls[face.edge] or (
+                size > 0.0 and shape.distance(shapely.Point(at)) < (over + 1.0) * FOOT
+            )
     balanced(model)

@@ -16,9 +16,8 @@ from balken.framing.gable_ladders import lower_planes, rakes
 from balken.framing.pieces import Piece, split_run
 from balken.framing.surface_roofs import SurfacePlan, eave
 from balken.geometry.leaning import Leaning
-from balken.geometry.plane import Point, Ring, add, cross, distance, dot, left, meet, sub
+from balken.geometry.plane import Point, Ring, add, cross, distance, dot, largest, left, meet, polygons_of, sub
 from balken.geometry.prism import upright
-from balken.geometry.roof_joins import areas, polygons_of
 from balken.geometry.roof_surface import RoofLine
 from balken.geometry.trimmed import Trimmed, trimmed
 from balken.model.naming import Places, piece_name, place_at
@@ -244,8 +243,7 @@ def _part(ring: Ring, origin: Point, way: Point, between: tuple[float, float]) -
     reach = 1e4
     corners = [add(add(origin, way, s), left(way), t) for s in between for t in (-reach, reach)]
     strip = shapely.Polygon([corners[0], corners[2], corners[3], corners[1]])
-    parts = areas(shapely.Polygon(ring).intersection(strip)).geoms
-    shape = max(parts, key=lambda one: one.area, default=None)
+    shape = largest(shapely.Polygon(ring).intersection(strip))
     if shape is None or shape.area < 1.0:
         return ()
     made = [(float(x), float(y)) for x, y in shapely.orient_polygons(shape).exterior.coords[:-1]]

@@ -11,9 +11,9 @@ from msgspec.structs import replace as replace_struct
 
 from balken.catalog.section_record import Section
 from balken.catalog.sections import framed_of, rim_of, section, side_by_side, wood_of
+from balken.framing.floor_edges import EdgeStrip, bare_edges, edge_strips
 from balken.framing.floor_openings import Corners, Hole
 from balken.framing.frames import Frame, edge_angle
-from balken.framing.joist_cuts import Patch
 from balken.framing.joist_lines import RIM, Crossed, JoistLines, seat_in_hanger
 from balken.framing.joist_stations import ALONG, EDGE_JOISTS, joist_stations, longest_joist, thick
 from balken.framing.outlines import Outline
@@ -28,9 +28,7 @@ from balken.geometry.plane import (
     bounds,
     cross,
     distance,
-    dot,
     sub,
-    to_segment,
     unit,
 )
 from balken.geometry.prism import box, upright
@@ -40,15 +38,6 @@ from balken.units.system import FOOT, INCH
 
 AT_EDGE = 2.0 * INCH
 """A joist no farther than this from the edge of a floor lies on it, mm."""
-
-
-@dataclass(frozen=True, slots=True)
-class EdgeStrip:
-    """A strip of floor beside a wall parallel to the joists; the edge joist hands it to the wall."""
-
-    bearer: str
-    at: Point
-    area: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -178,10 +167,6 @@ def at_height(bearers: tuple[Bearer, ...], under_deck: float) -> tuple[Bearer, .
 AT_TRIMMER = 4.0 * INCH
 """A joist this near the middle of a trimmer's place is the trimmer, mm."""
 
-LEAST_EDGE = 1e4
-"""What of a floor goes to its edges is told where nothing bears there, mm2."""
-UNDER_SIDE = 6.0 * INCH
-"""What bears so near to a floor's side, mm, and along it, lies under it."""
 REACH = 1500.0
 """What lies farther than this from a floor's outline has nothing to do with it, mm."""
 
@@ -272,21 +257,13 @@ def _laid(
             return None
     if _hopeless((len(snags) > 0, round(clear)), better_than):
         return None
-    edges = _edges(ring, outline, frame, bearers, left_over)
-    snags = [*_loose_headers(floor, frame, lines, holes, level), *snags, *_bare_edges(floor, edges, level)]
+    edges = edge_strips(ring, outline, frame, bearers, left_over)
+    snags = [*_loose_headers(floor, frame, lines, holes, level), *snags, *bare_edges(floor, edges, level)]
     headers = {hole.header(end) for hole in holes for end in (0, 1)}
     bears_on = frozenset(s for line in lines for s, _, _ in line.stops if s and s not in headers)
     back = floor.start == "the other side"
     named = _named(lines, _datum(ring, outline, back), t_high if back else t_low)
     return FloorPlan(floor, frame, outline, spacing, named, edges, bears_on, tuple(snags[:20]), holes)
-
-
-def _bare_edges(floor: Floor, edges: tuple[EdgeStrip, ...], level: float) -> Iterator[Snag]:
-    """Tell of edges of a floor under which nothing bears."""
-    what = "an edge strip" if floor.is_slab else "an edge joist"
-    for strip in edges:
-        if not strip.bearer and strip.area > LEAST_EDGE:
-            yield Snag("no bearing", f"{what} has nothing to bear on", floor.id, (*strip.at, level))
 
 
 def _loose_headers(
@@ -339,77 +316,6 @@ def _hopeless(so_far: tuple[bool, int], better_than: tuple[bool, int, bool] | No
     if better_than is None:
         return False
     return so_far > better_than[:2] or (better_than[2] and so_far == better_than[:2])
-
-
-def _edges(
-    ring: Ring, outline: Outline, frame: Frame, bearers: tuple[Bearer, ...], patches: list[Patch]
-) -> tuple[EdgeStrip, ...]:
-    """Return the floor that no joist carries (half bays beside walls along the joists), handed to those walls, or to what bears under them."""
-    areas: dict[int, tuple[float, float]] = {}
-    by_side: dict[int, list[Patch]] = {}
-    for s0, s1, a, b in patches:
-        middle = ((s0 + s1) / 2.0, (a + b) / 2.0)
-        side = min(range(len(ring)), key=lambda i: _apart_from(ring, i, middle))
-        size = (s1 - s0) * (b - a)
-        known = areas.get(side, (0.0, 0.0))
-        areas[side] = (known[0] + size, known[1] + size * middle[0])
-        by_side.setdefault(side, []).append((s0, s1, a, b))
-    found: list[EdgeStrip] = []
-    for side, (size, moment) in sorted(areas.items()):
-        if size < 1.0:
-            continue
-        wall = outline.walls[side]
-        bearer = next((b.id for b in bearers if wall and b.wall == wall), "")
-        p, q = ring[side], ring[(side + 1) % len(ring)]
-        under = _under_side(outline.core, side, bearers) if not bearer else []
-        if under:
-            found += _shared_out(by_side[side], frame, under, (p, q))
-            continue
-        s = min(max(moment / size, min(p[0], q[0])), max(p[0], q[0]))
-        t = p[1] + (q[1] - p[1]) * ((s - p[0]) / (q[0] - p[0]) if abs(q[0] - p[0]) > 1.0 else 0.5)
-        found.append(EdgeStrip(bearer, frame.back(s, t), size))
-    return tuple(found)
-
-
-def _under_side(core: Ring, side: int, bearers: tuple[Bearer, ...]) -> list[Bearer]:
-    """Return what bears under a side whose own wall stands on the floor, or that has none: along it, in its line."""
-    p, q = core[side], core[(side + 1) % len(core)]
-    way, found = unit(p, q), list[Bearer]()
-    for one in bearers:
-        if abs(cross(way, one.direction)) > 0.02:
-            continue
-        offs = [dot(one.inward, sub(at, one.start)) for at in (p, q)]
-        if all(one.near - UNDER_SIDE <= off <= one.far + UNDER_SIDE for off in offs):
-            found.append(one)
-    return found
-
-
-def _shared_out(
-    patches: list[Patch], frame: Frame, under: list[Bearer], side: tuple[Point, Point]
-) -> Iterator[EdgeStrip]:
-    """Yield the strips of floor along a side (its ends), each part to what lies under it; what nothing lies under to those beside it."""
-    (p0, t0), (p1, t1) = side
-    spans = [sorted(frame.to(at)[0] for at in one.middle()) for one in under]
-    for s0, s1, a, b in patches:
-        rows = [(max(s0, low), min(s1, high), one.id) for (low, high), one in zip(spans, under, strict=True)]
-        kept = [row for row in rows if row[1] - row[0] > 1.0]
-        if not kept:
-            at = (s0 + s1) / 2.0
-            rows = [(at, at, one.id) for _, one in zip(spans, under, strict=True)]
-            kept = [min(zip(rows, spans, strict=True), key=lambda row: max(row[1][0] - at, at - row[1][1]))[0]]
-        long = sum(high - low for low, high, _ in kept)
-        for low, high, name in kept:
-            part = (high - low) / long if long > 0.0 else 1.0
-            s = (low + high) / 2.0
-            t = t0 + (t1 - t0) * ((s - p0) / (p1 - p0) if abs(p1 - p0) > 1.0 else 0.5)
-            yield EdgeStrip(name, frame.back(s, t), part * (s1 - s0) * (b - a))
-
-
-def _apart_from(ring: Ring, side: int, point: Point) -> float:
-    """Return how far a point is from a side; sides square to the joists count as farther."""
-    p, q = ring[side], ring[(side + 1) % len(ring)]
-    steep = abs(q[1] - p[1]) > abs(q[0] - p[0])
-    return to_segment(point, p, q) + (1e5 if steep else 0.0)
 
 
 def floor_pieces(

@@ -12,7 +12,8 @@ from typing import Any, Generic, TypeVar
 from msgspec.structs import replace
 
 from balken.catalog.sections import rim_of, section, side_by_side
-from balken.framing.floors import EdgeStrip, FloorPlan, rim_boards
+from balken.framing.floor_edges import EdgeStrip
+from balken.framing.floors import FloorPlan, rim_boards
 from balken.framing.pieces import MadeOf, MemberLine, Snag
 from balken.framing.studs import Stick, StudWall
 from balken.geometry.plane import distance

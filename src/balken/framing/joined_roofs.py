@@ -15,8 +15,8 @@ from balken.framing.outlines import Outline
 from balken.framing.rafter_stations import THICK
 from balken.framing.roof_layout import SHORTEST, RoofMember
 from balken.framing.surface_roofs import USUAL, VALLEY_BOARD, SurfacePlan, shares_of
-from balken.geometry.plane import Point, Ring, add, chords, distance, dot, left, sub, unit
-from balken.geometry.roof_joins import LowerPlane, areas, higher_part, polygons_of, slope_of
+from balken.geometry.plane import Point, Ring, add, areas, chords, distance, dot, largest, left, polygons_of, sub, unit
+from balken.geometry.roof_joins import LowerPlane, higher_part, slope_of
 from balken.geometry.roof_surface import RoofFace, RoofLine, RoofSurface
 from balken.model.records import Roof
 from balken.model.roof_edits import side_of
@@ -125,9 +125,8 @@ def run_under(plan: SurfacePlan, uppers: tuple[Above, ...]) -> SurfacePlan:
         off = shapely.union_all([part for u in uppers for part in _inside(plan, face, skirt, u)])
         # It reaches a little past the edge, so that rounding leaves no strip there and what is gone is no hole.
         off = areas(areas(off).difference(core, grid_size=GRID))
-        parts = [p for p in polygons_of(shape.difference(off, grid_size=GRID)) if p.area > 1e3]
-        whole = max(parts, key=lambda p: p.area, default=None)
-        if whole is None or off.area < 1e3:
+        whole = largest(shape.difference(off, grid_size=GRID))
+        if whole is None or whole.area <= 1e3 or off.area < 1e3:
             faces.append(face)
             continue
         lost.append(areas(shape.difference(whole, grid_size=GRID)))

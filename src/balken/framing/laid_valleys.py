@@ -9,10 +9,10 @@ from balken.framing.pieces import EVEN, Piece
 from balken.framing.roof_layout import RoofMember
 from balken.framing.surface_roofs import VALLEY_BOARD, SurfacePlan
 from balken.geometry.leaning import Leaning
-from balken.geometry.plane import Point, add, clipped, cross, dot, left, sub, unit
+from balken.geometry.plane import Point, add, areas, clipped, cross, dot, largest, left, sub, unit
 from balken.geometry.prism import Prism, Vec, cross3, dot3
 from balken.geometry.roof_edges import Place
-from balken.geometry.roof_joins import LowerPlane, areas
+from balken.geometry.roof_joins import LowerPlane
 from balken.geometry.roof_surface import RoofFace, RoofLine
 from balken.geometry.seated import Seated
 from balken.geometry.trimmed import Trimmed, trimmed
@@ -138,8 +138,7 @@ def _board(plan: SurfacePlan, face: RoofFace, line: RoofLine, plane: LowerPlane,
     # It begins where the first jack may stand, not beside the wall below.
     strip = clipped(strip, onward, dot(onward, low[:2]))
     below = shapely.union_all([shapely.Polygon(core) for core in plan.beneath])
-    part = areas(areas(shapely.Polygon(strip).buffer(0.0).intersection(shape)).intersection(below))
-    whole = max(part.geoms, key=lambda one: one.area, default=None)
+    whole = largest(areas(shapely.Polygon(strip).buffer(0.0).intersection(shape)).intersection(below))
     if whole is None or whole.area < 1e3:
         return None
     lift = plan.bearing + plan.plate_to_top

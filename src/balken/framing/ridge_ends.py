@@ -34,16 +34,12 @@ def ridge_ends(plan: SurfacePlan, members: Iterable[SurfaceMember], boards: Boar
     found, high = [], plan.bearing + plan.plate_to_top
     for one in members:
         m = one.member
-        if m.role == "ridge":
-            lumber = section(boards.lines.get(one.key, boards.ridge))
-            low = m.start[2] + high - line_drop(plan, m, lumber) - lumber.depth
-            way = unit(*m.ends)
-            found += [RidgeEnd(at, way, lumber.breadth, round(low, 6)) for at in m.ends]
-        elif m.role in ("hip", "valley"):
-            lumber = section(boards.lines.get(one.key, boards.ridge))
-            steep = math.radians(m.slope)
-            low = m.end[2] + high - line_drop(plan, m, lumber) - lumber.depth / math.cos(steep)
-            found.append(RidgeEnd(m.ends[1], unit(*m.ends), lumber.breadth, round(low, 6), math.tan(steep)))
+        if m.role not in ("ridge", "hip", "valley"):
+            continue
+        lumber, falls = section(boards.lines.get(one.key, boards.ridge)), math.tan(math.radians(m.slope))
+        low = round(m.end[2] + high - line_drop(plan, m, lumber) - lumber.depth * math.hypot(1.0, falls), 6)
+        ends = m.ends if m.role == "ridge" else m.ends[1:]
+        found += [RidgeEnd(at, unit(*m.ends), lumber.breadth, low, falls) for at in ends]
     return tuple(found)
 
 

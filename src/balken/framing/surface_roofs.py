@@ -21,9 +21,9 @@ from balken.framing.roof_openings import RoofHole, roof_holes
 from balken.framing.tapered import thinnest, why_not_tapered
 from balken.framing.truss_heels import heel_of
 from balken.framing.walls import GableTop
-from balken.geometry.plane import Point, Ring, add, area, clipped, distance, dot, left, sub, unit
+from balken.geometry.plane import Point, Ring, add, area, areas, clipped, distance, dot, left, sub, unit
 from balken.geometry.roof_edges import RoofEdge, RoofError
-from balken.geometry.roof_joins import LowerPlane, areas, run_onto
+from balken.geometry.roof_joins import LowerPlane, run_onto
 from balken.geometry.roof_overhangs import overhung
 from balken.geometry.roof_surface import RoofFace, RoofLine, RoofSurface, roof_surface
 from balken.model.records import Roof, RoofOpening

@@ -12,8 +12,7 @@ from balken.framing.surface_roofs import SurfacePlan
 from balken.framing.truss_hips import Joins, Opening
 from balken.framing.truss_layout import BESIDE, BOARD, LEAST_TAIL, Over, TrussPlace, TrussRow
 from balken.framing.truss_parts import SAME, Coming, Part, overlay_of
-from balken.geometry.plane import Point, add, distance, dot, left, sub, unit
-from balken.geometry.roof_joins import areas
+from balken.geometry.plane import Point, add, areas, distance, dot, left, sub, unit
 
 
 class Beside(NamedTuple):

@@ -228,6 +228,21 @@ def rings_of(shape: shapely.Geometry, least: float = 0.0) -> list[tuple[Ring, ..
     ]
 
 
+def polygons_of(shape: shapely.Geometry) -> list[shapely.Polygon]:
+    """Return what of a shape has an area."""
+    return [part for part in getattr(shape, "geoms", [shape]) if part.geom_type == "Polygon"]
+
+
+def areas(shape: shapely.Geometry) -> shapely.MultiPolygon:
+    """Return a shape without lines and points where others only touched it: what is laid over another must be of areas alone."""
+    return shapely.MultiPolygon(polygons_of(shape))
+
+
+def largest(shape: shapely.Geometry) -> shapely.Polygon | None:
+    """Return the largest of what of a shape has an area; None where nothing has."""
+    return max(polygons_of(shape), key=lambda part: part.area, default=None)
+
+
 def polygons(rings: Sequence[Ring]) -> list[shapely.Polygon]:
     """Return rings as polygons; those of four corners, which most are, all at once."""
     square = [i for i, ring in enumerate(rings) if len(ring) == 4]

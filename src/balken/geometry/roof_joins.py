@@ -15,7 +15,21 @@ from typing import NamedTuple
 
 import shapely
 
-from balken.geometry.plane import Point, Ring, add, area, clipped, distance, dot, left, sub, to_segment, unit
+from balken.geometry.plane import (
+    Point,
+    Ring,
+    add,
+    area,
+    areas,
+    clipped,
+    distance,
+    dot,
+    left,
+    polygons_of,
+    sub,
+    to_segment,
+    unit,
+)
 from balken.geometry.roof_edges import Place, RoofEdge, RoofError
 from balken.geometry.roof_overhangs import overhung
 from balken.geometry.roof_surface import LineKind, RoofFace, RoofLine, RoofSurface
@@ -197,16 +211,6 @@ def _cut(
         raise RoofError("it rises over the roof that it runs onto, or runs out past it")
     outlines = tuple(_ring_of(p) for p in polygons_of(shape))
     return RoofSurface(tuple(faces), (*lines, *laid)), outlines
-
-
-def areas(shape: shapely.Geometry) -> shapely.MultiPolygon:
-    """Return a shape without lines and points where others only touched it: what is laid over another must be of areas alone."""
-    return shapely.MultiPolygon(polygons_of(shape))
-
-
-def polygons_of(shape: shapely.Geometry) -> list[shapely.Polygon]:
-    """Return what of a shape has an area."""
-    return [part for part in getattr(shape, "geoms", [shape]) if part.geom_type == "Polygon"]
 
 
 def _ring_of(shape: shapely.Polygon) -> Ring:

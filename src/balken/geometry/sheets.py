@@ -9,8 +9,7 @@ from typing import NamedTuple
 
 import shapely
 
-from balken.geometry.plane import Ring
-from balken.geometry.roof_joins import polygons_of
+from balken.geometry.plane import Ring, polygons_of
 
 SAME = 0.5
 LEAST = 2500.0

@@ -6,7 +6,7 @@ from tests.loads.test_beams import balanced
 from balken.derive import derive
 from balken.loads.cases import total
 from balken.model import edits
-from balken.model.records import Choice, Floor, Foundation, Hang
+from balken.model.records import Choice, Floor, Foundation, FreePoint, Hang
 from balken.model.wall_edits import move_walls
 from balken.units.system import FOOT, INCH
 
@@ -67,6 +67,31 @@ def test_two_walls_under_one_side_take_their_parts():
     short, long = (sum(r.force.live for r in edges(model) if r.bearer == wall) for wall in ("wall-2", "wall-3"))
     assert long / short == pytest.approx(2.0, rel=0.05)
     balanced(model)
+
+
+def test_a_long_gap_under_an_edge_is_told_and_a_short_one_bridged():
+    """Of two walls under a side of 24 ft the longer goes: 16 ft bear on nothing; a gap of a foot is reached over."""
+    p, below = two_storeys(parted=True)
+    model = derive(edits.change(p, below[2], role="divides"))
+    assert [f.what for f in model.findings if f.code == "no bearing"] == [
+        "Upper floor: edge joists have nothing to bear on"
+    ]
+    whole = total(r.force for r in edges(derive(p)) if r.bearer in ("wall-2", "wall-3")).live
+    rows = [r for r in edges(model) if r.bearer != "wall-5"]
+    assert sum(r.force.live for r in rows if not r.bearer) == pytest.approx(whole * 2.0 / 3.0, rel=0.05)
+    assert sum(r.force.live for r in rows) == pytest.approx(whole, rel=1e-6)
+    balanced(model)
+    near = derive(edits.change(p, below[1], end=FreePoint(x=LONG, y=7 * FOOT)))
+    assert not [f for f in near.findings if f.code == "no bearing"]
+    assert sum(r.force.live for r in edges(near) if r.bearer in ("wall-2", "wall-3")) == pytest.approx(whole, rel=1e-6)
+
+
+def test_a_wall_beside_the_edge_carries_nothing_of_it():
+    """Set 4 in out, its core lies clear of the joist at the floor's side."""
+    p, below = two_storeys()
+    off = derive(move_walls(p, (below[1],), 6.0 * INCH, 0.0))
+    assert "wall-2" not in {r.bearer for r in edges(off)}
+    assert [f.what for f in off.findings if f.code == "no bearing"]
 
 
 def test_an_edge_over_nothing_is_told():

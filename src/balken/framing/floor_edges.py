@@ -7,14 +7,16 @@ from balken.framing.frames import Frame
 from balken.framing.joist_cuts import Patch
 from balken.framing.outlines import Outline
 from balken.framing.pieces import Bearer, Snag
-from balken.geometry.plane import Point, Ring, cross, dot, sub, to_segment, unit
+from balken.geometry.plane import Point, Ring, bare, cross, dot, left, sub, to_segment, unit
 from balken.model.records import Floor
 from balken.units.system import INCH
 
 LEAST_EDGE = 1e4
 """What of a floor goes to its edges is told where nothing bears there, mm2."""
-UNDER_SIDE = 6.0 * INCH
-"""What bears so near to a floor's side, mm, and along it, lies under it."""
+UNDER_SIDE = 1.5 * INCH
+"""How thick the edge joist within a floor's side is, mm: what bears under it has it on it."""
+REACHES = 610.0
+"""So far an edge joist reaches over nothing from one thing that bears to the next, mm: a bay of studs (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,8 +64,10 @@ def _under_side(core: Ring, side: int, bearers: tuple[Bearer, ...]) -> list[Bear
     for one in bearers:
         if abs(cross(way, one.direction)) > 0.02:
             continue
-        offs = [dot(one.inward, sub(at, one.start)) for at in (p, q)]
-        if all(one.near - UNDER_SIDE <= off <= one.far + UNDER_SIDE for off in offs):
+        # The joist lies within the floor's side, so thick.
+        joist = UNDER_SIDE * dot(one.inward, left(way))
+        ends = [dot(one.inward, sub(at, one.start)) for at in (p, q)]
+        if all(min(off, off + joist) < one.far and max(off, off + joist) > one.near for off in ends):
             found.append(one)
     return found
 
@@ -71,22 +75,23 @@ def _under_side(core: Ring, side: int, bearers: tuple[Bearer, ...]) -> list[Bear
 def _shared_out(
     patches: list[Patch], frame: Frame, under: list[Bearer], side: tuple[Point, Point]
 ) -> Iterator[EdgeStrip]:
-    """Yield the strips of floor along a side (its ends), each part to what lies under it; what nothing lies under to those beside it."""
+    """Yield the strips of floor along a side (its ends), each part to what lies under it; short gaps go to those beside them, longer ones bear
+    on nothing.
+    """
     (p0, t0), (p1, t1) = side
     spans = [sorted(frame.to(at)[0] for at in one.middle()) for one in under]
     for s0, s1, a, b in patches:
         rows = [(max(s0, low), min(s1, high), one.id) for (low, high), one in zip(spans, under, strict=True)]
         kept = [row for row in rows if row[1] - row[0] > 1.0]
-        if not kept:
-            at = (s0 + s1) / 2.0
-            rows = [(at, at, one.id) for _, one in zip(spans, under, strict=True)]
-            kept = [min(zip(rows, spans, strict=True), key=lambda row: max(row[1][0] - at, at - row[1][1]))[0]]
-        long = sum(high - low for low, high, _ in kept)
-        for low, high, name in kept:
-            part = (high - low) / long if long > 0.0 else 1.0
+        gaps = bare([(low - s0, high - s0) for low, high, _ in kept], s1 - s0)
+        gaps = [gap for gap in gaps if not kept or gap[1] - gap[0] > REACHES]
+        long, rest = sum(high - low for low, high, _ in kept), s1 - s0 - sum(high - low for low, high in gaps)
+        shares = [(low, high, name, rest * (high - low) / long) for low, high, name in kept]
+        shares += [(s0 + low, s0 + high, "", high - low) for low, high in gaps]
+        for low, high, name, length in shares:
             s = (low + high) / 2.0
             t = t0 + (t1 - t0) * ((s - p0) / (p1 - p0) if abs(p1 - p0) > 1.0 else 0.5)
-            yield EdgeStrip(name, frame.back(s, t), part * (s1 - s0) * (b - a))
+            yield EdgeStrip(name, frame.back(s, t), length * (b - a))
 
 
 def _apart_from(ring: Ring, side: int, point: Point) -> float:

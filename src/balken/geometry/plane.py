@@ -153,6 +153,16 @@ def chords(rings: Sequence[Ring], point: Point, direction: Point) -> list[tuple[
     return [(cuts[i], cuts[i + 1]) for i in range(0, len(cuts) - 1, 2) if cuts[i + 1] - cuts[i] > 1e-6]
 
 
+def bare(covered: Iterable[tuple[float, float]], end: float, start: float = 0.0) -> list[tuple[float, float]]:
+    """Return what is left of a length from ``start`` to ``end`` between stretches that are covered, mm."""
+    found, reached = [], start
+    for low, high in [*sorted(covered), (end, end)]:
+        if min(low, end) - reached > 1.0:
+            found.append((reached, min(low, end)))
+        reached = max(reached, high)
+    return found
+
+
 def near_pairs(
     boxes: Sequence[tuple[float, float, float, float]],
     reach: float,

@@ -4,14 +4,14 @@ Walls go straight down, stretch by stretch: what lies over a wall stands on it, 
 joists, a stretch longer than a bay over nothing is lost, and named.
 """
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from balken.framing.bands import Band, WallLine
 from balken.framing.beams import BeamLine, hangs_on
 from balken.framing.foundations import FoundationRun
 from balken.framing.pads import PadPlace
-from balken.geometry.plane import Point, chords, distance, off_line
+from balken.geometry.plane import Point, bare, chords, distance, off_line
 from balken.loads.decks import Deck
 from balken.loads.stands import Stand
 from balken.units.system import INCH
@@ -156,16 +156,6 @@ def under_wall(
             if span[1] - span[0] > BRIDGED or not (walls or on_decks):
                 seats.append(Seat("", 0.0, span))
     return tuple(seats) if any(seat.on for seat in seats) else ()
-
-
-def bare(covered: Iterable[tuple[float, float]], end: float, start: float = 0.0) -> list[tuple[float, float]]:
-    """Return what is left of a length from ``start`` to ``end`` between stretches that are covered, mm."""
-    found, reached = [], start
-    for low, high in [*sorted(covered), (end, end)]:
-        if min(low, end) - reached > 1.0:
-            found.append((reached, min(low, end)))
-        reached = max(reached, high)
-    return found
 
 
 def _over_decks(

@@ -219,6 +219,23 @@ def test_posts_that_would_stand_in_one_another_are_one(apart, posts):
     balanced(model)
 
 
+def test_a_post_reaches_under_all_that_stands_on_it():
+    """A heavy column and a light one 4 in beside it want three studs and two, which find no room: one post of three, its studs 4 1/2 in wide,
+    lies under the middles of both, whatever each brings.
+    """
+    p = edits.change(on_a_wall(10.2, 60), "column-1", width=51.0, size="")
+    place = FreePoint(x=10.2 * FOOT + 4.0 * INCH, y=2.5 * INCH)
+    p = edits.add(p, edits.with_fields(p.columns[0], {"id": "column-2", "place": place}))
+    framed = derive(p).framed["wall-1"]
+    for post in framed.posts:
+        reached = post.plies * 1.5 * INCH / 2.0
+        for source in post.sources:
+            at = 10.2 * FOOT + (4.0 * INCH if source == "column-2" else 0.0)
+            assert abs(at - post.at) <= reached + 0.5
+    assert {source for post in framed.posts for source in post.sources} == {"column-1", "column-2"}
+    assert not framed.wall.troubles
+
+
 def three_storeys_of_beams():
     """Three storeys 24 x 14 ft, one over the other, each floor on a beam across its middle, under it the same two walls."""
     p = edits.new_project("Three storeys")

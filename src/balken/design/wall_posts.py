@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from balken.design.headers import BUILT_UP
 from balken.framing.studs import PostUnder, T
@@ -69,34 +70,45 @@ def wall_posts(
     """
 
     def made(stands: Standing) -> WallPost:
-        point, more = stands
-        covered = _covered(point, gable)
-        return _post(point, head, framing, stud, tall, length, bay, limit, standard, covered, more)
+        return _post(stands, head, framing, stud, tall, length, bay, limit, standard, _covered(stands.at, gable))
 
     found: list[tuple[Standing, WallPost]] = []
-    beside = [(point, ()) for point in head.points if over_opening(point, openings) is None]
-    for stands in _at_one_place(sorted(beside, key=_twice_middle)):
+    beside = [_alone(point) for point in head.points if over_opening(point, openings) is None]
+    for stands in _at_one_place(sorted(beside, key=lambda one: one.at)):
         post = made(stands)
         while found and post.at - found[-1][1].at < (post.plies + found[-1][1].plies) * T / 2.0 - 0.5:
+            if stands.last - found[-1][0].first > MOST * T:
+                break  # no post reaches under both: there is no room, which is told
             stands = _together(found.pop()[0], stands)
             post = made(stands)
         found.append((stands, post))
     return tuple(post for _, post in found)
 
 
-Standing = tuple[PointLoad, tuple[str, ...]]
-"""What stands on one post, taken together under the name of the first, and the names of the others."""
+class Standing(NamedTuple):
+    """What stands on one post: what it brings at most, N; where the first and the last of it have their middles, mm; all of it by name."""
+
+    most: Cases
+    first: float
+    last: float
+    sources: tuple[str, ...]
+
+    @property
+    def at(self) -> float:
+        """The middle of its post."""
+        return (self.first + self.last) / 2.0
 
 
-def _twice_middle(stands: Standing) -> float:
-    return stands[0].low + stands[0].high
+def _alone(point: PointLoad) -> Standing:
+    at = (point.low + point.high) / 2.0
+    return Standing(point.most, at, at, (point.source,))
 
 
 def _at_one_place(beside: list[Standing]) -> list[Standing]:
     """Take together what stands so near to one another that not even the narrowest posts would find room."""
     found: list[Standing] = []
     for stands in beside:
-        if found and _twice_middle(stands) - _twice_middle(found[-1]) < 2.0 * LEAST * T - 1.0:
+        if found and stands.at - found[-1].at < LEAST * T - 0.5 and stands.last - found[-1].first <= MOST * T:
             stands = _together(found.pop(), stands)
         found.append(stands)
     return found
@@ -104,22 +116,18 @@ def _at_one_place(beside: list[Standing]) -> list[Standing]:
 
 def _together(one: Standing, other: Standing) -> Standing:
     """Return what stands on one post where two would stand in one another."""
-    (a, first), (b, second) = one, other
-    names = tuple(dict.fromkeys((*first, b.source, *second)))
-    low, high = min(a.low, b.low), max(a.high, b.high)
-    whole = PointLoad(a.source, low, high, a.force.plus(b.force), a.more.plus(b.more))
-    return whole, tuple(name for name in names if name != a.source)
+    sources = tuple(dict.fromkeys((*one.sources, *other.sources)))
+    return Standing(one.most.plus(other.most), min(one.first, other.first), max(one.last, other.last), sources)
 
 
-def _covered(point: PointLoad, gable: GableTop | None) -> int:
+def _covered(at: float, gable: GableTop | None) -> int:
     """Return under how many studs' width what stands on a wall lies, two thirds of the outermost at least; any where plates spread it."""
-    at = (point.low + point.high) / 2.0
     wide = min((w for p, q, _, w in (gable.pockets if gable else ()) if p - 1.0 < at < q + 1.0), default=math.inf)
     return MOST if math.isinf(wide) else max(math.floor(wide / T + 2.0 / 3.0 + 0.02), 1)
 
 
 def _post(
-    point: PointLoad,
+    stands: Standing,
     head: HeadLoad,
     framing: Framing,
     stud: str,
@@ -129,15 +137,16 @@ def _post(
     limit: Limit,
     standard: Standard,
     covered: int,
-    more: tuple[str, ...],
 ) -> WallPost:
+    """Choose a post that reaches under the middles of all that stands on it."""
     spacing, own, pressure = bay
-    at = (point.low + point.high) / 2.0
+    at = stands.at
     low, high = max(at - spacing / 2.0, 0.0), min(at + spacing / 2.0, length)
     beside = head.members.within(low, high).sum.plus(head.walls.within(low, high).sum)
-    axial = point.most.plus(beside).plus(own.scaled(spacing))
+    axial = stands.most.plus(beside).plus(own.scaled(spacing))
     most = max((n for n in range(LEAST, MOST + 1) if f"{n}-{stud}" in BUILT_UP), default=1)
-    for plies in range(min(LEAST, most), most + 1):
+    reach = math.ceil((stands.last - stands.first) / T - 0.01)
+    for plies in range(min(max(LEAST, reach), most), most + 1):
         counted = min(plies, covered)
         made = standard.check_stud(
             StudCase(
@@ -156,4 +165,4 @@ def _post(
         )
         if made.used <= 1.0 or plies >= covered:
             break
-    return WallPost(point.source, round(at, 3), plies, made, covered < most, more)
+    return WallPost(stands.sources[0], round(at, 3), plies, made, covered < most, stands.sources[1:])
